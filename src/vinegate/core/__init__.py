@@ -1,0 +1,1 @@
+"""Facts in, plan out. See README.md in this folder."""

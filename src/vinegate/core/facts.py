@@ -1,0 +1,83 @@
+"""A job and a circuit as facts: what the open file, the draft and the pages share."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import Any
+
+from vinegate.core.field import Facts, FieldError, read_facts
+from vinegate.core.plate.facts import Plate
+from vinegate.core.starting.facts import Start
+from vinegate.core.supply.facts import Limits, Supply, Wiring
+from vinegate.core.working import Provenance
+
+JOB_STAGES: Mapping[str, type[Facts]] = {"supply": Supply, "limits": Limits}
+CIRCUIT_STAGES: Mapping[str, type[Facts]] = {"plate": Plate, "wiring": Wiring, "start": Start}
+
+
+class RuleSetName(StrEnum):
+    NEC = "nec"
+    IEC = "iec"
+
+
+# What an entered fact may say of itself; the plate's are stamped unless they say otherwise.
+ENTERED = (Provenance.MEASURED, Provenance.STAMPED, Provenance.CATALOGUE, Provenance.STATED, Provenance.ASSUMED)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Job:
+    """What circuits share."""
+
+    rules: RuleSetName
+    supply: Supply = field(default_factory=Supply)
+    limits: Limits = field(default_factory=Limits)
+    sources: Mapping[str, Provenance] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Circuit:
+    """One machine."""
+
+    plate: Plate = field(default_factory=Plate)
+    wiring: Wiring = field(default_factory=Wiring)
+    start: Start = field(default_factory=Start)
+    sources: Mapping[str, Provenance] = field(default_factory=dict)
+
+    def source_of(self, path: str) -> Provenance:
+        """Where an entered fact came from."""
+        default = Provenance.STAMPED if path.startswith("plate.") else Provenance.STATED
+        return self.sources.get(path, default)
+
+
+def read_job(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Job, tuple[FieldError, ...]]:
+    """Read a job's facts as typed: `{"supply": {...}, "limits": {...}, "sources": {...}}`.
+
+    Unreadable fields are left out and reported, so that everything that does not need them still computes.
+    """
+    stages, errors = _read_stages(JOB_STAGES, raw)
+    return Job(rules=rules, sources=_read_sources(raw), **stages), errors
+
+
+def read_circuit(raw: Mapping[str, Any]) -> tuple[Circuit, tuple[FieldError, ...]]:
+    """Read a circuit's facts as typed: `{"plate": {...}, "wiring": {...}, "start": {...}, "sources": {...}}`."""
+    stages, errors = _read_stages(CIRCUIT_STAGES, raw)
+    return Circuit(sources=_read_sources(raw), **stages), errors
+
+
+def _read_stages(
+    models: Mapping[str, type[Facts]], raw: Mapping[str, Any]
+) -> tuple[dict[str, Any], tuple[FieldError, ...]]:
+    stages, errors = {}, []
+    for key, model in models.items():
+        stages[key], stage_errors = read_facts(model, raw.get(key) or {}, key)
+        errors.extend(stage_errors)
+    for key in raw.keys() - models.keys() - {"sources"}:
+        errors.append(FieldError(path=key, text="", message=f"There is no part “{key}” here: {', '.join(models)}."))
+    return stages, tuple(errors)
+
+
+def _read_sources(raw: Mapping[str, Any]) -> dict[str, Provenance]:
+    known = {p.value: p for p in ENTERED}
+    return {path: known[word] for path, word in (raw.get("sources") or {}).items() if word in known}

@@ -1,0 +1,170 @@
+"""What a fact's field is: its label, how its text is read, what it says when it cannot be."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ConfigDict, GetJsonSchemaHandler, ValidationError
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema, core_schema
+
+from vinegate.core.quantity import Quantity, QuantityError
+
+Reader = Callable[[str], object]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fact:
+    """Metadata of one field, and its reader. Goes into `Annotated[...]` of a facts model.
+
+    `read` turns text into core's value or raises QuantityError with a message for the person;
+    `label_iec` replaces `label` under IEC words where the trade's two dialects differ.
+    """
+
+    label: str
+    read: Reader
+    symbol: str = ""
+    label_iec: str = ""
+    unit: str = ""
+    help: str = ""
+    example: str = ""
+    choices: tuple[tuple[str, str], ...] = ()
+    rules: str = ""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> CoreSchema:
+        return core_schema.no_info_plain_validator_function(self._validate)
+
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
+        shape: dict[str, Any] = {"title": self.label, "type": ["string", "number", "null"], "default": None}
+        if self.choices:
+            shape |= {"type": ["string", "null"], "enum": [key for key, _ in self.choices] + ["", None]}
+        if self.help:
+            shape["description"] = self.help
+        if self.example:
+            shape["examples"] = [self.example]
+        if self.unit:
+            shape["x-unit"] = self.unit
+        return shape
+
+    def _validate(self, value: object) -> object:
+        if value is None or (isinstance(value, str) and not value.strip()):
+            return None
+        if isinstance(value, bool) or not isinstance(value, str | int | float):
+            raise QuantityError(f"{self.label} is text or a number, not {type(value).__name__}.")
+        return self.read(str(value))
+
+    def label_for(self, dialect: str) -> str:
+        return self.label_iec if dialect == "iec" and self.label_iec else self.label
+
+
+def measure(label: str, kind: Quantity, symbol: str = "", **more: Any) -> Fact:
+    """A fact that is a quantity."""
+    more.setdefault("example", kind.example)
+    return Fact(label=label, read=kind.read, symbol=symbol, unit=kind.unit, **more)
+
+
+def choice(label: str, choices: tuple[tuple[str, str], ...], **more: Any) -> Fact:
+    """A fact that is one of a few words, given as (key, shown)."""
+    keys = {key.casefold(): key for key, _ in choices}
+    names = {shown.casefold(): key for key, shown in choices}
+
+    def read(text: str) -> str:
+        found = keys.get(text.strip().casefold()) or names.get(text.strip().casefold())
+        if found is None:
+            raise QuantityError(f"“{text}” is none of: {', '.join(shown for _, shown in choices)}.")
+        return found
+
+    return Fact(label=label, read=read, choices=choices, **more)
+
+
+def words(label: str, most: int = 120, **more: Any) -> Fact:
+    """A fact that is free text."""
+
+    def read(text: str) -> str:
+        if len(text) > most:
+            raise QuantityError(f"{label} is too long: {len(text)} characters of {most}.")
+        return " ".join(text.split())
+
+    return Fact(label=label, read=read, **more)
+
+
+def whole(label: str, least: int, most: int, **more: Any) -> Fact:
+    """A fact that is a whole number."""
+
+    def read(text: str) -> int:
+        try:
+            number = int(text.strip())
+        except ValueError:
+            raise QuantityError(f"“{text.strip()}” is not a whole number: write it like {more['example']}.") from None
+        if not least <= number <= most:
+            raise QuantityError(f"{number} is outside {least} to {most}.")
+        return number
+
+    return Fact(label=label, read=read, **more)
+
+
+_UNIT_SUFFIXES = ("_w", "_v", "_hz", "_rpm", "_a", "_pu", "_m", "_va", "_k")
+
+
+def file_name(attribute: str) -> str:
+    """The key in the open file: the attribute without core's unit, since its text carries its own.
+
+    >>> file_name("power_w"), file_name("transformer_impedance_pu"), file_name("leads")
+    ('power', 'transformer_impedance', 'leads')
+    """
+    for suffix in _UNIT_SUFFIXES:
+        if attribute.endswith(suffix):
+            return attribute.removesuffix(suffix)
+    return attribute
+
+
+class Facts(BaseModel):
+    """Base of every stage's facts: text in, core's units inside, None for what is not known."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", alias_generator=file_name, validate_default=False)
+
+    @classmethod
+    def fields(cls) -> dict[str, Fact]:
+        """File name to field metadata, in order."""
+        found = {}
+        for name, info in cls.model_fields.items():
+            found[info.alias or name] = next(meta for meta in info.metadata if isinstance(meta, Fact))
+        return found
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FieldError:
+    """One field that could not be read: where, what was typed, and the message to show there."""
+
+    path: str
+    text: str
+    message: str
+
+
+F = TypeVar("F", bound="Facts")
+
+
+def read_facts(model: type[F], raw: Mapping[str, object], prefix: str) -> tuple[F, tuple[FieldError, ...]]:
+    """Read what was typed. A field that cannot be read is left out and reported; the others stand.
+
+    `raw` maps file names to text; `prefix` is the path of this stage ("plate").
+    """
+    try:
+        return model.model_validate(dict(raw)), ()
+    except ValidationError as caught:
+        errors = tuple(_field_error(error, raw, prefix) for error in caught.errors())
+    bad = {error.path.removeprefix(f"{prefix}.") for error in errors}
+    good = {key: value for key, value in raw.items() if key not in bad}
+    return model.model_validate(good), errors
+
+
+def _field_error(error: Any, raw: Mapping[str, object], prefix: str) -> FieldError:
+    name = str(error["loc"][0])
+    text = raw.get(name)
+    if error["type"] == "extra_forbidden":
+        message = f"There is no field “{name}” under {prefix}."
+    else:
+        message = str(error["ctx"]["error"])
+    return FieldError(path=f"{prefix}.{name}", text="" if text is None else str(text), message=message)

@@ -1,0 +1,143 @@
+"""A requirement and its verdict."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from vinegate.core.working import Figure, Provenance
+
+
+class Verdict(StrEnum):
+    """`open` passes; `ajar` passes, look again; `unknown` lacks a fact; `shut` does not pass."""
+
+    OPEN = "open"
+    AJAR = "ajar"
+    UNKNOWN = "unknown"
+    SHUT = "shut"
+
+    @property
+    def rank(self) -> int:
+        return list(Verdict).index(self)
+
+
+SOFT = frozenset({Provenance.ASSUMED, Provenance.ESTIMATED})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gate:
+    """One requirement: what was asked, what came out, what to do about it.
+
+    `value`, `limit` and `margin` are in `unit`; margin is positive on the passing side and None where
+    the requirement is not a number. `needs` names the facts an `unknown` gate lacks.
+    """
+
+    key: str
+    name: str
+    verdict: Verdict
+    sentence: str
+    source: str
+    value: float | None = None
+    limit: float | None = None
+    margin: float | None = None
+    unit: str = ""
+    remedy: str = ""
+    needs: tuple[str, ...] = ()
+    estimated: bool = False
+
+
+def at_most(
+    key: str,
+    name: str,
+    value: Figure | None,
+    limit: Figure | None,
+    *,
+    sentence: str,
+    remedy: str,
+    needs: tuple[str, ...] = (),
+    bound: Figure | None = None,
+    near: float = 0.1,
+) -> Gate:
+    """`value` must not exceed `limit`; within `near` of it, or resting on an assumption, it is ajar.
+
+    `bound` is a figure that `value` cannot pass whatever the assumptions; if it holds the limit on firm facts,
+    so does the gate. `near` is a share of the limit (0.1 = the last tenth).
+    """
+    return _compare(key, name, value, limit, sentence, remedy, needs, bound, near, sign=1)
+
+
+def at_least(
+    key: str,
+    name: str,
+    value: Figure | None,
+    limit: Figure | None,
+    *,
+    sentence: str,
+    remedy: str,
+    needs: tuple[str, ...] = (),
+    bound: Figure | None = None,
+    near: float = 0.02,
+) -> Gate:
+    """`value` must reach `limit`; within `near` (a share of the limit) above it, it is ajar. `bound` as above."""
+    return _compare(key, name, value, limit, sentence, remedy, needs, bound, near, sign=-1)
+
+
+def _compare(
+    key: str,
+    name: str,
+    value: Figure | None,
+    limit: Figure | None,
+    sentence: str,
+    remedy: str,
+    needs: tuple[str, ...],
+    bound: Figure | None,
+    near: float,
+    sign: int,
+) -> Gate:
+    if value is None or limit is None:
+        return unknown(key, name, needs)
+    margin = sign * (limit.value - value.value)
+    firm = bound is not None and bound.provenance not in SOFT and sign * (limit.value - bound.value) >= 0
+    estimated = not firm and (value.provenance in SOFT or limit.provenance in SOFT)
+    if margin < 0:
+        verdict = Verdict.SHUT
+    elif margin < near * abs(limit.value) or estimated:
+        verdict = Verdict.AJAR
+    else:
+        verdict = Verdict.OPEN
+    if verdict is Verdict.AJAR and estimated:
+        sentence += " It rests on an assumption: see the working."
+    if firm and value.provenance in SOFT and bound is not None:
+        sentence += f" Whatever the assumed angles, {bound.shown}."
+    return Gate(
+        key=key,
+        name=name,
+        verdict=verdict,
+        sentence=sentence,
+        source=limit.source,
+        value=value.value,
+        limit=limit.value,
+        margin=margin,
+        unit=value.unit,
+        remedy="" if verdict is Verdict.OPEN else remedy,
+        estimated=estimated,
+    )
+
+
+def unknown(key: str, name: str, needs: tuple[str, ...]) -> Gate:
+    """A gate that cannot be judged: it names the facts it lacks."""
+    listed = ", ".join(needs) if needs else "facts"
+    return Gate(
+        key=key,
+        name=name,
+        verdict=Verdict.UNKNOWN,
+        sentence=f"Not known yet: {listed}.",
+        source="",
+        needs=needs,
+        remedy=f"Give {listed}.",
+    )
+
+
+def worst(gates: tuple[Gate, ...]) -> Verdict:
+    """The verdict that stands for several gates."""
+    return max((gate.verdict for gate in gates), key=lambda verdict: verdict.rank, default=Verdict.UNKNOWN)

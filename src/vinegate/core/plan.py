@@ -1,0 +1,108 @@
+"""The whole flow on one page: facts in, plan out."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from vinegate.core.answer import Findings, Piece, answer
+from vinegate.core.cautions import CAUTIONS
+from vinegate.core.facts import Circuit, Job, RuleSetName, read_circuit, read_job
+from vinegate.core.field import FieldError
+from vinegate.core.gate import Gate, Verdict, worst
+from vinegate.core.plate.gates import plate_gates
+from vinegate.core.plate.rated import rate
+from vinegate.core.protection.overload import overload
+from vinegate.core.rules import rule_set
+from vinegate.core.sheet import Missing, Sheet, Stage
+from vinegate.core.starting.start import plan_start
+from vinegate.core.supply.source import source_at_board
+from vinegate.core.working import Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Plan:
+    """Everything that follows from the facts, stage by stage."""
+
+    rules: RuleSetName
+    answer: tuple[Piece, ...]
+    stages: tuple[Stage, ...]
+    errors: tuple[FieldError, ...]
+    cautions: tuple[str, ...]
+
+    def stage(self, key: str) -> Stage:
+        """The stage of that key. Raises KeyError."""
+        for stage in self.stages:
+            if stage.key == key:
+                return stage
+        raise KeyError(key)
+
+    def figure(self, key: str) -> Figure | None:
+        """The figure of that key ("start.full.current"), None when the facts do not give it."""
+        stage = self.stage(key.partition(".")[0])
+        return next((figure for figure in stage.figures if figure.key == key), None)
+
+    def gate(self, key: str) -> Gate:
+        """The gate of that key ("start.dip"). Raises KeyError."""
+        for gate in self.gates:
+            if gate.key == key:
+                return gate
+        raise KeyError(key)
+
+    @property
+    def gates(self) -> tuple[Gate, ...]:
+        return tuple(gate for stage in self.stages for gate in stage.gates)
+
+    @property
+    def missing(self) -> tuple[Missing, ...]:
+        """Each missing fact once, in the order the stages met it."""
+        once = {missing.path: missing for stage in reversed(self.stages) for missing in reversed(stage.missing)}
+        order = [missing.path for stage in self.stages for missing in stage.missing]
+        return tuple(once[path] for path in dict.fromkeys(order))
+
+    @property
+    def verdict(self) -> Verdict:
+        return worst(self.gates)
+
+
+def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()) -> Plan:
+    """Plan one circuit. Pure: the same facts give the same plan; missing facts shrink it and are named."""
+    rules = rule_set(job.rules)
+    motor, supply = Sheet("plate", "Motor"), Sheet("supply", "Supply")
+    wiring, start, guard = Sheet("wiring", "Wiring"), Sheet("start", "Start"), Sheet("overload", "Overload")
+
+    rated = rate(motor, circuit, job, rules)
+    plate_gates(motor, circuit, job, rated, rules)
+    source = source_at_board(supply, job)
+    hertz = job.supply.frequency_hz or circuit.plate.frequency_hz
+    if hertz is None:
+        supply.needs([("supply.frequency", "frequency")], "reactances")
+    run = rules.conductor(wiring, circuit.wiring, hertz) if hertz else None
+    study = plan_start(start, job, circuit, rules, rated=rated, source=source, run=run)
+    supply.gates.append(study.dip_gate)
+    wiring.gates.append(study.terminals_gate)
+    overload(guard, circuit, rated, rules, delta=study.runs_in_delta)
+
+    stages = tuple(sheet.close() for sheet in (supply, start, guard, wiring, motor))
+    missing = tuple(item for stage in stages for item in stage.missing)
+    found = Findings(
+        words=rules.words,
+        locked_rotor=study.locked_rotor.high if study.locked_rotor else None,
+        full=study.full,
+        wye=study.wye,
+        dip_limit=study.dip_limit,
+        full_gate=study.dip_gate,
+        wye_gate=study.wye_dip_gate,
+        eligible=study.eligible,
+        plate_gates=tuple(motor.gates),
+        missing=missing,
+    )
+    return Plan(rules=job.rules, answer=answer(found), stages=stages, errors=errors, cautions=CAUTIONS)
+
+
+def plan_raw(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[str, Any]) -> Plan:
+    """Plan a circuit from facts as typed: what pages, files and the command share."""
+    job, job_errors = read_job(job_raw, rules)
+    circuit, circuit_errors = read_circuit(circuit_raw)
+    return plan_circuit(job, circuit, job_errors + circuit_errors)

@@ -1,0 +1,146 @@
+"""From the plate to the rated point: the connection in use, poles, slip, torque, and whether the plate agrees with itself."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.plate.volts import Connection
+from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet
+from vinegate.core.working import Figure, Provenance
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rated:
+    """The rated point as later stages use it; None for what the plate does not give."""
+
+    power: Figure | None
+    speed: Figure | None
+    frequency: Figure | None
+    connection: Connection | None
+    volts: Figure | None
+    current: Figure | None
+    slip: Figure | None = None
+    synchronous: Figure | None = None
+
+
+def rate(sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet) -> Rated:
+    """Put the plate's figures on the sheet and derive poles, synchronous speed, slip and torque.
+
+    Poles: the even number whose synchronous speed `120 f/p` lies just above the plate speed (IEEE 112, 3).
+    """
+    plate = circuit.plate
+    power = rules.power(sheet, plate.power_w, circuit.source_of("plate.power")) if plate.power_w else None
+    speed = _plate_figure(sheet, circuit, "speed", "Plate speed", "n", plate.speed_rpm, "min⁻¹")
+    hertz = _plate_figure(sheet, circuit, "frequency", "Plate frequency", "f", plate.frequency_hz, "Hz")
+    connection, volts, current = _connection(sheet, circuit, job, rules)
+    synchronous, slip = _speed(sheet, speed, hertz)
+    if power and speed:
+        rules.torque(sheet, power, speed)
+    else:
+        sheet.needs(_absent(("plate.power", "power", power), ("plate.speed", "speed", speed)), "rated torque")
+    return Rated(
+        power=power,
+        speed=speed,
+        frequency=hertz,
+        connection=connection,
+        volts=volts,
+        current=current,
+        slip=slip,
+        synchronous=synchronous,
+    )
+
+
+def _absent(*wanted: tuple[str, str, object]) -> list[tuple[str, str]]:
+    return [(path, label) for path, label, value in wanted if value is None]
+
+
+def _plate_figure(
+    sheet: Sheet, circuit: Circuit, key: str, name: str, symbol: str, value: float | None, unit: str
+) -> Figure | None:
+    if value is None:
+        return None
+    return sheet.given(key, name, symbol, value, unit, provenance=circuit.source_of(f"plate.{key}"))
+
+
+def _connection(
+    sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet
+) -> tuple[Connection | None, Figure | None, Figure | None]:
+    """The plate's connection nearest the supply's volts, with its volts and amperes."""
+    designation, amps, supply_v = circuit.plate.volts, circuit.plate.full_load_current, job.supply.volts_v
+    words = rules.words
+    if designation is None:
+        sheet.needs([("plate.volts", "plate volts")], "the connection")
+        return None, None, None
+    if supply_v is None and len(designation.connections) > 1:
+        sheet.needs([("supply.volts", "system volts")], "which connection of the plate is used")
+        return None, None, None
+    index, connection = designation.nearest(supply_v or designation.connections[0].high_v)
+    rated_v = connection.nearest_v(supply_v or connection.high_v)
+    volts = sheet.given(
+        "volts", "Plate volts, as connected", "U_N", rated_v, "V", provenance=circuit.source_of("plate.volts")
+    )
+    if amps is None:
+        sheet.needs([("plate.full_load_current", words.full_load_current)], "overload, start and wiring")
+        return connection, volts, None
+    count = len(designation.connections)
+    value = amps.at(index, connection, rated_v, count)
+    if value is None:
+        label = f"{words.full_load_current}: {len(amps.per_connection_a)} values for {count} voltages"
+        sheet.needs([("plate.full_load_current", label)], "overload, start and wiring")
+        return connection, volts, None
+    single = count > 1 and len(amps.per_connection_a) == 1
+    current = sheet.given(
+        "current",
+        f"{words.full_load_current.capitalize()}, plate",
+        words.full_load_symbol,
+        value,
+        "A",
+        provenance=Provenance.ASSUMED if single else circuit.source_of("plate.full_load_current"),
+        note=f"One value for {count} voltages: taken to be for {connection.text} V." if single else "",
+    )
+    return connection, volts, current
+
+
+def _speed(sheet: Sheet, speed: Figure | None, hertz: Figure | None) -> tuple[Figure | None, Figure | None]:
+    if speed is None or hertz is None:
+        sheet.needs(
+            _absent(("plate.speed", "speed", speed), ("plate.frequency", "frequency", hertz)), "poles, slip and torque"
+        )
+        return None, None
+    pairs = math.floor(60 * hertz.value / speed.value)
+    if pairs < 1:
+        return None, None
+    poles = sheet.work(
+        "poles",
+        "Poles",
+        "p",
+        2.0 * pairs,
+        "",
+        formula="2·⌊60·f/n⌋",
+        inputs=(hertz, speed),
+        source="rounded down to even: the synchronous speed just above the plate's",
+    )
+    synchronous = sheet.work(
+        "synchronous",
+        "Synchronous speed",
+        "n_s",
+        120 * hertz.value / poles.value,
+        "min⁻¹",
+        formula="120·f/p",
+        inputs=(hertz, poles),
+        source="definition",
+    )
+    slip = sheet.work(
+        "slip",
+        "Rated slip",
+        "s",
+        100 * (synchronous.value - speed.value) / synchronous.value,
+        "%",
+        formula="100·(n_s − n)/n_s",
+        inputs=(synchronous, speed),
+        source="definition",
+    )
+    return synchronous, slip

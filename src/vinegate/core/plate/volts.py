@@ -1,0 +1,138 @@
+"""Volt and ampere designations as plates write them, parsed into connections."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+
+from vinegate.core.quantity import CURRENT, VOLTAGE, QuantityError
+
+
+class Winding(StrEnum):
+    """How the phases are joined for one designation, where the plate says so."""
+
+    DELTA = "delta"
+    WYE = "wye"
+    NOT_SAID = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Connection:
+    """One way to connect the machine: the volts it covers (equal ends unless a hyphen gave a range)."""
+
+    low_v: float
+    high_v: float
+    winding: Winding
+
+    @property
+    def text(self) -> str:
+        sign = {Winding.DELTA: "Δ", Winding.WYE: "Y", Winding.NOT_SAID: ""}[self.winding]
+        volts = f"{self.low_v:g}" if self.low_v == self.high_v else f"{self.low_v:g}-{self.high_v:g}"
+        return volts + sign
+
+    def nearest_v(self, supply_v: float) -> float:
+        """The designated volts closest to the supply: inside a range, the supply itself."""
+        return min(max(supply_v, self.low_v), self.high_v)
+
+    def deviation_pu(self, supply_v: float) -> float:
+        """Supply above (+) or below (−) the designated volts, as a share of them."""
+        rated = self.nearest_v(supply_v)
+        return (supply_v - rated) / rated
+
+
+@dataclass(frozen=True, slots=True)
+class VoltsDesignation:
+    """What stands in the volts field: connections in the plate's order, and volts it is "usable at"."""
+
+    text: str
+    connections: tuple[Connection, ...]
+    usable_at_v: tuple[float, ...] = ()
+
+    def nearest(self, supply_v: float) -> tuple[int, Connection]:
+        """The connection whose volts are nearest the supply, and its place in the plate's order."""
+        return min(enumerate(self.connections), key=lambda pair: abs(pair[1].deviation_pu(supply_v)))
+
+    def usable(self, supply_v: float) -> bool:
+        return any(abs(supply_v - volts) <= 0.005 * volts for volts in self.usable_at_v)
+
+
+_USABLE = re.compile(r"[,;(]?\s*usable\s+(?:at|on)\s+([\d.,\s/VvkK]+)\)?\s*$", re.I)
+_WINDING = re.compile(r"\s*(?:(Δ|∆|D|delta)|(Y|λ|wye|star))\s*$", re.I)
+
+
+def read_volts(text: str) -> VoltsDesignation:
+    """Read a plate's volts: slash for separate connections, hyphen for one that covers a range.
+
+    Raises QuantityError. Practice: NEMA MG 1 10.40 and IEC 60034-8 connection marks.
+
+    >>> [c.text for c in read_volts("208-230/460 V").connections]
+    ['208-230', '460']
+    >>> [c.text for c in read_volts("400 D / 690 Y").connections]
+    ['400Δ', '690Y']
+    """
+    body = text.strip()
+    usable: tuple[float, ...] = ()
+    match = _USABLE.search(body)
+    if match:
+        usable = tuple(VOLTAGE.read(part) for part in match.group(1).strip(" )").split("/"))
+        body = body[: match.start()].strip()
+    unit = ""
+    unit_match = re.search(r"\s*(k?V)(?:\s*a\.?c\.?)?$", body, re.I)
+    if unit_match and not _WINDING.search(body):
+        unit, body = unit_match.group(1), body[: unit_match.start()]
+    parts = [part for part in re.split(r"\s*[/|]\s*", body) if part]
+    if not parts:
+        raise QuantityError("Volts are written like 230/460, 208-230/460 or 400Δ/690Y.")
+    connections = tuple(_connection(part, unit) for part in parts)
+    return VoltsDesignation(" ".join(text.split()), connections, usable)
+
+
+def _connection(text: str, unit: str) -> Connection:
+    winding = Winding.NOT_SAID
+    body = re.sub(r"\s*k?V\s*$", "", text, flags=re.I) if not unit else text
+    unit = unit or ("kV" if re.search(r"kV\s*$", text, re.I) else "V")
+    match = _WINDING.search(body)
+    if match:
+        winding = Winding.DELTA if match.group(1) else Winding.WYE
+        body = body[: match.start()]
+        body = re.sub(r"\s*V\s*$", "", body, flags=re.I)
+    ends = [VOLTAGE.read(f"{part} {unit}") for part in re.split(r"\s*[-–—]\s*", body.strip())]
+    if len(ends) > 2 or (len(ends) == 2 and ends[0] >= ends[1]):
+        raise QuantityError(f"“{text.strip()}” is not a range of volts: write it like 208-230.")
+    return Connection(ends[0], ends[-1], winding)
+
+
+@dataclass(frozen=True, slots=True)
+class AmpsDesignation:
+    """Amperes in the same order as the volts: one tuple a connection, two values where a range was given."""
+
+    text: str
+    per_connection_a: tuple[tuple[float, ...], ...]
+
+    def at(self, index: int, connection: Connection, supply_v: float, count: int) -> float | None:
+        """Amperes for the chosen connection; None when the plate gives another number of values.
+
+        Of two values for a range, the one for the end nearer to the supply.
+        """
+        if len(self.per_connection_a) == 1 and count > 1:
+            return self.per_connection_a[0][0]
+        if len(self.per_connection_a) != count:
+            return None
+        values = self.per_connection_a[index]
+        at_low = supply_v <= (connection.low_v + connection.high_v) / 2
+        return values[0] if at_low else values[-1]
+
+
+def read_amps(text: str) -> AmpsDesignation:
+    """Read a plate's amperes: `184/92`, `9.6-8.9/4.4 A`, `92 A`. Raises QuantityError.
+
+    >>> read_amps("9.6-8.9/4.4 A").per_connection_a
+    ((9.6, 8.9), (4.4,))
+    """
+    body = re.sub(r"\s*A(?:mps?)?\.?\s*$", "", text.strip(), flags=re.I)
+    groups = [part for part in re.split(r"\s*/\s*", body) if part]
+    if not groups:
+        raise QuantityError("Amperes are written like 92, 184/92 or 9.6-8.9/4.4.")
+    per = tuple(tuple(CURRENT.read(f"{v} A") for v in re.split(r"\s*[-–—]\s*", group)) for group in groups)
+    return AmpsDesignation(" ".join(text.split()), per)

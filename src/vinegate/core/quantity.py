@@ -1,0 +1,253 @@
+"""Reading and writing quantities with the units people write. Conversion happens here, once, at the edge."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cache
+from typing import Final
+
+from pint import UnitRegistry
+from pint.errors import PintError
+
+WATT_PER_HP: Final = 745.699872  # 550 ft·lbf/s, NIST SP 811 table B.8
+
+_DEFINITIONS: Final = """
+kilo- = 1e3 = k-
+mega- = 1e6 = M-
+milli- = 1e-3 = m-
+watt = [power] = W
+volt = [volts] = V
+ampere = [amperes] = A
+hertz = [frequency] = Hz
+rpm = [speed]
+metre = [length] = m
+voltampere = [apparent] = VA
+kelvin = [rise] = K
+one = []
+hp = 745.699872 watt
+ps = 735.49875 watt
+foot = 0.3048 metre = ft
+inch = 0.0254 metre
+yard = 0.9144 metre = yd
+percent = 0.01 one
+""".strip().splitlines()
+
+# Spellings met on plates and drawings, in the order they are replaced.
+_SPELLINGS: Final = (
+    (re.compile(r"\b(?:horse ?power|h\.p\.|bhp)$", re.I), "hp"),
+    (re.compile(r"^hp$", re.I), "hp"),
+    (re.compile(r"^(?:cv|pk|ps)$", re.I), "ps"),
+    (re.compile(r"^(?:min\s*(?:⁻¹|-1|\^-1)|1/min|/min|r/min|r\.p\.m\.?|rpm|tr/min|u/min)$", re.I), "rpm"),
+    (re.compile(r"^(?:amps?|amperes?)$", re.I), "ampere"),
+    (re.compile(r"^(?:volts?|v\s?a\.?c\.?)$", re.I), "volt"),
+    (re.compile(r"^k[vV][aA]$"), "kVA"),
+    (re.compile(r"^M[vV][aA]$"), "MVA"),
+    (re.compile(r"^[vV][aA]$"), "VA"),
+    (re.compile(r"^[kK][wW]$"), "kW"),
+    (re.compile(r"^[kK][vV]$"), "kV"),
+    (re.compile(r"^[kK][aA]$"), "kA"),
+    (re.compile(r"^[wW]$"), "W"),
+    (re.compile(r"^[vV]$"), "V"),
+    (re.compile(r"^[aA]$"), "A"),
+    (re.compile(r"^hz$", re.I), "Hz"),
+    (re.compile(r"^(?:′|'|ft|feet|foot)\.?$", re.I), "foot"),
+    (re.compile(r'^(?:″|"|in|inch|inches)\.?$', re.I), "inch"),
+    (re.compile(r"^(?:m|metres?|meters?)\.?$", re.I), "metre"),
+    (re.compile(r"^(?:%|per ?cent)$", re.I), "percent"),
+    (re.compile(r"^(?:°\s?c|k|deg ?c)$", re.I), "kelvin"),
+)
+
+_VULGAR: Final = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅝": "5/8"}
+_NUMBER: Final = re.compile(r"^\s*([-+−]?[\d][\d\s.,'’_\u00a0\u2009\u202f]*(?:[eE][-+]?\d+)?)(.*)$", re.S)
+_FRACTION: Final = re.compile(r"^\s*(?:(\d+)[\s-]+)?(\d+)\s*/\s*(\d+)(?![\d.,])(.*)$", re.S)
+
+
+class QuantityError(ValueError):
+    """Text that cannot be read as the quantity asked for; `str()` is the message for the person."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Quantity:
+    """A kind of quantity: core's unit, the unit a bare number means, what is plausible.
+
+    `unit` and `bare` are unit names; `least` and `most` are inclusive and in `unit`;
+    `example` is what the message offers; `bare_too` is tried when `bare` gives nothing
+    plausible (0.94 for an efficiency written without its percent sign).
+    """
+
+    name: str
+    unit: str
+    shown: str
+    bare: str
+    example: str
+    least: float
+    most: float
+    bare_too: str = ""
+
+    def read(self, text: str | float) -> float:
+        """Read what a person wrote. Returns the value in `self.unit`. Raises QuantityError.
+
+        >>> round(POWER.read("30 hp"))
+        22371
+        >>> VOLTAGE.read("0,46 kV")
+        460.0
+        >>> SPEED.read("1 760")
+        1760.0
+        """
+        candidates, unit_text = _split(str(text))
+        unit = self._unit(unit_text)
+        plausible = self._plausible(candidates, unit)
+        if not plausible and not unit_text and self.bare_too:
+            plausible = self._plausible(candidates, self.bare_too)
+        if len(plausible) == 1:
+            return plausible[0]
+        if len(plausible) > 1:
+            raise QuantityError(
+                f"{text} can be read as {candidates[0]:g} or as {candidates[1]:g}: leave out the thousands mark."
+            )
+        raise QuantityError(self._out_of_range(str(text), unit))
+
+    def _plausible(self, candidates: list[float], unit: str) -> list[float]:
+        values = [_convert(number, unit, self.unit) for number in candidates]
+        return [value for value in values if self.least <= value <= self.most]
+
+    def _unit(self, unit_text: str) -> str:
+        """The registry's name for what was written, of this quantity's dimension."""
+        if not unit_text:
+            return self.bare
+        name = unit_text
+        for pattern, replacement in _SPELLINGS:
+            if pattern.search(name):
+                name = replacement
+                break
+        try:
+            dimension = _registry().get_dimensionality(name)
+        except (PintError, AttributeError, ValueError, AssertionError):
+            raise QuantityError(f"“{unit_text}” is not a unit of {self.name}: write it like {self.example}.") from None
+        if dimension != _registry().get_dimensionality(self.unit):
+            raise QuantityError(f"“{unit_text}” does not measure {self.name}: write it like {self.example}.")
+        return name
+
+    def _out_of_range(self, text: str, unit: str) -> str:
+        factor = _convert(1.0, unit, self.unit)
+        shown = {"metre": "m", "foot": "ft", "inch": "in", "percent": "%", "one": "", "kelvin": "K"}.get(unit, unit)
+        shown = {"ampere": "A", "volt": "V", "watt": "W", "voltampere": "VA", "hertz": "Hz"}.get(shown, shown)
+        low, high = f"{self.least / factor:.4g}", f"{self.most / factor:.6g}"
+        return f"{text.strip()} is outside what a {self.name} here can be: {low} to {high} {shown}".rstrip() + "."
+
+
+@cache
+def _registry() -> UnitRegistry:
+    """Only the units this trade writes: an unknown word is an error, not a surprise."""
+    return UnitRegistry(list(_DEFINITIONS))
+
+
+@cache
+def _factor(unit: str, to: str) -> float:
+    return float(_registry().Quantity(1.0, unit).to(to).magnitude)
+
+
+def _convert(number: float, unit: str, to: str) -> float:
+    value = number * _factor(unit, to)
+    rounded = float(f"{value:.13g}")  # 0.46 kV is 460 V, not 460.00000000000006
+    return rounded
+
+
+def _split(text: str) -> tuple[list[float], str]:
+    """Number candidates (two when a comma is ambiguous) and the unit's text."""
+    for sign, plain in _VULGAR.items():
+        text = text.replace(sign, f" {plain}")
+    fraction = _FRACTION.match(text)
+    if fraction:
+        whole, top, bottom, rest = fraction.groups()
+        if int(bottom) == 0:
+            raise QuantityError(f"{text.strip()} divides by zero.")
+        return [float(whole or 0) + int(top) / int(bottom)], rest.strip()
+    match = _NUMBER.match(text)
+    if not match:
+        raise QuantityError(f"“{text.strip()}” does not begin with a number.")
+    number, rest = match.groups()
+    return _numbers(number), rest.strip()
+
+
+def _numbers(text: str) -> list[float]:
+    """All the ways a written number can be meant.
+
+    >>> _numbers("12,5"), _numbers("1.760,5"), _numbers("1,185")
+    ([12.5], [1760.5], [1185.0, 1.185])
+    """
+    plain = re.sub(r"[\s'’_\u00a0\u2009\u202f]", "", text.strip()).replace("−", "-")
+    commas, points = plain.count(","), plain.count(".")
+    readings: list[str]
+    if commas and points:
+        decimal = max(plain.rfind(","), plain.rfind("."))
+        mark, other = plain[decimal], "." if plain[decimal] == "," else ","
+        readings = [plain.replace(other, "").replace(mark, ".")]
+    elif commas > 1:
+        readings = [plain.replace(",", "")]
+    elif points > 1:
+        readings = [plain.replace(".", "")]
+    elif commas == 1:
+        whole, part = plain.split(",")
+        decimal_reading = f"{whole}.{part}"
+        grouped = len(part) == 3 and 1 <= len(whole.lstrip("+-")) <= 3 and not whole.lstrip("+-").startswith("0")
+        readings = [whole + part, decimal_reading] if grouped else [decimal_reading]
+    else:
+        readings = [plain]
+    try:
+        return [float(reading) for reading in readings]
+    except ValueError:
+        raise QuantityError(f"“{text.strip()}” is not a number.") from None
+
+
+def write(value: float, digits: int = 4) -> str:
+    """A number to so many significant digits, trailing zeros dropped, never in exponent form.
+
+    >>> write(592.96), write(0.04567, 3), write(11544.0), write(6.30)
+    ('593', '0.0457', '11544', '6.3')
+    """
+    if value == 0:
+        return "0"
+    text = f"{value:.{digits}g}"
+    if "e" in text:
+        text = f"{float(text):.12f}".rstrip("0").rstrip(".") if abs(value) < 1 else f"{value:.0f}"
+    elif abs(value) >= 10 ** (digits - 1):
+        text = f"{value:.0f}"
+    return text.replace("-", "−")
+
+
+POWER = Quantity(name="power", unit="W", shown="W", bare="kW", example="30 hp or 22 kW", least=10, most=5e6)
+VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="460 V or 0.4 kV", least=50, most=1100)
+PRIMARY_VOLTAGE = Quantity(
+    name="primary voltage", unit="V", shown="V", bare="V", example="12.47 kV or 480 V", least=100, most=4e5
+)
+CURRENT = Quantity(name="current", unit="A", shown="A", bare="A", example="92 A", least=0.01, most=20000)
+FREQUENCY = Quantity(name="frequency", unit="Hz", shown="Hz", bare="Hz", example="60 Hz", least=10, most=400)
+SPEED = Quantity(name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1760 rpm", least=50, most=25000)
+LENGTH = Quantity(name="length", unit="m", shown="m", bare="m", example="62 m or 200 ft", least=0, most=5000)
+FAULT_CURRENT = Quantity(
+    name="fault current", unit="A", shown="A", bare="kA", example="14 kA or 300 MVA", least=50, most=4e5
+)
+FAULT_POWER = Quantity(
+    name="fault level", unit="VA", shown="VA", bare="MVA", example="14 kA or 300 MVA", least=1e4, most=1e11
+)
+APPARENT_POWER = Quantity(
+    name="apparent power", unit="VA", shown="VA", bare="kVA", example="500 kVA", least=500, most=2e8
+)
+IMPEDANCE_PERCENT = Quantity(
+    name="impedance", unit="one", shown="", bare="percent", bare_too="one", example="5 %",
+    least=0.005, most=0.25,
+)
+EFFICIENCY = Quantity(
+    name="efficiency", unit="one", shown="", bare="percent", bare_too="one", example="94.1 %",
+    least=0.1, most=0.995,
+)
+POWER_FACTOR = Quantity(name="power factor", unit="one", shown="", bare="one", example="0.86", least=0.05, most=1.0)
+SERVICE_FACTOR = Quantity(
+    name="service factor", unit="one", shown="", bare="one", example="1.15", least=1.0, most=1.75
+)
+PERCENT_LIMIT = Quantity(name="limit", unit="one", shown="", bare="percent", example="5 %", least=0.001, most=1.0)
+CURRENT_RATIO = Quantity(name="ratio", unit="one", shown="", bare="one", example="7.2", least=1.5, most=15)
+X_OVER_R = Quantity(name="X/R", unit="one", shown="", bare="one", example="6, or R/X 0.25", least=0.05, most=100)
+RISE = Quantity(name="temperature rise", unit="K", shown="K", bare="K", example="80 K", least=5, most=200)

@@ -1,0 +1,77 @@
+"""The protocol every rule set meets."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Protocol
+
+from vinegate.core.sheet import Sheet
+from vinegate.core.supply.facts import Wiring
+from vinegate.core.working import Figure, Provenance
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Words:
+    """The trade's dialect, and the paper it prints on."""
+
+    dialect: str
+    locked_rotor: str
+    full_load_current: str
+    locked_rotor_symbol: str
+    full_load_symbol: str
+    wye: str
+    across_the_line: str
+    paper: str
+
+
+@dataclass(frozen=True, slots=True)
+class RunImpedance:
+    """Series impedance of the run to the motor, per phase, ohms."""
+
+    r: Figure
+    x: Figure
+
+
+@dataclass(frozen=True, slots=True)
+class OverloadRange:
+    """Relay current: what is normal, and the most the rule set allows (None: it has no such step)."""
+
+    normal: Figure
+    ceiling: Figure | None
+
+
+def sets_in_parallel(sheet: Sheet, wiring: Wiring) -> Figure:
+    """Conductors per phase; one, as an assumption, where nothing is said."""
+    if wiring.sets is None:
+        source = "assumed: one conductor per phase"
+        return sheet.given("sets", "Sets", "m", 1.0, "", provenance=Provenance.ASSUMED, source=source)
+    return sheet.given("sets", "Sets", "m", float(wiring.sets), "")
+
+
+class RuleSet(Protocol):
+    """Everything that differs between rule sets."""
+
+    name: str
+    title: str
+    words: Words
+    zone_pu: tuple[float, float]
+    """Share of rated volts within which the machine works as rated, and within which it works at all."""
+    zone_source: str
+
+    def power(self, sheet: Sheet, power_w: float, provenance: Provenance) -> Figure:
+        """Rated power in the dialect's unit, on the sheet."""
+        ...
+
+    def torque(self, sheet: Sheet, power: Figure, speed: Figure) -> Figure:
+        """Rated torque in the dialect's unit."""
+        ...
+
+    def conductor(self, sheet: Sheet, wiring: Wiring, frequency_hz: float) -> RunImpedance | None:
+        """Impedance of the run; None when facts are missing (named on the sheet)."""
+        ...
+
+    def overload(
+        self, sheet: Sheet, current: Figure, service_factor: float | None, rise_k: float | None
+    ) -> OverloadRange:
+        """What the overload relay in the line may be set to or trip at."""
+        ...

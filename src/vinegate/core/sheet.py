@@ -1,0 +1,112 @@
+"""The calculation sheet of one stage: its working, its gates, and what is missing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from vinegate.core.gate import Gate, Verdict, worst
+from vinegate.core.working import Figure, Provenance, given, work
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Missing:
+    """A fact that is not there: where it belongs, its label, what it would give."""
+
+    path: str
+    label: str
+    gives: str
+
+
+@dataclass(slots=True)
+class Sheet:
+    """Collects a stage's lines while it computes. Lives only inside one call of `plan_circuit`."""
+
+    key: str
+    title: str
+    figures: list[Figure] = field(default_factory=list)
+    gates: list[Gate] = field(default_factory=list)
+    missing: list[Missing] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+
+    def given(
+        self,
+        key: str,
+        name: str,
+        symbol: str,
+        value: float,
+        unit: str,
+        *,
+        provenance: Provenance = Provenance.STATED,
+        source: str = "entered",
+        note: str = "",
+    ) -> Figure:
+        """Put a fact on the sheet."""
+        figure = given(f"{self.key}.{key}", name, symbol, value, unit, provenance=provenance, source=source, note=note)
+        self.figures.append(figure)
+        return figure
+
+    def work(
+        self,
+        key: str,
+        name: str,
+        symbol: str,
+        value: float,
+        unit: str,
+        *,
+        formula: str,
+        inputs: Iterable[Figure],
+        source: str,
+        provenance: Provenance | None = None,
+        note: str = "",
+    ) -> Figure:
+        """Put a computed line on the sheet."""
+        figure = work(
+            f"{self.key}.{key}",
+            name,
+            symbol,
+            value,
+            unit,
+            formula=formula,
+            inputs=inputs,
+            source=source,
+            provenance=provenance,
+            note=note,
+        )
+        self.figures.append(figure)
+        return figure
+
+    def needs(self, missing: Iterable[tuple[str, str]], gives: str) -> tuple[str, ...]:
+        """Name facts (path, label) that are missing for `gives`. Returns their labels."""
+        labels = []
+        for path, label in missing:
+            if not any(known.path == path for known in self.missing):
+                self.missing.append(Missing(path=path, label=label, gives=gives))
+            labels.append(label)
+        return tuple(labels)
+
+    def close(self) -> Stage:
+        return Stage(
+            key=self.key,
+            title=self.title,
+            figures=tuple(self.figures),
+            gates=tuple(self.gates),
+            missing=tuple(self.missing),
+            notes=tuple(self.notes),
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stage:
+    """A closed sheet: one part of the plan."""
+
+    key: str
+    title: str
+    figures: tuple[Figure, ...]
+    gates: tuple[Gate, ...]
+    missing: tuple[Missing, ...]
+    notes: tuple[str, ...]
+
+    @property
+    def verdict(self) -> Verdict:
+        return worst(self.gates)

@@ -1,0 +1,200 @@
+"""The source as seen from the board: utility and transformer in series."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vinegate.core.assumed import assume
+from vinegate.core.facts import Job
+from vinegate.core.sheet import Sheet
+from vinegate.core.working import Figure, Provenance
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Source:
+    """Thévenin source at the board: line volts, series resistance and reactance per phase in mΩ.
+
+    `z_sum` adds the magnitudes of its parts: with it, no assumption about angles is needed.
+    """
+
+    volts: Figure
+    r: Figure
+    x: Figure
+    z_sum: Figure
+    fault: Figure
+
+
+def source_at_board(sheet: Sheet, job: Job) -> Source | None:
+    """Fault level and impedance at the board. None, with what is missing named, when the source is not known.
+
+    Utility `Z = U²/S_sc`, transformer `Z = z·U²/S` (IEC 60909-0:2016 6.2 and 6.3, without voltage factor).
+    """
+    supply = job.supply
+    if supply.volts_v is None:
+        sheet.needs([("supply.volts", "system volts")], "the source impedance")
+        return None
+    volts = sheet.given("volts", "System volts", "U", supply.volts_v, "V")
+    transformer = _transformer(sheet, job, volts)
+    has_transformer = supply.transformer_power_va is not None or supply.transformer_impedance_pu is not None
+    if has_transformer and transformer is None:
+        return None
+    utility = _utility(sheet, job, volts, behind_transformer=has_transformer)
+    parts = [part for part in (utility, transformer) if part is not None]
+    if not parts:
+        return None
+    if utility is None:
+        if supply.fault_level is not None:
+            return None
+        note = "Neglected: the dip reads low by a few percent of itself."
+        sheet.given(
+            "utility_z",
+            "Utility impedance",
+            "Z_u",
+            0.0,
+            "mΩ",
+            provenance=Provenance.ASSUMED,
+            source="assumed: a stiff utility ahead of the transformer",
+            note=note,
+        )
+        sheet.needs([("supply.fault_level", "utility fault level")], "the utility's share of the dip")
+    return _series(sheet, volts, parts, stiff=utility is None)
+
+
+@dataclass(frozen=True, slots=True)
+class _Part:
+    z: Figure
+    r: Figure
+    x: Figure
+
+
+def _split(sheet: Sheet, key: str, name: str, z: Figure, ratio: Figure) -> _Part:
+    """Z and X/R into R and X."""
+    root = (1 + ratio.value**2) ** 0.5
+    mark = z.symbol.removeprefix("Z_")
+    r = sheet.work(
+        f"{key}_r",
+        f"{name} resistance",
+        f"R_{mark}",
+        z.value / root,
+        "mΩ",
+        formula=f"{z.symbol}/√(1+{ratio.symbol}²)",
+        inputs=(z, ratio),
+        source="Z² = R² + X²",
+    )
+    x = sheet.work(
+        f"{key}_x",
+        f"{name} reactance",
+        f"X_{mark}",
+        r.value * ratio.value,
+        "mΩ",
+        formula=f"{r.symbol}·{ratio.symbol}",
+        inputs=(r, ratio),
+        source="X = R·(X/R)",
+    )
+    return _Part(z, r, x)
+
+
+def _ratio(sheet: Sheet, value: float | None, key: str, name: str, symbol: str) -> Figure:
+    if value is None:
+        return assume(sheet, key, key, name, symbol)
+    return sheet.given(key, name, symbol, value, "")
+
+
+def _utility(sheet: Sheet, job: Job, volts: Figure, *, behind_transformer: bool) -> _Part | None:
+    supply = job.supply
+    level = supply.fault_level
+    if level is None:
+        if not behind_transformer:
+            sheet.needs([("supply.fault_level", "utility fault level or transformer")], "the source impedance")
+        return None
+    if level.power_va is not None:
+        power = sheet.given("fault_power", "Utility fault level", "S_sc", level.power_va / 1e6, "MVA")
+    else:
+        assert level.current_a is not None
+        at_v = supply.fault_level_volts_v
+        if at_v is None and behind_transformer:
+            sheet.needs([("supply.fault_level_volts", "the volts the fault level is stated at")], "the source impedance")
+            return None
+        kiloamps = sheet.given("fault_current", "Utility fault current", "I_u", level.current_a / 1000, "kA")
+        kilovolts = sheet.given("fault_volts", "stated at", "U_1", (at_v or volts.value) / 1000, "kV")
+        power = sheet.work(
+            "fault_power",
+            "Utility fault level",
+            "S_sc",
+            3**0.5 * kilovolts.value * kiloamps.value,
+            "MVA",
+            formula="√3·U_1·I_u",
+            inputs=(kilovolts, kiloamps),
+            source="definition",
+        )
+    z = sheet.work(
+        "utility_z",
+        "Utility impedance at the board's volts",
+        "Z_u",
+        volts.value**2 / (1000 * power.value),
+        "mΩ",
+        formula="U²/(1000·S_sc)",
+        inputs=(volts, power),
+        source="IEC 60909-0:2016 6.2, c = 1",
+    )
+    ratio = _ratio(sheet, supply.fault_x_over_r, "utility_x_over_r", "Utility X/R", "x_u")
+    return _split(sheet, "utility", "Utility", z, ratio)
+
+
+def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
+    supply = job.supply
+    rating, percent = supply.transformer_power_va, supply.transformer_impedance_pu
+    if rating is None and percent is None:
+        return None
+    if rating is None or percent is None:
+        absent = ("supply.transformer_power", "transformer kVA")
+        if percent is None:
+            absent = ("supply.transformer_impedance", "transformer impedance in %")
+        sheet.needs([absent], "the source impedance")
+        return None
+    kva = sheet.given("transformer_kva", "Transformer", "S_T", rating / 1000, "kVA")
+    z_pct = sheet.given("transformer_pct", "Transformer impedance", "z", 100 * percent, "%")
+    z = sheet.work(
+        "transformer_z",
+        "Transformer impedance",
+        "Z_T",
+        z_pct.value / 100 * volts.value**2 / kva.value,
+        "mΩ",
+        formula="z/100·U²/S_T",
+        inputs=(z_pct, volts, kva),
+        source="IEC 60909-0:2016 6.3",
+    )
+    ratio = _ratio(sheet, supply.transformer_x_over_r, "transformer_x_over_r", "Transformer X/R", "x_T")
+    return _split(sheet, "transformer", "Transformer", z, ratio)
+
+
+def _series(sheet: Sheet, volts: Figure, parts: list[_Part], *, stiff: bool) -> Source:
+    soft = Provenance.ASSUMED if stiff else None
+
+    def add(key: str, name: str, symbol: str, figures: list[Figure]) -> Figure:
+        return sheet.work(
+            key,
+            name,
+            symbol,
+            sum(figure.value for figure in figures),
+            "mΩ",
+            formula="+".join(figure.symbol for figure in figures),
+            inputs=figures,
+            source="in series",
+            provenance=soft,
+        )
+
+    r = add("source_r", "Source resistance", "R_s", [part.r for part in parts])
+    x = add("source_x", "Source reactance", "X_s", [part.x for part in parts])
+    z_sum = add("source_z_sum", "Source impedance, magnitudes added", "Z_s", [part.z for part in parts])
+    fault = sheet.work(
+        "fault_at_board",
+        "Three-phase fault current at the board",
+        "I_sc",
+        volts.value / (3 * (r.value**2 + x.value**2)) ** 0.5,
+        "kA",
+        formula="U/(√3·√(R_s²+X_s²))",
+        inputs=(volts, r, x),
+        source="IEC 60909-0:2016 7.2, c = 1; motors' own contribution not included",
+    )
+    return Source(volts=volts, r=r, x=x, z_sum=z_sum, fault=fault)

@@ -1,0 +1,59 @@
+"""The standards' figures, as CSV files that say where they come from, and the one loader."""
+
+from __future__ import annotations
+
+import csv
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+
+_HEAD = ("standard", "edition", "table", "source")
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """Rows of a table file with its head. `cite` is how working refers to it."""
+
+    name: str
+    standard: str
+    edition: str
+    table: str
+    source: str
+    columns: tuple[str, ...]
+    rows: tuple[dict[str, str], ...]
+
+    @property
+    def cite(self) -> str:
+        return f"{self.standard}:{self.edition} {self.table}"
+
+    def number(self, row: dict[str, str], column: str) -> float | None:
+        """The cell as a float; None for an empty cell."""
+        return float(row[column]) if row[column] else None
+
+    def find(self, **cells: str) -> dict[str, str] | None:
+        """The one row whose cells equal these; None when there is none."""
+        for row in self.rows:
+            if all(row[column] == value for column, value in cells.items()):
+                return row
+        return None
+
+
+@cache
+def load(name: str) -> Table:
+    """Read `tables/NAME.csv`: `# key: value` head lines, then a header and rows.
+
+    Raises ValueError when a head line is missing: a table without its source is not used.
+    """
+    lines = resources.files(__package__).joinpath(f"{name}.csv").read_text(encoding="utf-8").splitlines()
+    head = dict(_head_line(line) for line in lines if line.startswith("#"))
+    missing = [key for key in _HEAD if not head.get(key)]
+    if missing:
+        raise ValueError(f"table {name} does not state its {', '.join(missing)}")
+    reader = csv.DictReader(line for line in lines if line and not line.startswith("#"))
+    rows = tuple(dict(row) for row in reader)
+    return Table(name, *(head[key] for key in _HEAD), tuple(reader.fieldnames or ()), rows)
+
+
+def _head_line(line: str) -> tuple[str, str]:
+    key, _, value = line.lstrip("# ").partition(":")
+    return key.strip(), value.strip()

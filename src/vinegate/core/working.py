@@ -1,0 +1,125 @@
+"""A line of working, and where a figure came from."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from vinegate.core.quantity import write
+
+
+class Provenance(StrEnum):
+    """Where a number came from, strongest first. A computed number is as strong as its weakest input."""
+
+    MEASURED = "measured"
+    STAMPED = "stamped"
+    CATALOGUE = "catalogue"
+    TABLE = "table"
+    STATED = "stated"
+    ASSUMED = "assumed"
+    ESTIMATED = "estimated"
+
+    @property
+    def rank(self) -> int:
+        return list(Provenance).index(self)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Figure:
+    """A number with everything needed to redo it by hand."""
+
+    key: str
+    name: str
+    symbol: str
+    value: float
+    unit: str
+    provenance: Provenance
+    source: str
+    formula: str = ""
+    substituted: str = ""
+    note: str = ""
+
+    @property
+    def shown(self) -> str:
+        """Value and unit as they stand on the sheet.
+
+        >>> given("u", "Volts", "U", 460.0, "V").shown
+        '460 V'
+        """
+        return f"{write(self.value)} {self.unit}".rstrip()
+
+
+def given(
+    key: str,
+    name: str,
+    symbol: str,
+    value: float,
+    unit: str,
+    *,
+    provenance: Provenance = Provenance.STATED,
+    source: str = "entered",
+    note: str = "",
+) -> Figure:
+    """A figure that is a fact: no formula."""
+    return Figure(
+        key=key, name=name, symbol=symbol, value=value, unit=unit, provenance=provenance, source=source, note=note
+    )
+
+
+def work(
+    key: str,
+    name: str,
+    symbol: str,
+    value: float,
+    unit: str,
+    *,
+    formula: str,
+    inputs: Iterable[Figure],
+    source: str,
+    provenance: Provenance | None = None,
+    note: str = "",
+) -> Figure:
+    """A computed figure, with the formula as symbols and as numbers.
+
+    `formula` is written in the inputs' symbols; `provenance` defaults to the weakest input's.
+
+    >>> u = given("u", "Volts", "U", 460.0, "V")
+    >>> i = given("i", "Amperes", "I", 92.0, "A")
+    >>> s = work("s", "Apparent power", "S", 73301.0, "VA", formula="√3·U·I", inputs=(u, i), source="definition")
+    >>> s.substituted, str(s.provenance)
+    ('√3·460·92', 'stated')
+    """
+    inputs = tuple(inputs)
+    return Figure(
+        key=key,
+        name=name,
+        symbol=symbol,
+        value=float(value),
+        unit=unit,
+        formula=formula,
+        substituted=substitute(formula, inputs),
+        provenance=provenance or weakest(inputs),
+        source=source,
+        note=note,
+    )
+
+
+_SYMBOL = re.compile(r"[A-Za-zΔηφωπ][A-Za-zΔηφωπ0-9_]*")
+
+
+def substitute(formula: str, inputs: Iterable[Figure]) -> str:
+    """The formula with each input's symbol replaced by its number, to six digits so that it can be redone."""
+    numbers = {figure.symbol: write(figure.value, 6) for figure in inputs}
+
+    def number(match: re.Match[str]) -> str:
+        text = numbers.get(match.group(), match.group())
+        return f"({text})" if text.startswith("−") else text
+
+    return _SYMBOL.sub(number, formula)
+
+
+def weakest(figures: Iterable[Figure]) -> Provenance:
+    """The provenance a result inherits: that of its weakest input; computed from nothing is a definition."""
+    return max((figure.provenance for figure in figures), key=lambda p: p.rank, default=Provenance.TABLE)
