@@ -13,6 +13,4 @@ def assume(sheet: Sheet, preset: str, key: str, name: str, symbol: str) -> Figur
     if row is None:
         raise KeyError(preset)
     unit = "" if row["unit"] == "1" else row["unit"]
-    return sheet.given(
-        key, name, symbol, float(row["value"]), unit, provenance=Provenance.ASSUMED, source=f"assumed: {row['why']}"
-    )
+    return sheet.given(key, name, symbol, float(row["value"]), unit, provenance=Provenance.ASSUMED, source=row["why"])

@@ -69,7 +69,8 @@ def read_circuit(raw: Mapping[str, Any]) -> tuple[Circuit, tuple[FieldError, ...
 def _read_stages(
     models: Mapping[str, type[Facts]], raw: Mapping[str, Any]
 ) -> tuple[dict[str, Any], tuple[FieldError, ...]]:
-    stages, errors = {}, []
+    stages: dict[str, Facts] = {}
+    errors: list[FieldError] = []
     for key, model in models.items():
         stages[key], stage_errors = read_facts(model, raw.get(key) or {}, key)
         errors.extend(stage_errors)

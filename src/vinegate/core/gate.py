@@ -29,7 +29,8 @@ class Gate:
     """One requirement: what was asked, what came out, what to do about it.
 
     `value`, `limit` and `margin` are in `unit`; margin is positive on the passing side and None where
-    the requirement is not a number. `needs` names the facts an `unknown` gate lacks.
+    the requirement is not a number. `needs` names the facts an `unknown` gate lacks. A gate of a method that was
+    not chosen does not weigh: it informs, and leaves the circuit's verdict alone.
     """
 
     key: str
@@ -44,6 +45,7 @@ class Gate:
     remedy: str = ""
     needs: tuple[str, ...] = ()
     estimated: bool = False
+    weighs: bool = True
 
 
 def at_most(
@@ -139,5 +141,7 @@ def unknown(key: str, name: str, needs: tuple[str, ...]) -> Gate:
 
 
 def worst(gates: tuple[Gate, ...]) -> Verdict:
-    """The verdict that stands for several gates."""
-    return max((gate.verdict for gate in gates), key=lambda verdict: verdict.rank, default=Verdict.UNKNOWN)
+    """The verdict that stands for several gates: the worst of those that weigh."""
+    return max(
+        (gate.verdict for gate in gates if gate.weighs), key=lambda verdict: verdict.rank, default=Verdict.UNKNOWN
+    )

@@ -55,6 +55,11 @@ class Plan:
         return tuple(gate for stage in self.stages for gate in stage.gates)
 
     @property
+    def weighing(self) -> tuple[Gate, ...]:
+        """The gates that decide the circuit, without those of methods not chosen."""
+        return tuple(gate for gate in self.gates if gate.weighs)
+
+    @property
     def missing(self) -> tuple[Missing, ...]:
         """Each missing fact once, in the order the stages met it."""
         once = {missing.path: missing for stage in reversed(self.stages) for missing in reversed(stage.missing)}
@@ -92,8 +97,8 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         full=study.full,
         wye=study.wye,
         dip_limit=study.dip_limit,
-        full_gate=study.dip_gate,
-        wye_gate=study.wye_dip_gate,
+        full_gate=study.full_gate,
+        wye_gate=study.wye_gate,
         eligible=study.eligible,
         plate_gates=tuple(motor.gates),
         missing=missing,

@@ -150,8 +150,7 @@ def _factor(unit: str, to: str) -> float:
 
 def _convert(number: float, unit: str, to: str) -> float:
     value = number * _factor(unit, to)
-    rounded = float(f"{value:.13g}")  # 0.46 kV is 460 V, not 460.00000000000006
-    return rounded
+    return float(f"{value:.13g}")  # 0.46 kV is 460 V, not 460.00000000000006
 
 
 def _split(text: str) -> tuple[list[float], str]:
@@ -236,17 +235,27 @@ APPARENT_POWER = Quantity(
     name="apparent power", unit="VA", shown="VA", bare="kVA", example="500 kVA", least=500, most=2e8
 )
 IMPEDANCE_PERCENT = Quantity(
-    name="impedance", unit="one", shown="", bare="percent", bare_too="one", example="5 %",
-    least=0.005, most=0.25,
+    name="impedance",
+    unit="one",
+    shown="",
+    bare="percent",
+    bare_too="one",
+    example="5 %",
+    least=0.005,
+    most=0.25,
 )
 EFFICIENCY = Quantity(
-    name="efficiency", unit="one", shown="", bare="percent", bare_too="one", example="94.1 %",
-    least=0.1, most=0.995,
+    name="efficiency",
+    unit="one",
+    shown="",
+    bare="percent",
+    bare_too="one",
+    example="94.1 %",
+    least=0.1,
+    most=0.995,
 )
 POWER_FACTOR = Quantity(name="power factor", unit="one", shown="", bare="one", example="0.86", least=0.05, most=1.0)
-SERVICE_FACTOR = Quantity(
-    name="service factor", unit="one", shown="", bare="one", example="1.15", least=1.0, most=1.75
-)
+SERVICE_FACTOR = Quantity(name="service factor", unit="one", shown="", bare="one", example="1.15", least=1.0, most=1.75)
 PERCENT_LIMIT = Quantity(name="limit", unit="one", shown="", bare="percent", example="5 %", least=0.001, most=1.0)
 CURRENT_RATIO = Quantity(name="ratio", unit="one", shown="", bare="one", example="7.2", least=1.5, most=15)
 X_OVER_R = Quantity(name="X/R", unit="one", shown="", bare="one", example="6, or R/X 0.25", least=0.05, most=100)

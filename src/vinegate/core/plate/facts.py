@@ -25,7 +25,9 @@ def _code_letter(text: str) -> str:
 def _design_letter(text: str) -> str:
     letter = text.strip().upper().removeprefix("DESIGN").strip()
     if letter not in DESIGN_LETTERS:
-        raise QuantityError(f"“{text.strip()}” is not a design letter: A to D (MG 1), N or H with E and Y (IEC 60034-12).")
+        raise QuantityError(
+            f"“{text.strip()}” is not a design letter: A to D (MG 1), N or H with E and Y (IEC 60034-12)."
+        )
     return letter
 
 
@@ -109,9 +111,9 @@ class Plate(Facts):
         str | None,
         Fact(label="Design", read=_design_letter, example="B", help="MG 1: A to D. IEC 60034-12: N, NE, H, HE…"),
     ] = None
-    efficiency_pu: Annotated[
-        float | None, measure("Efficiency", q.EFFICIENCY, "η", help="Nominal, at full load.")
-    ] = None
+    efficiency_pu: Annotated[float | None, measure("Efficiency", q.EFFICIENCY, "η", help="Nominal, at full load.")] = (
+        None
+    )
     power_factor: Annotated[float | None, measure("Power factor", q.POWER_FACTOR, "pf", label_iec="cos φ")] = None
     temperature_rise_k: Annotated[float | None, measure("Rise", q.RISE, "Δθ", rules="nec", example="40 °C")] = None
     leads: Annotated[

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
@@ -35,22 +36,22 @@ def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:
         return unknown(key, name, tuple(needs))
     n, f = rated.speed, rated.frequency
     remedy = "Read speed and frequency on the plate again."
-    common = {"key": key, "name": name, "source": source}
+    common = partial(Gate, key=key, name=name, source=source)
     if rated.slip is None or rated.synchronous is None:
-        text = f"{n.shown} is above {write(60 * f.value)} min⁻¹, the highest synchronous speed at {f.shown}."
-        return Gate(**common, verdict=Verdict.SHUT, sentence=text, remedy=remedy)
+        text = f"{n.shown} is above {write(60 * f.value)} {n.unit}, the highest synchronous speed at {f.shown}."
+        return common(verdict=Verdict.SHUT, sentence=text, remedy=remedy)
     slip, n_s = rated.slip.value, rated.synchronous
-    values = {"value": slip, "limit": _MOST_SLIP_PCT, "margin": _MOST_SLIP_PCT - slip, "unit": "%"}
+    with_slip = partial(common, value=slip, limit=_MOST_SLIP_PCT, margin=_MOST_SLIP_PCT - slip, unit="%")
     if slip <= 0:
         text = f"{n.shown} is the synchronous speed at {f.shown}: an induction motor at full load turns slower."
-        return Gate(**common, verdict=Verdict.SHUT, sentence=text, remedy=remedy)
+        return common(verdict=Verdict.SHUT, sentence=text, remedy=remedy)
     if slip > _MOST_SLIP_PCT:
         text = f"{n.shown} at {f.shown} is {slip:.1f} % below {n_s.shown}: speed and frequency disagree."
-        return Gate(**common, **values, verdict=Verdict.SHUT, sentence=text, remedy=remedy)
+        return with_slip(verdict=Verdict.SHUT, sentence=text, remedy=remedy)
     if slip > _DOUBTFUL_SLIP_PCT and circuit.plate.design_letter != "D":
         text = f"Slip {slip:.1f} % is high for anything but design D."
-        return Gate(**common, **values, verdict=Verdict.AJAR, sentence=text, remedy=remedy)
-    return Gate(**common, **values, verdict=Verdict.OPEN, sentence=f"Slip {write(slip, 3)} % below {n_s.shown}.")
+        return with_slip(verdict=Verdict.AJAR, sentence=text, remedy=remedy)
+    return with_slip(verdict=Verdict.OPEN, sentence=f"Slip {write(slip, 3)} % below {n_s.shown}.")
 
 
 def _power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> Gate:
@@ -64,27 +65,25 @@ def _power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) ->
     implied = _implied(sheet, rated.power, rated.volts, rated.current)
     source = "P = √3·U·I·η·pf"
     remedy = "Read power, volts and amperes on the plate again; check which volts the amperes are for."
-    common = {"key": key, "name": name, "source": source, "value": implied.value}
+    common = partial(Gate, key=key, name=name, source=source, value=implied.value)
     if implied.value > 1:
         text = (
             f"{rated.power.shown} from {rated.current.shown} at {rated.volts.shown} is more than goes in: "
             f"efficiency × power factor would be {implied.value:.2f}."
         )
-        return Gate(**common, limit=1.0, margin=1 - implied.value, verdict=Verdict.SHUT, sentence=text, remedy=remedy)
+        return common(limit=1.0, margin=1 - implied.value, verdict=Verdict.SHUT, sentence=text, remedy=remedy)
     if plate.efficiency_pu and plate.power_factor:
         stamped = plate.efficiency_pu * plate.power_factor
         apart = abs(implied.value / stamped - 1)
         verdict = Verdict.OPEN if apart <= 0.05 else Verdict.AJAR if apart <= 0.12 else Verdict.SHUT
         text = f"Efficiency × power factor: {implied.value:.3f} from power, volts and amperes, {stamped:.3f} as given."
         kept = "" if verdict is Verdict.OPEN else remedy
-        return Gate(
-            **common, limit=stamped, margin=0.12 - apart, verdict=verdict, sentence=text, remedy=kept
-        )
+        return common(limit=stamped, margin=0.12 - apart, verdict=verdict, sentence=text, remedy=kept)
     if implied.value < _LEAST_ETA_PF:
         text = f"Efficiency × power factor would be only {implied.value:.2f}: the amperes look high for the power."
-        return Gate(**common, limit=_LEAST_ETA_PF, verdict=Verdict.AJAR, sentence=text, remedy=remedy)
+        return common(limit=_LEAST_ETA_PF, verdict=Verdict.AJAR, sentence=text, remedy=remedy)
     text = f"Efficiency × power factor comes to {implied.value:.2f}, which a motor can have."
-    return Gate(**common, limit=1.0, margin=1 - implied.value, verdict=Verdict.OPEN, sentence=text)
+    return common(limit=1.0, margin=1 - implied.value, verdict=Verdict.OPEN, sentence=text)
 
 
 def _implied(sheet: Sheet, power: Figure, volts: Figure, current: Figure) -> Figure:
@@ -112,25 +111,25 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     connection = designation.nearest(supply_v)[1]
     deviation = 100 * connection.deviation_pu(supply_v)
     inner, outer = (100 * share for share in rules.zone_pu)
-    common = {"key": key, "name": name, "source": rules.zone_source, "value": deviation, "limit": outer, "unit": "%"}
+    common = partial(Gate, key=key, name=name, source=rules.zone_source, value=deviation, limit=outer, unit="%")
     margin = outer - abs(deviation)
     supply = f"{write(supply_v)} V"
     on = f"{supply} is {abs(deviation):.1f} % {'above' if deviation > 0 else 'below'} the plate's {connection.text} V"
     if designation.usable(supply_v):
-        return Gate(**common, margin=margin, verdict=Verdict.OPEN, sentence=f"The plate says usable at {supply}.")
+        return common(margin=margin, verdict=Verdict.OPEN, sentence=f"The plate says usable at {supply}.")
     if margin < -1e-9:
         text = f"{on}, outside ±{write(outer)} %: no connection of {designation.text} fits."
         remedy = f"Take a motor whose plate names {supply}, or change the supply."
-        return Gate(**common, margin=margin, verdict=Verdict.SHUT, sentence=text, remedy=remedy)
+        return common(margin=margin, verdict=Verdict.SHUT, sentence=text, remedy=remedy)
     if abs(deviation) > inner or margin < 2:
         text = f"{on}: close to the ±{write(outer)} % it may work in, hotter and weaker."
         remedy = f"Prefer a plate that names {supply} or says usable at it."
-        return Gate(**common, margin=margin, verdict=Verdict.AJAR, sentence=text, remedy=remedy)
+        return common(margin=margin, verdict=Verdict.AJAR, sentence=text, remedy=remedy)
     if abs(deviation) < 0.05:
         text = f"{supply} is what the plate asks for as {connection.text} V."
     else:
         text = f"{on}, within ±{write(inner)} %."
-    return Gate(**common, margin=margin, verdict=Verdict.OPEN, sentence=text)
+    return common(margin=margin, verdict=Verdict.OPEN, sentence=text)
 
 
 def _frequency_gate(job: Job, rated: Rated) -> Gate:
@@ -140,9 +139,9 @@ def _frequency_gate(job: Job, rated: Rated) -> Gate:
         absent = (("plate frequency", rated.frequency), ("system frequency", supply_hz))
         return unknown(key, name, tuple(label for label, fact in absent if fact is None))
     off = 100 * (supply_hz / rated.frequency.value - 1)
-    common = {"key": key, "name": name, "source": "NEMA MG 1:2021 12.44", "value": off, "limit": 5.0, "unit": "%"}
+    common = partial(Gate, key=key, name=name, source="NEMA MG 1:2021 12.44", value=off, limit=5.0, unit="%")
     if abs(off) > 5:
         text = f"The plate is for {rated.frequency.shown}, the supply is {write(supply_hz)} Hz."
         remedy = "Ask the maker for ratings at the supply's frequency, or take another motor."
-        return Gate(**common, margin=5 - abs(off), verdict=Verdict.SHUT, sentence=text, remedy=remedy)
-    return Gate(**common, margin=5 - abs(off), verdict=Verdict.OPEN, sentence=f"{rated.frequency.shown} on plate and supply.")
+        return common(margin=5 - abs(off), verdict=Verdict.SHUT, sentence=text, remedy=remedy)
+    return common(margin=5 - abs(off), verdict=Verdict.OPEN, sentence=f"{rated.frequency.shown} on plate and supply.")

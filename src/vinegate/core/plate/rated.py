@@ -1,4 +1,4 @@
-"""From the plate to the rated point: the connection in use, poles, slip, torque, and whether the plate agrees with itself."""
+"""From the plate to the rated point: the connection in use, poles, slip, torque."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def rate(sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet) -> Rated:
     """
     plate = circuit.plate
     power = rules.power(sheet, plate.power_w, circuit.source_of("plate.power")) if plate.power_w else None
-    speed = _plate_figure(sheet, circuit, "speed", "Plate speed", "n", plate.speed_rpm, "min⁻¹")
+    speed = _plate_figure(sheet, circuit, "speed", "Plate speed", "n", plate.speed_rpm, rules.words.speed_unit)
     hertz = _plate_figure(sheet, circuit, "frequency", "Plate frequency", "f", plate.frequency_hz, "Hz")
     connection, volts, current = _connection(sheet, circuit, job, rules)
     synchronous, slip = _speed(sheet, speed, hertz)
@@ -119,7 +119,7 @@ def _speed(sheet: Sheet, speed: Figure | None, hertz: Figure | None) -> tuple[Fi
         "p",
         2.0 * pairs,
         "",
-        formula="2·⌊60·f/n⌋",
+        formula="2·int(60·f/n)",
         inputs=(hertz, speed),
         source="rounded down to even: the synchronous speed just above the plate's",
     )
@@ -128,7 +128,7 @@ def _speed(sheet: Sheet, speed: Figure | None, hertz: Figure | None) -> tuple[Fi
         "Synchronous speed",
         "n_s",
         120 * hertz.value / poles.value,
-        "min⁻¹",
+        speed.unit,
         formula="120·f/p",
         inputs=(hertz, poles),
         source="definition",

@@ -24,6 +24,7 @@ class Iec:
         full_load_symbol="I_N",
         wye="star",
         across_the_line="Direct on line",
+        speed_unit="r/min",
         paper="A4",
     )
     zone_pu = (0.05, 0.10)
@@ -51,9 +52,13 @@ class Iec:
         if row is None or wiring.length_m is None:
             return None
         table = load("conductor_iec")
-        r_20 = sheet.given("r_unit", "Resistance, 20 °C", "r", row, "Ω/km", provenance=Provenance.TABLE, source=table.cite)
+        r_20 = sheet.given(
+            "r_unit", "Resistance, 20 °C", "r", row, "Ω/km", provenance=Provenance.TABLE, source=table.cite
+        )
         annex = "IEC 60364-5-52:2009 annex G"
-        warm = sheet.given("warm", "Working over 20 °C resistance", "k", 1.25, "", provenance=Provenance.TABLE, source=annex)
+        warm = sheet.given(
+            "warm", "Working over 20 °C resistance", "k", 1.25, "", provenance=Provenance.TABLE, source=annex
+        )
         x_unit = sheet.given(
             "x_unit", "Reactance", "x", 0.08, "Ω/km", provenance=Provenance.TABLE, source=f"{annex}, no better known"
         )
@@ -119,7 +124,8 @@ def _conductor_row(sheet: Sheet, wiring: Wiring) -> float | None:
     if missing:
         sheet.needs(missing, "the run's impedance")
         return None
-    assert wiring.size and wiring.metal
+    assert wiring.size
+    assert wiring.metal
     table = load("conductor_iec")
     row = table.find(size=wiring.size)
     if row is None:

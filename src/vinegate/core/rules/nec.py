@@ -28,6 +28,7 @@ class Nec:
         full_load_symbol="FLA",
         wye="wye",
         across_the_line="Across the line",
+        speed_unit="rpm",
         paper="letter",
     )
     zone_pu = (0.10, 0.10)
@@ -56,7 +57,9 @@ class Nec:
             return None
         table = load("conductor_nec")
         r_row, x_row = cells
-        r_unit = sheet.given("r_unit", "Resistance", "r", r_row, "Ω/kft", provenance=Provenance.TABLE, source=table.cite)
+        r_unit = sheet.given(
+            "r_unit", "Resistance", "r", r_row, "Ω/kft", provenance=Provenance.TABLE, source=table.cite
+        )
         x_unit = sheet.given(
             "x_unit", "Reactance at 60 Hz", "x", x_row, "Ω/kft", provenance=Provenance.TABLE, source=table.cite
         )
@@ -117,8 +120,8 @@ class Nec:
         ceiling = _percent_of(sheet, "ceiling", "Ceiling if it will not start", "I_max", ceiling_pct, current)
         fla = f"{current.shown}"
         sheet.notes.append(
-            f"Two habits, one result: a relay whose dial already trips at 1.15 to 1.25 × its mark is set to the plate's "
-            f"{fla}; elements or settings given as trip current go to {normal.shown}. "
+            f"Two habits, one result: a relay whose dial already trips at 1.15 to 1.25 × its mark is set to the "
+            f"plate's {fla}; elements or settings given as trip current go to {normal.shown}. "
             f"Never multiply twice: read the relay's instructions."
         )
         return OverloadRange(normal, ceiling)
@@ -149,11 +152,15 @@ def _table_9(sheet: Sheet, wiring: Wiring) -> tuple[float, float] | None:
     if missing:
         sheet.needs(missing, "the run's impedance")
         return None
-    assert wiring.size and wiring.metal and wiring.raceway
+    assert wiring.size
+    assert wiring.metal
+    assert wiring.raceway
     table = load("conductor_nec")
     row = table.find(size=wiring.size)
     if row is None:
-        sheet.needs([("wiring.size", f"an AWG or kcmil size ({wiring.size} is not in {table.cite})")], "the run's impedance")
+        sheet.needs(
+            [("wiring.size", f"an AWG or kcmil size ({wiring.size} is not in {table.cite})")], "the run's impedance"
+        )
         return None
     r = table.number(row, f"r_{'cu' if wiring.metal == 'copper' else 'al'}_{_RACEWAY_COLUMNS[wiring.raceway]}")
     x = table.number(row, "x_steel" if wiring.raceway == "steel" else "x_pvc_or_aluminium")

@@ -21,6 +21,7 @@ class Words:
     full_load_symbol: str
     wye: str
     across_the_line: str
+    speed_unit: str
     paper: str
 
 
@@ -43,7 +44,7 @@ class OverloadRange:
 def sets_in_parallel(sheet: Sheet, wiring: Wiring) -> Figure:
     """Conductors per phase; one, as an assumption, where nothing is said."""
     if wiring.sets is None:
-        source = "assumed: one conductor per phase"
+        source = "one conductor per phase"
         return sheet.given("sets", "Sets", "m", 1.0, "", provenance=Provenance.ASSUMED, source=source)
     return sheet.given("sets", "Sets", "m", float(wiring.sets), "")
 

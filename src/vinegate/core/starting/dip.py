@@ -93,7 +93,7 @@ def neglected_run(sheet: Sheet) -> RunImpedance:
     """No run: the board's dip then reads a little high, and the terminals are not known."""
 
     def zero(key: str, name: str, symbol: str) -> Figure:
-        source = "assumed: run left out, so the current reads a little high"
+        source = "run left out, so the current reads a little high"
         return sheet.given(key, name, symbol, 0.0, "mΩ", provenance=Provenance.ASSUMED, source=source)
 
     return RunImpedance(

@@ -5,13 +5,16 @@ from __future__ import annotations
 from typing import Annotated
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Facts, measure, words
+from vinegate.core.field import Facts, choice, measure, words
+
+METHODS = (("full-voltage", "full voltage"), ("wye-delta", "wye-delta"))
 
 
 class Start(Facts):
     """The driven machine, and what the plate does not say about the machine at rest."""
 
     driven: Annotated[str | None, words("Drives", 80, example="land-drainage pump")] = None
+    method: Annotated[str | None, choice("Starts by", METHODS, help="Full voltage where nothing is chosen.")] = None
     locked_rotor_power_factor: Annotated[
         float | None,
         measure(

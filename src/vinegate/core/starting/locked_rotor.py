@@ -184,7 +184,9 @@ def _design(ask: _Ask) -> LockedRotor | None:
         source=table.cite,
     )
     ratio = assume(ask.sheet, "locked_rotor_ratio_low", "ratio_low", "Low end, times rated current", "c_low")
-    return LockedRotor(_times_rated(ask, "low", ratio, current, ratio.source), top, f"limit for design {plate.design_letter}")
+    return LockedRotor(
+        _times_rated(ask, "low", ratio, current, ratio.source), top, f"limit for design {plate.design_letter}"
+    )
 
 
 def _assumed(ask: _Ask) -> LockedRotor | None:
@@ -196,5 +198,7 @@ def _assumed(ask: _Ask) -> LockedRotor | None:
         name = f"Assumed multiple of {current.symbol}, {end} end"
         ratio = assume(ask.sheet, f"locked_rotor_ratio_{end}", f"ratio_{end}", name, symbol)
         ends[end] = _times_rated(ask, end, ratio, current, ratio.source)
-    ask.sheet.needs([("plate.code_letter", "code letter, starting ratio or stamped amperes")], "a firm starting current")
+    ask.sheet.needs(
+        [("plate.code_letter", "code letter, starting ratio or stamped amperes")], "a firm starting current"
+    )
     return LockedRotor(ends["low"], ends["high"], f"assumed 5 to 8 × {current.symbol}")

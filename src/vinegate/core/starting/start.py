@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vinegate.core.assumed import assume
 from vinegate.core.cautions import WYE_DELTA_CAUTION
@@ -21,14 +21,15 @@ from vinegate.core.working import Figure
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StartStudy:
-    """What the start gives to the rest of the plan."""
+    """What the start gives to the rest of the plan. `dip_gate` is the chosen method's."""
 
     locked_rotor: LockedRotor | None
     full: StartPoint | None
     wye: StartPoint | None
     dip_limit: Figure | None
+    full_gate: Gate
+    wye_gate: Gate
     dip_gate: Gate
-    wye_dip_gate: Gate
     terminals_gate: Gate
     eligible: Gate
 
@@ -72,23 +73,30 @@ def plan_start(
     limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
     floor = _limit(sheet, job.limits.terminal_pu, "floor", "Least volts at the terminals", "u_min", None)
     needs = _needs(parts, inrush, rules)
-    study = StartStudy(
+    wye_name = f"{rules.words.wye.capitalize()}-delta"
+    by_wye = circuit.start.method == "wye-delta"
+    full_gate = _dip_gate("start.dip_full", rules.words.across_the_line, full, limit, needs)
+    wye_needs = needs if eligible.verdict in (Verdict.OPEN, Verdict.AJAR) else (*needs, f"a {wye_name.lower()} plate")
+    wye_gate = _dip_gate("start.dip_wye", wye_name, wye, limit, wye_needs)
+    sheet.gates += [
+        replace(eligible, weighs=by_wye),
+        replace(full_gate, weighs=False),
+        *([replace(wye_gate, weighs=False)] if wye is not None else []),
+    ]
+    return StartStudy(
         locked_rotor=inrush,
         full=full,
         wye=wye,
         dip_limit=limit,
-        dip_gate=_dip_gate("start.dip", rules.words.across_the_line, full, limit, needs),
-        wye_dip_gate=_dip_gate("start.wye_dip", f"{rules.words.wye.capitalize()}-delta", wye, limit, needs),
-        terminals_gate=_terminals_gate(full, floor, needs, run),
+        full_gate=full_gate,
+        wye_gate=wye_gate,
+        dip_gate=replace(wye_gate if by_wye else full_gate, key="start.dip"),
+        terminals_gate=_terminals_gate(wye if by_wye else full, floor, needs, run),
         eligible=eligible,
     )
-    sheet.gates += [eligible] + ([study.wye_dip_gate] if wye is not None else [])
-    return study
 
 
-def _motor(
-    sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None
-) -> AtRest | None:
+def _motor(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None) -> AtRest | None:
     if inrush is None or inrush.high is None or rated.volts is None:
         return None
     stated = circuit.start.locked_rotor_power_factor
@@ -107,9 +115,7 @@ def _solve(sheet: Sheet, prefix: str, parts: _Circuit) -> StartPoint | None:
     if parts.source is None or parts.motor is None or parts.plate_volts is None:
         return None
     run = parts.run or neglected_run(sheet)
-    return solve_start(
-        sheet, prefix, parts.source, run, parts.motor, parts.plate_volts, has_run=parts.run is not None
-    )
+    return solve_start(sheet, prefix, parts.source, run, parts.motor, parts.plate_volts, has_run=parts.run is not None)
 
 
 def _wye_torque(sheet: Sheet, wye: StartPoint | None, rules: RuleSet) -> None:
@@ -144,9 +150,7 @@ def _needs(parts: _Circuit, inrush: LockedRotor | None, rules: RuleSet) -> tuple
     return tuple(absent)
 
 
-def _dip_gate(
-    key: str, method: str, point: StartPoint | None, limit: Figure | None, needs: tuple[str, ...]
-) -> Gate:
+def _dip_gate(key: str, method: str, point: StartPoint | None, limit: Figure | None, needs: tuple[str, ...]) -> Gate:
     name = "Dip at the board"
     if limit is None:
         needs = (*needs, "a dip limit")
@@ -160,18 +164,25 @@ def _dip_gate(
 
 
 def _terminals_gate(
-    full: StartPoint | None, floor: Figure | None, needs: tuple[str, ...], run: RunImpedance | None
+    point: StartPoint | None, floor: Figure | None, needs: tuple[str, ...], run: RunImpedance | None
 ) -> Gate:
     if run is None:
         needs = (*needs, "the run to the motor")
     if floor is None:
         needs = (*needs, "least volts at the terminals")
-    value = full.terminals if full else None
+    value = point.terminals if point else None
     sentence = ""
     if value is not None and floor is not None:
         sentence = f"Terminals keep {value.value:.1f} % of plate volts, {write(floor.value, 3)} % asked."
-    bound = full.terminals_bound if full else None
+    bound = point.terminals_bound if point else None
     remedy = "A larger or shorter run, a stiffer source, or a motor that starts on less."
     return at_least(
-        "start.terminals", "Volts at the terminals", value, floor, sentence=sentence, remedy=remedy, needs=needs, bound=bound
+        "start.terminals",
+        "Volts at the terminals",
+        value,
+        floor,
+        sentence=sentence,
+        remedy=remedy,
+        needs=needs,
+        bound=bound,
     )

@@ -145,7 +145,9 @@ def _size(text: str) -> str:
     body = re.sub(r"^#?\s*(\d+(?:/0)?)\s*(?:awg)?$", r"\1 AWG", body, flags=re.I) if "mm²" not in body else body
     body = re.sub(r"^(\d{3,4})\s*(?:AWG|k?cmil|MCM)$", r"\1 kcmil", body, flags=re.I)
     body = body.replace(",", ".") if "mm²" in body else body
-    known = {row["size"].casefold(): row["size"] for name in ("conductor_nec", "conductor_iec") for row in load(name).rows}
+    known = {
+        row["size"].casefold(): row["size"] for name in ("conductor_nec", "conductor_iec") for row in load(name).rows
+    }
     found = known.get(body.casefold())
     if found is None:
         raise QuantityError(f"“{text.strip()}” is not a tabulated size: write it like 1/0 AWG, 250 kcmil or 35 mm².")

@@ -53,7 +53,7 @@ def source_at_board(sheet: Sheet, job: Job) -> Source | None:
             0.0,
             "mΩ",
             provenance=Provenance.ASSUMED,
-            source="assumed: a stiff utility ahead of the transformer",
+            source="a stiff utility ahead of the transformer",
             note=note,
         )
         sheet.needs([("supply.fault_level", "utility fault level")], "the utility's share of the dip")
@@ -113,7 +113,9 @@ def _utility(sheet: Sheet, job: Job, volts: Figure, *, behind_transformer: bool)
         assert level.current_a is not None
         at_v = supply.fault_level_volts_v
         if at_v is None and behind_transformer:
-            sheet.needs([("supply.fault_level_volts", "the volts the fault level is stated at")], "the source impedance")
+            sheet.needs(
+                [("supply.fault_level_volts", "the volts the fault level is stated at")], "the source impedance"
+            )
             return None
         kiloamps = sheet.given("fault_current", "Utility fault current", "I_u", level.current_a / 1000, "kA")
         kilovolts = sheet.given("fault_volts", "stated at", "U_1", (at_v or volts.value) / 1000, "kV")

@@ -51,7 +51,15 @@ def load(name: str) -> Table:
         raise ValueError(f"table {name} does not state its {', '.join(missing)}")
     reader = csv.DictReader(line for line in lines if line and not line.startswith("#"))
     rows = tuple(dict(row) for row in reader)
-    return Table(name, *(head[key] for key in _HEAD), tuple(reader.fieldnames or ()), rows)
+    return Table(
+        name=name,
+        standard=head["standard"],
+        edition=head["edition"],
+        table=head["table"],
+        source=head["source"],
+        columns=tuple(reader.fieldnames or ()),
+        rows=rows,
+    )
 
 
 def _head_line(line: str) -> tuple[str, str]:

@@ -1,0 +1,134 @@
+"""The command: `vinegate plan FILE`, `vinegate serve`, `vinegate user add LOGIN`."""
+
+from __future__ import annotations
+
+import argparse
+import getpass
+import json
+import os
+import sys
+from pathlib import Path
+
+from vinegate import __version__
+from vinegate.core.gate import Verdict
+from vinegate.core.plan import Plan, plan_raw
+from vinegate.exchange.circuit_file import UnreadableFile, plan_document, read
+from vinegate.exchange.plain import plan_text
+
+EXIT_SHUT = 1
+EXIT_UNREADABLE = 2
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run the command. Returns the exit code."""
+    options = _parser().parse_args(arguments)
+    code: int = options.run(options)
+    return code
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="vinegate", description="Plans a motor's supply circuit.")
+    parser.add_argument("--version", action="version", version=f"vinegate {__version__}")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    plan = commands.add_parser("plan", help="print the plan of a circuit file")
+    plan.add_argument("file", type=Path, metavar="FILE", help="a job with its circuits (docs/format.md)")
+    plan.add_argument("--json", action="store_true", help="the plan as JSON (docs/plan.schema.json)")
+    plan.add_argument("--circuit", metavar="TAG", help="this circuit alone")
+    plan.set_defaults(run=_plan)
+
+    serve = commands.add_parser("serve", help="serve the application")
+    serve.add_argument("--port", type=int, default=8000, help="port on loopback (8000)")
+    serve.add_argument("--host", default="127.0.0.1", help="address to listen on (127.0.0.1)")
+    serve.add_argument("--data", type=Path, default=Path("var"), metavar="DIR", help="where data is kept (var)")
+    serve.add_argument("--no-demo", action="store_true", help="no demo data, no demo sign-in")
+    serve.set_defaults(run=_serve)
+
+    user = commands.add_parser("user", help="accounts").add_subparsers(required=True, metavar="ACTION")
+    add = user.add_parser("add", help="make an account; the password is asked for")
+    add.add_argument("login")
+    add.add_argument("--name", required=True)
+    add.add_argument("--data", type=Path, default=Path("var"), metavar="DIR")
+    add.set_defaults(run=_user_add)
+    return parser
+
+
+def _plan(options: argparse.Namespace) -> int:
+    try:
+        job = read(options.file.read_text(encoding="utf-8"))
+    except (OSError, UnicodeDecodeError, UnreadableFile) as error:
+        print(f"vinegate: {options.file}: {_reason(error)}", file=sys.stderr)
+        return EXIT_UNREADABLE
+    chosen = [(tag, facts) for tag, facts in job.circuits if options.circuit in (None, tag)]
+    if not chosen:
+        what = f"no circuit {options.circuit}" if options.circuit else "no circuits"
+        print(f"vinegate: {options.file}: {what}", file=sys.stderr)
+        return EXIT_UNREADABLE
+    plans = [(tag, plan_raw(job.rules, job.facts, facts)) for tag, facts in chosen]
+    if options.json:
+        documents = [{"tag": tag, "plan": plan_document(plan)} for tag, plan in plans]
+        print(json.dumps({"job": job.name, "circuits": documents}, ensure_ascii=False, indent=2))
+    else:
+        print("\n\n".join(plan_text(f"{job.name} / {tag}", plan) for tag, plan in plans))
+    return _exit_code(plans, options.file)
+
+
+def _exit_code(plans: list[tuple[str, Plan]], file: Path) -> int:
+    unread = [(tag, error) for tag, plan in plans for error in plan.errors]
+    for tag, error in unread:
+        print(f"vinegate: {file}: {tag}: {error.path}: {error.message}", file=sys.stderr)
+    if unread:
+        return EXIT_UNREADABLE
+    return EXIT_SHUT if any(gate.verdict is Verdict.SHUT for _, plan in plans for gate in plan.weighing) else 0
+
+
+def _reason(error: Exception) -> str:
+    return (error.strerror or str(error)) if isinstance(error, OSError) else str(error)
+
+
+def _serve(options: argparse.Namespace) -> int:
+    from vinegate.serving import Options, ServeError, serve
+    from vinegate.store.instance import InstanceError
+
+    try:
+        return serve(
+            Options(
+                port=options.port,
+                host=options.host,
+                data=options.data,
+                demo=not options.no_demo,
+                database_url=os.environ.get("VINEGATE_DATABASE_URL") or None,
+            )
+        )
+    except (ServeError, InstanceError) as error:
+        print(f"vinegate: {error}", file=sys.stderr)
+        return 1
+
+
+def _user_add(options: argparse.Namespace) -> int:
+    from vinegate.store import accounts
+    from vinegate.store.database import connect_to, database
+    from vinegate.store.instance import Instance
+    from vinegate.store.migrate import migrate
+
+    url = os.environ.get("VINEGATE_DATABASE_URL")
+    if not url:
+        instance = Instance((options.data / "mariadb").resolve())
+        if instance.running_pid() is None:
+            print("vinegate: start the application first, or set VINEGATE_DATABASE_URL", file=sys.stderr)
+            return 1
+        url = instance.url()
+    password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
+    if len(password) < accounts.SHORTEST_PASSWORD:
+        print(f"vinegate: a password has {accounts.SHORTEST_PASSWORD} characters or more", file=sys.stderr)
+        return 1
+    connect_to(url)
+    migrate()
+    with database.connection_context():
+        try:
+            accounts.create_user(login=options.login, name=options.name, password=password)
+        except accounts.LoginTaken:
+            print(f"vinegate: the login {options.login} is taken", file=sys.stderr)
+            return 1
+    print(f"{options.name} can sign in as {options.login}.")
+    return 0

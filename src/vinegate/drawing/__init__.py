@@ -1,0 +1,1 @@
+"""One scene description, written as SVG for page and sheet."""

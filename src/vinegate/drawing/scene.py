@@ -1,0 +1,74 @@
+"""A scene: a few shapes with roles, in drawing units; `svg` writes it. Colour is the style sheet's."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from xml.sax.saxutils import escape, quoteattr
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shape:
+    """`role` becomes the SVG class: what the shape is, not how it looks."""
+
+    role: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Path(Shape):
+    points: Sequence[tuple[float, float]]
+    closed: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Circle(Shape):
+    at: tuple[float, float]
+    radius: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rect(Shape):
+    at: tuple[float, float]
+    size: tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Text(Shape):
+    at: tuple[float, float]
+    text: str
+    anchor: str = "middle"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Scene:
+    """Shapes in a box of `size`; `title` names it for those who cannot see it, empty where text says it already."""
+
+    size: tuple[float, float]
+    shapes: Sequence[Shape]
+    title: str = ""
+
+
+def svg(scene: Scene, role: str = "glyph") -> str:
+    """The scene as an inline SVG element.
+
+    >>> svg(Scene(size=(2, 1), shapes=[Circle(role="post", at=(1, 0.5), radius=0.25)]))[67:]
+    '<circle class="post" cx="1" cy="0.5" r="0.25"/></svg>'
+    """
+    width, height = (f"{n:g}" for n in scene.size)
+    named = f'role="img" aria-label={quoteattr(scene.title)}' if scene.title else 'aria-hidden="true"'
+    body = "".join(_element(shape) for shape in scene.shapes)
+    return f'<svg class="{role}" viewBox="0 0 {width} {height}" width="{width}" height="{height}" {named}>{body}</svg>'
+
+
+def _element(shape: Shape) -> str:
+    match shape:
+        case Path(role=role, points=points, closed=closed):
+            d = "M" + "L".join(f"{x:g} {y:g}" for x, y in points) + ("Z" if closed else "")
+            return f'<path class="{role}" d="{d}"/>'
+        case Circle(role=role, at=(x, y), radius=r):
+            return f'<circle class="{role}" cx="{x:g}" cy="{y:g}" r="{r:g}"/>'
+        case Rect(role=role, at=(x, y), size=(w, h)):
+            return f'<rect class="{role}" x="{x:g}" y="{y:g}" width="{w:g}" height="{h:g}"/>'
+        case Text(role=role, at=(x, y), text=text, anchor=anchor):
+            return f'<text class="{role}" x="{x:g}" y="{y:g}" text-anchor="{anchor}">{escape(text)}</text>'
+    raise TypeError(f"no way to draw {type(shape).__name__}")

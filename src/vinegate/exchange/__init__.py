@@ -1,0 +1,1 @@
+"""Open formats in and out."""

@@ -1,0 +1,153 @@
+"""The open circuit format: a job with its circuits as JSON, facts as people type them. See docs/format.md."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from vinegate.core.facts import CIRCUIT_STAGES, ENTERED, JOB_STAGES, RuleSetName
+from vinegate.core.plan import Plan
+
+FORMAT = "vinegate/1"
+Raw = dict[str, Any]
+
+
+class UnreadableFile(ValueError):
+    """The file is not in the format; `str()` says where and why."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobFile:
+    """A job as the file gives it: facts as typed."""
+
+    name: str
+    rules: RuleSetName
+    facts: Raw
+    circuits: tuple[tuple[str, Raw], ...]
+
+
+def read(text: str) -> JobFile:
+    """Read the format. Raises UnreadableFile with the line or the path of what is wrong.
+
+    Only the structure is checked here: a fact that cannot be read is the plan's to report.
+    """
+    try:
+        document = json.loads(text)
+    except json.JSONDecodeError as error:
+        raise UnreadableFile(f"line {error.lineno}, column {error.colno}: not JSON: {error.msg}") from None
+    _object(document, "the file")
+    if document.get("format") != FORMAT:
+        raise UnreadableFile(f"format: it says {document.get('format')!r}; this program reads {FORMAT!r}")
+    _known(document, {"format", "job", "circuits"}, "")
+    job = _object(document.get("job"), "job")
+    _known(job, {"name", "rules", "sources", *JOB_STAGES}, "job.")
+    rules = job.get("rules")
+    if rules not in list(RuleSetName):
+        raise UnreadableFile(f"job.rules: {rules!r} is none of {', '.join(RuleSetName)}")
+    circuits = document.get("circuits")
+    if not isinstance(circuits, list):
+        raise UnreadableFile("circuits: a list of circuits is expected")
+    return JobFile(
+        name=str(job.get("name") or "Unnamed job"),
+        rules=RuleSetName(rules),
+        facts=_stages(job, JOB_STAGES, "job"),
+        circuits=tuple(_circuit(item, f"circuits[{index}]") for index, item in enumerate(circuits)),
+    )
+
+
+def _circuit(item: Any, place: str) -> tuple[str, Raw]:
+    circuit = _object(item, place)
+    _known(circuit, {"tag", "sources", *CIRCUIT_STAGES}, f"{place}.")
+    tag = circuit.get("tag")
+    if not isinstance(tag, str) or not tag.strip():
+        raise UnreadableFile(f"{place}.tag: a circuit needs its tag")
+    return tag.strip(), _stages(circuit, CIRCUIT_STAGES, place)
+
+
+def _stages(item: Raw, stages: Mapping[str, Any], place: str) -> Raw:
+    facts: Raw = {}
+    for key in (*stages, "sources"):
+        if key not in item:
+            continue
+        fields = _object(item[key], f"{place}.{key}")
+        for name, value in fields.items():
+            if value is not None and (isinstance(value, bool) or not isinstance(value, str | int | float)):
+                raise UnreadableFile(f"{place}.{key}.{name}: text or a number is expected")
+        facts[key] = {name: str(value) for name, value in fields.items() if value is not None}
+    return facts
+
+
+def _object(value: Any, place: str) -> Raw:
+    if not isinstance(value, dict):
+        raise UnreadableFile(f"{place}: an object is expected")
+    return value
+
+
+def _known(item: Raw, known: set[str], place: str) -> None:
+    for key in item.keys() - known:
+        raise UnreadableFile(f"{place}{key}: not a part of the format; known here: {', '.join(sorted(known))}")
+
+
+def write(job: JobFile) -> str:
+    """The format's text of a job. `read(write(job)) == job`."""
+    document = {
+        "format": FORMAT,
+        "job": {"name": job.name, "rules": job.rules.value, **job.facts},
+        "circuits": [{"tag": tag, **facts} for tag, facts in job.circuits],
+    }
+    return json.dumps(document, ensure_ascii=False, indent=2) + "\n"
+
+
+@cache
+def _plan_adapter() -> TypeAdapter[Plan]:
+    return TypeAdapter(Plan)
+
+
+def plan_document(plan: Plan) -> Raw:
+    """A plan as plain JSON values, the shape of docs/plan.schema.json."""
+    document: Raw = _plan_adapter().dump_python(plan, mode="json")
+    return document
+
+
+def plan_from_document(document: Raw) -> Plan:
+    """The plan that `plan_document` wrote."""
+    return _plan_adapter().validate_python(document)
+
+
+def circuit_schema() -> Raw:
+    """The JSON Schema of the circuit format, from the facts' models."""
+    sources = {
+        "type": "object",
+        "description": "Where a fact came from, by path; a plate's facts are stamped unless this says otherwise.",
+        "additionalProperties": {"enum": [provenance.value for provenance in ENTERED]},
+    }
+
+    def stages(models: Mapping[str, Any]) -> Raw:
+        shapes = {key: model.model_json_schema(by_alias=True) for key, model in models.items()}
+        return {**shapes, "sources": sources}
+
+    def shape(properties: Raw, required: list[str]) -> Raw:
+        return {"type": "object", "properties": properties, "required": required, "additionalProperties": False}
+
+    rules = {"enum": [name.value for name in RuleSetName]}
+    job = shape({"name": {"type": "string"}, "rules": rules, **stages(JOB_STAGES)}, ["rules"])
+    circuit = shape({"tag": {"type": "string", "minLength": 1}, **stages(CIRCUIT_STAGES)}, ["tag"])
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Vine Gate job with its circuits",
+        **shape(
+            {"format": {"const": FORMAT}, "job": job, "circuits": {"type": "array", "items": circuit}},
+            ["format", "job", "circuits"],
+        ),
+    }
+
+
+def plan_schema() -> Raw:
+    """The JSON Schema of a plan."""
+    head = {"$schema": "https://json-schema.org/draft/2020-12/schema"}
+    return head | _plan_adapter().json_schema(mode="serialization")

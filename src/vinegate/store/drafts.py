@@ -1,0 +1,217 @@
+"""Drafts, kept as typed. Two writers: the second is told who wrote what, and loses nothing."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES
+from vinegate.store.accounts import now
+from vinegate.store.database import transaction
+from vinegate.store.jobs import Access, Raw, dumps, loads
+from vinegate.store.models import Circuit, Job, Save, User
+
+_SAVES_SEARCHED = 500
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """One field as its writer left it: what stood there when they began, and what they typed."""
+
+    was: str
+    now: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Writer:
+    """Which page writes: its token, the number of this save on it, and the newest save it has seen."""
+
+    page: str
+    sequence: int
+    seen_save: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Conflict:
+    """A field that another wrote first. `mine` is not stored in the draft, but kept in the journal."""
+
+    path: str
+    was: str
+    theirs: str
+    mine: str
+    by: str
+    at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OtherSave:
+    """What another member saved since this writer last looked."""
+
+    by: str
+    at: datetime
+    paths: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Saved:
+    """The draft after a save."""
+
+    job_facts: Raw
+    circuit_facts: Raw
+    job_version: int
+    circuit_version: int
+    conflicts: tuple[Conflict, ...]
+    others: tuple[OtherSave, ...]
+
+
+@transaction
+def save(
+    access: Access,
+    circuit: Circuit,
+    changes: Mapping[str, Change],
+    writer: Writer,
+) -> Saved:
+    """Write changed fields (path to change) into the job's and the circuit's draft, field by field.
+
+    A field still as its writer saw it takes the new text; one that another page has changed meanwhile is left
+    alone and reported. Sending the same save twice changes nothing: a lost answer can be asked for again.
+    """
+    job_row = Job.select().where(Job.id == access.job.id).for_update().get()
+    circuit_row = Circuit.select().where(Circuit.id == circuit.id).for_update().get()
+    drafts = {"job": loads(job_row.facts), "circuit": loads(circuit_row.facts)}
+    written: dict[str, dict[str, str]] = {"job": {}, "circuit": {}}
+    refused: dict[str, Change] = {}
+    for path, change in changes.items():
+        owner = _owner(path)
+        current = _get(drafts[owner], path)
+        if current == change.now:
+            continue
+        if current != change.was:
+            author = _author(access, circuit_row, path)
+            if author is None or author.page != writer.page:
+                refused[path] = change
+                continue
+            if author.sequence >= writer.sequence:
+                continue  # a late copy of an older save of the same page
+        _put(drafts[owner], path, change.now)
+        written[owner][path] = change.now
+    others = _others(access, circuit_row, writer)
+    conflicts = tuple(_conflict(access, circuit_row, drafts, path, change) for path, change in refused.items())
+    if written["job"]:
+        job_row.version += 1
+        Job.update(facts=dumps(drafts["job"]), version=job_row.version).where(Job.id == job_row.id).execute()
+    if written["circuit"]:
+        circuit_row.version += 1
+        Circuit.update(facts=dumps(drafts["circuit"]), version=circuit_row.version, updated_at=now()).where(
+            Circuit.id == circuit_row.id
+        ).execute()
+    if written["job"] or written["circuit"] or refused:
+        _journal(access, circuit_row, job_row, written, refused, writer)
+    return Saved(
+        job_facts=drafts["job"],
+        circuit_facts=drafts["circuit"],
+        job_version=job_row.version,
+        circuit_version=circuit_row.version,
+        conflicts=conflicts,
+        others=others,
+    )
+
+
+def newest_save(access: Access) -> int:
+    """The id of the newest save in the job; 0 when there is none. Pages carry it as "seen"."""
+    row = Save.select(Save.id).where(Save.job == access.job).order_by(Save.id.desc()).limit(1).get_or_none()
+    return row.id if row else 0
+
+
+def last_save(circuit: Circuit) -> Save | None:
+    """The newest save of this circuit, with its user."""
+    return (
+        Save.select(Save, User)
+        .join(User)
+        .where(Save.circuit == circuit)
+        .order_by(Save.id.desc())
+        .limit(1)
+        .get_or_none()
+    )
+
+
+def _owner(path: str) -> str:
+    stage = path.partition(".")[0]
+    if stage in JOB_STAGES:
+        return "job"
+    if stage in CIRCUIT_STAGES:
+        return "circuit"
+    raise KeyError(path)
+
+
+def _get(draft: Raw, path: str) -> str:
+    stage, _, name = path.partition(".")
+    value = (draft.get(stage) or {}).get(name)
+    return "" if value is None else str(value)
+
+
+def _put(draft: Raw, path: str, text: str) -> None:
+    stage, _, name = path.partition(".")
+    fields = draft.setdefault(stage, {})
+    if text:
+        fields[name] = text
+    else:
+        fields.pop(name, None)
+
+
+def _others(access: Access, circuit: Circuit, writer: Writer) -> tuple[OtherSave, ...]:
+    rows = (
+        Save.select(Save, User)
+        .join(User)
+        .where((Save.job == access.job) & (Save.id > writer.seen_save) & (Save.page != writer.page))
+        .order_by(Save.id)
+    )
+    found = []
+    for row in rows:
+        paths = tuple(path for path in loads(row.changes) if row.circuit == circuit or _owner(path) == "job")
+        if paths:
+            found.append(OtherSave(by=row.user.name, at=row.saved_at, paths=paths))
+    return tuple(found)
+
+
+def _author(access: Access, circuit: Circuit, path: str) -> Save | None:
+    """The newest of the last saves that wrote this field."""
+    rows = Save.select(Save, User).join(User).where(Save.job == access.job).order_by(Save.id.desc())
+    if _owner(path) == "circuit":
+        rows = rows.where(Save.circuit == circuit)
+    return next((row for row in rows.limit(_SAVES_SEARCHED) if path in loads(row.changes)), None)
+
+
+def _conflict(access: Access, circuit: Circuit, drafts: dict[str, Raw], path: str, change: Change) -> Conflict:
+    author = _author(access, circuit, path)
+    return Conflict(
+        path=path,
+        was=change.was,
+        theirs=_get(drafts[_owner(path)], path),
+        mine=change.now,
+        by=author.user.name if author else "another member",
+        at=author.saved_at if author else None,
+    )
+
+
+def _journal(
+    access: Access,
+    circuit: Circuit,
+    job: Job,
+    written: dict[str, dict[str, str]],
+    refused: Mapping[str, Change],
+    writer: Writer,
+) -> None:
+    Save.create(
+        job=job,
+        circuit=circuit,
+        user=access.user,
+        page=writer.page,
+        sequence=writer.sequence,
+        job_version=job.version,
+        circuit_version=circuit.version,
+        changes=dumps(written["job"] | written["circuit"]),
+        set_aside=dumps({path: change.now for path, change in refused.items()}),
+        saved_at=now(),
+    )

@@ -1,0 +1,171 @@
+"""Jobs and their members. Everything else is reached through a job one is a member of."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from peewee import IntegrityError, fn
+
+from vinegate.core.facts import RuleSetName
+from vinegate.store.accounts import now
+from vinegate.store.database import transaction
+from vinegate.store.models import Circuit, Job, Membership, Role, Trail, User
+
+Raw = dict[str, Any]
+
+
+class NotAMember(LookupError):
+    """The job does not exist, or this person is no member of it: the same answer to both."""
+
+
+class TagTaken(ValueError):
+    """The job has a circuit with this tag already."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Access:
+    """A job as one member sees it."""
+
+    job: Job
+    user: User
+    role: Role
+
+    @property
+    def rules(self) -> RuleSetName:
+        return RuleSetName(self.job.rules)
+
+    @property
+    def facts(self) -> Raw:
+        return loads(self.job.facts)
+
+    @property
+    def may_edit(self) -> bool:
+        return self.role is Role.DESIGNER
+
+    @property
+    def may_review(self) -> bool:
+        return self.role is Role.REVIEWER
+
+
+def loads(text: str) -> Raw:
+    """Facts from their stored text."""
+    value: Raw = json.loads(text)
+    return value
+
+
+def dumps(value: Any) -> str:
+    """Facts or a plan as stored text. Raises ValueError for a number JSON cannot hold."""
+    return json.dumps(value, ensure_ascii=False, allow_nan=False, separators=(",", ":"))
+
+
+def note_trail(user: User, action: str, detail: str, *, job: Job | None = None, circuit: Circuit | None = None) -> None:
+    """One line in the trail."""
+    Trail.create(user=user, action=action, detail=detail[:400], job=job, circuit=circuit, at=now())
+
+
+@dataclass(frozen=True, slots=True)
+class JobRow:
+    """A job in the list of one member's jobs."""
+
+    job: Any
+    role: Role
+    circuits: int
+
+
+def jobs_of(user: User) -> list[JobRow]:
+    """The jobs of this member, by name, with the number of circuits."""
+    count = fn.COUNT(Circuit.id).alias("circuits")
+    rows: Any = (
+        Job.select(Job, Membership.role, count)
+        .join(Membership)
+        .switch(Job)
+        .left_outer_join(Circuit)
+        .where(Membership.user == user)
+        .group_by(Job.id, Membership.role)
+        .order_by(Job.name)
+    )
+    return [JobRow(row, Role(row.role), row.circuits) for row in rows.objects()]
+
+
+def open_job(user: User, job_id: int) -> Access:
+    """The job for this member. Raises NotAMember."""
+    row = (
+        Membership.select(Membership, Job)
+        .join(Job)
+        .where((Membership.user == user) & (Membership.job == job_id))
+        .get_or_none()
+    )
+    if row is None:
+        raise NotAMember(job_id)
+    return Access(job=row.job, user=user, role=Role(row.role))
+
+
+@transaction
+def create_job(user: User, *, name: str, rules: RuleSetName, facts: Mapping[str, Any]) -> Job:
+    """A new job with its maker as designer."""
+    job = Job.create(name=name, rules=rules.value, facts=dumps(facts), created_at=now())
+    Membership.create(job=job, user=user, role=Role.DESIGNER.value)
+    note_trail(user, "job made", name, job=job)
+    return job
+
+
+@transaction
+def set_member(access: Access, user: User, role: Role) -> None:
+    """Add a member or change their role."""
+    updated = Membership.update(role=role.value).where((Membership.job == access.job) & (Membership.user == user))
+    exists = Membership.select().where((Membership.job == access.job) & (Membership.user == user)).exists()
+    if exists:
+        updated.execute()
+    else:
+        Membership.create(job=access.job, user=user, role=role.value)
+    note_trail(access.user, "member", f"{user.name}: {role.value}", job=access.job)
+
+
+def members(access: Access) -> list[Membership]:
+    return list(Membership.select(Membership, User).join(User).where(Membership.job == access.job).order_by(User.name))
+
+
+@transaction
+def create_circuit(access: Access, *, tag: str, facts: Mapping[str, Any]) -> Circuit:
+    """A new circuit. Raises TagTaken."""
+    try:
+        circuit = Circuit.create(job=access.job, tag=tag, facts=dumps(facts), updated_at=now())
+    except IntegrityError:
+        raise TagTaken(tag) from None
+    note_trail(access.user, "circuit made", tag, job=access.job, circuit=circuit)
+    return circuit
+
+
+def circuits(access: Access) -> list[Circuit]:
+    """The job's circuits by tag: one query."""
+    return list(Circuit.select().where(Circuit.job == access.job).order_by(Circuit.tag))
+
+
+def circuit_by_tag(access: Access, tag: str) -> Circuit:
+    """The circuit of that tag. Raises NotAMember when the job has none."""
+    circuit = Circuit.get_or_none((Circuit.job == access.job) & (Circuit.tag == tag))
+    if circuit is None:
+        raise NotAMember(tag)
+    return circuit
+
+
+def keep_summaries(rows: Iterable[tuple[Circuit, str, Mapping[str, Any]]]) -> None:
+    """Keep what the schedule shows of each circuit (circuit, key, summary), so that it is not computed again."""
+    for circuit, key, summary in rows:
+        Circuit.update(summary=dumps(summary), summary_key=key).where(Circuit.id == circuit.id).execute()
+
+
+def trail(access: Access, most: int = 50) -> list[Trail]:
+    """The newest lines of the job's trail."""
+    return list(
+        Trail.select(Trail, User, Circuit)
+        .join(User)
+        .switch(Trail)
+        .left_outer_join(Circuit)
+        .where(Trail.job == access.job)
+        .order_by(Trail.id.desc())
+        .limit(most)
+    )

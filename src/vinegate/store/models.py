@@ -1,0 +1,163 @@
+"""The tables. A change here needs a migration in migrations/."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from peewee import (
+    AutoField,
+    BooleanField,
+    CharField,
+    DateTimeField,
+    ForeignKeyField,
+    IntegerField,
+    Model,
+    TextField,
+)
+
+from vinegate.store.database import database
+
+
+class Role(StrEnum):
+    """What a member may do in a job. Designers edit and issue, reviewers check, viewers read."""
+
+    DESIGNER = "designer"
+    REVIEWER = "reviewer"
+    VIEWER = "viewer"
+
+
+class LongTextField(TextField):
+    """JSON as text: the readers own its shape, and the database keeps it as it was written."""
+
+    field_type = "LONGTEXT"
+
+
+class Table(Model):
+    class Meta:
+        database = database
+        legacy_table_names = False
+
+
+class User(Table):
+    id = AutoField()
+    login = CharField(60, unique=True)
+    name = CharField(120)
+    password_hash = CharField(255)
+    active = BooleanField(default=True)
+    created_at = DateTimeField()
+
+
+class Job(Table):
+    id = AutoField()
+    name = CharField(160)
+    rules = CharField(20)
+    facts = LongTextField()
+    version = IntegerField(default=1)
+    created_at = DateTimeField()
+
+
+class Membership(Table):
+    id = AutoField()
+    job = ForeignKeyField(Job, backref="memberships")
+    user = ForeignKeyField(User, backref="memberships")
+    role = CharField(20)
+
+    class Meta:
+        indexes = ((("job", "user"), True),)
+
+
+class Circuit(Table):
+    id = AutoField()
+    job = ForeignKeyField(Job, backref="circuits")
+    tag = CharField(40)
+    facts = LongTextField()
+    version = IntegerField(default=1)
+    summary = LongTextField(null=True)
+    summary_key = CharField(80, null=True)
+    updated_at = DateTimeField()
+
+    class Meta:
+        indexes = ((("job", "tag"), True),)
+
+
+class Save(Table):
+    """One saved change of a draft: what was written, and what was set aside because another was first."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job)
+    circuit = ForeignKeyField(Circuit, null=True)
+    user = ForeignKeyField(User)
+    page = CharField(40)
+    sequence = IntegerField()
+    job_version = IntegerField()
+    circuit_version = IntegerField(null=True)
+    changes = LongTextField()
+    set_aside = LongTextField()
+    saved_at = DateTimeField()
+
+    class Meta:
+        indexes = ((("job", "circuit", "id"), False),)
+
+
+class Revision(Table):
+    """An issued plan. The database refuses to change or delete it (triggers in the first migration)."""
+
+    id = AutoField()
+    circuit = ForeignKeyField(Circuit, backref="revisions")
+    number = IntegerField()
+    rules = CharField(20)
+    facts = LongTextField()
+    plan = LongTextField()
+    program_version = CharField(20)
+    note = CharField(400)
+    issued_by = ForeignKeyField(User)
+    issued_at = DateTimeField()
+
+    class Meta:
+        indexes = ((("circuit", "number"), True),)
+
+    @property
+    def letter(self) -> str:
+        return revision_letter(self.number)
+
+
+class Review(Table):
+    """A reviewer's word on a revision: added beside it, never in it."""
+
+    id = AutoField()
+    revision = ForeignKeyField(Revision, backref="reviews")
+    user = ForeignKeyField(User)
+    accepted = BooleanField()
+    note = CharField(400)
+    reviewed_at = DateTimeField()
+
+
+class Trail(Table):
+    """Who did what."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, null=True)
+    circuit = ForeignKeyField(Circuit, null=True)
+    user = ForeignKeyField(User)
+    action = CharField(40)
+    detail = CharField(400)
+    at = DateTimeField()
+
+    class Meta:
+        indexes = ((("job", "id"), False),)
+
+
+TABLES = (User, Job, Membership, Circuit, Save, Revision, Review, Trail)
+
+
+def revision_letter(number: int) -> str:
+    """A, B … Z, AA, AB … as drawings are lettered.
+
+    >>> [revision_letter(n) for n in (1, 2, 26, 27, 52, 53)]
+    ['A', 'B', 'Z', 'AA', 'AZ', 'BA']
+    """
+    letters = ""
+    while number > 0:
+        number, rest = divmod(number - 1, 26)
+        letters = chr(ord("A") + rest) + letters
+    return letters

@@ -1,0 +1,151 @@
+"""The app factory."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass
+from typing import Any
+
+from flask import Flask, request
+from flask_compress import Compress
+from flask_login import LoginManager, UserMixin, current_user
+from flask_talisman import Talisman
+from flask_wtf.csrf import CSRFProtect
+from werkzeug.middleware.proxy_fix import ProxyFix
+
+from vinegate import __version__
+from vinegate.store.accounts import user_by_id
+from vinegate.store.database import connect_to, database
+from vinegate.store.models import User
+from vinegate.web import auth, circuit, jobs, pages
+from vinegate.web.assets import Assets
+from vinegate.web.display import FILTERS, GLOBALS
+from vinegate.web.errors import register_errors
+from vinegate.web.limits import limiter
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Config:
+    """What a deployment decides. `https`: TLS is ended by a proxy in front that sets X-Forwarded-*."""
+
+    secret_key: str
+    database_url: str
+    demo: bool = False
+    https: bool = False
+    limit_sign_in: bool = True
+    development: bool = False
+
+
+class SessionUser(UserMixin):
+    """The signed-in person."""
+
+    def __init__(self, user: User) -> None:
+        self.user = user
+        self.id = user.id
+        self.name = user.name
+
+
+_POLICY = {
+    "default-src": "'none'",
+    "script-src": "'self'",
+    "style-src": "'self'",
+    "img-src": "'self'",
+    "font-src": "'self'",
+    "connect-src": "'self'",
+    "form-action": "'self'",
+    "base-uri": "'none'",
+    "frame-ancestors": "'none'",
+}
+
+
+def create_app(config: Config) -> Flask:
+    """The application for this configuration. Opens no connection."""
+    connect_to(config.database_url)
+    app = Flask(__name__, static_folder=None)
+    app.config.update(
+        SECRET_KEY=config.secret_key,
+        SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SAMESITE="Lax",
+        SESSION_COOKIE_SECURE=config.https,
+        SESSION_COOKIE_NAME="vinegate",
+        REMEMBER_COOKIE_SECURE=config.https,
+        WTF_CSRF_TIME_LIMIT=None,
+        MAX_CONTENT_LENGTH=2_000_000,
+        RATELIMIT_ENABLED=config.limit_sign_in,
+        RATELIMIT_STORAGE_URI="memory://",
+        COMPRESS_MIMETYPES=["text/html", "text/css", "text/javascript", "application/json", "image/svg+xml"],
+        VINEGATE=config,
+    )
+    if config.https:
+        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
+    _packages(app, config)
+    _connections(app)
+    _templates(app)
+    for module in (auth, jobs, circuit, pages):
+        app.register_blueprint(module.blueprint)
+    register_errors(app)
+    return app
+
+
+def create_app_from_environment() -> Flask:
+    """The application as `vinegate serve` starts it. Raises KeyError for a variable that is not set."""
+    return create_app(
+        Config(
+            secret_key=os.environ["VINEGATE_SECRET_KEY"],
+            database_url=os.environ["VINEGATE_DATABASE_URL"],
+            demo=bool(os.environ.get("VINEGATE_DEMO")),
+            https=bool(os.environ.get("VINEGATE_HTTPS")),
+        )
+    )
+
+
+def _packages(app: Flask, config: Config) -> None:
+    CSRFProtect(app)
+    Compress(app)
+    limiter.init_app(app)
+    Talisman(
+        app,
+        force_https=config.https,
+        strict_transport_security=config.https,
+        session_cookie_secure=config.https,
+        content_security_policy=_POLICY,
+        referrer_policy="same-origin",
+    )
+    manager = LoginManager(app)
+    manager.login_view = "auth.sign_in"
+    manager.login_message = None
+
+    @manager.user_loader
+    def load(user_id: str) -> SessionUser | None:
+        user = user_by_id(int(user_id))
+        return SessionUser(user) if user else None
+
+
+def _connections(app: Flask) -> None:
+    """One connection a request, none for the files that ship with the application."""
+
+    @app.before_request
+    def open_connection() -> None:
+        if request.endpoint != "assets":
+            database.connect(reuse_if_open=True)
+
+    @app.teardown_request
+    def close_connection(_: BaseException | None) -> None:
+        if not database.is_closed():
+            database.close()
+
+
+def _templates(app: Flask) -> None:
+    assets = Assets(app)
+    app.jinja_env.globals.update(GLOBALS, asset=assets.url, version=__version__)
+    app.jinja_env.filters.update(FILTERS)
+    app.jinja_env.trim_blocks = True
+    app.jinja_env.lstrip_blocks = True
+
+    @app.context_processor
+    def common() -> dict[str, Any]:
+        theme = request.cookies.get("theme", "")
+        return {
+            "theme": theme if theme in {"light", "dark"} else "",
+            "person": current_user if current_user.is_authenticated else None,
+        }

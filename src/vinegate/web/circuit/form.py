@@ -1,0 +1,117 @@
+"""Between a sheet's form and the draft: which fields it has, and what was changed in them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES
+from vinegate.core.field import Fact, FieldError, choice
+from vinegate.core.supply.facts import METALS
+from vinegate.store.drafts import Change, Conflict
+from vinegate.store.jobs import Raw
+
+METAL_FOR_PATTERNS = choice("Metal", METALS)
+STAGES = {**JOB_STAGES, **CIRCUIT_STAGES}
+_LONGEST = 200
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FormField:
+    """One field as the page shows it."""
+
+    path: str
+    fact: Fact
+    label: str
+    text: str
+    was: str
+    error: str = ""
+    conflict: Conflict | None = None
+    readonly: bool = False
+
+    @property
+    def id(self) -> str:
+        return self.path.replace(".", "-")
+
+
+def changes_in(form: Mapping[str, str]) -> dict[str, Change]:
+    """What the form changes: each `f:PATH` that differs from its `was:PATH`.
+
+    A field whose conflict is settled says so: `settle` is `mine PATH` (write over theirs) or `theirs PATH`.
+    """
+    verdict, _, settled = form.get("settle", "").partition(" ")
+    found = {}
+    for key, value in form.items():
+        path = key.removeprefix("f:")
+        if key == path or not _known(path):
+            continue
+        was = form.get(f"was:{path}", "")
+        if path == settled:
+            if verdict == "mine":
+                found[path] = Change(was=form.get(f"theirs:{path}", ""), now=value.strip()[:_LONGEST])
+            continue
+        if value.strip() != was:
+            found[path] = Change(was=was, now=value.strip()[:_LONGEST])
+    return found
+
+
+def _known(path: str) -> bool:
+    stage, _, name = path.partition(".")
+    return stage in STAGES and name in STAGES[stage].fields()
+
+
+def form_fields(
+    stages: tuple[str, ...],
+    *,
+    job: Raw,
+    circuit: Raw,
+    rules: str,
+    errors: tuple[FieldError, ...],
+    conflicts: tuple[Conflict, ...] = (),
+    readonly: bool,
+) -> dict[str, FormField]:
+    """The fields of these stages by path, in order, with what is kept, what is wrong and what is contested.
+
+    Fields of the other rule set are left out while they are empty.
+    """
+    wrong = {error.path: error.message for error in errors}
+    contested = {conflict.path: conflict for conflict in conflicts}
+    found = {}
+    for stage in stages:
+        kept = ((job if stage in JOB_STAGES else circuit).get(stage)) or {}
+        for name, fact in STAGES[stage].fields().items():
+            path, text = f"{stage}.{name}", str(kept.get(name) or "")
+            if fact.rules and fact.rules != rules and not text:
+                continue
+            conflict = contested.get(path)
+            found[path] = FormField(
+                path=path,
+                fact=fact,
+                label=fact.label_for(rules),
+                text=conflict.mine if conflict else text,
+                was=conflict.was if conflict else text,
+                error=wrong.get(path, ""),
+                conflict=conflict,
+                readonly=readonly,
+            )
+    return found
+
+
+def labels(rules: str) -> dict[str, str]:
+    """Field labels by path, for messages about fields that are on another sheet."""
+    return {
+        f"{stage}.{name}": fact.label_for(rules)
+        for stage, model in STAGES.items()
+        for name, fact in model.fields().items()
+    }
+
+
+def entered_facts(job: Raw, circuit: Raw, rules: str) -> list[tuple[str, str, str]]:
+    """Every fact that was typed: its stage, its label, its text, in the order of the sheets."""
+    found = []
+    for path, label in labels(rules).items():
+        stage, _, name = path.partition(".")
+        text = ((job if stage in JOB_STAGES else circuit).get(stage) or {}).get(name)
+        if text:
+            found.append((stage, label, str(text)))
+    return found

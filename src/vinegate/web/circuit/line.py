@@ -1,0 +1,120 @@
+"""The line: a circuit's stations from the supply to the driven machine, with the gates between them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vinegate.core.facts import Circuit, Job, RuleSetName
+from vinegate.core.gate import Gate, Verdict
+from vinegate.core.plan import Plan
+from vinegate.core.quantity import write
+from vinegate.core.rules import rule_set
+from vinegate.web.display import figure_value
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Station:
+    """A stop on the line: what it is, in short, and its one deciding number. `sheet` is None where it has none."""
+
+    kind: str
+    name: str
+    short: str
+    number: str
+    sheet: str | None = None
+    gates: tuple[Gate, ...] = ()
+
+
+STATIONS = ("supply", "start", "overload", "wiring", "plate")
+
+
+def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
+    """The stations in order, each with the gates that stand behind it."""
+    words = rule_set(RuleSetName(plan.rules)).words
+    by_wye = circuit.start.method == "wye-delta"
+    point = "start.wye" if by_wye else "start.full"
+    return (
+        Station(
+            kind="supply",
+            name="Supply",
+            short=_supply_text(job),
+            number=figure_value(plan.figure("supply.fault_at_board")),
+            sheet="supply",
+            gates=(plan.gate("start.dip"),),
+        ),
+        Station(
+            kind="start",
+            name="Starter",
+            short=f"{words.wye}-delta" if by_wye else "full voltage",
+            number=figure_value(plan.figure(f"{point}.current") or plan.figure("start.locked_rotor_high")),
+            sheet="start",
+            gates=tuple(gate for gate in plan.weighing if gate.key == "wye_delta.eligible"),
+        ),
+        Station(
+            kind="overload",
+            name="Overload",
+            short=f"in the line, from the plate's {words.full_load_current}",
+            number=figure_value(plan.figure("overload.normal")),
+            sheet="overload",
+        ),
+        Station(
+            kind="wiring",
+            name="Wiring",
+            short=_wiring_text(circuit),
+            number=figure_value(plan.figure(f"{point}.terminals")),
+            sheet="wiring",
+            gates=(plan.gate("start.terminals"),),
+        ),
+        Station(
+            kind="plate",
+            name="Motor",
+            short=_motor_text(circuit, plan),
+            number=figure_value(plan.figure("plate.current")),
+            sheet="plate",
+            gates=tuple(gate for gate in plan.gates if gate.key.startswith("plate.")),
+        ),
+        Station(
+            kind="driven",
+            name=circuit.start.driven or "Driven machine",
+            short="" if circuit.start.driven else "not named yet",
+            number=figure_value(plan.figure("plate.torque")),
+        ),
+    )
+
+
+def leading(gates: tuple[Gate, ...]) -> Gate | None:
+    """The gate that stands for several: the worst one."""
+    return max(gates, key=lambda gate: gate.verdict.rank, default=None)
+
+
+def tally(plan: Plan) -> list[tuple[Verdict, int]]:
+    """How many gates stand how, worst first, without those that have none."""
+    counts = [(verdict, sum(gate.verdict is verdict for gate in plan.gates)) for verdict in reversed(Verdict)]
+    return [(verdict, count) for verdict, count in counts if count]
+
+
+def _supply_text(job: Job) -> str:
+    supply = job.supply
+    if supply.transformer_power_va and supply.transformer_impedance_pu:
+        kva, percent = write(supply.transformer_power_va / 1000), write(100 * supply.transformer_impedance_pu)
+        return f"{kva} kVA, {percent} %"
+    if supply.fault_level:
+        return "utility, at the board"
+    return "not known yet"
+
+
+def _wiring_text(circuit: Circuit) -> str:
+    wiring = circuit.wiring
+    if wiring.size is None:
+        return "not known yet"
+    sets = f"{wiring.sets} × " if (wiring.sets or 1) > 1 else ""
+    metal = {"copper": " Cu", "aluminium": " Al"}.get(wiring.metal or "", "")
+    length = f", {write(wiring.length_m)} m" if wiring.length_m is not None else ""
+    return f"{sets}{wiring.size}{metal}{length}"
+
+
+def _motor_text(circuit: Circuit, plan: Plan) -> str:
+    figures = (plan.figure("plate.power"), plan.figure("plate.speed"))
+    parts = [figure.shown for figure in figures if figure is not None]
+    if circuit.plate.volts is not None:
+        parts.insert(1, f"{circuit.plate.volts.text} V")
+    return ", ".join(parts) or "plate not read yet"

@@ -1,0 +1,283 @@
+"""A circuit's pages."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from flask import Blueprint, Response, abort, redirect, render_template, request, url_for
+from flask_login import login_required
+from werkzeug.wrappers import Response as Redirect
+
+from vinegate import __version__
+from vinegate.core.facts import Circuit as CircuitFacts
+from vinegate.core.facts import Job as JobFacts
+from vinegate.core.facts import read_circuit, read_job
+from vinegate.core.plan import Plan, plan_circuit
+from vinegate.core.rules import rule_set
+from vinegate.exchange.circuit_file import plan_document, plan_from_document
+from vinegate.store import drafts, jobs, revisions
+from vinegate.store.drafts import Conflict, OtherSave, Saved, Writer
+from vinegate.store.jobs import Access, Raw
+from vinegate.store.models import Circuit, Revision, revision_letter
+from vinegate.web.circuit.form import changes_in, entered_facts, form_fields, labels
+from vinegate.web.circuit.line import STATIONS, leading, line, tally
+from vinegate.web.circuit.methods import methods
+from vinegate.web.jobs.views import access_to
+
+blueprint = Blueprint("circuit", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/<tag>")
+
+# The facts each sheet asks for.
+SHEETS: dict[str, tuple[str, ...]] = {
+    "supply": ("supply", "limits"),
+    "start": ("start",),
+    "overload": (),
+    "wiring": ("wiring",),
+    "plate": ("plate",),
+}
+_LONGEST_NOTE = 400
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Planned:
+    """A circuit's draft, read and planned."""
+
+    job_raw: Raw
+    circuit_raw: Raw
+    job: JobFacts
+    circuit: CircuitFacts
+    plan: Plan
+
+
+def _planned(access: Access, job_raw: Raw, circuit_raw: Raw) -> _Planned:
+    job, job_errors = read_job(job_raw, access.rules)
+    circuit, circuit_errors = read_circuit(circuit_raw)
+    plan = plan_circuit(job, circuit, job_errors + circuit_errors)
+    return _Planned(job_raw=job_raw, circuit_raw=circuit_raw, job=job, circuit=circuit, plan=plan)
+
+
+def _draft(access: Access, circuit: Circuit) -> _Planned:
+    return _planned(access, access.facts, jobs.loads(circuit.facts))
+
+
+@blueprint.get("/")
+@login_required
+def show(job_id: int, tag: str) -> Redirect:
+    """The circuit opens on its start, or on the plate while that is empty."""
+    access = access_to(job_id)
+    empty = not jobs.loads(jobs.circuit_by_tag(access, tag).facts).get("plate")
+    return redirect(url_for(".sheet", job_id=job_id, tag=tag, station="plate" if empty else "start"))
+
+
+@blueprint.get("/<any(supply, start, overload, wiring, plate):station>")
+@login_required
+def sheet(job_id: int, tag: str, station: str) -> str:
+    """The line with the sheet of one station."""
+    access = access_to(job_id)
+    circuit = jobs.circuit_by_tag(access, tag)
+    context = _context(access, circuit, station, _draft(access, circuit))
+    return render_template("circuit/sheet.html", **context)
+
+
+@blueprint.post("/<any(supply, start, overload, wiring, plate):station>")
+@login_required
+def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int]:
+    """Keep what was typed and answer with the new numbers.
+
+    With `X-Live` only the live part is sent: 200, or 409 when another was first on a field. As an ordinary form
+    it redirects, or shows the contested field.
+    """
+    access = access_to(job_id)
+    if not access.may_edit:
+        abort(403)
+    circuit = jobs.circuit_by_tag(access, tag)
+    saved = drafts.save(access, circuit, changes_in(request.form), _writer())
+    live = "X-Live" in request.headers
+    if not live and not saved.conflicts:
+        anchor = "working" if request.form.get("working") else None
+        return redirect(url_for(".sheet", job_id=job_id, tag=tag, station=station, _anchor=anchor))
+    context = _context(access, circuit, station, _planned(access, saved.job_facts, saved.circuit_facts), saved)
+    page = render_template("circuit/_live.html" if live else "circuit/sheet.html", **context)
+    return page, 409 if saved.conflicts else 200
+
+
+def _writer() -> Writer:
+    def number(name: str) -> int:
+        text = request.form.get(name, "")
+        return int(text) if text.isdigit() and len(text) < 10 else 0
+
+    page = request.form.get("page", "")[:40] or str(uuid.uuid4())
+    return Writer(page=page, sequence=number("sequence"), seen_save=number("seen"))
+
+
+def _context(
+    access: Access, circuit: Circuit, station: str, planned: _Planned, saved: Saved | None = None
+) -> dict[str, Any]:
+    """Everything the sheet's templates show."""
+    plan, writer = planned.plan, _writer()
+    conflicts: tuple[Conflict, ...] = saved.conflicts if saved else ()
+    others: tuple[OtherSave, ...] = saved.others if saved else ()
+    fields = form_fields(
+        SHEETS[station],
+        job=planned.job_raw,
+        circuit=planned.circuit_raw,
+        rules=access.rules.value,
+        errors=plan.errors,
+        conflicts=conflicts,
+        readonly=not access.may_edit,
+    )
+    issued = revisions.revisions(circuit)
+    following_number = (issued[0].number if issued else 0) + 1
+    place = STATIONS.index(station)
+    return {
+        "access": access,
+        "circuit": circuit,
+        "tag": circuit.tag,
+        "station": station,
+        "plan": plan,
+        "stage": plan.stage(station),
+        "stations": line(plan, planned.job, planned.circuit),
+        "leading": leading,
+        "tally": tally(plan),
+        "methods": methods(plan) if station == "start" else (),
+        "fields": fields,
+        "labels": labels(access.rules.value),
+        "conflicts": conflicts,
+        "others": others,
+        "words": rule_set(access.rules).words,
+        "rules": rule_set(access.rules),
+        "issued": issued,
+        "next_letter": revision_letter(following_number),
+        "next_number": following_number,
+        "last_save": drafts.last_save(circuit),
+        "seen": drafts.newest_save(access),
+        "page": writer.page,
+        "sequence": writer.sequence + 1,
+        "previous": STATIONS[place - 1] if place else None,
+        "following": STATIONS[place + 1] if place + 1 < len(STATIONS) else None,
+    }
+
+
+@blueprint.post("/issue")
+@login_required
+def issue(job_id: int, tag: str) -> Redirect:
+    """Issue the draft as the next revision. A repeated request shows the one it made."""
+    access = access_to(job_id)
+    if not access.may_edit:
+        abort(403)
+    circuit = jobs.circuit_by_tag(access, tag)
+    planned = _draft(access, circuit)
+    text = request.form.get("number", "")
+    number = int(text) if text.isdigit() and len(text) < 6 else 0
+    try:
+        revisions.issue(
+            access,
+            circuit,
+            number=number,
+            facts={"job": planned.job_raw, "circuit": planned.circuit_raw},
+            plan=plan_document(planned.plan),
+            program_version=__version__,
+            note=request.form.get("note", "").strip()[:_LONGEST_NOTE],
+        )
+    except revisions.AlreadyIssued:
+        newest = revisions.revisions(circuit)
+        number = newest[0].number if newest else 0
+    return redirect(url_for(".revision", job_id=job_id, tag=tag, number=number))
+
+
+@blueprint.get("/revisions/<int:number>")
+@login_required
+def revision(job_id: int, tag: str, number: int) -> str:
+    """An issued revision: the calculation sheet as it was."""
+    access = access_to(job_id)
+    circuit = jobs.circuit_by_tag(access, tag)
+    return render_template("circuit/print.html", **_revision_context(access, circuit, number))
+
+
+def _revision_context(access: Access, circuit: Circuit, number: int) -> dict[str, Any]:
+    row = revisions.revision(circuit, number)
+    facts = jobs.loads(row.facts)
+    return _print_context(
+        access, circuit, plan_from_document(jobs.loads(row.plan)), facts["job"], facts["circuit"], row
+    )
+
+
+def _print_context(
+    access: Access, circuit: Circuit, plan: Plan, job_raw: Raw, circuit_raw: Raw, row: Revision | None
+) -> dict[str, Any]:
+    rules = rule_set(plan.rules)
+    job, _ = read_job(job_raw, plan.rules)
+    facts, _ = read_circuit(circuit_raw)
+    return {
+        "access": access,
+        "circuit": circuit,
+        "tag": circuit.tag,
+        "plan": plan,
+        "rules": rules,
+        "words": rules.words,
+        "stations": line(plan, job, facts),
+        "leading": leading,
+        "entered": entered_facts(job_raw, circuit_raw, plan.rules.value),
+        "revision": row,
+        "reviews": revisions.reviews(row) if row else [],
+        "tally": tally(plan),
+        "methods": methods(plan),
+    }
+
+
+@blueprint.get("/print")
+@login_required
+def print_view(job_id: int, tag: str) -> str:
+    """The draft as a calculation sheet."""
+    access = access_to(job_id)
+    circuit = jobs.circuit_by_tag(access, tag)
+    planned = _draft(access, circuit)
+    context = _print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
+    return render_template("circuit/print.html", **context)
+
+
+@blueprint.post("/revisions/<int:number>/review")
+@login_required
+def review(job_id: int, tag: str, number: int) -> Redirect:
+    """A reviewer accepts a revision or sends it back."""
+    access = access_to(job_id)
+    if not access.may_review:
+        abort(403)
+    circuit = jobs.circuit_by_tag(access, tag)
+    row = revisions.revision(circuit, number)
+    verdict = request.form.get("verdict")
+    if verdict not in {"accepted", "sent back"}:
+        abort(400)
+    note = request.form.get("note", "").strip()[:_LONGEST_NOTE]
+    revisions.review(access, circuit, row, accepted=verdict == "accepted", note=note)
+    return redirect(url_for(".revision", job_id=job_id, tag=tag, number=number))
+
+
+@blueprint.get("/print.pdf", defaults={"number": None})
+@blueprint.get("/revisions/<int:number>.pdf")
+@login_required
+def pdf(job_id: int, tag: str, number: int | None) -> Response:
+    """The calculation sheet as PDF."""
+    from vinegate.web.circuit.pdf import to_pdf
+
+    access = access_to(job_id)
+    circuit = jobs.circuit_by_tag(access, tag)
+    if number is None:
+        planned = _draft(access, circuit)
+        context = _print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
+    else:
+        context = _revision_context(access, circuit, number)
+    name = f"{tag}-{context['revision'].letter if number else 'draft'}.pdf"
+    body = to_pdf(render_template("circuit/print.html", **context))
+    return Response(body, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
+
+
+@blueprint.get("/plan.json")
+@login_required
+def plan_json(job_id: int, tag: str) -> Response:
+    """The draft's plan in the documented shape."""
+    access = access_to(job_id)
+    planned = _draft(access, jobs.circuit_by_tag(access, tag))
+    return Response(json.dumps(plan_document(planned.plan), ensure_ascii=False), mimetype="application/json")

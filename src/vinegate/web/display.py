@@ -1,0 +1,77 @@
+"""What templates share: how numbers, marks and glyphs are written."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from datetime import datetime
+from typing import Any
+
+from markupsafe import Markup, escape
+
+from vinegate.core.gate import SOFT, Verdict
+from vinegate.core.quantity import write
+from vinegate.core.working import Figure, Provenance
+from vinegate.drawing import glyphs
+from vinegate.drawing.scene import svg
+
+_SUBSCRIPT = re.compile(r"_([A-Za-z0-9]+)")
+
+
+def figure_value(figure: Figure | None, digits: int = 4) -> str:
+    """A figure for a person: value and unit, a dash for nothing.
+
+    What is assumed or estimated has "≈" before it and no more than three digits.
+    """
+    if figure is None:
+        return "–"
+    if figure.provenance in SOFT:
+        return f"≈ {write(figure.value, min(digits, 3))} {figure.unit}".rstrip()
+    return f"{write(figure.value, digits)} {figure.unit}".rstrip()
+
+
+def symbols(text: str) -> Markup:
+    """A symbol or formula with its subscripts set low: I_LR becomes I with a small LR."""
+    return Markup(_SUBSCRIPT.sub(r"<sub>\1</sub>", str(escape(text))))  # noqa: S704 - escaped on this line
+
+
+def gate_glyph(verdict: Verdict | str) -> Markup:
+    return Markup(svg(glyphs.gate(Verdict(verdict)), "glyph gate"))  # noqa: S704 - our own drawing
+
+
+def station_glyph(kind: str) -> Markup:
+    return Markup(svg(glyphs.station(kind), "glyph stop-glyph"))  # noqa: S704 - our own drawing
+
+
+def wire_glyph() -> Markup:
+    return Markup(svg(glyphs.plain(), "glyph wire"))  # noqa: S704 - our own drawing
+
+
+def clock(moment: datetime | None) -> str:
+    """Date and time, UTC as the store keeps it."""
+    return f"{moment:%Y-%m-%d %H:%M} UTC" if moment else ""
+
+
+PROVENANCE_WORDS = {
+    Provenance.MEASURED: "measured",
+    Provenance.STAMPED: "plate",
+    Provenance.CATALOGUE: "catalogue",
+    Provenance.TABLE: "table",
+    Provenance.STATED: "entered",
+    Provenance.ASSUMED: "assumed",
+    Provenance.ESTIMATED: "estimated",
+}
+
+FILTERS: dict[str, Callable[..., Any]] = {
+    "figure": figure_value,
+    "number": write,
+    "symbols": symbols,
+    "clock": clock,
+    "provenance": lambda provenance: PROVENANCE_WORDS[Provenance(provenance)],
+}
+GLOBALS: dict[str, Any] = {
+    "gate_glyph": gate_glyph,
+    "station_glyph": station_glyph,
+    "wire_glyph": wire_glyph,
+    "Verdict": Verdict,
+}

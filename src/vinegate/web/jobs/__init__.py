@@ -1,0 +1,5 @@
+"""The list of jobs, a job's schedule, its members and its trail."""
+
+from vinegate.web.jobs.views import blueprint
+
+__all__ = ["blueprint"]

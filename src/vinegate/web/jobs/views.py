@@ -1,0 +1,157 @@
+"""Jobs, the schedule of one, its members and trail."""
+
+from __future__ import annotations
+
+import re
+
+from flask import Blueprint, Response, abort, redirect, render_template, request, url_for
+from flask_login import current_user, login_required
+from werkzeug.wrappers import Response as Redirect
+
+from vinegate.core.facts import RuleSetName
+from vinegate.exchange.circuit_file import JobFile, UnreadableFile, read, write
+from vinegate.store import accounts, jobs
+from vinegate.store.jobs import Access
+from vinegate.store.models import Role
+from vinegate.web.jobs.schedule import COLUMNS, schedule
+
+blueprint = Blueprint("jobs", __name__, template_folder="templates")
+
+_TAG = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,23}")
+_LONGEST_NAME = 120
+
+
+def access_to(job_id: int) -> Access:
+    """The job for whoever is signed in. Raises NotAMember."""
+    return jobs.open_job(current_user.user, job_id)
+
+
+@blueprint.get("/")
+@login_required
+def index() -> str:
+    """The jobs one is a member of."""
+    return render_template("jobs/index.html", rows=jobs.jobs_of(current_user.user), rule_sets=list(RuleSetName))
+
+
+@blueprint.post("/jobs")
+@login_required
+def create() -> Redirect | tuple[str, int]:
+    """Make a job: empty, or from a file in the open format."""
+    upload = request.files.get("file")
+    if upload and upload.filename:
+        try:
+            found = read(upload.stream.read().decode("utf-8"))
+        except (UnicodeDecodeError, UnreadableFile) as error:
+            return _index_with_error("file", f"{upload.filename}: {error}")
+        job = jobs.create_job(current_user.user, name=found.name[:_LONGEST_NAME], rules=found.rules, facts=found.facts)
+        access = access_to(job.id)
+        for tag, facts in found.circuits:
+            jobs.create_circuit(access, tag=tag, facts=facts)
+        return redirect(url_for("jobs.show", job_id=job.id))
+    name, rules = request.form.get("name", "").strip(), request.form.get("rules", "")
+    if not name:
+        return _index_with_error("name", "A job needs a name.")
+    if len(name) > _LONGEST_NAME:
+        return _index_with_error("name", f"{len(name)} characters are too many: {_LONGEST_NAME} at most.")
+    if rules not in list(RuleSetName):
+        return _index_with_error("rules", "Choose the rule set the job is planned to.")
+    job = jobs.create_job(current_user.user, name=name, rules=RuleSetName(rules), facts={})
+    return redirect(url_for("jobs.show", job_id=job.id))
+
+
+def _index_with_error(field: str, message: str) -> tuple[str, int]:
+    rows = jobs.jobs_of(current_user.user)
+    page = render_template(
+        "jobs/index.html", rows=rows, rule_sets=list(RuleSetName), errors={field: message}, typed=request.form
+    )
+    return page, 422
+
+
+@blueprint.get("/jobs/<int:job_id>")
+@login_required
+def show(job_id: int) -> str:
+    """The schedule: all circuits of the job, one row each."""
+    return _schedule_page(access_to(job_id))
+
+
+def _schedule_page(access: Access, error: str = "", typed: str = "") -> str:
+    sort, wanted = request.args.get("sort", "tag"), request.args.get("find", "")
+    table = schedule(access, sort=sort, find=wanted)
+    return render_template(
+        "jobs/schedule.html",
+        access=access,
+        table=table,
+        columns=COLUMNS,
+        sort=sort,
+        find=wanted,
+        error=error,
+        typed=typed,
+    )
+
+
+@blueprint.post("/jobs/<int:job_id>/circuits")
+@login_required
+def add_circuit(job_id: int) -> Redirect | tuple[str, int]:
+    """Make a circuit with this tag."""
+    access = access_to(job_id)
+    if not access.may_edit:
+        abort(403)
+    tag = request.form.get("tag", "").strip()
+    if not _TAG.fullmatch(tag):
+        error = "A tag has 1 to 24 letters, digits, points, hyphens or low lines: P-11."
+        return _schedule_page(access, error, tag), 422
+    try:
+        jobs.create_circuit(access, tag=tag, facts={})
+    except jobs.TagTaken:
+        return _schedule_page(access, f"This job has a circuit {tag} already.", tag), 422
+    return redirect(url_for("circuit.sheet", job_id=job_id, tag=tag, station="plate"))
+
+
+@blueprint.get("/jobs/<int:job_id>/members")
+@login_required
+def members(job_id: int) -> str:
+    """Who may do what, and who did what."""
+    return _members_page(access_to(job_id))
+
+
+def _members_page(access: Access, error: str = "", typed: str = "") -> str:
+    return render_template(
+        "jobs/members.html",
+        access=access,
+        members=jobs.members(access),
+        trail=jobs.trail(access),
+        roles=list(Role),
+        error=error,
+        typed=typed,
+    )
+
+
+@blueprint.post("/jobs/<int:job_id>/members")
+@login_required
+def set_member(job_id: int) -> Redirect | tuple[str, int]:
+    """Add a member by login, or change a role. A job keeps at least one designer."""
+    access = access_to(job_id)
+    if not access.may_edit:
+        abort(403)
+    login, role = request.form.get("login", "").strip(), request.form.get("role", "")
+    user = accounts.user_by_login(login)
+    if user is None:
+        return _members_page(access, f"No account has the login {login}.", login), 422
+    if role not in list(Role):
+        abort(400)
+    if user.id == access.user.id and Role(role) is not Role.DESIGNER:
+        return _members_page(access, "Ask another designer to change your own role.", login), 422
+    jobs.set_member(access, user, Role(role))
+    return redirect(url_for("jobs.members", job_id=job_id))
+
+
+@blueprint.get("/jobs/<int:job_id>/file")
+@login_required
+def file(job_id: int) -> Response:
+    """The job with its circuits in the open format."""
+    access = access_to(job_id)
+    circuits = tuple((circuit.tag, jobs.loads(circuit.facts)) for circuit in jobs.circuits(access))
+    text = write(JobFile(name=access.job.name, rules=access.rules, facts=access.facts, circuits=circuits))
+    name = re.sub(r"[^a-z0-9]+", "-", access.job.name.lower()).strip("-") or "job"
+    headers = {"Content-Disposition": f'attachment; filename="{name}.json"'}
+    return Response(text, mimetype="application/json", headers=headers)

@@ -1,0 +1,67 @@
+"""Theme, health, and the page that shows every component in every state."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from flask import Blueprint, Response, redirect, render_template, request
+from werkzeug.wrappers import Response as Redirect
+
+from vinegate.core.field import measure
+from vinegate.core.gate import Gate, Verdict
+from vinegate.core.quantity import POWER
+from vinegate.store.database import database
+from vinegate.store.drafts import Conflict
+from vinegate.web.circuit.form import METAL_FOR_PATTERNS, FormField
+
+blueprint = Blueprint("pages", __name__, template_folder="templates")
+_YEAR_S = 31_536_000
+
+
+@blueprint.post("/theme")
+def theme() -> Redirect:
+    """Light, dark, or as the system says."""
+    wanted = request.form.get("theme", "")
+    back = request.form.get("back", "/")
+    response = redirect(back if back.startswith("/") and not back.startswith("//") else "/")
+    response.set_cookie("theme", wanted if wanted in {"light", "dark"} else "", max_age=_YEAR_S, samesite="Lax")
+    return response
+
+
+@blueprint.get("/health")
+def health() -> Response:
+    """For a proxy: 200 when the database answers."""
+    database.execute_sql("SELECT 1")
+    return Response("ok\n", mimetype="text/plain")
+
+
+@blueprint.get("/patterns")
+def patterns() -> str:
+    """Every component in every state."""
+    fact = measure("Power", POWER, "P", help="Shaft power: hp, kW.")
+    plain = FormField(path="plate.power", fact=fact, label="Power", text="75 hp", was="75 hp")
+    message = "“Q” is not a unit of power: write it like 30 hp or 22 kW."
+    fields = {
+        "filled": plain,
+        "empty": replace(plain, text="", was=""),
+        "error": replace(plain, text="75 Q", error=message),
+        "contested": replace(
+            plain,
+            conflict=Conflict(path="plate.power", was="", theirs="60 hp", mine="75 hp", by="Tam Birdwhistle", at=None),
+        ),
+        "read only": replace(plain, readonly=True),
+        "choice": replace(plain, fact=METAL_FOR_PATTERNS, label="Metal", text="copper"),
+    }
+    fields = {name: replace(f, path=f"pattern.{index}") for index, (name, f) in enumerate(fields.items())}
+    gates = [
+        Gate(
+            key=f"pattern.{verdict}",
+            name="Dip at the board",
+            verdict=verdict,
+            sentence="Across the line: dip 4.8 % of 5 %.",
+            source="supply contract",
+            remedy="" if verdict is Verdict.OPEN else "A start that draws less, or a stiffer source.",
+        )
+        for verdict in Verdict
+    ]
+    return render_template("pages/patterns.html", fields=fields, gates=gates)

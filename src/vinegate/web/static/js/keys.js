@@ -1,0 +1,58 @@
+// The keyboard: every action has a key, shown on "?". Single letters can be switched off (they are off in fields anyway).
+const OFF = "vinegate-keys-off";
+
+/** @param {Document} page */
+export function attachKeys(page) {
+  const help = /** @type {HTMLDialogElement} */ (page.getElementById("help"));
+  const on = /** @type {HTMLInputElement} */ (page.getElementById("keys-on"));
+  on.checked = !localStorage.getItem(OFF);
+  on.addEventListener("change", () => on.checked ? localStorage.removeItem(OFF) : localStorage.setItem(OFF, "1"));
+
+  page.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || help.open) return;
+    if (event.key === "Escape") return backToLine(page, event);
+    if (typing(event.target)) return;
+    if (event.key === "ArrowUp" || event.key === "ArrowDown") return walk(page, event);
+    if (!on.checked && event.key.length === 1) return;
+    if (event.key === "?") { event.preventDefault(); help.showModal(); return; }
+    if (event.key === "f") return toFirstField(page, event);
+    const target = event.key.length === 1 && page.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
+    if (target) press(target, event);
+  });
+}
+
+function typing(target) {
+  return target instanceof HTMLElement && target.matches("input:not([type=checkbox]), select, textarea");
+}
+
+function press(target, event) {
+  event.preventDefault();
+  if (target instanceof HTMLDetailsElement) {
+    target.open = !target.open;
+    if (target.open) target.scrollIntoView({ block: "nearest" });
+  } else if (target.matches("input")) {
+    target.focus();
+  } else {
+    target.click();
+  }
+}
+
+function toFirstField(page, event) {
+  const field = page.querySelector("#facts input:not([type=hidden]), #facts select");
+  if (field) { event.preventDefault(); field.focus(); }
+}
+
+function backToLine(page, event) {
+  const here = page.querySelector("#line .here");
+  if (here) { event.preventDefault(); here.focus(); }
+}
+
+// Up and down move along the stations; the sheet follows on Enter, as links do.
+function walk(page, event) {
+  const stops = [...page.querySelectorAll("#line a.station")];
+  const place = stops.indexOf(page.activeElement);
+  if (place < 0) return;
+  event.preventDefault();
+  const next = stops[place + (event.key === "ArrowDown" ? 1 : -1)];
+  if (next) next.focus();
+}

@@ -1,0 +1,108 @@
+// Sends a sheet's facts as they change and swaps in what the server rendered. Computes nothing.
+import { Idiomorph } from "../vendor/idiomorph-0.8.0.esm.js";
+
+const PAUSE_MS = 220;
+const RETRY_MS = [1000, 2000, 5000, 10000];
+
+/**
+ * One send at a time, so that saves arrive in the order they were typed. What is typed meanwhile makes the answer
+ * stale: it is not shown, and the newest state is sent next.
+ * @param {HTMLElement} root the element whose content the server renders
+ */
+export function attachLive(root) {
+  let timer = 0;
+  let sending = false;
+  let dirty = false;
+  let failures = 0;
+
+  const form = () => /** @type {HTMLFormElement} */ (root.querySelector("#facts"));
+  const announce = (text) => { document.getElementById("announce").textContent = text; };
+
+  function schedule(delay) {
+    dirty = true;
+    clearTimeout(timer);
+    timer = setTimeout(send, delay);
+  }
+
+  async function send(submitter) {
+    clearTimeout(timer);
+    if (sending || !form()) return;
+    const body = new FormData(form());
+    if (submitter instanceof HTMLElement && submitter.name) body.append(submitter.name, submitter.value);
+    const address = form().getAttribute("action");
+    sending = true;
+    dirty = false;
+    try {
+      const answer = await fetch(address, { method: "POST", body, headers: { "X-Live": "1" }, redirect: "manual" });
+      if (answer.type === "opaqueredirect" || answer.status === 400 || answer.status === 401) {
+        lost("You are signed out. What you typed is still here: sign in again in another tab.");
+        return;
+      }
+      if (!answer.ok && answer.status !== 409) throw new Error(String(answer.status));
+      const html = await answer.text();
+      failures = 0;
+      root.classList.remove("unsaved");
+      if (dirty) carryOver(html);
+      else show(html);
+    } catch {
+      const wait = RETRY_MS[Math.min(failures, RETRY_MS.length - 1)];
+      failures += 1;
+      lost("Not kept yet: the server does not answer. Trying again.");
+      schedule(wait);
+    } finally {
+      sending = false;
+    }
+    if (dirty && failures === 0) schedule(0);
+  }
+
+  function lost(text) {
+    root.classList.add("unsaved");
+    const kept = root.querySelector("#kept");
+    if (kept) kept.textContent = text;
+    announce(text);
+  }
+
+  // The numbers are already stale, but the next save must count on from this one.
+  function carryOver(html) {
+    const fresh = parse(html);
+    for (const name of ["sequence", "seen"]) {
+      const from = fresh.querySelector(`#facts [name="${name}"]`);
+      const to = form().elements.namedItem(name);
+      if (from && to) to.value = from.value;
+    }
+    for (const from of fresh.querySelectorAll('#facts [name^="was:"]')) {
+      const to = form().elements.namedItem(from.name);
+      if (to) to.value = from.value;
+    }
+  }
+
+  function show(html) {
+    const before = root.querySelector("#answer")?.textContent;
+    const open = root.querySelector("#working")?.open;
+    Idiomorph.morph(root, html, { morphStyle: "innerHTML", ignoreActiveValue: true, restoreFocus: true });
+    const working = root.querySelector("#working");
+    if (working && open) working.open = true;
+    const answer = root.querySelector("#answer")?.textContent;
+    if (answer && answer !== before) announce(answer);
+    root.dispatchEvent(new CustomEvent("live:shown", { bubbles: true }));
+  }
+
+  function parse(html) {
+    return new DOMParser().parseFromString(html, "text/html");
+  }
+
+  root.addEventListener("input", (event) => {
+    if (event.target.form === form()) schedule(PAUSE_MS);
+  });
+  root.addEventListener("change", (event) => {
+    if (event.target.form === form()) schedule(0);
+  });
+  root.addEventListener("submit", (event) => {
+    if (event.target !== form()) return;
+    event.preventDefault();
+    send(event.submitter);
+  });
+  window.addEventListener("pagehide", () => {
+    if (dirty && form()) navigator.sendBeacon(form().getAttribute("action"), new FormData(form()));
+  });
+}

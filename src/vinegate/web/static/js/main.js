@@ -1,0 +1,13 @@
+// Small enhancers over server HTML. Without them every page works as ordinary forms.
+import { attachKeys } from "./keys.js";
+import { attachLive } from "./live.js";
+
+attachKeys(document);
+
+const live = document.querySelector("[data-live]");
+if (live) attachLive(live);
+
+for (const button of document.querySelectorAll("[data-print]")) {
+  button.hidden = false;
+  button.addEventListener("click", () => window.print());
+}

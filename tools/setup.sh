@@ -1,0 +1,44 @@
+# Sourced by start and test: Debian packages and the virtual environment, each only when missing.
+
+setup_packages() { # run | test
+  local wanted=()
+  command -v /usr/bin/python3 >/dev/null || wanted+=(python3)
+  /usr/bin/python3 -c 'import ensurepip, venv' 2>/dev/null || wanted+=(python3-venv)
+  if [ -z "${VINEGATE_DATABASE_URL:-}" ]; then
+    command -v mariadbd >/dev/null || [ -x /usr/sbin/mariadbd ] || wanted+=(mariadb-server-core)
+    command -v mariadb-install-db >/dev/null || wanted+=(mariadb-server-core)
+    command -v my_print_defaults >/dev/null || wanted+=(mariadb-client-core)
+  fi
+  local library
+  for library in libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0; do
+    dpkg-query -W -f='${Status}' "$library" 2>/dev/null | grep -q 'ok installed' || wanted+=("$library")
+  done
+  if [ "$1" = test ]; then
+    [ -x /usr/bin/chromium-headless-shell ] || wanted+=(chromium-headless-shell)
+    command -v pdftotext >/dev/null || wanted+=(poppler-utils)
+  fi
+  [ ${#wanted[@]} -eq 0 ] && return 0
+  local sudo=""
+  [ "$(id -u)" -eq 0 ] || sudo="sudo"
+  echo "Installing from Debian: ${wanted[*]}" >&2
+  $sudo apt-get update -qq >&2
+  DEBIAN_FRONTEND=noninteractive $sudo apt-get install -qq -y --no-install-recommends "${wanted[@]}" >&2
+}
+
+setup_python() { # LOCKFILE...
+  local stamp
+  stamp=$(cat "$@" requirements-uv.lock pyproject.toml | sha256sum | cut -d' ' -f1)
+  [ "$(cat .venv/stamp 2>/dev/null)" = "$stamp" ] && return 0
+  # The development environment holds everything that running needs: keep it.
+  [ "$*" = requirements.lock ] && [ "$(cat .venv/stamp-run 2>/dev/null)" = "$stamp" ] && return 0
+  echo "Setting up Python" >&2
+  [ -x .venv/bin/python ] || python3 -m venv .venv
+  .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements-uv.lock >&2
+  local locks=()
+  local lock
+  for lock in "$@"; do locks+=(-r "$lock"); done
+  .venv/bin/uv pip install -q --python .venv/bin/python --require-hashes "${locks[@]}"
+  .venv/bin/uv pip install -q --python .venv/bin/python --no-deps --no-build-isolation -e .
+  cat requirements.lock requirements-uv.lock pyproject.toml | sha256sum | cut -d' ' -f1 >.venv/stamp-run
+  echo "$stamp" >.venv/stamp
+}
