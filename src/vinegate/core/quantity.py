@@ -58,6 +58,7 @@ _SPELLINGS: Final = (
     (re.compile(r"^(?:°\s?c|k|deg ?c)$", re.I), "kelvin"),
 )
 
+_UNIT_WORD: Final = re.compile(r"[A-Za-z]{1,16}")
 _VULGAR: Final = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅝": "5/8"}
 _NUMBER: Final = re.compile(r"^\s*([-+−]?[\d][\d\s.,'’_\u00a0\u2009\u202f]*(?:[eE][-+]?\d+)?)(.*)$", re.S)
 _FRACTION: Final = re.compile(r"^\s*(?:(\d+)[\s-]+)?(\d+)\s*/\s*(\d+)(?![\d.,])(.*)$", re.S)
@@ -122,8 +123,10 @@ class Quantity:
                 name = replacement
                 break
         try:
+            if not _UNIT_WORD.fullmatch(name):  # a word, never an expression
+                raise PintError
             dimension = _registry().get_dimensionality(name)
-        except (PintError, AttributeError, ValueError, AssertionError):
+        except (PintError, ValueError):
             raise QuantityError(f"“{unit_text}” is not a unit of {self.name}: write it like {self.example}.") from None
         if dimension != _registry().get_dimensionality(self.unit):
             raise QuantityError(f"“{unit_text}” does not measure {self.name}: write it like {self.example}.")
@@ -167,6 +170,8 @@ def _split(text: str) -> tuple[list[float], str]:
     if not match:
         raise QuantityError(f"“{text.strip()}” does not begin with a number.")
     number, rest = match.groups()
+    if number.endswith(("'", "’")) and not rest:
+        number, rest = number[:-1], "'"  # 200' is feet
     return _numbers(number), rest.strip()
 
 
@@ -178,26 +183,28 @@ def _numbers(text: str) -> list[float]:
     """
     plain = re.sub(r"[\s'’_\u00a0\u2009\u202f]", "", text.strip()).replace("−", "-")
     commas, points = plain.count(","), plain.count(".")
-    readings: list[str]
+    readings = [plain]
     if commas and points:
-        decimal = max(plain.rfind(","), plain.rfind("."))
-        mark, other = plain[decimal], "." if plain[decimal] == "," else ","
-        readings = [plain.replace(other, "").replace(mark, ".")]
-    elif commas > 1:
-        readings = [plain.replace(",", "")]
-    elif points > 1:
-        readings = [plain.replace(".", "")]
+        mark = "," if plain.rfind(",") > plain.rfind(".") else "."
+        whole, _, part = plain.rpartition(mark)
+        readings = [f"{_ungrouped(whole, '.' if mark == ',' else ',')}.{part}"]
+    elif commas > 1 or points > 1:
+        readings = [_ungrouped(plain, "," if commas else ".")]
     elif commas == 1:
         whole, part = plain.split(",")
-        decimal_reading = f"{whole}.{part}"
-        grouped = len(part) == 3 and 1 <= len(whole.lstrip("+-")) <= 3 and not whole.lstrip("+-").startswith("0")
-        readings = [whole + part, decimal_reading] if grouped else [decimal_reading]
-    else:
-        readings = [plain]
+        grouped = len(part) == 3 and re.fullmatch(r"[-+]?[1-9]\d{0,2}", whole)
+        readings = [whole + part, f"{whole}.{part}"] if grouped else [f"{whole}.{part}"]
     try:
         return [float(reading) for reading in readings]
     except ValueError:
         raise QuantityError(f"“{text.strip()}” is not a number.") from None
+
+
+def _ungrouped(text: str, mark: str) -> str:
+    """1.234.567 without its marks; anything not grouped by three stays as it is, which is then no number."""
+    if re.fullmatch(rf"[-+]?\d{{1,3}}(?:{re.escape(mark)}\d{{3}})+", text):
+        return text.replace(mark, "")
+    return text
 
 
 def write(value: float, digits: int = 4) -> str:

@@ -110,8 +110,8 @@ _SYMBOL = re.compile(r"[A-Za-zΔηφωπ][A-Za-zΔηφωπ0-9_]*")
 
 
 def substitute(formula: str, inputs: Iterable[Figure]) -> str:
-    """The formula with each input's symbol replaced by its number, to six digits so that it can be redone."""
-    numbers = {figure.symbol: write(figure.value, 6) for figure in inputs}
+    """The formula with each input's symbol replaced by its number, to seven digits so that it can be redone."""
+    numbers = {figure.symbol: write(figure.value, 7) for figure in inputs}
 
     def number(match: re.Match[str]) -> str:
         text = numbers.get(match.group(), match.group())

@@ -1,0 +1,65 @@
+"""Facts that many tests start from: the made-up works' own circuits."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+
+from vinegate.core.facts import RuleSetName
+from vinegate.core.plan import Plan, plan_raw
+from vinegate.demo import demo_job
+from vinegate.exchange.circuit_file import JobFile
+
+Planner = Callable[..., Plan]
+
+
+def _with(facts: dict[str, Any], changes: dict[str, str | None]) -> dict[str, Any]:
+    changed = copy.deepcopy(facts)
+    for path, text in changes.items():
+        stage, _, name = path.partition(".")
+        fields = changed.setdefault(stage, {})
+        if text is None:
+            fields.pop(name, None)
+        else:
+            fields[name] = text
+    return changed
+
+
+def planner(file: str, tag: str) -> Planner:
+    """Plans one demo circuit with changed facts: `plan({"plate.power": "60 hp"})`; None takes a fact away."""
+    job = demo_job(file)
+    circuit = dict(job.circuits)[tag]
+
+    def plan(changes: dict[str, str | None] | None = None, rules: RuleSetName | None = None) -> Plan:
+        changes = changes or {}
+        on_job = {path: text for path, text in changes.items() if path.split(".")[0] in ("supply", "limits")}
+        rest = {path: text for path, text in changes.items() if path not in on_job}
+        return plan_raw(rules or job.rules, _with(job.facts, on_job), _with(circuit, rest))
+
+    return plan
+
+
+@pytest.fixture(scope="session")
+def p11() -> Planner:
+    """The 75 hp land-drainage pump under NEC."""
+    return planner("harrowmere-lock.json", "P-11")
+
+
+@pytest.fixture(scope="session")
+def h1() -> Planner:
+    """The 45 kW hydraulic pump under IEC."""
+    return planner("skerry-sound.json", "H-1")
+
+
+@pytest.fixture(scope="session")
+def demo_jobs() -> list[JobFile]:
+    return [demo_job("harrowmere-lock.json"), demo_job("skerry-sound.json")]
+
+
+@pytest.fixture(scope="session")
+def demo_plans(demo_jobs: list[JobFile]) -> dict[str, Plan]:
+    """Every demo circuit's plan by tag."""
+    return {tag: plan_raw(job.rules, job.facts, facts) for job in demo_jobs for tag, facts in job.circuits}

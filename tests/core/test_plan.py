@@ -1,0 +1,111 @@
+"""The plan as a whole: missing facts shrink it and are named, bad facts are reported, nothing crashes."""
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, RuleSetName
+from vinegate.core.gate import Verdict
+from vinegate.core.plan import plan_raw
+from vinegate.core.summary import summarise
+from vinegate.demo import demo_job
+
+JOBS = {name: demo_job(name) for name in ("harrowmere-lock.json", "skerry-sound.json")}
+PATHS = [f"{stage}.{name}" for stage, model in {**JOB_STAGES, **CIRCUIT_STAGES}.items() for name in model.fields()]
+SOUND = {Verdict.OPEN, Verdict.AJAR, Verdict.UNKNOWN, Verdict.SHUT}
+
+
+def text_of(plan):
+    return "".join(piece.text for piece in plan.answer)
+
+
+def test_nothing_known_is_said_plainly():
+    plan = plan_raw(RuleSetName.NEC, {}, {})
+    assert plan.errors == ()
+    assert all(gate.verdict is Verdict.UNKNOWN for gate in plan.gates)
+    assert text_of(plan).startswith("To say how far the volts fall, give")
+    assert {"supply.volts", "plate.volts", "plate.speed"} <= {missing.path for missing in plan.missing}
+
+
+def test_answer_names_current_dip_and_limit(p11):
+    text = text_of(p11())
+    assert text.startswith("Across the line it pulls 566 A and the board sags 4.8 %, within your 5 %.")
+    assert "Wye-delta holds it to 1.7 %" in text
+    assert ", over your 4 %." in text_of(p11({"limits.dip": "4 %"}))
+    assert "no limit is set" in text_of(p11({"limits.dip": None}))
+    assert "Even wye-delta sags it" in text_of(p11({"limits.dip": "1 %"}))
+
+
+def test_answer_speaks_the_jobs_dialect(h1):
+    assert text_of(h1()).startswith("Direct on line it pulls")
+    assert "Star-delta" in text_of(h1())
+
+
+def test_answer_refuses_a_plate_that_does_not_add_up(p11):
+    assert text_of(p11({"plate.speed": "1800"})).startswith("The plate does not add up:")
+
+
+def test_a_bad_field_is_reported_and_the_rest_computes(p11):
+    plan = p11({"plate.power": "75 Q"})
+    assert [(error.path, error.text) for error in plan.errors] == [("plate.power", "75 Q")]
+    assert plan.figure("plate.poles").value == 6
+    assert plan.figure("overload.normal").value == 115
+
+
+def test_unknown_fields_and_parts_are_reported(p11):
+    plan = plan_raw(RuleSetName.NEC, {"suply": {}}, {"plate": {"horses": "75"}})
+    assert {error.path for error in plan.errors} == {"suply", "plate.horses"}
+
+
+def test_a_figure_keeps_the_source_its_writer_gave():
+    job = JOBS["harrowmere-lock.json"]
+    facts = dict(job.circuits)["P-11"] | {"sources": {"plate.speed": "catalogue"}}
+    plan = plan_raw(job.rules, job.facts, facts)
+    assert plan.figure("plate.speed").provenance == "catalogue"
+    assert plan.figure("plate.slip").provenance == "catalogue"
+    assert plan.figure("plate.power").provenance == "stamped"
+
+
+def test_same_facts_same_plan(p11):
+    assert p11() == p11()
+
+
+@settings(max_examples=120, deadline=None)
+@given(
+    name=st.sampled_from(sorted(JOBS)),
+    index=st.integers(min_value=0, max_value=4),
+    gone=st.sets(st.sampled_from(PATHS)),
+    rules=st.sampled_from(RuleSetName),
+)
+def test_missing_facts_never_crash_and_never_open_a_gate(name, index, gone, rules):
+    job = JOBS[name]
+
+    def without(facts):
+        return {
+            stage: {key: text for key, text in fields.items() if f"{stage}.{key}" not in gone}
+            for stage, fields in facts.items()
+        }
+
+    plan = plan_raw(rules, without(job.facts), without(job.circuits[index][1]))
+    assert all(gate.verdict in SOUND for gate in plan.gates)
+    for gate in plan.gates:
+        assert gate.sentence
+        if gate.verdict is Verdict.UNKNOWN:
+            assert gate.needs
+    if "limits.dip" in gone:
+        assert plan.gate("start.dip").verdict is Verdict.UNKNOWN
+    if "limits.terminal" in gone or "wiring.length" in gone:
+        assert plan.gate("start.terminals").verdict is Verdict.UNKNOWN
+    summarise(plan)
+
+
+@settings(max_examples=150, deadline=None)
+@given(path=st.sampled_from(PATHS), text=st.text(max_size=12))
+def test_any_text_in_any_field_is_understood_or_reported(path, text):
+    job = JOBS["harrowmere-lock.json"]
+    circuit = dict(job.circuits)["P-11"]
+    stage, _, name = path.partition(".")
+    raw = {"job": dict(job.facts), "circuit": dict(circuit)}
+    owner = "job" if stage in JOB_STAGES else "circuit"
+    raw[owner][stage] = dict(raw[owner].get(stage, {})) | {name: text}
+    plan = plan_raw(job.rules, raw["job"], raw["circuit"])
+    assert {error.path for error in plan.errors} <= {path}

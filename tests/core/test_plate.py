@@ -1,0 +1,69 @@
+import pytest
+
+from vinegate.core.gate import Verdict
+
+
+@pytest.mark.parametrize(
+    ("hertz", "rpm", "poles", "slip"),
+    [
+        # 120·60/4 = 1800; (1800 − 1760)/1800
+        ("60 Hz", "1760", 4, 100 * 40 / 1800),
+        ("60 Hz", "3535", 2, 100 * 65 / 3600),
+        ("60 Hz", "1185", 6, 1.25),
+        ("60 Hz", "1110", 6, 7.5),  # design D
+        ("50 Hz", "1480", 4, 100 * 20 / 1500),
+        ("50 Hz", "735", 8, 2.0),
+        ("50 Hz", "590", 10, 100 * 10 / 600),
+    ],
+)
+def test_poles_and_slip(p11, hertz, rpm, poles, slip):
+    plan = p11({"plate.frequency": hertz, "plate.speed": rpm})
+    assert plan.figure("plate.poles").value == poles
+    assert plan.figure("plate.slip").value == pytest.approx(slip)
+
+
+def test_rated_torque_in_both_dialects(p11, h1):
+    assert p11().figure("plate.torque").value == pytest.approx(75 * 5252.113 / 1185, rel=1e-6)  # lb-ft
+    assert h1().figure("plate.torque").value == pytest.approx(45000 / (1480 * 2 * 3.14159265 / 60), rel=1e-6)  # N·m
+
+
+@pytest.mark.parametrize(
+    ("changes", "key", "verdict", "words"),
+    [
+        ({"plate.speed": "1800"}, "plate.speed", Verdict.SHUT, "synchronous speed"),
+        ({"plate.speed": "3700"}, "plate.speed", Verdict.SHUT, "above 3600 rpm"),
+        ({"plate.speed": "1210"}, "plate.speed", Verdict.SHUT, "disagree"),  # 33 % below 1800
+        ({"plate.speed": "1120"}, "plate.speed", Verdict.AJAR, "high for anything but design D"),
+        ({"plate.speed": "1120", "plate.design_letter": "D"}, "plate.speed", Verdict.OPEN, "Slip"),
+        ({"plate.speed": None}, "plate.speed", Verdict.UNKNOWN, "speed"),
+        # 75 hp = 55 927 W out of √3·460·60 = 47 805 VA in
+        ({"plate.full_load_current": "120/60"}, "plate.power", Verdict.SHUT, "more than goes in"),
+        ({"plate.full_load_current": "220/110"}, "plate.power", Verdict.SHUT, "0.762 as given"),
+        ({"plate.full_load_current": "196/98"}, "plate.power", Verdict.AJAR, "as given"),
+        ({"plate.full_load_current": "400/200", "plate.efficiency": None}, "plate.power", Verdict.AJAR, "look high"),
+        ({"supply.volts": "600"}, "plate.volts", Verdict.SHUT, "no connection of 230/460 fits"),
+        ({"supply.volts": "208"}, "plate.volts", Verdict.AJAR, "close to the ±10 %"),
+        ({"supply.volts": "208", "plate.volts": "230/460 usable at 208"}, "plate.volts", Verdict.OPEN, "usable at"),
+        ({"supply.volts": "220", "plate.volts": "208-230/460"}, "plate.volts", Verdict.OPEN, "asks for"),
+        ({"supply.frequency": "50"}, "plate.frequency", Verdict.SHUT, "60 Hz"),
+        ({"supply.frequency": None}, "plate.frequency", Verdict.UNKNOWN, "system frequency"),
+    ],
+)
+def test_gates_name_what_disagrees(p11, changes, key, verdict, words):
+    gate = p11(changes).gate(key)
+    assert gate.verdict is verdict, gate.sentence
+    assert words in gate.sentence
+    assert gate.remedy or verdict in (Verdict.OPEN, Verdict.UNKNOWN)
+
+
+def test_iec_zones_a_and_b(h1):
+    assert h1({"supply.volts": "415"}).gate("plate.volts").verdict is Verdict.OPEN  # +3.75 %, zone A
+    assert h1({"supply.volts": "425"}).gate("plate.volts").verdict is Verdict.AJAR  # +6.25 %, zone B
+    assert h1({"supply.volts": "355"}).gate("plate.volts").verdict is Verdict.SHUT  # −11.25 %
+
+
+def test_one_ampere_value_for_two_voltages_is_marked_assumed(p11):
+    current = p11({"plate.full_load_current": "92"}).figure("plate.current")
+    assert current.value == 92
+    assert current.provenance == "assumed"
+    assert "taken to be for 460 V" in current.note

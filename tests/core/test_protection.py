@@ -1,0 +1,75 @@
+import pytest
+
+
+@pytest.mark.parametrize(
+    ("changes", "normal", "ceiling"),
+    [
+        # NFPA 70 430.32(A)(1) and (C), plate FLA 92 A
+        ({"plate.service_factor": "1.15"}, 115.0, 128.8),
+        ({"plate.service_factor": "1.25"}, 115.0, 128.8),
+        ({"plate.service_factor": "1.0"}, 105.8, 119.6),
+        ({"plate.service_factor": "1.0", "plate.temperature_rise": "40 °C"}, 115.0, 128.8),
+        ({"plate.service_factor": "1.0", "plate.temperature_rise": "50 °C"}, 105.8, 119.6),
+        ({"plate.service_factor": None}, 105.8, 119.6),
+    ],
+)
+def test_nec_overload(p11, changes, normal, ceiling):
+    plan = p11(changes)
+    assert plan.figure("overload.normal").value == pytest.approx(normal)
+    assert plan.figure("overload.ceiling").value == pytest.approx(ceiling)
+
+
+def test_without_service_factor_the_lower_percentage_is_an_assumption(p11):
+    plan = p11({"plate.service_factor": None})
+    assert plan.figure("overload.normal").provenance == "assumed"
+    assert "plate.service_factor" in [missing.path for missing in plan.missing]
+
+
+def test_iec_overload_is_set_to_the_rated_current(h1):
+    plan = h1()
+    assert plan.figure("overload.normal").value == 81
+    assert plan.figure("overload.holds").value == pytest.approx(81 * 1.05)
+    assert plan.figure("overload.trips").value == pytest.approx(81 * 1.2)
+    assert plan.figure("overload.in_delta").value == pytest.approx(81 / 3**0.5)
+    assert plan.figure("overload.ceiling") is None
+
+
+def test_relay_in_the_delta_only_where_there_is_one(p11):
+    assert p11({"plate.leads": "3"}).figure("overload.in_delta") is None
+
+
+@pytest.mark.parametrize(
+    ("changes", "r", "x"),
+    [
+        # table 9, 1/0 copper in steel: 0.12 and 0.055 Ω/kft; 62 m = 203.41 ft
+        ({}, 0.12 * 203.412, 0.055 * 203.412),
+        ({"wiring.sets": "2"}, 0.06 * 203.412, 0.0275 * 203.412),
+        ({"wiring.raceway": "pvc"}, 0.12 * 203.412, 0.044 * 203.412),
+        ({"wiring.metal": "aluminum"}, 0.20 * 203.412, 0.055 * 203.412),
+        ({"wiring.size": "500 MCM", "wiring.length": "1000 ft"}, 29, 48),
+    ],
+)
+def test_nec_run(p11, changes, r, x):
+    plan = p11(changes)
+    assert plan.figure("wiring.r").value == pytest.approx(r, rel=1e-5)
+    assert plan.figure("wiring.x").value == pytest.approx(x, rel=1e-5)
+
+
+def test_iec_run(h1):
+    """35 mm² copper: 0.524 Ω/km at 20 °C, 1.25 × warm, 75 m: 49.1 mΩ; 0.08 mΩ/m: 6 mΩ."""
+    plan = h1()
+    assert plan.figure("wiring.r").value == pytest.approx(0.524 * 1.25 * 75)
+    assert plan.figure("wiring.x").value == pytest.approx(6.0)
+
+
+@pytest.mark.parametrize(("rules_of", "size"), [("p11", "35 mm²"), ("h1", "1/0 AWG")])
+def test_a_size_of_the_other_table_is_named_as_missing(request, rules_of, size):
+    plan = request.getfixturevalue(rules_of)({"wiring.size": size})
+    assert plan.figure("wiring.r") is None
+    assert any(size in missing.label for missing in plan.missing)
+
+
+def test_aluminium_14_awg_is_not_tabulated(p11):
+    plan = p11({"wiring.size": "14", "wiring.metal": "aluminium"})
+    assert plan.figure("wiring.r") is None
+    assert any("aluminium" in missing.label for missing in plan.missing)

@@ -1,0 +1,76 @@
+import pytest
+
+from vinegate.core import quantity as q
+from vinegate.core.quantity import QuantityError, write
+
+
+@pytest.mark.parametrize(
+    ("kind", "text", "value"),
+    [
+        (q.POWER, "30 hp", 30 * 745.699872),
+        (q.POWER, "30HP", 30 * 745.699872),
+        (q.POWER, "22 kW", 22000),
+        (q.POWER, "22", 22000),  # a bare power is kilowatts
+        (q.POWER, "22000 W", 22000),
+        (q.POWER, "1 1/2 hp", 1.5 * 745.699872),
+        (q.POWER, "1-1/2 hp", 1.5 * 745.699872),
+        (q.POWER, "7½ hp", 7.5 * 745.699872),
+        (q.POWER, "18,5 kW", 18500),  # decimal comma
+        (q.VOLTAGE, "0.46 kV", 460),  # exactly, not 460.00000000000006
+        (q.SPEED, "1 760", 1760),
+        (q.SPEED, "1\u202f760", 1760),  # narrow no-break space as thousands mark
+        (q.SPEED, "1,760", 1760),  # 1.76 r/min is no motor's speed
+        (q.SPEED, "1.760,5", 1760.5),
+        (q.SPEED, "1,760.5 rpm", 1760.5),
+        (q.SPEED, "1480 min⁻¹", 1480),
+        (q.SPEED, "1480 r/min", 1480),
+        (q.LENGTH, "200 ft", 60.96),
+        (q.LENGTH, "200'", 60.96),
+        (q.EFFICIENCY, "94.1 %", 0.941),
+        (q.EFFICIENCY, "94,1", 0.941),
+        (q.EFFICIENCY, "0.941", 0.941),
+        (q.POWER_FACTOR, "86 %", 0.86),
+        (q.IMPEDANCE_PERCENT, "5", 0.05),
+        (q.IMPEDANCE_PERCENT, "0.05", 0.05),
+        (q.APPARENT_POWER, "0.5 MVA", 500e3),
+        (q.RISE, "40 °C", 40),
+    ],
+)
+def test_reads_what_people_write(kind, text, value):
+    assert kind.read(text) == pytest.approx(value, rel=1e-12)
+
+
+@pytest.mark.parametrize(
+    ("kind", "text", "words"),
+    [
+        (q.POWER, "30 V", "“V” does not measure power"),
+        (q.POWER, "30 Q", "“Q” is not a unit of power: write it like 30 hp or 22 kW."),
+        (q.POWER, "hp", "does not begin with a number"),
+        (q.POWER, "1/0 hp", "divides by zero"),
+        (q.POWER, "1,125 kW", "can be read as 1125 or as 1.125"),  # both could be meant: ask
+        (q.VOLTAGE, "460000", "460000 is outside what a voltage here can be: 50 to 1100 V."),
+        (q.VOLTAGE, "460 kV", "0.05 to 1.1 kV"),  # the range comes in the unit that was typed
+        (q.POWER_FACTOR, "1.2", "outside"),
+        (q.LENGTH, "-5 m", "outside"),
+        (q.SPEED, "1..2", "not a number"),
+    ],
+)
+def test_says_what_is_wrong_in_the_persons_units(kind, text, words):
+    with pytest.raises(QuantityError) as caught:
+        kind.read(text)
+    assert words in str(caught.value)
+
+
+@pytest.mark.parametrize(
+    ("value", "digits", "text"),
+    [
+        (0, 4, "0"),
+        (592.96, 3, "593"),
+        (-3.2, 4, "−3.2"),
+        (1.2e-5, 4, "0.000012"),
+        (123456, 3, "123456"),
+        (9.9996, 4, "10"),
+    ],
+)
+def test_writes_without_exponents_or_idle_zeros(value, digits, text):
+    assert write(value, digits) == text

@@ -1,0 +1,225 @@
+"""The start, against hand calculations and an independent solution of the network."""
+
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import planner
+from vinegate.core.gate import Verdict
+from vinegate.core.working import Provenance
+
+P11 = planner("harrowmere-lock.json", "P-11")
+
+
+def high(plan):
+    return plan.figure("start.locked_rotor_high").value
+
+
+@pytest.mark.parametrize(
+    ("letter", "low", "top"),
+    [("A", 0, 3.15), ("E", 4.5, 5.0), ("F", 5.0, 5.6), ("G", 5.6, 6.3), ("H", 6.3, 7.1), ("U", 20.0, 22.4)],
+)
+def test_code_letter_band_edges(p11, letter, low, top):
+    plan = p11({"plate.code_letter": letter})
+    per = 75 * 1000 / (math.sqrt(3) * 460)
+    assert plan.figure("start.locked_rotor_low").value == pytest.approx(low * per)
+    assert high(plan) == pytest.approx(top * per)
+    assert plan.figure("start.locked_rotor_high").provenance == "table"
+
+
+def test_letter_v_has_no_upper_end_and_says_so(p11):
+    plan = p11({"plate.code_letter": "V"})
+    assert plan.figure("start.locked_rotor_low").value == pytest.approx(22.4 * 75000 / (math.sqrt(3) * 460))
+    assert plan.figure("start.locked_rotor_high") is None
+    assert plan.figure("start.full.current") is None
+    assert plan.gate("start.dip").verdict is Verdict.UNKNOWN
+    assert any("letter V" in missing.label for missing in plan.missing)
+
+
+def test_letter_of_a_wye_start_motor_is_for_the_wye(p11):
+    assert high(p11({"plate.code_letter_for": "wye-start"})) == pytest.approx(3 * high(p11()))
+
+
+def test_the_volts_in_use_decide_the_amperes(p11):
+    on_230 = p11({"supply.volts": "240"})
+    assert high(on_230) == pytest.approx(2 * high(p11()))
+    assert on_230.figure("plate.current").value == 184
+
+
+def test_sources_in_order_of_trust(p11):
+    stamped = p11({"plate.locked_rotor_current": "540 A", "plate.starting_current_ratio": "6"})
+    assert (high(stamped), stamped.figure("start.locked_rotor_high").provenance) == (540, "stamped")
+    ratio = p11({"plate.code_letter": None, "plate.starting_current_ratio": "6"})
+    assert high(ratio) == pytest.approx(6 * 92)
+    nothing = p11({"plate.code_letter": None, "plate.design_letter": None})
+    assert high(nothing) == pytest.approx(8 * 92)
+    assert nothing.figure("start.locked_rotor_high").provenance == "assumed"
+    assert nothing.gate("start.dip").verdict in (Verdict.AJAR, Verdict.SHUT)  # never open on an assumption
+
+
+def test_iec_design_n_limit(h1):
+    plan = h1({"plate.starting_current_ratio": None, "plate.design_letter": "N"})
+    assert high(plan) == pytest.approx(11 * 45000 / (math.sqrt(3) * 400))  # IEC 60034-12: 25 to 63 kW, 11 kVA/kW
+
+
+def test_fault_level_from_percent_impedance():
+    """315 kVA, 4 %, 400 V on a stiff utility: 315/(√3·0.4·0.04) = 11.37 kA."""
+    plan = planner("skerry-sound.json", "H-1")({"supply.fault_level": None})
+    assert plan.figure("supply.fault_at_board").value == pytest.approx(
+        315 / (math.sqrt(3) * 0.4 * 0.04) / 1000, rel=1e-6
+    )
+    assert plan.figure("supply.fault_at_board").provenance == "assumed"  # a stiff utility is an assumption
+
+
+def test_kiloamperes_need_their_volts_behind_a_transformer(p11):
+    plan = p11({"supply.fault_level_volts": None})
+    assert plan.figure("start.full.current") is None
+    assert [m.path for m in plan.missing] == ["supply.fault_level_volts"]
+
+
+def test_fault_level_at_the_board_without_transformer(p11):
+    changes = {"supply.transformer_power": None, "supply.transformer_impedance": None, "supply.fault_level_volts": None}
+    assert p11(changes).figure("supply.fault_at_board").value == pytest.approx(14)
+
+
+def independent(plan, wye=False):
+    """Node equations of the same circuit with complex admittances, from the plan's facts alone."""
+    u = 480 / math.sqrt(3)
+    z_u = 480**2 / (math.sqrt(3) * 12470 * 14000)
+    z_t = 0.05 * 480**2 / 500e3
+    source = z_u * complex(1, 8) / abs(complex(1, 8)) + z_t * complex(1, 4.5) / abs(complex(1, 4.5))
+    run = complex(0.12, 0.055) * 62 / 304.8
+    z_m = 460 / math.sqrt(3) / high(plan) * complex(0.3, math.sqrt(1 - 0.09)) * (3 if wye else 1)
+    y_s, y_r, y_m = 1 / source, 1 / run, 1 / z_m
+    # (y_s + y_r)·Vb − y_r·Vm = y_s·u ;  −y_r·Vb + (y_r + y_m)·Vm = 0
+    determinant = (y_s + y_r) * (y_r + y_m) - y_r * y_r
+    board, motor = y_s * u * (y_r + y_m) / determinant, y_s * u * y_r / determinant
+    return abs(motor * y_m), 100 * (1 - abs(board) / u), 100 * abs(motor) * math.sqrt(3) / 460
+
+
+@pytest.mark.parametrize("method", ["full", "wye"])
+def test_against_node_equations(p11, method):
+    plan = p11()
+    current, dip, terminals = independent(plan, wye=method == "wye")
+    assert plan.figure(f"start.{method}.current").value == pytest.approx(current, rel=1e-9)
+    assert plan.figure(f"start.{method}.dip_board").value == pytest.approx(dip, rel=1e-9)
+    assert plan.figure(f"start.{method}.terminals").value == pytest.approx(terminals, rel=1e-9)
+
+
+def test_hand_formula_agrees_to_first_order(demo_plans):
+    for plan in demo_plans.values():
+        exact, by_hand = plan.figure("start.full.dip_board"), plan.figure("start.full.dip_by_hand")
+        assert by_hand.value == pytest.approx(exact.value, abs=0.05)
+
+
+def test_wye_is_a_third_on_a_stiff_supply(p11):
+    stiff = {
+        "supply.fault_level": "90 GVA".replace("90 GVA", "90000 MVA"),
+        "supply.transformer_power": None,
+        "supply.transformer_impedance": None,
+        "wiring.length": "0 m",
+    }
+    plan = p11(stiff)
+    full, wye = plan.figure("start.full.current").value, plan.figure("start.wye.current").value
+    assert wye / full == pytest.approx(1 / 3, rel=1e-4)
+    assert plan.figure("start.wye.torque").value == pytest.approx(100 / 3 * (480 / 460) ** 2, rel=1e-3)
+
+
+def test_first_cycle_peak_limits(p11):
+    """A purely reactive loop doubles √2·I; a resistive one adds nothing."""
+    reactive = p11({"start.locked_rotor_power_factor": "0.05"})
+    factor = reactive.figure("start.full.peak").value / (math.sqrt(2) * reactive.figure("start.full.current").value)
+    assert 1.6 < factor < 2
+    resistive = p11({"start.locked_rotor_power_factor": "0.99"})
+    factor = resistive.figure("start.full.peak").value / (math.sqrt(2) * resistive.figure("start.full.current").value)
+    assert 1 < factor < 1.01
+
+
+def test_bounds_hold_whatever_the_angles(p11):
+    bound = p11().figure("start.full.dip_bound").value
+    floor = p11().figure("start.full.terminals_bound").value
+    for pf in ("0.05", "0.2", "0.5", "0.9"):
+        for ratio in ("0.1", "1", "5", "50"):
+            plan = p11({"start.locked_rotor_power_factor": pf, "supply.transformer_x_over_r": ratio})
+            assert plan.figure("start.full.dip_board").value <= bound
+            assert plan.figure("start.full.terminals").value >= floor
+
+
+def test_an_assumed_angle_does_not_hold_back_a_gate_that_no_angle_can_shut(p11):
+    assert p11().figure("start.full.dip_board").provenance is Provenance.ASSUMED
+    assert p11({"limits.dip": "6 %"}).gate("start.dip").verdict is Verdict.OPEN
+    assert p11({"limits.dip": "5 %"}).gate("start.dip").verdict is Verdict.AJAR  # the bound is 5.05 %
+    assert p11({"limits.dip": "4 %"}).gate("start.dip").verdict is Verdict.SHUT
+    assert p11({"limits.dip": None}).gate("start.dip").verdict is Verdict.UNKNOWN
+
+
+def test_without_the_run_the_board_is_known_and_the_terminals_are_not(p11):
+    plan = p11({"wiring.length": None})
+    assert plan.figure("start.full.dip_board").value > p11().figure("start.full.dip_board").value
+    assert plan.figure("start.full.terminals") is None
+    assert plan.gate("start.terminals").verdict is Verdict.UNKNOWN
+
+
+@pytest.mark.parametrize(
+    ("file", "tag", "changes", "verdict", "words"),
+    [
+        ("harrowmere-lock.json", "P-11", {}, Verdict.OPEN, "12 leads"),
+        ("harrowmere-lock.json", "R-31", {}, Verdict.SHUT, "9 leads"),
+        ("harrowmere-lock.json", "X-51", {}, Verdict.AJAR, "part winding"),
+        ("harrowmere-lock.json", "G-21", {}, Verdict.UNKNOWN, "leads"),
+        ("harrowmere-lock.json", "P-11", {"plate.leads": "3"}, Verdict.SHUT, "3 leads"),
+        ("harrowmere-lock.json", "P-11", {"plate.leads": "6"}, Verdict.AJAR, "does not say"),
+        ("skerry-sound.json", "H-1", {}, Verdict.OPEN, "Delta at 400 V"),
+        ("skerry-sound.json", "W-2", {}, Verdict.SHUT, "star at 400 V"),
+        ("skerry-sound.json", "F-3", {}, Verdict.UNKNOWN, "leads"),
+        ("skerry-sound.json", "F-3", {"plate.leads": "6"}, Verdict.OPEN, "Delta at 400 V"),
+    ],
+)
+def test_who_may_start_in_wye(file, tag, changes, verdict, words):
+    gate = planner(file, tag)(changes).gate("wye_delta.eligible")
+    assert gate.verdict is verdict
+    assert words in gate.sentence
+
+
+def test_gates_of_a_method_not_chosen_do_not_weigh():
+    full = planner("harrowmere-lock.json", "R-31")()
+    assert full.gate("wye_delta.eligible").verdict is Verdict.SHUT
+    assert full.verdict is not Verdict.SHUT
+    assert planner("harrowmere-lock.json", "R-31")({"start.method": "wye-delta"}).verdict is Verdict.SHUT
+
+
+def test_the_chosen_method_is_the_one_that_is_judged():
+    soft = {"limits.dip": "3 %"}
+    assert P11(soft).gate("start.dip").verdict is Verdict.SHUT
+    assert P11(soft | {"start.method": "wye-delta"}).gate("start.dip").verdict is Verdict.OPEN
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    kva=st.integers(min_value=100, max_value=2500),
+    percent=st.floats(min_value=2, max_value=8),
+    ratio=st.floats(min_value=4, max_value=9),
+    more=st.floats(min_value=1.02, max_value=1.6),
+)
+def test_dip_grows_with_impedance_and_with_current(kva, percent, ratio, more):
+    base = {"supply.transformer_power": f"{kva} kVA", "plate.code_letter": None, "plate.design_letter": None}
+
+    def dip(percent, ratio):
+        changes = {"supply.transformer_impedance": f"{percent:.4f} %", "plate.starting_current_ratio": f"{ratio:.4f}"}
+        return P11(base | changes).figure("start.full.dip_board").value
+
+    assert dip(percent * more, ratio) > dip(percent, ratio)
+    assert dip(percent, ratio * more) > dip(percent, ratio)
+
+
+def test_motor_and_source_powers_balance(p11):
+    """What the source gives is what source, run and motor take: S = 3·I²·Z around the loop."""
+    plan = p11()
+    amps = plan.figure("start.full.current").value
+    r, x = (
+        sum(plan.figure(key).value for key in keys) / 1000
+        for keys in (("supply.source_r", "wiring.r", "start.motor_r"), ("supply.source_x", "wiring.x", "start.motor_x"))
+    )
+    assert 3 * amps**2 * abs(complex(r, x)) == pytest.approx(math.sqrt(3) * 480 * amps, rel=1e-9)

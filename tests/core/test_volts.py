@@ -1,0 +1,75 @@
+import pytest
+
+from vinegate.core.plate.volts import Winding, read_amps, read_volts
+from vinegate.core.quantity import QuantityError
+from vinegate.core.supply.facts import read_fault_level, read_system_volts, read_x_over_r
+
+
+@pytest.mark.parametrize(
+    ("text", "connections"),
+    [
+        ("460", [(460, 460, "")]),
+        ("230/460 V", [(230, 230, ""), (460, 460, "")]),
+        ("115/230", [(115, 115, ""), (230, 230, "")]),  # order is kept: as it leaves the factory
+        ("230/115", [(230, 230, ""), (115, 115, "")]),
+        ("208-230/460", [(208, 230, ""), (460, 460, "")]),  # a hyphen is one connection's range
+        ("400Δ/690Y", [(400, 400, "delta"), (690, 690, "wye")]),
+        ("400 D / 690 Y V", [(400, 400, "delta"), (690, 690, "wye")]),
+        ("230 V Δ / 400 V Y", [(230, 230, "delta"), (400, 400, "wye")]),
+        ("380-415Δ/660-690Y", [(380, 415, "delta"), (660, 690, "wye")]),
+        ("0.4 kV", [(400, 400, "")]),
+    ],
+)
+def test_designation(text, connections):
+    found = read_volts(text)
+    assert [(c.low_v, c.high_v, str(c.winding)) for c in found.connections] == connections
+
+
+def test_usable_at_is_not_a_connection():
+    found = read_volts("230/460 V, usable at 208 V")
+    assert [c.text for c in found.connections] == ["230", "460"]
+    assert found.usable_at_v == (208,)
+    assert found.usable(208)
+    assert not found.usable(240)
+
+
+@pytest.mark.parametrize("text", ["460-230", "abc", "/", "230-400-460", "12/24"])
+def test_designation_refused(text):
+    with pytest.raises(QuantityError):
+        read_volts(text)
+
+
+def test_nearest_connection_by_share_of_its_volts():
+    found = read_volts("230/460")
+    assert found.nearest(480)[1].text == "460"
+    assert found.nearest(240)[1].text == "230"
+    assert read_volts("208-230/460").nearest(215)[1].deviation_pu(215) == 0
+    assert read_volts("230").nearest(208)[1].deviation_pu(208) == pytest.approx(-22 / 230)
+    assert read_volts("400Δ").connections[0].winding is Winding.DELTA
+
+
+def test_amperes_follow_the_volts():
+    volts, amps = read_volts("208-230/460"), read_amps("9.2-8.4/4.2 A")
+    low, high = volts.connections
+    assert amps.at(0, low, 208, 2) == 9.2
+    assert amps.at(0, low, 230, 2) == 8.4
+    assert amps.at(1, high, 460, 2) == 4.2
+    assert read_amps("1/2/3").at(0, low, 208, 2) is None  # three values for two voltages cannot be placed
+
+
+@pytest.mark.parametrize(("text", "volts"), [("480Y/277", 480), ("400/230 V", 400), ("0.4 kV", 400), ("277/480", 480)])
+def test_system_volts_are_line_to_line(text, volts):
+    assert read_system_volts(text) == volts
+
+
+@pytest.mark.parametrize(
+    ("reader", "text", "words"),
+    [
+        (read_system_volts, "480/240", "√3"),  # no three-phase pair
+        (read_fault_level, "14", "needs its unit"),  # kA or MVA: never guessed
+        (read_x_over_r, "R/X 0", "above zero"),
+    ],
+)
+def test_supply_text_refused(reader, text, words):
+    with pytest.raises(QuantityError, match=words):
+        reader(text)
