@@ -26,6 +26,10 @@ _LONGEST_SOCKET_PATH = 100
 _PR_SET_PDEATHSIG = 1
 
 
+# Servers that this process started, so that their end is noticed.
+_children: dict[int, subprocess.Popen[bytes]] = {}
+
+
 class InstanceError(RuntimeError):
     """The database could not be made or started; `str()` says what to look at."""
 
@@ -89,8 +93,8 @@ class Instance:
         return pid if self._is_ours(pid) else None
 
     def _is_ours(self, pid: int) -> bool:
-        with contextlib.suppress(ChildProcessError):
-            os.waitpid(pid, os.WNOHANG)
+        if pid in _children and _children[pid].poll() is not None:
+            del _children[pid]
         try:
             arguments = Path(f"/proc/{pid}/cmdline").read_bytes().split(b"\0")
         except OSError:
@@ -160,12 +164,15 @@ class Instance:
             start_new_session=True,
             preexec_fn=die_with_parent,  # noqa: PLW1509 - one ctypes call, no threads yet
         )
+        _children[process.pid] = process
         return process.pid
 
     def _until_ready(self, pid: int) -> None:
         def ready() -> bool:
             if not self._is_ours(pid):
                 raise InstanceError(f"the database did not start; its last words are in {self.log}:\n{self._tail()}")
+            if not self.socket.exists():
+                return False
             try:
                 self._query("SELECT 1")
             except pymysql.Error:
