@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from flask import Flask, render_template
+from flask import Flask, g, render_template
+from flask_login import AnonymousUserMixin
 from flask_wtf.csrf import CSRFError
 from peewee import InterfaceError, OperationalError
 from werkzeug.exceptions import HTTPException
@@ -39,6 +40,7 @@ def register_errors(app: Flask) -> None:
     @app.errorhandler(InterfaceError)
     def database_away(error: Exception) -> tuple[str, int]:
         app.logger.error("database: %s", error)
+        g._login_user = AnonymousUserMixin()  # the page must not ask the database who is looking
         text = "The database does not answer. What was kept is safe; what you just typed is still in your page."
         return _page(503, "Not reachable for the moment", text)
 

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 _STATIC = Path(__file__).parent.parent / "static"
-_ASSET = re.compile(r"^vinegate:/s/[0-9a-f]+/(.+)$")
+_ASSET = re.compile(r"^(?:vinegate:)?/s/[0-9a-f]+/(.+)$")
 
 
 def to_pdf(page: str) -> bytes:

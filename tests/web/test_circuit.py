@@ -1,0 +1,135 @@
+"""A circuit's pages as ordinary forms, and the live part."""
+
+import json
+
+import pytest
+
+from tests.server import job_of, person, pump
+from vinegate.store import jobs
+from vinegate.store.database import database
+
+
+@pytest.fixture
+def circuit(app):
+    """A fresh job with one pump, by address."""
+    with database.connection_context():
+        access = job_of(person("ines"))
+        pump(access)
+        found = f"/jobs/{access.job.id}/P-11"
+    return found
+
+
+def field(path, was, now):
+    return {f"was:{path}": was, f"f:{path}": now}
+
+
+def test_saving_as_a_form_redirects_and_shows_what_follows(sign_in, circuit):
+    ines = sign_in("ines")
+    answer = ines.post(f"{circuit}/plate", field("plate.code_letter", "G", "H"))
+    assert answer.status_code == 302
+    page = ines.get(answer.location).get_data(as_text=True)
+    assert 'value="H"' in page
+    assert "668.3 A" in page  # 7.1 · 75 000 / (√3 · 460)
+
+
+def test_live_answer_is_the_live_part_alone(sign_in, circuit):
+    answer = sign_in("ines").post(f"{circuit}/plate", field("plate.code_letter", "G", "H"), headers={"X-Live": "1"})
+    page = answer.get_data(as_text=True)
+    assert answer.status_code == 200
+    assert "<html" not in page
+    assert 'id="answer"' in page
+
+
+def test_bad_text_is_kept_and_explained_at_its_field(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", field("plate.power", "75 hp", "75 <Q>"))
+    page = ines.get(f"{circuit}/plate").get_data(as_text=True)
+    assert 'value="75 &lt;Q&gt;"' in page
+    assert "is not a unit of power: write it like 30 hp" in page
+    assert "Cannot be read on another sheet" in ines.get(f"{circuit}/start").get_data(as_text=True)
+
+
+def test_a_contested_field_is_shown_and_can_be_settled(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", field("plate.speed", "1185 rpm", "1190") | {"page": "one"})
+    mine = field("plate.speed", "1185 rpm", "1170") | {"page": "two"}
+    answer = ines.post(f"{circuit}/plate", mine)
+    page = answer.get_data(as_text=True)
+    assert answer.status_code == 409
+    assert 'value="1170"' in page  # nothing typed is lost
+    assert "Ines has written “1190” here" in page
+    settle = mine | {"theirs:plate.speed": "1190", "settle": "mine plate.speed"}
+    assert ines.post(f"{circuit}/plate", settle).status_code == 302
+    assert 'value="1170"' in ines.get(f"{circuit}/plate").get_data(as_text=True)
+
+
+def test_taking_theirs_leaves_the_draft_alone(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", field("plate.speed", "1185 rpm", "1190") | {"page": "one"})
+    form = field("plate.speed", "1185 rpm", "1170") | {"settle": "theirs plate.speed", "page": "two"}
+    assert ines.post(f"{circuit}/plate", form).status_code == 302
+    assert 'value="1190"' in ines.get(f"{circuit}/plate").get_data(as_text=True)
+
+
+def test_fields_that_do_not_exist_are_not_kept(sign_in, circuit):
+    answer = sign_in("ines").post(f"{circuit}/plate", {"f:plate.horses": "9", "f:evil.path": "1", "f:": "x"})
+    assert answer.status_code == 302
+    with database.connection_context():
+        access = jobs.open_job(person("ines"), int(circuit.split("/")[2]))
+        assert "horses" not in jobs.circuit_by_tag(access, "P-11").facts
+
+
+def test_an_issued_revision_stays_as_it_was(sign_in, circuit):
+    ines = sign_in("ines")
+    answer = ines.post(f"{circuit}/issue", {"number": "1", "note": "for tender"})
+    assert answer.location.endswith("/revisions/1")
+    ines.post(f"{circuit}/plate", field("plate.code_letter", "G", "H"))
+    page = ines.get(f"{circuit}/revisions/1").get_data(as_text=True)
+    assert "for tender" in page
+    assert "593 A" in page
+    assert "668.3 A" not in page
+    again = ines.post(f"{circuit}/issue", {"number": "1"})  # sent twice
+    assert again.location.endswith("/revisions/1")
+    assert ines.get(f"{circuit}/revisions/2").status_code == 404
+
+
+def test_a_reviewer_accepts(app, sign_in, world):
+    address = f"/jobs/{world['id']}/P-11"
+    sign_in("ines").post(f"{address}/issue", {"number": "1"})
+    ruth = sign_in("ruth")
+    assert ruth.post(f"{address}/revisions/1/review", {"verdict": "accepted", "note": "ok"}).status_code == 302
+    assert "accepted" in ruth.get(f"{address}/revisions/1").get_data(as_text=True)
+    assert sign_in("ines").post(f"{address}/revisions/1/review", {"verdict": "accepted"}).status_code == 403
+
+
+def test_pdf_is_a_pdf_with_the_answer(sign_in, circuit, tmp_path):
+    import subprocess
+
+    answer = sign_in("ines").get(f"{circuit}/print.pdf")
+    assert answer.mimetype == "application/pdf"
+    file = tmp_path / "sheet.pdf"
+    file.write_bytes(answer.data)
+    text = subprocess.run(["pdftotext", "-layout", file, "-"], capture_output=True, text=True, check=True).stdout
+    assert "Across the line it pulls 566 A" in " ".join(text.split())
+    assert "Draft, not issued" in text
+    assert "Planning aid, not an approval" in text
+    fonts = subprocess.run(["pdffonts", file], capture_output=True, text=True, check=True).stdout
+    assert "Plex" in fonts
+
+
+def test_plan_as_json_is_the_documented_plan(sign_in, circuit):
+    import jsonschema
+
+    from vinegate.exchange.circuit_file import plan_schema
+
+    jsonschema.validate(json.loads(sign_in("ines").get(f"{circuit}/plan.json").data), plan_schema())
+
+
+@pytest.mark.parametrize("station", ["supply", "start", "overload", "wiring", "plate"])
+def test_an_empty_circuit_shows_every_sheet(sign_in, circuit, station):
+    ines = sign_in("ines")
+    job = circuit.rsplit("/", 1)[0]
+    ines.post(f"{job}/circuits", {"tag": "N-1"})
+    answer = ines.get(f"{job}/N-1/{station}")
+    assert answer.status_code == 200
+    assert "give" in answer.get_data(as_text=True)

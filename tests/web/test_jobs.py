@@ -1,0 +1,121 @@
+"""Jobs and the schedule."""
+
+import io
+import re
+from importlib import resources
+
+import pytest
+
+from tests.server import job_of, person, pump
+from vinegate.store import jobs
+from vinegate.store.database import database
+
+
+@pytest.fixture
+def job(app):
+    with database.connection_context():
+        access = job_of(person("ines"))
+        pump(access)
+        found = access.job.id
+    return found
+
+
+def test_a_new_job_from_a_name(sign_in):
+    answer = sign_in("ines").post("/jobs", {"name": "Drain yard", "rules": "iec"})
+    assert sign_in("ines").get(answer.location).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("form", "words"),
+    [
+        ({"name": "", "rules": "iec"}, "A job needs a name."),
+        ({"name": "x", "rules": "none"}, "Choose the rule set"),
+        ({"name": "x" * 150, "rules": "iec"}, "150 characters are too many"),
+    ],
+)
+def test_a_new_job_refused(sign_in, form, words):
+    answer = sign_in("ines").post("/jobs", form)
+    assert answer.status_code == 422
+    assert words in answer.get_data(as_text=True)
+
+
+def test_a_job_goes_out_as_a_file_and_comes_back(sign_in):
+    text = (resources.files("vinegate.demo") / "harrowmere-lock.json").read_bytes()
+    ines = sign_in("ines")
+    answer = ines.post("/jobs", {"file": (io.BytesIO(text), "job.json")}, content_type="multipart/form-data")
+    assert answer.status_code == 302
+    out = ines.get(answer.location + "/file")
+    from vinegate.exchange.circuit_file import read
+
+    back, sent = read(out.get_data(as_text=True)), read(text.decode())
+    assert (back.facts, dict(back.circuits)) == (sent.facts, dict(sent.circuits))
+
+
+def test_an_unreadable_file_is_named(sign_in):
+    answer = sign_in("ines").post("/jobs", {"file": (io.BytesIO(b"{"), "x.json")}, content_type="multipart/form-data")
+    assert answer.status_code == 422
+    assert "x.json: line 1, column 2" in answer.get_data(as_text=True)
+
+
+def rows(page):
+    return re.findall(r'<th scope="row"><a href="[^"]+">([^<]+)</a>', page)
+
+
+def test_schedule_sorts_and_finds(sign_in, job):
+    ines = sign_in("ines")
+    for tag in ("A-1", "Z-9"):
+        ines.post(f"/jobs/{job}/circuits", {"tag": tag})
+    assert rows(ines.get(f"/jobs/{job}").get_data(as_text=True)) == ["A-1", "P-11", "Z-9"]
+    assert rows(ines.get(f"/jobs/{job}?sort=start").get_data(as_text=True)) == ["P-11", "A-1", "Z-9"]
+    assert rows(ines.get(f"/jobs/{job}?find=drainage").get_data(as_text=True)) == ["P-11"]
+    assert "No tag or load contains" in ines.get(f"/jobs/{job}?find=zzz").get_data(as_text=True)
+
+
+@pytest.mark.parametrize(("tag", "words"), [("", "A tag has"), ("../x", "A tag has"), ("P-11", "has a circuit P-11 already")])
+def test_a_tag_refused(sign_in, job, tag, words):
+    answer = sign_in("ines").post(f"/jobs/{job}/circuits", {"tag": tag})
+    assert answer.status_code == 422
+    assert words in answer.get_data(as_text=True)
+
+
+def test_schedule_follows_a_change_and_plans_only_what_changed(app, sign_in, job, monkeypatch):
+    from vinegate.web.jobs import schedule
+
+    planned = []
+    monkeypatch.setattr(schedule, "plan_raw", lambda *args, real=schedule.plan_raw: planned.append(1) or real(*args))
+    ines = sign_in("ines")
+    ines.post(f"/jobs/{job}/circuits", {"tag": "A-1"})
+    ines.get(f"/jobs/{job}")
+    planned.clear()
+    ines.get(f"/jobs/{job}")
+    assert planned == []
+    ines.post(f"/jobs/{job}/P-11/plate", {"was:plate.code_letter": "G", "f:plate.code_letter": "H"})
+    page = ines.get(f"/jobs/{job}").get_data(as_text=True)
+    assert len(planned) == 1
+    assert "≈</span> 631 A" in page
+    ines.post(f"/jobs/{job}/P-11/supply", {"was:limits.dip": "5 %", "f:limits.dip": "1 %"})
+    assert "shut" in ines.get(f"/jobs/{job}").get_data(as_text=True)  # the limit is the job's: all are planned again
+    assert len(planned) == 3
+
+
+def test_schedule_asks_once_for_each_table(app, sign_in, job):
+    from playhouse.test_utils import count_queries
+
+    with database.connection_context():
+        access = jobs.open_job(person("ines"), job)
+        for index in range(30):
+            pump(access, f"X-{index}")
+    ines = sign_in("ines")
+    ines.get(f"/jobs/{job}")
+    with count_queries() as counter:
+        ines.get(f"/jobs/{job}")
+    assert counter.count <= 4
+
+
+def test_members_page(sign_in, job):
+    ines = sign_in("ines")
+    assert ines.post(f"/jobs/{job}/members", {"login": "tam", "role": "viewer"}).status_code == 302
+    page = ines.get(f"/jobs/{job}/members").get_data(as_text=True)
+    assert "Tam: viewer" in page
+    assert ines.post(f"/jobs/{job}/members", {"login": "ghost", "role": "viewer"}).status_code == 422
+    assert ines.post(f"/jobs/{job}/members", {"login": "ines", "role": "viewer"}).status_code == 422
