@@ -1,3 +1,74 @@
-"""Fixtures of this folder."""
+"""The real interface: the application served in a thread, Debian's Chromium in front of it."""
 
-from tests.fixtures import connected, database_url, instance  # noqa: F401
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Iterator
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page
+from werkzeug.serving import make_server
+
+from tests.fixtures import database_url, instance  # noqa: F401
+from tests.server import PASSWORD, job_of, person, pump
+from vinegate.store.database import database
+from vinegate.store.models import Role
+from vinegate.web import Config, create_app
+
+CHROMIUM = "/usr/bin/chromium-headless-shell"
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args):
+    quiet = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run"]
+    quiet += ["--disable-background-networking", "--disable-component-update", "--disable-sync"]
+    return {**browser_type_launch_args, "executable_path": CHROMIUM, "args": quiet}
+
+
+@pytest.fixture(scope="module")
+def address(database_url: str) -> Iterator[str]:  # noqa: F811
+    """The application, served."""
+    app = create_app(Config(secret_key="test", database_url=database_url, limit_sign_in=False))
+    server = make_server("127.0.0.1", 0, app, threaded=True)
+    thread = threading.Thread(target=server.serve_forever)
+    thread.start()
+    yield f"http://127.0.0.1:{server.server_port}"
+    server.shutdown()
+    thread.join()
+    server.server_close()
+
+
+@pytest.fixture
+def circuit(address: str) -> str:
+    """A fresh pump circuit of Ines and Tam, by address."""
+    with database.connection_context():
+        access = job_of(person("ines"), tam=Role.DESIGNER)
+        pump(access)
+        return f"{address}/jobs/{access.job.id}/P-11"
+
+
+@pytest.fixture
+def enter(browser: Browser, address: str) -> Iterator[Callable[..., Page]]:
+    """Opens a page for a signed-in person, in a context of their own. A page error fails the test."""
+    contexts: list[BrowserContext] = []
+    problems: list[str] = []
+
+    def open_page(login: str = "ines", **options) -> Page:
+        options.setdefault("viewport", {"width": 1280, "height": 800})
+        with database.connection_context():
+            person(login)
+        context = browser.new_context(**options)
+        contexts.append(context)
+        page = context.new_page()
+        page.on("pageerror", lambda error: problems.append(str(error)))
+        page.goto(f"{address}/sign-in")
+        page.fill("#login", login)
+        page.fill("#password", PASSWORD)
+        page.click("text=Sign in >> nth=-1")
+        page.wait_for_url(f"{address}/")
+        return page
+
+    yield open_page
+    for context in contexts:
+        context.close()
+    assert problems == []

@@ -56,7 +56,10 @@ def test_plans_meet_their_schema_and_survive_the_round_trip(demo_plans):
         ('{"format": "vinegate/1", "job": {"rules": "xyz"}, "circuits": []}', "job.rules: 'xyz' is none of nec, iec"),
         ('{"format": "vinegate/1", "job": {"rules": "nec", "suply": {}}, "circuits": []}', "job.suply: not a part"),
         ('{"format": "vinegate/1", "job": {"rules": "nec"}, "circuits": [{}]}', "circuits[0].tag"),
-        ('{"format": "vinegate/1", "job": {"rules": "nec"}, "circuits": [{"tag": "A", "plate": {"power": []}}]}', "circuits[0].plate.power"),
+        (
+            '{"format": "vinegate/1", "job": {"rules": "nec"}, "circuits": [{"tag": "A", "plate": {"power": []}}]}',
+            "circuits[0].plate.power",
+        ),
     ],
 )
 def test_says_where_a_file_cannot_be_read(text, words):

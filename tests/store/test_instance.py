@@ -1,5 +1,6 @@
 """The private instance: adopted when it runs, brought back when it was killed, and no acknowledged save lost."""
 
+import gc
 import os
 import signal
 import threading
@@ -7,7 +8,7 @@ import threading
 import pytest
 from peewee import InterfaceError, OperationalError
 
-from tests.server import fresh_database, job_of, person, private_instance, pump
+from tests.server import fresh_database, job_of, person, private_instance, pump, refused_connects
 from vinegate.store import drafts, jobs
 from vinegate.store.database import database
 from vinegate.store.drafts import Change, Writer
@@ -29,6 +30,7 @@ def test_a_recycled_pid_is_not_taken_for_the_server(instance, tmp_path):
     assert other.running_pid() is None
 
 
+@refused_connects
 def test_killed_in_the_middle_of_saves_nothing_acknowledged_is_lost():
     with private_instance() as own, fresh_database(own, "killed"):
         with database.connection_context():
@@ -43,6 +45,7 @@ def test_killed_in_the_middle_of_saves_nothing_acknowledged_is_lost():
             for tag in tags:
                 plate = jobs.loads(jobs.circuit_by_tag(access, tag).facts)["plate"]
                 assert int(plate["speed"]) >= acknowledged[tag]
+        gc.collect()
 
 
 def _write_until_killed(own, access, circuits):
@@ -56,7 +59,9 @@ def _write_until_killed(own, access, circuits):
             with database.connection_context():
                 for number in range(1, 100_000):
                     change = Change(was=was, now=str(number))
-                    drafts.save(access, circuits[tag], {"plate.speed": change}, Writer(page=tag, sequence=number, seen_save=0))
+                    drafts.save(
+                        access, circuits[tag], {"plate.speed": change}, Writer(page=tag, sequence=number, seen_save=0)
+                    )
                     was = str(number)
                     acknowledged[tag] = number
                     if number == 5:

@@ -21,7 +21,9 @@ def test_migrations_from_empty_make_the_models_tables():
 
 
 def test_tables_compare_text_by_the_stated_collation():
-    row = database.execute_sql("SELECT DEFAULT_COLLATION_NAME FROM information_schema.SCHEMATA WHERE SCHEMA_NAME = DATABASE()")
+    row = database.execute_sql(
+        "SELECT DEFAULT_COLLATION_NAME FROM information_schema.SCHEMATA WHERE SCHEMA_NAME = DATABASE()"
+    )
     assert row.fetchone() == ("utf8mb4_unicode_ci",)
 
 

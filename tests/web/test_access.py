@@ -7,7 +7,12 @@ import pytest
 from vinegate.store.database import database
 
 READS = ["", "/P-11/start", "/P-11/plate", "/P-11/print", "/P-11/plan.json", "/members", "/file"]
-WRITES = [("/circuits", {"tag": "Q-1"}), ("/P-11/plate", {"f:plate.speed": "1"}), ("/P-11/issue", {"number": "1"}), ("/members", {"login": "odd", "role": "viewer"})]
+WRITES = [
+    ("/circuits", {"tag": "Q-1"}),
+    ("/P-11/plate", {"f:plate.speed": "1"}),
+    ("/P-11/issue", {"number": "1"}),
+    ("/members", {"login": "odd", "role": "viewer"}),
+]
 
 
 @pytest.mark.parametrize("path", READS)

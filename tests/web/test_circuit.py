@@ -15,8 +15,7 @@ def circuit(app):
     with database.connection_context():
         access = job_of(person("ines"))
         pump(access)
-        found = f"/jobs/{access.job.id}/P-11"
-    return found
+        return f"/jobs/{access.job.id}/P-11"
 
 
 def field(path, was, now):

@@ -16,8 +16,7 @@ def job(app):
     with database.connection_context():
         access = job_of(person("ines"))
         pump(access)
-        found = access.job.id
-    return found
+        return access.job.id
 
 
 def test_a_new_job_from_a_name(sign_in):
@@ -71,7 +70,9 @@ def test_schedule_sorts_and_finds(sign_in, job):
     assert "No tag or load contains" in ines.get(f"/jobs/{job}?find=zzz").get_data(as_text=True)
 
 
-@pytest.mark.parametrize(("tag", "words"), [("", "A tag has"), ("../x", "A tag has"), ("P-11", "has a circuit P-11 already")])
+@pytest.mark.parametrize(
+    ("tag", "words"), [("", "A tag has"), ("../x", "A tag has"), ("P-11", "has a circuit P-11 already")]
+)
 def test_a_tag_refused(sign_in, job, tag, words):
     answer = sign_in("ines").post(f"/jobs/{job}/circuits", {"tag": tag})
     assert answer.status_code == 422

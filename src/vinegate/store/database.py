@@ -21,6 +21,16 @@ P = ParamSpec("P")
 R = TypeVar("R")
 
 
+class _Pool(PooledMySQLDatabase):
+    """A pool that also frees the socket of a connection it finds dead."""
+
+    def _is_closed(self, conn: Any) -> bool:
+        closed: bool = super()._is_closed(conn)
+        if closed:
+            self._close_raw(conn)
+        return closed
+
+
 class BadDatabaseUrl(ValueError):
     """The database URL cannot be used; `str()` says why."""
 
@@ -30,7 +40,7 @@ def connect_to(url: str) -> None:
 
     Raises BadDatabaseUrl. No connection is opened yet.
     """
-    database.initialize(PooledMySQLDatabase(**_arguments(url)))
+    database.initialize(_Pool(**_arguments(url)))
 
 
 def _arguments(url: str) -> dict[str, Any]:

@@ -14,6 +14,7 @@ export function attachLive(root) {
   let sending = false;
   let dirty = false;
   let failures = 0;
+  let sent = 0; // each save has a number of its own, also when its answer is lost
 
   const form = () => /** @type {HTMLFormElement} */ (root.querySelector("#facts"));
   const announce = (text) => { document.getElementById("announce").textContent = text; };
@@ -27,6 +28,9 @@ export function attachLive(root) {
   async function send(submitter) {
     clearTimeout(timer);
     if (sending || !form()) return;
+    const count = form().elements.namedItem("sequence");
+    sent = Math.max(sent, Number(count.value)) + 1;
+    count.value = String(sent);
     const body = new FormData(form());
     if (submitter instanceof HTMLElement && submitter.name) body.append(submitter.name, submitter.value);
     const address = form().getAttribute("action");
@@ -42,7 +46,7 @@ export function attachLive(root) {
       const html = await answer.text();
       failures = 0;
       root.classList.remove("unsaved");
-      if (dirty) carryOver(html);
+      if (dirty) carryOver(html, body);
       else show(html);
     } catch {
       const wait = RETRY_MS[Math.min(failures, RETRY_MS.length - 1)];
@@ -62,17 +66,15 @@ export function attachLive(root) {
     announce(text);
   }
 
-  // The numbers are already stale, but the next save must count on from this one.
-  function carryOver(html) {
+  // The numbers are already stale, but the next save must count on from this one: what was taken as sent is now what
+  // stands there. A field that another has changed keeps what its reader has seen, so that it stays contested.
+  function carryOver(html, body) {
     const fresh = parse(html);
-    for (const name of ["sequence", "seen"]) {
-      const from = fresh.querySelector(`#facts [name="${name}"]`);
-      const to = form().elements.namedItem(name);
-      if (from && to) to.value = from.value;
-    }
+    form().elements.namedItem("seen").value = fresh.querySelector('#facts [name="seen"]').value;
     for (const from of fresh.querySelectorAll('#facts [name^="was:"]')) {
       const to = form().elements.namedItem(from.name);
-      if (to) to.value = from.value;
+      const mine = body.get(from.name.replace("was:", "f:"));
+      if (to && mine !== null && mine.trim() === from.value) to.value = from.value;
     }
   }
 
@@ -80,11 +82,19 @@ export function attachLive(root) {
     const before = root.querySelector("#answer")?.textContent;
     const open = root.querySelector("#working")?.open;
     Idiomorph.morph(root, html, { morphStyle: "innerHTML", ignoreActiveValue: true, restoreFocus: true });
+    followServer(document.activeElement, parse(html));
     const working = root.querySelector("#working");
     if (working && open) working.open = true;
     const answer = root.querySelector("#answer")?.textContent;
     if (answer && answer !== before) announce(answer);
     root.dispatchEvent(new CustomEvent("live:shown", { bubbles: true }));
+  }
+
+  // The morph leaves the field in use alone; where another has changed it meanwhile, it follows.
+  function followServer(field, fresh) {
+    if (!(field instanceof HTMLInputElement) || field.form !== form()) return;
+    const server = fresh.getElementById(field.id)?.getAttribute("value");
+    if (server !== undefined && field.value.trim() !== server) field.value = server;
   }
 
   function parse(html) {

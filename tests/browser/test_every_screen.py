@@ -1,0 +1,96 @@
+"""Every screen in both themes: axe finds nothing, nothing is cut, nothing leaves the host."""
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import expect
+
+STATIONS = ["supply", "start", "overload", "wiring", "plate"]
+TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
+MOST_KILOBYTES = 350
+
+
+@pytest.fixture(params=["light", "dark"])
+def theme(request):
+    return request.param
+
+
+def check(page):
+    page.wait_for_function("document.getAnimations().length === 0 && document.fonts.status === 'loaded'")
+    found = Axe().run(page, options={"runOnly": {"type": "tag", "values": TAGS}})
+    assert found.violations_count == 0, found.generate_report()
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), "the page is wider than the window"
+
+
+@pytest.mark.parametrize("width", [1280, 390])
+def test_every_screen(enter, address, circuit, theme, width):
+    page = enter(color_scheme=theme, viewport={"width": width, "height": 800})
+    job = circuit.rsplit("/", 1)[0]
+    addresses = [f"{address}/", job, f"{job}/members", f"{circuit}/print", f"{address}/patterns", f"{address}/nowhere"]
+    addresses += [f"{circuit}/{station}" for station in STATIONS]
+    for place in addresses:
+        page.goto(place)
+        for details in page.locator("details").all():
+            details.evaluate("part => part.open = true")
+        check(page)
+
+
+def test_sign_in_screen(browser, address, theme):
+    page = browser.new_page(color_scheme=theme)
+    page.goto(f"{address}/sign-in")
+    check(page)
+    page.close()
+
+
+def test_trouble_on_screen(enter, circuit, theme):
+    page = enter(color_scheme=theme)
+    page.goto(f"{circuit}/plate")
+    page.get_by_label("Power", exact=True).fill("75 Q")
+    expect(page.locator("#about-plate-power .error")).to_be_visible()
+    check(page)
+    page.keyboard.press("Escape")
+    page.keyboard.press("?")
+    check(page)
+
+
+def test_long_names_are_cut_not_spilled(enter, circuit):
+    page = enter()
+    page.goto(f"{circuit}/start")
+    long = "northern low-level land-drainage pump of the second basin, duty, relocated"
+    page.get_by_label("Drives").fill(long)
+    expect(page.locator("#line .stop.driven .name")).to_have_text(long)
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+
+
+def test_first_visit_is_light_and_stays_on_the_host(enter, circuit, address):
+    page = enter()
+    session = page.context.new_cdp_session(page)
+    session.send("Network.enable")
+    session.send("Network.clearBrowserCache")
+    received, hosts = [], set()
+    session.on("Network.loadingFinished", lambda event: received.append(event["encodedDataLength"]))
+    page.on("request", lambda request: hosts.add(request.url.split("/")[2]))
+    page.goto(f"{circuit}/start", wait_until="networkidle")
+    assert hosts == {address.split("/")[2]}
+    assert sum(received) / 1024 < MOST_KILOBYTES
+
+
+def test_the_theme_is_chosen_and_kept(enter, circuit):
+    page = enter()
+    page.goto(f"{circuit}/start")
+    page.keyboard.press("t")
+    expect(page.locator("html")).to_have_attribute("data-theme", "light")
+    page.keyboard.press("t")
+    expect(page.locator("html")).to_have_attribute("data-theme", "dark")
+    page.reload()
+    expect(page.locator("html")).to_have_attribute("data-theme", "dark")
+
+
+def test_line_sheet_and_answer_fit_without_scrolling(enter, circuit):
+    page = enter()
+    for station in STATIONS:
+        page.goto(f"{circuit}/{station}")
+        for part in ("#answer", "#line", "#facts"):
+            box = page.locator(part).bounding_box()
+            if part != "#line":
+                assert box["y"] + box["height"] <= 800, (station, part)
+        assert page.locator(".stop.driven").bounding_box()["y"] < 800

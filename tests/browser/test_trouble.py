@@ -1,0 +1,152 @@
+"""Two people, lost connections, a restarted database, no JavaScript."""
+
+import gc
+import os
+import signal
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.server import refused_connects
+
+
+def test_two_people_on_one_circuit(enter, circuit):
+    ines, tam = enter("ines"), enter("tam")
+    for page in (ines, tam):
+        page.goto(f"{circuit}/plate")
+    ines.get_by_label("Speed", exact=True).fill("1190")
+    expect(ines.locator("#kept")).to_contain_text("Ines")
+
+    tam.get_by_label("Leads", exact=True).fill("6")  # another field: both stand, and Tam is told
+    expect(tam.get_by_text("Ines changed Speed")).to_be_visible()
+    expect(tam.get_by_label("Speed", exact=True)).to_have_value("1190")
+
+    ines.get_by_label("Leads", exact=True).fill("3")  # the same field: Ines is second
+    conflict = ines.locator("#about-plate-leads")
+    expect(conflict).to_contain_text("Tam has written “6” here")
+    expect(ines.get_by_label("Leads", exact=True)).to_have_value("3")
+    ines.get_by_role("button", name="Keep mine").click()
+    expect(conflict).not_to_contain_text("Tam has written")
+    tam.reload()
+    expect(tam.get_by_label("Leads", exact=True)).to_have_value("3")
+
+
+def test_a_field_in_use_follows_another_writer(enter, circuit):
+    """Focus alone is no claim: Tam's newer text is shown, not written over with what Ines saw before."""
+    ines, tam = enter("ines"), enter("tam")
+    for page in (ines, tam):
+        page.goto(f"{circuit}/plate")
+    tam.get_by_label("Leads", exact=True).fill("6")
+    expect(tam.locator("#kept")).to_contain_text("Tam")
+    ines.get_by_label("Speed", exact=True).fill("1190")
+    ines.get_by_label("Leads", exact=True).focus()
+    expect(ines.get_by_label("Leads", exact=True)).to_have_value("6")
+
+
+def test_a_field_changed_while_a_save_is_under_way_stays_contested(enter, circuit):
+    ines, tam = enter("ines"), enter("tam")
+    for page in (ines, tam):
+        page.goto(f"{circuit}/plate")
+    tam.get_by_label("Leads", exact=True).fill("6")
+    expect(tam.locator("#kept")).to_contain_text("Tam")
+    waiting = []
+    ines.route(f"{circuit}/plate", lambda route: route.continue_() if waiting else waiting.append(route))
+    ines.get_by_label("Speed", exact=True).fill("1190")
+    ines.get_by_label("Leads", exact=True).fill("3")  # Speed's save is held back; Leads is typed meanwhile
+    waiting[0].continue_()
+    expect(ines.locator("#about-plate-leads")).to_contain_text("Tam has written “6” here")
+
+
+def test_taking_theirs(enter, circuit):
+    ines, tam = enter("ines"), enter("tam")
+    for page in (ines, tam):
+        page.goto(f"{circuit}/plate")
+    ines.get_by_label("Speed", exact=True).fill("1190")
+    expect(ines.locator("#kept")).to_contain_text("Ines")
+    tam.get_by_label("Speed", exact=True).fill("1170")
+    tam.get_by_role("button", name="Take theirs").click()
+    expect(tam.get_by_label("Speed", exact=True)).to_have_value("1190")
+
+
+def test_what_is_typed_while_the_connection_is_lost_is_sent_when_it_is_back(enter, circuit):
+    page = enter()
+    page.goto(f"{circuit}/plate")
+    page.context.set_offline(True)
+    page.get_by_label("Speed", exact=True).fill("1190")
+    expect(page.locator("#kept")).to_contain_text("Not kept yet")
+    page.get_by_label("Leads", exact=True).fill("6")
+    page.context.set_offline(False)
+    expect(page.locator("#kept")).not_to_contain_text("Not kept yet", timeout=15_000)
+    expect(page.locator("#kept")).to_contain_text("Ines")
+    page.reload()
+    expect(page.get_by_label("Speed", exact=True)).to_have_value("1190")
+    expect(page.get_by_label("Leads", exact=True)).to_have_value("6")
+
+
+def test_an_answer_that_is_lost_does_not_make_a_conflict(enter, circuit):
+    page = enter()
+    page.goto(f"{circuit}/plate")
+    lost = []
+
+    def lose_the_first(route):
+        if lost:
+            route.continue_()
+            return
+        lost.append(route.fetch())  # the server has saved, the page never hears of it
+        route.abort()
+
+    page.route(f"{circuit}/plate", lose_the_first)
+    page.get_by_label("Speed", exact=True).fill("1190")
+    expect(page.locator("#kept")).to_contain_text("Not kept yet")
+    page.get_by_label("Speed", exact=True).fill("1191")
+    expect(page.locator("#kept")).not_to_contain_text("Not kept yet", timeout=15_000)
+    expect(page.get_by_text("has written")).to_have_count(0)
+    page.unroute_all()
+    page.reload()
+    expect(page.get_by_label("Speed", exact=True)).to_have_value("1191")
+
+
+@refused_connects
+def test_a_killed_database_comes_back_and_nothing_typed_is_lost(enter, circuit, instance):
+    page = enter()
+    page.goto(f"{circuit}/plate")
+    os.kill(instance.running_pid(), signal.SIGKILL)
+    page.get_by_label("Speed", exact=True).fill("1190")
+    expect(page.locator("#kept")).to_contain_text("Not kept yet")
+    instance.ensure("first")
+    expect(page.locator("#kept")).not_to_contain_text("Not kept yet", timeout=20_000)
+    page.reload()
+    expect(page.get_by_label("Speed", exact=True)).to_have_value("1190")
+    gc.collect()
+
+
+def test_without_javascript(enter, circuit):
+    page = enter(java_script_enabled=False)
+    page.goto(f"{circuit}/plate")
+    page.get_by_label("Code letter", exact=True).fill("H")
+    page.get_by_role("button", name="Keep and compute").click()
+    expect(page.locator("#answer")).to_contain_text("631 A")
+    page.get_by_label("Power", exact=True).fill("75 Q")
+    page.get_by_role("button", name="Keep and compute").click()
+    expect(page.locator("#about-plate-power")).to_contain_text("is not a unit of power")
+    page.locator("#working summary").click()
+    page.get_by_role("link", name="Supply").click()
+    expect(page.get_by_label("System volts")).to_have_value("480Y/277 V")
+    page.get_by_role("button", name="Issue revision A").click()
+    expect(page.get_by_text("Calculation sheet: motor")).to_be_visible()
+
+
+@pytest.mark.parametrize("role_path", ["plate", "start"])
+def test_a_viewer_reads_and_cannot_type(enter, circuit, role_path):
+    from tests.server import person
+    from vinegate.store import jobs
+    from vinegate.store.database import database
+    from vinegate.store.models import Role
+
+    with database.connection_context():
+        access = jobs.open_job(person("ines"), int(circuit.split("/")[-2]))
+        jobs.set_member(access, person("vera"), Role.VIEWER)
+    page = enter("vera")
+    page.goto(f"{circuit}/{role_path}")
+    expect(page.locator("#facts input:not([type=hidden]):not([readonly])")).to_have_count(0)
+    expect(page.get_by_role("button", name="Issue")).to_have_count(0)

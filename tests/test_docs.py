@@ -1,0 +1,53 @@
+"""The docs name what exists, and what exists is named."""
+
+import re
+from pathlib import Path
+
+from vinegate.cli import _parser
+from vinegate.exchange.nomenclature import nomenclature
+
+ROOT = Path(__file__).parents[1]
+DOCS = [ROOT / "README.md", *sorted((ROOT / "docs").rglob("*.md"))]
+
+
+def test_links_and_pictures_lead_somewhere():
+    for page in DOCS:
+        for target in re.findall(r"\]\(([^)#]+)\)", page.read_text()):
+            assert (page.parent / target).exists(), (page.name, target)
+
+
+def test_every_picture_is_shown():
+    readme = (ROOT / "README.md").read_text()
+    shots = sorted(path.name for path in (ROOT / "docs/screenshots").glob("*.png"))
+    assert 0 < len(shots) < 20
+    assert [name for name in shots if name not in readme] == []
+
+
+def test_paths_named_in_the_readme_exist():
+    for name in re.findall(r"`((?:src|tools|docs)/[^`* ]+)`", (ROOT / "README.md").read_text()):
+        assert (ROOT / name).exists(), name
+
+
+def test_nomenclature_is_that_of_the_fields():
+    assert (ROOT / "docs/nomenclature.md").read_text() == nomenclature()
+
+
+def test_every_setting_is_described_and_every_described_setting_exists():
+    code = "".join(path.read_text() for path in (ROOT / "src").rglob("*.py")) + (ROOT / "start").read_text()
+    used = set(re.findall(r"VINEGATE_[A-Z_]+", code)) - {"VINEGATE_DEMO"}  # set by `serve` itself
+    described = set(re.findall(r"VINEGATE_[A-Z_]+", (ROOT / "docs/deploy.md").read_text()))
+    assert used == described
+
+
+def test_the_start_script_names_the_commands_options():
+    text = (ROOT / "start").read_text()
+    for option in ("--port", "--data", "--no-demo"):
+        assert option in text
+        assert option in _parser()._subparsers._group_actions[0].choices["serve"].format_help()
+
+
+def test_no_host_is_named():
+    for path in [*DOCS, *ROOT.glob("*.lock"), *ROOT.glob("*.toml"), *(ROOT / "tools").iterdir()]:
+        if path.is_file():
+            hosts = set(re.findall(r"https?://([\w.-]+)", path.read_text())) - {"127.0.0.1"}
+            assert not hosts, path

@@ -1,0 +1,85 @@
+"""The budgets of the design that exist so far, measured in one run on one machine and printed as ratios."""
+
+from __future__ import annotations
+
+import statistics
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from tests.server import fresh_database, job_of, person, private_instance, pump
+
+from vinegate.core.plan import plan_raw
+from vinegate.demo import demo_job
+from vinegate.store.database import database
+from vinegate.web import Config, create_app
+from vinegate.web.app import SessionUser
+
+
+def median_ms(run: Callable[[], object], times: int) -> float:
+    """Median of several timed runs after one that warms up."""
+    run()
+    taken = []
+    for _ in range(times):
+        start = time.perf_counter()
+        run()
+        taken.append(1000 * (time.perf_counter() - start))
+    return statistics.median(taken)
+
+
+def row(what: str, measured: float, budget: float, unit: str = "ms") -> None:
+    print(f"{what:58} {measured:9.2f} {unit:3} {measured / budget:7.3f} of the budget of {budget:g} {unit}")
+
+
+def main() -> None:
+    job = demo_job("harrowmere-lock.json")
+    facts = dict(job.circuits)["P-11"]
+    row("plan_circuit, this slice", median_ms(lambda: plan_raw(job.rules, job.facts, facts), 200), 25)
+    with private_instance() as instance, fresh_database(instance, "benchmark") as url:
+        app = create_app(Config(secret_key="x", database_url=url, limit_sign_in=False))
+        app.config["WTF_CSRF_ENABLED"] = False
+
+        @app.get("/one-query")
+        def one_query() -> str:
+            from flask import render_template
+
+            database.execute_sql("SELECT 1").fetchone()
+            return render_template("error.html", code=200, title="one query", text="one template")
+
+        with database.connection_context():
+            ines = person("ines")
+            access = job_of(ines)
+            pump(access)
+            large = job_of(ines)
+            for index in range(300):
+                pump(large, f"P-{index}")
+        from flask_login import FlaskLoginClient
+
+        app.test_client_class = FlaskLoginClient
+        client = app.test_client(user=SessionUser(ines))
+        address = f"/jobs/{access.job.id}/P-11/plate"
+        letters = iter("GH" * 200)
+        last = ["G"]
+
+        def change() -> None:
+            letter = next(letters)
+            form = {"was:plate.code_letter": last[0], "f:plate.code_letter": letter, "page": "b"}
+            assert client.post(address, data=form, headers={"X-Live": "1"}).status_code == 200
+            last[0] = letter
+
+        field = median_ms(change, 60)
+        simple = median_ms(lambda: client.get("/one-query"), 60)
+        row("changed field to new numbers, server's share", field, 60)
+        print(f"{'  against a page of one query and one template':58} {field / simple:9.2f} ×   wanted ≤ 3")
+        row(
+            "schedule of 300 circuits, nothing changed", median_ms(lambda: client.get(f"/jobs/{large.job.id}"), 10), 300
+        )
+        replan = median_ms(lambda: [plan_raw(job.rules, job.facts, facts) for _ in range(1000)], 1)
+        row("re-planning 1,000 circuits, one core", replan / 1000, 20, "s")
+
+
+if __name__ == "__main__":
+    main()
