@@ -1,0 +1,152 @@
+"""The induction machine's equivalent circuit, exact (no approximated Thévenin), over arrays of slip."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+Array = npt.NDArray[np.float64]
+ComplexArray = npt.NDArray[np.complex128]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cage:
+    """One rotor circuit, referred to the stator, ohms per phase at `frequency_hz` of its circuit."""
+
+    r_ohm: float
+    x_ohm: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EquivalentCircuit:
+    """Per phase of the equivalent wye, ohms at `frequency_hz`.
+
+    `rfe_ohm` stands across the magnetising reactance; None where core loss is counted with the drag.
+    `drag_w` is friction, windage and stray at synchronous speed; its torque goes with speed squared.
+    """
+
+    r1_ohm: float
+    x1_ohm: float
+    xm_ohm: float
+    cages: tuple[Cage, ...]
+    poles: int
+    frequency_hz: float
+    rfe_ohm: float | None = None
+    drag_w: float = 0.0
+
+    def synchronous_rad_s(self, frequency_hz: float | None = None) -> float:
+        """Synchronous speed, mechanical rad/s."""
+        return 4 * math.pi * (frequency_hz or self.frequency_hz) / self.poles
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Operation:
+    """What the machine does at each slip: arrays of the slip's shape. Powers are of all three phases."""
+
+    slip: Array
+    line_current_a: Array
+    power_factor: Array
+    input_w: Array
+    stator_loss_w: Array
+    core_loss_w: Array
+    rotor_loss_w: Array
+    drag_w: Array
+    shaft_w: Array
+    gap_torque_nm: Array
+    torque_nm: Array
+
+
+def rotor_admittance(cages: tuple[Cage, ...], slip: Array, scale: float = 1.0) -> ComplexArray:
+    """Admittance of the rotor circuits in parallel, `Σ s/(r + j·s·x)`; `scale` is frequency over that of the ohms."""
+    total = np.zeros(np.shape(slip), dtype=np.complex128)
+    for cage in cages:
+        total = total + slip / (cage.r_ohm + 1j * slip * scale * cage.x_ohm)
+    return total
+
+
+def operate(
+    circuit: EquivalentCircuit, slip: npt.ArrayLike, *, volts_v: float, frequency_hz: float | None = None
+) -> Operation:
+    """Solve the circuit at these slips: any shape, any sign but zero speed counted at s = 1.
+
+    `volts_v` is line to line. Source: IEEE 112:2017 figure of the equivalent circuit; Fitzgerald,
+    Electric Machinery, 6th ed., section 6.3.
+    """
+    s = np.asarray(slip, dtype=float)
+    hertz = frequency_hz or circuit.frequency_hz
+    k = hertz / circuit.frequency_hz
+    y_rotor = rotor_admittance(circuit.cages, s, k)
+    y_core = 1 / circuit.rfe_ohm if circuit.rfe_ohm else 0.0
+    y_gap = y_rotor + 1 / (1j * k * circuit.xm_ohm) + y_core
+    z_1 = circuit.r1_ohm + 1j * k * circuit.x1_ohm
+    phase_v = volts_v / math.sqrt(3)
+    current = phase_v * y_gap / (1 + z_1 * y_gap)
+    gap_v2 = np.abs(phase_v - current * z_1) ** 2
+    gap_w = 3 * gap_v2 * y_rotor.real
+    input_w = 3 * phase_v * current.real
+    amperes = np.abs(current)
+    synchronous = circuit.synchronous_rad_s(hertz)
+    speed = 1 - s
+    drag_w = circuit.drag_w * np.abs(k * speed) ** 3
+    gap_torque = gap_w / synchronous
+    shaft_w = gap_w * speed - drag_w
+    torque = gap_torque - circuit.drag_w * k**2 * speed * np.abs(speed) / circuit.synchronous_rad_s()
+    return Operation(
+        slip=s,
+        line_current_a=amperes,
+        power_factor=input_w / (3 * phase_v * amperes),
+        input_w=input_w,
+        stator_loss_w=3 * amperes**2 * circuit.r1_ohm,
+        core_loss_w=3 * gap_v2 * y_core,
+        rotor_loss_w=s * gap_w,
+        drag_w=drag_w,
+        shaft_w=shaft_w,
+        gap_torque_nm=gap_torque,
+        torque_nm=torque,
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Breakdown:
+    """The point of largest torque of the air gap."""
+
+    slip: float
+    torque_nm: float
+
+
+def breakdown(circuit: EquivalentCircuit, *, volts_v: float, frequency_hz: float | None = None) -> Breakdown:
+    """Largest gap torque between standstill and synchronous speed.
+
+    One cage: exact Thévenin, `s = r2/√(R_th² + (X_th + x2)²)` (Chapman, Electric Machinery Fundamentals,
+    5th ed., eq. 6-52). More cages: the best of a logarithmic grid, refined by a parabola through its neighbours.
+    """
+    if len(circuit.cages) == 1:
+        slips = np.array([_single_cage_slip(circuit, frequency_hz)])
+    else:
+        slips = np.geomspace(1e-3, 1.0, 400)
+    torque = operate(circuit, slips, volts_v=volts_v, frequency_hz=frequency_hz).gap_torque_nm
+    best = int(np.argmax(torque))
+    slip, value = float(slips[best]), float(torque[best])
+    if 0 < best < len(slips) - 1:
+        slip = _vertex(np.log(slips[best - 1 : best + 2]), torque[best - 1 : best + 2])
+        value = float(operate(circuit, slip, volts_v=volts_v, frequency_hz=frequency_hz).gap_torque_nm)
+    return Breakdown(slip=slip, torque_nm=value)
+
+
+def _single_cage_slip(circuit: EquivalentCircuit, frequency_hz: float | None) -> float:
+    k = (frequency_hz or circuit.frequency_hz) / circuit.frequency_hz
+    y_m = 1 / (1j * k * circuit.xm_ohm) + (1 / circuit.rfe_ohm if circuit.rfe_ohm else 0.0)
+    thevenin = 1 / (y_m + 1 / (circuit.r1_ohm + 1j * k * circuit.x1_ohm))
+    cage = circuit.cages[0]
+    return cage.r_ohm / math.hypot(thevenin.real, thevenin.imag + k * cage.x_ohm)
+
+
+def _vertex(log_slip: Array, torque: Array) -> float:
+    """Slip at the top of the parabola through three points."""
+    (a, b, c), (ya, yb, yc) = log_slip, torque
+    top = (b - a) ** 2 * (yb - yc) - (b - c) ** 2 * (yb - ya)
+    bottom = 2 * ((b - a) * (yb - yc) - (b - c) * (yb - ya))
+    return math.exp(b - top / bottom) if bottom else math.exp(b)
