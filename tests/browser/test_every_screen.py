@@ -4,7 +4,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
-STATIONS = ["supply", "start", "overload", "wiring", "plate"]
+STATIONS = ["supply", "start", "overload", "wiring", "plate", "machine"]
 TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
 MOST_KILOBYTES = 350
 

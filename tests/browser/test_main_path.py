@@ -149,3 +149,21 @@ def test_print_view_and_pdf(enter, circuit):
     expect(page.get_by_text("Draft, not issued")).to_be_visible()
     page.emulate_media(media="print")
     expect(page.locator(".top")).to_be_hidden()
+
+
+def test_the_machines_curves_are_read_by_pointer_and_by_keys(enter, circuit):
+    page = enter()
+    page.goto(f"{circuit}/plate")
+    page.get_by_role("link", name="Machine behind it").click()
+    chart = page.locator("[data-readout]")
+    chart.hover()
+    expect(page.locator(".readout")).to_contain_text("rpm: torque")
+    chart.focus()
+    page.keyboard.press("ArrowRight")
+    before = page.locator(".readout").text_content()
+    page.keyboard.press("ArrowRight")
+    expect(page.locator(".readout")).not_to_have_text(before)
+    page.get_by_role("link", name="80 % volts").click()
+    expect(page.locator(".readout")).to_contain_text("At 368 V")
+    page.get_by_label("Breakdown torque").fill("300 %")
+    expect(page.get_by_role("row", name="Largest torque")).to_contain_text("≈ 300 %")

@@ -68,7 +68,9 @@ def test_chapman():
     assert run.line_current_a == pytest.approx(18.88, rel=5e-3)
     assert run.power_factor == pytest.approx(0.833, rel=5e-3)
     assert run.gap_torque_nm == pytest.approx(62.8, rel=5e-3)
-    slip, torque = _top(CHAPMAN, 255.2, complex(0.590, 1.106))  # the book shortens: R_th ≈ R_1·(X_m/(X_1+X_m))², X_th ≈ X_1
+    slip, torque = _top(
+        CHAPMAN, 255.2, complex(0.590, 1.106)
+    )  # the book shortens: R_th ≈ R_1·(X_m/(X_1+X_m))², X_th ≈ X_1
     assert slip == pytest.approx(0.198, rel=5e-3)
     assert torque == pytest.approx(229, rel=5e-3)
     assert breakdown(CHAPMAN, volts_v=460).torque_nm == pytest.approx(229, rel=0.02)

@@ -1,6 +1,7 @@
 """A circuit's pages as ordinary forms, and the live part."""
 
 import json
+from xml.etree import ElementTree
 
 import pytest
 
@@ -124,7 +125,7 @@ def test_plan_as_json_is_the_documented_plan(sign_in, circuit):
     jsonschema.validate(json.loads(sign_in("ines").get(f"{circuit}/plan.json").data), plan_schema())
 
 
-@pytest.mark.parametrize("station", ["supply", "start", "overload", "wiring", "plate"])
+@pytest.mark.parametrize("station", ["supply", "start", "overload", "wiring", "plate", "machine"])
 def test_an_empty_circuit_shows_every_sheet(sign_in, circuit, station):
     ines = sign_in("ines")
     job = circuit.rsplit("/", 1)[0]
@@ -132,3 +133,22 @@ def test_an_empty_circuit_shows_every_sheet(sign_in, circuit, station):
     answer = ines.get(f"{job}/N-1/{station}")
     assert answer.status_code == 200
     assert "give" in answer.get_data(as_text=True)
+
+
+def test_machine_curves_as_table_and_drawing(sign_in, circuit):
+    ines = sign_in("ines")
+    lines = ines.get(f"{circuit}/machine.csv?volts=230&hertz=30").get_data(as_text=True).splitlines()
+    assert lines[0] == "speed_rpm,torque_nm,line_current_a,power_factor,loss_w"
+    assert float(lines[1].split(",")[0]) == 0  # from standstill
+    assert float(lines[-1].split(",")[0]) == pytest.approx(600, abs=0.1)  # to half the speed at half the frequency
+    drawing = ines.get(f"{circuit}/machine.svg")
+    assert drawing.mimetype == "image/svg+xml"
+    assert ElementTree.fromstring(drawing.data).tag.endswith("svg")
+    assert ines.get(f"{circuit}/machine?volts=abc").status_code == 200
+
+
+def test_no_machine_no_curves(sign_in, circuit):
+    job = circuit.rsplit("/", 1)[0]
+    ines = sign_in("ines")
+    ines.post(f"{job}/circuits", {"tag": "N-2"})
+    assert ines.get(f"{job}/N-2/machine.csv").status_code == 404

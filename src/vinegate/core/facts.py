@@ -8,13 +8,19 @@ from enum import StrEnum
 from typing import Any
 
 from vinegate.core.field import Facts, FieldError, read_facts
+from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
 from vinegate.core.starting.facts import Start
 from vinegate.core.supply.facts import Limits, Supply, Wiring
 from vinegate.core.working import Provenance
 
 JOB_STAGES: Mapping[str, type[Facts]] = {"supply": Supply, "limits": Limits}
-CIRCUIT_STAGES: Mapping[str, type[Facts]] = {"plate": Plate, "wiring": Wiring, "start": Start}
+CIRCUIT_STAGES: Mapping[str, type[Facts]] = {
+    "plate": Plate,
+    "machine": MachineFacts,
+    "wiring": Wiring,
+    "start": Start,
+}
 
 
 class RuleSetName(StrEnum):
@@ -41,6 +47,7 @@ class Circuit:
     """One machine."""
 
     plate: Plate = field(default_factory=Plate)
+    machine: MachineFacts = field(default_factory=MachineFacts)
     wiring: Wiring = field(default_factory=Wiring)
     start: Start = field(default_factory=Start)
     sources: Mapping[str, Provenance] = field(default_factory=dict)

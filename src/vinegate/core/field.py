@@ -105,7 +105,7 @@ def whole(label: str, least: int, most: int, **more: Any) -> Fact:
     return Fact(label=label, read=read, **more)
 
 
-_UNIT_SUFFIXES = ("_w", "_v", "_hz", "_rpm", "_a", "_pu", "_m", "_va", "_k")
+_UNIT_SUFFIXES = ("_w", "_v", "_hz", "_rpm", "_a", "_pu", "_m", "_va", "_k", "_kgm2", "_s", "_ohm")
 
 
 def file_name(attribute: str) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from vinegate.core.working import Figure, Provenance
+from vinegate.core.working import Figure
 
 
 class Verdict(StrEnum):
@@ -19,9 +19,6 @@ class Verdict(StrEnum):
     @property
     def rank(self) -> int:
         return list(Verdict).index(self)
-
-
-SOFT = frozenset({Provenance.ASSUMED, Provenance.ESTIMATED})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -99,8 +96,8 @@ def _compare(
     if value is None or limit is None:
         return unknown(key, name, needs)
     margin = sign * (limit.value - value.value)
-    firm = bound is not None and bound.provenance not in SOFT and sign * (limit.value - bound.value) >= 0
-    estimated = not firm and (value.provenance in SOFT or limit.provenance in SOFT)
+    firm = bound is not None and not bound.soft and sign * (limit.value - bound.value) >= 0
+    estimated = not firm and (value.soft or limit.soft)
     if margin < 0:
         verdict = Verdict.SHUT
     elif margin < near * abs(limit.value) or estimated:
@@ -109,7 +106,7 @@ def _compare(
         verdict = Verdict.OPEN
     if verdict is Verdict.AJAR and estimated:
         sentence += " It rests on an assumption: see the working."
-    if firm and value.provenance in SOFT and bound is not None:
+    if firm and value.soft and bound is not None:
         sentence += f" Whatever the assumed angles, {bound.shown}."
     return Gate(
         key=key,

@@ -11,11 +11,13 @@ from vinegate.core.cautions import CAUTIONS
 from vinegate.core.facts import Circuit, Job, RuleSetName, read_circuit, read_job
 from vinegate.core.field import FieldError
 from vinegate.core.gate import Gate, Verdict, worst
+from vinegate.core.machine.stage import Machine, plan_machine
 from vinegate.core.plate.gates import plate_gates
 from vinegate.core.plate.rated import rate
 from vinegate.core.protection.overload import overload
 from vinegate.core.rules import rule_set
 from vinegate.core.sheet import Missing, Sheet, Stage
+from vinegate.core.starting.locked_rotor import locked_rotor
 from vinegate.core.starting.start import plan_start
 from vinegate.core.supply.source import source_at_board
 from vinegate.core.working import Figure
@@ -30,6 +32,7 @@ class Plan:
     stages: tuple[Stage, ...]
     errors: tuple[FieldError, ...]
     cautions: tuple[str, ...]
+    machine: Machine | None = None
 
     def stage(self, key: str) -> Stage:
         """The stage of that key. Raises KeyError."""
@@ -76,6 +79,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     rules = rule_set(job.rules)
     motor, supply = Sheet("plate", "Motor"), Sheet("supply", "Supply")
     wiring, start, guard = Sheet("wiring", "Wiring"), Sheet("start", "Start"), Sheet("overload", "Overload")
+    model = Sheet("machine", "Machine")
 
     rated = rate(motor, circuit, job, rules)
     plate_gates(motor, circuit, job, rated, rules)
@@ -84,12 +88,14 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     if hertz is None:
         supply.needs([("supply.frequency", "frequency")], "reactances")
     run = rules.conductor(wiring, circuit.wiring, hertz) if hertz else None
-    study = plan_start(start, job, circuit, rules, rated=rated, source=source, run=run)
+    inrush = locked_rotor(start, circuit, rated, rules)
+    machine = plan_machine(model, circuit, rated, rules, inrush)
+    study = plan_start(start, job, circuit, rules, rated=rated, source=source, run=run, inrush=inrush, machine=machine)
     supply.gates.append(study.dip_gate)
     wiring.gates.append(study.terminals_gate)
     overload(guard, circuit, rated, rules, delta=study.runs_in_delta)
 
-    stages = tuple(sheet.close() for sheet in (supply, start, guard, wiring, motor))
+    stages = tuple(sheet.close() for sheet in (supply, start, guard, wiring, motor, model))
     missing = tuple(item for stage in stages for item in stage.missing)
     found = Findings(
         words=rules.words,
@@ -103,7 +109,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         plate_gates=tuple(motor.gates),
         missing=missing,
     )
-    return Plan(rules=job.rules, answer=answer(found), stages=stages, errors=errors, cautions=CAUTIONS)
+    return Plan(rules=job.rules, answer=answer(found), stages=stages, errors=errors, cautions=CAUTIONS, machine=machine)
 
 
 def plan_raw(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[str, Any]) -> Plan:

@@ -24,6 +24,12 @@ rpm = [speed]
 metre = [length] = m
 voltampere = [apparent] = VA
 kelvin = [rise] = K
+second = [time] = s
+minute = 60 second
+ohm = [resistance]
+kgm2 = [inertia]
+gd2 = 0.25 kgm2
+lbft2 = 0.042140110093804 kgm2
 one = []
 hp = 745.699872 watt
 ps = 735.49875 watt
@@ -56,6 +62,13 @@ _SPELLINGS: Final = (
     (re.compile(r"^(?:m|metres?|meters?)\.?$", re.I), "metre"),
     (re.compile(r"^(?:%|per ?cent)$", re.I), "percent"),
     (re.compile(r"^(?:°\s?c|k|deg ?c)$", re.I), "kelvin"),
+    (re.compile(r"^(?:s|sec|secs|seconds?)\.?$", re.I), "second"),
+    (re.compile(r"^(?:min|mins|minutes?)\.?$", re.I), "minute"),
+    (re.compile(r"^(?:Ω|Ω|ohms?)$", re.I), "ohm"),
+    (re.compile(r"^m(?:Ω|Ω)$"), "milliohm"),
+    (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)$", re.I), "kgm2"),
+    (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)\s?gd(?:²|2|\^2)$", re.I), "gd2"),
+    (re.compile(r"^lb\.?\s?[·*. -]?\s?ft(?:²|2|\^2)$", re.I), "lbft2"),
 )
 
 _UNIT_WORD: Final = re.compile(r"[A-Za-z]{1,16}")
@@ -135,6 +148,7 @@ class Quantity:
     def _out_of_range(self, text: str, unit: str) -> str:
         factor = _convert(1.0, unit, self.unit)
         shown = {"metre": "m", "foot": "ft", "inch": "in", "percent": "%", "one": "", "kelvin": "K"}.get(unit, unit)
+        shown = {"second": "s", "minute": "min", "ohm": "Ω", "kgm2": "kg·m²", "lbft2": "lb·ft²"}.get(shown, shown)
         shown = {"ampere": "A", "volt": "V", "watt": "W", "voltampere": "VA", "hertz": "Hz"}.get(shown, shown)
         low, high = f"{self.least / factor:.4g}", f"{self.most / factor:.6g}"
         return f"{text.strip()} is outside what a {self.name} here can be: {low} to {high} {shown}".rstrip() + "."
@@ -267,3 +281,13 @@ PERCENT_LIMIT = Quantity(name="limit", unit="one", shown="", bare="percent", exa
 CURRENT_RATIO = Quantity(name="ratio", unit="one", shown="", bare="one", example="7.2", least=1.5, most=15)
 X_OVER_R = Quantity(name="X/R", unit="one", shown="", bare="one", example="6, or R/X 0.25", least=0.05, most=100)
 RISE = Quantity(name="temperature rise", unit="K", shown="K", bare="K", example="80 K", least=5, most=200)
+TORQUE_RATIO = Quantity(
+    name="torque ratio", unit="one", shown="", bare="percent", bare_too="one", example="150 %", least=0.2, most=6
+)
+INERTIA = Quantity(
+    name="inertia", unit="kgm2", shown="kg·m²", bare="kgm2", example="0.9 kg·m² or 20 lb·ft²", least=1e-5, most=1e4
+)
+DURATION = Quantity(name="time", unit="second", shown="s", bare="second", example="12 s", least=0.05, most=3600)
+OHMS = Quantity(name="resistance", unit="ohm", shown="Ω", bare="ohm", example="0.25 Ω", least=1e-5, most=1e5)
+TEST_VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="95 V", least=1, most=1100)
+TEST_POWER = Quantity(name="power", unit="W", shown="W", bare="W", example="420 W", least=1, most=5e6)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from vinegate.core.gate import SOFT, Verdict
+from vinegate.core.gate import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.quantity import write
 
@@ -27,7 +27,7 @@ def summarise(plan: Plan) -> dict[str, Any]:
         if figure is not None:
             cells[column] = {
                 "value": figure.value,
-                "shown": f"{write(figure.value, 3 if figure.provenance in SOFT else 4)} {figure.unit}",
+                "shown": f"{write(figure.value, 3 if figure.soft else 4)} {figure.unit}",
                 "provenance": figure.provenance.value,
             }
     counts = {verdict.value: sum(gate.verdict is verdict for gate in plan.weighing) for verdict in Verdict}

@@ -25,6 +25,11 @@ class Provenance(StrEnum):
     def rank(self) -> int:
         return list(Provenance).index(self)
 
+    @property
+    def soft(self) -> bool:
+        """Assumed or estimated: never shown as if it were known."""
+        return self in (Provenance.ASSUMED, Provenance.ESTIMATED)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Figure:
@@ -40,6 +45,11 @@ class Figure:
     formula: str = ""
     substituted: str = ""
     note: str = ""
+
+    @property
+    def soft(self) -> bool:
+        """Whether it rests on an assumption or an estimate."""
+        return self.provenance.soft
 
     @property
     def shown(self) -> str:

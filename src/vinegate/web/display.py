@@ -9,7 +9,7 @@ from typing import Any
 
 from markupsafe import Markup, escape
 
-from vinegate.core.gate import SOFT, Verdict
+from vinegate.core.gate import Verdict
 from vinegate.core.quantity import write
 from vinegate.core.working import Figure, Provenance
 from vinegate.drawing import glyphs
@@ -25,7 +25,7 @@ def figure_value(figure: Figure | None, digits: int = 4) -> str:
     """
     if figure is None:
         return "–"
-    if figure.provenance in SOFT:
+    if figure.soft:
         return f"≈ {write(figure.value, min(digits, 3))} {figure.unit}".rstrip()
     return f"{write(figure.value, digits)} {figure.unit}".rstrip()
 

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 Array = npt.NDArray[np.float64]
-ComplexArray = npt.NDArray[np.complex128]
+ComplexArray = npt.NDArray[np.complexfloating[Any, Any]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,7 +92,7 @@ def operate(
     synchronous = circuit.synchronous_rad_s(hertz)
     speed = 1 - s
     drag_w = circuit.drag_w * np.abs(k * speed) ** 3
-    gap_torque = gap_w / synchronous
+    gap_torque = np.asarray(gap_w / synchronous, dtype=float)
     shaft_w = gap_w * speed - drag_w
     torque = gap_torque - circuit.drag_w * k**2 * speed * np.abs(speed) / circuit.synchronous_rad_s()
     return Operation(

@@ -1,12 +1,14 @@
-"""A double-cage circuit through what the plate says: exactly through rated current, power and speed and locked-rotor
-current, as near as a circuit can come to locked-rotor and breakdown torque.
+"""A double-cage circuit through what the plate says.
 
-Method. Losses at the rated point (from the efficiency) give the stator resistance, the core resistance and the drag by a
-stated split. With a trial stator leakage and magnetising reactance, the rotor's admittance is then known as a complex
-number at two slips: rated (from power and current) and standstill (from locked-rotor current and torque). The admittance
-of two cages in parallel, `Y/s = (1 + α·p)/(β0 + β1·p + β2·p²)·a0` with `p = j·s`, has four real parameters and is linear
-in them: four real equations, solved at once for a whole grid of trials. The best of the trials that are real cages is
-refined twice. (The two-cage admittance: Alger, The Nature of Induction Machines, 2nd ed., chapter 8.)
+Exact: rated current, power and speed, and locked-rotor current. As near as a circuit can come: locked-rotor and
+breakdown torque.
+
+Method. Losses at the rated point (from the efficiency) give the stator resistance, the core resistance and the drag by
+a stated split. With a trial stator leakage and magnetising reactance, the rotor's admittance is then known as a complex
+number at two slips: rated (from power and current) and standstill (from locked-rotor current and torque). Two cages in
+parallel have `Y/s = a0·(1 + α·p)/(β0 + β1·p + β2·p²)` with `p = j·s`: four real parameters, linear in the two complex
+numbers. The four equations are solved at once for a whole grid of trials; the best of those that are real cages is
+refined twice. (Two-cage admittance: Alger, The Nature of Induction Machines, 2nd ed., chapter 8.)
 """
 
 from __future__ import annotations
@@ -17,12 +19,15 @@ from functools import lru_cache
 from typing import Final
 
 import numpy as np
+import numpy.typing as npt
 
 from vinegate.core.machine.circuit import Array, Cage, ComplexArray, EquivalentCircuit, breakdown, operate
 
 # Share of the losses that are not the rotor's: stator winding, core, and drag (friction, windage, stray).
 # Usual for cage machines of 1 to 500 hp (IEEE 112:2017 assigns 1.2 to 1.8 % of output to stray alone).
 LOSS_SPLIT: Final = (0.45, 0.25, 0.30)
+
+Mask = npt.NDArray[np.bool_]
 
 _SLIPS: Final = np.geomspace(5e-3, 1.0, 36)
 _WEIGHT_BREAKDOWN: Final = 0.7
@@ -133,7 +138,7 @@ def _rated(target: Target) -> _Rated | NoFit:
 
 @dataclass(frozen=True, slots=True)
 class _Trials:
-    """A flat grid of trials: stator leakage, share of the rated gap susceptance that magnetises, locked-rotor torque."""
+    """A flat grid: stator leakage, share of the rated gap susceptance that magnetises, locked-rotor torque."""
 
     x1: Array
     share: Array
@@ -148,7 +153,7 @@ class _Solved:
     rfe: Array
     r: Array
     x: Array
-    good: Array
+    good: Mask
     top: Array
 
 
@@ -157,7 +162,9 @@ def _search(target: Target, rated: _Rated) -> Fit | None:
     x_lr = target.volts_v / math.sqrt(3) / target.locked_rotor_current_a
     rotor_a = rated.gap_w / (3 * rated.phase_v)
     single_cage = rated.gap_w * rated.slip * (target.locked_rotor_current_a / rotor_a) ** 2
-    most = max(1.7 * target.locked_rotor_torque_nm, 1.3 * single_cage * target.poles / (4 * math.pi * target.frequency_hz))
+    most = max(
+        1.7 * target.locked_rotor_torque_nm, 1.3 * single_cage * target.poles / (4 * math.pi * target.frequency_hz)
+    )
     axes = [
         np.linspace(0.1, 0.6, 6) * x_lr,
         np.linspace(0.55, 0.99, 9),
@@ -198,21 +205,22 @@ def _solve(target: Target, rated: _Rated, trials: _Trials) -> _Solved:
     y_total = rated.current / gap_v
     g_core = rated.core_w / (3 * gap_v2)
     b_m = trials.share * -y_total.imag
+    y_m = g_core - 1j * b_m
     y_rated = y_total - g_core + 1j * b_m
     y_rated = rated.gap_w / (3 * gap_v2) + 1j * y_rated.imag
     z_lr = rated.phase_v / target.locked_rotor_current_a
     synchronous = 4 * math.pi * target.frequency_hz / target.poles
     i2 = 3 * target.locked_rotor_current_a**2
-    y_still, possible = _standstill(z_lr, z_1, trials, synchronous / i2, g_core - 1j * b_m)
+    y_still, possible = _standstill(z_lr, z_1, trials, synchronous / i2, y_m)
     r, x, good = _cages(rated.slip, y_rated, y_still)
     good = good & possible & (b_m > 0) & (trials.x1 > 0)
-    top = _largest_torque(rated, z_1, g_core - 1j * b_m, r, x, synchronous)
+    top = _largest_torque(rated, z_1, y_m, r, x, synchronous)
     return _Solved(xm=1 / b_m, rfe=1 / g_core, r=r, x=x, good=good, top=top)
 
 
 def _standstill(
     z_lr: float, z_1: ComplexArray, trials: _Trials, per_torque: float, y_m: ComplexArray
-) -> tuple[ComplexArray, Array]:
+) -> tuple[ComplexArray, Mask]:
     """Rotor admittance at standstill from the magnitude of the impedance and the gap power of the wanted torque.
 
     Gap power is input less stator and core loss; core loss hangs on the gap volts, so it is met by three rounds.
@@ -230,7 +238,7 @@ def _standstill(
     return y_rotor, possible & (y_rotor.real > 0)
 
 
-def _cages(slip: float, y_rated: ComplexArray, y_still: ComplexArray) -> tuple[Array, Array, Array]:
+def _cages(slip: float, y_rated: ComplexArray, y_still: ComplexArray) -> tuple[Array, Array, Mask]:
     """Two cages with these admittances at `slip` and at 1: arrays (2, n) of ohms, and which are real and positive."""
     rows = []
     for s, y in ((slip, y_rated), (1.0, y_still)):

@@ -8,12 +8,13 @@ from vinegate.core.assumed import assume
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.gate import Gate, Verdict, at_least, at_most
+from vinegate.core.machine.stage import Machine
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.dip import AtRest, StartPoint, at_rest, in_wye, neglected_run, solve_start
-from vinegate.core.starting.locked_rotor import LockedRotor, locked_rotor
+from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.starting.wye_delta import wye_delta_gate
 from vinegate.core.supply.source import Source
 from vinegate.core.working import Figure
@@ -57,10 +58,11 @@ def plan_start(
     rated: Rated,
     source: Source | None,
     run: RunImpedance | None,
+    inrush: LockedRotor | None,
+    machine: Machine | None,
 ) -> StartStudy:
     """Solve the first moment of the start with the highest locked-rotor current the facts allow."""
-    inrush = locked_rotor(sheet, circuit, rated, rules)
-    motor = _motor(sheet, circuit, rated, rules, inrush)
+    motor = _motor(sheet, circuit, rated, rules, inrush, machine)
     parts = _Circuit(source=source, run=run, motor=motor, plate_volts=rated.volts)
     eligible = wye_delta_gate(circuit, job, rules)
     full = _solve(sheet, "full", parts)
@@ -96,12 +98,22 @@ def plan_start(
     )
 
 
-def _motor(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None) -> AtRest | None:
+def _motor(
+    sheet: Sheet,
+    circuit: Circuit,
+    rated: Rated,
+    rules: RuleSet,
+    inrush: LockedRotor | None,
+    machine: Machine | None,
+) -> AtRest | None:
     if inrush is None or inrush.high is None or rated.volts is None:
         return None
     stated = circuit.start.locked_rotor_power_factor
     name = f"{rules.words.locked_rotor.capitalize()} power factor"
-    if stated is None:
+    if stated is None and machine is not None:
+        power_factor = machine.locked_rotor_power_factor
+        sheet.figures.append(power_factor)
+    elif stated is None:
         power_factor = assume(sheet, "locked_rotor_power_factor", "pf", name, "pf_LR")
     else:
         source = circuit.source_of("start.locked_rotor_power_factor")

@@ -24,9 +24,6 @@ class Station:
     gates: tuple[Gate, ...] = ()
 
 
-STATIONS = ("supply", "start", "overload", "wiring", "plate")
-
-
 def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
     """The stations in order, each with the gates that stand behind it."""
     words = rule_set(RuleSetName(plan.rules)).words

@@ -23,7 +23,8 @@ from vinegate.store.drafts import Conflict, OtherSave, Saved, Writer
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit, Revision, revision_letter
 from vinegate.web.circuit.form import changes_in, entered_facts, form_fields, labels
-from vinegate.web.circuit.line import STATIONS, leading, line, tally
+from vinegate.web.circuit.line import leading, line, tally
+from vinegate.web.circuit.machine import asked, chart_of, curves_csv
 from vinegate.web.circuit.methods import methods
 from vinegate.web.jobs.views import access_to
 
@@ -36,6 +37,7 @@ SHEETS: dict[str, tuple[str, ...]] = {
     "overload": (),
     "wiring": ("wiring",),
     "plate": ("plate",),
+    "machine": ("machine",),
 }
 _LONGEST_NOTE = 400
 
@@ -71,7 +73,7 @@ def show(job_id: int, tag: str) -> Redirect:
     return redirect(url_for(".sheet", job_id=job_id, tag=tag, station="plate" if empty else "start"))
 
 
-@blueprint.get("/<any(supply, start, overload, wiring, plate):station>")
+@blueprint.get("/<any(supply, start, overload, wiring, plate, machine):station>")
 @login_required
 def sheet(job_id: int, tag: str, station: str) -> str:
     """The line with the sheet of one station."""
@@ -81,7 +83,7 @@ def sheet(job_id: int, tag: str, station: str) -> str:
     return render_template("circuit/sheet.html", **context)
 
 
-@blueprint.post("/<any(supply, start, overload, wiring, plate):station>")
+@blueprint.post("/<any(supply, start, overload, wiring, plate, machine):station>")
 @login_required
 def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int]:
     """Keep what was typed and answer with the new numbers.
@@ -130,7 +132,6 @@ def _context(
     )
     issued = revisions.revisions(circuit)
     following_number = (issued[0].number if issued else 0) + 1
-    place = STATIONS.index(station)
     return {
         "access": access,
         "circuit": circuit,
@@ -142,6 +143,7 @@ def _context(
         "leading": leading,
         "tally": tally(plan),
         "methods": methods(plan) if station == "start" else (),
+        "chart": chart_of(planned.plan, *asked()) if station == "machine" else None,
         "fields": fields,
         "labels": labels(access.rules.value),
         "conflicts": conflicts,
@@ -155,8 +157,6 @@ def _context(
         "seen": drafts.newest_save(access),
         "page": writer.page,
         "sequence": writer.sequence + 1,
-        "previous": STATIONS[place - 1] if place else None,
-        "following": STATIONS[place + 1] if place + 1 < len(STATIONS) else None,
     }
 
 
@@ -281,3 +281,18 @@ def plan_json(job_id: int, tag: str) -> Response:
     access = access_to(job_id)
     planned = _draft(access, jobs.circuit_by_tag(access, tag))
     return Response(json.dumps(plan_document(planned.plan), ensure_ascii=False), mimetype="application/json")
+
+
+@blueprint.get("/machine.csv")
+@blueprint.get("/machine.svg", endpoint="machine_svg")
+@login_required
+def machine_csv(job_id: int, tag: str) -> Response:
+    """The machine's curves as a table or a drawing, at the volts and frequency asked for."""
+    access = access_to(job_id)
+    chart = chart_of(_draft(access, jobs.circuit_by_tag(access, tag)).plan, *asked())
+    if chart is None:
+        abort(404)
+    if request.path.endswith(".svg"):
+        return Response(chart.standalone, mimetype="image/svg+xml")
+    headers = {"Content-Disposition": f'attachment; filename="{tag}-machine.csv"'}
+    return Response(curves_csv(chart.curves), mimetype="text/csv", headers=headers)

@@ -1,8 +1,10 @@
 // Small enhancers over server HTML. Without them every page works as ordinary forms.
 import { attachKeys } from "./keys.js";
 import { attachLive } from "./live.js";
+import { attachReadouts } from "./readout.js";
 
 attachKeys(document);
+attachReadouts(document);
 
 const live = document.querySelector("[data-live]");
 if (live) attachLive(live);

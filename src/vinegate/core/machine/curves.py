@@ -1,0 +1,43 @@
+"""The machine against speed, at any volts and frequency."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from vinegate.core.machine.circuit import Array, EquivalentCircuit, operate
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Curves:
+    """From standstill to just below synchronous speed. Torque is the shaft's, losses are all but the shaft's power."""
+
+    volts_v: float
+    frequency_hz: float
+    speed_rpm: Array
+    torque_nm: Array
+    line_current_a: Array
+    power_factor: Array
+    loss_w: Array
+
+
+def curves(
+    circuit: EquivalentCircuit, *, volts_v: float, frequency_hz: float | None = None, count: int = 121
+) -> Curves:
+    """Arrays of `count` values over speed, closer together towards synchronous speed, where the curves bend."""
+    hertz = frequency_hz or circuit.frequency_hz
+    slip = np.linspace(1.0, 0.0, count) ** 1.7
+    slip[-1] = 1e-6
+    run = operate(circuit, slip, volts_v=volts_v, frequency_hz=hertz)
+    synchronous_rpm = circuit.synchronous_rad_s(hertz) * 30 / math.pi
+    return Curves(
+        volts_v=volts_v,
+        frequency_hz=hertz,
+        speed_rpm=synchronous_rpm * (1 - slip),
+        torque_nm=run.torque_nm,
+        line_current_a=run.line_current_a,
+        power_factor=run.power_factor,
+        loss_w=run.input_w - run.shaft_w,
+    )

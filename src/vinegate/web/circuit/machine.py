@@ -1,0 +1,106 @@
+"""The machine's chart: curves at the volts and frequency asked for, drawn and as a table."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from dataclasses import dataclass
+
+from flask import request
+from markupsafe import Markup
+
+from vinegate.core.machine.curves import Curves, curves
+from vinegate.core.plan import Plan
+from vinegate.core.quantity import FREQUENCY, VOLTAGE, QuantityError, write
+from vinegate.core.rules import rule_set
+from vinegate.drawing.machine_chart import machine_chart
+from vinegate.drawing.scene import svg
+
+_STYLE = (
+    "<style>text{font:11px sans-serif}.grid{stroke:#ccc}.curve{fill:none;stroke-width:2}.torque{stroke:#a2461b}"
+    ".current{stroke:#1d2a29}.pf{stroke:#2b5f49;stroke-dasharray:5 3}.rated{fill:#a2461b}"
+    "text{stroke:none!important}</style>"
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Chart:
+    """What the machine sheet shows of the curves."""
+
+    curves: Curves
+    svg: Markup
+    standalone: str
+    points: str
+    caption: str
+    others: list[tuple[str, float, float]]
+    query: dict[str, float]
+
+
+def asked() -> tuple[float | None, float | None]:
+    """Volts and frequency of the address; what cannot be read is left out."""
+    found = []
+    for name, kind in (("volts", VOLTAGE), ("hertz", FREQUENCY)):
+        try:
+            found.append(kind.read(request.args[name]) if name in request.args else None)
+        except QuantityError:
+            found.append(None)
+    return found[0], found[1]
+
+
+def chart_of(plan: Plan, volts_v: float | None, frequency_hz: float | None) -> Chart | None:
+    """The chart of the plan's machine; None when there is no machine."""
+    machine, current, speed = plan.machine, plan.figure("plate.current"), plan.figure("plate.speed")
+    if machine is None or current is None or speed is None:
+        return None
+    volts, hertz = volts_v or machine.volts_v, frequency_hz or machine.circuit.frequency_hz
+    found = curves(machine.circuit, volts_v=volts, frequency_hz=hertz)
+    unit = rule_set(plan.rules).words.speed_unit
+    scene = machine_chart(
+        found,
+        rated_torque_nm=machine.rated_torque_nm,
+        rated_current_a=current.value,
+        rated_speed_rpm=speed.value,
+        speed_unit=unit,
+    )
+    drawn = svg(scene, "chart-drawing")
+    return Chart(
+        curves=found,
+        svg=Markup(drawn),  # noqa: S704 - our own drawing
+        standalone=drawn.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1).replace(
+            "><", f">{_STYLE}<", 1
+        ),
+        points=_points(found, machine.rated_torque_nm),
+        caption=f"At {write(volts)} V, {write(hertz)} Hz: {machine.origin} circuit. The dot is the plate.",
+        others=_others(machine.volts_v, machine.circuit.frequency_hz),
+        query={"volts": volts, "hertz": hertz},
+    )
+
+
+def _others(volts: float, hertz: float) -> list[tuple[str, float, float]]:
+    return [
+        ("plate", volts, hertz),
+        ("80 % volts", round(0.8 * volts, 1), hertz),
+        ("65 % volts", round(0.65 * volts, 1), hertz),
+        ("half speed, volts with frequency", round(volts / 2, 1), hertz / 2),
+    ]
+
+
+def _points(found: Curves, rated_torque_nm: float) -> str:
+    rows = zip(
+        found.speed_rpm, 100 * found.torque_nm / rated_torque_nm, found.line_current_a, found.power_factor, strict=True
+    )
+    return json.dumps(
+        [[round(float(s)), round(float(t), 1), round(float(i), 1), round(float(p), 3)] for s, t, i, p in rows]
+    )
+
+
+def curves_csv(found: Curves) -> str:
+    """The curves as CSV with units in the head."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["speed_rpm", "torque_nm", "line_current_a", "power_factor", "loss_w"])
+    columns = (found.speed_rpm, found.torque_nm, found.line_current_a, found.power_factor, found.loss_w)
+    for row in zip(*columns, strict=True):
+        writer.writerow([f"{float(value):.6g}" for value in row])
+    return out.getvalue()
