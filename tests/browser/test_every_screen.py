@@ -25,7 +25,15 @@ def check(page):
 def test_every_screen(enter, address, circuit, theme, width):
     page = enter(color_scheme=theme, viewport={"width": width, "height": 800})
     job = circuit.rsplit("/", 1)[0]
-    addresses = [f"{address}/", job, f"{job}/members", f"{circuit}/print", f"{address}/patterns", f"{address}/nowhere"]
+    addresses = [
+        f"{address}/",
+        job,
+        f"{job}/members",
+        f"{circuit}/print",
+        f"{address}/patterns",
+        f"{address}/nowhere",
+        f"{address}/codes?q=256TCZ",
+    ]
     addresses += [f"{circuit}/{station}" for station in STATIONS]
     for place in addresses:
         page.goto(place)

@@ -45,6 +45,18 @@ def test_rated_torque_in_both_dialects(p11, h1):
         ({"supply.volts": "208"}, "plate.volts", Verdict.AJAR, "close to the ±10 %"),
         ({"supply.volts": "208", "plate.volts": "230/460 usable at 208"}, "plate.volts", Verdict.OPEN, "usable at"),
         ({"supply.volts": "220", "plate.volts": "208-230/460"}, "plate.volts", Verdict.OPEN, "asks for"),
+        # √3·460·560/75 000 = 5.95 kVA/hp; 700 A would be 7.4
+        ({"plate.locked_rotor_current": "560"}, "plate.letter", Verdict.OPEN, "within letter G"),
+        (
+            {"plate.locked_rotor_current": "700"},
+            "plate.letter",
+            Verdict.SHUT,
+            "letter and locked-rotor amperes disagree",
+        ),
+        ({"plate.service_factor_current": "104"}, "plate.sf_amps", Verdict.OPEN, "104 A at service factor"),
+        ({"plate.service_factor_current": "85"}, "plate.sf_amps", Verdict.SHUT, "less than 92 A"),
+        ({}, "plate.table", Verdict.OPEN, "table 96 A for conductors"),
+        ({"plate.full_load_current": "140/70"}, "plate.table", Verdict.AJAR, "27 % below"),
         ({"supply.frequency": "50"}, "plate.frequency", Verdict.SHUT, "60 Hz"),
         ({"supply.frequency": None}, "plate.frequency", Verdict.UNKNOWN, "system frequency"),
     ],
@@ -67,3 +79,21 @@ def test_one_ampere_value_for_two_voltages_is_marked_assumed(p11):
     assert current.value == 92
     assert current.provenance == "assumed"
     assert "taken to be for 460 V" in current.note
+
+
+@pytest.mark.parametrize(
+    ("volts", "supply", "power", "amperes"),
+    [
+        ("460", "480", "75 hp", 96),
+        ("230/460", "240", "75 hp", 192),
+        ("208", "208", "10 hp", 30.8),
+        ("200", "208", "10 hp", 32.2),
+        ("575", "600", "100 hp", 99),
+        ("460", "480", "50 kW", None),  # 67 hp is no tabulated size
+        ("380", "380", "75 hp", None),
+    ],
+)
+def test_table_current_by_volts_and_power(p11, volts, supply, power, amperes):
+    plan = p11({"plate.volts": volts, "supply.volts": supply, "plate.power": power, "plate.full_load_current": "90"})
+    found = plan.figure("plate.table_current")
+    assert (found.value if found else None) == amperes

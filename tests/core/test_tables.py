@@ -103,3 +103,56 @@ def test_apparent_power_limits_are_contiguous_and_fall():
     for row, following in itertools.pairwise(rows):
         assert row["to_kw"] == following["above_kw"]
         assert float(row["kva_per_kw"]) > float(following["kva_per_kw"])
+
+
+def test_full_load_currents_rise_with_power_and_fall_with_volts():
+    table = load("full_load_current_3ph")
+    for volts in table.columns[1:]:
+        values = column("full_load_current_3ph", volts)
+        assert values == sorted(values)
+    for row in table.rows:
+        across = [value for volts in table.columns[1:] if (value := table.number(row, volts)) is not None]
+        assert across == sorted(across, reverse=True)
+
+
+def test_full_load_currents_are_inverse_to_volts():
+    """The table's columns are one set of motors at different volts: amperes times volts agree within rounding."""
+    table = load("full_load_current_3ph")
+    for row in table.rows:
+        at_230, at_460 = table.number(row, "230"), table.number(row, "460")
+        if at_230 and at_460:
+            assert at_230 / at_460 == pytest.approx(2, abs=0.12), row["hp"]
+
+
+@pytest.mark.parametrize("name", ["torque_nema_ab", "torque_nema_c"])
+def test_torques_never_rise_with_power(name):
+    table = load(name)
+    for key in table.columns[1:]:
+        values = column(name, key)
+        assert values == sorted(values, reverse=True), key
+
+
+def test_breakdown_is_never_below_locked_rotor_torque_from_two_horsepower():
+    table = load("torque_nema_ab")
+    for row in table.rows:
+        for poles in (2, 4, 6, 8):
+            start, top = table.number(row, f"lrt_{poles}"), table.number(row, f"bdt_{poles}")
+            if start is not None and top is not None:
+                assert top >= start, (row["hp"], poles)
+
+
+def test_locked_rotor_limits_are_about_six_and_a_half_times_the_table_current():
+    """NFPA 70 uses six times full-load current in 430.110; MG 1's limit lies at 5.3 to 9 times, higher for small motors."""
+    table, currents = load("locked_rotor_nema"), load("full_load_current_3ph")
+    for row in table.rows:
+        hp = currents.find(hp=row["hp"])
+        at_230 = currents.number(hp, "230") or 2 * currents.number(hp, "460")
+        assert 5.3 < table.number(row, "amps_230") / at_230 < 9.2, row["hp"]
+
+
+def test_iec_torques_are_contiguous_and_breakdown_is_above_the_start():
+    rows = load("torque_iec_n").rows
+    for row, following in itertools.pairwise(rows):
+        assert row["to_kw"] == following["above_kw"]
+    for row in rows:
+        assert all(float(row[f"b_{p}"]) >= float(row[f"l_{p}"]) for p in (2, 4, 6, 8)), row

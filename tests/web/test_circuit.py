@@ -152,3 +152,24 @@ def test_no_machine_no_curves(sign_in, circuit):
     ines = sign_in("ines")
     ines.post(f"{job}/circuits", {"tag": "N-2"})
     assert ines.get(f"{job}/N-2/machine.csv").status_code == 404
+
+
+def test_where_a_figure_came_from_is_kept_and_travels(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", field("sources.plate.speed", "", "measured"))
+    page = ines.get(f"{circuit}/plate").get_data(as_text=True)
+    assert '<option value="measured" selected>' in page
+    plan = json.loads(ines.get(f"{circuit}/plan.json").data)
+    figures = {figure["key"]: figure for stage in plan["stages"] for figure in stage["figures"]}
+    assert figures["plate.speed"]["provenance"] == "measured"
+    ines.post(f"{circuit}/plate", field("sources.plate.horses", "", "measured"))
+    assert "horses" not in ines.get(f"{circuit.rsplit('/', 1)[0]}/file").get_data(as_text=True)
+
+
+def test_codes_are_read_on_the_plate_and_on_the_shelf(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", field("plate.frame", "405T", "256TCZ"))
+    assert "shaft height 6.25 in" in ines.get(f"{circuit}/plate").get_data(as_text=True)
+    shelf = ines.get("/codes?q=IP55+IC411").get_data(as_text=True)
+    assert "jets from any side" in shelf
+    assert "No code known here" in ines.get("/codes?q=zzz").get_data(as_text=True)

@@ -20,7 +20,8 @@ class Fact:
     """Metadata of one field, and its reader. Goes into `Annotated[...]` of a facts model.
 
     `read` turns text into core's value or raises QuantityError with a message for the person;
-    `label_iec` replaces `label` under IEC words where the trade's two dialects differ.
+    `label_iec` replaces `label` under IEC words where the trade's two dialects differ; `code` is the kind of plate
+    code it holds, to be decoded beside it.
     """
 
     label: str
@@ -32,6 +33,7 @@ class Fact:
     example: str = ""
     choices: tuple[tuple[str, str], ...] = ()
     rules: str = ""
+    code: str = ""
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> CoreSchema:
         return core_schema.no_info_plain_validator_function(self._validate)

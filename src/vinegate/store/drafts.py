@@ -137,7 +137,7 @@ def last_save(circuit: Circuit) -> Save | None:
 
 
 def _owner(path: str) -> str:
-    stage = path.partition(".")[0]
+    stage = path.removeprefix("sources.").partition(".")[0]
     if stage in JOB_STAGES:
         return "job"
     if stage in CIRCUIT_STAGES:

@@ -42,6 +42,11 @@ def _read_leads(text: str) -> int:
     return number
 
 
+def _code(label: str, kind: str, example: str, **more: str) -> Fact:
+    """A code that stands on the plate: any text is kept, and what it says is shown beside it."""
+    return words(label, 40, code=kind, example=example, **more)
+
+
 class Plate(Facts):
     """The nameplate, as stamped. Every field may be missing."""
 
@@ -81,7 +86,14 @@ class Plate(Facts):
     ] = None
     code_letter: Annotated[
         str | None,
-        Fact(label="Code letter", read=_code_letter, example="G", help="Locked-rotor kVA per hp.", rules="nec"),
+        Fact(
+            label="Code letter",
+            read=_code_letter,
+            example="G",
+            help="Locked-rotor kVA per hp.",
+            rules="nec",
+            code="letter",
+        ),
     ] = None
     code_letter_for: Annotated[
         str | None,
@@ -109,7 +121,13 @@ class Plate(Facts):
     ] = None
     design_letter: Annotated[
         str | None,
-        Fact(label="Design", read=_design_letter, example="B", help="MG 1: A to D. IEC 60034-12: N, NE, H, HE…"),
+        Fact(
+            label="Design",
+            read=_design_letter,
+            example="B",
+            help="MG 1: A to D. IEC 60034-12: N, NE, H, HE…",
+            code="design",
+        ),
     ] = None
     efficiency_pu: Annotated[float | None, measure("Efficiency", q.EFFICIENCY, "η", help="Nominal, at full load.")] = (
         None
@@ -120,3 +138,17 @@ class Plate(Facts):
         int | None,
         Fact(label="Leads", read=_read_leads, example="12", help="Leads brought out: 3, 6, 9 or 12."),
     ] = None
+    service_factor_current_a: Annotated[
+        float | None, measure("SF amperes", q.CURRENT, "SFA", rules="nec", example="105 A", help="At service factor.")
+    ] = None
+    insulation_class: Annotated[str | None, _code("Insulation class", "insulation", "F")] = None
+    duty: Annotated[str | None, _code("Duty", "duty", "CONT or S1", label_iec="Duty type")] = None
+    enclosure: Annotated[str | None, _code("Enclosure", "enclosure", "TEFC")] = None
+    frame: Annotated[str | None, _code("Frame", "frame", "405T or 225M")] = None
+    protection: Annotated[str | None, _code("IP code", "ip", "IP55")] = None
+    cooling: Annotated[str | None, _code("Cooling", "cooling", "IC411")] = None
+    mounting: Annotated[str | None, _code("Mounting", "mounting", "IM B3")] = None
+    efficiency_class: Annotated[str | None, _code("IE class", "efficiency", "IE3")] = None
+    thermal_protection: Annotated[str | None, _code("Thermal protection", "thermal", "AUTO, MAN or NONE")] = None
+    temperature_code: Annotated[str | None, _code("T-code", "tcode", "T3C")] = None
+    rotation: Annotated[str | None, _code("Rotation", "rotation", "CCW ODE")] = None

@@ -11,11 +11,13 @@ from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.working import Figure
+from vinegate.core.tables import load
+from vinegate.core.working import Figure, Provenance
 
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %
 _DOUBTFUL_SLIP_PCT: Final = 5.0  # MG 1 1.19.1: designs A, B and C stay below 5 %
 _LEAST_ETA_PF: Final = 0.45
+_FAR_FROM_TABLE: Final = 0.25
 
 
 def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) -> None:
@@ -25,6 +27,7 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
         _power_gate(sheet, circuit, rated, rules),
         _volts_gate(circuit, job, rules),
         _frequency_gate(job, rated),
+        *_stamped_gates(sheet, circuit, rated, rules),
     ]
 
 
@@ -145,3 +148,92 @@ def _frequency_gate(job: Job, rated: Rated) -> Gate:
         remedy = "Ask the maker for ratings at the supply's frequency, or take another motor."
         return common(margin=5 - abs(off), verdict=Verdict.SHUT, sentence=text, remedy=remedy)
     return common(margin=5 - abs(off), verdict=Verdict.OPEN, sentence=f"{rated.frequency.shown} on plate and supply.")
+
+
+def _stamped_gates(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> list[Gate]:
+    """Figures stamped twice in different words; only where both stand on the plate."""
+    found = [_letter_gate(circuit, rated), _service_factor_gate(circuit, rated)]
+    if rules.name == "nec":
+        found.append(_table_gate(table_current(sheet, circuit, rated), rated))
+    return [gate for gate in found if gate is not None]
+
+
+def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
+    """Code letter against stamped locked-rotor amperes."""
+    plate = circuit.plate
+    if plate.code_letter is None or plate.locked_rotor_current_a is None or plate.power_w is None or not rated.volts:
+        return None
+    table = load("code_letter")
+    row = table.find(letter=plate.code_letter)
+    assert row is not None
+    per_hp = 3**0.5 * rated.volts.value * plate.locked_rotor_current_a / 1000 / (plate.power_w / WATT_PER_HP)
+    low, high = table.number(row, "from_kva_per_hp") or 0.0, table.number(row, "to_kva_per_hp") or float("inf")
+    common = partial(Gate, key="plate.letter", name="Code letter and locked-rotor amperes agree", source=table.cite)
+    said = f"{write(plate.locked_rotor_current_a)} A is {write(per_hp, 3)} kVA/hp"
+    if low <= per_hp < high:
+        return common(verdict=Verdict.OPEN, sentence=f"{said}, within letter {plate.code_letter}.")
+    near = low * 0.95 <= per_hp < high * 1.05
+    text = f"{said}, outside letter {plate.code_letter}: code letter and locked-rotor amperes disagree."
+    remedy = "Read both again; the stamped amperes are used."
+    return common(verdict=Verdict.AJAR if near else Verdict.SHUT, sentence=text, remedy=remedy)
+
+
+def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:
+    """Amperes at service factor against full-load amperes."""
+    amps = circuit.plate.service_factor_current_a
+    if amps is None or rated.current is None:
+        return None
+    common = partial(Gate, key="plate.sf_amps", name="SF amperes above full-load amperes", source="NEMA MG 1:2021 1.42")
+    if amps < rated.current.value:
+        text = f"{write(amps)} A at service factor is less than {rated.current.shown} at full load."
+        return common(verdict=Verdict.SHUT, sentence=text, remedy="Read both amperes again.")
+    return common(
+        verdict=Verdict.OPEN, sentence=f"{write(amps)} A at service factor, {rated.current.shown} at full load."
+    )
+
+
+_TABLE_COLUMNS: Final = {
+    115: (110, 120),
+    200: (200, 200),
+    208: (208, 208),
+    230: (220, 240),
+    460: (440, 480),
+    575: (550, 600),
+}
+_NEAR_HP: Final = 0.03
+
+
+def table_current(sheet: Sheet, circuit: Circuit, rated: Rated) -> Figure | None:
+    """Full-load current of NFPA 70 table 430.250 for this power and voltage, on the sheet; None where not tabulated."""
+    power_w = circuit.plate.power_w
+    if power_w is None or rated.volts is None:
+        return None
+    table, hp = load("full_load_current_3ph"), power_w / WATT_PER_HP
+    row = min(table.rows, key=lambda candidate: abs(float(candidate["hp"]) - hp))
+    volts = rated.volts.value
+    column = next((str(name) for name, (low, high) in _TABLE_COLUMNS.items() if low <= volts <= high), None)
+    if column is None or abs(float(row["hp"]) / hp - 1) > _NEAR_HP:
+        return None
+    value = table.number(row, column)
+    if value is None:
+        return None
+    note = "For conductors, short-circuit protection and disconnect (430.6(A)(1)); overloads use the plate's."
+    name = "Full-load current, table"
+    return sheet.given(
+        "table_current", name, "I_tab", value, "A", provenance=Provenance.TABLE, source=table.cite, note=note
+    )
+
+
+def _table_gate(table: Figure | None, rated: Rated) -> Gate | None:
+    if table is None or rated.current is None:
+        return None
+    off = rated.current.value / table.value - 1
+    common = partial(
+        Gate, key="plate.table", name="Plate and table current", source=table.source, value=100 * off, unit="%"
+    )
+    if abs(off) <= _FAR_FROM_TABLE:
+        text = f"Plate {rated.current.shown} for the overload, table {table.shown} for conductors and short circuit."
+        return common(verdict=Verdict.OPEN, sentence=text)
+    side = "above" if off > 0 else "below"
+    text = f"Plate {rated.current.shown} is {abs(100 * off):.0f} % {side} the table's {table.shown}."
+    return common(verdict=Verdict.AJAR, sentence=text, remedy="Check power, volts and amperes on the plate.")

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES
 from vinegate.core.field import Fact, FieldError, choice
+from vinegate.core.plate.codes import Meaning, decode
 from vinegate.core.supply.facts import METALS
 from vinegate.store.drafts import Change, Conflict
 from vinegate.store.jobs import Raw
@@ -28,6 +29,11 @@ class FormField:
     error: str = ""
     conflict: Conflict | None = None
     readonly: bool = False
+
+    @property
+    def decoded(self) -> tuple[Meaning, ...]:
+        """What the code in this field says."""
+        return decode(self.fact.code, self.text) if self.fact.code and self.text else ()
 
     @property
     def id(self) -> str:
@@ -56,7 +62,7 @@ def changes_in(form: Mapping[str, str]) -> dict[str, Change]:
 
 
 def _known(path: str) -> bool:
-    stage, _, name = path.partition(".")
+    stage, _, name = path.removeprefix("sources.").partition(".")
     return stage in STAGES and name in STAGES[stage].fields()
 
 
@@ -115,3 +121,26 @@ def entered_facts(job: Raw, circuit: Raw, rules: str) -> list[tuple[str, str, st
         if text:
             found.append((stage, label, str(text)))
     return found
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Origin:
+    """Where one filled field's figure came from, to be chosen."""
+
+    path: str
+    label: str
+    value: str
+
+    @property
+    def id(self) -> str:
+        return "origin-" + self.path.replace(".", "-")
+
+
+def origins(fields: Mapping[str, FormField], circuit: Raw) -> list[Origin]:
+    """The origin of each filled field; a plate's figures are stamped unless they say otherwise."""
+    said = circuit.get("sources") or {}
+    return [
+        Origin(path=path, label=field.label, value=str(said.get(path) or ""))
+        for path, field in fields.items()
+        if field.text
+    ]

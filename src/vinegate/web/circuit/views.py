@@ -12,9 +12,9 @@ from flask_login import login_required
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate import __version__
+from vinegate.core.facts import ENTERED, read_circuit, read_job
 from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job as JobFacts
-from vinegate.core.facts import read_circuit, read_job
 from vinegate.core.plan import Plan, plan_circuit
 from vinegate.core.rules import rule_set
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
@@ -22,7 +22,7 @@ from vinegate.store import drafts, jobs, revisions
 from vinegate.store.drafts import Conflict, OtherSave, Saved, Writer
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit, Revision, revision_letter
-from vinegate.web.circuit.form import changes_in, entered_facts, form_fields, labels
+from vinegate.web.circuit.form import changes_in, entered_facts, form_fields, labels, origins
 from vinegate.web.circuit.line import leading, line, tally
 from vinegate.web.circuit.machine import asked, chart_of, curves_csv
 from vinegate.web.circuit.methods import methods
@@ -145,6 +145,8 @@ def _context(
         "methods": methods(plan) if station == "start" else (),
         "chart": chart_of(planned.plan, *asked()) if station == "machine" else None,
         "fields": fields,
+        "origins": origins(fields, planned.circuit_raw) if station in ("plate", "machine") else [],
+        "origin_words": ENTERED,
         "labels": labels(access.rules.value),
         "conflicts": conflicts,
         "others": others,

@@ -9,6 +9,7 @@ from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.field import measure
 from vinegate.core.gate import Gate, Verdict
+from vinegate.core.plate.codes import KIND_NAMES, Meaning, shelf
 from vinegate.core.quantity import POWER
 from vinegate.store.database import database
 from vinegate.store.drafts import Conflict
@@ -33,6 +34,17 @@ def health() -> Response:
     """For a proxy: 200 when the database answers."""
     database.execute_sql("SELECT 1")
     return Response("ok\n", mimetype="text/plain")
+
+
+@blueprint.get("/codes")
+def codes() -> str:
+    """The shelf: what any code on a plate means."""
+    question = request.args.get("q", "")[:200]
+    found = shelf(question) if question else ()
+    kinds: dict[str, list[Meaning]] = {}
+    for meaning in found:
+        kinds.setdefault(KIND_NAMES[meaning.kind], []).append(meaning)
+    return render_template("pages/codes.html", question=question, kinds=kinds)
 
 
 @blueprint.get("/patterns")

@@ -1,0 +1,85 @@
+"""What the codes on a plate say."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vinegate.core.plate.codes import KIND_NAMES, decode, shelf
+from vinegate.core.tables import load
+
+
+def said(question):
+    return " | ".join(f"{meaning.part}: {meaning.text}" for meaning in shelf(question))
+
+
+@pytest.mark.parametrize(
+    ("question", "words"),
+    [
+        ("what does 256TCZ mean", ["shaft height 6.25 in", "C-face and a shaft that is not standard"]),
+        ("143T", ["shaft height 3.5 in"]),  # 14 ÷ 4
+        ("405T", ["shaft height 10 in"]),
+        ("56C", ["shaft height 3.5 in", "C-face"]),  # 56 ÷ 16, a NEMA number though 56 mm exists too
+        ("frame 48", ["shaft height 3 in"]),
+        ("225M", ["shaft height 225 mm", "medium"]),
+        ("112M", ["shaft height 112 mm"]),
+        ("IP55 IC411", ["dust may enter", "jets from any side", "own fan blows over the surface"]),
+        ("IP6X", ["no dust enters", "not stated"]),
+        # 6.3 and 7.1 kVA/hp · 15 hp / (√3 · 230 V): the band at rest
+        ("code H at 15 hp 230 V", ["6.3 to below 7.1 kVA/hp", "237 to 267 A", "three-phase"]),
+        ("code H 5 hp 230 V single-phase", ["137 to 154 A", "single-phase"]),
+        ("code letter V", ["22.4 kVA/hp and more"]),
+        ("class F insulation", ["155 °C"]),
+        ("design D", ["high slip"]),
+        ("T3C", ["160 °C"]),
+        ("S3 40 %", ["intermittent periodic", "40 % of each cycle"]),
+        ("60 MIN", ["60 minutes"]),
+        ("161-193 MFD 250 VAC", ["start capacitor", "same µF"]),
+        ("30 µF 370 V", ["run capacitor"]),
+        ("CCW ODE", ["opposite the drive"]),
+        ("TEFC", ["not flame-proof"]),  # an enclosure is no explosion protection
+        ("thermal AUTO", ["may restart without warning"]),
+        ("IM B35", ["feet and flange"]),
+    ],
+)
+def test_shelf(question, words):
+    answer = said(question)
+    for part in words:
+        assert part in answer, answer
+
+
+@pytest.mark.parametrize("question", ["", "zzz", "F", "hello world", "IP99", "T9", "IC99999", "S12", "999T", "15 hp"])
+def test_what_is_no_code_is_not_explained(question):
+    assert shelf(question) == ()
+
+
+def test_an_enclosed_motor_is_never_called_explosion_proof():
+    for code in ("TEFC", "TENV", "TEAO", "TEBC"):
+        assert "not flame-proof" in decode("enclosure", code)[0].text
+    assert "of its listing only" in decode("enclosure", "XP")[0].text
+
+
+@given(st.text(max_size=30))
+def test_any_text_is_answered(text):
+    shelf(text)
+    for kind in KIND_NAMES:
+        decode(kind, text)
+
+
+def test_every_listed_code_is_decoded_as_written():
+    for row in load("codes").rows:
+        if row["kind"] != "suffix":
+            assert decode(row["kind"], row["code"])[0].text == row["meaning"], row
+
+
+def test_temperature_codes_fall_in_order():
+    limits = [int(row["meaning"].split()[-2]) for row in load("codes").rows if row["kind"] == "tcode"]
+    assert limits == sorted(limits, reverse=True)
+    assert limits == [450, 300, 280, 260, 230, 215, 200, 180, 165, 160, 135, 120, 100, 85]
+
+
+def test_insulation_rises_leave_room_under_the_limit():
+    """Limit less 40 °C ambient less rise is the hot-spot allowance: 5 to 15 K (IEC 60085)."""
+    for row in load("codes").rows:
+        if row["kind"] == "insulation":
+            limit, rise = [int(word) for word in row["meaning"].split() if word.isdigit()][:2]
+            assert 5 <= limit - 40 - rise <= 15, row["code"]
