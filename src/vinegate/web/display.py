@@ -10,10 +10,12 @@ from typing import Any
 from markupsafe import Markup, escape
 
 from vinegate.core.gate import Verdict
+from vinegate.core.plate.terminals import Links
 from vinegate.core.quantity import write
 from vinegate.core.working import Figure, Provenance
 from vinegate.drawing import glyphs
 from vinegate.drawing.scene import svg
+from vinegate.drawing.terminals import terminal_links
 
 _SUBSCRIPT = re.compile(r"_([A-Za-z0-9]+)")
 
@@ -41,6 +43,10 @@ def gate_glyph(verdict: Verdict | str) -> Markup:
 
 def station_glyph(kind: str) -> Markup:
     return Markup(svg(glyphs.station(kind), "glyph stop-glyph"))  # noqa: S704 - our own drawing
+
+
+def links_drawing(links: Links) -> Markup:
+    return Markup(svg(terminal_links(links), "links-drawing"))  # noqa: S704 - our own drawing
 
 
 def wire_glyph() -> Markup:
@@ -73,5 +79,6 @@ GLOBALS: dict[str, Any] = {
     "gate_glyph": gate_glyph,
     "station_glyph": station_glyph,
     "wire_glyph": wire_glyph,
+    "links_drawing": links_drawing,
     "Verdict": Verdict,
 }

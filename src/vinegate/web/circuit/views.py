@@ -16,6 +16,7 @@ from vinegate.core.facts import ENTERED, read_circuit, read_job
 from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job as JobFacts
 from vinegate.core.plan import Plan, plan_circuit
+from vinegate.core.plate.terminals import Links, links_for
 from vinegate.core.rules import rule_set
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
 from vinegate.store import drafts, jobs, revisions
@@ -147,6 +148,7 @@ def _context(
         "fields": fields,
         "origins": origins(fields, planned.circuit_raw) if station in ("plate", "machine") else [],
         "origin_words": ENTERED,
+        "links": _links(planned) if station == "plate" else (),
         "labels": labels(access.rules.value),
         "conflicts": conflicts,
         "others": others,
@@ -160,6 +162,15 @@ def _context(
         "page": writer.page,
         "sequence": writer.sequence + 1,
     }
+
+
+def _links(planned: _Planned) -> tuple[Links, ...]:
+    """Terminal links for the connection that the supply's volts pick."""
+    plate, supply_v = planned.circuit.plate, planned.job.supply.volts_v
+    if plate.volts is None or (supply_v is None and len(plate.volts.connections) > 1):
+        return ()
+    connection = plate.volts.nearest(supply_v)[1] if supply_v else plate.volts.connections[0]
+    return links_for(plate.volts, connection, plate.leads, dialect=planned.plan.rules.value)
 
 
 @blueprint.post("/issue")

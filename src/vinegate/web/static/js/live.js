@@ -80,11 +80,10 @@ export function attachLive(root) {
 
   function show(html) {
     const before = root.querySelector("#answer")?.textContent;
-    const open = root.querySelector("#working")?.open;
+    const open = [...root.querySelectorAll("details[open]")].map((part) => part.id);
     Idiomorph.morph(root, html, { morphStyle: "innerHTML", ignoreActiveValue: true, restoreFocus: true });
     followServer(document.activeElement, parse(html));
-    const working = root.querySelector("#working");
-    if (working && open) working.open = true;
+    for (const id of open) root.querySelector(`#${id}`)?.setAttribute("open", "");
     const answer = root.querySelector("#answer")?.textContent;
     if (answer && answer !== before) announce(answer);
     root.dispatchEvent(new CustomEvent("live:shown", { bubbles: true }));
