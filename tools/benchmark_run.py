@@ -34,10 +34,25 @@ def row(what: str, measured: float, budget: float, unit: str = "ms") -> None:
     print(f"{what:58} {measured:9.2f} {unit:3} {measured / budget:7.3f} of the budget of {budget:g} {unit}")
 
 
+def machine_rows() -> None:
+    """The fit without its cache, and the curves at a thousand speeds."""
+    from tests.core.test_machine_fit import NEMA, catalogue
+
+    from vinegate.core.machine.curves import curves
+    from vinegate.core.machine.fit import Fit, fit
+
+    target = catalogue(*NEMA[25])
+    row("machine fit, not from the cache", median_ms(lambda: fit.__wrapped__(target), 40), 10)
+    found = fit(target)
+    assert isinstance(found, Fit)
+    row("machine curves at 1,000 speeds", median_ms(lambda: curves(found.circuit, volts_v=460, count=1000), 100), 1)
+
+
 def main() -> None:
     job = demo_job("harrowmere-lock.json")
     facts = dict(job.circuits)["P-11"]
     row("plan_circuit, this slice", median_ms(lambda: plan_raw(job.rules, job.facts, facts), 200), 25)
+    machine_rows()
     with private_instance() as instance, fresh_database(instance, "benchmark") as url:
         app = create_app(Config(secret_key="x", database_url=url, limit_sign_in=False))
         app.config["WTF_CSRF_ENABLED"] = False

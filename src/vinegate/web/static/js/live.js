@@ -21,6 +21,7 @@ export function attachLive(root) {
 
   function schedule(delay) {
     dirty = true;
+    root.setAttribute("data-unsent", "");
     clearTimeout(timer);
     timer = setTimeout(send, delay);
   }
@@ -57,6 +58,7 @@ export function attachLive(root) {
       sending = false;
     }
     if (dirty && failures === 0) schedule(0);
+    root.toggleAttribute("data-unsent", dirty);
   }
 
   function lost(text) {
