@@ -57,6 +57,14 @@ def test_plans_meet_their_schema_and_survive_the_round_trip(demo_plans):
         ('{"format": "vinegate/1", "job": {"rules": "nec", "suply": {}}, "circuits": []}', "job.suply: not a part"),
         ('{"format": "vinegate/1", "job": {"rules": "nec"}, "circuits": [{}]}', "circuits[0].tag"),
         (
+            '{"format": "vinegate/1", "job": {"rules": "nec"}, "circuits": [{"tag": "../x"}]}',
+            "circuits[0].tag: A tag has",
+        ),
+        (
+            '{"format": "vinegate/1", "job": {"rules": "nec"}, "circuits": [{"tag": "A"}, {"tag": "a"}]}',
+            "the tag a stands twice",
+        ),
+        (
             '{"format": "vinegate/1", "job": {"rules": "nec"}, "circuits": [{"tag": "A", "plate": {"power": []}}]}',
             "circuits[0].plate.power",
         ),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
@@ -14,6 +15,8 @@ from vinegate.core.facts import CIRCUIT_STAGES, ENTERED, JOB_STAGES, RuleSetName
 from vinegate.core.plan import Plan
 
 FORMAT = "vinegate/1"
+TAG = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,23}")
+TAG_RULE = "A tag has 1 to 24 letters, digits, points, hyphens or low lines: P-11."
 Raw = dict[str, Any]
 
 
@@ -52,11 +55,17 @@ def read(text: str) -> JobFile:
     circuits = document.get("circuits")
     if not isinstance(circuits, list):
         raise UnreadableFile("circuits: a list of circuits is expected")
+    read_circuits = tuple(_circuit(item, f"circuits[{index}]") for index, item in enumerate(circuits))
+    seen: set[str] = set()
+    for tag, _ in read_circuits:
+        if tag.casefold() in seen:
+            raise UnreadableFile(f"circuits: the tag {tag} stands twice")
+        seen.add(tag.casefold())
     return JobFile(
         name=str(job.get("name") or "Unnamed job"),
         rules=RuleSetName(rules),
         facts=_stages(job, JOB_STAGES, "job"),
-        circuits=tuple(_circuit(item, f"circuits[{index}]") for index, item in enumerate(circuits)),
+        circuits=read_circuits,
     )
 
 
@@ -64,9 +73,9 @@ def _circuit(item: Any, place: str) -> tuple[str, Raw]:
     circuit = _object(item, place)
     _known(circuit, {"tag", "sources", *CIRCUIT_STAGES}, f"{place}.")
     tag = circuit.get("tag")
-    if not isinstance(tag, str) or not tag.strip():
-        raise UnreadableFile(f"{place}.tag: a circuit needs its tag")
-    return tag.strip(), _stages(circuit, CIRCUIT_STAGES, place)
+    if not isinstance(tag, str) or not TAG.fullmatch(tag):
+        raise UnreadableFile(f"{place}.tag: {TAG_RULE}")
+    return tag, _stages(circuit, CIRCUIT_STAGES, place)
 
 
 def _stages(item: Raw, stages: Mapping[str, Any], place: str) -> Raw:
@@ -136,7 +145,7 @@ def circuit_schema() -> Raw:
 
     rules = {"enum": [name.value for name in RuleSetName]}
     job = shape({"name": {"type": "string"}, "rules": rules, **stages(JOB_STAGES)}, ["rules"])
-    circuit = shape({"tag": {"type": "string", "minLength": 1}, **stages(CIRCUIT_STAGES)}, ["tag"])
+    circuit = shape({"tag": {"type": "string", "pattern": f"^{TAG.pattern}$"}, **stages(CIRCUIT_STAGES)}, ["tag"])
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Vine Gate job with its circuits",

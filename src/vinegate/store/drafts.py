@@ -55,7 +55,7 @@ class OtherSave:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Saved:
-    """The draft after a save."""
+    """The draft after a save; `entry` is its line in the journal, None where it changed nothing."""
 
     job_facts: Raw
     circuit_facts: Raw
@@ -63,6 +63,7 @@ class Saved:
     circuit_version: int
     conflicts: tuple[Conflict, ...]
     others: tuple[OtherSave, ...]
+    entry: Save | None
 
 
 @transaction
@@ -106,8 +107,9 @@ def save(
         Circuit.update(facts=dumps(drafts["circuit"]), version=circuit_row.version, updated_at=now()).where(
             Circuit.id == circuit_row.id
         ).execute()
+    entry = None
     if written["job"] or written["circuit"] or refused:
-        _journal(access, circuit_row, job_row, written, refused, writer)
+        entry = _journal(access, circuit_row, job_row, written, refused, writer)
     return Saved(
         job_facts=drafts["job"],
         circuit_facts=drafts["circuit"],
@@ -115,6 +117,7 @@ def save(
         circuit_version=circuit_row.version,
         conflicts=conflicts,
         others=others,
+        entry=entry,
     )
 
 
@@ -202,8 +205,8 @@ def _journal(
     written: dict[str, dict[str, str]],
     refused: Mapping[str, Change],
     writer: Writer,
-) -> None:
-    Save.create(
+) -> Save:
+    return Save.create(
         job=job,
         circuit=circuit,
         user=access.user,

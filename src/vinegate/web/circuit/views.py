@@ -122,6 +122,7 @@ def _context(
     plan, writer = planned.plan, _writer()
     conflicts: tuple[Conflict, ...] = saved.conflicts if saved else ()
     others: tuple[OtherSave, ...] = saved.others if saved else ()
+    entry = saved.entry if saved else None
     fields = form_fields(
         SHEETS[station],
         job=planned.job_raw,
@@ -157,8 +158,8 @@ def _context(
         "issued": issued,
         "next_letter": revision_letter(following_number),
         "next_number": following_number,
-        "last_save": drafts.last_save(circuit),
-        "seen": drafts.newest_save(access),
+        "last_save": entry or drafts.last_save(circuit),
+        "seen": entry.id if entry else drafts.newest_save(access),
         "page": writer.page,
         "sequence": writer.sequence + 1,
     }

@@ -9,7 +9,7 @@ from flask_login import current_user, login_required
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.facts import RuleSetName
-from vinegate.exchange.circuit_file import JobFile, UnreadableFile, read, write
+from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, UnreadableFile, read, write
 from vinegate.store import accounts, jobs
 from vinegate.store.jobs import Access
 from vinegate.store.models import Role
@@ -17,7 +17,6 @@ from vinegate.web.jobs.schedule import COLUMNS, schedule
 
 blueprint = Blueprint("jobs", __name__, template_folder="templates")
 
-_TAG = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,23}")
 _LONGEST_NAME = 120
 
 
@@ -97,9 +96,8 @@ def add_circuit(job_id: int) -> Redirect | tuple[str, int]:
     if not access.may_edit:
         abort(403)
     tag = request.form.get("tag", "").strip()
-    if not _TAG.fullmatch(tag):
-        error = "A tag has 1 to 24 letters, digits, points, hyphens or low lines: P-11."
-        return _schedule_page(access, error, tag), 422
+    if not TAG.fullmatch(tag):
+        return _schedule_page(access, TAG_RULE, tag), 422
     try:
         jobs.create_circuit(access, tag=tag, facts={})
     except jobs.TagTaken:
