@@ -94,7 +94,7 @@ def _wye_delta(found: Findings) -> list[Piece]:
 
 
 def _not_yet(found: Findings) -> tuple[Piece, ...]:
-    wanted = list(dict.fromkeys(missing.label for missing in found.missing))
+    wanted = [missing.label for missing in found.missing]
     pieces: list[Piece] = []
     if found.locked_rotor is not None:
         text = f"{found.words.across_the_line} on stiff volts it would pull "

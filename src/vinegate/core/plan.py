@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from vinegate.core.answer import Findings, Piece, answer
 from vinegate.core.cautions import CAUTIONS
-from vinegate.core.facts import Circuit, Job, RuleSetName, read_circuit, read_job
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job, RuleSetName, read_circuit, read_job
 from vinegate.core.field import FieldError
 from vinegate.core.gate import Gate, Verdict, worst
 from vinegate.core.machine.stage import Machine, plan_machine
@@ -64,14 +64,27 @@ class Plan:
 
     @property
     def missing(self) -> tuple[Missing, ...]:
-        """Each missing fact once, in the order the stages met it."""
-        once = {missing.path: missing for stage in reversed(self.stages) for missing in reversed(stage.missing)}
-        order = [missing.path for stage in self.stages for missing in stage.missing]
-        return tuple(once[path] for path in dict.fromkeys(order))
+        """Each missing fact once, in the order the sheets ask for them: supply, plate, run."""
+        return in_order(missing for stage in self.stages for missing in stage.missing)
 
     @property
     def verdict(self) -> Verdict:
         return worst(self.gates)
+
+
+_SHEETS = ("supply", "plate", "wiring", "limits", "start", "machine")
+_FIELDS = {**JOB_STAGES, **CIRCUIT_STAGES}
+_PLACE = {
+    path: place for place, path in enumerate(f"{stage}.{name}" for stage in _SHEETS for name in _FIELDS[stage].fields())
+}
+
+
+def in_order(missing: Iterable[Missing]) -> tuple[Missing, ...]:
+    """Each missing fact once, as the sheets ask for them."""
+    once: dict[str, Missing] = {}
+    for item in missing:
+        once.setdefault(item.path, item)
+    return tuple(sorted(once.values(), key=lambda item: _PLACE[item.path]))
 
 
 def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()) -> Plan:
@@ -96,7 +109,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     overload(guard, circuit, rated, rules, delta=study.runs_in_delta)
 
     stages = tuple(sheet.close() for sheet in (supply, start, guard, wiring, motor, model))
-    missing = tuple(item for stage in stages for item in stage.missing)
+    missing = in_order(item for stage in stages for item in stage.missing)
     found = Findings(
         words=rules.words,
         locked_rotor=study.locked_rotor.high if study.locked_rotor else None,

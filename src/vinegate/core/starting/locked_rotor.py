@@ -57,9 +57,7 @@ def locked_rotor(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -
         found = source(ask)
         if found is not None:
             return found
-    words = rules.words
-    missing = [("plate.locked_rotor_current", f"{words.locked_rotor} current, or {words.full_load_current}")]
-    sheet.needs(missing, "the start")
+    sheet.needs([("plate.full_load_current", rules.words.full_load_current)], "the start")
     return None
 
 
