@@ -60,6 +60,12 @@ def svg(scene: Scene, role: str = "glyph") -> str:
     return f'<svg class="{role}" viewBox="0 0 {width} {height}" width="{width}" height="{height}" {named}>{body}</svg>'
 
 
+def svg_file(scene: Scene, style: str) -> str:
+    """The scene as a file of its own, with its namespace and its style sheet inside."""
+    drawn = svg(scene, "drawing").replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1)
+    return drawn.replace("><", f"><style>{style}</style><", 1)
+
+
 def _element(shape: Shape) -> str:
     match shape:
         case Path(role=role, points=points, closed=closed):
