@@ -11,7 +11,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 from tests.core.test_machine_fit import IEC, NEMA, catalogue
 
 from vinegate.core.machine.fit import Fit, fit
-from vinegate.drawing.scene import Circle, Scene, Shape, Text, svg
+from vinegate.drawing.scene import Circle, Scene, Shape, Text, svg_file
 from vinegate.drawing.scene import Path as Line
 
 MOST_ROWS = 15
@@ -49,9 +49,8 @@ def chart(met: list[tuple[float, Fit]]) -> str:
         shapes.append(Circle(role="dot", at=(round(x, 1), round(y, 1)), radius=3))
     for percent in (-100, 0, 100):
         shapes.append(Text(role="tick", at=(34, 134 - percent), text=f"{percent} %", anchor="end"))
-    drawn = svg(Scene(size=(620, 270), shapes=shapes, title="Breakdown torque against its floor, by power"))
-    style = "<style>.dot{fill:#a2461b;fill-opacity:.5}.axis{stroke:#888}text{font:11px sans-serif}</style>"
-    return drawn.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1).replace("><", f">{style}<", 1)
+    scene = Scene(size=(620, 270), shapes=shapes, title="Breakdown torque against its floor, by power")
+    return svg_file(scene, ".dot{fill:#a2461b;fill-opacity:.5}.axis{stroke:#888}text{font:11px sans-serif}")
 
 
 if __name__ == "__main__":
