@@ -7,8 +7,6 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-import pytest
-
 from vinegate.core.facts import RuleSetName
 from vinegate.demo import demo_job
 from vinegate.store import accounts, jobs
@@ -17,11 +15,6 @@ from vinegate.store.instance import Instance
 from vinegate.store.jobs import Access
 from vinegate.store.migrate import migrate
 from vinegate.store.models import Circuit, Role, User
-
-# The driver leaves the socket of a failed connect to the garbage collector: collected inside the test that caused it.
-refused_connects = pytest.mark.filterwarnings(
-    "ignore:Exception ignored in. <socket:pytest.PytestUnraisableExceptionWarning"
-)
 
 PASSWORD = "a long enough one"
 

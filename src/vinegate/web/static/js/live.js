@@ -14,6 +14,7 @@ export function attachLive(root) {
   let sending = false;
   let dirty = false;
   let failures = 0;
+  let queued = null; // a button pressed while a save was under way
   let sent = 0; // each save has a number of its own, also when its answer is lost
 
   const form = () => /** @type {HTMLFormElement} */ (root.querySelector("#facts"));
@@ -23,17 +24,27 @@ export function attachLive(root) {
     dirty = true;
     root.setAttribute("data-unsent", "");
     clearTimeout(timer);
-    timer = setTimeout(send, delay);
+    timer = setTimeout(() => {
+      const next = queued;
+      queued = null;
+      send(next);
+    }, delay);
   }
 
   async function send(submitter) {
     clearTimeout(timer);
-    if (sending || !form()) return;
+    if (!form()) return;
+    const pressed = submitter instanceof HTMLElement && submitter.name ? [submitter.name, submitter.value] : submitter;
+    if (sending) {
+      queued = pressed ?? queued;
+      dirty = true;
+      return;
+    }
     const count = form().elements.namedItem("sequence");
     sent = Math.max(sent, Number(count.value)) + 1;
     count.value = String(sent);
     const body = new FormData(form());
-    if (submitter instanceof HTMLElement && submitter.name) body.append(submitter.name, submitter.value);
+    if (Array.isArray(pressed)) body.append(...pressed);
     const address = form().getAttribute("action");
     sending = true;
     dirty = false;
@@ -53,9 +64,16 @@ export function attachLive(root) {
       const wait = RETRY_MS[Math.min(failures, RETRY_MS.length - 1)];
       failures += 1;
       lost("Not kept yet: the server does not answer. Trying again.");
+      queued = pressed ?? queued;
       schedule(wait);
     } finally {
       sending = false;
+    }
+    if (failures === 0 && queued) {
+      const next = queued;
+      queued = null;
+      send(next);
+      return;
     }
     if (dirty && failures === 0) schedule(0);
     root.toggleAttribute("data-unsent", dirty);
