@@ -21,7 +21,8 @@ class Fact:
 
     `read` turns text into core's value or raises QuantityError with a message for the person;
     `label_iec` replaces `label` under IEC words where the trade's two dialects differ; `code` is the kind of plate
-    code it holds, to be decoded beside it.
+    code it holds, to be decoded beside it; `families` are the machine families on whose plates it stands (none: all);
+    `longest` is how many characters it may have.
     """
 
     label: str
@@ -34,6 +35,8 @@ class Fact:
     choices: tuple[tuple[str, str], ...] = ()
     rules: str = ""
     code: str = ""
+    families: tuple[str, ...] = ()
+    longest: int = 200
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> CoreSchema:
         return core_schema.no_info_plain_validator_function(self._validate)
@@ -107,7 +110,25 @@ def whole(label: str, least: int, most: int, **more: Any) -> Fact:
     return Fact(label=label, read=read, **more)
 
 
-_UNIT_SUFFIXES = ("_w", "_v", "_hz", "_rpm", "_a", "_pu", "_m", "_va", "_k", "_kgm2", "_s", "_ohm")
+_UNIT_SUFFIXES = (
+    "_w",
+    "_v",
+    "_hz",
+    "_rpm",
+    "_a",
+    "_pu",
+    "_m",
+    "_va",
+    "_k",
+    "_kgm2",
+    "_s",
+    "_ohm",
+    "_nm",
+    "_n",
+    "_m3s",
+    "_ms",
+    "_c",
+)
 
 
 def file_name(attribute: str) -> str:

@@ -11,7 +11,8 @@ from vinegate.core.cautions import CAUTIONS
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job, RuleSetName, read_circuit, read_job
 from vinegate.core.field import FieldError
 from vinegate.core.gate import Gate, Verdict, worst
-from vinegate.core.machine.stage import Machine, plan_machine
+from vinegate.core.machine.describe import Machine
+from vinegate.core.machine.stage import plan_machine
 from vinegate.core.plate.gates import plate_gates
 from vinegate.core.plate.rated import rate
 from vinegate.core.protection.overload import overload

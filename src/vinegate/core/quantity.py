@@ -147,7 +147,9 @@ class Quantity:
 
     def _out_of_range(self, text: str, unit: str) -> str:
         factor = _convert(1.0, unit, self.unit)
-        shown = {"metre": "m", "foot": "ft", "inch": "in", "percent": "%", "one": "", "kelvin": "K"}.get(unit, unit)
+        shown = {"metre": "m", "foot": "ft", "inch": "in", "percent": "%", "one": "", "kelvin": self.shown}.get(
+            unit, unit
+        )
         shown = {"second": "s", "minute": "min", "ohm": "Ω", "kgm2": "kg·m²", "lbft2": "lb·ft²"}.get(shown, shown)
         shown = {"ampere": "A", "volt": "V", "watt": "W", "voltampere": "VA", "hertz": "Hz"}.get(shown, shown)
         low, high = f"{self.least / factor:.4g}", f"{self.most / factor:.6g}"
@@ -186,13 +188,13 @@ def _split(text: str) -> tuple[list[float], str]:
     number, rest = match.groups()
     if number.endswith(("'", "’")) and not rest:
         number, rest = number[:-1], "'"  # 200' is feet
-    return _numbers(number), rest.strip()
+    return read_numbers(number), rest.strip()
 
 
-def _numbers(text: str) -> list[float]:
+def read_numbers(text: str) -> list[float]:
     """All the ways a written number can be meant.
 
-    >>> _numbers("12,5"), _numbers("1.760,5"), _numbers("1,185")
+    >>> read_numbers("12,5"), read_numbers("1.760,5"), read_numbers("1,185")
     ([12.5], [1760.5], [1185.0, 1.185])
     """
     plain = re.sub(r"[\s'’_\u00a0\u2009\u202f]", "", text.strip()).replace("−", "-")
@@ -291,3 +293,5 @@ DURATION = Quantity(name="time", unit="second", shown="s", bare="second", exampl
 OHMS = Quantity(name="resistance", unit="ohm", shown="Ω", bare="ohm", example="0.25 Ω", least=1e-5, most=1e5)
 TEST_VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="95 V", least=1, most=1100)
 TEST_POWER = Quantity(name="power", unit="W", shown="W", bare="W", example="420 W", least=1, most=5e6)
+FIELD_VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="150 V", least=1, most=1100)
+TEMPERATURE = Quantity(name="temperature", unit="K", shown="°C", bare="K", example="40 °C", least=-60, most=400)

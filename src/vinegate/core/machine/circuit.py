@@ -140,7 +140,8 @@ def breakdown(circuit: EquivalentCircuit, *, volts_v: float, frequency_hz: float
 def _single_cage_slip(circuit: EquivalentCircuit, frequency_hz: float | None) -> float:
     k = (frequency_hz or circuit.frequency_hz) / circuit.frequency_hz
     y_m = 1 / (1j * k * circuit.xm_ohm) + (1 / circuit.rfe_ohm if circuit.rfe_ohm else 0.0)
-    thevenin = 1 / (y_m + 1 / (circuit.r1_ohm + 1j * k * circuit.x1_ohm))
+    z_1 = circuit.r1_ohm + 1j * k * circuit.x1_ohm
+    thevenin = z_1 / (1 + z_1 * y_m)
     cage = circuit.cages[0]
     return cage.r_ohm / math.hypot(thevenin.real, thevenin.imag + k * cage.x_ohm)
 

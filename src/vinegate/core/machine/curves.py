@@ -7,7 +7,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from vinegate.core.machine.circuit import Array, EquivalentCircuit, operate
+from vinegate.core.machine.circuit import Array, EquivalentCircuit, Operation, operate
+from vinegate.core.machine.tabulated import Tabulated, read_off
+
+Model = EquivalentCircuit | Tabulated
+
+
+def run_at(model: Model, slip: Array, *, volts_v: float, frequency_hz: float | None = None) -> Operation:
+    """What the machine does at these slips, whichever way it is known."""
+    if isinstance(model, Tabulated):
+        return read_off(model, slip, volts_v=volts_v, frequency_hz=frequency_hz)
+    return operate(model, slip, volts_v=volts_v, frequency_hz=frequency_hz)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,14 +33,12 @@ class Curves:
     loss_w: Array
 
 
-def curves(
-    circuit: EquivalentCircuit, *, volts_v: float, frequency_hz: float | None = None, count: int = 121
-) -> Curves:
+def curves(circuit: Model, *, volts_v: float, frequency_hz: float | None = None, count: int = 121) -> Curves:
     """Arrays of `count` values over speed, closer together towards synchronous speed, where the curves bend."""
     hertz = frequency_hz or circuit.frequency_hz
     slip = np.linspace(1.0, 0.0, count) ** 1.7
     slip[-1] = 1e-6
-    run = operate(circuit, slip, volts_v=volts_v, frequency_hz=hertz)
+    run = run_at(circuit, slip, volts_v=volts_v, frequency_hz=hertz)
     synchronous_rpm = circuit.synchronous_rad_s(hertz) * 30 / math.pi
     return Curves(
         volts_v=volts_v,

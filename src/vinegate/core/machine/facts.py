@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Annotated
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Facts, measure
+from vinegate.core.field import Fact, Facts, measure
+from vinegate.core.machine.maker_curve import MakerCurve, read_curve
 
 
 class MachineFacts(Facts):
@@ -49,4 +50,18 @@ class MachineFacts(Facts):
         measure(
             "Locked-rotor test frequency", q.FREQUENCY, "f_L", example="15 Hz", help="A quarter of rated is usual."
         ),
+    ] = None
+    curve: Annotated[
+        MakerCurve | None,
+        Fact(
+            label="Maker's curve",
+            read=read_curve,
+            help="CSV at plate volts: speed_rpm, torque_nm, current_a, power_factor. It replaces the fitted curve.",
+            example="speed_rpm, torque_nm, current_a",
+            longest=20000,
+        ),
+    ] = None
+    armature_resistance_ohm: Annotated[
+        float | None,
+        measure("Armature resistance", q.OHMS, "R_a", help="DC: brushes and series windings included; warm."),
     ] = None

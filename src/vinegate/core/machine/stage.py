@@ -3,40 +3,25 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
-
-import numpy as np
 
 from vinegate.core.facts import Circuit
 from vinegate.core.gate import Gate, Verdict, unknown
-from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
+from vinegate.core.machine.circuit import Cage, EquivalentCircuit
+from vinegate.core.machine.describe import Machine, describe, inertia, stall_times
 from vinegate.core.machine.design import Floor, least_torques, nominal_efficiency
 from vinegate.core.machine.fit import Fit, NoFit, Target, fit
-from vinegate.core.machine.inertia import iec_load_inertia, nema_load_inertia, rotor_inertia_estimate
+from vinegate.core.machine.simple_stage import maker_machine, simple_machine
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
+from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.locked_rotor import LockedRotor
-from vinegate.core.working import Figure, Provenance
+from vinegate.core.working import Provenance
 
 _CLOSE, _LOOSE = 0.05, 0.20
 _STATED_TORQUE = Floor(value_pu=1.5, source="usual of cage machines; no design letter or table says more")
 _STATED_BREAKDOWN = Floor(value_pu=2.0, source="usual of cage machines; no design letter or table says more")
-_STALL_S, _STALL_HP = 12.0, 500
-_STALL_SOURCE = "NEMA MG 1:2021 12.49: at least this, for 500 hp and less"
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Machine:
-    """A circuit at plate volts, its origin ("fitted", "entered", "from tests") and the rated torque it belongs to."""
-
-    circuit: EquivalentCircuit
-    origin: str
-    volts_v: float
-    rated_torque_nm: float
-    locked_rotor_power_factor: Figure
 
 
 def plan_machine(
@@ -44,14 +29,19 @@ def plan_machine(
 ) -> Machine | None:
     """The machine, and its figures and gates on the sheet. None, with what is missing named, when there is none yet."""
     poles = _poles(rated)
-    _inertia(sheet, circuit, rated, rules, poles)
-    _stall(sheet, circuit)
+    inertia(sheet, circuit, rated, rules, poles)
+    stall_times(sheet, circuit)
+    made = maker_machine(sheet, circuit, rated, rules, poles)
+    if made is not None:
+        return made
+    if circuit.plate.family is not Family.CAGE:
+        return simple_machine(sheet, circuit, rated, rules, inrush, poles)
     found = _entered(sheet, circuit, rated, poles) or _tested(sheet, circuit, rated, poles)
     if found is None:
         found = _fitted(sheet, circuit, rated, rules, inrush, poles)
     if found is None or rated.volts is None:
         return None
-    return _describe(sheet, found[0], found[1], rated, rules)
+    return describe(sheet, found[0], found[1], rated, rules)
 
 
 def _poles(rated: Rated) -> int | None:
@@ -235,108 +225,3 @@ def _efficiency(sheet: Sheet, circuit: Circuit, rated: Rated, power_w: float, po
     source = "nominal of class IE1, IEC 60034-30-1:2014, 50 Hz; 85 % where that has none"
     sheet.given("efficiency", "Efficiency", "η", 100 * nominal, "%", provenance=Provenance.ASSUMED, source=source)
     return nominal
-
-
-def _describe(sheet: Sheet, circuit: EquivalentCircuit, origin: str, rated: Rated, rules: RuleSet) -> Machine:
-    """The circuit's ohms and what it says, on the sheet."""
-    assert rated.volts is not None
-    provenance = Provenance.ESTIMATED if origin == "fitted" else Provenance.STATED
-    source = {"fitted": "fitted to the plate", "entered": "circuit as entered", "from tests": "IEEE 112:2017 5.10"}[
-        origin
-    ]
-
-    def put(key: str, name: str, symbol: str, value: float, unit: str) -> Figure:
-        return sheet.given(key, name, symbol, value, unit, provenance=provenance, source=source)
-
-    put("r1", "Stator resistance", "R_1", circuit.r1_ohm, "Ω")
-    put("x1", "Stator leakage reactance", "X_1", circuit.x1_ohm, "Ω")
-    put("xm", "Magnetising reactance", "X_m", circuit.xm_ohm, "Ω")
-    if circuit.rfe_ohm:
-        put("rfe", "Core resistance", "R_fe", circuit.rfe_ohm, "Ω")
-    for index, cage in enumerate(circuit.cages, start=2):
-        place = {2: "running cage" if len(circuit.cages) > 1 else "rotor", 3: "starting cage"}[index]
-        put(f"r{index}", f"Resistance, {place}", f"R_{index}", cage.r_ohm, "Ω")
-        put(f"x{index}", f"Leakage reactance, {place}", f"X_{index}", cage.x_ohm, "Ω")
-    volts = rated.volts.value
-    still = operate(circuit, 1.0, volts_v=volts)
-    top = breakdown(circuit, volts_v=volts)
-    synchronous = circuit.synchronous_rad_s()
-    torque = _rated_torque(rated) or 1.0
-    put("start_torque", "Torque at rest, of rated", "T_1", 100 * float(still.gap_torque_nm) / torque, "%")
-    put(
-        "start_current",
-        f"{rules.words.locked_rotor.capitalize()} current of the circuit",
-        "I_1",
-        float(still.line_current_a),
-        "A",
-    )
-    put("top_torque", "Largest torque, of rated", "T_top", 100 * top.torque_nm / torque, "%")
-    put("top_speed", "at a speed of", "n_top", synchronous * (1 - top.slip) * 30 / math.pi, rules.words.speed_unit)
-    slips = np.linspace(top.slip, 1.0, 200)
-    least = float(operate(circuit, slips, volts_v=volts).gap_torque_nm.min())
-    put("pull_up", "Least torque on the way up, of rated", "T_up", 100 * least / torque, "%")
-    power_factor = put(
-        "pf", f"{rules.words.locked_rotor.capitalize()} power factor", "pf_LR", float(still.power_factor), ""
-    )
-    return Machine(
-        circuit=circuit, origin=origin, volts_v=volts, rated_torque_nm=torque, locked_rotor_power_factor=power_factor
-    )
-
-
-def _rated_torque(rated: Rated) -> float | None:
-    if rated.power is None or rated.speed is None:
-        return None
-    watts = rated.power.value * (WATT_PER_HP if rated.power.unit == "hp" else 1000)
-    return watts / (rated.speed.value * 2 * math.pi / 60)
-
-
-def _inertia(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles: int | None) -> None:
-    given = circuit.machine.inertia_kgm2
-    power_w = circuit.plate.power_w
-    if given is not None:
-        sheet.given("inertia", "Rotor inertia", "J_m", given, "kg·m²", provenance=circuit.source_of("machine.inertia"))
-    if power_w is None or poles is None or rated.synchronous is None:
-        return
-    if given is None:
-        estimate = rotor_inertia_estimate(power_kw=power_w / 1000, poles=poles)
-        source = "power law through usual figures; within a factor of 1.5"
-        sheet.given(
-            "inertia", "Rotor inertia", "J_m", estimate, "kg·m²", provenance=Provenance.ESTIMATED, source=source
-        )
-    if rules.name == "nec":
-        limit = nema_load_inertia(power_hp=power_w / WATT_PER_HP, synchronous_rpm=rated.synchronous.value)
-        source = "NEMA MG 1:2021 12.54, designs A and B: two starts cold or one hot"
-    else:
-        limit = iec_load_inertia(power_kw=power_w / 1000, poles=poles)
-        source = "IEC 60034-12:2016, design N: two starts cold or one hot"
-    if limit > 0:
-        sheet.given(
-            "load_inertia",
-            "Load inertia it can start",
-            "J_max",
-            limit,
-            "kg·m²",
-            provenance=Provenance.TABLE,
-            source=source,
-        )
-
-
-def _stall(sheet: Sheet, circuit: Circuit) -> None:
-    facts = circuit.machine
-    for key, name, symbol, value in (
-        ("stall_hot", "Safe stall time, hot", "t_hot", facts.stall_hot_s),
-        ("stall_cold", "Safe stall time, cold", "t_cold", facts.stall_cold_s),
-    ):
-        if value is not None:
-            sheet.given(key, name, symbol, value, "s", provenance=circuit.source_of(f"machine.{key}"))
-    power_w = circuit.plate.power_w
-    if facts.stall_hot_s is None and power_w is not None and power_w <= _STALL_HP * WATT_PER_HP * 1.001:
-        sheet.given(
-            "stall_hot",
-            "Safe stall time, hot",
-            "t_hot",
-            _STALL_S,
-            "s",
-            provenance=Provenance.ASSUMED,
-            source=_STALL_SOURCE,
-        )

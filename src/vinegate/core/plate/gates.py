@@ -7,28 +7,45 @@ from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.plate.frame_gate import frame_gate
+from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.table_current import table_current, table_gate
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
-from vinegate.core.working import Figure, Provenance
+from vinegate.core.working import Figure
 
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %
 _DOUBTFUL_SLIP_PCT: Final = 5.0  # MG 1 1.19.1: designs A, B and C stay below 5 %
 _LEAST_ETA_PF: Final = 0.45
-_FAR_FROM_TABLE: Final = 0.25
+_LEAST_SINGLE: Final = 0.12  # a shaded-pole machine turns most of what it takes into heat
 
 
 def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) -> None:
     """Put the plate's gates on its sheet."""
-    sheet.gates += [
-        _speed_gate(circuit, rated),
-        _power_gate(sheet, circuit, rated, rules),
-        _volts_gate(circuit, job, rules),
-        _frequency_gate(job, rated),
-        *_stamped_gates(sheet, circuit, rated, rules),
-    ]
+    plate, is_dc = circuit.plate, circuit.plate.family is Family.DC
+    if has_poles(plate.kind):
+        sheet.gates.append(_speed_gate(circuit, rated))
+    sheet.gates.append(_power_gate(sheet, circuit, rated, rules))
+    if is_dc:
+        sheet.gates.append(_dc_supply_gate())
+    else:
+        sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(job, rated)]
+    sheet.gates += _stamped_gates(sheet, circuit, rated, rules)
+
+
+def _dc_supply_gate() -> Gate:
+    return Gate(
+        key="plate.volts",
+        name="Direct-current supply",
+        verdict=Verdict.UNKNOWN,
+        sentence="A direct-current machine needs its rectifier or drive between it and this supply.",
+        source="armature volts are not the system's",
+        remedy="Plan the rectifier's or drive's supply by its maker's data.",
+        needs=("the rectifier or drive",),
+    )
 
 
 def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:
@@ -65,7 +82,7 @@ def _power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) ->
     missing = tuple(label for label, fact in wanted if fact is None)
     if rated.power is None or rated.volts is None or rated.current is None:
         return unknown(key, name, missing)
-    implied = _implied(sheet, rated.power, rated.volts, rated.current)
+    implied = _implied(sheet, rated.power, rated.volts, rated.current, volt_ampere_factor(plate.kind))
     source = "P = √3·U·I·η·pf"
     remedy = "Read power, volts and amperes on the plate again; check which volts the amperes are for."
     common = partial(Gate, key=key, name=name, source=source, value=implied.value)
@@ -82,25 +99,27 @@ def _power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) ->
         text = f"Efficiency × power factor: {implied.value:.3f} from power, volts and amperes, {stamped:.3f} as given."
         kept = "" if verdict is Verdict.OPEN else remedy
         return common(limit=stamped, margin=0.12 - apart, verdict=verdict, sentence=text, remedy=kept)
-    if implied.value < _LEAST_ETA_PF:
+    least = _LEAST_ETA_PF if plate.family is not Family.SINGLE else _LEAST_SINGLE
+    if implied.value < least:
         text = f"Efficiency × power factor would be only {implied.value:.2f}: the amperes look high for the power."
-        return common(limit=_LEAST_ETA_PF, verdict=Verdict.AJAR, sentence=text, remedy=remedy)
+        return common(limit=least, verdict=Verdict.AJAR, sentence=text, remedy=remedy)
     text = f"Efficiency × power factor comes to {implied.value:.2f}, which a motor can have."
     return common(limit=1.0, margin=1 - implied.value, verdict=Verdict.OPEN, sentence=text)
 
 
-def _implied(sheet: Sheet, power: Figure, volts: Figure, current: Figure) -> Figure:
+def _implied(sheet: Sheet, power: Figure, volts: Figure, current: Figure, factor: float) -> Figure:
+    three = factor > 1
     watts_per = WATT_PER_HP if power.unit == "hp" else 1000.0
     per_text = "745.7" if power.unit == "hp" else "1000"
     return sheet.work(
         "eta_pf",
         "Efficiency × power factor, implied",
         "ηpf",
-        power.value * watts_per / (3**0.5 * volts.value * current.value),
+        power.value * watts_per / (factor * volts.value * current.value),
         "",
-        formula=f"{per_text}·P/(√3·U_N·{current.symbol})",
+        formula=f"{per_text}·P/({'√3·' if three else ''}U_N·{current.symbol})",
         inputs=(power, volts, current),
-        source="P = √3·U·I·η·pf",
+        source="P = √3·U·I·η·pf" if three else "P = U·I·η·pf",
     )
 
 
@@ -152,9 +171,9 @@ def _frequency_gate(job: Job, rated: Rated) -> Gate:
 
 def _stamped_gates(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> list[Gate]:
     """Figures stamped twice in different words; only where both stand on the plate."""
-    found = [_letter_gate(circuit, rated), _service_factor_gate(circuit, rated)]
+    found = [_letter_gate(circuit, rated), _service_factor_gate(circuit, rated), frame_gate(circuit, rated)]
     if rules.name == "nec":
-        found.append(_table_gate(table_current(sheet, circuit, rated), rated))
+        found.append(table_gate(table_current(sheet, circuit, rated), rated))
     return [gate for gate in found if gate is not None]
 
 
@@ -166,7 +185,8 @@ def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     table = load("code_letter")
     row = table.find(letter=plate.code_letter)
     assert row is not None
-    per_hp = 3**0.5 * rated.volts.value * plate.locked_rotor_current_a / 1000 / (plate.power_w / WATT_PER_HP)
+    factor = volt_ampere_factor(plate.kind)
+    per_hp = factor * rated.volts.value * plate.locked_rotor_current_a / 1000 / (plate.power_w / WATT_PER_HP)
     low, high = table.number(row, "from_kva_per_hp") or 0.0, table.number(row, "to_kva_per_hp") or float("inf")
     common = partial(Gate, key="plate.letter", name="Code letter and locked-rotor amperes agree", source=table.cite)
     said = f"{write(plate.locked_rotor_current_a)} A is {write(per_hp, 3)} kVA/hp"
@@ -190,50 +210,3 @@ def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     return common(
         verdict=Verdict.OPEN, sentence=f"{write(amps)} A at service factor, {rated.current.shown} at full load."
     )
-
-
-_TABLE_COLUMNS: Final = {
-    115: (110, 120),
-    200: (200, 200),
-    208: (208, 208),
-    230: (220, 240),
-    460: (440, 480),
-    575: (550, 600),
-}
-_NEAR_HP: Final = 0.03
-
-
-def table_current(sheet: Sheet, circuit: Circuit, rated: Rated) -> Figure | None:
-    """Full-load current of NFPA 70 table 430.250 for this power and voltage, on the sheet; None where not tabulated."""
-    power_w = circuit.plate.power_w
-    if power_w is None or rated.volts is None:
-        return None
-    table, hp = load("full_load_current_3ph"), power_w / WATT_PER_HP
-    row = min(table.rows, key=lambda candidate: abs(float(candidate["hp"]) - hp))
-    volts = rated.volts.value
-    column = next((str(name) for name, (low, high) in _TABLE_COLUMNS.items() if low <= volts <= high), None)
-    if column is None or abs(float(row["hp"]) / hp - 1) > _NEAR_HP:
-        return None
-    value = table.number(row, column)
-    if value is None:
-        return None
-    note = "For conductors, short-circuit protection and disconnect (430.6(A)(1)); overloads use the plate's."
-    name = "Full-load current, table"
-    return sheet.given(
-        "table_current", name, "I_tab", value, "A", provenance=Provenance.TABLE, source=table.cite, note=note
-    )
-
-
-def _table_gate(table: Figure | None, rated: Rated) -> Gate | None:
-    if table is None or rated.current is None:
-        return None
-    off = rated.current.value / table.value - 1
-    common = partial(
-        Gate, key="plate.table", name="Plate and table current", source=table.source, value=100 * off, unit="%"
-    )
-    if abs(off) <= _FAR_FROM_TABLE:
-        text = f"Plate {rated.current.shown} for the overload, table {table.shown} for conductors and short circuit."
-        return common(verdict=Verdict.OPEN, sentence=text)
-    side = "above" if off > 0 else "below"
-    text = f"Plate {rated.current.shown} is {abs(100 * off):.0f} % {side} the table's {table.shown}."
-    return common(verdict=Verdict.AJAR, sentence=text, remedy="Check power, volts and amperes on the plate.")

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.plate.kind import has_poles
 from vinegate.core.plate.volts import Connection
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
@@ -36,7 +37,9 @@ def rate(sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet) -> Rated:
     speed = _plate_figure(sheet, circuit, "speed", "Plate speed", "n", plate.speed_rpm, rules.words.speed_unit)
     hertz = _plate_figure(sheet, circuit, "frequency", "Plate frequency", "f", plate.frequency_hz, "Hz")
     connection, volts, current = _connection(sheet, circuit, job, rules)
-    synchronous, slip = _speed(sheet, speed, hertz)
+    synchronous = slip = None
+    if has_poles(plate.kind):
+        synchronous, slip = _speed(sheet, speed, hertz)
     if power and speed:
         rules.torque(sheet, power, speed)
     else:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from vinegate.core.assumed import assume
 from vinegate.core.facts import Circuit
+from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules import RuleSet
@@ -46,12 +47,22 @@ class _Ask:
         return LockedRotor(low, high, origin)
 
 
+_BY_RESISTANCE = {
+    Family.WOUND: "A wound rotor starts through resistance at its slip rings: the machine's sheet gives the ohms.",
+    Family.DC: "A direct-current machine is held at rest by its armature resistance alone: it starts through "
+    "resistance or from its drive.",
+}
+
+
 def locked_rotor(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> LockedRotor | None:
     """The best source the plate offers, in this order: stamped amperes; code letter (NEMA MG 1 10.37.2);
     ratio to rated current; the apparent-power limit of IEC 60034-12 for designs N and H; an assumed 5 to 8 times
     rated current. None, with what is missing named, when not even that can be said.
     """
     ask = _Ask(sheet, circuit, rated, rules)
+    if circuit.plate.family in (Family.WOUND, Family.DC):
+        sheet.notes.append(_BY_RESISTANCE[circuit.plate.family])
+        return None
     sources: tuple[Callable[[_Ask], LockedRotor | None], ...] = (_stamped, _letter, _ratio, _design, _assumed)
     for source in sources:
         found = source(ask)
@@ -107,7 +118,7 @@ def _letter(ask: _Ask) -> LockedRotor | None:
 def _letter_end(ask: _Ask, end: str, kva_per_hp: float, hp: Figure, volts: Figure, *, wye_start: bool) -> Figure:
     cite = f"{load('code_letter').cite}, letter {ask.circuit.plate.code_letter}"
     symbol = "k_low" if end == "low" else "k"
-    factor = ask.sheet.given(
+    per_hp = ask.sheet.given(
         f"kva_per_hp_{end}",
         f"Locked-rotor kVA per hp, {end} end",
         symbol,
@@ -117,14 +128,16 @@ def _letter_end(ask: _Ask, end: str, kva_per_hp: float, hp: Figure, volts: Figur
         source=cite,
     )
     times = 3.0 if wye_start else 1.0
+    factor = volt_ampere_factor(ask.circuit.plate.kind)
+    root = "√3·" if factor > 1 else ""
     return ask.sheet.work(
         f"locked_rotor_{end}",
         f"{ask.name}, {end} end",
         ask.symbol if end == "high" else f"{ask.symbol}_low",
-        times * 1000 * factor.value * hp.value / (3**0.5 * volts.value),
+        times * 1000 * per_hp.value * hp.value / (factor * volts.value),
         "A",
-        formula=f"{'3·' if wye_start else ''}1000·{symbol}·{hp.symbol}/(√3·{volts.symbol})",
-        inputs=(factor, hp, volts),
+        formula=f"{'3·' if wye_start else ''}1000·{symbol}·{hp.symbol}/({root}{volts.symbol})",
+        inputs=(per_hp, hp, volts),
         source=cite,
     )
 

@@ -8,7 +8,7 @@ from vinegate.core.assumed import assume
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.gate import Gate, Verdict, at_least, at_most
-from vinegate.core.machine.stage import Machine
+from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet, RunImpedance
@@ -110,7 +110,7 @@ def _motor(
         return None
     stated = circuit.start.locked_rotor_power_factor
     name = f"{rules.words.locked_rotor.capitalize()} power factor"
-    if stated is None and machine is not None:
+    if stated is None and machine is not None and machine.locked_rotor_power_factor is not None:
         power_factor = machine.locked_rotor_power_factor
         sheet.figures.append(power_factor)
     elif stated is None:

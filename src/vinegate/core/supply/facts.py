@@ -60,7 +60,7 @@ def read_x_over_r(text: str) -> float:
     inverse = re.match(r"R\s*/\s*X\s*[:=]?\s*", body, re.I)
     plain = re.match(r"X\s*/\s*R\s*[:=]?\s*", body, re.I)
     if inverse:
-        (number,) = [q._numbers(body[inverse.end() :])[-1]]
+        (number,) = [q.read_numbers(body[inverse.end() :])[-1]]
         if number <= 0:
             raise QuantityError("R/X is above zero: write it like R/X 0.25.")
         return q.X_OVER_R.read(repr(1 / number))

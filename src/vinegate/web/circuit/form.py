@@ -8,13 +8,13 @@ from dataclasses import dataclass
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES
 from vinegate.core.field import Fact, FieldError, choice
 from vinegate.core.plate.codes import Meaning, decode
+from vinegate.core.plate.kind import Family, family_of, shown
 from vinegate.core.supply.facts import METALS
 from vinegate.store.drafts import Change, Conflict
 from vinegate.store.jobs import Raw
 
 METAL_FOR_PATTERNS = choice("Metal", METALS)
 STAGES = {**JOB_STAGES, **CIRCUIT_STAGES}
-_LONGEST = 200
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,11 +54,22 @@ def changes_in(form: Mapping[str, str]) -> dict[str, Change]:
         was = form.get(f"was:{path}", "")
         if path == settled:
             if verdict == "mine":
-                found[path] = Change(was=form.get(f"theirs:{path}", ""), now=value.strip()[:_LONGEST])
+                found[path] = Change(was=_lines(form.get(f"theirs:{path}", "")), now=_typed(path, value))
             continue
-        if value.strip() != was:
-            found[path] = Change(was=was, now=value.strip()[:_LONGEST])
+        if _lines(value).strip() != _lines(was):
+            found[path] = Change(was=_lines(was), now=_typed(path, value))
     return found
+
+
+def _lines(text: str) -> str:
+    """Forms send line ends as carriage return and line feed."""
+    return text.replace("\r\n", "\n")
+
+
+def _typed(path: str, value: str) -> str:
+    stage, _, name = path.partition(".")
+    longest = STAGES[stage].fields()[name].longest if stage in STAGES else 200
+    return _lines(value).strip()[:longest]
 
 
 def _known(path: str) -> bool:
@@ -78,8 +89,9 @@ def form_fields(
 ) -> dict[str, FormField]:
     """The fields of these stages by path, in order, with what is kept, what is wrong and what is contested.
 
-    Fields of the other rule set are left out while they are empty.
+    Fields of the other rule set, and of other kinds of machine, are left out while they are empty.
     """
+    family = family_of_raw(circuit)
     wrong = {error.path: error.message for error in errors}
     contested = {conflict.path: conflict for conflict in conflicts}
     found = {}
@@ -87,7 +99,8 @@ def form_fields(
         kept = ((job if stage in JOB_STAGES else circuit).get(stage)) or {}
         for name, fact in STAGES[stage].fields().items():
             path, text = f"{stage}.{name}", str(kept.get(name) or "")
-            if fact.rules and fact.rules != rules and not text:
+            foreign = (fact.rules and fact.rules != rules) or (fact.families and family not in fact.families)
+            if foreign and not text:
                 continue
             conflict = contested.get(path)
             found[path] = FormField(
@@ -101,6 +114,27 @@ def form_fields(
                 readonly=readonly,
             )
     return found
+
+
+def family_of_raw(circuit: Raw) -> Family:
+    """The family a plate was said to be of; a cage machine's where that cannot be read."""
+    try:
+        return family_of(str((circuit.get("plate") or {}).get("kind") or "cage"))
+    except KeyError:
+        return Family.CAGE
+
+
+def plate_title(kind: str | None, rules: str) -> str:
+    """What stands at the head of the plate, in the dialect's way."""
+    family = family_of(kind)
+    if rules == "iec":
+        return {Family.CAGE: "3~ motor", Family.WOUND: "3~ slip-ring motor", Family.SINGLE: "1~ motor"}.get(
+            family, "Motor, direct current"
+        )
+    if family is Family.CAGE:
+        return "Three-phase induction motor"
+    text = shown(kind)
+    return f"{text[0].upper()}{text[1:]} motor"
 
 
 def labels(rules: str) -> dict[str, str]:

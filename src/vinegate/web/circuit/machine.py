@@ -24,6 +24,15 @@ _STYLE = (
 )
 
 
+_ORIGINS = {
+    "fitted": "fitted circuit",
+    "entered": "entered circuit",
+    "from tests": "circuit from tests",
+    "maker's curve": "maker's curve",
+    "simple": "simple model of its kind",
+}
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Chart:
     """What the machine sheet shows of the curves."""
@@ -54,6 +63,7 @@ def chart_of(plan: Plan, volts_v: float | None, frequency_hz: float | None) -> C
     if machine is None or current is None or speed is None:
         return None
     volts, hertz = volts_v or machine.volts_v, frequency_hz or machine.circuit.frequency_hz
+    at_hertz = f", {write(hertz)} Hz" if plan.figure("plate.frequency") else ""
     found = curves(machine.circuit, volts_v=volts, frequency_hz=hertz)
     unit = rule_set(plan.rules).words.speed_unit
     scene = machine_chart(
@@ -71,7 +81,7 @@ def chart_of(plan: Plan, volts_v: float | None, frequency_hz: float | None) -> C
             "><", f">{_STYLE}<", 1
         ),
         points=_points(found, machine.rated_torque_nm),
-        caption=f"At {write(volts)} V, {write(hertz)} Hz: {machine.origin} circuit. The dot is the plate.",
+        caption=f"At {write(volts)} V{at_hertz}: {_ORIGINS[machine.origin]}. The dot is the plate.",
         others=_others(machine.volts_v, machine.circuit.frequency_hz),
         query={"volts": volts, "hertz": hertz},
     )

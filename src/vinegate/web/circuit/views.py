@@ -23,7 +23,15 @@ from vinegate.store import drafts, jobs, revisions
 from vinegate.store.drafts import Conflict, OtherSave, Saved, Writer
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit, Revision, revision_letter
-from vinegate.web.circuit.form import changes_in, entered_facts, form_fields, labels, origins
+from vinegate.web.circuit.form import (
+    changes_in,
+    entered_facts,
+    family_of_raw,
+    form_fields,
+    labels,
+    origins,
+    plate_title,
+)
 from vinegate.web.circuit.line import leading, line, tally
 from vinegate.web.circuit.machine import asked, chart_of, curves_csv
 from vinegate.web.circuit.methods import methods
@@ -148,6 +156,8 @@ def _context(
         "chart": chart_of(planned.plan, *asked()) if station == "machine" else None,
         "fields": fields,
         "origins": origins(fields, planned.circuit_raw) if station in ("plate", "machine") else [],
+        "family": family_of_raw(planned.circuit_raw),
+        "plate_title": plate_title(planned.circuit.plate.kind, access.rules.value),
         "origin_words": ENTERED,
         "links": _links(planned) if station == "plate" else (),
         "labels": labels(access.rules.value),

@@ -1,10 +1,12 @@
 // Small enhancers over server HTML. Without them every page works as ordinary forms.
+import { attachFiles } from "./files.js";
 import { attachKeys } from "./keys.js";
 import { attachLive } from "./live.js";
 import { attachReadouts } from "./readout.js";
 
 attachKeys(document);
 attachReadouts(document);
+attachFiles(document);
 
 const live = document.querySelector("[data-live]");
 if (live) attachLive(live);

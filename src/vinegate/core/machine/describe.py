@@ -1,0 +1,205 @@
+"""What the machine says of itself, on its sheet: ohms, torques, inertia, stall times."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from vinegate.core.facts import Circuit
+from vinegate.core.machine.circuit import EquivalentCircuit, breakdown, operate
+from vinegate.core.machine.curves import Model, curves
+from vinegate.core.machine.inertia import iec_load_inertia, nema_load_inertia, rotor_inertia_estimate
+from vinegate.core.plate.rated import Rated
+from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet
+from vinegate.core.working import Figure, Provenance
+
+_STALL_S, _STALL_HP = 12.0, 500
+_STALL_SOURCE = "NEMA MG 1:2021 12.49: at least this, for 500 hp and less"
+_SOURCES = {
+    "fitted": "fitted to the plate",
+    "entered": "circuit as entered",
+    "from tests": "IEEE 112:2017 5.10",
+    "maker's curve": "the maker's curve as entered",
+    "simple": "simple model of the kind, from the rated point",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Machine:
+    """A model at plate volts, its origin (a key of `_SOURCES`) and the rated torque it belongs to.
+
+    `locked_rotor_power_factor` is None for machines that do not start across the line.
+    """
+
+    circuit: Model
+    origin: str
+    volts_v: float
+    rated_torque_nm: float
+    locked_rotor_power_factor: Figure | None
+
+
+def describe(sheet: Sheet, circuit: EquivalentCircuit, origin: str, rated: Rated, rules: RuleSet) -> Machine:
+    """The circuit's ohms and what it says, on the sheet."""
+    assert rated.volts is not None
+    provenance = Provenance.ESTIMATED if origin in ("fitted", "simple") else Provenance.STATED
+    source = _SOURCES[origin]
+
+    def put(key: str, name: str, symbol: str, value: float, unit: str) -> Figure:
+        return sheet.given(key, name, symbol, value, unit, provenance=provenance, source=source)
+
+    put("r1", "Stator resistance", "R_1", circuit.r1_ohm, "Ω")
+    put("x1", "Stator leakage reactance", "X_1", circuit.x1_ohm, "Ω")
+    put("xm", "Magnetising reactance", "X_m", circuit.xm_ohm, "Ω")
+    if circuit.rfe_ohm:
+        put("rfe", "Core resistance", "R_fe", circuit.rfe_ohm, "Ω")
+    for index, cage in enumerate(circuit.cages, start=2):
+        place = {2: "running cage" if len(circuit.cages) > 1 else "rotor", 3: "starting cage"}[index]
+        put(f"r{index}", f"Resistance, {place}", f"R_{index}", cage.r_ohm, "Ω")
+        put(f"x{index}", f"Leakage reactance, {place}", f"X_{index}", cage.x_ohm, "Ω")
+    volts = rated.volts.value
+    still = operate(circuit, 1.0, volts_v=volts)
+    top = breakdown(circuit, volts_v=volts)
+    synchronous = circuit.synchronous_rad_s()
+    torque = _rated_torque(rated) or 1.0
+    put("start_torque", "Torque at rest, of rated", "T_1", 100 * float(still.gap_torque_nm) / torque, "%")
+    put(
+        "start_current",
+        f"{rules.words.locked_rotor.capitalize()} current of the circuit",
+        "I_1",
+        float(still.line_current_a),
+        "A",
+    )
+    put("top_torque", "Largest torque, of rated", "T_top", 100 * top.torque_nm / torque, "%")
+    put("top_speed", "at a speed of", "n_top", synchronous * (1 - top.slip) * 30 / math.pi, rules.words.speed_unit)
+    slips = np.linspace(top.slip, 1.0, 200)
+    least = float(operate(circuit, slips, volts_v=volts).gap_torque_nm.min())
+    put("pull_up", "Least torque on the way up, of rated", "T_up", 100 * least / torque, "%")
+    power_factor = sheet.given(
+        "pf",
+        f"{rules.words.locked_rotor.capitalize()} power factor",
+        "pf_LR",
+        float(still.power_factor),
+        "",
+        provenance=provenance,
+        source=source,
+        note=_angle_band(circuit, float(still.power_factor)) if origin == "fitted" else "",
+    )
+    return Machine(
+        circuit=circuit, origin=origin, volts_v=volts, rated_torque_nm=torque, locked_rotor_power_factor=power_factor
+    )
+
+
+def _angle_band(circuit: EquivalentCircuit, power_factor: float) -> str:
+    """How far the angle would move if locked-rotor torque were a fifth off: torque goes with the rotor's resistance."""
+    still = 1 / (1 / (1j * circuit.xm_ohm) + sum(1 / complex(c.r_ohm, c.x_ohm) for c in circuit.cages))
+    impedance = math.hypot(circuit.r1_ohm + still.real, circuit.x1_ohm + still.imag)
+    off = 0.2 * still.real / impedance
+    return f"Between {power_factor - off:.2f} and {power_factor + off:.2f} if locked-rotor torque is a fifth off."
+
+
+def _rated_torque(rated: Rated) -> float | None:
+    if rated.power is None or rated.speed is None:
+        return None
+    watts = rated.power.value * (WATT_PER_HP if rated.power.unit == "hp" else 1000)
+    return watts / (rated.speed.value * 2 * math.pi / 60)
+
+
+def inertia(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles: int | None) -> None:
+    given = circuit.machine.inertia_kgm2
+    power_w = circuit.plate.power_w
+    if given is not None:
+        sheet.given("inertia", "Rotor inertia", "J_m", given, "kg·m²", provenance=circuit.source_of("machine.inertia"))
+    if power_w is None or poles is None or rated.synchronous is None:
+        return
+    if given is None:
+        estimate = rotor_inertia_estimate(power_kw=power_w / 1000, poles=poles)
+        source = "power law through usual figures; within a factor of 1.5"
+        sheet.given(
+            "inertia", "Rotor inertia", "J_m", estimate, "kg·m²", provenance=Provenance.ESTIMATED, source=source
+        )
+    if rules.name == "nec":
+        limit = nema_load_inertia(power_hp=power_w / WATT_PER_HP, synchronous_rpm=rated.synchronous.value)
+        source = "NEMA MG 1:2021 12.54, designs A and B: two starts cold or one hot"
+    else:
+        limit = iec_load_inertia(power_kw=power_w / 1000, poles=poles)
+        source = "IEC 60034-12:2016, design N: two starts cold or one hot"
+    if limit > 0:
+        sheet.given(
+            "load_inertia",
+            "Load inertia it can start",
+            "J_max",
+            limit,
+            "kg·m²",
+            provenance=Provenance.TABLE,
+            source=source,
+        )
+
+
+def stall_times(sheet: Sheet, circuit: Circuit) -> None:
+    facts = circuit.machine
+    for key, name, symbol, value in (
+        ("stall_hot", "Safe stall time, hot", "t_hot", facts.stall_hot_s),
+        ("stall_cold", "Safe stall time, cold", "t_cold", facts.stall_cold_s),
+    ):
+        if value is not None:
+            sheet.given(key, name, symbol, value, "s", provenance=circuit.source_of(f"machine.{key}"))
+    power_w = circuit.plate.power_w
+    if facts.stall_hot_s is None and power_w is not None and power_w <= _STALL_HP * WATT_PER_HP * 1.001:
+        sheet.given(
+            "stall_hot",
+            "Safe stall time, hot",
+            "t_hot",
+            _STALL_S,
+            "s",
+            provenance=Provenance.ASSUMED,
+            source=_STALL_SOURCE,
+        )
+
+
+def describe_curve(
+    sheet: Sheet,
+    model: Model,
+    origin: str,
+    rated_torque_nm: float,
+    rules: RuleSet,
+    *,
+    volts_v: float,
+    at_rest: bool = True,
+    power_factor_given: bool = False,
+) -> Machine:
+    """What a curve says: torque and current at rest where it starts so, the largest torque and its speed."""
+    provenance = Provenance.STATED if origin == "maker's curve" else Provenance.ESTIMATED
+    source = _SOURCES[origin]
+    found = curves(model, volts_v=volts_v, count=161)
+
+    def put(key: str, name: str, symbol: str, value: float, unit: str) -> Figure:
+        return sheet.given(key, name, symbol, value, unit, provenance=provenance, source=source)
+
+    factor = None
+    if at_rest:
+        put("start_torque", "Torque at rest, of rated", "T_1", 100 * float(found.torque_nm[0]) / rated_torque_nm, "%")
+        name = f"{rules.words.locked_rotor.capitalize()} current of the curve"
+        put("start_current", name, "I_1", float(found.line_current_a[0]), "A")
+        factor = sheet.given(
+            "pf",
+            f"{rules.words.locked_rotor.capitalize()} power factor",
+            "pf_LR",
+            float(found.power_factor[0]),
+            "",
+            provenance=provenance if power_factor_given or origin == "simple" else Provenance.ASSUMED,
+            source=source,
+        )
+    best = int(np.argmax(found.torque_nm))
+    put("top_torque", "Largest torque, of rated", "T_top", 100 * float(found.torque_nm[best]) / rated_torque_nm, "%")
+    put("top_speed", "at a speed of", "n_top", float(found.speed_rpm[best]), rules.words.speed_unit)
+    return Machine(
+        circuit=model,
+        origin=origin,
+        volts_v=volts_v,
+        rated_torque_nm=rated_torque_nm,
+        locked_rotor_power_factor=factor,
+    )

@@ -1,0 +1,138 @@
+"""A maker's curve as pasted or loaded from a CSV: speed, torque, current and, where given, power factor."""
+
+from __future__ import annotations
+
+import itertools
+import re
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.machine.tabulated import Tabulated, tabulate
+from vinegate.core.quantity import QuantityError, read_numbers
+
+LEAST_POINTS: Final = 5
+_NM_PER_LBFT: Final = 1.3558179483314004
+_HEADS: Final = (
+    ("power_factor", re.compile(r"power.?factor|cos|^pf\b", re.I)),
+    ("speed", re.compile(r"speed|rpm|r/min|^n\b", re.I)),
+    ("torque", re.compile(r"torque|^t\b|^m\b", re.I)),
+    ("current", re.compile(r"current|amp|^i\b", re.I)),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """Values as written, and the unit its head names: `rpm`, `N·m`, `lb-ft`, `A`, `×` or `%`."""
+
+    values: tuple[float, ...]
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
+class MakerCurve:
+    """A curve with its units as the file has them; `power_factor` is None where it has no such column."""
+
+    text: str
+    speed: Column
+    torque: Column
+    current: Column
+    power_factor: Column | None
+
+
+def read_curve(text: str) -> MakerCurve:
+    """Read a CSV: a head naming the columns with their units, then rows of rising speed. Raises QuantityError.
+
+    Separated by commas, semicolons or tabs; a decimal comma is understood beside semicolons and tabs.
+
+    >>> c = read_curve("speed_rpm;torque_%;current_A\\n0;150;480\\n400;130;470\\n800;140;440\\n1100;230;300\\n1185;100;92")
+    >>> c.torque.unit, c.current.values[0]
+    ('%', 480.0)
+    """
+    rows = [line for line in re.split(r"[\r\n]+", text.strip()) if line.strip()]
+    mark = next((sign for sign in (";", "\t", ",") if rows and sign in rows[0]), None)
+    if mark is None:
+        raise QuantityError("A curve is a table: a head like speed_rpm, torque_nm, current_a, then its rows.")
+    heads = [head.strip() for head in rows[0].split(mark)]
+    places = {name: _place(heads, pattern) for name, pattern in _HEADS}
+    absent = [name for name in ("speed", "torque", "current") if places[name] is None]
+    if absent:
+        raise QuantityError(f"The curve's head does not name {' and '.join(absent)}: write it like speed_rpm.")
+    if len(rows) - 1 < LEAST_POINTS:
+        raise QuantityError(f"{len(rows) - 1} rows are too few for a curve: {LEAST_POINTS} at least.")
+    cells = [_row(line, mark, number, len(heads)) for number, line in enumerate(rows[1:], start=2)]
+    columns = {
+        name: Column(tuple(row[place] for row in cells), _unit(name, heads[place]))
+        for name, place in places.items()
+        if place is not None
+    }
+    speeds = columns["speed"].values
+    if any(later <= earlier for earlier, later in itertools.pairwise(speeds)):
+        raise QuantityError("The curve's speeds do not rise from row to row.")
+    if min(columns["torque"].values) < 0 or min(columns["current"].values) < 0:
+        raise QuantityError("Torque and current of the curve are not below zero.")
+    return MakerCurve(text, columns["speed"], columns["torque"], columns["current"], columns.get("power_factor"))
+
+
+def _place(heads: list[str], pattern: re.Pattern[str]) -> int | None:
+    return next((index for index, head in enumerate(heads) if pattern.search(head)), None)
+
+
+def _row(line: str, mark: str, number: int, count: int) -> list[float]:
+    cells = line.split(mark)
+    if len(cells) < count:
+        raise QuantityError(f"Row {number} of the curve has {len(cells)} cells, its head {count}.")
+    try:
+        return [read_numbers(cell)[-1] for cell in cells[:count]]
+    except QuantityError as error:
+        raise QuantityError(f"Row {number} of the curve: {error}") from None
+
+
+def _unit(name: str, head: str) -> str:
+    if "%" in head or "pct" in head.lower():
+        return "%"
+    if name == "torque":
+        return "lb-ft" if re.search(r"lb|ft", head, re.I) else "N·m"
+    if name == "current":
+        return "×" if re.search(r"×|(?:^|[\W_])(?:x|pu|times)(?:$|[\W_])", head, re.I) else "A"
+    return "rpm" if name == "speed" else ""
+
+
+def to_machine(
+    curve: MakerCurve,
+    *,
+    rated_torque_nm: float,
+    rated_current_a: float,
+    volts_v: float,
+    frequency_hz: float,
+    top_rpm: float,
+    phase_factor: float,
+    power_factor: float,
+) -> Tabulated:
+    """The curve as a machine: closed at the speed where torque ends; `power_factor` stands where it has no column."""
+    speed = np.array(curve.speed.values) * (top_rpm / 100 if curve.speed.unit == "%" else 1)
+    torque = np.array(curve.torque.values) * {"%": rated_torque_nm / 100, "lb-ft": _NM_PER_LBFT}.get(
+        curve.torque.unit, 1.0
+    )
+    current = np.array(curve.current.values) * {"%": rated_current_a / 100, "×": rated_current_a}.get(
+        curve.current.unit, 1.0
+    )
+    if curve.power_factor is None:
+        factor = np.full_like(speed, power_factor)
+    else:
+        factor = np.array(curve.power_factor.values) / (100 if max(curve.power_factor.values) > 1.5 else 1)
+    if speed[-1] < top_rpm * 0.9999:
+        last = current[-1] * 0.4
+        speed, torque = np.append(speed, top_rpm), np.append(torque, 0.0)
+        current, factor = np.append(current, last), np.append(factor, 0.1)
+    return tabulate(
+        speed=speed,
+        torque=torque,
+        current=current,
+        power_factor=np.clip(factor, 0.02, 1),
+        volts_v=volts_v,
+        frequency_hz=frequency_hz,
+        top_rpm=top_rpm,
+        phase_factor=phase_factor,
+    )

@@ -1,0 +1,145 @@
+"""Simple stated models: single-phase, wound-rotor and direct-current machines from their rated point."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from vinegate.core.machine.circuit import Cage, EquivalentCircuit
+from vinegate.core.machine.tabulated import Tabulated, tabulate
+
+_POINTS = 161
+_SWITCH_SLIP = 0.25  # the starting switch opens at about three quarters of synchronous speed
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RatedPoint:
+    """Plate figures in SI; `power_factor` and `efficiency_pu` as far as they follow from the plate."""
+
+    power_w: float
+    volts_v: float
+    current_a: float
+    speed_rpm: float
+    frequency_hz: float
+    power_factor: float
+
+    @property
+    def torque_nm(self) -> float:
+        return self.power_w * 30 / math.pi / self.speed_rpm
+
+
+def breakdown_slip(*, rated_slip: float, breakdown_pu: float) -> float:
+    """Slip of the largest torque from rated slip and overload capacity: `s_b = s_n·(k + √(k² − 1))`.
+
+    Kloss's formula solved for s_b (Fitzgerald, Electric Machinery, 6th ed., section 6.5, stator resistance neglected).
+
+    >>> round(breakdown_slip(rated_slip=0.03, breakdown_pu=2.5), 4)
+    0.1437
+    """
+    return rated_slip * (breakdown_pu + math.sqrt(breakdown_pu**2 - 1))
+
+
+def wound_rotor(rated: RatedPoint, *, poles: int, breakdown_pu: float) -> EquivalentCircuit:
+    """A circuit with the slip rings shorted: stiff gap, one rotor circuit by Kloss, magnetising branch to the amperes.
+
+    Passes through rated power, speed and current, and the breakdown torque given.
+    """
+    synchronous = 4 * math.pi * rated.frequency_hz / poles
+    slip = 1 - rated.speed_rpm * math.pi / 30 / synchronous
+    peak = breakdown_slip(rated_slip=slip, breakdown_pu=breakdown_pu)
+    phase_v = rated.volts_v / math.sqrt(3)
+    x = 3 * phase_v**2 / (2 * synchronous * breakdown_pu * rated.torque_nm)
+    cage = Cage(r_ohm=peak * x, x_ohm=x)
+    rotor = phase_v * slip / complex(cage.r_ohm, slip * cage.x_ohm)
+    lagging = math.sqrt(max(rated.current_a**2 - rotor.real**2, (1.05 * rotor.imag) ** 2))
+    magnetising = max(lagging + rotor.imag, 0.05 * rated.current_a)
+    return EquivalentCircuit(
+        r1_ohm=0.0,
+        x1_ohm=0.0,
+        xm_ohm=phase_v / magnetising,
+        cages=(cage,),
+        poles=poles,
+        frequency_hz=rated.frequency_hz,
+    )
+
+
+def single_phase(
+    rated: RatedPoint,
+    *,
+    poles: int,
+    locked_rotor_current_a: float,
+    locked_rotor_pu: float,
+    breakdown_pu: float,
+    switched: bool,
+) -> Tabulated:
+    """Running winding by Kloss, and what the starting winding adds: to the switching speed, or to synchronous speed.
+
+    Through rated torque, speed and current, locked-rotor current and torque, and about the breakdown torque.
+    """
+    top = 120 * rated.frequency_hz / poles
+    speed = top * (1 - np.linspace(1, 0, _POINTS) ** 1.5)
+    slip = 1 - speed / top
+    rated_slip = 1 - rated.speed_rpm / top
+    peak = breakdown_slip(rated_slip=rated_slip, breakdown_pu=breakdown_pu)
+    safe = np.maximum(slip, 1e-9)
+    running = 2 * breakdown_pu / (safe / peak + peak / safe)
+    ends_at = _SWITCH_SLIP if switched else 0.0
+    at_rest = 2 * breakdown_pu / (1 / peak + peak)
+    start = (locked_rotor_pu - at_rest) * np.clip((slip - ends_at) / (1 - ends_at), 0, 1)
+    share = slip**2 * (1 + peak**2) / (slip**2 + peak**2)
+    at_rated = rated_slip**2 * (1 + peak**2) / (rated_slip**2 + peak**2)
+    idle2 = max(rated.current_a**2 - locked_rotor_current_a**2 * at_rated, 0.0) / (1 - at_rated)
+    current = np.sqrt(idle2 + (locked_rotor_current_a**2 - idle2) * share)
+    nearness = np.clip(slip / max(rated_slip, 1e-6), 0, 1)
+    factor = np.where(slip < rated_slip, 0.2 + (rated.power_factor - 0.2) * nearness, rated.power_factor)
+    return tabulate(
+        speed=speed,
+        torque=np.maximum(running + start, 0) * rated.torque_nm,
+        current=current,
+        power_factor=factor,
+        volts_v=rated.volts_v,
+        frequency_hz=rated.frequency_hz,
+        top_rpm=top,
+        phase_factor=1.0,
+    )
+
+
+def armature_resistance(*, power_w: float, volts_v: float, current_a: float) -> float:
+    """An estimate of the armature circuit's ohms: half of the rated loss is in it, `R = (U·I − P)/(2·I²)`.
+
+    Rule of maximum efficiency, constant loss equal to load loss (Fitzgerald, 6th ed., section 7.7).
+    """
+    return max(volts_v * current_a - power_w, 0.02 * power_w) / (2 * current_a**2)
+
+
+def direct_current(rated: RatedPoint, *, kind: str, resistance_ohm: float) -> Tabulated:
+    """Torque and armature current against speed at constant volts, without starting resistance.
+
+    Shunt and permanent magnet: constant flux, `U = k·ω + I·R`. Series, and commutator machines on alternating
+    current: flux with current, unsaturated, `U = I·(k·ω + R)`. Compound: half of the rated flux of each kind.
+    """
+    omega_n = rated.speed_rpm * math.pi / 30
+    back = rated.volts_v - rated.current_a * resistance_ohm
+    series = {"dc-series": 1.0, "universal": 1.0, "dc-compound": 0.5}.get(kind, 0.0)
+    k = back / omega_n  # V·s at rated flux
+    top = rated.speed_rpm * (2.0 if series == 1.0 else min(rated.volts_v / back, 1.6) / (1 - 0.85 * series))
+    speed = np.linspace(0, top, _POINTS)
+    omega = speed * math.pi / 30
+    # flux/rated = (1 − a) + a·I/I_n, so U = k·ω·flux + I·R is linear in I
+    current = (rated.volts_v - k * omega * (1 - series)) / (resistance_ohm + k * omega * series / rated.current_a)
+    current = np.maximum(current, 0)
+    flux = (1 - series) + series * current / rated.current_a
+    rotational = k * rated.current_a - rated.torque_nm  # torque lost to friction and iron at the rated point
+    torque = np.maximum(k * flux * current - max(rotational, 0) * speed / rated.speed_rpm, 0)
+    return tabulate(
+        speed=speed,
+        torque=torque,
+        current=current,
+        power_factor=np.full_like(speed, rated.power_factor),
+        volts_v=rated.volts_v,
+        frequency_hz=rated.frequency_hz,
+        top_rpm=float(top),
+        phase_factor=1.0,
+    )

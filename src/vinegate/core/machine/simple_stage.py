@@ -1,0 +1,218 @@
+"""Machines without a fitted circuit, on the sheet: wound-rotor, single-phase, direct-current, and a maker's curve."""
+
+from __future__ import annotations
+
+from vinegate.core.facts import Circuit
+from vinegate.core.machine.curves import Model
+from vinegate.core.machine.describe import Machine, describe_curve
+from vinegate.core.machine.maker_curve import to_machine
+from vinegate.core.machine.simple import (
+    RatedPoint,
+    armature_resistance,
+    direct_current,
+    single_phase,
+    wound_rotor,
+)
+from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
+from vinegate.core.plate.rated import Rated
+from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet
+from vinegate.core.starting.locked_rotor import LockedRotor
+from vinegate.core.tables import load
+from vinegate.core.working import Figure, Provenance
+
+_WOUND_BREAKDOWN_PU = 2.5
+
+
+def rated_point(circuit: Circuit, rated: Rated) -> RatedPoint | None:
+    """The rated point in SI, the power factor from the plate or from what power, volts and amperes leave."""
+    plate = circuit.plate
+    if plate.power_w is None or rated.volts is None or rated.current is None or rated.speed is None:
+        return None
+    apparent = volt_ampere_factor(plate.kind) * rated.volts.value * rated.current.value
+    efficiency = plate.efficiency_pu or 0.85
+    factor = 1.0 if plate.family is Family.DC else plate.power_factor or plate.power_w / (apparent * efficiency)
+    return RatedPoint(
+        power_w=plate.power_w,
+        volts_v=rated.volts.value,
+        current_a=rated.current.value,
+        speed_rpm=rated.speed.value,
+        frequency_hz=rated.frequency.value if rated.frequency else 50.0,
+        power_factor=min(max(factor, 0.2), 1.0),
+    )
+
+
+def maker_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles: int | None) -> Machine | None:
+    """The maker's curve in place of any model."""
+    curve, point = circuit.machine.curve, rated_point(circuit, rated)
+    if curve is None or point is None:
+        return None
+    top = 120 * point.frequency_hz / poles if poles else max(curve.speed.values)
+    found = to_machine(
+        curve,
+        rated_torque_nm=point.torque_nm,
+        rated_current_a=point.current_a,
+        volts_v=point.volts_v,
+        frequency_hz=point.frequency_hz,
+        top_rpm=top,
+        phase_factor=volt_ampere_factor(circuit.plate.kind),
+        power_factor=0.3 if curve.power_factor is None else 0.0,
+    )
+    return describe_curve(
+        sheet,
+        found,
+        "maker's curve",
+        point.torque_nm,
+        rules,
+        volts_v=point.volts_v,
+        power_factor_given=bool(curve.power_factor),
+    )
+
+
+def simple_machine(
+    sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None, poles: int | None
+) -> Machine | None:
+    """The stated model of the plate's kind; None, with what is missing named."""
+    plate, point = circuit.plate, rated_point(circuit, rated)
+    if point is None or (has_poles(plate.kind) and poles is None):
+        wanted = (
+            ("plate.power", "power", rated.power),
+            ("plate.volts", "plate volts", rated.volts),
+            ("plate.full_load_current", rules.words.full_load_current, rated.current),
+            ("plate.speed", "speed and frequency", rated.speed if point is None else None),
+        )
+        sheet.needs([(path, label) for path, label, value in wanted if value is None], "the machine model")
+        return None
+    if plate.family is Family.WOUND:
+        assert poles
+        return _wound(sheet, circuit, point, rules, poles)
+    if plate.family is Family.DC or plate.kind == "universal":
+        return _commutator(sheet, circuit, point, rules)
+    assert poles
+    return _single(sheet, circuit, point, rules, inrush, poles)
+
+
+def _wound(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSet, poles: int) -> Machine:
+    given = circuit.machine.breakdown_torque_pu
+    breakdown = given or _WOUND_BREAKDOWN_PU
+    sheet.given(
+        "breakdown_torque",
+        "Breakdown torque, of rated",
+        "T_bd",
+        100 * breakdown,
+        "%",
+        provenance=circuit.source_of("machine.breakdown_torque") if given else Provenance.ASSUMED,
+        source="entered" if given else "middle of what wound-rotor machines have",
+    )
+    found = wound_rotor(point, poles=poles, breakdown_pu=breakdown)
+    _slip_ring_ohms(sheet, circuit, point, poles)
+    sheet.notes.append("Curves with the slip rings shorted. Resistance there moves the same torque to a lower speed.")
+    return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v, at_rest=False)
+
+
+def _slip_ring_ohms(sheet: Sheet, circuit: Circuit, point: RatedPoint, poles: int) -> None:
+    """Resistance that brings rated torque at rest: the rotor's ohms scale with slip at the same torque."""
+    volts, amps = circuit.plate.rotor_volts_v, circuit.plate.rotor_current_a
+    if volts is None or amps is None:
+        absent = (("plate.rotor_volts", "rotor volts", volts), ("plate.rotor_current", "rotor amperes", amps))
+        sheet.needs([(path, label) for path, label, value in absent if value is None], "the starting resistance")
+        return
+    u = sheet.given("rotor_volts", "Rotor volts at rest", "U_2", volts, "V", provenance=Provenance.STAMPED)
+    i = sheet.given("rotor_current", "Rotor amperes", "I_2", amps, "A", provenance=Provenance.STAMPED)
+    slip_pu = 1 - point.speed_rpm * poles / (120 * point.frequency_hz)
+    s = sheet.given("slip", "Rated slip", "s", slip_pu, "", source="from the plate's sheet")
+    k = sheet.work(
+        "rotor_k",
+        "Rotor ohms at unit slip",
+        "K",
+        volts / (3**0.5 * amps),
+        "Ω",
+        formula="U_2/(√3·I_2)",
+        inputs=(u, i),
+        source="rotor phase volts over rotor current",
+    )
+    r = sheet.work(
+        "rotor_r",
+        "Rotor resistance, per phase",
+        "R_r",
+        k.value * slip_pu,
+        "Ω",
+        formula="K·s",
+        inputs=(k, s),
+        source="at rated slip the rotor is nearly resistive (Fitzgerald, 6th ed., section 6.7)",
+    )
+    sheet.work(
+        "rotor_external",
+        "To add at each slip ring for rated torque at rest",
+        "R_ext",
+        k.value - r.value,
+        "Ω",
+        formula="K−R_r",
+        inputs=(k, r),
+        source="same torque at the same current when ohms go with slip",
+    )
+
+
+def _single(
+    sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSet, inrush: LockedRotor | None, poles: int
+) -> Machine | None:
+    if inrush is None or inrush.high is None:
+        sheet.needs([("plate.code_letter", f"{rules.words.locked_rotor} current")], "the machine model")
+        return None
+    table = load("single_phase_torque")
+    row = table.find(kind=circuit.plate.kind or "")
+    assert row is not None
+    torques = []
+    for key, name, symbol in (
+        ("locked_rotor", "Locked-rotor torque, of rated", "T_LR"),
+        ("breakdown", "Breakdown torque, of rated", "T_bd"),
+    ):
+        path = f"{key}_torque"
+        given = getattr(circuit.machine, f"{path}_pu")
+        value = given if given is not None else table.number(row, key)
+        assert value is not None
+        provenance = circuit.source_of(f"machine.{path}") if given is not None else Provenance.ASSUMED
+        source = "entered" if given is not None else row["why"]
+        sheet.given(path, name, symbol, 100 * value, "%", provenance=provenance, source=source)
+        torques.append(value)
+    found = single_phase(
+        point,
+        poles=poles,
+        locked_rotor_current_a=inrush.high.value,
+        locked_rotor_pu=torques[0],
+        breakdown_pu=max(torques[1], 1.05),
+        switched=circuit.plate.kind in ("split-phase", "capacitor-start", "capacitor-start-run"),
+    )
+    return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v)
+
+
+def _commutator(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSet) -> Machine:
+    given = circuit.machine.armature_resistance_ohm
+    kind = circuit.plate.kind or ""
+    dc = circuit.plate.family is Family.DC
+    estimate = armature_resistance(power_w=point.power_w, volts_v=point.volts_v, current_a=point.current_a)
+    ohms = given if given is not None else estimate
+    r: Figure = sheet.given(
+        "armature_r",
+        "Armature resistance",
+        "R_a",
+        ohms,
+        "Ω",
+        provenance=circuit.source_of("machine.armature_resistance") if given is not None else Provenance.ESTIMATED,
+        source="entered" if given is not None else "half of the rated loss is in it: (U·I − P)/(2·I²)",
+    )
+    if dc:
+        u = sheet.given("armature_volts", "Armature volts", "U_N", point.volts_v, "V", provenance=Provenance.STAMPED)
+        sheet.work(
+            "bare_inrush",
+            "Current at rest without resistance",
+            "I_0",
+            point.volts_v / ohms,
+            "A",
+            formula="U_N/R_a",
+            inputs=(u, r),
+            source="no back electromotive force at rest",
+        )
+        sheet.notes.append("Never across the line: it starts through resistance, or on its drive's current limit.")
+    found: Model = direct_current(point, kind=kind, resistance_ohm=ohms)
+    return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v, at_rest=not dc)

@@ -1,0 +1,71 @@
+"""The table's full-load current beside the plate's (NFPA 70 tables 430.247, 430.248 and 430.250)."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Final
+
+from vinegate.core.facts import Circuit
+from vinegate.core.gate import Gate, Verdict
+from vinegate.core.plate.kind import Family
+from vinegate.core.plate.rated import Rated
+from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.working import Figure, Provenance
+
+_FAR: Final = 0.25
+_NEAR_HP: Final = 0.03
+_TABLES: Final = {
+    Family.CAGE: "full_load_current_3ph",
+    Family.WOUND: "full_load_current_3ph",
+    Family.SINGLE: "full_load_current_1ph",
+    Family.DC: "full_load_current_dc",
+}
+# Column to the plate volts it stands for.
+_AC_COLUMNS: Final = {
+    115: (110, 120),
+    200: (200, 200),
+    208: (208, 208),
+    230: (220, 240),
+    460: (440, 480),
+    575: (550, 600),
+}
+_DC_COLUMNS: Final = {90: (85, 95), 120: (115, 125), 180: (175, 185), 240: (230, 250), 500: (490, 510), 550: (540, 560)}
+
+
+def table_current(sheet: Sheet, circuit: Circuit, rated: Rated) -> Figure | None:
+    """Full-load current tabulated for this kind, power and voltage, on the sheet; None where not tabulated."""
+    plate = circuit.plate
+    if plate.power_w is None or rated.volts is None:
+        return None
+    table, hp, volts = load(_TABLES[plate.family]), plate.power_w / WATT_PER_HP, rated.volts.value
+    row = min(table.rows, key=lambda candidate: abs(float(candidate["hp"]) - hp))
+    columns = _DC_COLUMNS if plate.family is Family.DC else _AC_COLUMNS
+    column = next((str(name) for name, (low, high) in columns.items() if low <= volts <= high), None)
+    if column is None or column not in table.columns or abs(float(row["hp"]) / hp - 1) > _NEAR_HP:
+        return None
+    value = table.number(row, column)
+    if value is None:
+        return None
+    note = "For conductors, short-circuit protection and disconnect (430.6(A)(1)); overloads use the plate's."
+    name = "Full-load current, table"
+    return sheet.given(
+        "table_current", name, "I_tab", value, "A", provenance=Provenance.TABLE, source=table.cite, note=note
+    )
+
+
+def table_gate(table: Figure | None, rated: Rated) -> Gate | None:
+    """Plate and table current side by side, and whether they are far apart."""
+    if table is None or rated.current is None:
+        return None
+    off = rated.current.value / table.value - 1
+    common = partial(
+        Gate, key="plate.table", name="Plate and table current", source=table.source, value=100 * off, unit="%"
+    )
+    if abs(off) <= _FAR:
+        text = f"Plate {rated.current.shown} for the overload, table {table.shown} for conductors and short circuit."
+        return common(verdict=Verdict.OPEN, sentence=text)
+    side = "above" if off > 0 else "below"
+    text = f"Plate {rated.current.shown} is {abs(100 * off):.0f} % {side} the table's {table.shown}."
+    return common(verdict=Verdict.AJAR, sentence=text, remedy="Check power, volts and amperes on the plate.")

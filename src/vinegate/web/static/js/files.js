@@ -1,0 +1,16 @@
+// A file picker beside a field of many lines: its text goes into the field, as if it had been pasted.
+
+/** @param {Document} page */
+export function attachFiles(page) {
+  const showAll = () => page.querySelectorAll("[data-into][hidden]").forEach((picker) => { picker.hidden = false; });
+  showAll();
+  page.addEventListener("live:shown", showAll);
+  page.addEventListener("change", async (event) => {
+    const picker = event.target.closest?.("[data-into]");
+    if (!picker || !picker.files.length) return;
+    const field = page.getElementById(picker.dataset.into);
+    field.value = await picker.files[0].text();
+    picker.value = "";
+    field.dispatchEvent(new Event("change", { bubbles: true }));
+  });
+}

@@ -1,0 +1,248 @@
+"""Wound-rotor, single-phase and direct-current plates: what follows from them, and their simple stated models."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from vinegate.core.facts import RuleSetName
+from vinegate.core.gate import Verdict
+from vinegate.core.machine.circuit import breakdown, operate
+from vinegate.core.machine.curves import curves, run_at
+from vinegate.core.machine.maker_curve import read_curve
+from vinegate.core.machine.simple import RatedPoint, direct_current, wound_rotor
+from vinegate.core.plan import plan_raw
+from vinegate.core.plate.kind import KINDS
+from vinegate.core.quantity import QuantityError
+from vinegate.core.tables import load
+
+SINGLE = {
+    "kind": "capacitor-start",
+    "power": "5 hp",
+    "volts": "115/230",
+    "full_load_current": "56/28",
+    "frequency": "60 Hz",
+    "speed": "1740 rpm",
+    "code_letter": "G",
+}
+WOUND = {
+    "kind": "wound",
+    "power": "75 hp",
+    "volts": "460",
+    "full_load_current": "95",
+    "frequency": "60 Hz",
+    "speed": "1165 rpm",
+    "rotor_volts": "320 V",
+    "rotor_current": "105 A",
+}
+SHUNT = {"kind": "dc-shunt", "power": "10 hp", "volts": "240", "full_load_current": "38", "speed": "1750 rpm"}
+
+
+def planned(plate, machine=None, rules=RuleSetName.NEC):
+    job = {"supply": {"volts": plate["volts"].split("/")[-1], "frequency": "60 Hz"}}
+    return plan_raw(rules, job, {"plate": plate, "machine": machine or {}})
+
+
+@pytest.mark.parametrize(("kind", "_"), KINDS)
+def test_every_kind_plans_with_no_error(kind, _):
+    for plate in (SINGLE, SHUNT, {}):
+        plan = plan_raw(RuleSetName.NEC, {}, {"plate": plate | {"kind": kind}})
+        assert plan.errors == ()
+
+
+def test_single_phase_has_no_root_three():
+    """Letter G at 5 hp and 230 V: 6.3·5000/230 = 137 A (NFPA 70 430.7(B); no √3)."""
+    plan = planned(SINGLE)
+    assert plan.figure("start.locked_rotor_high").value == pytest.approx(6.3 * 5000 / 230)
+    implied = 5 * 745.699872 / (230 * 28)
+    assert plan.figure("plate.eta_pf").value == pytest.approx(implied)
+    assert plan.figure("plate.table_current").value == 28
+
+
+def test_table_currents_by_kind():
+    assert planned(WOUND).figure("plate.table_current").source.endswith("430.250")
+    assert planned(SHUNT).figure("plate.table_current").value == 38
+    assert planned(SHUNT).figure("plate.table_current").source.endswith("430.247")
+
+
+def test_wound_rotor_resistance_for_rated_torque_at_rest():
+    """Rotor ohms go with slip at the same torque: R_ext = K·(1 − s), K = 320/(√3·105)."""
+    plan = planned(WOUND)
+    k, slip = 320 / (math.sqrt(3) * 105), (1200 - 1165) / 1200
+    assert plan.figure("machine.rotor_external").value == pytest.approx(k * (1 - slip))
+    assert any("slip rings" in note for note in plan.stage("start").notes)
+
+
+def test_wound_rotor_model_passes_through_its_plate():
+    point = RatedPoint(power_w=55000, volts_v=400, current_a=102, speed_rpm=970, frequency_hz=50, power_factor=0.84)
+    circuit = wound_rotor(point, poles=6, breakdown_pu=2.6)
+    run = operate(circuit, 0.03, volts_v=400)
+    assert float(run.torque_nm) == pytest.approx(point.torque_nm, rel=1e-9)
+    assert float(run.line_current_a) == pytest.approx(102, rel=1e-9)
+    assert breakdown(circuit, volts_v=400).torque_nm == pytest.approx(2.6 * point.torque_nm, rel=1e-9)
+
+
+def test_external_rotor_resistance_moves_the_same_torque():
+    """Twice the rotor resistance gives at twice the slip the same torque: the machine's own check of R_ext."""
+    point = RatedPoint(power_w=55000, volts_v=400, current_a=102, speed_rpm=970, frequency_hz=50, power_factor=0.84)
+    circuit = wound_rotor(point, poles=6, breakdown_pu=2.6)
+    from dataclasses import replace
+
+    cage = circuit.cages[0]
+    doubled = replace(circuit, cages=(replace(cage, r_ohm=2 * cage.r_ohm),))
+    here, there = operate(circuit, 0.1, volts_v=400), operate(doubled, 0.2, volts_v=400)
+    assert float(there.gap_torque_nm) == pytest.approx(float(here.gap_torque_nm))
+
+
+@settings(max_examples=40, deadline=None)
+@given(kind=st.sampled_from(["dc-shunt", "dc-series", "dc-compound", "dc-permanent"]), ohms=st.floats(0.05, 1.0))
+def test_direct_current_curves_pass_the_plate_and_fall(kind, ohms):
+    point = RatedPoint(power_w=7457, volts_v=240, current_a=38, speed_rpm=1750, frequency_hz=1, power_factor=1)
+    machine = direct_current(point, kind=kind, resistance_ohm=ohms)
+    at = 1 - point.speed_rpm / machine.top_rpm
+    run = run_at(machine, np.array([at]), volts_v=240)
+    assert float(run.torque_nm[0]) == pytest.approx(point.torque_nm, rel=0.02)
+    assert float(run.line_current_a[0]) == pytest.approx(38, rel=0.02)
+    assert all(later <= earlier for earlier, later in zip(machine.current_a, machine.current_a[1:], strict=False))
+    assert machine.current_a[0] == pytest.approx(240 / ohms)
+
+
+def test_a_dc_machine_is_never_said_to_fit_an_ac_supply():
+    plan = planned(SHUNT)
+    assert plan.gate("plate.volts").verdict is Verdict.UNKNOWN
+    assert plan.figure("machine.bare_inrush").value > 10 * 38 / 2
+    assert plan.gate("start.dip").verdict is Verdict.UNKNOWN
+
+
+MAKER = "speed_rpm,torque_%,current_x,power_factor\n0,150,6.1,0.32\n300,140,6.0,0.33\n600,145,5.7,0.36\n" + (
+    "900,190,5.0,0.48\n1100,230,3.6,0.70\n1150,190,2.4,0.80\n1185,100,1.0,0.81\n"
+)
+
+
+def test_a_makers_curve_replaces_the_fit(p11):
+    plan = p11({"machine.curve": MAKER})
+    assert plan.machine.origin == "maker's curve"
+    assert plan.figure("machine.start_torque").value == pytest.approx(150)
+    found = curves(plan.machine.circuit, volts_v=230, count=300)
+    assert float(found.torque_nm[0]) == pytest.approx(1.5 * plan.machine.rated_torque_nm / 4)
+    assert float(found.line_current_a[0]) == pytest.approx(6.1 * 92 / 2)
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("0 1 2", "a table"),
+        ("speed,torque\n0,1\n1,1", "current"),
+        ("speed,torque,current\n0,1,1\n1,1,1", "too few"),
+        ("speed,torque,current\n" + "0,1,1\n" * 6, "do not rise"),
+        ("speed,torque,current\n0,1,1\n1,x,1\n2,1,1\n3,1,1\n4,1,1", "Row 3"),
+        ("speed,torque,current\n0,1,1\n1,-1,1\n2,1,1\n3,1,1\n4,1,1", "below zero"),
+    ],
+)
+def test_a_curve_that_cannot_be_read_says_where(text, said):
+    with pytest.raises(QuantityError, match=said):
+        read_curve(text)
+
+
+def test_single_phase_table_keeps_its_ratios():
+    """Article 430 derives the other columns of 430.248 from 230 V: twice at 115, 1.15 at 200, 1.10 at 208."""
+    table = load("full_load_current_1ph")
+    hps = ["1/6", "1/4", "1/3", "1/2", "3/4", "1", "1.5", "2", "3", "5", "7.5", "10"]
+    again = [2.2, 2.9, 3.6, 4.9, 6.9, 8, 10, 12, 17, 28, 40, 50]
+    for row, hp, amps in zip(table.rows, hps, again, strict=True):
+        assert float(row["hp"]) == pytest.approx(eval(hp), rel=1e-5)
+        assert float(row["230"]) == amps
+        assert float(row["115"]) == pytest.approx(2 * amps, abs=0.05)
+        assert float(row["200"]) == pytest.approx(1.15 * amps, abs=0.06)
+        assert float(row["208"]) == pytest.approx(1.10 * amps, abs=0.06)
+
+
+def test_direct_current_table_is_plausible_and_entered_twice():
+    """Second entry of the 240 V column; each current leaves an efficiency that a machine can have."""
+    again = dict(
+        zip(
+            [
+                "0.25",
+                "0.3333333",
+                "0.5",
+                "0.75",
+                "1",
+                "1.5",
+                "2",
+                "3",
+                "5",
+                "7.5",
+                "10",
+                "15",
+                "20",
+                "25",
+                "30",
+                "40",
+                "50",
+                "60",
+                "75",
+                "100",
+                "125",
+                "150",
+                "200",
+            ],
+            [
+                1.6,
+                2,
+                2.7,
+                3.8,
+                4.7,
+                6.6,
+                8.5,
+                12.2,
+                20,
+                29,
+                38,
+                55,
+                72,
+                89,
+                106,
+                140,
+                173,
+                206,
+                255,
+                341,
+                425,
+                506,
+                675,
+            ],
+            strict=True,
+        )
+    )
+    for row in load("full_load_current_dc").rows:
+        assert float(row["240"]) == again[row["hp"]]
+        for volts in ("90", "120", "180", "240", "500", "550"):
+            if row[volts]:
+                efficiency = float(row["hp"]) * 745.7 / (float(volts) * float(row[volts]))
+                assert 0.45 < efficiency < 0.96, (row["hp"], volts)
+
+
+FRAMES = {
+    ("frame_nema", "4"): "143 145 145 182 184 213 215 254 256 284 286 324 326 364 365 405 444 445",
+    ("frame_nema", "6"): "145 182 184 213 215 254 256 284 286 324 326 364 365 404 405 444 445",
+    ("frame_iec", "4"): "71 80 80 90 90 100 100 112 132 132 160 160 180 180 200 225 225 250 280 280 315 315",
+    ("frame_iec", "2"): "71 71 80 80 90 90 100 112 132 132 160 160 160 180 200 200 225 250 280 280 315 315",
+}
+
+
+@pytest.mark.parametrize(("name", "poles"), FRAMES)
+def test_frames_entered_twice_and_never_shrink(name, poles):
+    again = FRAMES[name, poles].split()
+    column = [row[poles] for row in load(name).rows if row[poles]]
+    assert column == again
+    assert [int(frame) for frame in column] == sorted(int(frame) for frame in column)
+
+
+def test_frame_against_pole_count(p11):
+    assert p11().gate("plate.frame").verdict is Verdict.OPEN
+    wrong = p11({"plate.frame": "365T"})
+    assert wrong.gate("plate.frame").verdict is Verdict.AJAR
+    assert "usual with 2 or 4 poles" in wrong.gate("plate.frame").sentence
+    assert "plate.frame" not in {gate.key for gate in p11({"plate.frame": None}).gates}
