@@ -53,7 +53,7 @@ def test_plate_to_print_by_keyboard_alone(enter, address):
         ("at", "12.47 kV"),
         ("Transformer", "500 kVA"),
         ("Impedance", "5 %"),
-        ("Dip limit at the board", "5 %"),
+        ("Dip limit, board", "5 %"),
     ]:
         type_in(page, label, text)
     expect(page.locator("#answer")).to_contain_text("the board sags 5.0 %")

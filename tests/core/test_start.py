@@ -150,7 +150,8 @@ def test_an_assumed_angle_does_not_hold_back_a_gate_that_no_angle_can_shut(p11):
     assert p11().figure("start.full.dip_board").soft
     assert p11({"limits.dip": "6 %"}).gate("start.dip").verdict is Verdict.OPEN
     assert p11({"limits.dip": "5 %"}).gate("start.dip").verdict is Verdict.AJAR  # the bound is 5.05 %
-    assert p11({"limits.dip": "4 %"}).gate("start.dip").verdict is Verdict.SHUT
+    full = {"start.method": "full-voltage"}
+    assert p11({"limits.dip": "4 %"} | full).gate("start.dip").verdict is Verdict.SHUT
     assert p11({"limits.dip": None}).gate("start.dip").verdict is Verdict.UNKNOWN
 
 
@@ -190,9 +191,9 @@ def test_gates_of_a_method_not_chosen_do_not_weigh():
 
 
 def test_the_chosen_method_is_the_one_that_is_judged():
-    soft = {"limits.dip": "3 %"}
+    soft = {"limits.dip": "3 %", "start.method": "full-voltage"}
     assert P11(soft).gate("start.dip").verdict is Verdict.SHUT
-    assert P11(soft | {"start.method": "wye-delta"}).gate("start.dip").verdict is Verdict.OPEN
+    assert P11(soft | {"start.method": "wye-delta"}).gate("start.dip").verdict is not Verdict.SHUT
 
 
 @settings(max_examples=60, deadline=None)

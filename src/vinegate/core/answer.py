@@ -8,7 +8,9 @@ from vinegate.core.gate import Gate, Verdict
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
 from vinegate.core.sheet import Missing
+from vinegate.core.starting.compare import Comparison, MethodRow
 from vinegate.core.starting.dip import StartPoint
+from vinegate.core.starting.trace import Outcome
 from vinegate.core.working import Figure
 
 
@@ -34,6 +36,7 @@ class Findings:
     eligible: Gate
     plate_gates: tuple[Gate, ...]
     missing: tuple[Missing, ...]
+    comparison: Comparison | None = None
 
 
 def answer(found: Findings) -> tuple[Piece, ...]:
@@ -50,7 +53,8 @@ def answer(found: Findings) -> tuple[Piece, ...]:
         Piece(" and the board sags "),
         Piece(percent(found.full.dip_board), strong=True),
     ]
-    pieces += _against_limit(found) + _wye_delta(found)
+    pieces += _against_limit(found)
+    pieces += _ways(found) if found.comparison else _wye_delta(found)
     if found.full_gate.estimated:
         pieces.append(Piece(" Part of this is assumed."))
     return tuple(pieces)
@@ -91,6 +95,76 @@ def _wye_delta(found: Findings) -> list[Piece]:
         Piece(percent(found.wye.dip_board), strong=True),
         Piece(f"{doubt}.{torque}"),
     ]
+
+
+def _ways(found: Findings) -> list[Piece]:
+    """The recommended way, the chosen one where it is another, and what the cheap ones that fail do."""
+    assert found.comparison is not None
+    comparison, words = found.comparison, found.words
+    best = next((row for row in comparison.rows if row.recommended), None)
+    chosen = comparison.row(comparison.chosen)
+    if best is None:
+        return _none_passes(comparison, chosen, words)
+    pieces = _does_it(best, words)
+    if chosen.method != best.method:
+        pieces += [Piece(" You chose "), Piece(_phrase(chosen, words), strong=True)]
+        pieces += [Piece(f": {_in_short(chosen)}")]
+    cheaper = [row for row in comparison.rows if row.order < best.order and row.method != chosen.method]
+    fails = [row for row in cheaper if row.outcome not in (None, Outcome.REACHES) and row.method == "wye-delta"]
+    if fails:
+        pieces.append(Piece(f" {words.wye.capitalize()}-delta {fails[0].outcome}."))
+    return pieces
+
+
+def _does_it(row: MethodRow, words: Words) -> list[Piece]:
+    """What a way that passes does, in one sentence."""
+    margin = f" with {row.margin_pct:.0f} % torque to spare" if row.margin_pct is not None else ""
+    time = f"{write(row.time_s or 0, 2)} s"
+    if row.method == "full-voltage":
+        return [Piece(" It is at speed in "), Piece(time, strong=True), Piece(f"{margin}.")]
+    subject = _phrase(row, words)
+    return [
+        Piece(f" {subject[0].upper()}{subject[1:]} keeps it to "),
+        Piece(f"{row.dip_pct:.1f} %", strong=True),
+        Piece(" and has it at speed in "),
+        Piece(time, strong=True),
+        Piece(f"{margin}."),
+    ]
+
+
+def _phrase(row: MethodRow, words: Words) -> str:
+    """A way to start as one says it, with the setting that matters."""
+    return {
+        "full-voltage": "full voltage",
+        "wye-delta": f"{words.wye}-delta",
+        "autotransformer": f"an autotransformer on its {row.setting} tap",
+        "resistor": f"a series resistor at {row.setting}",
+        "reactor": f"a series reactor at {row.setting}",
+        "part-winding": "part winding",
+        "soft-starter": f"a soft starter held at {row.setting}",
+        "soft-ramp": "a soft starter on a ramp",
+        "drive": "a drive",
+    }[row.method]
+
+
+def _in_short(row: MethodRow) -> str:
+    if row.outcome is None:
+        return row.why
+    shut = next((gate for gate in row.gates if gate.verdict is Verdict.SHUT), None)
+    if shut is not None:
+        return shut.sentence
+    margin = f", {row.margin_pct:.0f} % torque to spare" if row.margin_pct is not None else ""
+    return f"{row.dip_pct:.1f} %, at speed in {write(row.time_s or 0, 2)} s{margin}."
+
+
+def _none_passes(comparison: Comparison, chosen: MethodRow, words: Words) -> list[Piece]:
+    """Say what stands in the way of the one in use."""
+    if all(row.verdict is Verdict.UNKNOWN or row.outcome is None for row in comparison.rows):
+        return []
+    text = f" No way to start passes every gate; {_phrase(chosen, words)}: {_in_short(chosen)}"
+    if chosen.verdict is Verdict.UNKNOWN:
+        return _does_it(chosen, words)
+    return [Piece(text)]
 
 
 def _not_yet(found: Findings) -> tuple[Piece, ...]:

@@ -8,17 +8,28 @@ from enum import StrEnum
 from typing import Any
 
 from vinegate.core.field import Facts, FieldError, read_facts
+from vinegate.core.load.facts import Load
 from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
 from vinegate.core.starting.facts import Start
-from vinegate.core.supply.facts import Limits, Supply, Wiring
+from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply, Wiring
 from vinegate.core.working import Provenance
 
-JOB_STAGES: Mapping[str, type[Facts]] = {"supply": Supply, "limits": Limits}
+JOB_STAGES: Mapping[str, type[Facts]] = {
+    "supply": Supply,
+    "standby": Standby,
+    "main_board": MainBoard,
+    "board_1": Board,
+    "board_2": Board,
+    "board_3": Board,
+    "board_4": Board,
+    "limits": Limits,
+}
 CIRCUIT_STAGES: Mapping[str, type[Facts]] = {
     "plate": Plate,
     "machine": MachineFacts,
     "wiring": Wiring,
+    "load": Load,
     "start": Start,
 }
 
@@ -38,8 +49,33 @@ class Job:
 
     rules: RuleSetName
     supply: Supply = field(default_factory=Supply)
+    standby: Standby = field(default_factory=Standby)
+    main_board: MainBoard = field(default_factory=MainBoard)
+    board_1: Board = field(default_factory=Board)
+    board_2: Board = field(default_factory=Board)
+    board_3: Board = field(default_factory=Board)
+    board_4: Board = field(default_factory=Board)
     limits: Limits = field(default_factory=Limits)
     sources: Mapping[str, Provenance] = field(default_factory=dict)
+
+    def board(self, key: str | None) -> Board | None:
+        """A further board by its key ("board_2"); None for the main board."""
+        if key is None or key == "main":
+            return None
+        found: Board = getattr(self, key)
+        return found
+
+    def volts_at(self, key: str | None) -> float | None:
+        """Line volts of a board: its own, or those of the board that feeds it."""
+        seen: set[str] = set()
+        while key is not None and key != "main" and key not in seen:
+            board = self.board(key)
+            assert board is not None
+            if board.volts_v is not None:
+                return board.volts_v
+            seen.add(key)
+            key = board.fed_from
+        return self.supply.volts_v
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,6 +85,7 @@ class Circuit:
     plate: Plate = field(default_factory=Plate)
     machine: MachineFacts = field(default_factory=MachineFacts)
     wiring: Wiring = field(default_factory=Wiring)
+    load: Load = field(default_factory=Load)
     start: Start = field(default_factory=Start)
     sources: Mapping[str, Provenance] = field(default_factory=dict)
 

@@ -11,16 +11,19 @@ from vinegate.core.cautions import CAUTIONS
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job, RuleSetName, read_circuit, read_job
 from vinegate.core.field import FieldError
 from vinegate.core.gate import Gate, Verdict, worst
+from vinegate.core.load.stage import Asked, plan_load
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stage import plan_machine
 from vinegate.core.plate.gates import plate_gates
 from vinegate.core.plate.rated import rate
 from vinegate.core.protection.overload import overload
-from vinegate.core.rules import rule_set
+from vinegate.core.rules import RunFacts, rule_set
 from vinegate.core.sheet import Missing, Sheet, Stage
+from vinegate.core.starting.compare import Comparison
 from vinegate.core.starting.locked_rotor import locked_rotor
-from vinegate.core.starting.start import plan_start
-from vinegate.core.supply.source import source_at_board
+from vinegate.core.starting.start import Given, plan_start
+from vinegate.core.supply.source import ground_fault, motor_contribution, source_at_board
+from vinegate.core.supply.tree import feed as plan_feed
 from vinegate.core.working import Figure
 
 
@@ -34,6 +37,8 @@ class Plan:
     errors: tuple[FieldError, ...]
     cautions: tuple[str, ...]
     machine: Machine | None = None
+    comparison: Comparison | None = None
+    load: Asked | None = None
 
     def stage(self, key: str) -> Stage:
         """The stage of that key. Raises KeyError."""
@@ -73,7 +78,8 @@ class Plan:
         return worst(self.gates)
 
 
-_SHEETS = ("supply", "plate", "wiring", "limits", "start", "machine")
+_BOARDS = ("main_board", "board_1", "board_2", "board_3", "board_4")
+_SHEETS = ("supply", "standby", *_BOARDS, "plate", "wiring", "load", "limits", "start", "machine")
 _FIELDS = {**JOB_STAGES, **CIRCUIT_STAGES}
 _PLACE = {
     path: place for place, path in enumerate(f"{stage}.{name}" for stage in _SHEETS for name in _FIELDS[stage].fields())
@@ -93,23 +99,40 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     rules = rule_set(job.rules)
     motor, supply = Sheet("plate", "Motor"), Sheet("supply", "Supply")
     wiring, start, guard = Sheet("wiring", "Wiring"), Sheet("start", "Start"), Sheet("overload", "Overload")
-    model = Sheet("machine", "Machine")
+    model, driven = Sheet("machine", "Machine"), Sheet("load", "Load")
 
     rated = rate(motor, circuit, job, rules)
     plate_gates(motor, circuit, job, rated, rules)
-    source = source_at_board(supply, job)
     hertz = job.supply.frequency_hz or circuit.plate.frequency_hz
     if hertz is None:
         supply.needs([("supply.frequency", "frequency")], "reactances")
-    run = rules.conductor(wiring, circuit.wiring, hertz) if hertz else None
+    source = source_at_board(supply, job)
+    if source is not None:
+        ground_fault(supply, job, source)
+    path = plan_feed(supply, job, circuit, rules, source, hertz)
+    run = rules.conductor(wiring, RunFacts.of(circuit.wiring), hertz) if hertz else None
     inrush = locked_rotor(start, circuit, rated, rules)
     machine = plan_machine(model, circuit, rated, rules, inrush)
-    study = plan_start(start, job, circuit, rules, rated=rated, source=source, run=run, inrush=inrush, machine=machine)
+    asked = plan_load(driven, circuit, rated, rules, _on(model, "machine.inertia"))
+    given = Given(
+        rated=rated,
+        source=source,
+        feed=path,
+        run=run,
+        inrush=inrush,
+        machine=machine,
+        load=asked,
+        frequency_hz=hertz,
+        stall_hot=_on(model, "machine.stall_hot"),
+        inertia_limit=_on(model, "machine.load_inertia"),
+    )
+    study = plan_start(start, job, circuit, rules, given)
+    motor_contribution(supply, inrush)
     supply.gates.append(study.dip_gate)
     wiring.gates.append(study.terminals_gate)
     overload(guard, circuit, rated, rules, delta=study.runs_in_delta)
 
-    stages = tuple(sheet.close() for sheet in (supply, start, guard, wiring, motor, model))
+    stages = tuple(sheet.close() for sheet in (supply, start, guard, wiring, motor, model, driven))
     missing = in_order(item for stage in stages for item in stage.missing)
     found = Findings(
         words=rules.words,
@@ -122,8 +145,22 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         eligible=study.eligible,
         plate_gates=tuple(motor.gates),
         missing=missing,
+        comparison=study.comparison,
     )
-    return Plan(rules=job.rules, answer=answer(found), stages=stages, errors=errors, cautions=CAUTIONS, machine=machine)
+    return Plan(
+        rules=job.rules,
+        answer=answer(found),
+        stages=stages,
+        errors=errors,
+        cautions=CAUTIONS,
+        machine=machine,
+        comparison=study.comparison,
+        load=asked,
+    )
+
+
+def _on(sheet: Sheet, key: str) -> Figure | None:
+    return next((figure for figure in sheet.figures if figure.key == key), None)
 
 
 def plan_raw(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[str, Any]) -> Plan:

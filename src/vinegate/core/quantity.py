@@ -27,9 +27,9 @@ kelvin = [rise] = K
 second = [time] = s
 minute = 60 second
 ohm = [resistance]
-kgm2 = [inertia]
-gd2 = 0.25 kgm2
-lbft2 = 0.042140110093804 kgm2
+kgmsq = [inertia]
+gdsq = 0.25 kgmsq
+lbftsq = 0.042140110093804 kgmsq
 one = []
 hp = 745.699872 watt
 ps = 735.49875 watt
@@ -37,6 +37,29 @@ foot = 0.3048 metre = ft
 inch = 0.0254 metre
 yard = 0.9144 metre = yd
 percent = 0.01 one
+newtonmetre = [torque] = Nm
+lbft = 1.3558179483314004 newtonmetre
+lbin = 0.1129848290276167 newtonmetre
+newton = [force]
+lbf = 4.4482216152605 newton
+kgf = 9.80665 newton
+flow = [flow]
+lps = 0.001 flow
+mcubedperhour = 0.0002777777777777778 flow
+lpm = 1.6666666666666667e-5 flow
+gpm = 6.30901964e-5 flow
+cfm = 4.719474432e-4 flow
+mps = [linear]
+fpm = 0.00508 mps
+mpm = 0.016666666666666667 mps
+pascal = [pressure] = Pa
+bar = 1e5 pascal
+psi = 6894.757293168361 pascal
+mmwater = 9.80665 pascal
+inchwater = 249.08891 pascal
+density = [density]
+lbpercubicfoot = 16.01846337396 density
+var = [reactive] = VAr
 """.strip().splitlines()
 
 # Spellings met on plates and drawings, in the order they are replaced.
@@ -66,9 +89,36 @@ _SPELLINGS: Final = (
     (re.compile(r"^(?:min|mins|minutes?)\.?$", re.I), "minute"),
     (re.compile(r"^(?:Ω|Ω|ohms?)$", re.I), "ohm"),
     (re.compile(r"^m(?:Ω|Ω)$"), "milliohm"),
-    (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)$", re.I), "kgm2"),
-    (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)\s?gd(?:²|2|\^2)$", re.I), "gd2"),
-    (re.compile(r"^lb\.?\s?[·*. -]?\s?ft(?:²|2|\^2)$", re.I), "lbft2"),
+    (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)$", re.I), "kgmsq"),
+    (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)\s?gd(?:²|2|\^2)$", re.I), "gdsq"),
+    (re.compile(r"^(?:lb|Wk²|wk2)\.?\s?[·*. -]?\s?ft(?:²|2|\^2)$", re.I), "lbftsq"),
+    (re.compile(r"^N\s?[·*. ]?\s?m$", re.I), "newtonmetre"),
+    (re.compile(r"^kN\s?[·*. ]?\s?m$", re.I), "kilonewtonmetre"),
+    (re.compile(r"^(?:lb|lbf)\s?[·*. -]?\s?(?:ft|feet)$|^ft[·*. -]?lbf?$", re.I), "lbft"),
+    (re.compile(r"^(?:lb|lbf)\s?[·*. -]?\s?in$|^in[·*. -]?lbf?$", re.I), "lbin"),
+    (re.compile(r"^N$"), "newton"),
+    (re.compile(r"^kN$"), "kilonewton"),
+    (re.compile(r"^lbf?\.?$", re.I), "lbf"),
+    (re.compile(r"^kgf?$", re.I), "kgf"),
+    (re.compile(r"^m(?:³|3|\^3)/s$", re.I), "flow"),
+    (re.compile(r"^m(?:³|3|\^3)/h$", re.I), "mcubedperhour"),
+    (re.compile(r"^l/s$", re.I), "lps"),
+    (re.compile(r"^l/min$", re.I), "lpm"),
+    (re.compile(r"^(?:us\s?)?gpm$|^gal/min$", re.I), "gpm"),
+    (re.compile(r"^cfm$|^ft(?:³|3|\^3)/min$", re.I), "cfm"),
+    (re.compile(r"^m/s$", re.I), "mps"),
+    (re.compile(r"^m/min$", re.I), "mpm"),
+    (re.compile(r"^(?:ft/min|fpm)$", re.I), "fpm"),
+    (re.compile(r"^kPa$", re.I), "kPa"),
+    (re.compile(r"^Pa$", re.I), "Pa"),
+    (re.compile(r"^bar$", re.I), "bar"),
+    (re.compile(r"^psi$", re.I), "psi"),
+    (re.compile(r"^(?:mm\s?(?:wg|H2O|H₂O))$", re.I), "mmwater"),
+    (re.compile(r"^(?:in\.?\s?(?:wg|H2O|H₂O))$", re.I), "inchwater"),
+    (re.compile(r"^kg/m(?:³|3|\^3)$", re.I), "density"),
+    (re.compile(r"^lb/ft(?:³|3|\^3)$", re.I), "lbpercubicfoot"),
+    (re.compile(r"^kvar$", re.I), "kVAr"),
+    (re.compile(r"^Mvar$", re.I), "MVAr"),
 )
 
 _UNIT_WORD: Final = re.compile(r"[A-Za-z]{1,16}")
@@ -150,7 +200,7 @@ class Quantity:
         shown = {"metre": "m", "foot": "ft", "inch": "in", "percent": "%", "one": "", "kelvin": self.shown}.get(
             unit, unit
         )
-        shown = {"second": "s", "minute": "min", "ohm": "Ω", "kgm2": "kg·m²", "lbft2": "lb·ft²"}.get(shown, shown)
+        shown = {"second": "s", "minute": "min", "ohm": "Ω", "kgmsq": "kg·m²", "lbftsq": "lb·ft²"}.get(shown, shown)
         shown = {"ampere": "A", "volt": "V", "watt": "W", "voltampere": "VA", "hertz": "Hz"}.get(shown, shown)
         low, high = f"{self.least / factor:.4g}", f"{self.most / factor:.6g}"
         return f"{text.strip()} is outside what a {self.name} here can be: {low} to {high} {shown}".rstrip() + "."
@@ -287,11 +337,55 @@ TORQUE_RATIO = Quantity(
     name="torque ratio", unit="one", shown="", bare="percent", bare_too="one", example="150 %", least=0.2, most=6
 )
 INERTIA = Quantity(
-    name="inertia", unit="kgm2", shown="kg·m²", bare="kgm2", example="0.9 kg·m² or 20 lb·ft²", least=1e-5, most=1e4
+    name="inertia", unit="kgmsq", shown="kg·m²", bare="kgmsq", example="0.9 kg·m² or 20 lb·ft²", least=1e-5, most=1e4
 )
 DURATION = Quantity(name="time", unit="second", shown="s", bare="second", example="12 s", least=0.05, most=3600)
 OHMS = Quantity(name="resistance", unit="ohm", shown="Ω", bare="ohm", example="0.25 Ω", least=1e-5, most=1e5)
 TEST_VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="95 V", least=1, most=1100)
 TEST_POWER = Quantity(name="power", unit="W", shown="W", bare="W", example="420 W", least=1, most=5e6)
 FIELD_VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="150 V", least=1, most=1100)
-TEMPERATURE = Quantity(name="temperature", unit="K", shown="°C", bare="K", example="40 °C", least=-60, most=400)
+TEMPERATURE = Quantity(
+    name="temperature", unit="kelvin", shown="°C", bare="kelvin", example="40 °C", least=-60, most=400
+)
+TORQUE = Quantity(
+    name="torque",
+    unit="newtonmetre",
+    shown="N·m",
+    bare="newtonmetre",
+    example="420 N·m or 310 lb-ft",
+    least=0,
+    most=1e7,
+)
+DRIVEN_SPEED = Quantity(name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1185 rpm", least=0.1, most=60000)
+FORCE = Quantity(name="force", unit="newton", shown="N", bare="newton", example="18 kN or 4000 lbf", least=0, most=1e8)
+LINE_SPEED = Quantity(
+    name="speed", unit="mps", shown="m/s", bare="mps", example="0.2 m/s or 40 ft/min", least=0, most=100
+)
+FLOW = Quantity(name="flow", unit="flow", shown="m³/s", bare="flow", example="420 m³/h or 1850 gpm", least=0, most=1000)
+HEAD = Quantity(name="head", unit="metre", shown="m", bare="metre", example="32 m or 105 ft", least=0, most=5000)
+PRESSURE = Quantity(name="pressure", unit="pascal", shown="Pa", bare="pascal", example="900 Pa", least=0, most=1e8)
+DENSITY = Quantity(
+    name="density", unit="density", shown="kg/m³", bare="density", example="1000 kg/m³", least=0.1, most=20000
+)
+BREAKAWAY = Quantity(
+    name="breakaway", unit="one", shown="", bare="percent", bare_too="one", example="15 %", least=0, most=3
+)
+GEAR_RATIO = Quantity(name="gear ratio", unit="one", shown="", bare="one", example="24.5", least=0.01, most=2000)
+COUNT_PER_HOUR = Quantity(name="count", unit="one", shown="", bare="one", example="4", least=0, most=1000)
+REACTIVE_POWER = Quantity(
+    name="reactive power", unit="VAr", shown="var", bare="kVAr", example="30 kvar", least=0, most=1e8
+)
+LOAD_POWER = Quantity(name="load", unit="VA", shown="VA", bare="kVA", example="120 kVA", least=0, most=2e8)
+REACTANCE_PERCENT = Quantity(
+    name="reactance", unit="one", shown="", bare="one", bare_too="percent", example="0.22 or 22 %", least=0.02, most=0.6
+)
+TIMES_CURRENT = Quantity(name="multiple", unit="one", shown="", bare="one", example="3.5", least=0.5, most=9)
+SECONDS = Quantity(name="time", unit="second", shown="s", bare="second", example="2.5 s", least=0, most=3600)
+SHARE = Quantity(name="share", unit="one", shown="", bare="percent", bare_too="one", example="65 %", least=0.02, most=1)
+PULSE = Quantity(name="share", unit="one", shown="", bare="percent", bare_too="one", example="70 %", least=0.1, most=1)
+CONDUCTOR_TEMPERATURE = Quantity(
+    name="temperature", unit="kelvin", shown="°C", bare="kelvin", example="75 °C", least=-20, most=250
+)
+PRICE = Quantity(name="price", unit="one", shown="", bare="one", example="0.14", least=0, most=100000)
+FLICKER = Quantity(name="flicker severity", unit="one", shown="", bare="one", example="1", least=0.1, most=10)
+ZERO_RATIO = Quantity(name="ratio", unit="one", shown="", bare="one", example="3", least=0.5, most=10)

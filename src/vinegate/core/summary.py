@@ -2,32 +2,38 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from vinegate.core.gate import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.quantity import write
+from vinegate.core.starting.restart import Profile, Source, profile_of
 
 # Column key to the figure it shows.
 COLUMNS = {
     "power": "plate.power",
     "current": "plate.current",
-    "start": "start.full.current",
-    "dip": "start.full.dip_board",
-    "wye_dip": "start.wye.dip_board",
+    "start": "start.used.current",
+    "dip": "start.used.dip",
+    "time": "start.used.time",
     "overload": "overload.normal",
 }
+
+
+# What stands there while the start cannot be simulated: full voltage at the first moment.
+_FIRST_MOMENT = {"start": "start.full.current", "dip": "start.full.dip_board"}
 
 
 def summarise(plan: Plan) -> dict[str, Any]:
     """Values with units and provenance, and how many gates stand how: plain JSON values."""
     cells = {}
     for column, key in COLUMNS.items():
-        figure = plan.figure(key)
+        figure = plan.figure(key) or plan.figure(_FIRST_MOMENT.get(column, key))
         if figure is not None:
             cells[column] = {
                 "value": figure.value,
-                "shown": f"{write(figure.value, 3 if figure.soft else 4)} {figure.unit}",
+                "shown": f"{write(figure.value, 2 if column == 'time' else 3 if figure.soft else 4)} {figure.unit}",
                 "provenance": figure.provenance.value,
             }
     counts = {verdict.value: sum(gate.verdict is verdict for gate in plan.weighing) for verdict in Verdict}
@@ -38,4 +44,33 @@ def summarise(plan: Plan) -> dict[str, Any]:
         "dip_verdict": plan.gate("start.dip").verdict.value,
         "missing": [missing.label for missing in plan.missing],
         "errors": len(plan.errors),
+        "method": method_of(plan),
+        "restart": restart_of(plan),
     }
+
+
+def method_of(plan: Plan) -> str:
+    """The way to start that is used, in words; empty while nothing could be simulated."""
+    found = plan.comparison
+    if found is None:
+        return ""
+    row = found.row(found.chosen)
+    return f"{row.name} {row.setting}".strip()
+
+
+def restart_of(plan: Plan) -> dict[str, Any]:
+    """What the restart after an outage needs of this circuit, or why it cannot be part of one."""
+    profile, source = profile_of(plan), Source.of(plan)
+    if isinstance(profile, str):
+        return {"reason": profile}
+    if source is None:
+        return {"reason": "the supply is not known yet"}
+    return {**asdict(profile), "source": [source.per_ampere.real, source.per_ampere.imag]}
+
+
+def profile_from(kept: dict[str, Any]) -> tuple[Profile, Source] | str:
+    """What `restart_of` kept."""
+    if "reason" in kept:
+        return str(kept["reason"])
+    listed = {name: tuple(kept[name]) for name in ("time_s", "line_a", "volts_pu")}
+    return Profile(method=kept["method"], rated_a=kept["rated_a"], **listed), Source(complex(*kept["source"]))

@@ -116,7 +116,7 @@ def work(
     )
 
 
-_SYMBOL = re.compile(r"[A-Za-zΔηφωπ][A-Za-zΔηφωπ0-9_]*")
+_SYMBOL = re.compile(r"[A-Za-zΔηφωπρθτδμ][A-Za-zΔηφωπρθτδμ0-9_]*")
 
 
 def substitute(formula: str, inputs: Iterable[Figure]) -> str:

@@ -72,6 +72,15 @@ _SYMBOLS: dict[str, tuple[list[Shape], float | None, float | None]] = {
         None,
         43,
     ),
+    # A board: a bar across the line.
+    "feeder": (
+        [
+            Path(role="conductor", points=[(28, 0), (28, 52)]),
+            Path(role="symbol bar", points=[(9, 26), (47, 26)]),
+        ],
+        None,
+        None,
+    ),
     # Contactor in a box: a make contact, opened.
     "start": (
         [

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from vinegate.core.machine.circuit import Array
 from vinegate.core.machine.curves import Curves
 from vinegate.drawing.scene import Circle, Path, Scene, Shape, Text
 
@@ -26,20 +27,31 @@ class Frame:
 
 
 def machine_chart(
-    curves: Curves, *, rated_torque_nm: float, rated_current_a: float, rated_speed_rpm: float, speed_unit: str
+    curves: Curves,
+    *,
+    rated_torque_nm: float,
+    rated_current_a: float,
+    rated_speed_rpm: float,
+    speed_unit: str,
+    load_nm: Array | None = None,
 ) -> Scene:
-    """Torque in percent of rated on the left axis, line current over rated on the right, power factor to 1."""
+    """Torque in percent of rated on the left axis, line current over rated on the right, power factor to 1.
+
+    `load_nm` is what the load asks at the curves' speeds.
+    """
     frame = Frame(float(curves.speed_rpm.max()))
     torque = 100 * curves.torque_nm / rated_torque_nm
     times = curves.line_current_a / rated_current_a
     top_torque = 100 * math.ceil(max(float(torque.max()), 100) / 100 + 0.001)
     top_times = math.ceil(float(times.max()) + 0.001)
     shapes: list[Shape] = [*_axes(frame, top_torque, top_times, speed_unit)]
-    lines = (
+    lines = [
         ("current", times / top_times, "current"),
         ("pf", curves.power_factor, "power factor"),
         ("torque", torque / top_torque, "torque"),
-    )
+    ]
+    if load_nm is not None:
+        lines.append(("load", 100 * load_nm / rated_torque_nm / top_torque, "load"))
     for role, shares, _ in lines:
         points = [
             (round(frame.x(s), 1), round(frame.y(max(v, 0)), 1))
@@ -77,7 +89,7 @@ def _axes(frame: Frame, top_torque: int, top_times: int, speed_unit: str) -> lis
 def _names(frame: Frame, speeds: Sequence[float], lines: list[tuple[str, list[float], str]]) -> list[Shape]:
     """Each name just above its own curve, at a speed where the curves lie apart."""
     shapes: list[Shape] = []
-    for (role, shares, name), place in zip(lines, (0.12, 0.5, 0.3), strict=True):
+    for (role, shares, name), place in zip(lines, (0.12, 0.5, 0.3, 0.7), strict=False):
         index = min(range(len(speeds)), key=lambda i: abs(speeds[i] / frame.most_speed - place))
         at = (round(frame.x(speeds[index]) - 8, 1), round(frame.y(shares[index]) - 8, 1))
         shapes.append(Text(role=f"name {role}", at=at, text=name, anchor="end" if role != "current" else "start"))

@@ -40,6 +40,27 @@ class Text(Shape):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Handle(Shape):
+    """A setting that is dragged, or moved with the arrow keys: a pill with its value.
+
+    It moves along `axis` ("x" or "y") between the drawing places of `low` and `high`; `field` is the id of the form
+    field that it writes, `unit` what stands behind the number there.
+    """
+
+    at: tuple[float, float]
+    text: str
+    label: str
+    field: str
+    axis: str
+    span: tuple[float, float]
+    low: float
+    high: float
+    value: float
+    step: float
+    unit: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Scene:
     """Shapes in a box of `size`; `title` names it for those who cannot see it, empty where text says it already."""
 
@@ -66,6 +87,40 @@ def svg_file(scene: Scene, style: str) -> str:
     return drawn.replace("><", f"><style>{style}</style><", 1)
 
 
+_PILL_HEIGHT = 24
+_DIGIT = 7.2
+
+
+def _handle(shape: Handle) -> str:
+    x, y = shape.at
+    width = 22 + _DIGIT * len(shape.text)
+    grip = "↔" if shape.axis == "x" else "↕"
+    attributes = {
+        "class": shape.role,
+        "id": f"handle-{shape.field}",
+        "role": "slider",
+        "tabindex": "0",
+        "aria-label": shape.label,
+        "aria-valuenow": f"{shape.value:g}",
+        "aria-valuemin": f"{shape.low:g}",
+        "aria-valuemax": f"{shape.high:g}",
+        "aria-valuetext": shape.text,
+        "aria-orientation": "horizontal" if shape.axis == "x" else "vertical",
+        "data-field": shape.field,
+        "data-unit": shape.unit,
+        "data-axis": shape.axis,
+        "data-from": f"{shape.span[0]:g}",
+        "data-to": f"{shape.span[1]:g}",
+        "data-step": f"{shape.step:g}",
+        "transform": f"translate({x:g} {y:g})",
+    }
+    return (
+        f"<g {' '.join(f'{key}={quoteattr(value)}' for key, value in attributes.items())}>"
+        f'<rect x="{-width / 2:g}" y="{-_PILL_HEIGHT / 2:g}" width="{width:g}" height="{_PILL_HEIGHT}" rx="12"/>'
+        f'<text x="0" y="4" text-anchor="middle">{grip} {escape(shape.text)}</text></g>'
+    )
+
+
 def _element(shape: Shape) -> str:
     match shape:
         case Path(role=role, points=points, closed=closed):
@@ -77,4 +132,6 @@ def _element(shape: Shape) -> str:
             return f'<rect class="{role}" x="{x:g}" y="{y:g}" width="{w:g}" height="{h:g}"/>'
         case Text(role=role, at=(x, y), text=text, anchor=anchor):
             return f'<text class="{role}" x="{x:g}" y="{y:g}" text-anchor="{anchor}">{escape(text)}</text>'
+        case Handle():
+            return _handle(shape)
     raise TypeError(f"no way to draw {type(shape).__name__}")

@@ -17,7 +17,7 @@ from vinegate import __version__
 from vinegate.store.accounts import user_by_id
 from vinegate.store.database import connect_to, database
 from vinegate.store.models import User
-from vinegate.web import auth, circuit, jobs, pages
+from vinegate.web import auth, circuit, jobs, pages, restart
 from vinegate.web.assets import Assets
 from vinegate.web.display import FILTERS, GLOBALS
 from vinegate.web.errors import register_errors
@@ -81,7 +81,7 @@ def create_app(config: Config) -> Flask:
     _packages(app, config)
     _connections(app)
     _templates(app)
-    for module in (auth, jobs, circuit, pages):
+    for module in (auth, jobs, circuit, pages, restart):
         app.register_blueprint(module.blueprint)
     register_errors(app)
     return app

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-Array = npt.NDArray[np.float64]
+Array = npt.NDArray[np.floating[Any]]
 ComplexArray = npt.NDArray[np.complexfloating[Any, Any]]
 
 

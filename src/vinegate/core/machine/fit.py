@@ -14,6 +14,7 @@ refined twice. (Two-cage admittance: Alger, The Nature of Induction Machines, 2n
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Final
@@ -165,7 +166,7 @@ def _search(target: Target, rated: _Rated) -> Fit | None:
     most = max(
         1.7 * target.locked_rotor_torque_nm, 1.3 * single_cage * target.poles / (4 * math.pi * target.frequency_hz)
     )
-    axes = [
+    axes: list[Array] = [
         np.linspace(0.1, 0.6, 6) * x_lr,
         np.linspace(0.55, 0.99, 9),
         np.geomspace(0.35 * target.locked_rotor_torque_nm, most, 13),
@@ -192,7 +193,7 @@ def _closer(axis: Array, value: float) -> Array:
     return np.linspace(low, high, 5)
 
 
-def _grid(axes: list[Array]) -> _Trials:
+def _grid(axes: Sequence[Array]) -> _Trials:
     x1, share, torque = (grid.ravel() for grid in np.meshgrid(*axes, indexing="ij"))
     return _Trials(x1=x1, share=share, torque=torque)
 

@@ -46,7 +46,7 @@ def read_curve(text: str) -> MakerCurve:
 
     Separated by commas, semicolons or tabs; a decimal comma is understood beside semicolons and tabs.
 
-    >>> c = read_curve("speed_rpm;torque_%;current_A\\n0;150;480\\n400;130;470\\n800;140;440\\n1100;230;300\\n1185;100;92")
+    >>> c = read_curve("speed_rpm;torque_%;current_A\\n0;150;480\\n4;130;47\\n8;140;44\\n11;230;30\\n12;1;9,2")
     >>> c.torque.unit, c.current.values[0]
     ('%', 480.0)
     """

@@ -83,7 +83,7 @@ def _power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) ->
     if rated.power is None or rated.volts is None or rated.current is None:
         return unknown(key, name, missing)
     implied = _implied(sheet, rated.power, rated.volts, rated.current, volt_ampere_factor(plate.kind))
-    source = "P = √3·U·I·η·pf"
+    source = "P = √3·U·I·η·pf" if volt_ampere_factor(plate.kind) > 1 else "P = U·I·η·pf"
     remedy = "Read power, volts and amperes on the plate again; check which volts the amperes are for."
     common = partial(Gate, key=key, name=name, source=source, value=implied.value)
     if implied.value > 1:
@@ -126,7 +126,7 @@ def _implied(sheet: Sheet, power: Figure, volts: Figure, current: Figure, factor
 def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     """The supply against the plate's volts: rated zone, working zone, outside."""
     key, name = "plate.volts", "Plate volts fit the supply"
-    designation, supply_v = circuit.plate.volts, job.supply.volts_v
+    designation, supply_v = circuit.plate.volts, job.volts_at(circuit.wiring.board)
     if designation is None or supply_v is None:
         missing = [label for label, fact in (("plate volts", designation), ("system volts", supply_v)) if fact is None]
         return unknown(key, name, tuple(missing))

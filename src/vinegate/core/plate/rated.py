@@ -72,7 +72,11 @@ def _connection(
     sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet
 ) -> tuple[Connection | None, Figure | None, Figure | None]:
     """The plate's connection nearest the supply's volts, with its volts and amperes."""
-    designation, amps, supply_v = circuit.plate.volts, circuit.plate.full_load_current, job.supply.volts_v
+    designation, amps, supply_v = (
+        circuit.plate.volts,
+        circuit.plate.full_load_current,
+        job.volts_at(circuit.wiring.board),
+    )
     words = rules.words
     if designation is None:
         sheet.needs([("plate.volts", "plate volts")], "the connection")

@@ -5,9 +5,9 @@ from __future__ import annotations
 from vinegate.core.facts import RuleSetName
 from vinegate.core.rules.iec import Iec
 from vinegate.core.rules.nec import Nec
-from vinegate.core.rules.protocol import OverloadRange, RuleSet, RunImpedance, Words
+from vinegate.core.rules.protocol import OverloadRange, RuleSet, RunFacts, RunImpedance, Words
 
-__all__ = ["OverloadRange", "RuleSet", "RunImpedance", "Words", "rule_set"]
+__all__ = ["OverloadRange", "RuleSet", "RunFacts", "RunImpedance", "Words", "rule_set"]
 
 _RULE_SETS: dict[RuleSetName, RuleSet] = {RuleSetName.NEC: Nec(), RuleSetName.IEC: Iec()}
 

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import math
 
-from vinegate.core.rules.protocol import OverloadRange, RunImpedance, Words, sets_in_parallel
+from vinegate.core.rules.protocol import OverloadRange, RunFacts, RunImpedance, Words, sets_in_parallel
 from vinegate.core.sheet import Sheet
-from vinegate.core.supply.facts import Wiring
 from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
@@ -46,42 +45,57 @@ class Iec:
             source="T = P/ω",
         )
 
-    def conductor(self, sheet: Sheet, wiring: Wiring, frequency_hz: float) -> RunImpedance | None:
-        """IEC 60228 resistance brought to 1.25 × its 20 °C value, and 0.08 mΩ/m (IEC 60364-5-52 annex G)."""
-        row = _conductor_row(sheet, wiring)
-        if row is None or wiring.length_m is None:
+    def conductor(self, sheet: Sheet, run: RunFacts, frequency_hz: float) -> RunImpedance | None:
+        """IEC 60228 resistance brought to 1.25 × its 20 °C value, and 0.08 mΩ/m (IEC 60364-5-52 annex G).
+
+        At a stated conductor temperature: `R = R_20·(1 + α·(θ − 20))` (IEC 60228:2004 annex A).
+        """
+        row = _conductor_row(sheet, run)
+        if row is None or run.length_m is None:
             return None
-        table = load("conductor_iec")
-        r_20 = sheet.given(
-            "r_unit", "Resistance, 20 °C", "r", row, "Ω/km", provenance=Provenance.TABLE, source=table.cite
-        )
+        cite, table = load("conductor_iec").cite, Provenance.TABLE
+
+        def put(name: str, title: str, symbol: str, value: float, unit: str, source: str) -> Figure:
+            return sheet.given(run.key(name), title, run.symbol(symbol), value, unit, provenance=table, source=source)
+
+        r_20 = put("r_unit", "Resistance, 20 °C", "r", row, "Ω/km", cite)
         annex = "IEC 60364-5-52:2009 annex G"
-        warm = sheet.given(
-            "warm", "Working over 20 °C resistance", "k", 1.25, "", provenance=Provenance.TABLE, source=annex
-        )
-        x_unit = sheet.given(
-            "x_unit", "Reactance", "x", 0.08, "Ω/km", provenance=Provenance.TABLE, source=f"{annex}, no better known"
-        )
-        length = sheet.given("length", "Length", "l", wiring.length_m, "m")
-        sets = sets_in_parallel(sheet, wiring)
+        if run.temperature_c is None:
+            warm = put("warm", "Working over 20 °C resistance", "k", 1.25, "", annex)
+        else:
+            alpha = 0.00393 if run.metal == "copper" else 0.00403
+            degrees = sheet.given(run.key("temperature"), "Conductor temperature", "θ", run.temperature_c, "°C")
+            warm = sheet.work(
+                run.key("warm"),
+                "Working over 20 °C resistance",
+                run.symbol("k"),
+                1 + alpha * (run.temperature_c - 20),
+                "",
+                formula=f"1+{alpha}·(θ−20)",
+                inputs=(degrees,),
+                source="IEC 60228:2004 annex A",
+            )
+        x_unit = put("x_unit", "Reactance", "x", 0.08, "Ω/km", f"{annex}, no better known")
+        length = sheet.given(run.key("length"), "Length", run.symbol("l"), run.length_m, "m")
+        sets = sets_in_parallel(sheet, run)
         r = sheet.work(
-            "r",
-            "Run resistance",
-            "R_run",
+            run.key("r"),
+            "Run resistance" if not run.mark else "Feeder resistance",
+            f"R_{'run' if not run.mark else 'f' + run.mark}",
             warm.value * r_20.value * length.value / sets.value,
             "mΩ",
-            formula="k·r·l/m",
+            formula=f"{warm.symbol}·{r_20.symbol}·{length.symbol}/{sets.symbol}",
             inputs=(warm, r_20, length, sets),
-            source=f"{table.cite}; {annex}",
+            source=f"{cite}; {annex}",
         )
-        hertz = sheet.given("frequency", "Frequency", "f", frequency_hz, "Hz")
+        hertz = sheet.given(run.key("frequency"), "Frequency", run.symbol("f"), frequency_hz, "Hz")
         x = sheet.work(
-            "x",
-            "Run reactance",
-            "X_run",
+            run.key("x"),
+            "Run reactance" if not run.mark else "Feeder reactance",
+            f"X_{'run' if not run.mark else 'f' + run.mark}",
             x_unit.value * length.value / sets.value * frequency_hz / 50,
             "mΩ",
-            formula="x·l/m·f/50",
+            formula=f"{x_unit.symbol}·{length.symbol}/{sets.symbol}·{hertz.symbol}/50",
             inputs=(x_unit, length, sets, hertz),
             source=annex,
         )
@@ -113,25 +127,31 @@ class Iec:
         return OverloadRange(normal, None)
 
 
-def _conductor_row(sheet: Sheet, wiring: Wiring) -> float | None:
+def _conductor_row(sheet: Sheet, run: RunFacts) -> float | None:
     """Resistance at 20 °C, ohms per kilometre; None, with what is missing named."""
     wanted = (
-        ("wiring.size", "conductor size", wiring.size),
-        ("wiring.metal", "metal", wiring.metal),
-        ("wiring.length", "length", wiring.length_m),
+        (f"{run.path}.size", "conductor size", run.size),
+        (f"{run.path}.metal", "metal", run.metal),
+        (f"{run.path}.length", "length", run.length_m),
     )
     missing = [(path, label) for path, label, value in wanted if value is None]
     if missing:
-        sheet.needs(missing, "the run's impedance")
+        sheet.needs(missing, f"the impedance of {'the run' if not run.mark else 'the feeder'}")
         return None
-    assert wiring.size
-    assert wiring.metal
+    assert run.size
+    assert run.metal
     table = load("conductor_iec")
-    row = table.find(size=wiring.size)
+    row = table.find(size=run.size)
     if row is None:
-        sheet.needs([("wiring.size", f"a size in mm² ({wiring.size} is not in {table.cite})")], "the run's impedance")
+        sheet.needs(
+            [(f"{run.path}.size", f"a size in mm² ({run.size} is not in {table.cite})")],
+            f"the impedance of {'the run' if not run.mark else 'the feeder'}",
+        )
         return None
-    value = table.number(row, f"r_{wiring.metal}")
+    value = table.number(row, f"r_{run.metal}")
     if value is None:
-        sheet.needs([("wiring.size", f"a size tabulated in {wiring.metal}")], "the run's impedance")
+        sheet.needs(
+            [(f"{run.path}.size", f"a size tabulated in {run.metal}")],
+            f"the impedance of {'the run' if not run.mark else 'the feeder'}",
+        )
     return value

@@ -5,9 +5,8 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.quantity import WATT_PER_HP
-from vinegate.core.rules.protocol import OverloadRange, RunImpedance, Words, sets_in_parallel
+from vinegate.core.rules.protocol import OverloadRange, RunFacts, RunImpedance, Words, sets_in_parallel
 from vinegate.core.sheet import Sheet
-from vinegate.core.supply.facts import Wiring
 from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
@@ -50,43 +49,57 @@ class Nec:
             source="T = P/ω; 33 000 ft·lbf/min per hp",
         )
 
-    def conductor(self, sheet: Sheet, wiring: Wiring, frequency_hz: float) -> RunImpedance | None:
-        """NFPA 70 chapter 9 table 9, scaled to the run's length and sets; reactance to the frequency."""
-        cells = _table_9(sheet, wiring)
-        if cells is None or wiring.length_m is None:
+    def conductor(self, sheet: Sheet, run: RunFacts, frequency_hz: float) -> RunImpedance | None:
+        """NFPA 70 chapter 9 table 9, scaled to the run's length and sets; reactance to the frequency.
+
+        At another conductor temperature than 75 °C: `R = R_75·(1 + α·(θ − 75))` (chapter 9 table 8, note 2).
+        """
+        cells = _table_9(sheet, run)
+        if cells is None or run.length_m is None:
             return None
-        table = load("conductor_nec")
-        r_row, x_row = cells
-        r_unit = sheet.given(
-            "r_unit", "Resistance", "r", r_row, "Ω/kft", provenance=Provenance.TABLE, source=table.cite
+        cite = load("conductor_nec").cite
+
+        def put(name: str, title: str, symbol: str, value: float, unit: str) -> Figure:
+            table = Provenance.TABLE
+            return sheet.given(run.key(name), title, run.symbol(symbol), value, unit, provenance=table, source=cite)
+
+        r_unit, x_unit = (
+            put("r_unit", "Resistance", "r", cells[0], "Ω/kft"),
+            put("x_unit", "Reactance at 60 Hz", "x", cells[1], "Ω/kft"),
         )
-        x_unit = sheet.given(
-            "x_unit", "Reactance at 60 Hz", "x", x_row, "Ω/kft", provenance=Provenance.TABLE, source=table.cite
-        )
-        kft = sheet.given("length", "Length", "l", wiring.length_m / _THOUSAND_FEET_M, "kft")
-        sets = sets_in_parallel(sheet, wiring)
+        kft = sheet.given(run.key("length"), "Length", run.symbol("l"), run.length_m / _THOUSAND_FEET_M, "kft")
+        sets = sets_in_parallel(sheet, run)
+        warm, warm_text, inputs = self._warmth(sheet, run)
         r = sheet.work(
-            "r",
-            "Run resistance",
-            "R_run",
-            1000 * r_unit.value * kft.value / sets.value,
+            run.key("r"),
+            "Run resistance" if not run.mark else "Feeder resistance",
+            f"R_{'run' if not run.mark else 'f' + run.mark}",
+            1000 * r_unit.value * kft.value / sets.value * warm,
             "mΩ",
-            formula="1000·r·l/m",
-            inputs=(r_unit, kft, sets),
-            source=f"{table.cite}, 75 °C",
+            formula=f"1000·{r_unit.symbol}·{kft.symbol}/{sets.symbol}{warm_text}",
+            inputs=(r_unit, kft, sets, *inputs),
+            source=f"{cite}, 75 °C",
         )
-        hertz = sheet.given("frequency", "Frequency", "f", frequency_hz, "Hz")
+        hertz = sheet.given(run.key("frequency"), "Frequency", run.symbol("f"), frequency_hz, "Hz")
         x = sheet.work(
-            "x",
-            "Run reactance",
-            "X_run",
+            run.key("x"),
+            "Run reactance" if not run.mark else "Feeder reactance",
+            f"X_{'run' if not run.mark else 'f' + run.mark}",
             1000 * x_unit.value * kft.value / sets.value * frequency_hz / 60,
             "mΩ",
-            formula="1000·x·l/m·f/60",
+            formula=f"1000·{x_unit.symbol}·{kft.symbol}/{sets.symbol}·{hertz.symbol}/60",
             inputs=(x_unit, kft, sets, hertz),
-            source=table.cite,
+            source=cite,
         )
         return RunImpedance(r, x)
+
+    @staticmethod
+    def _warmth(sheet: Sheet, run: RunFacts) -> tuple[float, str, tuple[Figure, ...]]:
+        if run.temperature_c is None:
+            return 1.0, "", ()
+        alpha = 0.00323 if run.metal == "copper" else 0.00330
+        degrees = sheet.given(run.key("temperature"), "Conductor temperature", "θ", run.temperature_c, "°C")
+        return 1 + alpha * (run.temperature_c - 75), f"·(1+{alpha}·(θ−75))", (degrees,)
 
     def overload(
         self, sheet: Sheet, current: Figure, service_factor: float | None, rise_k: float | None
@@ -140,31 +153,35 @@ def _percent_of(sheet: Sheet, key: str, name: str, symbol: str, percent: Figure,
     )
 
 
-def _table_9(sheet: Sheet, wiring: Wiring) -> tuple[float, float] | None:
+def _table_9(sheet: Sheet, run: RunFacts) -> tuple[float, float] | None:
     """Table 9's r and x, ohms per 1000 ft; None, with what is missing named, when it cannot be looked up."""
     wanted = (
-        ("wiring.size", "conductor size", wiring.size),
-        ("wiring.metal", "metal", wiring.metal),
-        ("wiring.raceway", "raceway", wiring.raceway),
-        ("wiring.length", "length", wiring.length_m),
+        (f"{run.path}.size", "conductor size", run.size),
+        (f"{run.path}.metal", "metal", run.metal),
+        (f"{run.path}.raceway", "raceway", run.raceway),
+        (f"{run.path}.length", "length", run.length_m),
     )
     missing = [(path, label) for path, label, value in wanted if value is None]
     if missing:
-        sheet.needs(missing, "the run's impedance")
+        sheet.needs(missing, f"the impedance of {'the run' if not run.mark else 'the feeder'}")
         return None
-    assert wiring.size
-    assert wiring.metal
-    assert wiring.raceway
+    assert run.size
+    assert run.metal
+    assert run.raceway
     table = load("conductor_nec")
-    row = table.find(size=wiring.size)
+    row = table.find(size=run.size)
     if row is None:
         sheet.needs(
-            [("wiring.size", f"an AWG or kcmil size ({wiring.size} is not in {table.cite})")], "the run's impedance"
+            [(f"{run.path}.size", f"an AWG or kcmil size ({run.size} is not in {table.cite})")],
+            f"the impedance of {'the run' if not run.mark else 'the feeder'}",
         )
         return None
-    r = table.number(row, f"r_{'cu' if wiring.metal == 'copper' else 'al'}_{_RACEWAY_COLUMNS[wiring.raceway]}")
-    x = table.number(row, "x_steel" if wiring.raceway == "steel" else "x_pvc_or_aluminium")
+    r = table.number(row, f"r_{'cu' if run.metal == 'copper' else 'al'}_{_RACEWAY_COLUMNS[run.raceway]}")
+    x = table.number(row, "x_steel" if run.raceway == "steel" else "x_pvc_or_aluminium")
     if r is None or x is None:
-        sheet.needs([("wiring.size", f"a size tabulated in {wiring.metal}")], "the run's impedance")
+        sheet.needs(
+            [(f"{run.path}.size", f"a size tabulated in {run.metal}")],
+            f"the impedance of {'the run' if not run.mark else 'the feeder'}",
+        )
         return None
     return r, x

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from vinegate.core.sheet import Sheet
-from vinegate.core.supply.facts import Wiring
+from vinegate.core.supply.facts import Board, Wiring
 from vinegate.core.working import Figure, Provenance
 
 
@@ -41,12 +41,61 @@ class OverloadRange:
     ceiling: Figure | None
 
 
-def sets_in_parallel(sheet: Sheet, wiring: Wiring) -> Figure:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RunFacts:
+    """One run of conductors: the path of its facts, what tells its lines apart on a sheet, and the facts."""
+
+    path: str
+    mark: str
+    size: str | None
+    metal: str | None
+    raceway: str | None
+    length_m: float | None
+    sets: int | None
+    temperature_c: float | None = None
+
+    @classmethod
+    def of(cls, wiring: Wiring) -> RunFacts:
+        """The run from the board to the motor."""
+        return cls(
+            path="wiring",
+            mark="",
+            size=wiring.size,
+            metal=wiring.metal,
+            raceway=wiring.raceway,
+            length_m=wiring.length_m,
+            sets=wiring.sets,
+            temperature_c=wiring.temperature_c,
+        )
+
+    @classmethod
+    def of_board(cls, key: str, board: Board) -> RunFacts:
+        """The feeder of a board: `key` as in the job's facts ("board_2")."""
+        return cls(
+            path=key,
+            mark=key[-1],
+            size=board.size,
+            metal=board.metal,
+            raceway=board.raceway,
+            length_m=board.length_m,
+            sets=board.sets,
+        )
+
+    def key(self, name: str) -> str:
+        """A line's key, told apart from those of other runs on the sheet."""
+        return f"feeder_{self.mark}_{name}" if self.mark else name
+
+    def symbol(self, name: str) -> str:
+        return f"{name}{self.mark}"
+
+
+def sets_in_parallel(sheet: Sheet, run: RunFacts) -> Figure:
     """Conductors per phase; one, as an assumption, where nothing is said."""
-    if wiring.sets is None:
+    key, symbol = run.key("sets"), run.symbol("m")
+    if run.sets is None:
         source = "one conductor per phase"
-        return sheet.given("sets", "Sets", "m", 1.0, "", provenance=Provenance.ASSUMED, source=source)
-    return sheet.given("sets", "Sets", "m", float(wiring.sets), "")
+        return sheet.given(key, "Sets", symbol, 1.0, "", provenance=Provenance.ASSUMED, source=source)
+    return sheet.given(key, "Sets", symbol, float(run.sets), "")
 
 
 class RuleSet(Protocol):
@@ -67,7 +116,7 @@ class RuleSet(Protocol):
         """Rated torque in the dialect's unit."""
         ...
 
-    def conductor(self, sheet: Sheet, wiring: Wiring, frequency_hz: float) -> RunImpedance | None:
+    def conductor(self, sheet: Sheet, run: RunFacts, frequency_hz: float) -> RunImpedance | None:
         """Impedance of the run; None when facts are missing (named on the sheet)."""
         ...
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from vinegate.core.plate.kind import volt_ampere_factor
 from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.source import Source
@@ -32,15 +33,28 @@ class StartPoint:
     peak: Figure
 
 
-def at_rest(sheet: Sheet, current: Figure, volts: Figure, power_factor: Figure) -> AtRest:
+@dataclass(frozen=True, slots=True)
+class Phases:
+    """What line volts are divided by for the volts of one conductor's loop: √3, or 2 between two lines."""
+
+    divisor: float
+    text: str
+
+    @classmethod
+    def of(cls, kind: str | None) -> Phases:
+        """By the kind of machine. A single-phase machine's impedance is counted half, a half for each line."""
+        return cls(3**0.5, "√3") if volt_ampere_factor(kind) > 1 else cls(2.0, "2")
+
+
+def at_rest(sheet: Sheet, current: Figure, volts: Figure, power_factor: Figure, phases: Phases) -> AtRest:
     """Impedance at standstill from locked-rotor current at plate volts and power factor: `Z = U/(√3·I)`."""
     z = sheet.work(
         "motor_z",
         "Motor at rest, impedance",
         "Z_m",
-        1000 * volts.value / (3**0.5 * current.value),
+        1000 * volts.value / (phases.divisor * current.value),
         "mΩ",
-        formula=f"1000·{volts.symbol}/(√3·{current.symbol})",
+        formula=f"1000·{volts.symbol}/({phases.text}·{current.symbol})",
         inputs=(volts, current),
         source="definition",
     )
@@ -102,7 +116,15 @@ def neglected_run(sheet: Sheet) -> RunImpedance:
 
 
 def solve_start(
-    sheet: Sheet, prefix: str, source: Source, run: RunImpedance, motor: AtRest, plate_volts: Figure, *, has_run: bool
+    sheet: Sheet,
+    prefix: str,
+    source: Source,
+    run: RunImpedance,
+    motor: AtRest,
+    plate_volts: Figure,
+    *,
+    has_run: bool,
+    phases: Phases,
 ) -> StartPoint:
     """Solve `E = I·(Z_s + Z_run + Z_m)` and read the volts at board and terminals.
 
@@ -117,9 +139,9 @@ def solve_start(
         f"{prefix}.current",
         "Line current at the first moment",
         f"I{tag}",
-        1000 * source.volts.value / (3**0.5 * loop),
+        1000 * source.volts.value / (phases.divisor * loop),
         "A",
-        formula=f"1000·U/(√3·√({r.symbol}²+{x.symbol}²))",
+        formula=f"1000·{source.volts.symbol}/({phases.text}·√({r.symbol}²+{x.symbol}²))",
         inputs=(source.volts, r, x),
         source="Ohm's law on the loop",
     )
@@ -130,14 +152,14 @@ def solve_start(
         f"ΔU_most{tag}",
         100 * source.z_sum.value / (source.z_sum.value + motor.z.value),
         "%",
-        formula=f"100·Z_s/(Z_s+{motor.z.symbol})",
+        formula=f"100·{source.z_sum.symbol}/({source.z_sum.symbol}+{motor.z.symbol})",
         inputs=(source.z_sum, motor.z),
         source="upper bound: all impedances in line; also S_start/(S_start + S_sc)",
     )
     terminals = terminals_bound = None
     if has_run:
-        terminals, terminals_bound = _terminals(sheet, prefix, source, run, motor, plate_volts, current)
-    _hand_check(sheet, prefix, source, r, x, current)
+        terminals, terminals_bound = _terminals(sheet, prefix, source, run, motor, plate_volts, current, phases)
+    _hand_check(sheet, prefix, source, r, x, current, phases)
     return StartPoint(
         current=current,
         dip_board=dip,
@@ -188,16 +210,17 @@ def _terminals(
     motor: AtRest,
     plate_volts: Figure,
     current: Figure,
+    phases: Phases,
 ) -> tuple[Figure, Figure]:
     tag = f"_{prefix}" if prefix != "full" else ""
-    value = 100 * 3**0.5 * current.value * motor.z.value / 1000 / plate_volts.value
+    value = 100 * phases.divisor * current.value * motor.z.value / 1000 / plate_volts.value
     terminals = sheet.work(
         f"{prefix}.terminals",
         "Volts at the terminals, of plate volts",
         f"u{tag}",
         value,
         "%",
-        formula=f"√3·{current.symbol}·{motor.z.symbol}/(10·{plate_volts.symbol})",
+        formula=f"{phases.text}·{current.symbol}·{motor.z.symbol}/(10·{plate_volts.symbol})",
         inputs=(current, motor.z, plate_volts),
         source="Ohm's law at the motor",
     )
@@ -207,7 +230,7 @@ def _terminals(
         "Z_run",
         (run.r.value**2 + run.x.value**2) ** 0.5,
         "mΩ",
-        formula="√(R_run²+X_run²)",
+        formula=f"√({run.r.symbol}²+{run.x.symbol}²)",
         inputs=(run.r, run.x),
         source="definition",
     )
@@ -218,14 +241,19 @@ def _terminals(
         f"u_least{tag}",
         100 * motor.z.value / total * source.volts.value / plate_volts.value,
         "%",
-        formula=f"100·U/{plate_volts.symbol}·{motor.z.symbol}/(Z_s+Z_run+{motor.z.symbol})",
+        formula=(
+            f"100·{source.volts.symbol}/{plate_volts.symbol}·{motor.z.symbol}"
+            f"/({source.z_sum.symbol}+Z_run+{motor.z.symbol})"
+        ),
         inputs=(source.volts, plate_volts, motor.z, source.z_sum, run_z),
         source="lower bound: all impedances in line",
     )
     return terminals, bound
 
 
-def _hand_check(sheet: Sheet, prefix: str, source: Source, r: Figure, x: Figure, current: Figure) -> None:
+def _hand_check(
+    sheet: Sheet, prefix: str, source: Source, r: Figure, x: Figure, current: Figure, phases: Phases
+) -> None:
     """`ΔU ≈ √3·I·(R·cosφ + X·sinφ)`, with the angle of the loop."""
     loop = (r.value**2 + x.value**2) ** 0.5
     tag = f"_{prefix}" if prefix != "full" else ""
@@ -240,14 +268,19 @@ def _hand_check(sheet: Sheet, prefix: str, source: Source, r: Figure, x: Figure,
         inputs=(r, x),
         source="definition",
     )
-    value = 100 * 3**0.5 * current.value * (source.r.value * cos + source.x.value * sin) / 1000 / source.volts.value
+    value = (
+        100 * phases.divisor * current.value * (source.r.value * cos + source.x.value * sin) / 1000 / source.volts.value
+    )
     sheet.work(
         f"{prefix}.dip_by_hand",
         "Dip at the board by the hand formula",
         f"ΔU_hand{tag}",
         value,
         "%",
-        formula=f"√3·{current.symbol}·(R_s·{cosine.symbol}+X_s·√(1−{cosine.symbol}²))/(10·U)",
+        formula=(
+            f"{phases.text}·{current.symbol}·({source.r.symbol}·{cosine.symbol}"
+            f"+{source.x.symbol}·√(1−{cosine.symbol}²))/(10·{source.volts.symbol})"
+        ),
         inputs=(current, source.r, source.x, cosine, source.volts),
         source="first-order voltage drop; a check on the line above",
     )

@@ -1,28 +1,40 @@
-"""The start study: full voltage and wye-delta at the first moment, and their gates."""
+"""The start on its sheet: the first moment by hand formulas, the study, and the gates of the way that is used."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from vinegate.core.assumed import assume
+import numpy as np
+
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Gate, Verdict, at_least, at_most
+from vinegate.core.gate import Gate, Verdict, at_least, at_most, unknown
+from vinegate.core.load.stage import Asked
 from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
-from vinegate.core.starting.dip import AtRest, StartPoint, at_rest, in_wye, neglected_run, solve_start
+from vinegate.core.starting.compare import Comparison, MethodRow
+from vinegate.core.starting.connection import FULL, behave
+from vinegate.core.starting.dip import StartPoint
+from vinegate.core.starting.first_moment import first_moment
 from vinegate.core.starting.locked_rotor import LockedRotor
+from vinegate.core.starting.plant import Plant
+from vinegate.core.starting.study import Known, study
+from vinegate.core.starting.trace import Outcome
 from vinegate.core.starting.wye_delta import wye_delta_gate
 from vinegate.core.supply.source import Source
-from vinegate.core.working import Figure
+from vinegate.core.supply.tree import Feed
+from vinegate.core.working import Figure, Provenance
+
+_HAND_SPEEDS = (0.1, 0.3, 0.5, 0.7, 0.9)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StartStudy:
-    """What the start gives to the rest of the plan. `dip_gate` is the chosen method's."""
+    """What the start gives to the rest of the plan. `dip_gate` and `terminals_gate` are of the way that is used."""
 
     locked_rotor: LockedRotor | None
     full: StartPoint | None
@@ -33,6 +45,7 @@ class StartStudy:
     dip_gate: Gate
     terminals_gate: Gate
     eligible: Gate
+    comparison: Comparison | None = None
 
     @property
     def runs_in_delta(self) -> bool:
@@ -40,108 +53,186 @@ class StartStudy:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Circuit:
-    """The loop's parts; `missing` names what keeps it from being solved."""
+class Given:
+    """What earlier stages found; None for what is missing."""
 
+    rated: Rated
     source: Source | None
+    feed: Feed | None
     run: RunImpedance | None
-    motor: AtRest | None
-    plate_volts: Figure | None
+    inrush: LockedRotor | None
+    machine: Machine | None
+    load: Asked | None
+    frequency_hz: float | None
+    stall_hot: Figure | None
+    inertia_limit: Figure | None
 
 
-def plan_start(
-    sheet: Sheet,
-    job: Job,
-    circuit: Circuit,
-    rules: RuleSet,
-    *,
-    rated: Rated,
-    source: Source | None,
-    run: RunImpedance | None,
-    inrush: LockedRotor | None,
-    machine: Machine | None,
-) -> StartStudy:
-    """Solve the first moment of the start with the highest locked-rotor current the facts allow."""
-    motor = _motor(sheet, circuit, rated, rules, inrush, machine)
-    parts = _Circuit(source=source, run=run, motor=motor, plate_volts=rated.volts)
+def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: Given) -> StartStudy:
+    """Put the start on its sheet."""
     eligible = wye_delta_gate(circuit, job, rules)
-    full = _solve(sheet, "full", parts)
-    wye = None
-    if motor is not None and eligible.verdict in (Verdict.OPEN, Verdict.AJAR):
-        wye_motor = in_wye(sheet, motor)
-        wye = _solve(sheet, "wye", _Circuit(source=source, run=run, motor=wye_motor, plate_volts=rated.volts))
-        _wye_torque(sheet, wye, rules)
+    wye_possible = eligible.verdict in (Verdict.OPEN, Verdict.AJAR)
+    moment = first_moment(
+        sheet,
+        circuit,
+        rules,
+        rated=given.rated,
+        source=given.source,
+        feed=given.feed,
+        run=given.run,
+        inrush=given.inrush,
+        machine=given.machine,
+        wye_possible=wye_possible,
+    )
+    if moment.wye is not None:
         sheet.notes.append(WYE_DELTA_CAUTION)
     limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
     floor = _limit(sheet, job.limits.terminal_pu, "floor", "Least volts at the terminals", "u_min", None)
-    needs = _needs(parts, inrush, rules)
+    needs = _needs(given, rules)
+    at_terminals = {
+        method: _terminals_gate(point, floor, needs, given.run)
+        for method, point in (("full-voltage", moment.full), ("wye-delta", moment.wye), ("part-winding", moment.full))
+    }
+    known = _known(given)
+    found = None
+    if known is not None:
+        found, plant = study(
+            sheet,
+            job,
+            circuit,
+            rules,
+            known,
+            moment=moment,
+            wye_delta=eligible,
+            terminals={key: gate for key, gate in at_terminals.items() if gate.verdict is not Verdict.UNKNOWN},
+            stall_hot_s=given.stall_hot.value if given.stall_hot else None,
+            inertia_limit=given.inertia_limit.value if given.inertia_limit else None,
+            inertia_source=given.inertia_limit.source if given.inertia_limit else "",
+        )
+        _chosen_figures(sheet, found, plant, rules)
     wye_name = f"{rules.words.wye.capitalize()}-delta"
-    by_wye = circuit.start.method == "wye-delta"
-    full_gate = _dip_gate("start.dip_full", rules.words.across_the_line, full, limit, needs)
-    wye_needs = needs if eligible.verdict in (Verdict.OPEN, Verdict.AJAR) else (*needs, f"a {wye_name.lower()} plate")
-    wye_gate = _dip_gate("start.dip_wye", wye_name, wye, limit, wye_needs)
+    by_wye = (found.chosen if found else circuit.start.method) == "wye-delta"
+    full_gate = _dip_gate("start.dip_full", rules.words.across_the_line, moment.full, limit, needs)
+    wye_needs = needs if wye_possible else (*needs, f"a {wye_name.lower()} plate")
+    wye_gate = _dip_gate("start.dip_wye", wye_name, moment.wye, limit, wye_needs)
     sheet.gates += [
         replace(eligible, weighs=by_wye),
         replace(full_gate, weighs=False),
-        *([replace(wye_gate, weighs=False)] if wye is not None else []),
+        *([replace(wye_gate, weighs=False)] if moment.wye is not None else []),
     ]
+    dip_gate = replace(wye_gate if by_wye else full_gate, key="start.dip")
+    used = None
+    if found is not None:
+        used = found.row(found.chosen)
+        dip_gate = _put_gates(sheet, used, dip_gate)
+    elif circuit.start.method not in (None, "full-voltage", "wye-delta"):
+        dip_gate = unknown("start.dip", "Dip at the board", (*needs, "the load") if not circuit.load.kind else needs)
     return StartStudy(
-        locked_rotor=inrush,
-        full=full,
-        wye=wye,
+        locked_rotor=given.inrush,
+        full=moment.full,
+        wye=moment.wye,
         dip_limit=limit,
         full_gate=full_gate,
         wye_gate=wye_gate,
-        dip_gate=replace(wye_gate if by_wye else full_gate, key="start.dip"),
-        terminals_gate=_terminals_gate(wye if by_wye else full, floor, needs, run),
+        dip_gate=dip_gate,
+        terminals_gate=_used_terminals(at_terminals, used, by_wye=by_wye),
         eligible=eligible,
+        comparison=found,
     )
 
 
-def _motor(
-    sheet: Sheet,
-    circuit: Circuit,
-    rated: Rated,
-    rules: RuleSet,
-    inrush: LockedRotor | None,
-    machine: Machine | None,
-) -> AtRest | None:
-    if inrush is None or inrush.high is None or rated.volts is None:
+def _known(given: Given) -> Known | None:
+    """Everything a simulation needs; None while a part is missing."""
+    machine, load, feed, rated = given.machine, given.load, given.feed, given.rated
+    if machine is None or load is None or feed is None or feed.network is None or given.frequency_hz is None:
         return None
-    stated = circuit.start.locked_rotor_power_factor
-    name = f"{rules.words.locked_rotor.capitalize()} power factor"
-    if stated is None and machine is not None and machine.locked_rotor_power_factor is not None:
-        power_factor = machine.locked_rotor_power_factor
-        sheet.figures.append(power_factor)
-    elif stated is None:
-        power_factor = assume(sheet, "locked_rotor_power_factor", "pf", name, "pf_LR")
-    else:
-        source = circuit.source_of("start.locked_rotor_power_factor")
-        power_factor = sheet.given("pf", name, "pf_LR", stated, "", provenance=source)
-    if rated.volts not in sheet.figures:
-        sheet.figures.append(rated.volts)
-    return at_rest(sheet, inrush.high, rated.volts, power_factor)
-
-
-def _solve(sheet: Sheet, prefix: str, parts: _Circuit) -> StartPoint | None:
-    if parts.source is None or parts.motor is None or parts.plate_volts is None:
+    if machine.locked_rotor_power_factor is None or rated.current is None:
         return None
-    run = parts.run or neglected_run(sheet)
-    return solve_start(sheet, prefix, parts.source, run, parts.motor, parts.plate_volts, has_run=parts.run is not None)
+    return Known(machine=machine, load=load, feed=feed, rated=rated, run=given.run, frequency_hz=given.frequency_hz)
 
 
-def _wye_torque(sheet: Sheet, wye: StartPoint | None, rules: RuleSet) -> None:
-    if wye is None or wye.terminals is None:
+def _put_gates(sheet: Sheet, used: MethodRow, dip: Gate) -> Gate:
+    """The used way's gates on the sheet, its dip gate aside: that stands at the supply."""
+    if used.outcome is None:
+        reason = Gate(
+            key="start.possible",
+            name="This way to start is possible",
+            verdict=used.verdict,
+            sentence=used.why,
+            source="the plate",
+            remedy="Choose another way.",
+            needs=(used.why.rstrip("."),) if used.verdict is Verdict.UNKNOWN else (),
+        )
+        sheet.gates.append(reason)
+        return dip
+    sheet.gates += [gate for gate in used.gates if gate.key not in ("start.dip", "start.terminals")]
+    return next((gate for gate in used.gates if gate.key == "start.dip"), dip)
+
+
+def _chosen_figures(sheet: Sheet, found: Comparison, plant: Plant, rules: RuleSet) -> None:
+    """The used way's figures, and a hand check of its time from five speeds."""
+    row = found.row(found.chosen)
+    if row.outcome is None:
         return
+    simulated = f"{row.name}, simulated with network, machine and load over {plant.points} speeds"
+
+    def put(key: str, name: str, symbol: str, value: float | None, unit: str, source: str = simulated) -> None:
+        if value is not None:
+            sheet.given(key, name, symbol, value, unit, provenance=Provenance.ESTIMATED, source=source)
+
+    put("used.current", "Largest line current", "I_max", row.peak_a, "A")
+    put("used.times", f"the same, of {rules.words.full_load_symbol}", "k_max", row.times_rated, "")
+    put("used.dip", "Largest dip at the main board", "ΔU_u", row.dip_pct, "%")
+    put("used.terminals", "Least volts at the terminals, of plate volts", "u_u", row.terminal_least_pct, "%")
+    put("used.start_torque", "Torque at rest, of rated", "T_0", row.start_torque_pct, "%")
+    put("used.margin", "Least torque to spare, of rated", "m_T", row.margin_pct, "%")
+    put("used.time", "Time to speed", "t_a", row.time_s, "s")
+    put("used.heat", "Heat, of what it bears from hot", "q", row.heat_pct, "%")
+    if row.spike is not None:
+        opened = "band over the residual's angle; Kovács and Rácz 1959, chapter 3"
+        put("used.spike_low", "Reclosing, residual in phase", "I_re1", row.spike.least_a, "A", opened)
+        put("used.spike", "Reclosing, residual opposed", "I_re2", row.spike.most_a, "A", opened)
+        put("used.spike_peak", "the same as first-cycle peak", "i_re", row.spike.peak_a, "A", opened)
+        put("used.residual", "Residual volts left", "e_r", 100 * row.spike.residual_pu, "%", opened)
+        put("used.decay", "Time constant of the open rotor", "τ_0", row.spike.decay_s, "s", opened)
+    if row.method == "full-voltage" and row.outcome is Outcome.REACHES:
+        _time_by_hand(sheet, plant, row)
+
+
+def _time_by_hand(sheet: Sheet, plant: Plant, row: MethodRow) -> None:
+    """`t ≈ J·ω/5·Σ 1/T_i`, accelerating torque at five speeds."""
+    spare = (behave(plant, [FULL]).torque - plant.load_nm)[0]
+    strip = row.strip
+    assert strip is not None
+    top = strip.speed_pu[-1]
+    inputs = []
+    for number, share in enumerate(_HAND_SPEEDS, start=1):
+        value = float(np.interp(share * top, plant.speed_pu, spare))
+        inputs.append(
+            sheet.given(
+                f"hand.torque_{number}",
+                f"Accelerating torque at {100 * share:.0f} % of the way",
+                f"T_a{number}",
+                value,
+                "N·m",
+                provenance=Provenance.ESTIMATED,
+                source="machine less load, at the volts it has",
+            )
+        )
+    inertia = sheet.given("hand.inertia", "Inertia", "J", plant.inertia_kgm2, "kg·m²", provenance=Provenance.ESTIMATED)
+    omega = sheet.given(
+        "hand.omega", "Speed gained", "ω", top * plant.synchronous_rad_s, "rad/s", provenance=Provenance.ESTIMATED
+    )
+    mean = sum(1 / figure.value for figure in inputs) / 5
     sheet.work(
-        "wye.torque",
-        f"Starting torque in {rules.words.wye}, of full voltage at plate volts",
-        "T_wye",
-        100 / 3 * (wye.terminals.value / 100) ** 2,
-        "%",
-        formula=f"100/3·({wye.terminals.symbol}/100)²",
-        inputs=(wye.terminals,),
-        source="torque goes with volts squared; 1/√3 of the volts on each winding",
+        "hand.time",
+        "Time to speed by hand",
+        "t_hand",
+        inertia.value * omega.value * mean,
+        "s",
+        formula="J·ω/5·(" + "+".join(f"1/{figure.symbol}" for figure in inputs) + ")",
+        inputs=(inertia, omega, *inputs),
+        source="midpoint rule over five speeds; a check on the line above",
     )
 
 
@@ -151,13 +242,13 @@ def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: st
     return sheet.given(key, name, symbol, 100 * value_pu, "%", source=by or "set for the job")
 
 
-def _needs(parts: _Circuit, inrush: LockedRotor | None, rules: RuleSet) -> tuple[str, ...]:
+def _needs(given: Given, rules: RuleSet) -> tuple[str, ...]:
     absent: list[str] = []
-    if parts.source is None:
+    if given.source is None or given.feed is None or not given.feed.known:
         absent.append("the supply")
-    if inrush is None or inrush.high is None:
+    if given.inrush is None or given.inrush.high is None:
         absent.append(f"{rules.words.locked_rotor} current")
-    if parts.plate_volts is None:
+    if given.rated.volts is None:
         absent.append("plate volts")
     return tuple(absent)
 
@@ -175,9 +266,27 @@ def _dip_gate(key: str, method: str, point: StartPoint | None, limit: Figure | N
     return at_most(key, name, value, limit, sentence=sentence, remedy=remedy, needs=needs, bound=bound)
 
 
+def _used_terminals(gates: Mapping[str, Gate], used: MethodRow | None, *, by_wye: bool) -> Gate:
+    """The terminals of the way that is used; where the starter lowers them on purpose, the torque margin decides."""
+    usual = gates["wye-delta" if by_wye else "full-voltage"]
+    if used is None or used.outcome is None or used.method in gates:
+        return usual
+    torque = next(gate for gate in used.gates if gate.key == "start.torque")
+    return replace(
+        torque,
+        key=usual.key,
+        name=usual.name,
+        sentence="Lowered on purpose by the starter: the torque to get away decides.",
+        value=used.terminal_least_pct,
+        limit=None,
+        margin=None,
+    )
+
+
 def _terminals_gate(
     point: StartPoint | None, floor: Figure | None, needs: tuple[str, ...], run: RunImpedance | None
 ) -> Gate:
+    """Terminals against the job's floor at the first moment."""
     if run is None:
         needs = (*needs, "the run to the motor")
     if floor is None:

@@ -15,7 +15,7 @@ def wye_delta_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     """Eligible when the plate is a delta at the supply's volts and six or twelve leads are brought out."""
     wye = rules.words.wye
     key, name = "wye_delta.eligible", f"{wye.capitalize()}-delta possible"
-    designation, supply_v = circuit.plate.volts, job.supply.volts_v
+    designation, supply_v = circuit.plate.volts, job.volts_at(circuit.wiring.board)
     if designation is None or supply_v is None:
         absent = (("plate volts", designation), ("system volts", supply_v))
         return unknown(key, name, tuple(label for label, fact in absent if fact is None))

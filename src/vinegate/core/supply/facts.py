@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Fact, Facts, choice, measure, whole
+from vinegate.core.field import Fact, Facts, choice, measure, whole, words
 from vinegate.core.quantity import QuantityError
 from vinegate.core.tables import load
 
@@ -110,6 +110,125 @@ class Supply(Facts):
         float | None,
         Fact(label="Transformer X/R", read=read_x_over_r, symbol="X/R", example="4, or R/X 0.25"),
     ] = None
+    transformer_zero_pu: Annotated[
+        float | None,
+        measure("Zero-sequence", q.IMPEDANCE_PERCENT, "z_0", help="Of the transformer; for the fault to ground."),
+    ] = None
+    in_use: Annotated[
+        str | None, choice("Source in use", (("utility", "utility"), ("standby", "standby generator")))
+    ] = None
+
+
+METALS = (("copper", "copper"), ("aluminium", "aluminum"))
+RACEWAYS = (("pvc", "PVC conduit"), ("aluminium", "aluminum conduit"), ("steel", "steel conduit"))
+
+
+def read_size(text: str) -> str:
+    body = " ".join(text.strip().split())
+    body = re.sub(r"\s*(?:mm2|mm²|sq\s?mm|mm\^2)$", " mm²", body, flags=re.I)
+    body = re.sub(r"^#?\s*(\d+(?:/0)?)\s*(?:awg)?$", r"\1 AWG", body, flags=re.I) if "mm²" not in body else body
+    body = re.sub(r"^(\d{3,4})\s*(?:AWG|k?cmil|MCM)$", r"\1 kcmil", body, flags=re.I)
+    body = body.replace(",", ".") if "mm²" in body else body
+    known = {
+        row["size"].casefold(): row["size"] for name in ("conductor_nec", "conductor_iec") for row in load(name).rows
+    }
+    found = known.get(body.casefold())
+    if found is None:
+        raise QuantityError(f"“{text.strip()}” is not a tabulated size: write it like 1/0 AWG, 250 kcmil or 35 mm².")
+    return found
+
+
+class Standby(Facts):
+    """A generator that feeds the main board in place of the utility, at the system volts."""
+
+    generator_power_va: Annotated[float | None, measure("Generator", q.APPARENT_POWER, "S_G", example="300 kVA")] = None
+    transient_reactance_pu: Annotated[
+        float | None,
+        measure("X'd", q.REACTANCE_PERCENT, "x_d", help="Transient reactance on its own rating, from its data sheet."),
+    ] = None
+    x_over_r: Annotated[float | None, Fact(label="Generator X/R", read=read_x_over_r, symbol="X/R", example="15")] = (
+        None
+    )
+    recovery_s: Annotated[
+        float | None, measure("Regulator recovers in", q.SECONDS, "t_r", example="1.5 s", help="Back within its band.")
+    ] = None
+
+
+SENSITIVE = (
+    ("none", "nothing sensitive"),
+    ("iti", "computers, controllers (ITI curve)"),
+    ("own", "other, with its own limit"),
+)
+LOAD_MODELS = (("impedance", "constant impedance"), ("power", "constant power"))
+
+
+class _BoardLoads(Facts):
+    """What hangs on a board beside the planned motor: all of it already running."""
+
+    load_power_va: Annotated[float | None, measure("Other load", q.LOAD_POWER, "S_L", help="Already running.")] = None
+    load_power_factor: Annotated[float | None, measure("its power factor", q.POWER_FACTOR, "pf", example="0.9")] = None
+    load_model: Annotated[
+        str | None,
+        choice("it behaves as", LOAD_MODELS, help="Drives and electronic supplies hold their power as volts fall."),
+    ] = None
+    capacitor_power: Annotated[
+        float | None, measure("Capacitors", q.REACTIVE_POWER, "Q_c", help="Power-factor capacitors on this board.")
+    ] = None
+    sensitive: Annotated[str | None, choice("Sensitive load", SENSITIVE)] = None
+    sensitive_least_pu: Annotated[
+        float | None, measure("it needs at least", q.SHARE, "u_s", example="90 %", help="For a limit of its own.")
+    ] = None
+
+
+class MainBoard(_BoardLoads):
+    """The board that the source feeds."""
+
+    name: Annotated[str | None, words("Main board", 40, example="MSB")] = None
+
+
+PARENTS = (("main", "main board"), *((f"board_{n}", f"board {n}") for n in range(1, 5)))
+
+
+class Board(_BoardLoads):
+    """A further board: its feeder, and a transformer where it has other volts."""
+
+    name: Annotated[str | None, words("Name", 40, example="MCC-1")] = None
+    fed_from: Annotated[str | None, choice("Fed from", PARENTS, help="The main board where nothing is chosen.")] = None
+    size: Annotated[
+        str | None,
+        Fact(label="Feeder size", read=read_size, example="250 kcmil or 95 mm²", help="One phase conductor."),
+    ] = None
+    metal: Annotated[str | None, choice("Metal", METALS)] = None
+    raceway: Annotated[str | None, choice("Raceway", RACEWAYS, rules="nec")] = None
+    length_m: Annotated[float | None, measure("Length", q.LENGTH, "l", help="One way.")] = None
+    sets: Annotated[int | None, whole("Sets in parallel", 1, 12, symbol="m", example="1")] = None
+    zero_ratio: Annotated[
+        float | None,
+        measure("Z0/Z1 of feeder", q.ZERO_RATIO, "k_0", example="3", help="For the fault to ground, where known."),
+    ] = None
+    volts_v: Annotated[
+        float | None,
+        Fact(
+            label="Its volts",
+            read=read_system_volts,
+            symbol="U",
+            unit="V",
+            example="208Y/120",
+            help="Only behind a transformer of its own.",
+        ),
+    ] = None
+    transformer_power_va: Annotated[float | None, measure("Transformer", q.APPARENT_POWER, "S_T", example="45 kVA")] = (
+        None
+    )
+    transformer_impedance_pu: Annotated[float | None, measure("Impedance", q.IMPEDANCE_PERCENT, "z")] = None
+    transformer_x_over_r: Annotated[
+        float | None, Fact(label="Transformer X/R", read=read_x_over_r, symbol="X/R", example="2")
+    ] = None
+
+    @property
+    def used(self) -> bool:
+        """Whether anything is said of this board."""
+        return any(value is not None for value in self.model_dump().values())
 
 
 class Limits(Facts):
@@ -117,7 +236,7 @@ class Limits(Facts):
 
     dip_pu: Annotated[
         float | None,
-        measure("Dip limit at the board", q.PERCENT_LIMIT, "ΔU_max", help="The utility's, or your own."),
+        measure("Dip limit, board", q.PERCENT_LIMIT, "ΔU_max", help="The utility's, or your own."),
     ] = None
     dip_source: Annotated[
         str | None,
@@ -133,33 +252,41 @@ class Limits(Facts):
             help="Share of the plate volts the motor must keep while starting.",
         ),
     ] = None
-
-
-METALS = (("copper", "copper"), ("aluminium", "aluminum"))
-RACEWAYS = (("pvc", "PVC conduit"), ("aluminium", "aluminum conduit"), ("steel", "steel conduit"))
-
-
-def _size(text: str) -> str:
-    body = " ".join(text.strip().split())
-    body = re.sub(r"\s*(?:mm2|mm²|sq\s?mm|mm\^2)$", " mm²", body, flags=re.I)
-    body = re.sub(r"^#?\s*(\d+(?:/0)?)\s*(?:awg)?$", r"\1 AWG", body, flags=re.I) if "mm²" not in body else body
-    body = re.sub(r"^(\d{3,4})\s*(?:AWG|k?cmil|MCM)$", r"\1 kcmil", body, flags=re.I)
-    body = body.replace(",", ".") if "mm²" in body else body
-    known = {
-        row["size"].casefold(): row["size"] for name in ("conductor_nec", "conductor_iec") for row in load(name).rows
-    }
-    found = known.get(body.casefold())
-    if found is None:
-        raise QuantityError(f"“{text.strip()}” is not a tabulated size: write it like 1/0 AWG, 250 kcmil or 35 mm².")
-    return found
+    start_power_va: Annotated[
+        float | None, measure("Most starting kVA", q.LOAD_POWER, "S_max", help="Where the supply contract has one.")
+    ] = None
+    start_current_a: Annotated[
+        float | None, measure("Most starting amperes", q.CURRENT, "I_max", help="Where the supply contract has one.")
+    ] = None
+    contactor_pu: Annotated[
+        float | None,
+        measure("Contactors hold to", q.SHARE, "u_c", example="70 %", help="Empty: 70 %, of 60 to 70 % usual."),
+    ] = None
+    flicker: Annotated[
+        float | None,
+        measure("Flicker limit Pst", q.FLICKER, "P_max", example="1", help="Empty: 1 (IEC 61000-3-3, table 1)."),
+    ] = None
+    torque_pu: Annotated[
+        float | None,
+        measure("Least torque margin", q.BREAKAWAY, "m_T", example="10 %", help="Of rated torque; empty: 10 %."),
+    ] = None
+    demand_price: Annotated[
+        float | None,
+        measure("Demand charge", q.PRICE, "c_d", example="12", help="Money for a kW of the month's demand."),
+    ] = None
+    energy_price: Annotated[
+        float | None, measure("Energy price", q.PRICE, "c_e", example="0.14", help="Money for a kWh.")
+    ] = None
 
 
 class Wiring(Facts):
     """The run from the board to the motor."""
 
+    board: Annotated[str | None, choice("From board", PARENTS, help="The main board where nothing is chosen.")] = None
+
     size: Annotated[
         str | None,
-        Fact(label="Conductor size", read=_size, example="1/0 AWG or 35 mm²", help="One phase conductor."),
+        Fact(label="Conductor size", read=read_size, example="1/0 AWG or 35 mm²", help="One phase conductor."),
     ] = None
     metal: Annotated[str | None, choice("Metal", METALS)] = None
     raceway: Annotated[str | None, choice("Raceway", RACEWAYS, rules="nec")] = None
@@ -167,4 +294,13 @@ class Wiring(Facts):
     sets: Annotated[
         int | None,
         whole("Sets in parallel", 1, 12, symbol="m", example="1", help="Conductors per phase."),
+    ] = None
+    temperature_c: Annotated[
+        float | None,
+        measure(
+            "Conductor temperature",
+            q.CONDUCTOR_TEMPERATURE,
+            "θ",
+            help="In service; empty: 75 °C (NEC), or the usual 1.25 × the 20 °C ohms (IEC).",
+        ),
     ] = None

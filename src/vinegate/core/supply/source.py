@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from vinegate.core.assumed import assume
 from vinegate.core.facts import Job
 from vinegate.core.sheet import Sheet
+from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.working import Figure, Provenance
 
 
@@ -25,10 +26,18 @@ class Source:
 
 
 def source_at_board(sheet: Sheet, job: Job) -> Source | None:
-    """Fault level and impedance at the board. None, with what is missing named, when the source is not known.
+    """The source in use at the main board. None, with what is missing named, when it is not known.
 
     Utility `Z = U²/S_sc`, transformer `Z = z·U²/S` (IEC 60909-0:2016 6.2 and 6.3, without voltage factor).
     """
+    supply = job.supply
+    if supply.in_use == "standby":
+        return standby_source(sheet, job)
+    return utility_source(sheet, job)
+
+
+def utility_source(sheet: Sheet, job: Job) -> Source | None:
+    """The utility and its transformer, seen from the main board."""
     supply = job.supply
     if supply.volts_v is None:
         sheet.needs([("supply.volts", "system volts")], "the source impedance")
@@ -200,3 +209,99 @@ def _series(sheet: Sheet, volts: Figure, parts: list[_Part], *, stiff: bool) -> 
         source="IEC 60909-0:2016 7.2, c = 1; motors' own contribution not included",
     )
     return Source(volts=volts, r=r, x=x, z_sum=z_sum, fault=fault)
+
+
+def standby_source(sheet: Sheet, job: Job) -> Source | None:
+    """The generator behind its transient reactance, `Z = x_d·U²/S` (IEEE 3002.7:2018 section 8)."""
+    standby = job.standby
+    absent = (
+        ("supply.volts", "system volts", job.supply.volts_v),
+        ("standby.generator_power", "generator kVA", standby.generator_power_va),
+        ("standby.transient_reactance", "the generator's X'd", standby.transient_reactance_pu),
+    )
+    missing = [(path, label) for path, label, value in absent if value is None]
+    if missing:
+        sheet.needs(missing, "the generator's impedance")
+        return None
+    assert job.supply.volts_v and standby.generator_power_va and standby.transient_reactance_pu  # noqa: PT018
+    volts = sheet.given("volts", "System volts", "U", job.supply.volts_v, "V")
+    kva = sheet.given("generator_kva", "Generator", "S_G", standby.generator_power_va / 1000, "kVA")
+    x_d = sheet.given("generator_x", "Transient reactance", "x_d", standby.transient_reactance_pu, "")
+    z = sheet.work(
+        "generator_z",
+        "Generator impedance, transient",
+        "Z_G",
+        x_d.value * volts.value**2 / kva.value,
+        "mΩ",
+        formula="x_d·U²/S_G",
+        inputs=(x_d, volts, kva),
+        source="IEEE 3002.7:2018 section 8",
+    )
+    ratio = _ratio(sheet, standby.x_over_r, "generator_x_over_r", "Generator X/R", "x_G")
+    sheet.notes.append(
+        "The generator stands behind its transient reactance through the whole start, without help from its regulator: "
+        "the dip is that of the first second, and a start that outlasts the regulator is quicker than shown."
+    )
+    return _series(sheet, volts, [_split(sheet, "generator", "Generator", z, ratio)], stiff=False)
+
+
+def ground_fault(sheet: Sheet, job: Job, source: Source) -> None:
+    """Line-to-ground fault at the main board behind a delta-wye transformer: `√3·U/|2·Z_1 + Z_0|`.
+
+    Zero-sequence current does not pass the transformer's delta, so Z_0 is the transformer's own (IEC 60909-0:2016 7.5).
+    """
+    supply = job.supply
+    if supply.transformer_zero_pu is None or supply.transformer_power_va is None or supply.in_use == "standby":
+        return
+    u, kva = source.volts, sheet.given("zero_kva", "Transformer", "S_T", supply.transformer_power_va / 1000, "kVA")
+    pct = sheet.given("zero_pct", "Transformer, zero sequence", "z_0", 100 * supply.transformer_zero_pu, "%")
+    ratio = supply.transformer_x_over_r or 4.0
+    z_0 = pct.value / 100 * u.value**2 / kva.value
+    k = sheet.given("zero_ratio", "Transformer X/R, zero sequence", "x_0", ratio, "", source="as positive sequence")
+    r_0 = sheet.work(
+        "zero_r",
+        "Zero-sequence resistance",
+        "R_0",
+        z_0 / (1 + ratio**2) ** 0.5,
+        "mΩ",
+        formula="z_0/100·U²/S_T/√(1+x_0²)",
+        inputs=(pct, u, kva, k),
+        source="IEC 60909-0:2016 6.3",
+    )
+    x_0 = sheet.work(
+        "zero_x",
+        "Zero-sequence reactance",
+        "X_0",
+        r_0.value * ratio,
+        "mΩ",
+        formula="R_0·x_0",
+        inputs=(r_0, k),
+        source="X = R·(X/R)",
+    )
+    loop = ((2 * source.r.value + r_0.value) ** 2 + (2 * source.x.value + x_0.value) ** 2) ** 0.5
+    sheet.work(
+        "fault_to_ground",
+        "Line-to-ground fault current at the main board",
+        "I_k1",
+        3**0.5 * u.value / loop,
+        "kA",
+        formula="√3·U/√((2·R_s+R_0)²+(2·X_s+X_0)²)",
+        inputs=(u, source.r, r_0, source.x, x_0),
+        source="IEC 60909-0:2016 7.5, c = 1; bolted",
+    )
+
+
+def motor_contribution(sheet: Sheet, inrush: LockedRotor | None) -> None:
+    """What the motor feeds into a fault in the first cycle: about its locked-rotor current (IEC 60909-0 6.10)."""
+    if inrush is None or inrush.high is None:
+        return
+    sheet.work(
+        "motor_fault",
+        "Motor's own share in a fault, first cycle",
+        "I_M",
+        inrush.high.value / 1000,
+        "kA",
+        formula=f"{inrush.high.symbol}/1000",
+        inputs=(inrush.high,),
+        source="IEC 60909-0:2016 6.10: about the locked-rotor current; to be added where ratings are checked",
+    )

@@ -87,7 +87,7 @@ def form_fields(
     conflicts: tuple[Conflict, ...] = (),
     readonly: bool,
 ) -> dict[str, FormField]:
-    """The fields of these stages by path, in order, with what is kept, what is wrong and what is contested.
+    """The fields of these stages, or single ones by path, in order: what is kept, what is wrong, what is contested.
 
     Fields of the other rule set, and of other kinds of machine, are left out while they are empty.
     """
@@ -95,10 +95,13 @@ def form_fields(
     wrong = {error.path: error.message for error in errors}
     contested = {conflict.path: conflict for conflict in conflicts}
     found = {}
-    for stage in stages:
+    for wanted in stages:
+        stage, _, only = wanted.partition(".")
         kept = ((job if stage in JOB_STAGES else circuit).get(stage)) or {}
         for name, fact in STAGES[stage].fields().items():
             path, text = f"{stage}.{name}", str(kept.get(name) or "")
+            if only and name != only:
+                continue
             foreign = (fact.rules and fact.rules != rules) or (fact.families and family not in fact.families)
             if foreign and not text:
                 continue

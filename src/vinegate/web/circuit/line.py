@@ -6,9 +6,12 @@ from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job, RuleSetName
 from vinegate.core.gate import Gate, Verdict
+from vinegate.core.load.facts import LOAD_KINDS
 from vinegate.core.plan import Plan
-from vinegate.core.quantity import write
+from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules import rule_set
+from vinegate.core.starting.compare import names_of
+from vinegate.core.supply.tree import board_name, path_to
 from vinegate.web.display import figure_value
 
 
@@ -21,14 +24,21 @@ class Station:
     short: str
     number: str
     sheet: str | None = None
+    anchor: str = ""
     gates: tuple[Gate, ...] = ()
 
 
 def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
     """The stations in order, each with the gates that stand behind it."""
     words = rule_set(RuleSetName(plan.rules)).words
-    by_wye = circuit.start.method == "wye-delta"
+    found = plan.comparison
+    used = found.row(found.chosen) if found else None
+    by_wye = (used.method if used else circuit.start.method) == "wye-delta"
     point = "start.wye" if by_wye else "start.full"
+    peak = plan.figure("start.used.current") or plan.figure(f"{point}.current")
+    starter = names_of(words)[used.method if used else circuit.start.method or "full-voltage"]
+    setting = f", {used.setting}" if used and used.setting else ""
+    advised = " (advised)" if used and used.recommended and circuit.start.method is None else ""
     return (
         Station(
             kind="supply",
@@ -38,13 +48,14 @@ def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
             sheet="supply",
             gates=(plan.gate("start.dip"),),
         ),
+        *(_feeder(plan, job, key) for key in path_to(job, circuit.wiring.board)),
         Station(
             kind="start",
             name="Starter",
-            short=f"{words.wye}-delta" if by_wye else "full voltage",
-            number=figure_value(plan.figure(f"{point}.current") or plan.figure("start.locked_rotor_high")),
+            short=f"{starter}{setting}{advised}",
+            number=figure_value(peak or plan.figure("start.locked_rotor_high"), 3),
             sheet="start",
-            gates=tuple(gate for gate in plan.weighing if gate.key == "wye_delta.eligible"),
+            gates=tuple(gate for gate in plan.stage("start").gates if gate.weighs and gate.key not in _ELSEWHERE),
         ),
         Station(
             kind="overload",
@@ -67,15 +78,55 @@ def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
             short=_motor_text(circuit, plan),
             number=figure_value(plan.figure("plate.current")),
             sheet="plate",
-            gates=tuple(gate for gate in plan.gates if gate.key.startswith("plate.")),
+            gates=tuple(gate for gate in plan.gates if gate.key.startswith("plate.") or gate.key == "start.torque"),
         ),
         Station(
             kind="driven",
             name=circuit.start.driven or "Driven machine",
-            short="" if circuit.start.driven else "not named yet",
-            number=figure_value(plan.figure("plate.torque")),
+            short=_load_text(circuit, plan),
+            number=_load_number(plan),
+            sheet="load",
         ),
     )
+
+
+# Gates of the start that stand elsewhere on the line.
+_ELSEWHERE = ("start.torque",)
+
+
+def _feeder(plan: Plan, job: Job, key: str) -> Station:
+    """A board between the main board and the circuit: its feeder, its fault current."""
+    board = job.board(key)
+    assert board is not None
+    parts = [f"{write(board.transformer_power_va / 1000)} kVA"] if board.transformer_power_va else []
+    if board.size:
+        length = f", {write(board.length_m)} m" if board.length_m is not None else ""
+        parts.append(f"{board.size}{length}")
+    return Station(
+        kind="feeder",
+        name=board_name(job, key),
+        short=", ".join(parts) or "feeder not known yet",
+        number=figure_value(plan.figure(f"supply.fault_at_{key}"), 3),
+        sheet="supply",
+        anchor=f"more-{key}",
+    )
+
+
+def _load_number(plan: Plan) -> str:
+    """What the load takes, in the dialect's unit; the rated torque while that is not known."""
+    power = plan.figure("load.power")
+    if power is None:
+        return figure_value(plan.figure("plate.torque"), 3)
+    if plan.rules == "iec":
+        return figure_value(power, 3)
+    about = "≈ " if power.soft else ""
+    return f"{about}{write(1000 * power.value / WATT_PER_HP, 3)} hp"
+
+
+def _load_text(circuit: Circuit, plan: Plan) -> str:
+    kind = dict(LOAD_KINDS).get(circuit.load.kind or "", "load not known yet")
+    inertia = plan.figure("load.inertia_total")
+    return f"{kind}, J {figure_value(inertia, 3)}" if inertia else kind
 
 
 def leading(gates: tuple[Gate, ...]) -> Gate | None:

@@ -19,8 +19,8 @@ from vinegate.drawing.scene import svg
 
 _STYLE = (
     "<style>text{font:11px sans-serif}.grid{stroke:#ccc}.curve{fill:none;stroke-width:2}.torque{stroke:#a2461b}"
-    ".current{stroke:#1d2a29}.pf{stroke:#2b5f49;stroke-dasharray:5 3}.rated{fill:#a2461b}"
-    "text{stroke:none!important}</style>"
+    ".current{stroke:#1d2a29}.pf{stroke:#2b5f49;stroke-dasharray:5 3}.load{stroke:#805200;stroke-dasharray:2 3}"
+    ".rated{fill:#a2461b}text{stroke:none!important}</style>"
 )
 
 
@@ -72,6 +72,7 @@ def chart_of(plan: Plan, volts_v: float | None, frequency_hz: float | None) -> C
         rated_current_a=current.value,
         rated_speed_rpm=speed.value,
         speed_unit=unit,
+        load_nm=plan.load.torque_at(found.speed_rpm) if plan.load else None,
     )
     drawn = svg(scene, "chart-drawing")
     return Chart(
@@ -85,6 +86,11 @@ def chart_of(plan: Plan, volts_v: float | None, frequency_hz: float | None) -> C
         others=_others(machine.volts_v, machine.circuit.frequency_hz),
         query={"volts": volts, "hertz": hertz},
     )
+
+
+def load_chart_of(plan: Plan) -> Chart | None:
+    """The load's curve under the machine's at plate volts; None while there is no load or no machine."""
+    return chart_of(plan, None, None) if plan.load else None
 
 
 def _others(volts: float, hertz: float) -> list[tuple[str, float, float]]:

@@ -1,15 +1,60 @@
-"""The comparison on the start sheet: one row a method."""
+"""The comparison on the start sheet: one row a way to start, and the strip under it."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from typing import Final
 
-from vinegate.core.gate import Gate, Verdict
+from markupsafe import Markup
+
+from vinegate.core.gate import Verdict
 from vinegate.core.plan import Plan
+from vinegate.core.quantity import write
 from vinegate.core.rules import rule_set
+from vinegate.core.starting.compare import MethodRow
+from vinegate.core.starting.trace import Outcome
 from vinegate.core.working import Figure
+from vinegate.drawing.scene import svg
+from vinegate.drawing.start_strip import place_handle, start_strip
 
-_BAR_WIDTH = 60
+_BAR_WIDTH: Final = 60
+_CLASS_WORDS: Final = {Outcome.HANGS: "hangs", Outcome.STALLS: "stalls"}
+
+# Each way's own settings, shown under the strip while it is in use.
+SETTINGS: Final = {
+    "full-voltage": ("start.instantaneous_trip",),
+    "wye-delta": ("start.changeover", "start.transition", "start.dead_time", "start.instantaneous_trip"),
+    "autotransformer": (
+        "start.tap",
+        "start.changeover",
+        "start.transition",
+        "start.dead_time",
+        "start.instantaneous_trip",
+    ),
+    "resistor": ("start.series_volts", "start.resistor_steps", "start.changeover"),
+    "reactor": ("start.series_volts", "start.changeover"),
+    "part-winding": ("start.part_current", "start.part_torque", "start.part_delay"),
+    "soft-starter": ("start.soft_limit", "start.kick", "start.kick_time", "start.soft_stop_ramp"),
+    "soft-ramp": (
+        "start.soft_initial",
+        "start.soft_ramp",
+        "start.soft_ramp_of",
+        "start.kick",
+        "start.kick_time",
+        "start.soft_stop_ramp",
+    ),
+    "drive": ("start.drive_ramp", "start.drive_limit", "start.drive_boost"),
+}
+ASKED: Final = ("start.speed_control", "start.soft_stop", "start.reversing", "start.locked_rotor_power_factor")
+HEAD: Final = (
+    "load.kind",
+    "load.power",
+    "load.inertia",
+    "start.starts_per_hour",
+    "start.method",
+    "limits.dip",
+    "supply.in_use",
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -17,68 +62,135 @@ class Bar:
     """A small bar with its limit as a tick, in drawing units."""
 
     length: float
-    tick: float
+    tick: float | None
     over: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Method:
-    """One way to start, as a row."""
+    """One way to start, as a row: text ready to be shown, a dash where there is nothing."""
 
+    key: str
     name: str
-    current: Figure | None
-    times_rated: float | None
-    dip: Figure | None
-    bar: Bar | None
-    terminals: Figure | None
-    gate: Gate
+    setting: str
+    current: str
+    times: str
+    current_bar: Bar | None
+    dip: str
+    dip_bar: Bar | None
+    margin: str
+    time: str
+    heat: str
+    spike: str
+    verdict: Verdict
     why: str
-    chosen: bool = False
+    chosen: bool
+    recommended: bool
 
 
 def methods(plan: Plan) -> tuple[Method, ...]:
-    """Full voltage and wye-delta at the first moment; the chosen one is the one whose gates weigh."""
+    """All ways when they could be simulated; else full voltage and wye-delta at the first moment."""
+    if plan.comparison is None:
+        return _first_moment(plan)
+    rows = plan.comparison.rows
+    most_a = max((row.peak_a or 0.0 for row in rows), default=0.0)
+    limit = plan.figure("start.dip_limit")
+    most_dip = max([row.dip_pct or 0.0 for row in rows] + [limit.value * 1.25 if limit else 0.0])
+    limit_a = plan.comparison.limit_a
+    return tuple(
+        Method(
+            key=row.method,
+            name=row.name,
+            setting=row.setting,
+            current=_number(row.peak_a, 3),
+            times="–" if row.times_rated is None else f"{row.times_rated:.1f}",
+            current_bar=_bar(row.peak_a, limit_a, max(most_a, limit_a or 0.0)),
+            dip="–" if row.dip_pct is None else f"{row.dip_pct:.1f}",
+            dip_bar=_bar(row.dip_pct, limit.value if limit else None, most_dip),
+            margin="–" if row.outcome is None else "none" if row.margin_pct is None else f"{row.margin_pct:.0f} %",
+            time=_time(row),
+            heat="–" if row.heat_pct is None else f"{row.heat_pct:.0f} %",
+            spike="–" if row.spike is None else f"{row.spike.most_a:.0f}",
+            verdict=row.verdict,
+            why=row.why,
+            chosen=row.chosen,
+            recommended=row.recommended,
+        )
+        for row in rows
+    )
+
+
+def _number(value: float | None, digits: int) -> str:
+    return "–" if value is None else write(value, digits)
+
+
+def _time(row: MethodRow) -> str:
+    if row.outcome is None:
+        return "–"
+    return f"{write(row.time_s, 2)} s" if row.time_s is not None else _CLASS_WORDS[row.outcome]
+
+
+def _bar(value: float | None, limit: float | None, largest: float) -> Bar | None:
+    if value is None or largest <= 0:
+        return None
+    scale = _BAR_WIDTH / largest
+    tick = limit * scale if limit is not None and limit <= largest * 1.001 else None
+    return Bar(length=value * scale, tick=tick, over=limit is not None and value > limit)
+
+
+def _first_moment(plan: Plan) -> tuple[Method, ...]:
     words = rule_set(plan.rules).words
     by_wye = plan.gate("wye_delta.eligible").weighs
-    return (
-        replace(_row(plan, "full voltage", "full", plan.gate("start.dip_full"), ""), chosen=not by_wye),
-        replace(_wye_delta(plan, f"{words.wye}-delta"), chosen=by_wye),
-    )
+    limit = plan.figure("start.dip_limit")
+    full_dip = plan.figure("start.full.dip_board")
+    rows = []
+    for key, name, prefix in (("full-voltage", "full voltage", "full"), ("wye-delta", f"{words.wye}-delta", "wye")):
+        current, rated = plan.figure(f"start.{prefix}.current"), plan.figure("plate.current")
+        dip = plan.figure(f"start.{prefix}.dip_board")
+        gate = plan.gate("start.dip_full") if prefix == "full" else plan.gate("wye_delta.eligible")
+        if prefix == "wye" and current is not None:
+            gate = max((gate, plan.gate("start.dip_wye")), key=lambda one: one.verdict.rank)
+        largest = max(limit.value * 1.25 if limit else 0.0, full_dip.value if full_dip else 0.0)
+        rows.append(
+            Method(
+                key=key,
+                name=name,
+                setting="",
+                current=_figure(current),
+                times=f"{current.value / rated.value:.1f}" if current and rated else "–",
+                current_bar=None,
+                dip=f"{dip.value:.1f}" if dip else "–",
+                dip_bar=_bar(dip.value if dip else None, limit.value if limit else None, largest),
+                margin="–",
+                time="–",
+                heat="–",
+                spike="–",
+                verdict=gate.verdict,
+                why=gate.sentence,
+                chosen=(prefix == "wye") is by_wye,
+                recommended=False,
+            )
+        )
+    return tuple(rows)
 
 
-def _wye_delta(plan: Plan, name: str) -> Method:
-    eligible = plan.gate("wye_delta.eligible")
-    if eligible.verdict in (Verdict.SHUT, Verdict.UNKNOWN) or not _has(plan, "start.dip_wye"):
-        return _row(plan, name, "wye", eligible, eligible.sentence)
-    dip_gate = plan.gate("start.dip_wye")
-    worse = max((eligible, dip_gate), key=lambda gate: gate.verdict.rank)
-    torque = plan.figure("start.wye.torque")
-    share = f"about {torque.value:.0f} % of the torque" if torque else "a third of the torque"
-    doubt = f" {eligible.remedy}" if eligible.remedy else ""
-    return _row(plan, name, "wye", worse, f"Starts on {share}.{doubt}")
+def _figure(figure: Figure | None) -> str:
+    return "–" if figure is None else write(figure.value, 3)
 
 
-def _row(plan: Plan, name: str, prefix: str, gate: Gate, why: str) -> Method:
-    current, rated = plan.figure(f"start.{prefix}.current"), plan.figure("plate.current")
-    dip = plan.figure(f"start.{prefix}.dip_board")
-    return Method(
-        name=name,
-        current=current,
-        times_rated=current.value / rated.value if current and rated else None,
-        dip=dip,
-        bar=_bar(dip, plan.figure("start.dip_limit"), plan.figure("start.full.dip_board")),
-        terminals=plan.figure(f"start.{prefix}.terminals"),
-        gate=gate,
-        why=why or gate.sentence,
-    )
-
-
-def _bar(value: Figure | None, limit: Figure | None, largest: Figure | None) -> Bar | None:
-    if value is None or limit is None:
+def strip_drawing(plan: Plan) -> Markup | None:
+    """The strip of the way in use with its handle; None while nothing could be simulated."""
+    found = plan.comparison
+    if found is None:
         return None
-    scale = _BAR_WIDTH / max(limit.value * 1.25, value.value, largest.value if largest else 0)
-    return Bar(length=value.value * scale, tick=limit.value * scale, over=value.value > limit.value)
+    limit = plan.figure("start.dip_limit")
+    text = ""
+    if limit is not None and found.limit_a is not None:
+        text = f"{write(limit.value, 3)} % dip at {found.buses[0]} is reached at {found.limit_a:.0f} A"
+    scene = start_strip(found, limit_text=text, handle=place_handle(found))
+    return None if scene is None else Markup(svg(scene, "strip-drawing"))  # noqa: S704 - our own drawing
 
 
-def _has(plan: Plan, key: str) -> bool:
-    return any(gate.key == key for gate in plan.gates)
+def used(plan: Plan) -> MethodRow | None:
+    """The way in use, simulated or not; None without a comparison."""
+    return plan.comparison.row(plan.comparison.chosen) if plan.comparison else None

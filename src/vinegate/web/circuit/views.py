@@ -33,21 +33,25 @@ from vinegate.web.circuit.form import (
     plate_title,
 )
 from vinegate.web.circuit.line import leading, line, tally
-from vinegate.web.circuit.machine import asked, chart_of, curves_csv
-from vinegate.web.circuit.methods import methods
+from vinegate.web.circuit.machine import asked, chart_of, curves_csv, load_chart_of
+from vinegate.web.circuit.methods import ASKED, HEAD, SETTINGS, methods, strip_drawing, used
 from vinegate.web.jobs.views import access_to
 
 blueprint = Blueprint("circuit", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/<tag>")
 
 # The facts each sheet asks for.
 SHEETS: dict[str, tuple[str, ...]] = {
-    "supply": ("supply", "limits"),
-    "start": ("start",),
+    "supply": ("supply", "standby", "main_board", "board_1", "board_2", "board_3", "board_4", "limits"),
+    "start": ("start", "load", "limits.dip", "supply.in_use"),
     "overload": (),
     "wiring": ("wiring",),
     "plate": ("plate",),
     "machine": ("machine",),
+    "load": ("load", "start.driven"),
 }
+# The sheet that asks for a stage's facts.
+HOMES = {entry: station for station, entries in SHEETS.items() for entry in entries if "." not in entry}
+HOMES |= {"start": "start", "load": "load"}
 _LONGEST_NOTE = 400
 
 
@@ -82,7 +86,7 @@ def show(job_id: int, tag: str) -> Redirect:
     return redirect(url_for(".sheet", job_id=job_id, tag=tag, station="plate" if empty else "start"))
 
 
-@blueprint.get("/<any(supply, start, overload, wiring, plate, machine):station>")
+@blueprint.get("/<any(supply, start, overload, wiring, plate, machine, load):station>")
 @login_required
 def sheet(job_id: int, tag: str, station: str) -> str:
     """The line with the sheet of one station."""
@@ -92,7 +96,7 @@ def sheet(job_id: int, tag: str, station: str) -> str:
     return render_template("circuit/sheet.html", **context)
 
 
-@blueprint.post("/<any(supply, start, overload, wiring, plate, machine):station>")
+@blueprint.post("/<any(supply, start, overload, wiring, plate, machine, load):station>")
 @login_required
 def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int]:
     """Keep what was typed and answer with the new numbers.
@@ -153,6 +157,14 @@ def _context(
         "leading": leading,
         "tally": tally(plan),
         "methods": methods(plan) if station == "start" else (),
+        "strip": strip_drawing(plan) if station == "start" else None,
+        "used": used(plan),
+        "homes": HOMES,
+        "here_board": planned.circuit.wiring.board or "main",
+        "head_fields": HEAD,
+        "asked_fields": ASKED,
+        "settings": SETTINGS,
+        "load_chart": load_chart_of(plan) if station == "load" else None,
         "chart": chart_of(planned.plan, *asked()) if station == "machine" else None,
         "fields": fields,
         "origins": origins(fields, planned.circuit_raw) if station in ("plate", "machine") else [],
@@ -177,7 +189,7 @@ def _context(
 
 def _links(planned: _Planned) -> tuple[Links, ...]:
     """Terminal links for the connection that the supply's volts pick."""
-    plate, supply_v = planned.circuit.plate, planned.job.supply.volts_v
+    plate, supply_v = planned.circuit.plate, planned.job.volts_at(planned.circuit.wiring.board)
     if plate.volts is None or (supply_v is None and len(plate.volts.connections) > 1):
         return ()
     connection = plate.volts.nearest(supply_v)[1] if supply_v else plate.volts.connections[0]

@@ -18,7 +18,7 @@ COLUMNS = (
     ("current", "FLA", "I_N"),
     ("start", "Start", "Start"),
     ("dip", "Dip", "Dip"),
-    ("wye_dip", "Dip, wye", "Dip, star"),
+    ("time", "Time", "Time"),
     ("overload", "Overload", "Overload"),
 )
 _VERDICTS = ("shut", "unknown", "ajar", "open")
@@ -35,6 +35,7 @@ class Row:
     verdict: str
     dip_verdict: str
     missing: list[str]
+    method: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,15 +50,20 @@ class Schedule:
 
 def schedule(access: Access, *, sort: str, find: str) -> Schedule:
     """Rows of the job, sorted by a column and filtered by text in tag or load. Unknown columns sort by tag."""
+    rows = [_row(circuit, summary) for circuit, summary in summaries(access)]
+    wanted = find.casefold()
+    kept = [row for row in rows if wanted in row.tag.casefold() or wanted in row.driven.casefold()]
+    return Schedule(rows=_sorted(kept, sort), total=len(rows))
+
+
+def summaries(access: Access) -> list[tuple[Circuit, dict[str, Any]]]:
+    """Each circuit of the job with its summary, planned again where that is stale."""
     circuits = jobs.circuits(access)
     stale = [circuit for circuit in circuits if circuit.summary_key != _key(access, circuit)]
     fresh = [(circuit, _key(access, circuit), _summary(access, circuit)) for circuit in stale]
     jobs.keep_summaries(fresh)
     planned = {circuit.id: summary for circuit, _, summary in fresh}
-    rows = [_row(circuit, planned.get(circuit.id) or jobs.loads(circuit.summary)) for circuit in circuits]
-    wanted = find.casefold()
-    kept = [row for row in rows if wanted in row.tag.casefold() or wanted in row.driven.casefold()]
-    return Schedule(rows=_sorted(kept, sort), total=len(rows))
+    return [(circuit, planned.get(circuit.id) or jobs.loads(circuit.summary)) for circuit in circuits]
 
 
 def _key(access: Access, circuit: Circuit) -> str:
@@ -78,6 +84,7 @@ def _row(circuit: Circuit, summary: dict[str, Any]) -> Row:
         verdict=summary["verdict"],
         dip_verdict=summary["dip_verdict"],
         missing=summary["missing"],
+        method=summary["method"],
     )
 
 

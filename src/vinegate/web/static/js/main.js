@@ -1,5 +1,6 @@
 // Small enhancers over server HTML. Without them every page works as ordinary forms.
 import { attachFiles } from "./files.js";
+import { attachHandles } from "./handles.js";
 import { attachKeys } from "./keys.js";
 import { attachLive } from "./live.js";
 import { attachReadouts } from "./readout.js";
@@ -7,6 +8,7 @@ import { attachReadouts } from "./readout.js";
 attachKeys(document);
 attachReadouts(document);
 attachFiles(document);
+attachHandles(document);
 
 const live = document.querySelector("[data-live]");
 if (live) attachLive(live);

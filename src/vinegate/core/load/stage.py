@@ -1,0 +1,341 @@
+"""What the driven machine asks of the motor's shaft: power, torque against speed, inertia."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from vinegate.core.facts import Circuit
+from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.load.facts import LOAD_KINDS, Load
+from vinegate.core.load.points import LoadPoints
+from vinegate.core.machine.circuit import Array
+from vinegate.core.plate.rated import Rated
+from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load as load_table
+from vinegate.core.working import Figure, Provenance
+
+_BREAKAWAY_ENDS = 0.1  # static friction is gone by a tenth of full speed
+_GRAVITY = 9.80665
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """The load at the motor's shaft.
+
+    `torque_nm` at `full_speed_rpm`; `shape` is the exponent of speed, `full_pu` and `breakaway_pu` shares of the
+    torque; `inertia_kgm2` of load and rotor together. What is `soft` rests on an assumption.
+    """
+
+    kind: str
+    torque_nm: float
+    full_speed_rpm: float
+    shape: float
+    full_pu: float
+    breakaway_pu: float
+    points: LoadPoints | None
+    inertia_kgm2: float
+    load_inertia_kgm2: float
+    torque_soft: bool
+    inertia_soft: bool
+
+    def torque_at(self, speed_rpm: Array) -> Array:
+        """Torque at the motor's shaft at these speeds, N·m: the shape, and friction fading to a tenth of speed."""
+        x = np.asarray(speed_rpm, dtype=float) / self.full_speed_rpm
+        if self.points is not None:
+            return self.torque_nm * np.interp(x, self.points.speed_pu, self.points.torque_pu)
+        base = self.full_pu * (np.abs(x) ** self.shape if self.shape else np.ones_like(x))
+        fading = np.clip(1 - x / _BREAKAWAY_ENDS, 0, 1)
+        return self.torque_nm * np.maximum(base, self.breakaway_pu * fading + base * (1 - fading))
+
+
+def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, rotor: Figure | None) -> Asked | None:
+    """Put the load on its sheet. None, with what is missing named, while its kind is not known."""
+    facts = circuit.load
+    if facts.kind is None:
+        sheet.needs([("load.kind", "the load")], "torque margin, time and heat of the start")
+        sheet.gates.append(unknown("load.power", "Motor carries its load", ("the load",)))
+        return None
+    if rated.power is None or rated.speed is None:
+        return None
+    row = load_table("load_shape").find(kind=facts.kind)
+    power = _power(sheet, facts, rated, rules)
+    _power_gate(sheet, power, rated)
+    torque = sheet.work(
+        "torque",
+        "Torque asked of the motor's shaft",
+        "T_L",
+        30000 / math.pi * power.value / rated.speed.value,
+        "N·m",
+        formula="9549.3·P_L/n",
+        inputs=(power, rated.speed),
+        source="T = P/ω at the plate's speed",
+    )
+    shape = _Row.of(row)
+    breakaway = _breakaway(sheet, facts, shape)
+    total, own = _inertia(sheet, facts, rotor, shape)
+    if facts.kind == "points" and facts.points is None:
+        sheet.needs([("load.points", "the load's points")], "the load's torque against speed")
+        return None
+    if total is None or own is None:
+        return None
+    return Asked(
+        kind=facts.kind,
+        torque_nm=torque.value,
+        full_speed_rpm=rated.speed.value,
+        shape=shape.exponent,
+        full_pu=shape.full,
+        breakaway_pu=breakaway.value / 100,
+        points=facts.points if facts.kind == "points" else None,
+        inertia_kgm2=total.value,
+        load_inertia_kgm2=own.value,
+        torque_soft=power.soft or breakaway.soft,
+        inertia_soft=own.soft,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Row:
+    exponent: float
+    breakaway: float
+    full: float
+    inertia: float
+    why: str
+
+    @classmethod
+    def of(cls, row: dict[str, str] | None) -> _Row:
+        if row is None:
+            return cls(0.0, 0.0, 1.0, 1.0, "by the points")
+        return cls(float(row["shape"]), float(row["breakaway"]), float(row["full"]), float(row["inertia"]), row["why"])
+
+
+def _power(sheet: Sheet, facts: Load, rated: Rated, rules: RuleSet) -> Figure:
+    """Shaft power at the motor, kW: entered, from torque, flow or force; else the motor's own, assumed."""
+    assert rated.power is not None
+    assert rated.speed is not None
+    ratio = facts.gear_ratio or 1.0
+    if facts.power_w is not None:
+        at_load = sheet.given("power_entered", "Shaft power asked", "P_1", facts.power_w / 1000, "kW")
+    elif facts.torque_nm is not None:
+        t = sheet.given("torque_entered", "Torque asked, at the load", "T_1", facts.torque_nm, "N·m")
+        i = sheet.given("ratio", "Gear ratio", "i", ratio, "")
+        at_load = sheet.work(
+            "power_entered",
+            "Shaft power asked",
+            "P_1",
+            t.value * rated.speed.value / ratio * math.pi / 30000,
+            "kW",
+            formula="T_1·n/i/9549.3",
+            inputs=(t, rated.speed, i),
+            source="P = T·ω",
+        )
+    else:
+        found = _from_flow(sheet, facts) or _from_force(sheet, facts)
+        if found is None:
+            watts = rated.power.value * (WATT_PER_HP if rated.power.unit == "hp" else 1000)
+            note = "Nothing says what the load takes: taken as the motor's rated power."
+            return sheet.given(
+                "power",
+                "Shaft power asked of the motor",
+                "P_L",
+                watts / 1000,
+                "kW",
+                provenance=Provenance.ASSUMED,
+                source="the plate's rated power",
+                note=note,
+            )
+        at_load = found
+    if facts.gear_efficiency_pu is None:
+        return sheet.work(
+            "power",
+            "Shaft power asked of the motor",
+            "P_L",
+            at_load.value,
+            "kW",
+            formula="P_1",
+            inputs=(at_load,),
+            source="no gear loss stated",
+        )
+    eta = sheet.given("gear", "Gear efficiency", "η_g", facts.gear_efficiency_pu, "")
+    return sheet.work(
+        "power",
+        "Shaft power asked of the motor",
+        "P_L",
+        at_load.value / eta.value,
+        "kW",
+        formula="P_1/η_g",
+        inputs=(at_load, eta),
+        source="gear between motor and load",
+    )
+
+
+def _efficiency(sheet: Sheet, facts: Load, kind: str, usual: float) -> Figure:
+    if facts.machine_efficiency_pu is not None:
+        return sheet.given("efficiency", f"Efficiency of the {kind}", "η_L", facts.machine_efficiency_pu, "")
+    return sheet.given(
+        "efficiency",
+        f"Efficiency of the {kind}",
+        "η_L",
+        usual,
+        "",
+        provenance=Provenance.ASSUMED,
+        source="usual; not given",
+    )
+
+
+def _from_flow(sheet: Sheet, facts: Load) -> Figure | None:
+    """`P = ρ·g·Q·H/η` for a pump, `P = Q·Δp/η` for a fan."""
+    if facts.flow_m3s is None or (facts.head_m is None and facts.pressure is None):
+        return None
+    q = sheet.given("flow", "Flow", "Q", facts.flow_m3s, "m³/s")
+    if facts.head_m is not None:
+        eta = _efficiency(sheet, facts, "pump", 0.7)
+        h = sheet.given("head", "Head", "H", facts.head_m, "m")
+        rho = sheet.given(
+            "density",
+            "Density",
+            "ρ",
+            facts.density or 1000.0,
+            "kg/m³",
+            provenance=Provenance.STATED if facts.density else Provenance.ASSUMED,
+            source="entered" if facts.density else "water",
+        )
+        return sheet.work(
+            "power_entered",
+            "Shaft power asked",
+            "P_1",
+            rho.value * _GRAVITY * q.value * h.value / eta.value / 1000,
+            "kW",
+            formula="ρ·9.80665·Q·H/(1000·η_L)",
+            inputs=(rho, q, h, eta),
+            source="hydraulic power over efficiency",
+        )
+    eta = _efficiency(sheet, facts, "fan", 0.65)
+    assert facts.pressure is not None
+    rise = sheet.given("pressure", "Pressure rise", "Δp", facts.pressure, "Pa")
+    return sheet.work(
+        "power_entered",
+        "Shaft power asked",
+        "P_1",
+        q.value * rise.value / eta.value / 1000,
+        "kW",
+        formula="Q·Δp/(1000·η_L)",
+        inputs=(q, rise, eta),
+        source="air power over efficiency",
+    )
+
+
+def _from_force(sheet: Sheet, facts: Load) -> Figure | None:
+    if facts.force_n is None or facts.line_speed_ms is None:
+        return None
+    f = sheet.given("force", "Rope pull", "F", facts.force_n, "N")
+    v = sheet.given("line_speed", "Rope speed", "v", facts.line_speed_ms, "m/s")
+    eta = _efficiency(sheet, facts, "winch", 0.9)
+    return sheet.work(
+        "power_entered",
+        "Shaft power asked",
+        "P_1",
+        f.value * v.value / eta.value / 1000,
+        "kW",
+        formula="F·v/(1000·η_L)",
+        inputs=(f, v, eta),
+        source="force times speed over efficiency",
+    )
+
+
+def _power_gate(sheet: Sheet, power: Figure, rated: Rated) -> None:
+    """What the load takes against what the plate gives; the service factor is not for planning."""
+    assert rated.power is not None
+    kw = rated.power.value * (WATT_PER_HP / 1000 if rated.power.unit == "hp" else 1)
+    share = 100 * power.value / kw
+    verdict = Verdict.SHUT if share > 100.5 else Verdict.AJAR if share > 95 or power.soft else Verdict.OPEN
+    text = f"The load takes {share:.0f} % of the plate's {rated.power.shown}."
+    if power.soft:
+        text = "What the load takes is not given: taken as the plate's power."
+    sheet.gates.append(
+        Gate(
+            key="load.power",
+            name="Motor carries its load",
+            verdict=verdict,
+            sentence=text,
+            value=share,
+            limit=100.0,
+            margin=100 - share,
+            unit="%",
+            source="rated power; the service factor is kept in hand",
+            remedy="" if verdict is Verdict.OPEN else "Give the load's shaft power, or take a larger motor.",
+            estimated=power.soft,
+        )
+    )
+
+
+def _breakaway(sheet: Sheet, facts: Load, shape: _Row) -> Figure:
+    if facts.kind == "points" and facts.points is not None:
+        return sheet.given("breakaway", "Breakaway torque", "b", 100 * facts.points.torque_pu[0], "%")
+    if facts.breakaway_pu is not None:
+        return sheet.given("breakaway", "Breakaway torque, of that asked", "b", 100 * facts.breakaway_pu, "%")
+    return sheet.given(
+        "breakaway",
+        "Breakaway torque, of that asked",
+        "b",
+        100 * shape.breakaway,
+        "%",
+        provenance=Provenance.ASSUMED,
+        source=f"usual for {dict(LOAD_KINDS)[facts.kind or 'constant']}: {shape.why}",
+    )
+
+
+def _inertia(sheet: Sheet, facts: Load, rotor: Figure | None, shape: _Row) -> tuple[Figure | None, Figure | None]:
+    """Load inertia at the motor's shaft, `J/i²`, and the sum with the rotor's."""
+    if rotor is None:
+        sheet.needs([("machine.inertia", "rotor inertia")], "starting time and heat")
+        return None, None
+    if facts.inertia_kgm2 is None:
+        times = sheet.given(
+            "inertia_times",
+            "Load inertia over the rotor's",
+            "k_J",
+            shape.inertia,
+            "",
+            provenance=Provenance.ASSUMED,
+            source=f"usual: {shape.why}",
+        )
+        sheet.needs([("load.inertia", "the load's inertia")], "a firm starting time and heat")
+        own = sheet.work(
+            "inertia",
+            "Load inertia at the motor's shaft",
+            "J_L",
+            shape.inertia * rotor.value,
+            "kg·m²",
+            formula="k_J·J_m",
+            inputs=(times, rotor),
+            source="assumed",
+        )
+    else:
+        given = sheet.given("inertia_entered", "Load inertia, at its shaft", "J_1", facts.inertia_kgm2, "kg·m²")
+        ratio = sheet.given("ratio", "Gear ratio", "i", facts.gear_ratio or 1.0, "")
+        own = sheet.work(
+            "inertia",
+            "Load inertia at the motor's shaft",
+            "J_L",
+            given.value / ratio.value**2,
+            "kg·m²",
+            formula="J_1/i²",
+            inputs=(given, ratio),
+            source="equal kinetic energy",
+        )
+    total = sheet.work(
+        "inertia_total",
+        "Inertia to bring up to speed",
+        "J",
+        own.value + rotor.value,
+        "kg·m²",
+        formula="J_L+J_m",
+        inputs=(own, rotor),
+        source="rotor and load on one shaft",
+    )
+    return total, own

@@ -1,0 +1,332 @@
+"""All ways to start side by side: what each does, whether it passes, which to use, why not the others."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vinegate.core.facts import Circuit
+from vinegate.core.gate import Gate, Verdict
+from vinegate.core.machine.circuit import Array
+from vinegate.core.quantity import write
+from vinegate.core.rules import Words
+from vinegate.core.starting.changeover import ChangeOver
+from vinegate.core.starting.eligible import Eligible
+from vinegate.core.starting.judge import worst_of
+from vinegate.core.starting.judge_volts import deepest_dip_pu
+from vinegate.core.starting.plant import Plant
+from vinegate.core.starting.reclosure import Spike
+from vinegate.core.starting.simulate import MethodRun
+from vinegate.core.starting.trace import Course, Outcome
+from vinegate.core.tables import load
+
+STRIP_POINTS = 64
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Strip:
+    """A course for drawing: seconds, speed of synchronous, line amperes, volts at its board, main board, terminals."""
+
+    time_s: tuple[float, ...]
+    speed_pu: tuple[float, ...]
+    line_a: tuple[float, ...]
+    board_pu: tuple[float, ...]
+    main_pu: tuple[float, ...]
+    main_pu_before: float
+    terminal_pu: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MethodRow:
+    """One way to start. Shares in percent; None where it does not apply. `why` is the sentence beside it."""
+
+    method: str
+    name: str
+    setting: str
+    value: float | None
+    verdict: Verdict
+    why: str
+    gates: tuple[Gate, ...] = ()
+    outcome: Outcome | None = None
+    peak_a: float | None = None
+    motor_a: float | None = None
+    times_rated: float | None = None
+    dip_pct: float | None = None
+    bus_dips_pct: tuple[float, ...] = ()
+    start_torque_pct: float | None = None
+    margin_pct: float | None = None
+    time_s: float | None = None
+    heat_pct: float | None = None
+    heat_j: float | None = None
+    spike: Spike | None = None
+    change: ChangeOver | None = None
+    changes_at_s: float | None = None
+    strip: Strip | None = None
+    order: int = 99
+    loss_share: float = 0.0
+    harmonics: bool = False
+    terminal_least_pct: float | None = None
+    chosen: bool = False
+    recommended: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OtherSource:
+    """The same methods on the source that is not in use, in short."""
+
+    name: str
+    rows: tuple[tuple[str, float, float, str], ...]
+    """Method, line peak in amperes, dip in percent, time or outcome in words."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Comparison:
+    """Rows with the recommended first. `limit_a` is the line current at which the dip limit is reached."""
+
+    rows: tuple[MethodRow, ...]
+    buses: tuple[str, ...]
+    chosen: str
+    recommended: str | None
+    limit_a: float | None
+    source: str
+    volts_ratio: float
+    """The circuit's volts over the main board's: currents times it are the main board's amperes."""
+    other: OtherSource | None = None
+
+    def row(self, method: str) -> MethodRow:
+        """The row of a method. Raises KeyError."""
+        for row in self.rows:
+            if row.method == method:
+                return row
+        raise KeyError(method)
+
+
+def names_of(words: Words) -> dict[str, str]:
+    """Methods in the dialect's words."""
+    return {row["method"]: row["name"].replace("wye", words.wye) for row in load("start_method").rows}
+
+
+def row_of(
+    plant: Plant,
+    run: MethodRun,
+    gates: tuple[Gate, ...],
+    possible: Eligible,
+    before: Array,
+    stall_hot_s: float | None,
+    words: Words,
+) -> MethodRow:
+    """A method's numbers as a row; the why comes when all are known."""
+    course = run.course
+    table = load("start_method").find(method=run.method)
+    assert table is not None
+    line = course.all("line_a")
+    verdict = worst_of(gates)
+    if possible.verdict is Verdict.AJAR and verdict is Verdict.OPEN:
+        verdict = Verdict.AJAR
+    reaches = course.outcome is Outcome.REACHES
+    return MethodRow(
+        method=run.method,
+        name=names_of(words)[run.method],
+        setting=run.setting,
+        value=run.value,
+        verdict=verdict,
+        why=possible.reason,
+        gates=gates,
+        outcome=course.outcome,
+        peak_a=float(line.max()),
+        motor_a=float(course.all("motor_a").max()),
+        times_rated=float(line.max()) / plant.rated_current_a,
+        dip_pct=100 * deepest_dip_pu(course, before),
+        bus_dips_pct=tuple(100 * deepest_dip_pu(course, before, bus) for bus in range(len(plant.network.buses))),
+        start_torque_pct=100 * _first_torque(course) / plant.rated_torque_nm,
+        margin_pct=None if run.margin_pu is None else 100 * run.margin_pu,
+        time_s=course.duration_s,
+        heat_pct=100 * course.i2t_s / stall_hot_s if reaches and stall_hot_s else None,
+        heat_j=course.heat_j if reaches else None,
+        spike=run.spike,
+        change=run.change,
+        changes_at_s=run.changes_at_s,
+        strip=_strip(course, plant, before),
+        order=int(table["order"]),
+        loss_share=float(table["loss_share"]),
+        harmonics=run.method in ("soft-starter", "soft-ramp", "drive"),
+        terminal_least_pct=100 * _least_terminal(course),
+    )
+
+
+def _first_torque(course: Course) -> float:
+    return float(course.pieces[0].torque_nm[0])
+
+
+def _least_terminal(course: Course) -> float:
+    return min(float(piece.terminal_pu.min()) for piece in course.pieces if piece.key != "dead")
+
+
+def _strip(course: Course, plant: Plant, before: Array) -> Strip:
+    times = course.all("time_s")
+    places = np.unique(np.linspace(0, times.size - 1, STRIP_POINTS).astype(int))
+    edges = np.cumsum([np.atleast_1d(piece.time_s).size for piece in course.pieces])
+    keep = np.unique(np.concatenate([places, edges[:-1], edges[:-1] - 1]).astype(int))
+
+    def listed(values: Array, digits: int) -> tuple[float, ...]:
+        return tuple(np.round(values[keep], digits).tolist())
+
+    buses = course.all("bus_pu")
+    return Strip(
+        time_s=listed(times, 4),
+        speed_pu=listed(course.all("speed_pu"), 4),
+        line_a=listed(course.all("line_a"), 1),
+        board_pu=listed(buses[plant.at], 4),
+        main_pu=listed(buses[0], 6),
+        main_pu_before=round(float(before[0]), 6),
+        terminal_pu=listed(course.all("terminal_pu"), 4),
+    )
+
+
+def not_possible(method: str, possible: Eligible, words: Words) -> MethodRow:
+    """A method that this plate does not allow, or of which that is not known."""
+    table = load("start_method").find(method=method)
+    assert table is not None
+    return MethodRow(
+        method=method,
+        name=names_of(words)[method],
+        setting="",
+        value=None,
+        verdict=possible.verdict,
+        why=possible.reason,
+        order=int(table["order"]),
+    )
+
+
+def limit_current_a(plant: Plant, dip_pu: float | None, angle: complex) -> float | None:
+    """Line current of this angle at which the main board's dip reaches the limit: `|1 − z·I| = 1 − d`, solved for I."""
+    if dip_pu is None:
+        return None
+    opened = complex(plant.seen.open_pu[0].flat[0])
+    z = complex(plant.seen.transfer_pu[0].flat[0]) * angle / abs(angle) / opened
+    a, b, c = abs(z) ** 2, -2 * z.real, 1 - (1 - dip_pu) ** 2
+    root = b * b - 4 * a * c
+    if root < 0 or a == 0:
+        return None
+    return (-b - math.sqrt(root)) / (2 * a) * plant.amps_per_pu
+
+
+def meets_needs(method: str, circuit: Circuit) -> str:
+    """Empty when the method gives what is asked of the drive; else what it lacks."""
+    start = circuit.start
+    if start.speed_control == "yes" and method != "drive":
+        return "Speed control is asked: only a drive gives it."
+    if start.soft_stop == "yes" and method not in ("soft-starter", "soft-ramp", "drive"):
+        return "A soft stop is asked."
+    return ""
+
+
+def compare(
+    rows: Sequence[MethodRow],
+    circuit: Circuit,
+    names: Sequence[str],
+    *,
+    limit_a: float | None,
+    source: str,
+    volts_ratio: float,
+    words: Words,
+) -> Comparison:
+    """Pick, sort, and say why. The cheapest that passes all gates and needs is recommended; none, if none does."""
+    able = [row for row in rows if row.outcome is Outcome.REACHES and not meets_needs(row.method, circuit)]
+    passing = [row for row in able if row.verdict in (Verdict.OPEN, Verdict.AJAR)]
+    best = min(passing, key=lambda row: row.order, default=None)
+    chosen = circuit.start.method or (best.method if best else "full-voltage")
+    full = next((row for row in rows if row.method == "full-voltage"), None)
+    said = [
+        replace(
+            row,
+            why=_why(row, best, circuit, full, words),
+            chosen=row.method == chosen,
+            recommended=best is not None and row.method == best.method,
+        )
+        for row in rows
+    ]
+    said.sort(key=lambda row: (not row.recommended, _rank(row), row.order))
+    return Comparison(
+        rows=tuple(said),
+        buses=tuple(names),
+        chosen=chosen,
+        recommended=best.method if best else None,
+        limit_a=limit_a,
+        source=source,
+        volts_ratio=volts_ratio,
+    )
+
+
+def _rank(row: MethodRow) -> int:
+    """Those that run before those that cannot be run; among them as they pass."""
+    if row.outcome is None:
+        return 9
+    return {Verdict.OPEN: 1, Verdict.AJAR: 1, Verdict.UNKNOWN: 2, Verdict.SHUT: 3}[row.verdict]
+
+
+_GATE_ORDER = ("start.torque", "start.dip", "start.terminals", "start.trip", "start.heat", "start.class")
+
+
+def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodRow | None, words: Words) -> str:
+    if row.outcome is None:
+        return row.why
+    lacks = meets_needs(row.method, circuit)
+    shut = [gate for gate in row.gates if gate.verdict is Verdict.SHUT]
+    shut.sort(key=lambda gate: _GATE_ORDER.index(gate.key) if gate.key in _GATE_ORDER else 9)
+    if shut:
+        return f"{shut[0].sentence} {row.why}".strip()
+    if lacks:
+        return lacks
+    if best is not None and row.method == best.method:
+        return _praise(row, full)
+    tail = f" {row.why}" if row.why else ""
+    if best is None:
+        unsure = next((gate for gate in row.gates if gate.verdict is Verdict.UNKNOWN), None)
+        return (unsure.sentence if unsure else "Does not pass.") + tail
+    return f"{_against(row, best, circuit)}{tail}"
+
+
+def _praise(row: MethodRow, full: MethodRow | None) -> str:
+    look = next((gate for gate in row.gates if gate.verdict is Verdict.AJAR), None)
+    again = f" Look again: {look.sentence}" if look else ""
+    if row.method == "full-voltage":
+        return ("Passes: nothing dearer is needed." if look else "Passes every gate: nothing dearer is needed.") + again
+    needs = load("start_method").find(method=row.method)
+    assert needs is not None
+    less = ""
+    if full is not None and full.peak_a and row.peak_a:
+        less = f", {100 * (1 - row.peak_a / full.peak_a):.0f} % less than full voltage"
+    return f"Least dear that passes{less}; needs {needs['needs']}.{again}"
+
+
+def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
+    """Why not, for one that passes too."""
+    parts = []
+    if row.order > best.order:
+        parts.append(f"Passes; dearer than {best.name}")
+    elif row.order < best.order:
+        parts.append("Passes, but is not what is asked")
+    if row.method == "drive" and circuit.start.speed_control != "yes" and circuit.plate.power_w:
+        parts.append(f"loses {write(row.loss_share * circuit.plate.power_w / 1000, 2)} kW all day if it only starts")
+    elif row.peak_a and best.peak_a and row.peak_a > 1.1 * best.peak_a:
+        parts.append(f"{row.peak_a - best.peak_a:.0f} A more on the line")
+    return ", ".join(parts) + "."
+
+
+def other_source(
+    name: str, found: Mapping[str, MethodRun], before: Array, possible: Mapping[str, Eligible]
+) -> OtherSource:
+    """The other source in short."""
+    rows = []
+    for method, run in found.items():
+        if not possible[method].possible:
+            continue
+        course = run.course
+        ends = f"{course.duration_s:.1f} s" if course.duration_s is not None else course.outcome.value
+        dip = 100 * deepest_dip_pu(course, before)
+        rows.append((method, float(course.all("line_a").max()), dip, ends))
+    return OtherSource(name=name, rows=tuple(rows))

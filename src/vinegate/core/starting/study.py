@@ -1,0 +1,260 @@
+"""The start study: every way simulated, judged and compared, on the source in use and on the other."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.gate import Gate
+from vinegate.core.load.stage import Asked as LoadAsked
+from vinegate.core.machine.circuit import Array
+from vinegate.core.machine.curves import Model, run_at
+from vinegate.core.machine.describe import Machine
+from vinegate.core.plate.kind import Family, volt_ampere_factor
+from vinegate.core.plate.rated import Rated
+from vinegate.core.rules import RuleSet, RunImpedance
+from vinegate.core.sheet import Sheet
+from vinegate.core.starting.asked import Asked, Sensitive
+from vinegate.core.starting.compare import (
+    Comparison,
+    MethodRow,
+    OtherSource,
+    compare,
+    limit_current_a,
+    not_possible,
+    other_source,
+    row_of,
+)
+from vinegate.core.starting.eligible import Eligible, eligible
+from vinegate.core.starting.facts import METHODS
+from vinegate.core.starting.first_moment import Moment
+from vinegate.core.starting.judge import judge
+from vinegate.core.starting.notes import notes_on
+from vinegate.core.starting.plant import Plant, before_pu, build
+from vinegate.core.starting.simulate import MethodRun, simulate
+from vinegate.core.supply.network import Network
+from vinegate.core.supply.source import standby_source, utility_source
+from vinegate.core.supply.tree import Feed, board_name, network_of
+
+_DEFAULT_MARGIN_PU = 0.10
+_DEFAULT_HOLD_PU = 0.70
+_SOFT_HEAT_SHARE = 0.8
+_UNKNOWN_STALL_S = 10.0
+_CURRENT_TOLERANCE = 1.1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Known:
+    """What a simulation needs, all of it known."""
+
+    machine: Machine
+    load: LoadAsked
+    feed: Feed
+    rated: Rated
+    run: RunImpedance | None
+    frequency_hz: float
+
+
+def study(
+    sheet: Sheet,
+    job: Job,
+    circuit: Circuit,
+    rules: RuleSet,
+    known: Known,
+    *,
+    moment: Moment,
+    wye_delta: Gate,
+    terminals: Mapping[str, Gate],
+    stall_hot_s: float | None,
+    inertia_limit: float | None,
+    inertia_source: str,
+) -> tuple[Comparison, Plant]:
+    """Simulate, judge, compare. Notes go on the sheet."""
+    network = known.feed.network
+    assert network is not None
+    plant = _plant(known, network, circuit)
+    before = before_pu(plant)
+    possible = {method: eligible(method, circuit, job, wye_delta) for method, _ in METHODS}
+    loss_share, running_w = _losses(known, circuit)
+    asked = _asked(
+        job,
+        circuit,
+        known,
+        network,
+        rated_loss_w=loss_share * (circuit.plate.power_w or 0.0),
+        running_loss_w=running_w,
+        stall_hot_s=stall_hot_s,
+        inertia_limit=inertia_limit,
+        inertia_source=inertia_source,
+        moment=moment,
+    )
+    runs = _simulate(plant, circuit, job, loss_share, stall_hot_s)
+    rows: list[MethodRow] = []
+    for method, _ in METHODS:
+        run = runs.get(method)
+        if run is None or not possible[method].possible:
+            rows.append(not_possible(method, possible[method], rules.words))
+            continue
+        gates = judge(plant, run, asked, before, _firm_dip(plant, run, moment, network), terminals.get(method))
+        rows.append(row_of(plant, run, gates, possible[method], before, stall_hot_s, rules.words))
+    angle = 1 / (complex(plant.z_motor[0]) + plant.z_run)
+    found = compare(
+        rows,
+        circuit,
+        [bus.name for bus in network.buses],
+        limit_a=limit_current_a(plant, job.limits.dip_pu, angle),
+        source=job.supply.in_use or "utility",
+        volts_ratio=plant.board_v / network.buses[0].volts_v,
+        words=rules.words,
+    )
+    sheet.notes += notes_on(plant, found, job, circuit, rules.words)
+    return replace(found, other=_on_the_other(job, circuit, rules, known, loss_share, stall_hot_s, possible)), plant
+
+
+def _plant(known: Known, network: Network, circuit: Circuit) -> Plant:
+    rated, run = known.rated, known.run
+    assert rated.current is not None
+    ohms = complex(run.r.value, run.x.value) / 1000 if run else 0j
+    return build(
+        network=network,
+        at=network.index(known.feed.board),
+        model=known.machine.circuit,
+        asked=known.load,
+        plate_v=known.machine.volts_v,
+        frequency_hz=known.frequency_hz,
+        rated_current_a=rated.current.value,
+        rated_torque_nm=known.machine.rated_torque_nm,
+        run_ohm=ohms,
+        phase_factor=volt_ampere_factor(circuit.plate.kind),
+        locked_power_factor=circuit.start.locked_rotor_power_factor,
+    )
+
+
+def _simulate(
+    plant: Plant, circuit: Circuit, job: Job, loss_share: float, stall_hot_s: float | None, *, brief: bool = False
+) -> Mapping[str, MethodRun]:
+    return simulate(
+        plant,
+        circuit.start,
+        dip_limit_pu=job.limits.dip_pu,
+        margin_pu=_margin(job),
+        most_i2t_s=_SOFT_HEAT_SHARE * (stall_hot_s or _UNKNOWN_STALL_S),
+        loss_share=loss_share,
+        cage=circuit.plate.family is Family.CAGE,
+        brief=brief,
+    )
+
+
+def _margin(job: Job) -> float:
+    return _DEFAULT_MARGIN_PU if job.limits.torque_pu is None else job.limits.torque_pu
+
+
+def _losses(known: Known, circuit: Circuit) -> tuple[float, float]:
+    """Rated loss over output, and watts lost while it carries its load."""
+    model, volts = known.machine.circuit, known.machine.volts_v
+    speed = known.rated.speed.value if known.rated.speed else 0.0
+    top = model.synchronous_rad_s() * 9.549296585513721
+    slip = max(1 - speed / top, 1e-3)
+    share = min(known.load.torque_nm * known.load.full_pu / known.machine.rated_torque_nm, 1.2)
+
+    def lost(at: float, loaded: Model = model) -> tuple[float, float]:
+        run = run_at(loaded, np.array([at]), volts_v=volts)
+        return float(run.input_w[0] - run.shaft_w[0]), float(run.shaft_w[0])
+
+    rated_loss, output = lost(slip)
+    running, _ = lost(max(slip * share, 1e-4))
+    return rated_loss / max(output, 1.0), running
+
+
+def _asked(
+    job: Job,
+    circuit: Circuit,
+    known: Known,
+    network: Network,
+    *,
+    rated_loss_w: float,
+    running_loss_w: float,
+    stall_hot_s: float | None,
+    inertia_limit: float | None,
+    inertia_source: str,
+    moment: Moment,
+) -> Asked:
+    limits = job.limits
+    return Asked(
+        dip_pu=limits.dip_pu,
+        dip_source=limits.dip_source or "set for the job",
+        contactor_pu=limits.contactor_pu or _DEFAULT_HOLD_PU,
+        start_va=limits.start_power_va,
+        start_a=limits.start_current_a,
+        flicker=limits.flicker or 1.0,
+        margin_pu=_margin(job),
+        stall_hot_s=stall_hot_s,
+        stall_cold_s=circuit.machine.stall_cold_s,
+        load_inertia_limit=inertia_limit,
+        inertia_source=inertia_source,
+        load_inertia=known.load.load_inertia_kgm2,
+        starts_per_hour=circuit.start.starts_per_hour,
+        rated_loss_w=max(rated_loss_w, 1.0),
+        running_loss_w=running_loss_w,
+        trip_a=circuit.start.instantaneous_trip_a,
+        sensitive=_sensitive(job, network),
+        recovery_s=job.standby.recovery_s if job.supply.in_use == "standby" else None,
+        torque_soft=known.load.torque_soft,
+        inertia_soft=known.load.inertia_soft,
+        angle_free=moment.full is not None and not moment.full.dip_board.soft,
+    )
+
+
+def _sensitive(job: Job, network: Network) -> tuple[Sensitive, ...]:
+    found = []
+    for index, bus in enumerate(network.buses):
+        board = job.main_board if bus.key == "main" else job.board(bus.key)
+        if board is None or board.sensitive in (None, "none"):
+            continue
+        least = (board.sensitive_least_pu or 0.9) if board.sensitive == "own" else None
+        found.append(Sensitive(index, board_name(job, bus.key), least))
+    return tuple(found)
+
+
+def _firm_dip(plant: Plant, run: MethodRun, moment: Moment, network: Network) -> float | None:
+    """A dip that no angle could pass, from magnitudes alone; None where even those are assumed, or loads hold power.
+
+    Full voltage: the first moment's bound, which no other way passes either. The others: magnitudes of source impedance
+    and largest current, a tenth more than simulated.
+    """
+    if moment.full is None or moment.motor is None or moment.full.dip_bound.soft or network.has_power_loads:
+        return None
+    bound = moment.full.dip_bound.value / 100
+    if run.method == "full-voltage":
+        return bound
+    share = float(run.course.all("line_a").max()) / plant.locked_current_a * plant.plate_pu
+    return min(bound, bound / (1 - bound) * share * _CURRENT_TOLERANCE)
+
+
+def _on_the_other(
+    job: Job,
+    circuit: Circuit,
+    rules: RuleSet,
+    known: Known,
+    loss_share: float,
+    stall_hot_s: float | None,
+    possible: Mapping[str, Eligible],
+) -> OtherSource | None:
+    """The source that is not in use; None when it is not known or cannot carry what runs already."""
+    standby = job.supply.in_use == "standby"
+    scratch = Sheet("scratch", "")
+    other_job = replace(job, supply=job.supply.model_copy(update={"in_use": "utility" if standby else "standby"}))
+    source = utility_source(scratch, other_job) if standby else standby_source(scratch, other_job)
+    if source is None or (standby and job.supply.transformer_power_va is None and job.supply.fault_level is None):
+        return None
+    try:
+        network = network_of(other_job, rules, source, known.frequency_hz)
+    except ValueError:
+        return None
+    plant = _plant(known, network, circuit)
+    before: Array = before_pu(plant)
+    runs = _simulate(plant, circuit, other_job, loss_share, stall_hot_s, brief=True)
+    return other_source("utility" if standby else "standby generator", runs, before, possible)

@@ -1,0 +1,120 @@
+"""The course of one start against time, for drawing and judging."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from vinegate.core.machine.circuit import Array
+from vinegate.core.starting.plant import Plant
+from vinegate.core.starting.run_up import RunUp
+
+SAMPLES = 40
+
+
+class Outcome(StrEnum):
+    """How a start ends."""
+
+    REACHES = "reaches speed"
+    HANGS = "hangs"
+    STALLS = "does not break away"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Piece:
+    """A part of a start in one connection. Arrays over its samples; `bus_pu` is (buses, samples)."""
+
+    key: str
+    time_s: Array
+    speed_pu: Array
+    line_a: Array
+    motor_a: Array
+    terminal_pu: Array
+    bus_pu: Array
+    torque_nm: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Course:
+    """A start from rest, piece after piece, with its sums. `duration_s` is None when it never gets there.
+
+    `final_speed_pu` is where the machine settles or hangs, of synchronous speed. `changes_s` are the moments at
+    which one connection gives way to the next. `i2t_s` is of winding current over that at rest.
+    """
+
+    pieces: tuple[Piece, ...]
+    outcome: Outcome
+    duration_s: float | None
+    final_speed_pu: float
+    rotor_j: float
+    heat_j: float
+    i2t_s: float
+    changes_s: tuple[float, ...] = ()
+
+    def all(self, name: str) -> Array:
+        """One quantity along the whole course."""
+        return np.concatenate([np.atleast_1d(getattr(piece, name)) for piece in self.pieces], axis=-1)
+
+
+def volts_along(runs: RunUp, row: int) -> Array:
+    """Volts at every bus over the speed axis in this connection: (buses, speeds), per unit."""
+    seen, line = runs.behaviour.seen, runs.behaviour.line[row]
+    if seen.open_pu.ndim == 1:
+        return np.asarray(np.abs(seen.open_pu[:, None] - seen.transfer_pu[:, None] * line))
+    return np.asarray(np.abs(seen.open_pu[:, row] - seen.transfer_pu[:, row] * line))
+
+
+def piece_between(runs: RunUp, row: int, first: float, last: float, begins_s: float) -> Piece:
+    """Samples of one connection between two fractional indices, its time starting at `begins_s`."""
+    behaviour, plant = runs.behaviour, runs.plant
+    places = np.linspace(first, last, SAMPLES)
+    low = np.minimum(places.astype(int), plant.points - 2)
+    share = places - low
+
+    def along(values: Array) -> Array:
+        return np.asarray(values[..., low] + share * (values[..., low + 1] - values[..., low]))
+
+    times = along(runs.time_s[row])
+    return Piece(
+        key=behaviour.keys[row],
+        time_s=begins_s + times - times[0],
+        speed_pu=along(plant.speed_pu),
+        line_a=along(np.abs(behaviour.line[row])) * plant.amps_per_pu,
+        motor_a=along(behaviour.motor[row]) * plant.amps_per_pu,
+        terminal_pu=along(behaviour.terminal[row]),
+        bus_pu=along(volts_along(runs, row)),
+        torque_nm=along(behaviour.torque[row]),
+    )
+
+
+def dead_piece(plant: Plant, place: float, seconds: float, begins_s: float, before: Array) -> tuple[Piece, float]:
+    """Coasting through an open transition: no current, speed falls with the load. Returns where it ends, too."""
+    axis = plant.axis
+    speed = float(np.interp(place, axis, 1 - plant.slip))
+    load = float(np.interp(place, axis, plant.load_nm + plant.drag_nm))
+    lost = min(load * seconds / plant.inertia_kgm2 / plant.synchronous_rad_s, speed)
+    ends = float(np.interp(speed - lost, 1 - plant.slip, axis))
+    zero = np.zeros(2)
+    piece = Piece(
+        key="dead",
+        time_s=np.array([begins_s, begins_s + seconds]),
+        speed_pu=np.array([speed, speed - lost]),
+        line_a=zero,
+        motor_a=zero,
+        terminal_pu=zero,
+        bus_pu=np.repeat(before[:, None], 2, axis=1),
+        torque_nm=zero,
+    )
+    return piece, ends
+
+
+def sums(runs: RunUp, parts: list[tuple[int, float, float]]) -> dict[str, float]:
+    """Heat and I²t of pieces given as (row, first place, last place)."""
+    found = dict.fromkeys(("rotor_j", "heat_j", "i2t_s"), 0.0)
+    for row, first, last in parts:
+        for name in found:
+            values = getattr(runs, name)
+            found[name] += runs.read(values, row, last) - runs.read(values, row, first)
+    return found

@@ -1,0 +1,241 @@
+"""The job's boards as a tree: feeders on the sheet for the circuit's own path, the whole as a network."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
+from vinegate.core.sheet import Sheet
+from vinegate.core.supply.facts import Board, MainBoard
+from vinegate.core.supply.network import BASE_VA, Bus, Network, fault_currents_a, with_regulated_root
+from vinegate.core.supply.source import Source
+from vinegate.core.working import Figure, Provenance
+
+BOARD_KEYS: Final = ("board_1", "board_2", "board_3", "board_4")
+_ASSUMED_LOAD_PF: Final = 0.9
+_ASSUMED_TRANSFORMER_X_OVER_R: Final = 2.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Feed:
+    """What stands between the main board and the circuit's board, referred to the circuit's volts; and the network.
+
+    `run` is None when the circuit hangs on the main board; `network` is None while the source or a feeder on the
+    way is not known. `at` is the circuit's bus.
+    """
+
+    board: str
+    volts_v: float
+    run: RunImpedance | None
+    network: Network | None
+    known: bool
+
+    @property
+    def at(self) -> int:
+        assert self.network is not None
+        return self.network.index(self.board)
+
+
+def board_name(job: Job, key: str | None) -> str:
+    """What a board is called: its own name, or what it is."""
+    if key is None or key == "main":
+        return job.main_board.name or "the board"
+    board = job.board(key)
+    assert board is not None
+    return board.name or f"board {key[-1]}"
+
+
+def path_to(job: Job, key: str | None) -> list[str]:
+    """Boards from the main board to this one, without the main board; a ring of boards is cut where it closes."""
+    way: list[str] = []
+    while key is not None and key != "main" and key not in way:
+        way.append(key)
+        board = job.board(key)
+        assert board is not None
+        key = board.fed_from
+    return way[::-1]
+
+
+def feed(
+    sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, source: Source | None, hertz: float | None
+) -> Feed | None:
+    """Feeders of the circuit's path on the sheet, the network of the whole tree. None without system volts."""
+    key = circuit.wiring.board or "main"
+    volts = job.volts_at(key)
+    if volts is None:
+        return None
+    way = path_to(job, key)
+    runs: dict[str, RunImpedance | None] = {}
+    for place in way:
+        board = job.board(place)
+        assert board is not None
+        runs[place] = _feeder(sheet, place, board, job, rules, hertz)
+    known = all(runs[place] is not None for place in way)
+    joined = _referred(sheet, job, way, runs, volts) if way and known else None
+    network = network_of(job, rules, source, hertz) if source is not None and known else None
+    if network is not None and source is not None:
+        _faults(sheet, job, network, [*way])
+    return Feed(board=key, volts_v=volts, run=joined, network=network, known=known)
+
+
+def _feeder(sheet: Sheet, key: str, board: Board, job: Job, rules: RuleSet, hertz: float | None) -> RunImpedance | None:
+    """Series ohms of a board's feeder and transformer, at the board's own volts."""
+    found: RunImpedance | None = None
+    if board.size is not None or board.transformer_power_va is None:
+        found = rules.conductor(sheet, RunFacts.of_board(key, board), hertz) if hertz else None
+        if found is None:
+            return None
+    if board.transformer_power_va is None:
+        return found
+    if board.transformer_impedance_pu is None:
+        sheet.needs([(f"{key}.transformer_impedance", f"transformer impedance of {board_name(job, key)}")], "the feed")
+        return None
+    return _with_transformer(sheet, key, board, job, found)
+
+
+def _with_transformer(sheet: Sheet, key: str, board: Board, job: Job, feeder: RunImpedance | None) -> RunImpedance:
+    """The transformer's ohms at the board's volts; the feeder's, which lie on its other side, brought over."""
+    mark = key[-1]
+    assert board.transformer_power_va and board.transformer_impedance_pu  # noqa: PT018
+    u = sheet.given(f"board_{mark}_volts", "Volts of the board", f"U_{mark}", job.volts_at(key) or 0.0, "V")
+    kva = sheet.given(f"board_{mark}_kva", "Its transformer", f"S_{mark}", board.transformer_power_va / 1000, "kVA")
+    pct = sheet.given(
+        f"board_{mark}_pct", "Transformer impedance", f"z_{mark}", 100 * board.transformer_impedance_pu, "%"
+    )
+    given = board.transformer_x_over_r is not None
+    ratio = sheet.given(
+        f"board_{mark}_x_over_r",
+        "Transformer X/R",
+        f"x_{mark}",
+        board.transformer_x_over_r or _ASSUMED_TRANSFORMER_X_OVER_R,
+        "",
+        provenance=Provenance.STATED if given else Provenance.ASSUMED,
+        source="entered" if given else "usual of dry units of 15 to 75 kVA",
+    )
+    z = pct.value / 100 * u.value**2 / kva.value
+    above = sheet.given(
+        f"board_{mark}_above", "Volts ahead of it", f"U_p{mark}", job.volts_at(board.fed_from) or 0, "V"
+    )
+    scale = (u.value / above.value) ** 2
+    parts: list[Figure] = []
+    for name, symbol, share, text in (
+        ("r", "R", 1 / (1 + ratio.value**2) ** 0.5, f"/√(1+x_{mark}²)"),
+        ("x", "X", ratio.value / (1 + ratio.value**2) ** 0.5, f"·x_{mark}/√(1+x_{mark}²)"),
+    ):
+        ahead = (feeder.r if name == "r" else feeder.x) if feeder else None
+        formula = f"z_{mark}/100·U_{mark}²/S_{mark}{text}"
+        if ahead:
+            formula += f"+{ahead.symbol}·(U_{mark}/U_p{mark})²"
+        parts.append(
+            sheet.work(
+                f"board_{mark}_{name}",
+                f"Feed of {board_name(job, key)}, {'resistance' if name == 'r' else 'reactance'}",
+                f"{symbol}_b{mark}",
+                z * share + (ahead.value * scale if ahead else 0),
+                "mΩ",
+                formula=formula,
+                inputs=(pct, u, kva, ratio, above, *((ahead,) if ahead else ())),
+                source="IEC 60909-0:2016 6.3",
+            )
+        )
+    return RunImpedance(parts[0], parts[1])
+
+
+def _referred(
+    sheet: Sheet, job: Job, way: list[str], runs: dict[str, RunImpedance | None], volts: float
+) -> RunImpedance:
+    """The path's feeders in series at the circuit's volts: `Σ Z·(U/U_b)²`."""
+    terms: dict[str, list[tuple[Figure, float]]] = {"r": [], "x": []}
+    for place in way:
+        run = runs[place]
+        assert run is not None
+        scale = (volts / (job.volts_at(place) or volts)) ** 2
+        terms["r"].append((run.r, scale))
+        terms["x"].append((run.x, scale))
+    figures = []
+    for name, title, symbol in (("r", "resistance", "R_fd"), ("x", "reactance", "X_fd")):
+        formula = "+".join(f.symbol if scale == 1 else f"{f.symbol}·{scale:.6g}" for f, scale in terms[name])
+        figures.append(
+            sheet.work(
+                f"feed_{name}",
+                f"Feed from the main board, {title}",
+                symbol,
+                sum(f.value * scale for f, scale in terms[name]),
+                "mΩ",
+                formula=formula,
+                inputs=[f for f, _ in terms[name]],
+                source="in series, at the circuit's volts",
+            )
+        )
+    return RunImpedance(figures[0], figures[1])
+
+
+def network_of(job: Job, rules: RuleSet, source: Source, hertz: float | None) -> Network:
+    """The whole tree per unit. A board whose feeder is not known stands on its parent without impedance.
+
+    A standby generator is given the emf that holds the main board at its volts before the start.
+    """
+    system_v = job.supply.volts_v or source.volts.value
+    base_ohm = system_v**2 / BASE_VA
+    z = complex(source.r.value, source.x.value) / 1000 / base_ohm
+    buses = [_bus("main", board_name(job, "main"), -1, z, system_v, job.main_board)]
+    places = {"main": 0}
+    waiting = [key for key in BOARD_KEYS if (board := job.board(key)) is not None and board.used]
+    while waiting:
+        ready = [key for key in waiting if (path_parent(job, key) or "main") in places]
+        if not ready:
+            break
+        for key in ready:
+            board = job.board(key)
+            assert board is not None
+            volts = job.volts_at(key) or system_v
+            scratch = Sheet("scratch", "")
+            run = _feeder(scratch, key, board, job, rules, hertz)
+            ohms = complex(run.r.value, run.x.value) / 1000 if run else 0j
+            parent = places[path_parent(job, key) or "main"]
+            buses.append(_bus(key, board_name(job, key), parent, ohms * BASE_VA / volts**2, volts, board))
+            places[key] = len(buses) - 1
+            waiting.remove(key)
+    network = Network(buses=tuple(buses), emf_pu=1.0)
+    return with_regulated_root(network) if job.supply.in_use == "standby" else network
+
+
+def path_parent(job: Job, key: str) -> str | None:
+    board = job.board(key)
+    assert board is not None
+    return board.fed_from
+
+
+def _bus(key: str, name: str, parent: int, z: complex, volts: float, board: Board | MainBoard) -> Bus:
+    apparent = (board.load_power_va or 0.0) / BASE_VA
+    factor = board.load_power_factor or _ASSUMED_LOAD_PF
+    power = apparent * complex(factor, (1 - factor**2) ** 0.5)
+    capacitors = 1j * (board.capacitor_power or 0.0) / BASE_VA
+    constant = board.load_model == "power"
+    return Bus(
+        key=key,
+        name=name,
+        parent=parent,
+        z_pu=z,
+        volts_v=volts,
+        y_pu=(0j if constant else power.conjugate()) + capacitors,
+        s_pu=power if constant else 0j,
+    )
+
+
+def _faults(sheet: Sheet, job: Job, network: Network, way: list[str]) -> None:
+    """Fault current at each further bus of the path; the main board's stands with the source."""
+    currents = fault_currents_a(network)
+    for key in way:
+        index = network.index(key)
+        sheet.given(
+            f"fault_at_{key}",
+            f"Three-phase fault current at {board_name(job, key)}",
+            f"I_sc{key[-1]}",
+            currents[index] / 1000,
+            "kA",
+            provenance=Provenance.STATED,
+            source="U/(√3·|Z|) over all impedances on the way; IEC 60909-0:2016 7.2, c = 1; motors not included",
+        )

@@ -1,0 +1,5 @@
+"""A job's restart after an outage."""
+
+from vinegate.web.restart.views import blueprint
+
+__all__ = ["blueprint"]

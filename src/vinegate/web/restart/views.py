@@ -1,0 +1,140 @@
+"""The restart sequence of a job: searched, moved by hand, printed."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from flask import Blueprint, abort, redirect, render_template, request, url_for
+from flask_login import login_required
+from markupsafe import Markup
+from werkzeug.wrappers import Response as Redirect
+
+from vinegate.core.facts import read_circuit, read_job
+from vinegate.core.rules import rule_set
+from vinegate.core.starting.restart import Restart, restart_sequence, starter_of
+from vinegate.core.summary import profile_from
+from vinegate.drawing.restart_chart import restart_chart
+from vinegate.drawing.scene import svg
+from vinegate.store import drafts, jobs
+from vinegate.store.drafts import Change, Conflict, Writer
+from vinegate.store.jobs import Access
+from vinegate.web.jobs.schedule import summaries
+from vinegate.web.jobs.views import access_to
+
+blueprint = Blueprint("restart", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/restart")
+
+_PATHS = ("start.restart_at", "start.restart")
+_LONGEST = 40
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """One circuit's two facts of the restart, as typed, and what is wrong with them."""
+
+    tag: str
+    driven: str
+    at: str
+    takes_part: str
+    error: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Page:
+    """What the page shows."""
+
+    found: Restart
+    entries: tuple[Entry, ...]
+    drawing: Markup
+
+
+@blueprint.get("")
+@login_required
+def show(job_id: int) -> str:
+    """The sequence as it stands."""
+    access = access_to(job_id)
+    return render_template("restart/page.html", **_context(access))
+
+
+@blueprint.post("")
+@login_required
+def save(job_id: int) -> str | Redirect | tuple[str, int]:
+    """Keep moved moments, each with its circuit; answer with the new sequence. 409 when another was first."""
+    access = access_to(job_id)
+    if not access.may_edit:
+        abort(403)
+    conflicts: list[tuple[str, Conflict]] = []
+    for circuit in jobs.circuits(access):
+        changes = _changes(circuit.tag)
+        if changes:
+            saved = drafts.save(access, circuit, changes, _writer())
+            conflicts += [(circuit.tag, conflict) for conflict in saved.conflicts]
+    if "X-Live" not in request.headers and not conflicts:
+        return redirect(url_for(".show", job_id=job_id))
+    live = "X-Live" in request.headers
+    page = render_template("restart/_live.html" if live else "restart/page.html", **_context(access, conflicts))
+    return page, 409 if conflicts else 200
+
+
+def _changes(tag: str) -> dict[str, Change]:
+    """What the form changes of one circuit, each field against what it showed."""
+    found = {}
+    for path in _PATHS:
+        now, was = request.form.get(f"f:{tag}:{path}"), request.form.get(f"was:{tag}:{path}", "")
+        if now is not None and now.strip() != was:
+            found[path] = Change(was=was, now=now.strip()[:_LONGEST])
+    return found
+
+
+def _writer() -> Writer:
+    def number(name: str) -> int:
+        text = request.form.get(name, "")
+        return int(text) if text.isdigit() and len(text) < 10 else 0
+
+    page = request.form.get("page", "")[:40] or str(uuid.uuid4())
+    return Writer(page=page, sequence=number("sequence"), seen_save=number("seen"))
+
+
+def _context(access: Access, conflicts: list[tuple[str, Conflict]] | None = None) -> dict[str, Any]:
+    writer = _writer()
+    return {
+        "access": access,
+        "page_data": _page(access),
+        "conflicts": conflicts or [],
+        "rules": rule_set(access.rules),
+        "words": rule_set(access.rules).words,
+        "seen": drafts.newest_save(access),
+        "page": writer.page,
+        "sequence": writer.sequence + 1,
+    }
+
+
+def _page(access: Access) -> Page:
+    """The sequence from what is kept with each circuit: nothing is planned that has not changed."""
+    job, _ = read_job(access.facts, access.rules)
+    starters, left_out, entries = [], [], []
+    for circuit, summary in summaries(access):
+        raw = jobs.loads(circuit.facts)
+        typed = raw.get("start") or {}
+        facts, errors = read_circuit({"start": {k: typed[k] for k in ("restart", "restart_at") if k in typed}})
+        entries.append(
+            Entry(
+                tag=circuit.tag,
+                driven=str(typed.get("driven") or ""),
+                at=str(typed.get("restart_at") or ""),
+                takes_part=str(typed.get("restart") or ""),
+                error=errors[0].message if errors else "",
+            )
+        )
+        if facts.start.restart == "no":
+            left_out.append((circuit.tag, "stays off, as entered"))
+            continue
+        kept = profile_from(summary["restart"])
+        if isinstance(kept, str):
+            left_out.append((circuit.tag, kept))
+            continue
+        starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.start.restart_at_s))
+    found = restart_sequence(starters, dip_limit_pu=job.limits.dip_pu, left_out=left_out)
+    drawing = Markup(svg(restart_chart(found, editable=access.may_edit), "strip-drawing restart"))  # noqa: S704
+    return Page(found=found, entries=tuple(entries), drawing=drawing)
