@@ -1,72 +1,103 @@
-"""The same start written a second time for `solve_ivp`: node equations and torque at each call, no tables, no axis."""
+"""The same start written a second time for `solve_ivp`: the loop's node equations at each call, no tables, no axis."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
 from scipy.integrate import solve_ivp
 
 from vinegate.core.machine.circuit import EquivalentCircuit
 
+DEAD_S = 0.05
+
+
+@dataclass
+class Course:
+    """What came out: time to the target speed, largest line current, least board volts of the emf."""
+
+    time_s: float
+    peak_a: float
+    volts: float
+
 
 @dataclass(frozen=True)
 class Model:
-    """Ohms per phase and volts line to line at one voltage level; a plain series source."""
+    """Ohms per phase, volts line to line, a plain series source. `load` is torque at a speed in rad/s."""
 
     circuit: EquivalentCircuit
     emf_v: float
     source: complex
     run: complex
-    plate_v: float
     inertia: float
-    load: object  # torque at a speed in rad/s
-    rated_a: float
+    load: Callable[[float], float]
+
+    @property
+    def synchronous(self):
+        return 4 * math.pi * self.circuit.frequency_hz / self.circuit.poles
 
     def machine(self, omega):
-        """Impedance, gap torque per volt squared and drag at this speed: the circuit solved by hand."""
-        c = self.circuit
-        ws = 4 * math.pi * c.frequency_hz / c.poles
+        """Impedance, gap torque per line volt squared, and drag torque at this speed."""
+        c, ws = self.circuit, self.synchronous
         s = max(1 - omega / ws, 1e-9)
-        y = sum(s / complex(k.r_ohm, s * k.x_ohm) for k in c.cages) + 1 / (1j * c.xm_ohm)
-        y_r = sum(s / complex(k.r_ohm, s * k.x_ohm) for k in c.cages)
-        y += 1 / c.rfe_ohm if c.rfe_ohm else 0
-        z = complex(c.r1_ohm, c.x1_ohm) + 1 / y
-        gap = abs((1 / y) / z) ** 2 * y_r.real / ws  # of line volts squared
-        drag = c.drag_w / ws * (omega / ws) ** 2
-        return z, gap, drag
+        rotor = sum(s / complex(k.r_ohm, s * k.x_ohm) for k in c.cages)
+        inner = rotor + 1 / (1j * c.xm_ohm) + (1 / c.rfe_ohm if c.rfe_ohm else 0)
+        z = complex(c.r1_ohm, c.x1_ohm) + 1 / inner
+        return z, abs(1 / (inner * z)) ** 2 * rotor.real / ws, c.drag_w / ws * (omega / ws) ** 2
 
-    def full(
-        self, omega, *, series=0j, scale=1.0, run_scale=1.0, gain=1.0, terminal=1.0, shunt=0j, limit=0.0, hold=0.0
-    ):
-        """Line amperes, torque and board volts (of emf) in one connection."""
+    def at(self, omega, *, scale=1.0, cable=1.0, series=0j, gain=1.0, tap=1.0, shunt=0j, limit=0.0, hold=0.0):
+        """Line amperes, shaft torque and board volts (of emf) of one connection at one speed."""
         z_m, gap, drag = self.machine(omega)
         e = self.emf_v / math.sqrt(3)
-        z = scale * z_m + run_scale * self.run + series
-        x = 0.0
+        z = scale * z_m + cable * self.run + series
+        held = 0.0
         if limit:
-            x = math.sqrt(max((e / limit) ** 2 - (z + self.source).real ** 2, 0)) - (z + self.source).imag
+            held = math.sqrt(max((e / limit) ** 2 - (z + self.source).real ** 2, 0)) - (z + self.source).imag
         if hold:
-            x = math.sqrt(max((abs(z) / hold) ** 2 - z.real**2, 0)) - z.imag
-        z += 1j * max(x, 0)
-        y = 1 / z + shunt
-        board = e / (1 + self.source * y)
-        through = board / z
-        volts = math.sqrt(3) * abs(through * scale * z_m) * terminal
-        return abs(board * y), gain * gap * volts**2 - drag, abs(board) / e
+            held = math.sqrt(max((abs(z) / hold) ** 2 - z.real**2, 0)) - z.imag
+        y = 1 / (z + 1j * max(held, 0))
+        board = e / (1 + self.source * (y + shunt))
+        volts = math.sqrt(3) * abs(board * y * scale * z_m) * tap
+        return abs(board * (y + shunt)), gain * gap * volts**2 - drag, abs(board) / e
 
-    def run_up(self, torque, omega0, target, t0=0.0, longest=400.0, at_most=None):
-        """Integrate J dω/dt = T(t, ω) − T_L(ω) to a speed or a time. Returns times and speeds."""
+    def stage(self, begin, *, until_s=None, target=None, connection=None, held_at=None):
+        """Integrate one connection from (time, speed) to a time or a speed. Returns times, speeds and its readings."""
+        how = connection or {}
 
-        def rate(t, w):
-            return [(torque(t, w[0]) - self.load(w[0])) / self.inertia]
+        def reading(t, w):
+            return self.at(w, **how) if held_at is None else self.at(w, hold=held_at(t))
 
-        def there(t, w):
-            return w[0] - target
+        def rate(t, state):
+            spare = reading(t, state[0])[1] - self.load(state[0])
+            return [max(spare, 0.0) / self.inertia if state[0] <= 1e-9 else spare / self.inertia]
+
+        def there(_, state):
+            return state[0] - (target if target is not None else 1e9)
 
         there.terminal, there.direction = True, 1
-        ends = t0 + longest if at_most is None else at_most
-        found = solve_ivp(
-            rate, (t0, ends), [omega0], events=there, rtol=1e-8, atol=1e-8, method="LSODA", max_step=(ends - t0) / 50
+        t0, w0 = begin
+        ends = until_s if until_s is not None else t0 + 900.0
+        if ends <= t0 or (target is not None and w0 >= target * (1 - 1e-9)):
+            return np.array([t0]), np.array([w0]), [reading(t0, w0)]
+        step = min((ends - t0) / 40, 0.25 if held_at else math.inf)
+        found = solve_ivp(rate, (t0, ends), [w0], events=there, rtol=1e-7, atol=1e-7, method="LSODA", max_step=step)
+        times, speeds = found.t, found.y[0]
+        if found.t_events[0].size:
+            times, speeds = np.append(times, found.t_events[0][0]), np.append(speeds, found.y_events[0][0][0])
+        return times, speeds, [reading(t, w) for t, w in zip(times, speeds, strict=True)]
+
+    def coast(self, begin):
+        """The dead time of an open transition."""
+        t0, w0 = begin
+        ended = solve_ivp(
+            lambda _, s: [-(self.load(s[0]) + self.machine(s[0])[2]) / self.inertia], (t0, t0 + DEAD_S), [w0], rtol=1e-8
         )
-        return found.t, found.y[0]
+        return t0 + DEAD_S, float(ended.y[0][-1])
+
+
+def summed(*stages):
+    """Stages one after another as a Course."""
+    readings = [reading for _, _, found in stages for reading in found]
+    return Course(float(stages[-1][0][-1]), max(r[0] for r in readings), min(r[2] for r in readings))

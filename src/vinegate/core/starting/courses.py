@@ -15,9 +15,12 @@ from vinegate.core.starting.trace import Course, Outcome, Piece, dead_piece, pie
 
 _HANGS_BELOW = 0.90  # a machine that settles below this share of synchronous speed hangs
 _RAMP_LEVELS = 9
-_RAMP_STEPS = 160
-_COARSER = 2
+_RAMP_STEPS = 600
+_WIDEST = 0.004
+_GROWTH = 1.3
+_COARSER = 4
 _TOP = 0.9999
+_HALVINGS = 14
 
 
 def outcome_at(runs: RunUp, place: float) -> Outcome:
@@ -92,7 +95,7 @@ def _end_of(runs: RunUp, row: int, turn: Turn, place: float, stop: float, now: f
         begun = runs.read(runs.time_s, row, place)
         end = max(min(runs.place_of_time(row, begun + left), stop), place) if stop > place else place
         took = runs.read(runs.time_s, row, end) - begun
-        return end, max(left - took, 0.0) if end >= stop - 1e-6 else 0.0
+        return end, max(left - took, 0.0)
     wanted = float(np.interp(turn.until_speed_pu or 1.0, runs.plant.speed_pu, runs.plant.axis))
     return max(min(wanted, at_speed_place(runs, stop)), place), 0.0
 
@@ -133,7 +136,9 @@ def ramped(plant: Plant, full: RunUp, held_at: Callable[[float], float], ramp_s:
     shares = np.sqrt(np.linspace(least**2, 1.0, _RAMP_LEVELS))
     coarse = coarser(plant, _COARSER)
     grid = run_up(coarse, behave(coarse, [Connection(key=f"{s:.4f}", hold=float(s)) for s in shares]))
-    times, speeds = _march(grid, shares, held_at, ramp_s)
+    settles = stop_after(full, full.row("full"), 0.0)
+    enough = full.speed_pu_at(settles) if outcome_at(full, settles) is Outcome.REACHES else 1.0
+    times, speeds = _march(grid, shares, held_at, ramp_s, 0.99 * enough)
     held = np.array([held_at(float(t)) for t in times])
     ramp, begun = _ramp_piece(grid, shares, times, speeds, held)
     place = place_on_axis(1 - float(speeds[-1]), plant.points)
@@ -184,40 +189,74 @@ def _cut(piece: Piece, rates: dict[str, Array], speed_pu: float) -> tuple[Piece,
     return kept, {name: cut(values) for name, values in rates.items()}
 
 
-def _march(grid: RunUp, shares: Array, held_at: Callable[[float], float], ramp_s: float) -> tuple[Array, Array]:
-    """Speed (of synchronous) against time while the volts ramp.
+def _march(
+    grid: RunUp, shares: Array, held_at: Callable[[float], float], ramp_s: float, enough: float
+) -> tuple[Array, Array]:
+    """Speed (of synchronous) against time while the volts ramp, until it is `enough`.
 
-    Midpoint rule; torque at each half step is laid out beforehand. Near its balance a step would overshoot: the
-    machine then follows the balance, found by one secant.
+    Midpoint rule, no step longer than a share of the ramp or wider than a share of the speed. Near its balance a step
+    would overshoot: the machine then follows the balance.
     """
-    plant, points = grid.plant, grid.plant.points
-    step = ramp_s / _RAMP_STEPS
-    moments = np.linspace(0, ramp_s, 2 * _RAMP_STEPS + 1)
-    level = _level(shares, np.array([held_at(float(t)) for t in moments]))
-    row = np.minimum(level.astype(int), len(shares) - 2)
-    share = (level - row)[:, None]
-    torque = grid.spare_nm[row] * (1 - share) + grid.spare_nm[row + 1] * share
-    table = (torque / (plant.inertia_kgm2 * plant.synchronous_rad_s)).tolist()
+    plant, spare, points = grid.plant, grid.spare_nm.tolist(), grid.plant.points
+    rate = 1 / (plant.inertia_kgm2 * plant.synchronous_rad_s)
+    first_square, levels = float(shares[0]) ** 2, len(shares) - 1
+    per_level = levels / (float(shares[-1]) ** 2 - first_square or 1.0)
 
-    def gain(moment: int, speed: float) -> float:
+    def gain(at: float, speed: float) -> float:
+        level = min(max((held_at(at) ** 2 - first_square) * per_level, 0.0), levels - 1e-9)
+        row = int(level)
         place = place_on_axis(1 - speed, points)
         column = min(int(place), points - 2)
-        here = table[moment]
-        value: float = here[column] + (place - column) * (here[column + 1] - here[column])
+        a, b, lower, upper = level - row, place - column, spare[row], spare[row + 1]
+        low = lower[column] + b * (lower[column + 1] - lower[column])
+        value: float = (low + a * (upper[column] + b * (upper[column + 1] - upper[column]) - low)) * rate
         return value
 
-    speed, speeds = 0.0, [0.0]
-    for moment in range(0, 2 * _RAMP_STEPS, 2):
-        first = gain(moment, speed)
-        middle = min(max(speed + 0.5 * step * first, 0.0), _TOP)
-        new = min(max(speed + step * gain(moment + 1, middle), 0.0), _TOP)
-        if new > speed:
-            here, there = gain(moment + 2, speed), gain(moment + 2, max(new, middle))
-            if there < 0 < here:
-                new = speed + (max(new, middle) - speed) * here / (here - there)
-        speed = max(new, speed)  # volts only rise: it does not fall back
+    now, speed, longest = _breaks_away(gain, ramp_s), 0.0, ramp_s / _RAMP_STEPS
+    times, speeds = ([0.0, now], [0.0, 0.0]) if now > 0 else ([0.0], [0.0])
+    step = longest / 32
+    while now < ramp_s and speed <= enough:
+        first = gain(now, speed)
+        step = min(longest, _GROWTH * step, _WIDEST / first if first > 0 else longest, ramp_s - now)
+        if first > 0:
+            middle = min(speed + 0.5 * step * first, _TOP)
+            second = gain(now + 0.5 * step, middle)
+            new = min(speed + step * second, _TOP)
+            if second <= 0 or gain(now + step, new) < 0:
+                new = _balance(lambda at, t=now + step: gain(t, at), speed, max(new, middle))
+            speed = max(new, speed)  # volts only rise: it does not fall back
+        now = ramp_s if ramp_s - now - step < 1e-9 else now + step
+        times.append(now)
         speeds.append(speed)
-    return moments[::2], np.array(speeds)
+    return np.array(times), np.array(speeds)
+
+
+def _breaks_away(gain: Callable[[float, float], float], ramp_s: float) -> float:
+    """The moment at which torque at rest first exceeds the load; near the ramp's end when it never does."""
+    if gain(0.0, 0.0) > 0:
+        return 0.0
+    low, high = 0.0, 0.98 * ramp_s
+    step = ramp_s / _RAMP_STEPS
+    for count in range(1, _RAMP_STEPS):
+        if gain(count * step, 0.0) > 0:
+            low, high = (count - 1) * step, count * step
+            break
+    else:
+        return high
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2
+        low, high = (low, middle) if gain(middle, 0.0) > 0 else (middle, high)
+    return high
+
+
+def _balance(gain: Callable[[float], float], low: float, high: float) -> float:
+    """Speed between two at which the machine stops gaining; `low` when it does not gain there. By halving."""
+    if gain(low) <= 0:
+        return low
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if gain(middle) > 0 else (low, middle)
+    return low
 
 
 def _level(shares: Array, held: Array) -> Array:
@@ -227,14 +266,15 @@ def _level(shares: Array, held: Array) -> Array:
 
 
 def _ramp_piece(grid: RunUp, shares: Array, times: Array, speeds: Array, held: Array) -> tuple[Piece, dict[str, Array]]:
-    """What the ramp does along its course, read off the grid."""
+    """What the ramp does along its course: currents and volts go with the share of volts, torques with its square."""
     plant, behaviour = grid.plant, grid.behaviour
     level = _level(shares, held)
     place = np.clip([place_on_axis(1 - float(s), plant.points) for s in speeds], 0, plant.points - 1 - 1e-9)
     row, column = np.minimum(level.astype(int), len(shares) - 2), place.astype(int)
-    a, b = level - row, place - column
+    as_torque, b = level - row, place - column
+    as_current = np.clip((held - shares[row]) / (shares[row + 1] - shares[row]), 0, 1)
 
-    def off(values: Array) -> Array:
+    def off(values: Array, a: Array = as_current) -> Array:
         low = values[row, column] * (1 - b) + values[row, column + 1] * b
         high = values[row + 1, column] * (1 - b) + values[row + 1, column + 1] * b
         return np.asarray(low * (1 - a) + high * a)
@@ -248,6 +288,6 @@ def _ramp_piece(grid: RunUp, shares: Array, times: Array, speeds: Array, held: A
         motor_a=off(behaviour.motor) * plant.amps_per_pu,
         terminal_pu=off(behaviour.terminal),
         bus_pu=np.stack([off(bus) for bus in buses]),
-        torque_nm=off(behaviour.torque),
+        torque_nm=off(behaviour.torque, as_torque),
     )
-    return piece, {"rotor_w": off(behaviour.rotor_w), "heat_w": off(behaviour.heat_w)}
+    return piece, {"rotor_w": off(behaviour.rotor_w, as_torque), "heat_w": off(behaviour.heat_w, as_torque)}

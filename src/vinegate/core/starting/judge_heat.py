@@ -87,8 +87,8 @@ def class_gate(plant: Plant, run: MethodRun) -> Gate | None:
 
 
 def succession_gate(run: MethodRun, asked: Asked) -> Gate | None:
-    """Two starts from cold, one from hot: the standard's load inertia, and the machine's own heat."""
-    if run.course.outcome is not Outcome.REACHES or asked.load_inertia_limit is None:
+    """Two starts from cold, one from hot: the standard's load inertia, and the machine's own heat. Not from a drive."""
+    if run.course.outcome is not Outcome.REACHES or asked.load_inertia_limit is None or run.method == "drive":
         return None
     over = asked.load_inertia / asked.load_inertia_limit
     common = partial(

@@ -12,7 +12,7 @@ from vinegate.core.machine.circuit import Array
 from vinegate.core.machine.curves import Model, run_at
 from vinegate.core.supply.network import BASE_VA, Complex, Network, Seen, seen_from, solve
 
-POINTS = 241
+POINTS = 321
 _BEND = 1.7  # points lie closer together towards synchronous speed, where the curves bend
 _LAST_SLIP = 2e-4
 

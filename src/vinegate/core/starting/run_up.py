@@ -80,14 +80,15 @@ def _mean_inverse(torque: Array) -> Array:
     a, b = torque[:, :-1], torque[:, 1:]
     apart = b - a
     near = np.abs(apart) < 1e-6 * (a + b)
-    return np.asarray(np.where(near, 2 / (a + b), np.log(b / a) / np.where(near, 1.0, apart)), dtype=float)
+    found: Array = np.log(b / a) / np.where(near, 1.0, apart)
+    return np.asarray(np.where(near, 2 / (a + b), found), dtype=float)
 
 
 def _stops(spare: Array, gains: np.typing.NDArray[np.bool_]) -> Array:
     """First fractional index where spare torque is gone, by the straight line to its zero."""
     end = spare.shape[1] - 1
     first = np.where(gains.all(axis=1), end, np.argmin(gains, axis=1))
-    found = first.astype(float)
+    found: Array = first.astype(float)
     for row, place in enumerate(first):
         if 0 < place < end or (place == end and not gains[row, -1]):
             before, after = spare[row, place - 1], spare[row, place]

@@ -12,6 +12,7 @@ from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.run_up import RunUp
 
 SAMPLES = 40
+_COAST_STEPS = 4
 
 
 class Outcome(StrEnum):
@@ -93,14 +94,17 @@ def dead_piece(plant: Plant, place: float, seconds: float, begins_s: float, befo
     """Coasting through an open transition: no current, speed falls with the load. Returns where it ends, too."""
     axis = plant.axis
     speed = float(np.interp(place, axis, 1 - plant.slip))
-    load = float(np.interp(place, axis, plant.load_nm + plant.drag_nm))
-    lost = min(load * seconds / plant.inertia_kgm2 / plant.synchronous_rad_s, speed)
-    ends = float(np.interp(speed - lost, 1 - plant.slip, axis))
+    loss = (plant.load_nm + plant.drag_nm) / plant.inertia_kgm2 / plant.synchronous_rad_s
+    step, coasting = seconds / _COAST_STEPS, speed
+    for _ in range(_COAST_STEPS):
+        middle = max(coasting - 0.5 * step * float(np.interp(coasting, plant.speed_pu, loss)), 0.0)
+        coasting = max(coasting - step * float(np.interp(middle, plant.speed_pu, loss)), 0.0)
+    ends = float(np.interp(coasting, plant.speed_pu, axis))
     zero = np.zeros(2)
     piece = Piece(
         key="dead",
         time_s=np.array([begins_s, begins_s + seconds]),
-        speed_pu=np.array([speed, speed - lost]),
+        speed_pu=np.array([speed, coasting]),
         line_a=zero,
         motor_a=zero,
         terminal_pu=zero,

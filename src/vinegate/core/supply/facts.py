@@ -180,19 +180,22 @@ class _BoardLoads(Facts):
     ] = None
 
 
-class MainBoard(_BoardLoads):
-    """The board that the source feeds."""
-
-    name: Annotated[str | None, words("Main board", 40, example="MSB")] = None
-
-
 PARENTS = (("main", "main board"), *((f"board_{n}", f"board {n}") for n in range(1, 5)))
 
 
-class Board(_BoardLoads):
-    """A further board: its feeder, and a transformer where it has other volts."""
+class _Named(Facts):
+    """What a board is called."""
 
     name: Annotated[str | None, words("Name", 40, example="MCC-1")] = None
+
+
+class MainBoard(_BoardLoads, _Named):
+    """The board that the source feeds."""
+
+
+class _Feeder(_Named):
+    """How a further board is fed: its feeder, and a transformer where it has other volts."""
+
     fed_from: Annotated[str | None, choice("Fed from", PARENTS, help="The main board where nothing is chosen.")] = None
     size: Annotated[
         str | None,
@@ -224,6 +227,10 @@ class Board(_BoardLoads):
     transformer_x_over_r: Annotated[
         float | None, Fact(label="Transformer X/R", read=read_x_over_r, symbol="X/R", example="2")
     ] = None
+
+
+class Board(_BoardLoads, _Feeder):
+    """A further board with what hangs on it."""
 
     @property
     def used(self) -> bool:
