@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from vinegate.core.facts import RuleSetName
+from vinegate.core.facts import JOB_STAGES, RuleSetName
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import JobFile
@@ -35,7 +35,7 @@ def planner(file: str, tag: str) -> Planner:
 
     def plan(changes: dict[str, str | None] | None = None, rules: RuleSetName | None = None) -> Plan:
         changes = changes or {}
-        on_job = {path: text for path, text in changes.items() if path.split(".")[0] in ("supply", "limits")}
+        on_job = {path: text for path, text in changes.items() if path.split(".")[0] in JOB_STAGES}
         rest = {path: text for path, text in changes.items() if path not in on_job}
         return plan_raw(rules or job.rules, _with(job.facts, on_job), _with(circuit, rest))
 

@@ -28,11 +28,26 @@ def test_nothing_known_is_said_plainly():
 
 def test_answer_names_current_dip_and_limit(p11):
     text = text_of(p11())
-    assert text.startswith("Across the line it pulls 566 A and the board sags 4.8 %, within your 5 %.")
-    assert "Wye-delta holds it to 1.7 %" in text
-    assert ", over your 4 %." in text_of(p11({"limits.dip": "4 %"}))
+    assert text.startswith(
+        "Across the line it pulls 566 A and the board sags 4.8 %, over your 4 %. A soft starter held"
+    )
+    assert "torque to spare" in text
+    assert "within your 5 %. It is at speed in" in text_of(p11({"limits.dip": "5 %"}))
     assert "no limit is set" in text_of(p11({"limits.dip": None}))
-    assert "Even wye-delta sags it" in text_of(p11({"limits.dip": "1 %"}))
+    assert "No way to start passes every gate" in text_of(p11({"limits.dip": "0.1 %"}))
+
+
+def test_answer_says_what_the_chosen_way_does(p11):
+    text = text_of(p11({"start.method": "wye-delta"}))
+    assert "You chose wye-delta: 2.6 %" in text
+    stuck = text_of(p11({"start.method": "wye-delta", "load.kind": "constant", "load.breakaway": "100 %"}))
+    assert "You chose wye-delta: It does not break the load away" in stuck
+
+
+def test_answer_without_a_load_is_of_the_first_moment(p11):
+    text = text_of(p11({"load.kind": None}))
+    assert "Wye-delta holds it to 1.7 %" in text
+    assert "Even wye-delta sags it" in text_of(p11({"limits.dip": "1 %", "load.kind": None}))
 
 
 def test_answer_speaks_the_jobs_dialect(h1):

@@ -96,7 +96,7 @@ def test_plan_prints_the_working_and_exits_0(capsys, tmp_path):
 
 
 def test_exit_1_when_a_gate_is_shut(capsys, tmp_path):
-    assert main(["plan", changed(tmp_path, "limits.dip", "4 %"), "--json"]) == 1
+    assert main(["plan", changed(tmp_path, "limits.dip", "0.1 %"), "--json"]) == 1
     plan = json.loads(capsys.readouterr().out)["circuits"][0]["plan"]
     jsonschema.validate(plan, plan_schema())
 

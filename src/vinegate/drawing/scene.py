@@ -76,7 +76,8 @@ def svg(scene: Scene, role: str = "glyph") -> str:
     '<circle class="post" cx="1" cy="0.5" r="0.25"/></svg>'
     """
     width, height = (f"{n:g}" for n in scene.size)
-    named = f'role="img" aria-label={quoteattr(scene.title)}' if scene.title else 'aria-hidden="true"'
+    spoken = "group" if any(isinstance(shape, Handle) for shape in scene.shapes) else "img"
+    named = f'role="{spoken}" aria-label={quoteattr(scene.title)}' if scene.title else 'aria-hidden="true"'
     body = "".join(_element(shape) for shape in scene.shapes)
     return f'<svg class="{role}" viewBox="0 0 {width} {height}" width="{width}" height="{height}" {named}>{body}</svg>'
 

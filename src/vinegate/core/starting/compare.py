@@ -234,10 +234,15 @@ def compare(
     volts_ratio: float,
     words: Words,
 ) -> Comparison:
-    """Pick, sort, and say why. The cheapest that passes all gates and needs is recommended; none, if none does."""
+    """Pick, sort, and say why.
+
+    Recommended is the cheapest that passes all gates and needs, and gets away even a fifth weaker; then the cheapest
+    that passes; nothing, if none does.
+    """
     able = [row for row in rows if row.outcome is Outcome.REACHES and not meets_needs(row.method, circuit)]
     passing = [row for row in able if row.verdict in (Verdict.OPEN, Verdict.AJAR)]
-    best = min(passing, key=lambda row: row.order, default=None)
+    sure = [row for row in passing if any(g.key == "start.torque" and g.verdict is Verdict.OPEN for g in row.gates)]
+    best = min(sure or passing, key=lambda row: row.order, default=None)
     chosen = circuit.start.method or (best.method if best else "full-voltage")
     full = next((row for row in rows if row.method == "full-voltage"), None)
     said = [
@@ -306,6 +311,9 @@ def _praise(row: MethodRow, full: MethodRow | None) -> str:
 def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
     """Why not, for one that passes too."""
     parts = []
+    torque = next((gate for gate in row.gates if gate.key == "start.torque"), None)
+    if torque is not None and torque.verdict is Verdict.AJAR and row.order < best.order:
+        return torque.sentence
     if row.order > best.order:
         parts.append(f"Passes; dearer than {best.name}")
     elif row.order < best.order:

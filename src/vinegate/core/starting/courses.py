@@ -223,7 +223,7 @@ def _march(
             second = gain(now + 0.5 * step, middle)
             new = min(speed + step * second, _TOP)
             if second <= 0 or gain(now + step, new) < 0:
-                new = _balance(lambda at, t=now + step: gain(t, at), speed, max(new, middle))
+                new = _balance(gain, now + step, speed, max(new, middle))
             speed = max(new, speed)  # volts only rise: it does not fall back
         now = ramp_s if ramp_s - now - step < 1e-9 else now + step
         times.append(now)
@@ -249,13 +249,13 @@ def _breaks_away(gain: Callable[[float, float], float], ramp_s: float) -> float:
     return high
 
 
-def _balance(gain: Callable[[float], float], low: float, high: float) -> float:
+def _balance(gain: Callable[[float, float], float], at: float, low: float, high: float) -> float:
     """Speed between two at which the machine stops gaining; `low` when it does not gain there. By halving."""
-    if gain(low) <= 0:
+    if gain(at, low) <= 0:
         return low
     for _ in range(_HALVINGS):
         middle = (low + high) / 2
-        low, high = (middle, high) if gain(middle) > 0 else (low, middle)
+        low, high = (middle, high) if gain(at, middle) > 0 else (low, middle)
     return low
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import partial
-from typing import Final
 
 from vinegate.core.gate import Gate, Verdict
 from vinegate.core.machine.circuit import Array
@@ -18,11 +17,8 @@ from vinegate.core.starting.judge_volts import (
     utility_gate,
 )
 from vinegate.core.starting.plant import Plant
-from vinegate.core.starting.simulate import MethodRun
+from vinegate.core.starting.simulate import MethodRun, weaker_margin
 from vinegate.core.starting.trace import Outcome
-
-# An estimate opens a gate only where its stated tolerance could not shut it (docs/decisions/0007).
-TORQUE_TOLERANCE: Final = 0.20
 
 
 def judge(
@@ -73,8 +69,7 @@ def _torque(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
         text = f"It hangs at {100 * course.final_speed_pu:.0f} % of speed, where its torque meets the load's."
         return common(verdict=Verdict.SHUT, sentence=text, remedy="Unload the start, or give it more torque.")
     margin = run.margin_pu or 0.0
-    load = float(plant.load_nm.max()) / plant.rated_torque_nm
-    worst = margin - TORQUE_TOLERANCE * (margin + load)
+    worst = weaker_margin(plant, margin)
     sentence = f"At least {100 * margin:.0f} % of rated torque to spare on the way up."
     verdict = Verdict.OPEN if margin >= asked.margin_pu and worst >= 0 and not asked.torque_soft else Verdict.AJAR
     if margin < asked.margin_pu:

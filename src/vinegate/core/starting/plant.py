@@ -14,7 +14,7 @@ from vinegate.core.supply.network import BASE_VA, Complex, Network, Seen, seen_f
 
 POINTS = 321
 _BEND = 1.7  # points lie closer together towards synchronous speed, where the curves bend
-_LAST_SLIP = 2e-4
+_LAST_SLIP = 1e-5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

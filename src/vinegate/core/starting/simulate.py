@@ -34,6 +34,8 @@ _RESISTOR_ENDS = 0.85
 _NEAR_SPEED = 0.9  # the margin is read up to here: at the operating speed it is nothing by definition
 _LONGEST_SOFT_S = 30.0
 _COARSER = 4
+# An estimate passes only where its stated tolerance could not fail it (docs/decisions/0007).
+TORQUE_TOLERANCE = 0.20
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -164,6 +166,12 @@ def _named(connection: Connection, key: str) -> Connection:
     return replace(connection, key=key)
 
 
+def weaker_margin(plant: Plant, margin_pu: float) -> float:
+    """The least margin of a machine a fifth weaker than estimated, per unit of rated torque; never better than so."""
+    load = float(plant.load_nm.max()) / plant.rated_torque_nm
+    return margin_pu - TORQUE_TOLERANCE * (margin_pu + load)
+
+
 def least_margin(plant: Plant, course: Course) -> float:
     """Least of machine torque less load torque along a course, per unit of rated torque.
 
@@ -233,11 +241,13 @@ def _autotransformer(simulation: Simulation) -> None:
 
 
 def _starts_with_margin(simulation: Simulation, run: MethodRun, first: str) -> bool:
-    """Brings the machine near speed in its first connection, with the margin asked for."""
+    """Brings the machine near speed in its first connection, with the margin asked for; one a fifth weaker, too."""
     runs = simulation.runs
     settled = runs.speed_pu_at(float(runs.stop[runs.row(first)]))
     reached = run.course.outcome is Outcome.REACHES and settled >= _NEAR_SPEED
-    return reached and run.margin_pu is not None and run.margin_pu >= simulation.settings.margin_pu
+    if not reached or run.margin_pu is None or run.margin_pu < simulation.settings.margin_pu:
+        return False
+    return weaker_margin(simulation.plant, run.margin_pu) >= 0
 
 
 def _resistor(simulation: Simulation) -> None:
@@ -302,7 +312,8 @@ def _least_limit(simulation: Simulation) -> float:
         if settled < _NEAR_SPEED or too_long:
             continue
         counted = plant.speed_pu <= _NEAR_SPEED * settled
-        if soft.spare_nm[row][counted].min() >= settings.margin_pu * plant.rated_torque_nm:
+        spare = float(soft.spare_nm[row][counted].min()) / plant.rated_torque_nm
+        if spare >= settings.margin_pu and weaker_margin(plant, spare) >= 0:
             return k
     return settings.limits[-1]
 

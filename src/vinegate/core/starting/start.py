@@ -269,7 +269,7 @@ def _dip_gate(key: str, method: str, point: StartPoint | None, limit: Figure | N
 def _used_terminals(gates: Mapping[str, Gate], used: MethodRow | None, *, by_wye: bool) -> Gate:
     """The terminals of the way that is used; where the starter lowers them on purpose, the torque margin decides."""
     usual = gates["wye-delta" if by_wye else "full-voltage"]
-    if used is None or used.outcome is None or used.method in gates:
+    if used is None or used.outcome is None or used.method in gates or usual.verdict is Verdict.UNKNOWN:
         return usual
     torque = next(gate for gate in used.gates if gate.key == "start.torque")
     return replace(

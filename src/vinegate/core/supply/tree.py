@@ -72,7 +72,10 @@ def feed(
         board = job.board(place)
         assert board is not None
         runs[place] = _feeder(sheet, place, board, job, rules, hertz)
-    known = all(runs[place] is not None for place in way)
+    ring = bool(way) and path_parent(job, way[0]) not in (None, "main")
+    if ring:
+        sheet.needs([(f"{way[0]}.fed_from", f"a feed of {board_name(job, way[0])} that is not a ring")], "the supply")
+    known = not ring and all(runs[place] is not None for place in way)
     joined = _referred(sheet, job, way, runs, volts) if way and known else None
     network = network_of(job, rules, source, hertz) if source is not None and known else None
     if network is not None and source is not None:

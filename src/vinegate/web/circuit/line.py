@@ -142,6 +142,9 @@ def tally(plan: Plan) -> list[tuple[Verdict, int]]:
 
 def _supply_text(job: Job) -> str:
     supply = job.supply
+    if supply.in_use == "standby":
+        power = job.standby.generator_power_va
+        return f"{write(power / 1000)} kVA generator" if power else "generator not known yet"
     if supply.transformer_power_va and supply.transformer_impedance_pu:
         kva, percent = write(supply.transformer_power_va / 1000), write(100 * supply.transformer_impedance_pu)
         return f"{kva} kVA, {percent} %"

@@ -1,0 +1,119 @@
+"""What the load asks of the shaft: power from what it does, gears, shapes, points."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import planner
+from vinegate.core.gate import Verdict
+from vinegate.core.load.facts import LOAD_KINDS
+from vinegate.core.load.points import read_points
+from vinegate.core.quantity import QuantityError
+from vinegate.core.tables import load
+
+P11 = planner("harrowmere-lock.json", "P-11")
+NOTHING = dict.fromkeys(("load.power", "load.breakaway", "load.inertia", "load.kind"))
+
+
+def asked(changes):
+    return P11(NOTHING | changes)
+
+
+def test_power_from_flow_and_head():
+    """250 L/s against 15 m at 80 %: 1000·9.80665·0.25·15/0.8 = 45.97 kW."""
+    plan = asked(
+        {"load.kind": "pump-open", "load.flow": "250 L/s", "load.head": "15 m", "load.machine_efficiency": "80 %"}
+    )
+    assert plan.figure("load.power").value == pytest.approx(45.969, rel=1e-4)
+
+
+def test_power_from_flow_and_pressure():
+    plan = asked(
+        {"load.kind": "fan-open", "load.flow": "20 m³/s", "load.pressure": "1200 Pa", "load.machine_efficiency": "60 %"}
+    )
+    assert plan.figure("load.power").value == pytest.approx(20 * 1200 / 0.6 / 1000)
+
+
+def test_power_from_force_and_speed_through_a_gear():
+    changes = {
+        "load.kind": "hoist",
+        "load.force": "42 kN",
+        "load.line_speed": "0.3 m/s",
+        "load.machine_efficiency": "80 %",
+    }
+    plan = asked(changes | {"load.gear_efficiency": "95 %"})
+    assert plan.figure("load.power").value == pytest.approx(42 * 0.3 / 0.8 / 0.95)
+
+
+def test_torque_at_the_loads_shaft_is_divided_by_the_gear():
+    plan = asked({"load.kind": "constant", "load.torque": "3000 N·m", "load.gear_ratio": "10"})
+    assert plan.figure("load.torque").value == pytest.approx(300)
+
+
+@pytest.mark.parametrize("text", ["9 kg·m²", "36 kg·m² GD²", "213.57 lb·ft²"])
+def test_inertia_in_any_of_its_units_and_by_the_square_of_the_gear(text):
+    plan = asked({"load.kind": "constant", "load.power": "40 hp", "load.inertia": text, "load.gear_ratio": "3"})
+    assert plan.figure("load.inertia").value == pytest.approx(1.0, rel=1e-4)
+
+
+def test_nothing_said_is_the_motors_power_and_is_called_an_assumption():
+    plan = asked({"load.kind": "quadratic"})
+    assert plan.figure("load.power").provenance == "assumed"
+    assert plan.figure("load.inertia").soft
+    assert plan.gate("load.power").verdict is Verdict.AJAR
+    assert plan.gate("start.torque").verdict is not Verdict.OPEN
+    assert "load.inertia" in {missing.path for missing in plan.missing}
+
+
+def test_no_kind_no_simulation():
+    plan = asked({})
+    assert plan.comparison is None
+    assert plan.gate("load.power").verdict is Verdict.UNKNOWN
+
+
+def test_too_much_load_is_shut(p11):
+    assert p11({"load.power": "80 hp"}).gate("load.power").verdict is Verdict.SHUT
+
+
+@pytest.mark.parametrize(("kind", "_"), LOAD_KINDS)
+def test_every_kind_meets_its_table(kind, _):
+    extra = {"load.points": "0,30\n50,40\n100,100"} if kind == "points" else {}
+    found = asked({"load.kind": kind, "load.power": "50 hp", "load.inertia": "3"} | extra).load
+    row = load("load_shape").find(kind=kind)
+    full, rest = (float(row["full"]), float(row["breakaway"])) if row else (1.0, 0.3)
+    torque = found.torque_at(np.array([0.0, found.full_speed_rpm]))
+    assert torque[1] == pytest.approx(full * found.torque_nm)
+    assert torque[0] == pytest.approx(max(rest, full if row and row["shape"] == "0" else 0) * found.torque_nm)
+
+
+@settings(max_examples=50, deadline=None)
+@given(share=st.floats(0.11, 1.0))
+def test_past_a_tenth_of_speed_only_the_shape_is_left(share):
+    found = asked({"load.kind": "quadratic", "load.power": "50 hp", "load.breakaway": "90 %", "load.inertia": "3"}).load
+    assert float(found.torque_at(np.array([share * found.full_speed_rpm]))[0]) == pytest.approx(
+        share**2 * found.torque_nm
+    )
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("10", "two"),
+        ("0,1\n0,2", "do not rise"),
+        ("0,1\n50,-2", "below zero"),
+        ("0,1", "Two points"),
+        ("0,1\nx,2", "Row 2"),
+    ],
+)
+def test_points_that_cannot_be_read_say_where(text, said):
+    with pytest.raises(QuantityError, match=said):
+        read_points(text)
+
+
+def test_torque_and_power_agree(p11):
+    plan = p11()
+    power, torque = plan.figure("load.power").value, plan.figure("load.torque").value
+    assert torque * 1185 * math.pi / 30 / 1000 == pytest.approx(power)

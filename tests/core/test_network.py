@@ -1,0 +1,153 @@
+"""The radial network against node equations, and what must hold of it whatever its numbers."""
+
+import cmath
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import planner
+from vinegate.core.gate import Verdict
+from vinegate.core.supply.network import (
+    Bus,
+    Network,
+    fault_currents_a,
+    seen_from,
+    solve,
+    with_regulated_root,
+)
+
+Z = (0.004 + 0.03j, 0.02 + 0.01j, 0.03 + 0.05j, 0.01 + 0.004j)
+
+
+def tree(*, y=(0.3 - 0.1j, 0.2 - 0.15j, 0.1j, 0.4 - 0.2j), s=(0, 0, 0, 0), emf=1.0):
+    """Main with two boards, one of which feeds a third."""
+    parents = (-1, 0, 0, 1)
+    buses = tuple(
+        Bus(key=f"b{n}", name=f"b{n}", parent=parents[n], z_pu=Z[n], volts_v=480, y_pu=y[n], s_pu=s[n])
+        for n in range(4)
+    )
+    return Network(buses=buses, emf_pu=emf)
+
+
+def by_node_equations(network, at=None, extra=0j):
+    """Y·V = J, solved as a matrix."""
+    n = len(network.buses)
+    matrix, source = np.zeros((n, n), dtype=complex), np.zeros(n, dtype=complex)
+    for i, bus in enumerate(network.buses):
+        branch = 1 / bus.z_pu
+        matrix[i, i] += branch + bus.y_pu + (extra if i == at else 0)
+        if bus.parent < 0:
+            source[i] += branch * network.emf_pu
+        else:
+            matrix[bus.parent, bus.parent] += branch
+            matrix[i, bus.parent] -= branch
+            matrix[bus.parent, i] -= branch
+    return np.linalg.solve(matrix, source)
+
+
+@pytest.mark.parametrize("at", [0, 1, 2, 3])
+def test_against_node_equations(at):
+    network = tree()
+    assert solve(network) == pytest.approx(by_node_equations(network), rel=1e-12)
+    extra = 2.1 - 5.4j
+    assert solve(network, at=at, y_pu=extra) == pytest.approx(by_node_equations(network, at, extra), rel=1e-12)
+
+
+@settings(max_examples=40, deadline=None)
+@given(at=st.integers(0, 3), a=st.floats(0.1, 5), b=st.floats(0.1, 5))
+def test_dips_superpose(at, a, b):
+    """Linear loads: the fall of two currents together is the sum of their falls."""
+    seen = seen_from(tree(), at)
+    one, two = a * cmath.exp(-1.2j), b * cmath.exp(-0.4j)
+    before = seen.volts(np.array(0j))
+
+    def fall(current):
+        return before - seen.volts(np.array(current))
+
+    assert fall(one + two) == pytest.approx(fall(one) + fall(two))
+    y = 1.5 - 4j
+    current = solve(tree(), at=at, y_pu=y)[at] * y
+    assert seen.volts(np.array(current)) == pytest.approx(solve(tree(), at=at, y_pu=y))
+
+
+@settings(max_examples=40, deadline=None)
+@given(p=st.floats(0.1, 1.5), q=st.floats(0.0, 1))
+def test_constant_power_is_drawn(p, q):
+    s = complex(p, q)
+    network = tree(s=(0, 0, s, 0))
+    volts = solve(network)
+    drawn = volts[2] * np.conj(np.conj(s) / abs(volts[2]) ** 2 * volts[2])
+    assert drawn == pytest.approx(s)
+    assert abs(volts[2]) > 0.7  # below, it gives way like an impedance
+    into = (volts[0] - volts[2]) / Z[2]
+    assert volts[2] * np.conj(into - network.buses[2].y_pu * volts[2]) == pytest.approx(s, rel=1e-6)
+
+
+def test_constant_power_sags_more_than_constant_impedance():
+    y = 2 - 6j
+    held = solve(tree(s=(0, 0, 0, 1.5 + 0.7j)), at=3, y_pu=y)
+    soft = solve(tree(y=(0.3 - 0.1j, 0.2 - 0.15j, 0.1j, 0.4 - 0.2j + 1.5 - 0.7j)), at=3, y_pu=y)
+    assert abs(held[3]) < abs(soft[3])
+
+
+def test_a_regulated_generator_holds_its_board_before_the_start():
+    for s in (0, 2 + 1j):
+        network = with_regulated_root(tree(s=(s, 0, 0, 0)))
+        assert abs(solve(network)[0]) == pytest.approx(1.0)
+        assert network.emf_pu > 1
+    with pytest.raises(ValueError, match="cannot hold"):
+        with_regulated_root(tree(y=(60 - 90j, 0, 0, 0)))
+
+
+def test_fault_currents_from_impedances():
+    """1 MVA over √3·480 V over the sum of the impedances on the way."""
+    amps = fault_currents_a(tree())
+    base = 1e6 / (3**0.5 * 480)
+    assert amps[0] == pytest.approx(base / abs(Z[0]))
+    assert amps[3] == pytest.approx(base / abs(Z[0] + Z[1] + Z[3]))
+
+
+def test_feeder_lowers_fault_level_and_terminals():
+    m41 = planner("harrowmere-lock.json", "M-41")
+    plan, direct = m41(), m41({"wiring.board": None})
+    assert plan.figure("supply.fault_at_board_1").value < plan.figure("supply.fault_at_board").value
+    assert plan.figure("start.full.terminals").value < direct.figure("start.full.terminals").value
+
+
+def test_dip_at_the_circuits_board_is_deeper_than_at_the_main():
+    found = planner("harrowmere-lock.json", "M-41")().comparison
+    row = found.row("full-voltage")
+    main, own = (row.bus_dips_pct[found.buses.index(name)] for name in ("MSB", "Digester MCC"))
+    assert own > main > 0
+
+
+def test_both_sources_are_shown_and_can_be_switched(p11):
+    utility, standby = p11(), p11({"supply.in_use": "standby"})
+    other = {method: dip for method, _, dip, _ in utility.comparison.other.rows}
+    assert standby.comparison.row("full-voltage").dip_pct == pytest.approx(other["full-voltage"])
+    back = {method: dip for method, _, dip, _ in standby.comparison.other.rows}
+    assert utility.comparison.row("full-voltage").dip_pct == pytest.approx(back["full-voltage"])
+    assert standby.figure("supply.generator_z").value == pytest.approx(0.22 * 480**2 / 300)
+    assert standby.gate("start.dip").verdict is Verdict.SHUT or standby.comparison.chosen == "drive"
+
+
+def test_a_missing_feeder_is_named_and_nothing_is_guessed(p11):
+    plan = p11({"wiring.board": "board_3", "board_3.name": "New board"})
+    assert plan.comparison is None
+    assert "board_3.size" in {missing.path for missing in plan.missing}
+    assert plan.figure("start.full.current") is None
+
+
+def test_boards_in_a_ring_do_not_hang(p11):
+    plan = p11({"board_1.fed_from": "board_2", "board_2.fed_from": "board_1", "wiring.board": "board_1"})
+    assert plan.errors == ()
+
+
+def test_line_to_ground_fault_behind_a_delta_wye(p11):
+    """With Z0 equal to Z1 of a stiff source the fault to ground is the three-phase fault."""
+    stiff = {"supply.fault_level": "90000 MVA", "supply.transformer_zero": "5.0 %"}
+    plan = p11(stiff)
+    three, ground = plan.figure("supply.fault_at_board").value, plan.figure("supply.fault_to_ground").value
+    assert ground == pytest.approx(three, rel=1e-3)

@@ -1,0 +1,200 @@
+"""What a start is judged by: flicker, sensitive loads, change-over, heat, recommendation; and the restart."""
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import planner
+from vinegate.core.gate import Verdict
+from vinegate.core.starting.judge_volts import flicker_severity, time_below
+from vinegate.core.starting.restart import Source, Starter, loading_of, profile_of, restart_sequence, starter_of
+from vinegate.core.starting.trace import Outcome
+
+P11 = planner("harrowmere-lock.json", "P-11")
+X51 = planner("harrowmere-lock.json", "X-51")
+H1 = planner("skerry-sound.json", "H-1")
+
+
+@pytest.mark.parametrize(("per_minute", "percent"), [(1, 2.715), (2, 2.191), (7, 1.450)])
+def test_flicker_of_the_standards_own_steps(per_minute, percent):
+    """Square changes that give Pst 1 at 230 V, 50 Hz (IEC 61000-4-15:2010 table 5); the formula is within 5 %."""
+    assert flicker_severity(dip_pct=percent, changes_in_ten_minutes=10 * per_minute) == pytest.approx(1, abs=0.05)
+
+
+def test_flicker_goes_with_the_dip_and_the_root_of_the_count():
+    once = flicker_severity(dip_pct=3, changes_in_ten_minutes=1)
+    assert flicker_severity(dip_pct=6, changes_in_ten_minutes=1) == pytest.approx(2 * once)
+    assert flicker_severity(dip_pct=3, changes_in_ten_minutes=2**3.2) == pytest.approx(2 * once)
+
+
+def test_time_below_finds_its_crossings():
+    times, volts = np.array([0.0, 1.0, 3.0, 4.0]), np.array([1.0, 0.6, 0.6, 1.0])
+    assert time_below(times, volts, 0.8) == pytest.approx(0.5 + 2 + 0.5)
+    assert time_below(times, volts, 0.5) == 0
+    assert time_below(times, volts, 1.1) == pytest.approx(4.0)
+
+
+def gate_of(plan, method, key):
+    return next(gate for gate in plan.comparison.row(method).gates if gate.key == key)
+
+
+def test_sensitive_load_by_the_iti_curve_and_by_its_own_limit(p11):
+    weak = {"supply.in_use": "standby", "main_board.sensitive": "iti", "limits.dip": "40 %"}
+    deep = gate_of(p11(weak), "full-voltage", "start.sensitive")
+    assert deep.verdict is Verdict.SHUT  # a quarter down for most of a second
+    assert "80 %" in deep.sentence or "90 %" in deep.sentence
+    assert gate_of(p11({"main_board.sensitive": "iti"}), "full-voltage", "start.sensitive").verdict is Verdict.OPEN
+    own = {"main_board.sensitive": "own", "main_board.sensitive_least": "98 %"}
+    assert gate_of(p11(own), "full-voltage", "start.sensitive").verdict is Verdict.SHUT
+
+
+def test_contract_limits(p11):
+    shut = gate_of(p11({"limits.start_power": "300 kVA"}), "full-voltage", "start.utility")
+    assert shut.verdict is Verdict.SHUT
+    assert shut.value == pytest.approx(3**0.5 * 480 * p11().comparison.row("full-voltage").peak_a / 1000)
+    assert gate_of(p11({"limits.start_current": "700 A"}), "full-voltage", "start.utility").verdict is Verdict.OPEN
+
+
+def test_instantaneous_trip_sees_the_reclosing_spike(p11):
+    low = p11({"start.instantaneous_trip": "700 A", "start.transition": "open"})
+    assert gate_of(low, "wye-delta", "start.trip").verdict is Verdict.SHUT
+    closed = p11({"start.instantaneous_trip": "700 A", "start.transition": "closed"})
+    assert gate_of(closed, "wye-delta", "start.trip").verdict is not Verdict.SHUT
+
+
+def test_heat_and_trip_class_grow_with_inertia():
+    light, heavy = X51({"load.inertia": "3 kg·m²"}), X51({"load.inertia": "30 kg·m²"})
+    method = "full-voltage"
+    assert heavy.comparison.row(method).heat_pct > 5 * light.comparison.row(method).heat_pct
+    assert gate_of(light, method, "start.class").verdict is Verdict.OPEN
+    assert gate_of(heavy, method, "start.class").verdict is not Verdict.OPEN
+    assert gate_of(heavy, method, "start.succession").verdict is not Verdict.OPEN
+
+
+def test_change_over_lies_between_too_early_and_too_late():
+    change = P11().comparison.row("wye-delta").change
+    assert 0 <= change.earliest_s <= change.recommended_s <= change.latest_s
+    (sixty, at_60), (eighty, at_80) = change.schools
+    assert (sixty, eighty) == (0.6, 0.8)
+    assert at_60 < at_80
+
+
+@settings(max_examples=20, deadline=None)
+@given(at=st.floats(0.2, 2.6))
+def test_an_earlier_change_over_never_makes_a_gentler_step(at):
+    def peak(seconds):
+        return (
+            P11({"start.method": "wye-delta", "start.changeover": f"{seconds:.3f} s"})
+            .comparison.row("wye-delta")
+            .peak_a
+        )
+
+    assert peak(at) >= peak(at + 0.2) * (1 - 2e-3)
+
+
+def test_a_loaded_machine_does_not_start_in_wye_and_the_answer_says_so():
+    plan = P11({"load.kind": "constant", "load.breakaway": "100 %"})
+    row = plan.comparison.row("wye-delta")
+    assert row.outcome in (Outcome.STALLS, Outcome.HANGS)
+    assert row.verdict is Verdict.SHUT
+    assert plan.comparison.recommended != "wye-delta"
+    assert any("third of its torque" in note for note in plan.stage("start").notes)
+
+
+def test_a_soft_start_limit_too_low_is_said_with_the_remedy():
+    plan = P11({"load.kind": "constant", "load.breakaway": "120 %", "start.soft_limit": "2"})
+    assert plan.comparison.row("soft-starter").outcome is not Outcome.REACHES
+    assert any("does not carry this load up" in note for note in plan.stage("start").notes)
+
+
+def test_recommended_is_the_least_dear_that_passes_and_others_say_why():
+    found = P11().comparison
+    best = found.rows[0]
+    assert best.recommended
+    assert all(row.why for row in found.rows)
+    passing = [row for row in found.rows if row.outcome is Outcome.REACHES and row.verdict is not Verdict.SHUT]
+    sure = [row for row in passing if gate_of(P11(), row.method, "start.torque").verdict is Verdict.OPEN]
+    assert best.order == min(row.order for row in sure)
+    assert found.row("wye-delta").order < best.order  # cheaper, but a machine a fifth weaker would hang
+
+
+def test_where_none_is_sure_the_least_dear_that_passes():
+    found = H1({"load.breakaway": None}).comparison
+    assert found.recommended == "wye-delta"
+    assert found.row("wye-delta").verdict is Verdict.AJAR
+
+
+def test_needs_decide_before_cost():
+    assert P11({"start.speed_control": "yes"}).comparison.recommended == "drive"
+    assert P11({"start.soft_stop": "yes"}).comparison.recommended in ("soft-starter", "soft-ramp")
+
+
+def test_without_a_dip_limit_nothing_is_recommended():
+    assert P11({"limits.dip": None}).comparison.recommended is None
+
+
+def test_capacitors_bring_the_resonant_order(p11):
+    """√(S_sc/Q_c): 11.64 kA at 480 V is 9.68 MVA; with 100 kvar, order 9.8."""
+    notes = p11({"main_board.capacitor_power": "100 kvar"}).stage("start").notes
+    assert any("harmonic 9.8" in note for note in notes)
+
+
+def test_hand_time_is_near_the_simulated_one(p11):
+    plan = p11({"start.method": "full-voltage"})
+    assert plan.figure("start.hand.time").value == pytest.approx(plan.figure("start.used.time").value, rel=0.1)
+
+
+def starters(*tags):
+    plans = {tag: planner("harrowmere-lock.json", tag)() for tag in tags}
+    source = Source.of(plans[tags[0]])
+    return [starter_of(tag, profile_of(plan), source, None) for tag, plan in plans.items()]
+
+
+def test_one_machine_alone_brings_back_its_own_dip():
+    plan = P11({"start.method": "full-voltage"})
+    one = starter_of("P-11", profile_of(plan), Source.of(plan), None)
+    found = restart_sequence([one], dip_limit_pu=None)
+    assert found.slots[0].dip_pct == pytest.approx(plan.comparison.row("full-voltage").dip_pct, rel=1e-3)
+
+
+def test_loading_gives_the_volts_it_came_from():
+    volts, drop = np.array([0.95, 0.8, 0.99]), np.array([0.055, 0.22, 0.02])
+    assert np.abs(1 / (1 + loading_of(drop, volts))) == pytest.approx(volts, rel=1e-9)
+
+
+def test_sequence_keeps_the_limit_and_puts_the_largest_last():
+    found = restart_sequence(starters("B-42", "P-11", "D-61", "R-31"), dip_limit_pu=0.04)
+    assert found.fits
+    assert max(slot.dip_pct for slot in found.slots) <= 4.0
+    by_size = sorted(found.slots, key=lambda slot: slot.peak_a)
+    assert [slot.tag for slot in found.slots] == [slot.tag for slot in by_size]
+    assert min(found.volts_pct) >= 96.0
+    assert found.all_at_once_pct > 4.0
+
+
+def test_a_moment_given_stands_and_is_judged():
+    many = starters("P-11", "P-12")
+    pinned = [Starter(**{name: getattr(one, name) for name in one.__slots__} | {"wanted_s": 5.0}) for one in many]
+    found = restart_sequence(pinned, dip_limit_pu=0.03)
+    assert [slot.at_s for slot in found.slots] == [5.0, 5.0]
+    assert not found.fits
+    assert all(slot.moved for slot in found.slots)
+
+
+@settings(max_examples=15, deadline=None)
+@given(limit=st.floats(0.045, 0.10))
+def test_a_tighter_limit_never_ends_sooner(limit):
+    many = starters("B-42", "P-11", "D-61")
+    loose, tight = restart_sequence(many, dip_limit_pu=limit), restart_sequence(many, dip_limit_pu=limit * 0.85)
+    assert tight.ends_s >= loose.ends_s - 1e-9
+
+
+def test_what_cannot_restart_says_why():
+    assert "cannot be simulated" in profile_of(P11({"load.kind": None}))
+    stuck = P11({"load.kind": "constant", "load.breakaway": "120 %", "start.method": "wye-delta"})
+    assert "does not bring it to speed" in profile_of(stuck)
+
+
+def test_iec_words_in_the_comparison():
+    assert "star-delta" in {row.name for row in H1().comparison.rows}
