@@ -149,6 +149,10 @@ def labels(rules: str) -> dict[str, str]:
     }
 
 
+# Stages whose labels stand for several things: what they are of is said on the printed sheet.
+_OF_STAGE = {"main_board": "main board", **{f"board_{n}": f"board {n}" for n in range(1, 5)}}
+
+
 def entered_facts(job: Raw, circuit: Raw, rules: str) -> list[tuple[str, str, str]]:
     """Every fact that was typed: its stage, its label, its text, in the order of the sheets."""
     found = []
@@ -156,7 +160,7 @@ def entered_facts(job: Raw, circuit: Raw, rules: str) -> list[tuple[str, str, st
         stage, _, name = path.partition(".")
         text = ((job if stage in JOB_STAGES else circuit).get(stage) or {}).get(name)
         if text:
-            found.append((stage, label, str(text)))
+            found.append((stage, f"{label}, {_OF_STAGE[stage]}" if stage in _OF_STAGE else label, str(text)))
     return found
 
 

@@ -178,8 +178,8 @@ def _figure(figure: Figure | None) -> str:
     return "–" if figure is None else write(figure.value, 3)
 
 
-def strip_drawing(plan: Plan) -> Markup | None:
-    """The strip of the way in use with its handle; None while nothing could be simulated."""
+def strip_drawing(plan: Plan, *, on_paper: bool = False) -> Markup | None:
+    """The strip of the way in use, with its handle on screen; None while nothing could be simulated."""
     found = plan.comparison
     if found is None:
         return None
@@ -187,7 +187,7 @@ def strip_drawing(plan: Plan) -> Markup | None:
     text = ""
     if limit is not None and found.limit_a is not None:
         text = f"{write(limit.value, 3)} % dip at {found.buses[0]} is reached at {found.limit_a:.0f} A"
-    scene = start_strip(found, limit_text=text, handle=place_handle(found))
+    scene = start_strip(found, limit_text=text, handle=None if on_paper else place_handle(found))
     return None if scene is None else Markup(svg(scene, "strip-drawing"))  # noqa: S704 - our own drawing
 
 

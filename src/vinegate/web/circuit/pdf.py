@@ -11,6 +11,18 @@ _STATIC = Path(__file__).parent.parent / "static"
 _ASSET = re.compile(r"^(?:vinegate:)?/s/[0-9a-f]+/(.+)$")
 
 
+# A page's style sheets do not reach into its drawings on the way to PDF: a drawing there brings its own, in ink.
+_INK = (
+    "<style>text{font-family:'Plex Sans',sans-serif;font-size:11px;fill:#444}"
+    ".grid{stroke:#ddd}.ghost{fill:none;stroke:#999}.used{fill:none;stroke:#111;stroke-width:2.4}"
+    ".speed{fill:none;stroke:#333;stroke-width:1.6;stroke-dasharray:6 4}"
+    ".volts{fill:none;stroke:#333;stroke-dasharray:1.5 3}.beyond{fill:#f2f2f2}.limit{stroke:#111;stroke-width:1.4}"
+    ".reached,.moment{stroke:#555;stroke-dasharray:2 3}.may{fill:#aaa}.school{stroke:#555}.reached-dot{fill:#333}"
+    "</style>"
+)
+_DRAWING = re.compile(r'(<svg class="strip-drawing"[^>]*>)')
+
+
 def to_pdf(page: str) -> bytes:
     """Write a page as PDF. Only the application's own files are read: nothing is fetched."""
     from weasyprint import HTML
@@ -25,5 +37,6 @@ def to_pdf(page: str) -> bytes:
             kind = mimetypes.guess_type(path.name)[0] or "application/octet-stream"
             return URLFetcherResponse(url, path.read_bytes(), {"Content-Type": kind})
 
-    body: bytes = HTML(string=page, base_url="vinegate:/", url_fetcher=OwnFiles()).write_pdf()
+    drawn = _DRAWING.sub(lambda match: match.group(1) + _INK, page)
+    body: bytes = HTML(string=drawn, base_url="vinegate:/", url_fetcher=OwnFiles()).write_pdf()
     return body

@@ -260,6 +260,7 @@ def _print_context(
         "reviews": revisions.reviews(row) if row else [],
         "tally": tally(plan),
         "methods": methods(plan),
+        "strip": strip_drawing(plan, on_paper=True),
     }
 
 
