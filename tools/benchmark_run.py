@@ -6,13 +6,16 @@ import statistics
 import sys
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.server import fresh_database, job_of, person, private_instance, pump
 
-from vinegate.core.plan import plan_raw
+from vinegate.core.facts import read_circuit, read_job
+from vinegate.core.plan import plan_circuit, plan_raw
+from vinegate.core.supply.facts import Standby
 from vinegate.demo import demo_job
 from vinegate.store.database import database
 from vinegate.web import Config, create_app
@@ -48,10 +51,34 @@ def machine_rows() -> None:
     row("machine curves at 1,000 speeds", median_ms(lambda: curves(found.circuit, volts_v=460, count=1000), 100), 1)
 
 
+def start_rows() -> None:
+    """Nine ways simulated, and the same by `solve_ivp` on the model written again, to the same 0.5 %."""
+    from tests.core.test_starting_ivp import METHODS, again, scene
+
+    from vinegate.core.starting.facts import Start
+    from vinegate.core.starting.simulate import simulate
+
+    shape = {"index": 25, "load_share": 0.6, "shape": 2.0, "breakaway": 0.15, "inertia_times": 2.0}
+    plant, runs, model = scene(**shape, source_pu=0.006, tap=65)
+    start = Start.model_validate({"tap": "65", "series_volts": "65 %", "soft_ramp": "4 s"})
+
+    def ours() -> object:
+        return simulate(plant, start, dip_limit_pu=0.04, margin_pu=0.1, most_i2t_s=20, loss_share=0.06, cage=True)
+
+    quick = median_ms(ours, 40)
+    slow = median_ms(lambda: [again(plant, runs[method], model, 65) for method in METHODS], 3)
+    print(f"{'nine ways simulated':58} {quick:9.2f} ms")
+    print(f"{'  the same by solve_ivp':58} {slow:9.2f} ms  {slow / quick:7.1f} × slower   wanted ≥ 50")
+
+
 def main() -> None:
     job = demo_job("harrowmere-lock.json")
     facts = dict(job.circuits)["P-11"]
-    row("plan_circuit, this slice", median_ms(lambda: plan_raw(job.rules, job.facts, facts), 200), 25)
+    read = read_job(job.facts, job.rules)[0], read_circuit(facts)[0]
+    one_source = replace(read[0], standby=Standby())
+    row("plan_circuit, nine ways, utility", median_ms(lambda: plan_circuit(one_source, read[1]), 60), 25)
+    row("plan_circuit, with the standby source beside it", median_ms(lambda: plan_circuit(*read), 60), 25)
+    start_rows()
     machine_rows()
     with private_instance() as instance, fresh_database(instance, "benchmark") as url:
         app = create_app(Config(secret_key="x", database_url=url, limit_sign_in=False))

@@ -119,8 +119,8 @@ def test_feeder_lowers_fault_level_and_terminals():
 def test_dip_at_the_circuits_board_is_deeper_than_at_the_main():
     found = planner("harrowmere-lock.json", "M-41")().comparison
     row = found.row("full-voltage")
-    main, own = (row.bus_dips_pct[found.buses.index(name)] for name in ("MSB", "Digester MCC"))
-    assert own > main > 0
+    (before, main, after), (_, own, _) = (row.bus_volts_pct[found.buses.index(n)] for n in ("MSB", "Digester MCC"))
+    assert own < main < after <= before
 
 
 def test_both_sources_are_shown_and_can_be_switched(p11):
@@ -151,3 +151,16 @@ def test_line_to_ground_fault_behind_a_delta_wye(p11):
     plan = p11(stiff)
     three, ground = plan.figure("supply.fault_at_board").value, plan.figure("supply.fault_to_ground").value
     assert ground == pytest.approx(three, rel=1e-3)
+
+
+def test_line_to_ground_fault_falls_along_the_feeder():
+    m41 = planner("harrowmere-lock.json", "M-41")
+    plan = m41({"supply.transformer_zero": "5.0 %", "board_1.zero_ratio": "3"})
+    main, board = plan.figure("supply.fault_to_ground").value, plan.figure("supply.fault_to_ground_board_1").value
+    assert board < main
+    one = m41({"supply.transformer_zero": "5.0 %", "board_1.zero_ratio": "1"})
+    # With Z0 = Z1 along the feeder only the source's own differs from the three-phase fault.
+    assert one.figure("supply.fault_to_ground_board_1").value == pytest.approx(
+        one.figure("supply.fault_at_board_1").value, rel=0.03
+    )
+    assert m41({"supply.transformer_zero": "5.0 %"}).figure("supply.fault_to_ground_board_1") is None

@@ -22,7 +22,7 @@ from vinegate.core.sheet import Missing, Sheet, Stage
 from vinegate.core.starting.compare import Comparison
 from vinegate.core.starting.locked_rotor import locked_rotor
 from vinegate.core.starting.start import Given, plan_start
-from vinegate.core.supply.source import ground_fault, motor_contribution, source_at_board
+from vinegate.core.supply.source import motor_contribution, source_at_board
 from vinegate.core.supply.tree import feed as plan_feed
 from vinegate.core.working import Figure
 
@@ -107,8 +107,6 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     if hertz is None:
         supply.needs([("supply.frequency", "frequency")], "reactances")
     source = source_at_board(supply, job)
-    if source is not None:
-        ground_fault(supply, job, source)
     path = plan_feed(supply, job, circuit, rules, source, hertz)
     run = rules.conductor(wiring, RunFacts.of(circuit.wiring), hertz) if hertz else None
     inrush = locked_rotor(start, circuit, rated, rules)

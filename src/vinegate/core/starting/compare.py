@@ -16,6 +16,7 @@ from vinegate.core.rules import Words
 from vinegate.core.starting.changeover import ChangeOver
 from vinegate.core.starting.eligible import Eligible
 from vinegate.core.starting.judge import worst_of
+from vinegate.core.starting.judge_heat import overload_share
 from vinegate.core.starting.judge_volts import deepest_dip_pu
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.reclosure import Spike
@@ -55,12 +56,15 @@ class MethodRow:
     motor_a: float | None = None
     times_rated: float | None = None
     dip_pct: float | None = None
-    bus_dips_pct: tuple[float, ...] = ()
+    bus_volts_pct: tuple[tuple[float, float, float], ...] = ()
+    """Volts of each bus just before, at the lowest, and at speed, of its nominal."""
     start_torque_pct: float | None = None
     margin_pct: float | None = None
     time_s: float | None = None
     heat_pct: float | None = None
     heat_j: float | None = None
+    overload_pct: float | None = None
+    """Of what trips a class 10 overload at the earliest, from cold."""
     spike: Spike | None = None
     change: ChangeOver | None = None
     changes_at_s: float | None = None
@@ -140,12 +144,16 @@ def row_of(
         motor_a=float(course.all("motor_a").max()),
         times_rated=float(line.max()) / plant.rated_current_a,
         dip_pct=100 * deepest_dip_pu(course, before),
-        bus_dips_pct=tuple(100 * deepest_dip_pu(course, before, bus) for bus in range(len(plant.network.buses))),
+        bus_volts_pct=tuple(
+            (100 * float(was), 100 * float(bus.min()), 100 * float(bus[-1]))
+            for was, bus in zip(before, course.all("bus_pu"), strict=True)
+        ),
         start_torque_pct=100 * _first_torque(course) / plant.rated_torque_nm,
         margin_pct=None if run.margin_pu is None else 100 * run.margin_pu,
         time_s=course.duration_s,
         heat_pct=100 * course.i2t_s / stall_hot_s if reaches and stall_hot_s else None,
         heat_j=course.heat_j if reaches else None,
+        overload_pct=100 * overload_share(plant, course) if reaches else None,
         spike=run.spike,
         change=run.change,
         changes_at_s=run.changes_at_s,

@@ -58,6 +58,12 @@ def stall_gate(run: MethodRun, asked: Asked) -> Gate:
     )
 
 
+def overload_share(plant: Plant, course: Course) -> float:
+    """Overload's heat after the start, of the earliest trip of class 10 from cold, as I²t."""
+    used = course.i2t_s * (plant.locked_current_a / plant.rated_current_a) ** 2
+    return used / (_CLASS_TIMES**2 * _CLASSES[0][1])
+
+
 def needed_class(plant: Plant, course: Course) -> str | None:
     """Smallest trip class whose earliest trip the start does not reach, `∫(I/I_r)² dt < 7.2²·t`; None above 30."""
     used = course.i2t_s * (plant.locked_current_a / plant.rated_current_a) ** 2

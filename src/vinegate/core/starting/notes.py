@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
@@ -26,6 +28,8 @@ def notes_on(plant: Plant, found: Comparison, job: Job, circuit: Circuit, words:
         _wye_loaded(rows.get("wye-delta"), words),
         _limit_too_low(rows.get("soft-starter"), circuit),
         _resonance(plant, job, rows),
+        _harmonics(found),
+        _soft_stop(plant, circuit),
     ]
     return [text for text in said if text]
 
@@ -82,6 +86,29 @@ def _limit_too_low(row: MethodRow | None, circuit: Circuit) -> str:
         f"A limit of {limit} × rated current does not carry this load up: torque goes with the square of the current, "
         f"and loaded starts usually take 3 to 4.5 ×. Leave it empty for the least that does."
     )
+
+
+def _harmonics(found: Comparison) -> str:
+    if not found.row(found.chosen).harmonics:
+        return ""
+    return (
+        "It makes harmonics while it works (IEEE 519:2022, IEC 61000-3-12): a soft starter until its bypass closes, "
+        "a drive all the time."
+    )
+
+
+def _soft_stop(plant: Plant, circuit: Circuit) -> str:
+    """Coasting time to a tenth of speed by the load alone, against the ramp asked for."""
+    if circuit.start.soft_stop != "yes" and circuit.start.soft_stop_ramp_s is None:
+        return ""
+    keep = (plant.speed_pu > 0.1) & (plant.speed_pu < 0.99)
+    slowing = (plant.load_nm + plant.drag_nm)[keep]
+    coast = float(np.trapezoid(plant.inertia_kgm2 / np.maximum(slowing, 1e-9), plant.omega[keep]))
+    ramp = circuit.start.soft_stop_ramp_s
+    asked = f" The soft stop of {write(ramp)} s holds it longer." if ramp and ramp > coast else ""
+    if ramp and ramp <= coast:
+        asked = f" A soft stop of {write(ramp)} s is shorter than that: it does nothing."
+    return f"Switched off, it coasts to a tenth of its speed in about {write(coast, 2)} s.{asked}"
 
 
 def _resonance(plant: Plant, job: Job, rows: dict[str, MethodRow]) -> str:

@@ -21,6 +21,7 @@ _LAST_SLIP = 1e-5
 class Plant:
     """Arrays are over `slip`. Per unit on 1 MVA and the board's volts; torques in N·m, powers in W.
 
+    `speed_pu` is of synchronous, `axis` the indices.
     `z_motor` is the machine in its running connection, seen per phase; `gap_nm` its gap torque at 1 per unit volts,
     `drag_nm` its own friction; `amps_per_pu` and `va_per_pu` turn per-unit current and power into amperes and VA.
     """
@@ -34,6 +35,8 @@ class Plant:
     amps_per_pu: float
     va_per_pu: float
     slip: Array
+    speed_pu: Array
+    axis: Array
     synchronous_rad_s: float
     z_motor: Complex
     gap_nm: Array
@@ -49,16 +52,6 @@ class Plant:
     @property
     def points(self) -> int:
         return int(self.slip.size)
-
-    @property
-    def axis(self) -> Array:
-        """Indices of the speeds, to read off between them."""
-        return np.arange(self.slip.size, dtype=float)
-
-    @property
-    def speed_pu(self) -> Array:
-        """Share of synchronous speed."""
-        return 1 - self.slip
 
     @property
     def omega(self) -> Array:
@@ -87,12 +80,21 @@ def place_on_axis(slip: float, points: int) -> float:
     return float((1.0 - max(slip, 0.0) ** (1 / _BEND)) * (points - 1))
 
 
+def read_at(values: Array, place: float) -> float:
+    """A quantity over the axis at a fractional index, on the straight line between its neighbours."""
+    low = min(int(place), values.size - 2)
+    before = float(values[low])
+    return before + (place - low) * (float(values[low + 1]) - before)
+
+
 def coarser(plant: Plant, step: int) -> Plant:
     """The same start on every so manieth speed, for choosing among many settings."""
     keep = slice(None, None, step)
     return replace(
         plant,
         slip=plant.slip[keep],
+        speed_pu=plant.speed_pu[keep],
+        axis=plant.axis[: plant.slip[keep].size],
         z_motor=plant.z_motor[keep],
         gap_nm=plant.gap_nm[keep],
         drag_nm=plant.drag_nm[keep],
@@ -141,6 +143,8 @@ def build(
         amps_per_pu=BASE_VA / (share * bus.volts_v),
         va_per_pu=BASE_VA if phase_factor > 1 else BASE_VA / 2,
         slip=slip,
+        speed_pu=1 - slip,
+        axis=np.arange(slip.size, dtype=float),
         synchronous_rad_s=model.synchronous_rad_s(),
         z_motor=z_motor,
         gap_nm=run.gap_torque_nm * scale,

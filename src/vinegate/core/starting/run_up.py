@@ -8,7 +8,7 @@ import numpy as np
 
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.connection import Behaviour
-from vinegate.core.starting.plant import Plant
+from vinegate.core.starting.plant import Plant, place_on_axis, read_at
 
 AT_SPEED = 0.98  # of the operating speed: the rest is approached without end
 _LEAST_TORQUE_PU = 1e-4
@@ -36,11 +36,11 @@ class RunUp:
 
     def speed_pu_at(self, place: float) -> float:
         """Share of synchronous speed at a fractional index."""
-        return float(np.interp(place, self.plant.axis, self.plant.speed_pu))
+        return read_at(self.plant.speed_pu, place)
 
     def read(self, values: Array, row: int, place: float) -> float:
         """A running integral of one connection at a fractional index."""
-        return float(np.interp(place, self.plant.axis, values[row]))
+        return read_at(values[row], place)
 
     def place_of_time(self, row: int, seconds: float) -> float:
         """Where this connection is after so many seconds from rest; its stop when it is there before."""
@@ -113,4 +113,4 @@ def stop_after(runs: RunUp, row: int, place: float) -> float:
 def at_speed_place(runs: RunUp, stop: float) -> float:
     """Index of the speed that counts as reached: 98 % of the one where the machine settles."""
     target = AT_SPEED * runs.speed_pu_at(stop)
-    return float(np.interp(target, runs.plant.speed_pu, runs.plant.axis))
+    return min(place_on_axis(1 - target, runs.plant.points), float(runs.plant.points - 1))

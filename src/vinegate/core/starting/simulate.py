@@ -19,10 +19,11 @@ from vinegate.core.starting.connection import (
     series_for,
     wye,
 )
-from vinegate.core.starting.courses import Turn, in_turn, ramped
+from vinegate.core.starting.courses import Turn, in_turn
 from vinegate.core.starting.drive_course import drive_course
 from vinegate.core.starting.facts import Start
 from vinegate.core.starting.plant import Plant, before_pu, coarser
+from vinegate.core.starting.ramp import Ramp, ramped
 from vinegate.core.starting.reclosure import Spike, reclosure
 from vinegate.core.starting.run_up import RunUp, at_speed_place, run_up
 from vinegate.core.starting.trace import Course, Outcome
@@ -320,16 +321,8 @@ def _least_limit(simulation: Simulation) -> float:
 
 def _soft_ramp(simulation: Simulation) -> None:
     s = simulation.settings
-
-    def held_at(t: float) -> float:
-        if s.kick and t < s.kick_s:
-            return s.kick
-        share = min(max((t - s.kick_s) / s.ramp_s, 0.0), 1.0)
-        if s.ramp_of == "torque":
-            return float(np.sqrt(s.initial**2 + (1 - s.initial**2) * share))
-        return s.initial + (1 - s.initial) * share
-
-    course = ramped(simulation.plant, simulation.runs, held_at, s.ramp_s + s.kick_s)
+    ramp = Ramp(initial=s.initial, ramp_s=s.ramp_s, of_torque=s.ramp_of == "torque", kick=s.kick, kick_s=s.kick_s)
+    course = ramped(simulation.plant, simulation.runs, ramp)
     text = f"{100 * s.initial:.0f} %, {s.ramp_s:g} s"
     margin = simulation.found["full-voltage"].margin_pu  # it goes on to full volts: what it needs in the end is there
     _keep(simulation, "soft-ramp", course, margin=margin, setting=text, value=s.initial)

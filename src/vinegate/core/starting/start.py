@@ -188,6 +188,8 @@ def _chosen_figures(sheet: Sheet, found: Comparison, plant: Plant, rules: RuleSe
     put("used.margin", "Least torque to spare, of rated", "m_T", row.margin_pct, "%")
     put("used.time", "Time to speed", "t_a", row.time_s, "s")
     put("used.heat", "Heat, of what it bears from hot", "q", row.heat_pct, "%")
+    if row.overload_pct is not None:
+        put("used.overload", "Overload's heat at the end, of class 10's earliest trip", "q_OL", row.overload_pct, "%")
     if row.spike is not None:
         opened = "band over the residual's angle; Kovács and Rácz 1959, chapter 3"
         put("used.spike_low", "Reclosing, residual in phase", "I_re1", row.spike.least_a, "A", opened)

@@ -11,7 +11,7 @@ from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.run_up import RunUp
 
-SAMPLES = 40
+SAMPLES = 32
 _COAST_STEPS = 4
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from vinegate.core.assumed import assume
 from vinegate.core.facts import Job
+from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.working import Figure, Provenance
@@ -289,6 +290,32 @@ def ground_fault(sheet: Sheet, job: Job, source: Source) -> None:
         inputs=(u, source.r, r_0, source.x, x_0),
         source="IEC 60909-0:2016 7.5, c = 1; bolted",
     )
+
+
+def ground_fault_at_boards(sheet: Sheet, job: Job, way: list[tuple[str, str, float | None, RunImpedance]]) -> None:
+    """Line-to-ground fault at boards on the way, where each feeder's Z0/Z1 is given: the sums of the loop with them.
+
+    `way` is (key, name, Z0/Z1, feeder) from the main board outwards; it ends where a ratio or the main board's own
+    zero sequence is missing.
+    """
+    known = {figure.key: figure for figure in sheet.figures}
+    parts = [known.get(f"supply.{key}") for key in ("source_r", "source_x", "zero_r", "zero_x", "volts")]
+    r, x, r_0, x_0, u = parts
+    if r is None or x is None or r_0 is None or x_0 is None or u is None:
+        return
+    sum_r, sum_x = 2 * r.value + r_0.value, 2 * x.value + x_0.value
+    for key, name, ratio, run in way:
+        if ratio is None:
+            return
+        sum_r, sum_x = sum_r + (2 + ratio) * run.r.value, sum_x + (2 + ratio) * run.x.value
+        sheet.given(
+            f"fault_to_ground_{key}",
+            f"Line-to-ground fault current at {name}",
+            f"I_k1{key[-1]}",
+            3**0.5 * u.value / (sum_r**2 + sum_x**2) ** 0.5,
+            "kA",
+            source="√3·U/|ΣZ_1+ΣZ_2+ΣZ_0| over all on the way; IEC 60909-0:2016 7.5, c = 1, bolted",
+        )
 
 
 def motor_contribution(sheet: Sheet, inrush: LockedRotor | None) -> None:

@@ -10,7 +10,7 @@ from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board, MainBoard
 from vinegate.core.supply.network import BASE_VA, Bus, Network, fault_currents_a, with_regulated_root
-from vinegate.core.supply.source import Source
+from vinegate.core.supply.source import Source, ground_fault, ground_fault_at_boards
 from vinegate.core.working import Figure, Provenance
 
 BOARD_KEYS: Final = ("board_1", "board_2", "board_3", "board_4")
@@ -80,6 +80,8 @@ def feed(
     network = network_of(job, rules, source, hertz) if source is not None and known else None
     if network is not None and source is not None:
         _faults(sheet, job, network, [*way])
+        ground_fault(sheet, job, source)
+        ground_fault_at_boards(sheet, job, _without_transformers(job, way, runs))
     return Feed(board=key, volts_v=volts, run=joined, network=network, known=known)
 
 
@@ -226,6 +228,19 @@ def _bus(key: str, name: str, parent: int, z: complex, volts: float, board: Boar
         y_pu=(0j if constant else power.conjugate()) + capacitors,
         s_pu=power if constant else 0j,
     )
+
+
+def _without_transformers(
+    job: Job, way: list[str], runs: dict[str, RunImpedance | None]
+) -> list[tuple[str, str, float | None, RunImpedance]]:
+    """The path's plain feeders up to the first transformer, which zero-sequence current does not pass alike."""
+    found = []
+    for key in way:
+        board, run = job.board(key), runs[key]
+        if board is None or run is None or board.transformer_power_va is not None:
+            break
+        found.append((key, board_name(job, key), board.zero_ratio, run))
+    return found
 
 
 def _faults(sheet: Sheet, job: Job, network: Network, way: list[str]) -> None:
