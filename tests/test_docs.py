@@ -51,3 +51,21 @@ def test_no_host_is_named():
         if path.is_file():
             hosts = set(re.findall(r"https?://([\w.-]+)", path.read_text())) - {"127.0.0.1"}
             assert not hosts, path
+
+
+def test_worked_examples_say_what_the_plan_says():
+    """The figures that the worked pages rest on are still those of the demo's plans."""
+    from tests.conftest import planner
+
+    for file, tag, said in (
+        ("harrowmere-lock.json", "P-11", {"soft-starter": "304 A", "wye-delta": "795 A rms"}),
+        ("harrowmere-lock.json", "X-51", {"full-voltage": "511 A", "wye-delta": "198 A", "drive": "102 A"}),
+        ("skerry-sound.json", "H-1", {"wye-delta": "765 A rms", "soft-starter": "3.1 ×"}),
+    ):
+        page, found = (ROOT / f"docs/worked/{tag}.md").read_text(), planner(file, tag)().comparison
+        for method, text in said.items():
+            assert text in page, (tag, method)
+            row = found.row(method)
+            shown = {f"{row.peak_a:.0f} A", row.setting, f"{row.spike.most_a:.0f} A rms" if row.spike else ""}
+            assert text in shown, (tag, method, shown)
+        assert f"docs/worked/{tag}.md" in (ROOT / "README.md").read_text()

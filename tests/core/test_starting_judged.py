@@ -108,6 +108,23 @@ def test_a_soft_start_limit_too_low_is_said_with_the_remedy():
     assert any("does not carry this load up" in note for note in plan.stage("start").notes)
 
 
+def test_a_kick_breaks_away_what_the_limit_alone_does_not():
+    stuck = {"load.breakaway": "55 %", "start.soft_limit": "3.3"}
+    assert P11(stuck).comparison.row("soft-starter").outcome is Outcome.STALLS
+    kicked = P11(stuck | {"start.kick": "85 %", "start.kick_time": "0.4 s"}).comparison.row("soft-starter")
+    assert kicked.outcome is Outcome.REACHES
+    assert kicked.peak_a > 3.3 * 92
+
+
+def test_a_ramp_of_torque_and_a_kick_on_the_ramp():
+    plain = P11().comparison.row("soft-ramp")
+    even = P11({"start.soft_ramp_of": "torque"}).comparison.row("soft-ramp")
+    kicked = P11({"start.kick": "80 %", "start.kick_time": "0.3 s"}).comparison.row("soft-ramp")
+    assert {row.outcome for row in (plain, even, kicked)} == {Outcome.REACHES}
+    assert even.time_s < plain.time_s  # torque rises evenly, so more of it sooner
+    assert kicked.peak_a > plain.peak_a
+
+
 def test_recommended_is_the_least_dear_that_passes_and_others_say_why():
     found = P11().comparison
     best = found.rows[0]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,7 +10,7 @@ import numpy as np
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.connection import Connection, behave
 from vinegate.core.starting.courses import outcome_at
-from vinegate.core.starting.plant import Plant, place_on_axis
+from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.run_up import RunUp, at_speed_place, run_up, stop_after
 from vinegate.core.starting.trace import Course, Outcome, Piece, piece_between, sums, volts_along
 
@@ -19,6 +18,7 @@ _LEVELS = 13
 _WAITS = 6
 _SHOWN_PARTS = 60
 _TINY = 1e-12
+_NEARLY = 1e-9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,7 +73,7 @@ def ramped(plant: Plant, full: RunUp, ramp: Ramp) -> Course:
     enough = target if outcome_at(full, settles) is Outcome.REACHES else float(plant.points - 1)
     way = _march(grid, shares, ramp, enough)
     piece, rates = _piece(grid, shares, way)
-    place = place_on_axis(1 - float(way.speeds[-1]), plant.points)
+    place = float(np.interp(way.speeds[-1], plant.speed_pu, plant.axis))
     row = full.row("full")
     stop = stop_after(full, row, place)
     reached = outcome_at(full, stop)
@@ -100,74 +100,84 @@ def ramped(plant: Plant, full: RunUp, ramp: Ramp) -> Course:
     )
 
 
+@dataclass(slots=True)
+class _Log:
+    """Collects a way while it is marched."""
+
+    times: list[float]
+    speeds: list[float]
+    held: list[float]
+
+    def add(self, time: float, speed: float, held: float) -> None:
+        self.times.append(time)
+        self.speeds.append(speed)
+        self.held.append(held)
+
+
+class _Gain:
+    """Acceleration and how fast it rises with the volts: at rest, and in the middle of each step between two speeds."""
+
+    def __init__(self, grid: RunUp, shares: Array, ramp: Ramp, enough: float) -> None:
+        plant, spare = grid.plant, grid.spare_nm
+        rate = 1 / (plant.inertia_kgm2 * plant.synchronous_rad_s)
+        middle = (spare[:, :-1] + spare[:, 1:]) / 2
+        last, part = int(enough), enough - int(enough)
+        if last < plant.points - 1:  # the last step ends inside its cell
+            middle[:, last] = spare[:, last] + part / 2 * (spare[:, last + 1] - spare[:, last])
+        self.cells: list[list[float]] = (middle * rate).T.tolist()
+        self.rest: list[float] = (spare[:, 0] * rate).tolist()
+        self.ramp, self.first_square = ramp, float(shares[0]) ** 2
+        self.per_level = (_LEVELS - 1) / (1.0 - self.first_square) if self.first_square < 1 else 0.0
+
+    def __call__(self, cell: list[float], at: float) -> tuple[float, float]:
+        square, slope = self.ramp.squared(at)
+        level = min(max((square - self.first_square) * self.per_level, 0.0), _LEVELS - 1 - 1e-9)
+        row = int(level)
+        low, high = cell[row], cell[row + 1]
+        return low + (level - row) * (high - low), (high - low) * self.per_level * slope
+
+    def waits(self, cell: list[float], now: float) -> float:
+        """The moment at which the rising volts balance the load, by Newton; the ramp's end at the latest."""
+        begun, last = now, self.ramp.ends_s * (1 - 1e-9)  # at its very end the ramp no longer rises
+        value, rise = self(cell, now)
+        for _ in range(_WAITS if value <= 0 else 0):
+            if rise <= _TINY:
+                break
+            now = min(max(now - value / rise, begun), last)
+            value, rise = self(cell, now)
+        return self.ramp.ends_s if value < -_NEARLY and rise > _TINY else now
+
+
 def _march(grid: RunUp, shares: Array, ramp: Ramp, enough: float) -> _Way:
     """From speed to speed: `Δω = a·Δt + ½·a'·Δt²` solved for Δt, `a` at the step's middle, `a'` by the rising volts.
 
     Where it does not gain, it waits until the volts have risen so far. Ends at speed, or with the ramp.
     """
-    plant = grid.plant
-    rate = 1 / (plant.inertia_kgm2 * plant.synchronous_rad_s)
-    last, part = int(enough), enough - int(enough)
-    middle = (grid.spare_nm[:, :-1] + grid.spare_nm[:, 1:]) / 2
-    if last < plant.points - 1:  # the last step ends inside its cell
-        middle[:, last] = grid.spare_nm[:, last] + part / 2 * (grid.spare_nm[:, last + 1] - grid.spare_nm[:, last])
-    middle = (middle * rate).T.tolist()
-    speed_at = plant.speed_pu.tolist()
-    first_square = float(shares[0]) ** 2
-    most_level = _LEVELS - 1 - 1e-9
-    per_level = (_LEVELS - 1) / (1.0 - first_square) if first_square < 1 else 0.0
-    times, speeds, held = [0.0], [0.0], [ramp.kick or ramp.held(ramp.kick_s)]
-    now, index, speed, longest = ramp.kick_s, 0, 0.0, ramp.ramp_s / _SHOWN_PARTS
+    gain, speeds = _Gain(grid, shares, ramp, enough), grid.plant.speed_pu.tolist()
+    log = _Log([0.0], [0.0], [ramp.kick or ramp.held(ramp.kick_s)])
+    now, index, speed = ramp.kick_s, 0, 0.0
     if ramp.kick_s > 0:
         index, speed = _kicked(grid, shares, ramp)
-        times.append(now)
-        speeds.append(speed)
-        held.append(ramp.kick)
-
-    def gain(at: float) -> tuple[float, float]:
-        square, slope = ramp.squared(at)
-        level = min(max((square - first_square) * per_level, 0.0), most_level)
-        row = int(level)
-        low, high = middle[index][row], middle[index][row + 1]
-        return low + (level - row) * (high - low), (high - low) * per_level * slope
-
-    while index < plant.points - 1 and index < enough:
-        step = (speed_at[index + 1] if index + 1 <= enough else _speed_at(speed_at, enough)) - speed
-        value, rise = gain(now)
-        if value <= 0 and rise > _TINY:
-            now = _until_it_gains(gain, now, ramp.ends_s)
-            value, rise = gain(now)
-        if now > times[-1]:
-            times.append(now)
-            speeds.append(speed)
-            held.append(ramp.held(now))
+        log.add(now, speed, ramp.kick)
+    while index < len(speeds) - 1 and index < enough and now < ramp.ends_s * (1 - 1e-12):
+        step = (speeds[index + 1] if index + 1 <= enough else _speed_at(speeds, enough)) - speed
+        if speed == 0.0:  # static friction must be broken first: it fades as soon as the machine turns
+            now = gain.waits(gain.rest, now)
+        now = gain.waits(gain.cells[index], now)
+        value, rise = gain(gain.cells[index], now)
         value = max(value, 0.0)
+        if now > log.times[-1]:
+            log.add(now, speed, ramp.held(now))
         if now >= ramp.ends_s or (value <= _TINY and rise <= _TINY):
             break
         takes = (math.sqrt(value**2 + 2 * rise * step) - value) / rise if rise > _TINY else step / value
         takes = min(takes, ramp.ends_s - now)
-        parts = 1 + int(takes / longest)  # a slow step is shown in parts: the volts rise on meanwhile
-        for part_of in range(1, parts + 1):
-            t = takes * part_of / parts
-            times.append(now + t)
-            speeds.append(speed + value * t + 0.5 * rise * t**2)
-            held.append(ramp.held(now + t))
-        now, speed = times[-1], speeds[-1]
-        index += 1
-        if ramp.ends_s - now < 1e-12:
-            break
-    return _Way(np.array(times), np.array(speeds), np.array(held))
-
-
-def _until_it_gains(gain: Callable[[float], tuple[float, float]], now: float, ends_s: float) -> float:
-    """The moment at which the rising volts balance the load, by Newton; the ramp's end at the latest."""
-    begun = now
-    for _ in range(_WAITS):
-        value, rise = gain(now)
-        if rise <= _TINY:
-            break
-        now = min(max(now - value / rise, begun), ends_s)
-    return now
+        parts = 1 + int(takes * _SHOWN_PARTS / ramp.ramp_s)  # a slow step is shown in parts: the volts rise meanwhile
+        for part in range(1, parts + 1):
+            t = takes * part / parts
+            log.add(now + t, speed + value * t + 0.5 * rise * t**2, ramp.held(now + t))
+        now, speed, index = log.times[-1], log.speeds[-1], index + 1
+    return _Way(np.array(log.times), np.array(log.speeds), np.array(log.held))
 
 
 def _speed_at(speed_at: list[float], place: float) -> float:
@@ -196,7 +206,7 @@ def _piece(grid: RunUp, shares: Array, way: _Way) -> tuple[Piece, dict[str, Arra
     """What the ramp does along its course: currents and volts go with the share of volts, torques with its square."""
     plant, behaviour = grid.plant, grid.behaviour
     level = _level(shares, way.held)
-    place = np.clip([place_on_axis(1 - float(s), plant.points) for s in way.speeds], 0, plant.points - 1 - 1e-9)
+    place = np.clip(np.interp(way.speeds, plant.speed_pu, plant.axis), 0, plant.points - 1 - 1e-9)
     row, column = np.minimum(level.astype(int), len(shares) - 2), place.astype(int)
     as_torque, b = level - row, place - column
     as_current = np.clip((way.held - shares[row]) / (shares[row + 1] - shares[row]), 0, 1)

@@ -8,7 +8,7 @@ import numpy as np
 
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.connection import Behaviour
-from vinegate.core.starting.plant import Plant, place_on_axis, read_at
+from vinegate.core.starting.plant import Plant, read_at
 
 AT_SPEED = 0.98  # of the operating speed: the rest is approached without end
 _LEAST_TORQUE_PU = 1e-4
@@ -113,4 +113,4 @@ def stop_after(runs: RunUp, row: int, place: float) -> float:
 def at_speed_place(runs: RunUp, stop: float) -> float:
     """Index of the speed that counts as reached: 98 % of the one where the machine settles."""
     target = AT_SPEED * runs.speed_pu_at(stop)
-    return min(place_on_axis(1 - target, runs.plant.points), float(runs.plant.points - 1))
+    return float(np.interp(target, runs.plant.speed_pu, runs.plant.axis))
