@@ -173,3 +173,30 @@ def test_codes_are_read_on_the_plate_and_on_the_shelf(sign_in, circuit):
     shelf = ines.get("/codes?q=IP55+IC411").get_data(as_text=True)
     assert "jets from any side" in shelf
     assert "No code known here" in ines.get("/codes?q=zzz").get_data(as_text=True)
+
+
+@pytest.mark.parametrize(
+    ("kind", "title", "said"),
+    [
+        ("dc-shunt", "DC, shunt motor", "not simulated here"),
+        ("wound", "Three-phase wound rotor motor", "slip rings"),
+        ("capacitor-start", "Single-phase, capacitor start motor", "its starting winding needs full volts"),
+    ],
+)
+def test_the_plate_and_the_start_follow_the_kind_of_machine(sign_in, circuit, kind, title, said):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", {"f:plate.kind": kind, "was:plate.kind": ""})
+    page = ines.get(f"{circuit}/plate").get_data(as_text=True)
+    assert title in page
+    assert ("plate-field_volts" in page) is (kind == "dc-shunt")
+    assert ("plate-start_capacitor" in page) is (kind == "capacitor-start")
+    assert said in ines.get(f"{circuit}/start").get_data(as_text=True)
+    assert ines.get(f"{circuit}/machine").status_code == 200
+
+
+def test_a_printed_sheet_has_the_comparison_and_says_which_board(sign_in, circuit):
+    page = sign_in("ines").get(f"{circuit}/print").get_data(as_text=True)
+    assert "Ways to start compared" in page
+    assert "strip-drawing" in page
+    assert 'role="slider"' not in page
+    assert "Name, board 1" in page

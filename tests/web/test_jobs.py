@@ -87,7 +87,9 @@ def test_schedule_follows_a_change_and_plans_only_what_changed(app, sign_in, job
     from vinegate.web.jobs import schedule
 
     planned = []
-    monkeypatch.setattr(schedule, "plan_raw", lambda *args, real=schedule.plan_raw: planned.append(1) or real(*args))
+    monkeypatch.setattr(
+        schedule, "plan_raw", lambda *args, real=schedule.plan_raw, **more: planned.append(1) or real(*args, **more)
+    )
     ines = sign_in("ines")
     ines.post(f"/jobs/{job}/circuits", {"tag": "A-1"})
     ines.get(f"/jobs/{job}")

@@ -94,8 +94,11 @@ def in_order(missing: Iterable[Missing]) -> tuple[Missing, ...]:
     return tuple(sorted(once.values(), key=lambda item: _PLACE[item.path]))
 
 
-def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()) -> Plan:
-    """Plan one circuit. Pure: the same facts give the same plan; missing facts shrink it and are named."""
+def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = (), *, both_sources: bool = True) -> Plan:
+    """Plan one circuit. Pure: the same facts give the same plan; missing facts shrink it and are named.
+
+    Without `both_sources` the source not in use is left out, which is a third quicker.
+    """
     rules = rule_set(job.rules)
     motor, supply = Sheet("plate", "Motor"), Sheet("supply", "Supply")
     wiring, start, guard = Sheet("wiring", "Wiring"), Sheet("start", "Start"), Sheet("overload", "Overload")
@@ -123,6 +126,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         frequency_hz=hertz,
         stall_hot=_on(model, "machine.stall_hot"),
         inertia_limit=_on(model, "machine.load_inertia"),
+        both_sources=both_sources,
     )
     study = plan_start(start, job, circuit, rules, given)
     motor_contribution(supply, inrush)
@@ -161,8 +165,10 @@ def _on(sheet: Sheet, key: str) -> Figure | None:
     return next((figure for figure in sheet.figures if figure.key == key), None)
 
 
-def plan_raw(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[str, Any]) -> Plan:
+def plan_raw(
+    rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[str, Any], *, both_sources: bool = True
+) -> Plan:
     """Plan a circuit from facts as typed: what pages, files and the command share."""
     job, job_errors = read_job(job_raw, rules)
     circuit, circuit_errors = read_circuit(circuit_raw)
-    return plan_circuit(job, circuit, job_errors + circuit_errors)
+    return plan_circuit(job, circuit, job_errors + circuit_errors, both_sources=both_sources)

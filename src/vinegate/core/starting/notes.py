@@ -30,6 +30,7 @@ def notes_on(plant: Plant, found: Comparison, job: Job, circuit: Circuit, words:
         _resonance(plant, job, rows),
         _harmonics(found),
         _soft_stop(plant, circuit),
+        _reversing(found, circuit),
     ]
     return [text for text in said if text]
 
@@ -94,6 +95,17 @@ def _harmonics(found: Comparison) -> str:
     return (
         "It makes harmonics while it works (IEEE 519:2022, IEC 61000-3-12): a soft starter until its bypass closes, "
         "a drive all the time."
+    )
+
+
+def _reversing(found: Comparison, circuit: Circuit) -> str:
+    if circuit.start.reversing != "yes":
+        return ""
+    if found.chosen == "drive":
+        return "Reversing: the drive turns the field itself; no contactors on its output."
+    return (
+        "Reversing needs a second line contactor, interlocked electrically and mechanically with the first; reversed "
+        "while it still turns, the machine is plugged, at a little over its locked-rotor current."
     )
 
 

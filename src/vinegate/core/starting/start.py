@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.gate import Gate, Verdict, at_least, at_most, unknown
@@ -17,19 +15,15 @@ from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.compare import Comparison, MethodRow
-from vinegate.core.starting.connection import FULL, behave
 from vinegate.core.starting.dip import StartPoint
-from vinegate.core.starting.first_moment import first_moment
+from vinegate.core.starting.first_moment import Moment, first_moment
 from vinegate.core.starting.locked_rotor import LockedRotor
-from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.study import Known, study
-from vinegate.core.starting.trace import Outcome
+from vinegate.core.starting.used_figures import used_figures
 from vinegate.core.starting.wye_delta import wye_delta_gate
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed
-from vinegate.core.working import Figure, Provenance
-
-_HAND_SPEEDS = (0.1, 0.3, 0.5, 0.7, 0.9)
+from vinegate.core.working import Figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,6 +60,7 @@ class Given:
     frequency_hz: float | None
     stall_hot: Figure | None
     inertia_limit: Figure | None
+    both_sources: bool = True
 
 
 def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: Given) -> StartStudy:
@@ -93,37 +88,12 @@ def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: 
         method: _terminals_gate(point, floor, needs, given.run)
         for method, point in (("full-voltage", moment.full), ("wye-delta", moment.wye), ("part-winding", moment.full))
     }
-    known = _known(given)
-    found = None
-    if known is not None:
-        found, plant = study(
-            sheet,
-            job,
-            circuit,
-            rules,
-            known,
-            moment=moment,
-            wye_delta=eligible,
-            terminals={key: gate for key, gate in at_terminals.items() if gate.verdict is not Verdict.UNKNOWN},
-            stall_hot_s=given.stall_hot.value if given.stall_hot else None,
-            inertia_limit=given.inertia_limit.value if given.inertia_limit else None,
-            inertia_source=given.inertia_limit.source if given.inertia_limit else "",
-        )
-        _chosen_figures(sheet, found, plant, rules)
-    wye_name = f"{rules.words.wye.capitalize()}-delta"
+    found = _studied(sheet, job, circuit, rules, given, moment, eligible, at_terminals)
     by_wye = (found.chosen if found else circuit.start.method) == "wye-delta"
-    full_gate = _dip_gate("start.dip_full", rules.words.across_the_line, moment.full, limit, needs)
-    wye_needs = needs if wye_possible else (*needs, f"a {wye_name.lower()} plate")
-    wye_gate = _dip_gate("start.dip_wye", wye_name, moment.wye, limit, wye_needs)
-    sheet.gates += [
-        replace(eligible, weighs=by_wye),
-        replace(full_gate, weighs=False),
-        *([replace(wye_gate, weighs=False)] if moment.wye is not None else []),
-    ]
+    full_gate, wye_gate = _first_dips(sheet, rules, moment, limit, needs, eligible, by_wye=by_wye)
+    used = found.row(found.chosen) if found else None
     dip_gate = replace(wye_gate if by_wye else full_gate, key="start.dip")
-    used = None
-    if found is not None:
-        used = found.row(found.chosen)
+    if used is not None:
         dip_gate = _put_gates(sheet, used, dip_gate)
     elif circuit.start.method not in (None, "full-voltage", "wye-delta"):
         dip_gate = unknown("start.dip", "Dip at the board", (*needs, "the load") if not circuit.load.kind else needs)
@@ -139,6 +109,61 @@ def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: 
         eligible=eligible,
         comparison=found,
     )
+
+
+def _studied(
+    sheet: Sheet,
+    job: Job,
+    circuit: Circuit,
+    rules: RuleSet,
+    given: Given,
+    moment: Moment,
+    eligible: Gate,
+    at_terminals: Mapping[str, Gate],
+) -> Comparison | None:
+    """The comparison, and the used way's figures on the sheet; None while a part is missing."""
+    known = _known(given)
+    if known is None:
+        return None
+    found, plant = study(
+        sheet,
+        job,
+        circuit,
+        rules,
+        known,
+        moment=moment,
+        wye_delta=eligible,
+        terminals={key: gate for key, gate in at_terminals.items() if gate.verdict is not Verdict.UNKNOWN},
+        stall_hot_s=given.stall_hot.value if given.stall_hot else None,
+        inertia_limit=given.inertia_limit.value if given.inertia_limit else None,
+        inertia_source=given.inertia_limit.source if given.inertia_limit else "",
+        both_sources=given.both_sources,
+    )
+    used_figures(sheet, found, plant, rules)
+    return found
+
+
+def _first_dips(
+    sheet: Sheet,
+    rules: RuleSet,
+    moment: Moment,
+    limit: Figure | None,
+    needs: tuple[str, ...],
+    eligible: Gate,
+    *,
+    by_wye: bool,
+) -> tuple[Gate, Gate]:
+    """Dip gates of the first moment, full voltage and wye-delta, put on the sheet to inform."""
+    name = f"{rules.words.wye.capitalize()}-delta"
+    possible = eligible.verdict in (Verdict.OPEN, Verdict.AJAR)
+    full = _dip_gate("start.dip_full", rules.words.across_the_line, moment.full, limit, needs)
+    wye = _dip_gate(
+        "start.dip_wye", name, moment.wye, limit, needs if possible else (*needs, f"a {name.lower()} plate")
+    )
+    sheet.gates += [replace(eligible, weighs=by_wye), replace(full, weighs=False)]
+    if moment.wye is not None:
+        sheet.gates.append(replace(wye, weighs=False))
+    return full, wye
 
 
 def _known(given: Given) -> Known | None:
@@ -167,75 +192,6 @@ def _put_gates(sheet: Sheet, used: MethodRow, dip: Gate) -> Gate:
         return dip
     sheet.gates += [gate for gate in used.gates if gate.key not in ("start.dip", "start.terminals")]
     return next((gate for gate in used.gates if gate.key == "start.dip"), dip)
-
-
-def _chosen_figures(sheet: Sheet, found: Comparison, plant: Plant, rules: RuleSet) -> None:
-    """The used way's figures, and a hand check of its time from five speeds."""
-    row = found.row(found.chosen)
-    if row.outcome is None:
-        return
-    simulated = f"{row.name}, simulated with network, machine and load over {plant.points} speeds"
-
-    def put(key: str, name: str, symbol: str, value: float | None, unit: str, source: str = simulated) -> None:
-        if value is not None:
-            sheet.given(key, name, symbol, value, unit, provenance=Provenance.ESTIMATED, source=source)
-
-    put("used.current", "Largest line current", "I_max", row.peak_a, "A")
-    put("used.times", f"the same, of {rules.words.full_load_symbol}", "k_max", row.times_rated, "")
-    put("used.dip", "Largest dip at the main board", "ΔU_u", row.dip_pct, "%")
-    put("used.terminals", "Least volts at the terminals, of plate volts", "u_u", row.terminal_least_pct, "%")
-    put("used.start_torque", "Torque at rest, of rated", "T_0", row.start_torque_pct, "%")
-    put("used.margin", "Least torque to spare, of rated", "m_T", row.margin_pct, "%")
-    put("used.time", "Time to speed", "t_a", row.time_s, "s")
-    put("used.heat", "Heat, of what it bears from hot", "q", row.heat_pct, "%")
-    if row.overload_pct is not None:
-        put("used.overload", "Overload's heat at the end, of class 10's earliest trip", "q_OL", row.overload_pct, "%")
-    if row.spike is not None:
-        opened = "band over the residual's angle; Kovács and Rácz 1959, chapter 3"
-        put("used.spike_low", "Reclosing, residual in phase", "I_re1", row.spike.least_a, "A", opened)
-        put("used.spike", "Reclosing, residual opposed", "I_re2", row.spike.most_a, "A", opened)
-        put("used.spike_peak", "the same as first-cycle peak", "i_re", row.spike.peak_a, "A", opened)
-        put("used.residual", "Residual volts left", "e_r", 100 * row.spike.residual_pu, "%", opened)
-        put("used.decay", "Time constant of the open rotor", "τ_0", row.spike.decay_s, "s", opened)
-    if row.method == "full-voltage" and row.outcome is Outcome.REACHES:
-        _time_by_hand(sheet, plant, row)
-
-
-def _time_by_hand(sheet: Sheet, plant: Plant, row: MethodRow) -> None:
-    """`t ≈ J·ω/5·Σ 1/T_i`, accelerating torque at five speeds."""
-    spare = (behave(plant, [FULL]).torque - plant.load_nm)[0]
-    strip = row.strip
-    assert strip is not None
-    top = strip.speed_pu[-1]
-    inputs = []
-    for number, share in enumerate(_HAND_SPEEDS, start=1):
-        value = float(np.interp(share * top, plant.speed_pu, spare))
-        inputs.append(
-            sheet.given(
-                f"hand.torque_{number}",
-                f"Accelerating torque at {100 * share:.0f} % of the way",
-                f"T_a{number}",
-                value,
-                "N·m",
-                provenance=Provenance.ESTIMATED,
-                source="machine less load, at the volts it has",
-            )
-        )
-    inertia = sheet.given("hand.inertia", "Inertia", "J", plant.inertia_kgm2, "kg·m²", provenance=Provenance.ESTIMATED)
-    omega = sheet.given(
-        "hand.omega", "Speed gained", "ω", top * plant.synchronous_rad_s, "rad/s", provenance=Provenance.ESTIMATED
-    )
-    mean = sum(1 / figure.value for figure in inputs) / 5
-    sheet.work(
-        "hand.time",
-        "Time to speed by hand",
-        "t_hand",
-        inertia.value * omega.value * mean,
-        "s",
-        formula="J·ω/5·(" + "+".join(f"1/{figure.symbol}" for figure in inputs) + ")",
-        inputs=(inertia, omega, *inputs),
-        source="midpoint rule over five speeds; a check on the line above",
-    )
 
 
 def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: str, by: str | None) -> Figure | None:

@@ -71,8 +71,9 @@ def study(
     stall_hot_s: float | None,
     inertia_limit: float | None,
     inertia_source: str,
+    both_sources: bool,
 ) -> tuple[Comparison, Plant]:
-    """Simulate, judge, compare. Notes go on the sheet."""
+    """Simulate, judge, compare. Notes go on the sheet. The source not in use is looked at where `both_sources` asks."""
     network = known.feed.network
     assert network is not None
     plant = _plant(known, network, circuit)
@@ -111,7 +112,9 @@ def study(
         words=rules.words,
     )
     sheet.notes += notes_on(plant, found, job, circuit, rules.words)
-    return replace(found, other=_on_the_other(job, circuit, rules, known, loss_share, stall_hot_s, possible)), plant
+    if both_sources:
+        found = replace(found, other=_on_the_other(job, circuit, rules, known, loss_share, stall_hot_s, possible))
+    return found, plant
 
 
 def _plant(known: Known, network: Network, circuit: Circuit) -> Plant:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -10,7 +11,7 @@ from vinegate.core.field import Fact, FieldError, choice
 from vinegate.core.plate.codes import Meaning, decode
 from vinegate.core.plate.kind import Family, family_of, shown
 from vinegate.core.supply.facts import METALS
-from vinegate.store.drafts import Change, Conflict
+from vinegate.store.drafts import Change, Conflict, Writer
 from vinegate.store.jobs import Raw
 
 METAL_FOR_PATTERNS = choice("Metal", METALS)
@@ -185,3 +186,14 @@ def origins(fields: Mapping[str, FormField], circuit: Raw) -> list[Origin]:
         for path, field in fields.items()
         if field.text
     ]
+
+
+def writer_of(form: Mapping[str, str]) -> Writer:
+    """Which page a form comes from, and what it has seen; a page without a token is one of its own."""
+
+    def number(name: str) -> int:
+        text = form.get(name, "")
+        return int(text) if text.isdigit() and len(text) < 10 else 0
+
+    page = form.get("page", "")[:40] or str(uuid.uuid4())
+    return Writer(page=page, sequence=number("sequence"), seen_save=number("seen"))

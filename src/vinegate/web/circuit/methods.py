@@ -84,6 +84,7 @@ class Method:
     spike: str
     verdict: Verdict
     why: str
+    gates: str
     chosen: bool
     recommended: bool
 
@@ -113,6 +114,7 @@ def methods(plan: Plan) -> tuple[Method, ...]:
             spike="–" if row.spike is None else f"{row.spike.most_a:.0f}",
             verdict=row.verdict,
             why=row.why,
+            gates="\n".join(f"{gate.verdict}: {gate.name}. {gate.sentence}" for gate in row.gates),
             chosen=row.chosen,
             recommended=row.recommended,
         )
@@ -167,6 +169,7 @@ def _first_moment(plan: Plan) -> tuple[Method, ...]:
                 spike="–",
                 verdict=gate.verdict,
                 why=gate.sentence,
+                gates="",
                 chosen=(prefix == "wye") is by_wye,
                 recommended=False,
             )

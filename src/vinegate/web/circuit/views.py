@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import uuid
 from dataclasses import dataclass
 from typing import Any
 
@@ -20,7 +19,7 @@ from vinegate.core.plate.terminals import Links, links_for
 from vinegate.core.rules import rule_set
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
 from vinegate.store import drafts, jobs, revisions
-from vinegate.store.drafts import Conflict, OtherSave, Saved, Writer
+from vinegate.store.drafts import Conflict, OtherSave, Saved
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit, Revision, revision_letter
 from vinegate.web.circuit.form import (
@@ -31,6 +30,7 @@ from vinegate.web.circuit.form import (
     labels,
     origins,
     plate_title,
+    writer_of,
 )
 from vinegate.web.circuit.line import leading, line, tally
 from vinegate.web.circuit.machine import asked, chart_of, curves_csv, load_chart_of
@@ -66,15 +66,15 @@ class _Planned:
     plan: Plan
 
 
-def _planned(access: Access, job_raw: Raw, circuit_raw: Raw) -> _Planned:
+def _planned(access: Access, job_raw: Raw, circuit_raw: Raw, *, both_sources: bool = True) -> _Planned:
     job, job_errors = read_job(job_raw, access.rules)
     circuit, circuit_errors = read_circuit(circuit_raw)
-    plan = plan_circuit(job, circuit, job_errors + circuit_errors)
+    plan = plan_circuit(job, circuit, job_errors + circuit_errors, both_sources=both_sources)
     return _Planned(job_raw=job_raw, circuit_raw=circuit_raw, job=job, circuit=circuit, plan=plan)
 
 
-def _draft(access: Access, circuit: Circuit) -> _Planned:
-    return _planned(access, access.facts, jobs.loads(circuit.facts))
+def _draft(access: Access, circuit: Circuit, *, both_sources: bool = True) -> _Planned:
+    return _planned(access, access.facts, jobs.loads(circuit.facts), both_sources=both_sources)
 
 
 @blueprint.get("/")
@@ -92,7 +92,7 @@ def sheet(job_id: int, tag: str, station: str) -> str:
     """The line with the sheet of one station."""
     access = access_to(job_id)
     circuit = jobs.circuit_by_tag(access, tag)
-    context = _context(access, circuit, station, _draft(access, circuit))
+    context = _context(access, circuit, station, _draft(access, circuit, both_sources=station == "start"))
     return render_template("circuit/sheet.html", **context)
 
 
@@ -108,30 +108,22 @@ def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int
     if not access.may_edit:
         abort(403)
     circuit = jobs.circuit_by_tag(access, tag)
-    saved = drafts.save(access, circuit, changes_in(request.form), _writer())
+    saved = drafts.save(access, circuit, changes_in(request.form), writer_of(request.form))
     live = "X-Live" in request.headers
     if not live and not saved.conflicts:
         anchor = "working" if request.form.get("working") else None
         return redirect(url_for(".sheet", job_id=job_id, tag=tag, station=station, _anchor=anchor))
-    context = _context(access, circuit, station, _planned(access, saved.job_facts, saved.circuit_facts), saved)
+    planned = _planned(access, saved.job_facts, saved.circuit_facts, both_sources=station == "start")
+    context = _context(access, circuit, station, planned, saved)
     page = render_template("circuit/_live.html" if live else "circuit/sheet.html", **context)
     return page, 409 if saved.conflicts else 200
-
-
-def _writer() -> Writer:
-    def number(name: str) -> int:
-        text = request.form.get(name, "")
-        return int(text) if text.isdigit() and len(text) < 10 else 0
-
-    page = request.form.get("page", "")[:40] or str(uuid.uuid4())
-    return Writer(page=page, sequence=number("sequence"), seen_save=number("seen"))
 
 
 def _context(
     access: Access, circuit: Circuit, station: str, planned: _Planned, saved: Saved | None = None
 ) -> dict[str, Any]:
     """Everything the sheet's templates show."""
-    plan, writer = planned.plan, _writer()
+    plan, writer = planned.plan, writer_of(request.form)
     conflicts: tuple[Conflict, ...] = saved.conflicts if saved else ()
     others: tuple[OtherSave, ...] = saved.others if saved else ()
     entry = saved.entry if saved else None

@@ -71,7 +71,7 @@ def _key(access: Access, circuit: Circuit) -> str:
 
 
 def _summary(access: Access, circuit: Circuit) -> dict[str, Any]:
-    return summarise(plan_raw(access.rules, access.facts, jobs.loads(circuit.facts)))
+    return summarise(plan_raw(access.rules, access.facts, jobs.loads(circuit.facts), both_sources=False))
 
 
 def _row(circuit: Circuit, summary: dict[str, Any]) -> Row:

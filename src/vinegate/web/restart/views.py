@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import uuid
 from dataclasses import dataclass
 from typing import Any
 
@@ -18,8 +17,9 @@ from vinegate.core.summary import profile_from
 from vinegate.drawing.restart_chart import restart_chart
 from vinegate.drawing.scene import svg
 from vinegate.store import drafts, jobs
-from vinegate.store.drafts import Change, Conflict, Writer
+from vinegate.store.drafts import Change, Conflict
 from vinegate.store.jobs import Access
+from vinegate.web.circuit.form import writer_of
 from vinegate.web.jobs.schedule import summaries
 from vinegate.web.jobs.views import access_to
 
@@ -68,7 +68,7 @@ def save(job_id: int) -> str | Redirect | tuple[str, int]:
     for circuit in jobs.circuits(access):
         changes = _changes(circuit.tag)
         if changes:
-            saved = drafts.save(access, circuit, changes, _writer())
+            saved = drafts.save(access, circuit, changes, writer_of(request.form))
             conflicts += [(circuit.tag, conflict) for conflict in saved.conflicts]
     if "X-Live" not in request.headers and not conflicts:
         return redirect(url_for(".show", job_id=job_id))
@@ -87,17 +87,8 @@ def _changes(tag: str) -> dict[str, Change]:
     return found
 
 
-def _writer() -> Writer:
-    def number(name: str) -> int:
-        text = request.form.get(name, "")
-        return int(text) if text.isdigit() and len(text) < 10 else 0
-
-    page = request.form.get("page", "")[:40] or str(uuid.uuid4())
-    return Writer(page=page, sequence=number("sequence"), seen_save=number("seen"))
-
-
 def _context(access: Access, conflicts: list[tuple[str, Conflict]] | None = None) -> dict[str, Any]:
-    writer = _writer()
+    writer = writer_of(request.form)
     return {
         "access": access,
         "page_data": _page(access),
