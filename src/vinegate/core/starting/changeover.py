@@ -45,7 +45,7 @@ def change_over(runs: RunUp, first: str, then: str, *, dip_limit_pu: float | Non
     step = np.abs(runs.behaviour.line[after]) * runs.plant.amps_per_pu
     inrush = float(np.abs(runs.behaviour.line[row, 0])) * runs.plant.amps_per_pu
     floor_pu = 0.0 if dip_limit_pu is None else before_pu * (1 - dip_limit_pu)
-    too_much = step > inrush if dip_limit_pu is None else volts_along(runs, after)[0] < floor_pu
+    too_much = step > inrush if dip_limit_pu is None else volts_along(runs.behaviour)[after, 0] < floor_pu
     bad = np.flatnonzero(too_much)
     place = float(bad[-1] + 1) if bad.size else 0.0
     axis, speed = runs.plant.axis, runs.plant.speed_pu

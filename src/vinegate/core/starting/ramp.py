@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from vinegate.core.machine.circuit import Array
-from vinegate.core.starting.connection import Connection, behave
+from vinegate.core.starting.connection import Behaviour, Connection, behave
 from vinegate.core.starting.courses import outcome_at
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.run_up import RunUp, at_speed_place, run_up, stop_after
@@ -50,9 +50,22 @@ class Ramp:
         share = begun + left * done
         return share * share, 2 * share * left / self.ramp_s
 
-    def held(self, t: float) -> float:
-        """Share of volts at a time past the kick."""
-        return math.sqrt(self.squared(t)[0])
+    def held_along(self, times: Array) -> Array:
+        """Share of volts at these times, the kick's while it lasts."""
+        done = np.clip((times - self.kick_s) / self.ramp_s, 0, 1)
+        even = self.initial + (1 - self.initial) * done
+        of_torque = np.sqrt(self.initial**2 + (1 - self.initial**2) * done)
+        ramp = of_torque if self.of_torque else even
+        return np.asarray(np.where(times < self.kick_s, self.kick, ramp))
+
+
+@dataclass(frozen=True, slots=True)
+class _Grid:
+    """Torque to spare at levels of volts and speeds: (levels, speeds)."""
+
+    plant: Plant
+    behaviour: Behaviour
+    spare_nm: Array
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +80,8 @@ class _Way:
 def ramped(plant: Plant, full: RunUp, ramp: Ramp) -> Course:
     """The start on the ramp, and on full volts after it. A machine that a kick does not keep moving starts anew."""
     shares = np.sqrt(np.linspace(min(ramp.initial, ramp.kick or 1.0) ** 2, 1.0, _LEVELS))
-    grid = run_up(plant, behave(plant, [Connection(key=f"{s:.4f}", hold=float(s)) for s in shares]))
+    behaviour = behave(plant, [Connection(key=f"{s:.4f}", hold=float(s)) for s in shares])
+    grid = _Grid(plant, behaviour, behaviour.torque - plant.load_nm)
     settles = stop_after(full, full.row("full"), 0.0)
     target = at_speed_place(full, settles)
     enough = target if outcome_at(full, settles) is Outcome.REACHES else float(plant.points - 1)
@@ -100,24 +114,10 @@ def ramped(plant: Plant, full: RunUp, ramp: Ramp) -> Course:
     )
 
 
-@dataclass(slots=True)
-class _Log:
-    """Collects a way while it is marched."""
-
-    times: list[float]
-    speeds: list[float]
-    held: list[float]
-
-    def add(self, time: float, speed: float, held: float) -> None:
-        self.times.append(time)
-        self.speeds.append(speed)
-        self.held.append(held)
-
-
 class _Gain:
     """Acceleration and how fast it rises with the volts: at rest, and in the middle of each step between two speeds."""
 
-    def __init__(self, grid: RunUp, shares: Array, ramp: Ramp, enough: float) -> None:
+    def __init__(self, grid: _Grid, shares: Array, ramp: Ramp, enough: float) -> None:
         plant, spare = grid.plant, grid.spare_nm
         rate = 1 / (plant.inertia_kgm2 * plant.synchronous_rad_s)
         middle = (spare[:, :-1] + spare[:, 1:]) / 2
@@ -126,7 +126,7 @@ class _Gain:
             middle[:, last] = spare[:, last] + part / 2 * (spare[:, last + 1] - spare[:, last])
         self.cells: list[list[float]] = (middle * rate).T.tolist()
         self.rest: list[float] = (spare[:, 0] * rate).tolist()
-        self.ramp, self.first_square = ramp, float(shares[0]) ** 2
+        self.ramp, self.ends_s, self.first_square = ramp, ramp.ends_s, float(shares[0]) ** 2
         self.per_level = (_LEVELS - 1) / (1.0 - self.first_square) if self.first_square < 1 else 0.0
 
     def __call__(self, cell: list[float], at: float) -> tuple[float, float]:
@@ -136,48 +136,51 @@ class _Gain:
         low, high = cell[row], cell[row + 1]
         return low + (level - row) * (high - low), (high - low) * self.per_level * slope
 
-    def waits(self, cell: list[float], now: float) -> float:
-        """The moment at which the rising volts balance the load, by Newton; the ramp's end at the latest."""
-        begun, last = now, self.ramp.ends_s * (1 - 1e-9)  # at its very end the ramp no longer rises
+    def waits(self, cell: list[float], now: float) -> tuple[float, float, float]:
+        """The moment from which the rising volts carry the load, by Newton, or the ramp's end; and the gain then."""
         value, rise = self(cell, now)
-        for _ in range(_WAITS if value <= 0 else 0):
-            if rise <= _TINY:
-                break
+        if value > 0 or rise <= _TINY:
+            return now, value, rise
+        begun, last = now, self.ends_s * (1 - 1e-9)  # at its very end the ramp no longer rises
+        for _ in range(_WAITS):
             now = min(max(now - value / rise, begun), last)
             value, rise = self(cell, now)
-        return self.ramp.ends_s if value < -_NEARLY and rise > _TINY else now
+            if rise <= _TINY:
+                break
+        return (self.ends_s, value, rise) if value < -_NEARLY else (now, value, rise)
 
 
-def _march(grid: RunUp, shares: Array, ramp: Ramp, enough: float) -> _Way:
+def _march(grid: _Grid, shares: Array, ramp: Ramp, enough: float) -> _Way:
     """From speed to speed: `Δω = a·Δt + ½·a'·Δt²` solved for Δt, `a` at the step's middle, `a'` by the rising volts.
 
     Where it does not gain, it waits until the volts have risen so far. Ends at speed, or with the ramp.
     """
-    gain, speeds = _Gain(grid, shares, ramp, enough), grid.plant.speed_pu.tolist()
-    log = _Log([0.0], [0.0], [ramp.kick or ramp.held(ramp.kick_s)])
-    now, index, speed = ramp.kick_s, 0, 0.0
+    gain, axis, ends = _Gain(grid, shares, ramp, enough), grid.plant.speed_pu.tolist(), ramp.ends_s
+    times, speeds, now, index, speed = [0.0], [0.0], ramp.kick_s, 0, 0.0
     if ramp.kick_s > 0:
         index, speed = _kicked(grid, shares, ramp)
-        log.add(now, speed, ramp.kick)
-    while index < len(speeds) - 1 and index < enough and now < ramp.ends_s * (1 - 1e-12):
-        step = (speeds[index + 1] if index + 1 <= enough else _speed_at(speeds, enough)) - speed
+        times, speeds = [0.0, now], [0.0, speed]
+    while index < len(axis) - 1 and index < enough and now < ends * (1 - 1e-12):
+        step = (axis[index + 1] if index + 1 <= enough else _speed_at(axis, enough)) - speed
         if speed == 0.0:  # static friction must be broken first: it fades as soon as the machine turns
-            now = gain.waits(gain.rest, now)
-        now = gain.waits(gain.cells[index], now)
-        value, rise = gain(gain.cells[index], now)
+            now, _, _ = gain.waits(gain.rest, now)
+        now, value, rise = gain.waits(gain.cells[index], now)
         value = max(value, 0.0)
-        if now > log.times[-1]:
-            log.add(now, speed, ramp.held(now))
-        if now >= ramp.ends_s or (value <= _TINY and rise <= _TINY):
+        if now > times[-1]:
+            times.append(now)
+            speeds.append(speed)
+        if now >= ends or (value <= _TINY and rise <= _TINY):
             break
         takes = (math.sqrt(value**2 + 2 * rise * step) - value) / rise if rise > _TINY else step / value
-        takes = min(takes, ramp.ends_s - now)
+        takes = min(takes, ends - now)
         parts = 1 + int(takes * _SHOWN_PARTS / ramp.ramp_s)  # a slow step is shown in parts: the volts rise meanwhile
         for part in range(1, parts + 1):
             t = takes * part / parts
-            log.add(now + t, speed + value * t + 0.5 * rise * t**2, ramp.held(now + t))
-        now, speed, index = log.times[-1], log.speeds[-1], index + 1
-    return _Way(np.array(log.times), np.array(log.speeds), np.array(log.held))
+            times.append(now + t)
+            speeds.append(speed + value * t + 0.5 * rise * t**2)
+        now, speed, index = times[-1], speeds[-1], index + 1
+    along = np.array(times)
+    return _Way(along, np.array(speeds), ramp.held_along(along))
 
 
 def _speed_at(speed_at: list[float], place: float) -> float:
@@ -185,7 +188,7 @@ def _speed_at(speed_at: list[float], place: float) -> float:
     return speed_at[low] + (place - low) * (speed_at[low + 1] - speed_at[low])
 
 
-def _kicked(grid: RunUp, shares: Array, ramp: Ramp) -> tuple[int, float]:
+def _kicked(grid: _Grid, shares: Array, ramp: Ramp) -> tuple[int, float]:
     """Where the kick brings it (index at or below, and speed); at rest again when the ramp's first volts fail it."""
     plant = grid.plant
     alone = run_up(plant, behave(plant, [Connection(key="kick", hold=ramp.kick)]))
@@ -202,7 +205,7 @@ def _level(shares: Array, held: Array) -> Array:
     return np.asarray(np.clip((held**2 - shares[0] ** 2) / span, 0, 1) * (len(shares) - 1))
 
 
-def _piece(grid: RunUp, shares: Array, way: _Way) -> tuple[Piece, dict[str, Array]]:
+def _piece(grid: _Grid, shares: Array, way: _Way) -> tuple[Piece, dict[str, Array]]:
     """What the ramp does along its course: currents and volts go with the share of volts, torques with its square."""
     plant, behaviour = grid.plant, grid.behaviour
     level = _level(shares, way.held)
@@ -216,7 +219,7 @@ def _piece(grid: RunUp, shares: Array, way: _Way) -> tuple[Piece, dict[str, Arra
         high = values[row + 1, column] * (1 - b) + values[row + 1, column + 1] * b
         return np.asarray(low * (1 - a) + high * a)
 
-    buses = np.stack([volts_along(grid, index) for index in range(len(shares))], axis=1)
+    buses = np.moveaxis(volts_along(behaviour), 1, 0)
     piece = Piece(
         key="ramp",
         time_s=way.times,

@@ -9,6 +9,7 @@ import numpy as np
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.connection import Behaviour
 from vinegate.core.starting.plant import Plant, read_at
+from vinegate.core.starting.trace import shown_of
 
 AT_SPEED = 0.98  # of the operating speed: the rest is approached without end
 _LEAST_TORQUE_PU = 1e-4
@@ -19,7 +20,7 @@ class RunUp:
     """Running integrals from rest, arrays (connections, speeds); not meaningful past `stop`, where torque runs out.
 
     `stop` is the fractional index of the first speed at which the machine no longer gains; the last index when it
-    gains all the way. `i2t` is of winding current over that at rest.
+    gains all the way. `i2t` is of winding current over that at rest; `shown` is what is drawn (`shown_of`).
     """
 
     plant: Plant
@@ -30,6 +31,7 @@ class RunUp:
     heat_j: Array
     i2t_s: Array
     stop: Array
+    shown: Array
 
     def row(self, key: str) -> int:
         return self.behaviour.at(key)
@@ -63,11 +65,13 @@ def run_up(plant: Plant, behaviour: Behaviour) -> RunUp:
         return np.asarray(np.concatenate([np.zeros((rate.shape[0], 1)), steps], axis=1), dtype=float)
 
     locked = plant.locked_current_a / plant.amps_per_pu
+    time_s = np.concatenate([np.zeros((spare.shape[0], 1)), np.cumsum(inverse, axis=1)], axis=1)
     return RunUp(
         plant=plant,
         behaviour=behaviour,
         spare_nm=spare,
-        time_s=np.concatenate([np.zeros((spare.shape[0], 1)), np.cumsum(inverse, axis=1)], axis=1),
+        shown=shown_of(plant, behaviour, time_s),
+        time_s=time_s,
         rotor_j=integral(behaviour.rotor_w),
         heat_j=integral(behaviour.heat_w),
         i2t_s=integral((behaviour.winding / locked) ** 2),

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from vinegate.core.machine.circuit import Array
+from vinegate.core.starting.connection import Behaviour
 from vinegate.core.starting.plant import Plant
-from vinegate.core.starting.run_up import RunUp
+
+if TYPE_CHECKING:
+    from vinegate.core.starting.run_up import RunUp
 
 SAMPLES = 32
 _COAST_STEPS = 4
@@ -59,34 +63,38 @@ class Course:
         return np.concatenate([np.atleast_1d(getattr(piece, name)) for piece in self.pieces], axis=-1)
 
 
-def volts_along(runs: RunUp, row: int) -> Array:
-    """Volts at every bus over the speed axis in this connection: (buses, speeds), per unit."""
-    seen, line = runs.behaviour.seen, runs.behaviour.line[row]
+def volts_along(behaviour: Behaviour) -> Array:
+    """Volts at every bus over the speed axis: (connections, buses, speeds), per unit."""
+    seen, line = behaviour.seen, behaviour.line[:, None, :]
     if seen.open_pu.ndim == 1:
-        return np.asarray(np.abs(seen.open_pu[:, None] - seen.transfer_pu[:, None] * line))
-    return np.asarray(np.abs(seen.open_pu[:, row] - seen.transfer_pu[:, row] * line))
+        return np.asarray(np.abs(seen.open_pu[None, :, None] - seen.transfer_pu[None, :, None] * line))
+    return np.asarray(np.abs(np.moveaxis(seen.open_pu, 0, 1) - np.moveaxis(seen.transfer_pu, 0, 1) * line))
+
+
+def shown_of(plant: Plant, behaviour: Behaviour, time_s: Array) -> Array:
+    """All that is drawn of a start, stacked: (connections, quantities, speeds), in the order that `Piece` has it."""
+    amps = plant.amps_per_pu
+    one = (time_s, np.abs(behaviour.line) * amps, behaviour.motor * amps, behaviour.terminal, behaviour.torque)
+    speed = np.broadcast_to(plant.speed_pu, time_s.shape)
+    return np.concatenate([np.stack([*one, speed], axis=1), volts_along(behaviour)], axis=1)
 
 
 def piece_between(runs: RunUp, row: int, first: float, last: float, begins_s: float) -> Piece:
     """Samples of one connection between two fractional indices, its time starting at `begins_s`."""
-    behaviour, plant = runs.behaviour, runs.plant
     places = np.linspace(first, last, SAMPLES)
-    low = np.minimum(places.astype(int), plant.points - 2)
-    share = places - low
-
-    def along(values: Array) -> Array:
-        return np.asarray(values[..., low] + share * (values[..., low + 1] - values[..., low]))
-
-    times = along(runs.time_s[row])
+    low = np.minimum(places.astype(int), runs.plant.points - 2)
+    before = runs.shown[row][:, low]
+    read = before + (places - low) * (runs.shown[row][:, low + 1] - before)
+    time, line, motor, terminal, torque, speed = read[:6]
     return Piece(
-        key=behaviour.keys[row],
-        time_s=begins_s + times - times[0],
-        speed_pu=along(plant.speed_pu),
-        line_a=along(np.abs(behaviour.line[row])) * plant.amps_per_pu,
-        motor_a=along(behaviour.motor[row]) * plant.amps_per_pu,
-        terminal_pu=along(behaviour.terminal[row]),
-        bus_pu=along(volts_along(runs, row)),
-        torque_nm=along(behaviour.torque[row]),
+        key=runs.behaviour.keys[row],
+        time_s=begins_s + time - time[0],
+        speed_pu=speed,
+        line_a=line,
+        motor_a=motor,
+        terminal_pu=terminal,
+        bus_pu=read[6:],
+        torque_nm=torque,
     )
 
 
