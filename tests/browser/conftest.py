@@ -6,7 +6,7 @@ import threading
 from collections.abc import Callable, Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 from werkzeug.serving import make_server
 
 from tests.fixtures import database_url, instance  # noqa: F401
@@ -16,6 +16,9 @@ from vinegate.store.models import Role
 from vinegate.web import Config, create_app
 
 CHROMIUM = "/usr/bin/chromium-headless-shell"
+# A loaded machine is slow, not wrong: wait longer before a missing answer counts as one.
+PATIENCE_MS = 60_000
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
@@ -59,6 +62,7 @@ def enter(browser: Browser, address: str) -> Iterator[Callable[..., Page]]:
             person(login)
         context = browser.new_context(**options)
         contexts.append(context)
+        context.set_default_timeout(PATIENCE_MS)
         page = context.new_page()
         page.on("pageerror", lambda error: problems.append(str(error)))
         page.goto(f"{address}/sign-in")

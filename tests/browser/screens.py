@@ -1,0 +1,32 @@
+"""Every screen of the application, and what must hold of each."""
+
+from axe_playwright_python.sync_playwright import Axe
+
+STATIONS = ["supply", "start", "overload", "wiring", "plate", "machine", "load"]
+TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
+
+
+def check(page):
+    page.wait_for_function("document.getAnimations().length === 0 && document.fonts.status === 'loaded'")
+    found = Axe().run(page, options={"runOnly": {"type": "tag", "values": TAGS}})
+    assert found.violations_count == 0, found.generate_report()
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), "the page is wider than the window"
+
+
+def look_at_all(page, address, circuit):
+    """Open each screen with all its parts unfolded, and check it."""
+    job = circuit.rsplit("/", 1)[0]
+    places = [
+        f"{address}/",
+        job,
+        f"{job}/members",
+        f"{job}/restart",
+        f"{circuit}/print",
+        f"{address}/patterns",
+        f"{address}/nowhere",
+        f"{address}/codes?q=256TCZ",
+    ]
+    for place in places + [f"{circuit}/{station}" for station in STATIONS]:
+        page.goto(place)
+        page.evaluate("document.querySelectorAll('details').forEach(part => { part.open = true; })")
+        check(page)
