@@ -30,7 +30,7 @@ def test_plate_to_print_by_keyboard_alone(enter, address):
 
     type_in(page, "New circuit", "P-1")
     page.keyboard.press("Enter")
-    expect(page).to_have_url(re.compile(r"/P-1/plate$"))
+    arrive(page, "/P-1/plate")
 
     page.keyboard.press("f")
     plate = [
@@ -50,6 +50,7 @@ def test_plate_to_print_by_keyboard_alone(enter, address):
 
     go_up(page, "supply", steps=4)
     page.keyboard.press("f")
+    expect(page.get_by_label("System volts", exact=True)).to_be_focused()
     page.keyboard.type("480Y/277")
     for label, text in [
         ("Frequency", "60 Hz"),
@@ -80,7 +81,13 @@ def go_up(page, station, steps):
     for _ in range(steps):
         page.keyboard.press("ArrowUp")
     page.keyboard.press("Enter")
-    expect(page).to_have_url(re.compile(f"/{station}$"))
+    arrive(page, f"/{station}")
+
+
+def arrive(page, path):
+    """The page is there and its scripts listen: a key pressed before that is nobody's."""
+    expect(page).to_have_url(re.compile(f"{path}$"))
+    page.wait_for_load_state("load")
 
 
 def test_numbers_follow_while_typing_and_nothing_reloads(enter, circuit):
