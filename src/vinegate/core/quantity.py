@@ -356,7 +356,6 @@ TORQUE = Quantity(
     least=0,
     most=1e7,
 )
-DRIVEN_SPEED = Quantity(name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1185 rpm", least=0.1, most=60000)
 FORCE = Quantity(name="force", unit="newton", shown="N", bare="newton", example="18 kN or 4000 lbf", least=0, most=1e8)
 LINE_SPEED = Quantity(
     name="speed", unit="mps", shown="m/s", bare="mps", example="0.2 m/s or 40 ft/min", least=0, most=100

@@ -38,7 +38,6 @@ _SHOWN: Final = dict(KINDS)
 INDUCTION: Final = (Family.CAGE, Family.WOUND, Family.SINGLE)
 THREE_PHASE: Final = (Family.CAGE, Family.WOUND)
 # Kinds with a switch or relay that opens the starting winding, or brushes: parts that spark in normal work.
-SPARKING: Final = ("wound", "split-phase", "capacitor-start", "capacitor-start-run", "universal")
 
 
 def family_of(kind: str | None) -> Family:

@@ -20,11 +20,6 @@ def outcome_at(runs: RunUp, place: float) -> Outcome:
     return Outcome.HANGS if runs.speed_pu_at(place) < _HANGS_BELOW else Outcome.REACHES
 
 
-def alone(runs: RunUp, key: str) -> Course:
-    """One connection from rest to speed."""
-    return in_turn(runs, [Turn(key=key)], dead_s=0.0, before=None)
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Turn:
     """A connection in a sequence; it ends at a time from the start, or at a speed, whichever is given."""

@@ -87,7 +87,10 @@ def class_gate(plant: Plant, run: MethodRun) -> Gate | None:
             verdict=Verdict.SHUT, sentence=text, remedy="A quicker start, or protection by the maker's curve."
         )
     if needed == "10":
-        return common(verdict=Verdict.OPEN, sentence="A class 10 overload holds.")
+        if overload_share(plant, run.course) * HEAT_TOLERANCE <= 1:
+            return common(verdict=Verdict.OPEN, sentence="A class 10 overload holds.")
+        text = "Class 10 holds by the estimate, but not with its tolerance."
+        return common(verdict=Verdict.AJAR, sentence=text, remedy="Compare the overload's curve with the start.")
     text = f"Class 10 would trip: class {needed} holds."
     return common(verdict=Verdict.AJAR, sentence=text, remedy=f"Choose class {needed}.")
 

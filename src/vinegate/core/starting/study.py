@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
@@ -159,7 +160,7 @@ def _losses(known: Known, circuit: Circuit) -> tuple[float, float]:
     """Rated loss over output, and watts lost while it carries its load."""
     model, volts = known.machine.circuit, known.machine.volts_v
     speed = known.rated.speed.value if known.rated.speed else 0.0
-    top = model.synchronous_rad_s() * 9.549296585513721
+    top = model.synchronous_rad_s() * 30 / math.pi
     slip = max(1 - speed / top, 1e-3)
     share = min(known.load.torque_nm * known.load.full_pu / known.machine.rated_torque_nm, 1.2)
 

@@ -256,9 +256,18 @@ def ground_fault(sheet: Sheet, job: Job, source: Source) -> None:
         return
     u, kva = source.volts, sheet.given("zero_kva", "Transformer", "S_T", supply.transformer_power_va / 1000, "kVA")
     pct = sheet.given("zero_pct", "Transformer, zero sequence", "z_0", 100 * supply.transformer_zero_pu, "%")
-    ratio = supply.transformer_x_over_r or 4.0
+    positive = next(figure for figure in sheet.figures if figure.key == "supply.transformer_x_over_r")
+    ratio = positive.value
     z_0 = pct.value / 100 * u.value**2 / kva.value
-    k = sheet.given("zero_ratio", "Transformer X/R, zero sequence", "x_0", ratio, "", source="as positive sequence")
+    k = sheet.given(
+        "zero_ratio",
+        "Transformer X/R, zero sequence",
+        "x_0",
+        ratio,
+        "",
+        provenance=positive.provenance,
+        source="as positive sequence",
+    )
     r_0 = sheet.work(
         "zero_r",
         "Zero-sequence resistance",
@@ -304,18 +313,26 @@ def ground_fault_at_boards(sheet: Sheet, job: Job, way: list[tuple[str, str, flo
     if r is None or x is None or r_0 is None or x_0 is None or u is None:
         return
     sum_r, sum_x = 2 * r.value + r_0.value, 2 * x.value + x_0.value
+    passed: list[Figure] = []
     for key, name, ratio, run in way:
         if ratio is None:
             return
         sum_r, sum_x = sum_r + (2 + ratio) * run.r.value, sum_x + (2 + ratio) * run.x.value
+        passed += [run.r, run.x]
         sheet.given(
             f"fault_to_ground_{key}",
             f"Line-to-ground fault current at {name}",
             f"I_k1{key[-1]}",
             3**0.5 * u.value / (sum_r**2 + sum_x**2) ** 0.5,
             "kA",
+            provenance=_softest(r, x, r_0, x_0, *passed),
             source="√3·U/|ΣZ_1+ΣZ_2+ΣZ_0| over all on the way; IEC 60909-0:2016 7.5, c = 1, bolted",
         )
+
+
+def _softest(*figures: Figure) -> Provenance:
+    """Estimated when anything it rests on is assumed or estimated."""
+    return Provenance.ESTIMATED if any(figure.soft for figure in figures) else Provenance.STATED
 
 
 def motor_contribution(sheet: Sheet, inrush: LockedRotor | None) -> None:
