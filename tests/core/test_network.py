@@ -164,3 +164,17 @@ def test_line_to_ground_fault_falls_along_the_feeder():
         one.figure("supply.fault_at_board_1").value, rel=0.03
     )
     assert m41({"supply.transformer_zero": "5.0 %"}).figure("supply.fault_to_ground_board_1") is None
+
+
+def test_a_fault_current_on_assumed_ratios_is_not_shown_as_known(p11):
+    zero = {"supply.transformer_zero": "5.0 %"}
+    m41 = planner("harrowmere-lock.json", "M-41")
+    ratios = {"supply.transformer_x_over_r": "6", "supply.fault_x_over_r": "10", "board_1.zero_ratio": "3"}
+    keys = ("supply.zero_ratio", "supply.fault_to_ground")
+    assert all(p11(zero | {"supply.transformer_x_over_r": None}).figure(key).soft for key in keys)
+    known = p11(zero | ratios)
+    assert not any(known.figure(key).soft for key in keys)
+    assert known.figure("supply.zero_ratio").value == 6
+    below = ("supply.fault_at_board_1", "supply.fault_to_ground_board_1")
+    assumed = {"supply.transformer_x_over_r": None, "board_1.zero_ratio": "3"}
+    assert all(m41(zero | assumed).figure(key).soft for key in below)

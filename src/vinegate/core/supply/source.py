@@ -325,12 +325,12 @@ def ground_fault_at_boards(sheet: Sheet, job: Job, way: list[tuple[str, str, flo
             f"I_k1{key[-1]}",
             3**0.5 * u.value / (sum_r**2 + sum_x**2) ** 0.5,
             "kA",
-            provenance=_softest(r, x, r_0, x_0, *passed),
+            provenance=softest(r, x, r_0, x_0, *passed),
             source="√3·U/|ΣZ_1+ΣZ_2+ΣZ_0| over all on the way; IEC 60909-0:2016 7.5, c = 1, bolted",
         )
 
 
-def _softest(*figures: Figure) -> Provenance:
+def softest(*figures: Figure) -> Provenance:
     """Estimated when anything it rests on is assumed or estimated."""
     return Provenance.ESTIMATED if any(figure.soft for figure in figures) else Provenance.STATED
 

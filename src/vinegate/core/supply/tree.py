@@ -10,7 +10,7 @@ from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board, MainBoard
 from vinegate.core.supply.network import BASE_VA, Bus, Network, fault_currents_a, with_regulated_root
-from vinegate.core.supply.source import Source, ground_fault, ground_fault_at_boards
+from vinegate.core.supply.source import Source, ground_fault, ground_fault_at_boards, softest
 from vinegate.core.working import Figure, Provenance
 
 BOARD_KEYS: Final = ("board_1", "board_2", "board_3", "board_4")
@@ -79,7 +79,7 @@ def feed(
     joined = _referred(sheet, job, way, runs, volts) if way and known else None
     network = network_of(job, rules, source, hertz) if source is not None and known else None
     if network is not None and source is not None:
-        _faults(sheet, job, network, [*way])
+        _faults(sheet, job, network, way, source, runs)
         ground_fault(sheet, job, source)
         ground_fault_at_boards(sheet, job, _without_transformers(job, way, runs))
     return Feed(board=key, volts_v=volts, run=joined, network=network, known=known)
@@ -243,17 +243,21 @@ def _without_transformers(
     return found
 
 
-def _faults(sheet: Sheet, job: Job, network: Network, way: list[str]) -> None:
+def _faults(
+    sheet: Sheet, job: Job, network: Network, way: list[str], source: Source, runs: dict[str, RunImpedance | None]
+) -> None:
     """Fault current at each further bus of the path; the main board's stands with the source."""
     currents = fault_currents_a(network)
+    passed = [source.r, source.x]
     for key in way:
-        index = network.index(key)
+        index, run = network.index(key), runs[key]
+        passed += [run.r, run.x] if run else []
         sheet.given(
             f"fault_at_{key}",
             f"Three-phase fault current at {board_name(job, key)}",
             f"I_sc{key[-1]}",
             currents[index] / 1000,
             "kA",
-            provenance=Provenance.STATED,
+            provenance=softest(*passed),
             source="U/(√3·|Z|) over all impedances on the way; IEC 60909-0:2016 7.2, c = 1; motors not included",
         )
