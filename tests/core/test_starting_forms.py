@@ -15,7 +15,7 @@ from vinegate.core.machine.circuit import Cage, operate
 from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.machine.tabulated import tabulate
 from vinegate.core.starting.connection import FULL, Connection, autotransformer, behave, in_series, series_for, wye
-from vinegate.core.starting.courses import alone
+from vinegate.core.starting.courses import Turn, in_turn
 from vinegate.core.starting.plant import build, place_on_axis, speed_axis
 from vinegate.core.starting.reclosure import open_rotor_time_constant, reclosure
 from vinegate.core.starting.run_up import run_up
@@ -23,6 +23,10 @@ from vinegate.core.starting.trace import Outcome
 from vinegate.core.supply.network import BASE_VA, Bus, Network
 
 EMF = 480.0
+
+
+def alone(runs, key):
+    return in_turn(runs, [Turn(key=key)], dead_s=0.0, before=None)
 
 
 def network(ohms=1e-9 + 0j):
