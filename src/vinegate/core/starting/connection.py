@@ -115,9 +115,7 @@ def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
         board = open_pu / (1 + z_source * y)
         line, through = board * y, board / held
         if rounds > 1:
-            seen = seen_from(
-                plant.network, plant.at, seen.volts(line) if seen.open_pu.ndim == 1 else _volts(seen, line)
-            )
+            seen = seen_from(plant.network, plant.at, seen.volts(line))
     terminal = np.abs(through * z_motor) * column([c.terminal for c in connections]).real
     gain = column([c.gain for c in connections]).real
     gap = gain * plant.gap_nm * terminal**2
@@ -136,11 +134,6 @@ def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
         heat_w=motor_in - torque * plant.omega,
         seen=seen,
     )
-
-
-def _volts(seen: Seen, line: Complex) -> Complex:
-    volts: Complex = seen.open_pu - seen.transfer_pu * line
-    return volts
 
 
 def _held_back(connections: Sequence[Connection], z: Complex, open_pu: Complex, z_source: Complex) -> Array:

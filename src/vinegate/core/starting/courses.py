@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.run_up import RunUp, at_speed_place, stop_after
-from vinegate.core.starting.trace import Course, Outcome, Piece, dead_piece, piece_between, sums
+from vinegate.core.starting.trace import Course, Outcome, Piece, dead_piece, piece_between
 
 _HANGS_BELOW = 0.90  # a machine that settles below this share of synchronous speed hangs
 
@@ -36,19 +36,15 @@ def in_turn(runs: RunUp, turns: list[Turn], *, dead_s: float, before: Array | No
     """
     place, now = 0.0, 0.0
     pieces: list[Piece] = []
-    parts: list[tuple[int, float, float]] = []
     changes: list[float] = []
-    waited_heat = {"rotor_j": 0.0, "heat_j": 0.0, "i2t_s": 0.0}
     for turn in turns[:-1]:
         row = runs.row(turn.key)
         stop = stop_after(runs, row, place)
         end, waits = _end_of(runs, row, turn, place, stop, now)
         pieces.append(piece_between(runs, row, place, end, now))
-        parts.append((row, place, end))
         now = float(pieces[-1].time_s[-1])
         if waits > 0:
-            pieces.append(_standing(pieces[-1], now, waits))
-            _add_standing(waited_heat, runs, row, end, waits)
+            pieces.append(_standing(runs, row, end, pieces[-1], waits))
             now += waits
         changes.append(now)
         place = end
@@ -61,15 +57,12 @@ def in_turn(runs: RunUp, turns: list[Turn], *, dead_s: float, before: Array | No
     reached = outcome_at(runs, stop)
     end = max(at_speed_place(runs, stop), place) if reached is Outcome.REACHES else stop
     pieces.append(piece_between(runs, row, place, end, now))
-    parts.append((row, place, end))
-    total = sums(runs, parts)
     return Course(
         pieces=tuple(pieces),
         outcome=reached,
         duration_s=float(pieces[-1].time_s[-1]) if reached is Outcome.REACHES else None,
         final_speed_pu=runs.speed_pu_at(stop),
         changes_s=tuple(changes),
-        **{name: total[name] + waited_heat[name] for name in total},
     )
 
 
@@ -85,27 +78,27 @@ def _end_of(runs: RunUp, row: int, turn: Turn, place: float, stop: float, now: f
     return max(min(wanted, at_speed_place(runs, stop)), place), 0.0
 
 
-def _standing(piece: Piece, now: float, seconds: float) -> Piece:
-    """Standing at the speed where a connection stopped gaining."""
+def _standing(runs: RunUp, row: int, place: float, piece: Piece, seconds: float) -> Piece:
+    """Standing at the speed where a connection stopped gaining; heat goes on evenly."""
+    plant, behaviour = runs.plant, runs.behaviour
+    locked = plant.locked_current_a / plant.amps_per_pu
 
     def twice(values: Array) -> Array:
         return np.repeat(values[..., -1:], 2, axis=-1)
 
-    return Piece(
-        key=piece.key,
-        time_s=np.array([now, now + seconds]),
+    def evenly(rate: Array) -> Array:
+        return np.array([0.0, seconds * runs.read(rate, row, place)])
+
+    return replace(
+        piece,
+        time_s=piece.time_s[-1] + np.array([0.0, seconds]),
         speed_pu=twice(piece.speed_pu),
         line_a=twice(piece.line_a),
         motor_a=twice(piece.motor_a),
         terminal_pu=twice(piece.terminal_pu),
         bus_pu=twice(piece.bus_pu),
         torque_nm=twice(piece.torque_nm),
+        rotor_j=evenly(behaviour.rotor_w),
+        heat_j=evenly(behaviour.heat_w),
+        i2t_s=evenly((behaviour.winding / locked) ** 2),
     )
-
-
-def _add_standing(found: dict[str, float], runs: RunUp, row: int, place: float, seconds: float) -> None:
-    plant, behaviour = runs.plant, runs.behaviour
-    locked = plant.locked_current_a / plant.amps_per_pu
-    found["rotor_j"] += seconds * runs.read(behaviour.rotor_w, row, place)
-    found["heat_j"] += seconds * runs.read(behaviour.heat_w, row, place)
-    found["i2t_s"] += seconds * runs.read((behaviour.winding / locked) ** 2, row, place)

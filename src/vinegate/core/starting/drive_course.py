@@ -12,7 +12,7 @@ from vinegate.core.machine.curves import run_at
 from vinegate.core.starting.courses import outcome_at
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.run_up import RunUp, at_speed_place, stop_after
-from vinegate.core.starting.trace import SAMPLES, Course, Outcome, Piece
+from vinegate.core.starting.trace import SAMPLES, Course, Outcome, Piece, running
 
 DRIVE_EFFICIENCY = 0.97
 DRIVE_POWER_FACTOR = 0.95  # displacement and distortion of a six-pulse input with a choke
@@ -25,8 +25,7 @@ def available_torque(plant: Plant, *, limit: float, boost: bool) -> Array:
 
     `T = T_n·√((k²·I_n² − I_0²)/(I_n² − I_0²))`; with boost the stator's drop at the limit is made up.
     """
-    idle = float(run_at(plant.model, np.array([1e-4]), volts_v=plant.plate_v).line_current_a[0])
-    idle = min(idle, 0.95 * plant.rated_current_a)
+    idle = _idle_a(plant)
     rated2 = plant.rated_current_a**2 - idle**2
     by_current = math.sqrt(max((limit * plant.rated_current_a) ** 2 - idle**2, 0) / rated2) * plant.rated_torque_nm
     share = 1 - plant.slip
@@ -35,6 +34,12 @@ def available_torque(plant: Plant, *, limit: float, boost: bool) -> Array:
     drop = math.sqrt(3) * limit * plant.rated_current_a * plant.model.r1_ohm if boost else 0.0
     tops = _tops(plant.model, plant.plate_v, drop, plant.frequency_hz)
     return np.minimum(by_current, _KEPT * np.interp(share, _SHARES, tops))
+
+
+def _idle_a(plant: Plant) -> float:
+    """Current without load, kept below the rated."""
+    run = run_at(plant.model, np.array([1e-4]), volts_v=plant.plate_v)
+    return min(float(run.line_current_a[0]), 0.95 * plant.rated_current_a)
 
 
 @lru_cache(maxsize=256)
@@ -68,10 +73,7 @@ def drive_course(
     steps = d_omega * (1 / gain[:-1] + 1 / gain[1:]) / 2
     times = np.concatenate([[0.0], np.cumsum(steps)])
     torque = plant.load_nm + plant.inertia_kgm2 * gain
-    piece, motor_pu, losses = _piece(plant, torque, times, end, loss_share)
-    locked = plant.locked_current_a
-    slip_speed = (1 - _rated_speed_pu(plant)) * plant.synchronous_rad_s
-    rotor_w = piece.torque_nm * slip_speed * piece.torque_nm / plant.rated_torque_nm
+    piece = _piece(plant, torque, times, end, loss_share)
     counted = plant.speed_pu <= 0.9 * full.speed_pu_at(end)
     margin = float(spare[counted].min()) / plant.rated_torque_nm if counted.any() else 0.0
     course = Course(
@@ -79,9 +81,6 @@ def drive_course(
         outcome=reached,
         duration_s=float(piece.time_s[-1]) if reached is Outcome.REACHES else None,
         final_speed_pu=full.speed_pu_at(settles if reached is Outcome.REACHES else stop),
-        rotor_j=float(np.trapezoid(rotor_w, piece.time_s)),
-        heat_j=float(np.trapezoid(losses, piece.time_s)),
-        i2t_s=float(np.trapezoid((motor_pu / locked) ** 2, piece.time_s)),
     )
     return course, margin
 
@@ -104,12 +103,11 @@ def _rated_speed_pu(plant: Plant) -> float:
     return float(1 - plant.slip[last[-1]]) if last.size else 0.97
 
 
-def _piece(plant: Plant, torque: Array, times: Array, end: float, loss_share: float) -> tuple[Piece, Array, Array]:
+def _piece(plant: Plant, torque: Array, times: Array, end: float, loss_share: float) -> Piece:
     places, axis = np.linspace(0, end, SAMPLES), plant.axis
     t, nm = np.interp(places, axis, times), np.interp(places, axis, torque)
     speed = np.interp(places, axis, plant.speed_pu)
-    idle = float(run_at(plant.model, np.array([1e-4]), volts_v=plant.plate_v).line_current_a[0])
-    idle = min(idle, 0.95 * plant.rated_current_a)
+    idle = _idle_a(plant)
     motor = np.sqrt(idle**2 + (nm / plant.rated_torque_nm) ** 2 * (plant.rated_current_a**2 - idle**2))
     rated_w = plant.rated_torque_nm * plant.synchronous_rad_s
     losses = loss_share * rated_w * (motor / plant.rated_current_a) ** 2
@@ -117,8 +115,9 @@ def _piece(plant: Plant, torque: Array, times: Array, end: float, loss_share: fl
     angle = complex(1.0, -math.sqrt(1 / DRIVE_POWER_FACTOR**2 - 1))
     line = input_pu * angle
     seen = plant.seen
-    buses = np.abs(seen.open_pu[:, None] - seen.transfer_pu[:, None] * line)
-    piece = Piece(
+    buses = np.abs(seen.volts(line))
+    slip_speed = (1 - _rated_speed_pu(plant)) * plant.synchronous_rad_s
+    return Piece(
         key="drive",
         time_s=t,
         speed_pu=speed,
@@ -127,5 +126,7 @@ def _piece(plant: Plant, torque: Array, times: Array, end: float, loss_share: fl
         terminal_pu=speed,
         bus_pu=buses,
         torque_nm=nm,
+        rotor_j=running(t, nm * slip_speed * nm / plant.rated_torque_nm),
+        heat_j=running(t, losses),
+        i2t_s=running(t, (motor / plant.locked_current_a) ** 2),
     )
-    return piece, motor, losses

@@ -12,7 +12,7 @@ from vinegate.core.starting.connection import Behaviour, Connection, behave
 from vinegate.core.starting.courses import outcome_at
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.run_up import RunUp, at_speed_place, run_up, stop_after
-from vinegate.core.starting.trace import Course, Outcome, Piece, piece_between, sums, volts_along
+from vinegate.core.starting.trace import Course, Outcome, Piece, piece_between, running, volts_along
 
 _LEVELS = 13
 _WAITS = 6
@@ -86,31 +86,21 @@ def ramped(plant: Plant, full: RunUp, ramp: Ramp) -> Course:
     target = at_speed_place(full, settles)
     enough = target if outcome_at(full, settles) is Outcome.REACHES else float(plant.points - 1)
     way = _march(grid, shares, ramp, enough)
-    piece, rates = _piece(grid, shares, way)
+    piece = _piece(grid, shares, way)
     place = float(np.interp(way.speeds[-1], plant.speed_pu, plant.axis))
     row = full.row("full")
     stop = stop_after(full, row, place)
     reached = outcome_at(full, stop)
     there = reached is Outcome.REACHES and place >= at_speed_place(full, stop) - 1e-6
-    locked = plant.locked_current_a / plant.amps_per_pu
-    heat = {
-        "rotor_j": float(np.trapezoid(rates["rotor_w"], piece.time_s)),
-        "heat_j": float(np.trapezoid(rates["heat_w"], piece.time_s)),
-        "i2t_s": float(np.trapezoid((piece.motor_a / plant.amps_per_pu / locked) ** 2, piece.time_s)),
-    }
     pieces: tuple[Piece, ...] = (piece,)
     if not there:
         end = max(at_speed_place(full, stop), place) if reached is Outcome.REACHES else stop
         pieces = (piece, piece_between(full, row, place, end, float(way.times[-1])))
-        more = sums(full, [(row, place, end)])
-        heat = {name: heat[name] + more[name] for name in heat}
     return Course(
         pieces=pieces,
         outcome=reached,
         duration_s=float(pieces[-1].time_s[-1]) if reached is Outcome.REACHES else None,
         final_speed_pu=full.speed_pu_at(stop),
-        changes_s=(),
-        **heat,
     )
 
 
@@ -205,7 +195,7 @@ def _level(shares: Array, held: Array) -> Array:
     return np.asarray(np.clip((held**2 - shares[0] ** 2) / span, 0, 1) * (len(shares) - 1))
 
 
-def _piece(grid: _Grid, shares: Array, way: _Way) -> tuple[Piece, dict[str, Array]]:
+def _piece(grid: _Grid, shares: Array, way: _Way) -> Piece:
     """What the ramp does along its course: currents and volts go with the share of volts, torques with its square."""
     plant, behaviour = grid.plant, grid.behaviour
     level = _level(shares, way.held)
@@ -220,14 +210,17 @@ def _piece(grid: _Grid, shares: Array, way: _Way) -> tuple[Piece, dict[str, Arra
         return np.asarray(low * (1 - a) + high * a)
 
     buses = np.moveaxis(volts_along(behaviour), 1, 0)
-    piece = Piece(
+    motor_a = off(behaviour.motor) * plant.amps_per_pu
+    return Piece(
         key="ramp",
         time_s=way.times,
         speed_pu=way.speeds,
         line_a=off(np.abs(behaviour.line)) * plant.amps_per_pu,
-        motor_a=off(behaviour.motor) * plant.amps_per_pu,
+        motor_a=motor_a,
         terminal_pu=off(behaviour.terminal),
         bus_pu=np.stack([off(bus) for bus in buses]),
         torque_nm=off(behaviour.torque, as_torque),
+        rotor_j=running(way.times, off(behaviour.rotor_w, as_torque)),
+        heat_j=running(way.times, off(behaviour.heat_w, as_torque)),
+        i2t_s=running(way.times, (motor_a / plant.locked_current_a) ** 2),
     )
-    return piece, {"rotor_w": off(behaviour.rotor_w, as_torque), "heat_w": off(behaviour.heat_w, as_torque)}

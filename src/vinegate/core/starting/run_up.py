@@ -27,7 +27,6 @@ class RunUp:
     behaviour: Behaviour
     spare_nm: Array
     time_s: Array
-    rotor_j: Array
     heat_j: Array
     i2t_s: Array
     stop: Array
@@ -66,15 +65,16 @@ def run_up(plant: Plant, behaviour: Behaviour) -> RunUp:
 
     locked = plant.locked_current_a / plant.amps_per_pu
     time_s = np.concatenate([np.zeros((spare.shape[0], 1)), np.cumsum(inverse, axis=1)], axis=1)
+    rotor_j, heat_j = integral(behaviour.rotor_w), integral(behaviour.heat_w)
+    i2t_s = integral((behaviour.winding / locked) ** 2)
     return RunUp(
         plant=plant,
         behaviour=behaviour,
         spare_nm=spare,
-        shown=shown_of(plant, behaviour, time_s),
+        shown=shown_of(plant, behaviour, (time_s, rotor_j, heat_j, i2t_s)),
         time_s=time_s,
-        rotor_j=integral(behaviour.rotor_w),
-        heat_j=integral(behaviour.heat_w),
-        i2t_s=integral((behaviour.winding / locked) ** 2),
+        heat_j=heat_j,
+        i2t_s=i2t_s,
         stop=_stops(spare, gains),
     )
 

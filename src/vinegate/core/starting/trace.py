@@ -17,6 +17,8 @@ if TYPE_CHECKING:
 
 SAMPLES = 32
 _COAST_STEPS = 4
+_RUNNING = 4  # rows of `shown_of` that run from rest: time and heats
+_DRAWN = 9  # rows before the buses
 
 
 class Outcome(StrEnum):
@@ -29,7 +31,11 @@ class Outcome(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Piece:
-    """A part of a start in one connection. Arrays over its samples; `bus_pu` is (buses, samples)."""
+    """A part of a start in one connection. Arrays over its samples; `bus_pu` is (buses, samples).
+
+    `rotor_j`, `heat_j` and `i2t_s` run from nought where the piece begins: the rotor's heat, all of the machine's, and
+    `∫(I/I_LR)² dt` of its winding.
+    """
 
     key: str
     time_s: Array
@@ -39,6 +45,12 @@ class Piece:
     terminal_pu: Array
     bus_pu: Array
     torque_nm: Array
+    rotor_j: Array
+    heat_j: Array
+    i2t_s: Array
+
+
+HEATS = ("rotor_j", "heat_j", "i2t_s")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,37 +58,63 @@ class Course:
     """A start from rest, piece after piece, with its sums. `duration_s` is None when it never gets there.
 
     `final_speed_pu` is where the machine settles or hangs, of synchronous speed. `changes_s` are the moments at
-    which one connection gives way to the next. `i2t_s` is of winding current over that at rest.
+    which one connection gives way to the next.
     """
 
     pieces: tuple[Piece, ...]
     outcome: Outcome
     duration_s: float | None
     final_speed_pu: float
-    rotor_j: float
-    heat_j: float
-    i2t_s: float
     changes_s: tuple[float, ...] = ()
 
     def all(self, name: str) -> Array:
         """One quantity along the whole course."""
         return np.concatenate([np.atleast_1d(getattr(piece, name)) for piece in self.pieces], axis=-1)
 
+    def running(self, name: str) -> Array:
+        """One of `HEATS` from rest, along the whole course."""
+        totals = np.cumsum([0.0, *(piece_total(piece, name) for piece in self.pieces[:-1])])
+        parts = [total + getattr(piece, name) for total, piece in zip(totals, self.pieces, strict=True)]
+        return np.concatenate(parts)
+
+    @property
+    def rotor_j(self) -> float:
+        """Heat of the rotor over the whole start."""
+        return sum(piece_total(piece, "rotor_j") for piece in self.pieces)
+
+    @property
+    def heat_j(self) -> float:
+        """All that the machine turned into heat over the whole start."""
+        return sum(piece_total(piece, "heat_j") for piece in self.pieces)
+
+    @property
+    def i2t_s(self) -> float:
+        """`∫(I/I_LR)² dt` of the winding over the whole start: seconds at rest that heat as much."""
+        return sum(piece_total(piece, "i2t_s") for piece in self.pieces)
+
+
+def piece_total(piece: Piece, name: str) -> float:
+    """One of `HEATS` at a piece's end."""
+    return float(getattr(piece, name)[-1])
+
+
+def running(times: Array, rate: Array) -> Array:
+    """Running integral of a rate over times, from nought, by the trapezoid rule."""
+    steps = np.diff(times) * (rate[1:] + rate[:-1]) / 2
+    return np.concatenate([[0.0], np.cumsum(steps)])
+
 
 def volts_along(behaviour: Behaviour) -> Array:
     """Volts at every bus over the speed axis: (connections, buses, speeds), per unit."""
-    seen, line = behaviour.seen, behaviour.line[:, None, :]
-    if seen.open_pu.ndim == 1:
-        return np.asarray(np.abs(seen.open_pu[None, :, None] - seen.transfer_pu[None, :, None] * line))
-    return np.asarray(np.abs(np.moveaxis(seen.open_pu, 0, 1) - np.moveaxis(seen.transfer_pu, 0, 1) * line))
+    return np.moveaxis(np.abs(behaviour.seen.volts(behaviour.line)), 0, 1)
 
 
-def shown_of(plant: Plant, behaviour: Behaviour, time_s: Array) -> Array:
-    """All that is drawn of a start, stacked: (connections, quantities, speeds), in the order that `Piece` has it."""
+def shown_of(plant: Plant, behaviour: Behaviour, running: tuple[Array, Array, Array, Array]) -> Array:
+    """All that is drawn of a start, stacked: (connections, quantities, speeds). `running`: time, then `HEATS`."""
     amps = plant.amps_per_pu
-    one = (time_s, np.abs(behaviour.line) * amps, behaviour.motor * amps, behaviour.terminal, behaviour.torque)
-    speed = np.broadcast_to(plant.speed_pu, time_s.shape)
-    return np.concatenate([np.stack([*one, speed], axis=1), volts_along(behaviour)], axis=1)
+    one = (np.abs(behaviour.line) * amps, behaviour.motor * amps, behaviour.terminal, behaviour.torque)
+    speed = np.broadcast_to(plant.speed_pu, behaviour.torque.shape)
+    return np.concatenate([np.stack([*running, *one, speed], axis=1), volts_along(behaviour)], axis=1)
 
 
 def piece_between(runs: RunUp, row: int, first: float, last: float, begins_s: float) -> Piece:
@@ -85,16 +123,20 @@ def piece_between(runs: RunUp, row: int, first: float, last: float, begins_s: fl
     low = np.minimum(places.astype(int), runs.plant.points - 2)
     before = runs.shown[row][:, low]
     read = before + (places - low) * (runs.shown[row][:, low + 1] - before)
-    time, line, motor, terminal, torque, speed = read[:6]
+    read[:_RUNNING] -= read[:_RUNNING, :1].copy()
+    time, rotor, heat, i2t, line, motor, terminal, torque, speed = read[:_DRAWN]
     return Piece(
         key=runs.behaviour.keys[row],
-        time_s=begins_s + time - time[0],
+        time_s=begins_s + time,
         speed_pu=speed,
         line_a=line,
         motor_a=motor,
         terminal_pu=terminal,
-        bus_pu=read[6:],
+        bus_pu=read[_DRAWN:],
         torque_nm=torque,
+        rotor_j=rotor,
+        heat_j=heat,
+        i2t_s=i2t,
     )
 
 
@@ -118,15 +160,8 @@ def dead_piece(plant: Plant, place: float, seconds: float, begins_s: float, befo
         terminal_pu=zero,
         bus_pu=np.repeat(before[:, None], 2, axis=1),
         torque_nm=zero,
+        rotor_j=zero,
+        heat_j=zero,
+        i2t_s=zero,
     )
     return piece, ends
-
-
-def sums(runs: RunUp, parts: list[tuple[int, float, float]]) -> dict[str, float]:
-    """Heat and I²t of pieces given as (row, first place, last place)."""
-    found = dict.fromkeys(("rotor_j", "heat_j", "i2t_s"), 0.0)
-    for row, first, last in parts:
-        for name in found:
-            values = getattr(runs, name)
-            found[name] += runs.read(values, row, last) - runs.read(values, row, first)
-    return found
