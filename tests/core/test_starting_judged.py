@@ -215,3 +215,22 @@ def test_what_cannot_restart_says_why():
 
 def test_iec_words_in_the_comparison():
     assert "star-delta" in {row.name for row in H1().comparison.rows}
+
+
+@pytest.mark.parametrize("method", ["full-voltage", "wye-delta", "soft-ramp", "drive"])
+def test_the_way_in_use_is_told_in_full(p11, method):
+    """Boards' lowest volts, heats and overload of the detail are those of the comparison's row."""
+    plan = p11({"start.method": method})
+    row, detail = plan.comparison.row(method), plan.comparison.detail
+    lowest = [min(line) for line in detail.boards_pct]
+    assert lowest == pytest.approx([least for _, least, _ in row.bus_volts_pct], abs=0.3)
+    assert detail.rotor_kj[-1] + detail.stator_kj[-1] == pytest.approx(row.heat_j / 1000, rel=1e-3)
+    assert detail.overload[0].heat_pct[-1] == pytest.approx(row.overload_pct, rel=1e-3, abs=0.01)
+    assert detail.thermal_pct[-1] == pytest.approx(row.heat_pct, rel=1e-3, abs=0.01)
+    for series in (detail.rotor_kj, detail.stator_kj, detail.thermal_pct, detail.time_s):
+        assert all(a <= b + 1e-3 for a, b in zip(series, series[1:], strict=False))
+
+
+def test_no_detail_of_a_way_that_is_not_possible(p11):
+    plan = p11({"start.method": "part-winding"})
+    assert plan.comparison.detail is None

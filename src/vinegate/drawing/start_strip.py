@@ -71,19 +71,21 @@ def axes_for(found: Comparison) -> Axes:
     if used.change is not None:
         ends = max(ends, used.change.latest_s * 1.08)
     longest = max((row.strip.time_s[-1] for row in found.rows if row.strip), default=ends)
-    seconds = _round_up(max(min(longest, ends * _MOST_OF_OTHERS), ends, 0.2))
+    seconds = round_up(max(min(longest, ends * _MOST_OF_OTHERS), ends, 0.2))
     tallest = max(row.peak_a or 0.0 for row in found.rows)
     top = max(tallest, (found.limit_a or 0.0) if (found.limit_a or 0) < 1.5 * tallest else 0.0)
-    return Axes(seconds, _round_up(top * 1.08))
+    return Axes(seconds, round_up(top * 1.08))
 
 
-def _round_up(value: float) -> float:
+def round_up(value: float) -> float:
+    """The next round end of an axis."""
     power = 10 ** math.floor(math.log10(value))
     steps = (1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10)
     return float(next(step * power for step in steps if step * power >= value * 0.999))
 
 
-def _step(top: float, most: int) -> float:
+def grid_step(top: float, most: int) -> float:
+    """A round step that divides so much into at most so many parts."""
     power = 10 ** math.floor(math.log10(top / most))
     return float(next(step * power for step in (1, 2, 2.5, 5, 10, 20) if top / (step * power) <= most))
 
@@ -91,7 +93,7 @@ def _step(top: float, most: int) -> float:
 def _grid(axes: Axes) -> list[Shape]:
     shapes: list[Shape] = []
     amps = 0.0
-    step = _step(axes.amps, 5)
+    step = grid_step(axes.amps, 5)
     while amps <= axes.amps * 1.001:
         y = axes.y(amps)
         shapes.append(Path(role="grid", points=[(_LEFT, y), (WIDTH - _RIGHT, y)]))
@@ -103,7 +105,7 @@ def _grid(axes: Axes) -> list[Shape]:
         shapes.append(
             Text(role="tick", at=(WIDTH - _RIGHT + 7, axes.share(share / 100) + 4), text=text, anchor="start")
         )
-    seconds, step = 0.0, _step(axes.seconds, 8)
+    seconds, step = 0.0, grid_step(axes.seconds, 8)
     while seconds <= axes.seconds * 1.001:
         x = axes.x(seconds)
         shapes.append(Path(role="grid", points=[(x, _TOP), (x, HEIGHT - _BOTTOM)]))

@@ -6,14 +6,13 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from vinegate.core.facts import Circuit
 from vinegate.core.gate import Gate, Verdict
 from vinegate.core.machine.circuit import Array
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
 from vinegate.core.starting.changeover import ChangeOver
+from vinegate.core.starting.detail import Detail, listed, thinned
 from vinegate.core.starting.eligible import Eligible
 from vinegate.core.starting.judge import worst_of
 from vinegate.core.starting.judge_heat import overload_share
@@ -99,6 +98,8 @@ class Comparison:
     volts_ratio: float
     """The circuit's volts over the main board's: currents times it are the main board's amperes."""
     other: OtherSource | None = None
+    detail: Detail | None = None
+    """The way in use against time; None where it was not simulated."""
 
     def row(self, method: str) -> MethodRow:
         """The row of a method. Raises KeyError."""
@@ -174,23 +175,16 @@ def _least_terminal(course: Course) -> float:
 
 
 def _strip(course: Course, plant: Plant, before: Array) -> Strip:
-    times = course.all("time_s")
-    places = np.unique(np.linspace(0, times.size - 1, STRIP_POINTS).astype(int))
-    edges = np.cumsum([np.atleast_1d(piece.time_s).size for piece in course.pieces])
-    keep = np.unique(np.concatenate([places, edges[:-1], edges[:-1] - 1]).astype(int))
-
-    def listed(values: Array, digits: int) -> tuple[float, ...]:
-        return tuple(np.round(values[keep], digits).tolist())
-
+    keep = thinned(course, STRIP_POINTS)
     buses = course.all("bus_pu")
     return Strip(
-        time_s=listed(times, 4),
-        speed_pu=listed(course.all("speed_pu"), 4),
-        line_a=listed(course.all("line_a"), 1),
-        board_pu=listed(buses[plant.at], 4),
-        main_pu=listed(buses[0], 6),
+        time_s=listed(course.all("time_s")[keep], 4),
+        speed_pu=listed(course.all("speed_pu")[keep], 4),
+        line_a=listed(course.all("line_a")[keep], 1),
+        board_pu=listed(buses[plant.at][keep], 4),
+        main_pu=listed(buses[0][keep], 6),
         main_pu_before=round(float(before[0]), 6),
-        terminal_pu=listed(course.all("terminal_pu"), 4),
+        terminal_pu=listed(course.all("terminal_pu")[keep], 4),
     )
 
 

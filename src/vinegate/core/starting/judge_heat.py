@@ -7,6 +7,7 @@ from functools import partial
 from typing import Final
 
 from vinegate.core.gate import Gate, Verdict
+from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.quantity import write
 from vinegate.core.starting.asked import Asked, graded
 from vinegate.core.starting.plant import Plant
@@ -14,9 +15,7 @@ from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Course, Outcome
 
 HEAT_TOLERANCE: Final = 1.6
-# Least tripping time at 7.2 times the setting, cold (IEC 60947-4-1:2018 table 3).
-_CLASSES: Final = (("10", 4.0), ("20", 6.0), ("30", 9.0))
-_CLASS_TIMES: Final = 7.2
+_HELD_BY: Final = ("10", "20", "30")  # the classes that are commonly made
 
 
 def stall_gate(run: MethodRun, asked: Asked) -> Gate:
@@ -58,16 +57,15 @@ def stall_gate(run: MethodRun, asked: Asked) -> Gate:
     )
 
 
-def overload_share(plant: Plant, course: Course) -> float:
-    """Overload's heat after the start, of the earliest trip of class 10 from cold, as I²t."""
-    used = course.i2t_s * (plant.locked_current_a / plant.rated_current_a) ** 2
-    return used / (_CLASS_TIMES**2 * _CLASSES[0][1])
+def overload_share(plant: Plant, course: Course, name: str = "10") -> float:
+    """Heat of the quickest overload of a class after the start, from cold, of that at which it trips."""
+    square_s = course.running("i2t_s") * (plant.locked_current_a / plant.rated_current_a) ** 2
+    return float(trip_class(name).heat_along(course.all("time_s"), square_s)[-1])
 
 
 def needed_class(plant: Plant, course: Course) -> str | None:
-    """Smallest trip class whose earliest trip the start does not reach, `∫(I/I_r)² dt < 7.2²·t`; None above 30."""
-    used = course.i2t_s * (plant.locked_current_a / plant.rated_current_a) ** 2
-    return next((name for name, seconds in _CLASSES if used <= _CLASS_TIMES**2 * seconds), None)
+    """Smallest trip class whose quickest relay the start does not trip; None above 30."""
+    return next((name for name in _HELD_BY if overload_share(plant, course, name) <= 1), None)
 
 
 def class_gate(plant: Plant, run: MethodRun) -> Gate | None:
@@ -79,7 +77,7 @@ def class_gate(plant: Plant, run: MethodRun) -> Gate | None:
         key="start.class",
         name="Overload holds the start",
         estimated=True,
-        source="IEC 60947-4-1:2018 table 3, earliest trip, as I²t",
+        source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
     )
     if needed is None:
         text = "No overload up to class 30 surely holds this start."

@@ -20,6 +20,7 @@ from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.asked import Asked, Sensitive
 from vinegate.core.starting.compare import (
+    STRIP_POINTS,
     Comparison,
     MethodRow,
     OtherSource,
@@ -29,6 +30,7 @@ from vinegate.core.starting.compare import (
     other_source,
     row_of,
 )
+from vinegate.core.starting.detail import detail_of
 from vinegate.core.starting.eligible import Eligible, eligible
 from vinegate.core.starting.facts import METHODS
 from vinegate.core.starting.first_moment import Moment
@@ -112,6 +114,9 @@ def study(
         volts_ratio=plant.board_v / network.buses[0].volts_v,
         words=rules.words,
     )
+    if found.row(found.chosen).outcome is not None:
+        course = runs[found.chosen].course
+        found = replace(found, detail=detail_of(plant, course, before, stall_hot_s, STRIP_POINTS))
     sheet.notes += notes_on(plant, found, job, circuit, rules.words)
     if both_sources:
         found = replace(found, other=_on_the_other(job, circuit, rules, known, loss_share, stall_hot_s, possible))

@@ -14,6 +14,7 @@ from vinegate.core.rules import rule_set
 from vinegate.core.starting.compare import MethodRow
 from vinegate.core.starting.trace import Outcome
 from vinegate.core.working import Figure
+from vinegate.drawing.lanes import lanes
 from vinegate.drawing.scene import svg
 from vinegate.drawing.start_strip import place_handle, start_strip
 
@@ -192,6 +193,13 @@ def strip_drawing(plan: Plan, *, on_paper: bool = False) -> Markup | None:
         text = f"{write(limit.value, 3)} % dip at {found.buses[0]} is reached at {found.limit_a:.0f} A"
     scene = start_strip(found, limit_text=text, handle=None if on_paper else place_handle(found))
     return None if scene is None else Markup(svg(scene, "strip-drawing"))  # noqa: S704 - our own drawing
+
+
+def lanes_drawing(plan: Plan) -> Markup | None:
+    """Boards and heats of the way in use, under its strip."""
+    limit = plan.figure("start.dip_limit")
+    scene = lanes(plan.comparison, dip_limit_pct=limit.value if limit else None) if plan.comparison else None
+    return None if scene is None else Markup(svg(scene, "strip-drawing lanes"))  # noqa: S704 - our own drawing
 
 
 def used(plan: Plan) -> MethodRow | None:

@@ -1,0 +1,52 @@
+"""Overload trip classes: the standard's points, and the heat model against a numerical solution."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.integrate import solve_ivp
+
+from vinegate.core.protection.trip_class import CLASS_TIMES, NEVER_TIMES, SURE_TIMES, classes, trip_class
+
+NAMED = pytest.mark.parametrize("one", classes(), ids=lambda c: c.name)
+
+
+@NAMED
+def test_the_band_passes_through_the_standards_points(one):
+    """7.2 times from cold; no trip at 1.05; within two hours at 1.2 and a little; 1.5 times after running at it."""
+    assert one.earliest_s(np.array([CLASS_TIMES]))[0] == pytest.approx(one.least_s)
+    latest = one.latest_s(np.array([CLASS_TIMES, 1.5]))
+    assert one.least_s < latest[0] <= one.most_s * (1 + 1e-9)
+    constant = latest[1] / np.log(1.5**2 / (1.5**2 - SURE_TIMES**2))
+    assert constant * np.log((1.5**2 - 1) / (1.5**2 - SURE_TIMES**2)) <= one.most_at_1_5_s * (1 + 1e-9)
+    assert np.isinf(one.earliest_s(np.array([NEVER_TIMES]))[0])
+    assert one.latest_s(np.array([SURE_TIMES + 0.01]))[0] < 7200
+
+
+def test_slower_classes_trip_later_and_the_band_has_its_sides():
+    times = np.linspace(1.3, 8, 60)
+    for quick, slow in zip(classes(), classes()[1:], strict=False):
+        assert np.all(quick.earliest_s(times) <= slow.earliest_s(times))
+    for one in classes():
+        assert np.all(one.earliest_s(times) < one.latest_s(times))
+        assert np.all(np.diff(one.latest_s(times)) < 0)
+
+
+@given(amps=st.floats(1.2, 8), share=st.floats(0.2, 1.5))
+def test_constant_current_reaches_the_trip_at_the_curves_own_time(amps, share):
+    one = trip_class("10")
+    seconds = share * float(one.earliest_s(np.array([amps]))[0])
+    times = np.linspace(0, seconds, 40)
+    heat = one.heat_along(times, amps**2 * times)
+    assert (heat[-1] >= 1) == (share >= 1) or share == pytest.approx(1)
+
+
+def test_heat_of_a_falling_current_agrees_with_a_numerical_solution():
+    one, times = trip_class("20"), np.linspace(0, 60, 601)
+    square = (6 * np.exp(-times / 25)) ** 2
+    running = np.concatenate([[0], np.cumsum((square[1:] + square[:-1]) / 2 * np.diff(times))])
+    constant = one.least_s / np.log(CLASS_TIMES**2 / (CLASS_TIMES**2 - NEVER_TIMES**2))
+    found = solve_ivp(
+        lambda t, heat: ((6 * np.exp(-t / 25)) ** 2 - heat) / constant, (0, 60), [0.0], rtol=1e-9, t_eval=[20, 60]
+    )
+    assert one.heat_along(times, running)[[200, 600]] * NEVER_TIMES**2 == pytest.approx(found.y[0], rel=1e-3)
