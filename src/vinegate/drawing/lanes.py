@@ -26,10 +26,11 @@ class Lane:
     top: float
     low: float
     high: float
+    tall: float = _TALL
 
     def y(self, value: float) -> float:
         share = (value - self.low) / (self.high - self.low)
-        return self.top + _TALL * (1 - min(max(share, 0.0), 1.0))
+        return self.top + self.tall * (1 - min(max(share, 0.0), 1.0))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,9 +56,9 @@ def lanes(found: Comparison, *, dip_limit_pct: float | None) -> Scene | None:
         for number, (name, line) in enumerate(zip(found.buses, detail.boards_pct, strict=True))
     ]
     shapes = [
-        *_frame(axes, volts, "Volts, % of nominal", ""),
-        *_frame(axes, heat, "Heat, kJ", "Of its limit, %", right=share),
-        *_seconds(axes, heat.top + _TALL),
+        *frame(volts, "Volts, % of nominal"),
+        *frame(heat, "Heat, kJ", "Of its limit, %", right=share),
+        *seconds_below(axes, _TOP, heat.top + _TALL),
     ]
     if limit_pct is not None and limit_pct > volts.low:
         shapes += _limit(axes, volts, limit_pct, f"dip limit at {found.buses[0]}")
@@ -112,7 +113,10 @@ def _heats(detail: Detail, heat: Lane, share: Lane) -> list[_Curve]:
     return curves
 
 
-def _frame(axes: Axes, lane: Lane, name: str, right_name: str, right: Lane | None = None) -> list[Shape]:
+def frame(
+    lane: Lane, name: str, right_name: str = "", right: Lane | None = None, right_unit: str = " %"
+) -> list[Shape]:
+    """A lane's name, lines and figures; on the right those of another scale in the same band."""
     shapes: list[Shape] = [Text(role="lane-name", at=(_LEFT, lane.top - 6), text=name, anchor="start")]
     value, step = lane.low, grid_step(lane.high - lane.low, 4)
     while value <= lane.high * 1.0001:
@@ -125,17 +129,18 @@ def _frame(axes: Axes, lane: Lane, name: str, right_name: str, right: Lane | Non
         value, step = 0.0, grid_step(right.high, 4)
         while value <= right.high * 1.0001:
             at = (WIDTH - _RIGHT + 7, right.y(value) + 4)
-            shapes.append(Text(role="tick", at=at, text=f"{write(value)} %", anchor="start"))
+            shapes.append(Text(role="tick", at=at, text=f"{write(value)}{right_unit}", anchor="start"))
             value += step
     return shapes
 
 
-def _seconds(axes: Axes, bottom: float) -> list[Shape]:
+def seconds_below(axes: Axes, top: float, bottom: float) -> list[Shape]:
+    """Lines and figures of the time axis."""
     shapes: list[Shape] = []
     seconds, step = 0.0, grid_step(axes.seconds, 8)
     while seconds <= axes.seconds * 1.001:
         x = axes.x(seconds)
-        shapes.append(Path(role="grid", points=[(x, _TOP), (x, bottom)]))
+        shapes.append(Path(role="grid", points=[(x, top), (x, bottom)]))
         shapes.append(Text(role="tick", at=(x, bottom + 18), text=f"{write(seconds)} s"))
         seconds += step
     return shapes

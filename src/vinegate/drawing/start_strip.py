@@ -232,7 +232,7 @@ def place_handle(found: Comparison) -> Handle | None:
     axes = axes_for(found)
     if used.changes_at_s is not None and used.method in ("wye-delta", "autotransformer", "part-winding"):
         field = "start-part_delay" if used.method == "part-winding" else "start-changeover"
-        return _time_handle(axes, used.changes_at_s, field, "Change over at")
+        return time_handle(axes, used.changes_at_s, field, "Change over at")
     if used.method == "soft-starter" and used.value is not None:
         rated = (used.peak_a or 1.0) / (used.times_rated or 1.0)
         top = axes.amps / rated
@@ -254,12 +254,15 @@ def place_handle(found: Comparison) -> Handle | None:
     return None
 
 
-def _time_handle(axes: Axes, seconds: float, field: str, label: str) -> Handle:
+def time_handle(
+    axes: Axes, seconds: float, field: str, label: str, height: float = _TOP + 0.66 * (HEIGHT - _TOP - _BOTTOM)
+) -> Handle:
+    """A moment on the time axis that is dragged."""
     digits = 2 if axes.seconds < 20 else 1
     shown = min(seconds, axes.seconds)
     return Handle(
         role="handle",
-        at=(axes.x(shown), _TOP + 0.66 * (HEIGHT - _TOP - _BOTTOM)),
+        at=(axes.x(shown), height),
         text=f"{seconds:.{digits}f} s",
         label=label,
         field=field,

@@ -20,6 +20,7 @@ from vinegate.core.starting.judge_volts import deepest_dip_pu
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.reclosure import Spike
 from vinegate.core.starting.simulate import MethodRun
+from vinegate.core.starting.soft_stop import SoftStop
 from vinegate.core.starting.trace import Course, Outcome
 from vinegate.core.tables import load
 
@@ -100,6 +101,8 @@ class Comparison:
     other: OtherSource | None = None
     detail: Detail | None = None
     """The way in use against time; None where it was not simulated."""
+    soft_stop: SoftStop | None = None
+    """Where one is asked for, whatever starts it."""
 
     def row(self, method: str) -> MethodRow:
         """The row of a method. Raises KeyError."""

@@ -91,7 +91,14 @@ class Start(Facts):
     ] = None
     kick_time_s: Annotated[float | None, measure("Kick for", q.SECONDS, "t_k", example="0.3 s")] = None
     soft_stop_ramp_s: Annotated[
-        float | None, measure("Soft stop over", q.SECONDS, "t_s", example="8 s", help="Ramp down of the volts.")
+        float | None,
+        measure(
+            "Soft stop over",
+            q.SECONDS,
+            "t_s",
+            example="8 s",
+            help="Ramp down of the volts; empty: 8 s where a soft stop is asked.",
+        ),
     ] = None
     drive_ramp_s: Annotated[
         float | None, measure("Drive ramp", q.SECONDS, "t_v", example="10 s", help="To full speed; empty: 10 s.")

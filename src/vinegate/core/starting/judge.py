@@ -40,7 +40,7 @@ def judge(
         contactor_gate(plant, course, asked),
         *[sensitive_gate(course, asked, load) for load in asked.sensitive],
         utility_gate(plant, course, asked),
-        flicker_gate(course, asked, before),
+        flicker_gate(course, asked, before, plant.frequency_hz),
         stall_gate(run, asked),
         class_gate(plant, run),
         succession_gate(run, asked),

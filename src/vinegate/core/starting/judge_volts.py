@@ -12,12 +12,12 @@ from vinegate.core.gate import Gate, Verdict
 from vinegate.core.machine.circuit import Array
 from vinegate.core.quantity import write
 from vinegate.core.starting.asked import Asked, Sensitive, graded
+from vinegate.core.starting.flicker import lamp_at, severity, shape_factor
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.trace import Course
 
 _ITI: Final = ((0.70, 0.02), (0.80, 0.5), (0.90, 10.0))
 _PULL_IN: Final = 0.85
-_FLICKER_S: Final = 600.0
 
 
 def deepest_dip_pu(course: Course, before: Array, bus: int = 0) -> float:
@@ -181,36 +181,29 @@ def _less(verdict: Verdict) -> str:
     return "" if verdict is Verdict.OPEN else "A start that draws less."
 
 
-def flicker_severity(*, dip_pct: float, changes_in_ten_minutes: float, shape: float = 1.0) -> float:
-    """Short-term severity: `t_f = 2.3·(F·d)^3.2`, `P_st = (Σ t_f/600)^(1/3.2)` (IEC 61000-3-3:2013 4.2.3.3).
-
-    >>> round(flicker_severity(dip_pct=2.77, changes_in_ten_minutes=10), 2)
-    1.0
-    """
-    impression = 2.3 * (shape * dip_pct) ** 3.2
-    return float((changes_in_ten_minutes * impression / _FLICKER_S) ** (1 / 3.2))
-
-
-def flicker_gate(course: Course, asked: Asked, before: Array) -> Gate | None:
-    """Each start counted as one step (F = 1): a slower recovery counts less, so this is the upper end."""
+def flicker_gate(course: Course, asked: Asked, before: Array, frequency_hz: float) -> Gate | None:
+    """Each start counted by the shape of its dip at the main board, from before until the machine is at speed."""
     if not asked.starts_per_hour:
         return None
     dip = 100 * deepest_dip_pu(course, before)
-    severity = flicker_severity(dip_pct=dip, changes_in_ten_minutes=asked.starts_per_hour / 6)
-    verdict = graded(asked.flicker, severity)
+    change = 1 - course.all("bus_pu")[0] / before[0]
+    shape = shape_factor(course.all("time_s"), change, lamp_at(frequency_hz))
+    found = severity(dip_pct=dip, changes_in_ten_minutes=asked.starts_per_hour / 6, shape=shape)
+    verdict = graded(asked.flicker, found)
     text = (
-        f"Pst {severity:.2f} of {write(asked.flicker)}: {write(asked.starts_per_hour)} starts an hour at {dip:.1f} %."
+        f"Pst {found:.2f} of {write(asked.flicker)}: {write(asked.starts_per_hour)} starts an hour at {dip:.1f} %, "
+        f"seen as {shape:.2f} of a step."
     )
     return Gate(
         key="start.flicker",
         name="Flicker",
         verdict=verdict,
         sentence=text,
-        value=severity,
+        value=found,
         limit=asked.flicker,
-        margin=asked.flicker - severity,
+        margin=asked.flicker - found,
         unit="",
-        source="IEC 61000-3-3:2013 4.2.3.3, F = 1",
+        source="IEC 61000-3-3:2013 4.2.3.3, F by the flickermeter of IEC 61000-4-15:2010",
         estimated=True,
         remedy="" if verdict is Verdict.OPEN else "Fewer starts, or a start that draws less.",
     )

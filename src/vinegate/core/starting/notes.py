@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
 from vinegate.core.starting.compare import Comparison, MethodRow
 from vinegate.core.starting.plant import Plant
+from vinegate.core.starting.soft_stop import SoftStop
 from vinegate.core.starting.trace import Outcome
 from vinegate.core.supply.network import fault_currents_a
 
 _HOURS = 8760
 _DEMAND_MINUTES = 15
+_HARDLY = 1.3
 
 
 def notes_on(plant: Plant, found: Comparison, job: Job, circuit: Circuit, words: Words) -> list[str]:
@@ -29,7 +29,7 @@ def notes_on(plant: Plant, found: Comparison, job: Job, circuit: Circuit, words:
         _limit_too_low(rows.get("soft-starter"), circuit),
         _resonance(plant, job, rows),
         _harmonics(found),
-        _soft_stop(plant, circuit),
+        _soft_stop(found.soft_stop),
         _reversing(found, circuit),
     ]
     return [text for text in said if text]
@@ -109,18 +109,18 @@ def _reversing(found: Comparison, circuit: Circuit) -> str:
     )
 
 
-def _soft_stop(plant: Plant, circuit: Circuit) -> str:
-    """Coasting time to a tenth of speed by the load alone, against the ramp asked for."""
-    if circuit.start.soft_stop != "yes" and circuit.start.soft_stop_ramp_s is None:
+def _soft_stop(stop: SoftStop | None) -> str:
+    """The ramp down against coasting."""
+    if stop is None:
         return ""
-    keep = (plant.speed_pu > 0.1) & (plant.speed_pu < 0.99)
-    slowing = (plant.load_nm + plant.drag_nm)[keep]
-    coast = float(np.trapezoid(plant.inertia_kgm2 / np.maximum(slowing, 1e-9), plant.omega[keep]))
-    ramp = circuit.start.soft_stop_ramp_s
-    asked = f" The soft stop of {write(ramp)} s holds it longer." if ramp and ramp > coast else ""
-    if ramp and ramp <= coast:
-        asked = f" A soft stop of {write(ramp)} s is shorter than that: it does nothing."
-    return f"Switched off, it coasts to a tenth of its speed in about {write(coast, 2)} s.{asked}"
+    coasts = stop.coasts_to_a_tenth_s
+    if coasts is None or stop.to_a_tenth_s is None:
+        return "Switched off, this load alone does not slow the machine to a tenth of its speed."
+    return (
+        f"Switched off, it coasts to a tenth of its speed in about {write(coasts, 2)} s. The soft stop over "
+        f"{write(stop.ramp_s)} s takes {write(stop.to_a_tenth_s, 2)} s and draws up to {stop.peak_a:.0f} A"
+        + (": it hardly holds it longer." if stop.to_a_tenth_s < _HARDLY * coasts else ".")
+    )
 
 
 def _resonance(plant: Plant, job: Job, rows: dict[str, MethodRow]) -> str:

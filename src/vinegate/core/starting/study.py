@@ -38,6 +38,8 @@ from vinegate.core.starting.judge import judge
 from vinegate.core.starting.notes import notes_on
 from vinegate.core.starting.plant import Plant, before_pu, build
 from vinegate.core.starting.simulate import MethodRun, simulate
+from vinegate.core.starting.soft_stop import USUAL_RAMP_S, SoftStop, soft_stop
+from vinegate.core.starting.trace import Outcome
 from vinegate.core.supply.network import Network
 from vinegate.core.supply.source import standby_source, utility_source
 from vinegate.core.supply.tree import Feed, board_name, network_of
@@ -117,6 +119,7 @@ def study(
     if found.row(found.chosen).outcome is not None:
         course = runs[found.chosen].course
         found = replace(found, detail=detail_of(plant, course, before, stall_hot_s, STRIP_POINTS))
+    found = replace(found, soft_stop=_soft_stop(plant, circuit, runs))
     sheet.notes += notes_on(plant, found, job, circuit, rules.words)
     if both_sources:
         found = replace(found, other=_on_the_other(job, circuit, rules, known, loss_share, stall_hot_s, possible))
@@ -155,6 +158,16 @@ def _simulate(
         cage=circuit.plate.family is Family.CAGE,
         brief=brief,
     )
+
+
+def _soft_stop(plant: Plant, circuit: Circuit, runs: Mapping[str, MethodRun]) -> SoftStop | None:
+    """The stop where one is asked for, from the speed at which the machine runs."""
+    start, full = circuit.start, runs["full-voltage"].course
+    if (start.soft_stop != "yes" and start.soft_stop_ramp_s is None) or full.outcome is not Outcome.REACHES:
+        return None
+    ramp_s = max(start.soft_stop_ramp_s or USUAL_RAMP_S, 0.1)
+    of_torque = start.soft_ramp_of == "torque"
+    return soft_stop(plant, running_pu=full.final_speed_pu, ramp_s=ramp_s, of_torque=of_torque)
 
 
 def _margin(job: Job) -> float:

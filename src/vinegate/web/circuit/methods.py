@@ -17,6 +17,7 @@ from vinegate.core.working import Figure
 from vinegate.drawing.lanes import lanes
 from vinegate.drawing.scene import svg
 from vinegate.drawing.start_strip import place_handle, start_strip
+from vinegate.drawing.stop_strip import stop_strip
 
 _BAR_WIDTH: Final = 60
 _CLASS_WORDS: Final = {Outcome.HANGS: "hangs", Outcome.STALLS: "stalls"}
@@ -200,6 +201,12 @@ def lanes_drawing(plan: Plan) -> Markup | None:
     limit = plan.figure("start.dip_limit")
     scene = lanes(plan.comparison, dip_limit_pct=limit.value if limit else None) if plan.comparison else None
     return None if scene is None else Markup(svg(scene, "strip-drawing lanes"))  # noqa: S704 - our own drawing
+
+
+def stop_drawing(plan: Plan) -> Markup | None:
+    """The soft stop against coasting, with its ramp as a handle; None where none is asked for."""
+    stop = plan.comparison.soft_stop if plan.comparison else None
+    return None if stop is None else Markup(svg(stop_strip(stop), "strip-drawing lanes stop"))  # noqa: S704 - our own
 
 
 def used(plan: Plan) -> MethodRow | None:

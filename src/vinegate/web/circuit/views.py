@@ -34,7 +34,16 @@ from vinegate.web.circuit.form import (
 )
 from vinegate.web.circuit.line import leading, line, tally
 from vinegate.web.circuit.machine import asked, chart_of, curves_csv, load_chart_of
-from vinegate.web.circuit.methods import ASKED, HEAD, SETTINGS, lanes_drawing, methods, strip_drawing, used
+from vinegate.web.circuit.methods import (
+    ASKED,
+    HEAD,
+    SETTINGS,
+    lanes_drawing,
+    methods,
+    stop_drawing,
+    strip_drawing,
+    used,
+)
 from vinegate.web.jobs.views import access_to
 
 blueprint = Blueprint("circuit", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/<tag>")
@@ -151,6 +160,7 @@ def _context(
         "methods": methods(plan) if station == "start" else (),
         "strip": strip_drawing(plan) if station == "start" else None,
         "lanes": lanes_drawing(plan) if station == "start" else None,
+        "stop_strip": stop_drawing(plan) if station == "start" else None,
         "used": used(plan),
         "homes": HOMES,
         "here_board": planned.circuit.wiring.board or "main",

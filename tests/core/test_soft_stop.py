@@ -1,0 +1,87 @@
+"""A soft stop against a numerical solution of the same model written again, and what must hold of every one."""
+
+import itertools
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.integrate import solve_ivp
+
+from tests.core.starting_model import Model
+from tests.core.test_starting_forms import EMF, TARGETS, plant_of
+from vinegate.core.starting.connection import FULL, behave
+from vinegate.core.starting.run_up import run_up
+from vinegate.core.starting.soft_stop import soft_stop
+
+SOURCE_PU, RUN_PU = 0.002 + 0.01j, 0.004 + 0.002j
+
+
+def stopped(index, *, share, ramp_s, seconds, of_torque=False):
+    """A plant that would coast about so many seconds, its running speed, and its stop."""
+    target = TARGETS[index]
+    rated = target.power_w * 30 / math.pi / target.speed_rpm
+    inertia = seconds * share * rated / (target.speed_rpm * math.pi / 30)
+    ohms, run = (pu * EMF**2 / target.power_w for pu in (SOURCE_PU, RUN_PU))
+    plant = plant_of(target, load_share=share, ohms=ohms, run=run, inertia=inertia)
+    runs = run_up(plant, behave(plant, [FULL]))
+    running = runs.speed_pu_at(float(runs.stop[0]))
+    return plant, running, soft_stop(plant, running_pu=running, ramp_s=ramp_s, of_torque=of_torque)
+
+
+@settings(max_examples=12, deadline=None)
+@given(
+    index=st.integers(0, len(TARGETS) - 1),
+    share=st.floats(0.2, 0.9),
+    ramp_s=st.floats(4, 15),
+    seconds=st.floats(0.5, 4),
+    of_torque=st.booleans(),
+)
+def test_against_solve_ivp(index, share, ramp_s, seconds, of_torque):
+    plant, running, found = stopped(index, share=share, ramp_s=ramp_s, seconds=seconds, of_torque=of_torque)
+    load = float(plant.load_nm[-1])
+    base = EMF**2 / TARGETS[index].power_w
+    model = Model(plant.model, EMF, SOURCE_PU * base, RUN_PU * base, plant.inertia_kgm2, lambda _: load)
+
+    def rate(t, state):
+        square = max(1 - t / ramp_s, 0) ** (1 if of_torque else 2)
+        held = max(math.sqrt(square), 1e-3)
+        return [(model.at(state[0], hold=held)[1] - load) / model.inertia]
+
+    def there(_, state):
+        return state[0] - 0.1 * model.synchronous
+
+    there.terminal = True
+    again = solve_ivp(
+        rate, (0, 60), [running * model.synchronous], events=there, method="LSODA", rtol=1e-7, max_step=0.2
+    )
+    assert found.to_a_tenth_s == pytest.approx(float(again.t_events[0][0]), rel=5e-3)
+    amps = [
+        model.at(w, hold=max(math.sqrt(max(1 - t / ramp_s, 0) ** (1 if of_torque else 2)), 1e-3))[0]
+        for t, w in zip(again.t, again.y[0], strict=True)
+    ]
+    assert found.peak_a == pytest.approx(max(amps), rel=0.02)
+
+
+@given(share=st.floats(0.2, 0.9), ramp_s=st.floats(1, 20))
+@settings(max_examples=15, deadline=None)
+def test_it_never_stops_sooner_than_coasting_and_always_slows(share, ramp_s):
+    _, _, found = stopped(2, share=share, ramp_s=ramp_s, seconds=3)
+    assert found.coasts_to_a_tenth_s == pytest.approx(2.7, rel=0.1)
+    assert found.to_a_tenth_s >= found.coasts_to_a_tenth_s
+    assert all(fast >= slow - 0.3 for fast, slow in zip(found.speed_pct, found.coasting_pct, strict=True))
+    assert all(a >= b - 1e-9 for a, b in itertools.pairwise(found.speed_pct))
+
+
+def test_coasting_on_the_march_is_the_schoolbook_time():
+    """`t = J·Δω/T` with the machine's own drag small: the marched curve and the quadrature say the same."""
+    _, _, found = stopped(2, share=0.6, ramp_s=5, seconds=4)
+    crossed = float(np.interp(-10, -np.array(found.coasting_pct), found.time_s))
+    assert crossed == pytest.approx(found.coasts_to_a_tenth_s, rel=2e-3)
+
+
+def test_a_longer_ramp_takes_longer_and_heats_more():
+    short, long = (stopped(3, share=0.5, ramp_s=seconds, seconds=2)[2] for seconds in (4, 12))
+    assert short.to_a_tenth_s < long.to_a_tenth_s
+    assert short.rotor_j < long.rotor_j
