@@ -18,7 +18,10 @@ class Verdict(StrEnum):
 
     @property
     def rank(self) -> int:
-        return list(Verdict).index(self)
+        return _RANKS[self]
+
+
+_RANKS = {verdict: rank for rank, verdict in enumerate(Verdict)}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

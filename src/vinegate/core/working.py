@@ -23,12 +23,15 @@ class Provenance(StrEnum):
 
     @property
     def rank(self) -> int:
-        return list(Provenance).index(self)
+        return _RANKS[self]
 
     @property
     def soft(self) -> bool:
         """Assumed or estimated: never shown as if it were known."""
         return self in (Provenance.ASSUMED, Provenance.ESTIMATED)
+
+
+_RANKS = {provenance: rank for rank, provenance in enumerate(Provenance)}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -15,7 +15,6 @@ from vinegate.core.starting.changeover import ChangeOver
 from vinegate.core.starting.detail import Detail, listed, thinned
 from vinegate.core.starting.eligible import Eligible
 from vinegate.core.starting.judge import worst_of
-from vinegate.core.starting.judge_heat import overload_share
 from vinegate.core.starting.judge_volts import deepest_dip_pu
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.reclosure import Spike
@@ -157,7 +156,7 @@ def row_of(
         time_s=course.duration_s,
         heat_pct=100 * course.i2t_s / stall_hot_s if reaches and stall_hot_s else None,
         heat_j=course.heat_j if reaches else None,
-        overload_pct=100 * overload_share(plant, course) if reaches else None,
+        overload_pct=next((gate.value for gate in gates if gate.key == "start.class"), None),
         spike=run.spike,
         change=run.change,
         changes_at_s=run.changes_at_s,

@@ -15,10 +15,11 @@ Spectrum = npt.NDArray[np.complex128]
 
 _INTERVAL_S: Final = 600.0
 _STEP_S: Final = 0.01
-_POINTS: Final = 5000
+_POINTS: Final = (2500, 5000)  # for short changes, and for long ones
 _QUIET_S: Final = 2.0
-_LONGEST_S: Final = 20.0
-_BACK_S: Final = 20.0  # so slowly the change is taken back at the end: unseen
+_SHORT_S: Final = 9.0
+_LONGEST_S: Final = 25.0
+_BACK_SHARE: Final = 0.4  # of the whole: so slowly the change is taken back at the end, unseen
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,18 +67,22 @@ def shape_factor(time_s: Array, change: Array, lamp: Lamp) -> float:
 
 
 def sensation(signal: Array, lamp: Lamp) -> Array:
-    """Instantaneous sensation of relative volts sampled every 10 ms, 5000 of them; not scaled."""
-    seen = np.fft.irfft(np.fft.rfft(signal) * _eye(lamp), _POINTS)
-    return np.fft.irfft(np.fft.rfft(seen**2) * _memory(), _POINTS)
+    """Instantaneous sensation of relative volts sampled every 10 ms; not scaled."""
+    seen = np.fft.irfft(np.fft.rfft(signal) * _eye(lamp, signal.size), signal.size)
+    return np.fft.irfft(np.fft.rfft(seen**2) * _memory(signal.size), signal.size)
 
 
 def sampled(time_s: Array, change: Array) -> Array:
     """A change laid on the flickermeter's samples: quiet, the change, held, and slowly taken back."""
-    times = np.arange(_POINTS) * _STEP_S - _QUIET_S
-    ends = min(float(time_s[-1]), _LONGEST_S) + _QUIET_S
-    laid = np.where(times < 0, 0.0, np.interp(times, time_s, change))
-    away = np.clip((times - ends) / _BACK_S, 0, 1)
-    return np.asarray(laid * (1 + np.cos(np.pi * away)) / 2)
+    points = _POINTS[0 if time_s[-1] <= _SHORT_S else 1]
+    quiet, back = int(_QUIET_S / _STEP_S), int(_BACK_SHARE * points)
+    laid = np.interp(np.arange(points) * _STEP_S - _QUIET_S, time_s, change)
+    laid[:quiet] = 0
+    held = min(float(time_s[-1]), _LONGEST_S) + 2 * _QUIET_S
+    begins = int(held / _STEP_S)
+    laid[begins : begins + back] *= _fading(back)
+    laid[begins + back :] = 0
+    return np.asarray(laid)
 
 
 def _largest(time_s: Array, change: Array, lamp: Lamp) -> float:
@@ -89,10 +94,15 @@ def _of_a_step(lamp: Lamp) -> float:
     return _largest(np.array([0.0, 1.0]), np.array([1.0, 1.0]), lamp)
 
 
-@lru_cache(maxsize=4)
-def _eye(lamp: Lamp) -> Spectrum:
+@lru_cache(maxsize=2)
+def _fading(points: int) -> Array:
+    return np.asarray((1 + np.cos(np.linspace(0, np.pi, points))) / 2)
+
+
+@lru_cache(maxsize=8)
+def _eye(lamp: Lamp, points: int) -> Spectrum:
     """High pass at 0.05 Hz, low pass of sixth order, weighting of lamp and eye."""
-    hertz = np.fft.rfftfreq(_POINTS, _STEP_S)
+    hertz = np.fft.rfftfreq(points, _STEP_S)
     s = 2j * np.pi * hertz
     turn = 2 * np.pi
     high = s / (s + turn * 0.05)
@@ -103,7 +113,7 @@ def _eye(lamp: Lamp) -> Spectrum:
     return np.asarray(high * low * weighting)
 
 
-@lru_cache(maxsize=1)
-def _memory() -> Spectrum:
+@lru_cache(maxsize=4)
+def _memory(points: int) -> Spectrum:
     """First order of 0.3 s."""
-    return np.asarray(1 / (1 + 2j * np.pi * np.fft.rfftfreq(_POINTS, _STEP_S) * 0.3))
+    return np.asarray(1 / (1 + 2j * np.pi * np.fft.rfftfreq(points, _STEP_S) * 0.3))

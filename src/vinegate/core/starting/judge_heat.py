@@ -15,7 +15,7 @@ from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Course, Outcome
 
 HEAT_TOLERANCE: Final = 1.6
-_HELD_BY: Final = ("10", "20", "30")  # the classes that are commonly made
+_SLOWER: Final = ("20", "30")  # the classes above 10 that are commonly made
 
 
 def stall_gate(run: MethodRun, asked: Asked) -> Gate:
@@ -63,19 +63,18 @@ def overload_share(plant: Plant, course: Course, name: str = "10") -> float:
     return float(trip_class(name).heat_along(course.all("time_s"), square_s)[-1])
 
 
-def needed_class(plant: Plant, course: Course) -> str | None:
-    """Smallest trip class whose quickest relay the start does not trip; None above 30."""
-    return next((name for name in _HELD_BY if overload_share(plant, course, name) <= 1), None)
-
-
 def class_gate(plant: Plant, run: MethodRun) -> Gate | None:
     if run.course.outcome is not Outcome.REACHES:
         return None
-    needed = needed_class(plant, run.course)
+    share = overload_share(plant, run.course)
+    slower = (name for name in _SLOWER if overload_share(plant, run.course, name) <= 1)
+    needed = "10" if share <= 1 else next(slower, None)
     common = partial(
         Gate,
         key="start.class",
         name="Overload holds the start",
+        value=100 * share,
+        unit="%",
         estimated=True,
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
     )
@@ -85,7 +84,7 @@ def class_gate(plant: Plant, run: MethodRun) -> Gate | None:
             verdict=Verdict.SHUT, sentence=text, remedy="A quicker start, or protection by the maker's curve."
         )
     if needed == "10":
-        if overload_share(plant, run.course) * HEAT_TOLERANCE <= 1:
+        if share * HEAT_TOLERANCE <= 1:
             return common(verdict=Verdict.OPEN, sentence="A class 10 overload holds.")
         text = "Class 10 holds by the estimate, but not with its tolerance."
         return common(verdict=Verdict.AJAR, sentence=text, remedy="Compare the overload's curve with the start.")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import TYPE_CHECKING
 
@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from vinegate.core.starting.run_up import RunUp
 
 SAMPLES = 32
+_EVENLY = np.linspace(0, 1, SAMPLES)
 _COAST_STEPS = 4
 _RUNNING = 4  # rows of `shown_of` that run from rest: time and heats
 _DRAWN = 9  # rows before the buses
@@ -66,10 +67,14 @@ class Course:
     duration_s: float | None
     final_speed_pu: float
     changes_s: tuple[float, ...] = ()
+    joined: dict[str, Array] = field(default_factory=dict, repr=False, compare=False)
 
     def all(self, name: str) -> Array:
         """One quantity along the whole course."""
-        return np.concatenate([np.atleast_1d(getattr(piece, name)) for piece in self.pieces], axis=-1)
+        if name not in self.joined:
+            parts = [getattr(piece, name) for piece in self.pieces]
+            self.joined[name] = parts[0] if len(parts) == 1 else np.concatenate(parts, axis=-1)
+        return self.joined[name]
 
     def running(self, name: str) -> Array:
         """One of `HEATS` from rest, along the whole course."""
@@ -119,7 +124,7 @@ def shown_of(plant: Plant, behaviour: Behaviour, running: tuple[Array, Array, Ar
 
 def piece_between(runs: RunUp, row: int, first: float, last: float, begins_s: float) -> Piece:
     """Samples of one connection between two fractional indices, its time starting at `begins_s`."""
-    places = np.linspace(first, last, SAMPLES)
+    places = first + _EVENLY * (last - first)
     low = np.minimum(places.astype(int), runs.plant.points - 2)
     before = runs.shown[row][:, low]
     read = before + (places - low) * (runs.shown[row][:, low + 1] - before)
