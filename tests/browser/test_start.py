@@ -62,6 +62,30 @@ def test_change_over_by_keys_moves_the_numbers(wye):
     expect(wye.locator("#line")).to_contain_text("wye-delta")
 
 
+def test_soft_stop_by_keys_takes_longer(enter, circuit):
+    page = enter()
+    page.goto(f"{circuit}/start")
+    page.select_option("#start-soft_stop", "yes")
+    handle = page.get_by_role("slider", name="Soft stop over")
+    note = page.locator(".note", has_text="Switched off, it coasts")
+    expect(note).to_contain_text("The soft stop over 8 s")
+    handle.focus()
+    for _ in range(3):
+        page.keyboard.press("PageUp")
+    settled(page)
+    moved = float(page.locator("#start-soft_stop_ramp").input_value().removesuffix(" s"))
+    assert moved > 8
+    expect(note).to_contain_text(f"The soft stop over {moved:g} s")
+
+
+def test_boards_and_heat_follow_the_way_in_use(wye):
+    lanes = wye.locator("svg.lanes")
+    before = lanes.get_attribute("aria-label")
+    assert "rotor" in before
+    wye.select_option("#start-method", "full-voltage")
+    expect(lanes).not_to_have_attribute("aria-label", before)
+
+
 def test_too_early_a_change_over_is_said(wye):
     wye.fill("#start-changeover", "0.1 s")
     expect(wye.locator("tr.chosen")).to_contain_text("shut")

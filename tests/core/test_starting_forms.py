@@ -110,11 +110,11 @@ def test_wye_is_exactly_a_third_on_a_stiff_supply():
 def test_autotransformer_gives_on_what_it_takes(tap):
     """Line t², motor t, torque t² on a stiff supply; power in is power out at any supply."""
     plant = plant_of(TARGETS[4])
-    found = behave(plant, [FULL, autotransformer(tap, 0j)])
+    found = behave(plant, [FULL, autotransformer("tap", tap, 0j)])
     assert np.abs(found.line[1]) / np.abs(found.line[0]) == pytest.approx(tap**2)
     assert found.motor[1] / found.motor[0] == pytest.approx(tap)
     weak = plant_of(TARGETS[4], ohms=0.03 + 0.12j)
-    found = behave(weak, [autotransformer(tap, 0j)])
+    found = behave(weak, [autotransformer("tap", tap, 0j)])
     board = weak.seen.open_pu[0] - weak.seen.transfer_pu[0] * found.line[0]
     into = (board * np.conj(found.line[0])).real
     out = found.motor[0] ** 2 * weak.z_motor.real
@@ -177,9 +177,9 @@ def test_open_rotor_time_constant_of_one_cage_and_of_two():
 def test_reclosing_at_once_onto_opposed_volts_doubles_the_inrush():
     plant = plant_of(TARGETS[8])
     place = place_on_axis(0.02, plant.points)
-    at_once = reclosure(plant, place, dead_s=0.0, volts_before_pu=1.0, recloses_on_pu=1.0)
+    at_once = reclosure(plant, place, dead_s=0.0, volts_before_pu=1.0)
     inrush = abs(complex(behave(plant, [FULL]).line[0, 0])) * plant.amps_per_pu
     assert 1.7 < at_once.most_a / inrush < 2.0
-    later = reclosure(plant, place, dead_s=10.0, volts_before_pu=1.0, recloses_on_pu=1.0)
+    later = reclosure(plant, place, dead_s=10.0, volts_before_pu=1.0)
     assert later.most_a == pytest.approx(inrush, rel=0.02)
     assert later.least_a == pytest.approx(inrush, rel=0.02)

@@ -92,7 +92,7 @@ def again(plant, run, model, tap):
     }
     if run.method in ("autotransformer", "part-winding"):
         shunt = -1j * 0.25 * plant.rated_current_pu
-        c = autotransformer(tap / 100, shunt) if run.method == "autotransformer" else part_winding(0.65, 0.45)
+        c = autotransformer("tap", tap / 100, shunt) if run.method == "autotransformer" else part_winding(0.65, 0.45)
         two[run.method] = {
             "scale": c.scale, "cable": c.run_scale, "gain": c.gain, "tap": c.terminal, "shunt": c.shunt / ohm,
         }  # fmt: skip

@@ -13,7 +13,6 @@ from vinegate.core.load.facts import LOAD_KINDS, Load
 from vinegate.core.load.points import LoadPoints
 from vinegate.core.machine.circuit import Array
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load as load_table
@@ -136,7 +135,8 @@ def _power(sheet: Sheet, facts: Load, rated: Rated, rules: RuleSet) -> Figure:
     else:
         found = _from_flow(sheet, facts) or _from_force(sheet, facts)
         if found is None:
-            watts = rated.power.value * (WATT_PER_HP if rated.power.unit == "hp" else 1000)
+            watts = rated.power_w
+            assert watts is not None
             note = "Nothing says what the load takes: taken as the motor's rated power."
             return sheet.given(
                 "power",
@@ -250,8 +250,8 @@ def _from_force(sheet: Sheet, facts: Load) -> Figure | None:
 def _power_gate(sheet: Sheet, power: Figure, rated: Rated) -> None:
     """What the load takes against what the plate gives; the service factor is not for planning."""
     assert rated.power is not None
-    kw = rated.power.value * (WATT_PER_HP / 1000 if rated.power.unit == "hp" else 1)
-    share = 100 * power.value / kw
+    assert rated.power_w is not None
+    share = 100 * power.value / (rated.power_w / 1000)
     verdict = Verdict.SHUT if share > 100.5 else Verdict.AJAR if share > 95 or power.soft else Verdict.OPEN
     text = f"The load takes {share:.0f} % of the plate's {rated.power.shown}."
     if power.soft:

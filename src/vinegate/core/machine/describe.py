@@ -102,10 +102,9 @@ def _angle_band(circuit: EquivalentCircuit, power_factor: float) -> str:
 
 
 def _rated_torque(rated: Rated) -> float | None:
-    if rated.power is None or rated.speed is None:
+    if rated.power_w is None or rated.speed is None:
         return None
-    watts = rated.power.value * (WATT_PER_HP if rated.power.unit == "hp" else 1000)
-    return watts / (rated.speed.value * 2 * math.pi / 60)
+    return rated.power_w / (rated.speed.value * 2 * math.pi / 60)
 
 
 def inertia(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles: int | None) -> None:

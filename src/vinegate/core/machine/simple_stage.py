@@ -22,15 +22,26 @@ from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
 _WOUND_BREAKDOWN_PU = 2.5
+_USUAL_EFFICIENCY = 0.85
 
 
-def rated_point(circuit: Circuit, rated: Rated) -> RatedPoint | None:
+def _rated_point(sheet: Sheet, circuit: Circuit, rated: Rated) -> RatedPoint | None:
     """The rated point in SI, the power factor from the plate or from what power, volts and amperes leave."""
     plate = circuit.plate
     if plate.power_w is None or rated.volts is None or rated.current is None or rated.speed is None:
         return None
     apparent = volt_ampere_factor(plate.kind) * rated.volts.value * rated.current.value
-    efficiency = plate.efficiency_pu or 0.85
+    efficiency = plate.efficiency_pu or _USUAL_EFFICIENCY
+    if plate.efficiency_pu is None and plate.power_factor is None and plate.family is not Family.DC:
+        sheet.given(
+            "assumed_efficiency",
+            "Efficiency, for the power factor",
+            "η",
+            100 * efficiency,
+            "%",
+            provenance=Provenance.ASSUMED,
+            source="usual; the plate gives neither efficiency nor power factor",
+        )
     factor = 1.0 if plate.family is Family.DC else plate.power_factor or plate.power_w / (apparent * efficiency)
     return RatedPoint(
         power_w=plate.power_w,
@@ -44,7 +55,7 @@ def rated_point(circuit: Circuit, rated: Rated) -> RatedPoint | None:
 
 def maker_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles: int | None) -> Machine | None:
     """The maker's curve in place of any model."""
-    curve, point = circuit.machine.curve, rated_point(circuit, rated)
+    curve, point = circuit.machine.curve, _rated_point(sheet, circuit, rated)
     if curve is None or point is None:
         return None
     top = 120 * point.frequency_hz / poles if poles else max(curve.speed.values)
@@ -73,7 +84,7 @@ def simple_machine(
     sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None, poles: int | None
 ) -> Machine | None:
     """The stated model of the plate's kind; None, with what is missing named."""
-    plate, point = circuit.plate, rated_point(circuit, rated)
+    plate, point = circuit.plate, _rated_point(sheet, circuit, rated)
     if point is None or (has_poles(plate.kind) and poles is None):
         wanted = (
             ("plate.power", "power", rated.power),

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.plate.kind import has_poles
 from vinegate.core.plate.volts import Connection
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
@@ -25,6 +26,13 @@ class Rated:
     current: Figure | None
     slip: Figure | None = None
     synchronous: Figure | None = None
+
+    @property
+    def power_w(self) -> float | None:
+        """Rated power in watts, whatever its unit on the sheet."""
+        if self.power is None:
+            return None
+        return self.power.value * (WATT_PER_HP if self.power.unit == "hp" else 1000)
 
 
 def rate(sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet) -> Rated:

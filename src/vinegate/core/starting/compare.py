@@ -56,7 +56,7 @@ class MethodRow:
     times_rated: float | None = None
     dip_pct: float | None = None
     bus_volts_pct: tuple[tuple[float, float, float], ...] = ()
-    """Volts of each bus just before, at the lowest, and at speed, of its nominal."""
+    """Volts of each bus just before, at the lowest, and once it has settled, of its nominal."""
     start_torque_pct: float | None = None
     margin_pct: float | None = None
     time_s: float | None = None
@@ -148,8 +148,8 @@ def row_of(
         times_rated=float(line.max()) / plant.rated_current_a,
         dip_pct=100 * deepest_dip_pu(course, before),
         bus_volts_pct=tuple(
-            (100 * float(was), 100 * float(bus.min()), 100 * float(bus[-1]))
-            for was, bus in zip(before, course.all("bus_pu"), strict=True)
+            (100 * float(was), 100 * float(bus.min()), 100 * float(after))
+            for was, bus, after in zip(before, course.all("bus_pu"), course.settled_pu, strict=True)
         ),
         start_torque_pct=100 * _first_torque(course) / plant.rated_torque_nm,
         margin_pct=None if run.margin_pu is None else 100 * run.margin_pu,

@@ -45,11 +45,9 @@ def wye() -> Connection:
     return Connection(key="wye", scale=3.0, gain=1 / 3, winding=3**0.5)
 
 
-def autotransformer(tap: float, shunt: complex) -> Connection:
+def autotransformer(key: str, tap: float, shunt: complex) -> Connection:
     """Tap `t`: the line sees 1/t² of the impedance, the motor t of the volts and 1/t of the line current."""
-    return Connection(
-        key="autotransformer", scale=1 / tap**2, run_scale=1 / tap**2, terminal=tap, motor=1 / tap, shunt=shunt
-    )
+    return Connection(key=key, scale=1 / tap**2, run_scale=1 / tap**2, terminal=tap, motor=1 / tap, shunt=shunt)
 
 
 def part_winding(current: float, torque: float) -> Connection:

@@ -8,7 +8,7 @@ import numpy as np
 
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.run_up import RunUp, at_speed_place, stop_after
-from vinegate.core.starting.trace import Course, Outcome, Piece, dead_piece, piece_between
+from vinegate.core.starting.trace import Course, Outcome, Piece, dead_piece, piece_between, settled
 
 _HANGS_BELOW = 0.90  # a machine that settles below this share of synchronous speed hangs
 
@@ -62,6 +62,7 @@ def in_turn(runs: RunUp, turns: list[Turn], *, dead_s: float, before: Array | No
         outcome=reached,
         duration_s=float(pieces[-1].time_s[-1]) if reached is Outcome.REACHES else None,
         final_speed_pu=runs.speed_pu_at(stop),
+        settled_pu=settled(runs, row, stop),
         changes_s=tuple(changes),
     )
 

@@ -80,6 +80,7 @@ def drive_course(
         pieces=(piece,),
         outcome=reached,
         duration_s=float(piece.time_s[-1]) if reached is Outcome.REACHES else None,
+        settled_pu=piece.bus_pu[:, -1],
         final_speed_pu=full.speed_pu_at(settles if reached is Outcome.REACHES else stop),
     )
     return course, margin

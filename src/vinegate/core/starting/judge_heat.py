@@ -11,6 +11,7 @@ from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.quantity import write
 from vinegate.core.starting.asked import Asked, graded
 from vinegate.core.starting.plant import Plant
+from vinegate.core.starting.reclosure import offset_factor
 from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Course, Outcome
 
@@ -150,9 +151,7 @@ def trip_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     """First-cycle or reclosing peak against an instantaneous trip set in rms amperes."""
     if asked.trip_a is None:
         return None
-    z = complex(plant.seen.transfer_pu[plant.at].flat[0]) + plant.z_run + complex(plant.z_motor[0])
-    factor = 1 + math.exp(-math.pi * z.real / z.imag) if z.imag > 0 else 1.0
-    first = math.sqrt(2) * float(run.course.all("line_a")[0]) * factor
+    first = math.sqrt(2) * float(run.course.all("line_a")[0]) * offset_factor(plant)
     if run.method in ("soft-starter", "soft-ramp", "drive"):
         first = math.sqrt(2) * float(run.course.all("line_a").max())
     peak = max(first, run.spike.peak_a if run.spike else 0.0)

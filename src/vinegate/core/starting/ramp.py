@@ -12,7 +12,7 @@ from vinegate.core.starting.connection import Behaviour, Connection, behave
 from vinegate.core.starting.courses import outcome_at
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.run_up import RunUp, at_speed_place, run_up, stop_after
-from vinegate.core.starting.trace import Course, Outcome, Piece, piece_between, running, volts_along
+from vinegate.core.starting.trace import Course, Outcome, Piece, piece_between, running, settled, volts_along
 
 _LEVELS = 13
 _WAITS = 6
@@ -101,6 +101,7 @@ def ramped(plant: Plant, full: RunUp, ramp: Ramp) -> Course:
         outcome=reached,
         duration_s=float(pieces[-1].time_s[-1]) if reached is Outcome.REACHES else None,
         final_speed_pu=full.speed_pu_at(stop),
+        settled_pu=settled(full, row, stop),
     )
 
 

@@ -40,14 +40,22 @@ def open_rotor_time_constant(circuit: EquivalentCircuit) -> float:
     return float(1 / (2 * math.pi * circuit.frequency_hz * rates.min()))
 
 
-def reclosure(plant: Plant, place: float, *, dead_s: float, volts_before_pu: float, recloses_on_pu: float) -> Spike:
+def offset_factor(plant: Plant) -> float:
+    """First-cycle peak over `√2·I` with full offset: `1 + e^(−π·R/X)` of machine at rest, run and source."""
+    z = _loop(plant)
+    return 1 + math.exp(-math.pi * z.real / z.imag) if z.imag > 0 else 1.0
+
+
+def _loop(plant: Plant) -> complex:
+    return complex(plant.seen.transfer_pu[plant.at].flat[0]) + plant.z_run + complex(plant.z_motor[0])
+
+
+def reclosure(plant: Plant, place: float, *, dead_s: float, volts_before_pu: float) -> Spike:
     """The spike after `dead_s` from the speed at a fractional index.
 
-    `volts_before_pu` and `recloses_on_pu` are winding volts before and after, of rated. The machine then stands behind
-    its impedance at standstill, its own volts against the line's at any angle: the band. Peak with full offset.
+    `volts_before_pu` are the winding's volts before, of those it gets back. The machine then stands behind its
+    impedance at standstill, its own volts against the line's at any angle: the band. Peak with full offset.
     """
-    z = complex(plant.seen.transfer_pu[plant.at].flat[0]) + plant.z_run + complex(plant.z_motor[0])
-    factor = 1 + math.exp(-math.pi * z.real / z.imag) if z.imag > 0 else 1.0
     slip = float(np.interp(place, plant.axis, plant.slip))
     drift = 360 * plant.frequency_hz * dead_s * slip
     residual, decay = 0.0, 0.0
@@ -58,13 +66,13 @@ def reclosure(plant: Plant, place: float, *, dead_s: float, volts_before_pu: flo
         angle = complex(run.power_factor, -math.sqrt(max(1 - float(run.power_factor) ** 2, 0)))
         drop = float(run.line_current_a) * angle * complex(plant.model.r1_ohm, plant.model.x1_ohm)
         gap = abs(phase_v - drop) / phase_v
-        residual = volts_before_pu / recloses_on_pu * gap * (1 - slip) * math.exp(-dead_s / decay)
-    base = recloses_on_pu * abs(complex(plant.seen.open_pu[plant.at].flat[0])) / abs(z) * plant.amps_per_pu
+        residual = volts_before_pu * gap * (1 - slip) * math.exp(-dead_s / decay)
+    base = abs(complex(plant.seen.open_pu[plant.at].flat[0])) / abs(_loop(plant)) * plant.amps_per_pu
     most = base * (1 + residual)
     return Spike(
         least_a=base * (1 - residual),
         most_a=most,
-        peak_a=math.sqrt(2) * most * factor,
+        peak_a=math.sqrt(2) * most * offset_factor(plant),
         residual_pu=residual,
         decay_s=decay,
         drift_deg=drift,

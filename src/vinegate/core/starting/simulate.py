@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -138,7 +138,7 @@ def simulate(
     shunt = -1j * _EXCITING_SHARE * plant.rated_current_pu
     fixed = [FULL]
     if cage:
-        fixed += [wye(), *(_named(autotransformer(tap, shunt), f"tap {tap:g}") for tap in settings.taps)]
+        fixed += [wye(), *(autotransformer(f"tap {tap:g}", tap, shunt) for tap in settings.taps)]
     if cage and not brief:
         fixed.append(part_winding(settings.part_current, settings.part_torque))
         for k in settings.series:
@@ -161,10 +161,6 @@ def simulate(
         for method in () if brief else (_resistor, _reactor, _part_winding, _soft_ramp):
             method(simulation)
     return simulation.found
-
-
-def _named(connection: Connection, key: str) -> Connection:
-    return replace(connection, key=key)
 
 
 def weaker_margin(plant: Plant, margin_pu: float) -> float:
@@ -218,7 +214,7 @@ def _two_connections(
     spike = None
     if is_open and course.pieces:
         place = runs.place_of_time(row, at)
-        spike = reclosure(simulation.plant, place, dead_s=dead, volts_before_pu=volts_before, recloses_on_pu=1.0)
+        spike = reclosure(simulation.plant, place, dead_s=dead, volts_before_pu=volts_before)
     if runs.stop[row] <= 0.5:
         course = in_turn(runs, [Turn(key=first)], dead_s=0, before=None)  # it never leaves its first connection
     _keep(simulation, method, course, setting=setting, value=value, change=found, changes_at_s=at, spike=spike)

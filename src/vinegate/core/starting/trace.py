@@ -59,13 +59,14 @@ class Course:
     """A start from rest, piece after piece, with its sums. `duration_s` is None when it never gets there.
 
     `final_speed_pu` is where the machine settles or hangs, of synchronous speed. `changes_s` are the moments at
-    which one connection gives way to the next.
+    which one connection gives way to the next. `settled_pu` are the boards' volts once it has settled.
     """
 
     pieces: tuple[Piece, ...]
     outcome: Outcome
     duration_s: float | None
     final_speed_pu: float
+    settled_pu: Array
     changes_s: tuple[float, ...] = ()
     joined: dict[str, Array] = field(default_factory=dict, repr=False, compare=False)
 
@@ -120,6 +121,13 @@ def shown_of(plant: Plant, behaviour: Behaviour, running: tuple[Array, Array, Ar
     one = (np.abs(behaviour.line) * amps, behaviour.motor * amps, behaviour.terminal, behaviour.torque)
     speed = np.broadcast_to(plant.speed_pu, behaviour.torque.shape)
     return np.concatenate([np.stack([*running, *one, speed], axis=1), volts_along(behaviour)], axis=1)
+
+
+def settled(runs: RunUp, row: int, place: float) -> Array:
+    """Volts of every bus where a connection settles."""
+    low = min(int(place), runs.plant.points - 2)
+    before, after = runs.shown[row][_DRAWN:, low], runs.shown[row][_DRAWN:, low + 1]
+    return np.asarray(before + (place - low) * (after - before))
 
 
 def piece_between(runs: RunUp, row: int, first: float, last: float, begins_s: float) -> Piece:
