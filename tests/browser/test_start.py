@@ -67,7 +67,7 @@ def test_soft_stop_by_keys_takes_longer(enter, circuit):
     page.goto(f"{circuit}/start")
     page.select_option("#start-soft_stop", "yes")
     handle = page.get_by_role("slider", name="Soft stop over")
-    note = page.locator(".note", has_text="Switched off, it coasts")
+    note = page.locator("#facts .note", has_text="Switched off, it coasts")
     expect(note).to_contain_text("The soft stop over 8 s")
     handle.focus()
     for _ in range(3):

@@ -55,8 +55,11 @@ def _rated_point(sheet: Sheet, circuit: Circuit, rated: Rated) -> RatedPoint | N
 
 def maker_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles: int | None) -> Machine | None:
     """The maker's curve in place of any model."""
-    curve, point = circuit.machine.curve, _rated_point(sheet, circuit, rated)
-    if curve is None or point is None:
+    curve = circuit.machine.curve
+    if curve is None:
+        return None
+    point = _rated_point(sheet, circuit, rated)
+    if point is None:
         return None
     top = 120 * point.frequency_hz / poles if poles else max(curve.speed.values)
     found = to_machine(
