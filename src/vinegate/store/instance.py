@@ -93,13 +93,13 @@ class Instance:
         return pid if self._is_ours(pid) else None
 
     def _is_ours(self, pid: int) -> bool:
-        if pid in _children and _children[pid].poll() is not None:
-            del _children[pid]
         try:
-            arguments = Path(f"/proc/{pid}/cmdline").read_bytes().split(b"\0")
+            line = Path(f"/proc/{pid}/cmdline").read_bytes()
         except OSError:
-            return False
-        return f"--datadir={self.datadir}".encode() in arguments  # empty for a zombie
+            line = b""
+        if not line and pid in _children:  # ended, or so close to it that its memory is gone
+            _children.pop(pid).wait()
+        return f"--datadir={self.datadir}".encode() in line.split(b"\0")
 
     @contextlib.contextmanager
     def _locked(self) -> Iterator[None]:
