@@ -11,6 +11,7 @@ from vinegate.core.field import Facts, FieldError, read_facts
 from vinegate.core.load.facts import Load
 from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
+from vinegate.core.protection.facts import Protection
 from vinegate.core.starting.facts import Start
 from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply, Wiring
 from vinegate.core.working import Provenance
@@ -31,6 +32,7 @@ CIRCUIT_STAGES: Mapping[str, type[Facts]] = {
     "wiring": Wiring,
     "load": Load,
     "start": Start,
+    "protection": Protection,
 }
 
 
@@ -87,6 +89,7 @@ class Circuit:
     wiring: Wiring = field(default_factory=Wiring)
     load: Load = field(default_factory=Load)
     start: Start = field(default_factory=Start)
+    protection: Protection = field(default_factory=Protection)
     sources: Mapping[str, Provenance] = field(default_factory=dict)
 
     def source_of(self, path: str) -> Provenance:
@@ -105,7 +108,7 @@ def read_job(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Job, tuple[Fie
 
 
 def read_circuit(raw: Mapping[str, Any]) -> tuple[Circuit, tuple[FieldError, ...]]:
-    """Read a circuit's facts as typed: `{"plate": {...}, "wiring": {...}, "start": {...}, "sources": {...}}`."""
+    """Read a circuit's facts as typed: `{"plate": {...}, "wiring": {...}, "start": {...}, ..., "sources": {...}}`."""
     stages, errors = _read_stages(CIRCUIT_STAGES, raw)
     return Circuit(sources=_read_sources(raw), **stages), errors
 

@@ -16,7 +16,10 @@ from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stage import plan_machine
 from vinegate.core.plate.gates import plate_gates
 from vinegate.core.plate.rated import rate
+from vinegate.core.protection.need import Need
 from vinegate.core.protection.overload import overload
+from vinegate.core.protection.short_circuit import far_fault
+from vinegate.core.protection.stage import Protected, plan_protection
 from vinegate.core.rules import RunFacts, rule_set
 from vinegate.core.sheet import Missing, Sheet, Stage
 from vinegate.core.starting.compare import Comparison
@@ -39,6 +42,7 @@ class Plan:
     machine: Machine | None = None
     comparison: Comparison | None = None
     load: Asked | None = None
+    protected: Protected | None = None
 
     def stage(self, key: str) -> Stage:
         """The stage of that key. Raises KeyError."""
@@ -79,7 +83,7 @@ class Plan:
 
 
 _BOARDS = ("main_board", "board_1", "board_2", "board_3", "board_4")
-_SHEETS = ("supply", "standby", *_BOARDS, "plate", "wiring", "load", "limits", "start", "machine")
+_SHEETS = ("supply", "standby", *_BOARDS, "plate", "wiring", "load", "limits", "start", "protection", "machine")
 _FIELDS = {**JOB_STAGES, **CIRCUIT_STAGES}
 _PLACE = {
     path: place for place, path in enumerate(f"{stage}.{name}" for stage in _SHEETS for name in _FIELDS[stage].fields())
@@ -103,6 +107,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     motor, supply = Sheet("plate", "Motor"), Sheet("supply", "Supply")
     wiring, start, guard = Sheet("wiring", "Wiring"), Sheet("start", "Start"), Sheet("overload", "Overload")
     model, driven = Sheet("machine", "Machine"), Sheet("load", "Load")
+    devices = Sheet("protection", "Protection")
 
     rated = rate(motor, circuit, job, rules)
     plate_gates(motor, circuit, job, rated, rules)
@@ -132,9 +137,28 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     motor_contribution(supply, inrush)
     supply.gates.append(study.dip_gate)
     wiring.gates.append(study.terminals_gate)
-    overload(guard, circuit, rated, rules, delta=study.runs_in_delta)
+    allowed = overload(guard, circuit, rated, rules, delta=study.runs_in_delta)
+    table = _on(motor, "plate.table_current") if job.rules is RuleSetName.NEC else None
+    need = Need(
+        job=job,
+        circuit=circuit,
+        rated=rated,
+        plate=rated.current,
+        sizing=table or rated.current,
+        locked=_on(start, "start.full.current") or (inrush.high if inrush else None),
+        peak=_on(start, "start.full.peak"),
+        source=source,
+        run=run,
+        fault=_on(supply, f"supply.fault_at_{circuit.wiring.board or 'board'}")
+        or (source.fault if source and circuit.wiring.board in (None, "main") else None),
+        far=far_fault(devices, source, path, run),
+        stall_hot=given.stall_hot,
+        comparison=study.comparison,
+        runs_in_delta=study.runs_in_delta,
+    )
+    protected = plan_protection(devices, guard, wiring, need, rules, allowed)
 
-    stages = tuple(sheet.close() for sheet in (supply, start, guard, wiring, motor, model, driven))
+    stages = tuple(sheet.close() for sheet in (supply, devices, start, guard, wiring, motor, model, driven))
     missing = in_order(item for stage in stages for item in stage.missing)
     found = Findings(
         words=rules.words,
@@ -158,6 +182,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         machine=machine,
         comparison=study.comparison,
         load=asked,
+        protected=protected,
     )
 
 

@@ -388,3 +388,12 @@ CONDUCTOR_TEMPERATURE = Quantity(
 PRICE = Quantity(name="price", unit="one", shown="", bare="one", example="0.14", least=0, most=100000)
 FLICKER = Quantity(name="flicker severity", unit="one", shown="", bare="one", example="1", least=0.1, most=10)
 ZERO_RATIO = Quantity(name="ratio", unit="one", shown="", bare="one", example="3", least=0.5, most=10)
+AMBIENT = Quantity(name="ambient", unit="kelvin", shown="°C", bare="kelvin", example="40 °C", least=-40, most=85)
+COIL_VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="120 V", least=6, most=690)
+EARTH_RESISTANCE = Quantity(
+    name="resistance", unit="ohm", shown="Ω", bare="ohm", example="12 Ω", least=0.05, most=10000
+)
+RESIDUAL_CURRENT = Quantity(
+    name="residual current", unit="A", shown="A", bare="A", example="0.3 A or 300 mA", least=0.005, most=30
+)
+HOURS = Quantity(name="hours", unit="one", shown="", bare="one", example="4000", least=0, most=8784)

@@ -81,6 +81,15 @@ _SYMBOLS: dict[str, tuple[list[Shape], float | None, float | None]] = {
         None,
         None,
     ),
+    # Fuse, IEC 60617: the conductor through a box.
+    "protection": (
+        [
+            Rect(role="symbol", at=(20, 10), size=(16, 32)),
+            Path(role="conductor", points=[(28, 0), (28, 52)]),
+        ],
+        None,
+        None,
+    ),
     # Contactor in a box: a make contact, opened.
     "start": (
         [

@@ -44,7 +44,8 @@ class Handle(Shape):
     """A setting that is dragged, or moved with the arrow keys: a pill with its value.
 
     It moves along `axis` ("x" or "y") between the drawing places of `low` and `high`; `field` is the id of the form
-    field that it writes, `unit` what stands behind the number there.
+    field that it writes, `unit` what stands behind the number there. `logarithmic` where the axis is; with `stops` it
+    takes only those values.
     """
 
     at: tuple[float, float]
@@ -58,6 +59,8 @@ class Handle(Shape):
     value: float
     step: float
     unit: str
+    logarithmic: bool = False
+    stops: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -113,6 +116,8 @@ def _handle(shape: Handle) -> str:
         "data-from": f"{shape.span[0]:g}",
         "data-to": f"{shape.span[1]:g}",
         "data-step": f"{shape.step:g}",
+        **({"data-scale": "log"} if shape.logarithmic else {}),
+        **({"data-stops": " ".join(f"{stop:g}" for stop in shape.stops)} if shape.stops else {}),
         "transform": f"translate({x:g} {y:g})",
     }
     return (

@@ -17,6 +17,7 @@ from vinegate.core.starting.trace import Course, Outcome, Piece, piece_between, 
 _LEVELS = 13
 _WAITS = 6
 _SHOWN_PARTS = 60
+_FIRST, _FINER = 3, 6  # the first speeds are stepped finer: there static friction fades, and the start hangs on it
 _TINY = 1e-12
 _NEARLY = 1e-9
 
@@ -61,11 +62,25 @@ class Ramp:
 
 @dataclass(frozen=True, slots=True)
 class _Grid:
-    """Torque to spare at levels of volts and speeds: (levels, speeds)."""
+    """Torque to spare at levels of volts and speeds, (levels, speeds), with the speeds of synchronous."""
 
     plant: Plant
     behaviour: Behaviour
     spare_nm: Array
+    speed_pu: Array
+
+
+def _finer(plant: Plant, behaviour: Behaviour) -> _Grid:
+    """The plant's speeds, the first ones divided, with straight lines between."""
+    places = np.concatenate([np.arange(_FIRST * _FINER) / _FINER, np.arange(_FIRST, plant.points)])
+    low = np.minimum(places.astype(int), plant.points - 2)
+    spare, part = behaviour.torque - plant.load_nm, places - low
+    return _Grid(
+        plant=plant,
+        behaviour=behaviour,
+        spare_nm=spare[:, low] + part * (spare[:, low + 1] - spare[:, low]),
+        speed_pu=plant.speed_pu[low] + part * (plant.speed_pu[low + 1] - plant.speed_pu[low]),
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,11 +96,11 @@ def ramped(plant: Plant, full: RunUp, ramp: Ramp) -> Course:
     """The start on the ramp, and on full volts after it. A machine that a kick does not keep moving starts anew."""
     shares = np.sqrt(np.linspace(min(ramp.initial, ramp.kick or 1.0) ** 2, 1.0, _LEVELS))
     behaviour = behave(plant, [Connection(key=f"{s:.4f}", hold=float(s)) for s in shares])
-    grid = _Grid(plant, behaviour, behaviour.torque - plant.load_nm)
+    grid = _finer(plant, behaviour)
     settles = stop_after(full, full.row("full"), 0.0)
     target = at_speed_place(full, settles)
     enough = target if outcome_at(full, settles) is Outcome.REACHES else float(plant.points - 1)
-    way = _march(grid, shares, ramp, enough)
+    way = _march(grid, shares, ramp, enough + _FIRST * (_FINER - 1))
     piece = _piece(grid, shares, way)
     place = float(np.interp(way.speeds[-1], plant.speed_pu, plant.axis))
     row = full.row("full")
@@ -113,7 +128,7 @@ class _Gain:
         rate = 1 / (plant.inertia_kgm2 * plant.synchronous_rad_s)
         middle = (spare[:, :-1] + spare[:, 1:]) / 2
         last, part = int(enough), enough - int(enough)
-        if last < plant.points - 1:  # the last step ends inside its cell
+        if last < spare.shape[1] - 1:  # the last step ends inside its cell
             middle[:, last] = spare[:, last] + part / 2 * (spare[:, last + 1] - spare[:, last])
         self.cells: list[list[float]] = (middle * rate).T.tolist()
         self.rest: list[float] = (spare[:, 0] * rate).tolist()
@@ -146,7 +161,7 @@ def _march(grid: _Grid, shares: Array, ramp: Ramp, enough: float) -> _Way:
 
     Where it does not gain, it waits until the volts have risen so far. Ends at speed, or with the ramp.
     """
-    gain, axis, ends = _Gain(grid, shares, ramp, enough), grid.plant.speed_pu.tolist(), ramp.ends_s
+    gain, axis, ends = _Gain(grid, shares, ramp, enough), grid.speed_pu.tolist(), ramp.ends_s
     times, speeds, now, index, speed = [0.0], [0.0], ramp.kick_s, 0, 0.0
     if ramp.kick_s > 0:
         index, speed = _kicked(grid, shares, ramp)
@@ -184,10 +199,9 @@ def _kicked(grid: _Grid, shares: Array, ramp: Ramp) -> tuple[int, float]:
     plant = grid.plant
     alone = run_up(plant, behave(plant, [Connection(key="kick", hold=ramp.kick)]))
     place = alone.place_of_time(0, ramp.kick_s)
-    row = int(np.argmin(np.abs(shares - ramp.initial)))
-    if grid.spare_nm[row, int(place)] <= 0:
-        return 0, 0.0
-    return int(place), alone.speed_pu_at(place)
+    row, speed = int(np.argmin(np.abs(shares - ramp.initial))), alone.speed_pu_at(place)
+    index = min(int(np.searchsorted(grid.speed_pu, speed, side="right")) - 1, grid.speed_pu.size - 2)
+    return (0, 0.0) if grid.spare_nm[row, index] <= 0 else (index, speed)
 
 
 def _level(shares: Array, held: Array) -> Array:

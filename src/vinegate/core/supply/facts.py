@@ -114,11 +114,38 @@ class Supply(Facts):
         float | None,
         measure("Zero-sequence", q.IMPEDANCE_PERCENT, "z_0", help="Of the transformer; for the fault to ground."),
     ] = None
+    earthing: Annotated[
+        str | None,
+        choice("Earthing", (("tn", "TN"), ("tt", "TT"), ("it", "IT")), rules="iec", help="IEC 60364-1, 312.2."),
+    ] = None
+    earth_resistance_ohm: Annotated[
+        float | None,
+        measure("Earth electrode", q.EARTH_RESISTANCE, "R_A", rules="iec", help="TT and IT: of the exposed parts."),
+    ] = None
+    residual_a: Annotated[
+        float | None,
+        measure("Residual-current device", q.RESIDUAL_CURRENT, "I_Δn", rules="iec", help="TT: its rated current."),
+    ] = None
     in_use: Annotated[
         str | None, choice("Source in use", (("utility", "utility"), ("standby", "standby generator")))
     ] = None
 
 
+INSTALLED = (
+    ("A1", "A1, conduit in an insulated wall"),
+    ("A2", "A2, cable in conduit in an insulated wall"),
+    ("B1", "B1, conductors in conduit on a wall"),
+    ("B2", "B2, cable in conduit on a wall"),
+    ("C", "C, cable on a wall"),
+    ("D1", "D1, cable in a duct in the ground"),
+    ("E", "E, cable in free air"),
+)
+DUTIES = (
+    ("short-time", "short-time"),
+    ("intermittent", "intermittent"),
+    ("periodic", "periodic"),
+    ("varying", "varying"),
+)
 METALS = (("copper", "copper"), ("aluminium", "aluminum"))
 RACEWAYS = (("pvc", "PVC conduit"), ("aluminium", "aluminum conduit"), ("steel", "steel conduit"))
 
@@ -310,4 +337,57 @@ class Wiring(Facts):
             "θ",
             help="In service; empty: 75 °C (NEC), or the usual 1.25 × the 20 °C ohms (IEC).",
         ),
+    ] = None
+    insulation: Annotated[
+        str | None,
+        choice("Insulation", (("60", "60 °C"), ("75", "75 °C"), ("90", "90 °C")), rules="nec", help="Empty: 75 °C."),
+    ] = None
+    terminals: Annotated[
+        str | None,
+        choice(
+            "Terminals marked",
+            (("60", "60 °C"), ("75", "75 °C")),
+            rules="nec",
+            help="Lower of both ends. Empty: by 110.14(C).",
+        ),
+    ] = None
+    insulation_iec: Annotated[
+        str | None,
+        choice("Insulation", (("pvc", "PVC, 70 °C"), ("xlpe", "XLPE or EPR, 90 °C")), rules="iec", help="Empty: PVC."),
+    ] = None
+    method: Annotated[
+        str | None,
+        choice("Laid as", INSTALLED, rules="iec", help="Reference method of 60364-5-52; empty: B2."),
+    ] = None
+    ambient_c: Annotated[
+        float | None, measure("Ambient", q.AMBIENT, "θ_a", example="40 °C", help="Empty: 30 °C (ground 20 °C, IEC).")
+    ] = None
+    grouped: Annotated[
+        int | None,
+        whole(
+            "Loaded conductors together",
+            1,
+            400,
+            symbol="g",
+            label_iec="Circuits together",
+            example="3",
+            help="In the same raceway or bunch, this circuit's own counted.",
+        ),
+    ] = None
+    duty: Annotated[
+        str | None,
+        choice("Duty of the run", DUTIES, rules="nec", help="Table 430.22(E); empty: continuous."),
+    ] = None
+    ground_size: Annotated[
+        str | None,
+        Fact(
+            label="Grounding conductor",
+            label_iec="Protective conductor",
+            read=read_size,
+            example="6 AWG or 16 mm²",
+            help="Empty: as advised.",
+        ),
+    ] = None
+    hours: Annotated[
+        float | None, measure("Hours a year", q.HOURS, "h", help="At its load; for the next size's worth.")
     ] = None

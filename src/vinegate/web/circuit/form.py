@@ -44,7 +44,8 @@ class FormField:
 def changes_in(form: Mapping[str, str]) -> dict[str, Change]:
     """What the form changes: each `f:PATH` that differs from its `was:PATH`.
 
-    A field whose conflict is settled says so: `settle` is `mine PATH` (write over theirs) or `theirs PATH`.
+    A field whose conflict is settled says so: `settle` is `mine PATH` (write over theirs) or `theirs PATH`. An advised
+    size is taken with `take`, `PATH|WAS|NOW`, whether or not its field is on the sheet.
     """
     verdict, _, settled = form.get("settle", "").partition(" ")
     found = {}
@@ -59,6 +60,10 @@ def changes_in(form: Mapping[str, str]) -> dict[str, Change]:
             continue
         if _lines(value).strip() != _lines(was):
             found[path] = Change(was=_lines(was), now=_typed(path, value))
+    path, _, rest = form.get("take", "").partition("|")
+    if rest and _known(path):
+        was, _, now = rest.partition("|")
+        found[path] = Change(was=was, now=_typed(path, now))
     return found
 
 

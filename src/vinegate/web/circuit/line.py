@@ -8,6 +8,7 @@ from vinegate.core.facts import Circuit, Job, RuleSetName
 from vinegate.core.gate import Gate, Verdict
 from vinegate.core.load.facts import LOAD_KINDS
 from vinegate.core.plan import Plan
+from vinegate.core.protection.facts import PLACES
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules import rule_set
 from vinegate.core.starting.compare import names_of
@@ -50,19 +51,31 @@ def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
         ),
         *(_feeder(plan, job, key) for key in path_to(job, circuit.wiring.board)),
         Station(
+            kind="protection",
+            name="Protection",
+            short=_device_text(plan),
+            number=_chosen(plan, "device"),
+            sheet="protection",
+            gates=tuple(gate for gate in _gates(plan, "protection") if gate.key != "protection.starter"),
+        ),
+        Station(
             kind="start",
             name="Starter",
             short=f"{starter}{setting}{advised}",
             number=figure_value(peak or plan.figure("start.locked_rotor_high"), 3),
             sheet="start",
-            gates=tuple(gate for gate in plan.stage("start").gates if gate.weighs and gate.key not in _ELSEWHERE),
+            gates=(
+                *(gate for gate in plan.stage("start").gates if gate.weighs and gate.key not in _ELSEWHERE),
+                *(gate for gate in plan.gates if gate.key == "protection.starter"),
+            ),
         ),
         Station(
             kind="overload",
             name="Overload",
-            short=f"in the line, from the plate's {words.full_load_current}",
-            number=figure_value(plan.figure("overload.normal")),
+            short=_overload_text(plan, circuit),
+            number=_chosen(plan, "overload"),
             sheet="overload",
+            gates=_gates(plan, "overload"),
         ),
         Station(
             kind="wiring",
@@ -70,7 +83,7 @@ def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
             short=_wiring_text(circuit),
             number=figure_value(plan.figure(f"{point}.terminals")),
             sheet="wiring",
-            gates=(plan.gate("start.terminals"),),
+            gates=_gates(plan, "wiring"),
         ),
         Station(
             kind="plate",
@@ -88,6 +101,29 @@ def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
             sheet="load",
         ),
     )
+
+
+def _gates(plan: Plan, key: str) -> tuple[Gate, ...]:
+    """A stage's gates; none in a plan that was issued before it had the stage."""
+    return next((stage.gates for stage in plan.stages if stage.key == key), ())
+
+
+def _chosen(plan: Plan, key: str) -> str:
+    return plan.protected.device(key).chosen if plan.protected else "–"
+
+
+def _device_text(plan: Plan) -> str:
+    """The short-circuit device and the switch ahead of it."""
+    if plan.protected is None:
+        return "not known yet"
+    kind = plan.protected.device("device").name.partition(": ")[2] or "short-circuit device"
+    return f"{kind}; disconnect {plan.protected.device('disconnect').chosen}"
+
+
+def _overload_text(plan: Plan, circuit: Circuit) -> str:
+    place = dict(PLACES)[circuit.protection.overload_place or "line"]
+    trip = f"class {plan.protected.overload.trip}, " if plan.protected else ""
+    return f"{trip}{place}, from the plate"
 
 
 # Gates of the start that stand elsewhere on the line.

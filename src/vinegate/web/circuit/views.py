@@ -11,11 +11,13 @@ from flask_login import login_required
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate import __version__
-from vinegate.core.facts import ENTERED, read_circuit, read_job
+from vinegate.core.answer import Piece
+from vinegate.core.facts import ENTERED, RuleSetName, read_circuit, read_job
 from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job as JobFacts
 from vinegate.core.plan import Plan, plan_circuit
 from vinegate.core.plate.terminals import Links, links_for
+from vinegate.core.protection.answer import protection_answer
 from vinegate.core.rules import rule_set
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
 from vinegate.store import drafts, jobs, revisions
@@ -44,6 +46,7 @@ from vinegate.web.circuit.methods import (
     strip_drawing,
     used,
 )
+from vinegate.web.circuit.protection import DIAL, OVERLOAD, SHORT_CIRCUIT, SWITCHES, chart, rows
 from vinegate.web.jobs.views import access_to
 
 blueprint = Blueprint("circuit", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/<tag>")
@@ -52,7 +55,8 @@ blueprint = Blueprint("circuit", __name__, template_folder="templates", url_pref
 SHEETS: dict[str, tuple[str, ...]] = {
     "supply": ("supply", "standby", "main_board", "board_1", "board_2", "board_3", "board_4", "limits"),
     "start": ("start", "load", "limits.dip", "supply.in_use"),
-    "overload": (),
+    "protection": ("protection", "start.instantaneous_trip"),
+    "overload": OVERLOAD,
     "wiring": ("wiring",),
     "plate": ("plate",),
     "machine": ("machine",),
@@ -60,7 +64,7 @@ SHEETS: dict[str, tuple[str, ...]] = {
 }
 # The sheet that asks for a stage's facts.
 HOMES = {entry: station for station, entries in SHEETS.items() for entry in entries if "." not in entry}
-HOMES |= {"start": "start", "load": "load"}
+HOMES |= {"start": "start", "load": "load", "protection": "protection"}
 _LONGEST_NOTE = 400
 
 
@@ -73,6 +77,22 @@ class _Planned:
     job: JobFacts
     circuit: CircuitFacts
     plan: Plan
+
+    def drafted(self, path: str) -> str:
+        """What stands in the draft at a circuit's path."""
+        stage, _, name = path.partition(".")
+        return str((self.circuit_raw.get(stage) or {}).get(name) or "")
+
+
+# The sheets whose answer is the protection's.
+_GUARDED = ("protection", "overload", "wiring")
+
+
+def _answer(plan: Plan, station: str) -> tuple[Piece, ...]:
+    """The sheet's own answer first."""
+    if station in _GUARDED and plan.protected is not None:
+        return protection_answer(plan.protected)
+    return plan.answer
 
 
 def _planned(access: Access, job_raw: Raw, circuit_raw: Raw, *, both_sources: bool = True) -> _Planned:
@@ -95,7 +115,7 @@ def show(job_id: int, tag: str) -> Redirect:
     return redirect(url_for(".sheet", job_id=job_id, tag=tag, station="plate" if empty else "start"))
 
 
-@blueprint.get("/<any(supply, start, overload, wiring, plate, machine, load):station>")
+@blueprint.get("/<any(supply, protection, start, overload, wiring, plate, machine, load):station>")
 @login_required
 def sheet(job_id: int, tag: str, station: str) -> str:
     """The line with the sheet of one station."""
@@ -105,7 +125,7 @@ def sheet(job_id: int, tag: str, station: str) -> str:
     return render_template("circuit/sheet.html", **context)
 
 
-@blueprint.post("/<any(supply, start, overload, wiring, plate, machine, load):station>")
+@blueprint.post("/<any(supply, protection, start, overload, wiring, plate, machine, load):station>")
 @login_required
 def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int]:
     """Keep what was typed and answer with the new numbers.
@@ -153,6 +173,7 @@ def _context(
         "tag": circuit.tag,
         "station": station,
         "plan": plan,
+        "answer": _answer(plan, station),
         "stage": plan.stage(station),
         "stations": line(plan, planned.job, planned.circuit),
         "leading": leading,
@@ -162,6 +183,12 @@ def _context(
         "lanes": lanes_drawing(plan) if station == "start" else None,
         "stop_strip": stop_drawing(plan) if station == "start" else None,
         "used": used(plan),
+        "device_rows": rows(plan) if station in _GUARDED else (),
+        "curve_chart": chart(plan, planned.circuit) if station == "protection" else None,
+        "short_fields": SHORT_CIRCUIT,
+        "dial_fields": DIAL,
+        "switch_fields": SWITCHES,
+        "drafted": planned.drafted,
         "homes": HOMES,
         "here_board": planned.circuit.wiring.board or "main",
         "head_fields": HEAD,
@@ -252,6 +279,7 @@ def _print_context(
     return {
         "access": access,
         "circuit": circuit,
+        "facts": facts,
         "tag": circuit.tag,
         "plan": plan,
         "rules": rules,
@@ -264,7 +292,55 @@ def _print_context(
         "tally": tally(plan),
         "methods": methods(plan),
         "strip": strip_drawing(plan, on_paper=True),
+        "device_rows": rows(plan),
+        "curve_chart": chart(plan, facts, on_paper=True),
     }
+
+
+@blueprint.get("/rules")
+@login_required
+def other_rules(job_id: int, tag: str) -> str:
+    """The same facts under both rule sets."""
+    access = access_to(job_id)
+    planned = _draft(access, jobs.circuit_by_tag(access, tag), both_sources=False)
+    other = RuleSetName.IEC if access.rules is RuleSetName.NEC else RuleSetName.NEC
+    job, errors = read_job(planned.job_raw, other)
+    there = plan_circuit(job, planned.circuit, errors, both_sources=False)
+    assert planned.plan.protected
+    assert there.protected
+    return render_template(
+        "circuit/rules.html",
+        access=access,
+        tag=tag,
+        plan=planned.plan,
+        rules=rule_set(access.rules),
+        titles=(rule_set(access.rules).title, rule_set(other).title),
+        other=other.value,
+        pairs=list(zip(planned.plan.protected.devices, there.protected.devices, strict=True)),
+    )
+
+
+@blueprint.get("/card")
+@login_required
+def card(job_id: int, tag: str) -> str:
+    """The settings card to stick inside the door: of the newest revision, else of the draft, and said so."""
+    access = access_to(job_id)
+    circuit = jobs.circuit_by_tag(access, tag)
+    issued = revisions.revisions(circuit)
+    context = _revision_context(access, circuit, issued[0].number) if issued else None
+    if context is None:
+        planned = _draft(access, circuit, both_sources=False)
+        context = _print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
+    plan, facts = context["plan"], context["facts"]
+    row = used(plan)
+    motor = next(stop.short for stop in context["stations"] if stop.kind == "plate")
+    context |= {
+        "motor": motor,
+        "starts_by": f"{row.name} {row.setting}".strip() if row else "",
+        "reset": facts.protection.reset or "manual",
+        "fault": plan.figure(f"supply.fault_at_{facts.wiring.board}"),
+    }
+    return render_template("circuit/card.html", **context)
 
 
 @blueprint.get("/print")

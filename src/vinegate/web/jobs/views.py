@@ -105,6 +105,23 @@ def add_circuit(job_id: int) -> Redirect | tuple[str, int]:
     return redirect(url_for("circuit.sheet", job_id=job_id, tag=tag, station="plate"))
 
 
+@blueprint.post("/jobs/<int:job_id>/rules")
+@login_required
+def set_rules(job_id: int) -> Redirect:
+    """Plan the job to another rule set."""
+    access = access_to(job_id)
+    if not access.may_edit:
+        abort(403)
+    rules = request.form.get("rules", "")
+    if rules not in list(RuleSetName):
+        abort(400)
+    jobs.set_rules(access, RuleSetName(rules))
+    back = request.form.get("back", "")
+    if back:
+        return redirect(url_for("circuit.other_rules", job_id=job_id, tag=jobs.circuit_by_tag(access, back).tag))
+    return redirect(url_for("jobs.show", job_id=job_id))
+
+
 @blueprint.get("/jobs/<int:job_id>/members")
 @login_required
 def members(job_id: int) -> str:

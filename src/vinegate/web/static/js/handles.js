@@ -1,5 +1,6 @@
 // Settings drawn on a chart: drag a pill, or move it with the arrow keys. It writes the form field it stands for, and
-// the server answers with the new drawing. From place to value is a straight line the server gave; nothing is computed.
+// the server answers with the new drawing. From place to value is the straight or logarithmic scale the server gave;
+// where it lists stops, only those are taken.
 
 const PAGE = 10;
 
@@ -27,9 +28,7 @@ export function attachHandles(page) {
       : ((event.clientY - box.top) / box.height) * view.height;
     const [from, to] = [Number(handle.dataset.from), Number(handle.dataset.to)];
     const share = Math.min(1, Math.max(0, (along - from) / (to - from)));
-    const low = Number(handle.getAttribute("aria-valuemin"));
-    const high = Number(handle.getAttribute("aria-valuemax"));
-    write(handle, low + share * (high - low));
+    write(handle, valueAt(handle, share));
   });
 
   page.addEventListener("pointerup", () => {
@@ -45,16 +44,46 @@ export function attachHandles(page) {
     if (!(event.key in moves)) return;
     event.preventDefault();
     event.stopPropagation();
-    write(handle, Number(handle.getAttribute("aria-valuenow")) + moves[event.key]);
+    const now = Number(handle.getAttribute("aria-valuenow"));
+    const stops = stopsOf(handle);
+    if (stops.length) {
+      const up = stops.find((stop) => stop > now) ?? now;
+      const down = stops.findLast((stop) => stop < now) ?? now;
+      write(handle, moves[event.key] > 0 ? up : down);
+      return;
+    }
+    write(handle, now + moves[event.key]);
   });
+
+  const limits = (handle) => [Number(handle.getAttribute("aria-valuemin")), Number(handle.getAttribute("aria-valuemax"))];
+  const stopsOf = (handle) => (handle.dataset.stops ?? "").split(" ").filter(Boolean).map(Number);
+
+  function valueAt(handle, share) {
+    const [low, high] = limits(handle);
+    return handle.dataset.scale === "log" ? low * (high / low) ** share : low + share * (high - low);
+  }
+
+  function shareAt(handle, value) {
+    const [low, high] = limits(handle);
+    if (high === low) return 0;
+    return handle.dataset.scale === "log" ? Math.log(value / low) / Math.log(high / low) : (value - low) / (high - low);
+  }
+
+  function allowed(handle, wanted) {
+    const [low, high] = limits(handle);
+    const stops = stopsOf(handle);
+    if (stops.length) {
+      const away = (stop) => Math.abs(shareAt(handle, stop) - shareAt(handle, Math.max(wanted, low / 10)));
+      return stops.reduce((best, stop) => (away(stop) < away(best) ? stop : best));
+    }
+    const step = Number(handle.dataset.step);
+    return Math.min(high, Math.max(low, Math.round(wanted / step) * step));
+  }
 
   function write(handle, wanted) {
     const field = page.getElementById(handle.dataset.field);
     if (!field) return;
-    const step = Number(handle.dataset.step);
-    const low = Number(handle.getAttribute("aria-valuemin"));
-    const high = Number(handle.getAttribute("aria-valuemax"));
-    const value = Math.min(high, Math.max(low, Math.round(wanted / step) * step));
+    const value = allowed(handle, wanted);
     const text = String(Number(value.toFixed(3)));
     const unit = handle.dataset.unit;
     const shown = unit ? `${text} ${unit}` : text;
@@ -63,7 +92,7 @@ export function attachHandles(page) {
     handle.setAttribute("aria-valuenow", text);
     handle.querySelector("text").textContent = shown;
     const [from, to] = [Number(handle.dataset.from), Number(handle.dataset.to)];
-    const along = from + ((value - low) / (high - low || 1)) * (to - from);
+    const along = from + shareAt(handle, value) * (to - from);
     const place = handle.transform.baseVal.getItem(0).matrix;
     const [x, y] = handle.dataset.axis === "x" ? [along, place.f] : [place.e, along];
     handle.setAttribute("transform", `translate(${x} ${y})`);

@@ -1,0 +1,172 @@
+"""Time-current bands of short-circuit devices: what one of a kind surely carries, and by when it surely opens.
+
+Generic: from the standards' limits where they set one, else a usual device's, said to be estimated. The final
+selection is by the maker's curve.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.machine.circuit import Array
+from vinegate.core.protection.trip_class import trip_class
+from vinegate.core.tables import Table, load
+
+MAGNETIC_TOLERANCE: Final = 0.2
+"""IEC 60947-2:2016 8.3.3.1.2: a magnetic release trips at ±20 % of its setting, for sure."""
+MOTOR_BREAKER_MAGNETIC: Final = 13.0
+"""Times the rating: usual of motor-protective breakers, so that they hold the inrush."""
+INVERSE_TIME_MAGNETIC: Final = 10.0
+_OPENS_S: Final = 0.02
+_FASTEST_S: Final = 0.01
+_MAGNETIC: Final = {"motor-breaker": MOTOR_BREAKER_MAGNETIC, "inverse-time": INVERSE_TIME_MAGNETIC}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Band:
+    """Points of amperes and seconds, amperes rising; `magnetic_a` is the instantaneous release's setting.
+
+    `estimated` when any point is a usual device's and not a limit of the standard.
+    """
+
+    device: str
+    rating_a: float
+    earliest: tuple[tuple[float, float], ...]
+    latest: tuple[tuple[float, float], ...]
+    magnetic_a: float | None
+    estimated: bool
+    source: str
+
+    def earliest_s(self, amperes: Array) -> Array:
+        """Least time to opening at steady rms amperes: infinite where the device surely carries them."""
+        times = _along(self.earliest, amperes, beyond=0.0 if self.device == "time-delay" else None)
+        if self.magnetic_a is not None:
+            times = np.where(amperes >= self.magnetic_a * (1 - MAGNETIC_TOLERANCE), 0.0, times)
+        return np.asarray(times)
+
+    def latest_s(self, amperes: Array) -> Array:
+        """Longest time to opening: infinite where opening is not certain."""
+        times = _along(self.latest, amperes, beyond=None)
+        if self.magnetic_a is not None:
+            sure = amperes >= self.magnetic_a * (1 + MAGNETIC_TOLERANCE)
+            times = np.where(sure, np.minimum(times, _OPENS_S), times)
+        return np.asarray(times)
+
+    def let_through_a2s(self, amperes: float) -> float:
+        """Most energy it lets through at a fault: `I²t` at its longest time; of a fuse at most at its last point."""
+        if self.magnetic_a is None and self.latest and amperes >= self.latest[-1][0]:
+            return self.latest[-1][0] ** 2 * self.latest[-1][1]
+        return amperes**2 * float(self.latest_s(np.array([amperes]))[0])
+
+    def sure_a(self, within_s: float) -> float:
+        """Least amperes at which it surely opens within so many seconds; infinite where its band does not say."""
+        found = np.inf
+        if self.latest and self.latest[-1][1] <= within_s:
+            seconds = np.log([t for _, t in reversed(self.latest)])
+            amperes = np.log([a for a, _ in reversed(self.latest)])
+            found = float(np.exp(np.interp(np.log(within_s), seconds, amperes)))
+        if self.magnetic_a is not None and within_s >= _OPENS_S:
+            found = min(found, self.magnetic_a * (1 + MAGNETIC_TOLERANCE))
+        return found
+
+
+def _along(points: tuple[tuple[float, float], ...], amperes: Array, *, beyond: float | None) -> Array:
+    """Straight between points on logarithmic axes; infinite before the first; past the last along its slope,
+    or `beyond` where nothing is promised there."""
+    if not points:
+        return np.full(np.shape(amperes), np.inf)
+    a, t = np.log([point[0] for point in points]), np.log([point[1] for point in points])
+    x = np.log(np.maximum(amperes, 1e-9))
+    times = np.exp(np.interp(x, a, t))
+    if len(points) > 1:
+        slope = (t[-1] - t[-2]) / (a[-1] - a[-2])
+        past = np.exp(np.minimum(t[-1] + slope * (x - a[-1]), t[-1]))
+        if beyond is not None:
+            past = np.full_like(past, beyond)
+        times = np.where(x > a[-1], np.maximum(past, 0.0 if beyond is not None else _FASTEST_S * 0.01), times)
+    return np.asarray(np.where(x < a[0], np.inf, times))
+
+
+def band_of(device: str, rating_a: float, *, magnetic_a: float | None = None, trip: str = "10") -> Band | None:
+    """The band of a device of this kind and rating. None for a gG rating that is not in its table."""
+    if device == "gg":
+        return _gg(rating_a)
+    if device == "instantaneous":
+        return Band(
+            device=device,
+            rating_a=rating_a,
+            earliest=(),
+            latest=(),
+            magnetic_a=magnetic_a or rating_a,
+            estimated=False,
+            source="set amperes, ±20 %",
+        )
+    setting = magnetic_a or (_MAGNETIC[device] * rating_a if device in _MAGNETIC else None)
+    if device == "motor-breaker":
+        return _motor_breaker(rating_a, setting, trip)
+    kind = "fuse" if device == "class-cc" else device
+    return _by_multiples(device, kind, rating_a, setting)
+
+
+def _by_multiples(device: str, kind: str, rating_a: float, magnetic_a: float | None) -> Band:
+    rows = [row for row in load("device_curve").rows if row["device"] == kind]
+    sides = {
+        side: tuple((float(row["times"]) * rating_a, float(row["seconds"])) for row in rows if row["side"] == side)
+        for side in ("earliest", "latest")
+    }
+    sources = dict.fromkeys(row["basis"] for row in rows if row["basis"] != "estimated")
+    return Band(
+        device=device,
+        rating_a=rating_a,
+        earliest=sides["earliest"],
+        latest=sides["latest"],
+        magnetic_a=magnetic_a,
+        estimated=any(row["basis"] == "estimated" for row in rows),
+        source="; ".join(sources) or "usual devices",
+    )
+
+
+def gg_ratings() -> tuple[float, ...]:
+    """Ratings of gG fuse-links with tabulated gates."""
+    return tuple(float(row["rating"]) for row in load("fuse_gg").rows)
+
+
+def _gg(rating_a: float) -> Band | None:
+    table = load("fuse_gg")
+    row = table.find(rating=f"{rating_a:g}")
+    if row is None:
+        return None
+    cells = _cells(table, row)
+    hours = 3600 * cells["conventional_h"]
+    return Band(
+        device="gg",
+        rating_a=rating_a,
+        earliest=((1.25 * rating_a, hours), (cells["least_10_s"], 10.0), (cells["least_0_1_s"], 0.1)),
+        latest=((1.6 * rating_a, hours), (cells["most_5_s"], 5.0), (cells["most_0_1_s"], 0.1)),
+        magnetic_a=None,
+        estimated=False,
+        source=table.cite,
+    )
+
+
+def _cells(table: Table, row: dict[str, str]) -> dict[str, float]:
+    return {column: float(row[column]) for column in table.columns}
+
+
+def _motor_breaker(rating_a: float, magnetic_a: float | None, trip: str) -> Band:
+    """Its overload release by class, its magnetic release above."""
+    times = np.array([1.25, 1.5, 2.0, 3.0, 5.0, 7.2, 10.0])
+    found = trip_class(trip)
+    slow = [(1.3, 7200.0), *zip(times[1:], found.latest_s(times[1:]), strict=True)]
+    return Band(
+        device="motor-breaker",
+        rating_a=rating_a,
+        earliest=tuple((float(x * rating_a), float(t)) for x, t in zip(times, found.earliest_s(times), strict=True)),
+        latest=tuple((float(x * rating_a), float(t)) for x, t in slow),
+        magnetic_a=magnetic_a,
+        estimated=False,
+        source=f"IEC 60947-4-1:2018 class {trip}; IEC 60947-2:2016 magnetic release ±20 %",
+    )

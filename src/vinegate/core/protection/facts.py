@@ -1,0 +1,144 @@
+"""What is known or wanted of the devices that guard the circuit. Empty settings are advised ones."""
+
+from __future__ import annotations
+
+from typing import Annotated, Final
+
+from vinegate.core import quantity as q
+from vinegate.core.field import Fact, Facts, choice, measure
+from vinegate.core.protection.upstream import DeviceCurve, read_device_curve
+
+DEVICES_NEC: Final = (
+    ("time-delay", "time-delay fuse"),
+    ("fuse", "fuse without time delay"),
+    ("class-cc", "class CC fuse"),
+    ("inverse-time", "inverse-time breaker"),
+    ("instantaneous", "instantaneous-trip breaker"),
+)
+DEVICES_IEC: Final = (
+    ("gg", "gG fuse"),
+    ("am", "aM fuse"),
+    ("motor-breaker", "motor-protective breaker"),
+    ("mcb-d", "breaker, type D"),
+)
+CLASSES: Final = (("10A", "10A"), ("10", "10"), ("20", "20"), ("30", "30"), ("40", "40"))
+PLACES: Final = (
+    ("line", "in the line"),
+    ("delta", "inside the delta"),
+    ("half", "in each half winding"),
+    ("capacitor", "ahead of the motor's capacitors"),
+)
+HABITS: Final = (("dial", "dial in motor amperes"), ("element", "elements by trip current"))
+RESETS: Final = (("manual", "manual"), ("automatic", "automatic"))
+NEMA_SIZES: Final = tuple((size, size) for size in ("00", "0", "1", "2", "3", "4", "5", "6", "7", "8", "9"))
+YES_NO: Final = (("yes", "yes"), ("no", "no"))
+
+
+class Protection(Facts):
+    """Overload, short-circuit device, disconnect and starter of one circuit."""
+
+    device_nec: Annotated[
+        str | None,
+        choice("Short-circuit device", DEVICES_NEC, rules="nec", help="Empty: time-delay fuse."),
+    ] = None
+    device_iec: Annotated[
+        str | None,
+        choice("Short-circuit device", DEVICES_IEC, rules="iec", help="Empty: gG fuse."),
+    ] = None
+    rating_a: Annotated[
+        float | None, measure("Its rating", q.CURRENT, "I_n", example="150 A", help="Empty: as advised.")
+    ] = None
+    exception: Annotated[
+        str | None,
+        choice(
+            "Why above the usual rating",
+            (("start", "it does not hold the start"), ("adjacent", "no such standard rating")),
+            rules="nec",
+            help="430.52 allows more only where the usual does not let the motor start.",
+        ),
+    ] = None
+    listed: Annotated[
+        str | None,
+        choice("Listed combination", YES_NO, rules="nec", help="An instantaneous-trip breaker needs one."),
+    ] = None
+    short_circuit_rating_a: Annotated[
+        float | None,
+        measure("Short-circuit rating", q.FAULT_CURRENT, "I_cc", example="18 kA", help="Marked on the assembly."),
+    ] = None
+    coordination: Annotated[
+        str | None,
+        choice(
+            "Coordination",
+            (("1", "type 1"), ("2", "type 2")),
+            help="By the maker's tested combination: type 2 leaves the starter fit for service.",
+        ),
+    ] = None
+    upstream: Annotated[
+        DeviceCurve | None,
+        Fact(
+            label="Curve of the device upstream",
+            read=read_device_curve,
+            example="amperes, seconds",
+            help="Two columns: amperes and its least tripping time in seconds.",
+            longest=20000,
+        ),
+    ] = None
+
+    overload_a: Annotated[
+        float | None, measure("Overload set to", q.CURRENT, "I_r", example="92 A", help="Empty: as advised.")
+    ] = None
+    overload_habit: Annotated[
+        str | None,
+        choice("Set by", HABITS, rules="nec", help="Empty: the dial, in motor amperes."),
+    ] = None
+    overload_place: Annotated[str | None, choice("Overload stands", PLACES, help="Empty: in the line.")] = None
+    trip_class: Annotated[
+        str | None, choice("Trip class", CLASSES, help="Empty: the quickest that holds the start.")
+    ] = None
+    element_low_a: Annotated[
+        float | None, measure("Its band from", q.CURRENT, "I_1", example="80 A", help="Dial's or element's range.")
+    ] = None
+    element_high_a: Annotated[float | None, measure("Its band to", q.CURRENT, "I_2", example="104 A")] = None
+    compensated: Annotated[
+        str | None, choice("Ambient compensated", YES_NO, help="Empty: yes. If not, give both ambients.")
+    ] = None
+    relay_ambient_c: Annotated[
+        float | None, measure("Ambient at the overload", q.AMBIENT, "θ_r", example="50 °C", help="Empty: 40 °C.")
+    ] = None
+    motor_ambient_c: Annotated[
+        float | None, measure("Ambient at the motor", q.AMBIENT, "θ_m", example="30 °C", help="Empty: 40 °C.")
+    ] = None
+    reset: Annotated[str | None, choice("Reset", RESETS, help="Empty: manual.")] = None
+    restart_harmless: Annotated[
+        str | None,
+        choice("Unexpected restart harmless", YES_NO, help="Only where nobody can be hurt by the driven machine."),
+    ] = None
+    thermistor: Annotated[
+        str | None, choice("Thermistors in the winding", YES_NO, help="In addition to the overload.")
+    ] = None
+    motor_capacitor: Annotated[
+        float | None,
+        measure("Capacitors at the motor", q.REACTIVE_POWER, "Q_M", help="Switched with it, behind the overload."),
+    ] = None
+
+    disconnect_a: Annotated[
+        float | None, measure("Disconnect rating", q.CURRENT, "I_d", example="200 A", help="Empty: as advised.")
+    ] = None
+    in_sight: Annotated[str | None, choice("In sight of the motor", YES_NO)] = None
+    lockable: Annotated[str | None, choice("Lockable open", YES_NO)] = None
+
+    starter_size: Annotated[
+        str | None, choice("Starter size, NEMA", NEMA_SIZES, rules="nec", help="Empty: as advised.")
+    ] = None
+    contactor_a: Annotated[
+        float | None,
+        measure("Contactor, AC-3", q.CURRENT, "I_e", rules="iec", example="95 A", help="Empty: as advised."),
+    ] = None
+    jogging: Annotated[
+        str | None, choice("Jogs or plugs", YES_NO, help="Repeatedly: more than five times a minute, or ten in ten.")
+    ] = None
+    coil_v: Annotated[float | None, measure("Coil volts", q.COIL_VOLTAGE, "U_c", example="120 V")] = None
+    signals: Annotated[
+        float | None,
+        measure("Signals wanted", q.COUNT_PER_HOUR, "n_s", example="2", help="Lamps and contacts to a controller."),
+    ] = None

@@ -1,0 +1,76 @@
+"""Whether a short-circuit device holds the start: how much of its least opening time each moment of it uses up."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band
+from vinegate.core.protection.need import Need
+
+_MOMENT_S = 0.01
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hold:
+    """`share` of the device's least opening time that the start uses (above 1 it may open); amperes rms.
+
+    `peak_a` is the first-cycle or reclosing peak over √2, what an instantaneous release sees, against `pickup_a`, the
+    least at which it may trip. None where the device has no such release or the start is not known.
+    """
+
+    share: float | None
+    peak_a: float | None
+    pickup_a: float | None
+
+    @property
+    def holds(self) -> bool | None:
+        """None while the start is not known."""
+        if self.share is None and self.peak_a is None:
+            return None
+        quick = self.peak_a is None or self.pickup_a is None or self.peak_a <= self.pickup_a
+        return quick and (self.share is None or self.share <= 1)
+
+
+def peak_a(need: Need) -> float | None:
+    """First-cycle peak of the way in use, or its reclosing spike where that is higher, over √2, in amperes."""
+    used, first = need.used, None
+    if need.peak is not None:
+        first = need.peak.value / math.sqrt(2)
+    if used is not None and used.peak_a is not None:
+        if used.method in ("soft-starter", "soft-ramp", "drive"):
+            first = used.peak_a
+        elif used.method != "full-voltage" and need.locked is not None and need.peak is not None:
+            first = used.peak_a * min(need.peak.value / math.sqrt(2) / need.locked.value, 2.0)
+        if used.spike is not None:
+            first = max(first or 0.0, used.spike.peak_a / math.sqrt(2))
+    return first
+
+
+def hold(need: Need, band: Band) -> Hold:
+    """Sum of `dt/t_least(I)` along the simulated start; the peak against a magnetic release.
+
+    Where a device has been partly heated its remaining time at another current is in proportion: the usual rule for
+    accumulating unequal overloads on one time-current curve.
+    """
+    detail = need.detail
+    share = None
+    if detail is not None and band.earliest:
+        time, amps = np.array(detail.time_s), np.array(detail.line_a)
+        steps, middle = np.diff(time), (amps[1:] + amps[:-1]) / 2
+        thermal = Band(
+            device=band.device,
+            rating_a=band.rating_a,
+            earliest=band.earliest,
+            latest=band.latest,
+            magnetic_a=None,
+            estimated=band.estimated,
+            source=band.source,
+        )
+        least = thermal.earliest_s(middle)
+        with np.errstate(divide="ignore"):
+            share = float(np.sum(np.where(least > 0, steps / np.maximum(least, 1e-12), np.inf)[steps > 0]))
+    pickup = None if band.magnetic_a is None else band.magnetic_a * (1 - MAGNETIC_TOLERANCE)
+    return Hold(share=share, peak_a=peak_a(need) if pickup is not None else None, pickup_a=pickup)

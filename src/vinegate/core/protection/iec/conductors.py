@@ -1,0 +1,378 @@
+"""Conductors by IEC 60364-5-52 and 60364-4-43; the protective conductor and the loop by 60364-5-54 and 60364-4-41."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.protection.bands import Band
+from vinegate.core.protection.nec.conductors import step_factor
+from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.sizing import lacks_current, nothing, plain_gate, table
+from vinegate.core.quantity import write
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.working import Figure, Provenance
+
+_RULE: Final = "IEC 60364-4-43:2008 433.1"
+_TRIPS: Final = 1.2
+_TOUCH_V: Final = 50.0
+_BULK: Final = {"pvc": "PVC", "xlpe": "XLPE"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Laid:
+    """How the run is laid, and the factors that follow."""
+
+    metal: str
+    insulation: str
+    method: str
+    ambient: float
+    grouping: float
+    sets: int
+
+    def ampacity(self, size: str) -> float | None:
+        """Tabulated amperes with both factors, all sets."""
+        found = load("ampacity_iec")
+        row = found.find(insulation=self.insulation, metal=self.metal, size=size)
+        value = found.number(row, self.method) if row else None
+        return None if value is None else self.sets * value * self.ambient * self.grouping
+
+    def least(self, amperes: float) -> str | None:
+        """The least size that carries so many amperes."""
+        for row in load("ampacity_iec").rows:
+            if row["insulation"] == self.insulation and row["metal"] == self.metal:
+                carries = self.ampacity(row["size"])
+                if carries is not None and carries >= amperes - 1e-9:
+                    return row["size"]
+        return None
+
+    @property
+    def k(self) -> float:
+        """A·√s/mm² of the adiabatic equation."""
+        row = load("adiabatic_k").find(rules="iec", insulation=self.insulation)
+        assert row is not None
+        return float(row[self.metal])
+
+
+def area_mm2(size: str) -> float:
+    """
+    >>> area_mm2("35 mm²")
+    35.0
+    """
+    return float(size.split(maxsplit=1)[0])
+
+
+def laid(sheet: Sheet, need: Need) -> Laid | None:
+    """The run's factors on the sheet. None where ambient or grouping go past their tables."""
+    wiring = need.circuit.wiring
+    insulation, method = wiring.insulation_iec or "pvc", wiring.method or "B2"
+    in_ground = method == "D1"
+    degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if in_ground else 30.0)
+    column = f"{'ground' if in_ground else 'air'}_{insulation}"
+    ambient = step_factor("ambient_iec", "upto_c", column, degrees)
+    grouping = step_factor("grouping_iec", "upto", "factor", wiring.grouped or 1)
+    if ambient is None or grouping is None:
+        return None
+    for key, name, symbol, value, said, source in (
+        (
+            "ambient",
+            "Factor for ambient",
+            "k_a",
+            ambient,
+            wiring.ambient_c,
+            f"{load('ambient_iec').cite}, {degrees:g} °C",
+        ),
+        (
+            "grouping",
+            "Factor for circuits together",
+            "k_g",
+            grouping,
+            wiring.grouped,
+            f"{load('grouping_iec').cite}, {wiring.grouped or 1}",
+        ),
+    ):
+        provenance = Provenance.ASSUMED if said is None else Provenance.TABLE
+        sheet.given(key, name, symbol, value, "", provenance=provenance, source=source)
+    return Laid(
+        metal=wiring.metal or "copper",
+        insulation=insulation,
+        method=method,
+        ambient=ambient,
+        grouping=grouping,
+        sets=wiring.sets or 1,
+    )
+
+
+def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
+    """I_b ≤ I_n ≤ I_z with I_n the overload's setting, and I_2 ≤ 1.45·I_z."""
+    wiring, plate = need.circuit.wiring, need.plate
+    if plate is None or overload_a is None:
+        return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "rated current"))
+    found = laid(sheet, need)
+    if found is None:
+        text = "Ambient or grouping is past the standard's tables."
+        gate = plain_gate(
+            "conductors", "Ampacity", Verdict.SHUT, text, load("ambient_iec").cite, remedy="Another way to lay it."
+        )
+        advised: str | None = None
+        gates: tuple[Gate, ...] = (gate,)
+    else:
+        advised = found.least(max(plate.value, overload_a.value))
+        _motor_side(sheet, need, found, overload_a)
+        carries = _ampacity(sheet, need, found)
+        gates = _gates(need, plate, overload_a, carries, advised)
+    sets = f"{wiring.sets} × " if (wiring.sets or 1) > 1 else ""
+    return Device(
+        key="conductors",
+        name="Conductors",
+        current=plate,
+        rule=f"{_RULE}: I_b ≤ I_n ≤ I_z",
+        asked=f"≥ {overload_a.shown}",
+        advised=advised or "more in parallel",
+        chosen=f"{sets}{wiring.size}" if wiring.size else "–",
+        gates=gates,
+        path="wiring.size",
+        take=advised if advised and advised != wiring.size else "",
+    )
+
+
+def _ampacity(sheet: Sheet, need: Need, found: Laid) -> Figure | None:
+    size = need.circuit.wiring.size
+    if size is None:
+        sheet.needs([("wiring.size", "conductor size")], "ampacity")
+        return None
+    table_row = load("ampacity_iec").find(insulation=found.insulation, metal=found.metal, size=size)
+    value = load("ampacity_iec").number(table_row, found.method) if table_row else None
+    if value is None:
+        return None
+    wiring = need.circuit.wiring
+    unsaid = wiring.method is None or wiring.insulation_iec is None
+    source = f"{load('ampacity_iec').cite}, {_BULK[found.insulation]} {found.metal}, method {found.method}"
+    plain = sheet.given(
+        "tabulated", "Ampacity, tabulated", "I_t", value, "A",
+        provenance=Provenance.ASSUMED if unsaid else Provenance.TABLE, source=source,
+        note="Method or insulation is assumed." if unsaid else "",
+    )  # fmt: skip
+    figures = {figure.key: figure for figure in sheet.figures}
+    k_a, k_g = figures["wiring.ambient"], figures["wiring.grouping"]
+    sets = table(sheet, "sets_carrying", "Conductors in parallel", "m_p", float(found.sets), "", "entered, or one")
+    return sheet.work(
+        "ampacity", "Ampacity as laid", "I_z", sets.value * value * k_a.value * k_g.value, "A",
+        formula="m_p·I_t·k_a·k_g", inputs=(sets, plain, k_a, k_g), source=source,
+    )  # fmt: skip
+
+
+def _gates(
+    need: Need, plate: Figure, overload_a: Figure, carries: Figure | None, advised: str | None
+) -> tuple[Gate, ...]:
+    key, name, size = "conductors", "Ampacity", need.circuit.wiring.size
+    if carries is None:
+        return (unknown(f"protection.{key}", name, ("conductor size" if size is None else "a tabulated size in mm²",)),)
+    setting, allowed = overload_a.value, 1.45 * carries.value
+    fits = plate.value <= setting + 1e-9 <= carries.value + 2e-9 and _TRIPS * setting <= allowed
+    text = (
+        f"I_b {write(plate.value)} ≤ I_n {write(setting)} ≤ I_z {write(carries.value)} A; "
+        f"I_2 {write(_TRIPS * setting, 3)} ≤ 1.45·I_z {write(allowed, 3)} A."
+    )
+    verdict = Verdict.OPEN if not carries.soft else Verdict.AJAR
+    if not fits:
+        verdict = Verdict.SHUT
+        text = (
+            f"{size} carries {write(carries.value)} A as laid; I_b {write(plate.value)} A, overload {write(setting)} A."
+        )
+    elif carries.soft:
+        text += " How it is laid is assumed in part."
+    return (
+        plain_gate(
+            key, name, verdict, text, _RULE, value=carries.value, limit=setting, least=True, estimated=carries.soft,
+            remedy=f"At least {advised}." if not fits and advised else "Say how it is laid, insulation and ambient.",
+        ),
+    )  # fmt: skip
+
+
+def _motor_side(sheet: Sheet, need: Need, found: Laid, overload_a: Figure) -> None:
+    if need.method != "wye-delta":
+        return
+    asked = sheet.work(
+        "motor_side", "Between starter and motor, each", "I_w", overload_a.value / 3**0.5, "A",
+        formula=f"{overload_a.symbol}/√3", inputs=(overload_a,), source="a delta winding carries line current over √3",
+    )  # fmt: skip
+    size = found.least(asked.value)
+    sheet.notes.append(
+        f"Between starter and motor six conductors carry {asked.shown} each: {size or 'none tabulated'}, "
+        f"before the factor for two circuits where both cables lie together."
+    )
+
+
+def protective_size(size: str) -> float:
+    """IEC 60364-5-54 table 54.2, mm², of the same metal: S to 16, 16 to 35, S/2 above.
+
+    >>> [protective_size(f"{s} mm²") for s in (6, 25, 35, 70)]
+    [6.0, 16.0, 16.0, 35.0]
+    """
+    area = area_mm2(size)
+    return area if area <= 16 else 16.0 if area <= 35 else area / 2
+
+
+def next_size(area: float) -> str | None:
+    """The least tabulated size of at least that area."""
+    sizes = dict.fromkeys(row["size"] for row in load("ampacity_iec").rows)
+    return next((size for size in sizes if area_mm2(size) >= area - 1e-9), None)
+
+
+def withstand_gate(need: Need, found: Laid, band: Band | None) -> Gate:
+    """`k²·S² ≥ I²t` at the near end, with the most current, and at the far end, with the longest time."""
+    key, name, size = "withstand", "Conductor bears the fault", need.circuit.wiring.size
+    source = "IEC 60364-4-43:2008 434.5.2, k of table 43A"
+    if size is None or band is None or need.fault is None or need.far is None:
+        return unknown(f"protection.{key}", name, ("supply, run and device",))
+    near, far = 1000 * need.fault.value, 1000 * need.far.value * 3**0.5 / 2
+    energy = max(band.let_through_a2s(near), band.let_through_a2s(far))
+    bears = (found.k * area_mm2(size)) ** 2 * found.sets**2
+    if energy == float("inf"):
+        text = f"At {far:.0f} A, the least between lines at the motor, opening is not certain."
+        return plain_gate(key, name, Verdict.SHUT, text, source, remedy="A device that opens at less, or a larger run.")
+    text = f"I²t {write(energy / 1e6, 3)} of {write(bears / 1e6, 3)} kA²s that {size} bears."
+    verdict = Verdict.SHUT if energy > bears else Verdict.OPEN
+    return plain_gate(
+        key, name, verdict, text, source, value=energy / 1e6, limit=bears / 1e6, unit="kA²s",
+        estimated=band.estimated, remedy="A larger conductor, or a device that lets less through.",
+    )  # fmt: skip
+
+
+def grounding(sheet: Sheet, need: Need, band: Band | None) -> Device:
+    """Table 54.2's size, the loop and its disconnection time, the adiabatic equation."""
+    rule, wiring = "IEC 60364-5-54:2011 table 54.2", need.circuit.wiring
+    if wiring.size is None or "mm²" not in wiring.size:
+        return nothing("grounding", "Protective conductor", rule, ("conductor size",))
+    asked = next_size(protective_size(wiring.size)) or wiring.size
+    chosen = wiring.ground_size or asked
+    if "mm²" not in chosen:
+        return nothing("grounding", "Protective conductor", rule, ("a size in mm²",))
+    found = laid(Sheet("wiring", ""), need)
+    loop = _loop(sheet, need, chosen)
+    gates = [_size_gate(chosen, asked, rule, entered=wiring.ground_size is not None)]
+    gates.append(_disconnection(sheet, need, band, loop))
+    if found is not None:
+        gates.append(withstand_gate(need, found, band))
+        if loop is not None and band is not None and need.job.supply.earthing != "tt":
+            gates.append(_protective_withstand(need, found, band, chosen, loop))
+    return Device(
+        key="grounding",
+        name="Protective conductor",
+        current=None,
+        rule=rule,
+        asked=f"≥ {asked}",
+        advised=asked,
+        chosen=chosen,
+        gates=tuple(gates),
+        path="wiring.ground_size",
+        take=asked if chosen != asked else "",
+    )
+
+
+def _size_gate(chosen: str, asked: str, rule: str, *, entered: bool) -> Gate:
+    verdict = Verdict.OPEN if area_mm2(chosen) >= area_mm2(asked) else Verdict.AJAR
+    said = "" if entered else "As advised: "
+    text = f"{said}{chosen}, {asked} by the table."
+    remedy = "Smaller is allowed only by the adiabatic equation, with the device's real I²t."
+    return plain_gate("grounding", "Protective conductor", verdict, text, rule, remedy=remedy)
+
+
+def _loop(sheet: Sheet, need: Need, protective: str) -> Figure | None:
+    """Line-to-earth loop: source, run, and back through the protective conductor of the run."""
+    source, run, wiring = need.source, need.run, need.circuit.wiring
+    if source is None or run is None or wiring.size is None or wiring.board not in (None, "main"):
+        return None
+    ratio = sheet.given(
+        "protective_ratio", "Run over protective conductor, area", "a",
+        area_mm2(wiring.size) / area_mm2(protective), "",
+        source="sizes entered or advised",
+    )  # fmt: skip
+    r = source.r.value + run.r.value * (1 + ratio.value)
+    x = source.x.value + 2 * run.x.value
+    return sheet.work(
+        "loop", "Loop impedance, line to earth", "Z_l", (r * r + x * x) ** 0.5, "mΩ",
+        formula=f"√(({source.r.symbol}+{run.r.symbol}·(1+a))²+({source.x.symbol}+2·{run.x.symbol})²)",
+        inputs=(source.r, source.x, run.r, run.x, ratio),
+        source="source, line and protective conductor in series; working temperature",
+    )  # fmt: skip
+
+
+def _disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | None) -> Gate:
+    """Automatic disconnection by earthing system (60364-4-41, 411)."""
+    key, name, supply = "loop", "Disconnects on an earth fault", need.job.supply
+    earthing, lacks = supply.earthing, []
+    if earthing is None:
+        lacks.append("the earthing system")
+        sheet.needs([("supply.earthing", "earthing system")], "disconnection on an earth fault")
+    if earthing == "tt":
+        return _by_residual(sheet, need)
+    if loop is None:
+        lacks.append("the loop: supply, run, and a circuit at the main board")
+    if band is None:
+        lacks.append("the short-circuit device")
+    if lacks or loop is None or band is None or supply.volts_v is None or earthing is None:
+        return unknown(f"protection.{key}", name, tuple(lacks) or ("system volts",))
+    phase_v = supply.volts_v / 3**0.5
+    within = 5.0
+    if band.rating_a <= 32:
+        row = next(row for row in load("disconnection_time").rows if phase_v <= float(row["upto_v"]) + 1.5)
+        within = float(row["tn"])
+    drives = 1000 * phase_v / loop.value
+    what = "An earth fault"
+    if earthing == "it":
+        drives, what = drives * 3**0.5 / 2, "A second earth fault"
+    asked = band.sure_a(within)
+    text = f"{what} draws {drives:.0f} A; the device opens within {write(within)} s from {asked:.0f} A."
+    verdict = Verdict.SHUT if drives < asked else Verdict.AJAR if drives < 1.1 * asked else Verdict.OPEN
+    if earthing == "it":
+        text += " A first fault is to be signalled and found."
+    source = f"IEC 60364-4-41:2005+A1:2017 411.{4 if earthing == 'tn' else 6}: Z_s·I_a ≤ U_0"
+    return plain_gate(
+        key, name, verdict, text, source, value=drives, limit=asked, least=True, estimated=loop.soft,
+        remedy="A larger protective conductor, a device that opens at less, or a residual-current device.",
+    )  # fmt: skip
+
+
+def _by_residual(sheet: Sheet, need: Need) -> Gate:
+    """TT: `R_A·I_Δn ≤ 50 V`."""
+    key, name, supply = "loop", "Disconnects on an earth fault", need.job.supply
+    wanted = (
+        ("supply.earth_resistance", "earth electrode's ohms", supply.earth_resistance_ohm),
+        ("supply.residual", "residual-current device", supply.residual_a),
+    )
+    missing = [(path, label) for path, label, value in wanted if value is None]
+    if missing:
+        return unknown(f"protection.{key}", name, sheet.needs(missing, "disconnection on an earth fault"))
+    assert supply.earth_resistance_ohm is not None
+    assert supply.residual_a is not None
+    volts = supply.earth_resistance_ohm * supply.residual_a
+    verdict = Verdict.SHUT if volts > _TOUCH_V else Verdict.OPEN
+    text = f"R_A·I_Δn is {write(volts, 3)} V of 50 V."
+    return plain_gate(
+        key, name, verdict, text, "IEC 60364-4-41:2005+A1:2017 411.5.3", value=volts, limit=_TOUCH_V, unit="V",
+        remedy="A lower electrode resistance, or a more sensitive device.",
+    )  # fmt: skip
+
+
+def _protective_withstand(need: Need, found: Laid, band: Band, chosen: str, loop: Figure) -> Gate:
+    """`S ≥ √(I²t)/k` of the protective conductor at the loop's current."""
+    key, name = "protective_withstand", "Protective conductor bears the fault"
+    source = "IEC 60364-5-54:2011 543.1.2"
+    if need.job.supply.volts_v is None:
+        return unknown(f"protection.{key}", name, ("system volts",))
+    amps = 1000 * need.job.supply.volts_v / 3**0.5 / loop.value
+    energy = band.let_through_a2s(amps)
+    if energy == float("inf"):
+        text = f"At {amps:.0f} A to earth, opening is not certain."
+        return plain_gate(key, name, Verdict.SHUT, text, source, remedy="A device that opens at less.")
+    asked = energy**0.5 / found.k
+    text = f"√(I²t)/k asks {write(asked, 3)} mm² at {amps:.0f} A; {chosen}."
+    verdict = Verdict.OPEN if area_mm2(chosen) >= asked else Verdict.SHUT
+    return plain_gate(
+        key, name, verdict, text, source, value=area_mm2(chosen), limit=asked, least=True, unit="mm²",
+        estimated=band.estimated, remedy="A larger protective conductor.",
+    )  # fmt: skip

@@ -1,0 +1,211 @@
+"""Short-circuit device, disconnect and contactor by IEC 60269, 60898, 60947 and 60364-4-43."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Final
+
+from vinegate.core.gate import Gate, Verdict
+from vinegate.core.protection.bands import Band, band_of, gg_ratings
+from vinegate.core.protection.facts import DEVICES_IEC
+from vinegate.core.protection.hold import hold
+from vinegate.core.protection.nec.devices import in_sight_gate, next_up
+from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.sizing import (
+    clears_gate,
+    coordination_gate,
+    holds_gate,
+    lacks_current,
+    nothing,
+    percent_of,
+    plain_gate,
+    rating_gate,
+    table,
+)
+from vinegate.core.quantity import write
+from vinegate.core.sheet import Sheet
+
+_NAMES: Final = dict(DEVICES_IEC)
+# IEC 60059:1999, preferred current ratings (R10).
+PREFERRED: Final = (
+    *(2.5, 4, 6.3, 10, 12.5, 16, 20, 25, 31.5, 40, 50, 63, 80, 100, 125, 160),
+    *(200, 250, 315, 400, 500, 630, 800, 1000, 1250, 1600, 2000),
+)
+_MCB: Final = (6, 10, 13, 16, 20, 25, 32, 40, 50, 63, 80, 100, 125)
+_RULES: Final = {
+    "gg": "IEC 60364-4-43:2008 434; IEC 60269-1 gG",
+    "am": "IEC 60364-4-43:2008 434; IEC 60269-2 aM",
+    "motor-breaker": "IEC 60364-4-43:2008 434; IEC 60947-2, -4-1",
+    "mcb-d": "IEC 60364-4-43:2008 434; IEC 60898-1",
+}
+_CLEARS_S: Final = 5.0
+
+
+def ratings_of(kind: str) -> Sequence[float]:
+    """Ratings a device of this kind is made in."""
+    if kind in ("gg", "am"):
+        return gg_ratings()
+    return _MCB if kind == "mcb-d" else PREFERRED
+
+
+def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
+    """At least the rated current; the least rating that holds the start."""
+    protection = need.circuit.protection
+    kind = protection.device_iec or "gg"
+    if need.plate is None:
+        return nothing(
+            "device", "Short-circuit device", _RULES[kind], lacks_current(sheet, need, "rated current")
+        ), None
+    asked = table(
+        sheet, "device_pct", "Short-circuit device, of the rated current at least", "k_d", 100.0, "%", _RULES[kind]
+    )
+    least = percent_of(sheet, "device_least", "Short-circuit device, not below", "I_d", asked, need.plate)
+    advised, band = _advised(need, kind, least.value)
+    if protection.rating_a is not None:
+        band = _band(need, kind, protection.rating_a)
+    rating = advised if protection.rating_a is None else protection.rating_a
+    if band is not None:
+        table(sheet, "device_rating", "Rating taken", "I_n", rating, "A", band.source)
+    gates = (
+        _within(kind, rating, least.value, entered=protection.rating_a is not None),
+        holds_gate(need, band, f"{rating:g} A"),
+        clears_gate(need, band, _CLEARS_S, "IEC 60364-4-43:2008 434.5.2"),
+        rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
+        coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
+    )
+    row = Device(
+        key="device",
+        name=f"Short circuit: {_NAMES[kind]}",
+        current=need.plate,
+        rule=_RULES[kind],
+        asked=f"≥ {write(least.value)} A",
+        advised=f"{advised:g} A",
+        chosen=f"{rating:g} A",
+        gates=gates,
+        path="protection.rating",
+        take="" if rating == advised else f"{advised:g} A",
+    )
+    return row, band
+
+
+def _band(need: Need, kind: str, rating: float) -> Band | None:
+    magnetic = need.circuit.start.instantaneous_trip_a if kind == "motor-breaker" else None
+    return band_of(kind, rating, magnetic_a=magnetic, trip=need.circuit.protection.trip_class or "10")
+
+
+def _advised(need: Need, kind: str, least: float) -> tuple[float, Band | None]:
+    """The least rating that holds the start; the first above the rated current while that is not known."""
+    ratings = [rating for rating in ratings_of(kind) if rating >= least - 1e-9] or [ratings_of(kind)[-1]]
+    for rating in ratings:
+        band = _band(need, kind, rating)
+        if band is not None and hold(need, band).holds is not False:
+            return rating, band
+    return ratings[0], _band(need, kind, ratings[0])
+
+
+def _within(kind: str, rating: float, least: float, *, entered: bool) -> Gate:
+    said = "" if entered else "As advised: "
+    text = f"{said}{rating:g} A, rated current {write(least)} A."
+    verdict = Verdict.OPEN if rating >= least - 1e-9 else Verdict.SHUT
+    return plain_gate(
+        "device",
+        "Device carries the motor",
+        verdict,
+        text,
+        _RULES[kind],
+        value=rating,
+        limit=least,
+        least=True,
+        remedy=f"At least {next_up(least, ratings_of(kind)):g} A.",
+    )
+
+
+def disconnect(sheet: Sheet, need: Need) -> Device:
+    """At least the rated current in AC-23; IEC 60204-1 asks for one that can be locked."""
+    rule = "IEC 60947-3:2020 AC-23; IEC 60204-1:2016 5.3"
+    if need.plate is None:
+        return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "rated current"))
+    advised = next_up(need.plate.value, PREFERRED)
+    rating = need.circuit.protection.disconnect_a or advised
+    verdict = Verdict.OPEN if rating >= need.plate.value else Verdict.SHUT
+    said = "" if need.circuit.protection.disconnect_a else "As advised: "
+    text = f"{said}{rating:g} A in AC-23, rated current {need.plate.shown}."
+    gates = (
+        plain_gate(
+            "disconnect",
+            "Disconnect",
+            verdict,
+            text,
+            rule,
+            value=rating,
+            limit=need.plate.value,
+            least=True,
+            remedy=f"At least {advised:g} A in AC-23.",
+        ),
+        in_sight_gate(need, "IEC 60204-1:2016 5.4, 5.6"),
+    )
+    return Device(
+        key="disconnect",
+        name="Disconnect",
+        current=need.plate,
+        rule=rule,
+        asked=f"≥ {need.plate.shown}",
+        advised=f"{advised:g} A",
+        chosen=f"{rating:g} A",
+        gates=gates,
+        path="protection.disconnect",
+        take="" if rating == advised else f"{advised:g} A",
+    )
+
+
+def starter(sheet: Sheet, need: Need) -> Device:
+    """Contactor by utilization category: AC-3, AC-4 where it jogs or plugs; star-delta by each contactor's share."""
+    rule, plate = "IEC 60947-4-1:2018 table 1", need.plate
+    if plate is None:
+        return nothing("starter", "Contactor", rule, lacks_current(sheet, need, "rated current"))
+    category = "AC-4" if need.circuit.protection.jogging == "yes" else "AC-3"
+    shares = {"wye-delta": (("line and delta", 58.0, "k_1"), ("star", 33.0, "k_2"))}.get(
+        need.method, (("line", 100.0, "k_1"),)
+    )
+    asked = []
+    for number, (name, share, symbol) in enumerate(shares, start=1):
+        percent = table(sheet, f"contactor_pct_{number}", f"Contactor, {name}", symbol, share, "%", _share_source(need))
+        asked.append(
+            percent_of(sheet, f"contactor_{number}", f"Contactor, {name}, at least", f"I_k{number}", percent, plate)
+        )
+    advised = next_up(asked[0].value, PREFERRED)
+    entered = need.circuit.protection.contactor_a
+    rating = entered or advised
+    verdict = Verdict.OPEN if rating >= asked[0].value else Verdict.SHUT
+    listed = ", ".join(f"{name} {write(figure.value, 3)} A" for (name, *_), figure in zip(shares, asked, strict=True))
+    said = "" if entered else "As advised: "
+    text = f"{said}{rating:g} A in {category}; asked: {listed}."
+    gate = plain_gate(
+        "starter",
+        "Contactor",
+        verdict,
+        text,
+        rule,
+        value=rating,
+        limit=asked[0].value,
+        least=True,
+        remedy=f"At least {advised:g} A in {category}.",
+    )
+    return Device(
+        key="starter",
+        name=f"Contactor, {category}",
+        current=plate,
+        rule=f"{rule}: {_share_source(need)}",
+        asked=f"≥ {listed.removeprefix('line ').replace('and delta ', '')}",
+        advised=f"{advised:g} A",
+        chosen=f"{rating:g} A",
+        gates=(gate,),
+        path="protection.contactor",
+        take="" if rating == advised else f"{advised:g} A",
+    )
+
+
+def _share_source(need: Need) -> str:
+    if need.method == "wye-delta":
+        return "star-delta: 1/√3 in line and delta, 1/3 in star"
+    return "the rated current"

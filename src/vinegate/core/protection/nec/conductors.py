@@ -1,0 +1,282 @@
+"""Conductors of a motor circuit and their grounding conductor by NFPA 70."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.protection.bands import Band
+from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.sizing import lacks_current, nothing, percent_of, plain_gate, table
+from vinegate.core.quantity import write
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.working import Figure, Provenance
+
+_RULE: Final = "NFPA 70:2023 430.22"
+_TERMINALS_BY_LETTER: Final = ("B", "C", "D")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Laid:
+    """How the run is laid: insulation and terminal temperature, factors, sets."""
+
+    metal: str
+    insulation: int
+    terminals: int
+    ambient: float
+    bundling: float
+    sets: int
+
+    def ampacity(self, size: str) -> float | None:
+        """Lower of the terminals' column and the insulation's with its factors (110.14(C), 310.15), all sets."""
+        found = load("ampacity_nec")
+        row = found.find(size=size)
+        if row is None:
+            return None
+        own = found.number(row, f"{self.metal}_{self.insulation}")
+        end = found.number(row, f"{self.metal}_{min(self.terminals, self.insulation)}")
+        if own is None or end is None:
+            return None
+        return self.sets * min(end, own * self.ambient * self.bundling)
+
+    def least(self, amperes: float) -> str | None:
+        """The least size that carries so many amperes."""
+        for row in load("ampacity_nec").rows:
+            carries = self.ampacity(row["size"])
+            if carries is not None and carries >= amperes - 1e-9:
+                return row["size"]
+        return None
+
+
+def area_cmil(size: str) -> float:
+    """Circular mils of a tabulated size."""
+    row = load("ampacity_nec").find(size=size)
+    assert row is not None
+    return float(row["cmil"])
+
+
+def step_factor(name: str, upto: str, column: str, value: float) -> float | None:
+    """The cell of the first row whose upper end reaches the value; None where the table does not go."""
+    found = load(name)
+    for row in found.rows:
+        if value <= float(row[upto]):
+            return found.number(row, column)
+    return None
+
+
+def laid(sheet: Sheet, need: Need) -> Laid | None:
+    """The run's factors on the sheet. None where the ambient is past what its insulation bears."""
+    wiring = need.circuit.wiring
+    insulation = int(wiring.insulation or 75)
+    terminals, why = _terminals(need)
+    said = Provenance.STATED if wiring.terminals else Provenance.TABLE
+    sheet.given("terminals", "Terminals' column", "θ_t", terminals, "°C", provenance=said, source=why)
+    given = wiring.insulation is not None
+    sheet.given(
+        "insulation", "Insulation's column", "θ_i", insulation, "°C",
+        provenance=Provenance.STATED if given else Provenance.ASSUMED,
+        source="entered" if given else "75 °C insulation is the least usual in raceway",
+    )  # fmt: skip
+    degrees = 30.0 if wiring.ambient_c is None else wiring.ambient_c
+    ambient = step_factor("ambient_nec", "upto_c", f"at_{insulation}", degrees)
+    bundling = step_factor("grouping_nec", "upto", "percent", wiring.grouped or 3)
+    if ambient is None or bundling is None:
+        return None
+    said = Provenance.ASSUMED if wiring.ambient_c is None else Provenance.TABLE
+    source = f"{load('ambient_nec').cite}, {degrees:g} °C"
+    sheet.given("ambient", "Factor for ambient", "k_a", ambient, "", provenance=said, source=source)
+    said = Provenance.ASSUMED if wiring.grouped is None else Provenance.TABLE
+    source = f"{load('grouping_nec').cite}, {wiring.grouped or 3} loaded conductors"
+    sheet.given(
+        "bundling", "Factor for loaded conductors together", "k_b", bundling / 100, "", provenance=said, source=source
+    )
+    return Laid(
+        metal=wiring.metal or "copper",
+        insulation=insulation,
+        terminals=terminals,
+        ambient=ambient,
+        bundling=bundling / 100,
+        sets=wiring.sets or 1,
+    )
+
+
+def _terminals(need: Need) -> tuple[int, str]:
+    """110.14(C)(1): 60 °C up to 100 A unless marked, or for motors of design B, C or D; 75 °C above."""
+    marked = need.circuit.wiring.terminals
+    if marked:
+        return int(marked), "entered: marked on the equipment"
+    if need.design in _TERMINALS_BY_LETTER:
+        return 75, "NFPA 70:2023 110.14(C)(1)(a)(4): motor of design B, C or D"
+    if need.sizing is not None and need.sizing.value > 100:
+        return 75, "NFPA 70:2023 110.14(C)(1)(b): circuit above 100 A"
+    return 60, "NFPA 70:2023 110.14(C)(1)(a): up to 100 A, not marked otherwise"
+
+
+def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
+    """430.22: at least 125 % of the table's current; other duties by 430.22(E), of the plate's."""
+    del overload_a
+    wiring = need.circuit.wiring
+    if need.sizing is None or need.plate is None:
+        return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "full-load amperes"))
+    asked, rule = _asked(sheet, need)
+    found = laid(sheet, need)
+    if found is None:
+        text = "The ambient is past what this insulation bears."
+        gate = plain_gate(
+            "conductors", "Ampacity", Verdict.SHUT, text, load("ambient_nec").cite, remedy="90 °C insulation."
+        )
+        return Device(
+            key="conductors", name="Conductors", current=need.sizing, rule=rule, asked=f"≥ {write(asked.value)} A",
+            advised="–", chosen=wiring.size or "–", gates=(gate,), path="wiring.size",
+        )  # fmt: skip
+    advised = found.least(asked.value)
+    _motor_side(sheet, need, found)
+    gate, chosen = _gate(sheet, need, found, asked, advised)
+    return Device(
+        key="conductors",
+        name="Conductors",
+        current=need.sizing,
+        rule=rule,
+        asked=f"≥ {write(asked.value)} A",
+        advised=advised or "more sets in parallel",
+        chosen=chosen,
+        gates=(gate,),
+        path="wiring.size",
+        take=advised if advised and advised != wiring.size else "",
+    )
+
+
+def _asked(sheet: Sheet, need: Need) -> tuple[Figure, str]:
+    assert need.sizing
+    assert need.plate
+    duty = need.circuit.wiring.duty
+    cells = load("duty_nec")
+    row = cells.find(duty=duty) if duty else None
+    share = cells.number(row, _rated_for(need)) if row else None
+    if share is not None:
+        rule = f"{_RULE}(E), {duty} duty"
+        percent = table(sheet, "need_pct", "Conductors, of the plate's current", "k_c", share, "%", cells.cite)
+        return percent_of(
+            sheet, "need", "Conductors carry at least", "I_c", percent, need.plate
+        ), f"{rule}: {share:g} %"
+    percent = table(sheet, "need_pct", "Conductors, of the table's current", "k_c", 125.0, "%", _RULE)
+    return percent_of(sheet, "need", "Conductors carry at least", "I_c", percent, need.sizing), f"{_RULE}: 125 %"
+
+
+def _rated_for(need: Need) -> str:
+    """Column of the duty table: the motor's own time rating."""
+    digits = "".join(sign for sign in need.circuit.plate.duty or "" if sign.isdigit())
+    if "MIN" not in (need.circuit.plate.duty or "").upper() or not digits:
+        return "continuous"
+    return "min_5" if int(digits) <= 5 else "min_15" if int(digits) <= 15 else "min_30_60"
+
+
+def _motor_side(sheet: Sheet, need: Need, found: Laid) -> None:
+    """Conductors between starter and motor where they differ: 430.22(C) wye-start, (D) part-winding."""
+    assert need.sizing
+    share = {"wye-delta": 72.0, "part-winding": 62.5}.get(need.method)
+    if share is None:
+        return
+    clause = "(C)" if need.method == "wye-delta" else "(D)"
+    percent = table(sheet, "motor_side_pct", "Between starter and motor", "k_w", share, "%", f"{_RULE}{clause}")
+    asked = percent_of(sheet, "motor_side", "Between starter and motor, each", "I_w", percent, need.sizing)
+    size = found.least(asked.value)
+    sheet.notes.append(
+        f"Between starter and motor six conductors carry at least {asked.shown} each: {size or 'none tabulated'}, "
+        f"before the factor for six together where they share a raceway ({_RULE}{clause})."
+    )
+
+
+def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | None) -> tuple[Gate, str]:
+    wiring, key, name = need.circuit.wiring, "conductors", "Ampacity"
+    if wiring.size is None:
+        sheet.needs([("wiring.size", "conductor size")], "ampacity")
+        return unknown(f"protection.{key}", name, ("conductor size",)), "–"
+    carries = found.ampacity(wiring.size)
+    if carries is None:
+        return unknown(f"protection.{key}", name, (f"a size of {load('ampacity_nec').cite}",)), wiring.size
+    cite = load("ampacity_nec").cite
+    sheet.given(
+        "ampacity", "Ampacity as laid", "I_z", carries, "A", provenance=Provenance.TABLE,
+        source=f"{cite}, {found.metal}: the lower of the terminals' column and the insulation's with k_a·k_b; all sets",
+    )  # fmt: skip
+    sets = f"{found.sets} × " if found.sets > 1 else ""
+    text = f"{sets}{wiring.size} carries {write(carries)} A as laid, {write(asked.value)} A asked."
+    verdict = Verdict.OPEN if carries >= asked.value else Verdict.SHUT
+    if found.sets > 1 and area_cmil(wiring.size) < area_cmil("1/0 AWG"):
+        verdict = Verdict.SHUT
+        text = f"{wiring.size} may not be run in parallel: 1/0 AWG is the least (310.10(G))."
+    unsaid = wiring.ambient_c is None or wiring.insulation is None
+    if verdict is Verdict.OPEN and unsaid and carries < 1.1 * asked.value:
+        verdict, text = Verdict.AJAR, f"{text} Insulation and ambient are assumed."
+    gate = plain_gate(
+        key, name, verdict, text, cite, value=carries, limit=asked.value, least=True, estimated=unsaid,
+        remedy=f"At least {advised}." if advised else "More sets in parallel.",
+    )  # fmt: skip
+    return gate, f"{sets}{wiring.size}"
+
+
+def grounding(sheet: Sheet, need: Need, band: Band | None) -> Device:
+    """250.122: by the device ahead; upsized in proportion where the phase conductors are; never above them."""
+    found, wiring = load("grounding_nec"), need.circuit.wiring
+    rule = found.cite
+    if band is None:
+        return nothing("grounding", "Grounding conductor", rule, ("the short-circuit device",))
+    metal = wiring.metal or "copper"
+    rating = band.rating_a
+    if band.device == "instantaneous" and need.plate is not None:
+        rating = next(
+            (float(row["upto_a"]) for row in found.rows if float(row["upto_a"]) >= 1.25 * need.plate.value), rating
+        )
+        rule += "; 250.122(D)(2)"
+    row = next((row for row in found.rows if float(row["upto_a"]) >= rating), None)
+    if row is None:
+        return nothing("grounding", "Grounding conductor", rule, ("a tabulated rating",))
+    asked, why = row[metal], ""
+    if wiring.size is not None and load("ampacity_nec").find(size=wiring.size):
+        asked, why = _upsized(need, row[metal], wiring.size)
+    chosen = wiring.ground_size or asked
+    known = load("ampacity_nec").find(size=chosen)
+    if known is None:
+        return nothing("grounding", "Grounding conductor", rule, (f"a size of {rule}",))
+    verdict = Verdict.OPEN if area_cmil(chosen) >= area_cmil(asked) else Verdict.SHUT
+    said = "" if wiring.ground_size else "As advised: "
+    text = f"{said}{chosen} {'Cu' if metal == 'copper' else 'Al'} behind {rating:g} A, {asked} asked{why}."
+    gate = plain_gate("grounding", "Grounding conductor", verdict, text, rule, remedy=f"At least {asked}.")
+    return Device(
+        key="grounding",
+        name="Grounding conductor",
+        current=None,
+        rule=f"{rule}{', in each raceway' if (wiring.sets or 1) > 1 else ''}",
+        asked=f"≥ {asked}",
+        advised=asked,
+        chosen=chosen,
+        gates=(gate,),
+        path="wiring.ground_size",
+        take=asked if chosen != asked else "",
+    )
+
+
+def _upsized(need: Need, tabulated: str, size: str) -> tuple[str, str]:
+    """In proportion to the area of the phase conductors over the least that would do (250.122(B)), (A) as a cap."""
+    silent = Sheet("wiring", "")
+    found = laid(silent, need)
+    known = found is not None and need.sizing is not None and need.plate is not None
+    least = found.least(_asked(silent, need)[0].value) if found and known else None
+    if least is None:
+        least = size
+    if area_cmil(tabulated) > area_cmil(size):
+        return size, " (never above the phase conductors, 250.122(A))"
+    ratio = area_cmil(size) / area_cmil(least)
+    if ratio <= 1:
+        return tabulated, ""
+    wanted = ratio * area_cmil(tabulated)
+    sizes = [row["size"] for row in load("ampacity_nec").rows]
+    grown = next((one for one in sizes if area_cmil(one) >= wanted - 1), sizes[-1])
+    if area_cmil(grown) > area_cmil(size):
+        grown = size
+    if grown == tabulated:
+        return tabulated, ""
+    return grown, f" ({write(ratio, 3)} × with the phase conductors, 250.122(B))"

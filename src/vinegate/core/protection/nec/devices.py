@@ -1,0 +1,359 @@
+"""Short-circuit device, disconnect and starter by NFPA 70 article 430 and NEMA ICS 2."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Final
+
+from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.protection.bands import Band, band_of
+from vinegate.core.protection.facts import DEVICES_NEC
+from vinegate.core.protection.hold import hold
+from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.sizing import (
+    clears_gate,
+    coordination_gate,
+    holds_gate,
+    lacks_current,
+    nothing,
+    percent_of,
+    plain_gate,
+    rating_gate,
+    table,
+)
+from vinegate.core.quantity import write
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.working import Figure, Provenance
+
+_COLUMN: Final = {
+    "time-delay": "time_delay",
+    "fuse": "fuse",
+    "class-cc": "fuse",
+    "inverse-time": "inverse_time",
+    "instantaneous": "instantaneous",
+}
+_RULE: Final = "NFPA 70:2023 430.52"
+_NAMES: Final = dict(DEVICES_NEC)
+_SWITCHES: Final = (30, 60, 100, 200, 400, 600, 800, 1200, 1600, 2000, 2500, 3000, 4000)
+_CLEARS_S: Final = 5.0
+_HALF: Final = 0.5
+
+
+def standard_ratings(*, fuse: bool) -> tuple[float, ...]:
+    """NFPA 70 240.6(A), ascending; the further ratings of fuses only for fuses (601 A aside).
+
+    >>> [rating for rating in standard_ratings(fuse=False) if rating < 35]
+    [15.0, 20.0, 25.0, 30.0]
+    """
+    rows = load("standard_rating_nec").rows
+    return tuple(
+        float(row["amperes"]) for row in rows if row["fuse_only"] == "no" or (fuse and row["amperes"] != "601")
+    )
+
+
+def next_up(value: float, ratings: Sequence[float]) -> float:
+    """The least standard rating not below; the value itself above the largest.
+
+    >>> next_up(168, (150, 175, 200)), next_up(175, (150, 175, 200))
+    (175, 175)
+    """
+    return next((rating for rating in ratings if rating >= value - 1e-9), value)
+
+
+def next_down(value: float, ratings: Sequence[float]) -> float:
+    """The largest standard rating not above; the least one below the smallest."""
+    return max((rating for rating in ratings if rating <= value + 1e-9), default=ratings[0])
+
+
+def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
+    """430.52: percent of the table's current, next standard size up; more where it does not hold the start."""
+    kind = need.circuit.protection.device_nec or "time-delay"
+    name = _NAMES[kind]
+    if need.sizing is None:
+        lacks = lacks_current(sheet, need, "full-load amperes")
+        return nothing("device", "Short-circuit device", f"{_RULE}, percent of the table's current", lacks), None
+    usual, usual_a, most, most_a = _limits(sheet, need, kind)
+    advised = _advised(need, kind, usual_a, most_a)
+    entered = need.circuit.protection.rating_a
+    rating = entered if entered is not None else advised
+    band = band_of(kind, rating, magnetic_a=_magnetic(need, kind, rating))
+    gates = (
+        _within(need, kind, rating, usual_a, most_a, entered=entered is not None),
+        *([_listed(need)] if kind == "instantaneous" else []),
+        holds_gate(need, band, f"{rating:g} A"),
+        clears_gate(need, band, _CLEARS_S, "kept from NFPA 70:2023 110.10; 5 s as a usual bound"),
+        rating_gate(need, "NFPA 70:2023 110.9, 110.10, 430.83"),
+        coordination_gate(need, "maker's listed combination (UL 60947-4-1)"),
+    )
+    row = Device(
+        key="device",
+        name=f"Short circuit: {name}",
+        current=need.sizing,
+        rule=f"{_RULE}: {usual.value:g} %, next standard size; most {most.value:g} %",
+        asked=f"≤ {usual_a:g} A",
+        advised=f"{advised:g} A",
+        chosen=f"{rating:g} A",
+        gates=gates,
+        path="protection.rating",
+        take="" if rating == advised else f"{advised:g} A",
+    )
+    return row, band
+
+
+def _magnetic(need: Need, kind: str, rating: float) -> float | None:
+    """The instantaneous release's setting; that of the start's sheet where it is given."""
+    if kind == "instantaneous":
+        return rating
+    return need.circuit.start.instantaneous_trip_a if kind == "inverse-time" else None
+
+
+def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure, float]:
+    """Percentages on the sheet and the ratings they lead to: usual and largest."""
+    assert need.sizing
+    found, column = load("short_circuit_nec"), _COLUMN[kind]
+    row = found.find(motor=need.motor)
+    assert row is not None
+    key = f"most_{column}"
+    if kind == "inverse-time":
+        key += "_to_100" if need.sizing.value <= 100 else "_above"
+    half = _HALF if need.method == "part-winding" else 1.0
+    note = " Half of it for each half winding (430.4)." if half < 1 else ""
+    usual = table(
+        sheet, "device_pct", f"Short-circuit device, usual{', each half' if note else ''}", "k_d",
+        half * float(row[column]), "%", f"{found.cite}, {need.motor.replace('_', ' ')}.{note}",
+    )  # fmt: skip
+    most = table(
+        sheet, "device_most_pct", "the same, where it does not start otherwise", "k_m", half * float(row[key]), "%",
+        f"{_RULE}(C)(1), exceptions.{note}",
+    )  # fmt: skip
+    usual_work = percent_of(sheet, "device_usual", "Short-circuit device, computed", "I_d", usual, need.sizing)
+    most_work = percent_of(sheet, "device_most", "Short-circuit device, not above", "I_dm", most, need.sizing)
+    if kind == "instantaneous":
+        return usual, round(usual_work.value), most, round(most_work.value)
+    ratings = standard_ratings(fuse=kind != "inverse-time")
+    usual_a = next_up(usual_work.value, ratings)
+    most_a = max(next_down(most_work.value, ratings), usual_a)
+    for figure_key, text, symbol, value, source in (
+        ("device_rating", "Next standard rating", "I_n", usual_a, "NFPA 70:2023 240.6(A); 430.52(C)(1), next size up"),
+        ("device_rating_most", "Largest standard rating", "I_nm", most_a, "NFPA 70:2023 240.6(A), not above"),
+    ):
+        table(sheet, figure_key, text, symbol, value, "A", source)
+    return usual, usual_a, most, most_a
+
+
+def _advised(need: Need, kind: str, usual_a: float, most_a: float) -> float:
+    """The usual rating; where it is sure not to hold the start, the least larger one that does."""
+    between: Sequence[float] = [usual_a]
+    if kind == "instantaneous":
+        between = [usual_a, most_a]
+    elif most_a > usual_a:
+        ratings = standard_ratings(fuse=kind != "inverse-time")
+        between = [rating for rating in ratings if usual_a <= rating <= most_a]
+    for rating in between:
+        band = band_of(kind, rating, magnetic_a=_magnetic(need, kind, rating))
+        if band is None or hold(need, band).holds is not False:
+            return rating
+    return usual_a
+
+
+def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float, *, entered: bool) -> Gate:
+    """The rating against 430.52, and the reason asked for above the usual one."""
+    key, name, reason = "device", "Device within the rule", need.circuit.protection.exception
+    what = "Set" if kind == "instantaneous" else "Rated"
+    if rating <= usual_a:
+        text = f"{what} {rating:g} A, {usual_a:g} A allowed."
+        if not entered:
+            text = f"As advised: {text}"
+        verdict, remedy = Verdict.OPEN, ""
+    elif rating > most_a:
+        verdict, text = Verdict.SHUT, f"{what} {rating:g} A, above the largest allowed, {most_a:g} A."
+        remedy = f"Not above {usual_a:g} A; up to {most_a:g} A only where it does not start otherwise."
+        if need.method == "part-winding":
+            remedy += " Each half winding has its own device, at half."
+    else:
+        band = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a))
+        fails = band is not None and hold(need, band).holds is False
+        if reason == "start" and fails:
+            verdict, remedy = Verdict.OPEN, ""
+            text = f"{what} {rating:g} A: {usual_a:g} A does not hold the start, up to {most_a:g} A allowed."
+        elif reason is not None or fails:
+            verdict = Verdict.AJAR
+            text = f"{what} {rating:g} A, above the usual {usual_a:g} A, within the exception's {most_a:g} A."
+            remedy = "Record why the usual rating does not let it start."
+        else:
+            verdict = Verdict.SHUT
+            text = f"{what} {rating:g} A, above the usual {usual_a:g} A, which holds the start."
+            remedy = f"Take {usual_a:g} A, or say why not."
+    return plain_gate(key, name, verdict, text, _RULE, value=rating, limit=usual_a, remedy=remedy)
+
+
+def _listed(need: Need) -> Gate:
+    """An instantaneous-trip breaker protects only as part of a listed combination controller (430.52(C)(3))."""
+    key, name = "listed", "Listed combination"
+    said = need.circuit.protection.listed
+    if said is None:
+        return unknown(f"protection.{key}", name, ("whether the breaker is part of a listed combination",))
+    if said == "yes":
+        text = "Adjustable, part of a listed combination with overload and starter."
+        return plain_gate(key, name, Verdict.OPEN, text, f"{_RULE}(C)(3)")
+    text = "An instantaneous-trip breaker outside a listed combination is not allowed."
+    remedy = "A listed combination controller, or another kind of device."
+    return plain_gate(key, name, Verdict.SHUT, text, f"{_RULE}(C)(3)", remedy=remedy)
+
+
+def disconnect(sheet: Sheet, need: Need) -> Device:
+    """430.110: at least 115 % of the table's current; 430.102: in sight; 430.107, 110.25: lockable."""
+    rule = "NFPA 70:2023 430.110(A)"
+    if need.sizing is None:
+        return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "full-load amperes"))
+    share = table(sheet, "disconnect_pct", "Disconnect, at least", "k_s", 115.0, "%", rule)
+    asked = percent_of(sheet, "disconnect", "Disconnect, not below", "I_s", share, need.sizing)
+    advised = next_up(asked.value, _SWITCHES)
+    entered = need.circuit.protection.disconnect_a
+    rating = entered or advised
+    verdict = Verdict.OPEN if rating >= asked.value else Verdict.SHUT
+    said = "" if entered else "As advised: "
+    text = f"{said}{rating:g} A switch, {write(asked.value)} A asked; its horsepower must cover the motor's."
+    gates = (
+        plain_gate(
+            "disconnect", "Disconnect", verdict, text, rule, value=rating, limit=asked.value, least=True,
+            remedy=f"At least {advised:g} A, rated in horsepower.",
+        ),
+        in_sight_gate(need, "NFPA 70:2023 430.102(B), 110.25"),
+    )  # fmt: skip
+    return Device(
+        key="disconnect",
+        name="Disconnect",
+        current=need.sizing,
+        rule=f"{rule}: 115 %",
+        asked=f"≥ {write(asked.value)} A",
+        advised=f"{advised:g} A",
+        chosen=f"{rating:g} A",
+        gates=gates,
+        path="protection.disconnect",
+        take="" if rating == advised else f"{advised:g} A",
+    )
+
+
+def in_sight_gate(need: Need, source: str) -> Gate:
+    """In sight of the motor, and lockable open."""
+    key, name = "in_sight", "Disconnect in sight, lockable"
+    sight, lock = need.circuit.protection.in_sight, need.circuit.protection.lockable
+    if sight == "yes":
+        text = "In sight of the motor" + (", lockable open." if lock == "yes" else ".")
+        verdict = Verdict.OPEN if lock == "yes" else Verdict.AJAR
+        return plain_gate(key, name, verdict, text, source, remedy="Make it lockable: whoever works on it needs that.")
+    if sight is None or lock is None:
+        lacks = [text for text, value in (("whether it is in sight", sight), ("whether it locks", lock)) if not value]
+        return unknown(f"protection.{key}", name, tuple(lacks))
+    if lock == "yes":
+        text = "Out of sight, lockable open: allowed only where one in sight is impracticable or adds hazard."
+        return plain_gate(key, name, Verdict.AJAR, text, source, remedy="A second switch at the motor.")
+    text = "Out of sight of the motor, and it cannot be locked."
+    return plain_gate(key, name, Verdict.SHUT, text, source, remedy="A lockable switch in sight of the motor.")
+
+
+def starter(sheet: Sheet, need: Need) -> Device:
+    """The least NEMA size that carries the horsepower at these volts, for this way to start and duty."""
+    rule, facts = load("starter_nema").cite, need.circuit.protection
+    hp, volts = need.horsepower, need.rated.volts
+    if need.method in ("soft-starter", "soft-ramp", "drive"):
+        return _electronic(need)
+    if hp is None or volts is None or need.plate is None:
+        return nothing("starter", "Starter", rule, lacks_current(sheet, need, "full-load amperes"))
+    column = _starter_column(need, volts.value)
+    advised = least_nema(column, hp, need.plate.value) if column else None
+    if column is None or advised is None:
+        text = "No NEMA size is tabulated for this: a starter with its own horsepower rating."
+        gate = plain_gate("starter", "Starter", Verdict.AJAR, text, rule, remedy="Take the maker's rating.")
+        return _starter_row(need, rule, f"{write(hp)} hp", "by maker", "by maker", (gate,), "")
+    sizes = [row["size"] for row in load("starter_nema").rows]
+    size = facts.starter_size or advised
+    row = load("starter_nema").find(size=size)
+    assert row is not None
+    limit = load("starter_nema").number(row, column)
+    verdict = Verdict.OPEN if sizes.index(size) >= sizes.index(advised) else Verdict.SHUT
+    said = "" if facts.starter_size else "As advised: "
+    carries = f"{limit:g} hp" if limit else "not rated for this"
+    text = (
+        f"{said}size {size} carries {carries}, {write(hp, 3)} hp asked{', jogging' if facts.jogging == 'yes' else ''}."
+    )
+    gate = plain_gate("starter", "Starter", verdict, text, rule, remedy=f"Size {advised}.")
+    return _starter_row(
+        need, rule, f"≥ {write(hp)} hp", f"size {advised}", f"size {size}", (gate,), "" if size == advised else advised
+    )
+
+
+def _starter_row(
+    need: Need, rule: str, asked: str, advised: str, chosen: str, gates: tuple[Gate, ...], take: str
+) -> Device:
+    return Device(
+        key="starter",
+        name="Starter",
+        current=need.plate,
+        rule=rule,
+        asked=asked,
+        advised=advised,
+        chosen=chosen,
+        gates=gates,
+        path="protection.starter_size",
+        take=take,
+    )
+
+
+def _electronic(need: Need) -> Device:
+    """A soft starter or drive is rated in amperes by its maker, for the start asked of it."""
+    used, plate = need.used, need.plate
+    amps = f"≥ {plate.shown}" if plate else "–"
+    begins = f", {used.times_rated:.1f} × for {write(used.time_s or 0, 2)} s" if used and used.times_rated else ""
+    text = f"Rated by its maker: {amps.removeprefix('≥ ')} running{begins}; bypass contactor by its listing."
+    gate = plain_gate("starter", "Starter", Verdict.OPEN, text, "NFPA 70:2023 430.83; UL 60947-4-2")
+    return _starter_row(need, "maker's rating for this start", f"{amps}{begins}", "by maker", "by maker", (gate,), "")
+
+
+def _starter_column(need: Need, volts: float) -> str | None:
+    """Column of the starter table."""
+    near = next((v for v, top in ((200, 215), (230, 250), (460, 600)) if volts <= top), None)
+    if need.motor == "single":
+        return "single_115" if volts <= 127 else "single_230" if volts <= 250 else None
+    if near is None or need.motor == "dc":
+        return None
+    if need.circuit.protection.jogging == "yes":
+        return f"jog_{near}"
+    return {"wye-delta": f"wye_{near}", "part-winding": f"part_{near}"}.get(need.method, f"full_{near}")
+
+
+def least_nema(column: str, hp: float, amperes: float) -> str | None:
+    """The least size whose horsepower in that column and, at full voltage, continuous amperes reach the motor's.
+
+    >>> least_nema("full_460", 75, 92), least_nema("full_460", 50, 62), least_nema("jog_230", 7.5, 22)
+    ('4', '3', '2')
+    """
+    found = load("starter_nema")
+    for row in found.rows:
+        limit = found.number(row, column)
+        whole = column.startswith(("full", "jog", "single"))
+        if limit is not None and limit >= hp * 0.995 and (not whole or float(row["amperes"]) >= amperes):
+            return row["size"]
+    return None
+
+
+def auxiliaries(sheet: Sheet, need: Need) -> Figure:
+    """Auxiliary contacts of the control circuit: seal-in, interlocks of start and reversing, signals."""
+    reversing = need.circuit.start.reversing == "yes"
+    seal = 2.0 if reversing else 1.0
+    locks = (2.0 if reversing else 0.0) + (2.0 if need.method == "wye-delta" else 0.0)
+    signals = need.circuit.protection.signals or 0.0
+    n_1 = sheet.given(
+        "aux_seal", "Seal-in contacts", "n_1", seal, "", provenance=Provenance.TABLE, source="one a direction"
+    )
+    n_2 = sheet.given(
+        "aux_locks", "Interlocking contacts", "n_2", locks, "", provenance=Provenance.TABLE,
+        source="two between two directions, two between wye and delta",
+    )  # fmt: skip
+    n_3 = sheet.given("aux_signals", "Signals wanted", "n_3", signals, "")
+    return sheet.work(
+        "aux", "Auxiliary contacts, at least", "n", seal + locks + signals, "",
+        formula="n_1+n_2+n_3", inputs=(n_1, n_2, n_3), source="counted from the control circuit",
+    )  # fmt: skip

@@ -1,0 +1,96 @@
+"""What the five devices are sized from, gathered once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.gate import Gate
+from vinegate.core.plate.kind import Family, has_poles
+from vinegate.core.plate.rated import Rated
+from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.rules.protocol import RunImpedance
+from vinegate.core.starting.compare import Comparison, MethodRow
+from vinegate.core.starting.detail import Detail
+from vinegate.core.supply.source import Source
+from vinegate.core.working import Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Need:
+    """Facts and findings of the earlier stages; None for what is missing.
+
+    `plate` sizes the overload; `sizing` the other devices: the table's current under NEC (430.6(A)(1)), else the
+    plate's. `fault` is the three-phase fault at the circuit's board, `far` that at the motor's terminals, in kA.
+    """
+
+    job: Job
+    circuit: Circuit
+    rated: Rated
+    plate: Figure | None
+    sizing: Figure | None
+    locked: Figure | None
+    peak: Figure | None
+    source: Source | None
+    run: RunImpedance | None
+    fault: Figure | None
+    far: Figure | None
+    stall_hot: Figure | None
+    comparison: Comparison | None
+    runs_in_delta: bool
+
+    @property
+    def used(self) -> MethodRow | None:
+        return self.comparison.row(self.comparison.chosen) if self.comparison else None
+
+    @property
+    def method(self) -> str:
+        """The way to start that is in use."""
+        if self.comparison is not None:
+            return self.comparison.chosen
+        return self.circuit.start.method or "full-voltage"
+
+    @property
+    def detail(self) -> Detail | None:
+        return self.comparison.detail if self.comparison else None
+
+    @property
+    def design(self) -> str:
+        """NEMA design letter, upper case; empty where none is known."""
+        return (self.circuit.plate.design_letter or "").upper()
+
+    @property
+    def motor(self) -> str:
+        """Row of NFPA 70's short-circuit table: by phases, rotor and design."""
+        family = self.circuit.plate.family
+        if family is Family.DC:
+            return "dc"
+        if family is Family.SINGLE:
+            return "single"
+        if family is Family.WOUND:
+            return "wound"
+        return "design_b" if self.design == "B" and has_poles(self.circuit.plate.kind) else "polyphase"
+
+    @property
+    def horsepower(self) -> float | None:
+        power = self.rated.power_w
+        return None if power is None else power / WATT_PER_HP
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Device:
+    """One of the five, and the grounding conductor, as a row: its current, its rule, what is asked, what is there.
+
+    `path` is the field that holds its size, `take` what a click writes there.
+    """
+
+    key: str
+    name: str
+    current: Figure | None
+    rule: str
+    asked: str
+    advised: str
+    chosen: str
+    gates: tuple[Gate, ...]
+    path: str = ""
+    take: str = ""

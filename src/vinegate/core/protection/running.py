@@ -1,0 +1,106 @@
+"""Volts lost while running, and what the next size up would save."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.plate.kind import THREE_PHASE
+from vinegate.core.protection.need import Need
+from vinegate.core.protection.sizing import plain_gate
+from vinegate.core.quantity import write
+from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.working import Provenance
+
+_LIMITS: Final = {
+    "nec": (3.0, "NFPA 70:2023 210.19(A), informational note: 3 % at the farthest outlet"),
+    "iec": (5.0, "IEC 60364-5-52:2009 table G.52.1: 5 %, other than lighting"),
+}
+_USUAL_PF: Final = 0.85
+_KG_PER_MM2_M: Final = {"copper": 0.00896, "aluminium": 0.0027}
+_MM2_PER_CMIL: Final = 5.067075e-4
+
+
+def running_drop(sheet: Sheet, need: Need, rules: RuleSet) -> tuple[Gate, ...]:
+    """`√3·I·(R·pf + X·√(1−pf²))` of the run at rated current, of the volts at its board."""
+    volts, run, plate = need.job.volts_at(need.circuit.wiring.board), need.run, need.plate
+    if volts is None or run is None or plate is None:
+        return (unknown("protection.drop", "Drop while running", ("supply, run and rated current",)),)
+    stamped = need.circuit.plate.power_factor
+    pf = sheet.given(
+        "pf", "Rated power factor", "pf", stamped or _USUAL_PF, "",
+        provenance=Provenance.STAMPED if stamped else Provenance.ASSUMED,
+        source="plate" if stamped else "usual; the plate does not say",
+    )  # fmt: skip
+    three = need.circuit.plate.family in THREE_PHASE
+    u = sheet.given("board_volts", "Volts at the board", "U_b", volts, "V")
+    ways = "√3" if three else "2"
+    value = (3**0.5 if three else 2.0) * plate.value * (
+        run.r.value * pf.value + run.x.value * (1 - pf.value**2) ** 0.5
+    ) / volts / 10  # fmt: skip
+    drop = sheet.work(
+        "drop", "Drop while running", "u_d", value, "%",
+        formula=f"{ways}·{plate.symbol}·({run.r.symbol}·pf+{run.x.symbol}·√(1−pf²))/U_b/10",
+        inputs=(plate, run.r, run.x, pf, u), source="definition; at rated current",
+    )  # fmt: skip
+    limit, source = _LIMITS[rules.name]
+    verdict = Verdict.OPEN if drop.value <= limit else Verdict.AJAR
+    text = f"{drop.value:.1f} % at rated current, {limit:g} % recommended."
+    return (
+        plain_gate(
+            "drop", "Drop while running", verdict, text, source, value=drop.value, limit=limit, unit="%",
+            estimated=drop.soft, remedy="A larger size; or accept it: the volts at the terminals decide.",
+        ),
+    )  # fmt: skip
+
+
+def next_size_note(sheet: Sheet, need: Need) -> None:
+    """What the next size up saves in a year, and the metal it costs."""
+    wiring, price = need.circuit.wiring, need.job.limits.energy_price
+    if wiring.size is None or wiring.hours is None or need.plate is None or need.run is None or not wiring.length_m:
+        return
+    name = "conductor_iec" if "mm²" in wiring.size else "conductor_nec"
+    found = load(name)
+    sizes = [row["size"] for row in found.rows]
+    if wiring.size not in sizes[:-1]:
+        return
+    larger = sizes[sizes.index(wiring.size) + 1]
+    now, then = (_ohms(name, size, need) for size in (wiring.size, larger))
+    if now is None or then is None:
+        return
+    count = 3 if need.circuit.plate.family in THREE_PHASE else 2
+    saved_w = count * need.plate.value**2 * need.run.r.value / 1000 * (1 - then / now)
+    kwh = saved_w * wiring.hours / 1000
+    metal = count * wiring.length_m * ((area_of(larger) or 0.0) - (area_of(wiring.size) or 0.0)) * (wiring.sets or 1)
+    money = f", {write(kwh * price, 3)} at {write(price)} a kWh" if price else ""
+    kilograms = metal * _KG_PER_MM2_M[wiring.metal or "copper"]
+    sheet.notes.append(
+        f"Next size, {larger}: {write(saved_w, 3)} W less at rated current, {write(kwh, 3)} kWh a year{money}, "
+        f"for {write(kilograms, 3)} kg more metal."
+    )
+
+
+def _ohms(name: str, size: str, need: Need) -> float | None:
+    """Resistance a length by the table: only its ratio is used."""
+    table, wiring = load(name), need.circuit.wiring
+    row = table.find(size=size)
+    metal = wiring.metal or "copper"
+    if row is None:
+        return None
+    if name == "conductor_iec":
+        return table.number(row, f"r_{metal}")
+    return table.number(row, f"r_{'cu' if metal == 'copper' else 'al'}_{wiring.raceway or 'pvc'}")
+
+
+def area_of(size: str) -> float | None:
+    """mm² of a size of either table; None for one that is in neither.
+
+    >>> area_of("35 mm²"), round(area_of("1/0 AWG"), 1)
+    (35.0, 53.5)
+    """
+    if "mm²" in size:
+        return float(size.split(maxsplit=1)[0])
+    row = load("ampacity_nec").find(size=size)
+    return None if row is None else float(row["cmil"]) * _MM2_PER_CMIL

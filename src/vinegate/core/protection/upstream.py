@@ -1,0 +1,64 @@
+"""Another device's time-current curve, as pasted or loaded: amperes and seconds."""
+
+from __future__ import annotations
+
+import itertools
+import re
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.machine.circuit import Array
+from vinegate.core.quantity import QuantityError, read_numbers
+
+LEAST_POINTS: Final = 3
+
+
+@dataclass(frozen=True, slots=True)
+class DeviceCurve:
+    """Rising amperes and falling seconds, as read."""
+
+    text: str
+    amperes: tuple[float, ...]
+    seconds: tuple[float, ...]
+
+    def at(self, amperes: Array) -> Array:
+        """Seconds, straight between points on logarithmic axes; infinite below the first, the last's time above."""
+        time = np.exp(np.interp(np.log(amperes), np.log(self.amperes), np.log(self.seconds)))
+        return np.asarray(np.where(amperes < self.amperes[0], np.inf, time))
+
+
+def read_device_curve(text: str) -> DeviceCurve:
+    """Read two columns; a head line is passed over. Raises QuantityError.
+
+    >>> read_device_curve("A; s\\n400; 1000\\n1000; 20\\n4000; 0,1").seconds
+    (1000.0, 20.0, 0.1)
+    """
+    rows = []
+    for number, line in enumerate(re.split(r"[\r\n]+", text.strip()), start=1):
+        cells = _cells(line)
+        if number == 1 and cells and not cells[0][0].isdigit():
+            continue
+        if len(cells) != 2:
+            raise QuantityError(f"Row {number} of the curve has {len(cells)} values: amperes and seconds are two.")
+        try:
+            rows.append((read_numbers(cells[0])[-1], read_numbers(cells[1])[-1]))
+        except QuantityError as error:
+            raise QuantityError(f"Row {number} of the curve: {error}") from None
+    if len(rows) < LEAST_POINTS:
+        raise QuantityError(f"{len(rows)} rows are too few for a curve: {LEAST_POINTS} at least.")
+    if min(min(row) for row in rows) <= 0:
+        raise QuantityError("Amperes and seconds of the curve are above zero.")
+    if any(later[0] <= earlier[0] or later[1] > earlier[1] for earlier, later in itertools.pairwise(rows)):
+        raise QuantityError("The curve's amperes rise and its seconds fall from row to row.")
+    return DeviceCurve(text, tuple(row[0] for row in rows), tuple(row[1] for row in rows))
+
+
+def _cells(line: str) -> list[str]:
+    """Separated by semicolon or tab, else by white space, else by comma."""
+    for pattern in (r"[;\t]", r",?\s+", r","):
+        cells = [cell.strip() for cell in re.split(pattern, line.strip()) if cell.strip()]
+        if len(cells) > 1:
+            return cells
+    return cells

@@ -1,0 +1,208 @@
+"""The protection sheet: the devices as rows, and their time-current chart."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from markupsafe import Markup
+
+from vinegate.core.facts import Circuit
+from vinegate.core.gate import Gate, Verdict, worst
+from vinegate.core.plan import Plan
+from vinegate.core.protection.chart import TimeCurrent, time_current
+from vinegate.core.protection.facts import DEVICES_IEC, DEVICES_NEC
+from vinegate.core.protection.iec.devices import ratings_of
+from vinegate.core.protection.nec.devices import standard_ratings
+from vinegate.core.protection.need import Device
+from vinegate.core.protection.trip_class import trip_class
+from vinegate.core.quantity import write
+from vinegate.drawing.scene import svg
+from vinegate.drawing.time_current import Setting, time_current_chart
+
+SHORT_CIRCUIT: Final = (
+    "protection.device_nec",
+    "protection.device_iec",
+    "protection.rating",
+    "start.instantaneous_trip",
+    "protection.exception",
+    "protection.listed",
+    "protection.short_circuit_rating",
+    "protection.coordination",
+)
+SWITCHES: Final = (
+    "protection.disconnect",
+    "protection.in_sight",
+    "protection.lockable",
+    "protection.starter_size",
+    "protection.contactor",
+    "protection.jogging",
+    "protection.coil",
+    "protection.signals",
+)
+DIAL: Final = ("protection.overload", "protection.trip_class")
+OVERLOAD: Final = (
+    *DIAL,
+    "protection.overload_habit",
+    "protection.overload_place",
+    "protection.element_low",
+    "protection.element_high",
+    "protection.reset",
+    "protection.restart_harmless",
+    "protection.thermistor",
+    "protection.motor_capacitor",
+    "protection.compensated",
+    "protection.relay_ambient",
+    "protection.motor_ambient",
+)
+_WHERE: Final = {
+    "device": "protection",
+    "disconnect": "protection",
+    "starter": "protection",
+    "overload": "overload",
+    "conductors": "wiring",
+    "grounding": "wiring",
+}
+_CLASSES: Final = (10.0, 20.0, 30.0, 40.0)
+_PILL_TIMES: Final = 2.5
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    """One device as the table shows it; `take` only where what is there does not pass."""
+
+    device: Device
+    verdict: Verdict
+    gate: Gate | None
+    station: str
+    take: str
+
+    @property
+    def rests_on(self) -> str:
+        """Which current sizes it, plate or table."""
+        current = self.device.current
+        if current is None:
+            return ""
+        what = "table" if current.key == "plate.table_current" else "plate"
+        return f"{write(current.value)} A, {what}"
+
+
+def rows(plan: Plan) -> tuple[Row, ...]:
+    """The five, and the grounding conductor, from the supply to the shaft."""
+    if plan.protected is None:
+        return ()
+    found = []
+    for device in plan.protected.devices:
+        leading = max(device.gates, key=lambda gate: gate.verdict.rank, default=None)
+        verdict = worst(device.gates)
+        own = next((gate for gate in device.gates if gate.key == f"protection.{device.key}"), None)
+        fails = own is not None and own.verdict in (Verdict.SHUT, Verdict.UNKNOWN)
+        found.append(
+            Row(
+                device=device,
+                verdict=verdict,
+                gate=leading,
+                station=_WHERE[device.key],
+                take=device.take if fails or device.chosen == "–" else "",
+            )
+        )
+    return tuple(found)
+
+
+def chart_data(plan: Plan, circuit: Circuit, k_s: float | None) -> TimeCurrent | None:
+    """What the chart draws; None without a rated current."""
+    rated, protected = plan.figure("plate.current"), plan.protected
+    if rated is None or protected is None:
+        return None
+    near = plan.figure(f"supply.fault_at_{circuit.wiring.board}") or plan.figure("supply.fault_at_board")
+    far, locked = plan.figure("protection.far_fault"), plan.figure("start.full.current")
+    stall_s = plan.figure("machine.stall_hot")
+    detail = plan.comparison.detail if plan.comparison else None
+    return time_current(
+        rated_a=rated.value,
+        dial_a=protected.overload.dial_a,
+        trip=protected.overload.trip,
+        band=protected.band,
+        detail=detail,
+        first_a=protected.first_a,
+        k_s=k_s,
+        upstream=circuit.protection.upstream,
+        stall=(locked.value, stall_s.value) if locked and stall_s else None,
+        near_a=1000 * near.value if near else None,
+        far_a=1000 * far.value * 3**0.5 / 2 if far else None,
+    )
+
+
+def chart(plan: Plan, circuit: Circuit, *, on_paper: bool = False) -> Markup | None:
+    """The drawing, with its pills on screen."""
+    protected = plan.protected
+    if protected is None:
+        return None
+    found = chart_data(plan, circuit, protected.withstand_k_s)
+    if found is None:
+        return None
+    dial = rating = trip = None
+    over, band = protected.overload, protected.band
+    if not on_paper:
+        if over.setting is not None:
+            dial = _dial(over.setting.value)
+            trip = _trip(over.trip)
+        rating = _rating(plan, band.rating_a) if band else None
+    names = {
+        "overload": f"overload, class {over.trip}",
+        "device": _device_name(plan, circuit),
+        "damage": f"{circuit.wiring.size or 'conductor'} is damaged",
+        "start": "start",
+        "upstream": "upstream",
+    }
+    scene = time_current_chart(found, names=names, dial=dial, rating=rating, trip=trip)
+    return Markup(svg(scene, "time-current"))  # noqa: S704 - our own drawing
+
+
+def _device_name(plan: Plan, circuit: Circuit) -> str:
+    protected = plan.protected
+    if protected is None or protected.band is None:
+        return "device"
+    names = dict((*DEVICES_NEC, *DEVICES_IEC))
+    about = ", generic" if protected.band.estimated else ""
+    return f"{protected.band.rating_a:g} A {names[protected.band.device]}{about}"
+
+
+def _dial(value: float) -> Setting:
+    step = 0.1 if value < 20 else 0.5 if value < 100 else 1.0
+    text = f"{write(value, 3)} A"
+    return Setting(value=value, text=text, label="Overload set to", field="protection-overload", unit="A", step=step)
+
+
+def _rating(plan: Plan, value: float) -> Setting:
+    kind = plan.protected.band.device if plan.protected and plan.protected.band else ""
+    stops: tuple[float, ...] = ()
+    if plan.rules == "iec":
+        stops = tuple(ratings_of(kind))
+    elif kind != "instantaneous":
+        stops = standard_ratings(fuse=kind != "inverse-time")
+    return Setting(
+        value=value,
+        text=f"{value:g} A",
+        label="Rating of the short-circuit device",
+        field="protection-rating",
+        unit="A",
+        step=10.0,
+        stops=stops,
+    )
+
+
+def _trip(name: str) -> Setting | None:
+    if name == "10A":
+        return None
+    return Setting(
+        value=float(name),
+        text=name,
+        label="Trip class",
+        field="protection-trip_class",
+        unit="",
+        stops=_CLASSES,
+        times=_PILL_TIMES,
+        seconds=float(trip_class(name).latest_s(np.array([_PILL_TIMES]))[0]) / float(name),
+    )
