@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from vinegate.core.gate import Verdict
+from vinegate.core.gate import Verdict, worst
 from vinegate.core.plan import Plan
+from vinegate.core.protection.feeder import Member
 from vinegate.core.quantity import write
 from vinegate.core.starting.restart import Profile, Source, profile_of
 
@@ -46,7 +47,40 @@ def summarise(plan: Plan) -> dict[str, Any]:
         "errors": len(plan.errors),
         "method": method_of(plan),
         "restart": restart_of(plan),
+        "guard": guard_of(plan),
     }
+
+
+def guard_of(plan: Plan) -> dict[str, Any]:
+    """What the protection schedule shows of this circuit, and what its feeder has to carry."""
+    protected = plan.protected
+    if protected is None:
+        return {"devices": {}}
+    devices = {
+        device.key: {"name": device.name, "chosen": device.chosen, "verdict": worst(device.gates).value}
+        for device in protected.devices
+    }
+    return {
+        "devices": devices,
+        "trip": protected.overload.trip,
+        "board": protected.board,
+        "volts_v": protected.volts_v,
+        "sizing_a": protected.sizing_a,
+        "device_a": protected.band.rating_a if protected.band else None,
+    }
+
+
+def member_from(tag: str, kept: dict[str, Any]) -> Member | None:
+    """What `guard_of` kept, as its feeder sees it; None while it is not sized."""
+    if not all(kept.get(name) for name in ("volts_v", "sizing_a", "device_a")):
+        return None
+    return Member(
+        tag=tag,
+        board=kept["board"],
+        volts_v=kept["volts_v"],
+        sizing_a=kept["sizing_a"],
+        device_a=kept["device_a"],
+    )
 
 
 def method_of(plan: Plan) -> str:

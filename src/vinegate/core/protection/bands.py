@@ -45,7 +45,7 @@ class Band:
         times = _along(self.earliest, amperes, beyond=0.0 if self.device == "time-delay" else None)
         if self.magnetic_a is not None:
             times = np.where(amperes >= self.magnetic_a * (1 - MAGNETIC_TOLERANCE), 0.0, times)
-        return np.asarray(times)
+        return np.asarray(np.minimum(times, self.latest_s(amperes)))
 
     def latest_s(self, amperes: Array) -> Array:
         """Longest time to opening: infinite where opening is not certain."""

@@ -26,6 +26,7 @@ _DIAL_TRIPS_PCT: Final = 125.0
 _PLACES: Final = dict(PLACES)
 _CALIBRATED_C: Final = 40.0
 _TRIP_RISE_K: Final = 60.0
+_SAME_K: Final = 5.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -299,8 +300,10 @@ def _ambient_gate(need: Need, setting: float) -> tuple[Gate, ...]:
     here = _CALIBRATED_C if facts.relay_ambient_c is None else facts.relay_ambient_c
     room = max(_TRIP_RISE_K + _CALIBRATED_C - here, 1.0) / _TRIP_RISE_K
     trips = 100 * room**0.5
+    there = _CALIBRATED_C if facts.motor_ambient_c is None else facts.motor_ambient_c
     text = f"Not compensated, at {here:g} °C: it trips at about {trips:.0f} % of what {write(setting, 3)} A says."
-    verdict = Verdict.OPEN if abs(trips - 100) < 5 else Verdict.AJAR
+    verdict = Verdict.OPEN if abs(here - there) <= _SAME_K else Verdict.AJAR
+    text += " The motor is no cooler or hotter: it follows it." if verdict is Verdict.OPEN else ""
     remedy = "Correct the setting by the maker's curve, or take a compensated relay."
     source = "rise goes with current squared; about 60 K at trip, calibrated at 40 °C"
     return (plain_gate("ambient", "Ambient at the overload", verdict, text, source, estimated=True, remedy=remedy),)

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.machine.circuit import Array
 from vinegate.core.protection.bands import Band
+from vinegate.core.protection.chart import LEAST_S
 from vinegate.core.protection.need import Need
 from vinegate.core.protection.sizing import plain_gate
 from vinegate.core.protection.upstream import DeviceCurve
@@ -18,7 +21,7 @@ def crossings(band: Band, curve: DeviceCurve, most_a: float) -> tuple[tuple[floa
     """Amperes and seconds where the device's longest time and the upstream's least cross, up to the fault current."""
     amps = np.geomspace(band.rating_a, max(most_a, 2 * band.rating_a), _POINTS)
     ours, theirs = band.latest_s(amps), curve.at(amps)
-    known = np.isfinite(ours) & np.isfinite(theirs)
+    known = _known(ours, theirs)
     gap = np.where(known, np.log(np.where(known, theirs, 1.0)) - np.log(np.where(known, ours, 1.0)), np.nan)
     found = []
     for place in np.nonzero(known[1:] & known[:-1] & (np.sign(gap[1:]) != np.sign(gap[:-1])))[0]:
@@ -26,6 +29,11 @@ def crossings(band: Band, curve: DeviceCurve, most_a: float) -> tuple[tuple[floa
         a = float(np.exp(np.log(amps[place]) + share * (np.log(amps[place + 1]) - np.log(amps[place]))))
         found.append((a, float(curve.at(np.array([a]))[0])))
     return tuple(found)
+
+
+def _known(ours: Array, theirs: Array) -> NDArray[np.bool_]:
+    """Where both curves say something: below a hundredth of a second neither does."""
+    return np.isfinite(ours) & np.isfinite(theirs) & (ours >= LEAST_S)
 
 
 def upstream_gate(need: Need, band: Band | None) -> list[Gate]:
@@ -45,7 +53,7 @@ def upstream_gate(need: Need, band: Band | None) -> list[Gate]:
         return [plain_gate(key, name, Verdict.AJAR, text, source, value=amps, limit=most, least=True, remedy=remedy)]
     least = np.geomspace(band.rating_a, most, _POINTS)
     ours, theirs = band.latest_s(least), curve.at(least)
-    both = np.isfinite(ours) & np.isfinite(theirs)
+    both = _known(ours, theirs)
     if bool(np.any(theirs[both] < ours[both])):
         text = "The device upstream is the quicker one throughout."
         return [plain_gate(key, name, Verdict.SHUT, text, source, remedy="A slower device upstream.")]

@@ -20,6 +20,7 @@ from vinegate.core.protection.sizing import Sizing
 from vinegate.core.protection.withstand import withstand_k_s
 from vinegate.core.rules import OverloadRange, RuleSet
 from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
 
 
 class _Nec:
@@ -57,6 +58,9 @@ class Protected:
     overload: Overload
     first_a: float | None
     withstand_k_s: float | None
+    board: str
+    volts_v: float | None
+    sizing_a: float | None
 
     def device(self, key: str) -> Device:
         """A row by its key. Raises KeyError."""
@@ -79,7 +83,7 @@ def plan_protection(
     starter = sizing.starter(sheet, need)
     nec_devices.auxiliaries(sheet, need)
     runs = sizing.conductors(wiring, need, over.line_a)
-    ground = sizing.grounding(wiring, need, band)
+    ground = sizing.grounding(wiring, need, band, _size_of(need, rules, runs))
     wiring.gates += [*runs.gates, *ground.gates, *running_drop(wiring, need, rules)]
     next_size_note(wiring, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
@@ -90,7 +94,18 @@ def plan_protection(
         overload=over,
         first_a=peak_a(need),
         withstand_k_s=withstand_k_s(need, rules.name),
+        board=need.circuit.wiring.board or "main",
+        volts_v=need.job.volts_at(need.circuit.wiring.board),
+        sizing_a=need.sizing.value if need.sizing else None,
     )
+
+
+def _size_of(need: Need, rules: RuleSet, runs: Device) -> str | None:
+    """The run's size where this rule set tabulates it, else the one it advises."""
+    size = need.circuit.wiring.size
+    if size is not None and load(f"conductor_{rules.name}").find(size=size):
+        return size
+    return runs.take or None
 
 
 def _one_device(need: Need) -> tuple[Gate, ...]:

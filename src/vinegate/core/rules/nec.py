@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules.protocol import OverloadRange, RunFacts, RunImpedance, Words, sets_in_parallel
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
@@ -131,10 +131,10 @@ class Nec:
             source=f"NFPA 70:2023 430.32(C), {because}",
         )
         ceiling = _percent_of(sheet, "ceiling", "Ceiling if it will not start", "I_max", ceiling_pct, current)
-        fla = f"{current.shown}"
+        dial = f"the plate's {current.shown}" if generous else f"{write(normal.value / 1.25, 3)} A, below the plate's"
         sheet.notes.append(
-            f"Two habits, one result: a relay whose dial already trips at 1.15 to 1.25 × its mark is set to the "
-            f"plate's {fla}; elements or settings given as trip current go to {normal.shown}. "
+            f"Two habits, one result: a relay whose dial already trips at 1.15 to 1.25 × its mark is set to {dial}; "
+            f"elements or settings given as trip current go to {normal.shown}. "
             f"Never multiply twice: read the relay's instructions."
         )
         return OverloadRange(normal, ceiling)

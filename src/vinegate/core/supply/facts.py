@@ -214,6 +214,10 @@ class _Named(Facts):
     """What a board is called."""
 
     name: Annotated[str | None, words("Name", 40, example="MCC-1")] = None
+    device_a: Annotated[
+        float | None,
+        measure("Device ahead", q.CURRENT, "I_f", example="125 A", help="Rating of what protects its feed."),
+    ] = None
 
 
 class MainBoard(_BoardLoads, _Named):

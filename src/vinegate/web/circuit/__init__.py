@@ -1,5 +1,6 @@
-"""A circuit: its line, the sheet of the selected station, its revisions, its print."""
+"""A circuit: its line, the sheet of the selected station, its revisions, its print, the card for its door."""
 
+from vinegate.web.circuit import door
 from vinegate.web.circuit.views import blueprint
 
-__all__ = ["blueprint"]
+__all__ = ["blueprint", "door"]

@@ -12,7 +12,7 @@ from werkzeug.wrappers import Response as Redirect
 
 from vinegate import __version__
 from vinegate.core.answer import Piece
-from vinegate.core.facts import ENTERED, RuleSetName, read_circuit, read_job
+from vinegate.core.facts import ENTERED, read_circuit, read_job
 from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job as JobFacts
 from vinegate.core.plan import Plan, plan_circuit
@@ -102,7 +102,7 @@ def _planned(access: Access, job_raw: Raw, circuit_raw: Raw, *, both_sources: bo
     return _Planned(job_raw=job_raw, circuit_raw=circuit_raw, job=job, circuit=circuit, plan=plan)
 
 
-def _draft(access: Access, circuit: Circuit, *, both_sources: bool = True) -> _Planned:
+def draft(access: Access, circuit: Circuit, *, both_sources: bool = True) -> _Planned:
     return _planned(access, access.facts, jobs.loads(circuit.facts), both_sources=both_sources)
 
 
@@ -121,7 +121,7 @@ def sheet(job_id: int, tag: str, station: str) -> str:
     """The line with the sheet of one station."""
     access = access_to(job_id)
     circuit = jobs.circuit_by_tag(access, tag)
-    context = _context(access, circuit, station, _draft(access, circuit, both_sources=station == "start"))
+    context = _context(access, circuit, station, draft(access, circuit, both_sources=station == "start"))
     return render_template("circuit/sheet.html", **context)
 
 
@@ -234,7 +234,7 @@ def issue(job_id: int, tag: str) -> Redirect:
     if not access.may_edit:
         abort(403)
     circuit = jobs.circuit_by_tag(access, tag)
-    planned = _draft(access, circuit)
+    planned = draft(access, circuit)
     text = request.form.get("number", "")
     number = int(text) if text.isdigit() and len(text) < 6 else 0
     try:
@@ -259,18 +259,16 @@ def revision(job_id: int, tag: str, number: int) -> str:
     """An issued revision: the calculation sheet as it was."""
     access = access_to(job_id)
     circuit = jobs.circuit_by_tag(access, tag)
-    return render_template("circuit/print.html", **_revision_context(access, circuit, number))
+    return render_template("circuit/print.html", **revision_context(access, circuit, number))
 
 
-def _revision_context(access: Access, circuit: Circuit, number: int) -> dict[str, Any]:
+def revision_context(access: Access, circuit: Circuit, number: int) -> dict[str, Any]:
     row = revisions.revision(circuit, number)
     facts = jobs.loads(row.facts)
-    return _print_context(
-        access, circuit, plan_from_document(jobs.loads(row.plan)), facts["job"], facts["circuit"], row
-    )
+    return print_context(access, circuit, plan_from_document(jobs.loads(row.plan)), facts["job"], facts["circuit"], row)
 
 
-def _print_context(
+def print_context(
     access: Access, circuit: Circuit, plan: Plan, job_raw: Raw, circuit_raw: Raw, row: Revision | None
 ) -> dict[str, Any]:
     rules = rule_set(plan.rules)
@@ -297,60 +295,14 @@ def _print_context(
     }
 
 
-@blueprint.get("/rules")
-@login_required
-def other_rules(job_id: int, tag: str) -> str:
-    """The same facts under both rule sets."""
-    access = access_to(job_id)
-    planned = _draft(access, jobs.circuit_by_tag(access, tag), both_sources=False)
-    other = RuleSetName.IEC if access.rules is RuleSetName.NEC else RuleSetName.NEC
-    job, errors = read_job(planned.job_raw, other)
-    there = plan_circuit(job, planned.circuit, errors, both_sources=False)
-    assert planned.plan.protected
-    assert there.protected
-    return render_template(
-        "circuit/rules.html",
-        access=access,
-        tag=tag,
-        plan=planned.plan,
-        rules=rule_set(access.rules),
-        titles=(rule_set(access.rules).title, rule_set(other).title),
-        other=other.value,
-        pairs=list(zip(planned.plan.protected.devices, there.protected.devices, strict=True)),
-    )
-
-
-@blueprint.get("/card")
-@login_required
-def card(job_id: int, tag: str) -> str:
-    """The settings card to stick inside the door: of the newest revision, else of the draft, and said so."""
-    access = access_to(job_id)
-    circuit = jobs.circuit_by_tag(access, tag)
-    issued = revisions.revisions(circuit)
-    context = _revision_context(access, circuit, issued[0].number) if issued else None
-    if context is None:
-        planned = _draft(access, circuit, both_sources=False)
-        context = _print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
-    plan, facts = context["plan"], context["facts"]
-    row = used(plan)
-    motor = next(stop.short for stop in context["stations"] if stop.kind == "plate")
-    context |= {
-        "motor": motor,
-        "starts_by": f"{row.name} {row.setting}".strip() if row else "",
-        "reset": facts.protection.reset or "manual",
-        "fault": plan.figure(f"supply.fault_at_{facts.wiring.board}"),
-    }
-    return render_template("circuit/card.html", **context)
-
-
 @blueprint.get("/print")
 @login_required
 def print_view(job_id: int, tag: str) -> str:
     """The draft as a calculation sheet."""
     access = access_to(job_id)
     circuit = jobs.circuit_by_tag(access, tag)
-    planned = _draft(access, circuit)
-    context = _print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
+    planned = draft(access, circuit)
+    context = print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
     return render_template("circuit/print.html", **context)
 
 
@@ -381,10 +333,10 @@ def pdf(job_id: int, tag: str, number: int | None) -> Response:
     access = access_to(job_id)
     circuit = jobs.circuit_by_tag(access, tag)
     if number is None:
-        planned = _draft(access, circuit)
-        context = _print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
+        planned = draft(access, circuit)
+        context = print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
     else:
-        context = _revision_context(access, circuit, number)
+        context = revision_context(access, circuit, number)
     name = f"{tag}-{context['revision'].letter if number else 'draft'}.pdf"
     body = to_pdf(render_template("circuit/print.html", **context))
     return Response(body, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
@@ -395,7 +347,7 @@ def pdf(job_id: int, tag: str, number: int | None) -> Response:
 def plan_json(job_id: int, tag: str) -> Response:
     """The draft's plan in the documented shape."""
     access = access_to(job_id)
-    planned = _draft(access, jobs.circuit_by_tag(access, tag))
+    planned = draft(access, jobs.circuit_by_tag(access, tag))
     return Response(json.dumps(plan_document(planned.plan), ensure_ascii=False), mimetype="application/json")
 
 
@@ -405,7 +357,7 @@ def plan_json(job_id: int, tag: str) -> Response:
 def machine_csv(job_id: int, tag: str) -> Response:
     """The machine's curves as a table or a drawing, at the volts and frequency asked for."""
     access = access_to(job_id)
-    chart = chart_of(_draft(access, jobs.circuit_by_tag(access, tag)).plan, *asked())
+    chart = chart_of(draft(access, jobs.circuit_by_tag(access, tag)).plan, *asked())
     if chart is None:
         abort(404)
     if request.path.endswith(".svg"):

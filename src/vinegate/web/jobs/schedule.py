@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from vinegate import __version__
+from vinegate.core.gate import Verdict
 from vinegate.core.plan import plan_raw
 from vinegate.core.summary import summarise
 from vinegate.store import jobs
@@ -36,6 +37,34 @@ class Row:
     dip_verdict: str
     missing: list[str]
     method: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Guarded:
+    """One circuit of the protection schedule: each device's name, size and verdict by its key."""
+
+    tag: str
+    driven: str
+    method: str
+    current: str
+    devices: dict[str, dict[str, str]]
+    trip: str
+    verdict: str
+
+
+def guarded(circuit: Circuit, summary: dict[str, Any]) -> Guarded:
+    """A row of the protection schedule from what was kept."""
+    guard, facts = summary["guard"], jobs.loads(circuit.facts)
+    verdicts = [device["verdict"] for device in guard["devices"].values()]
+    return Guarded(
+        tag=circuit.tag,
+        driven=str((facts.get("start") or {}).get("driven") or ""),
+        method=summary["method"],
+        current=summary["cells"].get("current", {}).get("shown", "–"),
+        devices=guard["devices"],
+        trip=guard.get("trip", ""),
+        verdict=max(verdicts, key=lambda word: Verdict(word).rank, default="unknown"),
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,12 +8,15 @@ from flask import Blueprint, Response, abort, redirect, render_template, request
 from flask_login import current_user, login_required
 from werkzeug.wrappers import Response as Redirect
 
-from vinegate.core.facts import RuleSetName
+from vinegate.core.facts import RuleSetName, read_job
+from vinegate.core.protection.feeder import feeders
+from vinegate.core.rules import rule_set
+from vinegate.core.summary import member_from
 from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, UnreadableFile, read, write
 from vinegate.store import accounts, jobs
 from vinegate.store.jobs import Access
 from vinegate.store.models import Role
-from vinegate.web.jobs.schedule import COLUMNS, schedule
+from vinegate.web.jobs.schedule import COLUMNS, guarded, schedule, summaries
 
 blueprint = Blueprint("jobs", __name__, template_folder="templates")
 
@@ -103,6 +106,23 @@ def add_circuit(job_id: int) -> Redirect | tuple[str, int]:
     except jobs.TagTaken:
         return _schedule_page(access, f"This job has a circuit {tag} already.", tag), 422
     return redirect(url_for("circuit.sheet", job_id=job_id, tag=tag, station="plate"))
+
+
+@blueprint.get("/jobs/<int:job_id>/protection")
+@login_required
+def protection(job_id: int) -> str:
+    """The protection schedule: one row a circuit, and the feeders of its boards."""
+    access = access_to(job_id)
+    kept = summaries(access)
+    members = [member_from(circuit.tag, summary["guard"]) for circuit, summary in kept]
+    job, _ = read_job(access.facts, access.rules)
+    return render_template(
+        "jobs/protection.html",
+        access=access,
+        rows=[guarded(circuit, summary) for circuit, summary in kept],
+        feeders=feeders(job, [member for member in members if member is not None]),
+        words=rule_set(access.rules).words,
+    )
 
 
 @blueprint.post("/jobs/<int:job_id>/rules")

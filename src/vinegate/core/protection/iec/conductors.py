@@ -222,11 +222,11 @@ def next_size(area: float) -> str | None:
     return next((size for size in sizes if area_mm2(size) >= area - 1e-9), None)
 
 
-def withstand_gate(need: Need, found: Laid, band: Band | None) -> Gate:
+def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gate:
     """`k²·S² ≥ I²t` at the near end, with the most current, and at the far end, with the longest time."""
-    key, name, size = "withstand", "Conductor bears the fault", need.circuit.wiring.size
+    key, name = "withstand", "Conductor bears the fault"
     source = "IEC 60364-4-43:2008 434.5.2, k of table 43A"
-    if size is None or band is None or need.fault is None or need.far is None:
+    if band is None or need.fault is None or need.far is None:
         return unknown(f"protection.{key}", name, ("supply, run and device",))
     near, far = 1000 * need.fault.value, 1000 * need.far.value * 3**0.5 / 2
     energy = max(band.let_through_a2s(near), band.let_through_a2s(far))
@@ -242,21 +242,21 @@ def withstand_gate(need: Need, found: Laid, band: Band | None) -> Gate:
     )  # fmt: skip
 
 
-def grounding(sheet: Sheet, need: Need, band: Band | None) -> Device:
+def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
     """Table 54.2's size, the loop and its disconnection time, the adiabatic equation."""
     rule, wiring = "IEC 60364-5-54:2011 table 54.2", need.circuit.wiring
-    if wiring.size is None or "mm²" not in wiring.size:
+    if size is None:
         return nothing("grounding", "Protective conductor", rule, ("conductor size",))
-    asked = next_size(protective_size(wiring.size)) or wiring.size
+    asked = next_size(protective_size(size)) or size
     chosen = wiring.ground_size or asked
     if "mm²" not in chosen:
         return nothing("grounding", "Protective conductor", rule, ("a size in mm²",))
     found = laid(Sheet("wiring", ""), need)
-    loop = _loop(sheet, need, chosen)
+    loop = _loop(sheet, need, size, chosen)
     gates = [_size_gate(chosen, asked, rule, entered=wiring.ground_size is not None)]
     gates.append(_disconnection(sheet, need, band, loop))
     if found is not None:
-        gates.append(withstand_gate(need, found, band))
+        gates.append(withstand_gate(need, found, band, size))
         if loop is not None and band is not None and need.job.supply.earthing != "tt":
             gates.append(_protective_withstand(need, found, band, chosen, loop))
     return Device(
@@ -281,14 +281,14 @@ def _size_gate(chosen: str, asked: str, rule: str, *, entered: bool) -> Gate:
     return plain_gate("grounding", "Protective conductor", verdict, text, rule, remedy=remedy)
 
 
-def _loop(sheet: Sheet, need: Need, protective: str) -> Figure | None:
+def _loop(sheet: Sheet, need: Need, size: str, protective: str) -> Figure | None:
     """Line-to-earth loop: source, run, and back through the protective conductor of the run."""
     source, run, wiring = need.source, need.run, need.circuit.wiring
-    if source is None or run is None or wiring.size is None or wiring.board not in (None, "main"):
+    if source is None or run is None or wiring.board not in (None, "main"):
         return None
     ratio = sheet.given(
         "protective_ratio", "Run over protective conductor, area", "a",
-        area_mm2(wiring.size) / area_mm2(protective), "",
+        area_mm2(size) / area_mm2(protective), "",
         source="sizes entered or advised",
     )  # fmt: skip
     r = source.r.value + run.r.value * (1 + ratio.value)

@@ -218,7 +218,7 @@ def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | N
     return gate, f"{sets}{wiring.size}"
 
 
-def grounding(sheet: Sheet, need: Need, band: Band | None) -> Device:
+def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
     """250.122: by the device ahead; upsized in proportion where the phase conductors are; never above them."""
     found, wiring = load("grounding_nec"), need.circuit.wiring
     rule = found.cite
@@ -235,8 +235,8 @@ def grounding(sheet: Sheet, need: Need, band: Band | None) -> Device:
     if row is None:
         return nothing("grounding", "Grounding conductor", rule, ("a tabulated rating",))
     asked, why = row[metal], ""
-    if wiring.size is not None and load("ampacity_nec").find(size=wiring.size):
-        asked, why = _upsized(need, row[metal], wiring.size)
+    if size is not None:
+        asked, why = _upsized(need, row[metal], size)
     chosen = wiring.ground_size or asked
     known = load("ampacity_nec").find(size=chosen)
     if known is None:

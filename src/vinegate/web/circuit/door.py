@@ -1,0 +1,60 @@
+"""Pages beside the sheets: the same facts under both rule sets, and the card for the door."""
+
+from __future__ import annotations
+
+from flask import render_template
+from flask_login import login_required
+
+from vinegate.core.facts import RuleSetName, read_job
+from vinegate.core.plan import plan_circuit
+from vinegate.core.rules import rule_set
+from vinegate.store import jobs, revisions
+from vinegate.web.circuit.methods import used
+from vinegate.web.circuit.views import blueprint, draft, print_context, revision_context
+from vinegate.web.jobs.views import access_to
+
+
+@blueprint.get("/rules")
+@login_required
+def other_rules(job_id: int, tag: str) -> str:
+    """The same facts under both rule sets."""
+    access = access_to(job_id)
+    planned = draft(access, jobs.circuit_by_tag(access, tag), both_sources=False)
+    other = RuleSetName.IEC if access.rules is RuleSetName.NEC else RuleSetName.NEC
+    job, errors = read_job(planned.job_raw, other)
+    there = plan_circuit(job, planned.circuit, errors, both_sources=False)
+    assert planned.plan.protected
+    assert there.protected
+    return render_template(
+        "circuit/rules.html",
+        access=access,
+        tag=tag,
+        plan=planned.plan,
+        rules=rule_set(access.rules),
+        titles=(rule_set(access.rules).title, rule_set(other).title),
+        other=other.value,
+        pairs=list(zip(planned.plan.protected.devices, there.protected.devices, strict=True)),
+    )
+
+
+@blueprint.get("/card")
+@login_required
+def card(job_id: int, tag: str) -> str:
+    """The settings card to stick inside the door: of the newest revision, else of the draft, and said so."""
+    access = access_to(job_id)
+    circuit = jobs.circuit_by_tag(access, tag)
+    issued = revisions.revisions(circuit)
+    context = revision_context(access, circuit, issued[0].number) if issued else None
+    if context is None:
+        planned = draft(access, circuit, both_sources=False)
+        context = print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
+    plan, facts = context["plan"], context["facts"]
+    row = used(plan)
+    motor = next(stop.short for stop in context["stations"] if stop.kind == "plate")
+    context |= {
+        "motor": motor,
+        "starts_by": f"{row.name} {row.setting}".strip() if row else "",
+        "reset": facts.protection.reset or "manual",
+        "fault": plan.figure(f"supply.fault_at_{facts.wiring.board}"),
+    }
+    return render_template("circuit/card.html", **context)

@@ -1,0 +1,215 @@
+"""Bands, holding a start, selectivity, what the time-current chart draws."""
+
+import itertools
+import math
+
+import numpy as np
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.gate import Verdict
+from vinegate.core.protection.bands import band_of, gg_ratings
+from vinegate.core.protection.hold import hold
+from vinegate.core.protection.selectivity import crossings
+from vinegate.core.protection.upstream import read_device_curve
+from vinegate.core.quantity import QuantityError
+from vinegate.web.circuit.protection import chart_data
+
+KINDS = ["gg", "am", "motor-breaker", "mcb-d", "time-delay", "fuse", "class-cc", "inverse-time"]
+AMPS = np.geomspace(60, 40000, 300)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_band_falls_with_current_and_its_sides_never_cross(kind):
+    band = band_of(kind, 100)
+    earliest, latest = band.earliest_s(AMPS), band.latest_s(AMPS)
+    for side in (earliest, latest):
+        finite = side[np.isfinite(side)]
+        assert np.all(np.diff(finite) <= 1e-9), kind
+    both = np.isfinite(latest)
+    assert np.all(earliest[both] <= latest[both] + 1e-9), kind
+    assert np.isinf(earliest[AMPS < 100]).all(), "the rating itself is carried for ever"
+
+
+def test_gg_passes_through_its_gates():
+    band = band_of("gg", 63)
+    assert band.earliest_s(np.array([160.0, 450.0])) == pytest.approx([10, 0.1])
+    assert band.latest_s(np.array([320.0, 820.0])) == pytest.approx([5, 0.1])
+    assert band.sure_a(5.0) == pytest.approx(320)
+    assert band.sure_a(0.4) == pytest.approx(820 * (320 / 820) ** (math.log(4) / math.log(50)))
+    assert band_of("gg", 70) is None
+
+
+def test_a_magnetic_release_trips_for_sure_twenty_percent_above_its_setting():
+    band = band_of("motor-breaker", 10)
+    assert band.magnetic_a == 130
+    assert np.isfinite(band.earliest_s(np.array([103.0, 104.1]))).all()
+    assert band.earliest_s(np.array([104.1]))[0] == 0
+    assert band.latest_s(np.array([156.0]))[0] == pytest.approx(0.02)
+    assert band.sure_a(0.4) == pytest.approx(156)
+
+
+def test_fuses_let_through_no_more_than_at_their_last_gate():
+    band = band_of("gg", 100)
+    assert band.let_through_a2s(10_000) == band.let_through_a2s(50_000) == pytest.approx(1450**2 * 0.1)
+
+
+@pytest.mark.parametrize("kind", ["time-delay", "fuse", "inverse-time"])
+def test_a_recommended_device_holds_the_start(kind):
+    """Full voltage, on the demo's motors: what is advised is either held, or shown as not sure; never silently."""
+    for tag in ("P-11", "G-21", "R-31", "M-41", "X-51", "D-61"):
+        plan = planner("harrowmere-lock.json", tag)({"protection.device_nec": kind, "start.method": "full-voltage"})
+        gate = plan.gate("protection.holds")
+        share_holds = "may open" not in gate.sentence and "not sure" not in gate.sentence
+        assert share_holds == (gate.verdict is Verdict.OPEN or "carries it" in gate.sentence), tag
+
+
+@pytest.mark.parametrize("kind", ["gg", "am", "motor-breaker"])
+def test_a_recommended_iec_device_is_never_crossed_by_the_start(kind):
+    for tag in ("H-1", "W-2", "K-5", "P-4"):
+        plan = planner("skerry-sound.json", tag)({"protection.device_iec": kind})
+        assert plan.gate("protection.holds").verdict in (Verdict.OPEN, Verdict.AJAR), (tag, kind)
+        found = chart_data(plan, _circuit("skerry-sound.json", tag), None)
+        band = plan.protected.band
+        for amps, seconds in found.start[:-2]:
+            assert seconds < band.earliest_s(np.array([amps]))[0], (tag, kind, amps, seconds)
+
+
+def _circuit(file, tag):
+    from vinegate.core.facts import read_circuit
+    from vinegate.demo import demo_job
+
+    return read_circuit(dict(demo_job(file).circuits)[tag])[0]
+
+
+def test_a_gg_fuse_too_small_for_the_start_is_shut(h1):
+    plan = h1({"start.method": "full-voltage", "protection.rating": "63 A"})
+    assert plan.gate("protection.device").verdict is Verdict.SHUT  # below the rated current, too
+    heavy = planner("skerry-sound.json", "W-2")(
+        {"protection.device_iec": "gg", "load.inertia": "3 kg·m²", "start.method": "full-voltage"}
+    )
+    assert float(heavy.protected.device("device").advised.split()[0]) > 40
+    small = planner("skerry-sound.json", "W-2")(
+        {
+            "protection.device_iec": "gg",
+            "load.inertia": "3 kg·m²",
+            "start.method": "full-voltage",
+            "protection.rating": "40 A",
+        }
+    )
+    assert small.gate("protection.holds").verdict is Verdict.SHUT
+
+
+def test_heating_adds_up_in_proportion(h1):
+    """At a steady current the share used is time over the least opening time at that current."""
+    from dataclasses import replace
+
+    plan = h1({"start.method": "full-voltage"})
+    detail = plan.comparison.detail
+    flat = replace(detail, time_s=(0.0, 2.5, 5.0), line_a=(290.0, 290.0, 290.0))
+
+    class Seen:
+        used, peak, locked = None, None, None
+
+    Seen.detail = flat
+    assert hold(Seen, band_of("gg", 100)).share == pytest.approx(0.5)  # a 100 A gG carries 290 A for 10 s
+
+
+def test_peak_and_spike_against_a_magnetic_release(p11):
+    low = p11(
+        {"start.method": "full-voltage", "protection.device_nec": "inverse-time", "start.instantaneous_trip": "800 A"}
+    )
+    assert low.gate("protection.holds").verdict is Verdict.SHUT
+    assert "trips from 640 A" in low.gate("protection.holds").sentence
+    peak = low.figure("start.full.peak").value / math.sqrt(2)
+    assert f"peak {peak:.0f} A" in low.gate("protection.holds").sentence
+    high = p11(
+        {"start.method": "full-voltage", "protection.device_nec": "inverse-time", "start.instantaneous_trip": "1500 A"}
+    )
+    assert high.gate("protection.holds").verdict is Verdict.OPEN
+
+
+def test_class_above_the_start_and_below_the_stall(p11):
+    plan = p11({"machine.stall_hot": "16 s", "start.method": "full-voltage"})
+    assert plan.gate("protection.class").verdict is Verdict.OPEN
+    assert plan.gate("protection.stall").verdict is Verdict.OPEN
+    slow = p11({"machine.stall_hot": "16 s", "start.method": "full-voltage", "protection.trip_class": "30"})
+    assert slow.gate("protection.stall").verdict is Verdict.AJAR
+    never = p11({"machine.stall_hot": "8 s", "start.method": "full-voltage", "protection.trip_class": "40"})
+    assert never.gate("protection.stall").verdict is Verdict.SHUT
+    heavy = planner("harrowmere-lock.json", "X-51")({"start.method": "full-voltage", "protection.trip_class": "10"})
+    assert heavy.gate("protection.class").verdict is not Verdict.OPEN
+
+
+def test_an_uncompensated_relay_in_the_heat(p11):
+    plan = p11({"protection.compensated": "no", "protection.relay_ambient": "55 °C"})
+    gate = plan.gate("protection.ambient")
+    assert gate.verdict is Verdict.AJAR
+    assert f"{100 * math.sqrt(45 / 60):.0f} %" in gate.sentence
+    same = {"protection.motor_ambient": "55 °C", "protection.compensated": "no", "protection.relay_ambient": "55 °C"}
+    assert p11(same).gate("protection.ambient").verdict is Verdict.OPEN
+
+
+UPSTREAM = "amperes, seconds\n400, 2000\n1000, 60\n3000, 4\n12000, 0.2"
+
+
+def test_upstream_curve_is_read_as_people_write_it():
+    curve = read_device_curve("A;s\n400;1000\n1 000;20,5\n4000;0,1")
+    assert curve.amperes == (400, 1000, 4000)
+    assert curve.at(np.array([1000.0, 300.0])) == pytest.approx([20.5, math.inf])
+    assert read_device_curve("400 1000\n1000 20\n4000 0.1").seconds == (1000, 20, 0.1)
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("400,10", "too few"),
+        ("400,10\n300,5\n500,1", "amperes rise"),
+        ("400,10\n500,x\n600,1", "Row 2"),
+        ("400,10,1\n500,3\n600,1", "Row 1 of the curve has 3 values"),
+        ("400,10\n500,0\n600,0", "above zero"),
+    ],
+)
+def test_a_curve_that_cannot_be_read_says_where(text, words):
+    with pytest.raises(QuantityError, match=words):
+        read_device_curve(text)
+
+
+def test_crossings_are_where_the_curves_meet():
+    band, curve = band_of("gg", 100), read_device_curve("300,5000\n600,100\n900,0.5\n20000,0.02")
+    found = crossings(band, curve, 11_000)
+    assert found
+    for amps, seconds in found:
+        assert band.latest_s(np.array([amps]))[0] == pytest.approx(seconds, rel=0.05)
+        assert curve.at(np.array([amps]))[0] == pytest.approx(seconds, rel=0.05)
+
+
+def test_selectivity_is_a_gate(h1):
+    slow = "1000, 6000\n3000, 200\n12000, 1"
+    assert h1({"protection.upstream": slow}).gate("protection.upstream").verdict is Verdict.OPEN
+    quick = "120, 100\n300, 1\n1000, 0.01\n12000, 0.001"
+    assert h1({"protection.upstream": quick}).gate("protection.upstream").verdict is Verdict.SHUT
+    between = h1({"protection.upstream": UPSTREAM.replace("3000, 4", "1200, 0.2").replace("12000, 0.2", "12000, 0.01")})
+    assert "cross at" in between.gate("protection.upstream").sentence
+
+
+def test_far_fault_by_hand(p11):
+    """Source 5.093 + j23.25 and run 24.41 + j11.19 mΩ at 480 V."""
+    z = math.hypot(5.093 + 24.41, 23.25 + 11.19)
+    assert p11().figure("protection.far_fault").value == pytest.approx(480 / 3**0.5 / z, rel=1e-3)
+
+
+def test_drop_while_running_by_hand(p11):
+    drop = math.sqrt(3) * 92 * (24.41 * 0.81 + 11.19 * math.sqrt(1 - 0.81**2)) / 480 / 10
+    assert p11().figure("wiring.drop").value == pytest.approx(drop, rel=1e-3)
+
+
+def test_the_next_size_has_its_worth(p11):
+    """2/0 for 1/0 in steel: 0.10 for 0.12 Ω/kft; 3 · 92² · 0.02441 Ω · (1 − 0.10/0.12) = 103 W."""
+    (note,) = [note for note in p11().stage("wiring").notes if note.startswith("Next size")]
+    assert "2/0 AWG: 103 W" in note
+    assert "310 kWh" in note
+
+
+def test_ratings_ascend():
+    assert all(low < high for low, high in itertools.pairwise(gg_ratings()))

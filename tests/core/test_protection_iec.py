@@ -1,0 +1,169 @@
+"""Devices by IEC 60364, 60269 and 60947: worked by hand from the standards' formulas, and what is refused."""
+
+import itertools
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import planner
+from vinegate.core.gate import Verdict
+from vinegate.core.protection.iec.conductors import Laid, area_mm2
+
+METHODS = ("A1", "A2", "B1", "B2", "C", "D1", "E")
+
+
+@pytest.fixture(scope="session")
+def h1():
+    return planner("skerry-sound.json", "H-1")
+
+
+def gate(plan, key):
+    return plan.gate(f"protection.{key}")
+
+
+def test_rated_setting_and_ampacity_stand_in_order(h1):
+    """35 mm² XLPE copper on a wall: 147 A; at 45 °C and with two circuits 147 · 0.87 · 0.80 = 102.3 A."""
+    plan = h1({"wiring.ambient": "45 °C", "wiring.grouped": "2"})
+    assert plan.figure("wiring.ampacity").value == pytest.approx(147 * 0.87 * 0.8)
+    assert gate(plan, "conductors").verdict is Verdict.OPEN
+    hot = h1({"wiring.ambient": "45 °C", "wiring.grouped": "4"})  # 147 · 0.87 · 0.65 = 83.1 A
+    assert hot.figure("wiring.ampacity").value == pytest.approx(147 * 0.87 * 0.65)
+    full = h1({"wiring.ambient": "45 °C", "wiring.grouped": "5"})  # 76.7 A, below 81
+    assert gate(full, "conductors").verdict is Verdict.SHUT
+    assert full.protected.device("conductors").advised == "50 mm²"  # 179 · 0.87 · 0.60 = 93.4 A
+
+
+def test_how_it_is_laid_being_assumed_leaves_the_gate_ajar(h1):
+    plan = h1({"wiring.method": None})
+    assert gate(plan, "conductors").verdict is Verdict.AJAR
+    assert plan.figure("wiring.ampacity").provenance == "assumed"
+
+
+def test_star_delta_shares(h1):
+    plan = h1()
+    assert plan.figure("protection.contactor_1").value == pytest.approx(0.58 * 81)
+    assert plan.figure("protection.contactor_2").value == pytest.approx(0.33 * 81)
+    assert plan.figure("wiring.motor_side").value == pytest.approx(81 / math.sqrt(3))
+
+
+def test_jogging_asks_the_other_category(h1):
+    plan = h1({"start.method": "full-voltage", "protection.jogging": "yes"})
+    assert plan.protected.device("starter").name == "Contactor, AC-4"
+
+
+def test_relay_in_its_places(h1):
+    assert h1({"protection.overload_place": "delta"}).figure("overload.advised").value == pytest.approx(81 / 3**0.5)
+    assert h1({"protection.overload_place": "half"}).figure("overload.advised").value == pytest.approx(40.5)
+    # 20 kvar at 400 V take 28.87 A of reactive current out of 81·√(1 − 0.85²) = 42.67 A; 68.85 A stay active
+    plan = h1({"protection.overload_place": "capacitor", "protection.motor_capacitor": "20 kvar"})
+    assert plan.figure("overload.advised").value == pytest.approx(math.hypot(68.85, 42.67 - 28.87), rel=1e-3)
+
+
+def test_a_setting_off_the_rated_current_is_seen(h1):
+    assert gate(h1({"protection.overload": "81 A"}), "setting").verdict is Verdict.OPEN
+    assert gate(h1({"protection.overload": "84 A"}), "setting").verdict is Verdict.AJAR
+    assert gate(h1({"protection.overload": "90 A"}), "setting").verdict is Verdict.SHUT
+    assert gate(h1({"protection.overload": "70 A"}), "setting").verdict is Verdict.AJAR
+
+
+def test_a_setting_outside_its_band(h1):
+    band = {"protection.element_low": "60 A", "protection.element_high": "80 A"}
+    assert gate(h1(band), "band").verdict is Verdict.SHUT
+    assert gate(h1(band | {"protection.element_high": "85 A"}), "band").verdict is Verdict.OPEN
+
+
+class TestEarthFault:
+    """Disconnection by 60364-4-41."""
+
+    def test_loop_by_hand(self, h1):
+        """Source 5.03 + j20.77, run 49.12 + j6 mΩ, and back through 16 mm² for 35: 2.1875 times the resistance."""
+        plan = h1()
+        r, x = 5.034 + 49.125 * (1 + 35 / 16), 20.77 + 2 * 6.0
+        assert plan.figure("wiring.loop").value == pytest.approx(math.hypot(r, x), rel=1e-3)
+        fault = 1000 * 230.94 / math.hypot(r, x)
+        found = gate(plan, "loop")
+        assert found.value == pytest.approx(fault, rel=1e-3)
+        assert found.limit == 580  # a 100 A gG opens within 5 s from there
+        assert found.verdict is Verdict.OPEN
+
+    def test_final_circuits_up_to_32_amperes_have_less_time(self):
+        plan = planner("skerry-sound.json", "K-5")()
+        assert gate(plan, "loop").limit == pytest.approx(10 * 13 * 1.2)  # the magnetic release, for sure
+        assert "0.4 s" in gate(plan, "loop").sentence
+
+    @pytest.mark.parametrize(("ohms", "verdict"), [("100 Ω", "open"), ("200 Ω", "shut"), (None, "unknown")])
+    def test_tt_by_the_residual_current(self, h1, ohms, verdict):
+        tt = {"supply.earthing": "tt", "supply.residual": "300 mA", "supply.earth_resistance": ohms}
+        assert gate(h1(tt), "loop").verdict == verdict
+
+    def test_it_counts_the_second_fault(self, h1):
+        tn, it = gate(h1(), "loop"), gate(h1({"supply.earthing": "it"}), "loop")
+        assert it.value == pytest.approx(tn.value * math.sqrt(3) / 2)
+        assert "first fault" in it.sentence
+
+    def test_without_the_earthing_system_it_is_unknown(self, h1):
+        plan = h1({"supply.earthing": None})
+        assert gate(plan, "loop").verdict is Verdict.UNKNOWN
+        assert "supply.earthing" in [missing.path for missing in plan.missing]
+
+
+def test_adiabatic_by_hand(h1):
+    """A 100 A gG lets through at most 1450² · 0.1 s = 210 kA²s·10⁻³; 16 mm² XLPE bears (143 · 16)² = 5.2 kA²s."""
+    plan = h1()
+    withstand = gate(plan, "withstand")
+    assert withstand.limit == pytest.approx((143 * 35) ** 2 / 1e6)
+    loop = 1000 * 230.94 / plan.figure("wiring.loop").value
+    latest = plan.protected.band.latest_s(np.array([loop]))[0]
+    asked = math.sqrt(loop**2 * latest) / 143
+    assert gate(plan, "protective_withstand").limit == pytest.approx(asked, rel=1e-3)
+
+
+def test_protective_conductor_below_the_table_is_to_be_looked_at(h1):
+    assert gate(h1({"wiring.ground_size": "10 mm²"}), "grounding").verdict is Verdict.AJAR
+    assert gate(h1({"wiring.ground_size": "16 mm²"}), "grounding").verdict is Verdict.OPEN
+
+
+@settings(max_examples=200, deadline=None)
+@given(
+    amps=st.floats(1, 500),
+    metal=st.sampled_from(["copper", "aluminium"]),
+    insulation=st.sampled_from(["pvc", "xlpe"]),
+    method=st.sampled_from(METHODS),
+    ambient=st.floats(0.4, 1.2),
+    grouping=st.sampled_from([1.0, 0.8, 0.65, 0.5]),
+)
+def test_the_size_taken_carries_what_is_asked(amps, metal, insulation, method, ambient, grouping):
+    run = Laid(metal=metal, insulation=insulation, method=method, ambient=ambient, grouping=grouping, sets=1)
+    size = run.least(amps)
+    if size is not None:
+        assert run.ampacity(size) >= amps - 1e-6
+
+
+@pytest.mark.parametrize("device", ["gg", "am", "motor-breaker", "mcb-d"])
+def test_a_bigger_motor_never_gets_a_smaller_device(h1, device):
+    found = []
+    for kw, amps in ((4, 8), (5.5, 10.6), (7.5, 14.3), (11, 21), (15, 28), (22, 41), (30, 55), (37, 67), (45, 81)):
+        changes = {
+            "plate.power": f"{kw} kW",
+            "plate.full_load_current": f"{amps}/{amps / 3**0.5:.1f}",
+            "plate.efficiency": None,
+            "plate.power_factor": None,
+            "plate.frame": None,
+            "load.kind": None,
+            "start.method": "full-voltage",
+            "protection.device_iec": device,
+        }
+        devices = {one.key: one for one in h1(changes).protected.devices}
+        found.append(
+            (
+                float(devices["device"].advised.split()[0]),
+                float(devices["disconnect"].advised.split()[0]),
+                float(devices["starter"].advised.split()[0]),
+                area_mm2(devices["conductors"].advised),
+            )
+        )
+    for smaller, larger in itertools.pairwise(found):
+        assert all(a <= b for a, b in zip(smaller, larger, strict=True)), (smaller, larger)

@@ -1,0 +1,263 @@
+"""Devices by NFPA 70: its own worked example, the ladder of horsepower, and what is refused."""
+
+import itertools
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import planner
+from vinegate.core.facts import RuleSetName, read_job
+from vinegate.core.gate import Verdict
+from vinegate.core.protection.feeder import Member, feeders
+from vinegate.core.protection.nec.conductors import Laid, area_cmil
+from vinegate.core.protection.nec.devices import standard_ratings
+from vinegate.core.tables import load
+
+NFPA_EXAMPLE_25HP = {
+    "plate.power": "25 hp",
+    "plate.full_load_current": "64/32",
+    "plate.speed": "1180 rpm",
+    "plate.frame": None,
+    "plate.efficiency": None,
+    "plate.power_factor": None,
+    "load.power": "20 hp",
+    "start.method": "full-voltage",
+    "protection.device_nec": "fuse",
+}
+NFPA_EXAMPLE_30HP = {
+    "plate.kind": "wound",
+    "plate.power": "30 hp",
+    "plate.volts": "460",
+    "plate.full_load_current": "38",
+    "plate.speed": "1160 rpm",
+    "plate.service_factor": None,
+    "plate.temperature_rise": "40 K",
+    "plate.code_letter": None,
+    "plate.code_letter_for": None,
+    "plate.design_letter": None,
+    "plate.leads": None,
+    "plate.frame": None,
+    "plate.efficiency": None,
+    "plate.power_factor": None,
+    "protection.device_nec": "fuse",
+}
+
+
+def gate(plan, key):
+    return plan.gate(f"protection.{key}")
+
+
+@pytest.fixture(scope="module")
+def example(p11):
+    return p11(NFPA_EXAMPLE_25HP), p11(NFPA_EXAMPLE_30HP)
+
+
+@pytest.fixture(scope="session")
+def p11():
+    return planner("harrowmere-lock.json", "P-11")
+
+
+class TestInformativeAnnexExampleD8:
+    """NFPA 70 informative annex D, example D8: one 25 hp cage motor of 32 A, two 30 hp wound-rotor motors of 38 A."""
+
+    def test_conductors(self, example):
+        assert example[0].figure("wiring.need").value == pytest.approx(42.5)  # 34 · 1.25, printed 43 A
+        assert example[1].figure("wiring.need").value == pytest.approx(50.0)  # 40 · 1.25
+
+    def test_overloads(self, example):
+        assert example[0].figure("overload.normal").value == pytest.approx(40.0)  # 32 · 1.25
+        assert example[1].figure("overload.normal").value == pytest.approx(47.5)  # 38 · 1.25, printed 48 A
+
+    def test_branch_devices(self, example):
+        cage, wound = example
+        assert cage.figure("protection.device_usual").value == pytest.approx(102)  # 34 · 3
+        assert cage.figure("protection.device_rating").value == 110
+        assert cage.figure("protection.device_rating_most").value == 125  # not above 34 · 4 = 136
+        assert wound.figure("protection.device_usual").value == pytest.approx(60)  # 40 · 1.5
+        assert wound.figure("protection.device_rating").value == 60
+
+    def test_feeder(self):
+        job, _ = read_job({"supply": {"volts": "480Y/277"}}, RuleSetName.NEC)
+        members = [
+            Member(tag=tag, board="main", volts_v=480, sizing_a=amps, device_a=device)
+            for tag, amps, device in (("a", 34, 110), ("b", 40, 60), ("c", 40, 60))
+        ]
+        (feeder,) = feeders(job, members)
+        assert feeder.need.value == pytest.approx(124)  # 1.25 · 40 + 40 + 34
+        assert feeder.most.value == pytest.approx(190)  # 110 + 40 + 40
+        assert feeder.advised == "175 A"
+
+
+LADDER = ("3", "5", "7.5", "10", "15", "20", "25", "30", "40", "50", "60", "75", "100", "125", "150", "200")
+
+
+@pytest.mark.parametrize("device", ["time-delay", "fuse", "inverse-time", "instantaneous"])
+def test_a_bigger_motor_never_gets_a_smaller_device(p11, device):
+    currents = load("full_load_current_3ph")
+    sizes = []
+    for hp in LADDER:
+        amps = currents.number(currents.find(hp=hp), "460")
+        changes = {
+            "plate.power": f"{hp} hp",
+            "plate.full_load_current": f"{2 * amps}/{amps}",
+            "plate.efficiency": None,
+            "plate.power_factor": None,
+            "plate.frame": None,
+            "load.kind": None,
+            "protection.device_nec": device,
+            "start.method": "full-voltage",
+        }
+        plan = p11(changes)
+        found = {one.key: one for one in plan.protected.devices}
+        starters = [row["size"] for row in load("starter_nema").rows]
+        sizes.append(
+            (
+                float(found["device"].advised.split()[0]),
+                float(found["disconnect"].advised.split()[0]),
+                area_cmil(found["conductors"].advised),
+                starters.index(found["starter"].advised.removeprefix("size ")),
+                float(found["overload"].advised.split()[0]),
+            )
+        )
+    for smaller, larger in itertools.pairwise(sizes):
+        assert all(a <= b for a, b in zip(smaller, larger, strict=True)), (smaller, larger)
+
+
+@settings(max_examples=300, deadline=None)
+@given(
+    amps=st.floats(1, 400),
+    metal=st.sampled_from(["copper", "aluminium"]),
+    insulation=st.sampled_from([60, 75, 90]),
+    terminals=st.sampled_from([60, 75]),
+    ambient=st.floats(0.29, 1.2),
+    bundling=st.sampled_from([1.0, 0.8, 0.7, 0.5]),
+    sets=st.integers(1, 4),
+)
+def test_the_size_taken_carries_what_is_asked_and_the_one_below_does_not(
+    amps, metal, insulation, terminals, ambient, bundling, sets
+):
+    run = Laid(
+        metal=metal, insulation=insulation, terminals=terminals, ambient=ambient, bundling=bundling, sets=sets
+    )  # fmt: skip
+    size = run.least(amps)
+    sizes = [row["size"] for row in load("ampacity_nec").rows]
+    if size is None:
+        assert run.ampacity(sizes[-1]) < amps
+        return
+    assert run.ampacity(size) >= amps - 1e-6
+    below = run.ampacity(sizes[sizes.index(size) - 1]) if size != sizes[0] else None
+    assert below is None or below < amps
+
+
+def test_terminals_limit_before_insulation(p11):
+    """90 °C insulation helps against heat and bundling only: the terminals still ask for their own column."""
+    plain = p11({"wiring.insulation": "90"})
+    assert plain.figure("wiring.ampacity").value == 150  # 1/0 copper at 75 °C
+    hot = p11({"wiring.insulation": "90", "wiring.ambient": "50 °C", "wiring.grouped": "6"})
+    assert hot.figure("wiring.ampacity").value == pytest.approx(170 * 0.82 * 0.8)
+
+
+def test_a_motor_without_design_letter_below_100_amperes_is_held_to_60_degrees(p11):
+    small = p11({"plate.power": "25 hp", "plate.full_load_current": "64/32", "plate.design_letter": None})
+    assert small.figure("wiring.terminals").value == 60
+    assert p11({"plate.power": "25 hp"}).figure("wiring.terminals").value == 75  # design B
+
+
+def test_wye_start_and_part_winding_conductors_between_starter_and_motor(p11):
+    wye = p11({"start.method": "wye-delta"})
+    assert wye.figure("wiring.motor_side").value == pytest.approx(0.72 * 96)
+    part = p11({"start.method": "part-winding", "plate.volts": "230", "plate.full_load_current": "184"})
+    assert part.figure("wiring.motor_side").value == pytest.approx(0.625 * 192)
+
+
+def test_intermittent_duty_by_the_motors_time_rating(p11):
+    plan = p11({"wiring.duty": "intermittent", "plate.duty": "30 MIN"})
+    assert plan.figure("wiring.need").value == pytest.approx(0.90 * 92)
+    plan = p11({"wiring.duty": "varying"})
+    assert plan.figure("wiring.need").value == pytest.approx(2.0 * 92)
+
+
+class TestRefused:
+    """Combinations that are not allowed, each with its reason."""
+
+    @pytest.mark.parametrize(("listed", "verdict"), [("no", "shut"), ("yes", "open"), (None, "unknown")])
+    def test_instantaneous_trip_outside_a_listed_combination(self, p11, listed, verdict):
+        plan = p11({"protection.device_nec": "instantaneous", "protection.listed": listed})
+        assert gate(plan, "listed").verdict == verdict
+
+    def test_overload_above_its_ceiling(self, p11):
+        # dial trips at 1.25 times its mark: 100 A is 125 A, above 115 and below 128.8; 105 A is 131 A
+        assert gate(p11({"protection.overload": "92 A"}), "setting").verdict is Verdict.OPEN
+        assert gate(p11({"protection.overload": "100 A"}), "setting").verdict is Verdict.AJAR
+        assert gate(p11({"protection.overload": "105 A"}), "setting").verdict is Verdict.SHUT
+
+    def test_the_other_habit_names_the_trip_current(self, p11):
+        by_element = {"protection.overload_habit": "element"}
+        assert p11(by_element).protected.device("overload").advised == "115 A"
+        assert gate(p11(by_element | {"protection.overload": "115 A"}), "setting").verdict is Verdict.OPEN
+        assert gate(p11(by_element | {"protection.overload": "130 A"}), "setting").verdict is Verdict.SHUT
+
+    def test_automatic_reset_where_a_restart_may_injure(self, p11):
+        assert gate(p11({"protection.reset": "automatic"}), "reset").verdict is Verdict.SHUT
+        harmless = {"protection.reset": "automatic", "protection.restart_harmless": "yes"}
+        assert gate(p11(harmless), "reset").verdict is Verdict.AJAR
+
+    def test_part_winding_with_a_full_size_device(self, p11):
+        part = {"start.method": "part-winding", "plate.volts": "230", "plate.full_load_current": "184"}
+        full = p11(part | {"protection.rating": "350 A"})
+        assert gate(full, "device").verdict is Verdict.SHUT
+        assert "half" in gate(full, "device").remedy
+        assert gate(full, "halves").verdict is Verdict.SHUT
+        halves = p11(part | {"protection.rating": "175 A", "protection.overload_place": "half"})
+        assert gate(halves, "device").verdict is Verdict.OPEN
+        assert "protection.halves" not in [one.key for one in halves.gates]
+
+    def test_a_rating_above_the_usual_needs_its_reason_and_never_passes_the_exception(self, p11):
+        assert gate(p11({"protection.rating": "200 A"}), "device").verdict is Verdict.SHUT
+        with_reason = {"protection.rating": "200 A", "protection.exception": "start"}
+        assert gate(p11(with_reason), "device").verdict is Verdict.AJAR  # 175 A holds the start
+        assert gate(p11(with_reason | {"protection.rating": "225 A"}), "device").verdict is Verdict.SHUT
+
+    def test_small_conductors_in_parallel(self, p11):
+        assert gate(p11({"wiring.size": "2 AWG", "wiring.sets": "2"}), "conductors").verdict is Verdict.SHUT
+        assert gate(p11({"wiring.size": "1/0 AWG", "wiring.sets": "2"}), "conductors").verdict is Verdict.OPEN
+
+    def test_a_switch_out_of_sight_that_does_not_lock(self, p11):
+        hidden = {"protection.in_sight": "no", "protection.lockable": "no"}
+        assert gate(p11(hidden), "in_sight").verdict is Verdict.SHUT
+        assert gate(p11(hidden | {"protection.lockable": "yes"}), "in_sight").verdict is Verdict.AJAR
+
+    def test_an_assembly_rated_below_the_fault(self, p11):
+        assert gate(p11({"protection.short_circuit_rating": "10 kA"}), "short_circuit_rating").verdict is Verdict.SHUT
+        assert gate(p11({"protection.short_circuit_rating": None}), "short_circuit_rating").verdict is Verdict.UNKNOWN
+
+    @pytest.mark.parametrize(("path", "text"), [("disconnect", "100 A"), ("starter_size", "3")])
+    def test_a_switch_or_starter_too_small(self, p11, path, text):
+        plan = p11({f"protection.{path}": text, "start.method": "full-voltage"})
+        assert gate(plan, path.removesuffix("_size")).verdict is Verdict.SHUT
+
+
+def test_grounding_conductor_grows_with_the_phase_conductors_but_never_past_them(p11):
+    assert p11({"wiring.size": "1 AWG"}).protected.device("grounding").advised == "6 AWG"  # behind 175 A
+    # 4/0 for 1 AWG: 211 600/83 690 = 2.53 times 26 240 is 66 350 cmil: 2 AWG
+    assert p11({"wiring.size": "4/0 AWG"}).protected.device("grounding").advised == "2 AWG"
+    hoist = planner("harrowmere-lock.json", "G-21")()
+    assert hoist.protected.device("grounding").advised == "12 AWG"  # the table's 10 AWG is capped
+
+
+def test_jogging_asks_a_larger_starter(p11):
+    full = {"start.method": "full-voltage"}
+    assert p11(full).protected.device("starter").advised == "size 4"
+    assert p11(full | {"protection.jogging": "yes"}).protected.device("starter").advised == "size 5"
+
+
+def test_an_electronic_starter_is_the_makers(p11):
+    assert p11({"start.method": "drive"}).protected.device("starter").advised == "by maker"
+
+
+def test_ratings_are_standard_ones(demo_plans):
+    known = set(standard_ratings(fuse=True))
+    for tag, plan in demo_plans.items():
+        if plan.rules == "nec":
+            assert float(plan.protected.device("device").advised.split()[0]) in known, tag

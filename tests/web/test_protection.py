@@ -1,0 +1,121 @@
+"""The protection pages: a size taken with one click, both rule sets, the schedule, the card for the door."""
+
+import pytest
+
+from tests.server import job_of, person, pump
+from vinegate.core.facts import RuleSetName
+from vinegate.demo import demo_job
+from vinegate.store import jobs
+from vinegate.store.database import database
+from vinegate.store.models import Role
+
+
+@pytest.fixture
+def access(app):
+    with database.connection_context():
+        access = job_of(person("ines"), tam=Role.DESIGNER, ruth=Role.REVIEWER)
+        pump(access)
+        return access
+
+
+@pytest.fixture
+def circuit(access):
+    return f"/jobs/{access.job.id}/P-11"
+
+
+def text_of(answer):
+    return " ".join(answer.get_data(as_text=True).split())
+
+
+def test_the_five_devices_stand_with_their_currents(sign_in, circuit):
+    page = text_of(sign_in("ines").get(f"{circuit}/protection"))
+    for words in ("96 A, table", "92 A, plate", "time-delay fuse", "Overload, class 10", "1/0 AWG", "4 AWG"):
+        assert words in page
+    assert page.count('class="handle"') == 3
+
+
+def test_an_advised_size_is_taken_whether_or_not_its_field_is_on_the_sheet(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/wiring", {"was:wiring.size": "1/0 AWG", "f:wiring.size": "4 AWG"})
+    page = text_of(ines.get(f"{circuit}/protection"))
+    assert "4 AWG carries 85 A as laid, 120 A asked." in page
+    assert 'value="wiring.size|4 AWG|1 AWG"' in page
+    ines.post(f"{circuit}/protection", {"take": "wiring.size|4 AWG|1 AWG"})
+    assert "1 AWG carries 130 A as laid" in text_of(ines.get(f"{circuit}/wiring"))
+
+
+def test_a_size_taken_from_a_stale_page_does_not_overwrite(sign_in, circuit):
+    ines, tam = sign_in("ines"), sign_in("tam")
+    tam.post(f"{circuit}/wiring", {"was:wiring.size": "1/0 AWG", "f:wiring.size": "2/0 AWG", "page": "tam"})
+    answer = ines.post(f"{circuit}/wiring", {"take": "wiring.size|1/0 AWG|1 AWG", "page": "ines"})
+    assert answer.status_code == 409
+    assert "2/0 AWG" in text_of(answer)
+
+
+def test_take_knows_only_facts(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/protection", {"take": "nothing.here|a|b"})
+    assert ines.get(f"{circuit}/protection").status_code == 200
+
+
+def test_both_rule_sets_side_by_side_and_the_job_moved_over(sign_in, access, circuit):
+    ines = sign_in("ines")
+    page = text_of(ines.get(f"{circuit}/rules"))
+    for words in ("NFPA 70:2023 430.22: 125 %", "IEC 60364-4-43:2008 433.1", "Plan the whole job to IEC", "70 mm²"):
+        assert words in page
+    ines.post(f"/jobs/{access.job.id}/rules", {"rules": "iec", "back": "P-11"})
+    moved = text_of(ines.get(f"{circuit}/protection"))
+    assert "gG fuse" in moved
+    assert "time-delay fuse" in text_of(ines.get(f"{circuit}/rules"))
+
+
+@pytest.mark.parametrize(("login", "rules", "status"), [("ruth", "iec", 403), ("ines", "none", 400)])
+def test_only_a_designer_changes_the_rule_set(sign_in, access, login, rules, status):
+    assert sign_in(login).post(f"/jobs/{access.job.id}/rules", {"rules": rules}).status_code == status
+    with database.connection_context():
+        assert jobs.open_job(person("ines"), access.job.id).rules is RuleSetName.NEC
+
+
+def test_the_protection_schedule_has_a_row_a_circuit_and_its_feeders(sign_in, access):
+    with database.connection_context():
+        for tag, facts in demo_job("harrowmere-lock.json").circuits:
+            if tag != "P-11":
+                jobs.create_circuit(access, tag=tag, facts=facts)
+    page = text_of(sign_in("ines").get(f"/jobs/{access.job.id}/protection"))
+    for words in ("X-51", "class CC fuse", "class 30", "Digester MCC", "108.9 A", "430.62(A)"):
+        assert words in page
+
+
+def test_an_empty_jobs_protection_schedule_says_so(sign_in):
+    with database.connection_context():
+        job = jobs.create_job(person("ines"), name="Empty", rules=RuleSetName.IEC, facts={})
+    assert "No circuits yet" in text_of(sign_in("ines").get(f"/jobs/{job.id}/protection"))
+
+
+def test_the_card_is_of_the_newest_revision_and_a_draft_says_so(sign_in, circuit):
+    ines = sign_in("ines")
+    assert "Draft, not issued: do not set by this card." in text_of(ines.get(f"{circuit}/card"))
+    ines.post(f"{circuit}/issue", {"number": "1", "note": "first"})
+    ines.post(f"{circuit}/overload", {"was:protection.overload": "", "f:protection.overload": "90 A"})
+    card = text_of(ines.get(f"{circuit}/card"))
+    assert "Revision A, issued" in card
+    assert "<strong>92 A</strong>" in card  # the revision's, not the draft's 90 A
+    assert "175 A" in card
+
+
+def test_a_curve_upstream_that_cannot_be_read_is_explained_and_kept(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(
+        f"{circuit}/protection", {"was:protection.upstream": "", "f:protection.upstream": "400, 10\n300, 5\n1, 1"}
+    )
+    page = text_of(ines.get(f"{circuit}/protection"))
+    assert "amperes rise and its seconds fall" in page
+    assert "400, 10" in page
+
+
+def test_an_empty_circuit_shows_the_protection_sheets(sign_in, access):
+    with database.connection_context():
+        jobs.create_circuit(access, tag="N-1", facts={})
+    ines = sign_in("ines")
+    for station in ("protection", "overload", "wiring", "rules", "card", "print"):
+        assert ines.get(f"/jobs/{access.job.id}/N-1/{station}").status_code == 200, station
