@@ -69,3 +69,25 @@ def test_worked_examples_say_what_the_plan_says():
             shown = {f"{row.peak_a:.0f} A", row.setting, f"{row.spike.most_a:.0f} A rms" if row.spike else ""}
             assert text in shown, (tag, method, shown)
         assert f"docs/worked/{tag}.md" in (ROOT / "README.md").read_text()
+
+
+def test_the_worked_protection_is_the_plans():
+    """Each tag's row names the device, disconnect, overload, and sizes that its plan has."""
+    from tests.conftest import planner
+
+    rows = {
+        cells[1].strip(): line
+        for line in (ROOT / "docs/worked/protection.md").read_text().splitlines()
+        if line.startswith("| ") and (cells := line.split("|")) and "-" in cells[1]
+    }
+    for file in ("harrowmere-lock.json", "skerry-sound.json"):
+        from vinegate.demo import demo_job
+
+        for tag, _ in demo_job(file).circuits:
+            plan = planner(file, tag)()
+            for key in ("device", "overload", "conductors", "grounding", "starter"):
+                chosen = plan.protected.device(key).chosen
+                if tag == "P-12" and key == "conductors":
+                    continue  # as P-11
+                assert chosen in rows[tag], (tag, key, chosen)
+    assert "docs/worked/protection.md" in (ROOT / "README.md").read_text()

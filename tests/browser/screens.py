@@ -2,7 +2,7 @@
 
 from axe_playwright_python.sync_playwright import Axe
 
-STATIONS = ["supply", "start", "overload", "wiring", "plate", "machine", "load"]
+STATIONS = ["supply", "protection", "start", "overload", "wiring", "plate", "machine", "load"]
 TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
 
 
@@ -23,6 +23,9 @@ def look_at_all(page, address, circuit, **rules):
         job,
         f"{job}/members",
         f"{job}/restart",
+        f"{job}/protection",
+        f"{circuit}/rules",
+        f"{circuit}/card",
         f"{circuit}/print",
         f"{address}/patterns",
         f"{address}/nowhere",

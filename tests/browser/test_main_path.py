@@ -48,7 +48,7 @@ def test_plate_to_print_by_keyboard_alone(enter, address):
     expect(page.locator("#answer")).to_contain_text("give system volts")
     expect(page.get_by_role("row", name="Rated torque")).to_contain_text("332.4 lb-ft")
 
-    go_up(page, "supply", steps=4)
+    go_up(page, "supply", steps=5)
     page.keyboard.press("f")
     expect(page.get_by_label("System volts", exact=True)).to_be_focused()
     page.keyboard.type("480Y/277")

@@ -184,6 +184,20 @@ def test_crossings_are_where_the_curves_meet():
         assert curve.at(np.array([amps]))[0] == pytest.approx(seconds, rel=0.05)
 
 
+def test_the_chart_marks_where_the_curves_cross(h1):
+    from dataclasses import replace
+
+    circuit = _circuit("skerry-sound.json", "H-1")
+    text = "300,5000\n600,100\n900,0.5\n20000,0.02"
+    seen = replace(
+        circuit, protection=circuit.protection.model_copy(update={"upstream": read_device_curve(text)})
+    )  # fmt: skip
+    plan = h1({"protection.upstream": text})
+    found = chart_data(plan, seen, None)
+    assert found.crossings
+    assert f"cross at {found.crossings[0][0]:.0f} A" in plan.gate("protection.upstream").sentence
+
+
 def test_selectivity_is_a_gate(h1):
     slow = "1000, 6000\n3000, 200\n12000, 1"
     assert h1({"protection.upstream": slow}).gate("protection.upstream").verdict is Verdict.OPEN

@@ -62,6 +62,12 @@ def test_relay_in_its_places(h1):
     assert plan.figure("overload.advised").value == pytest.approx(math.hypot(68.85, 42.67 - 28.87), rel=1e-3)
 
 
+@pytest.mark.parametrize("place", ["delta", "half", "capacitor"])
+def test_a_place_the_machine_does_not_have(place):
+    winch = planner("skerry-sound.json", "W-2")  # 230Δ/400Y on 400 V: it runs in star
+    assert gate(winch({"protection.overload_place": place}), "place").verdict is Verdict.SHUT
+
+
 def test_a_setting_off_the_rated_current_is_seen(h1):
     assert gate(h1({"protection.overload": "81 A"}), "setting").verdict is Verdict.OPEN
     assert gate(h1({"protection.overload": "84 A"}), "setting").verdict is Verdict.AJAR

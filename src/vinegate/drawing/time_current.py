@@ -6,7 +6,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vinegate.core.protection.chart import LEAST_S, MOST_S, Points, TimeCurrent
+from vinegate.core.protection.bands import LEAST_S
+from vinegate.core.protection.chart import MOST_S, Points, TimeCurrent
 from vinegate.core.quantity import write
 from vinegate.drawing.scene import Circle, Handle, Path, Scene, Shape, Text
 
@@ -66,6 +67,11 @@ def time_current_chart(
             Circle(role="stall", at=(x, y), radius=5),
             Text(role="name stall-name", at=(x + 9, y + 4), text="stall, hot", anchor="start"),
         ]
+    for amps, seconds in found.crossings:
+        x, y = axes.x(amps), axes.y(seconds)
+        text = f"crosses at {write(amps, 3)} A"
+        shapes.append(Circle(role="crossing", at=(x, y), radius=4.5))
+        shapes.append(Text(role="name crossing-name", at=(x + 8, y - 6), text=text, anchor="start"))
     shapes += _handles(axes, dial, rating, trip)
     return Scene(size=(WIDTH, HEIGHT), shapes=shapes, title=_said(found, names))
 

@@ -20,8 +20,9 @@ MAGNETIC_TOLERANCE: Final = 0.2
 MOTOR_BREAKER_MAGNETIC: Final = 13.0
 """Times the rating: usual of motor-protective breakers, so that they hold the inrush."""
 INVERSE_TIME_MAGNETIC: Final = 10.0
+LEAST_S: Final = 0.01
+"""Half a cycle: below it time-current curves say nothing, and let-through energy takes over."""
 _OPENS_S: Final = 0.02
-_FASTEST_S: Final = 0.01
 _MAGNETIC: Final = {"motor-breaker": MOTOR_BREAKER_MAGNETIC, "inverse-time": INVERSE_TIME_MAGNETIC}
 
 
@@ -86,7 +87,7 @@ def _along(points: tuple[tuple[float, float], ...], amperes: Array, *, beyond: f
         past = np.exp(np.minimum(t[-1] + slope * (x - a[-1]), t[-1]))
         if beyond is not None:
             past = np.full_like(past, beyond)
-        times = np.where(x > a[-1], np.maximum(past, 0.0 if beyond is not None else _FASTEST_S * 0.01), times)
+        times = np.where(x > a[-1], np.maximum(past, 0.0 if beyond is not None else LEAST_S * 0.01), times)
     return np.asarray(np.where(x < a[0], np.inf, times))
 
 

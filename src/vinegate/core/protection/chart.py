@@ -9,13 +9,13 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.machine.circuit import Array
-from vinegate.core.protection.bands import Band
+from vinegate.core.protection.bands import LEAST_S, Band
+from vinegate.core.protection.selectivity import crossings
 from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.protection.upstream import DeviceCurve
 from vinegate.core.starting.detail import Detail
 
 MOST_S: Final = 7200.0
-LEAST_S: Final = 0.01
 _POINTS: Final = 90
 
 Points = tuple[tuple[float, float], ...]
@@ -25,7 +25,8 @@ Points = tuple[tuple[float, float], ...]
 class TimeCurrent:
     """Lines as (amperes, seconds), rms. A band is its earliest and its latest line; empty where not known.
 
-    `stall` is locked-rotor amperes and the safe stall time from hot; faults in amperes.
+    `stall` is locked-rotor amperes and the safe stall time from hot; faults in amperes; `crossings` are where the
+    upstream device may open as soon as this one.
     """
 
     start: Points
@@ -37,6 +38,7 @@ class TimeCurrent:
     stall: tuple[float, float] | None
     near_a: float | None
     far_a: float | None
+    crossings: Points
     least_a: float
     most_a: float
 
@@ -64,7 +66,7 @@ def time_current(
     far_a: float | None,
 ) -> TimeCurrent:
     """Sample everything that is known. `k_s` is the conductor's k·S in A·√s."""
-    least = 0.7 * rated_a
+    least = 0.5 * rated_a
     most = 1.25 * max([value for value in (near_a, far_a, first_a, 20 * rated_a) if value])
     amps = np.geomspace(least, most, _POINTS)
     return TimeCurrent(
@@ -77,6 +79,7 @@ def time_current(
         stall=stall,
         near_a=near_a,
         far_a=far_a,
+        crossings=crossings(band, upstream, near_a or most) if band and upstream else (),
         least_a=least,
         most_a=most,
     )

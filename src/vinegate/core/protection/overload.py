@@ -89,6 +89,7 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     trip = facts.trip_class or _advised_class(need, dial_a)
     gates = [
         _setting_gate(need, rules, allowed, setting.value / share, rule, by_elements=by_elements),
+        *_place_gate(need),
         *_band_gate(need, setting.value),
         _class_gate(need, trip, dial_a),
         _stall_gate(need, trip, dial_a),
@@ -218,6 +219,20 @@ def _setting_gate(
         text = f"Trips at {write(trips, 3)} A: it may open at full load."
     remedy = f"Trip at no more than {allowed.normal.shown}, in the line."
     return plain_gate("setting", name, verdict, text, rule, value=trips, limit=allowed.normal.value, remedy=remedy)
+
+
+def _place_gate(need: Need) -> tuple[Gate, ...]:
+    """A place that this machine, started this way, does not have."""
+    place, method = need.circuit.protection.overload_place, need.method
+    wrong = {
+        "delta": "" if need.runs_in_delta else "The machine does not run in a delta whose windings are brought out.",
+        "half": "" if method == "part-winding" else "There are no half windings of their own when it starts this way.",
+        "capacitor": "" if need.circuit.protection.motor_capacitor else "No capacitors at the motor are given.",
+    }.get(place or "", "")
+    if not wrong:
+        return ()
+    remedy = "Put it in the line, or give what is missing."
+    return (plain_gate("place", "Overload's place", Verdict.SHUT, wrong, "where its current flows", remedy=remedy),)
 
 
 def _band_gate(need: Need, setting: float) -> tuple[Gate, ...]:

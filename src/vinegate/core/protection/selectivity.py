@@ -7,8 +7,7 @@ from numpy.typing import NDArray
 
 from vinegate.core.gate import Gate, Verdict, unknown
 from vinegate.core.machine.circuit import Array
-from vinegate.core.protection.bands import Band
-from vinegate.core.protection.chart import LEAST_S
+from vinegate.core.protection.bands import LEAST_S, Band
 from vinegate.core.protection.need import Need
 from vinegate.core.protection.sizing import plain_gate
 from vinegate.core.protection.upstream import DeviceCurve
