@@ -108,6 +108,14 @@ class Instance:
             fcntl.flock(handle, fcntl.LOCK_EX)
             yield
 
+    def _scratch(self) -> Path:
+        """A directory for temporary tables: a server clears those of every other that shares it as it starts."""
+        scratch = self.home / "tmp"
+        scratch.mkdir(mode=0o700, exist_ok=True)
+        if os.getuid() == 0:
+            shutil.chown(scratch, _server_user(self.home))
+        return scratch
+
     def _make(self) -> None:
         if self.datadir.exists():
             return
@@ -124,7 +132,8 @@ class Instance:
             "--skip-test-db",
             "--skip-name-resolve",
         ]
-        done = subprocess.run(command, capture_output=True, text=True, check=False)
+        own = {**os.environ, "TMPDIR": str(self._scratch())}
+        done = subprocess.run(command, capture_output=True, text=True, check=False, env=own)
         if done.returncode != 0:
             raise InstanceError(f"the database could not be made:\n{done.stdout[-800:]}{done.stderr[-800:]}")
         fresh.rename(self.datadir)
@@ -148,6 +157,7 @@ class Instance:
             "--bind-address=127.0.0.1",
             f"--port={_free_port()}",
             "--skip-name-resolve",
+            f"--tmpdir={self._scratch()}",
             "--skip-log-bin",
             "--character-set-server=utf8mb4",
             "--collation-server=utf8mb4_unicode_ci",
