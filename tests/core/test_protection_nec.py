@@ -246,6 +246,13 @@ def test_grounding_conductor_grows_with_the_phase_conductors_but_never_past_them
     assert hoist.protected.device("grounding").advised == "12 AWG"  # the table's 10 AWG is capped
 
 
+def test_behind_an_instantaneous_trip_the_grounding_conductor_is_that_of_a_time_delay_fuse(p11):
+    """250.122(D)(2): 175 % of 96 A is 168, 175 A: 6 AWG, whatever the trip is set to."""
+    plan = p11({"protection.device_nec": "instantaneous", "wiring.size": "1 AWG"})
+    assert plan.protected.device("device").advised == "1056 A"
+    assert plan.protected.device("grounding").advised == "6 AWG"
+
+
 def test_jogging_asks_a_larger_starter(p11):
     full = {"start.method": "full-voltage"}
     assert p11(full).protected.device("starter").advised == "size 4"

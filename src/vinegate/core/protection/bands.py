@@ -22,13 +22,15 @@ MOTOR_BREAKER_MAGNETIC: Final = 13.0
 INVERSE_TIME_MAGNETIC: Final = 10.0
 LEAST_S: Final = 0.01
 """Half a cycle: below it time-current curves say nothing, and let-through energy takes over."""
-_OPENS_S: Final = 0.02
+OPENS_S: Final = 0.02
+_TYPE_D: Final = (10.0, 20.0)  # IEC 60898-1:2015 table 2
 _MAGNETIC: Final = {"motor-breaker": MOTOR_BREAKER_MAGNETIC, "inverse-time": INVERSE_TIME_MAGNETIC}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Band:
-    """Points of amperes and seconds, amperes rising; `magnetic_a` is the instantaneous release's setting.
+    """Points of amperes and seconds, amperes rising. `pickup_a`: below the first an instantaneous release
+    surely does not trip, from the second it surely does.
 
     `estimated` when any point is a usual device's and not a limit of the standard.
     """
@@ -37,28 +39,30 @@ class Band:
     rating_a: float
     earliest: tuple[tuple[float, float], ...]
     latest: tuple[tuple[float, float], ...]
-    magnetic_a: float | None
+    pickup_a: tuple[float, float] | None
     estimated: bool
     source: str
 
     def earliest_s(self, amperes: Array) -> Array:
         """Least time to opening at steady rms amperes: infinite where the device surely carries them."""
         times = _along(self.earliest, amperes, beyond=0.0 if self.device == "time-delay" else None)
-        if self.magnetic_a is not None:
-            times = np.where(amperes >= self.magnetic_a * (1 - MAGNETIC_TOLERANCE), 0.0, times)
+        if self.pickup_a is not None:
+            times = np.where(amperes >= self.pickup_a[0], 0.0, times)
         return np.asarray(np.minimum(times, self.latest_s(amperes)))
 
     def latest_s(self, amperes: Array) -> Array:
         """Longest time to opening: infinite where opening is not certain."""
-        times = _along(self.latest, amperes, beyond=None)
-        if self.magnetic_a is not None:
-            sure = amperes >= self.magnetic_a * (1 + MAGNETIC_TOLERANCE)
-            times = np.where(sure, np.minimum(times, _OPENS_S), times)
-        return np.asarray(times)
+        if self.pickup_a is None:
+            return _along(self.latest, amperes, beyond=None)
+        times = _along(self.latest, amperes, beyond=self.latest[-1][1] if self.latest else None)
+        return np.asarray(np.where(amperes >= self.pickup_a[1], np.minimum(times, OPENS_S), times))
 
     def let_through_a2s(self, amperes: float) -> float:
-        """Most energy it lets through at a fault: `I²t` at its longest time; of a fuse at most at its last point."""
-        if self.magnetic_a is None and self.latest and amperes >= self.latest[-1][0]:
+        """Most energy it lets through at a fault: `I²t` at its longest time; of a fuse at most at its last point.
+
+        A breaker's own current limiting is not known here: above its pickup this is that of a full cycle.
+        """
+        if self.pickup_a is None and self.latest and amperes >= self.latest[-1][0]:
             return self.latest[-1][0] ** 2 * self.latest[-1][1]
         return amperes**2 * float(self.latest_s(np.array([amperes]))[0])
 
@@ -69,25 +73,21 @@ class Band:
             seconds = np.log([t for _, t in reversed(self.latest)])
             amperes = np.log([a for a, _ in reversed(self.latest)])
             found = float(np.exp(np.interp(np.log(within_s), seconds, amperes)))
-        if self.magnetic_a is not None and within_s >= _OPENS_S:
-            found = min(found, self.magnetic_a * (1 + MAGNETIC_TOLERANCE))
+        if self.pickup_a is not None and within_s >= OPENS_S:
+            found = min(found, self.pickup_a[1])
         return found
 
 
 def _along(points: tuple[tuple[float, float], ...], amperes: Array, *, beyond: float | None) -> Array:
-    """Straight between points on logarithmic axes; infinite before the first; past the last along its slope,
-    or `beyond` where nothing is promised there."""
+    """Straight between points on logarithmic axes; infinite before the first; past the last with `I²t` as there,
+    or `beyond` where that is promised."""
     if not points:
         return np.full(np.shape(amperes), np.inf)
     a, t = np.log([point[0] for point in points]), np.log([point[1] for point in points])
     x = np.log(np.maximum(amperes, 1e-9))
     times = np.exp(np.interp(x, a, t))
-    if len(points) > 1:
-        slope = (t[-1] - t[-2]) / (a[-1] - a[-2])
-        past = np.exp(np.minimum(t[-1] + slope * (x - a[-1]), t[-1]))
-        if beyond is not None:
-            past = np.full_like(past, beyond)
-        times = np.where(x > a[-1], np.maximum(past, 0.0 if beyond is not None else LEAST_S * 0.01), times)
+    past = np.exp(t[-1] - 2 * (x - a[-1])) if beyond is None else beyond
+    times = np.where(x > a[-1], past, times)
     return np.asarray(np.where(x < a[0], np.inf, times))
 
 
@@ -101,18 +101,25 @@ def band_of(device: str, rating_a: float, *, magnetic_a: float | None = None, tr
             rating_a=rating_a,
             earliest=(),
             latest=(),
-            magnetic_a=magnetic_a or rating_a,
+            pickup_a=_around(magnetic_a or rating_a),
             estimated=False,
             source="set amperes, ±20 %",
         )
     setting = magnetic_a or (_MAGNETIC[device] * rating_a if device in _MAGNETIC else None)
+    pickup = None if setting is None else _around(setting)
+    if device == "mcb-d":
+        pickup = (_TYPE_D[0] * rating_a, _TYPE_D[1] * rating_a)
     if device == "motor-breaker":
-        return _motor_breaker(rating_a, setting, trip)
+        return _motor_breaker(rating_a, pickup, trip)
     kind = "fuse" if device == "class-cc" else device
-    return _by_multiples(device, kind, rating_a, setting)
+    return _by_multiples(device, kind, rating_a, pickup)
 
 
-def _by_multiples(device: str, kind: str, rating_a: float, magnetic_a: float | None) -> Band:
+def _around(setting_a: float) -> tuple[float, float]:
+    return setting_a * (1 - MAGNETIC_TOLERANCE), setting_a * (1 + MAGNETIC_TOLERANCE)
+
+
+def _by_multiples(device: str, kind: str, rating_a: float, pickup_a: tuple[float, float] | None) -> Band:
     rows = [row for row in load("device_curve").rows if row["device"] == kind]
     sides = {
         side: tuple((float(row["times"]) * rating_a, float(row["seconds"])) for row in rows if row["side"] == side)
@@ -124,7 +131,7 @@ def _by_multiples(device: str, kind: str, rating_a: float, magnetic_a: float | N
         rating_a=rating_a,
         earliest=sides["earliest"],
         latest=sides["latest"],
-        magnetic_a=magnetic_a,
+        pickup_a=pickup_a,
         estimated=any(row["basis"] == "estimated" for row in rows),
         source="; ".join(sources) or "usual devices",
     )
@@ -147,7 +154,7 @@ def _gg(rating_a: float) -> Band | None:
         rating_a=rating_a,
         earliest=((1.25 * rating_a, hours), (cells["least_10_s"], 10.0), (cells["least_0_1_s"], 0.1)),
         latest=((1.6 * rating_a, hours), (cells["most_5_s"], 5.0), (cells["most_0_1_s"], 0.1)),
-        magnetic_a=None,
+        pickup_a=None,
         estimated=False,
         source=table.cite,
     )
@@ -157,7 +164,7 @@ def _cells(table: Table, row: dict[str, str]) -> dict[str, float]:
     return {column: float(row[column]) for column in table.columns}
 
 
-def _motor_breaker(rating_a: float, magnetic_a: float | None, trip: str) -> Band:
+def _motor_breaker(rating_a: float, pickup_a: tuple[float, float] | None, trip: str) -> Band:
     """Its overload release by class, its magnetic release above."""
     times = np.array([1.25, 1.5, 2.0, 3.0, 5.0, 7.2, 10.0])
     found = trip_class(trip)
@@ -167,7 +174,7 @@ def _motor_breaker(rating_a: float, magnetic_a: float | None, trip: str) -> Band
         rating_a=rating_a,
         earliest=tuple((float(x * rating_a), float(t)) for x, t in zip(times, found.earliest_s(times), strict=True)),
         latest=tuple((float(x * rating_a), float(t)) for x, t in slow),
-        magnetic_a=magnetic_a,
+        pickup_a=pickup_a,
         estimated=False,
         source=f"IEC 60947-4-1:2018 class {trip}; IEC 60947-2:2016 magnetic release ±20 %",
     )

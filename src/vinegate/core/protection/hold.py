@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band
+from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Need
 
 _MOMENT_S = 0.01
@@ -65,12 +65,12 @@ def hold(need: Need, band: Band) -> Hold:
             rating_a=band.rating_a,
             earliest=band.earliest,
             latest=band.latest,
-            magnetic_a=None,
+            pickup_a=None,
             estimated=band.estimated,
             source=band.source,
         )
         least = thermal.earliest_s(middle)
         with np.errstate(divide="ignore"):
             share = float(np.sum(np.where(least > 0, steps / np.maximum(least, 1e-12), np.inf)[steps > 0]))
-    pickup = None if band.magnetic_a is None else band.magnetic_a * (1 - MAGNETIC_TOLERANCE)
+    pickup = None if band.pickup_a is None else band.pickup_a[0]
     return Hold(share=share, peak_a=peak_a(need) if pickup is not None else None, pickup_a=pickup)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Protocol
+from typing import Final, Protocol
 
 from vinegate.core.gate import Gate, Verdict, unknown
 from vinegate.core.protection.bands import Band
@@ -29,6 +29,28 @@ class Sizing(Protocol):
     def disconnect(self, sheet: Sheet, need: Need) -> Device: ...
 
     def starter(self, sheet: Sheet, need: Need) -> Device: ...
+
+
+ELECTRONIC: Final = ("soft-starter", "soft-ramp", "drive")
+
+
+def electronic_starter(need: Need, source: str, path: str) -> Device:
+    """A soft starter or drive is rated in amperes by its maker, for the start asked of it."""
+    used, plate = need.used, need.plate
+    amps = plate.shown if plate else "–"
+    begins = f", {used.times_rated:.1f} × for {write(used.time_s or 0, 2)} s" if used and used.times_rated else ""
+    text = f"Rated by its maker: {amps} running{begins}; bypass and line contactors by its listing."
+    return Device(
+        key="starter",
+        name="Drive" if need.method == "drive" else "Soft starter",
+        current=plate,
+        rule="maker's rating for this start",
+        asked=f"≥ {amps}{begins}",
+        advised="by maker",
+        chosen="by maker",
+        gates=(plain_gate("starter", "Starter", Verdict.OPEN, text, source),),
+        path=path,
+    )
 
 
 def nothing(key: str, name: str, rule: str, lacks: tuple[str, ...]) -> Device:

@@ -236,6 +236,14 @@ def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gat
         return plain_gate(key, name, Verdict.SHUT, text, source, remedy="A device that opens at less, or a larger run.")
     text = f"I²t {write(energy / 1e6, 3)} of {write(bears / 1e6, 3)} kA²s that {size} bears."
     verdict = Verdict.SHUT if energy > bears else Verdict.OPEN
+    if verdict is Verdict.SHUT and band.pickup_a is not None and band.let_through_a2s(far) <= bears:
+        text = (
+            f"It bears a fault at the motor. At its board, {write(near / 1000, 3)} kA, the maker's let-through I²t "
+            f"must stay below {write(bears / 1e6, 3)} kA²s."
+        )
+        return plain_gate(
+            key, name, Verdict.AJAR, text, source, estimated=True, remedy="Read it off the maker's curve."
+        )
     return plain_gate(
         key, name, verdict, text, source, value=energy / 1e6, limit=bears / 1e6, unit="kA²s",
         estimated=band.estimated, remedy="A larger conductor, or a device that lets less through.",

@@ -12,8 +12,10 @@ from vinegate.core.protection.hold import hold
 from vinegate.core.protection.nec.devices import in_sight_gate, next_up
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import (
+    ELECTRONIC,
     clears_gate,
     coordination_gate,
+    electronic_starter,
     holds_gate,
     lacks_current,
     nothing,
@@ -161,6 +163,8 @@ def disconnect(sheet: Sheet, need: Need) -> Device:
 def starter(sheet: Sheet, need: Need) -> Device:
     """Contactor by utilization category: AC-3, AC-4 where it jogs or plugs; star-delta by each contactor's share."""
     rule, plate = "IEC 60947-4-1:2018 table 1", need.plate
+    if need.method in ELECTRONIC:
+        return electronic_starter(need, "IEC 60947-4-2:2020; IEC 61800-2:2021", "protection.contactor")
     if plate is None:
         return nothing("starter", "Contactor", rule, lacks_current(sheet, need, "rated current"))
     category = "AC-4" if need.circuit.protection.jogging == "yes" else "AC-3"

@@ -7,6 +7,7 @@ from typing import Final
 
 from vinegate.core.gate import Gate, Verdict, unknown
 from vinegate.core.protection.bands import Band
+from vinegate.core.protection.nec.devices import next_up, standard_ratings
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import lacks_current, nothing, percent_of, plain_gate, table
 from vinegate.core.quantity import write
@@ -133,6 +134,10 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         )  # fmt: skip
     advised = found.least(asked.value)
     _motor_side(sheet, need, found)
+    if need.method == "drive":
+        sheet.notes.append(
+            "Ahead of a drive: 125 % of the drive's own rated input current, where that is more (430.122)."
+        )
     gate, chosen = _gate(sheet, need, found, asked, advised)
     return Device(
         key="conductors",
@@ -226,11 +231,9 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
         return nothing("grounding", "Grounding conductor", rule, ("the short-circuit device",))
     metal = wiring.metal or "copper"
     rating = band.rating_a
-    if band.device == "instantaneous" and need.plate is not None:
-        rating = next(
-            (float(row["upto_a"]) for row in found.rows if float(row["upto_a"]) >= 1.25 * need.plate.value), rating
-        )
-        rule += "; 250.122(D)(2)"
+    if band.device == "instantaneous" and need.sizing is not None:
+        rating = next_up(1.75 * need.sizing.value, standard_ratings(fuse=True))
+        rule += "; 250.122(D)(2), by the time-delay fuse it would have"
     row = next((row for row in found.rows if float(row["upto_a"]) >= rating), None)
     if row is None:
         return nothing("grounding", "Grounding conductor", rule, ("a tabulated rating",))

@@ -11,8 +11,10 @@ from vinegate.core.protection.facts import DEVICES_NEC
 from vinegate.core.protection.hold import hold
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import (
+    ELECTRONIC,
     clears_gate,
     coordination_gate,
+    electronic_starter,
     holds_gate,
     lacks_current,
     nothing,
@@ -258,8 +260,8 @@ def starter(sheet: Sheet, need: Need) -> Device:
     """The least NEMA size that carries the horsepower at these volts, for this way to start and duty."""
     rule, facts = load("starter_nema").cite, need.circuit.protection
     hp, volts = need.horsepower, need.rated.volts
-    if need.method in ("soft-starter", "soft-ramp", "drive"):
-        return _electronic(need)
+    if need.method in ELECTRONIC:
+        return electronic_starter(need, "NFPA 70:2023 430.83; UL 60947-4-2", "protection.starter_size")
     if hp is None or volts is None or need.plate is None:
         return nothing("starter", "Starter", rule, lacks_current(sheet, need, "full-load amperes"))
     column = _starter_column(need, volts.value)
@@ -300,16 +302,6 @@ def _starter_row(
         path="protection.starter_size",
         take=take,
     )
-
-
-def _electronic(need: Need) -> Device:
-    """A soft starter or drive is rated in amperes by its maker, for the start asked of it."""
-    used, plate = need.used, need.plate
-    amps = f"≥ {plate.shown}" if plate else "–"
-    begins = f", {used.times_rated:.1f} × for {write(used.time_s or 0, 2)} s" if used and used.times_rated else ""
-    text = f"Rated by its maker: {amps.removeprefix('≥ ')} running{begins}; bypass contactor by its listing."
-    gate = plain_gate("starter", "Starter", Verdict.OPEN, text, "NFPA 70:2023 430.83; UL 60947-4-2")
-    return _starter_row(need, "maker's rating for this start", f"{amps}{begins}", "by maker", "by maker", (gate,), "")
 
 
 def _starter_column(need: Need, volts: float) -> str | None:
