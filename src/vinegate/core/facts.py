@@ -13,6 +13,7 @@ from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
 from vinegate.core.protection.facts import Protection
 from vinegate.core.starting.facts import Start
+from vinegate.core.stopping.facts import Stop
 from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply, Wiring
 from vinegate.core.working import Provenance
 
@@ -33,6 +34,7 @@ CIRCUIT_STAGES: Mapping[str, type[Facts]] = {
     "load": Load,
     "start": Start,
     "protection": Protection,
+    "stop": Stop,
 }
 
 
@@ -90,6 +92,7 @@ class Circuit:
     load: Load = field(default_factory=Load)
     start: Start = field(default_factory=Start)
     protection: Protection = field(default_factory=Protection)
+    stop: Stop = field(default_factory=Stop)
     sources: Mapping[str, Provenance] = field(default_factory=dict)
 
     def source_of(self, path: str) -> Provenance:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from math import pi
 from typing import Any
 
 from vinegate.core.answer import Findings, Piece, answer
@@ -25,6 +26,7 @@ from vinegate.core.sheet import Missing, Sheet, Stage
 from vinegate.core.starting.compare import Comparison
 from vinegate.core.starting.locked_rotor import locked_rotor
 from vinegate.core.starting.start import Given, plan_start
+from vinegate.core.stopping.stage import Stopping, plan_stop
 from vinegate.core.supply.source import motor_contribution, source_at_board
 from vinegate.core.supply.tree import feed as plan_feed
 from vinegate.core.working import Figure
@@ -43,6 +45,7 @@ class Plan:
     comparison: Comparison | None = None
     load: Asked | None = None
     protected: Protected | None = None
+    stopping: Stopping | None = None
 
     def stage(self, key: str) -> Stage:
         """The stage of that key. Raises KeyError."""
@@ -83,7 +86,7 @@ class Plan:
 
 
 _BOARDS = ("main_board", "board_1", "board_2", "board_3", "board_4")
-_SHEETS = ("supply", "standby", *_BOARDS, "plate", "wiring", "load", "limits", "start", "protection", "machine")
+_SHEETS = ("supply", "standby", *_BOARDS, "plate", "wiring", "load", "limits", "start", "protection", "stop", "machine")
 _FIELDS = {**JOB_STAGES, **CIRCUIT_STAGES}
 _PLACE = {
     path: place for place, path in enumerate(f"{stage}.{name}" for stage in _SHEETS for name in _FIELDS[stage].fields())
@@ -107,7 +110,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     motor, supply = Sheet("plate", "Motor"), Sheet("supply", "Supply")
     wiring, start, guard = Sheet("wiring", "Wiring"), Sheet("start", "Start"), Sheet("overload", "Overload")
     model, driven = Sheet("machine", "Machine"), Sheet("load", "Load")
-    devices = Sheet("protection", "Protection")
+    devices, brake = Sheet("protection", "Protection"), Sheet("brake", "Stop")
 
     rated = rate(motor, circuit, job, rules)
     plate_gates(motor, circuit, job, rated, rules)
@@ -157,8 +160,21 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         runs_in_delta=study.runs_in_delta,
     )
     protected = plan_protection(devices, guard, wiring, need, rules, allowed)
+    rated_nm = rated.power_w / (rated.speed.value * pi / 30) if rated.power_w and rated.speed else None
+    stopping = plan_stop(
+        brake,
+        job,
+        circuit,
+        rated,
+        machine,
+        asked,
+        _on(model, "machine.inertia"),
+        rated_nm,
+        given.stall_hot,
+        inrush.high if inrush else None,
+    )
 
-    stages = tuple(sheet.close() for sheet in (supply, devices, start, guard, wiring, motor, model, driven))
+    stages = tuple(sheet.close() for sheet in (supply, devices, start, guard, wiring, motor, brake, model, driven))
     missing = in_order(item for stage in stages for item in stage.missing)
     found = Findings(
         words=rules.words,
@@ -183,6 +199,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         comparison=study.comparison,
         load=asked,
         protected=protected,
+        stopping=stopping,
     )
 
 

@@ -129,5 +129,15 @@ _SYMBOLS: dict[str, tuple[list[Shape], float | None, float | None]] = {
         10,
         42,
     ),
+    # Two shoes against a wheel on the shaft.
+    "brake": (
+        [
+            Circle(role="symbol", at=(28, 26), radius=9),
+            Path(role="symbol bar", points=[(14, 17), (14, 35)]),
+            Path(role="symbol bar", points=[(42, 17), (42, 35)]),
+        ],
+        17,
+        35,
+    ),
     "driven": ([Path(role="symbol", points=[(28, 12), (42, 36), (14, 36)], closed=True)], 12, None),
 }

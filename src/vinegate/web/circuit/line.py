@@ -94,6 +94,14 @@ def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
             gates=tuple(gate for gate in plan.gates if gate.key.startswith("plate.") or gate.key == "start.torque"),
         ),
         Station(
+            kind="brake",
+            name="Stop",
+            short=_stop_text(plan),
+            number=_stop_number(plan),
+            sheet="brake",
+            gates=_gates(plan, "brake"),
+        ),
+        Station(
             kind="driven",
             name=circuit.start.driven or "Driven machine",
             short=_load_text(circuit, plan),
@@ -146,6 +154,19 @@ def _feeder(plan: Plan, job: Job, key: str) -> Station:
         sheet="supply",
         anchor=f"more-{key}",
     )
+
+
+def _stop_text(plan: Plan) -> str:
+    if plan.stopping is None:
+        return "not known yet"
+    row = plan.stopping.row(plan.stopping.chosen)
+    return f"{row.name} {row.setting}".strip()
+
+
+def _stop_number(plan: Plan) -> str:
+    """Seconds to rest: estimated, as the inertia is."""
+    row = plan.stopping.row(plan.stopping.chosen) if plan.stopping else None
+    return "–" if row is None or row.time_s is None else f"≈ {write(row.time_s, 3)} s"
 
 
 def _load_number(plan: Plan) -> str:

@@ -19,6 +19,7 @@ from vinegate.core.plan import Plan, plan_circuit
 from vinegate.core.plate.terminals import Links, links_for
 from vinegate.core.protection.answer import protection_answer
 from vinegate.core.rules import rule_set
+from vinegate.core.stopping.answer import stop_answer
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
 from vinegate.store import drafts, jobs, revisions
 from vinegate.store.drafts import Conflict, OtherSave, Saved
@@ -43,6 +44,7 @@ from vinegate.web.circuit.methods import (
     lanes_drawing,
     methods,
     stop_drawing,
+    stops_drawing,
     strip_drawing,
     used,
 )
@@ -55,6 +57,7 @@ blueprint = Blueprint("circuit", __name__, template_folder="templates", url_pref
 SHEETS: dict[str, tuple[str, ...]] = {
     "supply": ("supply", "standby", "main_board", "board_1", "board_2", "board_3", "board_4", "limits"),
     "start": ("start", "load", "limits.dip", "supply.in_use"),
+    "brake": ("stop",),
     "protection": ("protection", "start.instantaneous_trip"),
     "overload": OVERLOAD,
     "wiring": ("wiring",),
@@ -92,6 +95,8 @@ def _answer(plan: Plan, station: str) -> tuple[Piece, ...]:
     """The sheet's own answer first."""
     if station in _GUARDED and plan.protected is not None:
         return protection_answer(plan.protected)
+    if station == "brake" and plan.stopping is not None:
+        return stop_answer(plan.stopping)
     return plan.answer
 
 
@@ -115,7 +120,7 @@ def show(job_id: int, tag: str) -> Redirect:
     return redirect(url_for(".sheet", job_id=job_id, tag=tag, station="plate" if empty else "start"))
 
 
-@blueprint.get("/<any(supply, protection, start, overload, wiring, plate, machine, load):station>")
+@blueprint.get("/<any(supply, protection, start, overload, wiring, plate, brake, machine, load):station>")
 @login_required
 def sheet(job_id: int, tag: str, station: str) -> str:
     """The line with the sheet of one station."""
@@ -125,7 +130,7 @@ def sheet(job_id: int, tag: str, station: str) -> str:
     return render_template("circuit/sheet.html", **context)
 
 
-@blueprint.post("/<any(supply, protection, start, overload, wiring, plate, machine, load):station>")
+@blueprint.post("/<any(supply, protection, start, overload, wiring, plate, brake, machine, load):station>")
 @login_required
 def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int]:
     """Keep what was typed and answer with the new numbers.
@@ -185,6 +190,7 @@ def _context(
         "used": used(plan),
         "device_rows": rows(plan) if station in _GUARDED else (),
         "curve_chart": chart(plan, planned.circuit) if station == "protection" else None,
+        "stops_drawing": stops_drawing(plan) if station == "brake" else None,
         "short_fields": SHORT_CIRCUIT,
         "dial_fields": DIAL,
         "switch_fields": SWITCHES,

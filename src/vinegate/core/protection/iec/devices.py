@@ -167,7 +167,8 @@ def starter(sheet: Sheet, need: Need) -> Device:
         return electronic_starter(need, "IEC 60947-4-2:2020; IEC 61800-2:2021", "protection.contactor")
     if plate is None:
         return nothing("starter", "Contactor", rule, lacks_current(sheet, need, "rated current"))
-    category = "AC-4" if need.circuit.protection.jogging == "yes" else "AC-3"
+    jogs, direct = need.circuit.protection.jogging == "yes", need.motor == "dc"
+    category = ("DC-5" if jogs else "DC-3") if direct else ("AC-4" if jogs else "AC-3")
     shares = {"wye-delta": (("line and delta", 58.0, "k_1"), ("star", 33.0, "k_2"))}.get(
         need.method, (("line", 100.0, "k_1"),)
     )
