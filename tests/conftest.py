@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
+from hypothesis import settings
 
 from vinegate.core.facts import JOB_STAGES, RuleSetName
 from vinegate.core.plan import Plan, plan_raw
@@ -14,6 +15,10 @@ from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import JobFile
 
 Planner = Callable[..., Plan]
+
+# A loaded machine is slow, not wrong.
+settings.register_profile("patient", deadline=None)
+settings.load_profile("patient")
 
 
 def _with(facts: dict[str, Any], changes: dict[str, str | None]) -> dict[str, Any]:

@@ -62,6 +62,7 @@ def test_the_theme_is_chosen_and_kept(enter, circuit):
     page.goto(f"{circuit}/start")
     page.keyboard.press("t")
     expect(page.locator("html")).to_have_attribute("data-theme", "light")
+    page.wait_for_load_state("load")  # the key is the new page's once its scripts have run
     page.keyboard.press("t")
     expect(page.locator("html")).to_have_attribute("data-theme", "dark")
     page.reload()
@@ -74,12 +75,17 @@ def test_line_sheet_and_answer_fit_without_scrolling(enter, circuit):
         page.goto(f"{circuit}/{station}")
         for part in ("#answer", "#line", "#facts"):
             box = page.locator(part).bounding_box()
-            if part != "#line" and (part, station) not in (("#facts", "start"), ("#facts", "protection")):
+            if part != "#line" and (part, station) not in [
+                ("#facts", name) for name in ("start", "protection", "brake")
+            ]:
                 assert box["y"] + box["height"] <= 800, (station, part)
         assert page.locator(".stop.driven").bounding_box()["y"] < 800
     page.goto(f"{circuit}/protection")
     chart = page.locator("svg.time-current").bounding_box()
     assert chart["y"] + chart["height"] < 820
+    page.goto(f"{circuit}/brake")
+    strip = page.locator(".strip-drawing").bounding_box()
+    assert strip["y"] + strip["height"] < 800
     page.goto(f"{circuit}/start")
     table, strip = (page.locator(part).first.bounding_box() for part in (".methods", ".strip-drawing"))
     assert table["y"] + table["height"] < 560

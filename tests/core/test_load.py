@@ -89,7 +89,7 @@ def test_every_kind_meets_its_table(kind, _):
     assert torque[0] == pytest.approx(max(rest, full if row and row["shape"] == "0" else 0) * found.torque_nm)
 
 
-@settings(max_examples=50, deadline=None)
+@settings(max_examples=50)
 @given(share=st.floats(0.11, 1.0))
 def test_past_a_tenth_of_speed_only_the_shape_is_left(share):
     found = asked({"load.kind": "quadratic", "load.power": "50 hp", "load.breakaway": "90 %", "load.inertia": "3"}).load

@@ -110,7 +110,7 @@ def test_a_known_machine_is_met_in_everything_its_plate_says():
     assert ours.line_current_a == pytest.approx(true.line_current_a, rel=0.04)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     r1=st.floats(0.03, 0.08), x1=st.floats(0.12, 0.3), xm=st.floats(4, 10), r2=st.floats(0.03, 0.07),
     r3=st.floats(0.15, 0.5), x2=st.floats(0.5, 1.0), x3=st.floats(0.05, 0.4), slip=st.floats(0.008, 0.02),

@@ -132,7 +132,7 @@ def test_protective_conductor_below_the_table_is_to_be_looked_at(h1):
     assert gate(h1({"wiring.ground_size": "16 mm²"}), "grounding").verdict is Verdict.OPEN
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(
     amps=st.floats(1, 500),
     metal=st.sampled_from(["copper", "aluminium"]),

@@ -124,7 +124,7 @@ def test_a_bigger_motor_never_gets_a_smaller_device(p11, device):
         assert all(a <= b for a, b in zip(smaller, larger, strict=True)), (smaller, larger)
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 @given(
     amps=st.floats(1, 400),
     metal=st.sampled_from(["copper", "aluminium"]),

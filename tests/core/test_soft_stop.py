@@ -32,7 +32,7 @@ def stopped(index, *, share, ramp_s, seconds, of_torque=False):
     return plant, running, soft_stop(plant, running_pu=running, ramp_s=ramp_s, of_torque=of_torque)
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=12)
 @given(
     index=st.integers(0, len(TARGETS) - 1),
     share=st.floats(0.2, 0.9),
@@ -68,7 +68,7 @@ def test_against_solve_ivp(index, share, ramp_s, seconds, of_torque):
 
 
 @given(share=st.floats(0.2, 0.9), ramp_s=st.floats(1, 20))
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 def test_it_never_stops_sooner_than_coasting_and_always_slows(share, ramp_s):
     _, _, found = stopped(2, share=share, ramp_s=ramp_s, seconds=3)
     assert found.coasts_to_a_tenth_s == pytest.approx(2.7, rel=0.1)

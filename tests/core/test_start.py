@@ -196,7 +196,7 @@ def test_the_chosen_method_is_the_one_that_is_judged():
     assert P11(soft | {"start.method": "wye-delta"}).gate("start.dip").verdict is not Verdict.SHUT
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     kva=st.integers(min_value=100, max_value=2500),
     percent=st.floats(min_value=2, max_value=8),

@@ -139,7 +139,6 @@ def _drive(plant, run, model, ends):
 
 @settings(
     max_examples=200,
-    deadline=None,
     phases=[Phase.explicit, Phase.generate],
     suppress_health_check=[HealthCheck.filter_too_much, HealthCheck.too_slow],
 )

@@ -70,7 +70,7 @@ def test_change_over_lies_between_too_early_and_too_late():
     assert at_60 < at_80
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 @given(at=st.floats(0.2, 2.6))
 def test_an_earlier_change_over_never_makes_a_gentler_step(at):
     def peak(seconds):
@@ -189,7 +189,7 @@ def test_a_moment_given_stands_and_is_judged():
     assert all(slot.moved for slot in found.slots)
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 @given(limit=st.floats(0.045, 0.10))
 def test_a_tighter_limit_never_ends_sooner(limit):
     many = starters("B-42", "P-11", "D-61")

@@ -102,7 +102,7 @@ def test_against_solve_ivp(shape, way):
     assert reached == pytest.approx(again.t[-1], rel=5e-3)
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=100)
 @given(
     inertia=st.floats(0.1, 5), more=st.floats(1.01, 5), torque=st.floats(5, 200), load=st.floats(0, 40),
 )  # fmt: skip
@@ -112,7 +112,7 @@ def test_more_inertia_never_stops_sooner(inertia, more, torque, load):
     assert by_dc(small, 60.0).stops_s < by_dc(large, 60.0).stops_s
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=100)
 @given(light=st.floats(0.2, 1.0), inertia=st.floats(0.2, 3))
 def test_the_timers_window_is_empty_exactly_when_the_bands_do_not_overlap(light, inertia):
     heavy = by_plugging(turning(10.0, inertia))
