@@ -3,6 +3,8 @@
 import re
 from pathlib import Path
 
+import pytest
+
 from vinegate.cli import _parser
 from vinegate.exchange.nomenclature import nomenclature
 
@@ -91,3 +93,20 @@ def test_the_worked_protection_is_the_plans():
                     continue  # as P-11
                 assert chosen in rows[tag], (tag, key, chosen)
     assert "docs/worked/protection.md" in (ROOT / "README.md").read_text()
+
+
+def test_the_worked_stops_are_the_plans():
+    from tests.conftest import planner
+
+    page = (ROOT / "docs/worked/stopping.md").read_text()
+    for file, tag, said in (
+        ("harrowmere-lock.json", "G-21", {"brake": "0.168 s"}),
+        ("harrowmere-lock.json", "R-31", {"plugging": "0.225 s"}),
+        ("harrowmere-lock.json", "X-51", {"dc": "29.5 s", "plugging": "10.6 s"}),
+        ("skerry-sound.json", "W-2", {"brake": "0.18 s"}),
+    ):
+        found = planner(file, tag)().stopping
+        for method, text in said.items():
+            assert text in page, (tag, method)
+            assert found.row(method).time_s == pytest.approx(float(text.removesuffix(" s")), rel=5e-3), (tag, method)
+    assert "docs/worked/stopping.md" in (ROOT / "README.md").read_text()

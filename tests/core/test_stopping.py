@@ -137,8 +137,8 @@ class TestOffered:
             found = planner(file, tag)({"stop.hold": None}).stopping
             assert found.must_hold
             assert found.chosen == "brake"
-            assert [row.method for row in found.rows if row.verdict is not Verdict.SHUT] == ["brake"]
-            assert all("hold" in row.why for row in found.rows if row.method != "brake")
+            assert [row.method for row in found.rows if row.verdict is not Verdict.SHUT] == ["brake", "drive-brake"]
+            assert all("hold" in row.why for row in found.rows if not row.holds)
 
     def test_the_rakes_loads_lie_too_far_apart_for_a_timer(self):
         rake = planner("harrowmere-lock.json", "R-31")
@@ -195,3 +195,24 @@ class TestOffered:
         assert plan.figure("brake.energy").value == pytest.approx(
             plan.figure("load.inertia_total").value * omega**2 / 2000
         )
+
+    def test_behind_a_ramp_the_brake_takes_a_four_hundredth(self):
+        """It closes at a twentieth of speed: 1/400 of the energy, and the load's part of it."""
+        winch = planner("skerry-sound.json", "W-2")
+        alone, behind = winch().gate("brake.heat"), winch({"stop.method": "drive-brake"}).gate("brake.heat")
+        assert behind.value == pytest.approx(alone.value / 400, rel=0.02)
+
+    def test_the_supply_of_direct_current_by_hand(self):
+        plan = planner("harrowmere-lock.json", "X-51")({"stop.dc_current": "150 A"})
+        r_1 = plan.figure("machine.r1").value
+        assert plan.figure("brake.direct_volts").value == pytest.approx(300 * r_1, rel=1e-3)
+        assert plan.figure("brake.transformer").value == pytest.approx(300 * r_1 / 0.9 * 0.150, rel=1e-3)
+
+    def test_starts_and_stops_together_against_the_rated_loss(self):
+        pump = planner("harrowmere-lock.json", "P-11")
+        started = pump().gate("start.per_hour").value
+        few, many = (
+            pump({"stop.method": "plugging", "stop.per_hour": text}).gate("brake.per_hour").value for text in "48"
+        )
+        assert many - started == pytest.approx(2 * (few - started))
+        assert few > started

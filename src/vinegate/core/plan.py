@@ -172,6 +172,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         rated_nm,
         given.stall_hot,
         inrush.high if inrush else None,
+        next((gate for gate in start.gates if gate.key == "start.per_hour"), None),
     )
 
     stages = tuple(sheet.close() for sheet in (supply, devices, start, guard, wiring, motor, brake, model, driven))

@@ -62,6 +62,10 @@ class Slowing:
     rotor_j: float
     brake_j: float
 
+    def copper_j(self, r1_ohm: float) -> float:
+        """Heat of the stator's three windings, wye equivalent, J."""
+        return float(running(self.time_s, 3 * self.line_a**2 * r1_ohm)[-1])
+
     def winding_s(self, locked_a: float) -> float:
         """`∫(I/I_LR)² dt`: seconds at rest under locked-rotor current that heat the winding as much."""
         return float(running(self.time_s, (self.line_a / locked_a) ** 2)[-1])

@@ -13,6 +13,7 @@ METHODS: Final = (
     ("dc", "DC injection"),
     ("plugging", "plugging"),
     ("drive", "drive ramp"),
+    ("drive-brake", "drive ramp, then brake"),
 )
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
 

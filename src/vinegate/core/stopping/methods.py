@@ -26,6 +26,7 @@ _RAMP_S: Final = 5.0
 _EFFICIENCY: Final = 0.9
 _SHOWN: Final = 60
 _HEAT_TOLERANCE: Final = 1.6
+_CLOSES_AT: Final = 0.05
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,6 +63,7 @@ class StopRow:
     light_s: float | None
     peak_a: float
     rotor_kj: float
+    stator_kj: float
     outside_kj: float
     strip_s: tuple[float, ...]
     strip_pct: tuple[float, ...]
@@ -77,6 +79,10 @@ _CAUTIONS: Final = {
     "dc": "It does nothing when power fails, and does not hold at rest. Never with the motor's contactor closed.",
     "plugging": "Left in, it runs backwards. It does nothing when power fails.",
     "drive": "It does nothing when power fails; the resistor gets hot.",
+    "drive-brake": (
+        "When power fails the brake alone stops it, from full speed: it must be able to. Its coil is released by the "
+        "drive's own contact on running, never from the motor's leads."
+    ),
 }
 
 
@@ -167,7 +173,29 @@ def resistor(asked: Asked) -> tuple[float, float, float]:
     return (bus**2 / peak if peak > 0 else math.inf), peak, joules
 
 
-_HOLDS: Final = ("brake",)
+def drive_then_brake(asked: Asked) -> StopRow:
+    """The drive slows it nearly to rest, the brake closes on what is left and holds: the lining hardly wears."""
+    seconds, torque_nm = ramp_s(asked), brake_torque(asked)
+
+    def course(turning: Turning) -> Slowing:
+        asks = turning.inertia_kgm2 * turning.omega[0] / seconds - turning.load_nm
+        torque = np.where(turning.omega > _CLOSES_AT * turning.omega[0], asks, torque_nm)
+        nothing = np.zeros(torque.size)
+        taken = np.maximum(torque, 0.0) * turning.omega
+        return slow(turning, torque, line_a=nothing, rotor_w=nothing, outside_w=taken)
+
+    return _row(asked, "drive-brake", f"{write(seconds, 3)} s, {write(torque_nm, 3)} N·m", course)
+
+
+def closing_j(asked: Asked) -> float:
+    """What the brake takes when it closes at a twentieth of speed behind a drive's ramp, J."""
+    turning, torque = asked.heavy, brake_torque(asked)
+    slowing = torque + float(turning.load_nm[-1])
+    energy = turning.energy_j * _CLOSES_AT**2
+    return energy * torque / slowing if slowing > 0 else math.inf
+
+
+_HOLDS: Final = ("brake", "drive-brake")
 
 
 def _row(asked: Asked, method: str, setting: str, course: Callable[[Turning], Slowing]) -> StopRow:
@@ -186,6 +214,7 @@ def _row(asked: Asked, method: str, setting: str, course: Callable[[Turning], Sl
         light_s=light.stops_s,
         peak_a=float(heavy.line_a.max()),
         rotor_kj=heavy.rotor_j / 1000,
+        stator_kj=heavy.copper_j(asked.machine.r1_ohm) / 1000 if asked.machine else 0.0,
         outside_kj=heavy.brake_j / 1000,
         strip_s=listed(heavy.time_s[keep], 4),
         strip_pct=listed(heavy.speed_pct[keep], 2),
@@ -267,6 +296,7 @@ def _unknown(method: str) -> StopRow:
         light_s=None,
         peak_a=0.0,
         rotor_kj=0.0,
+        stator_kj=0.0,
         outside_kj=0.0,
         strip_s=(),
         strip_pct=(),

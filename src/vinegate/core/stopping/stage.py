@@ -22,10 +22,12 @@ from vinegate.core.stopping.methods import (
     StopRow,
     brake,
     brake_torque,
+    closing_j,
     coast,
     dc,
     direct_a,
     drive,
+    drive_then_brake,
     plug,
     resistor,
 )
@@ -59,6 +61,7 @@ def plan_stop(
     rated_nm: float | None,
     stall: Figure | None,
     locked: Figure | None,
+    start: Gate | None,
 ) -> Stopping | None:
     """Every way to stop. None, with what is missing named, without a load, a speed or a rated current."""
     wanted = (
@@ -76,10 +79,16 @@ def plan_stop(
         stall_s=stall.value if stall else None,
         locked_a=locked.value if locked else None,
     )
-    rows = tuple(make(asked) for make in (coast, brake, dc, plug, drive))
+    rows = tuple(make(asked) for make in (coast, brake, dc, plug, drive, drive_then_brake))
     chosen = circuit.stop.method or _cheapest(rows)
     _figures(sheet, asked, load)
-    sheet.gates += _gates(circuit, asked, next(row for row in rows if row.method == chosen))
+    sheet.gates += _gates(circuit, asked, next(row for row in rows if row.method == chosen), start)
+    if asked.hold:
+        sheet.notes.append(
+            "The brake's coil is live whenever the motor is: across two motor leads on the line, or by a contact of "
+            "the starter; behind a drive by the drive's own contact on running. A contact on fault alone would hold it "
+            "open."
+        )
     sheet.notes.append(
         "Emergency stop: category 0 cuts power at once (brake or coasting), category 1 slows first and then cuts it "
         "(IEC 60204-1). The risk assessment of the driven machine decides."
@@ -96,8 +105,8 @@ def _asked(
     hoist = load.kind == "hoist"
     omega = speeds_down(rated.speed.value * math.pi / 30)
     torque = load.torque_at(omega * 30 / math.pi)
-    if hoist:  # lowering, the load drives: what it would turn with, against every brake
-        torque = -torque
+    if hoist:  # lowering, the load drives with all its weight, and no friction at rest helps
+        torque = np.full(omega.size, -float(torque[0]))
     if machine is not None and isinstance(machine.circuit, EquivalentCircuit):
         whole = machine.circuit.synchronous_rad_s()
         torque = torque + machine.circuit.drag_w / whole * (omega / whole) ** 2
@@ -151,6 +160,7 @@ def _figures(sheet: Sheet, asked: Asked, load: Load) -> None:
         "equivalent", "Alternating current of the same field", "I_e", math.sqrt(2 / 3) * amps.value, "A",
         formula="√(2/3)·I_dc", inputs=(amps,), source="two leads in series; Fitzgerald, 6th ed., chapter 6",
     )  # fmt: skip
+    _direct_supply(sheet, asked, amps)
     ohms, peak, joules = resistor(asked)
     estimated = Provenance.ESTIMATED
     if math.isfinite(ohms):
@@ -160,7 +170,29 @@ def _figures(sheet: Sheet, asked: Asked, load: Load) -> None:
         sheet.given("joules", "its heat a stop", "E_B", joules / 1000, "kJ", provenance=estimated, source=source)
 
 
-def _gates(circuit: Circuit, asked: Asked, row: StopRow) -> list[Gate]:
+def _direct_supply(sheet: Sheet, asked: Asked, amps: Figure) -> None:
+    """Volts, transformer and bridge of DC injection: two windings in series, a single-phase bridge."""
+    if asked.machine is None:
+        return
+    r_1 = sheet.given(
+        "r1", "Stator resistance, of the wye", "R_1", asked.machine.r1_ohm, "Ω", provenance=Provenance.ESTIMATED,
+        source="the machine's sheet",
+    )  # fmt: skip
+    volts = sheet.work(
+        "direct_volts", "Direct volts at two leads", "U_dc", 2 * r_1.value * amps.value, "V",
+        formula="2·R_1·I_dc", inputs=(r_1, amps), source="two windings in series; cold, a fifth less",
+    )  # fmt: skip
+    bridge = sheet.work(
+        "bridge_volts", "Alternating volts of its bridge", "U_ac", volts.value / 0.9, "V",
+        formula="U_dc/0.9", inputs=(volts,), source="single-phase bridge: mean 2·√2/π of rms",
+    )  # fmt: skip
+    sheet.work(
+        "transformer", "Its transformer, short-time", "S_T", bridge.value * amps.value / 1000, "kVA",
+        formula="U_ac·I_dc/1000", inputs=(bridge, amps), source="smooth current: rms of the secondary is I_dc",
+    )  # fmt: skip
+
+
+def _gates(circuit: Circuit, asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
     gates = [
         Gate(
             key="brake.stop",
@@ -172,25 +204,60 @@ def _gates(circuit: Circuit, asked: Asked, row: StopRow) -> list[Gate]:
             limit=asked.stop.within_s,
             margin=None if row.time_s is None or not asked.stop.within_s else asked.stop.within_s - row.time_s,
             unit="s" if row.time_s is not None else "",
-            remedy="" if row.verdict is Verdict.OPEN else "Another way, or say within what time it has to stop.",
+            remedy="" if row.verdict is Verdict.OPEN else _remedy(row),
             estimated=True,
         )
     ]
     per_hour = asked.stop.per_hour or circuit.start.starts_per_hour
-    if row.method == "brake" and per_hour:
-        gates.append(_brake_heat(asked, row, per_hour))
+    if row.holds and per_hour:
+        kj = row.outside_kj if row.method == "brake" else closing_j(asked) / 1000
+        gates.append(_brake_heat(asked, kj, per_hour))
+    if row.rotor_kj and per_hour:
+        gates += _machine_heat(circuit, row, per_hour, start)
     if row.method == "drive" and asked.stop.drive_least_ohm is not None:
         gates.append(_least_ohms(asked))
     return gates
 
 
-def _brake_heat(asked: Asked, row: StopRow, per_hour: float) -> Gate:
+def _remedy(row: StopRow) -> str:
+    if row.method == "plugging" and row.verdict is Verdict.AJAR:
+        return "A zero-speed switch, with reversal locked out until it stands."
+    return "Another way, more torque, or more time."
+
+
+def _machine_heat(circuit: Circuit, row: StopRow, per_hour: float, start: Gate | None) -> list[Gate]:
+    """Mean loss of running, starts and stops against the rated loss, which the machine can shed for ever."""
+    plate = circuit.plate
+    if start is None or start.value is None or plate.power_w is None or plate.efficiency_pu is None:
+        return []
+    rated_loss = plate.power_w * (1 / plate.efficiency_pu - 1)
+    stops = 100 * per_hour * 1000 * (row.rotor_kj + row.stator_kj) / 3600 / rated_loss
+    share = start.value + stops
+    verdict = Verdict.SHUT if share > 115 else Verdict.AJAR if share > 100 else Verdict.OPEN
+    return [
+        Gate(
+            key="brake.per_hour",
+            name="Starts and stops an hour",
+            verdict=verdict,
+            sentence=f"With {write(per_hour)} stops an hour the mean loss is {share:.0f} % of the rated loss.",
+            source="mean over the hour, starts included (as duty S5, IEC 60034-1:2022 4.2.5)",
+            value=share,
+            limit=100.0,
+            margin=100 - share,
+            unit="%",
+            remedy="" if verdict is Verdict.OPEN else "Fewer stops, or a way that heats something else.",
+            estimated=True,
+        )
+    ]
+
+
+def _brake_heat(asked: Asked, kj: float, per_hour: float) -> Gate:
     """Mean heat of the stops against what the brake sheds for ever."""
     rating = asked.stop.brake_power_w
     if rating is None:
         return unknown("brake.heat", "Brake's heat", ("the brake's heat rating",))
-    mean = row.outside_kj * 1000 * per_hour / 3600
-    stops = f"{write(per_hour)} stops an hour, {write(row.outside_kj, 3)} kJ each"
+    mean = kj * 1000 * per_hour / 3600
+    stops = f"{write(per_hour)} stops an hour, {write(kj, 3)} kJ each"
     verdict = Verdict.SHUT if mean > rating else Verdict.AJAR if mean > 0.8 * rating else Verdict.OPEN
     return Gate(
         key="brake.heat",

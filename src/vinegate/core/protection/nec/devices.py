@@ -121,8 +121,10 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
         key += "_to_100" if need.sizing.value <= 100 else "_above"
     half = _HALF if need.method == "part-winding" else 1.0
     note = " Half of it for each half winding (430.4)." if half < 1 else ""
+    if kind == "instantaneous" and need.motor == "design_b":
+        note += " Design B is taken as energy-efficient; an older one: 800 %, at most 1300 %."
     usual = table(
-        sheet, "device_pct", f"Short-circuit device, usual{', each half' if note else ''}", "k_d",
+        sheet, "device_pct", f"Short-circuit device, usual{', each half' if half < 1 else ''}", "k_d",
         half * float(row[column]), "%", f"{found.cite}, {need.motor.replace('_', ' ')}.{note}",
     )  # fmt: skip
     most = table(
