@@ -159,8 +159,8 @@ def test_against_solve_ivp(method, index, load_share, shape, breakaway, inertia_
     )  # fmt: skip
     run = runs[method]
     assume(run.course.outcome is Outcome.REACHES)
-    # A start that all but hangs is ill-posed in time: its margin is held to two per cent of rated torque.
-    assume((run.margin_pu or 0) > 0.02)
+    # A start that all but hangs is ill-posed in time: its margin is held to four per cent of rated torque.
+    assume((run.margin_pu or 0) > 0.04)
     found = again(plant, run, model, tap)
     assert run.course.duration_s == pytest.approx(found.time_s, rel=5e-3, abs=2e-3)
     assert float(run.course.all("line_a").max()) == pytest.approx(found.peak_a, rel=5e-3)

@@ -17,7 +17,9 @@ from vinegate.core.starting.trace import Course, Outcome, Piece, piece_between, 
 _LEVELS = 13
 _WAITS = 6
 _SHOWN_PARTS = 60
-_FIRST, _FINER = 3, 6  # the first speeds are stepped finer: there static friction fades, and the start hangs on it
+_FIRST, _LAST, _FINER = 3, 12, 6
+"""So many speeds at both ends are stepped finer: static friction fades at the first, and at the last the machine
+follows the rising volts."""
 _TINY = 1e-12
 _NEARLY = 1e-9
 
@@ -70,17 +72,27 @@ class _Grid:
     speed_pu: Array
 
 
-def _finer(plant: Plant, behaviour: Behaviour) -> _Grid:
-    """The plant's speeds, the first ones divided, with straight lines between."""
-    places = np.concatenate([np.arange(_FIRST * _FINER) / _FINER, np.arange(_FIRST, plant.points)])
+def _finer(plant: Plant, behaviour: Behaviour, enough: float) -> tuple[_Grid, float]:
+    """The plant's speeds, those at both ends divided, with straight lines between; and where `enough` lies on them."""
+    begins = max(int(enough) - _LAST, _FIRST)
+    ends = max(min(int(enough) + 1, plant.points - 1), begins)
+    places = np.concatenate(
+        [
+            np.arange(_FIRST * _FINER) / _FINER,
+            np.arange(_FIRST, begins),
+            begins + np.arange((ends - begins) * _FINER) / _FINER,
+            np.arange(ends, plant.points),
+        ]
+    )
     low = np.minimum(places.astype(int), plant.points - 2)
     spare, part = behaviour.torque - plant.load_nm, places - low
-    return _Grid(
+    grid = _Grid(
         plant=plant,
         behaviour=behaviour,
         spare_nm=spare[:, low] + part * (spare[:, low + 1] - spare[:, low]),
         speed_pu=plant.speed_pu[low] + part * (plant.speed_pu[low + 1] - plant.speed_pu[low]),
     )
+    return grid, float(np.interp(enough, places, np.arange(places.size)))
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,11 +108,11 @@ def ramped(plant: Plant, full: RunUp, ramp: Ramp) -> Course:
     """The start on the ramp, and on full volts after it. A machine that a kick does not keep moving starts anew."""
     shares = np.sqrt(np.linspace(min(ramp.initial, ramp.kick or 1.0) ** 2, 1.0, _LEVELS))
     behaviour = behave(plant, [Connection(key=f"{s:.4f}", hold=float(s)) for s in shares])
-    grid = _finer(plant, behaviour)
     settles = stop_after(full, full.row("full"), 0.0)
     target = at_speed_place(full, settles)
     enough = target if outcome_at(full, settles) is Outcome.REACHES else float(plant.points - 1)
-    way = _march(grid, shares, ramp, enough + _FIRST * (_FINER - 1))
+    grid, there_at = _finer(plant, behaviour, enough)
+    way = _march(grid, shares, ramp, there_at)
     piece = _piece(grid, shares, way)
     place = float(np.interp(way.speeds[-1], plant.speed_pu, plant.axis))
     row = full.row("full")
