@@ -84,7 +84,7 @@ def test_same_facts_same_plan(p11):
     assert p11() == p11()
 
 
-@settings(max_examples=60)
+@settings(max_examples=90)
 @given(
     name=st.sampled_from(sorted(JOBS)),
     index=st.integers(min_value=0, max_value=4),
@@ -113,7 +113,7 @@ def test_missing_facts_never_crash_and_never_open_a_gate(name, index, gone, rule
     summarise(plan)
 
 
-@settings(max_examples=70)
+@settings(max_examples=100)
 @given(path=st.sampled_from(PATHS), text=st.text(max_size=12))
 def test_any_text_in_any_field_is_understood_or_reported(path, text):
     job = JOBS["harrowmere-lock.json"]

@@ -117,9 +117,10 @@ class TestEarthFault:
 
 
 def test_adiabatic_by_hand(h1):
-    """A 100 A gG lets through at most 1450² · 0.1 s = 210 kA²s·10⁻³; 16 mm² XLPE bears (143 · 16)² = 5.2 kA²s."""
+    """A 100 A gG lets through at most 1450² · 0.1 s = 0.210 kA²s; 35 mm² XLPE bears (143 · 35)² = 25 kA²s."""
     plan = h1()
     withstand = gate(plan, "withstand")
+    assert withstand.value == pytest.approx(0.21025)
     assert withstand.limit == pytest.approx((143 * 35) ** 2 / 1e6)
     loop = 1000 * 230.94 / plan.figure("wiring.loop").value
     latest = plan.protected.band.latest_s(np.array([loop]))[0]

@@ -228,6 +228,16 @@ class TestRefused:
         assert gate(p11(hidden), "in_sight").verdict is Verdict.SHUT
         assert gate(p11(hidden | {"protection.lockable": "yes"}), "in_sight").verdict is Verdict.AJAR
 
+    def test_an_assumption_opens_no_gate(self, p11):
+        assert gate(p11({"wiring.insulation": None}), "conductors").verdict is Verdict.AJAR
+        assert gate(p11(), "starter").verdict is Verdict.AJAR  # a soft starter's rating is its maker's to confirm
+        unknown = p11({"protection.rating": "200 A", "load.kind": None, "start.method": "full-voltage"})
+        assert "not known" in gate(unknown, "device").sentence
+
+    def test_the_motors_own_share_counts_in_the_rating(self, p11):
+        # 11.64 kA from the supply and 0.59 kA from the motor itself
+        assert gate(p11({"protection.short_circuit_rating": "12 kA"}), "short_circuit_rating").verdict is Verdict.SHUT
+
     def test_an_assembly_rated_below_the_fault(self, p11):
         assert gate(p11({"protection.short_circuit_rating": "10 kA"}), "short_circuit_rating").verdict is Verdict.SHUT
         assert gate(p11({"protection.short_circuit_rating": None}), "short_circuit_rating").verdict is Verdict.UNKNOWN

@@ -111,7 +111,9 @@ def again(plant, run, model, tap):
     if run.method == "drive":
         return _drive(plant, run, model, ends)
     first = run.course.pieces[0]
-    by_time = run.changes_at_s is not None
+    # Near a hang a timer's moment hardly says which speed it meets: there both change over at the same speed, and how
+    # long it took to get there is in the time that is compared.
+    by_time = run.changes_at_s is not None and not (run.margin_pu < 0.04 and run.method == "autotransformer")
     stop = {"until_s": run.changes_at_s} if by_time else {"target": float(first.speed_pu[-1]) * model.synchronous}
     one = model.stage((0, 0), connection=two[run.method], **stop)
     begin = (float(one[0][-1]), float(one[1][-1]))
@@ -159,8 +161,8 @@ def test_against_solve_ivp(method, index, load_share, shape, breakaway, inertia_
     )  # fmt: skip
     run = runs[method]
     assume(run.course.outcome is Outcome.REACHES)
-    # A start that all but hangs is ill-posed in time: its margin is held to four per cent of rated torque.
-    assume((run.margin_pu or 0) > 0.04)
+    # A start that all but hangs is ill-posed in time: its margin is held to two per cent of rated torque.
+    assume((run.margin_pu or 0) > 0.02)
     found = again(plant, run, model, tap)
     assert run.course.duration_s == pytest.approx(found.time_s, rel=5e-3, abs=2e-3)
     assert float(run.course.all("line_a").max()) == pytest.approx(found.peak_a, rel=5e-3)

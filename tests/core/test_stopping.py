@@ -165,6 +165,11 @@ class TestOffered:
         assert plan.stopping.row("drive").time_s == pytest.approx(20, rel=1e-3)
         ohms, peak = plan.figure("brake.ohms").value, plan.figure("brake.peak").value
         assert ohms == pytest.approx((1.6 * 400) ** 2 / (1000 * peak), rel=1e-3)
+        # J·ω/t·u − T·u² times u·ω, u the share of speed: largest by hand on a fine grid, 90 % of it
+        j, omega = plan.figure("brake.inertia").value, 2955 * math.pi / 30
+        u = np.linspace(0, 1, 20001)
+        load = plan.figure("load.torque").value * np.maximum(u**2, 0.0)
+        assert 1000 * peak == pytest.approx(0.9 * float(((j * omega / 20 - load) * u * omega).max()), rel=0.05)
         least = planner("skerry-sound.json", "F-3")(
             {"stop.drive_ramp": "20 s", "stop.drive_least": f"{2 * ohms:.1f} Ω"}
         )

@@ -155,6 +155,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         fault=_on(supply, f"supply.fault_at_{circuit.wiring.board or 'board'}")
         or (source.fault if source and circuit.wiring.board in (None, "main") else None),
         far=far_fault(devices, source, path, run),
+        motor_fault=_on(supply, "supply.motor_fault"),
         stall_hot=given.stall_hot,
         comparison=study.comparison,
         runs_in_delta=study.runs_in_delta,
@@ -164,15 +165,15 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     stopping = plan_stop(
         brake,
         job,
-        circuit,
-        rated,
-        machine,
-        asked,
-        _on(model, "machine.inertia"),
-        rated_nm,
-        given.stall_hot,
-        inrush.high if inrush else None,
-        next((gate for gate in start.gates if gate.key == "start.per_hour"), None),
+        circuit=circuit,
+        rated=rated,
+        machine=machine,
+        load=asked,
+        rotor=_on(model, "machine.inertia"),
+        rated_nm=rated_nm,
+        stall=given.stall_hot,
+        locked=inrush.high if inrush else None,
+        start=next((gate for gate in start.gates if gate.key == "start.per_hour"), None),
     )
 
     stages = tuple(sheet.close() for sheet in (supply, devices, start, guard, wiring, motor, brake, model, driven))

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Need
-
-_MOMENT_S = 0.01
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,16 +58,7 @@ def hold(need: Need, band: Band) -> Hold:
     if detail is not None and band.earliest:
         time, amps = np.array(detail.time_s), np.array(detail.line_a)
         steps, middle = np.diff(time), (amps[1:] + amps[:-1]) / 2
-        thermal = Band(
-            device=band.device,
-            rating_a=band.rating_a,
-            earliest=band.earliest,
-            latest=band.latest,
-            pickup_a=None,
-            estimated=band.estimated,
-            source=band.source,
-        )
-        least = thermal.earliest_s(middle)
+        least = replace(band, pickup_a=None).earliest_s(middle)
         with np.errstate(divide="ignore"):
             share = float(np.sum(np.where(least > 0, steps / np.maximum(least, 1e-12), np.inf)[steps > 0]))
     pickup = None if band.pickup_a is None else band.pickup_a[0]

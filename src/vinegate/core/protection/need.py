@@ -21,7 +21,8 @@ class Need:
     """Facts and findings of the earlier stages; None for what is missing.
 
     `plate` sizes the overload; `sizing` the other devices: the table's current under NEC (430.6(A)(1)), else the
-    plate's. `fault` is the three-phase fault at the circuit's board, `far` that at the motor's terminals, in kA.
+    plate's. `fault` is the three-phase fault at the circuit's board, `far` that at the motor's terminals,
+    `motor_fault` what the motor itself feeds into a fault, all in kA.
     """
 
     job: Job
@@ -35,6 +36,7 @@ class Need:
     run: RunImpedance | None
     fault: Figure | None
     far: Figure | None
+    motor_fault: Figure | None
     stall_hot: Figure | None
     comparison: Comparison | None
     runs_in_delta: bool

@@ -18,6 +18,7 @@ from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.quantity import write
 from vinegate.core.rules import OverloadRange, RuleSet
 from vinegate.core.sheet import Sheet
+from vinegate.core.starting.trace import running
 from vinegate.core.working import Figure, Provenance
 
 _TOLERANCE: Final = 1.6
@@ -255,9 +256,8 @@ def heat_pct(need: Need, name: str, setting_a: float) -> float | None:
     time, line = np.array(detail.time_s), np.array(detail.line_a)
     if need.circuit.protection.overload_place == "delta" and used.changes_at_s is not None:
         line = np.where(time < used.changes_at_s, line * 3**0.5, line)
-    square = (line / setting_a) ** 2
-    gained = np.concatenate([[0.0], np.cumsum(np.diff(time) * (square[1:] + square[:-1]) / 2)])
-    return float(100 * trip_class(name).heat_along(time, gained).max())
+    square = np.asarray((line / setting_a) ** 2)
+    return float(100 * trip_class(name).heat_along(time, running(time, square)).max())
 
 
 def _advised_class(need: Need, setting_a: float) -> str:
@@ -329,7 +329,8 @@ def _reset_gate(need: Need) -> Gate:
     facts, key, name = need.circuit.protection, "reset", "Reset"
     source = "NFPA 70:2023 430.43; IEC 60204-1:2016 7.3.1"
     if facts.reset != "automatic":
-        return plain_gate(key, name, Verdict.OPEN, "Manual: it stays off until someone has looked.", source)
+        said = "Manual" if facts.reset else "As advised, manual"
+        return plain_gate(key, name, Verdict.OPEN, f"{said}: it stays off until someone has looked.", source)
     if facts.restart_harmless == "yes":
         text = "Automatic, the restart said to be harmless: it may start without warning."
         return plain_gate(key, name, Verdict.AJAR, text, source, remedy="Mark the machine: starts automatically.")

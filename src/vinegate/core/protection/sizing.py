@@ -48,9 +48,14 @@ def electronic_starter(need: Need, source: str, path: str) -> Device:
         asked=f"≥ {amps}{begins}",
         advised="by maker",
         chosen="by maker",
-        gates=(plain_gate("starter", "Starter", Verdict.OPEN, text, source),),
+        gates=(
+            plain_gate(
+                "starter", "Starter", Verdict.AJAR, text, source, estimated=True,
+                remedy="Confirm its rating for this start with its maker.",
+            ),
+        ),
         path=path,
-    )
+    )  # fmt: skip
 
 
 def nothing(key: str, name: str, rule: str, lacks: tuple[str, ...]) -> Device:
@@ -201,6 +206,9 @@ def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> 
     )
 
 
+_FAULT_TOLERANCE: Final = 1.25
+
+
 def rating_gate(need: Need, source: str) -> Gate:
     """The assembly's short-circuit rating against the fault current where it stands."""
     key, name = "short_circuit_rating", "Short-circuit rating"
@@ -210,9 +218,11 @@ def rating_gate(need: Need, source: str) -> Gate:
         lacks.append("the assembly's short-circuit rating")
     if rated is None or need.fault is None:
         return unknown(f"protection.{key}", name, tuple(lacks))
-    fault = 1000 * need.fault.value
-    verdict = Verdict.SHUT if fault > rated else Verdict.OPEN
-    text = f"{write(fault / 1000, 3)} kA at its board, rated {write(rated / 1000, 3)} kA."
+    own = need.motor_fault.value if need.motor_fault else 0.0
+    fault = 1000 * (need.fault.value + own)
+    worst = fault * (_FAULT_TOLERANCE if need.fault.soft else 1.0)
+    verdict = Verdict.SHUT if fault > rated else Verdict.AJAR if worst > rated else Verdict.OPEN
+    text = f"{write(fault / 1000, 3)} kA at its board, its own motor counted, rated {write(rated / 1000, 3)} kA."
     return plain_gate(
         key,
         name,

@@ -82,8 +82,7 @@ def slow(turning: Turning, brake_nm: Array, *, line_a: Array, rotor_w: Array, ou
     hangs = last < turning.omega.size and turning.omega[last] > _AT_REST * turning.omega[0]
     omega = turning.omega[:last]
     pace = turning.inertia_kgm2 / total[:last]
-    steps = -np.diff(omega) * (pace[1:] + pace[:-1]) / 2
-    times = np.concatenate([[0.0], np.cumsum(steps)]) if last > 1 else np.zeros(max(last, 1))
+    times = running(-omega, pace) if last > 1 else np.zeros(1)
     shown = omega if last else turning.omega[:1]
     heat = running(times, rotor_w[: shown.size])
     work = running(times, outside_w[: shown.size])

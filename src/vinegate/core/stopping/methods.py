@@ -163,12 +163,17 @@ def drive(asked: Asked) -> StopRow:
     return _row(asked, "drive", f"{write(seconds, 3)} s ramp", course)
 
 
+def bus_volts(asked: Asked) -> float:
+    """Volts of the drive's bus at which its resistor switches in."""
+    return asked.stop.bus_v or _BUS_TIMES * asked.line_v
+
+
 def resistor(asked: Asked) -> tuple[float, float, float]:
     """Most ohms, peak watts and joules a stop of the drive's resistor: `R ≤ U_B²/P_peak`."""
     turning = asked.heavy
     torque = np.maximum(turning.inertia_kgm2 * turning.omega[0] / ramp_s(asked) - turning.load_nm, 0.0)
     peak = float((torque * turning.omega).max()) * _EFFICIENCY
-    bus = asked.stop.bus_v or _BUS_TIMES * asked.line_v
+    bus = bus_volts(asked)
     joules = drive(asked).outside_kj * 1000 * _EFFICIENCY
     return (bus**2 / peak if peak > 0 else math.inf), peak, joules
 

@@ -22,6 +22,7 @@ from vinegate.core.stopping.methods import (
     StopRow,
     brake,
     brake_torque,
+    bus_volts,
     closing_j,
     coast,
     dc,
@@ -53,6 +54,7 @@ class Stopping:
 def plan_stop(
     sheet: Sheet,
     job: Job,
+    *,
     circuit: Circuit,
     rated: Rated,
     machine: Machine | None,
@@ -164,9 +166,18 @@ def _figures(sheet: Sheet, asked: Asked, load: Load) -> None:
     ohms, peak, joules = resistor(asked)
     estimated = Provenance.ESTIMATED
     if math.isfinite(ohms):
-        source = "U_B²/P_peak; 90 % through motor and drive"
-        sheet.given("ohms", "Braking resistor, at most", "R_B", ohms, "Ω", provenance=estimated, source=source)
-        sheet.given("peak", "its peak power", "P_peak", peak / 1000, "kW", provenance=estimated, source=source)
+        source = "largest of J·ω·(dω/dt) less the load's, 90 % through motor and drive"
+        p = sheet.given("peak", "Braking power, peak", "P_p", peak / 1000, "kW", provenance=estimated, source=source)
+        entered = asked.stop.bus_v is not None
+        u = sheet.given(
+            "bus", "Bus volts at which it switches in", "U_B", bus_volts(asked), "V",
+            provenance=Provenance.STATED if entered else Provenance.ASSUMED,
+            source="entered" if entered else "usual: 1.6 times the line's",
+        )  # fmt: skip
+        sheet.work(
+            "ohms", "Braking resistor, at most", "R_B", ohms, "Ω", formula="U_B²/(1000·P_p)", inputs=(u, p),
+            source="it must take the peak at the bus' volts", provenance=estimated,
+        )  # fmt: skip
         sheet.given("joules", "its heat a stop", "E_B", joules / 1000, "kJ", provenance=estimated, source=source)
 
 

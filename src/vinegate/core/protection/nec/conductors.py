@@ -214,8 +214,8 @@ def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | N
         verdict = Verdict.SHUT
         text = f"{wiring.size} may not be run in parallel: 1/0 AWG is the least (310.10(G))."
     unsaid = wiring.ambient_c is None or wiring.insulation is None
-    if verdict is Verdict.OPEN and unsaid and carries < 1.1 * asked.value:
-        verdict, text = Verdict.AJAR, f"{text} Insulation and ambient are assumed."
+    if verdict is Verdict.OPEN and unsaid:
+        verdict, text = Verdict.AJAR, f"{text} Insulation or ambient is assumed."
     gate = plain_gate(
         key, name, verdict, text, cite, value=carries, limit=asked.value, least=True, estimated=unsaid,
         remedy=f"At least {advised}." if advised else "More sets in parallel.",

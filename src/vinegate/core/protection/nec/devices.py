@@ -177,7 +177,8 @@ def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float,
             remedy += " Each half winding has its own device, at half."
     else:
         band = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a))
-        fails = band is not None and hold(need, band).holds is False
+        holds = hold(need, band).holds if band is not None else None
+        fails = holds is False
         if reason == "start" and fails:
             verdict, remedy = Verdict.OPEN, ""
             text = f"{what} {rating:g} A: {usual_a:g} A does not hold the start, up to {most_a:g} A allowed."
@@ -187,7 +188,8 @@ def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float,
             remedy = "Record why the usual rating does not let it start."
         else:
             verdict = Verdict.SHUT
-            text = f"{what} {rating:g} A, above the usual {usual_a:g} A, which holds the start."
+            known = "which holds the start" if holds else "and whether that holds the start is not known"
+            text = f"{what} {rating:g} A, above the usual {usual_a:g} A, {known}."
             remedy = f"Take {usual_a:g} A, or say why not."
     return plain_gate(key, name, verdict, text, _RULE, value=rating, limit=usual_a, remedy=remedy)
 
