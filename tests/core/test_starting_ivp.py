@@ -111,9 +111,7 @@ def again(plant, run, model, tap):
     if run.method == "drive":
         return _drive(plant, run, model, ends)
     first = run.course.pieces[0]
-    # Near a hang a timer's moment hardly says which speed it meets: there both change over at the same speed, and how
-    # long it took to get there is in the time that is compared.
-    by_time = run.changes_at_s is not None and not (run.margin_pu < 0.04 and run.method == "autotransformer")
+    by_time = run.changes_at_s is not None
     stop = {"until_s": run.changes_at_s} if by_time else {"target": float(first.speed_pu[-1]) * model.synchronous}
     one = model.stage((0, 0), connection=two[run.method], **stop)
     begin = (float(one[0][-1]), float(one[1][-1]))
