@@ -234,6 +234,10 @@ class TestRefused:
         unknown = p11({"protection.rating": "200 A", "load.kind": None, "start.method": "full-voltage"})
         assert "not known" in gate(unknown, "device").sentence
 
+    def test_an_overload_that_cannot_be_sized_has_its_gate(self, p11):
+        bare = p11({"plate.full_load_current": None})
+        assert [one.verdict for one in bare.stage("overload").gates] == [Verdict.UNKNOWN]
+
     def test_the_motors_own_share_counts_in_the_rating(self, p11):
         # 11.64 kA from the supply and 0.59 kA from the motor itself
         assert gate(p11({"protection.short_circuit_rating": "12 kA"}), "short_circuit_rating").verdict is Verdict.SHUT

@@ -73,6 +73,7 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     rule = "NFPA 70:2023 430.32" if rules.name == "nec" else "IEC 60947-4-1:2018"
     if allowed is None or need.plate is None:
         row = nothing("overload", "Overload", rule, (rules.words.full_load_current,))
+        sheet.gates += row.gates
         return row, Overload(setting=None, line_a=None, dial_a=None, trip=facts.trip_class or "10")
     seen = _seen(sheet, need)
     by_elements = rules.name == "nec" and facts.overload_habit == "element"

@@ -130,7 +130,8 @@ def _device_text(plan: Plan) -> str:
 
 def _overload_text(plan: Plan, circuit: Circuit) -> str:
     place = dict(PLACES)[circuit.protection.overload_place or "line"]
-    trip = f"class {plan.protected.overload.trip}, " if plan.protected else ""
+    sized = plan.protected is not None and plan.protected.overload.setting is not None
+    trip = f"class {plan.protected.overload.trip}, " if plan.protected and sized else ""
     return f"{trip}{place}, from the plate"
 
 
