@@ -9,16 +9,30 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from tests.conftest import planner
-from vinegate.core.gate import Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, operate
-from vinegate.core.stopping.courses import Turning, dc_torque, plugging, slow, speeds_down
-from vinegate.core.stopping.methods import plug_window
+from vinegate.core.stopping.armature import armature, time_constant_s, total_ohms
+from vinegate.core.stopping.asked import Armature, Asked
+from vinegate.core.stopping.courses import (
+    TWO_LEADS,
+    Turning,
+    after,
+    dc_torque,
+    joined,
+    plugging,
+    slow,
+    speeds_down,
+)
+from vinegate.core.stopping.direct import needed_a, path, rotor_constant_s
+from vinegate.core.stopping.drive import EFFICIENCY, drive, resistor, shortest_ramp_s
+from vinegate.core.stopping.facts import Stop
+from vinegate.core.stopping.friction import braked
+from vinegate.core.stopping.plug import plug_window
 
 CIRCUIT = EquivalentCircuit(
     r1_ohm=0.5, x1_ohm=0.9, xm_ohm=30.0, cages=(Cage(r_ohm=0.4, x_ohm=0.9),), poles=4, frequency_hz=60.0
 )  # fmt: skip
 SYNCHRONOUS = CIRCUIT.synchronous_rad_s()
+SHUNT = Armature(k_vs=1.2, resistance_ohm=0.4, field="fed")
 
 
 def turning(load_nm=0.0, inertia=0.5, shape=0.0):
@@ -27,14 +41,20 @@ def turning(load_nm=0.0, inertia=0.5, shape=0.0):
     return Turning(omega=omega, load_nm=load, inertia_kgm2=inertia, rated_nm=40.0)
 
 
-def braked(body, torque_nm):
-    size, nothing = body.omega.size, np.zeros(body.omega.size)
-    torque = np.full(size, torque_nm)
-    return slow(body, torque, line_a=nothing, rotor_w=nothing, outside_w=torque * body.omega)
+def asking(*corners, **more):
+    """The need by hand: nothing asked but what a test says."""
+    facts = {"stop": Stop(), "machine": None, "armature": None, "phases": 3, "volts_v": 460.0, "line_v": 460.0}
+    facts |= {"rated_a": 15.0, "stall_s": None, "locked_a": None, "hold": "no", "hoist": False, "overhauls": False}
+    facts |= {"gear_ratio": 1.0, "metres_a_turn": None, "per_hour": None, "hours": None, "energy_price": None}
+    return Asked(corners=corners, **(facts | more))
+
+
+def stop(**facts):
+    return Stop.model_validate(facts)
 
 
 def by_dc(body, amps):
-    torque = dc_torque(CIRCUIT, body.omega, amps)
+    torque = dc_torque(CIRCUIT, body.omega, TWO_LEADS * amps)
     nothing = np.zeros(torque.size)
     return slow(body, torque, line_a=nothing, rotor_w=torque * body.omega, outside_w=nothing)
 
@@ -48,27 +68,46 @@ def test_constant_torque_stops_in_inertia_times_speed_over_torque():
     body = turning(load_nm=15.0)
     found = braked(body, 60.0)
     assert found.stops_s == pytest.approx(0.5 * body.omega[0] / 75, rel=1e-6)
-    assert found.brake_j == pytest.approx(body.energy_j * 60 / 75, rel=1e-3)  # the load eats its share
+    assert found.outside_j[-1] == pytest.approx(body.energy_j * 60 / 75, rel=1e-3)  # the load eats its share
+    # half the speed for the time it takes, in turns
+    assert found.turns == pytest.approx(body.omega[0] * found.stops_s / 2 / (2 * math.pi), rel=1e-4)
 
 
 def test_dc_injection_puts_one_kinetic_energy_into_the_rotor():
     body = turning()
-    assert by_dc(body, 60.0).rotor_j == pytest.approx(body.energy_j, rel=2e-3)
+    assert by_dc(body, 60.0).rotor_j[-1] == pytest.approx(body.energy_j, rel=2e-3)
 
 
 def test_plugging_puts_three_kinetic_energies_into_the_rotor():
     """From synchronous speed, unloaded: slip from 2 to 1 (Fitzgerald, 6th ed., chapter 6; the start's own is one)."""
     body = replace(turning(), omega=speeds_down(SYNCHRONOUS))
-    assert by_plugging(body).rotor_j == pytest.approx(3 * body.energy_j, rel=2e-3)
+    assert by_plugging(body).rotor_j[-1] == pytest.approx(3 * body.energy_j, rel=2e-3)
 
 
 def test_dc_torque_peaks_where_the_rotor_matches_the_magnetising_branch():
     """`s = R_2/(X_m + X_2)`, and `T = 3·I_e²·X_m²/(2·(X_m + X_2))/ω_s` there: a current-fed machine."""
     slip = 0.4 / 30.9
-    torque = dc_torque(CIRCUIT, np.array([slip, slip / 2, slip * 2]) * SYNCHRONOUS, 50.0)
+    torque = dc_torque(CIRCUIT, np.array([slip, slip / 2, slip * 2]) * SYNCHRONOUS, TWO_LEADS * 50.0)
     amps2 = 50**2 * 2 / 3
     assert torque[0] == pytest.approx(3 * amps2 * 30**2 / (2 * 30.9) / SYNCHRONOUS, rel=1e-6)
     assert torque[0] > max(torque[1:])
+
+
+def test_saturated_iron_bounds_the_torque_near_rest_only():
+    speeds = np.array([0.5, 0.02]) * SYNCHRONOUS
+    free, bound = (dc_torque(CIRCUIT, speeds, 40.0, volts) for volts in (None, 1.25 * 460 / math.sqrt(3)))
+    assert bound[0] == free[0]
+    assert bound[1] < free[1]
+
+
+def test_the_field_of_direct_current_is_that_of_the_alternating_current_it_replaces():
+    """Sum of three windings' fields at 0, 120 and 240 degrees; alternating current of I rms makes 1.5·√2·I."""
+    along = np.exp(2j * np.pi / 3 * np.arange(3))
+    for leads, amps in (("two", [1, -1, 0]), ("three", [1, -0.5, -0.5])):
+        same = abs(np.array(amps) @ along) / (1.5 * math.sqrt(2))
+        share, ohms = path(asking(turning(), stop=stop(dc_leads=leads)))
+        assert share == pytest.approx(same)
+        assert ohms == pytest.approx(3 * same**2)  # the same copper loss: 3·R·I_e² of one direct ampere
 
 
 def test_plugging_draws_a_little_more_than_locked_rotor():
@@ -86,20 +125,136 @@ def test_against_solve_ivp(shape, way):
 
     def torque(omega):
         if way == "dc":
-            return float(dc_torque(CIRCUIT, np.array([omega]), 70.0)[0])
+            return float(dc_torque(CIRCUIT, np.array([omega]), TWO_LEADS * 70.0)[0])
         return float(plugging(CIRCUIT, np.array([omega]), 460.0)[0][0])
 
     def slope(_, state):
         load = 12.0 * (max(state[0], 0.0) / body.omega[0]) ** shape if shape else 12.0
         return [-(torque(max(state[0], 0.0)) + load) / 0.8]
 
+    assert found.at_speed_s(2.0) == pytest.approx(reached(slope, body, 0.02), rel=5e-3)
+
+
+def reached(slope, body, share):
+    """Seconds until a share of running speed, by stepping in time."""
+
     def there(_, state):
-        return state[0] - 0.02 * body.omega[0]
+        return state[0] - share * body.omega[0]
 
     there.terminal = True
-    again = solve_ivp(slope, (0, 200), [body.omega[0]], events=there, rtol=1e-9, atol=1e-9)
-    reached = float(np.interp(-2.0, -found.speed_pct, found.time_s))
-    assert reached == pytest.approx(again.t[-1], rel=5e-3)
+    return solve_ivp(slope, (0, 200), [body.omega[0]], events=there, rtol=1e-9, atol=1e-9).t[-1]
+
+
+class TestArmature:
+    """A direct-current machine on a resistor."""
+
+    def asked(self, body, **more):
+        return asking(body, armature=SHUNT, phases=0, stop=stop(**more))
+
+    def test_speed_falls_exponentially(self):
+        """Without load `ω = ω_0·exp(−t/τ)`, `τ = J·R/k²`, R from twice rated current."""
+        body = turning()
+        asked = self.asked(body)
+        assert total_ohms(asked, SHUNT) == pytest.approx(1.2 * body.omega[0] / 30)
+        tau = 0.5 * total_ohms(asked, SHUNT) / 1.2**2
+        assert time_constant_s(asked, SHUNT) == pytest.approx(tau)
+        row = armature(asked)
+        for t, percent in zip(row.strip_s, row.strip_pct, strict=True):
+            assert percent == pytest.approx(100 * math.exp(-t / tau), rel=5e-3, abs=0.02)
+
+    def test_with_a_steady_load_it_stops_in_closed_form(self):
+        """`t = τ·ln(1 + ω_0·k²/(T·R))`."""
+        body = turning(load_nm=6.0)
+        asked = self.asked(body)
+        ohms, tau = total_ohms(asked, SHUNT), time_constant_s(asked, SHUNT)
+        assert armature(asked).time_s == pytest.approx(tau * math.log(1 + body.omega[0] * 1.44 / (6 * ohms)), rel=2e-3)
+
+    def test_each_stage_brings_the_current_back_to_the_first(self):
+        row = armature(self.asked(turning(load_nm=6.0), armature_stages="3"))
+        single = armature(self.asked(turning(load_nm=6.0)))
+        assert row.time_s < single.time_s
+        assert row.peak_a == pytest.approx(single.peak_a)
+        assert len(row.steps) == len(single.steps) + 2
+
+    def test_against_solve_ivp_with_stages(self):
+        body = turning(load_nm=6.0)
+        asked = self.asked(body, armature_stages="2")
+        first = total_ohms(asked, SHUNT)
+
+        def slope(_, state):
+            ohms = max(first * (0.5 if state[0] < body.omega[0] / 2 else 1.0), 0.4)
+            return [-(1.44 * max(state[0], 0.0) / ohms + 6.0) / 0.5]
+
+        row = armature(asked)
+        at = float(np.interp(-2.0, [-pct for pct in row.strip_pct], row.strip_s))
+        assert at == pytest.approx(reached(slope, body, 0.02), rel=5e-3)
+
+    def test_its_energy_is_all_that_turned(self):
+        """Armature and resistor share it as their ohms do."""
+        body = turning()
+        asked = self.asked(body)
+        row, ohms = armature(asked), total_ohms(asked, SHUNT)
+        assert 1000 * (row.rotor_kj + row.outside_kj) == pytest.approx(body.energy_j, rel=5e-3)
+        assert row.rotor_kj / row.outside_kj == pytest.approx(0.4 / (ohms - 0.4), rel=1e-6)
+
+
+class TestDrive:
+    def test_the_resistors_energy_is_kinetic_energy_less_friction_by_efficiency(self):
+        """With a steady friction T over a ramp t: `η·(J·ω²/2 − T·ω·t/2)`."""
+        body = turning(load_nm=5.0)
+        asked = asking(body, stop=stop(drive_ramp="4 s"))
+        by_hand = EFFICIENCY * (body.energy_j - 5.0 * body.omega[0] * 4 / 2)
+        assert resistor(asked).joules == pytest.approx(by_hand, rel=1e-3)
+        peak = EFFICIENCY * (0.5 * body.omega[0] / 4 - 5.0) * body.omega[0]
+        assert resistor(asked).peak_w == pytest.approx(peak)
+        assert resistor(asked).most_ohm == pytest.approx((1.6 * 460) ** 2 / peak)
+
+    def test_a_resistor_just_takes_its_shortest_ramp(self):
+        body = turning(load_nm=3.0, shape=2.0)
+        ramp = shortest_ramp_s(asking(body), 40.0)
+        again = resistor(asking(body, stop=stop(drive_ramp=f"{ramp:.9f} s")))
+        assert again.most_ohm == pytest.approx(40.0, rel=1e-3)
+
+    def test_a_load_that_eats_it_all_needs_no_resistor(self):
+        body = turning(load_nm=30.0)
+        assert resistor(asking(body, stop=stop(drive_ramp="20 s"))).peak_w == 0
+        assert drive(asking(body, stop=stop(drive_ramp="20 s"))).time_s == pytest.approx(20)
+
+
+class TestDelay:
+    def test_a_load_that_drives_speeds_up_before_the_brake_closes(self):
+        """`ω_1 = ω_0 + T/J·t`, then `J·ω_1/(T_B − T)`."""
+        body = turning(load_nm=-30.0)
+        lead, rest = after(body, 0.2)
+        faster = body.omega[0] + 30 / 0.5 * 0.2
+        assert rest.omega[0] == pytest.approx(faster)
+        whole = joined(lead, braked(rest, 90.0))
+        assert whole.stops_s == pytest.approx(0.2 + 0.5 * faster / 60, rel=1e-6)
+        assert whole.speed_pct.max() == pytest.approx(100 * faster / body.omega[0])
+
+    def test_friction_slows_it_meanwhile(self):
+        body = turning(load_nm=20.0)
+        _, rest = after(body, 1.0)
+        assert rest.omega[0] == pytest.approx(body.omega[0] - 20 / 0.5, rel=1e-6)
+
+    def test_it_may_stand_before(self):
+        body = turning(load_nm=20.0)
+        assert after(body, 0.5 * body.omega[0] / 20 + 0.01) is None
+
+    def test_the_rotors_time_constant(self):
+        assert rotor_constant_s(CIRCUIT) == pytest.approx(30.9 / (2 * math.pi * 60 * 0.4))
+
+
+def test_the_current_for_the_time_asked_meets_it():
+    asked = asking(turning(load_nm=5.0), machine=CIRCUIT, stop=stop(within="4 s", dc_delay="0.3 s"))
+    amps = needed_a(asked)
+    torque = dc_torque(CIRCUIT, asked.heavy.omega, TWO_LEADS * amps, 1.25 * 460 / math.sqrt(3))
+    nothing = np.zeros(torque.size)
+    _, rest = after(asked.heavy, 0.3)
+    torque = dc_torque(CIRCUIT, rest.omega, TWO_LEADS * amps, 1.25 * 460 / math.sqrt(3))
+    alone = slow(rest, torque, line_a=nothing, rotor_w=nothing, outside_w=nothing)
+    assert alone.stops_s + 0.3 == pytest.approx(0.9 * 4, rel=1e-2)
+    assert needed_a(replace(asked, stop=stop(within="0.1 s"))) is None
 
 
 @settings(max_examples=100)
@@ -110,15 +265,17 @@ def test_more_inertia_never_stops_sooner(inertia, more, torque, load):
     small, large = turning(load, inertia), turning(load, inertia * more)
     assert braked(small, torque).stops_s < braked(large, torque).stops_s
     assert by_dc(small, 60.0).stops_s < by_dc(large, 60.0).stops_s
+    first, second = (armature(asking(body, armature=SHUNT, phases=0)).time_s for body in (small, large))
+    assert first < second
 
 
 @settings(max_examples=100)
-@given(light=st.floats(0.2, 1.0), inertia=st.floats(0.2, 3))
-def test_the_timers_window_is_empty_exactly_when_the_bands_do_not_overlap(light, inertia):
+@given(light=st.floats(0.2, 1.0), inertia=st.floats(0.2, 3), rubs=st.floats(0.5, 1.5))
+def test_the_timers_window_is_empty_exactly_when_the_bands_do_not_overlap(light, inertia, rubs):
     heavy = by_plugging(turning(10.0, inertia))
-    lighter = by_plugging(turning(10.0, inertia).lighter(light, 0.05))
-    first, last = plug_window(heavy, lighter)
-    near = [float(np.interp(-5.0, -course.speed_pct, course.time_s)) for course in (heavy, lighter)]
+    lighter = by_plugging(turning(10.0, inertia).lighter(light, 0.05).rubbing(rubs))
+    first, last = plug_window((heavy, lighter))
+    near = [course.at_speed_s(5.0) for course in (heavy, lighter)]
     backwards = [2 * course.stops_s - at for course, at in zip((heavy, lighter), near, strict=True)]
     assert (first > last) == (max(near) > min(backwards))
 
@@ -127,97 +284,3 @@ def test_a_load_that_drives_is_not_stopped_by_what_gives_less():
     body = turning(load_nm=-30.0)
     assert braked(body, 20.0).stops_s is None
     assert braked(body, 60.0).stops_s == pytest.approx(0.5 * body.omega[0] / 30)
-
-
-class TestOffered:
-    """What is offered for the demo's machines."""
-
-    def test_a_suspended_load_gets_nothing_but_a_brake(self):
-        for file, tag in (("harrowmere-lock.json", "G-21"), ("skerry-sound.json", "W-2")):
-            found = planner(file, tag)({"stop.hold": None}).stopping
-            assert found.must_hold
-            assert found.chosen == "brake"
-            assert [row.method for row in found.rows if row.verdict is not Verdict.SHUT] == ["brake", "drive-brake"]
-            assert all("hold" in row.why for row in found.rows if not row.holds)
-
-    def test_the_rakes_loads_lie_too_far_apart_for_a_timer(self):
-        rake = planner("harrowmere-lock.json", "R-31")
-        wide = rake().stopping.row("plugging")
-        assert "zero-speed switch is needed" in wide.why
-        assert rake({"stop.plug_timer": "0.2 s"}).gate("brake.stop").verdict is Verdict.SHUT
-        narrow = rake({"stop.light": "95 %"}).stopping.row("plugging")
-        assert "A timer between" in narrow.why
-
-    def test_the_centrifuge_coasts_for_minutes_and_dc_brings_it_in(self):
-        plan = planner("harrowmere-lock.json", "X-51")()
-        assert plan.stopping.row("coast").verdict is Verdict.SHUT
-        assert plan.stopping.row("coast").time_s > 200
-        assert plan.stopping.row("dc").time_s < 60
-        assert plan.stopping.row("dc").rotor_kj < plan.figure("brake.energy").value
-
-    def test_heat_of_plugging_against_what_the_machine_bears(self):
-        hot = planner("harrowmere-lock.json", "X-51")({"machine.stall_hot": "6 s", "stop.method": "plugging"})
-        assert hot.gate("brake.stop").verdict is Verdict.SHUT
-        assert "from hot" in hot.gate("brake.stop").sentence
-
-    def test_a_drives_ramp_takes_its_time_and_its_resistor_follows(self):
-        plan = planner("skerry-sound.json", "F-3")({"stop.drive_ramp": "20 s"})
-        assert plan.stopping.row("drive").time_s == pytest.approx(20, rel=1e-3)
-        ohms, peak = plan.figure("brake.ohms").value, plan.figure("brake.peak").value
-        assert ohms == pytest.approx((1.6 * 400) ** 2 / (1000 * peak), rel=1e-3)
-        # J·ω/t·u − T·u² times u·ω, u the share of speed: largest by hand on a fine grid, 90 % of it
-        j, omega = plan.figure("brake.inertia").value, 2955 * math.pi / 30
-        u = np.linspace(0, 1, 20001)
-        load = plan.figure("load.torque").value * np.maximum(u**2, 0.0)
-        assert 1000 * peak == pytest.approx(0.9 * float(((j * omega / 20 - load) * u * omega).max()), rel=0.05)
-        least = planner("skerry-sound.json", "F-3")(
-            {"stop.drive_ramp": "20 s", "stop.drive_least": f"{2 * ohms:.1f} Ω"}
-        )
-        assert least.gate("brake.ohms").verdict is Verdict.SHUT
-
-    def test_the_brakes_heat_an_hour(self):
-        """40 stops of so many joules over 3600 s."""
-        plan = planner("harrowmere-lock.json", "G-21")()
-        gate = plan.gate("brake.heat")
-        assert gate.value == pytest.approx(40 * 1000 * plan.stopping.row("brake").outside_kj / 3600)
-        assert (
-            planner("harrowmere-lock.json", "G-21")({"stop.brake_power": "10 W"}).gate("brake.heat").verdict
-            is Verdict.SHUT
-        )
-        assert (
-            planner("harrowmere-lock.json", "G-21")({"stop.brake_power": None}).gate("brake.heat").verdict
-            is Verdict.UNKNOWN
-        )
-
-    def test_without_a_load_it_says_what_is_missing(self):
-        plan = planner("harrowmere-lock.json", "P-11")({"load.kind": None})
-        assert plan.stopping is None
-        assert plan.gate("brake.stop").verdict is Verdict.UNKNOWN
-
-    def test_the_energy_is_that_of_all_that_turns(self):
-        plan = planner("harrowmere-lock.json", "X-51")()
-        omega = 1780 * math.pi / 30
-        assert plan.figure("brake.energy").value == pytest.approx(
-            plan.figure("load.inertia_total").value * omega**2 / 2000
-        )
-
-    def test_behind_a_ramp_the_brake_takes_a_four_hundredth(self):
-        """It closes at a twentieth of speed: 1/400 of the energy, and the load's part of it."""
-        winch = planner("skerry-sound.json", "W-2")
-        alone, behind = winch().gate("brake.heat"), winch({"stop.method": "drive-brake"}).gate("brake.heat")
-        assert behind.value == pytest.approx(alone.value / 400, rel=0.02)
-
-    def test_the_supply_of_direct_current_by_hand(self):
-        plan = planner("harrowmere-lock.json", "X-51")({"stop.dc_current": "150 A"})
-        r_1 = plan.figure("machine.r1").value
-        assert plan.figure("brake.direct_volts").value == pytest.approx(300 * r_1, rel=1e-3)
-        assert plan.figure("brake.transformer").value == pytest.approx(300 * r_1 / 0.9 * 0.150, rel=1e-3)
-
-    def test_starts_and_stops_together_against_the_rated_loss(self):
-        pump = planner("harrowmere-lock.json", "P-11")
-        started = pump().gate("start.per_hour").value
-        few, many = (
-            pump({"stop.method": "plugging", "stop.per_hour": text}).gate("brake.per_hour").value for text in "48"
-        )
-        assert many - started == pytest.approx(2 * (few - started))
-        assert few > started

@@ -17,6 +17,7 @@ from vinegate.exchange.circuit_file import (
     read,
     write,
 )
+from vinegate.drawing.stops_strip import stops_strip
 
 DOCS = Path(__file__).parents[2] / "docs"
 DEMO = resources.files("vinegate.demo")
@@ -45,6 +46,20 @@ def test_plans_meet_their_schema_and_survive_the_round_trip(demo_plans):
         document = json.loads(json.dumps(plan_document(plan), allow_nan=False))
         jsonschema.validate(document, schema)
         assert plan_from_document(document) == plan
+
+
+def test_a_plan_issued_before_the_stop_had_bands_still_opens(demo_plans):
+    """As version 0.3 wrote its rows."""
+    later = ("on_failure", "steps", "acting", "least_s", "turns", "peak_nm", "strip_nm", "strip_a", "strip_kj")
+    for plan in demo_plans.values():
+        document = json.loads(json.dumps(plan_document(plan)))
+        for row in document["stopping"]["rows"] if plan.stopping else ():
+            for name in (*later, "band_s", "band_pct"):
+                del row[name]
+            row["light_s"] = 1.0
+        old = plan_from_document(document).stopping
+        if plan.stopping and plan.stopping.used.time_s is not None:
+            assert stops_strip(old).title == stops_strip(plan.stopping).title
 
 
 @pytest.mark.parametrize(

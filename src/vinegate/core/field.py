@@ -128,6 +128,7 @@ _UNIT_SUFFIXES = (
     "_m3s",
     "_ms",
     "_c",
+    "_j",
 )
 
 

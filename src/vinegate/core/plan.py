@@ -174,6 +174,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         stall=given.stall_hot,
         locked=inrush.high if inrush else None,
         start=next((gate for gate in start.gates if gate.key == "start.per_hour"), None),
+        started_by=study.comparison.chosen if study.comparison else circuit.start.method or "full-voltage",
     )
 
     stages = tuple(sheet.close() for sheet in (supply, devices, start, guard, wiring, motor, brake, model, driven))

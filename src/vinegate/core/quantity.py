@@ -15,12 +15,17 @@ WATT_PER_HP: Final = 745.699872  # 550 ft·lbf/s, NIST SP 811 table B.8
 _DEFINITIONS: Final = """
 kilo- = 1e3 = k-
 mega- = 1e6 = M-
+giga- = 1e9 = G-
 milli- = 1e-3 = m-
 watt = [power] = W
 volt = [volts] = V
 ampere = [amperes] = A
 hertz = [frequency] = Hz
 rpm = [speed]
+joule = [work] = J
+kilowatthour = 3.6e6 joule
+turn = [angle]
+degree = 0.002777777777777778 turn
 metre = [length] = m
 voltampere = [apparent] = VA
 kelvin = [rise] = K
@@ -85,6 +90,13 @@ _SPELLINGS: Final = (
     (re.compile(r"^(?:m|metres?|meters?)\.?$", re.I), "metre"),
     (re.compile(r"^(?:%|per ?cent)$", re.I), "percent"),
     (re.compile(r"^(?:°\s?c|k|deg ?c)$", re.I), "kelvin"),
+    (re.compile(r"^(?:°|deg|degrees?)$", re.I), "degree"),
+    (re.compile(r"^(?:turns?|revs?|revolutions?)$", re.I), "turn"),
+    (re.compile(r"^J$"), "joule"),
+    (re.compile(r"^kJ$"), "kilojoule"),
+    (re.compile(r"^MJ$"), "megajoule"),
+    (re.compile(r"^GJ$"), "gigajoule"),
+    (re.compile(r"^kWh$", re.I), "kilowatthour"),
     (re.compile(r"^(?:s|sec|secs|seconds?)\.?$", re.I), "second"),
     (re.compile(r"^(?:min|mins|minutes?)\.?$", re.I), "minute"),
     (re.compile(r"^(?:Ω|Ω|ohms?)$", re.I), "ohm"),
@@ -397,3 +409,5 @@ RESIDUAL_CURRENT = Quantity(
     name="residual current", unit="A", shown="A", bare="A", example="0.3 A or 300 mA", least=0.005, most=30
 )
 HOURS = Quantity(name="hours", unit="one", shown="", bare="one", example="4000", least=0, most=8784)
+TURNS = Quantity(name="angle", unit="turn", shown="turns", bare="turn", example="2 turns or 90°", least=0, most=1e5)
+WORK = Quantity(name="work", unit="joule", shown="J", bare="kilojoule", example="12 kJ", least=1, most=1e13)

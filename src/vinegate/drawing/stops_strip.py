@@ -1,51 +1,171 @@
-"""Every way to stop against time: speed of the way in use strong, the others as ghosts with their names."""
+"""Every way to stop against time, lane under lane; the way in use strong, the others as ghosts."""
 
 from __future__ import annotations
 
-from vinegate.core.stopping.methods import StopRow
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from vinegate.core.stopping.row import StopRow
 from vinegate.core.stopping.stage import Stopping
 from vinegate.drawing.lanes import Lane, frame, seconds_below
-from vinegate.drawing.scene import Path, Scene, Shape, Text
-from vinegate.drawing.start_strip import WIDTH, Axes, round_up, time_handle
+from vinegate.drawing.scene import Handle, Path, Rect, Scene, Shape, Text
+from vinegate.drawing.start_strip import WIDTH, Axes, grid_step, round_up, time_handle
 
-_TOP, _TALL, _FOOT = 18.0, 190.0, 30.0
+_TOP, _TALL, _SMALL, _GAP, _FOOT = 18.0, 150.0, 62.0, 24.0, 30.0
+_ACTING = 17.0
 _MOST_TIMES = 2.5  # a way that takes longer than this times the one in use runs off the strip
+_RIGHT = 64
 
 
-def stops_strip(found: Stopping, *, handle: tuple[float, str, str] | None) -> Scene | None:
-    """None when the way in use never stops. `handle` is seconds, field and label of the setting that is dragged."""
-    used = found.row(found.chosen)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Setting:
+    """A setting on the strip: a moment in seconds, or with `amps` a level in the lane of amperes."""
+
+    field: str
+    label: str
+    value: float
+    amps: bool = False
+    shown_a: float = 0.0
+
+
+def stops_strip(found: Stopping, *, settings: Sequence[Setting] = ()) -> Scene | None:
+    """None when the way in use never stops. `settings` become handles."""
+    used = found.used
     if used.time_s is None:
         return None
-    shown = [row for row in found.rows if row.strip_s and row.time_s is not None]
+    shown = sorted((row for row in found.rows if row.strip_s and row.time_s is not None), key=lambda one: one.chosen)
     longest = max(row.time_s or 0.0 for row in shown)
-    axes = Axes(round_up(max(min(longest, _MOST_TIMES * used.time_s), used.time_s * 1.1, 0.2)), 1.0)
-    lane = Lane(top=_TOP, low=0.0, high=105.0, tall=_TALL)
-    shapes: list[Shape] = [*frame(lane, "Speed, % of running"), *seconds_below(axes, _TOP, _TOP + _TALL)]
-    for row in sorted(shown, key=lambda one: one.chosen):
-        points = [
-            (round(axes.x(t), 1), round(lane.y(v), 1))
-            for t, v in zip(row.strip_s, row.strip_pct, strict=True)
-            if t <= axes.seconds
-        ]
-        shapes.append(Path(role="used" if row.chosen else "ghost", points=points))
-    shapes += _names(axes, lane, shown)
-    if handle is not None:
-        seconds, field, label = handle
-        shapes.append(time_handle(axes, seconds, field, label, height=_TOP + _TALL - 16))
+    ends = max([used.time_s, used.strip_s[-1], *(one.value for one in settings if not one.amps)])
+    axes = Axes(round_up(max(min(longest, _MOST_TIMES * used.time_s), ends * 1.1, 0.2)), 1.0)
+    top = 105.0 if max(used.strip_pct) <= 105 else round_up(1.05 * max(used.strip_pct))
+    speed = Lane(top=_TOP, low=0.0, high=top, tall=_TALL)
+    small = _small_lanes(shown, axes, _TOP + _TALL + _GAP)
+    bottom = small[-1][0].top + _SMALL if small else _TOP + _TALL
+    acting = bottom + _GAP
+    foot = acting + _ACTING * max(len(used.acting), 1)
+    shapes: list[Shape] = [*frame(speed, "Speed, % of running"), *seconds_below(axes, _TOP, foot)]
+    shapes += _band(axes, speed, used)
+    shapes += [_line(axes, speed, row.strip_s, row.strip_pct, chosen=row.chosen) for row in shown]
+    shapes += _names(axes, speed, shown)
+    for lane, name, key in small:
+        shapes += frame(lane, name)
+        for row in shown:
+            values = getattr(row, key)
+            if any(values):
+                shapes.append(_line(axes, lane, row.strip_s, values, chosen=row.chosen))
+    shapes += _acting(axes, used, acting)
+    amps = next((lane for lane, _, key in small if key == "strip_a"), None)
+    shapes += _handles(axes, settings, _TOP + _TALL - 16, amps)
     said = ", ".join(f"{row.name} {row.time_s:.1f} s" for row in shown if row.time_s is not None)
-    return Scene(size=(WIDTH, _TOP + _TALL + _FOOT), shapes=shapes, title=f"Speed against time: {said}")
+    return Scene(size=(WIDTH, foot + _FOOT), shapes=shapes, title=f"Speed against time: {said}")
+
+
+def _small_lanes(rows: Sequence[StopRow], axes: Axes, top: float) -> list[tuple[Lane, str, str]]:
+    """Torque, amperes, heat: each only where some way has it, each to the largest that is in the drawing."""
+    lanes: list[tuple[Lane, str, str]] = []
+    for key, name in (
+        ("strip_nm", "Braking torque, N·m"),
+        ("strip_a", "Amperes, rms"),
+        ("strip_kj", "Heat so far, kJ"),
+    ):
+        inside = [
+            value for row in rows for t, value in zip(row.strip_s, getattr(row, key), strict=False) if t <= axes.seconds
+        ]
+        most, least = max(inside, default=0.0), min(inside, default=0.0)
+        if most <= 0:
+            continue
+        step = grid_step(most - min(least, 0.0), 3)
+        low = -step * math.ceil(-least / step) if least < -0.02 * most else 0.0
+        lanes.append((Lane(top=top, low=low, high=step * math.ceil(most / step), tall=_SMALL), name, key))
+        top += _SMALL + _GAP
+    return lanes
+
+
+def _points(axes: Axes, lane: Lane, times: Sequence[float], values: Sequence[float]) -> list[tuple[float, float]]:
+    """Cut at the axis' end."""
+    points: list[tuple[float, float]] = []
+    last: tuple[float, float] | None = None
+    for t, value in zip(times, values, strict=True):
+        if t > axes.seconds:
+            if last is not None and t > last[0]:
+                cut = last[1] + (value - last[1]) * (axes.seconds - last[0]) / (t - last[0])
+                points.append((round(axes.x(axes.seconds), 1), round(lane.y(cut), 1)))
+            break
+        points.append((round(axes.x(t), 1), round(lane.y(value), 1)))
+        last = (t, value)
+    return points
+
+
+def _line(axes: Axes, lane: Lane, times: Sequence[float], values: Sequence[float], *, chosen: bool) -> Path:
+    return Path(role="used" if chosen else "ghost", points=_points(axes, lane, times, values))
+
+
+def _band(axes: Axes, lane: Lane, used: StopRow) -> list[Shape]:
+    """Between the quickest and the slowest of the bands."""
+    if not used.band_s:
+        return []
+    there = _points(axes, lane, used.band_s, used.band_pct)
+    back = _points(axes, lane, used.strip_s, used.strip_pct)
+    return [Path(role="may", points=[*there, *reversed(back)], closed=True)]
+
+
+def _acting(axes: Axes, used: StopRow, top: float) -> list[Shape]:
+    """A bar for what acts, from when to when."""
+    shapes: list[Shape] = []
+    for number, one in enumerate(used.acting):
+        y = top + _ACTING * number
+        first, last = axes.x(one.from_s), axes.x(min(one.to_s, axes.seconds))
+        shapes.append(Rect(role="acts", at=(first, y), size=(max(last - first, 2.0), _ACTING - 5)))
+        fits = axes.x(axes.seconds) - last > 150
+        at = (last + 6, y + 10) if fits else (first - 6, y + 10) if first > 200 else (first + 6, y + 10)
+        anchor = "start" if fits or first <= 200 else "end"
+        inside = not fits and first <= 200
+        shapes.append(Text(role="acts-inside" if inside else "acts-name", at=at, text=one.name, anchor=anchor))
+    return shapes
+
+
+def _handles(axes: Axes, settings: Sequence[Setting], height: float, amps: Lane | None) -> list[Shape]:
+    shapes: list[Shape] = []
+    moments = [one for one in settings if not one.amps]
+    for number, one in enumerate(moments):
+        shapes.append(time_handle(axes, one.value, one.field, one.label, height=height - 28 * number))
+    for one in settings:
+        if one.amps and amps is not None:
+            shapes.append(_level(one, amps))
+    return shapes
+
+
+def _level(one: Setting, lane: Lane) -> Handle:
+    """A level in the lane of amperes; what is set may differ from what is shown by a factor."""
+    share = one.shown_a / one.value
+    return Handle(
+        role="handle",
+        at=(WIDTH - _RIGHT - 70, lane.y(one.shown_a)),
+        text=f"{one.value:.0f} A",
+        label=one.label,
+        field=one.field,
+        axis="y",
+        span=(lane.y(0), lane.y(lane.high)),
+        low=0.0,
+        high=lane.high / share,
+        value=one.value,
+        step=1.0 if one.value < 200 else 5.0,
+        unit="A",
+    )
 
 
 def _names(axes: Axes, lane: Lane, rows: list[StopRow]) -> list[Shape]:
     """Each name beside its own line, every one at a height of its own."""
     shapes: list[Shape] = []
-    ordered = sorted(rows, key=lambda row: row.time_s or 0.0)
+    distinct = {(row.time_s, row.strip_pct): row for row in rows if row.method != "regen" or row.chosen}
+    ordered = sorted(distinct.values(), key=lambda row: row.time_s or 0.0)
     for number, row in enumerate(ordered):
-        wanted = 88.0 - 14.0 * number
+        wanted = 90.0 - 13.0 * number
         spots = [(t, v) for t, v in zip(row.strip_s, row.strip_pct, strict=True) if t <= axes.seconds]
         t, v = min(spots, key=lambda spot: abs(spot[1] - wanted))
         role = "name-used" if row.chosen else "ghost-name"
-        at = (axes.x(t) + 7, lane.y(v) + 4)
-        shapes.append(Text(role=f"{role} curve-name", at=at, text=row.name, anchor="start"))
+        room = WIDTH - axes.x(t) > 7 + 6.1 * len(row.name)
+        at = (axes.x(t) + (7 if room else -7), lane.y(v) + 4)
+        shapes.append(Text(role=f"{role} curve-name", at=at, text=row.name, anchor="start" if room else "end"))
     return shapes

@@ -10,11 +10,12 @@ from vinegate.core.stopping.stage import Stopping
 
 def stop_answer(found: Stopping) -> tuple[Piece, ...]:
     """What the way in use does, and what coasting alone would take."""
-    used, coasting = found.row(found.chosen), found.row("coast")
+    used, coasting = found.used, found.row("coast")
     name = f"{used.name[:1].upper()}{used.name[1:]}"
     if used.time_s is None:
         return (Piece(f"{name}: {used.why}"),)
-    pieces = [Piece(f"{name} has it at rest in "), Piece(f"{write(used.time_s, 3)} s", strong=True)]
+    between = f"{write(used.least_s, 3)} to " if used.band_s and used.least_s is not None else ""
+    pieces = [Piece(f"{name} has it at rest in "), Piece(f"{between}{write(used.time_s, 3)} s", strong=True)]
     if used.method != "coast":
         alone = "never stops" if coasting.time_s is None else f"takes {write(coasting.time_s, 3)} s"
         pieces.append(Piece(f"; by itself it {alone}"))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Facts, choice, measure
+from vinegate.core.field import Facts, choice, measure, whole
 
 METHODS: Final = (
     ("coast", "coasting"),
@@ -13,39 +13,119 @@ METHODS: Final = (
     ("dc", "DC injection"),
     ("plugging", "plugging"),
     ("drive", "drive ramp"),
+    ("regen", "drive ramp, energy returned"),
     ("drive-brake", "drive ramp, then brake"),
+    ("armature", "armature on a resistor"),
 )
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
+_HOLD: Final = (("yes", "power off too"), ("rest", "with power on"), ("no", "no"))
+_FAILURE: Final = (("stop", "must stop"), ("coast", "may coast"))
+_EMERGENCY: Final = (("0", "0: cut at once"), ("1", "1: slowed, then cut"))
+_KINDS: Final = (("drum", "drum, shoes"), ("disc", "disc, pads"))
+_SIDES: Final = (("motor", "motor's shaft"), ("driven", "driven shaft"))
+RELEASES: Final = (
+    ("motor", "motor's leads"),
+    ("contactor", "starter's contact"),
+    ("running", "drive, on running"),
+    ("fault", "drive, on no fault"),
+)
+_LEADS: Final = (("two", "two leads"), ("three", "one lead against two"))
 
 
 class Stop(Facts):
-    """Hold or slow down, how fast, how often."""
+    """Hold or slow down, how fast, how often; then each way's own settings."""
 
     method: Annotated[str | None, choice("Stops by", METHODS, help="Empty: the cheapest way that passes.")] = None
     hold: Annotated[
         str | None,
-        choice("Must hold at rest", _YES_NO, help="A load that would turn it. Empty: yes for a hoist, else no."),
+        choice(
+            "Must hold at rest", _HOLD, help="A load that would turn it. Empty: with power off for a hoist, else no."
+        ),
+    ] = None
+    overhauls: Annotated[
+        str | None, choice("Load drives it", _YES_NO, help="Lowering, downhill, wind. Empty: yes for a hoist, else no.")
     ] = None
     within_s: Annotated[
         float | None, measure("Stop within", q.SECONDS, "t_w", example="4 s", help="Empty: no limit.")
     ] = None
+    within_turns: Annotated[
+        float | None, measure("or an angle", q.TURNS, "φ_w", help="Of the driven shaft: turns or degrees.")
+    ] = None
+    distance_m: Annotated[
+        float | None, measure("or a distance", q.LENGTH, "s_w", example="0.1 m", help="Along the load's line speed.")
+    ] = None
     per_hour: Annotated[
         float | None, measure("Stops an hour", q.COUNT_PER_HOUR, "N_s", help="Empty: as many as starts.")
     ] = None
-    brake_torque_nm: Annotated[
-        float | None,
-        measure("Brake torque", q.TORQUE, "T_B", help="At the motor's shaft. Empty: 1.5 × rated, 2 × for a hoist."),
+    power_failure: Annotated[
+        str | None,
+        choice("If power fails", _FAILURE, help="Empty: it must stop where it must hold, else it may coast."),
     ] = None
-    brake_power_w: Annotated[
-        float | None,
-        measure("Brake's heat rating", q.POWER, "P_B", example="250 W", help="What it sheds for ever, by its maker."),
+    emergency: Annotated[
+        str | None,
+        choice("Emergency stop", _EMERGENCY, help="Category by IEC 60204-1 and the machine's risk assessment."),
     ] = None
-    dc_current_a: Annotated[
-        float | None, measure("Direct current", q.CURRENT, "I_dc", help="Empty: 2.5 × rated, through two leads.")
+    people: Annotated[
+        str | None, choice("People reach it", _YES_NO, help="While it turns, or when a guard is opened.")
     ] = None
     light_pu: Annotated[
         float | None,
         measure("Lightest load", q.SHARE, "k_l", example="40 %", help="Of its torque and inertia; empty: 100 %."),
+    ] = None
+    friction_pu: Annotated[
+        float | None,
+        measure("Friction, ±", q.SHARE, "k_f", example="20 %", help="Of the load's torque, either way."),
+    ] = None
+    brake_torque_nm: Annotated[
+        float | None,
+        measure("Brake torque", q.TORQUE, "T_B", help="At its own shaft. Empty: 1.5 × rated, 2 × for a hoist."),
+    ] = None
+    brake_kind: Annotated[str | None, choice("Brake", _KINDS)] = None
+    brake_side: Annotated[
+        str | None, choice("Brake sits on", _SIDES, help="Ahead of the gear or behind it. Empty: the motor's shaft.")
+    ] = None
+    hold_factor: Annotated[
+        float | None,
+        measure("Holding factor", q.BREAKAWAY, "k_B", example="1.5", help="Brake over load torque. Empty: 1.5."),
+    ] = None
+    lining_pu: Annotated[
+        float | None,
+        measure("Lining, at its worst", q.SHARE, "k_μ", example="70 %", help="Hot, worn or damp. Empty: 100 %."),
+    ] = None
+    brake_delay_s: Annotated[
+        float | None, measure("Brake closes after", q.SECONDS, "t_c", example="0.1 s", help="By its maker. Empty: 0.")
+    ] = None
+    brake_power_w: Annotated[
+        float | None,
+        measure(
+            "Brake's heat rating", q.TEST_POWER, "P_B", example="250 W", help="What it sheds for ever, by its maker."
+        ),
+    ] = None
+    brake_stop_j: Annotated[
+        float | None, measure("Most heat a stop", q.WORK, "E_B", example="12 kJ", help="Of the brake, by its maker.")
+    ] = None
+    lining_work_j: Annotated[
+        float | None,
+        measure("Lining's work", q.WORK, "W_B", example="400 MJ", help="Until it is worn out, by its maker."),
+    ] = None
+    release_v: Annotated[float | None, measure("Release coil", q.COIL_VOLTAGE, "U_c", example="460 V")] = None
+    release_from: Annotated[str | None, choice("Coil is fed from", RELEASES)] = None
+    dc_current_a: Annotated[
+        float | None,
+        measure("Direct current", q.CURRENT, "I_dc", help="Empty: what the time asks, or 2.5 × rated."),
+    ] = None
+    dc_leads: Annotated[str | None, choice("It flows through", _LEADS, help="Empty: two leads.")] = None
+    dc_delay_s: Annotated[
+        float | None, measure("After a delay of", q.SECONDS, "t_0", help="Empty: three rotor time constants.")
+    ] = None
+    dc_time_s: Annotated[
+        float | None, measure("DC timer", q.SECONDS, "t_dc", help="Empty: the slowest stop and a fifth.")
+    ] = None
+    dc_supply_v: Annotated[
+        float | None,
+        measure(
+            "Secondary volts", q.TEST_VOLTAGE, "U_2", example="48 V", help="Of the transformer ahead of the bridge."
+        ),
     ] = None
     plug_timer_s: Annotated[
         float | None,
@@ -53,6 +133,12 @@ class Stop(Facts):
     ] = None
     drive_ramp_s: Annotated[
         float | None, measure("Ramp down in", q.SECONDS, "t_d", example="5 s", help="Empty: as asked, or 5 s.")
+    ] = None
+    brake_at_s: Annotated[
+        float | None,
+        measure(
+            "Brake closes at", q.SECONDS, "t_b", example="4 s", help="Into the ramp. Empty: at a twentieth of speed."
+        ),
     ] = None
     bus_v: Annotated[
         float | None,
@@ -62,4 +148,15 @@ class Stop(Facts):
     ] = None
     drive_least_ohm: Annotated[
         float | None, measure("Drive's least resistor", q.OHMS, "R_min", help="From its maker.")
+    ] = None
+    resistor_ohm: Annotated[float | None, measure("Braking resistor", q.OHMS, "R_D", example="30 Ω")] = None
+    resistor_power_w: Annotated[
+        float | None, measure("its rating, for ever", q.TEST_POWER, "P_D", example="1.5 kW")
+    ] = None
+    armature_first: Annotated[
+        float | None,
+        measure("First current", q.TIMES_CURRENT, "k_1", example="2", help="Times rated. Empty: twice."),
+    ] = None
+    armature_stages: Annotated[
+        int | None, whole("Stages", 1, 5, symbol="m", example="2", help="Of the resistor. Empty: one.")
     ] = None

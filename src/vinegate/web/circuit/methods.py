@@ -18,7 +18,6 @@ from vinegate.drawing.lanes import lanes
 from vinegate.drawing.scene import svg
 from vinegate.drawing.start_strip import place_handle, start_strip
 from vinegate.drawing.stop_strip import stop_strip
-from vinegate.drawing.stops_strip import stops_strip
 
 _BAR_WIDTH: Final = 60
 _CLASS_WORDS: Final = {Outcome.HANGS: "hangs", Outcome.STALLS: "stalls"}
@@ -202,19 +201,6 @@ def lanes_drawing(plan: Plan) -> Markup | None:
     limit = plan.figure("start.dip_limit")
     scene = lanes(plan.comparison, dip_limit_pct=limit.value if limit else None) if plan.comparison else None
     return None if scene is None else Markup(svg(scene, "strip-drawing lanes"))  # noqa: S704 - our own drawing
-
-
-def stops_drawing(plan: Plan) -> Markup | None:
-    """Every way to stop, with the drive's ramp as a handle while it is the one in use."""
-    found = plan.stopping
-    if found is None:
-        return None
-    used_row = found.row(found.chosen)
-    handle = None
-    if used_row.method == "drive" and used_row.time_s is not None:
-        handle = (used_row.time_s, "stop-drive_ramp", "Ramp down in")
-    scene = stops_strip(found, handle=handle)
-    return None if scene is None else Markup(svg(scene, "strip-drawing lanes stop"))  # noqa: S704 - our own
 
 
 def stop_drawing(plan: Plan) -> Markup | None:

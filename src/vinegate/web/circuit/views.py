@@ -25,6 +25,7 @@ from vinegate.store import drafts, jobs, revisions
 from vinegate.store.drafts import Conflict, OtherSave, Saved
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit, Revision, revision_letter
+from vinegate.web.circuit import stopping
 from vinegate.web.circuit.form import (
     changes_in,
     entered_facts,
@@ -44,7 +45,6 @@ from vinegate.web.circuit.methods import (
     lanes_drawing,
     methods,
     stop_drawing,
-    stops_drawing,
     strip_drawing,
     used,
 )
@@ -190,7 +190,7 @@ def _context(
         "used": used(plan),
         "device_rows": rows(plan) if station in _GUARDED else (),
         "curve_chart": chart(plan, planned.circuit) if station == "protection" else None,
-        "stops_drawing": stops_drawing(plan) if station == "brake" else None,
+        **(_stop_context(plan) if station == "brake" else {}),
         "short_fields": SHORT_CIRCUIT,
         "dial_fields": DIAL,
         "switch_fields": SWITCHES,
@@ -220,6 +220,17 @@ def _context(
         "seen": entry.id if entry else drafts.newest_save(access),
         "page": writer.page,
         "sequence": writer.sequence + 1,
+    }
+
+
+def _stop_context(plan: Plan) -> dict[str, Any]:
+    own, others = stopping.own_settings(plan)
+    return {
+        "stops_drawing": stopping.stops_drawing(plan),
+        "stop_need": stopping.NEED,
+        "stop_own": own,
+        "stop_others": others,
+        "stop_sizes": stopping.sizes(plan),
     }
 
 
@@ -298,6 +309,7 @@ def print_context(
         "strip": strip_drawing(plan, on_paper=True),
         "device_rows": rows(plan),
         "curve_chart": chart(plan, facts, on_paper=True),
+        "stops_drawing": stopping.stops_drawing(plan, on_paper=True),
     }
 
 

@@ -1,0 +1,254 @@
+"""What is offered to the demo's machines, and the gates of the way in use."""
+
+import math
+
+import numpy as np
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.gate import Verdict
+
+LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
+
+
+def test_a_suspended_load_gets_nothing_but_a_brake():
+    for file, tag in ((LOCK, "G-21"), (SKERRY, "W-2")):
+        found = planner(file, tag)({"stop.hold": None, "stop.distance": None}).stopping
+        assert found.must_hold
+        assert found.chosen == "brake"
+        assert [row.method for row in found.rows if row.verdict is not Verdict.SHUT] == ["brake", "drive-brake"]
+        assert all("hold" in row.why for row in found.rows if not row.holds)
+        assert "runs away" in found.row("coast").on_failure
+
+
+def test_holding_with_power_on_leaves_a_drive_ajar_and_nothing_else_without_a_brake():
+    found = planner(SKERRY, "F-3")({"stop.hold": "with power on"}).stopping
+    by = {row.method: row.verdict for row in found.rows}
+    assert by["drive"] is by["regen"] is Verdict.AJAR
+    assert by["coast"] is by["dc"] is by["plugging"] is Verdict.SHUT
+    assert by["brake"] is Verdict.OPEN
+
+
+def test_what_must_stop_when_power_fails_gets_a_brake():
+    found = planner(LOCK, "X-51")({"stop.power_failure": "must stop", "stop.method": None}).stopping
+    assert found.chosen == "brake"
+    assert "When power fails" in found.row("dc").why
+
+
+def test_the_rakes_loads_lie_too_far_apart_for_a_timer():
+    rake = planner(LOCK, "R-31")
+    wide = rake().stopping.row("plugging")
+    assert "zero-speed switch is needed" in wide.why
+    assert wide.least_s < wide.time_s
+    assert rake({"stop.plug_timer": "0.2 s"}).gate("brake.stop").verdict is Verdict.SHUT
+    narrow = rake({"stop.light": "95 %", "stop.friction": None}).stopping.row("plugging")
+    assert "A timer between" in narrow.why
+
+
+def test_friction_alone_widens_the_band():
+    pump = planner(LOCK, "X-51")
+    bare, rough = pump({"stop.friction": None}).stopping.used, pump({"stop.friction": "20 %"}).stopping.used
+    assert not bare.band_s
+    assert rough.least_s < bare.time_s < rough.time_s
+
+
+def test_the_centrifuge_coasts_for_minutes_and_dc_brings_it_in():
+    plan = planner(LOCK, "X-51")()
+    assert plan.stopping.row("coast").verdict is Verdict.SHUT
+    assert plan.stopping.row("coast").time_s > 200
+    assert plan.stopping.row("dc").time_s < 60
+    assert plan.stopping.row("dc").rotor_kj < plan.figure("brake.energy").value
+
+
+def test_heat_of_plugging_against_what_the_machine_bears():
+    hot = planner(LOCK, "X-51")({"machine.stall_hot": "6 s", "stop.method": "plugging"})
+    assert hot.gate("brake.stop").verdict is Verdict.SHUT
+    assert "from hot" in hot.gate("brake.stop").sentence
+
+
+def test_the_direct_currents_timer_must_outlast_the_slowest_stop():
+    centrifuge = planner(LOCK, "X-51")
+    slowest = centrifuge().stopping.used.time_s
+    early = centrifuge({"stop.dc_time": f"{slowest - 2:.1f} s"})
+    assert early.gate("brake.stop").verdict is Verdict.SHUT
+    assert centrifuge({"stop.dc_time": f"{slowest + 2:.1f} s"}).gate("brake.stop").verdict is not Verdict.SHUT
+
+
+def test_a_drives_ramp_takes_its_time_and_its_resistor_follows():
+    fan = planner(SKERRY, "F-3")
+    plan = fan({"stop.drive_ramp": "20 s", "stop.resistor": None})
+    assert plan.stopping.row("drive").time_s == pytest.approx(20, rel=1e-3)
+    ohms, peak = plan.figure("brake.ohms").value, plan.figure("brake.peak").value
+    assert ohms == pytest.approx((1.6 * 400) ** 2 / (1000 * peak), rel=1e-3)
+    # J·ω/t·u − T·u² times u·ω, u the share of speed: largest by hand on a fine grid, 90 % of it
+    j, omega = plan.figure("brake.inertia").value, 2955 * math.pi / 30
+    u = np.linspace(0, 1, 20001)
+    load = plan.figure("load.torque").value * u**2
+    assert 1000 * peak == pytest.approx(0.9 * float(((j * omega / 20 - load) * u * omega).max()), rel=0.05)
+    least = fan({"stop.drive_ramp": "20 s", "stop.drive_least": f"{2 * ohms:.1f} Ω", "stop.resistor": None})
+    assert least.gate("brake.ohms").verdict is Verdict.SHUT
+    high = fan({"stop.drive_ramp": "20 s", "stop.resistor": f"{1.1 * ohms:.1f} Ω"})
+    assert high.gate("brake.ohms").verdict is Verdict.SHUT
+    assert fan({"stop.resistor_power": None}).gate("brake.watts").verdict is Verdict.UNKNOWN
+    assert fan({"stop.resistor_power": "10 W"}).gate("brake.watts").verdict is Verdict.SHUT
+    assert fan({"stop.drive_least": None}).gate("brake.ohms").verdict is Verdict.UNKNOWN
+
+
+def test_a_ramp_beyond_what_a_drive_gives_is_shut():
+    steep = planner(SKERRY, "F-3")({"stop.drive_ramp": "1 s"}).stopping
+    assert steep.row("drive").verdict is Verdict.SHUT
+    assert "of rated torque" in steep.row("drive").why
+
+
+def test_energy_returned_and_its_price():
+    """54 kJ or so a stop, 60 stops an hour, 5000 h, by hand."""
+    plan = planner(SKERRY, "F-3")({"stop.per_hour": "60"})
+    kwh = plan.figure("brake.joules").value * 60 * 5000 / 3600
+    assert plan.figure("brake.returned").value == pytest.approx(kwh)
+    assert plan.figure("brake.saving").value == pytest.approx(0.19 * kwh)
+
+
+def test_the_brakes_heat_an_hour_and_its_lining():
+    """40 stops of so many joules over 3600 s."""
+    hoist = planner(LOCK, "G-21")
+    plan = hoist()
+    gate, joules = plan.gate("brake.heat"), 1000 * plan.stopping.row("brake").outside_kj
+    assert gate.value == pytest.approx(40 * joules / 3600)
+    assert hoist({"stop.brake_power": "10 W"}).gate("brake.heat").verdict is Verdict.SHUT
+    assert hoist({"stop.brake_power": None}).gate("brake.heat").verdict is Verdict.UNKNOWN
+    assert plan.figure("brake.lining_stops").value == pytest.approx(120e6 / joules)
+    years = hoist({"wiring.hours": "500"}).figure("brake.lining_years").value
+    assert years == pytest.approx(120e6 / joules / 40 / 500)
+    assert hoist({"stop.brake_stop": "1 kJ"}).gate("brake.stop_heat").verdict is Verdict.SHUT
+
+
+def test_a_brake_on_the_driven_shaft_counts_by_the_gear():
+    hoist = planner(LOCK, "G-21")
+    plan = hoist({"stop.brake_torque": "950 N·m", "stop.brake_side": "driven shaft", "load.gear_ratio": "10"})
+    assert plan.figure("brake.torque").value == pytest.approx(95)
+    assert "gear" not in plan.stopping.used.caution
+    assert "through the gear" in hoist().stopping.used.caution
+
+
+@pytest.mark.parametrize(
+    ("torque", "verdict"), [("40 N·m", Verdict.SHUT), ("60 N·m", Verdict.AJAR), ("66 N·m", Verdict.OPEN)]
+)
+def test_a_brake_holds_with_its_factor(torque, verdict):
+    """The gate hangs on 42.5 N·m at the motor's shaft; half again is 63.7."""
+    plan = planner(LOCK, "G-21")({"stop.brake_torque": torque, "stop.distance": None})
+    assert plan.gate("brake.hold").verdict is verdict
+
+
+@pytest.mark.parametrize(
+    ("fed", "method", "start", "verdict"),
+    [
+        ("starter's contact", "brake", "full-voltage", Verdict.OPEN),
+        ("motor's leads", "brake", "full-voltage", Verdict.AJAR),
+        ("motor's leads", "brake", "soft-starter", Verdict.SHUT),
+        ("drive, on running", "brake", "full-voltage", Verdict.SHUT),
+        ("drive, on running", "drive-brake", "full-voltage", Verdict.OPEN),
+        ("drive, on no fault", "drive-brake", "drive", Verdict.SHUT),
+        ("motor's leads", "drive-brake", "drive", Verdict.SHUT),
+        ("starter's contact", "brake", "drive", Verdict.SHUT),
+        (None, "brake", "full-voltage", Verdict.UNKNOWN),
+    ],
+)
+def test_where_the_release_coil_is_fed(fed, method, start, verdict):
+    plan = planner(LOCK, "G-21")({"stop.release_from": fed, "stop.method": method, "start.method": start})
+    assert plan.gate("brake.release").verdict is verdict
+
+
+def test_a_coil_for_other_volts_is_shut():
+    plan = planner(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": "230 V"})
+    assert plan.gate("brake.release").verdict is Verdict.SHUT
+
+
+@pytest.mark.parametrize(
+    ("tag", "category", "verdict"),
+    [
+        ("X-51", "0", Verdict.SHUT),  # coasts for minutes, 60 s asked
+        ("X-51", "1", Verdict.AJAR),
+        ("G-21", "0", Verdict.OPEN),
+        ("G-21", "1", Verdict.SHUT),  # a brake alone cuts power at once
+    ],
+)
+def test_emergency_stop_by_category(tag, category, verdict):
+    assert planner(LOCK, tag)({"stop.emergency": category}).gate("brake.emergency").verdict is verdict
+
+
+def test_people_near_ask_for_a_guard_and_a_category():
+    plan = planner(LOCK, "X-51")({"stop.people": "yes", "stop.emergency": None})
+    assert plan.gate("brake.guard").verdict is Verdict.AJAR
+    assert plan.gate("brake.emergency").verdict is Verdict.UNKNOWN
+
+
+def test_a_distance_and_an_angle_are_limits_too():
+    """The hoist travels 0.2 m/s · 60/1110 a turn."""
+    hoist = planner(LOCK, "G-21")
+    plan = hoist()
+    travel = plan.figure("brake.travel").value
+    assert travel == pytest.approx(plan.stopping.used.turns * 0.2 * 60 / 1110, rel=1e-3)
+    assert hoist({"stop.distance": f"{travel * 0.9:.5f} m"}).gate("brake.stop").verdict is Verdict.SHUT
+    assert hoist({"stop.distance": f"{travel * 1.1:.5f} m"}).gate("brake.stop").verdict is Verdict.OPEN
+    turned = planner(LOCK, "D-61")({"stop.within_turns": "30°", "stop.method": "brake"})
+    driven = turned.figure("brake.driven_turns").value
+    assert (turned.gate("brake.stop").verdict is Verdict.SHUT) == (driven > 30 / 360)
+
+
+def test_without_a_load_it_says_what_is_missing():
+    plan = planner(LOCK, "P-11")({"load.kind": None})
+    assert plan.stopping is None
+    assert plan.gate("brake.stop").verdict is Verdict.UNKNOWN
+
+
+def test_the_energy_is_that_of_all_that_turns():
+    plan = planner(LOCK, "X-51")()
+    omega = 1780 * math.pi / 30
+    by_hand = plan.figure("load.inertia_total").value * omega**2 / 2000
+    assert plan.figure("brake.energy").value == pytest.approx(by_hand)
+
+
+def test_behind_a_ramp_the_brake_takes_a_four_hundredth():
+    """It closes at a twentieth of speed: 1/400 of the energy, and the load's part of it; sooner, more."""
+    winch = planner(SKERRY, "W-2")
+    alone = winch({"stop.brake_delay": None}).gate("brake.heat")
+    behind = winch({"stop.method": "drive-brake"}).gate("brake.heat")
+    assert behind.value == pytest.approx(alone.value / 400, rel=0.02)
+    half = winch({"stop.method": "drive-brake", "stop.drive_ramp": "4 s", "stop.brake_at": "2 s"}).gate("brake.heat")
+    assert half.value == pytest.approx(alone.value / 4, rel=0.02)
+
+
+def test_the_supply_of_direct_current_by_hand():
+    centrifuge = planner(LOCK, "X-51")
+    plan = centrifuge({"stop.dc_current": "150 A"})
+    r_1 = plan.figure("machine.r1").value
+    assert plan.figure("brake.direct_volts").value == pytest.approx(300 * r_1, rel=1e-3)
+    assert plan.figure("brake.transformer").value == pytest.approx(300 * r_1 / 0.9 * 0.150, rel=1e-3)
+    more = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": "60 V"})
+    assert more.figure("brake.limiting").value == pytest.approx(54 / 150 - 2 * r_1, rel=1e-3)
+    assert more.gate("brake.direct").verdict is Verdict.OPEN
+    few = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": "20 V"})
+    assert few.gate("brake.direct").verdict is Verdict.SHUT
+
+
+def test_starts_and_stops_together_against_the_rated_loss():
+    pump = planner(LOCK, "P-11")
+    started = pump().gate("start.per_hour").value
+    few, many = (pump({"stop.method": "plugging", "stop.per_hour": text}).gate("brake.per_hour").value for text in "48")
+    assert many - started == pytest.approx(2 * (few - started))
+    assert few > started
+
+
+def test_a_direct_current_machine_has_its_own_ways():
+    dc = {"plate.kind": "dc-shunt", "plate.volts": "240", "plate.full_load_current": "53", "plate.speed": "1750 rpm"}
+    dc |= {"plate.power": "15 hp", "stop.method": None, "stop.within": "8 s", "stop.light": None, "stop.friction": None}
+    bare = planner(LOCK, "R-31")(dc)
+    assert bare.gate("brake.stop").needs == ("rotor inertia",)
+    dc |= {"machine.inertia": "0.12 kg·m²"}
+    found = planner(LOCK, "R-31")(dc).stopping
+    assert [row.method for row in found.rows] == ["coast", "brake", "armature"]
+    odd = planner(LOCK, "R-31")(dc | {"stop.method": "plugging"})
+    assert odd.gate("brake.stop").verdict is Verdict.SHUT
+    assert "no way to stop" in odd.gate("brake.stop").sentence
+    series = planner(LOCK, "R-31")(dc | {"plate.kind": "dc-series"}).stopping.row("armature")
+    assert series.verdict is not Verdict.OPEN
