@@ -8,6 +8,7 @@ import jsonschema
 import pytest
 
 from vinegate.cli import main
+from vinegate.drawing.stops_strip import stops_strip
 from vinegate.exchange.circuit_file import (
     UnreadableFile,
     circuit_schema,
@@ -17,7 +18,6 @@ from vinegate.exchange.circuit_file import (
     read,
     write,
 )
-from vinegate.drawing.stops_strip import stops_strip
 
 DOCS = Path(__file__).parents[2] / "docs"
 DEMO = resources.files("vinegate.demo")
