@@ -84,7 +84,7 @@ def test_line_sheet_and_answer_fit_without_scrolling(enter, circuit):
     chart = page.locator("svg.time-current").bounding_box()
     assert chart["y"] + chart["height"] < 820
     page.goto(f"{circuit}/brake")
-    strip = page.locator(".strip-drawing").bounding_box()
+    strip = page.locator(".strip-drawing").first.bounding_box()
     assert strip["y"] + strip["height"] < 800
     page.goto(f"{circuit}/start")
     table, strip = (page.locator(part).first.bounding_box() for part in (".methods", ".strip-drawing"))

@@ -30,35 +30,60 @@ class Setting:
 
 
 def stops_strip(found: Stopping, *, settings: Sequence[Setting] = ()) -> Scene | None:
-    """None when the way in use never stops. `settings` become handles."""
-    used = found.used
+    """Speed, and what acts from when to when; None when the way in use never stops. Moments become handles."""
+    used, shown = found.used, _shown(found)
     if used.time_s is None:
         return None
-    shown = sorted((row for row in found.rows if row.strip_s and row.time_s is not None), key=lambda one: one.chosen)
-    longest = max(row.time_s or 0.0 for row in shown)
-    ends = max([used.time_s, used.strip_s[-1], *(one.value for one in settings if not one.amps)])
-    axes = Axes(round_up(max(min(longest, _MOST_TIMES * used.time_s), ends * 1.1, 0.2)), 1.0)
+    axes = _axes(used, shown, settings)
     top = 105.0 if max(used.strip_pct) <= 105 else round_up(1.05 * max(used.strip_pct))
     speed = Lane(top=_TOP, low=0.0, high=top, tall=_TALL)
-    small = _small_lanes(shown, axes, _TOP + _TALL + _GAP)
-    bottom = small[-1][0].top + _SMALL if small else _TOP + _TALL
-    acting = bottom + _GAP
-    foot = acting + _ACTING * max(len(used.acting), 1)
+    acting = _TOP + _TALL + 8
+    foot = acting + _ACTING * len(used.acting)
     shapes: list[Shape] = [*frame(speed, "Speed, % of running"), *seconds_below(axes, _TOP, foot)]
     shapes += _band(axes, speed, used)
     shapes += [_line(axes, speed, row.strip_s, row.strip_pct, chosen=row.chosen) for row in shown]
     shapes += _names(axes, speed, shown)
+    shapes += _acting(axes, used, acting)
+    moments = [one for one in settings if not one.amps]
+    for number, one in enumerate(moments):
+        shapes.append(time_handle(axes, one.value, one.field, one.label, height=_TOP + _TALL - 16 - 28 * number))
+    said = ", ".join(f"{row.name} {row.time_s:.1f} s" for row in shown if row.time_s is not None)
+    return Scene(size=(WIDTH, foot + _FOOT), shapes=shapes, title=f"Speed against time: {said}")
+
+
+def stops_lanes(found: Stopping, *, settings: Sequence[Setting] = ()) -> Scene | None:
+    """Torque, amperes and heat on the same time axis; None when the way in use never stops. Levels become handles."""
+    used, shown = found.used, _shown(found)
+    if used.time_s is None:
+        return None
+    axes = _axes(used, shown, settings)
+    small = _small_lanes(shown, axes, _TOP)
+    if not small:
+        return None
+    foot = small[-1][0].top + _SMALL
+    shapes: list[Shape] = [*seconds_below(axes, _TOP, foot)]
     for lane, name, key in small:
         shapes += frame(lane, name)
         for row in shown:
             values = getattr(row, key)
             if any(values):
                 shapes.append(_line(axes, lane, row.strip_s, values, chosen=row.chosen))
-    shapes += _acting(axes, used, acting)
-    amps = next((lane for lane, _, key in small if key == "strip_a"), None)
-    shapes += _handles(axes, settings, _TOP + _TALL - 16, amps)
-    said = ", ".join(f"{row.name} {row.time_s:.1f} s" for row in shown if row.time_s is not None)
-    return Scene(size=(WIDTH, foot + _FOOT), shapes=shapes, title=f"Speed against time: {said}")
+        if key == "strip_a":
+            shapes += [_level(one, lane) for one in settings if one.amps]
+    title = f"Torque, amperes and heat against time, {used.name}"
+    return Scene(size=(WIDTH, foot + _FOOT), shapes=shapes, title=title)
+
+
+def _shown(found: Stopping) -> list[StopRow]:
+    """What comes to rest, the way in use last: it is drawn on top."""
+    return sorted((row for row in found.rows if row.strip_s and row.time_s is not None), key=lambda one: one.chosen)
+
+
+def _axes(used: StopRow, shown: Sequence[StopRow], settings: Sequence[Setting]) -> Axes:
+    assert used.time_s is not None
+    longest = max(row.time_s or 0.0 for row in shown)
+    ends = max([used.time_s, used.strip_s[-1], *(one.value for one in settings if not one.amps)])
+    return Axes(round_up(max(min(longest, _MOST_TIMES * used.time_s), ends * 1.1, 0.2)), 1.0)
 
 
 def _small_lanes(rows: Sequence[StopRow], axes: Axes, top: float) -> list[tuple[Lane, str, str]]:
@@ -122,17 +147,6 @@ def _acting(axes: Axes, used: StopRow, top: float) -> list[Shape]:
         anchor = "start" if fits or first <= 200 else "end"
         inside = not fits and first <= 200
         shapes.append(Text(role="acts-inside" if inside else "acts-name", at=at, text=one.name, anchor=anchor))
-    return shapes
-
-
-def _handles(axes: Axes, settings: Sequence[Setting], height: float, amps: Lane | None) -> list[Shape]:
-    shapes: list[Shape] = []
-    moments = [one for one in settings if not one.amps]
-    for number, one in enumerate(moments):
-        shapes.append(time_handle(axes, one.value, one.field, one.label, height=height - 28 * number))
-    for one in settings:
-        if one.amps and amps is not None:
-            shapes.append(_level(one, amps))
     return shapes
 
 

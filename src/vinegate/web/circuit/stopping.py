@@ -10,7 +10,7 @@ from vinegate.core.plan import Plan
 from vinegate.core.stopping.stage import Stopping
 from vinegate.core.working import Figure
 from vinegate.drawing.scene import svg
-from vinegate.drawing.stops_strip import Setting, stops_strip
+from vinegate.drawing.stops_strip import Setting, stops_lanes, stops_strip
 
 NEED: Final = (
     "stop.hold",
@@ -128,10 +128,11 @@ def _of_direct_current(plan: Plan, found: Stopping) -> tuple[Setting, ...]:
     return (timer, level)
 
 
-def stops_drawing(plan: Plan, *, on_paper: bool = False) -> Markup | None:
-    """Every way to stop against time; handles on screen."""
+def stops_drawings(plan: Plan, *, on_paper: bool = False) -> tuple[Markup, ...]:
+    """Every way to stop against time: speed, then torque, amperes and heat; handles on screen."""
     found = plan.stopping
     if found is None:
-        return None
-    scene = stops_strip(found, settings=() if on_paper else settings_of(plan, found))
-    return None if scene is None else Markup(svg(scene, "strip-drawing lanes stop"))  # noqa: S704 - our own
+        return ()
+    settings = () if on_paper else settings_of(plan, found)
+    scenes = (stops_strip(found, settings=settings), stops_lanes(found, settings=settings))
+    return tuple(Markup(svg(scene, "strip-drawing lanes stop")) for scene in scenes if scene)  # noqa: S704 - our own

@@ -226,7 +226,7 @@ def _context(
 def _stop_context(plan: Plan) -> dict[str, Any]:
     own, others = stopping.own_settings(plan)
     return {
-        "stops_drawing": stopping.stops_drawing(plan),
+        "stops_drawings": stopping.stops_drawings(plan),
         "stop_need": stopping.NEED,
         "stop_own": own,
         "stop_others": others,
@@ -309,7 +309,7 @@ def print_context(
         "strip": strip_drawing(plan, on_paper=True),
         "device_rows": rows(plan),
         "curve_chart": chart(plan, facts, on_paper=True),
-        "stops_drawing": stopping.stops_drawing(plan, on_paper=True),
+        "stops_drawings": stopping.stops_drawings(plan, on_paper=True),
     }
 
 
