@@ -1,0 +1,137 @@
+"""Materials that can burn: the library, own entries, and the lowest temperature at which any of them ignites."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cache
+
+from vinegate.core.quantity import QuantityError
+from vinegate.core.tables import Table, load
+
+_NEC = "ABCDEFG"
+_IEC_TO_NEC = {"IIA": "D", "IIB": "C", "IIC": "B", "IIIC": "E", "IIIB": "G"}
+_NEC_TO_IEC = {"A": "IIC", "B": "IIC", "C": "IIB", "D": "IIA", "E": "IIIC", "F": "IIIB", "G": "IIIB"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Material:
+    """A gas, vapour, dust or fibre. `ignites_c` of gas or cloud, `layer_c` of a layer of 5 mm; None where not known.
+
+    `carbonises` for organic dusts that dry out and char. `own` for an entry of the user's.
+    """
+
+    name: str
+    kind: str
+    nec_group: str
+    iec_group: str
+    ignites_c: float | None
+    layer_c: float | None
+    carbonises: bool
+    own: bool = False
+    limits: str = ""
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Materials:
+    """What was typed, read."""
+
+    text: str
+    items: tuple[Material, ...]
+
+    def with_one(self, other: Material) -> Materials:
+        """The same with one more."""
+        return Materials(text=f"{self.text}, {other.name}", items=(*self.items, other))
+
+
+@cache
+def library() -> tuple[Material, ...]:
+    """Every material of the table, in its order."""
+    table = load("hazardous_material")
+    return tuple(_from_row(table, row) for row in table.rows)
+
+
+def _from_row(table: Table, row: dict[str, str]) -> Material:
+    figures = [value for column in ("nec_c", "iec_c") if (value := table.number(row, column)) is not None]
+    low, high = row["lfl_pct"], row["ufl_pct"]
+    dust = row["kind"] != "gas"
+    cloud = table.number(row, "iec_c") if dust else None
+    return Material(
+        name=row["name"],
+        kind=row["kind"],
+        nec_group=row["nec_group"],
+        iec_group=row["iec_group"],
+        ignites_c=cloud if cloud is not None else min(figures, default=None),
+        layer_c=table.number(row, "layer_c"),
+        carbonises=row["carbonises"] == "yes",
+        limits=f"{low} to {high} %" if low and high else "",
+        note=row["note"],
+    )
+
+
+@cache
+def _names() -> dict[str, Material]:
+    found = {}
+    for row, material in zip(load("hazardous_material").rows, library(), strict=True):
+        for name in (row["name"], *row["also"].split("|")):
+            if name:
+                found[name.casefold()] = material
+    return found
+
+
+def find(name: str) -> Material | None:
+    """The library's material of that name or synonym."""
+    return _names().get(name.strip().casefold())
+
+
+def read_materials(text: str) -> Materials:
+    """Read a list such as `methane, hydrogen sulfide, solvent (IIB 240 °C)`. Raises QuantityError.
+
+    >>> [m.name for m in read_materials("Methane; gasoline").items]
+    ['methane', 'petrol']
+    """
+    parts = [part.strip() for part in re.split(r"[,;\n](?![^(]*\))", text) if part.strip()]
+    return Materials(text=", ".join(parts), items=tuple(_one(part) for part in parts))
+
+
+def _one(part: str) -> Material:
+    known = find(part)
+    if known is not None:
+        return known
+    own = re.fullmatch(r"(?P<name>[^()]{1,60}?)\s*\((?P<facts>[^()]*)\)", part)
+    if own is None:
+        near = [material.name for material in library() if part.casefold()[:4] in material.name.casefold()]
+        hint = f" Did you mean {', '.join(near[:3])}?" if near else ""
+        raise QuantityError(
+            f"“{part}” is not in the library.{hint} Your own needs its group and temperature: {part} (IIA 300 °C)."
+        )
+    return _own(own["name"].strip(), own["facts"])
+
+
+def _own(name: str, facts: str) -> Material:
+    """`IIB 240 °C`, `C 240 °C`, `IIIB cloud 430 °C layer 300 °C`, `G cloud 430 layer 300`."""
+    group = re.search(r"\b(III[ABC]|II[ABC]|[A-G])\b", facts)
+    layer = re.search(r"layer\s*(\d{2,4})", facts, re.I)
+    without = facts.replace(layer.group(0), "") if layer else facts
+    cloud = re.search(r"(\d{2,4})\s*(?:°?\s*C\b|°)?", without)
+    if group is None or cloud is None:
+        raise QuantityError(f"{name}: give its group and ignition temperature, as {name} (IIA 300 °C).")
+    letters = group.group(1)
+    nec = letters if letters in _NEC else _IEC_TO_NEC.get(letters, "")
+    iec = _NEC_TO_IEC[letters] if letters in _NEC else letters
+    dust = iec.startswith("III")
+    if dust and layer is None:
+        raise QuantityError(
+            f"{name}: a dust needs its layer's temperature too, as {name} (IIIB cloud 430 °C layer 260 °C)."
+        )
+    return Material(
+        name=name,
+        kind="dust" if dust else "gas",
+        nec_group=nec,
+        iec_group=iec,
+        ignites_c=float(cloud.group(1)),
+        layer_c=float(layer.group(1)) if layer else None,
+        carbonises=dust and iec != "IIIC",
+        own=True,
+    )
