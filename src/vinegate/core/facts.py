@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from typing import Any
 
 from vinegate.core.field import Facts, FieldError, read_facts
 from vinegate.core.load.facts import Load
+from vinegate.core.location.facts import Area, Hazard, Place
 from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
 from vinegate.core.protection.facts import Protection
@@ -26,6 +27,11 @@ JOB_STAGES: Mapping[str, type[Facts]] = {
     "board_3": Board,
     "board_4": Board,
     "limits": Limits,
+    "hazard": Hazard,
+    "area_1": Area,
+    "area_2": Area,
+    "area_3": Area,
+    "area_4": Area,
 }
 CIRCUIT_STAGES: Mapping[str, type[Facts]] = {
     "plate": Plate,
@@ -35,6 +41,7 @@ CIRCUIT_STAGES: Mapping[str, type[Facts]] = {
     "start": Start,
     "protection": Protection,
     "stop": Stop,
+    "place": Place,
 }
 
 
@@ -60,6 +67,11 @@ class Job:
     board_3: Board = field(default_factory=Board)
     board_4: Board = field(default_factory=Board)
     limits: Limits = field(default_factory=Limits)
+    hazard: Hazard = field(default_factory=Hazard)
+    area_1: Area = field(default_factory=Area)
+    area_2: Area = field(default_factory=Area)
+    area_3: Area = field(default_factory=Area)
+    area_4: Area = field(default_factory=Area)
     sources: Mapping[str, Provenance] = field(default_factory=dict)
 
     def board(self, key: str | None) -> Board | None:
@@ -67,6 +79,11 @@ class Job:
         if key is None or key == "main":
             return None
         found: Board = getattr(self, key)
+        return found
+
+    def area(self, key: str) -> Area:
+        """An area by its key ("area_2")."""
+        found: Area = getattr(self, key)
         return found
 
     def volts_at(self, key: str | None) -> float | None:
@@ -93,7 +110,12 @@ class Circuit:
     start: Start = field(default_factory=Start)
     protection: Protection = field(default_factory=Protection)
     stop: Stop = field(default_factory=Stop)
+    place: Place = field(default_factory=Place)
     sources: Mapping[str, Provenance] = field(default_factory=dict)
+
+    def with_parts(self, **parts: Facts) -> Circuit:
+        """The same with other parts."""
+        return replace(self, **parts)  # type: ignore[arg-type]
 
     def source_of(self, path: str) -> Provenance:
         """Where an entered fact came from."""

@@ -13,6 +13,7 @@ from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job, RuleSe
 from vinegate.core.field import FieldError
 from vinegate.core.gate import Gate, Verdict, worst
 from vinegate.core.load.stage import Asked, plan_load
+from vinegate.core.location.stage import Placed, located, plan_place
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stage import plan_machine
 from vinegate.core.plate.gates import plate_gates
@@ -46,6 +47,7 @@ class Plan:
     load: Asked | None = None
     protected: Protected | None = None
     stopping: Stopping | None = None
+    placed: Placed | None = None
 
     def stage(self, key: str) -> Stage:
         """The stage of that key. Raises KeyError."""
@@ -86,7 +88,23 @@ class Plan:
 
 
 _BOARDS = ("main_board", "board_1", "board_2", "board_3", "board_4")
-_SHEETS = ("supply", "standby", *_BOARDS, "plate", "wiring", "load", "limits", "start", "protection", "stop", "machine")
+_AREAS = ("area_1", "area_2", "area_3", "area_4")
+_SHEETS = (
+    "supply",
+    "standby",
+    *_BOARDS,
+    "plate",
+    "wiring",
+    "load",
+    "limits",
+    "start",
+    "protection",
+    "stop",
+    "place",
+    "hazard",
+    *_AREAS,
+    "machine",
+)
 _FIELDS = {**JOB_STAGES, **CIRCUIT_STAGES}
 _PLACE = {
     path: place for place, path in enumerate(f"{stage}.{name}" for stage in _SHEETS for name in _FIELDS[stage].fields())
@@ -106,11 +124,11 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
 
     Without `both_sources` the source not in use is left out, which is a third quicker.
     """
-    rules = rule_set(job.rules)
+    rules, circuit = rule_set(job.rules), located(job, circuit)
     motor, supply = Sheet("plate", "Motor"), Sheet("supply", "Supply")
     wiring, start, guard = Sheet("wiring", "Wiring"), Sheet("start", "Start"), Sheet("overload", "Overload")
     model, driven = Sheet("machine", "Machine"), Sheet("load", "Load")
-    devices, brake = Sheet("protection", "Protection"), Sheet("brake", "Stop")
+    devices, brake, ground = Sheet("protection", "Protection"), Sheet("brake", "Stop"), Sheet("place", "Place")
 
     rated = rate(motor, circuit, job, rules)
     plate_gates(motor, circuit, job, rated, rules)
@@ -177,7 +195,18 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         started_by=study.comparison.chosen if study.comparison else circuit.start.method or "full-voltage",
     )
 
-    stages = tuple(sheet.close() for sheet in (supply, devices, start, guard, wiring, motor, brake, model, driven))
+    placed = plan_place(
+        ground,
+        job,
+        circuit,
+        load=_on(driven, "load.power"),
+        rated_kw=rated.power_w / 1000 if rated.power_w else None,
+        full_load=rated.current,
+        overload=protected.overload.line_a,
+    )
+
+    sheets = (supply, devices, start, guard, wiring, motor, brake, ground, model, driven)
+    stages = tuple(sheet.close() for sheet in sheets)
     missing = in_order(item for stage in stages for item in stage.missing)
     found = Findings(
         words=rules.words,
@@ -203,6 +232,7 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         load=asked,
         protected=protected,
         stopping=stopping,
+        placed=placed,
     )
 
 

@@ -17,8 +17,8 @@ _CATEGORY_LEVEL: Final = {"1G": "Ga", "2G": "Gb", "3G": "Gc", "1D": "Da", "2D": 
 class ExMark:
     """One marking. `american` for AEx; `category` as `II 2 G`; `types` of protection in their order.
 
-    `group` as `IIB`, `IIB+H2`, `IIIC`, or `II` for all gases; `temperature` as `T4` or `T135 °C`; `ambient_c` lowest and
-    highest; `condition` X or U; `associated` what stands in square brackets.
+    `group` as `IIB`, `IIB+H2`, `IIIC`, or `II` for all gases; `temperature` as `T4` or `T135 °C`; `ambient_c` lowest
+    and highest; `condition` X or U; `associated` what stands in square brackets.
     """
 
     american: bool = False

@@ -65,7 +65,7 @@ class Area(Facts):
             read=read_materials,
             example="methane, hydrogen sulfide",
             help="From the library, or your own with group and °C in brackets: solvent (IIB 240 °C).",
-            longest=400,
+            longest=200,
         ),
     ] = None
     ambient_low_c: Annotated[

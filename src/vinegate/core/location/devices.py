@@ -1,0 +1,229 @@
+"""Each device of a circuit in its area, with its own verdict."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.gate import Verdict
+from vinegate.core.location import enclosure
+from vinegate.core.location.checks import Check, ambient_check, conditions_check, protection_check, temperature_check
+from vinegate.core.location.covers import lacking, level_asked, odd_group
+from vinegate.core.location.facts import Area
+from vinegate.core.location.heater import heater_checks
+from vinegate.core.location.listing import Marking, read_marking
+from vinegate.core.location.temperature import lowest
+from vinegate.core.location.wanted import wanted
+
+_NAMES: Final = {
+    "motor": "motor",
+    "brake": "brake",
+    "heater": "space heater",
+    "buttons": "push buttons",
+    "starter": "starter",
+    "drive": "drive",
+}
+DEVICES: Final = tuple(_NAMES)
+_AIR_MOVERS: Final = ("fan-open", "fan-closed")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DeviceRow:
+    """One device: where it stands, what is asked there, what it says, and each check. `area` is empty while not known.
+
+    `most_c` is the hottest surface allowed, where what is present is known.
+    """
+
+    key: str
+    name: str
+    area: str
+    area_name: str
+    asked: str
+    enclosure_asked: str
+    has: str
+    verdict: Verdict
+    why: str
+    checks: tuple[Check, ...]
+    most_c: float | None = None
+    decides: str = ""
+
+
+def drive_fed(circuit: Circuit) -> bool:
+    """Whether a drive feeds the motor, as far as the facts say."""
+    method = circuit.start.method
+    return method == "drive" or (method is None and circuit.start.speed_control == "yes")
+
+
+def braked(circuit: Circuit) -> bool:
+    """Whether the circuit has a brake of its own."""
+    if circuit.stop.method in ("brake", "drive-brake") or circuit.stop.hold == "yes":
+        return True
+    return circuit.stop.hold is None and circuit.load.kind == "hoist"
+
+
+def present(circuit: Circuit) -> tuple[str, ...]:
+    """The devices the circuit has, whether or not their area is given."""
+    has = {"motor": True, "starter": not drive_fed(circuit), "drive": drive_fed(circuit), "brake": braked(circuit)}
+    return tuple(key for key in DEVICES if has.get(key) or getattr(circuit.place, key) is not None)
+
+
+def area_name(job: Job, key: str) -> str:
+    """The area's own name, or `area 2`."""
+    return job.area(key).name or key.replace("_", " ")
+
+
+def short(area: Area) -> str:
+    """The classification in few words.
+
+    >>> short(Area.model_validate({"status": "zone", "zone": "1", "group": "IIB"}))
+    'Zone 1, IIB'
+    """
+    if area.status is None or lacking(area):
+        return "not known"
+    if area.status == "unclassified":
+        return "unclassified"
+    if area.status == "zone":
+        level = f", {area.level}" if area.level else ""
+        return f"Zone {area.zone}, {area.group}{level}"
+    groups = f", {area.groups.strip().upper()}" if area.groups else ""
+    return f"Class {area.hazard_class} Div {area.division}{groups}"
+
+
+def device_rows(job: Job, circuit: Circuit) -> tuple[DeviceRow, ...]:
+    """Every device that is present, in the order from the motor back to the supply."""
+    return tuple(_row(job, circuit, key) for key in present(circuit))
+
+
+def _row(job: Job, circuit: Circuit, key: str) -> DeviceRow:
+    where = getattr(circuit.place, key)
+    name = _NAMES[key]
+    if where is None:
+        return _unplaced(key, name)
+    area, rules = job.area(where), job.rules.value
+    limit = lowest(area.materials.items, rules) if area.materials else None
+    marking, text = marking_of(circuit, key)
+    checks = _checks(job, circuit, key, area, marking)
+    worst = max(checks, key=lambda check: check.verdict.rank)
+    classified = area.status in ("division", "zone") and not lacking(area)
+    return DeviceRow(
+        key=key,
+        name=name,
+        area=where,
+        area_name=area_name(job, where),
+        asked=wanted(area, key, limit, rules, area.ambient_high_c) if classified and key != "heater" else "",
+        enclosure_asked=_enclosure_asked(circuit, key, area, rules),
+        has=text,
+        verdict=worst.verdict,
+        why=worst.text,
+        checks=checks,
+        most_c=limit.most_c if classified and limit else None,
+        decides=limit.material if classified and limit else "",
+    )
+
+
+def _unplaced(key: str, name: str) -> DeviceRow:
+    text = f"Where the {name} stands is not known."
+    check = Check(name="Area", verdict=Verdict.UNKNOWN, text=text, rule="")
+    return DeviceRow(
+        key=key, name=name, area="", area_name="", asked="", enclosure_asked="", has="", verdict=Verdict.UNKNOWN,
+        why=text, checks=(check,),
+    )  # fmt: skip
+
+
+def marking_of(circuit: Circuit, key: str) -> tuple[Marking, str]:
+    """What stands on the device about hazardous places, read, and as typed. A heater is the motor's."""
+    if key in ("motor", "heater"):
+        plate = circuit.plate
+        text = " / ".join(part for part in (plate.listing, plate.ex_marking) if part)
+        marking = read_marking(text)
+        code = (plate.temperature_code or "").strip().upper()
+        if code and not marking.temperature:
+            marking = Marking(listed=marking.listed, temperature=code, ex=marking.ex, unread=marking.unread)
+        return marking, f"{text} {code}".strip() if code not in text.upper() else text
+    text = getattr(circuit.place, f"{key}_marking") or ""
+    return read_marking(text), text
+
+
+def _enclosure_asked(circuit: Circuit, key: str, area: Area, rules: str) -> str:
+    if key == "heater":
+        return ""
+    if key == "motor":
+        if area.status == "unclassified":
+            return enclosure.machine_asked(area)
+        return "IP{}{}".format(*enclosure.ip_asked(area))
+    return enclosure.asked_text(area, rules)
+
+
+def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking) -> tuple[Check, ...]:
+    rules = job.rules.value
+    missing = lacking(area)
+    if missing:
+        return (
+            Check(name="Area", verdict=Verdict.UNKNOWN, text=f"Not known of this area: {', '.join(missing)}.", rule=""),
+        )
+    strange = odd_group(area)
+    if strange:
+        return (Check(name="Area", verdict=Verdict.SHUT, text=strange, rule=""),)
+    if area.status == "division" and rules == "iec":
+        text = "Classes and divisions are not IEC's: have it classified in zones."
+        return (Check(name="Area", verdict=Verdict.SHUT, text=text, rule="IEC 60079-10-1, 60079-10-2"),)
+    if key == "heater":
+        return heater_checks(circuit, area, rules) if area.status != "unclassified" else (_plain_heater(),)
+    checks = [_enclosure_check(circuit, key, area, rules)]
+    if area.status == "unclassified":
+        return tuple(checks)
+    checks = [
+        protection_check(circuit, key, area, marking, rules),
+        temperature_check(circuit, key, area, marking, rules),
+        ambient_check(circuit, key, area, marking, rules),
+        *checks,
+    ]
+    if key == "motor" and drive_fed(circuit):
+        checks.append(_drive_duty(circuit))
+    if any(mark.condition == "X" for mark in marking.ex):
+        checks.append(conditions_check(circuit))
+    if marking.unread:
+        text = f"Not understood in its marking: {', '.join(marking.unread)}."
+        checks.append(Check(name="Marking", verdict=Verdict.AJAR, text=text, rule=""))
+    return tuple(checks)
+
+
+def _plain_heater() -> Check:
+    text = "In an unclassified area nothing limits it but its own plate."
+    return Check(name="Heater", verdict=Verdict.OPEN, text=text, rule="")
+
+
+def _enclosure_check(circuit: Circuit, key: str, area: Area, rules: str) -> Check:
+    missing = enclosure.surroundings_lacking(area)
+    if key == "motor":
+        plate = circuit.plate
+        found = enclosure.machine(
+            area, plate.enclosure, plate.protection, in_air_stream=circuit.load.kind in _AIR_MOVERS
+        )
+    else:
+        found = enclosure.cabinet(area, getattr(circuit.place, f"{key}_enclosure"), rules)
+    if missing and found.verdict is not Verdict.SHUT:
+        text = f"Not known of the surroundings: {', '.join(missing)}."
+        return Check(name="Enclosure", verdict=Verdict.UNKNOWN, text=text, rule=found.rule)
+    return Check(name="Enclosure", verdict=found.verdict, text=found.text, rule=found.rule)
+
+
+def _drive_duty(circuit: Circuit) -> Check:
+    said = circuit.place.drive_duty
+    texts = {
+        "yes": (Verdict.OPEN, "Its listing and T-code cover the drive."),
+        "no": (Verdict.SHUT, "On a drive it runs hotter, and its listing does not cover that."),
+        None: (Verdict.UNKNOWN, "Whether its listing and T-code cover the drive is not known."),
+    }
+    verdict, text = texts[said]
+    return Check(name="Drive duty", verdict=verdict, text=text, rule="NFPA 70:2023 501.125(B); IEC 60079-14:2013 5.11")
+
+
+def level_or_division(area: Area) -> str:
+    """For the sketch: how dangerous, `0` to `2`, empty where unclassified or not known."""
+    if area.status == "division" and area.division:
+        return area.division
+    if area.status == "zone" and area.zone:
+        return {"Ga": "0", "Gb": "1", "Gc": "2", "Da": "0", "Db": "1", "Dc": "2"}[level_asked(area)]
+    return ""

@@ -1,0 +1,90 @@
+"""Motors where a listing is not the only way: division 2 and class III of NFPA 70, and what sparks in normal work."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.gate import Verdict
+from vinegate.core.location.covers import Answer
+from vinegate.core.location.facts import Area
+from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.kind import Family
+
+_SWITCHED: Final = ("split-phase", "capacitor-start", "capacitor-start-run", "universal")
+_CLOSED: Final = ("TEFC", "TENV", "TEAO", "TEBC", "TEXP", "XP")
+_OPEN: Final = ("ODP", "WPI", "WPII")
+_CONTACTS: Final = ("AUTO", "MAN", "TPA", "TPM")
+
+
+def sparks(plate: Plate) -> str | None:
+    """What arcs in normal work; None for a cage machine without switch, brushes or a protector's contacts."""
+    if plate.family in (Family.WOUND, Family.DC) or plate.kind == "universal":
+        return "its brushes"
+    if plate.kind in _SWITCHED:
+        return "its starting switch"
+    if _code(plate.thermal_protection) in _CONTACTS:
+        return "the contacts of its thermal protector"
+    return None
+
+
+def _code(text: str | None) -> str:
+    return (text or "").strip().upper().replace(" ", "").replace("-", "")
+
+
+def totally_enclosed(plate: Plate) -> bool | None:
+    """Whether its plate says it is closed; None where it says nothing."""
+    code = _code(plate.enclosure)
+    return True if code in _CLOSED else False if code in _OPEN else None
+
+
+def without_listing(area: Area, plate: Plate) -> Answer:
+    """A motor whose plate names no listing, in a division (501.125, 502.125, 503.125)."""
+    if _code(plate.enclosure) in ("XP", "TEXP"):
+        text = "Explosion-proof, but for which class and groups? Its listing is not given."
+        return Answer(verdict=Verdict.UNKNOWN, text=text, rule="NFPA 70:2023 500.8(C)")
+    if area.hazard_class == "III":
+        return _closed_only(plate, "NFPA 70:2023 503.125")
+    if area.division == "1":
+        return _division_1(area, plate)
+    return _gas_division_2(plate) if area.hazard_class == "I" else _closed_only(plate, "NFPA 70:2023 502.125(B)")
+
+
+def _division_1(area: Area, plate: Plate) -> Answer:
+    rule = "NFPA 70:2023 501.125(A)" if area.hazard_class == "I" else "NFPA 70:2023 502.125(A)"
+    closed = totally_enclosed(plate)
+    if closed:
+        text = "Totally enclosed is not explosion-proof: it has no flame paths, and no listing."
+        if area.hazard_class == "II":
+            text = "Totally enclosed is not dust-ignition-proof: it has no listing for this class."
+        return Answer(verdict=Verdict.SHUT, text=text, rule=rule)
+    if closed is False:
+        return Answer(verdict=Verdict.SHUT, text="An open machine, without a listing, in division 1.", rule=rule)
+    return Answer(verdict=Verdict.UNKNOWN, text="Its listing is not known; division 1 asks one.", rule=rule)
+
+
+def _gas_division_2(plate: Plate) -> Answer:
+    rule = "NFPA 70:2023 501.125(B)"
+    arc = sparks(plate)
+    if arc is not None:
+        text = (
+            f"Not listed, and {arc} sparks in normal work."
+            if arc == "its starting switch"
+            else f"Not listed, and {arc} spark in normal work."
+        )
+        return Answer(verdict=Verdict.SHUT, text=text, rule=rule)
+    text = "Cage machine without arcing parts: allowed in division 2 without a listing."
+    return Answer(verdict=Verdict.OPEN, text=text, rule=rule)
+
+
+def _closed_only(plate: Plate, rule: str) -> Answer:
+    closed = totally_enclosed(plate)
+    if closed is None:
+        return Answer(verdict=Verdict.UNKNOWN, text="Neither a listing nor its enclosure is known.", rule=rule)
+    if not closed:
+        return Answer(
+            verdict=Verdict.SHUT,
+            text="An open machine: dust settles in it. Totally enclosed or listed is asked.",
+            rule=rule,
+        )
+    text = "Totally enclosed, no external openings: allowed here without a listing."
+    return Answer(verdict=Verdict.OPEN, text=text, rule=rule)
