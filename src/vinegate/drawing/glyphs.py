@@ -139,5 +139,17 @@ _SYMBOLS: dict[str, tuple[list[Shape], float | None, float | None]] = {
         17,
         35,
     ),
+    # The corners of an area around the line.
+    "place": (
+        [
+            Path(role="conductor", points=[(28, 0), (28, 52)]),
+            *(
+                Path(role="symbol", points=[(x, y + 8 * v), (x, y), (x + 8 * h, y)])
+                for x, y, h, v in ((13, 12, 1, 1), (43, 12, -1, 1), (13, 40, 1, -1), (43, 40, -1, -1))
+            ),
+        ],
+        None,
+        None,
+    ),
     "driven": ([Path(role="symbol", points=[(28, 12), (42, 36), (14, 36)], closed=True)], 12, None),
 }

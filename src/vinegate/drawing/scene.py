@@ -64,6 +64,29 @@ class Handle(Shape):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Region(Rect):
+    """A box that chips are dragged into; `key` is what their field takes there."""
+
+    key: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Chip(Shape):
+    """A thing that is dragged, or moved with the arrow keys, between regions; `field` is the id of its form field.
+
+    `word` stands at its right end, `label` says all of it to those who cannot see it.
+    """
+
+    at: tuple[float, float]
+    size: tuple[float, float]
+    text: str
+    word: str
+    label: str
+    field: str
+    area: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Scene:
     """Shapes in a box of `size`; `title` names it for those who cannot see it, empty where text says it already."""
 
@@ -79,7 +102,7 @@ def svg(scene: Scene, role: str = "glyph") -> str:
     '<circle class="post" cx="1" cy="0.5" r="0.25"/></svg>'
     """
     width, height = (f"{n:g}" for n in scene.size)
-    spoken = "group" if any(isinstance(shape, Handle) for shape in scene.shapes) else "img"
+    spoken = "group" if any(isinstance(shape, Handle | Chip) for shape in scene.shapes) else "img"
     named = f'role="{spoken}" aria-label={quoteattr(scene.title)}' if scene.title else 'aria-hidden="true"'
     body = "".join(_element(shape) for shape in scene.shapes)
     return f'<svg class="{role}" viewBox="0 0 {width} {height}" width="{width}" height="{height}" {named}>{body}</svg>'
@@ -127,8 +150,34 @@ def _handle(shape: Handle) -> str:
     )
 
 
+def _chip(shape: Chip) -> str:
+    (x, y), (width, height) = shape.at, shape.size
+    base = f"{height / 2 + 4:g}"
+    attributes = {
+        "class": shape.role,
+        "id": f"chip-{shape.field}",
+        "role": "button",
+        "tabindex": "0",
+        "aria-label": f"{shape.label} Left and right move it.",
+        "data-chip": shape.field,
+        "data-area": shape.area,
+        "transform": f"translate({x:g} {y:g})",
+    }
+    return (
+        f"<g {' '.join(f'{key}={quoteattr(value)}' for key, value in attributes.items())}>"
+        f'<rect width="{width:g}" height="{height:g}" rx="4"/>'
+        f'<text x="10" y="{base}">{escape(shape.text)}</text>'
+        f'<text class="word" x="{width - 10:g}" y="{base}" text-anchor="end">{escape(shape.word)}</text></g>'
+    )
+
+
 def _element(shape: Shape) -> str:
     match shape:
+        case Region(role=role, at=(x, y), size=(w, h), key=key):
+            box = f'x="{x:g}" y="{y:g}" width="{w:g}" height="{h:g}"'
+            return f'<rect class="{role}" {box} data-region={quoteattr(key)}/>'
+        case Chip():
+            return _chip(shape)
         case Path(role=role, points=points, closed=closed):
             d = "M" + "L".join(f"{x:g} {y:g}" for x, y in points) + ("Z" if closed else "")
             return f'<path class="{role}" d="{d}"/>'

@@ -22,5 +22,6 @@ def place_answer(found: Placed) -> tuple[Piece, ...]:
     else:
         pieces.append(Piece(f". Of the {worst.name} something is not known. {worst.why}"))
     if worst.verdict is Verdict.AJAR and found.classified:
-        pieces.append(Piece(f" Look again at the {worst.name}: {worst.why}"))
+        checks = [check.name.lower() for check in worst.checks if check.verdict is Verdict.AJAR]
+        pieces.append(Piece(f" Look again at the {worst.name}: its {' and '.join(checks)}."))
     return tuple(pieces)

@@ -12,8 +12,8 @@ from vinegate.core.location.facts import Area
 from vinegate.core.location.listing import Listed, Marking
 
 _ZONE_LEVEL: Final = {"0": "Ga", "1": "Gb", "2": "Gc", "20": "Da", "21": "Db", "22": "Dc"}
-_GAS: Final = ("IIA", "IIB", "IIB+H2", "IIC")
-_DUST: Final = ("IIIA", "IIIB", "IIIC")
+GAS_GROUPS: Final = ("IIA", "IIB", "IIB+H2", "IIC")
+DUST_GROUPS: Final = ("IIIA", "IIIB", "IIIC")
 # What a zone group asks of a listing by division, each group named; and what a division group asks of a zone marking.
 _AS_NEC: Final = {
     "IIA": ("D",),
@@ -147,17 +147,17 @@ def _ex_in_zone(area: Area, mark: ExMark) -> Answer:
         return _shut(f"{has} is for {'dust' if has[0] == 'D' else 'gas'}; this zone asks {asked}.", rule)
     if LEVELS.index(has) > LEVELS.index(asked):
         return _shut(f"{has} is not enough: {asked} is asked.", rule)
-    if not _group_covers(mark.group, area.group or ""):
+    if not group_covers(mark.group, area.group or ""):
         return _shut(f"Its group {mark.group or 'is not marked and'} does not cover {area.group}.", rule)
     return Answer(verdict=Verdict.OPEN, text=f"{has} and {mark.group} cover {asked} and {area.group}.", rule=rule)
 
 
-def _group_covers(has: str, asked: str) -> bool:
+def group_covers(has: str, asked: str) -> bool:
     """IIC covers IIB covers IIA, IIIC covers IIIB covers IIIA; II by itself covers all gases."""
-    ladder = _DUST if asked.startswith("III") else _GAS
+    ladder = DUST_GROUPS if asked.startswith("III") else GAS_GROUPS
     if has == "II":
-        return ladder is _GAS
-    return has in ladder and ladder.index(has) >= ladder.index(asked)
+        return ladder is GAS_GROUPS
+    return has in ladder and asked in ladder and ladder.index(has) >= ladder.index(asked)
 
 
 def _ex_in_division(area: Area, mark: ExMark) -> Answer:
@@ -173,7 +173,7 @@ def _ex_in_division(area: Area, mark: ExMark) -> Answer:
             f"{has} is for a zone whose division would be 1, but is not accepted in division 1; Ga or Da is.", rule
         )
     asked = [_AS_IEC[group] for group in groups_of(area)] or ["IIIA"]
-    missing = [group for group in asked if not _group_covers(mark.group, group)]
+    missing = [group for group in asked if not group_covers(mark.group, group)]
     if missing:
         return _shut(f"Its group {mark.group or 'is not marked and'} does not cover {', '.join(missing)}.", rule)
     return Answer(verdict=Verdict.OPEN, text=f"Zone equipment, {has} and {mark.group}, allowed here.", rule=rule)

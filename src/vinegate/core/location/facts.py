@@ -101,7 +101,7 @@ class Place(Facts):
     conditions: Annotated[
         str | None, choice("Conditions (X) met", _YES_NO, help="Those of the certificate, where its number ends in X.")
     ] = None
-    heater_c: Annotated[
+    heater_surface_c: Annotated[
         float | None, measure("Heater's surface", q.TEMPERATURE, "θ_h", example="120 °C", help="Hottest, as marked.")
     ] = None
     brake_marking: Annotated[str | None, words("Brake's marking", 100, code="marking", example="CL I GP D T3C")] = None

@@ -29,7 +29,7 @@ def _division_2(circuit: Circuit, area: Area, rules: str) -> Check:
     if limit is None:
         return Check(name=_NAME, verdict=Verdict.UNKNOWN, text="What is present is not known.", rule=rule)
     most = _SHARE * limit.most_c
-    surface = circuit.place.heater_c
+    surface = circuit.place.heater_surface_c
     allowed = f"80 % of {limit.material}'s {write(limit.most_c, 3)} °C is {write(most, 3)} °C"
     if surface is None:
         return Check(name=_NAME, verdict=Verdict.UNKNOWN, text=f"Its surface is not known; {allowed}.", rule=rule)

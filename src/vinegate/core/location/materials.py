@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from difflib import get_close_matches
 from functools import cache
 
 from vinegate.core.quantity import QuantityError
@@ -42,7 +43,8 @@ class Materials:
 
     def with_one(self, other: Material) -> Materials:
         """The same with one more."""
-        return Materials(text=f"{self.text}, {other.name}", items=(*self.items, other))
+        text = f"{self.text}, {other.name}" if self.text else other.name
+        return Materials(text=text, items=(*self.items, other))
 
 
 @cache
@@ -101,8 +103,8 @@ def _one(part: str) -> Material:
         return known
     own = re.fullmatch(r"(?P<name>[^()]{1,60}?)\s*\((?P<facts>[^()]*)\)", part)
     if own is None:
-        near = [material.name for material in library() if part.casefold()[:4] in material.name.casefold()]
-        hint = f" Did you mean {', '.join(near[:3])}?" if near else ""
+        near = get_close_matches(part.casefold(), _names(), n=3, cutoff=0.7)
+        hint = f" Did you mean {', '.join(near)}?" if near else ""
         raise QuantityError(
             f"“{part}” is not in the library.{hint} Your own needs its group and temperature: {part} (IIA 300 °C)."
         )

@@ -7,7 +7,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.gate import Gate, Verdict, unknown
-from vinegate.core.location.covers import groups_of, lacking
+from vinegate.core.location.covers import group_covers, groups_of, lacking
 from vinegate.core.location.derating import derate
 from vinegate.core.location.devices import DeviceRow, area_name, device_rows, short
 from vinegate.core.location.facts import AREAS, Area
@@ -17,8 +17,6 @@ from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure
 
-_GAS: Final = ("IIA", "IIB", "IIB+H2", "IIC")
-_DUST: Final = ("IIIA", "IIIB", "IIIC")
 _CAUTIONS: Final = (
     "A competent person chooses, installs and inspects equipment for hazardous areas (NFPA 70 500.3, 500.4; "
     "IEC 60079-14, 60079-17). The classification is theirs: nothing here infers it.",
@@ -160,9 +158,8 @@ def belongs(area: Area, material: Material) -> bool:
     if area.status == "division":
         kind = {"I": "gas", "II": "dust", "III": "fibre"}[area.hazard_class or "I"]
         return material.kind == kind and (kind == "fibre" or material.nec_group in groups_of(area))
-    ladder = _DUST if (area.group or "").startswith("III") else _GAS
-    group = "IIB+H2" if material.name == "hydrogen" and area.group == "IIB+H2" else material.iec_group
-    return group in ladder and ladder.index(group) <= ladder.index(area.group or "")
+    hydrogen = material.name == "hydrogen" and area.group == "IIB+H2"
+    return group_covers(area.group or "", "IIB+H2" if hydrogen else material.iec_group)
 
 
 def _device_gate(row: DeviceRow) -> Gate:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
 
+from vinegate.core.location.explain import Part, explain, explain_cabinet
 from vinegate.core.quantity import POWER, VOLTAGE, WATT_PER_HP, QuantityError, write
 from vinegate.core.tables import load
 
@@ -38,6 +39,8 @@ KIND_NAMES: Final = {
     "tcode": "Temperature code",
     "rotation": "Rotation",
     "capacitor": "Capacitor",
+    "marking": "Hazardous-area marking",
+    "cabinet": "Enclosure type",
 }
 
 _PREFIXES: Final = {
@@ -77,6 +80,8 @@ def decode(kind: str, text: str) -> tuple[Meaning, ...]:
         "letter": _letter,
         "capacitor": _capacitor,
         "duty": _duty,
+        "marking": _marking,
+        "cabinet": _cabinet,
     }
     return special[kind](text) if kind in special else _listed(kind, text)
 
@@ -112,6 +117,7 @@ def shelf(question: str) -> tuple[Meaning, ...]:
     ['IP5', 'IP_5', 'IC411']
     """
     found: dict[Meaning, None] = dict.fromkeys(_letter_in_words(question))
+    question = _marking_in_words(question, found)
     words = [word for word in re.split(r"[\s,;?]+", question) if word]
     index = 0
     while index < len(words):
@@ -143,7 +149,7 @@ def _any_kind(word: str, before: str) -> tuple[Meaning, ...]:
         return ()
     found: list[Meaning] = []
     for kind in KIND_NAMES:
-        if kind != "letter":
+        if kind not in ("letter", "marking"):
             found += decode(kind, word)
     return tuple(found)
 
@@ -295,6 +301,36 @@ def _letter_in_words(question: str) -> tuple[Meaning, ...]:
     except QuantityError:
         hp = at = None
     return _letter(match.group(1), hp, at, 1 if single else 3)
+
+
+_MARKING_STARTS: Final = re.compile(
+    r"(?:\bCL(?:ASS|\.)?\s*(?:I{1,3}|[123])\b|\bII?\s*[123]\s*G?D?\s+Ex\b|\b(?:AEx|EEx|Ex)\s)", re.I
+)
+
+
+def _marking_in_words(question: str, found: dict[Meaning, None]) -> str:
+    """A marking for hazardous areas takes all that follows it; returns what stands before it."""
+    start = _MARKING_STARTS.search(question)
+    if start is None:
+        return question
+    meanings = _marking(question[start.start() :].strip(" ?"))
+    if not meanings:
+        return question
+    found.update(dict.fromkeys(meanings))
+    return question[: start.start()]
+
+
+def _marking(text: str) -> tuple[Meaning, ...]:
+    return _meanings("marking", explain(text))
+
+
+def _cabinet(text: str) -> tuple[Meaning, ...]:
+    """A NEMA type, or an IP code."""
+    return _meanings("cabinet", explain_cabinet(text)) or _ip(text)
+
+
+def _meanings(kind: str, parts: tuple[Part, ...]) -> tuple[Meaning, ...]:
+    return tuple(Meaning(kind=kind, part=part, text=text, standard=standard) for part, text, standard in parts)
 
 
 def _duty(text: str) -> tuple[Meaning, ...]:

@@ -47,9 +47,9 @@ _CAGE = (Family.CAGE,)
 _AC = (Family.CAGE, Family.WOUND, Family.SINGLE)
 
 
-def _code(label: str, kind: str, example: str, **more: Any) -> Fact:
+def _code(label: str, kind: str, example: str, longest_text: int = 40, **more: Any) -> Fact:
     """A code that stands on the plate: any text is kept, and what it says is shown beside it."""
-    return words(label, 40, code=kind, example=example, **more)
+    return words(label, longest_text, code=kind, example=example, **more)
 
 
 class Plate(Facts):
@@ -187,10 +187,17 @@ class Plate(Facts):
     ] = None
     listing: Annotated[
         str | None,
-        words("Hazardous listing", 80, example="CL I GP D", help="As stamped; empty where there is none.", rules="nec"),
+        _code(
+            "Hazardous listing",
+            "marking",
+            "CL I GP D",
+            longest_text=100,
+            help="As stamped; empty where there is none.",
+            rules="nec",
+        ),
     ] = None
     ex_marking: Annotated[
-        str | None, words("Ex marking", 80, example="Ex db IIB T4 Gb", help="As stamped.", rules="iec")
+        str | None, _code("Ex marking", "marking", "Ex db IIB T4 Gb", longest_text=100, help="As stamped.")
     ] = None
     start_capacitor: Annotated[
         str | None,

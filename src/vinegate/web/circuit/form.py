@@ -157,6 +157,7 @@ def labels(rules: str) -> dict[str, str]:
 
 # Stages whose labels stand for several things: what they are of is said on the printed sheet.
 _OF_STAGE = {"main_board": "main board", **{f"board_{n}": f"board {n}" for n in range(1, 5)}}
+_OF_STAGE |= {f"area_{n}": f"area {n}" for n in range(1, 5)}
 
 
 def entered_facts(job: Raw, circuit: Raw, rules: str) -> list[tuple[str, str, str]]:
@@ -166,6 +167,8 @@ def entered_facts(job: Raw, circuit: Raw, rules: str) -> list[tuple[str, str, st
         stage, _, name = path.partition(".")
         text = ((job if stage in JOB_STAGES else circuit).get(stage) or {}).get(name)
         if text:
+            if stage == "place" and text in STAGES:  # an area by its key
+                text = (job.get(text) or {}).get("name") or text
             found.append((stage, f"{label}, {_OF_STAGE[stage]}" if stage in _OF_STAGE else label, str(text)))
     return found
 

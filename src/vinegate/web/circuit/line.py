@@ -102,6 +102,14 @@ def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
             gates=_gates(plan, "brake"),
         ),
         Station(
+            kind="place",
+            name="Place",
+            short=_place_text(plan),
+            number=_place_number(plan),
+            sheet="place",
+            gates=_gates(plan, "place"),
+        ),
+        Station(
             kind="driven",
             name=circuit.start.driven or "Driven machine",
             short=_load_text(circuit, plan),
@@ -168,6 +176,25 @@ def _stop_number(plan: Plan) -> str:
     """Seconds to rest: estimated, as the inertia is."""
     row = plan.stopping.row(plan.stopping.chosen) if plan.stopping else None
     return "–" if row is None or row.time_s is None else f"≈ {write(row.time_s, 3)} s"
+
+
+def _place_text(plan: Plan) -> str:
+    """The motor's area; others where a device stands elsewhere."""
+    placed = plan.placed
+    if placed is None or not placed.areas:
+        return "not known yet"
+    return ", ".join(area.name for area in placed.areas)
+
+
+def _place_number(plan: Plan) -> str:
+    """The motor's classification, shortest."""
+    motor = plan.placed.device("motor") if plan.placed else None
+    area = next((one for one in plan.placed.areas if motor and one.key == motor.area), None) if plan.placed else None
+    if area is None:
+        return "–"
+    if area.status == "unclassified":
+        return "ordinary"
+    return area.short.removeprefix("Class ").partition(",")[0]
 
 
 def _load_number(plan: Plan) -> str:

@@ -15,6 +15,7 @@ from vinegate.core.answer import Piece
 from vinegate.core.facts import ENTERED, read_circuit, read_job
 from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job as JobFacts
+from vinegate.core.location.answer import place_answer
 from vinegate.core.plan import Plan, plan_circuit
 from vinegate.core.plate.terminals import Links, links_for
 from vinegate.core.protection.answer import protection_answer
@@ -25,8 +26,9 @@ from vinegate.store import drafts, jobs, revisions
 from vinegate.store.drafts import Conflict, OtherSave, Saved
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit, Revision, revision_letter
-from vinegate.web.circuit import stopping
+from vinegate.web.circuit import place, stopping
 from vinegate.web.circuit.form import (
+    FormField,
     changes_in,
     entered_facts,
     family_of_raw,
@@ -58,6 +60,7 @@ SHEETS: dict[str, tuple[str, ...]] = {
     "supply": ("supply", "standby", "main_board", "board_1", "board_2", "board_3", "board_4", "limits"),
     "start": ("start", "load", "limits.dip", "supply.in_use"),
     "brake": ("stop",),
+    "place": place.SHEET,
     "protection": ("protection", "start.instantaneous_trip"),
     "overload": OVERLOAD,
     "wiring": ("wiring",),
@@ -97,6 +100,8 @@ def _answer(plan: Plan, station: str) -> tuple[Piece, ...]:
         return protection_answer(plan.protected)
     if station == "brake" and plan.stopping is not None:
         return stop_answer(plan.stopping)
+    if station == "place" and plan.placed is not None:
+        return place_answer(plan.placed)
     return plan.answer
 
 
@@ -120,7 +125,7 @@ def show(job_id: int, tag: str) -> Redirect:
     return redirect(url_for(".sheet", job_id=job_id, tag=tag, station="plate" if empty else "start"))
 
 
-@blueprint.get("/<any(supply, protection, start, overload, wiring, plate, brake, machine, load):station>")
+@blueprint.get("/<any(supply, protection, start, overload, wiring, plate, brake, place, machine, load):station>")
 @login_required
 def sheet(job_id: int, tag: str, station: str) -> str:
     """The line with the sheet of one station."""
@@ -130,7 +135,7 @@ def sheet(job_id: int, tag: str, station: str) -> str:
     return render_template("circuit/sheet.html", **context)
 
 
-@blueprint.post("/<any(supply, protection, start, overload, wiring, plate, brake, machine, load):station>")
+@blueprint.post("/<any(supply, protection, start, overload, wiring, plate, brake, place, machine, load):station>")
 @login_required
 def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int]:
     """Keep what was typed and answer with the new numbers.
@@ -202,7 +207,8 @@ def _context(
         "settings": SETTINGS,
         "load_chart": load_chart_of(plan) if station == "load" else None,
         "chart": chart_of(planned.plan, *asked()) if station == "machine" else None,
-        "fields": fields,
+        "fields": place.named_areas(fields, planned.job) if station == "place" else fields,
+        **(_place_context(planned, fields) if station == "place" else {}),
         "origins": origins(fields, planned.circuit_raw) if station in ("plate", "machine") else [],
         "family": family_of_raw(planned.circuit_raw),
         "plate_title": plate_title(planned.circuit.plate.kind, access.rules.value),
@@ -231,6 +237,17 @@ def _stop_context(plan: Plan) -> dict[str, Any]:
         "stop_own": own,
         "stop_others": others,
         "stop_sizes": stopping.sizes(plan),
+    }
+
+
+def _place_context(planned: _Planned, fields: dict[str, FormField]) -> dict[str, Any]:
+    plan, job = planned.plan, planned.job
+    return {
+        "stands": place.STANDS,
+        "own_place": place.own_fields(plan, fields),
+        "areas": place.cards(plan, job),
+        "areas_sketch": place.sketch(plan, job),
+        "said": place.said(planned.circuit),
     }
 
 

@@ -16,6 +16,7 @@ from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, UnreadableFil
 from vinegate.store import accounts, jobs
 from vinegate.store.jobs import Access
 from vinegate.store.models import Role
+from vinegate.web.jobs.hazard import hazards, shelf
 from vinegate.web.jobs.schedule import COLUMNS, guarded, schedule, summaries
 
 blueprint = Blueprint("jobs", __name__, template_folder="templates")
@@ -122,6 +123,22 @@ def protection(job_id: int) -> str:
         rows=[guarded(circuit, summary) for circuit, summary in kept],
         feeders=feeders(job, [member for member in members if member is not None]),
         words=rule_set(access.rules).words,
+    )
+
+
+@blueprint.get("/jobs/<int:job_id>/areas")
+@login_required
+def areas(job_id: int) -> str:
+    """The hazardous-area schedule, and what if an area gained a material."""
+    access = access_to(job_id)
+    asked = request.args.get("gained", "").strip()[:60]
+    return render_template(
+        "jobs/areas.html",
+        access=access,
+        found=hazards(access, gained=asked, where=request.args.get("where", "")),
+        hazard=access.facts.get("hazard") or {},
+        library=shelf(),
+        asked=asked,
     )
 
 

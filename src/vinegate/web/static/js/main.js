@@ -1,4 +1,5 @@
 // Small enhancers over server HTML. Without them every page works as ordinary forms.
+import { attachAreas } from "./areas.js";
 import { attachFiles } from "./files.js";
 import { attachHandles } from "./handles.js";
 import { attachKeys } from "./keys.js";
@@ -9,6 +10,7 @@ attachKeys(document);
 attachReadouts(document);
 attachFiles(document);
 attachHandles(document);
+attachAreas(document);
 
 const live = document.querySelector("[data-live]");
 if (live) attachLive(live);

@@ -1,0 +1,127 @@
+"""Which device stands in which area: the areas side by side in plan, hatched by danger, devices as chips to drag."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from vinegate.core.gate import Verdict
+from vinegate.core.location.devices import DeviceRow
+from vinegate.drawing.scene import Chip, Circle, Path, Region, Scene, Shape, Text
+
+WIDTH = 900.0
+_GAP, _TOP, _HEAD, _ROW, _FOOT = 10.0, 2.0, 62.0, 38.0, 12.0
+_CHIP_TALL = 28.0
+_MOST_CHIP = 176.0
+_HATCH = 16.0
+_LETTER = 6.4
+_ROLES = {"": "n", "?": "u"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ground:
+    """An area on the sketch. `danger` is "0" to "2" as zones are, "?" while not known, empty where unclassified.
+
+    `key` is empty for what is not placed yet.
+    """
+
+    key: str
+    name: str
+    short: str
+    below: str
+    danger: str
+
+
+def areas_sketch(grounds: Sequence[Ground], devices: Sequence[DeviceRow]) -> Scene:
+    """One box an area; a box for what is not placed only while there is something."""
+    shown = [ground for ground in grounds if ground.key or any(not row.area for row in devices)]
+    width = (WIDTH - _GAP * (len(shown) - 1)) / max(len(shown), 1)
+    most = max((sum(row.area == ground.key for row in devices) for ground in shown), default=0)
+    tall = _HEAD + _ROW * max(most, 1) + _FOOT
+    shapes: list[Shape] = []
+    for number, ground in enumerate(shown):
+        left = number * (width + _GAP)
+        here = [row for row in devices if row.area == ground.key]
+        shapes += _ground(ground, left, width, tall)
+        shapes += [_chip(row, left, width, place) for place, row in enumerate(here)]
+    said = "; ".join(
+        f"{ground.name}: {', '.join(row.name for row in devices if row.area == ground.key) or 'nothing'}"
+        for ground in shown
+    )
+    return Scene(size=(WIDTH, tall + 2 * _TOP), shapes=shapes, title=f"Devices by area. {said}")
+
+
+def _ground(ground: Ground, left: float, width: float, tall: float) -> list[Shape]:
+    """The box, its hatching as plans of classification have it, and its words on a clear ground."""
+    words = [
+        (ground.name, "ground-name", 20.0),
+        (ground.short, "ground-short", 37.0),
+        (ground.below, "ground-below", 53.0),
+    ]
+    room = int((width - 20) / _LETTER)
+    return [
+        Region(
+            role=f"ground d{_ROLES.get(ground.danger, ground.danger)}",
+            at=(left, _TOP),
+            size=(width, tall),
+            key=ground.key,
+        ),
+        *_hatching(ground.danger, left, width, tall),
+        *(
+            Text(role=role, at=(left + 10, _TOP + y), text=_cut(text, room), anchor="start")
+            for text, role, y in words
+            if text
+        ),
+    ]
+
+
+def _cut(text: str, room: int) -> str:
+    return text if len(text) <= room else f"{text[: max(room - 1, 1)].rstrip()}…"
+
+
+def _hatching(danger: str, left: float, width: float, tall: float) -> list[Shape]:
+    """As IEC 60079-10-1 draws zones: lines one way for 2, both ways for 1, dots between them for 0."""
+    top, right, bottom = _TOP + _HEAD, left + width, _TOP + tall
+    if danger not in ("0", "1", "2"):
+        return []
+    shapes: list[Shape] = [*_lines(left, top, right, bottom, down=False)]
+    if danger in ("0", "1"):
+        shapes += _lines(left, top, right, bottom, down=True)
+    if danger == "0":
+        x = left + _HATCH / 2
+        while x < right:
+            shapes.append(Circle(role="hatch-dot", at=(x, bottom - _HATCH / 2), radius=1.5))
+            x += _HATCH
+    return shapes
+
+
+def _lines(left: float, top: float, right: float, bottom: float, *, down: bool) -> list[Shape]:
+    """Lines at 45 degrees, cut at the box."""
+    shapes: list[Shape] = []
+    tall, start = bottom - top, left - (bottom - top)
+    while start < right:
+        first, last = max(start, left), min(start + tall, right)
+        if last > first:
+            low, high = bottom - (first - start), bottom - (last - start)
+            if down:
+                low, high = top + (first - start), top + (last - start)
+            shapes.append(
+                Path(role="hatch", points=[(round(first, 1), round(low, 1)), (round(last, 1), round(high, 1))])
+            )
+        start += _HATCH
+    return shapes
+
+
+def _chip(row: DeviceRow, left: float, width: float, place: int) -> Chip:
+    wide = min(width - 20, _MOST_CHIP)
+    where = row.area_name or "not placed"
+    return Chip(
+        role=f"chip {Verdict(row.verdict)}",
+        at=(left + 10, _TOP + _HEAD + 5 + _ROW * place),
+        size=(wide, _CHIP_TALL),
+        text=row.name,
+        word=str(row.verdict),
+        label=f"{row.name}, {where}: {row.verdict}. {row.why}",
+        field=f"place-{row.key}",
+        area=row.area,
+    )

@@ -1,0 +1,117 @@
+"""The place's sheet: who stands where, the sketch, each device's verdict, what the plates say."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Final
+
+from markupsafe import Markup
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.location.covers import lacking
+from vinegate.core.location.devices import DEVICES, area_name, level_or_division, marking_of, short
+from vinegate.core.location.explain import Part, explain
+from vinegate.core.location.facts import AREAS
+from vinegate.core.location.temperature import lowest
+from vinegate.core.plan import Plan
+from vinegate.core.quantity import write
+from vinegate.drawing.areas_sketch import Ground, areas_sketch
+from vinegate.drawing.scene import svg
+from vinegate.web.circuit.form import FormField
+
+STANDS: Final = tuple(f"place.{key}" for key in DEVICES)
+SHEET: Final = (
+    "place",
+    "hazard",
+    *(key for key, _ in AREAS),
+    "plate.listing",
+    "plate.ex_marking",
+    "plate.temperature_code",
+    "plate.enclosure",
+    "plate.protection",
+    "plate.insulation_class",
+    "plate.ambient",
+)
+_PLATES: Final = tuple(path for path in SHEET if path.startswith("plate."))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AreaCard:
+    """One area of the job in the list: its fields' prefix, its name, what it is, whether this circuit uses it."""
+
+    key: str
+    name: str
+    short: str
+    materials: str
+    used: bool
+    empty: bool
+
+
+def named_areas(fields: Mapping[str, FormField], job: Job) -> dict[str, FormField]:
+    """The same fields; those that choose an area show the areas' own names."""
+    names = tuple((key, area_name(job, key)) for key, _ in AREAS)
+    return {
+        path: replace(field, fact=replace(field.fact, choices=names)) if path in STANDS else field
+        for path, field in fields.items()
+    }
+
+
+def cards(plan: Plan, job: Job) -> tuple[AreaCard, ...]:
+    """All four areas, used ones marked."""
+    used = {row.area for row in plan.placed.devices} if plan.placed else set()
+    found = []
+    for key, _ in AREAS:
+        area = job.area(key)
+        found.append(
+            AreaCard(
+                key=key,
+                name=area_name(job, key),
+                short=short(area),
+                materials=area.materials.text if area.materials else "",
+                used=key in used,
+                empty=not area.name and area.status is None,
+            )
+        )
+    return tuple(found)
+
+
+def sketch(plan: Plan, job: Job) -> Markup | None:
+    """The areas that are described or used, in plan; None in a plan without a place."""
+    if plan.placed is None:
+        return None
+    grounds = [_ground(job, card.key) for card in cards(plan, job) if card.used or not card.empty]
+    waiting = Ground(key="", name="not placed yet", short="", below="", danger="")
+    scene = areas_sketch([*grounds, waiting], plan.placed.devices)
+    return Markup(svg(scene, "areas-sketch"))  # noqa: S704 - our own drawing
+
+
+def _ground(job: Job, key: str) -> Ground:
+    area = job.area(key)
+    limit = lowest(area.materials.items, job.rules.value) if area.materials and area.status != "unclassified" else None
+    below = f"at most {write(limit.most_c, 3)} °C, {limit.material}" if limit else ""
+    danger = level_or_division(area) if not lacking(area) else "?"
+    return Ground(key=key, name=area_name(job, key), short=short(area), below=below, danger=danger)
+
+
+def said(circuit: Circuit) -> tuple[tuple[str, tuple[Part, ...]], ...]:
+    """Each device's marking with what its parts mean."""
+    found = []
+    for key in DEVICES:
+        if key == "heater":
+            continue
+        text = marking_of(circuit, key)[1]
+        parts = explain(text)
+        if parts:
+            found.append((f"{key}: {text}", parts))
+    return tuple(found)
+
+
+def own_fields(plan: Plan, fields: Mapping[str, FormField]) -> tuple[FormField, ...]:
+    """Fields of the devices that are there, then what the motor's plate says of places."""
+    there = {row.key for row in plan.placed.devices} if plan.placed else set()
+    wanted = [f"place.{key}_{what}" for key in DEVICES for what in ("marking", "enclosure") if key in there]
+    wanted += [*_PLATES, "place.conditions"]
+    wanted += ["place.drive_duty"] if "drive" in there else []
+    wanted += ["place.heater_surface"] if "heater" in there else []
+    return tuple(fields[path] for path in wanted if path in fields)

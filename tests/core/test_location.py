@@ -1,0 +1,323 @@
+"""What covers what, entered a second time from the standards' own structure; every temperature code's boundary."""
+
+import itertools
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vinegate.core.gate import Verdict
+from vinegate.core.location.covers import covers, group_covers
+from vinegate.core.location.derating import share_left
+from vinegate.core.location.enclosure import cabinet, ip_asked, machine, type_asked
+from vinegate.core.location.ex_mark import ExMark
+from vinegate.core.location.facts import Area
+from vinegate.core.location.listing import Marking, read_marking
+from vinegate.core.location.materials import find, library, read_materials
+from vinegate.core.location.temperature import coolest_needed, hottest_c, limit_of, lowest, passes
+from vinegate.core.quantity import QuantityError
+from vinegate.core.tables import load
+
+GAS, DUST = ("Ga", "Gb", "Gc"), ("Da", "Db", "Dc")
+
+
+def zone(number, group, **more):
+    return Area.model_validate({"status": "zone", "zone": number, "group": group, **more})
+
+
+def division(hazard_class, number, groups=""):
+    facts = {"status": "division", "hazard_class": hazard_class, "division": number, "groups": groups}
+    return Area.model_validate(facts)
+
+
+def marked(level, group, *, american=False):
+    return Marking(ex=(ExMark(american=american, types=(), group=group, level=level),))
+
+
+# IEC 60079-14:2013 table 2, a row a zone: levels that may stand in it.
+ZONE_ROWS = {
+    "0": "Ga",
+    "1": "Ga Gb",
+    "2": "Ga Gb Gc",
+    "20": "Da",
+    "21": "Da Db",
+    "22": "Da Db Dc",
+}
+
+
+@pytest.mark.parametrize(("number", "level"), list(itertools.product(ZONE_ROWS, GAS + DUST)))
+def test_levels_in_zones(number, level):
+    group = "IIB" if len(number) == 1 else "IIIB"
+    has = "IIB" if level[0] == "G" else "IIIB"
+    found = covers(zone(number, group), marked(level, has), "iec").verdict
+    assert (found is Verdict.OPEN) == (level in ZONE_ROWS[number].split())
+    assert found in (Verdict.OPEN, Verdict.SHUT)
+
+
+# IEC 60079-14:2013 table 3 and its dust counterpart, a column a group of the place: groups of equipment allowed.
+GROUP_COLUMNS = {
+    "IIA": "II IIA IIB IIB+H2 IIC",
+    "IIB": "II IIB IIB+H2 IIC",
+    "IIB+H2": "II IIB+H2 IIC",
+    "IIC": "II IIC",
+    "IIIA": "IIIA IIIB IIIC",
+    "IIIB": "IIIB IIIC",
+    "IIIC": "IIIC",
+}
+
+
+@pytest.mark.parametrize("asked", GROUP_COLUMNS)
+@pytest.mark.parametrize("has", [*GROUP_COLUMNS, "II", "", "I"])
+def test_groups(asked, has):
+    assert group_covers(has, asked) == (has in GROUP_COLUMNS[asked].split())
+
+
+# Class, division and groups of the place; the listing; whether NFPA 70 500.8 allows it.
+LISTINGS = [
+    (("I", "1", "D"), "CL I GP D", True),
+    (("I", "1", "D"), "CL I DIV 1 GP D", True),
+    (("I", "1", "D"), "CL I DIV 2 GP D", False),
+    (("I", "2", "D"), "CL I DIV 2 GP D", True),
+    (("I", "2", "D"), "CL I DIV 1 GP D", True),
+    (("I", "1", "C"), "CL I GP D", False),
+    (("I", "1", "D"), "CL I GP C", False),  # each group by name: none stands for another
+    (("I", "1", "C, D"), "CL I GP D", False),
+    (("I", "1", "C, D"), "CL I GP C & D", True),
+    (("I", "1", "B"), "CL I GP C & D", False),
+    (("II", "1", "G"), "CL I GP D", False),
+    (("II", "1", "G"), "CL I GP D; CL II GP F G", True),
+    (("II", "2", "E"), "CL II GP F G", False),
+    (("III", "1", ""), "CL III DIV 1", True),
+    (("III", "1", ""), "CL II GP G", False),
+    (("I", "1", "D"), "CL I", False),  # a listing without a group
+]
+
+
+@pytest.mark.parametrize(("place", "text", "allowed"), LISTINGS)
+def test_listings_in_divisions(place, text, allowed):
+    found = covers(division(*place), read_marking(text), "nec").verdict
+    assert found is (Verdict.OPEN if allowed else Verdict.SHUT)
+
+
+# Zone equipment in divisions: 501.5 and 502.6 of NFPA 70.
+@pytest.mark.parametrize(("hazard_class", "group", "has"), [("I", "D", "IIA"), ("I", "C", "IIB"), ("II", "G", "IIIB")])
+@pytest.mark.parametrize("number", ["1", "2"])
+@pytest.mark.parametrize("level", ["a", "b", "c"])
+def test_zone_equipment_in_divisions(hazard_class, group, has, number, level):
+    letter = "G" if hazard_class == "I" else "D"
+    found = covers(division(hazard_class, number, group), marked(letter + level, has, american=True), "nec").verdict
+    assert found is (Verdict.OPEN if level == "a" or number == "2" else Verdict.SHUT)
+
+
+# Equipment listed by division in zones: 505.9(C)(1) and 506.9(C); a row a zone, divisions of the listing allowed there.
+@pytest.mark.parametrize(
+    ("number", "allowed"), [("0", ""), ("1", "1"), ("2", "12"), ("20", ""), ("21", "1"), ("22", "12")]
+)
+@pytest.mark.parametrize("listed", ["1", "2"])
+def test_division_equipment_in_zones(number, allowed, listed):
+    dust = len(number) == 2
+    text = f"CL II DIV {listed} GP F G" if dust else f"CL I DIV {listed} GP C D"
+    area = zone(number, "IIIB" if dust else "IIB")
+    assert covers(area, read_marking(text), "nec").verdict is (Verdict.OPEN if listed in allowed else Verdict.SHUT)
+    assert covers(area, read_marking(text), "iec").verdict is Verdict.SHUT
+
+
+@pytest.mark.parametrize(
+    ("asked", "groups"),
+    [("IIA", "D"), ("IIB", "C"), ("IIB+H2", "B C"), ("IIC", "A B"), ("IIIB", "F G"), ("IIIC", "E")],
+)
+def test_the_two_systems_groups_are_not_equal(asked, groups):
+    """A zone's group asks every division group it stands for; one missing is not enough."""
+    dust = asked.startswith("III")
+    area, kind = zone("21" if dust else "1", asked), "II" if dust else "I"
+    assert covers(area, read_marking(f"CL {kind} DIV 1 GP {groups}"), "nec").verdict is Verdict.OPEN
+    for left_out in groups.split():
+        fewer = " ".join(group for group in groups.split() if group != left_out)
+        named = f"GP {fewer}" if fewer else ""
+        assert covers(area, read_marking(f"CL {kind} DIV 1 {named}"), "nec").verdict is Verdict.SHUT
+
+
+def test_the_other_systems_certificates_are_for_the_authority():
+    assert covers(zone("1", "IIB"), marked("Gb", "IIB"), "nec").verdict is Verdict.AJAR
+    assert covers(zone("1", "IIB"), marked("Gb", "IIB", american=True), "iec").verdict is Verdict.AJAR
+
+
+def test_a_document_may_ask_more_than_the_zone():
+    assert covers(zone("2", "IIA", level="Gb"), marked("Gc", "IIA"), "iec").verdict is Verdict.SHUT
+
+
+# ---- temperature -----------------------------------------------------------------------------------------------
+
+# Hottest surfaces by code, typed again from the other end.
+AGAIN = "85 100 120 135 160 165 180 200 215 230 260 280 300 450"
+
+
+def test_temperature_codes_entered_again():
+    rows = load("temperature_code").rows
+    assert [float(row["most_c"]) for row in reversed(rows)] == [float(word) for word in AGAIN.split()]
+    assert [row["code"] for row in rows if row["iec"] == "yes"] == ["T1", "T2", "T3", "T4", "T5", "T6"]
+
+
+@pytest.mark.parametrize("row", load("temperature_code").rows, ids=lambda row: row["code"])
+def test_every_codes_boundary(row):
+    """NEC: the code may equal the ignition temperature (500.8(D)(1)); IEC: it must lie below (60079-14 5.6.2)."""
+    most = float(row["most_c"])
+    for degrees, nec, iec in ((most - 1, False, False), (most, True, False), (most + 1, True, True)):
+        (own,) = read_materials(f"gas of ours (IIA {degrees:g} °C)").items
+        assert passes(hottest_c(row["code"]), limit_of(own, "nec")) is nec
+        assert passes(hottest_c(row["code"]), limit_of(own, "iec")) is iec
+
+
+@given(degrees=st.integers(85, 700))
+def test_the_code_asked_passes_and_the_one_before_does_not(degrees):
+    (own,) = read_materials(f"gas of ours (IIA {degrees} °C)").items
+    codes = [row["code"] for row in load("temperature_code").rows]
+    code = coolest_needed(limit_of(own, "nec"), "nec")
+    assert passes(hottest_c(code), limit_of(own, "nec"))
+    if code != "T1":
+        assert not passes(hottest_c(codes[codes.index(code) - 1]), limit_of(own, "nec"))
+
+
+def test_the_lowest_of_all_materials_decides():
+    found = lowest(read_materials("petrol, diesel, diethyl ether").items, "iec")
+    assert (found.material, found.most_c) == ("diethyl ether", 160.0)
+    assert coolest_needed(found, "iec") == "T4"
+    assert coolest_needed(lowest(read_materials("petrol, diesel").items, "iec"), "iec") == "T3"
+    assert coolest_needed(lowest(read_materials("carbon disulfide").items, "iec"), "iec") == "T6"
+
+
+def test_dusts_by_both_rules():
+    """Wood: cloud 470, layer 260. NEC 165 as it carbonises; IEC the lower of 470·2/3 = 313 and 260 − 75 = 185."""
+    wood = find("wood dust")
+    assert limit_of(wood, "nec").most_c == 165
+    assert limit_of(wood, "iec").most_c == 185
+    (own,) = read_materials("husks (IIIB cloud 240 °C layer 300 °C)").items
+    assert limit_of(own, "iec").most_c == pytest.approx(160)
+    assert limit_of(find("aluminium dust"), "nec").most_c == 400  # metal: no 165
+
+
+def test_the_library_holds_together():
+    for material in library():
+        assert material.ignites_c is not None
+        if material.kind == "gas":
+            assert material.iec_group in ("IIA", "IIB", "IIC")
+            assert material.nec_group in ("A", "B", "C", "D", "")
+        else:
+            assert material.iec_group.startswith("III")
+        if material.limits:
+            low, high = (float(word) for word in material.limits.removesuffix(" %").split(" to "))
+            assert 0 < low < high <= 100
+    assert {one.nec_group for one in library() if one.iec_group == "IIC"} == {"A", "B", ""}
+
+
+# Groups and the lower ignition temperature of the commonest, typed again: name, NEC, IEC, °C.
+COMMON = """
+acetylene A IIC 305
+hydrogen B IIC 500
+ethylene C IIB 440
+propane D IIA 450
+methane D IIA 537
+ammonia D IIA 498
+petrol D IIA 250
+ethanol D IIB 363
+diethyl-ether C IIB 160
+hydrogen-sulfide C IIB 260
+acetaldehyde C IIA 155
+carbon-disulfide - IIC 90
+"""
+
+
+@pytest.mark.parametrize("line", COMMON.split("\n")[1:-1])
+def test_common_gases_entered_again(line):
+    name, nec, iec, degrees = line.split()
+    found = find(name.replace("-", " "))
+    assert (found.nec_group or "-", found.iec_group, found.ignites_c) == (nec, iec, float(degrees))
+
+
+def test_what_is_not_in_the_library_asks_for_its_facts():
+    with pytest.raises(QuantityError, match="Did you mean methane"):
+        read_materials("methan")
+    with pytest.raises(QuantityError, match="group and ignition"):
+        read_materials("thinner (hot)")
+    with pytest.raises(QuantityError, match="layer"):
+        read_materials("husks (IIIB 300 °C)")
+
+
+# ---- ordinary dangers ------------------------------------------------------------------------------------------
+
+
+def ordinary(**facts):
+    return Area.model_validate({"status": "unclassified", "sky": "indoor", "water": "dry", "dusty": "no"} | facts)
+
+
+@pytest.mark.parametrize(
+    ("facts", "kind", "ip"),
+    [
+        ({}, "1", (2, 0)),
+        ({"water": "drops"}, "2", (2, 2)),
+        ({"dusty": "yes"}, "12", (5, 0)),
+        ({"sky": "outdoor"}, "3R", (4, 4)),
+        ({"sky": "outdoor", "dusty": "yes"}, "3", (5, 4)),
+        ({"water": "hose"}, "4", (2, 5)),
+        ({"water": "hose", "corrosive": "yes"}, "4X", (2, 5)),
+        ({"water": "under"}, "6", (2, 7)),
+        ({"water": "under", "corrosive": "yes"}, "6P", (2, 7)),
+    ],
+)
+def test_enclosure_asked(facts, kind, ip):
+    assert type_asked(ordinary(**facts)) == kind
+    assert ip_asked(ordinary(**facts)) == ip
+
+
+def test_a_type_implies_an_ip_code_and_not_the_reverse():
+    wet = ordinary(sky="outdoor", water="hose")
+    assert cabinet(wet, "type 4X", "nec").verdict is Verdict.OPEN
+    assert cabinet(wet, "IP66", "iec").verdict is Verdict.OPEN
+    assert cabinet(wet, "IP66", "nec").verdict is Verdict.AJAR
+    assert cabinet(wet, "type 12", "nec").verdict is Verdict.SHUT
+    assert cabinet(ordinary(water="hose"), "IP67", "iec").verdict is Verdict.SHUT  # immersion is not a jet
+    assert cabinet(wet, None, "nec").verdict is Verdict.UNKNOWN
+
+
+def test_every_type_that_serves_has_an_ip_that_serves_too():
+    """The mapping's direction, over every surrounding: what a type keeps out, its least IP code keeps out of solids."""
+    for row in load("nema_type").rows:
+        if row["ip"] and row["dust"] == "yes":
+            assert int(row["ip"][2]) >= 5
+        if row["hose"] == "yes":
+            assert int(row["ip"][3]) >= 6
+        if row["under_water"] == "yes":
+            assert int(row["ip"][3]) >= 7
+
+
+@pytest.mark.parametrize(
+    ("facts", "enclosure", "verdict"),
+    [
+        ({}, "ODP", Verdict.OPEN),
+        ({"dusty": "yes"}, "ODP", Verdict.SHUT),
+        ({"sky": "outdoor"}, "ODP", Verdict.SHUT),
+        ({"sky": "outdoor"}, "WPII", Verdict.OPEN),
+        ({"sky": "outdoor", "dusty": "yes"}, "TEFC", Verdict.OPEN),
+        ({"water": "hose"}, "TEFC", Verdict.SHUT),
+        ({"corrosive": "yes"}, "TEFC", Verdict.AJAR),
+        ({}, "TEAO", Verdict.SHUT),
+        ({}, None, Verdict.UNKNOWN),
+    ],
+)
+def test_motor_enclosures(facts, enclosure, verdict):
+    assert machine(ordinary(**facts), enclosure, None, in_air_stream=False).verdict is verdict
+
+
+# ---- heat and height -------------------------------------------------------------------------------------------
+
+
+def test_load_left_by_hand():
+    """Class F at 50 °C: rise 95 of 105 K; losses a third constant: (0.905·1.5 − 0.5)^½ = 0.926. All left at 1, none at ⅓."""
+    assert share_left(95 / 105) == pytest.approx(0.926, abs=5e-4)
+    assert share_left(1.0) == 1.0
+    assert share_left(1 / 3) == pytest.approx(0.0, abs=1e-6)
+
+
+@given(low=st.floats(0.0, 1.2), more=st.floats(0.0, 0.5))
+def test_more_rise_never_leaves_less_load(low, more):
+    assert share_left(low) <= share_left(low + more) <= 1.0

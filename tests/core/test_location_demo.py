@@ -1,0 +1,219 @@
+"""The demo's machines in their places, defended; what happens when a fact changes or is missing."""
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.facts import read_circuit, read_job
+from vinegate.core.gate import Verdict
+from vinegate.core.location.materials import find
+from vinegate.core.location.what_if import standings
+from vinegate.demo import demo_job
+
+LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
+
+
+def motor(file, tag, **changes):
+    plan = planner(file, tag)({path.replace("__", "."): text for path, text in changes.items()})
+    return plan.placed.device("motor")
+
+
+def test_nothing_is_taken_as_unclassified():
+    """An area without a status, and a device without an area, are unknown."""
+    assert motor(LOCK, "P-11", place__motor=None).verdict is Verdict.UNKNOWN
+    assert motor(LOCK, "P-11", area_1__status=None).verdict is Verdict.UNKNOWN
+    plan = planner(LOCK, "P-11")({"place.motor": None})
+    assert plan.gate("place.area").verdict is Verdict.UNKNOWN
+    assert "where the motor stands" in [item.label for item in plan.missing]
+
+
+@pytest.mark.parametrize("field", ["classified_by", "document", "dated"])
+def test_the_classification_needs_its_document(field):
+    plan = planner(LOCK, "M-41")({f"hazard.{field}": None})
+    assert plan.gate("place.document").verdict is Verdict.UNKNOWN
+    ordinary = planner(LOCK, "P-11")({f"hazard.{field}": None})
+    assert all(gate.key != "place.document" for gate in ordinary.gates)
+
+
+class TestDigesterStirrer:
+    """M-41, class I division 1 group D."""
+
+    def test_its_listing_and_code_cover_the_digester(self):
+        row = motor(LOCK, "M-41")
+        assert {check.name: check.verdict for check in row.checks}["Protection"] is Verdict.OPEN
+        assert row.asked == "Class I, Division 1, Group D; T1"
+
+    def test_totally_enclosed_is_not_explosion_proof(self):
+        row = motor(LOCK, "M-41", plate__listing=None, plate__enclosure="TEFC")
+        assert row.verdict is Verdict.SHUT
+        assert "not explosion-proof" in row.why
+
+    def test_explosion_proof_is_not_for_anywhere(self):
+        unlisted = motor(LOCK, "M-41", plate__listing=None)
+        assert unlisted.verdict is Verdict.UNKNOWN
+        assert "which class and groups" in unlisted.why
+        other = motor(LOCK, "M-41", plate__listing="CL II GP G")
+        assert other.verdict is Verdict.SHUT
+
+    def test_on_a_drive_the_listing_must_cover_drive_duty(self):
+        drive = {"start__method": "drive", "place__drive": "area_1"}
+        assert motor(LOCK, "M-41", **drive).verdict is Verdict.UNKNOWN
+        assert motor(LOCK, "M-41", **drive, place__drive_duty="no").verdict is Verdict.SHUT
+        assert motor(LOCK, "M-41", **drive, place__drive_duty="yes").verdict is Verdict.AJAR  # the damp air alone
+
+    def test_what_is_present_must_be_what_was_classified(self):
+        plan = planner(LOCK, "M-41")({"area_2.materials": "biogas, hydrogen sulfide"})
+        gate = plan.gate("place.materials_area_2")
+        assert gate.verdict is Verdict.SHUT
+        assert "hydrogen sulfide is group C" in gate.sentence
+
+
+class TestBooster:
+    """B-42, class I division 2."""
+
+    def test_a_cage_machine_without_arcing_parts_needs_no_listing(self):
+        row = motor(LOCK, "B-42")
+        assert row.verdict is Verdict.OPEN
+        assert row.decides == "hydrogen sulfide"
+
+    @pytest.mark.parametrize(
+        ("kind", "verdict"),
+        [
+            ("capacitor-start", Verdict.SHUT),
+            ("split-phase", Verdict.SHUT),
+            ("permanent-split", Verdict.OPEN),
+            ("wound", Verdict.SHUT),
+            ("dc-shunt", Verdict.SHUT),
+        ],
+    )
+    def test_arcing_parts_do(self, kind, verdict):
+        row = motor(LOCK, "B-42", plate__kind=kind)
+        found = next(check for check in row.checks if check.name == "Protection")
+        assert found.verdict is verdict
+
+    def test_so_do_the_contacts_of_a_thermal_protector(self):
+        assert motor(LOCK, "B-42", plate__thermal_protection="AUTO").verdict is Verdict.SHUT
+
+    def test_without_a_code_its_maker_is_asked(self):
+        row = motor(LOCK, "B-42", plate__temperature_code=None)
+        assert row.verdict is Verdict.AJAR
+        assert "ask its maker" in row.why
+
+    @pytest.mark.parametrize(
+        ("surface", "verdict"), [("208 °C", Verdict.OPEN), ("209 °C", Verdict.SHUT), (None, Verdict.UNKNOWN)]
+    )
+    def test_a_space_heater_stays_below_four_fifths_of_ignition(self, surface, verdict):
+        """Hydrogen sulfide ignites at 260 °C: 208."""
+        plan = planner(LOCK, "B-42")({"place.heater": "area_3", "place.heater_surface": surface})
+        assert plan.gate("place.heater").verdict is verdict
+
+
+class TestDryer:
+    """D-61, class II division 2 group G."""
+
+    def test_totally_enclosed_and_cool_enough(self):
+        row = motor(LOCK, "D-61")
+        assert row.verdict is Verdict.OPEN
+        assert row.most_c == 165
+
+    def test_an_open_machine_or_a_hot_one_is_not(self):
+        assert motor(LOCK, "D-61", plate__enclosure="ODP").verdict is Verdict.SHUT
+        assert motor(LOCK, "D-61", plate__temperature_code="T3A").verdict is Verdict.SHUT  # 180 against 165
+        assert motor(LOCK, "D-61", plate__temperature_code="T3B").verdict is Verdict.OPEN  # 165 itself
+
+    def test_its_starter_must_be_dust_tight(self):
+        loose = planner(LOCK, "D-61")({"place.starter_enclosure": "type 1"})
+        assert loose.gate("place.starter").verdict is Verdict.SHUT
+        first = planner(LOCK, "D-61")({"area_4.division": "1"})
+        assert first.gate("place.motor").verdict is Verdict.SHUT
+
+
+class TestFuelPump:
+    """K-5, zone 1, one product with a low ignition temperature."""
+
+    def test_the_ether_decides_the_code(self):
+        row = motor(SKERRY, "K-5")
+        assert (row.verdict, row.decides, row.most_c) == (Verdict.OPEN, "diethyl ether", 160)
+        assert (
+            motor(SKERRY, "K-5", plate__ex_marking="Ex db IIB T3 Gb", plate__temperature_code=None).verdict
+            is Verdict.SHUT
+        )
+        without = {"area_3__materials": "diesel, petrol", "plate__temperature_code": None}
+        assert motor(SKERRY, "K-5", plate__ex_marking="Ex db IIB T3 Gb", **without).verdict is Verdict.OPEN
+
+    @pytest.mark.parametrize(
+        ("marking", "verdict"),
+        [
+            ("Ex db IIA T4 Gb", Verdict.SHUT),
+            ("Ex db IIC T4 Gb", Verdict.OPEN),
+            ("Ex eb IIC T4 Gb", Verdict.OPEN),
+            ("Ex ec IIC T4 Gc", Verdict.SHUT),
+            ("Ex tb IIIC T135 °C Db", Verdict.SHUT),
+            ("CL I DIV 1 GP C D T4", Verdict.SHUT),
+            ("Ex db IIB T4 Gb X", Verdict.UNKNOWN),
+            ("Ex db IIB T4 Gb U", Verdict.SHUT),
+            (None, Verdict.UNKNOWN),
+        ],
+    )
+    def test_markings_in_the_store(self, marking, verdict):
+        assert motor(SKERRY, "K-5", plate__ex_marking=marking).verdict is verdict
+
+    def test_totally_enclosed_is_not_flameproof(self):
+        row = motor(SKERRY, "K-5", plate__ex_marking=None, plate__enclosure="TEFC")
+        assert row.verdict is Verdict.SHUT
+        assert "not flameproof" in row.why
+
+    def test_warmer_air_than_its_certificate(self):
+        assert motor(SKERRY, "K-5", area_3__ambient_high="45 °C").verdict is Verdict.SHUT
+        wide = "Ex db IIB T4 Gb −20 °C ≤ Ta ≤ +50 °C"
+        marked = motor(SKERRY, "K-5", area_3__ambient_high="45 °C", plate__ex_marking=wide)
+        assert next(check for check in marked.checks if check.name == "Ambient").verdict is Verdict.OPEN
+
+    def test_divisions_are_not_iecs(self):
+        row = motor(
+            SKERRY, "K-5", area_3__status="division", area_3__hazard_class="I", area_3__division="1", area_3__groups="D"
+        )
+        assert row.verdict is Verdict.SHUT
+
+
+def test_heat_and_height_reach_load_overload_and_conductors():
+    pump = planner(LOCK, "P-11")
+    cool = pump()
+    assert all(gate.key != "place.derated" for gate in cool.gates)
+    hot = pump({"area_1.ambient_high": "55 °C", "plate.insulation_class": "F", "wiring.ambient": None})
+    # 105 − 15 = 90 of 105 K: (1.5·0.857 − 0.5)^½ = 0.886 of 75 hp
+    assert hot.figure("place.share").value == pytest.approx(88.6, abs=0.1)
+    assert hot.gate("place.derated").verdict is Verdict.SHUT  # 69 hp asked, 66 left
+    assert hot.gate("place.overload").verdict is not Verdict.OPEN
+    high = pump({"area_1.altitude": "3000 m", "plate.insulation_class": "F"})
+    assert high.figure("place.share").value == pytest.approx(100 * (1.5 * 0.8 - 0.5) ** 0.5, abs=0.1)
+    unclassed = pump({"area_1.altitude": "3000 m", "plate.insulation_class": None})
+    assert unclassed.gate("place.derated").verdict is Verdict.UNKNOWN
+    cooler = pump({"wiring.ambient": None}).protected.device("conductors").advised
+    assert cooler != hot.protected.device("conductors").advised
+
+
+def test_what_fails_if_the_yard_gained_hydrogen():
+    """Group B is in no listing there; the cage machine in division 2 needs none."""
+    file = demo_job(LOCK)
+    job, _ = read_job(file.facts, file.rules)
+    circuits = [(tag, read_circuit(facts)[0]) for tag, facts in file.circuits]
+    everywhere = {(row.tag, row.device.key) for row in standings(job, circuits, find("hydrogen")) if row.fails}
+    assert everywhere == {("M-41", "motor"), ("M-41", "buttons"), ("B-42", "buttons")}
+    yard = {row.tag for row in standings(job, circuits, find("hydrogen"), "area_3") if row.fails}
+    assert yard == {"B-42"}
+    assert not any(row.fails for row in standings(job, circuits, find("propane")))
+    dust = {(row.tag, row.device.key) for row in standings(job, circuits, find("magnesium dust")) if row.fails}
+    assert dust == set()  # closed machines and dust-tight boxes in division 2: no listing is asked
+    assert all(row.then is None for row in standings(job, circuits))
+
+
+def test_the_store_gaining_carbon_disulfide():
+    file = demo_job(SKERRY)
+    job, _ = read_job(file.facts, file.rules)
+    circuits = [(tag, read_circuit(facts)[0]) for tag, facts in file.circuits]
+    failing = {
+        (row.tag, row.device.key): row.then.why
+        for row in standings(job, circuits, find("carbon disulfide"))
+        if row.fails
+    }
+    assert set(failing) == {("K-5", "motor")}  # the buttons are IIC T6
