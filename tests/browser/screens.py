@@ -2,7 +2,7 @@
 
 from axe_playwright_python.sync_playwright import Axe
 
-STATIONS = ["supply", "protection", "start", "overload", "wiring", "plate", "machine", "brake", "load"]
+STATIONS = ["supply", "protection", "start", "overload", "wiring", "plate", "machine", "brake", "place", "load"]
 TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
 
 
@@ -22,6 +22,7 @@ def look_at_all(page, address, circuit):
         f"{job}/members",
         f"{job}/restart",
         f"{job}/protection",
+        f"{job}/areas?gained=hydrogen",
         f"{circuit}/rules",
         f"{circuit}/card",
         f"{circuit}/print",

@@ -166,6 +166,7 @@ def _device_gate(row: DeviceRow) -> Gate:
     others = [check for check in row.checks if check.verdict is row.verdict and check.text != row.why]
     more = "".join(f" {check.text}" for check in others) if row.verdict is not Verdict.OPEN else ""
     decisive = max(row.checks, key=lambda check: check.verdict.rank)
+    lacks = [f"{row.name}: {_LACKS[check.name]}" for check in row.checks if check.verdict is Verdict.UNKNOWN]
     return Gate(
         key=f"place.{row.key}",
         name=f"{row.name[:1].upper()}{row.name[1:]} in its area",
@@ -173,7 +174,21 @@ def _device_gate(row: DeviceRow) -> Gate:
         sentence=f"{row.why}{more}",
         source=decisive.rule,
         remedy="" if row.verdict is Verdict.OPEN or not row.asked else f"Asked here: {row.asked}.",
+        needs=tuple(lacks) if row.verdict is Verdict.UNKNOWN else (),
     )
+
+
+# What a check lacks when it is unknown.
+_LACKS: Final = {
+    "Area": "its area's classification",
+    "Protection": "its listing or marking",
+    "Temperature": "its T-code, or what is present",
+    "Ambient": "the area's warmest air",
+    "Enclosure": "its enclosure, or its surroundings",
+    "Drive duty": "whether its listing covers the drive",
+    "Conditions": "whether its certificate's conditions are met",
+    "Heater": "the heater's surface, or what is present",
+}
 
 
 def _limits(sheet: Sheet, job: Job, used: tuple[str, ...]) -> None:
