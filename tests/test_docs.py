@@ -102,7 +102,7 @@ def test_the_worked_stops_are_the_plans():
     for file, tag, said in (
         ("harrowmere-lock.json", "G-21", {"brake": "0.256 s"}),
         ("harrowmere-lock.json", "R-31", {"plugging": "0.235 s"}),
-        ("harrowmere-lock.json", "X-51", {"dc": "32.7 s", "plugging": "10.95 s"}),
+        ("harrowmere-lock.json", "X-51", {"dc": "32.8 s", "plugging": "10.95 s"}),
         ("skerry-sound.json", "W-2", {"brake": "0.309 s"}),
     ):
         found = planner(file, tag)().stopping
@@ -110,3 +110,21 @@ def test_the_worked_stops_are_the_plans():
             assert text in page, (tag, method)
             assert found.row(method).time_s == pytest.approx(float(text.removesuffix(" s")), rel=5e-3), (tag, method)
     assert "docs/worked/stopping.md" in (ROOT / "README.md").read_text()
+
+
+def test_the_worked_places_are_the_plans():
+    """The material that decides, its limit and the verdict of each motor."""
+    from tests.conftest import planner
+
+    page = (ROOT / "docs/worked/places.md").read_text()
+    for file, tag, decides, most, verdict in (
+        ("harrowmere-lock.json", "M-41", "biogas", 537, "ajar"),
+        ("harrowmere-lock.json", "B-42", "hydrogen sulfide", 260, "open"),
+        ("harrowmere-lock.json", "D-61", "wood dust", 165, "open"),
+        ("skerry-sound.json", "K-5", "diethyl ether", 160, "open"),
+    ):
+        motor = planner(file, tag)().placed.device("motor")
+        assert (motor.decides, motor.most_c, motor.verdict) == (decides, most, verdict)
+        assert f"## {tag}" in page
+        assert f"{most} °C" in page
+    assert "docs/worked/places.md" in (ROOT / "README.md").read_text()

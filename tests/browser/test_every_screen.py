@@ -76,7 +76,7 @@ def test_line_sheet_and_answer_fit_without_scrolling(enter, circuit):
         for part in ("#answer", "#line", "#facts"):
             box = page.locator(part).bounding_box()
             if part != "#line" and (part, station) not in [
-                ("#facts", name) for name in ("start", "protection", "brake")
+                ("#facts", name) for name in ("start", "protection", "brake", "place")
             ]:
                 assert box["y"] + box["height"] <= 800, (station, part)
         assert page.locator(".stop.driven").bounding_box()["y"] < 800
@@ -86,6 +86,9 @@ def test_line_sheet_and_answer_fit_without_scrolling(enter, circuit):
     page.goto(f"{circuit}/brake")
     strip = page.locator(".strip-drawing").first.bounding_box()
     assert strip["y"] + strip["height"] < 800
+    page.goto(f"{circuit}/place")
+    table = page.locator(".places").bounding_box()
+    assert table["y"] + table["height"] < 800
     page.goto(f"{circuit}/start")
     table, strip = (page.locator(part).first.bounding_box() for part in (".methods", ".strip-drawing"))
     assert table["y"] + table["height"] < 560

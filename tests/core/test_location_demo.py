@@ -157,6 +157,11 @@ class TestFuelPump:
     def test_markings_in_the_store(self, marking, verdict):
         assert motor(SKERRY, "K-5", plate__ex_marking=marking).verdict is verdict
 
+    def test_a_code_that_is_not_the_markings(self):
+        row = motor(SKERRY, "K-5", plate__temperature_code="T5")
+        assert row.verdict is Verdict.AJAR
+        assert "read the plate again" in row.why
+
     def test_totally_enclosed_is_not_flameproof(self):
         row = motor(SKERRY, "K-5", plate__ex_marking=None, plate__enclosure="TEFC")
         assert row.verdict is Verdict.SHUT

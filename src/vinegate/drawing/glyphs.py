@@ -10,7 +10,7 @@ from vinegate.drawing.scene import Circle, Path, Rect, Scene, Shape, Text
 WIDTH = 56
 MIDDLE = 28
 STATION_HEIGHT = 52
-GATE_HEIGHT = 28
+GATE_HEIGHT = 24
 
 _POST_HALF_GAP = 13
 _POST = 5

@@ -183,10 +183,23 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking) 
         checks.append(_drive_duty(circuit))
     if any(mark.condition == "X" for mark in marking.ex):
         checks.append(conditions_check(circuit))
+    if key == "motor":
+        checks += _two_codes(circuit, marking)
     if marking.unread:
         text = f"Not understood in its marking: {', '.join(marking.unread)}."
         checks.append(Check(name="Marking", verdict=Verdict.AJAR, text=text, rule=""))
     return tuple(checks)
+
+
+def _two_codes(circuit: Circuit, marking: Marking) -> list[Check]:
+    """A plate whose T-code is not that of its marking."""
+    code = (circuit.plate.temperature_code or "").strip().upper()
+    marked = {mark.temperature for mark in marking.ex if mark.temperature and not mark.dust}
+    marked |= {marking.temperature} if marking.listed and marking.temperature else set()
+    if not code or not marked or code in marked:
+        return []
+    text = f"Its marking says {', '.join(sorted(marked))}, its T-code {code}: read the plate again."
+    return [Check(name="Marking", verdict=Verdict.AJAR, text=text, rule="")]
 
 
 def _plain_heater() -> Check:

@@ -192,12 +192,12 @@ class Plate(Facts):
             "marking",
             "CL I GP D",
             longest_text=100,
-            help="As stamped; empty where there is none.",
+            help="As stamped, AEx too; empty where there is none.",
             rules="nec",
         ),
     ] = None
     ex_marking: Annotated[
-        str | None, _code("Ex marking", "marking", "Ex db IIB T4 Gb", longest_text=100, help="As stamped.")
+        str | None, _code("Ex marking", "marking", "Ex db IIB T4 Gb", longest_text=100, help="As stamped.", rules="iec")
     ] = None
     start_capacitor: Annotated[
         str | None,

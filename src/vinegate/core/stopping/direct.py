@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.gate import Verdict
-from vinegate.core.machine.circuit import EquivalentCircuit
+from vinegate.core.machine.circuit import EquivalentCircuit, rotor_admittance
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
 from vinegate.core.stopping.courses import TWO_LEADS, Slowing, Turning, dc_torque, slow, staying
@@ -21,6 +21,7 @@ _AIMS_AT: Final = 0.9  # of the time asked
 _SATURATES: Final = 1.25  # of rated volts in the gap
 _TIME_CONSTANTS: Final = 3.0
 _USUAL_DELAY_S: Final = 0.5
+_RUNNING_SLIP: Final = 0.02
 TIMER_TIMES: Final = 1.2
 # Equivalent alternating current and resistance of the path, of one ampere and of R_1: the sum of the windings' fields.
 _PATHS: Final = {"two": (TWO_LEADS, 2.0), "three": (1 / math.sqrt(2), 1.5)}
@@ -49,9 +50,10 @@ def delay_s(asked: Asked) -> float:
 
 
 def rotor_constant_s(machine: EquivalentCircuit) -> float:
-    """The open-circuit time constant `(X_m + X_2)/(2π·f·R_2)` of the cage with the lower resistance, s."""
-    cage = min(machine.cages, key=lambda one: one.r_ohm)
-    return (machine.xm_ohm + cage.x_ohm) / (2 * math.pi * machine.frequency_hz * cage.r_ohm)
+    """The open-circuit time constant `(X_m + X_2)/(2π·f·R_2)`, s; of several cages together, as at running slip."""
+    slip = _RUNNING_SLIP
+    rotor = slip / complex(rotor_admittance(machine.cages, np.array([slip]))[0])
+    return (machine.xm_ohm + rotor.imag / slip) / (2 * math.pi * machine.frequency_hz * rotor.real)
 
 
 def _most_gap_v(asked: Asked) -> float | None:
