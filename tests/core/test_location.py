@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from vinegate.core.gate import Verdict
 from vinegate.core.location.covers import covers, group_covers
 from vinegate.core.location.derating import share_left
-from vinegate.core.location.enclosure import cabinet, ip_asked, machine, type_asked
+from vinegate.core.location.enclosure import asked_text, cabinet, ip_asked, machine, type_asked
 from vinegate.core.location.ex_mark import ExMark
 from vinegate.core.location.facts import Area
 from vinegate.core.location.listing import Marking, read_marking
@@ -277,6 +277,13 @@ def test_a_type_implies_an_ip_code_and_not_the_reverse():
     assert cabinet(wet, "type 12", "nec").verdict is Verdict.SHUT
     assert cabinet(ordinary(water="hose"), "IP67", "iec").verdict is Verdict.SHUT  # immersion is not a jet
     assert cabinet(wet, None, "nec").verdict is Verdict.UNKNOWN
+
+
+def test_the_nearest_of_the_other_code_stands_beside_what_is_asked():
+    """A type meets an IP code; the IP code is never said to meet a type."""
+    dusty = ordinary(dusty="yes")
+    assert asked_text(dusty, "nec") == "type 12 (meets IP52)"
+    assert asked_text(dusty, "iec") == "IP50 (type 12 meets it)"
 
 
 def test_every_type_that_serves_has_an_ip_that_serves_too():

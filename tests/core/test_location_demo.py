@@ -197,6 +197,21 @@ def test_heat_and_height_reach_load_overload_and_conductors():
     assert cooler != hot.protected.device("conductors").advised
 
 
+def test_conductors_sized_for_cooler_air_than_an_area_they_end_in():
+    pump = planner(LOCK, "P-11")
+    assert pump({"area_1.ambient_high": "41 °C"}).gate("place.ambient").verdict is Verdict.SHUT
+    taken = pump({"area_1.ambient_high": "41 °C", "wiring.ambient": None})
+    assert all(gate.key != "place.ambient" for gate in taken.gates)
+    buried = planner(SKERRY, "K-5")()  # 20 °C is the soil's
+    assert all(gate.key != "place.ambient" for gate in buried.gates)
+
+
+def test_the_systems_are_said_not_to_be_equal_where_it_matters():
+    notes = planner(LOCK, "M-41")().stage("place").notes
+    assert any("not equal" in note for note in notes)
+    assert not planner(LOCK, "P-11")().stage("place").notes
+
+
 def test_what_fails_if_the_yard_gained_hydrogen():
     """Group B is in no listing there; the cage machine in division 2 needs none."""
     file = demo_job(LOCK)

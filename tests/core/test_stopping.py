@@ -45,7 +45,15 @@ def asking(*corners, **more):
     """The need by hand: nothing asked but what a test says."""
     facts = {"stop": Stop(), "machine": None, "armature": None, "phases": 3, "volts_v": 460.0, "line_v": 460.0}
     facts |= {"rated_a": 15.0, "stall_s": None, "locked_a": None, "hold": "no", "hoist": False, "overhauls": False}
-    facts |= {"gear_ratio": 1.0, "metres_a_turn": None, "per_hour": None, "hours": None, "energy_price": None}
+    facts |= {
+        "gear_ratio": 1.0,
+        "metres_a_turn": None,
+        "coasts_s": None,
+        "rated_loss_w": None,
+        "per_hour": None,
+        "hours": None,
+        "energy_price": None,
+    }
     return Asked(corners=corners, **(facts | more))
 
 

@@ -231,6 +231,12 @@ def test_the_supply_of_direct_current_by_hand():
     assert few.gate("brake.direct").verdict is Verdict.SHUT
 
 
+def test_a_starter_that_plugs_is_sized_for_it():
+    rake = planner(LOCK, "R-31")
+    assert rake().gate("brake.duty").verdict is Verdict.OPEN
+    assert rake({"protection.jogging": None}).gate("brake.duty").verdict is Verdict.SHUT
+
+
 def test_starts_and_stops_together_against_the_rated_loss():
     pump = planner(LOCK, "P-11")
     started = pump().gate("start.per_hour").value

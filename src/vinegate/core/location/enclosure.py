@@ -82,10 +82,22 @@ def cabinet(area: Area, text: str | None, rules: str) -> Answer:
 
 
 def asked_text(area: Area, rules: str) -> str:
-    """What to ask for: the type under NEC, the IP code under IEC, the other beside it."""
-    solids, water = ip_asked(area)
-    kind, ip = f"type {type_asked(area)}", f"IP{solids}{water}"
-    return kind if rules == "nec" else ip
+    """What to ask for: the type under NEC, the IP code under IEC, the nearest of the other beside it.
+
+    A type meets an IP code; an IP code meets no type.
+    """
+    if rules == "nec":
+        kind = type_asked(area)
+        row = load("nema_type").find(type=kind)
+        return f"type {kind} (meets {row['ip']})" if row else f"type {kind}"
+    asked = ip_asked(area)
+    meets = next((name for name in _ORDER if _ip_serves(ip_digits(_ip_of(name)) or (0, 0), asked)), None)
+    return f"{_as_ip(area)} (type {meets} meets it)" if meets else _as_ip(area)
+
+
+def _ip_of(name: str) -> str:
+    row = load("nema_type").find(type=name)
+    return row["ip"] if row else ""
 
 
 def ip_digits(text: str) -> tuple[int, int] | None:

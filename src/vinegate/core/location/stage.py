@@ -3,28 +3,25 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Gate, Verdict, unknown
-from vinegate.core.location.covers import group_covers, groups_of, lacking
+from vinegate.core.gate import unknown
 from vinegate.core.location.derating import derate
 from vinegate.core.location.devices import DeviceRow, area_name, device_rows, short
-from vinegate.core.location.facts import AREAS, Area
-from vinegate.core.location.materials import Material
+from vinegate.core.location.facts import AREAS
+from vinegate.core.location.gates import (
+    CAUTIONS,
+    NOT_EQUAL,
+    conductors_air,
+    device_gate,
+    document_gate,
+    load_gate,
+    materials_gates,
+    overload_gate,
+)
 from vinegate.core.location.temperature import limit_of
-from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure
-
-_CAUTIONS: Final = (
-    "A competent person chooses, installs and inspects equipment for hazardous areas (NFPA 70 500.3, 500.4; "
-    "IEC 60079-14, 60079-17). The classification is theirs: nothing here infers it.",
-    "A certificate ending in X has conditions of use. Nothing certified may be modified; repair is by an approved shop "
-    "(IEC 60079-19). Flame paths, joints and bolts are kept as they came.",
-    "Seals in the conduit within 18 in of an explosion-proof enclosure, or glands of the same protection as the "
-    "enclosure; unused entries are closed with certified plugs. Live work only under a permit.",
-)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,13 +78,16 @@ def plan_place(sheet: Sheet, job: Job, circuit: Circuit, *, load: Figure | None,
     classified = any(row.status in ("division", "zone") for row in areas)
     _area_gate(sheet, circuit, rows)
     if classified:
-        sheet.gates.append(_document(sheet, job))
-        sheet.notes += _CAUTIONS
+        sheet.gates.append(document_gate(sheet, job))
+        sheet.notes += CAUTIONS
+        if job.rules.value == "nec":
+            sheet.notes.append(NOT_EQUAL)
     for key in used:
-        sheet.gates += _materials(job, key)
+        sheet.gates += materials_gates(job, key)
     for row in rows:
         if row.area:
-            sheet.gates.append(_device_gate(row))
+            sheet.gates.append(device_gate(row))
+    sheet.gates += conductors_air(job, circuit)
     _limits(sheet, job, used)
     left = _derated(sheet, job, circuit, load, rated_kw, full_load, overload)
     return Placed(devices=rows, areas=areas, load_left_pu=left, classified=classified)
@@ -106,89 +106,6 @@ def _area_gate(sheet: Sheet, circuit: Circuit, rows: tuple[DeviceRow, ...]) -> N
     )
     if missing:
         sheet.gates.append(unknown("place.area", "Where it stands", labels))
-
-
-def _document(sheet: Sheet, job: Job) -> Gate:
-    hazard = job.hazard
-    key, name = "place.document", "Classification"
-    asked = (
-        ("hazard.classified_by", "who classified it", hazard.classified_by),
-        ("hazard.document", "the classification's document", hazard.document),
-        ("hazard.dated", "its date", hazard.dated),
-    )
-    missing = [(path, label) for path, label, value in asked if not value]
-    if missing:
-        return unknown(key, name, sheet.needs(missing, "what the areas rest on"))
-    return Gate(
-        key=key,
-        name=name,
-        verdict=Verdict.OPEN,
-        sentence=f"By {hazard.classified_by}: {hazard.document}, {hazard.dated}.",
-        source="NFPA 70:2023 500.4(A); IEC 60079-10-1, 60079-10-2",
-    )
-
-
-def _materials(job: Job, key: str) -> list[Gate]:
-    """Whether the area's classification is of the materials said to be in it."""
-    area, name = job.area(key), area_name(job, key)
-    if area.status not in ("division", "zone") or lacking(area):
-        return []
-    if area.materials is None:
-        return [unknown(f"place.materials_{key}", f"Materials, {name}", (f"what is present in {name}",))]
-    outside = [material for material in area.materials.items if not belongs(area, material)]
-    text = f"{', '.join(material.name for material in area.materials.items)}: within {short(area)}."
-    if outside:
-        first = outside[0]
-        group = first.nec_group if area.status == "division" else first.iec_group
-        text = f"{first.name} is group {group or 'not listed'}: {short(area)} does not cover it."
-    return [
-        Gate(
-            key=f"place.materials_{key}",
-            name=f"Materials, {name}",
-            verdict=Verdict.SHUT if outside else Verdict.OPEN,
-            sentence=text,
-            source="NFPA 70:2023 500.6; ISO/IEC 80079-20-1, 80079-20-2",
-            remedy="Have the area classified for it, or keep it out." if outside else "",
-        )
-    ]
-
-
-def belongs(area: Area, material: Material) -> bool:
-    """Whether a material is of the class and groups, or zone and group, that the area was classified for."""
-    if area.status == "division":
-        kind = {"I": "gas", "II": "dust", "III": "fibre"}[area.hazard_class or "I"]
-        return material.kind == kind and (kind == "fibre" or material.nec_group in groups_of(area))
-    hydrogen = material.name == "hydrogen" and area.group == "IIB+H2"
-    return group_covers(area.group or "", "IIB+H2" if hydrogen else material.iec_group)
-
-
-def _device_gate(row: DeviceRow) -> Gate:
-    others = [check for check in row.checks if check.verdict is row.verdict and check.text != row.why]
-    more = "".join(f" {check.text}" for check in others) if row.verdict is not Verdict.OPEN else ""
-    decisive = max(row.checks, key=lambda check: check.verdict.rank)
-    lacks = [f"{row.name}: {_LACKS[check.name]}" for check in row.checks if check.verdict is Verdict.UNKNOWN]
-    return Gate(
-        key=f"place.{row.key}",
-        name=f"{row.name[:1].upper()}{row.name[1:]} in its area",
-        verdict=row.verdict,
-        sentence=f"{row.why}{more}",
-        source=decisive.rule,
-        remedy="" if row.verdict is Verdict.OPEN or not row.asked else f"Asked here: {row.asked}.",
-        needs=tuple(lacks) if row.verdict is Verdict.UNKNOWN else (),
-    )
-
-
-# What a check lacks when it is unknown.
-_LACKS: Final = {
-    "Area": "its area's classification",
-    "Protection": "its listing or marking",
-    "Temperature": "its T-code, or what is present",
-    "Ambient": "the area's warmest air",
-    "Enclosure": "its enclosure, or its surroundings",
-    "Drive duty": "whether its listing covers the drive",
-    "Conditions": "whether its certificate's conditions are met",
-    "Heater": "the heater's surface, or what is present",
-}
 
 
 def _limits(sheet: Sheet, job: Job, used: tuple[str, ...]) -> None:
@@ -221,7 +138,7 @@ def _derated(
         return found.power_pu
     left_kw = found.power_pu * rated_kw
     sheet.given("power_left", "Power left", "P_x", left_kw, "kW", provenance=found.figure.provenance, source="x·P")
-    sheet.gates.append(_load_gate(load, left_kw))
+    sheet.gates.append(load_gate(load, left_kw))
     if full_load is not None and found.power_pu < 1:
         amps = found.power_pu * full_load.value
         sheet.given(
@@ -233,48 +150,5 @@ def _derated(
             provenance=found.figure.provenance,
             source="x·I, taken as the load",
         )
-        sheet.gates.append(_overload_gate(overload, amps))
+        sheet.gates.append(overload_gate(overload, amps))
     return found.power_pu
-
-
-def _load_gate(load: Figure | None, left_kw: float) -> Gate:
-    key, name = "place.derated", "Heat and height"
-    if load is None:
-        return unknown(key, name, ("the load",))
-    verdict = Verdict.SHUT if load.value > left_kw else Verdict.AJAR
-    return Gate(
-        key=key,
-        name=name,
-        verdict=verdict,
-        sentence=f"The load asks {write(load.value, 3)} kW; heat and height leave about {write(left_kw, 3)} kW.",
-        source="IEC 60034-1:2022 8.10; NEMA MG 1 14.4",
-        value=load.value,
-        limit=left_kw,
-        margin=left_kw - load.value,
-        unit="kW",
-        remedy="A larger machine, a better insulation class, or one made for the place: its maker says.",
-        estimated=True,
-    )
-
-
-def _overload_gate(overload: Figure | None, amps: float) -> Gate:
-    key, name = "place.overload", "Overload for heat and height"
-    if overload is None:
-        return unknown(key, name, ("the overload's setting",))
-    verdict = Verdict.SHUT if overload.value > 1.15 * amps else Verdict.AJAR
-    text = f"The overload is set for {write(overload.value, 3)} A; about {write(amps, 3)} A is left here."
-    return Gate(
-        key=key,
-        name=name,
-        verdict=verdict,
-        sentence=text,
-        source="the relay must trip for what the machine can shed here",
-        value=overload.value,
-        limit=amps,
-        margin=amps - overload.value,
-        unit="A",
-        remedy=f"Set it to {write(amps, 3)} A at most."
-        if overload.value > amps
-        else "Its maker's figure instead of this estimate.",
-        estimated=True,
-    )

@@ -11,12 +11,12 @@ import numpy as np
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.load.stage import Asked as Load
-from vinegate.core.machine.circuit import EquivalentCircuit
+from vinegate.core.machine.circuit import EquivalentCircuit, operate
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.simple import armature_resistance
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
-from vinegate.core.stopping.courses import Turning, speeds_down
+from vinegate.core.stopping.courses import Turning, freely, slowest, speeds_down
 from vinegate.core.stopping.facts import Stop
 
 _RAD_S: Final = math.pi / 30
@@ -38,6 +38,8 @@ class Asked:
     `corners` are what turns with the heaviest load first, then every other end of the bands. `machine` is None where no
     circuit is known, `armature` for all but direct-current machines. `hold` is "yes" with power off, "rest" while it
     has power, or "no". `metres_a_turn` is the load's travel for one turn of the motor; None where it has none.
+    `coasts_s` is how long it takes to stop by itself, the slowest corner; None where it never stops. `rated_loss_w` is
+    what the machine can shed for ever, by its circuit.
     """
 
     stop: Stop
@@ -55,6 +57,8 @@ class Asked:
     overhauls: bool
     gear_ratio: float
     metres_a_turn: float | None
+    coasts_s: float | None
+    rated_loss_w: float | None
     per_hour: float | None
     hours: float | None
     energy_price: float | None
@@ -85,10 +89,11 @@ def asked_of(
     model = machine.circuit if machine is not None and isinstance(machine.circuit, EquivalentCircuit) else None
     heavy = _heavy(load, rated.speed.value, model, rated_nm, drives=overhauls)
     line_speed = circuit.load.line_speed_ms
+    corners = _corners(heavy, stop, rotor_kgm2, drives=overhauls)
     family = circuit.plate.family
     return Asked(
         stop=stop,
-        corners=_corners(heavy, stop, rotor_kgm2, drives=overhauls),
+        corners=corners,
         machine=model,
         armature=_armature(circuit, rated) if family is Family.DC else None,
         phases={Family.DC: 0, Family.SINGLE: 1}.get(family, 3),
@@ -102,6 +107,8 @@ def asked_of(
         overhauls=overhauls,
         gear_ratio=circuit.load.gear_ratio or 1.0,
         metres_a_turn=line_speed * 60 / rated.speed.value if line_speed else None,
+        coasts_s=slowest([freely(turning).stops_s for turning in corners]),
+        rated_loss_w=_rated_loss_w(model, machine, rated) if model and machine else None,
         per_hour=stop.per_hour or circuit.start.starts_per_hour,
         hours=circuit.wiring.hours,
         energy_price=job.limits.energy_price,
@@ -125,6 +132,16 @@ def _corners(heavy: Turning, stop: Stop, rotor_kgm2: float, *, drives: bool) -> 
     loads = (1.0, light) if light < 1 else (1.0,)
     frictions = ((1.0, 1 - rough) if drives else (1 - rough, 1 + rough)) if rough else (1.0,)
     return tuple(heavy.lighter(share, rotor_kgm2).rubbing(times) for share, times in product(loads, frictions))
+
+
+def _rated_loss_w(model: EquivalentCircuit, machine: Machine, rated: Rated) -> float | None:
+    """Loss at rated output, as the start's duty has it."""
+    if rated.power_w is None or rated.speed is None:
+        return None
+    slip = max(1 - rated.speed.value * _RAD_S / model.synchronous_rad_s(), 1e-3)
+    run = operate(model, np.array([slip]), volts_v=machine.volts_v)
+    shaft = max(float(run.shaft_w[0]), 1.0)
+    return rated.power_w * float(run.input_w[0] - run.shaft_w[0]) / shaft
 
 
 def _armature(circuit: Circuit, rated: Rated) -> Armature | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Final
 
@@ -104,16 +105,31 @@ def slow(turning: Turning, brake_nm: Array, *, line_a: Array, rotor_w: Array, ou
     times = running(-omega, turning.inertia_kgm2 / total[:last]) if last > 1 else np.zeros(1)
     shown = omega if last else turning.omega[:1]
     size = shown.size
+    steps = np.diff(times)
     return Slowing(
         time_s=times,
         speed_pct=100 * shown / turning.omega[0],
         brake_nm=brake_nm[:size],
         line_a=line_a[:size],
-        rotor_j=running(times, rotor_w[:size]),
-        outside_j=running(times, outside_w[:size]),
+        rotor_j=_along(steps, rotor_w[:size]),
+        outside_j=_along(steps, outside_w[:size]),
         stops_s=None if hangs else float(times[-1]),
-        turns=float(running(times, shown)[-1]) / (2 * math.pi),
+        turns=float(np.sum(steps * (shown[1:] + shown[:-1]))) / (4 * math.pi),
     )
+
+
+def _along(steps: Array, values: Array) -> Array:
+    """The running integral over these steps, from nought: trapezoids."""
+    found = np.zeros(values.size)
+    if values.any():
+        np.cumsum(0.5 * steps * (values[1:] + values[:-1]), out=found[1:])
+    return found
+
+
+def slowest(stops_s: Sequence[float | None]) -> float | None:
+    """The longest of several stops; None where one of them never ends."""
+    known = [seconds for seconds in stops_s if seconds is not None]
+    return max(known) if len(known) == len(stops_s) else None
 
 
 def freely(turning: Turning) -> Slowing:

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import math
 from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.gate import Gate, Verdict, unknown
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
+from vinegate.core.stopping.courses import slowest
 from vinegate.core.stopping.direct import direct_a, path
 from vinegate.core.stopping.drive import closing_j, resistor
 from vinegate.core.stopping.friction import HOLD_FACTOR, brake_course, brake_torque
 from vinegate.core.stopping.release import release_gate
-from vinegate.core.stopping.row import StopRow, coasts_s
+from vinegate.core.stopping.row import StopRow
 
 _POWERED: Final = ("dc", "plugging", "drive", "regen", "armature")
 _SLOWS_FIRST: Final = ("dc", "plugging", "drive", "regen", "drive-brake", "armature")
@@ -28,12 +28,28 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, start: Gate | None, s
         gates += _brake_heat(asked, row)
         gates.append(release_gate(asked, row.method, started_by))
     if row.rotor_kj and asked.per_hour:
-        gates += _machine_heat(circuit, asked, row, start)
+        gates += _machine_heat(asked, row, start)
     if row.method == "drive":
         gates += _resistor(asked)
     if row.method == "dc" and asked.stop.dc_supply_v is not None and asked.machine is not None:
         gates.append(_direct_supply(asked))
+    if row.method == "plugging":
+        gates.append(_plugging_duty(circuit))
     return gates + _people(asked, row)
+
+
+def _plugging_duty(circuit: Circuit) -> Gate:
+    """The starter breaks locked-rotor current at every stop: it is sized for that only where its sheet says so."""
+    said = circuit.protection.jogging == "yes"
+    text = "Sized for plugging on the protection's sheet." if said else "It breaks locked-rotor current at every stop."
+    return Gate(
+        key="brake.duty",
+        name="Starter's duty",
+        verdict=Verdict.OPEN if said else Verdict.SHUT,
+        sentence=text,
+        source="NEMA ICS 2 plugging ratings; IEC 60947-4-1:2018 AC-4",
+        remedy="" if said else "Say “jogs or plugs” on the protection's sheet: the starter grows.",
+    )
 
 
 def _stops(asked: Asked, row: StopRow) -> Gate:
@@ -128,14 +144,12 @@ def _limited(key: str, name: str, value: float, limit: float | None, unit: str, 
     )
 
 
-def _machine_heat(circuit: Circuit, asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
+def _machine_heat(asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
     """Mean loss of running, starts and stops against the rated loss, which the machine can shed for ever."""
-    plate = circuit.plate
-    if start is None or start.value is None or plate.power_w is None or plate.efficiency_pu is None:
+    if start is None or start.value is None or asked.rated_loss_w is None:
         return []
     assert asked.per_hour
-    rated_loss = plate.power_w * (1 / plate.efficiency_pu - 1)
-    stops = 100 * asked.per_hour * 1000 * (row.rotor_kj + row.stator_kj) / 3600 / rated_loss
+    stops = 100 * asked.per_hour * 1000 * (row.rotor_kj + row.stator_kj) / 3600 / asked.rated_loss_w
     share = start.value + stops
     verdict = Verdict.SHUT if share > 115 else Verdict.AJAR if share > 100 else Verdict.OPEN
     return [
@@ -222,7 +236,7 @@ def _people(asked: Asked, row: StopRow) -> list[Gate]:
     if asked.stop.emergency is not None or asked.stop.people == "yes":
         gates.append(_emergency(asked, row))
     if asked.stop.people == "yes":
-        seconds = coasts_s(asked) if row.method in (*_POWERED, "coast") else row.time_s
+        seconds = asked.coasts_s if row.method in (*_POWERED, "coast") else row.time_s
         longest = "until it stands" if seconds is None else f"until it stands, {write(seconds, 3)} s when power is gone"
         gates.append(
             Gate(
@@ -266,11 +280,10 @@ def _first(asked: Asked, row: StopRow) -> tuple[Verdict, str]:
 def _at_once(asked: Asked, row: StopRow) -> tuple[Verdict, str]:
     """Category 0: what the brake or coasting does from full speed."""
     if row.method in (*_POWERED, "coast"):
-        seconds, does = coasts_s(asked), "coasts"
+        seconds, does = asked.coasts_s, "coasts"
     else:
-        times = [brake_course(asked, turning).stops_s for turning in asked.corners]
-        seconds = math.inf if None in times else max(time for time in times if time is not None)
-        seconds, does = (None if math.isinf(seconds) else seconds), "stops by its brake in"
+        seconds = slowest([brake_course(asked, turning).stops_s for turning in asked.corners])
+        does = "stops by its brake in"
     if seconds is None:
         return Verdict.SHUT, "Category 0 cuts power at once: it does not stop then."
     within = asked.stop.within_s

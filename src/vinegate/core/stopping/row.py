@@ -135,14 +135,8 @@ def after_delay(turning: Turning, delay_s: float, course: Callable[[Turning], Sl
     return joined(lead, course(rest))
 
 
-def coasts_s(asked: Asked) -> float | None:
-    """Seconds to rest by itself, the slowest of the bands; None where it never stops."""
-    found = [freely(turning).stops_s for turning in asked.corners]
-    return None if None in found else max(seconds for seconds in found if seconds is not None)
-
-
 def _coasting(asked: Asked) -> str:
-    seconds = coasts_s(asked)
+    seconds = asked.coasts_s
     if asked.overhauls and seconds is None:
         return "the load runs away"
     return "it never stops by itself" if seconds is None else f"it coasts {write(seconds, 3)} s"
