@@ -109,7 +109,7 @@ def test_zone_equipment_in_divisions(hazard_class, group, has, number, level):
     assert found is (Verdict.OPEN if level == "a" or number == "2" else Verdict.SHUT)
 
 
-# Equipment listed by division in zones: 505.9(C)(1) and 506.9(C); a row a zone, divisions of the listing allowed there.
+# Equipment listed by division in zones: 505.20 and 506.20; a row a zone, divisions of the listing allowed there.
 @pytest.mark.parametrize(
     ("number", "allowed"), [("0", ""), ("1", "1"), ("2", "12"), ("20", ""), ("21", "1"), ("22", "12")]
 )

@@ -93,6 +93,17 @@ class TestBooster:
     def test_so_do_the_contacts_of_a_thermal_protector(self):
         assert motor(LOCK, "B-42", plate__thermal_protection="AUTO").verdict is Verdict.SHUT
 
+    def test_a_protector_that_is_not_spoken_of_leaves_it_ajar(self):
+        row = motor(LOCK, "B-42", plate__thermal_protection=None)
+        assert row.verdict is Verdict.AJAR
+        assert "thermal protector" in row.why
+
+    def test_zone_2_under_nfpa_70_is_like_it(self):
+        zone = {"area_3__status": "zone", "area_3__zone": "2", "area_3__group": "IIB"}
+        assert motor(LOCK, "B-42", **zone).verdict is Verdict.OPEN
+        assert motor(LOCK, "B-42", **zone, plate__kind="capacitor-start").verdict is Verdict.SHUT
+        assert motor(LOCK, "B-42", **zone | {"area_3__zone": "1"}).verdict is Verdict.SHUT
+
     def test_without_a_code_its_maker_is_asked(self):
         row = motor(LOCK, "B-42", plate__temperature_code=None)
         assert row.verdict is Verdict.AJAR

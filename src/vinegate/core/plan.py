@@ -4,32 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from math import pi
 from typing import Any
 
 from vinegate.core.answer import Findings, Piece, answer
 from vinegate.core.cautions import CAUTIONS
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job, RuleSetName, read_circuit, read_job
 from vinegate.core.field import FieldError
+from vinegate.core.flow import Flow
 from vinegate.core.gate import Gate, Verdict, worst
-from vinegate.core.load.stage import Asked, plan_load
-from vinegate.core.location.stage import Placed, located, plan_place
+from vinegate.core.load.stage import Asked
+from vinegate.core.location.stage import Placed, located
 from vinegate.core.machine.describe import Machine
-from vinegate.core.machine.stage import plan_machine
-from vinegate.core.plate.gates import plate_gates
-from vinegate.core.plate.rated import rate
-from vinegate.core.protection.need import Need
-from vinegate.core.protection.overload import overload
-from vinegate.core.protection.short_circuit import far_fault
-from vinegate.core.protection.stage import Protected, plan_protection
-from vinegate.core.rules import RunFacts, rule_set
-from vinegate.core.sheet import Missing, Sheet, Stage
+from vinegate.core.protection.stage import Protected
+from vinegate.core.rules import rule_set
+from vinegate.core.sheet import Missing, Stage
 from vinegate.core.starting.compare import Comparison
-from vinegate.core.starting.locked_rotor import locked_rotor
-from vinegate.core.starting.start import Given, plan_start
-from vinegate.core.stopping.stage import Stopping, plan_stop
-from vinegate.core.supply.source import motor_contribution, source_at_board
-from vinegate.core.supply.tree import feed as plan_feed
+from vinegate.core.starting.start import StartStudy
+from vinegate.core.stopping.stage import Stopping
 from vinegate.core.working import Figure
 
 
@@ -124,92 +115,31 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
 
     Without `both_sources` the source not in use is left out, which is a third quicker.
     """
-    rules, circuit = rule_set(job.rules), located(job, circuit)
-    motor, supply = Sheet("plate", "Motor"), Sheet("supply", "Supply")
-    wiring, start, guard = Sheet("wiring", "Wiring"), Sheet("start", "Start"), Sheet("overload", "Overload")
-    model, driven = Sheet("machine", "Machine"), Sheet("load", "Load")
-    devices, brake, ground = Sheet("protection", "Protection"), Sheet("brake", "Stop"), Sheet("place", "Place")
-
-    rated = rate(motor, circuit, job, rules)
-    plate_gates(motor, circuit, job, rated, rules)
-    hertz = job.supply.frequency_hz or circuit.plate.frequency_hz
-    if hertz is None:
-        supply.needs([("supply.frequency", "frequency")], "reactances")
-    source = source_at_board(supply, job)
-    path = plan_feed(supply, job, circuit, rules, source, hertz)
-    run = rules.conductor(wiring, RunFacts.of(circuit.wiring), hertz) if hertz else None
-    inrush = locked_rotor(start, circuit, rated, rules)
-    machine = plan_machine(model, circuit, rated, rules, inrush)
-    asked = plan_load(driven, circuit, rated, rules, _on(model, "machine.inertia"))
-    given = Given(
-        rated=rated,
-        source=source,
-        feed=path,
-        run=run,
-        inrush=inrush,
-        machine=machine,
-        load=asked,
-        frequency_hz=hertz,
-        stall_hot=_on(model, "machine.stall_hot"),
-        inertia_limit=_on(model, "machine.load_inertia"),
-        both_sources=both_sources,
-    )
-    study = plan_start(start, job, circuit, rules, given)
-    motor_contribution(supply, inrush)
-    supply.gates.append(study.dip_gate)
-    wiring.gates.append(study.terminals_gate)
-    allowed = overload(guard, circuit, rated, rules, delta=study.runs_in_delta)
-    table = _on(motor, "plate.table_current") if job.rules is RuleSetName.NEC else None
-    need = Need(
-        job=job,
-        circuit=circuit,
-        rated=rated,
-        plate=rated.current,
-        sizing=table or rated.current,
-        locked=_on(start, "start.full.current") or (inrush.high if inrush else None),
-        peak=_on(start, "start.full.peak"),
-        source=source,
-        run=run,
-        fault=_on(supply, f"supply.fault_at_{circuit.wiring.board or 'board'}")
-        or (source.fault if source and circuit.wiring.board in (None, "main") else None),
-        far=far_fault(devices, source, path, run),
-        motor_fault=_on(supply, "supply.motor_fault"),
-        stall_hot=given.stall_hot,
+    flow = Flow(job=job, circuit=located(job, circuit), rules=rule_set(job.rules))
+    given = flow.know(both_sources=both_sources)
+    study = flow.start(given)
+    protected = flow.protect(given, study)
+    stopping = flow.stop(given, study)
+    placed = flow.place(given, protected)
+    stages = flow.close()
+    return Plan(
+        rules=job.rules,
+        answer=answer(_findings(flow, study, stages)),
+        stages=stages,
+        errors=errors,
+        cautions=CAUTIONS,
+        machine=given.machine,
         comparison=study.comparison,
-        runs_in_delta=study.runs_in_delta,
-    )
-    protected = plan_protection(devices, guard, wiring, need, rules, allowed)
-    rated_nm = rated.power_w / (rated.speed.value * pi / 30) if rated.power_w and rated.speed else None
-    stopping = plan_stop(
-        brake,
-        job,
-        circuit=circuit,
-        rated=rated,
-        machine=machine,
-        load=asked,
-        rotor=_on(model, "machine.inertia"),
-        rated_nm=rated_nm,
-        stall=given.stall_hot,
-        locked=inrush.high if inrush else None,
-        start=next((gate for gate in start.gates if gate.key == "start.per_hour"), None),
-        started_by=study.comparison.chosen if study.comparison else circuit.start.method or "full-voltage",
+        load=given.load,
+        protected=protected,
+        stopping=stopping,
+        placed=placed,
     )
 
-    placed = plan_place(
-        ground,
-        job,
-        circuit,
-        load=_on(driven, "load.power"),
-        rated_kw=rated.power_w / 1000 if rated.power_w else None,
-        full_load=rated.current,
-        overload=protected.overload.line_a,
-    )
 
-    sheets = (supply, devices, start, guard, wiring, motor, brake, ground, model, driven)
-    stages = tuple(sheet.close() for sheet in sheets)
-    missing = in_order(item for stage in stages for item in stage.missing)
-    found = Findings(
-        words=rules.words,
+def _findings(flow: Flow, study: StartStudy, stages: tuple[Stage, ...]) -> Findings:
+    return Findings(
+        words=flow.rules.words,
         locked_rotor=study.locked_rotor.high if study.locked_rotor else None,
         full=study.full,
         wye=study.wye,
@@ -217,27 +147,10 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
         full_gate=study.full_gate,
         wye_gate=study.wye_gate,
         eligible=study.eligible,
-        plate_gates=tuple(motor.gates),
-        missing=missing,
+        plate_gates=tuple(flow.sheets["plate"].gates),
+        missing=in_order(item for stage in stages for item in stage.missing),
         comparison=study.comparison,
     )
-    return Plan(
-        rules=job.rules,
-        answer=answer(found),
-        stages=stages,
-        errors=errors,
-        cautions=CAUTIONS,
-        machine=machine,
-        comparison=study.comparison,
-        load=asked,
-        protected=protected,
-        stopping=stopping,
-        placed=placed,
-    )
-
-
-def _on(sheet: Sheet, key: str) -> Figure | None:
-    return next((figure for figure in sheet.figures if figure.key == key), None)
 
 
 def plan_raw(

@@ -12,7 +12,7 @@ from vinegate.core.location.enclosure import ip_digits
 from vinegate.core.location.explain import cabinet_type
 from vinegate.core.location.facts import Area
 from vinegate.core.location.listing import Marking
-from vinegate.core.location.machine import totally_enclosed, without_listing
+from vinegate.core.location.machine import in_gas_zone_2, totally_enclosed, without_listing
 from vinegate.core.location.temperature import Limit, coolest_needed, hottest_c, lowest, passes
 from vinegate.core.quantity import write
 from vinegate.core.tables import load
@@ -40,7 +40,9 @@ def protection_check(circuit: Circuit, key: str, area: Area, marking: Marking, r
         other = _without(circuit, key, area, marking)
         if other is not None and (marking.empty or other.verdict is Verdict.OPEN):
             found = other
-    if area.status == "zone" and key == "motor" and marking.empty and totally_enclosed(circuit.plate):
+    if area.status == "zone" and area.zone == "2" and key == "motor" and marking.empty and rules == "nec":
+        found = in_gas_zone_2(circuit.plate)
+    elif area.status == "zone" and key == "motor" and marking.empty and totally_enclosed(circuit.plate):
         text = "Totally enclosed is not flameproof: nothing on its plate says that it may stand in a zone."
         found = Answer(verdict=Verdict.SHUT, text=text, rule="IEC 60079-14:2013 5.3")
     return Check(name="Protection", verdict=found.verdict, text=found.text, rule=found.rule)

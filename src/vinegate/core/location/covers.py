@@ -100,10 +100,10 @@ def _by_listing(area: Area, one: Listed, rules: str) -> Answer:
 
 
 def _listing_in_zone(area: Area, one: Listed, rules: str) -> Answer:
-    """A division listing in a zone: not in zone 0 or 20, division 2 only in zone 2 or 22 (505.9(C)(1), 506.9(C))."""
+    """A division listing in a zone: not in zone 0 or 20, division 2 only in zone 2 or 22 (505.20, 506.20)."""
     if rules == "iec":
         return _shut("A listing by division is no certificate for a zone.", "IEC 60079-14:2013 4.4")
-    rule, zone, group = "NFPA 70:2023 505.9(C)(1), 506.9(C)", area.zone or "", area.group or ""
+    rule, zone, group = "NFPA 70:2023 505.20, 506.20", area.zone or "", area.group or ""
     wanted_class = "II" if len(zone) == 2 else "I"
     if group == "IIIA":
         wanted_class = "III"

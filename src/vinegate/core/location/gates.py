@@ -25,7 +25,7 @@ CAUTIONS: Final = (
 
 NOT_EQUAL: Final = (
     "Divisions and zones are not equal. Division 1 holds what zones 0 and 1 hold, division 2 is about zone 2. Division "
-    "1 equipment may stand in zone 1 or 2 of the same gas, not in zone 0 (505.9(C)(1)); of zone equipment only Ga or "
+    "1 equipment may stand in zone 1 or 2 of the same gas, not in zone 0 (505.20); of zone equipment only Ga or "
     "Da may stand in division 1 (501.5, 502.6). Groups are near, not the same: D is IIA, C is IIB, B is IIB+H2 or IIC, "
     "A is IIC, and some materials fall otherwise. Neither is turned into the other here."
 )

@@ -13,6 +13,7 @@ from vinegate.core.plate.kind import Family
 _SWITCHED: Final = ("split-phase", "capacitor-start", "capacitor-start-run", "universal")
 _CLOSED: Final = ("TEFC", "TENV", "TEAO", "TEBC", "TEXP", "XP")
 _OPEN: Final = ("ODP", "WPI", "WPII")
+_SWITCH: Final = "its starting switch"
 _CONTACTS: Final = ("AUTO", "MAN", "TPA", "TPM")
 
 
@@ -21,7 +22,7 @@ def sparks(plate: Plate) -> str | None:
     if plate.family in (Family.WOUND, Family.DC) or plate.kind == "universal":
         return "its brushes"
     if plate.kind in _SWITCHED:
-        return "its starting switch"
+        return _SWITCH
     if _code(plate.thermal_protection) in _CONTACTS:
         return "the contacts of its thermal protector"
     return None
@@ -46,7 +47,9 @@ def without_listing(area: Area, plate: Plate) -> Answer:
         return _closed_only(plate, "NFPA 70:2023 503.125")
     if area.division == "1":
         return _division_1(area, plate)
-    return _gas_division_2(plate) if area.hazard_class == "I" else _closed_only(plate, "NFPA 70:2023 502.125(B)")
+    if area.hazard_class == "I":
+        return _without_arcing_parts(plate, "division 2", "NFPA 70:2023 501.125(B)")
+    return _closed_only(plate, "NFPA 70:2023 502.125(B)")
 
 
 def _division_1(area: Area, plate: Plate) -> Answer:
@@ -62,17 +65,20 @@ def _division_1(area: Area, plate: Plate) -> Answer:
     return Answer(verdict=Verdict.UNKNOWN, text="Its listing is not known; division 1 asks one.", rule=rule)
 
 
-def _gas_division_2(plate: Plate) -> Answer:
-    rule = "NFPA 70:2023 501.125(B)"
+def in_gas_zone_2(plate: Plate) -> Answer:
+    """A motor whose plate names no certificate, in zone 2 under NFPA 70 (505.20(C), exception)."""
+    return _without_arcing_parts(plate, "zone 2", "NFPA 70:2023 505.20(C)")
+
+
+def _without_arcing_parts(plate: Plate, where: str, rule: str) -> Answer:
     arc = sparks(plate)
     if arc is not None:
-        text = (
-            f"Not listed, and {arc} sparks in normal work."
-            if arc == "its starting switch"
-            else f"Not listed, and {arc} spark in normal work."
-        )
-        return Answer(verdict=Verdict.SHUT, text=text, rule=rule)
-    text = "Cage machine without arcing parts: allowed in division 2 without a listing."
+        verb = "sparks" if arc == _SWITCH else "spark"
+        return Answer(verdict=Verdict.SHUT, text=f"Not listed, and {arc} {verb} in normal work.", rule=rule)
+    text = f"Cage machine without arcing parts: allowed in {where} without a listing."
+    if plate.thermal_protection is None:
+        text += " Its plate does not say whether it has a thermal protector: contacts in one would spark."
+        return Answer(verdict=Verdict.AJAR, text=text, rule=rule)
     return Answer(verdict=Verdict.OPEN, text=text, rule=rule)
 
 

@@ -1,0 +1,150 @@
+"""The stages in their order, each on its own sheet: what the plan's page calls one after another."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from math import pi
+
+from vinegate.core.facts import Circuit, Job, RuleSetName
+from vinegate.core.load.stage import plan_load
+from vinegate.core.location.stage import Placed, plan_place
+from vinegate.core.machine.stage import plan_machine
+from vinegate.core.plate.gates import plate_gates
+from vinegate.core.plate.rated import rate
+from vinegate.core.protection.need import Need
+from vinegate.core.protection.overload import overload
+from vinegate.core.protection.short_circuit import far_fault
+from vinegate.core.protection.stage import Protected, plan_protection
+from vinegate.core.rules import RuleSet, RunFacts
+from vinegate.core.sheet import Sheet, Stage
+from vinegate.core.starting.locked_rotor import locked_rotor
+from vinegate.core.starting.start import Given, StartStudy, plan_start
+from vinegate.core.stopping.stage import Stopping, plan_stop
+from vinegate.core.supply.source import motor_contribution, source_at_board
+from vinegate.core.supply.tree import feed as plan_feed
+from vinegate.core.working import Figure
+
+_TITLES = {
+    "supply": "Supply",
+    "protection": "Protection",
+    "start": "Start",
+    "overload": "Overload",
+    "wiring": "Wiring",
+    "plate": "Motor",
+    "brake": "Stop",
+    "place": "Place",
+    "machine": "Machine",
+    "load": "Load",
+}
+
+
+def _sheets() -> dict[str, Sheet]:
+    return {key: Sheet(key, title) for key, title in _TITLES.items()}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Flow:
+    """One circuit being planned. Lives only inside one call of `plan_circuit`."""
+
+    job: Job
+    circuit: Circuit
+    rules: RuleSet
+    sheets: dict[str, Sheet] = field(default_factory=_sheets)
+
+    def know(self, *, both_sources: bool) -> Given:
+        """Plate, source, feed, conductors, machine and load."""
+        job, circuit, rules, on = self.job, self.circuit, self.rules, self.sheets
+        rated = rate(on["plate"], circuit, job, rules)
+        plate_gates(on["plate"], circuit, job, rated, rules)
+        hertz = job.supply.frequency_hz or circuit.plate.frequency_hz
+        if hertz is None:
+            on["supply"].needs([("supply.frequency", "frequency")], "reactances")
+        source = source_at_board(on["supply"], job)
+        inrush = locked_rotor(on["start"], circuit, rated, rules)
+        return Given(
+            rated=rated,
+            source=source,
+            feed=plan_feed(on["supply"], job, circuit, rules, source, hertz),
+            run=rules.conductor(on["wiring"], RunFacts.of(circuit.wiring), hertz) if hertz else None,
+            inrush=inrush,
+            machine=plan_machine(on["machine"], circuit, rated, rules, inrush),
+            load=plan_load(on["load"], circuit, rated, rules, self._figure("machine.inertia")),
+            frequency_hz=hertz,
+            stall_hot=self._figure("machine.stall_hot"),
+            inertia_limit=self._figure("machine.load_inertia"),
+            both_sources=both_sources,
+        )
+
+    def start(self, given: Given) -> StartStudy:
+        """Every way to start, and what it does to supply and wiring."""
+        study = plan_start(self.sheets["start"], self.job, self.circuit, self.rules, given)
+        motor_contribution(self.sheets["supply"], given.inrush)
+        self.sheets["supply"].gates.append(study.dip_gate)
+        self.sheets["wiring"].gates.append(study.terminals_gate)
+        return study
+
+    def protect(self, given: Given, study: StartStudy) -> Protected:
+        """Devices, overload and conductors."""
+        on, rated = self.sheets, given.rated
+        allowed = overload(on["overload"], self.circuit, rated, self.rules, delta=study.runs_in_delta)
+        table = self._figure("plate.table_current") if self.job.rules is RuleSetName.NEC else None
+        board = self.circuit.wiring.board
+        at_main = given.source.fault if given.source and board in (None, "main") else None
+        need = Need(
+            job=self.job,
+            circuit=self.circuit,
+            rated=rated,
+            plate=rated.current,
+            sizing=table or rated.current,
+            locked=self._figure("start.full.current") or (given.inrush.high if given.inrush else None),
+            peak=self._figure("start.full.peak"),
+            source=given.source,
+            run=given.run,
+            fault=self._figure(f"supply.fault_at_{board or 'board'}") or at_main,
+            far=far_fault(on["protection"], given.source, given.feed, given.run),
+            motor_fault=self._figure("supply.motor_fault"),
+            stall_hot=given.stall_hot,
+            comparison=study.comparison,
+            runs_in_delta=study.runs_in_delta,
+        )
+        return plan_protection(on["protection"], on["overload"], on["wiring"], need, self.rules, allowed)
+
+    def stop(self, given: Given, study: StartStudy) -> Stopping | None:
+        """Every way to stop."""
+        rated = given.rated
+        rated_nm = rated.power_w / (rated.speed.value * pi / 30) if rated.power_w and rated.speed else None
+        starts = next((gate for gate in self.sheets["start"].gates if gate.key == "start.per_hour"), None)
+        return plan_stop(
+            self.sheets["brake"],
+            self.job,
+            circuit=self.circuit,
+            rated=rated,
+            machine=given.machine,
+            load=given.load,
+            rotor=self._figure("machine.inertia"),
+            rated_nm=rated_nm,
+            stall=given.stall_hot,
+            locked=given.inrush.high if given.inrush else None,
+            start=starts,
+            started_by=study.comparison.chosen if study.comparison else self.circuit.start.method or "full-voltage",
+        )
+
+    def place(self, given: Given, protected: Protected) -> Placed:
+        """Each device where it stands."""
+        return plan_place(
+            self.sheets["place"],
+            self.job,
+            self.circuit,
+            load=self._figure("load.power"),
+            rated_kw=given.rated.power_w / 1000 if given.rated.power_w else None,
+            full_load=given.rated.current,
+            overload=protected.overload.line_a,
+        )
+
+    def close(self) -> tuple[Stage, ...]:
+        """Every sheet as a closed stage, in the line's order."""
+        return tuple(sheet.close() for sheet in self.sheets.values())
+
+    def _figure(self, key: str) -> Figure | None:
+        sheet = self.sheets[key.partition(".")[0]]
+        return next((figure for figure in sheet.figures if figure.key == key), None)
