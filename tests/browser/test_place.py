@@ -19,6 +19,10 @@ def test_nothing_is_known_until_it_is_said(enter, circuit):
     page.select_option("#area_1-status", "")
     expect(page.locator(".places")).to_contain_text("how it is classified")
     settled(page)
+    expect(page.locator("#area_1-zone")).to_have_count(0)
+    page.select_option("#area_1-status", "zone")
+    expect(page.locator("#area_1-zone")).to_be_visible()
+    settled(page)
 
 
 def test_devices_move_between_areas(enter, circuit):

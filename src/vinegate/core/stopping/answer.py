@@ -8,8 +8,10 @@ from vinegate.core.quantity import write
 from vinegate.core.stopping.stage import Stopping
 
 
-def stop_answer(found: Stopping) -> tuple[Piece, ...]:
-    """What the way in use does, and what coasting alone would take."""
+def stop_answer(found: Stopping | None, needs: tuple[str, ...] = ()) -> tuple[Piece, ...]:
+    """What the way in use does, and what coasting alone would take; what is asked for while nothing is worked."""
+    if found is None:
+        return (Piece(f"To say how it stops, give {', '.join(needs)}."),)
     used, coasting = found.used, found.row("coast")
     name = f"{used.name[:1].upper()}{used.name[1:]}"
     if used.time_s is None:

@@ -57,6 +57,23 @@ def named_areas(fields: Mapping[str, FormField], job: Job) -> dict[str, FormFiel
     }
 
 
+_OF_DIVISION: Final = ("hazard_class", "division", "groups")
+_OF_ZONE: Final = ("zone", "group", "level")
+
+
+def area_fields(fields: Mapping[str, FormField], job: Job) -> dict[str, tuple[FormField, ...]]:
+    """Each area's fields; those of the way it is not classified are left out while they are empty."""
+    found = {}
+    for key, _ in AREAS:
+        status = job.area(key).status
+        other = {"division": _OF_ZONE, "zone": _OF_DIVISION}.get(status or "", (*_OF_DIVISION, *_OF_ZONE))
+        own = [field for path, field in fields.items() if path.startswith(f"{key}.")]
+        found[key] = tuple(
+            field for field in own if field.text or field.error or field.path.partition(".")[2] not in other
+        )
+    return found
+
+
 def cards(plan: Plan, job: Job) -> tuple[AreaCard, ...]:
     """All four areas, used ones marked."""
     used = {row.area for row in plan.placed.devices} if plan.placed else set()
@@ -80,7 +97,8 @@ def sketch(plan: Plan, job: Job) -> Markup | None:
     """The areas that are described or used, in plan; None in a plan without a place."""
     if plan.placed is None:
         return None
-    grounds = [_ground(job, card.key) for card in cards(plan, job) if card.used or not card.empty]
+    known = [card for card in cards(plan, job) if card.used or not card.empty]
+    grounds = [_ground(job, card.key) for card in known or cards(plan, job)[:1]]
     waiting = Ground(key="", name="not placed yet", short="", below="", danger="")
     scene = areas_sketch([*grounds, waiting], plan.placed.devices)
     return Markup(svg(scene, "areas-sketch"))  # noqa: S704 - our own drawing

@@ -98,8 +98,8 @@ def _answer(plan: Plan, station: str) -> tuple[Piece, ...]:
     """The sheet's own answer first."""
     if station in _GUARDED and plan.protected is not None:
         return protection_answer(plan.protected)
-    if station == "brake" and plan.stopping is not None:
-        return stop_answer(plan.stopping)
+    if station == "brake":
+        return stop_answer(plan.stopping, plan.gate("brake.stop").needs)
     if station == "place" and plan.placed is not None:
         return place_answer(plan.placed)
     return plan.answer
@@ -246,6 +246,7 @@ def _place_context(planned: _Planned, fields: dict[str, FormField]) -> dict[str,
         "stands": place.STANDS,
         "own_place": place.own_fields(plan, fields),
         "areas": place.cards(plan, job),
+        "area_fields": place.area_fields(fields, job),
         "areas_sketch": place.sketch(plan, job),
         "said": place.said(planned.circuit),
     }
