@@ -11,7 +11,7 @@ from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.gate import Verdict
 from vinegate.core.protection.feeder import Member, feeders
 from vinegate.core.protection.nec.conductors import Laid, area_cmil
-from vinegate.core.protection.nec.devices import standard_ratings
+from vinegate.core.protection.ratings import standard_ratings
 from vinegate.core.tables import load
 
 NFPA_EXAMPLE_25HP = {

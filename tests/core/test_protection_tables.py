@@ -6,7 +6,7 @@ import math
 import pytest
 
 from vinegate.core.protection.bands import gg_ratings
-from vinegate.core.protection.nec.devices import standard_ratings
+from vinegate.core.protection.ratings import ratings_in, standard_ratings
 from vinegate.core.tables import load
 
 
@@ -293,3 +293,14 @@ def test_duty_second_entry():
         "periodic": ["85", "90", "95", "140"],
         "varying": ["110", "120", "150", "200"],
     }
+
+
+def test_preferred_ratings_follow_the_r10_series():
+    """IEC 60059: ten a decade from 10 A, each rounded by no more than a twentieth; below, every second one."""
+    found = ratings_in("iec")
+    assert found[:3] == (2.5, 4, 6.3)
+    assert len(found[3:]) == 24
+    for place, amperes in enumerate(found[3:], start=10):
+        assert amperes == pytest.approx(10 ** (place / 10), rel=0.05)
+    for kind in ("iec", "mcb", "switch_nec"):
+        assert list(ratings_in(kind)) == sorted(set(ratings_in(kind)))

@@ -76,6 +76,19 @@ class Sheet:
         self.figures.append(figure)
         return figure
 
+    def percent(self, key: str, name: str, symbol: str, share: Figure, current: Figure) -> Figure:
+        """A share in percent of a current, A, worked."""
+        return self.work(
+            key,
+            name,
+            symbol,
+            share.value / 100 * current.value,
+            "A",
+            formula=f"{share.symbol}/100·{current.symbol}",
+            inputs=(share, current),
+            source=share.source,
+        )
+
     def needs(self, missing: Iterable[tuple[str, str]], gives: str) -> tuple[str, ...]:
         """Name facts (path, label) that are missing for `gives`. Returns their labels."""
         labels = []

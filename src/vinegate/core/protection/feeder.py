@@ -10,8 +10,7 @@ from vinegate.core.facts import Job, RuleSetName
 from vinegate.core.gate import Gate, Verdict, unknown, worst
 from vinegate.core.protection.iec.conductors import Laid as IecLaid
 from vinegate.core.protection.nec.conductors import Laid as NecLaid
-from vinegate.core.protection.nec.conductors import step_factor
-from vinegate.core.protection.nec.devices import next_down, standard_ratings
+from vinegate.core.protection.ratings import next_down, standard_ratings
 from vinegate.core.protection.sizing import plain_gate, table
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet, Stage
@@ -153,7 +152,7 @@ def _nec_laid(job: Job, key: str, need_a: float) -> tuple[NecLaid | None, str | 
 def _iec(sheet: Sheet, job: Job, key: str, parts: _Parts, scaled: Sequence[_Seen]) -> tuple[Figure, Figure | None, str]:
     """Simultaneous current by the assembly's diversity factor."""
     largest, rest, other = parts
-    factor = step_factor("diversity", "upto", "factor", len(scaled)) or 1.0
+    factor = load("diversity").step("upto", "factor", len(scaled)) or 1.0
     g = sheet.given(
         "diversity", "Diversity", "g", factor, "", provenance=Provenance.ASSUMED,
         source=f"{load('diversity').cite}, {len(scaled)} circuits; 1 where all must run together",

@@ -86,20 +86,6 @@ def table(sheet: Sheet, key: str, name: str, symbol: str, value: float, unit: st
     return sheet.given(key, name, symbol, value, unit, provenance=Provenance.TABLE, source=source)
 
 
-def percent_of(sheet: Sheet, key: str, name: str, symbol: str, percent: Figure, current: Figure) -> Figure:
-    """A share of a current, worked."""
-    return sheet.work(
-        key,
-        name,
-        symbol,
-        percent.value / 100 * current.value,
-        "A",
-        formula=f"{percent.symbol}/100·{current.symbol}",
-        inputs=(percent, current),
-        source=percent.source,
-    )
-
-
 def plain_gate(
     key: str,
     name: str,
@@ -244,3 +230,21 @@ def coordination_gate(need: Need, source: str) -> Gate:
         return unknown(f"protection.{key}", name, ("type 1 or 2, from the maker's tested combination",))
     text = {"1": "Type 1: after a fault the starter may need repair.", "2": "Type 2: fit for service after a fault."}
     return plain_gate(key, name, Verdict.OPEN, text[said], source)
+
+
+def in_sight_gate(need: Need, source: str) -> Gate:
+    """In sight of the motor, and lockable open."""
+    key, name = "in_sight", "Disconnect in sight, lockable"
+    sight, lock = need.circuit.protection.in_sight, need.circuit.protection.lockable
+    if sight == "yes":
+        text = "In sight of the motor" + (", lockable open." if lock == "yes" else ".")
+        verdict = Verdict.OPEN if lock == "yes" else Verdict.AJAR
+        return plain_gate(key, name, verdict, text, source, remedy="Make it lockable: whoever works on it needs that.")
+    if sight is None or lock is None:
+        lacks = [text for text, value in (("whether it is in sight", sight), ("whether it locks", lock)) if not value]
+        return unknown(f"protection.{key}", name, tuple(lacks))
+    if lock == "yes":
+        text = "Out of sight, lockable open: allowed only where one in sight is impracticable or adds hazard."
+        return plain_gate(key, name, Verdict.AJAR, text, source, remedy="A second switch at the motor.")
+    text = "Out of sight of the motor, and it cannot be locked."
+    return plain_gate(key, name, Verdict.SHUT, text, source, remedy="A lockable switch in sight of the motor.")

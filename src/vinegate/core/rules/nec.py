@@ -120,7 +120,7 @@ class Nec:
             source=f"NFPA 70:2023 430.32(A)(1), {because}",
             note=note,
         )
-        normal = _percent_of(sheet, "normal", "Trips at no more than", "I_OL", normal_pct, current)
+        normal = sheet.percent("normal", "Trips at no more than", "I_OL", normal_pct, current)
         ceiling_pct = sheet.given(
             "ceiling_pct",
             "Overload, if it will not start",
@@ -130,7 +130,7 @@ class Nec:
             provenance=provenance,
             source=f"NFPA 70:2023 430.32(C), {because}",
         )
-        ceiling = _percent_of(sheet, "ceiling", "Ceiling if it will not start", "I_max", ceiling_pct, current)
+        ceiling = sheet.percent("ceiling", "Ceiling if it will not start", "I_max", ceiling_pct, current)
         dial = f"the plate's {current.shown}" if generous else f"{write(normal.value / 1.25, 3)} A, below the plate's"
         sheet.notes.append(
             f"Two habits, one result: a relay whose dial already trips at 1.15 to 1.25 × its mark is set to {dial}; "
@@ -138,19 +138,6 @@ class Nec:
             f"Never multiply twice: read the relay's instructions."
         )
         return OverloadRange(normal, ceiling)
-
-
-def _percent_of(sheet: Sheet, key: str, name: str, symbol: str, percent: Figure, current: Figure) -> Figure:
-    return sheet.work(
-        key,
-        name,
-        symbol,
-        percent.value / 100 * current.value,
-        "A",
-        formula=f"{percent.symbol}/100·{current.symbol}",
-        inputs=(percent, current),
-        source=percent.source,
-    )
 
 
 def _table_9(sheet: Sheet, run: RunFacts) -> tuple[float, float] | None:

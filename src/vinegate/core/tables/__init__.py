@@ -37,6 +37,13 @@ class Table:
                 return row
         return None
 
+    def step(self, upto: str, column: str, value: float) -> float | None:
+        """The cell of the first row whose upper end reaches the value; None where the table does not go."""
+        for row in self.rows:
+            if value <= float(row[upto]):
+                return self.number(row, column)
+        return None
+
 
 @cache
 def load(name: str) -> Table:

@@ -14,8 +14,8 @@ from vinegate.core.plan import Plan
 from vinegate.core.protection.chart import TimeCurrent, time_current
 from vinegate.core.protection.facts import DEVICES_IEC, DEVICES_NEC
 from vinegate.core.protection.iec.devices import ratings_of
-from vinegate.core.protection.nec.devices import standard_ratings
 from vinegate.core.protection.need import Device
+from vinegate.core.protection.ratings import standard_ratings
 from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.quantity import write
 from vinegate.drawing.scene import svg

@@ -7,7 +7,6 @@ from typing import Final
 
 from vinegate.core.gate import Gate, Verdict, unknown
 from vinegate.core.protection.bands import Band
-from vinegate.core.protection.nec.conductors import step_factor
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import lacks_current, nothing, plain_gate, table
 from vinegate.core.quantity import write
@@ -71,8 +70,8 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
     in_ground = method == "D1"
     degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if in_ground else 30.0)
     column = f"{'ground' if in_ground else 'air'}_{insulation}"
-    ambient = step_factor("ambient_iec", "upto_c", column, degrees)
-    grouping = step_factor("grouping_iec", "upto", "factor", wiring.grouped or 1)
+    ambient = load("ambient_iec").step("upto_c", column, degrees)
+    grouping = load("grouping_iec").step("upto", "factor", wiring.grouped or 1)
     if ambient is None or grouping is None:
         return None
     for key, name, symbol, value, said, source in (

@@ -9,17 +9,17 @@ from vinegate.core.gate import Gate, Verdict
 from vinegate.core.protection.bands import Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
 from vinegate.core.protection.hold import hold
-from vinegate.core.protection.nec.devices import in_sight_gate, next_up
 from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.ratings import next_up, ratings_in
 from vinegate.core.protection.sizing import (
     ELECTRONIC,
     clears_gate,
     coordination_gate,
     electronic_starter,
     holds_gate,
+    in_sight_gate,
     lacks_current,
     nothing,
-    percent_of,
     plain_gate,
     rating_gate,
     table,
@@ -28,12 +28,6 @@ from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 
 _NAMES: Final = dict(DEVICES_IEC)
-# IEC 60059:1999, preferred current ratings (R10).
-PREFERRED: Final = (
-    *(2.5, 4, 6.3, 10, 12.5, 16, 20, 25, 31.5, 40, 50, 63, 80, 100, 125, 160),
-    *(200, 250, 315, 400, 500, 630, 800, 1000, 1250, 1600, 2000),
-)
-_MCB: Final = (6, 10, 13, 16, 20, 25, 32, 40, 50, 63, 80, 100, 125)
 _RULES: Final = {
     "gg": "IEC 60364-4-43:2008 434; IEC 60269-1 gG",
     "am": "IEC 60364-4-43:2008 434; IEC 60269-2 aM",
@@ -47,7 +41,7 @@ def ratings_of(kind: str) -> Sequence[float]:
     """Ratings a device of this kind is made in."""
     if kind in ("gg", "am"):
         return gg_ratings()
-    return _MCB if kind == "mcb-d" else PREFERRED
+    return ratings_in("mcb" if kind == "mcb-d" else "iec")
 
 
 def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
@@ -61,7 +55,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     asked = table(
         sheet, "device_pct", "Short-circuit device, of the rated current at least", "k_d", 100.0, "%", _RULES[kind]
     )
-    least = percent_of(sheet, "device_least", "Short-circuit device, not below", "I_d", asked, need.plate)
+    least = sheet.percent("device_least", "Short-circuit device, not below", "I_d", asked, need.plate)
     advised, band = _advised(need, kind, least.value)
     if protection.rating_a is not None:
         band = _band(need, kind, protection.rating_a)
@@ -127,7 +121,7 @@ def disconnect(sheet: Sheet, need: Need) -> Device:
     rule = "IEC 60947-3:2020 AC-23; IEC 60204-1:2016 5.3"
     if need.plate is None:
         return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "rated current"))
-    advised = next_up(need.plate.value, PREFERRED)
+    advised = next_up(need.plate.value, ratings_in("iec"))
     rating = need.circuit.protection.disconnect_a or advised
     verdict = Verdict.OPEN if rating >= need.plate.value else Verdict.SHUT
     said = "" if need.circuit.protection.disconnect_a else "As advised: "
@@ -176,9 +170,9 @@ def starter(sheet: Sheet, need: Need) -> Device:
     for number, (name, share, symbol) in enumerate(shares, start=1):
         percent = table(sheet, f"contactor_pct_{number}", f"Contactor, {name}", symbol, share, "%", _share_source(need))
         asked.append(
-            percent_of(sheet, f"contactor_{number}", f"Contactor, {name}, at least", f"I_k{number}", percent, plate)
+            sheet.percent(f"contactor_{number}", f"Contactor, {name}, at least", f"I_k{number}", percent, plate)
         )
-    advised = next_up(asked[0].value, PREFERRED)
+    advised = next_up(asked[0].value, ratings_in("iec"))
     entered = need.circuit.protection.contactor_a
     rating = entered or advised
     verdict = Verdict.OPEN if rating >= asked[0].value else Verdict.SHUT

@@ -7,9 +7,9 @@ from typing import Final
 
 from vinegate.core.gate import Gate, Verdict, unknown
 from vinegate.core.protection.bands import Band
-from vinegate.core.protection.nec.devices import next_up, standard_ratings
 from vinegate.core.protection.need import Device, Need
-from vinegate.core.protection.sizing import lacks_current, nothing, percent_of, plain_gate, table
+from vinegate.core.protection.ratings import next_up, standard_ratings
+from vinegate.core.protection.sizing import lacks_current, nothing, plain_gate, table
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
@@ -58,15 +58,6 @@ def area_cmil(size: str) -> float:
     return float(row["cmil"])
 
 
-def step_factor(name: str, upto: str, column: str, value: float) -> float | None:
-    """The cell of the first row whose upper end reaches the value; None where the table does not go."""
-    found = load(name)
-    for row in found.rows:
-        if value <= float(row[upto]):
-            return found.number(row, column)
-    return None
-
-
 def laid(sheet: Sheet, need: Need) -> Laid | None:
     """The run's factors on the sheet. None where the ambient is past what its insulation bears."""
     wiring = need.circuit.wiring
@@ -81,8 +72,8 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
         source="entered" if given else "75 °C insulation is the least usual in raceway",
     )  # fmt: skip
     degrees = 30.0 if wiring.ambient_c is None else wiring.ambient_c
-    ambient = step_factor("ambient_nec", "upto_c", f"at_{insulation}", degrees)
-    bundling = step_factor("grouping_nec", "upto", "percent", wiring.grouped or 3)
+    ambient = load("ambient_nec").step("upto_c", f"at_{insulation}", degrees)
+    bundling = load("grouping_nec").step("upto", "percent", wiring.grouped or 3)
     if ambient is None or bundling is None:
         return None
     said = Provenance.ASSUMED if wiring.ambient_c is None else Provenance.TABLE
@@ -163,11 +154,9 @@ def _asked(sheet: Sheet, need: Need) -> tuple[Figure, str]:
     if share is not None:
         rule = f"{_RULE}(E), {duty} duty"
         percent = table(sheet, "need_pct", "Conductors, of the plate's current", "k_c", share, "%", cells.cite)
-        return percent_of(
-            sheet, "need", "Conductors carry at least", "I_c", percent, need.plate
-        ), f"{rule}: {share:g} %"
+        return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.plate), f"{rule}: {share:g} %"
     percent = table(sheet, "need_pct", "Conductors, of the table's current", "k_c", 125.0, "%", _RULE)
-    return percent_of(sheet, "need", "Conductors carry at least", "I_c", percent, need.sizing), f"{_RULE}: 125 %"
+    return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.sizing), f"{_RULE}: 125 %"
 
 
 def _rated_for(need: Need) -> str:
@@ -186,7 +175,7 @@ def _motor_side(sheet: Sheet, need: Need, found: Laid) -> None:
         return
     clause = "(C)" if need.method == "wye-delta" else "(D)"
     percent = table(sheet, "motor_side_pct", "Between starter and motor", "k_w", share, "%", f"{_RULE}{clause}")
-    asked = percent_of(sheet, "motor_side", "Between starter and motor, each", "I_w", percent, need.sizing)
+    asked = sheet.percent("motor_side", "Between starter and motor, each", "I_w", percent, need.sizing)
     size = found.least(asked.value)
     sheet.notes.append(
         f"Between starter and motor six conductors carry at least {asked.shown} each: {size or 'none tabulated'}, "

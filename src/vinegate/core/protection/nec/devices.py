@@ -10,15 +10,16 @@ from vinegate.core.protection.bands import Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
 from vinegate.core.protection.hold import hold
 from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
 from vinegate.core.protection.sizing import (
     ELECTRONIC,
     clears_gate,
     coordination_gate,
     electronic_starter,
     holds_gate,
+    in_sight_gate,
     lacks_current,
     nothing,
-    percent_of,
     plain_gate,
     rating_gate,
     table,
@@ -37,35 +38,8 @@ _COLUMN: Final = {
 }
 _RULE: Final = "NFPA 70:2023 430.52"
 _NAMES: Final = dict(DEVICES_NEC)
-_SWITCHES: Final = (30, 60, 100, 200, 400, 600, 800, 1200, 1600, 2000, 2500, 3000, 4000)
 _CLEARS_S: Final = 5.0
 _HALF: Final = 0.5
-
-
-def standard_ratings(*, fuse: bool) -> tuple[float, ...]:
-    """NFPA 70 240.6(A), ascending; the further ratings of fuses only for fuses (601 A aside).
-
-    >>> [rating for rating in standard_ratings(fuse=False) if rating < 35]
-    [15.0, 20.0, 25.0, 30.0]
-    """
-    rows = load("standard_rating_nec").rows
-    return tuple(
-        float(row["amperes"]) for row in rows if row["fuse_only"] == "no" or (fuse and row["amperes"] != "601")
-    )
-
-
-def next_up(value: float, ratings: Sequence[float]) -> float:
-    """The least standard rating not below; the value itself above the largest.
-
-    >>> next_up(168, (150, 175, 200)), next_up(175, (150, 175, 200))
-    (175, 175)
-    """
-    return next((rating for rating in ratings if rating >= value - 1e-9), value)
-
-
-def next_down(value: float, ratings: Sequence[float]) -> float:
-    """The largest standard rating not above; the least one below the smallest."""
-    return max((rating for rating in ratings if rating <= value + 1e-9), default=ratings[0])
 
 
 def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
@@ -131,8 +105,8 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
         sheet, "device_most_pct", "the same, where it does not start otherwise", "k_m", half * float(row[key]), "%",
         f"{_RULE}(C)(1), exceptions.{note}",
     )  # fmt: skip
-    usual_work = percent_of(sheet, "device_usual", "Short-circuit device, computed", "I_d", usual, need.sizing)
-    most_work = percent_of(sheet, "device_most", "Short-circuit device, not above", "I_dm", most, need.sizing)
+    usual_work = sheet.percent("device_usual", "Short-circuit device, computed", "I_d", usual, need.sizing)
+    most_work = sheet.percent("device_most", "Short-circuit device, not above", "I_dm", most, need.sizing)
     if kind == "instantaneous":
         return usual, round(usual_work.value), most, round(most_work.value)
     ratings = standard_ratings(fuse=kind != "inverse-time")
@@ -214,8 +188,8 @@ def disconnect(sheet: Sheet, need: Need) -> Device:
     if need.sizing is None:
         return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "full-load amperes"))
     share = table(sheet, "disconnect_pct", "Disconnect, at least", "k_s", 115.0, "%", rule)
-    asked = percent_of(sheet, "disconnect", "Disconnect, not below", "I_s", share, need.sizing)
-    advised = next_up(asked.value, _SWITCHES)
+    asked = sheet.percent("disconnect", "Disconnect, not below", "I_s", share, need.sizing)
+    advised = next_up(asked.value, ratings_in("switch_nec"))
     entered = need.circuit.protection.disconnect_a
     rating = entered or advised
     verdict = Verdict.OPEN if rating >= asked.value else Verdict.SHUT
@@ -240,24 +214,6 @@ def disconnect(sheet: Sheet, need: Need) -> Device:
         path="protection.disconnect",
         take="" if rating == advised else f"{advised:g} A",
     )
-
-
-def in_sight_gate(need: Need, source: str) -> Gate:
-    """In sight of the motor, and lockable open."""
-    key, name = "in_sight", "Disconnect in sight, lockable"
-    sight, lock = need.circuit.protection.in_sight, need.circuit.protection.lockable
-    if sight == "yes":
-        text = "In sight of the motor" + (", lockable open." if lock == "yes" else ".")
-        verdict = Verdict.OPEN if lock == "yes" else Verdict.AJAR
-        return plain_gate(key, name, verdict, text, source, remedy="Make it lockable: whoever works on it needs that.")
-    if sight is None or lock is None:
-        lacks = [text for text, value in (("whether it is in sight", sight), ("whether it locks", lock)) if not value]
-        return unknown(f"protection.{key}", name, tuple(lacks))
-    if lock == "yes":
-        text = "Out of sight, lockable open: allowed only where one in sight is impracticable or adds hazard."
-        return plain_gate(key, name, Verdict.AJAR, text, source, remedy="A second switch at the motor.")
-    text = "Out of sight of the motor, and it cannot be locked."
-    return plain_gate(key, name, Verdict.SHUT, text, source, remedy="A lockable switch in sight of the motor.")
 
 
 def starter(sheet: Sheet, need: Need) -> Device:
