@@ -35,12 +35,12 @@ class Ground:
 def areas_sketch(grounds: Sequence[Ground], devices: Sequence[DeviceRow]) -> Scene:
     """One box an area; a box for what is not placed only while there is something."""
     shown = [ground for ground in grounds if ground.key or any(not row.area for row in devices)]
-    width = (WIDTH - _GAP * (len(shown) - 1)) / max(len(shown), 1)
+    width = (WIDTH - 2 * _TOP - _GAP * (len(shown) - 1)) / max(len(shown), 1)
     most = max((sum(row.area == ground.key for row in devices) for ground in shown), default=0)
     tall = _HEAD + _ROW * max(most, 1) + _FOOT
     shapes: list[Shape] = []
     for number, ground in enumerate(shown):
-        left = number * (width + _GAP)
+        left = _TOP + number * (width + _GAP)
         here = [row for row in devices if row.area == ground.key]
         shapes += _ground(ground, left, width, tall)
         shapes += [_chip(row, left, width, place) for place, row in enumerate(here)]
@@ -88,10 +88,11 @@ def _hatching(danger: str, left: float, width: float, tall: float) -> list[Shape
     if danger in ("0", "1"):
         shapes += _lines(left, top, right, bottom, down=True)
     if danger == "0":
-        x = left + _HATCH / 2
-        while x < right:
-            shapes.append(Circle(role="hatch-dot", at=(x, bottom - _HATCH / 2), radius=1.5))
-            x += _HATCH
+        shapes += [
+            Circle(role="hatch-dot", at=(left + _HATCH * (column + 0.5), top + _HATCH * (row + 0.5)), radius=1.5)
+            for column in range(int(width // _HATCH))
+            for row in range(int((bottom - top) // _HATCH))
+        ]
     return shapes
 
 

@@ -5,12 +5,16 @@ from __future__ import annotations
 from dataclasses import replace
 
 from flask import Blueprint, Response, redirect, render_template, request
+from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.field import measure
 from vinegate.core.gate import Gate, Verdict
+from vinegate.core.location.devices import DeviceRow
 from vinegate.core.plate.codes import KIND_NAMES, Meaning, shelf
 from vinegate.core.quantity import POWER
+from vinegate.drawing.areas_sketch import Ground, areas_sketch
+from vinegate.drawing.scene import svg
 from vinegate.store.database import database
 from vinegate.store.drafts import Conflict
 from vinegate.web.circuit.form import METAL_FOR_PATTERNS, FormField
@@ -76,4 +80,26 @@ def patterns() -> str:
         )
         for verdict in Verdict
     ]
-    return render_template("pages/patterns.html", fields=fields, gates=gates)
+    return render_template("pages/patterns.html", fields=fields, gates=gates, sketch=_sketch())
+
+
+def _sketch() -> Markup:
+    """Each danger an area can have, and a chip of each verdict."""
+    kinds = (("0", "zone 0"), ("1", "zone 1"), ("2", "zone 2"), ("", "unclassified"), ("?", "not known"))
+    grounds = [Ground(key=f"p{danger}", name=name, short="", below="", danger=danger) for danger, name in kinds]
+    devices = [
+        DeviceRow(
+            key=f"pattern-{verdict}",
+            name="device",
+            area=ground.key,
+            area_name=ground.name,
+            asked="",
+            enclosure_asked="",
+            has="",
+            verdict=verdict,
+            why="",
+            checks=(),
+        )
+        for verdict, ground in zip(Verdict, grounds, strict=False)
+    ]
+    return Markup(svg(areas_sketch(grounds, devices), "areas-sketch"))  # noqa: S704 - our own drawing
