@@ -245,6 +245,15 @@ def test_starts_and_stops_together_against_the_rated_loss():
     assert few > started
 
 
+def test_a_maker_s_curve_has_no_circuit_to_brake_by():
+    """A table of torque and amperes says nothing of a standing field or of reversed phases."""
+    points = "0,150,6\n600,140,5.8\n1200,160,5.2\n1500,210,4.6\n1620,240,3.9\n1700,170,2\n1750,100,1\n1790,20,0.5"
+    curve = f"speed_rpm,torque_%,current_x\n{points}"
+    rake = planner(LOCK, "R-31")({"machine.curve": curve, "machine.inertia": "0.01 kg·m²", "stop.method": "dc"})
+    assert rake.gate("brake.stop").verdict is Verdict.UNKNOWN
+    assert rake.gate("brake.stop").needs == ("the machine's circuit",)
+
+
 def test_a_direct_current_machine_has_its_own_ways():
     dc = {"plate.kind": "dc-shunt", "plate.volts": "240", "plate.full_load_current": "53", "plate.speed": "1750 rpm"}
     dc |= {"plate.power": "15 hp", "stop.method": None, "stop.within": "8 s", "stop.light": None, "stop.friction": None}

@@ -1,6 +1,7 @@
 """A circuit's pages as ordinary forms, and the live part."""
 
 import json
+import re
 from xml.etree import ElementTree
 
 import pytest
@@ -8,6 +9,7 @@ import pytest
 from tests.server import job_of, person, pump
 from vinegate.store import jobs
 from vinegate.store.database import database
+from vinegate.web.circuit.pdf import inked
 
 
 @pytest.fixture
@@ -200,3 +202,13 @@ def test_a_printed_sheet_has_the_comparison_and_says_which_board(sign_in, circui
     assert "strip-drawing" in page
     assert 'role="slider"' not in page
     assert "Name, board 1" in page
+
+
+def test_a_printed_sheet_has_stop_and_place_and_every_chart_brings_its_ink(sign_in, circuit):
+    """On the way to PDF a page's own styles do not reach into its drawings: one without would be black."""
+    page = sign_in("ines").get(f"{circuit}/print").get_data(as_text=True)
+    for heading in ("Ways to stop", "In what order.", "each device where it stands", "pump house"):
+        assert heading in page
+    charts = re.findall(r'<svg class="(?:strip-drawing|time-current)[^>]*>(?:<style>)?', inked(page))
+    assert len(charts) == 4  # the start, its devices, two of the stop
+    assert all(chart.endswith("<style>") for chart in charts)

@@ -187,9 +187,8 @@ def drive_then_brake(asked: Asked) -> StopRow:
 
 def _too_steep_before(asked: Asked, share: float) -> tuple[Verdict, str] | None:
     """The ramp's own torque, not the brake's."""
-    most = max(
-        float(asks_nm(asked, turning)[turning.omega > share * turning.omega[0]].max()) for turning in asked.corners
-    )
+    before = [asks_nm(asked, turning)[turning.omega > share * turning.omega[0]] for turning in asked.corners]
+    most = max((float(torque.max()) for torque in before if torque.size), default=0.0)
     if most <= _MOST_TORQUE * asked.heavy.rated_nm:
         return None
     text = f"The ramp asks {100 * most / asked.heavy.rated_nm:.0f} % of rated torque; a drive gives about"

@@ -176,6 +176,7 @@ def _direct(sheet: Sheet, asked: Asked) -> None:
         formula=formula,
         inputs=(amps,),
         source="sum of the windings' fields; a delta is its wye equivalent",
+        note="Near rest the iron saturates: its torque is bounded at 1.25 times rated volts in the gap.",
     )
     sheet.given(
         "delay", "Delay before it", "t_0", delay_s(asked), "s", provenance=_entered(asked.stop.dc_delay_s),

@@ -69,8 +69,12 @@ def _stops(asked: Asked, row: StopRow) -> Gate:
         margin=(within or 0.0) - (row.time_s or 0.0) if timed else None,
         unit="s" if row.time_s is not None else "",
         remedy="" if row.verdict is Verdict.OPEN else remedy,
+        needs=(_LACKS.get(row.method, "the machine's circuit"),) if row.verdict is Verdict.UNKNOWN else (),
         estimated=True,
     )
+
+
+_LACKS: Final = {"armature": "the armature's volts, amperes and power"}
 
 
 def _unasked(asked: Asked, row: StopRow) -> str:

@@ -17,10 +17,20 @@ _INK = (
     ".grid{stroke:#ddd}.ghost{fill:none;stroke:#999}.used{fill:none;stroke:#111;stroke-width:2.4}"
     ".speed{fill:none;stroke:#333;stroke-width:1.6;stroke-dasharray:6 4}"
     ".volts{fill:none;stroke:#333;stroke-dasharray:1.5 3}.beyond{fill:#f2f2f2}.limit{stroke:#111;stroke-width:1.4}"
-    ".reached,.moment{stroke:#555;stroke-dasharray:2 3}.may{fill:#aaa}.school{stroke:#555}.reached-dot{fill:#333}"
+    ".reached,.moment{stroke:#555;stroke-dasharray:2 3}.may{fill:#aaa;opacity:.45}.school{stroke:#555}"
+    ".reached-dot{fill:#333}.acts{fill:#bbb}.rail{stroke:#999}.plumb{stroke:#555;stroke-dasharray:1 4}"
+    ".line{fill:none;stroke:#111;stroke-width:1.4}.band{fill:#999;opacity:.25;stroke:none}"
+    ".line.start{stroke-width:2.6}.line.first{stroke-dasharray:3 3}.line.damage{stroke-dasharray:9 4}"
+    ".line.upstream{stroke:#777;stroke-dasharray:2 3}.line.fault{stroke:#999;stroke-dasharray:6 4}"
+    ".stall{fill:#fff;stroke:#111;stroke-width:2}"
     "</style>"
 )
-_DRAWING = re.compile(r'(<svg class="strip-drawing"[^>]*>)')
+_DRAWING = re.compile(r'(<svg class="(?:strip-drawing|time-current)[^"]*"[^>]*>)')
+
+
+def inked(page: str) -> str:
+    """The page with each of its charts bringing its own styles."""
+    return _DRAWING.sub(lambda match: match.group(1) + _INK, page)
 
 
 def to_pdf(page: str) -> bytes:
@@ -37,6 +47,5 @@ def to_pdf(page: str) -> bytes:
             kind = mimetypes.guess_type(path.name)[0] or "application/octet-stream"
             return URLFetcherResponse(url, path.read_bytes(), {"Content-Type": kind})
 
-    drawn = _DRAWING.sub(lambda match: match.group(1) + _INK, page)
-    body: bytes = HTML(string=drawn, base_url="vinegate:/", url_fetcher=OwnFiles()).write_pdf()
+    body: bytes = HTML(string=inked(page), base_url="vinegate:/", url_fetcher=OwnFiles()).write_pdf()
     return body
