@@ -32,6 +32,9 @@ class Table:
 
     def find(self, **cells: str) -> dict[str, str] | None:
         """The one row whose cells equal these; None when there is none."""
+        if len(cells) == 1:
+            ((column, value),) = cells.items()
+            return _by(self.name, column).get(value)
         for row in self.rows:
             if all(row[column] == value for column, value in cells.items()):
                 return row
@@ -67,6 +70,15 @@ def load(name: str) -> Table:
         columns=tuple(reader.fieldnames or ()),
         rows=rows,
     )
+
+
+@cache
+def _by(name: str, column: str) -> dict[str, dict[str, str]]:
+    """A table's rows by one column, the first of equals."""
+    found: dict[str, dict[str, str]] = {}
+    for row in load(name).rows:
+        found.setdefault(row[column], row)
+    return found
 
 
 def _head_line(line: str) -> tuple[str, str]:
