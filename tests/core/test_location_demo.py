@@ -168,6 +168,10 @@ class TestFuelPump:
     def test_markings_in_the_store(self, marking, verdict):
         assert motor(SKERRY, "K-5", plate__ex_marking=marking).verdict is verdict
 
+    def test_of_two_markings_the_hottest_counts(self):
+        both = "Ex db IIA T6 Gb / Ex db IIC T2 Gb"
+        assert motor(SKERRY, "K-5", plate__ex_marking=both, plate__temperature_code=None).verdict is Verdict.SHUT
+
     def test_a_code_that_is_not_the_markings(self):
         row = motor(SKERRY, "K-5", plate__temperature_code="T5")
         assert row.verdict is Verdict.AJAR

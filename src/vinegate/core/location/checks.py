@@ -76,9 +76,10 @@ def _dust_tight(text: str | None) -> Answer | None:
 
 
 def code_of(marking: Marking, area: Area) -> str:
-    """The temperature marking that counts in this area."""
+    """The temperature marking that counts in this area; of several of its kind the hottest."""
     dust = area.hazard_class in ("II", "III") or len(area.zone or "") == 2
     by_zone = [mark.temperature for mark in marking.ex if mark.temperature and mark.dust == dust]
+    by_zone.sort(key=lambda code: hottest_c(code) or 0.0, reverse=True)
     if area.status == "zone" and by_zone:
         return by_zone[0]
     return marking.temperature or (by_zone[0] if by_zone else "")

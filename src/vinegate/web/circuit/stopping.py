@@ -6,6 +6,7 @@ from typing import Final
 
 from markupsafe import Markup
 
+from vinegate.core.gate import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.stopping.stage import Stopping
 from vinegate.core.working import Figure
@@ -86,7 +87,7 @@ def own_settings(plan: Plan) -> tuple[tuple[str, ...], tuple[str, ...]]:
 
 
 def sizes(plan: Plan) -> tuple[tuple[str, tuple[Figure, ...]], ...]:
-    """What each way's parts must be, in groups with a name; the group of the way in use first."""
+    """What each way's parts must be, in groups with a name; the group of the way in use first, shut ways left out."""
     found = plan.stopping
     if found is None:
         return ()
@@ -96,7 +97,9 @@ def sizes(plan: Plan) -> tuple[tuple[str, tuple[Figure, ...]], ...]:
         ("Drive", _DRIVE_SIZES, ("drive", "regen", "drive-brake")),
         ("Armature", _ARMATURE_SIZES, ("armature",)),
     )
-    ordered = sorted(groups, key=lambda group: found.chosen not in group[2])
+    useful = {row.method for row in found.rows if row.chosen or row.verdict is not Verdict.SHUT}
+    kept = [group for group in groups if useful & set(group[2])]
+    ordered = sorted(kept, key=lambda group: found.chosen not in group[2])
     named = ((name, tuple(plan.figure(f"brake.{key}") for key in keys)) for name, keys, _ in ordered)
     return tuple((name, tuple(one for one in figures if one)) for name, figures in named if any(figures))
 
