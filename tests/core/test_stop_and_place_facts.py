@@ -33,7 +33,7 @@ def some(stage, model):
     return st.fixed_dictionaries({}, optional={f"{stage}.{name}": texts(name, fact) for name, fact in fields})
 
 
-@settings(max_examples=80)
+@settings(max_examples=50)
 @given(
     place=some("place", Place),
     area=some("area_1", Area),

@@ -158,6 +158,12 @@ def test_where_the_release_coil_is_fed(fed, method, start, verdict):
     assert plan.gate("brake.release").verdict is verdict
 
 
+def test_a_coil_at_the_motors_leads_needs_its_volts():
+    plan = planner(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": None})
+    assert plan.gate("brake.release").verdict is Verdict.UNKNOWN
+    assert plan.gate("brake.release").needs == ("the release coil's volts",)
+
+
 def test_a_coil_for_other_volts_is_shut():
     plan = planner(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": "230 V"})
     assert plan.gate("brake.release").verdict is Verdict.SHUT

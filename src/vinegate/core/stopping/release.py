@@ -26,6 +26,7 @@ def release_gate(asked: Asked, method: str, started_by: str) -> Gate:
         verdict=verdict,
         sentence=text,
         source="the coil follows the motor; its maker's range of volts, usually 90 to 110 %",
+        needs=("the release coil's volts",) if verdict is Verdict.UNKNOWN else (),
         remedy="" if verdict is Verdict.OPEN else "Its own supply, through a contact that follows the motor.",
     )
 
