@@ -318,6 +318,13 @@ def test_motor_enclosures(facts, enclosure, verdict):
 # ---- heat and height -------------------------------------------------------------------------------------------
 
 
+def test_insulation_rises_entered_again():
+    """The class limit of IEC 60085 less 40 °C of ambient and the hot spot's allowance: 5 K, 10 K in B and F, 15 K in H."""
+    limits = {"A": (105, 5), "E": (120, 5), "B": (130, 10), "F": (155, 10), "H": (180, 15)}
+    rises = {row["class"]: float(row["rise_k"]) for row in load("insulation_rise").rows}
+    assert rises == {letter: top - 40 - spot for letter, (top, spot) in limits.items()}
+
+
 def test_load_left_by_hand():
     """Class F at 50 °C: rise 95 of 105 K; losses a third constant: (0.905·1.5 − 0.5)^½ = 0.926. All left at 1, none at ⅓."""
     assert share_left(95 / 105) == pytest.approx(0.926, abs=5e-4)

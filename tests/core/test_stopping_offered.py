@@ -89,6 +89,8 @@ def test_a_drives_ramp_takes_its_time_and_its_resistor_follows():
     assert least.gate("brake.ohms").verdict is Verdict.SHUT
     high = fan({"stop.drive_ramp": "20 s", "stop.resistor": f"{1.1 * ohms:.1f} Ω"})
     assert high.gate("brake.ohms").verdict is Verdict.SHUT
+    near = fan({"stop.drive_ramp": "20 s", "stop.resistor": f"{0.97 * ohms:.1f} Ω"})
+    assert near.gate("brake.ohms").verdict is Verdict.AJAR
     assert fan({"stop.resistor_power": None}).gate("brake.watts").verdict is Verdict.UNKNOWN
     assert fan({"stop.resistor_power": "10 W"}).gate("brake.watts").verdict is Verdict.SHUT
     assert fan({"stop.drive_least": None}).gate("brake.ohms").verdict is Verdict.UNKNOWN
@@ -233,6 +235,9 @@ def test_the_supply_of_direct_current_by_hand():
     more = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": "60 V"})
     assert more.figure("brake.limiting").value == pytest.approx(54 / 150 - 2 * r_1, rel=1e-3)
     assert more.gate("brake.direct").verdict is Verdict.OPEN
+    # 300·R_1/0.9 is its bridge's least; a tenth more is less than a warm winding asks
+    scarce = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": f"{1.1 * 300 * r_1 / 0.9:.2f} V"})
+    assert scarce.gate("brake.direct").verdict is Verdict.AJAR
     few = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": "20 V"})
     assert few.gate("brake.direct").verdict is Verdict.SHUT
 

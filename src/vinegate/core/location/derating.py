@@ -9,9 +9,9 @@ from typing import Final
 from vinegate.core.location.facts import Area
 from vinegate.core.plate.facts import Plate
 from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
-_RISES: Final = {"A": 60.0, "E": 75.0, "B": 80.0, "F": 105.0, "H": 125.0}  # IEC 60034-1:2022 table 8, by resistance
 _SEA_M: Final = 1000.0
 _USUAL_C: Final = 40.0
 _CONSTANT_LOSS: Final = 0.5  # of the load loss, at rated load
@@ -43,11 +43,11 @@ def derate(sheet: Sheet, area: Area, plate: Plate) -> Derating | None:
     if hot <= rated_for and height <= _SEA_M:
         return Derating(power_pu=1.0, figure=None)
     letter = (plate.insulation_class or "").strip().upper().removeprefix("CLASS").strip()
-    limit_k = _RISES.get(letter)
-    if limit_k is None:
+    row = load("insulation_rise").find(**{"class": letter})
+    if row is None:
         sheet.needs([("plate.insulation_class", "insulation class")], "what heat and height leave of its power")
         return None
-    return _worked(sheet, hot, rated_for, height, limit_k, plate.temperature_rise_k)
+    return _worked(sheet, hot, rated_for, height, float(row["rise_k"]), plate.temperature_rise_k)
 
 
 def _worked(

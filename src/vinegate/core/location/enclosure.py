@@ -43,7 +43,7 @@ def type_asked(area: Area) -> str:
     >>> type_asked(Area.model_validate({"sky": "outdoor", "water": "hose", "corrosive": "yes"}))
     '4X'
     """
-    return next(name for name in (*_ORDER, "6P") if _type_serves(name, area))
+    return next(name for name in _ORDER if _type_serves(name, area))
 
 
 def _type_serves(name: str, area: Area) -> bool:

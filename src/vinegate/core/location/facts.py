@@ -83,18 +83,15 @@ class Area(Facts):
     corrosive: Annotated[str | None, choice("Corrosive", _YES_NO)] = None
 
 
-_AREA_CHOICE: Final = AREAS
-
-
 class Place(Facts):
     """In which area each device of the circuit stands, and what its own plate says."""
 
-    motor: Annotated[str | None, choice("Motor", _AREA_CHOICE)] = None
-    brake: Annotated[str | None, choice("Brake", _AREA_CHOICE)] = None
-    heater: Annotated[str | None, choice("Space heater", _AREA_CHOICE, help="Empty: the motor has none.")] = None
-    buttons: Annotated[str | None, choice("Push buttons", _AREA_CHOICE)] = None
-    starter: Annotated[str | None, choice("Starter", _AREA_CHOICE)] = None
-    drive: Annotated[str | None, choice("Drive", _AREA_CHOICE)] = None
+    motor: Annotated[str | None, choice("Motor", AREAS)] = None
+    brake: Annotated[str | None, choice("Brake", AREAS)] = None
+    heater: Annotated[str | None, choice("Space heater", AREAS, help="Empty: the motor has none.")] = None
+    buttons: Annotated[str | None, choice("Push buttons", AREAS)] = None
+    starter: Annotated[str | None, choice("Starter", AREAS)] = None
+    drive: Annotated[str | None, choice("Drive", AREAS)] = None
     drive_duty: Annotated[
         str | None, choice("Listing covers drive duty", _YES_NO, help="The motor's, with the T-code on a drive.")
     ] = None

@@ -39,7 +39,7 @@ class Asked:
     circuit is known, `armature` for all but direct-current machines. `hold` is "yes" with power off, "rest" while it
     has power, or "no". `metres_a_turn` is the load's travel for one turn of the motor; None where it has none.
     `coasts_s` is how long it takes to stop by itself, the slowest corner; None where it never stops. `rated_loss_w` is
-    what the machine can shed for ever, by its circuit.
+    what the machine can shed for ever, by its circuit. `direct` is the direct current in use, once it is found.
     """
 
     stop: Stop
@@ -62,6 +62,7 @@ class Asked:
     per_hour: float | None
     hours: float | None
     energy_price: float | None
+    direct: tuple[float, str] | None = None
 
     @property
     def heavy(self) -> Turning:

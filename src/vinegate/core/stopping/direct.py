@@ -92,7 +92,9 @@ def needed_a(asked: Asked) -> float | None:
 
 
 def direct_a(asked: Asked) -> tuple[float, str]:
-    """Direct current in use, A, and where it comes from."""
+    """Direct current in use, A, and where it comes from; searched only while it is not found."""
+    if asked.direct is not None:
+        return asked.direct
     if asked.stop.dc_current_a is not None:
         return asked.stop.dc_current_a, "entered"
     needed = needed_a(asked)

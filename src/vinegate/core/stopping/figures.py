@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from vinegate.core.load.stage import Asked as Load
+from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.sheet import Sheet
 from vinegate.core.stopping.armature import first_a, time_constant_s, total_ohms
 from vinegate.core.stopping.asked import Asked
@@ -161,11 +162,11 @@ def _lining(sheet: Sheet, asked: Asked, used: StopRow) -> None:
 
 
 def _direct(sheet: Sheet, asked: Asked) -> None:
-    """Volts, transformer, bridge and resistor of DC injection: a single-phase bridge."""
+    """The current of DC injection, the field it makes, its delay; then its supply."""
     value, source = direct_a(asked)
     provenance = Provenance.STATED if source == "entered" else _ESTIMATED if "circuit" in source else Provenance.ASSUMED
     amps = sheet.given("direct", "Direct current", "I_dc", value, "A", provenance=provenance, source=source)
-    share, times = path(asked)
+    share = path(asked)[0]
     formula = "√(2/3)·I_dc" if asked.stop.dc_leads != "three" else "I_dc/√2"
     sheet.work(
         "equivalent",
@@ -182,10 +183,15 @@ def _direct(sheet: Sheet, asked: Asked) -> None:
         "delay", "Delay before it", "t_0", delay_s(asked), "s", provenance=_entered(asked.stop.dc_delay_s),
         source="entered" if asked.stop.dc_delay_s is not None else "three times (X_m + X_2)/(2π·f·R_2)",
     )  # fmt: skip
-    if asked.machine is None:
-        return
+    if asked.machine is not None:
+        _direct_supply(sheet, asked, asked.machine, amps)
+
+
+def _direct_supply(sheet: Sheet, asked: Asked, machine: EquivalentCircuit, amps: Figure) -> None:
+    """Volts, transformer, bridge and resistor: a single-phase bridge."""
+    value, times = amps.value, path(asked)[1]
     r_1 = sheet.given(
-        "r1", "Stator resistance, of the wye", "R_1", asked.machine.r1_ohm, "Ω", provenance=_ESTIMATED,
+        "r1", "Stator resistance, of the wye", "R_1", machine.r1_ohm, "Ω", provenance=_ESTIMATED,
         source="the machine's sheet",
     )  # fmt: skip
     volts = sheet.work(
@@ -261,7 +267,10 @@ def _drive(sheet: Sheet, asked: Asked) -> None:
         provenance=_ESTIMATED,
         source="its mean over the ramp",
     )
-    t = sheet.given("ramp", "Ramp", "t_d", ramp_s(asked), "s", provenance=_entered(asked.stop.drive_ramp_s))
+    t = sheet.given(
+        "ramp", "Ramp", "t_d", ramp_s(asked), "s", provenance=_entered(asked.stop.drive_ramp_s),
+        source="entered" if asked.stop.drive_ramp_s else "the time asked, or usual: 5 s",
+    )  # fmt: skip
     ohms = asked.stop.resistor_ohm or asked.stop.drive_least_ohm
     if ohms is not None:
         sheet.given(

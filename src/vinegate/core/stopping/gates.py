@@ -16,6 +16,8 @@ from vinegate.core.stopping.release import release_gate
 from vinegate.core.stopping.row import StopRow
 
 _POWERED: Final = ("dc", "plugging", "drive", "regen", "armature")
+_WARMER: Final = 1.2  # a winding's ohms from cold to hot, and the estimate of them
+_ESTIMATE: Final = 1.1
 _SLOWS_FIRST: Final = ("dc", "plugging", "drive", "regen", "drive-brake", "armature")
 
 
@@ -188,10 +190,10 @@ def _resistor(asked: Asked) -> list[Gate]:
         return [unknown("brake.ohms", name, ("the drive's least resistor",))]
     least, most, ohms = stop.drive_least_ohm, found.most_ohm, stop.resistor_ohm
     text = f"The stop needs at most {write(most, 3)} Ω, the drive bears no less than {write(least, 3)} Ω."
-    verdict = Verdict.OPEN if most >= least else Verdict.SHUT
+    verdict = _within(least, least, most)
     if ohms is not None:
         text = f"{text} {write(ohms, 3)} Ω chosen."
-        verdict = Verdict.OPEN if least <= ohms <= most else Verdict.SHUT
+        verdict = _within(least, ohms, most)
     gates = [
         Gate(
             key="brake.ohms",
@@ -212,13 +214,20 @@ def _resistor(asked: Asked) -> list[Gate]:
     return gates
 
 
+def _within(least: float, ohms: float, most: float) -> Verdict:
+    """The most is an estimate: within a tenth of it, look again."""
+    if not least <= ohms <= most:
+        return Verdict.SHUT
+    return Verdict.AJAR if ohms > most / _ESTIMATE else Verdict.OPEN
+
+
 def _direct_supply(asked: Asked) -> Gate:
     """Whether the transformer's volts drive the current."""
     assert asked.machine
     amps, _ = direct_a(asked)
     asks = path(asked)[1] * asked.machine.r1_ohm * amps
     gives = 0.9 * (asked.stop.dc_supply_v or 0.0)
-    verdict = Verdict.OPEN if gives >= asks else Verdict.SHUT
+    verdict = Verdict.SHUT if gives < asks else Verdict.AJAR if gives < _WARMER * asks else Verdict.OPEN
     return Gate(
         key="brake.direct",
         name="Direct current's supply",

@@ -13,7 +13,7 @@ from vinegate.core.plate.rated import Rated
 from vinegate.core.sheet import Sheet
 from vinegate.core.stopping.armature import armature
 from vinegate.core.stopping.asked import Asked, asked_of
-from vinegate.core.stopping.direct import dc
+from vinegate.core.stopping.direct import dc, direct_a
 from vinegate.core.stopping.drive import drive, drive_then_brake, regen
 from vinegate.core.stopping.figures import put_figures
 from vinegate.core.stopping.friction import brake, coast
@@ -81,6 +81,7 @@ def plan_stop(
         job, circuit, rated, machine, load, rotor_kgm2=rotor.value if rotor else 0.0, rated_nm=rated_nm,
         stall_s=stall.value if stall else None, locked_a=locked.value if locked else None,
     )  # fmt: skip
+    asked = replace(asked, direct=direct_a(asked))
     rows = _rows(asked, circuit.stop.method)
     chosen = circuit.stop.method or _cheapest(rows)
     found = Stopping(

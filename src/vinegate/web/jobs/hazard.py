@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final
 
-from vinegate.core.facts import CIRCUIT_STAGES, Job, read_circuit, read_job
+from vinegate.core.facts import Job, read_circuit, read_job
 from vinegate.core.location.covers import lacking
 from vinegate.core.location.devices import area_name, short
 from vinegate.core.location.facts import AREAS
-from vinegate.core.location.materials import Material, find, library
+from vinegate.core.location.materials import Material, find
 from vinegate.core.location.temperature import Limit, coolest_needed, limit_of, lowest
 from vinegate.core.location.what_if import Standing, standings
 from vinegate.store import jobs
@@ -70,7 +70,7 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
     circuits = []
     for circuit in jobs.circuits(access):
         raw = jobs.loads(circuit.facts)
-        circuits.append((circuit.tag, read_circuit({key: raw.get(key) for key in _READ if key in CIRCUIT_STAGES})[0]))
+        circuits.append((circuit.tag, read_circuit({key: raw.get(key) for key in _READ})[0]))
     material = find(gained) if gained else None
     area = where if where in dict(AREAS) else ""
     rows = standings(job, circuits, material, area)
@@ -108,8 +108,3 @@ def _areas(job: Job) -> tuple[AreaLine, ...]:
             )
         )
     return tuple(found)
-
-
-def shelf() -> tuple[Material, ...]:
-    """The library, for choosing and reading."""
-    return library()

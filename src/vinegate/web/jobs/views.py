@@ -9,6 +9,7 @@ from flask_login import current_user, login_required
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.facts import RuleSetName, read_job
+from vinegate.core.location.materials import library
 from vinegate.core.protection.feeder import feeders
 from vinegate.core.rules import rule_set
 from vinegate.core.summary import member_from
@@ -16,7 +17,7 @@ from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, UnreadableFil
 from vinegate.store import accounts, jobs
 from vinegate.store.jobs import Access
 from vinegate.store.models import Role
-from vinegate.web.jobs.hazard import hazards, shelf
+from vinegate.web.jobs.hazard import hazards
 from vinegate.web.jobs.schedule import COLUMNS, guarded, schedule, summaries
 
 blueprint = Blueprint("jobs", __name__, template_folder="templates")
@@ -137,7 +138,7 @@ def areas(job_id: int) -> str:
         access=access,
         found=hazards(access, gained=asked, where=request.args.get("where", "")),
         hazard=access.facts.get("hazard") or {},
-        library=shelf(),
+        library=library(),
         asked=asked,
     )
 
