@@ -141,6 +141,13 @@ def test_a_brake_holds_with_its_factor(torque, verdict):
     assert plan.gate("brake.hold").verdict is verdict
 
 
+def test_an_assumed_brake_opens_no_gate():
+    hoist = planner(LOCK, "G-21")
+    assert hoist().gate("brake.stop").verdict is Verdict.OPEN
+    for text in (None, "9 m"):  # not given, or not to be read
+        assert hoist({"stop.brake_torque": text}).gate("brake.stop").verdict is Verdict.AJAR
+
+
 @pytest.mark.parametrize(
     ("fed", "method", "start", "verdict"),
     [

@@ -58,19 +58,22 @@ def _stops(asked: Asked, row: StopRow) -> Gate:
     within = asked.stop.within_s
     timed = row.time_s is not None and within is not None
     remedy = "Another way, more torque, or more time."
+    verdict, assumed = row.verdict, ""
+    if row.holds and asked.stop.brake_torque_nm is None and verdict is Verdict.OPEN:
+        verdict, remedy, assumed = Verdict.AJAR, "Give its torque, from its plate.", " Its torque is assumed."
     if row.method == "plugging" and row.verdict is Verdict.AJAR:
         remedy = "A zero-speed switch, with reversal locked out until it stands."
     return Gate(
         key="brake.stop",
         name="Stops as asked",
-        verdict=row.verdict,
-        sentence=f"{row.name[:1].upper()}{row.name[1:]}: {row.why}{_unasked(asked, row)}",
+        verdict=verdict,
+        sentence=f"{row.name[:1].upper()}{row.name[1:]}: {row.why}{assumed}{_unasked(asked, row)}",
         source="t = ∫ J dω/(T_brake + T_load)",
         value=row.time_s,
         limit=within,
         margin=(within or 0.0) - (row.time_s or 0.0) if timed else None,
         unit="s" if row.time_s is not None else "",
-        remedy="" if row.verdict is Verdict.OPEN else remedy,
+        remedy="" if verdict is Verdict.OPEN else remedy,
         needs=(_LACKS.get(row.method, "the machine's circuit"),) if row.verdict is Verdict.UNKNOWN else (),
         estimated=True,
     )
