@@ -10,12 +10,12 @@ import sys
 from pathlib import Path
 
 from vinegate import __version__
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.exchange.circuit_file import UnreadableFile, plan_document, read
 from vinegate.exchange.plain import plan_text
 
-EXIT_SHUT = 1
+EXIT_FAILS = 1
 EXIT_UNREADABLE = 2
 
 
@@ -79,7 +79,7 @@ def _exit_code(plans: list[tuple[str, Plan]], file: Path) -> int:
         print(f"vinegate: {file}: {tag}: {error.path}: {error.message}", file=sys.stderr)
     if unread:
         return EXIT_UNREADABLE
-    return EXIT_SHUT if any(gate.verdict is Verdict.SHUT for _, plan in plans for gate in plan.weighing) else 0
+    return EXIT_FAILS if any(gate.verdict is Verdict.FAILS for _, plan in plans for gate in plan.weighing) else 0
 
 
 def _reason(error: Exception) -> str:

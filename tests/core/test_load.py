@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import planner
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.load.facts import LOAD_KINDS
 from vinegate.core.load.points import read_points
 from vinegate.core.quantity import QuantityError

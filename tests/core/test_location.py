@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.location.covers import covers, group_covers
 from vinegate.core.location.derating import share_left
 from vinegate.core.location.enclosure import asked_text, cabinet, ip_asked, machine, type_asked

@@ -4,7 +4,7 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.core.facts import read_circuit, read_job
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.location.materials import find
 from vinegate.core.location.what_if import standings
 from vinegate.demo import demo_job

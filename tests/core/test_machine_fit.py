@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.design import least_torques, nominal_efficiency
 from vinegate.core.machine.fit import Fit, NoFit, Target, fit

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vinegate.core.facts import RuleSetName
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.machine.circuit import breakdown, operate
 from vinegate.core.machine.curves import curves, run_at
 from vinegate.core.machine.maker_curve import read_curve

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import planner
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.supply.network import (
     Bus,
     Network,

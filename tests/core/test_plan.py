@@ -4,7 +4,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, RuleSetName
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.plan import plan_raw
 from vinegate.core.summary import summarise
 from vinegate.demo import demo_job

@@ -1,6 +1,6 @@
 import pytest
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 
 
 @pytest.mark.parametrize(

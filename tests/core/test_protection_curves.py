@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import planner
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.protection.bands import band_of, gg_ratings
 from vinegate.core.protection.hold import hold
 from vinegate.core.protection.selectivity import crossings

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import planner
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.protection.iec.conductors import Laid, area_mm2
 
 METHODS = ("A1", "A2", "B1", "B2", "C", "D1", "E")

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import planner
 from vinegate.core.facts import RuleSetName, read_job
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.protection.feeder import Member, feeders
 from vinegate.core.protection.nec.conductors import Laid, area_cmil
 from vinegate.core.protection.ratings import standard_ratings

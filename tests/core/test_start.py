@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import planner
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 
 P11 = planner("harrowmere-lock.json", "P-11")
 

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import planner
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.starting.judge_volts import time_below
 from vinegate.core.starting.restart import Source, Starter, loading_of, profile_of, restart_sequence, starter_of
 from vinegate.core.starting.trace import Outcome

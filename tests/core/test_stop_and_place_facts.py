@@ -5,7 +5,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import planner
 from vinegate.core.facts import RuleSetName
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.location.facts import Area, Place
 from vinegate.core.stopping.facts import Stop
 

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import planner
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 
 LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
 

@@ -1,10 +1,17 @@
-"""The answer first: what a person could say on the phone, built from the plan."""
+"""The answer first: what a person could say on the phone, built from the plan, and from all of it.
+
+What fails comes first, what can hurt someone before the rest; then what is still to settle, by the fact that settles
+most; then what is good.
+"""
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import Final
 
-from vinegate.core.gate import Gate, Verdict
+from vinegate.core.grade import Gate, Kind, Verdict
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
 from vinegate.core.sheet import Missing
@@ -12,6 +19,28 @@ from vinegate.core.starting.compare import Comparison, MethodRow
 from vinegate.core.starting.dip import StartPoint
 from vinegate.core.starting.trace import Outcome
 from vinegate.core.working import Figure
+
+# Gates that can hurt someone, in the order in which they are said; the others follow.
+LIFE: Final = (
+    "plate.",
+    "place.",
+    "brake.hold",
+    "brake.release",
+    "protection.conductors",
+    "protection.short_circuit_rating",
+    "protection.device",
+    "protection.loop",
+    "protection.withstand",
+    "protection.protective_withstand",
+    "protection.grounding",
+    "protection.setting",
+    "protection.reset",
+    "start.possible",
+    "wye_delta.",
+    "load.",
+    "start.torque",
+)
+_SHOWN: Final = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,40 +53,105 @@ class Piece:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Findings:
-    """What the sentences are built from."""
+    """What the sentences are built from. `gates` are all of the plan's."""
 
     words: Words
     locked_rotor: Figure | None
     full: StartPoint | None
     wye: StartPoint | None
     dip_limit: Figure | None
-    full_gate: Gate
-    wye_gate: Gate
     eligible: Gate
-    plate_gates: tuple[Gate, ...]
+    chosen: str
+    gates: tuple[Gate, ...]
     missing: tuple[Missing, ...]
     comparison: Comparison | None = None
 
 
 def answer(found: Findings) -> tuple[Piece, ...]:
-    """Two or three sentences: what it draws, how far the volts fall against the limit, what wye-delta would do."""
-    wrong = next((gate for gate in found.plate_gates if gate.verdict is Verdict.SHUT), None)
+    """A few sentences: what fails, what settles it, what the start does."""
+    wrong = next((gate for gate in found.gates if gate.key.startswith("plate.") and _fails(gate)), None)
     if wrong is not None:
         return (Piece("The plate does not add up: "), Piece(wrong.sentence), Piece(f" {wrong.remedy}"))
-    if found.full is None:
-        return _not_yet(found)
-    amps = f"{write(found.full.current.value, 3)} A"
+    first = [*failing(found.gates)] or [*to_settle(found.gates, known=found.full is not None)]
+    start = _start(found) if found.full is not None else _not_yet(found)
+    return (*_spaced(first), *start, *_all_good(found.gates))
+
+
+def _fails(gate: Gate) -> bool:
+    return gate.weighs and gate.verdict is Verdict.FAILS
+
+
+def by_weight(gate: Gate) -> int:
+    """Place in the order in which failures are said."""
+    return next((place for place, key in enumerate(LIFE) if gate.key.startswith(key)), len(LIFE))
+
+
+def failing(gates: Iterable[Gate]) -> list[Piece]:
+    """What fails first, with its remedy, and what fails besides."""
+    wrong = sorted((gate for gate in gates if _fails(gate)), key=by_weight)
+    if not wrong:
+        return []
+    gate, *rest = wrong
     pieces = [
-        Piece(f"{found.words.across_the_line} it pulls "),
-        Piece(amps, strong=True),
-        Piece(" and the board sags "),
-        Piece(percent(found.full.dip_board), strong=True),
+        Piece("Fails: "),
+        Piece(gate.name.lower(), strong=True),
+        Piece(f". {gate.sentence} {gate.remedy}".rstrip()),
     ]
-    pieces += _against_limit(found)
-    pieces += _ways(found) if found.comparison else _wye_delta(found)
-    if found.full_gate.estimated:
-        pieces.append(Piece(" Part of this is assumed."))
-    return tuple(pieces)
+    if rest:
+        names = ", ".join(dict.fromkeys(one.name.lower() for one in rest[:3]))
+        more = f" and {len(rest) - 3} more" if len(rest) > 3 else ""
+        pieces.append(Piece(f" Also: {names}{more}."))
+    return pieces
+
+
+def to_settle(gates: Iterable[Gate], *, known: bool = True) -> list[Piece]:
+    """The fact that settles most of what is to check or not known; nothing while nothing is known at all."""
+    open_gates = [gate for gate in gates if gate.weighs and gate.verdict in (Verdict.CHECK, Verdict.UNKNOWN)]
+    if not open_gates or not known:
+        return []
+    counted = Counter(_settles(gate) for gate in open_gates)
+    fact, times = max(counted.items(), key=lambda pair: (pair[1], -_first(open_gates, pair[0])))
+    gate = next(one for one in open_gates if _settles(one) == fact)
+    rest = len(open_gates) - times
+    if gate.turns is not None:
+        pieces = [Piece("To check: "), Piece(gate.name.lower(), strong=True), Piece(f". {gate.sentence}")]
+    else:
+        pieces = [Piece("Not known yet: "), Piece(gate.name.lower(), strong=True), Piece(f". Give {fact}.")]
+    if rest:
+        pieces.append(Piece(f" {rest} more to settle."))
+    return pieces
+
+
+def _settles(gate: Gate) -> str:
+    """The fact that a gate waits for."""
+    if gate.turns is not None:
+        return gate.turns.label
+    return gate.needs[0] if gate.needs else (gate.rests_on[0] if gate.rests_on else gate.name)
+
+
+def _first(gates: Sequence[Gate], fact: str) -> int:
+    return min(by_weight(gate) for gate in gates if _settles(gate) == fact)
+
+
+def _all_good(gates: Iterable[Gate]) -> list[Piece]:
+    """Said where everything passes: and what is left for the place itself."""
+    gates = list(gates)
+    if any(gate.weighs and gate.verdict is not Verdict.PASSES for gate in gates):
+        return []
+    left = sum(gate.kind is Kind.CONFIRM and gate.verdict is not Verdict.PASSES for gate in gates)
+    site = f"; {left} {'thing' if left == 1 else 'things'} to confirm on site" if left else ""
+    return [Piece(f" Everything passes{site}.")]
+
+
+def what_decides(gates: Iterable[Gate]) -> list[Piece]:
+    """The tail of a sheet's own sentence: what fails, else what is to settle, else that all passes."""
+    gates = list(gates)
+    found = failing(gates) or to_settle(gates)
+    return [Piece(" "), *found] if found else _all_good(gates)
+
+
+def _spaced(pieces: Sequence[Piece]) -> tuple[Piece, ...]:
+    return (*pieces, Piece(" ")) if pieces else ()
 
 
 def percent(figure: Figure) -> str:
@@ -70,25 +164,39 @@ def percent(figure: Figure) -> str:
     return f"{figure.value:.1f} %"
 
 
-def _against_limit(found: Findings) -> list[Piece]:
+def _start(found: Findings) -> list[Piece]:
+    """What full voltage draws and does to the board, and what the way in use does."""
+    assert found.full is not None
+    pieces = [
+        Piece(f"{found.words.across_the_line} it pulls "),
+        Piece(f"{write(found.full.current.value, 3)} A", strong=True),
+        Piece(" and the board sags "),
+        Piece(percent(found.full.dip_board), strong=True),
+        Piece(_against_limit(found)),
+    ]
+    return pieces + (_ways(found) if found.comparison else _first_moment(found))
+
+
+def _against_limit(found: Findings) -> str:
     assert found.full is not None
     if found.dip_limit is None:
-        return [Piece("; no limit is set to judge that by.")]
+        return "; no limit is set to judge that by."
     limit = f"{write(found.dip_limit.value, 3)} %"
-    if found.full.dip_board.value > found.dip_limit.value:
-        return [Piece(f", over your {limit}.")]
-    return [Piece(f", within your {limit}.")]
+    over = found.full.dip_board.value > found.dip_limit.value
+    return f", over your {limit}." if over else f", within your {limit}."
 
 
-def _wye_delta(found: Findings) -> list[Piece]:
+def _first_moment(found: Findings) -> list[Piece]:
+    """Without a load only the first moment is known: wye-delta's, where the plate has it, and the way chosen."""
     name = f"{found.words.wye.capitalize()}-delta"
-    if found.eligible.verdict is Verdict.SHUT:
-        return [Piece(f" {name} is not possible on this plate.")]
+    if not found.eligible.verdict.usable:
+        return [Piece(f" You chose {name.lower()}: {found.eligible.sentence}")] if found.chosen == "wye-delta" else []
     if found.wye is None:
         return []
-    doubt = " if the leads allow it" if found.eligible.verdict is not Verdict.OPEN else ""
+    doubt = " if the leads allow it" if found.eligible.verdict is not Verdict.PASSES else ""
     torque = " The load must then start on a third of the torque."
-    if found.wye_gate.verdict is Verdict.SHUT:
+    over = found.dip_limit is not None and found.wye.dip_board.value > found.dip_limit.value
+    if over:
         return [Piece(f" Even {name.lower()} sags it "), Piece(percent(found.wye.dip_board), strong=True), Piece(".")]
     return [
         Piece(f" {name} holds it to "),
@@ -98,22 +206,30 @@ def _wye_delta(found: Findings) -> list[Piece]:
 
 
 def _ways(found: Findings) -> list[Piece]:
-    """The recommended way, the chosen one where it is another, and what the cheap ones that fail do."""
+    """Why full voltage is refused, the recommended way, the chosen one where it is another."""
     assert found.comparison is not None
     comparison, words = found.comparison, found.words
     best = next((row for row in comparison.rows if row.recommended), None)
     chosen = comparison.row(comparison.chosen)
     if best is None:
         return _none_passes(comparison, chosen, words)
-    pieces = _does_it(best, words)
-    if chosen.method != best.method:
-        pieces += [Piece(" You chose "), Piece(_phrase(chosen, words), strong=True)]
-        pieces += [Piece(f": {_in_short(chosen)}")]
-    cheaper = [row for row in comparison.rows if row.order < best.order and row.method != chosen.method]
-    fails = [row for row in cheaper if row.outcome not in (None, Outcome.REACHES) and row.method == "wye-delta"]
-    if fails:
-        pieces.append(Piece(f" {words.wye.capitalize()}-delta {fails[0].outcome}."))
+    pieces = _refused(comparison.row("full-voltage"), best, found)
+    if chosen.method == best.method:
+        return [*pieces, *_does_it(best, words)]
+    pieces += [Piece(" You chose "), Piece(_phrase(chosen, words), strong=True), Piece(f": {_in_short(chosen)}")]
+    if not chosen.verdict.usable:
+        pieces += _does_it(best, words)
     return pieces
+
+
+def _refused(full: MethodRow, best: MethodRow, found: Findings) -> list[Piece]:
+    """Why full voltage is refused, where that is not the dip that the sentence has named already."""
+    if best.method == full.method:
+        return []
+    over = found.dip_limit is not None and full.dip_pct is not None and full.dip_pct > found.dip_limit.value
+    if over or not full.why:
+        return []
+    return [Piece(f" Not at full voltage: {full.why[:1].lower()}{full.why[1:]}")]
 
 
 def _does_it(row: MethodRow, words: Words) -> list[Piece]:
@@ -134,14 +250,15 @@ def _does_it(row: MethodRow, words: Words) -> list[Piece]:
 
 def _phrase(row: MethodRow, words: Words) -> str:
     """A way to start as one says it, with the setting that matters."""
+    at = f" {row.setting}" if row.setting else ""
     return {
         "full-voltage": "full voltage",
         "wye-delta": f"{words.wye}-delta",
-        "autotransformer": f"an autotransformer on its {row.setting} tap",
-        "resistor": f"a series resistor at {row.setting}",
-        "reactor": f"a series reactor at {row.setting}",
+        "autotransformer": f"an autotransformer{' on its' if at else ''}{at}{' tap' if at else ''}",
+        "resistor": f"a series resistor{' at' if at else ''}{at}",
+        "reactor": f"a series reactor{' at' if at else ''}{at}",
         "part-winding": "part winding",
-        "soft-starter": f"a soft starter held at {row.setting}",
+        "soft-starter": f"a soft starter{' held at' if at else ''}{at}",
         "soft-ramp": "a soft starter on a ramp",
         "drive": "a drive",
     }[row.method]
@@ -150,30 +267,53 @@ def _phrase(row: MethodRow, words: Words) -> str:
 def _in_short(row: MethodRow) -> str:
     if row.outcome is None:
         return row.why
-    shut = next((gate for gate in row.gates if gate.verdict is Verdict.SHUT), None)
-    if shut is not None:
-        return shut.sentence
+    wrong = next((gate for gate in row.gates if gate.verdict is Verdict.FAILS), None)
+    if wrong is not None:
+        return wrong.sentence
     margin = f", {row.margin_pct:.0f} % torque to spare" if row.margin_pct is not None else ""
     return f"{row.dip_pct:.1f} %, at speed in {write(row.time_s or 0, 2)} s{margin}."
 
 
 def _none_passes(comparison: Comparison, chosen: MethodRow, words: Words) -> list[Piece]:
-    """Say what stands in the way of the one in use."""
-    if all(row.verdict is Verdict.UNKNOWN or row.outcome is None for row in comparison.rows):
-        return []
-    text = f" No way to start passes every gate; {_phrase(chosen, words)}: {_in_short(chosen)}"
-    if chosen.verdict is Verdict.UNKNOWN:
+    """Say what stands in the way of the one in use; that none passes only where each has been tried and fails."""
+    phrase = _phrase(chosen, words)
+    if all(row.verdict is Verdict.FAILS for row in comparison.rows):
+        return [Piece(f" No way to start passes; {phrase}: {_in_short(chosen)}")]
+    if chosen.outcome is Outcome.REACHES:
         return _does_it(chosen, words)
-    return [Piece(text)]
+    return [Piece(f" {phrase[0].upper()}{phrase[1:]}: {_in_short(chosen)}")]
+
+
+# What the fall of volts hangs on, in order of worth; the plate's only while the starting current is not known.
+_QUESTION: Final = (
+    "supply.volts",
+    "plate.volts",
+    "plate.power",
+    "plate.full_load_current",
+    "plate.code_letter",
+    "plate.locked_rotor_current",
+    "supply.fault_level",
+    "supply.fault_level_volts",
+    "supply.transformer_power",
+    "supply.transformer_impedance",
+    "supply.frequency",
+    "standby.generator_power",
+    "standby.transient_reactance",
+)
 
 
 def _not_yet(found: Findings) -> tuple[Piece, ...]:
-    wanted = [missing.label for missing in found.missing]
     pieces: list[Piece] = []
     if found.locked_rotor is not None:
         text = f"{found.words.across_the_line} on stiff volts it would pull "
         pieces += [Piece(text), Piece(f"{write(found.locked_rotor.value, 3)} A", strong=True), Piece(". ")]
+    labels = {item.path: item.label for item in found.missing}
+    asked: list[str] = [path for path in _QUESTION if path in labels]
+    if found.locked_rotor is not None:
+        asked = [path for path in asked if not path.startswith("plate.") or path == "plate.volts"]
+    asked += [path for path in labels if path.startswith("board_")]
+    wanted = [labels[path] for path in asked]
     if not wanted:
-        return (*pieces, Piece("Nothing is known yet."))
-    listed = ", ".join(wanted[:4]) + (f" and {len(wanted) - 4} more" if len(wanted) > 4 else "")
-    return (*pieces, Piece(f"To say how far the volts fall, give {listed}."))
+        return (*pieces, Piece("Nothing is known yet.")) if not pieces else tuple(pieces)
+    more = f" and {len(wanted) - _SHOWN} more" if len(wanted) > _SHOWN else ""
+    return (*pieces, Piece(f"To say how far the volts fall, give {', '.join(wanted[:_SHOWN])}{more}."))

@@ -14,3 +14,11 @@ def assume(sheet: Sheet, preset: str, key: str, name: str, symbol: str) -> Figur
         raise KeyError(preset)
     unit = "" if row["unit"] == "1" else row["unit"]
     return sheet.given(key, name, symbol, float(row["value"]), unit, provenance=Provenance.ASSUMED, source=row["why"])
+
+
+def band_of(preset: str) -> tuple[float, float]:
+    """The band in which a preset's fact may lie. Raises KeyError for a preset that is not in the table."""
+    row = load("preset").find(key=preset)
+    if row is None:
+        raise KeyError(preset)
+    return float(row["low"]), float(row["high"])

@@ -129,6 +129,7 @@ _UNIT_SUFFIXES = (
     "_ms",
     "_c",
     "_j",
+    "_a2s",
 )
 
 

@@ -6,9 +6,11 @@ from dataclasses import dataclass, field
 from math import pi
 
 from vinegate.core.facts import Circuit, Job, RuleSetName
+from vinegate.core.grade import Taken, once
 from vinegate.core.load.stage import plan_load
 from vinegate.core.location.stage import Placed, plan_place
 from vinegate.core.machine.stage import plan_machine
+from vinegate.core.machine.stall import stall_times
 from vinegate.core.plate.gates import plate_gates
 from vinegate.core.plate.rated import rate
 from vinegate.core.protection.need import Need
@@ -17,7 +19,8 @@ from vinegate.core.protection.short_circuit import far_fault
 from vinegate.core.protection.stage import Protected, plan_protection
 from vinegate.core.rules import RuleSet, RunFacts
 from vinegate.core.sheet import Sheet, Stage
-from vinegate.core.starting.locked_rotor import locked_rotor
+from vinegate.core.starting.locked_rotor import LockedRotor, locked_rotor
+from vinegate.core.starting.sag import current_taken
 from vinegate.core.starting.start import Given, StartStudy, plan_start
 from vinegate.core.stopping.stage import Stopping, plan_stop
 from vinegate.core.supply.source import motor_contribution, source_at_board
@@ -70,7 +73,7 @@ class Flow:
             machine=plan_machine(on["machine"], circuit, rated, rules, inrush),
             load=plan_load(on["load"], circuit, rated, rules, self._figure("machine.inertia")),
             frequency_hz=hertz,
-            stall_hot=self._figure("machine.stall_hot"),
+            stalls=stall_times(on["machine"], circuit),
             inertia_limit=self._figure("machine.load_inertia"),
             both_sources=both_sources,
         )
@@ -103,7 +106,11 @@ class Flow:
             fault=self._figure(f"supply.fault_at_{board or 'board'}") or at_main,
             far=far_fault(on["protection"], given.source, given.feed, given.run),
             motor_fault=self._figure("supply.motor_fault"),
-            stall_hot=given.stall_hot,
+            stalls=given.stalls,
+            inrush=given.inrush,
+            current=_current(given.inrush, self.rules),
+            promise=given.machine.promise if given.machine else None,
+            load=given.load,
             comparison=study.comparison,
             runs_in_delta=study.runs_in_delta,
         )
@@ -123,7 +130,7 @@ class Flow:
             load=given.load,
             rotor=self._figure("machine.inertia"),
             rated_nm=rated_nm,
-            stall=given.stall_hot,
+            stall=given.stalls.hot,
             locked=given.inrush.high if given.inrush else None,
             start=starts,
             started_by=study.comparison.chosen if study.comparison else self.circuit.start.method or "full-voltage",
@@ -136,6 +143,7 @@ class Flow:
             self.job,
             self.circuit,
             load=self._figure("load.power"),
+            power=given.load.power if given.load else None,
             rated_kw=given.rated.power_w / 1000 if given.rated.power_w else None,
             full_load=given.rated.current,
             overload=protected.overload.line_a,
@@ -143,8 +151,18 @@ class Flow:
 
     def close(self) -> tuple[Stage, ...]:
         """Every sheet as a closed stage, in the line's order."""
+        named: set[str] = set()
+        for sheet in self.sheets.values():
+            sheet.gates = list(once(sheet.gates, named))
         return tuple(sheet.close() for sheet in self.sheets.values())
 
     def _figure(self, key: str) -> Figure | None:
         sheet = self.sheets[key.partition(".")[0]]
         return next((figure for figure in sheet.figures if figure.key == key), None)
+
+
+def _current(inrush: LockedRotor | None, rules: RuleSet) -> Taken | None:
+    """Locked-rotor current with its band."""
+    if inrush is None or inrush.high is None:
+        return None
+    return current_taken(inrush, f"{rules.words.locked_rotor} current", rules.current_tolerance)

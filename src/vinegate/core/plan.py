@@ -11,7 +11,7 @@ from vinegate.core.cautions import CAUTIONS
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job, RuleSetName, read_circuit, read_job
 from vinegate.core.field import FieldError
 from vinegate.core.flow import Flow
-from vinegate.core.gate import Gate, Verdict, worst
+from vinegate.core.grade import Gate, Kind, Verdict, tally, worst
 from vinegate.core.load.stage import Asked
 from vinegate.core.location.stage import Placed, located
 from vinegate.core.machine.describe import Machine
@@ -26,8 +26,9 @@ from vinegate.core.working import Figure
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
-    """Everything that follows from the facts, stage by stage."""
+    """Everything that follows from the facts, stage by stage. `version` is that of its shape as a document."""
 
+    version: int = 2
     rules: RuleSetName
     answer: tuple[Piece, ...]
     stages: tuple[Stage, ...]
@@ -67,6 +68,16 @@ class Plan:
     def weighing(self) -> tuple[Gate, ...]:
         """The gates that decide the circuit, without those of methods not chosen."""
         return tuple(gate for gate in self.gates if gate.weighs)
+
+    @property
+    def to_confirm(self) -> tuple[Gate, ...]:
+        """The checklist for where the circuit stands."""
+        return tuple(gate for gate in self.gates if gate.kind is Kind.CONFIRM)
+
+    @property
+    def tally(self) -> dict[Verdict, int]:
+        """How many gates that weigh stand how."""
+        return tally(self.gates)
 
     @property
     def missing(self) -> tuple[Missing, ...]:
@@ -144,10 +155,9 @@ def _findings(flow: Flow, study: StartStudy, stages: tuple[Stage, ...]) -> Findi
         full=study.full,
         wye=study.wye,
         dip_limit=study.dip_limit,
-        full_gate=study.full_gate,
-        wye_gate=study.wye_gate,
         eligible=study.eligible,
-        plate_gates=tuple(flow.sheets["plate"].gates),
+        chosen=study.chosen,
+        gates=tuple(gate for stage in stages for gate in stage.gates),
         missing=in_order(item for stage in stages for item in stage.missing),
         comparison=study.comparison,
     )

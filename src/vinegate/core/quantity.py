@@ -65,6 +65,8 @@ inchwater = 249.08891 pascal
 density = [density]
 lbpercubicfoot = 16.01846337396 density
 var = [reactive] = VAr
+ampsqs = [through]
+kampsqs = 1e6 ampsqs
 """.strip().splitlines()
 
 # Spellings met on plates and drawings, in the order they are replaced.
@@ -129,6 +131,8 @@ _SPELLINGS: Final = (
     (re.compile(r"^(?:in\.?\s?(?:wg|H2O|H₂O))$", re.I), "inchwater"),
     (re.compile(r"^kg/m(?:³|3|\^3)$", re.I), "density"),
     (re.compile(r"^lb/ft(?:³|3|\^3)$", re.I), "lbpercubicfoot"),
+    (re.compile(r"^kA(?:²|2|\^2)\s?s$"), "kampsqs"),
+    (re.compile(r"^A(?:²|2|\^2)\s?s$"), "ampsqs"),
     (re.compile(r"^kvar$", re.I), "kVAr"),
     (re.compile(r"^Mvar$", re.I), "MVAr"),
 )
@@ -411,3 +415,6 @@ RESIDUAL_CURRENT = Quantity(
 HOURS = Quantity(name="hours", unit="one", shown="", bare="one", example="4000", least=0, most=8784)
 TURNS = Quantity(name="angle", unit="turn", shown="turns", bare="turn", example="2 turns or 90°", least=0, most=1e5)
 WORK = Quantity(name="work", unit="joule", shown="J", bare="kilojoule", example="12 kJ", least=1, most=1e13)
+LET_THROUGH = Quantity(
+    name="let-through", unit="ampsqs", shown="A²s", bare="kampsqs", example="0.2 kA²s", least=1, most=1e12
+)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from vinegate.core.gate import Gate, Verdict, worst
+from vinegate.core.grade import Gate, Verdict, worst
 from vinegate.core.working import Figure, Provenance, given, work
 
 

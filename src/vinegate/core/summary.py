@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from vinegate.core.gate import Verdict, worst
+from vinegate.core.answer import failing, to_settle
+from vinegate.core.grade import Verdict, worst
 from vinegate.core.plan import Plan
 from vinegate.core.protection.feeder import Member
 from vinegate.core.quantity import write
@@ -37,18 +38,26 @@ def summarise(plan: Plan) -> dict[str, Any]:
                 "shown": f"{write(figure.value, 2 if column == 'time' else 3 if figure.soft else 4)} {figure.unit}",
                 "provenance": figure.provenance.value,
             }
-    counts = {verdict.value: sum(gate.verdict is verdict for gate in plan.weighing) for verdict in Verdict}
+    counts = {verdict.mark: count for verdict, count in plan.tally.items()}
     return {
         "cells": cells,
         "gates": counts,
         "verdict": plan.verdict.value,
         "dip_verdict": plan.gate("start.dip").verdict.value,
+        "why": why(plan),
+        "to_confirm": sum(gate.verdict is not Verdict.PASSES for gate in plan.to_confirm),
         "missing": [missing.label for missing in plan.missing],
         "errors": len(plan.errors),
         "method": method_of(plan),
         "restart": restart_of(plan),
         "guard": guard_of(plan),
     }
+
+
+def why(plan: Plan) -> str:
+    """What fails first, or the fact that settles most; empty where everything passes."""
+    found = failing(plan.gates) or to_settle(plan.gates)
+    return "".join(piece.text for piece in found)
 
 
 def guard_of(plan: Plan) -> dict[str, Any]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.location.devices import DeviceRow
 from vinegate.drawing.scene import Chip, Circle, Path, Region, Scene, Shape, Text
 

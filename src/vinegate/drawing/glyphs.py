@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.drawing.scene import Circle, Path, Rect, Scene, Shape, Text
 
 WIDTH = 56
@@ -18,27 +18,27 @@ _LEAF = 15
 
 
 def gate(verdict: Verdict) -> Scene:
-    """Two posts and two leaves: folded along the line, half turned, shut across it, or dashed across it."""
+    """Two posts and two leaves: folded along the line, half turned, a bar across it, or dashed across it."""
     y = 9.0
     left, right = MIDDLE - _POST_HALF_GAP, MIDDLE + _POST_HALF_GAP
     shapes: list[Shape] = list(_conductor_through(verdict, y))
     for x in (left, right):
-        shapes.append(Rect(role=f"post {verdict}", at=(x - _POST / 2, y - _POST / 2), size=(_POST, _POST)))
-    if verdict is Verdict.SHUT:
-        shapes.append(Path(role="leaf shut", points=[(left, y), (right, y)]))
+        shapes.append(Rect(role=f"post {verdict.mark}", at=(x - _POST / 2, y - _POST / 2), size=(_POST, _POST)))
+    if verdict is Verdict.FAILS:
+        shapes.append(Path(role="leaf fails", points=[(left, y), (right, y)]))
     elif verdict is Verdict.UNKNOWN:
-        shapes.append(Path(role="leaf unknown", points=[(left, y), (right, y)]))
+        shapes.append(Path(role="leaf not-known", points=[(left, y), (right, y)]))
     else:
-        angle = math.radians(90 if verdict is Verdict.OPEN else 40)
+        angle = math.radians(90 if verdict is Verdict.PASSES else 40)
         dx, dy = _LEAF * math.cos(angle), _LEAF * math.sin(angle)
-        shapes.append(Path(role=f"leaf {verdict}", points=[(left, y), (left + dx, y + dy)]))
-        shapes.append(Path(role=f"leaf {verdict}", points=[(right, y), (right - dx, y + dy)]))
+        shapes.append(Path(role=f"leaf {verdict.mark}", points=[(left, y), (left + dx, y + dy)]))
+        shapes.append(Path(role=f"leaf {verdict.mark}", points=[(right, y), (right - dx, y + dy)]))
     return Scene(size=(WIDTH, GATE_HEIGHT), shapes=shapes)
 
 
 def _conductor_through(verdict: Verdict, y: float) -> list[Shape]:
-    """The conductor runs on through a gate that lets it; at a shut or unknown one it breaks."""
-    if verdict in (Verdict.OPEN, Verdict.AJAR):
+    """The conductor runs on through a gate that lets it; at one that fails or is not known it breaks."""
+    if verdict.usable:
         return [Path(role="conductor", points=[(MIDDLE, 0), (MIDDLE, GATE_HEIGHT)])]
     return [
         Path(role="conductor", points=[(MIDDLE, 0), (MIDDLE, y - 4)]),

@@ -9,7 +9,7 @@ from typing import Any
 
 from markupsafe import Markup, escape
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.plate.terminals import Links
 from vinegate.core.quantity import write
 from vinegate.core.working import Figure, Provenance

@@ -8,11 +8,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from vinegate.core.facts import Circuit
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.grade import Taken, at_most, unknown
+from vinegate.core.load.bands import USUAL_EFFICIENCY, Shape, breakaway_taken, inertia_taken, power_taken, rotor_taken
 from vinegate.core.load.facts import LOAD_KINDS, Load
 from vinegate.core.load.points import LoadPoints
 from vinegate.core.machine.circuit import Array
 from vinegate.core.plate.rated import Rated
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load as load_table
@@ -20,6 +22,7 @@ from vinegate.core.working import Figure, Provenance
 
 _BREAKAWAY_ENDS = 0.1  # static friction is gone by a tenth of full speed
 _GRAVITY = 9.80665
+_TRUE_PCT = 0.5  # a plate's power is rounded
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -27,7 +30,8 @@ class Asked:
     """The load at the motor's shaft.
 
     `torque_nm` at `full_speed_rpm`; `shape` is the exponent of speed, `full_pu` and `breakaway_pu` shares of the
-    torque; `inertia_kgm2` of load and rotor together. What is `soft` rests on an assumption.
+    torque; `inertia_kgm2` of load and rotor together. `power`, `breakaway` and `inertia` are those facts with the bands
+    in which they may lie, `rotor` the rotor's own inertia with its band.
     """
 
     kind: str
@@ -39,17 +43,25 @@ class Asked:
     points: LoadPoints | None
     inertia_kgm2: float
     load_inertia_kgm2: float
-    torque_soft: bool
-    inertia_soft: bool
+    power: Taken
+    breakaway: Taken
+    inertia: Taken
+    rotor: Taken
 
-    def torque_at(self, speed_rpm: Array) -> Array:
+    def torque_at(self, speed_rpm: Array, *, breakaway_pu: float | None = None) -> Array:
         """Torque at the motor's shaft at these speeds, N·m: the shape, and friction fading to a tenth of speed."""
         x = np.asarray(speed_rpm, dtype=float) / self.full_speed_rpm
         if self.points is not None:
             return self.torque_nm * np.interp(x, self.points.speed_pu, self.points.torque_pu)
         base = self.full_pu * (np.abs(x) ** self.shape if self.shape else np.ones_like(x))
         fading = np.clip(1 - x / _BREAKAWAY_ENDS, 0, 1)
-        return self.torque_nm * np.maximum(base, self.breakaway_pu * fading + base * (1 - fading))
+        rubs = self.breakaway_pu if breakaway_pu is None else breakaway_pu
+        return self.torque_nm * np.maximum(base, rubs * fading + base * (1 - fading))
+
+    def inertia_times(self, load: float, rotor: float) -> float:
+        """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""
+        own, at_load = self.load_inertia_kgm2, self.inertia.value
+        return ((own * load / at_load if at_load else own) + rotor) / (own + self.rotor.value)
 
 
 def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, rotor: Figure | None) -> Asked | None:
@@ -63,7 +75,8 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
         return None
     row = load_table("load_shape").find(kind=facts.kind)
     power = _power(sheet, facts, rated, rules)
-    _power_gate(sheet, power, rated)
+    taken = power_taken(facts, power, rated)
+    _power_gate(sheet, taken, rated, circuit.plate.service_factor)
     torque = sheet.work(
         "torque",
         "Torque asked of the motor's shaft",
@@ -74,7 +87,7 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
         inputs=(power, rated.speed),
         source="T = P/ω at the plate's speed",
     )
-    shape = _Row.of(row)
+    shape = Shape.of(row)
     breakaway = _breakaway(sheet, facts, shape)
     total, own = _inertia(sheet, facts, rotor, shape)
     if facts.kind == "points" and facts.points is None:
@@ -92,24 +105,11 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
         points=facts.points if facts.kind == "points" else None,
         inertia_kgm2=total.value,
         load_inertia_kgm2=own.value,
-        torque_soft=power.soft or breakaway.soft,
-        inertia_soft=own.soft,
+        power=taken,
+        breakaway=breakaway_taken(breakaway, shape),
+        inertia=inertia_taken(facts, own, rotor, shape),
+        rotor=rotor_taken(circuit, rotor),
     )
-
-
-@dataclass(frozen=True, slots=True)
-class _Row:
-    exponent: float
-    breakaway: float
-    full: float
-    inertia: float
-    why: str
-
-    @classmethod
-    def of(cls, row: dict[str, str] | None) -> _Row:
-        if row is None:
-            return cls(0.0, 0.0, 1.0, 1.0, "by the points")
-        return cls(float(row["shape"]), float(row["breakaway"]), float(row["full"]), float(row["inertia"]), row["why"])
 
 
 def _power(sheet: Sheet, facts: Load, rated: Rated, rules: RuleSet) -> Figure:
@@ -173,14 +173,14 @@ def _power(sheet: Sheet, facts: Load, rated: Rated, rules: RuleSet) -> Figure:
     )
 
 
-def _efficiency(sheet: Sheet, facts: Load, kind: str, usual: float) -> Figure:
+def _efficiency(sheet: Sheet, facts: Load, kind: str) -> Figure:
     if facts.machine_efficiency_pu is not None:
         return sheet.given("efficiency", f"Efficiency of the {kind}", "η_L", facts.machine_efficiency_pu, "")
     return sheet.given(
         "efficiency",
         f"Efficiency of the {kind}",
         "η_L",
-        usual,
+        USUAL_EFFICIENCY[kind],
         "",
         provenance=Provenance.ASSUMED,
         source="usual; not given",
@@ -193,7 +193,7 @@ def _from_flow(sheet: Sheet, facts: Load) -> Figure | None:
         return None
     q = sheet.given("flow", "Flow", "Q", facts.flow_m3s, "m³/s")
     if facts.head_m is not None:
-        eta = _efficiency(sheet, facts, "pump", 0.7)
+        eta = _efficiency(sheet, facts, "pump")
         h = sheet.given("head", "Head", "H", facts.head_m, "m")
         rho = sheet.given(
             "density",
@@ -201,7 +201,7 @@ def _from_flow(sheet: Sheet, facts: Load) -> Figure | None:
             "ρ",
             facts.density or 1000.0,
             "kg/m³",
-            provenance=Provenance.STATED if facts.density else Provenance.ASSUMED,
+            provenance=Provenance.STATED if facts.density else Provenance.TABLE,
             source="entered" if facts.density else "water",
         )
         return sheet.work(
@@ -214,7 +214,7 @@ def _from_flow(sheet: Sheet, facts: Load) -> Figure | None:
             inputs=(rho, q, h, eta),
             source="hydraulic power over efficiency",
         )
-    eta = _efficiency(sheet, facts, "fan", 0.65)
+    eta = _efficiency(sheet, facts, "fan")
     assert facts.pressure is not None
     rise = sheet.given("pressure", "Pressure rise", "Δp", facts.pressure, "Pa")
     return sheet.work(
@@ -234,7 +234,7 @@ def _from_force(sheet: Sheet, facts: Load) -> Figure | None:
         return None
     f = sheet.given("force", "Rope pull", "F", facts.force_n, "N")
     v = sheet.given("line_speed", "Rope speed", "v", facts.line_speed_ms, "m/s")
-    eta = _efficiency(sheet, facts, "winch", 0.9)
+    eta = _efficiency(sheet, facts, "winch")
     return sheet.work(
         "power_entered",
         "Shaft power asked",
@@ -247,33 +247,39 @@ def _from_force(sheet: Sheet, facts: Load) -> Figure | None:
     )
 
 
-def _power_gate(sheet: Sheet, power: Figure, rated: Rated) -> None:
-    """What the load takes against what the plate gives; the service factor is not for planning."""
+def _power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float | None) -> None:
+    """What the load takes against what the plate gives; the service factor is kept in hand, and said."""
     assert rated.power is not None
     assert rated.power_w is not None
-    share = 100 * power.value / (rated.power_w / 1000)
-    verdict = Verdict.SHUT if share > 100.5 else Verdict.AJAR if share > 95 or power.soft else Verdict.OPEN
+    per = WATT_PER_HP if power.unit == "hp" else 1000.0
+    most = rated.power_w * (1 + _TRUE_PCT / 100) / per
+    gear = 1.0
+    shaft = next((figure for figure in reversed(sheet.figures) if figure.key == "load.power"), None)
+    if shaft is not None and power.value:
+        gear = shaft.value * 1000 / per / power.value
+    share = 100 * power.value * gear * per / rated.power_w
     text = f"The load takes {share:.0f} % of the plate's {rated.power.shown}."
-    if power.soft:
-        text = "What the load takes is not given: taken as the plate's power."
+    if not power.given:
+        text = f"What the load takes is not given: {power.text(power.value)} taken of the plate's {rated.power.shown}."
+    elif share > 100 and (service_factor or 1) > 1:
+        text += f" Its service factor of {service_factor:g} is for what was not foreseen, not for the plan."
     sheet.gates.append(
-        Gate(
-            key="load.power",
-            name="Motor carries its load",
-            verdict=verdict,
+        at_most(
+            "load.power",
+            "Motor carries its load",
+            share,
+            100.0 + _TRUE_PCT,
             sentence=text,
-            value=share,
-            limit=100.0,
-            margin=100 - share,
             unit="%",
             source="rated power; the service factor is kept in hand",
-            remedy="" if verdict is Verdict.OPEN else "Give the load's shaft power, or take a larger motor.",
-            estimated=power.soft,
+            remedy="A larger motor." if share > 100 else "Give the load's shaft power, or take a larger motor.",
+            rests=(power,),
+            room=lambda asked: most - asked * gear,
         )
     )
 
 
-def _breakaway(sheet: Sheet, facts: Load, shape: _Row) -> Figure:
+def _breakaway(sheet: Sheet, facts: Load, shape: Shape) -> Figure:
     if facts.kind == "points" and facts.points is not None:
         return sheet.given("breakaway", "Breakaway torque", "b", 100 * facts.points.torque_pu[0], "%")
     if facts.breakaway_pu is not None:
@@ -289,7 +295,7 @@ def _breakaway(sheet: Sheet, facts: Load, shape: _Row) -> Figure:
     )
 
 
-def _inertia(sheet: Sheet, facts: Load, rotor: Figure | None, shape: _Row) -> tuple[Figure | None, Figure | None]:
+def _inertia(sheet: Sheet, facts: Load, rotor: Figure | None, shape: Shape) -> tuple[Figure | None, Figure | None]:
     """Load inertia at the motor's shaft, `J/i²`, and the sum with the rotor's."""
     if rotor is None:
         sheet.needs([("machine.inertia", "rotor inertia")], "starting time and heat")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.answer import Piece
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.location.stage import Placed
 
 
@@ -14,14 +14,14 @@ def place_answer(found: Placed) -> tuple[Piece, ...]:
         return (Piece("Where the motor stands is not known: nothing is taken as unclassified."),)
     area = next(row for row in found.areas if row.key == motor.area)
     pieces = [Piece(f"The motor stands in {area.name}, "), Piece(area.short, strong=True)]
-    worst = max(found.devices, key=lambda row: row.verdict.rank)
-    if worst.verdict in (Verdict.OPEN, Verdict.AJAR):
-        pieces.append(Piece(": every device may stand where it does." if found.classified else "."))
-    elif worst.verdict is Verdict.SHUT:
+    placed = [row for row in found.devices if row.area]
+    worst = max(placed, key=lambda row: row.verdict.rank)
+    if worst.verdict is Verdict.FAILS:
         pieces.append(Piece(f": the {worst.name} may not stand where it does. {worst.why}"))
-    else:
+    elif worst.verdict is Verdict.UNKNOWN:
         pieces.append(Piece(f". Of the {worst.name} something is not known. {worst.why}"))
-    if worst.verdict is Verdict.AJAR and found.classified:
-        checks = [check.name.lower() for check in worst.checks if check.verdict is Verdict.AJAR]
-        pieces.append(Piece(f" Look again at the {worst.name}: its {' and '.join(checks)}."))
+    elif worst.verdict is Verdict.CHECK:
+        pieces.append(Piece(f". To check of the {worst.name}: {worst.why}"))
+    else:
+        pieces.append(Piece(": every device may stand where it does." if found.classified else "."))
     return tuple(pieces)

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.gate import Verdict
-from vinegate.core.location.covers import Answer, covers
+from vinegate.core.grade import Answer, Kind, Turns, Verdict, breaks, depends, lacks, meets, on_site, ruled
+from vinegate.core.location.covers import covers
 from vinegate.core.location.enclosure import ip_digits
 from vinegate.core.location.explain import cabinet_type
 from vinegate.core.location.facts import Area
@@ -31,21 +31,29 @@ class Check:
     verdict: Verdict
     text: str
     rule: str
+    turns: Turns | None = None
+    kind: Kind = Kind.ENGINEERING
+
+    @classmethod
+    def of(cls, name: str, found: Answer) -> Check:
+        return cls(
+            name=name, verdict=found.verdict, text=found.text, rule=found.rule, turns=found.turns, kind=found.kind
+        )
 
 
 def protection_check(circuit: Circuit, key: str, area: Area, marking: Marking, rules: str) -> Check:
     """Whether its listing or certificate covers the area, or the area asks none of it."""
     found = covers(area, marking, rules)
-    if area.status == "division" and found.verdict in (Verdict.SHUT, Verdict.UNKNOWN):
+    if area.status == "division" and not found.verdict.usable:
         other = _without(circuit, key, area, marking)
-        if other is not None and (marking.empty or other.verdict is Verdict.OPEN):
+        if other is not None and (marking.empty or other.verdict is Verdict.PASSES):
             found = other
     if area.status == "zone" and area.zone == "2" and key == "motor" and marking.empty and rules == "nec":
         found = in_gas_zone_2(circuit.plate)
     elif area.status == "zone" and key == "motor" and marking.empty and totally_enclosed(circuit.plate):
         text = "Totally enclosed is not flameproof: nothing on its plate says that it may stand in a zone."
-        found = Answer(verdict=Verdict.SHUT, text=text, rule="IEC 60079-14:2013 5.3")
-    return Check(name="Protection", verdict=found.verdict, text=found.text, rule=found.rule)
+        found = breaks(text, "IEC 60079-14:2013 5.3")
+    return Check.of("Protection", found)
 
 
 def _without(circuit: Circuit, key: str, area: Area, marking: Marking) -> Answer | None:
@@ -56,9 +64,7 @@ def _without(circuit: Circuit, key: str, area: Area, marking: Marking) -> Answer
         return _dust_tight(getattr(circuit.place, f"{key}_enclosure"))
     if marking.empty:
         text = "Its contacts spark in normal work: a listing for this class, division and group is asked."
-        return Answer(
-            verdict=Verdict.UNKNOWN, text=f"Its marking is not known. {text}", rule="NFPA 70:2023 501.115, 502.115"
-        )
+        return lacks(f"Its marking is not known. {text}", "NFPA 70:2023 501.115, 502.115")
     return None
 
 
@@ -69,10 +75,8 @@ def _dust_tight(text: str | None) -> Answer | None:
     rule = "NFPA 70:2023 502.115(B), 503.115; table 110.28"
     tight = kind is not None and (load("nema_type").find(type=kind) or {}).get("dust") == "yes"
     if tight or (digits and digits[0] == 6):
-        return Answer(verdict=Verdict.OPEN, text=f"Dust-tight, {text}: allowed here without a listing.", rule=rule)
-    return Answer(
-        verdict=Verdict.SHUT, text=f"{text} is not dust-tight, and it has no listing for this area.", rule=rule
-    )
+        return meets(f"Dust-tight, {text}: allowed here without a listing.", rule)
+    return breaks(f"{text} is not dust-tight, and it has no listing for this area.", rule)
 
 
 def code_of(marking: Marking, area: Area) -> str:
@@ -89,13 +93,11 @@ def temperature_check(circuit: Circuit, key: str, area: Area, marking: Marking, 
     """The marked surface against every material present."""
     name = "Temperature"
     if area.materials is None:
-        return Check(
-            name=name, verdict=Verdict.UNKNOWN, text="What is present is not known: its materials are asked.", rule=""
-        )
+        return Check.of(name, lacks("What is present is not known: its materials are asked."))
     limit = lowest(area.materials.items, rules)
     if limit is None:
         text = "A material's ignition temperature is not known."
-        return Check(name=name, verdict=Verdict.UNKNOWN, text=text, rule="")
+        return Check.of(name, lacks(text))
     code = code_of(marking, area)
     hottest = hottest_c(code) if code else None
     needed = coolest_needed(limit, rules) or "cooler than T6"
@@ -105,7 +107,7 @@ def temperature_check(circuit: Circuit, key: str, area: Area, marking: Marking, 
     fits = passes(hottest, limit)
     said = code if code.endswith("C") and "°" in code else f"{code}, {write(hottest, 3)} °C"
     text = f"{said}: {most}." if fits else f"{said}, is too hot: {most}, {needed}."
-    return Check(name=name, verdict=Verdict.OPEN if fits else Verdict.SHUT, text=text, rule=limit.rule)
+    return Check.of(name, ruled(fits, text, limit.rule))
 
 
 def _unmarked(circuit: Circuit, key: str, area: Area, limit: Limit, most: str, rules: str) -> Check:
@@ -113,14 +115,17 @@ def _unmarked(circuit: Circuit, key: str, area: Area, limit: Limit, most: str, r
     if rules == "nec" and key in _NEED_NO_CODE:
         fits = passes(_UNMARKED_C, limit)
         text = f"Unmarked, so at most 100 °C: {most}."
-        return Check(
-            name=name, verdict=Verdict.OPEN if fits else Verdict.SHUT, text=text, rule="NFPA 70:2023 500.8(C)(4)"
-        )
+        return Check.of(name, ruled(fits, text, "NFPA 70:2023 500.8(C)(4)"))
     if key == "motor" and area.status == "division" and area.division == "2":
         text = f"No T-code, nor need it have one: ask its maker for the hottest surface, rotor included; {most}."
-        return Check(name=name, verdict=Verdict.AJAR, text=text, rule="NFPA 70:2023 501.125(B), 502.125(B)")
-    text = f"Its T-code is not known; {most}."
-    return Check(name=name, verdict=Verdict.UNKNOWN, text=text, rule=limit.rule)
+        code = coolest_needed(limit, rules) or "T6"
+        hotter = "" if passes(450.0, limit) else "T1"
+        turns = Turns(
+            path="plate.temperature_code", label="hottest surface", passes=code, fails=hotter, passes_as=code,
+            fails_as=hotter,
+        )  # fmt: skip
+        return Check.of(name, depends(f"{text} Passes for {code}.", turns, "NFPA 70:2023 501.125(B), 502.125(B)"))
+    return Check.of(name, lacks(f"Its T-code is not known; {most}.", limit.rule))
 
 
 def ambient_check(circuit: Circuit, key: str, area: Area, marking: Marking, rules: str) -> Check:
@@ -128,17 +133,17 @@ def ambient_check(circuit: Circuit, key: str, area: Area, marking: Marking, rule
     name = "Ambient"
     low, high = _range(circuit, key, marking)
     rule = "NFPA 70:2023 500.8(C)(5)" if marking.listed else "IEC 60079-0:2017 5.1.1"
-    if area.ambient_high_c is None:
-        return Check(name=name, verdict=Verdict.UNKNOWN, text="The warmest air of the area is not known.", rule=rule)
-    coldest = area.ambient_low_c
     shown = f"{low:g} to {high:g} °C".replace("-", "−")
+    if area.ambient_high_c is None:
+        return Check.of(name, on_site(f"The warmest air of the area is not given: certified for {shown}.", rule))
+    coldest = area.ambient_low_c
     if area.ambient_high_c > high or (coldest is not None and coldest < low):
         here = (
             f"{coldest:g} to {area.ambient_high_c:g} °C" if coldest is not None else f"up to {area.ambient_high_c:g} °C"
         )
         text = f"Certified for {shown}; the air here is {here.replace('-', '−')}."
-        return Check(name=name, verdict=Verdict.SHUT, text=text, rule=rule)
-    return Check(name=name, verdict=Verdict.OPEN, text=f"Air within {shown}.", rule=rule)
+        return Check.of(name, breaks(text, rule))
+    return Check.of(name, meets(f"Air within {shown}.", rule))
 
 
 def _range(circuit: Circuit, key: str, marking: Marking) -> tuple[float, float]:
@@ -151,11 +156,9 @@ def _range(circuit: Circuit, key: str, marking: Marking) -> tuple[float, float]:
 
 def conditions_check(circuit: Circuit) -> Check:
     """X: the certificate's conditions of use."""
-    met = circuit.place.conditions
-    verdict = {"yes": Verdict.OPEN, "no": Verdict.SHUT}.get(met or "", Verdict.UNKNOWN)
-    texts = {
-        Verdict.OPEN: "X: the certificate's conditions are said to be met.",
-        Verdict.SHUT: "X: the certificate's conditions are not met.",
-        Verdict.UNKNOWN: "X: its certificate lists conditions of use. Whether they are met is not known.",
-    }
-    return Check(name="Conditions", verdict=verdict, text=texts[verdict], rule="IEC 60079-0:2017 29.3")
+    rule, met = "IEC 60079-0:2017 29.3", circuit.place.conditions
+    if met is None:
+        text = "X: its certificate lists conditions of use: read them, and see that they are met."
+        return Check.of("Conditions", on_site(text, rule))
+    text = f"X: the certificate's conditions are {'said to be' if met == 'yes' else 'not'} met."
+    return Check.of("Conditions", ruled(met == "yes", text, rule))

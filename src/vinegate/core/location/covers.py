@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Final
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Answer, breaks, lacks, meets, on_site
 from vinegate.core.location.ex_mark import LEVELS, ExMark
 from vinegate.core.location.facts import Area
 from vinegate.core.location.listing import Listed, Marking
@@ -25,15 +24,6 @@ _AS_NEC: Final = {
 }
 _AS_IEC: Final = {"A": "IIC", "B": "IIB+H2", "C": "IIB", "D": "IIA", "E": "IIIC", "F": "IIIB", "G": "IIIB"}
 _CLASS_GROUPS: Final = {"I": "ABCD", "II": "EFG", "III": ""}
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Answer:
-    """A verdict with its sentence and rule."""
-
-    verdict: Verdict
-    text: str
-    rule: str = ""
 
 
 def lacking(area: Area) -> tuple[str, ...]:
@@ -76,12 +66,8 @@ def covers(area: Area, marking: Marking, rules: str) -> Answer:
     answers = [_by_listing(area, one, rules) for one in marking.listed]
     answers += [_by_ex(area, mark, rules) for mark in marking.ex]
     if not answers:
-        return Answer(verdict=Verdict.UNKNOWN, text="Its marking is not known.")
+        return lacks("Its marking is not known.")
     return min(answers, key=lambda answer: answer.verdict.rank)
-
-
-def _shut(text: str, rule: str) -> Answer:
-    return Answer(verdict=Verdict.SHUT, text=text, rule=rule)
 
 
 def _by_listing(area: Area, one: Listed, rules: str) -> Answer:
@@ -90,66 +76,64 @@ def _by_listing(area: Area, one: Listed, rules: str) -> Answer:
         return _listing_in_zone(area, one, rules)
     rule = "NFPA 70:2023 500.8(A) to (C)"
     if one.hazard_class != area.hazard_class:
-        return _shut(f"Listed for class {one.hazard_class}; this is class {area.hazard_class}.", rule)
+        return breaks(f"Listed for class {one.hazard_class}; this is class {area.hazard_class}.", rule)
     if area.division == "1" and one.division == "2":
-        return _shut("Listed for division 2 only; this is division 1.", rule)
+        return breaks("Listed for division 2 only; this is division 1.", rule)
     missing = [group for group in groups_of(area) if group not in one.groups]
     if missing:
-        return _shut(f"Its listing does not name group {', '.join(missing)}.", rule)
-    return Answer(verdict=Verdict.OPEN, text="Its listing names this class, division and group.", rule=rule)
+        return breaks(f"Its listing does not name group {', '.join(missing)}.", rule)
+    return meets("Its listing names this class, division and group.", rule)
 
 
 def _listing_in_zone(area: Area, one: Listed, rules: str) -> Answer:
     """A division listing in a zone: not in zone 0 or 20, division 2 only in zone 2 or 22 (505.20, 506.20)."""
     if rules == "iec":
-        return _shut("A listing by division is no certificate for a zone.", "IEC 60079-14:2013 4.4")
+        return breaks("A listing by division is no certificate for a zone.", "IEC 60079-14:2013 4.4")
     rule, zone, group = "NFPA 70:2023 505.20, 506.20", area.zone or "", area.group or ""
     wanted_class = "II" if len(zone) == 2 else "I"
     if group == "IIIA":
         wanted_class = "III"
     if one.hazard_class != wanted_class:
-        return _shut(f"Listed for class {one.hazard_class}; zone {zone} here is class {wanted_class}.", rule)
+        return breaks(f"Listed for class {one.hazard_class}; zone {zone} here is class {wanted_class}.", rule)
     if zone in ("0", "20"):
-        return _shut(f"A listing by division is not enough for zone {zone}.", rule)
+        return breaks(f"A listing by division is not enough for zone {zone}.", rule)
     if one.division == "2" and zone in ("1", "21"):
-        return _shut(f"Listed for division 2 only, which is not enough for zone {zone}.", rule)
+        return breaks(f"Listed for division 2 only, which is not enough for zone {zone}.", rule)
     missing = [name for name in _AS_NEC.get(group, ()) if name not in one.groups]
     if missing:
-        return _shut(
+        return breaks(
             f"{group} is group {', '.join(_AS_NEC[group])}: its listing does not name {', '.join(missing)}.", rule
         )
-    return Answer(
-        verdict=Verdict.OPEN, text=f"A listing by division, allowed in zone {zone} of the same gas or dust.", rule=rule
-    )
+    return meets(f"A listing by division, allowed in zone {zone} of the same gas or dust.", rule)
 
 
 def _by_ex(area: Area, mark: ExMark, rules: str) -> Answer:
     """Equipment marked Ex or AEx."""
     if mark.condition == "U":
-        return _shut("U: a component, not to be used by itself.", "IEC 60079-0:2017 29")
+        return breaks("U: a component, not to be used by itself.", "IEC 60079-0:2017 29")
     found = _ex_in_division(area, mark) if area.status == "division" else _ex_in_zone(area, mark)
-    if found.verdict is not Verdict.OPEN:
+    if not found.verdict.usable:
         return found
     if rules == "nec" and not mark.american:
         text = f"{found.text} Marked Ex, not AEx: the authority decides whether it is accepted."
-        return Answer(verdict=Verdict.AJAR, text=text, rule="NFPA 70:2023 505.9(A), (C)(2)")
+        return on_site(text, "NFPA 70:2023 505.9(A), (C)(2)")
     if rules == "iec" and mark.american:
         text = f"{found.text} Marked AEx: ask for the certificate that counts here."
-        return Answer(verdict=Verdict.AJAR, text=text, rule="IEC 60079-14:2013 4.4")
+        return on_site(text, "IEC 60079-14:2013 4.4")
     return found
 
 
 def _ex_in_zone(area: Area, mark: ExMark) -> Answer:
     rule, asked, has = "IEC 60079-14:2013 5.3, 5.4", level_asked(area), mark.protects
     if not has:
-        return Answer(verdict=Verdict.UNKNOWN, text="Its marking gives no protection level.", rule=rule)
+        return lacks("Its marking gives no protection level.", rule)
     if has[0] != asked[0]:
-        return _shut(f"{has} is for {'dust' if has[0] == 'D' else 'gas'}; this zone asks {asked}.", rule)
+        return breaks(f"{has} is for {'dust' if has[0] == 'D' else 'gas'}; this zone asks {asked}.", rule)
     if LEVELS.index(has) > LEVELS.index(asked):
-        return _shut(f"{has} is not enough: {asked} is asked.", rule)
+        return breaks(f"{has} is not enough: {asked} is asked.", rule)
     if not group_covers(mark.group, area.group or ""):
-        return _shut(f"Its group {mark.group or 'is not marked and'} does not cover {area.group}.", rule)
-    return Answer(verdict=Verdict.OPEN, text=f"{has} and {mark.group} cover {asked} and {area.group}.", rule=rule)
+        return breaks(f"Its group {mark.group or 'is not marked and'} does not cover {area.group}.", rule)
+    return meets(f"{has} and {mark.group} cover {asked} and {area.group}.", rule)
 
 
 def group_covers(has: str, asked: str) -> bool:
@@ -165,15 +149,15 @@ def _ex_in_division(area: Area, mark: ExMark) -> Answer:
     rule = "NFPA 70:2023 501.5, 502.6, 503.6"
     dust, has = area.hazard_class != "I", mark.protects
     if not has:
-        return Answer(verdict=Verdict.UNKNOWN, text="Its marking gives no protection level.", rule=rule)
+        return lacks("Its marking gives no protection level.", rule)
     if (has[0] == "D") != dust:
-        return _shut(f"{has} is for {'dust' if has[0] == 'D' else 'gas'}; this is class {area.hazard_class}.", rule)
+        return breaks(f"{has} is for {'dust' if has[0] == 'D' else 'gas'}; this is class {area.hazard_class}.", rule)
     if area.division == "1" and has not in ("Ga", "Da"):
-        return _shut(
+        return breaks(
             f"{has} is for a zone whose division would be 1, but is not accepted in division 1; Ga or Da is.", rule
         )
     asked = [_AS_IEC[group] for group in groups_of(area)] or ["IIIA"]
     missing = [group for group in asked if not group_covers(mark.group, group)]
     if missing:
-        return _shut(f"Its group {mark.group or 'is not marked and'} does not cover {', '.join(missing)}.", rule)
-    return Answer(verdict=Verdict.OPEN, text=f"Zone equipment, {has} and {mark.group}, allowed here.", rule=rule)
+        return breaks(f"Its group {mark.group or 'is not marked and'} does not cover {', '.join(missing)}.", rule)
+    return meets(f"Zone equipment, {has} and {mark.group}, allowed here.", rule)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Answer, Kind, Turns, Verdict, breaks, depends, lacks, meets, on_site, worst_of
 from vinegate.core.location import enclosure
 from vinegate.core.location.checks import Check, ambient_check, conditions_check, protection_check, temperature_check
 from vinegate.core.location.covers import lacking, level_asked, odd_group
@@ -104,7 +104,8 @@ def _row(job: Job, circuit: Circuit, key: str) -> DeviceRow:
     limit = lowest(area.materials.items, rules) if area.materials else None
     marking, text = marking_of(circuit, key)
     checks = _checks(job, circuit, key, area, marking)
-    worst = max(checks, key=lambda check: check.verdict.rank)
+    weighing = [check for check in checks if check.kind is Kind.ENGINEERING]
+    worst = max(weighing or checks, key=lambda check: check.verdict.rank)
     classified = area.status in ("division", "zone") and not lacking(area)
     return DeviceRow(
         key=key,
@@ -114,7 +115,7 @@ def _row(job: Job, circuit: Circuit, key: str) -> DeviceRow:
         asked=wanted(area, key, limit, rules, area.ambient_high_c) if classified and key != "heater" else "",
         enclosure_asked=_enclosure_asked(circuit, key, area, rules),
         has=text,
-        verdict=worst.verdict,
+        verdict=worst_of(check.verdict for check in weighing),
         why=worst.text,
         checks=checks,
         most_c=limit.most_c if classified and limit else None,
@@ -124,9 +125,9 @@ def _row(job: Job, circuit: Circuit, key: str) -> DeviceRow:
 
 def _unplaced(key: str, name: str) -> DeviceRow:
     text = f"Where the {name} stands is not known."
-    check = Check(name="Area", verdict=Verdict.UNKNOWN, text=text, rule="")
+    check = Check.of("Area", on_site(text))
     return DeviceRow(
-        key=key, name=name, area="", area_name="", asked="", enclosure_asked="", has="", verdict=Verdict.UNKNOWN,
+        key=key, name=name, area="", area_name="", asked="", enclosure_asked="", has="", verdict=check.verdict,
         why=text, checks=(check,),
     )  # fmt: skip
 
@@ -159,15 +160,13 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking) 
     rules = job.rules.value
     missing = lacking(area)
     if missing:
-        return (
-            Check(name="Area", verdict=Verdict.UNKNOWN, text=f"Not known of this area: {', '.join(missing)}.", rule=""),
-        )
+        return (Check.of("Area", lacks(f"Not known of this area: {', '.join(missing)}.")),)
     strange = odd_group(area)
     if strange:
-        return (Check(name="Area", verdict=Verdict.SHUT, text=strange, rule=""),)
+        return (Check.of("Area", breaks(strange)),)
     if area.status == "division" and rules == "iec":
         text = "Classes and divisions are not IEC's: have it classified in zones."
-        return (Check(name="Area", verdict=Verdict.SHUT, text=text, rule="IEC 60079-10-1, 60079-10-2"),)
+        return (Check.of("Area", breaks(text, "IEC 60079-10-1, 60079-10-2")),)
     if key == "heater":
         return heater_checks(circuit, area, rules) if area.status != "unclassified" else (_plain_heater(),)
     checks = [_enclosure_check(circuit, key, area, rules)]
@@ -180,14 +179,14 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking) 
         *checks,
     ]
     if key == "motor" and drive_fed(circuit):
-        checks.append(_drive_duty(circuit))
+        checks.append(_drive_duty(circuit, rules))
     if any(mark.condition == "X" for mark in marking.ex):
         checks.append(conditions_check(circuit))
     if key == "motor":
         checks += _two_codes(circuit, marking)
     if marking.unread:
         text = f"Not understood in its marking: {', '.join(marking.unread)}."
-        checks.append(Check(name="Marking", verdict=Verdict.AJAR, text=text, rule=""))
+        checks.append(Check.of("Marking", on_site(f"{text} Read it against the certificate.")))
     return tuple(checks)
 
 
@@ -199,12 +198,13 @@ def _two_codes(circuit: Circuit, marking: Marking) -> list[Check]:
     if not code or not marked or code in marked:
         return []
     text = f"Its marking says {', '.join(sorted(marked))}, its T-code {code}: read the plate again."
-    return [Check(name="Marking", verdict=Verdict.AJAR, text=text, rule="")]
+    turns = Turns(path="plate.temperature_code", label="T-code", passes=sorted(marked)[0], passes_as=sorted(marked)[0])
+    return [Check.of("Marking", depends(f"{text} Passes for {sorted(marked)[0]}.", turns))]
 
 
 def _plain_heater() -> Check:
     text = "In an unclassified area nothing limits it but its own plate."
-    return Check(name="Heater", verdict=Verdict.OPEN, text=text, rule="")
+    return Check.of("Heater", meets(text))
 
 
 def _enclosure_check(circuit: Circuit, key: str, area: Area, rules: str) -> Check:
@@ -215,22 +215,25 @@ def _enclosure_check(circuit: Circuit, key: str, area: Area, rules: str) -> Chec
             area, plate.enclosure, plate.protection, in_air_stream=circuit.load.kind in _AIR_MOVERS
         )
     else:
-        found = enclosure.cabinet(area, getattr(circuit.place, f"{key}_enclosure"), rules)
-    if missing and found.verdict is not Verdict.SHUT:
-        text = f"Not known of the surroundings: {', '.join(missing)}."
-        return Check(name="Enclosure", verdict=Verdict.UNKNOWN, text=text, rule=found.rule)
-    return Check(name="Enclosure", verdict=found.verdict, text=found.text, rule=found.rule)
+        name = f"{key}_enclosure"
+        found = enclosure.cabinet(area, getattr(circuit.place, name), rules, f"place.{name}")
+    if missing and found.verdict is not Verdict.FAILS:
+        return Check.of(
+            "Enclosure", on_site(f"{found.text} Not said of the surroundings: {', '.join(missing)}.", found.rule)
+        )
+    return Check.of("Enclosure", found)
 
 
-def _drive_duty(circuit: Circuit) -> Check:
-    said = circuit.place.drive_duty
-    texts = {
-        "yes": (Verdict.OPEN, "Its listing and T-code cover the drive."),
-        "no": (Verdict.SHUT, "On a drive it runs hotter, and its listing does not cover that."),
-        None: (Verdict.UNKNOWN, "Whether its listing and T-code cover the drive is not known."),
+def _drive_duty(circuit: Circuit, rules: str) -> Check:
+    said, rule = circuit.place.drive_duty, "NFPA 70:2023 501.125(B)"
+    if rules == "iec":
+        rule = "IEC 60079-14:2013 5.11"
+    texts: dict[str | None, Answer] = {
+        "yes": meets("Its listing and T-code cover the drive.", rule),
+        "no": breaks("On a drive it runs hotter, and its listing does not cover that.", rule),
+        None: lacks("Whether its listing and T-code cover the drive is not known.", rule),
     }
-    verdict, text = texts[said]
-    return Check(name="Drive duty", verdict=verdict, text=text, rule="NFPA 70:2023 501.125(B); IEC 60079-14:2013 5.11")
+    return Check.of("Drive duty", texts[said])
 
 
 def level_or_division(area: Area) -> str:

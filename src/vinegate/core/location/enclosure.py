@@ -5,8 +5,7 @@ from __future__ import annotations
 import re
 from typing import Final
 
-from vinegate.core.gate import Verdict
-from vinegate.core.location.covers import Answer
+from vinegate.core.grade import Answer, Kind, Turns, breaks, depends, lacks, meets, on_site, ruled
 from vinegate.core.location.explain import cabinet_type
 from vinegate.core.location.facts import Area
 from vinegate.core.tables import load
@@ -61,24 +60,24 @@ def _type_serves(name: str, area: Area) -> bool:
     return not drips and not splashes and all(row[key] == "yes" for key, wanted in wants.items() if wanted)
 
 
-def cabinet(area: Area, text: str | None, rules: str) -> Answer:
-    """An enclosure of a starter, drive, brake or push button against its surroundings."""
+def cabinet(area: Area, text: str | None, rules: str, path: str = "") -> Answer:
+    """An enclosure of a starter, drive, brake or push button, typed at `path`, against its surroundings."""
     wanted = asked_text(area, rules)
     if not text:
-        return Answer(verdict=Verdict.UNKNOWN, text=f"Its enclosure is not known; {wanted} is asked.", rule=_RULE)
+        return lacks(f"Its enclosure is not known; {wanted} is asked.", _RULE)
     name = cabinet_type(text)
-    if name in ("7", "8", "9"):
-        return Answer(
-            verdict=Verdict.AJAR, text=f"Type {name} says nothing of rain or hoses: {wanted} is asked.", rule=_RULE
-        )
+    if name in _HAZARDOUS:
+        wet = area.sky == "outdoor" or area.water in ("hose", "under", "splash")
+        said = f"Type {name} is an indoor type"
+        return ruled(not wet, f"{said}: {wanted} is asked too." if wet else f"{said}, as asked here.", _RULE)
     if name is not None:
         serves = _type_serves(name, area)
-        return Answer(
-            verdict=Verdict.OPEN if serves else Verdict.SHUT,
-            text=f"Type {name} {'keeps out what is there' if serves else f'is not enough: {wanted} is asked'}.",
-            rule=_RULE,
-        )
-    return _by_ip(area, text, rules)
+        said = f"Type {name} {'keeps out what is there' if serves else f'is not enough: {wanted} is asked'}."
+        return ruled(serves, said, _RULE)
+    return _by_ip(area, text, rules, path)
+
+
+_HAZARDOUS: Final = ("7", "9")  # NEMA 250: explosion-proof and dust-ignition-proof, for indoors; 8 is for both
 
 
 def asked_text(area: Area, rules: str) -> str:
@@ -113,25 +112,23 @@ def ip_digits(text: str) -> tuple[int, int] | None:
     return solids, water
 
 
-def _by_ip(area: Area, text: str, rules: str) -> Answer:
+def _by_ip(area: Area, text: str, rules: str, path: str) -> Answer:
     has, wanted = ip_digits(text), ip_asked(area)
     if has is None:
-        said = f"“{text}” is neither a NEMA type nor an IP code."
-        return Answer(verdict=Verdict.UNKNOWN, text=said, rule=_RULE)
+        return lacks(f"“{text}” is neither a NEMA type nor an IP code.", _RULE)
     if not _ip_serves(has, wanted):
-        return Answer(
-            verdict=Verdict.SHUT,
-            text=f"IP{has[0]}{has[1]} is not enough: {asked_text(area, rules)} is asked.",
-            rule=_RULE,
-        )
-    if area.corrosive == "yes":
-        return Answer(
-            verdict=Verdict.AJAR, text="An IP code says nothing of corrosion: ask for its material.", rule=_RULE
-        )
+        return breaks(f"IP{has[0]}{has[1]} is not enough: {asked_text(area, rules)} is asked.", _RULE)
     if rules == "nec":
-        said = f"An IP code makes no type: type {type_asked(area)} also asks corrosion, ice and gasket tests."
-        return Answer(verdict=Verdict.AJAR, text=said, rule=_RULE)
-    return Answer(verdict=Verdict.OPEN, text=f"IP{has[0]}{has[1]} keeps out what is there.", rule=_RULE)
+        kind = type_asked(area)
+        said = f"An IP code makes no type: type {kind} also asks corrosion, ice and gasket tests."
+        turns = Turns(
+            path=path, label="enclosure", passes=f"type {kind}", fails="type 1" if kind not in ("1", "2") else "",
+            passes_as=f"type {kind}", fails_as="type 1" if kind not in ("1", "2") else "",
+        )  # fmt: skip
+        return depends(f"{said} Passes for an enclosure marked type {kind}.", turns, _RULE)
+    if area.corrosive == "yes":
+        return on_site(f"IP{has[0]}{has[1]} keeps out what is there; corrosion asks for its material.", _RULE)
+    return meets(f"IP{has[0]}{has[1]} keeps out what is there.", _RULE)
 
 
 def _ip_serves(has: tuple[int, int], wanted: tuple[int, int]) -> bool:
@@ -145,15 +142,14 @@ def machine(area: Area, enclosure: str | None, ip: str | None, *, in_air_stream:
     """A motor's enclosure: by its IP code where it has one, else by what is usual for its kind."""
     row = load("motor_enclosure").find(code=(enclosure or "").strip().upper().replace(" ", ""))
     if row is not None and row["code"] == "TEAO" and not in_air_stream:
-        text = "Cooled by the air it drives: this load drives none over it."
-        return Answer(verdict=Verdict.SHUT, text=text, rule="NEMA MG 1 1.26")
+        return breaks("Cooled by the air it drives: this load drives none over it.", "NEMA MG 1 1.26")
     digits = ip_digits(ip or "")
     serves = digits is not None and _ip_serves(digits, ip_asked(area))
     if serves or (digits is not None and (row is None or area.water in ("hose", "under"))):
         text = f"{ip} keeps out what is there." if serves else f"{ip} is not enough: {_as_ip(area)} is asked."
-        return Answer(verdict=Verdict.OPEN if serves else Verdict.SHUT, text=text, rule="IEC 60034-5:2020")
+        return ruled(serves, text, "IEC 60034-5:2020")
     if row is None:
-        return Answer(verdict=Verdict.UNKNOWN, text="Its enclosure is not known.", rule=_MG_1)
+        return lacks("Its enclosure is not known.", _MG_1)
     fails = [
         danger
         for danger, there in (
@@ -164,16 +160,11 @@ def machine(area: Area, enclosure: str | None, ip: str | None, *, in_air_stream:
         if there and row[danger] == "no"
     ]
     if fails:
-        return Answer(
-            verdict=Verdict.SHUT,
-            text=f"{row['code']}, {row['meaning']}: not for {_DANGERS[fails[0]]}.",
-            rule=_MG_1,
-        )
-    mild = area.corrosive != "yes"
+        return breaks(f"{row['code']}, {row['meaning']}: not for {_DANGERS[fails[0]]}.", _MG_1)
     text = f"{row['code']}, {row['meaning']}, usually {row['ip']}, {row['ic']}."
-    if not mild:
-        text += " Corrosion asks for more: paint, hardware, drains, by its maker."
-    return Answer(verdict=Verdict.OPEN if mild else Verdict.AJAR, text=text, rule=_MG_1)
+    if area.corrosive == "yes":
+        return on_site(f"{text} Corrosion asks for more: paint, hardware, drains, by its maker.", _MG_1)
+    return meets(text, _MG_1)
 
 
 _DANGERS: Final = {"outdoor": "outdoors", "dusty": "dust", "washdown": "hoses"}
@@ -182,7 +173,8 @@ _DANGERS: Final = {"outdoor": "outdoors", "dusty": "dust", "washdown": "hoses"}
 def machine_asked(area: Area) -> str:
     """The plainest motor enclosure that serves, with its usual cooling and the least IP code."""
     for code in _OFFERED:
-        if machine(area, code, None, in_air_stream=False).verdict in (Verdict.OPEN, Verdict.AJAR):
+        found = machine(area, code, None, in_air_stream=False)
+        if found.verdict.usable or found.kind is Kind.CONFIRM:
             row = load("motor_enclosure").find(code=code)
             assert row is not None
             usual, asked = ip_digits(row["ip"]) or (0, 0), ip_asked(area)

@@ -4,8 +4,22 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.facts import Circuit, Job, RuleSetName
+from vinegate.core.grade import (
+    Answer,
+    Gate,
+    Kind,
+    Taken,
+    Verdict,
+    at_least,
+    at_most,
+    confirm,
+    from_answer,
+    point,
+    rule,
+    unknown,
+)
+from vinegate.core.location.checks import Check
 from vinegate.core.location.covers import group_covers, groups_of, lacking
 from vinegate.core.location.devices import DeviceRow, area_name, short
 from vinegate.core.location.facts import Area
@@ -43,13 +57,9 @@ def document_gate(sheet: Sheet, job: Job) -> Gate:
     missing = [(path, label) for path, label, value in asked if not value]
     if missing:
         return unknown(key, name, sheet.needs(missing, "what the areas rest on"))
-    return Gate(
-        key=key,
-        name=name,
-        verdict=Verdict.OPEN,
-        sentence=f"By {hazard.classified_by}: {hazard.document}, {hazard.dated}.",
-        source="NFPA 70:2023 500.4(A); IEC 60079-10-1, 60079-10-2",
-    )
+    text = f"By {hazard.classified_by}: {hazard.document}, {hazard.dated}."
+    source = "NFPA 70:2023 500.4(A)" if job.rules is RuleSetName.NEC else "IEC 60079-10-1, 60079-10-2"
+    return rule(key, name, True, text, source)
 
 
 def materials_gates(job: Job, key: str) -> list[Gate]:
@@ -65,16 +75,9 @@ def materials_gates(job: Job, key: str) -> list[Gate]:
         first = outside[0]
         group = first.nec_group if area.status == "division" else first.iec_group
         text = f"{first.name} is group {group or 'not listed'}: {short(area)} does not cover it."
-    return [
-        Gate(
-            key=f"place.materials_{key}",
-            name=f"Materials, {name}",
-            verdict=Verdict.SHUT if outside else Verdict.OPEN,
-            sentence=text,
-            source="NFPA 70:2023 500.6; ISO/IEC 80079-20-1, 80079-20-2",
-            remedy="Have the area classified for it, or keep it out." if outside else "",
-        )
-    ]
+    source = "NFPA 70:2023 500.6" if job.rules is RuleSetName.NEC else "ISO/IEC 80079-20-1, 80079-20-2"
+    remedy = "Have the area classified for it, or keep it out."
+    return [rule(f"place.materials_{key}", f"Materials, {name}", not outside, text, source, remedy=remedy)]
 
 
 def belongs(area: Area, material: Material) -> bool:
@@ -86,20 +89,27 @@ def belongs(area: Area, material: Material) -> bool:
     return group_covers(area.group or "", "IIB+H2" if hydrogen else material.iec_group)
 
 
-def device_gate(row: DeviceRow) -> Gate:
-    others = [check for check in row.checks if check.verdict is row.verdict and check.text != row.why]
-    more = "".join(f" {check.text}" for check in others) if row.verdict is not Verdict.OPEN else ""
-    decisive = max(row.checks, key=lambda check: check.verdict.rank)
-    lacks = [f"{row.name}: {_LACKS[check.name]}" for check in row.checks if check.verdict is Verdict.UNKNOWN]
-    return Gate(
-        key=f"place.{row.key}",
-        name=f"{row.name[:1].upper()}{row.name[1:]} in its area",
-        verdict=row.verdict,
-        sentence=f"{row.why}{more}",
-        source=decisive.rule,
-        remedy="" if row.verdict is Verdict.OPEN or not row.asked else f"Asked here: {row.asked}.",
-        needs=tuple(lacks) if row.verdict is Verdict.UNKNOWN else (),
-    )
+def device_gates(row: DeviceRow) -> list[Gate]:
+    """What decides of a device in its area, and what is to be confirmed of it."""
+    name = f"{row.name[:1].upper()}{row.name[1:]} in its area"
+    weighing = [check for check in row.checks if check.kind is Kind.ENGINEERING]
+    gates = [_weighed(row, name, weighing)] if weighing else []
+    gates += [
+        confirm(f"place.{row.key}_{check.name.lower()}", f"{name}: {check.name.lower()}", False, check.text, check.rule)
+        for check in row.checks
+        if check.kind is Kind.CONFIRM
+    ]
+    return gates
+
+
+def _weighed(row: DeviceRow, name: str, weighing: list[Check]) -> Gate:
+    others = [check for check in weighing if check.verdict is row.verdict and check.text != row.why]
+    more = "".join(f" {check.text}" for check in others) if row.verdict is not Verdict.PASSES else ""
+    decisive = max(weighing, key=lambda check: check.verdict.rank)
+    lacks = [f"{row.name}: {_LACKS[check.name]}" for check in weighing if check.verdict is Verdict.UNKNOWN]
+    found = Answer(verdict=row.verdict, text=f"{row.why}{more}", rule=decisive.rule, turns=decisive.turns)
+    remedy = f"Asked here: {row.asked}." if row.asked else ""
+    return from_answer(f"place.{row.key}", name, found, remedy=remedy, needs=tuple(lacks))
 
 
 # What a check lacks when it is unknown.
@@ -129,59 +139,40 @@ def conductors_air(job: Job, circuit: Circuit) -> list[Gate]:
     warmest, key = max(air)
     text = f"Sized for {write(wiring.ambient_c)} °C; the air in {area_name(job, key)} reaches {write(warmest)} °C."
     return [
-        Gate(
-            key="place.ambient",
-            name="Air about the conductors",
-            verdict=Verdict.SHUT,
-            sentence=text,
+        at_least(
+            "place.ambient", "Air about the conductors", wiring.ambient_c, warmest, sentence=text, unit="°C",
             source="ampacity falls with the air about the conductors",
-            value=wiring.ambient_c,
-            limit=warmest,
-            margin=wiring.ambient_c - warmest,
-            unit="°C",
             remedy="Clear the ambient on the wiring's sheet: the area's is then taken.",
         )
-    ]
+    ]  # fmt: skip
 
 
-def load_gate(load: Figure | None, left_kw: float) -> Gate:
+_LEFT: Final = (0.95, 1.1)  # a third of the losses taken as constant; between a fifth and a half it is so much
+
+
+def load_gate(load: Figure | None, power: Taken | None, left_kw: float) -> Gate:
     key, name = "place.derated", "Heat and height"
-    if load is None:
+    if load is None or power is None:
         return unknown(key, name, ("the load",))
-    verdict = Verdict.SHUT if load.value > left_kw else Verdict.AJAR
-    return Gate(
-        key=key,
-        name=name,
-        verdict=verdict,
+    per = load.value / power.value if power.value else 1.0
+    estimate = Taken(label="what heat and height leave, estimated", value=1.0, low=_LEFT[0], high=_LEFT[1])
+    return at_most(
+        key, name, load.value, left_kw, unit="kW", source="IEC 60034-1:2022 8.10; NEMA MG 1 14.4",
         sentence=f"The load asks {write(load.value, 3)} kW; heat and height leave about {write(left_kw, 3)} kW.",
-        source="IEC 60034-1:2022 8.10; NEMA MG 1 14.4",
-        value=load.value,
-        limit=left_kw,
-        margin=left_kw - load.value,
-        unit="kW",
+        rests=(power, estimate), room=lambda asked, times: left_kw * times - asked * per,
         remedy="A larger machine, a better insulation class, or one made for the place: its maker says.",
-        estimated=True,
-    )
+    )  # fmt: skip
 
 
 def overload_gate(overload: Figure | None, amps: float) -> Gate:
     key, name = "place.overload", "Overload for heat and height"
     if overload is None:
         return unknown(key, name, ("the overload's setting",))
-    verdict = Verdict.SHUT if overload.value > 1.15 * amps else Verdict.AJAR
-    text = f"The overload is set for {write(overload.value, 3)} A; about {write(amps, 3)} A is left here."
-    return Gate(
-        key=key,
-        name=name,
-        verdict=verdict,
-        sentence=text,
-        source="the relay must trip for what the machine can shed here",
-        value=overload.value,
-        limit=amps,
-        margin=amps - overload.value,
-        unit="A",
-        remedy=f"Set it to {write(amps, 3)} A at most."
-        if overload.value > amps
-        else "Its maker's figure instead of this estimate.",
-        estimated=True,
-    )
+    fact = point(overload.value, path="protection.overload", label="overload setting", unit="A")
+    estimate = Taken(label="what heat and height leave, estimated", value=1.0, low=_LEFT[0], high=_LEFT[1])
+    return at_most(
+        key, name, overload.value, amps, unit="A", source="the relay must trip for what the machine can shed here",
+        sentence=f"The overload is set for {write(overload.value, 3)} A; about {write(amps, 3)} A is left here.",
+        rests=(fact, estimate), room=lambda setting, times: amps * times - setting,
+        remedy=f"Set it to {write(amps * _LEFT[0], 3)} A at most, or ask the machine's maker.",
+    )  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import lacks, on_site, ruled
 from vinegate.core.location.checks import Check
 from vinegate.core.location.facts import Area
 from vinegate.core.location.temperature import lowest
@@ -20,19 +20,19 @@ def heater_checks(circuit: Circuit, area: Area, rules: str) -> tuple[Check, ...]
     if area.status == "division" and area.hazard_class == "I" and area.division == "2":
         return (_division_2(circuit, area, rules),)
     text = "It must be named in the motor's own listing or certificate, with its rated volts: ask."
-    return (Check(name=_NAME, verdict=Verdict.AJAR, text=text, rule="NFPA 70:2023 501.125(A); IEC 60079-0:2017 29"),)
+    return (Check.of(_NAME, on_site(text, "NFPA 70:2023 501.125(A)" if rules == "nec" else "IEC 60079-0:2017 29")),)
 
 
 def _division_2(circuit: Circuit, area: Area, rules: str) -> Check:
     rule = "NFPA 70:2023 501.125(B)"
     limit = lowest(area.materials.items, rules) if area.materials else None
     if limit is None:
-        return Check(name=_NAME, verdict=Verdict.UNKNOWN, text="What is present is not known.", rule=rule)
+        return Check.of(_NAME, lacks("What is present is not known.", rule))
     most = _SHARE * limit.most_c
     surface = circuit.place.heater_surface_c
     allowed = f"80 % of {limit.material}'s {write(limit.most_c, 3)} °C is {write(most, 3)} °C"
     if surface is None:
-        return Check(name=_NAME, verdict=Verdict.UNKNOWN, text=f"Its surface is not known; {allowed}.", rule=rule)
+        return Check.of(_NAME, lacks(f"Its surface is not known; {allowed}.", rule))
     fits = surface <= most
     text = f"Its surface at {write(surface, 3)} °C {'stays below' if fits else 'is too hot'}: {allowed}."
-    return Check(name=_NAME, verdict=Verdict.OPEN if fits else Verdict.SHUT, text=text, rule=rule)
+    return Check.of(_NAME, ruled(fits, text, rule))

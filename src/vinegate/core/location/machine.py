@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.gate import Verdict
-from vinegate.core.location.covers import Answer
+from vinegate.core.grade import Answer, Turns, breaks, depends, lacks, meets
 from vinegate.core.location.facts import Area
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
@@ -15,6 +14,12 @@ _CLOSED: Final = ("TEFC", "TENV", "TEAO", "TEBC", "TEXP", "XP")
 _OPEN: Final = ("ODP", "WPI", "WPII")
 _SWITCH: Final = "its starting switch"
 _CONTACTS: Final = ("AUTO", "MAN", "TPA", "TPM")
+
+
+_PROTECTOR: Final = Turns(
+    path="plate.thermal_protection", label="thermal protector", passes="none", fails="with contacts in the machine",
+    passes_as="NONE", fails_as="AUTO",
+)  # fmt: skip
 
 
 def sparks(plate: Plate) -> str | None:
@@ -42,7 +47,7 @@ def without_listing(area: Area, plate: Plate) -> Answer:
     """A motor whose plate names no listing, in a division (501.125, 502.125, 503.125)."""
     if _code(plate.enclosure) in ("XP", "TEXP"):
         text = "Explosion-proof, but for which class and groups? Its listing is not given."
-        return Answer(verdict=Verdict.UNKNOWN, text=text, rule="NFPA 70:2023 500.8(C)")
+        return lacks(text, "NFPA 70:2023 500.8(C)")
     if area.hazard_class == "III":
         return _closed_only(plate, "NFPA 70:2023 503.125")
     if area.division == "1":
@@ -59,10 +64,10 @@ def _division_1(area: Area, plate: Plate) -> Answer:
         text = "Totally enclosed is not explosion-proof: it has no flame paths, and no listing."
         if area.hazard_class == "II":
             text = "Totally enclosed is not dust-ignition-proof: it has no listing for this class."
-        return Answer(verdict=Verdict.SHUT, text=text, rule=rule)
+        return breaks(text, rule)
     if closed is False:
-        return Answer(verdict=Verdict.SHUT, text="An open machine, without a listing, in division 1.", rule=rule)
-    return Answer(verdict=Verdict.UNKNOWN, text="Its listing is not known; division 1 asks one.", rule=rule)
+        return breaks("An open machine, without a listing, in division 1.", rule)
+    return lacks("Its listing is not known; division 1 asks one.", rule)
 
 
 def in_gas_zone_2(plate: Plate) -> Answer:
@@ -74,23 +79,19 @@ def _without_arcing_parts(plate: Plate, where: str, rule: str) -> Answer:
     arc = sparks(plate)
     if arc is not None:
         verb = "sparks" if arc == _SWITCH else "spark"
-        return Answer(verdict=Verdict.SHUT, text=f"Not listed, and {arc} {verb} in normal work.", rule=rule)
+        return breaks(f"Not listed, and {arc} {verb} in normal work.", rule)
     text = f"Cage machine without arcing parts: allowed in {where} without a listing."
     if plate.thermal_protection is None:
         text += " Its plate does not say whether it has a thermal protector: contacts in one would spark."
-        return Answer(verdict=Verdict.AJAR, text=text, rule=rule)
-    return Answer(verdict=Verdict.OPEN, text=text, rule=rule)
+        return depends(f"{text} Passes where it has none.", _PROTECTOR, rule)
+    return meets(text, rule)
 
 
 def _closed_only(plate: Plate, rule: str) -> Answer:
     closed = totally_enclosed(plate)
     if closed is None:
-        return Answer(verdict=Verdict.UNKNOWN, text="Neither a listing nor its enclosure is known.", rule=rule)
+        return lacks("Neither a listing nor its enclosure is known.", rule)
     if not closed:
-        return Answer(
-            verdict=Verdict.SHUT,
-            text="An open machine: dust settles in it. Totally enclosed or listed is asked.",
-            rule=rule,
-        )
+        return breaks("An open machine: dust settles in it. Totally enclosed or listed is asked.", rule)
     text = "Totally enclosed, no external openings: allowed here without a listing."
-    return Answer(verdict=Verdict.OPEN, text=text, rule=rule)
+    return meets(text, rule)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import unknown
+from vinegate.core.grade import Taken, confirm, unknown
 from vinegate.core.location.derating import derate
 from vinegate.core.location.devices import DeviceRow, area_name, device_rows, short
 from vinegate.core.location.facts import AREAS
@@ -13,7 +13,7 @@ from vinegate.core.location.gates import (
     CAUTIONS,
     NOT_EQUAL,
     conductors_air,
-    device_gate,
+    device_gates,
     document_gate,
     load_gate,
     materials_gates,
@@ -69,8 +69,17 @@ def located(job: Job, circuit: Circuit) -> Circuit:
     return circuit.with_parts(wiring=wiring, protection=protection)
 
 
-def plan_place(sheet: Sheet, job: Job, circuit: Circuit, *, load: Figure | None, rated_kw: float | None,
-               full_load: Figure | None, overload: Figure | None) -> Placed:  # fmt: skip
+def plan_place(
+    sheet: Sheet,
+    job: Job,
+    circuit: Circuit,
+    *,
+    load: Figure | None,
+    power: Taken | None,
+    rated_kw: float | None,
+    full_load: Figure | None,
+    overload: Figure | None,
+) -> Placed:
     """Judge every device where it stands. Missing areas are unknown, never unclassified."""
     rows = device_rows(job, circuit)
     used = tuple(key for key, _ in AREAS if any(row.area == key for row in rows))
@@ -86,10 +95,10 @@ def plan_place(sheet: Sheet, job: Job, circuit: Circuit, *, load: Figure | None,
         sheet.gates += materials_gates(job, key)
     for row in rows:
         if row.area:
-            sheet.gates.append(device_gate(row))
+            sheet.gates += device_gates(row)
     sheet.gates += conductors_air(job, circuit)
     _limits(sheet, job, used)
-    left = _derated(sheet, job, circuit, load, rated_kw, full_load, overload)
+    left = _derated(sheet, job, circuit, load, power, rated_kw, full_load, overload)
     return Placed(devices=rows, areas=areas, load_left_pu=left, classified=classified)
 
 
@@ -101,11 +110,10 @@ def _area_row(job: Job, key: str) -> AreaRow:
 
 def _area_gate(sheet: Sheet, circuit: Circuit, rows: tuple[DeviceRow, ...]) -> None:
     missing = [row for row in rows if not row.area]
-    labels = sheet.needs(
-        [(f"place.{row.key}", f"where the {row.name} stands") for row in missing], "whether it may stand there"
-    )
     if missing:
-        sheet.gates.append(unknown("place.area", "Where it stands", labels))
+        names = " and ".join(row.name for row in missing)
+        text = f"Where {names} stand{'s' if len(missing) == 1 else ''}: nothing is taken as unclassified."
+        sheet.gates.append(confirm("place.area", "Where it stands", False, text, "the classification's document"))
 
 
 def _limits(sheet: Sheet, job: Job, used: tuple[str, ...]) -> None:
@@ -124,9 +132,15 @@ def _limits(sheet: Sheet, job: Job, used: tuple[str, ...]) -> None:
 
 
 def _derated(
-    sheet: Sheet, job: Job, circuit: Circuit, load: Figure | None, rated_kw: float | None, full_load: Figure | None,
+    sheet: Sheet,
+    job: Job,
+    circuit: Circuit,
+    load: Figure | None,
+    power: Taken | None,
+    rated_kw: float | None,
+    full_load: Figure | None,
     overload: Figure | None,
-) -> float | None:  # fmt: skip
+) -> float | None:
     """Load and overload against what heat and height leave."""
     if circuit.place.motor is None:
         return None
@@ -138,7 +152,7 @@ def _derated(
         return found.power_pu
     left_kw = found.power_pu * rated_kw
     sheet.given("power_left", "Power left", "P_x", left_kw, "kW", provenance=found.figure.provenance, source="x·P")
-    sheet.gates.append(load_gate(load, left_kw))
+    sheet.gates.append(load_gate(load, power, left_kw))
     if full_load is not None and found.power_pu < 1:
         amps = found.power_pu * full_load.value
         sheet.given(

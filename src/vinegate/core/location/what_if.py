@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.location.covers import DUST_GROUPS, GAS_GROUPS, groups_of
 from vinegate.core.location.devices import DeviceRow, device_rows
 from vinegate.core.location.facts import AREAS, Area
@@ -25,7 +25,7 @@ class Standing:
     @property
     def fails(self) -> bool:
         """Whether the gain shuts it."""
-        return self.then is not None and self.then.verdict is Verdict.SHUT and self.device.verdict is not Verdict.SHUT
+        return self.then is not None and self.then.verdict is Verdict.FAILS and self.device.verdict is not Verdict.FAILS
 
 
 def standings(

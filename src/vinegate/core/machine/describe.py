@@ -11,14 +11,13 @@ from vinegate.core.facts import Circuit
 from vinegate.core.machine.circuit import EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.curves import Model, curves
 from vinegate.core.machine.inertia import iec_load_inertia, nema_load_inertia, rotor_inertia_estimate
+from vinegate.core.machine.promise import Promise
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
 
-_STALL_S, _STALL_HP = 12.0, 500
-_STALL_SOURCE = "NEMA MG 1:2021 12.49: at least this, for 500 hp and less"
 _SOURCES = {
     "fitted": "fitted to the plate",
     "entered": "circuit as entered",
@@ -32,7 +31,8 @@ _SOURCES = {
 class Machine:
     """A model at plate volts, its origin (a key of `_SOURCES`) and the rated torque it belongs to.
 
-    `locked_rotor_power_factor` is None for machines that do not start across the line.
+    `locked_rotor_power_factor` is None for machines that do not start across the line; `factor_band` are its ends
+    where it is estimated. `promise` is what its torques are held to, None where its curve is given and believed.
     """
 
     circuit: Model
@@ -40,9 +40,19 @@ class Machine:
     volts_v: float
     rated_torque_nm: float
     locked_rotor_power_factor: Figure | None
+    promise: Promise | None = None
+    factor_band: tuple[float, float] | None = None
 
 
-def describe(sheet: Sheet, circuit: EquivalentCircuit, origin: str, rated: Rated, rules: RuleSet) -> Machine:
+def describe(
+    sheet: Sheet,
+    circuit: EquivalentCircuit,
+    origin: str,
+    rated: Rated,
+    rules: RuleSet,
+    *,
+    promise: Promise | None = None,
+) -> Machine:
     """The circuit's ohms and what it says, on the sheet."""
     assert rated.volts is not None
     provenance = Provenance.ESTIMATED if origin in ("fitted", "simple") else Provenance.STATED
@@ -89,16 +99,27 @@ def describe(sheet: Sheet, circuit: EquivalentCircuit, origin: str, rated: Rated
         note=_angle_band(circuit, float(still.power_factor)) if origin == "fitted" else "",
     )
     return Machine(
-        circuit=circuit, origin=origin, volts_v=volts, rated_torque_nm=torque, locked_rotor_power_factor=power_factor
+        circuit=circuit,
+        origin=origin,
+        volts_v=volts,
+        rated_torque_nm=torque,
+        locked_rotor_power_factor=power_factor,
+        promise=promise,
+        factor_band=_angle_ends(circuit, float(still.power_factor)) if origin == "fitted" else None,
     )
 
 
 def _angle_band(circuit: EquivalentCircuit, power_factor: float) -> str:
     """How far the angle would move if locked-rotor torque were a fifth off: torque goes with the rotor's resistance."""
+    low, high = _angle_ends(circuit, power_factor)
+    return f"Between {low:.2f} and {high:.2f} if locked-rotor torque is a fifth off."
+
+
+def _angle_ends(circuit: EquivalentCircuit, power_factor: float) -> tuple[float, float]:
     still = 1 / (1 / (1j * circuit.xm_ohm) + sum(1 / complex(c.r_ohm, c.x_ohm) for c in circuit.cages))
     impedance = math.hypot(circuit.r1_ohm + still.real, circuit.x1_ohm + still.imag)
     off = 0.2 * still.real / impedance
-    return f"Between {power_factor - off:.2f} and {power_factor + off:.2f} if locked-rotor torque is a fifth off."
+    return max(power_factor - off, 0.02), min(power_factor + off, 0.98)
 
 
 def _rated_torque(rated: Rated) -> float | None:
@@ -135,27 +156,6 @@ def inertia(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles:
             "kg·m²",
             provenance=Provenance.TABLE,
             source=source,
-        )
-
-
-def stall_times(sheet: Sheet, circuit: Circuit) -> None:
-    facts = circuit.machine
-    for key, name, symbol, value in (
-        ("stall_hot", "Safe stall time, hot", "t_hot", facts.stall_hot_s),
-        ("stall_cold", "Safe stall time, cold", "t_cold", facts.stall_cold_s),
-    ):
-        if value is not None:
-            sheet.given(key, name, symbol, value, "s", provenance=circuit.source_of(f"machine.{key}"))
-    power_w = circuit.plate.power_w
-    if facts.stall_hot_s is None and power_w is not None and power_w <= _STALL_HP * WATT_PER_HP * 1.001:
-        sheet.given(
-            "stall_hot",
-            "Safe stall time, hot",
-            "t_hot",
-            _STALL_S,
-            "s",
-            provenance=Provenance.ASSUMED,
-            source=_STALL_SOURCE,
         )
 
 

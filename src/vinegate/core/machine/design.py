@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.tables import Table, load
@@ -21,24 +22,42 @@ class Floor:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Torques:
-    """Least locked-rotor and breakdown torque; None where the standard has none for this machine."""
+    """Least locked-rotor, pull-up and breakdown torque; None where the standard has none for this machine."""
 
     locked_rotor: Floor | None
     breakdown: Floor | None
+    pull_up: Floor | None = None
 
 
 def least_torques(*, power_w: float, poles: int, design: str) -> Torques:
     """By design letter: NEMA MG 1 12.38 and 12.39 for A to D, IEC 60034-12 for N and its kin."""
     if design in ("A", "B"):
-        return _nema(load("torque_nema_ab"), power_w, poles)
+        return _with_pull_up(_nema(load("torque_nema_ab"), power_w, poles), _pull_up_ab)
     if design == "C":
-        return _nema(load("torque_nema_c"), power_w, poles)
+        return _with_pull_up(_nema(load("torque_nema_c"), power_w, poles), _pull_up_c)
     if design == "D":
-        cite = "NEMA MG 1:2021 12.38.3"
-        return Torques(locked_rotor=Floor(value_pu=2.75, source=cite), breakdown=Floor(value_pu=2.75, source=cite))
+        floor = Floor(value_pu=2.75, source="NEMA MG 1:2021 12.38.3")
+        return Torques(locked_rotor=floor, breakdown=floor)
     if design.startswith("N"):
         return _iec(load("torque_iec_n"), power_w / 1000, poles)
     return Torques(locked_rotor=None, breakdown=None)
+
+
+def _with_pull_up(found: Torques, pull_up: Callable[[float], Floor]) -> Torques:
+    return found if found.locked_rotor is None else replace(found, pull_up=pull_up(found.locked_rotor.value_pu))
+
+
+def _pull_up_ab(locked_rotor_pu: float) -> Floor:
+    """NEMA MG 1 12.40.1: 90 % of locked-rotor torque up to 110 %; rated torque below 145 %; 70 % of it from there."""
+    cite = "NEMA MG 1:2021 12.40.1"
+    if locked_rotor_pu <= 1.10:
+        return Floor(value_pu=0.9 * locked_rotor_pu, source=cite)
+    return Floor(value_pu=1.0 if locked_rotor_pu < 1.45 else 0.7 * locked_rotor_pu, source=cite)
+
+
+def _pull_up_c(locked_rotor_pu: float) -> Floor:
+    """NEMA MG 1 12.40.2: 70 % of locked-rotor torque."""
+    return Floor(value_pu=0.7 * locked_rotor_pu, source="NEMA MG 1:2021 12.40.2")
 
 
 def _nema(table: Table, power_w: float, poles: int) -> Torques:
@@ -55,7 +74,9 @@ def _iec(table: Table, kw: float, poles: int) -> Torques:
     for row in table.rows:
         if float(row["above_kw"]) < kw <= float(row["to_kw"]) and f"l_{poles}" in table.columns:
             return Torques(
-                locked_rotor=_floor(table, row, f"l_{poles}", 1), breakdown=_floor(table, row, f"b_{poles}", 1)
+                locked_rotor=_floor(table, row, f"l_{poles}", 1),
+                breakdown=_floor(table, row, f"b_{poles}", 1),
+                pull_up=_floor(table, row, f"u_{poles}", 1),
             )
     return Torques(locked_rotor=None, breakdown=None)
 

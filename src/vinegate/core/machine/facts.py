@@ -16,6 +16,10 @@ class MachineFacts(Facts):
         float | None,
         measure("Locked-rotor torque", q.TORQUE_RATIO, "T_LR", label_iec="Starting torque", help="Of rated torque."),
     ] = None
+    pull_up_torque_pu: Annotated[
+        float | None,
+        measure("Pull-up torque", q.TORQUE_RATIO, "T_u", help="Of rated torque: the least on the way up."),
+    ] = None
     breakdown_torque_pu: Annotated[
         float | None, measure("Breakdown torque", q.TORQUE_RATIO, "T_bd", help="Of rated torque.")
     ] = None

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vinegate.core.facts import Circuit
 from vinegate.core.machine.curves import Model
 from vinegate.core.machine.describe import Machine, describe_curve
 from vinegate.core.machine.maker_curve import to_machine
+from vinegate.core.machine.promise import Promise, stated
 from vinegate.core.machine.simple import (
     RatedPoint,
     armature_resistance,
@@ -23,6 +26,7 @@ from vinegate.core.working import Figure, Provenance
 
 _WOUND_BREAKDOWN_PU = 2.5
 _USUAL_EFFICIENCY = 0.85
+_MAKERS_DIFFER = 1.33  # either way, single_phase_torque.csv
 
 
 def _rated_point(sheet: Sheet, circuit: Circuit, rated: Rated) -> RatedPoint | None:
@@ -176,7 +180,7 @@ def _single(
     table = load("single_phase_torque")
     row = table.find(kind=circuit.plate.kind or "")
     assert row is not None
-    torques = []
+    torques, promised = [], {}
     for key, name, symbol in (
         ("locked_rotor", "Locked-rotor torque, of rated", "T_LR"),
         ("breakdown", "Breakdown torque, of rated", "T_bd"),
@@ -189,6 +193,7 @@ def _single(
         source = "entered" if given is not None else row["why"]
         sheet.given(path, name, symbol, 100 * value, "%", provenance=provenance, source=source)
         torques.append(value)
+        promised[key] = stated(key, value, 1.0 if given is not None else _MAKERS_DIFFER)
     found = single_phase(
         point,
         poles=poles,
@@ -197,7 +202,9 @@ def _single(
         breakdown_pu=max(torques[1], 1.05),
         switched=circuit.plate.kind in ("split-phase", "capacitor-start", "capacitor-start-run"),
     )
-    return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v)
+    promise = Promise(**promised, pull_up=stated("pull_up", min(torques), _MAKERS_DIFFER))
+    machine = describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v)
+    return replace(machine, promise=promise)
 
 
 def _commutator(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSet) -> Machine:

@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 
 from vinegate.core.facts import Circuit
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.grade import Gate, Kind, informs, rule, unknown
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
-from vinegate.core.machine.describe import Machine, describe, inertia, stall_times
-from vinegate.core.machine.design import Floor, least_torques, nominal_efficiency
+from vinegate.core.machine.describe import Machine, describe, inertia
+from vinegate.core.machine.design import nominal_efficiency
 from vinegate.core.machine.fit import Fit, NoFit, Target, fit
+from vinegate.core.machine.promise import Promise, promise_of
 from vinegate.core.machine.simple_stage import maker_machine, simple_machine
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
 from vinegate.core.plate.kind import Family
@@ -19,9 +20,7 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.working import Provenance
 
-_CLOSE, _LOOSE = 0.05, 0.20
-_STATED_TORQUE = Floor(value_pu=1.5, source="usual of cage machines; no design letter or table says more")
-_STATED_BREAKDOWN = Floor(value_pu=2.0, source="usual of cage machines; no design letter or table says more")
+_CLOSE = 0.10
 
 
 def plan_machine(
@@ -30,7 +29,6 @@ def plan_machine(
     """The machine, and its figures and gates on the sheet. None, with what is missing named, when there is none yet."""
     poles = _poles(rated)
     inertia(sheet, circuit, rated, rules, poles)
-    stall_times(sheet, circuit)
     made = maker_machine(sheet, circuit, rated, rules, poles)
     if made is not None:
         return made
@@ -41,7 +39,7 @@ def plan_machine(
         found = _fitted(sheet, circuit, rated, rules, inrush, poles)
     if found is None or rated.volts is None:
         return None
-    return describe(sheet, found[0], found[1], rated, rules)
+    return describe(sheet, found[0], found[1], rated, rules, promise=found[2])
 
 
 def _poles(rated: Rated) -> int | None:
@@ -50,7 +48,9 @@ def _poles(rated: Rated) -> int | None:
     return round(120 * rated.frequency.value / rated.synchronous.value)
 
 
-def _entered(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None) -> tuple[EquivalentCircuit, str] | None:
+def _entered(
+    sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None
+) -> tuple[EquivalentCircuit, str, Promise | None] | None:
     m = circuit.machine
     if m.r1_ohm is None or m.x1_ohm is None or m.xm_ohm is None or m.r2_ohm is None or m.x2_ohm is None:
         return None
@@ -65,10 +65,12 @@ def _entered(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None) ->
         poles=poles,
         frequency_hz=rated.frequency.value,
     )
-    return found, "entered"
+    return found, "entered", None
 
 
-def _tested(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None) -> tuple[EquivalentCircuit, str] | None:
+def _tested(
+    sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None
+) -> tuple[EquivalentCircuit, str, Promise | None] | None:
     m = circuit.machine
     values = [m.dc_resistance_ohm, m.no_load_volts_v, m.no_load_current_a, m.no_load_power_w, m.locked_volts_v]
     values += [m.locked_current_a, m.locked_power_w, m.locked_frequency_hz]
@@ -89,37 +91,30 @@ def _tested(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None) -> 
         design=(circuit.plate.design_letter or "B")[:1],
     )
     try:
-        return circuit_from_tests(report), "from tests"
+        return circuit_from_tests(report), "from tests", None
     except TestsDisagree as error:
-        sheet.gates.append(
-            Gate(
-                key="machine.tests",
-                name="The tests are of one machine",
-                verdict=Verdict.SHUT,
-                sentence=f"{error}."[0].upper() + f"{error}."[1:],
-                source="IEEE 112:2017 5.10",
-                remedy="Read volts, amperes and watts of the tests again.",
-            )
-        )
+        text = f"{error}."[0].upper() + f"{error}."[1:]
+        remedy = "Read volts, amperes and watts of the tests again."
+        name = "The tests are of one machine"
+        sheet.gates.append(rule("machine.tests", name, False, text, "IEEE 112:2017 5.10", remedy=remedy))
         return None
 
 
 def _fitted(
     sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None, poles: int | None
-) -> tuple[EquivalentCircuit, str] | None:
-    target = _target(sheet, circuit, rated, rules, inrush, poles)
+) -> tuple[EquivalentCircuit, str, Promise | None] | None:
+    wanted = _target(sheet, circuit, rated, rules, inrush, poles)
     key, name = "machine.fit", "A circuit meets the plate"
-    if target is None:
-        sheet.gates.append(unknown(key, name, tuple(missing.label for missing in sheet.missing)))
+    if wanted is None:
+        sheet.gates.append(informs(unknown(key, name, tuple(missing.label for missing in sheet.missing))))
         return None
+    target, promise = wanted
     found = fit(target)
     source = "double-cage circuit through rated current, power and speed and locked-rotor current"
     if isinstance(found, NoFit):
         text = f"No circuit meets this plate: {found.reason}."
         remedy = "Read the plate again, or enter the machine's circuit."
-        sheet.gates.append(
-            Gate(key=key, name=name, verdict=Verdict.SHUT, sentence=text, source=source, remedy=remedy, weighs=False)
-        )
+        sheet.gates.append(rule(key, name, False, text, source, remedy=remedy))
         return None
     sheet.gates.append(_fit_gate(key, name, found, target, source))
     for label, title in (
@@ -135,7 +130,7 @@ def _fitted(
             provenance=Provenance.ESTIMATED,
             source=source,
         )
-    return found.circuit, "fitted"
+    return found.circuit, "fitted", promise
 
 
 def _fit_gate(key: str, name: str, found: Fit, target: Target, source: str) -> Gate:
@@ -146,17 +141,16 @@ def _fit_gate(key: str, name: str, found: Fit, target: Target, source: str) -> G
     }
     counted = {label: abs(value) for label, (value, least) in off.items() if value < 0 or not least}
     label, worst = max(counted.items(), key=lambda pair: pair[1], default=("", 0.0))
-    verdict = Verdict.OPEN if worst <= _CLOSE else Verdict.AJAR if worst <= _LOOSE else Verdict.SHUT
     text = "Exactly through rated current, power and speed and locked-rotor current; the torques as asked."
-    if verdict is not Verdict.OPEN:
-        text = f"Through rated point and locked-rotor current, but {label} is {100 * worst:.0f} % off: the odd figure."
-    remedy = "" if verdict is Verdict.OPEN else f"Check {label} and locked-rotor current against the maker's data."
-    return Gate(key=key, name=name, verdict=verdict, sentence=text, source=source, remedy=remedy, weighs=False)
+    if worst > _CLOSE:
+        text = f"Through rated point and locked-rotor current, but {label} is {100 * worst:.0f} % off."
+    remedy = f"Check {label} and locked-rotor current against the maker's data."
+    return rule(key, name, worst <= _CLOSE, text, source, remedy=remedy, kind=Kind.INFORMS)
 
 
 def _target(
     sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None, poles: int | None
-) -> Target | None:
+) -> tuple[Target, Promise] | None:
     wanted = (
         ("plate.power", "power", rated.power),
         ("plate.volts", "plate volts", rated.volts),
@@ -172,9 +166,8 @@ def _target(
     assert circuit.plate.power_w and inrush and inrush.high  # noqa: PT018
     power_w = circuit.plate.power_w
     torque = power_w / (rated.speed.value * 2 * math.pi / 60)
-    start, start_least = _torque(sheet, circuit, power_w, poles, "locked_rotor")
-    top, top_least = _torque(sheet, circuit, power_w, poles, "breakdown")
-    return Target(
+    promise = promise_of(sheet, circuit, power_w, poles, rules.torque_tolerance)
+    target = Target(
         volts_v=rated.volts.value,
         frequency_hz=rated.frequency.value,
         poles=poles,
@@ -183,31 +176,12 @@ def _target(
         speed_rpm=rated.speed.value,
         efficiency_pu=_efficiency(sheet, circuit, rated, power_w, poles),
         locked_rotor_current_a=inrush.high.value,
-        locked_rotor_torque_nm=start * torque,
-        breakdown_torque_nm=top * torque,
-        locked_rotor_torque_is_least=start_least,
-        breakdown_torque_is_least=top_least,
+        locked_rotor_torque_nm=promise.locked_rotor.value_pu * torque,
+        breakdown_torque_nm=promise.breakdown.value_pu * torque,
+        locked_rotor_torque_is_least=promise.locked_rotor.is_least,
+        breakdown_torque_is_least=promise.breakdown.is_least,
     )
-
-
-def _torque(sheet: Sheet, circuit: Circuit, power_w: float, poles: int, which: str) -> tuple[float, bool]:
-    """Per unit of rated torque, and whether it is a floor."""
-    facts = circuit.machine
-    given = facts.locked_rotor_torque_pu if which == "locked_rotor" else facts.breakdown_torque_pu
-    name = "Locked-rotor torque, of rated" if which == "locked_rotor" else "Breakdown torque, of rated"
-    symbol = "T_LR" if which == "locked_rotor" else "T_bd"
-    key = f"{which}_torque"
-    if given is not None:
-        sheet.given(key, name, symbol, 100 * given, "%", provenance=circuit.source_of(f"machine.{which}_torque"))
-        return given, False
-    floors = least_torques(power_w=power_w, poles=poles, design=circuit.plate.design_letter or "")
-    floor = floors.locked_rotor if which == "locked_rotor" else floors.breakdown
-    provenance = Provenance.TABLE
-    if floor is None:
-        floor = _STATED_TORQUE if which == "locked_rotor" else _STATED_BREAKDOWN
-        provenance = Provenance.ASSUMED
-    sheet.given(key, f"{name}, at least", symbol, 100 * floor.value_pu, "%", provenance=provenance, source=floor.source)
-    return floor.value_pu, True
+    return target, promise
 
 
 def _efficiency(sheet: Sheet, circuit: Circuit, rated: Rated, power_w: float, poles: int) -> float:

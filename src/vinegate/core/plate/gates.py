@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from functools import partial
-from typing import Final
+import math
+from typing import Any, Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.grade import Gate, Turns, at_most, check, rule, unknown
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.table_current import table_current, table_gate
+from vinegate.core.plate.volts import Connection
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
@@ -19,8 +20,19 @@ from vinegate.core.working import Figure
 
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %
 _DOUBTFUL_SLIP_PCT: Final = 5.0  # MG 1 1.19.1: designs A, B and C stay below 5 %
-_LEAST_ETA_PF: Final = 0.45
-_LEAST_SINGLE: Final = 0.12  # a shaded-pole machine turns most of what it takes into heat
+_SMALL_W: Final = 2000.0
+# Watts up to which, and efficiency × power factor that no machine passes or stays below: bounds round the nominal
+# efficiencies of IEC 60034-30-1 (IE1 less a tenth to IE5) times the power factors of two to twelve poles; estimated.
+_MOST_ETA_PF: Final = ((750.0, 0.86), (7500.0, 0.92), (75e3, 0.95), (math.inf, 0.97))
+_LEAST_ETA_PF: Final = ((750.0, 0.15), (7500.0, 0.35), (75e3, 0.50), (math.inf, 0.58))
+_MOST_ETA_DC: Final = 0.97
+_LEAST_SINGLE: Final = 0.08  # a shaded-pole machine turns most of what it takes into heat
+_LEAST_SINGLE_LARGE: Final = 0.35
+_EDGE_PCT: Final = 2.0
+_SAME_HZ_PCT: Final = 0.05
+_LETTER_EDGE: Final = 0.05
+_AGREES: Final = 0.05
+_DISAGREES: Final = 0.12
 
 
 def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) -> None:
@@ -32,20 +44,12 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
     if is_dc:
         sheet.gates.append(_dc_supply_gate())
     else:
-        sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(job, rated)]
+        sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(job, rated, rules)]
     sheet.gates += _stamped_gates(sheet, circuit, rated, rules)
 
 
 def _dc_supply_gate() -> Gate:
-    return Gate(
-        key="plate.volts",
-        name="Direct-current supply",
-        verdict=Verdict.UNKNOWN,
-        sentence="A direct-current machine needs its rectifier or drive between it and this supply.",
-        source="armature volts are not the system's",
-        remedy="Plan the rectifier's or drive's supply by its maker's data.",
-        needs=("the rectifier or drive",),
-    )
+    return unknown("plate.volts", "Direct-current supply", ("the rectifier or drive between it and this supply",))
 
 
 def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:
@@ -56,26 +60,48 @@ def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:
         return unknown(key, name, tuple(needs))
     n, f = rated.speed, rated.frequency
     remedy = "Read speed and frequency on the plate again."
-    common = partial(Gate, key=key, name=name, source=source)
     if rated.slip is None or rated.synchronous is None:
         text = f"{n.shown} is above {write(60 * f.value)} {n.unit}, the highest synchronous speed at {f.shown}."
-        return common(verdict=Verdict.SHUT, sentence=text, remedy=remedy)
+        return rule(key, name, False, text, source, remedy=remedy)
     slip, n_s = rated.slip.value, rated.synchronous
-    with_slip = partial(common, value=slip, limit=_MOST_SLIP_PCT, margin=_MOST_SLIP_PCT - slip, unit="%")
     if slip <= 0:
         text = f"{n.shown} is the synchronous speed at {f.shown}: an induction motor at full load turns slower."
-        return common(verdict=Verdict.SHUT, sentence=text, remedy=remedy)
-    if slip > _MOST_SLIP_PCT:
+        return rule(key, name, False, text, source, remedy=remedy)
+    most = _MOST_SLIP_PCT
+    text = f"Slip {write(slip, 3)} % below {n_s.shown}."
+    if slip > most:
         text = f"{n.shown} at {f.shown} is {slip:.1f} % below {n_s.shown}: speed and frequency disagree."
-        return with_slip(verdict=Verdict.SHUT, sentence=text, remedy=remedy)
-    if slip > _DOUBTFUL_SLIP_PCT and circuit.plate.design_letter != "D":
-        text = f"Slip {slip:.1f} % is high for anything but design D."
-        return with_slip(verdict=Verdict.AJAR, sentence=text, remedy=remedy)
-    return with_slip(verdict=Verdict.OPEN, sentence=f"Slip {write(slip, 3)} % below {n_s.shown}.")
+    elif slip > _DOUBTFUL_SLIP_PCT and circuit.plate.design_letter != "D" and not _small(circuit):
+        return _high_slip(key, name, circuit, n, n_s, slip)
+    return at_most(key, name, slip, most, sentence=text, source=source, unit="%", remedy=remedy)
+
+
+def _small(circuit: Circuit) -> bool:
+    """Machines below about 2 kW slip more than 5 % without being of a special design."""
+    return circuit.plate.power_w is not None and circuit.plate.power_w <= _SMALL_W
+
+
+def _high_slip(key: str, name: str, circuit: Circuit, n: Figure, n_s: Figure, slip: float) -> Gate:
+    """More slip than a machine of its size usually has, without a design letter that says so."""
+    least = math.ceil(n_s.value * (1 - _DOUBTFUL_SLIP_PCT / 100))
+    bad = math.floor(n_s.value * (1 - _MOST_SLIP_PCT / 100))
+    turns = Turns(
+        path="plate.speed",
+        label="plate speed",
+        passes=f"from {least} {n.unit}",
+        fails=f"below {bad} {n.unit}",
+        passes_as=f"{least} {n.unit}",
+        fails_as=f"{bad - 2} {n.unit}",
+    )
+    letter = circuit.plate.design_letter
+    why = f"for design {letter}" if letter else "without a design letter that says so"
+    text = f"Slip {slip:.1f} % is high {why}. Passes for any plate speed {turns.passes}; {n.shown} given."
+    remedy = "Read the speed again, or give the design letter."
+    return check(key, name, turns, text, "NEMA MG 1:2021 1.19.1: designs A, B and C slip less than 5 %", remedy=remedy)
 
 
 def _power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> Gate:
-    """Efficiency × power factor implied by power, volts and amperes, against 1 and against the plate's own."""
+    """Efficiency × power factor implied by power, volts and amperes, against what a machine of its size can have."""
     key, name = "plate.power", "Power, volts and amperes agree"
     plate = circuit.plate
     wanted = (("power", rated.power), ("volts", rated.volts), (rules.words.full_load_current, rated.current))
@@ -85,26 +111,56 @@ def _power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) ->
     implied = _implied(sheet, rated.power, rated.volts, rated.current, volt_ampere_factor(plate.kind))
     source = "P = √3·U·I·η·pf" if volt_ampere_factor(plate.kind) > 1 else "P = U·I·η·pf"
     remedy = "Read power, volts and amperes on the plate again; check which volts the amperes are for."
-    common = partial(Gate, key=key, name=name, source=source, value=implied.value)
-    if implied.value > 1:
+    product = rated.current.value * implied.value
+    most, least = _most_eta_pf(circuit), _least_eta_pf(circuit)
+    if implied.value > most or implied.value < least:
         text = (
-            f"{rated.power.shown} from {rated.current.shown} at {rated.volts.shown} is more than goes in: "
-            f"efficiency × power factor would be {implied.value:.2f}."
+            f"{rated.power.shown} from {rated.current.shown} at {rated.volts.shown}: efficiency × power factor would "
+            f"be {implied.value:.2f}; a machine of this size has {least:.2f} to {most:.2f}."
         )
-        return common(limit=1.0, margin=1 - implied.value, verdict=Verdict.SHUT, sentence=text, remedy=remedy)
+        return rule(key, name, False, text, source, remedy=remedy, value=implied.value, limit=most)
     if plate.efficiency_pu and plate.power_factor:
         stamped = plate.efficiency_pu * plate.power_factor
         apart = abs(implied.value / stamped - 1)
-        verdict = Verdict.OPEN if apart <= 0.05 else Verdict.AJAR if apart <= 0.12 else Verdict.SHUT
         text = f"Efficiency × power factor: {implied.value:.3f} from power, volts and amperes, {stamped:.3f} as given."
-        kept = "" if verdict is Verdict.OPEN else remedy
-        return common(limit=stamped, margin=0.12 - apart, verdict=verdict, sentence=text, remedy=kept)
-    least = _LEAST_ETA_PF if plate.family is not Family.SINGLE else _LEAST_SINGLE
-    if implied.value < least:
-        text = f"Efficiency × power factor would be only {implied.value:.2f}: the amperes look high for the power."
-        return common(limit=least, verdict=Verdict.AJAR, sentence=text, remedy=remedy)
+        if _AGREES < apart <= _DISAGREES:
+            return _apart(key, name, text, product, stamped, rated.current, source, remedy)
+        met = apart <= _AGREES
+        return rule(key, name, met, text, source, remedy=remedy, value=implied.value, limit=stamped)
     text = f"Efficiency × power factor comes to {implied.value:.2f}, which a motor can have."
-    return common(limit=1.0, margin=1 - implied.value, verdict=Verdict.OPEN, sentence=text)
+    return rule(key, name, True, text, source, value=implied.value, limit=most, margin=most - implied.value)
+
+
+def _apart(
+    key: str, name: str, text: str, product: float, stamped: float, current: Figure, source: str, remedy: str
+) -> Gate:
+    """Plate and its own efficiency and power factor a little apart: the amperes decide."""
+    fits, worse = product / stamped, product / stamped / (1 + 1.5 * _DISAGREES)
+    turns = Turns(
+        path="plate.full_load_current",
+        label=current.name.lower(),
+        passes=f"near {write(fits, 3)} A",
+        fails=f"below {write(product / stamped / (1 + _DISAGREES), 3)} A",
+        passes_as=f"{write(fits, 4)} A",
+        fails_as=f"{write(worse, 4)} A",
+    )
+    text += f" Passes for {turns.label} {turns.passes}; {current.shown} given."
+    return check(key, name, turns, text, source, remedy=remedy)
+
+
+def _most_eta_pf(circuit: Circuit) -> float:
+    """No machine gives more of its volt-amperes: 0.97, less for small ones (losses grow as size falls)."""
+    if circuit.plate.family is Family.DC:
+        return _MOST_ETA_DC
+    watts = circuit.plate.power_w or 0.0
+    return next(most for upto, most in _MOST_ETA_PF if watts <= upto)
+
+
+def _least_eta_pf(circuit: Circuit) -> float:
+    watts = circuit.plate.power_w or 0.0
+    if circuit.plate.family is Family.SINGLE:
+        return _LEAST_SINGLE if watts < _SMALL_W else _LEAST_SINGLE_LARGE
+    return next(least for upto, least in _LEAST_ETA_PF if watts <= upto)
 
 
 def _implied(sheet: Sheet, power: Figure, volts: Figure, current: Figure, factor: float) -> Figure:
@@ -133,40 +189,61 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     connection = designation.nearest(supply_v)[1]
     deviation = 100 * connection.deviation_pu(supply_v)
     inner, outer = (100 * share for share in rules.zone_pu)
-    common = partial(Gate, key=key, name=name, source=rules.zone_source, value=deviation, limit=outer, unit="%")
-    margin = outer - abs(deviation)
-    supply = f"{write(supply_v)} V"
+    margin, supply = outer - abs(deviation), f"{write(supply_v)} V"
     on = f"{supply} is {abs(deviation):.1f} % {'above' if deviation > 0 else 'below'} the plate's {connection.text} V"
+    source = rules.zone_source
+    common: dict[str, Any] = {"value": deviation, "limit": outer, "margin": margin, "unit": "%"}
     if designation.usable(supply_v):
-        return common(margin=margin, verdict=Verdict.OPEN, sentence=f"The plate says usable at {supply}.")
+        return rule(key, name, True, f"The plate says usable at {supply}.", source, **common)
     if margin < -1e-9:
         text = f"{on}, outside ±{write(outer)} %: no connection of {designation.text} fits."
         remedy = f"Take a motor whose plate names {supply}, or change the supply."
-        return common(margin=margin, verdict=Verdict.SHUT, sentence=text, remedy=remedy)
-    if abs(deviation) > inner or margin < 2:
-        text = f"{on}: close to the ±{write(outer)} % it may work in, hotter and weaker."
-        remedy = f"Prefer a plate that names {supply} or says usable at it."
-        return common(margin=margin, verdict=Verdict.AJAR, sentence=text, remedy=remedy)
+        return rule(key, name, False, text, source, remedy=remedy, **common)
+    if abs(deviation) > inner or margin < _EDGE_PCT:
+        return _at_the_edge(key, name, connection, on, (inner, outer), supply_v, source)
+    text = f"{on}, within ±{write(inner)} %."
     if abs(deviation) < 0.05:
         text = f"{supply} is what the plate asks for as {connection.text} V."
-    else:
-        text = f"{on}, within ±{write(inner)} %."
-    return common(margin=margin, verdict=Verdict.OPEN, sentence=text)
+    return rule(key, name, True, text, source, **common)
 
 
-def _frequency_gate(job: Job, rated: Rated) -> Gate:
+def _at_the_edge(
+    key: str, name: str, connection: Connection, on: str, zones: tuple[float, float], supply_v: float, source: str
+) -> Gate:
+    """At the end of what it may work in: the volts that are really there decide, or a plate that names them."""
+    inner, outer = zones
+    down = supply_v < connection.low_v
+    keeps = min(inner, outer - _EDGE_PCT)
+    edge = connection.low_v * (1 - keeps / 100) if down else connection.high_v * (1 + keeps / 100)
+    past = connection.low_v * (1 - outer / 100) if down else connection.high_v * (1 + outer / 100)
+    bad, good = (math.floor(past) - 1, math.ceil(edge)) if down else (math.ceil(past) + 1, math.floor(edge))
+    turns = Turns(
+        path="supply.volts",
+        label="volts at the board",
+        passes=f"{'from' if down else 'up to'} {good} V",
+        fails=f"{'below' if down else 'above'} {write(past, 3)} V",
+        passes_as=f"{good} V",
+        fails_as=f"{bad} V",
+    )
+    text = f"{on}: close to the ±{write(outer)} % it may work in, hotter and weaker. Passes for {turns.label} "
+    text += f"{turns.passes}; {write(supply_v)} V given."
+    return check(key, name, turns, text, source, remedy=f"Prefer a plate that names {write(supply_v)} V.")
+
+
+def _frequency_gate(job: Job, rated: Rated, rules: RuleSet) -> Gate:
     """Plate frequency against the supply's, ±5 % (NEMA MG 1 12.44)."""
     key, name, supply_hz = "plate.frequency", "Plate frequency fits the supply", job.supply.frequency_hz
     if rated.frequency is None or supply_hz is None:
         absent = (("plate frequency", rated.frequency), ("system frequency", supply_hz))
         return unknown(key, name, tuple(label for label, fact in absent if fact is None))
     off = 100 * (supply_hz / rated.frequency.value - 1)
-    common = partial(Gate, key=key, name=name, source="NEMA MG 1:2021 12.44", value=off, limit=5.0, unit="%")
-    if abs(off) > 5:
+    text = f"{rated.frequency.shown} on plate and supply."
+    if abs(off) > _SAME_HZ_PCT:
         text = f"The plate is for {rated.frequency.shown}, the supply is {write(supply_hz)} Hz."
-        remedy = "Ask the maker for ratings at the supply's frequency, or take another motor."
-        return common(margin=5 - abs(off), verdict=Verdict.SHUT, sentence=text, remedy=remedy)
-    return common(margin=5 - abs(off), verdict=Verdict.OPEN, sentence=f"{rated.frequency.shown} on plate and supply.")
+    return at_most(
+        key, name, abs(off), 5.0, sentence=text, source=rules.zone_source, unit="%",
+        remedy="Ask the maker for ratings at the supply's frequency, or take another motor.",
+    )  # fmt: skip
 
 
 def _stamped_gates(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> list[Gate]:
@@ -188,14 +265,26 @@ def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     factor = volt_ampere_factor(plate.kind)
     per_hp = factor * rated.volts.value * plate.locked_rotor_current_a / 1000 / (plate.power_w / WATT_PER_HP)
     low, high = table.number(row, "from_kva_per_hp") or 0.0, table.number(row, "to_kva_per_hp") or float("inf")
-    common = partial(Gate, key="plate.letter", name="Code letter and locked-rotor amperes agree", source=table.cite)
+    key, name = "plate.letter", "Code letter and locked-rotor amperes agree"
     said = f"{write(plate.locked_rotor_current_a)} A is {write(per_hp, 3)} kVA/hp"
     if low <= per_hp < high:
-        return common(verdict=Verdict.OPEN, sentence=f"{said}, within letter {plate.code_letter}.")
-    near = low * 0.95 <= per_hp < high * 1.05
+        return rule(key, name, True, f"{said}, within letter {plate.code_letter}.", table.cite)
     text = f"{said}, outside letter {plate.code_letter}: code letter and locked-rotor amperes disagree."
     remedy = "Read both again; the stamped amperes are used."
-    return common(verdict=Verdict.AJAR if near else Verdict.SHUT, sentence=text, remedy=remedy)
+    if not low * (1 - _LETTER_EDGE) <= per_hp < high * (1 + _LETTER_EDGE):
+        return rule(key, name, False, text, table.cite, remedy=remedy)
+    per_kva = plate.locked_rotor_current_a / per_hp
+    inside = min(max(per_hp, low * 1.002), high * 0.998) * per_kva
+    outside = (low * (1 - 1.5 * _LETTER_EDGE) if per_hp < low else high * (1 + 1.5 * _LETTER_EDGE)) * per_kva
+    turns = Turns(
+        path="plate.locked_rotor_current",
+        label="locked-rotor amperes",
+        passes=f"{'from' if per_hp < low else 'up to'} {write(inside, 3)} A",
+        fails=f"{'below' if per_hp < low else 'above'} {write(outside, 3)} A",
+        passes_as=f"{write(inside, 4)} A",
+        fails_as=f"{write(outside, 4)} A",
+    )
+    return check(key, name, turns, f"{text} Passes for {turns.label} {turns.passes}.", table.cite, remedy=remedy)
 
 
 def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:
@@ -203,10 +292,8 @@ def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     amps = circuit.plate.service_factor_current_a
     if amps is None or rated.current is None:
         return None
-    common = partial(Gate, key="plate.sf_amps", name="SF amperes above full-load amperes", source="NEMA MG 1:2021 1.42")
-    if amps < rated.current.value:
-        text = f"{write(amps)} A at service factor is less than {rated.current.shown} at full load."
-        return common(verdict=Verdict.SHUT, sentence=text, remedy="Read both amperes again.")
-    return common(
-        verdict=Verdict.OPEN, sentence=f"{write(amps)} A at service factor, {rated.current.shown} at full load."
-    )
+    text = f"{write(amps)} A at service factor, {rated.current.shown} at full load."
+    return rule(
+        "plate.sf_amps", "SF amperes above full-load amperes", amps >= rated.current.value, text,
+        "NEMA MG 1:2021 1.42", remedy="Read both amperes again.",
+    )  # fmt: skip

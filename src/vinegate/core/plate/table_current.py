@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from functools import partial
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.gate import Gate, Verdict
+from vinegate.core.grade import Gate, Turns, check, rule
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
 _FAR: Final = 0.25
+_IMPOSSIBLE: Final = 0.60  # of the table's: no machine of that power and those volts
 _NEAR_HP: Final = 0.03
 _TABLES: Final = {
     Family.CAGE: "full_load_current_3ph",
@@ -60,12 +60,25 @@ def table_gate(table: Figure | None, rated: Rated) -> Gate | None:
     if table is None or rated.current is None:
         return None
     off = rated.current.value / table.value - 1
-    common = partial(
-        Gate, key="plate.table", name="Plate and table current", source=table.source, value=100 * off, unit="%"
-    )
+    key, name = "plate.table", "Plate and table current"
     if abs(off) <= _FAR:
         text = f"Plate {rated.current.shown} for the overload, table {table.shown} for conductors and short circuit."
-        return common(verdict=Verdict.OPEN, sentence=text)
+        return rule(key, name, True, text, table.source, value=100 * off, unit="%")
     side = "above" if off > 0 else "below"
     text = f"Plate {rated.current.shown} is {abs(100 * off):.0f} % {side} the table's {table.shown}."
-    return common(verdict=Verdict.AJAR, sentence=text, remedy="Check power, volts and amperes on the plate.")
+    remedy = "Check power, volts and amperes on the plate."
+    if abs(off) > _IMPOSSIBLE:
+        return rule(key, name, False, text, table.source, remedy=remedy, value=100 * off, unit="%")
+    good = table.value * (1 + (_FAR if off > 0 else -_FAR))
+    bad = table.value * (1 + (_IMPOSSIBLE if off > 0 else -_IMPOSSIBLE))
+    way = ("up to", "above", 0.99, 1.02) if off > 0 else ("from", "below", 1.01, 0.98)
+    turns = Turns(
+        path="plate.full_load_current",
+        label="full-load amperes",
+        passes=f"{way[0]} {write(good, 3)} A",
+        fails=f"{way[1]} {write(bad, 3)} A",
+        passes_as=f"{write(good * way[2], 3)} A",
+        fails_as=f"{write(bad * way[3], 4)} A",
+    )
+    text += f" Passes for {turns.label} {turns.passes}."
+    return check(key, name, turns, text, table.source, remedy=remedy)

@@ -73,6 +73,30 @@ class Protection(Facts):
             help="By the maker's tested combination: type 2 leaves the starter fit for service.",
         ),
     ] = None
+    holds_s: Annotated[
+        float | None,
+        measure(
+            "Carries the inrush for",
+            q.SECONDS,
+            "t_h",
+            example="12 s",
+            help="Locked-rotor current, at least so long, by its maker's curve.",
+        ),
+    ] = None
+    clears_a: Annotated[
+        float | None,
+        measure("Surely opens from", q.CURRENT, "I_a", example="900 A", help="Within 5 s, by its maker's curve."),
+    ] = None
+    let_through_a2s: Annotated[
+        float | None,
+        measure(
+            "Its let-through I²t",
+            q.LET_THROUGH,
+            "I²t",
+            example="0.2 kA²s",
+            help="At the fault at its board, by its maker's curve.",
+        ),
+    ] = None
     upstream: Annotated[
         DeviceCurve | None,
         Fact(
@@ -84,6 +108,10 @@ class Protection(Facts):
         ),
     ] = None
 
+    selective_to_a: Annotated[
+        float | None,
+        measure("Selective up to", q.FAULT_CURRENT, "I_s", example="4 kA", help="Empty: up to the fault at its board."),
+    ] = None
     overload_a: Annotated[
         float | None, measure("Overload set to", q.CURRENT, "I_r", example="92 A", help="Empty: as advised.")
     ] = None
@@ -133,6 +161,10 @@ class Protection(Facts):
     contactor_a: Annotated[
         float | None,
         measure("Contactor, AC-3", q.CURRENT, "I_e", rules="iec", example="95 A", help="Empty: as advised."),
+    ] = None
+    electronic_a: Annotated[
+        float | None,
+        measure("Soft starter or drive", q.CURRENT, "I_e", example="105 A", help="Rated for this start, by its maker."),
     ] = None
     jogging: Annotated[
         str | None, choice("Jogs or plugs", YES_NO, help="Repeatedly: more than five times a minute, or ten in ten.")

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Final, NamedTuple
 
 from vinegate.core.facts import Job, RuleSetName
-from vinegate.core.gate import Gate, Verdict, unknown, worst
+from vinegate.core.grade import Gate, Taken, Verdict, at_least, at_most, unknown, worst
 from vinegate.core.protection.iec.conductors import Laid as IecLaid
 from vinegate.core.protection.nec.conductors import Laid as NecLaid
 from vinegate.core.protection.ratings import next_down, standard_ratings
-from vinegate.core.protection.sizing import plain_gate, table
+from vinegate.core.protection.sizing import table
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.supply.tree import board_name, path_to
@@ -179,12 +179,16 @@ def _ampacity_gate(laid: NecLaid | IecLaid | None, size: str | None, need: Figur
     carries = laid.ampacity(size) if laid is not None and size is not None else None
     if carries is None:
         return unknown("protection.feeder", "Feeder's ampacity", ("the feeder's size",))
-    verdict = Verdict.SHUT if carries < need.value else Verdict.AJAR if carries < 1.25 * need.value else Verdict.OPEN
-    text = f"{size} carries about {write(carries, 3)} A, {write(need.value, 3)} A asked; how it is laid is assumed."
-    return plain_gate(
-        "feeder", "Feeder's ampacity", verdict, text, need.source, value=carries, limit=need.value, least=True,
-        estimated=True, remedy="A larger feeder; check insulation, ambient and grouping.",
+    text = f"{size} carries about {write(carries, 3)} A, {write(need.value, 3)} A asked; how it is laid is not asked."
+    as_laid = Taken(label="how it is laid", value=1.0, low=_LAID_WORSE, high=1.0)
+    return at_least(
+        "protection.feeder", "Feeder's ampacity", carries, need.value, sentence=text, source=need.source, unit="A",
+        rests=(as_laid,), room=lambda worse: carries * worse - need.value,
+        remedy="A larger feeder; check insulation, ambient and grouping.",
     )  # fmt: skip
+
+
+_LAID_WORSE: Final = 0.8  # of the tabulated ampacity in warmer air and company; estimated
 
 
 def _device_gate(job: Job, key: str, most: float | None, least: float | None, source: str) -> Gate:
@@ -194,11 +198,12 @@ def _device_gate(job: Job, key: str, most: float | None, least: float | None, so
     name = "Device ahead of the board"
     if rating is None:
         return unknown("protection.feeder_device", name, ("the rating of the device ahead of the board",))
+    key = "protection.feeder_device"
     if most is not None:
-        verdict = Verdict.OPEN if rating <= most else Verdict.SHUT
         text = f"{rating:g} A, not above {most:g} A."
-        return plain_gate("feeder_device", name, verdict, text, source, value=rating, limit=most, remedy=f"{most:g} A.")
+        return at_most(key, name, rating, most, sentence=text, source=source, unit="A", remedy=f"{most:g} A at most.")
     assert least is not None
-    verdict = Verdict.OPEN if rating >= least else Verdict.SHUT
     text = f"{rating:g} A, {write(least, 3)} A simultaneous."
-    return plain_gate("feeder_device", name, verdict, text, source, value=rating, limit=least, least=True)
+    return at_least(
+        key, name, rating, least, sentence=text, source=source, unit="A", remedy=f"At least {write(least, 3)} A."
+    )

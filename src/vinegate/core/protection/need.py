@@ -5,13 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Gate
+from vinegate.core.grade import Gate, Taken
+from vinegate.core.load.stage import Asked as LoadAsked
+from vinegate.core.machine.promise import Promise
+from vinegate.core.machine.stall import Stalls
 from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.starting.compare import Comparison, MethodRow
 from vinegate.core.starting.detail import Detail
+from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.supply.source import Source
 from vinegate.core.working import Figure
 
@@ -22,7 +26,8 @@ class Need:
 
     `plate` sizes the overload; `sizing` the other devices: the table's current under NEC (430.6(A)(1)), else the
     plate's. `fault` is the three-phase fault at the circuit's board, `far` that at the motor's terminals,
-    `motor_fault` what the motor itself feeds into a fault, all in kA.
+    `motor_fault` what the motor itself feeds into a fault, all in kA. `current` is the locked-rotor current with its
+    band.
     """
 
     job: Job
@@ -37,7 +42,11 @@ class Need:
     fault: Figure | None
     far: Figure | None
     motor_fault: Figure | None
-    stall_hot: Figure | None
+    stalls: Stalls
+    inrush: LockedRotor | None
+    current: Taken | None
+    load: LoadAsked | None
+    promise: Promise | None
     comparison: Comparison | None
     runs_in_delta: bool
 

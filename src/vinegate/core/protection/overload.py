@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final
+from typing import Any, Final
 
 import numpy as np
 
-from vinegate.core.facts import Circuit
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.facts import Circuit, RuleSetName
+from vinegate.core.grade import Gate, Taken, Turns, at_most, check, rule, unknown
+from vinegate.core.machine.promise import strength
 from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.rated import Rated
 from vinegate.core.protection.facts import PLACES
 from vinegate.core.protection.need import Device, Need
-from vinegate.core.protection.sizing import nothing, plain_gate
+from vinegate.core.protection.sizing import nothing
 from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.quantity import write
 from vinegate.core.rules import OverloadRange, RuleSet
@@ -21,13 +22,17 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.starting.trace import running
 from vinegate.core.working import Figure, Provenance
 
-_TOLERANCE: Final = 1.6
 _COMMON: Final = ("10A", "10", "20", "30", "40")
 _DIAL_TRIPS_PCT: Final = 125.0
 _PLACES: Final = dict(PLACES)
 _CALIBRATED_C: Final = 40.0
 _TRIP_RISE_K: Final = 60.0
 _SAME_K: Final = 5.0
+_FAR_K: Final = 20.0
+_ROUNDED: Final = 1.0005
+_HOLDS: Final = 1.05  # IEC 60947-4-1:2018 table 2: it must not trip at so many times its setting
+_FAR_BELOW: Final = 0.7
+_LONG_S: Final = 3600.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,9 +75,9 @@ def overload(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, *, de
 def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRange | None) -> tuple[Device, Overload]:
     """Setting, class and gates of the relay."""
     facts = need.circuit.protection
-    rule = "NFPA 70:2023 430.32" if rules.name == "nec" else "IEC 60947-4-1:2018"
+    by_rule = "NFPA 70:2023 430.32" if rules.name == "nec" else "IEC 60947-4-1:2018"
     if allowed is None or need.plate is None:
-        row = nothing("overload", "Overload", rule, (rules.words.full_load_current,))
+        row = nothing("overload", "Overload", by_rule, (rules.words.full_load_current,))
         sheet.gates += row.gates
         return row, Overload(setting=None, line_a=None, dial_a=None, trip=facts.trip_class or "10")
     seen = _seen(sheet, need)
@@ -90,11 +95,11 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     dial_a = _motor_amperes(line_a.value, by_elements=by_elements)
     trip = facts.trip_class or _advised_class(need, dial_a)
     gates = [
-        _setting_gate(need, rules, allowed, setting.value / share, rule, by_elements=by_elements),
+        _setting_gate(need, rules, allowed, setting.value / share, by_rule, by_elements=by_elements),
         *_place_gate(need),
         *_band_gate(need, setting.value),
         _class_gate(need, trip, dial_a),
-        _stall_gate(need, trip, dial_a),
+        *_stall_gate(need, trip, dial_a),
         *_ambient_gate(need, setting.value),
         _reset_gate(need),
     ]
@@ -191,36 +196,64 @@ def _advised(
 
 
 def _setting_gate(
-    need: Need, rules: RuleSet, allowed: OverloadRange, line_a: float, rule: str, *, by_elements: bool
+    need: Need, rules: RuleSet, allowed: OverloadRange, line_a: float, by_rule: str, *, by_elements: bool
 ) -> Gate:
     """What it trips at against what the rule set allows."""
     assert need.plate
-    name, entered = "Overload setting", need.circuit.protection.overload_a is not None
+    key, name, entered = "protection.setting", "Overload setting", need.circuit.protection.overload_a is not None
     said = "" if entered else "As advised: "
     if rules.name != "nec":
-        over = line_a / need.plate.value
-        verdict = Verdict.OPEN if over <= 1.0005 else Verdict.AJAR if over <= 1.05 else Verdict.SHUT
-        low = over < 0.9
-        text = f"{said}{write(line_a, 3)} A in line amperes, rated {need.plate.shown}."
-        if low and verdict is Verdict.OPEN:
-            verdict, text = Verdict.AJAR, f"{text} It may trip at full load."
-        remedy = f"Set it to {need.plate.shown}."
-        return plain_gate("setting", name, verdict, text, rule, value=line_a, limit=need.plate.value, remedy=remedy)
+        return _setting_iec(need, key, name, said, line_a, by_rule)
     trips = line_a if by_elements else 1.25 * line_a
-    top = allowed.ceiling.value if allowed.ceiling else allowed.normal.value
-    verdict = Verdict.OPEN
-    text = f"{said}trips at {write(trips, 3)} A in the line, {write(allowed.normal.value, 3)} A allowed."
-    if trips > top * 1.0005:
-        verdict = Verdict.SHUT
-        text = f"Trips at {write(trips, 3)} A in the line, above the ceiling of {write(top, 3)} A."
-    elif trips > allowed.normal.value * 1.0005:
-        verdict = Verdict.AJAR
-        text = f"Trips at {write(trips, 3)} A: above the usual, allowed to {write(top, 3)} A if it will not start."
-    elif trips < 1.02 * need.plate.value:
-        verdict = Verdict.AJAR
-        text = f"Trips at {write(trips, 3)} A: it may open at full load."
+    normal, top = allowed.normal.value, allowed.ceiling.value if allowed.ceiling else allowed.normal.value
+    text = f"{said}trips at {write(trips, 3)} A in the line, {write(normal, 3)} A allowed."
     remedy = f"Trip at no more than {allowed.normal.shown}, in the line."
-    return plain_gate("setting", name, verdict, text, rule, value=trips, limit=allowed.normal.value, remedy=remedy)
+    common: dict[str, Any] = {"remedy": remedy, "value": trips, "limit": normal, "unit": "A", "margin": normal - trips}
+    if trips > top * _ROUNDED:
+        text = f"Trips at {write(trips, 3)} A in the line, above the ceiling of {write(top, 3)} A."
+        return rule(key, name, False, text, by_rule, **common)
+    if trips > normal * _ROUNDED:
+        share = heat_pct(need, need.circuit.protection.trip_class or "10", normal / 1.25)
+        if share is None:
+            return unknown(key, name, ("the start, simulated to speed",))
+        text = f"Trips at {write(trips, 3)} A: above the usual, allowed to {write(top, 3)} A only if it will not start."
+        text += " It does not." if share > 100 else f" At {write(normal, 3)} A it does."
+        return rule(key, name, share > 100, text, by_rule, **common)
+    if trips < need.plate.value:
+        text = f"Trips at {write(trips, 3)} A: it may open at full load."
+        return rule(key, name, False, text, by_rule, **common)
+    return rule(key, name, True, text, by_rule, **common)
+
+
+def _setting_iec(need: Need, key: str, name: str, said: str, line_a: float, by_rule: str) -> Gate:
+    """Set to the rated current: above it the machine is not protected, well below it trips at full load."""
+    assert need.plate
+    rated = need.plate.value
+    text = f"{said}{write(line_a, 3)} A in line amperes, rated {need.plate.shown}."
+    remedy = f"Set it to {need.plate.shown}."
+    common: dict[str, Any] = {"remedy": remedy, "value": line_a, "limit": rated, "unit": "A", "margin": rated - line_a}
+    if rated / _HOLDS <= line_a <= rated * _ROUNDED:
+        return rule(key, name, True, text, by_rule, **common)
+    if line_a > rated * _HOLDS or line_a < rated * _FAR_BELOW:
+        text += " It may trip at full load." if line_a < rated else " It lets the machine be overloaded."
+        return rule(key, name, False, text, by_rule, **common)
+    over = line_a > rated
+    turns = Turns(
+        path="protection.overload",
+        label="overload setting",
+        passes=f"{'up to' if over else 'from'} {write(rated if over else rated / _HOLDS, 3)} A in the line",
+        fails=f"above {write(rated * _HOLDS, 3)} A" if over else f"below {write(rated * _FAR_BELOW, 3)} A",
+        passes_as=f"{write(_in_place(need, rated), 4)} A",
+        fails_as=f"{write(_in_place(need, rated * (_HOLDS + 0.02) if over else rated * _FAR_BELOW * 0.97), 4)} A",
+    )
+    text += f" Passes for any {turns.label} {turns.passes}."
+    return check(key, name, turns, text, by_rule, remedy=remedy)
+
+
+def _in_place(need: Need, line_a: float) -> float:
+    """Line amperes as the relay's own place sees them."""
+    place = need.circuit.protection.overload_place
+    return line_a / 3**0.5 if place == "delta" else line_a / 2 if place == "half" else line_a
 
 
 def _place_gate(need: Need) -> tuple[Gate, ...]:
@@ -234,7 +267,7 @@ def _place_gate(need: Need) -> tuple[Gate, ...]:
     if not wrong:
         return ()
     remedy = "Put it in the line, or give what is missing."
-    return (plain_gate("place", "Overload's place", Verdict.SHUT, wrong, "where its current flows", remedy=remedy),)
+    return (rule("protection.place", "Overload's place", False, wrong, "where its current flows", remedy=remedy),)
 
 
 def _band_gate(need: Need, setting: float) -> tuple[Gate, ...]:
@@ -242,15 +275,19 @@ def _band_gate(need: Need, setting: float) -> tuple[Gate, ...]:
     facts = need.circuit.protection
     if facts.element_low_a is None and facts.element_high_a is None:
         return ()
-    low, high = facts.element_low_a or 0.0, facts.element_high_a or float("inf")
-    verdict = Verdict.OPEN if low <= setting <= high else Verdict.SHUT
-    text = f"{write(setting, 3)} A in a band from {write(low, 3)} to {write(high, 3)} A."
+    low, high = facts.element_low_a or 0.0, facts.element_high_a
+    inside = setting >= low and (high is None or setting <= high)
+    span = f"from {write(low, 3)} A" + (f" to {write(high, 3)} A" if high is not None else " up")
+    text = f"{write(setting, 3)} A in a band {span}."
     remedy = "Another relay or element whose band holds the setting."
-    return (plain_gate("band", "Setting in its band", verdict, text, "the relay's marking", remedy=remedy),)
+    return (rule("protection.band", "Setting in its band", inside, text, "the relay's marking", remedy=remedy),)
 
 
 def heat_pct(need: Need, name: str, setting_a: float) -> float | None:
-    """Heat of the quickest relay of a class after the start, in percent of that at which it trips, from cold."""
+    """Heat of the quickest relay of a class after the start, in percent of that at which it trips.
+
+    Warm from the starts before, as many an hour as are asked: each leaves `e^(−T/τ)` of its heat to the next.
+    """
     detail, used = need.detail, need.used
     if detail is None or used is None or used.time_s is None:
         return None
@@ -258,54 +295,88 @@ def heat_pct(need: Need, name: str, setting_a: float) -> float | None:
     if need.circuit.protection.overload_place == "delta" and used.changes_at_s is not None:
         line = np.where(time < used.changes_at_s, line * 3**0.5, line)
     square = np.asarray((line / setting_a) ** 2)
-    return float(100 * trip_class(name).heat_along(time, running(time, square)).max())
+    found = trip_class(name)
+    cold = float(100 * found.heat_along(time, running(time, square)).max())
+    starts = need.circuit.start.starts_per_hour
+    left = found.left_pu(3600 / starts) if starts else 0.0
+    return cold / (1 - left)
 
 
 def _advised_class(need: Need, setting_a: float) -> str:
-    """The quickest class from 10 on that holds the start with its tolerance; the slowest where none does."""
+    """The quickest class from 10 on that holds the start; the slowest where none does."""
     shares = {name: heat_pct(need, name, setting_a) for name in _COMMON if name != "10A"}
     if any(share is None for share in shares.values()):
         return "10"
-    for limit in (100 / _TOLERANCE, 100.0):
-        for name, share in shares.items():
-            if share is not None and share <= limit:
-                return name
-    return _COMMON[-1]
+    return next((name for name, share in shares.items() if share is not None and share <= 100), _COMMON[-1])
 
 
 def _class_gate(need: Need, name: str, setting_a: float) -> Gate:
-    key, title = "class", "Trip class holds the start"
-    share = heat_pct(need, name, setting_a)
-    if share is None:
-        return unknown(f"protection.{key}", title, ("the start, simulated to speed",))
-    text = f"Class {name}: the start uses {write(share, 2)} % of the quickest relay's heat, from cold."
-    verdict = Verdict.OPEN if share * _TOLERANCE <= 100 else Verdict.AJAR if share <= 100 else Verdict.SHUT
-    return plain_gate(
-        key, title, verdict, text, "IEC 60947-4-1:2018 table 3", value=share, limit=100.0, unit="%", estimated=True,
+    key, title = "protection.class", "Trip class holds the start"
+    share, load = heat_pct(need, name, setting_a), need.load
+    if share is None or load is None:
+        return unknown(key, title, ("the start, simulated to speed",))
+    text = (
+        f"Class {name}: the start uses {write(share, 2)} % of the quickest relay's heat, warm from the starts before."
+    )
+    rests: tuple[Taken, ...] = (load.inertia, load.rotor, strength(need.promise))
+    if need.used is not None and need.used.held_by_ramp:
+        rests = ()
+
+    def room(*facts: float) -> float:
+        return 100.0 - share * (load.inertia_times(*facts[:2]) * facts[2] if facts else 1.0)
+
+    return at_most(
+        key, title, share, 100.0, sentence=text, source="IEC 60947-4-1:2018 table 3", unit="%", rests=rests, room=room,
         remedy="A slower class, where the machine bears it, or a quicker start.",
     )  # fmt: skip
 
 
-def _stall_gate(need: Need, name: str, setting_a: float) -> Gate:
-    """A stalled rotor: the class trips before the safe stall time from hot."""
-    key, title = "stall", "Trips on a stalled rotor"
-    if need.stall_hot is None or need.locked is None:
-        return unknown(f"protection.{key}", title, ("safe stall time, hot",))
-    times = np.array([need.locked.value / setting_a])
-    soonest, last = (
-        float(found[0]) for found in (trip_class(name).earliest_s(times), trip_class(name).latest_s(times))
-    )
-    stall = need.stall_hot.value
-    band = f"{write(soonest, 2)} to {write(last, 2)} s"
-    text = f"Stalled, class {name} opens in {band} from cold; it bears {write(stall)} s."
-    if last <= stall:
-        verdict = Verdict.AJAR if need.stall_hot.soft else Verdict.OPEN
-    else:
-        verdict = Verdict.AJAR if soonest <= stall else Verdict.SHUT
-    return plain_gate(
-        key, title, verdict, text, "IEC 60947-4-1:2018 table 3; IEEE 620:1996", value=last, limit=stall, unit="s",
-        estimated=True, remedy="Get the machine's safe stall time; a quicker class, or thermistors.",
+def _stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
+    """A stalled rotor: the slowest relay of the class, from cold, trips before the machine has had what it bears hot.
+
+    Both at the same current, that of the way in use: a starter that holds a current stalls at it, a change-over by
+    timer leaves the first connection after its seconds.
+    """
+    key, title = "protection.stall", "Trips on a stalled rotor"
+    if need.method == "drive":
+        return ()
+    stall, current = need.stalls.hot, need.current
+    if stall is None or current is None or need.plate is None:
+        return (unknown(key, title, ("safe stall time, hot",)),)
+    found, held, first = trip_class(name), _held_a(need), _first_stage(need)
+
+    def heats(amps: float) -> float:
+        """Seconds at locked-rotor current that heat as much as the stall until the slowest relay opens."""
+        sees = min(held, amps) if held is not None else amps
+        opens = float(found.latest_s(np.array([sees / setting_a]))[0])
+        return min(opens * (sees / amps) ** 2 + first, _LONG_S)
+
+    at = heats(current.value)
+    text = f"Stalled, class {name} has opened before it heats as {write(at, 2)} s at rest, from cold"
+    if at >= _LONG_S:
+        text = f"Stalled at what this start lets through, class {name} is not sure to open"
+    text += f"; it bears {write(stall.value)} s."
+    return (
+        at_most(
+            key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current),
+            source="IEC 60947-4-1:2018 table 3; IEEE 620:1996", room=lambda bears, amps: bears - heats(amps),
+            remedy="Get the machine's safe stall time; a quicker class, thermistors, or a limit on the starting time.",
+        ),
     )  # fmt: skip
+
+
+def _held_a(need: Need) -> float | None:
+    """Line amperes at which the starter holds a stalled machine; None where it sees its own locked-rotor current."""
+    used = need.used
+    return used.peak_a if used is not None and used.held_by_limit else None
+
+
+def _first_stage(need: Need) -> float:
+    """Heat of a stall in the first connection until a timer leaves it, in seconds at locked-rotor current."""
+    used = need.used
+    if used is None or used.changes_at_s is None or not used.motor_share:
+        return 0.0
+    return used.changes_at_s * used.motor_share**2
 
 
 def _ambient_gate(need: Need, setting: float) -> tuple[Gate, ...]:
@@ -318,25 +389,34 @@ def _ambient_gate(need: Need, setting: float) -> tuple[Gate, ...]:
     trips = 100 * room**0.5
     there = _CALIBRATED_C if facts.motor_ambient_c is None else facts.motor_ambient_c
     text = f"Not compensated, at {here:g} °C: it trips at about {trips:.0f} % of what {write(setting, 3)} A says."
-    verdict = Verdict.OPEN if abs(here - there) <= _SAME_K else Verdict.AJAR
-    text += " The motor is no cooler or hotter: it follows it." if verdict is Verdict.OPEN else ""
-    remedy = "Correct the setting by the maker's curve, or take a compensated relay."
+    key, name = "protection.ambient", "Ambient at the overload"
     source = "rise goes with current squared; about 60 K at trip, calibrated at 40 °C"
-    return (plain_gate("ambient", "Ambient at the overload", verdict, text, source, estimated=True, remedy=remedy),)
+    remedy = "Correct the setting by the maker's curve, or take a compensated relay."
+    apart = abs(here - there)
+    if apart <= _SAME_K:
+        text += " The motor is no cooler or hotter: it follows it."
+        return (rule(key, name, True, text, source),)
+    if apart > _FAR_K:
+        return (rule(key, name, False, text, source, remedy=remedy),)
+    turns = Turns(
+        path="protection.relay_ambient", label="ambient at the overload", passes=f"within {_SAME_K:g} K of the motor's",
+        fails=f"more than {_FAR_K:g} K from it", passes_as=f"{there:g} °C", fails_as=f"{there + _FAR_K + 2:g} °C",
+    )  # fmt: skip
+    return (check(key, name, turns, f"{text} Passes for any {turns.label} {turns.passes}.", source, remedy=remedy),)
 
 
 def _reset_gate(need: Need) -> Gate:
     """Automatic reset only where a restart can hurt nobody (NFPA 70 430.43)."""
-    facts, key, name = need.circuit.protection, "reset", "Reset"
-    source = "NFPA 70:2023 430.43; IEC 60204-1:2016 7.3.1"
+    facts, key, name = need.circuit.protection, "protection.reset", "Reset"
+    source = "NFPA 70:2023 430.43" if need.job.rules is RuleSetName.NEC else "IEC 60204-1:2016 7.3.1"
     if facts.reset != "automatic":
         said = "Manual" if facts.reset else "As advised, manual"
-        return plain_gate(key, name, Verdict.OPEN, f"{said}: it stays off until someone has looked.", source)
+        return rule(key, name, True, f"{said}: it stays off until someone has looked.", source)
     if facts.restart_harmless == "yes":
-        text = "Automatic, the restart said to be harmless: it may start without warning."
-        return plain_gate(key, name, Verdict.AJAR, text, source, remedy="Mark the machine: starts automatically.")
+        text = "Automatic, the restart said to be harmless: mark the machine, it may start without warning."
+        return rule(key, name, True, text, source)
     text = "Automatic reset on a machine whose restart may injure."
-    return plain_gate(key, name, Verdict.SHUT, text, source, remedy="Manual reset.")
+    return rule(key, name, False, text, source, remedy="Manual reset.")
 
 
 def _notes(sheet: Sheet, need: Need) -> None:

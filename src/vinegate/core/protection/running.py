@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Final
 
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.grade import Gate, Taken, at_most, unknown
 from vinegate.core.plate.kind import THREE_PHASE
 from vinegate.core.protection.need import Need
-from vinegate.core.protection.sizing import plain_gate
 from vinegate.core.quantity import write
-from vinegate.core.rules import RuleSet
+from vinegate.core.rules import RuleSet, RunFacts
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.working import Provenance
@@ -46,14 +46,38 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet) -> tuple[Gate, ...]:
         inputs=(plate, run.r, run.x, pf, u), source="definition; at rated current",
     )  # fmt: skip
     limit, source = _LIMITS[rules.name]
-    verdict = Verdict.OPEN if drop.value <= limit else Verdict.AJAR
+    factor = Taken(
+        path="plate.power_factor", label="rated power factor", value=pf.value, low=pf.value if stamped else _PF_BAND[0],
+        high=pf.value if stamped else _PF_BAND[1], how="" if stamped else "assumed", given=bool(stamped),
+    )  # fmt: skip
+    times = (3**0.5 if three else 2.0) * plate.value / volts / 10
     text = f"{drop.value:.1f} % at rated current, {limit:g} % recommended."
     return (
-        plain_gate(
-            "drop", "Drop while running", verdict, text, source, value=drop.value, limit=limit, unit="%",
-            estimated=drop.soft, remedy="A larger size; or accept it: the volts at the terminals decide.",
+        at_most(
+            "protection.drop", "Drop while running", drop.value, limit, sentence=text, source=source, unit="%",
+            rests=(factor,), remedy=_larger(need, rules, drop.value, limit, times, pf.value),
+            room=lambda factor: limit - times * (run.r.value * factor + run.x.value * (1 - factor**2) ** 0.5),
         ),
     )  # fmt: skip
+
+
+_PF_BAND: Final = (0.7, 0.92)
+
+
+def _larger(need: Need, rules: RuleSet, drop: float, limit: float, times: float, pf: float) -> str:
+    """The size of run that keeps the recommendation."""
+    wiring, hertz = need.circuit.wiring, need.job.supply.frequency_hz or need.circuit.plate.frequency_hz
+    rows = [row["size"] for row in load(rules.conductors).rows]
+    if drop <= limit or wiring.size not in rows or hertz is None:
+        return "A larger size."
+    for size in rows[rows.index(wiring.size) + 1 :]:
+        found = rules.conductor(Sheet("scratch", ""), replace(RunFacts.of(wiring), size=size), hertz)
+        if found is None:
+            continue
+        kept = times * (found.r.value * pf + found.x.value * (1 - pf**2) ** 0.5)
+        if kept <= limit:
+            return f"{size} keeps it to {kept:.1f} %."
+    return "No single size keeps it: more conductors in parallel, or a shorter run."
 
 
 def next_size_note(sheet: Sheet, need: Need) -> None:

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Final, Protocol
 
-from vinegate.core.gate import Gate, Verdict, unknown
+import numpy as np
+
+from vinegate.core.grade import Gate, Taken, at_least, at_most, confirm, rule, unknown
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import Hold, hold
 from vinegate.core.protection.need import Device, Need
@@ -34,7 +36,7 @@ class Sizing(Protocol):
 ELECTRONIC: Final = ("soft-starter", "soft-ramp", "drive")
 
 
-def electronic_starter(need: Need, source: str, path: str) -> Device:
+def electronic_starter(need: Need, source: str) -> Device:
     """A soft starter or drive is rated in amperes by its maker, for the start asked of it."""
     used, plate = need.used, need.plate
     amps = plate.shown if plate else "–"
@@ -46,15 +48,21 @@ def electronic_starter(need: Need, source: str, path: str) -> Device:
         current=plate,
         rule="maker's rating for this start",
         asked=f"≥ {amps}{begins}",
-        advised="by maker",
-        chosen="by maker",
-        gates=(
-            plain_gate(
-                "starter", "Starter", Verdict.AJAR, text, source, estimated=True,
-                remedy="Confirm its rating for this start with its maker.",
-            ),
-        ),
-        path=path,
+        advised=f"≥ {amps}",
+        chosen=f"{write(given)} A" if (given := need.circuit.protection.electronic_a) else "by maker",
+        gates=(_rated_by_maker(need, text, source),),
+        path="protection.electronic",
+    )
+
+
+def _rated_by_maker(need: Need, text: str, source: str) -> Gate:
+    """Judged where its rated amperes are given; else the maker's word is for the checklist."""
+    given, plate = need.circuit.protection.electronic_a, need.plate
+    if given is None or plate is None:
+        return confirm("protection.starter", "Starter rated for this start", False, text, source)
+    return at_least(
+        "protection.starter", "Starter", given, plate.value, sentence=f"{write(given)} A given. {text}", source=source,
+        unit="A", remedy=f"One rated for at least {plate.shown}.",
     )  # fmt: skip
 
 
@@ -86,67 +94,63 @@ def table(sheet: Sheet, key: str, name: str, symbol: str, value: float, unit: st
     return sheet.given(key, name, symbol, value, unit, provenance=Provenance.TABLE, source=source)
 
 
-def plain_gate(
-    key: str,
-    name: str,
-    verdict: Verdict,
-    sentence: str,
-    source: str,
-    *,
-    value: float | None = None,
-    limit: float | None = None,
-    least: bool = False,
-    unit: str = "A",
-    remedy: str = "",
-    estimated: bool = False,
-) -> Gate:
-    """A gate of a device; `least` when the value must reach the limit rather than stay below it."""
-    margin = None
-    if value is not None and limit is not None:
-        margin = value - limit if least else limit - value
-    return Gate(
-        key=f"protection.{key}",
-        name=name,
-        verdict=verdict,
-        sentence=sentence,
-        source=source,
-        value=value,
-        limit=limit,
-        margin=margin,
-        unit=unit if value is not None else "",
-        remedy="" if verdict is Verdict.OPEN else remedy,
-        estimated=estimated,
-    )
-
-
 def holds_gate(need: Need, band: Band | None, what: str) -> Gate:
-    """Whether the device lets the motor start: acceleration, first-cycle peak and reclosing spike."""
-    key, name = "holds", "Holds the start"
+    """Whether the device lets the motor start: acceleration, first-cycle peak and reclosing spike.
+
+    The device that is fitted, not the advised one, at both ends of the locked-rotor band. Where its curve is a usual
+    device's and not the standard's limit, opening by it is to check, not to fail.
+    """
+    key, name = "protection.holds", "Holds the start"
     if band is None:
-        return unknown(f"protection.{key}", name, ("a rating that is tabulated",))
+        return unknown(key, name, ("a rating that is tabulated",))
     found = hold(need, band)
     if found.holds is None or (found.share is None and band.earliest):
-        return unknown(f"protection.{key}", name, ("the start, simulated: supply, machine and load",))
-    said, parts = _hold_words(found), f"{band.source}; shares of least opening time added along the start"
-    if found.holds:
-        used = max(found.share or 0.0, (found.peak_a or 0.0) / found.pickup_a if found.pickup_a else 0.0)
-        verdict = Verdict.OPEN if used <= 0.8 else Verdict.AJAR
-        return plain_gate(
-            key,
-            name,
-            verdict,
-            f"{what} carries it: {said}.",
-            parts,
-            estimated=True,
-            remedy="Compare the maker's curve with the start.",
-        )
-    sure = band.estimated or found.share == float("inf")
-    verdict = Verdict.AJAR if sure and (found.share or 0.0) > 1 and _peak_fits(found) else Verdict.SHUT
-    text = f"{what} may open: {said}."
-    if verdict is Verdict.AJAR:
-        text = f"{what} is not sure to carry it by what the standard promises: {said}."
+        return unknown(key, name, ("the start, simulated: supply, machine and load",))
+    source = f"{band.source}; shares of least opening time added along the start"
+    used = max(found.share or 0.0, (found.peak_a or 0.0) / found.pickup_a if found.pickup_a else 0.0)
+    text = f"{what} {'carries it' if found.holds else 'may open'}: {_hold_words(found)}."
+    carries, share, peak, pickup = _carries(need, band, found), found.share or 0.0, found.peak_a, found.pickup_a
+    rests = [one for one in (carries, None if _held(need) else need.current) if one is not None]
+    taken = [one.value for one in rests]
+
+    def room(*facts: float) -> float:
+        longer = facts[0] / taken[0] if carries is not None else 1.0
+        more = facts[-1] / taken[-1] if len(rests) > (carries is not None) else 1.0
+        left = 1.0 - min(share * more**2, _FAR) / longer
+        return left if peak is None or pickup is None else min(left, 1.0 - peak * more / pickup)
+
     remedy = "A larger rating where the rules allow it, a slower device, or a gentler start; or the maker's curve."
-    return plain_gate(key, name, verdict, text, parts, estimated=True, remedy=remedy)
+    return at_most(
+        key, name, min(100 * used, 100 * _FAR), 100.0, sentence=text, source=source, unit="%", remedy=remedy,
+        rests=rests, room=room,
+    )  # fmt: skip
+
+
+def _carries(need: Need, band: Band, found: Hold) -> Taken | None:
+    """How long the device carries locked-rotor current: by its maker's curve, else as the least usual device does.
+
+    None where a magnetic release alone decides, or the standard's own limit says it all.
+    """
+    said = need.circuit.protection.holds_s
+    if need.current is None or not _peak_fits(found) or (said is None and not band.estimated):
+        return None
+    least = float(band.earliest_s(np.array([need.current.value]))[0])
+    if not 0 < least < float("inf"):
+        return None
+    return Taken(
+        path="protection.holds", label="time it carries the inrush", unit="s", value=least,
+        low=least if said is None else said, high=_MAKERS_SLOWER * least if said is None else said,
+        how="of the least usual device" if said is None else "", given=said is not None,
+    )  # fmt: skip
+
+
+_MAKERS_SLOWER: Final = 3.0  # a maker's device may carry a current so many times longer than the least usual one
+_FAR: Final = 1e3
+
+
+def _held(need: Need) -> bool:
+    """Whether electronics hold the current of the start."""
+    return need.used is not None and (need.used.held_by_limit or need.used.held_by_ramp)
 
 
 def _peak_fits(found: Hold) -> bool:
@@ -167,84 +171,75 @@ def _hold_words(found: Hold) -> str:
 
 def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> Gate:
     """Whether it surely opens on a fault between lines at the motor's end, the least that hurts."""
-    key, name = "clears", "Clears a fault at the motor"
+    key, name = "protection.clears", "Clears a fault at the motor"
     if band is None or need.far is None:
         lacks = [] if need.far is not None else ["the supply and the run"]
-        return unknown(f"protection.{key}", name, (*lacks, *([] if band else ["a rating that is tabulated"])))
+        return unknown(key, name, (*lacks, *([] if band else ["a rating that is tabulated"])))
     least = 1000 * need.far.value * 3**0.5 / 2
     asked = band.sure_a(within_s)
     if asked == float("inf"):
-        return unknown(f"protection.{key}", name, ("the device's own curve",))
-    estimated = band.estimated or need.far.soft
+        return unknown(key, name, ("the device's own curve",))
     text = f"Lines touching at the motor draw {least:.0f} A; it opens within {write(within_s)} s from {asked:.0f} A."
-    verdict = Verdict.SHUT if least < asked else Verdict.AJAR if least < 1.25 * asked else Verdict.OPEN
-    return plain_gate(
-        key,
-        name,
-        verdict,
-        text,
-        source,
-        value=least,
-        limit=asked,
-        least=True,
-        estimated=estimated,
+    said = need.circuit.protection.clears_a
+    if said is not None:
+        asked = said
+        text = f"Lines touching at the motor draw {least:.0f} A; by its curve it opens in time from {asked:.0f} A."
+    low, high = _ESTIMATED_CLEARS if band.estimated and said is None else (1.0, 1.0)
+    opens = Taken(
+        path="protection.clears", label="opening current by its curve", unit="A", value=asked, low=asked * low,
+        high=asked * high, how="of usual devices" if high > 1 else "", given=high == 1,
+    )  # fmt: skip
+    return at_least(
+        key, name, least, asked, sentence=text, source=source, unit="A", rests=(opens,), room=lambda amps: least - amps,
         remedy="A larger or shorter run, or a device that opens at less.",
-    )
+    )  # fmt: skip
 
 
-_FAULT_TOLERANCE: Final = 1.25
+# Of usual devices' opening currents: a curve that is not the fitted device's own never settles it.
+_ESTIMATED_CLEARS: Final = (0.5, 1000.0)
 
 
 def rating_gate(need: Need, source: str) -> Gate:
-    """The assembly's short-circuit rating against the fault current where it stands."""
-    key, name = "short_circuit_rating", "Short-circuit rating"
+    """The assembly's short-circuit rating against the fault current where it stands; its plate is for the checklist."""
+    key, name = "protection.short_circuit_rating", "Short-circuit rating"
     rated = need.circuit.protection.short_circuit_rating_a
-    lacks = [] if need.fault is not None else ["the supply"]
-    if rated is None:
-        lacks.append("the assembly's short-circuit rating")
-    if rated is None or need.fault is None:
-        return unknown(f"protection.{key}", name, tuple(lacks))
+    if need.fault is None:
+        return unknown(key, name, ("the supply",))
     own = need.motor_fault.value if need.motor_fault else 0.0
     fault = 1000 * (need.fault.value + own)
-    worst = fault * (_FAULT_TOLERANCE if need.fault.soft else 1.0)
-    verdict = Verdict.SHUT if fault > rated else Verdict.AJAR if worst > rated else Verdict.OPEN
-    text = f"{write(fault / 1000, 3)} kA at its board, its own motor counted, rated {write(rated / 1000, 3)} kA."
-    return plain_gate(
-        key,
-        name,
-        verdict,
-        text,
-        source,
-        value=fault,
-        limit=rated,
-        estimated=need.fault.soft,
+    at_board = f"{write(fault / 1000, 3)} kA at its board, its own motor counted"
+    if rated is None:
+        return confirm(key, name, False, f"Marked on the assembly: at least {at_board}.", source)
+    text = f"{at_board}, rated {write(rated / 1000, 3)} kA."
+    return at_least(
+        key, name, rated, fault, sentence=text, source=source, unit="A",
         remedy="An assembly with a higher rating, or a current-limiting device listed with it.",
-    )
+    )  # fmt: skip
 
 
 def coordination_gate(need: Need, source: str) -> Gate:
-    """Type 1 or 2: a tested combination's, to be confirmed."""
-    key, name = "coordination", "Coordination with the starter"
+    """Type 1 or 2: a tested combination's, for the checklist."""
+    key, name = "protection.coordination", "Coordination with the starter"
     said = need.circuit.protection.coordination
-    if said is None:
-        return unknown(f"protection.{key}", name, ("type 1 or 2, from the maker's tested combination",))
-    text = {"1": "Type 1: after a fault the starter may need repair.", "2": "Type 2: fit for service after a fault."}
-    return plain_gate(key, name, Verdict.OPEN, text[said], source)
+    text = {
+        None: "Type 1 or 2, from the maker's tested combination.",
+        "1": "Type 1: after a fault the starter may need repair.",
+        "2": "Type 2: fit for service after a fault.",
+    }
+    return confirm(key, name, said is not None, text[said], source)
 
 
 def in_sight_gate(need: Need, source: str) -> Gate:
-    """In sight of the motor, and lockable open."""
-    key, name = "in_sight", "Disconnect in sight, lockable"
+    """In sight of the motor, and lockable open: for the checklist, unless what is said of it is not allowed."""
+    key, name = "protection.in_sight", "Disconnect in sight, lockable"
     sight, lock = need.circuit.protection.in_sight, need.circuit.protection.lockable
+    if sight == "no" and lock == "no":
+        text = "Out of sight of the motor, and it cannot be locked."
+        return rule(key, name, False, text, source, remedy="A lockable switch in sight of the motor.")
     if sight == "yes":
-        text = "In sight of the motor" + (", lockable open." if lock == "yes" else ".")
-        verdict = Verdict.OPEN if lock == "yes" else Verdict.AJAR
-        return plain_gate(key, name, verdict, text, source, remedy="Make it lockable: whoever works on it needs that.")
-    if sight is None or lock is None:
-        lacks = [text for text, value in (("whether it is in sight", sight), ("whether it locks", lock)) if not value]
-        return unknown(f"protection.{key}", name, tuple(lacks))
-    if lock == "yes":
+        text = "In sight of the motor" + (", lockable open." if lock == "yes" else "; make it lockable.")
+        return confirm(key, name, lock == "yes", text, source)
+    if sight == "no" and lock == "yes":
         text = "Out of sight, lockable open: allowed only where one in sight is impracticable or adds hazard."
-        return plain_gate(key, name, Verdict.AJAR, text, source, remedy="A second switch at the motor.")
-    text = "Out of sight of the motor, and it cannot be locked."
-    return plain_gate(key, name, Verdict.SHUT, text, source, remedy="A lockable switch in sight of the motor.")
+        return confirm(key, name, False, text, source)
+    return confirm(key, name, False, "In sight of the motor, and lockable open.", source)

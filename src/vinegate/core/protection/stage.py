@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final
 
-from vinegate.core.gate import Gate, Verdict
+from vinegate.core.grade import Gate, rule
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import peak_a
 from vinegate.core.protection.iec import conductors as iec_conductors
@@ -112,13 +112,8 @@ def _one_device(need: Need) -> tuple[Gate, ...]:
     """A part-winding start needs a device and an overload for each half."""
     if need.method != "part-winding" or need.circuit.protection.overload_place == "half":
         return ()
+    text = "Part winding with one overload for both halves: a half that fails to close is not protected."
+    remedy = "An overload at half the current in each half winding, and a device at half for each."
     return (
-        Gate(
-            key="protection.halves",
-            name="Each half winding has its own",
-            verdict=Verdict.SHUT,
-            sentence="Part winding with one overload for both halves: a half that fails to close is not protected.",
-            source="NFPA 70:2023 430.4",
-            remedy="An overload at half the current in each half winding, and a device at half for each.",
-        ),
+        rule("protection.halves", "Each half winding has its own", False, text, "NFPA 70:2023 430.4", remedy=remedy),
     )

@@ -42,6 +42,10 @@ class TripClass:
         constant = min(_constant(self.most_s, SURE_TIMES), self.most_at_1_5_s / after_running)
         return _curve(times, constant, SURE_TIMES)
 
+    def left_pu(self, seconds: float) -> float:
+        """Share of its heat that the quickest relay still has after so many seconds without current."""
+        return math.exp(-seconds / _constant(self.least_s, NEVER_TIMES))
+
     def heat_along(self, time_s: Array, square_s: Array) -> Array:
         """Heat of the quickest relay of the class, of that at which it trips, from cold.
 

@@ -26,6 +26,10 @@ class Iec:
         speed_unit="r/min",
         paper="A4",
     )
+    # IEC 60034-1:2022 table of tolerances: torques −15 % at rest (+25 %), −10 % at breakdown; starting current +20 %.
+    conductors = "conductor_iec"
+    torque_tolerance = (0.85, 1.25)
+    current_tolerance = (1.0, 1.2)
     zone_pu = (0.05, 0.10)
     zone_source = "IEC 60034-1:2022 7.3, zones A and B"
 

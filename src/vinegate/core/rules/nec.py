@@ -30,6 +30,10 @@ class Nec:
         speed_unit="rpm",
         paper="letter",
     )
+    # NEMA MG 1 12.38 to 12.40 give least values: a stated torque has no tolerance below it.
+    conductors = "conductor_nec"
+    torque_tolerance = (1.0, 1.25)
+    current_tolerance = (1.0, 1.0)
     zone_pu = (0.10, 0.10)
     zone_source = "NEMA MG 1:2021 12.44"
 

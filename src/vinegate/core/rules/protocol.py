@@ -90,11 +90,11 @@ class RunFacts:
 
 
 def sets_in_parallel(sheet: Sheet, run: RunFacts) -> Figure:
-    """Conductors per phase; one, as an assumption, where nothing is said."""
+    """Conductors per phase; one where nothing is said."""
     key, symbol = run.key("sets"), run.symbol("m")
     if run.sets is None:
-        source = "one conductor per phase"
-        return sheet.given(key, "Sets", symbol, 1.0, "", provenance=Provenance.ASSUMED, source=source)
+        source = "one conductor per phase, as a blank says"
+        return sheet.given(key, "Sets", symbol, 1.0, "", source=source)
     return sheet.given(key, "Sets", symbol, float(run.sets), "")
 
 
@@ -107,6 +107,12 @@ class RuleSet(Protocol):
     zone_pu: tuple[float, float]
     """Share of rated volts within which the machine works as rated, and within which it works at all."""
     zone_source: str
+    conductors: str
+    """The table of conductor sizes."""
+    torque_tolerance: tuple[float, float]
+    """What a stated starting torque may turn out at, as multiples of it."""
+    current_tolerance: tuple[float, float]
+    """What a stated locked-rotor current may turn out at, as multiples of it."""
 
     def power(self, sheet: Sheet, power_w: float, provenance: Provenance) -> Figure:
         """Rated power in the dialect's unit, on the sheet."""

@@ -1,13 +1,13 @@
-"""What a start is held to, and how a value grades against a limit."""
+"""What a start is held to, and the facts behind the comparison."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final
 
-from vinegate.core.gate import Verdict
-
-_NEAR: Final = 0.1
+from vinegate.core.grade import Taken
+from vinegate.core.load.stage import Asked as LoadAsked
+from vinegate.core.machine.promise import Promise
+from vinegate.core.starting.sag import Sag
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,35 +21,37 @@ class Sensitive:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Asked:
-    """What a start is held to. None: not asked, or (dip, stall) not known."""
+    """What a start is held to. None: not asked, or (dip, stall) not known.
+
+    `stall` is the safe stall time from hot with its band, `cold` that from cold; `sag` how a fall moves with the facts
+    behind it, None where the first moment is not known.
+    """
 
     dip_pu: float | None
     dip_source: str
-    contactor_pu: float
+    hold: Taken
     start_va: float | None
     start_a: float | None
-    flicker: float
+    flicker: float | None
     margin_pu: float
-    stall_hot_s: float | None
-    stall_cold_s: float | None
+    stall: Taken | None
+    cold: Taken | None
     load_inertia_limit: float | None
     inertia_source: str
-    load_inertia: float
+    load: LoadAsked
+    promise: Promise | None
     starts_per_hour: float | None
     rated_loss_w: float
     running_loss_w: float
     trip_a: float | None
     sensitive: tuple[Sensitive, ...]
     recovery_s: float | None
-    torque_soft: bool
-    inertia_soft: bool
-    angle_free: bool
-    """Whether dips rest on measured or entered impedances only, or on bounds that hold whatever the angles."""
+    sag: Sag | None
 
+    @property
+    def stall_hot_s(self) -> float | None:
+        return self.stall.value if self.stall else None
 
-def graded(limit: float, value: float, *, worst: float | None = None, near: float = _NEAR) -> Verdict:
-    """Shut above the limit; open when even `worst` holds it and the last tenth is clear; else ajar."""
-    if value > limit:
-        return Verdict.SHUT
-    end = value if worst is None else worst
-    return Verdict.OPEN if end <= limit and value <= limit * (1 - near) else Verdict.AJAR
+    def inertia_times(self, load: float, rotor: float) -> float:
+        """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""
+        return self.load.inertia_times(load, rotor)

@@ -7,14 +7,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from vinegate.core.facts import Circuit
-from vinegate.core.gate import Gate, Verdict
+from vinegate.core.grade import Answer, Gate, Kind, Turns, Verdict, worst_of
 from vinegate.core.machine.circuit import Array
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
 from vinegate.core.starting.changeover import ChangeOver
 from vinegate.core.starting.detail import Detail, listed, thinned
-from vinegate.core.starting.eligible import Eligible
-from vinegate.core.starting.judge import worst_of
 from vinegate.core.starting.judge_volts import deepest_dip_pu
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.reclosure import Spike
@@ -74,6 +72,11 @@ class MethodRow:
     terminal_least_pct: float | None = None
     chosen: bool = False
     recommended: bool = False
+    turns: Turns | None = None
+    held_by_limit: bool = False
+    held_by_ramp: bool = False
+    motor_share: float | None = None
+    """Winding current at rest in its first connection, of the locked-rotor current; None where there is one only."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -120,7 +123,7 @@ def row_of(
     plant: Plant,
     run: MethodRun,
     gates: tuple[Gate, ...],
-    possible: Eligible,
+    possible: Answer,
     before: Array,
     stall_hot_s: float | None,
     words: Words,
@@ -130,9 +133,7 @@ def row_of(
     table = load("start_method").find(method=run.method)
     assert table is not None
     line = course.all("line_a")
-    verdict = worst_of(gates)
-    if possible.verdict is Verdict.AJAR and verdict is Verdict.OPEN:
-        verdict = Verdict.AJAR
+    verdict = worst_of([possible.verdict, *(gate.verdict for gate in gates if gate.kind is not Kind.CONFIRM)])
     reaches = course.outcome is Outcome.REACHES
     return MethodRow(
         method=run.method,
@@ -140,7 +141,7 @@ def row_of(
         setting=run.setting,
         value=run.value,
         verdict=verdict,
-        why=possible.reason,
+        why=possible.text,
         gates=gates,
         outcome=course.outcome,
         peak_a=float(line.max()),
@@ -165,7 +166,17 @@ def row_of(
         loss_share=float(table["loss_share"]),
         harmonics=run.method in ("soft-starter", "soft-ramp", "drive"),
         terminal_least_pct=100 * _least_terminal(course),
+        held_by_limit=run.held and not run.starts_by_frequency,
+        held_by_ramp=run.starts_by_frequency,
+        motor_share=_first_heat(course) if run.changes_at_s else None,
     )
+
+
+def _first_heat(course: Course) -> float:
+    """Winding current at rest in the first connection, of the locked-rotor current, by its heat."""
+    first = course.pieces[0]
+    seconds = float(first.time_s[1] - first.time_s[0])
+    return math.sqrt(float(first.i2t_s[1]) / seconds) if seconds > 0 else 1.0
 
 
 def _first_torque(course: Course) -> float:
@@ -190,7 +201,7 @@ def _strip(course: Course, plant: Plant, before: Array) -> Strip:
     )
 
 
-def not_possible(method: str, possible: Eligible, words: Words) -> MethodRow:
+def not_possible(method: str, possible: Answer, words: Words) -> MethodRow:
     """A method that this plate does not allow, or of which that is not known."""
     table = load("start_method").find(method=method)
     assert table is not None
@@ -200,7 +211,8 @@ def not_possible(method: str, possible: Eligible, words: Words) -> MethodRow:
         setting="",
         value=None,
         verdict=possible.verdict,
-        why=possible.reason,
+        why=possible.text,
+        turns=possible.turns,
         order=int(table["order"]),
     )
 
@@ -240,12 +252,12 @@ def compare(
 ) -> Comparison:
     """Pick, sort, and say why.
 
-    Recommended is the cheapest that passes all gates and needs, and gets away even a fifth weaker; then the cheapest
-    that passes; nothing, if none does.
+    Recommended is the cheapest that meets the needs, surely gets away and surely keeps the supply's limits; then the
+    cheapest that does once a fact is settled; nothing, if none does.
     """
     able = [row for row in rows if row.outcome is Outcome.REACHES and not meets_needs(row.method, circuit)]
-    passing = [row for row in able if row.verdict in (Verdict.OPEN, Verdict.AJAR)]
-    sure = [row for row in passing if any(g.key == "start.torque" and g.verdict is Verdict.OPEN for g in row.gates)]
+    passing = [row for row in able if row.verdict.usable]
+    sure = [row for row in passing if _gets_away(row)]
     best = min(sure or passing, key=lambda row: row.order, default=None)
     chosen = circuit.start.method or (best.method if best else "full-voltage")
     full = next((row for row in rows if row.method == "full-voltage"), None)
@@ -270,11 +282,19 @@ def compare(
     )
 
 
+# What a way must surely do before a dearer one is not looked at; heat, class and starts an hour hang on the machine.
+_SURELY = ("start.torque", "start.dip", "start.terminals", "start.utility", "start.contactor")
+
+
+def _gets_away(row: MethodRow) -> bool:
+    return all(gate.verdict is Verdict.PASSES for gate in row.gates if gate.key in _SURELY)
+
+
 def _rank(row: MethodRow) -> int:
     """Those that run before those that cannot be run; among them as they pass."""
     if row.outcome is None:
         return 9
-    return {Verdict.OPEN: 1, Verdict.AJAR: 1, Verdict.UNKNOWN: 2, Verdict.SHUT: 3}[row.verdict]
+    return {Verdict.PASSES: 0, Verdict.CHECK: 1, Verdict.UNKNOWN: 2, Verdict.FAILS: 3}[row.verdict]
 
 
 _GATE_ORDER = ("start.torque", "start.dip", "start.terminals", "start.trip", "start.heat", "start.class")
@@ -284,10 +304,10 @@ def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodR
     if row.outcome is None:
         return row.why
     lacks = meets_needs(row.method, circuit)
-    shut = [gate for gate in row.gates if gate.verdict is Verdict.SHUT]
-    shut.sort(key=lambda gate: _GATE_ORDER.index(gate.key) if gate.key in _GATE_ORDER else 9)
-    if shut:
-        return f"{shut[0].sentence} {row.why}".strip()
+    failed = [gate for gate in row.gates if gate.verdict is Verdict.FAILS]
+    failed.sort(key=lambda gate: _GATE_ORDER.index(gate.key) if gate.key in _GATE_ORDER else 9)
+    if failed:
+        return f"{failed[0].sentence} {row.why}".strip()
     if lacks:
         return lacks
     if best is not None and row.method == best.method:
@@ -300,8 +320,8 @@ def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodR
 
 
 def _praise(row: MethodRow, full: MethodRow | None) -> str:
-    look = next((gate for gate in row.gates if gate.verdict is Verdict.AJAR), None)
-    again = f" Look again: {look.sentence}" if look else ""
+    look = next((gate for gate in row.gates if gate.verdict is Verdict.CHECK), None)
+    again = f" To check: {look.sentence}" if look else ""
     if row.method == "full-voltage":
         return ("Passes: nothing dearer is needed." if look else "Passes every gate: nothing dearer is needed.") + again
     needs = load("start_method").find(method=row.method)
@@ -316,7 +336,7 @@ def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
     """Why not, for one that passes too."""
     parts = []
     torque = next((gate for gate in row.gates if gate.key == "start.torque"), None)
-    if torque is not None and torque.verdict is Verdict.AJAR and row.order < best.order:
+    if torque is not None and torque.verdict is Verdict.CHECK and row.order < best.order:
         return torque.sentence
     if row.order > best.order:
         parts.append(f"Passes; dearer than {best.name}")
@@ -330,12 +350,12 @@ def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
 
 
 def other_source(
-    name: str, found: Mapping[str, MethodRun], before: Array, possible: Mapping[str, Eligible]
+    name: str, found: Mapping[str, MethodRun], before: Array, possible: Mapping[str, Answer]
 ) -> OtherSource:
     """The other source in short."""
     rows = []
     for method, run in found.items():
-        if not possible[method].possible:
+        if not possible[method].verdict.usable:
             continue
         course = run.course
         ends = f"{course.duration_s:.1f} s" if course.duration_s is not None else course.outcome.value

@@ -14,11 +14,12 @@ from vinegate.core.working import Figure, Provenance
 
 @dataclass(frozen=True, slots=True)
 class AtRest:
-    """The machine at standstill as a series impedance per phase, mΩ, with its magnitude."""
+    """The machine at standstill as a series impedance per phase, mΩ, with its magnitude and power factor."""
 
     r: Figure
     x: Figure
     z: Figure
+    factor: Figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,7 +79,7 @@ def at_rest(sheet: Sheet, current: Figure, volts: Figure, power_factor: Figure, 
         inputs=(z, power_factor),
         source="definition",
     )
-    return AtRest(r, x, z)
+    return AtRest(r, x, z, power_factor)
 
 
 def in_wye(sheet: Sheet, delta: AtRest) -> AtRest:
@@ -100,6 +101,7 @@ def in_wye(sheet: Sheet, delta: AtRest) -> AtRest:
         thrice("wye_r", "Motor at rest in wye, resistance", delta.r),
         thrice("wye_x", "Motor at rest in wye, reactance", delta.x),
         thrice("wye_z", "Motor at rest in wye, impedance", delta.z),
+        delta.factor,
     )
 
 

@@ -61,6 +61,9 @@ class Start(Facts):
         measure("Volts behind resistor", q.SHARE, "k", example="65 %", help="At the motor at rest; reactor too."),
     ] = None
     resistor_steps: Annotated[int | None, whole("Resistor steps", 1, 3, example="1")] = None
+    part_winding: Annotated[
+        str | None, choice("Made for part winding", _YES_NO, help="By its diagram or its maker's word.")
+    ] = None
     part_current_pu: Annotated[
         float | None, measure("Part-winding current", q.SHARE, "c_p", example="65 %", help="Of the full winding's.")
     ] = None

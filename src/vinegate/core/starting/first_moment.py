@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vinegate.core.assumed import assume
+from vinegate.core.assumed import assume, band_of
 from vinegate.core.facts import Circuit
 from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.rated import Rated
@@ -12,6 +12,7 @@ from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.dip import AtRest, Phases, StartPoint, at_rest, in_wye, neglected_run, solve_start
 from vinegate.core.starting.locked_rotor import LockedRotor
+from vinegate.core.starting.sag import Sag, angles_of, current_taken, factor_taken
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed
 from vinegate.core.working import Figure
@@ -24,6 +25,7 @@ class Moment:
     motor: AtRest | None
     full: StartPoint | None
     wye: StartPoint | None
+    sag: Sag | None = None
 
 
 def first_moment(
@@ -54,11 +56,42 @@ def first_moment(
         )
 
     full = solved("full", motor)
+    sag = _sag(circuit, rules, rated, source, feed, joined, inrush, machine, motor, phases)
     if not wye_possible:
-        return Moment(motor=motor, full=full, wye=None)
+        return Moment(motor=motor, full=full, wye=None, sag=sag)
     wye = solved("wye", in_wye(sheet, motor))
     _wye_torque(sheet, wye, rules)
-    return Moment(motor=motor, full=full, wye=wye)
+    return Moment(motor=motor, full=full, wye=wye, sag=sag)
+
+
+def _sag(
+    circuit: Circuit,
+    rules: RuleSet,
+    rated: Rated,
+    source: Source,
+    feed: Feed,
+    joined: RunImpedance,
+    inrush: LockedRotor | None,
+    machine: Machine | None,
+    motor: AtRest,
+    phases: Phases,
+) -> Sag:
+    """The same loop as a function of the facts behind it."""
+    assert rated.volts is not None
+    assert inrush is not None
+    label = f"{rules.words.locked_rotor} power factor"
+    stated = circuit.start.locked_rotor_power_factor is not None
+    band = machine.factor_band if machine is not None else band_of("locked_rotor_power_factor")
+    scale = (feed.volts_v / source.volts.value) ** 2
+    return Sag(
+        volts_v=feed.volts_v,
+        plate_v=rated.volts.value,
+        divisor=phases.divisor,
+        run_ohm=complex(joined.r.value, joined.x.value) / 1000,
+        current=current_taken(inrush, f"{rules.words.locked_rotor} current", rules.current_tolerance),
+        factor=factor_taken(motor.factor, band, label, stated=stated),
+        angles=angles_of(source, scale),
+    )
 
 
 def _motor(
@@ -111,6 +144,7 @@ def _at_circuit_volts(sheet: Sheet, source: Source, feed: Feed) -> Source:
         x=over("source_x_c", source.x),
         z_sum=over("source_z_c", source.z_sum),
         fault=source.fault,
+        parts=source.parts,
     )
 
 

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from functools import partial
+from collections.abc import Callable
+from typing import Final
 
-from vinegate.core.gate import Gate, Verdict
+import numpy as np
+
+from vinegate.core.grade import Gate, Taken, at_least, rule
 from vinegate.core.machine.circuit import Array
+from vinegate.core.machine.fit import Mask
 from vinegate.core.starting.asked import Asked
 from vinegate.core.starting.judge_heat import class_gate, per_hour_gate, stall_gate, succession_gate, trip_gate
 from vinegate.core.starting.judge_volts import (
@@ -17,32 +20,27 @@ from vinegate.core.starting.judge_volts import (
     utility_gate,
 )
 from vinegate.core.starting.plant import Plant
-from vinegate.core.starting.simulate import MethodRun, weaker_margin
+from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Outcome
 
+_SOURCE: Final = "least of machine torque less load torque over the speed range, of rated"
 
-def judge(
-    plant: Plant,
-    run: MethodRun,
-    asked: Asked,
-    before: Array,
-    firm_dip_pu: float | None,
-    terminals: Gate | None = None,
-) -> tuple[Gate, ...]:
-    """All gates of one method. `firm_dip_pu` is a dip it cannot pass whatever the assumed angles, where known;
-    `terminals` the gate of the terminals' volts where the starter does not lower them on purpose.
+
+def judge(plant: Plant, run: MethodRun, asked: Asked, before: Array, terminals: Gate | None = None) -> tuple[Gate, ...]:
+    """All gates of one method. `terminals` is the gate of the terminals' volts where the starter does not lower them
+    on purpose.
     """
     course = run.course
     found: list[Gate | None] = [
-        _torque(plant, run, asked),
+        torque_gate(plant, run, asked),
         terminals,
-        dip_gate(course, asked, before, firm_dip_pu),
-        contactor_gate(plant, course, asked),
-        *[sensitive_gate(course, asked, load) for load in asked.sensitive],
-        utility_gate(plant, course, asked),
+        dip_gate(plant, run, asked, before),
+        contactor_gate(plant, run, asked),
+        *[sensitive_gate(plant, run, asked, load) for load in asked.sensitive],
+        utility_gate(plant, run, asked),
         flicker_gate(course, asked, before, plant.frequency_hz),
         stall_gate(run, asked),
-        class_gate(plant, run),
+        class_gate(plant, run, asked),
         succession_gate(run, asked),
         per_hour_gate(course, asked),
         trip_gate(plant, run, asked),
@@ -50,40 +48,78 @@ def judge(
     return tuple(gate for gate in found if gate is not None)
 
 
-def _torque(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
-    """Least margin of torque over the way up; the machine's torque may be a fifth less than estimated."""
-    course, limit = run.course, 100 * asked.margin_pu
-    common = partial(
-        Gate,
-        key="start.torque",
-        name="Torque to get away",
-        limit=limit,
-        unit="%",
-        source="least of machine torque less load torque over the speed range, of rated",
-        estimated=True,
-    )
-    if course.outcome is Outcome.STALLS:
+def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
+    """Least margin of torque over the way up; a lower bound where the torque is a promised least."""
+    key, name, limit = "start.torque", "Torque to get away", 100 * asked.margin_pu
+    remedy = "Unload the start, or give it more torque."
+    rises = run.course.outcome is Outcome.REACHES
+    if run.torque is None:
+        return _driven(run, asked, key, name, limit)
+    speed, torque = run.torque
+    load = _load_of(plant, asked)
+    least = torque - load(speed, asked.load.power.value, asked.load.breakaway.value)
+    place = int(np.argmin(least))
+    margin = 100 * float(least[place]) / plant.rated_torque_nm
+    text = f"{'At least ' if _is_least(asked) else ''}{margin:.0f} % of rated torque to spare on the way up."
+    if run.course.outcome is Outcome.STALLS:
         text = "It does not break the load away: at rest the load asks more than it gives."
-        return common(verdict=Verdict.SHUT, sentence=text, remedy="Unload the start, or give it more torque.")
-    if course.outcome is Outcome.HANGS:
-        text = f"It hangs at {100 * course.final_speed_pu:.0f} % of speed, where its torque meets the load's."
-        return common(verdict=Verdict.SHUT, sentence=text, remedy="Unload the start, or give it more torque.")
-    margin = run.margin_pu or 0.0
-    worst = weaker_margin(plant, margin)
-    sentence = f"At least {100 * margin:.0f} % of rated torque to spare on the way up."
-    verdict = Verdict.OPEN if margin >= asked.margin_pu and worst >= 0 and not asked.torque_soft else Verdict.AJAR
-    if margin < asked.margin_pu:
-        sentence += f" {limit:.0f} % is asked."
-    elif worst < 0:
-        sentence += " A machine a fifth weaker than estimated would not make it."
-    elif asked.torque_soft:
-        sentence += " Part of the load is assumed."
-    remedy = "" if verdict is Verdict.OPEN else "Get torque curves of motor and load from their makers."
-    return common(
-        verdict=verdict, sentence=sentence, value=100 * margin, margin=100 * (margin - asked.margin_pu), remedy=remedy
+    elif run.course.outcome is Outcome.HANGS:
+        text = f"It hangs at {100 * run.course.final_speed_pu:.0f} % of speed, where its torque meets the load's."
+    elif margin < limit:
+        text += f" {limit:.0f} % is asked."
+    rests, promised, governed = [asked.load.power, asked.load.breakaway], None, np.zeros(speed.size, dtype=bool)
+    if asked.promise is not None:
+        promised = asked.promise.at(float(speed[place])).taken
+        rests, governed = [promised, *rests], _governed(asked, speed, promised)
+
+    def room(*facts: float) -> float:
+        grown, (power, breakaway) = torque, facts[-2:]
+        if promised is not None:
+            grown = torque * np.where(governed, facts[0] / promised.value, 1.0)
+        spare = float((grown - load(speed, power, breakaway)).min()) / plant.rated_torque_nm
+        return spare - (asked.margin_pu if rises else 0.0)
+
+    return at_least(
+        key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=remedy, rests=rests, room=room
     )
 
 
-def worst_of(gates: Sequence[Gate]) -> Verdict:
-    """The verdict that stands for a method."""
-    return max((gate.verdict for gate in gates), key=lambda verdict: verdict.rank, default=Verdict.UNKNOWN)
+def _is_least(asked: Asked) -> bool:
+    """Whether the machine's torque is one that is promised at least."""
+    return asked.promise is not None and not asked.promise.pull_up.taken.how.startswith("assumed")
+
+
+def _governed(asked: Asked, speed: Array, promised: Taken) -> Mask:
+    """Where on the way up this promise is the one that holds the torque down."""
+    assert asked.promise is not None
+    same = [asked.promise.at(float(one)).taken is promised for one in speed]
+    return np.array(same)
+
+
+def _load_of(plant: Plant, asked: Asked) -> Callable[[Array, float, float], Array]:
+    """Load torque at speeds, of synchronous, for a shaft power and a breakaway as their fields take them."""
+    top, base = plant.synchronous_rad_s * 30 / np.pi, asked.load.power.value
+
+    def load(speed_pu: Array, power: float, breakaway: float) -> Array:
+        found = asked.load.torque_at(speed_pu * top, breakaway_pu=breakaway / 100)
+        return found * (power / base if base else 1.0)
+
+    return load
+
+
+def _driven(run: MethodRun, asked: Asked, key: str, name: str, limit: float) -> Gate:
+    """A way whose torque is what its electronics give: the margin as simulated, against the load's bands."""
+    if run.margin_pu is None or run.course.outcome is not Outcome.REACHES:
+        text = "It does not bring the load to speed on its current limit."
+        return rule(key, name, False, text, _SOURCE, remedy="A higher limit, or a longer ramp.", limit=limit, unit="%")
+    margin, power = run.margin_pu, asked.load.power
+    peak = asked.load.torque_nm * max(asked.load.full_pu, asked.load.breakaway_pu) / run.rated_torque_nm
+
+    def room(asks: float) -> float:
+        return margin - asked.margin_pu - (asks / power.value - 1) * peak if power.value else margin
+
+    text = f"{100 * margin:.0f} % of rated torque to spare on the way up."
+    return at_least(
+        key, name, 100 * margin, limit, sentence=text, source=_SOURCE, unit="%", rests=(power,), room=room,
+        remedy="A higher limit, or a longer ramp.",
+    )  # fmt: skip

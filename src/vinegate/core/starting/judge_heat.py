@@ -3,59 +3,41 @@
 from __future__ import annotations
 
 import math
-from functools import partial
+from dataclasses import replace
 from typing import Final
 
-from vinegate.core.gate import Gate, Verdict
+from vinegate.core.grade import Gate, Kind, Taken, at_most, point, unknown
+from vinegate.core.machine.promise import strength
+from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.quantity import write
-from vinegate.core.starting.asked import Asked, graded
+from vinegate.core.starting.asked import Asked
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.reclosure import offset_factor
 from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Course, Outcome
 
-HEAT_TOLERANCE: Final = 1.6
-_SLOWER: Final = ("20", "30")  # the classes above 10 that are commonly made
+_CLASSES: Final = ("10", "20", "30")
+_LOSSES: Final = (0.6, 1.2)  # of a start's heat, estimated
 
 
-def stall_gate(run: MethodRun, asked: Asked) -> Gate:
-    """Heat of the start against the safe stall time from hot: `∫(I/I_LR)² dt`."""
+def stall_gate(run: MethodRun, asked: Asked) -> Gate | None:
+    """Heat of a start that gets to speed against the safe stall time from hot: `∫(I/I_LR)² dt`."""
     key, name = "start.heat", "Heat of one start"
-    if asked.stall_hot_s is None:
-        text = "The safe stall time is not known."
-        return Gate(
-            key=key,
-            name=name,
-            verdict=Verdict.UNKNOWN,
-            sentence=text,
-            source="",
-            needs=("safe stall time, hot",),
-            remedy="Give the safe stall time from the maker's data.",
-        )
-    common = partial(
-        Gate,
-        key=key,
-        name=name,
-        unit="%",
-        limit=100.0,
-        estimated=True,
-        source="∫(I/I_LR)² dt over safe stall time from hot; IEEE 620:1996",
-    )
     if run.course.outcome is not Outcome.REACHES:
-        return common(
-            verdict=Verdict.SHUT, sentence="It never gets to speed: it would burn out.", remedy="Another way to start."
-        )
-    share = 100 * run.course.i2t_s / asked.stall_hot_s
-    verdict = graded(100, share, worst=share * HEAT_TOLERANCE)
-    text = f"One start uses {share:.0f} % of what the machine bears from hot."
-    return common(
-        verdict=verdict,
-        sentence=text,
-        value=share,
-        margin=100 - share,
-        remedy="" if verdict is Verdict.OPEN else "Get the thermal limit curve from the maker.",
-    )
+        return None
+    if asked.stall is None:
+        return unknown(key, name, ("safe stall time, hot",))
+    source = "∫(I/I_LR)² dt over safe stall time from hot; IEEE 620:1996"
+    stays, stall = run.course.i2t_s, asked.stall
+    share = 100 * stays / stall.value
+    text = f"One start heats as {write(stays, 2)} s at rest: {share:.0f} % of what it bears from hot."
+    return at_most(
+        key, name, share, 100.0, sentence=text, source=source, unit="%",
+        rests=(stall, asked.load.inertia, asked.load.rotor, strength(asked.promise)),
+        room=lambda bears, load, rotor, times: bears - stays * asked.inertia_times(load, rotor) * times,
+        remedy="A quicker start, or the thermal limit curve from the maker.",
+    )  # fmt: skip
 
 
 def overload_share(plant: Plant, course: Course, name: str = "10") -> float:
@@ -64,87 +46,71 @@ def overload_share(plant: Plant, course: Course, name: str = "10") -> float:
     return float(trip_class(name).heat_along(course.all("time_s"), square_s)[-1])
 
 
-def class_gate(plant: Plant, run: MethodRun) -> Gate | None:
+def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
+    """The quickest class that holds this start: the overload's own sheet judges the one that is fitted."""
     if run.course.outcome is not Outcome.REACHES:
         return None
-    share = overload_share(plant, run.course)
-    slower = (name for name in _SLOWER if overload_share(plant, run.course, name) <= 1)
-    needed = "10" if share <= 1 else next(slower, None)
-    common = partial(
-        Gate,
-        key="start.class",
-        name="Overload holds the start",
-        value=100 * share,
-        unit="%",
-        estimated=True,
+    shares = {name: 100 * overload_share(plant, run.course, name) for name in _CLASSES}
+    needed = next((name for name, share in shares.items() if share <= 100), None)
+    text = f"A class {needed} overload holds." if needed else "No overload up to class 30 surely holds this start."
+    if needed not in (None, _CLASSES[0]):
+        text = f"Class 10 would trip: class {needed} holds."
+    slowest = shares[_CLASSES[-1]]
+    gate = at_most(
+        "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
-    )
-    if needed is None:
-        text = "No overload up to class 30 surely holds this start."
-        return common(
-            verdict=Verdict.SHUT, sentence=text, remedy="A quicker start, or protection by the maker's curve."
-        )
-    if needed == "10":
-        if share * HEAT_TOLERANCE <= 1:
-            return common(verdict=Verdict.OPEN, sentence="A class 10 overload holds.")
-        text = "Class 10 holds by the estimate, but not with its tolerance."
-        return common(verdict=Verdict.AJAR, sentence=text, remedy="Compare the overload's curve with the start.")
-    text = f"Class 10 would trip: class {needed} holds."
-    return common(verdict=Verdict.AJAR, sentence=text, remedy=f"Choose class {needed}.")
+        rests=(asked.load.inertia, asked.load.rotor, strength(asked.promise)),
+        room=lambda load, rotor, times: 100.0 - slowest * asked.inertia_times(load, rotor) * times,
+        remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
+    )  # fmt: skip
+    return replace(gate, value=shares[_CLASSES[0]])
 
 
 def succession_gate(run: MethodRun, asked: Asked) -> Gate | None:
-    """Two starts from cold, one from hot: the standard's load inertia, and the machine's own heat. Not from a drive."""
-    if run.course.outcome is not Outcome.REACHES or asked.load_inertia_limit is None or run.method == "drive":
+    """Two starts from cold, one from hot: the standard's inertia, else the machine's own heat. Not from a drive."""
+    if run.course.outcome is not Outcome.REACHES or asked.load_inertia_limit is None or run.starts_by_frequency:
         return None
-    over = asked.load_inertia / asked.load_inertia_limit
-    common = partial(
-        Gate,
-        key="start.succession",
-        name="Two starts cold, one hot",
-        value=asked.load_inertia,
-        estimated=True,
-        limit=asked.load_inertia_limit,
-        margin=asked.load_inertia_limit - asked.load_inertia,
-        unit="kg·m²",
-        source=asked.inertia_source,
-    )
-    said = f"Load inertia {write(asked.load_inertia, 3)} of {write(asked.load_inertia_limit, 3)} kg·m²"
-    if over <= 1:
-        verdict = Verdict.AJAR if asked.inertia_soft else Verdict.OPEN
-        return common(
-            verdict=verdict,
-            sentence=f"{said}: normal.",
-            remedy="Give the load's inertia." if asked.inertia_soft else "",
-        )
-    cold = asked.stall_cold_s or asked.stall_hot_s
-    holds = cold is not None and 2 * run.course.i2t_s <= cold and run.course.i2t_s <= (asked.stall_hot_s or 0)
-    text = f"{said}: {write(over, 2)} × what the standard asks it to start."
-    remedy = "Agree inertia and starts in succession with the motor's maker."
-    return common(verdict=Verdict.AJAR if holds else Verdict.SHUT, sentence=text, remedy=remedy)
+    most, own, load = asked.load_inertia_limit, asked.load.load_inertia_kgm2, asked.load
+    text = f"Load inertia {write(own, 3)} of {write(most, 3)} kg·m²"
+    text += ": normal." if own <= most else f": {write(own / most, 2)} × what the standard asks it to start."
+    hot, cold = asked.stall or point(0.0), asked.cold
+    stays, per = run.course.i2t_s, own / load.inertia.value if load.inertia.value else 1.0
+
+    def room(inertia: float, rotor: float, bears_hot: float, times: float) -> float:
+        heat = stays * asked.inertia_times(inertia, rotor) * times
+        bears_cold = cold.value if cold is not None and cold.given else COLD_TIMES * bears_hot
+        bears = min(bears_hot - heat, bears_cold - 2 * heat)
+        return max((most - inertia * per) / most, bears / max(bears_cold, bears_hot, 1e-9))
+
+    return at_most(
+        "start.succession", "Two starts cold, one hot", own, most, sentence=text, source=asked.inertia_source,
+        unit="kg·m²", rests=(load.inertia, load.rotor, hot, strength(asked.promise)), room=room,
+        remedy="Agree inertia and starts in succession with the motor's maker.",
+    )  # fmt: skip
 
 
 def per_hour_gate(course: Course, asked: Asked) -> Gate | None:
     """Mean loss of running and starting against the rated loss, which is what it can shed for ever."""
     if not asked.starts_per_hour or course.outcome is not Outcome.REACHES:
         return None
-    mean = asked.running_loss_w + asked.starts_per_hour * course.heat_j / 3600
-    share = 100 * mean / asked.rated_loss_w
-    verdict = Verdict.SHUT if share > 115 else Verdict.AJAR if share > 100 else Verdict.OPEN
-    text = f"{write(asked.starts_per_hour)} starts an hour bring the mean loss to {share:.0f} % of the rated loss."
-    return Gate(
-        key="start.per_hour",
-        name="Starts an hour",
-        verdict=verdict,
-        sentence=text,
-        value=share,
-        limit=100.0,
-        margin=100 - share,
-        unit="%",
-        estimated=True,
+    starts = asked.starts_per_hour
+
+    def share(per_hour: float, load: float, rotor: float, times: float) -> float:
+        heat = course.heat_j * asked.inertia_times(load, rotor) * times
+        return 100 * (asked.running_loss_w + per_hour * heat / 3600) / asked.rated_loss_w
+
+    value = share(starts, asked.load.inertia.value, asked.load.rotor.value, 1.0)
+    low, high = (share(starts, asked.load.inertia.value, asked.load.rotor.value, end) for end in _LOSSES)
+    fact = point(starts, path="start.starts_per_hour", label="starts an hour")
+    losses = Taken(label="the estimate of a start's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
+    text = f"{write(starts)} starts an hour bring the mean loss to {value:.0f} % of the rated loss."
+    return at_most(
+        "start.per_hour", "Starts an hour", value, 100.0, sentence=text, unit="%",
         source="mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)",
-        remedy="" if verdict is Verdict.OPEN else "Fewer starts, a start with less heat, or a motor for this duty.",
-    )
+        rests=(fact, asked.load.inertia, asked.load.rotor, losses), room=lambda *facts: 100.0 - share(*facts),
+        band=(low, high),
+        remedy="Fewer starts, a start with less heat, or a motor for this duty.",
+    )  # fmt: skip
 
 
 def trip_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
@@ -152,23 +118,15 @@ def trip_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     if asked.trip_a is None:
         return None
     first = math.sqrt(2) * float(run.course.all("line_a")[0]) * offset_factor(plant)
-    if run.method in ("soft-starter", "soft-ramp", "drive"):
+    if run.held:
         first = math.sqrt(2) * float(run.course.all("line_a").max())
     peak = max(first, run.spike.peak_a if run.spike else 0.0)
-    value = peak / math.sqrt(2)
-    verdict = graded(asked.trip_a, value)
+    value, limit, sag = peak / math.sqrt(2), asked.trip_a, asked.sag
     what = "Reclosing" if run.spike and run.spike.peak_a > first else "First cycle"
-    text = f"{what} peaks at {peak:.0f} A, {value:.0f} A as rms, of {write(asked.trip_a)} A."
-    return Gate(
-        key="start.trip",
-        name="Instantaneous trip holds",
-        verdict=verdict,
-        sentence=text,
-        value=value,
-        limit=asked.trip_a,
-        margin=asked.trip_a - value,
-        unit="A",
-        estimated=True,
-        source="full offset, residual opposed",
-        remedy="" if verdict is Verdict.OPEN else "A higher trip where the rules allow it, or closed transition.",
-    )
+    rests: tuple[Taken, ...] = (sag.current,) if sag is not None and not run.held else ()
+    return at_most(
+        "start.trip", "Instantaneous trip holds", value, limit, unit="A", source="full offset, residual opposed",
+        sentence=f"{what} peaks at {peak:.0f} A, {value:.0f} A as rms, of {write(limit)} A.", rests=rests,
+        room=lambda *amps: limit - value * (amps[0] / sag.current.value if sag is not None and amps else 1.0),
+        remedy="A higher trip where the rules allow it, or closed transition.", kind=Kind.INFORMS,
+    )  # fmt: skip

@@ -3,23 +3,24 @@
 from __future__ import annotations
 
 import math
-from functools import partial
+from collections.abc import Sequence
 from typing import Final
 
 import numpy as np
 
-from vinegate.core.gate import Gate, Verdict
+from vinegate.core.grade import Gate, Room, Taken, at_least, at_most, point, unknown
 from vinegate.core.machine.circuit import Array
 from vinegate.core.quantity import write
-from vinegate.core.starting.asked import Asked, Sensitive, graded
+from vinegate.core.starting.asked import Asked, Sensitive
 from vinegate.core.starting.flicker import lamp_at, severity, shape_factor
 from vinegate.core.starting.plant import Plant
+from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Course
 
 _LASTING: Final = 0.90  # of its volts a load may stay at for ever
 _ITI: Final = ((0.70, 0.02), (0.80, 0.5), (0.90, 10.0))
 _PULL_IN: Final = 0.85
-FALL_TOLERANCE: Final = 0.2  # how much deeper than estimated a fall may be, before its estimate passes
+_LESS: Final = "A start that draws less, a stiffer source, or a limit agreed with its owner."
 
 
 def deepest_dip_pu(course: Course, before: Array, bus: int = 0) -> float:
@@ -27,85 +28,55 @@ def deepest_dip_pu(course: Course, before: Array, bus: int = 0) -> float:
     return 1 - float(course.all("bus_pu")[bus].min()) / float(before[bus])
 
 
-def dip_gate(course: Course, asked: Asked, before: Array, firm_dip_pu: float | None) -> Gate:
+def _share(plant: Plant, run: MethodRun) -> float:
+    """Of the locked-rotor current that the way draws at most."""
+    return max(float(run.course.all("line_a").max()) / plant.locked_current_a, 1e-3)
+
+
+def _moves(plant: Plant, run: MethodRun, asked: Asked) -> tuple[Sequence[Taken], Room]:
+    """The facts behind a fall, and the fall with them over that with the facts as taken.
+
+    A current that electronics hold does not move with the machine's: only the source's angles do.
+    """
+    sag = asked.sag
+    if sag is None:
+        return (), lambda *_: 1.0
+    share = _share(plant, run)
+    if run.held:
+        angles = sag.rests[2:]
+        taken = [one.value for one in sag.rests[:2]]
+        return angles, lambda *facts: sag.deeper((*taken, *facts), share)
+    return sag.rests, lambda *facts: sag.deeper(facts, share)
+
+
+def dip_gate(plant: Plant, run: MethodRun, asked: Asked, before: Array) -> Gate:
     key, name = "start.dip", "Dip at the board"
-    value = 100 * deepest_dip_pu(course, before)
+    value = 100 * deepest_dip_pu(run.course, before)
     if asked.dip_pu is None:
-        text = f"Dip {value:.1f} %; no limit is set."
-        return Gate(
-            key=key,
-            name=name,
-            verdict=Verdict.UNKNOWN,
-            sentence=text,
-            source="",
-            value=value,
-            unit="%",
-            needs=("a dip limit",),
-            remedy="Give a dip limit.",
-        )
+        return unknown(key, name, ("a dip limit",))
     limit = 100 * asked.dip_pu
-    firm = firm_dip_pu is not None and 100 * firm_dip_pu <= limit
-    verdict = graded(limit, value)
-    if not (asked.angle_free or firm) and verdict is Verdict.OPEN:
-        verdict = Verdict.AJAR
-    sentence = f"Dip {value:.1f} % of {write(limit, 3)} %."
-    if verdict is Verdict.AJAR and not firm and not asked.angle_free:
-        sentence += " It rests on an assumption: see the working."
-    elif firm and firm_dip_pu is not None and not asked.angle_free:
-        sentence += f" Whatever the assumed angles, {100 * firm_dip_pu:.1f} %."
-    remedy = (
-        ""
-        if verdict is Verdict.OPEN
-        else "A start that draws less, a stiffer source, or a limit agreed with its owner."
-    )
-    return Gate(
-        key=key,
-        name=name,
-        verdict=verdict,
-        sentence=sentence,
-        source=asked.dip_source,
-        value=value,
-        limit=limit,
-        margin=limit - value,
-        unit="%",
-        remedy=remedy,
-        estimated=not (firm or asked.angle_free),
-    )
+    rests, times = _moves(plant, run, asked)
+    return at_most(
+        key, name, value, limit, sentence=f"Dip {value:.1f} % of {write(limit, 3)} %.", source=asked.dip_source,
+        unit="%", remedy=_LESS, rests=rests, room=lambda *facts: limit - value * times(*facts),
+    )  # fmt: skip
 
 
-def contactor_gate(plant: Plant, course: Course, asked: Asked) -> Gate:
-    least = float(course.all("bus_pu")[plant.at].min())
-    worst, hold = _deeper(least, float(course.all("bus_pu")[plant.at].max())), asked.contactor_pu
-    text = f"Its board keeps {100 * least:.0f} % of its volts: "
-    if least < hold:
-        verdict, text = Verdict.SHUT, text + f"contactors may drop out below {100 * hold:.0f} %."
-    elif least < _PULL_IN:
-        verdict, text = Verdict.AJAR, text + "contactors hold, but one closing just then may chatter."
-    elif worst < _PULL_IN:
-        text += (
-            f"a fall a fifth deeper than estimated would pass {100 * _PULL_IN:.0f} %, where one closing may chatter."
-        )
-        verdict = Verdict.AJAR
-    else:
-        verdict, text = Verdict.OPEN, text + "contactors pull in and hold."
-    return Gate(
-        key="start.contactor",
-        name="Contactors hold",
-        verdict=verdict,
-        sentence=text,
-        value=100 * least,
-        limit=100 * hold,
-        margin=100 * (least - hold),
-        unit="%",
-        estimated=True,
-        source="IEC 60947-4-1:2018 8.2.1.2: pull in from 85 %; drop-out usual between 60 and 70 %",
-        remedy="" if verdict is Verdict.OPEN else "Feed the coils from a supply that does not dip.",
-    )
-
-
-def _deeper(least: float, most: float) -> float:
-    """The lowest volts if the fall were a fifth deeper than estimated."""
-    return least - FALL_TOLERANCE * (most - least)
+def contactor_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
+    """Coils on the circuit's own board, against the volts that are promised to hold them."""
+    volts = run.course.all("bus_pu")[plant.at]
+    least, most, hold = 100 * float(volts.min()), 100 * float(volts.max()), asked.hold
+    text = f"Its board keeps {least:.0f} % of its volts: "
+    text += f"contactors hold down to {write(hold.value)} %."
+    if hold.value <= least < 100 * _PULL_IN:
+        text += f" One closing just then needs {100 * _PULL_IN:.0f} %: it may chatter."
+    rests, times = _moves(plant, run, asked)
+    return at_least(
+        "start.contactor", "Contactors hold", least, hold.value, sentence=text, unit="%",
+        source="IEC 60947-4-1:2018 8.2.1.2: drop-out anywhere between 75 and 20 %, pull-in from 85 %",
+        remedy="Feed the coils from a supply that does not dip.", rests=(hold, *rests),
+        room=lambda held, *facts: most - (most - least) * times(*facts) - held,
+    )  # fmt: skip
 
 
 def time_below(times: Array, volts: Array, level: float) -> float:
@@ -117,117 +88,93 @@ def time_below(times: Array, volts: Array, level: float) -> float:
     return float((steps * share).sum())
 
 
-def sensitive_gate(course: Course, asked: Asked, load: Sensitive) -> Gate:
+def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) -> Gate:
     """A load's own limit, or the ITI curve: how long the volts may stay below each level."""
-    times, volts, after = course.all("time_s"), course.all("bus_pu")[load.bus], float(course.settled_pu[load.bus])
-    least = float(volts.min())
-    common = partial(Gate, key="start.sensitive", name=f"Sensitive load at {load.name}", unit="%", estimated=True)
+    key, name = "start.sensitive", f"Sensitive load at {load.name}"
+    times_s, volts = run.course.all("time_s"), run.course.all("bus_pu")[load.bus]
+    least, most, after = float(volts.min()), float(volts.max()), float(run.course.settled_pu[load.bus])
+    rests, times = _moves(plant, run, asked)
     if load.least_pu is not None:
-        verdict = graded(-load.least_pu, -least, near=-0.02)
-        text = f"{load.name} falls to {100 * least:.0f} %, {100 * load.least_pu:.0f} % asked."
-        return common(
-            verdict=verdict,
-            sentence=text,
-            value=100 * least,
-            limit=100 * load.least_pu,
-            source="entered",
-            margin=100 * (least - load.least_pu),
-            remedy="" if verdict is Verdict.OPEN else "Feed it from another board.",
-        )
-    source = "ITI (CBEMA) curve, 2000: 70 % for 0.02 s, 80 % for 0.5 s, 90 % for 10 s"
+        asks = load.least_pu
+        text = f"{load.name} falls to {100 * least:.0f} %, {100 * asks:.0f} % asked."
+        return at_least(
+            key, name, 100 * least, 100 * asks, sentence=text, source="entered", unit="%",
+            remedy="Feed it from another board.", rests=rests,
+            room=lambda *facts: most - (most - least) * times(*facts) - asks,
+        )  # fmt: skip
     cut = asked.recovery_s if asked.recovery_s is not None else math.inf
-    for level, most in _ITI:
-        stays = min(time_below(times, volts, level), cut)
-        if stays > most or (level == _LASTING and after < level):
-            text = f"{load.name} stays below {100 * level:.0f} % for {stays:.2g} s; {write(most)} s is allowed."
-            if stays <= most:
-                text = f"{load.name} stays at {100 * after:.0f} % when the start is over."
-            return common(
-                verdict=Verdict.SHUT,
-                sentence=text,
-                value=100 * least,
-                limit=100 * level,
-                source=source,
-                remedy="Ride through on a stored supply, or a start that draws less.",
-            )
-    worst = float(volts.max()) - (1 + FALL_TOLERANCE) * (volts.max() - volts)
-    near = any(min(time_below(times, worst, level), cut) > most for level, most in _ITI)
-    text = f"{load.name} falls to {100 * least:.0f} %, within the curve"
-    text += ", but not if it falls a fifth deeper than estimated." if near else "."
-    return common(
-        verdict=Verdict.AJAR if near else Verdict.OPEN,
-        sentence=text,
-        value=100 * least,
-        limit=90.0,
-        source=source,
-        remedy="Measure a start, or ride through on a stored supply." if near else "",
-    )
+
+    def slack(*facts: float) -> float:
+        """The least of what the curve leaves, as shares of the time it allows; lasting low volts leave nothing."""
+        deeper = times(*facts)
+        there, ends = most - (most - volts) * deeper, most - (most - after) * deeper
+        left = min(1 - min(time_below(times_s, there, level), cut) / allowed for level, allowed in _ITI)
+        return min(left, (ends - _LASTING) / _LASTING)
+
+    taken = [one.value for one in rests]
+    text = f"{load.name} falls to {100 * least:.0f} %, within the curve."
+    for level, allowed in _ITI:
+        stays = min(time_below(times_s, volts, level), cut)
+        if stays > allowed:
+            text = f"{load.name} stays below {100 * level:.0f} % for {stays:.2g} s; {write(allowed)} s is allowed."
+            break
+    else:
+        if after < _LASTING:
+            text = f"{load.name} stays at {100 * after:.0f} % when the start is over."
+    return at_least(
+        key, name, slack(*taken), 0.0, sentence=text, rests=rests, room=slack,
+        source="ITI (CBEMA) curve, 2000: 70 % for 0.02 s, 80 % for 0.5 s, 90 % for 10 s",
+        remedy="Ride through on a stored supply, or a start that draws less.",
+    )  # fmt: skip
 
 
-def utility_gate(plant: Plant, course: Course, asked: Asked) -> Gate | None:
+def utility_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     """The supply contract's own limit, in kVA or amperes at the main board's volts."""
     if asked.start_va is None and asked.start_a is None:
         return None
     main_v = plant.network.buses[0].volts_v
-    amps = float(course.all("line_a").max()) * plant.board_v / main_v
-    kva = 3**0.5 * main_v * amps / 1000
-    common = partial(
-        Gate, key="start.utility", name="Supply contract's starting limit", source="supply contract", estimated=True
-    )
+    amps = float(run.course.all("line_a").max()) * plant.board_v / main_v
+    limit, value, unit = asked.start_a or 0.0, amps, "A"
     if asked.start_va is not None:
-        limit = asked.start_va / 1000
-        verdict = graded(limit, kva)
-        text = f"It starts with {kva:.0f} kVA of {write(limit)} kVA."
-        return common(
-            verdict=verdict,
-            sentence=text,
-            value=kva,
-            limit=limit,
-            margin=limit - kva,
-            unit="kVA",
-            remedy=_less(verdict),
-        )
-    assert asked.start_a is not None
-    verdict = graded(asked.start_a, amps)
-    text = f"It starts with {amps:.0f} A of {write(asked.start_a)} A."
-    return common(
-        verdict=verdict,
-        sentence=text,
-        value=amps,
-        limit=asked.start_a,
-        margin=asked.start_a - amps,
-        unit="A",
-        remedy=_less(verdict),
-    )
+        limit, value, unit = asked.start_va / 1000, 3**0.5 * main_v * amps / 1000, "kVA"
+    sag, share = asked.sag, _share(plant, run)
+    rests: tuple[Taken, ...] = ()
+    if sag is not None and not run.held:
+        rests = sag.rests
 
+    def room(*facts: float) -> float:
+        return limit - value * (sag.more(facts, share) if sag is not None and facts else 1.0)
 
-def _less(verdict: Verdict) -> str:
-    return "" if verdict is Verdict.OPEN else "A start that draws less."
+    return at_most(
+        "start.utility", "Supply contract's starting limit", value, limit, unit=unit, source="supply contract",
+        sentence=f"It starts with {value:.0f} {unit} of {write(limit)} {unit}.", remedy="A start that draws less.",
+        rests=rests, room=room,
+    )  # fmt: skip
 
 
 def flicker_gate(course: Course, asked: Asked, before: Array, frequency_hz: float) -> Gate | None:
-    """Each start counted by the shape of its dip at the main board, from before until the machine is at speed."""
-    if not asked.starts_per_hour:
+    """Each start counted by the shape of its dip at the main board, from before until the machine is at speed.
+
+    Only where a limit is given: whose limit it is depends on the supply and its owner.
+    """
+    if not asked.starts_per_hour or asked.flicker is None:
         return None
     dip = 100 * deepest_dip_pu(course, before)
     change = 1 - course.all("bus_pu")[0] / before[0]
     shape = shape_factor(course.all("time_s"), change, lamp_at(frequency_hz))
-    found = severity(dip_pct=dip, changes_in_ten_minutes=asked.starts_per_hour / 6, shape=shape)
-    verdict = graded(asked.flicker, found)
+    limit, starts = asked.flicker, asked.starts_per_hour
+
+    def found(per_hour: float) -> float:
+        return severity(dip_pct=dip, changes_in_ten_minutes=max(per_hour / 6, 1.0), shape=shape)
+
     text = (
-        f"Pst {found:.2f} of {write(asked.flicker)}: {write(asked.starts_per_hour)} starts an hour at {dip:.1f} %, "
+        f"Pst {found(starts):.2f} of {write(limit)}: {write(starts)} starts an hour at {dip:.1f} %, "
         f"seen as {shape:.2f} of a step."
     )
-    return Gate(
-        key="start.flicker",
-        name="Flicker",
-        verdict=verdict,
-        sentence=text,
-        value=found,
-        limit=asked.flicker,
-        margin=asked.flicker - found,
-        unit="",
-        source="IEC 61000-3-3:2013 4.2.3.3, F by the flickermeter of IEC 61000-4-15:2010",
-        estimated=True,
-        remedy="" if verdict is Verdict.OPEN else "Fewer starts, or a start that draws less.",
-    )
+    fact = point(starts, path="start.starts_per_hour", label="starts an hour")
+    return at_most(
+        "start.flicker", "Flicker", found(starts), limit, sentence=text, rests=(fact,),
+        room=lambda per_hour: limit - found(per_hour),
+        source="IEC 61000-3-3:2013 4.2.3.3, F by the flickermeter of IEC 61000-4-15:2010; the ten minutes with a start",
+        remedy="Fewer starts, or a start that draws less.",
+    )  # fmt: skip

@@ -10,6 +10,7 @@ import numpy as np
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.circuit import Array
 from vinegate.core.machine.curves import Model, run_at
+from vinegate.core.machine.promise import Promise
 from vinegate.core.supply.network import BASE_VA, Complex, Network, Seen, seen_from, solve
 
 POINTS = 321
@@ -115,12 +116,14 @@ def build(
     run_ohm: complex,
     phase_factor: float,
     locked_power_factor: float | None = None,
+    promise: Promise | None = None,
 ) -> Plant:
     """Put machine, load and network on one axis.
 
     `phase_factor` is √3 for three phases. A single-phase machine between two lines is half its impedance on half of
     the line volts: `amps_per_pu` then stands on 2 in place of √3. A `locked_power_factor` that was measured turns the
-    impedance to its angle at rest, and less with speed; its magnitude and the torque stay.
+    impedance to its angle at rest, and less with speed; its magnitude and the torque stay. No torque is taken above
+    what is promised of the machine.
     """
     bus = network.buses[at]
     slip = speed_axis()
@@ -133,6 +136,10 @@ def build(
         angle = angle * np.exp(-1j * wanted * slip)
     z_motor = plate_v / (share * run.line_current_a * angle) / base_ohm
     scale = (bus.volts_v / plate_v) ** 2
+    drag = run.gap_torque_nm - run.torque_nm
+    gap = run.gap_torque_nm
+    if promise is not None:
+        gap = np.minimum(gap, promise.most_pu(1 - slip) * rated_torque_nm + drag)
     return Plant(
         network=network,
         at=at,
@@ -147,8 +154,8 @@ def build(
         axis=np.arange(slip.size, dtype=float),
         synchronous_rad_s=model.synchronous_rad_s(),
         z_motor=z_motor,
-        gap_nm=run.gap_torque_nm * scale,
-        drag_nm=run.gap_torque_nm - run.torque_nm,
+        gap_nm=gap * scale,
+        drag_nm=drag,
         load_nm=asked.torque_at((1 - slip) * model.synchronous_rad_s() * 30 / math.pi),
         inertia_kgm2=asked.inertia_kgm2,
         z_run=run_ohm / base_ohm,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 
@@ -32,16 +33,18 @@ TAPS = (0.5, 0.65, 0.8)
 _LIMITS = tuple(round(2 + 0.1 * n, 1) for n in range(46))
 _EXCITING_SHARE = 0.25
 _RESISTOR_ENDS = 0.85
-_NEAR_SPEED = 0.9  # the margin is read up to here: at the operating speed it is nothing by definition
+NEAR_SPEED = 0.9  # the margin is read up to here: at the operating speed it is nothing by definition
 _LONGEST_SOFT_S = 30.0
 _COARSER = 4
-# An estimate passes only where its stated tolerance could not fail it (docs/decisions/0007).
-TORQUE_TOLERANCE = 0.20
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MethodRun:
-    """One method's course and what is peculiar to it. `setting` says in words what it was run with."""
+    """One method's course and what is peculiar to it. `setting` says in words what it was run with.
+
+    `torque` is the machine's against speed, of synchronous, along the course, or over the whole speed range in the
+    connection in which it hangs; None where electronics decide it. `held` says that electronics hold its current.
+    """
 
     method: str
     course: Course
@@ -51,6 +54,10 @@ class MethodRun:
     changes_at_s: float | None = None
     spike: Spike | None = None
     margin_pu: float | None = None
+    torque: tuple[Array, Array] | None = None
+    held: bool = False
+    starts_by_frequency: bool = False
+    rated_torque_nm: float = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -77,9 +84,10 @@ class Settings:
     changeover_s: float | None
     margin_pu: float
     most_i2t_s: float
+    weakest: float
 
     @classmethod
-    def of(cls, start: Start, margin_pu: float, most_i2t_s: float) -> Settings:
+    def of(cls, start: Start, margin_pu: float, most_i2t_s: float, weakest: float) -> Settings:
         """Usual values, stated beside each field, where a setting is empty."""
         return cls(
             transition=start.transition or "open",
@@ -102,6 +110,7 @@ class Settings:
             changeover_s=start.changeover_s,
             margin_pu=margin_pu,
             most_i2t_s=most_i2t_s,
+            weakest=weakest,
         )
 
 
@@ -127,14 +136,16 @@ def simulate(
     most_i2t_s: float,
     loss_share: float,
     cage: bool,
+    weakest: float = 1.0,
     brief: bool = False,
 ) -> Mapping[str, MethodRun]:
     """Run every method that a machine of this kind can be run by; a method not eligible is for the caller to mark.
 
     `cage` is false for machines that only start at full voltage; `most_i2t_s` is the heat a soft starter's limit may
-    lead to, in seconds at rest. A `brief` one leaves out the less usual methods. Full voltage comes first.
+    lead to, in seconds at rest; `weakest` the share of its torque that a machine may fall short to. A `brief` one
+    leaves out the less usual methods. Full voltage comes first.
     """
-    settings = Settings.of(start, margin_pu, most_i2t_s)
+    settings = Settings.of(start, margin_pu, most_i2t_s, weakest)
     shunt = -1j * _EXCITING_SHARE * plant.rated_current_pu
     fixed = [FULL]
     if cage:
@@ -163,34 +174,61 @@ def simulate(
     return simulation.found
 
 
-def weaker_margin(plant: Plant, margin_pu: float) -> float:
-    """The least margin of a machine a fifth weaker than estimated, per unit of rated torque; never better than so."""
-    load = float(plant.load_nm.max()) / plant.rated_torque_nm
-    return margin_pu - TORQUE_TOLERANCE * (margin_pu + load)
-
-
-def least_margin(plant: Plant, course: Course) -> float:
-    """Least of machine torque less load torque along a course, per unit of rated torque.
-
-    Read up to nine tenths of the final speed, and not while the line is open.
-    """
-    least = np.inf
+def torque_along(course: Course) -> tuple[Array, Array]:
+    """Speed and machine torque along a course, up to nine tenths of its final speed, and not while the line is open."""
+    speeds, torques = [], []
     for piece in course.pieces:
-        if piece.key == "dead":
-            continue
-        load = np.interp(piece.speed_pu, plant.speed_pu, plant.load_nm)
-        counted = piece.speed_pu <= _NEAR_SPEED * course.final_speed_pu
-        if counted.any():
-            least = min(least, float((piece.torque_nm - load)[counted].min()))
-    return least / plant.rated_torque_nm if np.isfinite(least) else 0.0
+        counted = piece.speed_pu <= NEAR_SPEED * course.final_speed_pu
+        if piece.key != "dead" and counted.any():
+            speeds.append(piece.speed_pu[counted])
+            torques.append(piece.torque_nm[counted])
+    if not speeds:
+        return course.pieces[0].speed_pu[:1], course.pieces[0].torque_nm[:1]
+    return np.concatenate(speeds), np.concatenate(torques)
 
 
-def _keep(simulation: Simulation, method: str, course: Course, *, margin: float | None = None, **more: object) -> None:
-    if course.outcome is not Outcome.REACHES:
-        margin = None
-    elif margin is None:
-        margin = least_margin(simulation.plant, course)
-    simulation.found[method] = MethodRun(method=method, course=course, margin_pu=margin, **more)  # type: ignore[arg-type]
+def torque_throughout(runs: RunUp, row: int) -> tuple[Array, Array]:
+    """Speed and machine torque of one connection over the whole range that counts."""
+    counted = runs.plant.speed_pu <= NEAR_SPEED
+    return runs.plant.speed_pu[counted], runs.behaviour.torque[row][counted]
+
+
+def weaker_margin(plant: Plant, margin_pu: float, settings: Settings) -> float:
+    """The least margin of the weakest machine that keeps its promise, per unit of rated torque."""
+    load = float(plant.load_nm.max()) / plant.rated_torque_nm
+    return margin_pu - (1 - settings.weakest) * (margin_pu + load)
+
+
+def least_margin(plant: Plant, speed: Array, torque: Array) -> float:
+    """Least of machine torque less load torque, per unit of rated torque."""
+    load = np.interp(speed, plant.speed_pu, plant.load_nm)
+    return float((torque - load).min()) / plant.rated_torque_nm
+
+
+def _keep(
+    simulation: Simulation,
+    method: str,
+    course: Course,
+    *,
+    runs: RunUp | None = None,
+    torque: tuple[Array, Array] | None = None,
+    **more: Any,
+) -> None:
+    """Keep a course. `runs` holds the connection in which it hangs, `torque` another than the course's own."""
+    plant, runs = simulation.plant, runs or simulation.runs
+    if torque is None:
+        torque = torque_along(course)
+        if course.outcome is not Outcome.REACHES:
+            torque = torque_throughout(runs, runs.row(course.pieces[-1].key))
+    margin = least_margin(plant, *torque) if course.outcome is Outcome.REACHES else None
+    simulation.found[method] = MethodRun(
+        method=method,
+        course=course,
+        margin_pu=margin,
+        torque=torque,
+        rated_torque_nm=plant.rated_torque_nm,
+        **more,
+    )
 
 
 def _full(simulation: Simulation) -> None:
@@ -238,13 +276,13 @@ def _autotransformer(simulation: Simulation) -> None:
 
 
 def _starts_with_margin(simulation: Simulation, run: MethodRun, first: str) -> bool:
-    """Brings the machine near speed in its first connection, with the margin asked for; one a fifth weaker, too."""
+    """Brings the machine near speed in its first connection, with the margin asked for."""
     runs = simulation.runs
     settled = runs.speed_pu_at(float(runs.stop[runs.row(first)]))
-    reached = run.course.outcome is Outcome.REACHES and settled >= _NEAR_SPEED
-    if not reached or run.margin_pu is None or run.margin_pu < simulation.settings.margin_pu:
+    reached = run.course.outcome is Outcome.REACHES and settled >= NEAR_SPEED
+    if not reached or run.margin_pu is None:
         return False
-    return weaker_margin(simulation.plant, run.margin_pu) >= 0
+    return weaker_margin(simulation.plant, run.margin_pu, simulation.settings) >= simulation.settings.margin_pu
 
 
 def _resistor(simulation: Simulation) -> None:
@@ -293,8 +331,9 @@ def _soft_limit(simulation: Simulation) -> None:
     if settings.kick:
         chosen.append(Connection(key="kick", hold=settings.kick))
         turns = [Turn(key="kick", until_s=settings.kick_s), *turns]
-    course = in_turn(run_up(plant, behave(plant, chosen)), turns, dead_s=0, before=None)
-    _keep(simulation, "soft-starter", course, setting=f"{best:.1f} ×", value=best)
+    runs = run_up(plant, behave(plant, chosen))
+    course = in_turn(runs, turns, dead_s=0, before=None)
+    _keep(simulation, "soft-starter", course, runs=runs, setting=f"{best:.1f} ×", value=best, held=True)
 
 
 def _least_limit(simulation: Simulation) -> float:
@@ -306,11 +345,11 @@ def _least_limit(simulation: Simulation) -> float:
         settled = soft.speed_pu_at(stop)
         near = int(at_speed_place(soft, stop))
         too_long = soft.time_s[row, near] > _LONGEST_SOFT_S or soft.i2t_s[row, near] > settings.most_i2t_s
-        if settled < _NEAR_SPEED or too_long:
+        if settled < NEAR_SPEED or too_long:
             continue
-        counted = plant.speed_pu <= _NEAR_SPEED * settled
+        counted = plant.speed_pu <= NEAR_SPEED * settled
         spare = float(soft.spare_nm[row][counted].min()) / plant.rated_torque_nm
-        if spare >= settings.margin_pu and weaker_margin(plant, spare) >= 0:
+        if weaker_margin(plant, spare, settings) >= settings.margin_pu:
             return k
     return settings.limits[-1]
 
@@ -320,8 +359,8 @@ def _soft_ramp(simulation: Simulation) -> None:
     ramp = Ramp(initial=s.initial, ramp_s=s.ramp_s, of_torque=s.ramp_of == "torque", kick=s.kick, kick_s=s.kick_s)
     course = ramped(simulation.plant, simulation.runs, ramp)
     text = f"{100 * s.initial:.0f} %, {s.ramp_s:g} s"
-    margin = simulation.found["full-voltage"].margin_pu  # it goes on to full volts: what it needs in the end is there
-    _keep(simulation, "soft-ramp", course, margin=margin, setting=text, value=s.initial)
+    full = simulation.found["full-voltage"].torque  # it goes on to full volts: what it needs in the end is there
+    _keep(simulation, "soft-ramp", course, torque=full, setting=text, value=s.initial)
 
 
 def _drive(simulation: Simulation) -> None:
@@ -334,11 +373,13 @@ def _drive(simulation: Simulation) -> None:
         boost=s.drive_boost,
         loss_share=simulation.loss_share,
     )
-    _keep(
-        simulation,
-        "drive",
-        course,
-        margin=margin,
+    simulation.found["drive"] = MethodRun(
+        method="drive",
+        course=course,
+        margin_pu=margin if course.outcome is Outcome.REACHES else None,
         setting=f"{s.drive_ramp_s:g} s ramp, {s.drive_limit:g} ×",
         value=s.drive_limit,
+        held=True,
+        starts_by_frequency=True,
+        rated_torque_nm=simulation.plant.rated_torque_nm,
     )

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Gate, Verdict, at_least, at_most, unknown
+from vinegate.core.grade import Answer, Gate, at_most, from_answer, informs, unknown
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.describe import Machine
+from vinegate.core.machine.stall import Stalls
+from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet, RunImpedance
@@ -19,6 +20,7 @@ from vinegate.core.starting.dip import StartPoint
 from vinegate.core.starting.first_moment import Moment, first_moment
 from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.starting.study import Known, study
+from vinegate.core.starting.terminals import Held
 from vinegate.core.starting.used_figures import used_figures
 from vinegate.core.starting.wye_delta import wye_delta_gate
 from vinegate.core.supply.source import Source
@@ -35,15 +37,15 @@ class StartStudy:
     wye: StartPoint | None
     dip_limit: Figure | None
     full_gate: Gate
-    wye_gate: Gate
     dip_gate: Gate
     terminals_gate: Gate
     eligible: Gate
+    chosen: str
     comparison: Comparison | None = None
 
     @property
     def runs_in_delta(self) -> bool:
-        return self.eligible.verdict in (Verdict.OPEN, Verdict.AJAR)
+        return self.eligible.verdict.usable
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,7 +60,7 @@ class Given:
     machine: Machine | None
     load: Asked | None
     frequency_hz: float | None
-    stall_hot: Figure | None
+    stalls: Stalls
     inertia_limit: Figure | None
     both_sources: bool = True
 
@@ -66,7 +68,6 @@ class Given:
 def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: Given) -> StartStudy:
     """Put the start on its sheet."""
     eligible = wye_delta_gate(circuit, job, rules)
-    wye_possible = eligible.verdict in (Verdict.OPEN, Verdict.AJAR)
     moment = first_moment(
         sheet,
         circuit,
@@ -77,38 +78,49 @@ def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: 
         run=given.run,
         inrush=given.inrush,
         machine=given.machine,
-        wye_possible=wye_possible,
+        wye_possible=eligible.verdict.usable,
     )
     if moment.wye is not None:
         sheet.notes.append(WYE_DELTA_CAUTION)
     limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
     floor = _limit(sheet, job.limits.terminal_pu, "floor", "Least volts at the terminals", "u_min", None)
     needs = _needs(given, rules)
-    at_terminals = {
-        method: _terminals_gate(point, floor, needs, given.run)
-        for method, point in (("full-voltage", moment.full), ("wye-delta", moment.wye), ("part-winding", moment.full))
-    }
-    found = _studied(sheet, job, circuit, rules, given, moment, eligible, at_terminals)
-    by_wye = (found.chosen if found else circuit.start.method) == "wye-delta"
-    full_gate, wye_gate = _first_dips(sheet, rules, moment, limit, needs, eligible, by_wye=by_wye)
+    held = Held(circuit=circuit, rules=rules, run=given.run, floor=floor, hertz=given.frequency_hz, moment=moment)
+    found = _studied(sheet, job, circuit, rules, given, moment, eligible, held)
+    chosen = found.chosen if found else circuit.start.method or "full-voltage"
+    full = _dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
+    wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
+    _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
     used = found.row(found.chosen) if found else None
-    dip_gate = replace(wye_gate if by_wye else full_gate, key="start.dip")
+    dip_gate = replace(wye if chosen == "wye-delta" and moment.wye else full, key="start.dip")
     if used is not None:
         dip_gate = _put_gates(sheet, used, dip_gate)
-    elif circuit.start.method not in (None, "full-voltage", "wye-delta"):
+    elif chosen not in ("full-voltage", "wye-delta"):
         dip_gate = unknown("start.dip", "Dip at the board", (*needs, "the load") if not circuit.load.kind else needs)
+    if chosen == "wye-delta" and used is None and not eligible.verdict.usable:
+        sheet.gates.append(replace(eligible, key="start.possible", name="This way to start is possible"))
     return StartStudy(
         locked_rotor=given.inrush,
         full=moment.full,
         wye=moment.wye,
         dip_limit=limit,
-        full_gate=full_gate,
-        wye_gate=wye_gate,
         dip_gate=dip_gate,
-        terminals_gate=_used_terminals(at_terminals, used, by_wye=by_wye),
+        full_gate=full,
+        terminals_gate=_used_terminals(used, held, needs, by_wye=chosen == "wye-delta"),
         eligible=eligible,
+        chosen=chosen,
         comparison=found,
     )
+
+
+def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: Gate, wye: Gate | None) -> None:
+    """What the first moment says of both ways, to inform; nothing of wye-delta where no machine of the kind has it."""
+    if circuit.plate.family is Family.CAGE:
+        weighs = chosen == "wye-delta"
+        sheet.gates.append(eligible if weighs else informs(eligible))
+    sheet.gates.append(informs(full))
+    if wye is not None:
+        sheet.gates.append(informs(wye))
 
 
 def _studied(
@@ -119,7 +131,7 @@ def _studied(
     given: Given,
     moment: Moment,
     eligible: Gate,
-    at_terminals: Mapping[str, Gate],
+    held: Held,
 ) -> Comparison | None:
     """The comparison, and the used way's figures on the sheet; None while a part is missing."""
     known = _known(given)
@@ -133,37 +145,14 @@ def _studied(
         known,
         moment=moment,
         wye_delta=eligible,
-        terminals={key: gate for key, gate in at_terminals.items() if gate.verdict is not Verdict.UNKNOWN},
-        stall_hot_s=given.stall_hot.value if given.stall_hot else None,
+        terminals=held.gate if held.known else None,
+        stalls=given.stalls,
         inertia_limit=given.inertia_limit.value if given.inertia_limit else None,
         inertia_source=given.inertia_limit.source if given.inertia_limit else "",
         both_sources=given.both_sources,
     )
     used_figures(sheet, found, plant, rules)
     return found
-
-
-def _first_dips(
-    sheet: Sheet,
-    rules: RuleSet,
-    moment: Moment,
-    limit: Figure | None,
-    needs: tuple[str, ...],
-    eligible: Gate,
-    *,
-    by_wye: bool,
-) -> tuple[Gate, Gate]:
-    """Dip gates of the first moment, full voltage and wye-delta, put on the sheet to inform."""
-    name = f"{rules.words.wye.capitalize()}-delta"
-    possible = eligible.verdict in (Verdict.OPEN, Verdict.AJAR)
-    full = _dip_gate("start.dip_full", rules.words.across_the_line, moment.full, limit, needs)
-    wye = _dip_gate(
-        "start.dip_wye", name, moment.wye, limit, needs if possible else (*needs, f"a {name.lower()} plate")
-    )
-    sheet.gates += [replace(eligible, weighs=by_wye), replace(full, weighs=False)]
-    if moment.wye is not None:
-        sheet.gates.append(replace(wye, weighs=False))
-    return full, wye
 
 
 def _known(given: Given) -> Known | None:
@@ -179,16 +168,11 @@ def _known(given: Given) -> Known | None:
 def _put_gates(sheet: Sheet, used: MethodRow, dip: Gate) -> Gate:
     """The used way's gates on the sheet, its dip gate aside: that stands at the supply."""
     if used.outcome is None:
-        reason = Gate(
-            key="start.possible",
-            name="This way to start is possible",
-            verdict=used.verdict,
-            sentence=used.why,
-            source="the plate",
-            remedy="Choose another way.",
-            needs=(used.why.rstrip("."),) if used.verdict is Verdict.UNKNOWN else (),
-        )
-        sheet.gates.append(reason)
+        found = Answer(verdict=used.verdict, text=used.why, rule="the plate", turns=used.turns)
+        lacks = (used.why.rstrip("."),)
+        name = "This way to start is possible"
+        if used.method != "wye-delta" or not used.verdict.usable:
+            sheet.gates.append(from_answer("start.possible", name, found, remedy="Choose another way.", needs=lacks))
         return dip
     sheet.gates += [gate for gate in used.gates if gate.key not in ("start.dip", "start.terminals")]
     return next((gate for gate in used.gates if gate.key == "start.dip"), dip)
@@ -211,57 +195,36 @@ def _needs(given: Given, rules: RuleSet) -> tuple[str, ...]:
     return tuple(absent)
 
 
-def _dip_gate(key: str, method: str, point: StartPoint | None, limit: Figure | None, needs: tuple[str, ...]) -> Gate:
-    name = "Dip at the board"
+def _dip_gate(
+    key: str, method: str, moment: Moment, point: StartPoint | None, limit: Figure | None, needs: tuple[str, ...]
+) -> Gate:
+    """The first moment's dip, at both ends of what is behind it."""
+    name, sag = "Dip at the board", moment.sag
     if limit is None:
         needs = (*needs, "a dip limit")
-    value = point.dip_board if point else None
-    sentence = ""
-    if value is not None and limit is not None:
-        sentence = f"{method}: dip {value.value:.1f} % of {write(limit.value, 3)} %."
-    remedy = "A start that draws less, a stiffer source, or a limit agreed with its owner."
-    bound = point.dip_bound if point else None
-    return at_most(key, name, value, limit, sentence=sentence, remedy=remedy, needs=needs, bound=bound)
+    if point is None or limit is None or sag is None:
+        return unknown(key, name, needs or ("a way that this plate allows",))
+    value, most = point.dip_board.value, limit.value
+    share = 1.0 if point is moment.full else 1 / 3
+    return at_most(
+        key, name, value, most, unit="%", source=limit.source, rests=sag.rests,
+        sentence=f"{method}: dip {value:.1f} % of {write(most, 3)} %.",
+        room=lambda *facts: most - value * sag.deeper(facts, share),
+        remedy="A start that draws less, a stiffer source, or a limit agreed with its owner.",
+    )  # fmt: skip
 
 
-def _used_terminals(gates: Mapping[str, Gate], used: MethodRow | None, *, by_wye: bool) -> Gate:
-    """The terminals of the way that is used; where the starter lowers them on purpose, the torque margin decides."""
-    usual = gates["wye-delta" if by_wye else "full-voltage"]
-    if used is None or used.outcome is None or used.method in gates or usual.verdict is Verdict.UNKNOWN:
-        return usual
-    torque = next(gate for gate in used.gates if gate.key == "start.torque")
-    return replace(
-        torque,
-        key=usual.key,
-        name=usual.name,
-        sentence="Lowered on purpose by the starter: the torque to get away decides.",
-        value=used.terminal_least_pct,
-        limit=None,
-        margin=None,
-    )
-
-
-def _terminals_gate(
-    point: StartPoint | None, floor: Figure | None, needs: tuple[str, ...], run: RunImpedance | None
-) -> Gate:
-    """Terminals against the job's floor at the first moment."""
-    if run is None:
-        needs = (*needs, "the run to the motor")
-    if floor is None:
-        needs = (*needs, "least volts at the terminals")
-    value = point.terminals if point else None
-    sentence = ""
-    if value is not None and floor is not None:
-        sentence = f"Terminals keep {value.value:.1f} % of plate volts, {write(floor.value, 3)} % asked."
-    bound = point.terminals_bound if point else None
-    remedy = "A larger or shorter run, a stiffer source, or a motor that starts on less."
-    return at_least(
-        "start.terminals",
-        "Volts at the terminals",
-        value,
-        floor,
-        sentence=sentence,
-        remedy=remedy,
-        needs=needs,
-        bound=bound,
-    )
+def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], *, by_wye: bool) -> Gate:
+    """The terminals of the way that is used."""
+    if used is not None and used.outcome is not None:
+        found = next((gate for gate in used.gates if gate.key == "start.terminals"), None)
+        if found is not None:
+            return found
+    if not held.known:
+        lacking = [*needs]
+        if held.run is None:
+            lacking.append("the run to the motor")
+        if held.floor is None:
+            lacking.append("least volts at the terminals")
+        return unknown("start.terminals", "Volts at the terminals", tuple(lacking))
+    return held.gate(1 / 3 if by_wye and held.moment.wye is not None else 1.0)

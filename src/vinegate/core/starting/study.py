@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Gate
+from vinegate.core.grade import Answer, Gate, Taken
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.circuit import Array
 from vinegate.core.machine.curves import Model, run_at
 from vinegate.core.machine.describe import Machine
+from vinegate.core.machine.promise import Promise
+from vinegate.core.machine.stall import Stalls
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.rules import RuleSet, RunImpedance
@@ -31,7 +33,7 @@ from vinegate.core.starting.compare import (
     row_of,
 )
 from vinegate.core.starting.detail import detail_of
-from vinegate.core.starting.eligible import Eligible, eligible
+from vinegate.core.starting.eligible import eligible
 from vinegate.core.starting.facts import METHODS
 from vinegate.core.starting.first_moment import Moment
 from vinegate.core.starting.judge import judge
@@ -43,12 +45,11 @@ from vinegate.core.starting.trace import Outcome
 from vinegate.core.supply.network import Network
 from vinegate.core.supply.source import standby_source, utility_source
 from vinegate.core.supply.tree import Feed, board_name, network_of
+from vinegate.core.tables import load
 
 _DEFAULT_MARGIN_PU = 0.10
-_DEFAULT_HOLD_PU = 0.70
 _SOFT_HEAT_SHARE = 0.8
 _UNKNOWN_STALL_S = 10.0
-_CURRENT_TOLERANCE = 1.1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,14 +73,14 @@ def study(
     *,
     moment: Moment,
     wye_delta: Gate,
-    terminals: Mapping[str, Gate],
-    stall_hot_s: float | None,
+    terminals: Callable[[float], Gate] | None,
+    stalls: Stalls,
     inertia_limit: float | None,
     inertia_source: str,
     both_sources: bool,
 ) -> tuple[Comparison, Plant]:
     """Simulate, judge, compare. Notes go on the sheet. The source not in use is looked at where `both_sources` asks."""
-    network = known.feed.network
+    network, stall_hot_s = known.feed.network, stalls.hot_s
     assert network is not None
     plant = _plant(known, network, circuit)
     before = before_pu(plant)
@@ -92,19 +93,22 @@ def study(
         network,
         rated_loss_w=loss_share * (circuit.plate.power_w or 0.0),
         running_loss_w=running_w,
-        stall_hot_s=stall_hot_s,
+        stalls=stalls,
         inertia_limit=inertia_limit,
         inertia_source=inertia_source,
         moment=moment,
     )
-    runs = _simulate(plant, circuit, job, loss_share, stall_hot_s)
+    runs = _simulate(plant, circuit, job, loss_share, stall_hot_s, known.machine.promise)
     rows: list[MethodRow] = []
     for method, _ in METHODS:
         run = runs.get(method)
-        if run is None or not possible[method].possible:
+        if run is None or not possible[method].verdict.usable:
             rows.append(not_possible(method, possible[method], rules.words))
             continue
-        gates = judge(plant, run, asked, before, _firm_dip(plant, run, moment, network), terminals.get(method))
+        at_motor = (
+            terminals(min(float(run.course.all("motor_a").max()) / plant.locked_current_a, 1.0)) if terminals else None
+        )
+        gates = judge(plant, run, asked, before, at_motor)
         rows.append(row_of(plant, run, gates, possible[method], before, stall_hot_s, rules.words))
     angle = 1 / (complex(plant.z_motor[0]) + plant.z_run)
     found = compare(
@@ -142,11 +146,19 @@ def _plant(known: Known, network: Network, circuit: Circuit) -> Plant:
         run_ohm=ohms,
         phase_factor=volt_ampere_factor(circuit.plate.kind),
         locked_power_factor=circuit.start.locked_rotor_power_factor,
+        promise=known.machine.promise,
     )
 
 
 def _simulate(
-    plant: Plant, circuit: Circuit, job: Job, loss_share: float, stall_hot_s: float | None, *, brief: bool = False
+    plant: Plant,
+    circuit: Circuit,
+    job: Job,
+    loss_share: float,
+    stall_hot_s: float | None,
+    promise: Promise | None,
+    *,
+    brief: bool = False,
 ) -> Mapping[str, MethodRun]:
     return simulate(
         plant,
@@ -156,6 +168,7 @@ def _simulate(
         most_i2t_s=_SOFT_HEAT_SHARE * (stall_hot_s or _UNKNOWN_STALL_S),
         loss_share=loss_share,
         cage=circuit.plate.family is Family.CAGE,
+        weakest=promise.weakest if promise is not None else 1.0,
         brief=brief,
     )
 
@@ -199,7 +212,7 @@ def _asked(
     *,
     rated_loss_w: float,
     running_loss_w: float,
-    stall_hot_s: float | None,
+    stalls: Stalls,
     inertia_limit: float | None,
     inertia_source: str,
     moment: Moment,
@@ -208,25 +221,24 @@ def _asked(
     return Asked(
         dip_pu=limits.dip_pu,
         dip_source=limits.dip_source or "set for the job",
-        contactor_pu=limits.contactor_pu or _DEFAULT_HOLD_PU,
+        hold=_hold(limits.contactor_pu),
         start_va=limits.start_power_va,
         start_a=limits.start_current_a,
-        flicker=limits.flicker or 1.0,
+        flicker=limits.flicker,
         margin_pu=_margin(job),
-        stall_hot_s=stall_hot_s,
-        stall_cold_s=circuit.machine.stall_cold_s,
+        stall=stalls.hot,
+        cold=stalls.cold,
         load_inertia_limit=inertia_limit,
         inertia_source=inertia_source,
-        load_inertia=known.load.load_inertia_kgm2,
+        load=known.load,
+        promise=known.machine.promise,
         starts_per_hour=circuit.start.starts_per_hour,
         rated_loss_w=max(rated_loss_w, 1.0),
         running_loss_w=running_loss_w,
         trip_a=circuit.start.instantaneous_trip_a,
         sensitive=_sensitive(job, network),
         recovery_s=job.standby.recovery_s if job.supply.in_use == "standby" else None,
-        torque_soft=known.load.torque_soft,
-        inertia_soft=known.load.inertia_soft,
-        angle_free=moment.full is not None and not moment.full.dip_board.soft,
+        sag=moment.sag,
     )
 
 
@@ -241,19 +253,21 @@ def _sensitive(job: Job, network: Network) -> tuple[Sensitive, ...]:
     return tuple(found)
 
 
-def _firm_dip(plant: Plant, run: MethodRun, moment: Moment, network: Network) -> float | None:
-    """A dip that no angle could pass, from magnitudes alone; None where even those are assumed, or loads hold power.
-
-    Full voltage: the first moment's bound, which no other way passes either. The others: magnitudes of source impedance
-    and largest current, a tenth more than simulated.
-    """
-    if moment.full is None or moment.motor is None or moment.full.dip_bound.soft or network.has_power_loads:
-        return None
-    bound = moment.full.dip_bound.value / 100
-    if run.method == "full-voltage":
-        return bound
-    share = float(run.course.all("line_a").max()) / plant.locked_current_a * plant.plate_pu
-    return min(bound, bound / (1 - bound) * share * _CURRENT_TOLERANCE)
+def _hold(given_pu: float | None) -> Taken:
+    """Down to what contactors hold: all that is promised, unless their maker's figure is given."""
+    promised = load("preset").find(key="contactor_hold")
+    assert promised is not None
+    value = float(promised["value"]) if given_pu is None else 100 * given_pu
+    return Taken(
+        path="limits.contactor",
+        label="volts down to which contactors hold",
+        unit="%",
+        value=value,
+        low=value if given_pu is not None else float(promised["low"]),
+        high=value,
+        how="promised" if given_pu is None else "",
+        given=given_pu is not None,
+    )
 
 
 def _on_the_other(
@@ -263,7 +277,7 @@ def _on_the_other(
     known: Known,
     loss_share: float,
     stall_hot_s: float | None,
-    possible: Mapping[str, Eligible],
+    possible: Mapping[str, Answer],
 ) -> OtherSource | None:
     """The source that is not in use; None when it is not known or cannot carry what runs already."""
     standby = job.supply.in_use == "standby"
@@ -278,5 +292,5 @@ def _on_the_other(
         return None
     plant = _plant(known, network, circuit)
     before: Array = before_pu(plant)
-    runs = _simulate(plant, circuit, other_job, loss_share, stall_hot_s, brief=True)
+    runs = _simulate(plant, circuit, other_job, loss_share, stall_hot_s, known.machine.promise, brief=True)
     return other_source("utility" if standby else "standby generator", runs, before, possible)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
+
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.grade import Gate, Turns, check, rule, unknown
 from vinegate.core.plate.volts import Connection, VoltsDesignation, Winding
 from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet
@@ -27,11 +29,11 @@ def wye_delta_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
             f"each winding would get 1.73 × its volts."
         )
         remedy = f"{wye.capitalize()}-delta on {volts} V needs a plate with Δ at {volts} V."
-        return _gate(key, name, Verdict.SHUT, text, remedy)
+        return rule(key, name, False, text, _SOURCE, remedy=remedy)
     leads = circuit.plate.leads
     if leads in (3, 9):
         text = f"{leads} leads: the windings are joined inside and cannot be changed from {wye} to delta."
-        return _gate(key, name, Verdict.SHUT, text, "It needs a machine with 6 or 12 leads.")
+        return rule(key, name, False, text, _SOURCE, remedy="It needs a machine with 6 or 12 leads.")
     return _by_leads(key, name, designation, connection, leads, wye)
 
 
@@ -40,17 +42,24 @@ def _by_leads(
 ) -> Gate:
     both = {c.winding for c in designation.connections} >= {Winding.DELTA, Winding.WYE}
     if connection.winding is Winding.DELTA and (both or leads in (6, 12)):
-        return _gate(key, name, Verdict.OPEN, f"Delta at {connection.text.rstrip('Δ')} V, all six ends at hand.")
+        return rule(key, name, True, f"Delta at {connection.text.rstrip('Δ')} V, all six ends at hand.", _SOURCE)
     if leads is None:
         return unknown(key, name, ("leads",))
     if leads == 12:
         text = f"12 leads: delta at {connection.text} V, {wye} on the same supply gives each winding 58 %."
-        return _gate(key, name, Verdict.OPEN, text)
+        return rule(key, name, True, text, _SOURCE)
     text = f"Six leads at one voltage are usually brought out for {wye}-delta, at times for part winding."
     if len(designation.connections) > 1:
         text = f"Six leads with {designation.text} V: the plate does not say at which volts they form a delta."
-    return _gate(key, name, Verdict.AJAR, text, "Check the connection diagram on the motor.")
-
-
-def _gate(key: str, name: str, verdict: Verdict, sentence: str, remedy: str = "") -> Gate:
-    return Gate(key=key, name=name, verdict=verdict, sentence=sentence, source=_SOURCE, remedy=remedy)
+    as_delta = f"{connection.text}Δ/{math.sqrt(3) * connection.high_v:.0f}Y"
+    turns = Turns(
+        path="plate.volts",
+        label="diagram on the motor",
+        passes=f"with a delta at {connection.text} V",
+        fails="with a part winding",
+        passes_as=as_delta,
+        fails_as=f"{connection.text}Y",
+    )
+    text += f" Passes where the diagram shows a delta at {connection.text} V."
+    remedy = f"Read the connection diagram on the motor; then write the volts as {as_delta}."
+    return check(key, name, turns, text, _SOURCE, remedy=remedy)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.answer import Piece
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.quantity import write
 from vinegate.core.stopping.stage import Stopping
 
@@ -22,6 +22,6 @@ def stop_answer(found: Stopping | None, needs: tuple[str, ...] = ()) -> tuple[Pi
         alone = "never stops" if coasting.time_s is None else f"takes {write(coasting.time_s, 3)} s"
         pieces.append(Piece(f"; by itself it {alone}"))
     pieces.append(Piece(". It must hold at rest: only a spring-set brake does." if found.must_hold else "."))
-    if used.verdict is Verdict.SHUT:
+    if used.verdict is Verdict.FAILS:
         pieces.append(Piece(f" {used.why}"))
     return tuple(pieces)

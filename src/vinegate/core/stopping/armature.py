@@ -6,7 +6,6 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.gate import Verdict
 from vinegate.core.machine.circuit import Array
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Armature, Asked
@@ -81,6 +80,5 @@ def armature(asked: Asked) -> StopRow:
                 ),
             ),
             acting=lambda course: (Acting(name="resistor", from_s=0.0, to_s=float(course.time_s[-1])),),
-            special=lambda _: (Verdict.AJAR, _FIELD["series"]) if found.field == "series" else None,
         ),
     )

@@ -10,6 +10,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.grade import Taken
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.circuit import EquivalentCircuit, operate
 from vinegate.core.machine.describe import Machine
@@ -50,7 +51,7 @@ class Asked:
     volts_v: float
     line_v: float
     rated_a: float
-    stall_s: float | None
+    stall: Taken | None
     locked_a: float | None
     hold: str
     hoist: bool
@@ -62,11 +63,16 @@ class Asked:
     per_hour: float | None
     hours: float | None
     energy_price: float | None
+    load: Load
     direct: tuple[float, str] | None = None
 
     @property
     def heavy(self) -> Turning:
         return self.corners[0]
+
+    def inertia_times(self, load: float, rotor: float) -> float:
+        """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""
+        return self.load.inertia_times(load, rotor)
 
     @property
     def must_hold(self) -> bool:
@@ -80,7 +86,7 @@ class Asked:
 
 def asked_of(
     job: Job, circuit: Circuit, rated: Rated, machine: Machine | None, load: Load, *, rotor_kgm2: float,
-    rated_nm: float, stall_s: float | None, locked_a: float | None,
+    rated_nm: float, stall: Taken | None, locked_a: float | None,
 ) -> Asked:  # fmt: skip
     """Put the facts together. `rated` has speed and current."""
     assert rated.speed
@@ -101,7 +107,7 @@ def asked_of(
         volts_v=machine.volts_v if machine else 0.0,
         line_v=job.volts_at(circuit.wiring.board) or (machine.volts_v if machine else 0.0),
         rated_a=rated.current.value,
-        stall_s=stall_s,
+        stall=stall,
         locked_a=locked_a,
         hold=stop.hold or ("yes" if hoist else "no"),
         hoist=hoist,
@@ -113,6 +119,7 @@ def asked_of(
         per_hour=stop.per_hour or circuit.start.starts_per_hour,
         hours=circuit.wiring.hours,
         energy_price=job.limits.energy_price,
+        load=load,
     )
 
 

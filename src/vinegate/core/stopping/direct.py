@@ -7,7 +7,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Answer, breaks
 from vinegate.core.machine.circuit import EquivalentCircuit, rotor_admittance
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
@@ -135,11 +135,11 @@ def dc(asked: Asked) -> StopRow:
     )
 
 
-def _timed(asked: Asked, courses: tuple[Slowing, ...]) -> tuple[Verdict, str] | None:
+def _timed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer | None:
     if not any(course.line_a.any() for course in courses):
-        return Verdict.AJAR, "It stands before the delay is over: direct current is of no use here."
+        return breaks("It stands before the delay is over: direct current is of no use here.")
     timer = asked.stop.dc_time_s
     slowest = max(course.stops_s or 0.0 for course in courses)
     if timer is None or timer >= slowest:
         return None
-    return Verdict.SHUT, f"The timer opens at {write(timer, 3)} s, before it stands at {write(slowest, 3)} s."
+    return breaks(f"The timer opens at {write(timer, 3)} s, before it stands at {write(slowest, 3)} s.")

@@ -8,7 +8,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Answer, breaks
 from vinegate.core.machine.circuit import Array
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
@@ -84,13 +84,13 @@ def regen(asked: Asked) -> StopRow:
     )
 
 
-def _too_steep(asked: Asked, courses: tuple[Slowing, ...]) -> tuple[Verdict, str] | None:
+def _too_steep(asked: Asked, courses: tuple[Slowing, ...]) -> Answer | None:
     """A drive gives about half again rated torque: a steeper ramp stretches."""
     share = max(float(course.brake_nm.max()) for course in courses) / asked.heavy.rated_nm
     if share <= _MOST_TORQUE:
         return None
     text = f"The ramp asks {100 * share:.0f} % of rated torque; a drive gives about {100 * _MOST_TORQUE:.0f} %."
-    return Verdict.SHUT, f"{text} It would stretch the ramp, or trip."
+    return breaks(f"{text} It would stretch the ramp, or trip.")
 
 
 def bus_volts(asked: Asked) -> float:
@@ -185,18 +185,18 @@ def drive_then_brake(asked: Asked) -> StopRow:
     )
 
 
-def _too_steep_before(asked: Asked, share: float) -> tuple[Verdict, str] | None:
+def _too_steep_before(asked: Asked, share: float) -> Answer | None:
     """The ramp's own torque, not the brake's."""
     before = [asks_nm(asked, turning)[turning.omega > share * turning.omega[0]] for turning in asked.corners]
     most = max((float(torque.max()) for torque in before if torque.size), default=0.0)
     if most <= _MOST_TORQUE * asked.heavy.rated_nm:
         return None
     text = f"The ramp asks {100 * most / asked.heavy.rated_nm:.0f} % of rated torque; a drive gives about"
-    return Verdict.SHUT, f"{text} {100 * _MOST_TORQUE:.0f} %. It would stretch the ramp, or trip."
+    return breaks(f"{text} {100 * _MOST_TORQUE:.0f} %. It would stretch the ramp, or trip.")
 
 
-def _alone(asked: Asked) -> tuple[Verdict, str] | None:
+def _alone(asked: Asked) -> Answer | None:
     """When power fails the brake must do it from full speed."""
     if all(brake_course(asked, turning).stops_s is not None for turning in asked.corners):
         return None
-    return Verdict.SHUT, "When power fails the brake alone cannot stop it from full speed."
+    return breaks("When power fails the brake alone cannot stop it from full speed.")

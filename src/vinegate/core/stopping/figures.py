@@ -50,7 +50,7 @@ def _turning(sheet: Sheet, asked: Asked, load: Load) -> tuple[Figure, Figure]:
     )  # fmt: skip
     j = sheet.given(
         "inertia", "Inertia, load and rotor", "J", asked.heavy.inertia_kgm2, "kg·m²",
-        provenance=_ESTIMATED if load.inertia_soft else Provenance.STATED, source="the load's sheet",
+        provenance=_ESTIMATED if not load.inertia.given else Provenance.STATED, source="the load's sheet",
     )  # fmt: skip
     sheet.work(
         "energy", "Kinetic energy", "E_k", asked.heavy.energy_j / 1000, "kJ",

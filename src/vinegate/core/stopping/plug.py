@@ -6,7 +6,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Answer, breaks, meets
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
 from vinegate.core.stopping.courses import Slowing, Turning, plugging, slow
@@ -56,14 +56,14 @@ def plug_window(courses: tuple[Slowing, ...]) -> tuple[float, float]:
     return max(near), min(back)
 
 
-def _windowed(asked: Asked, courses: tuple[Slowing, ...]) -> tuple[Verdict, str]:
+def _windowed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer:
     """A timer is offered only if one setting serves every load."""
     first, last = plug_window(courses)
     timer = asked.stop.plug_timer_s
     if first > last:
         text = "No one setting of a timer serves the lightest and the heaviest load: a zero-speed switch is needed."
-        return (Verdict.AJAR if timer is None else Verdict.SHUT), text
+        return meets(text) if timer is None else breaks(text)
     window = f"{write(first, 3)} to {write(last, 3)} s"
     if timer is not None and not first <= timer <= last:
-        return Verdict.SHUT, f"The timer at {write(timer, 3)} s lies outside its window, {window}."
-    return Verdict.OPEN, f"A timer between {window} serves every load; a zero-speed switch is surer."
+        return breaks(f"The timer at {write(timer, 3)} s lies outside its window, {window}.")
+    return meets(f"A timer between {window} serves every load; a zero-speed switch is surer.")

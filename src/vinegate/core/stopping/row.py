@@ -8,7 +8,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Answer, Turns, Verdict, breaks, depends, lacks, meets
 from vinegate.core.quantity import write
 from vinegate.core.starting.detail import listed
 from vinegate.core.stopping.asked import Asked
@@ -20,7 +20,6 @@ ORDER: Final = {key: place for place, (key, _) in enumerate(METHODS)}
 HOLDS: Final = ("brake", "drive-brake")
 WITH_POWER: Final = ("drive", "regen")
 _SHOWN: Final = 60
-_HEAT_TOLERANCE: Final = 1.6
 _SPEEDS_UP_PCT: Final = 105.0
 
 
@@ -67,6 +66,7 @@ class StopRow:
     band_s: tuple[float, ...] = ()
     band_pct: tuple[float, ...] = ()
     chosen: bool = False
+    turns_at: Turns | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,7 +79,7 @@ class Way:
     caution: str
     steps: tuple[str, ...]
     acting: Callable[[Slowing], tuple[Acting, ...]] = lambda _: ()
-    special: Callable[[tuple[Slowing, ...]], tuple[Verdict, str] | None] = lambda _: None
+    special: Callable[[tuple[Slowing, ...]], Answer | None] = lambda _: None
 
 
 def row_of(asked: Asked, way: Way) -> StopRow:
@@ -87,7 +87,7 @@ def row_of(asked: Asked, way: Way) -> StopRow:
     courses = tuple(way.course(turning) for turning in asked.corners)
     slowest = max(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
     quickest = min(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
-    verdict, why = _judged(asked, way, courses, slowest)
+    found = _judged(asked, way, courses, slowest)
     hottest = max(courses, key=lambda course: float(course.rotor_j[-1]))
     keep, band = _kept(slowest), _kept(quickest)
     wide = len(courses) > 1 and quickest.stops_s is not None
@@ -95,8 +95,9 @@ def row_of(asked: Asked, way: Way) -> StopRow:
         method=way.method,
         name=NAMES[way.method],
         setting=way.setting,
-        verdict=verdict,
-        why=why,
+        verdict=found.verdict,
+        why=found.text,
+        turns_at=found.turns,
         caution=way.caution,
         on_failure=_on_failure(asked, way.method),
         steps=way.steps,
@@ -150,23 +151,26 @@ def _on_failure(asked: Asked, method: str) -> str:
     return f"{_coasting(asked).capitalize()}."
 
 
-def _judged(asked: Asked, way: Way, courses: tuple[Slowing, ...], slowest: Slowing) -> tuple[Verdict, str]:
+def _judged(asked: Asked, way: Way, courses: tuple[Slowing, ...], slowest: Slowing) -> Answer:
     """Whether it does what is asked, and the sentence: holding first, then rest, heat, time and path."""
     refused = _cannot_hold(asked, way.method) or _over_asked(asked, courses, slowest)
     if refused is not None:
-        return Verdict.SHUT, refused
-    heat = _hottest_share(asked, courses)
-    if heat is not None and heat > 1:
-        return Verdict.SHUT, f"One stop takes {100 * heat:.0f} % of the heat the machine bears from hot."
-    special = way.special(courses)
-    verdict, said = special or (Verdict.OPEN, _plain(slowest))
-    if verdict is Verdict.SHUT:
-        return verdict, said
-    if heat is not None and heat * _HEAT_TOLERANCE > 1:
-        return Verdict.AJAR, f"{said} It takes {100 * heat:.0f} % of the heat the machine bears from hot."
-    if asked.hold == "rest" and way.method in WITH_POWER:
-        return Verdict.AJAR, f"{said} It holds only while it has power, and if its maker says that it does."
-    return verdict, said
+        return breaks(refused)
+    found = way.special(courses) or meets(_plain(slowest))
+    heat = _hottest_s(asked, courses)
+    if not found.verdict.usable or heat is None or asked.stall is None:
+        return found
+    said = f"One stop heats the machine as {write(heat, 2)} s at rest; it bears {write(asked.stall.value)} s from hot."
+    if heat > asked.stall.high:
+        return breaks(said)
+    if heat <= asked.stall.low:
+        return found
+    stall = asked.stall
+    turns = Turns(
+        path=stall.path, label=stall.label, passes=f"from {write(heat, 3)} s", fails=f"below {write(heat, 3)} s",
+        passes_as=f"{write(1.02 * heat, 3)} s", fails_as=f"{write(0.98 * heat, 3)} s",
+    )  # fmt: skip
+    return depends(f"{found.text} {said} Passes for any {turns.label} {turns.passes}.", turns)
 
 
 def _plain(slowest: Slowing) -> str:
@@ -209,22 +213,30 @@ def _over_asked(asked: Asked, courses: tuple[Slowing, ...], slowest: Slowing) ->
     )
 
 
-def _hottest_share(asked: Asked, courses: tuple[Slowing, ...]) -> float | None:
-    """Heat of one stop by the machine's own current, of what it bears from hot; None where it draws none."""
-    if asked.stall_s is None or asked.locked_a is None:
+def _hottest_s(asked: Asked, courses: tuple[Slowing, ...]) -> float | None:
+    """Heat of one stop by the machine's own current, in seconds at rest; None where it draws none."""
+    locked = asked.locked_a
+    if locked is None:
         return None
-    shares = [course.winding_s(asked.locked_a) / asked.stall_s for course in courses if course.line_a.any()]
-    return max(shares) if shares else None
+    found = [course.winding_s(locked) for course in courses if course.line_a.any()]
+    return max(found) if found else None
 
 
 def unknown_row(asked: Asked, method: str, why: str, caution: str) -> StopRow:
     """A way that cannot be worked, with what is missing."""
+    held = _cannot_hold(asked, method) if asked.must_hold else None
+    found = breaks(held) if held else lacks(why)
+    return no_row(asked, method, found, caution)
+
+
+def no_row(asked: Asked, method: str, found: Answer, caution: str = "") -> StopRow:
+    """A way without a course, and why."""
     return StopRow(
         method=method,
         name=NAMES[method],
         setting="",
-        verdict=Verdict.SHUT if asked.must_hold and method not in HOLDS else Verdict.UNKNOWN,
-        why=_cannot_hold(asked, method) or why,
+        verdict=found.verdict,
+        why=found.text,
         caution=caution,
         on_failure=_on_failure(asked, method),
         holds=method in HOLDS,

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.grade import Gate, Taken, breaks, unknown
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.rated import Rated
@@ -19,7 +19,7 @@ from vinegate.core.stopping.figures import put_figures
 from vinegate.core.stopping.friction import brake, coast
 from vinegate.core.stopping.gates import gates_of
 from vinegate.core.stopping.plug import plug
-from vinegate.core.stopping.row import ORDER, StopRow, unknown_row
+from vinegate.core.stopping.row import ORDER, StopRow, no_row
 from vinegate.core.working import Figure
 
 # The ways of a machine by its phases; none for direct current.
@@ -60,7 +60,7 @@ def plan_stop(
     load: Load | None,
     rotor: Figure | None,
     rated_nm: float | None,
-    stall: Figure | None,
+    stall: Taken | None,
     locked: Figure | None,
     start: Gate | None,
     started_by: str,
@@ -79,7 +79,7 @@ def plan_stop(
         return None
     asked = asked_of(
         job, circuit, rated, machine, load, rotor_kgm2=rotor.value if rotor else 0.0, rated_nm=rated_nm,
-        stall_s=stall.value if stall else None, locked_a=locked.value if locked else None,
+        stall=stall, locked_a=locked.value if locked else None,
     )  # fmt: skip
     asked = replace(asked, direct=direct_a(asked))
     rows = _rows(asked, circuit.stop.method)
@@ -97,13 +97,12 @@ def _rows(asked: Asked, chosen: str | None) -> tuple[StopRow, ...]:
     rows = tuple(make(asked) for make in _WAYS[asked.phases])
     if chosen is None or any(row.method == chosen for row in rows):
         return rows
-    odd = unknown_row(asked, chosen, "It is no way to stop a machine of this kind.", "")
-    return (*rows, replace(odd, verdict=Verdict.SHUT))
+    return (*rows, no_row(asked, chosen, breaks("It is no way to stop a machine of this kind.")))
 
 
 def _cheapest(rows: tuple[StopRow, ...]) -> str:
     """The first in order of cost that passes; the brake where none does."""
-    passing = [row for row in rows if row.verdict in (Verdict.OPEN, Verdict.AJAR)]
+    passing = [row for row in rows if row.verdict.usable]
     return min(passing, key=lambda row: ORDER[row.method]).method if passing else "brake"
 
 

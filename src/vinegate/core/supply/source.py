@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vinegate.core.assumed import assume
+from vinegate.core.assumed import assume, band_of
 from vinegate.core.facts import Job
 from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
@@ -24,6 +24,13 @@ class Source:
     x: Figure
     z_sum: Figure
     fault: Figure
+    parts: tuple[tuple[Figure, Figure], ...] = ()
+    """Magnitude, mΩ, and X/R of each part."""
+
+    @staticmethod
+    def band_of(ratio: Figure) -> tuple[float, float]:
+        """Ends of an X/R that is assumed; of one that is given, itself."""
+        return band_of(ratio.key.rpartition(".")[2]) if ratio.soft else (ratio.value, ratio.value)
 
 
 def source_at_board(sheet: Sheet, job: Job) -> Source | None:
@@ -73,6 +80,7 @@ def utility_source(sheet: Sheet, job: Job) -> Source | None:
 @dataclass(frozen=True, slots=True)
 class _Part:
     z: Figure
+    ratio: Figure
     r: Figure
     x: Figure
 
@@ -101,7 +109,7 @@ def _split(sheet: Sheet, key: str, name: str, z: Figure, ratio: Figure) -> _Part
         inputs=(r, ratio),
         source="X = R·(X/R)",
     )
-    return _Part(z, r, x)
+    return _Part(z, ratio, r, x)
 
 
 def _ratio(sheet: Sheet, value: float | None, key: str, name: str, symbol: str) -> Figure:
@@ -209,7 +217,7 @@ def _series(sheet: Sheet, volts: Figure, parts: list[_Part], *, stiff: bool) -> 
         inputs=(volts, r, x),
         source="IEC 60909-0:2016 7.2, c = 1; motors' own contribution not included",
     )
-    return Source(volts=volts, r=r, x=x, z_sum=z_sum, fault=fault)
+    return Source(volts=volts, r=r, x=x, z_sum=z_sum, fault=fault, parts=tuple((part.z, part.ratio) for part in parts))
 
 
 def standby_source(sheet: Sheet, job: Job) -> Source | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job, RuleSetName
-from vinegate.core.gate import Gate, Verdict
+from vinegate.core.grade import Gate, Verdict
 from vinegate.core.load.facts import LOAD_KINDS
 from vinegate.core.plan import Plan
 from vinegate.core.protection.facts import PLACES

@@ -7,7 +7,7 @@ from typing import Final
 
 from markupsafe import Markup
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.quantity import write
 from vinegate.core.rules import rule_set

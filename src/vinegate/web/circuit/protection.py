@@ -9,7 +9,7 @@ import numpy as np
 from markupsafe import Markup
 
 from vinegate.core.facts import Circuit
-from vinegate.core.gate import Gate, Verdict, worst
+from vinegate.core.grade import Gate, Verdict, worst
 from vinegate.core.plan import Plan
 from vinegate.core.protection.chart import TimeCurrent, time_current
 from vinegate.core.protection.facts import DEVICES_IEC, DEVICES_NEC
@@ -97,7 +97,7 @@ def rows(plan: Plan) -> tuple[Row, ...]:
         leading = max(device.gates, key=lambda gate: gate.verdict.rank, default=None)
         verdict = worst(device.gates)
         own = next((gate for gate in device.gates if gate.key == f"protection.{device.key}"), None)
-        fails = own is not None and own.verdict in (Verdict.SHUT, Verdict.UNKNOWN)
+        fails = own is not None and own.verdict in (Verdict.FAILS, Verdict.UNKNOWN)
         found.append(
             Row(
                 device=device,

@@ -6,7 +6,7 @@ from typing import Final
 
 from markupsafe import Markup
 
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.stopping.stage import Stopping
 from vinegate.core.working import Figure
@@ -97,7 +97,7 @@ def sizes(plan: Plan) -> tuple[tuple[str, tuple[Figure, ...]], ...]:
         ("Drive", _DRIVE_SIZES, ("drive", "regen", "drive-brake")),
         ("Armature", _ARMATURE_SIZES, ("armature",)),
     )
-    useful = {row.method for row in found.rows if row.chosen or row.verdict is not Verdict.SHUT}
+    useful = {row.method for row in found.rows if row.chosen or row.verdict is not Verdict.FAILS}
     kept = [group for group in groups if useful & set(group[2])]
     ordered = sorted(kept, key=lambda group: found.chosen not in group[2])
     named = ((name, tuple(plan.figure(f"brake.{key}") for key in keys)) for name, keys, _ in ordered)

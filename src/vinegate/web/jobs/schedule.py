@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from vinegate import __version__
-from vinegate.core.gate import Verdict
+from vinegate.core.grade import Verdict
 from vinegate.core.plan import plan_raw
 from vinegate.core.summary import summarise
 from vinegate.store import jobs

@@ -9,7 +9,7 @@ from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.field import measure
-from vinegate.core.gate import Gate, Verdict
+from vinegate.core.grade import Gate, Verdict
 from vinegate.core.location.devices import DeviceRow
 from vinegate.core.plate.codes import KIND_NAMES, Meaning, shelf
 from vinegate.core.quantity import POWER
@@ -76,7 +76,7 @@ def patterns() -> str:
             verdict=verdict,
             sentence="Across the line: dip 4.8 % of 5 %.",
             source="supply contract",
-            remedy="" if verdict is Verdict.OPEN else "A start that draws less, or a stiffer source.",
+            remedy="" if verdict is Verdict.PASSES else "A start that draws less, or a stiffer source.",
         )
         for verdict in Verdict
     ]

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from typing import Final
 
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.grade import Gate, Taken, Verdict, at_least, at_most, rule, unknown
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
-from vinegate.core.protection.sizing import lacks_current, nothing, plain_gate, table
+from vinegate.core.protection.sizing import lacks_current, nothing, table
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
@@ -46,6 +47,10 @@ class Laid:
                 if carries is not None and carries >= amperes - 1e-9:
                     return row["size"]
         return None
+
+    @property
+    def in_ground(self) -> bool:
+        return self.method.startswith("D")
 
     @property
     def k(self) -> float:
@@ -112,16 +117,15 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     found = laid(sheet, need)
     if found is None:
         text = "Ambient or grouping is past the standard's tables."
-        gate = plain_gate(
-            "conductors", "Ampacity", Verdict.SHUT, text, load("ambient_iec").cite, remedy="Another way to lay it."
-        )
+        cite = load("ambient_iec").cite
+        gate = rule("protection.conductors", "Ampacity", False, text, cite, remedy="Another way to lay it.")
         advised: str | None = None
         gates: tuple[Gate, ...] = (gate,)
     else:
         advised = found.least(max(plate.value, overload_a.value))
         _motor_side(sheet, need, found, overload_a)
         carries = _ampacity(sheet, need, found)
-        gates = _gates(need, plate, overload_a, carries, advised)
+        gates = (_gate(need, found, plate, overload_a, carries, advised),)
     sets = f"{wiring.sets} × " if (wiring.sets or 1) > 1 else ""
     return Device(
         key="conductors",
@@ -163,32 +167,61 @@ def _ampacity(sheet: Sheet, need: Need, found: Laid) -> Figure | None:
     )  # fmt: skip
 
 
-def _gates(
-    need: Need, plate: Figure, overload_a: Figure, carries: Figure | None, advised: str | None
-) -> tuple[Gate, ...]:
-    key, name, size = "conductors", "Ampacity", need.circuit.wiring.size
-    if carries is None:
-        return (unknown(f"protection.{key}", name, ("conductor size" if size is None else "a tabulated size in mm²",)),)
+def _gate(
+    need: Need, found: Laid, plate: Figure, overload_a: Figure, carries: Figure | None, advised: str | None
+) -> Gate:
+    key, name, size = "protection.conductors", "Ampacity", need.circuit.wiring.size
+    if carries is None or size is None:
+        return unknown(key, name, ("conductor size" if size is None else "a tabulated size in mm²",))
     setting, allowed = overload_a.value, 1.45 * carries.value
-    fits = plate.value <= setting + 1e-9 <= carries.value + 2e-9 and _TRIPS * setting <= allowed
     text = (
         f"I_b {write(plate.value)} ≤ I_n {write(setting)} ≤ I_z {write(carries.value)} A; "
         f"I_2 {write(_TRIPS * setting, 3)} ≤ 1.45·I_z {write(allowed, 3)} A."
     )
-    verdict = Verdict.OPEN if not carries.soft else Verdict.AJAR
-    if not fits:
-        verdict = Verdict.SHUT
+    asks = max(setting, plate.value)
+    if carries.value < asks:
         text = (
             f"{size} carries {write(carries.value)} A as laid; I_b {write(plate.value)} A, overload {write(setting)} A."
         )
-    elif carries.soft:
-        text += " How it is laid is assumed in part."
-    return (
-        plain_gate(
-            key, name, verdict, text, _RULE, value=carries.value, limit=setting, least=True, estimated=carries.soft,
-            remedy=f"At least {advised}." if not fits and advised else "Say how it is laid, insulation and ambient.",
-        ),
+    rests, laid_so = _unsaid(need, found)
+
+    def room(*facts: float) -> float:
+        amps = laid_so(*facts).ampacity(size)
+        return -asks if amps is None else min(amps - asks, (1.45 * amps - _TRIPS * setting) / 1.45)
+
+    return at_least(
+        key, name, carries.value, asks, sentence=text, source=_RULE, unit="A", rests=rests, room=room,
+        remedy=f"At least {advised}." if advised else "More in parallel, or another way to lay it.",
     )  # fmt: skip
+
+
+_BAND_C: Final = {"air": (20.0, 40.0), "ground": (10.0, 25.0)}
+_TOGETHER: Final = (1.0, 4.0)
+
+
+def _unsaid(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[..., Laid]]:
+    """Ambient and circuits together, with the bands in which they may lie where they are not said; the run so laid."""
+    wiring = need.circuit.wiring
+    medium = "ground" if found.in_ground else "air"
+    usual = 20.0 if found.in_ground else 30.0
+    given = wiring.ambient_c is not None
+    degrees = usual if wiring.ambient_c is None else wiring.ambient_c
+    low, high = (degrees, degrees) if given else _BAND_C[medium]
+    together = float(wiring.grouped or 1)
+    few, many = (together, together) if wiring.grouped else _TOGETHER
+    taken = (
+        Taken(path="wiring.ambient", label="ambient", unit="°C", value=degrees, low=low, high=high,
+              how="" if given else "assumed", given=given),
+        Taken(path="wiring.grouped", label="circuits together", value=together, low=few, high=many,
+              how="" if wiring.grouped else "assumed", given=wiring.grouped is not None),
+    )  # fmt: skip
+
+    def laid_so(ambient_c: float, circuits: float) -> Laid:
+        ambient = load("ambient_iec").step("upto_c", f"{medium}_{found.insulation}", ambient_c)
+        grouping = load("grouping_iec").step("upto", "factor", circuits)
+        return replace(found, ambient=ambient or 0.0, grouping=grouping or 0.0)
+
+    return taken, laid_so
 
 
 def _motor_side(sheet: Sheet, need: Need, found: Laid, overload_a: Figure) -> None:
@@ -223,54 +256,62 @@ def next_size(area: float) -> str | None:
 
 def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gate:
     """`k²·S² ≥ I²t` at the near end, with the most current, and at the far end, with the longest time."""
-    key, name = "withstand", "Conductor bears the fault"
+    key, name = "protection.withstand", "Conductor bears the fault"
     source = "IEC 60364-4-43:2008 434.5.2, k of table 43A"
     if band is None or need.fault is None or need.far is None:
-        return unknown(f"protection.{key}", name, ("supply, run and device",))
+        return unknown(key, name, ("supply, run and device",))
     near, far = 1000 * need.fault.value, 1000 * need.far.value * 3**0.5 / 2
-    energy = max(band.let_through_a2s(near), band.let_through_a2s(far))
     bears = (found.k * area_mm2(size)) ** 2 * found.sets**2
-    if energy == float("inf"):
+    at_far = band.let_through_a2s(far)
+    if at_far == float("inf"):
         text = f"At {far:.0f} A, the least between lines at the motor, opening is not certain."
-        return plain_gate(key, name, Verdict.SHUT, text, source, remedy="A device that opens at less, or a larger run.")
+        return rule(key, name, False, text, source, remedy="A device that opens at less, or a larger run.")
+    at_near, said = band.let_through_a2s(near), need.circuit.protection.let_through_a2s
+    energy = max(said if said is not None else at_near, at_far)
     text = f"I²t {write(energy / 1e6, 3)} of {write(bears / 1e6, 3)} kA²s that {size} bears."
-    verdict = Verdict.SHUT if energy > bears else Verdict.OPEN
-    if verdict is Verdict.SHUT and band.pickup_a is not None and band.let_through_a2s(far) <= bears:
-        text = (
-            f"It bears a fault at the motor. At its board, {write(near / 1000, 3)} kA, the maker's let-through I²t "
-            f"must stay below {write(bears / 1e6, 3)} kA²s."
-        )
-        return plain_gate(
-            key, name, Verdict.AJAR, text, source, estimated=True, remedy="Read it off the maker's curve."
-        )
-    return plain_gate(
-        key, name, verdict, text, source, value=energy / 1e6, limit=bears / 1e6, unit="kA²s",
-        estimated=band.estimated, remedy="A larger conductor, or a device that lets less through.",
+    limits = band.pickup_a is not None and said is None and at_far <= bears < at_near
+    if limits:
+        text = f"It bears a fault at the motor; at its board, {write(near / 1000, 3)} kA, its own limiting decides."
+    through = Taken(
+        path="protection.let_through", label="let-through I²t at its board", unit="kA²s", value=energy / 1e6,
+        low=(_LIMITS_TO * energy if limits else energy) / 1e6, high=energy / 1e6,
+        how="of a full cycle" if limits else "", given=not limits,
     )  # fmt: skip
+    return at_most(
+        key, name, energy / 1e6, bears / 1e6, sentence=text, source=source, unit="kA²s", rests=(through,),
+        room=lambda through: bears / 1e6 - max(through, at_far / 1e6),
+        remedy="A larger conductor, or a device that lets less through.",
+    )  # fmt: skip
+
+
+_LIMITS_TO: Final = 0.01  # a current-limiting breaker may let through a hundredth of a full cycle's energy; estimated
 
 
 def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
     """Table 54.2's size, the loop and its disconnection time, the adiabatic equation."""
-    rule, wiring = "IEC 60364-5-54:2011 table 54.2", need.circuit.wiring
+    by_rule, wiring = "IEC 60364-5-54:2011 table 54.2", need.circuit.wiring
     if size is None:
-        return nothing("grounding", "Protective conductor", rule, ("conductor size",))
+        return nothing("grounding", "Protective conductor", by_rule, ("conductor size",))
     asked = next_size(protective_size(size)) or size
     chosen = wiring.ground_size or asked
     if "mm²" not in chosen:
-        return nothing("grounding", "Protective conductor", rule, ("a size in mm²",))
+        return nothing("grounding", "Protective conductor", by_rule, ("a size in mm²",))
     found = laid(Sheet("wiring", ""), need)
     loop = _loop(sheet, need, size, chosen)
-    gates = [_size_gate(chosen, asked, rule, entered=wiring.ground_size is not None)]
+    adiabatic = None
+    if found is not None and loop is not None and band is not None and need.job.supply.earthing != "tt":
+        adiabatic = _protective_withstand(need, found, band, chosen, loop)
+    gates = [_size_gate(chosen, asked, by_rule, entered=wiring.ground_size is not None, adiabatic=adiabatic)]
     gates.append(_disconnection(sheet, need, band, loop))
     if found is not None:
         gates.append(withstand_gate(need, found, band, size))
-        if loop is not None and band is not None and need.job.supply.earthing != "tt":
-            gates.append(_protective_withstand(need, found, band, chosen, loop))
+    if adiabatic is not None:
+        gates.append(adiabatic)
     return Device(
         key="grounding",
         name="Protective conductor",
         current=None,
-        rule=rule,
+        rule=by_rule,
         asked=f"≥ {asked}",
         advised=asked,
         chosen=chosen,
@@ -280,12 +321,19 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     )
 
 
-def _size_gate(chosen: str, asked: str, rule: str, *, entered: bool) -> Gate:
-    verdict = Verdict.OPEN if area_mm2(chosen) >= area_mm2(asked) else Verdict.AJAR
+def _size_gate(chosen: str, asked: str, rule_text: str, *, entered: bool, adiabatic: Gate | None) -> Gate:
+    """By the table; smaller is allowed where the adiabatic equation shows it (543.1.1)."""
+    key, name = "protection.grounding", "Protective conductor"
     said = "" if entered else "As advised: "
     text = f"{said}{chosen}, {asked} by the table."
-    remedy = "Smaller is allowed only by the adiabatic equation, with the device's real I²t."
-    return plain_gate("grounding", "Protective conductor", verdict, text, rule, remedy=remedy)
+    remedy = f"{asked}, or the device's real I²t in the adiabatic equation."
+    if area_mm2(chosen) >= area_mm2(asked):
+        return rule(key, name, True, text, rule_text)
+    if adiabatic is None or adiabatic.verdict is Verdict.UNKNOWN:
+        return unknown(key, name, ("its loop and device, for the adiabatic equation",))
+    shown = adiabatic.verdict is Verdict.PASSES
+    text += f" The adiabatic equation {'allows it' if shown else 'does not allow it'}."
+    return rule(key, name, shown, text, rule_text, remedy=remedy)
 
 
 def _loop(sheet: Sheet, need: Need, size: str, protective: str) -> Figure | None:
@@ -310,7 +358,7 @@ def _loop(sheet: Sheet, need: Need, size: str, protective: str) -> Figure | None
 
 def _disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | None) -> Gate:
     """Automatic disconnection by earthing system (60364-4-41, 411)."""
-    key, name, supply = "loop", "Disconnects on an earth fault", need.job.supply
+    key, name, supply = "protection.loop", "Disconnects on an earth fault", need.job.supply
     earthing, lacks = supply.earthing, []
     if earthing is None:
         lacks.append("the earthing system")
@@ -322,7 +370,7 @@ def _disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | N
     if band is None:
         lacks.append("the short-circuit device")
     if lacks or loop is None or band is None or supply.volts_v is None or earthing is None:
-        return unknown(f"protection.{key}", name, tuple(lacks) or ("system volts",))
+        return unknown(key, name, tuple(lacks) or ("system volts",))
     phase_v = supply.volts_v / 3**0.5
     within = 5.0
     if band.rating_a <= 32:
@@ -334,52 +382,48 @@ def _disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | N
         drives, what = drives * 3**0.5 / 2, "A second earth fault"
     asked = band.sure_a(within)
     text = f"{what} draws {drives:.0f} A; the device opens within {write(within)} s from {asked:.0f} A."
-    verdict = Verdict.SHUT if drives < asked else Verdict.AJAR if drives < 1.1 * asked else Verdict.OPEN
     if earthing == "it":
         text += " A first fault is to be signalled and found."
     source = f"IEC 60364-4-41:2005+A1:2017 411.{4 if earthing == 'tn' else 6}: Z_s·I_a ≤ U_0"
-    return plain_gate(
-        key, name, verdict, text, source, value=drives, limit=asked, least=True, estimated=loop.soft,
+    return at_least(
+        key, name, drives, asked, sentence=text, source=source, unit="A",
         remedy="A larger protective conductor, a device that opens at less, or a residual-current device.",
     )  # fmt: skip
 
 
 def _by_residual(sheet: Sheet, need: Need) -> Gate:
     """TT: `R_A·I_Δn ≤ 50 V`."""
-    key, name, supply = "loop", "Disconnects on an earth fault", need.job.supply
+    key, name, supply = "protection.loop", "Disconnects on an earth fault", need.job.supply
     wanted = (
         ("supply.earth_resistance", "earth electrode's ohms", supply.earth_resistance_ohm),
         ("supply.residual", "residual-current device", supply.residual_a),
     )
     missing = [(path, label) for path, label, value in wanted if value is None]
     if missing:
-        return unknown(f"protection.{key}", name, sheet.needs(missing, "disconnection on an earth fault"))
+        return unknown(key, name, sheet.needs(missing, "disconnection on an earth fault"))
     assert supply.earth_resistance_ohm is not None
     assert supply.residual_a is not None
     volts = supply.earth_resistance_ohm * supply.residual_a
-    verdict = Verdict.SHUT if volts > _TOUCH_V else Verdict.OPEN
     text = f"R_A·I_Δn is {write(volts, 3)} V of 50 V."
-    return plain_gate(
-        key, name, verdict, text, "IEC 60364-4-41:2005+A1:2017 411.5.3", value=volts, limit=_TOUCH_V, unit="V",
+    return at_most(
+        key, name, volts, _TOUCH_V, sentence=text, source="IEC 60364-4-41:2005+A1:2017 411.5.3", unit="V",
         remedy="A lower electrode resistance, or a more sensitive device.",
     )  # fmt: skip
 
 
 def _protective_withstand(need: Need, found: Laid, band: Band, chosen: str, loop: Figure) -> Gate:
     """`S ≥ √(I²t)/k` of the protective conductor at the loop's current."""
-    key, name = "protective_withstand", "Protective conductor bears the fault"
+    key, name = "protection.protective_withstand", "Protective conductor bears the fault"
     source = "IEC 60364-5-54:2011 543.1.2"
     if need.job.supply.volts_v is None:
-        return unknown(f"protection.{key}", name, ("system volts",))
+        return unknown(key, name, ("system volts",))
     amps = 1000 * need.job.supply.volts_v / 3**0.5 / loop.value
     energy = band.let_through_a2s(amps)
     if energy == float("inf"):
         text = f"At {amps:.0f} A to earth, opening is not certain."
-        return plain_gate(key, name, Verdict.SHUT, text, source, remedy="A device that opens at less.")
-    asked = energy**0.5 / found.k
+        return rule(key, name, False, text, source, remedy="A device that opens at less.")
+    asked, has = energy**0.5 / found.k, area_mm2(chosen)
     text = f"√(I²t)/k asks {write(asked, 3)} mm² at {amps:.0f} A; {chosen}."
-    verdict = Verdict.OPEN if area_mm2(chosen) >= asked else Verdict.SHUT
-    return plain_gate(
-        key, name, verdict, text, source, value=area_mm2(chosen), limit=asked, least=True, unit="mm²",
-        estimated=band.estimated, remedy="A larger protective conductor.",
-    )  # fmt: skip
+    return at_least(
+        key, name, has, asked, sentence=text, source=source, unit="mm²", remedy="A larger protective conductor."
+    )

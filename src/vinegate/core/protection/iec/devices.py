@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Final
 
-from vinegate.core.gate import Gate, Verdict
+from vinegate.core.grade import Gate, at_least
 from vinegate.core.protection.bands import Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
 from vinegate.core.protection.hold import hold
@@ -20,7 +20,6 @@ from vinegate.core.protection.sizing import (
     in_sight_gate,
     lacks_current,
     nothing,
-    plain_gate,
     rating_gate,
     table,
 )
@@ -102,18 +101,10 @@ def _advised(need: Need, kind: str, least: float) -> tuple[float, Band | None]:
 def _within(kind: str, rating: float, least: float, *, entered: bool) -> Gate:
     said = "" if entered else "As advised: "
     text = f"{said}{rating:g} A, rated current {write(least)} A."
-    verdict = Verdict.OPEN if rating >= least - 1e-9 else Verdict.SHUT
-    return plain_gate(
-        "device",
-        "Device carries the motor",
-        verdict,
-        text,
-        _RULES[kind],
-        value=rating,
-        limit=least,
-        least=True,
+    return at_least(
+        "protection.device", "Device carries the motor", rating, least, sentence=text, source=_RULES[kind], unit="A",
         remedy=f"At least {next_up(least, ratings_of(kind)):g} A.",
-    )
+    )  # fmt: skip
 
 
 def disconnect(sheet: Sheet, need: Need) -> Device:
@@ -123,23 +114,15 @@ def disconnect(sheet: Sheet, need: Need) -> Device:
         return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "rated current"))
     advised = next_up(need.plate.value, ratings_in("iec"))
     rating = need.circuit.protection.disconnect_a or advised
-    verdict = Verdict.OPEN if rating >= need.plate.value else Verdict.SHUT
     said = "" if need.circuit.protection.disconnect_a else "As advised: "
     text = f"{said}{rating:g} A in AC-23, rated current {need.plate.shown}."
     gates = (
-        plain_gate(
-            "disconnect",
-            "Disconnect",
-            verdict,
-            text,
-            rule,
-            value=rating,
-            limit=need.plate.value,
-            least=True,
+        at_least(
+            "protection.disconnect", "Disconnect", rating, need.plate.value, sentence=text, source=rule, unit="A",
             remedy=f"At least {advised:g} A in AC-23.",
         ),
         in_sight_gate(need, "IEC 60204-1:2016 5.4, 5.6"),
-    )
+    )  # fmt: skip
     return Device(
         key="disconnect",
         name="Disconnect",
@@ -158,7 +141,7 @@ def starter(sheet: Sheet, need: Need) -> Device:
     """Contactor by utilization category: AC-3, AC-4 where it jogs or plugs; star-delta by each contactor's share."""
     rule, plate = "IEC 60947-4-1:2018 table 1", need.plate
     if need.method in ELECTRONIC:
-        return electronic_starter(need, "IEC 60947-4-2:2020; IEC 61800-2:2021", "protection.contactor")
+        return electronic_starter(need, "IEC 60947-4-2:2020; IEC 61800-2:2021")
     if plate is None:
         return nothing("starter", "Contactor", rule, lacks_current(sheet, need, "rated current"))
     jogs, direct = need.circuit.protection.jogging == "yes", need.motor == "dc"
@@ -175,21 +158,13 @@ def starter(sheet: Sheet, need: Need) -> Device:
     advised = next_up(asked[0].value, ratings_in("iec"))
     entered = need.circuit.protection.contactor_a
     rating = entered or advised
-    verdict = Verdict.OPEN if rating >= asked[0].value else Verdict.SHUT
     listed = ", ".join(f"{name} {write(figure.value, 3)} A" for (name, *_), figure in zip(shares, asked, strict=True))
     said = "" if entered else "As advised: "
     text = f"{said}{rating:g} A in {category}; asked: {listed}."
-    gate = plain_gate(
-        "starter",
-        "Contactor",
-        verdict,
-        text,
-        rule,
-        value=rating,
-        limit=asked[0].value,
-        least=True,
+    gate = at_least(
+        "protection.starter", "Contactor", rating, asked[0].value, sentence=text, source=rule, unit="A",
         remedy=f"At least {advised:g} A in {category}.",
-    )
+    )  # fmt: skip
     return Device(
         key="starter",
         name=f"Contactor, {category}",

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.grade import Gate, Taken, at_least, rule, unknown
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, standard_ratings
-from vinegate.core.protection.sizing import lacks_current, nothing, plain_gate, table
+from vinegate.core.protection.sizing import lacks_current, nothing, table
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
@@ -41,6 +41,14 @@ class Laid:
         if own is None or end is None:
             return None
         return self.sets * min(end, own * self.ambient * self.bundling)
+
+    def at(self, ambient_c: float, together: float) -> Laid | None:
+        """The same in air of so many degrees, with so many loaded conductors together; None past the tables."""
+        ambient = load("ambient_nec").step("upto_c", f"at_{self.insulation}", ambient_c)
+        bundling = load("grouping_nec").step("upto", "percent", together)
+        if ambient is None or bundling is None:
+            return None
+        return replace(self, ambient=ambient, bundling=bundling / 100)
 
     def least(self, amperes: float) -> str | None:
         """The least size that carries so many amperes."""
@@ -112,15 +120,14 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     wiring = need.circuit.wiring
     if need.sizing is None or need.plate is None:
         return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "full-load amperes"))
-    asked, rule = _asked(sheet, need)
+    asked, by_rule = _asked(sheet, need)
     found = laid(sheet, need)
     if found is None:
         text = "The ambient is past what this insulation bears."
-        gate = plain_gate(
-            "conductors", "Ampacity", Verdict.SHUT, text, load("ambient_nec").cite, remedy="90 °C insulation."
-        )
+        cite = load("ambient_nec").cite
+        gate = rule("protection.conductors", "Ampacity", False, text, cite, remedy="90 °C insulation.")
         return Device(
-            key="conductors", name="Conductors", current=need.sizing, rule=rule, asked=f"≥ {write(asked.value)} A",
+            key="conductors", name="Conductors", current=need.sizing, rule=by_rule, asked=f"≥ {write(asked.value)} A",
             advised="–", chosen=wiring.size or "–", gates=(gate,), path="wiring.size",
         )  # fmt: skip
     advised = found.least(asked.value)
@@ -134,7 +141,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         key="conductors",
         name="Conductors",
         current=need.sizing,
-        rule=rule,
+        rule=by_rule,
         asked=f"≥ {write(asked.value)} A",
         advised=advised or "more sets in parallel",
         chosen=chosen,
@@ -184,64 +191,87 @@ def _motor_side(sheet: Sheet, need: Need, found: Laid) -> None:
 
 
 def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | None) -> tuple[Gate, str]:
-    wiring, key, name = need.circuit.wiring, "conductors", "Ampacity"
+    wiring, key, name = need.circuit.wiring, "protection.conductors", "Ampacity"
     if wiring.size is None:
         sheet.needs([("wiring.size", "conductor size")], "ampacity")
-        return unknown(f"protection.{key}", name, ("conductor size",)), "–"
+        return unknown(key, name, ("conductor size",)), "–"
     carries = found.ampacity(wiring.size)
     if carries is None:
-        return unknown(f"protection.{key}", name, (f"a size of {load('ampacity_nec').cite}",)), wiring.size
+        return unknown(key, name, (f"a size of {load('ampacity_nec').cite}",)), wiring.size
     cite = load("ampacity_nec").cite
     sheet.given(
         "ampacity", "Ampacity as laid", "I_z", carries, "A", provenance=Provenance.TABLE,
         source=f"{cite}, {found.metal}: the lower of the terminals' column and the insulation's with k_a·k_b; all sets",
     )  # fmt: skip
     sets = f"{found.sets} × " if found.sets > 1 else ""
-    text = f"{sets}{wiring.size} carries {write(carries)} A as laid, {write(asked.value)} A asked."
-    verdict = Verdict.OPEN if carries >= asked.value else Verdict.SHUT
+    remedy = f"At least {advised}." if advised else "More sets in parallel."
     if found.sets > 1 and area_cmil(wiring.size) < area_cmil("1/0 AWG"):
-        verdict = Verdict.SHUT
         text = f"{wiring.size} may not be run in parallel: 1/0 AWG is the least (310.10(G))."
-    unsaid = wiring.ambient_c is None or wiring.insulation is None
-    if verdict is Verdict.OPEN and unsaid:
-        verdict, text = Verdict.AJAR, f"{text} Insulation or ambient is assumed."
-    gate = plain_gate(
-        key, name, verdict, text, cite, value=carries, limit=asked.value, least=True, estimated=unsaid,
-        remedy=f"At least {advised}." if advised else "More sets in parallel.",
-    )  # fmt: skip
+        return rule(key, name, False, text, cite, remedy="1/0 AWG in each set, or one larger."), f"{sets}{wiring.size}"
+    text = f"{sets}{wiring.size} carries {write(carries)} A as laid, {write(asked.value)} A asked."
+    rests = _unsaid(need, found)
+
+    def room(*facts: float) -> float:
+        """With what is not said of how it is laid: ambient, °C, and conductors together."""
+        laid_so = found.at(*facts)
+        return -asked.value if laid_so is None else (laid_so.ampacity(wiring.size or "") or 0.0) - asked.value
+
+    gate = at_least(
+        key, name, carries, asked.value, sentence=text, source=cite, unit="A", rests=rests, room=room, remedy=remedy
+    )
     return gate, f"{sets}{wiring.size}"
+
+
+_AMBIENT_BAND_C: Final = (20.0, 40.0)
+_TOGETHER: Final = (3.0, 6.0)
+
+
+def _unsaid(need: Need, found: Laid) -> tuple[Taken, Taken]:
+    """Ambient and loaded conductors together, with the bands in which they may lie where they are not said."""
+    wiring = need.circuit.wiring
+    ambient = 30.0 if wiring.ambient_c is None else wiring.ambient_c
+    together = float(wiring.grouped or 3)
+    given = wiring.ambient_c is not None
+    low, high = (ambient, ambient) if given else _AMBIENT_BAND_C
+    few, many = (together, together) if wiring.grouped else _TOGETHER
+    return (
+        Taken(path="wiring.ambient", label="ambient", unit="°C", value=ambient, low=low, high=high,
+              how="" if given else "assumed", given=given),
+        Taken(path="wiring.grouped", label="loaded conductors together", value=together, low=few, high=many,
+              how="" if wiring.grouped else "assumed", given=wiring.grouped is not None),
+    )  # fmt: skip
 
 
 def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
     """250.122: by the device ahead; upsized in proportion where the phase conductors are; never above them."""
     found, wiring = load("grounding_nec"), need.circuit.wiring
-    rule = found.cite
+    by_rule = found.cite
     if band is None:
-        return nothing("grounding", "Grounding conductor", rule, ("the short-circuit device",))
+        return nothing("grounding", "Grounding conductor", by_rule, ("the short-circuit device",))
     metal = wiring.metal or "copper"
     rating = band.rating_a
     if band.device == "instantaneous" and need.sizing is not None:
         rating = next_up(1.75 * need.sizing.value, standard_ratings(fuse=True))
-        rule += "; 250.122(D)(2), by the time-delay fuse it would have"
+        by_rule += "; 250.122(D)(2), by the time-delay fuse it would have"
     row = next((row for row in found.rows if float(row["upto_a"]) >= rating), None)
     if row is None:
-        return nothing("grounding", "Grounding conductor", rule, ("a tabulated rating",))
+        return nothing("grounding", "Grounding conductor", by_rule, ("a tabulated rating",))
     asked, why = row[metal], ""
     if size is not None:
         asked, why = _upsized(need, row[metal], size)
     chosen = wiring.ground_size or asked
     known = load("ampacity_nec").find(size=chosen)
     if known is None:
-        return nothing("grounding", "Grounding conductor", rule, (f"a size of {rule}",))
-    verdict = Verdict.OPEN if area_cmil(chosen) >= area_cmil(asked) else Verdict.SHUT
+        return nothing("grounding", "Grounding conductor", by_rule, (f"a size of {by_rule}",))
     said = "" if wiring.ground_size else "As advised: "
     text = f"{said}{chosen} {'Cu' if metal == 'copper' else 'Al'} behind {rating:g} A, {asked} asked{why}."
-    gate = plain_gate("grounding", "Grounding conductor", verdict, text, rule, remedy=f"At least {asked}.")
+    met = area_cmil(chosen) >= area_cmil(asked)
+    gate = rule("protection.grounding", "Grounding conductor", met, text, by_rule, remedy=f"At least {asked}.")
     return Device(
         key="grounding",
         name="Grounding conductor",
         current=None,
-        rule=f"{rule}{', in each raceway' if (wiring.sets or 1) > 1 else ''}",
+        rule=f"{by_rule}{', in each raceway' if (wiring.sets or 1) > 1 else ''}",
         asked=f"≥ {asked}",
         advised=asked,
         chosen=chosen,

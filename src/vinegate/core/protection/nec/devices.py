@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Final
+from typing import Any, Final
 
-from vinegate.core.gate import Gate, Verdict, unknown
+from vinegate.core.grade import Gate, at_least, confirm, rule, unknown
 from vinegate.core.protection.bands import Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
 from vinegate.core.protection.hold import hold
@@ -14,13 +14,11 @@ from vinegate.core.protection.ratings import next_down, next_up, ratings_in, sta
 from vinegate.core.protection.sizing import (
     ELECTRONIC,
     clears_gate,
-    coordination_gate,
     electronic_starter,
     holds_gate,
     in_sight_gate,
     lacks_current,
     nothing,
-    plain_gate,
     rating_gate,
     table,
 )
@@ -60,7 +58,6 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         holds_gate(need, band, f"{rating:g} A"),
         clears_gate(need, band, _CLEARS_S, "kept from NFPA 70:2023 110.10; 5 s as a usual bound"),
         rating_gate(need, "NFPA 70:2023 110.9, 110.10, 430.83"),
-        coordination_gate(need, "maker's listed combination (UL 60947-4-1)"),
     )
     row = Device(
         key="device",
@@ -136,68 +133,57 @@ def _advised(need: Need, kind: str, usual_a: float, most_a: float) -> float:
 
 
 def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float, *, entered: bool) -> Gate:
-    """The rating against 430.52, and the reason asked for above the usual one."""
-    key, name, reason = "device", "Device within the rule", need.circuit.protection.exception
-    what = "Set" if kind == "instantaneous" else "Rated"
+    """The rating against 430.52: above the usual one only where that does not hold the start."""
+    key, name = "protection.device", "Device within the rule"
+    what, remedy = "Set" if kind == "instantaneous" else "Rated", ""
+    common: dict[str, Any] = {"value": rating, "limit": usual_a, "margin": usual_a - rating, "unit": "A"}
     if rating <= usual_a:
         text = f"{what} {rating:g} A, {usual_a:g} A allowed."
-        if not entered:
-            text = f"As advised: {text}"
-        verdict, remedy = Verdict.OPEN, ""
-    elif rating > most_a:
-        verdict, text = Verdict.SHUT, f"{what} {rating:g} A, above the largest allowed, {most_a:g} A."
+        return rule(key, name, True, text if entered else f"As advised: {text}", _RULE, **common)
+    if rating > most_a:
+        text = f"{what} {rating:g} A, above the largest allowed, {most_a:g} A."
         remedy = f"Not above {usual_a:g} A; up to {most_a:g} A only where it does not start otherwise."
         if need.method == "part-winding":
             remedy += " Each half winding has its own device, at half."
-    else:
-        band = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a))
-        holds = hold(need, band).holds if band is not None else None
-        fails = holds is False
-        if reason == "start" and fails:
-            verdict, remedy = Verdict.OPEN, ""
-            text = f"{what} {rating:g} A: {usual_a:g} A does not hold the start, up to {most_a:g} A allowed."
-        elif reason is not None or fails:
-            verdict = Verdict.AJAR
-            text = f"{what} {rating:g} A, above the usual {usual_a:g} A, within the exception's {most_a:g} A."
-            remedy = "Record why the usual rating does not let it start."
-        else:
-            verdict = Verdict.SHUT
-            known = "which holds the start" if holds else "and whether that holds the start is not known"
-            text = f"{what} {rating:g} A, above the usual {usual_a:g} A, {known}."
-            remedy = f"Take {usual_a:g} A, or say why not."
-    return plain_gate(key, name, verdict, text, _RULE, value=rating, limit=usual_a, remedy=remedy)
+        return rule(key, name, False, text, _RULE, remedy=remedy, **common)
+    band = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a))
+    holds = hold(need, band).holds if band is not None else None
+    if holds is None:
+        return unknown(key, name, (f"whether {usual_a:g} A holds the start: supply, machine and load",))
+    text = f"{what} {rating:g} A, above the usual {usual_a:g} A, which holds the start."
+    if not holds:
+        text = f"{what} {rating:g} A: {usual_a:g} A does not hold the start, up to {most_a:g} A allowed."
+    return rule(key, name, not holds, text, f"{_RULE}(C)(1), exceptions", remedy=f"Take {usual_a:g} A.", **common)
 
 
 def _listed(need: Need) -> Gate:
     """An instantaneous-trip breaker protects only as part of a listed combination controller (430.52(C)(3))."""
-    key, name = "listed", "Listed combination"
+    key, name = "protection.listed", "Listed combination"
     said = need.circuit.protection.listed
     if said is None:
-        return unknown(f"protection.{key}", name, ("whether the breaker is part of a listed combination",))
-    if said == "yes":
-        text = "Adjustable, part of a listed combination with overload and starter."
-        return plain_gate(key, name, Verdict.OPEN, text, f"{_RULE}(C)(3)")
-    text = "An instantaneous-trip breaker outside a listed combination is not allowed."
+        return unknown(key, name, ("whether the breaker is part of a listed combination",))
+    text = "Adjustable, part of a listed combination with overload and starter."
+    if said != "yes":
+        text = "An instantaneous-trip breaker outside a listed combination is not allowed."
     remedy = "A listed combination controller, or another kind of device."
-    return plain_gate(key, name, Verdict.SHUT, text, f"{_RULE}(C)(3)", remedy=remedy)
+    return rule(key, name, said == "yes", text, f"{_RULE}(C)(3)", remedy=remedy)
 
 
 def disconnect(sheet: Sheet, need: Need) -> Device:
     """430.110: at least 115 % of the table's current; 430.102: in sight; 430.107, 110.25: lockable."""
-    rule = "NFPA 70:2023 430.110(A)"
+    rule_text = "NFPA 70:2023 430.110(A)"
     if need.sizing is None:
-        return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "full-load amperes"))
-    share = table(sheet, "disconnect_pct", "Disconnect, at least", "k_s", 115.0, "%", rule)
+        return nothing("disconnect", "Disconnect", rule_text, lacks_current(sheet, need, "full-load amperes"))
+    share = table(sheet, "disconnect_pct", "Disconnect, at least", "k_s", 115.0, "%", rule_text)
     asked = sheet.percent("disconnect", "Disconnect, not below", "I_s", share, need.sizing)
     advised = next_up(asked.value, ratings_in("switch_nec"))
     entered = need.circuit.protection.disconnect_a
     rating = entered or advised
-    verdict = Verdict.OPEN if rating >= asked.value else Verdict.SHUT
     said = "" if entered else "As advised: "
     text = f"{said}{rating:g} A switch, {write(asked.value)} A asked; its horsepower must cover the motor's."
     gates = (
-        plain_gate(
-            "disconnect", "Disconnect", verdict, text, rule, value=rating, limit=asked.value, least=True,
+        at_least(
+            "protection.disconnect", "Disconnect", rating, asked.value, sentence=text, source=rule_text, unit="A",
             remedy=f"At least {advised:g} A, rated in horsepower.",
         ),
         in_sight_gate(need, "NFPA 70:2023 430.102(B), 110.25"),
@@ -206,7 +192,7 @@ def disconnect(sheet: Sheet, need: Need) -> Device:
         key="disconnect",
         name="Disconnect",
         current=need.sizing,
-        rule=f"{rule}: 115 %",
+        rule=f"{rule_text}: 115 %",
         asked=f"≥ {write(asked.value)} A",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
@@ -218,43 +204,41 @@ def disconnect(sheet: Sheet, need: Need) -> Device:
 
 def starter(sheet: Sheet, need: Need) -> Device:
     """The least NEMA size that carries the horsepower at these volts, for this way to start and duty."""
-    rule, facts = load("starter_nema").cite, need.circuit.protection
+    cite, facts, key = load("starter_nema").cite, need.circuit.protection, "protection.starter"
     hp, volts = need.horsepower, need.rated.volts
     if need.method in ELECTRONIC:
-        return electronic_starter(need, "NFPA 70:2023 430.83; UL 60947-4-2", "protection.starter_size")
+        return electronic_starter(need, "NFPA 70:2023 430.83; UL 60947-4-2")
     if hp is None or volts is None or need.plate is None:
-        return nothing("starter", "Starter", rule, lacks_current(sheet, need, "full-load amperes"))
+        return nothing("starter", "Starter", cite, lacks_current(sheet, need, "full-load amperes"))
     column = _starter_column(need, volts.value)
     advised = least_nema(column, hp, need.plate.value) if column else None
     if column is None or advised is None:
-        text = "No NEMA size is tabulated for this: a starter with its own horsepower rating."
-        gate = plain_gate("starter", "Starter", Verdict.AJAR, text, rule, remedy="Take the maker's rating.")
-        return _starter_row(need, rule, f"{write(hp)} hp", "by maker", "by maker", (gate,), "")
+        text = f"No NEMA size is tabulated for this: its maker's horsepower rating must reach {write(hp, 3)} hp."
+        gate = confirm(key, "Starter rated in horsepower", False, text, cite)
+        return _starter_row(need, cite, f"{write(hp)} hp", "by maker", "by maker", (gate,), "")
     sizes = [row["size"] for row in load("starter_nema").rows]
     size = facts.starter_size or advised
     row = load("starter_nema").find(size=size)
     assert row is not None
     limit = load("starter_nema").number(row, column)
-    verdict = Verdict.OPEN if sizes.index(size) >= sizes.index(advised) else Verdict.SHUT
     said = "" if facts.starter_size else "As advised: "
     carries = f"{limit:g} hp" if limit else "not rated for this"
-    text = (
-        f"{said}size {size} carries {carries}, {write(hp, 3)} hp asked{', jogging' if facts.jogging == 'yes' else ''}."
-    )
-    gate = plain_gate("starter", "Starter", verdict, text, rule, remedy=f"Size {advised}.")
-    return _starter_row(
-        need, rule, f"≥ {write(hp)} hp", f"size {advised}", f"size {size}", (gate,), "" if size == advised else advised
-    )
+    jogs = ", jogging" if facts.jogging == "yes" else ""
+    text = f"{said}size {size} carries {carries}, {write(hp, 3)} hp asked{jogs}."
+    met = sizes.index(size) >= sizes.index(advised)
+    gate = rule(key, "Starter", met, text, cite, remedy=f"Size {advised}.")
+    take = "" if size == advised else advised
+    return _starter_row(need, cite, f"≥ {write(hp)} hp", f"size {advised}", f"size {size}", (gate,), take)
 
 
 def _starter_row(
-    need: Need, rule: str, asked: str, advised: str, chosen: str, gates: tuple[Gate, ...], take: str
+    need: Need, cite: str, asked: str, advised: str, chosen: str, gates: tuple[Gate, ...], take: str
 ) -> Device:
     return Device(
         key="starter",
         name="Starter",
         current=need.plate,
-        rule=rule,
+        rule=cite,
         asked=asked,
         advised=advised,
         chosen=chosen,

@@ -1,0 +1,120 @@
+"""The facts of a load with the bands in which they may lie: given ones are points, the others usual, estimated."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Taken
+from vinegate.core.load.facts import Load
+from vinegate.core.plate.rated import Rated
+from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.working import Figure
+
+# Bands of what is not given, estimated: what a machine drives of its own power, and a machine's efficiency.
+_POWER_BAND = (0.5, 1.15)
+USUAL_EFFICIENCY = {"pump": 0.7, "fan": 0.65, "winch": 0.9}
+_EFFICIENCY_BAND = {"pump": (0.5, 0.85), "fan": (0.5, 0.8), "winch": (0.75, 0.95)}
+_POINTS_INERTIA = (0.3, 3.0)
+_ROTOR_BAND = 1.5
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """A row of usual shapes: exponent of speed, breakaway and torque at full speed, inertia over the rotor's."""
+
+    exponent: float
+    breakaway: float
+    full: float
+    inertia: float
+    why: str
+    breakaway_band: tuple[float, float]
+    inertia_band: tuple[float, float]
+
+    @classmethod
+    def of(cls, row: dict[str, str] | None) -> Shape:
+        if row is None:
+            return cls(0.0, 0.0, 1.0, 1.0, "by the points", (0.0, 0.0), _POINTS_INERTIA)
+        cells = {name: float(text) for name, text in row.items() if name not in ("kind", "why")}
+        return cls(
+            cells["shape"],
+            cells["breakaway"],
+            cells["full"],
+            cells["inertia"],
+            row["why"],
+            (cells["breakaway_low"], cells["breakaway_high"]),
+            (cells["inertia_low"], cells["inertia_high"]),
+        )
+
+
+def power_taken(facts: Load, power: Figure, rated: Rated) -> Taken:
+    """The shaft's power as its field takes it, with its band."""
+    assert rated.power is not None
+    unit, per = ("hp", WATT_PER_HP / 1000) if rated.power.unit == "hp" else ("kW", 1.0)
+    gear = facts.gear_efficiency_pu or 1.0
+    value = power.value * gear / per
+    low, high = 1.0, 1.0
+    if power.soft:
+        kind = "pump" if facts.head_m is not None else "fan" if facts.pressure is not None else "winch"
+        usual = USUAL_EFFICIENCY[kind]
+        derived = facts.flow_m3s is not None or facts.force_n is not None
+        worst, best = _EFFICIENCY_BAND[kind]
+        low, high = (usual / best, usual / worst) if derived else _POWER_BAND
+    return Taken(
+        path="load.power",
+        label="shaft power asked",
+        unit=unit,
+        value=value,
+        low=value * low,
+        high=value * high,
+        how="assumed" if power.soft else "",
+        given=not power.soft,
+    )
+
+
+def breakaway_taken(breakaway: Figure, shape: Shape) -> Taken:
+    low, high = (100 * end for end in shape.breakaway_band)
+    soft = breakaway.soft
+    return Taken(
+        path="load.breakaway",
+        label="breakaway",
+        unit="%",
+        value=breakaway.value,
+        low=low if soft else breakaway.value,
+        high=high if soft else breakaway.value,
+        how="assumed" if soft else "",
+        given=not soft,
+    )
+
+
+def inertia_taken(facts: Load, own: Figure, rotor: Figure | None, shape: Shape) -> Taken:
+    """The load's inertia at its own shaft."""
+    assert rotor is not None
+    square = (facts.gear_ratio or 1.0) ** 2
+    value, soft = own.value * square, facts.inertia_kgm2 is None
+    low, high = (end * rotor.value * square for end in shape.inertia_band)
+    return Taken(
+        path="load.inertia",
+        label="load inertia",
+        unit="kg·m²",
+        value=value,
+        low=low if soft else value,
+        high=high if soft else value,
+        how="assumed" if soft else "",
+        given=not soft,
+    )
+
+
+def rotor_taken(circuit: Circuit, rotor: Figure | None) -> Taken:
+    assert rotor is not None
+    times = _ROTOR_BAND if circuit.machine.inertia_kgm2 is None else 1.0
+    return Taken(
+        path="machine.inertia",
+        label="rotor inertia",
+        unit="kg·m²",
+        value=rotor.value,
+        low=rotor.value / times,
+        high=rotor.value * times,
+        how="estimated" if times > 1 else "",
+        given=times == 1,
+    )

@@ -1,0 +1,149 @@
+"""What is promised of the machine's torque: stated, else a standard's floor, else usual and said to be so."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Taken
+from vinegate.core.machine.circuit import Array
+from vinegate.core.machine.design import Floor, least_torques
+from vinegate.core.sheet import Sheet
+from vinegate.core.working import Provenance
+
+_USUAL: Final = {
+    "locked_rotor": Floor(value_pu=1.5, source="usual of cage machines; no design letter or table says more"),
+    "breakdown": Floor(value_pu=2.0, source="usual of cage machines; no design letter or table says more"),
+}
+_USUAL_BAND: Final = (0.6, 1.5)
+_ABOVE_A_FLOOR: Final = 1.6  # a machine may well give half as much again as the standard's least, and a little more
+_SADDLE_PU: Final = (
+    0.7  # of locked-rotor torque, where nothing is promised (NEMA MG 1 12.40, IEC 60034-12 in the middle)
+)
+_NAMES: Final = {
+    "locked_rotor": ("Locked-rotor torque, of rated", "T_LR", "locked-rotor torque"),
+    "pull_up": ("Pull-up torque, of rated", "T_u", "pull-up torque"),
+    "breakdown": ("Breakdown torque, of rated", "T_bd", "breakdown torque"),
+}
+# Speeds, of synchronous, between which the promised least is drawn: the saddle may lie anywhere between them.
+_SADDLE: Final = (0.1, 0.6)
+_PEAK: Final = 0.88
+
+
+# Time and heat of a start by a machine that gives more torque than the least it is promised to, of those as simulated.
+_STRONGER: Final = (0.55, 1.0)
+
+
+def strength(promise: Promise | None) -> Taken:
+    """The model's own band of a start's time and heat: no single fact settles it. None where the curve is given."""
+    low, high = _STRONGER if promise is not None else (1.0, 1.0)
+    return Taken(label="the machine's torque above what is promised", value=1.0, low=low, high=high)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Promised:
+    """One torque in per cent of rated, with its band; `is_least` where it is a floor."""
+
+    taken: Taken
+    is_least: bool
+
+    @property
+    def value_pu(self) -> float:
+        return self.taken.value / 100
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Promise:
+    """The three torques that are promised on the way up."""
+
+    locked_rotor: Promised
+    pull_up: Promised
+    breakdown: Promised
+
+    def most_pu(self, speed_pu: Array) -> Array:
+        """What the machine surely gives at most of these speeds, of rated torque: no curve is taken above it.
+
+        Locked-rotor torque at rest, pull-up torque wherever the saddle may lie, breakdown torque from where it is
+        reached.
+        """
+        speeds = (0.0, *_SADDLE, _PEAK)
+        saddle = self.pull_up.value_pu
+        torques = (self.locked_rotor.value_pu, saddle, saddle, max(self.breakdown.value_pu, saddle))
+        return np.asarray(np.interp(speed_pu, speeds, torques))
+
+    @property
+    def weakest(self) -> float:
+        """The share of its torques that a machine within its promise may fall short to."""
+        parts = (self.locked_rotor.taken, self.pull_up.taken, self.breakdown.taken)
+        return min(part.low / part.value for part in parts)
+
+    def at(self, speed_pu: float) -> Promised:
+        """The one that decides at a speed."""
+        if speed_pu < _SADDLE[0] / 2:
+            return self.locked_rotor
+        return self.pull_up if speed_pu <= (_SADDLE[1] + _PEAK) / 2 else self.breakdown
+
+
+def promise_of(sheet: Sheet, circuit: Circuit, power_w: float, poles: int, tolerance: tuple[float, float]) -> Promise:
+    """The three torques on the sheet. `tolerance` is the rule set's on a stated torque, as multiples."""
+    floors = least_torques(power_w=power_w, poles=poles, design=circuit.plate.design_letter or "")
+    found = {
+        "locked_rotor": _promised(sheet, circuit, "locked_rotor", floors.locked_rotor, tolerance),
+        "breakdown": _promised(sheet, circuit, "breakdown", floors.breakdown, tolerance),
+    }
+    floor = floors.pull_up
+    if floor is None and circuit.plate.design_letter != "D":
+        share = found["locked_rotor"].value_pu
+        floor = Floor(value_pu=_SADDLE_PU * share, source="usual: 70 % of locked-rotor torque")
+    elif floor is None:
+        floor = floors.locked_rotor
+    known = floors.pull_up is not None or circuit.plate.design_letter == "D"
+    found["pull_up"] = _promised(sheet, circuit, "pull_up", floor, tolerance, usual=not known)
+    return Promise(**found)
+
+
+def stated(which: str, value_pu: float, differs: float) -> Promised:
+    """A torque, per unit of rated, that may differ so many times either way; given where it does not."""
+    how = "assumed" if differs > 1 else ""
+    label, path = _NAMES[which][2], f"machine.{which}_torque"
+    taken = _taken(path, label, 100 * value_pu, 1 / differs, differs, typed=(1.0, 1.0), how=how)
+    return Promised(taken=taken, is_least=False)
+
+
+def _promised(
+    sheet: Sheet,
+    circuit: Circuit,
+    which: str,
+    floor: Floor | None,
+    tolerance: tuple[float, float],
+    *,
+    usual: bool = False,
+) -> Promised:
+    name, symbol, label = _NAMES[which]
+    key, path = f"{which}_torque", f"machine.{which}_torque"
+    stated = getattr(circuit.machine, f"{which}_torque_pu")
+    if stated is not None:
+        sheet.given(key, name, symbol, 100 * stated, "%", provenance=circuit.source_of(path))
+        low, high = tolerance
+        return Promised(taken=_taken(path, label, 100 * stated, low, high, typed=tolerance), is_least=False)
+    assumed = floor is None or usual
+    floor = floor or _USUAL[which]
+    low, high = _USUAL_BAND if assumed else (1.0, _ABOVE_A_FLOOR)
+    provenance = Provenance.ASSUMED if assumed else Provenance.TABLE
+    source = floor.source
+    sheet.given(key, f"{name}, at least", symbol, 100 * floor.value_pu, "%", provenance=provenance, source=source)
+    how = "assumed" if assumed else "the standard's least"
+    taken = _taken(path, label, 100 * floor.value_pu, low, high, typed=tolerance, how=how)
+    return Promised(taken=taken, is_least=True)
+
+
+def _taken(
+    path: str, label: str, value: float, low: float, high: float, *, typed: tuple[float, float], how: str = ""
+) -> Taken:
+    return Taken(
+        path=path, label=label, unit="%", value=value, low=low * value, high=high * value, how=how, typed=typed,
+        given=not how,
+    )  # fmt: skip

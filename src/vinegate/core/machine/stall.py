@@ -1,0 +1,79 @@
+"""Safe stall times: stated ones are points, the others assumed, with a band."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Taken
+from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.sheet import Sheet
+from vinegate.core.working import Provenance
+
+_STALL_S: Final = 12.0
+_BAND_S: Final = (5.0, 40.0)  # of machines to 500 hp; estimated
+_STALL_HP: Final = 500
+_SOURCE: Final = "NEMA MG 1:2021 12.49 asks this of machines to 500 hp; the plate does not say that it is built so"
+COLD_TIMES: Final = 1.2
+"""Stall time from cold over that from hot, at least: usual limits lie 1.2 to 1.5 times apart; estimated."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stalls:
+    """From hot and from cold, with their bands; None where nothing can be said."""
+
+    hot: Taken | None = None
+    cold: Taken | None = None
+
+    @property
+    def hot_s(self) -> float | None:
+        return self.hot.value if self.hot else None
+
+
+def stall_times(sheet: Sheet, circuit: Circuit) -> Stalls:
+    """Put them on the sheet. One stated alone bounds the other: a cold machine bears more than a hot one."""
+    facts, power_w = circuit.machine, circuit.plate.power_w
+    for key, name, symbol, value in (
+        ("stall_hot", "Safe stall time, hot", "t_hot", facts.stall_hot_s),
+        ("stall_cold", "Safe stall time, cold", "t_cold", facts.stall_cold_s),
+    ):
+        if value is not None:
+            said = circuit.source_of(f"machine.{key}")
+            sheet.given(key, name, symbol, value, "s", provenance=said)
+    hot, cold = facts.stall_hot_s, facts.stall_cold_s
+    if hot is None:
+        if power_w is None or power_w > _STALL_HP * WATT_PER_HP * 1.001:
+            return Stalls()
+        sheet.given(
+            "stall_hot", "Safe stall time, hot", "t_hot", _STALL_S, "s", provenance=Provenance.ASSUMED, source=_SOURCE
+        )
+    low, high = (hot, hot) if hot is not None else _BAND_S
+    if hot is None and cold is not None:
+        high = min(high, cold)
+        low = min(low, high)
+    return Stalls(
+        hot=_taken("machine.stall_hot", "safe stall time from hot", hot, min(_STALL_S, high), low, high),
+        cold=_taken(
+            "machine.stall_cold",
+            "safe stall time from cold",
+            cold,
+            COLD_TIMES * (hot or _STALL_S),
+            COLD_TIMES * low,
+            COLD_TIMES * high,
+        ),
+    )
+
+
+def _taken(path: str, label: str, given: float | None, usual: float, low: float, high: float) -> Taken:
+    value = usual if given is None else given
+    return Taken(
+        path=path,
+        label=label,
+        unit="s",
+        value=value,
+        low=low if given is None else value,
+        high=high if given is None else value,
+        how="assumed" if given is None else "",
+        given=given is not None,
+    )

@@ -1,0 +1,83 @@
+"""Volts at the motor's terminals against the floor, and the size of run that holds it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Gate, at_least
+from vinegate.core.quantity import write
+from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
+from vinegate.core.sheet import Sheet
+from vinegate.core.starting.first_moment import Moment
+from vinegate.core.tables import load
+from vinegate.core.working import Figure
+
+_KEY, _NAME = "start.terminals", "Volts at the terminals"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Held:
+    """What the terminals' gate is made from, for a way that draws a share of the locked-rotor current.
+
+    A starter that lowers the motor's volts on purpose still needs these to work from: it does not cure a thin wire.
+    """
+
+    circuit: Circuit
+    rules: RuleSet
+    run: RunImpedance | None
+    floor: Figure | None
+    hertz: float | None
+    moment: Moment
+
+    @property
+    def known(self) -> bool:
+        return self.run is not None and self.floor is not None and self.moment.sag is not None
+
+    def gate(self, share: float) -> Gate:
+        """Judge the share. `known` must hold."""
+        sag, floor = self.moment.sag, self.floor
+        assert sag is not None
+        assert floor is not None
+        taken = [one.value for one in sag.rests]
+        value, least = 100 * sag.stays(taken, share), floor.value
+        text = f"Terminals keep {value:.1f} % of plate volts, {write(least, 3)} % asked."
+        if share < 1:
+            text = f"At what this start draws, t{text[1:]}"
+        return at_least(
+            _KEY, _NAME, value, least, sentence=text, source=floor.source, unit="%", rests=sag.rests,
+            room=lambda *facts: 100 * sag.stays(facts, share) - least, remedy=self._remedy(share, value, least),
+        )  # fmt: skip
+
+    def _remedy(self, share: float, value: float, least: float) -> str:
+        other = "A larger or shorter run, a stiffer source, or a motor that starts on less."
+        if value >= least:
+            return other
+        found = self.size_that_holds(share)
+        if found is None:
+            return "No size of run alone holds it: a stiffer source, or a motor that starts on less."
+        size, kept, steps = found
+        count = {1: "one size up", 2: "two sizes up", 3: "three sizes up"}.get(steps, f"{steps} sizes up")
+        return f"{size}, {count}, keeps {kept:.1f} %."
+
+    def size_that_holds(self, share: float) -> tuple[str, float, int] | None:
+        """The least larger size of run whose terminals keep the floor, what they keep in per cent, and how many up."""
+        sag, floor, wiring = self.moment.sag, self.floor, self.circuit.wiring
+        if sag is None or floor is None or self.run is None or self.hertz is None or wiring.size is None:
+            return None
+        table = load(self.rules.conductors)
+        sizes = [row["size"] for row in table.rows]
+        if wiring.size not in sizes:
+            return None
+        now = complex(self.run.r.value, self.run.x.value) / 1000
+        taken = [one.value for one in sag.rests]
+        for steps, size in enumerate(sizes[sizes.index(wiring.size) + 1 :], start=1):
+            facts = replace(RunFacts.of(wiring), size=size)
+            found = self.rules.conductor(Sheet("scratch", ""), facts, self.hertz)
+            if found is None:
+                continue
+            other = replace(sag, run_ohm=sag.run_ohm - now + complex(found.r.value, found.x.value) / 1000)
+            kept = 100 * other.stays(taken, share)
+            if kept >= floor.value:
+                return size, kept, steps
+        return None
