@@ -88,7 +88,7 @@ def test_boards_and_heat_follow_the_way_in_use(wye):
 
 def test_too_early_a_change_over_is_said(wye):
     wye.fill("#start-changeover", "0.1 s")
-    expect(wye.locator("tr.chosen")).to_contain_text("shut")
+    expect(wye.locator("tr.chosen")).to_contain_text("fails")
     expect(wye.locator("#answer")).to_contain_text("You chose wye-delta")
 
 

@@ -80,7 +80,8 @@ def test_lamps():
 
 
 def test_a_ramped_start_flickers_less_than_its_dip_as_a_step(p11):
-    plan = p11({"start.starts_per_hour": "12"})
+    plan = p11({"start.starts_per_hour": "12", "limits.flicker": "1"})
+    assert all(gate.key != "start.flicker" for gate in p11().gates)  # nobody asked
 
     def pst(method):
         row = plan.comparison.row(method)

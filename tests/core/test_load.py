@@ -63,8 +63,8 @@ def test_nothing_said_is_the_motors_power_and_is_called_an_assumption():
     plan = asked({"load.kind": "quadratic"})
     assert plan.figure("load.power").provenance == "assumed"
     assert plan.figure("load.inertia").soft
-    assert plan.gate("load.power").verdict is Verdict.AJAR
-    assert plan.gate("start.torque").verdict is not Verdict.OPEN
+    assert plan.gate("load.power").verdict is Verdict.CHECK
+    assert plan.gate("load.power").turns.path == "load.power"
     assert "load.inertia" in {missing.path for missing in plan.missing}
 
 
@@ -75,7 +75,7 @@ def test_no_kind_no_simulation():
 
 
 def test_too_much_load_is_shut(p11):
-    assert p11({"load.power": "80 hp"}).gate("load.power").verdict is Verdict.SHUT
+    assert p11({"load.power": "80 hp"}).gate("load.power").verdict is Verdict.FAILS
 
 
 @pytest.mark.parametrize(("kind", "_"), LOAD_KINDS)

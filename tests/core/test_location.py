@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 from vinegate.core.location.covers import covers, group_covers
 from vinegate.core.location.derating import share_left
 from vinegate.core.location.enclosure import asked_text, cabinet, ip_asked, machine, type_asked
@@ -50,8 +50,8 @@ def test_levels_in_zones(number, level):
     group = "IIB" if len(number) == 1 else "IIIB"
     has = "IIB" if level[0] == "G" else "IIIB"
     found = covers(zone(number, group), marked(level, has), "iec").verdict
-    assert (found is Verdict.OPEN) == (level in ZONE_ROWS[number].split())
-    assert found in (Verdict.OPEN, Verdict.SHUT)
+    assert (found is Verdict.PASSES) == (level in ZONE_ROWS[number].split())
+    assert found in (Verdict.PASSES, Verdict.FAILS)
 
 
 # IEC 60079-14:2013 table 3 and its dust counterpart, a column a group of the place: groups of equipment allowed.
@@ -96,7 +96,7 @@ LISTINGS = [
 @pytest.mark.parametrize(("place", "text", "allowed"), LISTINGS)
 def test_listings_in_divisions(place, text, allowed):
     found = covers(division(*place), read_marking(text), "nec").verdict
-    assert found is (Verdict.OPEN if allowed else Verdict.SHUT)
+    assert found is (Verdict.PASSES if allowed else Verdict.FAILS)
 
 
 # Zone equipment in divisions: 501.5 and 502.6 of NFPA 70.
@@ -106,7 +106,7 @@ def test_listings_in_divisions(place, text, allowed):
 def test_zone_equipment_in_divisions(hazard_class, group, has, number, level):
     letter = "G" if hazard_class == "I" else "D"
     found = covers(division(hazard_class, number, group), marked(letter + level, has, american=True), "nec").verdict
-    assert found is (Verdict.OPEN if level == "a" or number == "2" else Verdict.SHUT)
+    assert found is (Verdict.PASSES if level == "a" or number == "2" else Verdict.FAILS)
 
 
 # Equipment listed by division in zones: 505.20 and 506.20; a row a zone, divisions of the listing allowed there.
@@ -118,8 +118,8 @@ def test_division_equipment_in_zones(number, allowed, listed):
     dust = len(number) == 2
     text = f"CL II DIV {listed} GP F G" if dust else f"CL I DIV {listed} GP C D"
     area = zone(number, "IIIB" if dust else "IIB")
-    assert covers(area, read_marking(text), "nec").verdict is (Verdict.OPEN if listed in allowed else Verdict.SHUT)
-    assert covers(area, read_marking(text), "iec").verdict is Verdict.SHUT
+    assert covers(area, read_marking(text), "nec").verdict is (Verdict.PASSES if listed in allowed else Verdict.FAILS)
+    assert covers(area, read_marking(text), "iec").verdict is Verdict.FAILS
 
 
 @pytest.mark.parametrize(
@@ -130,20 +130,24 @@ def test_the_two_systems_groups_are_not_equal(asked, groups):
     """A zone's group asks every division group it stands for; one missing is not enough."""
     dust = asked.startswith("III")
     area, kind = zone("21" if dust else "1", asked), "II" if dust else "I"
-    assert covers(area, read_marking(f"CL {kind} DIV 1 GP {groups}"), "nec").verdict is Verdict.OPEN
+    assert covers(area, read_marking(f"CL {kind} DIV 1 GP {groups}"), "nec").verdict is Verdict.PASSES
     for left_out in groups.split():
         fewer = " ".join(group for group in groups.split() if group != left_out)
         named = f"GP {fewer}" if fewer else ""
-        assert covers(area, read_marking(f"CL {kind} DIV 1 {named}"), "nec").verdict is Verdict.SHUT
+        assert covers(area, read_marking(f"CL {kind} DIV 1 {named}"), "nec").verdict is Verdict.FAILS
 
 
 def test_the_other_systems_certificates_are_for_the_authority():
-    assert covers(zone("1", "IIB"), marked("Gb", "IIB"), "nec").verdict is Verdict.AJAR
-    assert covers(zone("1", "IIB"), marked("Gb", "IIB", american=True), "iec").verdict is Verdict.AJAR
+    for found in (
+        covers(zone("1", "IIB"), marked("Gb", "IIB"), "nec"),
+        covers(zone("1", "IIB"), marked("Gb", "IIB", american=True), "iec"),
+    ):
+        assert found.kind is Kind.CONFIRM
+    assert covers(zone("1", "IIC"), marked("Gb", "IIB"), "nec").kind is Kind.ENGINEERING  # another group is no question
 
 
 def test_a_document_may_ask_more_than_the_zone():
-    assert covers(zone("2", "IIA", level="Gb"), marked("Gc", "IIA"), "iec").verdict is Verdict.SHUT
+    assert covers(zone("2", "IIA", level="Gb"), marked("Gc", "IIA"), "iec").verdict is Verdict.FAILS
 
 
 # ---- temperature -----------------------------------------------------------------------------------------------
@@ -271,11 +275,11 @@ def test_enclosure_asked(facts, kind, ip):
 
 def test_a_type_implies_an_ip_code_and_not_the_reverse():
     wet = ordinary(sky="outdoor", water="hose")
-    assert cabinet(wet, "type 4X", "nec").verdict is Verdict.OPEN
-    assert cabinet(wet, "IP66", "iec").verdict is Verdict.OPEN
-    assert cabinet(wet, "IP66", "nec").verdict is Verdict.AJAR
-    assert cabinet(wet, "type 12", "nec").verdict is Verdict.SHUT
-    assert cabinet(ordinary(water="hose"), "IP67", "iec").verdict is Verdict.SHUT  # immersion is not a jet
+    assert cabinet(wet, "type 4X", "nec").verdict is Verdict.PASSES
+    assert cabinet(wet, "IP66", "iec").verdict is Verdict.PASSES
+    assert cabinet(wet, "IP66", "nec").verdict is Verdict.CHECK
+    assert cabinet(wet, "type 12", "nec").verdict is Verdict.FAILS
+    assert cabinet(ordinary(water="hose"), "IP67", "iec").verdict is Verdict.FAILS  # immersion is not a jet
     assert cabinet(wet, None, "nec").verdict is Verdict.UNKNOWN
 
 
@@ -300,14 +304,14 @@ def test_every_type_that_serves_has_an_ip_that_serves_too():
 @pytest.mark.parametrize(
     ("facts", "enclosure", "verdict"),
     [
-        ({}, "ODP", Verdict.OPEN),
-        ({"dusty": "yes"}, "ODP", Verdict.SHUT),
-        ({"sky": "outdoor"}, "ODP", Verdict.SHUT),
-        ({"sky": "outdoor"}, "WPII", Verdict.OPEN),
-        ({"sky": "outdoor", "dusty": "yes"}, "TEFC", Verdict.OPEN),
-        ({"water": "hose"}, "TEFC", Verdict.SHUT),
-        ({"corrosive": "yes"}, "TEFC", Verdict.AJAR),
-        ({}, "TEAO", Verdict.SHUT),
+        ({}, "ODP", Verdict.PASSES),
+        ({"dusty": "yes"}, "ODP", Verdict.FAILS),
+        ({"sky": "outdoor"}, "ODP", Verdict.FAILS),
+        ({"sky": "outdoor"}, "WPII", Verdict.PASSES),
+        ({"sky": "outdoor", "dusty": "yes"}, "TEFC", Verdict.PASSES),
+        ({"water": "hose"}, "TEFC", Verdict.FAILS),
+        ({"corrosive": "yes"}, "TEFC", Verdict.UNKNOWN),
+        ({}, "TEAO", Verdict.FAILS),
         ({}, None, Verdict.UNKNOWN),
     ],
 )

@@ -4,7 +4,7 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.core.facts import read_circuit, read_job
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 from vinegate.core.location.materials import find
 from vinegate.core.location.what_if import standings
 from vinegate.demo import demo_job
@@ -22,8 +22,9 @@ def test_nothing_is_taken_as_unclassified():
     assert motor(LOCK, "P-11", place__motor=None).verdict is Verdict.UNKNOWN
     assert motor(LOCK, "P-11", area_1__status=None).verdict is Verdict.UNKNOWN
     plan = planner(LOCK, "P-11")({"place.motor": None})
-    assert plan.gate("place.area").verdict is Verdict.UNKNOWN
-    assert "where the motor stands" in [item.label for item in plan.missing]
+    found = plan.gate("place.area")
+    assert (found.verdict, found.kind) == (Verdict.UNKNOWN, Kind.CONFIRM)
+    assert "motor" in found.sentence
 
 
 @pytest.mark.parametrize("field", ["classified_by", "document", "dated"])
@@ -39,12 +40,12 @@ class TestDigesterStirrer:
 
     def test_its_listing_and_code_cover_the_digester(self):
         row = motor(LOCK, "M-41")
-        assert {check.name: check.verdict for check in row.checks}["Protection"] is Verdict.OPEN
+        assert {check.name: check.verdict for check in row.checks}["Protection"] is Verdict.PASSES
         assert row.asked == "Class I, Division 1, Group D; T1"
 
     def test_totally_enclosed_is_not_explosion_proof(self):
         row = motor(LOCK, "M-41", plate__listing=None, plate__enclosure="TEFC")
-        assert row.verdict is Verdict.SHUT
+        assert row.verdict is Verdict.FAILS
         assert "not explosion-proof" in row.why
 
     def test_explosion_proof_is_not_for_anywhere(self):
@@ -52,18 +53,18 @@ class TestDigesterStirrer:
         assert unlisted.verdict is Verdict.UNKNOWN
         assert "which class and groups" in unlisted.why
         other = motor(LOCK, "M-41", plate__listing="CL II GP G")
-        assert other.verdict is Verdict.SHUT
+        assert other.verdict is Verdict.FAILS
 
     def test_on_a_drive_the_listing_must_cover_drive_duty(self):
         drive = {"start__method": "drive", "place__drive": "area_1"}
         assert motor(LOCK, "M-41", **drive).verdict is Verdict.UNKNOWN
-        assert motor(LOCK, "M-41", **drive, place__drive_duty="no").verdict is Verdict.SHUT
-        assert motor(LOCK, "M-41", **drive, place__drive_duty="yes").verdict is Verdict.AJAR  # the damp air alone
+        assert motor(LOCK, "M-41", **drive, place__drive_duty="no").verdict is Verdict.FAILS
+        assert motor(LOCK, "M-41", **drive, place__drive_duty="yes").verdict is Verdict.PASSES
 
     def test_what_is_present_must_be_what_was_classified(self):
         plan = planner(LOCK, "M-41")({"area_2.materials": "biogas, hydrogen sulfide"})
         gate = plan.gate("place.materials_area_2")
-        assert gate.verdict is Verdict.SHUT
+        assert gate.verdict is Verdict.FAILS
         assert "hydrogen sulfide is group C" in gate.sentence
 
 
@@ -72,17 +73,17 @@ class TestBooster:
 
     def test_a_cage_machine_without_arcing_parts_needs_no_listing(self):
         row = motor(LOCK, "B-42")
-        assert row.verdict is Verdict.OPEN
+        assert row.verdict is Verdict.PASSES
         assert row.decides == "hydrogen sulfide"
 
     @pytest.mark.parametrize(
         ("kind", "verdict"),
         [
-            ("capacitor-start", Verdict.SHUT),
-            ("split-phase", Verdict.SHUT),
-            ("permanent-split", Verdict.OPEN),
-            ("wound", Verdict.SHUT),
-            ("dc-shunt", Verdict.SHUT),
+            ("capacitor-start", Verdict.FAILS),
+            ("split-phase", Verdict.FAILS),
+            ("permanent-split", Verdict.PASSES),
+            ("wound", Verdict.FAILS),
+            ("dc-shunt", Verdict.FAILS),
         ],
     )
     def test_arcing_parts_do(self, kind, verdict):
@@ -91,26 +92,26 @@ class TestBooster:
         assert found.verdict is verdict
 
     def test_so_do_the_contacts_of_a_thermal_protector(self):
-        assert motor(LOCK, "B-42", plate__thermal_protection="AUTO").verdict is Verdict.SHUT
+        assert motor(LOCK, "B-42", plate__thermal_protection="AUTO").verdict is Verdict.FAILS
 
     def test_a_protector_that_is_not_spoken_of_leaves_it_ajar(self):
         row = motor(LOCK, "B-42", plate__thermal_protection=None)
-        assert row.verdict is Verdict.AJAR
+        assert row.verdict is Verdict.CHECK
         assert "thermal protector" in row.why
 
     def test_zone_2_under_nfpa_70_is_like_it(self):
         zone = {"area_3__status": "zone", "area_3__zone": "2", "area_3__group": "IIB"}
-        assert motor(LOCK, "B-42", **zone).verdict is Verdict.OPEN
-        assert motor(LOCK, "B-42", **zone, plate__kind="capacitor-start").verdict is Verdict.SHUT
-        assert motor(LOCK, "B-42", **zone | {"area_3__zone": "1"}).verdict is Verdict.SHUT
+        assert motor(LOCK, "B-42", **zone).verdict is Verdict.PASSES
+        assert motor(LOCK, "B-42", **zone, plate__kind="capacitor-start").verdict is Verdict.FAILS
+        assert motor(LOCK, "B-42", **zone | {"area_3__zone": "1"}).verdict is Verdict.FAILS
 
     def test_without_a_code_its_maker_is_asked(self):
         row = motor(LOCK, "B-42", plate__temperature_code=None)
-        assert row.verdict is Verdict.AJAR
+        assert row.verdict is Verdict.CHECK
         assert "ask its maker" in row.why
 
     @pytest.mark.parametrize(
-        ("surface", "verdict"), [("208 °C", Verdict.OPEN), ("209 °C", Verdict.SHUT), (None, Verdict.UNKNOWN)]
+        ("surface", "verdict"), [("208 °C", Verdict.PASSES), ("209 °C", Verdict.FAILS), (None, Verdict.UNKNOWN)]
     )
     def test_a_space_heater_stays_below_four_fifths_of_ignition(self, surface, verdict):
         """Hydrogen sulfide ignites at 260 °C: 208."""
@@ -123,19 +124,19 @@ class TestDryer:
 
     def test_totally_enclosed_and_cool_enough(self):
         row = motor(LOCK, "D-61")
-        assert row.verdict is Verdict.OPEN
+        assert row.verdict is Verdict.PASSES
         assert row.most_c == 165
 
     def test_an_open_machine_or_a_hot_one_is_not(self):
-        assert motor(LOCK, "D-61", plate__enclosure="ODP").verdict is Verdict.SHUT
-        assert motor(LOCK, "D-61", plate__temperature_code="T3A").verdict is Verdict.SHUT  # 180 against 165
-        assert motor(LOCK, "D-61", plate__temperature_code="T3B").verdict is Verdict.OPEN  # 165 itself
+        assert motor(LOCK, "D-61", plate__enclosure="ODP").verdict is Verdict.FAILS
+        assert motor(LOCK, "D-61", plate__temperature_code="T3A").verdict is Verdict.FAILS  # 180 against 165
+        assert motor(LOCK, "D-61", plate__temperature_code="T3B").verdict is Verdict.PASSES  # 165 itself
 
     def test_its_starter_must_be_dust_tight(self):
         loose = planner(LOCK, "D-61")({"place.starter_enclosure": "type 1"})
-        assert loose.gate("place.starter").verdict is Verdict.SHUT
+        assert loose.gate("place.starter").verdict is Verdict.FAILS
         first = planner(LOCK, "D-61")({"area_4.division": "1"})
-        assert first.gate("place.motor").verdict is Verdict.SHUT
+        assert first.gate("place.motor").verdict is Verdict.FAILS
 
 
 class TestFuelPump:
@@ -143,67 +144,77 @@ class TestFuelPump:
 
     def test_the_ether_decides_the_code(self):
         row = motor(SKERRY, "K-5")
-        assert (row.verdict, row.decides, row.most_c) == (Verdict.OPEN, "diethyl ether", 160)
+        assert (row.verdict, row.decides, row.most_c) == (Verdict.PASSES, "diethyl ether", 160)
         assert (
             motor(SKERRY, "K-5", plate__ex_marking="Ex db IIB T3 Gb", plate__temperature_code=None).verdict
-            is Verdict.SHUT
+            is Verdict.FAILS
         )
         without = {"area_3__materials": "diesel, petrol", "plate__temperature_code": None}
-        assert motor(SKERRY, "K-5", plate__ex_marking="Ex db IIB T3 Gb", **without).verdict is Verdict.OPEN
+        assert motor(SKERRY, "K-5", plate__ex_marking="Ex db IIB T3 Gb", **without).verdict is Verdict.PASSES
 
     @pytest.mark.parametrize(
         ("marking", "verdict"),
         [
-            ("Ex db IIA T4 Gb", Verdict.SHUT),
-            ("Ex db IIC T4 Gb", Verdict.OPEN),
-            ("Ex eb IIC T4 Gb", Verdict.OPEN),
-            ("Ex ec IIC T4 Gc", Verdict.SHUT),
-            ("Ex tb IIIC T135 °C Db", Verdict.SHUT),
-            ("CL I DIV 1 GP C D T4", Verdict.SHUT),
-            ("Ex db IIB T4 Gb X", Verdict.UNKNOWN),
-            ("Ex db IIB T4 Gb U", Verdict.SHUT),
+            ("Ex db IIA T4 Gb", Verdict.FAILS),
+            ("Ex db IIC T4 Gb", Verdict.PASSES),
+            ("Ex eb IIC T4 Gb", Verdict.PASSES),
+            ("Ex ec IIC T4 Gc", Verdict.FAILS),
+            ("Ex tb IIIC T135 °C Db", Verdict.FAILS),
+            ("CL I DIV 1 GP C D T4", Verdict.FAILS),
+            ("Ex db IIB T4 Gb X", Verdict.PASSES),
+            ("Ex db IIB T4 Gb U", Verdict.FAILS),
             (None, Verdict.UNKNOWN),
         ],
     )
     def test_markings_in_the_store(self, marking, verdict):
         assert motor(SKERRY, "K-5", plate__ex_marking=marking).verdict is verdict
 
+    def test_conditions_of_use_are_confirmed_on_site_or_fail(self):
+        certified = {"plate.ex_marking": "Ex db IIB T4 Gb X"}
+        plan = planner(SKERRY, "K-5")
+        assert plan(certified).gate("place.motor_conditions").kind is Kind.CONFIRM
+        unmet = plan(certified | {"place.conditions": "no"})
+        assert unmet.gate("place.motor").verdict is Verdict.FAILS
+
     def test_of_two_markings_the_hottest_counts(self):
         both = "Ex db IIA T6 Gb / Ex db IIC T2 Gb"
-        assert motor(SKERRY, "K-5", plate__ex_marking=both, plate__temperature_code=None).verdict is Verdict.SHUT
+        assert motor(SKERRY, "K-5", plate__ex_marking=both, plate__temperature_code=None).verdict is Verdict.FAILS
 
     def test_a_code_that_is_not_the_markings(self):
         row = motor(SKERRY, "K-5", plate__temperature_code="T5")
-        assert row.verdict is Verdict.AJAR
+        assert row.verdict is Verdict.CHECK
         assert "read the plate again" in row.why
 
     def test_totally_enclosed_is_not_flameproof(self):
         row = motor(SKERRY, "K-5", plate__ex_marking=None, plate__enclosure="TEFC")
-        assert row.verdict is Verdict.SHUT
+        assert row.verdict is Verdict.FAILS
         assert "not flameproof" in row.why
 
     def test_warmer_air_than_its_certificate(self):
-        assert motor(SKERRY, "K-5", area_3__ambient_high="45 °C").verdict is Verdict.SHUT
+        assert motor(SKERRY, "K-5", area_3__ambient_high="45 °C").verdict is Verdict.FAILS
         wide = "Ex db IIB T4 Gb −20 °C ≤ Ta ≤ +50 °C"
         marked = motor(SKERRY, "K-5", area_3__ambient_high="45 °C", plate__ex_marking=wide)
-        assert next(check for check in marked.checks if check.name == "Ambient").verdict is Verdict.OPEN
+        assert next(check for check in marked.checks if check.name == "Ambient").verdict is Verdict.PASSES
 
     def test_divisions_are_not_iecs(self):
         row = motor(
             SKERRY, "K-5", area_3__status="division", area_3__hazard_class="I", area_3__division="1", area_3__groups="D"
         )
-        assert row.verdict is Verdict.SHUT
+        assert row.verdict is Verdict.FAILS
 
 
 def test_heat_and_height_reach_load_overload_and_conductors():
     pump = planner(LOCK, "P-11")
     cool = pump()
     assert all(gate.key != "place.derated" for gate in cool.gates)
-    hot = pump({"area_1.ambient_high": "55 °C", "plate.insulation_class": "F", "wiring.ambient": None})
+    worse = {"area_1.ambient_high": "55 °C", "plate.insulation_class": "F", "wiring.ambient": None}
+    hot = pump(worse)
     # 105 − 15 = 90 of 105 K: (1.5·0.857 − 0.5)^½ = 0.886 of 75 hp
     assert hot.figure("place.share").value == pytest.approx(88.6, abs=0.1)
-    assert hot.gate("place.derated").verdict is Verdict.SHUT  # 69 hp asked, 66 left
-    assert hot.gate("place.overload").verdict is not Verdict.OPEN
+    assert hot.gate("place.derated").verdict is Verdict.CHECK  # 69 hp asked, about 66 left by an estimate
+    assert pump(worse | {"load.power": "75 hp"}).gate("place.derated").verdict is Verdict.FAILS
+    assert pump(worse | {"load.power": "55 hp"}).gate("place.derated").verdict is Verdict.PASSES
+    assert hot.gate("place.overload").verdict is not Verdict.PASSES
     high = pump({"area_1.altitude": "3000 m", "plate.insulation_class": "F"})
     assert high.figure("place.share").value == pytest.approx(100 * (1.5 * 0.8 - 0.5) ** 0.5, abs=0.1)
     unclassed = pump({"area_1.altitude": "3000 m", "plate.insulation_class": None})
@@ -214,7 +225,7 @@ def test_heat_and_height_reach_load_overload_and_conductors():
 
 def test_conductors_sized_for_cooler_air_than_an_area_they_end_in():
     pump = planner(LOCK, "P-11")
-    assert pump({"area_1.ambient_high": "41 °C"}).gate("place.ambient").verdict is Verdict.SHUT
+    assert pump({"area_1.ambient_high": "41 °C"}).gate("place.ambient").verdict is Verdict.FAILS
     taken = pump({"area_1.ambient_high": "41 °C", "wiring.ambient": None})
     assert all(gate.key != "place.ambient" for gate in taken.gates)
     buried = planner(SKERRY, "K-5")()  # 20 °C is the soil's

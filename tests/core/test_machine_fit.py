@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.design import least_torques, nominal_efficiency
 from vinegate.core.machine.fit import Fit, NoFit, Target, fit
@@ -164,7 +164,7 @@ def test_the_plan_takes_the_power_factor_from_the_machine(p11):
     assert plan.figure("start.motor_r").value == pytest.approx(
         plan.figure("start.motor_z").value * plan.figure("machine.pf").value
     )
-    assert plan.gate("machine.fit").verdict is Verdict.OPEN
+    assert plan.gate("machine.fit").kind is Kind.INFORMS
 
 
 def test_a_circuit_entered_replaces_the_fit(p11):
@@ -181,13 +181,13 @@ def test_tests_replace_the_fit_and_are_refused_when_they_disagree(p11):
     facts = {f"machine.{name}": text for name, text in report.items()}
     assert p11(facts).machine.origin == "from tests"
     wrong = p11(facts | {"machine.locked_power": "800"})
-    assert wrong.gate("machine.tests").verdict is Verdict.SHUT
+    assert wrong.gate("machine.tests").verdict is Verdict.FAILS
     assert wrong.machine.origin == "fitted"
 
 
 def test_a_plate_no_circuit_meets_is_named_and_the_rest_still_computes(p11):
     plan = p11({"plate.efficiency": "98.9 %", "plate.power_factor": None})
     assert plan.machine is None
-    assert plan.gate("machine.fit").verdict is Verdict.SHUT
+    assert plan.gate("machine.fit").verdict is Verdict.FAILS
     assert "No circuit meets this plate" in plan.gate("machine.fit").sentence
     assert plan.figure("start.full.dip_board") is not None

@@ -11,7 +11,7 @@ from vinegate.demo import demo_job
 
 JOBS = {name: demo_job(name) for name in ("harrowmere-lock.json", "skerry-sound.json")}
 PATHS = [f"{stage}.{name}" for stage, model in {**JOB_STAGES, **CIRCUIT_STAGES}.items() for name in model.fields()]
-SOUND = {Verdict.OPEN, Verdict.AJAR, Verdict.UNKNOWN, Verdict.SHUT}
+SOUND = set(Verdict)
 
 
 def text_of(plan):
@@ -32,14 +32,27 @@ def test_answer_names_current_dip_and_limit(p11):
         "Across the line it pulls 566 A and the board sags 4.8 %, over your 4 %. A soft starter held"
     )
     assert "torque to spare" in text
-    assert "within your 5 %. It is at speed in" in text_of(p11({"limits.dip": "5 %"}))
-    assert "no limit is set" in text_of(p11({"limits.dip": None}))
-    assert "No way to start passes every gate" in text_of(p11({"limits.dip": "0.1 %"}))
+    assert text.endswith("Everything passes; 1 thing to confirm on site.")
+    assert "within your 5.5 %. It is at speed in" in text_of(p11({"limits.dip": "5.5 %"}))
+    unlimited = text_of(p11({"limits.dip": None}))
+    assert "no limit is set" in unlimited
+    assert "It is at speed in" in unlimited  # the way in use is named without a limit, too
+    assert "No way to start passes;" in text_of(p11({"limits.dip": "0.1 %"}))
+
+
+def test_answer_says_why_full_voltage_was_refused(p11):
+    """Within the dip limit, but the contract's kVA are not kept: the sentence must say that."""
+    text = text_of(p11({"limits.dip": "6 %", "limits.start_power": "350 kVA"}))
+    assert "Not at full voltage: it starts with" in text
+    assert "of 350 kVA" in text
 
 
 def test_answer_says_what_the_chosen_way_does(p11):
-    text = text_of(p11({"start.method": "wye-delta"}))
-    assert "You chose wye-delta: 2.6 %" in text
+    text = text_of(p11({"start.method": "autotransformer"}))
+    assert "You chose an autotransformer on its" in text
+    none = text_of(p11({"start.method": "part-winding"}))
+    assert none.startswith("Fails: this way to start is possible.")
+    assert "You chose part winding: At 460 V the halves are in series" in none
     stuck = text_of(p11({"start.method": "wye-delta", "load.kind": "constant", "load.breakaway": "100 %"}))
     assert "You chose wye-delta: It does not break the load away" in stuck
 
@@ -104,8 +117,10 @@ def test_missing_facts_never_crash_and_never_open_a_gate(name, index, gone, rule
     assert all(gate.verdict in SOUND for gate in plan.gates)
     for gate in plan.gates:
         assert gate.sentence
-        if gate.verdict is Verdict.UNKNOWN:
+        if gate.verdict is Verdict.UNKNOWN and gate.weighs:
             assert gate.needs
+        if gate.verdict is Verdict.CHECK and gate.weighs:
+            assert gate.turns is not None or gate.rests_on
     if "limits.dip" in gone:
         assert plan.gate("start.dip").verdict is Verdict.UNKNOWN
     if "limits.terminal" in gone or "wiring.length" in gone:

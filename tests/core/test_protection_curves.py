@@ -60,9 +60,9 @@ def test_the_start_never_crosses_a_device_that_is_said_to_carry_it(kind, tag):
     """Full voltage: either its curve stays below the band's earliest edge, or the gate says that it is not sure."""
     plan = planner("harrowmere-lock.json", tag)({"protection.device_nec": kind, "start.method": "full-voltage"})
     gate = plan.gate("protection.holds")
-    assert gate.verdict in (Verdict.OPEN, Verdict.AJAR)
+    assert gate.verdict in (Verdict.PASSES, Verdict.CHECK)
     if "not sure" in gate.sentence:
-        assert gate.verdict is Verdict.AJAR
+        assert gate.verdict is Verdict.CHECK
         return
     found = chart_data(plan, _circuit("harrowmere-lock.json", tag), None)
     earliest = plan.protected.band.earliest_s(np.array([amps for amps, _ in found.start[:-2]]))
@@ -74,7 +74,7 @@ def test_a_time_delay_fuse_holds_every_start_it_was_made_for():
         plan = planner("harrowmere-lock.json", tag)(
             {"start.method": "full-voltage", "protection.device_nec": "time-delay"}
         )
-        assert plan.gate("protection.holds").verdict is Verdict.OPEN, tag
+        assert plan.gate("protection.holds").verdict is Verdict.PASSES, tag
 
 
 def test_type_d_loops_are_those_of_the_published_table():
@@ -87,7 +87,7 @@ def test_type_d_loops_are_those_of_the_published_table():
 def test_a_recommended_iec_device_is_never_crossed_by_the_start(kind):
     for tag in ("H-1", "W-2", "K-5", "P-4"):
         plan = planner("skerry-sound.json", tag)({"protection.device_iec": kind})
-        assert plan.gate("protection.holds").verdict in (Verdict.OPEN, Verdict.AJAR), (tag, kind)
+        assert plan.gate("protection.holds").verdict in (Verdict.PASSES, Verdict.CHECK), (tag, kind)
         found = chart_data(plan, _circuit("skerry-sound.json", tag), None)
         band = plan.protected.band
         for amps, seconds in found.start[:-2]:
@@ -103,7 +103,7 @@ def _circuit(file, tag):
 
 def test_a_gg_fuse_too_small_for_the_start_is_shut(h1):
     plan = h1({"start.method": "full-voltage", "protection.rating": "63 A"})
-    assert plan.gate("protection.device").verdict is Verdict.SHUT  # below the rated current, too
+    assert plan.gate("protection.device").verdict is Verdict.FAILS  # below the rated current, too
     heavy = planner("skerry-sound.json", "W-2")(
         {"protection.device_iec": "gg", "load.inertia": "3 kg·m²", "start.method": "full-voltage"}
     )
@@ -116,7 +116,7 @@ def test_a_gg_fuse_too_small_for_the_start_is_shut(h1):
             "protection.rating": "40 A",
         }
     )
-    assert small.gate("protection.holds").verdict is Verdict.SHUT
+    assert small.gate("protection.holds").verdict is Verdict.FAILS
 
 
 def test_heating_adds_up_in_proportion(h1):
@@ -138,35 +138,37 @@ def test_peak_and_spike_against_a_magnetic_release(p11):
     low = p11(
         {"start.method": "full-voltage", "protection.device_nec": "inverse-time", "start.instantaneous_trip": "800 A"}
     )
-    assert low.gate("protection.holds").verdict is Verdict.SHUT
+    assert low.gate("protection.holds").verdict is Verdict.FAILS
     assert "trips from 640 A" in low.gate("protection.holds").sentence
     peak = low.figure("start.full.peak").value / math.sqrt(2)
     assert f"peak {peak:.0f} A" in low.gate("protection.holds").sentence
     high = p11(
         {"start.method": "full-voltage", "protection.device_nec": "inverse-time", "start.instantaneous_trip": "1500 A"}
     )
-    assert high.gate("protection.holds").verdict is Verdict.OPEN
+    assert high.gate("protection.holds").verdict is Verdict.PASSES
 
 
 def test_class_above_the_start_and_below_the_stall(p11):
     plan = p11({"machine.stall_hot": "16 s", "start.method": "full-voltage"})
-    assert plan.gate("protection.class").verdict is Verdict.OPEN
-    assert plan.gate("protection.stall").verdict is Verdict.OPEN
+    assert plan.gate("protection.class").verdict is Verdict.PASSES
+    assert plan.gate("protection.stall").verdict is Verdict.PASSES
     slow = p11({"machine.stall_hot": "16 s", "start.method": "full-voltage", "protection.trip_class": "30"})
-    assert slow.gate("protection.stall").verdict is Verdict.AJAR
+    assert slow.gate("protection.stall").verdict is Verdict.CHECK
     never = p11({"machine.stall_hot": "8 s", "start.method": "full-voltage", "protection.trip_class": "40"})
-    assert never.gate("protection.stall").verdict is Verdict.SHUT
+    assert never.gate("protection.stall").verdict is Verdict.FAILS
     heavy = planner("harrowmere-lock.json", "X-51")({"start.method": "full-voltage", "protection.trip_class": "10"})
-    assert heavy.gate("protection.class").verdict is not Verdict.OPEN
+    assert heavy.gate("protection.class").verdict is not Verdict.PASSES
 
 
 def test_an_uncompensated_relay_in_the_heat(p11):
     plan = p11({"protection.compensated": "no", "protection.relay_ambient": "55 °C"})
     gate = plan.gate("protection.ambient")
-    assert gate.verdict is Verdict.AJAR
+    assert gate.verdict is Verdict.FAILS  # the pump house stays at 30 °C: the relay trips long before
+    near = p11({"protection.compensated": "no", "protection.relay_ambient": "42 °C"}).gate("protection.ambient")
+    assert (near.verdict, near.turns.path) == (Verdict.CHECK, "protection.relay_ambient")
     assert f"{100 * math.sqrt(45 / 60):.0f} %" in gate.sentence
     same = {"protection.motor_ambient": "55 °C", "protection.compensated": "no", "protection.relay_ambient": "55 °C"}
-    assert p11(same).gate("protection.ambient").verdict is Verdict.OPEN
+    assert p11(same).gate("protection.ambient").verdict is Verdict.PASSES
 
 
 UPSTREAM = "amperes, seconds\n400, 2000\n1000, 60\n3000, 4\n12000, 0.2"
@@ -219,9 +221,9 @@ def test_the_chart_marks_where_the_curves_cross(h1):
 
 def test_selectivity_is_a_gate(h1):
     slow = "1000, 6000\n3000, 200\n12000, 1"
-    assert h1({"protection.upstream": slow}).gate("protection.upstream").verdict is Verdict.OPEN
+    assert h1({"protection.upstream": slow}).gate("protection.upstream").verdict is Verdict.PASSES
     quick = "120, 100\n300, 1\n1000, 0.01\n12000, 0.001"
-    assert h1({"protection.upstream": quick}).gate("protection.upstream").verdict is Verdict.SHUT
+    assert h1({"protection.upstream": quick}).gate("protection.upstream").verdict is Verdict.FAILS
     between = h1({"protection.upstream": UPSTREAM.replace("3000, 4", "1200, 0.2").replace("12000, 0.2", "12000, 0.01")})
     assert "cross at" in between.gate("protection.upstream").sentence
 

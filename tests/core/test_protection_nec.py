@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import planner
 from vinegate.core.facts import RuleSetName, read_job
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 from vinegate.core.protection.feeder import Member, feeders
 from vinegate.core.protection.nec.conductors import Laid, area_cmil
 from vinegate.core.protection.ratings import standard_ratings
@@ -181,58 +181,64 @@ def test_intermittent_duty_by_the_motors_time_rating(p11):
 class TestRefused:
     """Combinations that are not allowed, each with its reason."""
 
-    @pytest.mark.parametrize(("listed", "verdict"), [("no", "shut"), ("yes", "open"), (None, "unknown")])
+    @pytest.mark.parametrize(("listed", "verdict"), [("no", "fails"), ("yes", "passes"), (None, "not known")])
     def test_instantaneous_trip_outside_a_listed_combination(self, p11, listed, verdict):
         plan = p11({"protection.device_nec": "instantaneous", "protection.listed": listed})
         assert gate(plan, "listed").verdict == verdict
 
     def test_overload_above_its_ceiling(self, p11):
         # dial trips at 1.25 times its mark: 100 A is 125 A, above 115 and below 128.8; 105 A is 131 A
-        assert gate(p11({"protection.overload": "92 A"}), "setting").verdict is Verdict.OPEN
-        assert gate(p11({"protection.overload": "100 A"}), "setting").verdict is Verdict.AJAR
-        assert gate(p11({"protection.overload": "105 A"}), "setting").verdict is Verdict.SHUT
+        assert gate(p11({"protection.overload": "92 A"}), "setting").verdict is Verdict.PASSES
+        assert gate(p11({"protection.overload": "100 A"}), "setting").verdict is Verdict.FAILS  # 115 A starts it
+        slow = {"start.method": "full-voltage", "load.inertia": "40 kg·m²", "protection.trip_class": "10"}
+        assert gate(p11(slow | {"protection.overload": "100 A"}), "setting").verdict is Verdict.PASSES  # 115 A does not
+        assert gate(p11({"protection.overload": "105 A"}), "setting").verdict is Verdict.FAILS
 
     def test_the_other_habit_names_the_trip_current(self, p11):
         by_element = {"protection.overload_habit": "element"}
         assert p11(by_element).protected.device("overload").advised == "115 A"
-        assert gate(p11(by_element | {"protection.overload": "115 A"}), "setting").verdict is Verdict.OPEN
-        assert gate(p11(by_element | {"protection.overload": "130 A"}), "setting").verdict is Verdict.SHUT
+        assert gate(p11(by_element | {"protection.overload": "115 A"}), "setting").verdict is Verdict.PASSES
+        assert gate(p11(by_element | {"protection.overload": "130 A"}), "setting").verdict is Verdict.FAILS
 
     def test_automatic_reset_where_a_restart_may_injure(self, p11):
-        assert gate(p11({"protection.reset": "automatic"}), "reset").verdict is Verdict.SHUT
+        assert gate(p11({"protection.reset": "automatic"}), "reset").verdict is Verdict.FAILS
         harmless = {"protection.reset": "automatic", "protection.restart_harmless": "yes"}
-        assert gate(p11(harmless), "reset").verdict is Verdict.AJAR
+        assert gate(p11(harmless), "reset").verdict is Verdict.PASSES
 
     def test_part_winding_with_a_full_size_device(self, p11):
         part = {"start.method": "part-winding", "plate.volts": "230", "plate.full_load_current": "184"}
         full = p11(part | {"protection.rating": "350 A"})
-        assert gate(full, "device").verdict is Verdict.SHUT
+        assert gate(full, "device").verdict is Verdict.FAILS
         assert "half" in gate(full, "device").remedy
-        assert gate(full, "halves").verdict is Verdict.SHUT
+        assert gate(full, "halves").verdict is Verdict.FAILS
         halves = p11(part | {"protection.rating": "175 A", "protection.overload_place": "half"})
-        assert gate(halves, "device").verdict is Verdict.OPEN
+        assert gate(halves, "device").verdict is Verdict.PASSES
         assert "protection.halves" not in [one.key for one in halves.gates]
 
     def test_a_rating_above_the_usual_needs_its_reason_and_never_passes_the_exception(self, p11):
-        assert gate(p11({"protection.rating": "200 A"}), "device").verdict is Verdict.SHUT
+        assert gate(p11({"protection.rating": "200 A"}), "device").verdict is Verdict.FAILS
         with_reason = {"protection.rating": "200 A", "protection.exception": "start"}
-        assert gate(p11(with_reason), "device").verdict is Verdict.AJAR  # 175 A holds the start
-        assert gate(p11(with_reason | {"protection.rating": "225 A"}), "device").verdict is Verdict.SHUT
+        assert gate(p11(with_reason), "device").verdict is Verdict.FAILS  # whatever the reason, 175 A holds the start
+        assert gate(p11(with_reason | {"protection.rating": "225 A"}), "device").verdict is Verdict.FAILS
 
     def test_small_conductors_in_parallel(self, p11):
-        assert gate(p11({"wiring.size": "2 AWG", "wiring.sets": "2"}), "conductors").verdict is Verdict.SHUT
-        assert gate(p11({"wiring.size": "1/0 AWG", "wiring.sets": "2"}), "conductors").verdict is Verdict.OPEN
+        assert gate(p11({"wiring.size": "2 AWG", "wiring.sets": "2"}), "conductors").verdict is Verdict.FAILS
+        assert gate(p11({"wiring.size": "1/0 AWG", "wiring.sets": "2"}), "conductors").verdict is Verdict.PASSES
 
     def test_a_switch_out_of_sight_that_does_not_lock(self, p11):
         hidden = {"protection.in_sight": "no", "protection.lockable": "no"}
-        assert gate(p11(hidden), "in_sight").verdict is Verdict.SHUT
-        assert gate(p11(hidden | {"protection.lockable": "yes"}), "in_sight").verdict is Verdict.AJAR
+        assert gate(p11(hidden), "in_sight").verdict is Verdict.FAILS
+        locked = gate(p11(hidden | {"protection.lockable": "yes"}), "in_sight")
+        assert (locked.kind, locked.verdict) == (Kind.CONFIRM, Verdict.UNKNOWN)
 
     def test_an_assumption_opens_no_gate(self, p11):
-        assert gate(p11({"wiring.insulation": None}), "conductors").verdict is Verdict.AJAR
-        assert gate(p11(), "starter").verdict is Verdict.AJAR  # a soft starter's rating is its maker's to confirm
+        assert gate(p11({"wiring.insulation": None}), "conductors").verdict is Verdict.PASSES  # at 60 °C too
+        tight = p11({"wiring.insulation": None, "wiring.size": "1 AWG", "wiring.ambient": "38 °C"})
+        found = gate(tight, "conductors")
+        assert (found.verdict, found.turns.path) == (Verdict.CHECK, "wiring.insulation")
+        assert gate(p11(), "starter").kind is Kind.CONFIRM  # a soft starter's rating is its maker's to confirm
         unknown = p11({"protection.rating": "200 A", "load.kind": None, "start.method": "full-voltage"})
-        assert "not known" in gate(unknown, "device").sentence
+        assert gate(unknown, "device").verdict is Verdict.UNKNOWN
 
     def test_an_overload_that_cannot_be_sized_has_its_gate(self, p11):
         bare = p11({"plate.full_load_current": None})
@@ -240,16 +246,16 @@ class TestRefused:
 
     def test_the_motors_own_share_counts_in_the_rating(self, p11):
         # 11.64 kA from the supply and 0.59 kA from the motor itself
-        assert gate(p11({"protection.short_circuit_rating": "12 kA"}), "short_circuit_rating").verdict is Verdict.SHUT
+        assert gate(p11({"protection.short_circuit_rating": "12 kA"}), "short_circuit_rating").verdict is Verdict.FAILS
 
     def test_an_assembly_rated_below_the_fault(self, p11):
-        assert gate(p11({"protection.short_circuit_rating": "10 kA"}), "short_circuit_rating").verdict is Verdict.SHUT
+        assert gate(p11({"protection.short_circuit_rating": "10 kA"}), "short_circuit_rating").verdict is Verdict.FAILS
         assert gate(p11({"protection.short_circuit_rating": None}), "short_circuit_rating").verdict is Verdict.UNKNOWN
 
     @pytest.mark.parametrize(("path", "text"), [("disconnect", "100 A"), ("starter_size", "3")])
     def test_a_switch_or_starter_too_small(self, p11, path, text):
         plan = p11({f"protection.{path}": text, "start.method": "full-voltage"})
-        assert gate(plan, path.removesuffix("_size")).verdict is Verdict.SHUT
+        assert gate(plan, path.removesuffix("_size")).verdict is Verdict.FAILS
 
 
 def test_grounding_conductor_grows_with_the_phase_conductors_but_never_past_them(p11):
@@ -274,7 +280,11 @@ def test_jogging_asks_a_larger_starter(p11):
 
 
 def test_an_electronic_starter_is_the_makers(p11):
-    assert p11({"start.method": "drive"}).protected.device("starter").advised == "by maker"
+    drive = p11({"start.method": "drive"}).protected.device("starter")
+    assert (drive.advised, drive.chosen) == ("≥ 92 A", "by maker")
+    small = p11({"start.method": "drive", "protection.electronic": "80 A"})
+    assert gate(small, "starter").verdict is Verdict.FAILS
+    assert gate(p11({"start.method": "drive", "protection.electronic": "96 A"}), "starter").verdict is Verdict.PASSES
 
 
 def test_ratings_are_standard_ones(demo_plans):

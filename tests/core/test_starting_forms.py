@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.core.bands import load_bands
 from tests.core.test_machine_fit import NEMA, catalogue
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.circuit import Cage, operate
@@ -36,7 +37,7 @@ def network(ohms=1e-9 + 0j):
 def load_of(torque_nm, rpm, *, shape=0.0, inertia=2.0, breakaway=0.0):
     return Asked(
         kind="any", torque_nm=torque_nm, full_speed_rpm=rpm, shape=shape, full_pu=1.0, breakaway_pu=breakaway,
-        points=None, inertia_kgm2=inertia, load_inertia_kgm2=inertia, torque_soft=False, inertia_soft=False,
+        points=None, inertia_kgm2=inertia, load_inertia_kgm2=inertia, **load_bands(inertia),
     )  # fmt: skip
 
 

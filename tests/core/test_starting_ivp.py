@@ -8,6 +8,7 @@ from hypothesis import HealthCheck, Phase, assume, given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
+from tests.core.bands import load_bands
 from tests.core.starting_model import DEAD_S, Course, Model, summed
 from tests.core.test_machine_fit import NEMA, catalogue
 from vinegate.core.load.stage import Asked
@@ -54,8 +55,7 @@ def scene(*, index, load_share, shape, breakaway, inertia_times, source_pu, tap)
         points=None,
         inertia_kgm2=inertia,
         load_inertia_kgm2=inertia,
-        torque_soft=False,
-        inertia_soft=False,
+        **load_bands(inertia),
     )
     bus = Bus(key="main", name="main", parent=-1, z_pu=source * BASE_VA / emf**2, volts_v=emf)
     plant = build(

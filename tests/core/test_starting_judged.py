@@ -32,34 +32,34 @@ def gate_of(plan, method, key):
 def test_sensitive_load_by_the_iti_curve_and_by_its_own_limit(p11):
     weak = {"supply.in_use": "standby", "main_board.sensitive": "iti", "limits.dip": "40 %"}
     deep = gate_of(p11(weak), "full-voltage", "start.sensitive")
-    assert deep.verdict is Verdict.SHUT  # a quarter down for most of a second
+    assert deep.verdict is Verdict.FAILS  # a quarter down for most of a second
     assert "80 %" in deep.sentence or "90 %" in deep.sentence
-    assert gate_of(p11({"main_board.sensitive": "iti"}), "full-voltage", "start.sensitive").verdict is Verdict.OPEN
+    assert gate_of(p11({"main_board.sensitive": "iti"}), "full-voltage", "start.sensitive").verdict is Verdict.PASSES
     own = {"main_board.sensitive": "own", "main_board.sensitive_least": "98 %"}
-    assert gate_of(p11(own), "full-voltage", "start.sensitive").verdict is Verdict.SHUT
+    assert gate_of(p11(own), "full-voltage", "start.sensitive").verdict is Verdict.FAILS
 
 
 def test_contract_limits(p11):
     shut = gate_of(p11({"limits.start_power": "300 kVA"}), "full-voltage", "start.utility")
-    assert shut.verdict is Verdict.SHUT
+    assert shut.verdict is Verdict.FAILS
     assert shut.value == pytest.approx(3**0.5 * 480 * p11().comparison.row("full-voltage").peak_a / 1000)
-    assert gate_of(p11({"limits.start_current": "700 A"}), "full-voltage", "start.utility").verdict is Verdict.OPEN
+    assert gate_of(p11({"limits.start_current": "700 A"}), "full-voltage", "start.utility").verdict is Verdict.PASSES
 
 
 def test_instantaneous_trip_sees_the_reclosing_spike(p11):
     low = p11({"start.instantaneous_trip": "700 A", "start.transition": "open"})
-    assert gate_of(low, "wye-delta", "start.trip").verdict is Verdict.SHUT
+    assert gate_of(low, "wye-delta", "start.trip").verdict is Verdict.FAILS
     closed = p11({"start.instantaneous_trip": "700 A", "start.transition": "closed"})
-    assert gate_of(closed, "wye-delta", "start.trip").verdict is not Verdict.SHUT
+    assert gate_of(closed, "wye-delta", "start.trip").verdict is not Verdict.FAILS
 
 
 def test_heat_and_trip_class_grow_with_inertia():
-    light, heavy = X51({"load.inertia": "3 kg·m²"}), X51({"load.inertia": "30 kg·m²"})
+    light, heavy = X51({"load.inertia": "3 kg·m²"}), X51({"load.inertia": "60 kg·m²"})
     method = "full-voltage"
     assert heavy.comparison.row(method).heat_pct > 5 * light.comparison.row(method).heat_pct
-    assert gate_of(light, method, "start.class").verdict is Verdict.OPEN
-    assert gate_of(heavy, method, "start.class").verdict is not Verdict.OPEN
-    assert gate_of(heavy, method, "start.succession").verdict is not Verdict.OPEN
+    assert gate_of(light, method, "start.class").verdict is Verdict.PASSES
+    assert gate_of(heavy, method, "start.class").verdict is not Verdict.PASSES
+    assert gate_of(heavy, method, "start.succession").verdict is not Verdict.PASSES
 
 
 def test_change_over_lies_between_too_early_and_too_late():
@@ -87,7 +87,7 @@ def test_a_loaded_machine_does_not_start_in_wye_and_the_answer_says_so():
     plan = P11({"load.kind": "constant", "load.breakaway": "100 %"})
     row = plan.comparison.row("wye-delta")
     assert row.outcome in (Outcome.STALLS, Outcome.HANGS)
-    assert row.verdict is Verdict.SHUT
+    assert row.verdict is Verdict.FAILS
     assert plan.comparison.recommended != "wye-delta"
     assert any("third of its torque" in note for note in plan.stage("start").notes)
 
@@ -120,16 +120,17 @@ def test_recommended_is_the_least_dear_that_passes_and_others_say_why():
     best = found.rows[0]
     assert best.recommended
     assert all(row.why for row in found.rows)
-    passing = [row for row in found.rows if row.outcome is Outcome.REACHES and row.verdict is not Verdict.SHUT]
-    sure = [row for row in passing if gate_of(P11(), row.method, "start.torque").verdict is Verdict.OPEN]
+    passing = [row for row in found.rows if row.outcome is Outcome.REACHES and row.verdict is not Verdict.FAILS]
+    sure = [row for row in passing if gate_of(P11(), row.method, "start.torque").verdict is Verdict.PASSES]
     assert best.order == min(row.order for row in sure)
     assert found.row("wye-delta").order < best.order  # cheaper, but a machine a fifth weaker would hang
 
 
-def test_where_none_is_sure_the_least_dear_that_passes():
-    found = H1({"load.breakaway": None}).comparison
+def test_a_fact_of_the_machine_alone_does_not_make_a_dearer_way_advised():
+    """Six leads may be brought out for it or not: wye-delta stays advised, to check, before anything electronic."""
+    found = X51({"start.method": None}).comparison
     assert found.recommended == "wye-delta"
-    assert found.row("wye-delta").verdict is Verdict.AJAR
+    assert found.row("wye-delta").verdict is Verdict.CHECK
 
 
 def test_needs_decide_before_cost():
@@ -226,21 +227,20 @@ def test_no_detail_of_a_way_that_is_not_possible(p11):
     assert plan.comparison.detail is None
 
 
-def test_estimated_volts_pass_only_with_their_tolerance(p11):
-    """On the generator a drive's small fall keeps contactors sure; a fall to just above 85 % or 90 % is looked at."""
-    weak = {"supply.in_use": "standby", "main_board.sensitive": "iti", "limits.dip": "40 %"}
-    plan = p11(weak)
-    seen = set()
-    for row in plan.comparison.rows:
-        for key, level in (("start.contactor", 85.0), ("start.sensitive", None)):
-            gate = next((gate for gate in row.gates if gate.key == key), None)
-            if gate is not None and gate.verdict is Verdict.OPEN:
-                fall = max(volts[0] for volts in row.bus_volts_pct) - gate.value
-                assert gate.value - 0.2 * fall >= (level or 70) - 0.5
-            if gate is not None:
-                seen.add((key, gate.verdict))
-    assert ("start.contactor", Verdict.OPEN) in seen
-    assert ("start.sensitive", Verdict.OPEN) in seen
+def test_contactors_hold_down_to_what_is_promised_and_their_makers_figure_moves_it(p11):
+    """75 % is all that IEC 60947-4-1 promises; below 20 % none holds; between, the contactor's own figure decides."""
+    weak = {"supply.in_use": "standby", "limits.dip": "60 %", "start.method": "full-voltage"}
+    weak |= {"standby.generator_power": "320 kVA"}
+    least = p11(weak).comparison.row("full-voltage").bus_volts_pct[0][1]
+    assert 75 < least < 85
+    assert p11(weak).gate("start.contactor").verdict is Verdict.PASSES
+    assert "may chatter" in p11(weak).gate("start.contactor").sentence
+    small = weak | {"standby.generator_power": "170 kVA"}
+    found = p11(small).gate("start.contactor")
+    assert 20 < found.value < 75
+    assert (found.verdict, found.turns.path) == (Verdict.CHECK, "limits.contactor")
+    assert p11(small | {"limits.contactor": "60 %"}).gate("start.contactor").verdict is Verdict.PASSES
+    assert p11(small | {"limits.contactor": "80 %"}).gate("start.contactor").verdict is Verdict.FAILS
 
 
 def test_a_sensitive_load_left_low_after_the_start_is_shut(p11):
@@ -251,7 +251,7 @@ def test_a_sensitive_load_left_low_after_the_start_is_shut(p11):
         row = plan.comparison.row(method)
         gate = next(gate for gate in row.gates if gate.key == "start.sensitive")
         if row.bus_volts_pct[0][2] < 90:
-            assert gate.verdict is Verdict.SHUT
+            assert gate.verdict is Verdict.FAILS
     assert any(row.bus_volts_pct[0][2] < 90 for row in plan.comparison.rows if row.outcome is Outcome.REACHES)
 
 

@@ -44,7 +44,7 @@ def turning(load_nm=0.0, inertia=0.5, shape=0.0):
 def asking(*corners, **more):
     """The need by hand: nothing asked but what a test says."""
     facts = {"stop": Stop(), "machine": None, "armature": None, "phases": 3, "volts_v": 460.0, "line_v": 460.0}
-    facts |= {"rated_a": 15.0, "stall_s": None, "locked_a": None, "hold": "no", "hoist": False, "overhauls": False}
+    facts |= {"rated_a": 15.0, "stall": None, "locked_a": None, "hold": "no", "hoist": False, "overhauls": False}
     facts |= {
         "gear_ratio": 1.0,
         "metres_a_turn": None,
@@ -53,6 +53,7 @@ def asking(*corners, **more):
         "per_hour": None,
         "hours": None,
         "energy_price": None,
+        "load": None,
     }
     return Asked(corners=corners, **(facts | more))
 

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import planner
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 
 LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
 
@@ -16,17 +16,17 @@ def test_a_suspended_load_gets_nothing_but_a_brake():
         found = planner(file, tag)({"stop.hold": None, "stop.distance": None}).stopping
         assert found.must_hold
         assert found.chosen == "brake"
-        assert [row.method for row in found.rows if row.verdict is not Verdict.SHUT] == ["brake", "drive-brake"]
+        assert [row.method for row in found.rows if row.verdict is not Verdict.FAILS] == ["brake", "drive-brake"]
         assert all("hold" in row.why for row in found.rows if not row.holds)
         assert "runs away" in found.row("coast").on_failure
 
 
-def test_holding_with_power_on_leaves_a_drive_ajar_and_nothing_else_without_a_brake():
+def test_holding_with_power_on_leaves_a_drive_and_nothing_else_without_a_brake():
     found = planner(SKERRY, "F-3")({"stop.hold": "with power on"}).stopping
     by = {row.method: row.verdict for row in found.rows}
-    assert by["drive"] is by["regen"] is Verdict.AJAR
-    assert by["coast"] is by["dc"] is by["plugging"] is Verdict.SHUT
-    assert by["brake"] is Verdict.OPEN
+    assert by["drive"] is by["regen"] is Verdict.PASSES
+    assert by["coast"] is by["dc"] is by["plugging"] is Verdict.FAILS
+    assert by["brake"] is Verdict.PASSES
 
 
 def test_what_must_stop_when_power_fails_gets_a_brake():
@@ -40,7 +40,7 @@ def test_the_rakes_loads_lie_too_far_apart_for_a_timer():
     wide = rake().stopping.row("plugging")
     assert "zero-speed switch is needed" in wide.why
     assert wide.least_s < wide.time_s
-    assert rake({"stop.plug_timer": "0.2 s"}).gate("brake.stop").verdict is Verdict.SHUT
+    assert rake({"stop.plug_timer": "0.2 s"}).gate("brake.stop").verdict is Verdict.FAILS
     narrow = rake({"stop.light": "95 %", "stop.friction": None}).stopping.row("plugging")
     assert "A timer between" in narrow.why
 
@@ -54,7 +54,7 @@ def test_friction_alone_widens_the_band():
 
 def test_the_centrifuge_coasts_for_minutes_and_dc_brings_it_in():
     plan = planner(LOCK, "X-51")()
-    assert plan.stopping.row("coast").verdict is Verdict.SHUT
+    assert plan.stopping.row("coast").verdict is Verdict.FAILS
     assert plan.stopping.row("coast").time_s > 200
     assert plan.stopping.row("dc").time_s < 60
     assert plan.stopping.row("dc").rotor_kj < plan.figure("brake.energy").value
@@ -62,7 +62,7 @@ def test_the_centrifuge_coasts_for_minutes_and_dc_brings_it_in():
 
 def test_heat_of_plugging_against_what_the_machine_bears():
     hot = planner(LOCK, "X-51")({"machine.stall_hot": "6 s", "stop.method": "plugging"})
-    assert hot.gate("brake.stop").verdict is Verdict.SHUT
+    assert hot.gate("brake.stop").verdict is Verdict.FAILS
     assert "from hot" in hot.gate("brake.stop").sentence
 
 
@@ -70,8 +70,8 @@ def test_the_direct_currents_timer_must_outlast_the_slowest_stop():
     centrifuge = planner(LOCK, "X-51")
     slowest = centrifuge().stopping.used.time_s
     early = centrifuge({"stop.dc_time": f"{slowest - 2:.1f} s"})
-    assert early.gate("brake.stop").verdict is Verdict.SHUT
-    assert centrifuge({"stop.dc_time": f"{slowest + 2:.1f} s"}).gate("brake.stop").verdict is not Verdict.SHUT
+    assert early.gate("brake.stop").verdict is Verdict.FAILS
+    assert centrifuge({"stop.dc_time": f"{slowest + 2:.1f} s"}).gate("brake.stop").verdict is not Verdict.FAILS
 
 
 def test_a_drives_ramp_takes_its_time_and_its_resistor_follows():
@@ -86,19 +86,19 @@ def test_a_drives_ramp_takes_its_time_and_its_resistor_follows():
     load = plan.figure("load.torque").value * u**2
     assert 1000 * peak == pytest.approx(0.9 * float(((j * omega / 20 - load) * u * omega).max()), rel=0.05)
     least = fan({"stop.drive_ramp": "20 s", "stop.drive_least": f"{2 * ohms:.1f} Ω", "stop.resistor": None})
-    assert least.gate("brake.ohms").verdict is Verdict.SHUT
-    high = fan({"stop.drive_ramp": "20 s", "stop.resistor": f"{1.1 * ohms:.1f} Ω"})
-    assert high.gate("brake.ohms").verdict is Verdict.SHUT
+    assert least.gate("brake.ohms").verdict is Verdict.FAILS
+    high = fan({"stop.drive_ramp": "20 s", "stop.resistor": f"{1.15 * ohms:.1f} Ω"})
+    assert high.gate("brake.ohms").verdict is Verdict.FAILS
     near = fan({"stop.drive_ramp": "20 s", "stop.resistor": f"{0.97 * ohms:.1f} Ω"})
-    assert near.gate("brake.ohms").verdict is Verdict.AJAR
+    assert near.gate("brake.ohms").verdict is Verdict.CHECK
     assert fan({"stop.resistor_power": None}).gate("brake.watts").verdict is Verdict.UNKNOWN
-    assert fan({"stop.resistor_power": "10 W"}).gate("brake.watts").verdict is Verdict.SHUT
+    assert fan({"stop.resistor_power": "10 W"}).gate("brake.watts").verdict is Verdict.FAILS
     assert fan({"stop.drive_least": None}).gate("brake.ohms").verdict is Verdict.UNKNOWN
 
 
 def test_a_ramp_beyond_what_a_drive_gives_is_shut():
     steep = planner(SKERRY, "F-3")({"stop.drive_ramp": "1 s"}).stopping
-    assert steep.row("drive").verdict is Verdict.SHUT
+    assert steep.row("drive").verdict is Verdict.FAILS
     assert "of rated torque" in steep.row("drive").why
 
 
@@ -116,12 +116,12 @@ def test_the_brakes_heat_an_hour_and_its_lining():
     plan = hoist()
     gate, joules = plan.gate("brake.heat"), 1000 * plan.stopping.row("brake").outside_kj
     assert gate.value == pytest.approx(40 * joules / 3600)
-    assert hoist({"stop.brake_power": "10 W"}).gate("brake.heat").verdict is Verdict.SHUT
+    assert hoist({"stop.brake_power": "10 W"}).gate("brake.heat").verdict is Verdict.FAILS
     assert hoist({"stop.brake_power": None}).gate("brake.heat").verdict is Verdict.UNKNOWN
     assert plan.figure("brake.lining_stops").value == pytest.approx(120e6 / joules)
     years = hoist({"wiring.hours": "500"}).figure("brake.lining_years").value
     assert years == pytest.approx(120e6 / joules / 40 / 500)
-    assert hoist({"stop.brake_stop": "1 kJ"}).gate("brake.stop_heat").verdict is Verdict.SHUT
+    assert hoist({"stop.brake_stop": "1 kJ"}).gate("brake.stop_heat").verdict is Verdict.FAILS
 
 
 def test_a_brake_on_the_driven_shaft_counts_by_the_gear():
@@ -133,7 +133,7 @@ def test_a_brake_on_the_driven_shaft_counts_by_the_gear():
 
 
 @pytest.mark.parametrize(
-    ("torque", "verdict"), [("40 N·m", Verdict.SHUT), ("60 N·m", Verdict.AJAR), ("66 N·m", Verdict.OPEN)]
+    ("torque", "verdict"), [("40 N·m", Verdict.FAILS), ("60 N·m", Verdict.CHECK), ("66 N·m", Verdict.PASSES)]
 )
 def test_a_brake_holds_with_its_factor(torque, verdict):
     """The gate hangs on 42.5 N·m at the motor's shaft; half again is 63.7."""
@@ -141,24 +141,34 @@ def test_a_brake_holds_with_its_factor(torque, verdict):
     assert plan.gate("brake.hold").verdict is verdict
 
 
-def test_an_assumed_brake_opens_no_gate():
+def test_an_assumed_brake_is_judged_over_its_band():
     hoist = planner(LOCK, "G-21")
-    assert hoist().gate("brake.stop").verdict is Verdict.OPEN
+    assert hoist().gate("brake.hold").verdict is Verdict.PASSES
     for text in (None, "9 m"):  # not given, or not to be read
-        assert hoist({"stop.brake_torque": text}).gate("brake.stop").verdict is Verdict.AJAR
+        found = hoist({"stop.brake_torque": text, "stop.hold_factor": "2"}).gate("brake.hold")
+        assert (found.verdict, found.turns.path) == (Verdict.CHECK, "stop.brake_torque")
+
+
+def test_a_holding_factor_that_is_asked_decides_and_the_usual_one_only_warns():
+    brake = planner(LOCK, "G-21")
+    weak = {"stop.brake_torque": "55 N·m", "stop.distance": None}  # 1.29 times the load
+    usual = brake(weak).gate("brake.hold")
+    assert (usual.verdict, usual.turns.path) == (Verdict.CHECK, "stop.hold_factor")
+    assert brake(weak | {"stop.hold_factor": "1.5"}).gate("brake.hold").verdict is Verdict.FAILS
+    assert brake(weak | {"stop.hold_factor": "1.25"}).gate("brake.hold").verdict is Verdict.PASSES
 
 
 @pytest.mark.parametrize(
     ("fed", "method", "start", "verdict"),
     [
-        ("starter's contact", "brake", "full-voltage", Verdict.OPEN),
-        ("motor's leads", "brake", "full-voltage", Verdict.AJAR),
-        ("motor's leads", "brake", "soft-starter", Verdict.SHUT),
-        ("drive, on running", "brake", "full-voltage", Verdict.SHUT),
-        ("drive, on running", "drive-brake", "full-voltage", Verdict.OPEN),
-        ("drive, on no fault", "drive-brake", "drive", Verdict.SHUT),
-        ("motor's leads", "drive-brake", "drive", Verdict.SHUT),
-        ("starter's contact", "brake", "drive", Verdict.SHUT),
+        ("starter's contact", "brake", "full-voltage", Verdict.PASSES),
+        ("motor's leads", "brake", "full-voltage", Verdict.CHECK),
+        ("motor's leads", "brake", "soft-starter", Verdict.FAILS),
+        ("drive, on running", "brake", "full-voltage", Verdict.FAILS),
+        ("drive, on running", "drive-brake", "full-voltage", Verdict.PASSES),
+        ("drive, on no fault", "drive-brake", "drive", Verdict.FAILS),
+        ("motor's leads", "drive-brake", "drive", Verdict.FAILS),
+        ("starter's contact", "brake", "drive", Verdict.FAILS),
         (None, "brake", "full-voltage", Verdict.UNKNOWN),
     ],
 )
@@ -175,16 +185,16 @@ def test_a_coil_at_the_motors_leads_needs_its_volts():
 
 def test_a_coil_for_other_volts_is_shut():
     plan = planner(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": "230 V"})
-    assert plan.gate("brake.release").verdict is Verdict.SHUT
+    assert plan.gate("brake.release").verdict is Verdict.FAILS
 
 
 @pytest.mark.parametrize(
     ("tag", "category", "verdict"),
     [
-        ("X-51", "0", Verdict.SHUT),  # coasts for minutes, 60 s asked
-        ("X-51", "1", Verdict.AJAR),
-        ("G-21", "0", Verdict.OPEN),
-        ("G-21", "1", Verdict.SHUT),  # a brake alone cuts power at once
+        ("X-51", "0", Verdict.FAILS),  # coasts for minutes, 60 s asked
+        ("X-51", "1", Verdict.UNKNOWN),  # for the risk assessment: on the checklist
+        ("G-21", "0", Verdict.PASSES),
+        ("G-21", "1", Verdict.FAILS),  # a brake alone cuts power at once
     ],
 )
 def test_emergency_stop_by_category(tag, category, verdict):
@@ -193,7 +203,7 @@ def test_emergency_stop_by_category(tag, category, verdict):
 
 def test_people_near_ask_for_a_guard_and_a_category():
     plan = planner(LOCK, "X-51")({"stop.people": "yes", "stop.emergency": None})
-    assert plan.gate("brake.guard").verdict is Verdict.AJAR
+    assert plan.gate("brake.guard").kind is Kind.CONFIRM
     assert plan.gate("brake.emergency").verdict is Verdict.UNKNOWN
 
 
@@ -203,11 +213,11 @@ def test_a_distance_and_an_angle_are_limits_too():
     plan = hoist()
     travel = plan.figure("brake.travel").value
     assert travel == pytest.approx(plan.stopping.used.turns * 0.2 * 60 / 1110, rel=1e-3)
-    assert hoist({"stop.distance": f"{travel * 0.9:.5f} m"}).gate("brake.stop").verdict is Verdict.SHUT
-    assert hoist({"stop.distance": f"{travel * 1.1:.5f} m"}).gate("brake.stop").verdict is Verdict.OPEN
+    assert hoist({"stop.distance": f"{travel * 0.9:.5f} m"}).gate("brake.stop").verdict is Verdict.FAILS
+    assert hoist({"stop.distance": f"{travel * 1.1:.5f} m"}).gate("brake.stop").verdict is Verdict.PASSES
     turned = planner(LOCK, "D-61")({"stop.within_turns": "30°", "stop.method": "brake"})
     driven = turned.figure("brake.driven_turns").value
-    assert (turned.gate("brake.stop").verdict is Verdict.SHUT) == (driven > 30 / 360)
+    assert (turned.gate("brake.stop").verdict is Verdict.FAILS) == (driven > 30 / 360)
 
 
 def test_without_a_load_it_says_what_is_missing():
@@ -241,18 +251,18 @@ def test_the_supply_of_direct_current_by_hand():
     assert plan.figure("brake.transformer").value == pytest.approx(300 * r_1 / 0.9 * 0.150, rel=1e-3)
     more = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": "60 V"})
     assert more.figure("brake.limiting").value == pytest.approx(54 / 150 - 2 * r_1, rel=1e-3)
-    assert more.gate("brake.direct").verdict is Verdict.OPEN
+    assert more.gate("brake.direct").verdict is Verdict.PASSES
     # 300·R_1/0.9 is its bridge's least; a tenth more is less than a warm winding asks
     scarce = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": f"{1.1 * 300 * r_1 / 0.9:.2f} V"})
-    assert scarce.gate("brake.direct").verdict is Verdict.AJAR
+    assert scarce.gate("brake.direct").verdict is Verdict.CHECK
     few = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": "20 V"})
-    assert few.gate("brake.direct").verdict is Verdict.SHUT
+    assert few.gate("brake.direct").verdict is Verdict.FAILS
 
 
 def test_a_starter_that_plugs_is_sized_for_it():
     rake = planner(LOCK, "R-31")
-    assert rake().gate("brake.duty").verdict is Verdict.OPEN
-    assert rake({"protection.jogging": None}).gate("brake.duty").verdict is Verdict.SHUT
+    assert rake().gate("brake.duty").verdict is Verdict.PASSES
+    assert rake({"protection.jogging": None}).gate("brake.duty").verdict is Verdict.FAILS
 
 
 def test_starts_and_stops_together_against_the_rated_loss():
@@ -281,7 +291,7 @@ def test_a_direct_current_machine_has_its_own_ways():
     found = planner(LOCK, "R-31")(dc).stopping
     assert [row.method for row in found.rows] == ["coast", "brake", "armature"]
     odd = planner(LOCK, "R-31")(dc | {"stop.method": "plugging"})
-    assert odd.gate("brake.stop").verdict is Verdict.SHUT
+    assert odd.gate("brake.stop").verdict is Verdict.FAILS
     assert "no way to stop" in odd.gate("brake.stop").sentence
     series = planner(LOCK, "R-31")(dc | {"plate.kind": "dc-series"}).stopping.row("armature")
-    assert series.verdict is not Verdict.OPEN
+    assert "must be fed by itself" in series.caution

@@ -104,7 +104,7 @@ def test_schedule_follows_a_change_and_plans_only_what_changed(app, sign_in, job
     start = summarise(plan_raw(RuleSetName.NEC, demo_job("harrowmere-lock.json").facts, facts))["cells"]["start"]
     assert f"≈</span> {start['shown']}" in page
     ines.post(f"/jobs/{job}/P-11/supply", {"was:limits.dip": "4 %", "f:limits.dip": "0.1 %"})
-    assert "shut" in ines.get(f"/jobs/{job}").get_data(as_text=True)  # the limit is the job's: all are planned again
+    assert "fails" in ines.get(f"/jobs/{job}").get_data(as_text=True)  # the limit is the job's: all are planned again
     assert len(planned) == 3
 
 

@@ -9,7 +9,7 @@ value of it at which the gate turns.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from itertools import product
@@ -152,7 +152,7 @@ class Taken:
 
     In its own `unit`. `how` is "assumed" or "estimated"; empty for one that is given, whose band is the standard's
     tolerance. `typed` is the band of a value typed for it, as multiples. Without a `path` it is a model's own
-    tolerance, which no single fact settles; where it is `hard`, no value outside its band can be.
+    tolerance, which no single fact settles; where it is `hard`, no value outside its band can be; `whole` is a count.
     """
 
     path: str = ""
@@ -165,6 +165,7 @@ class Taken:
     typed: tuple[float, float] = (1.0, 1.0)
     given: bool = False
     hard: bool = False
+    whole: bool = False
 
     def at(self, value: float) -> tuple[float, float]:
         """The band that a value typed for it would have."""
@@ -185,7 +186,7 @@ def point(value: float, *, path: str = "", label: str = "", unit: str = "") -> T
 
 Room = Callable[..., float]
 _BEYOND: Final = 1e4
-_STEPS: Final = 56
+_STEPS: Final = 22
 _STRIDE: Final = 1.26
 _REACH: Final = 24
 _IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
@@ -251,7 +252,7 @@ def _outward(value: float, way: float) -> float:
     if value <= 0:
         return value
     step = 10.0 ** (math.floor(math.log10(value)) - 2)
-    rounded = (math.ceil(value / step - 1e-6) if way > 0 else math.floor(value / step + 1e-6)) * step
+    rounded = (math.ceil(value / step - 0.01) if way > 0 else math.floor(value / step + 0.01)) * step
     return float(f"{rounded:.6g}")
 
 
@@ -277,16 +278,23 @@ def _decider(room: Room, taken: Sequence[Taken]) -> Turns | None:
 
 
 def _said(one: Taken, good: tuple[float, float] | None, bad: tuple[float, float] | None) -> Turns:
-    def words(turn: tuple[float, float] | None) -> tuple[str, str]:
-        if turn is None:
-            return "", ""
-        value, way = turn
-        rounded = _outward(value, way)
-        return f"{'over' if way > 0 else 'under'} {one.text(rounded)}", one.text(rounded * (1 + 0.02 * way))
-
-    passes, passes_as = words(good)
-    fails, fails_as = words(bad)
+    passes, passes_as = _words(one, good)
+    fails, fails_as = _words(one, bad)
     return Turns(path=one.path, label=one.label, passes=passes, fails=fails, passes_as=passes_as, fails_as=fails_as)
+
+
+def _words(one: Taken, turn: tuple[float, float] | None) -> tuple[str, str]:
+    """The side of a turn in words, and a value on it as one would type it."""
+    if turn is None:
+        return "", ""
+    value, way = turn
+    if one.whole:
+        count = math.ceil(value - 1e-3) if way > 0 else math.floor(value + 1e-3)
+        if way > 0 and count - value < 1e-3:
+            count += 1
+        return f"{count} or {'more' if way > 0 else 'fewer'}", f"{count}"
+    rounded = _outward(value, way)
+    return f"{'over' if way > 0 else 'under'} {one.text(rounded)}", one.text(rounded * (1 + 0.02 * way))
 
 
 def _because(turns: Turns | None, taken: Sequence[Taken]) -> str:
@@ -427,6 +435,28 @@ def rule(
         remedy="" if met else remedy,
         kind=kind,
     )
+
+
+def over(path: str, label: str, taken: str, gates: Mapping[str, Gate]) -> Gate:
+    """One requirement over what a fact that is one of a few words may be: the gate of each word, and the one taken.
+
+    Passes, or fails, only where all of them do; else the fact is named with the words that settle it.
+    """
+    gate = gates[taken]
+    if len({one.verdict for one in gates.values()}) == 1:
+        return gate
+    good = [word for word, one in gates.items() if one.verdict is Verdict.PASSES]
+    bad = [word for word, one in gates.items() if one.verdict is Verdict.FAILS]
+    turns = Turns(
+        path=path,
+        label=label,
+        passes=" or ".join(good),
+        fails=" or ".join(bad),
+        passes_as=next(iter(good), ""),
+        fails_as=next(iter(bad), ""),
+    )
+    text = f"{gate.sentence} Passes with {label} {turns.passes}; {taken} assumed." if good else gate.sentence
+    return replace(gate, verdict=Verdict.CHECK, sentence=text, turns=turns, rests_on=(*gate.rests_on, label))
 
 
 def from_answer(key: str, name: str, found: Answer, *, remedy: str = "", needs: tuple[str, ...] = ()) -> Gate:

@@ -152,8 +152,9 @@ class Quantity:
     """A kind of quantity: core's unit, the unit a bare number means, what is plausible.
 
     `unit` and `bare` are unit names; `least` and `most` are inclusive and in `unit`;
-    `example` is what the message offers; `bare_too` is tried when `bare` gives nothing
-    plausible (0.94 for an efficiency written without its percent sign).
+    `example` is what the message offers; `bare_too` is the other way in which a number without a unit may be meant
+    (0.94 or 94 for an efficiency). Of the two readings the one in `usual`, in `unit`, is taken; where both
+    are, it is asked back.
     """
 
     name: str
@@ -164,6 +165,7 @@ class Quantity:
     least: float
     most: float
     bare_too: str = ""
+    usual: tuple[float, float] | None = None
 
     def read(self, text: str | float) -> float:
         """Read what a person wrote. Returns the value in `self.unit`. Raises QuantityError.
@@ -178,8 +180,8 @@ class Quantity:
         candidates, unit_text = _split(str(text))
         unit = self._unit(unit_text)
         plausible = self._plausible(candidates, unit)
-        if not plausible and not unit_text and self.bare_too:
-            plausible = self._plausible(candidates, self.bare_too)
+        if not unit_text and self.bare_too:
+            plausible = self._either(str(text), candidates, plausible)
         if len(plausible) == 1:
             return plausible[0]
         if len(plausible) > 1:
@@ -187,6 +189,18 @@ class Quantity:
                 f"{text} can be read as {candidates[0]:g} or as {candidates[1]:g}: leave out the thousands mark."
             )
         raise QuantityError(self._out_of_range(str(text), unit))
+
+    def _either(self, text: str, candidates: list[float], plausible: list[float]) -> list[float]:
+        """A bare number read both ways: as a share and as per cent."""
+        other = [value for value in self._plausible(candidates, self.bare_too) if value not in plausible]
+        if self.usual is None or not plausible or not other:
+            return plausible or other
+        low, high = self.usual
+        likely = [value for value in (*plausible, *other) if low <= value <= high]
+        if len(likely) != 1:
+            percent, ratio = min(*plausible, *other), max(*plausible, *other)
+            raise QuantityError(f"{text.strip()} can be {100 * percent:g} % or {100 * ratio:g} %: write the sign.")
+        return likely
 
     def _plausible(self, candidates: list[float], unit: str) -> list[float]:
         values = [_convert(number, unit, self.unit) for number in candidates]
@@ -343,9 +357,21 @@ EFFICIENCY = Quantity(
     least=0.1,
     most=0.995,
 )
-POWER_FACTOR = Quantity(name="power factor", unit="one", shown="", bare="one", example="0.86", least=0.05, most=1.0)
+POWER_FACTOR = Quantity(
+    name="power factor", unit="one", shown="", bare="one", bare_too="percent", example="0.86", least=0.05, most=1.0
+)
 SERVICE_FACTOR = Quantity(name="service factor", unit="one", shown="", bare="one", example="1.15", least=1.0, most=1.75)
-PERCENT_LIMIT = Quantity(name="limit", unit="one", shown="", bare="percent", example="5 %", least=0.001, most=1.0)
+DIP_LIMIT = Quantity(
+    name="limit", unit="one", shown="", bare="percent", bare_too="one", example="5 %", least=0.001, most=1.0,
+    usual=(0.005, 0.4),
+)  # fmt: skip
+VOLTS_LIMIT = Quantity(
+    name="share of volts", unit="one", shown="", bare="percent", bare_too="one", example="85 %", least=0.2, most=1.0
+)
+MARGIN = Quantity(
+    name="margin", unit="one", shown="", bare="percent", bare_too="one", example="10 %", least=0.0, most=2.0,
+    usual=(0.005, 1.0),
+)  # fmt: skip
 CURRENT_RATIO = Quantity(name="ratio", unit="one", shown="", bare="one", example="7.2", least=1.5, most=15)
 X_OVER_R = Quantity(name="X/R", unit="one", shown="", bare="one", example="6, or R/X 0.25", least=0.05, most=100)
 RISE = Quantity(name="temperature rise", unit="K", shown="K", bare="K", example="80 K", least=5, most=200)
@@ -383,7 +409,11 @@ DENSITY = Quantity(
     name="density", unit="density", shown="kg/m³", bare="density", example="1000 kg/m³", least=0.1, most=20000
 )
 BREAKAWAY = Quantity(
-    name="breakaway", unit="one", shown="", bare="percent", bare_too="one", example="15 %", least=0, most=3
+    name="breakaway", unit="one", shown="", bare="percent", bare_too="one", example="15 %", least=0, most=3,
+    usual=(0.02, 3),
+)  # fmt: skip
+HOLDING_FACTOR = Quantity(
+    name="factor", unit="one", shown="", bare="one", bare_too="percent", example="1.5", least=1, most=5
 )
 GEAR_RATIO = Quantity(name="gear ratio", unit="one", shown="", bare="one", example="24.5", least=0.01, most=2000)
 COUNT_PER_HOUR = Quantity(name="count", unit="one", shown="", bare="one", example="4", least=0, most=1000)
@@ -396,7 +426,10 @@ REACTANCE_PERCENT = Quantity(
 )
 TIMES_CURRENT = Quantity(name="multiple", unit="one", shown="", bare="one", example="3.5", least=0.5, most=9)
 SECONDS = Quantity(name="time", unit="second", shown="s", bare="second", example="2.5 s", least=0, most=3600)
-SHARE = Quantity(name="share", unit="one", shown="", bare="percent", bare_too="one", example="65 %", least=0.02, most=1)
+SHARE = Quantity(
+    name="share", unit="one", shown="", bare="percent", bare_too="one", example="65 %", least=0.02, most=1,
+    usual=(0.03, 1),
+)  # fmt: skip
 PULSE = Quantity(name="share", unit="one", shown="", bare="percent", bare_too="one", example="70 %", least=0.1, most=1)
 CONDUCTOR_TEMPERATURE = Quantity(
     name="temperature", unit="kelvin", shown="°C", bare="kelvin", example="75 °C", least=-20, most=250

@@ -117,7 +117,7 @@ def _chip(row: DeviceRow, left: float, width: float, place: int) -> Chip:
     wide = min(width - 20, _MOST_CHIP)
     where = row.area_name or "not placed"
     return Chip(
-        role=f"chip {Verdict(row.verdict)}",
+        role=f"chip {Verdict(row.verdict).mark}",
         at=(left + 10, _TOP + _HEAD + 5 + _ROW * place),
         size=(wide, _CHIP_TALL),
         text=row.name,

@@ -13,6 +13,7 @@ from pydantic import TypeAdapter
 
 from vinegate.core.facts import CIRCUIT_STAGES, ENTERED, JOB_STAGES, RuleSetName
 from vinegate.core.plan import Plan
+from vinegate.exchange.plan_versions import upgraded
 
 FORMAT = "vinegate/1"
 TAG = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,23}")
@@ -124,8 +125,8 @@ def plan_document(plan: Plan) -> Raw:
 
 
 def plan_from_document(document: Raw) -> Plan:
-    """The plan that `plan_document` wrote."""
-    return _plan_adapter().validate_python(document)
+    """The plan that `plan_document` wrote, in this version or an older one."""
+    return _plan_adapter().validate_python(upgraded(document))
 
 
 def circuit_schema() -> Raw:

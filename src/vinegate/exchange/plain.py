@@ -9,11 +9,16 @@ from vinegate.core.sheet import Stage
 def plan_text(title: str, plan: Plan) -> str:
     """The plan with answer, gates and working, stage by stage."""
     answer = "".join(piece.text for piece in plan.answer)
-    lines = [title, "=" * len(title), answer, ""]
+    lines = [title, "=" * len(title), f"{str(plan.verdict).capitalize()}. {answer}", ""]
     for error in plan.errors:
         lines.append(f"cannot be read: {error.path}: {error.message}")
     for stage in plan.stages:
         lines += _stage(stage)
+    if plan.to_confirm:
+        lines.append("To confirm on site")
+        for gate in plan.to_confirm:
+            lines.append(f"  [{'x' if gate.verdict.usable else ' '}] {gate.name}: {gate.sentence}")
+        lines.append("")
     if plan.missing:
         lines += ["Missing"] + [f"  {item.label}: for {item.gives}" for item in plan.missing] + [""]
     return "\n".join(lines + list(plan.cautions))
@@ -22,8 +27,9 @@ def plan_text(title: str, plan: Plan) -> str:
 def _stage(stage: Stage) -> list[str]:
     lines = [stage.title, "-" * len(stage.title)]
     for gate in stage.gates:
-        remedy = f" {gate.remedy}" if gate.remedy else ""
-        lines.append(f"  [{gate.verdict:^7}] {gate.name}: {gate.sentence}{remedy}")
+        if gate.weighs:
+            remedy = f" {gate.remedy}" if gate.remedy else ""
+            lines.append(f"  [{gate.verdict:^9}] {gate.name}: {gate.sentence}{remedy}")
     for figure in stage.figures:
         chain = " = ".join(part for part in (figure.symbol, figure.formula, figure.substituted) if part)
         lines.append(f"  {figure.name}: {chain} = {figure.shown}  ({figure.provenance}; {figure.source})")

@@ -73,6 +73,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "number": write,
     "symbols": symbols,
     "clock": clock,
+    "mark": lambda verdict: str(verdict).replace(" ", "-"),
     "provenance": lambda provenance: PROVENANCE_WORDS[Provenance(provenance)],
 }
 GLOBALS: dict[str, Any] = {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -48,15 +49,20 @@ class Asked:
     inertia: Taken
     rotor: Taken
 
-    def torque_at(self, speed_rpm: Array, *, breakaway_pu: float | None = None) -> Array:
+    def torque_at(self, speed_rpm: Array) -> Array:
         """Torque at the motor's shaft at these speeds, N·m: the shape, and friction fading to a tenth of speed."""
+        return self.along(speed_rpm)(self.breakaway_pu)
+
+    def along(self, speed_rpm: Array) -> Callable[[float], Array]:
+        """The same as a function of the breakaway, a share of the torque."""
         x = np.asarray(speed_rpm, dtype=float) / self.full_speed_rpm
         if self.points is not None:
-            return self.torque_nm * np.interp(x, self.points.speed_pu, self.points.torque_pu)
+            torque = self.torque_nm * np.interp(x, self.points.speed_pu, self.points.torque_pu)
+            return lambda _: torque
         base = self.full_pu * (np.abs(x) ** self.shape if self.shape else np.ones_like(x))
         fading = np.clip(1 - x / _BREAKAWAY_ENDS, 0, 1)
-        rubs = self.breakaway_pu if breakaway_pu is None else breakaway_pu
-        return self.torque_nm * np.maximum(base, rubs * fading + base * (1 - fading))
+        gone = base * (1 - fading)
+        return lambda rubs: self.torque_nm * np.maximum(base, rubs * fading + gone)
 
     def inertia_times(self, load: float, rotor: float) -> float:
         """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""

@@ -82,9 +82,17 @@ class Promise:
 
     def at(self, speed_pu: float) -> Promised:
         """The one that decides at a speed."""
-        if speed_pu < _SADDLE[0] / 2:
-            return self.locked_rotor
-        return self.pull_up if speed_pu <= (_SADDLE[1] + _PEAK) / 2 else self.breakdown
+        for one in (self.locked_rotor, self.pull_up):
+            if speed_pu < self.reach(one.taken)[1]:
+                return one
+        return self.breakdown
+
+    def reach(self, taken: Taken) -> tuple[float, float]:
+        """Speeds, of synchronous, between which a promise decides."""
+        if taken is self.locked_rotor.taken:
+            return 0.0, _SADDLE[0] / 2
+        middle = (_SADDLE[1] + _PEAK) / 2
+        return (_SADDLE[0] / 2, middle) if taken is self.pull_up.taken else (middle, 2.0)
 
 
 def promise_of(sheet: Sheet, circuit: Circuit, power_w: float, poles: int, tolerance: tuple[float, float]) -> Promise:

@@ -292,8 +292,9 @@ def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     amps = circuit.plate.service_factor_current_a
     if amps is None or rated.current is None:
         return None
-    text = f"{write(amps)} A at service factor, {rated.current.shown} at full load."
+    less = amps < rated.current.value
+    text = f"{write(amps)} A at service factor, {'less than ' if less else ''}{rated.current.shown} at full load."
     return rule(
-        "plate.sf_amps", "SF amperes above full-load amperes", amps >= rated.current.value, text,
+        "plate.sf_amps", "SF amperes above full-load amperes", not less, text,
         "NEMA MG 1:2021 1.42", remedy="Read both amperes again.",
     )  # fmt: skip

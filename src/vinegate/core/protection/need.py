@@ -55,6 +55,16 @@ class Need:
         return self.comparison.row(self.comparison.chosen) if self.comparison else None
 
     @property
+    def impossible(self) -> bool:
+        """Whether the way in use is not possible: what hangs on its course then waits behind that."""
+        return self.used is not None and self.used.outcome is None
+
+    @property
+    def fails_to_start(self) -> bool:
+        """Whether the way in use never brings the machine to speed: its torque gate says so."""
+        return self.used is not None and self.used.outcome is not None and self.used.time_s is None
+
+    @property
     def method(self) -> str:
         """The way to start that is in use."""
         if self.comparison is not None:

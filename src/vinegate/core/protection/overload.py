@@ -8,7 +8,7 @@ from typing import Any, Final
 import numpy as np
 
 from vinegate.core.facts import Circuit, RuleSetName
-from vinegate.core.grade import Gate, Taken, Turns, at_most, check, rule, unknown
+from vinegate.core.grade import Gate, Taken, Turns, at_most, check, informs, rule, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.rated import Rated
@@ -314,7 +314,8 @@ def _class_gate(need: Need, name: str, setting_a: float) -> Gate:
     key, title = "protection.class", "Trip class holds the start"
     share, load = heat_pct(need, name, setting_a), need.load
     if share is None or load is None:
-        return unknown(key, title, ("the start, simulated to speed",))
+        gate = unknown(key, title, ("the start, simulated to speed",))
+        return informs(gate) if need.impossible or need.fails_to_start else gate
     text = (
         f"Class {name}: the start uses {write(share, 2)} % of the quickest relay's heat, warm from the starts before."
     )
@@ -345,21 +346,26 @@ def _stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
         return (unknown(key, title, ("safe stall time, hot",)),)
     found, held, first = trip_class(name), _held_a(need), _first_stage(need)
 
-    def heats(amps: float) -> float:
-        """Seconds at locked-rotor current that heat as much as the stall until the slowest relay opens."""
+    def heats(amps: float, slow: float) -> float:
+        """Seconds at locked-rotor current that heat as much as the stall until the relay opens: quickest to slowest."""
         sees = min(held, amps) if held is not None else amps
-        opens = float(found.latest_s(np.array([sees / setting_a]))[0])
+        if sees <= 0:
+            return _LONG_S
+        times = np.array([sees / setting_a])
+        quickest, slowest = (float(found.earliest_s(times)[0]), float(found.latest_s(times)[0]))
+        opens = min(quickest, _LONG_S) + slow * (min(slowest, _LONG_S) - min(quickest, _LONG_S))
         return min(opens * (sees / amps) ** 2 + first, _LONG_S)
 
-    at = heats(current.value)
+    at, relay = heats(current.value, 1.0), Taken(label="the relay within its class", value=1.0, low=0.0, high=1.0)
     text = f"Stalled, class {name} has opened before it heats as {write(at, 2)} s at rest, from cold"
     if at >= _LONG_S:
         text = f"Stalled at what this start lets through, class {name} is not sure to open"
     text += f"; it bears {write(stall.value)} s."
     return (
         at_most(
-            key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current),
-            source="IEC 60947-4-1:2018 table 3; IEEE 620:1996", room=lambda bears, amps: bears - heats(amps),
+            key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current, relay),
+            source="IEC 60947-4-1:2018 table 3; IEEE 620:1996",
+            room=lambda bears, amps, slow: bears - heats(amps, slow),
             remedy="Get the machine's safe stall time; a quicker class, thermistors, or a limit on the starting time.",
         ),
     )  # fmt: skip

@@ -6,7 +6,7 @@ from typing import Final, Protocol
 
 import numpy as np
 
-from vinegate.core.grade import Gate, Taken, at_least, at_most, confirm, rule, unknown
+from vinegate.core.grade import Gate, Taken, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import Hold, hold
 from vinegate.core.protection.need import Device, Need
@@ -105,7 +105,8 @@ def holds_gate(need: Need, band: Band | None, what: str) -> Gate:
         return unknown(key, name, ("a rating that is tabulated",))
     found = hold(need, band)
     if found.holds is None or (found.share is None and band.earliest):
-        return unknown(key, name, ("the start, simulated: supply, machine and load",))
+        gate = unknown(key, name, ("the start, simulated: supply, machine and load",))
+        return informs(gate) if need.impossible else gate
     source = f"{band.source}; shares of least opening time added along the start"
     used = max(found.share or 0.0, (found.peak_a or 0.0) / found.pickup_a if found.pickup_a else 0.0)
     text = f"{what} {'carries it' if found.holds else 'may open'}: {_hold_words(found)}."

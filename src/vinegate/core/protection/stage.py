@@ -110,7 +110,7 @@ def _size_of(need: Need, rules: RuleSet, runs: Device) -> str | None:
 
 def _one_device(need: Need) -> tuple[Gate, ...]:
     """A part-winding start needs a device and an overload for each half."""
-    if need.method != "part-winding" or need.circuit.protection.overload_place == "half":
+    if need.method != "part-winding" or need.impossible or need.circuit.protection.overload_place == "half":
         return ()
     text = "Part winding with one overload for both halves: a half that fails to close is not protected."
     remedy = "An overload at half the current in each half winding, and a device at half for each."

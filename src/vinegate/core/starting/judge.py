@@ -52,12 +52,11 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
     """Least margin of torque over the way up; a lower bound where the torque is a promised least."""
     key, name, limit = "start.torque", "Torque to get away", 100 * asked.margin_pu
     remedy = "Unload the start, or give it more torque."
-    rises = run.course.outcome is Outcome.REACHES
     if run.torque is None:
         return _driven(run, asked, key, name, limit)
     speed, torque = run.torque
-    load = _load_of(plant, asked)
-    least = torque - load(speed, asked.load.power.value, asked.load.breakaway.value)
+    load = _load_of(plant, asked, speed)
+    least = torque - load(asked.load.power.value, asked.load.breakaway.value)
     place = int(np.argmin(least))
     margin = 100 * float(least[place]) / plant.rated_torque_nm
     text = f"{'At least ' if _is_least(asked) else ''}{margin:.0f} % of rated torque to spare on the way up."
@@ -76,8 +75,8 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
         grown, (power, breakaway) = torque, facts[-2:]
         if promised is not None:
             grown = torque * np.where(governed, facts[0] / promised.value, 1.0)
-        spare = float((grown - load(speed, power, breakaway)).min()) / plant.rated_torque_nm
-        return spare - (asked.margin_pu if rises else 0.0)
+        spare = float((grown - load(power, breakaway)).min()) / plant.rated_torque_nm
+        return spare - asked.margin_pu
 
     return at_least(
         key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=remedy, rests=rests, room=room
@@ -92,19 +91,15 @@ def _is_least(asked: Asked) -> bool:
 def _governed(asked: Asked, speed: Array, promised: Taken) -> Mask:
     """Where on the way up this promise is the one that holds the torque down."""
     assert asked.promise is not None
-    same = [asked.promise.at(float(one)).taken is promised for one in speed]
-    return np.array(same)
+    low, high = asked.promise.reach(promised)
+    return np.asarray((speed >= low) & (speed < high))
 
 
-def _load_of(plant: Plant, asked: Asked) -> Callable[[Array, float, float], Array]:
-    """Load torque at speeds, of synchronous, for a shaft power and a breakaway as their fields take them."""
-    top, base = plant.synchronous_rad_s * 30 / np.pi, asked.load.power.value
-
-    def load(speed_pu: Array, power: float, breakaway: float) -> Array:
-        found = asked.load.torque_at(speed_pu * top, breakaway_pu=breakaway / 100)
-        return found * (power / base if base else 1.0)
-
-    return load
+def _load_of(plant: Plant, asked: Asked, speed_pu: Array) -> Callable[[float, float], Array]:
+    """Load torque at these speeds, of synchronous, for a shaft power and a breakaway as their fields take them."""
+    base = asked.load.power.value
+    along = asked.load.along(speed_pu * plant.synchronous_rad_s * 30 / np.pi)
+    return lambda power, breakaway: along(breakaway / 100) * (power / base if base else 1.0)
 
 
 def _driven(run: MethodRun, asked: Asked, key: str, name: str, limit: float) -> Gate:

@@ -103,7 +103,7 @@ def current_taken(inrush: LockedRotor, label: str, tolerance: tuple[float, float
         how=how,
         typed=tolerance,
         given=not how,
-        hard=how == "by the letter",
+        hard=bool(how),
     )
 
 

@@ -171,9 +171,9 @@ def _put_gates(sheet: Sheet, used: MethodRow, dip: Gate) -> Gate:
         found = Answer(verdict=used.verdict, text=used.why, rule="the plate", turns=used.turns)
         lacks = (used.why.rstrip("."),)
         name = "This way to start is possible"
-        if used.method != "wye-delta" or not used.verdict.usable:
+        if not any(gate.key == "wye_delta.eligible" and gate.weighs for gate in sheet.gates):  # else that says it
             sheet.gates.append(from_answer("start.possible", name, found, remedy="Choose another way.", needs=lacks))
-        return dip
+        return informs(dip)
     sheet.gates += [gate for gate in used.gates if gate.key not in ("start.dip", "start.terminals")]
     return next((gate for gate in used.gates if gate.key == "start.dip"), dip)
 

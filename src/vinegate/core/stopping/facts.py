@@ -86,7 +86,7 @@ class Stop(Facts):
     ] = None
     hold_factor: Annotated[
         float | None,
-        measure("Holding factor", q.BREAKAWAY, "k_B", example="1.5", help="Brake over load torque. Empty: 1.5."),
+        measure("Holding factor", q.HOLDING_FACTOR, "k_B", example="1.5", help="Brake over load torque. Empty: 1.5."),
     ] = None
     lining_pu: Annotated[
         float | None,

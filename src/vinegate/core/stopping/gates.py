@@ -114,7 +114,7 @@ def _holds(asked: Asked) -> Gate:
         high=wanted, how="" if typed else "usual", given=typed is not None,
     )  # fmt: skip
     at = _torque(asked)
-    geared, times = torque / at.value, torque / load
+    geared, times = torque / at.value if at.value else 1.0, torque / load
     text = f"{write(torque, 3)} N·m of brake against {write(load, 3)} N·m of load: {write(times, 3)} times."
     return at_least(
         key, name, times, wanted, sentence=text, unit="×", rests=(factor, at),

@@ -274,7 +274,7 @@ class Limits(Facts):
 
     dip_pu: Annotated[
         float | None,
-        measure("Dip limit, board", q.PERCENT_LIMIT, "ΔU_max", help="The utility's, or your own."),
+        measure("Dip limit, board", q.DIP_LIMIT, "ΔU_max", help="The utility's, or your own."),
     ] = None
     dip_source: Annotated[
         str | None,
@@ -284,7 +284,7 @@ class Limits(Facts):
         float | None,
         measure(
             "Least volts at the terminals",
-            q.PERCENT_LIMIT,
+            q.VOLTS_LIMIT,
             "U_min",
             example="85 %",
             help="Share of the plate volts the motor must keep while starting.",
@@ -298,15 +298,21 @@ class Limits(Facts):
     ] = None
     contactor_pu: Annotated[
         float | None,
-        measure("Contactors hold to", q.SHARE, "u_c", example="70 %", help="Empty: 70 %, of 60 to 70 % usual."),
+        measure("Contactors hold to", q.SHARE, "u_c", example="70 %", help="Empty: 75 %, all that is promised."),
     ] = None
     flicker: Annotated[
         float | None,
-        measure("Flicker limit Pst", q.FLICKER, "P_max", example="1", help="Empty: 1 (IEC 61000-3-3, table 1)."),
+        measure(
+            "Flicker limit Pst",
+            q.FLICKER,
+            "P_max",
+            example="1",
+            help="Empty: none. IEC 61000-3-3 has 1 for public supplies.",
+        ),
     ] = None
     torque_pu: Annotated[
         float | None,
-        measure("Least torque margin", q.BREAKAWAY, "m_T", example="10 %", help="Of rated torque; empty: 10 %."),
+        measure("Least torque margin", q.MARGIN, "m_T", example="10 %", help="Of rated torque; empty: 10 %."),
     ] = None
     demand_price: Annotated[
         float | None,

@@ -215,14 +215,13 @@ def _load_text(circuit: Circuit, plan: Plan) -> str:
 
 
 def leading(gates: tuple[Gate, ...]) -> Gate | None:
-    """The gate that stands for several: the worst one."""
-    return max(gates, key=lambda gate: gate.verdict.rank, default=None)
+    """The gate that stands for several: the worst of those that weigh."""
+    return max((gate for gate in gates if gate.weighs), key=lambda gate: gate.verdict.rank, default=None)
 
 
 def tally(plan: Plan) -> list[tuple[Verdict, int]]:
     """How many gates stand how, worst first, without those that have none."""
-    counts = [(verdict, sum(gate.verdict is verdict for gate in plan.gates)) for verdict in reversed(Verdict)]
-    return [(verdict, count) for verdict, count in counts if count]
+    return [(verdict, count) for verdict, count in sorted(plan.tally.items(), key=lambda pair: -pair[0].rank) if count]
 
 
 def _supply_text(job: Job) -> str:

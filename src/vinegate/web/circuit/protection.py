@@ -94,7 +94,7 @@ def rows(plan: Plan) -> tuple[Row, ...]:
         return ()
     found = []
     for device in plan.protected.devices:
-        leading = max(device.gates, key=lambda gate: gate.verdict.rank, default=None)
+        leading = max((gate for gate in device.gates if gate.weighs), key=lambda gate: gate.verdict.rank, default=None)
         verdict = worst(device.gates)
         own = next((gate for gate in device.gates if gate.key == f"protection.{device.key}"), None)
         fails = own is not None and own.verdict in (Verdict.FAILS, Verdict.UNKNOWN)

@@ -87,7 +87,7 @@ def own_settings(plan: Plan) -> tuple[tuple[str, ...], tuple[str, ...]]:
 
 
 def sizes(plan: Plan) -> tuple[tuple[str, tuple[Figure, ...]], ...]:
-    """What each way's parts must be, in groups with a name; the group of the way in use first, shut ways left out."""
+    """What each way's parts must be, in named groups; that of the way in use first, ways that fail left out."""
     found = plan.stopping
     if found is None:
         return ()

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Job, read_circuit, read_job
+from vinegate.core.grade import Verdict
 from vinegate.core.location.covers import lacking
 from vinegate.core.location.devices import area_name, short
 from vinegate.core.location.facts import AREAS
@@ -56,12 +57,12 @@ class Hazards:
         return tuple(row for row in self.rows if row.fails)
 
     @property
-    def shut(self) -> tuple[str, ...]:
-        return tuple(dict.fromkeys(row.tag for row in self.rows if row.device.verdict == "shut"))
+    def misplaced(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(row.tag for row in self.rows if row.device.verdict is Verdict.FAILS))
 
     @property
     def lacking(self) -> tuple[str, ...]:
-        return tuple(dict.fromkeys(row.tag for row in self.rows if row.device.verdict == "unknown"))
+        return tuple(dict.fromkeys(row.tag for row in self.rows if row.device.verdict is Verdict.UNKNOWN))
 
 
 def hazards(access: Access, *, gained: str, where: str) -> Hazards:

@@ -22,7 +22,7 @@ COLUMNS = (
     ("time", "Time", "Time"),
     ("overload", "Overload", "Overload"),
 )
-_VERDICTS = ("shut", "unknown", "ajar", "open")
+_VERDICTS = tuple(reversed(Verdict))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,6 +37,8 @@ class Row:
     dip_verdict: str
     missing: list[str]
     method: str
+    why: str
+    to_confirm: int
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -63,7 +65,7 @@ def guarded(circuit: Circuit, summary: dict[str, Any]) -> Guarded:
         current=summary["cells"].get("current", {}).get("shown", "–"),
         devices=guard["devices"],
         trip=guard.get("trip", ""),
-        verdict=max(verdicts, key=lambda word: Verdict(word).rank, default="unknown"),
+        verdict=max(verdicts, key=lambda word: Verdict(word).rank, default=Verdict.UNKNOWN.value),
     )
 
 
@@ -114,13 +116,15 @@ def _row(circuit: Circuit, summary: dict[str, Any]) -> Row:
         dip_verdict=summary["dip_verdict"],
         missing=summary["missing"],
         method=summary["method"],
+        why=summary["why"],
+        to_confirm=summary["to_confirm"],
     )
 
 
 def _sorted(rows: list[Row], sort: str) -> list[Row]:
     """Largest first for a figure (what is missing last), worst first for gates, else by tag."""
     if sort == "gates":
-        return sorted(rows, key=lambda row: (_VERDICTS.index(row.verdict), row.tag))
+        return sorted(rows, key=lambda row: (_VERDICTS.index(Verdict(row.verdict)), row.tag))
     if sort in {key for key, *_ in COLUMNS}:
         return sorted(rows, key=lambda row: (-row.cells[sort]["value"] if sort in row.cells else 1.0, row.tag))
     if sort == "driven":

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Final
 
-from vinegate.core.grade import Gate, Taken, Verdict, at_least, at_most, rule, unknown
+from vinegate.core.grade import Gate, Taken, Verdict, at_least, at_most, over, rule, unknown
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import lacks_current, nothing, table
@@ -178,20 +178,48 @@ def _gate(
         f"I_b {write(plate.value)} ≤ I_n {write(setting)} ≤ I_z {write(carries.value)} A; "
         f"I_2 {write(_TRIPS * setting, 3)} ≤ 1.45·I_z {write(allowed, 3)} A."
     )
-    asks = max(setting, plate.value)
+    asks, remedy = max(setting, plate.value), "More in parallel, or another way to lay it."
+    if advised:
+        remedy = f"At least {advised}."
     if carries.value < asks:
         text = (
             f"{size} carries {write(carries.value)} A as laid; I_b {write(plate.value)} A, overload {write(setting)} A."
         )
-    rests, laid_so = _unsaid(need, found)
+    wiring = need.circuit.wiring
+    unsaid = [
+        (path, label, taken, words)
+        for path, label, taken, words, said in (
+            ("wiring.method", "method", found.method, _METHODS, wiring.method),
+            ("wiring.insulation_iec", "insulation", found.insulation, tuple(_BULK), wiring.insulation_iec),
+        )
+        if said is None
+    ]
+    if not unsaid:
+        return _carries(need, found, text, asks, setting, remedy)
+    path, label, taken, words = unsaid[0]
+    name = "method" if label == "method" else "insulation"
+    gates = {
+        word: _carries(need, replace(found, **{name: word}), text, asks, setting, remedy)  # type: ignore[arg-type]
+        for word in words
+    }
+    return over(path, label, taken, gates)
+
+
+_METHODS: Final = ("B2", "A2", "B1", "C", "E")
+
+
+def _carries(need: Need, found: Laid, text: str, asks: float, setting: float, remedy: str) -> Gate:
+    """Ampacity laid in one way, over what is not said of air and company."""
+    size, (rests, laid_so) = need.circuit.wiring.size or "", _unsaid(need, found)
+    carries = found.ampacity(size) or 0.0
 
     def room(*facts: float) -> float:
         amps = laid_so(*facts).ampacity(size)
         return -asks if amps is None else min(amps - asks, (1.45 * amps - _TRIPS * setting) / 1.45)
 
     return at_least(
-        key, name, carries.value, asks, sentence=text, source=_RULE, unit="A", rests=rests, room=room,
-        remedy=f"At least {advised}." if advised else "More in parallel, or another way to lay it.",
+        "protection.conductors", "Ampacity", carries, asks, sentence=text, source=_RULE, unit="A", rests=rests,
+        room=room, remedy=remedy,
     )  # fmt: skip
 
 
@@ -212,7 +240,7 @@ def _unsaid(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[..., L
     taken = (
         Taken(path="wiring.ambient", label="ambient", unit="°C", value=degrees, low=low, high=high,
               how="" if given else "assumed", given=given),
-        Taken(path="wiring.grouped", label="circuits together", value=together, low=few, high=many,
+        Taken(path="wiring.grouped", label="circuits together", whole=True, value=together, low=few, high=many,
               how="" if wiring.grouped else "assumed", given=wiring.grouped is not None),
     )  # fmt: skip
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Final
 
-from vinegate.core.grade import Gate, Taken, at_least, rule, unknown
+from vinegate.core.grade import Gate, Taken, at_least, over, rule, unknown
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, standard_ratings
@@ -208,18 +208,31 @@ def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | N
     if found.sets > 1 and area_cmil(wiring.size) < area_cmil("1/0 AWG"):
         text = f"{wiring.size} may not be run in parallel: 1/0 AWG is the least (310.10(G))."
         return rule(key, name, False, text, cite, remedy="1/0 AWG in each set, or one larger."), f"{sets}{wiring.size}"
-    text = f"{sets}{wiring.size} carries {write(carries)} A as laid, {write(asked.value)} A asked."
-    rests = _unsaid(need, found)
-
-    def room(*facts: float) -> float:
-        """With what is not said of how it is laid: ambient, °C, and conductors together."""
-        laid_so = found.at(*facts)
-        return -asked.value if laid_so is None else (laid_so.ampacity(wiring.size or "") or 0.0) - asked.value
-
-    gate = at_least(
-        key, name, carries, asked.value, sentence=text, source=cite, unit="A", rests=rests, room=room, remedy=remedy
-    )
+    if wiring.insulation is not None:
+        return _carries(need, found, asked, remedy), f"{sets}{wiring.size}"
+    gates = {word: _carries(need, replace(found, insulation=int(word)), asked, remedy) for word in _INSULATIONS}
+    gate = over("wiring.insulation", "insulation of", str(found.insulation), gates)
     return gate, f"{sets}{wiring.size}"
+
+
+_INSULATIONS: Final = ("75", "60", "90")
+
+
+def _carries(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
+    """Ampacity with one insulation, over what is not said of air and company."""
+    size, rests = need.circuit.wiring.size or "", _unsaid(need, found)
+
+    def amperes(*facts: float) -> float:
+        laid_so = found.at(*facts)
+        return 0.0 if laid_so is None else laid_so.ampacity(size) or 0.0
+
+    carries = amperes(*(one.value for one in rests))
+    sets = f"{found.sets} × " if found.sets > 1 else ""
+    return at_least(
+        "protection.conductors", "Ampacity", carries, asked.value, source=load("ampacity_nec").cite, unit="A",
+        sentence=f"{sets}{size} carries {write(carries)} A as laid, {write(asked.value)} A asked.",
+        rests=rests, room=lambda *facts: amperes(*facts) - asked.value, remedy=remedy,
+    )  # fmt: skip
 
 
 _AMBIENT_BAND_C: Final = (20.0, 40.0)
@@ -238,7 +251,7 @@ def _unsaid(need: Need, found: Laid) -> tuple[Taken, Taken]:
         Taken(path="wiring.ambient", label="ambient", unit="°C", value=ambient, low=low, high=high,
               how="" if given else "assumed", given=given),
         Taken(path="wiring.grouped", label="loaded conductors together", value=together, low=few, high=many,
-              how="" if wiring.grouped else "assumed", given=wiring.grouped is not None),
+              how="" if wiring.grouped else "assumed", given=wiring.grouped is not None, whole=True),
     )  # fmt: skip
 
 

@@ -1,0 +1,71 @@
+"""Random and extreme facts as they might be typed: any field, any magnitude its reader takes, and rubbish."""
+
+from __future__ import annotations
+
+import math
+from random import Random
+from typing import Any
+
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, RuleSetName
+from vinegate.core.field import Fact
+from vinegate.core.quantity import Quantity
+from vinegate.demo import demo_job
+from vinegate.exchange.circuit_file import JobFile
+
+RUBBISH = ("", " ", "nan", "inf", "-inf", "1e999", "0", "-1", "–", "460V V", "½", "10 Mvar", "1/0", "null", "3,5,7")
+WORDS = {
+    "plate.volts": ("460", "230/460", "400Δ/690Y", "230Δ/400Y", "115/230", "208-230/460", "4160", "0.4 kV"),
+    "plate.full_load_current": ("92", "184/92", "55/55", "0.5", "3800", "81/47"),
+    "wiring.size": ("14 AWG", "1/0 AWG", "500 kcmil", "1.5 mm²", "35 mm²", "240 mm²"),
+    "supply.volts": ("480Y/277 V", "208Y/120 V", "400/230 V", "240 V", "690 V"),
+    "supply.fault_level": ("14 kA", "150 MVA", "0.2 kA", "2000 MVA"),
+    "machine.curve": ("speed_rpm, torque_nm, current_a\n0, 400, 560\n900, 500, 480\n1185, 0, 30", "a,b\n1,nan", "x"),
+    "load.points": ("0, 20\n50, 40\n100, 100", "0, nan\n100, 100", "0, 0"),
+}
+
+
+def _quantity(fact: Fact) -> Quantity | None:
+    owner = getattr(fact.read, "__self__", None)
+    return owner if isinstance(owner, Quantity) else None
+
+
+def typed(random: Random, path: str, fact: Fact) -> str:
+    """Something for one field: mostly what its reader takes, now and then not."""
+    if random.random() < 0.06:
+        return random.choice(RUBBISH)
+    if path in WORDS:
+        return random.choice(WORDS[path])
+    if fact.choices:
+        return random.choice(fact.choices)[0]
+    quantity = _quantity(fact)
+    if quantity is None:
+        return fact.example or random.choice(("1", "T3", "F", "text"))
+    low, high = max(quantity.least, quantity.most * 1e-9, 1e-9), quantity.most
+    value = random.choice((low, high, math.exp(random.uniform(math.log(low), math.log(high)))))
+    scale = {"percent": 100.0}.get(quantity.bare, 1.0) if quantity.unit == "one" else 1.0
+    return f"{value * scale:.6g}{'' if quantity.unit == 'one' else ' ' + quantity.shown}"
+
+
+def _of(random: Random, stages: Any, base: dict[str, Any], changes: int) -> dict[str, Any]:
+    found = {stage: dict(fields) for stage, fields in base.items()}
+    paths = [(stage, name, fact) for stage, model in stages.items() for name, fact in model.fields().items()]
+    for stage, name, fact in random.sample(paths, changes):
+        if random.random() < 0.3:
+            found.get(stage, {}).pop(name, None)
+        else:
+            found.setdefault(stage, {})[name] = typed(random, f"{stage}.{name}", fact)
+    return found
+
+
+def jobs() -> tuple[JobFile, ...]:
+    return demo_job("harrowmere-lock.json"), demo_job("skerry-sound.json")
+
+
+def circuit(seed: int, bases: tuple[JobFile, ...]) -> tuple[RuleSetName, dict[str, Any], dict[str, Any]]:
+    """A circuit of the demo with a few to very many of its facts changed, or one made of nothing else."""
+    random = Random(seed)
+    job = random.choice(bases)
+    facts = random.choice(job.circuits)[1] if random.random() < 0.85 else {}
+    rules = job.rules if random.random() < 0.8 else random.choice(list(RuleSetName))
+    few = random.choice((1, 2, 4, 8, 20, 60))
+    return rules, _of(random, JOB_STAGES, job.facts, min(few, 30)), _of(random, CIRCUIT_STAGES, facts, few)

@@ -1,0 +1,194 @@
+"""How a verdict is made: a band against a limit, the fact that decides, the value of it at which the gate turns."""
+
+import ast
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+import vinegate.core
+from vinegate.core.grade import (
+    Kind,
+    Taken,
+    Verdict,
+    at_least,
+    at_most,
+    confirm,
+    once,
+    over,
+    point,
+    rule,
+    unknown,
+    worst,
+)
+
+CORE = Path(vinegate.core.__file__).parent
+
+
+def stall(low, high, **more):
+    return Taken(path="machine.stall_hot", label="safe stall time", unit="s", value=min(12, high), low=low, high=high, **more)
+
+
+def heat(*facts, limit=9.4):
+    """A start that heats as 9.4 s at rest, against what the machine bears."""
+    return at_most(
+        "k", "Heat", limit, 12.0, sentence="It heats.", source="s", rests=facts, room=lambda bears: bears - limit
+    )
+
+
+class TestBands:
+    @pytest.mark.parametrize(
+        ("low", "high", "verdict"),
+        [
+            (9.4, 20, Verdict.PASSES),  # the edge itself passes
+            (9.39, 20, Verdict.CHECK),
+            (6, 9.4, Verdict.CHECK),
+            (6, 9.39, Verdict.FAILS),  # even the best end does not reach
+            (12, 12, Verdict.PASSES),
+            (9, 9, Verdict.FAILS),
+        ],
+    )
+    def test_every_end_passes_or_every_end_fails_or_a_fact_decides(self, low, high, verdict):
+        assert heat(stall(low, high)).verdict is verdict
+
+    def test_a_check_names_the_fact_and_its_turning_value(self):
+        gate = heat(stall(6, 20, how="assumed"))
+        assert gate.sentence == "It heats. Passes for any safe stall time over 9.4 s; 12 s assumed."
+        assert (gate.turns.path, gate.turns.passes) == ("machine.stall_hot", "over 9.4 s")
+        assert float(gate.turns.passes_as.split()[0]) > 9.4 > float(gate.turns.fails_as.split()[0])
+
+    def test_what_could_not_matter_is_not_mentioned(self):
+        assert "assumed" not in heat(stall(10, 20, how="assumed")).sentence
+
+    def test_the_other_facts_stand_at_their_worst(self):
+        """Heat goes with inertia: with up to twice as much of it, only a stall time over 18.8 s surely passes."""
+        inertia = Taken(path="load.inertia", label="load inertia", value=1, low=0.5, high=2, how="assumed")
+        gate = at_most(
+            "k", "Heat", 9.4, 12, sentence="", source="", rests=(stall(6, 40), inertia),
+            room=lambda bears, load: bears - 9.4 * load,
+        )  # fmt: skip
+        assert gate.turns.passes == "over 18.8 s"
+
+    def test_a_typed_value_has_its_standards_tolerance(self):
+        """A starting current may turn out a fifth higher: typed, 100 A must pass as 120 A."""
+        current = Taken(path="p", label="current", unit="A", value=110, low=110, high=132, typed=(1.0, 1.2))
+        gate = at_most(
+            "k", "n", 110, 120, sentence="", source="", rests=(current,), room=lambda amps: 120 - amps
+        )  # fmt: skip
+        assert (gate.verdict, gate.turns.passes, gate.turns.fails) == (Verdict.CHECK, "under 100 A", "over 120 A")
+
+    def test_a_fact_outside_whose_band_nothing_can_be_decides_nothing(self):
+        letter = Taken(path="p", label="current", value=100, low=90, high=100, how="by the letter", hard=True)
+        other = stall(6, 20, how="assumed")
+        gate = at_least(
+            "k",
+            "n",
+            1,
+            1,
+            sentence="",
+            source="",
+            rests=(letter, other),
+            room=lambda amps, bears: bears + amps / 50 - 12,
+        )
+        assert gate.turns.path == "machine.stall_hot"
+
+    def test_a_models_own_tolerance_is_settled_through_the_facts_beside_it(self):
+        own = Taken(label="the estimate", value=1, low=0.8, high=1.2)
+        fact = point(10.0, path="start.starts_per_hour", label="starts an hour")
+        gate = at_most(
+            "k", "n", 95, 100, sentence="", source="", rests=(fact, own), room=lambda n, e: 100 - 9.5 * n * e
+        )
+        assert (gate.verdict, gate.turns.path, gate.turns.passes) == (
+            Verdict.CHECK,
+            "start.starts_per_hour",
+            "under 8.77",
+        )
+
+    def test_counts_turn_at_whole_numbers(self):
+        count = Taken(path="wiring.grouped", label="conductors", value=3, low=3, high=6, how="assumed", whole=True)
+        gate = at_least("k", "n", 1, 1, sentence="", source="", rests=(count,), room=lambda n: 1.0 if n <= 3 else -1.0)
+        assert (gate.turns.passes_as, gate.turns.fails_as) == ("3", "4")
+
+    @given(
+        value=st.floats(0.1, 1e4),
+        low=st.floats(0.2, 1.0),
+        high=st.floats(1.0, 5.0),
+        limit=st.floats(0.1, 1e4),
+        least=st.booleans(),
+    )
+    def test_both_sides_of_a_turn_settle_it(self, value, low, high, limit, least):
+        one = Taken(path="p.q", label="fact", value=value, low=low * value, high=high * value, how="assumed")
+        make, sign = (at_least, -1) if least else (at_most, 1)
+        gate = make("k", "n", value, limit, sentence="", source="", rests=(one,), room=lambda x: sign * (limit - x))
+        ends = [sign * (limit - end) for end in (low * value, high * value)]
+        assert (gate.verdict is Verdict.PASSES) == (min(ends) >= -1e-8 * limit) or min(map(abs, ends)) < 1e-6 * limit
+        if gate.verdict is Verdict.CHECK:
+            for text, side in ((gate.turns.passes_as, 1), (gate.turns.fails_as, -1)):
+                typed = float(text)
+                assert side * sign * (limit - typed) > 0
+
+    def test_without_a_value_it_names_what_it_lacks(self):
+        gate = at_most("k", "n", None, 4.0, sentence="", source="", needs=("a dip limit",))
+        assert (gate.verdict, gate.needs) == (Verdict.UNKNOWN, ("a dip limit",))
+
+    @pytest.mark.parametrize("value", [float("nan"), float("inf")])
+    def test_what_is_no_number_never_passes(self, value):
+        gate = at_most("k", "n", 1.0, 2.0, sentence="", source="", rests=(stall(1, 1),), room=lambda _: -value)
+        assert gate.verdict is Verdict.FAILS
+
+
+class TestKinds:
+    def test_only_engineering_gates_weigh(self):
+        site = confirm("s", "On site", False, "Look.", "")
+        assert worst([site]) is Verdict.PASSES
+        assert worst([site, rule("k", "n", True, "", "")]) is Verdict.PASSES
+        assert worst([site, unknown("u", "n", ("x",))]) is Verdict.UNKNOWN
+
+    def test_words_of_a_choice(self):
+        met, broken = rule("k", "n", True, "As laid.", ""), rule("k", "n", False, "As laid.", "")
+        gate = over("wiring.method", "method", "C", {"C": met, "B2": broken})
+        assert (gate.verdict, gate.turns.passes_as, gate.turns.fails_as) == (Verdict.CHECK, "C", "B2")
+        assert over("p", "l", "C", {"C": met, "B2": met}).verdict is Verdict.PASSES
+        assert over("p", "l", "C", {"C": broken, "B2": broken}).verdict is Verdict.FAILS
+
+    def test_one_missing_fact_is_one_not_known(self):
+        named: set[str] = set()
+        gates = once(
+            [
+                unknown("a", "a", ("the load",)),
+                unknown("b", "b", ("the load",)),
+                unknown("c", "c", ("the load", "leads")),
+            ],
+            named,
+        )
+        assert [gate.kind for gate in gates] == [Kind.ENGINEERING, Kind.INFORMS, Kind.ENGINEERING]
+        assert once([unknown("d", "d", ("leads",))], named)[0].kind is Kind.INFORMS
+
+
+def made_outside(tree):
+    """Verdicts named, and gates or answers made with one, other than in comparisons."""
+    compared = {id(part) for node in ast.walk(tree) if isinstance(node, ast.Compare) for part in ast.walk(node)}
+    ranks = {id(key) for node in ast.walk(tree) if isinstance(node, ast.Dict) for key in node.keys if key}
+    inside = {id(part) for key in ast.walk(tree) if id(key) in ranks for part in ast.walk(key)}
+    for node in ast.walk(tree):
+        named = isinstance(node, ast.Attribute) and getattr(node.value, "id", "") == "Verdict" and node.attr.isupper()
+        if named and id(node) not in compared | inside:
+            yield node.lineno
+        if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "Gate":
+            yield node.lineno
+
+
+def test_grade_is_the_only_place_that_makes_a_verdict():
+    found = [
+        f"{path.relative_to(CORE)}:{line}"
+        for path in sorted(CORE.rglob("*.py"))
+        if path.name != "grade.py"
+        for line in made_outside(ast.parse(path.read_text(encoding="utf-8")))
+    ]
+    assert found == []
+
+
+def test_the_reader_of_the_code_sees_what_is_made_elsewhere():
+    assert list(made_outside(ast.parse("x = Verdict.FAILS if a else Verdict.PASSES\ny = Gate(key='k')"))) == [2, 1, 1]
+    assert list(made_outside(ast.parse("if gate.verdict is Verdict.FAILS: pass"))) == []
