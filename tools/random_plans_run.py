@@ -8,6 +8,7 @@ import traceback
 from concurrent.futures import ProcessPoolExecutor
 
 from tests.core.random_facts import circuit, jobs
+
 from vinegate.core.plan import plan_raw
 from vinegate.core.summary import summarise
 from vinegate.exchange.circuit_file import plan_document

@@ -27,7 +27,9 @@ CORE = Path(vinegate.core.__file__).parent
 
 
 def stall(low, high, **more):
-    return Taken(path="machine.stall_hot", label="safe stall time", unit="s", value=min(12, high), low=low, high=high, **more)
+    return Taken(
+        path="machine.stall_hot", label="safe stall time", unit="s", value=min(12, high), low=low, high=high, **more
+    )
 
 
 def heat(*facts, limit=9.4):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
@@ -99,10 +100,14 @@ class Sheet:
         return tuple(labels)
 
     def close(self) -> Stage:
+        """The stage. What came out beyond all bounds is no figure: it is left out, and said to be."""
+        beyond = [figure.name.lower() for figure in self.figures if not math.isfinite(figure.value)]
+        if beyond:
+            self.notes.append(f"Beyond what can be computed from these facts: {', '.join(beyond)}.")
         return Stage(
             key=self.key,
             title=self.title,
-            figures=tuple(self.figures),
+            figures=tuple(figure for figure in self.figures if math.isfinite(figure.value)),
             gates=tuple(self.gates),
             missing=tuple(self.missing),
             notes=tuple(self.notes),

@@ -54,6 +54,23 @@ def summarise(plan: Plan) -> dict[str, Any]:
     }
 
 
+def unplanned() -> dict[str, Any]:
+    """The row of a circuit that could not be planned: it says so, and takes no part in any sum."""
+    return {
+        "cells": {},
+        "gates": {verdict.mark: 0 for verdict in Verdict},
+        "verdict": Verdict.UNKNOWN.value,
+        "dip_verdict": Verdict.UNKNOWN.value,
+        "why": "It could not be planned: a fault in the program. Nothing here is judged; its facts are kept.",
+        "to_confirm": 0,
+        "missing": [],
+        "errors": 0,
+        "method": "",
+        "restart": {"reason": "it could not be planned"},
+        "guard": {"devices": {}},
+    }
+
+
 def why(plan: Plan) -> str:
     """What fails first, or the fact that settles most; empty where everything passes."""
     found = failing(plan.gates) or to_settle(plan.gates)

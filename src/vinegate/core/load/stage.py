@@ -67,6 +67,8 @@ class Asked:
     def inertia_times(self, load: float, rotor: float) -> float:
         """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""
         own, at_load = self.load_inertia_kgm2, self.inertia.value
+        if self.inertia.how:  # taken as so many times the rotor's, whatever that is
+            load *= rotor / self.rotor.value
         return ((own * load / at_load if at_load else own) + rotor) / (own + self.rotor.value)
 
 

@@ -16,6 +16,7 @@ from vinegate.core.machine.simple import (
     single_phase,
     wound_rotor,
 )
+from vinegate.core.machine.torques import LEAST_BREAKDOWN_PU
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.rules import RuleSet
@@ -122,7 +123,7 @@ def _wound(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSet, po
         provenance=circuit.source_of("machine.breakdown_torque") if given else Provenance.ASSUMED,
         source="entered" if given else "middle of what wound-rotor machines have",
     )
-    found = wound_rotor(point, poles=poles, breakdown_pu=breakdown)
+    found = wound_rotor(point, poles=poles, breakdown_pu=max(breakdown, LEAST_BREAKDOWN_PU))
     _slip_ring_ohms(sheet, circuit, point, poles)
     sheet.notes.append("Curves with the slip rings shorted. Resistance there moves the same torque to a lower speed.")
     return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v, at_rest=False)
@@ -199,7 +200,7 @@ def _single(
         poles=poles,
         locked_rotor_current_a=inrush.high.value,
         locked_rotor_pu=torques[0],
-        breakdown_pu=max(torques[1], 1.05),
+        breakdown_pu=max(torques[1], LEAST_BREAKDOWN_PU),
         switched=circuit.plate.kind in ("split-phase", "capacitor-start", "capacitor-start-run"),
     )
     promise = Promise(**promised, pull_up=stated("pull_up", min(torques), _MAKERS_DIFFER))

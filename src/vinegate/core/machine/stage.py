@@ -13,6 +13,7 @@ from vinegate.core.machine.fit import Fit, NoFit, Target, fit
 from vinegate.core.machine.promise import Promise, promise_of
 from vinegate.core.machine.simple_stage import maker_machine, simple_machine
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
+from vinegate.core.machine.torques import torques_gate
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.rules import RuleSet
@@ -29,6 +30,8 @@ def plan_machine(
     """The machine, and its figures and gates on the sheet. None, with what is missing named, when there is none yet."""
     poles = _poles(rated)
     inertia(sheet, circuit, rated, rules, poles)
+    if (torques := torques_gate(circuit)) is not None:
+        sheet.gates.append(torques)
     made = maker_machine(sheet, circuit, rated, rules, poles)
     if made is not None:
         return made

@@ -56,7 +56,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet) -> tuple[Gate, ...]:
         at_most(
             "protection.drop", "Drop while running", drop.value, limit, sentence=text, source=source, unit="%",
             rests=(factor,), remedy=_larger(need, rules, drop.value, limit, times, pf.value),
-            room=lambda factor: limit - times * (run.r.value * factor + run.x.value * (1 - factor**2) ** 0.5),
+            room=lambda factor: limit - times * (run.r.value * factor + run.x.value * max(1 - factor**2, 0.0) ** 0.5),
         ),
     )  # fmt: skip
 

@@ -54,11 +54,12 @@ class TripClass:
         """
         constant = _constant(self.least_s, NEVER_TIMES)
         steps, gained = np.diff(time_s), np.diff(square_s)
-        faded = np.exp(-(time_s - time_s[0]) / constant)
         share = -np.expm1(-steps / constant)
         driven = gained / np.where(steps > 0, steps, 1.0) * share
-        heat = faded * np.concatenate([[0.0], np.cumsum(driven / faded[1:])])
-        return np.asarray(heat / NEVER_TIMES**2)
+        heat = [0.0]
+        for kept, added in zip((1 - share).tolist(), driven.tolist(), strict=True):
+            heat.append(heat[-1] * kept + added)
+        return np.array(heat) / NEVER_TIMES**2
 
 
 @cache

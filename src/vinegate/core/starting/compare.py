@@ -335,9 +335,9 @@ def _praise(row: MethodRow, full: MethodRow | None) -> str:
 def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
     """Why not, for one that passes too."""
     parts = []
-    torque = next((gate for gate in row.gates if gate.key == "start.torque"), None)
-    if torque is not None and torque.verdict is Verdict.CHECK and row.order < best.order:
-        return torque.sentence
+    unsure = next((gate for gate in row.gates if gate.key in _SURELY and gate.verdict is Verdict.CHECK), None)
+    if unsure is not None and row.order < best.order:
+        return unsure.sentence
     if row.order > best.order:
         parts.append(f"Passes; dearer than {best.name}")
     elif row.order < best.order:

@@ -50,7 +50,7 @@ def severity(*, dip_pct: float, changes_in_ten_minutes: float, shape: float = 1.
     >>> round(severity(dip_pct=2.77, changes_in_ten_minutes=10), 2)
     1.0
     """
-    impression = 2.3 * (shape * dip_pct) ** 3.2
+    impression = 2.3 * (shape * max(dip_pct, 0.0)) ** 3.2  # volts that rise are not a dip
     return float((changes_in_ten_minutes * impression / _INTERVAL_S) ** (1 / 3.2))
 
 

@@ -9,7 +9,6 @@ import numpy as np
 
 from vinegate.core.grade import Gate, Taken, at_least, rule
 from vinegate.core.machine.circuit import Array
-from vinegate.core.machine.fit import Mask
 from vinegate.core.starting.asked import Asked
 from vinegate.core.starting.judge_heat import class_gate, per_hour_gate, stall_gate, succession_gate, trip_gate
 from vinegate.core.starting.judge_volts import (
@@ -66,21 +65,30 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
         text = f"It hangs at {100 * run.course.final_speed_pu:.0f} % of speed, where its torque meets the load's."
     elif margin < limit:
         text += f" {limit:.0f} % is asked."
-    rests, promised, governed = [asked.load.power, asked.load.breakaway], None, np.zeros(speed.size, dtype=bool)
-    if asked.promise is not None:
-        promised = asked.promise.at(float(speed[place])).taken
-        rests, governed = [promised, *rests], _governed(asked, speed, promised)
+    promised = _deciding(asked, float(speed[place]))
+    governed = [_governed(asked, speed, one) for one in promised]
 
     def room(*facts: float) -> float:
-        grown, (power, breakaway) = torque, facts[-2:]
-        if promised is not None:
-            grown = torque * np.where(governed, facts[0] / promised.value, 1.0)
+        *promises, power, breakaway = facts
+        grown = torque.copy()
+        for one, where, value in zip(promised, governed, promises, strict=True):
+            grown[where] *= value / one.value
         spare = float((grown - load(power, breakaway)).min()) / plant.rated_torque_nm
         return spare - asked.margin_pu
 
     return at_least(
-        key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=remedy, rests=rests, room=room
-    )
+        key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=remedy, room=room,
+        rests=(*promised, asked.load.power, asked.load.breakaway),
+    )  # fmt: skip
+
+
+def _deciding(asked: Asked, speed_pu: float) -> list[Taken]:
+    """The promised torques, the one that decides at this speed first."""
+    if asked.promise is None:
+        return []
+    first = asked.promise.at(speed_pu).taken
+    parts = (asked.promise.locked_rotor, asked.promise.pull_up, asked.promise.breakdown)
+    return [first, *(one.taken for one in parts if one.taken is not first)]
 
 
 def _is_least(asked: Asked) -> bool:
@@ -88,11 +96,11 @@ def _is_least(asked: Asked) -> bool:
     return asked.promise is not None and not asked.promise.pull_up.taken.how.startswith("assumed")
 
 
-def _governed(asked: Asked, speed: Array, promised: Taken) -> Mask:
-    """Where on the way up this promise is the one that holds the torque down."""
+def _governed(asked: Asked, speed: Array, promised: Taken) -> slice:
+    """Where on the way up, whose speeds rise, this promise is the one that holds the torque down."""
     assert asked.promise is not None
-    low, high = asked.promise.reach(promised)
-    return np.asarray((speed >= low) & (speed < high))
+    low, high = np.searchsorted(speed, asked.promise.reach(promised))
+    return slice(int(low), int(high))
 
 
 def _load_of(plant: Plant, asked: Asked, speed_pu: Array) -> Callable[[float, float], Array]:

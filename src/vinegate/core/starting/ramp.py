@@ -229,7 +229,8 @@ def _piece(grid: _Grid, shares: Array, way: _Way) -> Piece:
     place = np.clip(np.interp(way.speeds, plant.speed_pu, plant.axis), 0, plant.points - 1 - 1e-9)
     row, column = np.minimum(level.astype(int), len(shares) - 2), place.astype(int)
     as_torque, b = level - row, place - column
-    as_current = np.clip((way.held - shares[row]) / (shares[row + 1] - shares[row]), 0, 1)
+    between = shares[row + 1] - shares[row]
+    as_current = np.clip((way.held - shares[row]) / np.where(between > 0, between, 1.0), 0, 1)
 
     def off(values: Array, a: Array = as_current) -> Array:
         low = values[row, column] * (1 - b) + values[row, column + 1] * b

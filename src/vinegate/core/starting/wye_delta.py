@@ -60,6 +60,6 @@ def _by_leads(
         passes_as=as_delta,
         fails_as=f"{connection.text}Y",
     )
-    text += f" Passes where the diagram shows a delta at {connection.text} V."
+    text += f" Passes where the diagram on the motor shows a delta at {connection.text} V."
     remedy = f"Read the connection diagram on the motor; then write the volts as {as_delta}."
     return check(key, name, turns, text, _SOURCE, remedy=remedy)

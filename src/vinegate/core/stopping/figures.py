@@ -134,6 +134,8 @@ def _lining(sheet: Sheet, asked: Asked, used: StopRow) -> None:
     if not used.holds:
         return
     joules = used.outside_kj * 1000 if used.method == "brake" else closing_j(asked)
+    if not math.isfinite(joules):
+        return
     a_stop = sheet.given(
         "brake_heat", "Heat of the brake a stop", "E_s", joules / 1000, "kJ", provenance=_ESTIMATED,
         source="T_B·∫ω dt" if used.method == "brake" else f"what is left at {100 * closes_pu(asked):.3g} % of speed",
@@ -272,9 +274,10 @@ def _drive(sheet: Sheet, asked: Asked) -> None:
         source="entered" if asked.stop.drive_ramp_s else "the time asked, or usual: 5 s",
     )  # fmt: skip
     ohms = asked.stop.resistor_ohm or asked.stop.drive_least_ohm
-    if ohms is not None:
+    shortest = math.inf if ohms is None else shortest_ramp_s(asked, ohms)
+    if math.isfinite(shortest):
         sheet.given(
-            "shortest", "Shortest ramp that resistor takes", "t_s", shortest_ramp_s(asked, ohms), "s",
+            "shortest", "Shortest ramp that resistor takes", "t_s", shortest, "s",
             provenance=_ESTIMATED, source="J·ω_0/min(P/(0.9·ω) + T_L), P = U_B²/R",
         )  # fmt: skip
     if not asked.per_hour:

@@ -138,17 +138,21 @@ def fault_currents_a(network: Network) -> list[float]:
     return [BASE_VA / (3**0.5 * bus.volts_v * abs(z_bus)) for bus, z_bus in zip(network.buses, z, strict=True)]
 
 
+class NotHeld(ValueError):
+    """The generator cannot hold its volts before the start; the text is a sentence for the sheet."""
+
+
 def with_regulated_root(network: Network) -> Network:
     """The same network with the emf that brings its first bus to 1.0 before the start: a generator on its regulator.
 
-    Raises ValueError when that takes more than 2.5 per unit.
+    Raises NotHeld when that takes more than 2.5 per unit.
     """
     emf = 1.0
     for _ in range(_ROUNDS):
         root = float(abs(solve(Network(buses=network.buses, emf_pu=emf))[0]))
         emf /= root  # exact at once where loads are impedances
         if emf > _MOST_EMF:
-            raise ValueError("the generator cannot hold its volts with the load already running")
+            raise NotHeld("The generator cannot hold its volts with the load already running.")
         if abs(root - 1) < _CLOSE:
             break
     return Network(buses=network.buses, emf_pu=emf)

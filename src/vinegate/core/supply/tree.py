@@ -6,10 +6,11 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.grade import rule
 from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board, MainBoard
-from vinegate.core.supply.network import BASE_VA, Bus, Network, fault_currents_a, with_regulated_root
+from vinegate.core.supply.network import BASE_VA, Bus, Network, NotHeld, fault_currents_a, with_regulated_root
 from vinegate.core.supply.source import Source, ground_fault, ground_fault_at_boards, softest
 from vinegate.core.working import Figure, Provenance
 
@@ -77,12 +78,24 @@ def feed(
         sheet.needs([(f"{way[0]}.fed_from", f"a feed of {board_name(job, way[0])} that is not a ring")], "the supply")
     known = not ring and all(runs[place] is not None for place in way)
     joined = _referred(sheet, job, way, runs, volts) if way and known else None
-    network = network_of(job, rules, source, hertz) if source is not None and known else None
+    network = _network(sheet, job, rules, source, hertz) if source is not None and known else None
     if network is not None and source is not None:
         _faults(sheet, job, network, way, source, runs)
         ground_fault(sheet, job, source)
         ground_fault_at_boards(sheet, job, _without_transformers(job, way, runs))
     return Feed(board=key, volts_v=volts, run=joined, network=network, known=known)
+
+
+def _network(sheet: Sheet, job: Job, rules: RuleSet, source: Source, hertz: float | None) -> Network | None:
+    try:
+        return network_of(job, rules, source, hertz)
+    except NotHeld as error:
+        remedy = "A larger generator, or less load on it before the start."
+        source_text = "no regulator raises the emf above 2.5 times rated volts; usual"
+        sheet.gates.append(
+            rule("supply.held", "The source holds its volts", False, str(error), source_text, remedy=remedy)
+        )
+        return None
 
 
 def _feeder(sheet: Sheet, key: str, board: Board, job: Job, rules: RuleSet, hertz: float | None) -> RunImpedance | None:
@@ -94,8 +107,14 @@ def _feeder(sheet: Sheet, key: str, board: Board, job: Job, rules: RuleSet, hert
             return None
     if board.transformer_power_va is None:
         return found
-    if board.transformer_impedance_pu is None:
-        sheet.needs([(f"{key}.transformer_impedance", f"transformer impedance of {board_name(job, key)}")], "the feed")
+    wanted = (
+        (f"{key}.transformer_impedance", "transformer impedance", board.transformer_impedance_pu),
+        (f"{key}.volts", "volts", job.volts_at(key)),
+        ("supply.volts", "volts ahead of the transformer", job.volts_at(board.fed_from)),
+    )
+    missing = [(path, f"{label} of {board_name(job, key)}") for path, label, value in wanted if not value]
+    if missing:
+        sheet.needs(missing, "the feed")
         return None
     return _with_transformer(sheet, key, board, job, found)
 

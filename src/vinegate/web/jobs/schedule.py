@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import logging
 from dataclasses import dataclass
 from typing import Any
 
 from vinegate import __version__
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import plan_raw
-from vinegate.core.summary import summarise
+from vinegate.core.summary import summarise, unplanned
 from vinegate.store import jobs
 from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit
@@ -22,6 +23,7 @@ COLUMNS = (
     ("time", "Time", "Time"),
     ("overload", "Overload", "Overload"),
 )
+_log = logging.getLogger(__name__)
 _VERDICTS = tuple(reversed(Verdict))
 
 
@@ -102,7 +104,12 @@ def _key(access: Access, circuit: Circuit) -> str:
 
 
 def _summary(access: Access, circuit: Circuit) -> dict[str, Any]:
-    return summarise(plan_raw(access.rules, access.facts, jobs.loads(circuit.facts), both_sources=False))
+    """One circuit the program fails on must not take its job's schedule with it: its row says so."""
+    try:
+        return summarise(plan_raw(access.rules, access.facts, jobs.loads(circuit.facts), both_sources=False))
+    except Exception:
+        _log.exception("circuit %s of job %s could not be planned", circuit.tag, access.job.id)
+        return unplanned()
 
 
 def _row(circuit: Circuit, summary: dict[str, Any]) -> Row:

@@ -1,0 +1,274 @@
+"""What a plan says as a whole: good circuits pass, one bad fact fails by its own gate, a check turns where it says."""
+
+from __future__ import annotations
+
+import copy
+import json
+from typing import Any
+
+import pytest
+
+from tests.conftest import Planner, planner
+from tests.core.random_facts import circuit, jobs
+from vinegate.core.facts import JOB_STAGES
+from vinegate.core.grade import Kind, Verdict
+from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.summary import summarise
+from vinegate.demo import demo_job
+from vinegate.exchange.circuit_file import plan_document
+
+LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
+
+
+def text_of(plan: Plan) -> str:
+    return "".join(piece.text for piece in plan.answer)
+
+
+def _from(file: str, tag: str, facts: dict[str, str | None] | None = None) -> Planner:
+    plan = planner(file, tag)
+    return lambda changes=None: plan({**(facts or {}), **(changes or {})})
+
+
+# Both rule sets, direct, star-delta and soft starter; all that decides is stated.
+GOOD = {
+    "NEC, direct": _from(LOCK, "D-61"),
+    "NEC, soft starter": _from(LOCK, "P-11"),
+    "NEC, wye-delta": _from(LOCK, "X-51", {"plate.volts": "460Δ/797Y"}),
+    "IEC, direct": _from(SOUND, "W-2"),
+    "IEC, star-delta": _from(SOUND, "H-1"),
+    "IEC, soft starter": _from(
+        SOUND,
+        "F-3",
+        {"start.speed_control": None, "start.method": "soft-starter", "stop.method": None, "load.inertia": "2.5 kg·m²"},
+    ),
+}
+NEC_AREA, IEC_AREA = "area_2", "area_3"
+# Per fact made bad: the gate that must fail, and the fact by circuit.
+BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
+    "conductor": (
+        "protection.conductors",
+        {
+            "NEC, direct": {"wiring.size": "14 AWG"},
+            "NEC, soft starter": {"wiring.size": "3 AWG"},
+            "NEC, wye-delta": {"wiring.size": "8 AWG"},
+            "IEC, direct": {"wiring.size": "4 mm²"},
+            "IEC, star-delta": {"wiring.size": "10 mm²"},
+            "IEC, soft starter": {"wiring.size": "6 mm²"},
+        },
+    ),
+    "fault rating": (
+        "protection.short_circuit_rating",
+        {name: {"protection.short_circuit_rating": "5 kA"} for name in GOOD},
+    ),
+    "device": (
+        "protection.device",
+        {
+            "NEC, direct": {"protection.rating": "200 A"},
+            "NEC, soft starter": {"protection.rating": "400 A"},
+            "NEC, wye-delta": {"protection.rating": "300 A"},
+            "IEC, direct": {"protection.rating": "25 A"},
+            "IEC, star-delta": {"protection.rating": "50 A"},
+            "IEC, soft starter": {"protection.rating": "32 A"},
+        },
+    ),
+    "overload ceiling": (
+        "protection.setting",
+        {
+            "NEC, direct": {"protection.overload": "45 A"},
+            "NEC, soft starter": {"protection.overload": "130 A"},
+            "NEC, wye-delta": {"protection.overload": "110 A"},
+            "IEC, direct": {"protection.overload": "42 A"},
+            "IEC, star-delta": {"protection.overload": "95 A"},
+            "IEC, soft starter": {"protection.overload": "62 A"},
+        },
+    ),
+    "place": (
+        "place.motor",
+        {
+            "NEC, direct": {"plate.enclosure": "ODP"},
+            "NEC, soft starter": {"place.motor": NEC_AREA},
+            "NEC, wye-delta": {"place.motor": NEC_AREA},
+        },
+    ),
+    "holding": ("brake.hold", {"IEC, direct": {"stop.brake_torque": "100 N·m"}}),
+    "load above the motor": (
+        "load.power",
+        {
+            "NEC, direct": {"load.power": "27 hp"},
+            "NEC, soft starter": {"load.power": "78 hp"},
+            "NEC, wye-delta": {"load.power": "63 hp"},
+            "IEC, star-delta": {"load.power": "48 kW"},
+            "IEC, soft starter": {"load.power": "32 kW"},
+        },
+    ),
+    "grounding conductor": (
+        "protection.grounding",
+        {
+            "NEC, direct": {"wiring.ground_size": "14 AWG"},
+            "NEC, soft starter": {"wiring.ground_size": "12 AWG"},
+            "NEC, wye-delta": {"wiring.ground_size": "12 AWG"},
+            "IEC, direct": {"wiring.ground_size": "1.5 mm²"},
+            "IEC, star-delta": {"wiring.ground_size": "2.5 mm²"},
+            "IEC, soft starter": {"wiring.ground_size": "1.5 mm²"},
+        },
+    ),
+    "impossible way": (
+        "start.possible",
+        {
+            "NEC, direct": {"start.method": "part-winding", "plate.leads": "3"},
+            "NEC, soft starter": {"start.method": "part-winding"},
+            "IEC, star-delta": {"start.method": "part-winding"},
+        },
+    ),
+    "impossible wye-delta": (
+        "wye_delta.eligible",
+        {
+            "NEC, wye-delta": {"plate.leads": "9", "plate.volts": "460"},
+            "IEC, direct": {"start.method": "wye-delta"},
+            "IEC, soft starter": {"start.method": "wye-delta", "plate.leads": "3"},
+        },
+    ),
+}
+# Gates that a fact made bad must take with it, as it would in fact: a small conductor drops its volts and warms in a
+# fault; a device below the load's current does not hold the start either; an overloaded machine starts slowly, too.
+_FOLLOWS = {
+    "conductor": {"protection.drop", "protection.clears", "protection.loop", "protection.withstand", "start.torque",
+                  "protection.protective_withstand", "brake.release", "start.terminals"},
+    "device": {"protection.holds"},
+    "holding": {"brake.stop", "brake.emergency"},
+    "load above the motor": {"start.torque", "start.dip", "start.per_hour", "start.succession", "protection.stall",
+                             "brake.per_hour"},
+    "grounding conductor": {"protection.loop", "protection.protective_withstand"},
+    "place": {"place.ambient"},
+    "overload ceiling": {"protection.stall"},
+}  # fmt: skip
+_CASES = [(what, name) for what, (_, cases) in BAD.items() for name in cases]
+
+
+@pytest.mark.parametrize("name", GOOD)
+def test_a_fully_stated_good_circuit_passes_everywhere(name):
+    plan = GOOD[name]()
+    assert [
+        (gate.key, gate.sentence) for gate in plan.gates if gate.weighs and gate.verdict is not Verdict.PASSES
+    ] == []
+    assert plan.verdict is Verdict.PASSES
+    assert "Everything passes" in text_of(plan)
+    assert summarise(plan)["why"] == ""
+
+
+@pytest.mark.parametrize(("what", "name"), _CASES)
+def test_one_bad_fact_fails_by_its_own_gate_and_the_first_sentence_says_so(what, name):
+    key, cases = BAD[what]
+    plan = GOOD[name](cases[name])
+    gate = plan.gate(key)
+    assert gate.verdict is Verdict.FAILS
+    assert {g.key for g in plan.gates if g.weighs and g.verdict is not Verdict.PASSES} <= {key} | _FOLLOWS.get(
+        what, set()
+    )
+    said = text_of(plan)
+    assert said.startswith("Fails: ")
+    assert gate.name.lower() in said.casefold().split("direct on line")[0].split("across the line")[0]
+    assert plan.verdict is Verdict.FAILS
+    assert summarise(plan)["why"]
+
+
+def test_what_can_kill_is_said_before_what_can_annoy():
+    """A failing place comes before a failing dip, a failing device before a failing drop."""
+    plan = GOOD["NEC, soft starter"](
+        {"place.motor": NEC_AREA, "wiring.length": "1200 ft", "protection.rating": "400 A"}
+    )
+    said = text_of(plan)
+    assert said.startswith("Fails: motor in its area.")
+    assert said.index("device within the rule") < said.index("drop while running")
+
+
+def test_the_sentence_says_why_full_voltage_was_refused():
+    assert "4.8 %, over your 4 %" in text_of(GOOD["NEC, soft starter"]())
+
+
+class TestNotAsked:
+    @pytest.mark.parametrize("kind", ["capacitor-start", "dc-shunt", "wound", "universal"])
+    def test_no_wye_delta_of_what_cannot_have_one(self, kind):
+        plan = GOOD["NEC, direct"]({"plate.kind": kind, "plate.phases": None})
+        assert not [gate.key for gate in plan.gates if gate.key.startswith("wye_delta")]
+
+    @pytest.mark.parametrize(("name", "asked"), [("NEC, direct", False), ("IEC, direct", True)])
+    def test_coordination_types_are_iecs(self, name, asked):
+        assert ("protection.coordination" in {gate.key for gate in GOOD[name]().gates}) is asked
+
+    @pytest.mark.parametrize(("limit", "asked"), [(None, False), ("1", True)])
+    def test_flicker_only_against_a_limit_that_was_typed(self, limit, asked):
+        plan = GOOD["NEC, soft starter"]({"limits.flicker": limit})
+        assert ("start.flicker" in {gate.key for gate in plan.gates}) is asked
+
+    def test_no_direct_current_braking_of_a_motor_that_coasts(self):
+        plan = GOOD["NEC, direct"]({"stop.method": None})
+        assert plan.figure("brake.dc_current") is None
+
+
+def test_what_is_for_the_site_does_not_weigh():
+    plan = GOOD["IEC, direct"]()
+    assert {gate.kind for gate in plan.to_confirm} == {Kind.CONFIRM}
+    assert any(gate.verdict is not Verdict.PASSES for gate in plan.to_confirm)
+    assert plan.verdict is Verdict.PASSES
+
+
+# The demo's circuits as they are, without the maker's data, and with the usual assumed wherever it can be.
+_MAKERS = ("machine", "protection.clears", "protection.let_through")
+_USUAL = ("load.inertia", "load.breakaway", "plate.code_letter", "plate.power_factor", "wiring.ambient",
+          "wiring.grouped")  # fmt: skip
+_STRIPPED = {"stated": (), "without the maker's data": _MAKERS, "as usual": (*_MAKERS, *_USUAL)}
+
+
+def _without(facts: dict[str, Any], paths: tuple[str, ...]) -> dict[str, Any]:
+    found = copy.deepcopy(facts)
+    for path in paths:
+        stage, _, name = path.partition(".")
+        if name:
+            found.get(stage, {}).pop(name, None)
+        else:
+            found.pop(stage, None)
+    return found
+
+
+def _pinned(facts: dict[str, Any], plan: Plan) -> dict[str, Any]:
+    """What the plan itself advises, typed: advice may follow a fact, and a gate must not move because of it."""
+    found = copy.deepcopy(facts)
+    if plan.comparison is not None:
+        found.setdefault("start", {})["method"] = plan.comparison.chosen
+    if plan.protected is not None and plan.protected.overload.trip:
+        found.setdefault("protection", {}).setdefault("trip_class", plan.protected.overload.trip)
+    return found
+
+
+@pytest.mark.parametrize("stripped", _STRIPPED)
+@pytest.mark.parametrize(("file", "tag"), [(f, tag) for f in (LOCK, SOUND) for tag, _ in demo_job(f).circuits])
+def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
+    job = demo_job(file)
+    facts = _without(dict(job.circuits)[tag], _STRIPPED[stripped])
+    facts = _pinned(facts, plan_raw(job.rules, job.facts, facts, both_sources=False))
+    plan = plan_raw(job.rules, job.facts, facts, both_sources=False)
+    for gate in plan.gates:
+        if not gate.weighs or gate.verdict is not Verdict.CHECK:
+            continue
+        turns = gate.turns
+        assert turns is not None, gate.key
+        assert turns.label in gate.sentence, gate.sentence
+        assert turns.passes_as or turns.fails_as, gate.key
+        for text, verdict in ((turns.passes_as, Verdict.PASSES), (turns.fails_as, Verdict.FAILS)):
+            if text:
+                stage, _, name = turns.path.partition(".")
+                on_job, on_circuit = copy.deepcopy(job.facts), copy.deepcopy(facts)
+                (on_job if stage in JOB_STAGES else on_circuit).setdefault(stage, {})[name] = text
+                found = plan_raw(job.rules, on_job, on_circuit, both_sources=False).gate(gate.key)
+                assert found.verdict is verdict, f"{gate.key}: {turns.path} {text}: {found.sentence}"
+
+
+@pytest.mark.parametrize("first", range(0, 400, 40))
+def test_random_and_extreme_facts_never_raise_and_hold_no_infinity(first):
+    bases = jobs()
+    for seed in range(first, first + 40):
+        rules, job, facts = circuit(seed, bases)
+        plan = plan_raw(rules, job, facts, both_sources=seed % 3 == 0)
+        text = json.dumps([plan_document(plan), summarise(plan)], allow_nan=False)
+        assert json.loads(text)[1]["verdict"] in {verdict.value for verdict in Verdict}
