@@ -179,7 +179,7 @@ def test_what_can_kill_is_said_before_what_can_annoy():
     )
     said = text_of(plan)
     assert said.startswith("Fails: motor in its area.")
-    assert said.index("device within the rule") < said.index("drop while running")
+    assert said.index("device within the rule") < said.index("clears a fault")
 
 
 def test_the_sentence_says_why_full_voltage_was_refused():

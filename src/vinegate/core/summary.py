@@ -6,7 +6,7 @@ from dataclasses import asdict
 from typing import Any
 
 from vinegate.core.answer import failing, to_settle
-from vinegate.core.grade import Verdict, worst
+from vinegate.core.grade import Verdict, unknown, worst
 from vinegate.core.plan import Plan
 from vinegate.core.protection.feeder import Member
 from vinegate.core.quantity import write
@@ -56,11 +56,12 @@ def summarise(plan: Plan) -> dict[str, Any]:
 
 def unplanned() -> dict[str, Any]:
     """The row of a circuit that could not be planned: it says so, and takes no part in any sum."""
+    verdict = unknown("plan", "Plan", ()).verdict
     return {
         "cells": {},
-        "gates": {verdict.mark: 0 for verdict in Verdict},
-        "verdict": Verdict.UNKNOWN.value,
-        "dip_verdict": Verdict.UNKNOWN.value,
+        "gates": {word.mark: int(word is verdict) for word in Verdict},
+        "verdict": verdict.value,
+        "dip_verdict": verdict.value,
         "why": "It could not be planned: a fault in the program. Nothing here is judged; its facts are kept.",
         "to_confirm": 0,
         "missing": [],

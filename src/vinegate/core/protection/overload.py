@@ -291,10 +291,10 @@ def heat_pct(need: Need, name: str, setting_a: float) -> float | None:
     detail, used = need.detail, need.used
     if detail is None or used is None or used.time_s is None:
         return None
-    time, line = np.array(detail.time_s), np.array(detail.line_a)
+    time, seen = np.array(detail.time_s), np.array(detail.motor_a)
     if need.circuit.protection.overload_place == "delta" and used.changes_at_s is not None:
-        line = np.where(time < used.changes_at_s, line * 3**0.5, line)
-    square = np.asarray((line / setting_a) ** 2)
+        seen = np.where(time < used.changes_at_s, seen * 3**0.5, seen)
+    square = np.asarray((seen / setting_a) ** 2)
     found = trip_class(name)
     cold = float(100 * found.heat_along(time, running(time, square)).max())
     starts = need.circuit.start.starts_per_hour

@@ -24,7 +24,8 @@ class Asked:
     """What a start is held to. None: not asked, or (dip, stall) not known.
 
     `stall` is the safe stall time from hot with its band, `cold` that from cold; `sag` how a fall moves with the facts
-    behind it, None where the first moment is not known.
+    behind it, None where the first moment is not known. `relay_in_delta`: the overload stands within the delta, not in
+    the line.
     """
 
     dip_pu: float | None
@@ -47,6 +48,7 @@ class Asked:
     sensitive: tuple[Sensitive, ...]
     recovery_s: float | None
     sag: Sag | None
+    relay_in_delta: bool = False
 
     @property
     def stall_hot_s(self) -> float | None:

@@ -338,10 +338,12 @@ def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
     unsure = next((gate for gate in row.gates if gate.key in _SURELY and gate.verdict is Verdict.CHECK), None)
     if unsure is not None and row.order < best.order:
         return unsure.sentence
+    doubtful = next((gate for gate in row.gates if gate.verdict is not Verdict.PASSES), None)
+    stands = "Passes" if doubtful is None else f"To check: {doubtful.name.lower()}"
     if row.order > best.order:
-        parts.append(f"Passes; dearer than {best.name}")
+        parts.append(f"{stands}; dearer than {best.name}")
     elif row.order < best.order:
-        parts.append("Passes, but is not what is asked")
+        parts.append(f"{stands}, but is not what is asked" if doubtful is None else stands)
     if row.method == "drive" and circuit.start.speed_control != "yes" and circuit.plate.power_w:
         parts.append(f"loses {write(row.loss_share * circuit.plate.power_w / 1000, 2)} kW all day if it only starts")
     elif row.peak_a and best.peak_a and row.peak_a > 1.1 * best.peak_a:

@@ -9,6 +9,7 @@ import numpy as np
 from vinegate.core.machine.circuit import Array
 from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.starting.plant import Plant
+from vinegate.core.starting.relay import seen_square_s
 from vinegate.core.starting.trace import Course
 
 SHOWN_CLASSES = ("10", "20", "30")
@@ -55,12 +56,14 @@ def listed(values: Array, digits: int) -> tuple[float, ...]:
     return tuple(np.round(values, digits).tolist())
 
 
-def detail_of(plant: Plant, course: Course, before: Array, stall_hot_s: float | None, points: int) -> Detail:
-    """Read a course for showing."""
+def detail_of(
+    plant: Plant, course: Course, before: Array, stall_hot_s: float | None, points: int, *, in_delta: bool
+) -> Detail:
+    """Read a course for showing; `in_delta` where the overload stands within the delta."""
     keep = thinned(course, points)
     time_s, i2t, rotor = course.all("time_s"), course.running("i2t_s"), course.running("rotor_j")
     speed = course.all("speed_pu")
-    square_s = i2t * (plant.locked_current_a / plant.rated_current_a) ** 2
+    square_s = seen_square_s(plant, course, in_delta=in_delta)
     return Detail(
         time_s=listed(time_s[keep], 4),
         speed_pct=listed(100 * speed[keep], 2),

@@ -9,11 +9,11 @@ from typing import Final
 from vinegate.core.grade import Gate, Kind, Taken, at_most, point, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.machine.stall import COLD_TIMES
-from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.quantity import write
 from vinegate.core.starting.asked import Asked
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.reclosure import offset_factor
+from vinegate.core.starting.relay import overload_share
 from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Course, Outcome
 
@@ -40,17 +40,11 @@ def stall_gate(run: MethodRun, asked: Asked) -> Gate | None:
     )  # fmt: skip
 
 
-def overload_share(plant: Plant, course: Course, name: str = "10") -> float:
-    """Heat of the quickest overload of a class after the start, from cold, of that at which it trips."""
-    square_s = course.running("i2t_s") * (plant.locked_current_a / plant.rated_current_a) ** 2
-    return float(trip_class(name).heat_along(course.all("time_s"), square_s)[-1])
-
-
 def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     """The quickest class that holds this start: the overload's own sheet judges the one that is fitted."""
     if run.course.outcome is not Outcome.REACHES:
         return None
-    shares = {name: 100 * overload_share(plant, run.course, name) for name in _CLASSES}
+    shares = {name: 100 * overload_share(plant, run.course, name, in_delta=asked.relay_in_delta) for name in _CLASSES}
     needed = next((name for name, share in shares.items() if share <= 100), None)
     text = f"A class {needed} overload holds." if needed else "No overload up to class 30 surely holds this start."
     if needed not in (None, _CLASSES[0]):

@@ -122,7 +122,8 @@ def study(
     )
     if found.row(found.chosen).outcome is not None:
         course = runs[found.chosen].course
-        found = replace(found, detail=detail_of(plant, course, before, stall_hot_s, STRIP_POINTS))
+        in_delta = circuit.protection.overload_place == "delta"
+        found = replace(found, detail=detail_of(plant, course, before, stall_hot_s, STRIP_POINTS, in_delta=in_delta))
     found = replace(found, soft_stop=_soft_stop(plant, circuit, runs))
     sheet.notes += notes_on(plant, found, job, circuit, rules.words)
     if both_sources:
@@ -239,6 +240,7 @@ def _asked(
         sensitive=_sensitive(job, network),
         recovery_s=job.standby.recovery_s if job.supply.in_use == "standby" else None,
         sag=moment.sag,
+        relay_in_delta=circuit.protection.overload_place == "delta",
     )
 
 
