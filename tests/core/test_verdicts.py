@@ -271,4 +271,6 @@ def test_random_and_extreme_facts_never_raise_and_hold_no_infinity(first):
         rules, job, facts = circuit(seed, bases)
         plan = plan_raw(rules, job, facts, both_sources=seed % 3 == 0)
         text = json.dumps([plan_document(plan), summarise(plan)], allow_nan=False)
+        assert "<function" not in text
+        assert " object at 0x" not in text
         assert json.loads(text)[1]["verdict"] in {verdict.value for verdict in Verdict}

@@ -147,7 +147,18 @@ def what_decides(gates: Iterable[Gate]) -> list[Piece]:
     """The tail of a sheet's own sentence: what fails, else what is to settle, else that all passes."""
     gates = list(gates)
     found = failing(gates) or to_settle(gates)
-    return [Piece(" "), *found] if found else _all_good(gates)
+    return [Piece(" "), *found] if found else [Piece(" All of this passes.")]
+
+
+def elsewhere(gates: Iterable[Gate]) -> list[Piece]:
+    """What decides on the circuit's other sheets, for a sheet that has a sentence of its own: by name only."""
+    others = [gate for gate in gates if gate.weighs and gate.verdict is not Verdict.PASSES]
+    if not others:
+        return []
+    first = min(others, key=lambda gate: (-gate.verdict.rank, by_weight(gate)))
+    says = {Verdict.FAILS: "fails", Verdict.UNKNOWN: "is not known", Verdict.CHECK: "is to check"}[first.verdict]
+    rest = f", {len(others) - 1} more with it" if len(others) > 1 else ""
+    return [Piece(" On another sheet "), Piece(first.name.lower(), strong=True), Piece(f" {says}{rest}.")]
 
 
 def _spaced(pieces: Sequence[Piece]) -> tuple[Piece, ...]:

@@ -75,7 +75,8 @@ def unplanned() -> dict[str, Any]:
 def why(plan: Plan) -> str:
     """What fails first, or the fact that settles most; empty where everything passes."""
     found = failing(plan.gates) or to_settle(plan.gates)
-    return "".join(piece.text for piece in found)
+    text = "".join(piece.text for piece in found[1:])  # the row's verdict stands beside it
+    return text[:1].upper() + text[1:]
 
 
 def guard_of(plan: Plan) -> dict[str, Any]:

@@ -109,7 +109,7 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
         key="overload",
         name=f"Overload, class {trip}",
         current=need.plate,
-        rule=f"{rule}, {_PLACES[facts.overload_place or 'line']}",
+        rule=f"{by_rule}, {_PLACES[facts.overload_place or 'line']}",
         asked=f"≤ {allowed.normal.shown}" if rules.name == "nec" else f"= {seen.shown}",
         advised=f"{write(advised.value, 3)} A",
         chosen=f"{write(setting.value, 3)} A",

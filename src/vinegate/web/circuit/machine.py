@@ -5,12 +5,15 @@ from __future__ import annotations
 import csv
 import io
 import json
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 
+import numpy as np
 from flask import request
 from markupsafe import Markup
 
 from vinegate.core.machine.curves import Curves, curves
+from vinegate.core.machine.describe import Machine
 from vinegate.core.plan import Plan
 from vinegate.core.quantity import FREQUENCY, VOLTAGE, QuantityError, write
 from vinegate.core.rules import rule_set
@@ -31,6 +34,7 @@ _ORIGINS = {
     "maker's curve": "maker's curve",
     "simple": "simple model of its kind",
 }
+_HELD = ", its torque held to what is promised"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,6 +69,9 @@ def chart_of(plan: Plan, volts_v: float | None, frequency_hz: float | None) -> C
     volts, hertz = volts_v or machine.volts_v, frequency_hz or machine.circuit.frequency_hz
     at_hertz = f", {write(hertz)} Hz" if plan.figure("plate.frequency") else ""
     found = curves(machine.circuit, volts_v=volts, frequency_hz=hertz)
+    held = machine.promise is not None and hertz == machine.circuit.frequency_hz
+    if held:
+        found = _as_promised(found, machine)
     unit = rule_set(plan.rules).words.speed_unit
     scene = machine_chart(
         found,
@@ -74,6 +81,7 @@ def chart_of(plan: Plan, volts_v: float | None, frequency_hz: float | None) -> C
         speed_unit=unit,
         load_nm=plan.load.torque_at(found.speed_rpm) if plan.load else None,
     )
+    origin = _ORIGINS[machine.origin] + (_HELD if held else "")
     drawn = svg(scene, "chart-drawing")
     return Chart(
         curves=found,
@@ -82,10 +90,22 @@ def chart_of(plan: Plan, volts_v: float | None, frequency_hz: float | None) -> C
             "><", f">{_STYLE}<", 1
         ),
         points=_points(found, machine.rated_torque_nm),
-        caption=f"At {write(volts)} V{at_hertz}: {_ORIGINS[machine.origin]}. The dot is the plate.",
+        caption=f"At {write(volts)} V{at_hertz}: {origin}. The dot is the plate.",
         others=_others(machine.volts_v, machine.circuit.frequency_hz),
         query={"volts": volts, "hertz": hertz},
     )
+
+
+def _as_promised(found: Curves, machine: Machine) -> Curves:
+    """The curves as a start is worked with them: torque no higher than what is promised, with volts squared."""
+    assert machine.promise is not None
+    synchronous_rpm = machine.circuit.synchronous_rad_s() * 30 / math.pi
+    most = (
+        machine.promise.most_pu(found.speed_rpm / synchronous_rpm)
+        * machine.rated_torque_nm
+        * (found.volts_v / machine.volts_v) ** 2
+    )
+    return replace(found, torque_nm=np.minimum(found.torque_nm, most))
 
 
 def load_chart_of(plan: Plan) -> Chart | None:

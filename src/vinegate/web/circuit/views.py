@@ -11,7 +11,7 @@ from flask_login import login_required
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate import __version__
-from vinegate.core.answer import Piece
+from vinegate.core.answer import Piece, elsewhere
 from vinegate.core.facts import ENTERED, read_circuit, read_job
 from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job as JobFacts
@@ -95,14 +95,18 @@ _GUARDED = ("protection", "overload", "wiring")
 
 
 def _answer(plan: Plan, station: str) -> tuple[Piece, ...]:
-    """The sheet's own answer first."""
+    """The sheet's own answer first, then what decides on the others."""
+    own: tuple[Piece, ...] = ()
     if station in _GUARDED and plan.protected is not None:
-        return protection_answer(plan.protected)
-    if station == "brake":
-        return stop_answer(plan.stopping, plan.gate("brake.stop").needs)
-    if station == "place" and plan.placed is not None:
-        return place_answer(plan.placed)
-    return plan.answer
+        own = protection_answer(plan.protected)
+    elif station == "brake":
+        own = stop_answer(plan.stopping, plan.gate("brake.stop").needs)
+    elif station == "place" and plan.placed is not None:
+        own = place_answer(plan.placed)
+    if not own:
+        return plan.answer
+    here = _GUARDED if station in _GUARDED else (station,)
+    return (*own, *elsewhere(gate for stage in plan.stages if stage.key not in here for gate in stage.gates))
 
 
 def _planned(access: Access, job_raw: Raw, circuit_raw: Raw, *, both_sources: bool = True) -> _Planned:
