@@ -111,7 +111,7 @@ def test_the_caret_stays_where_it_was(enter, circuit):
     speed.click()
     speed.evaluate("field => field.setSelectionRange(3, 3)")
     page.keyboard.type("0")
-    expect(page.get_by_text("outside what a speed").or_(page.get_by_text("shut Speed below")).first).to_be_visible()
+    expect(page.get_by_text("outside what a speed").or_(page.get_by_text("fails Speed below")).first).to_be_visible()
     assert speed.evaluate("field => [field.value, field.selectionStart]") == ["11805 rpm", 4]
 
 

@@ -13,7 +13,7 @@ def test_a_load_to_be_held_leaves_only_the_brake(enter, circuit):
     page.select_option("#stop-hold", "yes")
     expect(page.locator("tr.chosen")).to_contain_text("spring-set brake")
     expect(page.locator("#answer")).to_contain_text("only a spring-set brake does")
-    expect(page.locator("tr.shut")).to_have_count(5)  # all but the brake, alone or behind a ramp
+    expect(page.locator("tr.fails")).to_have_count(5)  # all but the brake, alone or behind a ramp
     page.select_option("#stop-release_from", "running")
     expect(page.locator(".gate-list")).to_contain_text("no drive in this circuit")
     page.select_option("#stop-method", "drive-brake")

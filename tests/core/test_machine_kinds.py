@@ -246,3 +246,35 @@ def test_frame_against_pole_count(p11):
     assert wrong.gate("plate.frame").verdict is Verdict.CHECK
     assert "usual with 2 or 4 poles" in wrong.gate("plate.frame").sentence
     assert "plate.frame" not in {gate.key for gate in p11({"plate.frame": None}).gates}
+
+
+class TestTorquesOfOneMachine:
+    """IEC 60034-1: breakdown is the largest torque on the way up, pull-up the smallest."""
+
+    @pytest.mark.parametrize(
+        ("torques", "design", "wrong"),
+        [
+            ({"breakdown_torque": "220 %", "locked_rotor_torque": "150 %", "pull_up_torque": "125 %"}, "B", ""),
+            ({"breakdown_torque": "90 %"}, "B", "Breakdown torque 90 % is below rated torque 100 %."),
+            ({"breakdown_torque": "150 %", "locked_rotor_torque": "180 %"}, "B", "below locked-rotor torque 180 %"),
+            ({"breakdown_torque": "270 %", "locked_rotor_torque": "280 %"}, "D", ""),  # its torque only falls
+            ({"breakdown_torque": "200 %", "pull_up_torque": "210 %"}, "B", "below pull-up torque 210 %"),
+            ({"locked_rotor_torque": "100 %", "pull_up_torque": "101 %"}, "B", ""),  # rounding
+            ({"locked_rotor_torque": "100 %", "pull_up_torque": "110 %"}, "B", "Locked-rotor torque 100 % is below"),
+        ],
+    )
+    def test_order(self, p11, torques, design, wrong):
+        typed = {"machine.locked_rotor_torque": None, "machine.pull_up_torque": None, "machine.breakdown_torque": None}
+        plan = p11({**typed, **{f"machine.{key}": text for key, text in torques.items()}, "plate.design_letter": design})
+        gate = plan.gate("machine.torques")
+        assert gate.verdict is (Verdict.FAILS if wrong else Verdict.PASSES)
+        assert wrong in gate.sentence
+
+    def test_not_asked_where_none_is_stated(self):
+        assert "machine.torques" not in {gate.key for gate in planned(SINGLE).gates}
+
+    @pytest.mark.parametrize("plate", [WOUND, SINGLE])
+    def test_a_breakdown_below_rated_is_drawn_all_the_same(self, plate):
+        plan = planned(plate, {"breakdown_torque": "80 %"})
+        assert plan.gate("machine.torques").verdict is Verdict.FAILS
+        assert plan.machine is not None

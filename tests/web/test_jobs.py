@@ -108,6 +108,25 @@ def test_schedule_follows_a_change_and_plans_only_what_changed(app, sign_in, job
     assert len(planned) == 3
 
 
+def test_a_circuit_that_cannot_be_planned_is_one_row_that_says_so(sign_in, job, monkeypatch, caplog):
+    from vinegate.web.jobs import schedule
+
+    def broken(rules, on_job, facts, *, real=schedule.plan_raw, **more):
+        if not facts:
+            raise ZeroDivisionError
+        return real(rules, on_job, facts, **more)
+
+    monkeypatch.setattr(schedule, "plan_raw", broken)
+    ines = sign_in("ines")
+    ines.post(f"/jobs/{job}/circuits", {"tag": "A-1"})
+    page = ines.get(f"/jobs/{job}").get_data(as_text=True)
+    assert rows(page) == ["A-1", "P-11"]
+    assert page.count("It could not be planned") == 1
+    assert "A-1" in caplog.text
+    for other in ("protection", "areas", "restart"):
+        assert ines.get(f"/jobs/{job}/{other}").status_code == 200
+
+
 def test_schedule_asks_once_for_each_table(app, sign_in, job):
     from playhouse.test_utils import count_queries
 
