@@ -265,7 +265,9 @@ class TestTorquesOfOneMachine:
     )
     def test_order(self, p11, torques, design, wrong):
         typed = {"machine.locked_rotor_torque": None, "machine.pull_up_torque": None, "machine.breakdown_torque": None}
-        plan = p11({**typed, **{f"machine.{key}": text for key, text in torques.items()}, "plate.design_letter": design})
+        plan = p11(
+            {**typed, **{f"machine.{key}": text for key, text in torques.items()}, "plate.design_letter": design}
+        )
         gate = plan.gate("machine.torques")
         assert gate.verdict is (Verdict.FAILS if wrong else Verdict.PASSES)
         assert wrong in gate.sentence

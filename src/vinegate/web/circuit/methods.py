@@ -144,16 +144,20 @@ def _bar(value: float | None, limit: float | None, largest: float) -> Bar | None
 
 def _first_moment(plan: Plan) -> tuple[Method, ...]:
     words = rule_set(plan.rules).words
-    by_wye = plan.gate("wye_delta.eligible").weighs
+    found = {gate.key: gate for gate in plan.gates}
+    eligible = found.get("wye_delta.eligible")  # not asked of a machine that has no wye
+    by_wye = eligible is not None and eligible.weighs
+    ways = [("full-voltage", "full voltage", "full", found["start.dip_full"])]
+    if eligible is not None:
+        ways.append(("wye-delta", f"{words.wye}-delta", "wye", eligible))
     limit = plan.figure("start.dip_limit")
     full_dip = plan.figure("start.full.dip_board")
     rows = []
-    for key, name, prefix in (("full-voltage", "full voltage", "full"), ("wye-delta", f"{words.wye}-delta", "wye")):
+    for key, name, prefix, gate in ways:
         current, rated = plan.figure(f"start.{prefix}.current"), plan.figure("plate.current")
         dip = plan.figure(f"start.{prefix}.dip_board")
-        gate = plan.gate("start.dip_full") if prefix == "full" else plan.gate("wye_delta.eligible")
         if prefix == "wye" and current is not None:
-            gate = max((gate, plan.gate("start.dip_wye")), key=lambda one: one.verdict.rank)
+            gate = max((gate, found["start.dip_wye"]), key=lambda one: one.verdict.rank)  # noqa: PLW2901
         largest = max(limit.value * 1.25 if limit else 0.0, full_dip.value if full_dip else 0.0)
         rows.append(
             Method(

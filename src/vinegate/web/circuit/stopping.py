@@ -110,6 +110,8 @@ def settings_of(plan: Plan, found: Stopping) -> tuple[Setting, ...]:
     ramp = plan.figure("brake.ramp")
     if used.method in ("drive", "regen") and used.time_s is not None:
         return (Setting(field="stop-drive_ramp", label="Ramp down in", value=ramp.value if ramp else used.time_s),)
+    if len(used.acting) < (2 if used.method == "drive-brake" else 1):
+        return ()  # it never comes to act: there is no moment to drag
     if used.method == "drive-brake":
         closes = used.acting[1].from_s
         return (Setting(field="stop-brake_at", label="Brake closes at", value=closes),)
