@@ -139,7 +139,7 @@ def _all_good(gates: Iterable[Gate]) -> list[Piece]:
     if any(gate.weighs and gate.verdict is not Verdict.PASSES for gate in gates):
         return []
     left = sum(gate.kind is Kind.CONFIRM and gate.verdict is not Verdict.PASSES for gate in gates)
-    site = f"; {left} {'thing' if left == 1 else 'things'} to confirm on site" if left else ""
+    site = f"; {left} to confirm on site" if left else ""
     return [Piece(f" Everything passes{site}.")]
 
 
@@ -253,7 +253,7 @@ def _does_it(row: MethodRow, words: Words) -> list[Piece]:
     return [
         Piece(f" {subject[0].upper()}{subject[1:]} keeps it to "),
         Piece(f"{row.dip_pct:.1f} %", strong=True),
-        Piece(" and has it at speed in "),
+        Piece(", at speed in "),
         Piece(time, strong=True),
         Piece(f"{margin}."),
     ]
@@ -261,7 +261,7 @@ def _does_it(row: MethodRow, words: Words) -> list[Piece]:
 
 def _phrase(row: MethodRow, words: Words) -> str:
     """A way to start as one says it, with the setting that matters."""
-    at = f" {row.setting}" if row.setting else ""
+    at = f" {row.setting}".replace(" ×", "\u00a0×") if row.setting else ""
     return {
         "full-voltage": "full voltage",
         "wye-delta": f"{words.wye}-delta",

@@ -108,7 +108,7 @@ class Plate(Facts):
         str | None,
         choice(
             "Code letter is for",
-            (("run", "running connection"), ("wye-start", "wye start")),
+            (("run", "as it runs"), ("wye-start", "wye start")),
             help="A motor marked for wye start carries the wye connection's letter (NEC 430.7(B)).",
             rules="nec",
             families=_CAGE,
