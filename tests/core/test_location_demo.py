@@ -242,7 +242,7 @@ def test_what_fails_if_the_yard_gained_hydrogen():
     """Group B is in no listing there; the cage machine in division 2 needs none."""
     file = demo_job(LOCK)
     job, _ = read_job(file.facts, file.rules)
-    circuits = [(tag, read_circuit(facts)[0]) for tag, facts in file.circuits]
+    circuits = [(tag, read_circuit(facts, file.rules)[0]) for tag, facts in file.circuits]
     everywhere = {(row.tag, row.device.key) for row in standings(job, circuits, find("hydrogen")) if row.fails}
     assert everywhere == {("M-41", "motor"), ("M-41", "buttons"), ("B-42", "buttons")}
     yard = {row.tag for row in standings(job, circuits, find("hydrogen"), "area_3") if row.fails}
@@ -256,7 +256,7 @@ def test_what_fails_if_the_yard_gained_hydrogen():
 def test_the_store_gaining_carbon_disulfide():
     file = demo_job(SKERRY)
     job, _ = read_job(file.facts, file.rules)
-    circuits = [(tag, read_circuit(facts)[0]) for tag, facts in file.circuits]
+    circuits = [(tag, read_circuit(facts, file.rules)[0]) for tag, facts in file.circuits]
     failing = {
         (row.tag, row.device.key): row.then.why
         for row in standings(job, circuits, find("carbon disulfide"))

@@ -46,7 +46,7 @@ def test_rated_torque_in_both_dialects(p11, h1):
             Verdict.FAILS,
             "would be 0.35",
         ),
-        ({"supply.volts": "600"}, "plate.volts", Verdict.FAILS, "no connection of 230/460 fits"),
+        ({"supply.volts": "600"}, "plate.volts", Verdict.FAILS, "no connection of 230/460 V fits"),
         ({"supply.volts": "208"}, "plate.volts", Verdict.CHECK, "close to the ±10 %"),
         ({"supply.volts": "208", "plate.volts": "230/460 usable at 208"}, "plate.volts", Verdict.PASSES, "usable at"),
         ({"supply.volts": "220", "plate.volts": "208-230/460"}, "plate.volts", Verdict.PASSES, "asks for"),
@@ -102,3 +102,68 @@ def test_table_current_by_volts_and_power(p11, volts, supply, power, amperes):
     plan = p11({"plate.volts": volts, "supply.volts": supply, "plate.power": power, "plate.full_load_current": "90"})
     found = plan.figure("plate.table_current")
     assert (found.value if found else None) == amperes
+
+
+class TestFrequency:
+    """NEMA MG 1 12.44: 5 % of frequency, 10 % of both together. IEC 60034-1 7.3: zone A ±2 %, zone B −5 to +3 %."""
+
+    @pytest.mark.parametrize(
+        ("hertz", "volts", "verdict"),
+        [
+            ("60 Hz", "480", "passes"),
+            ("57.5 Hz", "460", "passes"),  # 4.2 %
+            ("57.5 Hz", "480", "passes"),  # 4.2 + 4.3 %
+            ("57.1 Hz", "500", "fails"),  # 4.8 + 8.7 %
+            ("56.9 Hz", "460", "fails"),  # 5.2 %
+            ("63.1 Hz", "460", "fails"),
+        ],
+    )
+    def test_nec(self, p11, hertz, volts, verdict):
+        gate = p11({"supply.frequency": hertz, "supply.volts": volts}).gate("plate.frequency")
+        assert gate.verdict == verdict
+        assert gate.sentence.startswith(hertz)
+
+    @pytest.mark.parametrize(
+        ("hertz", "verdict"),
+        [("50 Hz", "passes"), ("49 Hz", "passes"), ("48.9 Hz", "check"), ("47.4 Hz", "fails"), ("51.4 Hz", "check"),
+         ("51.6 Hz", "fails")],
+    )  # fmt: skip
+    def test_iec(self, h1, hertz, verdict):
+        gate = h1({"supply.frequency": hertz}).gate("plate.frequency")
+        assert gate.verdict == verdict
+        if verdict == "check":
+            assert h1({"supply.frequency": gate.turns.passes_as}).gate("plate.frequency").verdict == "passes"
+            assert h1({"supply.frequency": gate.turns.fails_as}).gate("plate.frequency").verdict == "fails"
+
+
+@pytest.mark.parametrize(
+    ("speed", "words"), [("1820 rpm", "above 1800 rpm"), ("1215 rpm", "above 1200 rpm"), ("1000 rpm", "below 1200 rpm")]
+)
+def test_a_speed_just_above_synchronous_says_so(p11, speed, words):
+    assert words in p11({"plate.speed": speed}).gate("plate.speed").sentence
+
+
+def test_volts_and_amperes_that_look_swapped_are_asked(p11):
+    gate = p11({"plate.volts": "92", "plate.full_load_current": "460"}).gate("plate.volts")
+    assert "look swapped" in gate.remedy
+    assert "swapped" not in p11({"plate.volts": "92"}).gate("plate.volts").remedy
+
+
+class TestDesignBound:
+    """NEMA MG 1 12.35.1, NFPA 70 table 430.251(B): design B, 75 hp, 1085 A at 230 V."""
+
+    def test_it_stands_in_for_a_code_letter(self, p11):
+        plan = p11({"plate.code_letter": None})
+        assert plan.figure("start.locked_rotor_high").value == pytest.approx(1085 * 230 / 460)
+        assert plan.figure("start.locked_rotor_low").value == pytest.approx(5 * 92)
+
+    @pytest.mark.parametrize("changes", [{"plate.design_letter": "A"}, {"plate.frequency": "50 Hz"}])
+    def test_not_for_design_a_or_another_frequency(self, p11, changes):
+        found = p11({"plate.code_letter": None, **changes}).figure("start.locked_rotor_high")
+        assert found.value == pytest.approx(8 * 92)
+
+    @pytest.mark.parametrize(("letter", "noted"), [("G", False), ("H", True), ("K", True)])
+    def test_a_letter_above_it_is_noted(self, p11, letter, noted):
+        """542.5 A is 5.76 kVA/hp: G begins at 5.6, H at 6.3."""
+        stage = next(stage for stage in p11({"plate.code_letter": letter}).stages if stage.key == "start")
+        assert any("read both letters again" in note for note in stage.notes) is noted

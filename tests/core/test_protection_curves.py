@@ -98,7 +98,7 @@ def _circuit(file, tag):
     from vinegate.core.facts import read_circuit
     from vinegate.demo import demo_job
 
-    return read_circuit(dict(demo_job(file).circuits)[tag])[0]
+    return read_circuit(dict(demo_job(file).circuits)[tag], demo_job(file).rules)[0]
 
 
 def test_a_gg_fuse_too_small_for_the_start_is_shut(h1):

@@ -34,6 +34,14 @@ from vinegate.core.quantity import QuantityError, write
         (q.IMPEDANCE_PERCENT, "0.05", 0.05),
         (q.APPARENT_POWER, "0.5 MVA", 500e3),
         (q.RISE, "40 °C", 40),
+        (q.AMBIENT, "104 °F", 40),
+        (q.AMBIENT, "-4 F", -20),
+        (q.FREQUENCY, "60 cps", 60),
+        (q.SERVICE_FACTOR, "1.15 SF", 1.15),
+        (q.INERTIA, "20 lb·ft² Wk²", 20 * 0.3048**2 * 0.45359237),
+        (q.INERTIA, "20 wk2", 20 * 0.3048**2 * 0.45359237),
+        (q.POWER, ".25 hp", 0.25 * 745.699872),
+        (q.POWER, "7-1/2 hp", 7.5 * 745.699872),
     ],
 )
 def test_reads_what_people_write(kind, text, value):
@@ -74,3 +82,46 @@ def test_says_what_is_wrong_in_the_persons_units(kind, text, words):
 )
 def test_writes_without_exponents_or_idle_zeros(value, digits, text):
     assert write(value, digits) == text
+
+
+@pytest.mark.parametrize(
+    ("kind", "text", "us", "si"),
+    [
+        (q.POWER, "30", 30 * 745.699872, 30e3),
+        (q.POWER, "7-1/2", 7.5 * 745.699872, 7500),
+        (q.LENGTH, "200", 60.96, 200),
+        (q.INERTIA, "20", 20 * 0.3048**2 * 0.45359237, 20),
+        (q.TORQUE, "50", 50 * 0.3048 * 4.4482216152605, 50),
+        (q.FORCE, "100", 444.82216152605, 100),
+        (q.FLOW, "420", 420 * 3.785411784e-3 / 60, 420 / 3600),
+        (q.LINE_SPEED, "40", 40 * 0.3048 / 60, 40),
+        (q.VOLTAGE, "460", 460, 460),  # the same in both
+        (q.POWER, "22 kW", 22000, 22000),  # a unit that stands there is what it says
+    ],
+)
+def test_a_bare_number_is_read_in_the_dialects_unit(kind, text, us, si):
+    assert kind.in_us().read(text) == pytest.approx(us, rel=1e-7)
+    assert kind.read(text) == pytest.approx(si, rel=1e-12)
+
+
+@pytest.mark.parametrize(
+    ("kind", "text", "us", "si"),
+    [
+        (q.POWER, "30", "= 30 hp, 22.4 kW", "= 30 kW, 40.2 hp"),
+        (q.POWER, "30 HP", "", "= 22.4 kW"),
+        (q.POWER, "22kW", "= 29.5 hp", ""),
+        (q.LENGTH, "200'", "", "= 61 m"),
+        (q.LENGTH, "62 metres", "= 203 ft", ""),
+        (q.POWER, "fast", "", ""),
+        (q.VOLTAGE, "460", "", ""),
+    ],
+)
+def test_what_was_understood_is_echoed_where_it_might_be_taken_otherwise(kind, text, us, si):
+    assert (kind.echo(text, us=True), kind.echo(text, us=False)) == (us, si)
+
+
+def test_fahrenheit_measures_temperatures_alone():
+    with pytest.raises(QuantityError, match="not a unit of temperature rise"):
+        q.RISE.read("80 °F")
+    with pytest.raises(QuantityError, match="-40 to 85 °C"):
+        q.AMBIENT.read("400 °F")

@@ -42,6 +42,15 @@ def test_live_answer_is_the_live_part_alone(sign_in, circuit):
     assert 'id="answer"' in page
 
 
+def test_a_bare_number_is_read_in_the_jobs_dialect_and_echoed(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", field("plate.power", "75 hp", "75"))
+    page = ines.get(f"{circuit}/plate").get_data(as_text=True)
+    assert "= 75 hp, 55.9 kW" in page
+    ines.post(f"{circuit}/wiring", field("wiring.length", "62 m", "200"))
+    assert "= 200 ft, 61 m" in ines.get(f"{circuit}/wiring").get_data(as_text=True)
+
+
 def test_bad_text_is_kept_and_explained_at_its_field(sign_in, circuit):
     ines = sign_in("ines")
     ines.post(f"{circuit}/plate", field("plate.power", "75 hp", "75 <Q>"))

@@ -128,23 +128,26 @@ def read_job(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Job, tuple[Fie
 
     Unreadable fields are left out and reported, so that everything that does not need them still computes.
     """
-    stages, errors = _read_stages(JOB_STAGES, raw)
+    stages, errors = _read_stages(JOB_STAGES, raw, rules)
     return Job(rules=rules, sources=_read_sources(raw), **stages), errors
 
 
-def read_circuit(raw: Mapping[str, Any]) -> tuple[Circuit, tuple[FieldError, ...]]:
-    """Read a circuit's facts as typed: `{"plate": {...}, "wiring": {...}, "start": {...}, ..., "sources": {...}}`."""
-    stages, errors = _read_stages(CIRCUIT_STAGES, raw)
+def read_circuit(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Circuit, tuple[FieldError, ...]]:
+    """Read a circuit's facts as typed: `{"plate": {...}, "wiring": {...}, "start": {...}, ..., "sources": {...}}`.
+
+    A bare number has the unit of the rule set's dialect: hp, ft and lb·ft² under NEC, kW, m and kg·m² under IEC.
+    """
+    stages, errors = _read_stages(CIRCUIT_STAGES, raw, rules)
     return Circuit(sources=_read_sources(raw), **stages), errors
 
 
 def _read_stages(
-    models: Mapping[str, type[Facts]], raw: Mapping[str, Any]
+    models: Mapping[str, type[Facts]], raw: Mapping[str, Any], rules: RuleSetName
 ) -> tuple[dict[str, Any], tuple[FieldError, ...]]:
     stages: dict[str, Facts] = {}
     errors: list[FieldError] = []
     for key, model in models.items():
-        stages[key], stage_errors = read_facts(model, raw.get(key) or {}, key)
+        stages[key], stage_errors = read_facts(model, raw.get(key) or {}, key, rules)
         errors.extend(stage_errors)
     for key in raw.keys() - models.keys() - {"sources"}:
         errors.append(FieldError(path=key, text="", message=f"There is no part “{key}” here: {', '.join(models)}."))

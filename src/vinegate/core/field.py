@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
-from pydantic import BaseModel, ConfigDict, GetJsonSchemaHandler, ValidationError
+from pydantic import BaseModel, ConfigDict, GetJsonSchemaHandler, ValidationError, ValidationInfo
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
@@ -37,9 +37,18 @@ class Fact:
     code: str = ""
     families: tuple[str, ...] = ()
     longest: int = 200
+    quantity: Quantity | None = None
+
+    def reader(self, rules: str) -> Reader:
+        """How text is read in a job of this rule set: a bare number has the dialect's unit."""
+        return self.quantity.in_us().read if self.quantity is not None and rules == "nec" else self.read
+
+    def echo(self, text: str, rules: str) -> str:
+        """What was understood, where it might be taken otherwise."""
+        return self.quantity.echo(text, us=rules == "nec") if self.quantity is not None else ""
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> CoreSchema:
-        return core_schema.no_info_plain_validator_function(self._validate)
+        return core_schema.with_info_plain_validator_function(self._validate)
 
     def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
         shape: dict[str, Any] = {"title": self.label, "type": ["string", "number", "null"], "default": None}
@@ -53,12 +62,12 @@ class Fact:
             shape["x-unit"] = self.unit
         return shape
 
-    def _validate(self, value: object) -> object:
+    def _validate(self, value: object, info: ValidationInfo) -> object:
         if value is None or (isinstance(value, str) and not value.strip()):
             return None
         if isinstance(value, bool) or not isinstance(value, str | int | float):
             raise QuantityError(f"{self.label} is text or a number, not {type(value).__name__}.")
-        return self.read(str(value))
+        return self.reader((info.context or {}).get("rules", ""))(str(value))
 
     def label_for(self, dialect: str) -> str:
         return self.label_iec if dialect == "iec" and self.label_iec else self.label
@@ -67,7 +76,7 @@ class Fact:
 def measure(label: str, kind: Quantity, symbol: str = "", **more: Any) -> Fact:
     """A fact that is a quantity."""
     more.setdefault("example", kind.example)
-    return Fact(label=label, read=kind.read, symbol=symbol, unit=kind.unit, **more)
+    return Fact(label=label, read=kind.read, symbol=symbol, unit=kind.unit, quantity=kind, **more)
 
 
 def choice(label: str, choices: tuple[tuple[str, str], ...], **more: Any) -> Fact:
@@ -171,18 +180,22 @@ class FieldError:
 F = TypeVar("F", bound="Facts")
 
 
-def read_facts(model: type[F], raw: Mapping[str, object], prefix: str) -> tuple[F, tuple[FieldError, ...]]:
+def read_facts(
+    model: type[F], raw: Mapping[str, object], prefix: str, rules: str = ""
+) -> tuple[F, tuple[FieldError, ...]]:
     """Read what was typed. A field that cannot be read is left out and reported; the others stand.
 
-    `raw` maps file names to text; `prefix` is the path of this stage ("plate").
+    `raw` maps file names to text; `prefix` is the path of this stage ("plate"); under `rules` "nec" bare numbers are in
+    hp, ft and lb·ft².
     """
+    context = {"rules": rules}
     try:
-        return model.model_validate(dict(raw)), ()
+        return model.model_validate(dict(raw), context=context), ()
     except ValidationError as caught:
         errors = tuple(_field_error(error, raw, prefix) for error in caught.errors())
     bad = {error.path.removeprefix(f"{prefix}.") for error in errors}
     good = {key: value for key, value in raw.items() if key not in bad}
-    return model.model_validate(good), errors
+    return model.model_validate(good, context=context), errors
 
 
 def _field_error(error: Any, raw: Mapping[str, object], prefix: str) -> FieldError:

@@ -168,5 +168,5 @@ def plan_raw(
 ) -> Plan:
     """Plan a circuit from facts as typed: what pages, files and the command share."""
     job, job_errors = read_job(job_raw, rules)
-    circuit, circuit_errors = read_circuit(circuit_raw)
+    circuit, circuit_errors = read_circuit(circuit_raw, rules)
     return plan_circuit(job, circuit, job_errors + circuit_errors, both_sources=both_sources)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from typing import Final
 
@@ -70,6 +70,7 @@ kampsqs = 1e6 ampsqs
 """.strip().splitlines()
 
 # Spellings met on plates and drawings, in the order they are replaced.
+FAHRENHEIT: Final = "fahrenheit"
 _SPELLINGS: Final = (
     (re.compile(r"\b(?:horse ?power|h\.p\.|bhp)$", re.I), "hp"),
     (re.compile(r"^hp$", re.I), "hp"),
@@ -86,12 +87,13 @@ _SPELLINGS: Final = (
     (re.compile(r"^[wW]$"), "W"),
     (re.compile(r"^[vV]$"), "V"),
     (re.compile(r"^[aA]$"), "A"),
-    (re.compile(r"^hz$", re.I), "Hz"),
+    (re.compile(r"^(?:hz|hertz|cps|c/s|~|cycles?)\.?$", re.I), "Hz"),
     (re.compile(r"^(?:′|'|ft|feet|foot)\.?$", re.I), "foot"),
     (re.compile(r'^(?:″|"|in|inch|inches)\.?$', re.I), "inch"),
     (re.compile(r"^(?:m|metres?|meters?)\.?$", re.I), "metre"),
     (re.compile(r"^(?:%|per ?cent)$", re.I), "percent"),
-    (re.compile(r"^(?:°\s?c|k|deg ?c)$", re.I), "kelvin"),
+    (re.compile(r"^(?:°\s?c|c|k|deg\.? ?c)$", re.I), "kelvin"),
+    (re.compile(r"^(?:°\s?f|f|deg\.? ?f)$", re.I), FAHRENHEIT),
     (re.compile(r"^(?:°|deg|degrees?)$", re.I), "degree"),
     (re.compile(r"^(?:turns?|revs?|revolutions?)$", re.I), "turn"),
     (re.compile(r"^J$"), "joule"),
@@ -105,7 +107,9 @@ _SPELLINGS: Final = (
     (re.compile(r"^m(?:Ω|Ω)$"), "milliohm"),
     (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)$", re.I), "kgmsq"),
     (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)\s?gd(?:²|2|\^2)$", re.I), "gdsq"),
-    (re.compile(r"^(?:lb|Wk²|wk2)\.?\s?[·*. -]?\s?ft(?:²|2|\^2)$", re.I), "lbftsq"),
+    (re.compile(r"^(?:lb|wk(?:²|2|\^2))\.?\s?[·*. -]?\s?ft(?:²|2|\^2)(?:\s?wk(?:²|2|\^2))?$", re.I), "lbftsq"),
+    (re.compile(r"^wk(?:²|2|\^2)$", re.I), "lbftsq"),
+    (re.compile(r"^(?:sf|s\.f\.)$", re.I), "one"),
     (re.compile(r"^N\s?[·*. ]?\s?m$", re.I), "newtonmetre"),
     (re.compile(r"^kN\s?[·*. ]?\s?m$", re.I), "kilonewtonmetre"),
     (re.compile(r"^(?:lb|lbf)\s?[·*. -]?\s?(?:ft|feet)$|^ft[·*. -]?lbf?$", re.I), "lbft"),
@@ -139,7 +143,7 @@ _SPELLINGS: Final = (
 
 _UNIT_WORD: Final = re.compile(r"[A-Za-z]{1,16}")
 _VULGAR: Final = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅝": "5/8"}
-_NUMBER: Final = re.compile(r"^\s*([-+−]?[\d][\d\s.,'’_\u00a0\u2009\u202f]*(?:[eE][-+]?\d+)?)(.*)$", re.S)
+_NUMBER: Final = re.compile(r"^\s*([-+−]?(?:\d|[.,](?=\d))[\d\s.,'’_\u00a0\u2009\u202f]*(?:[eE][-+]?\d+)?)(.*)$", re.S)
 _FRACTION: Final = re.compile(r"^\s*(?:(\d+)[\s-]+)?(\d+)\s*/\s*(\d+)(?![\d.,])(.*)$", re.S)
 
 
@@ -154,7 +158,7 @@ class Quantity:
     `unit` and `bare` are unit names; `least` and `most` are inclusive and in `unit`;
     `example` is what the message offers; `bare_too` is the other way in which a number without a unit may be meant
     (0.94 or 94 for an efficiency). Of the two readings the one in `usual`, in `unit`, is taken; where both
-    are, it is asked back.
+    are, it is asked back. `bare_us` is what a bare number means in a job under NEC, where that is another unit.
     """
 
     name: str
@@ -165,6 +169,7 @@ class Quantity:
     least: float
     most: float
     bare_too: str = ""
+    bare_us: str = ""
     usual: tuple[float, float] | None = None
 
     def read(self, text: str | float) -> float:
@@ -190,6 +195,29 @@ class Quantity:
             )
         raise QuantityError(self._out_of_range(str(text), unit))
 
+    def in_us(self) -> Quantity:
+        """The same as people write it under NEC: bare numbers in `bare_us`."""
+        return _in_us(self)
+
+    def echo(self, text: str, *, us: bool) -> str:
+        """What was understood, where a reader might take it otherwise: both dialects' units; empty else.
+
+        >>> POWER.echo("30", us=True), POWER.echo("22 kW", us=True), POWER.echo("30 hp", us=True)
+        ('= 30 hp, 22.4 kW', '= 29.5 hp', '')
+        """
+        if not self.bare_us or not text.strip():
+            return ""
+        kind = self.in_us() if us else self
+        try:
+            value, unit = kind.read(text), _split(text)[1]
+        except QuantityError:
+            return ""
+        own, other = (self.bare_us, self.bare) if us else (self.bare, self.bare_us)
+        if not unit:
+            return f"= {_shown(value, self.unit, own)}, {_shown(value, self.unit, other)}"
+        same = _registry().get_name(kind._unit(unit)) == _registry().get_name(own)
+        return "" if same else f"= {_shown(value, self.unit, own)}"
+
     def _either(self, text: str, candidates: list[float], plausible: list[float]) -> list[float]:
         """A bare number read both ways: as a share and as per cent."""
         other = [value for value in self._plausible(candidates, self.bare_too) if value not in plausible]
@@ -203,7 +231,10 @@ class Quantity:
         return likely
 
     def _plausible(self, candidates: list[float], unit: str) -> list[float]:
-        values = [_convert(number, unit, self.unit) for number in candidates]
+        if unit == FAHRENHEIT:
+            values = [(number - 32) / 1.8 for number in candidates]
+        else:
+            values = [_convert(number, unit, self.unit) for number in candidates]
         return [value for value in values if self.least <= value <= self.most]
 
     def _unit(self, unit_text: str) -> str:
@@ -215,6 +246,8 @@ class Quantity:
             if pattern.search(name):
                 name = replacement
                 break
+        if name == FAHRENHEIT and self.shown == "°C":
+            return name
         try:
             if not _UNIT_WORD.fullmatch(name):  # a word, never an expression
                 raise PintError
@@ -226,6 +259,7 @@ class Quantity:
         return name
 
     def _out_of_range(self, text: str, unit: str) -> str:
+        unit = self.unit if unit == FAHRENHEIT else unit
         factor = _convert(1.0, unit, self.unit)
         shown = {"metre": "m", "foot": "ft", "inch": "in", "percent": "%", "one": "", "kelvin": self.shown}.get(
             unit, unit
@@ -245,6 +279,22 @@ def _registry() -> UnitRegistry:
 @cache
 def _factor(unit: str, to: str) -> float:
     return float(_registry().Quantity(1.0, unit).to(to).magnitude)
+
+
+_SHOWN: Final = {
+    "foot": "ft", "metre": "m", "kgmsq": "kg·m²", "lbftsq": "lb·ft²", "newtonmetre": "N·m", "lbft": "lb-ft",
+    "newton": "N", "mps": "m/s", "fpm": "ft/min", "mcubedperhour": "m³/h", "pascal": "Pa", "inchwater": "in. wg",
+    "density": "kg/m³", "lbpercubicfoot": "lb/ft³",
+}  # fmt: skip
+
+
+def _shown(value: float, unit: str, to: str) -> str:
+    return f"{write(_convert(value, unit, to), 3)} {_SHOWN.get(to, to)}"
+
+
+@cache
+def _in_us(kind: Quantity) -> Quantity:
+    return replace(kind, bare=kind.bare_us, bare_us="") if kind.bare_us else kind
 
 
 def _convert(number: float, unit: str, to: str) -> float:
@@ -319,7 +369,9 @@ def write(value: float, digits: int = 4) -> str:
     return text.replace("-", "−")
 
 
-POWER = Quantity(name="power", unit="W", shown="W", bare="kW", example="30 hp or 22 kW", least=10, most=5e6)
+POWER = Quantity(
+    name="power", unit="W", shown="W", bare="kW", bare_us="hp", example="30 hp or 22 kW", least=10, most=5e6
+)
 VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="460 V or 0.4 kV", least=50, most=1100)
 PRIMARY_VOLTAGE = Quantity(
     name="primary voltage", unit="V", shown="V", bare="V", example="12.47 kV or 480 V", least=100, most=4e5
@@ -327,7 +379,9 @@ PRIMARY_VOLTAGE = Quantity(
 CURRENT = Quantity(name="current", unit="A", shown="A", bare="A", example="92 A", least=0.01, most=20000)
 FREQUENCY = Quantity(name="frequency", unit="Hz", shown="Hz", bare="Hz", example="60 Hz", least=10, most=400)
 SPEED = Quantity(name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1760 rpm", least=50, most=25000)
-LENGTH = Quantity(name="length", unit="m", shown="m", bare="m", example="62 m or 200 ft", least=0, most=5000)
+LENGTH = Quantity(
+    name="length", unit="m", shown="m", bare="metre", bare_us="foot", example="62 m or 200 ft", least=0, most=5000
+)
 FAULT_CURRENT = Quantity(
     name="fault current", unit="A", shown="A", bare="kA", example="14 kA or 300 MVA", least=50, most=4e5
 )
@@ -379,7 +433,14 @@ TORQUE_RATIO = Quantity(
     name="torque ratio", unit="one", shown="", bare="percent", bare_too="one", example="150 %", least=0.2, most=6
 )
 INERTIA = Quantity(
-    name="inertia", unit="kgmsq", shown="kg·m²", bare="kgmsq", example="0.9 kg·m² or 20 lb·ft²", least=1e-5, most=1e4
+    name="inertia",
+    unit="kgmsq",
+    shown="kg·m²",
+    bare="kgmsq",
+    bare_us="lbftsq",
+    example="0.9 kg·m² or 20 lb·ft²",
+    least=1e-5,
+    most=1e4,
 )
 DURATION = Quantity(name="time", unit="second", shown="s", bare="second", example="12 s", least=0.05, most=3600)
 OHMS = Quantity(name="resistance", unit="ohm", shown="Ω", bare="ohm", example="0.25 Ω", least=1e-5, most=1e5)
@@ -394,19 +455,37 @@ TORQUE = Quantity(
     unit="newtonmetre",
     shown="N·m",
     bare="newtonmetre",
+    bare_us="lbft",
     example="420 N·m or 310 lb-ft",
     least=0,
     most=1e7,
 )
-FORCE = Quantity(name="force", unit="newton", shown="N", bare="newton", example="18 kN or 4000 lbf", least=0, most=1e8)
-LINE_SPEED = Quantity(
-    name="speed", unit="mps", shown="m/s", bare="mps", example="0.2 m/s or 40 ft/min", least=0, most=100
+FORCE = Quantity(
+    name="force", unit="newton", shown="N", bare="newton", bare_us="lbf", example="18 kN or 4000 lbf", least=0, most=1e8
 )
-FLOW = Quantity(name="flow", unit="flow", shown="m³/s", bare="flow", example="420 m³/h or 1850 gpm", least=0, most=1000)
-HEAD = Quantity(name="head", unit="metre", shown="m", bare="metre", example="32 m or 105 ft", least=0, most=5000)
-PRESSURE = Quantity(name="pressure", unit="pascal", shown="Pa", bare="pascal", example="900 Pa", least=0, most=1e8)
+LINE_SPEED = Quantity(
+    name="speed", unit="mps", shown="m/s", bare="mps", bare_us="fpm", example="0.2 m/s or 40 ft/min", least=0, most=100
+)
+FLOW = Quantity(
+    name="flow", unit="flow", shown="m³/s", bare="mcubedperhour", bare_us="gpm", example="420 m³/h or 1850 gpm",
+    least=0, most=1000,
+)  # fmt: skip
+HEAD = Quantity(
+    name="head", unit="metre", shown="m", bare="metre", bare_us="foot", example="32 m or 105 ft", least=0, most=5000
+)
+PRESSURE = Quantity(
+    name="pressure", unit="pascal", shown="Pa", bare="pascal", bare_us="inchwater", example="900 Pa or 3.6 in. wg",
+    least=0, most=1e8,
+)  # fmt: skip
 DENSITY = Quantity(
-    name="density", unit="density", shown="kg/m³", bare="density", example="1000 kg/m³", least=0.1, most=20000
+    name="density",
+    unit="density",
+    shown="kg/m³",
+    bare="density",
+    bare_us="lbpercubicfoot",
+    example="1000 kg/m³ or 62.4 lb/ft³",
+    least=0.1,
+    most=20000,
 )
 BREAKAWAY = Quantity(
     name="breakaway", unit="one", shown="", bare="percent", bare_too="one", example="15 %", least=0, most=3,

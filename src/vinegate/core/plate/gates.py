@@ -21,6 +21,7 @@ from vinegate.core.working import Figure
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %
 _DOUBTFUL_SLIP_PCT: Final = 5.0  # MG 1 1.19.1: designs A, B and C stay below 5 %
 _SMALL_W: Final = 2000.0
+_JUST_ABOVE: Final = 1.05
 # Watts up to which, and efficiency × power factor that no machine passes or stays below: bounds round the nominal
 # efficiencies of IEC 60034-30-1 (IE1 less a tenth to IE5) times the power factors of two to twelve poles; estimated.
 _MOST_ETA_PF: Final = ((750.0, 0.86), (7500.0, 0.92), (75e3, 0.95), (math.inf, 0.97))
@@ -44,7 +45,7 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
     if is_dc:
         sheet.gates.append(_dc_supply_gate())
     else:
-        sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(job, rated, rules)]
+        sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(circuit, job, rated, rules)]
     sheet.gates += _stamped_gates(sheet, circuit, rated, rules)
 
 
@@ -69,11 +70,22 @@ def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:
         return rule(key, name, False, text, source, remedy=remedy)
     most = _MOST_SLIP_PCT
     text = f"Slip {write(slip, 3)} % below {n_s.shown}."
-    if slip > most:
+    just_above = _just_above(n.value, f.value)
+    if slip > most and just_above is not None:
+        poles = round(120 * f.value / just_above)
+        text = f"{n.shown} is above {write(just_above)} {n.unit}, the synchronous speed of {poles} poles at {f.shown}: "
+        text += "speed and frequency disagree."
+    elif slip > most:
         text = f"{n.shown} at {f.shown} is {slip:.1f} % below {n_s.shown}: speed and frequency disagree."
     elif slip > _DOUBTFUL_SLIP_PCT and circuit.plate.design_letter != "D" and not _small(circuit):
         return _high_slip(key, name, circuit, n, n_s, slip)
     return at_most(key, name, slip, most, sentence=text, source=source, unit="%", remedy=remedy)
+
+
+def _just_above(speed: float, hertz: float) -> float | None:
+    """The synchronous speed that a speed lies a little above: what was read is hardly a pole number fewer."""
+    below = [120 * hertz / poles for poles in range(2, 26, 2) if 120 * hertz / poles <= speed]
+    return below[0] if below and speed <= _JUST_ABOVE * below[0] else None
 
 
 def _small(circuit: Circuit) -> bool:
@@ -196,8 +208,10 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if designation.usable(supply_v):
         return rule(key, name, True, f"The plate says usable at {supply}.", source, **common)
     if margin < -1e-9:
-        text = f"{on}, outside ±{write(outer)} %: no connection of {designation.text} fits."
+        text = f"{on}, outside ±{write(outer)} %: no connection of {designation.text} V fits."
         remedy = f"Take a motor whose plate names {supply}, or change the supply."
+        if _swapped(circuit, supply_v, outer / 100):
+            remedy = "Volts and amperes look swapped: read both on the plate again."
         return rule(key, name, False, text, source, remedy=remedy, **common)
     if abs(deviation) > inner or margin < _EDGE_PCT:
         return _at_the_edge(key, name, connection, on, (inner, outer), supply_v, source)
@@ -205,6 +219,13 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if abs(deviation) < 0.05:
         text = f"{supply} is what the plate asks for as {connection.text} V."
     return rule(key, name, True, text, source, **common)
+
+
+def _swapped(circuit: Circuit, supply_v: float, within: float) -> bool:
+    """Whether what stands as amperes would fit the supply's volts."""
+    amps = circuit.plate.full_load_current
+    values = [value for group in amps.per_connection_a for value in group] if amps is not None else []
+    return any(abs(supply_v / value - 1) <= within for value in values)
 
 
 def _at_the_edge(
@@ -230,8 +251,8 @@ def _at_the_edge(
     return check(key, name, turns, text, source, remedy=f"Prefer a plate that names {write(supply_v)} V.")
 
 
-def _frequency_gate(job: Job, rated: Rated, rules: RuleSet) -> Gate:
-    """Plate frequency against the supply's, ±5 % (NEMA MG 1 12.44)."""
+def _frequency_gate(circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) -> Gate:
+    """Plate frequency against the supply's: within the rule set's range, and with the volts in the sum it allows."""
     key, name, supply_hz = "plate.frequency", "Plate frequency fits the supply", job.supply.frequency_hz
     if rated.frequency is None or supply_hz is None:
         absent = (("plate frequency", rated.frequency), ("system frequency", supply_hz))
@@ -239,11 +260,38 @@ def _frequency_gate(job: Job, rated: Rated, rules: RuleSet) -> Gate:
     off = 100 * (supply_hz / rated.frequency.value - 1)
     text = f"{rated.frequency.shown} on plate and supply."
     if abs(off) > _SAME_HZ_PCT:
-        text = f"The plate is for {rated.frequency.shown}, the supply is {write(supply_hz)} Hz."
-    return at_most(
-        key, name, abs(off), 5.0, sentence=text, source=rules.zone_source, unit="%",
-        remedy="Ask the maker for ratings at the supply's frequency, or take another motor.",
-    )  # fmt: skip
+        way = "above" if off > 0 else "below"
+        text = f"{write(supply_hz)} Hz is {abs(off):.1f} % {way} the plate's {rated.frequency.shown}."
+    remedy = "Ask the maker for ratings at the supply's frequency, or take another motor."
+    down, up = (100 * share for share in rules.frequency_zone_pu)
+    if off < down or off > up:
+        return rule(key, name, False, text, rules.zone_source, remedy=remedy, value=abs(off), limit=max(-down, up))
+    if rules.frequency_inner_pu is not None and abs(off) > 100 * rules.frequency_inner_pu + _SAME_HZ_PCT:
+        return _between_zones(key, name, text, rated.frequency.value, rules, remedy, below=off < 0)
+    volts, supply_v = circuit.plate.volts, job.volts_at(circuit.wiring.board)
+    if rules.deviations_together_pu is None or volts is None or supply_v is None or abs(off) <= _SAME_HZ_PCT:
+        return rule(key, name, True, text, rules.zone_source, value=abs(off), limit=max(-down, up), unit="%")
+    both = abs(off) + abs(100 * volts.nearest(supply_v)[1].deviation_pu(supply_v))
+    most = 100 * rules.deviations_together_pu
+    text += f" With the volts' deviation {both:.1f} % of {most:g} % allowed together."
+    return at_most(key, name, both, most, sentence=text, source=rules.zone_source, unit="%", remedy=remedy)
+
+
+def _between_zones(key: str, name: str, text: str, hertz: float, rules: RuleSet, remedy: str, *, below: bool) -> Gate:
+    """Past the zone for continuous work, within the one for a while."""
+    assert rules.frequency_inner_pu is not None
+    inner = hertz * (1 + (-1 if below else 1) * rules.frequency_inner_pu)
+    outer = hertz * (1 + rules.frequency_zone_pu[0 if below else 1])
+    turns = Turns(
+        path="supply.frequency",
+        label="frequency",
+        passes=f"{'from' if below else 'up to'} {write(inner)} Hz",
+        fails=f"{'below' if below else 'above'} {write(outer)} Hz",
+        passes_as=f"{write(inner)} Hz",
+        fails_as=f"{write(outer * (0.99 if below else 1.01))} Hz",
+    )
+    text += f" That is for a while, not for ever. Passes for any {turns.label} {turns.passes}."
+    return check(key, name, turns, text, rules.zone_source, remedy=remedy)
 
 
 def _stamped_gates(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> list[Gate]:

@@ -43,7 +43,10 @@ class Connection:
 
 @dataclass(frozen=True, slots=True)
 class VoltsDesignation:
-    """What stands in the volts field: connections in the plate's order, and volts it is "usable at"."""
+    """What stands in the volts field: connections in the plate's order, and volts it is "usable at".
+
+    `text` is in one spelling and without a unit.
+    """
 
     text: str
     connections: tuple[Connection, ...]
@@ -57,6 +60,7 @@ class VoltsDesignation:
         return any(abs(supply_v - volts) <= 0.005 * volts for volts in self.usable_at_v)
 
 
+_WHOLE_PLATE = re.compile(r"^(.*?)\s*/\s*[13]\s*/\s*(?:50|60)(?:\s*hz)?$", re.I)  # 460/3/60: volts, phases, hertz
 _USABLE = re.compile(r"[,;(]?\s*usable\s+(?:at|on)\s+([\d.,\s/VvkK]+)\)?\s*$", re.I)
 _WINDING = re.compile(r"\s*(?:(Δ|∆|D|delta)|(Y|λ|wye|star))\s*$", re.I)
 
@@ -70,6 +74,8 @@ def read_volts(text: str) -> VoltsDesignation:
     ['208-230', '460']
     >>> [c.text for c in read_volts("400 D / 690 Y").connections]
     ['400Δ', '690Y']
+    >>> [c.text for c in read_volts("230/460/3/60").connections], read_volts("460 volts").connections[0].text
+    (['230', '460'], '460')
     """
     body = text.strip()
     usable: tuple[float, ...] = ()
@@ -78,14 +84,18 @@ def read_volts(text: str) -> VoltsDesignation:
         usable = tuple(VOLTAGE.read(part) for part in match.group(1).strip(" )").split("/"))
         body = body[: match.start()].strip()
     unit = ""
-    unit_match = re.search(r"\s*(k?V)(?:\s*a\.?c\.?)?$", body, re.I)
+    body = _WHOLE_PLATE.sub(r"\1", body)
+    unit_match = re.search(r"\s*(k?V)(?:olts?)?(?:\s*a\.?c\.?)?$", body, re.I)
     if unit_match and not _WINDING.search(body):
         unit, body = unit_match.group(1), body[: unit_match.start()]
     parts = [part for part in re.split(r"\s*[/|]\s*", body) if part]
     if not parts:
         raise QuantityError("Volts are written like 230/460, 208-230/460 or 400Δ/690Y.")
     connections = tuple(_connection(part, unit) for part in parts)
-    return VoltsDesignation(" ".join(text.split()), connections, usable)
+    shown = "/".join(connection.text for connection in connections)  # without its unit, which each sentence adds
+    if usable:
+        shown += f", usable at {'/'.join(f'{volts:g}' for volts in usable)}"
+    return VoltsDesignation(shown, connections, usable)
 
 
 def _connection(text: str, unit: str) -> Connection:
@@ -129,10 +139,13 @@ def read_amps(text: str) -> AmpsDesignation:
 
     >>> read_amps("9.6-8.9/4.4 A").per_connection_a
     ((9.6, 8.9), (4.4,))
+    >>> read_amps("0.038 kA").per_connection_a
+    ((38.0,),)
     """
-    body = re.sub(r"\s*A(?:mps?)?\.?\s*$", "", text.strip(), flags=re.I)
+    match = re.search(r"\s*(k?)A(?:mps?|mperes?)?\.?\s*$", text.strip(), re.I)
+    body, unit = (text.strip()[: match.start()], f"{match.group(1).lower()}A") if match else (text, "A")
     groups = [part for part in re.split(r"\s*/\s*", body) if part]
     if not groups:
         raise QuantityError("Amperes are written like 92, 184/92 or 9.6-8.9/4.4.")
-    per = tuple(tuple(CURRENT.read(f"{v} A") for v in re.split(r"\s*[-–—]\s*", group)) for group in groups)
+    per = tuple(tuple(CURRENT.read(f"{v} {unit}") for v in re.split(r"\s*[-–—]\s*", group)) for group in groups)
     return AmpsDesignation(" ".join(text.split()), per)

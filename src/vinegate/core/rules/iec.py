@@ -32,6 +32,9 @@ class Iec:
     current_tolerance = (1.0, 1.2)
     zone_pu = (0.05, 0.10)
     zone_source = "IEC 60034-1:2022 7.3, zones A and B"
+    frequency_zone_pu = (-0.05, 0.03)
+    frequency_inner_pu: float | None = 0.02
+    deviations_together_pu: float | None = None
 
     def power(self, sheet: Sheet, power_w: float, provenance: Provenance) -> Figure:
         return sheet.given("power", "Rated output", "P", power_w / 1000, "kW", provenance=provenance)

@@ -36,6 +36,9 @@ class Nec:
     current_tolerance = (1.0, 1.0)
     zone_pu = (0.10, 0.10)
     zone_source = "NEMA MG 1:2021 12.44"
+    frequency_zone_pu = (-0.05, 0.05)
+    frequency_inner_pu: float | None = None
+    deviations_together_pu: float | None = 0.10
 
     def power(self, sheet: Sheet, power_w: float, provenance: Provenance) -> Figure:
         return sheet.given("power", "Rated power", "P", power_w / WATT_PER_HP, "hp", provenance=provenance)

@@ -107,6 +107,12 @@ class RuleSet(Protocol):
     zone_pu: tuple[float, float]
     """Share of rated volts within which the machine works as rated, and within which it works at all."""
     zone_source: str
+    frequency_zone_pu: tuple[float, float]
+    """Share of rated frequency, below and above, within which the machine works at all."""
+    frequency_inner_pu: float | None
+    """Share either way up to which it works as rated, where the rule set has such a zone."""
+    deviations_together_pu: float | None
+    """Most that the deviations of volts and frequency may add up to."""
     conductors: str
     """The table of conductor sizes."""
     torque_tolerance: tuple[float, float]

@@ -28,6 +28,9 @@ class LockedRotor:
     origin: str
 
 
+_TABLE_HZ = 60.0
+
+
 @dataclass(frozen=True, slots=True)
 class _Ask:
     sheet: Sheet
@@ -56,14 +59,21 @@ _BY_RESISTANCE = {
 
 def locked_rotor(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> LockedRotor | None:
     """The best source the plate offers, in this order: stamped amperes; code letter (NEMA MG 1 10.37.2);
-    ratio to rated current; the apparent-power limit of IEC 60034-12 for designs N and H; an assumed 5 to 8 times
-    rated current. None, with what is missing named, when not even that can be said.
+    ratio to rated current; the limit of IEC 60034-12 for designs N and H, of NEMA MG 1 for B, C and D; an assumed 5
+    to 8 times rated current. None, with what is missing named, when not even that can be said.
     """
     ask = _Ask(sheet, circuit, rated, rules)
     if circuit.plate.family in (Family.WOUND, Family.DC):
         sheet.notes.append(_BY_RESISTANCE[circuit.plate.family])
         return None
-    sources: tuple[Callable[[_Ask], LockedRotor | None], ...] = (_stamped, _letter, _ratio, _design, _assumed)
+    sources: tuple[Callable[[_Ask], LockedRotor | None], ...] = (
+        _stamped,
+        _letter,
+        _ratio,
+        _design,
+        _design_nema,
+        _assumed,
+    )
     for source in sources:
         found = source(ask)
         if found is not None:
@@ -112,6 +122,8 @@ def _letter(ask: _Ask) -> LockedRotor | None:
     if "high" not in ends:
         label = f"{ask.rules.words.locked_rotor} amperes (letter V has no upper end)"
         ask.sheet.needs([("plate.locked_rotor_current", label)], "the highest starting current")
+    if not wye_start:
+        _note_above_design(ask, ends["low"])
     return LockedRotor(ends["low"], ends.get("high"), f"code letter {plate.code_letter}")
 
 
@@ -198,6 +210,53 @@ def _design(ask: _Ask) -> LockedRotor | None:
     return LockedRotor(
         _times_rated(ask, "low", ratio, current, ratio.source), top, f"limit for design {plate.design_letter}"
     )
+
+
+def _design_nema(ask: _Ask) -> LockedRotor | None:
+    """Largest current of designs B, C and D, NEMA MG 1 12.35.1 (NFPA 70 table 430.251(B)); the low end stays assumed.
+
+    A power between two rows has the larger one's.
+    """
+    plate, volts, current, row = ask.circuit.plate, ask.rated.volts, ask.rated.current, _nema_row(ask)
+    if row is None or volts is None or current is None:
+        return None
+    table = load("locked_rotor_nema")
+    at_230 = ask.sheet.given(
+        "design_230", f"Largest current of design {plate.design_letter} at 230 V, {row['hp']} hp", "I_230",
+        float(row["amps_230"]), "A", provenance=Provenance.TABLE, source=table.cite,
+    )  # fmt: skip
+    top = ask.sheet.work(
+        "locked_rotor_high", f"{ask.name}, the standard's limit", ask.symbol, at_230.value * 230 / volts.value, "A",
+        formula=f"I_230·230/{volts.symbol}", inputs=(at_230, volts), source=table.cite,
+    )  # fmt: skip
+    ratio = assume(ask.sheet, "locked_rotor_ratio_low", "ratio_low", "Low end, times rated current", "c_low")
+    low = _times_rated(ask, "low", ratio, current, ratio.source)
+    return LockedRotor(low if low.value < top.value else top, top, f"limit for design {plate.design_letter}")
+
+
+def _nema_row(ask: _Ask) -> dict[str, str] | None:
+    """The row of NEMA MG 1 12.35.1 for this plate: designs B, C and D, three-phase, 60 Hz."""
+    plate, hertz = ask.circuit.plate, ask.rated.frequency
+    if plate.design_letter not in ("B", "C", "D") or plate.power_w is None or hertz is None:
+        return None
+    if abs(hertz.value - _TABLE_HZ) > 1 or volt_ampere_factor(plate.kind) == 1:
+        return None
+    hp = plate.power_w / WATT_PER_HP
+    return next((row for row in load("locked_rotor_nema").rows if float(row["hp"]) >= 0.99 * hp), None)
+
+
+def _note_above_design(ask: _Ask, low: Figure) -> None:
+    """A letter whose low end lies above what the design letter allows."""
+    row, volts = _nema_row(ask), ask.rated.volts
+    if row is None or volts is None:
+        return
+    most = float(row["amps_230"]) * 230 / volts.value
+    if low.value > most:
+        plate = ask.circuit.plate
+        ask.sheet.notes.append(
+            f"Letter {plate.code_letter} draws at least {write(low.value, 3)} A, design {plate.design_letter} at most "
+            f"{write(most, 3)} A (NEMA MG 1:2021 12.35.1): read both letters again. The code letter is used."
+        )
 
 
 def _assumed(ask: _Ask) -> LockedRotor | None:

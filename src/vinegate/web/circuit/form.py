@@ -30,6 +30,7 @@ class FormField:
     error: str = ""
     conflict: Conflict | None = None
     readonly: bool = False
+    echo: str = ""
 
     @property
     def decoded(self) -> tuple[Meaning, ...]:
@@ -121,6 +122,7 @@ def form_fields(
                 error=wrong.get(path, ""),
                 conflict=conflict,
                 readonly=readonly,
+                echo="" if path in wrong else fact.echo(text, rules),
             )
     return found
 

@@ -111,7 +111,7 @@ def _answer(plan: Plan, station: str) -> tuple[Piece, ...]:
 
 def _planned(access: Access, job_raw: Raw, circuit_raw: Raw, *, both_sources: bool = True) -> _Planned:
     job, job_errors = read_job(job_raw, access.rules)
-    circuit, circuit_errors = read_circuit(circuit_raw)
+    circuit, circuit_errors = read_circuit(circuit_raw, access.rules)
     plan = plan_circuit(job, circuit, job_errors + circuit_errors, both_sources=both_sources)
     return _Planned(job_raw=job_raw, circuit_raw=circuit_raw, job=job, circuit=circuit, plan=plan)
 
@@ -312,7 +312,7 @@ def print_context(
 ) -> dict[str, Any]:
     rules = rule_set(plan.rules)
     job, _ = read_job(job_raw, plan.rules)
-    facts, _ = read_circuit(circuit_raw)
+    facts, _ = read_circuit(circuit_raw, plan.rules)
     return {
         "access": access,
         "circuit": circuit,

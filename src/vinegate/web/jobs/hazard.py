@@ -71,7 +71,7 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
     circuits = []
     for circuit in jobs.circuits(access):
         raw = jobs.loads(circuit.facts)
-        circuits.append((circuit.tag, read_circuit({key: raw.get(key) for key in _READ})[0]))
+        circuits.append((circuit.tag, read_circuit({key: raw.get(key) for key in _READ}, access.rules)[0]))
     material = find(gained) if gained else None
     area = where if where in dict(AREAS) else ""
     rows = standings(job, circuits, material, area)

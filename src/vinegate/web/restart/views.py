@@ -108,7 +108,9 @@ def _page(access: Access) -> Page:
     for circuit, summary in summaries(access):
         raw = jobs.loads(circuit.facts)
         typed = raw.get("start") or {}
-        facts, errors = read_circuit({"start": {k: typed[k] for k in ("restart", "restart_at") if k in typed}})
+        facts, errors = read_circuit(
+            {"start": {k: typed[k] for k in ("restart", "restart_at") if k in typed}}, access.rules
+        )
         entries.append(
             Entry(
                 tag=circuit.tag,
