@@ -74,7 +74,7 @@ def start_rows() -> None:
 def main() -> None:
     job = demo_job("harrowmere-lock.json")
     facts = dict(job.circuits)["P-11"]
-    read = read_job(job.facts, job.rules)[0], read_circuit(facts)[0]
+    read = read_job(job.facts, job.rules)[0], read_circuit(facts, job.rules)[0]
     one_source = replace(read[0], standby=Standby())
     row("plan_circuit, nine ways, utility", median_ms(lambda: plan_circuit(one_source, read[1]), 60), 25)
     row("plan_circuit, with the standby source beside it", median_ms(lambda: plan_circuit(*read), 60), 25)

@@ -292,3 +292,39 @@ def test_ratings_are_standard_ones(demo_plans):
     for tag, plan in demo_plans.items():
         if plan.rules == "nec":
             assert float(plan.protected.device("device").advised.split()[0]) in known, tag
+
+
+class TestFuseAndSwitch:
+    """430.57: a fusible switch takes its fuses."""
+
+    def test_the_advised_switch_takes_the_fuses(self, p11):
+        """75 hp: 110.4 A asked, 175 A fuses; with a breaker the 115 % alone decides."""
+        assert p11().protected.device("disconnect").chosen == "200 A"
+        small = p11({"protection.device_nec": "inverse-time", "plate.power": "60 hp", "plate.full_load_current": "71"})
+        assert small.protected.device("disconnect").chosen == "100 A"  # 1.15 · 77 = 88.6
+        fused = p11({"plate.power": "60 hp", "plate.full_load_current": "71"})
+        assert fused.protected.device("disconnect").chosen == "200 A"  # 150 A fuses
+
+    def test_a_smaller_switch_is_to_be_seen_to_on_site(self, p11):
+        plan = p11({"protection.disconnect": "150 A"})
+        assert [gate.key for gate in plan.to_confirm if gate.key == "protection.fuses_fit"] == ["protection.fuses_fit"]
+        assert plan.gate("protection.disconnect").verdict == "passes"
+        assert plan.verdict == "passes"
+
+    def test_class_cc_ends_at_30_a(self, p11):
+        small = {"plate.power": "5 hp", "plate.full_load_current": "6.6", "protection.device_nec": "class-cc"}
+        assert p11({**small, "protection.rating": "25 A"}).gate("protection.device").verdict != "fails"
+        gate = p11({"protection.device_nec": "class-cc"}).gate("protection.device")
+        assert gate.verdict == "fails"
+        assert "end at 30 A" in gate.sentence
+
+    def test_large_fuses_go_no_higher_than_300_percent(self, p11):
+        """250 hp at 460 V: 302 A. A fuse at 400 % would be 1200 A; at 300 % it is 906 A, next size up 1000 A."""
+        big = {"plate.power": "250 hp", "plate.full_load_current": "286", "protection.device_nec": "fuse"}
+        assert p11(big).figure("protection.device_rating_most").value == 1000
+        assert (
+            p11({**big, "plate.power": "125 hp", "plate.full_load_current": "146"})
+            .figure("protection.device_rating_most")
+            .value
+            == 600
+        )  # 400 % of 156

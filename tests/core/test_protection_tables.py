@@ -103,10 +103,11 @@ def test_grouping_second_entry():
 
 
 def test_standard_ratings_second_entry():
-    steps = [*range(15, 51, 5), *range(60, 111, 10), 125, *range(150, 251, 25), *range(300, 501, 50)]
+    """Table 240.6(A) of the 2023 edition: 10 A is new for breakers."""
+    steps = [10, *range(15, 51, 5), *range(60, 111, 10), 125, *range(150, 251, 25), *range(300, 501, 50)]
     steps += [*range(600, 801, 100), 1000, 1200, 1600, 2000, 2500, 3000, 4000, 5000, 6000]
     assert list(standard_ratings(fuse=False)) == steps
-    assert set(standard_ratings(fuse=True)) - set(steps) == {1, 3, 6, 10}
+    assert set(standard_ratings(fuse=True)) - set(steps) == {1, 3, 6}
 
 
 def test_short_circuit_second_entry():

@@ -153,6 +153,7 @@ class Taken:
     In its own `unit`. `how` is "assumed" or "estimated"; empty for one that is given, whose band is the standard's
     tolerance. `typed` is the band of a value typed for it, as multiples. Without a `path` it is a model's own
     tolerance, which no single fact settles; where it is `hard`, no value outside its band can be; `whole` is a count.
+    `sense` is 1 where more of it leaves more room, −1 where less, 0 where that is not said: then both ends are tried.
     """
 
     path: str = ""
@@ -166,6 +167,7 @@ class Taken:
     given: bool = False
     hard: bool = False
     whole: bool = False
+    sense: int = 0
 
     def at(self, value: float) -> tuple[float, float]:
         """The band that a value typed for it would have."""
@@ -177,6 +179,16 @@ class Taken:
     @property
     def wide(self) -> bool:
         return self.high > self.low
+
+
+def more(*taken: Taken) -> tuple[Taken, ...]:
+    """Facts of which more leaves more room."""
+    return tuple(replace(one, sense=1) for one in taken)
+
+
+def less(*taken: Taken) -> tuple[Taken, ...]:
+    """Facts of which more leaves less room."""
+    return tuple(replace(one, sense=-1) for one in taken)
 
 
 def point(value: float, *, path: str = "", label: str = "", unit: str = "") -> Taken:
@@ -197,9 +209,20 @@ def _ends(taken: Sequence[Taken]) -> list[tuple[float, ...]]:
     return [(one.low, one.high) if one.wide else (one.value,) for one in taken]
 
 
-def _extremes(room: Room, ends: Sequence[tuple[float, ...]]) -> tuple[float, float]:
-    found = [_finite(room(*corner)) for corner in product(*ends)]
-    return min(found), max(found)
+def _worst(room: Room, ends: Sequence[tuple[float, ...]], taken: Sequence[Taken]) -> float:
+    """Least room over the corners."""
+    sides = [
+        (end[0] if one.sense > 0 else end[-1],) if one.sense else end for end, one in zip(ends, taken, strict=True)
+    ]
+    return min(_finite(room(*corner)) for corner in product(*sides))
+
+
+def _best(room: Room, ends: Sequence[tuple[float, ...]], taken: Sequence[Taken]) -> float:
+    """Most room over the corners."""
+    sides = [
+        (end[-1] if one.sense > 0 else end[0],) if one.sense else end for end, one in zip(ends, taken, strict=True)
+    ]
+    return max(_finite(room(*corner)) for corner in product(*sides))
 
 
 def _finite(value: float) -> float:
@@ -217,8 +240,7 @@ def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -
         ends = [*others]
         low, high = one.at(value)
         ends[index] = (low, high) if high > low else (low,)
-        worst, best = _extremes(room, ends)
-        return worst >= -_SLACK if passing else best < 0
+        return _worst(room, ends, taken) >= -_SLACK if passing else _best(room, ends, taken) < 0
 
     start = one.value if one.value > 0 else max(one.high, 1e-6)
     holds = surely(start)
@@ -380,7 +402,8 @@ def _compare(
         worst, best = min(rooms), max(rooms)
     else:
         known = room
-        worst, best = _extremes(lambda *facts: known(*facts) + slack, _ends(rests))
+        worst = _worst(known, _ends(rests), rests) + slack
+        best = _best(known, _ends(rests), rests) + slack
     verdict = Verdict.PASSES if worst >= 0 else Verdict.FAILS if best < 0 else Verdict.CHECK
     turns = None
     if verdict is Verdict.CHECK:

@@ -28,9 +28,27 @@ class Sizing(Protocol):
         """Beside phase conductors of `size`: those of the run, or the advised ones where those are not tabulated."""
         ...
 
-    def disconnect(self, sheet: Sheet, need: Need) -> Device: ...
+    def disconnect(self, sheet: Sheet, need: Need, band: Band | None) -> Device:
+        """The disconnect, beside the short-circuit device whose band this is."""
+        ...
 
     def starter(self, sheet: Sheet, need: Need) -> Device: ...
+
+
+_FUSES: Final = ("time-delay", "fuse", "class-cc", "gg", "am")
+
+
+def fuse_rating_a(band: Band | None) -> float:
+    """Amperes of the fuses; nought where the short-circuit device is a breaker or not known."""
+    return band.rating_a if band is not None and band.device in _FUSES else 0.0
+
+
+def fuses_fit(switch_a: float, fuse_a: float, advised_a: float, source: str) -> tuple[Gate, ...]:
+    """Fuses that are larger than the switch stand in a block of their own: to be seen to on site."""
+    if switch_a >= fuse_a:
+        return ()
+    text = f"{fuse_a:g} A fuses do not go into a {switch_a:g} A switch: in a block of their own, or {advised_a:g} A."
+    return (confirm("protection.fuses_fit", "Fuses and their switch", False, text, source),)
 
 
 ELECTRONIC: Final = ("soft-starter", "soft-ramp", "drive")

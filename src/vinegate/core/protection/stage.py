@@ -79,7 +79,7 @@ def plan_protection(
         sheet.figures.append(need.sizing)
     overload_row, over = plan_overload(guard, need, rules, allowed)
     device, band = sizing.short_circuit(sheet, need)
-    disconnect = sizing.disconnect(sheet, need)
+    disconnect = sizing.disconnect(sheet, need, band)
     starter = sizing.starter(sheet, need)
     nec_devices.auxiliaries(sheet, need)
     runs = sizing.conductors(wiring, need, over.line_a)

@@ -7,7 +7,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Gate, Taken, at_least, rule
+from vinegate.core.grade import Gate, Taken, at_least, less, more, rule
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.asked import Asked
 from vinegate.core.starting.judge_heat import class_gate, per_hour_gate, stall_gate, succession_gate, trip_gate
@@ -76,9 +76,10 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
         spare = float((grown - load(power, breakaway)).min()) / plant.rated_torque_nm
         return spare - asked.margin_pu
 
+    asks = (asked.load.power, asked.load.breakaway)
     return at_least(
         key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=remedy, room=room,
-        rests=(*promised, asked.load.power, asked.load.breakaway),
+        rests=more(*promised) + less(*asks),
     )  # fmt: skip
 
 

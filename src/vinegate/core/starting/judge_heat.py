@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 from typing import Final
 
-from vinegate.core.grade import Gate, Kind, Taken, at_most, point, unknown
+from vinegate.core.grade import Gate, Kind, Taken, at_most, less, more, point, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.quantity import write
@@ -34,7 +34,7 @@ def stall_gate(run: MethodRun, asked: Asked) -> Gate | None:
     text = f"One start heats as {write(stays, 2)} s at rest: {share:.0f} % of what it bears from hot."
     return at_most(
         key, name, share, 100.0, sentence=text, source=source, unit="%",
-        rests=(stall, asked.load.inertia, asked.load.rotor, strength(asked.promise)),
+        rests=more(stall) + less(asked.load.inertia, asked.load.rotor, strength(asked.promise)),
         room=lambda bears, load, rotor, times: bears - stays * asked.inertia_times(load, rotor) * times,
         remedy="A quicker start, or the thermal limit curve from the maker.",
     )  # fmt: skip
@@ -53,7 +53,7 @@ def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     gate = at_most(
         "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
-        rests=(asked.load.inertia, asked.load.rotor, strength(asked.promise)),
+        rests=less(asked.load.inertia, asked.load.rotor, strength(asked.promise)),
         room=lambda load, rotor, times: 100.0 - slowest * asked.inertia_times(load, rotor) * times,
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip
@@ -78,7 +78,7 @@ def succession_gate(run: MethodRun, asked: Asked) -> Gate | None:
 
     return at_most(
         "start.succession", "Two starts cold, one hot", own, most, sentence=text, source=asked.inertia_source,
-        unit="kg·m²", rests=(load.inertia, load.rotor, hot, strength(asked.promise)), room=room,
+        unit="kg·m²", rests=(*less(load.inertia, load.rotor), *more(hot), *less(strength(asked.promise))), room=room,
         remedy="Agree inertia and starts in succession with the motor's maker.",
     )  # fmt: skip
 
@@ -101,7 +101,7 @@ def per_hour_gate(course: Course, asked: Asked) -> Gate | None:
     return at_most(
         "start.per_hour", "Starts an hour", value, 100.0, sentence=text, unit="%",
         source="mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)",
-        rests=(fact, asked.load.inertia, asked.load.rotor, losses), room=lambda *facts: 100.0 - share(*facts),
+        rests=less(fact, asked.load.inertia, asked.load.rotor, losses), room=lambda *facts: 100.0 - share(*facts),
         band=(low, high),
         remedy="Fewer starts, a start with less heat, or a motor for this duty.",
     )  # fmt: skip

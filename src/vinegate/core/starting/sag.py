@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Final
 
-from vinegate.core.grade import Taken
+from vinegate.core.grade import Taken, less
 from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.supply.source import Source
 from vinegate.core.working import Figure
@@ -49,7 +49,20 @@ class Sag:
 
     @cached_property
     def rests(self) -> tuple[Taken, ...]:
-        return (self.current, self.factor, *(angle.ratio for angle in self.angles))
+        return (*less(self.current), self.factor, *(angle.ratio for angle in self.angles))
+
+    @cached_property
+    def _as_taken(self) -> dict[tuple[str, float], float]:
+        """Falls and amperes with the facts as taken, by what and share, as they are asked for."""
+        return {}
+
+    def _taken(self, what: str, share: float) -> float:
+        kept = self._as_taken.get((what, share))
+        if kept is None:
+            facts = [one.value for one in self.rests]
+            kept = self.fall(facts, share) if what == "fall" else self.draws(facts, share)
+            self._as_taken[what, share] = kept
+        return kept
 
     def _parts(self, share: float, facts: Sequence[float]) -> tuple[complex, complex]:
         amps, factor, *ratios = facts
@@ -76,12 +89,12 @@ class Sag:
 
     def deeper(self, facts: Sequence[float], share: float = 1.0) -> float:
         """A fall with these facts, of that with the facts as taken."""
-        now = self.fall([one.value for one in self.rests], share)
+        now = self._taken("fall", share)
         return self.fall(facts, share) / now if now > 0 else 1.0
 
     def more(self, facts: Sequence[float], share: float = 1.0) -> float:
         """Amperes with these facts, of those with the facts as taken."""
-        return self.draws(facts, share) / self.draws([one.value for one in self.rests], share)
+        return self.draws(facts, share) / self._taken("draws", share)
 
 
 def current_taken(inrush: LockedRotor, label: str, tolerance: tuple[float, float]) -> Taken:

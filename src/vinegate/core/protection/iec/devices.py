@@ -16,6 +16,8 @@ from vinegate.core.protection.sizing import (
     clears_gate,
     coordination_gate,
     electronic_starter,
+    fuse_rating_a,
+    fuses_fit,
     holds_gate,
     in_sight_gate,
     lacks_current,
@@ -107,12 +109,13 @@ def _within(kind: str, rating: float, least: float, *, entered: bool) -> Gate:
     )  # fmt: skip
 
 
-def disconnect(sheet: Sheet, need: Need) -> Device:
-    """At least the rated current in AC-23; IEC 60204-1 asks for one that can be locked."""
+def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
+    """At least the rated current in AC-23, and its fuses' rating; IEC 60204-1 asks for one that can be locked."""
     rule = "IEC 60947-3:2020 AC-23; IEC 60204-1:2016 5.3"
     if need.plate is None:
         return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "rated current"))
-    advised = next_up(need.plate.value, ratings_in("iec"))
+    fuse_a = fuse_rating_a(band)
+    advised = next_up(max(need.plate.value, fuse_a), ratings_in("iec"))
     rating = need.circuit.protection.disconnect_a or advised
     said = "" if need.circuit.protection.disconnect_a else "As advised: "
     text = f"{said}{rating:g} A in AC-23, rated current {need.plate.shown}."
@@ -121,6 +124,7 @@ def disconnect(sheet: Sheet, need: Need) -> Device:
             "protection.disconnect", "Disconnect", rating, need.plate.value, sentence=text, source=rule, unit="A",
             remedy=f"At least {advised:g} A in AC-23.",
         ),
+        *fuses_fit(rating, fuse_a, advised, "IEC 60947-3:2020, fuse-combination units"),
         in_sight_gate(need, "IEC 60204-1:2016 5.4, 5.6"),
     )  # fmt: skip
     return Device(

@@ -15,6 +15,8 @@ from vinegate.core.protection.sizing import (
     ELECTRONIC,
     clears_gate,
     electronic_starter,
+    fuse_rating_a,
+    fuses_fit,
     holds_gate,
     in_sight_gate,
     lacks_current,
@@ -38,6 +40,8 @@ _RULE: Final = "NFPA 70:2023 430.52"
 _NAMES: Final = dict(DEVICES_NEC)
 _CLEARS_S: Final = 5.0
 _HALF: Final = 0.5
+_CLASS_CC_A: Final = 30.0
+_LARGE_FUSE: Final = (600.0, 3.0)  # fuses of the 601 to 6000 A classification: at most 300 % (430.52(C)(1) exception 2)
 
 
 def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
@@ -109,6 +113,9 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
     ratings = standard_ratings(fuse=kind != "inverse-time")
     usual_a = next_up(usual_work.value, ratings)
     most_a = max(next_down(most_work.value, ratings), usual_a)
+    upto, times = _LARGE_FUSE
+    if kind != "inverse-time" and most_a > upto:
+        most_a = max(min(most_a, max(next_down(times * need.sizing.value, ratings), upto)), usual_a)
     for figure_key, text, symbol, value, source in (
         ("device_rating", "Next standard rating", "I_n", usual_a, "NFPA 70:2023 240.6(A); 430.52(C)(1), next size up"),
         ("device_rating_most", "Largest standard rating", "I_nm", most_a, "NFPA 70:2023 240.6(A), not above"),
@@ -135,6 +142,9 @@ def _advised(need: Need, kind: str, usual_a: float, most_a: float) -> float:
 def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float, *, entered: bool) -> Gate:
     """The rating against 430.52: above the usual one only where that does not hold the start."""
     key, name = "protection.device", "Device within the rule"
+    if kind == "class-cc" and rating > _CLASS_CC_A:
+        text = f"{rating:g} A: class CC fuses end at {_CLASS_CC_A:g} A."
+        return rule(key, name, False, text, "UL 248-4", remedy="A time-delay fuse of class J or RK.", limit=_CLASS_CC_A)
     what, remedy = "Set" if kind == "instantaneous" else "Rated", ""
     common: dict[str, Any] = {"value": rating, "limit": usual_a, "margin": usual_a - rating, "unit": "A"}
     if rating <= usual_a:
@@ -169,23 +179,30 @@ def _listed(need: Need) -> Gate:
     return rule(key, name, said == "yes", text, f"{_RULE}(C)(3)", remedy=remedy)
 
 
-def disconnect(sheet: Sheet, need: Need) -> Device:
-    """430.110: at least 115 % of the table's current; 430.102: in sight; 430.107, 110.25: lockable."""
+def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
+    """430.110: at least 115 % of the table's current; 430.102: in sight; 430.107, 110.25: lockable.
+
+    A fusible switch takes its fuses: the advised one is not below their rating (430.57).
+    """
     rule_text = "NFPA 70:2023 430.110(A)"
     if need.sizing is None:
         return nothing("disconnect", "Disconnect", rule_text, lacks_current(sheet, need, "full-load amperes"))
     share = table(sheet, "disconnect_pct", "Disconnect, at least", "k_s", 115.0, "%", rule_text)
     asked = sheet.percent("disconnect", "Disconnect, not below", "I_s", share, need.sizing)
-    advised = next_up(asked.value, ratings_in("switch_nec"))
+    fuse_a = fuse_rating_a(band)
+    advised = next_up(max(asked.value, fuse_a), ratings_in("switch_nec"))
     entered = need.circuit.protection.disconnect_a
     rating = entered or advised
     said = "" if entered else "As advised: "
     text = f"{said}{rating:g} A switch, {write(asked.value)} A asked; its horsepower must cover the motor's."
+    if not entered and fuse_a > asked.value:
+        text = f"As advised: {rating:g} A, for {fuse_a:g} A fuses; {write(asked.value)} A asked, and its horsepower."
     gates = (
         at_least(
             "protection.disconnect", "Disconnect", rating, asked.value, sentence=text, source=rule_text, unit="A",
             remedy=f"At least {advised:g} A, rated in horsepower.",
         ),
+        *fuses_fit(rating, fuse_a, advised, "NFPA 70:2023 430.57"),
         in_sight_gate(need, "NFPA 70:2023 430.102(B), 110.25"),
     )  # fmt: skip
     return Device(
