@@ -198,7 +198,7 @@ def point(value: float, *, path: str = "", label: str = "", unit: str = "") -> T
 
 Room = Callable[..., float]
 _BEYOND: Final = 1e4
-_STEPS: Final = 22
+_STEPS: Final = 20
 _STRIDE: Final = 1.26
 _REACH: Final = 24
 _IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
@@ -246,6 +246,12 @@ def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -
     holds = surely(start)
     for way in (1, -1):
         before = start
+        if one.sense:  # it turns once at most: no need to walk there
+            far = start * _STRIDE ** (way * _REACH)
+            if surely(far) != holds:
+                inside, outside = (start, far) if holds else (far, start)
+                return _bisected(surely, outside, inside), (-way if holds else way)
+            continue
         for _ in range(_REACH):
             after = before * _STRIDE**way
             if surely(after) != holds:
