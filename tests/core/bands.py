@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vinegate.core.grade import Taken, point
+from vinegate.core.turning import Taken, point
 
 
 def load_bands(inertia: float) -> dict[str, Taken]:

@@ -8,20 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import vinegate.core
-from vinegate.core.grade import (
-    Kind,
-    Taken,
-    Verdict,
-    at_least,
-    at_most,
-    confirm,
-    once,
-    over,
-    point,
-    rule,
-    unknown,
-    worst,
-)
+from vinegate.core.grade import Kind, Verdict, at_least, at_most, confirm, once, over, rule, unknown, worst
+from vinegate.core.turning import Taken, point
 
 CORE = Path(vinegate.core.__file__).parent
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from math import pi
 
 from vinegate.core.facts import Circuit, Job, RuleSetName
-from vinegate.core.grade import Taken, once
+from vinegate.core.grade import once
 from vinegate.core.load.stage import plan_load
 from vinegate.core.location.stage import Placed, plan_place
 from vinegate.core.machine.stage import plan_machine
@@ -25,6 +25,7 @@ from vinegate.core.starting.start import Given, StartStudy, plan_start
 from vinegate.core.stopping.stage import Stopping, plan_stop
 from vinegate.core.supply.source import motor_contribution, source_at_board
 from vinegate.core.supply.tree import feed as plan_feed
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
 
 _TITLES = {

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Taken
 from vinegate.core.load.facts import Load
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
 
 # Bands of what is not given, estimated: what a machine drives of its own power, and a machine's efficiency.

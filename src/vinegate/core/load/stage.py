@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Taken, at_most, unknown
+from vinegate.core.grade import at_most, unknown
 from vinegate.core.load.bands import USUAL_EFFICIENCY, Shape, breakaway_taken, inertia_taken, power_taken, rotor_taken
 from vinegate.core.load.facts import LOAD_KINDS, Load
 from vinegate.core.load.points import LoadPoints
@@ -19,6 +19,7 @@ from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load as load_table
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 _BREAKAWAY_ENDS = 0.1  # static friction is gone by a tenth of full speed

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Answer, Kind, Turns, Verdict, breaks, depends, lacks, meets, on_site, ruled
+from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, ruled
 from vinegate.core.location.covers import covers
 from vinegate.core.location.enclosure import ip_digits
 from vinegate.core.location.explain import cabinet_type
@@ -16,6 +16,7 @@ from vinegate.core.location.machine import in_gas_zone_2, totally_enclosed, with
 from vinegate.core.location.temperature import Limit, coolest_needed, hottest_c, lowest, passes
 from vinegate.core.quantity import write
 from vinegate.core.tables import load
+from vinegate.core.turning import Turns
 
 _UNMARKED_C: Final = 100.0  # what need not be marked under NEC heats no further
 _NEED_NO_CODE: Final = ("buttons", "starter")

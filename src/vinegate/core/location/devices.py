@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Answer, Kind, Turns, Verdict, breaks, depends, lacks, meets, on_site, worst_of
+from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, worst_of
 from vinegate.core.location import enclosure
 from vinegate.core.location.checks import Check, ambient_check, conditions_check, protection_check, temperature_check
 from vinegate.core.location.covers import lacking, level_asked, odd_group
@@ -15,6 +15,7 @@ from vinegate.core.location.heater import heater_checks
 from vinegate.core.location.listing import Marking, read_marking
 from vinegate.core.location.temperature import lowest
 from vinegate.core.location.wanted import wanted
+from vinegate.core.turning import Turns
 
 _NAMES: Final = {
     "motor": "motor",

@@ -5,10 +5,11 @@ from __future__ import annotations
 import re
 from typing import Final
 
-from vinegate.core.grade import Answer, Kind, Turns, breaks, depends, lacks, meets, on_site, ruled
+from vinegate.core.grade import Answer, Kind, breaks, depends, lacks, meets, on_site, ruled
 from vinegate.core.location.explain import cabinet_type
 from vinegate.core.location.facts import Area
 from vinegate.core.tables import load
+from vinegate.core.turning import Turns
 
 _WATER_DIGIT: Final = {"dry": 0, "drops": 2, "splash": 4, "hose": 5, "under": 7}
 _RAIN_DIGIT: Final = 4

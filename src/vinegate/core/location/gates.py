@@ -5,20 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job, RuleSetName
-from vinegate.core.grade import (
-    Answer,
-    Gate,
-    Kind,
-    Taken,
-    Verdict,
-    at_least,
-    at_most,
-    confirm,
-    from_answer,
-    point,
-    rule,
-    unknown,
-)
+from vinegate.core.grade import Answer, Gate, Kind, Verdict, at_least, at_most, confirm, from_answer, rule, unknown
 from vinegate.core.location.checks import Check
 from vinegate.core.location.covers import group_covers, groups_of, lacking
 from vinegate.core.location.devices import DeviceRow, area_name, short
@@ -26,6 +13,7 @@ from vinegate.core.location.facts import Area
 from vinegate.core.location.materials import Material
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
+from vinegate.core.turning import Taken, point
 from vinegate.core.working import Figure
 
 CAUTIONS: Final = (

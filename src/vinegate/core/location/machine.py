@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.grade import Answer, Turns, breaks, depends, lacks, meets
+from vinegate.core.grade import Answer, breaks, depends, lacks, meets
 from vinegate.core.location.facts import Area
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
+from vinegate.core.turning import Turns
 
 _SWITCHED: Final = ("split-phase", "capacitor-start", "capacitor-start-run", "universal")
 _CLOSED: Final = ("TEFC", "TENV", "TEAO", "TEBC", "TEXP", "XP")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Taken, confirm, unknown
+from vinegate.core.grade import confirm, unknown
 from vinegate.core.location.derating import derate
 from vinegate.core.location.devices import DeviceRow, area_name, device_rows, short
 from vinegate.core.location.facts import AREAS
@@ -21,6 +21,7 @@ from vinegate.core.location.gates import (
 )
 from vinegate.core.location.temperature import limit_of
 from vinegate.core.sheet import Sheet
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
 
 

@@ -8,10 +8,10 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Taken
 from vinegate.core.machine.circuit import Array
 from vinegate.core.machine.design import Floor, least_torques
 from vinegate.core.sheet import Sheet
+from vinegate.core.turning import Taken
 from vinegate.core.working import Provenance
 
 _USUAL: Final = {

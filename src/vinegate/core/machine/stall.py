@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Taken
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.sheet import Sheet
+from vinegate.core.turning import Taken
 from vinegate.core.working import Provenance
 
 _STALL_S: Final = 12.0

@@ -6,11 +6,12 @@ import re
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Gate, Turns, check, rule
+from vinegate.core.grade import Gate, check, rule
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.tables import Table, load
+from vinegate.core.turning import Turns
 
 _NEAR: Final = 0.03
 # Shaft-height families, in order: NEMA's first two digits of a T frame, IEC's millimetres.

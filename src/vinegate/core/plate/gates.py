@@ -6,7 +6,7 @@ import math
 from typing import Any, Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Gate, Turns, at_most, check, rule, unknown
+from vinegate.core.grade import Gate, at_most, check, rule, unknown
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
@@ -16,6 +16,7 @@ from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
+from vinegate.core.turning import Turns
 from vinegate.core.working import Figure
 
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %

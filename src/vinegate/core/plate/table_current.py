@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Gate, Turns, check, rule
+from vinegate.core.grade import Gate, check, rule
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
+from vinegate.core.turning import Turns
 from vinegate.core.working import Figure, Provenance
 
 _FAR: Final = 0.25

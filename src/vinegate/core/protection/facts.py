@@ -70,6 +70,7 @@ class Protection(Facts):
         choice(
             "Coordination",
             (("1", "type 1"), ("2", "type 2")),
+            rules="iec",
             help="By the maker's tested combination: type 2 leaves the starter fit for service.",
         ),
     ] = None

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Final, NamedTuple
 
 from vinegate.core.facts import Job, RuleSetName
-from vinegate.core.grade import Gate, Taken, Verdict, at_least, at_most, unknown, worst
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, unknown, worst
 from vinegate.core.protection.iec.conductors import Laid as IecLaid
 from vinegate.core.protection.nec.conductors import Laid as NecLaid
 from vinegate.core.protection.ratings import next_down, standard_ratings
@@ -16,6 +16,7 @@ from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.tables import load
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Gate, Taken
+from vinegate.core.grade import Gate
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.promise import Promise
 from vinegate.core.machine.stall import Stalls
@@ -17,6 +17,7 @@ from vinegate.core.starting.compare import Comparison, MethodRow
 from vinegate.core.starting.detail import Detail
 from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.supply.source import Source
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
 
 

@@ -8,7 +8,7 @@ from typing import Any, Final
 import numpy as np
 
 from vinegate.core.facts import Circuit, RuleSetName
-from vinegate.core.grade import Gate, Taken, Turns, at_most, check, informs, rule, unknown
+from vinegate.core.grade import Gate, at_most, check, informs, rule, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.rated import Rated
@@ -20,6 +20,7 @@ from vinegate.core.quantity import write
 from vinegate.core.rules import OverloadRange, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.trace import running
+from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Figure, Provenance
 
 _COMMON: Final = ("10A", "10", "20", "30", "40")

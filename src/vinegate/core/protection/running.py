@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Final
 
-from vinegate.core.grade import Gate, Taken, at_most, unknown
+from vinegate.core.grade import Gate, at_most, unknown
 from vinegate.core.plate.kind import THREE_PHASE
 from vinegate.core.protection.need import Need
 from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet, RunFacts
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
+from vinegate.core.turning import Taken
 from vinegate.core.working import Provenance
 
 _LIMITS: Final = {

@@ -5,12 +5,13 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from vinegate.core.grade import Gate, Taken, at_least, rule, unknown
+from vinegate.core.grade import Gate, at_least, rule, unknown
 from vinegate.core.machine.circuit import Array
 from vinegate.core.protection.bands import LEAST_S, Band
 from vinegate.core.protection.need import Need
 from vinegate.core.protection.upstream import DeviceCurve
 from vinegate.core.quantity import write
+from vinegate.core.turning import Taken
 
 _POINTS = 400
 

@@ -6,12 +6,13 @@ from typing import Final, Protocol
 
 import numpy as np
 
-from vinegate.core.grade import Gate, Taken, at_least, at_most, confirm, informs, rule, unknown
+from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import Hold, hold
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vinegate.core.grade import Taken
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.promise import Promise
 from vinegate.core.starting.sag import Sag
+from vinegate.core.turning import Taken
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Answer, Gate, Kind, Turns, Verdict, worst_of
+from vinegate.core.grade import Answer, Gate, Kind, Verdict, worst_of
 from vinegate.core.machine.circuit import Array
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
@@ -20,6 +20,7 @@ from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.soft_stop import SoftStop
 from vinegate.core.starting.trace import Course, Outcome
 from vinegate.core.tables import load
+from vinegate.core.turning import Turns
 
 STRIP_POINTS = 64
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Answer, Gate, Turns, Verdict, breaks, depends, lacks, meets, ruled
+from vinegate.core.grade import Answer, Gate, Verdict, breaks, depends, lacks, meets, ruled
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.volts import Winding
+from vinegate.core.turning import Turns
 
 _MAKER: Final = Turns(
     path="start.part_winding", label="made for part-winding start", passes="yes", fails="no", passes_as="yes",

@@ -7,7 +7,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Gate, Taken, at_least, less, more, rule
+from vinegate.core.grade import Gate, at_least, rule
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.asked import Asked
 from vinegate.core.starting.judge_heat import class_gate, per_hour_gate, stall_gate, succession_gate, trip_gate
@@ -21,6 +21,7 @@ from vinegate.core.starting.judge_volts import (
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Outcome
+from vinegate.core.turning import Taken, less, more
 
 _SOURCE: Final = "least of machine torque less load torque over the speed range, of rated"
 

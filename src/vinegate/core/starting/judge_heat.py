@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 from typing import Final
 
-from vinegate.core.grade import Gate, Kind, Taken, at_most, less, more, point, unknown
+from vinegate.core.grade import Gate, Kind, at_most, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.quantity import write
@@ -16,6 +16,7 @@ from vinegate.core.starting.reclosure import offset_factor
 from vinegate.core.starting.relay import overload_share
 from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Course, Outcome
+from vinegate.core.turning import Taken, less, more, point
 
 _CLASSES: Final = ("10", "20", "30")
 _LOSSES: Final = (0.6, 1.2)  # of a start's heat, estimated

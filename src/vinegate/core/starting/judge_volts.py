@@ -8,7 +8,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Gate, Room, Taken, at_least, at_most, point, unknown
+from vinegate.core.grade import Gate, at_least, at_most, unknown
 from vinegate.core.machine.circuit import Array
 from vinegate.core.quantity import write
 from vinegate.core.starting.asked import Asked, Sensitive
@@ -16,6 +16,7 @@ from vinegate.core.starting.flicker import lamp_at, severity, shape_factor
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Course
+from vinegate.core.turning import Room, Taken, point
 
 _LASTING: Final = 0.90  # of its volts a load may stay at for ever
 _ITI: Final = ((0.70, 0.02), (0.80, 0.5), (0.90, 10.0))

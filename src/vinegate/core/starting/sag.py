@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Final
 
-from vinegate.core.grade import Taken, less
 from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.supply.source import Source
+from vinegate.core.turning import Taken, less
 from vinegate.core.working import Figure
 
 _RATIO_PATHS: Final = {

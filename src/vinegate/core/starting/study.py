@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Answer, Gate, Taken
+from vinegate.core.grade import Answer, Gate
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.circuit import Array
 from vinegate.core.machine.curves import Model, run_at
@@ -46,6 +46,7 @@ from vinegate.core.supply.network import Network
 from vinegate.core.supply.source import standby_source, utility_source
 from vinegate.core.supply.tree import Feed, board_name, network_of
 from vinegate.core.tables import load
+from vinegate.core.turning import Taken
 
 _DEFAULT_MARGIN_PU = 0.10
 _SOFT_HEAT_SHARE = 0.8

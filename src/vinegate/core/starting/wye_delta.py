@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Gate, Turns, check, rule, unknown
+from vinegate.core.grade import Gate, check, rule, unknown
 from vinegate.core.plate.volts import Connection, VoltsDesignation, Winding
 from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet
+from vinegate.core.turning import Turns
 
 _SOURCE = "each winding takes line volts in delta and line volts/√3 in wye; both ends of each must be brought out"
 

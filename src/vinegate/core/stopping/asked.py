@@ -10,7 +10,6 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Taken
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.circuit import EquivalentCircuit, operate
 from vinegate.core.machine.describe import Machine
@@ -19,6 +18,7 @@ from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.stopping.courses import Turning, freely, slowest, speeds_down
 from vinegate.core.stopping.facts import Stop
+from vinegate.core.turning import Taken
 
 _RAD_S: Final = math.pi / 30
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Answer, Gate, Taken, at_least, at_most, confirm, from_answer, point, rule, unknown
+from vinegate.core.grade import Answer, Gate, at_least, at_most, confirm, from_answer, rule, unknown
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
 from vinegate.core.stopping.courses import slowest
@@ -15,6 +15,7 @@ from vinegate.core.stopping.drive import closing_j, resistor
 from vinegate.core.stopping.friction import HOLD_FACTOR, brake_course, brake_torque
 from vinegate.core.stopping.release import release_gate
 from vinegate.core.stopping.row import StopRow
+from vinegate.core.turning import Taken, point
 
 _POWERED: Final = ("dc", "plugging", "drive", "regen", "armature")
 _WARMER: Final = (1.0, 1.2)  # a winding's ohms from cold to hot, and the estimate of them

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Final
 
-from vinegate.core.grade import Answer, Gate, Turns, breaks, depends, from_answer, lacks, meets, ruled, unknown
+from vinegate.core.grade import Answer, Gate, breaks, depends, from_answer, lacks, meets, ruled, unknown
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
+from vinegate.core.turning import Turns
 
 _KEY, _NAME = "brake.release", "Brake's release coil"
 _REDUCED: Final = ("wye-delta", "autotransformer", "resistor", "reactor", "soft-starter", "soft-ramp")

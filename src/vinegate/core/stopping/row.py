@@ -8,12 +8,13 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Answer, Turns, Verdict, breaks, depends, lacks, meets
+from vinegate.core.grade import Answer, Verdict, breaks, depends, lacks, meets
 from vinegate.core.quantity import write
 from vinegate.core.starting.detail import listed
 from vinegate.core.stopping.asked import Asked
 from vinegate.core.stopping.courses import Slowing, Turning, after, freely, joined
 from vinegate.core.stopping.facts import METHODS
+from vinegate.core.turning import Turns
 
 NAMES: Final = dict(METHODS)
 ORDER: Final = {key: place for place, (key, _) in enumerate(METHODS)}

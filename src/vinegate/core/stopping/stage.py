@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Gate, Taken, breaks, unknown
+from vinegate.core.grade import Gate, breaks, unknown
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.rated import Rated
@@ -20,6 +20,7 @@ from vinegate.core.stopping.friction import brake, coast
 from vinegate.core.stopping.gates import gates_of
 from vinegate.core.stopping.plug import plug
 from vinegate.core.stopping.row import ORDER, StopRow, no_row
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
 
 # The ways of a machine by its phases; none for direct current.

@@ -6,13 +6,14 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Final
 
-from vinegate.core.grade import Gate, Taken, Verdict, at_least, at_most, over, rule, unknown
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, over, rule, unknown
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import lacks_current, nothing, table
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 _RULE: Final = "IEC 60364-4-43:2008 433.1"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Final
 
-from vinegate.core.grade import Gate, Taken, at_least, over, rule, unknown
+from vinegate.core.grade import Gate, at_least, over, rule, unknown
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, standard_ratings
@@ -13,6 +13,7 @@ from vinegate.core.protection.sizing import lacks_current, nothing, table
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 _RULE: Final = "NFPA 70:2023 430.22"

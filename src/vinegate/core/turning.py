@@ -1,0 +1,220 @@
+"""Facts as bands, and the value of one of them at which a comparison turns."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from itertools import product
+from typing import Final
+
+from vinegate.core.quantity import write
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Turns:
+    """The fact that decides a gate: where it is typed, and what settles the gate either way, in words and as typed.
+
+    `settled` is the fact's path ("machine.stall_hot"); `passes_as` and `fails_as` are texts for its field, empty where
+    no value does it.
+    """
+
+    path: str
+    label: str
+    passes: str = ""
+    fails: str = ""
+    passes_as: str = ""
+    fails_as: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Taken:
+    """A fact behind a comparison: where it is typed, what it is taken as, and the band in which it may lie.
+
+    In its own `unit`. `how` is "assumed" or "estimated"; empty for one that is given, whose band is the standard's
+    tolerance. `typed` is the band of a value typed for it, as multiples. Without a `path` it is a model's own
+    tolerance, which no single fact settles; where it is `hard`, no value outside its band can be; `whole` is a count.
+    `sense` is 1 where more of it leaves more room, −1 where less, 0 where that is not said: then both ends are tried.
+    """
+
+    path: str = ""
+    label: str = ""
+    unit: str = ""
+    value: float
+    low: float
+    high: float
+    how: str = ""
+    typed: tuple[float, float] = (1.0, 1.0)
+    given: bool = False
+    hard: bool = False
+    whole: bool = False
+    sense: int = 0
+
+    def at(self, value: float) -> tuple[float, float]:
+        """The band that a value typed for it would have."""
+        return value * self.typed[0], value * self.typed[1]
+
+    def text(self, value: float) -> str:
+        return f"{write(value, 3)} {self.unit}".rstrip()
+
+    @property
+    def wide(self) -> bool:
+        return self.high > self.low
+
+
+def more(*taken: Taken) -> tuple[Taken, ...]:
+    """Facts of which more leaves more room."""
+    return tuple(replace(one, sense=1) for one in taken)
+
+
+def less(*taken: Taken) -> tuple[Taken, ...]:
+    """Facts of which more leaves less room."""
+    return tuple(replace(one, sense=-1) for one in taken)
+
+
+def point(value: float, *, path: str = "", label: str = "", unit: str = "") -> Taken:
+    """A fact that is known: no band."""
+    return Taken(path=path, label=label, unit=unit, value=value, low=value, high=value, given=True)
+
+
+Room = Callable[..., float]
+_BEYOND: Final = 1e4
+_STEPS: Final = 20
+_STRIDE: Final = 1.26
+_REACH: Final = 24
+_IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
+SLACK: Final = 1e-9
+
+
+def ends_of(taken: Sequence[Taken]) -> list[tuple[float, ...]]:
+    return [(one.low, one.high) if one.wide else (one.value,) for one in taken]
+
+
+def worst_room(room: Room, ends: Sequence[tuple[float, ...]], taken: Sequence[Taken]) -> float:
+    """Least room over the corners."""
+    sides = [
+        (end[0] if one.sense > 0 else end[-1],) if one.sense else end for end, one in zip(ends, taken, strict=True)
+    ]
+    return min(_finite(room(*corner)) for corner in product(*sides))
+
+
+def best_room(room: Room, ends: Sequence[tuple[float, ...]], taken: Sequence[Taken]) -> float:
+    """Most room over the corners."""
+    sides = [
+        (end[-1] if one.sense > 0 else end[0],) if one.sense else end for end, one in zip(ends, taken, strict=True)
+    ]
+    return max(_finite(room(*corner)) for corner in product(*sides))
+
+
+def _finite(value: float) -> float:
+    return -_BEYOND if math.isnan(value) else min(max(value, -1e300), 1e300)
+
+
+def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> tuple[float, float] | None:
+    """The value of one fact from which the gate surely passes (or fails), and the way it lies (+1 above, −1 below).
+
+    The other facts stand at the end of their bands that is worst for it. None where no value does it.
+    """
+    one, others = taken[index], ends_of(taken)
+
+    def surely(value: float) -> bool:
+        ends = [*others]
+        low, high = one.at(value)
+        ends[index] = (low, high) if high > low else (low,)
+        return worst_room(room, ends, taken) >= -SLACK if passing else best_room(room, ends, taken) < 0
+
+    start = one.value if one.value > 0 else max(one.high, 1e-6)
+    holds = surely(start)
+    for way in (1, -1):
+        before = start
+        if one.sense:  # it turns once at most: no need to walk there
+            far = start * _STRIDE ** (way * _REACH)
+            if surely(far) != holds:
+                inside, outside = (start, far) if holds else (far, start)
+                return _bisected(surely, outside, inside), (-way if holds else way)
+            continue
+        for _ in range(_REACH):
+            after = before * _STRIDE**way
+            if surely(after) != holds:
+                inside, outside = (before, after) if holds else (after, before)
+                return _bisected(surely, outside, inside), (-way if holds else way)
+            before = after
+    return (start, 1) if holds else None
+
+
+def _bisected(surely: Callable[[float], bool], no: float, yes: float) -> float:
+    for _ in range(_STEPS):
+        middle = math.sqrt(no * yes)
+        if surely(middle):
+            yes = middle
+        else:
+            no = middle
+    return yes
+
+
+def _outward(value: float, way: float) -> float:
+    """Three digits, rounded to the side that still holds.
+
+    >>> _outward(9.4321, 1), _outward(9.4321, -1)
+    (9.44, 9.43)
+    """
+    if value <= 0:
+        return value
+    step = 10.0 ** (math.floor(math.log10(value)) - 2)
+    rounded = (math.ceil(value / step - 0.01) if way > 0 else math.floor(value / step + 0.01)) * step
+    return float(f"{rounded:.6g}")
+
+
+def decider(room: Room, taken: Sequence[Taken]) -> Turns | None:
+    """Of the facts that can be typed, one that alone settles the gate: soft ones first, the nearest turn first."""
+    found: list[tuple[float, Turns]] = []
+    for index, one in enumerate(taken):
+        if not one.path:
+            continue
+        good, bad = (_turning(room, taken, index, passing=passing) for passing in (True, False))
+        if good is None and bad is None:
+            continue
+        nearest = good or bad
+        assert nearest is not None
+        far = abs(math.log(max(nearest[0], 1e-12) / max(one.value, 1e-12)))
+        inside = one.low <= nearest[0] <= one.high
+        if one.hard and not inside:
+            continue
+        cost = far + (0.0 if good else 10.0) + (5.0 if one.given else 0.0) + (0.0 if bad else 1.0)
+        cost += (0.0 if inside else 2.0) + _IN_ORDER * index
+        found.append((cost, _said(one, good, bad)))
+    return min(found, key=lambda pair: pair[0])[1] if found else None
+
+
+def _said(one: Taken, good: tuple[float, float] | None, bad: tuple[float, float] | None) -> Turns:
+    passes, passes_as = _words(one, good)
+    fails, fails_as = _words(one, bad)
+    return Turns(path=one.path, label=one.label, passes=passes, fails=fails, passes_as=passes_as, fails_as=fails_as)
+
+
+def _words(one: Taken, turn: tuple[float, float] | None) -> tuple[str, str]:
+    """The side of a turn in words, and a value on it as one would type it."""
+    if turn is None:
+        return "", ""
+    value, way = turn
+    if one.whole:
+        count = math.ceil(value - 1e-3) if way > 0 else math.floor(value + 1e-3)
+        if way > 0 and count - value < 1e-3:
+            count += 1
+        return f"{count} or {'more' if way > 0 else 'fewer'}", f"{count}"
+    rounded = _outward(value, way)
+    return f"{'over' if way > 0 else 'under'} {one.text(rounded)}", one.text(rounded * (1 + 0.02 * way))
+
+
+def because(turns: Turns | None, taken: Sequence[Taken]) -> str:
+    """What decides, in words."""
+    if turns is None:
+        soft = [one.label for one in taken if one.wide and one.label]
+        return f" It rests on {' and '.join(soft)}." if soft else ""
+    one = next((fact for fact in taken if fact.path == turns.path), None)
+    was = ""
+    if one is not None:
+        was = f"; {one.text(one.value)} {one.how or 'given'}"
+    if turns.passes:
+        return f" Passes for any {turns.label} {turns.passes}{was}."
+    return f" Fails for any {turns.label} {turns.fails}{was}."
