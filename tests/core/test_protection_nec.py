@@ -1,6 +1,7 @@
 """Devices by NFPA 70: its own worked example, the ladder of horsepower, and what is refused."""
 
 import itertools
+from typing import ClassVar
 
 import pytest
 from hypothesis import given, settings
@@ -328,3 +329,23 @@ class TestFuseAndSwitch:
             .value
             == 600
         )  # 400 % of 156
+
+
+class TestTerminalsNotMarked:
+    """110.14(C)(1)(a): 60 °C up to 100 A unless marked. 30 hp, 40 A: 50 A asked; 8 AWG carries 40 A or 50 A, 6 AWG 55 A."""
+
+    SMALL: ClassVar = {
+        "plate.power": "30 hp", "plate.full_load_current": "38", "plate.design_letter": None,
+        "wiring.terminals": None, "protection.rating": None,
+    }  # fmt: skip
+
+    @pytest.mark.parametrize(
+        ("size", "marked", "verdict"),
+        [("8 AWG", None, "check"), ("8 AWG", "60", "fails"), ("8 AWG", "75", "passes"), ("6 AWG", None, "passes"),
+         ("10 AWG", None, "fails")],
+    )  # fmt: skip
+    def test_the_mark_decides_where_it_alone_does(self, p11, size, marked, verdict):
+        gate = p11({**self.SMALL, "wiring.size": size, "wiring.terminals": marked}).gate("protection.conductors")
+        assert gate.verdict == verdict
+        if verdict == "check":
+            assert (gate.turns.path, gate.turns.passes_as, gate.turns.fails_as) == ("wiring.terminals", "75", "60")

@@ -22,7 +22,7 @@ def standard_ratings(*, fuse: bool) -> tuple[float, ...]:
     """NFPA 70 240.6(A), ascending; the further ratings of fuses only for fuses (601 A aside).
 
     >>> [rating for rating in standard_ratings(fuse=False) if rating < 35]
-    [15.0, 20.0, 25.0, 30.0]
+    [10.0, 15.0, 20.0, 25.0, 30.0]
     """
     rows = load("standard_rating_nec").rows
     return tuple(

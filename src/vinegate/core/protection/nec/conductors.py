@@ -112,7 +112,7 @@ def _terminals(need: Need) -> tuple[int, str]:
         return 75, "NFPA 70:2023 110.14(C)(1)(a)(4): motor of design B, C or D"
     if need.sizing is not None and need.sizing.value > 100:
         return 75, "NFPA 70:2023 110.14(C)(1)(b): circuit above 100 A"
-    return 60, "NFPA 70:2023 110.14(C)(1)(a): up to 100 A, not marked otherwise"
+    return _UNMARKED, "NFPA 70:2023 110.14(C)(1)(a): up to 100 A, not marked otherwise"
 
 
 def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
@@ -209,13 +209,27 @@ def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | N
     if found.sets > 1 and area_cmil(wiring.size) < area_cmil("1/0 AWG"):
         text = f"{wiring.size} may not be run in parallel: 1/0 AWG is the least (310.10(G))."
         return rule(key, name, False, text, cite, remedy="1/0 AWG in each set, or one larger."), f"{sets}{wiring.size}"
-    if wiring.insulation is not None:
-        return _carries(need, found, asked, remedy), f"{sets}{wiring.size}"
+    return _unmarked(need, found, asked, remedy), f"{sets}{wiring.size}"
+
+
+def _unmarked(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
+    """Over what the terminals may be marked, where the 60 °C of a circuit up to 100 A hangs on that alone."""
+    if need.circuit.wiring.terminals is not None or found.terminals != _UNMARKED:
+        return _uninsulated(need, found, asked, remedy)
+    marks = (str(_UNMARKED), "75")
+    gates = {mark: _uninsulated(need, replace(found, terminals=int(mark)), asked, remedy) for mark in marks}
+    return over("wiring.terminals", "terminals marked", marks[0], gates)
+
+
+def _uninsulated(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
+    """Over the insulation, where it is not said."""
+    if need.circuit.wiring.insulation is not None:
+        return _carries(need, found, asked, remedy)
     gates = {word: _carries(need, replace(found, insulation=int(word)), asked, remedy) for word in _INSULATIONS}
-    gate = over("wiring.insulation", "insulation of", str(found.insulation), gates)
-    return gate, f"{sets}{wiring.size}"
+    return over("wiring.insulation", "insulation of", str(found.insulation), gates)
 
 
+_UNMARKED: Final = 60
 _INSULATIONS: Final = ("75", "60", "90")
 
 
