@@ -178,3 +178,18 @@ def test_a_bigger_motor_never_gets_a_smaller_device(h1, device):
         )
     for smaller, larger in itertools.pairwise(found):
         assert all(a <= b for a, b in zip(smaller, larger, strict=True)), (smaller, larger)
+
+
+@pytest.mark.parametrize(
+    ("changes", "advised", "on_site"),
+    [
+        ({}, "40 A", False),  # 36 A, behind 40 A aM
+        ({"protection.disconnect": "36 A"}, "40 A", True),
+        ({"protection.disconnect": "36 A", "protection.device_iec": "mcb-d"}, "40 A", False),
+    ],
+)
+def test_a_switch_takes_its_fuses_or_is_to_be_seen_to_on_site(changes, advised, on_site):
+    plan = planner("skerry-sound.json", "W-2")(changes)
+    assert plan.protected.device("disconnect").advised == advised
+    assert plan.gate("protection.disconnect").verdict == "passes"
+    assert ("protection.fuses_fit" in {gate.key for gate in plan.to_confirm}) is on_site
