@@ -38,13 +38,25 @@ class Model:
     def synchronous(self):
         return 4 * math.pi * self.circuit.frequency_hz / self.circuit.poles
 
+    def at_rest(self, s):
+        """Shares of leakage and of rotor resistance that are left: as a single cage's current beyond breakdown."""
+        c = self.circuit
+
+        def current(slip):
+            return slip / math.hypot(slip, c.changes_from)
+
+        grown = (current(s) - current(c.changes_from)) / (current(1) - current(c.changes_from))
+        share = max(0.0, min(grown, 1.0)) ** 4
+        return 1 - (1 - c.saturated) * share, 1 - (1 - c.cold) * share
+
     def machine(self, omega):
         """Impedance, gap torque per line volt squared, and drag torque at this speed."""
         c, ws = self.circuit, self.synchronous
         s = max(1 - omega / ws, 1e-9)
-        rotor = sum(s / complex(k.r_ohm, s * k.x_ohm) for k in c.cages)
+        left, cold = self.at_rest(s)
+        rotor = sum(s / complex(cold * k.r_ohm, s * left * k.x_ohm) for k in c.cages)
         inner = rotor + 1 / (1j * c.xm_ohm) + (1 / c.rfe_ohm if c.rfe_ohm else 0)
-        z = complex(c.r1_ohm, c.x1_ohm) + 1 / inner
+        z = complex(c.r1_ohm, left * c.x1_ohm) + 1 / inner
         return z, abs(1 / (inner * z)) ** 2 * rotor.real / ws, c.drag_w / ws * (omega / ws) ** 2
 
     def at(self, omega, *, scale=1.0, cable=1.0, series=0j, gain=1.0, tap=1.0, shunt=0j, limit=0.0, hold=0.0):

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.design import least_torques, nominal_efficiency
-from vinegate.core.machine.fit import Fit, NoFit, Target, fit
+from vinegate.core.machine.fit import Fit, NoFit, Target, assigned_stray, fit
 from vinegate.core.machine.inertia import LBFT2_TO_KGM2, iec_load_inertia, nema_load_inertia, rotor_inertia_estimate
 
 EXACT = ("power", "full_load_current", "locked_rotor_current", "efficiency")
@@ -92,6 +92,74 @@ def test_nearly_the_whole_range_has_a_circuit():
     assert sum(fitted) >= 0.9 * len(plates)
 
 
+# A catalogue of ordinary small machines, made up: kW, poles, r/min, efficiency, power factor, then locked-rotor current,
+# locked-rotor torque and breakdown torque as multiples of rated; 400 V, 50 Hz.
+SMALL = [
+    (0.37, 2, 2790, 0.74, 0.78, 5.6, 2.7, 2.8), (0.37, 4, 1390, 0.735, 0.72, 4.6, 2.1, 2.4),
+    (0.55, 4, 1400, 0.772, 0.74, 5.0, 2.3, 2.5), (0.75, 2, 2870, 0.808, 0.82, 6.3, 2.7, 3.0),
+    (0.75, 4, 1435, 0.826, 0.76, 6.2, 2.6, 3.0), (1.1, 4, 1440, 0.842, 0.77, 6.5, 2.5, 3.0),
+    (1.5, 4, 1440, 0.854, 0.78, 6.8, 2.6, 3.2), (1.5, 6, 950, 0.826, 0.71, 5.0, 2.1, 2.5),
+    (2.2, 2, 2890, 0.86, 0.86, 7.1, 2.6, 3.2), (2.2, 4, 1450, 0.868, 0.80, 7.0, 2.4, 3.2),
+    (3, 4, 1450, 0.878, 0.80, 7.2, 2.5, 3.3), (4, 2, 2915, 0.882, 0.88, 7.8, 2.3, 3.3),
+    (4, 4, 1455, 0.887, 0.81, 7.1, 2.3, 3.1), (4, 6, 960, 0.868, 0.75, 6.0, 2.2, 2.8),
+    (5.5, 4, 1465, 0.897, 0.82, 7.5, 2.4, 3.2), (7.5, 4, 1465, 0.905, 0.83, 7.6, 2.5, 3.3),
+    (7.5, 2, 2935, 0.902, 0.89, 7.9, 2.2, 3.3), (11, 4, 1470, 0.915, 0.84, 7.4, 2.4, 3.1),
+    (11, 6, 975, 0.903, 0.79, 6.6, 2.2, 2.9), (11, 8, 725, 0.876, 0.74, 5.6, 1.9, 2.5),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("row", SMALL, ids=lambda row: f"{row[0]} kW, {row[1]} poles")
+def test_small_machines_meet_all_that_their_catalogue_says(row):
+    """Currents, slip, starting and breakdown torque within a tenth, the largest torque where Kloss has it."""
+    kw, poles, rpm, efficiency, power_factor, current, start, top = row
+    amps = 1000 * kw / (efficiency * power_factor * math.sqrt(3) * 400)
+    torque = 1000 * kw / (rpm * math.pi / 30)
+    target = Target(
+        volts_v=400, frequency_hz=50, poles=poles, power_w=1000 * kw, current_a=amps, speed_rpm=rpm,
+        efficiency_pu=efficiency, locked_rotor_current_a=current * amps, locked_rotor_torque_nm=start * torque,
+        breakdown_torque_nm=top * torque,
+    )  # fmt: skip
+    found = fit(target)
+    assert isinstance(found, Fit)
+    rated, still = (operate(found.circuit, slip, volts_v=400) for slip in (target.slip, 1.0))
+    peak = breakdown(found.circuit, volts_v=400)
+    assert float(rated.line_current_a) == pytest.approx(amps, rel=1e-6)
+    assert float(rated.shaft_w) == pytest.approx(1000 * kw, rel=1e-6)
+    assert float(still.line_current_a) == pytest.approx(current * amps, rel=1e-6)
+    assert float(still.gap_torque_nm) == pytest.approx(start * torque, rel=0.1)
+    assert peak.torque_nm == pytest.approx(top * torque, rel=0.1)
+    kloss = target.slip * (top + math.sqrt(top**2 - 1))
+    assert peak.slip < 1.4 * kloss
+    if kw >= 5:
+        assert 0.05 < peak.slip < 0.18
+
+
+def test_a_machine_with_a_saddle_has_it():
+    """30 kW with a stated pull-up torque below that at rest dips between rest and breakdown."""
+    target = target_of(DOUBLE, 460, 0.0125)
+    still = float(operate(DOUBLE, 1.0, volts_v=460).gap_torque_nm)
+    found = fit(replace(target, pull_up_torque_nm=0.75 * still))
+    slips = np.linspace(0.2, 1, 60)
+    assert operate(found.circuit, slips, volts_v=460).gap_torque_nm.min() < 0.97 * still
+
+
+def test_losses_go_by_size():
+    """Stray loss as IEC 60034-2-1 assigns it; a measured winding keeps its ohms."""
+    assert [round(assigned_stray(watts), 4) for watts in (500, 1e3, 1e4, 1e5, 1e7)] == [
+        0.025,
+        0.025,
+        0.02,
+        0.015,
+        0.005,
+    ]
+    small = fit(catalogue(4000, 4, 50.0, 400.0, "N", 6.5))
+    measured = fit(replace(catalogue(4000, 4, 50.0, 400.0, "N", 6.5), r1_ohm=1.1 * small.circuit.r1_ohm))
+    assert measured.circuit.r1_ohm == pytest.approx(1.1 * small.circuit.r1_ohm)
+    assert measured.efficiency_pu == pytest.approx(small.efficiency_pu)
+    refused = fit(replace(catalogue(4000, 4, 50.0, 400.0, "N", 6.5), r1_ohm=5 * small.circuit.r1_ohm))
+    assert refused.odd == "dc_resistance"
+
+
 DOUBLE = EquivalentCircuit(
     r1_ohm=0.05, x1_ohm=0.22, xm_ohm=6.6, rfe_ohm=270, drag_w=900, poles=6, frequency_hz=60,
     cages=(Cage(r_ohm=0.05, x_ohm=0.75), Cage(r_ohm=0.18, x_ohm=0.3)),
@@ -107,7 +175,7 @@ def test_a_known_machine_is_met_in_everything_its_plate_says():
     slips = np.geomspace(0.005, 1, 60)
     ours = operate(found.circuit, slips, volts_v=460)
     true = operate(DOUBLE, slips, volts_v=460)
-    assert ours.line_current_a == pytest.approx(true.line_current_a, rel=0.04)
+    assert ours.line_current_a == pytest.approx(true.line_current_a, rel=0.05)
 
 
 @settings(max_examples=40)

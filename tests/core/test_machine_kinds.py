@@ -1,5 +1,6 @@
 """Wound-rotor, single-phase and direct-current plates: what follows from them, and their simple stated models."""
 
+import itertools
 import math
 
 import numpy as np
@@ -40,9 +41,9 @@ WOUND = {
 SHUNT = {"kind": "dc-shunt", "power": "10 hp", "volts": "240", "full_load_current": "38", "speed": "1750 rpm"}
 
 
-def planned(plate, machine=None, rules=RuleSetName.NEC):
+def planned(plate, machine=None, rules=RuleSetName.NEC, **stages):
     job = {"supply": {"volts": plate["volts"].split("/")[-1], "frequency": "60 Hz"}}
-    return plan_raw(rules, job, {"plate": plate, "machine": machine or {}})
+    return plan_raw(rules, job, {"plate": plate, "machine": machine or {}, **stages})
 
 
 @pytest.mark.parametrize(("kind", "_"), KINDS)
@@ -73,6 +74,66 @@ def test_wound_rotor_resistance_for_rated_torque_at_rest():
     k, slip = 320 / (math.sqrt(3) * 105), (1200 - 1165) / 1200
     assert plan.figure("machine.rotor_external").value == pytest.approx(k * (1 - slip))
     assert any("slip rings" in note for note in plan.stage("start").notes)
+
+
+def test_wound_rotor_resistor_in_equal_ratios():
+    """Five steps from 180 %: γ⁵ = K/(1.8·R_r), sections that add to the whole, and what the torque falls to."""
+    plan = planned(WOUND, start={"rotor_steps": "5"}, load={"power": "65 hp"})
+    k, slip = 320 / (math.sqrt(3) * 105), (1200 - 1165) / 1200
+    ratio = (1 / (1.8 * slip)) ** 0.2
+    sections = [plan.figure(f"machine.rotor_step_{n}").value for n in range(1, 6)]
+    assert sum(sections) == pytest.approx(k / 1.8 - k * slip)
+    assert all(ahead / after == pytest.approx(ratio) for ahead, after in itertools.pairwise(sections))
+    assert plan.figure("machine.rotor_change").value == pytest.approx(1.8 / ratio)
+    assert plan.gate("machine.rotor_steps").verdict is Verdict.PASSES
+    assert planned(WOUND, start={"rotor_steps": "2"}).gate("machine.rotor_steps").verdict is Verdict.FAILS
+    assert planned(WOUND, start={"rotor_peak": "300 %"}).gate("machine.rotor_peak").verdict is Verdict.FAILS
+
+
+def test_wound_rotor_secondary_conductors():
+    """NFPA 70 430.23: 125 % of 105 A continuous; medium intermittent resistor 75 %; 600 V copper THW of table 310.16."""
+    wiring = {"size": "3 AWG", "grouped": "3", "ambient": "30 °C", "insulation": "75", "terminals": "75"}
+    plan = planned(WOUND, start={"rotor_duty": "medium-intermittent"}, wiring=wiring)
+    assert plan.figure("wiring.secondary").value == pytest.approx(131.25)
+    assert plan.figure("wiring.resistor").value == pytest.approx(78.75)
+    note = next(note for note in plan.stage("wiring").notes if note.startswith("Rotor circuit"))
+    assert "1/0 AWG" in note
+    assert "78.75 A, 4 AWG" in note
+
+
+def test_a_wound_rotor_uses_the_circuit_that_is_typed():
+    plan = planned(WOUND, {"r1": "0.12", "x1": "0.3", "xm": "9", "r2": "0.15", "x2": "0.35"})
+    assert plan.machine.origin == "entered"
+    assert plan.machine.circuit.cages[0].r_ohm == 0.15
+    assert plan.figure("machine.rotor_external").value > 0
+
+
+@pytest.mark.parametrize("path", ["code_letter", "locked_rotor_current"])
+def test_one_locked_rotor_current_a_plan(path):
+    """A typed circuit is believed by every stage, whatever letter is stamped; stamped amperes far off are told."""
+    ohms = {"r1": "0.25", "x1": "0.5", "xm": "15", "r2": "0.2", "x2": "0.5"}
+    stamped = {"code_letter": "D", "locked_rotor_current": "120 A"}[path]
+    cage = {key: text for key, text in WOUND.items() if "rotor" not in key} | {"kind": "cage"}
+    plan = planned(cage | {path: stamped}, ohms)
+    own = abs(1 / (complex(0.25, 0.5) + 1 / (1 / 15j + 1 / complex(0.2, 0.5))))
+    amps = plan.machine.volts_v / math.sqrt(3) * own
+    assert plan.figure("start.locked_rotor_high").value == pytest.approx(amps, rel=1e-6)
+    assert plan.figure("machine.start_current").value == pytest.approx(amps, rel=1e-6)
+    if path == "locked_rotor_current":
+        assert plan.gate("start.agrees").verdict is Verdict.FAILS
+        near = planned(cage | {path: f"{0.9 * amps:.0f} A"}, ohms)
+        assert near.gate("start.agrees").verdict is Verdict.PASSES
+
+
+def test_direct_current_gets_no_three_phase_arithmetic():
+    """The drop is 2·I·R of the armature's volts; a fault behind a rectifier is not known, and said to be so."""
+    wiring = {"size": "6 AWG", "metal": "copper", "length": "200 ft", "sets": "1", "raceway": "pvc"}
+    plan = planned(SHUNT, wiring=wiring)
+    ohms = next(figure.value for figure in plan.stage("wiring").figures if figure.symbol.startswith("R_")) / 1000
+    assert plan.figure("wiring.drop").value == pytest.approx(100 * 2 * 38 * ohms / 240)
+    assert plan.gate("protection.clears").verdict is Verdict.UNKNOWN
+    assert "rectifier" in plan.gate("protection.clears").sentence
+    assert plan.figure("protection.far_fault") is None
 
 
 def test_wound_rotor_model_passes_through_its_plate():

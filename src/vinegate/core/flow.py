@@ -9,9 +9,10 @@ from vinegate.core.facts import Circuit, Job, RuleSetName
 from vinegate.core.grade import once
 from vinegate.core.load.stage import plan_load
 from vinegate.core.location.stage import Placed, plan_place
-from vinegate.core.machine.stage import plan_machine
+from vinegate.core.machine.stage import given_machine, plan_machine
 from vinegate.core.machine.stall import stall_times
 from vinegate.core.plate.gates import plate_gates
+from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import rate
 from vinegate.core.protection.need import Need
 from vinegate.core.protection.overload import overload
@@ -64,14 +65,15 @@ class Flow:
         if hertz is None:
             on["supply"].needs([("supply.frequency", "frequency")], "reactances")
         source = source_at_board(on["supply"], job)
-        inrush = locked_rotor(on["start"], circuit, rated, rules)
+        known = given_machine(on["machine"], circuit, rated, rules)
+        inrush = locked_rotor(on["start"], circuit, rated, rules, known)
         return Given(
             rated=rated,
             source=source,
             feed=plan_feed(on["supply"], job, circuit, rules, source, hertz),
             run=rules.conductor(on["wiring"], RunFacts.of(circuit.wiring), hertz) if hertz else None,
             inrush=inrush,
-            machine=plan_machine(on["machine"], circuit, rated, rules, inrush),
+            machine=plan_machine(on["machine"], circuit, rated, rules, inrush, known),
             load=plan_load(on["load"], circuit, rated, rules, self._figure("machine.inertia")),
             frequency_hz=hertz,
             stalls=stall_times(on["machine"], circuit),
@@ -105,7 +107,9 @@ class Flow:
             source=given.source,
             run=given.run,
             fault=self._figure(f"supply.fault_at_{board or 'board'}") or at_main,
-            far=far_fault(on["protection"], given.source, given.feed, given.run),
+            far=None
+            if self.circuit.plate.family is Family.DC
+            else far_fault(on["protection"], given.source, given.feed, given.run),
             motor_fault=self._figure("supply.motor_fault"),
             stalls=given.stalls,
             inrush=given.inrush,

@@ -37,10 +37,47 @@ class EquivalentCircuit:
     frequency_hz: float
     rfe_ohm: float | None = None
     drag_w: float = 0.0
+    saturated: float = 1.0
+    cold: float = 1.0
+    changes_from: float = 0.15
+
+    def leakage(self, slip: npt.ArrayLike) -> Array:
+        """Share of the leakage reactances that is left at these slips of the stator's rated frequency.
+
+        Teeth and slot bridges saturate with the leakage flux (Alger, The Nature of Induction Machines, 2nd ed.,
+        chapter 7): `saturated` is left at rest and beyond.
+        """
+        return left_at(slip, self.changes_from, self.saturated)
+
+    def warmth(self, slip: npt.ArrayLike) -> Array:
+        """Rotor resistance at these slips, of that at rated load: a plate's slip is warm, its locked-rotor figures are
+        measured `cold` (IEEE 112:2017 7.2).
+        """
+        return left_at(slip, self.changes_from, self.cold)
+
+    def rotor_admittance(self, slip: Array, scale: float = 1.0) -> ComplexArray:
+        """Admittance of the rotor circuits in parallel, `Σ s/(r + j·s·x)`; `scale` is frequency over the ohms' own."""
+        at = scale * slip
+        leakage, warmth = scale * self.leakage(at), self.warmth(at)
+        total = np.zeros(np.shape(slip), dtype=np.complex128)
+        for cage in self.cages:
+            total = total + slip / (warmth * cage.r_ohm + 1j * slip * leakage * cage.x_ohm)
+        return total
 
     def synchronous_rad_s(self, frequency_hz: float | None = None) -> float:
         """Synchronous speed, mechanical rad/s."""
         return 4 * math.pi * (frequency_hz or self.frequency_hz) / self.poles
+
+
+def left_at(slip: npt.ArrayLike, from_slip: float, left: npt.ArrayLike) -> Array:
+    """`left` of an ohm at rest, all of it up to breakdown at `from_slip`.
+
+    Between them with the fourth power of what the current of a single cage, `s/√(s² + s_b²)`, has grown by.
+    """
+    s = np.minimum(np.abs(np.asarray(slip, dtype=float)), 1.0)
+    at_breakdown, at_rest = math.sqrt(0.5), 1 / math.hypot(1, from_slip)
+    more = (s / np.sqrt(s**2 + from_slip**2) - at_breakdown) / max(at_rest - at_breakdown, 1e-9)
+    return np.asarray(1 - (1 - np.asarray(left)) * np.clip(more, 0, 1) ** 4)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,14 +97,6 @@ class Operation:
     torque_nm: Array
 
 
-def rotor_admittance(cages: tuple[Cage, ...], slip: Array, scale: float = 1.0) -> ComplexArray:
-    """Admittance of the rotor circuits in parallel, `Σ s/(r + j·s·x)`; `scale` is frequency over that of the ohms."""
-    total = np.zeros(np.shape(slip), dtype=np.complex128)
-    for cage in cages:
-        total = total + slip / (cage.r_ohm + 1j * slip * scale * cage.x_ohm)
-    return total
-
-
 def operate(
     circuit: EquivalentCircuit, slip: npt.ArrayLike, *, volts_v: float, frequency_hz: float | None = None
 ) -> Operation:
@@ -79,10 +108,11 @@ def operate(
     s = np.asarray(slip, dtype=float)
     hertz = frequency_hz or circuit.frequency_hz
     k = hertz / circuit.frequency_hz
-    y_rotor = rotor_admittance(circuit.cages, s, k)
+    leakage = k * circuit.leakage(k * s)
+    y_rotor = circuit.rotor_admittance(s, k)
     y_core = 1 / circuit.rfe_ohm if circuit.rfe_ohm else 0.0
     y_gap = y_rotor + 1 / (1j * k * circuit.xm_ohm) + y_core
-    z_1 = circuit.r1_ohm + 1j * k * circuit.x1_ohm
+    z_1 = circuit.r1_ohm + 1j * leakage * circuit.x1_ohm
     phase_v = volts_v / math.sqrt(3)
     current = phase_v * y_gap / (1 + z_1 * y_gap)
     gap_v2 = np.abs(phase_v - current * z_1) ** 2
@@ -108,6 +138,17 @@ def operate(
         gap_torque_nm=gap_torque,
         torque_nm=torque,
     )
+
+
+def breakdown_slip(*, rated_slip: float, breakdown_pu: float) -> float:
+    """Slip of the largest torque from rated slip and overload capacity: `s_b = s_n·(k + √(k² − 1))`.
+
+    Kloss's formula solved for s_b (Fitzgerald, Electric Machinery, 6th ed., section 6.5, stator resistance neglected).
+
+    >>> round(breakdown_slip(rated_slip=0.03, breakdown_pu=2.5), 4)
+    0.1437
+    """
+    return rated_slip * (breakdown_pu + math.sqrt(breakdown_pu**2 - 1))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

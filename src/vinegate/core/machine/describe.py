@@ -32,7 +32,9 @@ class Machine:
     """A model at plate volts, its origin (a key of `_SOURCES`) and the rated torque it belongs to.
 
     `locked_rotor_power_factor` is None for machines that do not start across the line; `factor_band` are its ends
-    where it is estimated. `promise` is what its torques are held to, None where its curve is given and believed.
+    where it is estimated. `locked_rotor_current_a`
+    is its current at rest at plate volts, likewise. `promise` is what its torques are held to, None where its curve is
+    given and believed.
     """
 
     circuit: Model
@@ -42,6 +44,7 @@ class Machine:
     locked_rotor_power_factor: Figure | None
     promise: Promise | None = None
     factor_band: tuple[float, float] | None = None
+    locked_rotor_current_a: float | None = None
 
 
 def describe(
@@ -70,6 +73,10 @@ def describe(
         place = {2: "running cage" if len(circuit.cages) > 1 else "rotor", 3: "starting cage"}[index]
         put(f"r{index}", f"Resistance, {place}", f"R_{index}", cage.r_ohm, "Ω")
         put(f"x{index}", f"Leakage reactance, {place}", f"X_{index}", cage.x_ohm, "Ω")
+    if circuit.saturated < 1:
+        put("leakage_left", "Leakage left at rest, where it saturates", "κ", 100 * circuit.saturated, "%")
+    if circuit.cold < 1:
+        put("rotor_cold", "Rotor resistance when cold, of that at rated load", "c", 100 * circuit.cold, "%")
     volts = rated.volts.value
     still = operate(circuit, 1.0, volts_v=volts)
     top = breakdown(circuit, volts_v=volts)
@@ -106,6 +113,7 @@ def describe(
         locked_rotor_power_factor=power_factor,
         promise=promise,
         factor_band=_angle_ends(circuit, float(still.power_factor)) if origin == "fitted" else None,
+        locked_rotor_current_a=float(still.line_current_a),
     )
 
 
@@ -201,4 +209,5 @@ def describe_curve(
         volts_v=volts_v,
         rated_torque_nm=rated_torque_nm,
         locked_rotor_power_factor=factor,
+        locked_rotor_current_a=float(found.line_current_a[0]) if at_rest else None,
     )

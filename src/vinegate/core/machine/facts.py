@@ -41,11 +41,23 @@ class MachineFacts(Facts):
     r2_ohm: Annotated[float | None, measure("Rotor resistance", q.OHMS, "R_2", help="Referred to the stator.")] = None
     x2_ohm: Annotated[float | None, measure("Rotor leakage", q.OHMS, "X_2")] = None
     dc_resistance_ohm: Annotated[
-        float | None, measure("DC test: between two leads", q.OHMS, "R_dc", help="Corrected to running temperature.")
+        float | None,
+        measure(
+            "DC test: between two leads",
+            q.OHMS,
+            "R_dc",
+            help="At running temperature. Used alone too: stator loss, braking current's volts.",
+        ),
     ] = None
     no_load_volts_v: Annotated[float | None, measure("No-load test: volts", q.TEST_VOLTAGE, "U_0")] = None
     no_load_current_a: Annotated[float | None, measure("No-load amperes", q.CURRENT, "I_0")] = None
     no_load_power_w: Annotated[float | None, measure("No-load power", q.TEST_POWER, "P_0")] = None
+    friction_w: Annotated[
+        float | None,
+        measure(
+            "Friction and windage", q.TEST_POWER, "P_fw", help="From no load at several volts; empty: with the core's."
+        ),
+    ] = None
     locked_volts_v: Annotated[float | None, measure("Locked-rotor test: volts", q.TEST_VOLTAGE, "U_L")] = None
     locked_current_a: Annotated[float | None, measure("Locked-rotor test amperes", q.CURRENT, "I_L")] = None
     locked_power_w: Annotated[float | None, measure("Locked-rotor test power", q.TEST_POWER, "P_L")] = None

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from vinegate.core.machine.circuit import Cage, EquivalentCircuit
+from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown_slip
 from vinegate.core.machine.tabulated import Tabulated, tabulate
 
 _POINTS = 161
@@ -28,17 +28,6 @@ class RatedPoint:
     @property
     def torque_nm(self) -> float:
         return self.power_w * 30 / math.pi / self.speed_rpm
-
-
-def breakdown_slip(*, rated_slip: float, breakdown_pu: float) -> float:
-    """Slip of the largest torque from rated slip and overload capacity: `s_b = s_n·(k + √(k² − 1))`.
-
-    Kloss's formula solved for s_b (Fitzgerald, Electric Machinery, 6th ed., section 6.5, stator resistance neglected).
-
-    >>> round(breakdown_slip(rated_slip=0.03, breakdown_pu=2.5), 4)
-    0.1437
-    """
-    return rated_slip * (breakdown_pu + math.sqrt(breakdown_pu**2 - 1))
 
 
 def wound_rotor(rated: RatedPoint, *, poles: int, breakdown_pu: float) -> EquivalentCircuit:

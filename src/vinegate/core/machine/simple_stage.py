@@ -16,6 +16,7 @@ from vinegate.core.machine.simple import (
     single_phase,
     wound_rotor,
 )
+from vinegate.core.machine.slip_rings import slip_rings
 from vinegate.core.machine.torques import LEAST_BREAKDOWN_PU
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
@@ -104,14 +105,14 @@ def simple_machine(
         return None
     if plate.family is Family.WOUND:
         assert poles
-        return _wound(sheet, circuit, point, rules, poles)
+        return _wound(sheet, circuit, rated, point, rules, poles)
     if plate.family is Family.DC or plate.kind == "universal":
         return _commutator(sheet, circuit, point, rules)
     assert poles
     return _single(sheet, circuit, point, rules, inrush, poles)
 
 
-def _wound(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSet, poles: int) -> Machine:
+def _wound(sheet: Sheet, circuit: Circuit, rated: Rated, point: RatedPoint, rules: RuleSet, poles: int) -> Machine:
     given = circuit.machine.breakdown_torque_pu
     breakdown = given or _WOUND_BREAKDOWN_PU
     sheet.given(
@@ -124,52 +125,9 @@ def _wound(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSet, po
         source="entered" if given else "middle of what wound-rotor machines have",
     )
     found = wound_rotor(point, poles=poles, breakdown_pu=max(breakdown, LEAST_BREAKDOWN_PU))
-    _slip_ring_ohms(sheet, circuit, point, poles)
+    slip_rings(sheet, circuit, rated, poles)
     sheet.notes.append("Curves with the slip rings shorted. Resistance there moves the same torque to a lower speed.")
     return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v, at_rest=False)
-
-
-def _slip_ring_ohms(sheet: Sheet, circuit: Circuit, point: RatedPoint, poles: int) -> None:
-    """Resistance that brings rated torque at rest: the rotor's ohms scale with slip at the same torque."""
-    volts, amps = circuit.plate.rotor_volts_v, circuit.plate.rotor_current_a
-    if volts is None or amps is None:
-        absent = (("plate.rotor_volts", "rotor volts", volts), ("plate.rotor_current", "rotor amperes", amps))
-        sheet.needs([(path, label) for path, label, value in absent if value is None], "the starting resistance")
-        return
-    u = sheet.given("rotor_volts", "Rotor volts at rest", "U_2", volts, "V", provenance=Provenance.STAMPED)
-    i = sheet.given("rotor_current", "Rotor amperes", "I_2", amps, "A", provenance=Provenance.STAMPED)
-    slip_pu = 1 - point.speed_rpm * poles / (120 * point.frequency_hz)
-    s = sheet.given("slip", "Rated slip", "s", slip_pu, "", source="from the plate's sheet")
-    k = sheet.work(
-        "rotor_k",
-        "Rotor ohms at unit slip",
-        "K",
-        volts / (3**0.5 * amps),
-        "Ω",
-        formula="U_2/(√3·I_2)",
-        inputs=(u, i),
-        source="rotor phase volts over rotor current",
-    )
-    r = sheet.work(
-        "rotor_r",
-        "Rotor resistance, per phase",
-        "R_r",
-        k.value * slip_pu,
-        "Ω",
-        formula="K·s",
-        inputs=(k, s),
-        source="at rated slip the rotor is nearly resistive (Fitzgerald, 6th ed., section 6.7)",
-    )
-    sheet.work(
-        "rotor_external",
-        "To add at each slip ring for rated torque at rest",
-        "R_ext",
-        k.value - r.value,
-        "Ω",
-        formula="K−R_r",
-        inputs=(k, r),
-        source="same torque at the same current when ohms go with slip",
-    )
 
 
 def _single(

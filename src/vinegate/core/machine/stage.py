@@ -12,9 +12,10 @@ from vinegate.core.machine.design import nominal_efficiency
 from vinegate.core.machine.fit import Fit, NoFit, Target, fit
 from vinegate.core.machine.promise import Promise, promise_of
 from vinegate.core.machine.simple_stage import maker_machine, simple_machine
+from vinegate.core.machine.slip_rings import slip_rings
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
 from vinegate.core.machine.torques import torques_gate
-from vinegate.core.plate.kind import Family
+from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
@@ -24,25 +25,44 @@ from vinegate.core.working import Provenance
 _CLOSE = 0.10
 
 
+def given_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> Machine | None:
+    """The machine as a maker's curve, a circuit or the usual tests give it; None where none of them is entered.
+
+    What is so known is believed by every stage: its current at rest is the plan's locked-rotor current.
+    """
+    poles = _poles(rated)
+    made = maker_machine(sheet, circuit, rated, rules, poles)
+    if made is not None or circuit.plate.family not in THREE_PHASE:
+        return made
+    found = _entered(circuit, rated, poles) or _tested(sheet, circuit, rated, poles)
+    if found is None or rated.volts is None:
+        return None
+    if circuit.plate.family is Family.WOUND and poles:
+        slip_rings(sheet, circuit, rated, poles)
+    return describe(sheet, found[0], found[1], rated, rules)
+
+
 def plan_machine(
-    sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None
+    sheet: Sheet,
+    circuit: Circuit,
+    rated: Rated,
+    rules: RuleSet,
+    inrush: LockedRotor | None,
+    given: Machine | None,
 ) -> Machine | None:
-    """The machine, and its figures and gates on the sheet. None, with what is missing named, when there is none yet."""
+    """The machine given, else one from its plate. None, with what is missing named, when there is none yet."""
     poles = _poles(rated)
     inertia(sheet, circuit, rated, rules, poles)
     if (torques := torques_gate(circuit)) is not None:
         sheet.gates.append(torques)
-    made = maker_machine(sheet, circuit, rated, rules, poles)
-    if made is not None:
-        return made
+    if given is not None:
+        return given
     if circuit.plate.family is not Family.CAGE:
         return simple_machine(sheet, circuit, rated, rules, inrush, poles)
-    found = _entered(sheet, circuit, rated, poles) or _tested(sheet, circuit, rated, poles)
-    if found is None:
-        found = _fitted(sheet, circuit, rated, rules, inrush, poles)
+    found = _fitted(sheet, circuit, rated, rules, inrush, poles)
     if found is None or rated.volts is None:
         return None
-    return describe(sheet, found[0], found[1], rated, rules, promise=found[2])
+    return describe(sheet, found[0], "fitted", rated, rules, promise=found[1])
 
 
 def _poles(rated: Rated) -> int | None:
@@ -51,9 +71,7 @@ def _poles(rated: Rated) -> int | None:
     return round(120 * rated.frequency.value / rated.synchronous.value)
 
 
-def _entered(
-    sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None
-) -> tuple[EquivalentCircuit, str, Promise | None] | None:
+def _entered(circuit: Circuit, rated: Rated, poles: int | None) -> tuple[EquivalentCircuit, str] | None:
     m = circuit.machine
     if m.r1_ohm is None or m.x1_ohm is None or m.xm_ohm is None or m.r2_ohm is None or m.x2_ohm is None:
         return None
@@ -68,12 +86,10 @@ def _entered(
         poles=poles,
         frequency_hz=rated.frequency.value,
     )
-    return found, "entered", None
+    return found, "entered"
 
 
-def _tested(
-    sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None
-) -> tuple[EquivalentCircuit, str, Promise | None] | None:
+def _tested(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None) -> tuple[EquivalentCircuit, str] | None:
     m = circuit.machine
     values = [m.dc_resistance_ohm, m.no_load_volts_v, m.no_load_current_a, m.no_load_power_w, m.locked_volts_v]
     values += [m.locked_current_a, m.locked_power_w, m.locked_frequency_hz]
@@ -92,9 +108,10 @@ def _tested(
         frequency_hz=rated.frequency.value,
         poles=poles,
         design=(circuit.plate.design_letter or "B")[:1],
+        friction_w=m.friction_w,
     )
     try:
-        return circuit_from_tests(report), "from tests", None
+        return circuit_from_tests(report), "from tests"
     except TestsDisagree as error:
         text = f"{error}."[0].upper() + f"{error}."[1:]
         remedy = "Read volts, amperes and watts of the tests again."
@@ -105,7 +122,7 @@ def _tested(
 
 def _fitted(
     sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None, poles: int | None
-) -> tuple[EquivalentCircuit, str, Promise | None] | None:
+) -> tuple[EquivalentCircuit, Promise] | None:
     wanted = _target(sheet, circuit, rated, rules, inrush, poles)
     key, name = "machine.fit", "A circuit meets the plate"
     if wanted is None:
@@ -133,7 +150,7 @@ def _fitted(
             provenance=Provenance.ESTIMATED,
             source=source,
         )
-    return found.circuit, "fitted", promise
+    return found.circuit, promise
 
 
 def _fit_gate(key: str, name: str, found: Fit, source: str) -> Gate:
@@ -185,6 +202,8 @@ def _target(
         breakdown_torque_nm=promise.breakdown.value_pu * torque,
         locked_rotor_torque_is_least=promise.locked_rotor.is_least,
         breakdown_torque_is_least=promise.breakdown.is_least,
+        r1_ohm=circuit.machine.dc_resistance_ohm / 2 if circuit.machine.dc_resistance_ohm else None,
+        pull_up_torque_nm=promise.pull_up.value_pu * torque,
     )
     return target, promise
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Final
 
 from vinegate.core.grade import Gate, at_most, unknown
-from vinegate.core.plate.kind import THREE_PHASE
+from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.protection.need import Need
 from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet, RunFacts
@@ -26,6 +26,8 @@ _MM2_PER_CMIL: Final = 5.067075e-4
 
 def running_drop(sheet: Sheet, need: Need, rules: RuleSet) -> tuple[Gate, ...]:
     """`√3·I·(R·pf + X·√(1−pf²))` of the run at rated current, of the volts at its board."""
+    if need.circuit.plate.family is Family.DC:
+        return (_direct_drop(sheet, need, rules),)
     volts, run, plate = need.job.volts_at(need.circuit.wiring.board), need.run, need.plate
     if volts is None or run is None or plate is None:
         return (unknown("protection.drop", "Drop while running", ("supply, run and rated current",)),)
@@ -63,6 +65,24 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet) -> tuple[Gate, ...]:
 
 
 _PF_BAND: Final = (0.7, 0.92)
+
+
+def _direct_drop(sheet: Sheet, need: Need, rules: RuleSet) -> Gate:
+    """`2·I·R` of the run between rectifier and motor, of the armature's volts: direct current has no reactance."""
+    key, name = "protection.drop", "Drop while running"
+    run, plate, rated = need.run, need.plate, need.rated.volts
+    if run is None or plate is None or rated is None:
+        return unknown(key, name, ("run, armature volts and rated current",))
+    drop = sheet.work(
+        "drop", "Drop while running, rectifier to motor", "u_d", 2 * plate.value * run.r.value / rated.value / 10, "%",
+        formula=f"2·{plate.symbol}·{run.r.symbol}/{rated.symbol}/10", inputs=(plate, run.r, rated),
+        source="definition; direct current, there and back",
+    )  # fmt: skip
+    limit, source = _LIMITS[rules.name]
+    return at_most(
+        key, name, drop.value, limit, sentence=f"{drop.value:.1f} % at rated current, {limit:g} % recommended.",
+        source=source, unit="%", remedy="A larger size.",
+    )  # fmt: skip
 
 
 def _larger(need: Need, rules: RuleSet, drop: float, limit: float, times: float, pf: float) -> str:

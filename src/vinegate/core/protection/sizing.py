@@ -7,6 +7,7 @@ from typing import Final, Protocol
 import numpy as np
 
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
+from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import Hold, hold
 from vinegate.core.protection.need import Device, Need
@@ -193,7 +194,9 @@ def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> 
     """Whether it surely opens on a fault between lines at the motor's end, the least that hurts."""
     key, name = "protection.clears", "Clears a fault at the motor"
     if band is None or need.far is None:
-        lacks = [] if need.far is not None else ["the supply and the run"]
+        direct = need.circuit.plate.family is Family.DC
+        behind = "what the rectifier or drive lets through" if direct else "the supply and the run"
+        lacks = [] if need.far is not None else [behind]
         return unknown(key, name, (*lacks, *([] if band else ["a rating that is tabulated"])))
     least = 1000 * need.far.value * 3**0.5 / 2
     asked = band.sure_a(within_s)

@@ -6,6 +6,8 @@ from typing import Annotated
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Facts, choice, measure, whole, words
+from vinegate.core.plate.kind import Family
+from vinegate.core.tables import load
 
 METHODS = (
     ("full-voltage", "full voltage"),
@@ -18,6 +20,7 @@ METHODS = (
     ("soft-ramp", "soft starter, voltage ramp"),
     ("drive", "drive"),
 )
+ROTOR_DUTIES = tuple((row["duty"], row["name"]) for row in load("secondary_nec").rows)
 _YES_NO = (("yes", "yes"), ("no", "no"))
 
 
@@ -61,6 +64,31 @@ class Start(Facts):
         measure("Volts behind resistor", q.SHARE, "k", example="65 %", help="At the motor at rest; reactor too."),
     ] = None
     resistor_steps: Annotated[int | None, whole("Resistor steps", 1, 3, example="1")] = None
+    rotor_steps: Annotated[
+        int | None,
+        whole("Rotor resistor steps", 1, 7, families=(Family.WOUND,), example="5", help="Empty: as many as it takes."),
+    ] = None
+    rotor_peak_pu: Annotated[
+        float | None,
+        measure(
+            "First torque of a step",
+            q.TORQUE_RATIO,
+            "t_1",
+            families=(Family.WOUND,),
+            example="180 %",
+            help="Of rated torque; empty: 180 %.",
+        ),
+    ] = None
+    rotor_duty: Annotated[
+        str | None,
+        choice(
+            "Rotor resistor's duty",
+            ROTOR_DUTIES,
+            rules="nec",
+            families=(Family.WOUND,),
+            help="Table 430.23(C); empty: continuous.",
+        ),
+    ] = None
     part_winding: Annotated[
         str | None, choice("Made for part winding", _YES_NO, help="By its diagram or its maker's word.")
     ] = None

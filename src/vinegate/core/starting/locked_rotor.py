@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Final
 
 from vinegate.core.assumed import assume
 from vinegate.core.facts import Circuit
+from vinegate.core.grade import rule
+from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP, write
@@ -57,8 +60,11 @@ _BY_RESISTANCE = {
 }
 
 
-def locked_rotor(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> LockedRotor | None:
-    """The best source the plate offers, in this order: stamped amperes; code letter (NEMA MG 1 10.37.2);
+def locked_rotor(
+    sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, known: Machine | None = None
+) -> LockedRotor | None:
+    """That of the machine as `known` from its maker's curve, circuit or tests; else the best source the plate offers,
+    in this order: stamped amperes; code letter (NEMA MG 1 10.37.2);
     ratio to rated current; the limit of IEC 60034-12 for designs N and H, of NEMA MG 1 for B, C and D; an assumed 5
     to 8 times rated current. None, with what is missing named, when not even that can be said.
     """
@@ -66,6 +72,8 @@ def locked_rotor(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -
     if circuit.plate.family in (Family.WOUND, Family.DC):
         sheet.notes.append(_BY_RESISTANCE[circuit.plate.family])
         return None
+    if known is not None and known.locked_rotor_current_a is not None:
+        return _of_machine(ask, known.locked_rotor_current_a, known.origin)
     sources: tuple[Callable[[_Ask], LockedRotor | None], ...] = (
         _stamped,
         _letter,
@@ -80,6 +88,31 @@ def locked_rotor(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -
             return found
     sheet.needs([("plate.full_load_current", rules.words.full_load_current)], "the start")
     return None
+
+
+_DIFFERS: Final = (0.8, 1.2)  # IEC 60034-1:2022 table 20 allows 20 % above; a machine twice as far off is another one
+
+
+def _of_machine(ask: _Ask, amps: float, origin: str) -> LockedRotor:
+    """The machine's own, with a gate where the plate says otherwise."""
+    said = {"entered": "the circuit as entered", "from tests": "the tests", "maker's curve": "the maker's curve"}[
+        origin
+    ]
+    figure = ask.sheet.given(
+        "locked_rotor_high", ask.name, ask.symbol, amps, "A", provenance=Provenance.STATED, source=said
+    )
+    plate = ask.circuit.plate
+    stamped = plate.locked_rotor_current_a
+    if stamped is None and plate.starting_current_ratio is not None and ask.rated.current is not None:
+        stamped = plate.starting_current_ratio * ask.rated.current.value
+    if stamped is not None:
+        low, high = _DIFFERS
+        text = f"{write(amps, 3)} A at rest by {said}, {write(stamped, 3)} A by the plate."
+        met = low <= amps / stamped <= high
+        remedy = "Read both again: one of them is of another machine."
+        source = "IEC 60034-1:2022 table 20: locked-rotor current within 20 %"
+        ask.sheet.gates.append(rule("start.agrees", "Plate and machine agree", met, text, source, remedy=remedy))
+    return ask.band(figure, figure, said)
 
 
 def _stamped(ask: _Ask) -> LockedRotor | None:

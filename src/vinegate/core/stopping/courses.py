@@ -9,7 +9,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.machine.circuit import Array, EquivalentCircuit, operate, rotor_admittance
+from vinegate.core.machine.circuit import Array, EquivalentCircuit, operate
 from vinegate.core.starting.trace import running
 
 POINTS: Final = 241
@@ -207,7 +207,7 @@ def dc_torque(circuit: EquivalentCircuit, omega: Array, standing_a: float, most_
     current-fed). `most_gap_v` is where the iron saturates: the gap's volts at rated frequency, phase to neutral.
     """
     slip = np.maximum(omega / circuit.synchronous_rad_s(), 1e-9)
-    rotor = rotor_admittance(circuit.cages, slip)
+    rotor = circuit.rotor_admittance(slip)
     gap_v = np.abs(standing_a / (rotor + 1 / (1j * circuit.xm_ohm)))
     if most_gap_v is not None:
         gap_v = np.minimum(gap_v, most_gap_v)

@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.grade import Answer, breaks
-from vinegate.core.machine.circuit import EquivalentCircuit, rotor_admittance
+from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
 from vinegate.core.stopping.courses import TWO_LEADS, Slowing, Turning, dc_torque, slow, staying
@@ -52,7 +52,7 @@ def delay_s(asked: Asked) -> float:
 def rotor_constant_s(machine: EquivalentCircuit) -> float:
     """The open-circuit time constant `(X_m + X_2)/(2π·f·R_2)`, s; of several cages together, as at running slip."""
     slip = _RUNNING_SLIP
-    rotor = slip / complex(rotor_admittance(machine.cages, np.array([slip]))[0])
+    rotor = slip / complex(machine.rotor_admittance(np.array([slip]))[0])
     return (machine.xm_ohm + rotor.imag / slip) / (2 * math.pi * machine.frequency_hz * rotor.real)
 
 

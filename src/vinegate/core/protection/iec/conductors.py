@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.grade import Gate, Verdict, at_least, at_most, over, rule, unknown
+from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import lacks_current, nothing, table
@@ -125,6 +126,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     else:
         advised = found.least(max(plate.value, overload_a.value))
         _motor_side(sheet, need, found, overload_a)
+        _rotor_side(sheet, need, found)
         carries = _ampacity(sheet, need, found)
         gates = (_gate(need, found, plate, overload_a, carries, advised),)
     sets = f"{wiring.sets} × " if (wiring.sets or 1) > 1 else ""
@@ -264,6 +266,17 @@ def _motor_side(sheet: Sheet, need: Need, found: Laid, overload_a: Figure) -> No
     sheet.notes.append(
         f"Between starter and motor six conductors carry {asked.shown} each: {size or 'none tabulated'}, "
         f"before the factor for two circuits where both cables lie together."
+    )
+
+
+def _rotor_side(sheet: Sheet, need: Need, found: Laid) -> None:
+    amps = need.circuit.plate.rotor_current_a
+    if need.circuit.plate.family is not Family.WOUND or amps is None:
+        return
+    i_2 = sheet.given("rotor_current", "Rotor amperes", "I_2", amps, "A", provenance=Provenance.STAMPED)
+    sheet.notes.append(
+        f"Rotor circuit, laid as the run: slip rings to resistor at least {i_2.shown}, "
+        f"{found.least(i_2.value) or 'none tabulated'} (433.1, with I_b the rotor's rated current)."
     )
 
 

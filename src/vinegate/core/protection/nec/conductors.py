@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, over, rule, unknown
+from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, standard_ratings
@@ -133,6 +134,12 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         )  # fmt: skip
     advised = found.least(asked.value)
     _motor_side(sheet, need, found)
+    _secondary(sheet, need, found)
+    if need.circuit.plate.family is Family.DC:
+        sheet.notes.append(
+            "Fed from a single-phase rectifier: 190 % of the motor's current behind a half-wave, 150 % behind a "
+            "full-wave one, in place of 125 % (430.22(A))."
+        )
     if need.method == "drive":
         sheet.notes.append(
             "Ahead of a drive: 125 % of the drive's own rated input current, where that is more (430.122)."
@@ -188,6 +195,33 @@ def _motor_side(sheet: Sheet, need: Need, found: Laid) -> None:
     sheet.notes.append(
         f"Between starter and motor six conductors carry at least {asked.shown} each: {size or 'none tabulated'}, "
         f"before the factor for six together where they share a raceway ({_RULE}{clause})."
+    )
+
+
+def _secondary(sheet: Sheet, need: Need, found: Laid) -> None:
+    """430.23: a wound rotor's conductors to its controller, and between controller and resistor."""
+    amps, duty = need.circuit.plate.rotor_current_a, need.circuit.wiring.duty
+    if need.circuit.plate.family is not Family.WOUND or amps is None:
+        return
+    i_2 = sheet.given("rotor_current", "Rotor amperes", "I_2", amps, "A", provenance=Provenance.STAMPED)
+    cells = load("duty_nec")
+    row = cells.find(duty=duty) if duty else None
+    share = (cells.number(row, _rated_for(need)) if row else None) or 125.0
+    clause = f"NFPA 70:2023 430.23({'B' if row else 'A'})"
+    percent = table(sheet, "secondary_pct", "Rotor conductors, of the rotor's current", "k_2", share, "%", clause)
+    asked = sheet.percent("secondary", "Between slip rings and controller", "I_2c", percent, i_2)
+    cells = load("secondary_nec")
+    resistor = cells.find(duty=need.circuit.start.rotor_duty or "continuous")
+    assert resistor is not None
+    percent = table(
+        sheet, "resistor_pct", f"Resistor conductors, {resistor['name']}", "k_R", float(resistor["percent"]), "%",
+        cells.cite,
+    )  # fmt: skip
+    leads = sheet.percent("resistor", "Between controller and resistor, where they stand apart", "I_2R", percent, i_2)
+    sheet.notes.append(
+        f"Rotor circuit, laid as the run: slip rings to controller at least {asked.shown}, "
+        f"{found.least(asked.value) or 'none tabulated'}; controller to resistor {leads.shown}, "
+        f"{found.least(leads.value) or 'none tabulated'} (430.23). Its overload is that of the stator (430.32(E))."
     )
 
 
