@@ -24,6 +24,7 @@ from vinegate.core.starting.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.starting.sag import current_taken
 from vinegate.core.starting.start import Given, StartStudy, plan_start
 from vinegate.core.stopping.stage import Stopping, plan_stop
+from vinegate.core.supply.faults import faults_at
 from vinegate.core.supply.source import motor_contribution, source_at_board
 from vinegate.core.supply.tree import feed as plan_feed
 from vinegate.core.turning import Taken
@@ -94,8 +95,8 @@ class Flow:
         on, rated = self.sheets, given.rated
         allowed = overload(on["overload"], self.circuit, rated, self.rules, delta=study.runs_in_delta)
         table = self._figure("plate.table_current") if self.job.rules is RuleSetName.NEC else None
-        board = self.circuit.wiring.board
-        at_main = given.source.fault if given.source and board in (None, "main") else None
+        faults = faults_at(on["supply"], self.job, self.rules, given.source, given.feed)
+        least = faults.least_factor if faults else 1.0
         need = Need(
             job=self.job,
             circuit=self.circuit,
@@ -106,10 +107,12 @@ class Flow:
             peak=self._figure("start.full.peak"),
             source=given.source,
             run=given.run,
-            fault=self._figure(f"supply.fault_at_{board or 'board'}") or at_main,
+            fault=faults.largest if faults else None,
+            faults=faults,
+            feed=given.feed,
             far=None
             if self.circuit.plate.family is Family.DC
-            else far_fault(on["protection"], given.source, given.feed, given.run),
+            else far_fault(on["protection"], given.source, given.feed, given.run, least),
             motor_fault=self._figure("supply.motor_fault"),
             stalls=given.stalls,
             inrush=given.inrush,

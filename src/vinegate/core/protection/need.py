@@ -16,7 +16,9 @@ from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.starting.compare import Comparison, MethodRow
 from vinegate.core.starting.detail import Detail
 from vinegate.core.starting.locked_rotor import LockedRotor
+from vinegate.core.supply.faults import Faults
 from vinegate.core.supply.source import Source
+from vinegate.core.supply.tree import Feed
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
 
@@ -26,7 +28,7 @@ class Need:
     """Facts and findings of the earlier stages; None for what is missing.
 
     `plate` sizes the overload; `sizing` the other devices: the table's current under NEC (430.6(A)(1)), else the
-    plate's. `fault` is the three-phase fault at the circuit's board, `far` that at the motor's terminals,
+    plate's. `fault` is the largest three-phase fault at the circuit's board, `far` the least at the motor's terminals,
     `motor_fault` what the motor itself feeds into a fault, all in kA. `current` is the locked-rotor current with its
     band.
     """
@@ -43,6 +45,8 @@ class Need:
     fault: Figure | None
     far: Figure | None
     motor_fault: Figure | None
+    faults: Faults | None
+    feed: Feed | None
     stalls: Stalls
     inrush: LockedRotor | None
     current: Taken | None

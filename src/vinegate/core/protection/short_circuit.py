@@ -6,11 +6,17 @@ from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed
-from vinegate.core.working import Figure
+from vinegate.core.tables import load
+from vinegate.core.working import Figure, Provenance
 
 
-def far_fault(sheet: Sheet, source: Source | None, feed: Feed | None, run: RunImpedance | None) -> Figure | None:
-    """Three-phase fault at the motor's terminals, kA: source, feeders and run in series at the circuit's volts."""
+def far_fault(
+    sheet: Sheet, source: Source | None, feed: Feed | None, run: RunImpedance | None, least: float = 1.0
+) -> Figure | None:
+    """Three-phase fault at the motor's terminals, kA: source, feeders and run in series at the circuit's volts.
+
+    `least` is the voltage factor c_min of the least current, one where the rule set has none.
+    """
     if source is None or feed is None or run is None or not feed.known:
         return None
     u = sheet.given("volts", "Volts of the circuit", "U_c", feed.volts_v, "V")
@@ -25,13 +31,23 @@ def far_fault(sheet: Sheet, source: Source | None, feed: Feed | None, run: RunIm
         r, x = r + feed.run.r.value, x + feed.run.x.value
         text_r, text_x = f"{text_r}+{feed.run.r.symbol}", f"{text_x}+{feed.run.x.symbol}"
         inputs += [feed.run.r, feed.run.x]
+    factor = ""
+    if least != 1:
+        cite = f"{load('voltage_factor').cite}; conductors warm"
+        c = sheet.given(
+            "c_min", "Voltage factor, least current", "c_min", least, "", provenance=Provenance.TABLE, source=cite
+        )
+        inputs.append(c)
+        factor = "c_min·"
     return sheet.work(
         "far_fault",
-        "Three-phase fault current at the motor",
+        "Least three-phase fault at the motor, for disconnection" if factor else "Three-phase fault at the motor",
         "I_f",
-        u.value / (3 * (r * r + x * x)) ** 0.5,
+        least * u.value / (3 * (r * r + x * x)) ** 0.5,
         "kA",
-        formula=f"U_c/√3/√(({text_r}+{run.r.symbol})²+({text_x}+{run.x.symbol})²)",
+        formula=f"{factor}U_c/√3/√(({text_r}+{run.r.symbol})²+({text_x}+{run.x.symbol})²)",
         inputs=inputs,
-        source="IEC 60909-0:2016 7.2, c = 1; between two lines √3/2 of it",
+        source="IEC 60909-0:2016 7.2; between two lines √3/2 of it"
+        if factor
+        else "U/√3/Z; between two lines √3/2 of it",
     )

@@ -9,6 +9,7 @@ import numpy as np
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
+from vinegate.core.protection.generator import seen_in_time
 from vinegate.core.protection.hold import Hold, hold
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.quantity import write
@@ -202,6 +203,10 @@ def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> 
     asked = band.sure_a(within_s)
     if asked == float("inf"):
         return unknown(key, name, ("the device's own curve",))
+    seen = seen_in_time(need, band, least, within_s)
+    if seen is None:
+        return unknown(key, name, ("the generator's sustained fault current",))
+    least = seen
     text = f"Lines touching at the motor draw {least:.0f} A; it opens within {write(within_s)} s from {asked:.0f} A."
     said = need.circuit.protection.clears_a
     if said is not None:
@@ -228,14 +233,16 @@ def rating_gate(need: Need, source: str) -> Gate:
     rated = need.circuit.protection.short_circuit_rating_a
     if need.fault is None:
         return unknown(key, name, ("the supply",))
-    own = need.motor_fault.value if need.motor_fault else 0.0
-    fault = 1000 * (need.fault.value + own)
+    faults, own = need.faults, need.motor_fault.value if need.motor_fault else 0.0
+    assert faults is not None
+    fault = 1000 * (faults.most(*(one.value for one in faults.rests)) + own)
     at_board = f"{write(fault / 1000, 3)} kA at its board, its own motor counted"
     if rated is None:
         return confirm(key, name, False, f"Marked on the assembly: at least {at_board}.", source)
     text = f"{at_board}, rated {write(rated / 1000, 3)} kA."
     return at_least(
-        key, name, rated, fault, sentence=text, source=source, unit="A",
+        key, name, rated, fault, sentence=text, source=source, unit="A", rests=faults.rests,
+        room=lambda *facts: rated - 1000 * (faults.most(*facts) + own),
         remedy="An assembly with a higher rating, or a current-limiting device listed with it.",
     )  # fmt: skip
 

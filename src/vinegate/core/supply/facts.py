@@ -67,6 +67,15 @@ def read_x_over_r(text: str) -> float:
     return q.X_OVER_R.read(body[plain.end() :] if plain else body)
 
 
+EARTHINGS = (
+    ("tn", "TN"),
+    ("tn-s", "TN-S"),
+    ("tn-c-s", "TN-C-S"),
+    ("tt", "TT"),
+    ("it", "IT"),
+)
+
+
 class Supply(Facts):
     """The source of a job: what the utility says and what stands on the transformer's plate."""
 
@@ -116,7 +125,24 @@ class Supply(Facts):
     ] = None
     earthing: Annotated[
         str | None,
-        choice("Earthing", (("tn", "TN"), ("tt", "TT"), ("it", "IT")), rules="iec", help="IEC 60364-1, 312.2."),
+        choice("Earthing", EARTHINGS, rules="iec", help="IEC 60364-1, 312.2."),
+    ] = None
+    tolerance: Annotated[
+        str | None,
+        choice(
+            "Volts within",
+            (("6", "±6 %"), ("10", "±10 %")),
+            rules="iec",
+            help="Voltage factor of IEC 60909-0; empty: ±10 %.",
+        ),
+    ] = None
+    first_fault_a: Annotated[
+        float | None,
+        measure("First-fault current", q.RESIDUAL_CURRENT, "I_d", rules="iec", help="IT: at the first fault to earth."),
+    ] = None
+    monitor: Annotated[
+        str | None,
+        choice("Insulation monitor", (("yes", "yes"), ("no", "no")), rules="iec", help="IT: signals the first fault."),
     ] = None
     earth_resistance_ohm: Annotated[
         float | None,
@@ -124,7 +150,16 @@ class Supply(Facts):
     ] = None
     residual_a: Annotated[
         float | None,
-        measure("Residual-current device", q.RESIDUAL_CURRENT, "I_Δn", rules="iec", help="TT: its rated current."),
+        measure("Residual-current device", q.RESIDUAL_CURRENT, "I_Δn", rules="iec", help="Its rated current."),
+    ] = None
+    residual_type: Annotated[
+        str | None,
+        choice(
+            "its type",
+            (("ac", "AC"), ("a", "A"), ("f", "F"), ("b", "B")),
+            rules="iec",
+            help="B where drives with three-phase rectifiers stand behind it.",
+        ),
     ] = None
     in_use: Annotated[
         str | None, choice("Source in use", (("utility", "utility"), ("standby", "standby generator")))
@@ -173,6 +208,20 @@ class Standby(Facts):
         float | None,
         measure("X'd", q.REACTANCE_PERCENT, "x_d", help="Transient reactance on its own rating, from its data sheet."),
     ] = None
+    subtransient_reactance_pu: Annotated[
+        float | None,
+        measure('X"d', q.REACTANCE_PERCENT, "x_d2", help="Subtransient, for the first cycle of a fault."),
+    ] = None
+    sustained_a: Annotated[
+        float | None,
+        measure(
+            "Sustained fault current",
+            q.CURRENT,
+            "I_k",
+            example="900 A",
+            help="Three-phase, from its data sheet: what devices that open later see.",
+        ),
+    ] = None
     x_over_r: Annotated[float | None, Fact(label="Generator X/R", read=read_x_over_r, symbol="X/R", example="15")] = (
         None
     )
@@ -193,6 +242,9 @@ class _BoardLoads(Facts):
     """What hangs on a board beside the planned motor: all of it already running."""
 
     load_power_va: Annotated[float | None, measure("Other load", q.LOAD_POWER, "S_L", help="Already running.")] = None
+    motor_power_va: Annotated[
+        float | None, measure("of it motors", q.LOAD_POWER, "S_m", help="They feed a fault in its first cycle.")
+    ] = None
     load_power_factor: Annotated[float | None, measure("its power factor", q.POWER_FACTOR, "pf", example="0.9")] = None
     load_model: Annotated[
         str | None,
@@ -236,6 +288,16 @@ class _Feeder(_Named):
     raceway: Annotated[str | None, choice("Raceway", RACEWAYS, rules="nec")] = None
     length_m: Annotated[float | None, measure("Length", q.LENGTH, "l", help="One way.")] = None
     sets: Annotated[int | None, whole("Sets in parallel", 1, 12, symbol="m", example="1")] = None
+    ground_size: Annotated[
+        str | None,
+        Fact(
+            label="Grounding conductor",
+            label_iec="Protective conductor",
+            read=read_size,
+            example="6 AWG or 16 mm²",
+            help="Of its feeder; PEN where it is one.",
+        ),
+    ] = None
     zero_ratio: Annotated[
         float | None,
         measure("Z0/Z1 of feeder", q.ZERO_RATIO, "k_0", example="3", help="For the fault to ground, where known."),

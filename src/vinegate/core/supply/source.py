@@ -209,13 +209,13 @@ def _series(sheet: Sheet, volts: Figure, parts: list[_Part], *, stiff: bool) -> 
     z_sum = add("source_z_sum", "Source impedance, magnitudes added", "Z_s", [part.z for part in parts])
     fault = sheet.work(
         "fault_at_board",
-        "Three-phase fault current at the board",
+        "Three-phase fault at the board, without factors",
         "I_sc",
         volts.value / (3 * (r.value**2 + x.value**2)) ** 0.5,
         "kA",
         formula="U/(√3·√(R_s²+X_s²))",
         inputs=(volts, r, x),
-        source="IEC 60909-0:2016 7.2, c = 1; motors' own contribution not included",
+        source="U/(√3·Z): what the dip is worked with; motors not included",
     )
     return Source(volts=volts, r=r, x=x, z_sum=z_sum, fault=fault, parts=tuple((part.z, part.ratio) for part in parts))
 

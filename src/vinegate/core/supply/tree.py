@@ -20,6 +20,16 @@ _ASSUMED_TRANSFORMER_X_OVER_R: Final = 2.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Leg:
+    """One feeder on the way from the main board: ohms at its board's volts, and whether it ends in a transformer."""
+
+    key: str
+    run: RunImpedance
+    volts_v: float
+    transformer: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Feed:
     """What stands between the main board and the circuit's board, referred to the circuit's volts; and the network.
 
@@ -32,6 +42,7 @@ class Feed:
     run: RunImpedance | None
     network: Network | None
     known: bool
+    legs: tuple[Leg, ...] = ()
 
     @property
     def at(self) -> int:
@@ -83,7 +94,20 @@ def feed(
         _faults(sheet, job, network, way, source, runs)
         ground_fault(sheet, job, source)
         ground_fault_at_boards(sheet, job, _without_transformers(job, way, runs))
-    return Feed(board=key, volts_v=volts, run=joined, network=network, known=known)
+    return Feed(
+        board=key, volts_v=volts, run=joined, network=network, known=known, legs=_legs(job, way, runs) if known else ()
+    )
+
+
+def _legs(job: Job, way: list[str], runs: dict[str, RunImpedance | None]) -> tuple[Leg, ...]:
+    found = []
+    for key in way:
+        run, board = runs[key], job.board(key)
+        assert run is not None
+        assert board is not None
+        volts = job.volts_at(key) or 0.0
+        found.append(Leg(key=key, run=run, volts_v=volts, transformer=board.transformer_power_va is not None))
+    return tuple(found)
 
 
 def _network(sheet: Sheet, job: Job, rules: RuleSet, source: Source, hertz: float | None) -> Network | None:

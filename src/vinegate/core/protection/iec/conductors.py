@@ -9,6 +9,8 @@ from typing import Final
 from vinegate.core.grade import Gate, Verdict, at_least, at_most, over, rule, unknown
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
+from vinegate.core.protection.iec.earth import disconnection, earth_loop, earthing_gates, protective_withstand
+from vinegate.core.protection.iec.sizes import area_mm2, next_size, protective_size
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import lacks_current, nothing, table
 from vinegate.core.quantity import write
@@ -19,7 +21,6 @@ from vinegate.core.working import Figure, Provenance
 
 _RULE: Final = "IEC 60364-4-43:2008 433.1"
 _TRIPS: Final = 1.2
-_TOUCH_V: Final = 50.0
 _BULK: Final = {"pvc": "PVC", "xlpe": "XLPE"}
 
 
@@ -60,14 +61,6 @@ class Laid:
         row = load("adiabatic_k").find(rules="iec", insulation=self.insulation)
         assert row is not None
         return float(row[self.metal])
-
-
-def area_mm2(size: str) -> float:
-    """
-    >>> area_mm2("35 mm²")
-    35.0
-    """
-    return float(size.split(maxsplit=1)[0])
 
 
 def laid(sheet: Sheet, need: Need) -> Laid | None:
@@ -280,22 +273,6 @@ def _rotor_side(sheet: Sheet, need: Need, found: Laid) -> None:
     )
 
 
-def protective_size(size: str) -> float:
-    """IEC 60364-5-54 table 54.2, mm², of the same metal: S to 16, 16 to 35, S/2 above.
-
-    >>> [protective_size(f"{s} mm²") for s in (6, 25, 35, 70)]
-    [6.0, 16.0, 16.0, 35.0]
-    """
-    area = area_mm2(size)
-    return area if area <= 16 else 16.0 if area <= 35 else area / 2
-
-
-def next_size(area: float) -> str | None:
-    """The least tabulated size of at least that area."""
-    sizes = dict.fromkeys(row["size"] for row in load("ampacity_iec").rows)
-    return next((size for size in sizes if area_mm2(size) >= area - 1e-9), None)
-
-
 def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gate:
     """`k²·S² ≥ I²t` at the near end, with the most current, and at the far end, with the longest time."""
     key, name = "protection.withstand", "Conductor bears the fault"
@@ -339,12 +316,13 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     if "mm²" not in chosen:
         return nothing("grounding", "Protective conductor", by_rule, ("a size in mm²",))
     found = laid(Sheet("wiring", ""), need)
-    loop = _loop(sheet, need, size, chosen)
+    loop = earth_loop(sheet, need, size, chosen)
     adiabatic = None
     if found is not None and loop is not None and band is not None and need.job.supply.earthing != "tt":
-        adiabatic = _protective_withstand(need, found, band, chosen, loop)
+        adiabatic = protective_withstand(need, found.k, band, area_mm2(chosen), chosen, loop)
     gates = [_size_gate(chosen, asked, by_rule, entered=wiring.ground_size is not None, adiabatic=adiabatic)]
-    gates.append(_disconnection(sheet, need, band, loop))
+    gates.append(disconnection(sheet, need, band, loop))
+    gates += earthing_gates(need, chosen)
     if found is not None:
         gates.append(withstand_gate(need, found, band, size))
     if adiabatic is not None:
@@ -376,96 +354,3 @@ def _size_gate(chosen: str, asked: str, rule_text: str, *, entered: bool, adiaba
     shown = adiabatic.verdict is Verdict.PASSES
     text += f" The adiabatic equation {'allows it' if shown else 'does not allow it'}."
     return rule(key, name, shown, text, rule_text, remedy=remedy)
-
-
-def _loop(sheet: Sheet, need: Need, size: str, protective: str) -> Figure | None:
-    """Line-to-earth loop: source, run, and back through the protective conductor of the run."""
-    source, run, wiring = need.source, need.run, need.circuit.wiring
-    if source is None or run is None or wiring.board not in (None, "main"):
-        return None
-    ratio = sheet.given(
-        "protective_ratio", "Run over protective conductor, area", "a",
-        area_mm2(size) / area_mm2(protective), "",
-        source="sizes entered or advised",
-    )  # fmt: skip
-    r = source.r.value + run.r.value * (1 + ratio.value)
-    x = source.x.value + 2 * run.x.value
-    return sheet.work(
-        "loop", "Loop impedance, line to earth", "Z_l", (r * r + x * x) ** 0.5, "mΩ",
-        formula=f"√(({source.r.symbol}+{run.r.symbol}·(1+a))²+({source.x.symbol}+2·{run.x.symbol})²)",
-        inputs=(source.r, source.x, run.r, run.x, ratio),
-        source="source, line and protective conductor in series; working temperature",
-    )  # fmt: skip
-
-
-def _disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | None) -> Gate:
-    """Automatic disconnection by earthing system (60364-4-41, 411)."""
-    key, name, supply = "protection.loop", "Disconnects on an earth fault", need.job.supply
-    earthing, lacks = supply.earthing, []
-    if earthing is None:
-        lacks.append("the earthing system")
-        sheet.needs([("supply.earthing", "earthing system")], "disconnection on an earth fault")
-    if earthing == "tt":
-        return _by_residual(sheet, need)
-    if loop is None:
-        lacks.append("the loop: supply, run, and a circuit at the main board")
-    if band is None:
-        lacks.append("the short-circuit device")
-    if lacks or loop is None or band is None or supply.volts_v is None or earthing is None:
-        return unknown(key, name, tuple(lacks) or ("system volts",))
-    phase_v = supply.volts_v / 3**0.5
-    within = 5.0
-    if band.rating_a <= 32:
-        row = next(row for row in load("disconnection_time").rows if phase_v <= float(row["upto_v"]) + 1.5)
-        within = float(row["tn"])
-    drives = 1000 * phase_v / loop.value
-    what = "An earth fault"
-    if earthing == "it":
-        drives, what = drives * 3**0.5 / 2, "A second earth fault"
-    asked = band.sure_a(within)
-    text = f"{what} draws {drives:.0f} A; the device opens within {write(within)} s from {asked:.0f} A."
-    if earthing == "it":
-        text += " A first fault is to be signalled and found."
-    source = f"IEC 60364-4-41:2005+A1:2017 411.{4 if earthing == 'tn' else 6}: Z_s·I_a ≤ U_0"
-    return at_least(
-        key, name, drives, asked, sentence=text, source=source, unit="A",
-        remedy="A larger protective conductor, a device that opens at less, or a residual-current device.",
-    )  # fmt: skip
-
-
-def _by_residual(sheet: Sheet, need: Need) -> Gate:
-    """TT: `R_A·I_Δn ≤ 50 V`."""
-    key, name, supply = "protection.loop", "Disconnects on an earth fault", need.job.supply
-    wanted = (
-        ("supply.earth_resistance", "earth electrode's ohms", supply.earth_resistance_ohm),
-        ("supply.residual", "residual-current device", supply.residual_a),
-    )
-    missing = [(path, label) for path, label, value in wanted if value is None]
-    if missing:
-        return unknown(key, name, sheet.needs(missing, "disconnection on an earth fault"))
-    assert supply.earth_resistance_ohm is not None
-    assert supply.residual_a is not None
-    volts = supply.earth_resistance_ohm * supply.residual_a
-    text = f"R_A·I_Δn is {write(volts, 3)} V of 50 V."
-    return at_most(
-        key, name, volts, _TOUCH_V, sentence=text, source="IEC 60364-4-41:2005+A1:2017 411.5.3", unit="V",
-        remedy="A lower electrode resistance, or a more sensitive device.",
-    )  # fmt: skip
-
-
-def _protective_withstand(need: Need, found: Laid, band: Band, chosen: str, loop: Figure) -> Gate:
-    """`S ≥ √(I²t)/k` of the protective conductor at the loop's current."""
-    key, name = "protection.protective_withstand", "Protective conductor bears the fault"
-    source = "IEC 60364-5-54:2011 543.1.2"
-    if need.job.supply.volts_v is None:
-        return unknown(key, name, ("system volts",))
-    amps = 1000 * need.job.supply.volts_v / 3**0.5 / loop.value
-    energy = band.let_through_a2s(amps)
-    if energy == float("inf"):
-        text = f"At {amps:.0f} A to earth, opening is not certain."
-        return rule(key, name, False, text, source, remedy="A device that opens at less.")
-    asked, has = energy**0.5 / found.k, area_mm2(chosen)
-    text = f"√(I²t)/k asks {write(asked, 3)} mm² at {amps:.0f} A; {chosen}."
-    return at_least(
-        key, name, has, asked, sentence=text, source=source, unit="mm²", remedy="A larger protective conductor."
-    )

@@ -1,0 +1,23 @@
+"""Behind a generator: what a device sees once the first moments of a fault are over."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.protection.bands import Band
+from vinegate.core.protection.need import Need
+
+_TRANSIENT_S: Final = 0.2
+"""So long X'd holds, at least: transient time constants of low-voltage generators are some tenths of a second."""
+
+
+def seen_in_time(need: Need, band: Band, amperes: float, within_s: float) -> float | None:
+    """Amperes of a fault as the device sees them while it has to open; None where that is not known.
+
+    On the utility the whole current. Behind a generator that of the transient reactance where it opens by it at once,
+    else no more than the sustained current of its data sheet (IEEE 3002.3:2018 6; ISO 8528-3).
+    """
+    if need.job.supply.in_use != "standby" or amperes >= band.sure_a(min(_TRANSIENT_S, within_s)):
+        return amperes
+    sustained = need.job.standby.sustained_a
+    return None if sustained is None else min(amperes, sustained)

@@ -1,0 +1,144 @@
+"""Fault currents, each for what it is for: the largest for ratings, the least for disconnection.
+
+The dip has a third: c = 1, no factors, as everything runs (IEC 60909-0 does not apply to it).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.facts import Job
+from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet
+from vinegate.core.supply.source import Source
+from vinegate.core.supply.tree import Feed, board_name
+from vinegate.core.tables import load
+from vinegate.core.turning import Taken
+from vinegate.core.working import Figure, Provenance
+
+_USUAL_TOLERANCE: Final = "10"
+_WORKING_OVER_COLD: Final = 1.25  # IEC 60364-5-52:2009 annex G, as the feeders' ohms are worked
+MOTORS_TIMES: Final = 4.0  # of rated current, from groups of low-voltage motors in the first cycle (IEEE 3002.3:2018)
+_SUBTRANSIENT: Final = (0.55, 1.0)  # X"d over X'd of low-voltage generators
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Faults:
+    """At the circuit's board, kA: the largest, without motors; what is not known of it; `least_factor` is c_min.
+
+    `rests` are the kVA of motors among the other load, and a generator's X"d; `most` is the largest current with them,
+    kA, motors counted.
+    """
+
+    largest: Figure
+    least_factor: float
+    rests: tuple[Taken, ...]
+    volts_v: float
+    transient_pct: float | None
+
+    def most(self, *facts: float) -> float:
+        motors_kva, *subtransient = facts
+        more = self.transient_pct / subtransient[0] if self.transient_pct and subtransient else 1.0
+        return self.largest.value * more + MOTORS_TIMES * motors_kva / (3**0.5 * self.volts_v)
+
+
+def factors(job: Job) -> tuple[float, float]:
+    """c_max and c_min of the supply."""
+    table = load("voltage_factor")
+    row = table.find(tolerance=job.supply.tolerance or _USUAL_TOLERANCE)
+    assert row is not None
+    return float(row["c_max"]), float(row["c_min"])
+
+
+def faults_at(sheet: Sheet, job: Job, rules: RuleSet, source: Source | None, feed: Feed | None) -> Faults | None:
+    """The largest fault at the circuit's board on the supply's sheet. None while the source or the way is not known."""
+    if source is None or feed is None or not feed.known:
+        return None
+    key = feed.board if feed.board != "main" else "board"
+    plain = next((figure for figure in sheet.figures if figure.key == f"supply.fault_at_{key}"), None)
+    if plain is None:
+        return None
+    standby = job.supply.in_use == "standby"
+    least = 1.0
+    if rules.name == "iec":
+        least = factors(job)[1]
+        if not standby:
+            plain = _with_factors(sheet, job, source, feed)
+    return Faults(
+        largest=plain,
+        least_factor=least,
+        rests=(_motors(job), *([_subtransient(job)] if standby else [])),
+        volts_v=feed.volts_v,
+        transient_pct=100 * (job.standby.transient_reactance_pu or 0.0) if standby else None,
+    )
+
+
+def _with_factors(sheet: Sheet, job: Job, source: Source, feed: Feed) -> Figure:
+    """`c_max·U/(√3·|c_max·Z_Q + K_T·Z_T + Z_L|)`, feeders at 20 °C (IEC 60909-0:2016 6.2, 6.3.3, 7.2)."""
+    cite = load("voltage_factor").cite
+    c = sheet.given("c_max", "Voltage factor, largest current", "c_max", factors(job)[0], "",
+                    provenance=Provenance.TABLE, source=cite)  # fmt: skip
+    u = sheet.given("fault_volts_c", "Volts of the circuit's board", "U_b", feed.volts_v, "V")
+    on = {figure.key.removeprefix("supply."): figure for figure in sheet.figures}
+    scale = (feed.volts_v / source.volts.value) ** 2
+    z, terms, inputs = 0j, [], [c, u]
+    mark = "" if abs(scale - 1) < 1e-9 else "·(U_b/U)²"
+    if "utility_r" in on:
+        r, x = on["utility_r"], on["utility_x"]
+        z += c.value * complex(r.value, x.value) * scale
+        terms.append((f"c_max·{r.symbol}{mark}", f"c_max·{x.symbol}{mark}"))
+        inputs += [r, x]
+    if "transformer_r" in on:
+        k = _transformer_factor(sheet, c, on["transformer_pct"], on["transformer_x_over_r"])
+        r, x = on["transformer_r"], on["transformer_x"]
+        z += k.value * complex(r.value, x.value) * scale
+        terms.append((f"K_T·{r.symbol}{mark}", f"K_T·{x.symbol}{mark}"))
+        inputs += [k, r, x]
+    if mark:
+        inputs.append(source.volts)
+    if feed.run is not None:
+        r, x = feed.run.r, feed.run.x
+        z += complex(r.value / _WORKING_OVER_COLD, x.value)
+        terms.append((f"{r.symbol}/{_WORKING_OVER_COLD:g}", x.symbol))
+        inputs += [r, x]
+    real, imaginary = ("+".join(parts) for parts in zip(*terms, strict=True))
+    return sheet.work(
+        "fault_largest", f"Largest three-phase fault at {board_name(job, feed.board)}, for ratings", "I_kmax",
+        c.value * u.value / (3**0.5 * abs(z)), "kA",
+        formula=f"c_max·U_b/(√3·√(({real})²+({imaginary})²))", inputs=inputs,
+        source="IEC 60909-0:2016 6.2, 6.3.3, 7.2: c_max, network and transformer factors, conductors at 20 °C",
+    )  # fmt: skip
+
+
+def _transformer_factor(sheet: Sheet, c: Figure, pct: Figure, ratio: Figure) -> Figure:
+    """`K_T = 0.95·c_max/(1 + 0.6·x_T)` (IEC 60909-0:2016 6.3.3)."""
+    root = (1 + ratio.value**2) ** 0.5
+    return sheet.work(
+        "transformer_factor", "Transformer's correction", "K_T",
+        0.95 * c.value / (1 + 0.6 * pct.value / 100 * ratio.value / root), "",
+        formula=f"0.95·c_max/(1+0.6·{pct.symbol}/100·{ratio.symbol}/√(1+{ratio.symbol}²))", inputs=(c, pct, ratio),
+        source="IEC 60909-0:2016 6.3.3, equation 12a",
+    )  # fmt: skip
+
+
+def _motors(job: Job) -> Taken:
+    """Motors among what already runs: none of it to all of it where nothing is said."""
+    boards = [job.main_board, *(job.board(f"board_{n}") for n in range(1, 5))]
+    loads = [(board.load_power_va or 0.0, board.motor_power_va) for board in boards if board is not None]
+    said = sum(motors for _, motors in loads if motors is not None) / 1000
+    unsaid = sum(load for load, motors in loads if motors is None) / 1000
+    return Taken(
+        path="main_board.motor_power", label="motors among the other load", unit="kVA", value=said, low=said,
+        high=said + unsaid, how="none said" if unsaid else "", given=not unsaid,
+    )  # fmt: skip
+
+
+def _subtransient(job: Job) -> Taken:
+    given, transient = job.standby.subtransient_reactance_pu, job.standby.transient_reactance_pu or 1.0
+    value = transient if given is None else given
+    low, high = (value, value) if given is not None else (_SUBTRANSIENT[0] * transient, transient)
+    return Taken(
+        path="standby.subtransient_reactance", label="the generator's X\"d", unit="%", value=100 * value,
+        low=100 * low, high=100 * high, how="as X'd" if given is None else "", given=given is not None,
+    )  # fmt: skip

@@ -1,0 +1,157 @@
+"""Fault currents by what they are for, and what earth faults ask: worked by hand beside the standards' formulas."""
+
+import cmath
+import math
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.grade import Kind, Verdict
+
+LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
+
+
+@pytest.fixture(scope="module")
+def h1():
+    return planner(SOUND, "H-1")
+
+
+def _skerry(c, k_t):
+    """315 kVA, 4 %, R/X 0.25 behind 150 MVA (X/R 10): ohms at 400 V with a factor on each."""
+    z_t, z_q = 0.04 * 400**2 / 315e3, c * 400**2 / 150e6
+    return k_t * z_t * cmath.exp(1j * math.atan(4)) + z_q * cmath.exp(1j * math.atan(10))
+
+
+def test_three_figures_each_for_what_it_is_for(h1):
+    """IEC 60909-0: c_max with K_T for ratings, c_min warm for disconnection, no factor for the dip."""
+    plan = h1()
+    k_t = 0.95 * 1.1 / (1 + 0.6 * 0.04 * 4 / math.sqrt(17))
+    largest = 1.1 * 400 / math.sqrt(3) / abs(_skerry(1.1, k_t)) / 1000
+    assert plan.figure("supply.transformer_factor").value == pytest.approx(k_t)
+    assert plan.figure("supply.fault_largest").value == pytest.approx(largest, rel=1e-6)
+    assert plan.figure("supply.fault_at_board").value == pytest.approx(
+        400 / math.sqrt(3) / abs(_skerry(1, 1)) / 1000, rel=1e-6
+    )
+    run = complex(1.25 * 0.524 * 75, 0.08 * 75) / 1000
+    least = 0.9 * 400 / math.sqrt(3) / abs(_skerry(1, 1) + run) / 1000
+    assert plan.figure("protection.far_fault").value == pytest.approx(least, rel=1e-3)
+    narrow = h1({"supply.tolerance": "6"})
+    assert narrow.figure("supply.c_max").value == 1.05
+    assert narrow.figure("protection.far_fault").value == pytest.approx(least * 0.95 / 0.9, rel=1e-3)
+
+
+def test_the_rating_is_held_against_the_largest(h1):
+    """12.6 kA with the motor's own: 15 kA passes, 12 kA fails though the dip's figure would let it."""
+    plan = h1()
+    most = plan.figure("supply.fault_largest").value + plan.figure("supply.motor_fault").value
+    assert 1000 * plan.figure("supply.fault_at_board").value < 12000 < 1000 * most
+    assert h1({"protection.short_circuit_rating": "12 kA"}).gate("protection.short_circuit_rating").verdict == "fails"
+
+
+@pytest.mark.parametrize(("motors", "verdict"), [(None, "check"), ("0 kVA", "passes"), ("60 kVA", "fails")])
+def test_motors_that_run_beside_it_count(h1, motors, verdict):
+    """60 kVA of other load: as motors it feeds 4 · 60/(√3 · 0.4) = 346 A into the first cycle."""
+    plan = h1({"main_board.motor_power": motors})
+    own = 1000 * (plan.figure("supply.fault_largest").value + plan.figure("supply.motor_fault").value)
+    rated = f"{(own + 170) / 1000:.3f} kA"
+    gate = h1({"main_board.motor_power": motors, "protection.short_circuit_rating": rated}).gate(
+        "protection.short_circuit_rating"
+    )
+    assert gate.verdict == verdict
+
+
+GENERATOR = {"supply.in_use": "standby", "standby.generator_power": "400 kVA", "standby.transient_reactance": "25 %"}
+
+
+class TestGenerator:
+    """X'd holds for parts of a second; later a device sees the sustained current."""
+
+    def test_later_faults_are_not_known_without_the_sustained_current(self, h1):
+        slow = GENERATOR | {"protection.device_iec": "gg"}
+        assert h1(slow).gate("protection.loop").verdict is Verdict.UNKNOWN
+        assert "sustained" in h1(slow).gate("protection.loop").sentence
+
+    @pytest.mark.parametrize(("amps", "verdict"), [("500 A", "fails"), ("700 A", "passes")])
+    def test_the_sustained_current_decides(self, h1, amps, verdict):
+        """A 100 A gG opens within 5 s from 580 A."""
+        assert h1(GENERATOR | {"standby.sustained": amps}).gate("protection.loop").verdict == verdict
+
+    def test_what_opens_at_once_needs_none(self, h1):
+        """A 4 kW pump's magnetic release trips from 156 A, and X'd drives far more than that."""
+        near = GENERATOR | {"wiring.length": "30 m"}
+        assert planner(SOUND, "K-5")(near).gate("protection.loop").verdict is Verdict.PASSES
+
+    def test_its_first_cycle(self, h1):
+        """Without X"d the rating is judged over what it may be."""
+        plan = h1(GENERATOR)
+        own = plan.figure("supply.motor_fault").value + 60 * 4 / (math.sqrt(3) * 400)
+        at_transient = plan.figure("supply.fault_at_board").value
+        rated = {"protection.short_circuit_rating": f"{at_transient * 1.2 + own:.3f} kA"}
+        assert h1(GENERATOR | rated).gate("protection.short_circuit_rating").verdict is Verdict.CHECK
+        for share, verdict in (("22 %", "passes"), ("16 %", "fails")):
+            found = h1(GENERATOR | rated | {"standby.subtransient_reactance": share})
+            assert found.gate("protection.short_circuit_rating").verdict == verdict
+
+
+SUB_BOARD = {
+    "board_1.name": "deck board", "board_1.fed_from": "main", "board_1.size": "95 mm²", "board_1.metal": "copper",
+    "board_1.length": "40 m", "board_1.sets": "1", "wiring.board": "board_1", "wiring.length": "35 m",
+}  # fmt: skip
+
+
+class TestSubBoard:
+    def test_the_loop_goes_back_through_the_feeder(self, h1):
+        """95 mm² out and 50 mm² back, 0.193 Ω/km · 1.25 · 40 m = 9.65 mΩ times 1 + 95/50; reactance twice."""
+        plan = h1(SUB_BOARD | {"board_1.ground_size": "50 mm²"})
+        source = _skerry(1, 1) * 1000
+        r = source.real + 9.65 * (1 + 95 / 50) + 1.25 * 0.524 * 35 * (1 + 35 / 16)
+        x = source.imag + 2 * 3.2 + 2 * 2.8
+        assert plan.figure("wiring.loop").value == pytest.approx(math.hypot(r, x), rel=1e-3)
+        assert plan.gate("protection.loop").verdict is Verdict.PASSES
+
+    def test_without_the_feeders_protective_conductor_it_is_not_known(self, h1):
+        gate = h1(SUB_BOARD).gate("protection.loop")
+        assert gate.verdict is Verdict.UNKNOWN
+        assert any(item.path == "board_1.ground_size" for item in h1(SUB_BOARD).missing)
+
+    def test_a_thin_pen_is_told(self, h1):
+        plan = h1(SUB_BOARD | {"board_1.ground_size": "6 mm²", "supply.earthing": "tn-c-s"})
+        assert plan.gate("protection.pen").kind is Kind.CONFIRM
+        fine = h1(SUB_BOARD | {"board_1.ground_size": "50 mm²", "supply.earthing": "tn-c-s"})
+        assert not any(gate.key == "protection.pen" for gate in fine.gates)
+
+
+@pytest.mark.parametrize("earthing", ["tn", "tn-s", "tn-c-s"])
+def test_every_tn_disconnects_alike(h1, earthing):
+    assert h1({"supply.earthing": earthing}).gate("protection.loop").limit == 580
+
+
+@pytest.mark.parametrize(("ohms", "amps", "verdict"), [("20 Ω", "2 A", "passes"), ("30 Ω", "2 A", "fails")])
+def test_it_bounds_the_first_fault(h1, ohms, amps, verdict):
+    """R_A · I_d of 40 and 60 V against 50; the monitor is asked beside it."""
+    it = {"supply.earthing": "it", "supply.earth_resistance": ohms, "supply.first_fault": amps}
+    assert h1(it).gate("protection.first_fault").verdict == verdict
+    assert h1(it).gate("protection.monitor").verdict is Verdict.UNKNOWN
+    assert h1(it | {"supply.monitor": "yes"}).gate("protection.monitor").verdict is Verdict.PASSES
+    assert h1(it | {"supply.monitor": "no"}).gate("protection.monitor").verdict is Verdict.FAILS
+    assert h1({"supply.earthing": "it"}).gate("protection.first_fault").verdict is Verdict.UNKNOWN
+
+
+@pytest.mark.parametrize(("kind", "verdict"), [("b", "passes"), ("a", "fails"), (None, "not known")])
+def test_a_drive_behind_a_residual_device_asks_type_b(kind, verdict):
+    drive = planner(SOUND, "F-3")
+    found = drive({"supply.residual": "300 mA", "supply.residual_type": kind})
+    assert found.gate("protection.residual_type").verdict == verdict
+    assert not any(gate.key == "protection.residual_type" for gate in drive().gates)
+
+
+def test_nec_ratings_take_the_source_as_stated():
+    """500 kVA, 5 %, X/R 4.5 behind 14 kA at 12.47 kV, X/R 8: |Z| of the sum, no voltage factor."""
+    plan = planner(LOCK, "P-11")()
+    z_t, z_q = 0.05 * 480**2 / 500e3, 480**2 / (math.sqrt(3) * 12470 * 14000)
+    z = z_t * cmath.exp(1j * math.atan(4.5)) + z_q * cmath.exp(1j * math.atan(8))
+    fault = 480 / math.sqrt(3) / abs(z) / 1000
+    assert plan.figure("supply.fault_at_board").value == pytest.approx(fault, rel=1e-6)
+    assert plan.figure("supply.fault_largest") is None
+    own = plan.figure("supply.motor_fault").value
+    assert plan.gate("protection.short_circuit_rating").limit == pytest.approx(1000 * (fault + own), rel=1e-6)
