@@ -107,6 +107,7 @@ def test_a_bigger_motor_never_gets_a_smaller_device(p11, device):
             "plate.frame": None,
             "load.kind": None,
             "protection.device_nec": device,
+            "protection.clears": None,
             "start.method": "full-voltage",
         }
         plan = p11(changes)
@@ -147,8 +148,9 @@ def test_the_size_taken_carries_what_is_asked_and_the_one_below_does_not(
         assert run.ampacity(sizes[-1]) < amps
         return
     assert run.ampacity(size) >= amps - 1e-6
-    below = run.ampacity(sizes[sizes.index(size) - 1]) if size != sizes[0] else None
-    assert below is None or below < amps
+    below = sizes[sizes.index(size) - 1] if size != sizes[0] else None
+    carries = run.ampacity(below) if below else None
+    assert carries is None or carries < amps or (sets > 1 and size == "1/0 AWG")
 
 
 def test_terminals_limit_before_insulation(p11):
@@ -349,3 +351,35 @@ class TestTerminalsNotMarked:
         assert gate.verdict == verdict
         if verdict == "check":
             assert (gate.turns.path, gate.turns.passes_as, gate.turns.fails_as) == ("wiring.terminals", "75", "60")
+
+
+LONG = {"wiring.length": "250 m"}
+
+
+@pytest.mark.parametrize("device", ["conductors"])
+def test_the_advised_size_holds_all_that_is_asked_of_the_run(p11, device):
+    """250 m: the ampacity's size drops too much; the advised one keeps 3 %, and the size below it does not."""
+    advised = p11(LONG | {"wiring.size": "1 AWG"}).protected.device(device)
+    assert "drop" in advised.asked
+    assert p11(LONG | {"wiring.size": advised.advised}).gate("protection.drop").verdict is Verdict.PASSES
+    sizes = [row["size"] for row in load("ampacity_nec").rows]
+    below = sizes[sizes.index(advised.advised) - 1]
+    assert p11(LONG | {"wiring.size": below}).gate("protection.drop").verdict is Verdict.FAILS
+    assert p11({"wiring.size": "1 AWG"}).protected.device(device).advised == "1 AWG"
+
+
+def test_the_terminals_ask_for_their_size_too(p11):
+    """Started at full voltage on a weak source the floor decides before the drop does."""
+    weak = {"wiring.length": "150 m", "start.method": "full-voltage", "limits.terminal": "90 %", "wiring.size": "1 AWG"}
+    advised = p11(weak).protected.device("conductors")
+    assert "terminals" in advised.asked
+    assert p11(weak | {"wiring.size": advised.advised}).gate("start.terminals").margin >= 0
+
+
+def test_parallel_sets_are_never_advised_below_1_0(p11):
+    """NFPA 70 310.10(G): the take button offers 1/0 AWG, the remedy a single conductor as well."""
+    found = p11({"wiring.sets": "2", "wiring.size": "4 AWG"}).protected.device("conductors")
+    assert (found.advised, found.take) == ("1/0 AWG", "1/0 AWG")
+    assert found.gates[0].verdict is Verdict.FAILS
+    assert found.gates[0].remedy == "1/0 AWG in each set, or a single 1 AWG."
+    assert p11({"wiring.sets": "2", "wiring.size": "1/0 AWG"}).gate("protection.conductors").verdict is Verdict.PASSES

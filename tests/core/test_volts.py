@@ -2,7 +2,8 @@ import pytest
 
 from vinegate.core.plate.volts import Winding, read_amps, read_volts
 from vinegate.core.quantity import QuantityError
-from vinegate.core.supply.facts import read_fault_level, read_system_volts, read_x_over_r
+from vinegate.core.supply.facts import read_fault_level, read_x_over_r
+from vinegate.core.supply.system_volts import read_system_volts
 
 
 @pytest.mark.parametrize(
@@ -63,9 +64,25 @@ def test_system_volts_are_line_to_line(text, volts):
 
 
 @pytest.mark.parametrize(
+    ("text", "line", "neutral", "kind"),
+    [
+        ("120/240", 240, 120, "split"),
+        ("240/120 V 1φ 3W", 240, 120, "split"),
+        ("240/120 high-leg", 240, 120, "high-leg"),
+        ("240Δ/120", 240, 120, "high-leg"),
+        ("208Y/120", 208, 120, "wye"),
+        ("400/230", 400, 230, "wye"),
+    ],
+)
+def test_systems_with_a_neutral(text, line, neutral, kind):
+    found = read_system_volts(text)
+    assert (float(found), found.neutral_v, found.kind) == (line, neutral, kind)
+
+
+@pytest.mark.parametrize(
     ("reader", "text", "words"),
     [
-        (read_system_volts, "480/240", "√3"),  # no three-phase pair
+        (read_system_volts, "480/300", "√3"),  # neither a three-phase nor a three-wire pair
         (read_fault_level, "14", "needs its unit"),  # kA or MVA: never guessed
         (read_x_over_r, "R/X 0", "above zero"),
     ],

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from math import pi
 
 from vinegate.core.facts import Circuit, Job, RuleSetName
+from vinegate.core.fed import fed
 from vinegate.core.grade import once
 from vinegate.core.load.stage import plan_load
 from vinegate.core.location.stage import Placed, plan_place
@@ -14,6 +15,7 @@ from vinegate.core.machine.stall import stall_times
 from vinegate.core.plate.gates import plate_gates
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import rate
+from vinegate.core.protection.advise import Terminals
 from vinegate.core.protection.need import Need
 from vinegate.core.protection.overload import overload
 from vinegate.core.protection.short_circuit import far_fault
@@ -97,12 +99,14 @@ class Flow:
         table = self._figure("plate.table_current") if self.job.rules is RuleSetName.NEC else None
         faults = faults_at(on["supply"], self.job, self.rules, given.source, given.feed)
         least = faults.least_factor if faults else 1.0
+        way = fed(self.job, self.circuit)
+        neutral = way is not None and way.neutral
         need = Need(
             job=self.job,
             circuit=self.circuit,
             rated=rated,
-            plate=rated.current,
-            sizing=table or rated.current,
+            plate=rated.drawn,
+            sizing=table or rated.drawn,
             locked=self._figure("start.full.current") or (given.inrush.high if given.inrush else None),
             peak=self._figure("start.full.peak"),
             source=given.source,
@@ -112,7 +116,7 @@ class Flow:
             feed=given.feed,
             far=None
             if self.circuit.plate.family is Family.DC
-            else far_fault(on["protection"], given.source, given.feed, given.run, least),
+            else far_fault(on["protection"], given.source, given.feed, given.run, least, neutral=neutral),
             motor_fault=self._figure("supply.motor_fault"),
             stalls=given.stalls,
             inrush=given.inrush,
@@ -121,8 +125,10 @@ class Flow:
             load=given.load,
             comparison=study.comparison,
             runs_in_delta=study.runs_in_delta,
+            frequency_hz=given.frequency_hz,
         )
-        return plan_protection(on["protection"], on["overload"], on["wiring"], need, self.rules, allowed)
+        at = Terminals(held=study.held, share=study.draws)
+        return plan_protection(on["protection"], on["overload"], on["wiring"], need, self.rules, allowed, at)
 
     def stop(self, given: Given, study: StartStudy) -> Stopping | None:
         """Every way to stop."""

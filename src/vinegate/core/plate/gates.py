@@ -6,6 +6,7 @@ import math
 from typing import Any, Final
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_most, check, rule, unknown
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
@@ -47,7 +48,7 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
         sheet.gates.append(_dc_supply_gate())
     else:
         sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(circuit, job, rated, rules)]
-    sheet.gates += _stamped_gates(sheet, circuit, rated, rules)
+    sheet.gates += _stamped_gates(sheet, circuit, job, rated, rules)
 
 
 def _dc_supply_gate() -> Gate:
@@ -195,7 +196,7 @@ def _implied(sheet: Sheet, power: Figure, volts: Figure, current: Figure, factor
 def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     """The supply against the plate's volts: rated zone, working zone, outside."""
     key, name = "plate.volts", "Plate volts fit the supply"
-    designation, supply_v = circuit.plate.volts, job.volts_at(circuit.wiring.board)
+    designation, supply_v = circuit.plate.volts, volts_of(job, circuit)
     if designation is None or supply_v is None:
         missing = [label for label, fact in (("plate volts", designation), ("system volts", supply_v)) if fact is None]
         return unknown(key, name, tuple(missing))
@@ -269,7 +270,7 @@ def _frequency_gate(circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) ->
         return rule(key, name, False, text, rules.zone_source, remedy=remedy, value=abs(off), limit=max(-down, up))
     if rules.frequency_inner_pu is not None and abs(off) > 100 * rules.frequency_inner_pu + _SAME_HZ_PCT:
         return _between_zones(key, name, text, rated.frequency.value, rules, remedy, below=off < 0)
-    volts, supply_v = circuit.plate.volts, job.volts_at(circuit.wiring.board)
+    volts, supply_v = circuit.plate.volts, volts_of(job, circuit)
     if rules.deviations_together_pu is None or volts is None or supply_v is None or abs(off) <= _SAME_HZ_PCT:
         return rule(key, name, True, text, rules.zone_source, value=abs(off), limit=max(-down, up), unit="%")
     both = abs(off) + abs(100 * volts.nearest(supply_v)[1].deviation_pu(supply_v))
@@ -295,11 +296,11 @@ def _between_zones(key: str, name: str, text: str, hertz: float, rules: RuleSet,
     return check(key, name, turns, text, rules.zone_source, remedy=remedy)
 
 
-def _stamped_gates(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> list[Gate]:
+def _stamped_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) -> list[Gate]:
     """Figures stamped twice in different words; only where both stand on the plate."""
     found = [_letter_gate(circuit, rated), _service_factor_gate(circuit, rated), frame_gate(circuit, rated)]
     if rules.name == "nec":
-        found.append(table_gate(table_current(sheet, circuit, rated), rated))
+        found.append(table_gate(table_current(sheet, circuit, rated, volts_of(job, circuit)), rated))
     return [gate for gate in found if gate is not None]
 
 

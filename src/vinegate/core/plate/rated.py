@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import volts_of
 from vinegate.core.plate.kind import has_poles
 from vinegate.core.plate.volts import Connection
 from vinegate.core.quantity import WATT_PER_HP
@@ -26,6 +27,13 @@ class Rated:
     current: Figure | None
     slip: Figure | None = None
     synchronous: Figure | None = None
+    usable: Figure | None = None
+    """Amperes on volts the plate calls usable, below those its amperes are given for."""
+
+    @property
+    def drawn(self) -> Figure | None:
+        """Amperes at full load on this supply: what overload and conductors go by."""
+        return self.usable or self.current
 
     @property
     def power_w(self) -> float | None:
@@ -61,6 +69,7 @@ def rate(sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet) -> Rated:
         current=current,
         slip=slip,
         synchronous=synchronous,
+        usable=_at_lower_volts(sheet, circuit, volts_of(job, circuit), volts, current),
     )
 
 
@@ -83,7 +92,7 @@ def _connection(
     designation, amps, supply_v = (
         circuit.plate.volts,
         circuit.plate.full_load_current,
-        job.volts_at(circuit.wiring.board),
+        volts_of(job, circuit),
     )
     words = rules.words
     if designation is None:
@@ -117,6 +126,24 @@ def _connection(
         note=f"One value for {count} voltages: taken to be for {connection.text} V." if single else "",
     )
     return connection, volts, current
+
+
+def _at_lower_volts(
+    sheet: Sheet, circuit: Circuit, supply_v: float | None, volts: Figure | None, current: Figure | None
+) -> Figure | None:
+    """On volts that the plate calls usable, below those it gives amperes for, the current of the same output."""
+    designation = circuit.plate.volts
+    if designation is None or supply_v is None or volts is None or current is None:
+        return None
+    if supply_v >= volts.value or not designation.usable(supply_v):
+        return None
+    there = sheet.given("usable_volts", "Usable at", "U_s", supply_v, "V", provenance=circuit.source_of("plate.volts"))
+    return sheet.work(
+        "current_usable", f"{current.name} at the volts it is usable at", f"{current.symbol}_s",
+        current.value * volts.value / supply_v, "A", formula=f"{current.symbol}·{volts.symbol}/U_s",
+        inputs=(current, volts, there), source="the same output from lower volts; better: the amperes its plate gives",
+        provenance=Provenance.ESTIMATED,
+    )  # fmt: skip
 
 
 def _speed(sheet: Sheet, speed: Figure | None, hertz: Figure | None) -> tuple[Figure | None, Figure | None]:

@@ -26,21 +26,37 @@ _TABLES: Final = {
 # Column to the plate volts it stands for.
 _AC_COLUMNS: Final = {
     115: (110, 120),
-    200: (200, 200),
-    208: (208, 208),
+    200: (198, 203),
+    208: (204, 212),
     230: (220, 240),
     460: (440, 480),
     575: (550, 600),
 }
+_ON_208: Final = (198.0, 212.0)
 _DC_COLUMNS: Final = {90: (85, 95), 120: (115, 125), 180: (175, 185), 240: (230, 250), 500: (490, 510), 550: (540, 560)}
 
 
-def table_current(sheet: Sheet, circuit: Circuit, rated: Rated) -> Figure | None:
-    """Full-load current tabulated for this kind, power and voltage, on the sheet; None where not tabulated."""
+def column_volts(plate_v: float, supply_v: float | None) -> float:
+    """Volts whose column counts: a 230 V machine on a 200 or 208 V system goes by the system's.
+
+    >>> column_volts(230, 208), column_volts(460, 480), column_volts(208, 208)
+    (208, 460, 208)
+    """
+    low, high = _ON_208
+    on_208 = supply_v is not None and low <= supply_v <= high and _AC_COLUMNS[230][0] <= plate_v <= _AC_COLUMNS[230][1]
+    return supply_v if on_208 and supply_v is not None else plate_v
+
+
+def table_current(sheet: Sheet, circuit: Circuit, rated: Rated, supply_v: float | None) -> Figure | None:
+    """Full-load current tabulated for this kind, power and voltage, on the sheet; None where not tabulated.
+
+    A 230 V machine on a 208 V system has the 208 V column's.
+    """
     plate = circuit.plate
     if plate.power_w is None or rated.volts is None:
         return None
-    table, hp, volts = load(_TABLES[plate.family]), plate.power_w / WATT_PER_HP, rated.volts.value
+    table, hp = load(_TABLES[plate.family]), plate.power_w / WATT_PER_HP
+    volts = column_volts(rated.volts.value, supply_v)
     row = min(table.rows, key=lambda candidate: abs(float(candidate["hp"]) - hp))
     columns = _DC_COLUMNS if plate.family is Family.DC else _AC_COLUMNS
     column = next((str(name) for name, (low, high) in columns.items() if low <= volts <= high), None)

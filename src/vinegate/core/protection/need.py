@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import fed
 from vinegate.core.grade import Gate
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.promise import Promise
@@ -54,6 +55,13 @@ class Need:
     promise: Promise | None
     comparison: Comparison | None
     runs_in_delta: bool
+    frequency_hz: float | None = None
+
+    @property
+    def neutral(self) -> bool:
+        """Whether the motor stands from line to neutral."""
+        way = fed(self.job, self.circuit)
+        return way is not None and way.neutral
 
     @property
     def used(self) -> MethodRow | None:

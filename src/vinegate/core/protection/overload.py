@@ -51,12 +51,12 @@ def overload(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, *, de
 
     From the *plate* current, never the table current (NFPA 70 430.6(A)(2)).
     """
-    if rated.current is None:
+    if rated.drawn is None:
         sheet.needs([("plate.full_load_current", rules.words.full_load_current)], "the overload setting")
         return None
-    sheet.figures.append(rated.current)
+    sheet.figures.append(rated.drawn)
     plate = circuit.plate
-    found = rules.overload(sheet, rated.current, plate.service_factor, plate.temperature_rise_k)
+    found = rules.overload(sheet, rated.drawn, plate.service_factor, plate.temperature_rise_k)
     if rules.name == "nec" and plate.service_factor is None and plate.temperature_rise_k is None:
         sheet.needs([("plate.service_factor", "service factor or rise")], "the higher overload percentage")
     if delta:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Final
 
+from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_most, unknown
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.protection.need import Need
@@ -24,11 +25,11 @@ _KG_PER_MM2_M: Final = {"copper": 0.00896, "aluminium": 0.0027}
 _MM2_PER_CMIL: Final = 5.067075e-4
 
 
-def running_drop(sheet: Sheet, need: Need, rules: RuleSet) -> tuple[Gate, ...]:
+def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = True) -> tuple[Gate, ...]:
     """`√3·I·(R·pf + X·√(1−pf²))` of the run at rated current, of the volts at its board."""
     if need.circuit.plate.family is Family.DC:
         return (_direct_drop(sheet, need, rules),)
-    volts, run, plate = need.job.volts_at(need.circuit.wiring.board), need.run, need.plate
+    volts, run, plate = volts_of(need.job, need.circuit), need.run, need.plate
     if volts is None or run is None or plate is None:
         return (unknown("protection.drop", "Drop while running", ("supply, run and rated current",)),)
     stamped = need.circuit.plate.power_factor
@@ -58,7 +59,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet) -> tuple[Gate, ...]:
     return (
         at_most(
             "protection.drop", "Drop while running", drop.value, limit, sentence=text, source=source, unit="%",
-            rests=(factor,), remedy=_larger(need, rules, drop.value, limit, times, pf.value),
+            rests=(factor,), remedy=_larger(need, rules, drop.value, limit, times, pf.value) if remedy else "",
             room=lambda factor: limit - times * (run.r.value * factor + run.x.value * max(1 - factor**2, 0.0) ** 0.5),
         ),
     )  # fmt: skip

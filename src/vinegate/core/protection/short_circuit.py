@@ -11,11 +11,18 @@ from vinegate.core.working import Figure, Provenance
 
 
 def far_fault(
-    sheet: Sheet, source: Source | None, feed: Feed | None, run: RunImpedance | None, least: float = 1.0
+    sheet: Sheet,
+    source: Source | None,
+    feed: Feed | None,
+    run: RunImpedance | None,
+    least: float = 1.0,
+    *,
+    neutral: bool = False,
 ) -> Figure | None:
     """Three-phase fault at the motor's terminals, kA: source, feeders and run in series at the circuit's volts.
 
-    `least` is the voltage factor c_min of the least current, one where the rule set has none.
+    From line to neutral the fault between those two, back through neutrals of the lines' size. `least` is the voltage
+    factor c_min of the least current, one where the rule set has none.
     """
     if source is None or feed is None or run is None or not feed.known:
         return None
@@ -31,6 +38,11 @@ def far_fault(
         r, x = r + feed.run.r.value, x + feed.run.x.value
         text_r, text_x = f"{text_r}+{feed.run.r.symbol}", f"{text_x}+{feed.run.x.symbol}"
         inputs += [feed.run.r, feed.run.x]
+    if neutral:
+        back = feed.run
+        r, x = r + run.r.value + (back.r.value if back else 0.0), x + run.x.value + (back.x.value if back else 0.0)
+        text_r = f"{text_r}+{run.r.symbol}{f'+{back.r.symbol}' if back else ''}"
+        text_x = f"{text_x}+{run.x.symbol}{f'+{back.x.symbol}' if back else ''}"
     factor = ""
     if least != 1:
         cite = f"{load('voltage_factor').cite}; conductors warm"

@@ -25,6 +25,10 @@ class Sizing(Protocol):
         """The short-circuit device, and its band where one can be drawn."""
         ...
 
+    def may_be(self, size: str, need: Need) -> bool:
+        """Whether this size may be run in so many sets at all."""
+        ...
+
     def conductors(self, sheet: Sheet, need: Need, overload_a: Figure | None) -> Device: ...
 
     def grounding(self, sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
@@ -199,19 +203,20 @@ def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> 
         behind = "what the rectifier or drive lets through" if direct else "the supply and the run"
         lacks = [] if need.far is not None else [behind]
         return unknown(key, name, (*lacks, *([] if band else ["a rating that is tabulated"])))
-    least = 1000 * need.far.value * 3**0.5 / 2
+    least = 1000 * need.far.value * (1.0 if need.neutral else 3**0.5 / 2)
     asked = band.sure_a(within_s)
     if asked == float("inf"):
         return unknown(key, name, ("the device's own curve",))
+    touching = "Line and neutral touching" if need.neutral else "Lines touching"
     seen = seen_in_time(need, band, least, within_s)
     if seen is None:
         return unknown(key, name, ("the generator's sustained fault current",))
     least = seen
-    text = f"Lines touching at the motor draw {least:.0f} A; it opens within {write(within_s)} s from {asked:.0f} A."
+    text = f"{touching} at the motor draw {least:.0f} A; it opens within {write(within_s)} s from {asked:.0f} A."
     said = need.circuit.protection.clears_a
     if said is not None:
         asked = said
-        text = f"Lines touching at the motor draw {least:.0f} A; by its curve it opens in time from {asked:.0f} A."
+        text = f"{touching} at the motor draw {least:.0f} A; by its curve it opens in time from {asked:.0f} A."
     low, high = _ESTIMATED_CLEARS if band.estimated and said is None else (1.0, 1.0)
     opens = Taken(
         path="protection.clears", label="opening current by its curve", unit="A", value=asked, low=asked * low,

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.grade import Gate, rule
+from vinegate.core.protection.advise import Terminals, advise
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import peak_a
 from vinegate.core.protection.iec import conductors as iec_conductors
@@ -28,6 +29,7 @@ class _Nec:
 
     short_circuit = staticmethod(nec_devices.short_circuit)
     conductors = staticmethod(nec_conductors.conductors)
+    may_be = staticmethod(nec_conductors.may_be)
     grounding = staticmethod(nec_conductors.grounding)
     disconnect = staticmethod(nec_devices.disconnect)
     starter = staticmethod(nec_devices.starter)
@@ -38,6 +40,7 @@ class _Iec:
 
     short_circuit = staticmethod(iec_devices.short_circuit)
     conductors = staticmethod(iec_conductors.conductors)
+    may_be = staticmethod(iec_conductors.may_be)
     grounding = staticmethod(iec_conductors.grounding)
     disconnect = staticmethod(iec_devices.disconnect)
     starter = staticmethod(iec_devices.starter)
@@ -71,7 +74,13 @@ class Protected:
 
 
 def plan_protection(
-    sheet: Sheet, guard: Sheet, wiring: Sheet, need: Need, rules: RuleSet, allowed: OverloadRange | None
+    sheet: Sheet,
+    guard: Sheet,
+    wiring: Sheet,
+    need: Need,
+    rules: RuleSet,
+    allowed: OverloadRange | None,
+    at: Terminals,
 ) -> Protected:
     """Size all of them, and put working and gates on the sheets of protection, overload and wiring."""
     sizing = SIZINGS[rules.name]
@@ -85,6 +94,11 @@ def plan_protection(
     runs = sizing.conductors(wiring, need, over.line_a)
     ground = sizing.grounding(wiring, need, band, _size_of(need, rules, runs))
     wiring.gates += [*runs.gates, *ground.gates, *running_drop(wiring, need, rules)]
+    runs = advise(runs, need, rules, sizing, band, over.line_a, at)
+    if need.neutral:
+        sheet.notes.append(
+            "From line to neutral: breaker, overload and switch have one pole; the neutral is not opened alone."
+        )
     next_size_note(wiring, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
     sheet.gates += upstream_gate(need, band)

@@ -36,14 +36,18 @@ class StartPoint:
 
 @dataclass(frozen=True, slots=True)
 class Phases:
-    """What line volts are divided by for the volts of one conductor's loop: √3, or 2 between two lines."""
+    """What a circuit's volts are divided by for those of one conductor's loop: √3, 2 between lines, 1 to neutral."""
 
     divisor: float
     text: str
 
     @classmethod
-    def of(cls, kind: str | None) -> Phases:
-        """By the kind of machine. A single-phase machine's impedance is counted half, a half for each line."""
+    def of(cls, kind: str | None, *, neutral: bool = False) -> Phases:
+        """By the kind of machine. A single-phase machine's impedance is counted half, a half for each line; to neutral
+        the loop is one conductor's, with the neutral in the run.
+        """
+        if neutral:
+            return cls(1.0, "1")
         return cls(3**0.5, "√3") if volt_ampere_factor(kind) > 1 else cls(2.0, "2")
 
 

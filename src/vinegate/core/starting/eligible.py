@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import volts_of
 from vinegate.core.grade import Answer, Gate, Verdict, breaks, depends, lacks, meets, ruled
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.volts import Winding
@@ -35,7 +36,7 @@ def eligible(method: str, circuit: Circuit, job: Job, wye_delta: Gate) -> Answer
 
 def _part_winding(circuit: Circuit, job: Job) -> Answer:
     """Two parallel halves: made for it, or nine or twelve leads at the lower voltage where the maker allows it."""
-    plate, supply_v = circuit.plate, job.volts_at(circuit.wiring.board)
+    plate, supply_v = circuit.plate, volts_of(job, circuit)
     said = circuit.start.part_winding
     if said is not None:
         return ruled(said == "yes", "" if said == "yes" else "Its maker does not allow a part-winding start.")

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vinegate.core.assumed import assume, band_of
 from vinegate.core.facts import Circuit
+from vinegate.core.fed import Fed
 from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.rated import Rated
 from vinegate.core.rules import RuleSet, RunImpedance
@@ -40,14 +41,18 @@ def first_moment(
     inrush: LockedRotor | None,
     machine: Machine | None,
     wye_possible: bool,
+    way: Fed | None,
 ) -> Moment:
     """Solve the loop with the highest locked-rotor current the facts allow."""
-    phases = Phases.of(circuit.plate.kind)
+    neutral = way is not None and way.neutral
+    phases = Phases.of(circuit.plate.kind, neutral=neutral)
     motor = _motor(sheet, circuit, rated, rules, inrush, machine, phases)
     if motor is None or source is None or feed is None or not feed.known or rated.volts is None:
         return Moment(motor=motor, full=None, wye=None)
     seen = _at_circuit_volts(sheet, source, feed)
     joined = _with_feed(sheet, run or neglected_run(sheet), feed)
+    if way is not None and neutral:
+        seen, joined = _to_neutral(sheet, seen, way), _there_and_back(sheet, joined)
 
     def solved(prefix: str, machine_at_rest: AtRest) -> StartPoint:
         assert rated.volts is not None
@@ -56,7 +61,7 @@ def first_moment(
         )
 
     full = solved("full", motor)
-    sag = _sag(circuit, rules, rated, source, feed, joined, inrush, machine, motor, phases)
+    sag = _sag(circuit, rules, rated, source, feed, joined, inrush, machine, motor, phases, way)
     if not wye_possible:
         return Moment(motor=motor, full=full, wye=None, sag=sag)
     wye = solved("wye", in_wye(sheet, motor))
@@ -75,6 +80,7 @@ def _sag(
     machine: Machine | None,
     motor: AtRest,
     phases: Phases,
+    way: Fed | None,
 ) -> Sag:
     """The same loop as a function of the facts behind it."""
     assert rated.volts is not None
@@ -84,7 +90,7 @@ def _sag(
     band = machine.factor_band if machine is not None else band_of("locked_rotor_power_factor")
     scale = (feed.volts_v / source.volts.value) ** 2
     return Sag(
-        volts_v=feed.volts_v,
+        volts_v=way.volts_v if way else feed.volts_v,
         plate_v=rated.volts.value,
         divisor=phases.divisor,
         run_ohm=complex(joined.r.value, joined.x.value) / 1000,
@@ -146,6 +152,24 @@ def _at_circuit_volts(sheet: Sheet, source: Source, feed: Feed) -> Source:
         fault=source.fault,
         parts=source.parts,
     )
+
+
+def _to_neutral(sheet: Sheet, source: Source, way: Fed) -> Source:
+    """The same source as one phase sees it: its own ohms, and the volts to neutral."""
+    volts = sheet.given("neutral_volts", "Volts to neutral at the circuit's board", "U_0", way.volts_v, "V")
+    return replace(source, volts=volts)
+
+
+def _there_and_back(sheet: Sheet, run: RunImpedance) -> RunImpedance:
+    """Line and neutral of the same size in series."""
+
+    def twice(key: str, figure: Figure) -> Figure:
+        return sheet.work(
+            key, f"{figure.name}, line and neutral", f"{figure.symbol}n", 2 * figure.value, "mΩ",
+            formula=f"2·{figure.symbol}", inputs=(figure,), source="a neutral of the line's size comes back beside it",
+        )  # fmt: skip
+
+    return RunImpedance(twice("loop_r", run.r), twice("loop_x", run.x))
 
 
 def _with_feed(sheet: Sheet, run: RunImpedance, feed: Feed) -> RunImpedance:

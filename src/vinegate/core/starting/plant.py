@@ -117,25 +117,28 @@ def build(
     phase_factor: float,
     locked_power_factor: float | None = None,
     promise: Promise | None = None,
+    neutral: bool = False,
 ) -> Plant:
     """Put machine, load and network on one axis.
 
     `phase_factor` is √3 for three phases. A single-phase machine between two lines is half its impedance on half of
-    the line volts: `amps_per_pu` then stands on 2 in place of √3. A `locked_power_factor` that was measured turns the
+    the line volts: `amps_per_pu` then stands on 2 in place of √3. From line to `neutral` it is one phase of a wye whose
+    volts are √3 times its own, and one phase alone carries power. A `locked_power_factor` that was measured turns the
     impedance to its angle at rest, and less with speed; its magnitude and the torque stay. No torque is taken above
     what is promised of the machine.
     """
     bus = network.buses[at]
     slip = speed_axis()
     run = run_at(model, slip, volts_v=plate_v)
-    share = phase_factor if phase_factor > 1 else 2.0
+    line_v = plate_v * (3**0.5 if neutral else 1.0)
+    share = 3**0.5 if neutral or phase_factor > 1 else 2.0
     angle = run.power_factor - 1j * np.sqrt(np.maximum(1 - run.power_factor**2, 0))
     base_ohm = bus.volts_v**2 / BASE_VA
     if locked_power_factor is not None:
         wanted = math.acos(locked_power_factor) - math.acos(min(float(run.power_factor[0]), 1.0))
         angle = angle * np.exp(-1j * wanted * slip)
-    z_motor = plate_v / (share * run.line_current_a * angle) / base_ohm
-    scale = (bus.volts_v / plate_v) ** 2
+    z_motor = line_v / (share * run.line_current_a * angle) / base_ohm
+    scale = (bus.volts_v / line_v) ** 2
     drag = run.gap_torque_nm - run.torque_nm
     gap = run.gap_torque_nm
     if promise is not None:
@@ -145,10 +148,10 @@ def build(
         at=at,
         seen=seen_from(network, at),
         board_v=bus.volts_v,
-        plate_v=plate_v,
+        plate_v=line_v,
         frequency_hz=frequency_hz,
         amps_per_pu=BASE_VA / (share * bus.volts_v),
-        va_per_pu=BASE_VA if phase_factor > 1 else BASE_VA / 2,
+        va_per_pu=BASE_VA if phase_factor > 1 else BASE_VA / (3 if neutral else 2),
         slip=slip,
         speed_pu=1 - slip,
         axis=np.arange(slip.size, dtype=float),

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import Fed, fed
 from vinegate.core.grade import Answer, Gate, at_most, from_answer, informs, unknown
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.describe import Machine
@@ -41,6 +42,9 @@ class StartStudy:
     terminals_gate: Gate
     eligible: Gate
     chosen: str
+    held: Held
+    draws: float
+    """Share of the locked-rotor current that the way in use draws."""
     comparison: Comparison | None = None
 
     @property
@@ -79,6 +83,7 @@ def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: 
         inrush=given.inrush,
         machine=given.machine,
         wye_possible=eligible.verdict.usable,
+        way=fed(job, circuit),
     )
     if moment.wye is not None:
         sheet.notes.append(WYE_DELTA_CAUTION)
@@ -109,8 +114,17 @@ def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: 
         terminals_gate=_used_terminals(used, held, needs, by_wye=chosen == "wye-delta"),
         eligible=eligible,
         chosen=chosen,
+        held=held,
+        draws=_draws(used, held, by_wye=chosen == "wye-delta" and moment.wye is not None),
         comparison=found,
     )
+
+
+def _draws(used: MethodRow | None, held: Held, *, by_wye: bool) -> float:
+    """Of the locked-rotor current: as simulated, else a third in wye, else all of it."""
+    if used is not None and used.motor_a is not None and held.known:
+        return held.share_of(used.motor_a)
+    return 1 / 3 if by_wye else 1.0
 
 
 def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: Gate, wye: Gate | None) -> None:
@@ -134,7 +148,7 @@ def _studied(
     held: Held,
 ) -> Comparison | None:
     """The comparison, and the used way's figures on the sheet; None while a part is missing."""
-    known = _known(given)
+    known = _known(given, fed(job, circuit))
     if known is None:
         return None
     found, plant = study(
@@ -145,7 +159,7 @@ def _studied(
         known,
         moment=moment,
         wye_delta=eligible,
-        terminals=held.gate if held.known else None,
+        terminals=held.drawing if held.known else None,
         stalls=given.stalls,
         inertia_limit=given.inertia_limit.value if given.inertia_limit else None,
         inertia_source=given.inertia_limit.source if given.inertia_limit else "",
@@ -155,14 +169,22 @@ def _studied(
     return found
 
 
-def _known(given: Given) -> Known | None:
+def _known(given: Given, way: Fed | None) -> Known | None:
     """Everything a simulation needs; None while a part is missing."""
     machine, load, feed, rated = given.machine, given.load, given.feed, given.rated
     if machine is None or load is None or feed is None or feed.network is None or given.frequency_hz is None:
         return None
     if machine.locked_rotor_power_factor is None or rated.current is None:
         return None
-    return Known(machine=machine, load=load, feed=feed, rated=rated, run=given.run, frequency_hz=given.frequency_hz)
+    return Known(
+        machine=machine,
+        load=load,
+        feed=feed,
+        rated=rated,
+        run=given.run,
+        frequency_hz=given.frequency_hz,
+        neutral=way is not None and way.neutral,
+    )
 
 
 def _put_gates(sheet: Sheet, used: MethodRow, dip: Gate) -> Gate:

@@ -63,6 +63,7 @@ class Known:
     rated: Rated
     run: RunImpedance | None
     frequency_hz: float
+    neutral: bool = False
 
 
 def study(
@@ -106,9 +107,7 @@ def study(
         if run is None or not possible[method].verdict.usable:
             rows.append(not_possible(method, possible[method], rules.words))
             continue
-        at_motor = (
-            terminals(min(float(run.course.all("motor_a").max()) / plant.locked_current_a, 1.0)) if terminals else None
-        )
+        at_motor = terminals(float(run.course.all("motor_a").max())) if terminals else None
         gates = judge(plant, run, asked, before, at_motor)
         rows.append(row_of(plant, run, gates, possible[method], before, stall_hot_s, rules.words))
     angle = 1 / (complex(plant.z_motor[0]) + plant.z_run)
@@ -136,6 +135,9 @@ def _plant(known: Known, network: Network, circuit: Circuit) -> Plant:
     rated, run = known.rated, known.run
     assert rated.current is not None
     ohms = complex(run.r.value, run.x.value) / 1000 if run else 0j
+    if known.neutral:  # and back through the neutrals of run and feeders
+        back = known.feed.run
+        ohms = 2 * ohms + (complex(back.r.value, back.x.value) / 1000 if back else 0j)
     return build(
         network=network,
         at=network.index(known.feed.board),
@@ -149,6 +151,7 @@ def _plant(known: Known, network: Network, circuit: Circuit) -> Plant:
         phase_factor=volt_ampere_factor(circuit.plate.kind),
         locked_power_factor=circuit.start.locked_rotor_power_factor,
         promise=known.machine.promise,
+        neutral=known.neutral,
     )
 
 

@@ -10,9 +10,11 @@ from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.first_moment import Moment
+from vinegate.core.starting.sag import Sag
 from vinegate.core.tables import load
 from vinegate.core.working import Figure
 
+_HALVINGS = 30
 _KEY, _NAME = "start.terminals", "Volts at the terminals"
 
 
@@ -34,9 +36,28 @@ class Held:
     def known(self) -> bool:
         return self.run is not None and self.floor is not None and self.moment.sag is not None
 
-    def gate(self, share: float) -> Gate:
-        """Judge the share. `known` must hold."""
-        sag, floor = self.moment.sag, self.floor
+    def share_of(self, amps: float) -> float:
+        """The share of the locked-rotor current that a way which draws so many amperes at the motor would draw at plate
+        volts: its volts are lower here, and that is not counted twice. `known` must hold.
+        """
+        sag = self.moment.sag
+        assert sag is not None
+        taken = [one.value for one in sag.rests]
+        low, high = 1e-4, 1.0
+        if sag.draws(taken) <= 1.01 * amps:
+            return 1.0
+        for _ in range(_HALVINGS):
+            middle = (low + high) / 2
+            low, high = (middle, high) if sag.draws(taken, middle) < amps else (low, middle)
+        return (low + high) / 2
+
+    def drawing(self, amps: float) -> Gate:
+        """Judge a way that draws so many amperes at the motor. `known` must hold."""
+        return self.gate(self.share_of(amps))
+
+    def gate(self, share: float, size: str | None = None) -> Gate:
+        """Judge the share, with another `size` of run where one is named. `known` must hold."""
+        sag, floor = self._with(size) if size else self.moment.sag, self.floor
         assert sag is not None
         assert floor is not None
         taken = [one.value for one in sag.rests]
@@ -46,7 +67,8 @@ class Held:
             text = f"At what this start draws, t{text[1:]}"
         return at_least(
             _KEY, _NAME, value, least, sentence=text, source=floor.source, unit="%", rests=sag.rests,
-            room=lambda *facts: 100 * sag.stays(facts, share) - least, remedy=self._remedy(share, value, least),
+            room=lambda *facts: 100 * sag.stays(facts, share) - least,
+            remedy="" if size else self._remedy(share, value, least),
         )  # fmt: skip
 
     def _remedy(self, share: float, value: float, least: float) -> str:
@@ -63,21 +85,28 @@ class Held:
     def size_that_holds(self, share: float) -> tuple[str, float, int] | None:
         """The least larger size of run whose terminals keep the floor, what they keep in per cent, and how many up."""
         sag, floor, wiring = self.moment.sag, self.floor, self.circuit.wiring
-        if sag is None or floor is None or self.run is None or self.hertz is None or wiring.size is None:
+        if sag is None or floor is None or wiring.size is None:
             return None
         table = load(self.rules.conductors)
         sizes = [row["size"] for row in table.rows]
         if wiring.size not in sizes:
             return None
-        now = complex(self.run.r.value, self.run.x.value) / 1000
         taken = [one.value for one in sag.rests]
         for steps, size in enumerate(sizes[sizes.index(wiring.size) + 1 :], start=1):
-            facts = replace(RunFacts.of(wiring), size=size)
-            found = self.rules.conductor(Sheet("scratch", ""), facts, self.hertz)
-            if found is None:
-                continue
-            other = replace(sag, run_ohm=sag.run_ohm - now + complex(found.r.value, found.x.value) / 1000)
-            kept = 100 * other.stays(taken, share)
-            if kept >= floor.value:
+            other = self._with(size)
+            if other is not None and (kept := 100 * other.stays(taken, share)) >= floor.value:
                 return size, kept, steps
         return None
+
+    def _with(self, size: str) -> Sag | None:
+        """The same first moment with another size of run; None where that is not tabulated for its metal."""
+        sag, run = self.moment.sag, self.run
+        if sag is None or run is None or self.hertz is None:
+            return None
+        facts = replace(RunFacts.of(self.circuit.wiring), size=size)
+        found = self.rules.conductor(Sheet("scratch", ""), facts, self.hertz)
+        if found is None:
+            return None
+        now = complex(run.r.value, run.x.value) / 1000
+        ways = 2.0 if sag.divisor == 1 else 1.0
+        return replace(sag, run_ohm=sag.run_ohm + ways * (complex(found.r.value, found.x.value) / 1000 - now))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, check, rule, unknown
 from vinegate.core.plate.volts import Connection, VoltsDesignation, Winding
 from vinegate.core.quantity import write
@@ -18,7 +19,7 @@ def wye_delta_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     """Eligible when the plate is a delta at the supply's volts and six or twelve leads are brought out."""
     wye = rules.words.wye
     key, name = "wye_delta.eligible", f"{wye.capitalize()}-delta possible"
-    designation, supply_v = circuit.plate.volts, job.volts_at(circuit.wiring.board)
+    designation, supply_v = circuit.plate.volts, volts_of(job, circuit)
     if designation is None or supply_v is None:
         absent = (("plate volts", designation), ("system volts", supply_v))
         return unknown(key, name, tuple(label for label, fact in absent if fact is None))

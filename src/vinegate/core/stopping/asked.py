@@ -10,6 +10,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import volts_of
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.circuit import EquivalentCircuit, operate
 from vinegate.core.machine.describe import Machine
@@ -105,7 +106,7 @@ def asked_of(
         armature=_armature(circuit, rated) if family is Family.DC else None,
         phases={Family.DC: 0, Family.SINGLE: 1}.get(family, 3),
         volts_v=machine.volts_v if machine else 0.0,
-        line_v=job.volts_at(circuit.wiring.board) or (machine.volts_v if machine else 0.0),
+        line_v=volts_of(job, circuit) or (machine.volts_v if machine else 0.0),
         rated_a=rated.current.value,
         stall=stall,
         locked_a=locked_a,

@@ -9,6 +9,7 @@ from typing import Annotated
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, measure, whole, words
 from vinegate.core.quantity import QuantityError
+from vinegate.core.supply.system_volts import read_system_volts
 from vinegate.core.tables import load
 
 
@@ -31,23 +32,6 @@ def read_fault_level(text: str) -> FaultLevel:
     if re.search(r"(?:A|amps?|amperes?)\s*$", text, re.I):
         return FaultLevel(q.FAULT_CURRENT.read(text), None)
     raise QuantityError(f"“{text.strip()}” needs its unit: write it like 14 kA or 300 MVA.")
-
-
-def read_system_volts(text: str) -> float:
-    """Line-to-line volts of `480`, `480Y/277`, `400/230 V`. Raises QuantityError.
-
-    >>> read_system_volts("480Y/277 V"), read_system_volts("230/400")
-    (480.0, 400.0)
-    """
-    unit = "kV" if re.search(r"kV\s*$", text, re.I) else "V"
-    body = re.sub(r"\s*k?V\s*$", "", text.strip(), flags=re.I)
-    parts = [re.sub(r"[YyΔ∆]\s*$", "", part).strip() for part in body.split("/")]
-    volts = sorted(q.VOLTAGE.read(f"{part} {unit}") for part in parts if part)
-    if not volts or len(volts) > 2:
-        raise QuantityError("System volts are written like 480Y/277 or 400/230.")
-    if len(volts) == 2 and abs(volts[1] / volts[0] - 3**0.5) > 0.03:
-        raise QuantityError(f"{text.strip()}: line volts are √3 × phase volts, here {volts[0] * 3**0.5:.0f} V.")
-    return volts[-1]
 
 
 def read_x_over_r(text: str) -> float:
@@ -86,7 +70,7 @@ class Supply(Facts):
             read=read_system_volts,
             symbol="U",
             unit="V",
-            example="480Y/277 or 400/230",
+            example="480Y/277, 120/240, 400/230",
             help="At the board, between lines.",
         ),
     ] = None

@@ -9,6 +9,7 @@ from vinegate.core.facts import Job
 from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.locked_rotor import LockedRotor
+from vinegate.core.supply.system_volts import SystemVolts
 from vinegate.core.working import Figure, Provenance
 
 
@@ -74,7 +75,7 @@ def utility_source(sheet: Sheet, job: Job) -> Source | None:
             note=note,
         )
         sheet.needs([("supply.fault_level", "utility fault level")], "the utility's share of the dip")
-    return _series(sheet, volts, parts, stiff=utility is None)
+    return _series(sheet, volts, parts, stiff=utility is None, split=_split_phase(job))
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,13 +175,14 @@ def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
         return None
     kva = sheet.given("transformer_kva", "Transformer", "S_T", rating / 1000, "kVA")
     z_pct = sheet.given("transformer_pct", "Transformer impedance", "z", 100 * percent, "%")
+    wires = 2 if _split_phase(job) else 1
     z = sheet.work(
         "transformer_z",
-        "Transformer impedance",
+        "Transformer impedance" if wires == 1 else "Transformer impedance, for each line",
         "Z_T",
-        z_pct.value / 100 * volts.value**2 / kva.value,
+        z_pct.value / 100 * volts.value**2 / kva.value / wires,
         "mΩ",
-        formula="z/100·U²/S_T",
+        formula="z/100·U²/S_T" if wires == 1 else "z/100·U²/S_T/2",
         inputs=(z_pct, volts, kva),
         source="IEC 60909-0:2016 6.3",
     )
@@ -188,7 +190,13 @@ def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
     return _split(sheet, "transformer", "Transformer", z, ratio)
 
 
-def _series(sheet: Sheet, volts: Figure, parts: list[_Part], *, stiff: bool) -> Source:
+def _split_phase(job: Job) -> bool:
+    """Whether the supply is single-phase with three wires: its transformer then has one winding between the lines."""
+    volts = job.supply.volts_v
+    return isinstance(volts, SystemVolts) and volts.kind == "split"
+
+
+def _series(sheet: Sheet, volts: Figure, parts: list[_Part], *, stiff: bool, split: bool = False) -> Source:
     soft = Provenance.ASSUMED if stiff else None
 
     def add(key: str, name: str, symbol: str, figures: list[Figure]) -> Figure:
@@ -209,11 +217,11 @@ def _series(sheet: Sheet, volts: Figure, parts: list[_Part], *, stiff: bool) -> 
     z_sum = add("source_z_sum", "Source impedance, magnitudes added", "Z_s", [part.z for part in parts])
     fault = sheet.work(
         "fault_at_board",
-        "Three-phase fault at the board, without factors",
+        f"{'Fault between lines' if split else 'Three-phase fault'} at the board, without factors",
         "I_sc",
-        volts.value / (3 * (r.value**2 + x.value**2)) ** 0.5,
+        volts.value / ((2 if split else 3**0.5) * (r.value**2 + x.value**2) ** 0.5),
         "kA",
-        formula="U/(√3·√(R_s²+X_s²))",
+        formula=f"U/({'2' if split else '√3'}·√(R_s²+X_s²))",
         inputs=(volts, r, x),
         source="U/(√3·Z): what the dip is worked with; motors not included",
     )

@@ -55,6 +55,6 @@ def card(job_id: int, tag: str) -> str:
         "motor": motor,
         "starts_by": f"{row.name} {row.setting}".strip() if row else "",
         "reset": facts.protection.reset or "manual",
-        "fault": plan.figure(f"supply.fault_at_{facts.wiring.board}"),
+        "fault": plan.figure("supply.fault_largest") or plan.figure(f"supply.fault_at_{facts.wiring.board}"),
     }
     return render_template("circuit/card.html", **context)

@@ -15,6 +15,7 @@ from vinegate.core.answer import Piece, elsewhere
 from vinegate.core.facts import ENTERED, read_circuit, read_job
 from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job as JobFacts
+from vinegate.core.fed import volts_of
 from vinegate.core.location.answer import place_answer
 from vinegate.core.plan import Plan, plan_circuit
 from vinegate.core.plate.terminals import Links, links_for
@@ -258,7 +259,7 @@ def _place_context(planned: _Planned, fields: dict[str, FormField]) -> dict[str,
 
 def _links(planned: _Planned) -> tuple[Links, ...]:
     """Terminal links for the connection that the supply's volts pick."""
-    plate, supply_v = planned.circuit.plate, planned.job.volts_at(planned.circuit.wiring.board)
+    plate, supply_v = planned.circuit.plate, volts_of(planned.job, planned.circuit)
     if plate.volts is None or (supply_v is None and len(plate.volts.connections) > 1):
         return ()
     connection = plate.volts.nearest(supply_v)[1] if supply_v else plate.volts.connections[0]

@@ -104,6 +104,12 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
     )
 
 
+def may_be(size: str, need: Need) -> bool:
+    """Any size may be run in parallel (IEC 60364-5-52:2009 523.7 asks only that they share the current)."""
+    del size, need
+    return True
+
+
 def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     """I_b ≤ I_n ≤ I_z with I_n the overload's setting, and I_2 ≤ 1.45·I_z."""
     wiring, plate = need.circuit.wiring, need.plate

@@ -18,6 +18,7 @@ from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 _RULE: Final = "NFPA 70:2023 430.22"
+_LEAST_IN_PARALLEL: Final = "1/0 AWG"
 _TERMINALS_BY_LETTER: Final = ("B", "C", "D")
 
 
@@ -56,9 +57,18 @@ class Laid:
         """The least size that carries so many amperes."""
         for row in load("ampacity_nec").rows:
             carries = self.ampacity(row["size"])
-            if carries is not None and carries >= amperes - 1e-9:
+            if carries is not None and carries >= amperes - 1e-9 and in_sets(row["size"], self.sets):
                 return row["size"]
         return None
+
+
+def in_sets(size: str, sets: int) -> bool:
+    """310.10(G)(1): 1/0 AWG and larger may be run in parallel."""
+    return sets == 1 or area_cmil(size) >= area_cmil(_LEAST_IN_PARALLEL)
+
+
+def may_be(size: str, need: Need) -> bool:
+    return in_sets(size, need.circuit.wiring.sets or 1)
 
 
 def area_cmil(size: str) -> float:
@@ -240,9 +250,11 @@ def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | N
     )  # fmt: skip
     sets = f"{found.sets} × " if found.sets > 1 else ""
     remedy = f"At least {advised}." if advised else "More sets in parallel."
-    if found.sets > 1 and area_cmil(wiring.size) < area_cmil("1/0 AWG"):
+    if not in_sets(wiring.size, found.sets):
         text = f"{wiring.size} may not be run in parallel: 1/0 AWG is the least (310.10(G))."
-        return rule(key, name, False, text, cite, remedy="1/0 AWG in each set, or one larger."), f"{sets}{wiring.size}"
+        single = replace(found, sets=1).least(asked.value)
+        remedy = f"1/0 AWG in each set{f', or a single {single}' if single else ''}."
+        return rule(key, name, False, text, cite, remedy=remedy), f"{sets}{wiring.size}"
     return _unmarked(need, found, asked, remedy), f"{sets}{wiring.size}"
 
 

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Final
 
+from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, confirm, rule, unknown
+from vinegate.core.plate.table_current import column_volts
 from vinegate.core.protection.bands import Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
 from vinegate.core.protection.hold import hold
@@ -227,7 +229,7 @@ def starter(sheet: Sheet, need: Need) -> Device:
         return electronic_starter(need, "NFPA 70:2023 430.83; UL 60947-4-2")
     if hp is None or volts is None or need.plate is None:
         return nothing("starter", "Starter", cite, lacks_current(sheet, need, "full-load amperes"))
-    column = _starter_column(need, volts.value)
+    column = _starter_column(need, column_volts(volts.value, volts_of(need.job, need.circuit)))
     advised = least_nema(column, hp, need.plate.value) if column else None
     if column is None or advised is None:
         text = f"No NEMA size is tabulated for this: its maker's horsepower rating must reach {write(hp, 3)} hp."

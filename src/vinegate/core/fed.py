@@ -1,0 +1,59 @@
+"""How a circuit is fed: between lines, or from line to neutral."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.plate.kind import Family
+from vinegate.core.supply.system_volts import SystemVolts
+
+_ROOT_3: Final = 3**0.5
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fed:
+    """Volts of the board between lines, and those the motor gets; `neutral` where they are from line to neutral."""
+
+    line_v: float
+    volts_v: float
+    neutral: bool
+
+    @property
+    def ways(self) -> float:
+        """Lengths of run in the loop, as multiples of one conductor: the neutral comes back beside the line."""
+        return 2.0 if self.neutral else 1.0
+
+
+def fed(job: Job, circuit: Circuit) -> Fed | None:
+    """What the motor's plate picks at its board. None without system volts.
+
+    Three-phase machines stand between lines. A single-phase one goes where one of its plate's voltages is nearer: 115 V
+    on 208Y/120 and 230 V on 400/230 from line to neutral, 230 V on 120/240 between lines.
+    """
+    board_v = job.volts_at(circuit.wiring.board)
+    if board_v is None:
+        return None
+    between = Fed(line_v=float(board_v), volts_v=float(board_v), neutral=False)
+    plate = circuit.plate
+    if plate.family is not Family.SINGLE or plate.volts is None:
+        return between
+    to_neutral = board_v.neutral_v if isinstance(board_v, SystemVolts) else board_v / _ROOT_3
+    if to_neutral is None:
+        return between
+
+    def off(volts: float) -> float:
+        return (
+            min(abs(connection.deviation_pu(volts)) for connection in plate.volts.connections) if plate.volts else 0.0
+        )
+
+    if off(to_neutral) < off(board_v):
+        return Fed(line_v=float(board_v), volts_v=to_neutral, neutral=True)
+    return between
+
+
+def volts_of(job: Job, circuit: Circuit) -> float | None:
+    """The volts the motor gets at its board."""
+    found = fed(job, circuit)
+    return found.volts_v if found else None

@@ -1,0 +1,68 @@
+"""System volts as supplies are named: 480Y/277, 400/230, 120/240, 240/120 high-leg."""
+
+from __future__ import annotations
+
+import re
+from typing import Final
+
+from vinegate.core import quantity as q
+from vinegate.core.quantity import QuantityError
+
+_HIGH_LEG: Final = re.compile(
+    r"[\s,(]*(?:high[\s-]*leg|wild[\s-]*leg|4[\s-]*wire\s*(?:delta|Δ)|(?:delta|Δ)\s*4[\s-]*wire)\)?\s*$", re.I
+)
+_PHASES: Final = re.compile(
+    r"[\s,/]*(?:1|3|one|three|single)[\s-]*(?:ph(?:ase)?\.?|Ø|φ)\s*(?:[34][\s-]*w(?:ire)?\.?)?\s*$", re.I
+)
+_NEAR: Final = 0.03
+
+
+class SystemVolts(float):
+    """Line volts; `neutral_v` is that of a line to neutral where the system has one (None: it has none).
+
+    `kind` is "wye", "split" (single-phase, three wires) or "high-leg"; empty where only line volts are given, which
+    may have a neutral.
+    """
+
+    neutral_v: float | None
+    kind: str
+
+    def __new__(cls, line_v: float, neutral_v: float | None = None, kind: str = "") -> SystemVolts:
+        made = super().__new__(cls, line_v)
+        made.neutral_v, made.kind = neutral_v, kind
+        return made
+
+
+def read_system_volts(text: str) -> SystemVolts:
+    """Volts of `480`, `480Y/277`, `400/230 V`, `120/240`, `240/120 high-leg`. Raises QuantityError.
+
+    >>> read_system_volts("480Y/277 V"), read_system_volts("230/400"), read_system_volts("120/240").neutral_v
+    (480.0, 400.0, 120.0)
+    >>> read_system_volts("240/120 high-leg").kind, read_system_volts("208Y/120").neutral_v
+    ('high-leg', 120.0)
+    """
+    body = text.strip()
+    high_leg = _HIGH_LEG.search(body) is not None
+    body = _PHASES.sub("", _HIGH_LEG.sub("", body))
+    high_leg = high_leg or _HIGH_LEG.search(body) is not None
+    body = _HIGH_LEG.sub("", body)
+    unit = "kV" if re.search(r"kV\s*$", body, re.I) else "V"
+    body = re.sub(r"\s*(?:k?V(?:olts?)?)\s*$", "", body, flags=re.I)
+    parts = [part.strip() for part in body.split("/") if part.strip()]
+    delta = any(re.search(r"[Δ∆]|delta", part, re.I) for part in parts)
+    numbers = [re.sub(r"\s*(?:[YyΔ∆]|wye|delta)\s*$", "", part, flags=re.I).strip() for part in parts]
+    volts = sorted(q.VOLTAGE.read(f"{number} {unit}") for number in numbers)
+    if not volts or len(volts) > 2:
+        raise QuantityError("System volts are written like 480Y/277, 400/230 or 120/240.")
+    line = volts[-1]
+    if len(volts) == 1:
+        wye = any(re.search(r"[Yy]|wye", part) for part in parts)
+        return SystemVolts(line, None if delta else line / 3**0.5, "wye" if wye else "")
+    if abs(line / volts[0] - 3**0.5) <= _NEAR:
+        return SystemVolts(line, volts[0], "wye")
+    if abs(line / volts[0] - 2) <= _NEAR:
+        return SystemVolts(line, volts[0], "high-leg" if high_leg or delta else "split")
+    raise QuantityError(
+        f"{text.strip()}: line volts are √3 × those to neutral, here {volts[0] * 3**0.5:.0f} V, or twice them on a "
+        f"three-wire supply, {2 * volts[0]:.0f} V."
+    )
