@@ -1,6 +1,7 @@
 """Devices by NFPA 70: its own worked example, the ladder of horsepower, and what is refused."""
 
 import itertools
+import math
 from typing import ClassVar
 
 import pytest
@@ -272,7 +273,7 @@ def test_grounding_conductor_grows_with_the_phase_conductors_but_never_past_them
 def test_behind_an_instantaneous_trip_the_grounding_conductor_is_that_of_a_time_delay_fuse(p11):
     """250.122(D)(2): 175 % of 96 A is 168, 175 A: 6 AWG, whatever the trip is set to."""
     plan = p11({"protection.device_nec": "instantaneous", "wiring.size": "1 AWG"})
-    assert plan.protected.device("device").advised == "1056 A"
+    assert plan.protected.device("device").advised == "400 A"
     assert plan.protected.device("grounding").advised == "6 AWG"
 
 
@@ -383,3 +384,16 @@ def test_parallel_sets_are_never_advised_below_1_0(p11):
     assert found.gates[0].verdict is Verdict.FAILS
     assert found.gates[0].remedy == "1/0 AWG in each set, or a single 1 AWG."
     assert p11({"wiring.sets": "2", "wiring.size": "1/0 AWG"}).gate("protection.conductors").verdict is Verdict.PASSES
+
+
+def test_the_instantaneous_setting_is_the_least_that_holds(p11):
+    """A release that may trip 20 % below its mark: peak over √2 over 0.8, in tens; not the ceiling of 800 %."""
+    changes = {"protection.device_nec": "instantaneous", "start.method": "full-voltage"}
+    plan = p11(changes)
+    least = math.ceil(plan.figure("start.full.peak").value / math.sqrt(2) / 0.8 / 10) * 10
+    device = plan.protected.device("device")
+    assert device.advised == f"{least} A"
+    assert least < plan.figure("protection.device_most").value
+    assert plan.gate("protection.holds").verdict is not Verdict.FAILS
+    below = p11(changes | {"protection.rating": f"{least - 10} A"})
+    assert below.gate("protection.holds").verdict is not Verdict.PASSES

@@ -260,3 +260,29 @@ def test_settled_volts_are_those_of_running(p11):
     row = p11().comparison.row("full-voltage")
     before, least, after = row.bus_volts_pct[0]
     assert (before - after) / (before - least) < 0.25
+
+
+def test_without_a_dip_limit_usual_ones_stand_side_by_side(p11):
+    """4.8 % at full voltage: over 3 %, within 5, 10 and 15 %; with a limit typed nothing is offered."""
+    plan = p11({"limits.dip": None, "start.method": "full-voltage"})
+    at = {one.limit_pct: one for one in plan.comparison.at_limits}
+    assert [at[limit].verdict for limit in (3.0, 5.0, 10.0, 15.0)] == ["fails", "passes", "passes", "passes"]
+    assert at[3.0].least_dear != "full voltage"
+    assert at[10.0].least_dear == plan.comparison.row("full-voltage").name
+    assert plan.gate("start.dip").verdict == "not known"
+    assert p11().comparison.at_limits == ()
+
+
+def test_a_start_that_never_arrives_is_not_over_in_no_time(p11):
+    starter = p11({"start.method": "soft-starter", "start.soft_limit": "1.5"}).protected.device("starter")
+    assert "never reaches speed" in starter.gates[0].sentence
+    assert "for 0 s" not in starter.asked
+
+
+def test_torque_remedies_name_the_cheap_ones_first(p11, h1):
+    weak = p11(
+        {"machine.locked_rotor_torque": "20 %", "machine.pull_up_torque": "18 %", "start.method": "full-voltage"}
+    )
+    remedy = weak.gate("start.torque").remedy
+    assert remedy.index("unloaded") < remedy.index("design C") < remedy.index("electronics")
+    assert "design H" in h1({"load.kind": "constant", "load.breakaway": "200 %"}).gate("start.torque").remedy

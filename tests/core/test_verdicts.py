@@ -199,7 +199,9 @@ class TestNotAsked:
     @pytest.mark.parametrize(("limit", "asked"), [(None, False), ("1", True)])
     def test_flicker_only_against_a_limit_that_was_typed(self, limit, asked):
         plan = GOOD["NEC, soft starter"]({"limits.flicker": limit})
-        assert ("start.flicker" in {gate.key for gate in plan.gates}) is asked
+        assert plan.gate("start.flicker").weighs is asked
+        private = GOOD["NEC, soft starter"]({"limits.flicker": limit, "supply.in_use": "standby"})
+        assert not private.gate("start.flicker").weighs
 
     def test_no_direct_current_braking_of_a_motor_that_coasts(self):
         plan = GOOD["NEC, direct"]({"stop.method": None})

@@ -65,7 +65,10 @@ def electronic_starter(need: Need, source: str) -> Device:
     """A soft starter or drive is rated in amperes by its maker, for the start asked of it."""
     used, plate = need.used, need.plate
     amps = plate.shown if plate else "–"
-    begins = f", {used.times_rated:.1f} × for {write(used.time_s or 0, 2)} s" if used and used.times_rated else ""
+    begins = ""
+    if used and used.times_rated:
+        lasts = f"for {write(used.time_s, 2)} s" if used.time_s is not None else "and it never reaches speed"
+        begins = f", {used.times_rated:.1f} × {lasts}"
     text = f"Rated by its maker: {amps} running{begins}; bypass and line contactors by its listing."
     return Device(
         key="starter",

@@ -49,6 +49,10 @@ class Asked:
     recovery_s: float | None
     sag: Sag | None
     relay_in_delta: bool = False
+    switching: str = "automatic"
+    private: bool = False
+    flicker_standard: str = ""
+    strong_design: str = "C"
 
     @property
     def stall_hot_s(self) -> float | None:

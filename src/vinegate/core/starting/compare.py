@@ -89,6 +89,18 @@ class OtherSource:
     """Method, line peak in amperes, dip in percent, time or outcome in words."""
 
 
+LIMITS_PCT = (3.0, 5.0, 10.0, 15.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AtLimit:
+    """Had this been the dip limit, in per cent: how the way in use would stand, and the least dear that would pass."""
+
+    limit_pct: float
+    verdict: Verdict
+    least_dear: str
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Comparison:
     """Rows with the recommended first. `limit_a` is the line current at which the dip limit is reached."""
@@ -106,6 +118,8 @@ class Comparison:
     """The way in use against time; None where it was not simulated."""
     soft_stop: SoftStop | None = None
     """Where one is asked for, whatever starts it."""
+    at_limits: tuple[AtLimit, ...] = ()
+    """While no dip limit is set: usual ones side by side."""
 
     def row(self, method: str) -> MethodRow:
         """The row of a method. Raises KeyError."""
@@ -281,6 +295,25 @@ def compare(
         source=source,
         volts_ratio=volts_ratio,
     )
+
+
+def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]], circuit: Circuit) -> Comparison:
+    """The comparison with usual dip limits tried: `dips` are the dip's verdicts by method and limit."""
+    views = []
+    for limit in LIMITS_PCT:
+        able = [
+            row
+            for row in found.rows
+            if row.method in dips
+            and dips[row.method][limit] is Verdict.PASSES
+            and row.outcome is Outcome.REACHES
+            and not meets_needs(row.method, circuit)
+            and not any(gate.verdict is Verdict.FAILS for gate in row.gates if gate.kind is Kind.ENGINEERING)
+        ]
+        least = min(able, key=lambda row: row.order, default=None)
+        used = dips.get(found.chosen) or dips["full-voltage"]
+        views.append(AtLimit(limit_pct=limit, verdict=used[limit], least_dear=least.name if least else ""))
+    return replace(found, at_limits=tuple(views))
 
 
 # What a way must surely do before a dearer one is not looked at; heat, class and starts an hour hang on the machine.

@@ -34,6 +34,14 @@ class Start(Facts):
     starts_per_hour: Annotated[
         float | None, measure("Starts an hour", q.COUNT_PER_HOUR, "N", help="The most in any hour.")
     ] = None
+    switching: Annotated[
+        str | None,
+        choice(
+            "Switched",
+            (("automatic", "automatically"), ("manual", "by hand"), ("rare", "at most twice a day")),
+            help="For flicker; empty: automatically.",
+        ),
+    ] = None
     speed_control: Annotated[str | None, choice("Speed control", _YES_NO)] = None
     reversing: Annotated[str | None, choice("Reversing", _YES_NO)] = None
     soft_stop: Annotated[str | None, choice("Soft stop", _YES_NO, help="Against water hammer.")] = None

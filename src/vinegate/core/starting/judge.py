@@ -10,11 +10,11 @@ import numpy as np
 from vinegate.core.grade import Gate, at_least, rule
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.asked import Asked
+from vinegate.core.starting.judge_flicker import flicker_gates
 from vinegate.core.starting.judge_heat import class_gate, per_hour_gate, stall_gate, succession_gate, trip_gate
 from vinegate.core.starting.judge_volts import (
     contactor_gate,
     dip_gate,
-    flicker_gate,
     sensitive_gate,
     utility_gate,
 )
@@ -38,7 +38,7 @@ def judge(plant: Plant, run: MethodRun, asked: Asked, before: Array, terminals: 
         contactor_gate(plant, run, asked),
         *[sensitive_gate(plant, run, asked, load) for load in asked.sensitive],
         utility_gate(plant, run, asked),
-        flicker_gate(course, asked, before, plant.frequency_hz),
+        *(flicker_gates(course, asked, before, plant.frequency_hz) if asked.flicker is not None else ()),
         stall_gate(run, asked),
         class_gate(plant, run, asked),
         succession_gate(run, asked),
@@ -51,7 +51,7 @@ def judge(plant: Plant, run: MethodRun, asked: Asked, before: Array, terminals: 
 def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
     """Least margin of torque over the way up; a lower bound where the torque is a promised least."""
     key, name, limit = "start.torque", "Torque to get away", 100 * asked.margin_pu
-    remedy = "Unload the start, or give it more torque."
+    remedy = f"Start it unloaded; a higher tap or step; a motor of design {asked.strong_design}; then electronics."
     if run.torque is None:
         return _driven(run, asked, key, name, limit)
     speed, torque = run.torque

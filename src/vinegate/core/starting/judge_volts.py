@@ -1,4 +1,4 @@
-"""Gates of a start on the supply: dip, contactors, sensitive loads, the contract's limit, flicker."""
+"""Gates of a start on the supply: dip, contactors, sensitive loads, the contract's limit."""
 
 from __future__ import annotations
 
@@ -12,16 +12,17 @@ from vinegate.core.grade import Gate, at_least, at_most, unknown
 from vinegate.core.machine.circuit import Array
 from vinegate.core.quantity import write
 from vinegate.core.starting.asked import Asked, Sensitive
-from vinegate.core.starting.flicker import lamp_at, severity, shape_factor
 from vinegate.core.starting.plant import Plant
 from vinegate.core.starting.simulate import MethodRun
 from vinegate.core.starting.trace import Course
-from vinegate.core.turning import Room, Taken, point
+from vinegate.core.turning import Room, Taken
 
 _LASTING: Final = 0.90  # of its volts a load may stay at for ever
 _ITI: Final = ((0.70, 0.02), (0.80, 0.5), (0.90, 10.0))
 _PULL_IN: Final = 0.85
-_LESS: Final = "A start that draws less, a stiffer source, or a limit agreed with its owner."
+_LESS: Final = (
+    "Another tap or an unloaded start; a start that draws less; a stiffer source; a limit agreed with its owner."
+)
 
 
 def deepest_dip_pu(course: Course, before: Array, bus: int = 0) -> float:
@@ -150,32 +151,4 @@ def utility_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
         "start.utility", "Supply contract's starting limit", value, limit, unit=unit, source="supply contract",
         sentence=f"It starts with {value:.0f} {unit} of {write(limit)} {unit}.", remedy="A start that draws less.",
         rests=rests, room=room,
-    )  # fmt: skip
-
-
-def flicker_gate(course: Course, asked: Asked, before: Array, frequency_hz: float) -> Gate | None:
-    """Each start counted by the shape of its dip at the main board, from before until the machine is at speed.
-
-    Only where a limit is given: whose limit it is depends on the supply and its owner.
-    """
-    if not asked.starts_per_hour or asked.flicker is None:
-        return None
-    dip = 100 * deepest_dip_pu(course, before)
-    change = 1 - course.all("bus_pu")[0] / before[0]
-    shape = shape_factor(course.all("time_s"), change, lamp_at(frequency_hz))
-    limit, starts = asked.flicker, asked.starts_per_hour
-
-    def found(per_hour: float) -> float:
-        return severity(dip_pct=dip, changes_in_ten_minutes=max(per_hour / 6, 1.0), shape=shape)
-
-    text = (
-        f"Pst {found(starts):.2f} of {write(limit)}: {write(starts)} starts an hour at {dip:.1f} %, "
-        f"seen as {shape:.2f} of a step."
-    )
-    fact = point(starts, path="start.starts_per_hour", label="starts an hour")
-    return at_most(
-        "start.flicker", "Flicker", found(starts), limit, sentence=text, rests=(fact,),
-        room=lambda per_hour: limit - found(per_hour),
-        source="IEC 61000-3-3:2013 4.2.3.3, F by the flickermeter of IEC 61000-4-15:2010; the ten minutes with a start",
-        remedy="Fewer starts, or a start that draws less.",
     )  # fmt: skip

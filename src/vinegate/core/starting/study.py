@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Answer, Gate
+from vinegate.core.grade import Answer, Gate, Verdict
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.circuit import Array
 from vinegate.core.machine.curves import Model, run_at
@@ -22,6 +22,7 @@ from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.starting.asked import Asked, Sensitive
 from vinegate.core.starting.compare import (
+    LIMITS_PCT,
     STRIP_POINTS,
     Comparison,
     MethodRow,
@@ -31,12 +32,15 @@ from vinegate.core.starting.compare import (
     not_possible,
     other_source,
     row_of,
+    side_by_side,
 )
 from vinegate.core.starting.detail import detail_of
 from vinegate.core.starting.eligible import eligible
 from vinegate.core.starting.facts import METHODS
 from vinegate.core.starting.first_moment import Moment
 from vinegate.core.starting.judge import judge
+from vinegate.core.starting.judge_flicker import flicker_gates, standard_for
+from vinegate.core.starting.judge_volts import dip_gate
 from vinegate.core.starting.notes import notes_on
 from vinegate.core.starting.plant import Plant, before_pu, build
 from vinegate.core.starting.simulate import MethodRun, simulate
@@ -99,6 +103,7 @@ def study(
         inertia_limit=inertia_limit,
         inertia_source=inertia_source,
         moment=moment,
+        rules_name=rules.name,
     )
     runs = _simulate(plant, circuit, job, loss_share, stall_hot_s, known.machine.promise)
     rows: list[MethodRow] = []
@@ -124,11 +129,33 @@ def study(
         course = runs[found.chosen].course
         in_delta = circuit.protection.overload_place == "delta"
         found = replace(found, detail=detail_of(plant, course, before, stall_hot_s, STRIP_POINTS, in_delta=in_delta))
+        if asked.flicker is None:
+            found = _informed(found, flicker_gates(course, asked, before, plant.frequency_hz))
+    if asked.dip_pu is None:
+        found = side_by_side(found, _dips_at(plant, runs, asked, before), circuit)
     found = replace(found, soft_stop=_soft_stop(plant, circuit, runs))
     sheet.notes += notes_on(plant, found, job, circuit, rules.words)
     if both_sources:
         found = replace(found, other=_on_the_other(job, circuit, rules, known, loss_share, stall_hot_s, possible))
     return found, plant
+
+
+def _dips_at(
+    plant: Plant, runs: Mapping[str, MethodRun], asked: Asked, before: Array
+) -> dict[str, dict[float, Verdict]]:
+    """The dip's verdict of each way, had the limit been one of the usual ones."""
+    return {
+        method: {
+            limit: dip_gate(plant, run, replace(asked, dip_pu=limit / 100), before).verdict for limit in LIMITS_PCT
+        }
+        for method, run in runs.items()
+    }
+
+
+def _informed(found: Comparison, gates: tuple[Gate, ...]) -> Comparison:
+    """The way in use with gates that only inform: of the others nobody asks them."""
+    rows = (replace(row, gates=(*row.gates, *gates)) if row.chosen else row for row in found.rows)
+    return replace(found, rows=tuple(rows))
 
 
 def _plant(known: Known, network: Network, circuit: Circuit) -> Plant:
@@ -221,6 +248,7 @@ def _asked(
     inertia_limit: float | None,
     inertia_source: str,
     moment: Moment,
+    rules_name: str,
 ) -> Asked:
     limits = job.limits
     return Asked(
@@ -245,6 +273,10 @@ def _asked(
         recovery_s=job.standby.recovery_s if job.supply.in_use == "standby" else None,
         sag=moment.sag,
         relay_in_delta=circuit.protection.overload_place == "delta",
+        switching=circuit.start.switching or "automatic",
+        private=job.supply.in_use == "standby",
+        strong_design="C" if rules_name == "nec" else "H",
+        flicker_standard=standard_for(rules_name, known.rated.current.value if known.rated.current else 0.0),
     )
 
 

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Any, Final
 
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, confirm, rule, unknown
 from vinegate.core.plate.table_current import column_volts
-from vinegate.core.protection.bands import Band, band_of
+from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
-from vinegate.core.protection.hold import hold
+from vinegate.core.protection.hold import hold, peak_a
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
 from vinegate.core.protection.sizing import (
@@ -130,8 +131,8 @@ def _advised(need: Need, kind: str, usual_a: float, most_a: float) -> float:
     """The usual rating; where it is sure not to hold the start, the least larger one that does."""
     between: Sequence[float] = [usual_a]
     if kind == "instantaneous":
-        between = [usual_a, most_a]
-    elif most_a > usual_a:
+        return _least_setting(need, usual_a, most_a)
+    if most_a > usual_a:
         ratings = standard_ratings(fuse=kind != "inverse-time")
         between = [rating for rating in ratings if usual_a <= rating <= most_a]
     for rating in between:
@@ -139,6 +140,20 @@ def _advised(need: Need, kind: str, usual_a: float, most_a: float) -> float:
         if band is None or hold(need, band).holds is not False:
             return rating
     return usual_a
+
+
+def _least_setting(need: Need, usual_a: float, most_a: float) -> float:
+    """The least setting whose release surely holds the peak of the start, in whole tens; the usual one where no start
+    is known, the largest where none holds.
+    """
+    peak = peak_a(need)
+    if peak is None:
+        return usual_a
+    least = math.ceil(peak / (1 - MAGNETIC_TOLERANCE) / _SETTING_STEP) * _SETTING_STEP
+    return min(least, most_a)
+
+
+_SETTING_STEP: Final = 10
 
 
 def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float, *, entered: bool) -> Gate:
