@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
 from vinegate.core.protection.iec.conductors import Laid, area_mm2
+from vinegate.core.protection.trip_class import trip_class
 
-METHODS = ("A1", "A2", "B1", "B2", "C", "D1", "E")
+METHODS = ("A1", "A2", "B1", "B2", "C", "D1", "D2", "E", "F", "G")
 
 
 @pytest.fixture(scope="session")
@@ -193,3 +194,62 @@ def test_a_switch_takes_its_fuses_or_is_to_be_seen_to_on_site(changes, advised, 
     assert plan.protected.device("disconnect").advised == advised
     assert plan.gate("protection.disconnect").verdict == "passes"
     assert ("protection.fuses_fit" in {gate.key for gate in plan.to_confirm}) is on_site
+
+
+class TestAsMade:
+    """Devices by what is made, at their volts."""
+
+    def test_small_motors_get_small_fuses(self):
+        """8.2 A needs a gG that holds its start; 2.1 A one of single figures."""
+        small = {"plate.power": "0,75 kW", "plate.full_load_current": "1.9/1.1", "plate.speed": "1430 r/min",
+                 "protection.device_iec": "gg", "load.power": "0,6 kW", "machine.inertia": "0.002 kg·m²"}  # fmt: skip
+        device = planner("skerry-sound.json", "K-5")(small).protected.device("device")
+        assert 1.9 <= float(device.advised.split()[0]) <= 10
+
+    @pytest.mark.parametrize(("volts", "verdict"), [(None, "not known"), ("400 V", "fails"), ("690 V", "passes")])
+    def test_a_contactor_is_rated_at_its_volts(self, h1, volts, verdict):
+        """81 A at 690 V: amperes given for 400 V say nothing there."""
+        facts = {"supply.volts": "690 V", "plate.volts": "690Δ", "plate.full_load_current": "47",
+                 "protection.contactor": "65 A", "protection.contactor_volts": volts, "start.method": "full-voltage"}  # fmt: skip
+        assert h1(facts).gate("protection.contactor_volts").verdict == verdict
+
+    def test_at_400_volts_nothing_more_is_asked(self, h1):
+        keys = {gate.key for gate in h1({"protection.contactor": "95 A"}).gates}
+        assert "protection.contactor_volts" not in keys
+
+
+@pytest.mark.parametrize(("method", "soil", "amps"), [("D2", "1.5 K·m/W", 110 * 1.28), ("D2", None, 110)])
+def test_in_the_ground(h1, method, soil, amps):
+    """35 mm² PVC copper direct in the ground: 110 A, and 1.28 times it in soil of 1.5 K·m/W."""
+    facts = {"wiring.method": method, "wiring.soil": soil, "wiring.insulation_iec": "pvc", "wiring.ambient": "20 °C",
+             "wiring.grouped": "1"}  # fmt: skip
+    assert h1(facts).figure("wiring.ampacity").value == pytest.approx(amps)
+
+
+def test_a_stalled_motor_never_turns_a_speed_switch(h1):
+    """In star a stall draws a third of the line current, 200 A of 81: the class's slowest relay takes its time, and the
+    winding, at 1/√3 of its current, heats a third as fast. A timer leaves star after its seconds instead."""
+    timer, switch = (h1({"start.changeover_by": by}).gate("protection.stall") for by in ("timer", "speed"))
+    amps = h1().gate("protection.stall")
+    star = 81 * 7.2 / 3
+    trip = trip_class("10")
+    opens = trip.latest_s(np.array([star / 81]))[0]
+    assert switch.value == pytest.approx(opens / 3, rel=0.15)  # the sag of the volts, too
+    assert timer.value == amps.value < switch.value
+    assert switch.verdict is not Verdict.PASSES
+
+
+def test_star_delta_says_where_the_relay_sees_most(h1):
+    assert any("inside the delta" in note for note in h1().stage("overload").notes)
+    inside = h1({"protection.overload_place": "delta", "protection.overload": None})
+    assert not any("Better inside" in note for note in inside.stage("overload").notes)
+
+
+def test_behind_a_drive_the_drive_switches_off():
+    """No device clears a fault behind a drive; its own trip and the motor's temperature are for the checklist."""
+    plan = planner("skerry-sound.json", "F-3")()
+    assert not any(gate.key == "protection.clears" for gate in plan.gates)
+    assert not plan.gate("protection.loop").weighs
+    assert not plan.gate("protection.overtemperature").weighs
+    watched = planner("skerry-sound.json", "F-3")({"protection.thermistor": "yes"})
+    assert watched.gate("protection.overtemperature").verdict is Verdict.PASSES

@@ -397,3 +397,64 @@ def test_the_instantaneous_setting_is_the_least_that_holds(p11):
     assert plan.gate("protection.holds").verdict is not Verdict.FAILS
     below = p11(changes | {"protection.rating": f"{least - 10} A"})
     assert below.gate("protection.holds").verdict is not Verdict.PASSES
+
+
+DRIVE = {"start.method": "drive", "start.speed_control": "yes"}
+
+
+class TestBehindADrive:
+    """NFPA 70 430.122 to 430.130."""
+
+    def test_its_rated_input_and_its_mark_are_asked(self, p11):
+        plan = p11(DRIVE)
+        assert plan.gate("protection.drive_input").verdict is Verdict.UNKNOWN
+        assert plan.gate("protection.drive_device").verdict is Verdict.UNKNOWN
+        assert not any(gate.key == "protection.clears" for gate in plan.gates)
+
+    def test_conductors_ahead_go_by_the_larger_input(self, p11):
+        """125 % of 104 A: 130 A, which 1 AWG does not reach and 1/0 does; an input below the table's changes nothing."""
+        assert p11(DRIVE | {"protection.drive_input": "104 A"}).figure("wiring.need").value == pytest.approx(130)
+        assert p11(DRIVE | {"protection.drive_input": "80 A"}).figure("wiring.need").value == pytest.approx(120)
+
+    @pytest.mark.parametrize(("marked", "verdict"), [("175 A", "passes"), ("150 A", "fails")])
+    def test_never_above_the_device_marked_on_it(self, p11, marked, verdict):
+        rated = {"protection.rating": "175 A", "protection.drive_device": marked}
+        assert p11(DRIVE | rated).gate("protection.drive_device").verdict == verdict
+
+
+def test_one_fuse_for_both_halves(p11):
+    """430.4: a time-delay fuse for both half windings at most 150 % of 96 A, 144 A: 125 A; each alone half of 175 %."""
+    half = {"start.method": "part-winding", "start.part_winding": "yes", "supply.volts": "240 V",
+            "protection.overload_place": "half"}  # fmt: skip
+    amps = p11(half).figure("plate.table_current").value
+    single = p11(half | {"protection.halves": "single"})
+    allowed = single.figure("protection.device_rating").value
+    assert allowed <= 1.5 * amps < 1.5 * allowed
+    ratings = {"protection.halves": "single", "protection.rating": f"{allowed:g} A"}
+    assert p11(half | ratings).gate("protection.device").verdict is Verdict.PASSES
+    assert p11(half | {"protection.rating": f"{allowed:g} A"}).gate("protection.device").verdict is Verdict.FAILS
+
+
+def test_sizes_before_the_plate_amperes_are_known(p11):
+    """430.6(A)(1): 75 hp at 460 V is 96 A by the table, whatever the plate will say."""
+    plan = p11({"plate.full_load_current": None})
+    assert plan.protected.device("conductors").advised == "1 AWG"
+    assert plan.protected.device("device").advised == "175 A"
+    assert plan.protected.device("disconnect").advised == "200 A"
+    assert plan.protected.device("overload").advised == "–"
+
+
+def test_an_isolating_switch_above_100_horsepower(p11):
+    large = {"plate.power": "150 hp", "plate.full_load_current": "360/180", "load.power": "140 hp"}
+    assert "isolating" in p11(large).gate("protection.disconnect").sentence
+    assert "horsepower" in p11().gate("protection.disconnect").sentence
+
+
+@pytest.mark.parametrize(("tag", "times"), [("C-71", 1.40), ("G-21", 1.56)])
+def test_a_protector_in_the_motor(tag, times):
+    """430.32(A)(2): 170, 156 or 140 % by the table's amperes: 28 A and 11 A or so."""
+    plan = planner("harrowmere-lock.json", tag)({"plate.thermal_protection": "AUTO"})
+    amps = plan.figure("plate.table_current").value
+    assert plan.figure("overload.protector").value == pytest.approx(times * amps)
+    without = planner("harrowmere-lock.json", tag)({"plate.thermal_protection": "NONE"})
+    assert without.figure("overload.protector") is None

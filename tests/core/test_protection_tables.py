@@ -5,7 +5,7 @@ import math
 
 import pytest
 
-from vinegate.core.protection.bands import gg_ratings
+from vinegate.core.protection.bands import band_of, gg_ratings
 from vinegate.core.protection.ratings import ratings_in, standard_ratings
 from vinegate.core.tables import load
 
@@ -193,16 +193,41 @@ def test_iec_ampacities_by_size(insulation, text):
         assert [table.number(row, method) for method in METHODS] == [float(cell) for cell in cells], size
 
 
+SPACED = ("D2", "F", "G")  # direct in the ground; single cores touching, and spaced
+
+
+def test_single_cores_and_soil_stand_where_they_must():
+    """Spaced cores carry more than touching ones, those about 5 % more than a cable in air; earth cools a bare lay
+    better than a duct; smaller sizes of single cores are not tabulated (IEC 60364-5-52 tables B.52.2 to B.52.13)."""
+    table = load("ampacity_iec")
+    for row in table.rows:
+        cable, touching, spaced = (table.number(row, method) for method in ("E", "F", "G"))
+        duct, direct = table.number(row, "D1"), table.number(row, "D2")
+        assert direct is None or 1.0 <= direct / duct < 1.35, row
+        if touching is not None:
+            assert 1.02 < touching / cable < 1.17, row
+        if spaced is not None:
+            assert 1.14 < spaced / touching < 1.30, row
+        assert (touching is None) == (float(row["size"].split()[0]) < 25)
+    soil = load("soil_iec")
+    for method in ("D1", "D2"):
+        factors = [float(row[method]) for row in soil.rows]
+        assert factors == sorted(factors, reverse=True)
+        assert soil.step("upto", method, 2.5) == 1
+
+
 def test_iec_ampacities_are_smooth_in_area():
     """`I ∝ S^m` with m near 0.6, lower where the standard's values step (120 to 150 mm² in conduit): no slipped digit."""
     table = load("ampacity_iec")
-    for insulation, metal, method in itertools.product(("pvc", "xlpe"), ("copper", "aluminium"), METHODS):
+    for insulation, metal, method in itertools.product(("pvc", "xlpe"), ("copper", "aluminium"), (*METHODS, *SPACED)):
         rows = [row for row in table.rows if row["insulation"] == insulation and row["metal"] == metal]
         for low, high in itertools.pairwise(rows):
             areas = [float(row["size"].split()[0]) for row in (low, high)]
             amps = [table.number(row, method) for row in (low, high)]
+            if None in amps:
+                continue
             slope = math.log(amps[1] / amps[0]) / math.log(areas[1] / areas[0])
-            assert 0.27 < slope < 0.75, (insulation, metal, method, low["size"], high["size"], slope)
+            assert 0.27 < slope < 0.78, (insulation, metal, method, low["size"], high["size"], slope)
 
 
 def test_iec_aluminium_carries_three_quarters_of_copper():
@@ -235,7 +260,7 @@ def test_gg_second_entry():
         "most_0_1_s": "150 200 260 350 450 610 820 1100 1450 1910 2590 3420 4500 6000 8060 10600 14140 19000 24000 35000",
     }
     for key, text in gates.items():
-        assert column("fuse_gg", key) == numbers(text), key
+        assert column("fuse_gg", key)[6:] == numbers(text), key
 
 
 # β of resistance, volumetric heat capacity, resistivity at 20 °C (IEC 60364-5-54 annex A).
@@ -305,3 +330,25 @@ def test_preferred_ratings_follow_the_r10_series():
         assert amperes == pytest.approx(10 ** (place / 10), rel=0.05)
     for kind in ("iec", "mcb", "switch_nec"):
         assert list(ratings_in(kind)) == sorted(set(ratings_in(kind)))
+
+
+def test_small_gg_fuses_stand_in_order():
+    """2 to 12 A: each gate rises with the rating, and joins the 16 A fuse's without a step back."""
+    rows = load("fuse_gg").rows[:7]
+    assert [row["rating"] for row in rows] == ["2", "4", "6", "8", "10", "12", "16"]
+    for gate in ("least_10_s", "most_5_s", "least_0_1_s", "most_0_1_s"):
+        amps = [float(row[gate]) for row in rows]
+        assert amps == sorted(amps), gate
+
+
+def test_class_40_is_band_e_and_5_is_tabulated():
+    """IEC 60947-4-1 table 3: class 40 trips between 30 and 40 s at 7.2 times, class 5 from half a second to 5 s."""
+    found = {row["class"]: (float(row["least_s"]), float(row["most_s"])) for row in load("trip_class").rows}
+    assert found["40"] == (30, 40)
+    assert found["5"] == (0.5, 5)
+
+
+@pytest.mark.parametrize(("rating", "hours"), [(63, 1), (80, 2)])
+def test_type_d_above_63_amperes_has_two_hours(rating, hours):
+    band = band_of("mcb-d", rating)
+    assert band.latest[0] == (1.45 * rating, 3600 * hours)

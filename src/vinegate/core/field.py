@@ -139,6 +139,7 @@ _UNIT_SUFFIXES = (
     "_c",
     "_j",
     "_a2s",
+    "_kmw",
 )
 
 

@@ -393,6 +393,15 @@ RESIDUAL_CURRENT = Quantity(
 HOURS = Quantity(name="hours", unit="one", shown="", bare="one", example="4000", least=0, most=8784)
 TURNS = Quantity(name="angle", unit="turn", shown="turns", bare="turn", example="2 turns or 90°", least=0, most=1e5)
 WORK = Quantity(name="work", unit="joule", shown="J", bare="kilojoule", example="12 kJ", least=1, most=1e13)
+SOIL = Quantity(
+    name="thermal resistivity",
+    unit="kmperwatt",
+    shown="K·m/W",
+    bare="kmperwatt",
+    example="1.5 K·m/W",
+    least=0.3,
+    most=5,
+)
 LET_THROUGH = Quantity(
     name="let-through", unit="ampsqs", shown="A²s", bare="kampsqs", example="0.2 kA²s", least=1, most=1e12
 )

@@ -63,6 +63,7 @@ lbpercubicfoot = 16.01846337396 density
 var = [reactive] = VAr
 ampsqs = [through]
 kampsqs = 1e6 ampsqs
+kmperwatt = [soil]
 """.strip().splitlines()
 
 # Spellings met on plates and drawings, in the order they are replaced.
@@ -133,6 +134,7 @@ SPELLINGS: Final = (
     (re.compile(r"^lb/ft(?:³|3|\^3)$", re.I), "lbpercubicfoot"),
     (re.compile(r"^kA(?:²|2|\^2)\s?s$"), "kampsqs"),
     (re.compile(r"^A(?:²|2|\^2)\s?s$"), "ampsqs"),
+    (re.compile(r"^K\s?[·*. ]?\s?m\s?/\s?W$", re.I), "kmperwatt"),
     (re.compile(r"^kvar$", re.I), "kVAr"),
     (re.compile(r"^Mvar$", re.I), "MVAr"),
 )

@@ -92,7 +92,7 @@ def _asked_of(
         yield at.held.gate(at.share, size)
     yield from sizing.conductors(Sheet("wiring", ""), need, overload_a).gates
     yield from sizing.grounding(Sheet("wiring", ""), need, band, size).gates
-    if band is not None:
+    if band is not None and need.method != "drive":
         yield clears_gate(need, band, 5.0, "")
 
 

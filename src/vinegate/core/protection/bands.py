@@ -121,8 +121,9 @@ def _around(setting_a: float) -> tuple[float, float]:
 
 def _by_multiples(device: str, kind: str, rating_a: float, pickup_a: tuple[float, float] | None) -> Band:
     rows = [row for row in load("device_curve").rows if row["device"] == kind]
+    longer = _LONG_MCB if device == "mcb-d" and rating_a > _MCB_LONG_ABOVE_A else 1.0
     sides = {
-        side: tuple((float(row["times"]) * rating_a, float(row["seconds"])) for row in rows if row["side"] == side)
+        side: tuple((float(row["times"]) * rating_a, _seconds(row, longer)) for row in rows if row["side"] == side)
         for side in ("earliest", "latest")
     }
     sources = dict.fromkeys(row["basis"] for row in rows if row["basis"] != "estimated")
@@ -135,6 +136,16 @@ def _by_multiples(device: str, kind: str, rating_a: float, pickup_a: tuple[float
         estimated=any(row["basis"] == "estimated" for row in rows),
         source="; ".join(sources) or "usual devices",
     )
+
+
+_MCB_LONG_ABOVE_A: Final = 63.0
+_LONG_MCB: Final = 2.0  # conventional time above 63 A, hours (IEC 60898-1:2015 table 7)
+_HOUR_S: Final = 3600.0
+
+
+def _seconds(row: dict[str, str], longer: float) -> float:
+    seconds = float(row["seconds"])
+    return seconds * longer if seconds >= _HOUR_S else seconds
 
 
 def gg_ratings() -> tuple[float, ...]:
@@ -152,8 +163,8 @@ def _gg(rating_a: float) -> Band | None:
     return Band(
         device="gg",
         rating_a=rating_a,
-        earliest=((1.25 * rating_a, hours), (cells["least_10_s"], 10.0), (cells["least_0_1_s"], 0.1)),
-        latest=((1.6 * rating_a, hours), (cells["most_5_s"], 5.0), (cells["most_0_1_s"], 0.1)),
+        earliest=((cells["carries"] * rating_a, hours), (cells["least_10_s"], 10.0), (cells["least_0_1_s"], 0.1)),
+        latest=((cells["opens"] * rating_a, hours), (cells["most_5_s"], 5.0), (cells["most_0_1_s"], 0.1)),
         pickup_a=None,
         estimated=False,
         source=table.cite,

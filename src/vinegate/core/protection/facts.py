@@ -21,7 +21,7 @@ DEVICES_IEC: Final = (
     ("motor-breaker", "motor-protective breaker"),
     ("mcb-d", "breaker, type D"),
 )
-CLASSES: Final = (("10A", "10A"), ("10", "10"), ("20", "20"), ("30", "30"), ("40", "40"))
+CLASSES: Final = (("5", "5"), ("10A", "10A"), ("10", "10"), ("20", "20"), ("30", "30"), ("40", "40"))
 PLACES: Final = (
     ("line", "in the line"),
     ("delta", "inside the delta"),
@@ -55,6 +55,30 @@ class Protection(Facts):
             (("start", "it does not hold the start"), ("adjacent", "no such standard rating")),
             rules="nec",
             help="430.52 allows more only where the usual does not let the motor start.",
+        ),
+    ] = None
+    halves: Annotated[
+        str | None,
+        choice(
+            "Devices of a part-winding motor",
+            (("each", "one for each half"), ("single", "one for both halves")),
+            rules="nec",
+            help="430.4; empty: one for each half.",
+        ),
+    ] = None
+    drive_input_a: Annotated[
+        float | None,
+        measure("Drive's rated input", q.CURRENT, "I_in", rules="nec", example="88 A", help="430.122: 125 % of it."),
+    ] = None
+    drive_device_a: Annotated[
+        float | None,
+        measure(
+            "Largest device marked on drive",
+            q.CURRENT,
+            "I_mk",
+            rules="nec",
+            example="125 A",
+            help="430.130(A): never above it.",
         ),
     ] = None
     listed: Annotated[
@@ -143,7 +167,8 @@ class Protection(Facts):
         choice("Unexpected restart harmless", YES_NO, help="Only where nobody can be hurt by the driven machine."),
     ] = None
     thermistor: Annotated[
-        str | None, choice("Thermistors in the winding", YES_NO, help="In addition to the overload.")
+        str | None,
+        choice("Thermistors in the winding", YES_NO, help="Beside the overload; from a drive instead of it."),
     ] = None
     motor_capacitor: Annotated[
         float | None,
@@ -162,6 +187,10 @@ class Protection(Facts):
     contactor_a: Annotated[
         float | None,
         measure("Contactor, AC-3", q.CURRENT, "I_e", rules="iec", example="95 A", help="Empty: as advised."),
+    ] = None
+    contactor_volts_v: Annotated[
+        float | None,
+        measure("its AC-3 amperes are for", q.VOLTAGE, "U_e", rules="iec", example="690 V", help="Empty: 400 V."),
     ] = None
     electronic_a: Annotated[
         float | None,

@@ -15,9 +15,8 @@ from vinegate.core.protection.sizing import table
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.supply.tree import board_name, path_to
-from vinegate.core.tables import load
 from vinegate.core.turning import Taken
-from vinegate.core.working import Figure, Provenance
+from vinegate.core.working import Figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,13 +97,15 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member]) -> Feed
     )
 
 
-def _other_a(job: Job, key: str, volts: float) -> float:
-    """Line amperes of what else hangs on this board and on the boards behind it, three-phase."""
+def _other_a(job: Job, key: str, volts: float, *, lasting: bool = False) -> float:
+    """Line amperes of what else hangs on this board and on the boards behind it, three-phase; of it the `lasting`."""
     total = 0.0
     for place in ("main", "board_1", "board_2", "board_3", "board_4"):
         if key in (place, "main") or key in path_to(job, place):
             board = job.main_board if place == "main" else job.board(place)
-            total += (board.load_power_va or 0.0) if board else 0.0
+            whole = (board.load_power_va or 0.0) if board else 0.0
+            part = board.continuous_power_va if board and lasting else None
+            total += whole if part is None else min(part, whole)
     return total / (3**0.5 * volts)
 
 
@@ -112,11 +113,20 @@ _Parts = tuple[Figure, Figure, Figure]
 
 
 def _nec(sheet: Sheet, job: Job, key: str, parts: _Parts, scaled: Sequence[_Seen]) -> tuple[Figure, Figure | None, str]:
-    """430.24: 125 % of the largest and the rest; 430.62: the largest device and the rest, next standard down."""
+    """430.24: 125 % of the largest motor and of continuous other load, and the rest.
+
+    430.62: the largest device and the rest, next standard down.
+    """
     largest, rest, other = parts
+    volts = job.volts_at(key) or 1.0
+    lasting = sheet.given(
+        "continuous", "Continuous part of it", "I_xc", _other_a(job, key, volts, lasting=True), "A",
+        source="entered; all of it where nothing is said",
+    )  # fmt: skip
     need = sheet.work(
-        "need", "Feeder carries at least", "I_f", 1.25 * largest.value + rest.value + other.value, "A",
-        formula="1.25·I_1+I_o+I_x", inputs=parts, source="NFPA 70:2023 430.24",
+        "need", "Feeder carries at least", "I_f",
+        1.25 * largest.value + rest.value + other.value + 0.25 * lasting.value, "A",
+        formula="1.25·I_1+I_o+I_x+0.25·I_xc", inputs=(*parts, lasting), source="NFPA 70:2023 430.24",
     )  # fmt: skip
     first = max(scaled, key=lambda one: one.device_a)
     beside = sum(one.sizing_a for one in scaled) - first.sizing_a
@@ -151,26 +161,31 @@ def _nec_laid(job: Job, key: str, need_a: float) -> tuple[NecLaid | None, str | 
 
 
 def _iec(sheet: Sheet, job: Job, key: str, parts: _Parts, scaled: Sequence[_Seen]) -> tuple[Figure, Figure | None, str]:
-    """Simultaneous current by the assembly's diversity factor."""
+    """All motors at once, or the share of them that is stated; never below the largest."""
+    del scaled
     largest, rest, other = parts
-    factor = load("diversity").step("upto", "factor", len(scaled)) or 1.0
+    board = job.main_board if key == "main" else job.board(key)
+    said = board.simultaneity_pu if board is not None else None
     g = sheet.given(
-        "diversity", "Diversity", "g", factor, "", provenance=Provenance.ASSUMED,
-        source=f"{load('diversity').cite}, {len(scaled)} circuits; 1 where all must run together",
+        "diversity", "Simultaneity of the motors", "g", 1.0 if said is None else said, "",
+        source="entered" if said is not None else "all at once, as nothing is said; IEC 61439-2:2020 takes 0.8",
     )  # fmt: skip
+    together = g.value * (largest.value + rest.value)
+    alone = together < largest.value
     need = sheet.work(
-        "need", "Feeder carries at least", "I_f", g.value * (largest.value + rest.value) + other.value, "A",
-        formula="g·(I_1+I_o)+I_x", inputs=(g, *parts), source="IEC 60364-1:2005 311",
+        "need", "Feeder carries at least", "I_f", max(together, largest.value) + other.value, "A",
+        formula="I_1+I_x" if alone else "g·(I_1+I_o)+I_x", inputs=parts if alone else (g, *parts),
+        source="IEC 60364-1:2005 311; never below the largest motor",
     )  # fmt: skip
-    board = job.board(key)
+    fed = job.board(key)
     if key != "main":
         laid = None
-        if board is not None and board.size is not None:
+        if fed is not None and fed.size is not None:
             laid = IecLaid(
-                metal=board.metal or "copper", insulation="pvc", method="B2", ambient=1.0, grouping=1.0,
-                sets=board.sets or 1,
+                metal=fed.metal or "copper", insulation="pvc", method="B2", ambient=1.0, grouping=1.0,
+                sets=fed.sets or 1,
             )  # fmt: skip
-        sheet.gates.append(_ampacity_gate(laid, board.size if board else None, need))
+        sheet.gates.append(_ampacity_gate(laid, fed.size if fed else None, need))
     sheet.gates.append(_device_gate(job, key, None, need.value, "IEC 60364-4-43:2008 433.1"))
     return need, None, f"≥ {write(need.value, 3)} A"
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any, Final
 
@@ -111,7 +112,7 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
         name=f"Overload, class {trip}",
         current=need.plate,
         rule=f"{by_rule}, {_PLACES[facts.overload_place or 'line']}",
-        asked=f"≤ {allowed.normal.shown}" if rules.name == "nec" else f"= {seen.shown}",
+        asked=f"trips ≤ {allowed.normal.shown}" if rules.name == "nec" else f"= {seen.shown}",
         advised=f"{write(advised.value, 3)} A",
         chosen=f"{write(setting.value, 3)} A",
         gates=tuple(gates),
@@ -346,16 +347,19 @@ def _stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
     if stall is None or current is None or need.plate is None:
         return (unknown(key, title, ("safe stall time, hot",)),)
     found, held, first = trip_class(name), _held_a(need), _first_stage(need)
+    stays = _stays_in_first(need)
+    in_line = need.method == "wye-delta" and need.circuit.protection.overload_place != "delta"
+    seen = stays**2 if in_line else stays
 
     def heats(amps: float, slow: float) -> float:
         """Seconds at locked-rotor current that heat as much as the stall until the relay opens: quickest to slowest."""
-        sees = min(held, amps) if held is not None else amps
+        sees = min(held, amps) if held is not None else amps * seen
         if sees <= 0:
             return _LONG_S
         times = np.array([sees / setting_a])
         quickest, slowest = (float(found.earliest_s(times)[0]), float(found.latest_s(times)[0]))
         opens = min(quickest, _LONG_S) + slow * (min(slowest, _LONG_S) - min(quickest, _LONG_S))
-        return min(opens * (sees / amps) ** 2 + first, _LONG_S)
+        return min(opens * (sees / amps if held is not None else stays) ** 2 + first, _LONG_S)
 
     at, relay = heats(current.value, 1.0), Taken(label="the relay within its class", value=1.0, low=0.0, high=1.0)
     text = f"Stalled, class {name} has opened before it heats as {write(at, 2)} s at rest, from cold"
@@ -378,10 +382,21 @@ def _held_a(need: Need) -> float | None:
     return used.peak_a if used is not None and used.held_by_limit else None
 
 
+def _stays_in_first(need: Need) -> float:
+    """Share of a winding's locked-rotor current that a stall keeps drawing: all, unless a speed switch changes over.
+
+    In the line a wye draws the square of that share.
+    """
+    used = need.used
+    if used is None or used.changes_at_s is None or not used.motor_share or need.circuit.start.changeover_by != "speed":
+        return 1.0
+    return used.motor_share
+
+
 def _first_stage(need: Need) -> float:
     """Heat of a stall in the first connection until a timer leaves it, in seconds at locked-rotor current."""
     used = need.used
-    if used is None or used.changes_at_s is None or not used.motor_share:
+    if used is None or used.changes_at_s is None or not used.motor_share or _stays_in_first(need) < 1:
         return 0.0
     return used.changes_at_s * used.motor_share**2
 
@@ -426,12 +441,39 @@ def _reset_gate(need: Need) -> Gate:
     return rule(key, name, False, text, source, remedy="Manual reset.")
 
 
+# NFPA 70:2023 430.32(A)(2): ultimate trip of a thermal protector, of the table's full-load current, by amperes up to.
+_PROTECTOR_PCT: Final = ((9.0, 170.0), (20.0, 156.0), (math.inf, 140.0))
+
+
+def _protector(sheet: Sheet, need: Need) -> None:
+    """430.32(A)(2): a protector in the motor stands for the overload where its ultimate trip is low enough."""
+    said = (need.circuit.plate.thermal_protection or "").strip().upper()
+    if said in ("", "NO", "NONE") or need.sizing is None:
+        return
+    share = next(percent for upto, percent in _PROTECTOR_PCT if need.sizing.value <= upto)
+    source = "NFPA 70:2023 430.32(A)(2)"
+    percent = sheet.given("protector_pct", "Protector in the motor, ultimate trip at most", "k_p", share, "%",
+                          provenance=Provenance.TABLE, source=source)  # fmt: skip
+    most = sheet.percent("protector", "Protector in the motor trips by", "I_p", percent, need.sizing)
+    sheet.notes.append(
+        f"The plate names a thermal protector ({said}): listed with the motor it may stand for a separate overload "
+        f"where it trips by {most.shown} (430.32(A)(2)); here the overload is in addition."
+    )
+
+
 def _notes(sheet: Sheet, need: Need) -> None:
     family = need.circuit.plate.family
     if family is Family.SINGLE:
         sheet.notes.append("Single-phase: one element, in either ungrounded line (430.37).")
     elif family is not Family.DC and has_poles(need.circuit.plate.kind):
         sheet.notes.append("Three phases: an element in each, and a relay that trips sooner when one is lost.")
+    if need.job.rules is RuleSetName.NEC:
+        _protector(sheet, need)
+    if need.method == "wye-delta" and need.circuit.protection.overload_place in (None, "line") and need.plate:
+        sheet.notes.append(
+            f"Better inside the delta, set to {write(need.plate.value / 3**0.5, 3)} A: there it sees the windings' own "
+            "current in both connections, and a stall in the first at its true share."
+        )
     if need.circuit.protection.thermistor == "yes":
         sheet.notes.append(
             "Thermistors act in addition: they see the winding itself, blocked cooling too; not a stall's first moment."

@@ -198,6 +198,24 @@ def _hold_words(found: Hold) -> str:
     return ", ".join(parts)
 
 
+def overtemperature_gate(need: Need, source: str) -> Gate:
+    """A motor on a drive is cooled by its own speed: something other than current has to watch its temperature."""
+    plate, facts = need.circuit.plate, need.circuit.protection
+    watched = facts.thermistor == "yes" or (plate.thermal_protection or "NONE").strip().upper() not in _NO_PROTECTOR
+    text = "Its thermistors or protector watch the winding at every speed."
+    if not watched:
+        text = "Thermistors, a protector, or the drive's speed-dependent overload with memory: one of them at least."
+    return confirm("protection.overtemperature", "Motor's temperature at low speed", watched, text, source)
+
+
+_NO_PROTECTOR: Final = ("NONE", "NO", "")
+
+
+def clears_gates(need: Need, band: Band | None, within_s: float, source: str) -> tuple[Gate, ...]:
+    """None behind a drive: faults at the motor are the drive's own to stop, the device stands for those ahead of it."""
+    return () if need.method == "drive" else (clears_gate(need, band, within_s, source),)
+
+
 def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> Gate:
     """Whether it surely opens on a fault between lines at the motor's end, the least that hurts."""
     key, name = "protection.clears", "Clears a fault at the motor"

@@ -67,6 +67,14 @@ class Start(Facts):
     changeover_s: Annotated[
         float | None, measure("Change over at", q.SECONDS, "t_x", example="2.4 s", help="Empty: as recommended.")
     ] = None
+    changeover_by: Annotated[
+        str | None,
+        choice(
+            "Changes over by",
+            (("timer", "timer"), ("speed", "speed switch")),
+            help="A stalled motor never turns a speed switch. Empty: timer.",
+        ),
+    ] = None
     series_volts_pu: Annotated[
         float | None,
         measure("Volts behind resistor", q.SHARE, "k", example="65 %", help="At the motor at rest; reactor too."),

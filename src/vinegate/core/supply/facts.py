@@ -157,7 +157,10 @@ INSTALLED = (
     ("B2", "B2, cable in conduit on a wall"),
     ("C", "C, cable on a wall"),
     ("D1", "D1, cable in a duct in the ground"),
+    ("D2", "D2, cable direct in the ground"),
     ("E", "E, cable in free air"),
+    ("F", "F, single cores touching in free air"),
+    ("G", "G, single cores spaced in free air"),
 )
 DUTIES = (
     ("short-time", "short-time"),
@@ -228,6 +231,21 @@ class _BoardLoads(Facts):
     load_power_va: Annotated[float | None, measure("Other load", q.LOAD_POWER, "S_L", help="Already running.")] = None
     motor_power_va: Annotated[
         float | None, measure("of it motors", q.LOAD_POWER, "S_m", help="They feed a fault in its first cycle.")
+    ] = None
+    continuous_power_va: Annotated[
+        float | None,
+        measure("of it continuous", q.LOAD_POWER, "S_c", rules="nec", help="Three hours or more; empty: all of it."),
+    ] = None
+    simultaneity_pu: Annotated[
+        float | None,
+        measure(
+            "Simultaneity of motors",
+            q.SHARE,
+            "g",
+            rules="iec",
+            example="80 %",
+            help="Empty: all at once. IEC 61439-2 takes 0.8 for motors up to 100 kW where nothing is agreed.",
+        ),
     ] = None
     load_power_factor: Annotated[float | None, measure("its power factor", q.POWER_FACTOR, "pf", example="0.9")] = None
     load_model: Annotated[
@@ -417,6 +435,10 @@ class Wiring(Facts):
     ] = None
     ambient_c: Annotated[
         float | None, measure("Ambient", q.AMBIENT, "θ_a", example="40 °C", help="Empty: 30 °C (ground 20 °C, IEC).")
+    ] = None
+    soil_kmw: Annotated[
+        float | None,
+        measure("Soil", q.SOIL, "ρ", rules="iec", help="Thermal resistivity, D1 and D2; empty: 2.5 K·m/W."),
     ] = None
     grouped: Annotated[
         int | None,

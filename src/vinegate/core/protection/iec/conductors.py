@@ -34,13 +34,14 @@ class Laid:
     ambient: float
     grouping: float
     sets: int
+    soil: float = 1.0
 
     def ampacity(self, size: str) -> float | None:
         """Tabulated amperes with both factors, all sets."""
         found = load("ampacity_iec")
         row = found.find(insulation=self.insulation, metal=self.metal, size=size)
         value = found.number(row, self.method) if row else None
-        return None if value is None else self.sets * value * self.ambient * self.grouping
+        return None if value is None else self.sets * value * self.ambient * self.grouping * self.soil
 
     def least(self, amperes: float) -> str | None:
         """The least size that carries so many amperes."""
@@ -67,12 +68,13 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
     """The run's factors on the sheet. None where ambient or grouping go past their tables."""
     wiring = need.circuit.wiring
     insulation, method = wiring.insulation_iec or "pvc", wiring.method or "B2"
-    in_ground = method == "D1"
+    in_ground = method.startswith("D")
     degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if in_ground else 30.0)
     column = f"{'ground' if in_ground else 'air'}_{insulation}"
     ambient = load("ambient_iec").step("upto_c", column, degrees)
     grouping = load("grouping_iec").step("upto", "factor", wiring.grouped or 1)
-    if ambient is None or grouping is None:
+    soil = _soil(wiring.soil_kmw, method) if in_ground else 1.0
+    if ambient is None or grouping is None or soil is None:
         return None
     for key, name, symbol, value, said, source in (
         (
@@ -101,7 +103,13 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
         ambient=ambient,
         grouping=grouping,
         sets=wiring.sets or 1,
+        soil=soil,
     )
+
+
+def _soil(resistivity: float | None, method: str) -> float | None:
+    """Factor for the soil; 1 where nothing is said, None past the table."""
+    return 1.0 if resistivity is None else load("soil_iec").step("upto", method, resistivity)
 
 
 def may_be(size: str, need: Need) -> bool:
@@ -163,10 +171,13 @@ def _ampacity(sheet: Sheet, need: Need, found: Laid) -> Figure | None:
     figures = {figure.key: figure for figure in sheet.figures}
     k_a, k_g = figures["wiring.ambient"], figures["wiring.grouping"]
     sets = table(sheet, "sets_carrying", "Conductors in parallel", "m_p", float(found.sets), "", "entered, or one")
+    inputs, formula, carries = [sets, plain, k_a, k_g], "m_p·I_t·k_a·k_g", sets.value * value * k_a.value * k_g.value
+    if found.soil != 1:
+        inputs.append(table(sheet, "soil", "Factor for the soil", "k_s", found.soil, "", load("soil_iec").cite))
+        formula, carries = f"{formula}·k_s", carries * found.soil
     return sheet.work(
-        "ampacity", "Ampacity as laid", "I_z", sets.value * value * k_a.value * k_g.value, "A",
-        formula="m_p·I_t·k_a·k_g", inputs=(sets, plain, k_a, k_g), source=source,
-    )  # fmt: skip
+        "ampacity", "Ampacity as laid", "I_z", carries, "A", formula=formula, inputs=inputs, source=source
+    )
 
 
 def _gate(
@@ -324,7 +335,8 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     found = laid(Sheet("wiring", ""), need)
     loop = earth_loop(sheet, need, size, chosen)
     adiabatic = None
-    if found is not None and loop is not None and band is not None and need.job.supply.earthing != "tt":
+    behind = need.method == "drive" or need.job.supply.earthing == "tt"
+    if found is not None and loop is not None and band is not None and not behind:
         adiabatic = protective_withstand(need, found.k, band, area_mm2(chosen), chosen, loop)
     gates = [_size_gate(chosen, asked, by_rule, entered=wiring.ground_size is not None, adiabatic=adiabatic)]
     gates.append(disconnection(sheet, need, band, loop))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Final
 
-from vinegate.core.grade import Gate, at_least
+from vinegate.core.grade import Gate, at_least, unknown
 from vinegate.core.protection.bands import Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
 from vinegate.core.protection.hold import hold
@@ -13,7 +13,7 @@ from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, ratings_in
 from vinegate.core.protection.sizing import (
     ELECTRONIC,
-    clears_gate,
+    clears_gates,
     coordination_gate,
     electronic_starter,
     fuse_rating_a,
@@ -22,6 +22,7 @@ from vinegate.core.protection.sizing import (
     in_sight_gate,
     lacks_current,
     nothing,
+    overtemperature_gate,
     rating_gate,
     table,
 )
@@ -66,7 +67,8 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     gates = (
         _within(kind, rating, least.value, entered=protection.rating_a is not None),
         holds_gate(need, band, f"{rating:g} A"),
-        clears_gate(need, band, _CLEARS_S, "IEC 60364-4-43:2008 434.5.2"),
+        *clears_gates(need, band, _CLEARS_S, "IEC 60364-4-43:2008 434.5.2"),
+        *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.method == "drive" else ()),
         rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
     )
@@ -164,11 +166,14 @@ def starter(sheet: Sheet, need: Need) -> Device:
     rating = entered or advised
     listed = ", ".join(f"{name} {write(figure.value, 3)} A" for (name, *_), figure in zip(shares, asked, strict=True))
     said = "" if entered else "As advised: "
-    text = f"{said}{rating:g} A in {category}; asked: {listed}."
+    volts = need.rated.volts.value if need.rated.volts else _USUAL_V
+    at = f" at {write(volts)} V" if volts > _SAME_V else ""
+    text = f"{said}{rating:g} A in {category}{at}; asked: {listed}."
     gate = at_least(
         "protection.starter", "Contactor", rating, asked[0].value, sentence=text, source=rule, unit="A",
-        remedy=f"At least {advised:g} A in {category}.",
+        remedy=f"At least {advised:g} A in {category}{at}.",
     )  # fmt: skip
+    gates = (gate, *_contactor_volts(need, volts, category)) if entered else (gate,)
     return Device(
         key="starter",
         name=f"Contactor, {category}",
@@ -177,10 +182,34 @@ def starter(sheet: Sheet, need: Need) -> Device:
         asked=f"≥ {listed.removeprefix('line ').replace('and delta ', '')}",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
-        gates=(gate,),
+        gates=gates,
         path="protection.contactor",
         take="" if rating == advised else f"{advised:g} A",
     )
+
+
+_USUAL_V: Final = 400.0
+_SAME_V: Final = 440.0
+
+
+def _contactor_volts(need: Need, volts: float, category: str) -> tuple[Gate, ...]:
+    """A contactor's amperes hold for its volts: at 690 V it makes and breaks fewer than at 400 V."""
+    said = need.circuit.protection.contactor_volts_v
+    key, name, source = "protection.contactor_volts", "Contactor rated at these volts", "IEC 60947-4-1:2018 5.3.2, 5.4"
+    if volts <= _SAME_V and said is None:
+        return ()
+    if said is None:
+        return (unknown(key, name, (f"the volts at which the contactor has its {category} amperes",)),)
+    text = f"Its {category} amperes are for {write(said)} V, the motor runs on {write(volts)} V."
+    return (
+        at_least(
+            key, name, said, volts * _NEAR, sentence=text, source=source, unit="V",
+            remedy=f"A contactor with these amperes in {category} at {write(volts)} V.",
+        ),
+    )  # fmt: skip
+
+
+_NEAR: Final = 0.95
 
 
 def _share_source(need: Need) -> str:

@@ -130,7 +130,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     """430.22: at least 125 % of the table's current; other duties by 430.22(E), of the plate's."""
     del overload_a
     wiring = need.circuit.wiring
-    if need.sizing is None or need.plate is None:
+    if need.sizing is None or (need.plate is None and wiring.duty is not None):
         return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "full-load amperes"))
     asked, by_rule = _asked(sheet, need)
     found = laid(sheet, need)
@@ -150,11 +150,11 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
             "Fed from a single-phase rectifier: 190 % of the motor's current behind a half-wave, 150 % behind a "
             "full-wave one, in place of 125 % (430.22(A))."
         )
-    if need.method == "drive":
-        sheet.notes.append(
-            "Ahead of a drive: 125 % of the drive's own rated input current, where that is more (430.122)."
-        )
     gate, chosen = _gate(sheet, need, found, asked, advised)
+    gates: tuple[Gate, ...] = (gate,)
+    if need.method == "drive" and need.circuit.protection.drive_input_a is None:
+        lacks = sheet.needs([("protection.drive_input", "the drive's rated input amperes")], "conductors ahead of it")
+        gates = (gate, unknown("protection.drive_input", "Conductors ahead of the drive", lacks))
     return Device(
         key="conductors",
         name="Conductors",
@@ -163,7 +163,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         asked=f"≥ {write(asked.value)} A",
         advised=advised or "more sets in parallel",
         chosen=chosen,
-        gates=(gate,),
+        gates=gates,
         path="wiring.size",
         take=advised if advised and advised != wiring.size else "",
     )
@@ -171,12 +171,16 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
 
 def _asked(sheet: Sheet, need: Need) -> tuple[Figure, str]:
     assert need.sizing
-    assert need.plate
     duty = need.circuit.wiring.duty
     cells = load("duty_nec")
     row = cells.find(duty=duty) if duty else None
     share = cells.number(row, _rated_for(need)) if row else None
-    if share is not None:
+    given_in = need.circuit.protection.drive_input_a
+    if need.method == "drive" and given_in is not None and given_in > need.sizing.value:
+        drawn = sheet.given("drive_input", "Drive's rated input", "I_in", given_in, "A")
+        percent = table(sheet, "need_pct", "Conductors, of the drive's input", "k_c", 125.0, "%", _AHEAD)
+        return sheet.percent("need", "Conductors carry at least", "I_c", percent, drawn), f"{_AHEAD}: 125 %"
+    if share is not None and need.plate is not None:
         rule = f"{_RULE}(E), {duty} duty"
         percent = table(sheet, "need_pct", "Conductors, of the plate's current", "k_c", share, "%", cells.cite)
         return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.plate), f"{rule}: {share:g} %"
@@ -276,6 +280,7 @@ def _uninsulated(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
 
 
 _UNMARKED: Final = 60
+_AHEAD: Final = "NFPA 70:2023 430.122(A)"
 _INSULATIONS: Final = ("75", "60", "90")
 
 

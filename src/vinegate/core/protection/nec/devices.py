@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from typing import Any, Final
 
 from vinegate.core.fed import volts_of
-from vinegate.core.grade import Gate, at_least, confirm, rule, unknown
+from vinegate.core.grade import Gate, at_least, at_most, confirm, rule, unknown
 from vinegate.core.plate.table_current import column_volts
 from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
@@ -16,7 +16,7 @@ from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
 from vinegate.core.protection.sizing import (
     ELECTRONIC,
-    clears_gate,
+    clears_gates,
     electronic_starter,
     fuse_rating_a,
     fuses_fit,
@@ -24,6 +24,7 @@ from vinegate.core.protection.sizing import (
     in_sight_gate,
     lacks_current,
     nothing,
+    overtemperature_gate,
     rating_gate,
     table,
 )
@@ -42,6 +43,7 @@ _COLUMN: Final = {
 _RULE: Final = "NFPA 70:2023 430.52"
 _NAMES: Final = dict(DEVICES_NEC)
 _CLEARS_S: Final = 5.0
+_MOST_HP: Final = {False: 100.0, True: 40.0}  # 430.109(E): alternating, direct current
 _HALF: Final = 0.5
 _CLASS_CC_A: Final = 30.0
 _LARGE_FUSE: Final = (600.0, 3.0)  # fuses of the 601 to 6000 A classification: at most 300 % (430.52(C)(1) exception 2)
@@ -62,8 +64,9 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     gates = (
         _within(need, kind, rating, usual_a, most_a, entered=entered is not None),
         *([_listed(need)] if kind == "instantaneous" else []),
+        *(_marked(sheet, need, rating) if need.method == "drive" else ()),
         holds_gate(need, band, f"{rating:g} A"),
-        clears_gate(need, band, _CLEARS_S, "kept from NFPA 70:2023 110.10; 5 s as a usual bound"),
+        *clears_gates(need, band, _CLEARS_S, "kept from NFPA 70:2023 110.10; 5 s as a usual bound"),
         rating_gate(need, "NFPA 70:2023 110.9, 110.10, 430.83"),
     )
     row = Device(
@@ -97,8 +100,12 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
     key = f"most_{column}"
     if kind == "inverse-time":
         key += "_to_100" if need.sizing.value <= 100 else "_above"
+    if kind == "time-delay" and _single(need):
+        return _single_fuse(sheet, need)
     half = _HALF if need.method == "part-winding" else 1.0
     note = " Half of it for each half winding (430.4)." if half < 1 else ""
+    if half < 1 and _single(need):
+        note = " Half of it, also where one device serves both halves: only if it lets the motor start (430.4)."
     if kind == "instantaneous" and need.motor == "design_b":
         note += " Design B is taken as energy-efficient; an older one: 800 %, at most 1300 %."
     usual = table(
@@ -125,6 +132,31 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
     ):
         table(sheet, figure_key, text, symbol, value, "A", source)
     return usual, usual_a, most, most_a
+
+
+def _single(need: Need) -> bool:
+    return need.method == "part-winding" and need.circuit.protection.halves == "single"
+
+
+def _single_fuse(sheet: Sheet, need: Need) -> tuple[Figure, float, Figure, float]:
+    """430.4: one time-delay fuse for both half windings, at most 150 % of the motor's current."""
+    assert need.sizing
+    most = table(
+        sheet,
+        "device_pct",
+        "One time-delay fuse for both halves, at most",
+        "k_d",
+        _SINGLE_PCT,
+        "%",
+        "NFPA 70:2023 430.4",
+    )
+    worked = sheet.percent("device_usual", "Short-circuit device, not above", "I_d", most, need.sizing)
+    rating = next_down(worked.value, standard_ratings(fuse=True))
+    table(sheet, "device_rating", "Largest standard rating", "I_n", rating, "A", "NFPA 70:2023 240.6(A), not above")
+    return most, rating, most, rating
+
+
+_SINGLE_PCT: Final = 150.0
 
 
 def _advised(need: Need, kind: str, usual_a: float, most_a: float) -> float:
@@ -171,7 +203,7 @@ def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float,
         text = f"{what} {rating:g} A, above the largest allowed, {most_a:g} A."
         remedy = f"Not above {usual_a:g} A; up to {most_a:g} A only where it does not start otherwise."
         if need.method == "part-winding":
-            remedy += " Each half winding has its own device, at half."
+            remedy += " Each half winding has its own device, at half; one time-delay fuse for both at most 150 %."
         return rule(key, name, False, text, _RULE, remedy=remedy, **common)
     band = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a))
     holds = hold(need, band).holds if band is not None else None
@@ -181,6 +213,24 @@ def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float,
     if not holds:
         text = f"{what} {rating:g} A: {usual_a:g} A does not hold the start, up to {most_a:g} A allowed."
     return rule(key, name, not holds, text, f"{_RULE}(C)(1), exceptions", remedy=f"Take {usual_a:g} A.", **common)
+
+
+def _marked(sheet: Sheet, need: Need, rating: float) -> tuple[Gate, ...]:
+    """Behind it a drive: never above the device marked on it (430.130(A)(2)), and the motor's temperature watched."""
+    marked, key, name = (
+        need.circuit.protection.drive_device_a,
+        "protection.drive_device",
+        "Device the drive is marked for",
+    )
+    if marked is None:
+        lacks = sheet.needs([("protection.drive_device", "the largest device marked on the drive")], "the device ahead")
+        device = unknown(key, name, lacks)
+    else:
+        device = at_most(
+            key, name, rating, marked, sentence=f"{rating:g} A, marked for {write(marked)} A at most.",
+            source="NFPA 70:2023 430.130(A)(2)", unit="A", remedy=f"At most {write(marked)} A, of the kind marked.",
+        )  # fmt: skip
+    return (device, overtemperature_gate(need, "NFPA 70:2023 430.126(A)"))
 
 
 def _listed(need: Need) -> Gate:
@@ -211,13 +261,17 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
     entered = need.circuit.protection.disconnect_a
     rating = entered or advised
     said = "" if entered else "As advised: "
-    text = f"{said}{rating:g} A switch, {write(asked.value)} A asked; its horsepower must cover the motor's."
+    isolating = need.horsepower is not None and need.horsepower > _MOST_HP[need.motor == "dc"]
+    kind = "its horsepower must cover the motor's"
+    if isolating:
+        kind = "an isolating switch marked “Do not operate under load” is allowed (430.109(E))"
+    text = f"{said}{rating:g} A switch, {write(asked.value)} A asked; {kind}."
     if not entered and fuse_a > asked.value:
-        text = f"As advised: {rating:g} A, for {fuse_a:g} A fuses; {write(asked.value)} A asked, and its horsepower."
+        text = f"As advised: {rating:g} A, for {fuse_a:g} A fuses; {write(asked.value)} A asked; {kind}."
     gates = (
         at_least(
             "protection.disconnect", "Disconnect", rating, asked.value, sentence=text, source=rule_text, unit="A",
-            remedy=f"At least {advised:g} A, rated in horsepower.",
+            remedy=f"At least {advised:g} A{'' if isolating else ', rated in horsepower'}.",
         ),
         *fuses_fit(rating, fuse_a, advised, "NFPA 70:2023 430.57"),
         in_sight_gate(need, "NFPA 70:2023 430.102(B), 110.25"),
@@ -242,10 +296,11 @@ def starter(sheet: Sheet, need: Need) -> Device:
     hp, volts = need.horsepower, need.rated.volts
     if need.method in ELECTRONIC:
         return electronic_starter(need, "NFPA 70:2023 430.83; UL 60947-4-2")
-    if hp is None or volts is None or need.plate is None:
+    amps = need.plate or need.sizing
+    if hp is None or volts is None or amps is None:
         return nothing("starter", "Starter", cite, lacks_current(sheet, need, "full-load amperes"))
     column = _starter_column(need, column_volts(volts.value, volts_of(need.job, need.circuit)))
-    advised = least_nema(column, hp, need.plate.value) if column else None
+    advised = least_nema(column, hp, amps.value) if column else None
     if column is None or advised is None:
         text = f"No NEMA size is tabulated for this: its maker's horsepower rating must reach {write(hp, 3)} hp."
         gate = confirm(key, "Starter rated in horsepower", False, text, cite)
