@@ -87,11 +87,11 @@ def breakaway_taken(breakaway: Figure, shape: Shape) -> Taken:
     )
 
 
-def inertia_taken(facts: Load, own: Figure, rotor: Figure | None, shape: Shape) -> Taken:
+def inertia_taken(facts: Load, own: float, rotor: Figure | None, shape: Shape) -> Taken:
     """The load's inertia at its own shaft."""
     assert rotor is not None
     square = (facts.gear_ratio or 1.0) ** 2
-    value, soft = own.value * square, facts.inertia_kgm2 is None
+    value, soft = own * square, facts.inertia_kgm2 is None
     low, high = (end * rotor.value * square for end in shape.inertia_band)
     return Taken(
         path="load.inertia",

@@ -49,6 +49,8 @@ class Asked:
     breakaway: Taken
     inertia: Taken
     rotor: Taken
+    hung_kgm2: float = 0.0
+    """Of the load's inertia, what hangs on a rope: known with force and speed."""
 
     def torque_at(self, speed_rpm: Array) -> Array:
         """Torque at the motor's shaft at these speeds, N·m: the shape, and friction fading to a tenth of speed."""
@@ -67,10 +69,11 @@ class Asked:
 
     def inertia_times(self, load: float, rotor: float) -> float:
         """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""
-        own, at_load = self.load_inertia_kgm2, self.inertia.value
+        own, at_load = self.load_inertia_kgm2 - self.hung_kgm2, self.inertia.value
         if self.inertia.how:  # taken as so many times the rotor's, whatever that is
             load *= rotor / self.rotor.value
-        return ((own * load / at_load if at_load else own) + rotor) / (own + self.rotor.value)
+        known = self.hung_kgm2
+        return ((own * load / at_load if at_load else own) + known + rotor) / (own + known + self.rotor.value)
 
 
 def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, rotor: Figure | None) -> Asked | None:
@@ -98,7 +101,8 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
     )
     shape = Shape.of(row)
     breakaway = _breakaway(sheet, facts, shape)
-    total, own = _inertia(sheet, facts, rotor, shape)
+    hung = _hung(sheet, facts, rated.speed)
+    total, own = _inertia(sheet, facts, rotor, shape, hung)
     if facts.kind == "points" and facts.points is None:
         sheet.needs([("load.points", "the load's points")], "the load's torque against speed")
         return None
@@ -116,7 +120,8 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
         load_inertia_kgm2=own.value,
         power=taken,
         breakaway=breakaway_taken(breakaway, shape),
-        inertia=inertia_taken(facts, own, rotor, shape),
+        inertia=inertia_taken(facts, own.value - (hung.value if hung else 0.0), rotor, shape),
+        hung_kgm2=hung.value if hung else 0.0,
         rotor=rotor_taken(circuit, rotor),
     )
 
@@ -304,8 +309,27 @@ def _breakaway(sheet: Sheet, facts: Load, shape: Shape) -> Figure:
     )
 
 
-def _inertia(sheet: Sheet, facts: Load, rotor: Figure | None, shape: Shape) -> tuple[Figure | None, Figure | None]:
-    """Load inertia at the motor's shaft, `J/i²`, and the sum with the rotor's."""
+def _hung(sheet: Sheet, facts: Load, speed: Figure) -> Figure | None:
+    """What hangs on a hoist's rope moves with the shaft: `J = (F/g)·(v/ω)²`; None without rope pull and speed."""
+    if facts.kind != "hoist" or facts.force_n is None or facts.line_speed_ms is None:
+        return None
+    force = sheet.given("hung_force", "Rope pull", "F_h", facts.force_n, "N")
+    v = sheet.given("hung_speed", "Rope speed at full speed", "v_h", facts.line_speed_ms, "m/s")
+    return sheet.work(
+        "hung", "Hung mass at the motor's shaft", "J_h",
+        force.value / _GRAVITY * (v.value / (speed.value * math.pi / 30)) ** 2, "kg·m²",
+        formula=f"F_h/{_GRAVITY:g}·(30·v_h/(π·{speed.symbol}))²", inputs=(force, v, speed),
+        source="equal kinetic energy of the mass on the rope",
+    )  # fmt: skip
+
+
+_GRAVITY = 9.80665
+
+
+def _inertia(
+    sheet: Sheet, facts: Load, rotor: Figure | None, shape: Shape, hung: Figure | None
+) -> tuple[Figure | None, Figure | None]:
+    """Load inertia at the motor's shaft, `J/i²` with what hangs on the rope, and the sum with the rotor's."""
     if rotor is None:
         sheet.needs([("machine.inertia", "rotor inertia")], "starting time and heat")
         return None, None
@@ -324,10 +348,10 @@ def _inertia(sheet: Sheet, facts: Load, rotor: Figure | None, shape: Shape) -> t
             "inertia",
             "Load inertia at the motor's shaft",
             "J_L",
-            shape.inertia * rotor.value,
+            shape.inertia * rotor.value + (hung.value if hung else 0.0),
             "kg·m²",
-            formula="k_J·J_m",
-            inputs=(times, rotor),
+            formula=f"k_J·J_m{'+J_h' if hung else ''}",
+            inputs=(times, rotor, *((hung,) if hung else ())),
             source="assumed",
         )
     else:
@@ -337,10 +361,10 @@ def _inertia(sheet: Sheet, facts: Load, rotor: Figure | None, shape: Shape) -> t
             "inertia",
             "Load inertia at the motor's shaft",
             "J_L",
-            given.value / ratio.value**2,
+            given.value / ratio.value**2 + (hung.value if hung else 0.0),
             "kg·m²",
-            formula="J_1/i²",
-            inputs=(given, ratio),
+            formula=f"J_1/i²{'+J_h' if hung else ''}",
+            inputs=(given, ratio, *((hung,) if hung else ())),
             source="equal kinetic energy",
         )
     total = sheet.work(

@@ -9,7 +9,7 @@ from typing import Any, Final
 import numpy as np
 
 from vinegate.core.facts import Circuit, RuleSetName
-from vinegate.core.grade import Gate, at_most, check, informs, rule, unknown
+from vinegate.core.grade import Gate, at_most, check, confirm, informs, rule, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.rated import Rated
@@ -101,6 +101,7 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
         *_place_gate(need),
         *_band_gate(need, setting.value),
         _class_gate(need, trip, dial_a),
+        *_slow_class(need, trip),
         *_stall_gate(need, trip, dial_a),
         *_ambient_gate(need, setting.value),
         _reset_gate(need),
@@ -332,6 +333,18 @@ def _class_gate(need: Need, name: str, setting_a: float) -> Gate:
         key, title, share, 100.0, sentence=text, source="IEC 60947-4-1:2018 table 3", unit="%", rests=rests, room=room,
         remedy="A slower class, where the machine bears it, or a quicker start.",
     )  # fmt: skip
+
+
+def _slow_class(need: Need, name: str) -> tuple[Gate, ...]:
+    """Class 30 and slower on the motor maker's word alone: usual machines are made for class 20 (NEMA MG 1 12.44)."""
+    if name not in ("30", "40"):
+        return ()
+    said = need.stalls.hot is not None and need.stalls.hot.given
+    text = f"Class {name}: its maker's stall time is on the machine's sheet."
+    if not said:
+        text = f"Class {name} only where the motor's maker says it bears it: ask for its stall time."
+    source = "a stalled motor must bear 20 s or more: its maker's thermal limit curve"
+    return (confirm("protection.slow_class", "Slow class by its maker", said, text, source),)
 
 
 def _stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:

@@ -41,7 +41,8 @@ class Asked:
     circuit is known, `armature` for all but direct-current machines. `hold` is "yes" with power off, "rest" while it
     has power, or "no". `metres_a_turn` is the load's travel for one turn of the motor; None where it has none.
     `coasts_s` is how long it takes to stop by itself, the slowest corner; None where it never stops. `rated_loss_w` is
-    what the machine can shed for ever, by its circuit. `direct` is the direct current in use, once it is found.
+    what the machine can shed for ever, by its circuit. `direct` is the direct current in use, once it is found;
+    `measured` where the winding's ohms were; `nec` under that rule set.
     """
 
     stop: Stop
@@ -66,6 +67,8 @@ class Asked:
     energy_price: float | None
     load: Load
     direct: tuple[float, str] | None = None
+    measured: bool = False
+    nec: bool = False
 
     @property
     def heavy(self) -> Turning:
@@ -121,6 +124,8 @@ def asked_of(
         hours=circuit.wiring.hours,
         energy_price=job.limits.energy_price,
         load=load,
+        measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
+        nec=job.rules == "nec",
     )
 
 

@@ -181,6 +181,23 @@ def joined(lead: Slowing, rest: Slowing) -> Slowing:
     )
 
 
+def cut(turning: Turning, course: Slowing, at_s: float) -> Slowing:
+    """A course that a timer cuts before rest: from there nothing acts but the load."""
+    keep = course.time_s < at_s
+
+    def until(values: Array) -> Array:
+        return np.append(values[keep], np.interp(at_s, course.time_s, values))
+
+    speeds = until(course.speed_pct)
+    turned = float(running(until(course.time_s), speeds / 100 * turning.omega[0])[-1]) / (2 * math.pi)
+    lead = replace(
+        course, time_s=until(course.time_s), speed_pct=speeds, brake_nm=until(course.brake_nm),
+        line_a=until(course.line_a), rotor_j=until(course.rotor_j), outside_j=until(course.outside_j), stops_s=None,
+        turns=turned,
+    )  # fmt: skip
+    return joined(lead, freely(turning.at(speeds_down(float(speeds[-1]) / 100 * float(turning.omega[0])))))
+
+
 def staying(course: Slowing, until_s: float) -> Slowing:
     """A current that flows on at rest until a timer opens it."""
     if course.stops_s is None or until_s <= course.stops_s:

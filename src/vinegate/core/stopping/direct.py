@@ -11,12 +11,12 @@ from vinegate.core.grade import Answer, breaks
 from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
-from vinegate.core.stopping.courses import TWO_LEADS, Slowing, Turning, dc_torque, slow, staying
+from vinegate.core.stopping.courses import TWO_LEADS, Slowing, Turning, cut, dc_torque, slow, staying
 from vinegate.core.stopping.row import Acting, StopRow, Way, after_delay, row_of, unknown_row
 
 _USUAL_TIMES: Final = 2.5
 _LEAST_TIMES: Final = 0.5
-_MOST_TIMES: Final = 6.0
+_MOST_TIMES: Final = 4.0  # more is its maker's to allow, and is never advised
 _AIMS_AT: Final = 0.9  # of the time asked
 _SATURATES: Final = 1.25  # of rated volts in the gap
 _TIME_CONSTANTS: Final = 3.0
@@ -103,6 +103,26 @@ def direct_a(asked: Asked) -> tuple[float, str]:
     return _USUAL_TIMES * asked.rated_a, "usual: 2.5 times rated"
 
 
+def timer_s(asked: Asked) -> float | None:
+    """When the timer opens it, from the stop: as entered, else a fifth past the slowest; None where it never stands."""
+    if asked.stop.dc_time_s is not None:
+        return asked.stop.dc_time_s
+    if asked.machine is None:
+        return None
+    waits = delay_s(asked)
+    slowest = _slowest_s(asked, direct_a(asked)[0])
+    return waits + TIMER_TIMES * (slowest - waits) if math.isfinite(slowest) else None
+
+
+def peak_pu(asked: Asked) -> float | None:
+    """Largest braking torque on the way down, of rated."""
+    if asked.machine is None:
+        return None
+    omega = asked.heavy.omega
+    torque = dc_torque(asked.machine, omega, path(asked)[0] * direct_a(asked)[0], _most_gap_v(asked))
+    return float(torque.max()) / asked.heavy.rated_nm
+
+
 def dc(asked: Asked) -> StopRow:
     """The rotor takes all that was turning."""
     if asked.machine is None:
@@ -114,7 +134,10 @@ def dc(asked: Asked) -> StopRow:
     until = timer if timer is not None else waits + TIMER_TIMES * (slowest - waits)
 
     def course(turning: Turning) -> Slowing:
-        return staying(_course(asked, turning, amps), until if math.isfinite(until) else 0.0)
+        whole = _course(asked, turning, amps)
+        if timer is not None and timer > waits and (whole.stops_s is None or whole.stops_s > timer):
+            return cut(turning, whole, timer)
+        return staying(whole, until if math.isfinite(until) else 0.0)
 
     shown = write(until, 3) if math.isfinite(until) else "–"
     return row_of(
@@ -139,7 +162,7 @@ def _timed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer | None:
     if not any(course.line_a.any() for course in courses):
         return breaks("It stands before the delay is over: direct current is of no use here.")
     timer = asked.stop.dc_time_s
-    slowest = max(course.stops_s or 0.0 for course in courses)
+    slowest = _slowest_s(asked, direct_a(asked)[0])
     if timer is None or timer >= slowest:
         return None
     return breaks(f"The timer opens at {write(timer, 3)} s, before it stands at {write(slowest, 3)} s.")

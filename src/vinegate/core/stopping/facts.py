@@ -63,7 +63,7 @@ class Stop(Facts):
     ] = None
     emergency: Annotated[
         str | None,
-        choice("Emergency stop", _EMERGENCY, help="Category by IEC 60204-1 and the machine's risk assessment."),
+        choice("Emergency stop", _EMERGENCY, help="Category by the machine's risk assessment."),
     ] = None
     people: Annotated[
         str | None, choice("People reach it", _YES_NO, help="While it turns, or when a guard is opened.")

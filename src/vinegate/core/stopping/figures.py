@@ -9,7 +9,7 @@ from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.sheet import Sheet
 from vinegate.core.stopping.armature import first_a, time_constant_s, total_ohms
 from vinegate.core.stopping.asked import Asked
-from vinegate.core.stopping.direct import delay_s, direct_a, path
+from vinegate.core.stopping.direct import delay_s, direct_a, path, peak_pu, timer_s
 from vinegate.core.stopping.drive import (
     EFFICIENCY,
     bus_volts,
@@ -185,6 +185,22 @@ def _direct(sheet: Sheet, asked: Asked) -> None:
         "delay", "Delay before it", "t_0", delay_s(asked), "s", provenance=_entered(asked.stop.dc_delay_s),
         source="entered" if asked.stop.dc_delay_s is not None else "three times (X_m + X_2)/(2π·f·R_2)",
     )  # fmt: skip
+    sheet.work(
+        "direct_times", "of rated current", "k_dc", value / asked.rated_a, "", formula="I_dc/I_r",
+        inputs=(amps, sheet.given("rated", "Rated current", "I_r", asked.rated_a, "A", source="plate")),
+        source="definition",
+    )  # fmt: skip
+    until, peak = timer_s(asked), peak_pu(asked)
+    if until is not None:
+        sheet.given(
+            "timer", "DC timer opens after", "t_dc", until, "s", provenance=_entered(asked.stop.dc_time_s),
+            source="entered" if asked.stop.dc_time_s is not None else "the slowest stop and a fifth of its braking",
+        )  # fmt: skip
+    if peak is not None:
+        sheet.given(
+            "direct_peak", "Largest braking torque, of rated", "k_T", 100 * peak, "%", provenance=_ESTIMATED,
+            source="the machine's circuit, iron saturated near rest",
+        )  # fmt: skip
     if asked.machine is not None:
         _direct_supply(sheet, asked, asked.machine, amps)
 
@@ -193,8 +209,9 @@ def _direct_supply(sheet: Sheet, asked: Asked, machine: EquivalentCircuit, amps:
     """Volts, transformer, bridge and resistor: a single-phase bridge."""
     value, times = amps.value, path(asked)[1]
     r_1 = sheet.given(
-        "r1", "Stator resistance, of the wye", "R_1", machine.r1_ohm, "Ω", provenance=_ESTIMATED,
-        source="the machine's sheet",
+        "r1", "Stator resistance, of the wye", "R_1", machine.r1_ohm, "Ω",
+        provenance=Provenance.STATED if asked.measured else _ESTIMATED,
+        source="measured between two leads, halved" if asked.measured else "the machine's sheet",
     )  # fmt: skip
     volts = sheet.work(
         "direct_volts",

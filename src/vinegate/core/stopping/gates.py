@@ -10,7 +10,7 @@ from vinegate.core.grade import Answer, Gate, at_least, at_most, confirm, from_a
 from vinegate.core.quantity import write
 from vinegate.core.stopping.asked import Asked
 from vinegate.core.stopping.courses import slowest
-from vinegate.core.stopping.direct import direct_a, path
+from vinegate.core.stopping.direct import direct_a, path, peak_pu
 from vinegate.core.stopping.drive import closing_j, resistor
 from vinegate.core.stopping.friction import HOLD_FACTOR, brake_course, brake_torque
 from vinegate.core.stopping.release import release_gate
@@ -18,7 +18,9 @@ from vinegate.core.stopping.row import StopRow
 from vinegate.core.turning import Taken, point
 
 _POWERED: Final = ("dc", "plugging", "drive", "regen", "armature")
-_WARMER: Final = (1.0, 1.2)  # a winding's ohms from cold to hot, and the estimate of them
+_WARMER: Final = (1.0, 1.2)  # a winding's ohms from cold to hot
+_ESTIMATED_OHMS: Final = (0.6, 1.6)  # of a winding that was not measured
+_BORNE_TIMES: Final = 2.5
 _ESTIMATE: Final = (0.9, 1.1)
 _LOSSES: Final = (0.6, 1.2)  # of the heat of starts and stops, estimated
 _TORQUE: Final = (0.7, 1.3)  # of the brake that is usual, where none is given
@@ -38,8 +40,11 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, start: Gate | None, s
         gates += _machine_heat(asked, row, start)
     if row.method == "drive":
         gates += _resistor(asked)
-    if row.method == "dc" and asked.stop.dc_supply_v is not None and asked.machine is not None:
-        gates.append(_direct_supply(asked))
+    if row.method == "dc" and asked.machine is not None:
+        gates += [_direct_supply(asked)] if asked.stop.dc_supply_v is not None else []
+        gates.append(_direct_times(asked))
+    if asked.hoist and asked.nec:
+        gates.append(_article_610(asked))
     if row.method == "plugging":
         gates.append(_plugging_duty(circuit))
     return gates + _people(asked, row)
@@ -215,13 +220,39 @@ def _direct_supply(asked: Asked) -> Gate:
     volts = asked.stop.dc_supply_v or 0.0
     gives = 0.9 * volts
     fact = point(volts, path="stop.dc_supply", label="secondary volts", unit="V")
-    warm = Taken(label="the winding's ohms, cold to hot", value=1.0, low=_WARMER[0], high=_WARMER[1])
+    ohms = 2 * asked.machine.r1_ohm
+    low, high = _WARMER if asked.measured else _ESTIMATED_OHMS
+    warm = Taken(
+        path="machine.dc_resistance", label="the winding's ohms between two leads", unit="Ω", value=ohms,
+        low=low * ohms, high=high * ohms, how="cold to hot" if asked.measured else "estimated", typed=_WARMER,
+        given=False,
+    )  # fmt: skip
     return at_least(
         "brake.direct", "Direct current's supply", gives, asks, unit="V", source="0.9·U_2 ≥ R·I_dc",
         sentence=f"The bridge gives {write(gives, 3)} V, the winding asks {write(asks, 3)} V for {write(amps, 3)} A.",
-        rests=(fact, warm), room=lambda secondary, times: 0.9 * secondary - asks * times,
+        rests=(fact, warm), room=lambda secondary, measured: 0.9 * secondary - asks * measured / ohms,
         remedy="A transformer of more volts, or less current.",
     )  # fmt: skip
+
+
+def _direct_times(asked: Asked) -> Gate:
+    """Multiples of rated current and torque that winding, shaft and driven machine have to bear: its maker's word."""
+    amps, peak = direct_a(asked)[0], peak_pu(asked) or 0.0
+    times = amps / asked.rated_a
+    text = f"{write(times, 2)} × rated current, up to {write(peak, 2)} × rated torque at the shaft."
+    met = times <= _BORNE_TIMES
+    if not met:
+        text += " Above 2.5 × ask its maker, and the driven machine's."
+    return confirm("brake.direct_times", "Winding and shaft bear it", met, text, "usual bound of braking currents")
+
+
+def _article_610(asked: Asked) -> Gate:
+    """Cranes and hoists have an article of their own: disconnect in view, limit switch, conductors by duty."""
+    del asked
+    text = (
+        "A limit switch stops it at its upper end (610.55), its disconnect is in view (610.31); conductors by 610.14."
+    )
+    return confirm("brake.hoist", "Hoist by article 610", False, text, "NFPA 70:2023 article 610")
 
 
 def _people(asked: Asked, row: StopRow) -> list[Gate]:
@@ -238,7 +269,7 @@ def _people(asked: Asked, row: StopRow) -> list[Gate]:
     return gates
 
 
-_EMERGENCY: Final = "IEC 60204-1:2016 9.2.2 and 9.2.3.4.2"
+_RULES: Final = {False: "IEC 60204-1:2016 9.2.2 and 9.2.3.4.2", True: "NFPA 79:2024 9.2.2 and 9.2.5.4"}
 
 
 def _emergency(asked: Asked, row: StopRow) -> Gate:
@@ -250,9 +281,9 @@ def _emergency(asked: Asked, row: StopRow) -> Gate:
     if category == "1":
         if row.method not in _SLOWS_FIRST:
             text = "Category 1 slows it first and then cuts power; this way cuts power at once."
-            return rule(key, name, False, text, _EMERGENCY, remedy=remedy)
+            return rule(key, name, False, text, _RULES[asked.nec], remedy=remedy)
         text = "Category 1: power is cut once it stands, or after a time, by a function of the level asked."
-        return confirm(key, name, False, text, _EMERGENCY)
+        return confirm(key, name, False, text, _RULES[asked.nec])
     return _at_once(asked, row, key, name, remedy)
 
 
@@ -265,11 +296,11 @@ def _at_once(asked: Asked, row: StopRow, key: str, name: str, remedy: str) -> Ga
         does = "stops by its brake in"
     if seconds is None:
         text = "Category 0 cuts power at once: it does not stop then."
-        return rule(key, name, False, text, _EMERGENCY, remedy=remedy)
+        return rule(key, name, False, text, _RULES[asked.nec], remedy=remedy)
     within = asked.stop.within_s
     text = f"Category 0 cuts power at once: it {does} {write(seconds, 3)} s"
     if within is not None and seconds > within:
-        return rule(key, name, False, f"{text}, {write(within, 3)} s asked.", _EMERGENCY, remedy=remedy)
+        return rule(key, name, False, f"{text}, {write(within, 3)} s asked.", _RULES[asked.nec], remedy=remedy)
     if row.method in _POWERED:
-        return confirm(key, name, False, f"{text}, longer than this way takes: no time is asked.", _EMERGENCY)
-    return rule(key, name, True, f"{text}.", _EMERGENCY)
+        return confirm(key, name, False, f"{text}, longer than this way takes: no time is asked.", _RULES[asked.nec])
+    return rule(key, name, True, f"{text}.", _RULES[asked.nec])

@@ -108,9 +108,10 @@ def _cheapest(rows: tuple[StopRow, ...]) -> str:
 
 
 def _notes(asked: Asked) -> list[str]:
+    standard = "NFPA 79" if asked.nec else "IEC 60204-1"
     notes = [
         "Emergency stop: category 0 cuts power at once (brake or coasting), category 1 slows first and then cuts it "
-        "(IEC 60204-1). The risk assessment of the driven machine decides; this sheet does not make one."
+        f"({standard}). The risk assessment of the driven machine decides; this sheet does not make one."
     ]
     if asked.stop.people is None:
         notes.append("Whether people can reach it while it turns is not said: a guard must hold until it stands.")
