@@ -1,16 +1,18 @@
 """What covers what, entered a second time from the standards' own structure; every temperature code's boundary."""
 
 import itertools
+from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+import vinegate.core
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.location.covers import covers, group_covers
 from vinegate.core.location.derating import share_left
 from vinegate.core.location.enclosure import asked_text, cabinet, ip_asked, machine, type_asked
-from vinegate.core.location.ex_mark import ExMark
+from vinegate.core.location.ex_mark import ExMark, parse_ex
 from vinegate.core.location.facts import Area
 from vinegate.core.location.listing import Marking, read_marking
 from vinegate.core.location.materials import find, library, read_materials
@@ -197,7 +199,8 @@ def test_dusts_by_both_rules():
     assert limit_of(wood, "iec").most_c == 185
     (own,) = read_materials("husks (IIIB cloud 240 °C layer 300 °C)").items
     assert limit_of(own, "iec").most_c == pytest.approx(160)
-    assert limit_of(find("aluminium dust"), "nec").most_c == 400  # metal: no 165
+    assert limit_of(find("aluminium dust"), "nec").most_c == 550  # metal: no 165; the figure of NFPA 499
+    assert limit_of(find("coal dust"), "nec").most_c == 165
 
 
 def test_the_library_holds_together():
@@ -339,3 +342,33 @@ def test_load_left_by_hand():
 @given(low=st.floats(0.0, 1.2), more=st.floats(0.0, 0.5))
 def test_more_rise_never_leaves_less_load(low, more):
     assert share_left(low) <= share_left(low + more) <= 1.0
+
+
+def test_class_iii_holds_motors_to_120_degrees():
+    """NFPA 70 503.5: 165 °C, and 120 °C for what may be overloaded."""
+    cotton = find("cotton fibres")
+    assert limit_of(cotton, "nec").most_c == 165
+    assert limit_of(cotton, "nec", overloads=True).most_c == 120
+
+
+@pytest.mark.parametrize(("enclosure", "ip", "verdict"), [
+    ("TENV", None, "fails"), ("TEFC", None, "fails"), ("TENV", "IP56", "passes"), ("TEFC", "IP55", "passes"),
+    ("TENV", "IP54", "fails"),
+])  # fmt: skip
+def test_hoses_ask_an_ip_code_whatever_the_cooling(enclosure, ip, verdict):
+    area = Area.model_validate({"sky": "indoor", "water": "hose", "dusty": "no", "corrosive": "no"})
+    assert machine(area, enclosure, ip, in_air_stream=False).verdict == verdict
+
+
+def test_a_dust_housing_without_its_letter_is_the_lowest():
+    (mark,), unread = parse_ex("Ex t IIIC T135 °C")
+    assert (mark.protects, unread) == ("Dc", ())
+    (mark,), _ = parse_ex("Ex tb IIIC T135 °C")
+    assert mark.protects == "Db"
+
+
+def test_every_preset_is_read():
+    """A row nobody reads is an assumption nobody makes."""
+    code = "".join(path.read_text() for path in Path(vinegate.core.__file__).parent.rglob("*.py"))
+    for row in load("preset").rows:
+        assert row["key"] in code or row["key"].rpartition("_")[0] + "_{end}" in code, row["key"]

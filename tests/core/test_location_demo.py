@@ -12,6 +12,10 @@ from vinegate.demo import demo_job
 LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
 
 
+SAFE = {"plate__ex_marking": "Ex eb IIB T4 Gb", "plate__te": "9 s", "plate__starting_current_ratio": "7.1",
+        "protection__trip_class": "5"}  # fmt: skip
+
+
 def motor(file, tag, **changes):
     plan = planner(file, tag)({path.replace("__", "."): text for path, text in changes.items()})
     return plan.placed.device("motor")
@@ -157,7 +161,7 @@ class TestFuelPump:
         [
             ("Ex db IIA T4 Gb", Verdict.FAILS),
             ("Ex db IIC T4 Gb", Verdict.PASSES),
-            ("Ex eb IIC T4 Gb", Verdict.PASSES),
+            ("Ex eb IIC T4 Gb", Verdict.UNKNOWN),  # without t_E
             ("Ex ec IIC T4 Gc", Verdict.FAILS),
             ("Ex tb IIIC T135 °C Db", Verdict.FAILS),
             ("CL I DIV 1 GP C D T4", Verdict.FAILS),
@@ -168,6 +172,23 @@ class TestFuelPump:
     )
     def test_markings_in_the_store(self, marking, verdict):
         assert motor(SKERRY, "K-5", plate__ex_marking=marking).verdict is verdict
+
+    @pytest.mark.parametrize(
+        ("changes", "verdict"),
+        [
+            ({}, Verdict.PASSES),
+            ({"plate__te": None}, Verdict.UNKNOWN),
+            ({"plate__te": "4 s"}, Verdict.FAILS),  # below the least of 5 s
+            ({"protection__trip_class": "20"}, Verdict.FAILS),  # opens after t_E
+            ({"plate__duty": "S3"}, Verdict.FAILS),
+            ({"start__method": "soft-starter"}, Verdict.UNKNOWN),
+            ({"start__method": "soft-starter", "place__drive_duty": "yes"}, Verdict.PASSES),
+            ({"protection__jogging": "yes"}, Verdict.FAILS),
+            ({"plate__ex_marking": "Ex db IIB T4 Gb", "plate__te": None}, Verdict.PASSES),  # flameproof asks none
+        ],
+    )
+    def test_increased_safety_asks_t_e(self, changes, verdict):
+        assert motor(SKERRY, "K-5", **(SAFE | changes)).verdict is verdict
 
     def test_conditions_of_use_are_confirmed_on_site_or_fail(self):
         certified = {"plate.ex_marking": "Ex db IIB T4 Gb X"}

@@ -16,6 +16,14 @@ def assume(sheet: Sheet, preset: str, key: str, name: str, symbol: str) -> Figur
     return sheet.given(key, name, symbol, float(row["value"]), unit, provenance=Provenance.ASSUMED, source=row["why"])
 
 
+def preset(key: str) -> float:
+    """The figure of a preset. Raises KeyError for one that is not in the table."""
+    row = load("preset").find(key=key)
+    if row is None:
+        raise KeyError(key)
+    return float(row["value"])
+
+
 def band_of(preset: str) -> tuple[float, float]:
     """The band in which a preset's fact may lie. Raises KeyError for a preset that is not in the table."""
     row = load("preset").find(key=preset)

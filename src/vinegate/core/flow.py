@@ -161,6 +161,7 @@ class Flow:
             rated_kw=given.rated.power_w / 1000 if given.rated.power_w else None,
             full_load=given.rated.current,
             overload=protected.overload.line_a,
+            trip=protected.overload.trip,
         )
 
     def close(self) -> tuple[Stage, ...]:

@@ -95,7 +95,7 @@ def temperature_check(circuit: Circuit, key: str, area: Area, marking: Marking, 
     name = "Temperature"
     if area.materials is None:
         return Check.of(name, lacks("What is present is not known: its materials are asked."))
-    limit = lowest(area.materials.items, rules)
+    limit = lowest(area.materials.items, rules, overloads=key == "motor")
     if limit is None:
         text = "A material's ignition temperature is not known."
         return Check.of(name, lacks(text))

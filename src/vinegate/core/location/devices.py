@@ -12,6 +12,7 @@ from vinegate.core.location.checks import Check, ambient_check, conditions_check
 from vinegate.core.location.covers import lacking, level_asked, odd_group
 from vinegate.core.location.facts import Area
 from vinegate.core.location.heater import heater_checks
+from vinegate.core.location.increased_safety import increased_safety, safety_checks
 from vinegate.core.location.listing import Marking, read_marking
 from vinegate.core.location.temperature import lowest
 from vinegate.core.location.wanted import wanted
@@ -91,20 +92,20 @@ def short(area: Area) -> str:
     return f"Class {area.hazard_class} Div {area.division}{groups}"
 
 
-def device_rows(job: Job, circuit: Circuit) -> tuple[DeviceRow, ...]:
-    """Every device that is present, in the order from the motor back to the supply."""
-    return tuple(_row(job, circuit, key) for key in present(circuit))
+def device_rows(job: Job, circuit: Circuit, trip: str = "10") -> tuple[DeviceRow, ...]:
+    """Every device that is present, in the order from the motor back to the supply; `trip` is the overload's class."""
+    return tuple(_row(job, circuit, key, trip) for key in present(circuit))
 
 
-def _row(job: Job, circuit: Circuit, key: str) -> DeviceRow:
+def _row(job: Job, circuit: Circuit, key: str, trip: str) -> DeviceRow:
     where = getattr(circuit.place, key)
     name = _NAMES[key]
     if where is None:
         return _unplaced(key, name)
     area, rules = job.area(where), job.rules.value
-    limit = lowest(area.materials.items, rules) if area.materials else None
+    limit = lowest(area.materials.items, rules, overloads=key == "motor") if area.materials else None
     marking, text = marking_of(circuit, key)
-    checks = _checks(job, circuit, key, area, marking)
+    checks = _checks(job, circuit, key, area, marking, trip)
     weighing = [check for check in checks if check.kind is Kind.ENGINEERING]
     worst = max(weighing or checks, key=lambda check: check.verdict.rank)
     classified = area.status in ("division", "zone") and not lacking(area)
@@ -157,7 +158,7 @@ def _enclosure_asked(circuit: Circuit, key: str, area: Area, rules: str) -> str:
     return enclosure.asked_text(area, rules)
 
 
-def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking) -> tuple[Check, ...]:
+def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, trip: str) -> tuple[Check, ...]:
     rules = job.rules.value
     missing = lacking(area)
     if missing:
@@ -179,6 +180,8 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking) 
         ambient_check(circuit, key, area, marking, rules),
         *checks,
     ]
+    if key == "motor" and increased_safety(marking):
+        checks += safety_checks(circuit, trip)
     if key == "motor" and drive_fed(circuit):
         checks.append(_drive_duty(circuit, rules))
     if any(mark.condition == "X" for mark in marking.ex):

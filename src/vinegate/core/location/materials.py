@@ -17,7 +17,9 @@ _NEC_TO_IEC = {"A": "IIC", "B": "IIC", "C": "IIB", "D": "IIA", "E": "IIIC", "F":
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Material:
-    """A gas, vapour, dust or fibre. `ignites_c` of gas or cloud, `layer_c` of a layer of 5 mm; None where not known.
+    """A gas, vapour, dust or fibre.
+
+    `ignites_c` of gas or cloud, `layer_c` of a layer of 5 mm, `nec_c` as NFPA 499 has it; None where not known.
 
     `carbonises` for organic dusts that dry out and char. `own` for an entry of the user's.
     """
@@ -29,6 +31,7 @@ class Material:
     ignites_c: float | None
     layer_c: float | None
     carbonises: bool
+    nec_c: float | None = None
     own: bool = False
     limits: str = ""
     note: str = ""
@@ -67,6 +70,7 @@ def _from_row(table: Table, row: dict[str, str]) -> Material:
         ignites_c=cloud if cloud is not None else min(figures, default=None),
         layer_c=table.number(row, "layer_c"),
         carbonises=row["carbonises"] == "yes",
+        nec_c=table.number(row, "nec_c") if dust else None,
         limits=f"{low} to {high} %" if low and high else "",
         note=row["note"],
     )

@@ -80,9 +80,10 @@ def plan_place(
     rated_kw: float | None,
     full_load: Figure | None,
     overload: Figure | None,
+    trip: str = "10",
 ) -> Placed:
     """Judge every device where it stands. Missing areas are unknown, never unclassified."""
-    rows = device_rows(job, circuit)
+    rows = device_rows(job, circuit, trip)
     used = tuple(key for key, _ in AREAS if any(row.area == key for row in rows))
     areas = tuple(_area_row(job, key) for key in used)
     classified = any(row.status in ("division", "zone") for row in areas)

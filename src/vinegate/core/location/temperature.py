@@ -10,6 +10,7 @@ from vinegate.core.location.materials import Material
 from vinegate.core.tables import load
 
 _CARBONISES_C: Final = 165.0
+_OVERLOADED_C: Final = 120.0  # class III, equipment that may be overloaded
 _CLOUD: Final = 2 / 3
 _LAYER_LESS: Final = 75.0
 
@@ -24,22 +25,25 @@ class Limit:
     reached: bool
 
 
-def limit_of(material: Material, rules: str) -> Limit | None:
+def limit_of(material: Material, rules: str, *, overloads: bool = False) -> Limit | None:
     """The limit one material sets; None where its temperatures are not known.
 
-    NEC gas: at or below ignition (500.8(D)(1)). NEC dust: below the lower of cloud and layer, at most 165 °C where it
-    carbonises (500.8(D)(2)). IEC gas: below ignition. IEC dust: at most ⅔ of the cloud's and 75 K below the layer's
-    (IEC 60079-14:2013 5.6.3).
+    NEC gas: at or below ignition (500.8(D)(1)). NEC dust: below the figure of NFPA 499, at most 165 °C where it
+    carbonises (500.8(D)(2)); fibres 165 °C, 120 °C for what may be overloaded, as motors (503.5). IEC gas: below
+    ignition. IEC dust: at most ⅔ of the cloud's and 75 K below the layer's (IEC 60079-14:2013 5.6.3).
     """
     if material.kind == "gas":
         return _gas(material, rules)
     figures = [value for value in (material.ignites_c, material.layer_c) if value is not None]
+    if rules == "nec" and material.nec_c is not None:
+        figures = [material.nec_c]
     if not figures:
         return None
     if rules == "nec":
         lowest = min(figures)
         if material.kind == "fibre":
-            return Limit(most_c=min(lowest, _CARBONISES_C), material=material.name, rule="NFPA 70 503.5", reached=True)
+            most = min(lowest, _OVERLOADED_C if overloads else _CARBONISES_C)
+            return Limit(most_c=most, material=material.name, rule="NFPA 70 503.5", reached=True)
         if material.carbonises and lowest >= _CARBONISES_C:
             return Limit(
                 most_c=_CARBONISES_C, material=material.name, rule="NFPA 70 500.8(D)(2), carbonises", reached=True
@@ -70,9 +74,9 @@ def _iec_dust(material: Material) -> Limit:
     return Limit(most_c=most, material=material.name, rule=f"IEC 60079-14:2013 5.6.3, {how}", reached=True)
 
 
-def lowest(materials: tuple[Material, ...], rules: str) -> Limit | None:
+def lowest(materials: tuple[Material, ...], rules: str, *, overloads: bool = False) -> Limit | None:
     """The limit that all of them set together: every material counts, not one. None where one's is not known."""
-    limits = [limit_of(material, rules) for material in materials]
+    limits = [limit_of(material, rules, overloads=overloads) for material in materials]
     known = [limit for limit in limits if limit is not None]
     if not limits or len(known) < len(limits):
         return None

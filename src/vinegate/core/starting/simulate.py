@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from vinegate.core.assumed import preset
 from vinegate.core.machine.circuit import Array
 from vinegate.core.starting.changeover import ChangeOver, change_over
 from vinegate.core.starting.connection import (
@@ -31,7 +32,8 @@ from vinegate.core.starting.trace import Course, Outcome
 
 TAPS = (0.5, 0.65, 0.8)
 _LIMITS = tuple(round(2 + 0.1 * n, 1) for n in range(46))
-_EXCITING_SHARE = 0.25
+_EXCITING_SHARE = preset("exciting_share")
+_DEAD_S = preset("dead_time")
 _RESISTOR_ENDS = 0.85
 NEAR_SPEED = 0.9  # the margin is read up to here: at the operating speed it is nothing by definition
 _LONGEST_SOFT_S = 30.0
@@ -91,7 +93,7 @@ class Settings:
         """Usual values, stated beside each field, where a setting is empty."""
         return cls(
             transition=start.transition or "open",
-            dead_s=0.05 if start.dead_time_s is None else start.dead_time_s,
+            dead_s=_DEAD_S if start.dead_time_s is None else start.dead_time_s,
             taps=(int(start.tap) / 100,) if start.tap else TAPS,
             series=(start.series_volts_pu,) if start.series_volts_pu else TAPS,
             steps=start.resistor_steps or 1,
