@@ -75,7 +75,7 @@ def test_no_kind_no_simulation():
 
 
 def test_too_much_load_is_shut(p11):
-    assert p11({"load.power": "80 hp"}).gate("load.power").verdict is Verdict.FAILS
+    assert p11({"load.power": "88 hp"}).gate("load.power").verdict is Verdict.FAILS
 
 
 @pytest.mark.parametrize(("kind", "_"), LOAD_KINDS)
@@ -117,3 +117,57 @@ def test_torque_and_power_agree(p11):
     plan = p11()
     power, torque = plan.figure("load.power").value, plan.figure("load.torque").value
     assert torque * 1185 * math.pi / 30 / 1000 == pytest.approx(power)
+
+
+class TestDuty:
+    """A plate's duty against how the load runs (IEC 60034-1 4.2, NEMA MG 1 10.36)."""
+
+    @pytest.mark.parametrize(
+        ("duty", "runs", "verdict"),
+        [
+            ("CONT", {"runs": "continuous"}, "none"),
+            ("S1", {"runs": "continuous"}, "none"),
+            ("30 MIN", {"runs": "continuous"}, "fails"),
+            ("S2 30 min", {"runs": "continuous"}, "fails"),
+            ("S2 30 min", {"runs": "short", "stretch": "30 min"}, "passes"),
+            ("S2 30 min", {"runs": "short", "stretch": "31 min"}, "fails"),
+            ("S2 30 min", {}, "not known"),
+            ("S3 40 %", {"runs": "continuous"}, "fails"),
+            ("S3 40 %", {"runs": "intermittent", "stretch": "8 min"}, "passes"),  # 3 an hour: 8 of 20 minutes
+            ("S3 40 %", {"runs": "intermittent", "stretch": "9 min"}, "fails"),
+            ("S6 40 %", {"runs": "continuous"}, "fails"),
+            ("1 HR", {"runs": "short", "stretch": "1 h"}, "passes"),
+        ],
+    )
+    def test_short_time_machines_are_not_for_ever(self, p11, duty, runs, verdict):
+        facts = {f"load.{name}": text for name, text in runs.items()}
+        plan = p11({"plate.duty": duty} | facts)
+        gates = {gate.key: gate for gate in plan.gates}
+        if verdict == "none":
+            assert "load.duty" not in gates
+        else:
+            assert gates["load.duty"].verdict == verdict
+
+
+@pytest.mark.parametrize(
+    ("load", "factor", "method", "verdict"),
+    [
+        ("75 hp", "1.15", None, "passes"),
+        ("82 hp", "1.15", None, "check"),
+        ("87 hp", "1.15", None, "fails"),
+        ("82 hp", "1.0", None, "fails"),
+        ("82 hp", "1.15", "drive", "fails"),  # no service factor on a drive
+    ],
+)
+def test_the_service_factor_counts_where_its_rule_allows_it(p11, load, factor, method, verdict):
+    found = p11({"load.power": load, "plate.service_factor": factor, "start.method": method})
+    assert found.gate("load.power").verdict == verdict
+
+
+def test_what_hangs_on_the_rope_moves_too():
+    """42 kN is 4283 kg; at 0.3 m/s and 970 r/min: m·(v/ω)² = 0.0374 kg·m² at the motor's shaft."""
+    plan = planner("skerry-sound.json", "W-2")()
+    hung = 42000 / 9.80665 * (0.3 / (970 * math.pi / 30)) ** 2
+    assert plan.figure("load.hung").value == pytest.approx(hung)
+    assert plan.figure("load.inertia").value == pytest.approx(0.2 + hung)
+    assert planner("skerry-sound.json", "H-1")().figure("load.hung") is None

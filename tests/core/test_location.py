@@ -286,11 +286,11 @@ def test_a_type_implies_an_ip_code_and_not_the_reverse():
     assert cabinet(wet, None, "nec").verdict is Verdict.UNKNOWN
 
 
-def test_the_nearest_of_the_other_code_stands_beside_what_is_asked():
-    """A type meets an IP code; the IP code is never said to meet a type."""
+def test_a_type_stands_beside_its_ip_code_and_never_the_other_way():
+    """A type meets an IP code; an IP code meets no type, and an IEC sheet names none."""
     dusty = ordinary(dusty="yes")
     assert asked_text(dusty, "nec") == "type 12 (meets IP52)"
-    assert asked_text(dusty, "iec") == "IP50 (type 12 meets it)"
+    assert asked_text(dusty, "iec") == "IP50"
 
 
 def test_every_type_that_serves_has_an_ip_that_serves_too():

@@ -210,7 +210,10 @@ class TestRefused:
         assert gate(p11(harmless), "reset").verdict is Verdict.PASSES
 
     def test_part_winding_with_a_full_size_device(self, p11):
-        part = {"start.method": "part-winding", "plate.volts": "230", "plate.full_load_current": "184"}
+        part = {
+            "start.method": "part-winding", "plate.volts": "230", "plate.full_load_current": "184",
+            "supply.volts": "240 V",
+        }  # fmt: skip
         full = p11(part | {"protection.rating": "350 A"})
         assert gate(full, "device").verdict is Verdict.FAILS
         assert "half" in gate(full, "device").remedy

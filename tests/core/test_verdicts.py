@@ -94,9 +94,9 @@ BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
     "load above the motor": (
         "load.power",
         {
-            "NEC, direct": {"load.power": "27 hp"},
-            "NEC, soft starter": {"load.power": "78 hp"},
-            "NEC, wye-delta": {"load.power": "63 hp"},
+            "NEC, direct": {"load.power": "30 hp"},
+            "NEC, soft starter": {"load.power": "90 hp"},
+            "NEC, wye-delta": {"load.power": "71 hp"},
             "IEC, star-delta": {"load.power": "48 kW"},
             "IEC, soft starter": {"load.power": "32 kW"},
         },

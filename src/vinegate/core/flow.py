@@ -21,6 +21,7 @@ from vinegate.core.protection.overload import overload
 from vinegate.core.protection.short_circuit import far_fault
 from vinegate.core.protection.stage import Protected, plan_protection
 from vinegate.core.rules import RuleSet, RunFacts
+from vinegate.core.rules.dialect import stage_in
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.starting.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.starting.sag import current_taken
@@ -30,6 +31,7 @@ from vinegate.core.supply.faults import faults_at
 from vinegate.core.supply.source import motor_contribution, source_at_board
 from vinegate.core.supply.tree import feed as plan_feed
 from vinegate.core.turning import Taken
+from vinegate.core.worded import doubted_stages, wrong_plate
 from vinegate.core.working import Figure
 
 _TITLES = {
@@ -169,7 +171,8 @@ class Flow:
         named: set[str] = set()
         for sheet in self.sheets.values():
             sheet.gates = list(once(sheet.gates, named))
-        return tuple(sheet.close() for sheet in self.sheets.values())
+        stages = tuple(stage_in(sheet.close(), self.rules.name) for sheet in self.sheets.values())
+        return doubted_stages(stages) if wrong_plate(stages) else stages
 
     def _figure(self, key: str) -> Figure | None:
         sheet = self.sheets[key.partition(".")[0]]

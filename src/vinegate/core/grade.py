@@ -82,6 +82,11 @@ class Gate:
         return self.kind is Kind.ENGINEERING
 
     @property
+    def fails(self) -> bool:
+        """Whether it decides, and fails."""
+        return self.weighs and self.verdict is Verdict.FAILS
+
+    @property
     def estimated(self) -> bool:
         """Whether its value has a band."""
         return bool(self.rests_on)
@@ -321,6 +326,17 @@ def unknown(key: str, name: str, needs: tuple[str, ...]) -> Gate:
         needs=needs or ("facts",),
         remedy=f"Give {listed}.",
     )
+
+
+_PLATE: Final = Turns(path="plate.power", label="the plate", passes="as it can be", fails="as it stands")
+
+
+def doubted(gate: Gate) -> Gate:
+    """What passes only because of a plate that cannot be: to check until that is read again."""
+    if gate.verdict is not Verdict.PASSES or gate.kind is not Kind.ENGINEERING:
+        return gate
+    sentence = f"{gate.sentence} From a plate that does not add up."
+    return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=gate.turns or _PLATE)
 
 
 def informs(gate: Gate) -> Gate:

@@ -21,6 +21,15 @@ from vinegate.core.sheet import Missing, Stage
 from vinegate.core.starting.compare import Comparison
 from vinegate.core.starting.start import StartStudy
 from vinegate.core.stopping.stage import Stopping
+from vinegate.core.worded import (
+    comparison_in,
+    doubted_comparison,
+    doubted_protected,
+    placed_in,
+    protected_in,
+    stopping_in,
+    wrong_plate,
+)
 from vinegate.core.working import Figure
 
 
@@ -133,22 +142,29 @@ def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = ()
     stopping = flow.stop(given, study)
     placed = flow.place(given, protected)
     stages = flow.close()
+    rules, comparison = job.rules.value, study.comparison
+    protected = protected_in(protected, rules)
+    if comparison is not None:
+        comparison = comparison_in(comparison, rules)
+    if wrong_plate(stages):
+        protected = doubted_protected(protected)
+        comparison = doubted_comparison(comparison) if comparison is not None else None
     return Plan(
         rules=job.rules,
-        answer=answer(_findings(flow, study, stages)),
+        answer=answer(_findings(flow, study, stages, comparison)),
         stages=stages,
         errors=errors,
         cautions=CAUTIONS,
         machine=given.machine,
-        comparison=study.comparison,
+        comparison=comparison,
         load=given.load,
         protected=protected,
-        stopping=stopping,
-        placed=placed,
+        stopping=stopping_in(stopping, rules) if stopping else None,
+        placed=placed_in(placed, rules),
     )
 
 
-def _findings(flow: Flow, study: StartStudy, stages: tuple[Stage, ...]) -> Findings:
+def _findings(flow: Flow, study: StartStudy, stages: tuple[Stage, ...], comparison: Comparison | None) -> Findings:
     return Findings(
         words=flow.rules.words,
         locked_rotor=study.locked_rotor.high if study.locked_rotor else None,
@@ -159,7 +175,7 @@ def _findings(flow: Flow, study: StartStudy, stages: tuple[Stage, ...]) -> Findi
         chosen=study.chosen,
         gates=tuple(gate for stage in stages for gate in stage.gates),
         missing=in_order(item for stage in stages for item in stage.missing),
-        comparison=study.comparison,
+        comparison=comparison,
     )
 
 

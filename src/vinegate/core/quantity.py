@@ -393,6 +393,7 @@ RESIDUAL_CURRENT = Quantity(
 HOURS = Quantity(name="hours", unit="one", shown="", bare="one", example="4000", least=0, most=8784)
 TURNS = Quantity(name="angle", unit="turn", shown="turns", bare="turn", example="2 turns or 90°", least=0, most=1e5)
 WORK = Quantity(name="work", unit="joule", shown="J", bare="kilojoule", example="12 kJ", least=1, most=1e13)
+STRETCH = Quantity(name="time", unit="second", shown="s", bare="minute", example="20 min", least=1, most=6e5)
 SOIL = Quantity(
     name="thermal resistivity",
     unit="kmperwatt",

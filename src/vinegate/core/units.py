@@ -27,6 +27,7 @@ voltampere = [apparent] = VA
 kelvin = [rise] = K
 second = [time] = s
 minute = 60 second
+hour = 3600 second
 ohm = [resistance]
 kgmsq = [inertia]
 gdsq = 0.25 kgmsq
@@ -100,6 +101,7 @@ SPELLINGS: Final = (
     (re.compile(r"^kWh$", re.I), "kilowatthour"),
     (re.compile(r"^(?:s|sec|secs|seconds?)\.?$", re.I), "second"),
     (re.compile(r"^(?:min|mins|minutes?)\.?$", re.I), "minute"),
+    (re.compile(r"^(?:h|hrs?|hours?)\.?$", re.I), "hour"),
     (re.compile(r"^(?:Ω|Ω|ohms?)$", re.I), "ohm"),
     (re.compile(r"^m(?:Ω|Ω)$"), "milliohm"),
     (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)$", re.I), "kgmsq"),

@@ -27,6 +27,18 @@ class Load(Facts):
     """Every field may be missing. Power may be given, or what it follows from."""
 
     kind: Annotated[str | None, choice("Load", LOAD_KINDS, help="How its torque goes with speed.")] = None
+    runs: Annotated[
+        str | None,
+        choice(
+            "It runs",
+            (("continuous", "on and on"), ("short", "short, then rests"), ("intermittent", "on and off")),
+            help="Against the plate's duty, where that is not continuous.",
+        ),
+    ] = None
+    stretch_s: Annotated[
+        float | None,
+        measure("at a stretch", q.STRETCH, "t_on", example="20 min", help="At load, without a stop."),
+    ] = None
     power_w: Annotated[
         float | None, measure("Shaft power asked", q.POWER, "P_L", example="69 hp", help="At full speed, at its shaft.")
     ] = None

@@ -9,8 +9,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import at_most, unknown
+from vinegate.core.grade import Gate, at_most, check, unknown
 from vinegate.core.load.bands import USUAL_EFFICIENCY, Shape, breakaway_taken, inertia_taken, power_taken, rotor_taken
+from vinegate.core.load.duty import duty_gate
 from vinegate.core.load.facts import LOAD_KINDS, Load
 from vinegate.core.load.points import LoadPoints
 from vinegate.core.machine.circuit import Array
@@ -19,7 +20,7 @@ from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load as load_table
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Figure, Provenance
 
 _BREAKAWAY_ENDS = 0.1  # static friction is gone by a tenth of full speed
@@ -88,7 +89,9 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
     row = load_table("load_shape").find(kind=facts.kind)
     power = _power(sheet, facts, rated, rules)
     taken = power_taken(facts, power, rated)
-    _power_gate(sheet, taken, rated, circuit.plate.service_factor)
+    _power_gate(sheet, taken, rated, _service_factor(circuit, rules))
+    if (duty := duty_gate(circuit, rules)) is not None:
+        sheet.gates.append(duty)
     torque = sheet.work(
         "torque",
         "Torque asked of the motor's shaft",
@@ -261,7 +264,7 @@ def _from_force(sheet: Sheet, facts: Load) -> Figure | None:
     )
 
 
-def _power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float | None) -> None:
+def _power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float) -> None:
     """What the load takes against what the plate gives; the service factor is kept in hand, and said."""
     assert rated.power is not None
     assert rated.power_w is not None
@@ -275,8 +278,9 @@ def _power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float 
     text = f"The load takes {share:.0f} % of the plate's {rated.power.shown}."
     if not power.given:
         text = f"What the load takes is not given: {power.text(power.value)} taken of the plate's {rated.power.shown}."
-    elif share > 100 and (service_factor or 1) > 1:
-        text += f" Its service factor of {service_factor:g} is for what was not foreseen, not for the plan."
+    if power.given and 100 + _TRUE_PCT < share <= 100 * service_factor:
+        sheet.gates.append(_within_service_factor(text, power, most / gear, service_factor))
+        return
     sheet.gates.append(
         at_most(
             "load.power",
@@ -291,6 +295,29 @@ def _power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float 
             room=lambda asked: most - asked * gear,
         )
     )
+
+
+def _service_factor(circuit: Circuit, rules: RuleSet) -> float:
+    """What MG 1 14.37 lets a machine be loaded to: not on a drive, and not under IEC, which has none."""
+    drive = circuit.start.method == "drive" or circuit.start.speed_control == "yes"
+    return 1.0 if rules.name != "nec" or drive else circuit.plate.service_factor or 1.0
+
+
+def _within_service_factor(text: str, power: Taken, most: float, service_factor: float) -> Gate:
+    """One school plans on the service factor, another keeps it for what was not foreseen: it is to check."""
+    turns = Turns(
+        path="load.power", label=power.label, passes=f"up to {power.text(most)}",
+        fails=f"above {power.text(most * service_factor)}", passes_as=power.text(0.99 * most),
+        fails_as=power.text(1.03 * most * service_factor),
+    )  # fmt: skip
+    text += (
+        f" Within its service factor of {service_factor:g}: allowed at rated volts and hertz up to 40 °C and 1000 m,"
+    )
+    text += f" hotter and with less torque in hand. Passes for any {turns.label} {turns.passes}."
+    return check(
+        "load.power", "Motor carries its load", turns, text, "NEMA MG 1:2021 14.37",
+        remedy="A larger motor, or agree to run in the service factor.",
+    )  # fmt: skip
 
 
 def _breakaway(sheet: Sheet, facts: Load, shape: Shape) -> Figure:
@@ -321,9 +348,6 @@ def _hung(sheet: Sheet, facts: Load, speed: Figure) -> Figure | None:
         formula=f"F_h/{_GRAVITY:g}·(30·v_h/(π·{speed.symbol}))²", inputs=(force, v, speed),
         source="equal kinetic energy of the mass on the rope",
     )  # fmt: skip
-
-
-_GRAVITY = 9.80665
 
 
 def _inertia(

@@ -82,22 +82,12 @@ _HAZARDOUS: Final = ("7", "9")  # NEMA 250: explosion-proof and dust-ignition-pr
 
 
 def asked_text(area: Area, rules: str) -> str:
-    """What to ask for: the type under NEC, the IP code under IEC, the nearest of the other beside it.
-
-    A type meets an IP code; an IP code meets no type.
-    """
+    """What to ask for: the type under NEC with the IP code it meets, the IP code under IEC: it meets no type."""
     if rules == "nec":
         kind = type_asked(area)
         row = load("nema_type").find(type=kind)
         return f"type {kind} (meets {row['ip']})" if row else f"type {kind}"
-    asked = ip_asked(area)
-    meets = next((name for name in _ORDER if _ip_serves(ip_digits(_ip_of(name)) or (0, 0), asked)), None)
-    return f"{_as_ip(area)} (type {meets} meets it)" if meets else _as_ip(area)
-
-
-def _ip_of(name: str) -> str:
-    row = load("nema_type").find(type=name)
-    return row["ip"] if row else ""
+    return _as_ip(area)
 
 
 def ip_digits(text: str) -> tuple[int, int] | None:

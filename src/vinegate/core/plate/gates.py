@@ -44,6 +44,8 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
     if has_poles(plate.kind):
         sheet.gates.append(_speed_gate(circuit, rated))
     sheet.gates.append(_power_gate(sheet, circuit, rated, rules))
+    if (amps := _amps_gate(circuit)) is not None:
+        sheet.gates.append(amps)
     if is_dc:
         sheet.gates.append(_dc_supply_gate())
     else:
@@ -335,6 +337,29 @@ def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
         fails_as=f"{write(outside, 4)} A",
     )
     return check(key, name, turns, f"{text} Passes for {turns.label} {turns.passes}.", table.cite, remedy=remedy)
+
+
+def _amps_gate(circuit: Circuit) -> Gate | None:
+    """Amperes of two connections go inversely with their volts: the same windings, the same power."""
+    volts, amps = circuit.plate.volts, circuit.plate.full_load_current
+    if volts is None or amps is None or len(volts.connections) != 2 or len(amps.per_connection_a) != 2:
+        return None
+    (v_1, v_2) = ((c.low_v + c.high_v) / 2 for c in volts.connections)
+    (i_1, i_2) = (sum(group) / len(group) for group in amps.per_connection_a)
+    off = v_1 * i_1 / (v_2 * i_2)
+    text = f"{amps.text} A for {volts.text} V."
+    met = 1 / _SAME_POWER <= off <= _SAME_POWER
+    remedy = ""
+    if not met:
+        text += (
+            f" Amperes go inversely with volts: {write(i_1)} A at {write(v_1)} V is {write(i_1 * v_1 / v_2, 3)} A at "
+        )
+        text += f"{write(v_2)} V."
+        remedy = "Read the amperes again, in the order of the volts."
+    return rule("plate.amps", "Amperes of both connections", met, text, "P = √3·U·I·η·pf, the same P", remedy=remedy)
+
+
+_SAME_POWER: Final = 1.12
 
 
 def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
+from typing import Any, Final
 
 from vinegate.core.facts import Circuit, Job, RuleSetName
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.load.facts import LOAD_KINDS
 from vinegate.core.plan import Plan
 from vinegate.core.protection.facts import PLACES
-from vinegate.core.quantity import WATT_PER_HP, write
+from vinegate.core.quantity import LENGTH, WATT_PER_HP, QuantityError, write
 from vinegate.core.rules import rule_set
 from vinegate.core.starting.compare import names_of
 from vinegate.core.supply.tree import board_name, path_to
+from vinegate.exchange.circuit_file import Raw
 from vinegate.web.display import figure_value
 
 
@@ -29,7 +32,7 @@ class Station:
     gates: tuple[Gate, ...] = ()
 
 
-def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
+def line(plan: Plan, job: Job, circuit: Circuit, job_raw: Raw, circuit_raw: Raw) -> tuple[Station, ...]:
     """The stations in order, each with the gates that stand behind it."""
     words = rule_set(RuleSetName(plan.rules)).words
     found = plan.comparison
@@ -49,7 +52,10 @@ def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
             sheet="supply",
             gates=(plan.gate("start.dip"),),
         ),
-        *(_feeder(plan, job, key) for key in path_to(job, circuit.wiring.board)),
+        *(
+            _feeder(plan, job, key, length_as_typed(job_raw.get(key), plan.rules))
+            for key in path_to(job, circuit.wiring.board)
+        ),
         Station(
             kind="protection",
             name="Protection",
@@ -80,7 +86,7 @@ def line(plan: Plan, job: Job, circuit: Circuit) -> tuple[Station, ...]:
         Station(
             kind="wiring",
             name="Wiring",
-            short=_wiring_text(circuit),
+            short=_wiring_text(circuit, length_as_typed(circuit_raw.get("wiring"), plan.rules)),
             number=figure_value(plan.figure(f"{point}.terminals")),
             sheet="wiring",
             gates=_gates(plan, "wiring"),
@@ -147,14 +153,13 @@ def _overload_text(plan: Plan, circuit: Circuit) -> str:
 _ELSEWHERE = ("start.torque",)
 
 
-def _feeder(plan: Plan, job: Job, key: str) -> Station:
+def _feeder(plan: Plan, job: Job, key: str, length: str) -> Station:
     """A board between the main board and the circuit: its feeder, its fault current."""
     board = job.board(key)
     assert board is not None
     parts = [f"{write(board.transformer_power_va / 1000)} kVA"] if board.transformer_power_va else []
     if board.size:
-        length = f", {write(board.length_m)} m" if board.length_m is not None else ""
-        parts.append(f"{board.size}{length}")
+        parts.append(f"{board.size}, {length}" if board.length_m is not None else board.size)
     return Station(
         kind="feeder",
         name=board_name(job, key),
@@ -237,14 +242,32 @@ def _supply_text(job: Job) -> str:
     return "not known yet"
 
 
-def _wiring_text(circuit: Circuit) -> str:
+def length_as_typed(facts: Any, rules: str) -> str:
+    """A length in the unit it was typed in: what is measured in feet stays in feet.
+
+    >>> length_as_typed({"length": "200 ft"}, "nec"), length_as_typed({"length": "60"}, "iec")
+    ('200 ft', '60 m')
+    """
+    text = str((facts or {}).get("length") or "")
+    try:
+        metres = LENGTH.in_us().read(text) if rules == "nec" else LENGTH.read(text)
+    except QuantityError:
+        return ""
+    bare = re.fullmatch(r"[\d.,\s]+", text.strip()) is not None
+    feet = re.search(r"ft|feet|foot|['′]", text, re.I) is not None or (bare and rules == "nec")
+    return f"{write(metres / _FOOT_M, 4)} ft" if feet else f"{write(metres)} m"
+
+
+_FOOT_M: Final = 0.3048
+
+
+def _wiring_text(circuit: Circuit, length: str) -> str:
     wiring = circuit.wiring
     if wiring.size is None:
         return "not known yet"
     sets = f"{wiring.sets} × " if (wiring.sets or 1) > 1 else ""
     metal = {"copper": " Cu", "aluminium": " Al"}.get(wiring.metal or "", "")
-    length = f", {write(wiring.length_m)} m" if wiring.length_m is not None else ""
-    return f"{sets}{wiring.size}{metal}{length}"
+    return f"{sets}{wiring.size}{metal}{f', {length}' if length else ''}"
 
 
 def _motor_text(circuit: Circuit, plan: Plan) -> str:
