@@ -242,7 +242,7 @@ def test_a_stalled_motor_never_turns_a_speed_switch(h1):
 def test_star_delta_says_where_the_relay_sees_most(h1):
     assert any("inside the delta" in note for note in h1().stage("overload").notes)
     inside = h1({"protection.overload_place": "delta", "protection.overload": None})
-    assert not any("Better inside" in note for note in inside.stage("overload").notes)
+    assert not any("better inside" in note for note in inside.stage("overload").notes)
 
 
 def test_behind_a_drive_the_drive_switches_off():

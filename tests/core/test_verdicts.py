@@ -29,7 +29,8 @@ def _from(file: str, tag: str, facts: dict[str, str | None] | None = None) -> Pl
     return lambda changes=None: plan({**(facts or {}), **(changes or {})})
 
 
-# Both rule sets, direct, star-delta and soft starter; all that decides is stated.
+# Both rule sets: direct, star-delta, soft starter, generator, sub-board, 208 V, line to neutral, division 2 and zone 1;
+# all that decides is stated.
 GOOD = {
     "NEC, direct": _from(LOCK, "D-61"),
     "NEC, soft starter": _from(LOCK, "P-11"),
@@ -40,6 +41,75 @@ GOOD = {
         SOUND,
         "F-3",
         {"start.speed_control": None, "start.method": "soft-starter", "stop.method": None, "load.inertia": "2.5 kg·m²"},
+    ),
+    "NEC, class I division 2 on a sub-board": _from(LOCK, "B-42"),
+    "NEC, 208 V": _from(
+        LOCK,
+        "D-61",
+        {
+            "supply.volts": "208Y/120",
+            "plate.volts": "208-230/460",
+            "plate.full_load_current": "67.5-61/30.5",
+            "wiring.size": "2 AWG",
+            "load.breakaway": "110 %",
+            "protection.clears": "1500 A",
+            "protection.short_circuit_rating": "42 kA",
+        },
+    ),
+    "NEC, line to neutral": _from(
+        LOCK,
+        "C-71",
+        {
+            "board_2.volts": "208Y/120",
+            "plate.power": "1.5 hp",
+            "plate.full_load_current": "20/10",
+            "plate.frame": "145T",
+            "wiring.size": "8 AWG",
+            "load.power": "1.3 hp",
+            "load.inertia": "0.03 kg·m²",
+            "protection.clears": "400 A",
+            "machine.stall_hot": "45 s",
+        },
+    ),
+    "IEC, sub-board": _from(
+        SOUND,
+        "H-1",
+        {
+            "board_1.name": "deck board",
+            "board_1.size": "95 mm²",
+            "board_1.metal": "copper",
+            "board_1.length": "40 m",
+            "board_1.sets": "1",
+            "board_1.ground_size": "50 mm²",
+            "wiring.board": "board_1",
+            "wiring.length": "35 m",
+        },
+    ),
+    "IEC, generator": _from(
+        SOUND,
+        "H-1",
+        {
+            "supply.in_use": "standby",
+            "standby.generator_power": "500 kVA",
+            "standby.transient_reactance": "20 %",
+            "standby.subtransient_reactance": "14 %",
+            "standby.x_over_r": "15",
+            "standby.sustained": "2100 A",
+            "standby.recovery": "1.5 s",
+            "limits.dip": "15 %",
+            "main_board.motor_power": "0 kVA",
+        },
+    ),
+    "IEC, zone 1 d": _from(SOUND, "K-5", {"wiring.size": "6 mm²"}),
+    "IEC, zone 1 eb": _from(
+        SOUND,
+        "K-5",
+        {
+            "wiring.size": "6 mm²",
+            "plate.ex_marking": "Ex eb IIB T4 Gb",
+            "plate.te": "9 s",
+            "protection.trip_class": "5",
+        },
     ),
 }
 NEC_AREA, IEC_AREA = "area_2", "area_3"
@@ -54,11 +124,17 @@ BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
             "IEC, direct": {"wiring.size": "4 mm²"},
             "IEC, star-delta": {"wiring.size": "10 mm²"},
             "IEC, soft starter": {"wiring.size": "6 mm²"},
+            "NEC, class I division 2 on a sub-board": {"wiring.size": "12 AWG"},
+            "NEC, 208 V": {"wiring.size": "4 AWG"},
+            "NEC, line to neutral": {"wiring.size": "14 AWG"},
+            "IEC, sub-board": {"wiring.size": "10 mm²"},
+            "IEC, generator": {"wiring.size": "10 mm²"},
+            "IEC, zone 1 d": {"wiring.ambient": "62 °C"},
         },
     ),
     "fault rating": (
         "protection.short_circuit_rating",
-        {name: {"protection.short_circuit_rating": "5 kA"} for name in GOOD},
+        {name: {"protection.short_circuit_rating": "1 kA"} for name in GOOD},
     ),
     "device": (
         "protection.device",
@@ -69,6 +145,11 @@ BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
             "IEC, direct": {"protection.rating": "25 A"},
             "IEC, star-delta": {"protection.rating": "50 A"},
             "IEC, soft starter": {"protection.rating": "32 A"},
+            "NEC, class I division 2 on a sub-board": {"protection.rating": "125 A"},
+            "NEC, 208 V": {"protection.rating": "400 A"},
+            "NEC, line to neutral": {"protection.rating": "150 A"},
+            "IEC, generator": {"protection.rating": "63 A"},
+            "IEC, zone 1 d": {"protection.rating": "6.3 A"},
         },
     ),
     "overload ceiling": (
@@ -88,6 +169,9 @@ BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
             "NEC, direct": {"plate.enclosure": "ODP"},
             "NEC, soft starter": {"place.motor": NEC_AREA},
             "NEC, wye-delta": {"place.motor": NEC_AREA},
+            "NEC, class I division 2 on a sub-board": {"plate.thermal_protection": "AUTO"},
+            "IEC, zone 1 d": {"plate.ex_marking": "Ex ec IIB T4 Gc"},
+            "IEC, zone 1 eb": {"plate.te": "4 s"},
         },
     ),
     "holding": ("brake.hold", {"IEC, direct": {"stop.brake_torque": "100 N·m"}}),
@@ -132,7 +216,7 @@ BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
 # Gates that a fact made bad must take with it, as it would in fact: a small conductor drops its volts and warms in a
 # fault; a device below the load's current does not hold the start either; an overloaded machine starts slowly, too.
 _FOLLOWS = {
-    "conductor": {"protection.drop", "protection.clears", "protection.loop", "protection.withstand", "start.torque",
+    "conductor": {"protection.drop", "protection.stall", "protection.clears", "protection.loop", "protection.withstand", "start.torque",
                   "protection.protective_withstand", "brake.release", "start.terminals"},
     "device": {"protection.holds"},
     "holding": {"brake.stop", "brake.emergency"},

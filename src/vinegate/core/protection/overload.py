@@ -484,7 +484,7 @@ def _notes(sheet: Sheet, need: Need) -> None:
         _protector(sheet, need)
     if need.method == "wye-delta" and need.circuit.protection.overload_place in (None, "line") and need.plate:
         sheet.notes.append(
-            f"Better inside the delta, set to {write(need.plate.value / 3**0.5, 3)} A: there it sees the windings' own "
+            f"Usually better inside the delta, set to {write(need.plate.value / 3**0.5, 3)} A: there it sees the windings' own "
             "current in both connections, and a stall in the first at its true share."
         )
     if need.circuit.protection.thermistor == "yes":
