@@ -2,11 +2,15 @@
 
 import cmath
 import math
+from typing import ClassVar
 
 import pytest
 
 from tests.conftest import planner
+from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.grade import Kind, Verdict
+from vinegate.core.protection.feeder import Member, feeders
+from vinegate.demo import demo_job
 
 LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
 
@@ -155,3 +159,48 @@ def test_nec_ratings_take_the_source_as_stated():
     assert plan.figure("supply.fault_largest") is None
     own = plan.figure("supply.motor_fault").value
     assert plan.gate("protection.short_circuit_rating").limit == pytest.approx(1000 * (fault + own), rel=1e-6)
+
+
+class TestUtilityNotGiven:
+    """Left out, the utility counts as stiff: right for ratings, too good for disconnection."""
+
+    UNKNOWN: ClassVar = {"supply.fault_level": None, "supply.fault_level_volts": None, "supply.fault_x_over_r": None}
+
+    def test_ratings_stand_on_the_largest(self):
+        plan = planner(LOCK, "P-11")(self.UNKNOWN)
+        assert plan.gate("protection.short_circuit_rating").verdict is Verdict.PASSES
+        stiff = planner(LOCK, "P-11")().figure("supply.fault_at_board").value
+        assert plan.figure("supply.fault_at_board").value > stiff
+
+    def test_clearing_near_its_limit_is_to_check_and_far_from_it_passes(self):
+        """The device opens from just below what a stiff utility would drive; a weaker one drives less."""
+        far = planner(LOCK, "P-11")(self.UNKNOWN).figure("protection.far_fault").value * 1000 * math.sqrt(3) / 2
+        near = planner(LOCK, "P-11")(self.UNKNOWN | {"protection.clears": f"{0.97 * far:.0f} A"})
+        assert near.gate("protection.clears").verdict is Verdict.CHECK
+        easy = planner(LOCK, "P-11")(self.UNKNOWN | {"protection.clears": f"{0.3 * far:.0f} A"})
+        assert easy.gate("protection.clears").verdict is Verdict.PASSES
+        given = planner(LOCK, "P-11")({"protection.clears": f"{0.97 * far * 0.96:.0f} A"})
+        assert given.gate("protection.clears").verdict is Verdict.PASSES
+
+
+def test_a_feeder_carries_continuous_load_at_125_percent():
+    """NFPA 70 430.24: 1.25 · 27 + 21 + 1.25 · 45 kVA/(√3 · 480); of it 20 kVA continuous: less."""
+    motors = (Member(tag="a", board="board_1", volts_v=480, sizing_a=27, device_a=50),
+              Member(tag="b", board="board_1", volts_v=480, sizing_a=21, device_a=40))  # fmt: skip
+    facts = demo_job(LOCK).facts
+    amps = 45e3 / math.sqrt(3) / 480
+    for continuous, share in ((None, 1.0), ("20 kVA", 20 / 45), ("0 kVA", 0.0)):
+        raw = facts | {"board_1": facts["board_1"] | {"continuous_power": continuous}}
+        job, _ = read_job(raw, RuleSetName.NEC)
+        found = next(one for one in feeders(job, motors) if one.key == "board_1")
+        assert found.need.value == pytest.approx(1.25 * 27 + 21 + amps * (1 + 0.25 * share))
+
+
+@pytest.mark.parametrize(("share", "amps"), [(None, 90), ("80 %", 72), ("10 %", 60)])
+def test_an_iec_feeder_never_carries_less_than_its_largest_motor(share, amps):
+    motors = (Member(tag="a", board="board_1", volts_v=400, sizing_a=60, device_a=100),
+              Member(tag="b", board="board_1", volts_v=400, sizing_a=30, device_a=63))  # fmt: skip
+    raw = demo_job(SOUND).facts | {"board_1": {"name": "deck", "size": "95 mm²", "simultaneity": share}}
+    job, _ = read_job(raw, RuleSetName.IEC)
+    found = next(one for one in feeders(job, motors) if one.key == "board_1")
+    assert found.need.value == pytest.approx(amps)

@@ -93,3 +93,10 @@ def test_230_volt_machines_on_208_go_by_its_column(volts, amps, overload):
     assert plan.figure("overload.normal").value == pytest.approx(overload)
     plan = planned("240 V", **(TEN | {"volts": volts, "full_load_current": amps}))
     assert plan.figure("plate.table_current").value == 28
+
+
+@pytest.mark.parametrize(("system", "verdict"), [("120/240", "fails"), ("240/120 high-leg", "passes"),
+                                                 ("240/120 V 3PH 4W", "passes"), ("240 V", "passes")])  # fmt: skip
+def test_nothing_three_phase_runs_from_two_lines_and_a_neutral(system, verdict):
+    plan = planned(system, **(TEN | {"volts": "230/460", "full_load_current": "28/14"}))
+    assert plan.gate("plate.volts").verdict == verdict

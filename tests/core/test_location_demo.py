@@ -12,7 +12,7 @@ from vinegate.demo import demo_job
 LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
 
 
-SAFE = {"plate__ex_marking": "Ex eb IIB T4 Gb", "plate__te": "9 s", "plate__starting_current_ratio": "7.1",
+SAFE = {"plate__ex_marking": "Ex eb IIB T4 Gb", "place__te": "9 s", "plate__starting_current_ratio": "7.1",
         "protection__trip_class": "5"}  # fmt: skip
 
 
@@ -177,14 +177,14 @@ class TestFuelPump:
         ("changes", "verdict"),
         [
             ({}, Verdict.PASSES),
-            ({"plate__te": None}, Verdict.UNKNOWN),
-            ({"plate__te": "4 s"}, Verdict.FAILS),  # below the least of 5 s
+            ({"place__te": None}, Verdict.UNKNOWN),
+            ({"place__te": "4 s"}, Verdict.FAILS),  # below the least of 5 s
             ({"protection__trip_class": "20"}, Verdict.FAILS),  # opens after t_E
             ({"plate__duty": "S3"}, Verdict.FAILS),
             ({"start__method": "soft-starter"}, Verdict.UNKNOWN),
             ({"start__method": "soft-starter", "place__drive_duty": "yes"}, Verdict.PASSES),
             ({"protection__jogging": "yes"}, Verdict.FAILS),
-            ({"plate__ex_marking": "Ex db IIB T4 Gb", "plate__te": None}, Verdict.PASSES),  # flameproof asks none
+            ({"plate__ex_marking": "Ex db IIB T4 Gb", "place__te": None}, Verdict.PASSES),  # flameproof asks none
         ],
     )
     def test_increased_safety_asks_t_e(self, changes, verdict):

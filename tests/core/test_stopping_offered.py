@@ -1,6 +1,7 @@
 """What is offered to the demo's machines, and the gates of the way in use."""
 
 import math
+from typing import ClassVar
 
 import numpy as np
 import pytest
@@ -295,3 +296,58 @@ def test_a_direct_current_machine_has_its_own_ways():
     assert "no way to stop" in odd.gate("brake.stop").sentence
     series = planner(LOCK, "R-31")(dc | {"plate.kind": "dc-series"}).stopping.row("armature")
     assert "must be fed by itself" in series.caution
+
+
+class TestDirectCurrent:
+    """Its volts, its timer, and what it asks of winding and shaft."""
+
+    X51: ClassVar = {"stop.method": "dc", "stop.dc_current": "178 A"}
+
+    def test_a_measured_winding_gives_its_volts(self):
+        """0.24 Ω between two leads: 42.7 V for 178 A; the fitted circuit is no part of it."""
+        plan = planner(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω"})
+        assert plan.figure("brake.direct_volts").value == pytest.approx(0.24 * 178)
+        assert plan.figure("brake.r1").provenance == "stated"
+        short = planner(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω", "stop.dc_supply": "42 V"})
+        assert short.gate("brake.direct").verdict is Verdict.FAILS
+        ample = planner(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω", "stop.dc_supply": "60 V"})
+        assert ample.gate("brake.direct").verdict is Verdict.PASSES
+
+    def test_an_estimated_winding_does_not_settle_it(self):
+        plan = planner(LOCK, "X-51")(self.X51 | {"stop.dc_supply": "45 V"})
+        assert plan.gate("brake.direct").verdict is Verdict.CHECK
+
+    def test_the_timer_cuts_the_course(self):
+        """Opened half way, the bowl coasts on: later at rest than with the current left on, and the row fails."""
+        whole = planner(LOCK, "X-51")(self.X51).stopping.row("dc")
+        cut = planner(LOCK, "X-51")(self.X51 | {"stop.dc_time": "15 s"})
+        row = cut.stopping.row("dc")
+        assert cut.figure("brake.timer").value == 15
+        assert row.time_s is None or row.time_s > 1.2 * whole.time_s
+        assert row.verdict is Verdict.FAILS
+        after = [amps for seconds, amps in zip(row.strip_s, row.strip_a, strict=True) if seconds > 16]
+        assert max(after) == 0
+
+    def test_above_two_and_a_half_times_its_maker_is_asked(self):
+        asks = planner(LOCK, "X-51")({"stop.method": "dc", "stop.dc_current": "250 A"})
+        assert (asks.gate("brake.direct_times").kind, asks.gate("brake.direct_times").verdict) == (
+            Kind.CONFIRM,
+            Verdict.UNKNOWN,
+        )
+        borne = planner(LOCK, "X-51")({"stop.method": "dc", "stop.dc_current": "170 A"})
+        assert borne.gate("brake.direct_times").verdict is Verdict.PASSES
+
+
+def test_hoists_and_emergency_stops_by_the_rule_sets_own_papers():
+    nec, iec = planner(LOCK, "G-21")({"stop.emergency": "0"}), planner(SKERRY, "W-2")()
+    assert "article 610" in nec.gate("brake.hoist").source
+    assert not any(gate.key == "brake.hoist" for gate in iec.gates)
+    assert "NFPA 79" in nec.gate("brake.emergency").source
+    assert "IEC 60204-1" in iec.gate("brake.emergency").source
+
+
+@pytest.mark.parametrize(("stall", "verdict"), [("34 s", "passes"), (None, "not known")])
+def test_a_slow_class_is_on_its_makers_word(stall, verdict):
+    slow = {"protection.trip_class": "30", "machine.stall_hot": stall, "machine.stall_cold": stall}
+    assert planner(LOCK, "P-11")(slow).gate("protection.slow_class").verdict == verdict
+    assert not any(gate.key == "protection.slow_class" for gate in planner(LOCK, "P-11")().gates)

@@ -82,7 +82,7 @@ def test_the_protection_schedule_has_a_row_a_circuit_and_its_feeders(sign_in, ac
             if tag != "P-11":
                 jobs.create_circuit(access, tag=tag, facts=facts)
     page = text_of(sign_in("ines").get(f"/jobs/{access.job.id}/protection"))
-    for words in ("X-51", "class CC fuse", "class 20", "Digester MCC", "108.9 A", "430.62(A)"):
+    for words in ("X-51", "class CC fuse", "class 20", "Digester MCC", "122.4 A", "430.62(A)"):
         assert words in page
 
 

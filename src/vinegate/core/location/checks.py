@@ -133,8 +133,7 @@ def ambient_check(circuit: Circuit, key: str, area: Area, marking: Marking, rule
     """The range its certificate is for against the area's air."""
     name = "Ambient"
     low, high = _range(circuit, key, marking)
-    nec = marking.listed or rules == "nec"
-    rule = "NFPA 70:2023 500.8(C)(5)" if nec else "IEC 60079-0:2017 5.1.1"
+    rule = "NFPA 70:2023 500.8(C)(5)" if rules == "nec" else "IEC 60079-0:2017 5.1.1"
     shown = f"{low:g} to {high:g} °C".replace("-", "−")
     if area.ambient_high_c is None:
         return Check.of(name, on_site(f"The warmest air of the area is not given: certified for {shown}.", rule))

@@ -95,6 +95,10 @@ class Place(Facts):
     drive_duty: Annotated[
         str | None, choice("Listing covers drive duty", _YES_NO, help="The motor's, with the T-code on a drive.")
     ] = None
+    te_s: Annotated[
+        float | None,
+        measure("t_E", q.SECONDS, "t_E", example="9 s", help="Ex eb: seconds at I_A/I_N until its limit, as stamped."),
+    ] = None
     conditions: Annotated[
         str | None, choice("Conditions (X) met", _YES_NO, help="Those of the certificate, where its number ends in X.")
     ] = None

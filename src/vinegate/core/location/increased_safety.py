@@ -31,7 +31,7 @@ def safety_checks(circuit: Circuit, trip: str) -> list[Check]:
 
 
 def _trips_in_time(circuit: Circuit, trip: str) -> Check:
-    t_e, ratio = circuit.plate.te_s, circuit.plate.starting_current_ratio
+    t_e, ratio = circuit.place.te_s, circuit.plate.starting_current_ratio
     missing = [label for label, value in (("t_E", t_e), ("I_A/I_N", ratio)) if value is None]
     if t_e is None or ratio is None:
         text = f"Ex eb: {' and '.join(missing)} of its plate {'are' if len(missing) > 1 else 'is'} not given."

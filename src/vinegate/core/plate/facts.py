@@ -199,10 +199,6 @@ class Plate(Facts):
     ex_marking: Annotated[
         str | None, _code("Ex marking", "marking", "Ex db IIB T4 Gb", longest_text=100, help="As stamped.", rules="iec")
     ] = None
-    te_s: Annotated[
-        float | None,
-        measure("t_E", q.SECONDS, "t_E", example="9 s", help="Ex eb: seconds at I_A/I_N until its limit, as stamped."),
-    ] = None
     start_capacitor: Annotated[
         str | None,
         _code("Start capacitor", "capacitor", "216-259 µF 250 V", families=(Family.SINGLE,)),

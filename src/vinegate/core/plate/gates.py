@@ -16,6 +16,7 @@ from vinegate.core.plate.volts import Connection
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
+from vinegate.core.supply.system_volts import SystemVolts
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 from vinegate.core.working import Figure
@@ -202,6 +203,10 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if designation is None or supply_v is None:
         missing = [label for label, fact in (("plate volts", designation), ("system volts", supply_v)) if fact is None]
         return unknown(key, name, tuple(missing))
+    if volt_ampere_factor(circuit.plate.kind) > 1 and _single_phase(job, circuit):
+        text = f"{write(supply_v)} V here is single-phase, three wires: nothing turns a three-phase field."
+        remedy = "A three-phase supply, a single-phase motor, or a drive with a single-phase input."
+        return rule(key, name, False, text, "two lines and a neutral: one phase", remedy=remedy)
     connection = designation.nearest(supply_v)[1]
     deviation = 100 * connection.deviation_pu(supply_v)
     inner, outer = (100 * share for share in rules.zone_pu)
@@ -223,6 +228,12 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if abs(deviation) < 0.05:
         text = f"{supply} is what the plate asks for as {connection.text} V."
     return rule(key, name, True, text, source, **common)
+
+
+def _single_phase(job: Job, circuit: Circuit) -> bool:
+    """Whether the circuit's board has two lines and a neutral."""
+    board_v = job.volts_at(circuit.wiring.board)
+    return isinstance(board_v, SystemVolts) and board_v.kind == "split"
 
 
 def _swapped(circuit: Circuit, supply_v: float, within: float) -> bool:

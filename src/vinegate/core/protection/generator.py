@@ -1,4 +1,4 @@
-"""Behind a generator: what a device sees once the first moments of a fault are over."""
+"""What a device surely sees of a fault: behind a generator, and where the utility is not known."""
 
 from __future__ import annotations
 
@@ -6,9 +6,19 @@ from typing import Final
 
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Need
+from vinegate.core.turning import Taken
 
 _TRANSIENT_S: Final = 0.2
 """So long X'd holds, at least: transient time constants of low-voltage generators are some tenths of a second."""
+
+
+def utility_left_out(need: Need, loop_mohm: float) -> tuple[Taken, ...]:
+    """A fault's least current where the utility's level is not given: its impedance up to that of the transformer."""
+    source = need.source
+    if source is None or not source.stiff:
+        return ()
+    low = loop_mohm / (loop_mohm + source.z_sum.value)
+    return (Taken(label="the utility's fault level", value=1.0, low=low, high=1.0, how="not given"),)
 
 
 def seen_in_time(need: Need, band: Band, amperes: float, within_s: float) -> float | None:

@@ -483,9 +483,10 @@ def _notes(sheet: Sheet, need: Need) -> None:
     if need.job.rules is RuleSetName.NEC:
         _protector(sheet, need)
     if need.method == "wye-delta" and need.circuit.protection.overload_place in (None, "line") and need.plate:
+        inside = write(need.plate.value / 3**0.5, 3)
         sheet.notes.append(
-            f"Usually better inside the delta, set to {write(need.plate.value / 3**0.5, 3)} A: there it sees the windings' own "
-            "current in both connections, and a stall in the first at its true share."
+            f"Usually better inside the delta, set to {inside} A: there it sees the windings' own current in both "
+            "connections, and a stall in the first at its true share."
         )
     if need.circuit.protection.thermistor == "yes":
         sheet.notes.append(

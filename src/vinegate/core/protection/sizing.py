@@ -9,7 +9,7 @@ import numpy as np
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
-from vinegate.core.protection.generator import seen_in_time
+from vinegate.core.protection.generator import seen_in_time, utility_left_out
 from vinegate.core.protection.hold import Hold, hold
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.quantity import write
@@ -243,8 +243,11 @@ def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> 
         path="protection.clears", label="opening current by its curve", unit="A", value=asked, low=asked * low,
         high=asked * high, how="of usual devices" if high > 1 else "", given=high == 1,
     )  # fmt: skip
+    loop_mohm = 1000 * need.feed.volts_v / 3**0.5 / (1000 * need.far.value) if need.feed else 0.0
+    weak = utility_left_out(need, loop_mohm)
     return at_least(
-        key, name, least, asked, sentence=text, source=source, unit="A", rests=(opens,), room=lambda amps: least - amps,
+        key, name, least, asked, sentence=text, source=source, unit="A", rests=(opens, *weak),
+        room=lambda amps, *left: least * (left[0] if left else 1.0) - amps,
         remedy="A larger or shorter run, or a device that opens at less.",
     )  # fmt: skip
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Final
 
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.facts import Circuit, Job
@@ -196,8 +197,12 @@ def _put_gates(sheet: Sheet, used: MethodRow, dip: Gate) -> Gate:
         if not any(gate.key == "wye_delta.eligible" and gate.weighs for gate in sheet.gates):  # else that says it
             sheet.gates.append(from_answer("start.possible", name, found, remedy="Choose another way.", needs=lacks))
         return informs(dip)
-    sheet.gates += [gate for gate in used.gates if gate.key not in ("start.dip", "start.terminals")]
+    sheet.gates += [gate for gate in used.gates if gate.key not in _ELSEWHERE]
     return next((gate for gate in used.gates if gate.key == "start.dip"), dip)
+
+
+# The dip stands at the supply, the terminals with the wiring, and the class that is fitted with the overload.
+_ELSEWHERE: Final = ("start.dip", "start.terminals", "start.class")
 
 
 def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: str, by: str | None) -> Figure | None:

@@ -27,6 +27,8 @@ class Source:
     fault: Figure
     parts: tuple[tuple[Figure, Figure], ...] = ()
     """Magnitude, mΩ, and X/R of each part."""
+    stiff: bool = False
+    """Whether the utility is left out: currents are then the largest there can be, and the least are not known."""
 
     @staticmethod
     def band_of(ratio: Figure) -> tuple[float, float]:
@@ -225,7 +227,15 @@ def _series(sheet: Sheet, volts: Figure, parts: list[_Part], *, stiff: bool, spl
         inputs=(volts, r, x),
         source="U/(√3·Z): what the dip is worked with; motors not included",
     )
-    return Source(volts=volts, r=r, x=x, z_sum=z_sum, fault=fault, parts=tuple((part.z, part.ratio) for part in parts))
+    return Source(
+        volts=volts,
+        r=r,
+        x=x,
+        z_sum=z_sum,
+        fault=fault,
+        parts=tuple((part.z, part.ratio) for part in parts),
+        stiff=stiff,
+    )
 
 
 def standby_source(sheet: Sheet, job: Job) -> Source | None:

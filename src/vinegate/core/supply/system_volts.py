@@ -43,6 +43,8 @@ def read_system_volts(text: str) -> SystemVolts:
     """
     body = text.strip()
     high_leg = _HIGH_LEG.search(body) is not None
+    phases = _PHASES.search(_HIGH_LEG.sub("", body))
+    three = phases is not None and re.match(r"[\s,/]*(?:3|three)", phases.group(0), re.I) is not None
     body = _PHASES.sub("", _HIGH_LEG.sub("", body))
     high_leg = high_leg or _HIGH_LEG.search(body) is not None
     body = _HIGH_LEG.sub("", body)
@@ -61,7 +63,7 @@ def read_system_volts(text: str) -> SystemVolts:
     if abs(line / volts[0] - 3**0.5) <= _NEAR:
         return SystemVolts(line, volts[0], "wye")
     if abs(line / volts[0] - 2) <= _NEAR:
-        return SystemVolts(line, volts[0], "high-leg" if high_leg or delta else "split")
+        return SystemVolts(line, volts[0], "high-leg" if high_leg or delta or three else "split")
     raise QuantityError(
         f"{text.strip()}: line volts are √3 × those to neutral, here {volts[0] * 3**0.5:.0f} V, or twice them on a "
         f"three-wire supply, {2 * volts[0]:.0f} V."

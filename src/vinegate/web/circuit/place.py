@@ -130,6 +130,8 @@ def own_fields(plan: Plan, fields: Mapping[str, FormField]) -> tuple[FormField, 
     there = {row.key for row in plan.placed.devices} if plan.placed else set()
     wanted = [f"place.{key}_{what}" for key in DEVICES for what in ("marking", "enclosure") if key in there]
     wanted += [*_PLATES, "place.conditions"]
-    wanted += ["place.drive_duty"] if "drive" in there else []
+    certified = "plate.ex_marking" in fields and bool(fields["plate.ex_marking"].text)
+    wanted += ["place.te"] if certified else []
+    wanted += ["place.drive_duty"] if "drive" in there or certified else []
     wanted += ["place.heater_surface"] if "heater" in there else []
     return tuple(fields[path] for path in wanted if path in fields)

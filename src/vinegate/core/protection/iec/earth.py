@@ -6,7 +6,7 @@ from typing import Final
 
 from vinegate.core.grade import Gate, at_least, at_most, confirm, rule, unknown
 from vinegate.core.protection.bands import Band
-from vinegate.core.protection.generator import seen_in_time
+from vinegate.core.protection.generator import seen_in_time, utility_left_out
 from vinegate.core.protection.iec.sizes import area_mm2
 from vinegate.core.protection.need import Need
 from vinegate.core.quantity import write
@@ -122,8 +122,10 @@ def disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | No
     if earthing == "it":
         text += " A first fault is to be signalled and found."
     source = f"IEC 60364-4-41:2005+A1:2017 411.{4 if earthing in _TN else 6}: Z_s·I_a ≤ c_min·U_0"
+    weak = utility_left_out(need, loop.value)
     return at_least(
-        key, name, seen, asked, sentence=text, source=source, unit="A",
+        key, name, seen, asked, sentence=text, source=source, unit="A", rests=weak,
+        room=(lambda left: seen * left - asked) if weak else None,
         remedy="A larger protective conductor, a device that opens at less, or a residual-current device.",
     )  # fmt: skip
 
