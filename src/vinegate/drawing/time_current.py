@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Final
 
 from vinegate.core.protection.bands import LEAST_S
 from vinegate.core.protection.chart import MOST_S, Points, TimeCurrent
@@ -157,6 +158,9 @@ def _faults(axes: Axes, found: TimeCurrent) -> list[Shape]:
     return shapes
 
 
+_LETTER: Final = 6.5  # width of a letter, about
+
+
 def _names(axes: Axes, found: TimeCurrent, names: dict[str, str]) -> list[Shape]:
     """Each name beside its own line, at a height where the lines lie apart."""
     shapes: list[Shape] = []
@@ -174,7 +178,11 @@ def _names(axes: Axes, found: TimeCurrent, names: dict[str, str]) -> list[Shape]
         if key == "start":
             amps, at = points[0][0], max(points[0][1], 0.03)
         place = (axes.x(amps) + 6, axes.y(at) + (4 if key != "start" else -4))
-        shapes.append(Text(role=f"name {key}-name", at=place, text=names.get(key, key), anchor=anchor))
+        text = names.get(key, key)
+        out = place[0] + _LETTER * len(text) > WIDTH  # it would run out of the picture
+        if out:
+            place = (place[0] - 12, place[1])
+        shapes.append(Text(role=f"name {key}-name", at=place, text=text, anchor="end" if out else anchor))
     return shapes
 
 

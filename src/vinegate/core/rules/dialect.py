@@ -52,23 +52,28 @@ def cite(source: str, rules: str) -> str:
 
 
 def figure_in(figure: Figure, rules: str) -> Figure:
-    return replace(
-        figure, name=say(figure.name, rules), source=cite(figure.source, rules), note=say(figure.note, rules)
-    )
+    """The figure itself where nothing of it is said otherwise."""
+    name, source, note = say(figure.name, rules), cite(figure.source, rules), say(figure.note, rules)
+    if (name, source, note) == (figure.name, figure.source, figure.note):
+        return figure
+    return replace(figure, name=name, source=source, note=note)
 
 
 def gate_in(gate: Gate, rules: str) -> Gate:
     """The same gate; what it turns on keeps its path."""
-    turns = None if gate.turns is None else replace(gate.turns, label=say(gate.turns.label, rules))
+    texts = (gate.name, gate.sentence, gate.remedy, *gate.needs, *gate.rests_on, gate.turns.label if gate.turns else "")
+    source = cite(gate.source, rules)
+    if source == gate.source and all(say(text, rules) == text for text in texts):
+        return gate
     return replace(
         gate,
         name=say(gate.name, rules),
         sentence=say(gate.sentence, rules),
-        source=cite(gate.source, rules),
+        source=source,
         remedy=say(gate.remedy, rules),
         needs=tuple(say(need, rules) for need in gate.needs),
         rests_on=tuple(say(one, rules) for one in gate.rests_on),
-        turns=turns,
+        turns=None if gate.turns is None else replace(gate.turns, label=say(gate.turns.label, rules)),
     )
 
 
