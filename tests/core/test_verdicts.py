@@ -360,3 +360,14 @@ def test_random_and_extreme_facts_never_raise_and_hold_no_infinity(first):
         assert "<function" not in text
         assert " object at 0x" not in text
         assert json.loads(text)[1]["verdict"] in {verdict.value for verdict in Verdict}
+
+
+def test_a_way_nobody_chose_does_not_fail_while_others_are_not_looked_at():
+    """Without a speed no way is simulated: 4.8 % at full voltage is told, and fails only where that way is chosen."""
+    plan = planner(LOCK, "P-11")({"plate.speed": None})
+    assert plan.gate("start.dip").verdict is Verdict.UNKNOWN
+    assert "4.8 %" in text_of(plan)
+    chosen = planner(LOCK, "P-11")({"plate.speed": None, "start.method": "full-voltage"})
+    assert chosen.gate("start.dip").verdict is Verdict.FAILS
+    within = planner(LOCK, "P-11")({"plate.speed": None, "limits.dip": "8 %"})
+    assert within.gate("start.dip").verdict is Verdict.PASSES

@@ -2,12 +2,15 @@
 
 import pytest
 
+from tests.conftest import planner
 from tests.server import job_of, person, pump
 from vinegate.core.facts import RuleSetName
+from vinegate.core.grade import Verdict
 from vinegate.demo import demo_job
 from vinegate.store import jobs
 from vinegate.store.database import database
 from vinegate.store.models import Role
+from vinegate.web.circuit.protection import rows
 
 
 @pytest.fixture
@@ -119,3 +122,13 @@ def test_an_empty_circuit_shows_the_protection_sheets(sign_in, access):
     ines = sign_in("ines")
     for station in ("protection", "overload", "wiring", "rules", "card", "print"):
         assert ines.get(f"/jobs/{access.job.id}/N-1/{station}").status_code == 200, station
+
+
+def test_the_run_is_taken_at_the_size_that_holds_what_fails():
+    """The ampacity passes and the drop does not: the button offers the size that keeps both."""
+    plan = planner("harrowmere-lock.json", "P-11")({"wiring.length": "250 m"})
+    row = next(one for one in rows(plan) if one.device.key == "conductors")
+    assert plan.gate("protection.conductors").verdict is Verdict.PASSES
+    assert row.take == row.device.advised == "3/0 AWG"
+    whole = planner("harrowmere-lock.json", "P-11")()
+    assert next(one for one in rows(whole) if one.device.key == "conductors").take == ""

@@ -325,6 +325,7 @@ def _not_yet(found: Findings) -> tuple[Piece, ...]:
     asked += [path for path in labels if path.startswith("board_")]
     wanted = [labels[path] for path in asked]
     if not wanted:
-        return (*pieces, Piece("Nothing is known yet.")) if not pieces else tuple(pieces)
+        settle = to_settle(found.gates) if found.gates and not pieces else []
+        return (*pieces, *settle) or (Piece("Nothing is known yet."),)
     more = f" and {len(wanted) - _SHOWN} more" if len(wanted) > _SHOWN else ""
     return (*pieces, Piece(f"To say how far the volts fall, give {', '.join(wanted[:_SHOWN])}{more}."))

@@ -21,6 +21,7 @@ from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 from vinegate.core.working import Figure
 
+RECTIFIER: Final = "the rectifier or drive between it and this supply"
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %
 _DOUBTFUL_SLIP_PCT: Final = 5.0  # MG 1 1.19.1: designs A, B and C stay below 5 %
 _SMALL_W: Final = 2000.0
@@ -55,7 +56,7 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
 
 
 def _dc_supply_gate() -> Gate:
-    return unknown("plate.volts", "Direct-current supply", ("the rectifier or drive between it and this supply",))
+    return unknown("plate.volts", "Direct-current supply", (RECTIFIER,))
 
 
 def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:

@@ -8,10 +8,11 @@ from typing import Final
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import Fed, fed
-from vinegate.core.grade import Answer, Gate, at_most, from_answer, informs, unknown
+from vinegate.core.grade import Answer, Gate, Verdict, at_most, from_answer, informs, unknown
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stall import Stalls
+from vinegate.core.plate.gates import RECTIFIER
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import write
@@ -90,7 +91,7 @@ def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: 
         sheet.notes.append(WYE_DELTA_CAUTION)
     limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
     floor = _limit(sheet, job.limits.terminal_pu, "floor", "Least volts at the terminals", "u_min", None)
-    needs = _needs(given, rules)
+    needs = _needs(given, rules, circuit)
     held = Held(circuit=circuit, rules=rules, run=given.run, floor=floor, hertz=given.frequency_hz, moment=moment)
     found = _studied(sheet, job, circuit, rules, given, moment, eligible, held)
     chosen = found.chosen if found else circuit.start.method or "full-voltage"
@@ -101,6 +102,8 @@ def plan_start(sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, given: 
     dip_gate = replace(wye if chosen == "wye-delta" and moment.wye else full, key="start.dip")
     if used is not None:
         dip_gate = _put_gates(sheet, used, dip_gate)
+    elif circuit.start.method is None and dip_gate.verdict is not Verdict.PASSES and moment.full is not None:
+        dip_gate = unknown("start.dip", "Dip at the board", _to_compare(given, circuit))  # another way may well do
     elif chosen not in ("full-voltage", "wye-delta"):
         dip_gate = unknown("start.dip", "Dip at the board", (*needs, "the load") if not circuit.load.kind else needs)
     if chosen == "wye-delta" and used is None and not eligible.verdict.usable:
@@ -126,6 +129,14 @@ def _draws(used: MethodRow | None, held: Held, *, by_wye: bool) -> float:
     if used is not None and used.motor_a is not None and held.known:
         return held.share_of(used.motor_a)
     return 1 / 3 if by_wye else 1.0
+
+
+def _to_compare(given: Given, circuit: Circuit) -> tuple[str, ...]:
+    """What the ways to start are not simulated for."""
+    lacks = [] if circuit.load.kind else ["the load"]
+    if given.machine is None:
+        lacks.append("the machine: power, volts, amperes, speed and frequency")
+    return tuple(lacks) or ("what the load asks",)
 
 
 def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: Gate, wye: Gate | None) -> None:
@@ -211,11 +222,15 @@ def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: st
     return sheet.given(key, name, symbol, 100 * value_pu, "%", source=by or "set for the job")
 
 
-def _needs(given: Given, rules: RuleSet) -> tuple[str, ...]:
+def _needs(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
+    if circuit.plate.family is Family.DC:
+        return (RECTIFIER,)
     absent: list[str] = []
     if given.source is None or given.feed is None or not given.feed.known:
         absent.append("the supply")
-    if given.inrush is None or given.inrush.high is None:
+    if circuit.plate.family is Family.WOUND:
+        absent.append("the dip of a start on its resistor, which is not simulated here")
+    elif given.inrush is None or given.inrush.high is None:
         absent.append(f"{rules.words.locked_rotor} current")
     if given.rated.volts is None:
         absent.append("plate volts")

@@ -121,7 +121,8 @@ def _holds(asked: Asked) -> Gate:
     )  # fmt: skip
     at = _torque(asked)
     geared, times = torque / at.value if at.value else 1.0, torque / load
-    text = f"{write(torque, 3)} N·m of brake against {write(load, 3)} N·m of load: {write(times, 3)} times."
+    asks = f"{write(wanted)} {'asked' if typed else 'usual'}"
+    text = f"{write(torque, 3)} N·m of brake against {write(load, 3)} N·m of load: {write(times, 3)} times, {asks}."
     return at_least(
         key, name, times, wanted, sentence=text, unit="×", rests=(factor, at),
         source="at the motor's shaft, without friction; linings brake between two thirds and all of their mark",

@@ -88,6 +88,16 @@ class Row:
         return f"{write(current.value)} A, {what}"
 
 
+# What else the size of the run has to hold: the advised one holds all of it.
+_OF_THE_RUN: Final = (
+    "protection.drop",
+    "start.terminals",
+    "protection.loop",
+    "protection.clears",
+    "protection.withstand",
+)
+
+
 def rows(plan: Plan) -> tuple[Row, ...]:
     """The five, and the grounding conductor, from the supply to the shaft."""
     if plan.protected is None:
@@ -98,6 +108,8 @@ def rows(plan: Plan) -> tuple[Row, ...]:
         verdict = worst(device.gates)
         own = next((gate for gate in device.gates if gate.key == f"protection.{device.key}"), None)
         fails = own is not None and own.verdict in (Verdict.FAILS, Verdict.UNKNOWN)
+        if device.key == "conductors":
+            fails = fails or any(gate.fails for gate in plan.gates if gate.key in _OF_THE_RUN)
         found.append(
             Row(
                 device=device,
