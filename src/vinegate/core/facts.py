@@ -15,7 +15,8 @@ from vinegate.core.plate.facts import Plate
 from vinegate.core.protection.facts import Protection
 from vinegate.core.starting.facts import Start
 from vinegate.core.stopping.facts import Stop
-from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply, Wiring
+from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply
+from vinegate.core.supply.wiring_facts import Wiring
 from vinegate.core.working import Provenance
 
 JOB_STAGES: Mapping[str, type[Facts]] = {

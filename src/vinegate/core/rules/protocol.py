@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from vinegate.core.sheet import Sheet
-from vinegate.core.supply.facts import Board, Wiring
+from vinegate.core.supply.facts import Board
+from vinegate.core.supply.wiring_facts import Wiring
 from vinegate.core.working import Figure, Provenance
 
 

@@ -1,0 +1,146 @@
+"""The overload's class against the start it has to hold and the stall it has to end."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.grade import Gate, at_most, confirm, informs, unknown
+from vinegate.core.machine.promise import strength
+from vinegate.core.protection.need import Need
+from vinegate.core.protection.trip_class import trip_class
+from vinegate.core.quantity import write
+from vinegate.core.starting.trace import running
+from vinegate.core.turning import Taken
+
+_COMMON: Final = ("10A", "10", "20", "30", "40")
+_LONG_S: Final = 3600.0
+
+
+def heat_pct(need: Need, name: str, setting_a: float) -> float | None:
+    """Heat of the quickest relay of a class after the start, in percent of that at which it trips.
+
+    Warm from the starts before, as many an hour as are asked: each leaves `e^(−T/τ)` of its heat to the next.
+    """
+    detail, used = need.detail, need.used
+    if detail is None or used is None or used.time_s is None:
+        return None
+    time, seen = np.array(detail.time_s), np.array(detail.motor_a)
+    if need.circuit.protection.overload_place == "delta" and used.changes_at_s is not None:
+        seen = np.where(time < used.changes_at_s, seen * 3**0.5, seen)
+    square = np.asarray((seen / setting_a) ** 2)
+    found = trip_class(name)
+    cold = float(100 * found.heat_along(time, running(time, square)).max())
+    starts = need.circuit.start.starts_per_hour
+    left = found.left_pu(3600 / starts) if starts else 0.0
+    return cold / (1 - left)
+
+
+def advised_class(need: Need, setting_a: float) -> str:
+    """The quickest class from 10 on that holds the start; the slowest where none does."""
+    shares = {name: heat_pct(need, name, setting_a) for name in _COMMON if name != "10A"}
+    if any(share is None for share in shares.values()):
+        return "10"
+    return next((name for name, share in shares.items() if share is not None and share <= 100), _COMMON[-1])
+
+
+def class_gate(need: Need, name: str, setting_a: float) -> Gate:
+    key, title = "protection.class", "Trip class holds the start"
+    share, load = heat_pct(need, name, setting_a), need.load
+    if share is None or load is None:
+        gate = unknown(key, title, ("the start, simulated to speed",))
+        return informs(gate) if need.impossible or need.fails_to_start else gate
+    text = (
+        f"Class {name}: the start uses {write(share, 2)} % of the quickest relay's heat, warm from the starts before."
+    )
+    rests: tuple[Taken, ...] = (load.inertia, load.rotor, strength(need.promise))
+    if need.used is not None and need.used.held_by_ramp:
+        rests = ()
+
+    def room(*facts: float) -> float:
+        return 100.0 - share * (load.inertia_times(*facts[:2]) * facts[2] if facts else 1.0)
+
+    return at_most(
+        key, title, share, 100.0, sentence=text, source="IEC 60947-4-1:2018 table 3", unit="%", rests=rests, room=room,
+        remedy="A slower class, where the machine bears it, or a quicker start.",
+    )  # fmt: skip
+
+
+def slow_class(need: Need, name: str) -> tuple[Gate, ...]:
+    """Class 30 and slower on the motor maker's word alone: usual machines are made for class 20 (NEMA MG 1 12.44)."""
+    if name not in ("30", "40"):
+        return ()
+    said = need.stalls.hot is not None and need.stalls.hot.given
+    text = f"Class {name}: its maker's stall time is on the machine's sheet."
+    if not said:
+        text = f"Class {name} only where the motor's maker says it bears it: ask for its stall time."
+    source = "a stalled motor must bear 20 s or more: its maker's thermal limit curve"
+    return (confirm("protection.slow_class", "Slow class by its maker", said, text, source),)
+
+
+def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
+    """A stalled rotor: the slowest relay of the class, from cold, trips before the machine has had what it bears hot.
+
+    Both at the same current, that of the way in use: a starter that holds a current stalls at it, a change-over by
+    timer leaves the first connection after its seconds.
+    """
+    key, title = "protection.stall", "Trips on a stalled rotor"
+    if need.method == "drive":
+        return ()
+    stall, current = need.stalls.hot, need.current
+    if stall is None or current is None or need.plate is None:
+        return (unknown(key, title, ("safe stall time, hot",)),)
+    found, held, first = trip_class(name), _held_a(need), _first_stage(need)
+    stays = _stays_in_first(need)
+    in_line = need.method == "wye-delta" and need.circuit.protection.overload_place != "delta"
+    seen = stays**2 if in_line else stays
+
+    def heats(amps: float, slow: float) -> float:
+        """Seconds at locked-rotor current that heat as much as the stall until the relay opens: quickest to slowest."""
+        sees = min(held, amps) if held is not None else amps * seen
+        if sees <= 0:
+            return _LONG_S
+        times = np.array([sees / setting_a])
+        quickest, slowest = (float(found.earliest_s(times)[0]), float(found.latest_s(times)[0]))
+        opens = min(quickest, _LONG_S) + slow * (min(slowest, _LONG_S) - min(quickest, _LONG_S))
+        return min(opens * (sees / amps if held is not None else stays) ** 2 + first, _LONG_S)
+
+    at, relay = heats(current.value, 1.0), Taken(label="the relay within its class", value=1.0, low=0.0, high=1.0)
+    text = f"Stalled, class {name} has opened before it heats as {write(at, 2)} s at rest, from cold"
+    if at >= _LONG_S:
+        text = f"Stalled at what this start lets through, class {name} is not sure to open"
+    text += f"; it bears {write(stall.value)} s."
+    return (
+        at_most(
+            key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current, relay),
+            source="IEC 60947-4-1:2018 table 3; IEEE 620:1996",
+            room=lambda bears, amps, slow: bears - heats(amps, slow),
+            remedy="Get the machine's safe stall time; a quicker class, thermistors, or a limit on the starting time.",
+        ),
+    )  # fmt: skip
+
+
+def _held_a(need: Need) -> float | None:
+    """Line amperes at which the starter holds a stalled machine; None where it sees its own locked-rotor current."""
+    used = need.used
+    return used.peak_a if used is not None and used.held_by_limit else None
+
+
+def _stays_in_first(need: Need) -> float:
+    """Share of a winding's locked-rotor current that a stall keeps drawing: all, unless a speed switch changes over.
+
+    In the line a wye draws the square of that share.
+    """
+    used = need.used
+    if used is None or used.changes_at_s is None or not used.motor_share or need.circuit.start.changeover_by != "speed":
+        return 1.0
+    return used.motor_share
+
+
+def _first_stage(need: Need) -> float:
+    """Heat of a stall in the first connection until a timer leaves it, in seconds at locked-rotor current."""
+    used = need.used
+    if used is None or used.changes_at_s is None or not used.motor_share or _stays_in_first(need) < 1:
+        return 0.0
+    return used.changes_at_s * used.motor_share**2
