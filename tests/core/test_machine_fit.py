@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.design import least_torques, nominal_efficiency
-from vinegate.core.machine.fit import Fit, NoFit, Target, assigned_stray, fit
+from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.machine.inertia import LBFT2_TO_KGM2, iec_load_inertia, nema_load_inertia, rotor_inertia_estimate
+from vinegate.core.machine.target import NoFit, Target, assigned_stray
 
 EXACT = ("power", "full_load_current", "locked_rotor_current", "efficiency")
 

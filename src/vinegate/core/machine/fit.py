@@ -30,16 +30,10 @@ from vinegate.core.machine.circuit import (
     ComplexArray,
     EquivalentCircuit,
     breakdown,
-    breakdown_slip,
     left_at,
     operate,
 )
-
-# Losses by size: the rotor's follow from the slip, stray from the standard, friction and windage are a usual share of
-# all, the rest is split between winding and core.
-_FRICTION: Final = 0.10
-_MOST_DRAG: Final = 0.60
-_WINDING: Final = 0.65
+from vinegate.core.machine.target import NoFit, RatedPoint, Target, rated_point
 
 Mask = npt.NDArray[np.bool_]
 
@@ -57,41 +51,6 @@ _WEIGHT_ABOVE_A_FLOOR: Final = 0.02
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Target:
-    """What the circuit shall meet. SI units; torques in newton metres, at the gap.
-
-    A torque `is_least` where it is a standard's floor: a circuit above it meets it. `r1_ohm` is that of the winding,
-    per phase of the wye, where it was measured.
-    """
-
-    volts_v: float
-    frequency_hz: float
-    poles: int
-    power_w: float
-    current_a: float
-    speed_rpm: float
-    efficiency_pu: float
-    locked_rotor_current_a: float
-    locked_rotor_torque_nm: float
-    breakdown_torque_nm: float
-    locked_rotor_torque_is_least: bool = False
-    breakdown_torque_is_least: bool = False
-    pull_up_torque_nm: float | None = None
-    r1_ohm: float | None = None
-
-    @property
-    def slip(self) -> float:
-        synchronous = 120 * self.frequency_hz / self.poles
-        return (synchronous - self.speed_rpm) / synchronous
-
-    @property
-    def breakdown_slip(self) -> float:
-        """Slip at the largest torque by Kloss's formula."""
-        torque = self.power_w / (self.speed_rpm * math.pi / 30)
-        return min(breakdown_slip(rated_slip=self.slip, breakdown_pu=max(self.breakdown_torque_nm / torque, 1.05)), 0.5)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class Fit:
     """A circuit and how far it is from each figure, as a share of it: zero where it passes through."""
 
@@ -101,49 +60,17 @@ class Fit:
     efficiency_pu: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class NoFit:
-    """No circuit meets the plate: `odd` names the figure whose change lets one in, `reason` says it in words."""
-
-    odd: str
-    reason: str
-
-
-@dataclass(frozen=True, slots=True)
-class _Rated:
-    """What follows from the rated point alone."""
-
-    phase_v: float
-    slip: float
-    r1: float
-    core_w: float
-    drag_w: float
-    gap_w: float
-    current: complex
-
-
-def assigned_stray(power_w: float) -> float:
-    """Stray load loss, of the input: 2.5 % to 1 kW, 0.5 % from 10 MW, between them with the logarithm.
-
-    IEC 60034-2-1:2014 6.1.3.2.4, assigned allowance `0.025 − 0.005·lg(P/1 kW)`.
-
-    >>> round(assigned_stray(100e3), 4)
-    0.015
-    """
-    return min(max(0.025 - 0.005 * math.log10(power_w / 1000), 0.005), 0.025)
-
-
 @lru_cache(maxsize=2048)
 def fit(target: Target) -> Fit | NoFit:
     """The circuit nearest the target, or which of its figures is the odd one out. Cached by its facts."""
-    rated = _rated(target)
+    rated = rated_point(target)
     if isinstance(rated, NoFit):
         return rated
     found = _best(target, rated)
     return found if found is not None else _odd_one_out(target)
 
 
-def _best(target: Target, rated: _Rated) -> Fit | None:
+def _best(target: Target, rated: RatedPoint) -> Fit | None:
     """The first rotor, from warm to cold at rest, with which every torque is near; else the nearest of them."""
     best: tuple[float, Fit] | None = None
     for cold in _COLD:
@@ -167,43 +94,6 @@ def _off(target: Target, found: Fit) -> float:
         -top if target.breakdown_torque_is_least else abs(top),
         min(late, 1.0),
         0.0,
-    )
-
-
-def _rated(target: Target) -> _Rated | NoFit:
-    """Split the losses; refuse what cannot be."""
-    phase_v = target.volts_v / math.sqrt(3)
-    input_w = target.power_w / target.efficiency_pu
-    power_factor = input_w / (3 * phase_v * target.current_a)
-    slip = target.slip
-    if not 0 < slip < 0.3:
-        return NoFit(odd="speed", reason="the speed is not just below a synchronous speed")
-    if power_factor >= 0.995:
-        text = f"power, amperes and efficiency together need a power factor of {power_factor:.2f}"
-        return NoFit(odd="full_load_current", reason=text)
-    loss_w = input_w - target.power_w
-    k = slip / (1 - slip)
-    left_w = (loss_w - k * target.power_w) / (1 + k)  # of losses, once the rotor has its own and that of the drag
-    drag_w = min(assigned_stray(target.power_w) * input_w + _FRICTION * loss_w, _MOST_DRAG * left_w)
-    if left_w <= 0:
-        least = target.power_w * (1 + k)
-        text = f"the slip alone costs {k * target.power_w:.0f} W of the {loss_w:.0f} W that the efficiency leaves"
-        return NoFit(odd="efficiency" if least > input_w else "speed", reason=text)
-    rotor_w = k * (target.power_w + drag_w)
-    rest_w = loss_w - rotor_w - drag_w
-    stator_w = rest_w * _WINDING if target.r1_ohm is None else 3 * target.current_a**2 * target.r1_ohm
-    if stator_w >= rest_w:
-        text = f"the winding's ohms alone cost {stator_w:.0f} W of the {rest_w:.0f} W that efficiency and slip leave"
-        return NoFit(odd="dc_resistance", reason=text)
-    current = target.current_a * complex(power_factor, -math.sqrt(1 - power_factor**2))
-    return _Rated(
-        phase_v=phase_v,
-        slip=slip,
-        r1=stator_w / (3 * target.current_a**2),
-        core_w=rest_w - stator_w,
-        drag_w=drag_w,
-        gap_w=target.power_w + drag_w + rotor_w,
-        current=current,
     )
 
 
@@ -234,7 +124,7 @@ class _Solved:
     pull_up: Array
 
 
-def _search(target: Target, rated: _Rated, cold: float = 1.0) -> Fit | None:
+def _search(target: Target, rated: RatedPoint, cold: float = 1.0) -> Fit | None:
     """Coarse grid, then twice a finer one about the best; the rotor at rest has `cold` of its running resistance."""
     x_lr = target.volts_v / math.sqrt(3) / target.locked_rotor_current_a
     rotor_a = rated.gap_w / (3 * rated.phase_v)
@@ -278,7 +168,7 @@ def _grid(axes: Sequence[Array], cold: float) -> _Trials:
     return _Trials(x1=x1, share=share, torque=torque, left=left, cold=cold)
 
 
-def _solve(target: Target, rated: _Rated, trials: _Trials) -> _Solved:
+def _solve(target: Target, rated: RatedPoint, trials: _Trials) -> _Solved:
     """Rotor admittance at the two slips for every trial, and the two cages that have it."""
     z_1 = rated.r1 + 1j * trials.x1
     gap_v = rated.phase_v - rated.current * z_1
@@ -358,7 +248,7 @@ def _cages(slip: float, y_rated: ComplexArray, y_still: ComplexArray, trials: _T
     return np.where(good, r, 1.0), np.where(good, x, 1.0), good
 
 
-def _torques(rated: _Rated, from_slip: float, trials: _Trials, y_m: ComplexArray, r: Array, x: Array) -> Array:
+def _torques(rated: RatedPoint, from_slip: float, trials: _Trials, y_m: ComplexArray, r: Array, x: Array) -> Array:
     """Gap power per phase of each trial over a grid of slips."""
     s = _SLIPS[:, None]
     share, warm = left_at(s, from_slip, trials.left), left_at(s, from_slip, trials.cold)
@@ -385,7 +275,7 @@ def _miss(share: Array, is_least: bool) -> Array:
     return np.where(share > 0, above, 1.0) * share**2
 
 
-def _circuit(target: Target, rated: _Rated, trials: _Trials, solved: _Solved, index: int) -> EquivalentCircuit:
+def _circuit(target: Target, rated: RatedPoint, trials: _Trials, solved: _Solved, index: int) -> EquivalentCircuit:
     cages = sorted(zip(solved.r[:, index].tolist(), solved.x[:, index].tolist(), strict=True))
     drag_w = rated.drag_w / (1 - rated.slip) ** 3
     return EquivalentCircuit(
@@ -431,8 +321,8 @@ def _odd_one_out(target: Target) -> NoFit:
             for sign in (1, -1):
                 value = getattr(target, name) * (1 + sign * step)
                 changed = replace(target, **{name: min(value, 0.985) if name == "efficiency_pu" else value})
-                rated = _rated(changed)
-                if isinstance(rated, _Rated) and _search(changed, rated, _COLD[-1]) is not None:
+                rated = rated_point(changed)
+                if isinstance(rated, RatedPoint) and _search(changed, rated, _COLD[-1]) is not None:
                     tries.append((step, name, sign))
         if tries:
             break

@@ -9,10 +9,11 @@ from vinegate.core.grade import Gate, Kind, informs, rule, unknown
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
 from vinegate.core.machine.describe import Machine, describe, inertia
 from vinegate.core.machine.design import nominal_efficiency
-from vinegate.core.machine.fit import Fit, NoFit, Target, fit
+from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.machine.promise import Promise, promise_of
 from vinegate.core.machine.simple_stage import maker_machine, simple_machine
 from vinegate.core.machine.slip_rings import slip_rings
+from vinegate.core.machine.target import NoFit, Target
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
 from vinegate.core.machine.torques import torques_gate
 from vinegate.core.plate.kind import THREE_PHASE, Family
