@@ -352,3 +352,11 @@ def test_class_40_is_band_e_and_5_is_tabulated():
 def test_type_d_above_63_amperes_has_two_hours(rating, hours):
     band = band_of("mcb-d", rating)
     assert band.latest[0] == (1.45 * rating, 3600 * hours)
+
+
+@pytest.mark.parametrize(("rating", "minutes"), [(100, 12), (400, 12), (500, 14), (600, 14), (800, 16), (1200, 24)])
+def test_large_breakers_take_longer_at_twice_their_rating(rating, minutes):
+    band = band_of("inverse-time", rating)
+    assert dict(band.latest)[2.0 * rating] == pytest.approx(60 * minutes)
+    seconds = [time for _, time in band.latest]
+    assert seconds == sorted(seconds, reverse=True)

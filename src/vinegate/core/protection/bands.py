@@ -123,7 +123,9 @@ def _by_multiples(device: str, kind: str, rating_a: float, pickup_a: tuple[float
     rows = [row for row in load("device_curve").rows if row["device"] == kind]
     longer = _LONG_MCB if device == "mcb-d" and rating_a > _MCB_LONG_ABOVE_A else 1.0
     sides = {
-        side: tuple((float(row["times"]) * rating_a, _seconds(row, longer)) for row in rows if row["side"] == side)
+        side: tuple(
+            (float(row["times"]) * rating_a, _seconds(row, longer, rating_a)) for row in rows if row["side"] == side
+        )
         for side in ("earliest", "latest")
     }
     sources = dict.fromkeys(row["basis"] for row in rows if row["basis"] != "estimated")
@@ -141,9 +143,12 @@ def _by_multiples(device: str, kind: str, rating_a: float, pickup_a: tuple[float
 _MCB_LONG_ABOVE_A: Final = 63.0
 _LONG_MCB: Final = 2.0  # conventional time above 63 A, hours (IEC 60898-1:2015 table 7)
 _HOUR_S: Final = 3600.0
+_AT_200: Final = "UL 489: opens at 200 %"
 
 
-def _seconds(row: dict[str, str], longer: float) -> float:
+def _seconds(row: dict[str, str], longer: float, rating_a: float) -> float:
+    if row["basis"] == _AT_200:  # large frames take longer there
+        return 60 * (load("breaker_200").step("upto", "minutes", rating_a) or 0.0)
     seconds = float(row["seconds"])
     return seconds * longer if seconds >= _HOUR_S else seconds
 
