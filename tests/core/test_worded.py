@@ -35,7 +35,7 @@ def texts(plan):
         yield f"{device.name} | {device.rule} | {device.asked} | {device.advised}"
     for row in plan.comparison.rows if plan.comparison else ():
         yield row.why
-        yield from (f"{gate.sentence} | {gate.source}" for gate in row.gates)
+        yield from (f"{gate.sentence} | {gate.source if row.chosen else ''}" for gate in row.gates)
     for row in plan.stopping.rows if plan.stopping else ():
         yield f"{row.why} {row.caution} {' '.join(row.steps)}"
     for row in plan.placed.devices:

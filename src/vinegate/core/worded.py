@@ -18,11 +18,13 @@ _PLATE = "plate"
 
 
 def comparison_in(found: Comparison, rules: str) -> Comparison:
-    rows = (
-        replace(row, why=say(row.why, rules), gates=tuple(gate_in(gate, rules) for gate in row.gates))
-        for row in found.rows
-    )
-    return replace(found, rows=tuple(rows))
+    """Of ways that are not in use the sentences alone: nobody is shown their citations."""
+
+    def worded(row: MethodRow) -> MethodRow:
+        gates = tuple(gate_in(gate, rules, cited=row.chosen) for gate in row.gates)
+        return replace(row, why=say(row.why, rules), gates=gates)
+
+    return replace(found, rows=tuple(worded(row) for row in found.rows))
 
 
 def protected_in(found: Protected, rules: str) -> Protected:

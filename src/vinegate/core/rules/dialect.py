@@ -59,10 +59,10 @@ def figure_in(figure: Figure, rules: str) -> Figure:
     return replace(figure, name=name, source=source, note=note)
 
 
-def gate_in(gate: Gate, rules: str) -> Gate:
+def gate_in(gate: Gate, rules: str, *, cited: bool = True) -> Gate:
     """The same gate; what it turns on keeps its path."""
     texts = (gate.name, gate.sentence, gate.remedy, *gate.needs, *gate.rests_on, gate.turns.label if gate.turns else "")
-    source = cite(gate.source, rules)
+    source = cite(gate.source, rules) if cited else gate.source
     if source == gate.source and all(say(text, rules) == text for text in texts):
         return gate
     return replace(

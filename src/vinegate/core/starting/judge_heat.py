@@ -45,12 +45,18 @@ def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     """The quickest class that holds this start: the overload's own sheet judges the one that is fitted."""
     if run.course.outcome is not Outcome.REACHES:
         return None
-    shares = {name: 100 * overload_share(plant, run.course, name, in_delta=asked.relay_in_delta) for name in _CLASSES}
-    needed = next((name for name, share in shares.items() if share <= 100), None)
+    shares: dict[str, float] = {}
+
+    def share_of(name: str) -> float:
+        if name not in shares:
+            shares[name] = 100 * overload_share(plant, run.course, name, in_delta=asked.relay_in_delta)
+        return shares[name]
+
+    needed = next((name for name in _CLASSES if share_of(name) <= 100), None)
     text = f"A class {needed} overload holds." if needed else "No overload up to class 30 surely holds this start."
     if needed not in (None, _CLASSES[0]):
         text = f"Class 10 would trip: class {needed} holds."
-    slowest = shares[_CLASSES[-1]]
+    slowest = share_of(_CLASSES[-1])
     gate = at_most(
         "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
@@ -58,7 +64,7 @@ def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
         room=lambda load, rotor, times: 100.0 - slowest * asked.inertia_times(load, rotor) * times,
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip
-    return replace(gate, value=shares[_CLASSES[0]])
+    return replace(gate, value=share_of(_CLASSES[0]))
 
 
 def succession_gate(run: MethodRun, asked: Asked) -> Gate | None:

@@ -109,7 +109,10 @@ def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) 
     def slack(*facts: float) -> float:
         """The least of what the curve leaves, as shares of the time it allows; lasting low volts leave nothing."""
         deeper = times(*facts)
-        there, ends = most - (most - volts) * deeper, most - (most - after) * deeper
+        ends = most - (most - after) * deeper
+        if most - (most - least) * deeper >= _LASTING:  # nowhere below the highest level
+            return min(1.0, (ends - _LASTING) / _LASTING)
+        there = most - (most - volts) * deeper
         left = min(1 - min(time_below(times_s, there, level), cut) / allowed for level, allowed in _ITI)
         return min(left, (ends - _LASTING) / _LASTING)
 

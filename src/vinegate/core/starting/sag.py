@@ -87,6 +87,16 @@ class Sag:
         source, motor = self._parts(share, facts)
         return self.volts_v / (self.divisor * abs(source + self.run_ohm + motor))
 
+    def share_drawing(self, facts: Sequence[float], amps: float) -> float:
+        """The share at which it draws so many line amperes: `|Z + Z_m·x| = U/I` solved for `x = 1/share`, one at least."""
+        source, motor = self._parts(1.0, facts)
+        before = source + self.run_ohm
+        a, b = abs(motor) ** 2, 2 * (before * motor.conjugate()).real
+        c = abs(before) ** 2 - (self.volts_v / (self.divisor * max(amps, 1e-9))) ** 2
+        root = b * b - 4 * a * c
+        x = (-b + math.sqrt(root)) / (2 * a) if root > 0 else 1.0
+        return 1 / max(x, 1.0)
+
     def deeper(self, facts: Sequence[float], share: float = 1.0) -> float:
         """A fall with these facts, of that with the facts as taken."""
         now = self._taken("fall", share)

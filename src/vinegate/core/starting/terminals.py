@@ -14,7 +14,7 @@ from vinegate.core.starting.sag import Sag
 from vinegate.core.tables import load
 from vinegate.core.working import Figure
 
-_HALVINGS = 30
+_SAME = 1.01  # the course and the first moment agree to less than that
 _KEY, _NAME = "start.terminals", "Volts at the terminals"
 
 
@@ -43,13 +43,7 @@ class Held:
         sag = self.moment.sag
         assert sag is not None
         taken = [one.value for one in sag.rests]
-        low, high = 1e-4, 1.0
-        if sag.draws(taken) <= 1.01 * amps:
-            return 1.0
-        for _ in range(_HALVINGS):
-            middle = (low + high) / 2
-            low, high = (middle, high) if sag.draws(taken, middle) < amps else (low, middle)
-        return (low + high) / 2
+        return 1.0 if sag.draws(taken) <= _SAME * amps else sag.share_drawing(taken, amps)
 
     def drawing(self, amps: float) -> Gate:
         """Judge a way that draws so many amperes at the motor. `known` must hold."""
