@@ -88,7 +88,7 @@ class Sag:
         return self.volts_v / (self.divisor * abs(source + self.run_ohm + motor))
 
     def share_drawing(self, facts: Sequence[float], amps: float) -> float:
-        """The share at which it draws so many line amperes: `|Z + Z_m·x| = U/I` solved for `x = 1/share`, one at least."""
+        """The share, one at most, at which it draws so many line amperes: `|Z + Z_m·x| = U/I` with `x = 1/share`."""
         source, motor = self._parts(1.0, facts)
         before = source + self.run_ohm
         a, b = abs(motor) ** 2, 2 * (before * motor.conjugate()).real
