@@ -49,6 +49,29 @@ def test_change_over_dragged_with_the_mouse(wye):
     expect(wye.locator("#start-changeover")).to_have_value(moved)
 
 
+def test_only_the_main_button_drags_and_a_cancelled_drag_ends(wye):
+    field = wye.locator("#start-changeover")
+    before = field.input_value()
+    handle_of(wye).scroll_into_view_if_needed()
+    box = handle_of(wye).bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    wye.mouse.move(x, y)
+    wye.mouse.down(button="right")
+    wye.mouse.move(x - 60, y, steps=3)
+    wye.mouse.up(button="right")
+    assert field.input_value() == before
+    wye.mouse.move(x, y)
+    wye.mouse.down()
+    wye.mouse.move(x - 60, y, steps=3)
+    moved = field.input_value()
+    assert moved != before
+    wye.evaluate("document.body.dispatchEvent(new PointerEvent('pointercancel', {pointerId: 1, bubbles: true}))")
+    wye.mouse.move(x - 160, y, steps=3)
+    assert field.input_value() == moved
+    wye.mouse.up()
+    settled(wye)
+
+
 def test_change_over_by_keys_moves_the_numbers(wye):
     handle_of(wye).focus()
     before = float(handle_of(wye).get_attribute("aria-valuenow"))

@@ -81,6 +81,64 @@ def test_what_is_typed_while_the_connection_is_lost_is_sent_when_it_is_back(ente
     expect(page.get_by_label("Leads", exact=True)).to_have_value("6")
 
 
+def test_leaving_a_field_that_is_kept_saves_nothing(enter, circuit):
+    page = enter()
+    page.goto(f"{circuit}/plate")
+    saves = []
+    page.on("request", lambda request: saves.append(request.post_data) if request.method == "POST" else None)
+    page.get_by_label("Speed", exact=True).fill("1190")
+    expect(page.locator("#kept")).to_contain_text("Ines")
+    expect(page.locator("[data-unsent]")).to_have_count(0)
+    before = len(saves)
+    page.get_by_label("Leads", exact=True).focus()  # the browser says "change" here; the text is kept already
+    expect(page.locator("[data-unsent]")).to_have_count(0)
+    with page.expect_response(f"{circuit}/plate"):
+        page.get_by_label("Leads", exact=True).fill("6")
+        page.get_by_label("Speed", exact=True).focus()
+    expect(page.locator("[data-unsent]")).to_have_count(0)
+    assert len(saves) == before + 1
+
+
+# The first save reaches the server, its answer never comes; the beacon can be waited for.
+UNANSWERED = """
+const real = window.fetch;
+window.fetch = async (...about) => {
+  const answer = await real(...about);
+  if (window.saved) return answer;
+  window.saved = true;
+  document.documentElement.id = "saved";
+  return new Promise(() => {});
+};
+navigator.sendBeacon = (address, body) => { window.beacon = real(address, { method: "POST", body }); return true; };
+"""
+
+
+def test_what_is_typed_during_a_save_is_kept_when_the_page_is_left(enter, circuit):
+    page = enter()
+    page.add_init_script(UNANSWERED)
+    page.goto(f"{circuit}/plate")
+    page.get_by_label("Speed", exact=True).fill("1190")
+    expect(page.locator("#saved")).to_have_count(1)
+    page.get_by_label("Speed", exact=True).fill("1191")
+    page.evaluate("async () => { dispatchEvent(new PageTransitionEvent('pagehide')); await window.beacon; }")
+    other = enter("tam")
+    other.goto(f"{circuit}/plate")
+    expect(other.get_by_label("Speed", exact=True)).to_have_value("1191")
+
+
+def test_keys_work_where_storage_is_refused(enter, circuit):
+    page = enter()
+    page.add_init_script(
+        "Object.defineProperty(window, 'localStorage', {get() { throw new DOMException('no', 'SecurityError'); }})"
+    )
+    page.goto(f"{circuit}/plate")
+    page.keyboard.press("?")
+    page.locator("#keys-on").uncheck()
+    page.keyboard.press("Escape")
+    page.keyboard.press("w")
+    expect(page.locator("#working")).not_to_have_attribute("open", "")
+
+
 def test_an_answer_that_is_lost_does_not_make_a_conflict(enter, circuit):
     page = enter()
     page.goto(f"{circuit}/plate")

@@ -10,15 +10,17 @@ export function attachHandles(page) {
 
   page.addEventListener("pointerdown", (event) => {
     const handle = event.target.closest?.('[role="slider"]');
-    if (!handle) return;
+    if (!handle || held || !event.isPrimary || event.button !== 0) return;
     event.preventDefault();
     handle.focus();
-    held = { id: handle.id, drawing: handle.ownerSVGElement };
+    held = { id: handle.id, pointer: event.pointerId };
+    // The page's body holds the pointer: the drawing is replaced while it is dragged.
+    page.body.setPointerCapture(event.pointerId);
     page.body.classList.add("dragging");
   });
 
   page.addEventListener("pointermove", (event) => {
-    if (!held) return;
+    if (held?.pointer !== event.pointerId) return;
     const handle = page.getElementById(held.id);
     if (!handle) return;
     const box = handle.ownerSVGElement.getBoundingClientRect();
@@ -31,10 +33,13 @@ export function attachHandles(page) {
     write(handle, valueAt(handle, share));
   });
 
-  page.addEventListener("pointerup", () => {
-    held = null;
-    page.body.classList.remove("dragging");
-  });
+  for (const end of ["pointerup", "pointercancel", "lostpointercapture"]) {
+    page.addEventListener(end, (event) => {
+      if (held?.pointer !== event.pointerId) return;
+      held = null;
+      page.body.classList.remove("dragging");
+    });
+  }
 
   page.addEventListener("keydown", (event) => {
     const handle = event.target.closest?.('[role="slider"]');
@@ -90,6 +95,7 @@ export function attachHandles(page) {
     if (field.value === shown) return;
     field.value = shown;
     handle.setAttribute("aria-valuenow", text);
+    handle.setAttribute("aria-valuetext", shown);
     handle.querySelector("text").textContent = shown;
     const [from, to] = [Number(handle.dataset.from), Number(handle.dataset.to)];
     const along = from + shareAt(handle, value) * (to - from);

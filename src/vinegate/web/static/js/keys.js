@@ -5,8 +5,8 @@ const OFF = "vinegate-keys-off";
 export function attachKeys(page) {
   const help = /** @type {HTMLDialogElement} */ (page.getElementById("help"));
   const on = /** @type {HTMLInputElement} */ (page.getElementById("keys-on"));
-  on.checked = !localStorage.getItem(OFF);
-  on.addEventListener("change", () => on.checked ? localStorage.removeItem(OFF) : localStorage.setItem(OFF, "1"));
+  on.checked = !remembered();
+  on.addEventListener("change", () => remember(!on.checked));
 
   page.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || help.open) return;
@@ -19,6 +19,24 @@ export function attachKeys(page) {
     const target = event.key.length === 1 && page.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
     if (target) press(target, event);
   });
+}
+
+// A browser may refuse storage: then the choice holds for this page alone.
+function remembered() {
+  try {
+    return localStorage.getItem(OFF) !== null;
+  } catch {
+    return false;
+  }
+}
+
+function remember(off) {
+  try {
+    if (off) localStorage.setItem(OFF, "1");
+    else localStorage.removeItem(OFF);
+  } catch {
+    // not kept
+  }
 }
 
 function typing(target) {

@@ -1,7 +1,7 @@
 // Sends a sheet's facts as they change and swaps in what the server rendered. Computes nothing.
 import { Idiomorph } from "../vendor/idiomorph-0.8.0.esm.js";
 
-const PAUSE_MS = 220;
+const PAUSE_MS = 90;
 const RETRY_MS = [1000, 2000, 5000, 10000];
 
 /**
@@ -16,9 +16,17 @@ export function attachLive(root) {
   let failures = 0;
   let queued = null; // a button pressed while a save was under way
   let sent = 0; // each save has a number of its own, also when its answer is lost
+  let kept = ""; // the form as the server has it and shows it; empty where that is not certain
 
   const form = () => /** @type {HTMLFormElement} */ (root.querySelector("#facts"));
   const announce = (text) => { document.getElementById("announce").textContent = text; };
+
+  const number = () => {
+    const count = form().elements.namedItem("sequence");
+    sent = Math.max(sent, Number(count.value)) + 1;
+    count.value = String(sent);
+  };
+  const content = () => JSON.stringify([...new FormData(form())].filter(([name]) => name !== "sequence"));
 
   function schedule(delay) {
     dirty = true;
@@ -40,9 +48,13 @@ export function attachLive(root) {
       dirty = true;
       return;
     }
-    const count = form().elements.namedItem("sequence");
-    sent = Math.max(sent, Number(count.value)) + 1;
-    count.value = String(sent);
+    if (!pressed && kept === content()) { // leaving a field whose text is kept already
+      dirty = false;
+      root.removeAttribute("data-unsent");
+      return;
+    }
+    kept = "";
+    number();
     const body = new FormData(form());
     if (Array.isArray(pressed)) body.append(...pressed);
     const address = form().getAttribute("action");
@@ -58,8 +70,12 @@ export function attachLive(root) {
       const html = await answer.text();
       failures = 0;
       root.classList.remove("unsaved");
-      if (dirty) carryOver(html, body);
-      else show(html);
+      if (dirty) {
+        carryOver(html, body);
+      } else {
+        show(html);
+        if (answer.ok) kept = content();
+      }
     } catch {
       const wait = RETRY_MS[Math.min(failures, RETRY_MS.length - 1)];
       failures += 1;
@@ -100,10 +116,10 @@ export function attachLive(root) {
 
   function show(html) {
     const before = root.querySelector("#answer")?.textContent;
-    const open = [...root.querySelectorAll("details[open]")].map((part) => part.id);
+    const open = [...root.querySelectorAll("details[open][id]")].map((part) => part.id);
     Idiomorph.morph(root, html, { morphStyle: "innerHTML", ignoreActiveValue: true, restoreFocus: true });
     followServer(document.activeElement, parse(html));
-    for (const id of open) root.querySelector(`#${id}`)?.setAttribute("open", "");
+    for (const id of open) root.querySelector(`#${CSS.escape(id)}`)?.setAttribute("open", "");
     const answer = root.querySelector("#answer")?.textContent;
     if (answer && answer !== before) announce(answer);
     root.dispatchEvent(new CustomEvent("live:shown", { bubbles: true }));
@@ -132,6 +148,12 @@ export function attachLive(root) {
     send(event.submitter);
   });
   window.addEventListener("pagehide", () => {
-    if (dirty && form()) navigator.sendBeacon(form().getAttribute("action"), new FormData(form()));
+    if (!dirty || !form()) return;
+    clearTimeout(timer);
+    number(); // one on its way already has the number that stands there
+    navigator.sendBeacon(form().getAttribute("action"), new FormData(form()));
+  });
+  window.addEventListener("pageshow", () => { // come back to: the beacon had no answer
+    if (dirty && form()) schedule(0);
   });
 }
