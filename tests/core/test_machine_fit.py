@@ -227,6 +227,24 @@ def test_nominal_efficiency_rounds_to_the_printed_table(ie_class, poles, kw, pri
     )
 
 
+@pytest.mark.parametrize(
+    ("stamped", "percent", "said"),
+    [
+        (None, 91.9, "class IE1,"),
+        ("IE1", 91.9, "class IE1, as stamped"),
+        ("IE3", 94.1, "class IE3, as stamped"),
+        ("IE4", 94.1, "IE4 exceeds"),  # no coefficients ship for it: at least the class below
+    ],
+)
+def test_a_stamped_class_without_an_efficiency_gives_its_nominal_one(p11, stamped, percent, said):
+    """Printed for 55 kW and six poles; the pump's 75 hp is 55.9 kW."""
+    plan = p11({"plate.efficiency": None, "plate.power_factor": None, "plate.efficiency_class": stamped})
+    figure = plan.figure("machine.efficiency")
+    assert figure.value == pytest.approx(percent, abs=0.1)
+    assert figure.provenance == "assumed"
+    assert said in figure.source
+
+
 def test_the_plan_takes_the_power_factor_from_the_machine(p11):
     plan = p11()
     assert plan.figure("machine.pf").provenance == "estimated"

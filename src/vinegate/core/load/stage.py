@@ -87,7 +87,7 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
     if rated.power is None or rated.speed is None:
         return None
     row = load_table("load_shape").find(kind=facts.kind)
-    power = _power(sheet, facts, rated, rules)
+    power = _power(sheet, facts, rated)
     taken = power_taken(facts, power, rated)
     _power_gate(sheet, taken, rated, _service_factor(circuit, rules))
     if (duty := duty_gate(circuit, rules)) is not None:
@@ -129,7 +129,7 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
     )
 
 
-def _power(sheet: Sheet, facts: Load, rated: Rated, rules: RuleSet) -> Figure:
+def _power(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
     """Shaft power at the motor, kW: entered, from torque, flow or force; else the motor's own, assumed."""
     assert rated.power is not None
     assert rated.speed is not None

@@ -104,14 +104,14 @@ def temperature_check(circuit: Circuit, key: str, area: Area, marking: Marking, 
     needed = coolest_needed(limit, rules) or "cooler than T6"
     most = f"{limit.material} allows {write(limit.most_c, 3)} °C"
     if hottest is None:
-        return _unmarked(circuit, key, area, limit, f"{most}, {needed}", rules)
+        return _unmarked(key, area, limit, f"{most}, {needed}", rules)
     fits = passes(hottest, limit)
     said = code if code.endswith("C") and "°" in code else f"{code}, {write(hottest, 3)} °C"
     text = f"{said}: {most}." if fits else f"{said}, is too hot: {most}, {needed}."
     return Check.of(name, ruled(fits, text, limit.rule))
 
 
-def _unmarked(circuit: Circuit, key: str, area: Area, limit: Limit, most: str, rules: str) -> Check:
+def _unmarked(key: str, area: Area, limit: Limit, most: str, rules: str) -> Check:
     name = "Temperature"
     if rules == "nec" and key in _NEED_NO_CODE:
         fits = passes(_UNMARKED_C, limit)

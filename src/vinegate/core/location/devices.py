@@ -115,7 +115,7 @@ def _row(job: Job, circuit: Circuit, key: str, trip: str) -> DeviceRow:
         area=where,
         area_name=area_name(job, where),
         asked=wanted(area, key, limit, rules, area.ambient_high_c) if classified and key != "heater" else "",
-        enclosure_asked=_enclosure_asked(circuit, key, area, rules),
+        enclosure_asked=_enclosure_asked(key, area, rules),
         has=text,
         verdict=worst_of(check.verdict for check in weighing),
         why=worst.text,
@@ -148,7 +148,7 @@ def marking_of(circuit: Circuit, key: str) -> tuple[Marking, str]:
     return read_marking(text), text
 
 
-def _enclosure_asked(circuit: Circuit, key: str, area: Area, rules: str) -> str:
+def _enclosure_asked(key: str, area: Area, rules: str) -> str:
     if key == "heater":
         return ""
     if key == "motor":

@@ -87,7 +87,7 @@ def plan_place(
     used = tuple(key for key, _ in AREAS if any(row.area == key for row in rows))
     areas = tuple(_area_row(job, key) for key in used)
     classified = any(row.status in ("division", "zone") for row in areas)
-    _area_gate(sheet, circuit, rows)
+    _area_gate(sheet, rows)
     if classified:
         sheet.gates.append(document_gate(sheet, job))
         sheet.notes += CAUTIONS
@@ -110,7 +110,7 @@ def _area_row(job: Job, key: str) -> AreaRow:
     return AreaRow(key=key, name=area_name(job, key), short=short(area), status=area.status or "", materials=names)
 
 
-def _area_gate(sheet: Sheet, circuit: Circuit, rows: tuple[DeviceRow, ...]) -> None:
+def _area_gate(sheet: Sheet, rows: tuple[DeviceRow, ...]) -> None:
     missing = [row for row in rows if not row.area]
     if missing:
         names = " and ".join(row.name for row in missing)

@@ -24,6 +24,7 @@ from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.working import Provenance
 
 _CLOSE = 0.10
+_EFFICIENCY_UNKNOWN = 0.85  # assumed
 
 
 def given_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> Machine | None:
@@ -210,7 +211,7 @@ def _target(
 
 
 def _efficiency(sheet: Sheet, circuit: Circuit, rated: Rated, power_w: float, poles: int) -> float:
-    """Stamped; else from the stamped power factor; else nominal IE1, as an assumption."""
+    """Stamped; else from the stamped power factor; else nominal of the stamped IE class, of IE1 where none is."""
     plate = circuit.plate
     if plate.efficiency_pu is not None:
         return plate.efficiency_pu
@@ -220,7 +221,17 @@ def _efficiency(sheet: Sheet, circuit: Circuit, rated: Rated, power_w: float, po
         value = power_w / (3**0.5 * rated.volts.value * rated.current.value * plate.power_factor)
         if 0.2 < value < 0.99:
             return value
-    nominal = nominal_efficiency(power_w=power_w, poles=poles) or 0.85
-    source = "nominal of class IE1, IEC 60034-30-1:2014, 50 Hz; 85 % where that has none"
+    nominal, source = _nominal(plate.efficiency_class or "", power_w, poles)
     sheet.given("efficiency", "Efficiency", "η", 100 * nominal, "%", provenance=Provenance.ASSUMED, source=source)
     return nominal
+
+
+def _nominal(stamped: str, power_w: float, poles: int) -> tuple[float, str]:
+    """Nominal efficiency of the IE class and what it rests on; a class above the tabulated ones is at least IE3."""
+    tabulated = "IE3" if stamped in ("IE4", "IE5") else stamped or "IE1"
+    nominal = nominal_efficiency(power_w=power_w, poles=poles, ie_class=tabulated)
+    if nominal is None:
+        return _EFFICIENCY_UNKNOWN, "assumed: IEC 60034-30-1:2014 gives 0.75 to 200 kW, two to six poles"
+    whose = f"class {stamped}, as stamped" if stamped == tabulated else f"class {tabulated}"
+    most = f", which {stamped} exceeds" if stamped and stamped != tabulated else ""
+    return nominal, f"nominal of {whose}{most}, IEC 60034-30-1:2014, 50 Hz"

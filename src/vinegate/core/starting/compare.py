@@ -279,7 +279,7 @@ def compare(
     said = [
         replace(
             row,
-            why=_why(row, best, circuit, full, words),
+            why=_why(row, best, circuit, full),
             chosen=row.method == chosen,
             recommended=best is not None and row.method == best.method,
         )
@@ -334,7 +334,7 @@ def _rank(row: MethodRow) -> int:
 _GATE_ORDER = ("start.torque", "start.dip", "start.terminals", "start.trip", "start.heat", "start.class")
 
 
-def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodRow | None, words: Words) -> str:
+def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodRow | None) -> str:
     if row.outcome is None:
         return row.why
     lacks = meets_needs(row.method, circuit)

@@ -27,7 +27,7 @@ def notes_on(plant: Plant, found: Comparison, job: Job, circuit: Circuit, words:
         _drive(rows.get("drive"), job, circuit),
         _wye_loaded(rows.get("wye-delta"), words),
         _limit_too_low(rows.get("soft-starter"), circuit),
-        _resonance(plant, job, rows),
+        _resonance(plant, job),
         _harmonics(found),
         _soft_stop(found.soft_stop),
         _reversing(found, circuit),
@@ -123,7 +123,7 @@ def _soft_stop(stop: SoftStop | None) -> str:
     )
 
 
-def _resonance(plant: Plant, job: Job, rows: dict[str, MethodRow]) -> str:
+def _resonance(plant: Plant, job: Job) -> str:
     """`h = √(S_sc/Q_c)` at the board with capacitors (IEEE 519:2022 annex)."""
     for bus, amps in zip(plant.network.buses, fault_currents_a(plant.network), strict=True):
         board = job.main_board if bus.key == "main" else job.board(bus.key)

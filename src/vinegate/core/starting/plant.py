@@ -76,11 +76,6 @@ def speed_axis() -> Array:
     return slip
 
 
-def place_on_axis(slip: float, points: int) -> float:
-    """Where on an axis of so many points a slip lies, as a fractional index: the axis' own formula, turned round."""
-    return float((1.0 - max(slip, 0.0) ** (1 / _BEND)) * (points - 1))
-
-
 def read_at(values: Array, place: float) -> float:
     """A quantity over the axis at a fractional index, on the straight line between its neighbours."""
     low = min(int(place), values.size - 2)

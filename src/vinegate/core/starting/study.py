@@ -91,7 +91,7 @@ def study(
     plant = _plant(known, network, circuit)
     before = before_pu(plant)
     possible = {method: eligible(method, circuit, job, wye_delta) for method, _ in METHODS}
-    loss_share, running_w = _losses(known, circuit)
+    loss_share, running_w = _losses(known)
     asked = _asked(
         job,
         circuit,
@@ -219,7 +219,7 @@ def _margin(job: Job) -> float:
     return _DEFAULT_MARGIN_PU if job.limits.torque_pu is None else job.limits.torque_pu
 
 
-def _losses(known: Known, circuit: Circuit) -> tuple[float, float]:
+def _losses(known: Known) -> tuple[float, float]:
     """Rated loss over output, and watts lost while it carries its load."""
     model, volts = known.machine.circuit, known.machine.volts_v
     speed = known.rated.speed.value if known.rated.speed else 0.0

@@ -327,7 +327,7 @@ def ground_fault(sheet: Sheet, job: Job, source: Source) -> None:
     )
 
 
-def ground_fault_at_boards(sheet: Sheet, job: Job, way: list[tuple[str, str, float | None, RunImpedance]]) -> None:
+def ground_fault_at_boards(sheet: Sheet, way: list[tuple[str, str, float | None, RunImpedance]]) -> None:
     """Line-to-ground fault at boards on the way, where each feeder's Z0/Z1 is given: the sums of the loop with them.
 
     `way` is (key, name, Z0/Z1, feeder) from the main board outwards; it ends where a ratio or the main board's own

@@ -93,7 +93,7 @@ def feed(
     if network is not None and source is not None:
         _faults(sheet, job, network, way, source, runs)
         ground_fault(sheet, job, source)
-        ground_fault_at_boards(sheet, job, _without_transformers(job, way, runs))
+        ground_fault_at_boards(sheet, _without_transformers(job, way, runs))
     return Feed(
         board=key, volts_v=volts, run=joined, network=network, known=known, legs=_legs(job, way, runs) if known else ()
     )

@@ -167,7 +167,7 @@ def chart(plan: Plan, circuit: Circuit, *, on_paper: bool = False) -> Markup | N
         rating = _rating(plan, band.rating_a) if band else None
     names = {
         "overload": f"overload, class {over.trip}",
-        "device": _device_name(plan, circuit),
+        "device": _device_name(plan),
         "damage": f"{circuit.wiring.size or 'conductor'} is damaged",
         "start": "start",
         "upstream": "upstream",
@@ -176,7 +176,7 @@ def chart(plan: Plan, circuit: Circuit, *, on_paper: bool = False) -> Markup | N
     return Markup(svg(scene, "time-current"))  # noqa: S704 - our own drawing
 
 
-def _device_name(plan: Plan, circuit: Circuit) -> str:
+def _device_name(plan: Plan) -> str:
     protected = plan.protected
     if protected is None or protected.band is None:
         return "device"

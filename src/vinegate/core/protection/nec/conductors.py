@@ -286,7 +286,7 @@ _INSULATIONS: Final = ("75", "60", "90")
 
 def _carries(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
     """Ampacity with one insulation, over what is not said of air and company."""
-    size, rests = need.circuit.wiring.size or "", _unsaid(need, found)
+    size, rests = need.circuit.wiring.size or "", _unsaid(need)
 
     def amperes(*facts: float) -> float:
         laid_so = found.at(*facts)
@@ -305,7 +305,7 @@ _AMBIENT_BAND_C: Final = (20.0, 40.0)
 _TOGETHER: Final = (3.0, 6.0)
 
 
-def _unsaid(need: Need, found: Laid) -> tuple[Taken, Taken]:
+def _unsaid(need: Need) -> tuple[Taken, Taken]:
     """Ambient and loaded conductors together, with the bands in which they may lie where they are not said."""
     wiring = need.circuit.wiring
     ambient = 30.0 if wiring.ambient_c is None else wiring.ambient_c
