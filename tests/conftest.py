@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from hypothesis import settings
 
-from vinegate.core.facts import JOB_STAGES, RuleSetName
+from vinegate.core.facts import CIRCUIT_STAGES, RuleSetName
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import JobFile
@@ -40,7 +40,7 @@ def planner(file: str, tag: str) -> Planner:
 
     def plan(changes: dict[str, str | None] | None = None, rules: RuleSetName | None = None) -> Plan:
         changes = changes or {}
-        on_job = {path: text for path, text in changes.items() if path.split(".")[0] in JOB_STAGES}
+        on_job = {path: text for path, text in changes.items() if path.split(".")[0] not in CIRCUIT_STAGES}
         rest = {path: text for path, text in changes.items() if path not in on_job}
         return plan_raw(rules or job.rules, _with(job.facts, on_job), _with(circuit, rest))
 

@@ -55,8 +55,8 @@ def start_rows() -> None:
     """Nine ways simulated, and the same by `solve_ivp` on the model written again, to the same 0.5 %."""
     from tests.core.test_starting_ivp import METHODS, again, scene
 
-    from vinegate.core.starting.facts import Start
-    from vinegate.core.starting.simulate import simulate
+    from vinegate.core.start.facts import Start
+    from vinegate.core.start.simulate import simulate
 
     shape = {"index": 25, "load_share": 0.6, "shape": 2.0, "breakaway": 0.15, "inertia_times": 2.0}
     plant, runs, model = scene(**shape, source_pu=0.006, tap=65)

@@ -8,7 +8,7 @@ from tests.browser.test_start import settled
 
 def test_a_load_to_be_held_leaves_only_the_brake(enter, circuit):
     page = enter()
-    page.goto(f"{circuit}/brake")
+    page.goto(f"{circuit}/stop")
     expect(page.locator("tr.chosen")).to_contain_text("coasting")
     page.select_option("#stop-hold", "yes")
     expect(page.locator("tr.chosen")).to_contain_text("spring-set brake")
@@ -34,7 +34,7 @@ def test_a_load_to_be_held_leaves_only_the_brake(enter, circuit):
 )
 def test_each_setting_is_a_handle(enter, circuit, method, name, field):
     page = enter()
-    page.goto(f"{circuit}/brake")
+    page.goto(f"{circuit}/stop")
     page.select_option("#stop-method", method)
     handle = page.get_by_role("slider", name=name, exact=True)
     expect(handle).to_be_visible()
@@ -50,7 +50,7 @@ def test_each_setting_is_a_handle(enter, circuit, method, name, field):
 
 def test_bands_lanes_and_the_order_of_its_contactors_are_shown(enter, circuit):
     page = enter()
-    page.goto(f"{circuit}/brake")
+    page.goto(f"{circuit}/stop")
     page.select_option("#stop-method", "dc")
     page.fill("#stop-friction", "30 %")
     page.keyboard.press("Tab")
@@ -64,7 +64,7 @@ def test_bands_lanes_and_the_order_of_its_contactors_are_shown(enter, circuit):
 
 def test_what_cannot_be_read_stays_at_its_field(enter, circuit):
     page = enter()
-    page.goto(f"{circuit}/brake")
+    page.goto(f"{circuit}/stop")
     page.fill("#stop-within", "quick")
     page.keyboard.press("Tab")
     expect(page.locator("#stop-within")).to_have_value("quick")

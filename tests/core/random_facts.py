@@ -6,7 +6,7 @@ import math
 from random import Random
 from typing import Any
 
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, RuleSetName
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, LISTED, RuleSetName
 from vinegate.core.field import Fact
 from vinegate.core.quantity import Quantity
 from vinegate.demo import demo_job
@@ -35,6 +35,8 @@ def typed(random: Random, path: str, fact: Fact) -> str:
         return random.choice(RUBBISH)
     if path in WORDS:
         return random.choice(WORDS[path])
+    if fact.listed and random.random() < 0.8:
+        return f"{fact.listed}_{random.randint(1, 3)}"
     if fact.choices:
         return random.choice(fact.choices)[0]
     quantity = _quantity(fact)
@@ -57,6 +59,16 @@ def _of(random: Random, stages: Any, base: dict[str, Any], changes: int) -> dict
     return found
 
 
+_JOB = {**JOB_STAGES, **{f"{kind}_{n}": model for kind, model in LISTED.items() for n in (1, 2, 3)}}
+
+
+def change_one(random: Random, job: dict[str, Any], facts: dict[str, Any]) -> tuple[dict[str, Any], dict[str, Any]]:
+    """The same with one more field changed, of the job or of the circuit."""
+    if random.random() < 0.4:
+        return _of(random, _JOB, job, 1), facts
+    return job, _of(random, CIRCUIT_STAGES, facts, 1)
+
+
 def jobs() -> tuple[JobFile, ...]:
     return demo_job("harrowmere-lock.json"), demo_job("skerry-sound.json")
 
@@ -68,4 +80,4 @@ def circuit(seed: int, bases: tuple[JobFile, ...]) -> tuple[RuleSetName, dict[st
     facts = random.choice(job.circuits)[1] if random.random() < 0.85 else {}
     rules = job.rules if random.random() < 0.8 else random.choice(list(RuleSetName))
     few = random.choice((1, 2, 4, 8, 20, 60))
-    return rules, _of(random, JOB_STAGES, job.facts, min(few, 30)), _of(random, CIRCUIT_STAGES, facts, few)
+    return rules, _of(random, _JOB, job.facts, min(few, 30)), _of(random, CIRCUIT_STAGES, facts, few)

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vinegate.core.plate.codes import KIND_NAMES, decode, shelf
+from vinegate.core.codes import KIND_NAMES, decode, shelf
 from vinegate.core.tables import load
 
 

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
-from vinegate.core.starting.flicker import LAMP_120, LAMP_230, lamp_at, sampled, sensation, severity, shape_factor
+from vinegate.core.start.flicker import LAMP_120, LAMP_230, lamp_at, sampled, sensation, severity, shape_factor
 
 SAMPLES, STEP_S = 5000, 0.01
 

@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 
 import vinegate
+from vinegate.core.stages import STAGES
 
 ROOT = Path(vinegate.__file__).parent
 FORBIDDEN_IN_CORE = {"flask", "peewee", "pymysql", "os", "time", "datetime", "random", "pathlib", "logging", "socket"}
@@ -43,3 +44,24 @@ def test_only_the_store_talks_sql():
     for path in ROOT.rglob("*.py"):
         if "store" not in path.relative_to(ROOT).parts:
             assert "playhouse" not in path.read_text(), path
+
+
+# The stages in their order, as `core/stages.py` has them; what stands outside may be imported by all of them.
+ORDER = [stage.key for stage in STAGES]
+
+
+@pytest.mark.parametrize("folder", ORDER)
+def test_no_stage_imports_a_later_one(folder):
+    later = set(ORDER[ORDER.index(folder) + 1 :])
+    for path in (ROOT / "core" / folder).rglob("*.py"):
+        named = {name.split(".")[2] for name in imports(path) if name.startswith("vinegate.core.")}
+        assert not named & later, path
+
+
+def test_what_all_stages_share_imports_none_of_them():
+    """Verdicts, working, sheets and readers stand below the stages; so does the tables' folder."""
+    shared = ("alike", "arrays", "assumed", "field", "grade", "quantity", "sheet", "system_volts", "turning", "units",
+              "working")  # fmt: skip
+    for path in [*(ROOT / "core" / f"{name}.py" for name in shared), *(ROOT / "core/tables").rglob("*.py")]:
+        named = {name.split(".")[2] for name in imports(path) if name.startswith("vinegate.core.")}
+        assert not named & set(ORDER), path

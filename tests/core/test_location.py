@@ -9,14 +9,14 @@ from hypothesis import strategies as st
 
 import vinegate.core
 from vinegate.core.grade import Kind, Verdict
-from vinegate.core.location.covers import covers, group_covers
-from vinegate.core.location.derating import share_left
-from vinegate.core.location.enclosure import asked_text, cabinet, ip_asked, machine, type_asked
-from vinegate.core.location.ex_mark import ExMark, parse_ex
-from vinegate.core.location.facts import Area
-from vinegate.core.location.listing import Marking, read_marking
-from vinegate.core.location.materials import find, library, read_materials
-from vinegate.core.location.temperature import coolest_needed, hottest_c, limit_of, lowest, passes
+from vinegate.core.place.covers import covers, group_covers
+from vinegate.core.place.derating import share_left
+from vinegate.core.place.enclosure import asked_text, cabinet, ip_asked, machine, type_asked
+from vinegate.core.place.ex_mark import ExMark, parse_ex
+from vinegate.core.place.facts import Area
+from vinegate.core.place.listing import Marking, read_marking
+from vinegate.core.place.materials import find, library, read_materials
+from vinegate.core.place.temperature import coolest_needed, hottest_c, limit_of, lowest, passes
 from vinegate.core.quantity import QuantityError
 from vinegate.core.tables import load
 

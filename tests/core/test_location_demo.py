@@ -5,8 +5,8 @@ import pytest
 from tests.conftest import planner
 from vinegate.core.facts import read_circuit, read_job
 from vinegate.core.grade import Kind, Verdict
-from vinegate.core.location.materials import find
-from vinegate.core.location.what_if import standings
+from vinegate.core.place.materials import find
+from vinegate.core.place.what_if import standings
 from vinegate.demo import demo_job
 
 LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"

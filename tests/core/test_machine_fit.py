@@ -13,8 +13,10 @@ from vinegate.core.grade import Kind, Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.design import least_torques, nominal_efficiency
 from vinegate.core.machine.fit import Fit, fit
-from vinegate.core.machine.inertia import LBFT2_TO_KGM2, iec_load_inertia, nema_load_inertia, rotor_inertia_estimate
+from vinegate.core.machine.inertia import rotor_inertia_estimate
 from vinegate.core.machine.target import NoFit, Target, assigned_stray
+from vinegate.core.rules.iec.inertia import iec_load_inertia
+from vinegate.core.rules.nec.inertia import nema_load_inertia
 
 EXACT = ("power", "full_load_current", "locked_rotor_current", "efficiency")
 
@@ -212,7 +214,9 @@ def test_the_odd_figure_is_named(changes, odd):
 
 def test_load_inertia_limits():
     """NEMA MG 1 12.54 worked by hand for 100 hp at 1800 rpm: 24·79.43/4.099 − 0.0685·1000/2.881 = 441 lb·ft²."""
-    assert nema_load_inertia(power_hp=100, synchronous_rpm=1800) / LBFT2_TO_KGM2 == pytest.approx(441, rel=2e-3)
+    assert nema_load_inertia(power_hp=100, synchronous_rpm=1800) / (0.45359237 * 0.3048**2) == pytest.approx(
+        441, rel=2e-3
+    )
     assert iec_load_inertia(power_kw=45, poles=4) == pytest.approx(0.04 * 45**0.9 * 2**2.5)
     assert rotor_inertia_estimate(power_kw=45, poles=4) == pytest.approx(0.45, rel=0.1)
 

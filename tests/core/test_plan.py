@@ -3,14 +3,15 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, RuleSetName
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, LISTED, RuleSetName
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import plan_raw
 from vinegate.core.summary import summarise
 from vinegate.demo import demo_job
 
 JOBS = {name: demo_job(name) for name in ("harrowmere-lock.json", "skerry-sound.json")}
-PATHS = [f"{stage}.{name}" for stage, model in {**JOB_STAGES, **CIRCUIT_STAGES}.items() for name in model.fields()]
+PARTS = {**JOB_STAGES, **{f"{kind}_2": model for kind, model in LISTED.items()}, **CIRCUIT_STAGES}
+PATHS = [f"{stage}.{name}" for stage, model in PARTS.items() for name in model.fields()]
 SOUND = set(Verdict)
 
 
@@ -135,7 +136,7 @@ def test_any_text_in_any_field_is_understood_or_reported(path, text):
     circuit = dict(job.circuits)["P-11"]
     stage, _, name = path.partition(".")
     raw = {"job": dict(job.facts), "circuit": dict(circuit)}
-    owner = "job" if stage in JOB_STAGES else "circuit"
+    owner = "circuit" if stage in CIRCUIT_STAGES else "job"
     raw[owner][stage] = dict(raw[owner].get(stage, {})) | {name: text}
     plan = plan_raw(job.rules, raw["job"], raw["circuit"])
     assert {error.path for error in plan.errors} <= {path}

@@ -12,8 +12,8 @@ from tests.conftest import planner
 from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.protection.feeder import Member, feeders
-from vinegate.core.protection.nec.conductors import Laid, area_cmil
 from vinegate.core.protection.ratings import standard_ratings
+from vinegate.core.rules.nec.conductors import Laid, area_cmil
 from vinegate.core.tables import load
 
 NFPA_EXAMPLE_25HP = {

@@ -11,9 +11,9 @@ from scipy.integrate import solve_ivp
 
 from tests.core.starting_model import Model
 from tests.core.test_starting_forms import EMF, TARGETS, plant_of
-from vinegate.core.starting.connection import FULL, behave
-from vinegate.core.starting.run_up import run_up
-from vinegate.core.starting.soft_stop import soft_stop
+from vinegate.core.start.connection import FULL, behave
+from vinegate.core.start.run_up import run_up
+from vinegate.core.start.soft_stop import soft_stop
 
 SOURCE_PU, RUN_PU = 0.002 + 0.01j, 0.004 + 0.002j
 

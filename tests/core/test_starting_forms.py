@@ -15,12 +15,12 @@ from vinegate.core.load.stage import Asked
 from vinegate.core.machine.circuit import Cage, operate
 from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.machine.tabulated import tabulate
-from vinegate.core.starting.connection import FULL, Connection, autotransformer, behave, in_series, series_for, wye
-from vinegate.core.starting.courses import Turn, in_turn
-from vinegate.core.starting.plant import build, speed_axis
-from vinegate.core.starting.reclosure import open_rotor_time_constant, reclosure
-from vinegate.core.starting.run_up import run_up
-from vinegate.core.starting.trace import Outcome
+from vinegate.core.start.connection import FULL, Connection, autotransformer, behave, in_series, series_for, wye
+from vinegate.core.start.courses import Turn, in_turn
+from vinegate.core.start.plant import build, speed_axis
+from vinegate.core.start.reclosure import open_rotor_time_constant, reclosure
+from vinegate.core.start.run_up import run_up
+from vinegate.core.start.trace import Outcome
 from vinegate.core.supply.network import BASE_VA, Bus, Network
 
 EMF = 480.0

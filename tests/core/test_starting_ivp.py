@@ -13,12 +13,12 @@ from tests.core.starting_model import DEAD_S, Course, Model, summed
 from tests.core.test_machine_fit import NEMA, catalogue
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.fit import Fit, fit
-from vinegate.core.starting.connection import autotransformer, part_winding, series_for
-from vinegate.core.starting.drive_course import available_torque
-from vinegate.core.starting.facts import Start
-from vinegate.core.starting.plant import build
-from vinegate.core.starting.simulate import simulate
-from vinegate.core.starting.trace import Outcome
+from vinegate.core.start.connection import autotransformer, part_winding, series_for
+from vinegate.core.start.drive_course import available_torque
+from vinegate.core.start.facts import Start
+from vinegate.core.start.plant import build
+from vinegate.core.start.simulate import simulate
+from vinegate.core.start.trace import Outcome
 from vinegate.core.supply.network import BASE_VA, Bus, Network
 
 METHODS = [

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
-from vinegate.core.starting.judge_volts import time_below
-from vinegate.core.starting.restart import Source, Starter, loading_of, profile_of, restart_sequence, starter_of
-from vinegate.core.starting.trace import Outcome
+from vinegate.core.start.judge_volts import time_below
+from vinegate.core.start.restart import Source, Starter, loading_of, profile_of, restart_sequence, starter_of
+from vinegate.core.start.trace import Outcome
 
 P11 = planner("harrowmere-lock.json", "P-11")
 X51 = planner("harrowmere-lock.json", "X-51")

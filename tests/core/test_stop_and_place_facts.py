@@ -6,8 +6,8 @@ from hypothesis import strategies as st
 from tests.conftest import planner
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
-from vinegate.core.location.facts import Area, Place
-from vinegate.core.stopping.facts import Stop
+from vinegate.core.place.facts import Area, Place
+from vinegate.core.stop.facts import Stop
 
 TYPED = {
     "groups": ["D", "C, D", "E", "Z"],

@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, operate
-from vinegate.core.stopping.armature import armature, time_constant_s, total_ohms
-from vinegate.core.stopping.asked import Armature, Asked
-from vinegate.core.stopping.courses import (
+from vinegate.core.stop.armature import armature, time_constant_s, total_ohms
+from vinegate.core.stop.asked import Armature, Asked
+from vinegate.core.stop.courses import (
     TWO_LEADS,
     Turning,
     after,
@@ -22,11 +22,11 @@ from vinegate.core.stopping.courses import (
     slow,
     speeds_down,
 )
-from vinegate.core.stopping.direct import needed_a, path, rotor_constant_s
-from vinegate.core.stopping.drive import EFFICIENCY, drive, resistor, shortest_ramp_s
-from vinegate.core.stopping.facts import Stop
-from vinegate.core.stopping.friction import braked
-from vinegate.core.stopping.plug import plug_window
+from vinegate.core.stop.direct import needed_a, path, rotor_constant_s
+from vinegate.core.stop.drive import EFFICIENCY, drive, resistor, shortest_ramp_s
+from vinegate.core.stop.facts import Stop
+from vinegate.core.stop.friction import braked
+from vinegate.core.stop.plug import plug_window
 
 CIRCUIT = EquivalentCircuit(
     r1_ohm=0.5, x1_ohm=0.9, xm_ohm=30.0, cages=(Cage(r_ohm=0.4, x_ohm=0.9),), poles=4, frequency_hz=60.0

@@ -41,7 +41,7 @@ def test_the_rakes_loads_lie_too_far_apart_for_a_timer():
     wide = rake().stopping.row("plugging")
     assert "zero-speed switch is needed" in wide.why
     assert wide.least_s < wide.time_s
-    assert rake({"stop.plug_timer": "0.2 s"}).gate("brake.stop").verdict is Verdict.FAILS
+    assert rake({"stop.plug_timer": "0.2 s"}).gate("stop.stop").verdict is Verdict.FAILS
     narrow = rake({"stop.light": "95 %", "stop.friction": None}).stopping.row("plugging")
     assert "A timer between" in narrow.why
 
@@ -58,43 +58,43 @@ def test_the_centrifuge_coasts_for_minutes_and_dc_brings_it_in():
     assert plan.stopping.row("coast").verdict is Verdict.FAILS
     assert plan.stopping.row("coast").time_s > 200
     assert plan.stopping.row("dc").time_s < 60
-    assert plan.stopping.row("dc").rotor_kj < plan.figure("brake.energy").value
+    assert plan.stopping.row("dc").rotor_kj < plan.figure("stop.energy").value
 
 
 def test_heat_of_plugging_against_what_the_machine_bears():
     hot = planner(LOCK, "X-51")({"machine.stall_hot": "6 s", "stop.method": "plugging"})
-    assert hot.gate("brake.stop").verdict is Verdict.FAILS
-    assert "from hot" in hot.gate("brake.stop").sentence
+    assert hot.gate("stop.stop").verdict is Verdict.FAILS
+    assert "from hot" in hot.gate("stop.stop").sentence
 
 
 def test_the_direct_currents_timer_must_outlast_the_slowest_stop():
     centrifuge = planner(LOCK, "X-51")
     slowest = centrifuge().stopping.used.time_s
     early = centrifuge({"stop.dc_time": f"{slowest - 2:.1f} s"})
-    assert early.gate("brake.stop").verdict is Verdict.FAILS
-    assert centrifuge({"stop.dc_time": f"{slowest + 2:.1f} s"}).gate("brake.stop").verdict is not Verdict.FAILS
+    assert early.gate("stop.stop").verdict is Verdict.FAILS
+    assert centrifuge({"stop.dc_time": f"{slowest + 2:.1f} s"}).gate("stop.stop").verdict is not Verdict.FAILS
 
 
 def test_a_drives_ramp_takes_its_time_and_its_resistor_follows():
     fan = planner(SKERRY, "F-3")
     plan = fan({"stop.drive_ramp": "20 s", "stop.resistor": None})
     assert plan.stopping.row("drive").time_s == pytest.approx(20, rel=1e-3)
-    ohms, peak = plan.figure("brake.ohms").value, plan.figure("brake.peak").value
+    ohms, peak = plan.figure("stop.ohms").value, plan.figure("stop.peak").value
     assert ohms == pytest.approx((1.6 * 400) ** 2 / (1000 * peak), rel=1e-3)
     # J·ω/t·u − T·u² times u·ω, u the share of speed: largest by hand on a fine grid, 90 % of it
-    j, omega = plan.figure("brake.inertia").value, 2955 * math.pi / 30
+    j, omega = plan.figure("stop.inertia").value, 2955 * math.pi / 30
     u = np.linspace(0, 1, 20001)
     load = plan.figure("load.torque").value * u**2
     assert 1000 * peak == pytest.approx(0.9 * float(((j * omega / 20 - load) * u * omega).max()), rel=0.05)
     least = fan({"stop.drive_ramp": "20 s", "stop.drive_least": f"{2 * ohms:.1f} Ω", "stop.resistor": None})
-    assert least.gate("brake.ohms").verdict is Verdict.FAILS
+    assert least.gate("stop.ohms").verdict is Verdict.FAILS
     high = fan({"stop.drive_ramp": "20 s", "stop.resistor": f"{1.15 * ohms:.1f} Ω"})
-    assert high.gate("brake.ohms").verdict is Verdict.FAILS
+    assert high.gate("stop.ohms").verdict is Verdict.FAILS
     near = fan({"stop.drive_ramp": "20 s", "stop.resistor": f"{0.97 * ohms:.1f} Ω"})
-    assert near.gate("brake.ohms").verdict is Verdict.CHECK
-    assert fan({"stop.resistor_power": None}).gate("brake.watts").verdict is Verdict.UNKNOWN
-    assert fan({"stop.resistor_power": "10 W"}).gate("brake.watts").verdict is Verdict.FAILS
-    assert fan({"stop.drive_least": None}).gate("brake.ohms").verdict is Verdict.UNKNOWN
+    assert near.gate("stop.ohms").verdict is Verdict.CHECK
+    assert fan({"stop.resistor_power": None}).gate("stop.watts").verdict is Verdict.UNKNOWN
+    assert fan({"stop.resistor_power": "10 W"}).gate("stop.watts").verdict is Verdict.FAILS
+    assert fan({"stop.drive_least": None}).gate("stop.ohms").verdict is Verdict.UNKNOWN
 
 
 def test_a_ramp_beyond_what_a_drive_gives_is_shut():
@@ -106,29 +106,29 @@ def test_a_ramp_beyond_what_a_drive_gives_is_shut():
 def test_energy_returned_and_its_price():
     """54 kJ or so a stop, 60 stops an hour, 5000 h, by hand."""
     plan = planner(SKERRY, "F-3")({"stop.per_hour": "60"})
-    kwh = plan.figure("brake.joules").value * 60 * 5000 / 3600
-    assert plan.figure("brake.returned").value == pytest.approx(kwh)
-    assert plan.figure("brake.saving").value == pytest.approx(0.19 * kwh)
+    kwh = plan.figure("stop.joules").value * 60 * 5000 / 3600
+    assert plan.figure("stop.returned").value == pytest.approx(kwh)
+    assert plan.figure("stop.saving").value == pytest.approx(0.19 * kwh)
 
 
 def test_the_brakes_heat_an_hour_and_its_lining():
     """40 stops of so many joules over 3600 s."""
     hoist = planner(LOCK, "G-21")
     plan = hoist()
-    gate, joules = plan.gate("brake.heat"), 1000 * plan.stopping.row("brake").outside_kj
+    gate, joules = plan.gate("stop.heat"), 1000 * plan.stopping.row("brake").outside_kj
     assert gate.value == pytest.approx(40 * joules / 3600)
-    assert hoist({"stop.brake_power": "10 W"}).gate("brake.heat").verdict is Verdict.FAILS
-    assert hoist({"stop.brake_power": None}).gate("brake.heat").verdict is Verdict.UNKNOWN
-    assert plan.figure("brake.lining_stops").value == pytest.approx(120e6 / joules)
-    years = hoist({"wiring.hours": "500"}).figure("brake.lining_years").value
+    assert hoist({"stop.brake_power": "10 W"}).gate("stop.heat").verdict is Verdict.FAILS
+    assert hoist({"stop.brake_power": None}).gate("stop.heat").verdict is Verdict.UNKNOWN
+    assert plan.figure("stop.lining_stops").value == pytest.approx(120e6 / joules)
+    years = hoist({"wiring.hours": "500"}).figure("stop.lining_years").value
     assert years == pytest.approx(120e6 / joules / 40 / 500)
-    assert hoist({"stop.brake_stop": "1 kJ"}).gate("brake.stop_heat").verdict is Verdict.FAILS
+    assert hoist({"stop.brake_stop": "1 kJ"}).gate("stop.stop_heat").verdict is Verdict.FAILS
 
 
 def test_a_brake_on_the_driven_shaft_counts_by_the_gear():
     hoist = planner(LOCK, "G-21")
     plan = hoist({"stop.brake_torque": "950 N·m", "stop.brake_side": "driven shaft", "load.gear_ratio": "10"})
-    assert plan.figure("brake.torque").value == pytest.approx(95)
+    assert plan.figure("stop.torque").value == pytest.approx(95)
     assert "gear" not in plan.stopping.used.caution
     assert "through the gear" in hoist().stopping.used.caution
 
@@ -139,24 +139,24 @@ def test_a_brake_on_the_driven_shaft_counts_by_the_gear():
 def test_a_brake_holds_with_its_factor(torque, verdict):
     """The gate hangs on 42.5 N·m at the motor's shaft; half again is 63.7."""
     plan = planner(LOCK, "G-21")({"stop.brake_torque": torque, "stop.distance": None})
-    assert plan.gate("brake.hold").verdict is verdict
+    assert plan.gate("stop.hold").verdict is verdict
 
 
 def test_an_assumed_brake_is_judged_over_its_band():
     hoist = planner(LOCK, "G-21")
-    assert hoist().gate("brake.hold").verdict is Verdict.PASSES
+    assert hoist().gate("stop.hold").verdict is Verdict.PASSES
     for text in (None, "9 m"):  # not given, or not to be read
-        found = hoist({"stop.brake_torque": text, "stop.hold_factor": "2"}).gate("brake.hold")
+        found = hoist({"stop.brake_torque": text, "stop.hold_factor": "2"}).gate("stop.hold")
         assert (found.verdict, found.turns.path) == (Verdict.CHECK, "stop.brake_torque")
 
 
 def test_a_holding_factor_that_is_asked_decides_and_the_usual_one_only_warns():
     brake = planner(LOCK, "G-21")
     weak = {"stop.brake_torque": "55 N·m", "stop.distance": None}  # 1.29 times the load
-    usual = brake(weak).gate("brake.hold")
+    usual = brake(weak).gate("stop.hold")
     assert (usual.verdict, usual.turns.path) == (Verdict.CHECK, "stop.hold_factor")
-    assert brake(weak | {"stop.hold_factor": "1.5"}).gate("brake.hold").verdict is Verdict.FAILS
-    assert brake(weak | {"stop.hold_factor": "1.25"}).gate("brake.hold").verdict is Verdict.PASSES
+    assert brake(weak | {"stop.hold_factor": "1.5"}).gate("stop.hold").verdict is Verdict.FAILS
+    assert brake(weak | {"stop.hold_factor": "1.25"}).gate("stop.hold").verdict is Verdict.PASSES
 
 
 @pytest.mark.parametrize(
@@ -175,18 +175,18 @@ def test_a_holding_factor_that_is_asked_decides_and_the_usual_one_only_warns():
 )
 def test_where_the_release_coil_is_fed(fed, method, start, verdict):
     plan = planner(LOCK, "G-21")({"stop.release_from": fed, "stop.method": method, "start.method": start})
-    assert plan.gate("brake.release").verdict is verdict
+    assert plan.gate("stop.release").verdict is verdict
 
 
 def test_a_coil_at_the_motors_leads_needs_its_volts():
     plan = planner(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": None})
-    assert plan.gate("brake.release").verdict is Verdict.UNKNOWN
-    assert plan.gate("brake.release").needs == ("the release coil's volts",)
+    assert plan.gate("stop.release").verdict is Verdict.UNKNOWN
+    assert plan.gate("stop.release").needs == ("the release coil's volts",)
 
 
 def test_a_coil_for_other_volts_is_shut():
     plan = planner(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": "230 V"})
-    assert plan.gate("brake.release").verdict is Verdict.FAILS
+    assert plan.gate("stop.release").verdict is Verdict.FAILS
 
 
 @pytest.mark.parametrize(
@@ -199,48 +199,48 @@ def test_a_coil_for_other_volts_is_shut():
     ],
 )
 def test_emergency_stop_by_category(tag, category, verdict):
-    assert planner(LOCK, tag)({"stop.emergency": category}).gate("brake.emergency").verdict is verdict
+    assert planner(LOCK, tag)({"stop.emergency": category}).gate("stop.emergency").verdict is verdict
 
 
 def test_people_near_ask_for_a_guard_and_a_category():
     plan = planner(LOCK, "X-51")({"stop.people": "yes", "stop.emergency": None})
-    assert plan.gate("brake.guard").kind is Kind.CONFIRM
-    assert plan.gate("brake.emergency").verdict is Verdict.UNKNOWN
+    assert plan.gate("stop.guard").kind is Kind.CONFIRM
+    assert plan.gate("stop.emergency").verdict is Verdict.UNKNOWN
 
 
 def test_a_distance_and_an_angle_are_limits_too():
     """The hoist travels 0.2 m/s · 60/1110 a turn."""
     hoist = planner(LOCK, "G-21")
     plan = hoist()
-    travel = plan.figure("brake.travel").value
+    travel = plan.figure("stop.travel").value
     assert travel == pytest.approx(plan.stopping.used.turns * 0.2 * 60 / 1110, rel=1e-3)
-    assert hoist({"stop.distance": f"{travel * 0.9:.5f} m"}).gate("brake.stop").verdict is Verdict.FAILS
-    assert hoist({"stop.distance": f"{travel * 1.1:.5f} m"}).gate("brake.stop").verdict is Verdict.PASSES
+    assert hoist({"stop.distance": f"{travel * 0.9:.5f} m"}).gate("stop.stop").verdict is Verdict.FAILS
+    assert hoist({"stop.distance": f"{travel * 1.1:.5f} m"}).gate("stop.stop").verdict is Verdict.PASSES
     turned = planner(LOCK, "D-61")({"stop.within_turns": "30°", "stop.method": "brake"})
-    driven = turned.figure("brake.driven_turns").value
-    assert (turned.gate("brake.stop").verdict is Verdict.FAILS) == (driven > 30 / 360)
+    driven = turned.figure("stop.driven_turns").value
+    assert (turned.gate("stop.stop").verdict is Verdict.FAILS) == (driven > 30 / 360)
 
 
 def test_without_a_load_it_says_what_is_missing():
     plan = planner(LOCK, "P-11")({"load.kind": None})
     assert plan.stopping is None
-    assert plan.gate("brake.stop").verdict is Verdict.UNKNOWN
+    assert plan.gate("stop.stop").verdict is Verdict.UNKNOWN
 
 
 def test_the_energy_is_that_of_all_that_turns():
     plan = planner(LOCK, "X-51")()
     omega = 1780 * math.pi / 30
     by_hand = plan.figure("load.inertia_total").value * omega**2 / 2000
-    assert plan.figure("brake.energy").value == pytest.approx(by_hand)
+    assert plan.figure("stop.energy").value == pytest.approx(by_hand)
 
 
 def test_behind_a_ramp_the_brake_takes_a_four_hundredth():
     """It closes at a twentieth of speed: 1/400 of the energy, and the load's part of it; sooner, more."""
     winch = planner(SKERRY, "W-2")
-    alone = winch({"stop.brake_delay": None}).gate("brake.heat")
-    behind = winch({"stop.method": "drive-brake"}).gate("brake.heat")
+    alone = winch({"stop.brake_delay": None}).gate("stop.heat")
+    behind = winch({"stop.method": "drive-brake"}).gate("stop.heat")
     assert behind.value == pytest.approx(alone.value / 400, rel=0.02)
-    half = winch({"stop.method": "drive-brake", "stop.drive_ramp": "4 s", "stop.brake_at": "2 s"}).gate("brake.heat")
+    half = winch({"stop.method": "drive-brake", "stop.drive_ramp": "4 s", "stop.brake_at": "2 s"}).gate("stop.heat")
     assert half.value == pytest.approx(alone.value / 4, rel=0.02)
 
 
@@ -248,28 +248,28 @@ def test_the_supply_of_direct_current_by_hand():
     centrifuge = planner(LOCK, "X-51")
     plan = centrifuge({"stop.dc_current": "150 A"})
     r_1 = plan.figure("machine.r1").value
-    assert plan.figure("brake.direct_volts").value == pytest.approx(300 * r_1, rel=1e-3)
-    assert plan.figure("brake.transformer").value == pytest.approx(300 * r_1 / 0.9 * 0.150, rel=1e-3)
+    assert plan.figure("stop.direct_volts").value == pytest.approx(300 * r_1, rel=1e-3)
+    assert plan.figure("stop.transformer").value == pytest.approx(300 * r_1 / 0.9 * 0.150, rel=1e-3)
     more = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": "60 V"})
-    assert more.figure("brake.limiting").value == pytest.approx(54 / 150 - 2 * r_1, rel=1e-3)
-    assert more.gate("brake.direct").verdict is Verdict.PASSES
+    assert more.figure("stop.limiting").value == pytest.approx(54 / 150 - 2 * r_1, rel=1e-3)
+    assert more.gate("stop.direct").verdict is Verdict.PASSES
     # 300·R_1/0.9 is its bridge's least; a tenth more is less than a warm winding asks
     scarce = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": f"{1.1 * 300 * r_1 / 0.9:.2f} V"})
-    assert scarce.gate("brake.direct").verdict is Verdict.CHECK
+    assert scarce.gate("stop.direct").verdict is Verdict.CHECK
     few = centrifuge({"stop.dc_current": "150 A", "stop.dc_supply": "20 V"})
-    assert few.gate("brake.direct").verdict is Verdict.FAILS
+    assert few.gate("stop.direct").verdict is Verdict.FAILS
 
 
 def test_a_starter_that_plugs_is_sized_for_it():
     rake = planner(LOCK, "R-31")
-    assert rake().gate("brake.duty").verdict is Verdict.PASSES
-    assert rake({"protection.jogging": None}).gate("brake.duty").verdict is Verdict.FAILS
+    assert rake().gate("stop.duty").verdict is Verdict.PASSES
+    assert rake({"protection.jogging": None}).gate("stop.duty").verdict is Verdict.FAILS
 
 
 def test_starts_and_stops_together_against_the_rated_loss():
     pump = planner(LOCK, "P-11")
     started = pump().gate("start.per_hour").value
-    few, many = (pump({"stop.method": "plugging", "stop.per_hour": text}).gate("brake.per_hour").value for text in "48")
+    few, many = (pump({"stop.method": "plugging", "stop.per_hour": text}).gate("stop.per_hour").value for text in "48")
     assert many - started == pytest.approx(2 * (few - started))
     assert few > started
 
@@ -279,21 +279,21 @@ def test_a_maker_s_curve_has_no_circuit_to_brake_by():
     points = "0,150,6\n600,140,5.8\n1200,160,5.2\n1500,210,4.6\n1620,240,3.9\n1700,170,2\n1750,100,1\n1790,20,0.5"
     curve = f"speed_rpm,torque_%,current_x\n{points}"
     rake = planner(LOCK, "R-31")({"machine.curve": curve, "machine.inertia": "0.01 kg·m²", "stop.method": "dc"})
-    assert rake.gate("brake.stop").verdict is Verdict.UNKNOWN
-    assert rake.gate("brake.stop").needs == ("the machine's circuit",)
+    assert rake.gate("stop.stop").verdict is Verdict.UNKNOWN
+    assert rake.gate("stop.stop").needs == ("the machine's circuit",)
 
 
 def test_a_direct_current_machine_has_its_own_ways():
     dc = {"plate.kind": "dc-shunt", "plate.volts": "240", "plate.full_load_current": "53", "plate.speed": "1750 rpm"}
     dc |= {"plate.power": "15 hp", "stop.method": None, "stop.within": "8 s", "stop.light": None, "stop.friction": None}
     bare = planner(LOCK, "R-31")(dc)
-    assert bare.gate("brake.stop").needs == ("rotor inertia",)
+    assert bare.gate("stop.stop").needs == ("rotor inertia",)
     dc |= {"machine.inertia": "0.12 kg·m²"}
     found = planner(LOCK, "R-31")(dc).stopping
     assert [row.method for row in found.rows] == ["coast", "brake", "armature"]
     odd = planner(LOCK, "R-31")(dc | {"stop.method": "plugging"})
-    assert odd.gate("brake.stop").verdict is Verdict.FAILS
-    assert "no way to stop" in odd.gate("brake.stop").sentence
+    assert odd.gate("stop.stop").verdict is Verdict.FAILS
+    assert "no way to stop" in odd.gate("stop.stop").sentence
     series = planner(LOCK, "R-31")(dc | {"plate.kind": "dc-series"}).stopping.row("armature")
     assert "must be fed by itself" in series.caution
 
@@ -306,23 +306,23 @@ class TestDirectCurrent:
     def test_a_measured_winding_gives_its_volts(self):
         """0.24 Ω between two leads: 42.7 V for 178 A; the fitted circuit is no part of it."""
         plan = planner(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω"})
-        assert plan.figure("brake.direct_volts").value == pytest.approx(0.24 * 178)
-        assert plan.figure("brake.r1").provenance == "stated"
+        assert plan.figure("stop.direct_volts").value == pytest.approx(0.24 * 178)
+        assert plan.figure("stop.r1").provenance == "stated"
         short = planner(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω", "stop.dc_supply": "42 V"})
-        assert short.gate("brake.direct").verdict is Verdict.FAILS
+        assert short.gate("stop.direct").verdict is Verdict.FAILS
         ample = planner(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω", "stop.dc_supply": "60 V"})
-        assert ample.gate("brake.direct").verdict is Verdict.PASSES
+        assert ample.gate("stop.direct").verdict is Verdict.PASSES
 
     def test_an_estimated_winding_does_not_settle_it(self):
         plan = planner(LOCK, "X-51")(self.X51 | {"stop.dc_supply": "45 V"})
-        assert plan.gate("brake.direct").verdict is Verdict.CHECK
+        assert plan.gate("stop.direct").verdict is Verdict.CHECK
 
     def test_the_timer_cuts_the_course(self):
         """Opened half way, the bowl coasts on: later at rest than with the current left on, and the row fails."""
         whole = planner(LOCK, "X-51")(self.X51).stopping.row("dc")
         cut = planner(LOCK, "X-51")(self.X51 | {"stop.dc_time": "15 s"})
         row = cut.stopping.row("dc")
-        assert cut.figure("brake.timer").value == 15
+        assert cut.figure("stop.timer").value == 15
         assert row.time_s is None or row.time_s > 1.2 * whole.time_s
         assert row.verdict is Verdict.FAILS
         after = [amps for seconds, amps in zip(row.strip_s, row.strip_a, strict=True) if seconds > 16]
@@ -330,20 +330,20 @@ class TestDirectCurrent:
 
     def test_above_two_and_a_half_times_its_maker_is_asked(self):
         asks = planner(LOCK, "X-51")({"stop.method": "dc", "stop.dc_current": "250 A"})
-        assert (asks.gate("brake.direct_times").kind, asks.gate("brake.direct_times").verdict) == (
+        assert (asks.gate("stop.direct_times").kind, asks.gate("stop.direct_times").verdict) == (
             Kind.CONFIRM,
             Verdict.UNKNOWN,
         )
         borne = planner(LOCK, "X-51")({"stop.method": "dc", "stop.dc_current": "170 A"})
-        assert borne.gate("brake.direct_times").verdict is Verdict.PASSES
+        assert borne.gate("stop.direct_times").verdict is Verdict.PASSES
 
 
 def test_hoists_and_emergency_stops_by_the_rule_sets_own_papers():
     nec, iec = planner(LOCK, "G-21")({"stop.emergency": "0"}), planner(SKERRY, "W-2")()
-    assert "article 610" in nec.gate("brake.hoist").source
-    assert not any(gate.key == "brake.hoist" for gate in iec.gates)
-    assert "NFPA 79" in nec.gate("brake.emergency").source
-    assert "IEC 60204-1" in iec.gate("brake.emergency").source
+    assert "article 610" in nec.gate("stop.hoist").source
+    assert not any(gate.key == "stop.hoist" for gate in iec.gates)
+    assert "NFPA 79" in nec.gate("stop.emergency").source
+    assert "IEC 60204-1" in iec.gate("stop.emergency").source
 
 
 @pytest.mark.parametrize(("stall", "verdict"), [("34 s", "passes"), (None, "not known")])

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from vinegate.core.protection.trip_class import CLASS_TIMES, NEVER_TIMES, SURE_TIMES, classes, trip_class
+from vinegate.core.tables.trip_class import CLASS_TIMES, NEVER_TIMES, SURE_TIMES, classes, trip_class
 
 NAMED = pytest.mark.parametrize("one", classes(), ids=lambda c: c.name)
 

@@ -10,7 +10,7 @@ import pytest
 
 from tests.conftest import Planner, planner
 from tests.core.random_facts import circuit, jobs
-from vinegate.core.facts import JOB_STAGES
+from vinegate.core.facts import CIRCUIT_STAGES
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.summary import summarise
@@ -174,7 +174,7 @@ BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
             "IEC, zone 1 eb": {"place.te": "4 s"},
         },
     ),
-    "holding": ("brake.hold", {"IEC, direct": {"stop.brake_torque": "100 N·m"}}),
+    "holding": ("stop.hold", {"IEC, direct": {"stop.brake_torque": "100 N·m"}}),
     "load above the motor": (
         "load.power",
         {
@@ -217,11 +217,11 @@ BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
 # fault; a device below the load's current does not hold the start either; an overloaded machine starts slowly, too.
 _FOLLOWS = {
     "conductor": {"protection.drop", "protection.stall", "protection.clears", "protection.loop", "protection.withstand", "start.torque",
-                  "protection.protective_withstand", "brake.release", "start.terminals"},
+                  "protection.protective_withstand", "stop.release", "start.terminals"},
     "device": {"protection.holds"},
-    "holding": {"brake.stop", "brake.emergency"},
+    "holding": {"stop.stop", "stop.emergency"},
     "load above the motor": {"start.torque", "start.dip", "start.per_hour", "start.succession", "protection.stall",
-                             "brake.per_hour"},
+                             "stop.per_hour"},
     "grounding conductor": {"protection.loop", "protection.protective_withstand"},
     "place": {"place.ambient"},
     "overload ceiling": {"protection.stall"},
@@ -289,7 +289,7 @@ class TestNotAsked:
 
     def test_no_direct_current_braking_of_a_motor_that_coasts(self):
         plan = GOOD["NEC, direct"]({"stop.method": None})
-        assert plan.figure("brake.dc_current") is None
+        assert plan.figure("stop.dc_current") is None
 
 
 def test_what_is_for_the_site_does_not_weigh():
@@ -345,7 +345,7 @@ def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
             if text:
                 stage, _, name = turns.path.partition(".")
                 on_job, on_circuit = copy.deepcopy(job.facts), copy.deepcopy(facts)
-                (on_job if stage in JOB_STAGES else on_circuit).setdefault(stage, {})[name] = text
+                (on_circuit if stage in CIRCUIT_STAGES else on_job).setdefault(stage, {})[name] = text
                 found = plan_raw(job.rules, on_job, on_circuit, both_sources=False).gate(gate.key)
                 assert found.verdict is verdict, f"{gate.key}: {turns.path} {text}: {found.sentence}"
 

@@ -67,7 +67,7 @@ def test_a_plan_issued_before_the_stop_had_bands_still_opens(demo_plans):
     [
         ("{", "line 1, column 2: not JSON"),
         ("[]", "the file: an object is expected"),
-        ('{"format": "other/9"}', "this program reads 'vinegate/1'"),
+        ('{"format": "other/9"}', "this program reads 'vinegate/1' and 'vinegate/2'"),
         ('{"format": "vinegate/1", "job": {"rules": "xyz"}, "circuits": []}', "job.rules: 'xyz' is none of nec, iec"),
         ('{"format": "vinegate/1", "job": {"rules": "nec", "suply": {}}, "circuits": []}', "job.suply: not a part"),
         ('{"format": "vinegate/1", "job": {"rules": "nec"}, "circuits": [{}]}', "circuits[0].tag"),
@@ -133,3 +133,41 @@ def test_exit_2_for_a_fact_that_cannot_be_read(capsys, tmp_path):
     streams = capsys.readouterr()
     assert "P-11: plate.power: “Q” is not a unit of power" in streams.err
     assert "Poles" in streams.out  # what does not need the power is still printed
+
+
+LISTS = {"format": "vinegate/2", "job": {"rules": "iec", "boards": [{"key": "board_12", "name": "pier", "fed_from": "board_3"},
+         {"key": "board_3", "size": "95 mm²"}], "areas": [{"key": "area_7", "status": "zone"}]}, "circuits": []}  # fmt: skip
+
+
+def test_boards_and_areas_are_lists_of_any_length():
+    """Written in the order of their numbers, whatever their order in the file; twelve is after three."""
+    job = read(json.dumps(LISTS))
+    assert job.facts["board_12"] == {"name": "pier", "fed_from": "board_3"}
+    written = json.loads(write(job))["job"]
+    assert [board["key"] for board in written["boards"]] == ["board_3", "board_12"]
+    assert written["areas"] == LISTS["job"]["areas"]
+    assert read(write(job)) == job
+    jsonschema.validate(json.loads(write(job)), circuit_schema())
+
+
+def test_the_first_format_is_read_for_ever():
+    parts = {"board_1": {"name": "pier"}, "area_4": {"status": "zone"}}
+    old = read(json.dumps({"format": "vinegate/1", "job": {"rules": "iec", **parts}, "circuits": []}))
+    new = {"boards": [{"key": "board_1", "name": "pier"}], "areas": [{"key": "area_4", "status": "zone"}]}
+    assert old == read(json.dumps({"format": "vinegate/2", "job": {"rules": "iec", **new}, "circuits": []}))
+
+
+@pytest.mark.parametrize(
+    ("job", "place"),
+    [
+        ({"boards": {}}, "job.boards: a list"),
+        ({"boards": [{"name": "pier"}]}, r"job.boards\[0\].key: board_1 to board_999"),
+        ({"boards": [{"key": "area_1"}]}, r"job.boards\[0\].key"),
+        ({"boards": [{"key": "board_1"}, {"key": "board_1"}]}, "board_1 stands twice"),
+        ({"areas": [{"key": "area_0"}]}, r"job.areas\[0\].key"),
+        ({"board_1": {}}, "job.board_1: not a part"),
+    ],
+)
+def test_lists_that_are_not_say_where(job, place):
+    with pytest.raises(UnreadableFile, match=place):
+        read(json.dumps({"format": "vinegate/2", "job": {"rules": "iec", **job}, "circuits": []}))

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.conftest import planner
 from vinegate.core.grade import Kind
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
 from vinegate.exchange.plan_versions import upgraded
@@ -27,14 +28,28 @@ def test_an_old_plan_opens_with_its_own_verdicts_in_todays_words(old):
     plan = plan_from_document(old)
     assert plan.version == 1
     was = [(gate["key"], WORDS[gate["verdict"]], gate["sentence"]) for gate in gates_of(old)]
-    assert [(gate.key, gate.verdict.value, gate.sentence) for gate in plan.gates] == was
+    assert [(gate.key.replace("stop.", "brake."), gate.verdict.value, gate.sentence) for gate in plan.gates] == was
     assert Counter(gate.kind for gate in plan.gates)[Kind.INFORMS] == sum(not gate["weighs"] for gate in gates_of(old))
     assert "".join(piece.text for piece in plan.answer) == "".join(piece["text"] for piece in old["answer"])
 
 
+def test_the_stop_has_its_own_name_since_the_third_version():
+    """Before it the sheet was called "brake"; what it found is the same."""
+    plan = planner("harrowmere-lock.json", "G-21")()
+    document = plan_document(plan)
+    for stage in document["stages"]:
+        if stage["key"] == "stop":
+            stage["key"] = "brake"
+            for item in (*stage["figures"], *stage["gates"]):
+                item["key"] = item["key"].replace("stop.", "brake.", 1)
+    found = plan_from_document(document | {"version": 2})
+    assert found.stage("stop").gates == plan.stage("stop").gates
+    assert found.stage("stop").figures == plan.stage("stop").figures
+
+
 def test_an_upgraded_plan_is_written_and_read_again_as_it_is(old):
     plan = plan_from_document(old)
-    assert plan_from_document(plan_document(plan) | {"version": 2}).gates == plan.gates
+    assert plan_from_document(plan_document(plan) | {"version": 3}).gates == plan.gates
 
 
 def test_what_is_called_open_elsewhere_keeps_its_word():
@@ -44,5 +59,5 @@ def test_what_is_called_open_elsewhere_keeps_its_word():
 
 
 def test_a_later_version_is_refused():
-    with pytest.raises(ValueError, match="version 3"):
-        upgraded({"version": 3})
+    with pytest.raises(ValueError, match="version 4"):
+        upgraded({"version": 4})

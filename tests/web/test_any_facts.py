@@ -7,7 +7,7 @@ from tests.server import person
 from vinegate.store import jobs as store
 from vinegate.store.database import database
 
-PAGES = ("plate", "machine", "supply", "protection", "start", "overload", "wiring", "brake", "place", "load")
+PAGES = ("plate", "machine", "supply", "protection", "start", "overload", "wiring", "stop", "place", "load")
 
 
 @pytest.mark.parametrize("first", [0, 20])

@@ -15,17 +15,17 @@ from vinegate.core.grade import Gate, Kind, Verdict
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
 from vinegate.core.sheet import Missing
-from vinegate.core.starting.compare import Comparison, MethodRow
-from vinegate.core.starting.dip import StartPoint
-from vinegate.core.starting.trace import Outcome
+from vinegate.core.start.compare import Comparison, MethodRow
+from vinegate.core.start.dip import StartPoint
+from vinegate.core.start.trace import Outcome
 from vinegate.core.working import Figure
 
 # Gates that can hurt someone, in the order in which they are said; the others follow.
 LIFE: Final = (
     "plate.",
     "place.",
-    "brake.hold",
-    "brake.release",
+    "stop.hold",
+    "stop.release",
     "protection.conductors",
     "protection.short_circuit_rating",
     "protection.device",

@@ -2,38 +2,34 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
-from typing import Any
+from typing import Any, Final
 
 from vinegate.core.field import Facts, FieldError, read_facts
 from vinegate.core.load.facts import Load
-from vinegate.core.location.facts import Area, Hazard, Place
 from vinegate.core.machine.facts import MachineFacts
+from vinegate.core.place.facts import Area, Hazard, Place
 from vinegate.core.plate.facts import Plate
 from vinegate.core.protection.facts import Protection
-from vinegate.core.starting.facts import Start
-from vinegate.core.stopping.facts import Stop
+from vinegate.core.start.facts import Start
+from vinegate.core.stop.facts import Stop
 from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply
-from vinegate.core.supply.wiring_facts import Wiring
+from vinegate.core.wiring.facts import Wiring
 from vinegate.core.working import Provenance
 
 JOB_STAGES: Mapping[str, type[Facts]] = {
     "supply": Supply,
     "standby": Standby,
     "main_board": MainBoard,
-    "board_1": Board,
-    "board_2": Board,
-    "board_3": Board,
-    "board_4": Board,
     "limits": Limits,
     "hazard": Hazard,
-    "area_1": Area,
-    "area_2": Area,
-    "area_3": Area,
-    "area_4": Area,
 }
+"""Parts of which a job has one."""
+LISTED: Mapping[str, type[Facts]] = {"board": Board, "area": Area}
+"""Parts of which it has any number, numbered for ever: board_1, board_2, …"""
 CIRCUIT_STAGES: Mapping[str, type[Facts]] = {
     "plate": Plate,
     "machine": MachineFacts,
@@ -57,34 +53,37 @@ ENTERED = (Provenance.MEASURED, Provenance.STAMPED, Provenance.CATALOGUE, Proven
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Job:
-    """What circuits share."""
+    """What circuits share. `boards` and `areas` are the further ones, by their keys, in their order."""
 
     rules: RuleSetName
     supply: Supply = field(default_factory=Supply)
     standby: Standby = field(default_factory=Standby)
     main_board: MainBoard = field(default_factory=MainBoard)
-    board_1: Board = field(default_factory=Board)
-    board_2: Board = field(default_factory=Board)
-    board_3: Board = field(default_factory=Board)
-    board_4: Board = field(default_factory=Board)
     limits: Limits = field(default_factory=Limits)
     hazard: Hazard = field(default_factory=Hazard)
-    area_1: Area = field(default_factory=Area)
-    area_2: Area = field(default_factory=Area)
-    area_3: Area = field(default_factory=Area)
-    area_4: Area = field(default_factory=Area)
+    boards: Mapping[str, Board] = field(default_factory=dict)
+    areas: Mapping[str, Area] = field(default_factory=dict)
     sources: Mapping[str, Provenance] = field(default_factory=dict)
 
     def board(self, key: str | None) -> Board | None:
-        """A further board by its key ("board_2"); None for the main board."""
+        """A further board by its key ("board_2"), empty where nothing is said of it; None for the main board."""
         if key is None or key == "main":
             return None
-        found: Board = getattr(self, key)
-        return found
+        return self.boards.get(key) or Board()
 
     def area(self, key: str) -> Area:
-        """An area by its key ("area_2")."""
-        found: Area = getattr(self, key)
+        """An area by its key ("area_2"), empty where nothing is said of it."""
+        return self.areas.get(key) or Area()
+
+    def part(self, key: str) -> Facts:
+        """A part by its key. Raises KeyError."""
+        kind = kind_of(key)
+        if kind is not None:
+            listed: Mapping[str, Facts] = self.boards if kind == "board" else self.areas
+            return listed.get(key) or LISTED[kind]()
+        if key not in JOB_STAGES:
+            raise KeyError(key)
+        found: Facts = getattr(self, key)
         return found
 
     def volts_at(self, key: str | None) -> float | None:
@@ -118,19 +117,64 @@ class Circuit:
         """The same with other parts."""
         return replace(self, **parts)  # type: ignore[arg-type]
 
+    def part(self, key: str) -> Facts:
+        """A part by its key. Raises KeyError."""
+        if key not in CIRCUIT_STAGES:
+            raise KeyError(key)
+        found: Facts = getattr(self, key)
+        return found
+
     def source_of(self, path: str) -> Provenance:
         """Where an entered fact came from."""
         default = Provenance.STAMPED if path.startswith("plate.") else Provenance.STATED
         return self.sources.get(path, default)
 
 
+_NUMBERED: Final = re.compile(r"(board|area)_([1-9]\d{0,3})")
+MOST_LISTED: Final = 999
+"""Boards or areas a job may have: a bound against slips, far beyond any plant's."""
+
+
+def kind_of(key: str) -> str | None:
+    """What a numbered part is of.
+
+    >>> kind_of("board_12"), kind_of("area_3"), kind_of("main_board"), kind_of("board_0")
+    ('board', 'area', None, None)
+    """
+    match = _NUMBERED.fullmatch(key)
+    return match.group(1) if match and int(match.group(2)) <= MOST_LISTED else None
+
+
+def number_of(key: str) -> int:
+    """The number of a numbered part's key."""
+    return int(key.rpartition("_")[2])
+
+
+def model_of(key: str) -> type[Facts] | None:
+    """The facts' model of a job's or a circuit's part; None where there is no such part.
+
+    >>> model_of("board_7").__name__, model_of("plate").__name__, model_of("nothing")
+    ('Board', 'Plate', None)
+    """
+    kind = kind_of(key)
+    return LISTED[kind] if kind is not None else JOB_STAGES.get(key) or CIRCUIT_STAGES.get(key)
+
+
+def listed_keys(raw: Mapping[str, Any], kind: str) -> list[str]:
+    """Keys of a job's boards or areas in their order, as typed facts have them."""
+    return sorted((key for key in raw if kind_of(key) == kind and raw[key]), key=number_of)
+
+
 def read_job(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Job, tuple[FieldError, ...]]:
-    """Read a job's facts as typed: `{"supply": {...}, "limits": {...}, "sources": {...}}`.
+    """Read a job's facts as typed: `{"supply": {...}, "limits": {...}, "board_1": {...}, "sources": {...}}`.
 
     Unreadable fields are left out and reported, so that everything that does not need them still computes.
     """
-    stages, errors = _read_stages(JOB_STAGES, raw, rules)
-    return Job(rules=rules, sources=_read_sources(raw), **stages), errors
+    listed = {kind: listed_keys(raw, kind) for kind in LISTED}
+    models = {**JOB_STAGES} | {key: LISTED[kind] for kind, keys in listed.items() for key in keys}
+    parts, errors = _read_stages(models, raw, rules)
+    of = {kind: {key: parts.pop(key) for key in keys} for kind, keys in listed.items()}
+    return Job(rules=rules, sources=_read_sources(raw), boards=of["board"], areas=of["area"], **parts), errors
 
 
 def read_circuit(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Circuit, tuple[FieldError, ...]]:
@@ -151,7 +195,9 @@ def _read_stages(
         stages[key], stage_errors = read_facts(model, raw.get(key) or {}, key, rules)
         errors.extend(stage_errors)
     for key in raw.keys() - models.keys() - {"sources"}:
-        errors.append(FieldError(path=key, text="", message=f"There is no part “{key}” here: {', '.join(models)}."))
+        if kind_of(key) is None or models is CIRCUIT_STAGES:
+            known = ", ".join(models)
+            errors.append(FieldError(path=key, text="", message=f"There is no part “{key}” here: {known}."))
     return stages, tuple(errors)
 
 

@@ -7,7 +7,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.plate.kind import Family
-from vinegate.core.supply.system_volts import SystemVolts
+from vinegate.core.system_volts import SystemVolts
 
 _ROOT_3: Final = 3**0.5
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, TypeVar
@@ -22,7 +23,7 @@ class Fact:
     `read` turns text into core's value or raises QuantityError with a message for the person;
     `label_iec` replaces `label` under IEC words where the trade's two dialects differ; `code` is the kind of plate
     code it holds, to be decoded beside it; `families` are the machine families on whose plates it stands (none: all);
-    `longest` is how many characters it may have.
+    `longest` is how many characters it may have; `listed` the numbered parts ("board", "area") it chooses among.
     """
 
     label: str
@@ -37,6 +38,7 @@ class Fact:
     code: str = ""
     families: tuple[str, ...] = ()
     longest: int = 200
+    listed: str = ""
     quantity: Quantity | None = None
 
     def reader(self, rules: str) -> Reader:
@@ -52,7 +54,9 @@ class Fact:
 
     def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
         shape: dict[str, Any] = {"title": self.label, "type": ["string", "number", "null"], "default": None}
-        if self.choices:
+        if self.listed:
+            shape["pattern"] = "|".join(["", *(key for key, _ in self.choices), f"{self.listed}_[1-9][0-9]{{0,2}}"])
+        elif self.choices:
             shape |= {"type": ["string", "null"], "enum": [key for key, _ in self.choices] + ["", None]}
         if self.help:
             shape["description"] = self.help
@@ -91,6 +95,21 @@ def choice(label: str, choices: tuple[tuple[str, str], ...], **more: Any) -> Fac
         return found
 
     return Fact(label=label, read=read, choices=choices, **more)
+
+
+def numbered(label: str, kind: str, *fixed: tuple[str, str], **more: Any) -> Fact:
+    """A fact that is one of the job's numbered parts by its key ("board_3"), or one of a few `fixed` words."""
+    words_of = {text.casefold(): key for pair in fixed for key in pair[:1] for text in pair}
+
+    def read(text: str) -> str:
+        plain = text.strip().casefold().replace(" ", "_")
+        if (found := words_of.get(text.strip().casefold())) is not None:
+            return found
+        if not re.fullmatch(rf"{kind}_[1-9]\d{{0,2}}", plain):
+            raise QuantityError(f"“{text}” is no {kind} of this job: they are called {kind} 1, {kind} 2 and so on.")
+        return plain
+
+    return Fact(label=label, read=read, listed=kind, choices=fixed, **more)
 
 
 def words(label: str, most: int = 120, **more: Any) -> Fact:

@@ -3,33 +3,49 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, replace
+from typing import Any, Final
 
 from vinegate.core.answer import Findings, Piece, answer
 from vinegate.core.cautions import CAUTIONS
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job, RuleSetName, read_circuit, read_job
+from vinegate.core.close import close
+from vinegate.core.facts import (
+    CIRCUIT_STAGES,
+    JOB_STAGES,
+    LISTED,
+    Circuit,
+    Job,
+    RuleSetName,
+    kind_of,
+    number_of,
+    read_circuit,
+    read_job,
+)
 from vinegate.core.field import FieldError
-from vinegate.core.flow import Flow
 from vinegate.core.grade import Gate, Kind, Verdict, tally, worst
-from vinegate.core.load.stage import Asked
-from vinegate.core.location.stage import Placed, located
+from vinegate.core.load.stage import LOAD, Asked
+from vinegate.core.located import located
 from vinegate.core.machine.describe import Machine
-from vinegate.core.protection.stage import Protected
-from vinegate.core.rules import rule_set
+from vinegate.core.machine.stage import MACHINE
+from vinegate.core.place.stage import PLACE, Placed
+from vinegate.core.protection.stage import PROTECTION, Protected
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Missing, Stage
-from vinegate.core.starting.compare import Comparison
-from vinegate.core.starting.start import StartStudy
-from vinegate.core.stopping.stage import Stopping
+from vinegate.core.stages import STAGES, sheets_of
+from vinegate.core.start.compare import Comparison
+from vinegate.core.start.stage import START, other_source
+from vinegate.core.stop.stage import STOP, Stopping
 from vinegate.core.worded import (
     comparison_in,
     doubted_comparison,
     doubted_protected,
+    doubted_stages,
     placed_in,
     protected_in,
     stopping_in,
     wrong_plate,
 )
+from vinegate.core.work import Kept, Specification, Work
 from vinegate.core.working import Figure
 
 
@@ -37,7 +53,7 @@ from vinegate.core.working import Figure
 class Plan:
     """Everything that follows from the facts, stage by stage. `version` is that of its shape as a document."""
 
-    version: int = 2
+    version: int = 3
     rules: RuleSetName
     answer: tuple[Piece, ...]
     stages: tuple[Stage, ...]
@@ -98,28 +114,18 @@ class Plan:
         return worst(self.gates)
 
 
-_BOARDS = ("main_board", "board_1", "board_2", "board_3", "board_4")
-_AREAS = ("area_1", "area_2", "area_3", "area_4")
-_SHEETS = (
-    "supply",
-    "standby",
-    *_BOARDS,
-    "plate",
-    "wiring",
-    "load",
-    "limits",
-    "start",
-    "protection",
-    "stop",
-    "place",
-    "hazard",
-    *_AREAS,
-    "machine",
-)
-_FIELDS = {**JOB_STAGES, **CIRCUIT_STAGES}
-_PLACE = {
+_SHEETS: Final = ("supply", "standby", "main_board", "board", "plate", "wiring", "load", "limits", "start",
+                  "protection", "stop", "place", "hazard", "area", "machine")  # fmt: skip
+_FIELDS: Final = {**JOB_STAGES, **LISTED, **CIRCUIT_STAGES}
+_PLACE: Final = {
     path: place for place, path in enumerate(f"{stage}.{name}" for stage in _SHEETS for name in _FIELDS[stage].fields())
 }
+
+
+def _place_of(missing: Missing) -> tuple[int, int]:
+    part, _, name = missing.path.partition(".")
+    kind = kind_of(part)
+    return _PLACE[f"{kind or part}.{name}"], number_of(part) if kind else 0
 
 
 def in_order(missing: Iterable[Missing]) -> tuple[Missing, ...]:
@@ -127,46 +133,82 @@ def in_order(missing: Iterable[Missing]) -> tuple[Missing, ...]:
     once: dict[str, Missing] = {}
     for item in missing:
         once.setdefault(item.path, item)
-    return tuple(sorted(once.values(), key=lambda item: _PLACE[item.path]))
+    return tuple(sorted(once.values(), key=_place_of))
 
 
-def plan_circuit(job: Job, circuit: Circuit, errors: tuple[FieldError, ...] = (), *, both_sources: bool = True) -> Plan:
-    """Plan one circuit. Pure: the same facts give the same plan; missing facts shrink it and are named.
+def plan_circuit(
+    job: Job,
+    circuit: Circuit,
+    errors: tuple[FieldError, ...] = (),
+    *,
+    both_sources: bool = True,
+    kept: Kept | None = None,
+    stages: tuple[Specification[Any], ...] = STAGES,
+) -> Plan:
+    """Plan one circuit. The same facts give the same plan; missing facts shrink it and are named.
 
-    Without `both_sources` the source not in use is left out, which is a third quicker.
+    Without `both_sources` the source not in use is left out, which is a third quicker. `kept` is the circuit's last
+    plan under the same rule set: what rests on nothing that has changed is taken from it, and this one is kept in it.
     """
-    flow = Flow(job=job, circuit=located(job, circuit), rules=rule_set(job.rules))
-    given = flow.know(both_sources=both_sources)
-    study = flow.start(given)
-    protected = flow.protect(given, study)
-    stopping = flow.stop(given, study)
-    placed = flow.place(given, protected)
-    stages = flow.close()
-    rules, comparison = job.rules.value, study.comparison
-    protected = protected_in(protected, rules)
-    if comparison is not None:
-        comparison = comparison_in(comparison, rules)
-    if wrong_plate(stages):
-        protected = doubted_protected(protected)
-        comparison = doubted_comparison(comparison) if comparison is not None else None
-    return Plan(
+    kept = kept if kept is not None else Kept()
+    work = Work(job, located(job, circuit), rule_set(job.rules), kept)
+    for stage in stages:
+        work.found(stage)
+    closed = close(work, sheets_of(stages), kept)
+    doubt = wrong_plate(closed)
+    if doubt:
+        closed = doubted_stages(closed)
+    comparison = _compared(work, both_sources=both_sources, doubt=doubt)
+    plan = Plan(
         rules=job.rules,
-        answer=answer(_findings(flow, study, stages, comparison)),
-        stages=stages,
+        answer=answer(_findings(work, closed, comparison)),
+        stages=closed,
         errors=errors,
         cautions=CAUTIONS,
-        machine=given.machine,
+        machine=work.found(MACHINE).machine,
         comparison=comparison,
-        load=given.load,
-        protected=protected,
-        stopping=stopping_in(stopping, rules) if stopping else None,
-        placed=placed_in(placed, rules),
+        load=work.found(LOAD).asked,
+        protected=_protected(work, doubt=doubt),
+        stopping=_stopping(work),
+        placed=_placed(work),
     )
+    work.keep()
+    return plan
 
 
-def _findings(flow: Flow, study: StartStudy, stages: tuple[Stage, ...], comparison: Comparison | None) -> Findings:
+def _compared(work: Work, *, both_sources: bool, doubt: bool) -> Comparison | None:
+    """The ways to start as they are shown; the other source beside them where it is asked for."""
+    found, rules = work.found(START).comparison, work.rules.name
+    if found is None:
+        return None
+    shown = work.step("start in words", lambda: comparison_in(found, rules), found)
+    if doubt:
+        shown = doubted_comparison(shown)
+    if both_sources:
+        shown = replace(shown, other=work.step("start on the other source", lambda: other_source(work)))
+    return shown
+
+
+def _protected(work: Work, *, doubt: bool) -> Protected:
+    found, rules = work.found(PROTECTION), work.rules.name
+    shown = work.step("protection in words", lambda: protected_in(found, rules), found)
+    return doubted_protected(shown) if doubt else shown
+
+
+def _stopping(work: Work) -> Stopping | None:
+    found, rules = work.found(STOP), work.rules.name
+    return work.step("stop in words", lambda: stopping_in(found, rules), found) if found else None
+
+
+def _placed(work: Work) -> Placed:
+    found, rules = work.found(PLACE), work.rules.name
+    return work.step("place in words", lambda: placed_in(found, rules), found)
+
+
+def _findings(work: Work, stages: tuple[Stage, ...], comparison: Comparison | None) -> Findings:
+    study = work.found(START)
     return Findings(
-        words=flow.rules.words,
+        words=work.rules.words,
         locked_rotor=study.locked_rotor.high if study.locked_rotor else None,
         full=study.full,
         wye=study.wye,
@@ -180,9 +222,14 @@ def _findings(flow: Flow, study: StartStudy, stages: tuple[Stage, ...], comparis
 
 
 def plan_raw(
-    rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[str, Any], *, both_sources: bool = True
+    rules: RuleSetName,
+    job_raw: Mapping[str, Any],
+    circuit_raw: Mapping[str, Any],
+    *,
+    both_sources: bool = True,
+    kept: Kept | None = None,
 ) -> Plan:
     """Plan a circuit from facts as typed: what pages, files and the command share."""
     job, job_errors = read_job(job_raw, rules)
     circuit, circuit_errors = read_circuit(circuit_raw, rules)
-    return plan_circuit(job, circuit, job_errors + circuit_errors, both_sources=both_sources)
+    return plan_circuit(job, circuit, job_errors + circuit_errors, both_sources=both_sources, kept=kept)

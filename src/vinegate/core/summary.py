@@ -10,7 +10,7 @@ from vinegate.core.grade import Verdict, unknown, worst
 from vinegate.core.plan import Plan
 from vinegate.core.protection.feeder import Member
 from vinegate.core.quantity import write
-from vinegate.core.starting.restart import Profile, Source, profile_of
+from vinegate.core.start.restart import Profile, Source, profile_of
 
 # Column key to the figure it shows.
 COLUMNS = {

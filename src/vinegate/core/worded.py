@@ -6,13 +6,13 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from vinegate.core.grade import Gate, doubted, worst_of
-from vinegate.core.location.checks import Check
-from vinegate.core.location.stage import Placed
+from vinegate.core.place.checks import Check
+from vinegate.core.place.stage import Placed
 from vinegate.core.protection.stage import Protected
 from vinegate.core.rules.dialect import cite, figure_in, gate_in, say
 from vinegate.core.sheet import Stage
-from vinegate.core.starting.compare import Comparison, MethodRow
-from vinegate.core.stopping.stage import Stopping
+from vinegate.core.start.compare import Comparison, MethodRow
+from vinegate.core.stop.stage import Stopping
 
 _PLATE = "plate"
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vinegate.core.grade import Verdict
-from vinegate.core.location.devices import DeviceRow
+from vinegate.core.place.devices import DeviceRow
 from vinegate.drawing.scene import Chip, Circle, Path, Region, Scene, Shape, Text
 
 WIDTH = 900.0

@@ -130,7 +130,7 @@ _SYMBOLS: dict[str, tuple[list[Shape], float | None, float | None]] = {
         42,
     ),
     # Two shoes against a wheel on the shaft.
-    "brake": (
+    "stop": (
         [
             Circle(role="symbol", at=(28, 26), radius=9),
             Path(role="symbol bar", points=[(14, 17), (14, 35)]),

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vinegate.core.quantity import write
-from vinegate.core.starting.compare import Comparison
-from vinegate.core.starting.detail import Detail, Overload
+from vinegate.core.start.compare import Comparison
+from vinegate.core.start.detail import Detail, Overload
 from vinegate.drawing.scene import Path, Scene, Shape, Text
 from vinegate.drawing.start_strip import WIDTH, Axes, axes_for, grid_step, round_up
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from vinegate.core.machine.circuit import Array
+from vinegate.core.arrays import Array
 from vinegate.core.machine.curves import Curves
 from vinegate.drawing.scene import Circle, Path, Scene, Shape, Text
 

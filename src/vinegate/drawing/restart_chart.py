@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from vinegate.core.quantity import write
-from vinegate.core.starting.restart import Restart
+from vinegate.core.start.restart import Restart
 from vinegate.drawing.scene import Handle, Path, Rect, Scene, Shape, Text
 
 WIDTH = 1100

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vinegate.core.quantity import write
-from vinegate.core.starting.compare import Comparison, MethodRow, Strip
+from vinegate.core.start.compare import Comparison, MethodRow, Strip
 from vinegate.drawing.scene import Circle, Handle, Path, Rect, Scene, Shape, Text
 
 WIDTH, HEIGHT = 900, 252

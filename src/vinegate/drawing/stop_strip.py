@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vinegate.core.quantity import write
-from vinegate.core.starting.soft_stop import SoftStop
+from vinegate.core.start.soft_stop import SoftStop
 from vinegate.drawing.lanes import Lane, frame, seconds_below
 from vinegate.drawing.scene import Path, Scene, Shape, Text
 from vinegate.drawing.start_strip import WIDTH, Axes, round_up, time_handle

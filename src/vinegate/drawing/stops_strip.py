@@ -6,8 +6,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vinegate.core.stopping.row import StopRow
-from vinegate.core.stopping.stage import Stopping
+from vinegate.core.stop.row import StopRow
+from vinegate.core.stop.stage import Stopping
 from vinegate.drawing.lanes import Lane, frame, seconds_below
 from vinegate.drawing.scene import Handle, Path, Rect, Scene, Shape, Text
 from vinegate.drawing.start_strip import WIDTH, Axes, grid_step, round_up, time_handle

@@ -4,18 +4,31 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
 from pydantic import TypeAdapter
 
-from vinegate.core.facts import CIRCUIT_STAGES, ENTERED, JOB_STAGES, RuleSetName
+from vinegate.core.facts import (
+    CIRCUIT_STAGES,
+    ENTERED,
+    JOB_STAGES,
+    LISTED,
+    MOST_LISTED,
+    RuleSetName,
+    kind_of,
+    listed_keys,
+)
 from vinegate.core.plan import Plan
 from vinegate.exchange.plan_versions import upgraded
 
-FORMAT = "vinegate/1"
+FORMAT = "vinegate/2"
+OLDER = ("vinegate/1",)
+"""Formats that are read for ever: in the first a job has at most four boards and areas, each under its own key."""
+LISTS = {"boards": "board", "areas": "area"}
+"""Lists of a job's file to the kind of part in them."""
 TAG = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,23}")
 TAG_RULE = "A tag has 1 to 24 letters, digits, points, hyphens or low lines: P-11."
 Raw = dict[str, Any]
@@ -45,11 +58,15 @@ def read(text: str) -> JobFile:
     except json.JSONDecodeError as error:
         raise UnreadableFile(f"line {error.lineno}, column {error.colno}: not JSON: {error.msg}") from None
     _object(document, "the file")
-    if document.get("format") != FORMAT:
-        raise UnreadableFile(f"format: it says {document.get('format')!r}; this program reads {FORMAT!r}")
+    if document.get("format") not in (FORMAT, *OLDER):
+        readable = " and ".join(repr(one) for one in (*OLDER, FORMAT))
+        raise UnreadableFile(f"format: it says {document.get('format')!r}; this program reads {readable}")
     _known(document, {"format", "job", "circuits"}, "")
     job = _object(document.get("job"), "job")
-    _known(job, {"name", "rules", "sources", *JOB_STAGES}, "job.")
+    if document["format"] == FORMAT:
+        job = _listed(job)
+    numbered = {key for key in job if kind_of(key)}
+    _known(job, {"name", "rules", "sources", *JOB_STAGES, *numbered}, "job.")
     rules = job.get("rules")
     if rules not in list(RuleSetName):
         raise UnreadableFile(f"job.rules: {rules!r} is none of {', '.join(RuleSetName)}")
@@ -65,9 +82,28 @@ def read(text: str) -> JobFile:
     return JobFile(
         name=str(job.get("name") or "Unnamed job"),
         rules=RuleSetName(rules),
-        facts=_stages(job, JOB_STAGES, "job"),
+        facts=_stages(job, [*JOB_STAGES, *(key for kind in LISTED for key in listed_keys(job, kind))], "job"),
         circuits=read_circuits,
     )
+
+
+def _listed(job: Raw) -> Raw:
+    """A job's lists as parts under their keys, as the first format had them."""
+    _known(job, {"name", "rules", "sources", *JOB_STAGES, *LISTS}, "job.")
+    found = {key: value for key, value in job.items() if key not in LISTS}
+    for name, kind in LISTS.items():
+        parts = job.get(name, [])
+        if not isinstance(parts, list):
+            raise UnreadableFile(f"job.{name}: a list is expected")
+        for index, item in enumerate(parts):
+            part = dict(_object(item, f"job.{name}[{index}]"))
+            key = part.pop("key", None)
+            if not isinstance(key, str) or kind_of(key) != kind:
+                raise UnreadableFile(f"job.{name}[{index}].key: {kind}_1 to {kind}_{MOST_LISTED} is expected")
+            if key in found:
+                raise UnreadableFile(f"job.{name}: {key} stands twice")
+            found[key] = part
+    return found
 
 
 def _circuit(item: Any, place: str) -> tuple[str, Raw]:
@@ -79,7 +115,7 @@ def _circuit(item: Any, place: str) -> tuple[str, Raw]:
     return tag, _stages(circuit, CIRCUIT_STAGES, place)
 
 
-def _stages(item: Raw, stages: Mapping[str, Any], place: str) -> Raw:
+def _stages(item: Raw, stages: Iterable[str], place: str) -> Raw:
     facts: Raw = {}
     for key in (*stages, "sources"):
         if key not in item:
@@ -107,10 +143,18 @@ def write(job: JobFile) -> str:
     """The format's text of a job. `read(write(job)) == job`."""
     document = {
         "format": FORMAT,
-        "job": {"name": job.name, "rules": job.rules.value, **job.facts},
+        "job": {"name": job.name, "rules": job.rules.value, **_as_lists(job.facts)},
         "circuits": [{"tag": tag, **facts} for tag, facts in job.circuits],
     }
     return json.dumps(document, ensure_ascii=False, indent=2) + "\n"
+
+
+def _as_lists(facts: Raw) -> Raw:
+    found = {key: value for key, value in facts.items() if kind_of(key) is None}
+    for name, kind in LISTS.items():
+        if keys := listed_keys(facts, kind):
+            found[name] = [{"key": key, **facts[key]} for key in keys]
+    return found
 
 
 @cache
@@ -145,7 +189,8 @@ def circuit_schema() -> Raw:
         return {"type": "object", "properties": properties, "required": required, "additionalProperties": False}
 
     rules = {"enum": [name.value for name in RuleSetName]}
-    job = shape({"name": {"type": "string"}, "rules": rules, **stages(JOB_STAGES)}, ["rules"])
+    lists = {name: {"type": "array", "items": _numbered(kind)} for name, kind in LISTS.items()}
+    job = shape({"name": {"type": "string"}, "rules": rules, **stages(JOB_STAGES), **lists}, ["rules"])
     circuit = shape({"tag": {"type": "string", "pattern": f"^{TAG.pattern}$"}, **stages(CIRCUIT_STAGES)}, ["tag"])
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
@@ -155,6 +200,13 @@ def circuit_schema() -> Raw:
             ["format", "job", "circuits"],
         ),
     }
+
+
+def _numbered(kind: str) -> Raw:
+    """The shape of one of a job's boards or areas: its facts, and the key that circuits name it by."""
+    found: Raw = LISTED[kind].model_json_schema(by_alias=True)
+    key = {"type": "string", "pattern": f"^{kind}_[1-9][0-9]{{0,2}}$"}
+    return found | {"properties": {"key": key, **found["properties"]}, "required": ["key"]}
 
 
 def plan_schema() -> Raw:

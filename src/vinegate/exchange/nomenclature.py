@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, LISTED
 
 _UNITS = {"one": "1", "rpm": "r/min"}
 
@@ -17,7 +17,8 @@ def nomenclature() -> str:
         "| in the file | name (NEC) | name (IEC) | symbol | unit in core | written like |",
         "|---|---|---|---|---|---|",
     ]
-    for stage, model in {**JOB_STAGES, **CIRCUIT_STAGES}.items():
+    listed = {f"{kind}_1": model for kind, model in LISTED.items()}
+    for stage, model in {**JOB_STAGES, **listed, **CIRCUIT_STAGES}.items():
         for name, fact in model.fields().items():
             unit = _UNITS.get(fact.unit, fact.unit)
             example = fact.example or ", ".join(key for key, _ in fact.choices)

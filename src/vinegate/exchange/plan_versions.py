@@ -1,7 +1,8 @@
 """Plans as older programs wrote them, brought to the shape of today's: issued revisions open for ever.
 
 Version 1 (programs 0.1 to 0.4, no `version` in it) called its verdicts open, ajar, unknown and shut, said of a
-gate whether it `weighs`, and of a load which parts were soft; nothing of what it decided is decided again.
+gate whether it `weighs`, and of a load which parts were soft. Version 2 (program 0.5) called the sheet of the stop
+"brake". Nothing of what they decided is decided again.
 """
 
 from __future__ import annotations
@@ -9,7 +10,7 @@ from __future__ import annotations
 from typing import Any, Final
 
 Raw = dict[str, Any]
-NEWEST: Final = 2
+NEWEST: Final = 3
 _WORDS: Final = {"open": "passes", "ajar": "check", "unknown": "not known", "shut": "fails"}
 
 
@@ -18,12 +19,25 @@ def upgraded(document: Raw) -> Raw:
     version = document.get("version", 1)
     if version == NEWEST:
         return document
-    if version != 1:
+    if version not in range(1, NEWEST):
         raise ValueError(f"a plan of version {version}: this program reads versions 1 to {NEWEST}")
-    found: Raw = _reworded(document)
-    if found.get("load"):
-        found["load"] = _load(found["load"])
-    return found | {"version": 1}
+    found: Raw = document
+    if version == 1:
+        found = _reworded(found)
+        if found.get("load"):
+            found["load"] = _load(found["load"])
+    return found | {"version": version, "stages": [_of_the_stop(stage) for stage in found.get("stages", [])]}
+
+
+def _of_the_stop(stage: Raw) -> Raw:
+    """The sheet of the stop under its own name, with its figures and gates."""
+    if stage["key"] != "brake":
+        return stage
+    named = {
+        part: [item | {"key": "stop." + item["key"].removeprefix("brake.")} for item in stage[part]]
+        for part in ("figures", "gates")
+    }
+    return stage | {"key": "stop"} | named
 
 
 def _reworded(value: Any) -> Any:

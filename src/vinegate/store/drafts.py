@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES
+from vinegate.core.facts import CIRCUIT_STAGES, model_of
 from vinegate.store.accounts import now
 from vinegate.store.database import transaction
 from vinegate.store.jobs import Access, Raw, dumps, loads
@@ -141,11 +141,9 @@ def last_save(circuit: Circuit) -> Save | None:
 
 def _owner(path: str) -> str:
     stage = path.removeprefix("sources.").partition(".")[0]
-    if stage in JOB_STAGES:
-        return "job"
-    if stage in CIRCUIT_STAGES:
-        return "circuit"
-    raise KeyError(path)
+    if model_of(stage) is None:
+        raise KeyError(path)
+    return "circuit" if stage in CIRCUIT_STAGES else "job"
 
 
 def _get(draft: Raw, path: str) -> str:

@@ -8,19 +8,22 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_most, check, unknown
 from vinegate.core.load.bands import USUAL_EFFICIENCY, Shape, breakaway_taken, inertia_taken, power_taken, rotor_taken
 from vinegate.core.load.duty import duty_gate
 from vinegate.core.load.facts import LOAD_KINDS, Load
 from vinegate.core.load.points import LoadPoints
-from vinegate.core.machine.circuit import Array
+from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.stage import PLATE
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load as load_table
 from vinegate.core.turning import Taken, Turns
+from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure, Provenance
 
 _BREAKAWAY_ENDS = 0.1  # static friction is gone by a tenth of full speed
@@ -77,15 +80,25 @@ class Asked:
         return ((own * load / at_load if at_load else own) + known + rotor) / (own + known + self.rotor.value)
 
 
-def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, rotor: Figure | None) -> Asked | None:
-    """Put the load on its sheet. None, with what is missing named, while its kind is not known."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Loaded:
+    """The load at the shaft, and its power as it stands on the sheet; None while they are not known."""
+
+    asked: Asked | None = None
+    power: Figure | None = None
+
+
+def _plan(work: Work) -> Loaded:
+    """Put the load on its sheet, with what is missing named while its kind is not known."""
+    sheet, circuit, rules = work.sheet("load"), work.circuit, work.rules
+    rated, rotor = work.found(PLATE).rated, work.found(MACHINE).inertia
     facts = circuit.load
     if facts.kind is None:
         sheet.needs([("load.kind", "the load")], "torque margin, time and heat of the start")
         sheet.gates.append(unknown("load.power", "Motor carries its load", ("the load",)))
-        return None
+        return Loaded()
     if rated.power is None or rated.speed is None:
-        return None
+        return Loaded()
     row = load_table("load_shape").find(kind=facts.kind)
     power = _power(sheet, facts, rated)
     taken = power_taken(facts, power, rated)
@@ -108,10 +121,10 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
     total, own = _inertia(sheet, facts, rotor, shape, hung)
     if facts.kind == "points" and facts.points is None:
         sheet.needs([("load.points", "the load's points")], "the load's torque against speed")
-        return None
+        return Loaded(power=power)
     if total is None or own is None:
-        return None
-    return Asked(
+        return Loaded(power=power)
+    asked = Asked(
         kind=facts.kind,
         torque_nm=torque.value,
         full_speed_rpm=rated.speed.value,
@@ -127,6 +140,7 @@ def plan_load(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, roto
         hung_kgm2=hung.value if hung else 0.0,
         rotor=rotor_taken(circuit, rotor),
     )
+    return Loaded(asked=asked, power=power)
 
 
 def _power(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
@@ -402,3 +416,6 @@ def _inertia(
         source="rotor and load on one shaft",
     )
     return total, own
+
+
+LOAD = Specification(key="load", plan=_plan, sheets={"load": "Load"})

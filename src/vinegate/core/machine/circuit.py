@@ -9,7 +9,8 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-Array = npt.NDArray[np.floating[Any]]
+from vinegate.core.arrays import Array
+
 ComplexArray = npt.NDArray[np.complexfloating[Any, Any]]
 
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from vinegate.core.machine.circuit import Array, EquivalentCircuit, Operation, operate
+from vinegate.core.arrays import Array
+from vinegate.core.machine.circuit import EquivalentCircuit, Operation, operate
 from vinegate.core.machine.tabulated import Tabulated, read_off
 
 Model = EquivalentCircuit | Tabulated

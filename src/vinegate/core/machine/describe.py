@@ -10,10 +10,9 @@ import numpy as np
 from vinegate.core.facts import Circuit
 from vinegate.core.machine.circuit import EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.curves import Model, curves
-from vinegate.core.machine.inertia import iec_load_inertia, nema_load_inertia, rotor_inertia_estimate
+from vinegate.core.machine.inertia import rotor_inertia_estimate
 from vinegate.core.machine.promise import Promise
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
@@ -136,35 +135,31 @@ def _rated_torque(rated: Rated) -> float | None:
     return rated.power_w / (rated.speed.value * 2 * math.pi / 60)
 
 
-def inertia(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles: int | None) -> None:
-    given = circuit.machine.inertia_kgm2
+def inertia(
+    sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles: int | None
+) -> tuple[Figure | None, Figure | None]:
+    """The rotor's own inertia, stated or estimated, and the most it can start of a load's."""
+    given, turns = circuit.machine.inertia_kgm2, None
     power_w = circuit.plate.power_w
     if given is not None:
-        sheet.given("inertia", "Rotor inertia", "J_m", given, "kg·m²", provenance=circuit.source_of("machine.inertia"))
+        said = circuit.source_of("machine.inertia")
+        turns = sheet.given("inertia", "Rotor inertia", "J_m", given, "kg·m²", provenance=said)
     if power_w is None or poles is None or rated.synchronous is None:
-        return
-    if given is None:
+        return turns, None
+    if turns is None:
         estimate = rotor_inertia_estimate(power_kw=power_w / 1000, poles=poles)
         source = "power law through usual figures; within a factor of 1.5"
-        sheet.given(
+        turns = sheet.given(
             "inertia", "Rotor inertia", "J_m", estimate, "kg·m²", provenance=Provenance.ESTIMATED, source=source
         )
-    if rules.name == "nec":
-        limit = nema_load_inertia(power_hp=power_w / WATT_PER_HP, synchronous_rpm=rated.synchronous.value)
-        source = "NEMA MG 1:2021 12.54, designs A and B: two starts cold or one hot"
-    else:
-        limit = iec_load_inertia(power_kw=power_w / 1000, poles=poles)
-        source = "IEC 60034-12:2016, design N: two starts cold or one hot"
-    if limit > 0:
-        sheet.given(
-            "load_inertia",
-            "Load inertia it can start",
-            "J_max",
-            limit,
-            "kg·m²",
-            provenance=Provenance.TABLE,
-            source=source,
-        )
+    limit, source = rules.load_inertia(power_w, poles, rated.synchronous.value)
+    if limit <= 0:
+        return turns, None
+    startable = sheet.given(
+        "load_inertia", "Load inertia it can start", "J_max", limit, "kg·m²",
+        provenance=Provenance.TABLE, source=source,
+    )  # fmt: skip
+    return turns, startable
 
 
 def describe_curve(

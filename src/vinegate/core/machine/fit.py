@@ -24,8 +24,8 @@ from typing import Final
 import numpy as np
 import numpy.typing as npt
 
+from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import (
-    Array,
     Cage,
     ComplexArray,
     EquivalentCircuit,

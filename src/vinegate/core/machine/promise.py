@@ -7,8 +7,8 @@ from typing import Final
 
 import numpy as np
 
+from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit
-from vinegate.core.machine.circuit import Array
 from vinegate.core.machine.design import Floor, least_torques
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken

@@ -19,10 +19,10 @@ from vinegate.core.machine.simple import (
 from vinegate.core.machine.slip_rings import slip_rings
 from vinegate.core.machine.torques import LEAST_BREAKDOWN_PU
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
+from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.starting.locked_rotor import LockedRotor
 from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 

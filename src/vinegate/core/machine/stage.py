@@ -3,31 +3,71 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, Kind, informs, rule, unknown
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
 from vinegate.core.machine.describe import Machine, describe, inertia
 from vinegate.core.machine.design import nominal_efficiency
+from vinegate.core.machine.fault_share import fault_share
 from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.machine.promise import Promise, promise_of
 from vinegate.core.machine.simple_stage import maker_machine, simple_machine
 from vinegate.core.machine.slip_rings import slip_rings
+from vinegate.core.machine.stall import Stalls, stall_times
 from vinegate.core.machine.target import NoFit, Target
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
 from vinegate.core.machine.torques import torques_gate
 from vinegate.core.plate.kind import THREE_PHASE, Family
+from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.stage import PLATE
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.starting.locked_rotor import LockedRotor
-from vinegate.core.working import Provenance
+from vinegate.core.work import Specification, Work
+from vinegate.core.working import Figure, Provenance
 
 _CLOSE = 0.10
 _EFFICIENCY_UNKNOWN = 0.85  # assumed
 
 
-def given_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> Machine | None:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Described:
+    """The machine, its current at rest, its rotor's inertia and that of the load it can start, its stall times."""
+
+    machine: Machine | None
+    inrush: LockedRotor | None
+    inertia: Figure | None
+    load_inertia: Figure | None
+    stalls: Stalls
+    fault: Figure | None
+
+    @property
+    def locked(self) -> Figure | None:
+        """The largest current at rest, where it has an upper end."""
+        return self.inrush.high if self.inrush else None
+
+
+def _plan(work: Work) -> Described:
+    sheet, circuit, rules, rated = work.sheet("machine"), work.circuit, work.rules, work.found(PLATE).rated
+    known = _given_machine(sheet, circuit, rated, rules)
+    at_rest = None
+    if known is not None and known.locked_rotor_current_a is not None:
+        at_rest = (known.locked_rotor_current_a, known.origin)
+    inrush = locked_rotor(work.sheet("start"), circuit, rated, rules, at_rest)
+    turns, limit = inertia(sheet, circuit, rated, rules, _poles(rated))
+    return Described(
+        machine=_machine(sheet, circuit, rated, rules, inrush, known),
+        inrush=inrush,
+        inertia=turns,
+        load_inertia=limit,
+        stalls=stall_times(sheet, circuit),
+        fault=fault_share(work.sheet("supply"), inrush),
+    )
+
+
+def _given_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> Machine | None:
     """The machine as a maker's curve, a circuit or the usual tests give it; None where none of them is entered.
 
     What is so known is believed by every stage: its current at rest is the plan's locked-rotor current.
@@ -44,7 +84,7 @@ def given_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) 
     return describe(sheet, found[0], found[1], rated, rules)
 
 
-def plan_machine(
+def _machine(
     sheet: Sheet,
     circuit: Circuit,
     rated: Rated,
@@ -54,7 +94,6 @@ def plan_machine(
 ) -> Machine | None:
     """The machine given, else one from its plate. None, with what is missing named, when there is none yet."""
     poles = _poles(rated)
-    inertia(sheet, circuit, rated, rules, poles)
     if (torques := torques_gate(circuit)) is not None:
         sheet.gates.append(torques)
     if given is not None:
@@ -235,3 +274,6 @@ def _nominal(stamped: str, power_w: float, poles: int) -> tuple[float, str]:
     whose = f"class {stamped}, as stamped" if stamped == tabulated else f"class {tabulated}"
     most = f", which {stamped} exceeds" if stamped and stamped != tabulated else ""
     return nominal, f"nominal of {whose}{most}, IEC 60034-30-1:2014, 50 Hz"
+
+
+MACHINE = Specification(key="machine", plan=_plan, sheets={"machine": "Machine"})

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from vinegate.core.machine.circuit import Array, Operation
+from vinegate.core.arrays import Array
+from vinegate.core.machine.circuit import Operation
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,12 +11,12 @@ from vinegate.core.grade import Gate, at_most, check, rule, unknown
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
-from vinegate.core.plate.table_current import table_current, table_gate
+from vinegate.core.plate.table_gate import table_gate
 from vinegate.core.plate.volts import Connection
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.supply.system_volts import SystemVolts
+from vinegate.core.system_volts import SystemVolts
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 from vinegate.core.working import Figure
@@ -40,8 +40,8 @@ _AGREES: Final = 0.05
 _DISAGREES: Final = 0.12
 
 
-def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) -> None:
-    """Put the plate's gates on its sheet."""
+def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet, table: Figure | None) -> None:
+    """Put the plate's gates on its sheet. `table` is the current tabulated for it, under a rule set that has one."""
     plate, is_dc = circuit.plate, circuit.plate.family is Family.DC
     if has_poles(plate.kind):
         sheet.gates.append(_speed_gate(circuit, rated))
@@ -52,7 +52,7 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
         sheet.gates.append(_dc_supply_gate())
     else:
         sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(circuit, job, rated, rules)]
-    sheet.gates += _stamped_gates(sheet, circuit, job, rated, rules)
+    sheet.gates += _stamped_gates(circuit, rated, table)
 
 
 def _dc_supply_gate() -> Gate:
@@ -310,11 +310,10 @@ def _between_zones(key: str, name: str, text: str, hertz: float, rules: RuleSet,
     return check(key, name, turns, text, rules.zone_source, remedy=remedy)
 
 
-def _stamped_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) -> list[Gate]:
+def _stamped_gates(circuit: Circuit, rated: Rated, table: Figure | None) -> list[Gate]:
     """Figures stamped twice in different words; only where both stand on the plate."""
     found = [_letter_gate(circuit, rated), _service_factor_gate(circuit, rated), frame_gate(circuit, rated)]
-    if rules.name == "nec":
-        found.append(table_gate(table_current(sheet, circuit, rated, volts_of(job, circuit)), rated))
+    found.append(table_gate(table, rated))
     return [gate for gate in found if gate is not None]
 
 

@@ -11,11 +11,12 @@ from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.running import running_drop
 from vinegate.core.protection.short_circuit import far_fault
-from vinegate.core.protection.sizing import Sizing, clears_gate
-from vinegate.core.rules import RuleSet, RunFacts
+from vinegate.core.protection.sizing import clears_gate
+from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.starting.terminals import Held
+from vinegate.core.start.terminals import Held
 from vinegate.core.tables import load
+from vinegate.core.wiring.run import run_of
 from vinegate.core.working import Figure
 
 _SAID: Final = {
@@ -39,7 +40,6 @@ def advise(
     runs: Device,
     need: Need,
     rules: RuleSet,
-    sizing: Sizing,
     band: Band | None,
     overload_a: Figure | None,
     at: Terminals,
@@ -56,9 +56,9 @@ def advise(
         tried = _with(need, rules, size)
         if tried is None:
             return runs
-        if not sizing.may_be(size, need):
+        if not rules.may_be(size, need):
             continue
-        failing = _first_failing(_asked_of(tried, rules, sizing, band, overload_a, at, size))
+        failing = _first_failing(_asked_of(tried, rules, band, overload_a, at, size))
         if failing is None:
             asked = f"{runs.asked}, and for {reason}" if reason else runs.asked
             return replace(runs, asked=asked, advised=size, take="" if size == need.circuit.wiring.size else size)
@@ -70,7 +70,7 @@ def _with(need: Need, rules: RuleSet, size: str) -> Need | None:
     """The same need with another size of run; None while its length or metal is missing."""
     wiring = need.circuit.wiring
     assert need.frequency_hz is not None
-    run = rules.conductor(Sheet("scratch", ""), replace(RunFacts.of(wiring), size=size), need.frequency_hz)
+    run = rules.conductor(Sheet("scratch", ""), replace(run_of(wiring), size=size), need.frequency_hz)
     if run is None:
         return None
     circuit = need.circuit.with_parts(wiring=need.circuit.wiring.model_copy(update={"size": size}))
@@ -84,14 +84,14 @@ def _with(need: Need, rules: RuleSet, size: str) -> Need | None:
 
 
 def _asked_of(
-    need: Need, rules: RuleSet, sizing: Sizing, band: Band | None, overload_a: Figure | None, at: Terminals, size: str
+    need: Need, rules: RuleSet, band: Band | None, overload_a: Figure | None, at: Terminals, size: str
 ) -> Iterator[Gate]:
     """Everything the run is asked, cheapest first."""
     yield from running_drop(Sheet("wiring", ""), need, rules, remedy=False)
     if at.held.known:
         yield at.held.gate(at.share, size)
-    yield from sizing.conductors(Sheet("wiring", ""), need, overload_a).gates
-    yield from sizing.grounding(Sheet("wiring", ""), need, band, size).gates
+    yield from rules.conductors_row(Sheet("wiring", ""), need, overload_a).gates
+    yield from rules.grounding(Sheet("wiring", ""), need, band, size).gates
     if band is not None and need.method != "drive":
         yield clears_gate(need, band, 5.0, "")
 

@@ -11,9 +11,9 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.machine.circuit import Array
-from vinegate.core.protection.trip_class import trip_class
+from vinegate.core.arrays import Array
 from vinegate.core.tables import Table, load
+from vinegate.core.tables.trip_class import trip_class
 
 MAGNETIC_TOLERANCE: Final = 0.2
 """IEC 60947-2:2016 8.3.3.1.2: a magnetic release trips at ±20 % of its setting, for sure."""

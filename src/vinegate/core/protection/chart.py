@@ -8,12 +8,12 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.machine.circuit import Array
+from vinegate.core.arrays import Array
 from vinegate.core.protection.bands import LEAST_S, Band
 from vinegate.core.protection.selectivity import crossings
-from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.protection.upstream import DeviceCurve
-from vinegate.core.starting.detail import Detail
+from vinegate.core.start.detail import Detail
+from vinegate.core.tables.trip_class import trip_class
 
 MOST_S: Final = 7200.0
 _POINTS: Final = 90

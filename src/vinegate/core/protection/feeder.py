@@ -8,11 +8,11 @@ from typing import Final, NamedTuple
 
 from vinegate.core.facts import Job, RuleSetName
 from vinegate.core.grade import Gate, Verdict, at_least, at_most, unknown, worst
-from vinegate.core.protection.iec.conductors import Laid as IecLaid
-from vinegate.core.protection.nec.conductors import Laid as NecLaid
 from vinegate.core.protection.ratings import next_down, standard_ratings
 from vinegate.core.protection.sizing import table
 from vinegate.core.quantity import write
+from vinegate.core.rules.iec.conductors import Laid as IecLaid
+from vinegate.core.rules.nec.conductors import Laid as NecLaid
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.turning import Taken
@@ -57,7 +57,7 @@ class _Seen(NamedTuple):
 def feeders(job: Job, members: Sequence[Member]) -> tuple[Feeder, ...]:
     """Every board with circuits, the main board first. A circuit counts on each board on its way."""
     found = []
-    for key in ("main", "board_1", "board_2", "board_3", "board_4"):
+    for key in ("main", *job.boards):
         here = [member for member in members if key == "main" or key in path_to(job, member.board)]
         volts = job.volts_at(key)
         if here and volts:
@@ -100,7 +100,7 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member]) -> Feed
 def _other_a(job: Job, key: str, volts: float, *, lasting: bool = False) -> float:
     """Line amperes of what else hangs on this board and on the boards behind it, three-phase; of it the `lasting`."""
     total = 0.0
-    for place in ("main", "board_1", "board_2", "board_3", "board_4"):
+    for place in ("main", *job.boards):
         if key in (place, "main") or key in path_to(job, place):
             board = job.main_board if place == "main" else job.board(place)
             whole = (board.load_power_va or 0.0) if board else 0.0

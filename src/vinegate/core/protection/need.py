@@ -11,12 +11,12 @@ from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.promise import Promise
 from vinegate.core.machine.stall import Stalls
 from vinegate.core.plate.kind import Family, has_poles
+from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules.protocol import RunImpedance
-from vinegate.core.starting.compare import Comparison, MethodRow
-from vinegate.core.starting.detail import Detail
-from vinegate.core.starting.locked_rotor import LockedRotor
+from vinegate.core.start.compare import Comparison, MethodRow
+from vinegate.core.start.detail import Detail
 from vinegate.core.supply.faults import Faults
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed

@@ -10,10 +10,11 @@ from vinegate.core.grade import Gate, at_most, unknown
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.protection.need import Need
 from vinegate.core.quantity import write
-from vinegate.core.rules import RuleSet, RunFacts
+from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
+from vinegate.core.wiring.run import run_of
 from vinegate.core.working import Provenance
 
 _LIMITS: Final = {
@@ -93,7 +94,7 @@ def _larger(need: Need, rules: RuleSet, drop: float, limit: float, times: float,
     if drop <= limit or wiring.size not in rows or hertz is None:
         return "A larger size."
     for size in rows[rows.index(wiring.size) + 1 :]:
-        found = rules.conductor(Sheet("scratch", ""), replace(RunFacts.of(wiring), size=size), hertz)
+        found = rules.conductor(Sheet("scratch", ""), replace(run_of(wiring), size=size), hertz)
         if found is None:
             continue
         kept = times * (found.r.value * pf + found.x.value * (1 - pf**2) ** 0.5)

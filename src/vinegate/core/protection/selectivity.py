@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, at_least, rule, unknown
-from vinegate.core.machine.circuit import Array
 from vinegate.core.protection.bands import LEAST_S, Band
 from vinegate.core.protection.need import Need
 from vinegate.core.protection.upstream import DeviceCurve

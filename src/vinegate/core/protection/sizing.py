@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Final, Protocol
+from typing import Final
 
 import numpy as np
 
@@ -16,31 +16,6 @@ from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
-
-
-class Sizing(Protocol):
-    """One rule set's devices. Each puts its working and gates on its sheet and returns its row."""
-
-    def short_circuit(self, sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
-        """The short-circuit device, and its band where one can be drawn."""
-        ...
-
-    def may_be(self, size: str, need: Need) -> bool:
-        """Whether this size may be run in so many sets at all."""
-        ...
-
-    def conductors(self, sheet: Sheet, need: Need, overload_a: Figure | None) -> Device: ...
-
-    def grounding(self, sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
-        """Beside phase conductors of `size`: those of the run, or the advised ones where those are not tabulated."""
-        ...
-
-    def disconnect(self, sheet: Sheet, need: Need, band: Band | None) -> Device:
-        """The disconnect, beside the short-circuit device whose band this is."""
-        ...
-
-    def starter(self, sheet: Sheet, need: Need) -> Device: ...
-
 
 _FUSES: Final = ("time-delay", "fuse", "class-cc", "gg", "am")
 

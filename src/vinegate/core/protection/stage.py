@@ -3,50 +3,32 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final
 
+from vinegate.core.fed import fed
 from vinegate.core.grade import Gate, rule
+from vinegate.core.load.stage import LOAD
+from vinegate.core.machine.stage import MACHINE
+from vinegate.core.plate.kind import Family
+from vinegate.core.plate.locked_rotor import LockedRotor
+from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.advise import Terminals, advise
+from vinegate.core.protection.auxiliaries import auxiliaries
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import peak_a
-from vinegate.core.protection.iec import conductors as iec_conductors
-from vinegate.core.protection.iec import devices as iec_devices
-from vinegate.core.protection.nec import conductors as nec_conductors
-from vinegate.core.protection.nec import devices as nec_devices
 from vinegate.core.protection.need import Device, Need
-from vinegate.core.protection.overload import Overload, plan_overload
+from vinegate.core.protection.overload import Overload, overload, plan_overload
 from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
-from vinegate.core.protection.sizing import Sizing
+from vinegate.core.protection.short_circuit import far_fault
 from vinegate.core.protection.withstand import withstand_k_s
-from vinegate.core.rules import OverloadRange, RuleSet
-from vinegate.core.sheet import Sheet
+from vinegate.core.rules import RuleSet
+from vinegate.core.start.sag import current_taken
+from vinegate.core.start.stage import START
+from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.tables import load
-
-
-class _Nec:
-    """NFPA 70 and NEMA ICS 2."""
-
-    short_circuit = staticmethod(nec_devices.short_circuit)
-    conductors = staticmethod(nec_conductors.conductors)
-    may_be = staticmethod(nec_conductors.may_be)
-    grounding = staticmethod(nec_conductors.grounding)
-    disconnect = staticmethod(nec_devices.disconnect)
-    starter = staticmethod(nec_devices.starter)
-
-
-class _Iec:
-    """IEC 60364, 60947, 60269."""
-
-    short_circuit = staticmethod(iec_devices.short_circuit)
-    conductors = staticmethod(iec_conductors.conductors)
-    may_be = staticmethod(iec_conductors.may_be)
-    grounding = staticmethod(iec_conductors.grounding)
-    disconnect = staticmethod(iec_devices.disconnect)
-    starter = staticmethod(iec_devices.starter)
-
-
-SIZINGS: Final[dict[str, Sizing]] = {"nec": _Nec(), "iec": _Iec()}
+from vinegate.core.turning import Taken
+from vinegate.core.wiring.stage import WIRING
+from vinegate.core.work import Specification, Work
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,28 +55,66 @@ class Protected:
         raise KeyError(key)
 
 
-def plan_protection(
-    sheet: Sheet,
-    guard: Sheet,
-    wiring: Sheet,
-    need: Need,
-    rules: RuleSet,
-    allowed: OverloadRange | None,
-    at: Terminals,
-) -> Protected:
+def _need(work: Work) -> Need:
+    """What is sized here, gathered from the earlier stages."""
+    plated, supplied, described, study = work.found(PLATE), work.found(SUPPLY), work.found(MACHINE), work.found(START)
+    job, circuit, run = work.job, work.circuit, work.found(WIRING)
+    faults, inrush, machine = supplied.faults, described.inrush, described.machine
+    way = fed(job, circuit)
+    far = None
+    if circuit.plate.family is not Family.DC:
+        least, neutral = faults.least_factor if faults else 1.0, way is not None and way.neutral
+        far = far_fault(work.sheet("protection"), supplied.source, supplied.feed, run, least, neutral=neutral)
+    return Need(
+        job=job,
+        circuit=circuit,
+        rated=plated.rated,
+        plate=plated.rated.drawn,
+        sizing=plated.sizing,
+        locked=study.full.current if study.full else described.locked,
+        peak=study.full.peak if study.full else None,
+        source=supplied.source,
+        run=run,
+        fault=faults.largest if faults else None,
+        faults=faults,
+        feed=supplied.feed,
+        far=far,
+        motor_fault=described.fault,
+        stalls=described.stalls,
+        inrush=inrush,
+        current=_current(inrush, work.rules),
+        promise=machine.promise if machine else None,
+        load=work.found(LOAD).asked,
+        comparison=study.comparison,
+        runs_in_delta=study.runs_in_delta,
+        frequency_hz=supplied.frequency_hz,
+    )
+
+
+def _current(inrush: LockedRotor | None, rules: RuleSet) -> Taken | None:
+    """Locked-rotor current with its band."""
+    if inrush is None or inrush.high is None:
+        return None
+    return current_taken(inrush, f"{rules.words.locked_rotor} current", rules.current_tolerance)
+
+
+def _plan(work: Work) -> Protected:
     """Size all of them, and put working and gates on the sheets of protection, overload and wiring."""
-    sizing = SIZINGS[rules.name]
+    sheet, guard, wiring, rules = work.sheet("protection"), work.sheet("overload"), work.sheet("wiring"), work.rules
+    study = work.found(START)
+    allowed = overload(guard, work.circuit, work.found(PLATE).rated, rules, delta=study.runs_in_delta)
+    need = _need(work)
     if need.sizing is not None:
         sheet.figures.append(need.sizing)
     overload_row, over = plan_overload(guard, need, rules, allowed)
-    device, band = sizing.short_circuit(sheet, need)
-    disconnect = sizing.disconnect(sheet, need, band)
-    starter = sizing.starter(sheet, need)
-    nec_devices.auxiliaries(sheet, need)
-    runs = sizing.conductors(wiring, need, over.line_a)
-    ground = sizing.grounding(wiring, need, band, _size_of(need, rules, runs))
+    device, band = rules.short_circuit(sheet, need)
+    disconnect = rules.disconnect(sheet, need, band)
+    starter = rules.starter(sheet, need)
+    auxiliaries(sheet, need)
+    runs = rules.conductors_row(wiring, need, over.line_a)
+    ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
     wiring.gates += [*runs.gates, *ground.gates, *running_drop(wiring, need, rules)]
-    runs = advise(runs, need, rules, sizing, band, over.line_a, at)
+    runs = advise(runs, need, rules, band, over.line_a, Terminals(held=study.held, share=study.draws))
     if need.neutral:
         sheet.notes.append(
             "From line to neutral: breaker, overload and switch have one pole; the neutral is not opened alone."
@@ -131,3 +151,6 @@ def _one_device(need: Need) -> tuple[Gate, ...]:
     return (
         rule("protection.halves", "Each half winding has its own", False, text, "NFPA 70:2023 430.4", remedy=remedy),
     )
+
+
+PROTECTION = Specification(key="protection", plan=_plan, sheets={"protection": "Protection", "overload": "Overload"})

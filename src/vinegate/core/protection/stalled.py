@@ -9,9 +9,9 @@ import numpy as np
 from vinegate.core.grade import Gate, at_most, confirm, informs, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.protection.need import Need
-from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.quantity import write
-from vinegate.core.starting.trace import running
+from vinegate.core.start.trace import running
+from vinegate.core.tables.trip_class import trip_class
 from vinegate.core.turning import Taken
 
 _COMMON: Final = ("10A", "10", "20", "30", "40")

@@ -9,7 +9,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.machine.circuit import Array
+from vinegate.core.arrays import Array
 from vinegate.core.quantity import QuantityError, read_numbers
 
 LEAST_POINTS: Final = 3

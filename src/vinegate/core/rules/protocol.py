@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from vinegate.core.sheet import Sheet
-from vinegate.core.supply.facts import Board
-from vinegate.core.supply.wiring_facts import Wiring
 from vinegate.core.working import Figure, Provenance
+
+if TYPE_CHECKING:
+    from vinegate.core.plate.facts import Plate
+    from vinegate.core.protection.bands import Band
+    from vinegate.core.protection.need import Device, Need
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,33 +57,6 @@ class RunFacts:
     length_m: float | None
     sets: int | None
     temperature_c: float | None = None
-
-    @classmethod
-    def of(cls, wiring: Wiring) -> RunFacts:
-        """The run from the board to the motor."""
-        return cls(
-            path="wiring",
-            mark="",
-            size=wiring.size,
-            metal=wiring.metal,
-            raceway=wiring.raceway,
-            length_m=wiring.length_m,
-            sets=wiring.sets,
-            temperature_c=wiring.temperature_c,
-        )
-
-    @classmethod
-    def of_board(cls, key: str, board: Board) -> RunFacts:
-        """The feeder of a board: `key` as in the job's facts ("board_2")."""
-        return cls(
-            path=key,
-            mark=key[-1],
-            size=board.size,
-            metal=board.metal,
-            raceway=board.raceway,
-            length_m=board.length_m,
-            sets=board.sets,
-        )
 
     def key(self, name: str) -> str:
         """A line's key, told apart from those of other runs on the sheet."""
@@ -138,3 +114,31 @@ class RuleSet(Protocol):
     ) -> OverloadRange:
         """What the overload relay in the line may be set to or trip at."""
         ...
+
+    def load_inertia(self, power_w: float, poles: int, synchronous_rpm: float) -> tuple[float, str]:
+        """The largest load inertia a machine of this kind must be able to start, kg·m², and who says so."""
+        ...
+
+    def table_current(self, sheet: Sheet, plate: Plate, rated: Figure | None, supply_v: float | None) -> Figure | None:
+        """The tabulated current that sizes conductors and devices; None where the plate's does."""
+        ...
+
+    def short_circuit(self, sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
+        """The short-circuit device, and its band where one can be drawn."""
+        ...
+
+    def may_be(self, size: str, need: Need) -> bool:
+        """Whether this size may be run in so many sets at all."""
+        ...
+
+    def conductors_row(self, sheet: Sheet, need: Need, overload_a: Figure | None) -> Device: ...
+
+    def grounding(self, sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
+        """Beside phase conductors of `size`: those of the run, or the advised ones where those are not tabulated."""
+        ...
+
+    def disconnect(self, sheet: Sheet, need: Need, band: Band | None) -> Device:
+        """The disconnect, beside the short-circuit device whose band this is."""
+        ...
+
+    def starter(self, sheet: Sheet, need: Need) -> Device: ...

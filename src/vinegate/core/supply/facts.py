@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Fact, Facts, choice, measure, whole, words
+from vinegate.core.field import Fact, Facts, choice, measure, numbered, whole, words
 from vinegate.core.quantity import QuantityError
-from vinegate.core.supply.system_volts import read_system_volts
+from vinegate.core.system_volts import read_system_volts
 from vinegate.core.tables import load
 
 
@@ -243,7 +243,7 @@ class _BoardLoads(Facts):
     ] = None
 
 
-PARENTS = (("main", "main board"), *((f"board_{n}", f"board {n}") for n in range(1, 5)))
+MAIN: Final = ("main", "main board")
 
 
 class _Named(Facts):
@@ -263,7 +263,9 @@ class MainBoard(_BoardLoads, _Named):
 class _Feeder(_Named):
     """How a further board is fed: its feeder, and a transformer where it has other volts."""
 
-    fed_from: Annotated[str | None, choice("Fed from", PARENTS, help="The main board where nothing is chosen.")] = None
+    fed_from: Annotated[
+        str | None, numbered("Fed from", "board", MAIN, help="The main board where nothing is chosen.")
+    ] = None
     size: Annotated[
         str | None,
         Fact(label="Feeder size", read=read_size, example="250 kcmil or 95 mm²", help="One phase conductor."),
@@ -312,7 +314,7 @@ class Board(_BoardLoads, _Feeder):
     @property
     def used(self) -> bool:
         """Whether anything is said of this board."""
-        return any(value is not None for value in self.model_dump().values())
+        return any(getattr(self, name) is not None for name in Board.model_fields)
 
 
 class Limits(Facts):

@@ -124,8 +124,8 @@ def _transformer_factor(sheet: Sheet, c: Figure, pct: Figure, ratio: Figure) -> 
 
 def _motors(job: Job) -> Taken:
     """Motors among what already runs: none of it to all of it where nothing is said."""
-    boards = [job.main_board, *(job.board(f"board_{n}") for n in range(1, 5))]
-    loads = [(board.load_power_va or 0.0, board.motor_power_va) for board in boards if board is not None]
+    boards = [job.main_board, *job.boards.values()]
+    loads = [(board.load_power_va or 0.0, board.motor_power_va) for board in boards]
     said = sum(motors for _, motors in loads if motors is not None) / 1000
     unsaid = sum(load for load, motors in loads if motors is None) / 1000
     return Taken(

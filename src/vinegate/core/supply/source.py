@@ -5,11 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vinegate.core.assumed import assume, band_of
-from vinegate.core.facts import Job
+from vinegate.core.facts import Job, number_of
 from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
-from vinegate.core.starting.locked_rotor import LockedRotor
-from vinegate.core.supply.system_volts import SystemVolts
+from vinegate.core.system_volts import SystemVolts
 from vinegate.core.working import Figure, Provenance
 
 
@@ -348,7 +347,7 @@ def ground_fault_at_boards(sheet: Sheet, way: list[tuple[str, str, float | None,
         sheet.given(
             f"fault_to_ground_{key}",
             f"Line-to-ground fault current at {name}",
-            f"I_k1{key[-1]}",
+            f"I_k1{number_of(key)}",
             3**0.5 * u.value / (sum_r**2 + sum_x**2) ** 0.5,
             "kA",
             provenance=softest(r, x, r_0, x_0, *passed),
@@ -359,19 +358,3 @@ def ground_fault_at_boards(sheet: Sheet, way: list[tuple[str, str, float | None,
 def softest(*figures: Figure) -> Provenance:
     """Estimated when anything it rests on is assumed or estimated."""
     return Provenance.ESTIMATED if any(figure.soft for figure in figures) else Provenance.STATED
-
-
-def motor_contribution(sheet: Sheet, inrush: LockedRotor | None) -> None:
-    """What the motor feeds into a fault in the first cycle: about its locked-rotor current (IEC 60909-0 6.10)."""
-    if inrush is None or inrush.high is None:
-        return
-    sheet.work(
-        "motor_fault",
-        "Motor's own share in a fault, first cycle",
-        "I_M",
-        inrush.high.value / 1000,
-        "kA",
-        formula=f"{inrush.high.symbol}/1000",
-        inputs=(inrush.high,),
-        source="IEC 60909-0:2016 6.10: about the locked-rotor current; to be added where ratings are checked",
-    )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final
 
-from vinegate.core.facts import Circuit, Job
+from vinegate.core.facts import Circuit, Job, number_of
 from vinegate.core.grade import rule
 from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
@@ -14,7 +14,6 @@ from vinegate.core.supply.network import BASE_VA, Bus, Network, NotHeld, fault_c
 from vinegate.core.supply.source import Source, ground_fault, ground_fault_at_boards, softest
 from vinegate.core.working import Figure, Provenance
 
-BOARD_KEYS: Final = ("board_1", "board_2", "board_3", "board_4")
 _ASSUMED_LOAD_PF: Final = 0.9
 _ASSUMED_TRANSFORMER_X_OVER_R: Final = 2.0
 
@@ -56,7 +55,7 @@ def board_name(job: Job, key: str | None) -> str:
         return job.main_board.name or "the board"
     board = job.board(key)
     assert board is not None
-    return board.name or f"board {key[-1]}"
+    return board.name or f"board {number_of(key)}"
 
 
 def path_to(job: Job, key: str | None) -> list[str]:
@@ -99,6 +98,19 @@ def feed(
     )
 
 
+def _run_of(key: str, board: Board) -> RunFacts:
+    """The feeder of a board: `key` as in the job's facts ("board_2")."""
+    return RunFacts(
+        path=key,
+        mark=str(number_of(key)),
+        size=board.size,
+        metal=board.metal,
+        raceway=board.raceway,
+        length_m=board.length_m,
+        sets=board.sets,
+    )
+
+
 def _legs(job: Job, way: list[str], runs: dict[str, RunImpedance | None]) -> tuple[Leg, ...]:
     found = []
     for key in way:
@@ -126,7 +138,7 @@ def _feeder(sheet: Sheet, key: str, board: Board, job: Job, rules: RuleSet, hert
     """Series ohms of a board's feeder and transformer, at the board's own volts."""
     found: RunImpedance | None = None
     if board.size is not None or board.transformer_power_va is None:
-        found = rules.conductor(sheet, RunFacts.of_board(key, board), hertz) if hertz else None
+        found = rules.conductor(sheet, _run_of(key, board), hertz) if hertz else None
         if found is None:
             return None
     if board.transformer_power_va is None:
@@ -145,7 +157,7 @@ def _feeder(sheet: Sheet, key: str, board: Board, job: Job, rules: RuleSet, hert
 
 def _with_transformer(sheet: Sheet, key: str, board: Board, job: Job, feeder: RunImpedance | None) -> RunImpedance:
     """The transformer's ohms at the board's volts; the feeder's, which lie on its other side, brought over."""
-    mark = key[-1]
+    mark = number_of(key)
     assert board.transformer_power_va and board.transformer_impedance_pu  # noqa: PT018
     u = sheet.given(f"board_{mark}_volts", "Volts of the board", f"U_{mark}", job.volts_at(key) or 0.0, "V")
     kva = sheet.given(f"board_{mark}_kva", "Its transformer", f"S_{mark}", board.transformer_power_va / 1000, "kVA")
@@ -230,7 +242,7 @@ def network_of(job: Job, rules: RuleSet, source: Source, hertz: float | None) ->
     z = complex(source.r.value, source.x.value) / 1000 / base_ohm
     buses = [_bus("main", board_name(job, "main"), -1, z, system_v, job.main_board)]
     places = {"main": 0}
-    waiting = [key for key in BOARD_KEYS if (board := job.board(key)) is not None and board.used]
+    waiting = [key for key, board in job.boards.items() if board.used]
     while waiting:
         ready = [key for key in waiting if (path_parent(job, key) or "main") in places]
         if not ready:
@@ -298,7 +310,7 @@ def _faults(
         sheet.given(
             f"fault_at_{key}",
             f"Three-phase fault current at {board_name(job, key)}",
-            f"I_sc{key[-1]}",
+            f"I_sc{number_of(key)}",
             currents[index] / 1000,
             "kA",
             provenance=softest(*passed),

@@ -7,7 +7,7 @@ from flask_login import login_required
 
 from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.plan import plan_circuit
-from vinegate.core.rules import rule_set
+from vinegate.core.rules.sets import rule_set
 from vinegate.store import jobs, revisions
 from vinegate.web.circuit.methods import used
 from vinegate.web.circuit.views import blueprint, draft, print_context, revision_context

@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from typing import Final
 
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES
+from vinegate.core.codes import Meaning, decode
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, LISTED, kind_of, listed_keys, model_of, number_of
 from vinegate.core.field import Fact, FieldError, choice
-from vinegate.core.plate.codes import Meaning, decode
 from vinegate.core.plate.kind import Family, family_of, shown
 from vinegate.core.supply.facts import METALS
 from vinegate.store.drafts import Change, Conflict, Writer
 from vinegate.store.jobs import Raw
 
 METAL_FOR_PATTERNS = choice("Metal", METALS)
-STAGES = {**JOB_STAGES, **CIRCUIT_STAGES}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,14 +74,20 @@ def _lines(text: str) -> str:
 
 
 def _typed(path: str, value: str) -> str:
-    stage, _, name = path.partition(".")
-    longest = STAGES[stage].fields()[name].longest if stage in STAGES else 200
+    fact = _fact(path)
+    longest = fact.longest if fact else 200
     return _lines(value).strip()[:longest]
 
 
 def _known(path: str) -> bool:
-    stage, _, name = path.removeprefix("sources.").partition(".")
-    return stage in STAGES and name in STAGES[stage].fields()
+    return _fact(path.removeprefix("sources.")) is not None
+
+
+def _fact(path: str) -> Fact | None:
+    """What a path's field is; None where there is no such field."""
+    part, _, name = path.partition(".")
+    model = model_of(part)
+    return model.fields().get(name) if model else None
 
 
 def form_fields(
@@ -104,14 +110,19 @@ def form_fields(
     found = {}
     for wanted in stages:
         stage, _, only = wanted.partition(".")
-        kept = ((job if stage in JOB_STAGES else circuit).get(stage)) or {}
-        for name, fact in STAGES[stage].fields().items():
+        model = model_of(stage)
+        assert model is not None
+        kept = ((circuit if stage in CIRCUIT_STAGES else job).get(stage)) or {}
+        for name, plain in model.fields().items():
+            fact = plain
             path, text = f"{stage}.{name}", str(kept.get(name) or "")
             if only and name != only:
                 continue
             foreign = (fact.rules and fact.rules != rules) or (fact.families and family not in fact.families)
             if foreign and not text:
                 continue
+            if fact.listed:
+                fact = replace(fact, choices=(*fact.choices, *named_parts(fact.listed, job, text, but=stage)))
             conflict = contested.get(path)
             found[path] = FormField(
                 path=path,
@@ -148,30 +159,73 @@ def plate_title(kind: str | None, rules: str) -> str:
     return f"{text[0].upper()}{text[1:]} motor"
 
 
-def labels(rules: str) -> dict[str, str]:
+def named_parts(kind: str, job: Raw, chosen: str, *, but: str = "") -> tuple[tuple[str, str], ...]:
+    """The job's boards or areas by the names they have, and a new one, to choose from."""
+    keys = [key for key in listed_keys(job, kind) if key != but]
+    if kind_of(chosen) == kind and chosen not in keys:
+        keys.append(chosen)
+    named = [(key, str((job.get(key) or {}).get("name") or key.replace("_", " "))) for key in keys]
+    new = next_key(kind, [*keys, but])
+    return (*named, (new, f"{new.replace('_', ' ')}, new"))
+
+
+def next_key(kind: str, keys: Iterable[str]) -> str:
+    """The key of a new board or area.
+
+    >>> next_key("board", ["board_1", "board_7", ""])
+    'board_8'
+    """
+    return f"{kind}_{max((number_of(key) for key in keys if kind_of(key) == kind), default=0) + 1}"
+
+
+_MOST_AT_ONCE: Final = 8
+
+
+def shown_parts(kind: str, job: Raw, wanted: Iterable[str]) -> tuple[list[str], list[str]]:
+    """Keys of the job's boards or areas that are shown with their fields, a new one last; and those shown by name.
+
+    Up to a handful are all shown; of more only the `wanted` ones, so that two hundred can be looked over.
+    """
+    keys = listed_keys(job, kind)
+    new = next_key(kind, keys)
+    if len(keys) <= _MOST_AT_ONCE:
+        return [*keys, new], []
+    asked = {key for key in wanted if key in keys}
+    return [*sorted(asked, key=number_of), new], [key for key in keys if key not in asked]
+
+
+class Labels:
     """Field labels by path, for messages about fields that are on another sheet."""
-    return {
-        f"{stage}.{name}": fact.label_for(rules)
-        for stage, model in STAGES.items()
-        for name, fact in model.fields().items()
-    }
+
+    def __init__(self, rules: str) -> None:
+        self._rules = rules
+
+    def __getitem__(self, path: str) -> str:
+        fact = _fact(path)
+        return fact.label_for(self._rules) if fact else path
 
 
-# Stages whose labels stand for several things: what they are of is said on the printed sheet.
-_OF_STAGE = {"main_board": "main board", **{f"board_{n}": f"board {n}" for n in range(1, 5)}}
-_OF_STAGE |= {f"area_{n}": f"area {n}" for n in range(1, 5)}
+def _of(part: str) -> str:
+    """What is said on the printed sheet of parts whose labels stand for several things."""
+    if part == "main_board":
+        return ", main board"
+    return f", {part.replace('_', ' ')}" if kind_of(part) else ""
 
 
 def entered_facts(job: Raw, circuit: Raw, rules: str) -> list[tuple[str, str, str]]:
     """Every fact that was typed: its stage, its label, its text, in the order of the sheets."""
     found = []
-    for path, label in labels(rules).items():
-        stage, _, name = path.partition(".")
-        text = ((job if stage in JOB_STAGES else circuit).get(stage) or {}).get(name)
-        if text:
-            if stage == "place" and text in STAGES:  # an area by its key
+    parts = [*JOB_STAGES, *(key for kind in LISTED for key in listed_keys(job, kind)), *CIRCUIT_STAGES]
+    for part in parts:
+        model, kept = model_of(part), ((circuit if part in CIRCUIT_STAGES else job).get(part)) or {}
+        assert model is not None
+        for name, fact in model.fields().items():
+            text = kept.get(name)
+            if not text:
+                continue
+            if fact.listed and kind_of(str(text)):  # by its key
                 text = (job.get(text) or {}).get("name") or text
-            found.append((stage, f"{label}, {_OF_STAGE[stage]}" if stage in _OF_STAGE else label, str(text)))
+            found.append((part, fact.label_for(rules) + _of(part), str(text)))
     return found
 
 

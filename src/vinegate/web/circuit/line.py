@@ -12,8 +12,8 @@ from vinegate.core.load.facts import LOAD_KINDS
 from vinegate.core.plan import Plan
 from vinegate.core.protection.facts import PLACES
 from vinegate.core.quantity import LENGTH, WATT_PER_HP, QuantityError, write
-from vinegate.core.rules import rule_set
-from vinegate.core.starting.compare import names_of
+from vinegate.core.rules.sets import rule_set
+from vinegate.core.start.compare import names_of
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.exchange.circuit_file import Raw
 from vinegate.web.display import figure_value
@@ -100,12 +100,12 @@ def line(plan: Plan, job: Job, circuit: Circuit, job_raw: Raw, circuit_raw: Raw)
             gates=tuple(gate for gate in plan.gates if gate.key.startswith("plate.") or gate.key == "start.torque"),
         ),
         Station(
-            kind="brake",
+            kind="stop",
             name="Stop",
             short=_stop_text(plan),
             number=_stop_number(plan),
-            sheet="brake",
-            gates=_gates(plan, "brake"),
+            sheet="stop",
+            gates=_gates(plan, "stop"),
         ),
         Station(
             kind="place",

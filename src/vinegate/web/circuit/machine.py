@@ -16,7 +16,7 @@ from vinegate.core.machine.curves import Curves, curves
 from vinegate.core.machine.describe import Machine
 from vinegate.core.plan import Plan
 from vinegate.core.quantity import FREQUENCY, VOLTAGE, QuantityError, write
-from vinegate.core.rules import rule_set
+from vinegate.core.rules.sets import rule_set
 from vinegate.drawing.machine_chart import machine_chart
 from vinegate.drawing.scene import svg
 

@@ -10,9 +10,9 @@ from markupsafe import Markup
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.quantity import write
-from vinegate.core.rules import rule_set
-from vinegate.core.starting.compare import MethodRow
-from vinegate.core.starting.trace import Outcome
+from vinegate.core.rules.sets import rule_set
+from vinegate.core.start.compare import MethodRow
+from vinegate.core.start.trace import Outcome
 from vinegate.core.working import Figure
 from vinegate.drawing.lanes import lanes
 from vinegate.drawing.scene import svg

@@ -3,28 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Final
 
 from markupsafe import Markup
 
-from vinegate.core.facts import Circuit, Job
-from vinegate.core.location.covers import lacking
-from vinegate.core.location.devices import DEVICES, area_name, level_or_division, marking_of, short
-from vinegate.core.location.explain import Part, explain
-from vinegate.core.location.facts import AREAS
-from vinegate.core.location.temperature import lowest
+from vinegate.core.facts import Circuit, Job, kind_of, number_of
+from vinegate.core.place.covers import lacking
+from vinegate.core.place.devices import DEVICES, area_name, level_or_division, marking_of, short
+from vinegate.core.place.explain import Part, explain
+from vinegate.core.place.temperature import lowest
 from vinegate.core.plan import Plan
 from vinegate.core.quantity import write
 from vinegate.drawing.areas_sketch import Ground, areas_sketch
 from vinegate.drawing.scene import svg
-from vinegate.web.circuit.form import FormField
+from vinegate.web.circuit.form import FormField, next_key
 
 STANDS: Final = tuple(f"place.{key}" for key in DEVICES)
 SHEET: Final = (
     "place",
     "hazard",
-    *(key for key, _ in AREAS),
     "plate.listing",
     "plate.ex_marking",
     "plate.temperature_code",
@@ -48,15 +46,6 @@ class AreaCard:
     empty: bool
 
 
-def named_areas(fields: Mapping[str, FormField], job: Job) -> dict[str, FormField]:
-    """The same fields; those that choose an area show the areas' own names."""
-    names = tuple((key, area_name(job, key)) for key, _ in AREAS)
-    return {
-        path: replace(field, fact=replace(field.fact, choices=names)) if path in STANDS else field
-        for path, field in fields.items()
-    }
-
-
 _OF_DIVISION: Final = ("hazard_class", "division", "groups")
 _OF_ZONE: Final = ("zone", "group", "level")
 
@@ -64,7 +53,9 @@ _OF_ZONE: Final = ("zone", "group", "level")
 def area_fields(fields: Mapping[str, FormField], job: Job) -> dict[str, tuple[FormField, ...]]:
     """Each area's fields; those of the way it is not classified are left out while they are empty."""
     found = {}
-    for key, _ in AREAS:
+    for key in dict.fromkeys(path.partition(".")[0] for path in fields):
+        if kind_of(key) != "area":
+            continue
         status = job.area(key).status
         other = {"division": _OF_ZONE, "zone": _OF_DIVISION}.get(status or "", (*_OF_DIVISION, *_OF_ZONE))
         own = [field for path, field in fields.items() if path.startswith(f"{key}.")]
@@ -75,10 +66,11 @@ def area_fields(fields: Mapping[str, FormField], job: Job) -> dict[str, tuple[Fo
 
 
 def cards(plan: Plan, job: Job) -> tuple[AreaCard, ...]:
-    """All four areas, used ones marked."""
-    used = {row.area for row in plan.placed.devices} if plan.placed else set()
+    """The job's areas and a new one, used ones marked."""
+    used = {row.area for row in plan.placed.devices if row.area} if plan.placed else set()
+    keys = sorted({*job.areas, *used}, key=number_of)
     found = []
-    for key, _ in AREAS:
+    for key in (*keys, next_key("area", keys)):
         area = job.area(key)
         found.append(
             AreaCard(

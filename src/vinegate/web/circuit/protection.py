@@ -13,11 +13,11 @@ from vinegate.core.grade import Gate, Verdict, worst
 from vinegate.core.plan import Plan
 from vinegate.core.protection.chart import TimeCurrent, time_current
 from vinegate.core.protection.facts import DEVICES_IEC, DEVICES_NEC
-from vinegate.core.protection.iec.devices import ratings_of
 from vinegate.core.protection.need import Device
 from vinegate.core.protection.ratings import standard_ratings
-from vinegate.core.protection.trip_class import trip_class
 from vinegate.core.quantity import write
+from vinegate.core.rules.iec.devices import ratings_of
+from vinegate.core.tables.trip_class import trip_class
 from vinegate.drawing.scene import svg
 from vinegate.drawing.time_current import Setting, time_current_chart
 

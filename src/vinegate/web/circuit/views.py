@@ -12,31 +12,33 @@ from werkzeug.wrappers import Response as Redirect
 
 from vinegate import __version__
 from vinegate.core.answer import Piece, elsewhere
-from vinegate.core.facts import ENTERED, read_circuit, read_job
+from vinegate.core.facts import ENTERED, kind_of, read_circuit, read_job
 from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job as JobFacts
 from vinegate.core.fed import volts_of
-from vinegate.core.location.answer import place_answer
+from vinegate.core.place.answer import place_answer
 from vinegate.core.plan import Plan, plan_circuit
 from vinegate.core.plate.terminals import Links, links_for
 from vinegate.core.protection.answer import protection_answer
-from vinegate.core.rules import rule_set
-from vinegate.core.stopping.answer import stop_answer
+from vinegate.core.rules.sets import rule_set
+from vinegate.core.stop.answer import stop_answer
+from vinegate.core.supply.tree import path_to
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
 from vinegate.store import drafts, jobs, revisions
 from vinegate.store.drafts import Conflict, OtherSave, Saved
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit, Revision, revision_letter
-from vinegate.web.circuit import place, stopping
+from vinegate.web.circuit import place, stop
 from vinegate.web.circuit.form import (
     FormField,
+    Labels,
     changes_in,
     entered_facts,
     family_of_raw,
     form_fields,
-    labels,
     origins,
     plate_title,
+    shown_parts,
     writer_of,
 )
 from vinegate.web.circuit.line import leading, line, tally
@@ -53,14 +55,15 @@ from vinegate.web.circuit.methods import (
 )
 from vinegate.web.circuit.protection import DIAL, OVERLOAD, SHORT_CIRCUIT, SWITCHES, chart, rows
 from vinegate.web.jobs.views import access_to
+from vinegate.web.kept import kept_of
 
 blueprint = Blueprint("circuit", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/<tag>")
 
 # The facts each sheet asks for.
 SHEETS: dict[str, tuple[str, ...]] = {
-    "supply": ("supply", "standby", "main_board", "board_1", "board_2", "board_3", "board_4", "limits"),
+    "supply": ("supply", "standby", "main_board", "limits"),
     "start": ("start", "load", "limits.dip", "supply.in_use"),
-    "brake": ("stop",),
+    "stop": ("stop",),
     "place": place.SHEET,
     "protection": ("protection", "start.instantaneous_trip"),
     "overload": OVERLOAD,
@@ -72,6 +75,14 @@ SHEETS: dict[str, tuple[str, ...]] = {
 # The sheet that asks for a stage's facts.
 HOMES = {entry: station for station, entries in SHEETS.items() for entry in entries if "." not in entry}
 HOMES |= {"start": "start", "load": "load", "protection": "protection"}
+
+
+def home_of(path: str) -> str:
+    """The sheet that asks for a fact."""
+    part = path.partition(".")[0]
+    return {"board": "supply", "area": "place"}.get(kind_of(part) or "") or HOMES[part]
+
+
 _LONGEST_NOTE = 400
 
 
@@ -100,8 +111,8 @@ def _answer(plan: Plan, station: str) -> tuple[Piece, ...]:
     own: tuple[Piece, ...] = ()
     if station in _GUARDED and plan.protected is not None:
         own = protection_answer(plan.protected)
-    elif station == "brake":
-        own = stop_answer(plan.stopping, plan.gate("brake.stop").needs)
+    elif station == "stop":
+        own = stop_answer(plan.stopping, plan.gate("stop.stop").needs)
     elif station == "place" and plan.placed is not None:
         own = place_answer(plan.placed)
     if not own:
@@ -110,15 +121,21 @@ def _answer(plan: Plan, station: str) -> tuple[Piece, ...]:
     return (*own, *elsewhere(gate for stage in plan.stages if stage.key not in here for gate in stage.gates))
 
 
-def _planned(access: Access, job_raw: Raw, circuit_raw: Raw, *, both_sources: bool = True) -> _Planned:
+def _planned(access: Access, row: Circuit, job_raw: Raw, circuit_raw: Raw, *, both_sources: bool = True) -> _Planned:
     job, job_errors = read_job(job_raw, access.rules)
     circuit, circuit_errors = read_circuit(circuit_raw, access.rules)
-    plan = plan_circuit(job, circuit, job_errors + circuit_errors, both_sources=both_sources)
+    plan = plan_circuit(
+        job,
+        circuit,
+        job_errors + circuit_errors,
+        both_sources=both_sources,
+        kept=kept_of(row.id, access.rules.value),
+    )
     return _Planned(job_raw=job_raw, circuit_raw=circuit_raw, job=job, circuit=circuit, plan=plan)
 
 
 def draft(access: Access, circuit: Circuit, *, both_sources: bool = True) -> _Planned:
-    return _planned(access, access.facts, jobs.loads(circuit.facts), both_sources=both_sources)
+    return _planned(access, circuit, access.facts, jobs.loads(circuit.facts), both_sources=both_sources)
 
 
 @blueprint.get("/")
@@ -130,7 +147,14 @@ def show(job_id: int, tag: str) -> Redirect:
     return redirect(url_for(".sheet", job_id=job_id, tag=tag, station="plate" if empty else "start"))
 
 
-@blueprint.get("/<any(supply, protection, start, overload, wiring, plate, brake, place, machine, load):station>")
+@blueprint.get("/brake")
+@login_required
+def stop_as_it_was(job_id: int, tag: str) -> Redirect:
+    """Links of before the stop's sheet had its own name."""
+    return redirect(url_for(".sheet", job_id=job_id, tag=tag, station="stop"), 301)
+
+
+@blueprint.get("/<any(supply, protection, start, overload, wiring, plate, stop, place, machine, load):station>")
 @login_required
 def sheet(job_id: int, tag: str, station: str) -> str:
     """The line with the sheet of one station."""
@@ -140,7 +164,7 @@ def sheet(job_id: int, tag: str, station: str) -> str:
     return render_template("circuit/sheet.html", **context)
 
 
-@blueprint.post("/<any(supply, protection, start, overload, wiring, plate, brake, place, machine, load):station>")
+@blueprint.post("/<any(supply, protection, start, overload, wiring, plate, stop, place, machine, load):station>")
 @login_required
 def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int]:
     """Keep what was typed and answer with the new numbers.
@@ -157,7 +181,7 @@ def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int
     if not live and not saved.conflicts:
         anchor = "working" if request.form.get("working") else None
         return redirect(url_for(".sheet", job_id=job_id, tag=tag, station=station, _anchor=anchor))
-    planned = _planned(access, saved.job_facts, saved.circuit_facts, both_sources=station == "start")
+    planned = _planned(access, circuit, saved.job_facts, saved.circuit_facts, both_sources=station == "start")
     context = _context(access, circuit, station, planned, saved)
     page = render_template("circuit/_live.html" if live else "circuit/sheet.html", **context)
     return page, 409 if saved.conflicts else 200
@@ -171,8 +195,10 @@ def _context(
     conflicts: tuple[Conflict, ...] = saved.conflicts if saved else ()
     others: tuple[OtherSave, ...] = saved.others if saved else ()
     entry = saved.entry if saved else None
+    boards, boards_by_name = _boards(planned) if station == "supply" else ([], [])
+    areas, areas_by_name = _areas(planned) if station == "place" else ([], [])
     fields = form_fields(
-        SHEETS[station],
+        (*SHEETS[station], *boards, *areas),
         job=planned.job_raw,
         circuit=planned.circuit_raw,
         rules=access.rules.value,
@@ -200,26 +226,30 @@ def _context(
         "used": used(plan),
         "device_rows": rows(plan) if station in _GUARDED else (),
         "curve_chart": chart(plan, planned.circuit) if station == "protection" else None,
-        **(_stop_context(plan) if station == "brake" else {}),
+        **(_stop_context(plan) if station == "stop" else {}),
         "short_fields": SHORT_CIRCUIT,
         "dial_fields": DIAL,
         "switch_fields": SWITCHES,
         "drafted": planned.drafted,
-        "homes": HOMES,
+        "home_of": home_of,
         "here_board": planned.circuit.wiring.board or "main",
         "head_fields": HEAD,
         "asked_fields": ASKED,
         "settings": SETTINGS,
         "load_chart": load_chart_of(plan) if station == "load" else None,
         "chart": chart_of(planned.plan, *asked()) if station == "machine" else None,
-        "fields": place.named_areas(fields, planned.job) if station == "place" else fields,
+        "fields": fields,
+        "boards": boards,
+        "boards_by_name": [(key, planned.job_raw[key]) for key in boards_by_name],
+        "areas_by_name": areas_by_name,
+        "opened": request.values.get("open", ""),
         **(_place_context(planned, fields) if station == "place" else {}),
         "origins": origins(fields, planned.circuit_raw) if station in ("plate", "machine") else [],
         "family": family_of_raw(planned.circuit_raw),
         "plate_title": plate_title(planned.circuit.plate.kind, access.rules.value),
         "origin_words": ENTERED,
         "links": _links(planned) if station == "plate" else (),
-        "labels": labels(access.rules.value),
+        "labels": Labels(access.rules.value),
         "conflicts": conflicts,
         "others": others,
         "words": rule_set(access.rules).words,
@@ -234,14 +264,31 @@ def _context(
     }
 
 
+def _wanted(planned: _Planned, kind: str) -> set[str]:
+    """Keys that something is wrong with, or that were opened."""
+    wrong = {error.path.partition(".")[0] for error in planned.plan.errors}
+    return {key for key in (*wrong, request.values.get("open", "")) if kind_of(key) == kind}
+
+
+def _boards(planned: _Planned) -> tuple[list[str], list[str]]:
+    way = path_to(planned.job, planned.circuit.wiring.board)
+    return shown_parts("board", planned.job_raw, {*way, *_wanted(planned, "board")})
+
+
+def _areas(planned: _Planned) -> tuple[list[str], list[str]]:
+    placed = planned.plan.placed
+    used = {row.area for row in placed.devices} if placed else set()
+    return shown_parts("area", planned.job_raw, {*used, *_wanted(planned, "area")})
+
+
 def _stop_context(plan: Plan) -> dict[str, Any]:
-    own, others = stopping.own_settings(plan)
+    own, others = stop.own_settings(plan)
     return {
-        "stops_drawings": stopping.stops_drawings(plan),
-        "stop_need": stopping.NEED,
+        "stops_drawings": stop.stops_drawings(plan),
+        "stop_need": stop.NEED,
         "stop_own": own,
         "stop_others": others,
-        "stop_sizes": stopping.sizes(plan),
+        "stop_sizes": stop.sizes(plan),
     }
 
 
@@ -332,7 +379,7 @@ def print_context(
         "strip": strip_drawing(plan, on_paper=True),
         "device_rows": rows(plan),
         "curve_chart": chart(plan, facts, on_paper=True),
-        "stops_drawings": stopping.stops_drawings(plan, on_paper=True),
+        "stops_drawings": stop.stops_drawings(plan, on_paper=True),
     }
 
 

@@ -7,12 +7,11 @@ from typing import Final
 
 from vinegate.core.facts import Job, read_circuit, read_job
 from vinegate.core.grade import Verdict
-from vinegate.core.location.covers import lacking
-from vinegate.core.location.devices import area_name, short
-from vinegate.core.location.facts import AREAS
-from vinegate.core.location.materials import Material, find
-from vinegate.core.location.temperature import Limit, coolest_needed, limit_of, lowest
-from vinegate.core.location.what_if import Standing, standings
+from vinegate.core.place.covers import lacking
+from vinegate.core.place.devices import area_name, short
+from vinegate.core.place.materials import Material, find
+from vinegate.core.place.temperature import Limit, coolest_needed, limit_of, lowest
+from vinegate.core.place.what_if import Standing, standings
 from vinegate.store import jobs
 from vinegate.store.jobs import Access
 
@@ -73,9 +72,9 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
         raw = jobs.loads(circuit.facts)
         circuits.append((circuit.tag, read_circuit({key: raw.get(key) for key in _READ}, access.rules)[0]))
     material = find(gained) if gained else None
-    area = where if where in dict(AREAS) else ""
+    area = where if where in job.areas else ""
     rows = standings(job, circuits, material, area)
-    plain = {key for key, _ in AREAS if job.area(key).status == "unclassified"}
+    plain = {key for key, area in job.areas.items() if area.status == "unclassified"}
     kept = tuple(row for row in rows if row.device.area not in plain)
     tags = dict.fromkeys(tag for tag, _ in circuits)
     ordinary = tuple(tag for tag in tags if not any(row.tag == tag for row in kept))
@@ -91,8 +90,7 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
 
 def _areas(job: Job) -> tuple[AreaLine, ...]:
     found = []
-    for key, _ in AREAS:
-        area = job.area(key)
+    for key, area in job.areas.items():
         if not area.name and area.status is None:
             continue
         items = area.materials.items if area.materials else ()

@@ -9,9 +9,9 @@ from flask_login import current_user, login_required
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.facts import RuleSetName, read_job
-from vinegate.core.location.materials import library
+from vinegate.core.place.materials import library
 from vinegate.core.protection.feeder import feeders
-from vinegate.core.rules import rule_set
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import member_from
 from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, UnreadableFile, read, write
 from vinegate.store import accounts, jobs

@@ -8,10 +8,10 @@ from flask import Blueprint, Response, redirect, render_template, request
 from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
+from vinegate.core.codes import KIND_NAMES, Meaning, shelf
 from vinegate.core.field import measure
 from vinegate.core.grade import Gate, Verdict
-from vinegate.core.location.devices import DeviceRow
-from vinegate.core.plate.codes import KIND_NAMES, Meaning, shelf
+from vinegate.core.place.devices import DeviceRow
 from vinegate.core.quantity import POWER
 from vinegate.drawing.areas_sketch import Ground, areas_sketch
 from vinegate.drawing.scene import svg

@@ -11,8 +11,8 @@ from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.facts import read_circuit, read_job
-from vinegate.core.rules import rule_set
-from vinegate.core.starting.restart import Restart, restart_sequence, starter_of
+from vinegate.core.rules.sets import rule_set
+from vinegate.core.start.restart import Restart, restart_sequence, starter_of
 from vinegate.core.summary import profile_from
 from vinegate.drawing.restart_chart import restart_chart
 from vinegate.drawing.scene import svg

@@ -1,0 +1,44 @@
+"""A plan's sheets closed: merged, in the rule set's words, each missing fact once. Kept while nothing changed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from vinegate.core.grade import once
+from vinegate.core.rules.dialect import stage_in
+from vinegate.core.sheet import Sheet, Stage
+from vinegate.core.work import Closed, Kept, Work
+
+
+def close(work: Work, titles: Mapping[str, str], kept: Kept) -> tuple[Stage, ...]:
+    """Every sheet as a closed stage, in the order of the titles."""
+    named: frozenset[str] = frozenset()
+    stages, closed = [], {}
+    for key, title in titles.items():
+        parts = work.written(key)
+        old = kept.closed.get(key)
+        if old is None or old.named != named or not _same(old.parts, parts):
+            old = Closed(parts, named, *_closed(key, title, parts, named, work.rules.name))
+        closed[key] = old
+        stages.append(old.stage)
+        named = old.names
+    kept.closed = closed
+    return tuple(stages)
+
+
+def _same(old: list[Sheet], new: list[Sheet]) -> bool:
+    return len(old) == len(new) and all(one is other for one, other in zip(old, new, strict=True))
+
+
+def _closed(
+    key: str, title: str, parts: Iterable[Sheet], named: frozenset[str], rules: str
+) -> tuple[Stage, frozenset[str]]:
+    whole, names = Sheet(key, title), set(named)
+    for part in parts:
+        whole.figures += part.figures
+        whole.notes += part.notes
+        whole.gates += part.gates
+        for missing in part.missing:
+            whole.needs([(missing.path, missing.label)], missing.gives)
+    whole.gates = list(once(whole.gates, names))
+    return stage_in(whole.close(), rules), frozenset(names)

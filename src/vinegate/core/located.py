@@ -1,0 +1,26 @@
+"""Facts that the place gives to other stages."""
+
+from __future__ import annotations
+
+from vinegate.core.facts import Circuit, Job
+
+
+def located(job: Job, circuit: Circuit) -> Circuit:
+    """The circuit with ambients that are not given taken from its areas: conductors', relay's and motor's."""
+    place = circuit.place
+    motor = job.area(place.motor).ambient_high_c if place.motor else None
+    starter = job.area(place.starter).ambient_high_c if place.starter else None
+    warmest = max((value for value in (motor, starter) if value is not None), default=None)
+    wiring, protection = circuit.wiring, circuit.protection
+    if wiring.ambient_c is None and warmest is not None:
+        wiring = wiring.model_copy(update={"ambient_c": warmest})
+    filled = {}
+    if protection.motor_ambient_c is None and motor is not None:
+        filled["motor_ambient_c"] = motor
+    if protection.relay_ambient_c is None and starter is not None:
+        filled["relay_ambient_c"] = starter
+    if filled:
+        protection = protection.model_copy(update=filled)
+    if wiring is circuit.wiring and protection is circuit.protection:
+        return circuit
+    return circuit.with_parts(wiring=wiring, protection=protection)

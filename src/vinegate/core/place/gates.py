@@ -1,0 +1,168 @@
+"""The gates of the place, and its cautions."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.facts import Circuit, Job, RuleSetName
+from vinegate.core.grade import Answer, Gate, Kind, Verdict, at_least, at_most, confirm, from_answer, rule, unknown
+from vinegate.core.place.checks import Check
+from vinegate.core.place.covers import group_covers, groups_of, lacking
+from vinegate.core.place.devices import DeviceRow, area_name, short
+from vinegate.core.place.facts import Area
+from vinegate.core.place.materials import Material
+from vinegate.core.quantity import write
+from vinegate.core.sheet import Sheet
+from vinegate.core.turning import Taken, point
+from vinegate.core.working import Figure
+
+CAUTIONS: Final = (
+    "A competent person chooses, installs and inspects equipment for hazardous areas (NFPA 70 500.3, 500.4; "
+    "IEC 60079-14, 60079-17). The classification is theirs: nothing here infers it.",
+    "A certificate ending in X has conditions of use. Nothing certified may be modified; repair is by an approved shop "
+    "(IEC 60079-19). Flame paths, joints and bolts are kept as they came.",
+    "Seals in the conduit within 18 in of an explosion-proof enclosure, or glands of the same protection as the "
+    "enclosure; unused entries are closed with certified plugs. Live work only under a permit.",
+)
+
+NOT_EQUAL: Final = (
+    "Divisions and zones are not equal. Division 1 holds what zones 0 and 1 hold, division 2 is about zone 2. Division "
+    "1 equipment may stand in zone 1 or 2 of the same gas, not in zone 0 (505.20); of zone equipment only Ga or "
+    "Da may stand in division 1 (501.5, 502.6). Groups are near, not the same: D is IIA, C is IIB, B is IIB+H2 or IIC, "
+    "A is IIC, and some materials fall otherwise. Neither is turned into the other here."
+)
+_BURIED: Final = ("D1", "D2")
+
+
+def document_gate(sheet: Sheet, job: Job) -> Gate:
+    hazard = job.hazard
+    key, name = "place.document", "Classification"
+    asked = (
+        ("hazard.classified_by", "who classified it", hazard.classified_by),
+        ("hazard.document", "the classification's document", hazard.document),
+        ("hazard.dated", "its date", hazard.dated),
+    )
+    missing = [(path, label) for path, label, value in asked if not value]
+    if missing:
+        return unknown(key, name, sheet.needs(missing, "what the areas rest on"))
+    text = f"By {hazard.classified_by}: {hazard.document}, {hazard.dated}."
+    source = "NFPA 70:2023 500.4(A)" if job.rules is RuleSetName.NEC else "IEC 60079-10-1, 60079-10-2"
+    return rule(key, name, True, text, source)
+
+
+def materials_gates(job: Job, key: str) -> list[Gate]:
+    """Whether the area's classification is of the materials said to be in it."""
+    area, name = job.area(key), area_name(job, key)
+    if area.status not in ("division", "zone") or lacking(area):
+        return []
+    if area.materials is None:
+        return [unknown(f"place.materials_{key}", f"Materials, {name}", (f"what is present in {name}",))]
+    outside = [material for material in area.materials.items if not belongs(area, material)]
+    text = f"{', '.join(material.name for material in area.materials.items)}: within {short(area)}."
+    if outside:
+        first = outside[0]
+        group = first.nec_group if area.status == "division" else first.iec_group
+        text = f"{first.name} is group {group or 'not listed'}: {short(area)} does not cover it."
+    source = "NFPA 70:2023 500.6" if job.rules is RuleSetName.NEC else "ISO/IEC 80079-20-1, 80079-20-2"
+    remedy = "Have the area classified for it, or keep it out."
+    return [rule(f"place.materials_{key}", f"Materials, {name}", not outside, text, source, remedy=remedy)]
+
+
+def belongs(area: Area, material: Material) -> bool:
+    """Whether a material is of the class and groups, or zone and group, that the area was classified for."""
+    if area.status == "division":
+        kind = {"I": "gas", "II": "dust", "III": "fibre"}[area.hazard_class or "I"]
+        return material.kind == kind and (kind == "fibre" or material.nec_group in groups_of(area))
+    hydrogen = material.name == "hydrogen" and area.group == "IIB+H2"
+    return group_covers(area.group or "", "IIB+H2" if hydrogen else material.iec_group)
+
+
+def device_gates(row: DeviceRow) -> list[Gate]:
+    """What decides of a device in its area, and what is to be confirmed of it."""
+    name = f"{row.name[:1].upper()}{row.name[1:]} in its area"
+    weighing = [check for check in row.checks if check.kind is Kind.ENGINEERING]
+    gates = [_weighed(row, name, weighing)] if weighing else []
+    gates += [
+        confirm(f"place.{row.key}_{check.name.lower()}", f"{name}: {check.name.lower()}", False, check.text, check.rule)
+        for check in row.checks
+        if check.kind is Kind.CONFIRM
+    ]
+    return gates
+
+
+def _weighed(row: DeviceRow, name: str, weighing: list[Check]) -> Gate:
+    others = [check for check in weighing if check.verdict is row.verdict and check.text != row.why]
+    more = "".join(f" {check.text}" for check in others) if row.verdict is not Verdict.PASSES else ""
+    decisive = max(weighing, key=lambda check: check.verdict.rank)
+    lacks = [f"{row.name}: {_LACKS[check.name]}" for check in weighing if check.verdict is Verdict.UNKNOWN]
+    found = Answer(verdict=row.verdict, text=f"{row.why}{more}", rule=decisive.rule, turns=decisive.turns)
+    remedy = f"Asked here: {row.asked}." if row.asked else ""
+    return from_answer(f"place.{row.key}", name, found, remedy=remedy, needs=tuple(lacks))
+
+
+# What a check lacks when it is unknown.
+_LACKS: Final = {
+    "Increased safety": "t_E and I_A/I_N",
+    "Electronic start": "whether its certificate covers the starter",
+    "Area": "its area's classification",
+    "Protection": "its listing or marking",
+    "Temperature": "its T-code, or what is present",
+    "Ambient": "the area's warmest air",
+    "Enclosure": "its enclosure, or its surroundings",
+    "Drive duty": "whether its listing covers the drive",
+    "Conditions": "whether its certificate's conditions are met",
+    "Heater": "the heater's surface, or what is present",
+}
+
+
+def conductors_air(job: Job, circuit: Circuit) -> list[Gate]:
+    """Conductors sized for cooler air than an area they end in."""
+    wiring, place = circuit.wiring, circuit.place
+    if wiring.ambient_c is None or wiring.method in _BURIED:
+        return []
+    ends = [key for key in (place.motor, place.starter) if key is not None]
+    air = [
+        (high, key) for key in ends if (high := job.area(key).ambient_high_c) is not None and high > wiring.ambient_c
+    ]
+    if not air:
+        return []
+    warmest, key = max(air)
+    text = f"Sized for {write(wiring.ambient_c)} °C; the air in {area_name(job, key)} reaches {write(warmest)} °C."
+    return [
+        at_least(
+            "place.ambient", "Air about the conductors", wiring.ambient_c, warmest, sentence=text, unit="°C",
+            source="ampacity falls with the air about the conductors",
+            remedy="Clear the ambient on the wiring's sheet: the area's is then taken.",
+        )
+    ]  # fmt: skip
+
+
+_LEFT: Final = (0.95, 1.1)  # a third of the losses taken as constant; between a fifth and a half it is so much
+
+
+def load_gate(load: Figure | None, power: Taken | None, left_kw: float) -> Gate:
+    key, name = "place.derated", "Heat and height"
+    if load is None or power is None:
+        return unknown(key, name, ("the load",))
+    per = load.value / power.value if power.value else 1.0
+    estimate = Taken(label="what heat and height leave, estimated", value=1.0, low=_LEFT[0], high=_LEFT[1])
+    return at_most(
+        key, name, load.value, left_kw, unit="kW", source="IEC 60034-1:2022 8.10; NEMA MG 1 14.4",
+        sentence=f"The load asks {write(load.value, 3)} kW; heat and height leave about {write(left_kw, 3)} kW.",
+        rests=(power, estimate), room=lambda asked, times: left_kw * times - asked * per,
+        remedy="A larger machine, a better insulation class, or one made for the place: its maker says.",
+    )  # fmt: skip
+
+
+def overload_gate(overload: Figure | None, amps: float) -> Gate:
+    key, name = "place.overload", "Overload for heat and height"
+    if overload is None:
+        return unknown(key, name, ("the overload's setting",))
+    fact = point(overload.value, path="protection.overload", label="overload setting", unit="A")
+    estimate = Taken(label="what heat and height leave, estimated", value=1.0, low=_LEFT[0], high=_LEFT[1])
+    return at_most(
+        key, name, overload.value, amps, unit="A", source="the relay must trip for what the machine can shed here",
+        sentence=f"The overload is set for {write(overload.value, 3)} A; about {write(amps, 3)} A is left here.",
+        rests=(fact, estimate), room=lambda setting, times: amps * times - setting,
+        remedy=f"Set it to {write(amps * _LEFT[0], 3)} A at most, or ask the machine's maker.",
+    )  # fmt: skip

@@ -1,0 +1,136 @@
+"""The place on its sheet: the document, each area in use, each device, and what heat and height leave."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vinegate.core.facts import Job, number_of
+from vinegate.core.grade import confirm, unknown
+from vinegate.core.load.stage import LOAD
+from vinegate.core.place.derating import derate
+from vinegate.core.place.devices import DeviceRow, area_name, device_rows, short
+from vinegate.core.place.gates import (
+    CAUTIONS,
+    NOT_EQUAL,
+    conductors_air,
+    device_gates,
+    document_gate,
+    load_gate,
+    materials_gates,
+    overload_gate,
+)
+from vinegate.core.place.temperature import limit_of
+from vinegate.core.plate.stage import PLATE
+from vinegate.core.protection.stage import PROTECTION
+from vinegate.core.sheet import Sheet
+from vinegate.core.work import Specification, Work
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AreaRow:
+    """An area that is used: its key, name, classification in short, and the materials in it."""
+
+    key: str
+    name: str
+    short: str
+    status: str
+    materials: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Placed:
+    """Devices in their areas; `load_left_pu` is the share of rated load that heat and height leave."""
+
+    devices: tuple[DeviceRow, ...]
+    areas: tuple[AreaRow, ...]
+    load_left_pu: float | None
+    classified: bool
+
+    def device(self, key: str) -> DeviceRow | None:
+        return next((row for row in self.devices if row.key == key), None)
+
+
+def _plan(work: Work) -> Placed:
+    """Judge every device where it stands. Missing areas are unknown, never unclassified."""
+    sheet, job, circuit = work.sheet("place"), work.job, work.circuit
+    rows = device_rows(job, circuit, work.found(PROTECTION).overload.trip)
+    used = tuple(sorted({row.area for row in rows if row.area}, key=number_of))
+    areas = tuple(_area_row(job, key) for key in used)
+    classified = any(row.status in ("division", "zone") for row in areas)
+    _area_gate(sheet, rows)
+    if classified:
+        sheet.gates.append(document_gate(sheet, job))
+        sheet.notes += CAUTIONS
+        if job.rules.value == "nec":
+            sheet.notes.append(NOT_EQUAL)
+    for key in used:
+        sheet.gates += materials_gates(job, key)
+    for row in rows:
+        if row.area:
+            sheet.gates += device_gates(row)
+    sheet.gates += conductors_air(job, circuit)
+    _limits(sheet, job, used)
+    left = _derated(sheet, work)
+    return Placed(devices=rows, areas=areas, load_left_pu=left, classified=classified)
+
+
+def _area_row(job: Job, key: str) -> AreaRow:
+    area = job.area(key)
+    names = tuple(material.name for material in area.materials.items) if area.materials else ()
+    return AreaRow(key=key, name=area_name(job, key), short=short(area), status=area.status or "", materials=names)
+
+
+def _area_gate(sheet: Sheet, rows: tuple[DeviceRow, ...]) -> None:
+    missing = [row for row in rows if not row.area]
+    if missing:
+        names = " and ".join(row.name for row in missing)
+        text = f"Where {names} stand{'s' if len(missing) == 1 else ''}: nothing is taken as unclassified."
+        sheet.gates.append(confirm("place.area", "Where it stands", False, text, "the classification's document"))
+
+
+def _limits(sheet: Sheet, job: Job, used: tuple[str, ...]) -> None:
+    """The hottest surface each material allows, as figures."""
+    for key in used:
+        area = job.area(key)
+        if area.status not in ("division", "zone") or area.materials is None:
+            continue
+        for number, material in enumerate(area.materials.items, start=1):
+            limit = limit_of(material, job.rules.value)
+            if limit is not None:
+                sheet.given(
+                    f"{key}_limit_{number}", f"Hottest surface for {material.name}, {area_name(job, key)}", "θ_max",
+                    limit.most_c, "°C", source=limit.rule, note=material.note,
+                )  # fmt: skip
+
+
+def _derated(sheet: Sheet, work: Work) -> float | None:
+    """Load and overload against what heat and height leave."""
+    job, circuit, rated, loaded = work.job, work.circuit, work.found(PLATE).rated, work.found(LOAD)
+    rated_kw, full_load = rated.power_w / 1000 if rated.power_w else None, rated.current
+    if circuit.place.motor is None:
+        return None
+    found = derate(sheet, job.area(circuit.place.motor), circuit.plate)
+    if found is None:
+        sheet.gates.append(unknown("place.derated", "Heat and height", ("the insulation class",)))
+        return None
+    if found.figure is None or rated_kw is None:
+        return found.power_pu
+    left_kw = found.power_pu * rated_kw
+    sheet.given("power_left", "Power left", "P_x", left_kw, "kW", provenance=found.figure.provenance, source="x·P")
+    sheet.gates.append(load_gate(loaded.power, loaded.asked.power if loaded.asked else None, left_kw))
+    if full_load is not None and found.power_pu < 1:
+        amps = found.power_pu * full_load.value
+        sheet.given(
+            "current_left",
+            "Current left",
+            "I_x",
+            amps,
+            "A",
+            provenance=found.figure.provenance,
+            source="x·I, taken as the load",
+        )
+        sheet.gates.append(overload_gate(work.found(PROTECTION).overload.line_a, amps))
+    return found.power_pu
+
+
+PLACE = Specification(key="place", plan=_plan, sheets={"place": "Place"})

@@ -1,0 +1,43 @@
+"""The tabulated full-load current beside the plate's: whether they are far apart."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.grade import Gate, check, rule
+from vinegate.core.plate.rated import Rated
+from vinegate.core.quantity import write
+from vinegate.core.turning import Turns
+from vinegate.core.working import Figure
+
+_FAR: Final = 0.25
+_IMPOSSIBLE: Final = 0.60  # of the table's: no machine of that power and those volts
+
+
+def table_gate(table: Figure | None, rated: Rated) -> Gate | None:
+    """Plate and table current side by side, and whether they are far apart."""
+    if table is None or rated.current is None:
+        return None
+    off = rated.current.value / table.value - 1
+    key, name = "plate.table", "Plate and table current"
+    if abs(off) <= _FAR:
+        text = f"Plate {rated.current.shown} for the overload, table {table.shown} for conductors and short circuit."
+        return rule(key, name, True, text, table.source, value=100 * off, unit="%")
+    side = "above" if off > 0 else "below"
+    text = f"Plate {rated.current.shown} is {abs(100 * off):.0f} % {side} the table's {table.shown}."
+    remedy = "Check power, volts and amperes on the plate."
+    if abs(off) > _IMPOSSIBLE:
+        return rule(key, name, False, text, table.source, remedy=remedy, value=100 * off, unit="%")
+    good = table.value * (1 + (_FAR if off > 0 else -_FAR))
+    bad = table.value * (1 + (_IMPOSSIBLE if off > 0 else -_IMPOSSIBLE))
+    way = ("up to", "above", 0.99, 1.02) if off > 0 else ("from", "below", 1.01, 0.98)
+    turns = Turns(
+        path="plate.full_load_current",
+        label="full-load amperes",
+        passes=f"{way[0]} {write(good, 3)} A",
+        fails=f"{way[1]} {write(bad, 3)} A",
+        passes_as=f"{write(good * way[2], 3)} A",
+        fails_as=f"{write(bad * way[3], 4)} A",
+    )
+    text += f" Passes for {turns.label} {turns.passes}."
+    return check(key, name, turns, text, table.source, remedy=remedy)

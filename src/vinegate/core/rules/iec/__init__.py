@@ -1,0 +1,184 @@
+"""IEC practice: 60034, 60364, 60947-4-1."""
+
+from __future__ import annotations
+
+import math
+
+from vinegate.core.plate.facts import Plate
+from vinegate.core.rules.iec import conductors as runs
+from vinegate.core.rules.iec import devices
+from vinegate.core.rules.iec.inertia import iec_load_inertia
+from vinegate.core.rules.protocol import OverloadRange, RunFacts, RunImpedance, Words, sets_in_parallel
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.working import Figure, Provenance
+
+
+class Iec:
+    """The IEC's standards for low-voltage installations."""
+
+    name = "iec"
+    title = "IEC"
+    words = Words(
+        dialect="iec",
+        locked_rotor="starting",
+        full_load_current="rated current",
+        locked_rotor_symbol="I_A",
+        full_load_symbol="I_N",
+        wye="star",
+        across_the_line="Direct on line",
+        speed_unit="r/min",
+        paper="A4",
+    )
+    # IEC 60034-1:2022 table of tolerances: torques −15 % at rest (+25 %), −10 % at breakdown; starting current +20 %.
+    conductors = "conductor_iec"
+    torque_tolerance = (0.85, 1.25)
+    current_tolerance = (1.0, 1.2)
+    zone_pu = (0.05, 0.10)
+    zone_source = "IEC 60034-1:2022 7.3, zones A and B"
+    frequency_zone_pu = (-0.05, 0.03)
+    frequency_inner_pu: float | None = 0.02
+    deviations_together_pu: float | None = None
+
+    short_circuit = staticmethod(devices.short_circuit)
+    disconnect = staticmethod(devices.disconnect)
+    starter = staticmethod(devices.starter)
+    conductors_row = staticmethod(runs.conductors)
+    may_be = staticmethod(runs.may_be)
+    grounding = staticmethod(runs.grounding)
+
+    def table_current(self, sheet: Sheet, plate: Plate, rated: Figure | None, supply_v: float | None) -> None:
+        """None: by the IEC's standards everything is sized by the plate."""
+        return
+
+    def load_inertia(self, power_w: float, poles: int, synchronous_rpm: float) -> tuple[float, str]:
+        """IEC 60034-12, design N."""
+        limit = iec_load_inertia(power_kw=power_w / 1000, poles=poles)
+        return limit, "IEC 60034-12:2016, design N: two starts cold or one hot"
+
+    def power(self, sheet: Sheet, power_w: float, provenance: Provenance) -> Figure:
+        return sheet.given("power", "Rated output", "P", power_w / 1000, "kW", provenance=provenance)
+
+    def torque(self, sheet: Sheet, power: Figure, speed: Figure) -> Figure:
+        """`T = P/ω`, N·m, with P in kW and n in min⁻¹: 30 000/π = 9549.3."""
+        return sheet.work(
+            "torque",
+            "Rated torque",
+            "T",
+            30000 / math.pi * power.value / speed.value,
+            "N·m",
+            formula="9549.3·P/n",
+            inputs=(power, speed),
+            source="T = P/ω",
+        )
+
+    def conductor(self, sheet: Sheet, run: RunFacts, frequency_hz: float) -> RunImpedance | None:
+        """IEC 60228 resistance brought to 1.25 × its 20 °C value, and 0.08 mΩ/m (IEC 60364-5-52 annex G).
+
+        At a stated conductor temperature: `R = R_20·(1 + α·(θ − 20))` (IEC 60228:2004 annex A).
+        """
+        row = _conductor_row(sheet, run)
+        if row is None or run.length_m is None:
+            return None
+        cite, table = load("conductor_iec").cite, Provenance.TABLE
+
+        def put(name: str, title: str, symbol: str, value: float, unit: str, source: str) -> Figure:
+            return sheet.given(run.key(name), title, run.symbol(symbol), value, unit, provenance=table, source=source)
+
+        r_20 = put("r_unit", "Resistance, 20 °C", "r", row, "Ω/km", cite)
+        annex = "IEC 60364-5-52:2009 annex G"
+        if run.temperature_c is None:
+            warm = put("warm", "Working over 20 °C resistance", "k", 1.25, "", annex)
+        else:
+            alpha = 0.00393 if run.metal == "copper" else 0.00403
+            degrees = sheet.given(run.key("temperature"), "Conductor temperature", "θ", run.temperature_c, "°C")
+            warm = sheet.work(
+                run.key("warm"),
+                "Working over 20 °C resistance",
+                run.symbol("k"),
+                1 + alpha * (run.temperature_c - 20),
+                "",
+                formula=f"1+{alpha}·(θ−20)",
+                inputs=(degrees,),
+                source="IEC 60228:2004 annex A",
+            )
+        x_unit = put("x_unit", "Reactance", "x", 0.08, "Ω/km", f"{annex}, no better known")
+        length = sheet.given(run.key("length"), "Length", run.symbol("l"), run.length_m, "m")
+        sets = sets_in_parallel(sheet, run)
+        r = sheet.work(
+            run.key("r"),
+            "Run resistance" if not run.mark else "Feeder resistance",
+            f"R_{'run' if not run.mark else 'f' + run.mark}",
+            warm.value * r_20.value * length.value / sets.value,
+            "mΩ",
+            formula=f"{warm.symbol}·{r_20.symbol}·{length.symbol}/{sets.symbol}",
+            inputs=(warm, r_20, length, sets),
+            source=f"{cite}; {annex}",
+        )
+        hertz = sheet.given(run.key("frequency"), "Frequency", run.symbol("f"), frequency_hz, "Hz")
+        x = sheet.work(
+            run.key("x"),
+            "Run reactance" if not run.mark else "Feeder reactance",
+            f"X_{'run' if not run.mark else 'f' + run.mark}",
+            x_unit.value * length.value / sets.value * frequency_hz / 50,
+            "mΩ",
+            formula=f"{x_unit.symbol}·{length.symbol}/{sets.symbol}·{hertz.symbol}/50",
+            inputs=(x_unit, length, sets, hertz),
+            source=annex,
+        )
+        return RunImpedance(r, x)
+
+    def overload(
+        self, sheet: Sheet, current: Figure, service_factor: float | None, rise_k: float | None
+    ) -> OverloadRange:
+        """Dial at the rated current; a relay to IEC 60947-4-1 holds 1.05 and trips by 1.2 times its setting."""
+        source = "IEC 60947-4-1:2018 table 2 (temperature-compensated, all poles)"
+        normal = sheet.work(
+            "normal",
+            "Relay setting, in the line",
+            "I_r",
+            current.value,
+            "A",
+            formula=current.symbol,
+            inputs=(current,),
+            source="IEC 60947-4-1:2018; set to the rated current",
+        )
+        for key, name, symbol, factor in (
+            ("holds", "Holds for two hours, cold", "I_hold", 1.05),
+            ("trips", "Then trips within two hours", "I_trip", 1.2),
+        ):
+            share = sheet.given(f"{key}_ratio", name, "k", factor, "", provenance=Provenance.TABLE, source=source)
+            sheet.work(
+                key, name, symbol, factor * normal.value, "A", formula="k·I_r", inputs=(share, normal), source=source
+            )
+        return OverloadRange(normal, None)
+
+
+def _conductor_row(sheet: Sheet, run: RunFacts) -> float | None:
+    """Resistance at 20 °C, ohms per kilometre; None, with what is missing named."""
+    wanted = (
+        (f"{run.path}.size", "conductor size", run.size),
+        (f"{run.path}.metal", "metal", run.metal),
+        (f"{run.path}.length", "length", run.length_m),
+    )
+    missing = [(path, label) for path, label, value in wanted if value is None]
+    if missing:
+        sheet.needs(missing, f"the impedance of {'the run' if not run.mark else 'the feeder'}")
+        return None
+    assert run.size
+    assert run.metal
+    table = load("conductor_iec")
+    row = table.find(size=run.size)
+    if row is None:
+        sheet.needs(
+            [(f"{run.path}.size", f"a size in mm² ({run.size} is not in {table.cite})")],
+            f"the impedance of {'the run' if not run.mark else 'the feeder'}",
+        )
+        return None
+    value = table.number(row, f"r_{run.metal}")
+    if value is None:
+        sheet.needs(
+            [(f"{run.path}.size", f"a size tabulated in {run.metal}")],
+            f"the impedance of {'the run' if not run.mark else 'the feeder'}",
+        )
+    return value

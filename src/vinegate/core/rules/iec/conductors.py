@@ -1,0 +1,374 @@
+"""Conductors by IEC 60364-5-52 and 60364-4-43; the protective conductor and the loop by 60364-5-54 and 60364-4-41."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Final
+
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, over, rule, unknown
+from vinegate.core.plate.kind import Family
+from vinegate.core.protection.bands import Band
+from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.sizing import lacks_current, nothing, table
+from vinegate.core.quantity import write
+from vinegate.core.rules.iec.earth import disconnection, earth_loop, earthing_gates, protective_withstand
+from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.turning import Taken
+from vinegate.core.working import Figure, Provenance
+
+_RULE: Final = "IEC 60364-4-43:2008 433.1"
+_TRIPS: Final = 1.2
+_BULK: Final = {"pvc": "PVC", "xlpe": "XLPE"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Laid:
+    """How the run is laid, and the factors that follow."""
+
+    metal: str
+    insulation: str
+    method: str
+    ambient: float
+    grouping: float
+    sets: int
+    soil: float = 1.0
+
+    def ampacity(self, size: str) -> float | None:
+        """Tabulated amperes with both factors, all sets."""
+        found = load("ampacity_iec")
+        row = found.find(insulation=self.insulation, metal=self.metal, size=size)
+        value = found.number(row, self.method) if row else None
+        return None if value is None else self.sets * value * self.ambient * self.grouping * self.soil
+
+    def least(self, amperes: float) -> str | None:
+        """The least size that carries so many amperes."""
+        for row in load("ampacity_iec").rows:
+            if row["insulation"] == self.insulation and row["metal"] == self.metal:
+                carries = self.ampacity(row["size"])
+                if carries is not None and carries >= amperes - 1e-9:
+                    return row["size"]
+        return None
+
+    @property
+    def in_ground(self) -> bool:
+        return self.method.startswith("D")
+
+    @property
+    def k(self) -> float:
+        """A·√s/mm² of the adiabatic equation."""
+        row = load("adiabatic_k").find(rules="iec", insulation=self.insulation)
+        assert row is not None
+        return float(row[self.metal])
+
+
+def laid(sheet: Sheet, need: Need) -> Laid | None:
+    """The run's factors on the sheet. None where ambient or grouping go past their tables."""
+    wiring = need.circuit.wiring
+    insulation, method = wiring.insulation_iec or "pvc", wiring.method or "B2"
+    in_ground = method.startswith("D")
+    degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if in_ground else 30.0)
+    column = f"{'ground' if in_ground else 'air'}_{insulation}"
+    ambient = load("ambient_iec").step("upto_c", column, degrees)
+    grouping = load("grouping_iec").step("upto", "factor", wiring.grouped or 1)
+    soil = _soil(wiring.soil_kmw, method) if in_ground else 1.0
+    if ambient is None or grouping is None or soil is None:
+        return None
+    for key, name, symbol, value, said, source in (
+        (
+            "ambient",
+            "Factor for ambient",
+            "k_a",
+            ambient,
+            wiring.ambient_c,
+            f"{load('ambient_iec').cite}, {degrees:g} °C",
+        ),
+        (
+            "grouping",
+            "Factor for circuits together",
+            "k_g",
+            grouping,
+            wiring.grouped,
+            f"{load('grouping_iec').cite}, {wiring.grouped or 1}",
+        ),
+    ):
+        provenance = Provenance.ASSUMED if said is None else Provenance.TABLE
+        sheet.given(key, name, symbol, value, "", provenance=provenance, source=source)
+    return Laid(
+        metal=wiring.metal or "copper",
+        insulation=insulation,
+        method=method,
+        ambient=ambient,
+        grouping=grouping,
+        sets=wiring.sets or 1,
+        soil=soil,
+    )
+
+
+def _soil(resistivity: float | None, method: str) -> float | None:
+    """Factor for the soil; 1 where nothing is said, None past the table."""
+    return 1.0 if resistivity is None else load("soil_iec").step("upto", method, resistivity)
+
+
+def may_be(size: str, need: Need) -> bool:
+    """Any size may be run in parallel (IEC 60364-5-52:2009 523.7 asks only that they share the current)."""
+    del size, need
+    return True
+
+
+def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
+    """I_b ≤ I_n ≤ I_z with I_n the overload's setting, and I_2 ≤ 1.45·I_z."""
+    wiring, plate = need.circuit.wiring, need.plate
+    if plate is None or overload_a is None:
+        return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "rated current"))
+    found = laid(sheet, need)
+    if found is None:
+        text = "Ambient or grouping is past the standard's tables."
+        cite = load("ambient_iec").cite
+        gate = rule("protection.conductors", "Ampacity", False, text, cite, remedy="Another way to lay it.")
+        advised: str | None = None
+        gates: tuple[Gate, ...] = (gate,)
+    else:
+        advised = found.least(max(plate.value, overload_a.value))
+        _motor_side(sheet, need, found, overload_a)
+        _rotor_side(sheet, need, found)
+        carries = _ampacity(sheet, need, found)
+        gates = (_gate(need, found, plate, overload_a, carries, advised),)
+    sets = f"{wiring.sets} × " if (wiring.sets or 1) > 1 else ""
+    return Device(
+        key="conductors",
+        name="Conductors",
+        current=plate,
+        rule=f"{_RULE}: I_b ≤ I_n ≤ I_z",
+        asked=f"≥ {overload_a.shown}",
+        advised=advised or "more in parallel",
+        chosen=f"{sets}{wiring.size}" if wiring.size else "–",
+        gates=gates,
+        path="wiring.size",
+        take=advised if advised and advised != wiring.size else "",
+    )
+
+
+def _ampacity(sheet: Sheet, need: Need, found: Laid) -> Figure | None:
+    size = need.circuit.wiring.size
+    if size is None:
+        sheet.needs([("wiring.size", "conductor size")], "ampacity")
+        return None
+    table_row = load("ampacity_iec").find(insulation=found.insulation, metal=found.metal, size=size)
+    value = load("ampacity_iec").number(table_row, found.method) if table_row else None
+    if value is None:
+        return None
+    wiring = need.circuit.wiring
+    unsaid = wiring.method is None or wiring.insulation_iec is None
+    source = f"{load('ampacity_iec').cite}, {_BULK[found.insulation]} {found.metal}, method {found.method}"
+    plain = sheet.given(
+        "tabulated", "Ampacity, tabulated", "I_t", value, "A",
+        provenance=Provenance.ASSUMED if unsaid else Provenance.TABLE, source=source,
+        note="Method or insulation is assumed." if unsaid else "",
+    )  # fmt: skip
+    figures = {figure.key: figure for figure in sheet.figures}
+    k_a, k_g = figures["wiring.ambient"], figures["wiring.grouping"]
+    sets = table(sheet, "sets_carrying", "Conductors in parallel", "m_p", float(found.sets), "", "entered, or one")
+    inputs, formula, carries = [sets, plain, k_a, k_g], "m_p·I_t·k_a·k_g", sets.value * value * k_a.value * k_g.value
+    if found.soil != 1:
+        inputs.append(table(sheet, "soil", "Factor for the soil", "k_s", found.soil, "", load("soil_iec").cite))
+        formula, carries = f"{formula}·k_s", carries * found.soil
+    return sheet.work(
+        "ampacity", "Ampacity as laid", "I_z", carries, "A", formula=formula, inputs=inputs, source=source
+    )
+
+
+def _gate(
+    need: Need, found: Laid, plate: Figure, overload_a: Figure, carries: Figure | None, advised: str | None
+) -> Gate:
+    key, name, size = "protection.conductors", "Ampacity", need.circuit.wiring.size
+    if carries is None or size is None:
+        return unknown(key, name, ("conductor size" if size is None else "a tabulated size in mm²",))
+    setting, allowed = overload_a.value, 1.45 * carries.value
+    text = (
+        f"I_b {write(plate.value)} ≤ I_n {write(setting)} ≤ I_z {write(carries.value)} A; "
+        f"I_2 {write(_TRIPS * setting, 3)} ≤ 1.45·I_z {write(allowed, 3)} A."
+    )
+    asks, remedy = max(setting, plate.value), "More in parallel, or another way to lay it."
+    if advised:
+        remedy = f"At least {advised}."
+    if carries.value < asks:
+        text = (
+            f"{size} carries {write(carries.value)} A as laid; I_b {write(plate.value)} A, overload {write(setting)} A."
+        )
+    wiring = need.circuit.wiring
+    unsaid = [
+        (path, label, taken, words)
+        for path, label, taken, words, said in (
+            ("wiring.method", "method", found.method, _METHODS, wiring.method),
+            ("wiring.insulation_iec", "insulation", found.insulation, tuple(_BULK), wiring.insulation_iec),
+        )
+        if said is None
+    ]
+    if not unsaid:
+        return _carries(need, found, text, asks, setting, remedy)
+    path, label, taken, words = unsaid[0]
+    name = "method" if label == "method" else "insulation"
+    gates = {
+        word: _carries(need, replace(found, **{name: word}), text, asks, setting, remedy)  # type: ignore[arg-type]
+        for word in words
+    }
+    return over(path, label, taken, gates)
+
+
+_METHODS: Final = ("B2", "A2", "B1", "C", "E")
+
+
+def _carries(need: Need, found: Laid, text: str, asks: float, setting: float, remedy: str) -> Gate:
+    """Ampacity laid in one way, over what is not said of air and company."""
+    size, (rests, laid_so) = need.circuit.wiring.size or "", _unsaid(need, found)
+    carries = found.ampacity(size) or 0.0
+
+    def room(*facts: float) -> float:
+        amps = laid_so(*facts).ampacity(size)
+        return -asks if amps is None else min(amps - asks, (1.45 * amps - _TRIPS * setting) / 1.45)
+
+    return at_least(
+        "protection.conductors", "Ampacity", carries, asks, sentence=text, source=_RULE, unit="A", rests=rests,
+        room=room, remedy=remedy,
+    )  # fmt: skip
+
+
+_BAND_C: Final = {"air": (20.0, 40.0), "ground": (10.0, 25.0)}
+_TOGETHER: Final = (1.0, 4.0)
+
+
+def _unsaid(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[..., Laid]]:
+    """Ambient and circuits together, with the bands in which they may lie where they are not said; the run so laid."""
+    wiring = need.circuit.wiring
+    medium = "ground" if found.in_ground else "air"
+    usual = 20.0 if found.in_ground else 30.0
+    given = wiring.ambient_c is not None
+    degrees = usual if wiring.ambient_c is None else wiring.ambient_c
+    low, high = (degrees, degrees) if given else _BAND_C[medium]
+    together = float(wiring.grouped or 1)
+    few, many = (together, together) if wiring.grouped else _TOGETHER
+    taken = (
+        Taken(path="wiring.ambient", label="ambient", unit="°C", value=degrees, low=low, high=high,
+              how="" if given else "assumed", given=given),
+        Taken(path="wiring.grouped", label="circuits together", whole=True, value=together, low=few, high=many,
+              how="" if wiring.grouped else "assumed", given=wiring.grouped is not None),
+    )  # fmt: skip
+
+    def laid_so(ambient_c: float, circuits: float) -> Laid:
+        ambient = load("ambient_iec").step("upto_c", f"{medium}_{found.insulation}", ambient_c)
+        grouping = load("grouping_iec").step("upto", "factor", circuits)
+        return replace(found, ambient=ambient or 0.0, grouping=grouping or 0.0)
+
+    return taken, laid_so
+
+
+def _motor_side(sheet: Sheet, need: Need, found: Laid, overload_a: Figure) -> None:
+    if need.method != "wye-delta":
+        return
+    asked = sheet.work(
+        "motor_side", "Between starter and motor, each", "I_w", overload_a.value / 3**0.5, "A",
+        formula=f"{overload_a.symbol}/√3", inputs=(overload_a,), source="a delta winding carries line current over √3",
+    )  # fmt: skip
+    size = found.least(asked.value)
+    sheet.notes.append(
+        f"Between starter and motor six conductors carry {asked.shown} each: {size or 'none tabulated'}, "
+        f"before the factor for two circuits where both cables lie together."
+    )
+
+
+def _rotor_side(sheet: Sheet, need: Need, found: Laid) -> None:
+    amps = need.circuit.plate.rotor_current_a
+    if need.circuit.plate.family is not Family.WOUND or amps is None:
+        return
+    i_2 = sheet.given("rotor_current", "Rotor amperes", "I_2", amps, "A", provenance=Provenance.STAMPED)
+    sheet.notes.append(
+        f"Rotor circuit, laid as the run: slip rings to resistor at least {i_2.shown}, "
+        f"{found.least(i_2.value) or 'none tabulated'} (433.1, with I_b the rotor's rated current)."
+    )
+
+
+def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gate:
+    """`k²·S² ≥ I²t` at the near end, with the most current, and at the far end, with the longest time."""
+    key, name = "protection.withstand", "Conductor bears the fault"
+    source = "IEC 60364-4-43:2008 434.5.2, k of table 43A"
+    if band is None or need.fault is None or need.far is None:
+        return unknown(key, name, ("supply, run and device",))
+    near, far = 1000 * need.fault.value, 1000 * need.far.value * 3**0.5 / 2
+    bears = (found.k * area_mm2(size)) ** 2 * found.sets**2
+    at_far = band.let_through_a2s(far)
+    if at_far == float("inf"):
+        text = f"At {far:.0f} A, the least between lines at the motor, opening is not certain."
+        return rule(key, name, False, text, source, remedy="A device that opens at less, or a larger run.")
+    at_near, said = band.let_through_a2s(near), need.circuit.protection.let_through_a2s
+    energy = max(said if said is not None else at_near, at_far)
+    text = f"I²t {write(energy / 1e6, 3)} of {write(bears / 1e6, 3)} kA²s that {size} bears."
+    limits = band.pickup_a is not None and said is None and at_far <= bears < at_near
+    if limits:
+        text = f"It bears a fault at the motor; at its board, {write(near / 1000, 3)} kA, its own limiting decides."
+    through = Taken(
+        path="protection.let_through", label="let-through I²t at its board", unit="kA²s", value=energy / 1e6,
+        low=(_LIMITS_TO * energy if limits else energy) / 1e6, high=energy / 1e6,
+        how="of a full cycle" if limits else "", given=not limits,
+    )  # fmt: skip
+    return at_most(
+        key, name, energy / 1e6, bears / 1e6, sentence=text, source=source, unit="kA²s", rests=(through,),
+        room=lambda through: bears / 1e6 - max(through, at_far / 1e6),
+        remedy="A larger conductor, or a device that lets less through.",
+    )  # fmt: skip
+
+
+_LIMITS_TO: Final = 0.01  # a current-limiting breaker may let through a hundredth of a full cycle's energy; estimated
+
+
+def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
+    """Table 54.2's size, the loop and its disconnection time, the adiabatic equation."""
+    by_rule, wiring = "IEC 60364-5-54:2011 table 54.2", need.circuit.wiring
+    if size is None:
+        return nothing("grounding", "Protective conductor", by_rule, ("conductor size",))
+    asked = next_size(protective_size(size)) or size
+    chosen = wiring.ground_size or asked
+    if "mm²" not in chosen:
+        return nothing("grounding", "Protective conductor", by_rule, ("a size in mm²",))
+    found = laid(Sheet("wiring", ""), need)
+    loop = earth_loop(sheet, need, size, chosen)
+    adiabatic = None
+    behind = need.method == "drive" or need.job.supply.earthing == "tt"
+    if found is not None and loop is not None and band is not None and not behind:
+        adiabatic = protective_withstand(need, found.k, band, area_mm2(chosen), chosen, loop)
+    gates = [_size_gate(chosen, asked, by_rule, entered=wiring.ground_size is not None, adiabatic=adiabatic)]
+    gates.append(disconnection(sheet, need, band, loop))
+    gates += earthing_gates(need, chosen)
+    if found is not None:
+        gates.append(withstand_gate(need, found, band, size))
+    if adiabatic is not None:
+        gates.append(adiabatic)
+    return Device(
+        key="grounding",
+        name="Protective conductor",
+        current=None,
+        rule=by_rule,
+        asked=f"≥ {asked}",
+        advised=asked,
+        chosen=chosen,
+        gates=tuple(gates),
+        path="wiring.ground_size",
+        take=asked if chosen != asked else "",
+    )
+
+
+def _size_gate(chosen: str, asked: str, rule_text: str, *, entered: bool, adiabatic: Gate | None) -> Gate:
+    """By the table; smaller is allowed where the adiabatic equation shows it (543.1.1)."""
+    key, name = "protection.grounding", "Protective conductor"
+    said = "" if entered else "As advised: "
+    text = f"{said}{chosen}, {asked} by the table."
+    remedy = f"{asked}, or the device's real I²t in the adiabatic equation."
+    if area_mm2(chosen) >= area_mm2(asked):
+        return rule(key, name, True, text, rule_text)
+    if adiabatic is None or adiabatic.verdict is Verdict.UNKNOWN:
+        return unknown(key, name, ("its loop and device, for the adiabatic equation",))
+    shown = adiabatic.verdict is Verdict.PASSES
+    text += f" The adiabatic equation {'allows it' if shown else 'does not allow it'}."
+    return rule(key, name, shown, text, rule_text, remedy=remedy)

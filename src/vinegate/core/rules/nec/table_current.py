@@ -1,0 +1,66 @@
+"""The table's full-load current beside the plate's (NFPA 70 tables 430.247, 430.248 and 430.250)."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.kind import Family
+from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.working import Figure, Provenance
+
+_NEAR_HP: Final = 0.03
+_TABLES: Final = {
+    Family.CAGE: "full_load_current_3ph",
+    Family.WOUND: "full_load_current_3ph",
+    Family.SINGLE: "full_load_current_1ph",
+    Family.DC: "full_load_current_dc",
+}
+# Column to the plate volts it stands for.
+_AC_COLUMNS: Final = {
+    115: (110, 120),
+    200: (198, 203),
+    208: (204, 212),
+    230: (220, 240),
+    460: (440, 480),
+    575: (550, 600),
+}
+_ON_208: Final = (198.0, 212.0)
+_DC_COLUMNS: Final = {90: (85, 95), 120: (115, 125), 180: (175, 185), 240: (230, 250), 500: (490, 510), 550: (540, 560)}
+
+
+def column_volts(plate_v: float, supply_v: float | None) -> float:
+    """Volts whose column counts: a 230 V machine on a 200 or 208 V system goes by the system's.
+
+    >>> column_volts(230, 208), column_volts(460, 480), column_volts(208, 208)
+    (208, 460, 208)
+    """
+    low, high = _ON_208
+    on_208 = supply_v is not None and low <= supply_v <= high and _AC_COLUMNS[230][0] <= plate_v <= _AC_COLUMNS[230][1]
+    return supply_v if on_208 and supply_v is not None else plate_v
+
+
+def table_current(sheet: Sheet, plate: Plate, rated: Figure | None, supply_v: float | None) -> Figure | None:
+    """Full-load current tabulated for this kind, power and voltage, on the sheet; None where not tabulated.
+
+    A 230 V machine on a 208 V system has the 208 V column's.
+    """
+    if plate.power_w is None or rated is None:
+        return None
+    table, hp = load(_TABLES[plate.family]), plate.power_w / WATT_PER_HP
+    volts = column_volts(rated.value, supply_v)
+    row = min(table.rows, key=lambda candidate: abs(float(candidate["hp"]) - hp))
+    columns = _DC_COLUMNS if plate.family is Family.DC else _AC_COLUMNS
+    column = next((str(name) for name, (low, high) in columns.items() if low <= volts <= high), None)
+    if column is None or column not in table.columns or abs(float(row["hp"]) / hp - 1) > _NEAR_HP:
+        return None
+    value = table.number(row, column)
+    if value is None:
+        return None
+    note = "For conductors, short-circuit protection and disconnect (430.6(A)(1)); overloads use the plate's."
+    name = "Full-load current, table"
+    return sheet.given(
+        "table_current", name, "I_tab", value, "A", provenance=Provenance.TABLE, source=table.cite, note=note
+    )

@@ -1,0 +1,63 @@
+"""What a start is held to, and the facts behind the comparison."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vinegate.core.load.stage import Asked as LoadAsked
+from vinegate.core.machine.promise import Promise
+from vinegate.core.start.sag import Sag
+from vinegate.core.turning import Taken
+
+
+@dataclass(frozen=True, slots=True)
+class Sensitive:
+    """A bus with a load that minds its volts: by the ITI curve, or with a least share of its own."""
+
+    bus: int
+    name: str
+    least_pu: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """What a start is held to. None: not asked, or (dip, stall) not known.
+
+    `stall` is the safe stall time from hot with its band, `cold` that from cold; `sag` how a fall moves with the facts
+    behind it, None where the first moment is not known. `relay_in_delta`: the overload stands within the delta, not in
+    the line.
+    """
+
+    dip_pu: float | None
+    dip_source: str
+    hold: Taken
+    start_va: float | None
+    start_a: float | None
+    flicker: float | None
+    margin_pu: float
+    stall: Taken | None
+    cold: Taken | None
+    load_inertia_limit: float | None
+    inertia_source: str
+    load: LoadAsked
+    promise: Promise | None
+    starts_per_hour: float | None
+    rated_loss_w: float
+    running_loss_w: float
+    trip_a: float | None
+    sensitive: tuple[Sensitive, ...]
+    recovery_s: float | None
+    sag: Sag | None
+    relay_in_delta: bool = False
+    switching: str = "automatic"
+    private: bool = False
+    flicker_standard: str = ""
+    strong_design: str = "C"
+
+    @property
+    def stall_hot_s(self) -> float | None:
+        return self.stall.value if self.stall else None
+
+    def inertia_times(self, load: float, rotor: float) -> float:
+        """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""
+        return self.load.inertia_times(load, rotor)

@@ -1,0 +1,76 @@
+"""When to change over: earliest acceptable, recommended and latest moment of a start in two connections."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from vinegate.core.start.run_up import RunUp, at_speed_place
+from vinegate.core.start.trace import volts_along
+
+TIMER_TOLERANCE = 0.10
+SCHOOLS = (0.60, 0.80)
+_HANGING = 0.985  # of the speed where the first connection stops gaining: nothing is won by waiting longer
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChangeOver:
+    """Moments in seconds from the start, speeds of synchronous. `earliest_s` is None when no moment is acceptable.
+
+    `schools` are (share of speed, seconds or None when the first connection never gets there).
+    """
+
+    earliest_s: float | None
+    recommended_s: float
+    latest_s: float
+    recommended_speed_pu: float
+    step_a: float
+    schools: tuple[tuple[float, float | None], ...]
+
+    @property
+    def timer_s(self) -> tuple[float, float]:
+        """The recommended timer with its tolerance."""
+        return self.recommended_s * (1 - TIMER_TOLERANCE), self.recommended_s * (1 + TIMER_TOLERANCE)
+
+
+def change_over(runs: RunUp, first: str, then: str, *, dip_limit_pu: float | None, before_pu: float) -> ChangeOver:
+    """Find the moments. The step is acceptable where the second connection keeps the main board's dip in the limit;
+
+    without a limit, where it draws no more than the first did at rest. Recommended is past the earliest by more than a
+    timer's tolerance, and where the step is no higher than the first inrush, if that comes before the latest.
+    """
+    row, after = runs.row(first), runs.row(then)
+    stop = float(runs.stop[row])
+    step = np.abs(runs.behaviour.line[after]) * runs.plant.amps_per_pu
+    inrush = float(np.abs(runs.behaviour.line[row, 0])) * runs.plant.amps_per_pu
+    floor_pu = 0.0 if dip_limit_pu is None else before_pu * (1 - dip_limit_pu)
+    too_much = step > inrush if dip_limit_pu is None else volts_along(runs.behaviour)[after, 0] < floor_pu
+    bad = np.flatnonzero(too_much)
+    place = float(bad[-1] + 1) if bad.size else 0.0
+    axis, speed = runs.plant.axis, runs.plant.speed_pu
+    latest = min(float(np.interp(_HANGING * runs.speed_pu_at(stop), speed, axis)), at_speed_place(runs, stop))
+
+    def when(at: float) -> float:
+        return runs.read(runs.time_s, row, at)
+
+    last_s = when(latest)
+    earliest = when(place) if place <= latest else None
+    recommended = last_s
+    if earliest is not None:
+        no_worse = np.flatnonzero(step > inrush)
+        gentle = float(no_worse[-1] + 1) if no_worse.size else 0.0
+        recommended = min(max(earliest * (1 + 1.2 * TIMER_TOLERANCE), when(min(gentle, latest))), last_s)
+    chosen = runs.place_of_time(row, recommended)
+    reachable = runs.speed_pu_at(stop)
+    schools = tuple(
+        (share, when(float(np.interp(share, speed, axis))) if share < reachable else None) for share in SCHOOLS
+    )
+    return ChangeOver(
+        earliest_s=earliest,
+        recommended_s=recommended,
+        latest_s=last_s,
+        recommended_speed_pu=runs.speed_pu_at(chosen),
+        step_a=float(np.interp(chosen, axis, step)),
+        schools=schools,
+    )

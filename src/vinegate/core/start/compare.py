@@ -1,0 +1,400 @@
+"""All ways to start side by side: what each does, whether it passes, which to use, why not the others."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from vinegate.core.arrays import Array
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Answer, Gate, Kind, Verdict, worst_of
+from vinegate.core.quantity import write
+from vinegate.core.rules import Words
+from vinegate.core.start.changeover import ChangeOver
+from vinegate.core.start.detail import Detail, listed, thinned
+from vinegate.core.start.judge_volts import deepest_dip_pu
+from vinegate.core.start.plant import Plant
+from vinegate.core.start.reclosure import Spike
+from vinegate.core.start.simulate import MethodRun
+from vinegate.core.start.soft_stop import SoftStop
+from vinegate.core.start.trace import Course, Outcome
+from vinegate.core.tables import load
+from vinegate.core.turning import Turns
+
+STRIP_POINTS = 64
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Strip:
+    """A course for drawing: seconds, speed of synchronous, line amperes, volts at its board, main board, terminals."""
+
+    time_s: tuple[float, ...]
+    speed_pu: tuple[float, ...]
+    line_a: tuple[float, ...]
+    board_pu: tuple[float, ...]
+    main_pu: tuple[float, ...]
+    main_pu_before: float
+    terminal_pu: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MethodRow:
+    """One way to start. Shares in percent; None where it does not apply. `why` is the sentence beside it."""
+
+    method: str
+    name: str
+    setting: str
+    value: float | None
+    verdict: Verdict
+    why: str
+    gates: tuple[Gate, ...] = ()
+    outcome: Outcome | None = None
+    peak_a: float | None = None
+    motor_a: float | None = None
+    times_rated: float | None = None
+    dip_pct: float | None = None
+    bus_volts_pct: tuple[tuple[float, float, float], ...] = ()
+    """Volts of each bus just before, at the lowest, and once it has settled, of its nominal."""
+    start_torque_pct: float | None = None
+    margin_pct: float | None = None
+    time_s: float | None = None
+    heat_pct: float | None = None
+    heat_j: float | None = None
+    overload_pct: float | None = None
+    """Of what trips a class 10 overload at the earliest, from cold."""
+    spike: Spike | None = None
+    change: ChangeOver | None = None
+    changes_at_s: float | None = None
+    strip: Strip | None = None
+    order: int = 99
+    loss_share: float = 0.0
+    harmonics: bool = False
+    terminal_least_pct: float | None = None
+    chosen: bool = False
+    recommended: bool = False
+    turns: Turns | None = None
+    held_by_limit: bool = False
+    held_by_ramp: bool = False
+    motor_share: float | None = None
+    """Winding current at rest in its first connection, of the locked-rotor current; None where there is one only."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OtherSource:
+    """The same methods on the source that is not in use, in short."""
+
+    name: str
+    rows: tuple[tuple[str, float, float, str], ...]
+    """Method, line peak in amperes, dip in percent, time or outcome in words."""
+
+
+LIMITS_PCT = (3.0, 5.0, 10.0, 15.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AtLimit:
+    """Had this been the dip limit, in per cent: how the way in use would stand, and the least dear that would pass."""
+
+    limit_pct: float
+    verdict: Verdict
+    least_dear: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Comparison:
+    """Rows with the recommended first. `limit_a` is the line current at which the dip limit is reached."""
+
+    rows: tuple[MethodRow, ...]
+    buses: tuple[str, ...]
+    chosen: str
+    recommended: str | None
+    limit_a: float | None
+    source: str
+    volts_ratio: float
+    """The circuit's volts over the main board's: currents times it are the main board's amperes."""
+    other: OtherSource | None = None
+    detail: Detail | None = None
+    """The way in use against time; None where it was not simulated."""
+    soft_stop: SoftStop | None = None
+    """Where one is asked for, whatever starts it."""
+    at_limits: tuple[AtLimit, ...] = ()
+    """While no dip limit is set: usual ones side by side."""
+
+    def row(self, method: str) -> MethodRow:
+        """The row of a method. Raises KeyError."""
+        for row in self.rows:
+            if row.method == method:
+                return row
+        raise KeyError(method)
+
+
+def names_of(words: Words) -> dict[str, str]:
+    """Methods in the dialect's words."""
+    return {row["method"]: row["name"].replace("wye", words.wye) for row in load("start_method").rows}
+
+
+def row_of(
+    plant: Plant,
+    run: MethodRun,
+    gates: tuple[Gate, ...],
+    possible: Answer,
+    before: Array,
+    stall_hot_s: float | None,
+    words: Words,
+) -> MethodRow:
+    """A method's numbers as a row; the why comes when all are known."""
+    course = run.course
+    table = load("start_method").find(method=run.method)
+    assert table is not None
+    line = course.all("line_a")
+    verdict = worst_of([possible.verdict, *(gate.verdict for gate in gates if gate.kind is not Kind.CONFIRM)])
+    reaches = course.outcome is Outcome.REACHES
+    return MethodRow(
+        method=run.method,
+        name=names_of(words)[run.method],
+        setting=run.setting,
+        value=run.value,
+        verdict=verdict,
+        why=possible.text,
+        gates=gates,
+        outcome=course.outcome,
+        peak_a=float(line.max()),
+        motor_a=float(course.all("motor_a").max()),
+        times_rated=float(line.max()) / plant.rated_current_a,
+        dip_pct=100 * deepest_dip_pu(course, before),
+        bus_volts_pct=tuple(
+            (100 * float(was), 100 * float(bus.min()), 100 * float(after))
+            for was, bus, after in zip(before, course.all("bus_pu"), course.settled_pu, strict=True)
+        ),
+        start_torque_pct=100 * _first_torque(course) / plant.rated_torque_nm,
+        margin_pct=None if run.margin_pu is None else 100 * run.margin_pu,
+        time_s=course.duration_s,
+        heat_pct=100 * course.i2t_s / stall_hot_s if reaches and stall_hot_s else None,
+        heat_j=course.heat_j if reaches else None,
+        overload_pct=next((gate.value for gate in gates if gate.key == "start.class"), None),
+        spike=run.spike,
+        change=run.change,
+        changes_at_s=run.changes_at_s,
+        strip=_strip(course, plant, before),
+        order=int(table["order"]),
+        loss_share=float(table["loss_share"]),
+        harmonics=run.method in ("soft-starter", "soft-ramp", "drive"),
+        terminal_least_pct=100 * _least_terminal(course),
+        held_by_limit=run.held and not run.starts_by_frequency,
+        held_by_ramp=run.starts_by_frequency,
+        motor_share=_first_heat(course) if run.changes_at_s else None,
+    )
+
+
+def _first_heat(course: Course) -> float:
+    """Winding current at rest in the first connection, of the locked-rotor current, by its heat."""
+    first = course.pieces[0]
+    seconds = float(first.time_s[1] - first.time_s[0])
+    return math.sqrt(float(first.i2t_s[1]) / seconds) if seconds > 0 else 1.0
+
+
+def _first_torque(course: Course) -> float:
+    return float(course.pieces[0].torque_nm[0])
+
+
+def _least_terminal(course: Course) -> float:
+    return min(float(piece.terminal_pu.min()) for piece in course.pieces if piece.key != "dead")
+
+
+def _strip(course: Course, plant: Plant, before: Array) -> Strip:
+    keep = thinned(course, STRIP_POINTS)
+    buses = course.all("bus_pu")
+    return Strip(
+        time_s=listed(course.all("time_s")[keep], 4),
+        speed_pu=listed(course.all("speed_pu")[keep], 4),
+        line_a=listed(course.all("line_a")[keep], 1),
+        board_pu=listed(buses[plant.at][keep], 4),
+        main_pu=listed(buses[0][keep], 6),
+        main_pu_before=round(float(before[0]), 6),
+        terminal_pu=listed(course.all("terminal_pu")[keep], 4),
+    )
+
+
+def not_possible(method: str, possible: Answer, words: Words) -> MethodRow:
+    """A method that this plate does not allow, or of which that is not known."""
+    table = load("start_method").find(method=method)
+    assert table is not None
+    return MethodRow(
+        method=method,
+        name=names_of(words)[method],
+        setting="",
+        value=None,
+        verdict=possible.verdict,
+        why=possible.text,
+        turns=possible.turns,
+        order=int(table["order"]),
+    )
+
+
+def limit_current_a(plant: Plant, dip_pu: float | None, angle: complex) -> float | None:
+    """Line current of this angle at which the main board's dip reaches the limit: `|1 − z·I| = 1 − d`, solved for I."""
+    if dip_pu is None:
+        return None
+    opened = complex(plant.seen.open_pu[0].flat[0])
+    z = complex(plant.seen.transfer_pu[0].flat[0]) * angle / abs(angle) / opened
+    a, b, c = abs(z) ** 2, -2 * z.real, 1 - (1 - dip_pu) ** 2
+    root = b * b - 4 * a * c
+    if root < 0 or a == 0:
+        return None
+    return (-b - math.sqrt(root)) / (2 * a) * plant.amps_per_pu
+
+
+def meets_needs(method: str, circuit: Circuit) -> str:
+    """Empty when the method gives what is asked of the drive; else what it lacks."""
+    start = circuit.start
+    if start.speed_control == "yes" and method != "drive":
+        return "Speed control is asked: only a drive gives it."
+    if start.soft_stop == "yes" and method not in ("soft-starter", "soft-ramp", "drive"):
+        return "A soft stop is asked."
+    return ""
+
+
+def compare(
+    rows: Sequence[MethodRow],
+    circuit: Circuit,
+    names: Sequence[str],
+    *,
+    limit_a: float | None,
+    source: str,
+    volts_ratio: float,
+    words: Words,
+) -> Comparison:
+    """Pick, sort, and say why.
+
+    Recommended is the cheapest that meets the needs, surely gets away and surely keeps the supply's limits; then the
+    cheapest that does once a fact is settled; nothing, if none does.
+    """
+    able = [row for row in rows if row.outcome is Outcome.REACHES and not meets_needs(row.method, circuit)]
+    passing = [row for row in able if row.verdict.usable]
+    sure = [row for row in passing if _gets_away(row)]
+    best = min(sure or passing, key=lambda row: row.order, default=None)
+    chosen = circuit.start.method or (best.method if best else "full-voltage")
+    full = next((row for row in rows if row.method == "full-voltage"), None)
+    said = [
+        replace(
+            row,
+            why=_why(row, best, circuit, full),
+            chosen=row.method == chosen,
+            recommended=best is not None and row.method == best.method,
+        )
+        for row in rows
+    ]
+    said.sort(key=lambda row: (not row.recommended, _rank(row), row.order))
+    return Comparison(
+        rows=tuple(said),
+        buses=tuple(names),
+        chosen=chosen,
+        recommended=best.method if best else None,
+        limit_a=limit_a,
+        source=source,
+        volts_ratio=volts_ratio,
+    )
+
+
+def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]], circuit: Circuit) -> Comparison:
+    """The comparison with usual dip limits tried: `dips` are the dip's verdicts by method and limit."""
+    views = []
+    for limit in LIMITS_PCT:
+        able = [
+            row
+            for row in found.rows
+            if row.method in dips
+            and dips[row.method][limit] is Verdict.PASSES
+            and row.outcome is Outcome.REACHES
+            and not meets_needs(row.method, circuit)
+            and not any(gate.verdict is Verdict.FAILS for gate in row.gates if gate.kind is Kind.ENGINEERING)
+        ]
+        least = min(able, key=lambda row: row.order, default=None)
+        used = dips.get(found.chosen) or dips["full-voltage"]
+        views.append(AtLimit(limit_pct=limit, verdict=used[limit], least_dear=least.name if least else ""))
+    return replace(found, at_limits=tuple(views))
+
+
+# What a way must surely do before a dearer one is not looked at; heat, class and starts an hour hang on the machine.
+_SURELY = ("start.torque", "start.dip", "start.terminals", "start.utility", "start.contactor")
+
+
+def _gets_away(row: MethodRow) -> bool:
+    return all(gate.verdict is Verdict.PASSES for gate in row.gates if gate.key in _SURELY)
+
+
+def _rank(row: MethodRow) -> int:
+    """Those that run before those that cannot be run; among them as they pass."""
+    if row.outcome is None:
+        return 9
+    return {Verdict.PASSES: 0, Verdict.CHECK: 1, Verdict.UNKNOWN: 2, Verdict.FAILS: 3}[row.verdict]
+
+
+_GATE_ORDER = ("start.torque", "start.dip", "start.terminals", "start.trip", "start.heat", "start.class")
+
+
+def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodRow | None) -> str:
+    if row.outcome is None:
+        return row.why
+    lacks = meets_needs(row.method, circuit)
+    failed = [gate for gate in row.gates if gate.verdict is Verdict.FAILS]
+    failed.sort(key=lambda gate: _GATE_ORDER.index(gate.key) if gate.key in _GATE_ORDER else 9)
+    if failed:
+        return f"{failed[0].sentence} {row.why}".strip()
+    if lacks:
+        return lacks
+    if best is not None and row.method == best.method:
+        return _praise(row, full)
+    tail = f" {row.why}" if row.why else ""
+    if best is None:
+        unsure = next((gate for gate in row.gates if gate.verdict is Verdict.UNKNOWN), None)
+        return (unsure.sentence if unsure else "Does not pass.") + tail
+    return f"{_against(row, best, circuit)}{tail}"
+
+
+def _praise(row: MethodRow, full: MethodRow | None) -> str:
+    look = next((gate for gate in row.gates if gate.verdict is Verdict.CHECK), None)
+    again = f" To check: {look.sentence}" if look else ""
+    if row.method == "full-voltage":
+        return ("Passes: nothing dearer is needed." if look else "Passes every gate: nothing dearer is needed.") + again
+    needs = load("start_method").find(method=row.method)
+    assert needs is not None
+    less = ""
+    if full is not None and full.peak_a and row.peak_a:
+        less = f", {100 * (1 - row.peak_a / full.peak_a):.0f} % less than full voltage"
+    return f"Least dear that passes{less}; needs {needs['needs']}.{again}"
+
+
+def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
+    """Why not, for one that passes too."""
+    parts = []
+    unsure = next((gate for gate in row.gates if gate.key in _SURELY and gate.verdict is Verdict.CHECK), None)
+    if unsure is not None and row.order < best.order:
+        return unsure.sentence
+    doubtful = next((gate for gate in row.gates if gate.verdict is not Verdict.PASSES), None)
+    stands = "Passes" if doubtful is None else f"To check: {doubtful.name.lower()}"
+    if row.order > best.order:
+        parts.append(f"{stands}; dearer than {best.name}")
+    elif row.order < best.order:
+        parts.append(f"{stands}, but is not what is asked" if doubtful is None else stands)
+    if row.method == "drive" and circuit.start.speed_control != "yes" and circuit.plate.power_w:
+        parts.append(f"loses {write(row.loss_share * circuit.plate.power_w / 1000, 2)} kW all day if it only starts")
+    elif row.peak_a and best.peak_a and row.peak_a > 1.1 * best.peak_a:
+        parts.append(f"{row.peak_a - best.peak_a:.0f} A more on the line")
+    return ", ".join(parts) + "."
+
+
+def other_source(
+    name: str, found: Mapping[str, MethodRun], before: Array, possible: Mapping[str, Answer]
+) -> OtherSource:
+    """The other source in short."""
+    rows = []
+    for method, run in found.items():
+        if not possible[method].verdict.usable:
+            continue
+        course = run.course
+        ends = f"{course.duration_s:.1f} s" if course.duration_s is not None else course.outcome.value
+        dip = 100 * deepest_dip_pu(course, before)
+        rows.append((method, float(course.all("line_a").max()), dip, ends))
+    return OtherSource(name=name, rows=tuple(rows))

@@ -1,0 +1,134 @@
+"""A start from a drive: volts and frequency rise together, current is held to a limit."""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.machine.circuit import EquivalentCircuit, breakdown
+from vinegate.core.machine.curves import run_at
+from vinegate.core.start.courses import outcome_at
+from vinegate.core.start.plant import Plant
+from vinegate.core.start.run_up import RunUp, at_speed_place, stop_after
+from vinegate.core.start.trace import SAMPLES, Course, Outcome, Piece, running
+
+DRIVE_EFFICIENCY = 0.97
+DRIVE_POWER_FACTOR = 0.95  # displacement and distortion of a six-pulse input with a choke
+_SHARES = np.array([0.03, 0.06, 0.12, 0.25, 0.5, 1.0])
+_KEPT = 0.8  # of the breakdown torque is used, so that the machine stays on the stable side
+
+
+def available_torque(plant: Plant, *, limit: float, boost: bool) -> Array:
+    """Torque at every speed up to synchronous: by the current limit, and by the breakdown at that volts and frequency.
+
+    `T = T_n·√((k²·I_n² − I_0²)/(I_n² − I_0²))`; with boost the stator's drop at the limit is made up.
+    """
+    idle = _idle_a(plant)
+    rated2 = plant.rated_current_a**2 - idle**2
+    by_current = math.sqrt(max((limit * plant.rated_current_a) ** 2 - idle**2, 0) / rated2) * plant.rated_torque_nm
+    share = 1 - plant.slip
+    if not isinstance(plant.model, EquivalentCircuit):
+        return np.full_like(share, by_current)
+    drop = math.sqrt(3) * limit * plant.rated_current_a * plant.model.r1_ohm if boost else 0.0
+    tops = _tops(plant.model, plant.plate_v, drop, plant.frequency_hz)
+    return np.minimum(by_current, _KEPT * np.interp(share, _SHARES, tops))
+
+
+def _idle_a(plant: Plant) -> float:
+    """Current without load, kept below the rated."""
+    run = run_at(plant.model, np.array([1e-4]), volts_v=plant.plate_v)
+    return min(float(run.line_current_a[0]), 0.95 * plant.rated_current_a)
+
+
+@lru_cache(maxsize=256)
+def _tops(model: EquivalentCircuit, plate_v: float, drop_v: float, hertz: float) -> tuple[float, ...]:
+    """Breakdown torque at volts in proportion to frequency, with the stator's drop made up: cached by its facts."""
+    return tuple(
+        breakdown(model, volts_v=min(plate_v * f + drop_v, plate_v), frequency_hz=f * hertz).torque_nm
+        for f in _SHARES.tolist()
+    )
+
+
+def drive_course(
+    plant: Plant, full: RunUp, *, ramp_s: float, limit: float, boost: bool, loss_share: float
+) -> tuple[Course, float]:
+    """Acceleration is the ramp's, or what the limit leaves; `loss_share` is the machine's rated loss over its output.
+
+    Returns the course and its least margin: available less load torque, over rated.
+    """
+    torque_most = available_torque(plant, limit=limit, boost=boost)
+    spare = torque_most - plant.load_nm
+    stop = _first_loss(spare, plant.rated_torque_nm)
+    settles = stop_after(full, full.row("full"), 0.0 if stop >= plant.points - 1 else stop)
+    reached = outcome_at(full, stop)
+    if stop >= plant.points - 1:
+        settles = _running_place(full)
+        reached = Outcome.REACHES
+    end = at_speed_place(full, settles) if reached is Outcome.REACHES else stop
+    rate = plant.synchronous_rad_s / max(ramp_s, 0.1)
+    gain = np.minimum(rate, np.maximum(spare, 1e-6 * plant.rated_torque_nm) / plant.inertia_kgm2)
+    d_omega = np.diff(plant.omega)
+    steps = d_omega * (1 / gain[:-1] + 1 / gain[1:]) / 2
+    times = np.concatenate([[0.0], np.cumsum(steps)])
+    torque = plant.load_nm + plant.inertia_kgm2 * gain
+    piece = _piece(plant, torque, times, end, loss_share)
+    counted = plant.speed_pu <= 0.9 * full.speed_pu_at(end)
+    margin = float(spare[counted].min()) / plant.rated_torque_nm if counted.any() else 0.0
+    course = Course(
+        pieces=(piece,),
+        outcome=reached,
+        duration_s=float(piece.time_s[-1]) if reached is Outcome.REACHES else None,
+        settled_pu=piece.bus_pu[:, -1],
+        final_speed_pu=full.speed_pu_at(settles if reached is Outcome.REACHES else stop),
+    )
+    return course, margin
+
+
+def _running_place(full: RunUp) -> float:
+    """Where the machine settles on mains once at speed: the last loss of spare torque."""
+    spare = full.spare_nm[full.row("full")]
+    gains = np.flatnonzero(spare > 0)
+    return float(gains[-1]) if gains.size else float(full.plant.points - 1)
+
+
+def _first_loss(spare: Array, rated_nm: float) -> float:
+    lost = np.flatnonzero(spare <= 1e-4 * rated_nm)
+    return float(lost[0]) if lost.size else float(spare.size - 1)
+
+
+def _rated_speed_pu(plant: Plant) -> float:
+    torque = plant.gap_nm * plant.plate_pu**2 - plant.drag_nm
+    last = np.flatnonzero(torque >= plant.rated_torque_nm)
+    return float(1 - plant.slip[last[-1]]) if last.size else 0.97
+
+
+def _piece(plant: Plant, torque: Array, times: Array, end: float, loss_share: float) -> Piece:
+    places, axis = np.linspace(0, end, SAMPLES), plant.axis
+    t, nm = np.interp(places, axis, times), np.interp(places, axis, torque)
+    speed = np.interp(places, axis, plant.speed_pu)
+    idle = _idle_a(plant)
+    motor = np.sqrt(idle**2 + (nm / plant.rated_torque_nm) ** 2 * (plant.rated_current_a**2 - idle**2))
+    rated_w = plant.rated_torque_nm * plant.synchronous_rad_s
+    losses = loss_share * rated_w * (motor / plant.rated_current_a) ** 2
+    input_pu = (nm * speed * plant.synchronous_rad_s + losses) / DRIVE_EFFICIENCY / plant.va_per_pu
+    angle = complex(1.0, -math.sqrt(1 / DRIVE_POWER_FACTOR**2 - 1))
+    line = input_pu * angle
+    seen = plant.seen
+    buses = np.abs(seen.volts(line))
+    slip_speed = (1 - _rated_speed_pu(plant)) * plant.synchronous_rad_s
+    return Piece(
+        key="drive",
+        time_s=t,
+        speed_pu=speed,
+        line_a=np.abs(line) * plant.amps_per_pu,
+        motor_a=motor,
+        terminal_pu=speed,
+        bus_pu=buses,
+        torque_nm=nm,
+        rotor_j=running(t, nm * slip_speed * nm / plant.rated_torque_nm),
+        heat_j=running(t, losses),
+        i2t_s=running(t, (motor / plant.locked_current_a) ** 2),
+    )

@@ -1,0 +1,130 @@
+"""The gates of one way to start, from its course."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.grade import Gate, at_least, rule
+from vinegate.core.start.asked import Asked
+from vinegate.core.start.judge_flicker import flicker_gates
+from vinegate.core.start.judge_heat import class_gate, per_hour_gate, stall_gate, succession_gate, trip_gate
+from vinegate.core.start.judge_volts import (
+    contactor_gate,
+    dip_gate,
+    sensitive_gate,
+    utility_gate,
+)
+from vinegate.core.start.plant import Plant
+from vinegate.core.start.simulate import MethodRun
+from vinegate.core.start.trace import Outcome
+from vinegate.core.turning import Taken, less, more
+
+_SOURCE: Final = "least of machine torque less load torque over the speed range, of rated"
+
+
+def judge(plant: Plant, run: MethodRun, asked: Asked, before: Array, terminals: Gate | None = None) -> tuple[Gate, ...]:
+    """All gates of one method. `terminals` is the gate of the terminals' volts where the starter does not lower them
+    on purpose.
+    """
+    course = run.course
+    found: list[Gate | None] = [
+        torque_gate(plant, run, asked),
+        terminals,
+        dip_gate(plant, run, asked, before),
+        contactor_gate(plant, run, asked),
+        *[sensitive_gate(plant, run, asked, load) for load in asked.sensitive],
+        utility_gate(plant, run, asked),
+        *(flicker_gates(course, asked, before, plant.frequency_hz) if asked.flicker is not None else ()),
+        stall_gate(run, asked),
+        class_gate(plant, run, asked),
+        succession_gate(run, asked),
+        per_hour_gate(course, asked),
+        trip_gate(plant, run, asked),
+    ]
+    return tuple(gate for gate in found if gate is not None)
+
+
+def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
+    """Least margin of torque over the way up; a lower bound where the torque is a promised least."""
+    key, name, limit = "start.torque", "Torque to get away", 100 * asked.margin_pu
+    remedy = f"Start it unloaded; a higher tap or step; a motor of design {asked.strong_design}; then electronics."
+    if run.torque is None:
+        return _driven(run, asked, key, name, limit)
+    speed, torque = run.torque
+    load = _load_of(plant, asked, speed)
+    least = torque - load(asked.load.power.value, asked.load.breakaway.value)
+    place = int(np.argmin(least))
+    margin = 100 * float(least[place]) / plant.rated_torque_nm
+    text = f"{'At least ' if _is_least(asked) else ''}{margin:.0f} % of rated torque to spare on the way up."
+    if run.course.outcome is Outcome.STALLS:
+        text = "It does not break the load away: at rest the load asks more than it gives."
+    elif run.course.outcome is Outcome.HANGS:
+        text = f"It hangs at {100 * run.course.final_speed_pu:.0f} % of speed, where its torque meets the load's."
+    elif margin < limit:
+        text += f" {limit:.0f} % is asked."
+    promised = _deciding(asked, float(speed[place]))
+    governed = [_governed(asked, speed, one) for one in promised]
+
+    def room(*facts: float) -> float:
+        *promises, power, breakaway = facts
+        grown = torque.copy()
+        for one, where, value in zip(promised, governed, promises, strict=True):
+            grown[where] *= value / one.value
+        spare = float((grown - load(power, breakaway)).min()) / plant.rated_torque_nm
+        return spare - asked.margin_pu
+
+    asks = (asked.load.power, asked.load.breakaway)
+    return at_least(
+        key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=remedy, room=room,
+        rests=more(*promised) + less(*asks),
+    )  # fmt: skip
+
+
+def _deciding(asked: Asked, speed_pu: float) -> list[Taken]:
+    """The promised torques, the one that decides at this speed first."""
+    if asked.promise is None:
+        return []
+    first = asked.promise.at(speed_pu).taken
+    parts = (asked.promise.locked_rotor, asked.promise.pull_up, asked.promise.breakdown)
+    return [first, *(one.taken for one in parts if one.taken is not first)]
+
+
+def _is_least(asked: Asked) -> bool:
+    """Whether the machine's torque is one that is promised at least."""
+    return asked.promise is not None and not asked.promise.pull_up.taken.how.startswith("assumed")
+
+
+def _governed(asked: Asked, speed: Array, promised: Taken) -> slice:
+    """Where on the way up, whose speeds rise, this promise is the one that holds the torque down."""
+    assert asked.promise is not None
+    low, high = np.searchsorted(speed, asked.promise.reach(promised))
+    return slice(int(low), int(high))
+
+
+def _load_of(plant: Plant, asked: Asked, speed_pu: Array) -> Callable[[float, float], Array]:
+    """Load torque at these speeds, of synchronous, for a shaft power and a breakaway as their fields take them."""
+    base = asked.load.power.value
+    along = asked.load.along(speed_pu * plant.synchronous_rad_s * 30 / np.pi)
+    return lambda power, breakaway: along(breakaway / 100) * (power / base if base else 1.0)
+
+
+def _driven(run: MethodRun, asked: Asked, key: str, name: str, limit: float) -> Gate:
+    """A way whose torque is what its electronics give: the margin as simulated, against the load's bands."""
+    if run.margin_pu is None or run.course.outcome is not Outcome.REACHES:
+        text = "It does not bring the load to speed on its current limit."
+        return rule(key, name, False, text, _SOURCE, remedy="A higher limit, or a longer ramp.", limit=limit, unit="%")
+    margin, power = run.margin_pu, asked.load.power
+    peak = asked.load.torque_nm * max(asked.load.full_pu, asked.load.breakaway_pu) / run.rated_torque_nm
+
+    def room(asks: float) -> float:
+        return margin - asked.margin_pu - (asks / power.value - 1) * peak if power.value else margin
+
+    text = f"{100 * margin:.0f} % of rated torque to spare on the way up."
+    return at_least(
+        key, name, 100 * margin, limit, sentence=text, source=_SOURCE, unit="%", rests=(power,), room=room,
+        remedy="A higher limit, or a longer ramp.",
+    )  # fmt: skip

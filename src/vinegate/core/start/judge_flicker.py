@@ -1,0 +1,113 @@
+"""Flicker and changes of volts that a start makes at the main board, by the standard that applies to its current."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Final
+
+from vinegate.core.arrays import Array
+from vinegate.core.grade import Gate, Kind, at_most
+from vinegate.core.quantity import write
+from vinegate.core.start.asked import Asked
+from vinegate.core.start.flicker import lamp_at, severity, shape_factor
+from vinegate.core.start.judge_volts import deepest_dip_pu
+from vinegate.core.start.trace import Course
+from vinegate.core.turning import point
+
+_LONG_SHARE: Final = 0.65  # P_lt over P_st, IEC 61000-3-3:2013 5
+_USUAL: Final = 1.0
+_LASTING_PCT: Final = 3.3  # d_c
+# d_max by how it is switched, IEC 61000-3-3:2013 5: automatic; by hand, or delayed or by hand after an outage; rare.
+_MOST_PCT: Final = {"automatic": 4.0, "manual": 6.0, "rare": 7.0}
+_WINDOWS_AN_HOUR: Final = 6.0
+_REMEDY: Final = "Fewer starts, or a start that draws less."
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Seen:
+    """A start as a lamp sees it: its deepest fall in per cent, its shape factor, and what lasts of it."""
+
+    dip_pct: float
+    shape: float
+    lasting_pct: float
+
+    def short(self, per_hour: float) -> float:
+        """P_st of the ten minutes that hold a start, or n/6 of them."""
+        count = max(per_hour / _WINDOWS_AN_HOUR, 1.0)
+        return severity(dip_pct=self.dip_pct, changes_in_ten_minutes=count, shape=self.shape)
+
+    def long(self, per_hour: float) -> float:
+        """P_lt over two hours: `∛(Σ P_st³/12)`, ten minutes without a start counting nought."""
+        filled = min(per_hour / _WINDOWS_AN_HOUR, 1.0)
+        return self.short(per_hour) * math.cbrt(filled)
+
+
+def flicker_gates(course: Course, asked: Asked, before: Array, frequency_hz: float) -> tuple[Gate, ...]:
+    """P_st and P_lt, except of what is switched by hand; d_max and d_c. They weigh only where a limit is typed and the
+    source is a public one: else they inform.
+    """
+    if not asked.starts_per_hour:
+        return ()
+    change = 1 - course.all("bus_pu")[0] / before[0]
+    seen = _Seen(
+        dip_pct=100 * deepest_dip_pu(course, before),
+        shape=shape_factor(course.all("time_s"), change, lamp_at(frequency_hz)),
+        lasting_pct=100 * (1 - float(course.settled_pu[0]) / float(before[0])),
+    )
+    found = [] if asked.switching == "manual" else list(_severities(seen, asked, asked.starts_per_hour))
+    found += _changes(seen, asked)
+    weighs = asked.flicker is not None and not asked.private
+    return tuple(found if weighs else (replace(gate, kind=Kind.INFORMS) for gate in found))
+
+
+def _severities(seen: _Seen, asked: Asked, starts: float) -> tuple[Gate, Gate]:
+    limit = _USUAL if asked.flicker is None else asked.flicker
+    fact = point(starts, path="start.starts_per_hour", label="starts an hour")
+    shown = f"{write(starts)} starts an hour at {seen.dip_pct:.1f} %, seen as {seen.shape:.2f} of a step"
+    formula = "F by the flickermeter of IEC 61000-4-15:2010; the ten minutes with a start"
+    short = at_most(
+        "start.flicker", "Flicker", seen.short(starts), limit,
+        sentence=f"Pst {seen.short(starts):.2f} of {write(limit)}: {shown}.", rests=(fact,),
+        room=lambda per_hour: limit - seen.short(per_hour), source=f"{asked.flicker_standard}, {formula}",
+        remedy=_REMEDY,
+    )  # fmt: skip
+    most = _LONG_SHARE * limit
+    return short, at_most(
+        "start.flicker_long", "Flicker over two hours", seen.long(starts), most,
+        sentence=f"Plt {seen.long(starts):.2f} of {write(most, 3)}.", rests=(fact,),
+        room=lambda per_hour: most - seen.long(per_hour), source=asked.flicker_standard, remedy=_REMEDY,
+    )  # fmt: skip
+
+
+def _changes(seen: _Seen, asked: Asked) -> list[Gate]:
+    """d_max by how it is switched, d_c of what lasts while it runs."""
+    most = _MOST_PCT[asked.switching]
+    how = {"automatic": "switched automatically", "manual": "switched by hand", "rare": "at most twice a day"}
+    return [
+        at_most(
+            "start.d_max", "Largest change of volts", seen.dip_pct, most, unit="%", source=asked.flicker_standard,
+            sentence=f"d_max {seen.dip_pct:.1f} % of {write(most)} %, {how[asked.switching]}.", remedy=_REMEDY,
+        ),
+        at_most(
+            "start.d_c", "Lasting change of volts", seen.lasting_pct, _LASTING_PCT, unit="%",
+            source=asked.flicker_standard,
+            sentence=f"d_c {seen.lasting_pct:.1f} % of {write(_LASTING_PCT)} % while it runs.",
+            remedy="A stiffer source.",
+        ),
+    ]  # fmt: skip
+
+
+def standard_for(rules: str, rated_a: float) -> str:
+    """Which standard bounds flicker of a machine of this current on a public supply.
+
+    >>> standard_for("iec", 10), standard_for("iec", 40), standard_for("iec", 200)[:19]
+    ('IEC 61000-3-3:2013', 'IEC 61000-3-11:2017', 'IEC TR 61000-3-7:20')
+    """
+    if rules == "nec":
+        return "IEEE 1453:2022"
+    if rated_a <= 16:
+        return "IEC 61000-3-3:2013"
+    if rated_a <= 75:
+        return "IEC 61000-3-11:2017"
+    return "IEC TR 61000-3-7:2008 and the network operator, above 75 A"

@@ -1,0 +1,133 @@
+"""Gates of a start on the machine and its protection: heat, trip class, starts in succession, instantaneous trip."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from typing import Final
+
+from vinegate.core.grade import Gate, Kind, at_most, unknown
+from vinegate.core.machine.promise import strength
+from vinegate.core.machine.stall import COLD_TIMES
+from vinegate.core.quantity import write
+from vinegate.core.start.asked import Asked
+from vinegate.core.start.plant import Plant
+from vinegate.core.start.reclosure import offset_factor
+from vinegate.core.start.relay import overload_share
+from vinegate.core.start.simulate import MethodRun
+from vinegate.core.start.trace import Course, Outcome
+from vinegate.core.turning import Taken, less, more, point
+
+_CLASSES: Final = ("10", "20", "30")
+_LOSSES: Final = (0.6, 1.2)  # of a start's heat, estimated
+
+
+def stall_gate(run: MethodRun, asked: Asked) -> Gate | None:
+    """Heat of a start that gets to speed against the safe stall time from hot: `∫(I/I_LR)² dt`."""
+    key, name = "start.heat", "Heat of one start"
+    if run.course.outcome is not Outcome.REACHES:
+        return None
+    if asked.stall is None:
+        return unknown(key, name, ("safe stall time, hot",))
+    source = "∫(I/I_LR)² dt over safe stall time from hot; IEEE 620:1996"
+    stays, stall = run.course.i2t_s, asked.stall
+    share = 100 * stays / stall.value
+    text = f"One start heats as {write(stays, 2)} s at rest: {share:.0f} % of what it bears from hot."
+    return at_most(
+        key, name, share, 100.0, sentence=text, source=source, unit="%",
+        rests=more(stall) + less(asked.load.inertia, asked.load.rotor, strength(asked.promise)),
+        room=lambda bears, load, rotor, times: bears - stays * asked.inertia_times(load, rotor) * times,
+        remedy="A quicker start, or the thermal limit curve from the maker.",
+    )  # fmt: skip
+
+
+def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
+    """The quickest class that holds this start: the overload's own sheet judges the one that is fitted."""
+    if run.course.outcome is not Outcome.REACHES:
+        return None
+    shares: dict[str, float] = {}
+
+    def share_of(name: str) -> float:
+        if name not in shares:
+            shares[name] = 100 * overload_share(plant, run.course, name, in_delta=asked.relay_in_delta)
+        return shares[name]
+
+    needed = next((name for name in _CLASSES if share_of(name) <= 100), None)
+    text = f"A class {needed} overload holds." if needed else "No overload up to class 30 surely holds this start."
+    if needed not in (None, _CLASSES[0]):
+        text = f"Class 10 would trip: class {needed} holds."
+    slowest = share_of(_CLASSES[-1])
+    gate = at_most(
+        "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
+        source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
+        rests=less(asked.load.inertia, asked.load.rotor, strength(asked.promise)),
+        room=lambda load, rotor, times: 100.0 - slowest * asked.inertia_times(load, rotor) * times,
+        remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
+    )  # fmt: skip
+    return replace(gate, value=share_of(_CLASSES[0]))
+
+
+def succession_gate(run: MethodRun, asked: Asked) -> Gate | None:
+    """Two starts from cold, one from hot: the standard's inertia, else the machine's own heat. Not from a drive."""
+    if run.course.outcome is not Outcome.REACHES or asked.load_inertia_limit is None or run.starts_by_frequency:
+        return None
+    most, own, load = asked.load_inertia_limit, asked.load.load_inertia_kgm2, asked.load
+    text = f"Load inertia {write(own, 3)} of {write(most, 3)} kg·m²"
+    text += ": normal." if own <= most else f": {write(own / most, 2)} × what the standard asks it to start."
+    hot, cold = asked.stall or point(0.0), asked.cold
+    stays, per = run.course.i2t_s, own / load.inertia.value if load.inertia.value else 1.0
+
+    def room(inertia: float, rotor: float, bears_hot: float, times: float) -> float:
+        heat = stays * asked.inertia_times(inertia, rotor) * times
+        bears_cold = cold.value if cold is not None and cold.given else COLD_TIMES * bears_hot
+        bears = min(bears_hot - heat, bears_cold - 2 * heat)
+        return max((most - inertia * per) / most, bears / max(bears_cold, bears_hot, 1e-9))
+
+    return at_most(
+        "start.succession", "Two starts cold, one hot", own, most, sentence=text, source=asked.inertia_source,
+        unit="kg·m²", rests=(*less(load.inertia, load.rotor), *more(hot), *less(strength(asked.promise))), room=room,
+        remedy="Agree inertia and starts in succession with the motor's maker.",
+    )  # fmt: skip
+
+
+def per_hour_gate(course: Course, asked: Asked) -> Gate | None:
+    """Mean loss of running and starting against the rated loss, which is what it can shed for ever."""
+    if not asked.starts_per_hour or course.outcome is not Outcome.REACHES:
+        return None
+    starts = asked.starts_per_hour
+
+    def share(per_hour: float, load: float, rotor: float, times: float) -> float:
+        heat = course.heat_j * asked.inertia_times(load, rotor) * times
+        return 100 * (asked.running_loss_w + per_hour * heat / 3600) / asked.rated_loss_w
+
+    value = share(starts, asked.load.inertia.value, asked.load.rotor.value, 1.0)
+    low, high = (share(starts, asked.load.inertia.value, asked.load.rotor.value, end) for end in _LOSSES)
+    fact = point(starts, path="start.starts_per_hour", label="starts an hour")
+    losses = Taken(label="the estimate of a start's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
+    text = f"{write(starts)} starts an hour bring the mean loss to {value:.0f} % of the rated loss."
+    return at_most(
+        "start.per_hour", "Starts an hour", value, 100.0, sentence=text, unit="%",
+        source="mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)",
+        rests=less(fact, asked.load.inertia, asked.load.rotor, losses), room=lambda *facts: 100.0 - share(*facts),
+        band=(low, high),
+        remedy="Fewer starts, a start with less heat, or a motor for this duty.",
+    )  # fmt: skip
+
+
+def trip_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
+    """First-cycle or reclosing peak against an instantaneous trip set in rms amperes."""
+    if asked.trip_a is None:
+        return None
+    first = math.sqrt(2) * float(run.course.all("line_a")[0]) * offset_factor(plant)
+    if run.held:
+        first = math.sqrt(2) * float(run.course.all("line_a").max())
+    peak = max(first, run.spike.peak_a if run.spike else 0.0)
+    value, limit, sag = peak / math.sqrt(2), asked.trip_a, asked.sag
+    what = "Reclosing" if run.spike and run.spike.peak_a > first else "First cycle"
+    rests: tuple[Taken, ...] = (sag.current,) if sag is not None and not run.held else ()
+    return at_most(
+        "start.trip", "Instantaneous trip holds", value, limit, unit="A", source="full offset, residual opposed",
+        sentence=f"{what} peaks at {peak:.0f} A, {value:.0f} A as rms, of {write(limit)} A.", rests=rests,
+        room=lambda *amps: limit - value * (amps[0] / sag.current.value if sag is not None and amps else 1.0),
+        remedy="A higher trip where the rules allow it, or closed transition.", kind=Kind.INFORMS,
+    )  # fmt: skip

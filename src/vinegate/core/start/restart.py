@@ -1,0 +1,232 @@
+"""Restart after an outage: a timed sequence of a job's machines that keeps every dip within its limit."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.machine.circuit import ComplexArray
+from vinegate.core.plan import Plan
+from vinegate.core.start.trace import Outcome
+
+STEP_S = 0.05
+_GRID_S = 0.5
+_SETTLE_S = 1.0
+_APART_S = 1.0
+_FINER = 5
+_FIRST_S = 2.0
+_LONGEST_S = 600.0
+_RUNNING = complex(0.85, -0.527)  # of rated current: usual power factor at load
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Starter:
+    """One machine as the restart sees it: its admittance at the main board times the source's impedance, against time.
+
+    With the loading `w` of all machines added, the board keeps `1/|1 + Σw|` of its volts. Every `STEP_S` seconds from
+    the moment it closes; `running` afterwards. `wanted_s` is a moment that a person gave.
+    """
+
+    tag: str
+    method: str
+    loading: tuple[complex, ...]
+    running: complex
+    peak_a: float
+    wanted_s: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Slot:
+    """A machine's place in the sequence. `moved`: a person put it there; `dip_pct`: the deepest while it starts."""
+
+    tag: str
+    method: str
+    at_s: float
+    ends_s: float
+    peak_a: float
+    dip_pct: float
+    moved: bool
+    fits: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Restart:
+    """The restart: slots in time, the main board's volts on the way, and what stands aside with its reason."""
+
+    slots: tuple[Slot, ...]
+    time_s: tuple[float, ...]
+    volts_pct: tuple[float, ...]
+    limit_pct: float | None
+    all_at_once_pct: float
+    left_out: tuple[tuple[str, str], ...]
+
+    @property
+    def ends_s(self) -> float:
+        return max((slot.ends_s for slot in self.slots), default=0.0)
+
+    @property
+    def fits(self) -> bool:
+        return all(slot.fits for slot in self.slots)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Profile:
+    """A start as it is kept with its circuit: main-board amperes and share of volts against time, in a few points."""
+
+    method: str
+    time_s: tuple[float, ...]
+    line_a: tuple[float, ...]
+    volts_pu: tuple[float, ...]
+    rated_a: float
+
+
+def profile_of(plan: Plan) -> Profile | str:
+    """The start of the way in use; a sentence where it cannot be part of a restart."""
+    found = plan.comparison
+    if found is None:
+        return "its start cannot be simulated yet"
+    row = found.row(found.chosen)
+    if row.strip is None or row.outcome is not Outcome.REACHES or row.time_s is None:
+        return f"{row.name} does not bring it to speed"
+    strip, ratio = row.strip, found.volts_ratio
+    current = plan.figure("plate.current")
+    rated = min(current.value if current else strip.line_a[-1], max(strip.line_a))
+    return Profile(
+        method=row.name,
+        time_s=strip.time_s,
+        line_a=tuple(round(amps * ratio, 2) for amps in strip.line_a),
+        volts_pu=tuple(round(volts / strip.main_pu_before, 6) for volts in strip.main_pu),
+        rated_a=round(rated * ratio, 2),
+    )
+
+
+def starter_of(tag: str, profile: Profile, source: Source, wanted_s: float | None) -> Starter:
+    """A kept start as the restart uses it, on this source."""
+    steps = max(int(np.ceil(profile.time_s[-1] / STEP_S)), 1)
+    times = np.linspace(0, steps * STEP_S, steps * _FINER, endpoint=False)
+    amps = np.interp(times, profile.time_s, profile.line_a)
+    volts = np.interp(times, profile.time_s, profile.volts_pu)
+    return Starter(
+        tag=tag,
+        method=profile.method,
+        loading=tuple(_highest(loading_of(abs(source.per_ampere) * amps, volts)).tolist()),
+        running=source.per_ampere * profile.rated_a * _RUNNING,
+        peak_a=max(profile.line_a),
+        wanted_s=wanted_s,
+    )
+
+
+def _highest(loading: ComplexArray) -> ComplexArray:
+    """Of each step the loading that pulls lowest: a change-over is shorter than a step."""
+    return _lowest(loading, _FINER)
+
+
+def loading_of(drop: Array, volts: Array) -> ComplexArray:
+    """`w = z·y` from the simulated current and volts: `|w| = |z|·I/V`, and its angle from `|1 + w| = 1/V`.
+
+    So one machine alone brings back exactly the dip of its own simulation.
+    """
+    size = drop / volts
+    cosine = np.where(size > 1e-12, (1 / volts**2 - 1 - size**2) / np.maximum(2 * size, 1e-12), 1.0)
+    angle = np.arccos(np.clip(cosine, -1, 1))
+    return np.asarray(size * np.exp(1j * angle))
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """What the main board hangs on: `per_ampere` is the per-unit drop of an ampere, `√3·Z_s/U`."""
+
+    per_ampere: complex
+
+    @classmethod
+    def of(cls, plan: Plan) -> Source | None:
+        """The source as a plan knows it; None while it does not."""
+        r, x, u = (plan.figure(f"supply.{key}") for key in ("source_r", "source_x", "volts"))
+        if r is None or x is None or u is None:
+            return None
+        return cls(complex(r.value, x.value) / 1000 * math.sqrt(3) / u.value)
+
+
+def restart_sequence(
+    starters: Sequence[Starter], *, dip_limit_pu: float | None, left_out: Sequence[tuple[str, str]] = ()
+) -> Restart:
+    """Largest last, a second apart, each as early as the dip allows. A moment that a person gave stands.
+
+    Loadings add, `V = 1/|1 + Σw|`, earlier machines running. Each start keeps the time it has alone: in a deeper dip it
+    takes longer. (Search: first fit in order of peak current.)
+    """
+    order = sorted(starters, key=lambda one: (one.peak_a, one.tag))
+    total = np.zeros(int(_LONGEST_S / STEP_S), dtype=complex)
+    placed: list[tuple[Starter, int]] = []
+    for one in order:
+        if one.wanted_s is not None:
+            placed.append((one, round(one.wanted_s / STEP_S)))
+            total = _with(total, *placed[-1])
+    earliest = int(_FIRST_S / STEP_S)
+    for one in order:
+        if one.wanted_s is None:
+            begin = _first_fit(total, one, earliest, dip_limit_pu)
+            placed.append((one, begin))
+            total = _with(total, *placed[-1])
+            earliest = begin + int(_APART_S / STEP_S)
+    slots = sorted((_slot(total, one, begin, dip_limit_pu) for one, begin in placed), key=lambda s: (s.at_s, s.tag))
+    shown = int(min(max((slot.ends_s for slot in slots), default=1.0) * 1.06 + 1, _LONGEST_S) / STEP_S)
+    stride = max(1, shown // 600)
+    return Restart(
+        slots=tuple(slots),
+        time_s=tuple(np.round(np.arange(0, shown, stride) * STEP_S, 2).tolist()),
+        volts_pct=tuple(np.round(100 / np.abs(1 + _lowest(total[:shown], stride)), 3).tolist()),
+        limit_pct=None if dip_limit_pu is None else 100 * dip_limit_pu,
+        all_at_once_pct=_dip_pct(np.array([sum((one.loading[0] for one in starters), start=0j)])),
+        left_out=tuple(left_out),
+    )
+
+
+def _lowest(total: ComplexArray, stride: int) -> ComplexArray:
+    """Of each stretch the loading that pulls lowest, so that no short dip is drawn away."""
+    count = -(-total.size // stride)
+    padded = np.concatenate([total, np.repeat(total[-1:], count * stride - total.size)]).reshape(count, stride)
+    return np.asarray(padded[np.arange(count), np.abs(1 + padded).argmax(axis=1)])
+
+
+def _dip_pct(loading: ComplexArray) -> float:
+    return 100 * float((1 - 1 / np.abs(1 + loading)).max()) if loading.size else 0.0
+
+
+def _with(total: ComplexArray, one: Starter, begin: int) -> ComplexArray:
+    """The loading with one more machine."""
+    own = np.zeros_like(total)
+    room = max(min(len(one.loading), total.size - begin), 0)
+    own[begin : begin + room] = one.loading[:room]
+    own[begin + room :] = one.running
+    return np.asarray(total + own)
+
+
+def _first_fit(total: ComplexArray, one: Starter, earliest: int, limit_pu: float | None) -> int:
+    """First moment of the grid from which the board stays in its limit; after all others where none does."""
+    grid = int(_GRID_S / STEP_S)
+    if limit_pu is not None:
+        for begin in range(-(-earliest // grid) * grid, total.size - len(one.loading), grid):
+            if _dip_pct(_with(total, one, begin)[begin:]) <= 100 * limit_pu:
+                return begin
+    busy = np.flatnonzero(np.abs(np.diff(total)) > 1e-12)
+    return max(earliest, int(busy[-1]) + 1 + int(_SETTLE_S / STEP_S)) if busy.size else earliest
+
+
+def _slot(total: ComplexArray, one: Starter, begin: int, limit_pu: float | None) -> Slot:
+    ends = min(begin + len(one.loading), total.size)
+    dip = _dip_pct(total[begin:ends])
+    return Slot(
+        tag=one.tag,
+        method=one.method,
+        at_s=round(begin * STEP_S, 2),
+        ends_s=round(ends * STEP_S, 2),
+        peak_a=one.peak_a,
+        dip_pct=dip,
+        moved=one.wanted_s is not None,
+        fits=limit_pu is None or dip <= 100 * limit_pu + 1e-6,
+    )

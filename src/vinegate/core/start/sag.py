@@ -1,0 +1,163 @@
+"""The first moment as a function of the facts behind it: how a fall of volts moves with currents and angles."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Final
+
+from vinegate.core.plate.locked_rotor import LockedRotor
+from vinegate.core.supply.source import Source
+from vinegate.core.turning import Taken, less
+from vinegate.core.working import Figure
+
+_RATIO_PATHS: Final = {
+    "utility_x_over_r": ("supply.fault_x_over_r", "utility X/R"),
+    "transformer_x_over_r": ("supply.transformer_x_over_r", "transformer X/R"),
+    "generator_x_over_r": ("standby.x_over_r", "generator X/R"),
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Angle:
+    """A part of the source: its ohms per phase at the circuit's volts, and its X/R with its band."""
+
+    ohms: float
+    ratio: Taken
+
+    def at(self, ratio: float) -> complex:
+        return self.ohms * complex(1, ratio) / math.hypot(1, ratio)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Sag:
+    """Source, run and machine in series, as in the hand formulas: no load runs beside it.
+
+    `rests` are the locked-rotor current, its power factor, and the source's angles: facts of `fall`, `stays` and
+    `draws`, in that order. Where the way in use draws `share` of the locked-rotor current, the machine's ohms grow.
+    """
+
+    volts_v: float
+    plate_v: float
+    divisor: float
+    run_ohm: complex
+    current: Taken
+    factor: Taken
+    angles: tuple[Angle, ...]
+
+    @cached_property
+    def rests(self) -> tuple[Taken, ...]:
+        return (*less(self.current), self.factor, *(angle.ratio for angle in self.angles))
+
+    @cached_property
+    def _as_taken(self) -> dict[tuple[str, float], float]:
+        """Falls and amperes with the facts as taken, by what and share, as they are asked for."""
+        return {}
+
+    def _taken(self, what: str, share: float) -> float:
+        kept = self._as_taken.get((what, share))
+        if kept is None:
+            facts = [one.value for one in self.rests]
+            kept = self.fall(facts, share) if what == "fall" else self.draws(facts, share)
+            self._as_taken[what, share] = kept
+        return kept
+
+    def _parts(self, share: float, facts: Sequence[float]) -> tuple[complex, complex]:
+        amps, factor, *ratios = facts
+        source = sum((angle.at(ratio) for angle, ratio in zip(self.angles, ratios, strict=True)), 0j)
+        ohms = self.plate_v / (self.divisor * max(amps, 1e-9) * share)
+        motor = ohms * complex(factor, math.sqrt(max(1 - factor**2, 0.0)))
+        return source, motor
+
+    def fall(self, facts: Sequence[float], share: float = 1.0) -> float:
+        """Fall at the main board, of its volts just before."""
+        source, motor = self._parts(share, facts)
+        beside = self.run_ohm + motor
+        return 1 - abs(beside) / abs(source + beside)
+
+    def stays(self, facts: Sequence[float], share: float = 1.0) -> float:
+        """Volts at the terminals, of the plate's."""
+        source, motor = self._parts(share, facts)
+        return abs(motor) / abs(source + self.run_ohm + motor) * self.volts_v / self.plate_v
+
+    def draws(self, facts: Sequence[float], share: float = 1.0) -> float:
+        """Line amperes."""
+        source, motor = self._parts(share, facts)
+        return self.volts_v / (self.divisor * abs(source + self.run_ohm + motor))
+
+    def share_drawing(self, facts: Sequence[float], amps: float) -> float:
+        """The share, one at most, at which it draws so many line amperes: `|Z + Z_m·x| = U/I` with `x = 1/share`."""
+        source, motor = self._parts(1.0, facts)
+        before = source + self.run_ohm
+        a, b = abs(motor) ** 2, 2 * (before * motor.conjugate()).real
+        c = abs(before) ** 2 - (self.volts_v / (self.divisor * max(amps, 1e-9))) ** 2
+        root = b * b - 4 * a * c
+        x = (-b + math.sqrt(root)) / (2 * a) if root > 0 else 1.0
+        return 1 / max(x, 1.0)
+
+    def deeper(self, facts: Sequence[float], share: float = 1.0) -> float:
+        """A fall with these facts, of that with the facts as taken."""
+        now = self._taken("fall", share)
+        return self.fall(facts, share) / now if now > 0 else 1.0
+
+    def more(self, facts: Sequence[float], share: float = 1.0) -> float:
+        """Amperes with these facts, of those with the facts as taken."""
+        return self.draws(facts, share) / self._taken("draws", share)
+
+
+def current_taken(inrush: LockedRotor, label: str, tolerance: tuple[float, float]) -> Taken:
+    """Locked-rotor current with its band; typed, it has the rule set's tolerance."""
+    assert inrush.high is not None
+    low, high = inrush.low.value, inrush.high.value
+    how = "by the letter" if high > low else ""
+    if inrush.high.soft or inrush.low.soft:
+        how = "assumed"
+    elif high == low:
+        low, high = low * tolerance[0], high * tolerance[1]
+    return Taken(
+        path="plate.locked_rotor_current",
+        label=label,
+        unit="A",
+        value=inrush.high.value,
+        low=low,
+        high=high,
+        how=how,
+        typed=tolerance,
+        given=not how,
+        hard=bool(how),
+    )
+
+
+def factor_taken(factor: Figure, band: tuple[float, float] | None, label: str, *, stated: bool) -> Taken:
+    """Locked-rotor power factor with its band."""
+    low, high = (factor.value, factor.value) if stated or band is None else band
+    return Taken(
+        path="start.locked_rotor_power_factor",
+        label=label,
+        value=factor.value,
+        low=low,
+        high=high,
+        how="" if stated else "estimated",
+        given=stated,
+    )
+
+
+def angles_of(source: Source, scale: float) -> tuple[Angle, ...]:
+    """The source's parts at the circuit's volts. `scale` is the square of the volts' ratio."""
+    found = []
+    for ohms, ratio in source.parts:
+        path, label = _RATIO_PATHS[ratio.key.rpartition(".")[2]]
+        low, high = source.band_of(ratio)
+        taken = Taken(
+            path=path,
+            label=label,
+            value=ratio.value,
+            low=low,
+            high=high,
+            how="assumed" if ratio.soft else "",
+            given=not ratio.soft,
+        )
+        found.append(Angle(ohms=ohms.value / 1000 * scale, ratio=taken))
+    return tuple(found)

@@ -1,0 +1,317 @@
+"""The start on its sheet: the first moment by hand formulas, the study, and the gates of the way that is used."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Final
+
+from vinegate.core.cautions import WYE_DELTA_CAUTION
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import Fed, fed
+from vinegate.core.grade import Answer, Gate, Verdict, at_most, from_answer, informs, unknown
+from vinegate.core.load.stage import LOAD, Asked
+from vinegate.core.machine.describe import Machine
+from vinegate.core.machine.stage import MACHINE
+from vinegate.core.machine.stall import Stalls
+from vinegate.core.plate.gates import RECTIFIER
+from vinegate.core.plate.kind import Family
+from vinegate.core.plate.locked_rotor import LockedRotor
+from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.stage import PLATE
+from vinegate.core.quantity import write
+from vinegate.core.rules import RuleSet, RunImpedance
+from vinegate.core.sheet import Sheet
+from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
+from vinegate.core.start.dip import StartPoint
+from vinegate.core.start.first_moment import Moment, first_moment
+from vinegate.core.start.study import Known, on_the_other, study
+from vinegate.core.start.terminals import Held
+from vinegate.core.start.used_figures import used_figures
+from vinegate.core.start.wye_delta import wye_delta_gate
+from vinegate.core.supply.source import Source
+from vinegate.core.supply.stage import SUPPLY
+from vinegate.core.supply.tree import Feed
+from vinegate.core.wiring.run import run_of
+from vinegate.core.wiring.stage import WIRING
+from vinegate.core.work import Specification, Work
+from vinegate.core.working import Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StartStudy:
+    """What the start gives to the rest of the plan. `dip_gate` and `terminals_gate` are of the way that is used."""
+
+    locked_rotor: LockedRotor | None
+    full: StartPoint | None
+    wye: StartPoint | None
+    dip_limit: Figure | None
+    full_gate: Gate
+    dip_gate: Gate
+    terminals_gate: Gate
+    eligible: Gate
+    chosen: str
+    held: Held
+    draws: float
+    """Share of the locked-rotor current that the way in use draws."""
+    per_hour: Gate | None = None
+    """How many starts an hour it bears, where they are asked for."""
+    comparison: Comparison | None = None
+
+    @property
+    def runs_in_delta(self) -> bool:
+        return self.eligible.verdict.usable
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Given:
+    """What earlier stages found; None for what is missing."""
+
+    rated: Rated
+    source: Source | None
+    feed: Feed | None
+    run: RunImpedance | None
+    inrush: LockedRotor | None
+    machine: Machine | None
+    load: Asked | None
+    frequency_hz: float | None
+    stalls: Stalls
+    inertia_limit: Figure | None
+
+
+def _given(work: Work) -> Given:
+    supplied, described = work.found(SUPPLY), work.found(MACHINE)
+    return Given(
+        rated=work.found(PLATE).rated,
+        source=supplied.source,
+        feed=supplied.feed,
+        run=work.found(WIRING),
+        inrush=described.inrush,
+        machine=described.machine,
+        load=work.found(LOAD).asked,
+        frequency_hz=supplied.frequency_hz,
+        stalls=described.stalls,
+        inertia_limit=described.load_inertia,
+    )
+
+
+def _plan(work: Work) -> StartStudy:
+    """Put the start on its sheet."""
+    sheet, job, circuit, rules, given = work.sheet("start"), work.job, work.circuit, work.rules, _given(work)
+    eligible = wye_delta_gate(circuit, job, rules)
+    moment = first_moment(
+        sheet,
+        circuit,
+        rules,
+        rated=given.rated,
+        source=given.source,
+        feed=given.feed,
+        run=given.run,
+        inrush=given.inrush,
+        machine=given.machine,
+        wye_possible=eligible.verdict.usable,
+        way=fed(job, circuit),
+    )
+    if moment.wye is not None:
+        sheet.notes.append(WYE_DELTA_CAUTION)
+    limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
+    floor = _limit(sheet, job.limits.terminal_pu, "floor", "Least volts at the terminals", "u_min", None)
+    needs = _needs(given, rules, circuit)
+    held = Held(
+        wiring=run_of(circuit.wiring), rules=rules, run=given.run, floor=floor, hertz=given.frequency_hz, moment=moment
+    )
+    found = _studied(sheet, job, circuit, rules, given, moment, eligible, held)
+    chosen = found.chosen if found else circuit.start.method or "full-voltage"
+    full = _dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
+    wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
+    _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
+    used = found.row(found.chosen) if found else None
+    dip_gate = replace(wye if chosen == "wye-delta" and moment.wye else full, key="start.dip")
+    if used is not None:
+        dip_gate = _put_gates(sheet, used, dip_gate)
+    elif circuit.start.method is None and dip_gate.verdict is not Verdict.PASSES and moment.full is not None:
+        dip_gate = unknown("start.dip", "Dip at the board", _to_compare(given, circuit))  # another way may well do
+    elif chosen not in ("full-voltage", "wye-delta"):
+        dip_gate = unknown("start.dip", "Dip at the board", (*needs, "the load") if not circuit.load.kind else needs)
+    if chosen == "wye-delta" and used is None and not eligible.verdict.usable:
+        sheet.gates.append(replace(eligible, key="start.possible", name="This way to start is possible"))
+    terminals = _used_terminals(used, held, needs, by_wye=chosen == "wye-delta")
+    work.sheet("supply").gates.append(dip_gate)
+    work.sheet("wiring").gates.append(terminals)
+    return StartStudy(
+        locked_rotor=given.inrush,
+        full=moment.full,
+        wye=moment.wye,
+        dip_limit=limit,
+        dip_gate=dip_gate,
+        full_gate=full,
+        terminals_gate=terminals,
+        eligible=eligible,
+        chosen=chosen,
+        held=held,
+        draws=_draws(used, held, by_wye=chosen == "wye-delta" and moment.wye is not None),
+        per_hour=_gate_of(sheet, "start.per_hour"),
+        comparison=found,
+    )
+
+
+def _gate_of(sheet: Sheet, key: str) -> Gate | None:
+    return next((gate for gate in sheet.gates if gate.key == key), None)
+
+
+def _draws(used: MethodRow | None, held: Held, *, by_wye: bool) -> float:
+    """Of the locked-rotor current: as simulated, else a third in wye, else all of it."""
+    if used is not None and used.motor_a is not None and held.known:
+        return held.share_of(used.motor_a)
+    return 1 / 3 if by_wye else 1.0
+
+
+def _to_compare(given: Given, circuit: Circuit) -> tuple[str, ...]:
+    """What the ways to start are not simulated for."""
+    lacks = [] if circuit.load.kind else ["the load"]
+    if given.machine is None:
+        lacks.append("the machine: power, volts, amperes, speed and frequency")
+    return tuple(lacks) or ("what the load asks",)
+
+
+def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: Gate, wye: Gate | None) -> None:
+    """What the first moment says of both ways, to inform; nothing of wye-delta where no machine of the kind has it."""
+    if circuit.plate.family is Family.CAGE:
+        weighs = chosen == "wye-delta"
+        sheet.gates.append(eligible if weighs else informs(eligible))
+    sheet.gates.append(informs(full))
+    if wye is not None:
+        sheet.gates.append(informs(wye))
+
+
+def _studied(
+    sheet: Sheet,
+    job: Job,
+    circuit: Circuit,
+    rules: RuleSet,
+    given: Given,
+    moment: Moment,
+    eligible: Gate,
+    held: Held,
+) -> Comparison | None:
+    """The comparison, and the used way's figures on the sheet; None while a part is missing."""
+    known = _known(given, fed(job, circuit))
+    if known is None:
+        return None
+    found, plant = study(
+        sheet,
+        job,
+        circuit,
+        rules,
+        known,
+        moment=moment,
+        wye_delta=eligible,
+        terminals=held.drawing if held.known else None,
+        stalls=given.stalls,
+        inertia_limit=given.inertia_limit.value if given.inertia_limit else None,
+        inertia_source=given.inertia_limit.source if given.inertia_limit else "",
+    )
+    used_figures(sheet, found, plant, rules)
+    return found
+
+
+def _known(given: Given, way: Fed | None) -> Known | None:
+    """Everything a simulation needs; None while a part is missing."""
+    machine, load, feed, rated = given.machine, given.load, given.feed, given.rated
+    if machine is None or load is None or feed is None or feed.network is None or given.frequency_hz is None:
+        return None
+    if machine.locked_rotor_power_factor is None or rated.current is None:
+        return None
+    return Known(
+        machine=machine,
+        load=load,
+        feed=feed,
+        rated=rated,
+        run=given.run,
+        frequency_hz=given.frequency_hz,
+        neutral=way is not None and way.neutral,
+    )
+
+
+def _put_gates(sheet: Sheet, used: MethodRow, dip: Gate) -> Gate:
+    """The used way's gates on the sheet, its dip gate aside: that stands at the supply."""
+    if used.outcome is None:
+        found = Answer(verdict=used.verdict, text=used.why, rule="the plate", turns=used.turns)
+        lacks = (used.why.rstrip("."),)
+        name = "This way to start is possible"
+        if not any(gate.key == "wye_delta.eligible" and gate.weighs for gate in sheet.gates):  # else that says it
+            sheet.gates.append(from_answer("start.possible", name, found, remedy="Choose another way.", needs=lacks))
+        return informs(dip)
+    sheet.gates += [gate for gate in used.gates if gate.key not in _ELSEWHERE]
+    return next((gate for gate in used.gates if gate.key == "start.dip"), dip)
+
+
+# The dip stands at the supply, the terminals with the wiring, and the class that is fitted with the overload.
+_ELSEWHERE: Final = ("start.dip", "start.terminals", "start.class")
+
+
+def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: str, by: str | None) -> Figure | None:
+    if value_pu is None:
+        return None
+    return sheet.given(key, name, symbol, 100 * value_pu, "%", source=by or "set for the job")
+
+
+def _needs(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
+    if circuit.plate.family is Family.DC:
+        return (RECTIFIER,)
+    absent: list[str] = []
+    if given.source is None or given.feed is None or not given.feed.known:
+        absent.append("the supply")
+    if circuit.plate.family is Family.WOUND:
+        absent.append("the dip of a start on its resistor, which is not simulated here")
+    elif given.inrush is None or given.inrush.high is None:
+        absent.append(f"{rules.words.locked_rotor} current")
+    if given.rated.volts is None:
+        absent.append("plate volts")
+    return tuple(absent)
+
+
+def _dip_gate(
+    key: str, method: str, moment: Moment, point: StartPoint | None, limit: Figure | None, needs: tuple[str, ...]
+) -> Gate:
+    """The first moment's dip, at both ends of what is behind it."""
+    name, sag = "Dip at the board", moment.sag
+    if limit is None:
+        needs = (*needs, "a dip limit")
+    if point is None or limit is None or sag is None:
+        return unknown(key, name, needs or ("a way that this plate allows",))
+    value, most = point.dip_board.value, limit.value
+    share = 1.0 if point is moment.full else 1 / 3
+    return at_most(
+        key, name, value, most, unit="%", source=limit.source, rests=sag.rests,
+        sentence=f"{method}: dip {value:.1f} % of {write(most, 3)} %.",
+        room=lambda *facts: most - value * sag.deeper(facts, share),
+        remedy="A start that draws less, a stiffer source, or a limit agreed with its owner.",
+    )  # fmt: skip
+
+
+def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], *, by_wye: bool) -> Gate:
+    """The terminals of the way that is used."""
+    if used is not None and used.outcome is not None:
+        found = next((gate for gate in used.gates if gate.key == "start.terminals"), None)
+        if found is not None:
+            return found
+    if not held.known:
+        lacking = [*needs]
+        if held.run is None:
+            lacking.append("the run to the motor")
+        if held.floor is None:
+            lacking.append("least volts at the terminals")
+        return unknown("start.terminals", "Volts at the terminals", tuple(lacking))
+    return held.gate(1 / 3 if by_wye and held.moment.wye is not None else 1.0)
+
+
+def other_source(work: Work) -> OtherSource | None:
+    """The same ways on the source that is not in use; None while a part is missing."""
+    given = _given(work)
+    known = _known(given, fed(work.job, work.circuit))
+    if known is None:
+        return None
+    return on_the_other(work.job, work.circuit, work.rules, known, given.stalls.hot_s, work.found(START).eligible)
+
+
+START = Specification(key="start", plan=_plan, sheets={"start": "Start"})

@@ -1,0 +1,171 @@
+"""What every way to stop works from: the need, what turns at its heaviest and lightest, and the machine."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from itertools import product
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import volts_of
+from vinegate.core.load.stage import Asked as Load
+from vinegate.core.machine.circuit import EquivalentCircuit, operate
+from vinegate.core.machine.describe import Machine
+from vinegate.core.machine.simple import armature_resistance
+from vinegate.core.plate.kind import Family
+from vinegate.core.plate.rated import Rated
+from vinegate.core.stop.courses import Turning, freely, slowest, speeds_down
+from vinegate.core.stop.facts import Stop
+from vinegate.core.turning import Taken
+
+_RAD_S: Final = math.pi / 30
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Armature:
+    """A direct-current machine at rated flux: `U = k·ω + I·R_a`. `field` says how its flux is kept."""
+
+    k_vs: float
+    resistance_ohm: float
+    field: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """The need and the means.
+
+    `corners` are what turns with the heaviest load first, then every other end of the bands. `machine` is None where no
+    circuit is known, `armature` for all but direct-current machines. `hold` is "yes" with power off, "rest" while it
+    has power, or "no". `metres_a_turn` is the load's travel for one turn of the motor; None where it has none.
+    `coasts_s` is how long it takes to stop by itself, the slowest corner; None where it never stops. `rated_loss_w` is
+    what the machine can shed for ever, by its circuit. `direct` is the direct current in use, once it is found;
+    `measured` where the winding's ohms were; `nec` under that rule set.
+    """
+
+    stop: Stop
+    corners: tuple[Turning, ...]
+    machine: EquivalentCircuit | None
+    armature: Armature | None
+    phases: int
+    volts_v: float
+    line_v: float
+    rated_a: float
+    stall: Taken | None
+    locked_a: float | None
+    hold: str
+    hoist: bool
+    overhauls: bool
+    gear_ratio: float
+    metres_a_turn: float | None
+    coasts_s: float | None
+    rated_loss_w: float | None
+    per_hour: float | None
+    hours: float | None
+    energy_price: float | None
+    load: Load
+    direct: tuple[float, str] | None = None
+    measured: bool = False
+    nec: bool = False
+
+    @property
+    def heavy(self) -> Turning:
+        return self.corners[0]
+
+    def inertia_times(self, load: float, rotor: float) -> float:
+        """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""
+        return self.load.inertia_times(load, rotor)
+
+    @property
+    def must_hold(self) -> bool:
+        return self.hold == "yes"
+
+    @property
+    def must_stop_dead(self) -> bool:
+        """Whether it must come to rest when power fails."""
+        return self.stop.power_failure == "stop" or (self.stop.power_failure is None and self.must_hold)
+
+
+def asked_of(
+    job: Job, circuit: Circuit, rated: Rated, machine: Machine | None, load: Load, *, rotor_kgm2: float,
+    rated_nm: float, stall: Taken | None, locked_a: float | None,
+) -> Asked:  # fmt: skip
+    """Put the facts together. `rated` has speed and current."""
+    assert rated.speed
+    assert rated.current
+    stop, hoist = circuit.stop, load.kind == "hoist"
+    overhauls = stop.overhauls == "yes" or (stop.overhauls is None and hoist)
+    model = machine.circuit if machine is not None and isinstance(machine.circuit, EquivalentCircuit) else None
+    heavy = _heavy(load, rated.speed.value, model, rated_nm, drives=overhauls)
+    line_speed = circuit.load.line_speed_ms
+    corners = _corners(heavy, stop, rotor_kgm2, drives=overhauls)
+    family = circuit.plate.family
+    return Asked(
+        stop=stop,
+        corners=corners,
+        machine=model,
+        armature=_armature(circuit, rated) if family is Family.DC else None,
+        phases={Family.DC: 0, Family.SINGLE: 1}.get(family, 3),
+        volts_v=machine.volts_v if machine else 0.0,
+        line_v=volts_of(job, circuit) or (machine.volts_v if machine else 0.0),
+        rated_a=rated.current.value,
+        stall=stall,
+        locked_a=locked_a,
+        hold=stop.hold or ("yes" if hoist else "no"),
+        hoist=hoist,
+        overhauls=overhauls,
+        gear_ratio=circuit.load.gear_ratio or 1.0,
+        metres_a_turn=line_speed * 60 / rated.speed.value if line_speed else None,
+        coasts_s=slowest([freely(turning).stops_s for turning in corners]),
+        rated_loss_w=_rated_loss_w(model, machine, rated) if model and machine else None,
+        per_hour=stop.per_hour or circuit.start.starts_per_hour,
+        hours=circuit.wiring.hours,
+        energy_price=job.limits.energy_price,
+        load=load,
+        measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
+        nec=job.rules == "nec",
+    )
+
+
+def _heavy(load: Load, speed_rpm: float, model: EquivalentCircuit | None, rated_nm: float, *, drives: bool) -> Turning:
+    omega = speeds_down(speed_rpm * _RAD_S)
+    torque = load.torque_at(omega / _RAD_S)
+    if drives:  # with all it asks when driven, and no friction helps
+        torque = np.full(omega.size, -float(torque[0]))
+    if model is not None:
+        whole = model.synchronous_rad_s()
+        torque = torque + model.drag_w / whole * (omega / whole) ** 2
+    return Turning(omega=omega, load_nm=torque, inertia_kgm2=load.inertia_kgm2, rated_nm=rated_nm)
+
+
+def _corners(heavy: Turning, stop: Stop, rotor_kgm2: float, *, drives: bool) -> tuple[Turning, ...]:
+    """Heavy and light, with little and with much friction; friction only eases a load that drives."""
+    light, rough = stop.light_pu or 1.0, stop.friction_pu or 0.0
+    loads = (1.0, light) if light < 1 else (1.0,)
+    frictions = ((1.0, 1 - rough) if drives else (1 - rough, 1 + rough)) if rough else (1.0,)
+    return tuple(heavy.lighter(share, rotor_kgm2).rubbing(times) for share, times in product(loads, frictions))
+
+
+def _rated_loss_w(model: EquivalentCircuit, machine: Machine, rated: Rated) -> float | None:
+    """Loss at rated output, as the start's duty has it."""
+    if rated.power_w is None or rated.speed is None:
+        return None
+    slip = max(1 - rated.speed.value * _RAD_S / model.synchronous_rad_s(), 1e-3)
+    run = operate(model, np.array([slip]), volts_v=machine.volts_v)
+    shaft = max(float(run.shaft_w[0]), 1.0)
+    return rated.power_w * float(run.input_w[0] - run.shaft_w[0]) / shaft
+
+
+def _armature(circuit: Circuit, rated: Rated) -> Armature | None:
+    plate = circuit.plate
+    if plate.power_w is None or rated.volts is None or rated.current is None or rated.speed is None:
+        return None
+    amps, volts = rated.current.value, rated.volts.value
+    ohms = armature_resistance(power_w=plate.power_w, volts_v=volts, current_a=amps)
+    return Armature(
+        k_vs=(volts - amps * ohms) / (rated.speed.value * _RAD_S),
+        resistance_ohm=ohms,
+        field={"dc-permanent": "magnets", "dc-series": "series"}.get(plate.kind or "", "fed"),
+    )

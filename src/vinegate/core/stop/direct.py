@@ -1,0 +1,168 @@
+"""DC injection: the current from the time asked, its supply, the order of its contactors."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.grade import Answer, breaks
+from vinegate.core.machine.circuit import EquivalentCircuit
+from vinegate.core.quantity import write
+from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.courses import TWO_LEADS, Slowing, Turning, cut, dc_torque, slow, staying
+from vinegate.core.stop.row import Acting, StopRow, Way, after_delay, row_of, unknown_row
+
+_USUAL_TIMES: Final = 2.5
+_LEAST_TIMES: Final = 0.5
+_MOST_TIMES: Final = 4.0  # more is its maker's to allow, and is never advised
+_AIMS_AT: Final = 0.9  # of the time asked
+_SATURATES: Final = 1.25  # of rated volts in the gap
+_TIME_CONSTANTS: Final = 3.0
+_USUAL_DELAY_S: Final = 0.5
+_RUNNING_SLIP: Final = 0.02
+TIMER_TIMES: Final = 1.2
+# Equivalent alternating current and resistance of the path, of one ampere and of R_1: the sum of the windings' fields.
+_PATHS: Final = {"two": (TWO_LEADS, 2.0), "three": (1 / math.sqrt(2), 1.5)}
+CAUTION: Final = (
+    "It does nothing when power fails, and does not hold at rest. Never with the motor's contactor closed; its own "
+    "volts are dangerous to touch."
+)
+
+
+def path(asked: Asked) -> tuple[float, float]:
+    """Alternating amperes of the same field for each direct ampere, and ohms of the path as multiples of R_1.
+
+    Two leads: the field of `√(2/3)·I`; one against two: `I/√2`. A delta is the same seen from its leads
+    (the wye equivalent). Source: sum of the windings' fields, Fitzgerald, 6th ed., chapter 4.
+    """
+    return _PATHS[asked.stop.dc_leads or "two"]
+
+
+def delay_s(asked: Asked) -> float:
+    """From the contactor's opening until the rotor's own field has died, s."""
+    if asked.stop.dc_delay_s is not None:
+        return asked.stop.dc_delay_s
+    if asked.machine is None:
+        return _USUAL_DELAY_S
+    return max(_TIME_CONSTANTS * rotor_constant_s(asked.machine), 0.1)
+
+
+def rotor_constant_s(machine: EquivalentCircuit) -> float:
+    """The open-circuit time constant `(X_m + X_2)/(2π·f·R_2)`, s; of several cages together, as at running slip."""
+    slip = _RUNNING_SLIP
+    rotor = slip / complex(machine.rotor_admittance(np.array([slip]))[0])
+    return (machine.xm_ohm + rotor.imag / slip) / (2 * math.pi * machine.frequency_hz * rotor.real)
+
+
+def _most_gap_v(asked: Asked) -> float | None:
+    return _SATURATES * asked.volts_v / math.sqrt(3) if asked.volts_v else None
+
+
+def _course(asked: Asked, turning: Turning, direct: float) -> Slowing:
+    assert asked.machine
+    machine, standing = asked.machine, path(asked)[0] * direct
+
+    def acts(rest: Turning) -> Slowing:
+        torque = dc_torque(machine, rest.omega, standing, _most_gap_v(asked))
+        steady = np.full(torque.size, standing)
+        return slow(rest, torque, line_a=steady, rotor_w=torque * rest.omega, outside_w=np.zeros(torque.size))
+
+    return after_delay(turning, delay_s(asked), acts)
+
+
+def _slowest_s(asked: Asked, direct: float) -> float:
+    times = [_course(asked, turning, direct).stops_s for turning in asked.corners]
+    return max(math.inf if seconds is None else seconds for seconds in times)
+
+
+def needed_a(asked: Asked) -> float | None:
+    """Direct amperes that stop the slowest of the bands in nine tenths of the time asked; None where none do."""
+    within = asked.stop.within_s
+    if within is None or asked.machine is None:
+        return None
+    low, high = _LEAST_TIMES * asked.rated_a, _MOST_TIMES * asked.rated_a
+    if _slowest_s(asked, high) > _AIMS_AT * within:
+        return None
+    for _ in range(16):
+        middle = (low + high) / 2
+        low, high = (low, middle) if _slowest_s(asked, middle) <= _AIMS_AT * within else (middle, high)
+    return high
+
+
+def direct_a(asked: Asked) -> tuple[float, str]:
+    """Direct current in use, A, and where it comes from; searched only while it is not found."""
+    if asked.direct is not None:
+        return asked.direct
+    if asked.stop.dc_current_a is not None:
+        return asked.stop.dc_current_a, "entered"
+    needed = needed_a(asked)
+    if needed is not None:
+        return needed, "stops in nine tenths of the time asked, by the machine's circuit"
+    return _USUAL_TIMES * asked.rated_a, "usual: 2.5 times rated"
+
+
+def timer_s(asked: Asked) -> float | None:
+    """When the timer opens it, from the stop: as entered, else a fifth past the slowest; None where it never stands."""
+    if asked.stop.dc_time_s is not None:
+        return asked.stop.dc_time_s
+    if asked.machine is None:
+        return None
+    waits = delay_s(asked)
+    slowest = _slowest_s(asked, direct_a(asked)[0])
+    return waits + TIMER_TIMES * (slowest - waits) if math.isfinite(slowest) else None
+
+
+def peak_pu(asked: Asked) -> float | None:
+    """Largest braking torque on the way down, of rated."""
+    if asked.machine is None:
+        return None
+    omega = asked.heavy.omega
+    torque = dc_torque(asked.machine, omega, path(asked)[0] * direct_a(asked)[0], _most_gap_v(asked))
+    return float(torque.max()) / asked.heavy.rated_nm
+
+
+def dc(asked: Asked) -> StopRow:
+    """The rotor takes all that was turning."""
+    if asked.machine is None:
+        why = "It needs a rotating field's machine." if asked.phases == 0 else "The machine's circuit is not known."
+        return unknown_row(asked, "dc", why, CAUTION)
+    amps, _ = direct_a(asked)
+    waits, timer = delay_s(asked), asked.stop.dc_time_s
+    slowest = _slowest_s(asked, amps)
+    until = timer if timer is not None else waits + TIMER_TIMES * (slowest - waits)
+
+    def course(turning: Turning) -> Slowing:
+        whole = _course(asked, turning, amps)
+        if timer is not None and timer > waits and (whole.stops_s is None or whole.stops_s > timer):
+            return cut(turning, whole, timer)
+        return staying(whole, until if math.isfinite(until) else 0.0)
+
+    shown = write(until, 3) if math.isfinite(until) else "–"
+    return row_of(
+        asked,
+        Way(
+            method="dc",
+            setting=f"{write(amps, 3)} A",
+            course=course,
+            caution=CAUTION,
+            steps=(
+                "The motor's contactor opens; the DC contactor is locked out by its lever and by its contact.",
+                f"After {write(waits, 3)} s, when the rotor's own field has died, the DC contactor closes.",
+                f"It opens {shown} s after the stop: current left on at rest only heats. No start until then.",
+            ),
+            acting=lambda found: (Acting(name="direct current", from_s=waits, to_s=float(found.time_s[-1])),),
+            special=lambda courses: _timed(asked, courses),
+        ),
+    )
+
+
+def _timed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer | None:
+    if not any(course.line_a.any() for course in courses):
+        return breaks("It stands before the delay is over: direct current is of no use here.")
+    timer = asked.stop.dc_time_s
+    slowest = _slowest_s(asked, direct_a(asked)[0])
+    if timer is None or timer >= slowest:
+        return None
+    return breaks(f"The timer opens at {write(timer, 3)} s, before it stands at {write(slowest, 3)} s.")

@@ -1,0 +1,69 @@
+"""Plugging: two leads exchanged until it stands, by a timer inside its window or a zero-speed switch."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.grade import Answer, breaks, meets
+from vinegate.core.quantity import write
+from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.courses import Slowing, Turning, plugging, slow
+from vinegate.core.stop.row import Acting, StopRow, Way, row_of, unknown_row
+
+NEARLY_PCT: Final = 5.0
+CAUTION: Final = "Left in, it runs backwards. It does nothing when power fails, and strains gear and coupling."
+
+
+def plug(asked: Asked) -> StopRow:
+    """Two leads exchanged until it stands."""
+    if asked.machine is None:
+        return unknown_row(asked, "plugging", "The machine's circuit is not known.", CAUTION)
+
+    def course(turning: Turning) -> Slowing:
+        assert asked.machine
+        torque, amps, watts = plugging(asked.machine, turning.omega, asked.volts_v)
+        return slow(turning, torque, line_a=amps, rotor_w=watts, outside_w=np.zeros(torque.size))
+
+    timer = asked.stop.plug_timer_s
+    by = f"The timer opens it after {write(timer, 3)} s" if timer is not None else "A zero-speed switch opens it"
+    return row_of(
+        asked,
+        Way(
+            method="plugging",
+            setting="" if timer is None else f"{write(timer, 3)} s timer",
+            course=course,
+            caution=CAUTION,
+            steps=(
+                "The forward contactor opens; forward and reverse are interlocked by lever and by contacts.",
+                "The reverse contactor closes, through a contact that is closed only while it turns forwards.",
+                f"{by}, nearly at rest.",
+                "A start either way is locked out until it stands: a reversal at speed is one more plug.",
+            ),
+            acting=lambda found: (
+                Acting(name="reversed", from_s=0.0, to_s=timer if timer is not None else found.at_speed_s(NEARLY_PCT)),
+            ),
+            special=lambda courses: _windowed(asked, courses),
+        ),
+    )
+
+
+def plug_window(courses: tuple[Slowing, ...]) -> tuple[float, float]:
+    """Earliest and latest moment to open: every load below a twentieth of speed, none back at it in reverse."""
+    near = [course.at_speed_s(NEARLY_PCT) for course in courses]
+    back = [2 * (course.stops_s or 0.0) - at for course, at in zip(courses, near, strict=True)]
+    return max(near), min(back)
+
+
+def _windowed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer:
+    """A timer is offered only if one setting serves every load."""
+    first, last = plug_window(courses)
+    timer = asked.stop.plug_timer_s
+    if first > last:
+        text = "No one setting of a timer serves the lightest and the heaviest load: a zero-speed switch is needed."
+        return meets(text) if timer is None else breaks(text)
+    window = f"{write(first, 3)} to {write(last, 3)} s"
+    if timer is not None and not first <= timer <= last:
+        return breaks(f"The timer at {write(timer, 3)} s lies outside its window, {window}.")
+    return meets(f"A timer between {window} serves every load; a zero-speed switch is surer.")

@@ -1,0 +1,251 @@
+"""One way to stop as a row: its courses over the bands, and whether it does what is asked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.grade import Answer, Verdict, breaks, depends, lacks, meets
+from vinegate.core.quantity import write
+from vinegate.core.start.detail import listed
+from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.courses import Slowing, Turning, after, freely, joined
+from vinegate.core.stop.facts import METHODS
+from vinegate.core.turning import Turns
+
+NAMES: Final = dict(METHODS)
+ORDER: Final = {key: place for place, (key, _) in enumerate(METHODS)}
+HOLDS: Final = ("brake", "drive-brake")
+WITH_POWER: Final = ("drive", "regen")
+_SHOWN: Final = 60
+_SPEEDS_UP_PCT: Final = 105.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Acting:
+    """What acts, from when to when, seconds after the stop is asked for."""
+
+    name: str
+    from_s: float
+    to_s: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StopRow:
+    """One way to stop: text and numbers of its row, its slowest course, its quickest as a band beside it.
+
+    `steps` are what its circuit does in order, `acting` the same against time. `heat_kj` in the strip is all heat, in
+    the rotor and outside. What has a default is not in plans issued before 0.4.
+    """
+
+    method: str
+    name: str
+    setting: str
+    verdict: Verdict
+    why: str
+    caution: str
+    on_failure: str = ""
+    steps: tuple[str, ...] = ()
+    acting: tuple[Acting, ...] = ()
+    holds: bool
+    time_s: float | None
+    least_s: float | None = None
+    turns: float | None = None
+    peak_a: float
+    peak_nm: float = 0.0
+    rotor_kj: float
+    stator_kj: float
+    outside_kj: float
+    strip_s: tuple[float, ...]
+    strip_pct: tuple[float, ...]
+    strip_nm: tuple[float, ...] = ()
+    strip_a: tuple[float, ...] = ()
+    strip_kj: tuple[float, ...] = ()
+    band_s: tuple[float, ...] = ()
+    band_pct: tuple[float, ...] = ()
+    chosen: bool = False
+    turns_at: Turns | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Way:
+    """What a method says of itself before it is judged. `course` slows one of the corners."""
+
+    method: str
+    setting: str
+    course: Callable[[Turning], Slowing]
+    caution: str
+    steps: tuple[str, ...]
+    acting: Callable[[Slowing], tuple[Acting, ...]] = lambda _: ()
+    special: Callable[[tuple[Slowing, ...]], Answer | None] = lambda _: None
+
+
+def row_of(asked: Asked, way: Way) -> StopRow:
+    """Work every corner, judge the worst. The slowest is shown, the quickest as a band."""
+    courses = tuple(way.course(turning) for turning in asked.corners)
+    slowest = max(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
+    quickest = min(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
+    found = _judged(asked, way, courses, slowest)
+    hottest = max(courses, key=lambda course: float(course.rotor_j[-1]))
+    keep, band = _kept(slowest), _kept(quickest)
+    wide = len(courses) > 1 and quickest.stops_s is not None
+    return StopRow(
+        method=way.method,
+        name=NAMES[way.method],
+        setting=way.setting,
+        verdict=found.verdict,
+        why=found.text,
+        turns_at=found.turns,
+        caution=way.caution,
+        on_failure=_on_failure(asked, way.method),
+        steps=way.steps,
+        acting=way.acting(slowest),
+        holds=way.method in HOLDS,
+        time_s=slowest.stops_s,
+        least_s=quickest.stops_s,
+        turns=None if slowest.stops_s is None else max(course.turns for course in courses),
+        peak_a=max(float(course.line_a.max()) for course in courses),
+        peak_nm=max(float(np.abs(course.brake_nm).max()) for course in courses),
+        rotor_kj=float(hottest.rotor_j[-1]) / 1000,
+        stator_kj=max(course.copper_j(asked.machine.r1_ohm) for course in courses) / 1000 if asked.machine else 0.0,
+        outside_kj=max(float(course.outside_j[-1]) for course in courses) / 1000,
+        strip_s=listed(slowest.time_s[keep], 4),
+        strip_pct=listed(slowest.speed_pct[keep], 2),
+        strip_nm=listed(slowest.brake_nm[keep], 2),
+        strip_a=listed(slowest.line_a[keep], 2),
+        strip_kj=listed((slowest.rotor_j[keep] + slowest.outside_j[keep]) / 1000, 4),
+        band_s=listed(quickest.time_s[band], 4) if wide else (),
+        band_pct=listed(quickest.speed_pct[band], 2) if wide else (),
+    )
+
+
+def _kept(course: Slowing) -> np.ndarray[tuple[int], np.dtype[np.int_]]:
+    return np.unique(np.linspace(0, course.time_s.size - 1, _SHOWN).astype(int))
+
+
+def after_delay(turning: Turning, delay_s: float, course: Callable[[Turning], Slowing]) -> Slowing:
+    """The course behind a delay in which nothing acts."""
+    if delay_s <= 0:
+        return course(turning)
+    found = after(turning, delay_s)
+    if found is None:
+        return freely(turning)
+    lead, rest = found
+    return joined(lead, course(rest))
+
+
+def _coasting(asked: Asked) -> str:
+    seconds = asked.coasts_s
+    if asked.overhauls and seconds is None:
+        return "the load runs away"
+    return "it never stops by itself" if seconds is None else f"it coasts {write(seconds, 3)} s"
+
+
+def _on_failure(asked: Asked, method: str) -> str:
+    if method == "brake":
+        return "The brake closes: it stops as shown, and holds."
+    if method == "drive-brake":
+        return "The brake closes from full speed, and holds."
+    return f"{_coasting(asked).capitalize()}."
+
+
+def _judged(asked: Asked, way: Way, courses: tuple[Slowing, ...], slowest: Slowing) -> Answer:
+    """Whether it does what is asked, and the sentence: holding first, then rest, heat, time and path."""
+    refused = _cannot_hold(asked, way.method) or _over_asked(asked, courses, slowest)
+    if refused is not None:
+        return breaks(refused)
+    found = way.special(courses) or meets(_plain(slowest))
+    heat = _hottest_s(asked, courses)
+    if not found.verdict.usable or heat is None or asked.stall is None:
+        return found
+    said = f"One stop heats the machine as {write(heat, 2)} s at rest; it bears {write(asked.stall.value)} s from hot."
+    if heat > asked.stall.high:
+        return breaks(said)
+    if heat <= asked.stall.low:
+        return found
+    stall = asked.stall
+    turns = Turns(
+        path=stall.path, label=stall.label, passes=f"from {write(heat, 3)} s", fails=f"below {write(heat, 3)} s",
+        passes_as=f"{write(1.02 * heat, 3)} s", fails_as=f"{write(0.98 * heat, 3)} s",
+    )  # fmt: skip
+    return depends(f"{found.text} {said} Passes for any {turns.label} {turns.passes}.", turns)
+
+
+def _plain(slowest: Slowing) -> str:
+    assert slowest.stops_s is not None
+    fastest = float(slowest.speed_pct.max())
+    runs = f" The load first speeds it up to {fastest:.0f} %." if fastest > _SPEEDS_UP_PCT else ""
+    return f"At rest within {write(slowest.stops_s, 3)} s.{runs}"
+
+
+def _cannot_hold(asked: Asked, method: str) -> str | None:
+    if method in HOLDS:
+        return None
+    if asked.must_hold:
+        return "It cannot hold at rest, nor without power: only a spring-set brake does. Beside one, it saves linings."
+    if asked.must_stop_dead:
+        return f"When power fails {_coasting(asked)}: asked is that it stops. Only a spring-set brake does that."
+    if asked.hold == "rest" and method not in WITH_POWER:
+        return "It does not hold at rest: a spring-set brake does, or a drive while it has power."
+    return None
+
+
+def _over_asked(asked: Asked, courses: tuple[Slowing, ...], slowest: Slowing) -> str | None:
+    """Time, angle and distance against what is asked."""
+    stop = asked.stop
+    if slowest.stops_s is None:
+        return "It never comes to rest by this alone."
+    if stop.within_s is not None and slowest.stops_s > stop.within_s * (1 + 1e-9):
+        return f"At rest after {write(slowest.stops_s, 3)} s, {write(stop.within_s, 3)} s asked."
+    turns = max(course.turns for course in courses)
+    driven = turns / asked.gear_ratio
+    if stop.within_turns is not None and driven > stop.within_turns:
+        return f"At rest after {write(driven, 3)} turns of the driven shaft, {write(stop.within_turns, 3)} asked."
+    if stop.distance_m is None:
+        return None
+    if asked.metres_a_turn is None:
+        return "A distance is asked, and the load's line speed is not known."
+    path = turns * asked.metres_a_turn
+    return (
+        None if path <= stop.distance_m else f"At rest after {write(path, 3)} m, {write(stop.distance_m, 3)} m asked."
+    )
+
+
+def _hottest_s(asked: Asked, courses: tuple[Slowing, ...]) -> float | None:
+    """Heat of one stop by the machine's own current, in seconds at rest; None where it draws none."""
+    locked = asked.locked_a
+    if locked is None:
+        return None
+    found = [course.winding_s(locked) for course in courses if course.line_a.any()]
+    return max(found) if found else None
+
+
+def unknown_row(asked: Asked, method: str, why: str, caution: str) -> StopRow:
+    """A way that cannot be worked, with what is missing."""
+    held = _cannot_hold(asked, method) if asked.must_hold else None
+    found = breaks(held) if held else lacks(why)
+    return no_row(asked, method, found, caution)
+
+
+def no_row(asked: Asked, method: str, found: Answer, caution: str = "") -> StopRow:
+    """A way without a course, and why."""
+    return StopRow(
+        method=method,
+        name=NAMES[method],
+        setting="",
+        verdict=found.verdict,
+        why=found.text,
+        caution=caution,
+        on_failure=_on_failure(asked, method),
+        holds=method in HOLDS,
+        time_s=None,
+        peak_a=0.0,
+        rotor_kj=0.0,
+        stator_kj=0.0,
+        outside_kj=0.0,
+        strip_s=(),
+        strip_pct=(),
+    )

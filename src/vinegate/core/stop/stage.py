@@ -1,0 +1,120 @@
+"""The stop on its sheet: what is asked, every way side by side, the way in use and its gates."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from math import pi
+from typing import Final
+
+from vinegate.core.grade import breaks, unknown
+from vinegate.core.load.stage import LOAD
+from vinegate.core.machine.stage import MACHINE
+from vinegate.core.plate.stage import PLATE
+from vinegate.core.start.stage import START
+from vinegate.core.stop.armature import armature
+from vinegate.core.stop.asked import Asked, asked_of
+from vinegate.core.stop.direct import dc, direct_a
+from vinegate.core.stop.drive import drive, drive_then_brake, regen
+from vinegate.core.stop.figures import put_figures
+from vinegate.core.stop.friction import brake, coast
+from vinegate.core.stop.gates import gates_of
+from vinegate.core.stop.plug import plug
+from vinegate.core.stop.row import ORDER, StopRow, no_row
+from vinegate.core.work import Specification, Work
+
+# The ways of a machine by its phases; none for direct current.
+_WAYS: Final = {
+    3: (coast, brake, dc, plug, drive, regen, drive_then_brake),
+    1: (coast, brake),
+    0: (coast, brake, armature),
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stopping:
+    """Rows as they are made, and the one in use; `must_hold` when the load would turn the machine."""
+
+    rows: tuple[StopRow, ...]
+    chosen: str
+    must_hold: bool
+
+    def row(self, method: str) -> StopRow:
+        """The row of a method. Raises KeyError."""
+        for row in self.rows:
+            if row.method == method:
+                return row
+        raise KeyError(method)
+
+    @property
+    def used(self) -> StopRow:
+        return self.row(self.chosen)
+
+
+def _plan(work: Work) -> Stopping | None:
+    """Every way to stop. None, with what is missing named, without a load, a speed or a rated current."""
+    sheet, job, circuit = work.sheet("stop"), work.job, work.circuit
+    rated, load, described, study = (
+        work.found(PLATE).rated,
+        work.found(LOAD).asked,
+        work.found(MACHINE),
+        work.found(START),
+    )
+    rotor, locked = described.inertia, described.locked
+    rated_nm = rated.power_w / (rated.speed.value * pi / 30) if rated.power_w and rated.speed else None
+    started_by = study.comparison.chosen if study.comparison else circuit.start.method or "full-voltage"
+    inertia_alone = circuit.load.kind is not None and rotor is None
+    wanted = (
+        ("machine.inertia", "rotor inertia", load) if inertia_alone else ("load.kind", "the load", load),
+        ("plate.speed", "plate speed", rated.speed),
+        ("plate.full_load_current", "rated current", rated.current),
+        ("plate.power", "power", rated_nm),
+    )
+    missing = [(path, label) for path, label, value in wanted if value is None]
+    if missing or load is None or rated_nm is None:
+        sheet.gates.append(unknown("stop.stop", "Stops as asked", sheet.needs(missing, "how it stops")))
+        return None
+    asked = asked_of(
+        job, circuit, rated, described.machine, load, rotor_kgm2=rotor.value if rotor else 0.0, rated_nm=rated_nm,
+        stall=described.stalls.hot, locked_a=locked.value if locked else None,
+    )  # fmt: skip
+    asked = replace(asked, direct=direct_a(asked))
+    rows = _rows(asked, circuit.stop.method)
+    chosen = circuit.stop.method or _cheapest(rows)
+    found = Stopping(
+        rows=tuple(replace(row, chosen=row.method == chosen) for row in rows), chosen=chosen, must_hold=asked.must_hold
+    )
+    put_figures(sheet, asked, load, found.used)
+    sheet.gates += gates_of(circuit, asked, found.used, study.per_hour, started_by)
+    sheet.notes += _notes(asked)
+    return found
+
+
+def _rows(asked: Asked, chosen: str | None) -> tuple[StopRow, ...]:
+    rows = tuple(make(asked) for make in _WAYS[asked.phases])
+    if chosen is None or any(row.method == chosen for row in rows):
+        return rows
+    return (*rows, no_row(asked, chosen, breaks("It is no way to stop a machine of this kind.")))
+
+
+def _cheapest(rows: tuple[StopRow, ...]) -> str:
+    """The first in order of cost that passes; the brake where none does."""
+    passing = [row for row in rows if row.verdict.usable]
+    return min(passing, key=lambda row: ORDER[row.method]).method if passing else "brake"
+
+
+def _notes(asked: Asked) -> list[str]:
+    standard = "NFPA 79" if asked.nec else "IEC 60204-1"
+    notes = [
+        "Emergency stop: category 0 cuts power at once (brake or coasting), category 1 slows first and then cuts it "
+        f"({standard}). The risk assessment of the driven machine decides; this sheet does not make one."
+    ]
+    if asked.stop.people is None:
+        notes.append("Whether people can reach it while it turns is not said: a guard must hold until it stands.")
+    notes.append(
+        "Eddy-current and fluid brakes load a machine that turns, for tests and long descents: their torque fades "
+        "towards rest, they hold nothing, and they need their own cooling. They are not worked here."
+    )
+    return notes
+
+
+STOP = Specification(key="stop", plan=_plan, sheets={"stop": "Stop"})

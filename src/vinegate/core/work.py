@@ -1,0 +1,141 @@
+"""What a stage is, and one circuit being planned: each stage once, and not again while nothing it read has changed.
+
+A step notes the facts it reads and the findings of other steps it uses (docs/decisions/0016). Its findings are kept
+with both; they hold while every fact has the value it had and every finding is the one it was.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable, Mapping
+from dataclasses import dataclass, field
+from typing import Any, Generic, TypeVar, cast
+
+from vinegate.core.alike import alike
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet, Stage
+from vinegate.core.watch import Given, Notebook, Reads, watched_circuit, watched_job
+
+R = TypeVar("R")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Specification(Generic[R]):
+    """One stage of the job: its word, the sheets it keeps (key and title), and how it is planned.
+
+    `plan` gets the work in hand: facts, rule set, earlier stages' findings by `work.found(THEIRS)`, and its sheets.
+    """
+
+    key: str
+    plan: Callable[[Work], R]
+    sheets: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(slots=True)
+class Step:
+    """What a step found, with what it read and used, and the lines it wrote on each sheet."""
+
+    reads: Reads
+    uses: dict[Hashable, object]
+    found: object = None
+    sheets: dict[str, Sheet] = field(default_factory=dict)
+    given: tuple[object, ...] = ()
+
+
+@dataclass(slots=True)
+class Closed:
+    """A closed sheet, what it was made of, and the missing facts named before and after it."""
+
+    parts: list[Sheet]
+    named: frozenset[str]
+    stage: Stage
+    names: frozenset[str]
+
+
+@dataclass(slots=True)
+class Kept:
+    """A circuit's last plan by its steps. One is kept for a circuit under one rule set; it is never shared."""
+
+    steps: dict[Hashable, Step] = field(default_factory=dict)
+    closed: dict[str, Closed] = field(default_factory=dict)
+
+
+class Work:
+    """One circuit being planned: lives only inside one call of `plan_circuit`."""
+
+    def __init__(self, job: Job, circuit: Circuit, rules: RuleSet, kept: Kept | None = None) -> None:
+        self._book = Notebook()
+        self._given = Given(job, circuit)
+        self.job, self.circuit = watched_job(job, self._book), watched_circuit(circuit, self._book)
+        self.rules = rules
+        self._kept = kept if kept is not None else Kept()
+        self._old = self._kept.steps
+        self._done: dict[Hashable, Step] = {}
+        self._now: Step | None = None
+
+    def found(self, stage: Specification[R]) -> R:
+        """What a stage finds: kept from before where nothing it read has changed."""
+        return self.step(stage.key, lambda: stage.plan(self))
+
+    def step(self, key: Hashable, make: Callable[[], R], *given: object) -> R:
+        """What a step finds. `given` are the values it is made from, beside the facts it reads."""
+        done = self._done.get(key)
+        if done is None:
+            done = self._still(key, given) or self._made(key, make, given)
+            self._done[key] = done
+        if self._now is not None:
+            self._now.uses[key] = done.found
+        return cast(R, done.found)
+
+    def sheet(self, key: str) -> Sheet:
+        """Where the step in hand writes on a sheet."""
+        assert self._now is not None
+        return self._now.sheets.setdefault(key, Sheet(key, ""))
+
+    def written(self, key: str) -> list[Sheet]:
+        """What every step has written on a sheet, in their order."""
+        return [step.sheets[key] for step in self._done.values() if key in step.sheets]
+
+    def reads(self) -> Reads:
+        """Every fact that the plan rests on."""
+        found: Reads = {}
+        for step in self._done.values():
+            found.update(step.reads)
+        return found
+
+    def keep(self) -> None:
+        """Remember this plan's steps, and forget those it did not take."""
+        self._kept.steps = self._done
+
+    def _still(self, key: Hashable, given: tuple[object, ...]) -> Step | None:
+        """The step as it was, where it still holds."""
+        old = self._old.get(key)
+        if old is None or not alike(old.given, given) or not self._given.unchanged(old.reads):
+            return None
+        for name, used in old.uses.items():
+            if not self._holds(name, used):
+                return None
+        return old
+
+    def _holds(self, key: Hashable, used: object) -> bool:
+        done = self._done.get(key)
+        if done is None:
+            old = self._old.get(key)
+            done = self._still(key, old.given) if old is not None else None
+            if done is None:
+                return False
+            self._done[key] = done
+        return done.found is used
+
+    def _made(self, key: Hashable, make: Callable[[], Any], given: tuple[object, ...]) -> Step:
+        outer, reads = self._now, self._book.reads
+        step = self._now = Step(reads={}, uses={}, given=given)
+        self._book.reads = step.reads
+        try:
+            step.found = make()
+        finally:
+            self._now, self._book.reads = outer, reads
+        old = self._old.get(key)
+        if old is not None and alike(old.found, step.found):
+            step.found = old.found  # what rests on it still holds
+        return step
