@@ -10,7 +10,7 @@ import numpy as np
 
 
 def alike(one: Any, other: Any) -> bool:
-    """Whether two values are equal in every part; functions and other things without parts only if they are one.
+    """Whether two values are equal in every part.
 
     >>> alike((1.0, "A", None), (1.0, "A", None)), alike((1.0,), (2.0,)), alike(np.ones(2), np.ones(2))
     (True, False, True)
@@ -19,6 +19,13 @@ def alike(one: Any, other: Any) -> bool:
         return True
     if type(one) is not type(other):
         return False
+    try:
+        return bool(one == other)
+    except ValueError:  # arrays among them
+        return _by_parts(one, other)
+
+
+def _by_parts(one: Any, other: Any) -> bool:
     if isinstance(one, np.ndarray):
         return bool(np.array_equal(one, other))
     if isinstance(one, tuple | list):

@@ -32,6 +32,15 @@ class SystemVolts(float):
         made.neutral_v, made.kind = neutral_v, kind
         return made
 
+    def __eq__(self, other: object) -> bool:
+        """480 V with and without a neutral are not the same system."""
+        same = float(self) == other
+        if isinstance(other, SystemVolts):
+            return same and (self.neutral_v, self.kind) == (other.neutral_v, other.kind)
+        return same
+
+    __hash__ = float.__hash__
+
 
 def read_system_volts(text: str) -> SystemVolts:
     """Volts of `480`, `480Y/277`, `400/230 V`, `120/240`, `240/120 high-leg`. Raises QuantityError.

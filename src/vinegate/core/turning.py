@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import product
 from typing import Final
 
@@ -54,6 +54,25 @@ class Taken:
         """The band that a value typed for it would have."""
         return value * self.typed[0], value * self.typed[1]
 
+    def sensed(self, sense: int) -> Taken:
+        """The same, said to leave more room (1) or less (−1) the more there is of it."""
+        if self.sense == sense:
+            return self
+        return Taken(
+            path=self.path,
+            label=self.label,
+            unit=self.unit,
+            value=self.value,
+            low=self.low,
+            high=self.high,
+            how=self.how,
+            typed=self.typed,
+            given=self.given,
+            hard=self.hard,
+            whole=self.whole,
+            sense=sense,
+        )
+
     def text(self, value: float) -> str:
         return f"{write(value, 3)} {self.unit}".rstrip()
 
@@ -64,12 +83,12 @@ class Taken:
 
 def more(*taken: Taken) -> tuple[Taken, ...]:
     """Facts of which more leaves more room."""
-    return tuple(replace(one, sense=1) for one in taken)
+    return tuple(one.sensed(1) for one in taken)
 
 
 def less(*taken: Taken) -> tuple[Taken, ...]:
     """Facts of which more leaves less room."""
-    return tuple(replace(one, sense=-1) for one in taken)
+    return tuple(one.sensed(-1) for one in taken)
 
 
 def point(value: float, *, path: str = "", label: str = "", unit: str = "") -> Taken:
@@ -79,7 +98,8 @@ def point(value: float, *, path: str = "", label: str = "", unit: str = "") -> T
 
 Room = Callable[..., float]
 _BEYOND: Final = 1e4
-_STEPS: Final = 20
+_STEPS: Final = 24
+_NEAR: Final = 3e-6
 _STRIDE: Final = 1.26
 _REACH: Final = 24
 _IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
@@ -117,39 +137,54 @@ def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -
     """
     one, others = taken[index], ends_of(taken)
 
-    def surely(value: float) -> bool:
+    def surely(value: float) -> float:
+        """Nought or more where it surely passes, or fails."""
         ends = [*others]
         low, high = one.at(value)
         ends[index] = (low, high) if high > low else (low,)
-        return worst_room(room, ends, taken) >= -SLACK if passing else best_room(room, ends, taken) < 0
+        return worst_room(room, ends, taken) + SLACK if passing else -best_room(room, ends, taken) - SLACK
 
     start = one.value if one.value > 0 else max(one.high, 1e-6)
-    holds = surely(start)
+    here = surely(start)
+    holds = here >= 0
     for way in (1, -1):
-        before = start
+        before, was = start, here
         if one.sense:  # it turns once at most: no need to walk there
             far = start * _STRIDE ** (way * _REACH)
-            if surely(far) != holds:
-                inside, outside = (start, far) if holds else (far, start)
-                return _bisected(surely, outside, inside), (-way if holds else way)
+            if ((there := surely(far)) >= 0) != holds:
+                return _between(surely, (start, here), (far, there)), (-way if holds else way)
             continue
         for _ in range(_REACH):
             after = before * _STRIDE**way
-            if surely(after) != holds:
-                inside, outside = (before, after) if holds else (after, before)
-                return _bisected(surely, outside, inside), (-way if holds else way)
-            before = after
+            now = surely(after)
+            if (now >= 0) != holds:
+                return _between(surely, (before, was), (after, now)), (-way if holds else way)
+            before, was = after, now
     return (start, 1) if holds else None
 
 
-def _bisected(surely: Callable[[float], bool], no: float, yes: float) -> float:
+def _between(room: Callable[[float], float], one: tuple[float, float], other: tuple[float, float]) -> float:
+    """Where the room is gone between two values of different sign: the nearest value found that still holds.
+
+    False position on the logarithm, halved where it creeps (the Illinois rule; Dowell and Jarratt 1971).
+    """
+    yes, no = (one, other) if one[1] >= 0 else (other, one)
+    (inside, left), (outside, over) = (math.log(yes[0]), yes[1]), (math.log(no[0]), no[1])
+    last = 0
     for _ in range(_STEPS):
-        middle = math.sqrt(no * yes)
-        if surely(middle):
-            yes = middle
+        if abs(inside - outside) < _NEAR:
+            break
+        middle = (inside + outside) / 2
+        if math.isfinite(left) and math.isfinite(over) and left > over:
+            share = min(max(left / (left - over), 0.02), 0.98)
+            middle = inside + share * (outside - inside)
+        now = room(math.exp(middle))
+        if now >= 0:
+            inside, left, over = middle, now, over / 2 if last > 0 else over
         else:
-            no = middle
-    return yes
+            outside, over, left = middle, now, left / 2 if last < 0 else left
+        last = 1 if now >= 0 else -1
+    return math.exp(inside)
 
 
 def _outward(value: float, way: float) -> float:

@@ -10,15 +10,15 @@ from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job
 from vinegate.core.field import Facts
 
 M = TypeVar("M", bound=Facts)
-Reads = dict[tuple[str, str], object]
-"""Part and field ("plate", "power_w") to the value that was read."""
+Reads = set[tuple[str, str]]
+"""Part and field of each fact that was read: ("plate", "power_w")."""
 
 
 @dataclass(slots=True)
 class Notebook:
     """Where reads are noted now: `reads` is exchanged as one step calls another."""
 
-    reads: Reads = field(default_factory=dict)
+    reads: Reads = field(default_factory=set)
 
 
 class Watched:
@@ -37,7 +37,7 @@ class Watched:
         if name in values:
             value = values[name]
             if name not in self._own:
-                self._book.reads[(self._part, name)] = value
+                self._book.reads.add((self._part, name))
             return value
         found = getattr(type(self._model), name)
         if isinstance(found, property):
@@ -58,7 +58,7 @@ class _Sources(Mapping[str, Any]):
         self._sources, self._book = sources, book
 
     def __getitem__(self, path: str) -> Any:
-        self._book.reads[(SOURCES, path)] = self._sources.get(path)
+        self._book.reads.add((SOURCES, path))
         return self._sources[path]
 
     def __iter__(self) -> Iterator[str]:
@@ -84,11 +84,11 @@ class _Listed(Mapping[str, Any]):
         self._keys, self._name, self._book = tuple(parts), name, book
 
     def __getitem__(self, key: str) -> Any:
-        self._book.reads[(KEYS, self._name)] = self._keys
+        self._book.reads.add((KEYS, self._name))
         return self._parts[key]
 
     def __iter__(self) -> Iterator[str]:
-        self._book.reads[(KEYS, self._name)] = self._keys
+        self._book.reads.add((KEYS, self._name))
         return iter(self._parts)
 
     def __len__(self) -> int:
@@ -113,32 +113,27 @@ def watched_circuit(circuit: Circuit, book: Notebook) -> Circuit:
 
 @dataclass(frozen=True, slots=True)
 class Given:
-    """The facts as they stand, to compare with what was read of them before."""
+    """The facts of one plan, to find out what has changed when the next is made."""
 
     job: Job
     circuit: Circuit
 
-    def unchanged(self, reads: Reads) -> bool:
-        """Whether each fact that was read has the value it had then."""
-        return all(_same(self._value(part, name), value) for (part, name), value in reads.items())
-
-    def _value(self, part: str, name: str) -> object:
-        if part == SOURCES:
-            return self.circuit.sources.get(name)
-        if part == KEYS:
-            return tuple(getattr(self.job, name))
-        model = self.circuit.part(part) if part in CIRCUIT_STAGES else self.job.part(part)
-        return model.__dict__[name]
-
-
-def _same(now: object, then: object) -> bool:
-    if now is then:
-        return True
-    if type(now) is not type(then) or now != then:
-        return False
-    return not isinstance(now, float) or vars_of(now) == vars_of(then)
+    def changed_since(self, before: Given) -> Reads:
+        """Every fact that is not what it was."""
+        found: Reads = set()
+        for key in CIRCUIT_STAGES:
+            _compare(found, key, before.circuit.part(key), self.circuit.part(key))
+        for key in (*JOB_STAGES, *{**before.job.boards, **before.job.areas, **self.job.boards, **self.job.areas}):
+            _compare(found, key, before.job.part(key), self.job.part(key))
+        for name in ("boards", "areas"):
+            if tuple(getattr(before.job, name)) != tuple(getattr(self.job, name)):
+                found.add((KEYS, name))
+        was, now = before.circuit.sources, self.circuit.sources
+        found |= {(SOURCES, path) for path in was.keys() | now.keys() if was.get(path) != now.get(path)}
+        return found
 
 
-def vars_of(value: object) -> dict[str, Any]:
-    """What a number carries besides itself, as system volts carry those to neutral."""
-    return getattr(value, "__dict__", {})
+def _compare(found: Reads, part: str, before: Facts, now: Facts) -> None:
+    if before is now or before.__dict__ == now.__dict__:
+        return
+    found |= {(part, name) for name, value in now.__dict__.items() if before.__dict__[name] != value}

@@ -54,10 +54,15 @@ class Closed:
 
 @dataclass(slots=True)
 class Kept:
-    """A circuit's last plan by its steps. One is kept for a circuit under one rule set; it is never shared."""
+    """A circuit's last plan by its steps. One is kept for a circuit under one rule set."""
 
-    steps: dict[Hashable, Step] = field(default_factory=dict)
+    last: tuple[Given, dict[Hashable, Step]] | None = None
+    """Exchanged as one, so that two requests at once see either plan whole."""
     closed: dict[str, Closed] = field(default_factory=dict)
+
+    @property
+    def steps(self) -> dict[Hashable, Step]:
+        return self.last[1] if self.last is not None else {}
 
 
 class Work:
@@ -69,7 +74,11 @@ class Work:
         self.job, self.circuit = watched_job(job, self._book), watched_circuit(circuit, self._book)
         self.rules = rules
         self._kept = kept if kept is not None else Kept()
-        self._old = self._kept.steps
+        self._old: dict[Hashable, Step] = {}
+        self._changed: Reads = set()
+        if self._kept.last is not None:
+            before, self._old = self._kept.last
+            self._changed = self._given.changed_since(before)
         self._done: dict[Hashable, Step] = {}
         self._now: Step | None = None
 
@@ -98,19 +107,19 @@ class Work:
 
     def reads(self) -> Reads:
         """Every fact that the plan rests on."""
-        found: Reads = {}
-        for step in self._done.values():
-            found.update(step.reads)
-        return found
+        return {path for step in self._done.values() for path in step.reads}
 
     def keep(self) -> None:
-        """Remember this plan's steps, and forget those it did not take."""
-        self._kept.steps = self._done
+        """Remember this plan's steps, and those of before that still hold though it did not take them."""
+        for key, old in self._old.items():
+            if key not in self._done and self._still(key, old.given) is old:
+                self._done[key] = old
+        self._kept.last = (self._given, self._done)
 
     def _still(self, key: Hashable, given: tuple[object, ...]) -> Step | None:
         """The step as it was, where it still holds."""
         old = self._old.get(key)
-        if old is None or not alike(old.given, given) or not self._given.unchanged(old.reads):
+        if old is None or not old.reads.isdisjoint(self._changed) or not alike(old.given, given):
             return None
         for name, used in old.uses.items():
             if not self._holds(name, used):
@@ -129,7 +138,7 @@ class Work:
 
     def _made(self, key: Hashable, make: Callable[[], Any], given: tuple[object, ...]) -> Step:
         outer, reads = self._now, self._book.reads
-        step = self._now = Step(reads={}, uses={}, given=given)
+        step = self._now = Step(reads=set(), uses={}, given=given)
         self._book.reads = step.reads
         try:
             step.found = make()

@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 from vinegate.core.quantity import write
 
@@ -119,18 +120,24 @@ def work(
     )
 
 
-_SYMBOL = re.compile(r"[A-Za-zΔηφωπρθτδμ][A-Za-zΔηφωπρθτδμ0-9_]*")
+_SYMBOL = re.compile(r"([A-Za-zΔηφωπρθτδμ][A-Za-zΔηφωπρθτδμ0-9_]*)")
 
 
 def substitute(formula: str, inputs: Iterable[Figure]) -> str:
     """The formula with each input's symbol replaced by its number, to seven digits so that it can be redone."""
-    numbers = {figure.symbol: write(figure.value, 7) for figure in inputs}
+    values = {figure.symbol: figure.value for figure in inputs}
+    return "".join(_number(values[part]) if part in values else part for part in _parts(formula))
 
-    def number(match: re.Match[str]) -> str:
-        text = numbers.get(match.group(), match.group())
-        return f"({text})" if text.startswith("−") else text
 
-    return _SYMBOL.sub(number, formula)
+def _number(value: float) -> str:
+    text = write(value, 7)
+    return f"({text})" if text.startswith("−") else text
+
+
+@lru_cache(maxsize=4096)
+def _parts(formula: str) -> tuple[str, ...]:
+    """A formula's symbols and what stands between them."""
+    return tuple(_SYMBOL.split(formula))
 
 
 def weakest(figures: Iterable[Figure]) -> Provenance:

@@ -50,20 +50,24 @@ class EquivalentCircuit:
         """
         return left_at(slip, self.changes_from, self.saturated)
 
-    def warmth(self, slip: npt.ArrayLike) -> Array:
-        """Rotor resistance at these slips, of that at rated load: a plate's slip is warm, its locked-rotor figures are
-        measured `cold` (IEEE 112:2017 7.2).
+    def changed(self, slip: npt.ArrayLike) -> tuple[Array, Array]:
+        """Shares left of the leakage reactances and of the rotor's resistance at these slips.
+
+        Leakage as in `leakage`; a plate's slip is warm, its locked-rotor figures are measured `cold` (IEEE 112:2017
+        7.2).
         """
-        return left_at(slip, self.changes_from, self.cold)
+        grown = grown_at(slip, self.changes_from)
+        return 1 - (1 - self.saturated) * grown, 1 - (1 - self.cold) * grown
 
     def rotor_admittance(self, slip: Array, scale: float = 1.0) -> ComplexArray:
         """Admittance of the rotor circuits in parallel, `Σ s/(r + j·s·x)`; `scale` is frequency over the ohms' own."""
-        at = scale * slip
-        leakage, warmth = scale * self.leakage(at), self.warmth(at)
-        total = np.zeros(np.shape(slip), dtype=np.complex128)
-        for cage in self.cages:
-            total = total + slip / (warmth * cage.r_ohm + 1j * slip * leakage * cage.x_ohm)
-        return total
+        leakage, warmth = self.changed(scale * slip)
+        return self.rotor_with(slip, scale * leakage, warmth)
+
+    def rotor_with(self, slip: Array, leakage: Array, warmth: Array) -> ComplexArray:
+        """The same with the shares that are left given."""
+        each = (slip / (warmth * cage.r_ohm + (1j * cage.x_ohm) * (slip * leakage)) for cage in self.cages)
+        return np.asarray(sum(each), dtype=np.complex128)
 
     def synchronous_rad_s(self, frequency_hz: float | None = None) -> float:
         """Synchronous speed, mechanical rad/s."""
@@ -71,14 +75,20 @@ class EquivalentCircuit:
 
 
 def left_at(slip: npt.ArrayLike, from_slip: float, left: npt.ArrayLike) -> Array:
-    """`left` of an ohm at rest, all of it up to breakdown at `from_slip`.
+    """`left` of an ohm at rest, all of it up to breakdown at `from_slip`."""
+    return np.asarray(1 - (1 - np.asarray(left)) * grown_at(slip, from_slip))
 
-    Between them with the fourth power of what the current of a single cage, `s/√(s² + s_b²)`, has grown by.
+
+def grown_at(slip: npt.ArrayLike, from_slip: float) -> Array:
+    """How far what changes between breakdown, at `from_slip`, and rest has changed: nought to one.
+
+    It goes with the fourth power of what the current of a single cage, `s/√(s² + s_b²)`, has grown by.
     """
     s = np.minimum(np.abs(np.asarray(slip, dtype=float)), 1.0)
     at_breakdown, at_rest = math.sqrt(0.5), 1 / math.hypot(1, from_slip)
-    more = (s / np.sqrt(s**2 + from_slip**2) - at_breakdown) / max(at_rest - at_breakdown, 1e-9)
-    return np.asarray(1 - (1 - np.asarray(left)) * np.clip(more, 0, 1) ** 4)
+    more = (s / np.sqrt(s * s + from_slip**2) - at_breakdown) / max(at_rest - at_breakdown, 1e-9)
+    square = np.minimum(np.maximum(more, 0.0), 1.0) ** 2
+    return np.asarray(square * square)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -109,8 +119,9 @@ def operate(
     s = np.asarray(slip, dtype=float)
     hertz = frequency_hz or circuit.frequency_hz
     k = hertz / circuit.frequency_hz
-    leakage = k * circuit.leakage(k * s)
-    y_rotor = circuit.rotor_admittance(s, k)
+    left, warmth = circuit.changed(k * s)
+    leakage = k * left
+    y_rotor = circuit.rotor_with(s, leakage, warmth)
     y_core = 1 / circuit.rfe_ohm if circuit.rfe_ohm else 0.0
     y_gap = y_rotor + 1 / (1j * k * circuit.xm_ohm) + y_core
     z_1 = circuit.r1_ohm + 1j * leakage * circuit.x1_ohm

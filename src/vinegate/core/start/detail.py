@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import accumulate
 
 import numpy as np
 
@@ -46,9 +47,16 @@ class Detail:
 
 def thinned(course: Course, points: int) -> np.typing.NDArray[np.int_]:
     """Places of about so many samples along a course, the ends of its pieces always among them."""
-    sizes = np.cumsum([np.atleast_1d(piece.time_s).size for piece in course.pieces])
-    places = np.linspace(0, sizes[-1] - 1, points).astype(int)
-    return np.unique(np.concatenate([places, sizes[:-1], sizes[:-1] - 1]).astype(int))
+    begins = list(accumulate(piece.time_s.size for piece in course.pieces))
+    places = evenly(begins.pop(), points)
+    return np.array(sorted({*places, *begins, *(place - 1 for place in begins)}))
+
+
+def evenly(size: int, points: int) -> set[int]:
+    """Places of so many samples spread evenly over `size`, both ends among them; all of it where there are no more."""
+    if size <= points:
+        return set(range(size))
+    return {place * (size - 1) // (points - 1) for place in range(points)}
 
 
 def listed(values: Array, digits: int) -> tuple[float, ...]:

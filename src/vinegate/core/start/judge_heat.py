@@ -13,7 +13,7 @@ from vinegate.core.quantity import write
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import offset_factor
-from vinegate.core.start.relay import overload_share
+from vinegate.core.start.relay import seen_square_s, share_seen
 from vinegate.core.start.simulate import MethodRun
 from vinegate.core.start.trace import Course, Outcome
 from vinegate.core.turning import Taken, less, more, point
@@ -46,10 +46,11 @@ def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     if run.course.outcome is not Outcome.REACHES:
         return None
     shares: dict[str, float] = {}
+    seen = seen_square_s(plant, run.course, in_delta=asked.relay_in_delta)
 
     def share_of(name: str) -> float:
         if name not in shares:
-            shares[name] = 100 * overload_share(plant, run.course, name, in_delta=asked.relay_in_delta)
+            shares[name] = 100 * share_seen(run.course, seen, name)
         return shares[name]
 
     needed = next((name for name in _CLASSES if share_of(name) <= 100), None)

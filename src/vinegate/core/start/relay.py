@@ -21,5 +21,9 @@ def seen_square_s(plant: Plant, course: Course, *, in_delta: bool) -> Array:
 
 def overload_share(plant: Plant, course: Course, name: str = "10", *, in_delta: bool = False) -> float:
     """Most heat of the quickest overload of a class over the start, from cold, of that at which it trips."""
-    square_s = seen_square_s(plant, course, in_delta=in_delta)
+    return share_seen(course, seen_square_s(plant, course, in_delta=in_delta), name)
+
+
+def share_seen(course: Course, square_s: Array, name: str) -> float:
+    """The same from what the relay sees."""
     return float(trip_class(name).heat_along(course.all("time_s"), square_s).max())

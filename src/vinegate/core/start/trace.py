@@ -106,8 +106,9 @@ def piece_total(piece: Piece, name: str) -> float:
 
 def running(times: Array, rate: Array) -> Array:
     """Running integral of a rate over times, from nought, by the trapezoid rule."""
-    steps = np.diff(times) * (rate[1:] + rate[:-1]) / 2
-    return np.concatenate([[0.0], np.cumsum(steps)])
+    found = np.zeros(times.size)
+    np.cumsum((times[1:] - times[:-1]) * (rate[1:] + rate[:-1]) / 2, out=found[1:])
+    return found
 
 
 def volts_along(behaviour: Behaviour) -> Array:

@@ -106,7 +106,7 @@ def slow(turning: Turning, brake_nm: Array, *, line_a: Array, rotor_w: Array, ou
     times = running(-omega, turning.inertia_kgm2 / total[:last]) if last > 1 else np.zeros(1)
     shown = omega if last else turning.omega[:1]
     size = shown.size
-    steps = np.diff(times)
+    steps = times[1:] - times[:-1]
     return Slowing(
         time_s=times,
         speed_pct=100 * shown / turning.omega[0],

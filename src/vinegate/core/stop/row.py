@@ -10,7 +10,7 @@ import numpy as np
 
 from vinegate.core.grade import Answer, Verdict, breaks, depends, lacks, meets
 from vinegate.core.quantity import write
-from vinegate.core.start.detail import listed
+from vinegate.core.start.detail import evenly, listed
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, after, freely, joined
 from vinegate.core.stop.facts import METHODS
@@ -123,7 +123,7 @@ def row_of(asked: Asked, way: Way) -> StopRow:
 
 
 def _kept(course: Slowing) -> np.ndarray[tuple[int], np.dtype[np.int_]]:
-    return np.unique(np.linspace(0, course.time_s.size - 1, _SHOWN).astype(int))
+    return np.array(sorted(evenly(course.time_s.size, _SHOWN)))
 
 
 def after_delay(turning: Turning, delay_s: float, course: Callable[[Turning], Slowing]) -> Slowing:

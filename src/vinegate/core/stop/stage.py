@@ -15,6 +15,7 @@ from vinegate.core.stop.armature import armature
 from vinegate.core.stop.asked import Asked, asked_of
 from vinegate.core.stop.direct import dc, direct_a
 from vinegate.core.stop.drive import drive, drive_then_brake, regen
+from vinegate.core.stop.facts import Stop
 from vinegate.core.stop.figures import put_figures
 from vinegate.core.stop.friction import brake, coast
 from vinegate.core.stop.gates import gates_of
@@ -73,12 +74,12 @@ def _plan(work: Work) -> Stopping | None:
     if missing or load is None or rated_nm is None:
         sheet.gates.append(unknown("stop.stop", "Stops as asked", sheet.needs(missing, "how it stops")))
         return None
-    asked = asked_of(
+    means = work.step("stop: asked", lambda: _without_facts(asked_of(
         job, circuit, rated, described.machine, load, rotor_kgm2=rotor.value if rotor else 0.0, rated_nm=rated_nm,
         stall=described.stalls.hot, locked_a=locked.value if locked else None,
-    )  # fmt: skip
-    asked = replace(asked, direct=direct_a(asked))
-    rows = _rows(asked, circuit.stop.method)
+    )), rated, described, load)  # fmt: skip
+    asked = replace(means, stop=circuit.stop)
+    rows = _rows(work, means, asked, circuit.stop.method)
     chosen = circuit.stop.method or _cheapest(rows)
     found = Stopping(
         rows=tuple(replace(row, chosen=row.method == chosen) for row in rows), chosen=chosen, must_hold=asked.must_hold
@@ -89,8 +90,17 @@ def _plan(work: Work) -> Stopping | None:
     return found
 
 
-def _rows(asked: Asked, chosen: str | None) -> tuple[StopRow, ...]:
-    rows = tuple(make(asked) for make in _WAYS[asked.phases])
+def _without_facts(asked: Asked) -> Asked:
+    """With the direct current found, and without the facts: each way notes for itself what it reads of them."""
+    return replace(asked, direct=direct_a(asked), stop=Stop())
+
+
+def _rows(work: Work, means: Asked, asked: Asked, chosen: str | None) -> tuple[StopRow, ...]:
+    """Every way of a machine of this kind, each a step of its own: a brake's torque touches no drive."""
+    rows = tuple(
+        work.step(f"stop: {make.__name__}", lambda make=make: make(asked), means)  # type: ignore[misc]
+        for make in _WAYS[asked.phases]
+    )
     if chosen is None or any(row.method == chosen for row in rows):
         return rows
     return (*rows, no_row(asked, chosen, breaks("It is no way to stop a machine of this kind.")))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cache
+from itertools import accumulate
 from typing import Final
 
 import numpy as np
@@ -53,13 +54,14 @@ class TripClass:
         exactly with each step's mean square; the trip is at `θ = 1.05²`.
         """
         constant = _constant(self.least_s, NEVER_TIMES)
-        steps, gained = np.diff(time_s), np.diff(square_s)
+        steps, gained = time_s[1:] - time_s[:-1], square_s[1:] - square_s[:-1]
         share = -np.expm1(-steps / constant)
         driven = gained / np.where(steps > 0, steps, 1.0) * share
-        heat = [0.0]
-        for kept, added in zip((1 - share).tolist(), driven.tolist(), strict=True):
-            heat.append(heat[-1] * kept + added)
-        return np.array(heat) / NEVER_TIMES**2
+        kept = (1 - share).tolist()
+        heat = accumulate(
+            zip(kept, driven.tolist(), strict=True), lambda hot, step: hot * step[0] + step[1], initial=0.0
+        )
+        return np.array(list(heat)) / NEVER_TIMES**2
 
 
 @cache
