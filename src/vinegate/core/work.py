@@ -96,6 +96,11 @@ class Work:
             self._now.uses[key] = done.found
         return cast(R, done.found)
 
+    def used(self) -> tuple[object, ...]:
+        """What the step in hand has used of other steps so far: what a part of it is made from."""
+        assert self._now is not None
+        return tuple(self._now.uses.values())
+
     def sheet(self, key: str) -> Sheet:
         """Where the step in hand writes on a sheet."""
         assert self._now is not None

@@ -53,7 +53,8 @@ class Placed:
 def _plan(work: Work) -> Placed:
     """Judge every device where it stands. Missing areas are unknown, never unclassified."""
     sheet, job, circuit = work.sheet("place"), work.job, work.circuit
-    rows = device_rows(job, circuit, work.found(PROTECTION).overload.trip)
+    trip = work.found(PROTECTION).overload.trip
+    rows = work.step("place: devices", lambda: device_rows(job, circuit, trip), trip)
     used = tuple(sorted({row.area for row in rows if row.area}, key=number_of))
     areas = tuple(_area_row(job, key) for key in used)
     classified = any(row.status in ("division", "zone") for row in areas)

@@ -29,6 +29,7 @@ from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.wiring.stage import WIRING
 from vinegate.core.work import Specification, Work
+from vinegate.core.working import Figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,11 +61,7 @@ def _need(work: Work) -> Need:
     plated, supplied, described, study = work.found(PLATE), work.found(SUPPLY), work.found(MACHINE), work.found(START)
     job, circuit, run = work.job, work.circuit, work.found(WIRING)
     faults, inrush, machine = supplied.faults, described.inrush, described.machine
-    way = fed(job, circuit)
-    far = None
-    if circuit.plate.family is not Family.DC:
-        least, neutral = faults.least_factor if faults else 1.0, way is not None and way.neutral
-        far = far_fault(work.sheet("protection"), supplied.source, supplied.feed, run, least, neutral=neutral)
+    far = work.step("protection: far fault", lambda: _far(work), plated, supplied, run)
     return Need(
         job=job,
         circuit=circuit,
@@ -91,6 +88,18 @@ def _need(work: Work) -> Need:
     )
 
 
+def _far(work: Work) -> Figure | None:
+    """The least fault at the motor's terminals; with it the current that sizes, as the sheet begins."""
+    sheet, supplied, run = work.sheet("protection"), work.found(SUPPLY), work.found(WIRING)
+    way, far = fed(work.job, work.circuit), None
+    if work.circuit.plate.family is not Family.DC:
+        least, neutral = supplied.faults.least_factor if supplied.faults else 1.0, way is not None and way.neutral
+        far = far_fault(sheet, supplied.source, supplied.feed, run, least, neutral=neutral)
+    if (sizing := work.found(PLATE).sizing) is not None:
+        sheet.figures.append(sizing)
+    return far
+
+
 def _current(inrush: LockedRotor | None, rules: RuleSet) -> Taken | None:
     """Locked-rotor current with its band."""
     if inrush is None or inrush.high is None:
@@ -104,10 +113,10 @@ def _plan(work: Work) -> Protected:
     study = work.found(START)
     allowed = overload(guard, work.circuit, work.found(PLATE).rated, rules, delta=study.runs_in_delta)
     need = _need(work)
-    if need.sizing is not None:
-        sheet.figures.append(need.sizing)
     overload_row, over = plan_overload(guard, need, rules, allowed)
-    device, band = rules.short_circuit(sheet, need)
+    device, band = work.step(
+        "protection: device", lambda: rules.short_circuit(work.sheet("protection"), need), *work.used()
+    )
     disconnect = rules.disconnect(sheet, need, band)
     starter = rules.starter(sheet, need)
     auxiliaries(sheet, need)
