@@ -31,7 +31,7 @@ def browser_type_launch_args(browser_type_launch_args):
 @pytest.fixture(scope="module")
 def address(database_url: str) -> Iterator[str]:  # noqa: F811
     """The application, served."""
-    app = create_app(Config(secret_key="test", database_url=database_url, limit_sign_in=False))
+    app = create_app(Config(secret_key="test", database_url=database_url, limit_sign_in=False, beside=False))
     server = make_server("127.0.0.1", 0, app, threaded=True)
     thread = threading.Thread(target=server.serve_forever)
     thread.start()

@@ -18,7 +18,9 @@ from vinegate.web import Config, create_app
 
 @pytest.fixture(scope="module")
 def app(database_url: str) -> Flask:  # noqa: F811
-    return create_app(Config(secret_key="test", database_url=database_url, demo=True, limit_sign_in=False))
+    return create_app(
+        Config(secret_key="test", database_url=database_url, demo=True, limit_sign_in=False, beside=False)
+    )
 
 
 class Person:

@@ -2,6 +2,7 @@
 
 import io
 import re
+import threading
 from importlib import resources
 
 import pytest
@@ -84,11 +85,11 @@ def test_a_tag_refused(sign_in, job, tag, words):
 
 
 def test_schedule_follows_a_change_and_plans_only_what_changed(app, sign_in, job, monkeypatch):
-    from vinegate.web.jobs import schedule
+    from vinegate.web.jobs import summaries
 
     planned = []
     monkeypatch.setattr(
-        schedule, "plan_raw", lambda *args, real=schedule.plan_raw, **more: planned.append(1) or real(*args, **more)
+        summaries, "row_of", lambda *args, real=summaries.row_of: planned.append(args[2]) or real(*args)
     )
     ines = sign_in("ines")
     ines.post(f"/jobs/{job}/circuits", {"tag": "A-1"})
@@ -108,15 +109,45 @@ def test_schedule_follows_a_change_and_plans_only_what_changed(app, sign_in, job
     assert len(planned) == 3
 
 
-def test_a_circuit_that_cannot_be_planned_is_one_row_that_says_so(sign_in, job, monkeypatch, caplog):
-    from vinegate.web.jobs import schedule
+@pytest.mark.parametrize(
+    ("station", "path", "now", "again"),
+    [
+        ("place", "hazard.document", "HL-7", 0),
+        ("supply", "standby.recovery", "15 s", 0),  # it runs on the utility
+        ("supply", "limits.dip", "3 %", 1),
+        ("supply", "board_1.load_power", "80 kVA", 1),  # what runs there already bears on every start
+        ("supply", "board_9.name", "pier", 1),  # a further board: the tree is another
+        ("place", "area_1.ambient_high", "44 °C", 1),  # where the motor stands
+        ("place", "area_2.ambient_high", "44 °C", 0),
+    ],
+)
+def test_a_row_is_planned_again_only_for_a_job_fact_that_it_rests_on(
+    sign_in, job, monkeypatch, station, path, now, again
+):
+    from vinegate.web.jobs import summaries
 
-    def broken(rules, on_job, facts, *, real=schedule.plan_raw, **more):
+    ines = sign_in("ines")
+    ines.get(f"/jobs/{job}")
+    planned = []
+    monkeypatch.setattr(
+        summaries, "row_of", lambda *args, real=summaries.row_of: planned.append(args[2]) or real(*args)
+    )
+    part, _, name = path.partition(".")
+    was = demo_job("harrowmere-lock.json").facts.get(part, {}).get(name, "")
+    assert ines.post(f"/jobs/{job}/P-11/{station}", {f"was:{path}": was, f"f:{path}": now}).status_code == 302
+    ines.get(f"/jobs/{job}")
+    assert len(planned) == again
+
+
+def test_a_circuit_that_cannot_be_planned_is_one_row_that_says_so(sign_in, job, monkeypatch, caplog):
+    from vinegate.web.jobs import summaries
+
+    def broken(rules, on_job, facts, *, real=summaries.row_of):
         if not facts:
             raise ZeroDivisionError
-        return real(rules, on_job, facts, **more)
+        return real(rules, on_job, facts)
 
-    monkeypatch.setattr(schedule, "plan_raw", broken)
+    monkeypatch.setattr(summaries, "row_of", broken)
     ines = sign_in("ines")
     ines.post(f"/jobs/{job}/circuits", {"tag": "A-1"})
     page = ines.get(f"/jobs/{job}").get_data(as_text=True)
@@ -125,6 +156,29 @@ def test_a_circuit_that_cannot_be_planned_is_one_row_that_says_so(sign_in, job, 
     assert "A-1" in caplog.text
     for other in ("protection", "areas", "restart"):
         assert ines.get(f"/jobs/{job}/{other}").status_code == 200
+
+
+def test_many_rows_are_planned_beside_the_server(app, job, sign_in, monkeypatch):
+    """The page does not wait for them: it says how many are being planned, and has them when they are there."""
+    from dataclasses import replace
+
+    from vinegate.web.jobs import summaries
+
+    with database.connection_context():
+        access = jobs.open_job(person("ines"), job)
+        for index in range(6):
+            pump(access, f"P-{index}")
+    monkeypatch.setitem(app.config, "VINEGATE", replace(app.config["VINEGATE"], beside=True))
+    monkeypatch.setattr(summaries, "_ON_THE_WAY_S", 0.0)
+    ines = sign_in("ines")
+    first = ines.get(f"/jobs/{job}").get_data(as_text=True)
+    assert "6 circuits are being planned" in first
+    assert first.count("Being planned.") == 6
+    for thread in [thread for thread in threading.enumerate() if thread.name == summaries.BESIDE]:
+        thread.join()
+    then = ines.get(f"/jobs/{job}").get_data(as_text=True)
+    assert "being planned" not in then.lower()
+    assert then.count('<tr class="fails">') + then.count('<tr class="check">') + then.count('<tr class="passes">') == 7
 
 
 def test_schedule_asks_once_for_each_table(app, sign_in, job):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.watch import Reads
 
 
 def located(job: Job, circuit: Circuit) -> Circuit:
@@ -24,3 +25,8 @@ def located(job: Job, circuit: Circuit) -> Circuit:
     if wiring is circuit.wiring and protection is circuit.protection:
         return circuit
     return circuit.with_parts(wiring=wiring, protection=protection)
+
+
+def located_reads(circuit: Circuit) -> Reads:
+    """The job's facts that `located` looks at."""
+    return {(area, "ambient_high_c") for area in (circuit.place.motor, circuit.place.starter) if area}

@@ -2,15 +2,25 @@
 
 from __future__ import annotations
 
+import json
+from collections.abc import Iterable, Mapping
 from dataclasses import asdict
+from hashlib import sha256
 from typing import Any
 
 from vinegate.core.answer import failing, to_settle
+from vinegate.core.facts import JOB_STAGES, RuleSetName, kind_of, listed_keys, read_circuit
+from vinegate.core.field import file_name
 from vinegate.core.grade import Verdict, unknown, worst
-from vinegate.core.plan import Plan
+from vinegate.core.located import located_reads
+from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.protection.feeder import Member
 from vinegate.core.quantity import write
 from vinegate.core.start.restart import Profile, Source, profile_of
+from vinegate.core.watch import KEYS
+from vinegate.core.work import Kept
+
+Raw = dict[str, Any]
 
 # Column key to the figure it shows.
 COLUMNS = {
@@ -21,6 +31,29 @@ COLUMNS = {
     "time": "start.used.time",
     "overload": "overload.normal",
 }
+
+
+_OF_JOB = ("boards", "areas")
+
+
+def row_of(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[str, Any]) -> tuple[Raw, list[str]]:
+    """A circuit's row, and the job's facts that it rests on: `["boards", "limits.dip", "supply.volts", …]`."""
+    kept = Kept()
+    plan = plan_raw(rules, job_raw, circuit_raw, both_sources=False, kept=kept)
+    circuit, _ = read_circuit(circuit_raw, rules)
+    reads = {path for step in kept.steps.values() for path in step.reads} | located_reads(circuit)
+    lists = {name for part, name in reads if part == KEYS}
+    fields = {f"{part}.{file_name(name)}" for part, name in reads if part in JOB_STAGES or kind_of(part)}
+    return summarise(plan), sorted(lists | fields)
+
+
+def holds_for(reads: Iterable[str], job_raw: Mapping[str, Any]) -> str:
+    """A mark of these facts of a job as they are typed: the same while none of them is changed."""
+    found: list[Any] = []
+    for path in reads:
+        part, _, name = path.partition(".")
+        found.append((job_raw.get(part) or {}).get(name) if name else listed_keys(job_raw, part.removesuffix("s")))
+    return sha256(json.dumps(found, ensure_ascii=False).encode()).hexdigest()[:24]
 
 
 # What stands there while the start cannot be simulated: full voltage at the first moment.
@@ -51,6 +84,15 @@ def summarise(plan: Plan) -> dict[str, Any]:
         "method": method_of(plan),
         "restart": restart_of(plan),
         "guard": guard_of(plan),
+    }
+
+
+def waiting() -> dict[str, Any]:
+    """The row of a circuit that is being planned: nothing of it is known yet."""
+    return unplanned() | {
+        "why": "Being planned.",
+        "waits": True,
+        "restart": {"reason": "it is being planned"},
     }
 
 

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
 from dataclasses import dataclass
-from typing import Any
+from functools import cached_property
+from typing import Any, Final
 
 from peewee import IntegrityError, fn
 
 from vinegate.core.facts import RuleSetName
 from vinegate.store.accounts import now
-from vinegate.store.database import transaction
+from vinegate.store.database import database, transaction
 from vinegate.store.models import Circuit, Job, Membership, Role, Trail, User
 
 Raw = dict[str, Any]
@@ -25,9 +27,9 @@ class TagTaken(ValueError):
     """The job has a circuit with this tag already."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Access:
-    """A job as one member sees it."""
+    """A job as one member sees it. Its facts are read once."""
 
     job: Job
     user: User
@@ -37,7 +39,7 @@ class Access:
     def rules(self) -> RuleSetName:
         return RuleSetName(self.job.rules)
 
-    @property
+    @cached_property
     def facts(self) -> Raw:
         return loads(self.job.facts)
 
@@ -161,10 +163,37 @@ def circuit_by_tag(access: Access, tag: str) -> Circuit:
     return circuit
 
 
-def keep_summaries(rows: Iterable[tuple[Circuit, str, Mapping[str, Any]]]) -> None:
-    """Keep what the schedule shows of each circuit (circuit, key, summary), so that it is not computed again."""
-    for circuit, key, summary in rows:
-        Circuit.update(summary=dumps(summary), summary_key=key).where(Circuit.id == circuit.id).execute()
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kept:
+    """A circuit's summary as it is kept: the job's facts it was planned from, and a key that says when it holds."""
+
+    circuit_id: int
+    key: str
+    reads: str
+    summary: str
+
+
+@transaction
+def keep_summaries(rows: Sequence[Kept]) -> None:
+    """Keep what the schedule shows of each circuit, so that it is not computed again."""
+    for row in rows:
+        kept = {"summary": row.summary, "summary_key": row.key, "summary_reads": row.reads}
+        Circuit.update(kept).where(Circuit.id == row.circuit_id).execute()
+
+
+_PLANS_LOCK: Final = "vinegate_plans_{}"
+
+
+@contextmanager
+def planning(job_id: int) -> Iterator[bool]:
+    """Whether this process is the one that plans the job's circuits anew: one at a time over all of them."""
+    name = _PLANS_LOCK.format(job_id)
+    got = bool(database.execute_sql("SELECT GET_LOCK(%s, 0)", (name,)).fetchone()[0])
+    try:
+        yield got
+    finally:
+        if got:
+            database.execute_sql("SELECT RELEASE_LOCK(%s)", (name,))
 
 
 def trail(access: Access, most: int = 50) -> list[Trail]:

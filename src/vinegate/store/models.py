@@ -73,7 +73,8 @@ class Circuit(Table):
     facts = LongTextField()
     version = IntegerField(default=1)
     summary = LongTextField(null=True)
-    summary_key = CharField(80, null=True)
+    summary_key = CharField(120, null=True)
+    summary_reads = LongTextField(null=True)
     updated_at = DateTimeField()
 
     class Meta:

@@ -26,7 +26,9 @@ from vinegate.web.limits import limiter
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Config:
-    """What a deployment decides. `https`: TLS is ended by a proxy in front that sets X-Forwarded-*."""
+    """What a deployment decides. `https`: TLS is ended by a proxy in front that sets X-Forwarded-*.
+    `beside`: long work may run in processes of its own.
+    """
 
     secret_key: str
     database_url: str
@@ -34,6 +36,7 @@ class Config:
     https: bool = False
     limit_sign_in: bool = True
     development: bool = False
+    beside: bool = True
 
 
 class SessionUser(UserMixin):

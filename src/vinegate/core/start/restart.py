@@ -210,11 +210,39 @@ def _first_fit(total: ComplexArray, one: Starter, earliest: int, limit_pu: float
     """First moment of the grid from which the board stays in its limit; after all others where none does."""
     grid = int(_GRID_S / STEP_S)
     if limit_pu is not None:
-        for begin in range(-(-earliest // grid) * grid, total.size - len(one.loading), grid):
-            if _dip_pct(_with(total, one, begin)[begin:]) <= 100 * limit_pu:
-                return begin
+        begins = np.arange(-(-earliest // grid) * grid, total.size - len(one.loading), grid)
+        found = _fitting(total, one, begins, 1 / max(1 - limit_pu, 1e-6))
+        if found is not None:
+            return found
     busy = np.flatnonzero(np.abs(np.diff(total)) > 1e-12)
     return max(earliest, int(busy[-1]) + 1 + int(_SETTLE_S / STEP_S)) if busy.size else earliest
+
+
+_AT_ONCE = 16
+
+
+def _fitting(total: ComplexArray, one: Starter, begins: np.typing.NDArray[np.int_], most: float) -> int | None:
+    """The first of these moments with which no loading exceeds `most`, of `|1 + Σw|`; in windows, a few at a time.
+
+    Behind a start the machine only runs: whether that is borne to the end is the same for all moments. Of the others
+    most fail where the start itself pulls lowest, which is tried for all at once.
+    """
+    most *= 1 + 1e-12
+    own = np.array(one.loading)
+    runs = np.abs(1 + total + one.running) <= most
+    borne_from = np.flatnonzero(~runs)[-1] + 1 if not runs.all() else 0
+    begins = begins[begins + own.size >= borne_from]
+    for place in {int(np.abs(own).argmax()), 0, own.size - 1}:
+        begins = begins[np.abs(1 + total[begins + place] + own[place]) <= most]
+    if not begins.size:
+        return None
+    windows = np.lib.stride_tricks.sliding_window_view(total, own.size)
+    for first in range(0, begins.size, _AT_ONCE):
+        some = begins[first : first + _AT_ONCE]
+        fits = (np.abs(1 + windows[some] + own) <= most).all(axis=1)
+        if fits.any():
+            return int(some[fits.argmax()])
+    return None
 
 
 def _slot(total: ComplexArray, one: Starter, begin: int, limit_pu: float | None) -> Slot:

@@ -1,18 +1,15 @@
-"""The schedule's rows: summaries kept with each circuit, planned again only where facts or program have changed."""
+"""The schedule's rows, from what is kept with each circuit."""
 
 from __future__ import annotations
 
-import logging
 from dataclasses import dataclass
 from typing import Any
 
-from vinegate import __version__
 from vinegate.core.grade import Verdict
-from vinegate.core.plan import plan_raw
-from vinegate.core.summary import summarise, unplanned
 from vinegate.store import jobs
 from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit
+from vinegate.web.jobs.summaries import rows_of
 
 # Column key, heading by dialect.
 COLUMNS = (
@@ -23,7 +20,6 @@ COLUMNS = (
     ("time", "Time", "Time"),
     ("overload", "Overload", "Overload"),
 )
-_log = logging.getLogger(__name__)
 _VERDICTS = tuple(reversed(Verdict))
 
 
@@ -75,6 +71,7 @@ def guarded(circuit: Circuit, summary: dict[str, Any]) -> Guarded:
 class Schedule:
     rows: list[Row]
     total: int
+    planning: int = 0
 
     def count(self, verdict: str) -> int:
         """Circuits whose worst gate stands like this."""
@@ -83,33 +80,11 @@ class Schedule:
 
 def schedule(access: Access, *, sort: str, find: str) -> Schedule:
     """Rows of the job, sorted by a column and filtered by text in tag or load. Unknown columns sort by tag."""
-    rows = [_row(circuit, summary) for circuit, summary in summaries(access)]
+    kept = rows_of(access)
+    rows = [_row(circuit, summary) for circuit, summary in kept.rows]
     wanted = find.casefold()
-    kept = [row for row in rows if wanted in row.tag.casefold() or wanted in row.driven.casefold()]
-    return Schedule(rows=_sorted(kept, sort), total=len(rows))
-
-
-def summaries(access: Access) -> list[tuple[Circuit, dict[str, Any]]]:
-    """Each circuit of the job with its summary, planned again where that is stale."""
-    circuits = jobs.circuits(access)
-    stale = [circuit for circuit in circuits if circuit.summary_key != _key(access, circuit)]
-    fresh = [(circuit, _key(access, circuit), _summary(access, circuit)) for circuit in stale]
-    jobs.keep_summaries(fresh)
-    planned = {circuit.id: summary for circuit, _, summary in fresh}
-    return [(circuit, planned.get(circuit.id) or jobs.loads(circuit.summary)) for circuit in circuits]
-
-
-def _key(access: Access, circuit: Circuit) -> str:
-    return f"{__version__}:{access.job.version}:{circuit.version}"
-
-
-def _summary(access: Access, circuit: Circuit) -> dict[str, Any]:
-    """One circuit the program fails on must not take its job's schedule with it: its row says so."""
-    try:
-        return summarise(plan_raw(access.rules, access.facts, jobs.loads(circuit.facts), both_sources=False))
-    except Exception:
-        _log.exception("circuit %s of job %s could not be planned", circuit.tag, access.job.id)
-        return unplanned()
+    shown = [row for row in rows if wanted in row.tag.casefold() or wanted in row.driven.casefold()]
+    return Schedule(rows=_sorted(shown, sort), total=len(rows), planning=kept.planning)
 
 
 def _row(circuit: Circuit, summary: dict[str, Any]) -> Row:

@@ -18,7 +18,8 @@ from vinegate.store import accounts, jobs
 from vinegate.store.jobs import Access
 from vinegate.store.models import Role
 from vinegate.web.jobs.hazard import hazards
-from vinegate.web.jobs.schedule import COLUMNS, guarded, schedule, summaries
+from vinegate.web.jobs.schedule import COLUMNS, guarded, schedule
+from vinegate.web.jobs.summaries import rows_of
 
 blueprint = Blueprint("jobs", __name__, template_folder="templates")
 
@@ -85,6 +86,7 @@ def _schedule_page(access: Access, error: str = "", typed: str = "") -> str:
         "jobs/schedule.html",
         access=access,
         table=table,
+        planning=table.planning,
         columns=COLUMNS,
         sort=sort,
         find=wanted,
@@ -115,13 +117,14 @@ def add_circuit(job_id: int) -> Redirect | tuple[str, int]:
 def protection(job_id: int) -> str:
     """The protection schedule: one row a circuit, and the feeders of its boards."""
     access = access_to(job_id)
-    kept = summaries(access)
-    members = [member_from(circuit.tag, summary["guard"]) for circuit, summary in kept]
+    kept = rows_of(access)
+    members = [member_from(circuit.tag, summary["guard"]) for circuit, summary in kept.rows]
     job, _ = read_job(access.facts, access.rules)
     return render_template(
         "jobs/protection.html",
         access=access,
-        rows=[guarded(circuit, summary) for circuit, summary in kept],
+        rows=[guarded(circuit, summary) for circuit, summary in kept.rows],
+        planning=kept.planning,
         feeders=feeders(job, [member for member in members if member is not None]),
         words=rule_set(access.rules).words,
     )

@@ -20,7 +20,7 @@ from vinegate.store import drafts, jobs
 from vinegate.store.drafts import Change, Conflict
 from vinegate.store.jobs import Access
 from vinegate.web.circuit.form import writer_of
-from vinegate.web.jobs.schedule import summaries
+from vinegate.web.jobs.summaries import rows_of
 from vinegate.web.jobs.views import access_to
 
 blueprint = Blueprint("restart", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/restart")
@@ -47,6 +47,7 @@ class Page:
     found: Restart
     entries: tuple[Entry, ...]
     drawing: Markup
+    planning: int = 0
 
 
 @blueprint.get("")
@@ -89,9 +90,11 @@ def _changes(tag: str) -> dict[str, Change]:
 
 def _context(access: Access, conflicts: list[tuple[str, Conflict]] | None = None) -> dict[str, Any]:
     writer = writer_of(request.form)
+    shown = _page(access)
     return {
         "access": access,
-        "page_data": _page(access),
+        "page_data": shown,
+        "planning": shown.planning,
         "conflicts": conflicts or [],
         "rules": rule_set(access.rules),
         "words": rule_set(access.rules).words,
@@ -105,7 +108,8 @@ def _page(access: Access) -> Page:
     """The sequence from what is kept with each circuit: nothing is planned that has not changed."""
     job, _ = read_job(access.facts, access.rules)
     starters, left_out, entries = [], [], []
-    for circuit, summary in summaries(access):
+    kept_rows = rows_of(access)
+    for circuit, summary in kept_rows.rows:
         raw = jobs.loads(circuit.facts)
         typed = raw.get("start") or {}
         facts, errors = read_circuit(
@@ -130,4 +134,4 @@ def _page(access: Access) -> Page:
         starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.start.restart_at_s))
     found = restart_sequence(starters, dip_limit_pu=job.limits.dip_pu, left_out=left_out)
     drawing = Markup(svg(restart_chart(found, editable=access.may_edit), "strip-drawing restart"))  # noqa: S704
-    return Page(found=found, entries=tuple(entries), drawing=drawing)
+    return Page(found=found, entries=tuple(entries), drawing=drawing, planning=kept_rows.planning)

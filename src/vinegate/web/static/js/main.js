@@ -4,6 +4,7 @@ import { attachFiles } from "./files.js";
 import { attachHandles } from "./handles.js";
 import { attachKeys } from "./keys.js";
 import { attachLive } from "./live.js";
+import { attachPending } from "./pending.js";
 import { attachReadouts } from "./readout.js";
 
 attachKeys(document);
@@ -11,6 +12,7 @@ attachReadouts(document);
 attachFiles(document);
 attachHandles(document);
 attachAreas(document);
+attachPending(document);
 
 const live = document.querySelector("[data-live]");
 if (live) attachLive(live);

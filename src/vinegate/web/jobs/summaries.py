@@ -1,0 +1,186 @@
+"""The rows kept with a job's circuits: planned again where a fact they rest on has changed, a few on the way, the rest
+beside the server.
+"""
+
+from __future__ import annotations
+
+import json
+import logging
+import os
+import subprocess
+import sys
+import time
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from threading import Lock, Thread
+from typing import Any, Final
+
+from flask import current_app
+
+from vinegate import __version__
+from vinegate.core.facts import RuleSetName
+from vinegate.core.summary import holds_for, row_of, unplanned, waiting
+from vinegate.store import jobs
+from vinegate.store.database import database
+from vinegate.store.jobs import Access, Kept, Raw
+from vinegate.store.models import Circuit
+
+_ON_THE_WAY_S: Final = 0.25
+BESIDE: Final = "plans beside the server"
+_log = logging.getLogger(__name__)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rows:
+    """Each circuit of a job with its row; `planning` counts those that are being planned."""
+
+    rows: list[tuple[Circuit, dict[str, Any]]]
+    planning: int = 0
+
+
+def rows_of(access: Access) -> Rows:
+    """The rows of a job's circuits. What is not planned in a moment is planned beside the server meanwhile."""
+    marks = _Marks(access)
+    circuits = jobs.circuits(access)
+    found = {one.id: one.summary for one in circuits if one.summary and marks.holds(one)}
+    stale = [one for one in circuits if one.id not in found]
+    made = _on_the_way(access, stale)
+    if made:
+        jobs.keep_summaries(made)
+    found |= {row.circuit_id: row.summary for row in made}
+    left = [one for one in stale if one.id not in found]
+    if left:
+        beside.plan(access, left)
+    rows = [(one, jobs.loads(found[one.id]) if one.id in found else waiting()) for one in circuits]
+    return Rows(rows=rows, planning=len(left))
+
+
+class _Marks:
+    """Whether kept rows hold, each set of facts marked once: most circuits of a job read the same."""
+
+    def __init__(self, access: Access) -> None:
+        self._access, self._known = access, dict[str, str]()
+
+    def holds(self, circuit: Circuit) -> bool:
+        reads = circuit.summary_reads
+        if reads is None:
+            return False
+        if reads not in self._known:
+            self._known[reads] = holds_for(json.loads(reads), self._access.facts)
+        return bool(circuit.summary_key == _key(self._access.rules, circuit.version, self._known[reads]))
+
+
+def _key(rules: RuleSetName, version: int, mark: str) -> str:
+    return f"{__version__}:{rules.value}:{version}:{mark}"
+
+
+def _kept(rules: RuleSetName, job: Raw, circuit: tuple[int, int], summary: Raw, reads: list[str]) -> Kept:
+    """A row to keep; `circuit` is its id and the version of its facts."""
+    key = _key(rules, circuit[1], holds_for(reads, job))
+    return Kept(circuit_id=circuit[0], key=key, reads=jobs.dumps(reads), summary=jobs.dumps(summary))
+
+
+def _on_the_way(access: Access, stale: Iterable[Circuit]) -> list[Kept]:
+    """As many as are planned in a moment, the first at least; all of them where nothing may run beside the server."""
+    beside_too = current_app.config["VINEGATE"].beside
+    ends, made = time.monotonic() + _ON_THE_WAY_S, list[Kept]()
+    for circuit in stale:
+        if beside_too and made and time.monotonic() > ends:
+            break
+        try:
+            summary, reads = row_of(access.rules, access.facts, jobs.loads(circuit.facts))
+        except Exception:
+            _log.exception("circuit %s of job %s could not be planned", circuit.tag, access.job.id)
+            summary, reads = unplanned(), []
+        made.append(_kept(access.rules, access.facts, (circuit.id, circuit.version), summary, reads))
+    return made
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Task:
+    circuit_id: int
+    version: int
+    facts: str
+
+
+class Beside:
+    """Plans rows in processes of their own, one for each core, while the pages go on. One run a job at a time."""
+
+    def __init__(self) -> None:
+        self._lock, self._busy = Lock(), set[int]()
+
+    def plan(self, access: Access, circuits: Sequence[Circuit]) -> None:
+        """Begin, unless a run of this job is under way."""
+        job_id = access.job.id
+        with self._lock:
+            if job_id in self._busy:
+                return
+            self._busy.add(job_id)
+        tasks = [_Task(circuit_id=one.id, version=one.version, facts=one.facts) for one in circuits]
+        args = (job_id, access.rules, access.facts, tasks)
+        Thread(target=self._run, args=args, name=BESIDE, daemon=True).start()
+
+    def _run(self, job_id: int, rules: RuleSetName, job: Raw, tasks: list[_Task]) -> None:
+        try:
+            with database.connection_context(), jobs.planning(job_id) as ours:
+                if ours:
+                    _in_processes(rules, job, tasks)
+        except Exception:
+            _log.exception("the circuits of job %s could not be planned beside the server", job_id)
+        finally:
+            with self._lock:
+                self._busy.discard(job_id)
+
+
+beside = Beside()
+
+
+def _in_processes(rules: RuleSetName, job: Raw, tasks: Sequence[_Task]) -> None:
+    """Each core its share; rows are kept as they come, some at a time."""
+    count = min(os.cpu_count() or 1, len(tasks))
+    versions = {task.circuit_id: task.version for task in tasks}
+    made, lock = list[Kept](), Lock()
+
+    def take(line: str) -> None:
+        answer = json.loads(line)
+        circuit = (answer["id"], versions[answer["id"]])
+        with lock:
+            made.append(_kept(rules, job, circuit, answer["summary"], answer["reads"]))
+
+    shares = [Thread(target=_share, args=(rules, job, tasks[core::count], take), daemon=True) for core in range(count)]
+    for share in shares:
+        share.start()
+    while any(share.is_alive() for share in shares) or made:
+        for share in shares:
+            share.join(0.2 / count)
+        with lock:
+            ready = made[:]
+            made.clear()
+        if ready:
+            jobs.keep_summaries(ready)
+
+
+def _share(rules: RuleSetName, job: Raw, tasks: Sequence[_Task], take: Any) -> None:
+    """One process, fed its circuits; it ends with its input."""
+    command = [sys.executable, "-m", "vinegate.rows"]
+    with subprocess.Popen(
+        command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, encoding="utf-8"
+    ) as process:
+        assert process.stdin
+        assert process.stdout
+        feeding = Thread(target=_feed, args=(process.stdin, rules, job, tasks), daemon=True)
+        feeding.start()
+        for line in process.stdout:
+            take(line)
+        feeding.join()
+
+
+def _feed(into: Any, rules: RuleSetName, job: Raw, tasks: Sequence[_Task]) -> None:
+    try:
+        with into:
+            into.write(json.dumps({"rules": rules.value, "job": job}) + "\n")
+            for task in tasks:
+                into.write(f'{{"id": {task.circuit_id}, "facts": {task.facts}}}\n')
+                into.flush()
+    except BrokenPipeError:
+        _log.warning("a process that plans rows ended early; what is left is planned at the next look")
