@@ -13,6 +13,7 @@ from vinegate.core.facts import JOB_STAGES, RuleSetName, kind_of, listed_keys, r
 from vinegate.core.field import file_name
 from vinegate.core.grade import Verdict, unknown, worst
 from vinegate.core.located import located_reads
+from vinegate.core.place.devices import DeviceRow
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.protection.feeder import Member
 from vinegate.core.quantity import write
@@ -44,7 +45,7 @@ def row_of(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[
     reads = {path for step in kept.steps.values() for path in step.reads} | located_reads(circuit)
     lists = {name for part, name in reads if part == KEYS}
     fields = {f"{part}.{file_name(name)}" for part, name in reads if part in JOB_STAGES or kind_of(part)}
-    return summarise(plan), sorted(lists | fields)
+    return summarise(plan) | {"driven": circuit.start.driven or ""}, sorted(lists | fields)
 
 
 def holds_for(reads: Iterable[str], job_raw: Mapping[str, Any]) -> str:
@@ -82,7 +83,9 @@ def summarise(plan: Plan) -> dict[str, Any]:
         "missing": [missing.label for missing in plan.missing],
         "errors": len(plan.errors),
         "method": method_of(plan),
-        "restart": restart_of(plan),
+        # As text within the text: who shows the schedule need not read them.
+        "restart": json.dumps(restart_of(plan)),
+        "placed": json.dumps(placed_of(plan), ensure_ascii=False),
         "guard": guard_of(plan),
     }
 
@@ -92,7 +95,7 @@ def waiting() -> dict[str, Any]:
     return unplanned() | {
         "why": "Being planned.",
         "waits": True,
-        "restart": {"reason": "it is being planned"},
+        "restart": json.dumps({"reason": "it is being planned"}),
     }
 
 
@@ -100,6 +103,7 @@ def unplanned() -> dict[str, Any]:
     """The row of a circuit that could not be planned: it says so, and takes no part in any sum."""
     verdict = unknown("plan", "Plan", ()).verdict
     return {
+        "driven": "",
         "cells": {},
         "gates": {word.mark: int(word is verdict) for word in Verdict},
         "verdict": verdict.value,
@@ -109,7 +113,8 @@ def unplanned() -> dict[str, Any]:
         "missing": [],
         "errors": 0,
         "method": "",
-        "restart": {"reason": "it could not be planned"},
+        "restart": json.dumps({"reason": "it could not be planned"}),
+        "placed": "[]",
         "guard": {"devices": {}},
     }
 
@@ -172,8 +177,24 @@ def restart_of(plan: Plan) -> dict[str, Any]:
     return {**asdict(profile), "source": [source.per_ampere.real, source.per_ampere.imag]}
 
 
-def profile_from(kept: dict[str, Any]) -> tuple[Profile, Source] | str:
+def placed_of(plan: Plan) -> list[dict[str, Any]]:
+    """What the schedule of hazardous areas shows of this circuit's devices."""
+    if plan.placed is None:
+        return []
+    return [{name: getattr(row, name) for name in _OF_DEVICE} for row in plan.placed.devices]
+
+
+_OF_DEVICE = ("key", "name", "area", "area_name", "asked", "enclosure_asked", "has", "verdict", "why")
+
+
+def placed_from(text: str) -> tuple[DeviceRow, ...]:
+    """What `placed_of` kept; the checks behind each verdict are not kept."""
+    return tuple(DeviceRow(**row | {"verdict": Verdict(row["verdict"]), "checks": ()}) for row in json.loads(text))
+
+
+def profile_from(text: str) -> tuple[Profile, Source] | str:
     """What `restart_of` kept."""
+    kept = json.loads(text)
     if "reason" in kept:
         return str(kept["reason"])
     listed = {name: tuple(kept[name]) for name in ("time_s", "line_a", "volts_pu")}

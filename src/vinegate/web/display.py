@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from datetime import datetime
+from functools import cache
 from typing import Any
 
 from markupsafe import Markup, escape
@@ -37,10 +38,12 @@ def symbols(text: str) -> Markup:
     return Markup(_SUBSCRIPT.sub(r"<sub>\1</sub>", str(escape(text))))  # noqa: S704 - escaped on this line
 
 
+@cache
 def gate_glyph(verdict: Verdict | str) -> Markup:
     return Markup(svg(glyphs.gate(Verdict(verdict)), "glyph gate"))  # noqa: S704 - our own drawing
 
 
+@cache
 def station_glyph(kind: str) -> Markup:
     return Markup(svg(glyphs.station(kind), "glyph stop-glyph"))  # noqa: S704 - our own drawing
 

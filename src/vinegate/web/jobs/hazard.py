@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final
 
+from vinegate.core.facts import Circuit as CircuitFacts
 from vinegate.core.facts import Job, read_circuit, read_job
 from vinegate.core.grade import Verdict
 from vinegate.core.place.covers import lacking
@@ -12,8 +13,11 @@ from vinegate.core.place.devices import area_name, short
 from vinegate.core.place.materials import Material, find
 from vinegate.core.place.temperature import Limit, coolest_needed, limit_of, lowest
 from vinegate.core.place.what_if import Standing, standings
+from vinegate.core.summary import placed_from
 from vinegate.store import jobs
 from vinegate.store.jobs import Access
+from vinegate.store.models import Circuit
+from vinegate.web.jobs.summaries import rows_of
 
 _READ: Final = ("plate", "load", "start", "stop", "place")
 
@@ -50,6 +54,7 @@ class Hazards:
     gained: Material | None
     where: str
     unread: str
+    planning: int = 0
 
     @property
     def failing(self) -> tuple[Standing, ...]:
@@ -65,18 +70,22 @@ class Hazards:
 
 
 def hazards(access: Access, *, gained: str, where: str) -> Hazards:
-    """Plan the places of every circuit; the rest of their plans is not needed."""
+    """The devices as they are kept with the circuits; with a material gained they are judged anew."""
     job, _ = read_job(access.facts, access.rules)
-    circuits = []
-    for circuit in jobs.circuits(access):
-        raw = jobs.loads(circuit.facts)
-        circuits.append((circuit.tag, read_circuit({key: raw.get(key) for key in _READ}, access.rules)[0]))
     material = find(gained) if gained else None
     area = where if where in job.areas else ""
-    rows = standings(job, circuits, material, area)
+    planned = rows_of(access)
+    if material is None:
+        rows = tuple(
+            Standing(tag=circuit.tag, driven=summary["driven"], device=device)
+            for circuit, summary in planned.rows
+            for device in placed_from(summary["placed"])
+        )
+    else:
+        rows = standings(job, [(row.tag, _places(access, row)) for row, _ in planned.rows], material, area)
     plain = {key for key, area in job.areas.items() if area.status == "unclassified"}
     kept = tuple(row for row in rows if row.device.area not in plain)
-    tags = dict.fromkeys(tag for tag, _ in circuits)
+    tags = [circuit.tag for circuit, summary in planned.rows if not summary.get("waits")]
     ordinary = tuple(tag for tag in tags if not any(row.tag == tag for row in kept))
     return Hazards(
         areas=_areas(job),
@@ -85,7 +94,14 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
         gained=material,
         where=area,
         unread=gained if gained and material is None else "",
+        planning=planned.planning,
     )
+
+
+def _places(access: Access, row: Circuit) -> CircuitFacts:
+    """What places are judged from; the rest of the facts is not needed."""
+    raw = jobs.loads(row.facts)
+    return read_circuit({key: raw.get(key) for key in _READ}, access.rules)[0]
 
 
 def _areas(job: Job) -> tuple[AreaLine, ...]:

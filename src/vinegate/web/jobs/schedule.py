@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from typing import Any
 
 from vinegate.core.grade import Verdict
-from vinegate.store import jobs
 from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit
 from vinegate.web.jobs.summaries import rows_of
@@ -54,11 +53,11 @@ class Guarded:
 
 def guarded(circuit: Circuit, summary: dict[str, Any]) -> Guarded:
     """A row of the protection schedule from what was kept."""
-    guard, facts = summary["guard"], jobs.loads(circuit.facts)
+    guard = summary["guard"]
     verdicts = [device["verdict"] for device in guard["devices"].values()]
     return Guarded(
         tag=circuit.tag,
-        driven=str((facts.get("start") or {}).get("driven") or ""),
+        driven=summary["driven"],
         method=summary["method"],
         current=summary["cells"].get("current", {}).get("shown", "–"),
         devices=guard["devices"],
@@ -88,10 +87,9 @@ def schedule(access: Access, *, sort: str, find: str) -> Schedule:
 
 
 def _row(circuit: Circuit, summary: dict[str, Any]) -> Row:
-    facts = jobs.loads(circuit.facts)
     return Row(
         tag=circuit.tag,
-        driven=str((facts.get("start") or {}).get("driven") or ""),
+        driven=summary["driven"],
         cells=summary["cells"],
         gates=summary["gates"],
         verdict=summary["verdict"],

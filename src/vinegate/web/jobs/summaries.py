@@ -25,7 +25,7 @@ from vinegate.store.database import database
 from vinegate.store.jobs import Access, Kept, Raw
 from vinegate.store.models import Circuit
 
-_ON_THE_WAY_S: Final = 0.25
+_ON_THE_WAY_S: Final = 0.12
 BESIDE: Final = "plans beside the server"
 _log = logging.getLogger(__name__)
 
@@ -44,15 +44,20 @@ def rows_of(access: Access) -> Rows:
     circuits = jobs.circuits(access)
     found = {one.id: one.summary for one in circuits if one.summary and marks.holds(one)}
     stale = [one for one in circuits if one.id not in found]
-    made = _on_the_way(access, stale)
+    made = [] if beside.busy(access.job.id) else _on_the_way(access, stale)
     if made:
         jobs.keep_summaries(made)
     found |= {row.circuit_id: row.summary for row in made}
     left = [one for one in stale if one.id not in found]
     if left:
         beside.plan(access, left)
-    rows = [(one, jobs.loads(found[one.id]) if one.id in found else waiting()) for one in circuits]
+    rows = [(one, jobs.loads(found[one.id]) if one.id in found else _waiting(one)) for one in circuits]
     return Rows(rows=rows, planning=len(left))
+
+
+def _waiting(circuit: Circuit) -> dict[str, Any]:
+    """The row of a circuit that is being planned: what it drives is known."""
+    return waiting() | {"driven": str((jobs.loads(circuit.facts).get("start") or {}).get("driven") or "")}
 
 
 class _Marks:
@@ -108,6 +113,11 @@ class Beside:
 
     def __init__(self) -> None:
         self._lock, self._busy = Lock(), set[int]()
+
+    def busy(self, job_id: int) -> bool:
+        """Whether a run of this job is under way."""
+        with self._lock:
+            return job_id in self._busy
 
     def plan(self, access: Access, circuits: Sequence[Circuit]) -> None:
         """Begin, unless a run of this job is under way."""

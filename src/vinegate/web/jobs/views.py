@@ -136,10 +136,12 @@ def areas(job_id: int) -> str:
     """The hazardous-area schedule, and what if an area gained a material."""
     access = access_to(job_id)
     asked = request.args.get("gained", "").strip()[:60]
+    found = hazards(access, gained=asked, where=request.args.get("where", ""))
     return render_template(
         "jobs/areas.html",
         access=access,
-        found=hazards(access, gained=asked, where=request.args.get("where", "")),
+        found=found,
+        planning=found.planning,
         hazard=access.facts.get("hazard") or {},
         library=library(),
         asked=asked,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from flask import Blueprint, abort, redirect, render_template, request, url_for
@@ -10,9 +11,11 @@ from flask_login import login_required
 from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
-from vinegate.core.facts import read_circuit, read_job
+from vinegate.core.facts import read_job
+from vinegate.core.field import read_facts
 from vinegate.core.rules.sets import rule_set
-from vinegate.core.start.restart import Restart, restart_sequence, starter_of
+from vinegate.core.start.facts import Start
+from vinegate.core.start.restart import Restart, Slot, restart_sequence, starter_of
 from vinegate.core.summary import profile_from
 from vinegate.drawing.restart_chart import restart_chart
 from vinegate.drawing.scene import svg
@@ -40,7 +43,7 @@ class Entry:
     error: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Page:
     """What the page shows."""
 
@@ -48,6 +51,14 @@ class Page:
     entries: tuple[Entry, ...]
     drawing: Markup
     planning: int = 0
+
+    @cached_property
+    def slots(self) -> dict[str, Slot]:
+        return {slot.tag: slot for slot in self.found.slots}
+
+    @cached_property
+    def reasons(self) -> dict[str, str]:
+        return dict(self.found.left_out)
 
 
 @blueprint.get("")
@@ -110,11 +121,8 @@ def _page(access: Access) -> Page:
     starters, left_out, entries = [], [], []
     kept_rows = rows_of(access)
     for circuit, summary in kept_rows.rows:
-        raw = jobs.loads(circuit.facts)
-        typed = raw.get("start") or {}
-        facts, errors = read_circuit(
-            {"start": {k: typed[k] for k in ("restart", "restart_at") if k in typed}}, access.rules
-        )
+        typed = jobs.loads(circuit.facts).get("start") or {}
+        facts, errors = read_facts(Start, {k: typed[k] for k in ("restart", "restart_at") if k in typed}, "start")
         entries.append(
             Entry(
                 tag=circuit.tag,
@@ -124,14 +132,14 @@ def _page(access: Access) -> Page:
                 error=errors[0].message if errors else "",
             )
         )
-        if facts.start.restart == "no":
+        if facts.restart == "no":
             left_out.append((circuit.tag, "stays off, as entered"))
             continue
         kept = profile_from(summary["restart"])
         if isinstance(kept, str):
             left_out.append((circuit.tag, kept))
             continue
-        starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.start.restart_at_s))
+        starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s))
     found = restart_sequence(starters, dip_limit_pu=job.limits.dip_pu, left_out=left_out)
     drawing = Markup(svg(restart_chart(found, editable=access.may_edit), "strip-drawing restart"))  # noqa: S704
     return Page(found=found, entries=tuple(entries), drawing=drawing, planning=kept_rows.planning)
