@@ -2,18 +2,30 @@
 
 from __future__ import annotations
 
+import gzip
 import hashlib
 import mimetypes
+from collections.abc import Callable
+from functools import cache
 from pathlib import Path
+from typing import Final
 
-from flask import Flask, Response, abort
+import brotli
+from flask import Flask, Response, abort, request
 
 _YEAR_S = 31_536_000
 _FOLDER = Path(__file__).parent / "static"
 
 
+_AS_TEXT: Final = ("text/", "image/svg+xml", "application/json")
+_WAYS: Final[dict[str, Callable[[bytes], bytes]]] = {
+    "br": lambda body: brotli.compress(body, quality=11),
+    "gzip": lambda body: gzip.compress(body, 9, mtime=0),
+}
+
+
 class Assets:
-    """Serves static/ from memory under /s/DIGEST/."""
+    """Serves static/ from memory under /s/DIGEST/; each file is pressed hard, once, when first asked for."""
 
     def __init__(self, app: Flask) -> None:
         self._files = {
@@ -37,9 +49,26 @@ class Assets:
         body = self._files.get(name)
         if body is None:
             abort(404)
-        response = Response(body, mimetype=mimetypes.guess_type(name)[0] or "application/octet-stream")
+        kind = mimetypes.guess_type(name)[0] or "application/octet-stream"
+        way = _way(kind)
+        response = Response(_pressed(body, way) if way else body, mimetype=kind)
+        response.vary.add("Accept-Encoding")
+        if way:
+            response.content_encoding = way
         if digest == self._digest:
             response.cache_control.public = True
             response.cache_control.max_age = _YEAR_S
             response.cache_control.immutable = True
         return response
+
+
+def _way(kind: str) -> str:
+    """The best way to press this kind of file that the browser takes; empty for those pressed already."""
+    if not kind.startswith(_AS_TEXT):
+        return ""
+    return request.accept_encodings.best_match(list(_WAYS), default="") or ""
+
+
+@cache
+def _pressed(body: bytes, way: str) -> bytes:
+    return _WAYS[way](body)
