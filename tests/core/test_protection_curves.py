@@ -13,7 +13,7 @@ from vinegate.core.protection.hold import hold
 from vinegate.core.protection.selectivity import crossings
 from vinegate.core.protection.upstream import read_device_curve
 from vinegate.core.quantity import QuantityError
-from vinegate.web.circuit.protection import chart_data
+from vinegate.web.stages.protection.devices import chart_data
 
 KINDS = ["gg", "am", "motor-breaker", "mcb-d", "time-delay", "fuse", "class-cc", "inverse-time"]
 AMPS = np.geomspace(60, 40000, 300)

@@ -289,7 +289,9 @@ class TestNotAsked:
 
     def test_no_direct_current_braking_of_a_motor_that_coasts(self):
         plan = GOOD["NEC, direct"]({"stop.method": None})
-        assert plan.figure("stop.dc_current") is None
+        assert not any(gate.weighs for gate in plan.gates if gate.key.startswith("stop.direct"))
+        braked = GOOD["NEC, direct"]({"stop.method": "dc"})
+        assert any(gate.weighs for gate in braked.gates if gate.key.startswith("stop.direct"))
 
 
 def test_what_is_for_the_site_does_not_weigh():

@@ -10,7 +10,7 @@ from vinegate.demo import demo_job
 from vinegate.store import jobs
 from vinegate.store.database import database
 from vinegate.store.models import Role
-from vinegate.web.circuit.protection import rows
+from vinegate.web.stages.protection.devices import rows
 
 
 @pytest.fixture

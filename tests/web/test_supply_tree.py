@@ -28,6 +28,15 @@ def large(app):
     return access.job.id
 
 
+@pytest.fixture
+def job(app):
+    """Harrowmere Lock as it is, with the pump."""
+    with database.connection_context():
+        access = job_of(person("ines"))
+        pump(access)
+    return access.job.id
+
+
 def fields_of(page, key):
     return re.findall(rf'name="f:{key}\.(\w+)"', page)
 
@@ -71,4 +80,4 @@ def test_a_board_is_added_and_named(sign_in, job):
 def test_no_part_of_another_name_is_kept(sign_in, job, path):
     ines = sign_in("ines")
     ines.post(f"/jobs/{job}/P-11/supply", {f"was:{path}": "", f"f:{path}": "x"})
-    assert path.partition(".")[0] not in ines.get(f"/jobs/{job}/file").get_data(as_text=True)
+    assert f'"{path.partition(".")[0]}"' not in ines.get(f"/jobs/{job}/file").get_data(as_text=True)

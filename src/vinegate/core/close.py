@@ -37,6 +37,7 @@ def _closed(
     for part in parts:
         whole.figures += part.figures
         whole.notes += part.notes
+        whole.refers += [key for key in part.refers if key not in whole.refers]
         whole.gates += part.gates
         for missing in part.missing:
             whole.needs([(missing.path, missing.label)], missing.gives)

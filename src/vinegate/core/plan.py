@@ -9,6 +9,7 @@ from typing import Any, Final
 from vinegate.core.answer import Findings, Piece, answer
 from vinegate.core.cautions import CAUTIONS
 from vinegate.core.close import close
+from vinegate.core.declared import declared
 from vinegate.core.facts import (
     CIRCUIT_STAGES,
     JOB_STAGES,
@@ -74,9 +75,24 @@ class Plan:
         raise KeyError(key)
 
     def figure(self, key: str) -> Figure | None:
-        """The figure of that key ("start.full.current"), None when the facts do not give it."""
+        """The figure of that key ("start.full.current"), None when the facts do not give it.
+
+        Raises KeyError for a key that no stage has: see docs/figures.md.
+        """
+        if not declared(key):
+            raise KeyError(key)
         stage = self.stage(key.partition(".")[0])
         return next((figure for figure in stage.figures if figure.key == key), None)
+
+    def fault_at(self, board: str | None) -> Figure | None:
+        """The largest fault at a board of the circuit's way, for ratings; None while it is not known."""
+        key = "board" if board in (None, "main") else board
+        return self.figure("supply.fault_largest") or self.figure(f"supply.fault_at_{key}")
+
+    def lines(self, stage: Stage) -> tuple[Figure, ...]:
+        """A stage's working: what it uses of other sheets, then its own."""
+        others = [self.figure(key) for key in stage.refers]
+        return (*(figure for figure in others if figure is not None), *stage.figures)
 
     def gate(self, key: str) -> Gate:
         """The gate of that key ("start.dip"). Raises KeyError."""

@@ -29,6 +29,12 @@ class Sheet:
     gates: list[Gate] = field(default_factory=list)
     missing: list[Missing] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
+    refers: list[str] = field(default_factory=list)
+
+    def refer(self, figure: Figure) -> None:
+        """Use a figure of another sheet: it stands there, and is shown here too."""
+        if figure.key not in self.refers:
+            self.refers.append(figure.key)
 
     def given(
         self,
@@ -111,12 +117,13 @@ class Sheet:
             gates=tuple(self.gates),
             missing=tuple(self.missing),
             notes=tuple(self.notes),
+            refers=tuple(self.refers),
         )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stage:
-    """A closed sheet: one part of the plan."""
+    """A closed sheet: one part of the plan. `refers` are keys of other sheets' figures that are used here."""
 
     key: str
     title: str
@@ -124,6 +131,7 @@ class Stage:
     gates: tuple[Gate, ...]
     missing: tuple[Missing, ...]
     notes: tuple[str, ...]
+    refers: tuple[str, ...] = ()
 
     @property
     def verdict(self) -> Verdict:

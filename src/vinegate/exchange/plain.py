@@ -13,7 +13,7 @@ def plan_text(title: str, plan: Plan) -> str:
     for error in plan.errors:
         lines.append(f"cannot be read: {error.path}: {error.message}")
     for stage in plan.stages:
-        lines += _stage(stage)
+        lines += _stage(plan, stage)
     if plan.to_confirm:
         lines.append("To confirm on site")
         for gate in plan.to_confirm:
@@ -24,13 +24,13 @@ def plan_text(title: str, plan: Plan) -> str:
     return "\n".join(lines + list(plan.cautions))
 
 
-def _stage(stage: Stage) -> list[str]:
+def _stage(plan: Plan, stage: Stage) -> list[str]:
     lines = [stage.title, "-" * len(stage.title)]
     for gate in stage.gates:
         if gate.weighs:
             remedy = f" {gate.remedy}" if gate.remedy else ""
             lines.append(f"  [{gate.verdict:^9}] {gate.name}: {gate.sentence}{remedy}")
-    for figure in stage.figures:
+    for figure in plan.lines(stage):
         chain = " = ".join(part for part in (figure.symbol, figure.formula, figure.substituted) if part)
         lines.append(f"  {figure.name}: {chain} = {figure.shown}  ({figure.provenance}; {figure.source})")
     lines += [f"  Note: {note}" for note in stage.notes]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 from flask import Flask, request
@@ -11,6 +12,7 @@ from flask_compress import Compress
 from flask_login import LoginManager, UserMixin, current_user
 from flask_talisman import Talisman
 from flask_wtf.csrf import CSRFProtect
+from jinja2 import ChoiceLoader, FileSystemLoader, PrefixLoader
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from vinegate import __version__
@@ -140,6 +142,8 @@ def _connections(app: Flask) -> None:
 
 def _templates(app: Flask) -> None:
     assets = Assets(app)
+    pages = PrefixLoader({"stages": FileSystemLoader(Path(__file__).parent / "stages")})
+    app.jinja_loader = ChoiceLoader([loader for loader in (app.jinja_loader, pages) if loader is not None])
     app.jinja_env.globals.update(GLOBALS, asset=assets.url, version=__version__)
     app.jinja_env.filters.update(FILTERS)
     app.jinja_env.trim_blocks = True

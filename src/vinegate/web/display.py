@@ -8,6 +8,7 @@ from datetime import datetime
 from functools import cache
 from typing import Any
 
+from flask import request, url_for
 from markupsafe import Markup, escape
 
 from vinegate.core.grade import Verdict
@@ -52,6 +53,14 @@ def links_drawing(links: Links) -> Markup:
     return Markup(svg(terminal_links(links), "links-drawing"))  # noqa: S704 - our own drawing
 
 
+def line_href(key: str) -> str:
+    """Where a figure's line of working stands: on the sheet in hand, or on its own."""
+    anchor, home, args = f"line-{key.replace('.', '-')}", key.partition(".")[0], request.view_args or {}
+    if args.get("station", home) == home or "tag" not in args:
+        return f"#{anchor}"
+    return url_for("circuit.sheet", job_id=args["job_id"], tag=args["tag"], station=home, _anchor=anchor)
+
+
 def wire_glyph() -> Markup:
     return Markup(svg(glyphs.plain(), "glyph wire"))  # noqa: S704 - our own drawing
 
@@ -80,6 +89,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "provenance": lambda provenance: PROVENANCE_WORDS[Provenance(provenance)],
 }
 GLOBALS: dict[str, Any] = {
+    "line_href": line_href,
     "gate_glyph": gate_glyph,
     "station_glyph": station_glyph,
     "wire_glyph": wire_glyph,

@@ -152,7 +152,7 @@ def _power(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
         at_load = sheet.given("power_entered", "Shaft power asked", "P_1", facts.power_w / 1000, "kW")
     elif facts.torque_nm is not None:
         t = sheet.given("torque_entered", "Torque asked, at the load", "T_1", facts.torque_nm, "N·m")
-        i = sheet.given("ratio", "Gear ratio", "i", ratio, "")
+        i = _gear(sheet, ratio)
         at_load = sheet.work(
             "power_entered",
             "Shaft power asked",
@@ -278,6 +278,12 @@ def _from_force(sheet: Sheet, facts: Load) -> Figure | None:
     )
 
 
+def _gear(sheet: Sheet, ratio: float) -> Figure:
+    """The gear's ratio, once on the sheet however often it is used."""
+    known = next((figure for figure in sheet.figures if figure.key == "load.ratio"), None)
+    return known or sheet.given("ratio", "Gear ratio", "i", ratio, "")
+
+
 def _power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float) -> None:
     """What the load takes against what the plate gives; the service factor is kept in hand, and said."""
     assert rated.power is not None
@@ -394,7 +400,7 @@ def _inertia(
         )
     else:
         given = sheet.given("inertia_entered", "Load inertia, at its shaft", "J_1", facts.inertia_kgm2, "kg·m²")
-        ratio = sheet.given("ratio", "Gear ratio", "i", facts.gear_ratio or 1.0, "")
+        ratio = _gear(sheet, facts.gear_ratio or 1.0)
         own = sheet.work(
             "inertia",
             "Load inertia at the motor's shaft",

@@ -49,7 +49,7 @@ def overload(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, *, de
     if rated.drawn is None:
         sheet.needs([("plate.full_load_current", rules.words.full_load_current)], "the overload setting")
         return None
-    sheet.figures.append(rated.drawn)
+    sheet.refer(rated.drawn)
     plate = circuit.plate
     found = rules.overload(sheet, rated.drawn, plate.service_factor, plate.temperature_rise_k)
     if rules.name == "nec" and plate.service_factor is None and plate.temperature_rise_k is None:
@@ -156,7 +156,7 @@ def _behind_capacitor(sheet: Sheet, need: Need, capacitor: float) -> Figure:
     )  # fmt: skip
     kvar = sheet.given("capacitor", "Capacitors behind it", "Q", capacitor / 1000, "kvar")
     u, i = need.rated.volts, need.plate
-    sheet.figures.append(u)
+    sheet.refer(u)
     active = i.value * pf.value
     reactive = i.value * (1 - pf.value**2) ** 0.5 - 1000 * kvar.value / (3**0.5 * u.value)
     return sheet.work(

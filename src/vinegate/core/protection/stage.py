@@ -96,7 +96,7 @@ def _far(work: Work) -> Figure | None:
         least, neutral = supplied.faults.least_factor if supplied.faults else 1.0, way is not None and way.neutral
         far = far_fault(sheet, supplied.source, supplied.feed, run, least, neutral=neutral)
     if (sizing := work.found(PLATE).sizing) is not None:
-        sheet.figures.append(sizing)
+        sheet.refer(sizing)
     return far
 
 

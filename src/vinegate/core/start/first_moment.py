@@ -118,11 +118,10 @@ def _motor(
         power_factor = sheet.given("pf", name, "pf_LR", stated, "", provenance=source)
     elif machine is not None and machine.locked_rotor_power_factor is not None:
         power_factor = machine.locked_rotor_power_factor
-        sheet.figures.append(power_factor)
+        sheet.refer(power_factor)
     else:
         power_factor = assume(sheet, "locked_rotor_power_factor", "pf", name, "pf_LR")
-    if rated.volts not in sheet.figures:
-        sheet.figures.append(rated.volts)
+    sheet.refer(rated.volts)
     return at_rest(sheet, inrush.high, rated.volts, power_factor, phases)
 
 

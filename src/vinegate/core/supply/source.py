@@ -252,7 +252,7 @@ def standby_source(sheet: Sheet, job: Job) -> Source | None:
     assert job.supply.volts_v and standby.generator_power_va and standby.transient_reactance_pu  # noqa: PT018
     volts = sheet.given("volts", "System volts", "U", job.supply.volts_v, "V")
     kva = sheet.given("generator_kva", "Generator", "S_G", standby.generator_power_va / 1000, "kVA")
-    x_d = sheet.given("generator_x", "Transient reactance", "x_d", standby.transient_reactance_pu, "")
+    x_d = sheet.given("generator_x_pu", "Transient reactance", "x_d", standby.transient_reactance_pu, "")
     z = sheet.work(
         "generator_z",
         "Generator impedance, transient",

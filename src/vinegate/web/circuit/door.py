@@ -9,9 +9,9 @@ from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.plan import plan_circuit
 from vinegate.core.rules.sets import rule_set
 from vinegate.store import jobs, revisions
-from vinegate.web.circuit.methods import used
 from vinegate.web.circuit.views import blueprint, draft, print_context, revision_context
 from vinegate.web.jobs.views import access_to
+from vinegate.web.stages.start.methods import used
 
 
 @blueprint.get("/rules")
@@ -55,6 +55,6 @@ def card(job_id: int, tag: str) -> str:
         "motor": motor,
         "starts_by": f"{row.name} {row.setting}".strip() if row else "",
         "reset": facts.protection.reset or "manual",
-        "fault": plan.figure("supply.fault_largest") or plan.figure(f"supply.fault_at_{facts.wiring.board}"),
+        "fault": plan.fault_at(facts.wiring.board),
     }
     return render_template("circuit/card.html", **context)

@@ -17,7 +17,7 @@ from vinegate.drawing.areas_sketch import Ground, areas_sketch
 from vinegate.drawing.scene import svg
 from vinegate.store.database import database
 from vinegate.store.drafts import Conflict
-from vinegate.web.circuit.form import METAL_FOR_PATTERNS, FormField
+from vinegate.web.form import METAL_FOR_PATTERNS, FormField
 
 blueprint = Blueprint("pages", __name__, template_folder="templates")
 _YEAR_S = 31_536_000

@@ -22,7 +22,7 @@ from vinegate.drawing.scene import svg
 from vinegate.store import drafts, jobs
 from vinegate.store.drafts import Change, Conflict
 from vinegate.store.jobs import Access
-from vinegate.web.circuit.form import writer_of
+from vinegate.web.form import writer_of
 from vinegate.web.jobs.summaries import rows_of
 from vinegate.web.jobs.views import access_to
 

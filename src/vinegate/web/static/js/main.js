@@ -3,6 +3,7 @@ import { attachAreas } from "./areas.js";
 import { attachFiles } from "./files.js";
 import { attachHandles } from "./handles.js";
 import { attachKeys } from "./keys.js";
+import { attachLines } from "./lines.js";
 import { attachLive } from "./live.js";
 import { attachPending } from "./pending.js";
 import { attachReadouts } from "./readout.js";
@@ -13,6 +14,7 @@ attachFiles(document);
 attachHandles(document);
 attachAreas(document);
 attachPending(document);
+attachLines(document);
 
 const live = document.querySelector("[data-live]");
 if (live) attachLive(live);

@@ -17,7 +17,7 @@ from vinegate.core.plan import Plan
 from vinegate.core.quantity import write
 from vinegate.drawing.areas_sketch import Ground, areas_sketch
 from vinegate.drawing.scene import svg
-from vinegate.web.circuit.form import FormField, next_key
+from vinegate.web.form import FormField, next_key
 
 STANDS: Final = tuple(f"place.{key}" for key in DEVICES)
 SHEET: Final = (

@@ -127,11 +127,7 @@ def chart_data(plan: Plan, circuit: Circuit, k_s: float | None) -> TimeCurrent |
     rated, protected = plan.figure("plate.current"), plan.protected
     if rated is None or protected is None:
         return None
-    near = (
-        plan.figure("supply.fault_largest")
-        or plan.figure(f"supply.fault_at_{circuit.wiring.board}")
-        or plan.figure("supply.fault_at_board")
-    )
+    near = plan.fault_at(circuit.wiring.board) or plan.figure("supply.fault_at_board")
     far, locked = plan.figure("protection.far_fault"), plan.figure("start.full.current")
     stall_s = plan.figure("machine.stall_hot")
     detail = plan.comparison.detail if plan.comparison else None

@@ -1,0 +1,33 @@
+"""The plate's sheet, in the plate's own order, with its codes decoded and its leads drawn."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from vinegate.core.facts import ENTERED
+from vinegate.core.fed import volts_of
+from vinegate.core.plate.terminals import Links, links_for
+from vinegate.web.form import origins, plate_title
+from vinegate.web.stages.page import InHand, Page, Planned
+
+
+def origins_of(hand: InHand) -> dict[str, Any]:
+    """Where each figure came from, to be chosen."""
+    return {"origins": origins(hand.fields, hand.planned.circuit_raw), "origin_words": ENTERED}
+
+
+def _context(hand: InHand) -> dict[str, Any]:
+    kind, rules = hand.planned.circuit.plate.kind, hand.plan.rules.value
+    return {**origins_of(hand), "links": _links(hand.planned), "plate_title": plate_title(kind, rules)}
+
+
+def _links(planned: Planned) -> tuple[Links, ...]:
+    """Terminal links for the connection that the supply's volts pick."""
+    plate, supply_v = planned.circuit.plate, volts_of(planned.job, planned.circuit)
+    if plate.volts is None or (supply_v is None and len(plate.volts.connections) > 1):
+        return ()
+    connection = plate.volts.nearest(supply_v)[1] if supply_v else plate.volts.connections[0]
+    return links_for(plate.volts, connection, plate.leads, dialect=planned.plan.rules.value)
+
+
+PAGE = Page(key="plate", asks=("plate",), context=_context)
