@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
-from typing import Any, Final
+from typing import Any, Final, TypeVar, cast
 
 from vinegate.core.field import Facts, FieldError, read_facts
 from vinegate.core.load.facts import Load
@@ -40,6 +40,9 @@ CIRCUIT_STAGES: Mapping[str, type[Facts]] = {
     "stop": Stop,
     "place": Place,
 }
+
+
+F = TypeVar("F", bound=Facts)
 
 
 class RuleSetName(StrEnum):
@@ -111,6 +114,8 @@ class Circuit:
     protection: Protection = field(default_factory=Protection)
     stop: Stop = field(default_factory=Stop)
     place: Place = field(default_factory=Place)
+    further: Mapping[str, Facts] = field(default_factory=dict)
+    """Parts that later stages declare, by their keys."""
     sources: Mapping[str, Provenance] = field(default_factory=dict)
 
     def with_parts(self, **parts: Facts) -> Circuit:
@@ -120,9 +125,13 @@ class Circuit:
     def part(self, key: str) -> Facts:
         """A part by its key. Raises KeyError."""
         if key not in CIRCUIT_STAGES:
-            raise KeyError(key)
+            return self.further.get(key) or circuit_parts()[key]()
         found: Facts = getattr(self, key)
         return found
+
+    def of(self, key: str, kind: type[F]) -> F:
+        """A later stage's part, as its own kind of facts."""
+        return cast(F, self.part(key))
 
     def source_of(self, path: str) -> Provenance:
         """Where an entered fact came from."""
@@ -150,6 +159,13 @@ def number_of(key: str) -> int:
     return int(key.rpartition("_")[2])
 
 
+def circuit_parts() -> Mapping[str, type[Facts]]:
+    """Every part of a circuit: those of the first stages, and what further ones declare."""
+    from vinegate.core import stages
+
+    return {**CIRCUIT_STAGES, **stages.further_parts()}
+
+
 def model_of(key: str) -> type[Facts] | None:
     """The facts' model of a job's or a circuit's part; None where there is no such part.
 
@@ -157,7 +173,7 @@ def model_of(key: str) -> type[Facts] | None:
     ('Board', 'Plate', None)
     """
     kind = kind_of(key)
-    return LISTED[kind] if kind is not None else JOB_STAGES.get(key) or CIRCUIT_STAGES.get(key)
+    return LISTED[kind] if kind is not None else JOB_STAGES.get(key) or circuit_parts().get(key)
 
 
 def listed_keys(raw: Mapping[str, Any], kind: str) -> list[str]:
@@ -182,8 +198,9 @@ def read_circuit(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Circuit, t
 
     A bare number has the unit of the rule set's dialect: hp, ft and lb·ft² under NEC, kW, m and kg·m² under IEC.
     """
-    stages, errors = _read_stages(CIRCUIT_STAGES, raw, rules)
-    return Circuit(sources=_read_sources(raw), **stages), errors
+    parts, errors = _read_stages(circuit_parts(), raw, rules)
+    further = {key: parts.pop(key) for key in [*parts] if key not in CIRCUIT_STAGES}
+    return Circuit(sources=_read_sources(raw), further=further, **parts), errors
 
 
 def _read_stages(
@@ -195,7 +212,7 @@ def _read_stages(
         stages[key], stage_errors = read_facts(model, raw.get(key) or {}, key, rules)
         errors.extend(stage_errors)
     for key in raw.keys() - models.keys() - {"sources"}:
-        if kind_of(key) is None or models is CIRCUIT_STAGES:
+        if kind_of(key) is None or "plate" in models:
             known = ", ".join(models)
             errors.append(FieldError(path=key, text="", message=f"There is no part “{key}” here: {known}."))
     return stages, tuple(errors)

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any, Final
 
+from vinegate.core import stages
 from vinegate.core.answer import Findings, Piece, answer
 from vinegate.core.cautions import CAUTIONS
 from vinegate.core.close import close
@@ -32,7 +33,6 @@ from vinegate.core.place.stage import PLACE, Placed
 from vinegate.core.protection.stage import PROTECTION, Protected
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Missing, Stage
-from vinegate.core.stages import STAGES, sheets_of
 from vinegate.core.start.compare import Comparison
 from vinegate.core.start.stage import START, other_source
 from vinegate.core.stop.stage import STOP, Stopping
@@ -46,8 +46,18 @@ from vinegate.core.worded import (
     stopping_in,
     wrong_plate,
 )
-from vinegate.core.work import Kept, Specification, Work
+from vinegate.core.work import Kept, Work
 from vinegate.core.working import Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shown:
+    """A stage's station on the line: its name, what it is in short, its deciding number."""
+
+    key: str
+    name: str
+    short: str
+    number: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,6 +76,8 @@ class Plan:
     protected: Protected | None = None
     stopping: Stopping | None = None
     placed: Placed | None = None
+    stations: tuple[Shown, ...] = ()
+    """What the line says of stages that are none of these."""
 
     def stage(self, key: str) -> Stage:
         """The stage of that key. Raises KeyError."""
@@ -141,7 +153,7 @@ _PLACE: Final = {
 def _place_of(missing: Missing) -> tuple[int, int]:
     part, _, name = missing.path.partition(".")
     kind = kind_of(part)
-    return _PLACE[f"{kind or part}.{name}"], number_of(part) if kind else 0
+    return _PLACE.get(f"{kind or part}.{name}", len(_PLACE)), number_of(part) if kind else 0
 
 
 def in_order(missing: Iterable[Missing]) -> tuple[Missing, ...]:
@@ -159,7 +171,6 @@ def plan_circuit(
     *,
     both_sources: bool = True,
     kept: Kept | None = None,
-    stages: tuple[Specification[Any], ...] = STAGES,
 ) -> Plan:
     """Plan one circuit. The same facts give the same plan; missing facts shrink it and are named.
 
@@ -168,9 +179,9 @@ def plan_circuit(
     """
     kept = kept if kept is not None else Kept()
     work = Work(job, located(job, circuit), rule_set(job.rules), kept)
-    for stage in stages:
+    for stage in stages.STAGES:
         work.found(stage)
-    closed = close(work, sheets_of(stages), kept)
+    closed = close(work, stages.sheets_of(stages.STAGES), kept)
     doubt = wrong_plate(closed)
     if doubt:
         closed = doubted_stages(closed)
@@ -187,9 +198,20 @@ def plan_circuit(
         protected=_protected(work, doubt=doubt),
         stopping=_stopping(work),
         placed=_placed(work),
+        stations=_stations(work),
     )
     work.keep()
     return plan
+
+
+def _stations(work: Work) -> tuple[Shown, ...]:
+    """The stations of stages that say for themselves what stands there."""
+    found = []
+    for stage in stages.STAGES:
+        if stage.station is not None:
+            short, number = stage.station(work.found(stage))
+            found.append(Shown(key=stage.key, name=stage.sheets[stage.key], short=short, number=number))
+    return tuple(found)
 
 
 def _compared(work: Work, *, both_sources: bool, doubt: bool) -> Comparison | None:

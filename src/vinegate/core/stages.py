@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from typing import Any, Final
 
+from vinegate.core.field import Facts
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.place.stage import PLACE
@@ -18,7 +19,7 @@ from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.stage import WIRING
 from vinegate.core.work import Specification
 
-STAGES: Final[tuple[Specification[Any], ...]] = (
+STAGES: tuple[Specification[Any], ...] = (
     PLATE,
     SUPPLY,
     WIRING,
@@ -30,6 +31,11 @@ STAGES: Final[tuple[Specification[Any], ...]] = (
     PLACE,
 )
 _LINE: Final = ("supply", "protection", "start", "overload", "wiring", "plate", "stop", "place", "machine", "load")
+
+
+def further_parts() -> dict[str, type[Facts]]:
+    """Parts of a circuit's facts that stages declare beyond those that every circuit has."""
+    return {key: kind for stage in STAGES for key, kind in stage.facts.items()}
 
 
 def sheets_of(stages: tuple[Specification[Any], ...]) -> dict[str, str]:

@@ -108,7 +108,8 @@ def watched_job(job: Job, book: Notebook) -> Job:
 def watched_circuit(circuit: Circuit, book: Notebook) -> Circuit:
     """The circuit in the notebook's sight."""
     parts: dict[str, Any] = {key: watched(circuit.part(key), key, book) for key in CIRCUIT_STAGES}
-    return replace(circuit, sources=_Sources(circuit.sources, book), **parts)
+    further = {key: watched(part, key, book) for key, part in circuit.further.items()}
+    return replace(circuit, sources=_Sources(circuit.sources, book), further=further, **parts)
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,7 +122,7 @@ class Given:
     def changed_since(self, before: Given) -> Reads:
         """Every fact that is not what it was."""
         found: Reads = set()
-        for key in CIRCUIT_STAGES:
+        for key in (*CIRCUIT_STAGES, *self.circuit.further):
             _compare(found, key, before.circuit.part(key), self.circuit.part(key))
         for key in (*JOB_STAGES, *{**before.job.boards, **before.job.areas, **self.job.boards, **self.job.areas}):
             _compare(found, key, before.job.part(key), self.job.part(key))

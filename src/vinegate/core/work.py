@@ -12,6 +12,7 @@ from typing import Any, Generic, TypeVar, cast
 
 from vinegate.core.alike import alike
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.field import Facts
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.watch import Given, Notebook, Reads, watched_circuit, watched_job
@@ -29,6 +30,10 @@ class Specification(Generic[R]):
     key: str
     plan: Callable[[Work], R]
     sheets: Mapping[str, str] = field(default_factory=dict)
+    facts: Mapping[str, type[Facts]] = field(default_factory=dict)
+    """Parts of the circuit's facts that are this stage's own, by their keys; read with `work.circuit.of(key, kind)`."""
+    station: Callable[[R], tuple[str, str]] | None = None
+    """What its station on the line says, in short, and its number; None where another stands for it."""
 
 
 @dataclass(slots=True)

@@ -129,6 +129,8 @@ _SYMBOLS: dict[str, tuple[list[Shape], float | None, float | None]] = {
         10,
         42,
     ),
+    # A stage without a symbol of its own.
+    "further": ([Rect(role="symbol", at=(18, 16), size=(20, 20))], 16, 36),
     # Two shoes against a wheel on the shaft.
     "stop": (
         [

@@ -12,12 +12,12 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from vinegate.core.facts import (
-    CIRCUIT_STAGES,
     ENTERED,
     JOB_STAGES,
     LISTED,
     MOST_LISTED,
     RuleSetName,
+    circuit_parts,
     kind_of,
     listed_keys,
 )
@@ -108,11 +108,11 @@ def _listed(job: Raw) -> Raw:
 
 def _circuit(item: Any, place: str) -> tuple[str, Raw]:
     circuit = _object(item, place)
-    _known(circuit, {"tag", "sources", *CIRCUIT_STAGES}, f"{place}.")
+    _known(circuit, {"tag", "sources", *circuit_parts()}, f"{place}.")
     tag = circuit.get("tag")
     if not isinstance(tag, str) or not TAG.fullmatch(tag):
         raise UnreadableFile(f"{place}.tag: {TAG_RULE}")
-    return tag, _stages(circuit, CIRCUIT_STAGES, place)
+    return tag, _stages(circuit, circuit_parts(), place)
 
 
 def _stages(item: Raw, stages: Iterable[str], place: str) -> Raw:
@@ -191,7 +191,7 @@ def circuit_schema() -> Raw:
     rules = {"enum": [name.value for name in RuleSetName]}
     lists = {name: {"type": "array", "items": _numbered(kind)} for name, kind in LISTS.items()}
     job = shape({"name": {"type": "string"}, "rules": rules, **stages(JOB_STAGES), **lists}, ["rules"])
-    circuit = shape({"tag": {"type": "string", "pattern": f"^{TAG.pattern}$"}, **stages(CIRCUIT_STAGES)}, ["tag"])
+    circuit = shape({"tag": {"type": "string", "pattern": f"^{TAG.pattern}$"}, **stages(circuit_parts())}, ["tag"])
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Vine Gate job with its circuits",

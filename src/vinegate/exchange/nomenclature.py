@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, LISTED
+from vinegate.core.facts import JOB_STAGES, LISTED, circuit_parts
 
 _UNITS = {"one": "1", "rpm": "r/min"}
 
@@ -18,7 +18,7 @@ def nomenclature() -> str:
         "|---|---|---|---|---|---|",
     ]
     listed = {f"{kind}_1": model for kind, model in LISTED.items()}
-    for stage, model in {**JOB_STAGES, **listed, **CIRCUIT_STAGES}.items():
+    for stage, model in {**JOB_STAGES, **listed, **circuit_parts()}.items():
         for name, fact in model.fields().items():
             unit = _UNITS.get(fact.unit, fact.unit)
             example = fact.example or ", ".join(key for key, _ in fact.choices)

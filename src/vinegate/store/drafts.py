@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 
-from vinegate.core.facts import CIRCUIT_STAGES, model_of
+from vinegate.core.facts import circuit_parts, model_of
 from vinegate.store.accounts import now
 from vinegate.store.database import transaction
 from vinegate.store.jobs import Access, Raw, dumps, loads
@@ -143,7 +143,7 @@ def _owner(path: str) -> str:
     stage = path.removeprefix("sources.").partition(".")[0]
     if model_of(stage) is None:
         raise KeyError(path)
-    return "circuit" if stage in CIRCUIT_STAGES else "job"
+    return "circuit" if stage in circuit_parts() else "job"
 
 
 def _get(draft: Raw, path: str) -> str:

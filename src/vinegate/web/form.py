@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.codes import Meaning, decode
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, LISTED, kind_of, listed_keys, model_of, number_of
+from vinegate.core.facts import JOB_STAGES, LISTED, circuit_parts, kind_of, listed_keys, model_of, number_of
 from vinegate.core.field import Fact, FieldError, choice
 from vinegate.core.plate.kind import Family, family_of, shown
 from vinegate.core.supply.facts import METALS
@@ -112,7 +112,7 @@ def form_fields(
         stage, _, only = wanted.partition(".")
         model = model_of(stage)
         assert model is not None
-        kept = ((circuit if stage in CIRCUIT_STAGES else job).get(stage)) or {}
+        kept = ((circuit if stage in circuit_parts() else job).get(stage)) or {}
         for name, plain in model.fields().items():
             fact = plain
             path, text = f"{stage}.{name}", str(kept.get(name) or "")
@@ -215,9 +215,9 @@ def _of(part: str) -> str:
 def entered_facts(job: Raw, circuit: Raw, rules: str) -> list[tuple[str, str, str]]:
     """Every fact that was typed: its stage, its label, its text, in the order of the sheets."""
     found = []
-    parts = [*JOB_STAGES, *(key for kind in LISTED for key in listed_keys(job, kind)), *CIRCUIT_STAGES]
+    parts = [*JOB_STAGES, *(key for kind in LISTED for key in listed_keys(job, kind)), *circuit_parts()]
     for part in parts:
-        model, kept = model_of(part), ((circuit if part in CIRCUIT_STAGES else job).get(part)) or {}
+        model, kept = model_of(part), ((circuit if part in circuit_parts() else job).get(part)) or {}
         assert model is not None
         for name, fact in model.fields().items():
             text = kept.get(name)

@@ -115,6 +115,7 @@ def line(plan: Plan, job: Job, circuit: Circuit, job_raw: Raw, circuit_raw: Raw)
             sheet="place",
             gates=_gates(plan, "place"),
         ),
+        *_further(plan),
         Station(
             kind="driven",
             name=circuit.start.driven or "Driven machine",
@@ -123,6 +124,15 @@ def line(plan: Plan, job: Job, circuit: Circuit, job_raw: Raw, circuit_raw: Raw)
             sheet="load",
         ),
     )
+
+
+def _further(plan: Plan) -> tuple[Station, ...]:
+    """Stages that say for themselves what stands at their station."""
+    return tuple(
+        Station(kind="further", name=one.name, short=one.short, number=one.number, sheet=one.key,
+                gates=_gates(plan, one.key))
+        for one in plan.stations
+    )  # fmt: skip
 
 
 def _gates(plan: Plan, key: str) -> tuple[Gate, ...]:
