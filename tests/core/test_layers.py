@@ -1,6 +1,7 @@
 """Who may import whom. Core computes and does nothing else."""
 
 import ast
+import re
 from pathlib import Path
 
 import pytest
@@ -65,3 +66,21 @@ def test_what_all_stages_share_imports_none_of_them():
     for path in [*(ROOT / "core" / f"{name}.py" for name in shared), *(ROOT / "core/tables").rglob("*.py")]:
         named = {name.split(".")[2] for name in imports(path) if name.startswith("vinegate.core.")}
         assert not named & set(ORDER), path
+
+
+_ASKS_WHICH_SET = re.compile(
+    r"(?:==|!=|\bis\b|\bin\b)\s*(?:not\s+)?\(?(?:[\"'](?:nec|iec)[\"']|RuleSetName\.(?:NEC|IEC))"
+)
+
+
+def test_only_the_rule_sets_know_which_they_are():
+    """What differs from set to set is a method or a practice of the set: nobody asks for its name."""
+    found = [
+        f"{path.relative_to(ROOT)}: {line.strip()}"
+        for layer in ("core", "web", "drawing", "exchange", "store")
+        for path in (ROOT / layer).rglob("*.py")
+        if "rules" not in path.relative_to(ROOT).parts
+        for line in path.read_text().splitlines()
+        if _ASKS_WHICH_SET.search(line)
+    ]
+    assert found == []

@@ -18,9 +18,12 @@ from vinegate.core.place.listing import Marking, read_marking
 from vinegate.core.place.materials import find, library, read_materials
 from vinegate.core.place.temperature import coolest_needed, hottest_c, limit_of, lowest, passes
 from vinegate.core.quantity import QuantityError
+from vinegate.core.rules.sets import RULE_SETS
 from vinegate.core.tables import load
 
 GAS, DUST = ("Ga", "Gb", "Gc"), ("Da", "Db", "Dc")
+
+NEC, IEC = RULE_SETS["nec"], RULE_SETS["iec"]
 
 
 def zone(number, group, **more):
@@ -51,7 +54,7 @@ ZONE_ROWS = {
 def test_levels_in_zones(number, level):
     group = "IIB" if len(number) == 1 else "IIIB"
     has = "IIB" if level[0] == "G" else "IIIB"
-    found = covers(zone(number, group), marked(level, has), "iec").verdict
+    found = covers(zone(number, group), marked(level, has), IEC).verdict
     assert (found is Verdict.PASSES) == (level in ZONE_ROWS[number].split())
     assert found in (Verdict.PASSES, Verdict.FAILS)
 
@@ -97,7 +100,7 @@ LISTINGS = [
 
 @pytest.mark.parametrize(("place", "text", "allowed"), LISTINGS)
 def test_listings_in_divisions(place, text, allowed):
-    found = covers(division(*place), read_marking(text), "nec").verdict
+    found = covers(division(*place), read_marking(text), NEC).verdict
     assert found is (Verdict.PASSES if allowed else Verdict.FAILS)
 
 
@@ -107,7 +110,7 @@ def test_listings_in_divisions(place, text, allowed):
 @pytest.mark.parametrize("level", ["a", "b", "c"])
 def test_zone_equipment_in_divisions(hazard_class, group, has, number, level):
     letter = "G" if hazard_class == "I" else "D"
-    found = covers(division(hazard_class, number, group), marked(letter + level, has, american=True), "nec").verdict
+    found = covers(division(hazard_class, number, group), marked(letter + level, has, american=True), NEC).verdict
     assert found is (Verdict.PASSES if level == "a" or number == "2" else Verdict.FAILS)
 
 
@@ -120,8 +123,8 @@ def test_division_equipment_in_zones(number, allowed, listed):
     dust = len(number) == 2
     text = f"CL II DIV {listed} GP F G" if dust else f"CL I DIV {listed} GP C D"
     area = zone(number, "IIIB" if dust else "IIB")
-    assert covers(area, read_marking(text), "nec").verdict is (Verdict.PASSES if listed in allowed else Verdict.FAILS)
-    assert covers(area, read_marking(text), "iec").verdict is Verdict.FAILS
+    assert covers(area, read_marking(text), NEC).verdict is (Verdict.PASSES if listed in allowed else Verdict.FAILS)
+    assert covers(area, read_marking(text), IEC).verdict is Verdict.FAILS
 
 
 @pytest.mark.parametrize(
@@ -132,24 +135,24 @@ def test_the_two_systems_groups_are_not_equal(asked, groups):
     """A zone's group asks every division group it stands for; one missing is not enough."""
     dust = asked.startswith("III")
     area, kind = zone("21" if dust else "1", asked), "II" if dust else "I"
-    assert covers(area, read_marking(f"CL {kind} DIV 1 GP {groups}"), "nec").verdict is Verdict.PASSES
+    assert covers(area, read_marking(f"CL {kind} DIV 1 GP {groups}"), NEC).verdict is Verdict.PASSES
     for left_out in groups.split():
         fewer = " ".join(group for group in groups.split() if group != left_out)
         named = f"GP {fewer}" if fewer else ""
-        assert covers(area, read_marking(f"CL {kind} DIV 1 {named}"), "nec").verdict is Verdict.FAILS
+        assert covers(area, read_marking(f"CL {kind} DIV 1 {named}"), NEC).verdict is Verdict.FAILS
 
 
 def test_the_other_systems_certificates_are_for_the_authority():
     for found in (
-        covers(zone("1", "IIB"), marked("Gb", "IIB"), "nec"),
-        covers(zone("1", "IIB"), marked("Gb", "IIB", american=True), "iec"),
+        covers(zone("1", "IIB"), marked("Gb", "IIB"), NEC),
+        covers(zone("1", "IIB"), marked("Gb", "IIB", american=True), IEC),
     ):
         assert found.kind is Kind.CONFIRM
-    assert covers(zone("1", "IIC"), marked("Gb", "IIB"), "nec").kind is Kind.ENGINEERING  # another group is no question
+    assert covers(zone("1", "IIC"), marked("Gb", "IIB"), NEC).kind is Kind.ENGINEERING  # another group is no question
 
 
 def test_a_document_may_ask_more_than_the_zone():
-    assert covers(zone("2", "IIA", level="Gb"), marked("Gc", "IIA"), "iec").verdict is Verdict.FAILS
+    assert covers(zone("2", "IIA", level="Gb"), marked("Gc", "IIA"), IEC).verdict is Verdict.FAILS
 
 
 # ---- temperature -----------------------------------------------------------------------------------------------
@@ -170,37 +173,37 @@ def test_every_codes_boundary(row):
     most = float(row["most_c"])
     for degrees, nec, iec in ((most - 1, False, False), (most, True, False), (most + 1, True, True)):
         (own,) = read_materials(f"gas of ours (IIA {degrees:g} °C)").items
-        assert passes(hottest_c(row["code"]), limit_of(own, "nec")) is nec
-        assert passes(hottest_c(row["code"]), limit_of(own, "iec")) is iec
+        assert passes(hottest_c(row["code"]), limit_of(own, NEC)) is nec
+        assert passes(hottest_c(row["code"]), limit_of(own, IEC)) is iec
 
 
 @given(degrees=st.integers(85, 700))
 def test_the_code_asked_passes_and_the_one_before_does_not(degrees):
     (own,) = read_materials(f"gas of ours (IIA {degrees} °C)").items
     codes = [row["code"] for row in load("temperature_code").rows]
-    code = coolest_needed(limit_of(own, "nec"), "nec")
-    assert passes(hottest_c(code), limit_of(own, "nec"))
+    code = coolest_needed(limit_of(own, NEC), NEC)
+    assert passes(hottest_c(code), limit_of(own, NEC))
     if code != "T1":
-        assert not passes(hottest_c(codes[codes.index(code) - 1]), limit_of(own, "nec"))
+        assert not passes(hottest_c(codes[codes.index(code) - 1]), limit_of(own, NEC))
 
 
 def test_the_lowest_of_all_materials_decides():
-    found = lowest(read_materials("petrol, diesel, diethyl ether").items, "iec")
+    found = lowest(read_materials("petrol, diesel, diethyl ether").items, IEC)
     assert (found.material, found.most_c) == ("diethyl ether", 160.0)
-    assert coolest_needed(found, "iec") == "T4"
-    assert coolest_needed(lowest(read_materials("petrol, diesel").items, "iec"), "iec") == "T3"
-    assert coolest_needed(lowest(read_materials("carbon disulfide").items, "iec"), "iec") == "T6"
+    assert coolest_needed(found, IEC) == "T4"
+    assert coolest_needed(lowest(read_materials("petrol, diesel").items, IEC), IEC) == "T3"
+    assert coolest_needed(lowest(read_materials("carbon disulfide").items, IEC), IEC) == "T6"
 
 
 def test_dusts_by_both_rules():
     """Wood: cloud 470, layer 260. NEC 165 as it carbonises; IEC the lower of 470·2/3 = 313 and 260 − 75 = 185."""
     wood = find("wood dust")
-    assert limit_of(wood, "nec").most_c == 165
-    assert limit_of(wood, "iec").most_c == 185
+    assert limit_of(wood, NEC).most_c == 165
+    assert limit_of(wood, IEC).most_c == 185
     (own,) = read_materials("husks (IIIB cloud 240 °C layer 300 °C)").items
-    assert limit_of(own, "iec").most_c == pytest.approx(160)
-    assert limit_of(find("aluminium dust"), "nec").most_c == 550  # metal: no 165; the figure of NFPA 499
-    assert limit_of(find("coal dust"), "nec").most_c == 165
+    assert limit_of(own, IEC).most_c == pytest.approx(160)
+    assert limit_of(find("aluminium dust"), NEC).most_c == 550  # metal: no 165; the figure of NFPA 499
+    assert limit_of(find("coal dust"), NEC).most_c == 165
 
 
 def test_the_library_holds_together():
@@ -278,19 +281,19 @@ def test_enclosure_asked(facts, kind, ip):
 
 def test_a_type_implies_an_ip_code_and_not_the_reverse():
     wet = ordinary(sky="outdoor", water="hose")
-    assert cabinet(wet, "type 4X", "nec").verdict is Verdict.PASSES
-    assert cabinet(wet, "IP66", "iec").verdict is Verdict.PASSES
-    assert cabinet(wet, "IP66", "nec").verdict is Verdict.CHECK
-    assert cabinet(wet, "type 12", "nec").verdict is Verdict.FAILS
-    assert cabinet(ordinary(water="hose"), "IP67", "iec").verdict is Verdict.FAILS  # immersion is not a jet
-    assert cabinet(wet, None, "nec").verdict is Verdict.UNKNOWN
+    assert cabinet(wet, "type 4X", NEC).verdict is Verdict.PASSES
+    assert cabinet(wet, "IP66", IEC).verdict is Verdict.PASSES
+    assert cabinet(wet, "IP66", NEC).verdict is Verdict.CHECK
+    assert cabinet(wet, "type 12", NEC).verdict is Verdict.FAILS
+    assert cabinet(ordinary(water="hose"), "IP67", IEC).verdict is Verdict.FAILS  # immersion is not a jet
+    assert cabinet(wet, None, NEC).verdict is Verdict.UNKNOWN
 
 
 def test_a_type_stands_beside_its_ip_code_and_never_the_other_way():
     """A type meets an IP code; an IP code meets no type, and an IEC sheet names none."""
     dusty = ordinary(dusty="yes")
-    assert asked_text(dusty, "nec") == "type 12 (meets IP52)"
-    assert asked_text(dusty, "iec") == "IP50"
+    assert asked_text(dusty, NEC) == "type 12 (meets IP52)"
+    assert asked_text(dusty, IEC) == "IP50"
 
 
 def test_every_type_that_serves_has_an_ip_that_serves_too():
@@ -347,8 +350,8 @@ def test_more_rise_never_leaves_less_load(low, more):
 def test_class_iii_holds_motors_to_120_degrees():
     """NFPA 70 503.5: 165 °C, and 120 °C for what may be overloaded."""
     cotton = find("cotton fibres")
-    assert limit_of(cotton, "nec").most_c == 165
-    assert limit_of(cotton, "nec", overloads=True).most_c == 120
+    assert limit_of(cotton, NEC).most_c == 165
+    assert limit_of(cotton, NEC, overloads=True).most_c == 120
 
 
 @pytest.mark.parametrize(("enclosure", "ip", "verdict"), [

@@ -16,7 +16,7 @@ PHASES = {"L1": 0.0, "L2": -120.0, "L3": 120.0}
 
 def of(text, volts, leads, dialect="nec"):
     designation = read_volts(text)
-    return links_for(designation, designation.nearest(volts)[1], leads, dialect=dialect)
+    return links_for(designation, designation.nearest(volts)[1], leads, nema=dialect == "nec")
 
 
 def volts_on_halves(links, inside=()):

@@ -18,6 +18,8 @@ from vinegate.core.sheet import Missing
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.trace import Outcome
+from vinegate.core.start.way import Windings
+from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.working import Figure
 
 # Gates that can hurt someone, in the order in which they are said; the others follow.
@@ -201,7 +203,8 @@ def _first_moment(found: Findings) -> list[Piece]:
     """Without a load only the first moment is known: wye-delta's, where the plate has it, and the way chosen."""
     name = f"{found.words.wye.capitalize()}-delta"
     if not found.eligible.verdict.usable:
-        return [Piece(f" You chose {name.lower()}: {found.eligible.sentence}")] if found.chosen == "wye-delta" else []
+        by_wye = way_of(found.chosen).windings is Windings.WYE
+        return [Piece(f" You chose {name.lower()}: {found.eligible.sentence}")] if by_wye else []
     if found.wye is None:
         return []
     doubt = " if the leads allow it" if found.eligible.verdict is not Verdict.PASSES else ""
@@ -224,7 +227,7 @@ def _ways(found: Findings) -> list[Piece]:
     chosen = comparison.row(comparison.chosen)
     if best is None:
         return _none_passes(comparison, chosen, words)
-    pieces = _refused(comparison.row("full-voltage"), best, found)
+    pieces = _refused(comparison.row(USUAL.key), best, found)
     if chosen.method == best.method:
         return [*pieces, *_does_it(best, words)]
     pieces += [Piece(" You chose "), Piece(_phrase(chosen, words), strong=True), Piece(f": {_in_short(chosen)}")]
@@ -247,7 +250,7 @@ def _does_it(row: MethodRow, words: Words) -> list[Piece]:
     """What a way that passes does, in one sentence."""
     margin = f" with {row.margin_pct:.0f} % torque to spare" if row.margin_pct is not None else ""
     time = f"{write(row.time_s or 0, 2)} s"
-    if row.method == "full-voltage":
+    if row.method == USUAL.key:
         return [Piece(" It is at speed in "), Piece(time, strong=True), Piece(f"{margin}.")]
     subject = _phrase(row, words)
     return [
@@ -262,17 +265,7 @@ def _does_it(row: MethodRow, words: Words) -> list[Piece]:
 def _phrase(row: MethodRow, words: Words) -> str:
     """A way to start as one says it, with the setting that matters."""
     at = f" {row.setting}".replace(" ×", "\u00a0×") if row.setting else ""
-    return {
-        "full-voltage": "full voltage",
-        "wye-delta": f"{words.wye}-delta",
-        "autotransformer": f"an autotransformer{' on its' if at else ''}{at}{' tap' if at else ''}",
-        "resistor": f"a series resistor{' at' if at else ''}{at}",
-        "reactor": f"a series reactor{' at' if at else ''}{at}",
-        "part-winding": "part winding",
-        "soft-starter": f"a soft starter{' held at' if at else ''}{at}",
-        "soft-ramp": "a soft starter on a ramp",
-        "drive": "a drive",
-    }[row.method]
+    return way_of(row.method).phrase(at, words)
 
 
 def _in_short(row: MethodRow) -> str:

@@ -206,10 +206,13 @@ def read_circuit(raw: Mapping[str, Any], rules: RuleSetName) -> tuple[Circuit, t
 def _read_stages(
     models: Mapping[str, type[Facts]], raw: Mapping[str, Any], rules: RuleSetName
 ) -> tuple[dict[str, Any], tuple[FieldError, ...]]:
+    from vinegate.core.rules.sets import rule_set
+
+    us = rule_set(rules).practice.us_units
     stages: dict[str, Facts] = {}
     errors: list[FieldError] = []
     for key, model in models.items():
-        stages[key], stage_errors = read_facts(model, raw.get(key) or {}, key, rules)
+        stages[key], stage_errors = read_facts(model, raw.get(key) or {}, key, us=us)
         errors.extend(stage_errors)
     for key in raw.keys() - models.keys() - {"sources"}:
         if kind_of(key) is None or "plate" in models:

@@ -23,7 +23,8 @@ class Fact:
     `read` turns text into core's value or raises QuantityError with a message for the person;
     `label_iec` replaces `label` under IEC words where the trade's two dialects differ; `code` is the kind of plate
     code it holds, to be decoded beside it; `families` are the machine families on whose plates it stands (none: all);
-    `longest` is how many characters it may have; `listed` the numbered parts ("board", "area") it chooses among.
+    `longest` is how many characters it may have; `listed` the numbered parts ("board", "area") it chooses among;
+    `offers` gives its choices where a list elsewhere has them.
     """
 
     label: str
@@ -40,14 +41,20 @@ class Fact:
     longest: int = 200
     listed: str = ""
     quantity: Quantity | None = None
+    offers: Callable[[], tuple[tuple[str, str], ...]] | None = None
 
-    def reader(self, rules: str) -> Reader:
-        """How text is read in a job of this rule set: a bare number has the dialect's unit."""
-        return self.quantity.in_us().read if self.quantity is not None and rules == "nec" else self.read
+    @property
+    def offered(self) -> tuple[tuple[str, str], ...]:
+        """The words it is one of, as (key, shown); empty where it is none of a few."""
+        return self.offers() if self.offers is not None else self.choices
 
-    def echo(self, text: str, rules: str) -> str:
+    def reader(self, *, us: bool) -> Reader:
+        """How text is read: a bare number is in US units or not."""
+        return self.quantity.in_us().read if self.quantity is not None and us else self.read
+
+    def echo(self, text: str, *, us: bool) -> str:
         """What was understood, where it might be taken otherwise."""
-        return self.quantity.echo(text, us=rules == "nec") if self.quantity is not None else ""
+        return self.quantity.echo(text, us=us) if self.quantity is not None else ""
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> CoreSchema:
         return core_schema.with_info_plain_validator_function(self._validate)
@@ -56,8 +63,8 @@ class Fact:
         shape: dict[str, Any] = {"title": self.label, "type": ["string", "number", "null"], "default": None}
         if self.listed:
             shape["pattern"] = "|".join(["", *(key for key, _ in self.choices), f"{self.listed}_[1-9][0-9]{{0,2}}"])
-        elif self.choices:
-            shape |= {"type": ["string", "null"], "enum": [key for key, _ in self.choices] + ["", None]}
+        elif self.offered:
+            shape |= {"type": ["string", "null"], "enum": [key for key, _ in self.offered] + ["", None]}
         if self.help:
             shape["description"] = self.help
         if self.example:
@@ -71,10 +78,11 @@ class Fact:
             return None
         if isinstance(value, bool) or not isinstance(value, str | int | float):
             raise QuantityError(f"{self.label} is text or a number, not {type(value).__name__}.")
-        return self.reader((info.context or {}).get("rules", ""))(str(value))
+        return self.reader(us=(info.context or {}).get("us", False))(str(value))
 
     def label_for(self, dialect: str) -> str:
-        return self.label_iec if dialect == "iec" and self.label_iec else self.label
+        """In a dialect's words, where it has its own for this."""
+        return str(getattr(self, f"label_{dialect}", "")) or self.label
 
 
 def measure(label: str, kind: Quantity, symbol: str = "", **more: Any) -> Fact:
@@ -85,16 +93,16 @@ def measure(label: str, kind: Quantity, symbol: str = "", **more: Any) -> Fact:
 
 def choice(label: str, choices: tuple[tuple[str, str], ...], **more: Any) -> Fact:
     """A fact that is one of a few words, given as (key, shown)."""
-    keys = {key.casefold(): key for key, _ in choices}
-    names = {shown.casefold(): key for key, shown in choices}
+    return Fact(label=label, read=lambda text: one_of(text, choices), choices=choices, **more)
 
-    def read(text: str) -> str:
-        found = keys.get(text.strip().casefold()) or names.get(text.strip().casefold())
-        if found is None:
-            raise QuantityError(f"“{text}” is none of: {', '.join(shown for _, shown in choices)}.")
-        return found
 
-    return Fact(label=label, read=read, choices=choices, **more)
+def one_of(text: str, choices: tuple[tuple[str, str], ...]) -> str:
+    """The key of one of these (key, shown), from either. Raises QuantityError."""
+    said = text.strip().casefold()
+    for key, shown in choices:
+        if said in (key.casefold(), shown.casefold()):
+            return key
+    raise QuantityError(f"“{text}” is none of: {', '.join(shown for _, shown in choices)}.")
 
 
 def numbered(label: str, kind: str, *fixed: tuple[str, str], **more: Any) -> Fact:
@@ -201,14 +209,14 @@ F = TypeVar("F", bound="Facts")
 
 
 def read_facts(
-    model: type[F], raw: Mapping[str, object], prefix: str, rules: str = ""
+    model: type[F], raw: Mapping[str, object], prefix: str, *, us: bool = False
 ) -> tuple[F, tuple[FieldError, ...]]:
     """Read what was typed. A field that cannot be read is left out and reported; the others stand.
 
-    `raw` maps file names to text; `prefix` is the path of this stage ("plate"); under `rules` "nec" bare numbers are in
-    hp, ft and lb·ft².
+    `raw` maps file names to text; `prefix` is the path of this stage ("plate"); with `us` bare numbers are in hp, ft,
+    lb·ft².
     """
-    context = {"rules": rules}
+    context = {"us": us}
     try:
         return model.model_validate(dict(raw), context=context), ()
     except ValidationError as caught:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from vinegate.core.quantity import write
 from vinegate.core.start.compare import Comparison, MethodRow, Strip
+from vinegate.core.start.ways import way_of
 from vinegate.drawing.scene import Circle, Handle, Path, Rect, Scene, Shape, Text
 
 WIDTH, HEIGHT = 900, 252
@@ -230,10 +231,10 @@ def place_handle(found: Comparison) -> Handle | None:
     if used.strip is None:
         return None
     axes = axes_for(found)
-    if used.changes_at_s is not None and used.method in ("wye-delta", "autotransformer", "part-winding"):
-        field = "start-part_delay" if used.method == "part-winding" else "start-changeover"
-        return time_handle(axes, used.changes_at_s, field, "Change over at")
-    if used.method == "soft-starter" and used.value is not None:
+    way = way_of(used.method)
+    if used.changes_at_s is not None and way.moment:
+        return time_handle(axes, used.changes_at_s, way.moment, "Change over at")
+    if way.level and used.value is not None:
         rated = (used.peak_a or 1.0) / (used.times_rated or 1.0)
         top = axes.amps / rated
         low, high = 1.0, max(min(top, 8.0), used.value)
@@ -242,7 +243,7 @@ def place_handle(found: Comparison) -> Handle | None:
             at=(WIDTH - _RIGHT - 70, axes.y(used.value * rated)),
             text=f"{used.value:.1f} ×",
             label="Current limit, times rated current",
-            field="start-soft_limit",
+            field=way.level,
             axis="y",
             span=(axes.y(low * rated), axes.y(high * rated)),
             low=low,

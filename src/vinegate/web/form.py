@@ -11,6 +11,7 @@ from vinegate.core.codes import Meaning, decode
 from vinegate.core.facts import JOB_STAGES, LISTED, circuit_parts, kind_of, listed_keys, model_of, number_of
 from vinegate.core.field import Fact, FieldError, choice
 from vinegate.core.plate.kind import Family, family_of, shown
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.supply.facts import METALS
 from vinegate.store.drafts import Change, Conflict, Writer
 from vinegate.store.jobs import Raw
@@ -104,7 +105,7 @@ def form_fields(
 
     Fields of the other rule set, and of other kinds of machine, are left out while they are empty.
     """
-    family = family_of_raw(circuit)
+    family, us = family_of_raw(circuit), rule_set(rules).practice.us_units
     wrong = {error.path: error.message for error in errors}
     contested = {conflict.path: conflict for conflict in conflicts}
     found = {}
@@ -121,6 +122,8 @@ def form_fields(
             foreign = (fact.rules and fact.rules != rules) or (fact.families and family not in fact.families)
             if foreign and not text:
                 continue
+            if fact.offers is not None:
+                fact = replace(fact, choices=fact.offered)
             if fact.listed:
                 fact = replace(fact, choices=(*fact.choices, *named_parts(fact.listed, job, text, but=stage)))
             conflict = contested.get(path)
@@ -133,7 +136,7 @@ def form_fields(
                 error=wrong.get(path, ""),
                 conflict=conflict,
                 readonly=readonly,
-                echo="" if path in wrong else fact.echo(text, rules),
+                echo="" if path in wrong else fact.echo(text, us=us),
             )
     return found
 
@@ -149,7 +152,7 @@ def family_of_raw(circuit: Raw) -> Family:
 def plate_title(kind: str | None, rules: str) -> str:
     """What stands at the head of the plate, in the dialect's way."""
     family = family_of(kind)
-    if rules == "iec":
+    if not rule_set(rules).practice.nema_leads:
         return {Family.CAGE: "3~ motor", Family.WOUND: "3~ slip-ring motor", Family.SINGLE: "1~ motor"}.get(
             family, "Motor, direct current"
         )

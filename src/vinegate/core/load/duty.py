@@ -13,10 +13,6 @@ from vinegate.core.rules import RuleSet
 
 _KEY, _NAME = "load.duty", "Duty of the plate and of the load"
 _CYCLE_S: Final = 600.0
-_SOURCES: Final = {
-    "iec": "IEC 60034-1:2022 4.2, duty types S1 to S10",
-    "nec": "NEMA MG 1:2021 1.40, 10.36: time ratings",
-}
 _REMEDY: Final = "A machine rated for how it runs: continuous duty does for every load."
 _PERIODIC: Final = ("S3", "S4", "S5", "S6", "S7", "S8")
 _RUNS_ON: Final = ("S6", "S7", "S8", "S9", "S10")  # it never stands still, but not at full load all the time
@@ -64,7 +60,7 @@ def duty_gate(circuit: Circuit, rules: RuleSet) -> Gate | None:
     if duty is None or duty.continuous or not duty.kind:
         return None
     runs, stretch = circuit.load.runs, circuit.load.stretch_s
-    source = _SOURCES[rules.name]
+    source = rules.papers.duty
     if runs is None and stretch is None:
         return unknown(_KEY, _NAME, ("how long the load runs",))
     if runs == "continuous":

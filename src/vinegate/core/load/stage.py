@@ -320,7 +320,7 @@ def _power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float)
 def _service_factor(circuit: Circuit, rules: RuleSet) -> float:
     """What MG 1 14.37 lets a machine be loaded to: not on a drive, and not under IEC, which has none."""
     drive = circuit.start.method == "drive" or circuit.start.speed_control == "yes"
-    return 1.0 if rules.name != "nec" or drive else circuit.plate.service_factor or 1.0
+    return 1.0 if not rules.practice.service_factor or drive else circuit.plate.service_factor or 1.0
 
 
 def _within_service_factor(text: str, power: Taken, most: float, service_factor: float) -> Gate:

@@ -15,6 +15,7 @@ from vinegate.core.place.listing import Marking
 from vinegate.core.place.machine import in_gas_zone_2, totally_enclosed, without_listing
 from vinegate.core.place.temperature import Limit, coolest_needed, hottest_c, lowest, passes
 from vinegate.core.quantity import write
+from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 
@@ -42,14 +43,14 @@ class Check:
         )
 
 
-def protection_check(circuit: Circuit, key: str, area: Area, marking: Marking, rules: str) -> Check:
+def protection_check(circuit: Circuit, key: str, area: Area, marking: Marking, rules: RuleSet) -> Check:
     """Whether its listing or certificate covers the area, or the area asks none of it."""
     found = covers(area, marking, rules)
     if area.status == "division" and not found.verdict.usable:
         other = _without(circuit, key, area, marking)
         if other is not None and (marking.empty or other.verdict is Verdict.PASSES):
             found = other
-    if area.status == "zone" and area.zone == "2" and key == "motor" and marking.empty and rules == "nec":
+    if area.status == "zone" and area.zone == "2" and key == "motor" and marking.empty and rules.hazards.zone_2_motors:
         found = in_gas_zone_2(circuit.plate)
     elif area.status == "zone" and key == "motor" and marking.empty and totally_enclosed(circuit.plate):
         text = "Totally enclosed is not flameproof: nothing on its plate says that it may stand in a zone."
@@ -90,7 +91,7 @@ def code_of(marking: Marking, area: Area) -> str:
     return marking.temperature or (by_zone[0] if by_zone else "")
 
 
-def temperature_check(circuit: Circuit, key: str, area: Area, marking: Marking, rules: str) -> Check:
+def temperature_check(circuit: Circuit, key: str, area: Area, marking: Marking, rules: RuleSet) -> Check:
     """The marked surface against every material present."""
     name = "Temperature"
     if area.materials is None:
@@ -111,9 +112,9 @@ def temperature_check(circuit: Circuit, key: str, area: Area, marking: Marking, 
     return Check.of(name, ruled(fits, text, limit.rule))
 
 
-def _unmarked(key: str, area: Area, limit: Limit, most: str, rules: str) -> Check:
+def _unmarked(key: str, area: Area, limit: Limit, most: str, rules: RuleSet) -> Check:
     name = "Temperature"
-    if rules == "nec" and key in _NEED_NO_CODE:
+    if rules.hazards.unmarked_cool and key in _NEED_NO_CODE:
         fits = passes(_UNMARKED_C, limit)
         text = f"Unmarked, so at most 100 °C: {most}."
         return Check.of(name, ruled(fits, text, "NFPA 70:2023 500.8(C)(4)"))
@@ -129,11 +130,11 @@ def _unmarked(key: str, area: Area, limit: Limit, most: str, rules: str) -> Chec
     return Check.of(name, lacks(f"Its T-code is not known; {most}.", limit.rule))
 
 
-def ambient_check(circuit: Circuit, key: str, area: Area, marking: Marking, rules: str) -> Check:
+def ambient_check(circuit: Circuit, key: str, area: Area, marking: Marking, rules: RuleSet) -> Check:
     """The range its certificate is for against the area's air."""
     name = "Ambient"
     low, high = _range(circuit, key, marking)
-    rule = "NFPA 70:2023 500.8(C)(5)" if rules == "nec" else "IEC 60079-0:2017 5.1.1"
+    rule = rules.papers.ambient
     shown = f"{low:g} to {high:g} °C".replace("-", "−")
     if area.ambient_high_c is None:
         return Check.of(name, on_site(f"The warmest air of the area is not given: certified for {shown}.", rule))

@@ -9,6 +9,7 @@ from vinegate.core.grade import Answer, breaks, lacks, meets, on_site
 from vinegate.core.place.ex_mark import LEVELS, ExMark
 from vinegate.core.place.facts import Area
 from vinegate.core.place.listing import Listed, Marking
+from vinegate.core.rules import RuleSet
 
 _ZONE_LEVEL: Final = {"0": "Ga", "1": "Gb", "2": "Gc", "20": "Da", "21": "Db", "22": "Dc"}
 GAS_GROUPS: Final = ("IIA", "IIB", "IIB+H2", "IIC")
@@ -61,7 +62,7 @@ def level_asked(area: Area) -> str:
     return area.level or _ZONE_LEVEL[area.zone or "0"]
 
 
-def covers(area: Area, marking: Marking, rules: str) -> Answer:
+def covers(area: Area, marking: Marking, rules: RuleSet) -> Answer:
     """The best answer that any part of the marking gives. The area must not lack anything."""
     answers = [_by_listing(area, one, rules) for one in marking.listed]
     answers += [_by_ex(area, mark, rules) for mark in marking.ex]
@@ -70,7 +71,7 @@ def covers(area: Area, marking: Marking, rules: str) -> Answer:
     return min(answers, key=lambda answer: answer.verdict.rank)
 
 
-def _by_listing(area: Area, one: Listed, rules: str) -> Answer:
+def _by_listing(area: Area, one: Listed, rules: RuleSet) -> Answer:
     """Equipment listed by class and division."""
     if area.status == "zone":
         return _listing_in_zone(area, one, rules)
@@ -85,9 +86,9 @@ def _by_listing(area: Area, one: Listed, rules: str) -> Answer:
     return meets("Its listing names this class, division and group.", rule)
 
 
-def _listing_in_zone(area: Area, one: Listed, rules: str) -> Answer:
+def _listing_in_zone(area: Area, one: Listed, rules: RuleSet) -> Answer:
     """A division listing in a zone: not in zone 0 or 20, division 2 only in zone 2 or 22 (505.20, 506.20)."""
-    if rules == "iec":
+    if not rules.hazards.listing_in_zones:
         return breaks("A listing by division is no certificate for a zone.", "IEC 60079-14:2013 4.4")
     rule, zone, group = "NFPA 70:2023 505.20, 506.20", area.zone or "", area.group or ""
     wanted_class = "II" if len(zone) == 2 else "I"
@@ -107,17 +108,17 @@ def _listing_in_zone(area: Area, one: Listed, rules: str) -> Answer:
     return meets(f"A listing by division, allowed in zone {zone} of the same gas or dust.", rule)
 
 
-def _by_ex(area: Area, mark: ExMark, rules: str) -> Answer:
+def _by_ex(area: Area, mark: ExMark, rules: RuleSet) -> Answer:
     """Equipment marked Ex or AEx."""
     if mark.condition == "U":
         return breaks("U: a component, not to be used by itself.", "IEC 60079-0:2017 29")
     found = _ex_in_division(area, mark) if area.status == "division" else _ex_in_zone(area, mark)
     if not found.verdict.usable:
         return found
-    if rules == "nec" and not mark.american:
+    if rules.hazards.american_marks and not mark.american:
         text = f"{found.text} Marked Ex, not AEx: the authority decides whether it is accepted."
         return on_site(text, "NFPA 70:2023 505.9(A), (C)(2)")
-    if rules == "iec" and mark.american:
+    if not rules.hazards.american_marks and mark.american:
         text = f"{found.text} Marked AEx: ask for the certificate that counts here."
         return on_site(text, "IEC 60079-14:2013 4.4")
     return found

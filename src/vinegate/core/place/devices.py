@@ -16,6 +16,9 @@ from vinegate.core.place.increased_safety import increased_safety, safety_checks
 from vinegate.core.place.listing import Marking, read_marking
 from vinegate.core.place.temperature import lowest
 from vinegate.core.place.wanted import wanted
+from vinegate.core.rules import RuleSet
+from vinegate.core.rules.sets import rule_set
+from vinegate.core.start.ways import way_of
 from vinegate.core.turning import Turns
 
 _NAMES: Final = {
@@ -54,7 +57,9 @@ class DeviceRow:
 def drive_fed(circuit: Circuit) -> bool:
     """Whether a drive feeds the motor, as far as the facts say."""
     method = circuit.start.method
-    return method == "drive" or (method is None and circuit.start.speed_control == "yes")
+    return (method is not None and way_of(method).by_frequency) or (
+        method is None and circuit.start.speed_control == "yes"
+    )
 
 
 def braked(circuit: Circuit) -> bool:
@@ -102,7 +107,7 @@ def _row(job: Job, circuit: Circuit, key: str, trip: str) -> DeviceRow:
     name = _NAMES[key]
     if where is None:
         return _unplaced(key, name)
-    area, rules = job.area(where), job.rules.value
+    area, rules = job.area(where), rule_set(job.rules)
     limit = lowest(area.materials.items, rules, overloads=key == "motor") if area.materials else None
     marking, text = marking_of(circuit, key)
     checks = _checks(job, circuit, key, area, marking, trip)
@@ -148,7 +153,7 @@ def marking_of(circuit: Circuit, key: str) -> tuple[Marking, str]:
     return read_marking(text), text
 
 
-def _enclosure_asked(key: str, area: Area, rules: str) -> str:
+def _enclosure_asked(key: str, area: Area, rules: RuleSet) -> str:
     if key == "heater":
         return ""
     if key == "motor":
@@ -159,16 +164,16 @@ def _enclosure_asked(key: str, area: Area, rules: str) -> str:
 
 
 def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, trip: str) -> tuple[Check, ...]:
-    rules = job.rules.value
+    rules = rule_set(job.rules)
     missing = lacking(area)
     if missing:
         return (Check.of("Area", lacks(f"Not known of this area: {', '.join(missing)}.")),)
     strange = odd_group(area)
     if strange:
         return (Check.of("Area", breaks(strange)),)
-    if area.status == "division" and rules == "iec":
+    if area.status == "division" and not rules.hazards.divisions:
         text = "Classes and divisions are not IEC's: have it classified in zones."
-        return (Check.of("Area", breaks(text, "IEC 60079-10-1, 60079-10-2")),)
+        return (Check.of("Area", breaks(text, rules.papers.classification)),)
     if key == "heater":
         return heater_checks(circuit, area, rules) if area.status != "unclassified" else (_plain_heater(),)
     checks = [_enclosure_check(circuit, key, area, rules)]
@@ -211,7 +216,7 @@ def _plain_heater() -> Check:
     return Check.of("Heater", meets(text))
 
 
-def _enclosure_check(circuit: Circuit, key: str, area: Area, rules: str) -> Check:
+def _enclosure_check(circuit: Circuit, key: str, area: Area, rules: RuleSet) -> Check:
     missing = enclosure.surroundings_lacking(area)
     if key == "motor":
         plate = circuit.plate
@@ -228,10 +233,8 @@ def _enclosure_check(circuit: Circuit, key: str, area: Area, rules: str) -> Chec
     return Check.of("Enclosure", found)
 
 
-def _drive_duty(circuit: Circuit, rules: str) -> Check:
-    said, rule = circuit.place.drive_duty, "NFPA 70:2023 501.125(B)"
-    if rules == "iec":
-        rule = "IEC 60079-14:2013 5.11"
+def _drive_duty(circuit: Circuit, rules: RuleSet) -> Check:
+    said, rule = circuit.place.drive_duty, rules.papers.drive_duty
     texts: dict[str | None, Answer] = {
         "yes": meets("Its listing and T-code cover the drive.", rule),
         "no": breaks("On a drive it runs hotter, and its listing does not cover that.", rule),

@@ -8,6 +8,7 @@ from typing import Final
 from vinegate.core.grade import Answer, Kind, breaks, depends, lacks, meets, on_site, ruled
 from vinegate.core.place.explain import cabinet_type
 from vinegate.core.place.facts import Area
+from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 
@@ -61,7 +62,7 @@ def _type_serves(name: str, area: Area) -> bool:
     return not drips and not splashes and all(row[key] == "yes" for key, wanted in wants.items() if wanted)
 
 
-def cabinet(area: Area, text: str | None, rules: str, path: str = "") -> Answer:
+def cabinet(area: Area, text: str | None, rules: RuleSet, path: str = "") -> Answer:
     """An enclosure of a starter, drive, brake or push button, typed at `path`, against its surroundings."""
     wanted = asked_text(area, rules)
     if not text:
@@ -81,9 +82,9 @@ def cabinet(area: Area, text: str | None, rules: str, path: str = "") -> Answer:
 _HAZARDOUS: Final = ("7", "9")  # NEMA 250: explosion-proof and dust-ignition-proof, for indoors; 8 is for both
 
 
-def asked_text(area: Area, rules: str) -> str:
+def asked_text(area: Area, rules: RuleSet) -> str:
     """What to ask for: the type under NEC with the IP code it meets, the IP code under IEC: it meets no type."""
-    if rules == "nec":
+    if rules.hazards.types:
         kind = type_asked(area)
         row = load("nema_type").find(type=kind)
         return f"type {kind} (meets {row['ip']})" if row else f"type {kind}"
@@ -103,13 +104,13 @@ def ip_digits(text: str) -> tuple[int, int] | None:
     return solids, water
 
 
-def _by_ip(area: Area, text: str, rules: str, path: str) -> Answer:
+def _by_ip(area: Area, text: str, rules: RuleSet, path: str) -> Answer:
     has, wanted = ip_digits(text), ip_asked(area)
     if has is None:
         return lacks(f"“{text}” is neither a NEMA type nor an IP code.", _RULE)
     if not _ip_serves(has, wanted):
         return breaks(f"IP{has[0]}{has[1]} is not enough: {asked_text(area, rules)} is asked.", _RULE)
-    if rules == "nec":
+    if rules.hazards.types:
         kind = type_asked(area)
         said = f"An IP code makes no type: type {kind} also asks corrosion, ice and gasket tests."
         turns = Turns(

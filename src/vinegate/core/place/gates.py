@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.facts import Circuit, Job, RuleSetName
+from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Answer, Gate, Kind, Verdict, at_least, at_most, confirm, from_answer, rule, unknown
 from vinegate.core.place.checks import Check
 from vinegate.core.place.covers import group_covers, groups_of, lacking
@@ -12,6 +12,7 @@ from vinegate.core.place.devices import DeviceRow, area_name, short
 from vinegate.core.place.facts import Area
 from vinegate.core.place.materials import Material
 from vinegate.core.quantity import write
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, point
 from vinegate.core.working import Figure
@@ -46,7 +47,7 @@ def document_gate(sheet: Sheet, job: Job) -> Gate:
     if missing:
         return unknown(key, name, sheet.needs(missing, "what the areas rest on"))
     text = f"By {hazard.classified_by}: {hazard.document}, {hazard.dated}."
-    source = "NFPA 70:2023 500.4(A)" if job.rules is RuleSetName.NEC else "IEC 60079-10-1, 60079-10-2"
+    source = rule_set(job.rules).papers.classification
     return rule(key, name, True, text, source)
 
 
@@ -63,7 +64,7 @@ def materials_gates(job: Job, key: str) -> list[Gate]:
         first = outside[0]
         group = first.nec_group if area.status == "division" else first.iec_group
         text = f"{first.name} is group {group or 'not listed'}: {short(area)} does not cover it."
-    source = "NFPA 70:2023 500.6" if job.rules is RuleSetName.NEC else "ISO/IEC 80079-20-1, 80079-20-2"
+    source = rule_set(job.rules).papers.groups
     remedy = "Have the area classified for it, or keep it out."
     return [rule(f"place.materials_{key}", f"Materials, {name}", not outside, text, source, remedy=remedy)]
 

@@ -10,20 +10,21 @@ from vinegate.core.place.checks import Check
 from vinegate.core.place.facts import Area
 from vinegate.core.place.temperature import lowest
 from vinegate.core.quantity import write
+from vinegate.core.rules import RuleSet
 
 _SHARE: Final = 0.8  # of ignition, NFPA 70 501.125(B)
 _NAME: Final = "Heater"
 
 
-def heater_checks(circuit: Circuit, area: Area, rules: str) -> tuple[Check, ...]:
+def heater_checks(circuit: Circuit, area: Area, rules: RuleSet) -> tuple[Check, ...]:
     """Class I division 2: at most 80 % of ignition. Elsewhere it belongs to the motor's own listing or certificate."""
     if area.status == "division" and area.hazard_class == "I" and area.division == "2":
         return (_division_2(circuit, area, rules),)
     text = "It must be named in the motor's own listing or certificate, with its rated volts: ask."
-    return (Check.of(_NAME, on_site(text, "NFPA 70:2023 501.125(A)" if rules == "nec" else "IEC 60079-0:2017 29")),)
+    return (Check.of(_NAME, on_site(text, rules.papers.heater)),)
 
 
-def _division_2(circuit: Circuit, area: Area, rules: str) -> Check:
+def _division_2(circuit: Circuit, area: Area, rules: RuleSet) -> Check:
     rule = "NFPA 70:2023 501.125(B)"
     limit = lowest(area.materials.items, rules) if area.materials else None
     if limit is None:

@@ -11,13 +11,13 @@ from vinegate.core.grade import breaks, lacks, meets, ruled
 from vinegate.core.place.checks import Check
 from vinegate.core.place.listing import Marking
 from vinegate.core.quantity import write
+from vinegate.core.start.ways import way_of
 from vinegate.core.tables.trip_class import trip_class
 
 _TYPES: Final = ("e", "eb")
 _NAME: Final = "Increased safety"
 _LEAST_S: Final = 5.0
 _RULE: Final = "IEC 60079-14:2013 11.3; IEC 60079-7:2015 5.2"
-_SOFT: Final = ("soft-starter", "soft-ramp", "drive")
 
 
 def increased_safety(marking: Marking) -> bool:
@@ -54,7 +54,9 @@ def _duty(circuit: Circuit) -> list[Check]:
 
 def _starts(circuit: Circuit) -> list[Check]:
     method = circuit.start.method
-    soft = method in _SOFT or (method is None and circuit.start.speed_control == "yes")
+    soft = (method is not None and way_of(method).electronic) or (
+        method is None and circuit.start.speed_control == "yes"
+    )
     if not soft:
         return []
     said = circuit.place.drive_duty

@@ -22,6 +22,7 @@ from vinegate.core.place.gates import (
 from vinegate.core.place.temperature import limit_of
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.stage import PROTECTION
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet
 from vinegate.core.work import Specification, Work
 
@@ -62,7 +63,7 @@ def _plan(work: Work) -> Placed:
     if classified:
         sheet.gates.append(document_gate(sheet, job))
         sheet.notes += CAUTIONS
-        if job.rules.value == "nec":
+        if work.rules.hazards.divisions:
             sheet.notes.append(NOT_EQUAL)
     for key in used:
         sheet.gates += materials_gates(job, key)
@@ -96,7 +97,7 @@ def _limits(sheet: Sheet, job: Job, used: tuple[str, ...]) -> None:
         if area.status not in ("division", "zone") or area.materials is None:
             continue
         for number, material in enumerate(area.materials.items, start=1):
-            limit = limit_of(material, job.rules.value)
+            limit = limit_of(material, rule_set(job.rules))
             if limit is not None:
                 sheet.given(
                     f"{key}_limit_{number}", f"Hottest surface for {material.name}, {area_name(job, key)}", "θ_max",

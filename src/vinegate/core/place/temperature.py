@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.place.materials import Material
+from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 
 _CARBONISES_C: Final = 165.0
@@ -25,7 +26,7 @@ class Limit:
     reached: bool
 
 
-def limit_of(material: Material, rules: str, *, overloads: bool = False) -> Limit | None:
+def limit_of(material: Material, rules: RuleSet, *, overloads: bool = False) -> Limit | None:
     """The limit one material sets; None where its temperatures are not known.
 
     NEC gas: at or below ignition (500.8(D)(1)). NEC dust: below the figure of NFPA 499, at most 165 °C where it
@@ -35,11 +36,11 @@ def limit_of(material: Material, rules: str, *, overloads: bool = False) -> Limi
     if material.kind == "gas":
         return _gas(material, rules)
     figures = [value for value in (material.ignites_c, material.layer_c) if value is not None]
-    if rules == "nec" and material.nec_c is not None:
+    if rules.hazards.own_dust and material.nec_c is not None:
         figures = [material.nec_c]
     if not figures:
         return None
-    if rules == "nec":
+    if rules.hazards.own_dust:
         lowest = min(figures)
         if material.kind == "fibre":
             most = min(lowest, _OVERLOADED_C if overloads else _CARBONISES_C)
@@ -52,15 +53,14 @@ def limit_of(material: Material, rules: str, *, overloads: bool = False) -> Limi
     return _iec_dust(material)
 
 
-def _gas(material: Material, rules: str) -> Limit | None:
+def _gas(material: Material, rules: RuleSet) -> Limit | None:
     if material.ignites_c is None:
         return None
-    nec = rules == "nec"
     return Limit(
         most_c=material.ignites_c,
         material=material.name,
-        rule="NFPA 70 500.8(D)(1)" if nec else "IEC 60079-14:2013 5.6.2",
-        reached=nec,
+        rule=rules.papers.gas,
+        reached=rules.hazards.reaches,
     )
 
 
@@ -74,7 +74,7 @@ def _iec_dust(material: Material) -> Limit:
     return Limit(most_c=most, material=material.name, rule=f"IEC 60079-14:2013 5.6.3, {how}", reached=True)
 
 
-def lowest(materials: tuple[Material, ...], rules: str, *, overloads: bool = False) -> Limit | None:
+def lowest(materials: tuple[Material, ...], rules: RuleSet, *, overloads: bool = False) -> Limit | None:
     """The limit that all of them set together: every material counts, not one. None where one's is not known."""
     limits = [limit_of(material, rules, overloads=overloads) for material in materials]
     known = [limit for limit in limits if limit is not None]
@@ -97,9 +97,9 @@ def passes(hottest: float, limit: Limit) -> bool:
     return hottest <= limit.most_c if limit.reached else hottest < limit.most_c
 
 
-def coolest_needed(limit: Limit, rules: str) -> str | None:
+def coolest_needed(limit: Limit, rules: RuleSet) -> str | None:
     """The first temperature code that passes, from hot to cool; None where even T6 is too hot."""
     for row in load("temperature_code").rows:
-        if (rules == "nec" or row["iec"] == "yes") and passes(float(row["most_c"]), limit):
+        if (rules.hazards.letter_codes or row["iec"] == "yes") and passes(float(row["most_c"]), limit):
             return row["code"]
     return None

@@ -61,14 +61,14 @@ _IEC_THREE: Final = Links(name="three leads", lines=(("U1",), ("V1",), ("W1",)),
 
 
 def links_for(
-    designation: VoltsDesignation, connection: Connection, leads: int | None, *, dialect: str
+    designation: VoltsDesignation, connection: Connection, leads: int | None, *, nema: bool
 ) -> tuple[Links, ...]:
     """The ways that fit the connection in use; empty when leads and plate do not settle it.
 
     Nine NEMA leads do not say whether the windings are wye or delta inside: both are given, and the diagram on the
     motor decides. Twelve leads give the running delta first, then the wye to start in.
     """
-    if dialect == "iec" or Winding.NOT_SAID not in {c.winding for c in designation.connections}:
+    if not nema or Winding.NOT_SAID not in {c.winding for c in designation.connections}:
         return _iec(designation, connection, leads)
     if leads == 3:
         return (_THREE,)

@@ -92,7 +92,7 @@ def _asked_of(
         yield at.held.gate(at.share, size)
     yield from rules.conductors_row(Sheet("wiring", ""), need, overload_a).gates
     yield from rules.grounding(Sheet("wiring", ""), need, band, size).gates
-    if band is not None and need.method != "drive":
+    if band is not None and not need.way.by_frequency:
         yield clears_gate(need, band, 5.0, "")
 
 

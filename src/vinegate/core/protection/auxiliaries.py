@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vinegate.core.protection.need import Need
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.way import Windings
 from vinegate.core.working import Figure, Provenance
 
 
@@ -11,7 +12,7 @@ def auxiliaries(sheet: Sheet, need: Need) -> Figure:
     """Auxiliary contacts of the control circuit: seal-in, interlocks of start and reversing, signals."""
     reversing = need.circuit.start.reversing == "yes"
     seal = 2.0 if reversing else 1.0
-    locks = (2.0 if reversing else 0.0) + (2.0 if need.method == "wye-delta" else 0.0)
+    locks = (2.0 if reversing else 0.0) + (2.0 if need.way.windings is Windings.WYE else 0.0)
     signals = need.circuit.protection.signals or 0.0
     n_1 = sheet.given(
         "aux_seal", "Seal-in contacts", "n_1", seal, "", provenance=Provenance.TABLE, source="one a direction"

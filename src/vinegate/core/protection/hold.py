@@ -9,6 +9,7 @@ import numpy as np
 
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Need
+from vinegate.core.start.ways import USUAL
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,9 +39,9 @@ def peak_a(need: Need) -> float | None:
     if need.peak is not None:
         first = need.peak.value / math.sqrt(2)
     if used is not None and used.peak_a is not None:
-        if used.method in ("soft-starter", "soft-ramp", "drive"):
+        if need.way.electronic:
             first = used.peak_a
-        elif used.method != "full-voltage" and need.locked is not None and need.peak is not None:
+        elif need.method != USUAL.key and need.locked is not None and need.peak is not None:
             first = used.peak_a * min(need.peak.value / math.sqrt(2) / need.locked.value, 2.0)
         if used.spike is not None:
             first = max(first or 0.0, used.spike.peak_a / math.sqrt(2))

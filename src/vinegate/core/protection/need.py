@@ -17,6 +17,8 @@ from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.detail import Detail
+from vinegate.core.start.way import Way
+from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.supply.faults import Faults
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed
@@ -82,7 +84,12 @@ class Need:
         """The way to start that is in use."""
         if self.comparison is not None:
             return self.comparison.chosen
-        return self.circuit.start.method or "full-voltage"
+        return self.circuit.start.method or USUAL.key
+
+    @property
+    def way(self) -> Way:
+        """The way to start that is in use, with its traits."""
+        return way_of(self.method)
 
     @property
     def detail(self) -> Detail | None:

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Any, Final
 
-from vinegate.core.facts import Circuit, RuleSetName
+from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, check, rule, unknown
 from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.rated import Rated
@@ -17,6 +17,7 @@ from vinegate.core.protection.stalled import advised_class, class_gate, heat_pct
 from vinegate.core.quantity import write
 from vinegate.core.rules import OverloadRange, RuleSet
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.way import Windings
 from vinegate.core.turning import Turns
 from vinegate.core.working import Figure, Provenance
 
@@ -52,7 +53,7 @@ def overload(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, *, de
     sheet.refer(rated.drawn)
     plate = circuit.plate
     found = rules.overload(sheet, rated.drawn, plate.service_factor, plate.temperature_rise_k)
-    if rules.name == "nec" and plate.service_factor is None and plate.temperature_rise_k is None:
+    if rules.practice.by_trip_current and plate.service_factor is None and plate.temperature_rise_k is None:
         sheet.needs([("plate.service_factor", "service factor or rise")], "the higher overload percentage")
     if delta:
         sheet.work(
@@ -71,13 +72,13 @@ def overload(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, *, de
 def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRange | None) -> tuple[Device, Overload]:
     """Setting, class and gates of the relay."""
     facts = need.circuit.protection
-    by_rule = "NFPA 70:2023 430.32" if rules.name == "nec" else "IEC 60947-4-1:2018"
+    by_rule = rules.papers.overload
     if allowed is None or need.plate is None:
         row = nothing("overload", "Overload", by_rule, (rules.words.full_load_current,))
         sheet.gates += row.gates
         return row, Overload(setting=None, line_a=None, dial_a=None, trip=facts.trip_class or "10")
     seen = _seen(sheet, need)
-    by_elements = rules.name == "nec" and facts.overload_habit == "element"
+    by_elements = rules.practice.by_trip_current and facts.overload_habit == "element"
     advised = _advised(sheet, rules, allowed, need.plate, seen, by_elements=by_elements)
     setting = advised
     if facts.overload_a is not None:
@@ -98,16 +99,16 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
         *slow_class(need, trip),
         *stall_gate(need, trip, dial_a),
         *_ambient_gate(need, setting.value),
-        _reset_gate(need),
+        _reset_gate(need, rules),
     ]
     sheet.gates += gates
-    _notes(sheet, need)
+    _notes(sheet, need, rules)
     row = Device(
         key="overload",
         name=f"Overload, class {trip}",
         current=need.plate,
         rule=f"{by_rule}, {_PLACES[facts.overload_place or 'line']}",
-        asked=f"trips ≤ {allowed.normal.shown}" if rules.name == "nec" else f"= {seen.shown}",
+        asked=f"trips ≤ {allowed.normal.shown}" if rules.practice.by_trip_current else f"= {seen.shown}",
         advised=f"{write(advised.value, 3)} A",
         chosen=f"{write(setting.value, 3)} A",
         gates=tuple(gates),
@@ -173,7 +174,7 @@ def _advised(
 
     IEC: the rated current.
     """
-    if rules.name != "nec":
+    if not rules.practice.by_trip_current:
         return sheet.work(
             "advised", "Setting advised", "I_s", seen.value, "A", formula=seen.symbol, inputs=(seen,),
             source="the rated current in its place",
@@ -199,7 +200,7 @@ def _setting_gate(
     assert need.plate
     key, name, entered = "protection.setting", "Overload setting", need.circuit.protection.overload_a is not None
     said = "" if entered else "As advised: "
-    if rules.name != "nec":
+    if not rules.practice.by_trip_current:
         return _setting_iec(need, key, name, said, line_a, by_rule)
     trips = line_a if by_elements else 1.25 * line_a
     normal, top = allowed.normal.value, allowed.ceiling.value if allowed.ceiling else allowed.normal.value
@@ -255,10 +256,10 @@ def _in_place(need: Need, line_a: float) -> float:
 
 def _place_gate(need: Need) -> tuple[Gate, ...]:
     """A place that this machine, started this way, does not have."""
-    place, method = need.circuit.protection.overload_place, need.method
+    place, halves = need.circuit.protection.overload_place, need.way.windings is Windings.HALF
     wrong = {
         "delta": "" if need.runs_in_delta else "The machine does not run in a delta whose windings are brought out.",
-        "half": "" if method == "part-winding" else "There are no half windings of their own when it starts this way.",
+        "half": "" if halves else "There are no half windings of their own when it starts this way.",
         "capacitor": "" if need.circuit.protection.motor_capacitor else "No capacitors at the motor are given.",
     }.get(place or "", "")
     if not wrong:
@@ -306,10 +307,10 @@ def _ambient_gate(need: Need, setting: float) -> tuple[Gate, ...]:
     return (check(key, name, turns, f"{text} Passes for any {turns.label} {turns.passes}.", source, remedy=remedy),)
 
 
-def _reset_gate(need: Need) -> Gate:
+def _reset_gate(need: Need, rules: RuleSet) -> Gate:
     """Automatic reset only where a restart can hurt nobody (NFPA 70 430.43)."""
     facts, key, name = need.circuit.protection, "protection.reset", "Reset"
-    source = "NFPA 70:2023 430.43" if need.job.rules is RuleSetName.NEC else "IEC 60204-1:2016 7.3.1"
+    source = rules.papers.reset
     if facts.reset != "automatic":
         said = "Manual" if facts.reset else "As advised, manual"
         return rule(key, name, True, f"{said}: it stays off until someone has looked.", source)
@@ -340,15 +341,15 @@ def _protector(sheet: Sheet, need: Need) -> None:
     )
 
 
-def _notes(sheet: Sheet, need: Need) -> None:
+def _notes(sheet: Sheet, need: Need, rules: RuleSet) -> None:
     family = need.circuit.plate.family
     if family is Family.SINGLE:
         sheet.notes.append("Single-phase: one element, in either ungrounded line (430.37).")
     elif family is not Family.DC and has_poles(need.circuit.plate.kind):
         sheet.notes.append("Three phases: an element in each, and a relay that trips sooner when one is lost.")
-    if need.job.rules is RuleSetName.NEC:
+    if rules.practice.protectors:
         _protector(sheet, need)
-    if need.method == "wye-delta" and need.circuit.protection.overload_place in (None, "line") and need.plate:
+    if need.way.windings is Windings.WYE and need.circuit.protection.overload_place in (None, "line") and need.plate:
         inside = write(need.plate.value / 3**0.5, 3)
         sheet.notes.append(
             f"Usually better inside the delta, set to {inside} A: there it sees the windings' own current in both "

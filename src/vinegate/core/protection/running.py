@@ -17,10 +17,6 @@ from vinegate.core.turning import Taken
 from vinegate.core.wiring.run import run_of
 from vinegate.core.working import Provenance
 
-_LIMITS: Final = {
-    "nec": (3.0, "NFPA 70:2023 210.19(A), informational note: 3 % at the farthest outlet"),
-    "iec": (5.0, "IEC 60364-5-52:2009 table G.52.1: 5 %, other than lighting"),
-}
 _USUAL_PF: Final = 0.85
 _KG_PER_MM2_M: Final = {"copper": 0.00896, "aluminium": 0.0027}
 _MM2_PER_CMIL: Final = 5.067075e-4
@@ -50,7 +46,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
         formula=f"{ways}·{plate.symbol}·({run.r.symbol}·pf+{run.x.symbol}·√(1−pf²))/U_b/10",
         inputs=(plate, run.r, run.x, pf, u), source="definition; at rated current",
     )  # fmt: skip
-    limit, source = _LIMITS[rules.name]
+    limit, source = rules.practice.drop_pct, rules.practice.drop_source
     factor = Taken(
         path="plate.power_factor", label="rated power factor", value=pf.value, low=pf.value if stamped else _PF_BAND[0],
         high=pf.value if stamped else _PF_BAND[1], how="" if stamped else "assumed", given=bool(stamped),
@@ -80,7 +76,7 @@ def _direct_drop(sheet: Sheet, need: Need, rules: RuleSet) -> Gate:
         formula=f"2·{plate.symbol}·{run.r.symbol}/{rated.symbol}/10", inputs=(plate, run.r, rated),
         source="definition; direct current, there and back",
     )  # fmt: skip
-    limit, source = _LIMITS[rules.name]
+    limit, source = rules.practice.drop_pct, rules.practice.drop_source
     return at_most(
         key, name, drop.value, limit, sentence=f"{drop.value:.1f} % at rated current, {limit:g} % recommended.",
         source=source, unit="%", remedy="A larger size.",

@@ -33,9 +33,6 @@ def fuses_fit(switch_a: float, fuse_a: float, advised_a: float, source: str) -> 
     return (confirm("protection.fuses_fit", "Fuses and their switch", False, text, source),)
 
 
-ELECTRONIC: Final = ("soft-starter", "soft-ramp", "drive")
-
-
 def electronic_starter(need: Need, source: str) -> Device:
     """A soft starter or drive is rated in amperes by its maker, for the start asked of it."""
     used, plate = need.used, need.plate
@@ -47,7 +44,7 @@ def electronic_starter(need: Need, source: str) -> Device:
     text = f"Rated by its maker: {amps} running{begins}; bypass and line contactors by its listing."
     return Device(
         key="starter",
-        name="Drive" if need.method == "drive" else "Soft starter",
+        name="Drive" if need.way.by_frequency else "Soft starter",
         current=plate,
         rule="maker's rating for this start",
         asked=f"≥ {amps}{begins}",
@@ -188,7 +185,7 @@ _NO_PROTECTOR: Final = ("NONE", "NO", "")
 
 def clears_gates(need: Need, band: Band | None, within_s: float, source: str) -> tuple[Gate, ...]:
     """None behind a drive: faults at the motor are the drive's own to stop, the device stands for those ahead of it."""
-    return () if need.method == "drive" else (clears_gate(need, band, within_s, source),)
+    return () if need.way.by_frequency else (clears_gate(need, band, within_s, source),)
 
 
 def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> Gate:

@@ -24,6 +24,7 @@ from vinegate.core.protection.withstand import withstand_k_s
 from vinegate.core.rules import RuleSet
 from vinegate.core.start.sag import current_taken
 from vinegate.core.start.stage import START
+from vinegate.core.start.way import Windings
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
@@ -136,7 +137,7 @@ def _plan(work: Work) -> Protected:
         band=band,
         overload=over,
         first_a=peak_a(need),
-        withstand_k_s=withstand_k_s(need, rules.name),
+        withstand_k_s=withstand_k_s(need, rules),
         board=need.circuit.wiring.board or "main",
         volts_v=need.job.volts_at(need.circuit.wiring.board),
         sizing_a=need.sizing.value if need.sizing else None,
@@ -146,14 +147,14 @@ def _plan(work: Work) -> Protected:
 def _size_of(need: Need, rules: RuleSet, runs: Device) -> str | None:
     """The run's size where this rule set tabulates it, else the one it advises."""
     size = need.circuit.wiring.size
-    if size is not None and load(f"conductor_{rules.name}").find(size=size):
+    if size is not None and load(rules.conductors).find(size=size):
         return size
     return runs.take or None
 
 
 def _one_device(need: Need) -> tuple[Gate, ...]:
     """A part-winding start needs a device and an overload for each half."""
-    if need.method != "part-winding" or need.impossible or need.circuit.protection.overload_place == "half":
+    if need.way.windings is not Windings.HALF or need.impossible or need.circuit.protection.overload_place == "half":
         return ()
     text = "Part winding with one overload for both halves: a half that fails to close is not protected."
     remedy = "An overload at half the current in each half winding, and a device at half for each."

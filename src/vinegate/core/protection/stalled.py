@@ -11,6 +11,7 @@ from vinegate.core.machine.promise import strength
 from vinegate.core.protection.need import Need
 from vinegate.core.quantity import write
 from vinegate.core.start.trace import running
+from vinegate.core.start.way import Windings
 from vinegate.core.tables.trip_class import trip_class
 from vinegate.core.turning import Taken
 
@@ -86,14 +87,14 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
     timer leaves the first connection after its seconds.
     """
     key, title = "protection.stall", "Trips on a stalled rotor"
-    if need.method == "drive":
+    if need.way.by_frequency:
         return ()
     stall, current = need.stalls.hot, need.current
     if stall is None or current is None or need.plate is None:
         return (unknown(key, title, ("safe stall time, hot",)),)
     found, held, first = trip_class(name), _held_a(need), _first_stage(need)
     stays = _stays_in_first(need)
-    in_line = need.method == "wye-delta" and need.circuit.protection.overload_place != "delta"
+    in_line = need.way.windings is Windings.WYE and need.circuit.protection.overload_place != "delta"
     seen = stays**2 if in_line else stays
 
     def heats(amps: float, slow: float) -> float:

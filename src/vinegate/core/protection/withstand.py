@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from vinegate.core.protection.need import Need
 from vinegate.core.protection.running import area_of
+from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 
 
-def withstand_k_s(need: Need, rules: str) -> float | None:
+def withstand_k_s(need: Need, rules: RuleSet) -> float | None:
     """k·S of all sets in A·√s, so that `t = (k·S/I)²`. None without a tabulated size.
 
     IEC 60364-4-43:2008 table 43A; under NEC the k of ICEA P-32-382 for the insulation's temperatures.
@@ -15,8 +16,9 @@ def withstand_k_s(need: Need, rules: str) -> float | None:
     wiring = need.circuit.wiring
     if wiring.size is None:
         return None
-    insulation = (wiring.insulation_iec or "pvc") if rules == "iec" else (wiring.insulation or "75")
-    row = load("adiabatic_k").find(rules=rules, insulation=insulation)
+    usual = load("adiabatic_k").find(rules=rules.practice.adiabatic)
+    insulation = getattr(wiring, rules.practice.insulation_field) or (usual["insulation"] if usual else "")
+    row = load("adiabatic_k").find(rules=rules.practice.adiabatic, insulation=insulation)
     area = area_of(wiring.size)
     if row is None or area is None:
         return None

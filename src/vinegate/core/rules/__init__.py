@@ -2,6 +2,15 @@
 
 from __future__ import annotations
 
-from vinegate.core.rules.protocol import OverloadRange, RuleSet, RunFacts, RunImpedance, Words
+from vinegate.core.rules.protocol import (
+    Hazards,
+    OverloadRange,
+    Papers,
+    Practice,
+    RuleSet,
+    RunFacts,
+    RunImpedance,
+    Words,
+)
 
-__all__ = ["OverloadRange", "RuleSet", "RunFacts", "RunImpedance", "Words"]
+__all__ = ["Hazards", "OverloadRange", "Papers", "Practice", "RuleSet", "RunFacts", "RunImpedance", "Words"]

@@ -5,24 +5,29 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 from functools import cache, lru_cache
-from typing import Final
 
 from vinegate.core.grade import Gate
+from vinegate.core.rules.sets import RULE_SETS
 from vinegate.core.sheet import Missing, Stage
 from vinegate.core.tables import load
 from vinegate.core.working import Figure
 
-_OWN: Final = {
-    "nec": re.compile(r"^(?:NFPA|NEMA|UL|IEEE|ANSI)\b"),
-    "iec": re.compile(r"^(?:IEC|ISO|EN)\b"),
-}
-_ANY: Final = re.compile(r"^(?:NFPA|NEMA|UL|IEEE|ANSI|IEC|ISO|EN)\b")
+
+@cache
+def _papers(rules: str) -> tuple[re.Pattern[str], re.Pattern[str]]:
+    """The rule set's own papers by how they begin, and those of all sets."""
+    every = [prefix for one in RULE_SETS.values() for prefix in one.papers.own]
+    own, any_ = (rf"^(?:{'|'.join(prefixes)})\b" for prefixes in (RULE_SETS[rules].papers.own, every))
+    return re.compile(own), re.compile(any_)
 
 
 @cache
 def _phrases(rules: str) -> tuple[re.Pattern[str], dict[str, str]]:
     """The rule set's phrases as one pattern, the longest first, and what each becomes."""
-    said = {row["phrase"]: row[rules] for row in load("wording").rows if row[rules]}
+    column = RULE_SETS[rules].words.dialect
+    said = {row["phrase"]: row[column] for row in load("wording").rows if row.get(column)}
+    if not said:
+        return re.compile(r"(?!)"), {}
     longest = sorted(said, key=len, reverse=True)
     parts = (re.escape(one) if not one.isalpha() else rf"\b{one}\b" for one in longest)
     return re.compile("|".join(parts)), said
@@ -46,9 +51,9 @@ def cite(source: str, rules: str) -> str:
     >>> cite("NFPA 70:2023 430.83; IEC 61800-5-1:2022", "nec"), cite("IEEE 620:1996", "iec")
     ('NFPA 70:2023 430.83', 'IEEE 620:1996')
     """
-    parts = say(source, rules).split("; ")
-    own = [part for part in parts if _OWN[rules].match(part)]
-    return "; ".join(part for part in parts if not own or _OWN[rules].match(part) or not _ANY.match(part))
+    parts, (own, every) = say(source, rules).split("; "), _papers(rules)
+    known = any(own.match(part) for part in parts)
+    return "; ".join(part for part in parts if not known or own.match(part) or not every.match(part))
 
 
 def figure_in(figure: Figure, rules: str) -> Figure:

@@ -9,8 +9,12 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from vinegate.core.facts import Job
     from vinegate.core.plate.facts import Plate
     from vinegate.core.protection.bands import Band
+    from vinegate.core.protection.feeder_parts import FeederParts, Seen
     from vinegate.core.protection.need import Device, Need
 
 
@@ -75,12 +79,82 @@ def sets_in_parallel(sheet: Sheet, run: RunFacts) -> Figure:
     return sheet.given(key, "Sets", symbol, float(run.sets), "")
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Papers:
+    """Who says so, by subject. `own` are the prefixes by which the set's own papers are known among others."""
+
+    own: tuple[str, ...]
+    duty: str
+    overload: str
+    reset: str
+    stop: str
+    emergency: str
+    classification: str
+    groups: str
+    gas: str
+    heater: str
+    ambient: str
+    drive_duty: str
+    hoist: str = ""
+    """An article on hoists beside what every machine is asked; empty where there is none."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Practice:
+    """What is done otherwise from set to set, each said once.
+
+    `us_units`: a bare number is in hp, feet, lb·ft². `nema_leads`: leads are numbered T1 to T12.
+    `service_factor`: a load within it is to check, not too much. `by_trip_current`: an overload is judged by what it
+    trips at, not by its dial. `protectors`: thermal protectors may stand for it. `voltage_factors`: largest and least
+    fault currents have their own (IEC 60909-0). `strong_design` is the design letter of much starting torque.
+    `drop_pct` is the drop recommended while running, `drop_source` by whom. `insulation_field` and `adiabatic` are the
+    field and the table's rows for the insulation of conductors.
+    """
+
+    us_units: bool
+    nema_leads: bool
+    service_factor: bool
+    by_trip_current: bool
+    protectors: bool
+    voltage_factors: bool
+    strong_design: str
+    drop_pct: float
+    drop_source: str
+    insulation_field: str
+    adiabatic: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hazards:
+    """What is done otherwise in hazardous areas.
+
+    `divisions`: areas may be classified by class and division. `listing_in_zones`: equipment listed by division may
+    stand in a zone. `american_marks`: AEx counts and Ex is for the authority to accept, not the other way round.
+    `letter_codes`: temperature codes with letters. `types`: enclosures are asked by type. `reaches`: a surface may
+    reach a gas's ignition. `own_dust`: dusts by the set's own figures. `unmarked_cool`: small devices without a code
+    stay below 100 °C. `zone_2_motors`: a motor without marking may stand in zone 2.
+    """
+
+    divisions: bool
+    listing_in_zones: bool
+    american_marks: bool
+    letter_codes: bool
+    types: bool
+    reaches: bool
+    own_dust: bool
+    unmarked_cool: bool
+    zone_2_motors: bool
+
+
 class RuleSet(Protocol):
     """Everything that differs between rule sets."""
 
     name: str
     title: str
     words: Words
+    papers: Papers
+    practice: Practice
+    hazards: Hazards
     zone_pu: tuple[float, float]
     """Share of rated volts within which the machine works as rated, and within which it works at all."""
     zone_source: str
@@ -142,3 +216,17 @@ class RuleSet(Protocol):
         ...
 
     def starter(self, sheet: Sheet, need: Need) -> Device: ...
+
+    def flicker_standard(self, rated_a: float) -> str:
+        """Which standard bounds flicker of a machine of this current on a public supply."""
+        ...
+
+    def ratings(self, kind: str) -> tuple[float, ...]:
+        """The standard ratings of a short-circuit device of this kind, in amperes."""
+        ...
+
+    def feeder(
+        self, sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen]
+    ) -> tuple[Figure, Figure | None, str]:
+        """What the feeder of a board with several motors carries, the most its device may be rated, and advice."""
+        ...

@@ -11,15 +11,15 @@ from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Gate, Kind, Verdict, worst_of
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
+from vinegate.core.start import ways
 from vinegate.core.start.changeover import ChangeOver
 from vinegate.core.start.detail import Detail, listed, thinned
 from vinegate.core.start.judge_volts import deepest_dip_pu
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import Spike
-from vinegate.core.start.simulate import MethodRun
+from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.soft_stop import SoftStop
 from vinegate.core.start.trace import Course, Outcome
-from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 
 STRIP_POINTS = 64
@@ -131,7 +131,7 @@ class Comparison:
 
 def names_of(words: Words) -> dict[str, str]:
     """Methods in the dialect's words."""
-    return {row["method"]: row["name"].replace("wye", words.wye) for row in load("start_method").rows}
+    return {way.key: way.name.replace("wye", words.wye) for way in ways.WAYS}
 
 
 def row_of(
@@ -145,8 +145,7 @@ def row_of(
 ) -> MethodRow:
     """A method's numbers as a row; the why comes when all are known."""
     course = run.course
-    table = load("start_method").find(method=run.method)
-    assert table is not None
+    way = ways.way_of(run.method)
     line = course.all("line_a")
     verdict = worst_of([possible.verdict, *(gate.verdict for gate in gates if gate.kind is not Kind.CONFIRM)])
     reaches = course.outcome is Outcome.REACHES
@@ -177,9 +176,9 @@ def row_of(
         change=run.change,
         changes_at_s=run.changes_at_s,
         strip=_strip(course, plant, before),
-        order=int(table["order"]),
-        loss_share=float(table["loss_share"]),
-        harmonics=run.method in ("soft-starter", "soft-ramp", "drive"),
+        order=way.order,
+        loss_share=way.loss_share,
+        harmonics=way.electronic,
         terminal_least_pct=100 * _least_terminal(course),
         held_by_limit=run.held and not run.starts_by_frequency,
         held_by_ramp=run.starts_by_frequency,
@@ -218,8 +217,6 @@ def _strip(course: Course, plant: Plant, before: Array) -> Strip:
 
 def not_possible(method: str, possible: Answer, words: Words) -> MethodRow:
     """A method that this plate does not allow, or of which that is not known."""
-    table = load("start_method").find(method=method)
-    assert table is not None
     return MethodRow(
         method=method,
         name=names_of(words)[method],
@@ -228,7 +225,7 @@ def not_possible(method: str, possible: Answer, words: Words) -> MethodRow:
         verdict=possible.verdict,
         why=possible.text,
         turns=possible.turns,
-        order=int(table["order"]),
+        order=ways.way_of(method).order,
     )
 
 
@@ -248,9 +245,9 @@ def limit_current_a(plant: Plant, dip_pu: float | None, angle: complex) -> float
 def meets_needs(method: str, circuit: Circuit) -> str:
     """Empty when the method gives what is asked of the drive; else what it lacks."""
     start = circuit.start
-    if start.speed_control == "yes" and method != "drive":
+    if start.speed_control == "yes" and not ways.way_of(method).speed_control:
         return "Speed control is asked: only a drive gives it."
-    if start.soft_stop == "yes" and method not in ("soft-starter", "soft-ramp", "drive"):
+    if start.soft_stop == "yes" and not ways.way_of(method).soft_stop:
         return "A soft stop is asked."
     return ""
 
@@ -274,8 +271,8 @@ def compare(
     passing = [row for row in able if row.verdict.usable]
     sure = [row for row in passing if _gets_away(row)]
     best = min(sure or passing, key=lambda row: row.order, default=None)
-    chosen = circuit.start.method or (best.method if best else "full-voltage")
-    full = next((row for row in rows if row.method == "full-voltage"), None)
+    chosen = circuit.start.method or (best.method if best else ways.USUAL.key)
+    full = next((row for row in rows if row.method == ways.USUAL.key), None)
     said = [
         replace(
             row,
@@ -311,7 +308,7 @@ def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]],
             and not any(gate.verdict is Verdict.FAILS for gate in row.gates if gate.kind is Kind.ENGINEERING)
         ]
         least = min(able, key=lambda row: row.order, default=None)
-        used = dips.get(found.chosen) or dips["full-voltage"]
+        used = dips.get(found.chosen) or dips[ways.USUAL.key]
         views.append(AtLimit(limit_pct=limit, verdict=used[limit], least_dear=least.name if least else ""))
     return replace(found, at_limits=tuple(views))
 
@@ -356,14 +353,12 @@ def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodR
 def _praise(row: MethodRow, full: MethodRow | None) -> str:
     look = next((gate for gate in row.gates if gate.verdict is Verdict.CHECK), None)
     again = f" To check: {look.sentence}" if look else ""
-    if row.method == "full-voltage":
+    if row.method == ways.USUAL.key:
         return ("Passes: nothing dearer is needed." if look else "Passes every gate: nothing dearer is needed.") + again
-    needs = load("start_method").find(method=row.method)
-    assert needs is not None
     less = ""
     if full is not None and full.peak_a and row.peak_a:
         less = f", {100 * (1 - row.peak_a / full.peak_a):.0f} % less than full voltage"
-    return f"Least dear that passes{less}; needs {needs['needs']}.{again}"
+    return f"Least dear that passes{less}; needs {ways.way_of(row.method).needs}.{again}"
 
 
 def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
@@ -378,7 +373,7 @@ def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
         parts.append(f"{stands}; dearer than {best.name}")
     elif row.order < best.order:
         parts.append(f"{stands}, but is not what is asked" if doubtful is None else stands)
-    if row.method == "drive" and circuit.start.speed_control != "yes" and circuit.plate.power_w:
+    if ways.way_of(row.method).by_frequency and circuit.start.speed_control != "yes" and circuit.plate.power_w:
         parts.append(f"loses {write(row.loss_share * circuit.plate.power_w / 1000, 2)} kW all day if it only starts")
     elif row.peak_a and best.peak_a and row.peak_a > 1.1 * best.peak_a:
         parts.append(f"{row.peak_a - best.peak_a:.0f} A more on the line")

@@ -5,32 +5,38 @@ from __future__ import annotations
 from typing import Annotated
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Facts, choice, measure, whole, words
+from vinegate.core.field import Fact, Facts, choice, measure, one_of, whole, words
 from vinegate.core.plate.kind import Family
 from vinegate.core.tables import load
 
-METHODS = (
-    ("full-voltage", "full voltage"),
-    ("wye-delta", "wye-delta"),
-    ("autotransformer", "autotransformer"),
-    ("resistor", "series resistor"),
-    ("reactor", "series reactor"),
-    ("part-winding", "part winding"),
-    ("soft-starter", "soft starter, current limit"),
-    ("soft-ramp", "soft starter, voltage ramp"),
-    ("drive", "drive"),
-)
 ROTOR_DUTIES = tuple((row["duty"], row["name"]) for row in load("secondary_nec").rows)
 _YES_NO = (("yes", "yes"), ("no", "no"))
+
+
+def _methods() -> tuple[tuple[str, str], ...]:
+    """The ways to start by their keys, as they are offered."""
+    from vinegate.core.start.ways import WAYS
+
+    return tuple((way.key, way.label) for way in WAYS)
+
+
+def _read_method(text: str) -> str:
+    return one_of(text, _methods())
 
 
 class Start(Facts):
     """The driven machine, what is asked of the start, and each method's settings. Empty settings have usual values."""
 
     driven: Annotated[str | None, words("Drives", 80, example="land-drainage pump")] = None
-    method: Annotated[str | None, choice("Starts by", METHODS, help="Empty: the recommended way, or full voltage.")] = (
-        None
-    )
+    method: Annotated[
+        str | None,
+        Fact(
+            label="Starts by",
+            read=_read_method,
+            offers=_methods,
+            help="Empty: the recommended way, or full voltage.",
+        ),
+    ] = None
     starts_per_hour: Annotated[
         float | None, measure("Starts an hour", q.COUNT_PER_HOUR, "N", help="The most in any hour.")
     ] = None

@@ -19,7 +19,7 @@ from vinegate.core.start.judge_volts import (
     utility_gate,
 )
 from vinegate.core.start.plant import Plant
-from vinegate.core.start.simulate import MethodRun
+from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Outcome
 from vinegate.core.turning import Taken, less, more
 

@@ -96,18 +96,3 @@ def _changes(seen: _Seen, asked: Asked) -> list[Gate]:
             remedy="A stiffer source.",
         ),
     ]  # fmt: skip
-
-
-def standard_for(rules: str, rated_a: float) -> str:
-    """Which standard bounds flicker of a machine of this current on a public supply.
-
-    >>> standard_for("iec", 10), standard_for("iec", 40), standard_for("iec", 200)[:19]
-    ('IEC 61000-3-3:2013', 'IEC 61000-3-11:2017', 'IEC TR 61000-3-7:20')
-    """
-    if rules == "nec":
-        return "IEEE 1453:2022"
-    if rated_a <= 16:
-        return "IEC 61000-3-3:2013"
-    if rated_a <= 75:
-        return "IEC 61000-3-11:2017"
-    return "IEC TR 61000-3-7:2008 and the network operator, above 75 A"

@@ -14,7 +14,7 @@ from vinegate.core.start.asked import Asked
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import offset_factor
 from vinegate.core.start.relay import seen_square_s, share_seen
-from vinegate.core.start.simulate import MethodRun
+from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Course, Outcome
 from vinegate.core.turning import Taken, less, more, point
 

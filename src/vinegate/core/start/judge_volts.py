@@ -13,7 +13,7 @@ from vinegate.core.grade import Gate, at_least, at_most, unknown
 from vinegate.core.quantity import write
 from vinegate.core.start.asked import Asked, Sensitive
 from vinegate.core.start.plant import Plant
-from vinegate.core.start.simulate import MethodRun
+from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Course
 from vinegate.core.turning import Room, Taken
 

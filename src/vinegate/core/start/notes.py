@@ -7,10 +7,12 @@ import math
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.quantity import write
 from vinegate.core.rules import Words
+from vinegate.core.start import ways
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.soft_stop import SoftStop
 from vinegate.core.start.trace import Outcome
+from vinegate.core.start.ways import autotransformer, drive, soft_limit, wye_delta
 from vinegate.core.supply.network import fault_currents_a
 
 _HOURS = 8760
@@ -22,11 +24,11 @@ def notes_on(plant: Plant, found: Comparison, job: Job, circuit: Circuit, words:
     """Sentences for this circuit; only those that apply."""
     rows = {row.method: row for row in found.rows if row.outcome is not None}
     said = [
-        _autotransformer(rows.get("autotransformer")),
-        _demand(plant, rows.get("full-voltage"), job),
-        _drive(rows.get("drive"), job, circuit),
-        _wye_loaded(rows.get("wye-delta"), words),
-        _limit_too_low(rows.get("soft-starter"), circuit),
+        _autotransformer(rows.get(autotransformer.WAY.key)),
+        _demand(plant, rows.get(ways.USUAL.key), job),
+        _drive(rows.get(drive.WAY.key), job, circuit),
+        _wye_loaded(rows.get(wye_delta.WAY.key), words),
+        _limit_too_low(rows.get(soft_limit.WAY.key), circuit),
         _resonance(plant, job),
         _harmonics(found),
         _soft_stop(found.soft_stop),
@@ -101,7 +103,7 @@ def _harmonics(found: Comparison) -> str:
 def _reversing(found: Comparison, circuit: Circuit) -> str:
     if circuit.start.reversing != "yes":
         return ""
-    if found.chosen == "drive":
+    if ways.way_of(found.chosen).by_frequency:
         return "Reversing: the drive turns the field itself; no contactors on its output."
     return (
         "Reversing needs a second line contactor, interlocked electrically and mechanically with the first; reversed "

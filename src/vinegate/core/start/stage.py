@@ -27,6 +27,8 @@ from vinegate.core.start.first_moment import Moment, first_moment
 from vinegate.core.start.study import Known, on_the_other, study
 from vinegate.core.start.terminals import Held
 from vinegate.core.start.used_figures import used_figures
+from vinegate.core.start.way import Windings
+from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.start.wye_delta import wye_delta_gate
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.stage import SUPPLY
@@ -120,21 +122,22 @@ def _plan(work: Work) -> StartStudy:
         wiring=run_of(circuit.wiring), rules=rules, run=given.run, floor=floor, hertz=given.frequency_hz, moment=moment
     )
     found = _studied(sheet, job, circuit, rules, given, moment, eligible, held)
-    chosen = found.chosen if found else circuit.start.method or "full-voltage"
+    chosen = found.chosen if found else circuit.start.method or USUAL.key
+    by_wye = way_of(chosen).windings is Windings.WYE
     full = _dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
     wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
     used = found.row(found.chosen) if found else None
-    dip_gate = replace(wye if chosen == "wye-delta" and moment.wye else full, key="start.dip")
+    dip_gate = replace(wye if by_wye and moment.wye else full, key="start.dip")
     if used is not None:
         dip_gate = _put_gates(sheet, used, dip_gate)
     elif circuit.start.method is None and dip_gate.verdict is not Verdict.PASSES and moment.full is not None:
         dip_gate = unknown("start.dip", "Dip at the board", _to_compare(given, circuit))  # another way may well do
-    elif chosen not in ("full-voltage", "wye-delta"):
+    elif chosen != USUAL.key and not by_wye:
         dip_gate = unknown("start.dip", "Dip at the board", (*needs, "the load") if not circuit.load.kind else needs)
-    if chosen == "wye-delta" and used is None and not eligible.verdict.usable:
+    if by_wye and used is None and not eligible.verdict.usable:
         sheet.gates.append(replace(eligible, key="start.possible", name="This way to start is possible"))
-    terminals = _used_terminals(used, held, needs, by_wye=chosen == "wye-delta")
+    terminals = _used_terminals(used, held, needs, by_wye=by_wye)
     work.sheet("supply").gates.append(dip_gate)
     work.sheet("wiring").gates.append(terminals)
     return StartStudy(
@@ -148,7 +151,7 @@ def _plan(work: Work) -> StartStudy:
         eligible=eligible,
         chosen=chosen,
         held=held,
-        draws=_draws(used, held, by_wye=chosen == "wye-delta" and moment.wye is not None),
+        draws=_draws(used, held, by_wye=by_wye and moment.wye is not None),
         per_hour=_gate_of(sheet, "start.per_hour"),
         comparison=found,
     )
@@ -176,7 +179,7 @@ def _to_compare(given: Given, circuit: Circuit) -> tuple[str, ...]:
 def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: Gate, wye: Gate | None) -> None:
     """What the first moment says of both ways, to inform; nothing of wye-delta where no machine of the kind has it."""
     if circuit.plate.family is Family.CAGE:
-        weighs = chosen == "wye-delta"
+        weighs = way_of(chosen).windings is Windings.WYE
         sheet.gates.append(eligible if weighs else informs(eligible))
     sheet.gates.append(informs(full))
     if wye is not None:

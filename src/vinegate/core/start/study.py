@@ -20,6 +20,7 @@ from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
+from vinegate.core.start import ways
 from vinegate.core.start.asked import Asked, Sensitive
 from vinegate.core.start.compare import (
     LIMITS_PCT,
@@ -36,14 +37,14 @@ from vinegate.core.start.compare import (
 )
 from vinegate.core.start.detail import detail_of
 from vinegate.core.start.eligible import eligible
-from vinegate.core.start.facts import METHODS
 from vinegate.core.start.first_moment import Moment
 from vinegate.core.start.judge import judge
-from vinegate.core.start.judge_flicker import flicker_gates, standard_for
+from vinegate.core.start.judge_flicker import flicker_gates
 from vinegate.core.start.judge_volts import dip_gate
 from vinegate.core.start.notes import notes_on
 from vinegate.core.start.plant import Plant, before_pu, build
-from vinegate.core.start.simulate import MethodRun, simulate
+from vinegate.core.start.simulate import simulate
+from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.soft_stop import USUAL_RAMP_S, SoftStop, soft_stop
 from vinegate.core.start.trace import Outcome
 from vinegate.core.supply.network import Network
@@ -89,7 +90,7 @@ def study(
     assert network is not None
     plant = _plant(known, network, circuit)
     before = before_pu(plant)
-    possible = {method: eligible(method, circuit, job, wye_delta) for method, _ in METHODS}
+    possible = {way.key: eligible(way, circuit, job, wye_delta) for way in ways.WAYS}
     loss_share, running_w = _losses(known)
     asked = _asked(
         job,
@@ -102,18 +103,18 @@ def study(
         inertia_limit=inertia_limit,
         inertia_source=inertia_source,
         moment=moment,
-        rules_name=rules.name,
+        rules=rules,
     )
     runs = _simulate(plant, circuit, job, loss_share, stall_hot_s, known.machine.promise)
     rows: list[MethodRow] = []
-    for method, _ in METHODS:
+    for method, may in possible.items():
         run = runs.get(method)
-        if run is None or not possible[method].verdict.usable:
-            rows.append(not_possible(method, possible[method], rules.words))
+        if run is None or not may.verdict.usable:
+            rows.append(not_possible(method, may, rules.words))
             continue
         at_motor = terminals(float(run.course.all("motor_a").max())) if terminals else None
         gates = judge(plant, run, asked, before, at_motor)
-        rows.append(row_of(plant, run, gates, possible[method], before, stall_hot_s, rules.words))
+        rows.append(row_of(plant, run, gates, may, before, stall_hot_s, rules.words))
     angle = 1 / (complex(plant.z_motor[0]) + plant.z_run)
     found = compare(
         rows,
@@ -204,7 +205,7 @@ def _simulate(
 
 def _soft_stop(plant: Plant, circuit: Circuit, runs: Mapping[str, MethodRun]) -> SoftStop | None:
     """The stop where one is asked for, from the speed at which the machine runs."""
-    start, full = circuit.start, runs["full-voltage"].course
+    start, full = circuit.start, runs[ways.USUAL.key].course
     if (start.soft_stop != "yes" and start.soft_stop_ramp_s is None) or full.outcome is not Outcome.REACHES:
         return None
     ramp_s = max(start.soft_stop_ramp_s or USUAL_RAMP_S, 0.1)
@@ -245,7 +246,7 @@ def _asked(
     inertia_limit: float | None,
     inertia_source: str,
     moment: Moment,
-    rules_name: str,
+    rules: RuleSet,
 ) -> Asked:
     limits = job.limits
     return Asked(
@@ -272,8 +273,8 @@ def _asked(
         relay_in_delta=circuit.protection.overload_place == "delta",
         switching=circuit.start.switching or "automatic",
         private=job.supply.in_use == "standby",
-        strong_design="C" if rules_name == "nec" else "H",
-        flicker_standard=standard_for(rules_name, known.rated.current.value if known.rated.current else 0.0),
+        strong_design=rules.practice.strong_design,
+        flicker_standard=rules.flicker_standard(known.rated.current.value if known.rated.current else 0.0),
     )
 
 
@@ -310,7 +311,7 @@ def on_the_other(
 ) -> OtherSource | None:
     """The source that is not in use; None when it is not known or cannot carry what runs already."""
     standby = job.supply.in_use == "standby"
-    possible = {method: eligible(method, circuit, job, wye_delta) for method, _ in METHODS}
+    possible = {way.key: eligible(way, circuit, job, wye_delta) for way in ways.WAYS}
     loss_share, _ = _losses(known)
     scratch = Sheet("scratch", "")
     other_job = replace(job, supply=job.supply.model_copy(update={"in_use": "utility" if standby else "standby"}))

@@ -10,6 +10,7 @@ from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.connection import FULL, behave
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.trace import Outcome
+from vinegate.core.start.ways import USUAL
 from vinegate.core.working import Provenance
 
 _HAND_SPEEDS = (0.1, 0.3, 0.5, 0.7, 0.9)
@@ -43,7 +44,7 @@ def used_figures(sheet: Sheet, found: Comparison, plant: Plant, rules: RuleSet) 
         put("used.spike_peak", "the same as first-cycle peak", "i_re", row.spike.peak_a, "A", opened)
         put("used.residual", "Residual volts left", "e_r", 100 * row.spike.residual_pu, "%", opened)
         put("used.decay", "Time constant of the open rotor", "τ_0", row.spike.decay_s, "s", opened)
-    if row.method == "full-voltage" and row.outcome is Outcome.REACHES:
+    if row.method == USUAL.key and row.outcome is Outcome.REACHES:
         _time_by_hand(sheet, plant, row)
 
 

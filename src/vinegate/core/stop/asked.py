@@ -17,6 +17,8 @@ from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.simple import armature_resistance
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
+from vinegate.core.rules import Papers
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.stop.courses import Turning, freely, slowest, speeds_down
 from vinegate.core.stop.facts import Stop
 from vinegate.core.turning import Taken
@@ -42,7 +44,7 @@ class Asked:
     has power, or "no". `metres_a_turn` is the load's travel for one turn of the motor; None where it has none.
     `coasts_s` is how long it takes to stop by itself, the slowest corner; None where it never stops. `rated_loss_w` is
     what the machine can shed for ever, by its circuit. `direct` is the direct current in use, once it is found;
-    `measured` where the winding's ohms were; `nec` under that rule set.
+    `measured` where the winding's ohms were; `papers` are the rule set's.
     """
 
     stop: Stop
@@ -68,7 +70,7 @@ class Asked:
     load: Load
     direct: tuple[float, str] | None = None
     measured: bool = False
-    nec: bool = False
+    papers: Papers | None = None
 
     @property
     def heavy(self) -> Turning:
@@ -125,7 +127,7 @@ def asked_of(
         energy_price=job.limits.energy_price,
         load=load,
         measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
-        nec=job.rules == "nec",
+        papers=rule_set(job.rules).papers,
     )
 
 

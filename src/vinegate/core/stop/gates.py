@@ -43,7 +43,7 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, start: Gate | None, s
     if row.method == "dc" and asked.machine is not None:
         gates += [_direct_supply(asked)] if asked.stop.dc_supply_v is not None else []
         gates.append(_direct_times(asked))
-    if asked.hoist and asked.nec:
+    if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_article_610(asked))
     if row.method == "plugging":
         gates.append(_plugging_duty(circuit))
@@ -247,11 +247,10 @@ def _direct_times(asked: Asked) -> Gate:
 
 def _article_610(asked: Asked) -> Gate:
     """Cranes and hoists have an article of their own: disconnect in view, limit switch, conductors by duty."""
-    del asked
     text = (
         "A limit switch stops it at its upper end (610.55), its disconnect is in view (610.31); conductors by 610.14."
     )
-    return confirm("stop.hoist", "Hoist by article 610", False, text, "NFPA 70:2023 article 610")
+    return confirm("stop.hoist", "Hoist by article 610", False, text, asked.papers.hoist if asked.papers else "")
 
 
 def _people(asked: Asked, row: StopRow) -> list[Gate]:
@@ -268,26 +267,25 @@ def _people(asked: Asked, row: StopRow) -> list[Gate]:
     return gates
 
 
-_RULES: Final = {False: "IEC 60204-1:2016 9.2.2 and 9.2.3.4.2", True: "NFPA 79:2024 9.2.2 and 9.2.5.4"}
-
-
 def _emergency(asked: Asked, row: StopRow) -> Gate:
     """What the category cannot be; what it may be is for the risk assessment, and so for the checklist."""
     key, name, category = "stop.emergency", "Emergency stop", asked.stop.emergency
+    source = asked.papers.emergency if asked.papers else ""
     if category is None:
         return unknown(key, name, ("the emergency stop's category, by the risk assessment",))
     remedy = "By the risk assessment: another way, or a safety function around this one."
     if category == "1":
         if row.method not in _SLOWS_FIRST:
             text = "Category 1 slows it first and then cuts power; this way cuts power at once."
-            return rule(key, name, False, text, _RULES[asked.nec], remedy=remedy)
+            return rule(key, name, False, text, source, remedy=remedy)
         text = "Category 1: power is cut once it stands, or after a time, by a function of the level asked."
-        return confirm(key, name, False, text, _RULES[asked.nec])
+        return confirm(key, name, False, text, source)
     return _at_once(asked, row, key, name, remedy)
 
 
 def _at_once(asked: Asked, row: StopRow, key: str, name: str, remedy: str) -> Gate:
     """Category 0: what the brake or coasting does from full speed."""
+    source = asked.papers.emergency if asked.papers else ""
     if row.method in (*_POWERED, "coast"):
         seconds, does = asked.coasts_s, "coasts"
     else:
@@ -295,11 +293,11 @@ def _at_once(asked: Asked, row: StopRow, key: str, name: str, remedy: str) -> Ga
         does = "stops by its brake in"
     if seconds is None:
         text = "Category 0 cuts power at once: it does not stop then."
-        return rule(key, name, False, text, _RULES[asked.nec], remedy=remedy)
+        return rule(key, name, False, text, source, remedy=remedy)
     within = asked.stop.within_s
     text = f"Category 0 cuts power at once: it {does} {write(seconds, 3)} s"
     if within is not None and seconds > within:
-        return rule(key, name, False, f"{text}, {write(within, 3)} s asked.", _RULES[asked.nec], remedy=remedy)
+        return rule(key, name, False, f"{text}, {write(within, 3)} s asked.", source, remedy=remedy)
     if row.method in _POWERED:
-        return confirm(key, name, False, f"{text}, longer than this way takes: no time is asked.", _RULES[asked.nec])
-    return rule(key, name, True, f"{text}.", _RULES[asked.nec])
+        return confirm(key, name, False, f"{text}, longer than this way takes: no time is asked.", source)
+    return rule(key, name, True, f"{text}.", source)

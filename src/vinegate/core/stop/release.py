@@ -7,11 +7,11 @@ from typing import Final
 
 from vinegate.core.grade import Answer, Gate, breaks, depends, from_answer, lacks, meets, ruled, unknown
 from vinegate.core.quantity import write
+from vinegate.core.start.ways import way_of
 from vinegate.core.stop.asked import Asked
 from vinegate.core.turning import Turns
 
 _KEY, _NAME = "stop.release", "Brake's release coil"
-_REDUCED: Final = ("wye-delta", "autotransformer", "resistor", "reactor", "soft-starter", "soft-ramp")
 _NEAR: Final = 0.1
 
 
@@ -20,7 +20,7 @@ def release_gate(asked: Asked, method: str, started_by: str) -> Gate:
     fed = asked.stop.release_from
     if fed is None:
         return unknown(_KEY, _NAME, ("where its coil is fed from",))
-    driven = method == "drive-brake" or started_by == "drive"
+    driven = method == "drive-brake" or way_of(started_by).by_frequency
     found = _behind_drive(asked, fed) if driven else _on_line(asked, fed, started_by)
     found = replace(found, rule="the coil follows the motor; its maker's range of volts, usually 90 to 110 %")
     remedy = "Its own supply, through a contact that follows the motor."
@@ -56,7 +56,7 @@ def _on_line(asked: Asked, fed: str, started_by: str) -> Answer:
         return breaks("There is no drive in this circuit whose contact could feed it.")
     if fed == "contactor":
         return meets("A contact of the starter: live whenever the motor is, on steady volts.")
-    if started_by in _REDUCED:
+    if way_of(started_by).lowers_volts:
         return breaks("At the motor's leads it sees reduced volts during the start, and may not release.")
     volts = asked.stop.release_v
     if volts is None:

@@ -11,6 +11,7 @@ from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.start.stage import START
+from vinegate.core.start.ways import USUAL
 from vinegate.core.stop.armature import armature
 from vinegate.core.stop.asked import Asked, asked_of
 from vinegate.core.stop.direct import dc, direct_a
@@ -62,7 +63,7 @@ def _plan(work: Work) -> Stopping | None:
     )
     rotor, locked = described.inertia, described.locked
     rated_nm = rated.power_w / (rated.speed.value * pi / 30) if rated.power_w and rated.speed else None
-    started_by = study.comparison.chosen if study.comparison else circuit.start.method or "full-voltage"
+    started_by = study.comparison.chosen if study.comparison else circuit.start.method or USUAL.key
     inertia_alone = circuit.load.kind is not None and rotor is None
     wanted = (
         ("machine.inertia", "rotor inertia", load) if inertia_alone else ("load.kind", "the load", load),
@@ -113,7 +114,7 @@ def _cheapest(rows: tuple[StopRow, ...]) -> str:
 
 
 def _notes(asked: Asked) -> list[str]:
-    standard = "NFPA 79" if asked.nec else "IEC 60204-1"
+    standard = asked.papers.stop if asked.papers else ""
     notes = [
         "Emergency stop: category 0 cuts power at once (brake or coasting), category 1 slows first and then cuts it "
         f"({standard}). The risk assessment of the driven machine decides; this sheet does not make one."

@@ -61,7 +61,7 @@ def faults_at(sheet: Sheet, job: Job, rules: RuleSet, source: Source | None, fee
         return None
     standby = job.supply.in_use == "standby"
     least = 1.0
-    if rules.name == "iec":
+    if rules.practice.voltage_factors:
         least = factors(job)[1]
         if not standby:
             plain = _with_factors(sheet, job, source, feed)

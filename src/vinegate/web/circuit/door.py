@@ -20,7 +20,7 @@ def other_rules(job_id: int, tag: str) -> str:
     """The same facts under both rule sets."""
     access = access_to(job_id)
     planned = draft(access, jobs.circuit_by_tag(access, tag), both_sources=False)
-    other = RuleSetName.IEC if access.rules is RuleSetName.NEC else RuleSetName.NEC
+    other = next(name for name in RuleSetName if name is not access.rules)
     job, errors = read_job(planned.job_raw, other)
     there = plan_circuit(job, planned.circuit, errors, both_sources=False)
     assert planned.plan.protected

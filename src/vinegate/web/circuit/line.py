@@ -14,6 +14,8 @@ from vinegate.core.protection.facts import PLACES
 from vinegate.core.quantity import LENGTH, WATT_PER_HP, QuantityError, write
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import names_of
+from vinegate.core.start.way import Windings
+from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.exchange.circuit_file import Raw
 from vinegate.web.display import figure_value
@@ -37,10 +39,11 @@ def line(plan: Plan, job: Job, circuit: Circuit, job_raw: Raw, circuit_raw: Raw)
     words = rule_set(RuleSetName(plan.rules)).words
     found = plan.comparison
     used = found.row(found.chosen) if found else None
-    by_wye = (used.method if used else circuit.start.method) == "wye-delta"
+    way = way_of(used.method if used else circuit.start.method or USUAL.key)
+    by_wye = way.windings is Windings.WYE
     point = "start.wye" if by_wye else "start.full"
     peak = plan.figure("start.used.current") or plan.figure(f"{point}.current")
-    starter = names_of(words)[used.method if used else circuit.start.method or "full-voltage"]
+    starter = names_of(words)[way.key]
     setting = f", {used.setting}" if used and used.setting else ""
     advised = " (advised)" if used and used.recommended and circuit.start.method is None else ""
     return (
@@ -217,7 +220,7 @@ def _load_number(plan: Plan) -> str:
     power = plan.figure("load.power")
     if power is None:
         return figure_value(plan.figure("plate.torque"), 3)
-    if plan.rules == "iec":
+    if not rule_set(plan.rules).practice.us_units:
         return figure_value(power, 3)
     about = "≈ " if power.soft else ""
     return f"{about}{write(1000 * power.value / WATT_PER_HP, 3)} hp"
@@ -260,11 +263,11 @@ def length_as_typed(facts: Any, rules: str) -> str:
     """
     text = str((facts or {}).get("length") or "")
     try:
-        metres = LENGTH.in_us().read(text) if rules == "nec" else LENGTH.read(text)
+        metres = LENGTH.in_us().read(text) if rule_set(rules).practice.us_units else LENGTH.read(text)
     except QuantityError:
         return ""
     bare = re.fullmatch(r"[\d.,\s]+", text.strip()) is not None
-    feet = re.search(r"ft|feet|foot|['′]", text, re.I) is not None or (bare and rules == "nec")
+    feet = re.search(r"ft|feet|foot|['′]", text, re.I) is not None or (bare and rule_set(rules).practice.us_units)
     return f"{write(metres / _FOOT_M, 4)} ft" if feet else f"{write(metres)} m"
 
 

@@ -13,6 +13,7 @@ from vinegate.core.place.devices import area_name, short
 from vinegate.core.place.materials import Material, find
 from vinegate.core.place.temperature import Limit, coolest_needed, limit_of, lowest
 from vinegate.core.place.what_if import Standing, standings
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import placed_from
 from vinegate.store import jobs
 from vinegate.store.jobs import Access
@@ -111,15 +112,15 @@ def _areas(job: Job) -> tuple[AreaLine, ...]:
             continue
         items = area.materials.items if area.materials else ()
         classified = area.status in ("division", "zone") and not lacking(area)
-        least = lowest(items, job.rules.value) if classified else None
+        least = lowest(items, rule_set(job.rules)) if classified else None
         found.append(
             AreaLine(
                 key=key,
                 name=area_name(job, key),
                 short=short(area),
-                present=tuple(Present(material=one, limit=limit_of(one, job.rules.value)) for one in items),
+                present=tuple(Present(material=one, limit=limit_of(one, rule_set(job.rules))) for one in items),
                 lowest=least,
-                code=(coolest_needed(least, job.rules.value) or "cooler than T6") if least else "",
+                code=(coolest_needed(least, rule_set(job.rules)) or "cooler than T6") if least else "",
             )
         )
     return tuple(found)

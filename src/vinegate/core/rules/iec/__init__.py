@@ -7,8 +7,18 @@ import math
 from vinegate.core.plate.facts import Plate
 from vinegate.core.rules.iec import conductors as runs
 from vinegate.core.rules.iec import devices
+from vinegate.core.rules.iec.feeder import feeder
 from vinegate.core.rules.iec.inertia import iec_load_inertia
-from vinegate.core.rules.protocol import OverloadRange, RunFacts, RunImpedance, Words, sets_in_parallel
+from vinegate.core.rules.protocol import (
+    Hazards,
+    OverloadRange,
+    Papers,
+    Practice,
+    RunFacts,
+    RunImpedance,
+    Words,
+    sets_in_parallel,
+)
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
@@ -30,6 +40,44 @@ class Iec:
         speed_unit="r/min",
         paper="A4",
     )
+    papers = Papers(
+        own=("IEC", "ISO", "EN"),
+        duty="IEC 60034-1:2022 4.2, duty types S1 to S10",
+        overload="IEC 60947-4-1:2018",
+        reset="IEC 60204-1:2016 7.3.1",
+        stop="IEC 60204-1",
+        emergency="IEC 60204-1:2016 9.2.2 and 9.2.3.4.2",
+        classification="IEC 60079-10-1, 60079-10-2",
+        groups="ISO/IEC 80079-20-1, 80079-20-2",
+        gas="IEC 60079-14:2013 5.6.2",
+        heater="IEC 60079-0:2017 29",
+        ambient="IEC 60079-0:2017 5.1.1",
+        drive_duty="IEC 60079-14:2013 5.11",
+    )
+    practice = Practice(
+        us_units=False,
+        nema_leads=False,
+        service_factor=False,
+        by_trip_current=False,
+        protectors=False,
+        voltage_factors=True,
+        strong_design="H",
+        drop_pct=5.0,
+        drop_source="IEC 60364-5-52:2009 table G.52.1: 5 %, other than lighting",
+        insulation_field="insulation_iec",
+        adiabatic="iec",
+    )
+    hazards = Hazards(
+        divisions=False,
+        listing_in_zones=False,
+        american_marks=False,
+        letter_codes=False,
+        types=False,
+        reaches=False,
+        own_dust=False,
+        unmarked_cool=False,
+        zone_2_motors=False,
+    )
     # IEC 60034-1:2022 table of tolerances: torques −15 % at rest (+25 %), −10 % at breakdown; starting current +20 %.
     conductors = "conductor_iec"
     torque_tolerance = (0.85, 1.25)
@@ -50,6 +98,24 @@ class Iec:
     def table_current(self, sheet: Sheet, plate: Plate, rated: Figure | None, supply_v: float | None) -> None:
         """None: by the IEC's standards everything is sized by the plate."""
         return
+
+    feeder = staticmethod(feeder)
+
+    def flicker_standard(self, rated_a: float) -> str:
+        """By the current: 16 A, 75 A, above.
+
+        >>> Iec().flicker_standard(10), Iec().flicker_standard(40), Iec().flicker_standard(200)[:19]
+        ('IEC 61000-3-3:2013', 'IEC 61000-3-11:2017', 'IEC TR 61000-3-7:20')
+        """
+        if rated_a <= 16:
+            return "IEC 61000-3-3:2013"
+        if rated_a <= 75:
+            return "IEC 61000-3-11:2017"
+        return "IEC TR 61000-3-7:2008 and the network operator, above 75 A"
+
+    def ratings(self, kind: str) -> tuple[float, ...]:
+        """As the device's own table has them."""
+        return tuple(devices.ratings_of(kind))
 
     def load_inertia(self, power_w: float, poles: int, synchronous_rpm: float) -> tuple[float, str]:
         """IEC 60034-12, design N."""

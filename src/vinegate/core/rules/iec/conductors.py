@@ -15,6 +15,7 @@ from vinegate.core.quantity import write
 from vinegate.core.rules.iec.earth import disconnection, earth_loop, earthing_gates, protective_withstand
 from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.way import Windings
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
@@ -266,7 +267,7 @@ def _unsaid(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[..., L
 
 
 def _motor_side(sheet: Sheet, need: Need, found: Laid, overload_a: Figure) -> None:
-    if need.method != "wye-delta":
+    if need.way.windings is not Windings.WYE:
         return
     asked = sheet.work(
         "motor_side", "Between starter and motor, each", "I_w", overload_a.value / 3**0.5, "A",
@@ -335,7 +336,7 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     found = laid(Sheet("wiring", ""), need)
     loop = earth_loop(sheet, need, size, chosen)
     adiabatic = None
-    behind = need.method == "drive" or need.job.supply.earthing == "tt"
+    behind = need.way.by_frequency or need.job.supply.earthing == "tt"
     if found is not None and loop is not None and band is not None and not behind:
         adiabatic = protective_withstand(need, found.k, band, area_mm2(chosen), chosen, loop)
     gates = [_size_gate(chosen, asked, by_rule, entered=wiring.ground_size is not None, adiabatic=adiabatic)]

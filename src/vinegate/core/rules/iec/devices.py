@@ -12,7 +12,6 @@ from vinegate.core.protection.hold import hold
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, ratings_in
 from vinegate.core.protection.sizing import (
-    ELECTRONIC,
     clears_gates,
     coordination_gate,
     electronic_starter,
@@ -28,6 +27,7 @@ from vinegate.core.protection.sizing import (
 )
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.way import Windings
 
 _NAMES: Final = dict(DEVICES_IEC)
 _RULES: Final = {
@@ -68,7 +68,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         _within(kind, rating, least.value, entered=protection.rating_a is not None),
         holds_gate(need, band, f"{rating:g} A"),
         *clears_gates(need, band, _CLEARS_S, "IEC 60364-4-43:2008 434.5.2"),
-        *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.method == "drive" else ()),
+        *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.by_frequency else ()),
         rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
     )
@@ -146,14 +146,14 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
 def starter(sheet: Sheet, need: Need) -> Device:
     """Contactor by utilization category: AC-3, AC-4 where it jogs or plugs; star-delta by each contactor's share."""
     rule, plate = "IEC 60947-4-1:2018 table 1", need.plate
-    if need.method in ELECTRONIC:
+    if need.way.electronic:
         return electronic_starter(need, "IEC 60947-4-2:2020; IEC 61800-2:2021")
     if plate is None:
         return nothing("starter", "Contactor", rule, lacks_current(sheet, need, "rated current"))
     jogs, direct = need.circuit.protection.jogging == "yes", need.motor == "dc"
     category = ("DC-5" if jogs else "DC-3") if direct else ("AC-4" if jogs else "AC-3")
-    shares = {"wye-delta": (("line and delta", 58.0, "k_1"), ("star", 33.0, "k_2"))}.get(
-        need.method, (("line", 100.0, "k_1"),)
+    shares = {Windings.WYE: (("line and delta", 58.0, "k_1"), ("star", 33.0, "k_2"))}.get(
+        need.way.windings, (("line", 100.0, "k_1"),)
     )
     asked = []
     for number, (name, share, symbol) in enumerate(shares, start=1):
@@ -213,6 +213,6 @@ _NEAR: Final = 0.95
 
 
 def _share_source(need: Need) -> str:
-    if need.method == "wye-delta":
+    if need.way.windings is Windings.WYE:
         return "star-delta: 1/√3 in line and delta, 1/3 in star"
     return "the rated current"

@@ -4,12 +4,23 @@ from __future__ import annotations
 
 from typing import Final
 
+from vinegate.core.protection.ratings import standard_ratings
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules.nec import conductors as runs
 from vinegate.core.rules.nec import devices
+from vinegate.core.rules.nec.feeder import feeder
 from vinegate.core.rules.nec.inertia import nema_load_inertia
 from vinegate.core.rules.nec.table_current import table_current
-from vinegate.core.rules.protocol import OverloadRange, RunFacts, RunImpedance, Words, sets_in_parallel
+from vinegate.core.rules.protocol import (
+    Hazards,
+    OverloadRange,
+    Papers,
+    Practice,
+    RunFacts,
+    RunImpedance,
+    Words,
+    sets_in_parallel,
+)
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
@@ -34,6 +45,45 @@ class Nec:
         speed_unit="rpm",
         paper="letter",
     )
+    papers = Papers(
+        own=("NFPA", "NEMA", "UL", "IEEE", "ANSI"),
+        duty="NEMA MG 1:2021 1.40, 10.36: time ratings",
+        overload="NFPA 70:2023 430.32",
+        reset="NFPA 70:2023 430.43",
+        stop="NFPA 79",
+        emergency="NFPA 79:2024 9.2.2 and 9.2.5.4",
+        classification="NFPA 70:2023 500.4(A)",
+        groups="NFPA 70:2023 500.6",
+        gas="NFPA 70 500.8(D)(1)",
+        heater="NFPA 70:2023 501.125(A)",
+        ambient="NFPA 70:2023 500.8(C)(5)",
+        drive_duty="NFPA 70:2023 501.125(B)",
+        hoist="NFPA 70:2023 article 610",
+    )
+    practice = Practice(
+        us_units=True,
+        nema_leads=True,
+        service_factor=True,
+        by_trip_current=True,
+        protectors=True,
+        voltage_factors=False,
+        strong_design="C",
+        drop_pct=3.0,
+        drop_source="NFPA 70:2023 210.19(A), informational note: 3 % at the farthest outlet",
+        insulation_field="insulation",
+        adiabatic="nec",
+    )
+    hazards = Hazards(
+        divisions=True,
+        listing_in_zones=True,
+        american_marks=True,
+        letter_codes=True,
+        types=True,
+        reaches=True,
+        own_dust=True,
+        unmarked_cool=True,
+        zone_2_motors=True,
+    )
     # NEMA MG 1 12.38 to 12.40 give least values: a stated torque has no tolerance below it.
     conductors = "conductor_nec"
     torque_tolerance = (1.0, 1.25)
@@ -51,6 +101,17 @@ class Nec:
     may_be = staticmethod(runs.may_be)
     grounding = staticmethod(runs.grounding)
     table_current = staticmethod(table_current)
+
+    feeder = staticmethod(feeder)
+
+    def flicker_standard(self, rated_a: float) -> str:
+        """IEEE 1453, whatever the current."""
+        del rated_a
+        return "IEEE 1453:2022"
+
+    def ratings(self, kind: str) -> tuple[float, ...]:
+        """NFPA 70 240.6(A); none for a breaker without a time-delay element, which is set."""
+        return () if kind == "instantaneous" else standard_ratings(fuse=kind != "inverse-time")
 
     def load_inertia(self, power_w: float, poles: int, synchronous_rpm: float) -> tuple[float, str]:
         """NEMA MG 1 12.54."""

@@ -13,6 +13,7 @@ from vinegate.core.protection.ratings import next_up, standard_ratings
 from vinegate.core.protection.sizing import lacks_current, nothing, table
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.way import Windings
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
@@ -152,7 +153,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         )
     gate, chosen = _gate(sheet, need, found, asked, advised)
     gates: tuple[Gate, ...] = (gate,)
-    if need.method == "drive" and need.circuit.protection.drive_input_a is None:
+    if need.way.by_frequency and need.circuit.protection.drive_input_a is None:
         lacks = sheet.needs([("protection.drive_input", "the drive's rated input amperes")], "conductors ahead of it")
         gates = (gate, unknown("protection.drive_input", "Conductors ahead of the drive", lacks))
     return Device(
@@ -176,7 +177,7 @@ def _asked(sheet: Sheet, need: Need) -> tuple[Figure, str]:
     row = cells.find(duty=duty) if duty else None
     share = cells.number(row, _rated_for(need)) if row else None
     given_in = need.circuit.protection.drive_input_a
-    if need.method == "drive" and given_in is not None and given_in > need.sizing.value:
+    if need.way.by_frequency and given_in is not None and given_in > need.sizing.value:
         drawn = sheet.given("drive_input", "Drive's rated input", "I_in", given_in, "A")
         percent = table(sheet, "need_pct", "Conductors, of the drive's input", "k_c", 125.0, "%", _AHEAD)
         return sheet.percent("need", "Conductors carry at least", "I_c", percent, drawn), f"{_AHEAD}: 125 %"
@@ -199,10 +200,10 @@ def _rated_for(need: Need) -> str:
 def _motor_side(sheet: Sheet, need: Need, found: Laid) -> None:
     """Conductors between starter and motor where they differ: 430.22(C) wye-start, (D) part-winding."""
     assert need.sizing
-    share = {"wye-delta": 72.0, "part-winding": 62.5}.get(need.method)
+    share = {Windings.WYE: 72.0, Windings.HALF: 62.5}.get(need.way.windings)
     if share is None:
         return
-    clause = "(C)" if need.method == "wye-delta" else "(D)"
+    clause = "(C)" if need.way.windings is Windings.WYE else "(D)"
     percent = table(sheet, "motor_side_pct", "Between starter and motor", "k_w", share, "%", f"{_RULE}{clause}")
     asked = sheet.percent("motor_side", "Between starter and motor, each", "I_w", percent, need.sizing)
     size = found.least(asked.value)

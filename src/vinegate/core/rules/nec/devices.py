@@ -14,7 +14,6 @@ from vinegate.core.protection.hold import hold, peak_a
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
 from vinegate.core.protection.sizing import (
-    ELECTRONIC,
     clears_gates,
     electronic_starter,
     fuse_rating_a,
@@ -30,6 +29,7 @@ from vinegate.core.protection.sizing import (
 from vinegate.core.quantity import write
 from vinegate.core.rules.nec.table_current import column_volts
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.way import Windings
 from vinegate.core.tables import load
 from vinegate.core.working import Figure
 
@@ -64,7 +64,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     gates = (
         _within(need, kind, rating, usual_a, most_a, entered=entered is not None),
         *([_listed(need)] if kind == "instantaneous" else []),
-        *(_marked(sheet, need, rating) if need.method == "drive" else ()),
+        *(_marked(sheet, need, rating) if need.way.by_frequency else ()),
         holds_gate(need, band, f"{rating:g} A"),
         *clears_gates(need, band, _CLEARS_S, "kept from NFPA 70:2023 110.10; 5 s as a usual bound"),
         rating_gate(need, "NFPA 70:2023 110.9, 110.10, 430.83"),
@@ -102,7 +102,7 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
         key += "_to_100" if need.sizing.value <= 100 else "_above"
     if kind == "time-delay" and _single(need):
         return _single_fuse(sheet, need)
-    half = _HALF if need.method == "part-winding" else 1.0
+    half = _HALF if need.way.windings is Windings.HALF else 1.0
     note = " Half of it for each half winding (430.4)." if half < 1 else ""
     if half < 1 and _single(need):
         note = " Half of it, also where one device serves both halves: only if it lets the motor start (430.4)."
@@ -135,7 +135,7 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
 
 
 def _single(need: Need) -> bool:
-    return need.method == "part-winding" and need.circuit.protection.halves == "single"
+    return need.way.windings is Windings.HALF and need.circuit.protection.halves == "single"
 
 
 def _single_fuse(sheet: Sheet, need: Need) -> tuple[Figure, float, Figure, float]:
@@ -202,7 +202,7 @@ def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float,
     if rating > most_a:
         text = f"{what} {rating:g} A, above the largest allowed, {most_a:g} A."
         remedy = f"Not above {usual_a:g} A; up to {most_a:g} A only where it does not start otherwise."
-        if need.method == "part-winding":
+        if need.way.windings is Windings.HALF:
             remedy += " Each half winding has its own device, at half; one time-delay fuse for both at most 150 %."
         return rule(key, name, False, text, _RULE, remedy=remedy, **common)
     band = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a))
@@ -294,7 +294,7 @@ def starter(sheet: Sheet, need: Need) -> Device:
     """The least NEMA size that carries the horsepower at these volts, for this way to start and duty."""
     cite, facts, key = load("starter_nema").cite, need.circuit.protection, "protection.starter"
     hp, volts = need.horsepower, need.rated.volts
-    if need.method in ELECTRONIC:
+    if need.way.electronic:
         return electronic_starter(need, "NFPA 70:2023 430.83; UL 60947-4-2")
     amps = need.plate or need.sizing
     if hp is None or volts is None or amps is None:
@@ -346,7 +346,7 @@ def _starter_column(need: Need, volts: float) -> str | None:
         return None
     if need.circuit.protection.jogging == "yes":
         return f"jog_{near}"
-    return {"wye-delta": f"wye_{near}", "part-winding": f"part_{near}"}.get(need.method, f"full_{near}")
+    return {Windings.WYE: f"wye_{near}", Windings.HALF: f"part_{near}"}.get(need.way.windings, f"full_{near}")
 
 
 def least_nema(column: str, hp: float, amperes: float) -> str | None:

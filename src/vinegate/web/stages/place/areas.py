@@ -15,6 +15,7 @@ from vinegate.core.place.explain import Part, explain
 from vinegate.core.place.temperature import lowest
 from vinegate.core.plan import Plan
 from vinegate.core.quantity import write
+from vinegate.core.rules.sets import rule_set
 from vinegate.drawing.areas_sketch import Ground, areas_sketch
 from vinegate.drawing.scene import svg
 from vinegate.web.form import FormField, next_key
@@ -98,7 +99,9 @@ def sketch(plan: Plan, job: Job) -> Markup | None:
 
 def _ground(job: Job, key: str) -> Ground:
     area = job.area(key)
-    limit = lowest(area.materials.items, job.rules.value) if area.materials and area.status != "unclassified" else None
+    limit = (
+        lowest(area.materials.items, rule_set(job.rules)) if area.materials and area.status != "unclassified" else None
+    )
     below = f"at most {write(limit.most_c, 3)} °C, {limit.material}" if limit else ""
     danger = level_or_division(area) if not lacking(area) else "?"
     return Ground(key=key, name=area_name(job, key), short=short(area), below=below, danger=danger)

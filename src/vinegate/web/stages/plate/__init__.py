@@ -7,6 +7,7 @@ from typing import Any
 from vinegate.core.facts import ENTERED
 from vinegate.core.fed import volts_of
 from vinegate.core.plate.terminals import Links, links_for
+from vinegate.core.rules.sets import rule_set
 from vinegate.web.form import origins, plate_title
 from vinegate.web.stages.page import InHand, Page, Planned
 
@@ -27,7 +28,8 @@ def _links(planned: Planned) -> tuple[Links, ...]:
     if plate.volts is None or (supply_v is None and len(plate.volts.connections) > 1):
         return ()
     connection = plate.volts.nearest(supply_v)[1] if supply_v else plate.volts.connections[0]
-    return links_for(plate.volts, connection, plate.leads, dialect=planned.plan.rules.value)
+    nema = rule_set(planned.plan.rules).practice.nema_leads
+    return links_for(plate.volts, connection, plate.leads, nema=nema)
 
 
 PAGE = Page(key="plate", asks=("plate",), context=_context)

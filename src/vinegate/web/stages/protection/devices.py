@@ -14,9 +14,8 @@ from vinegate.core.plan import Plan
 from vinegate.core.protection.chart import TimeCurrent, time_current
 from vinegate.core.protection.facts import DEVICES_IEC, DEVICES_NEC
 from vinegate.core.protection.need import Device
-from vinegate.core.protection.ratings import standard_ratings
 from vinegate.core.quantity import write
-from vinegate.core.rules.iec.devices import ratings_of
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.tables.trip_class import trip_class
 from vinegate.drawing.scene import svg
 from vinegate.drawing.time_current import Setting, time_current_chart
@@ -189,11 +188,7 @@ def _dial(value: float) -> Setting:
 
 def _rating(plan: Plan, value: float) -> Setting:
     kind = plan.protected.band.device if plan.protected and plan.protected.band else ""
-    stops: tuple[float, ...] = ()
-    if plan.rules == "iec":
-        stops = tuple(ratings_of(kind))
-    elif kind != "instantaneous":
-        stops = standard_ratings(fuse=kind != "inverse-time")
+    stops = rule_set(plan.rules).ratings(kind)
     return Setting(
         value=value,
         text=f"{value:g} A",

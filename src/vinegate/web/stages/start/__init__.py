@@ -4,27 +4,30 @@ from __future__ import annotations
 
 from typing import Any
 
+from vinegate.core.start.ways import USUAL, way_of
 from vinegate.web.stages.page import InHand, Page
 from vinegate.web.stages.start.methods import (
     ASKED,
     HEAD,
-    SETTINGS,
     lanes_drawing,
     methods,
+    settings,
     stop_drawing,
     strip_drawing,
+    used,
 )
 
 
 def _context(hand: InHand) -> dict[str, Any]:
     return {
         "methods": methods(hand.plan),
+        "used_way": way_of(row.method) if (row := used(hand.plan)) else USUAL,
         "strip": strip_drawing(hand.plan),
         "lanes": lanes_drawing(hand.plan),
         "stop_strip": stop_drawing(hand.plan),
         "head_fields": HEAD,
         "asked_fields": ASKED,
-        "settings": SETTINGS,
+        "settings": settings(),
     }
 
 

@@ -11,6 +11,7 @@ from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.quantity import write
 from vinegate.core.rules.sets import rule_set
+from vinegate.core.start import ways
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.trace import Outcome
 from vinegate.core.working import Figure
@@ -22,31 +23,12 @@ from vinegate.drawing.stop_strip import stop_strip
 _BAR_WIDTH: Final = 60
 _CLASS_WORDS: Final = {Outcome.HANGS: "hangs", Outcome.STALLS: "stalls"}
 
-# Each way's own settings, shown under the strip while it is in use.
-SETTINGS: Final = {
-    "full-voltage": ("start.instantaneous_trip",),
-    "wye-delta": ("start.changeover", "start.transition", "start.dead_time", "start.instantaneous_trip"),
-    "autotransformer": (
-        "start.tap",
-        "start.changeover",
-        "start.transition",
-        "start.dead_time",
-        "start.instantaneous_trip",
-    ),
-    "resistor": ("start.series_volts", "start.resistor_steps", "start.changeover"),
-    "reactor": ("start.series_volts", "start.changeover"),
-    "part-winding": ("start.part_current", "start.part_torque", "start.part_delay"),
-    "soft-starter": ("start.soft_limit", "start.kick", "start.kick_time", "start.soft_stop_ramp"),
-    "soft-ramp": (
-        "start.soft_initial",
-        "start.soft_ramp",
-        "start.soft_ramp_of",
-        "start.kick",
-        "start.kick_time",
-        "start.soft_stop_ramp",
-    ),
-    "drive": ("start.drive_ramp", "start.drive_limit", "start.drive_boost"),
-}
+
+def settings() -> dict[str, tuple[str, ...]]:
+    """Each way's own facts."""
+    return {way.key: way.settings for way in ways.WAYS}
+
+
 ASKED: Final = ("start.speed_control", "start.soft_stop", "start.reversing", "start.locked_rotor_power_factor")
 HEAD: Final = (
     "load.kind",

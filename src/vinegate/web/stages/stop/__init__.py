@@ -8,7 +8,7 @@ from vinegate.core.answer import Piece
 from vinegate.core.plan import Plan
 from vinegate.core.stop.answer import stop_answer
 from vinegate.web.stages.page import InHand, Page
-from vinegate.web.stages.start.methods import SETTINGS
+from vinegate.web.stages.start.methods import settings
 from vinegate.web.stages.stop.ways import NEED, own_settings, sizes, stops_drawings
 
 
@@ -24,7 +24,7 @@ def _context(hand: InHand) -> dict[str, Any]:
         "stop_own": own,
         "stop_others": others,
         "stop_sizes": sizes(hand.plan),
-        "settings": SETTINGS,
+        "settings": settings(),
     }
 
 

@@ -1,0 +1,44 @@
+"""The feeder of a board with several motors, by IEC 60364."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from vinegate.core.facts import Job
+from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate
+from vinegate.core.quantity import write
+from vinegate.core.rules.iec.conductors import Laid
+from vinegate.core.sheet import Sheet
+from vinegate.core.working import Figure
+
+
+def feeder(
+    sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen]
+) -> tuple[Figure, Figure | None, str]:
+    """All motors at once, or the share of them that is stated; never below the largest."""
+    del scaled
+    largest, rest, other = parts
+    board = job.main_board if key == "main" else job.board(key)
+    said = board.simultaneity_pu if board is not None else None
+    g = sheet.given(
+        "diversity", "Simultaneity of the motors", "g", 1.0 if said is None else said, "",
+        source="entered" if said is not None else "all at once, as nothing is said; IEC 61439-2:2020 takes 0.8",
+    )  # fmt: skip
+    together = g.value * (largest.value + rest.value)
+    alone = together < largest.value
+    need = sheet.work(
+        "need", "Feeder carries at least", "I_f", max(together, largest.value) + other.value, "A",
+        formula="I_1+I_x" if alone else "g·(I_1+I_o)+I_x", inputs=parts if alone else (g, *parts),
+        source="IEC 60364-1:2005 311; never below the largest motor",
+    )  # fmt: skip
+    fed = job.board(key)
+    if key != "main":
+        laid = None
+        if fed is not None and fed.size is not None:
+            laid = Laid(
+                metal=fed.metal or "copper", insulation="pvc", method="B2", ambient=1.0, grouping=1.0,
+                sets=fed.sets or 1,
+            )  # fmt: skip
+        sheet.gates.append(ampacity_gate(laid, fed.size if fed else None, need))
+    sheet.gates.append(device_gate(job, key, None, need.value, "IEC 60364-4-43:2008 433.1"))
+    return need, None, f"≥ {write(need.value, 3)} A"

@@ -1,0 +1,63 @@
+"""The feeder of a board with several motors, by NFPA 70."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from vinegate.core.facts import Job
+from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate, other_a
+from vinegate.core.protection.ratings import next_down, standard_ratings
+from vinegate.core.protection.sizing import table
+from vinegate.core.rules.nec.conductors import Laid
+from vinegate.core.sheet import Sheet
+from vinegate.core.working import Figure
+
+
+def feeder(
+    sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen]
+) -> tuple[Figure, Figure | None, str]:
+    """430.24: 125 % of the largest motor and of continuous other load, and the rest.
+
+    430.62: the largest device and the rest, next standard down.
+    """
+    largest, rest, other = parts
+    volts = job.volts_at(key) or 1.0
+    lasting = sheet.given(
+        "continuous", "Continuous part of it", "I_xc", other_a(job, key, volts, lasting=True), "A",
+        source="entered; all of it where nothing is said",
+    )  # fmt: skip
+    need = sheet.work(
+        "need", "Feeder carries at least", "I_f",
+        1.25 * largest.value + rest.value + other.value + 0.25 * lasting.value, "A",
+        formula="1.25·I_1+I_o+I_x+0.25·I_xc", inputs=(*parts, lasting), source="NFPA 70:2023 430.24",
+    )  # fmt: skip
+    first = max(scaled, key=lambda one: one.device_a)
+    beside = sum(one.sizing_a for one in scaled) - first.sizing_a
+    device = table(sheet, "largest_device", "Largest branch device", "D_1", first.device_a, "A", "NFPA 70:2023 430.52")
+    less = table(sheet, "beside", "Motors beside its own", "I_b", beside, "A", "circuits of this board")
+    most = sheet.work(
+        "most", "Feeder device, not above", "D_f", device.value + less.value + other.value, "A",
+        formula="D_1+I_b+I_x", inputs=(device, less, other), source="NFPA 70:2023 430.62(A)",
+    )  # fmt: skip
+    rating = next_down(most.value, standard_ratings(fuse=False))
+    sheet.notes.append("Motors that are interlocked so that they cannot run together need not all be counted (430.24).")
+    laid, size = _laid(job, key, need.value)
+    if key != "main":
+        sheet.gates.append(ampacity_gate(laid, size, need))
+    sheet.gates.append(device_gate(job, key, rating, None, "NFPA 70:2023 430.62(A)"))
+    return need, most, f"{rating:g} A"
+
+
+def _laid(job: Job, key: str, need_a: float) -> tuple[Laid | None, str | None]:
+    board = job.board(key)
+    if board is None or board.size is None:
+        return None, None
+    laid = Laid(
+        metal=board.metal or "copper",
+        insulation=75,
+        terminals=75 if need_a > 100 else 60,
+        ambient=1.0,
+        bundling=1.0,
+        sets=board.sets or 1,
+    )
+    return laid, board.size

@@ -1,0 +1,74 @@
+"""What a way to start is: its words, its traits, and how it is run. What comes after the start asks the traits."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import TYPE_CHECKING
+
+from vinegate.core.grade import Answer, Gate, meets
+
+if TYPE_CHECKING:
+    from vinegate.core.facts import Circuit, Job
+    from vinegate.core.rules import Words
+    from vinegate.core.start.connection import Connection
+    from vinegate.core.start.plant import Plant
+    from vinegate.core.start.simulation import Settings, Simulation
+
+
+class Windings(StrEnum):
+    """How the windings lie while it starts."""
+
+    WHOLE = "whole"
+    WYE = "wye"
+    HALF = "half"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asking:
+    """What eligibility is asked of: the circuit in its job, and wye-delta's own gate."""
+
+    circuit: Circuit
+    job: Job
+    wye_delta: Gate
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Way:
+    """A way to start, in a module of its own.
+
+    `label` names it in the field, `name` in texts, with "wye" as the dialect has it; `phrase` says it in a sentence,
+    with its setting. `order` is by cost, `needs` what it takes beside the motor, `loss_share` what it turns into heat
+    at full speed. `settings` are its own facts; `moment` the field of the moment that is dragged on its strip, `level`
+    that of its current.
+
+    Traits: `windings` while it starts; `electronic`: rated by its maker, holds the first peak, makes harmonics;
+    `by_frequency`: it turns the field itself; `lowers_volts` at the motor's leads; `soft_stop` and `speed_control`:
+    what it gives besides.
+
+    `connections` are those it runs through, from its settings; `run` keeps its course. `any_machine`: not for cages
+    alone. `usual`: looked at on the other source too.
+    """
+
+    key: str
+    label: str
+    name: str
+    order: int
+    needs: str
+    run: Callable[[Simulation], None]
+    phrase: Callable[[str, Words], str]
+    loss_share: float = 0.0
+    settings: tuple[str, ...] = ()
+    moment: str = ""
+    level: str = ""
+    windings: Windings = Windings.WHOLE
+    electronic: bool = False
+    by_frequency: bool = False
+    lowers_volts: bool = False
+    soft_stop: bool = False
+    speed_control: bool = False
+    any_machine: bool = False
+    usual: bool = False
+    possible: Callable[[Asking], Answer] = lambda _: meets("")
+    connections: Callable[[Plant, Settings], Sequence[Connection]] = lambda plant, settings: ()

@@ -1,0 +1,46 @@
+"""An autotransformer, closed or open transition."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.assumed import preset
+from vinegate.core.start.connection import autotransformer
+from vinegate.core.start.simulation import Simulation, starts_with_margin, two_connections
+from vinegate.core.start.way import Way
+
+_EXCITING_SHARE: Final = preset("exciting_share")
+
+
+def _run(simulation: Simulation) -> None:
+    """The lowest tap that starts with margin; the highest when none does."""
+    for tap in simulation.settings.taps:
+        run = two_connections(
+            simulation, "autotransformer", f"tap {tap:g}", volts_before=tap, setting=f"{100 * tap:.0f} %", value=tap
+        )
+        if starts_with_margin(simulation, run, f"tap {tap:g}"):
+            break
+
+
+WAY = Way(
+    key="autotransformer",
+    label="autotransformer",
+    name="autotransformer",
+    order=6,
+    needs="three contactors and the transformer",
+    phrase=lambda at, words: f"an autotransformer{' on its' if at else ''}{at}{' tap' if at else ''}",
+    settings=(
+        "start.tap",
+        "start.changeover",
+        "start.transition",
+        "start.dead_time",
+        "start.instantaneous_trip",
+    ),
+    moment="start-changeover",
+    lowers_volts=True,
+    usual=True,
+    connections=lambda plant, settings: tuple(
+        autotransformer(f"tap {tap:g}", tap, -1j * _EXCITING_SHARE * plant.rated_current_pu) for tap in settings.taps
+    ),
+    run=_run,
+)

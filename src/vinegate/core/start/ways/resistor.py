@@ -1,0 +1,55 @@
+"""A series resistor, cut out in steps."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.start.connection import Connection, in_series, series_for
+from vinegate.core.start.courses import Turn, in_turn
+from vinegate.core.start.plant import Plant
+from vinegate.core.start.simulation import Settings, Simulation, keep, starts_with_margin
+from vinegate.core.start.way import Way
+
+ENDS: Final = 0.85
+"""Of synchronous speed: where the last step is cut out."""
+
+
+def _run(simulation: Simulation) -> None:
+    """Steps cut out at even speeds up to 85 % of synchronous; the lowest volts that start with margin."""
+    settings, runs = simulation.settings, simulation.runs
+    for k in settings.series:
+        keys = [f"resistor {k:g} {step}" for step in range(settings.steps)]
+        ends = np.linspace(0.5, ENDS, settings.steps) if settings.steps > 1 else [ENDS]
+        turns = [Turn(key=key, until_speed_pu=float(end)) for key, end in zip(keys, ends, strict=True)]
+        if settings.steps == 1 and settings.changeover_s is not None:
+            turns = [Turn(key=keys[0], until_s=settings.changeover_s)]
+        stalls = runs.stop[runs.row(keys[0])] <= 0.5
+        course = in_turn(runs, turns[:1] if stalls else [*turns, Turn(key="full")], dead_s=0, before=None)
+        text = f"{100 * k:.0f} % volts" + (f", {settings.steps} steps" if settings.steps > 1 else "")
+        keep(simulation, "resistor", course, setting=text, value=k)
+        if starts_with_margin(simulation, simulation.found["resistor"], keys[-1]):
+            break
+
+
+def _connections(plant: Plant, settings: Settings) -> Iterator[Connection]:
+    for k in settings.series:
+        ohms = series_for(plant, k, reactor=False)
+        left = [(settings.steps - step) / settings.steps for step in range(settings.steps)]
+        yield from (in_series(f"resistor {k:g} {step}", ohms * share) for step, share in enumerate(left))
+
+
+WAY = Way(
+    key="resistor",
+    label="series resistor",
+    name="series resistor",
+    order=8,
+    needs="resistors rated for the starts",
+    phrase=lambda at, words: f"a series resistor{' at' if at else ''}{at}",
+    settings=("start.series_volts", "start.resistor_steps", "start.changeover"),
+    lowers_volts=True,
+    connections=lambda plant, settings: tuple(_connections(plant, settings)),
+    run=_run,
+)

@@ -1,0 +1,65 @@
+"""A soft starter on its current limit."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.start.connection import Connection, behave
+from vinegate.core.start.courses import Turn, in_turn
+from vinegate.core.start.plant import coarser
+from vinegate.core.start.run_up import at_speed_place, run_up
+from vinegate.core.start.simulation import NEAR_SPEED, Simulation, keep, weaker_margin
+from vinegate.core.start.way import Way
+
+_LONGEST_SOFT_S: Final = 30.0
+_COARSER: Final = 4
+
+
+def _run(simulation: Simulation) -> None:
+    """The least current limit that starts with the margin asked for, in half a minute and within the heat allowed."""
+    settings, plant = simulation.settings, simulation.plant
+    best = _least_limit(simulation) if len(settings.limits) > 1 else settings.limits[0]
+    chosen = [Connection(key="limit", limit_pu=best * plant.rated_current_pu)]
+    turns = [Turn(key="limit")]
+    if settings.kick:
+        chosen.append(Connection(key="kick", hold=settings.kick))
+        turns = [Turn(key="kick", until_s=settings.kick_s), *turns]
+    runs = run_up(plant, behave(plant, chosen))
+    course = in_turn(runs, turns, dead_s=0, before=None)
+    keep(simulation, "soft-starter", course, runs=runs, setting=f"{best:.1f} ×", value=best, held=True)
+
+
+def _least_limit(simulation: Simulation) -> float:
+    settings, plant = simulation.settings, coarser(simulation.plant, _COARSER)
+    limits = [Connection(key=f"{k:g}", limit_pu=k * plant.rated_current_pu) for k in settings.limits]
+    soft = run_up(plant, behave(plant, limits))
+    for row, k in enumerate(settings.limits):
+        stop = float(soft.stop[row])
+        settled = soft.speed_pu_at(stop)
+        near = int(at_speed_place(soft, stop))
+        too_long = soft.time_s[row, near] > _LONGEST_SOFT_S or soft.i2t_s[row, near] > settings.most_i2t_s
+        if settled < NEAR_SPEED or too_long:
+            continue
+        counted = plant.speed_pu <= NEAR_SPEED * settled
+        spare = float(soft.spare_nm[row][counted].min()) / plant.rated_torque_nm
+        if weaker_margin(plant, spare, settings) >= settings.margin_pu:
+            return k
+    return settings.limits[-1]
+
+
+WAY = Way(
+    key="soft-starter",
+    label="soft starter, current limit",
+    name="soft starter",
+    order=4,
+    needs="a bypass contactor",
+    loss_share=0.01,
+    phrase=lambda at, words: f"a soft starter{' held at' if at else ''}{at}",
+    settings=("start.soft_limit", "start.kick", "start.kick_time", "start.soft_stop_ramp"),
+    level="start-soft_limit",
+    electronic=True,
+    lowers_volts=True,
+    soft_stop=True,
+    usual=True,
+    run=_run,
+)
