@@ -99,9 +99,11 @@ def main() -> None:
         "text{font:13px sans-serif;text-anchor:middle;fill:#1d2a29}.head{text-anchor:start;font-weight:600}"
         "rect{fill:#fffdf7;stroke:#1d2a29}path{fill:none;stroke:#a2461b;opacity:.7}"
     )
-    svg = (f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 620 {bottom:.0f}" width="620"><style>{style}</style>'
-           f'<rect x="0" y="0" width="620" height="{bottom:.0f}" style="fill:#f2efe6;stroke:none"/>'
-           f'<text class="head" x="20" y="24">Who imports whom, from above</text>{"".join(upper)}{"".join(lower)}</svg>\n')  # fmt: skip
+    ground = f'<rect x="0" y="0" width="620" height="{bottom:.0f}" style="fill:#f2efe6;stroke:none"/>'
+    head = '<text class="head" x="20" y="24">Who imports whom, from above</text>'
+    shapes = "".join((ground, head, *upper, *lower))
+    view = f'viewBox="0 0 620 {bottom:.0f}" width="620"'
+    svg = f'<svg xmlns="http://www.w3.org/2000/svg" {view}><style>{style}</style>{shapes}</svg>\n'
     (ROOT / "docs/architecture.svg").write_text(svg)
 
 
