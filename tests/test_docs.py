@@ -51,7 +51,10 @@ def test_the_start_script_names_the_commands_options():
 def test_no_host_is_named():
     for path in [*DOCS, *ROOT.glob("*.lock"), *ROOT.glob("*.toml"), *(ROOT / "tools").iterdir()]:
         if path.is_file():
-            hosts = set(re.findall(r"https?://([\w.-]+)", path.read_text())) - {"127.0.0.1", "www.w3.org"}  # the last names SVG
+            hosts = set(re.findall(r"https?://([\w.-]+)", path.read_text())) - {
+                "127.0.0.1",
+                "www.w3.org",
+            }  # the last names SVG
             assert not hosts, path
 
 
