@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated
 
 from vinegate.core.facts import Circuit
-from vinegate.core.field import Facts, words
+from vinegate.core.field import Facts, field, words
 from vinegate.core.grade import rule
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.work import Specification, Work
@@ -15,7 +14,7 @@ from vinegate.core.work import Specification, Work
 class SampleFacts(Facts):
     """What is asked."""
 
-    colour: Annotated[str | None, words("Colour", example="grey")] = None
+    colour: str | None = field(words("Colour", example="grey"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -7,7 +7,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
-from pydantic import BaseModel, ConfigDict, GetJsonSchemaHandler, ValidationError, ValidationInfo
+from pydantic import BaseModel, ConfigDict, Field, GetJsonSchemaHandler, ValidationError, ValidationInfo
+from pydantic.fields import FieldInfo
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
@@ -18,7 +19,7 @@ Reader = Callable[[str], object]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fact:
-    """Metadata of one field, and its reader. Goes into `Annotated[...]` of a facts model.
+    """Metadata of one field, and its reader. Stands in a facts model by `field(...)`.
 
     `read` turns text into core's value or raises QuantityError with a message for the person;
     `label_iec` replaces `label` under IEC words where the trade's two dialects differ; `code` is the kind of plate
@@ -180,6 +181,16 @@ def file_name(attribute: str) -> str:
         if attribute.endswith(suffix):
             return attribute.removesuffix(suffix)
     return attribute
+
+
+def field(fact: Fact) -> Any:
+    """A fact's place in a model: not known until it is given.
+
+    `speed_rpm: float | None = field(measure("Speed", SPEED))`: the type is core's, the fact says how its text is read.
+    """
+    info: FieldInfo = Field(default=None)  # type: ignore[assignment]
+    info.metadata.append(fact)
+    return info
 
 
 class Facts(BaseModel):

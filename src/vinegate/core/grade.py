@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Final
 
-from vinegate.core.turning import SLACK, Room, Taken, Turns, because, best_room, decider, ends_of, worst_room
+from vinegate.core.turning import SLACK, Room, Taken, Turns, because, both_rooms, decider
 
 
 class Verdict(StrEnum):
@@ -201,9 +201,8 @@ def _compare(
         rooms = [sign * (limit - end) + slack for end in ends]
         worst, best = min(rooms), max(rooms)
     else:
-        known = room
-        worst = worst_room(known, ends_of(rests), rests) + slack
-        best = best_room(known, ends_of(rests), rests) + slack
+        least, most = both_rooms(room, rests)
+        worst, best = least + slack, most + slack
     verdict = Verdict.PASSES if worst >= 0 else Verdict.FAILS if best < 0 else Verdict.CHECK
     turns = None
     if verdict is Verdict.CHECK:

@@ -110,6 +110,23 @@ def ends_of(taken: Sequence[Taken]) -> list[tuple[float, ...]]:
     return [(one.low, one.high) if one.wide else (one.value,) for one in taken]
 
 
+def both_rooms(room: Room, taken: Sequence[Taken]) -> tuple[float, float]:
+    """Least and most room over the corners of the facts' bands.
+
+    Where each fact is known to leave more or less room the more there is of it, that is one corner each; where none has
+    a band, it is the same one.
+    """
+    if not any(one.wide for one in taken):
+        here = _finite(room(*[one.value for one in taken]))
+        return here, here
+    if all(one.sense or not one.wide for one in taken):
+        least = [(one.low if one.sense > 0 else one.high) if one.wide else one.value for one in taken]
+        most = [(one.high if one.sense > 0 else one.low) if one.wide else one.value for one in taken]
+        return _finite(room(*least)), _finite(room(*most))
+    found = [_finite(room(*corner)) for corner in product(*ends_of(taken))]
+    return min(found), max(found)
+
+
 def worst_room(room: Room, ends: Sequence[tuple[float, ...]], taken: Sequence[Taken]) -> float:
     """Least room over the corners."""
     sides = [

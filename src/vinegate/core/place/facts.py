@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Final
+from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Fact, Facts, choice, measure, numbered, words
+from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, words
 from vinegate.core.place.materials import Materials, read_materials
 
 STATUS: Final = (("unclassified", "unclassified"), ("division", "class and division"), ("zone", "zone"))
@@ -35,92 +35,76 @@ _WATER: Final = (
 class Hazard(Facts):
     """The classification's document: a competent person's, never ours."""
 
-    classified_by: Annotated[str | None, words("Classified by", 80, example="the site's competent person")] = None
-    document: Annotated[str | None, words("Document", 60, example="HL-EX-01, rev. B", help="Number and revision.")] = (
-        None
-    )
-    dated: Annotated[str | None, words("Dated", 30, example="2026-03-14")] = None
+    classified_by: str | None = field(words("Classified by", 80, example="the site's competent person"))
+    document: str | None = field(words("Document", 60, example="HL-EX-01, rev. B", help="Number and revision."))
+    dated: str | None = field(words("Dated", 30, example="2026-03-14"))
 
 
 class Area(Facts):
     """One area of the job, as that document has it."""
 
-    name: Annotated[str | None, words("Area", 60, example="digester house")] = None
-    status: Annotated[
-        str | None, choice("Classified as", STATUS, help="By the document. Empty is not known, never unclassified.")
-    ] = None
-    hazard_class: Annotated[str | None, choice("Class", _CLASSES, rules="nec")] = None
-    division: Annotated[str | None, choice("Division", _DIVISIONS, rules="nec")] = None
-    groups: Annotated[
-        str | None, words("Groups", 20, rules="nec", example="D", help="A to D gas, E to G dust; none in class III.")
-    ] = None
-    zone: Annotated[str | None, choice("Zone", _ZONES)] = None
-    group: Annotated[str | None, choice("Gas or dust group", _GROUPS)] = None
-    level: Annotated[str | None, choice("Protection level", _LEVELS, help="EPL asked. Empty: as the zone asks.")] = None
-    materials: Annotated[
-        Materials | None,
+    name: str | None = field(words("Area", 60, example="digester house"))
+    status: str | None = field(
+        choice("Classified as", STATUS, help="By the document. Empty is not known, never unclassified.")
+    )
+    hazard_class: str | None = field(choice("Class", _CLASSES, rules="nec"))
+    division: str | None = field(choice("Division", _DIVISIONS, rules="nec"))
+    groups: str | None = field(
+        words("Groups", 20, rules="nec", example="D", help="A to D gas, E to G dust; none in class III.")
+    )
+    zone: str | None = field(choice("Zone", _ZONES))
+    group: str | None = field(choice("Gas or dust group", _GROUPS))
+    level: str | None = field(choice("Protection level", _LEVELS, help="EPL asked. Empty: as the zone asks."))
+    materials: Materials | None = field(
         Fact(
             label="Materials present",
             read=read_materials,
             example="methane, hydrogen sulfide",
             help="From the library, or your own with group and °C in brackets: solvent (IIB 240 °C).",
             longest=200,
-        ),
-    ] = None
-    ambient_low_c: Annotated[
-        float | None, measure("Coldest", q.TEMPERATURE, "θ_min", example="−20 °C", help="Of the air around.")
-    ] = None
-    ambient_high_c: Annotated[
-        float | None, measure("Warmest", q.TEMPERATURE, "θ_max", example="40 °C", help="Of the air around.")
-    ] = None
-    altitude_m: Annotated[
-        float | None, measure("Altitude", q.LENGTH, "h", example="320 m", help="Above sea. Empty: up to 1000 m.")
-    ] = None
-    sky: Annotated[str | None, choice("Stands", _SKY)] = None
-    water: Annotated[str | None, choice("Water", _WATER)] = None
-    dusty: Annotated[str | None, choice("Dusty", _YES_NO)] = None
-    corrosive: Annotated[str | None, choice("Corrosive", _YES_NO)] = None
+        )
+    )
+    ambient_low_c: float | None = field(
+        measure("Coldest", q.TEMPERATURE, "θ_min", example="−20 °C", help="Of the air around.")
+    )
+    ambient_high_c: float | None = field(
+        measure("Warmest", q.TEMPERATURE, "θ_max", example="40 °C", help="Of the air around.")
+    )
+    altitude_m: float | None = field(
+        measure("Altitude", q.LENGTH, "h", example="320 m", help="Above sea. Empty: up to 1000 m.")
+    )
+    sky: str | None = field(choice("Stands", _SKY))
+    water: str | None = field(choice("Water", _WATER))
+    dusty: str | None = field(choice("Dusty", _YES_NO))
+    corrosive: str | None = field(choice("Corrosive", _YES_NO))
 
 
 class Place(Facts):
     """In which area each device of the circuit stands, and what its own plate says."""
 
-    motor: Annotated[str | None, numbered("Motor", "area")] = None
-    brake: Annotated[str | None, numbered("Brake", "area")] = None
-    heater: Annotated[str | None, numbered("Space heater", "area", help="Empty: the motor has none.")] = None
-    buttons: Annotated[str | None, numbered("Push buttons", "area")] = None
-    starter: Annotated[str | None, numbered("Starter", "area")] = None
-    drive: Annotated[str | None, numbered("Drive", "area")] = None
-    drive_duty: Annotated[
-        str | None, choice("Listing covers drive duty", _YES_NO, help="The motor's, with the T-code on a drive.")
-    ] = None
-    te_s: Annotated[
-        float | None,
-        measure("t_E", q.SECONDS, "t_E", example="9 s", help="Ex eb: seconds at I_A/I_N until its limit, as stamped."),
-    ] = None
-    conditions: Annotated[
-        str | None, choice("Conditions (X) met", _YES_NO, help="Those of the certificate, where its number ends in X.")
-    ] = None
-    heater_surface_c: Annotated[
-        float | None, measure("Heater's surface", q.TEMPERATURE, "θ_h", example="120 °C", help="Hottest, as marked.")
-    ] = None
-    brake_marking: Annotated[str | None, words("Brake's marking", 100, code="marking", example="CL I GP D T3C")] = None
-    brake_enclosure: Annotated[str | None, words("Brake's enclosure", 20, code="cabinet", example="type 4 or IP65")] = (
-        None
+    motor: str | None = field(numbered("Motor", "area"))
+    brake: str | None = field(numbered("Brake", "area"))
+    heater: str | None = field(numbered("Space heater", "area", help="Empty: the motor has none."))
+    buttons: str | None = field(numbered("Push buttons", "area"))
+    starter: str | None = field(numbered("Starter", "area"))
+    drive: str | None = field(numbered("Drive", "area"))
+    drive_duty: str | None = field(
+        choice("Listing covers drive duty", _YES_NO, help="The motor's, with the T-code on a drive.")
     )
-    buttons_marking: Annotated[
-        str | None, words("Buttons' marking", 100, code="marking", example="CL I DIV 1 GP C D")
-    ] = None
-    buttons_enclosure: Annotated[
-        str | None, words("Buttons' enclosure", 20, code="cabinet", example="type 4X or IP65")
-    ] = None
-    starter_marking: Annotated[
-        str | None, words("Starter's marking", 100, code="marking", example="CL I DIV 1 GP C D")
-    ] = None
-    starter_enclosure: Annotated[
-        str | None, words("Starter's enclosure", 20, code="cabinet", example="type 12 or IP54")
-    ] = None
-    drive_marking: Annotated[str | None, words("Drive's marking", 100, code="marking")] = None
-    drive_enclosure: Annotated[str | None, words("Drive's enclosure", 20, code="cabinet", example="type 1 or IP21")] = (
-        None
+    te_s: float | None = field(
+        measure("t_E", q.SECONDS, "t_E", example="9 s", help="Ex eb: seconds at I_A/I_N until its limit, as stamped.")
     )
+    conditions: str | None = field(
+        choice("Conditions (X) met", _YES_NO, help="Those of the certificate, where its number ends in X.")
+    )
+    heater_surface_c: float | None = field(
+        measure("Heater's surface", q.TEMPERATURE, "θ_h", example="120 °C", help="Hottest, as marked.")
+    )
+    brake_marking: str | None = field(words("Brake's marking", 100, code="marking", example="CL I GP D T3C"))
+    brake_enclosure: str | None = field(words("Brake's enclosure", 20, code="cabinet", example="type 4 or IP65"))
+    buttons_marking: str | None = field(words("Buttons' marking", 100, code="marking", example="CL I DIV 1 GP C D"))
+    buttons_enclosure: str | None = field(words("Buttons' enclosure", 20, code="cabinet", example="type 4X or IP65"))
+    starter_marking: str | None = field(words("Starter's marking", 100, code="marking", example="CL I DIV 1 GP C D"))
+    starter_enclosure: str | None = field(words("Starter's enclosure", 20, code="cabinet", example="type 12 or IP54"))
+    drive_marking: str | None = field(words("Drive's marking", 100, code="marking"))
+    drive_enclosure: str | None = field(words("Drive's enclosure", 20, code="cabinet", example="type 1 or IP21"))

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Any
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Fact, Facts, choice, measure, whole, words
+from vinegate.core.field import Fact, Facts, choice, field, measure, whole, words
 from vinegate.core.plate.kind import KINDS, Family, family_of
 from vinegate.core.plate.volts import AmpsDesignation, VoltsDesignation, read_amps, read_volts
 from vinegate.core.quantity import QuantityError
@@ -55,13 +55,10 @@ def _code(label: str, kind: str, example: str, longest_text: int = 40, **more: A
 class Plate(Facts):
     """The nameplate, as stamped. Every field may be missing."""
 
-    kind: Annotated[str | None, choice("Machine", KINDS, help="Three-phase cage where nothing is chosen.")] = None
-    motor_type: Annotated[str | None, words("Type", 60, help="Maker's type, as stamped.", example="TEFC 405T")] = None
-    power_w: Annotated[
-        float | None, measure("Power", q.POWER, "P", label_iec="Rated output", help="Shaft power: hp, kW.")
-    ] = None
-    volts: Annotated[
-        VoltsDesignation | None,
+    kind: str | None = field(choice("Machine", KINDS, help="Three-phase cage where nothing is chosen."))
+    motor_type: str | None = field(words("Type", 60, help="Maker's type, as stamped.", example="TEFC 405T"))
+    power_w: float | None = field(measure("Power", q.POWER, "P", label_iec="Rated output", help="Shaft power: hp, kW."))
+    volts: VoltsDesignation | None = field(
         Fact(
             label="Volts",
             read=read_volts,
@@ -69,10 +66,9 @@ class Plate(Facts):
             unit="V",
             example="230/460 or 400Δ/690Y",
             help="A slash separates connections, a hyphen is one connection's range.",
-        ),
-    ] = None
-    full_load_current: Annotated[
-        AmpsDesignation | None,
+        )
+    )
+    full_load_current: AmpsDesignation | None = field(
         Fact(
             label="Full-load amperes",
             label_iec="Rated current",
@@ -81,19 +77,14 @@ class Plate(Facts):
             unit="A",
             example="184/92",
             help="In the order of the volts.",
-        ),
-    ] = None
-    frequency_hz: Annotated[float | None, measure("Hertz", q.FREQUENCY, "f", label_iec="Frequency", families=_AC)] = (
-        None
+        )
     )
-    speed_rpm: Annotated[
-        float | None, measure("Speed", q.SPEED, "n", label_iec="Rated speed", help="Full-load speed as stamped.")
-    ] = None
-    service_factor: Annotated[
-        float | None, measure("Service factor", q.SERVICE_FACTOR, "SF", example="1.15", rules="nec")
-    ] = None
-    code_letter: Annotated[
-        str | None,
+    frequency_hz: float | None = field(measure("Hertz", q.FREQUENCY, "f", label_iec="Frequency", families=_AC))
+    speed_rpm: float | None = field(
+        measure("Speed", q.SPEED, "n", label_iec="Rated speed", help="Full-load speed as stamped.")
+    )
+    service_factor: float | None = field(measure("Service factor", q.SERVICE_FACTOR, "SF", example="1.15", rules="nec"))
+    code_letter: str | None = field(
         Fact(
             label="Code letter",
             read=_code_letter,
@@ -102,20 +93,18 @@ class Plate(Facts):
             rules="nec",
             code="letter",
             families=(Family.CAGE, Family.SINGLE),
-        ),
-    ] = None
-    code_letter_for: Annotated[
-        str | None,
+        )
+    )
+    code_letter_for: str | None = field(
         choice(
             "Code letter is for",
             (("run", "as it runs"), ("wye-start", "wye start")),
             help="A motor marked for wye start carries the wye connection's letter (NEC 430.7(B)).",
             rules="nec",
             families=_CAGE,
-        ),
-    ] = None
-    locked_rotor_current_a: Annotated[
-        float | None,
+        )
+    )
+    locked_rotor_current_a: float | None = field(
         measure(
             "Locked-rotor amperes",
             q.CURRENT,
@@ -124,10 +113,9 @@ class Plate(Facts):
             example="560 A",
             help="If stamped; at the connected volts.",
             families=(Family.CAGE, Family.SINGLE),
-        ),
-    ] = None
-    starting_current_ratio: Annotated[
-        float | None,
+        )
+    )
+    starting_current_ratio: float | None = field(
         measure(
             "LRA / FLA",
             q.CURRENT_RATIO,
@@ -135,10 +123,9 @@ class Plate(Facts):
             label_iec="I_A/I_N",
             help="Starting over rated current.",
             families=(Family.CAGE, Family.SINGLE),
-        ),
-    ] = None
-    design_letter: Annotated[
-        str | None,
+        )
+    )
+    design_letter: str | None = field(
         Fact(
             label="Design",
             read=_design_letter,
@@ -146,47 +133,39 @@ class Plate(Facts):
             help="MG 1: A to D. IEC 60034-12: N, NE, H, HE…",
             code="design",
             families=_CAGE,
-        ),
-    ] = None
-    efficiency_pu: Annotated[float | None, measure("Efficiency", q.EFFICIENCY, "η", help="Nominal, at full load.")] = (
-        None
+        )
     )
-    power_factor: Annotated[
-        float | None, measure("Power factor", q.POWER_FACTOR, "pf", label_iec="cos φ", families=_AC)
-    ] = None
-    temperature_rise_k: Annotated[float | None, measure("Rise", q.RISE, "Δθ", rules="nec", example="40 °C")] = None
-    leads: Annotated[
-        int | None,
+    efficiency_pu: float | None = field(measure("Efficiency", q.EFFICIENCY, "η", help="Nominal, at full load."))
+    power_factor: float | None = field(measure("Power factor", q.POWER_FACTOR, "pf", label_iec="cos φ", families=_AC))
+    temperature_rise_k: float | None = field(measure("Rise", q.RISE, "Δθ", rules="nec", example="40 °C"))
+    leads: int | None = field(
         Fact(
             label="Leads",
             read=_read_leads,
             example="12",
             help="Leads brought out: 3, 6, 9 or 12.",
             families=(Family.CAGE, Family.WOUND),
-        ),
-    ] = None
-    service_factor_current_a: Annotated[
-        float | None, measure("SF amperes", q.CURRENT, "SFA", rules="nec", example="105 A", help="At service factor.")
-    ] = None
-    insulation_class: Annotated[str | None, _code("Insulation class", "insulation", "F")] = None
-    duty: Annotated[str | None, _code("Duty", "duty", "CONT or S1", label_iec="Duty type")] = None
-    enclosure: Annotated[str | None, _code("Enclosure", "enclosure", "TEFC")] = None
-    frame: Annotated[str | None, _code("Frame", "frame", "405T or 225M")] = None
-    protection: Annotated[str | None, _code("IP code", "ip", "IP55")] = None
-    cooling: Annotated[str | None, _code("Cooling", "cooling", "IC411")] = None
-    mounting: Annotated[str | None, _code("Mounting", "mounting", "IM B3")] = None
-    efficiency_class: Annotated[str | None, _code("IE class", "efficiency", "IE3")] = None
-    thermal_protection: Annotated[str | None, _code("Thermal protection", "thermal", "AUTO, MAN or NONE")] = None
-    temperature_code: Annotated[str | None, _code("T-code", "tcode", "T3C")] = None
-    rotation: Annotated[str | None, _code("Rotation", "rotation", "CCW ODE")] = None
-    bearings: Annotated[
-        str | None, words("Bearings", 60, example="6313 / 6212", help="Drive end, opposite end, as stamped.")
-    ] = None
-    ambient_c: Annotated[
-        float | None, measure("Ambient", q.TEMPERATURE, "θ_a", help="Highest ambient the rating is for.")
-    ] = None
-    listing: Annotated[
-        str | None,
+        )
+    )
+    service_factor_current_a: float | None = field(
+        measure("SF amperes", q.CURRENT, "SFA", rules="nec", example="105 A", help="At service factor.")
+    )
+    insulation_class: str | None = field(_code("Insulation class", "insulation", "F"))
+    duty: str | None = field(_code("Duty", "duty", "CONT or S1", label_iec="Duty type"))
+    enclosure: str | None = field(_code("Enclosure", "enclosure", "TEFC"))
+    frame: str | None = field(_code("Frame", "frame", "405T or 225M"))
+    protection: str | None = field(_code("IP code", "ip", "IP55"))
+    cooling: str | None = field(_code("Cooling", "cooling", "IC411"))
+    mounting: str | None = field(_code("Mounting", "mounting", "IM B3"))
+    efficiency_class: str | None = field(_code("IE class", "efficiency", "IE3"))
+    thermal_protection: str | None = field(_code("Thermal protection", "thermal", "AUTO, MAN or NONE"))
+    temperature_code: str | None = field(_code("T-code", "tcode", "T3C"))
+    rotation: str | None = field(_code("Rotation", "rotation", "CCW ODE"))
+    bearings: str | None = field(
+        words("Bearings", 60, example="6313 / 6212", help="Drive end, opposite end, as stamped.")
+    )
+    ambient_c: float | None = field(measure("Ambient", q.TEMPERATURE, "θ_a", help="Highest ambient the rating is for."))
+    listing: str | None = field(
         _code(
             "Hazardous listing",
             "marking",
@@ -194,20 +173,16 @@ class Plate(Facts):
             longest_text=100,
             help="As stamped, AEx too; empty where there is none.",
             rules="nec",
-        ),
-    ] = None
-    ex_marking: Annotated[
-        str | None, _code("Ex marking", "marking", "Ex db IIB T4 Gb", longest_text=100, help="As stamped.", rules="iec")
-    ] = None
-    start_capacitor: Annotated[
-        str | None,
-        _code("Start capacitor", "capacitor", "216-259 µF 250 V", families=(Family.SINGLE,)),
-    ] = None
-    run_capacitor: Annotated[
-        str | None, _code("Run capacitor", "capacitor", "30 µF 370 V", families=(Family.SINGLE,))
-    ] = None
-    rotor_volts_v: Annotated[
-        float | None,
+        )
+    )
+    ex_marking: str | None = field(
+        _code("Ex marking", "marking", "Ex db IIB T4 Gb", longest_text=100, help="As stamped.", rules="iec")
+    )
+    start_capacitor: str | None = field(
+        _code("Start capacitor", "capacitor", "216-259 µF 250 V", families=(Family.SINGLE,))
+    )
+    run_capacitor: str | None = field(_code("Run capacitor", "capacitor", "30 µF 370 V", families=(Family.SINGLE,)))
+    rotor_volts_v: float | None = field(
         measure(
             "Rotor volts",
             q.VOLTAGE,
@@ -215,20 +190,19 @@ class Plate(Facts):
             families=(Family.WOUND,),
             example="320 V",
             help="Between slip rings, at rest, open.",
-        ),
-    ] = None
-    rotor_current_a: Annotated[
-        float | None,
+        )
+    )
+    rotor_current_a: float | None = field(
         measure(
             "Rotor amperes", q.CURRENT, "I_2", families=(Family.WOUND,), example="85 A", help="At rated load, shorted."
-        ),
-    ] = None
-    field_volts_v: Annotated[
-        float | None, measure("Field volts", q.FIELD_VOLTAGE, "U_f", families=(Family.DC,), example="150 V")
-    ] = None
-    field_current_a: Annotated[
-        float | None, measure("Field amperes", q.CURRENT, "I_f", families=(Family.DC,), example="1.4 A")
-    ] = None
+        )
+    )
+    field_volts_v: float | None = field(
+        measure("Field volts", q.FIELD_VOLTAGE, "U_f", families=(Family.DC,), example="150 V")
+    )
+    field_current_a: float | None = field(
+        measure("Field amperes", q.CURRENT, "I_f", families=(Family.DC,), example="1.4 A")
+    )
 
     @property
     def family(self) -> Family:

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Final
+from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Fact, Facts, choice, measure
+from vinegate.core.field import Fact, Facts, choice, field, measure
 from vinegate.core.protection.upstream import DeviceCurve, read_device_curve
 
 DEVICES_NEC: Final = (
@@ -37,41 +37,31 @@ YES_NO: Final = (("yes", "yes"), ("no", "no"))
 class Protection(Facts):
     """Overload, short-circuit device, disconnect and starter of one circuit."""
 
-    device_nec: Annotated[
-        str | None,
-        choice("Short-circuit device", DEVICES_NEC, rules="nec", help="Empty: time-delay fuse."),
-    ] = None
-    device_iec: Annotated[
-        str | None,
-        choice("Short-circuit device", DEVICES_IEC, rules="iec", help="Empty: gG fuse."),
-    ] = None
-    rating_a: Annotated[
-        float | None, measure("Its rating", q.CURRENT, "I_n", example="150 A", help="Empty: as advised.")
-    ] = None
-    exception: Annotated[
-        str | None,
+    device_nec: str | None = field(
+        choice("Short-circuit device", DEVICES_NEC, rules="nec", help="Empty: time-delay fuse.")
+    )
+    device_iec: str | None = field(choice("Short-circuit device", DEVICES_IEC, rules="iec", help="Empty: gG fuse."))
+    rating_a: float | None = field(measure("Its rating", q.CURRENT, "I_n", example="150 A", help="Empty: as advised."))
+    exception: str | None = field(
         choice(
             "Why above the usual rating",
             (("start", "it does not hold the start"), ("adjacent", "no such standard rating")),
             rules="nec",
             help="430.52 allows more only where the usual does not let the motor start.",
-        ),
-    ] = None
-    halves: Annotated[
-        str | None,
+        )
+    )
+    halves: str | None = field(
         choice(
             "Devices of a part-winding motor",
             (("each", "one for each half"), ("single", "one for both halves")),
             rules="nec",
             help="430.4; empty: one for each half.",
-        ),
-    ] = None
-    drive_input_a: Annotated[
-        float | None,
-        measure("Drive's rated input", q.CURRENT, "I_in", rules="nec", example="88 A", help="430.122: 125 % of it."),
-    ] = None
-    drive_device_a: Annotated[
-        float | None,
+        )
+    )
+    drive_input_a: float | None = field(
+        measure("Drive's rated input", q.CURRENT, "I_in", rules="nec", example="88 A", help="430.122: 125 % of it.")
+    )
+    drive_device_a: float | None = field(
         measure(
             "Largest device marked on drive",
             q.CURRENT,
@@ -79,128 +69,106 @@ class Protection(Facts):
             rules="nec",
             example="125 A",
             help="430.130(A): never above it.",
-        ),
-    ] = None
-    listed: Annotated[
-        str | None,
-        choice("Listed combination", YES_NO, rules="nec", help="An instantaneous-trip breaker needs one."),
-    ] = None
-    short_circuit_rating_a: Annotated[
-        float | None,
-        measure("Short-circuit rating", q.FAULT_CURRENT, "I_cc", example="18 kA", help="Marked on the assembly."),
-    ] = None
-    coordination: Annotated[
-        str | None,
+        )
+    )
+    listed: str | None = field(
+        choice("Listed combination", YES_NO, rules="nec", help="An instantaneous-trip breaker needs one.")
+    )
+    short_circuit_rating_a: float | None = field(
+        measure("Short-circuit rating", q.FAULT_CURRENT, "I_cc", example="18 kA", help="Marked on the assembly.")
+    )
+    coordination: str | None = field(
         choice(
             "Coordination",
             (("1", "type 1"), ("2", "type 2")),
             rules="iec",
             help="By the maker's tested combination: type 2 leaves the starter fit for service.",
-        ),
-    ] = None
-    holds_s: Annotated[
-        float | None,
+        )
+    )
+    holds_s: float | None = field(
         measure(
             "Carries the inrush for",
             q.SECONDS,
             "t_h",
             example="12 s",
             help="Locked-rotor current, at least so long, by its maker's curve.",
-        ),
-    ] = None
-    clears_a: Annotated[
-        float | None,
-        measure("Surely opens from", q.CURRENT, "I_a", example="900 A", help="Within 5 s, by its maker's curve."),
-    ] = None
-    let_through_a2s: Annotated[
-        float | None,
+        )
+    )
+    clears_a: float | None = field(
+        measure("Surely opens from", q.CURRENT, "I_a", example="900 A", help="Within 5 s, by its maker's curve.")
+    )
+    let_through_a2s: float | None = field(
         measure(
             "Its let-through I²t",
             q.LET_THROUGH,
             "I²t",
             example="0.2 kA²s",
             help="At the fault at its board, by its maker's curve.",
-        ),
-    ] = None
-    upstream: Annotated[
-        DeviceCurve | None,
+        )
+    )
+    upstream: DeviceCurve | None = field(
         Fact(
             label="Curve of the device upstream",
             read=read_device_curve,
             example="amperes, seconds",
             help="Two columns: amperes and its least tripping time in seconds.",
             longest=20000,
-        ),
-    ] = None
+        )
+    )
 
-    selective_to_a: Annotated[
-        float | None,
-        measure("Selective up to", q.FAULT_CURRENT, "I_s", example="4 kA", help="Empty: up to the fault at its board."),
-    ] = None
-    overload_a: Annotated[
-        float | None, measure("Overload set to", q.CURRENT, "I_r", example="92 A", help="Empty: as advised.")
-    ] = None
-    overload_habit: Annotated[
-        str | None,
-        choice("Set by", HABITS, rules="nec", help="Empty: the dial, in motor amperes."),
-    ] = None
-    overload_place: Annotated[str | None, choice("Overload stands", PLACES, help="Empty: in the line.")] = None
-    trip_class: Annotated[
-        str | None, choice("Trip class", CLASSES, help="Empty: the quickest that holds the start.")
-    ] = None
-    element_low_a: Annotated[
-        float | None, measure("Its band from", q.CURRENT, "I_1", example="80 A", help="Dial's or element's range.")
-    ] = None
-    element_high_a: Annotated[float | None, measure("Its band to", q.CURRENT, "I_2", example="104 A")] = None
-    compensated: Annotated[
-        str | None, choice("Ambient compensated", YES_NO, help="Empty: yes. If not, give both ambients.")
-    ] = None
-    relay_ambient_c: Annotated[
-        float | None, measure("Ambient at the overload", q.AMBIENT, "θ_r", example="50 °C", help="Empty: 40 °C.")
-    ] = None
-    motor_ambient_c: Annotated[
-        float | None, measure("Ambient at the motor", q.AMBIENT, "θ_m", example="30 °C", help="Empty: 40 °C.")
-    ] = None
-    reset: Annotated[str | None, choice("Reset", RESETS, help="Empty: manual.")] = None
-    restart_harmless: Annotated[
-        str | None,
-        choice("Unexpected restart harmless", YES_NO, help="Only where nobody can be hurt by the driven machine."),
-    ] = None
-    thermistor: Annotated[
-        str | None,
-        choice("Thermistors in the winding", YES_NO, help="Beside the overload; from a drive instead of it."),
-    ] = None
-    motor_capacitor: Annotated[
-        float | None,
-        measure("Capacitors at the motor", q.REACTIVE_POWER, "Q_M", help="Switched with it, behind the overload."),
-    ] = None
+    selective_to_a: float | None = field(
+        measure("Selective up to", q.FAULT_CURRENT, "I_s", example="4 kA", help="Empty: up to the fault at its board.")
+    )
+    overload_a: float | None = field(
+        measure("Overload set to", q.CURRENT, "I_r", example="92 A", help="Empty: as advised.")
+    )
+    overload_habit: str | None = field(choice("Set by", HABITS, rules="nec", help="Empty: the dial, in motor amperes."))
+    overload_place: str | None = field(choice("Overload stands", PLACES, help="Empty: in the line."))
+    trip_class: str | None = field(choice("Trip class", CLASSES, help="Empty: the quickest that holds the start."))
+    element_low_a: float | None = field(
+        measure("Its band from", q.CURRENT, "I_1", example="80 A", help="Dial's or element's range.")
+    )
+    element_high_a: float | None = field(measure("Its band to", q.CURRENT, "I_2", example="104 A"))
+    compensated: str | None = field(
+        choice("Ambient compensated", YES_NO, help="Empty: yes. If not, give both ambients.")
+    )
+    relay_ambient_c: float | None = field(
+        measure("Ambient at the overload", q.AMBIENT, "θ_r", example="50 °C", help="Empty: 40 °C.")
+    )
+    motor_ambient_c: float | None = field(
+        measure("Ambient at the motor", q.AMBIENT, "θ_m", example="30 °C", help="Empty: 40 °C.")
+    )
+    reset: str | None = field(choice("Reset", RESETS, help="Empty: manual."))
+    restart_harmless: str | None = field(
+        choice("Unexpected restart harmless", YES_NO, help="Only where nobody can be hurt by the driven machine.")
+    )
+    thermistor: str | None = field(
+        choice("Thermistors in the winding", YES_NO, help="Beside the overload; from a drive instead of it.")
+    )
+    motor_capacitor: float | None = field(
+        measure("Capacitors at the motor", q.REACTIVE_POWER, "Q_M", help="Switched with it, behind the overload.")
+    )
 
-    disconnect_a: Annotated[
-        float | None, measure("Disconnect rating", q.CURRENT, "I_d", example="200 A", help="Empty: as advised.")
-    ] = None
-    in_sight: Annotated[str | None, choice("In sight of the motor", YES_NO)] = None
-    lockable: Annotated[str | None, choice("Lockable open", YES_NO)] = None
+    disconnect_a: float | None = field(
+        measure("Disconnect rating", q.CURRENT, "I_d", example="200 A", help="Empty: as advised.")
+    )
+    in_sight: str | None = field(choice("In sight of the motor", YES_NO))
+    lockable: str | None = field(choice("Lockable open", YES_NO))
 
-    starter_size: Annotated[
-        str | None, choice("Starter size, NEMA", NEMA_SIZES, rules="nec", help="Empty: as advised.")
-    ] = None
-    contactor_a: Annotated[
-        float | None,
-        measure("Contactor, AC-3", q.CURRENT, "I_e", rules="iec", example="95 A", help="Empty: as advised."),
-    ] = None
-    contactor_volts_v: Annotated[
-        float | None,
-        measure("its AC-3 amperes are for", q.VOLTAGE, "U_e", rules="iec", example="690 V", help="Empty: 400 V."),
-    ] = None
-    electronic_a: Annotated[
-        float | None,
-        measure("Soft starter or drive", q.CURRENT, "I_e", example="105 A", help="Rated for this start, by its maker."),
-    ] = None
-    jogging: Annotated[
-        str | None, choice("Jogs or plugs", YES_NO, help="Repeatedly: more than five times a minute, or ten in ten.")
-    ] = None
-    coil_v: Annotated[float | None, measure("Coil volts", q.COIL_VOLTAGE, "U_c", example="120 V")] = None
-    signals: Annotated[
-        float | None,
-        measure("Signals wanted", q.COUNT_PER_HOUR, "n_s", example="2", help="Lamps and contacts to a controller."),
-    ] = None
+    starter_size: str | None = field(choice("Starter size, NEMA", NEMA_SIZES, rules="nec", help="Empty: as advised."))
+    contactor_a: float | None = field(
+        measure("Contactor, AC-3", q.CURRENT, "I_e", rules="iec", example="95 A", help="Empty: as advised.")
+    )
+    contactor_volts_v: float | None = field(
+        measure("its AC-3 amperes are for", q.VOLTAGE, "U_e", rules="iec", example="690 V", help="Empty: 400 V.")
+    )
+    electronic_a: float | None = field(
+        measure("Soft starter or drive", q.CURRENT, "I_e", example="105 A", help="Rated for this start, by its maker.")
+    )
+    jogging: str | None = field(
+        choice("Jogs or plugs", YES_NO, help="Repeatedly: more than five times a minute, or ten in ten.")
+    )
+    coil_v: float | None = field(measure("Coil volts", q.COIL_VOLTAGE, "U_c", example="120 V"))
+    signals: float | None = field(
+        measure("Signals wanted", q.COUNT_PER_HOUR, "n_s", example="2", help="Lamps and contacts to a controller.")
+    )

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from vinegate.core.load.stage import Asked as LoadAsked
-from vinegate.core.machine.promise import Promise
+from vinegate.core.machine.promise import Promise, strength
 from vinegate.core.start.sag import Sag
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, less
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,7 +20,7 @@ class Sensitive:
     least_pu: float | None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Asked:
     """What a start is held to. None: not asked, or (dip, stall) not known.
 
@@ -57,6 +58,11 @@ class Asked:
     @property
     def stall_hot_s(self) -> float | None:
         return self.stall.value if self.stall else None
+
+    @cached_property
+    def heats(self) -> tuple[Taken, ...]:
+        """The facts that a start's heat grows with: inertia of load and rotor, and how weak the machine may be."""
+        return less(self.load.inertia, self.load.rotor, strength(self.promise))
 
     def inertia_times(self, load: float, rotor: float) -> float:
         """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""

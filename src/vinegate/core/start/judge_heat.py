@@ -35,7 +35,7 @@ def stall_gate(run: MethodRun, asked: Asked) -> Gate | None:
     text = f"One start heats as {write(stays, 2)} s at rest: {share:.0f} % of what it bears from hot."
     return at_most(
         key, name, share, 100.0, sentence=text, source=source, unit="%",
-        rests=more(stall) + less(asked.load.inertia, asked.load.rotor, strength(asked.promise)),
+        rests=(*more(stall), *asked.heats),
         room=lambda bears, load, rotor, times: bears - stays * asked.inertia_times(load, rotor) * times,
         remedy="A quicker start, or the thermal limit curve from the maker.",
     )  # fmt: skip
@@ -61,7 +61,7 @@ def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     gate = at_most(
         "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
-        rests=less(asked.load.inertia, asked.load.rotor, strength(asked.promise)),
+        rests=asked.heats,
         room=lambda load, rotor, times: 100.0 - slowest * asked.inertia_times(load, rotor) * times,
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip

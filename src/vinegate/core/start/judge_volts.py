@@ -83,6 +83,8 @@ def contactor_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
 
 def time_below(times: Array, volts: Array, level: float) -> float:
     """Seconds that a course spends below a level, crossings found on straight lines."""
+    if volts.min() >= level:
+        return 0.0
     steps, before, after = times[1:] - times[:-1], level - volts[:-1], level - volts[1:]
     whole = np.maximum(before, after) - np.minimum(before, after)
     part = np.maximum(before, after) / np.where(whole > 0, whole, 1.0)

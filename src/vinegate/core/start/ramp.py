@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 
@@ -132,6 +133,9 @@ def ramped(plant: Plant, full: RunUp, ramp: Ramp) -> Course:
     )
 
 
+_TOP: Final = _LEVELS - 1 - 1e-9
+
+
 class _Gain:
     """Acceleration and how fast it rises with the volts: at rest, and in the middle of each step between two speeds."""
 
@@ -149,10 +153,15 @@ class _Gain:
 
     def __call__(self, cell: list[float], at: float) -> tuple[float, float]:
         square, slope = self.ramp.squared(at)
-        level = min(max((square - self.first_square) * self.per_level, 0.0), _LEVELS - 1 - 1e-9)
+        level = (square - self.first_square) * self.per_level
+        if level < 0.0:
+            level = 0.0
+        elif level > _TOP:
+            level = _TOP
         row = int(level)
-        low, high = cell[row], cell[row + 1]
-        return low + (level - row) * (high - low), (high - low) * self.per_level * slope
+        low = cell[row]
+        more = cell[row + 1] - low
+        return low + (level - row) * more, more * self.per_level * slope
 
     def waits(self, cell: list[float], now: float) -> tuple[float, float, float]:
         """The moment from which the rising volts carry the load, by Newton, or the ramp's end; and the gain then."""

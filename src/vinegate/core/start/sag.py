@@ -52,7 +52,7 @@ class Sag:
         return (*less(self.current), self.factor, *(angle.ratio for angle in self.angles))
 
     @cached_property
-    def _as_taken(self) -> dict[tuple[str, float], float]:
+    def _as_taken(self) -> dict[tuple[str | float, ...], float]:
         """Falls and amperes with the facts as taken, by what and share, as they are asked for."""
         return {}
 
@@ -98,9 +98,13 @@ class Sag:
         return 1 / max(x, 1.0)
 
     def deeper(self, facts: Sequence[float], share: float = 1.0) -> float:
-        """A fall with these facts, of that with the facts as taken."""
-        now = self._taken("fall", share)
-        return self.fall(facts, share) / now if now > 0 else 1.0
+        """A fall with these facts, of that with the facts as taken. Several gates ask it of the same corners."""
+        corner: tuple[str | float, ...] = ("deeper", share, *facts)
+        kept = self._as_taken.get(corner)
+        if kept is None:
+            now = self._taken("fall", share)
+            kept = self._as_taken[corner] = self.fall(facts, share) / now if now > 0 else 1.0
+        return kept
 
     def more(self, facts: Sequence[float], share: float = 1.0) -> float:
         """Amperes with these facts, of those with the facts as taken."""

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Final
+from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Facts, choice, measure, whole
+from vinegate.core.field import Facts, choice, field, measure, whole
 
 METHODS: Final = (
     ("coast", "coasting"),
@@ -35,128 +35,100 @@ _LEADS: Final = (("two", "two leads"), ("three", "one lead against two"))
 class Stop(Facts):
     """Hold or slow down, how fast, how often; then each way's own settings."""
 
-    method: Annotated[str | None, choice("Stops by", METHODS, help="Empty: the cheapest way that passes.")] = None
-    hold: Annotated[
-        str | None,
+    method: str | None = field(choice("Stops by", METHODS, help="Empty: the cheapest way that passes."))
+    hold: str | None = field(
         choice(
             "Must hold at rest", _HOLD, help="A load that would turn it. Empty: with power off for a hoist, else no."
-        ),
-    ] = None
-    overhauls: Annotated[
-        str | None, choice("Load drives it", _YES_NO, help="Lowering, downhill, wind. Empty: yes for a hoist, else no.")
-    ] = None
-    within_s: Annotated[
-        float | None, measure("Stop within", q.SECONDS, "t_w", example="4 s", help="Empty: no limit.")
-    ] = None
-    within_turns: Annotated[
-        float | None, measure("or an angle", q.TURNS, "φ_w", help="Of the driven shaft: turns or degrees.")
-    ] = None
-    distance_m: Annotated[
-        float | None, measure("or a distance", q.LENGTH, "s_w", example="0.1 m", help="Along the load's line speed.")
-    ] = None
-    per_hour: Annotated[
-        float | None, measure("Stops an hour", q.COUNT_PER_HOUR, "N_s", help="Empty: as many as starts.")
-    ] = None
-    power_failure: Annotated[
-        str | None,
-        choice("If power fails", _FAILURE, help="Empty: it must stop where it must hold, else it may coast."),
-    ] = None
-    emergency: Annotated[
-        str | None,
-        choice("Emergency stop", _EMERGENCY, help="Category by the machine's risk assessment."),
-    ] = None
-    people: Annotated[
-        str | None, choice("People reach it", _YES_NO, help="While it turns, or when a guard is opened.")
-    ] = None
-    light_pu: Annotated[
-        float | None,
-        measure("Lightest load", q.SHARE, "k_l", example="40 %", help="Of its torque and inertia; empty: 100 %."),
-    ] = None
-    friction_pu: Annotated[
-        float | None,
-        measure("Friction, ±", q.SHARE, "k_f", example="20 %", help="Of the load's torque, either way."),
-    ] = None
-    brake_torque_nm: Annotated[
-        float | None,
-        measure("Brake torque", q.TORQUE, "T_B", help="At its own shaft. Empty: 1.5 × rated, 2 × for a hoist."),
-    ] = None
-    brake_kind: Annotated[str | None, choice("Brake", _KINDS)] = None
-    brake_side: Annotated[
-        str | None, choice("Brake sits on", _SIDES, help="Ahead of the gear or behind it. Empty: the motor's shaft.")
-    ] = None
-    hold_factor: Annotated[
-        float | None,
-        measure("Holding factor", q.HOLDING_FACTOR, "k_B", example="1.5", help="Brake over load torque. Empty: 1.5."),
-    ] = None
-    lining_pu: Annotated[
-        float | None,
-        measure("Lining, at its worst", q.SHARE, "k_μ", example="70 %", help="Hot, worn or damp. Empty: 100 %."),
-    ] = None
-    brake_delay_s: Annotated[
-        float | None, measure("Brake closes after", q.SECONDS, "t_c", example="0.1 s", help="By its maker. Empty: 0.")
-    ] = None
-    brake_power_w: Annotated[
-        float | None,
+        )
+    )
+    overhauls: str | None = field(
+        choice("Load drives it", _YES_NO, help="Lowering, downhill, wind. Empty: yes for a hoist, else no.")
+    )
+    within_s: float | None = field(measure("Stop within", q.SECONDS, "t_w", example="4 s", help="Empty: no limit."))
+    within_turns: float | None = field(
+        measure("or an angle", q.TURNS, "φ_w", help="Of the driven shaft: turns or degrees.")
+    )
+    distance_m: float | None = field(
+        measure("or a distance", q.LENGTH, "s_w", example="0.1 m", help="Along the load's line speed.")
+    )
+    per_hour: float | None = field(measure("Stops an hour", q.COUNT_PER_HOUR, "N_s", help="Empty: as many as starts."))
+    power_failure: str | None = field(
+        choice("If power fails", _FAILURE, help="Empty: it must stop where it must hold, else it may coast.")
+    )
+    emergency: str | None = field(
+        choice("Emergency stop", _EMERGENCY, help="Category by the machine's risk assessment.")
+    )
+    people: str | None = field(choice("People reach it", _YES_NO, help="While it turns, or when a guard is opened."))
+    light_pu: float | None = field(
+        measure("Lightest load", q.SHARE, "k_l", example="40 %", help="Of its torque and inertia; empty: 100 %.")
+    )
+    friction_pu: float | None = field(
+        measure("Friction, ±", q.SHARE, "k_f", example="20 %", help="Of the load's torque, either way.")
+    )
+    brake_torque_nm: float | None = field(
+        measure("Brake torque", q.TORQUE, "T_B", help="At its own shaft. Empty: 1.5 × rated, 2 × for a hoist.")
+    )
+    brake_kind: str | None = field(choice("Brake", _KINDS))
+    brake_side: str | None = field(
+        choice("Brake sits on", _SIDES, help="Ahead of the gear or behind it. Empty: the motor's shaft.")
+    )
+    hold_factor: float | None = field(
+        measure("Holding factor", q.HOLDING_FACTOR, "k_B", example="1.5", help="Brake over load torque. Empty: 1.5.")
+    )
+    lining_pu: float | None = field(
+        measure("Lining, at its worst", q.SHARE, "k_μ", example="70 %", help="Hot, worn or damp. Empty: 100 %.")
+    )
+    brake_delay_s: float | None = field(
+        measure("Brake closes after", q.SECONDS, "t_c", example="0.1 s", help="By its maker. Empty: 0.")
+    )
+    brake_power_w: float | None = field(
         measure(
             "Brake's heat rating", q.TEST_POWER, "P_B", example="250 W", help="What it sheds for ever, by its maker."
-        ),
-    ] = None
-    brake_stop_j: Annotated[
-        float | None, measure("Most heat a stop", q.WORK, "E_B", example="12 kJ", help="Of the brake, by its maker.")
-    ] = None
-    lining_work_j: Annotated[
-        float | None,
-        measure("Lining's work", q.WORK, "W_B", example="400 MJ", help="Until it is worn out, by its maker."),
-    ] = None
-    release_v: Annotated[float | None, measure("Release coil", q.COIL_VOLTAGE, "U_c", example="460 V")] = None
-    release_from: Annotated[str | None, choice("Coil is fed from", RELEASES)] = None
-    dc_current_a: Annotated[
-        float | None,
-        measure("Direct current", q.CURRENT, "I_dc", help="Empty: what the time asks, or 2.5 × rated."),
-    ] = None
-    dc_leads: Annotated[str | None, choice("It flows through", _LEADS, help="Empty: two leads.")] = None
-    dc_delay_s: Annotated[
-        float | None, measure("After a delay of", q.SECONDS, "t_0", help="Empty: three rotor time constants.")
-    ] = None
-    dc_time_s: Annotated[
-        float | None, measure("DC timer", q.SECONDS, "t_dc", help="Empty: the slowest stop and a fifth.")
-    ] = None
-    dc_supply_v: Annotated[
-        float | None,
+        )
+    )
+    brake_stop_j: float | None = field(
+        measure("Most heat a stop", q.WORK, "E_B", example="12 kJ", help="Of the brake, by its maker.")
+    )
+    lining_work_j: float | None = field(
+        measure("Lining's work", q.WORK, "W_B", example="400 MJ", help="Until it is worn out, by its maker.")
+    )
+    release_v: float | None = field(measure("Release coil", q.COIL_VOLTAGE, "U_c", example="460 V"))
+    release_from: str | None = field(choice("Coil is fed from", RELEASES))
+    dc_current_a: float | None = field(
+        measure("Direct current", q.CURRENT, "I_dc", help="Empty: what the time asks, or 2.5 × rated.")
+    )
+    dc_leads: str | None = field(choice("It flows through", _LEADS, help="Empty: two leads."))
+    dc_delay_s: float | None = field(
+        measure("After a delay of", q.SECONDS, "t_0", help="Empty: three rotor time constants.")
+    )
+    dc_time_s: float | None = field(measure("DC timer", q.SECONDS, "t_dc", help="Empty: the slowest stop and a fifth."))
+    dc_supply_v: float | None = field(
         measure(
             "Secondary volts", q.TEST_VOLTAGE, "U_2", example="48 V", help="Of the transformer ahead of the bridge."
-        ),
-    ] = None
-    plug_timer_s: Annotated[
-        float | None,
-        measure("Plugging timer", q.SECONDS, "t_p", example="0.6 s", help="Where no speed switch stops it."),
-    ] = None
-    drive_ramp_s: Annotated[
-        float | None, measure("Ramp down in", q.SECONDS, "t_d", example="5 s", help="Empty: as asked, or 5 s.")
-    ] = None
-    brake_at_s: Annotated[
-        float | None,
+        )
+    )
+    plug_timer_s: float | None = field(
+        measure("Plugging timer", q.SECONDS, "t_p", example="0.6 s", help="Where no speed switch stops it.")
+    )
+    drive_ramp_s: float | None = field(
+        measure("Ramp down in", q.SECONDS, "t_d", example="5 s", help="Empty: as asked, or 5 s.")
+    )
+    brake_at_s: float | None = field(
         measure(
             "Brake closes at", q.SECONDS, "t_b", example="4 s", help="Into the ramp. Empty: at a twentieth of speed."
-        ),
-    ] = None
-    bus_v: Annotated[
-        float | None,
+        )
+    )
+    bus_v: float | None = field(
         measure(
             "Resistor switches in at", q.VOLTAGE, "U_B", example="760 V", help="Bus volts; empty: 1.6 × the line's."
-        ),
-    ] = None
-    drive_least_ohm: Annotated[
-        float | None, measure("Drive's least resistor", q.OHMS, "R_min", help="From its maker.")
-    ] = None
-    resistor_ohm: Annotated[float | None, measure("Braking resistor", q.OHMS, "R_D", example="30 Ω")] = None
-    resistor_power_w: Annotated[
-        float | None, measure("its rating, for ever", q.TEST_POWER, "P_D", example="1.5 kW")
-    ] = None
-    armature_first: Annotated[
-        float | None,
-        measure("First current", q.TIMES_CURRENT, "k_1", example="2", help="Times rated. Empty: twice."),
-    ] = None
-    armature_stages: Annotated[
-        int | None, whole("Stages", 1, 5, symbol="m", example="2", help="Of the resistor. Empty: one.")
-    ] = None
+        )
+    )
+    drive_least_ohm: float | None = field(measure("Drive's least resistor", q.OHMS, "R_min", help="From its maker."))
+    resistor_ohm: float | None = field(measure("Braking resistor", q.OHMS, "R_D", example="30 Ω"))
+    resistor_power_w: float | None = field(measure("its rating, for ever", q.TEST_POWER, "P_D", example="1.5 kW"))
+    armature_first: float | None = field(
+        measure("First current", q.TIMES_CURRENT, "k_1", example="2", help="Times rated. Empty: twice.")
+    )
+    armature_stages: int | None = field(
+        whole("Stages", 1, 5, symbol="m", example="2", help="Of the resistor. Empty: one.")
+    )

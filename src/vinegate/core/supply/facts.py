@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from typing import Annotated, Final
+from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Fact, Facts, choice, measure, numbered, whole, words
+from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole, words
 from vinegate.core.quantity import QuantityError
 from vinegate.core.system_volts import read_system_volts
 from vinegate.core.tables import load
@@ -63,8 +63,7 @@ EARTHINGS = (
 class Supply(Facts):
     """The source of a job: what the utility says and what stands on the transformer's plate."""
 
-    volts_v: Annotated[
-        float | None,
+    volts_v: float | None = field(
         Fact(
             label="System volts",
             read=read_system_volts,
@@ -72,11 +71,10 @@ class Supply(Facts):
             unit="V",
             example="480Y/277, 120/240, 400/230",
             help="At the board, between lines.",
-        ),
-    ] = None
-    frequency_hz: Annotated[float | None, measure("Frequency", q.FREQUENCY, "f")] = None
-    fault_level: Annotated[
-        FaultLevel | None,
+        )
+    )
+    frequency_hz: float | None = field(measure("Frequency", q.FREQUENCY, "f"))
+    fault_level: FaultLevel | None = field(
         Fact(
             label="Utility fault level",
             read=read_fault_level,
@@ -84,70 +82,52 @@ class Supply(Facts):
             unit="",
             example="14 kA or 300 MVA",
             help="Ahead of the transformer, from the utility.",
-        ),
-    ] = None
-    fault_level_volts_v: Annotated[
-        float | None,
-        measure("at", q.PRIMARY_VOLTAGE, "U_1", help="The volts it is stated at; a level in MVA needs none."),
-    ] = None
-    fault_x_over_r: Annotated[
-        float | None,
-        Fact(label="Utility X/R", read=read_x_over_r, symbol="X/R", example="10"),
-    ] = None
-    transformer_power_va: Annotated[
-        float | None,
-        measure("Transformer", q.APPARENT_POWER, "S_T", help="Leave empty where the fault level is at the board."),
-    ] = None
-    transformer_impedance_pu: Annotated[float | None, measure("Impedance", q.IMPEDANCE_PERCENT, "z")] = None
-    transformer_x_over_r: Annotated[
-        float | None,
-        Fact(label="Transformer X/R", read=read_x_over_r, symbol="X/R", example="4, or R/X 0.25"),
-    ] = None
-    transformer_zero_pu: Annotated[
-        float | None,
-        measure("Zero-sequence", q.IMPEDANCE_PERCENT, "z_0", help="Of the transformer; for the fault to ground."),
-    ] = None
-    earthing: Annotated[
-        str | None,
-        choice("Earthing", EARTHINGS, rules="iec", help="IEC 60364-1, 312.2."),
-    ] = None
-    tolerance: Annotated[
-        str | None,
+        )
+    )
+    fault_level_volts_v: float | None = field(
+        measure("at", q.PRIMARY_VOLTAGE, "U_1", help="The volts it is stated at; a level in MVA needs none.")
+    )
+    fault_x_over_r: float | None = field(Fact(label="Utility X/R", read=read_x_over_r, symbol="X/R", example="10"))
+    transformer_power_va: float | None = field(
+        measure("Transformer", q.APPARENT_POWER, "S_T", help="Leave empty where the fault level is at the board.")
+    )
+    transformer_impedance_pu: float | None = field(measure("Impedance", q.IMPEDANCE_PERCENT, "z"))
+    transformer_x_over_r: float | None = field(
+        Fact(label="Transformer X/R", read=read_x_over_r, symbol="X/R", example="4, or R/X 0.25")
+    )
+    transformer_zero_pu: float | None = field(
+        measure("Zero-sequence", q.IMPEDANCE_PERCENT, "z_0", help="Of the transformer; for the fault to ground.")
+    )
+    earthing: str | None = field(choice("Earthing", EARTHINGS, rules="iec", help="IEC 60364-1, 312.2."))
+    tolerance: str | None = field(
         choice(
             "Volts within",
             (("6", "±6 %"), ("10", "±10 %")),
             rules="iec",
             help="Voltage factor of IEC 60909-0; empty: ±10 %.",
-        ),
-    ] = None
-    first_fault_a: Annotated[
-        float | None,
-        measure("First-fault current", q.RESIDUAL_CURRENT, "I_d", rules="iec", help="IT: at the first fault to earth."),
-    ] = None
-    monitor: Annotated[
-        str | None,
-        choice("Insulation monitor", (("yes", "yes"), ("no", "no")), rules="iec", help="IT: signals the first fault."),
-    ] = None
-    earth_resistance_ohm: Annotated[
-        float | None,
-        measure("Earth electrode", q.EARTH_RESISTANCE, "R_A", rules="iec", help="TT and IT: of the exposed parts."),
-    ] = None
-    residual_a: Annotated[
-        float | None,
-        measure("Residual-current device", q.RESIDUAL_CURRENT, "I_Δn", rules="iec", help="Its rated current."),
-    ] = None
-    residual_type: Annotated[
-        str | None,
+        )
+    )
+    first_fault_a: float | None = field(
+        measure("First-fault current", q.RESIDUAL_CURRENT, "I_d", rules="iec", help="IT: at the first fault to earth.")
+    )
+    monitor: str | None = field(
+        choice("Insulation monitor", (("yes", "yes"), ("no", "no")), rules="iec", help="IT: signals the first fault.")
+    )
+    earth_resistance_ohm: float | None = field(
+        measure("Earth electrode", q.EARTH_RESISTANCE, "R_A", rules="iec", help="TT and IT: of the exposed parts.")
+    )
+    residual_a: float | None = field(
+        measure("Residual-current device", q.RESIDUAL_CURRENT, "I_Δn", rules="iec", help="Its rated current.")
+    )
+    residual_type: str | None = field(
         choice(
             "its type",
             (("ac", "AC"), ("a", "A"), ("f", "F"), ("b", "B")),
             rules="iec",
             help="B where drives with three-phase rectifiers stand behind it.",
-        ),
-    ] = None
-    in_use: Annotated[
-        str | None, choice("Source in use", (("utility", "utility"), ("standby", "standby generator")))
-    ] = None
+        )
+    )
+    in_use: str | None = field(choice("Source in use", (("utility", "utility"), ("standby", "standby generator"))))
 
 
 METALS = (("copper", "copper"), ("aluminium", "aluminum"))
@@ -172,31 +152,26 @@ def read_size(text: str) -> str:
 class Standby(Facts):
     """A generator that feeds the main board in place of the utility, at the system volts."""
 
-    generator_power_va: Annotated[float | None, measure("Generator", q.APPARENT_POWER, "S_G", example="300 kVA")] = None
-    transient_reactance_pu: Annotated[
-        float | None,
-        measure("X'd", q.REACTANCE_PERCENT, "x_d", help="Transient reactance on its own rating, from its data sheet."),
-    ] = None
-    subtransient_reactance_pu: Annotated[
-        float | None,
-        measure('X"d', q.REACTANCE_PERCENT, "x_d2", help="Subtransient, for the first cycle of a fault."),
-    ] = None
-    sustained_a: Annotated[
-        float | None,
+    generator_power_va: float | None = field(measure("Generator", q.APPARENT_POWER, "S_G", example="300 kVA"))
+    transient_reactance_pu: float | None = field(
+        measure("X'd", q.REACTANCE_PERCENT, "x_d", help="Transient reactance on its own rating, from its data sheet.")
+    )
+    subtransient_reactance_pu: float | None = field(
+        measure('X"d', q.REACTANCE_PERCENT, "x_d2", help="Subtransient, for the first cycle of a fault.")
+    )
+    sustained_a: float | None = field(
         measure(
             "Sustained fault current",
             q.CURRENT,
             "I_k",
             example="900 A",
             help="Three-phase, from its data sheet: what devices that open later see.",
-        ),
-    ] = None
-    x_over_r: Annotated[float | None, Fact(label="Generator X/R", read=read_x_over_r, symbol="X/R", example="15")] = (
-        None
+        )
     )
-    recovery_s: Annotated[
-        float | None, measure("Regulator recovers in", q.SECONDS, "t_r", example="1.5 s", help="Back within its band.")
-    ] = None
+    x_over_r: float | None = field(Fact(label="Generator X/R", read=read_x_over_r, symbol="X/R", example="15"))
+    recovery_s: float | None = field(
+        measure("Regulator recovers in", q.SECONDS, "t_r", example="1.5 s", help="Back within its band.")
+    )
 
 
 SENSITIVE = (
@@ -210,16 +185,14 @@ LOAD_MODELS = (("impedance", "constant impedance"), ("power", "constant power"))
 class _BoardLoads(Facts):
     """What hangs on a board beside the planned motor: all of it already running."""
 
-    load_power_va: Annotated[float | None, measure("Other load", q.LOAD_POWER, "S_L", help="Already running.")] = None
-    motor_power_va: Annotated[
-        float | None, measure("of it motors", q.LOAD_POWER, "S_m", help="They feed a fault in its first cycle.")
-    ] = None
-    continuous_power_va: Annotated[
-        float | None,
-        measure("of it continuous", q.LOAD_POWER, "S_c", rules="nec", help="Three hours or more; empty: all of it."),
-    ] = None
-    simultaneity_pu: Annotated[
-        float | None,
+    load_power_va: float | None = field(measure("Other load", q.LOAD_POWER, "S_L", help="Already running."))
+    motor_power_va: float | None = field(
+        measure("of it motors", q.LOAD_POWER, "S_m", help="They feed a fault in its first cycle.")
+    )
+    continuous_power_va: float | None = field(
+        measure("of it continuous", q.LOAD_POWER, "S_c", rules="nec", help="Three hours or more; empty: all of it.")
+    )
+    simultaneity_pu: float | None = field(
         measure(
             "Simultaneity of motors",
             q.SHARE,
@@ -227,20 +200,19 @@ class _BoardLoads(Facts):
             rules="iec",
             example="80 %",
             help="Empty: all at once. IEC 61439-2 takes 0.8 for motors up to 100 kW where nothing is agreed.",
-        ),
-    ] = None
-    load_power_factor: Annotated[float | None, measure("its power factor", q.POWER_FACTOR, "pf", example="0.9")] = None
-    load_model: Annotated[
-        str | None,
-        choice("it behaves as", LOAD_MODELS, help="Drives and electronic supplies hold their power as volts fall."),
-    ] = None
-    capacitor_power: Annotated[
-        float | None, measure("Capacitors", q.REACTIVE_POWER, "Q_c", help="Power-factor capacitors on this board.")
-    ] = None
-    sensitive: Annotated[str | None, choice("Sensitive load", SENSITIVE)] = None
-    sensitive_least_pu: Annotated[
-        float | None, measure("it needs at least", q.SHARE, "u_s", example="90 %", help="For a limit of its own.")
-    ] = None
+        )
+    )
+    load_power_factor: float | None = field(measure("its power factor", q.POWER_FACTOR, "pf", example="0.9"))
+    load_model: str | None = field(
+        choice("it behaves as", LOAD_MODELS, help="Drives and electronic supplies hold their power as volts fall.")
+    )
+    capacitor_power: float | None = field(
+        measure("Capacitors", q.REACTIVE_POWER, "Q_c", help="Power-factor capacitors on this board.")
+    )
+    sensitive: str | None = field(choice("Sensitive load", SENSITIVE))
+    sensitive_least_pu: float | None = field(
+        measure("it needs at least", q.SHARE, "u_s", example="90 %", help="For a limit of its own.")
+    )
 
 
 MAIN: Final = ("main", "main board")
@@ -249,11 +221,10 @@ MAIN: Final = ("main", "main board")
 class _Named(Facts):
     """What a board is called."""
 
-    name: Annotated[str | None, words("Name", 40, example="MCC-1")] = None
-    device_a: Annotated[
-        float | None,
-        measure("Device ahead", q.CURRENT, "I_f", example="125 A", help="Rating of what protects its feed."),
-    ] = None
+    name: str | None = field(words("Name", 40, example="MCC-1"))
+    device_a: float | None = field(
+        measure("Device ahead", q.CURRENT, "I_f", example="125 A", help="Rating of what protects its feed.")
+    )
 
 
 class MainBoard(_BoardLoads, _Named):
@@ -263,33 +234,27 @@ class MainBoard(_BoardLoads, _Named):
 class _Feeder(_Named):
     """How a further board is fed: its feeder, and a transformer where it has other volts."""
 
-    fed_from: Annotated[
-        str | None, numbered("Fed from", "board", MAIN, help="The main board where nothing is chosen.")
-    ] = None
-    size: Annotated[
-        str | None,
-        Fact(label="Feeder size", read=read_size, example="250 kcmil or 95 mm²", help="One phase conductor."),
-    ] = None
-    metal: Annotated[str | None, choice("Metal", METALS)] = None
-    raceway: Annotated[str | None, choice("Raceway", RACEWAYS, rules="nec")] = None
-    length_m: Annotated[float | None, measure("Length", q.LENGTH, "l", help="One way.")] = None
-    sets: Annotated[int | None, whole("Sets in parallel", 1, 12, symbol="m", example="1")] = None
-    ground_size: Annotated[
-        str | None,
+    fed_from: str | None = field(numbered("Fed from", "board", MAIN, help="The main board where nothing is chosen."))
+    size: str | None = field(
+        Fact(label="Feeder size", read=read_size, example="250 kcmil or 95 mm²", help="One phase conductor.")
+    )
+    metal: str | None = field(choice("Metal", METALS))
+    raceway: str | None = field(choice("Raceway", RACEWAYS, rules="nec"))
+    length_m: float | None = field(measure("Length", q.LENGTH, "l", help="One way."))
+    sets: int | None = field(whole("Sets in parallel", 1, 12, symbol="m", example="1"))
+    ground_size: str | None = field(
         Fact(
             label="Grounding conductor",
             label_iec="Protective conductor",
             read=read_size,
             example="6 AWG or 16 mm²",
             help="Of its feeder; PEN where it is one.",
-        ),
-    ] = None
-    zero_ratio: Annotated[
-        float | None,
-        measure("Z0/Z1 of feeder", q.ZERO_RATIO, "k_0", example="3", help="For the fault to ground, where known."),
-    ] = None
-    volts_v: Annotated[
-        float | None,
+        )
+    )
+    zero_ratio: float | None = field(
+        measure("Z0/Z1 of feeder", q.ZERO_RATIO, "k_0", example="3", help="For the fault to ground, where known.")
+    )
+    volts_v: float | None = field(
         Fact(
             label="Its volts",
             read=read_system_volts,
@@ -297,15 +262,13 @@ class _Feeder(_Named):
             unit="V",
             example="208Y/120",
             help="Only behind a transformer of its own.",
-        ),
-    ] = None
-    transformer_power_va: Annotated[float | None, measure("Transformer", q.APPARENT_POWER, "S_T", example="45 kVA")] = (
-        None
+        )
     )
-    transformer_impedance_pu: Annotated[float | None, measure("Impedance", q.IMPEDANCE_PERCENT, "z")] = None
-    transformer_x_over_r: Annotated[
-        float | None, Fact(label="Transformer X/R", read=read_x_over_r, symbol="X/R", example="2")
-    ] = None
+    transformer_power_va: float | None = field(measure("Transformer", q.APPARENT_POWER, "S_T", example="45 kVA"))
+    transformer_impedance_pu: float | None = field(measure("Impedance", q.IMPEDANCE_PERCENT, "z"))
+    transformer_x_over_r: float | None = field(
+        Fact(label="Transformer X/R", read=read_x_over_r, symbol="X/R", example="2")
+    )
 
 
 class Board(_BoardLoads, _Feeder):
@@ -320,52 +283,41 @@ class Board(_BoardLoads, _Feeder):
 class Limits(Facts):
     """What the job will not exceed."""
 
-    dip_pu: Annotated[
-        float | None,
-        measure("Dip limit, board", q.DIP_LIMIT, "ΔU_max", help="The utility's, or your own."),
-    ] = None
-    dip_source: Annotated[
-        str | None,
-        Fact(label="Set by", read=str.strip, example="supply contract", help="Whose limit it is."),
-    ] = None
-    terminal_pu: Annotated[
-        float | None,
+    dip_pu: float | None = field(measure("Dip limit, board", q.DIP_LIMIT, "ΔU_max", help="The utility's, or your own."))
+    dip_source: str | None = field(
+        Fact(label="Set by", read=str.strip, example="supply contract", help="Whose limit it is.")
+    )
+    terminal_pu: float | None = field(
         measure(
             "Least volts at the terminals",
             q.VOLTS_LIMIT,
             "U_min",
             example="85 %",
             help="Share of the plate volts the motor must keep while starting.",
-        ),
-    ] = None
-    start_power_va: Annotated[
-        float | None, measure("Most starting kVA", q.LOAD_POWER, "S_max", help="Where the supply contract has one.")
-    ] = None
-    start_current_a: Annotated[
-        float | None, measure("Most starting amperes", q.CURRENT, "I_max", help="Where the supply contract has one.")
-    ] = None
-    contactor_pu: Annotated[
-        float | None,
-        measure("Contactors hold to", q.SHARE, "u_c", example="70 %", help="Empty: 75 %, all that is promised."),
-    ] = None
-    flicker: Annotated[
-        float | None,
+        )
+    )
+    start_power_va: float | None = field(
+        measure("Most starting kVA", q.LOAD_POWER, "S_max", help="Where the supply contract has one.")
+    )
+    start_current_a: float | None = field(
+        measure("Most starting amperes", q.CURRENT, "I_max", help="Where the supply contract has one.")
+    )
+    contactor_pu: float | None = field(
+        measure("Contactors hold to", q.SHARE, "u_c", example="70 %", help="Empty: 75 %, all that is promised.")
+    )
+    flicker: float | None = field(
         measure(
             "Flicker limit Pst",
             q.FLICKER,
             "P_max",
             example="1",
             help="Empty: none. IEC 61000-3-3 has 1 for public supplies.",
-        ),
-    ] = None
-    torque_pu: Annotated[
-        float | None,
-        measure("Least torque margin", q.MARGIN, "m_T", example="10 %", help="Of rated torque; empty: 10 %."),
-    ] = None
-    demand_price: Annotated[
-        float | None,
-        measure("Demand charge", q.PRICE, "c_d", example="12", help="Money for a kW of the month's demand."),
-    ] = None
-    energy_price: Annotated[
-        float | None, measure("Energy price", q.PRICE, "c_e", example="0.14", help="Money for a kWh.")
-    ] = None
+        )
+    )
+    torque_pu: float | None = field(
+        measure("Least torque margin", q.MARGIN, "m_T", example="10 %", help="Of rated torque; empty: 10 %.")
+    )
+    demand_price: float | None = field(
+        measure("Demand charge", q.PRICE, "c_d", example="12", help="Money for a kW of the month's demand.")
+    )
+    energy_price: float | None = field(measure("Energy price", q.PRICE, "c_e", example="0.14", help="Money for a kWh."))

@@ -57,11 +57,20 @@ class TripClass:
         steps, gained = time_s[1:] - time_s[:-1], square_s[1:] - square_s[:-1]
         share = -np.expm1(-steps / constant)
         driven = gained / np.where(steps > 0, steps, 1.0) * share
-        kept = (1 - share).tolist()
-        heat = accumulate(
-            zip(kept, driven.tolist(), strict=True), lambda hot, step: hot * step[0] + step[1], initial=0.0
-        )
-        return np.array(list(heat)) / NEVER_TIMES**2
+        heat = np.zeros(time_s.size)
+        since = (time_s[1:] - time_s[0]) / constant
+        if since.size and since[-1] < _NOT_BEYOND:  # Σ driven·e^(t/τ), brought back by e^(−t/τ)
+            grown = np.exp(since)
+            np.cumsum(driven * grown, out=heat[1:])
+            heat[1:] /= grown
+        else:
+            along = zip((1 - share).tolist(), driven.tolist(), strict=True)
+            heat[:] = list(accumulate(along, lambda hot, step: hot * step[0] + step[1], initial=0.0))
+        return np.asarray(heat / NEVER_TIMES**2)
+
+
+_NOT_BEYOND: Final = 300.0
+"""Time constants up to which `e^(t/τ)` stays a number with all its digits."""
 
 
 @cache
