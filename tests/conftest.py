@@ -11,13 +11,15 @@ from hypothesis import settings
 
 from vinegate.core.facts import CIRCUIT_STAGES, RuleSetName
 from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.work import Kept
 from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import JobFile
 
 Planner = Callable[..., Plan]
 
-# A loaded machine is slow, not wrong.
-settings.register_profile("patient", deadline=None)
+# A loaded machine is slow, not wrong. The same examples each time; `./test nightly` draws others.
+settings.register_profile("patient", deadline=None, derandomize=True)
+settings.register_profile("nightly", deadline=None, derandomize=False)
 settings.load_profile("patient")
 
 
@@ -33,16 +35,24 @@ def _with(facts: dict[str, Any], changes: dict[str, str | None]) -> dict[str, An
     return changed
 
 
+_KEPT: dict[tuple[str, str], dict[RuleSetName, Kept]] = {}
+
+
 def planner(file: str, tag: str) -> Planner:
-    """Plans one demo circuit with changed facts: `plan({"plate.power": "60 hp"})`; None takes a fact away."""
-    job = demo_job(file)
+    """Plans one demo circuit with changed facts: `plan({"plate.power": "60 hp"})`; None takes a fact away.
+
+    Each plan takes up the last of that circuit, as pages do: what nothing has changed for is not worked again.
+    """
+    job, kept = demo_job(file), _KEPT.setdefault((file, tag), {})
     circuit = dict(job.circuits)[tag]
 
     def plan(changes: dict[str, str | None] | None = None, rules: RuleSetName | None = None) -> Plan:
         changes = changes or {}
         on_job = {path: text for path, text in changes.items() if path.split(".")[0] not in CIRCUIT_STAGES}
         rest = {path: text for path, text in changes.items() if path not in on_job}
-        return plan_raw(rules or job.rules, _with(job.facts, on_job), _with(circuit, rest))
+        rules = rules or job.rules
+        own = kept.setdefault(rules, Kept())
+        return plan_raw(rules, _with(job.facts, on_job), _with(circuit, rest), kept=own)
 
     return plan
 

@@ -24,6 +24,7 @@ def planned(rules, job, facts, kept=None, **more):
 
 @given(seed=st.integers(0, 10**6))
 @settings(max_examples=40)
+@pytest.mark.slow
 def test_kept_equals_fresh_on_random_circuits(seed):
     """A walk of changes, one field at a time, all on one `Kept`: each plan is the one made from nothing."""
     rules, job, facts = circuit(seed, BASES)
@@ -35,6 +36,7 @@ def test_kept_equals_fresh_on_random_circuits(seed):
         assert planned(rules, job, facts, kept, both_sources=both) == planned(rules, job, facts, both_sources=both)
 
 
+@pytest.mark.slow
 def test_kept_equals_fresh_for_every_field():
     """Each field of a demo circuit taken away and given back."""
     demo = demo_job("harrowmere-lock.json")

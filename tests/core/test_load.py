@@ -91,6 +91,7 @@ def test_every_kind_meets_its_table(kind, _):
 
 @settings(max_examples=50)
 @given(share=st.floats(0.11, 1.0))
+@pytest.mark.slow
 def test_past_a_tenth_of_speed_only_the_shape_is_left(share):
     found = asked({"load.kind": "quadratic", "load.power": "50 hp", "load.breakaway": "90 %", "load.inertia": "3"}).load
     assert float(found.torque_at(np.array([share * found.full_speed_rpm]))[0]) == pytest.approx(

@@ -186,6 +186,7 @@ def test_a_known_machine_is_met_in_everything_its_plate_says():
     r1=st.floats(0.03, 0.08), x1=st.floats(0.12, 0.3), xm=st.floats(4, 10), r2=st.floats(0.03, 0.07),
     r3=st.floats(0.15, 0.5), x2=st.floats(0.5, 1.0), x3=st.floats(0.05, 0.4), slip=st.floats(0.008, 0.02),
 )  # fmt: skip
+@pytest.mark.slow
 def test_plates_of_random_double_cage_machines_are_met(r1, x1, xm, r2, r3, x2, x3, slip):
     machine = EquivalentCircuit(
         r1_ohm=r1, x1_ohm=x1, xm_ohm=xm, rfe_ohm=250, drag_w=700, poles=4, frequency_hz=50,

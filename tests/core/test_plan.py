@@ -1,5 +1,6 @@
 """The plan as a whole: missing facts shrink it and are named, bad facts are reported, nothing crashes."""
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -105,6 +106,7 @@ def test_same_facts_same_plan(p11):
     gone=st.sets(st.sampled_from(PATHS)),
     rules=st.sampled_from(RuleSetName),
 )
+@pytest.mark.slow
 def test_missing_facts_never_crash_and_never_open_a_gate(name, index, gone, rules):
     job = JOBS[name]
 
@@ -131,6 +133,7 @@ def test_missing_facts_never_crash_and_never_open_a_gate(name, index, gone, rule
 
 @settings(max_examples=100)
 @given(path=st.sampled_from(PATHS), text=st.text(max_size=12))
+@pytest.mark.slow
 def test_any_text_in_any_field_is_understood_or_reported(path, text):
     job = JOBS["harrowmere-lock.json"]
     circuit = dict(job.circuits)["P-11"]

@@ -137,6 +137,7 @@ def test_a_bigger_motor_never_gets_a_smaller_device(p11, device):
     bundling=st.sampled_from([1.0, 0.8, 0.7, 0.5]),
     sets=st.integers(1, 4),
 )
+@pytest.mark.slow
 def test_the_size_taken_carries_what_is_asked_and_the_one_below_does_not(
     amps, metal, insulation, terminals, ambient, bundling, sets
 ):

@@ -138,6 +138,7 @@ def test_first_cycle_peak_limits(p11):
     assert 1 < factor < 1.01
 
 
+@pytest.mark.slow
 def test_bounds_hold_whatever_the_angles(p11):
     bound = p11().figure("start.full.dip_bound").value
     floor = p11().figure("start.full.terminals_bound").value
@@ -204,6 +205,7 @@ def test_the_chosen_method_is_the_one_that_is_judged():
     ratio=st.floats(min_value=4, max_value=9),
     more=st.floats(min_value=1.02, max_value=1.6),
 )
+@pytest.mark.slow
 def test_dip_grows_with_impedance_and_with_current(kva, percent, ratio, more):
     base = {"supply.transformer_power": f"{kva} kVA", "plate.code_letter": None, "plate.design_letter": None}
     base["load.kind"] = None  # the first moment alone

@@ -152,6 +152,7 @@ def _drive(plant, run, model, ends):
     source_pu=st.floats(0.002, 0.03),
     tap=st.sampled_from([50, 65, 80]),
 )
+@pytest.mark.slow
 def test_against_solve_ivp(method, index, load_share, shape, breakaway, inertia_times, source_pu, tap):
     plant, runs, model = scene(
         index=index, load_share=load_share, shape=shape, breakaway=breakaway, inertia_times=inertia_times,

@@ -72,6 +72,7 @@ def test_change_over_lies_between_too_early_and_too_late():
 
 @settings(max_examples=20)
 @given(at=st.floats(0.2, 2.6))
+@pytest.mark.slow
 def test_an_earlier_change_over_never_makes_a_gentler_step(at):
     def peak(seconds):
         return (
@@ -192,6 +193,7 @@ def test_a_moment_given_stands_and_is_judged():
 
 @settings(max_examples=15)
 @given(limit=st.floats(0.045, 0.10))
+@pytest.mark.slow
 def test_a_tighter_limit_never_ends_sooner(limit):
     many = starters("B-42", "P-11", "D-61")
     loose, tight = restart_sequence(many, dip_limit_pu=limit), restart_sequence(many, dip_limit_pu=limit * 0.85)

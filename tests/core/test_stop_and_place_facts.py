@@ -1,5 +1,6 @@
 """Whatever is chosen and typed of stop and place, the plan stands, and what it does not know it names."""
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -43,6 +44,7 @@ def some(stage, model):
     ),
     rules=st.sampled_from(RuleSetName),
 )
+@pytest.mark.slow
 def test_nothing_falls(place, area, stop, who, rules):
     plan = planner(*who)({**place, **area, **stop}, rules)
     for gate in plan.gates:

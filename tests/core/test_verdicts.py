@@ -331,6 +331,7 @@ def _pinned(facts: dict[str, Any], plan: Plan) -> dict[str, Any]:
 
 @pytest.mark.parametrize("stripped", _STRIPPED)
 @pytest.mark.parametrize(("file", "tag"), [(f, tag) for f in (LOCK, SOUND) for tag, _ in demo_job(f).circuits])
+@pytest.mark.slow
 def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
     job = demo_job(file)
     facts = _without(dict(job.circuits)[tag], _STRIPPED[stripped])
@@ -353,6 +354,7 @@ def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
 
 
 @pytest.mark.parametrize("first", range(0, 400, 40))
+@pytest.mark.slow
 def test_random_and_extreme_facts_never_raise_and_hold_no_infinity(first):
     bases = jobs()
     for seed in range(first, first + 40):
