@@ -37,7 +37,7 @@ setup_python() { # LOCKFILE...
   local locks=()
   local lock
   for lock in "$@"; do locks+=(-r "$lock"); done
-  .venv/bin/uv pip install -q --python .venv/bin/python --require-hashes "${locks[@]}"
+  .venv/bin/uv pip install -q --compile-bytecode --python .venv/bin/python --require-hashes "${locks[@]}"
   .venv/bin/uv pip install -q --python .venv/bin/python --no-deps --no-build-isolation -e .
   cat requirements.lock requirements-uv.lock pyproject.toml | sha256sum | cut -d' ' -f1 >.venv/stamp-run
   echo "$stamp" >.venv/stamp

@@ -121,6 +121,7 @@ def _start_web(options: Options, url: str) -> subprocess.Popen[bytes]:
         "--log-level",
         "warning",
         "--no-control-socket",
+        "--preload",
         "vinegate.web:create_app_from_environment()",
     ]
     return subprocess.Popen(

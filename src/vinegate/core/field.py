@@ -5,7 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any, TypeVar
+from functools import lru_cache
+from typing import Any, TypeVar, cast
 
 from pydantic import BaseModel, ConfigDict, Field, GetJsonSchemaHandler, ValidationError, ValidationInfo
 from pydantic.fields import FieldInfo
@@ -227,9 +228,24 @@ def read_facts(
     `raw` maps file names to text; `prefix` is the path of this stage ("plate"); with `us` bare numbers are in hp, ft,
     lb·ft².
     """
+    try:
+        return cast(tuple[F, tuple[FieldError, ...]], _read(model, tuple(raw.items()), prefix, us=us))
+    except TypeError:  # a value that is no text: it is refused where it stands
+        return _validated(model, dict(raw), prefix, us=us)
+
+
+@lru_cache(maxsize=4096)
+def _read(
+    model: type[Facts], items: tuple[tuple[str, object], ...], prefix: str, *, us: bool
+) -> tuple[Facts, tuple[FieldError, ...]]:
+    """The same text is read once: a change of one part leaves the others' models as they were."""
+    return _validated(model, dict(items), prefix, us=us)
+
+
+def _validated(model: type[F], raw: dict[str, object], prefix: str, *, us: bool) -> tuple[F, tuple[FieldError, ...]]:
     context = {"us": us}
     try:
-        return model.model_validate(dict(raw), context=context), ()
+        return model.model_validate(raw, context=context), ()
     except ValidationError as caught:
         errors = tuple(_field_error(error, raw, prefix) for error in caught.errors())
     bad = {error.path.removeprefix(f"{prefix}.") for error in errors}
