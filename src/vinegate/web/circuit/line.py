@@ -13,8 +13,8 @@ from vinegate.core.plan import Plan
 from vinegate.core.protection.facts import PLACES
 from vinegate.core.quantity import LENGTH, WATT_PER_HP, QuantityError, write
 from vinegate.core.rules.sets import rule_set
-from vinegate.core.start.compare import names_of
-from vinegate.core.start.way import Windings
+from vinegate.core.start.compare import MethodRow, names_of
+from vinegate.core.start.way import Way, Windings
 from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.exchange.circuit_file import Raw
@@ -34,99 +34,117 @@ class Station:
     gates: tuple[Gate, ...] = ()
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Drawn:
+    """What the line is drawn from: the plan, the facts it rests on, as read and as typed."""
+
+    plan: Plan
+    job: Job
+    circuit: Circuit
+    job_raw: Raw
+    circuit_raw: Raw
+
+    @property
+    def used(self) -> MethodRow | None:
+        found = self.plan.comparison
+        return found.row(found.chosen) if found else None
+
+    @property
+    def way(self) -> Way:
+        return way_of(self.used.method if self.used else self.circuit.start.method or USUAL.key)
+
+    @property
+    def point(self) -> str:
+        """The first moment that counts: that of the way in use."""
+        return "start.wye" if self.way.windings is Windings.WYE else "start.full"
+
+
 def line(plan: Plan, job: Job, circuit: Circuit, job_raw: Raw, circuit_raw: Raw) -> tuple[Station, ...]:
     """The stations in order, each with the gates that stand behind it."""
-    words = rule_set(RuleSetName(plan.rules)).words
-    found = plan.comparison
-    used = found.row(found.chosen) if found else None
-    way = way_of(used.method if used else circuit.start.method or USUAL.key)
-    by_wye = way.windings is Windings.WYE
-    point = "start.wye" if by_wye else "start.full"
-    peak = plan.figure("start.used.current") or plan.figure(f"{point}.current")
-    starter = names_of(words)[way.key]
+    drawn = _Drawn(plan=plan, job=job, circuit=circuit, job_raw=job_raw, circuit_raw=circuit_raw)
+    feeders = (
+        _feeder(plan, job, key, length_as_typed(job_raw.get(key), plan.rules))
+        for key in path_to(job, circuit.wiring.board)
+    )
+    ahead = (_supply(drawn), *feeders, _protection(drawn), _starter(drawn), _overload(drawn), _wiring(drawn))
+    return (*ahead, _motor(drawn), _stop(drawn), _place(drawn), *_further(plan), _driven(drawn))
+
+
+def _supply(drawn: _Drawn) -> Station:
+    plan = drawn.plan
+    number = figure_value(plan.figure("supply.fault_at_board"))
+    gates = (plan.gate("start.dip"),)
+    return Station(
+        kind="supply", name="Supply", short=_supply_text(drawn.job), number=number, sheet="supply", gates=gates
+    )
+
+
+def _protection(drawn: _Drawn) -> Station:
+    plan = drawn.plan
+    gates = tuple(gate for gate in _gates(plan, "protection") if gate.key != "protection.starter")
+    number = _chosen(plan, "device")
+    return Station(
+        kind="protection", name="Protection", short=_device_text(plan), number=number, sheet="protection", gates=gates
+    )
+
+
+def _starter(drawn: _Drawn) -> Station:
+    plan, used = drawn.plan, drawn.used
+    starter = names_of(rule_set(RuleSetName(plan.rules)).words)[drawn.way.key]
     setting = f", {used.setting}" if used and used.setting else ""
-    advised = " (advised)" if used and used.recommended and circuit.start.method is None else ""
-    return (
-        Station(
-            kind="supply",
-            name="Supply",
-            short=_supply_text(job),
-            number=figure_value(plan.figure("supply.fault_at_board")),
-            sheet="supply",
-            gates=(plan.gate("start.dip"),),
-        ),
-        *(
-            _feeder(plan, job, key, length_as_typed(job_raw.get(key), plan.rules))
-            for key in path_to(job, circuit.wiring.board)
-        ),
-        Station(
-            kind="protection",
-            name="Protection",
-            short=_device_text(plan),
-            number=_chosen(plan, "device"),
-            sheet="protection",
-            gates=tuple(gate for gate in _gates(plan, "protection") if gate.key != "protection.starter"),
-        ),
-        Station(
-            kind="start",
-            name="Starter",
-            short=f"{starter}{setting}{advised}",
-            number=figure_value(peak or plan.figure("start.locked_rotor_high"), 3),
-            sheet="start",
-            gates=(
-                *(gate for gate in plan.stage("start").gates if gate.weighs and gate.key not in _ELSEWHERE),
-                *(gate for gate in plan.gates if gate.key == "protection.starter"),
-            ),
-        ),
-        Station(
-            kind="overload",
-            name="Overload",
-            short=_overload_text(plan, circuit),
-            number=_chosen(plan, "overload"),
-            sheet="overload",
-            gates=_gates(plan, "overload"),
-        ),
-        Station(
-            kind="wiring",
-            name="Wiring",
-            short=_wiring_text(circuit, length_as_typed(circuit_raw.get("wiring"), plan.rules)),
-            number=figure_value(plan.figure(f"{point}.terminals")),
-            sheet="wiring",
-            gates=_gates(plan, "wiring"),
-        ),
-        Station(
-            kind="plate",
-            name="Motor",
-            short=_motor_text(circuit, plan),
-            number=figure_value(plan.figure("plate.current")),
-            sheet="plate",
-            gates=tuple(gate for gate in plan.gates if gate.key.startswith("plate.") or gate.key == "start.torque"),
-        ),
-        Station(
-            kind="stop",
-            name="Stop",
-            short=_stop_text(plan),
-            number=_stop_number(plan),
-            sheet="stop",
-            gates=_gates(plan, "stop"),
-        ),
-        Station(
-            kind="place",
-            name="Place",
-            short=_place_text(plan),
-            number=_place_number(plan),
-            sheet="place",
-            gates=_gates(plan, "place"),
-        ),
-        *_further(plan),
-        Station(
-            kind="driven",
-            name=circuit.start.driven or "Driven machine",
-            short=_load_text(circuit, plan),
-            number=_load_number(plan),
-            sheet="load",
+    advised = " (advised)" if used and used.recommended and drawn.circuit.start.method is None else ""
+    peak = plan.figure("start.used.current") or plan.figure(f"{drawn.point}.current")
+    return Station(
+        kind="start",
+        name="Starter",
+        short=f"{starter}{setting}{advised}",
+        number=figure_value(peak or plan.figure("start.locked_rotor_high"), 3),
+        sheet="start",
+        gates=(
+            *(gate for gate in plan.stage("start").gates if gate.weighs and gate.key not in _ELSEWHERE),
+            *(gate for gate in plan.gates if gate.key == "protection.starter"),
         ),
     )
+
+
+def _overload(drawn: _Drawn) -> Station:
+    plan = drawn.plan
+    short, number = _overload_text(plan, drawn.circuit), _chosen(plan, "overload")
+    gates = _gates(plan, "overload")
+    return Station(kind="overload", name="Overload", short=short, number=number, sheet="overload", gates=gates)
+
+
+def _wiring(drawn: _Drawn) -> Station:
+    plan = drawn.plan
+    short = _wiring_text(drawn.circuit, length_as_typed(drawn.circuit_raw.get("wiring"), plan.rules))
+    number = figure_value(plan.figure(f"{drawn.point}.terminals"))
+    gates = _gates(plan, "wiring")
+    return Station(kind="wiring", name="Wiring", short=short, number=number, sheet="wiring", gates=gates)
+
+
+def _motor(drawn: _Drawn) -> Station:
+    plan = drawn.plan
+    gates = tuple(gate for gate in plan.gates if gate.key.startswith("plate.") or gate.key == "start.torque")
+    short, number = _motor_text(drawn.circuit, plan), figure_value(plan.figure("plate.current"))
+    return Station(kind="plate", name="Motor", short=short, number=number, sheet="plate", gates=gates)
+
+
+def _stop(drawn: _Drawn) -> Station:
+    plan = drawn.plan
+    short, number, gates = _stop_text(plan), _stop_number(plan), _gates(plan, "stop")
+    return Station(kind="stop", name="Stop", short=short, number=number, sheet="stop", gates=gates)
+
+
+def _place(drawn: _Drawn) -> Station:
+    plan = drawn.plan
+    short, number, gates = _place_text(plan), _place_number(plan), _gates(plan, "place")
+    return Station(kind="place", name="Place", short=short, number=number, sheet="place", gates=gates)
+
+
+def _driven(drawn: _Drawn) -> Station:
+    plan, circuit = drawn.plan, drawn.circuit
+    name = circuit.start.driven or "Driven machine"
+    return Station(kind="driven", name=name, short=_load_text(circuit, plan), number=_load_number(plan), sheet="load")
 
 
 def _further(plan: Plan) -> tuple[Station, ...]:
