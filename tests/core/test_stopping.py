@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, operate
-from vinegate.core.stop.armature import armature, time_constant_s, total_ohms
+from vinegate.core.stop.armature import time_constant_s, total_ohms
 from vinegate.core.stop.asked import Armature, Asked
 from vinegate.core.stop.courses import (
     TWO_LEADS,
@@ -23,11 +23,13 @@ from vinegate.core.stop.courses import (
     speeds_down,
 )
 from vinegate.core.stop.direct import needed_a, path, rotor_constant_s
-from vinegate.core.stop.drive import EFFICIENCY, drive, resistor, shortest_ramp_s
+from vinegate.core.stop.drive import EFFICIENCY, resistor, shortest_ramp_s
 from vinegate.core.stop.facts import Stop
 from vinegate.core.stop.friction import braked
-from vinegate.core.stop.plug import plug_window
+from vinegate.core.stop.ways import way_of
+from vinegate.core.stop.ways.plugging import plug_window
 
+armature, drive = way_of("armature").make, way_of("drive").make
 CIRCUIT = EquivalentCircuit(
     r1_ohm=0.5, x1_ohm=0.9, xm_ohm=30.0, cages=(Cage(r_ohm=0.4, x_ohm=0.9),), poles=4, frequency_hz=60.0
 )  # fmt: skip

@@ -172,7 +172,10 @@ def _level(one: Setting, lane: Lane) -> Handle:
 def _names(axes: Axes, lane: Lane, rows: list[StopRow]) -> list[Shape]:
     """Each name beside its own line, every one at a height of its own."""
     shapes: list[Shape] = []
-    distinct = {(row.time_s, row.strip_pct): row for row in rows if row.method != "regen" or row.chosen}
+    distinct: dict[object, StopRow] = {}  # of ways with the same course the one in use, else the first
+    for row in rows:
+        course = (row.time_s, row.strip_pct)
+        distinct[course] = row if row.chosen else distinct.get(course, row)
     ordered = sorted(distinct.values(), key=lambda row: row.time_s or 0.0)
     for number, row in enumerate(ordered):
         wanted = 90.0 - 13.0 * number

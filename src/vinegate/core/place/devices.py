@@ -19,6 +19,7 @@ from vinegate.core.place.wanted import wanted
 from vinegate.core.rules import RuleSet
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.ways import way_of
+from vinegate.core.stop.ways import way_of as stop_way
 from vinegate.core.turning import Turns
 
 _NAMES: Final = {
@@ -64,7 +65,8 @@ def drive_fed(circuit: Circuit) -> bool:
 
 def braked(circuit: Circuit) -> bool:
     """Whether the circuit has a brake of its own."""
-    if circuit.stop.method in ("brake", "drive-brake") or circuit.stop.hold == "yes":
+    method = circuit.stop.method
+    if (method is not None and stop_way(method).holds) or circuit.stop.hold == "yes":
         return True
     return circuit.stop.hold is None and circuit.load.kind == "hoist"
 

@@ -12,6 +12,7 @@ from vinegate.core.place.checks import Check
 from vinegate.core.place.listing import Marking
 from vinegate.core.quantity import write
 from vinegate.core.start.ways import way_of
+from vinegate.core.stop.ways import way_of as stop_way
 from vinegate.core.tables.trip_class import trip_class
 
 _TYPES: Final = ("e", "eb")
@@ -68,6 +69,8 @@ def _starts(circuit: Circuit) -> list[Check]:
 
 
 def _plugs(circuit: Circuit) -> list[Check]:
-    if circuit.stop.method != "plugging" and circuit.protection.jogging != "yes":
+    method = circuit.stop.method
+    reverses = method is not None and stop_way(method).reverses
+    if not reverses and circuit.protection.jogging != "yes":
         return []
     return [Check.of("Plugging", breaks("Plugging or jogging heats the rotor again and again: not with Ex eb.", _RULE))]

@@ -7,12 +7,10 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Answer, breaks
 from vinegate.core.machine.circuit import EquivalentCircuit
-from vinegate.core.quantity import write
 from vinegate.core.stop.asked import Asked
-from vinegate.core.stop.courses import TWO_LEADS, Slowing, Turning, cut, dc_torque, slow, staying
-from vinegate.core.stop.row import Acting, StopRow, Way, after_delay, row_of, unknown_row
+from vinegate.core.stop.courses import TWO_LEADS, Slowing, Turning, dc_torque, slow
+from vinegate.core.stop.row import after_delay
 
 _USUAL_TIMES: Final = 2.5
 _LEAST_TIMES: Final = 0.5
@@ -25,10 +23,6 @@ _RUNNING_SLIP: Final = 0.02
 TIMER_TIMES: Final = 1.2
 # Equivalent alternating current and resistance of the path, of one ampere and of R_1: the sum of the windings' fields.
 _PATHS: Final = {"two": (TWO_LEADS, 2.0), "three": (1 / math.sqrt(2), 1.5)}
-CAUTION: Final = (
-    "It does nothing when power fails, and does not hold at rest. Never with the motor's contactor closed; its own "
-    "volts are dangerous to touch."
-)
 
 
 def path(asked: Asked) -> tuple[float, float]:
@@ -60,7 +54,7 @@ def _most_gap_v(asked: Asked) -> float | None:
     return _SATURATES * asked.volts_v / math.sqrt(3) if asked.volts_v else None
 
 
-def _course(asked: Asked, turning: Turning, direct: float) -> Slowing:
+def dc_course(asked: Asked, turning: Turning, direct: float) -> Slowing:
     assert asked.machine
     machine, standing = asked.machine, path(asked)[0] * direct
 
@@ -72,8 +66,8 @@ def _course(asked: Asked, turning: Turning, direct: float) -> Slowing:
     return after_delay(turning, delay_s(asked), acts)
 
 
-def _slowest_s(asked: Asked, direct: float) -> float:
-    times = [_course(asked, turning, direct).stops_s for turning in asked.corners]
+def slowest_s(asked: Asked, direct: float) -> float:
+    times = [dc_course(asked, turning, direct).stops_s for turning in asked.corners]
     return max(math.inf if seconds is None else seconds for seconds in times)
 
 
@@ -83,11 +77,11 @@ def needed_a(asked: Asked) -> float | None:
     if within is None or asked.machine is None:
         return None
     low, high = _LEAST_TIMES * asked.rated_a, _MOST_TIMES * asked.rated_a
-    if _slowest_s(asked, high) > _AIMS_AT * within:
+    if slowest_s(asked, high) > _AIMS_AT * within:
         return None
     for _ in range(16):
         middle = (low + high) / 2
-        low, high = (low, middle) if _slowest_s(asked, middle) <= _AIMS_AT * within else (middle, high)
+        low, high = (low, middle) if slowest_s(asked, middle) <= _AIMS_AT * within else (middle, high)
     return high
 
 
@@ -110,7 +104,7 @@ def timer_s(asked: Asked) -> float | None:
     if asked.machine is None:
         return None
     waits = delay_s(asked)
-    slowest = _slowest_s(asked, direct_a(asked)[0])
+    slowest = slowest_s(asked, direct_a(asked)[0])
     return waits + TIMER_TIMES * (slowest - waits) if math.isfinite(slowest) else None
 
 
@@ -121,48 +115,3 @@ def peak_pu(asked: Asked) -> float | None:
     omega = asked.heavy.omega
     torque = dc_torque(asked.machine, omega, path(asked)[0] * direct_a(asked)[0], _most_gap_v(asked))
     return float(torque.max()) / asked.heavy.rated_nm
-
-
-def dc(asked: Asked) -> StopRow:
-    """The rotor takes all that was turning."""
-    if asked.machine is None:
-        why = "It needs a rotating field's machine." if asked.phases == 0 else "The machine's circuit is not known."
-        return unknown_row(asked, "dc", why, CAUTION)
-    amps, _ = direct_a(asked)
-    waits, timer = delay_s(asked), asked.stop.dc_time_s
-    slowest = _slowest_s(asked, amps)
-    until = timer if timer is not None else waits + TIMER_TIMES * (slowest - waits)
-
-    def course(turning: Turning) -> Slowing:
-        whole = _course(asked, turning, amps)
-        if timer is not None and timer > waits and (whole.stops_s is None or whole.stops_s > timer):
-            return cut(turning, whole, timer)
-        return staying(whole, until if math.isfinite(until) else 0.0)
-
-    shown = write(until, 3) if math.isfinite(until) else "–"
-    return row_of(
-        asked,
-        Way(
-            method="dc",
-            setting=f"{write(amps, 3)} A",
-            course=course,
-            caution=CAUTION,
-            steps=(
-                "The motor's contactor opens; the DC contactor is locked out by its lever and by its contact.",
-                f"After {write(waits, 3)} s, when the rotor's own field has died, the DC contactor closes.",
-                f"It opens {shown} s after the stop: current left on at rest only heats. No start until then.",
-            ),
-            acting=lambda found: (Acting(name="direct current", from_s=waits, to_s=float(found.time_s[-1])),),
-            special=lambda courses: _timed(asked, courses),
-        ),
-    )
-
-
-def _timed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer | None:
-    if not any(course.line_a.any() for course in courses):
-        return breaks("It stands before the delay is over: direct current is of no use here.")
-    timer = asked.stop.dc_time_s
-    slowest = _slowest_s(asked, direct_a(asked)[0])
-    if timer is None or timer >= slowest:
-        return None
-    return breaks(f"The timer opens at {write(timer, 3)} s, before it stands at {write(slowest, 3)} s.")

@@ -5,18 +5,8 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Facts, choice, field, measure, whole
+from vinegate.core.field import Fact, Facts, choice, field, measure, one_of, whole
 
-METHODS: Final = (
-    ("coast", "coasting"),
-    ("brake", "spring-set brake"),
-    ("dc", "DC injection"),
-    ("plugging", "plugging"),
-    ("drive", "drive ramp"),
-    ("regen", "drive ramp, energy returned"),
-    ("drive-brake", "drive ramp, then brake"),
-    ("armature", "armature on a resistor"),
-)
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
 _HOLD: Final = (("yes", "power off too"), ("rest", "with power on"), ("no", "no"))
 _FAILURE: Final = (("stop", "must stop"), ("coast", "may coast"))
@@ -32,10 +22,23 @@ RELEASES: Final = (
 _LEADS: Final = (("two", "two leads"), ("three", "one lead against two"))
 
 
+def _methods() -> tuple[tuple[str, str], ...]:
+    """The ways to stop by their keys, as they are offered."""
+    from vinegate.core.stop.ways import WAYS
+
+    return tuple((way.key, way.name) for way in WAYS)
+
+
+def _read_method(text: str) -> str:
+    return one_of(text, _methods())
+
+
 class Stop(Facts):
     """Hold or slow down, how fast, how often; then each way's own settings."""
 
-    method: str | None = field(choice("Stops by", METHODS, help="Empty: the cheapest way that passes."))
+    method: str | None = field(
+        Fact(label="Stops by", read=_read_method, offers=_methods, help="Empty: the cheapest way that passes.")
+    )
     hold: str | None = field(
         choice(
             "Must hold at rest", _HOLD, help="A load that would turn it. Empty: with power off for a hoist, else no."

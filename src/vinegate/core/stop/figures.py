@@ -13,25 +13,24 @@ from vinegate.core.stop.direct import delay_s, direct_a, path, peak_pu, timer_s
 from vinegate.core.stop.drive import (
     EFFICIENCY,
     bus_volts,
-    closes_pu,
-    closing_j,
     ramp_s,
     resistor,
     shortest_ramp_s,
 )
 from vinegate.core.stop.friction import HOLD_FACTOR, brake_torque, lining_stops
 from vinegate.core.stop.row import StopRow
+from vinegate.core.stop.way import Way
 from vinegate.core.working import Figure, Provenance
 
 _ESTIMATED = Provenance.ESTIMATED
 
 
-def put_figures(sheet: Sheet, asked: Asked, load: Load, used: StopRow) -> None:
+def put_figures(sheet: Sheet, asked: Asked, load: Load, used: StopRow, way: Way) -> None:
     """All sizes on the sheet; those of ways the machine does not have are left out."""
     j, n = _turning(sheet, asked, load)
     if used.turns is not None:
         _path(sheet, asked, used.turns)
-    _brake(sheet, asked, used, j, n)
+    _brake(sheet, asked, used, way, j, n)
     if asked.phases == 3:
         _direct(sheet, asked)
         _drive(sheet, asked)
@@ -92,7 +91,7 @@ def _path(sheet: Sheet, asked: Asked, turns: float) -> None:
         )  # fmt: skip
 
 
-def _brake(sheet: Sheet, asked: Asked, used: StopRow, j: Figure, n: Figure) -> None:
+def _brake(sheet: Sheet, asked: Asked, used: StopRow, way: Way, j: Figure, n: Figure) -> None:
     stop = asked.stop
     usual = "entered" if stop.brake_torque_nm else "usual: 1.5 times rated torque, twice for a hoist"
     if stop.brake_torque_nm and stop.brake_side == "driven":
@@ -126,19 +125,19 @@ def _brake(sheet: Sheet, asked: Asked, used: StopRow, j: Figure, n: Figure) -> N
             j.value * n.value * math.pi / 30 / t.value + load.value, "N·m", formula="J·π·n/30/t_w + T_d",
             inputs=(j, n, t, load), source="T = J·dω/dt; what friction takes is left out",
         )  # fmt: skip
-    _lining(sheet, asked, used)
+    _lining(sheet, asked, used, way)
 
 
-def _lining(sheet: Sheet, asked: Asked, used: StopRow) -> None:
+def _lining(sheet: Sheet, asked: Asked, used: StopRow, way: Way) -> None:
     """How long a lining lasts with the way in use."""
-    if not used.holds:
+    if way.closes is None:
         return
-    joules = used.outside_kj * 1000 if used.method == "brake" else closing_j(asked)
+    joules, source = way.closes(asked, used)
     if not math.isfinite(joules):
         return
     a_stop = sheet.given(
         "brake_heat", "Heat of the brake a stop", "E_s", joules / 1000, "kJ", provenance=_ESTIMATED,
-        source="T_B·∫ω dt" if used.method == "brake" else f"what is left at {100 * closes_pu(asked):.3g} % of speed",
+        source=source,
     )  # fmt: skip
     stops = lining_stops(asked, joules)
     if stops is None:

@@ -10,53 +10,32 @@ from vinegate.core.grade import Answer, Gate, at_least, at_most, confirm, from_a
 from vinegate.core.quantity import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import slowest
-from vinegate.core.stop.direct import direct_a, path, peak_pu
-from vinegate.core.stop.drive import closing_j, resistor
 from vinegate.core.stop.friction import HOLD_FACTOR, brake_course, brake_torque
+from vinegate.core.stop.limited import limited
 from vinegate.core.stop.release import release_gate
 from vinegate.core.stop.row import StopRow
+from vinegate.core.stop.way import Way
 from vinegate.core.turning import Taken, point
 
-_POWERED: Final = ("dc", "plugging", "drive", "regen", "armature")
-_WARMER: Final = (1.0, 1.2)  # a winding's ohms from cold to hot
-_ESTIMATED_OHMS: Final = (0.6, 1.6)  # of a winding that was not measured
-_BORNE_TIMES: Final = 2.5
-_ESTIMATE: Final = (0.9, 1.1)
 _LOSSES: Final = (0.6, 1.2)  # of the heat of starts and stops, estimated
 _TORQUE: Final = (0.7, 1.3)  # of the brake that is usual, where none is given
 _USUAL_FACTOR: Final = 1.0  # the least holding factor that holds at all
-_SLOWS_FIRST: Final = ("dc", "plugging", "drive", "regen", "drive-brake", "armature")
 
 
-def gates_of(circuit: Circuit, asked: Asked, row: StopRow, start: Gate | None, started_by: str) -> list[Gate]:
+def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate | None, started_by: str) -> list[Gate]:
     """What decides whether the way in use may stand."""
-    gates = [_stops(asked, row)]
+    gates = [_stops(asked, row, way)]
     if row.holds:
         if asked.must_hold:
             gates.append(_holds(asked))
-        gates += _brake_heat(asked, row)
-        gates.append(release_gate(asked, row.method, started_by))
+        gates += _brake_heat(asked, row, way)
+        gates.append(release_gate(asked, way, started_by))
     if row.rotor_kj and asked.per_hour:
         gates += _machine_heat(asked, row, start)
-    if row.method == "drive":
-        gates += _resistor(asked)
-    if row.method == "dc" and asked.machine is not None:
-        gates += [_direct_supply(asked)] if asked.stop.dc_supply_v is not None else []
-        gates.append(_direct_times(asked))
+    gates += way.gates(circuit, asked, row)
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_article_610(asked))
-    if row.method == "plugging":
-        gates.append(_plugging_duty(circuit))
-    return gates + _people(asked, row)
-
-
-def _plugging_duty(circuit: Circuit) -> Gate:
-    """The starter breaks locked-rotor current at every stop: it is sized for that only where its sheet says so."""
-    said = circuit.protection.jogging == "yes"
-    text = "Sized for plugging on the protection's sheet." if said else "It breaks locked-rotor current at every stop."
-    source = "NEMA ICS 2 plugging ratings; IEC 60947-4-1:2018 AC-4"
-    remedy = "Say “jogs or plugs” on the protection's sheet: the starter grows."
-    return rule("stop.duty", "Starter's duty", said, text, source, remedy=remedy)
+    return gates + _people(asked, row, way)
 
 
 def _torque(asked: Asked) -> Taken:
@@ -75,17 +54,17 @@ def _with_brake(asked: Asked, torque_nm: float) -> Asked:
     return replace(asked, stop=asked.stop.model_copy(update={"brake_torque_nm": torque_nm}))
 
 
-def _stops(asked: Asked, row: StopRow) -> Gate:
+def _stops(asked: Asked, row: StopRow, way: Way) -> Gate:
     key, name, source = "stop.stop", "Stops as asked", "t = ∫ J dω/(T_brake + T_load)"
     text = f"{row.name[:1].upper()}{row.name[1:]}: {row.why}{_unasked(asked, row)}"
     remedy, within = "Another way, more torque, or more time.", asked.stop.within_s
-    if row.verdict.usable and row.method == "brake" and asked.stop.brake_torque_nm is None and within is not None:
+    if row.verdict.usable and way.brakes_from_speed and asked.stop.brake_torque_nm is None and within is not None:
         return at_most(
             key, name, row.time_s, within, sentence=text, source=source, unit="s", remedy=remedy,
             rests=(_torque(asked),), room=lambda torque: within - _braked_s(asked, torque),
         )  # fmt: skip
     found = Answer(verdict=row.verdict, text=text, rule=source, turns=row.turns_at)
-    gate = from_answer(key, name, found, remedy=remedy, needs=(_LACKS.get(row.method, "the machine's circuit"),))
+    gate = from_answer(key, name, found, remedy=remedy, needs=(way.lacks,))
     timed = row.time_s is not None and within is not None
     margin = (within or 0.0) - (row.time_s or 0.0) if timed else None
     return replace(gate, value=row.time_s, limit=within, margin=margin, unit="s" if row.time_s is not None else "")
@@ -95,9 +74,6 @@ def _braked_s(asked: Asked, torque_nm: float) -> float:
     other = _with_brake(asked, torque_nm)
     seconds = slowest([brake_course(other, turning).stops_s for turning in other.corners])
     return 1e6 if seconds is None else seconds
-
-
-_LACKS: Final = {"armature": "the armature's volts, amperes and power"}
 
 
 def _unasked(asked: Asked, row: StopRow) -> str:
@@ -130,33 +106,20 @@ def _holds(asked: Asked) -> Gate:
     )  # fmt: skip
 
 
-def _brake_heat(asked: Asked, row: StopRow) -> list[Gate]:
+def _brake_heat(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
     """Heat of the stops against what the brake sheds for ever and takes at once."""
-    kj = row.outside_kj if row.method == "brake" else closing_j(asked) / 1000
+    assert way.closes
+    kj = way.closes(asked, row)[0] / 1000
     gates = []
     if asked.per_hour:
         mean = kj * 1000 * asked.per_hour / 3600
         text = f"{write(asked.per_hour)} stops an hour, {write(kj, 3)} kJ each: {write(mean, 3)} W"
         rating = asked.stop.brake_power_w
-        gates.append(_limited(asked, "stop.heat", "Brake's heat", mean, rating, "W", text, "the brake's heat rating"))
+        gates.append(limited(asked, "stop.heat", "Brake's heat", mean, rating, "W", text, "the brake's heat rating"))
     if asked.stop.brake_stop_j is not None:
         text, most = f"{write(kj, 3)} kJ a stop", asked.stop.brake_stop_j / 1000
-        gates.append(_limited(asked, "stop.stop_heat", "Brake's heat a stop", kj, most, "kJ", text, ""))
+        gates.append(limited(asked, "stop.stop_heat", "Brake's heat a stop", kj, most, "kJ", text, ""))
     return gates
-
-
-def _limited(
-    asked: Asked, key: str, name: str, value: float, limit: float | None, unit: str, text: str, need: str
-) -> Gate:
-    """Heat goes with what turns."""
-    if limit is None:
-        return unknown(key, name, (need,))
-    return at_most(
-        key, name, value, limit, sentence=f"{text} of {write(limit)} {unit}.", unit=unit,
-        source="heat of the way in use, the heaviest load", rests=(asked.load.inertia, asked.load.rotor),
-        room=lambda load, rotor: limit - value * asked.inertia_times(load, rotor),
-        remedy="A larger one, fewer stops, or a longer ramp before it.",
-    )  # fmt: skip
 
 
 def _machine_heat(asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
@@ -180,71 +143,6 @@ def _machine_heat(asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
     ]  # fmt: skip
 
 
-def _resistor(asked: Asked) -> list[Gate]:
-    """The resistor between what the drive bears and what the stop needs, and its watts."""
-    found, stop = resistor(asked), asked.stop
-    key, name = "stop.ohms", "Braking resistor"
-    if found.peak_w <= 0:
-        text = "The load slows it by itself along this ramp: no resistor is needed."
-        return [rule(key, name, True, text, "J·dω/dt ≤ T_L")]
-    if stop.drive_least_ohm is None:
-        return [unknown(key, name, ("the drive's least resistor",))]
-    least, most, ohms = stop.drive_least_ohm, found.most_ohm, stop.resistor_ohm
-    text = f"The stop needs at most {write(most, 3)} Ω, the drive bears no less than {write(least, 3)} Ω."
-    fact = point(least, path="stop.drive_least", label="least resistor of the drive", unit="Ω")
-    if ohms is not None:
-        text = f"{text} {write(ohms, 3)} Ω chosen."
-        fact = point(ohms, path="stop.resistor", label="braking resistor", unit="Ω")
-    estimate = Taken(label="the estimate of what the stop gives back", value=1.0, low=_ESTIMATE[0], high=_ESTIMATE[1])
-    gates = [
-        at_most(
-            key, name, fact.value, most, sentence=text, source="R ≤ U_B²/P_peak", unit="Ω", rests=(fact, estimate),
-            room=lambda chosen, times: min(most * times - chosen, chosen - least),
-            remedy="Another resistor, a longer ramp, or a larger drive.",
-        )
-    ]  # fmt: skip
-    if asked.per_hour:
-        mean = found.joules * asked.per_hour / 3600
-        text = f"{write(found.joules / 1000, 3)} kJ a stop, {write(asked.per_hour)} an hour: {write(mean, 3)} W"
-        rating = stop.resistor_power_w
-        gates.append(_limited(asked, "stop.watts", "Resistor's heat", mean, rating, "W", text, "the resistor's rating"))
-    return gates
-
-
-def _direct_supply(asked: Asked) -> Gate:
-    """Whether the transformer's volts drive the current."""
-    assert asked.machine
-    amps, _ = direct_a(asked)
-    asks = path(asked)[1] * asked.machine.r1_ohm * amps
-    volts = asked.stop.dc_supply_v or 0.0
-    gives = 0.9 * volts
-    fact = point(volts, path="stop.dc_supply", label="secondary volts", unit="V")
-    ohms = 2 * asked.machine.r1_ohm
-    low, high = _WARMER if asked.measured else _ESTIMATED_OHMS
-    warm = Taken(
-        path="machine.dc_resistance", label="the winding's ohms between two leads", unit="Ω", value=ohms,
-        low=low * ohms, high=high * ohms, how="cold to hot" if asked.measured else "estimated", typed=_WARMER,
-        given=False,
-    )  # fmt: skip
-    return at_least(
-        "stop.direct", "Direct current's supply", gives, asks, unit="V", source="0.9·U_2 ≥ R·I_dc",
-        sentence=f"The bridge gives {write(gives, 3)} V, the winding asks {write(asks, 3)} V for {write(amps, 3)} A.",
-        rests=(fact, warm), room=lambda secondary, measured: 0.9 * secondary - asks * measured / ohms,
-        remedy="A transformer of more volts, or less current.",
-    )  # fmt: skip
-
-
-def _direct_times(asked: Asked) -> Gate:
-    """Multiples of rated current and torque that winding, shaft and driven machine have to bear: its maker's word."""
-    amps, peak = direct_a(asked)[0], peak_pu(asked) or 0.0
-    times = amps / asked.rated_a
-    text = f"{write(times, 2)} × rated current, up to {write(peak, 2)} × rated torque at the shaft."
-    met = times <= _BORNE_TIMES
-    if not met:
-        text += " Above 2.5 × ask its maker, and the driven machine's."
-    return confirm("stop.direct_times", "Winding and shaft bear it", met, text, "usual bound of braking currents")
-
-
 def _article_610(asked: Asked) -> Gate:
     """Cranes and hoists have an article of their own: disconnect in view, limit switch, conductors by duty."""
     text = (
@@ -253,13 +151,13 @@ def _article_610(asked: Asked) -> Gate:
     return confirm("stop.hoist", "Hoist by article 610", False, text, asked.papers.hoist if asked.papers else "")
 
 
-def _people(asked: Asked, row: StopRow) -> list[Gate]:
+def _people(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
     """The emergency stop by its category, and the guard while people can reach it."""
     gates = []
     if asked.stop.emergency is not None or asked.stop.people == "yes":
-        gates.append(_emergency(asked, row))
+        gates.append(_emergency(asked, way))
     if asked.stop.people == "yes":
-        seconds = asked.coasts_s if row.method in (*_POWERED, "coast") else row.time_s
+        seconds = row.time_s if way.holds else asked.coasts_s
         longest = "until it stands" if seconds is None else f"until it stands, {write(seconds, 3)} s when power is gone"
         text = f"People can reach it: its guard must stay locked {longest}. Prove standstill, or time the lock."
         source = "ISO 14119: unlocked at standstill, or by a timer longer than the longest stop"
@@ -267,7 +165,7 @@ def _people(asked: Asked, row: StopRow) -> list[Gate]:
     return gates
 
 
-def _emergency(asked: Asked, row: StopRow) -> Gate:
+def _emergency(asked: Asked, way: Way) -> Gate:
     """What the category cannot be; what it may be is for the risk assessment, and so for the checklist."""
     key, name, category = "stop.emergency", "Emergency stop", asked.stop.emergency
     source = asked.papers.emergency if asked.papers else ""
@@ -275,18 +173,18 @@ def _emergency(asked: Asked, row: StopRow) -> Gate:
         return unknown(key, name, ("the emergency stop's category, by the risk assessment",))
     remedy = "By the risk assessment: another way, or a safety function around this one."
     if category == "1":
-        if row.method not in _SLOWS_FIRST:
+        if not way.slows_first:
             text = "Category 1 slows it first and then cuts power; this way cuts power at once."
             return rule(key, name, False, text, source, remedy=remedy)
         text = "Category 1: power is cut once it stands, or after a time, by a function of the level asked."
         return confirm(key, name, False, text, source)
-    return _at_once(asked, row, key, name, remedy)
+    return _at_once(asked, way, key, name, remedy)
 
 
-def _at_once(asked: Asked, row: StopRow, key: str, name: str, remedy: str) -> Gate:
+def _at_once(asked: Asked, way: Way, key: str, name: str, remedy: str) -> Gate:
     """Category 0: what the brake or coasting does from full speed."""
     source = asked.papers.emergency if asked.papers else ""
-    if row.method in (*_POWERED, "coast"):
+    if not way.holds:
         seconds, does = asked.coasts_s, "coasts"
     else:
         seconds = slowest([brake_course(asked, turning).stops_s for turning in asked.corners])
@@ -298,6 +196,6 @@ def _at_once(asked: Asked, row: StopRow, key: str, name: str, remedy: str) -> Ga
     text = f"Category 0 cuts power at once: it {does} {write(seconds, 3)} s"
     if within is not None and seconds > within:
         return rule(key, name, False, f"{text}, {write(within, 3)} s asked.", source, remedy=remedy)
-    if row.method in _POWERED:
+    if way.powered:
         return confirm(key, name, False, f"{text}, longer than this way takes: no time is asked.", source)
     return rule(key, name, True, f"{text}.", source)

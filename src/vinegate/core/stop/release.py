@@ -9,18 +9,19 @@ from vinegate.core.grade import Answer, Gate, breaks, depends, from_answer, lack
 from vinegate.core.quantity import write
 from vinegate.core.start.ways import way_of
 from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.way import Way
 from vinegate.core.turning import Turns
 
 _KEY, _NAME = "stop.release", "Brake's release coil"
 _NEAR: Final = 0.1
 
 
-def release_gate(asked: Asked, method: str, started_by: str) -> Gate:
+def release_gate(asked: Asked, way: Way, started_by: str) -> Gate:
     """Judge the coil's supply against the way it is started and stopped."""
     fed = asked.stop.release_from
     if fed is None:
         return unknown(_KEY, _NAME, ("where its coil is fed from",))
-    driven = method == "drive-brake" or way_of(started_by).by_frequency
+    driven = way.by_frequency or way_of(started_by).by_frequency
     found = _behind_drive(asked, fed) if driven else _on_line(asked, fed, started_by)
     found = replace(found, rule="the coil follows the motor; its maker's range of volts, usually 90 to 110 %")
     remedy = "Its own supply, through a contact that follows the motor."

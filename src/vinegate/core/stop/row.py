@@ -13,13 +13,9 @@ from vinegate.core.quantity import write
 from vinegate.core.start.detail import evenly, listed
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, after, freely, joined
-from vinegate.core.stop.facts import METHODS
+from vinegate.core.stop.way import Way
 from vinegate.core.turning import Turns
 
-NAMES: Final = dict(METHODS)
-ORDER: Final = {key: place for place, (key, _) in enumerate(METHODS)}
-HOLDS: Final = ("brake", "drive-brake")
-WITH_POWER: Final = ("drive", "regen")
 _SHOWN: Final = 60
 _SPEEDS_UP_PCT: Final = 105.0
 
@@ -71,10 +67,9 @@ class StopRow:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Way:
-    """What a method says of itself before it is judged. `course` slows one of the corners."""
+class Doing:
+    """What a way does before it is judged. `course` slows one of the corners."""
 
-    method: str
     setting: str
     course: Callable[[Turning], Slowing]
     caution: str
@@ -83,27 +78,27 @@ class Way:
     special: Callable[[tuple[Slowing, ...]], Answer | None] = lambda _: None
 
 
-def row_of(asked: Asked, way: Way) -> StopRow:
+def row_of(asked: Asked, way: Way, doing: Doing) -> StopRow:
     """Work every corner, judge the worst. The slowest is shown, the quickest as a band."""
-    courses = tuple(way.course(turning) for turning in asked.corners)
+    courses = tuple(doing.course(turning) for turning in asked.corners)
     slowest = max(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
     quickest = min(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
-    found = _judged(asked, way, courses, slowest)
+    found = _judged(asked, way, doing, courses, slowest)
     hottest = max(courses, key=lambda course: float(course.rotor_j[-1]))
     keep, band = _kept(slowest), _kept(quickest)
     wide = len(courses) > 1 and quickest.stops_s is not None
     return StopRow(
-        method=way.method,
-        name=NAMES[way.method],
-        setting=way.setting,
+        method=way.key,
+        name=way.name,
+        setting=doing.setting,
         verdict=found.verdict,
         why=found.text,
         turns_at=found.turns,
-        caution=way.caution,
-        on_failure=_on_failure(asked, way.method),
-        steps=way.steps,
-        acting=way.acting(slowest),
-        holds=way.method in HOLDS,
+        caution=doing.caution,
+        on_failure=_on_failure(asked, way),
+        steps=doing.steps,
+        acting=doing.acting(slowest),
+        holds=way.holds,
         time_s=slowest.stops_s,
         least_s=quickest.stops_s,
         turns=None if slowest.stops_s is None else max(course.turns for course in courses),
@@ -144,20 +139,20 @@ def _coasting(asked: Asked) -> str:
     return "it never stops by itself" if seconds is None else f"it coasts {write(seconds, 3)} s"
 
 
-def _on_failure(asked: Asked, method: str) -> str:
-    if method == "brake":
+def _on_failure(asked: Asked, way: Way) -> str:
+    if way.brakes_from_speed:
         return "The brake closes: it stops as shown, and holds."
-    if method == "drive-brake":
+    if way.holds:
         return "The brake closes from full speed, and holds."
     return f"{_coasting(asked).capitalize()}."
 
 
-def _judged(asked: Asked, way: Way, courses: tuple[Slowing, ...], slowest: Slowing) -> Answer:
+def _judged(asked: Asked, way: Way, doing: Doing, courses: tuple[Slowing, ...], slowest: Slowing) -> Answer:
     """Whether it does what is asked, and the sentence: holding first, then rest, heat, time and path."""
-    refused = _cannot_hold(asked, way.method) or _over_asked(asked, courses, slowest)
+    refused = _cannot_hold(asked, way) or _over_asked(asked, courses, slowest)
     if refused is not None:
         return breaks(refused)
-    found = way.special(courses) or meets(_plain(slowest))
+    found = doing.special(courses) or meets(_plain(slowest))
     heat = _hottest_s(asked, courses)
     if not found.verdict.usable or heat is None or asked.stall is None:
         return found
@@ -181,14 +176,14 @@ def _plain(slowest: Slowing) -> str:
     return f"At rest within {write(slowest.stops_s, 3)} s.{runs}"
 
 
-def _cannot_hold(asked: Asked, method: str) -> str | None:
-    if method in HOLDS:
+def _cannot_hold(asked: Asked, way: Way) -> str | None:
+    if way.holds:
         return None
     if asked.must_hold:
         return "It cannot hold at rest, nor without power: only a spring-set brake does. Beside one, it saves linings."
     if asked.must_stop_dead:
         return f"When power fails {_coasting(asked)}: asked is that it stops. Only a spring-set brake does that."
-    if asked.hold == "rest" and method not in WITH_POWER:
+    if asked.hold == "rest" and not way.by_frequency:
         return "It does not hold at rest: a spring-set brake does, or a drive while it has power."
     return None
 
@@ -223,24 +218,24 @@ def _hottest_s(asked: Asked, courses: tuple[Slowing, ...]) -> float | None:
     return max(found) if found else None
 
 
-def unknown_row(asked: Asked, method: str, why: str, caution: str) -> StopRow:
+def unknown_row(asked: Asked, way: Way, why: str, caution: str) -> StopRow:
     """A way that cannot be worked, with what is missing."""
-    held = _cannot_hold(asked, method) if asked.must_hold else None
+    held = _cannot_hold(asked, way) if asked.must_hold else None
     found = breaks(held) if held else lacks(why)
-    return no_row(asked, method, found, caution)
+    return no_row(asked, way, found, caution)
 
 
-def no_row(asked: Asked, method: str, found: Answer, caution: str = "") -> StopRow:
+def no_row(asked: Asked, way: Way, found: Answer, caution: str = "") -> StopRow:
     """A way without a course, and why."""
     return StopRow(
-        method=method,
-        name=NAMES[method],
+        method=way.key,
+        name=way.name,
         setting="",
         verdict=found.verdict,
         why=found.text,
         caution=caution,
-        on_failure=_on_failure(asked, method),
-        holds=method in HOLDS,
+        on_failure=_on_failure(asked, way),
+        holds=way.holds,
         time_s=None,
         peak_a=0.0,
         rotor_kj=0.0,

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from math import pi
-from typing import Final
 
 from vinegate.core.grade import breaks, unknown
 from vinegate.core.load.stage import LOAD
@@ -12,24 +11,15 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.start.stage import START
 from vinegate.core.start.ways import USUAL
-from vinegate.core.stop.armature import armature
 from vinegate.core.stop.asked import Asked, asked_of
-from vinegate.core.stop.direct import dc, direct_a
-from vinegate.core.stop.drive import drive, drive_then_brake, regen
+from vinegate.core.stop.direct import direct_a
 from vinegate.core.stop.facts import Stop
 from vinegate.core.stop.figures import put_figures
-from vinegate.core.stop.friction import brake, coast
 from vinegate.core.stop.gates import gates_of
-from vinegate.core.stop.plug import plug
-from vinegate.core.stop.row import ORDER, StopRow, no_row
+from vinegate.core.stop.row import StopRow, no_row
+from vinegate.core.stop.ways import USUAL as BRAKE
+from vinegate.core.stop.ways import WAYS, way_of
 from vinegate.core.work import Specification, Work
-
-# The ways of a machine by its phases; none for direct current.
-_WAYS: Final = {
-    3: (coast, brake, dc, plug, drive, regen, drive_then_brake),
-    1: (coast, brake),
-    0: (coast, brake, armature),
-}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,8 +75,8 @@ def _plan(work: Work) -> Stopping | None:
     found = Stopping(
         rows=tuple(replace(row, chosen=row.method == chosen) for row in rows), chosen=chosen, must_hold=asked.must_hold
     )
-    put_figures(sheet, asked, load, found.used)
-    sheet.gates += gates_of(circuit, asked, found.used, study.per_hour, started_by)
+    put_figures(sheet, asked, load, found.used, way_of(chosen))
+    sheet.gates += gates_of(circuit, asked, found.used, way_of(chosen), study.per_hour, started_by)
     sheet.notes += _notes(asked)
     return found
 
@@ -99,18 +89,18 @@ def _without_facts(asked: Asked) -> Asked:
 def _rows(work: Work, means: Asked, asked: Asked, chosen: str | None) -> tuple[StopRow, ...]:
     """Every way of a machine of this kind, each a step of its own: a brake's torque touches no drive."""
     rows = tuple(
-        work.step(f"stop: {make.__name__}", lambda make=make: make(asked), means)  # type: ignore[misc]
-        for make in _WAYS[asked.phases]
+        work.step(f"stop: {way.key}", lambda way=way: way.make(asked), means)  # type: ignore[misc]
+        for way in WAYS
+        if asked.phases in way.phases
     )
     if chosen is None or any(row.method == chosen for row in rows):
         return rows
-    return (*rows, no_row(asked, chosen, breaks("It is no way to stop a machine of this kind.")))
+    return (*rows, no_row(asked, way_of(chosen), breaks("It is no way to stop a machine of this kind.")))
 
 
 def _cheapest(rows: tuple[StopRow, ...]) -> str:
     """The first in order of cost that passes; the brake where none does."""
-    passing = [row for row in rows if row.verdict.usable]
-    return min(passing, key=lambda row: ORDER[row.method]).method if passing else "brake"
+    return next((row.method for row in rows if row.verdict.usable), BRAKE.key)
 
 
 def _notes(asked: Asked) -> list[str]:

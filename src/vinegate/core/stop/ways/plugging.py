@@ -6,20 +6,22 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Answer, breaks, meets
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Answer, Gate, breaks, meets, rule
 from vinegate.core.quantity import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, plugging, slow
-from vinegate.core.stop.row import Acting, StopRow, Way, row_of, unknown_row
+from vinegate.core.stop.row import Acting, Doing, StopRow, row_of, unknown_row
+from vinegate.core.stop.way import Handle, Way
 
 NEARLY_PCT: Final = 5.0
-CAUTION: Final = "Left in, it runs backwards. It does nothing when power fails, and strains gear and coupling."
+_CAUTION: Final = "Left in, it runs backwards. It does nothing when power fails, and strains gear and coupling."
 
 
-def plug(asked: Asked) -> StopRow:
+def _make(asked: Asked) -> StopRow:
     """Two leads exchanged until it stands."""
     if asked.machine is None:
-        return unknown_row(asked, "plugging", "The machine's circuit is not known.", CAUTION)
+        return unknown_row(asked, WAY, "The machine's circuit is not known.", _CAUTION)
 
     def course(turning: Turning) -> Slowing:
         assert asked.machine
@@ -30,11 +32,11 @@ def plug(asked: Asked) -> StopRow:
     by = f"The timer opens it after {write(timer, 3)} s" if timer is not None else "A zero-speed switch opens it"
     return row_of(
         asked,
-        Way(
-            method="plugging",
+        WAY,
+        Doing(
             setting="" if timer is None else f"{write(timer, 3)} s timer",
             course=course,
-            caution=CAUTION,
+            caution=_CAUTION,
             steps=(
                 "The forward contactor opens; forward and reverse are interlocked by lever and by contacts.",
                 "The reverse contactor closes, through a contact that is closed only while it turns forwards.",
@@ -67,3 +69,29 @@ def _windowed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer:
     if timer is not None and not first <= timer <= last:
         return breaks(f"The timer at {write(timer, 3)} s lies outside its window, {window}.")
     return meets(f"A timer between {window} serves every load; a zero-speed switch is surer.")
+
+
+def _duty(circuit: Circuit) -> Gate:
+    """The starter breaks locked-rotor current at every stop: it is sized for that only where its sheet says so."""
+    said = circuit.protection.jogging == "yes"
+    text = "Sized for plugging on the protection's sheet." if said else "It breaks locked-rotor current at every stop."
+    source = "NEMA ICS 2 plugging ratings; IEC 60947-4-1:2018 AC-4"
+    remedy = "Say “jogs or plugs” on the protection's sheet: the starter grows."
+    return rule("stop.duty", "Starter's duty", said, text, source, remedy=remedy)
+
+
+WAY = Way(
+    key="plugging",
+    name="plugging",
+    phases=(3,),
+    make=_make,
+    settings=("stop.plug_timer",),
+    slows_first=True,
+    reverses=True,
+    gates=lambda circuit, asked, row: [_duty(circuit)],
+    handle=Handle(
+        field="stop-plug_timer",
+        label="Plugging timer",
+        at=lambda row: row.acting[0].to_s if row.acting else None,
+    ),
+)
