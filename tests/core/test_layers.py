@@ -8,6 +8,8 @@ import pytest
 
 import vinegate
 from vinegate.core.stages import STAGES
+from vinegate.core.start.ways import WAYS as START_WAYS
+from vinegate.core.stop.ways import WAYS as STOP_WAYS
 
 ROOT = Path(vinegate.__file__).parent
 FORBIDDEN_IN_CORE = {"flask", "peewee", "pymysql", "os", "time", "datetime", "random", "pathlib", "logging", "socket"}
@@ -82,5 +84,20 @@ def test_only_the_rule_sets_know_which_they_are():
         if "rules" not in path.relative_to(ROOT).parts
         for line in path.read_text().splitlines()
         if _ASKS_WHICH_SET.search(line)
+    ]
+    assert found == []
+
+
+def test_only_a_way_to_start_or_to_stop_knows_its_name():
+    """What follows asks traits. A comparison with the key of a way, or with several, is found in the syntax."""
+    keys = {way.key for way in (*START_WAYS, *STOP_WAYS)} - {"dc"}  # also a kind of supply
+    found = [
+        f"{path.relative_to(ROOT)}: {ast.unparse(node)}"
+        for path in (ROOT / "core").rglob("*.py")
+        if "ways" not in path.parts
+        for node in ast.walk(ast.parse(path.read_text()))
+        if isinstance(node, ast.Compare)
+        for side in (node.left, *node.comparators)
+        if keys & {leaf.value for leaf in ast.walk(side) if isinstance(leaf, ast.Constant)}
     ]
     assert found == []

@@ -18,7 +18,6 @@ from vinegate.core.place.temperature import lowest
 from vinegate.core.place.wanted import wanted
 from vinegate.core.rules import RuleSet
 from vinegate.core.rules.sets import rule_set
-from vinegate.core.start.ways import way_of
 from vinegate.core.stop.ways import way_of as stop_way
 from vinegate.core.turning import Turns
 
@@ -55,14 +54,6 @@ class DeviceRow:
     decides: str = ""
 
 
-def drive_fed(circuit: Circuit) -> bool:
-    """Whether a drive feeds the motor, as far as the facts say."""
-    method = circuit.start.method
-    return (method is not None and way_of(method).by_frequency) or (
-        method is None and circuit.start.speed_control == "yes"
-    )
-
-
 def braked(circuit: Circuit) -> bool:
     """Whether the circuit has a brake of its own."""
     method = circuit.stop.method
@@ -73,7 +64,12 @@ def braked(circuit: Circuit) -> bool:
 
 def present(circuit: Circuit) -> tuple[str, ...]:
     """The devices the circuit has, whether or not their area is given."""
-    has = {"motor": True, "starter": not drive_fed(circuit), "drive": drive_fed(circuit), "brake": braked(circuit)}
+    has = {
+        "motor": True,
+        "starter": not circuit.start.from_drive,
+        "drive": circuit.start.from_drive,
+        "brake": braked(circuit),
+    }
     return tuple(key for key in DEVICES if has.get(key) or getattr(circuit.place, key) is not None)
 
 
@@ -189,7 +185,7 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, 
     ]
     if key == "motor" and increased_safety(marking):
         checks += safety_checks(circuit, trip)
-    if key == "motor" and drive_fed(circuit):
+    if key == "motor" and circuit.start.from_drive:
         checks.append(_drive_duty(circuit, rules))
     if any(mark.condition == "X" for mark in marking.ex):
         checks.append(conditions_check(circuit))

@@ -151,3 +151,10 @@ class Start(Facts):
     restart_at_s: float | None = field(
         measure("Restarts at", q.SECONDS, "t_re", example="5 s", help="Empty: as searched.")
     )
+
+    @property
+    def from_drive(self) -> bool:
+        """Whether a drive feeds the motor, as far as is said: by its way to start, or as its speed is to be set."""
+        from vinegate.core.start.ways import way_of
+
+        return way_of(self.method).by_frequency if self.method else self.speed_control == "yes"
