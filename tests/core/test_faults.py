@@ -9,7 +9,7 @@ import pytest
 from tests.conftest import planner
 from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.grade import Kind, Verdict
-from vinegate.core.protection.feeder import Member, feeders
+from vinegate.core.protection.feeder import Member, Unsized, feeders
 from vinegate.demo import demo_job
 
 LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
@@ -204,3 +204,36 @@ def test_an_iec_feeder_never_carries_less_than_its_largest_motor(share, amps):
     job, _ = read_job(raw, RuleSetName.IEC)
     found = next(one for one in feeders(job, motors) if one.key == "board_1")
     assert found.need.value == pytest.approx(amps)
+
+
+class TestAFeederWithoutACircuit:
+    """What is not sized only adds: a sum that holds without it may not hold with it."""
+
+    @staticmethod
+    def gates(rules, size, device, board="board_1"):
+        volts = {RuleSetName.NEC: 480, RuleSetName.IEC: 400}[rules]
+        demo = demo_job(LOCK if rules is RuleSetName.NEC else SOUND)
+        raw = demo.facts | {"board_1": {"name": "deck", "size": size, "device": device}}
+        motor = Member(tag="a", board="board_1", volts_v=volts, sizing_a=60, device_a=100)
+        job, _ = read_job(raw, rules)
+        other = () if board is None else (Unsized(tag="b", board=board),)
+        found = next(one for one in feeders(job, [motor], other) if one.key == "board_1")
+        return {gate.key.removeprefix("protection."): gate for gate in found.stage.gates}
+
+    @pytest.mark.parametrize(
+        ("rules", "size", "device", "alone", "open_"),
+        [
+            (RuleSetName.NEC, "1/0 AWG", "100 A", ("passes", "passes"), ("not known", "passes")),
+            (RuleSetName.NEC, "8 AWG", "600 A", ("fails", "fails"), ("fails", "not known")),
+            (RuleSetName.IEC, "95 mm²", "200 A", ("passes", "passes"), ("not known", "not known")),
+            (RuleSetName.IEC, "4 mm²", "20 A", ("fails", "fails"), ("fails", "fails")),
+        ],
+    )
+    def test_what_it_could_change_is_not_known(self, rules, size, device, alone, open_):
+        for board, expected in ((None, alone), ("board_1", open_), ("main", alone)):
+            found = self.gates(rules, size, device, board)
+            assert (found["feeder"].verdict, found["feeder_device"].verdict) == expected, board
+
+    def test_it_is_named(self):
+        gate = self.gates(RuleSetName.IEC, "95 mm²", "200 A")["feeder"]
+        assert "current and device of b" in gate.sentence

@@ -89,6 +89,29 @@ def test_the_protection_schedule_has_a_row_a_circuit_and_its_feeders(sign_in, ac
         assert words in page
 
 
+def test_a_circuit_that_is_not_sized_leaves_its_boards_open_and_is_named(sign_in, access):
+    ines, path = sign_in("ines"), f"/jobs/{access.job.id}/protection"
+    assert "carries <strong>" in text_of(ines.get(path))
+    with database.connection_context():
+        jobs.create_circuit(access, tag="N-1", facts={})
+    page = text_of(ines.get(path))
+    assert "carries at least <strong>" in page
+    assert "1 circuit adds to it" in page
+    assert "without N-1" in page
+    assert "current and device of N-1" in page
+
+
+def test_a_restart_says_how_many_starts_are_not_in_it(sign_in, access):
+    ines, path = sign_in("ines"), f"/jobs/{access.job.id}/restart"
+    assert "When power comes back to all 1 at once" in text_of(ines.get(path))
+    with database.connection_context():
+        jobs.create_circuit(access, tag="N-1", facts={})
+        jobs.create_circuit(access, tag="N-2", facts={"start": {"restart": "no"}})
+    page = text_of(ines.get(path))
+    assert "back to the 1 that are known at once" in page
+    assert "<strong>1</strong> more restarts and is not in it" in page  # N-2 stays off, as entered
+
+
 def test_an_empty_jobs_protection_schedule_says_so(sign_in):
     with database.connection_context():
         job = jobs.create_job(person("ines"), name="Empty", rules=RuleSetName.IEC, facts={})

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vinegate.core.facts import Job
-from vinegate.core.grade import Verdict, worst
-from vinegate.core.protection.feeder_parts import Seen, other_a
+from vinegate.core.grade import Gate, Verdict, unknown, worst
+from vinegate.core.protection.feeder_parts import DEVICE, Seen, other_a
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet, Stage
@@ -27,12 +27,23 @@ class Member:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Unsized:
+    """A circuit whose current or device is not known: its board's sums are without it."""
+
+    tag: str
+    board: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Feeder:
-    """A board's feeder: its working and gates, the amperes it carries and the most its device may be rated."""
+    """A board's feeder: its working and gates, the amperes it carries and the most its device may be rated. `without`
+    are circuits that add to it and are not in its sums.
+    """
 
     key: str
     name: str
     tags: tuple[str, ...]
+    without: tuple[str, ...]
     stage: Stage
     need: Figure
     most: Figure | None
@@ -43,18 +54,25 @@ class Feeder:
         return worst(self.stage.gates)
 
 
-def feeders(job: Job, members: Sequence[Member]) -> tuple[Feeder, ...]:
-    """Every board with circuits, the main board first. A circuit counts on each board on its way."""
+def feeders(job: Job, members: Sequence[Member], unsized: Sequence[Unsized] = ()) -> tuple[Feeder, ...]:
+    """Every board with a sized circuit, the main board first. A circuit counts on each board on its way; one that is
+    not sized leaves open what it could still change.
+    """
     found = []
     for key in ("main", *job.boards):
-        here = [member for member in members if key == "main" or key in path_to(job, member.board)]
+        here = [member for member in members if _counts(job, key, member.board)]
+        without = tuple(one.tag for one in unsized if _counts(job, key, one.board))
         volts = job.volts_at(key)
         if here and volts:
-            found.append(_feeder(job, key, volts, here))
+            found.append(_feeder(job, key, volts, here, without))
     return tuple(found)
 
 
-def _feeder(job: Job, key: str, volts: float, members: Sequence[Member]) -> Feeder:
+def _counts(job: Job, key: str, board: str) -> bool:
+    return key == "main" or key in path_to(job, board)
+
+
+def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without: tuple[str, ...]) -> Feeder:
     name = board_name(job, key)
     sheet = Sheet("feeder", f"Feeder of {name}")
     scaled = sorted(
@@ -74,12 +92,26 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member]) -> Feed
         "load", "Other load", "I_x", other_a(job, key, volts), "A", source="entered on the board, at its volts"
     )  # fmt: skip
     need, most, advised = rule_set(job.rules).feeder(sheet, job, key, (largest, rest, other), scaled)
+    if without:
+        sheet.gates[:] = [_open(gate, without, bounded=most is not None) for gate in sheet.gates]
     return Feeder(
         key=key,
         name="main board" if name == "the board" else name,
         tags=tuple(member.tag for member in members),
+        without=without,
         stage=sheet.close(),
         need=need,
         most=most,
         advised=advised,
     )
+
+
+def _open(gate: Gate, without: tuple[str, ...], *, bounded: bool) -> Gate:
+    """A gate of sums that lack circuits. Each would only add: what is too small already stays too small, and a device
+    within a limit that grows with the sum stays within it (`bounded`: 430.62). All else is not known.
+    """
+    grows = bounded and gate.key == DEVICE
+    if gate.verdict is (Verdict.PASSES if grows else Verdict.FAILS):
+        return gate
+    sums = f"current and device of {', '.join(without)}"
+    return unknown(gate.key, gate.name, (sums, *(gate.needs if gate.verdict is Verdict.UNKNOWN else ())))

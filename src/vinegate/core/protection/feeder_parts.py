@@ -57,19 +57,23 @@ def ampacity_gate(laid: Laid | None, size: str | None, need: Figure) -> Gate:
 _LAID_WORSE: Final = 0.8  # of the tabulated ampacity in warmer air and company; estimated
 
 
+DEVICE: Final = "protection.feeder_device"
+
+
 def device_gate(job: Job, key: str, most: float | None, least: float | None, source: str) -> Gate:
     """The device ahead of the board, where it is given."""
     board = job.main_board if key == "main" else job.board(key)
     rating = board.device_a if board is not None else None
     name = "Device ahead of the board"
     if rating is None:
-        return unknown("protection.feeder_device", name, ("the rating of the device ahead of the board",))
-    key = "protection.feeder_device"
+        return unknown(DEVICE, name, ("the rating of the device ahead of the board",))
     if most is not None:
         text = f"{rating:g} A, not above {most:g} A."
-        return at_most(key, name, rating, most, sentence=text, source=source, unit="A", remedy=f"{most:g} A at most.")
+        return at_most(
+            DEVICE, name, rating, most, sentence=text, source=source, unit="A", remedy=f"{most:g} A at most."
+        )
     assert least is not None
     text = f"{rating:g} A, {write(least, 3)} A simultaneous."
     return at_least(
-        key, name, rating, least, sentence=text, source=source, unit="A", remedy=f"At least {write(least, 3)} A."
+        DEVICE, name, rating, least, sentence=text, source=source, unit="A", remedy=f"At least {write(least, 3)} A."
     )

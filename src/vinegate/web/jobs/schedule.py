@@ -36,6 +36,7 @@ class Row:
     method: str
     why: str
     to_confirm: int
+    waits: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,6 +73,11 @@ class Schedule:
     total: int
     planning: int = 0
 
+    @property
+    def waiting(self) -> int:
+        """Circuits shown that are being planned."""
+        return sum(row.waits for row in self.rows)
+
     def count(self, verdict: str) -> int:
         """Circuits whose worst gate stands like this."""
         return sum(row.verdict == verdict for row in self.rows)
@@ -98,6 +104,7 @@ def _row(circuit: Circuit, summary: dict[str, Any]) -> Row:
         method=summary["method"],
         why=summary["why"],
         to_confirm=summary["to_confirm"],
+        waits=summary.get("waits", False),
     )
 
 

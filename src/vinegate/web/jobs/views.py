@@ -8,15 +8,15 @@ from flask import Blueprint, Response, abort, redirect, render_template, request
 from flask_login import current_user, login_required
 from werkzeug.wrappers import Response as Redirect
 
-from vinegate.core.facts import RuleSetName, read_job
+from vinegate.core.facts import RuleSetName, read_circuit, read_job
 from vinegate.core.place.materials import library
-from vinegate.core.protection.feeder import feeders
+from vinegate.core.protection.feeder import Unsized, feeders
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import member_from
 from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, UnreadableFile, read, write
 from vinegate.store import accounts, jobs
 from vinegate.store.jobs import Access
-from vinegate.store.models import Role
+from vinegate.store.models import Circuit, Role
 from vinegate.web.jobs.hazard import hazards
 from vinegate.web.jobs.schedule import COLUMNS, guarded, schedule
 from vinegate.web.jobs.summaries import rows_of
@@ -118,16 +118,23 @@ def protection(job_id: int) -> str:
     """The protection schedule: one row a circuit, and the feeders of its boards."""
     access = access_to(job_id)
     kept = rows_of(access)
-    members = [member_from(circuit.tag, summary["guard"]) for circuit, summary in kept.rows]
+    members = {circuit.tag: member_from(circuit.tag, summary["guard"]) for circuit, summary in kept.rows}
+    unsized = [Unsized(tag=one.tag, board=_board_of(access, one)) for one, _ in kept.rows if members[one.tag] is None]
     job, _ = read_job(access.facts, access.rules)
     return render_template(
         "jobs/protection.html",
         access=access,
         rows=[guarded(circuit, summary) for circuit, summary in kept.rows],
         planning=kept.planning,
-        feeders=feeders(job, [member for member in members if member is not None]),
+        feeders=feeders(job, [member for member in members.values() if member is not None], unsized),
         words=rule_set(access.rules).words,
     )
+
+
+def _board_of(access: Access, circuit: Circuit) -> str:
+    """The board that is typed, whether or not the circuit could be planned."""
+    facts, _ = read_circuit({"wiring": jobs.loads(circuit.facts).get("wiring")}, access.rules)
+    return facts.wiring.board or "main"
 
 
 @blueprint.get("/jobs/<int:job_id>/areas")

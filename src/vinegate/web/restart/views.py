@@ -45,12 +45,13 @@ class Entry:
 
 @dataclass(frozen=True, kw_only=True)
 class Page:
-    """What the page shows."""
+    """What the page shows. `open` counts circuits that restart and of which too little is known."""
 
     found: Restart
     entries: tuple[Entry, ...]
     drawing: Markup
     planning: int = 0
+    open: int = 0
 
     @cached_property
     def slots(self) -> dict[str, Slot]:
@@ -119,6 +120,7 @@ def _page(access: Access) -> Page:
     """The sequence from what is kept with each circuit: nothing is planned that has not changed."""
     job, _ = read_job(access.facts, access.rules)
     starters, left_out, entries = [], [], []
+    lacking = 0
     kept_rows = rows_of(access)
     for circuit, summary in kept_rows.rows:
         typed = jobs.loads(circuit.facts).get("start") or {}
@@ -138,8 +140,9 @@ def _page(access: Access) -> Page:
         kept = profile_from(summary["restart"])
         if isinstance(kept, str):
             left_out.append((circuit.tag, kept))
+            lacking += 1
             continue
         starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s))
     found = restart_sequence(starters, dip_limit_pu=job.limits.dip_pu, left_out=left_out)
     drawing = Markup(svg(restart_chart(found, editable=access.may_edit), "strip-drawing restart"))  # noqa: S704
-    return Page(found=found, entries=tuple(entries), drawing=drawing, planning=kept_rows.planning)
+    return Page(found=found, entries=tuple(entries), drawing=drawing, planning=kept_rows.planning, open=lacking)
