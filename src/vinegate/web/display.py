@@ -12,12 +12,14 @@ from flask import request, url_for
 from markupsafe import Markup, escape
 
 from vinegate.core.grade import Verdict
+from vinegate.core.listed import some
 from vinegate.core.plate.terminals import Links
 from vinegate.core.quantity import write
 from vinegate.core.working import Figure, Provenance
 from vinegate.drawing import glyphs
 from vinegate.drawing.scene import svg
 from vinegate.drawing.terminals import terminal_links
+from vinegate.web.paging import same_page
 
 _SUBSCRIPT = re.compile(r"_([A-Za-z0-9]+)")
 
@@ -83,6 +85,7 @@ PROVENANCE_WORDS = {
 FILTERS: dict[str, Callable[..., Any]] = {
     "figure": figure_value,
     "number": write,
+    "some": some,
     "symbols": symbols,
     "clock": clock,
     "mark": lambda verdict: str(verdict).replace(" ", "-"),
@@ -90,6 +93,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
 }
 GLOBALS: dict[str, Any] = {
     "line_href": line_href,
+    "same_page": same_page,
     "gate_glyph": gate_glyph,
     "station_glyph": station_glyph,
     "wire_glyph": wire_glyph,

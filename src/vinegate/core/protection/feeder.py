@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, Verdict, unknown, worst
+from vinegate.core.listed import some
 from vinegate.core.protection.feeder_parts import DEVICE, Seen, other_a
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.sets import rule_set
@@ -113,5 +114,5 @@ def _open(gate: Gate, without: tuple[str, ...], *, bounded: bool) -> Gate:
     grows = bounded and gate.key == DEVICE
     if gate.verdict is (Verdict.PASSES if grows else Verdict.FAILS):
         return gate
-    sums = f"current and device of {', '.join(without)}"
+    sums = f"current and device of {some(without)}"
     return unknown(gate.key, gate.name, (sums, *(gate.needs if gate.verdict is Verdict.UNKNOWN else ())))

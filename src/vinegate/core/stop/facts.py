@@ -10,7 +10,7 @@ from vinegate.core.field import Fact, Facts, choice, field, measure, one_of, who
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
 _HOLD: Final = (("yes", "power off too"), ("rest", "with power on"), ("no", "no"))
 _FAILURE: Final = (("stop", "must stop"), ("coast", "may coast"))
-_EMERGENCY: Final = (("0", "0: cut at once"), ("1", "1: slowed, then cut"))
+_EMERGENCY: Final = (("0", "0: cut"), ("1", "1: slow, cut"))
 _KINDS: Final = (("drum", "drum, shoes"), ("disc", "disc, pads"))
 _SIDES: Final = (("motor", "motor's shaft"), ("driven", "driven shaft"))
 RELEASES: Final = (
@@ -59,7 +59,11 @@ class Stop(Facts):
         choice("If power fails", _FAILURE, help="Empty: it must stop where it must hold, else it may coast.")
     )
     emergency: str | None = field(
-        choice("Emergency stop", _EMERGENCY, help="Category by the machine's risk assessment.")
+        choice(
+            "Emergency stop",
+            _EMERGENCY,
+            help="By its risk assessment: 0 cuts power at once, 1 slows it first.",
+        )
     )
     people: str | None = field(choice("People reach it", _YES_NO, help="While it turns, or when a guard is opened."))
     light_pu: float | None = field(

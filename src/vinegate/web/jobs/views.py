@@ -20,6 +20,7 @@ from vinegate.store.models import Circuit, Role
 from vinegate.web.jobs.hazard import hazards
 from vinegate.web.jobs.schedule import COLUMNS, guarded, schedule
 from vinegate.web.jobs.summaries import rows_of
+from vinegate.web.paging import asked_page, paged
 
 blueprint = Blueprint("jobs", __name__, template_folder="templates")
 
@@ -86,6 +87,7 @@ def _schedule_page(access: Access, error: str = "", typed: str = "") -> str:
         "jobs/schedule.html",
         access=access,
         table=table,
+        paged=paged(table.rows, asked_page()),
         planning=table.planning,
         columns=COLUMNS,
         sort=sort,
@@ -120,11 +122,13 @@ def protection(job_id: int) -> str:
     kept = rows_of(access)
     members = {circuit.tag: member_from(circuit.tag, summary["guard"]) for circuit, summary in kept.rows}
     unsized = [Unsized(tag=one.tag, board=_board_of(access, one)) for one, _ in kept.rows if members[one.tag] is None]
+    rows = [guarded(circuit, summary) for circuit, summary in kept.rows]
     job, _ = read_job(access.facts, access.rules)
     return render_template(
         "jobs/protection.html",
         access=access,
-        rows=[guarded(circuit, summary) for circuit, summary in kept.rows],
+        rows=rows,
+        paged=paged(rows, asked_page()),
         planning=kept.planning,
         feeders=feeders(job, [member for member in members.values() if member is not None], unsized),
         words=rule_set(access.rules).words,
@@ -148,6 +152,7 @@ def areas(job_id: int) -> str:
         "jobs/areas.html",
         access=access,
         found=found,
+        paged=paged(found.rows, asked_page()),
         planning=found.planning,
         hazard=access.facts.get("hazard") or {},
         library=library(),
