@@ -173,6 +173,8 @@ def test_many_rows_are_planned_beside_the_server(app, job, sign_in, monkeypatch)
     ines = sign_in("ines")
     first = ines.get(f"/jobs/{job}").get_data(as_text=True)
     assert "6 circuits are being planned" in first
+    assert ", 6 being planned" in first
+    assert "lacking a fact" not in first
     assert first.count("Being planned.") == 6
     for thread in [thread for thread in threading.enumerate() if thread.name == summaries.BESIDE]:
         thread.join()

@@ -56,3 +56,15 @@ def test_the_headline_counts_every_page_and_a_page_keeps_what_was_sought(sign_in
 
 def test_a_table_that_fits_has_no_pages(sign_in, long_job):
     assert "Rows " not in sign_in("ines").get(f"{long_job}?find=machine+3").get_data(as_text=True)
+
+
+def test_a_form_that_is_refused_shows_the_table_and_its_pages(sign_in, long_job):
+    answer = sign_in("ines").post(f"{long_job}/circuits", {"tag": "T-1"})
+    assert answer.status_code == 422
+    assert f'href="{long_job}?page=2"' in answer.get_data(as_text=True)
+
+
+def test_arguments_that_mean_something_to_the_program_stay_arguments(sign_in, long_job):
+    page = sign_in("ines").get(f"{long_job}?endpoint=x&job_id=99&_external=1")
+    assert page.status_code == 200
+    assert f'href="{long_job}?endpoint=x&amp;job_id=99&amp;_external=1&amp;page=2"' in page.get_data(as_text=True)

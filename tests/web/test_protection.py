@@ -101,6 +101,16 @@ def test_a_circuit_that_is_not_sized_leaves_its_boards_open_and_is_named(sign_in
     assert "current and device of N-1" in page
 
 
+def test_a_circuit_on_another_board_leaves_this_one_as_it_is(sign_in, access):
+    with database.connection_context():
+        for tag, facts in demo_job("harrowmere-lock.json").circuits:
+            if tag in ("B-42", "C-71"):  # on boards of their own
+                jobs.create_circuit(access, tag=tag, facts=facts)
+        jobs.create_circuit(access, tag="N-1", facts={"wiring": {"board": "board_1"}})
+    page = text_of(sign_in("ines").get(f"/jobs/{access.job.id}/protection"))
+    assert page.count("without N-1") == 2  # the main board and board 1, not the workshop's
+
+
 def test_a_restart_says_how_many_starts_are_not_in_it(sign_in, access):
     ines, path = sign_in("ines"), f"/jobs/{access.job.id}/restart"
     assert "When power comes back to all 1 at once" in text_of(ines.get(path))

@@ -19,7 +19,7 @@ from vinegate.core.working import Figure, Provenance
 from vinegate.drawing import glyphs
 from vinegate.drawing.scene import svg
 from vinegate.drawing.terminals import terminal_links
-from vinegate.web.paging import same_page
+from vinegate.web.paging import other_page
 
 _SUBSCRIPT = re.compile(r"_([A-Za-z0-9]+)")
 
@@ -93,7 +93,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
 }
 GLOBALS: dict[str, Any] = {
     "line_href": line_href,
-    "same_page": same_page,
+    "other_page": other_page,
     "gate_glyph": gate_glyph,
     "station_glyph": station_glyph,
     "wire_glyph": wire_glyph,

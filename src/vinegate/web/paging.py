@@ -6,8 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil
 from typing import Final, Generic, TypeVar
+from urllib.parse import urlencode
 
-from flask import request, url_for
+from flask import request
 
 Row = TypeVar("Row")
 SIZE: Final = 300
@@ -43,10 +44,11 @@ def paged(rows: Sequence[Row], asked: str, size: int = SIZE) -> Paged[Row]:
     return Paged(rows=rows[start : start + size], number=number, pages=pages, first=start + 1, total=len(rows))
 
 
-def same_page(**changes: object) -> str:
-    """The address of the page that is shown, with other arguments."""
-    assert request.endpoint
-    return url_for(request.endpoint, **{**(request.view_args or {}), **request.args.to_dict(), **changes})
+def other_page(table: str, page: int | str) -> str:
+    """The address of another page of a table, with what is sought and how it is sorted. `table` is its own address:
+    the page that is shown may be the answer to a form.
+    """
+    return f"{table}?{urlencode({**request.args.to_dict(), 'page': page})}"
 
 
 def asked_page() -> str:
