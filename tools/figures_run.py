@@ -18,7 +18,7 @@ sys.path.insert(0, str(ROOT))
 from tests.core.random_facts import circuit, jobs  # noqa: E402
 
 from vinegate.core.declared import general  # noqa: E402
-from vinegate.core.facts import CIRCUIT_STAGES, RuleSetName  # noqa: E402
+from vinegate.core.facts import RuleSetName, circuit_parts  # noqa: E402
 from vinegate.core.plan import plan_raw  # noqa: E402
 from vinegate.core.sheet import Sheet  # noqa: E402
 from vinegate.core.working import Figure  # noqa: E402
@@ -47,6 +47,9 @@ _RARE: Final[tuple[tuple[str, dict[str, str]], ...]] = (
     ("P-11", {"plate.kind": "wound", "plate.rotor_volts": "320 V", "plate.rotor_current": "105 A",
               "start.rotor_duty": "medium-intermittent", "start.rotor_steps": "3"}),
     ("M-41", {"supply.transformer_zero": "5.0 %", "board_1.zero_ratio": "3"}),
+    ("F-3", {"drive.capacity": "1500 µF", "drive.carrier": "8 kHz", "drive.carrier_rated": "4 kHz"}),
+    ("F-3", {"load.kind": "constant-power"}),
+    ("P-4", {"load.kind": "pump-static", "load.static": "40 %", "load.shutoff": "130 %"}),
 )  # fmt: skip
 
 
@@ -94,8 +97,9 @@ def gather() -> Gathered:
             for rules in RuleSetName:
                 plan_raw(rules, job.facts, facts)
     for tag, changes in _RARE:
+        base = next(job for job in bases if tag in dict(job.circuits))
         for rules in RuleSetName:
-            job, facts = _with(bases[0].facts, dict(bases[0].circuits)[tag], changes)
+            job, facts = _with(base.facts, dict(base.circuits)[tag], changes)
             plan_raw(rules, job, facts)
     for seed in range(_SEEDS):
         plan_raw(*circuit(seed, bases), both_sources=False)
@@ -107,7 +111,7 @@ def _with(job: Raw, facts: Raw, changes: dict[str, str]) -> tuple[Raw, Raw]:
     job, facts = ({part: dict(fields) for part, fields in raw.items()} for raw in (job, facts))
     for path, text in changes.items():
         part, _, name = path.partition(".")
-        (facts if part in CIRCUIT_STAGES else job).setdefault(part, {})[name] = text
+        (facts if part in circuit_parts() else job).setdefault(part, {})[name] = text
     return job, facts
 
 

@@ -6,7 +6,7 @@ import math
 from random import Random
 from typing import Any
 
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, LISTED, RuleSetName
+from vinegate.core.facts import JOB_STAGES, LISTED, RuleSetName, circuit_parts
 from vinegate.core.field import Fact
 from vinegate.core.quantity import Quantity
 from vinegate.demo import demo_job
@@ -20,6 +20,8 @@ WORDS = {
     "supply.volts": ("480Y/277 V", "208Y/120 V", "400/230 V", "240 V", "690 V"),
     "supply.fault_level": ("14 kA", "150 MVA", "0.2 kA", "2000 MVA"),
     "machine.curve": ("speed_rpm, torque_nm, current_a\n0, 400, 560\n900, 500, 480\n1185, 0, 30", "a,b\n1,nan", "x"),
+    "drive.points": ("100 %; ; 1900\n60 %; 40 %; 3400", "30 Hz; 4 kW", "1180 rpm; 90 N·m; 200", "150", "60 %; 1e9"),
+    "drive.skip": ("1180, 1720 rpm", "x"),
     "load.points": ("0, 20\n50, 40\n100, 100", "0, nan\n100, 100", "0, 0"),
 }
 
@@ -66,7 +68,7 @@ def change_one(random: Random, job: dict[str, Any], facts: dict[str, Any]) -> tu
     """The same with one more field changed, of the job or of the circuit."""
     if random.random() < 0.4:
         return _of(random, _JOB, job, 1), facts
-    return job, _of(random, CIRCUIT_STAGES, facts, 1)
+    return job, _of(random, circuit_parts(), facts, 1)
 
 
 def jobs() -> tuple[JobFile, ...]:
@@ -80,4 +82,4 @@ def circuit(seed: int, bases: tuple[JobFile, ...]) -> tuple[RuleSetName, dict[st
     facts = random.choice(job.circuits)[1] if random.random() < 0.85 else {}
     rules = job.rules if random.random() < 0.8 else random.choice(list(RuleSetName))
     few = random.choice((1, 2, 4, 8, 20, 60))
-    return rules, _of(random, _JOB, job.facts, min(few, 30)), _of(random, CIRCUIT_STAGES, facts, few)
+    return rules, _of(random, _JOB, job.facts, min(few, 30)), _of(random, circuit_parts(), facts, few)

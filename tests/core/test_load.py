@@ -86,7 +86,8 @@ def test_every_kind_meets_its_table(kind, _):
     full, rest = (float(row["full"]), float(row["breakaway"])) if row else (1.0, 0.3)
     torque = found.torque_at(np.array([0.0, found.full_speed_rpm]))
     assert torque[1] == pytest.approx(full * found.torque_nm)
-    assert torque[0] == pytest.approx(max(rest, full if row and row["shape"] == "0" else 0) * found.torque_nm)
+    steady = 2.0 if kind == "constant-power" else full if row and row["shape"] == "0" else 0  # constant from half speed
+    assert torque[0] == pytest.approx(max(rest, steady) * found.torque_nm)
 
 
 @settings(max_examples=50)

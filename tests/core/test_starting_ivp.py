@@ -121,7 +121,7 @@ def again(plant, run, model, tap):
 
 
 def _drive(plant, run, model, ends):
-    torque = available_torque(plant, limit=1.5, boost=True)
+    torque = available_torque(plant, 1.5)
     rate = model.synchronous / 10
 
     def gain(_, state):

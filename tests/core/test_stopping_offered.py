@@ -80,7 +80,7 @@ def test_a_drives_ramp_takes_its_time_and_its_resistor_follows():
     plan = fan({"stop.drive_ramp": "20 s", "stop.resistor": None})
     assert plan.stopping.row("drive").time_s == pytest.approx(20, rel=1e-3)
     ohms, peak = plan.figure("stop.ohms").value, plan.figure("stop.peak").value
-    assert ohms == pytest.approx((1.6 * 400) ** 2 / (1000 * peak), rel=1e-3)
+    assert ohms == pytest.approx(720**2 / (1000 * peak), rel=1e-3)
     # J·ω/t·u − T·u² times u·ω, u the share of speed: largest by hand on a fine grid, 90 % of it
     j, omega = plan.figure("stop.inertia").value, 2955 * math.pi / 30
     u = np.linspace(0, 1, 20001)

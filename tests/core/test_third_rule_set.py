@@ -8,7 +8,7 @@ import pytest
 from vinegate.core.facts import read_circuit, read_job
 from vinegate.core.plan import plan_circuit
 from vinegate.core.protection.need import Device
-from vinegate.core.rules import Hazards, OverloadRange, Papers, Practice, RunImpedance, Words, dialect, sets
+from vinegate.core.rules import Drives, Hazards, OverloadRange, Papers, Practice, RunImpedance, Words, dialect, sets
 from vinegate.core.rules.iec import Iec
 from vinegate.core.rules.nec import Nec
 from vinegate.core.rules.sets import RULE_SETS
@@ -43,6 +43,7 @@ class Sand:
         divisions=False, listing_in_zones=False, american_marks=False, letter_codes=False, types=False, reaches=False,
         own_dust=False, unmarked_cool=False, zone_2_motors=False,
     )  # fmt: skip
+    drives = Drives(breakdown_times=1.2, breakdown_source=BOOK, safe_speed="safe_speed_iec", size_of=lambda plate: None)
     zone_pu = (0.06, 0.06)
     zone_source = BOOK
     frequency_zone_pu = (-0.02, 0.02)
@@ -105,6 +106,9 @@ class Sand:
 
     def ratings(self, kind):
         return ()
+
+    def harmonics(self, facts, side):
+        return []
 
     def feeder(self, sheet, job, key, parts, scaled):
         raise NotImplementedError

@@ -10,7 +10,7 @@ import pytest
 
 from tests.conftest import Planner, planner
 from tests.core.random_facts import circuit, jobs
-from vinegate.core.facts import CIRCUIT_STAGES
+from vinegate.core.facts import circuit_parts
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.summary import summarise
@@ -217,7 +217,8 @@ BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
 # fault; a device below the load's current does not hold the start either; an overloaded machine starts slowly, too.
 _FOLLOWS = {
     "conductor": {"protection.drop", "protection.stall", "protection.clears", "protection.loop", "protection.withstand", "start.torque",
-                  "protection.protective_withstand", "stop.release", "start.terminals"},
+                  "protection.protective_withstand", "stop.release", "start.terminals", "protection.drive_input",
+                  "protection.drive_device", "start.drive"},
     "device": {"protection.holds"},
     "holding": {"stop.stop", "stop.emergency"},
     "load above the motor": {"start.torque", "start.dip", "start.per_hour", "start.succession", "protection.stall",
@@ -348,7 +349,7 @@ def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
             if text:
                 stage, _, name = turns.path.partition(".")
                 on_job, on_circuit = copy.deepcopy(job.facts), copy.deepcopy(facts)
-                (on_circuit if stage in CIRCUIT_STAGES else on_job).setdefault(stage, {})[name] = text
+                (on_circuit if stage in circuit_parts() else on_job).setdefault(stage, {})[name] = text
                 found = plan_raw(job.rules, on_job, on_circuit, both_sources=False).gate(gate.key)
                 assert found.verdict is verdict, f"{gate.key}: {turns.path} {text}: {found.sentence}"
 

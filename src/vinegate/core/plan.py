@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
-from typing import Any, Final
+from dataclasses import dataclass, field, replace
+from typing import Annotated, Any, Final, TypeVar, cast
+
+from pydantic import Field
+from pydantic.json_schema import SkipJsonSchema
 
 from vinegate.core import stages
 from vinegate.core.answer import Findings, Piece, answer
@@ -29,8 +32,10 @@ from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.located import located
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stage import MACHINE
+from vinegate.core.paper import PaperTable
 from vinegate.core.place.stage import PLACE, Placed
 from vinegate.core.protection.stage import PROTECTION, Protected
+from vinegate.core.rules.dialect import say
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Missing, Stage
 from vinegate.core.start.compare import Comparison
@@ -46,8 +51,10 @@ from vinegate.core.worded import (
     stopping_in,
     wrong_plate,
 )
-from vinegate.core.work import Kept, Work
+from vinegate.core.work import Kept, Specification, Work
 from vinegate.core.working import Figure
+
+R = TypeVar("R")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,6 +65,7 @@ class Shown:
     name: str
     short: str
     number: str
+    stands: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,6 +86,15 @@ class Plan:
     placed: Placed | None = None
     stations: tuple[Shown, ...] = ()
     """What the line says of stages that are none of these."""
+    papers: tuple[PaperTable, ...] = ()
+    found: Annotated[SkipJsonSchema[Mapping[str, Any]], Field(exclude=True)] = field(
+        default_factory=dict, compare=False
+    )
+    """What further stages found, by their keys: for the pages of a draft, not kept with an issued plan."""
+
+    def of(self, stage: Specification[R]) -> R | None:
+        """What a further stage found; None in an issued plan."""
+        return cast("R | None", self.found.get(stage.key))
 
     def stage(self, key: str) -> Stage:
         """The stage of that key. Raises KeyError."""
@@ -199,6 +216,8 @@ def plan_circuit(
         stopping=_stopping(work),
         placed=_placed(work),
         stations=_stations(work),
+        papers=_papers(work),
+        found={stage.key: work.found(stage) for stage in stages.STAGES if stage.facts},
     )
     work.keep()
     return plan
@@ -208,10 +227,27 @@ def _stations(work: Work) -> tuple[Shown, ...]:
     """The stations of stages that say for themselves what stands there."""
     found = []
     for stage in stages.STAGES:
-        if stage.station is not None:
-            short, number = stage.station(work.found(stage))
-            found.append(Shown(key=stage.key, name=stage.sheets[stage.key], short=short, number=number))
+        said = stage.station(work.found(stage)) if stage.station is not None else None
+        if said is not None:
+            short, number = said
+            found.append(Shown(key=stage.key, name=stage.sheets[stage.key], short=short, number=number,
+                               stands=stage.stands))  # fmt: skip
     return tuple(found)
+
+
+def _papers(work: Work) -> tuple[PaperTable, ...]:
+    """The tables of stages that have some, in the rule set's words."""
+    rules = work.rules.name
+    return tuple(
+        replace(
+            table,
+            title=say(table.title, rules),
+            head=tuple(say(one, rules) for one in table.head),
+            rows=tuple(tuple(say(cell, rules) for cell in row) for row in table.rows),
+        )
+        for stage in stages.STAGES
+        for table in stage.paper(work.found(stage))
+    )
 
 
 def _compared(work: Work, *, both_sources: bool, doubt: bool) -> Comparison | None:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from typing import Any, Final
 
+from vinegate.core.drive.stage import DRIVE
 from vinegate.core.field import Facts
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
@@ -25,12 +26,25 @@ STAGES: tuple[Specification[Any], ...] = (
     WIRING,
     MACHINE,
     LOAD,
+    DRIVE,
     START,
     PROTECTION,
     STOP,
     PLACE,
 )
-_LINE: Final = ("supply", "protection", "start", "overload", "wiring", "plate", "stop", "place", "machine", "load")
+_LINE: Final = (
+    "supply",
+    "protection",
+    "start",
+    "drive",
+    "overload",
+    "wiring",
+    "plate",
+    "stop",
+    "place",
+    "machine",
+    "load",
+)
 
 
 def further_parts() -> dict[str, type[Facts]]:

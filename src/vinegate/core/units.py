@@ -13,6 +13,10 @@ kilo- = 1e3 = k-
 mega- = 1e6 = M-
 giga- = 1e9 = G-
 milli- = 1e-3 = m-
+micro- = 1e-6 = u-
+nano- = 1e-9 = n-
+farad = [capacity] = F
+henry = [inductance] = H
 watt = [power] = W
 volt = [volts] = V
 ampere = [amperes] = A
@@ -86,6 +90,13 @@ SPELLINGS: Final = (
     (re.compile(r"^[vV]$"), "V"),
     (re.compile(r"^[aA]$"), "A"),
     (re.compile(r"^(?:hz|hertz|cps|c/s|~|cycles?)\.?$", re.I), "Hz"),
+    (re.compile(r"^khz$", re.I), "kilohertz"),
+    (re.compile(r"^[µμu]s$"), "microsecond"),
+    (re.compile(r"^ns$"), "nanosecond"),
+    (re.compile(r"^[µμu]F$"), "microfarad"),
+    (re.compile(r"^mF$"), "millifarad"),
+    (re.compile(r"^mH$"), "millihenry"),
+    (re.compile(r"^[µμu]H$"), "microhenry"),
     (re.compile(r"^(?:′|'|ft|feet|foot)\.?$", re.I), "foot"),
     (re.compile(r'^(?:″|"|in|inch|inches)\.?$', re.I), "inch"),
     (re.compile(r"^(?:m|metres?|meters?)\.?$", re.I), "metre"),

@@ -13,6 +13,7 @@ from typing import Any, Generic, TypeVar, cast
 from vinegate.core.alike import alike
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.field import Facts
+from vinegate.core.paper import PaperTable
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.watch import Given, Notebook, Reads, watched_circuit, watched_job
@@ -32,8 +33,12 @@ class Specification(Generic[R]):
     sheets: Mapping[str, str] = field(default_factory=dict)
     facts: Mapping[str, type[Facts]] = field(default_factory=dict)
     """Parts of the circuit's facts that are this stage's own, by their keys; read with `work.circuit.of(key, kind)`."""
-    station: Callable[[R], tuple[str, str]] | None = None
-    """What its station on the line says, in short, and its number; None where another stands for it."""
+    station: Callable[[R], tuple[str, str] | None] | None = None
+    """What its station on the line says, in short, and its number; None where another stands for it, or it has none."""
+    stands: str = ""
+    """The kind of station behind which its own stands on the line; empty: just ahead of the driven machine."""
+    paper: Callable[[R], tuple[PaperTable, ...]] = lambda _: ()
+    """Its tables on paper, beside its working."""
 
 
 @dataclass(slots=True)

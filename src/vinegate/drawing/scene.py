@@ -45,7 +45,7 @@ class Handle(Shape):
 
     It moves along `axis` ("x" or "y") between the drawing places of `low` and `high`; `field` is the id of the form
     field that it writes, `unit` what stands behind the number there. `logarithmic` where the axis is; with `stops` it
-    takes only those values.
+    takes only those values. With `row` it writes the first cell of that row of a field of many.
     """
 
     at: tuple[float, float]
@@ -61,6 +61,7 @@ class Handle(Shape):
     unit: str
     logarithmic: bool = False
     stops: tuple[float, ...] = ()
+    row: int | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -124,7 +125,7 @@ def _handle(shape: Handle) -> str:
     grip = "↔" if shape.axis == "x" else "↕"
     attributes = {
         "class": shape.role,
-        "id": f"handle-{shape.field}",
+        "id": f"handle-{shape.field}{'' if shape.row is None else f'-{shape.row}'}",
         "role": "slider",
         "tabindex": "0",
         "aria-label": shape.label,
@@ -139,6 +140,7 @@ def _handle(shape: Handle) -> str:
         "data-from": f"{shape.span[0]:g}",
         "data-to": f"{shape.span[1]:g}",
         "data-step": f"{shape.step:g}",
+        **({"data-row": str(shape.row)} if shape.row is not None else {}),
         **({"data-scale": "log"} if shape.logarithmic else {}),
         **({"data-stops": " ".join(f"{stop:g}" for stop in shape.stops)} if shape.stops else {}),
         "transform": f"translate({x:g} {y:g})",

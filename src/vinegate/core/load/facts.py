@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure
 from vinegate.core.load.points import LoadPoints, read_points
+from vinegate.core.quantity import Quantity
 
 LOAD_KINDS = (
     ("constant", "constant torque"),
@@ -12,13 +15,20 @@ LOAD_KINDS = (
     ("quadratic", "torque with speed squared"),
     ("pump-open", "centrifugal pump, open valve"),
     ("pump-closed", "centrifugal pump, closed valve"),
+    ("pump-static", "centrifugal pump against a static head"),
     ("fan-open", "fan, open damper"),
     ("fan-closed", "fan, closed damper"),
+    ("constant-power", "constant power: winder, spindle"),
     ("hoist", "hoist or winch, loaded"),
     ("crusher", "crusher or mill, loaded"),
     ("unloaded", "started unloaded"),
     ("points", "points from a table"),
 )
+
+_STATIC: Final = Quantity(
+    name="share", unit="one", shown="", bare="percent", bare_too="one", example="40 %", least=0, most=0.98,
+    usual=(0.03, 0.98),
+)  # fmt: skip
 
 
 class Load(Facts):
@@ -57,6 +67,15 @@ class Load(Facts):
         measure("Pressure rise", q.PRESSURE, "Δp", help="Fan, in place of the head.", example="900 Pa")
     )
     density: float | None = field(measure("Density", q.DENSITY, "ρ", help="Empty: water, 1000 kg/m³."))
+    static_pu: float | None = field(
+        measure("Static head", _STATIC, "H_st", help="Of the head at duty: what stands there without flow.")
+    )
+    shutoff_pu: float | None = field(
+        measure("Shut-off head", q.TORQUE_RATIO, "H_0", example="125 %", help="Of that at duty. Empty: 125 %.")
+    )
+    constant_from_pu: float | None = field(
+        measure("Power constant from", q.SHARE, "n_c", example="50 %", help="Of full speed. Empty: 50 %.")
+    )
     machine_efficiency_pu: float | None = field(
         measure("Its efficiency", q.EFFICIENCY, "η_L", example="78 %", help="Of pump, fan or winch.")
     )

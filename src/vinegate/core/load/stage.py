@@ -11,6 +11,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.grade import unknown
 from vinegate.core.load.bands import Shape, breakaway_taken, inertia_taken, power_taken, rotor_taken
+from vinegate.core.load.curve import curve_of
 from vinegate.core.load.duty import duty_gate
 from vinegate.core.load.facts import LOAD_KINDS, Load
 from vinegate.core.load.points import LoadPoints
@@ -43,6 +44,8 @@ class Asked:
     full_pu: float
     breakaway_pu: float
     points: LoadPoints | None
+    curve: LoadPoints | None = None
+    """Of a kind whose torque is no power of speed; breakaway comes on top."""
     inertia_kgm2: float
     load_inertia_kgm2: float
     power: Taken
@@ -62,7 +65,10 @@ class Asked:
         if self.points is not None:
             torque = self.torque_nm * np.interp(x, self.points.speed_pu, self.points.torque_pu)
             return lambda _: torque
-        base = self.full_pu * (np.abs(x) ** self.shape if self.shape else np.ones_like(x))
+        if self.curve is not None:
+            base = np.interp(x, self.curve.speed_pu, self.curve.torque_pu)
+        else:
+            base = self.full_pu * (np.abs(x) ** self.shape if self.shape else np.ones_like(x))
         fading = np.clip(1 - x / _BREAKAWAY_ENDS, 0, 1)
         gone = base * (1 - fading)
         return lambda rubs: self.torque_nm * np.maximum(base, rubs * fading + gone)
@@ -128,6 +134,7 @@ def _plan(work: Work) -> Loaded:
         full_pu=shape.full,
         breakaway_pu=breakaway.value / 100,
         points=facts.points if facts.kind == "points" else None,
+        curve=curve_of(sheet, facts),
         inertia_kgm2=total.value,
         load_inertia_kgm2=own.value,
         power=taken,

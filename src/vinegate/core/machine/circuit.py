@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Final
 
 import numpy as np
 import numpy.typing as npt
 
 from vinegate.core.arrays import Array
+
+_RUNNING_SLIP: Final = 0.02
 
 ComplexArray = npt.NDArray[np.complexfloating[Any, Any]]
 
@@ -205,3 +207,15 @@ def _vertex(log_slip: Array, torque: Array) -> float:
     top = (b - a) ** 2 * (yb - yc) - (b - c) ** 2 * (yb - ya)
     bottom = 2 * ((b - a) * (yb - yc) - (b - c) * (yb - ya))
     return math.exp(b - top / bottom) if bottom else math.exp(b)
+
+
+def at_running_slip(circuit: EquivalentCircuit) -> complex:
+    """Resistance and reactance of the rotor as one cage, as at running slip, ohms."""
+    rotor = _RUNNING_SLIP / complex(circuit.rotor_admittance(np.array([_RUNNING_SLIP]))[0])
+    return complex(rotor.real, rotor.imag / _RUNNING_SLIP)
+
+
+def rotor_constant_s(circuit: EquivalentCircuit) -> float:
+    """The open-circuit time constant `(X_m + X_2)/(2π·f·R_2)`, s; of several cages together, as at running slip."""
+    rotor = at_running_slip(circuit)
+    return (circuit.xm_ohm + rotor.imag) / (2 * math.pi * circuit.frequency_hz * rotor.real)

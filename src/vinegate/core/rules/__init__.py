@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.rules.protocol import (
+    Drives,
     Hazards,
     OverloadRange,
     Papers,
@@ -13,4 +14,4 @@ from vinegate.core.rules.protocol import (
     Words,
 )
 
-__all__ = ["Hazards", "OverloadRange", "Papers", "Practice", "RuleSet", "RunFacts", "RunImpedance", "Words"]
+__all__ = ["Drives", "Hazards", "OverloadRange", "Papers", "Practice", "RuleSet", "RunFacts", "RunImpedance", "Words"]

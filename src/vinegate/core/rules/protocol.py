@@ -9,9 +9,12 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Callable, Sequence
 
+    from vinegate.core.drive.facts import Drive as DriveFacts
+    from vinegate.core.drive.line_side import LineSide
     from vinegate.core.facts import Job
+    from vinegate.core.grade import Gate
     from vinegate.core.plate.facts import Plate
     from vinegate.core.protection.bands import Band
     from vinegate.core.protection.feeder_parts import FeederParts, Seen
@@ -146,6 +149,20 @@ class Hazards:
     zone_2_motors: bool
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Drives:
+    """What is done otherwise of motors on drives.
+
+    `breakdown_times`: breakdown torque over that asked, by `breakdown_source`. `safe_speed`: the table of greatest
+    speeds, its first column the size that `size_of` reads from a plate.
+    """
+
+    breakdown_times: float
+    breakdown_source: str
+    safe_speed: str
+    size_of: Callable[[Plate], float | None]
+
+
 class RuleSet(Protocol):
     """Everything that differs between rule sets."""
 
@@ -155,6 +172,7 @@ class RuleSet(Protocol):
     papers: Papers
     practice: Practice
     hazards: Hazards
+    drives: Drives
     zone_pu: tuple[float, float]
     """Share of rated volts within which the machine works as rated, and within which it works at all."""
     zone_source: str
@@ -219,6 +237,10 @@ class RuleSet(Protocol):
 
     def flicker_standard(self, rated_a: float) -> str:
         """Which standard bounds flicker of a machine of this current on a public supply."""
+        ...
+
+    def harmonics(self, facts: DriveFacts, side: LineSide) -> list[Gate]:
+        """A drive's harmonic currents against what the supply may be asked to bear."""
         ...
 
     def ratings(self, kind: str) -> tuple[float, ...]:

@@ -3,38 +3,32 @@
 from __future__ import annotations
 
 import math
-from functools import lru_cache
 
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.machine.circuit import EquivalentCircuit, breakdown
+from vinegate.core.assumed import preset
 from vinegate.core.machine.curves import run_at
 from vinegate.core.start.courses import outcome_at
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.run_up import RunUp, at_speed_place, stop_after
 from vinegate.core.start.trace import SAMPLES, Course, Outcome, Piece, running
 
-DRIVE_EFFICIENCY = 0.97
-DRIVE_POWER_FACTOR = 0.95  # displacement and distortion of a six-pulse input with a choke
-_SHARES = np.array([0.03, 0.06, 0.12, 0.25, 0.5, 1.0])
-_KEPT = 0.8  # of the breakdown torque is used, so that the machine stays on the stable side
+_EFFICIENCY = preset("drive_efficiency")
+_COS_PHI = preset("drive_cos_phi")
 
 
-def available_torque(plant: Plant, *, limit: float, boost: bool) -> Array:
-    """Torque at every speed up to synchronous: by the current limit, and by the breakdown at that volts and frequency.
+def available_torque(plant: Plant, limit: float) -> Array:
+    """The most torque at every speed up to synchronous: as the drive's sheet works it.
 
-    `T = T_n·√((k²·I_n² − I_0²)/(I_n² − I_0²))`; with boost the stator's drop at the limit is made up.
+    Without it, by the current limit alone: `T = T_n·√((k²·I_n² − I_0²)/(I_n² − I_0²))`.
     """
+    if plant.drive is not None:
+        return plant.drive.short_at(plant.omega * 30 / math.pi)
     idle = _idle_a(plant)
     rated2 = plant.rated_current_a**2 - idle**2
     by_current = math.sqrt(max((limit * plant.rated_current_a) ** 2 - idle**2, 0) / rated2) * plant.rated_torque_nm
-    share = 1 - plant.slip
-    if not isinstance(plant.model, EquivalentCircuit):
-        return np.full_like(share, by_current)
-    drop = math.sqrt(3) * limit * plant.rated_current_a * plant.model.r1_ohm if boost else 0.0
-    tops = _tops(plant.model, plant.plate_v, drop, plant.frequency_hz)
-    return np.minimum(by_current, _KEPT * np.interp(share, _SHARES, tops))
+    return np.full_like(plant.slip, by_current)
 
 
 def _idle_a(plant: Plant) -> float:
@@ -43,23 +37,12 @@ def _idle_a(plant: Plant) -> float:
     return min(float(run.line_current_a[0]), 0.95 * plant.rated_current_a)
 
 
-@lru_cache(maxsize=256)
-def _tops(model: EquivalentCircuit, plate_v: float, drop_v: float, hertz: float) -> tuple[float, ...]:
-    """Breakdown torque at volts in proportion to frequency, with the stator's drop made up: cached by its facts."""
-    return tuple(
-        breakdown(model, volts_v=min(plate_v * f + drop_v, plate_v), frequency_hz=f * hertz).torque_nm
-        for f in _SHARES.tolist()
-    )
-
-
-def drive_course(
-    plant: Plant, full: RunUp, *, ramp_s: float, limit: float, boost: bool, loss_share: float
-) -> tuple[Course, float]:
+def drive_course(plant: Plant, full: RunUp, *, ramp_s: float, limit: float, loss_share: float) -> tuple[Course, float]:
     """Acceleration is the ramp's, or what the limit leaves; `loss_share` is the machine's rated loss over its output.
 
     Returns the course and its least margin: available less load torque, over rated.
     """
-    torque_most = available_torque(plant, limit=limit, boost=boost)
+    torque_most = available_torque(plant, limit)
     spare = torque_most - plant.load_nm
     stop = _first_loss(spare, plant.rated_torque_nm)
     settles = stop_after(full, full.row("full"), 0.0 if stop >= plant.points - 1 else stop)
@@ -113,8 +96,8 @@ def _piece(plant: Plant, torque: Array, times: Array, end: float, loss_share: fl
     motor = np.sqrt(idle**2 + (nm / plant.rated_torque_nm) ** 2 * (plant.rated_current_a**2 - idle**2))
     rated_w = plant.rated_torque_nm * plant.synchronous_rad_s
     losses = loss_share * rated_w * (motor / plant.rated_current_a) ** 2
-    input_pu = (nm * speed * plant.synchronous_rad_s + losses) / DRIVE_EFFICIENCY / plant.va_per_pu
-    angle = complex(1.0, -math.sqrt(1 / DRIVE_POWER_FACTOR**2 - 1))
+    input_pu = (nm * speed * plant.synchronous_rad_s + losses) / _EFFICIENCY / plant.va_per_pu
+    angle = complex(1.0, -math.sqrt(1 / _COS_PHI**2 - 1))
     line = input_pu * angle
     seen = plant.seen
     buses = np.abs(seen.volts(line))

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.drive.envelope import Supplied
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.curves import Model, run_at
 from vinegate.core.machine.promise import Promise
@@ -49,6 +50,8 @@ class Plant:
     rated_torque_nm: float
     locked_current_a: float
     model: Model
+    drive: Supplied | None = None
+    """What a drive gives the motor; None where none is worked."""
 
     @property
     def points(self) -> int:
@@ -113,6 +116,7 @@ def build(
     locked_power_factor: float | None = None,
     promise: Promise | None = None,
     neutral: bool = False,
+    drive: Supplied | None = None,
 ) -> Plant:
     """Put machine, load and network on one axis.
 
@@ -161,6 +165,7 @@ def build(
         rated_torque_nm=rated_torque_nm,
         locked_current_a=float(run.line_current_a[0]),
         model=model,
+        drive=drive,
     )
 
 

@@ -65,7 +65,6 @@ class Settings:
     kick_s: float
     drive_ramp_s: float
     drive_limit: float
-    drive_boost: bool
     changeover_s: float | None
     margin_pu: float
     most_i2t_s: float
@@ -91,7 +90,6 @@ class Settings:
             kick_s=start.kick_time_s or (0.3 if start.kick_pu else 0.0),
             drive_ramp_s=max(10.0 if start.drive_ramp_s is None else start.drive_ramp_s, 0.2),
             drive_limit=start.drive_limit or 1.5,
-            drive_boost=start.drive_boost != "no",
             changeover_s=start.changeover_s,
             margin_pu=margin_pu,
             most_i2t_s=most_i2t_s,

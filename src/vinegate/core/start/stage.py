@@ -6,6 +6,8 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.cautions import WYE_DELTA_CAUTION
+from vinegate.core.drive.envelope import Supplied
+from vinegate.core.drive.stage import supplied_of
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import Fed, fed
 from vinegate.core.grade import Answer, Gate, Verdict, at_most, from_answer, informs, unknown
@@ -78,6 +80,7 @@ class Given:
     frequency_hz: float | None
     stalls: Stalls
     inertia_limit: Figure | None
+    drive: Supplied | None
 
 
 def _given(work: Work) -> Given:
@@ -93,6 +96,7 @@ def _given(work: Work) -> Given:
         frequency_hz=supplied.frequency_hz,
         stalls=described.stalls,
         inertia_limit=described.load_inertia,
+        drive=supplied_of(work),
     )
 
 
@@ -124,6 +128,8 @@ def _plan(work: Work) -> StartStudy:
     found = _studied(sheet, job, circuit, rules, given, moment, eligible, held)
     chosen = found.chosen if found else circuit.start.method or USUAL.key
     by_wye = way_of(chosen).windings is Windings.WYE
+    if way_of(chosen).by_frequency and not circuit.start.from_drive:  # advised, and not judged by anyone yet
+        sheet.gates.append(unknown("start.drive", "Drive that is advised", ("a drive, chosen as the way to start",)))
     full = _dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
     wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
@@ -232,6 +238,7 @@ def _known(given: Given, way: Fed | None) -> Known | None:
         run=given.run,
         frequency_hz=given.frequency_hz,
         neutral=way is not None and way.neutral,
+        drive=given.drive,
     )
 
 

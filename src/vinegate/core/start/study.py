@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.drive.envelope import Supplied
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.load.stage import Asked as LoadAsked
@@ -69,6 +70,7 @@ class Known:
     run: RunImpedance | None
     frequency_hz: float
     neutral: bool = False
+    drive: Supplied | None = None
 
 
 def study(
@@ -177,6 +179,7 @@ def _plant(known: Known, network: Network, circuit: Circuit) -> Plant:
         locked_power_factor=circuit.start.locked_rotor_power_factor,
         promise=known.machine.promise,
         neutral=known.neutral,
+        drive=known.drive,
     )
 
 

@@ -70,6 +70,8 @@ class Asked:
     load: Load
     direct: tuple[float, str] | None = None
     measured: bool = False
+    drive_nm: float | None = None
+    """What a drive brakes with at the least, by its own sheet; None where none is worked."""
     papers: Papers | None = None
 
     @property
@@ -92,7 +94,7 @@ class Asked:
 
 def asked_of(
     job: Job, circuit: Circuit, rated: Rated, machine: Machine | None, load: Load, *, rotor_kgm2: float,
-    rated_nm: float, stall: Taken | None, locked_a: float | None,
+    rated_nm: float, stall: Taken | None, locked_a: float | None, drive_nm: float | None = None,
 ) -> Asked:  # fmt: skip
     """Put the facts together. `rated` has speed and current."""
     assert rated.speed
@@ -127,6 +129,7 @@ def asked_of(
         energy_price=job.limits.energy_price,
         load=load,
         measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
+        drive_nm=drive_nm,
         papers=rule_set(job.rules).papers,
     )
 

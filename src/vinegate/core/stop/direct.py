@@ -7,7 +7,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.machine.circuit import EquivalentCircuit
+from vinegate.core.machine.circuit import rotor_constant_s
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import TWO_LEADS, Slowing, Turning, dc_torque, slow
 from vinegate.core.stop.row import after_delay
@@ -19,7 +19,6 @@ _AIMS_AT: Final = 0.9  # of the time asked
 _SATURATES: Final = 1.25  # of rated volts in the gap
 _TIME_CONSTANTS: Final = 3.0
 _USUAL_DELAY_S: Final = 0.5
-_RUNNING_SLIP: Final = 0.02
 TIMER_TIMES: Final = 1.2
 # Equivalent alternating current and resistance of the path, of one ampere and of R_1: the sum of the windings' fields.
 _PATHS: Final = {"two": (TWO_LEADS, 2.0), "three": (1 / math.sqrt(2), 1.5)}
@@ -41,13 +40,6 @@ def delay_s(asked: Asked) -> float:
     if asked.machine is None:
         return _USUAL_DELAY_S
     return max(_TIME_CONSTANTS * rotor_constant_s(asked.machine), 0.1)
-
-
-def rotor_constant_s(machine: EquivalentCircuit) -> float:
-    """The open-circuit time constant `(X_m + X_2)/(2π·f·R_2)`, s; of several cages together, as at running slip."""
-    slip = _RUNNING_SLIP
-    rotor = slip / complex(machine.rotor_admittance(np.array([slip]))[0])
-    return (machine.xm_ohm + rotor.imag / slip) / (2 * math.pi * machine.frequency_hz * rotor.real)
 
 
 def _most_gap_v(asked: Asked) -> float | None:

@@ -17,11 +17,13 @@ from vinegate.core.stop.friction import brake_torque
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of
 from vinegate.core.stop.way import Handle, Sizes, Way
 
-BUS_TIMES: Final = 1.6
+_BUS_TIMES: Final = 1.6
+_SHARED_BUS_V: Final = 720.0
+_SHARED_LINES_V: Final = (380.0, 500.0)
 _RAMP_S: Final = 5.0
 EFFICIENCY: Final = 0.9  # through motor and drive to the bus
 _CLOSES_AT: Final = 0.05
-MOST_TORQUE: Final = 1.5
+_MOST_TORQUE: Final = 1.5
 RAMP_SETTINGS: Final = ("stop.drive_ramp",)
 RAMP_SIZES: Final = Sizes(
     name="Drive",
@@ -51,8 +53,19 @@ def _ramped(asked: Asked, turning: Turning) -> Slowing:
 
 
 def bus_volts(asked: Asked) -> float:
-    """Volts of the drive's bus at which its resistor switches in."""
-    return asked.stop.bus_v or BUS_TIMES * asked.line_v
+    """Volts of the drive's bus at which its resistor switches in.
+
+    Drives for 380 to 500 V mostly share one bus and switch at 720 to 790 V whatever the line: its low end is taken,
+    which asks the fewest ohms; for other lines 1.6 times theirs.
+    """
+    low, high = _SHARED_LINES_V
+    usual = _SHARED_BUS_V if low <= asked.line_v <= high else _BUS_TIMES * asked.line_v
+    return asked.stop.bus_v or usual
+
+
+def drive_gives_nm(asked: Asked) -> float:
+    """Torque a drive brakes with: as its sheet works it, else about half again rated."""
+    return asked.drive_nm if asked.drive_nm is not None else _MOST_TORQUE * asked.heavy.rated_nm
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -125,9 +138,13 @@ def ramp_row(asked: Asked, way: Way, caution: str, steps: tuple[str, ...]) -> St
 
 
 def _too_steep(asked: Asked, courses: tuple[Slowing, ...]) -> Answer | None:
-    """A drive gives about half again rated torque: a steeper ramp stretches."""
-    share = max(float(course.brake_nm.max()) for course in courses) / asked.heavy.rated_nm
-    if share <= MOST_TORQUE:
+    """Steeper than a drive brakes, a ramp stretches."""
+    most, rated, gives = (
+        max(float(course.brake_nm.max()) for course in courses),
+        asked.heavy.rated_nm,
+        drive_gives_nm(asked),
+    )
+    if most <= gives:
         return None
-    text = f"The ramp asks {100 * share:.0f} % of rated torque; a drive gives about {100 * MOST_TORQUE:.0f} %."
+    text = f"The ramp asks {100 * most / rated:.0f} % of rated torque; the drive gives {100 * gives / rated:.0f} %."
     return breaks(f"{text} It would stretch the ramp, or trip.")

@@ -270,7 +270,7 @@ def _drive(sheet: Sheet, asked: Asked) -> None:
     )
     u = sheet.given(
         "bus", "Bus volts at which it switches in", "U_B", bus_volts(asked), "V", provenance=_entered(asked.stop.bus_v),
-        source="entered" if asked.stop.bus_v is not None else "usual: 1.6 times the line's",
+        source="entered" if asked.stop.bus_v is not None else "usual: drives for 380 to 500 V switch at 720 V and above; others at 1.6 times the line",
     )  # fmt: skip
     sheet.work(
         "ohms", "Braking resistor, at most", "R_B", found.most_ohm, "Ω", formula="U_B²/(1000·P_p)", inputs=(u, p),

@@ -5,6 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from math import pi
 
+import numpy as np
+
+from vinegate.core.drive.envelope import Supplied
+from vinegate.core.drive.stage import supplied_of
 from vinegate.core.grade import breaks, unknown
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
@@ -65,10 +69,11 @@ def _plan(work: Work) -> Stopping | None:
     if missing or load is None or rated_nm is None:
         sheet.gates.append(unknown("stop.stop", "Stops as asked", sheet.needs(missing, "how it stops")))
         return None
+    drive_nm = _drive_nm(supplied_of(work), rated.speed.value) if rated.speed else None
     means = work.step("stop: asked", lambda: _without_facts(asked_of(
         job, circuit, rated, described.machine, load, rotor_kgm2=rotor.value if rotor else 0.0, rated_nm=rated_nm,
-        stall=described.stalls.hot, locked_a=locked.value if locked else None,
-    )), rated, described, load)  # fmt: skip
+        stall=described.stalls.hot, locked_a=locked.value if locked else None, drive_nm=drive_nm,
+    )), rated, described, load, drive_nm)  # fmt: skip
     asked = replace(means, stop=circuit.stop)
     rows = _rows(work, means, asked, circuit.stop.method)
     chosen = circuit.stop.method or _cheapest(rows)
@@ -79,6 +84,11 @@ def _plan(work: Work) -> Stopping | None:
     sheet.gates += gates_of(circuit, asked, found.used, way_of(chosen), study.per_hour, started_by)
     sheet.notes += _notes(asked)
     return found
+
+
+def _drive_nm(drive: Supplied | None, running_rpm: float) -> float | None:
+    """The least that a drive brakes with between rest and running: its amperes and flux are those of driving."""
+    return float(drive.short_at(np.linspace(0.1, 1.0, 10) * running_rpm).min()) if drive is not None else None
 
 
 def _without_facts(asked: Asked) -> Asked:

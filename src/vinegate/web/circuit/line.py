@@ -67,7 +67,9 @@ def line(plan: Plan, job: Job, circuit: Circuit, job_raw: Raw, circuit_raw: Raw)
         for key in path_to(job, circuit.wiring.board)
     )
     ahead = (_supply(drawn), *feeders, _protection(drawn), _starter(drawn), _overload(drawn), _wiring(drawn))
-    return (*ahead, _motor(drawn), _stop(drawn), _place(drawn), *_further(plan), _driven(drawn))
+    behind = (_motor(drawn), _stop(drawn), _place(drawn))
+    own = [stop for one in (*ahead, *behind) for stop in (one, *_further(plan, one.kind))]
+    return (*own, *_further(plan, ""), _driven(drawn))
 
 
 def _supply(drawn: _Drawn) -> Station:
@@ -147,12 +149,13 @@ def _driven(drawn: _Drawn) -> Station:
     return Station(kind="driven", name=name, short=_load_text(circuit, plan), number=_load_number(plan), sheet="load")
 
 
-def _further(plan: Plan) -> tuple[Station, ...]:
-    """Stages that say for themselves what stands at their station."""
+def _further(plan: Plan, stands: str) -> tuple[Station, ...]:
+    """Stages that say for themselves what stands at their station, behind one of this kind."""
     return tuple(
         Station(kind="further", name=one.name, short=one.short, number=one.number, sheet=one.key,
                 gates=_gates(plan, one.key))
         for one in plan.stations
+        if one.stands == stands
     )  # fmt: skip
 
 

@@ -298,6 +298,19 @@ def plan_json(job_id: int, tag: str) -> Response:
     return Response(json.dumps(plan_document(planned.plan), ensure_ascii=False), mimetype="application/json")
 
 
+@blueprint.get("/<station>/<name>")
+@login_required
+def file(job_id: int, tag: str, station: str, name: str) -> Response:
+    """What a sheet gives as a file."""
+    access = access_to(job_id)
+    make = _page(station).files.get(name)
+    found = make(draft(access, jobs.circuit_by_tag(access, tag), both_sources=False).plan) if make else None
+    if found is None:
+        abort(404)
+    headers = {"Content-Disposition": f'attachment; filename="{tag}-{station}-{name}"'}
+    return Response(found[0], mimetype=found[1], headers=headers)
+
+
 @blueprint.get("/machine.csv")
 @blueprint.get("/machine.svg", endpoint="machine_svg")
 @login_required

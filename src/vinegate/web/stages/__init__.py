@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from vinegate.core.facts import kind_of
-from vinegate.web.stages import load, machine, overload, place, plate, protection, start, stop, supply, wiring
+from vinegate.web.stages import drive, load, machine, overload, place, plate, protection, start, stop, supply, wiring
 from vinegate.web.stages.page import Page
 
 PAGES: dict[str, Page] = {
-    one.PAGE.key: one.PAGE for one in (supply, protection, start, overload, wiring, plate, machine, stop, place, load)
+    one.PAGE.key: one.PAGE
+    for one in (supply, protection, start, drive, overload, wiring, plate, machine, stop, place, load)
 }
 
 

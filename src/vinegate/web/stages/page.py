@@ -61,6 +61,8 @@ class Page:
     lists: str = ""
     wanted: Callable[[Planned], set[str]] = lambda _: set()
     both_sources: bool = False
+    files: Mapping[str, Callable[[Plan], tuple[str, str] | None]] = field(default_factory=dict)
+    """What it gives as a file, by name: text and its kind, None while there is nothing."""
 
     @property
     def template(self) -> str:

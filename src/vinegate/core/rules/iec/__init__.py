@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import math
+import re
 
 from vinegate.core.plate.facts import Plate
 from vinegate.core.rules.iec import conductors as runs
 from vinegate.core.rules.iec import devices
 from vinegate.core.rules.iec.feeder import feeder
+from vinegate.core.rules.iec.harmonics import harmonics
 from vinegate.core.rules.iec.inertia import iec_load_inertia
 from vinegate.core.rules.protocol import (
+    Drives,
     Hazards,
     OverloadRange,
     Papers,
@@ -22,6 +25,16 @@ from vinegate.core.rules.protocol import (
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
+
+
+def frame_size(plate: Plate) -> float | None:
+    """Shaft height in millimetres, as the frame begins.
+
+    >>> frame_size(Plate(frame="225M")), frame_size(Plate())
+    (225.0, None)
+    """
+    found = re.match(r"\s*(\d{2,3})", plate.frame or "")
+    return float(found[1]) if found else None
 
 
 class Iec:
@@ -78,6 +91,12 @@ class Iec:
         unmarked_cool=False,
         zone_2_motors=False,
     )
+    drives = Drives(
+        breakdown_times=1.3,
+        breakdown_source="IEC TS 60034-25: a third more than the torque asked, usual",
+        safe_speed="safe_speed_iec",
+        size_of=frame_size,
+    )
     # IEC 60034-1:2022 table of tolerances: torques −15 % at rest (+25 %), −10 % at breakdown; starting current +20 %.
     conductors = "conductor_iec"
     torque_tolerance = (0.85, 1.25)
@@ -100,6 +119,7 @@ class Iec:
         return
 
     feeder = staticmethod(feeder)
+    harmonics = staticmethod(harmonics)
 
     def flicker_standard(self, rated_a: float) -> str:
         """By the current: 16 A, 75 A, above.

@@ -9,9 +9,11 @@ from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules.nec import conductors as runs
 from vinegate.core.rules.nec import devices
 from vinegate.core.rules.nec.feeder import feeder
+from vinegate.core.rules.nec.harmonics import harmonics
 from vinegate.core.rules.nec.inertia import nema_load_inertia
 from vinegate.core.rules.nec.table_current import table_current
 from vinegate.core.rules.protocol import (
+    Drives,
     Hazards,
     OverloadRange,
     Papers,
@@ -84,6 +86,12 @@ class Nec:
         unmarked_cool=True,
         zone_2_motors=True,
     )
+    drives = Drives(
+        breakdown_times=1.5,
+        breakdown_source="NEMA MG 1:2021 part 31: 150 % of the torque at that frequency",
+        safe_speed="safe_speed_nema",
+        size_of=lambda plate: plate.power_w / WATT_PER_HP if plate.power_w else None,
+    )
     # NEMA MG 1 12.38 to 12.40 give least values: a stated torque has no tolerance below it.
     conductors = "conductor_nec"
     torque_tolerance = (1.0, 1.25)
@@ -103,6 +111,7 @@ class Nec:
     table_current = staticmethod(table_current)
 
     feeder = staticmethod(feeder)
+    harmonics = staticmethod(harmonics)
 
     def flicker_standard(self, rated_a: float) -> str:
         """IEEE 1453, whatever the current."""

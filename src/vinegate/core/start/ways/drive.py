@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vinegate.core.quantity import write
 from vinegate.core.start.drive_course import drive_course
 from vinegate.core.start.simulation import MethodRun, Simulation
 from vinegate.core.start.trace import Outcome
@@ -9,24 +10,24 @@ from vinegate.core.start.way import Way
 
 
 def _run(simulation: Simulation) -> None:
-    s = simulation.settings
+    s, plant = simulation.settings, simulation.plant
+    limit = plant.drive.limit_a / plant.rated_current_a if plant.drive is not None else s.drive_limit
     course, margin = drive_course(
-        simulation.plant,
+        plant,
         simulation.runs,
         ramp_s=s.drive_ramp_s,
-        limit=s.drive_limit,
-        boost=s.drive_boost,
+        limit=limit,
         loss_share=simulation.loss_share,
     )
     simulation.found["drive"] = MethodRun(
         method="drive",
         course=course,
         margin_pu=margin if course.outcome is Outcome.REACHES else None,
-        setting=f"{s.drive_ramp_s:g} s ramp, {s.drive_limit:g} ×",
-        value=s.drive_limit,
+        setting=f"{s.drive_ramp_s:g} s ramp, {write(limit, 3)} ×",
+        value=limit,
         held=True,
         starts_by_frequency=True,
-        rated_torque_nm=simulation.plant.rated_torque_nm,
+        rated_torque_nm=plant.rated_torque_nm,
     )
 
 

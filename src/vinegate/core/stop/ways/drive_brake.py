@@ -10,7 +10,7 @@ from vinegate.core.grade import Answer, breaks
 from vinegate.core.quantity import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, slow, with_steps
-from vinegate.core.stop.drive import MOST_TORQUE, RAMP_SETTINGS, RAMP_SIZES, asks_nm, closes_pu, closing_j, ramp_s
+from vinegate.core.stop.drive import RAMP_SETTINGS, RAMP_SIZES, asks_nm, closes_pu, closing_j, drive_gives_nm, ramp_s
 from vinegate.core.stop.friction import SETTINGS, SIZES, brake_course, brake_torque
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of
 from vinegate.core.stop.way import Handle, Way
@@ -60,10 +60,11 @@ def _too_steep_before(asked: Asked, share: float) -> Answer | None:
     """The ramp's own torque, not the brake's."""
     before = [asks_nm(asked, turning)[turning.omega > share * turning.omega[0]] for turning in asked.corners]
     most = max((float(torque.max()) for torque in before if torque.size), default=0.0)
-    if most <= MOST_TORQUE * asked.heavy.rated_nm:
+    rated, gives = asked.heavy.rated_nm, drive_gives_nm(asked)
+    if most <= gives:
         return None
-    text = f"The ramp asks {100 * most / asked.heavy.rated_nm:.0f} % of rated torque; a drive gives about"
-    return breaks(f"{text} {100 * MOST_TORQUE:.0f} %. It would stretch the ramp, or trip.")
+    text = f"The ramp asks {100 * most / rated:.0f} % of rated torque; the drive gives {100 * gives / rated:.0f} %."
+    return breaks(f"{text} It would stretch the ramp, or trip.")
 
 
 def _alone(asked: Asked) -> Answer | None:

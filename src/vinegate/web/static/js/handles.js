@@ -85,6 +85,20 @@ export function attachHandles(page) {
     return Math.min(high, Math.max(low, Math.round(wanted / step) * step));
   }
 
+  // Of a field of many rows the first cell of one: rows are counted as the server does, blank ones and the head left out.
+  function withRow(text, row, shown) {
+    const lines = text.split("\n");
+    let count = -1;
+    for (const [at, line] of lines.entries()) {
+      const head = count < 0 && !/^\s*[-+−\d.]/.test(line);
+      if (!line.trim() || head) continue;
+      count += 1;
+      if (count !== row) continue;
+      lines[at] = shown + line.replace(/^[^;\t,]*/, "");
+    }
+    return lines.join("\n");
+  }
+
   function write(handle, wanted) {
     const field = page.getElementById(handle.dataset.field);
     if (!field) return;
@@ -92,8 +106,9 @@ export function attachHandles(page) {
     const text = String(Number(value.toFixed(3)));
     const unit = handle.dataset.unit;
     const shown = unit ? `${text} ${unit}` : text;
-    if (field.value === shown) return;
-    field.value = shown;
+    const whole = handle.dataset.row === undefined ? shown : withRow(field.value, Number(handle.dataset.row), shown);
+    if (field.value === whole) return;
+    field.value = whole;
     handle.setAttribute("aria-valuenow", text);
     handle.setAttribute("aria-valuetext", shown);
     handle.querySelector("text").textContent = shown;

@@ -1,0 +1,1 @@
+"""A motor run from a drive: what it can do at every speed, which drive it takes, and what to set on it."""

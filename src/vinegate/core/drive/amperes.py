@@ -1,0 +1,196 @@
+"""The drive's amperes against the motor's: for ever, on its ramps, on one phase, with several motors."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.drive.duty import Row
+from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.need import Need
+from vinegate.core.drive.rating import Rating
+from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
+from vinegate.core.quantity import write
+from vinegate.core.turning import Taken, less, more
+from vinegate.core.working import Provenance
+
+_TENTH: Final = 1.1
+_CAUTIOUS: Final = 0.9
+_INSTANT: Final = (1.5, 2.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """Amperes that all motors ask of the drive, for ever: the larger of the points' and the plate's."""
+
+    amps: float
+    by_points: bool
+
+
+def asked_of(need: Need, rows: Sequence[Row]) -> Asked:
+    """Put it on the sheet: never less than the plate's, which the rating's label takes for granted."""
+    sheet = need.sheet
+    plate = sheet.given("motor_a", "Motor's amperes, as strapped", "I_N", need.plate_a, "A", source="plate")
+    peak = max(rows, key=lambda row: row.amps)
+    worked = sheet.given("points_a", "Most amperes at an operating point", "I_p", peak.amps, "A",
+                         provenance=_soft(need), source="the machine's circuit at that frequency and torque")  # fmt: skip
+    count = sheet.given("motors", "Motors on it", "m", float(need.motors), "")
+    total = sheet.work(
+        "asked_a", "Amperes asked of the drive", "I_d", need.motors * max(peak.amps, need.plate_a), "A",
+        formula="m·I_p" if peak.amps > need.plate_a else "m·I_N", inputs=(count, worked, plate), source="never below the plate's",
+    )  # fmt: skip
+    return Asked(amps=total.value, by_points=peak.amps > need.plate_a)
+
+
+def _soft(need: Need) -> Provenance:
+    return Provenance.ESTIMATED if need.machine.origin == "fitted" else Provenance.STATED
+
+
+def current_gates(need: Need, rating: Rating, asked: Asked) -> list[Gate]:
+    """By amperes, not horsepower; nothing is known of a drive that is not chosen."""
+    key, name = "drive.current", "Drive's amperes"
+    source = "NEMA ICS 7; IEC 61800-2; chosen by output current"
+    word = "heavy" if rating.heavy else "normal"
+    found = _place_gates(rating)
+    if rating.rated_a is None or rating.plate_a is None:
+        return [unknown(key, name, (f"the drive's rated amperes, {word} duty",)), *found]
+    several = ""
+    if need.motors > 1:
+        several = f" With the tenth more that some ask of several motors: {write(_TENTH * asked.amps, 3)} A."
+    left = "" if rating.left.value == 1 else f", {write(rating.plate_a, 3)} A on its plate"
+    text = (
+        f"{write(asked.amps, 3)} A are asked for ever; the drive gives {write(rating.rated_a, 3)} A at {word} duty{left}."
+        f"{several}"
+    )
+    gate = at_most(
+        key, name, asked.amps, rating.rated_a, sentence=text, source=source, unit="A",
+        remedy=f"A drive of {write(asked.amps / rating.left.value, 3)} A or more at {word} duty.",
+        rests=more(rating.left), room=lambda share: rating.plate_a * share - asked.amps if rating.plate_a else -1.0,
+    )  # fmt: skip
+    return [gate, *found]
+
+
+def _place_gates(rating: Rating) -> list[Gate]:
+    if not rating.hopeless:
+        return []
+    text = f"{rating.hopeless}"
+    return [rule("drive.derating", "Drive used within its rating", False, text, "its maker's ratings",
+                 remedy="Its maker's word, another drive, or another place.")]  # fmt: skip
+
+
+def one_phase_gate(need: Need) -> Gate | None:
+    """A three-phase bridge on one phase only by its maker's word."""
+    if need.facts.phases != "1":
+        return None
+    said = need.facts.single_phase_a is not None
+    text = "Its maker gives its output on one phase." if said else "Nothing says that it may run on one phase."
+    return rule("drive.single_phase_input", "Drive fed by one phase", said, text,
+                "input √3 times as large, bus rippling at twice the line's frequency",
+                remedy="Its maker's output on one phase, with phase-loss detection off; else about twice the size.")  # fmt: skip
+
+
+def several_gates(need: Need, supplied: Laden, rating: Rating) -> list[Gate]:
+    """Several motors: each its own overload; one that joins while the others run is a start on the drive's volts."""
+    if need.motors < 2:
+        return []
+    key, name = "drive.own_overloads", "Each motor its own overload"
+    said = need.facts.own_overloads
+    source = "NFPA 70:2023 430.124(C); IEC 60204-1:2016 7.3.1"
+    if said is None:
+        found = [unknown(key, name, ("whether each motor has its own overload",))]
+    else:
+        text = (
+            "Each has its own overload."
+            if said == "yes"
+            else "The drive sees the sum alone: one motor may burn unseen."
+        )
+        found = [
+            rule(key, name, said == "yes", text, source, remedy="An overload relay for each, its contact in the stop.")
+        ]
+    if need.facts.joins == "yes":
+        found.append(_joining(need, supplied, rating))
+    return found
+
+
+def _joining(need: Need, supplied: Laden, rating: Rating) -> Gate:
+    """Running currents and a locked rotor, as phasors, at full frequency: about 70° behind against the running 30°."""
+    key, name = "drive.multi", "One motor joins the others"
+    if rating.plate_a is None:
+        return unknown(key, name, ("the drive's rated amperes",))
+    locked = _locked_a(need, supplied)
+    running = (need.motors - 1) * need.plate_a
+    total = abs(running * np.exp(-1j * math.radians(30)) + locked * np.exp(-1j * math.radians(70)))
+    given = need.facts.reserve_a
+    low, high = (given, given) if given else tuple(times * rating.plate_a for times in _INSTANT)
+    limit = Taken(path="" if given else "drive.reserve", label="the drive's instantaneous limit", unit="A",
+                  value=(low + high) / 2, low=low, high=high, how="" if given else "assumed")  # fmt: skip
+    text = f"{need.motors - 1} running and one at rest draw {write(float(total), 3)} A together as it is switched in."
+    return at_most(
+        key, name, float(total), limit.value, sentence=text, source="phasor sum at the drive's volts and frequency", unit="A",
+        remedy="Start them together, or a drive for each.", rests=more(limit), room=lambda most: most - float(total),
+    )  # fmt: skip
+
+
+def _locked_a(need: Need, supplied: Laden) -> float:
+    """Amperes of one at rest at the drive's most volts."""
+    at_rest = need.machine.locked_rotor_current_a or 6 * need.plate_a
+    return at_rest * need.ratio * supplied.law.most_v / need.plate_v
+
+
+def breakaway_gates(supplied: Laden) -> list[Gate]:
+    """Torque from rest against the load's breakaway; and a boost that would cook the motor as it idles."""
+    need, law = supplied.need, supplied.law
+    most, hertz = supplied.from_rest()
+    breakaway, power = need.load.breakaway, need.load_power
+    nm = need.load.torque_nm * breakaway.value / 100
+    how = "flux kept by its control" if law.vector else f"{write(law.boost_v, 3)} V of boost"
+    gate = at_least(
+        "drive.breakaway", "Breaks away", most, nm,
+        sentence=f"At {write(hertz, 2)} Hz it gives {write(most, 3)} N·m from rest, with {how}; the load breaks away at "
+                 f"{write(nm, 3)} N·m.",
+        source="the machine's circuit at rest; the drive's overload amperes", unit="N·m",
+        remedy="More boost, vector control, or a drive of more amperes.",
+        rests=less(breakaway, power),
+        room=lambda share, asked: most - need.load.torque_nm * share / 100 * asked / power.value,
+    )  # fmt: skip
+    return [gate, *([] if law.vector else [_idle(supplied)])]
+
+
+def _idle(supplied: Laden) -> Gate:
+    """Idle amperes at the slowest the law is used: saturation is left out, the real ones are higher."""
+    need = supplied.need
+    k = np.array([0.05, 0.1, 0.2])
+    fed = need.turning.at(k).fed(supplied.law.volts(k), most=math.inf)
+    amps = float(fed.amps[:, 0].max())
+    limit = _CAUTIOUS * need.plate_a
+    text = f"Idling at low speed it draws {write(amps, 3)} A, without saturation; {write(limit, 3)} A are borne."
+    return at_most("drive.boost", "Boost not too much", amps, limit, sentence=text, unit="A",
+                   source="U/(√3·|R_1+jk(X_1+X_m)|), saturation left out", remedy="Less boost.",
+                   rests=(Taken(label="saturation", value=amps, low=amps, high=1.15 * amps, how="estimated", sense=-1),),
+                   room=lambda at: limit - at)  # fmt: skip
+
+
+def thermal_gate(need: Need, rows: Sequence[Row]) -> Gate | None:
+    """Where it works below half speed at much torque, something that knows the speed must watch the winding."""
+    slow = [row for row in rows if row.point.rpm < 0.5 * need.rated_rpm and row.point.nm > 0.5 * need.rated_nm]
+    if not slow:
+        return None
+    key, name = "drive.thermal", "Winding watched at low speed"
+    source = "NFPA 70:2023 430.126; IEC 61800-5-1: a model that knows the speed, or a sensor in the winding"
+    sensor, aware = need.circuit.protection.thermistor, need.facts.speed_aware
+    if sensor == "yes":
+        return rule(key, name, True, "Sensors in the winding watch it.", source)
+    if aware == "yes" and need.motors == 1:
+        return rule(key, name, True, "The drive's overload knows the speed.", source)
+    if sensor == "no" or aware == "no":
+        if sensor is None:
+            return unknown(key, name, ("thermistors in the winding",))
+        if aware is None and need.motors == 1:
+            return unknown(key, name, ("whether the drive's overload knows the speed",))
+        text = "At low speed and much torque neither a sensor nor an overload that knows the speed watches it."
+        return rule(key, name, False, text, source, remedy="Sensors in the winding, wired to the drive.")
+    return unknown(key, name, ("thermistors in the winding", "whether the drive's overload knows the speed"))

@@ -1,0 +1,54 @@
+"""The drive in a sentence or three."""
+
+from __future__ import annotations
+
+from vinegate.core.answer import Piece, failing, to_settle
+from vinegate.core.drive.stage import Driven, Found
+from vinegate.core.quantity import WATT_PER_HP, write
+from vinegate.core.sheet import Stage
+
+
+def drive_answer(found: Found | None, stage: Stage) -> tuple[Piece, ...]:
+    """What fails or is to settle first; then power, amperes, the slow end, the lead and the year."""
+    if found is None or not found.considered:
+        return (Piece("No drive is thought of here: set its speeds below, or choose it on the starter's sheet."),)
+    driven = found.driven
+    if driven is None:
+        return (*(failing(stage.gates) or to_settle(stage.gates)),)
+    gates = stage.gates
+    first = [*failing(gates)] or [*to_settle(gates)]
+    if first:
+        first.append(Piece(" "))
+    return (*first, *_does(driven))
+
+
+def _kilowatts(driven: Driven, kw: float) -> str:
+    if driven.plain.us_units:
+        return f"{write(1000 * kw / WATT_PER_HP, 3)} hp"
+    return f"{write(kw, 3)} kW"
+
+
+def _does(driven: Driven) -> list[Piece]:
+    need, rows = driven.plain, driven.rows
+    fast, slow = rows[0], rows[-1]
+    pieces = [
+        Piece(f"At {write(fast.point.rpm)} {need.unit} it takes "),
+        Piece(_kilowatts(driven, fast.kw), strong=True),
+        Piece(" of "),
+        Piece(_kilowatts(driven, need.power_w / 1000)),
+        Piece(" and "),
+        Piece(f"{write(driven.asked.amps, 3)} A", strong=True),
+    ]
+    pieces.append(
+        Piece(f" of the drive's {write(driven.rating.rated_a, 3)} A" if driven.rating.rated_a else " of the drive")
+    )
+    if len(rows) > 1 and slow.point.nm > 0:
+        times = slow.continuous_nm / slow.point.nm
+        pieces.append(Piece(f"; at {write(slow.hz, 3)} Hz it bears {write(times, 2)} times what is asked"))
+    pieces.append(Piece("."))
+    if driven.lead is not None:
+        pieces += [Piece(f" The {write(driven.lead.length_m, 3)} m lead shows its winding up to "),
+                   Piece(f"{write(driven.lead.peak_v / 1000, 3)} kV", strong=True), Piece(".")]  # fmt: skip
+    if driven.energy is not None and driven.energy.saved_kwh is not None and driven.energy.saved_kwh > 0:
+        pieces.append(Piece(f" It saves about {write(driven.energy.saved_kwh / 1000, 2)} MWh a year at the same flow."))
+    return pieces

@@ -1,0 +1,145 @@
+"""How much current a motor bears at low speed, cooled by its own fan or otherwise."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.assumed import preset
+from vinegate.core.drive.facts import COOLINGS, Drive
+from vinegate.core.drive.need import Need
+from vinegate.core.grade import Gate, rule, unknown
+from vinegate.core.tables import load
+from vinegate.core.working import Provenance
+
+LOAD_LOSS: Final = 0.65
+CORE_LOSS: Final = 0.20
+DRAG_LOSS: Final = 0.15
+BAND: Final = 0.10
+_MADE_FOR_DRIVES: Final = ("mg1-31", "ivic-b", "ivic-c", "ivic-d")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cooling:
+    """`at_rest` and `exponent` of the cooling by speed, `bears` its insulation over its rise, `derate` for harmonics.
+
+    `full_from_hz` is the maker's word on full torque; `band` the model's own tolerance, in current per unit.
+    """
+
+    kind: str
+    at_rest: float
+    exponent: float
+    bears: float
+    derate: float
+    full_from_hz: float | None
+    assumed: bool
+
+    @property
+    def band(self) -> float:
+        return 0.0 if self.at_rest == 1 or self.full_from_hz is not None else BAND
+
+    def share(self, k: Array) -> Array:
+        """Cooling at these speeds, of that at rated speed."""
+        speed = np.maximum(np.asarray(k, dtype=float), 0.0)
+        return np.asarray(self.at_rest + (1 - self.at_rest) * speed**self.exponent)
+
+    def current_pu(self, k: Array, base_hz: float = 0.0) -> Array:
+        """Continuous current at these speeds per unit of rated, at most one.
+
+        >>> fan = Cooling(kind="fan", at_rest=0.2, exponent=1, bears=1, derate=1, full_from_hz=None, assumed=False)
+        >>> [round(100 * float(one), 1) for one in fan.current_pu(np.array([1, 0.5, 0.25, 0.1, 0]))]
+        [100.0, 88.6, 75.7, 64.9, 55.5]
+        """
+        speed = np.maximum(np.asarray(k, dtype=float), 0.0)
+        core = CORE_LOSS * speed**1.5 / np.maximum(speed, 1.0) ** 2  # above rated speed the flux falls
+        drag = DRAG_LOSS * speed ** (3 if self.at_rest < 1 else 1)
+        left = self.share(speed) * self.bears - core - drag
+        found = np.minimum(np.sqrt(np.maximum(left, 0.0) / LOAD_LOSS), 1.0) * self.derate
+        if self.full_from_hz is not None:
+            found = np.where(speed * base_hz >= self.full_from_hz * (1 - 1e-9), self.derate, found)
+        return np.asarray(found)
+
+
+def kind_of_cooling(facts: Drive, code: str | None, enclosure: str | None) -> tuple[str, bool]:
+    """How the motor is cooled, and whether that is assumed: by the fact, the plate's code, else its own fan.
+
+    >>> kind_of_cooling(Drive(), "IC416", None), kind_of_cooling(Drive(), None, "TEBC"), kind_of_cooling(Drive(), None, None)
+    (('blower', False), ('blower', False), ('fan', True))
+    """
+    if facts.cooling:
+        return facts.cooling, False
+    typed = (code or "").upper().replace(" ", "")
+    by_code = {row["code"]: row["kind"] for row in load("drive_cooling").rows if row["code"]}
+    if typed in by_code:
+        return by_code[typed], False
+    by_letters = {"TEBC": "blower", "TENV": "none", "TEFC": "fan", "ODP": "open"}
+    letters = (enclosure or "").upper()
+    return (by_letters[letters], False) if letters in by_letters else ("fan", True)
+
+
+def cooling_of(need: Need) -> Cooling:
+    """Put it on the sheet: how it is cooled, what its insulation leaves, what harmonics take."""
+    sheet, facts, plate = need.sheet, need.facts, need.circuit.plate
+    kind, assumed = kind_of_cooling(facts, plate.cooling, plate.enclosure)
+    row = load("drive_cooling").find(kind=kind)
+    assert row is not None
+    at_rest = sheet.given(
+        "cooling_at_rest", f"Cooling left at rest: {dict(COOLINGS)[kind]}", "h_0", 100 * float(row["at_rest"]), "%",
+        provenance=Provenance.ASSUMED if assumed else Provenance.ESTIMATED, source=load("drive_cooling").source,
+    )  # fmt: skip
+    bears = _bears(need)
+    made = facts.winding in _MADE_FOR_DRIVES
+    derate = sheet.given(
+        "harmonic_derate", "Left for the harmonics' heat", "k_u", 100 if made else 100 * preset("drive_harmonic_derate"), "%",
+        provenance=Provenance.STATED if made else Provenance.ASSUMED,
+        source="made for drives, by its maker" if made else "NEMA MG 1:2021 30.2.2.2; IEC TS 60034-25; a motor not made for drives",
+    )  # fmt: skip
+    return Cooling(
+        kind=kind,
+        at_rest=at_rest.value / 100,
+        exponent=float(row["exponent"]),
+        bears=bears,
+        derate=derate.value / 100,
+        full_from_hz=facts.full_torque_hz,
+        assumed=assumed,
+    )
+
+
+def _bears(need: Need) -> float:
+    """Limit of the insulation over the rise at rated load, where both are stamped; else it is used up."""
+    plate, sheet = need.circuit.plate, need.sheet
+    letter = (plate.insulation_class or "").strip().upper().removeprefix("CLASS").strip()
+    row = load("insulation_rise").find(**{"class": letter})
+    if row is None or plate.temperature_rise_k is None:
+        return 1.0
+    limit = sheet.given("rise_limit", "Rise its insulation allows", "θ_l", float(row["rise_k"]), "K",
+                        provenance=Provenance.TABLE, source="IEC 60034-1:2022 table 8, by resistance")  # fmt: skip
+    rise = sheet.given("rise", "Rise at rated load", "θ_r", plate.temperature_rise_k, "K", source="plate",
+                       provenance=Provenance.STAMPED)  # fmt: skip
+    return sheet.work("bears", "Losses it bears, of rated", "b", max(limit.value / rise.value, 1.0), "",
+                      formula="θ_l/θ_r", inputs=(limit, rise), source="rise goes with the losses").value  # fmt: skip
+
+
+_OIL_LEAST: Final = 0.20
+
+
+def oil_gate(need: Need, slowest_rpm: float, fastest_rpm: float) -> Gate | None:
+    """An oil-filled drum motor is cooled by the oil it throws: not below about a fifth of its speed, nor far above it."""
+    if kind_of_cooling(need.facts, need.circuit.plate.cooling, need.circuit.plate.enclosure)[0] != "oil":
+        return None
+    key, name, source = (
+        "drive.oil",
+        "Oil thrown to its wall",
+        "drum motors: about a fifth of rated speed, its maker's count",
+    )
+    said = need.facts.full_torque_hz
+    least = said / need.base_hz if said is not None else _OIL_LEAST
+    share = slowest_rpm / need.rated_rpm
+    if fastest_rpm > 1.02 * need.rated_rpm and need.facts.mechanical_rpm is None:
+        return unknown(key, name, ("greatest safe speed by plate or maker",))
+    text = f"At its slowest it turns at {100 * share:.0f} % of rated speed; its oil is thrown from about {100 * least:.0f} %."
+    return rule(key, name, share >= least - 1e-9, text, source, remedy="A higher least speed, or its maker's word.",
+                value=100 * share, limit=100 * least, unit="%")  # fmt: skip

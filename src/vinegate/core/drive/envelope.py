@@ -1,0 +1,158 @@
+"""The most a motor and its drive give at every speed: for ever, for a short time, and before it breaks down."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, fields
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.drive.cooling import Cooling
+from vinegate.core.drive.flux import Fluxed, Settled, Turning
+from vinegate.core.drive.need import Need
+from vinegate.core.drive.volts import Volts
+
+_COUNT: Final = 24
+_LEAST_K: Final = 0.02
+_ROUNDS: Final = 3
+_FROM_REST: Final = np.geomspace(0.005, 0.6, 25)
+_MOVES: Final = 0.02
+_BEYOND: Final = 0.2
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Law:
+    """How the drive's volts go with frequency: flux kept by vector control, else straight or square from a boost."""
+
+    vector: bool
+    square: bool
+    boost_v: float
+    plate_v: float
+    most_v: float
+
+    def volts(self, k: Array) -> Array:
+        """Volts at frequencies `k` of the plate's, scalar control."""
+        share = np.asarray(k, dtype=float)
+        risen = np.where(share > 1, share, share**2) if self.square else share
+        return np.asarray(np.minimum(self.boost_v + (self.plate_v - self.boost_v) * risen, self.most_v))
+
+
+@dataclass(frozen=True, kw_only=True)
+class Supplied:
+    """Motor, volts and law together: what it does at any speed. Equal where all that it can do is."""
+
+    turning: Turning
+    plate_a: float
+    rated_nm: float
+    slip: float
+    law: Law
+    cooling: Cooling
+    limit_a: float
+    breakdown_times: float
+    highest_v: float
+    top_k: float
+    """Where the line's volts are reached, over the plate's frequency."""
+
+    @property
+    def synchronous_rpm(self) -> float:
+        """At the plate's frequency."""
+        return self.turning.base_rad_s * 30 / math.pi
+
+    def fluxed(self, k: Array) -> Fluxed:
+        unit = self.turning.at(k)
+        return unit.kept(self.law.most_v) if self.law.vector else unit.fed(self.law.volts(k))
+
+    def settle(self, speed_rpm: Array, nm: Array) -> tuple[Array, Settled]:
+        """Frequency, per unit of the plate's, and state that give these torques at these speeds."""
+        speed = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm
+        k = speed + self.slip
+        for _ in range(_ROUNDS):
+            found = self.fluxed(np.maximum(k, _LEAST_K)).at_torque(nm)
+            k = speed + found.rotor_pu
+        return np.maximum(k, _LEAST_K), found
+
+    def continuous_nm(self, k: Array) -> Array:
+        """For ever: by the cooling, never more than rated, nor than rated power above the corner."""
+        speed = self.speed_of(k)
+        current = self.cooling.current_pu(speed, self.turning.base_hz) * self.plate_a
+        corner = min(self.law.most_v / self.law.plate_v, self.top_k)
+        flux = np.minimum(1.0, corner / np.asarray(k, dtype=float))
+        return np.asarray(np.minimum(self.fluxed(k).at_current(current), self.rated_nm * flux))
+
+    def short_nm(self, k: Array) -> Array:
+        """For a short time: by the drive's overload amperes, and short of breakdown."""
+        return self.fluxed(k).bounded(self.limit_a, self.breakdown_times)[0]
+
+    def from_rest(self) -> tuple[float, float]:
+        """The most torque at rest, N·m, and the frequency that gives it, Hz."""
+        torque = self.fluxed(_FROM_REST).resting_nm(self.limit_a)
+        best = int(torque.argmax())
+        return float(torque[best]), float(_FROM_REST[best]) * self.turning.base_hz
+
+    def short_at(self, speed_rpm: Array) -> Array:
+        """For a short time, by speed; at rest at whatever frequency gives most."""
+        speed = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm
+        k = np.linspace(_MOVES, float(speed.max()) + _BEYOND, _COUNT)
+        torque, rotor = self.fluxed(k).bounded(self.limit_a, self.breakdown_times)
+        turns = k - rotor
+        moving = turns > _MOVES
+        speeds = np.concatenate([[0.0], turns[moving]])
+        return np.asarray(np.interp(speed, speeds, np.concatenate([[self.from_rest()[0]], torque[moving]])))
+
+    def speed_of(self, k: Array) -> Array:
+        """Speed over rated, about: the rated slip taken off."""
+        slip = self.slip
+        return np.asarray(np.maximum(np.asarray(k, dtype=float) - slip, 0.0) / (1 - slip))
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class Laden(Supplied):
+    """The same with the circuit it is worked for: only while it is being planned."""
+
+    need: Need
+
+    @property
+    def bare(self) -> Supplied:
+        """Without the circuit's facts: what other stages keep."""
+        return Supplied(**{one.name: getattr(self, one.name) for one in fields(Supplied)})
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class Envelope:
+    """Over frequency, per unit of the plate's: speed, turns a minute, and torques, N·m, of one motor."""
+
+    k: Array
+    speed_rpm: Array
+    continuous_nm: Array
+    short_nm: Array
+    breakdown_nm: Array
+    volts_v: Array
+    idle_a: Array
+
+
+def envelope_of(supplied: Supplied, most_k: float) -> Envelope:
+    """From near rest to beyond the fastest point."""
+    k = np.linspace(_LEAST_K, max(most_k, 1.0) * 1.08, _COUNT)
+    found = supplied.fluxed(k)
+    return Envelope(
+        k=k,
+        speed_rpm=np.maximum(k - supplied.slip * np.minimum(1, k), 0.0) * supplied.synchronous_rpm,
+        continuous_nm=supplied.continuous_nm(k),
+        short_nm=found.bounded(supplied.limit_a, supplied.breakdown_times)[0],
+        breakdown_nm=found.breakdown_nm(),
+        volts_v=found.unit.volts[:, 0] * found.flux[:, 0],
+        idle_a=found.amps[:, 0],
+    )
+
+
+def law_of(need: Need, volts: Volts, control: str) -> Law:
+    """The drive's law of volts as it is set; a boost that is not said makes up the stator's drop at rated current."""
+    facts = need.facts
+    square = facts.curve == "square"
+    vector = control != "scalar"
+    drop = math.sqrt(3) * need.plate_a * need.turning.r_ohm
+    usual = 0.0 if need.circuit.start.drive_boost == "no" else drop
+    boost = facts.boost_pu * need.plate_v if facts.boost_pu is not None else usual
+    return Law(vector=vector, square=square and not vector, boost_v=boost, plate_v=need.plate_v, most_v=volts.most_v)

@@ -1,0 +1,179 @@
+"""What a drive is chosen by: where it runs, the motor's fitness for it, the drive's own plate, its lead, its wishes."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core import quantity as q
+from vinegate.core.drive import quantities as d
+from vinegate.core.drive.points import OperatingPoints, read_operating_points, read_speeds
+from vinegate.core.field import Fact, Facts, choice, field, measure, whole
+
+_YES_NO: Final = (("yes", "yes"), ("no", "no"))
+COOLINGS: Final = (
+    ("fan", "own fan"),
+    ("blower", "own blower"),
+    ("none", "none, by its surface"),
+    ("open", "open, own fan"),
+    ("oil", "oil-filled"),
+    ("liquid", "liquid"),
+)
+WINDINGS: Final = (
+    ("general", "general purpose"),
+    ("mg1-31", "MG 1 part 31"),
+    ("ivic-a", "IVIC A"),
+    ("ivic-b", "IVIC B"),
+    ("ivic-c", "IVIC C"),
+    ("ivic-d", "IVIC D"),
+)
+FRONT_ENDS: Final = (("6", "six-pulse"), ("12", "twelve-pulse"), ("18", "eighteen-pulse"), ("active", "active"))
+CHOKES: Final = (("none", "none"), ("ac", "ahead, ac"), ("dc", "in the dc bus"))
+FILTERS: Final = (
+    ("none", "none"),
+    ("output-reactor", "output reactor"),
+    ("dvdt", "dv/dt filter"),
+    ("sine", "sine filter"),
+    ("terminator", "terminator at the motor"),
+)
+CONTROLS: Final = (
+    ("scalar", "scalar, V/Hz"),
+    ("sensorless", "vector, no encoder"),
+    ("encoder", "vector, encoder"),
+)
+CURVES: Final = (("linear", "straight"), ("square", "square"))
+CONTROLLED: Final = (
+    ("none", "full speed always"),
+    ("throttle", "throttle valve"),
+    ("damper", "outlet damper"),
+    ("vanes", "inlet vanes"),
+    ("bypass", "by-pass"),
+    ("on-off", "on and off"),
+)
+
+
+class Drive(Facts):
+    """Every field may be missing; what lacks is named. Speeds are the motor shaft's."""
+
+    points: OperatingPoints | None = field(
+        Fact(
+            label="Operating points",
+            read=read_operating_points,
+            example="100 %; ; 1900\n80 %; ; 3400\n60 %; ; 2100",
+            help="A row each: speed; torque or power, empty by the load's curve; hours a year.",
+            longest=2000,
+        )
+    )
+    least_rpm: float | None = field(measure("Least speed", d.TURNING, "n_min", help="Motor shaft; while it works."))
+    most_rpm: float | None = field(measure("Greatest speed", d.TURNING, "n_max", example="2955 rpm"))
+    heaviest_pu: float | None = field(
+        measure("Heaviest load", d.OVERLOAD, "k_h", example="120 %", help="Of that asked; empty: 100 %.")
+    )
+    cooling: str | None = field(choice("Motor cooled by", COOLINGS, help="Empty: by the plate's code, else own fan."))
+    winding: str | None = field(
+        choice("Winding made for", WINDINGS, help="Its maker's statement: MG 1 30 or 31, IEC 60034-18-41.")
+    )
+    peak_v: float | None = field(measure("or withstands", d.PEAK, "Û_w", help="Peak at its terminals, by its maker."))
+    full_torque_hz: float | None = field(
+        measure("Full torque from", d.OUTPUT, "f_c", example="6 Hz", help="By its plate: 10:1 at 60 Hz is 6 Hz.")
+    )
+    mechanical_rpm: float | None = field(
+        measure("Greatest safe speed", d.TURNING, "n_mech", example="4500 rpm", help="By plate or maker.")
+    )
+    encoder: str | None = field(choice("Encoder", _YES_NO))
+    speed_aware: str | None = field(
+        choice("Overload by speed", _YES_NO, help="Its motor overload knows the speed and keeps memory.")
+    )
+    bearings: str | None = field(
+        choice("Bearing currents", (("none", "nothing"), ("insulated", "one insulated"), ("ring", "shaft ring"),
+               ("both", "both and a filter")))
+    )  # fmt: skip
+    rated_a: float | None = field(measure("Rated, normal", q.CURRENT, "I_D", example="61 A"))
+    heavy_a: float | None = field(measure("Rated, heavy", q.CURRENT, "I_H", example="52 A"))
+    overload_pu: float | None = field(measure("Overload, normal", d.OVERLOAD, "o", example="110 %"))
+    heavy_overload_pu: float | None = field(measure("Overload, heavy", d.OVERLOAD, "o_H", example="150 %"))
+    overload_time_s: float | None = field(measure("for", q.SECONDS, "t_o", example="60 s"))
+    period_s: float | None = field(measure("in every", q.SECONDS, "t_p", example="600 s"))
+    duty: str | None = field(
+        choice("Duty class", (("normal", "normal"), ("heavy", "heavy")), help="Empty: by the load.")
+    )
+    phases: str | None = field(choice("Its input", (("3", "three-phase"), ("1", "single-phase"))))
+    single_phase_a: float | None = field(
+        measure("Output on one phase", q.CURRENT, "I_1ph", help="By its maker; empty: about half is taken.")
+    )
+    front_end: str | None = field(choice("Front end", FRONT_ENDS, help="Empty: six-pulse."))
+    choke: str | None = field(choice("Choke", CHOKES))
+    choke_size_pu: float | None = field(measure("of", d.REACTANCE, "x_c", help="On the drive's own rating."))
+    carrier_hz: float | None = field(measure("Carrier", d.CARRIER, "f_c"))
+    carrier_rated_hz: float | None = field(
+        measure("Rated up to", d.CARRIER, "f_c0", help="Carrier up to which its amperes hold, by its maker.")
+    )
+    ambient_rated_c: float | None = field(
+        measure("Rated in air of", q.AMBIENT, "θ_D", help="Warmest air its amperes are for; empty: 40 °C.")
+    )
+    output_most_hz: float | None = field(measure("Greatest output", d.OUTPUT, "f_max", example="100 Hz"))
+    loss_w: float | None = field(measure("Loss at rating", d.LOSS, "P_D", help="By its maker, at rated output."))
+    capacity: float | None = field(measure("Bus capacitance", d.CAPACITY, "C"))
+    discharge_s: float | None = field(
+        measure("Bus discharged in", q.STRETCH, "t_dis", example="5 min", help="From the drive's own plate.")
+    )
+    control: str | None = field(choice("Control", CONTROLS, help="Empty: the least that does."))
+    curve: str | None = field(choice("Volts by frequency", CURVES, help="Scalar control; empty: straight."))
+    boost_pu: float | None = field(
+        measure("Boost", q.MARGIN, "u_b", example="4 %", help="Of plate volts, at rest; empty: made to fit.")
+    )
+    base_hz: float | None = field(
+        measure("Base frequency", d.OUTPUT, "f_b", example="87 Hz", help="Where the volts end; empty: the plate's.")
+    )
+    lead_m: float | None = field(measure("Lead to the motor", q.LENGTH, "l", help="Empty: the run's length."))
+    lead_kind: str | None = field(
+        choice("Lead", (("screened", "screened, symmetric"), ("armoured", "armored"), ("single", "single wires")))
+    )
+    rise_s: float | None = field(measure("Pulse rise", d.RISE, "t_r", help="Of the drive; empty: 0.05 to 0.2 µs."))
+    filter: str | None = field(choice("At its output", FILTERS))
+    contactor: str | None = field(
+        choice("Contactor in it", (("none", "none"), ("blocked", "drive off first"), ("free", "opens freely")))
+    )  # fmt: skip
+    motors: int | None = field(whole("Motors on it", 1, 60, example="3", help="Alike, at the same frequency."))
+    own_overloads: str | None = field(choice("Own overloads", _YES_NO))
+    joins: str | None = field(choice("One joins running", _YES_NO))
+    reserve_a: float | None = field(
+        measure("Instantaneous limit", q.CURRENT, "I_max", help="By its maker; empty: 1.5 to 2 × its rating.")
+    )
+    coupling_fault_a: float | None = field(
+        measure("Fault at coupling", q.FAULT_CURRENT, "I_sc", help="Where the public supply serves others.")
+    )
+    coupling_load_a: float | None = field(
+        measure("Demand there", q.CURRENT, "I_L", help="Greatest monthly demand, at this circuit's volts.")
+    )
+    others_a: float | None = field(
+        measure("Other drives there", q.CURRENT, "ΣI", help="Fundamental input amperes of other six-pulse drives.")
+    )
+    capacitors: float | None = field(
+        measure("Capacitors on it", q.REACTIVE_POWER, "Q_c", help="Power-factor correction without reactors.")
+    )
+    rounding_s: float | None = field(measure("S ramp, rounding", q.SECONDS, "t_j", example="2 s", help="Each end."))
+    stop_mode: str | None = field(
+        choice("Stops by", (("coast", "coasting"), ("ramp", "a ramp, then off"), ("hold", "a ramp, and holds")))
+    )
+    power_back: str | None = field(choice("Power returns", (("wait", "waits"), ("auto", "starts itself"))))
+    catches: str | None = field(choice("Catches it turning", _YES_NO))
+    outage_s: float | None = field(measure("Outage to ride", q.SECONDS, "t_out", example="2 s"))
+    windmills: str | None = field(choice("Turned by its medium", _YES_NO, help="Wind, gravity, back flow: either way."))
+    reference_lost: str | None = field(
+        choice("Reference lost", (("stop", "stops"), ("last", "keeps its speed"), ("preset", "goes to a preset")))
+    )
+    skip: tuple[float, ...] | None = field(
+        Fact(
+            label="Speeds to avoid", read=read_speeds, example="1180, 1720", help="Resonances: turns a minute, listed."
+        )
+    )
+    now: str | None = field(choice("Flow set now by", CONTROLLED, help="What the drive is compared with."))
+    cost: float | None = field(measure("Cost of the drive", d.COST, "K", help="Above what it replaces."))
+    coupled: str | None = field(
+        choice("While it is tuned", (("coupled", "load coupled"), ("free", "shaft free")), help="Autotune.")
+    )
+    tuned_r_ohm: float | None = field(measure("Found resistance", q.OHMS, "R_s", help="Phase of the wye, with lead."))
+    tuned_leak: float | None = field(measure("Found leakage", d.HENRY, "L_σ", help="Phase of the wye."))
+    tuned_idle_a: float | None = field(measure("Found no-load", q.CURRENT, "I_0"))
+    tuned_rotor_s: float | None = field(measure("Found rotor time", q.SECONDS, "T_r", example="0.35 s"))
+    tuned_at_c: float | None = field(measure("Winding then at", q.CONDUCTOR_TEMPERATURE, "θ_s", example="25 °C"))

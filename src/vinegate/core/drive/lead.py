@@ -1,0 +1,247 @@
+"""The lead to the motor: the pulse's reflection at its end, what the winding bears, what the lead itself draws."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.assumed import band_of, preset
+from vinegate.core.drive.facts import FILTERS, WINDINGS
+from vinegate.core.drive.need import Need
+from vinegate.core.grade import Gate, Verdict, at_most, check, rule, unknown
+from vinegate.core.quantity import write
+from vinegate.core.tables import load
+from vinegate.core.turning import Taken, Turns
+from vinegate.core.working import Provenance
+
+_HIGH_LINE: Final = 1.1
+_SCHOOLS: Final = (2.0, 3.0)
+_REFLECTED: Final = ((20e3, 0.92, 0.88, 0.96), (200e3, 0.80, 0.72, 0.88), (math.inf, 0.65, 0.58, 0.72))
+_REACTOR_TIMES: Final = 3.0
+_IVIC: Final = {"ivic-a": 1.1, "ivic-b": 1.5, "ivic-c": 2.0, "ivic-d": 2.5}
+_PART_31_LOW: Final = 3.1
+_PART_31_HIGH: Final = 2.04
+_GENERAL_V: Final = 1000.0
+_LOW_VOLTS: Final = 600.0
+_HARD_VOLTS: Final = 560.0
+_SMALL_W: Final = 3000.0
+_LONG_FOR_SMALL_M: Final = 50.0
+_SOURCE: Final = "von Jouanne and Enjeti: long leads; U_d·(1 + ρ·min(1, l/l_c))"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lead:
+    """Metres, the two critical lengths, what is reflected, the bus at its highest; peak at the motor with its band; what is borne."""
+
+    length_m: float
+    critical_m: tuple[float, float]
+    reflected: float
+    bus_v: float
+    peak_v: float
+    low_v: float
+    high_v: float
+    limit_v: float
+    limit_low_v: float
+    limit_high_v: float
+    known: bool
+    filter: str
+
+    def peak_at(self, metres: float, critical_m: float) -> float:
+        """Peak at the end of a lead without anything at the drive's output."""
+        return self.bus_v * (1 + self.reflected * min(1.0, metres / critical_m))
+
+
+def lead_of(need: Need) -> Lead | None:
+    """Put it on the sheet; None while the length is not known."""
+    sheet, facts = need.sheet, need.facts
+    metres = facts.lead_m if facts.lead_m is not None else need.circuit.wiring.length_m
+    if metres is None:
+        sheet.needs([("drive.lead", "the lead's length")], "the peak at the motor's terminals")
+        return None
+    length = sheet.given("lead_m", "Lead to the motor", "l", metres, "m",
+                         source="entered" if facts.lead_m is not None else "the run's length")  # fmt: skip
+    speed = sheet.given("wave", "Speed of the pulse in it", "v", preset("drive_speed_in_lead"), "m/µs",
+                        provenance=Provenance.ASSUMED, source="half of light's, by the insulation")  # fmt: skip
+    rise_us = 1e6 * facts.rise_s if facts.rise_s is not None else preset("drive_rise")
+    rise = sheet.given(
+        "rise_us", "Rise of the pulse", "t_r", rise_us, "µs", source="entered" if facts.rise_s else "usual of present transistors",
+        provenance=Provenance.STATED if facts.rise_s is not None else Provenance.ASSUMED,
+    )  # fmt: skip
+    times = _REACTOR_TIMES if facts.filter == "output-reactor" else 1.0
+    halves = []
+    for share, mark in zip(_SCHOOLS, ("half", "third"), strict=True):
+        halves.append(sheet.work(
+            f"critical_{mark}", f"Critical length, a {mark} of the way", f"l_{share:g}", times * speed.value * rise.value / share,
+            "m", formula=f"{f'{times:g}·' if times != 1 else ''}v·t_r/{share:g}", inputs=(speed, rise),
+            source="two schools; the shorter is judged by" if share == _SCHOOLS[0] else "by the pulse's shape: von Jouanne, Enjeti",
+        ))  # fmt: skip
+    bus_v = max(_HIGH_LINE * math.sqrt(2) * need.line_v, _braking_v(need))
+    bus = sheet.given("bus_v", "Bus at its highest", "U_d", bus_v, "V", provenance=Provenance.TABLE,
+                      source="√2·1.1·U, or where its resistor switches in")  # fmt: skip
+    gamma = next(row for row in _REFLECTED if need.power_w < row[0])
+    reflected = sheet.given("reflected", "Reflected at the motor", "ρ", gamma[1], "", provenance=Provenance.ASSUMED,
+                            source="by its size, usual")  # fmt: skip
+    left = _overshoot(need, metres)
+    worst = halves[1]
+    formula = f"U_d·(1+{left:g})" if left is not None else ("U_d·(1+ρ)" if metres >= worst.value else "U_d·(1+ρ·l/l_3)")
+    value = bus_v * (1 + (left if left is not None else gamma[1] * min(1.0, metres / worst.value)))
+    peak = sheet.work("peak", "Peak at the motor's terminals", "Û", value, "V", formula=formula,
+                      inputs=(bus, reflected, length, worst), source=_SOURCE, provenance=Provenance.ESTIMATED)  # fmt: skip
+    limit, low, high, known = _limit(need, bus_v)
+    return Lead(
+        length_m=metres,
+        critical_m=(halves[0].value, halves[1].value),
+        reflected=gamma[1],
+        bus_v=bus_v,
+        peak_v=peak.value,
+        low_v=_corner(need, metres, bus_v, gamma[2], left, best=True),
+        high_v=_corner(need, metres, bus_v, gamma[3], left, best=False),
+        limit_v=limit,
+        limit_low_v=low,
+        limit_high_v=high,
+        known=known,
+        filter=facts.filter or "none",
+    )
+
+
+def _braking_v(need: Need) -> float:
+    return need.circuit.stop.bus_v or 0.0
+
+
+def _overshoot(need: Need, metres: float) -> float | None:
+    """What a filter leaves over the bus, within its reach; None where the lead rings freely."""
+    row = load("drive_filter").find(kind=need.facts.filter or "none")
+    assert row is not None
+    over = float(row["overshoot"])
+    return over if over and metres <= float(row["reach"]) else None
+
+
+def _corner(need: Need, metres: float, bus_v: float, gamma: float, left: float | None, *, best: bool) -> float:
+    if left is not None:
+        return bus_v * (1 + left * (0.8 if best else 1.2))
+    low_v, high_v = band_of("drive_speed_in_lead")
+    low_t, high_t = band_of("drive_rise")
+    if need.facts.rise_s is not None:
+        low_t = high_t = 1e6 * need.facts.rise_s
+    times = _REACTOR_TIMES if need.facts.filter == "output-reactor" else 1.0
+    critical = times * (high_v * high_t / _SCHOOLS[0] if best else low_v * low_t / _SCHOOLS[1])
+    return bus_v * (1 + gamma * min(1.0, metres / critical))
+
+
+def _limit(need: Need, bus_v: float) -> tuple[float, float, float, bool]:
+    """What the winding bears: value, and the least and most while its class is not known."""
+    facts, sheet = need.facts, need.sheet
+    made = (_PART_31_LOW if need.plate_v <= _LOW_VOLTS else _PART_31_HIGH) * max(need.plate_v, need.line_v / 1.05)
+    if facts.peak_v is not None:
+        found, source, known = facts.peak_v, "its maker", True
+    elif facts.winding in _IVIC:
+        found, source, known = (
+            _IVIC[facts.winding] * bus_v,
+            f"IEC 60034-18-41:2014, {dict(WINDINGS)[facts.winding]}",
+            True,
+        )
+    elif facts.winding == "mg1-31":
+        found, source, known = made, "NEMA MG 1:2021 31.4.4.2", True
+    else:
+        found, known = _GENERAL_V, facts.winding is not None
+        source = "NEMA MG 1:2021 30.2.2.8; IEC TS 60034-25: windings for the mains"
+    sheet.given("winding_v", "Peak that the winding bears", "Û_w", found, "V", source=source,
+                provenance=Provenance.STATED if known else Provenance.ASSUMED)  # fmt: skip
+    return found, found, found if known else max(made, found), known
+
+
+def insulation_gate(need: Need, lead: Lead) -> Gate:
+    """The peak over the whole band of lead, rise and reflection against what the winding bears."""
+    key, name = "drive.insulation", "Winding bears the pulses"
+    words = dict(WINDINGS)
+    where = f"{write(lead.length_m, 3)} m"
+    what = "" if lead.filter == "none" else f" behind its {dict(FILTERS)[lead.filter]}"
+    text = f"At {where}{what} its terminals see up to {write(lead.peak_v, 3)} V, with the line 10 % high"
+    remedy = "A dv/dt filter to its reach, then a sine filter or a terminator; or a motor made for drives."
+    if lead.known:
+        who = "by its maker" if need.facts.peak_v else words[need.facts.winding or "general"]
+        general = (
+            need.facts.winding == "general" and need.plate_v > _HARD_VOLTS and lead.filter in ("none", "output-reactor")
+        )
+        text = f"{text}; it bears {write(lead.limit_v, 4)} V, {who}."
+        if general:
+            return rule(key, name, False, f"{text} For such volts a filter is a must.", _SOURCE, remedy=remedy)
+        peak = Taken(label="rise and speed of the pulse", value=lead.peak_v, low=lead.low_v, high=lead.high_v, how="estimated",
+                     sense=-1)  # fmt: skip
+        gate = at_most(key, name, lead.peak_v, lead.limit_v, sentence=text, source=_SOURCE, unit="V", remedy=remedy,
+                       rests=(peak,), room=lambda at: lead.limit_v - at)  # fmt: skip
+        return gate if gate.verdict is not Verdict.CHECK else _slower(gate, lead)
+    if lead.low_v > lead.limit_high_v:
+        return rule(key, name, False, f"{text}: more than any of its volts is made for.", _SOURCE, remedy=remedy,
+                    value=lead.peak_v, limit=lead.limit_high_v, unit="V")  # fmt: skip
+    turns = Turns(path="drive.winding", label="what its winding is made for", passes="MG 1 part 31 or IVIC C",
+                  passes_as="mg1-31", fails="general purpose" if lead.high_v > _GENERAL_V else "",
+                  fails_as="general" if lead.high_v > _GENERAL_V else "")  # fmt: skip
+    text = f"{text}; {_GENERAL_V:.0f} V is what general-purpose windings bear. Passes where {turns.label} is {turns.passes}."
+    return check(key, name, turns, text, _SOURCE, remedy=remedy)
+
+
+def _slower(gate: Gate, lead: Lead) -> Gate:
+    from dataclasses import replace
+
+    slow_us = lead.length_m * _SCHOOLS[1] / preset("drive_speed_in_lead")
+    turns = Turns(path="drive.rise", label="the drive's rise time", passes=f"about {write(slow_us, 2)} µs or more",
+                  passes_as=f"{slow_us:.2g} µs")  # fmt: skip
+    return replace(gate, turns=gate.turns if gate.turns and gate.turns.path else turns)
+
+
+def lead_gates(need: Need, lead: Lead | None, fastest_hz: float) -> list[Gate]:
+    """What stands in the lead: a filter within its reach, no contactor opened live, a small drive's charging current."""
+    found = []
+    facts = need.facts
+    row = load("drive_filter").find(kind=facts.filter or "none")
+    assert row is not None
+    source = load("drive_filter").source
+    if lead is not None and float(row["reach"]) and lead.length_m > float(row["reach"]):
+        text = f"{lead.length_m:.0f} m are beyond the {row['reach']} m that a {dict(FILTERS)[lead.filter]} reaches."
+        found.append(rule("drive.lead", "Lead within the reach of its filter", False, text, source,
+                          remedy="A sine filter, or a shorter lead."))  # fmt: skip
+    if float(row["most_hz"]) and fastest_hz > float(row["most_hz"]):
+        text = f"{write(fastest_hz, 3)} Hz are above the {row['most_hz']} Hz that a sine filter is usually made for."
+        found.append(
+            rule("drive.filter", "Filter made for the frequency", False, text, source, remedy="Its maker's word.")
+        )
+    if facts.contactor == "free":
+        text = "A contactor in the lead that opens while the drive works draws an arc and may break it."
+        found.append(rule("drive.contactor", "Lead opened only with the drive off", False, text, "its maker's word, as of all of them",
+                          remedy="Its auxiliary contact blocks the drive before it opens, and it closes first."))  # fmt: skip
+    if lead is not None and need.power_w * need.motors < _SMALL_W and lead.length_m * need.motors > _LONG_FOR_SMALL_M:
+        total = lead.length_m * need.motors
+        text = f"{total:.0f} m of lead in all draw a charging current that a small drive may trip on."
+        turns = Turns(
+            path="drive.filter",
+            label="what stands at its output",
+            passes="an output reactor",
+            passes_as="output-reactor",
+        )
+        if facts.filter in (None, "none"):
+            found.append(check("drive.charging", "Lead's charging current", turns, text, "usual above 50 to 100 m below 3 kW",
+                               remedy="An output reactor, or the next size of drive."))  # fmt: skip
+    return found
+
+
+_BEARINGS: Final = ((30e3, ("none",), "a screened lead and good bonding"),
+                    (100e3, ("insulated", "ring"), "one bearing insulated, or a shaft ring"),
+                    (math.inf, ("both",), "the far bearing insulated and a common-mode filter"))  # fmt: skip
+_LADDER: Final = ("none", "insulated", "ring", "both")
+
+
+def bearing_gate(need: Need) -> Gate:
+    """Bearing currents: rules of practice by size."""
+    key, name = "drive.bearing", "Bearings against currents"
+    asked, words = next((asked, words) for most, asked, words in _BEARINGS if need.power_w <= most)
+    source = "NEMA MG 1:2021 31.4.4.3; IEC TS 60034-25: practice by size"
+    said = need.facts.bearings
+    kw = f"{write(need.power_w / 1000, 3)} kW"
+    if asked == ("none",):
+        return rule(key, name, True, f"Up to 30 kW {words} do; it has {kw}.", source)
+    if said is None:
+        return unknown(key, name, (f"what its bearings have against currents ({words})",))
+    met = _LADDER.index(said) >= min(_LADDER.index(one) for one in asked)
+    return rule(key, name, met, f"At {kw} {words} is asked.", source, remedy=f"{words[:1].upper()}{words[1:]}.")

@@ -1,0 +1,185 @@
+"""What the drive draws from its line: fundamental, harmonics by the reactance ahead of it, volts they leave."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.drive.duty import Row
+from vinegate.core.drive.losses import Input
+from vinegate.core.drive.need import Need
+from vinegate.core.drive.volts import Volts, choke_ac
+from vinegate.core.grade import Gate, at_most, check, from_answer, on_site
+from vinegate.core.quantity import write
+from vinegate.core.tables import load
+from vinegate.core.turning import Taken, Turns
+from vinegate.core.working import Provenance
+
+ORDERS: Final = (5, 7, 11, 13, 17, 19)
+_DC_CHOKE: Final = 0.6
+_DC_ELEVENTH: Final = 8.7
+_BAND: Final = 4.0
+_CLASS_2: Final = 8.0
+_NEAR_ORDER: Final = 0.1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LineSide:
+    """At the point that draws most: fundamental, rms, harmonics in amperes by order, THD in per cent with its band.
+
+    `fault_a` at the board; `others_a` of other drives are counted with it, arithmetically, in `together_a`.
+    """
+
+    fundamental_a: float
+    rms_a: float
+    orders: tuple[int, ...]
+    harmonics_a: tuple[float, ...]
+    together_a: tuple[float, ...]
+    thd_pct: float
+    thd_low: float
+    thd_high: float
+    power_factor: float
+    fault_a: float | None
+    volts_v: float
+
+
+def spectrum(ahead_pct: float, *, dc_pct: float = 0.0) -> tuple[dict[int, float], float]:
+    """Harmonics and THD of a six-pulse rectifier, per cent of its fundamental, by the reactance ahead of it.
+
+    A choke in the bus counts 0.6 of one ahead for the 5th, the 7th and the whole, hardly for those above. Between the
+    rows by the logarithm of the reactance; beyond them the ends.
+
+    >>> spectrum(3)[0][5], spectrum(3)[1], round(spectrum(0.5, dc_pct=2)[1])
+    (37.0, 41.0, 55)
+    """
+    rows = load("drive_spectrum").rows
+    x = np.log([float(row["x"]) for row in rows])
+    at = math.log(min(max(ahead_pct + _DC_CHOKE * dc_pct, 0.5), 8.0))
+    found = {order: float(np.interp(at, x, [float(row[str(order)]) for row in rows])) for order in ORDERS}
+    if dc_pct:
+        alone = math.log(min(max(ahead_pct, 0.5), 8.0))
+        for order in ORDERS[2:]:
+            least = float(np.interp(alone, x, [float(row[str(order)]) for row in rows]))
+            found[order] = min(max(found[order], _DC_ELEVENTH * 11 / order), least)
+    return found, float(np.interp(at, x, [float(row["thd"]) for row in rows]))
+
+
+def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence[Input]) -> LineSide:
+    """Put it on the sheet."""
+    sheet, facts = need.sheet, need.facts
+    most = max(inputs, key=lambda one: one.line_w)
+    watts = sheet.given("line_kw", "Drawn from the line at most", "P_L", most.line_w / 1000, "kW",
+                        provenance=Provenance.ESTIMATED, source="shaft, motor's and drive's losses")  # fmt: skip
+    line, displacement = need.line("line_v"), need.line("cos_phi")
+    fundamental = sheet.work(
+        "input_a", "Input current there, fundamental", "I_1", 1000 * watts.value / (math.sqrt(3) * line.value * displacement.value),
+        "A", formula="1000·P_L/(√3·U·cosφ_1)", inputs=(watts, line, displacement), source="P = √3·U·I·cosφ",
+    )  # fmt: skip
+    shares, thd, low, high, source = _shares(need, volts, fundamental.value)
+    thd_figure = sheet.given("thd", "Harmonics of that current, together", "THD", thd, "%", provenance=Provenance.ESTIMATED,
+                             source=source, note=f"Between {low:.0f} and {high:.0f} %: the supply's reactance decides.")  # fmt: skip
+    rms = sheet.work(
+        "input_rms", "Input current, rms", "I_in", fundamental.value * math.hypot(1, thd / 100), "A",
+        formula="I_1·√(1+(THD/100)²)", inputs=(fundamental, thd_figure), source="sum of squares",
+    )  # fmt: skip
+    factor = sheet.work(
+        "true_pf", "Power factor with the harmonics", "λ", displacement.value / math.hypot(1, thd / 100), "",
+        formula="cosφ_1/√(1+(THD/100)²)", inputs=(displacement, thd_figure), source="definition",
+    )  # fmt: skip
+    own = tuple(fundamental.value * shares[order] / 100 for order in ORDERS)
+    others = facts.others_a or 0.0
+    together = tuple(mine + others * shares[order] / 100 for order, mine in zip(ORDERS, own, strict=True))
+    return LineSide(
+        fundamental_a=fundamental.value,
+        rms_a=rms.value,
+        orders=ORDERS,
+        harmonics_a=own,
+        together_a=together,
+        thd_pct=thd,
+        thd_low=low,
+        thd_high=high,
+        power_factor=factor.value,
+        fault_a=need.fault_a,
+        volts_v=need.line_v,
+    )
+
+
+def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, float], float, float, float, str]:
+    facts = need.facts
+    kind = facts.front_end or "6"
+    row = load("drive_front_end").find(kind=kind)
+    if row is not None:
+        shares = {order: float(row[str(order)]) for order in ORDERS}
+        return shares, float(row["thd"]), float(row["thd_low"]), float(row["thd_high"]), load("drive_front_end").source
+    rated = need.line("input_rated").value
+    part = fundamental_a / rated if rated else 1.0
+    ahead = 100 * (volts.source_pu * part + choke_ac(need) * part)
+    dc = 100 * (facts.choke_size_pu or 0.03) * part if facts.choke == "dc" else 0.0
+    shares, thd = spectrum(ahead, dc_pct=dc)
+    spread = _BAND if facts.choke is not None else 3 * _BAND  # many drives have a choke inside that nobody has named
+    return shares, thd, max(thd - spread, 0.0), thd + _BAND, load("drive_spectrum").source
+
+
+def harmonic_gates(need: Need, side: LineSide) -> list[Gate]:
+    """Currents by the rule set at the common coupling; volts on the board by the class of an industrial supply."""
+    found = list(need.rules.harmonics(need.facts, side))
+    if (volts := _volts_gate(need, side)) is not None:
+        found.append(volts)
+    if (near := _resonance(need, side)) is not None:
+        found.append(near)
+    return found
+
+
+def _volts_gate(need: Need, side: LineSide) -> Gate | None:
+    """`U_h = h·I_h/I_sc`: a reactive source; against 8 % in all on the plant's own board."""
+    if side.fault_a is None:
+        return None
+    parts = [order * amps / side.fault_a * 100 for order, amps in zip(side.orders, side.together_a, strict=True)]
+    total = math.sqrt(sum(part**2 for part in parts))
+    wide = _BAND / max(side.thd_pct, 1.0)
+    taken = Taken(
+        label="its harmonics", value=total, low=total * (1 - wide), high=total * (1 + wide), how="estimated", sense=-1
+    )
+    largest = side.orders[int(np.argmax(parts))]
+    text = f"The board's volts are distorted {write(total, 2)} %, most by the {largest}th; {_CLASS_2:g} % are borne."
+    return at_most(
+        "drive.harmonic_volts", "Harmonic volts on the board", total, _CLASS_2, sentence=text, unit="%",
+        source="IEEE 519:2022 table 1; IEC 61000-2-4 class 2; U_h = h·I_h/I_sc", remedy="A choke, a front end of more pulses, or a filter.",
+        rests=(taken,), room=lambda at: _CLASS_2 - at,
+    )  # fmt: skip
+
+
+def _resonance(need: Need, side: LineSide) -> Gate | None:
+    """Capacitors on the board resonate with the supply at `h = √(S_sc/Q_c)`."""
+    capacitors = need.facts.capacitors
+    if not capacitors or side.fault_a is None:
+        return None
+    order = math.sqrt(math.sqrt(3) * side.volts_v * side.fault_a / capacitors)
+    near = min(ORDERS, key=lambda one: abs(order - one))
+    close = abs(order - near) / near <= _NEAR_ORDER
+    text = f"With {write(capacitors / 1000, 3)} kvar the board resonates at the {write(order, 3)}th harmonic"
+    source = "h = √(S_sc/Q_c), a reactive supply"
+    if not close:
+        from vinegate.core.grade import rule
+
+        return rule(
+            "drive.resonance", "Capacitors do not resonate", True, f"{text}: none of the drive's is near.", source
+        )
+    turns = Turns(
+        path="drive.capacitors", label="capacitors on the board", passes="with reactors in series, or another size"
+    )
+    return check("drive.resonance", "Capacitors do not resonate", turns, f"{text}, close to the {near}th.", source,
+                 remedy="Detuning reactors ahead of the capacitors.")  # fmt: skip
+
+
+def coupling_open(key: str, name: str, source: str) -> Gate:
+    """While nothing is said of the common coupling: it is the whole plant's, to be confirmed with the utility."""
+    text = (
+        "The limits hold where the public supply may serve others, not at the drive: give fault current and demand there, "
+        "or confirm them for the plant as a whole."
+    )
+    return from_answer(key, name, on_site(text, source))

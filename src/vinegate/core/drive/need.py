@@ -1,0 +1,179 @@
+"""What every part of the drive's sheet is worked from: the facts, the motor as it is strapped, and its load."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from vinegate.core.drive.facts import Drive
+from vinegate.core.drive.flux import Turning, turning_of
+from vinegate.core.drive.points import OperatingPoint
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.load.stage import Asked
+from vinegate.core.machine.describe import Machine
+from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.stage import PLATE
+from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.turning import Taken
+from vinegate.core.work import Work
+from vinegate.core.working import Figure
+
+_STRAP_CLOSE = 0.06
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Need:
+    """The circuit behind a drive. Volts and amperes are those of the connection in which the motor is strapped.
+
+    `base_hz` is the plate's frequency, `top_hz` the one at which the line's volts are reached; `ratio` the volts of the
+    plate's connection for this line over those of the one in use (√3 for delta in place of wye), 1 where they are one.
+    """
+
+    sheet: Sheet
+    job: Job
+    circuit: Circuit
+    rules: RuleSet
+    facts: Drive
+    rated: Rated
+    machine: Machine
+    load: Asked
+    turning: Turning
+    line_v: float
+    plate_v: float
+    plate_a: float
+    base_hz: float
+    top_hz: float
+    ratio: float
+    rated_nm: float
+    rated_rpm: float
+    synchronous_rpm: float
+    poles: int
+    lead_ohm: float
+    fault_a: float | None
+    motors: int
+    preset: dict[str, str]
+
+    @property
+    def slip(self) -> float:
+        return 1 - self.rated_rpm / self.synchronous_rpm
+
+    @property
+    def power_w(self) -> float:
+        return self.rated.power_w or 0.0
+
+    @property
+    def unit(self) -> str:
+        return self.rules.words.speed_unit
+
+    @property
+    def load_power(self) -> Taken:
+        """The load's power with its band: torque goes with it."""
+        return self.load.power
+
+    def line(self, key: str) -> Figure:
+        """A line that this sheet has already. Raises StopIteration."""
+        return next(figure for figure in self.sheet.figures if figure.key == f"drive.{key}")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Plain:
+    """What is shown of the circuit beside the results: numbers, not facts."""
+
+    unit: str
+    us_units: bool
+    base_hz: float
+    plate_v: float
+    plate_a: float
+    rated_nm: float
+    rated_rpm: float
+    power_w: float
+    motors: int
+    load: Asked
+    typed: tuple[OperatingPoint, ...]
+    heaviest: float
+    lightest: float
+    discharge_s: float | None
+
+
+def plain(need: Need) -> Plain:
+    """The circuit without its facts."""
+    return Plain(
+        unit=need.unit,
+        us_units=need.rules.practice.us_units,
+        base_hz=need.base_hz,
+        plate_v=need.plate_v,
+        plate_a=need.plate_a,
+        rated_nm=need.rated_nm,
+        rated_rpm=need.rated_rpm,
+        power_w=need.power_w,
+        motors=need.motors,
+        load=need.load,
+        typed=need.facts.points.points if need.facts.points else (),
+        heaviest=need.facts.heaviest_pu or 1.0,
+        lightest=need.circuit.stop.light_pu or 1.0,
+        discharge_s=need.facts.discharge_s,
+    )
+
+
+def need_of(work: Work, sheet: Sheet, facts: Drive, machine: Machine, asked: Asked, fault_a: float | None,
+            line_v: float, lead_ohm: float) -> Need:  # fmt: skip
+    """The circuit as the drive sees it. Needs volts, current, speed, frequency and power of the plate."""
+    rated = work.found(PLATE).rated
+    assert rated.volts and rated.current and rated.speed and rated.frequency and rated.synchronous  # noqa: PT018
+    ratio, top_hz = _strapped(work.circuit, rated, line_v, facts.base_hz)
+    slip = 1 - rated.speed.value / rated.synchronous.value
+    rated_nm = (rated.power_w or 0.0) / (rated.speed.value * math.pi / 30)
+    turning = turning_of(
+        machine.circuit,
+        volts_v=machine.volts_v,
+        rated_slip=max(slip, 1e-3),
+        lead_ohm=lead_ohm * ratio**2,
+        most_nm=machine.promise.breakdown.value_pu * rated_nm if machine.promise else None,
+    ).strapped(ratio)
+    row = load("drive_preset").find(kind=asked.kind)
+    assert row is not None
+    return Need(
+        sheet=sheet,
+        job=work.job,
+        circuit=work.circuit,
+        rules=work.rules,
+        facts=facts,
+        rated=rated,
+        machine=machine,
+        load=asked,
+        turning=turning,
+        line_v=line_v,
+        plate_v=rated.volts.value / ratio,
+        plate_a=rated.current.value * ratio,
+        base_hz=rated.frequency.value,
+        top_hz=top_hz,
+        ratio=ratio,
+        rated_nm=rated_nm,
+        rated_rpm=rated.speed.value,
+        synchronous_rpm=rated.synchronous.value,
+        poles=round(120 * rated.frequency.value / rated.synchronous.value),
+        lead_ohm=lead_ohm,
+        fault_a=fault_a,
+        motors=facts.motors or 1,
+        preset=row,
+    )
+
+
+def _strapped(circuit: Circuit, rated: Rated, line_v: float, base_hz: float | None) -> tuple[float, float]:
+    """Volts of the line's connection over those of the one in use, and the frequency at which the line's are reached.
+
+    Where the drive's base frequency is set so much higher that a lower connection of the plate keeps its volts over
+    frequency up to the line's volts (delta of 230Δ/400Y at 87 Hz), the motor is strapped so.
+    """
+    assert rated.volts
+    assert rated.frequency
+    plate_hz, volts = rated.frequency.value, circuit.plate.volts
+    if base_hz is None or volts is None:
+        return 1.0, plate_hz
+    for connection in volts.connections:
+        ratio = rated.volts.value / connection.high_v
+        if ratio > 1.2 and abs(base_hz / plate_hz / (line_v / connection.high_v) - 1) <= _STRAP_CLOSE:
+            return ratio, base_hz
+    return 1.0, base_hz

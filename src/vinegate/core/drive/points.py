@@ -1,0 +1,140 @@
+"""Operating points as typed or pasted: a speed, what is asked there, and how many hours a year."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core import quantity as q
+from vinegate.core.drive.quantities import TURNING
+from vinegate.core.quantity import Quantity, QuantityError, read_numbers
+
+_UNITS: Final = r"(%|r/min|rpm|min⁻¹|min-1|1/min|Hz|N·m|N\.m|Nm|lb-ft|lbft|kW|hp|W|h/a|h|hours?)"
+_GLUE: Final = re.compile(rf"(?<=\d)\s+(?={_UNITS}(?:\s|$|[;,|\t]))", re.I)
+_MOST: Final = 24
+_HOURS_A_YEAR: Final = 8784.0
+_LARGEST_PERCENT: Final = 130.0
+_LEAST_SPEED: Final = 200.0
+
+
+@dataclass(frozen=True, slots=True)
+class OperatingPoint:
+    """One row: speed in `speed_in` ("%", "rpm", "Hz"), load in `load_in` ("%", "nm", "w"; empty: by the load's curve).
+
+    `hours` a year; None where that is not said.
+    """
+
+    speed: float
+    speed_in: str
+    load: float | None = None
+    load_in: str = ""
+    hours: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class OperatingPoints:
+    """The rows in the order in which they were typed, and the text."""
+
+    text: str
+    points: tuple[OperatingPoint, ...]
+
+
+def read_operating_points(text: str) -> OperatingPoints:
+    """Read rows of speed, load and hours a year; a head line is passed over. Raises QuantityError.
+
+    A bare speed is in percent up to 130 and in turns a minute from 200; a bare load is in percent of the torque asked
+    at full speed. A load that is left out ("-" or nothing) is the load's own at that speed.
+
+    >>> [p.speed for p in read_operating_points("100; ; 1900\\n60 %; 40 %; 3400\\n1180 rpm").points]
+    [100.0, 60.0, 1180.0]
+    """
+    rows = []
+    lines = [line for line in re.split(r"[\r\n|]+", text.strip()) if line.strip()]
+    for number, line in enumerate(lines, start=1):
+        cells = _cells(line)
+        if number == 1 and not re.match(r"\s*[-+−\d.]", cells[0]):
+            continue
+        try:
+            rows.append(_row(cells))
+        except QuantityError as error:
+            raise QuantityError(f"Row {number} of the points: {error}") from None
+    if not rows:
+        raise QuantityError("One row at least: speed, load and hours a year, like 60 %; 40 %; 3400.")
+    if len(rows) > _MOST:
+        raise QuantityError(f"{len(rows)} points are more than {_MOST}.")
+    hours = sum(row.hours or 0.0 for row in rows)
+    if hours > _HOURS_A_YEAR:
+        raise QuantityError(f"The hours add up to {hours:.0f}: a year has {_HOURS_A_YEAR:.0f} at most.")
+    return OperatingPoints(text, tuple(rows))
+
+
+def read_speeds(text: str) -> tuple[float, ...]:
+    """Speeds in turns a minute, parted by semicolons, commas with blanks, or blanks. Raises QuantityError.
+
+    >>> read_speeds("1180, 1720 rpm")
+    (1180.0, 1720.0)
+    """
+    plain = re.sub(r"\s*(?:r/min|rpm|min⁻¹|min-1|1/min)\s*", " ", text, flags=re.I)
+    parts = [part for part in re.split(r"\s*;\s*|,\s+|\s+", plain.strip()) if part]
+    return tuple(TURNING.read(part) for part in parts)
+
+
+def _cells(line: str) -> list[str]:
+    """Semicolons or tabs part the cells, where a comma may then be decimal; else commas do, else blanks."""
+    plain = _GLUE.sub("", line.strip())
+    for mark in (r"[;\t]", r","):
+        if re.search(mark, plain):
+            return [cell.strip() for cell in re.split(mark, plain)]
+    return plain.split()
+
+
+def _row(cells: list[str]) -> OperatingPoint:
+    if len(cells) > 3:
+        raise QuantityError(f"{len(cells)} values: speed, load and hours a year are three.")
+    speed, speed_in = _speed(cells[0])
+    load, load_in = _load(cells[1]) if len(cells) > 1 else (None, "")
+    hours = _hours(cells[2]) if len(cells) > 2 else None
+    return OperatingPoint(speed, speed_in, load, load_in, hours)
+
+
+def _speed(cell: str) -> tuple[float, str]:
+    if re.search(r"hz$", cell, re.I):
+        return _plain(cell[:-2], cell, 600.0), "Hz"
+    if cell.endswith("%"):
+        return _plain(cell[:-1], cell, 400.0), "%"
+    if re.search(r"[a-z⁻¹/]", cell, re.I):
+        return TURNING.read(cell), "rpm"
+    value = _plain(cell, cell, 25000.0)
+    if value <= _LARGEST_PERCENT:
+        return value, "%"
+    if value >= _LEAST_SPEED:
+        return value, "rpm"
+    raise QuantityError(f"{cell} can be per cent or turns a minute: write its unit.")
+
+
+def _load(cell: str) -> tuple[float | None, str]:
+    if cell in ("", "-", "–", "—"):
+        return None, ""
+    if cell.endswith("%"):
+        return _plain(cell[:-1], cell, 400.0), "%"
+    found = re.search(r"[^\d\s.,'’+-]", cell)
+    if found is None:
+        return _plain(cell, cell, 400.0), "%"
+    kind, name = _POWER_OR_TORQUE["w" if re.search(r"(?:w|hp)$", cell, re.I) else "nm"], cell
+    return kind.read(name), "w" if kind is q.POWER else "nm"
+
+
+_POWER_OR_TORQUE: Final[dict[str, Quantity]] = {"w": q.POWER, "nm": q.TORQUE}
+
+
+def _hours(cell: str) -> float | None:
+    body = re.sub(r"\s*(?:h/a|hours?|h)$", "", cell, flags=re.I)
+    return None if body in ("", "-", "–") else _plain(body, cell, _HOURS_A_YEAR)
+
+
+def _plain(text: str, whole: str, most: float) -> float:
+    readings = [value for value in read_numbers(text) if 0 <= value <= most]
+    if not readings:
+        raise QuantityError(f"“{whole}” is outside 0 to {most:g}.")
+    return readings[0]

@@ -1,0 +1,185 @@
+"""Up and down by a ramp: the shortest there is, the amperes of the one that is set, and what stops it on the way down."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.assumed import assume, band_of, preset
+from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.need import Need
+from vinegate.core.drive.rating import Rating
+from vinegate.core.grade import Gate, at_least, at_most, rule
+from vinegate.core.quantity import write
+from vinegate.core.turning import Taken, less, more
+
+_USUAL_UP_S: Final = 10.0
+_POINTS: Final = 17
+_OMEGA: Final = math.pi / 30
+_SOURCE: Final = "t = ∫J·dω/(T − T_L): Leonhard, Control of Electrical Drives, 3rd ed., 1.3"
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class Path:
+    """From rest to the fastest point: speeds, rad/s, the load there as taken, and the most torque for a short time."""
+
+    omega: Array
+    load_nm: Array
+    most_nm: Array
+    inertia_kgm2: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ramps:
+    """Seconds: `up_s` as set and the shortest; `down_s` as set, None where it coasts, and the shortest without resistor.
+
+    `peak_a` is the largest current on the way up, `peak_for_s` how long it lies above the drive's rating.
+    """
+
+    up_s: float
+    shortest_up_s: float
+    down_s: float | None
+    shortest_down_s: float
+    peak_a: float
+    peak_for_s: float
+    rounding_s: float
+
+
+def path_of(supplied: Laden, fastest_rpm: float) -> Path:
+    need = supplied.need
+    rpm = np.linspace(0.0, fastest_rpm, _POINTS)
+    return Path(
+        omega=rpm * _OMEGA,
+        load_nm=need.load.torque_at(rpm),
+        most_nm=supplied.short_at(rpm),
+        inertia_kgm2=need.load.inertia_kgm2,
+    )
+
+
+def seconds(omega: Array, spare_nm: Array, inertia_kgm2: float) -> float:
+    """`∫J·dω/T` by trapezoids; without end where the torque runs out."""
+    if float(spare_nm.min()) <= 0:
+        return math.inf
+    return float(inertia_kgm2 * np.trapezoid(1 / spare_nm, omega))
+
+
+def ramps_of(supplied: Laden, path: Path, rating: Rating) -> Ramps:
+    """Put it on the sheet."""
+    need = supplied.need
+    sheet, start, stop = need.sheet, need.circuit.start, need.circuit.stop
+    rounding = need.facts.rounding_s or 0.0
+    heavy = need.facts.heaviest_pu or 1.0
+    up = start.drive_ramp_s if start.drive_ramp_s is not None else _USUAL_UP_S
+    shortest = seconds(path.omega, path.most_nm - heavy * path.load_nm, path.inertia_kgm2)
+    loss = assume(sheet, "drive_ramp_loss", "ramp_loss", "Losses that slow a ramp, of rated torque", "k_v")
+    natural = seconds(path.omega, path.load_nm * (stop.light_pu or 1.0) + loss.value * need.rated_nm, path.inertia_kgm2)
+    if math.isfinite(shortest):
+        sheet.given(
+            "shortest_up", "Shortest ramp up", "t_up", shortest, "s", source=_SOURCE, provenance=loss.provenance
+        )
+    if math.isfinite(natural):
+        sheet.given("shortest_down", "Shortest ramp down without a resistor", "t_dn", natural, "s",
+                    source="load, and losses of motor and drive alone", provenance=loss.provenance)  # fmt: skip
+    peak, over = _amps(supplied, path, max(up - rounding, 0.1), rating)
+    slows = need.facts.stop_mode in ("ramp", "hold") or stop.drive_ramp_s is not None
+    return Ramps(
+        up_s=up,
+        shortest_up_s=shortest,
+        down_s=(stop.drive_ramp_s or stop.within_s or up) if slows else None,
+        shortest_down_s=natural,
+        peak_a=peak,
+        peak_for_s=over,
+        rounding_s=rounding,
+    )
+
+
+def _amps(supplied: Laden, path: Path, up_s: float, rating: Rating) -> tuple[float, float]:
+    """Largest current on the ramp, and for how long it is above the drive's rating, both of one motor."""
+    need = supplied.need
+    nm = (need.facts.heaviest_pu or 1.0) * path.load_nm + path.inertia_kgm2 * path.omega[-1] / up_s
+    found = supplied.settle(path.omega / _OMEGA, nm)[1]
+    rated = (rating.rated_a or need.plate_a * need.motors) / need.motors
+    over = float((found.amps > rated).mean()) * up_s
+    return float(found.amps.max()), over
+
+
+def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
+    """The ramp up against the shortest, over the bands of inertia and load."""
+    need = supplied.need
+    heavy = need.facts.heaviest_pu or 1.0
+    set_s = ramps.up_s - ramps.rounding_s
+
+    load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
+
+    def room(inertia: float, own: float, asked: float) -> float:
+        spare = path.most_nm - heavy * asked / power.value * path.load_nm
+        least = seconds(path.omega, spare, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
+        return set_s - least if math.isfinite(least) else -1e6
+
+    rounded = f", {write(ramps.rounding_s, 2)} s of them rounding" if ramps.rounding_s else ""
+    least = f"{write(ramps.shortest_up_s, 3)} s" if math.isfinite(ramps.shortest_up_s) else "none that gets there"
+    text = f"It is run up in {write(ramps.up_s, 3)} s{rounded}; the shortest by torque and amperes is {least}."
+    return at_least(
+        "drive.ramp_up", "Ramp up that can be followed", set_s, min(ramps.shortest_up_s, 1e6), sentence=text, source=_SOURCE,
+        unit="s", remedy="A longer ramp, or a drive of more amperes.", rests=less(load, rotor, power), room=room,
+    )  # fmt: skip
+
+
+def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
+    """The ramp down: by load and losses alone, by a resistor, or it stretches and trips. None where it coasts."""
+    need = supplied.need
+    if ramps.down_s is None:
+        return None
+    stop, down = need.circuit.stop, ramps.down_s
+    key, name = "drive.ramp_down", "Ramp down that its bus bears"
+    if stop.resistor_ohm is not None or need.facts.front_end == "active":
+        what = (
+            "feeds back"
+            if need.facts.front_end == "active"
+            else f"has a resistor of {write(stop.resistor_ohm or 0, 3)} Ω"
+        )
+        text = f"It {what}; the stop's sheet sizes it."
+        return rule(key, name, True, text, "the stop's sheet")
+    low, high = band_of("drive_ramp_loss")
+    loss = Taken(
+        label="losses that slow it", value=preset("drive_ramp_loss"), low=low, high=high, how="assumed", sense=1
+    )
+    load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
+
+    def room(inertia: float, own: float, asked: float, share: float) -> float:
+        slows = path.load_nm * (stop.light_pu or 1.0) * asked / power.value + share * need.rated_nm
+        return down - seconds(path.omega, slows, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
+
+    text = (
+        f"It is run down in {write(down, 3)} s; load and losses alone take {write(ramps.shortest_down_s, 3)} s: a shorter "
+        "ramp lifts the bus, and it stretches or trips."
+    )
+    return at_least(
+        key, name, down, ramps.shortest_down_s, sentence=text, source=_SOURCE, unit="s",
+        remedy="A longer ramp, or a braking resistor: the stop's sheet sizes it.",
+        rests=(*less(load, rotor), *more(power), loss), room=room,
+    )  # fmt: skip
+
+
+def overload_gates(need: Need, rating: Rating, ramps: Ramps) -> list[Gate]:
+    """Peak of the ramp below the drive's overload, for no longer than it lasts, and rms over the period."""
+    key, name = "drive.overload", "Drive's overload on the ramp"
+    source = "NEMA ICS 7; IEC 61800-2; overload, its time and its period by the maker"
+    if rating.rated_a is None or rating.limit_a is None:
+        return []
+    peak = ramps.peak_a * need.motors
+    text = (
+        f"On the ramp up {write(peak, 3)} A at most; {write(rating.limit_a, 3)} A are borne for "
+        f"{write(rating.overload_s, 3)} s in every {write(rating.period_s, 3)} s."
+    )
+    first = at_most(key, name, peak, rating.limit_a, sentence=text, source=source, unit="A",
+                    remedy="A longer ramp, or a drive of more amperes.")  # fmt: skip
+    if ramps.peak_for_s <= rating.overload_s or not first.verdict.usable:
+        return [first]
+    text = f"The ramp lies {write(ramps.peak_for_s, 3)} s above the drive's rating; {write(rating.overload_s, 3)} s are borne."
+    return [rule(key, name, False, text, source, remedy="A ramp of less current, or a drive of more amperes.",
+                 value=ramps.peak_for_s, limit=rating.overload_s, unit="s")]  # fmt: skip

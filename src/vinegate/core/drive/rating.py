@@ -1,0 +1,182 @@
+"""The drive by amperes: its duty class, its overload, and what height, heat, carrier and input leave of its rating."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.assumed import assume, preset
+from vinegate.core.drive.need import Need
+from vinegate.core.sheet import Sheet
+from vinegate.core.turning import Taken
+from vinegate.core.working import Figure, Provenance
+
+_SEA_M: Final = 1000.0
+_PER_METRE: Final = 1e-4
+_PER_KELVIN: Final = (0.01, 0.015, 0.025)
+_MOST_OVER_K: Final = 10.0
+_BRIDGE_ON_ONE: Final = (0.35, 0.5, 0.6)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rating:
+    """Amperes for ever and for a short time of the whole drive, derated; None while its plate is not known.
+
+    `left` is the share that is left of the plate's, with its band. `heavy` the duty class, `overload` its times.
+    """
+
+    heavy: bool
+    plate_a: float | None
+    rated_a: float | None
+    overload: float
+    overload_s: float
+    period_s: float
+    left: Taken
+    hopeless: str = ""
+    """Why it may not be used here at all, whatever its size."""
+
+    @property
+    def limit_a(self) -> float | None:
+        return self.rated_a * self.overload if self.rated_a is not None else None
+
+    @property
+    def rest_pu(self) -> float:
+        """Current between overloads that keeps the square over the period at one.
+
+        >>> made = Rating(heavy=True, plate_a=None, rated_a=None, overload=1.5, overload_s=60, period_s=600,
+        ...               left=Taken(value=1, low=1, high=1))
+        >>> round(made.rest_pu, 3)
+        0.928
+        """
+        rest = self.period_s - self.overload_s
+        return math.sqrt(max(self.period_s - self.overload**2 * self.overload_s, 0.0) / rest) if rest > 0 else 0.0
+
+
+def rating_of(need: Need) -> Rating:
+    """Put it on the sheet: the class, its overload, each derating and what they leave."""
+    sheet, facts = need.sheet, need.facts
+    heavy = (facts.duty or need.preset["duty"]) == "heavy"
+    plate_a = facts.heavy_a if heavy else facts.rated_a
+    word = "heavy" if heavy else "normal"
+    overload = _either(sheet, facts.heavy_overload_pu if heavy else facts.overload_pu,
+                       "drive_overload_heavy" if heavy else "drive_overload_normal",
+                       "overload", f"Overload of its {word} duty", "o")  # fmt: skip
+    seconds = _either(sheet, facts.overload_time_s, "drive_overload_time", "overload_s", "Overload for", "t_o")
+    period = _either(sheet, facts.period_s, "drive_overload_period", "period_s", "in every", "t_p")
+    if plate_a is None:
+        path = "drive.heavy" if heavy else "drive.rated"
+        sheet.needs([(path, f"the drive's rated amperes, {word} duty")], "whether the drive is large enough")
+    left, hopeless = _left(need)
+    rated = None
+    if plate_a is not None:
+        plate = sheet.given("rated", f"Rated, {word} duty", "I_D", plate_a, "A", provenance=Provenance.STAMPED,
+                            source="the drive's plate")  # fmt: skip
+        rated = sheet.work("rated_left", "Left of it here", "I_Dx", plate.value * left.value, "A",
+                           formula="I_D·k_D/100", inputs=(plate, need.line("left")), source="deratings multiplied")  # fmt: skip
+    return Rating(
+        heavy=heavy,
+        plate_a=plate_a,
+        rated_a=rated.value if rated else None,
+        overload=overload.value,
+        overload_s=seconds.value,
+        period_s=period.value,
+        left=left,
+        hopeless=hopeless,
+    )
+
+
+def _either(sheet: Sheet, value: float | None, assumed: str, key: str, name: str, symbol: str) -> Figure:
+    if value is None:
+        return assume(sheet, assumed, key, name, symbol)
+    unit = "s" if key.endswith("_s") else ""
+    return sheet.given(key, name, symbol, value, unit, source="the drive's plate", provenance=Provenance.STAMPED)
+
+
+def _left(need: Need) -> tuple[Taken, str]:
+    """Height, heat, carrier and a single-phase input, multiplied: least, usual and most."""
+    parts = [part for part in (_height(need), _heat(need), _carrier(need), _one_phase(need)) if part is not None]
+    low, usual, high = 1.0, 1.0, 1.0
+    for part in parts:
+        low, usual, high = low * part[0].value / 100, usual * part[1] / 100, high * part[2] / 100
+    figures = [part[0] for part in parts]
+    need.sheet.work(
+        "left", "Left of its rating here", "k_D", 100 * usual, "%",
+        formula="100" + "".join(f"·{figure.symbol}/100" for figure in figures) if figures else "100",
+        inputs=[figure for figure in figures],
+        source="usual deratings; its maker's count" if parts else "nothing to take off",
+        provenance=Provenance.ESTIMATED if parts else Provenance.STATED,
+    )  # fmt: skip
+    hopeless = next((part[3] for part in parts if part[3]), "")
+    label = " and ".join(figure.name.lower() for figure in figures)
+    return Taken(
+        label=label, value=usual, low=min(low, usual), high=max(high, usual), how="estimated" if parts else ""
+    ), hopeless
+
+
+_Part = tuple[Figure, float, float, str]
+
+
+def _area(need: Need) -> tuple[float | None, float]:
+    """Warmest air and height of where the drive stands."""
+    key = need.circuit.place.drive
+    area = need.job.area(key) if key else None
+    return (area.ambient_high_c if area else None), (area.altitude_m or 0.0) if area else 0.0
+
+
+def _height(need: Need) -> _Part | None:
+    height = _area(need)[1]
+    if height <= _SEA_M:
+        return None
+    share = 100 * (1 - (height - _SEA_M) * _PER_METRE)
+    figure = need.sheet.given("left_height", "Left by the height", "k_h", share, "%", provenance=Provenance.ESTIMATED,
+                              source="1 % for each 100 m above 1000 m, usual; above 2000 m its insulation too")  # fmt: skip
+    return figure, share, share, ""
+
+
+def _heat(need: Need) -> _Part | None:
+    hot, _ = _area(need)
+    rated = need.facts.ambient_rated_c or preset("drive_ambient")
+    if hot is None or hot <= rated:
+        return None
+    over = hot - rated
+    most, usual, least = (100 * (1 - per * min(over, _MOST_OVER_K)) for per in _PER_KELVIN)
+    hopeless = f"{hot:g} °C is more than {_MOST_OVER_K:g} K above what it is rated in." if over > _MOST_OVER_K else ""
+    figure = need.sheet.given("left_heat", "Left by the heat", "k_t", usual, "%", provenance=Provenance.ESTIMATED,
+                              source="1 to 2.5 % a kelvin up to 10 K over, usual")  # fmt: skip
+    return figure, least, most, hopeless
+
+
+def carrier_share(times: float) -> float:
+    """Output left at so many times the carrier it is rated for: `0.35·i + 0.25·i² + 0.40·i·f_c/f_c0 = 1`.
+
+    >>> round(carrier_share(2), 2), round(carrier_share(4), 2), carrier_share(1)
+    (0.76, 0.48, 1.0)
+    """
+    straight = 0.35 + 0.40 * times
+    return min((-straight + math.sqrt(straight**2 + 4 * 0.25)) / (2 * 0.25), 1.0)
+
+
+def _carrier(need: Need) -> _Part | None:
+    facts = need.facts
+    if facts.carrier_hz is None or facts.carrier_rated_hz is None or facts.carrier_hz <= facts.carrier_rated_hz:
+        return None
+    share = 100 * carrier_share(facts.carrier_hz / facts.carrier_rated_hz)
+    figure = need.sheet.given("left_carrier", "Left by the carrier", "k_c", share, "%", provenance=Provenance.ESTIMATED,
+                              source="conduction 0.35·i + 0.25·i², switching 0.40·i with the carrier; its maker's points count")  # fmt: skip
+    return figure, 0.9 * share, min(1.1 * share, 100.0), ""
+
+
+def _one_phase(need: Need) -> _Part | None:
+    facts = need.facts
+    if facts.phases != "1":
+        return None
+    plate = facts.heavy_a or facts.rated_a
+    if facts.single_phase_a is not None and plate:
+        share = 100 * facts.single_phase_a / plate
+        figure = need.sheet.given("left_one_phase", "Left on one phase", "k_1", share, "%", source="its maker")
+        return figure, share, share, ""
+    low, usual, high = (100 * end for end in _BRIDGE_ON_ONE)
+    figure = need.sheet.given("left_one_phase", "Left on one phase", "k_1", low, "%", provenance=Provenance.ESTIMATED,
+                              source="a three-phase bridge on one phase: its input rises √3 times, its bus ripples")  # fmt: skip
+    return figure, usual, high, "Its maker has not said that it may run on one phase."

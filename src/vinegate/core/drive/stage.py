@@ -1,0 +1,288 @@
+"""The drive on its sheet: what motor and drive give at every speed, against what is asked there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Final
+
+from vinegate.core.drive import duty
+from vinegate.core.drive.amperes import (
+    Asked,
+    asked_of,
+    breakaway_gates,
+    current_gates,
+    one_phase_gate,
+    several_gates,
+    thermal_gate,
+)
+from vinegate.core.drive.catch import Coast, coast_of, restart_gates
+from vinegate.core.drive.cooling import Cooling, cooling_of, oil_gate
+from vinegate.core.drive.duty import Point, Row
+from vinegate.core.drive.energy import Energy, energy_of, least_flow_gate, only_to_start_gate
+from vinegate.core.drive.envelope import Envelope, Laden, Supplied, envelope_of, law_of
+from vinegate.core.drive.facts import Drive
+from vinegate.core.drive.lead import Lead, bearing_gate, insulation_gate, lead_gates, lead_of
+from vinegate.core.drive.line_side import LineSide, harmonic_gates, line_side_of
+from vinegate.core.drive.losses import Input, Losses, drive_loss_w, input_of, losses_of
+from vinegate.core.drive.mode import Control, control_gate, control_of
+from vinegate.core.drive.need import Need, Plain, need_of, plain
+from vinegate.core.drive.paper import paper_of
+from vinegate.core.drive.parameters import Parameter, Signal, parameters_of, signals_of
+from vinegate.core.drive.ramps import Path, Ramps, down_gate, overload_gates, path_of, ramps_of, up_gate
+from vinegate.core.drive.rating import Rating, rating_of
+from vinegate.core.drive.skip import Band, bands_of, skip_gate
+from vinegate.core.drive.tune import Tuning, tuning_of
+from vinegate.core.drive.volts import Volts, motor_efficiency, volts_gate, volts_left
+from vinegate.core.fed import fed
+from vinegate.core.grade import Gate, breaks, from_answer, informs, unknown
+from vinegate.core.load.stage import LOAD
+from vinegate.core.machine.stage import MACHINE
+from vinegate.core.plate.kind import Family, shown
+from vinegate.core.plate.stage import PLATE
+from vinegate.core.quantity import write
+from vinegate.core.rules.dialect import cite, say
+from vinegate.core.sheet import Sheet
+from vinegate.core.supply.stage import SUPPLY
+from vinegate.core.wiring.stage import WIRING
+from vinegate.core.work import Specification, Work
+
+KEY: Final = "drive"
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class Driven:
+    """What the drive's sheet shows, and what start and stop read. `used` unless it is only considered."""
+
+    used: bool
+    plain: Plain
+    volts: Volts
+    cooling: Cooling
+    control: Control
+    rating: Rating
+    supplied: Supplied
+    rows: tuple[Row, ...]
+    inputs: tuple[Input, ...]
+    path: Path
+    ramps: Ramps
+    asked: Asked
+    bands: tuple[Band, ...]
+    lead: Lead | None
+    side: LineSide
+    coast: Coast
+    tuning: Tuning | None
+    losses: Losses
+    energy: Energy | None
+    parameters: tuple[Parameter, ...] = ()
+    signals: tuple[Signal, ...] = ()
+
+    @property
+    def envelope(self) -> Envelope:
+        """Over all speeds, worked when it is looked at."""
+        return envelope_of(self.supplied, max(row.hz for row in self.rows) / self.plain.base_hz)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Found:
+    """`driven` is None where no drive is thought of, or facts are missing."""
+
+    considered: bool = False
+    driven: Driven | None = None
+
+
+def considered(facts: Drive) -> bool:
+    """Whether anything is said of a drive at all."""
+    return any(getattr(facts, name) is not None for name in Drive.model_fields)
+
+
+def _plan(work: Work) -> Found:
+    circuit, facts = work.circuit, work.circuit.of(KEY, Drive)
+    used = circuit.start.from_drive
+    if not used and not considered(facts):
+        return Found()
+    sheet = work.sheet(KEY)
+    if (gate := _possible(work)) is not None:
+        sheet.gates.append(gate if used else informs(gate))
+        return Found(considered=True)
+    basis = basis_of(work, sheet)
+    if basis is None:
+        lacks = sheet.needs(_missing(work), "the drive")
+        sheet.gates.append(unknown("drive.torque", "Torque at every operating point", lacks))
+        return Found(considered=True)
+    driven = _driven(basis, used=used)
+    driven = replace(driven, parameters=_cited(basis.need, driven), signals=signals_of(basis.need, driven))
+    gates = _gates(basis, driven)
+    sheet.gates += gates if used else [informs(gate) for gate in gates]
+    return Found(considered=True, driven=driven)
+
+
+def _possible(work: Work) -> Gate | None:
+    """A drive turns three-phase induction machines; None where it may."""
+    plate = work.circuit.plate
+    if plate.family in (Family.CAGE, Family.WOUND):
+        return None
+    text = f"{shown(plate.kind)[:1].upper()}{shown(plate.kind)[1:]}: a three-phase drive does not turn it."
+    source = "NEMA MG 1 part 30; IEC TS 60034-25: three-phase machines"
+    return from_answer("drive.possible", "Motor that a drive can turn", breaks(text, source),
+                       remedy="A three-phase cage motor; a DC machine takes a converter of its own.")  # fmt: skip
+
+
+def _cited(need: Need, driven: Driven) -> tuple[Parameter, ...]:
+    """What to set, by the rule set's own papers."""
+    return tuple(
+        replace(one, source=cite(one.source, need.rules.name), why=say(one.why, need.rules.name))
+        for one in parameters_of(need, driven)
+    )
+
+
+def _missing(work: Work) -> list[tuple[str, str]]:
+    """What the drive cannot be worked without."""
+    rated, line = work.found(PLATE).rated, fed(work.job, work.circuit)
+    wanted = (
+        ("supply.volts", "system volts", line),
+        ("plate.power", "power", rated.power_w),
+        ("plate.full_load_current", work.rules.words.full_load_current, rated.current),
+        ("plate.speed", "speed and frequency", rated.synchronous),
+        ("plate.locked_rotor_current", f"{work.rules.words.locked_rotor} current", work.found(MACHINE).machine),
+        ("load.kind", "the load", work.found(LOAD).asked),
+    )
+    return [(path, label) for path, label, value in wanted if value is None]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Basis:
+    """What the points, the start and the stop are worked from."""
+
+    need: Need
+    volts: Volts
+    points: tuple[Point, ...]
+    control: Control
+    rating: Rating
+    supplied: Laden
+
+
+def basis_of(work: Work, sheet: Sheet) -> Basis | None:
+    """Volts, cooling, control, rating and what they leave, on this sheet; None while facts are missing."""
+    line, machine, asked = fed(work.job, work.circuit), work.found(MACHINE).machine, work.found(LOAD).asked
+    if _missing(work) or line is None or machine is None or asked is None:
+        return None
+    run, supply = work.found(WIRING), work.found(SUPPLY)
+    fault = supply.faults.largest.value * 1000 if supply.faults else None
+    facts = work.circuit.of(KEY, Drive)
+    need = need_of(work, sheet, facts, machine, asked, fault, line.line_v, run.r.value / 1000 if run else 0.0)
+    volts, cooling = volts_left(need), cooling_of(need)
+    points = duty.points_of(need)
+    control = control_of(need, min(point.rpm for point in points), max(point.rpm for point in points))
+    rating = rating_of(need)
+    supplied = Laden(
+        need=need,
+        turning=need.turning,
+        plate_a=need.plate_a,
+        rated_nm=need.rated_nm,
+        slip=need.slip,
+        law=law_of(need, volts, control.used),
+        cooling=cooling,
+        limit_a=_limit_a(need, rating),
+        breakdown_times=need.rules.drives.breakdown_times,
+        highest_v=volts.high_v,
+        top_k=need.top_hz / need.base_hz,
+    )
+    return Basis(need=need, volts=volts, points=points, control=control, rating=rating, supplied=supplied)
+
+
+def _limit_a(need: Need, rating: Rating) -> float:
+    """Amperes of one motor for a short time: the drive's overload, or the limit that is set on it."""
+    most = rating.limit_a / need.motors if rating.limit_a else rating.overload * need.plate_a
+    set_at = need.circuit.start.drive_limit
+    return min(most, set_at * need.plate_a) if set_at and rating.limit_a else set_at * need.plate_a if set_at else most
+
+
+def supplied_of(work: Work) -> Supplied | None:
+    """What a drive would give this motor, whether or not one is thought of: the start and the stop read it."""
+    if work.circuit.plate.family not in (Family.CAGE, Family.WOUND):
+        return None
+    return work.step("drive: supplied", lambda: _bare(work))
+
+
+def _bare(work: Work) -> Supplied | None:
+    basis = basis_of(work, Sheet(KEY, ""))
+    return basis.supplied.bare if basis else None
+
+
+def _driven(basis: Basis, *, used: bool) -> Driven:
+    need, volts, control, rating, supplied = basis.need, basis.volts, basis.control, basis.rating, basis.supplied
+    cooling, points = supplied.cooling, basis.points
+    rows = duty.rows_of(supplied, points)
+    asked = asked_of(need, rows)
+    efficiency = motor_efficiency(need)
+    losses = losses_of(supplied, efficiency, rating.plate_a)
+    inputs = tuple(input_of(need, losses, row) for row in rows)
+    path = path_of(supplied, rows[0].point.rpm)
+    return Driven(
+        used=used,
+        plain=plain(need),
+        volts=volts,
+        cooling=cooling,
+        control=control,
+        rating=rating,
+        supplied=supplied.bare,
+        rows=rows,
+        inputs=inputs,
+        path=path,
+        ramps=ramps_of(supplied, path, rating),
+        asked=asked,
+        bands=bands_of(need),
+        lead=lead_of(need),
+        side=line_side_of(need, volts, rows, inputs),
+        coast=coast_of(need, rows[0].point.rpm, rows[-1].hz, max(one.line_w for one in inputs)),
+        tuning=tuning_of(need, control.used == "scalar"),
+        losses=losses,
+        energy=energy_of(need, rows, inputs, efficiency),
+    )
+
+
+def _gates(basis: Basis, driven: Driven) -> list[Gate]:
+    """The fast end first, then the slow one, the drive, the ramps, the lead, the line, and what happens when it fails."""
+    need, rows, rating, fastest = basis.need, driven.rows, driven.rating, driven.rows[0]
+    supplied, ramps = basis.supplied, driven.ramps
+    found: list[Gate | None] = [
+        *duty.worst_of_each(rows),
+        volts_gate(need, driven.volts, fastest.hz),
+        *breakaway_gates(supplied),
+        thermal_gate(need, rows),
+        oil_gate(need, rows[-1].point.rpm, fastest.point.rpm),
+        control_gate(need, driven.control),
+        *current_gates(need, rating, driven.asked),
+        one_phase_gate(need),
+        *several_gates(need, supplied, rating),
+        *overload_gates(need, rating, ramps),
+        up_gate(supplied, driven.path, ramps),
+        down_gate(supplied, driven.path, ramps),
+        skip_gate(need, driven.bands, rows),
+        least_flow_gate(need, rows),
+        *([insulation_gate(need, driven.lead)] if driven.lead else [unknown(*_INSULATION, ("the lead's length",))]),
+        *lead_gates(need, driven.lead, fastest.hz),
+        bearing_gate(need),
+        *harmonic_gates(need, driven.side),
+        *restart_gates(need, driven.coast, fastest.point.rpm),
+        only_to_start_gate(need, rows, drive_loss_w(driven.losses, driven.asked.amps)),
+    ]
+    return [gate for gate in found if gate is not None]
+
+
+_INSULATION: Final = ("drive.insulation", "Winding bears the pulses")
+
+
+def _station(found: Found) -> tuple[str, str] | None:
+    """The drive's amperes and the speeds it runs at; nothing where no drive is thought of."""
+    if not found.considered:
+        return None
+    driven = found.driven
+    if driven is None:
+        return "not known yet", "–"
+    rows = driven.rows
+    speeds = f"{write(rows[-1].hz, 3)} to {write(rows[0].hz, 3)} Hz" if len(rows) > 1 else f"{write(rows[0].hz, 3)} Hz"
+    size = f"{write(driven.rating.plate_a)} A" if driven.rating.plate_a else "drive not chosen yet"
+    return f"{size}, {'heavy' if driven.rating.heavy else 'normal'} duty", speeds
+
+
+DRIVE = Specification(key=KEY, plan=_plan, sheets={KEY: "Drive"}, facts={KEY: Drive}, station=_station, paper=paper_of)

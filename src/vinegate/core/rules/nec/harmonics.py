@@ -1,0 +1,50 @@
+"""Harmonic currents at the common coupling: IEEE 519."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING, Final
+
+from vinegate.core.grade import Gate, at_most
+from vinegate.core.quantity import write
+from vinegate.core.tables import load
+from vinegate.core.turning import Taken
+
+if TYPE_CHECKING:
+    from vinegate.core.drive.facts import Drive
+    from vinegate.core.drive.line_side import LineSide
+
+_COLUMNS: Final = ((11, "h11"), (17, "h17"), (23, "h23"), (35, "h35"), (math.inf, "over"))
+_BAND_POINTS: Final = 4.0
+
+
+def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
+    """Each order, and all together, in percent of the demand current at the coupling: table 2."""
+    from vinegate.core.drive.line_side import coupling_open
+
+    key, name, table = "drive.harmonic_current", "Harmonics at the common coupling", load("harmonic_current_519")
+    fault, demand = facts.coupling_fault_a, facts.coupling_load_a
+    if fault is None or demand is None:
+        return [coupling_open(key, name, table.cite)]
+    ratio = fault / demand
+    row = next(row for row in table.rows if ratio < float(row["ratio"]) or row is table.rows[-1])
+    shares = {order: 100 * amps / demand for order, amps in zip(side.orders, side.together_a, strict=True)}
+    total = math.sqrt(sum(share**2 for share in shares.values()))
+    wide = _BAND_POINTS / max(side.thd_pct, 1.0)
+    limits = {order: float(row[next(column for most, column in _COLUMNS if order < most)]) for order in shares}
+    found = [_gate(f"{key}_total", f"{name}, in all", total, float(row["tdd"]), wide, "All of them", ratio, table.cite)]
+    worst = max(shares, key=lambda order: shares[order] / limits[order])
+    found.append(_gate(key, name, shares[worst], limits[worst], wide, f"The {worst}th", ratio, table.cite))
+    return found
+
+
+def _gate(key: str, name: str, share: float, limit: float, wide: float, what: str, ratio: float, cite: str) -> Gate:
+    taken = Taken(
+        label="its harmonics", value=share, low=share * (1 - wide), high=share * (1 + wide), how="estimated", sense=-1
+    )
+    text = (
+        f"{what}: {write(share, 3)} % of the demand there; {limit:g} % are borne where I_sc/I_L is {write(ratio, 3)}."
+    )
+    return at_most(key, name, share, limit, sentence=text, source=cite, unit="%",
+                   remedy="A choke, a front end of more pulses, or a filter.", rests=(taken,),
+                   room=lambda at: limit - at)  # fmt: skip

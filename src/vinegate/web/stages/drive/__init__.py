@@ -1,0 +1,55 @@
+"""The drive's sheet: its points with their verdicts, what it can, its lead and line, the year, what to set."""
+
+from __future__ import annotations
+
+from typing import Any, Final
+
+from flask import request
+
+from vinegate.core.answer import Piece
+from vinegate.core.drive.answer import drive_answer
+from vinegate.core.drive.parameters import groups
+from vinegate.core.drive.stage import DRIVE
+from vinegate.core.plan import Plan
+from vinegate.web.stages.drive.charts import VIEWS, chart_of, torque_chart
+from vinegate.web.stages.drive.files import as_csv, as_json
+from vinegate.web.stages.page import InHand, Page
+
+DUTY: Final = ("drive.points",)
+GROUPS: Final = (
+    ("Where it works", ("least", "most", "heaviest", "skip")),
+    ("The motor", ("cooling", "winding", "peak", "full_torque", "mechanical", "encoder", "speed_aware", "bearings", "motors",
+                   "own_overloads", "joins")),
+    ("The drive", ("rated", "heavy", "overload", "heavy_overload", "overload_time", "period", "duty", "control", "curve",
+                   "boost", "base", "output_most", "carrier", "carrier_rated", "ambient_rated", "loss", "reserve")),
+    ("Its line", ("phases", "single_phase", "front_end", "choke", "choke_size", "capacity", "discharge", "coupling_fault",
+                  "coupling_load", "others", "capacitors")),
+    ("Its lead", ("lead", "lead_kind", "rise", "filter", "contactor")),
+    ("Ramps, stops, outages", ("rounding", "stop_mode", "power_back", "catches", "outage", "windmills", "reference_lost")),
+    ("The year", ("now", "cost")),
+    ("Autotune", ("coupled", "tuned_r", "tuned_leak", "tuned_idle", "tuned_rotor", "tuned_at")),
+)  # fmt: skip
+
+
+def _answer(plan: Plan) -> tuple[Piece, ...]:
+    return drive_answer(plan.of(DRIVE), plan.stage("drive"))
+
+
+def _context(hand: InHand) -> dict[str, Any]:
+    found = hand.plan.of(DRIVE)
+    driven = found.driven if found else None
+    view = str(request.values.get("view", ""))
+    view = view if view in dict(VIEWS) else VIEWS[0][0]
+    return {
+        "driven": driven,
+        "drive_groups": [(name, [f"drive.{key}" for key in keys]) for name, keys in GROUPS],
+        "drive_chart": torque_chart(driven) if driven else None,
+        "views": VIEWS,
+        "view": view,
+        "drive_view": chart_of(driven, view) if driven else None,
+        "parameter_groups": groups(driven.parameters) if driven else {},
+    }
+
+
+PAGE = Page(key="drive", asks=("drive", "start.drive_ramp", "stop.drive_ramp", "load.static", "load.shutoff"),
+            context=_context, answer=_answer, files={"parameters.csv": as_csv, "parameters.json": as_json})  # fmt: skip
