@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from hypothesis import settings
 
-from vinegate.core.facts import CIRCUIT_STAGES, RuleSetName
+from vinegate.core.facts import RuleSetName, circuit_parts
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.work import Kept
 from vinegate.demo import demo_job
@@ -48,7 +48,7 @@ def planner(file: str, tag: str) -> Planner:
 
     def plan(changes: dict[str, str | None] | None = None, rules: RuleSetName | None = None) -> Plan:
         changes = changes or {}
-        on_job = {path: text for path, text in changes.items() if path.split(".")[0] not in CIRCUIT_STAGES}
+        on_job = {path: text for path, text in changes.items() if path.split(".")[0] not in circuit_parts()}
         rest = {path: text for path, text in changes.items() if path not in on_job}
         rules = rules or job.rules
         own = kept.setdefault(rules, Kept())

@@ -338,6 +338,12 @@ def doubted(gate: Gate) -> Gate:
     return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=gate.turns or _PLATE)
 
 
+def settled_by(gate: Gate, turns: Turns) -> Gate:
+    """The same gate, to check, with the fact that settles it where no number of its comparison does."""
+    text = f"{gate.sentence} Passes where {turns.label} is {turns.passes}."
+    return replace(gate, turns=turns, sentence=text)
+
+
 def informs(gate: Gate) -> Gate:
     """The same gate, leaving the circuit's verdict alone."""
     return replace(gate, kind=Kind.INFORMS)

@@ -51,7 +51,7 @@ def round_step(most: float, count: int = 5) -> float:
     """A step of 1, 2 or 5 by which about so many ticks reach `most`.
 
     >>> round_step(3000), round_step(130), round_step(0.9)
-    (500.0, 20.0, 0.2)
+    (500.0, 50.0, 0.2)
     """
     raw = most / count
     power = 10 ** math.floor(math.log10(raw))

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
+import numpy.typing as npt
 
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import preset
@@ -19,6 +20,7 @@ LOAD_LOSS: Final = 0.65
 CORE_LOSS: Final = 0.20
 DRAG_LOSS: Final = 0.15
 BAND: Final = 0.10
+_JUST: Final = 1 - 1e-9
 _MADE_FOR_DRIVES: Final = ("mg1-31", "ivic-b", "ivic-c", "ivic-d")
 
 
@@ -41,13 +43,17 @@ class Cooling:
     def band(self) -> float:
         return 0.0 if self.at_rest == 1 or self.full_from_hz is not None else BAND
 
+    def full_at(self, hertz: Array) -> npt.NDArray[np.bool_]:
+        """Where its maker gives full torque on a drive: harmonics and cooling are then in his word."""
+        return np.asarray(hertz) >= (np.inf if self.full_from_hz is None else self.full_from_hz * _JUST)
+
     def share(self, k: Array) -> Array:
         """Cooling at these speeds, of that at rated speed."""
         speed = np.maximum(np.asarray(k, dtype=float), 0.0)
         return np.asarray(self.at_rest + (1 - self.at_rest) * speed**self.exponent)
 
-    def current_pu(self, k: Array, base_hz: float = 0.0) -> Array:
-        """Continuous current at these speeds per unit of rated, at most one.
+    def current_pu(self, k: Array, hertz: Array | None = None) -> Array:
+        """Continuous current at these speeds per unit of rated, at most one; `hertz` are the drive's there.
 
         >>> fan = Cooling(kind="fan", at_rest=0.2, exponent=1, bears=1, derate=1, full_from_hz=None, assumed=False)
         >>> [round(100 * float(one), 1) for one in fan.current_pu(np.array([1, 0.5, 0.25, 0.1, 0]))]
@@ -58,8 +64,8 @@ class Cooling:
         drag = DRAG_LOSS * speed ** (3 if self.at_rest < 1 else 1)
         left = self.share(speed) * self.bears - core - drag
         found = np.minimum(np.sqrt(np.maximum(left, 0.0) / LOAD_LOSS), 1.0) * self.derate
-        if self.full_from_hz is not None:
-            found = np.where(speed * base_hz >= self.full_from_hz * (1 - 1e-9), self.derate, found)
+        if self.full_from_hz is not None and hertz is not None:
+            found = np.where(self.full_at(hertz), 1.0, found)
         return np.asarray(found)
 
 

@@ -13,7 +13,7 @@ from vinegate.core.assumed import band_of
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.points import OperatingPoint
-from vinegate.core.grade import Gate, Verdict, at_most, check, rule, unknown, worst
+from vinegate.core.grade import Gate, Verdict, at_most, check, rule, settled_by, unknown, worst
 from vinegate.core.quantity import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns, less, more
@@ -226,8 +226,12 @@ def _for_ever(supplied: Laden, row: Row) -> Gate:
         source="IEC TS 60034-25; NEMA MG 1 30.2.2.2" if slow else "rated torque to the corner, rated power above it",
         remedy="A blower of its own, a larger motor, or less at that speed." if slow else "A larger motor, or less speed.",
     )  # fmt: skip
-    if gate.verdict is Verdict.CHECK and share.wide and nm <= need.rated_nm * (1 + 1e-9):
-        gate = replace(gate, turns=_settles(row, gate.turns, slow=slow and cooling.band > 0))
+    if (
+        gate.verdict is Verdict.CHECK
+        and share.wide
+        and nm <= min(need.rated_nm, row.continuous_nm / cooling.derate if not slow else math.inf)
+    ):
+        return _settled(row, gate, slow=slow and cooling.band > 0)
     return gate
 
 
@@ -235,8 +239,10 @@ def _doubt(supplied: Laden, row: Row, *, slow: bool) -> Taken:
     """How far the torque borne for ever may lie from what is worked: the cooling, the harmonics' heat, the bus."""
     cooling, law = supplied.cooling, supplied.law
     speed = supplied.speed_of(np.array([row.hz / supplied.need.base_hz]))
-    pu = float(cooling.current_pu(speed, supplied.need.base_hz)[0])
+    pu = float(cooling.current_pu(speed)[0])
     low, high, labels = 1.0, 1.0, []
+    if bool(cooling.full_at(np.array(row.hz))):
+        return Taken(value=1.0, low=1.0, high=1.0)
     if slow and cooling.band:
         low, high = (max(1 - cooling.band / pu, 0.1), 1 + cooling.band / pu) if pu > 0 else (0.0, 1.0)
         labels.append("cooling at low speed")
@@ -249,20 +255,22 @@ def _doubt(supplied: Laden, row: Row, *, slow: bool) -> Taken:
     return Taken(label=" and ".join(labels), value=1.0, low=low, high=high, how="estimated" if high > low else "")
 
 
-def _settles(row: Row, turns: Turns | None, *, slow: bool) -> Turns:
+def _settled(row: Row, gate: Gate, *, slow: bool) -> Gate:
     """What the maker says of full torque settles the model's tolerance; another fact that decides keeps its place."""
-    if turns is not None and turns.path:
-        return turns
+    if gate.turns is not None and gate.turns.path:
+        return gate
     if not slow:
-        return Turns(path="drive.winding", label="what its winding is made for", passes="MG 1 part 31 or IVIC C",
-                     passes_as="mg1-31")  # fmt: skip
+        turns = Turns(path="drive.winding", label="what its winding is made for", passes="MG 1 part 31 or IVIC C",
+                      passes_as="mg1-31")  # fmt: skip
+        return settled_by(gate, turns)
     hertz = math.floor(10 * row.hz) / 10
-    return Turns(
+    turns = Turns(
         path="drive.full_torque",
-        label="the least frequency at full torque, by its plate",
+        label="the least frequency at full torque, by its plate,",
         passes=f"{write(hertz, 3)} Hz or less",
         passes_as=f"{hertz:g} Hz",
     )
+    return settled_by(gate, turns)
 
 
 def _mechanical(need: Need, row: Row) -> Gate | None:

@@ -186,6 +186,6 @@ def only_to_start_gate(need: Need, rows: Sequence[Row], drive_w: float) -> Gate 
     turns = Turns(
         path="start.speed_control", label="speed control", passes="yes, where the speed is to be set", passes_as="yes"
     )
-    text = f"No point is below full speed: the drive would lose about {write(drive_w / 1000, 2)} kW to start the motor."
+    text = f"No point is below full speed: the drive would lose about {write(drive_w / 1000, 2)} kW to start the motor. Passes with speed control asked."
     return check("drive.only_to_start", "More than a start", turns, text, "its own losses at full speed",
                  remedy="A soft starter with a by-pass; or the speeds at which it is to run.")  # fmt: skip

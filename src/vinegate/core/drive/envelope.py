@@ -76,7 +76,7 @@ class Supplied:
     def continuous_nm(self, k: Array) -> Array:
         """For ever: by the cooling, never more than rated, nor than rated power above the corner."""
         speed = self.speed_of(k)
-        current = self.cooling.current_pu(speed, self.turning.base_hz) * self.plate_a
+        current = self.cooling.current_pu(speed, np.asarray(k) * self.turning.base_hz) * self.plate_a
         corner = min(self.law.most_v / self.law.plate_v, self.top_k)
         flux = np.minimum(1.0, corner / np.asarray(k, dtype=float))
         return np.asarray(np.minimum(self.fluxed(k).at_current(current), self.rated_nm * flux))

@@ -9,7 +9,7 @@ from typing import Final
 from vinegate.core.assumed import band_of, preset
 from vinegate.core.drive.facts import FILTERS, WINDINGS
 from vinegate.core.drive.need import Need
-from vinegate.core.grade import Gate, Verdict, at_most, check, rule, unknown
+from vinegate.core.grade import Gate, Verdict, at_most, check, rule, settled_by, unknown
 from vinegate.core.quantity import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns
@@ -183,12 +183,13 @@ def insulation_gate(need: Need, lead: Lead) -> Gate:
 
 
 def _slower(gate: Gate, lead: Lead) -> Gate:
-    from dataclasses import replace
-
+    """A slower rise settles it, where no other fact does."""
+    if gate.turns is not None and gate.turns.path:
+        return gate
     slow_us = lead.length_m * _SCHOOLS[1] / preset("drive_speed_in_lead")
-    turns = Turns(path="drive.rise", label="the drive's rise time", passes=f"about {write(slow_us, 2)} µs or more",
-                  passes_as=f"{slow_us:.2g} µs")  # fmt: skip
-    return replace(gate, turns=gate.turns if gate.turns and gate.turns.path else turns)
+    turns = Turns(path="drive.rise", label="the drive's rise time", passes=f"{write(slow_us, 2)} µs or more",
+                  passes_as=f"{slow_us:.3g} µs")  # fmt: skip
+    return settled_by(gate, turns)
 
 
 def lead_gates(need: Need, lead: Lead | None, fastest_hz: float) -> list[Gate]:
@@ -213,7 +214,7 @@ def lead_gates(need: Need, lead: Lead | None, fastest_hz: float) -> list[Gate]:
                           remedy="Its auxiliary contact blocks the drive before it opens, and it closes first."))  # fmt: skip
     if lead is not None and need.power_w * need.motors < _SMALL_W and lead.length_m * need.motors > _LONG_FOR_SMALL_M:
         total = lead.length_m * need.motors
-        text = f"{total:.0f} m of lead in all draw a charging current that a small drive may trip on."
+        text = f"{total:.0f} m of lead in all draw a charging current that a small drive may trip on. Passes where what stands at its output is an output reactor."
         turns = Turns(
             path="drive.filter",
             label="what stands at its output",

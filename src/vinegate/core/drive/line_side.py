@@ -20,7 +20,8 @@ from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Provenance
 
 ORDERS: Final = (5, 7, 11, 13, 17, 19)
-_DC_CHOKE: Final = 0.6
+_DC_CHOKE: Final = {5: 0.85, 7: 0.65}
+_DC_WHOLE: Final = 0.65
 _DC_ELEVENTH: Final = 8.7
 _BAND: Final = 4.0
 _CLASS_2: Final = 8.0
@@ -50,22 +51,24 @@ class LineSide:
 def spectrum(ahead_pct: float, *, dc_pct: float = 0.0) -> tuple[dict[int, float], float]:
     """Harmonics and THD of a six-pulse rectifier, per cent of its fundamental, by the reactance ahead of it.
 
-    A choke in the bus counts 0.6 of one ahead for the 5th, the 7th and the whole, hardly for those above. Between the
+    A choke in the bus counts about 0.65 of one ahead for the whole, more for the 5th, hardly for those above the 7th. Between the
     rows by the logarithm of the reactance; beyond them the ends.
 
     >>> spectrum(3)[0][5], spectrum(3)[1], round(spectrum(0.5, dc_pct=2)[1])
-    (37.0, 41.0, 55)
+    (37.0, 41.0, 54)
     """
     rows = load("drive_spectrum").rows
     x = np.log([float(row["x"]) for row in rows])
-    at = math.log(min(max(ahead_pct + _DC_CHOKE * dc_pct, 0.5), 8.0))
-    found = {order: float(np.interp(at, x, [float(row[str(order)]) for row in rows])) for order in ORDERS}
+
+    def at(column: str, reactance: float) -> float:
+        place = math.log(min(max(reactance, 0.5), 8.0))
+        return float(np.interp(place, x, [float(row[column]) for row in rows]))
+
+    found = {order: at(str(order), ahead_pct + _DC_CHOKE.get(order, _DC_WHOLE) * dc_pct) for order in ORDERS}
     if dc_pct:
-        alone = math.log(min(max(ahead_pct, 0.5), 8.0))
         for order in ORDERS[2:]:
-            least = float(np.interp(alone, x, [float(row[str(order)]) for row in rows]))
-            found[order] = min(max(found[order], _DC_ELEVENTH * 11 / order), least)
-    return found, float(np.interp(at, x, [float(row["thd"]) for row in rows]))
+            found[order] = min(_DC_ELEVENTH * 11 / order, at(str(order), ahead_pct))
+    return found, at("thd", ahead_pct + _DC_WHOLE * dc_pct)
 
 
 def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence[Input]) -> LineSide:

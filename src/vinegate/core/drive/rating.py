@@ -96,10 +96,8 @@ def _either(sheet: Sheet, value: float | None, assumed: str, key: str, name: str
 def _left(need: Need) -> tuple[Taken, str]:
     """Height, heat, carrier and a single-phase input, multiplied: least, usual and most."""
     parts = [part for part in (_height(need), _heat(need), _carrier(need), _one_phase(need)) if part is not None]
-    low, usual, high = 1.0, 1.0, 1.0
-    for part in parts:
-        low, usual, high = low * part[0].value / 100, usual * part[1] / 100, high * part[2] / 100
-    figures = [part[0] for part in parts]
+    low, usual, high = (math.prod(ends) for ends in zip((1.0,) * 3, *(part.ends for part in parts), strict=True))
+    figures = [part.figure for part in parts]
     need.sheet.work(
         "left", "Left of its rating here", "k_D", 100 * usual, "%",
         formula="100" + "".join(f"·{figure.symbol}/100" for figure in figures) if figures else "100",
@@ -107,14 +105,26 @@ def _left(need: Need) -> tuple[Taken, str]:
         source="usual deratings; its maker's count" if parts else "nothing to take off",
         provenance=Provenance.ESTIMATED if parts else Provenance.STATED,
     )  # fmt: skip
-    hopeless = next((part[3] for part in parts if part[3]), "")
+    hopeless = next((part.hopeless for part in parts if part.hopeless), "")
     label = " and ".join(figure.name.lower() for figure in figures)
     return Taken(
         label=label, value=usual, low=min(low, usual), high=max(high, usual), how="estimated" if parts else ""
     ), hopeless
 
 
-_Part = tuple[Figure, float, float, str]
+@dataclass(frozen=True, slots=True)
+class _Part:
+    """One derating: its line, the least and most that may be left, per cent, and why nothing helps."""
+
+    figure: Figure
+    low: float
+    high: float
+    hopeless: str = ""
+
+    @property
+    def ends(self) -> tuple[float, float, float]:
+        """Least, usual and most, as shares."""
+        return self.low / 100, self.figure.value / 100, self.high / 100
 
 
 def _area(need: Need) -> tuple[float | None, float]:
@@ -131,7 +141,7 @@ def _height(need: Need) -> _Part | None:
     share = 100 * (1 - (height - _SEA_M) * _PER_METRE)
     figure = need.sheet.given("left_height", "Left by the height", "k_h", share, "%", provenance=Provenance.ESTIMATED,
                               source="1 % for each 100 m above 1000 m, usual; above 2000 m its insulation too")  # fmt: skip
-    return figure, share, share, ""
+    return _Part(figure, share, share)
 
 
 def _heat(need: Need) -> _Part | None:
@@ -144,14 +154,14 @@ def _heat(need: Need) -> _Part | None:
     hopeless = f"{hot:g} °C is more than {_MOST_OVER_K:g} K above what it is rated in." if over > _MOST_OVER_K else ""
     figure = need.sheet.given("left_heat", "Left by the heat", "k_t", usual, "%", provenance=Provenance.ESTIMATED,
                               source="1 to 2.5 % a kelvin up to 10 K over, usual")  # fmt: skip
-    return figure, least, most, hopeless
+    return _Part(figure, least, most, hopeless)
 
 
 def carrier_share(times: float) -> float:
     """Output left at so many times the carrier it is rated for: `0.35·i + 0.25·i² + 0.40·i·f_c/f_c0 = 1`.
 
     >>> round(carrier_share(2), 2), round(carrier_share(4), 2), carrier_share(1)
-    (0.76, 0.48, 1.0)
+    (0.75, 0.48, 1.0)
     """
     straight = 0.35 + 0.40 * times
     return min((-straight + math.sqrt(straight**2 + 4 * 0.25)) / (2 * 0.25), 1.0)
@@ -164,7 +174,7 @@ def _carrier(need: Need) -> _Part | None:
     share = 100 * carrier_share(facts.carrier_hz / facts.carrier_rated_hz)
     figure = need.sheet.given("left_carrier", "Left by the carrier", "k_c", share, "%", provenance=Provenance.ESTIMATED,
                               source="conduction 0.35·i + 0.25·i², switching 0.40·i with the carrier; its maker's points count")  # fmt: skip
-    return figure, 0.9 * share, min(1.1 * share, 100.0), ""
+    return _Part(figure, 0.9 * share, min(1.1 * share, 100.0))
 
 
 def _one_phase(need: Need) -> _Part | None:
@@ -175,8 +185,8 @@ def _one_phase(need: Need) -> _Part | None:
     if facts.single_phase_a is not None and plate:
         share = 100 * facts.single_phase_a / plate
         figure = need.sheet.given("left_one_phase", "Left on one phase", "k_1", share, "%", source="its maker")
-        return figure, share, share, ""
+        return _Part(figure, share, share)
     low, usual, high = (100 * end for end in _BRIDGE_ON_ONE)
-    figure = need.sheet.given("left_one_phase", "Left on one phase", "k_1", low, "%", provenance=Provenance.ESTIMATED,
+    figure = need.sheet.given("left_one_phase", "Left on one phase", "k_1", usual, "%", provenance=Provenance.ESTIMATED,
                               source="a three-phase bridge on one phase: its input rises √3 times, its bus ripples")  # fmt: skip
-    return figure, usual, high, "Its maker has not said that it may run on one phase."
+    return _Part(figure, low, high, "Its maker has not said that it may run on one phase.")

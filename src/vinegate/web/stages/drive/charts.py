@@ -97,7 +97,7 @@ def _volts(driven: Driven) -> _Made:
 def _cooling(driven: Driven) -> _Made:
     need, cooling = driven.plain, driven.cooling
     speed = np.linspace(0, 1, 41)
-    bears = 100 * cooling.current_pu(speed, need.base_hz)
+    bears = 100 * cooling.current_pu(speed, speed * need.base_hz)
     asked = [(100 * row.point.rpm / need.rated_rpm, 100 * row.amps / need.plate_a) for row in driven.rows]
     lines = [Line(role="torque", name="bears for ever", xs=(100 * speed).tolist(), ys=bears.tolist(), named=0.5)]
     if cooling.band:

@@ -1,0 +1,237 @@
+"""What a drive's sheet judges: each requirement on both sides, and a fully stated circuit that passes everywhere."""
+
+import math
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.drive.points import read_operating_points, read_speeds
+from vinegate.core.drive.stage import DRIVE
+from vinegate.core.facts import RuleSetName
+from vinegate.core.grade import Kind, Verdict
+from vinegate.core.quantity import QuantityError
+
+SKERRY, LOCK = "skerry-sound.json", "harrowmere-lock.json"
+FAN, PUMPS, BLOWER, DRUM, WINCH = (planner(SKERRY, tag) for tag in ("F-3", "P-4", "F-5", "D-6", "W-2"))
+HOIST = planner(LOCK, "G-21")
+PASSES, CHECK, FAILS, UNKNOWN = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS, Verdict.UNKNOWN
+
+
+@pytest.mark.parametrize("plan", [FAN, PUMPS, BLOWER, DRUM], ids=["F-3", "P-4", "F-5", "D-6"])
+def test_a_fully_stated_circuit_on_a_drive_passes_everywhere(plan):
+    found = plan()
+    assert [(gate.key, gate.sentence) for gate in found.gates if gate.weighs and gate.verdict is not PASSES] == []
+    assert found.of(DRIVE).driven.used
+
+
+# Plan, what is changed, the gate it turns, how it then stands.
+CASES = [
+    (FAN, {"load.power": "34 kW"}, "drive.power", FAILS),
+    (FAN, {"load.power": "27.5 kW"}, "drive.power", PASSES),
+    (FAN, {"drive.winding": "general"}, "drive.power", CHECK),
+    (FAN, {"drive.points": "135 %", "drive.mechanical": "4500 rpm"}, "drive.torque", FAILS),
+    (FAN, {"drive.heaviest": "125 %"}, "drive.torque", FAILS),
+    (FAN, {"drive.heaviest": "105 %"}, "drive.torque", PASSES),
+    (FAN, {"machine.breakdown_torque": "120 %"}, "drive.breakdown", FAILS),
+    (FAN, {"drive.points": "110 %", "load.power": "15 kW"}, "drive.speed_mech", UNKNOWN),
+    (FAN, {"drive.points": "110 %", "load.power": "15 kW", "plate.frame": "200L"}, "drive.speed_mech", CHECK),
+    (FAN, {"drive.points": "160 %", "load.power": "5 kW", "plate.frame": "200L"}, "drive.speed_mech", FAILS),
+    (FAN, {"drive.points": "110 %", "load.power": "15 kW", "drive.mechanical": "3600 rpm"}, "drive.speed_mech", PASSES),
+    (FAN, {"drive.points": "110 %", "load.power": "15 kW", "drive.mechanical": "3200 rpm"}, "drive.speed_mech", FAILS),
+    (FAN, {"drive.rated": "50 A"}, "drive.current", FAILS),
+    (FAN, {"drive.rated": "53 A"}, "drive.current", PASSES),
+    (FAN, {"drive.rated": None}, "drive.current", UNKNOWN),
+    (FAN, {"drive.duty": "heavy"}, "drive.current", UNKNOWN),
+    (FAN, {"drive.phases": "1"}, "drive.single_phase_input", FAILS),
+    (FAN, {"drive.phases": "1", "drive.single_phase": "60 A"}, "drive.single_phase_input", PASSES),
+    (FAN, {"drive.phases": "1", "drive.single_phase": "40 A"}, "drive.current", FAILS),
+    (FAN, {"area_1.ambient_high": "46 °C", "drive.rated": "57 A"}, "drive.current", CHECK),
+    (FAN, {"area_1.ambient_high": "46 °C", "drive.rated": "70 A"}, "drive.current", PASSES),
+    (FAN, {"area_1.ambient_high": "55 °C"}, "drive.derating", FAILS),
+    (FAN, {"area_1.altitude": "2000 m", "drive.rated": "58 A"}, "drive.current", FAILS),
+    (FAN, {"drive.carrier": "12 kHz", "drive.carrier_rated": "4 kHz"}, "drive.current", FAILS),
+    (FAN, {"drive.carrier": "4 kHz", "drive.carrier_rated": "4 kHz"}, "drive.current", PASSES),
+    (FAN, {"drive.choke": "ac", "drive.choke_size": "15 %"}, "drive.volts", CHECK),
+    (FAN, {"drive.boost": "30 %"}, "drive.boost", FAILS),
+    (FAN, {"drive.boost": "2 %"}, "drive.boost", PASSES),
+    (FAN, {"load.breakaway": "200 %", "drive.boost": "0.6 %"}, "drive.breakaway", FAILS),
+    (FAN, {"drive.skip": "2364"}, "drive.skip", FAILS),
+    (FAN, {"drive.skip": "2100; 2700"}, "drive.skip", PASSES),
+    (FAN, {"drive.winding": None}, "drive.insulation", CHECK),
+    (FAN, {"drive.winding": "general"}, "drive.insulation", FAILS),
+    (FAN, {"drive.winding": "general", "drive.filter": "sine"}, "drive.insulation", PASSES),
+    (FAN, {"drive.winding": "general", "drive.filter": "dvdt"}, "drive.insulation", PASSES),
+    (FAN, {"drive.peak": "1100 V"}, "drive.insulation", CHECK),
+    (FAN, {"drive.peak": "1500 V"}, "drive.insulation", PASSES),
+    (FAN, {"drive.winding": "general", "drive.lead": "1.5 m", "drive.rise": "0.4 µs"}, "drive.insulation", PASSES),
+    (FAN, {"drive.filter": "dvdt", "drive.lead": "240 m"}, "drive.lead", FAILS),
+    (FAN, {"drive.contactor": "free"}, "drive.contactor", FAILS),
+    (FAN, {"plate.power": "45 kW", "plate.full_load_current": "80", "drive.rated": "90 A"}, "drive.bearing", UNKNOWN),
+    (FAN, {"plate.power": "45 kW", "plate.full_load_current": "80", "drive.bearings": "none"}, "drive.bearing", FAILS),
+    (FAN, {"plate.power": "45 kW", "plate.full_load_current": "80", "drive.bearings": "ring"}, "drive.bearing", PASSES),
+    (FAN, {"drive.control": "encoder", "drive.encoder": "no"}, "drive.control", FAILS),
+    (BLOWER, {"drive.control": "scalar"}, "drive.control", FAILS),
+    (BLOWER, {"plate.cooling": "IC411", "load.kind": "constant", "load.power": "9 kW"}, "drive.heat_slow", FAILS),
+    (BLOWER, {"load.kind": "constant", "load.power": "8 kW", "drive.points": "50 Hz\n5 Hz"}, "drive.heat_slow", PASSES),
+    (BLOWER, {"load.kind": "constant", "load.power": "8 kW", "drive.points": "50 Hz\n5 Hz"}, "drive.thermal", PASSES),
+    (DRUM, {"protection.thermistor": "no", "drive.speed_aware": "no"}, "drive.thermal", FAILS),
+    (DRUM, {"protection.thermistor": None, "drive.speed_aware": None}, "drive.thermal", UNKNOWN),
+    (DRUM, {"drive.points": "100 %\n12 %"}, "drive.oil", FAILS),
+    (DRUM, {"drive.points": "100 %\n22 %"}, "drive.oil", PASSES),
+    (PUMPS, {"drive.own_overloads": "no"}, "drive.own_overloads", FAILS),
+    (PUMPS, {"drive.own_overloads": None}, "drive.own_overloads", UNKNOWN),
+    (PUMPS, {"drive.joins": "yes"}, "drive.multi", FAILS),
+    (PUMPS, {"drive.joins": "yes", "drive.reserve": "140 A"}, "drive.multi", PASSES),
+    (PUMPS, {"drive.control": "sensorless"}, "drive.control", FAILS),
+    (PUMPS, {"drive.rated": "31 A"}, "drive.current", FAILS),
+    (PUMPS, {"drive.rated": "32 A"}, "drive.current", PASSES),
+    (PUMPS, {"drive.points": "100 %\n45 %"}, "drive.lifts", FAILS),
+    (PUMPS, {"drive.points": "100 %\n52 %"}, "drive.lifts", PASSES),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("plan", "changes", "key", "verdict"), CASES, ids=[f"{c[2]}-{i}" for i, c in enumerate(CASES)])
+def test_each_requirement_on_both_sides(plan, changes, key, verdict):
+    gate = plan(changes).gate(key)
+    assert gate.verdict is verdict, gate.sentence
+    assert gate.source or gate.verdict is UNKNOWN
+    assert gate.verdict is PASSES or gate.remedy
+
+
+@pytest.mark.parametrize("sign", [-1, 1])
+def test_the_drives_amperes_turn_at_the_plates(sign):
+    """Never by less than the plate's current, whatever the points ask."""
+    gate = FAN({"drive.rated": f"{53 + 0.1 * sign} A"}).gate("drive.current")
+    assert gate.verdict is (PASSES if sign > 0 else FAILS)
+
+
+def test_what_a_machines_promise_leaves_is_kept_by_the_rule_sets_own_margin():
+    """150 % by MG 1, a third more by IEC practice: the same circuit under both."""
+    changes = {"machine.breakdown_torque": "150 %"}
+    iec = FAN(changes).gate("drive.breakdown")
+    nec = FAN(changes, rules=RuleSetName.NEC).gate("drive.breakdown")
+    assert iec.limit == pytest.approx(nec.limit * 1.5 / 1.3, rel=1e-3)
+    assert nec.verdict is FAILS
+
+
+def test_the_lines_volts_lift_the_corner():
+    """0.955 of 400 V, less the supply's reactance; 3 % more of it takes 1.6 % (π/6·x)."""
+    plain, choked = FAN({"drive.choke": None}), FAN({"drive.choke": "ac", "drive.choke_size": "3 %"})
+    first, second = (plan.figure("drive.most_v").value for plan in (plain, choked))
+    assert first == pytest.approx(400 * 3 / math.pi, rel=0.005)
+    assert 1 - second / first == pytest.approx(math.pi / 6 * 0.03, rel=0.03)
+    assert plain.figure("drive.corner").value == pytest.approx(50 * first / 400)
+
+
+def test_87_hertz_takes_the_other_connection_and_its_amperes():
+    """230Δ/400Y on 400 V: √3 the amperes at every speed, full flux up to 83 Hz, no more than the volts there are."""
+    slow = PUMPS({"drive.motors": None, "drive.own_overloads": None})
+    fast = PUMPS({"drive.base": "87 Hz", "drive.points": "150 %", "drive.mechanical": "5200 rpm", "load.kind": "constant",
+                  "load.power": "4 kW", "drive.motors": None})  # fmt: skip
+    assert fast.figure("drive.motor_a").value == pytest.approx(18.4, rel=0.01)
+    assert slow.figure("drive.motor_a").value == pytest.approx(10.6)
+    assert fast.figure("drive.corner").value == pytest.approx(50 * 0.953 * 400 / 230, rel=0.01)
+    row = fast.of(DRIVE).driven.rows[0]
+    assert row.volts <= fast.of(DRIVE).driven.volts.most_v * 1.001
+    named = [one.name for one in fast.of(DRIVE).driven.parameters]
+    assert "Base frequency and volts" in named
+
+
+class TestHoist:
+    """Only thought of: what it says informs, and the circuit's own way is judged as before."""
+
+    def test_a_drive_that_is_only_thought_of_decides_nothing(self):
+        plan = HOIST()
+        gates = plan.stage("drive").gates
+        assert gates
+        assert not any(gate.weighs for gate in gates)
+        assert plan.verdict is PASSES
+
+    def test_closed_loop_is_asked_and_torque_proved_before_the_brake_opens(self):
+        driven = HOIST().of(DRIVE).driven
+        assert driven.control.used == "encoder"
+        values = {one.name: one.value for one in driven.parameters}
+        assert "proved" in values["Brake opens"]
+        assert [one.name for one in driven.signals if one.kind == "out" and one.name == "Brake"] == ["Brake"]
+        assert HOIST({"drive.encoder": "no"}).gate("drive.control").verdict is FAILS
+
+    def test_taken_it_is_judged(self):
+        plan = HOIST({"start.method": "drive"})
+        assert any(gate.weighs for gate in plan.stage("drive").gates)
+
+
+def test_without_a_word_of_a_drive_there_is_no_sheet_and_no_station():
+    plan = planner(SKERRY, "H-1")()
+    assert plan.stage("drive").figures == ()
+    assert plan.stage("drive").gates == ()
+    assert "drive" not in {one.key for one in plan.stations}
+    assert "drive" in {one.key for one in FAN().stations}
+
+
+def test_a_drive_that_is_advised_without_having_been_asked_for_is_not_known():
+    """Nobody has judged it yet: the circuit does not pass by it."""
+    plan = planner(LOCK, "D-61")({"wiring.size": "14 AWG"})
+    if plan.comparison.chosen == "drive":
+        assert plan.gate("start.drive").verdict is UNKNOWN
+    assert plan.verdict is not PASSES
+
+
+@pytest.mark.parametrize("tag", ["C-71"])
+def test_a_single_phase_motor_is_not_turned_by_it(tag):
+    plan = planner(LOCK, tag)({"drive.rated": "30 A"})
+    gate = plan.gate("drive.possible")
+    assert gate.verdict is FAILS
+    assert gate.kind is Kind.INFORMS
+
+
+def test_missing_facts_are_named_once():
+    plan = FAN({"plate.speed": None})
+    assert plan.of(DRIVE).driven is None
+    assert "plate.speed" in [item.path for item in plan.stage("drive").missing] + [item.path for item in plan.missing]
+
+
+class TestPoints:
+    def test_each_unit_says_what_it_is(self):
+        found = read_operating_points(
+            "speed; load; hours\n100 %; ; 1900\n30 Hz; 4 kW\n1180 rpm; 90 N·m; 200 h\n70, 55"
+        ).points
+        assert [(one.speed, one.speed_in) for one in found] == [(100, "%"), (30, "Hz"), (1180, "rpm"), (70, "%")]
+        assert [(one.load, one.load_in) for one in found] == [(None, ""), (4000, "w"), (90, "nm"), (55, "%")]
+        assert [one.hours for one in found] == [1900, None, 200, None]
+
+    def test_a_comma_is_decimal_between_semicolons(self):
+        assert read_operating_points("87,5 %; 40; 1").points[0].speed == 87.5
+
+    @pytest.mark.parametrize(
+        ("text", "said"),
+        [("150", "write its unit"), ("60;;;", "three"), ("60; x", "not"), ("100; ; 9000", "outside"),
+         ("100; ; 5000\n50; ; 5000", "add up"), ("speed", "One row")],
+    )  # fmt: skip
+    def test_what_cannot_be_read_is_said_by_its_row(self, text, said):
+        with pytest.raises(QuantityError, match=said):
+            read_operating_points(text)
+
+    def test_power_and_torque_at_a_speed_are_one_load(self):
+        plan = FAN({"drive.points": "2000 rpm; 10 kW\n2000 rpm; 47.75 N·m"})
+        one, other = plan.of(DRIVE).driven.rows
+        assert one.point.nm == pytest.approx(other.point.nm, rel=1e-3)
+
+    def test_speeds_to_avoid_are_listed(self):
+        assert read_speeds("1180; 1720") == read_speeds("1180, 1720 rpm") == (1180.0, 1720.0)
+
+
+def test_start_and_stop_read_the_drives_envelope():
+    """A weaker drive starts it slower and cannot follow a steep stop."""
+    strong = FAN({"drive.overload": "150 %", "start.drive_ramp": "15 s"}).comparison.row("drive")
+    weak = FAN({"drive.rated": "45 A", "start.drive_ramp": "15 s"}).comparison.row("drive")
+    assert weak.time_s > 1.3 * strong.time_s
+    assert weak.peak_a < strong.peak_a
+    steep = {"stop.drive_ramp": "20 s", "stop.resistor": "40 Ω"}
+    assert FAN(steep | {"drive.overload": "200 %"}).stopping.row("drive").verdict is not FAILS
+    assert FAN(steep | {"drive.rated": "30 A"}).stopping.row("drive").verdict is FAILS
+
+
+def test_the_motors_own_limit_binds_where_it_is_set_lower():
+    free, set_low = FAN(), FAN({"start.drive_limit": "0.9"})
+    assert set_low.of(DRIVE).driven.supplied.limit_a == pytest.approx(0.9 * 53)
+    assert free.of(DRIVE).driven.supplied.limit_a == pytest.approx(1.1 * 61)

@@ -1,0 +1,137 @@
+"""The line side of a drive: its spectrum against a rectifier marched in time, and the limits of both rule sets."""
+
+import math
+
+import pytest
+
+from tests.conftest import planner
+from tests.core import rectifier
+from vinegate.core.drive.line_side import ORDERS, spectrum
+from vinegate.core.drive.stage import DRIVE
+from vinegate.core.grade import Kind, Verdict
+
+FAN = planner("skerry-sound.json", "F-3")
+PUMP = planner("harrowmere-lock.json", "P-11")
+ON_DRIVE = {"start.method": "drive", "start.speed_control": "yes", "drive.rated": "110 A", "drive.winding": "mg1-31",
+            "drive.points": "100 %\n70 %", "load.static": "20 %"}  # fmt: skip
+
+
+@pytest.mark.parametrize("reactance", [0.5, 1.0, 2.5, 4.0, 8.0])
+def test_the_spectrum_is_that_of_a_rectifier_marched_in_time(reactance):
+    """Within three points of the fundamental, between the rows too."""
+    marched, thd = rectifier.spectrum(reactance)
+    found, whole = spectrum(reactance)
+    assert {order: found[order] for order in ORDERS} == pytest.approx(marched, abs=3)
+    assert whole == pytest.approx(thd, abs=3)
+
+
+@pytest.mark.parametrize("ahead", [0.5, 1.0, 3.0, 8.0])
+def test_the_whole_is_the_root_of_the_squares_of_its_parts(ahead):
+    found, whole = spectrum(ahead)
+    own = math.sqrt(sum(share**2 for share in found.values()))
+    assert own <= whole + 1.0  # those above the 19th come on top
+    assert own == pytest.approx(whole, rel=0.06)
+
+
+def test_more_reactance_never_makes_more_harmonics():
+    wholes = [spectrum(x)[1] for x in (0.2, 0.5, 1, 2, 3, 5, 8, 20)]
+    assert wholes == sorted(wholes, reverse=True)
+    assert wholes[0] == wholes[1]  # the ends hold beyond the rows
+
+
+@pytest.mark.parametrize(("dc", "thd", "fifth"), [(1, 73, 61), (2, 54, 46), (3, 45, 38), (4, 40, 33), (6, 35, 28)])
+def test_a_choke_in_the_bus_counts_for_the_fifth_and_hardly_for_the_eleventh(dc, thd, fifth):
+    found, whole = spectrum(0.5, dc_pct=dc)
+    assert whole == pytest.approx(thd, abs=3.5)
+    assert found[5] == pytest.approx(fifth, abs=5.5)
+    assert found[11] == pytest.approx(8.7, abs=0.1)
+
+
+def test_rms_and_power_factor_follow_from_the_whole():
+    plan = FAN()
+    side = plan.of(DRIVE).driven.side
+    assert side.rms_a == pytest.approx(side.fundamental_a * math.hypot(1, side.thd_pct / 100))
+    assert plan.figure("drive.true_pf").value == pytest.approx(0.97 / math.hypot(1, side.thd_pct / 100))
+    line = math.sqrt(3) * 400 * side.rms_a * plan.figure("drive.true_pf").value / 1000
+    assert line == pytest.approx(plan.figure("drive.line_kw").value)
+
+
+class TestNec:
+    def judged(self, **more):
+        return PUMP(ON_DRIVE | {f"drive.{key}": text for key, text in more.items()})
+
+    def test_without_the_coupling_it_is_for_the_site(self):
+        gate = self.judged().gate("drive.harmonic_current")
+        assert gate.kind is Kind.CONFIRM
+
+    @pytest.mark.parametrize(
+        ("load", "verdict"), [("3000 A", Verdict.PASSES), ("150 A", Verdict.FAILS)], ids=["large plant", "small plant"]
+    )
+    def test_current_is_in_per_cent_of_the_couplings_demand(self, load, verdict):
+        plan = self.judged(coupling_fault="14 kA", coupling_load=load, choke="ac", choke_size="3 %")
+        gate = plan.gate("drive.harmonic_current")
+        assert gate.verdict is verdict
+        side = plan.of(DRIVE).driven.side
+        demand = float(load.split()[0])
+        worst = max(100 * amps / demand for amps in side.together_a)
+        assert gate.value <= worst + 1e-9
+        assert "IEEE 519" in gate.source
+
+    def test_the_row_is_that_of_fault_over_demand(self):
+        """14 kA over 650 A is 21.5: the row from 20 to 50, 7 % for the 5th and 8 % in all."""
+        plan = self.judged(coupling_fault="14 kA", coupling_load="650 A", choke="ac", choke_size="3 %")
+        assert plan.gate("drive.harmonic_current").limit in (7.0, 3.5, 2.5)
+        assert plan.gate("drive.harmonic_current_total").limit == 8.0
+        below = self.judged(coupling_fault="14 kA", coupling_load="800 A", choke="ac", choke_size="3 %")
+        assert below.gate("drive.harmonic_current_total").limit == 5.0
+
+    def test_other_drives_are_counted_with_it(self):
+        alone = self.judged(coupling_fault="14 kA", coupling_load="2000 A")
+        more = self.judged(coupling_fault="14 kA", coupling_load="2000 A", others="300 A")
+        assert more.gate("drive.harmonic_current_total").value > 2 * alone.gate("drive.harmonic_current_total").value
+
+    @pytest.mark.parametrize(("end", "least"), [("6", 20), ("12", 8), ("18", 4), ("active", 3)])
+    def test_more_pulses_less_of_it(self, end, least):
+        side = self.judged(front_end=end).of(DRIVE).driven.side
+        assert least <= side.thd_pct
+        assert side.thd_low <= side.thd_pct <= side.thd_high
+
+
+class TestIec:
+    def test_a_strong_coupling_bears_it_and_a_weak_one_does_not(self):
+        """A six-pulse front end with a choke of 3 %: about 41 % in all; 48 % are allowed from R_sce 350."""
+        choke = {"drive.choke": "ac", "drive.choke_size": "5 %"}
+        strong = FAN(choke | {"drive.coupling_fault": "25 kA"}).gate("drive.harmonic_current")
+        weak = FAN(choke | {"drive.coupling_fault": "4 kA"}).gate("drive.harmonic_current")
+        assert strong.verdict is Verdict.PASSES
+        assert weak.verdict is Verdict.FAILS
+        assert "61000-3-12" in strong.source
+
+    def test_below_the_table_it_fails_and_above_75_amperes_the_operator_says(self):
+        assert FAN({"drive.coupling_fault": "1.2 kA"}).gate("drive.harmonic_current").verdict is Verdict.FAILS
+        many = FAN({"drive.motors": "2", "drive.own_overloads": "yes", "drive.coupling_fault": "20 kA"})
+        assert many.gate("drive.harmonic_current").kind is Kind.CONFIRM
+
+    def test_small_professional_equipment_has_no_limit(self):
+        gate = planner("skerry-sound.json", "D-6")({"drive.coupling_fault": "5 kA"}).gate("drive.harmonic_current")
+        assert gate.verdict is Verdict.PASSES
+
+
+def test_the_boards_volts_are_distorted_by_order_times_current_over_fault():
+    plan = FAN()
+    side = plan.of(DRIVE).driven.side
+    by_hand = math.sqrt(
+        sum((100 * h * a / side.fault_a) ** 2 for h, a in zip(side.orders, side.harmonics_a, strict=True))
+    )
+    assert plan.gate("drive.harmonic_volts").value == pytest.approx(by_hand)
+    assert FAN({"drive.others": "900 A"}).gate("drive.harmonic_volts").verdict is Verdict.FAILS
+
+
+def test_capacitors_near_a_harmonic_are_told():
+    """h = √(S_sc/Q_c): the size that puts it at 7, and one that puts it far off."""
+    side = FAN().of(DRIVE).driven.side
+    power = math.sqrt(3) * 400 * side.fault_a
+    near = FAN({"drive.capacitors": f"{power / 49 / 1000:.1f} kvar"}).gate("drive.resonance")
+    far = FAN({"drive.capacitors": f"{power / 81 / 1000:.1f} kvar"}).gate("drive.resonance")
+    assert near.verdict is Verdict.CHECK
+    assert far.verdict is Verdict.PASSES
