@@ -7,7 +7,6 @@ import pytest
 from scipy.integrate import solve_ivp
 
 from tests.conftest import planner
-from vinegate.core.drive.catch import coast_course
 from vinegate.core.drive.ramps import seconds
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Verdict

@@ -36,13 +36,26 @@ def asked_of(need: Need, rows: Sequence[Row]) -> Asked:
     sheet = need.sheet
     plate = sheet.given("motor_a", "Motor's amperes, as strapped", "I_N", need.plate_a, "A", source="plate")
     peak = max(rows, key=lambda row: row.amps)
-    worked = sheet.given("points_a", "Most amperes at an operating point", "I_p", peak.amps, "A",
-                         provenance=_soft(need), source="the machine's circuit at that frequency and torque")  # fmt: skip
+    worked = sheet.given(
+        "points_a",
+        "Most amperes at an operating point",
+        "I_p",
+        peak.amps,
+        "A",
+        provenance=_soft(need),
+        source="the machine's circuit at that frequency and torque",
+    )
     count = sheet.given("motors", "Motors on it", "m", float(need.motors), "")
     total = sheet.work(
-        "asked_a", "Amperes asked of the drive", "I_d", need.motors * max(peak.amps, need.plate_a), "A",
-        formula="m·I_p" if peak.amps > need.plate_a else "m·I_N", inputs=(count, worked, plate), source="never below the plate's",
-    )  # fmt: skip
+        "asked_a",
+        "Amperes asked of the drive",
+        "I_d",
+        need.motors * max(peak.amps, need.plate_a),
+        "A",
+        formula="m·I_p" if peak.amps > need.plate_a else "m·I_N",
+        inputs=(count, worked, plate),
+        source="never below the plate's",
+    )
     return Asked(amps=total.value, by_points=peak.amps > need.plate_a)
 
 
@@ -63,14 +76,22 @@ def current_gates(need: Need, rating: Rating, asked: Asked) -> list[Gate]:
         several = f" With the tenth more that some ask of several motors: {write(_TENTH * asked.amps, 3)} A."
     left = "" if rating.left.value == 1 else f", {write(rating.plate_a, 3)} A on its plate"
     text = (
-        f"{write(asked.amps, 3)} A are asked for ever; the drive gives {write(rating.rated_a, 3)} A at {word} duty{left}."
+        f"{write(asked.amps, 3)} A are asked for ever; the drive gives {write(rating.rated_a, 3)} A at "
+        f"{word} duty{left}."
         f"{several}"
     )
     gate = at_most(
-        key, name, asked.amps, rating.rated_a, sentence=text, source=source, unit="A",
+        key,
+        name,
+        asked.amps,
+        rating.rated_a,
+        sentence=text,
+        source=source,
+        unit="A",
         remedy=f"A drive of {write(asked.amps / rating.left.value, 3)} A or more at {word} duty.",
-        rests=more(rating.left), room=lambda share: rating.plate_a * share - asked.amps if rating.plate_a else -1.0,
-    )  # fmt: skip
+        rests=more(rating.left),
+        room=lambda share: rating.plate_a * share - asked.amps if rating.plate_a else -1.0,
+    )
     return [gate, *found]
 
 
@@ -88,9 +109,14 @@ def one_phase_gate(need: Need) -> Gate | None:
         return None
     said = need.facts.single_phase_a is not None
     text = "Its maker gives its output on one phase." if said else "Nothing says that it may run on one phase."
-    return rule("drive.single_phase_input", "Drive fed by one phase", said, text,
-                "input √3 times as large, bus rippling at twice the line's frequency",
-                remedy="Its maker's output on one phase, with phase-loss detection off; else about twice the size.")  # fmt: skip
+    return rule(
+        "drive.single_phase_input",
+        "Drive fed by one phase",
+        said,
+        text,
+        "input √3 times as large, bus rippling at twice the line's frequency",
+        remedy="Its maker's output on one phase, with phase-loss detection off; else about twice the size.",
+    )
 
 
 def several_gates(need: Need, supplied: Laden, rating: Rating) -> list[Gate]:
@@ -130,9 +156,17 @@ def _joining(need: Need, supplied: Laden, rating: Rating) -> Gate:
                   value=(low + high) / 2, low=low, high=high, how="" if given else "assumed")  # fmt: skip
     text = f"{need.motors - 1} running and one at rest draw {write(float(total), 3)} A together as it is switched in."
     return at_most(
-        key, name, float(total), limit.value, sentence=text, source="phasor sum at the drive's volts and frequency", unit="A",
-        remedy="Start them together, or a drive for each.", rests=more(limit), room=lambda most: most - float(total),
-    )  # fmt: skip
+        key,
+        name,
+        float(total),
+        limit.value,
+        sentence=text,
+        source="phasor sum at the drive's volts and frequency",
+        unit="A",
+        remedy="Start them together, or a drive for each.",
+        rests=more(limit),
+        room=lambda most: most - float(total),
+    )
 
 
 def _locked_a(need: Need, supplied: Laden) -> float:
@@ -149,14 +183,20 @@ def breakaway_gates(supplied: Laden) -> list[Gate]:
     nm = need.load.torque_nm * breakaway.value / 100
     how = "flux kept by its control" if law.vector else f"{write(law.boost_v, 3)} V of boost"
     gate = at_least(
-        "drive.breakaway", "Breaks away", most, nm,
-        sentence=f"At {write(hertz, 2)} Hz it gives {write(most, 3)} N·m from rest, with {how}; the load breaks away at "
-                 f"{write(nm, 3)} N·m.",
-        source="the machine's circuit at rest; the drive's overload amperes", unit="N·m",
+        "drive.breakaway",
+        "Breaks away",
+        most,
+        nm,
+        sentence=(
+            f"At {write(hertz, 2)} Hz it gives {write(most, 3)} N·m from rest, with {how}; the load "
+            f"breaks away at {write(nm, 3)} N·m."
+        ),
+        source="the machine's circuit at rest; the drive's overload amperes",
+        unit="N·m",
         remedy="More boost, vector control, or a drive of more amperes.",
         rests=less(breakaway, power),
         room=lambda share, asked: most - need.load.torque_nm * share / 100 * asked / power.value,
-    )  # fmt: skip
+    )
     return [gate, *([] if law.vector else [_idle(supplied)])]
 
 
@@ -168,10 +208,18 @@ def _idle(supplied: Laden) -> Gate:
     amps = float(fed.amps[:, 0].max())
     limit = _CAUTIOUS * need.plate_a
     text = f"Idling at low speed it draws {write(amps, 3)} A, without saturation; {write(limit, 3)} A are borne."
-    return at_most("drive.boost", "Boost not too much", amps, limit, sentence=text, unit="A",
-                   source="U/(√3·|R_1+jk(X_1+X_m)|), saturation left out", remedy="Less boost.",
-                   rests=(Taken(label="saturation", value=amps, low=amps, high=1.15 * amps, how="estimated", sense=-1),),
-                   room=lambda at: limit - at)  # fmt: skip
+    return at_most(
+        "drive.boost",
+        "Boost not too much",
+        amps,
+        limit,
+        sentence=text,
+        unit="A",
+        source="U/(√3·|R_1+jk(X_1+X_m)|), saturation left out",
+        remedy="Less boost.",
+        rests=(Taken(label="saturation", value=amps, low=amps, high=1.15 * amps, how="estimated", sense=-1),),
+        room=lambda at: limit - at,
+    )
 
 
 def thermal_gate(need: Need, rows: Sequence[Row]) -> Gate | None:

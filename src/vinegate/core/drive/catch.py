@@ -84,12 +84,20 @@ def _flux_wait(need: Need) -> float | None:
     constant = rotor_constant_s(need.machine.circuit)
     figure = need.sheet.given("rotor_constant", "Rotor's open-circuit time constant", "T_r", constant, "s",
                               provenance=Provenance.ESTIMATED, source="(X_m+X_2)/(2π·f·R_2)")  # fmt: skip
-    return need.sheet.work("flux_wait", "Residual volts below a fifth after", "t_f", constant * math.log(1 / _RESIDUAL), "s",
-                           formula="1.6094·T_r", inputs=(figure,), source="e^(−t/T_r): a fifth after ln 5 of them").value  # fmt: skip
+    return need.sheet.work(
+        "flux_wait",
+        "Residual volts below a fifth after",
+        "t_f",
+        constant * math.log(1 / _RESIDUAL),
+        "s",
+        formula="1.6094·T_r",
+        inputs=(figure,),
+        source="e^(−t/T_r): a fifth after ln 5 of them",
+    ).value
 
 
 def _uncaught(need: Need, rpm: float, slowest_hz: float) -> float | None:
-    """Amperes when a drive that does not look begins at its slowest frequency, the rotor turning faster than its field."""
+    """Amperes of a drive that does not look and begins at its slowest frequency, the rotor ahead of its field."""
     circuit = need.machine.circuit
     if not isinstance(circuit, EquivalentCircuit) or rpm <= 0:
         return None
@@ -135,7 +143,10 @@ def _turning(need: Need, coast: Coast, fastest_rpm: float) -> Gate:
         met = facts.catches == "yes"
         return rule(key, name, met, text, _SOURCE, remedy="A drive that looks for it in both directions.")
     percent = f"{100 * coast.share:.0f} %"
-    text = f"After {write(facts.outage_s or 0.0, 3)} s without power the drive is ready again at {write(coast.back_s, 3)} s: it still turns at {percent}."
+    text = (
+        f"After {write(facts.outage_s or 0.0, 3)} s without power the drive is ready again at "
+        f"{write(coast.back_s, 3)} s: it still turns at {percent}."
+    )
     if facts.catches == "yes":
         return rule(key, name, True, f"{text} The drive looks for it first.", _SOURCE)
     load, rotor, power = need.load.inertia, need.load.rotor, need.load_power

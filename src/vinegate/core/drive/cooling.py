@@ -72,8 +72,8 @@ class Cooling:
 def kind_of_cooling(facts: Drive, code: str | None, enclosure: str | None) -> tuple[str, bool]:
     """How the motor is cooled, and whether that is assumed: by the fact, the plate's code, else its own fan.
 
-    >>> kind_of_cooling(Drive(), "IC416", None), kind_of_cooling(Drive(), None, "TEBC"), kind_of_cooling(Drive(), None, None)
-    (('blower', False), ('blower', False), ('fan', True))
+    >>> [kind_of_cooling(Drive(), *said) for said in (("IC416", None), (None, "TEBC"), (None, None))]
+    [('blower', False), ('blower', False), ('fan', True)]
     """
     if facts.cooling:
         return facts.cooling, False
@@ -99,10 +99,16 @@ def cooling_of(need: Need) -> Cooling:
     bears = _bears(need)
     made = facts.winding in _MADE_FOR_DRIVES
     derate = sheet.given(
-        "harmonic_derate", "Left for the harmonics' heat", "k_u", 100 if made else 100 * preset("drive_harmonic_derate"), "%",
+        "harmonic_derate",
+        "Left for the harmonics' heat",
+        "k_u",
+        100 if made else 100 * preset("drive_harmonic_derate"),
+        "%",
         provenance=Provenance.STATED if made else Provenance.ASSUMED,
-        source="made for drives, by its maker" if made else "NEMA MG 1:2021 30.2.2.2; IEC TS 60034-25; a motor not made for drives",
-    )  # fmt: skip
+        source="made for drives, by its maker"
+        if made
+        else "NEMA MG 1:2021 30.2.2.2; IEC TS 60034-25; a motor not made for drives",
+    )
     return Cooling(
         kind=kind,
         at_rest=at_rest.value / 100,
@@ -133,7 +139,7 @@ _OIL_LEAST: Final = 0.20
 
 
 def oil_gate(need: Need, slowest_rpm: float, fastest_rpm: float) -> Gate | None:
-    """An oil-filled drum motor is cooled by the oil it throws: not below about a fifth of its speed, nor far above it."""
+    """A drum motor is cooled by the oil it throws: not below about a fifth of its speed, nor far above it."""
     if kind_of_cooling(need.facts, need.circuit.plate.cooling, need.circuit.plate.enclosure)[0] != "oil":
         return None
     key, name, source = (
@@ -146,6 +152,9 @@ def oil_gate(need: Need, slowest_rpm: float, fastest_rpm: float) -> Gate | None:
     share = slowest_rpm / need.rated_rpm
     if fastest_rpm > 1.02 * need.rated_rpm and need.facts.mechanical_rpm is None:
         return unknown(key, name, ("greatest safe speed by plate or maker",))
-    text = f"At its slowest it turns at {100 * share:.0f} % of rated speed; its oil is thrown from about {100 * least:.0f} %."
+    text = (
+        f"At its slowest it turns at {100 * share:.0f} % of rated speed; its oil is thrown from about "
+        f"{100 * least:.0f} %."
+    )
     return rule(key, name, share >= least - 1e-9, text, source, remedy="A higher least speed, or its maker's word.",
                 value=100 * share, limit=100 * least, unit="%")  # fmt: skip

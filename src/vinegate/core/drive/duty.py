@@ -194,7 +194,8 @@ def _breakdown(supplied: Laden, row: Row) -> Gate:
     nm, rests = _asked(need, row, heavy=True)
     limit = row.breakdown_nm / supplied.breakdown_times
     text = (
-        f"{at_point(need, row)} it breaks down at {write(row.breakdown_nm, 3)} N·m; {supplied.breakdown_times:g} times the "
+        f"{at_point(need, row)} it breaks down at {write(row.breakdown_nm, 3)} N·m; "
+        f"{supplied.breakdown_times:g} times the "
         f"{write(nm, 3)} N·m asked are kept."
     )
     return at_most(
@@ -222,10 +223,19 @@ def _for_ever(supplied: Laden, row: Row) -> Gate:
         return min(row.continuous_nm * facts[-1], max(need.rated_nm, row.continuous_nm)) - _scaled(need, nm, facts[:-1])
 
     gate = at_most(
-        key, name, nm, row.continuous_nm, sentence=text, unit="N·m", rests=(*rests, *more(share)), room=room,
+        key,
+        name,
+        nm,
+        row.continuous_nm,
+        sentence=text,
+        unit="N·m",
+        rests=(*rests, *more(share)),
+        room=room,
         source="IEC TS 60034-25; NEMA MG 1 30.2.2.2" if slow else "rated torque to the corner, rated power above it",
-        remedy="A blower of its own, a larger motor, or less at that speed." if slow else "A larger motor, or less speed.",
-    )  # fmt: skip
+        remedy="A blower of its own, a larger motor, or less at that speed."
+        if slow
+        else "A larger motor, or less speed.",
+    )
     if (
         gate.verdict is Verdict.CHECK
         and share.wide
@@ -291,8 +301,12 @@ def _mechanical(need: Need, row: Row) -> Gate | None:
         text = f"It turns {write(rpm)} {need.unit}, above the {write(most)} of standard motors of its size."
         return rule(key, name, False, text, table.cite, remedy=remedy)
     text = f"It turns {write(rpm)} {need.unit}, above its plate; standard motors of its size bear {write(most)}."
-    turns = Turns(path="drive.mechanical", label="greatest safe speed by plate or maker", passes=f"{write(rpm)} or more",
-                  passes_as=f"{math.ceil(rpm)} rpm")  # fmt: skip
+    turns = Turns(
+        path="drive.mechanical",
+        label="greatest safe speed by plate or maker",
+        passes=f"{write(rpm)} or more",
+        passes_as=f"{math.ceil(rpm)} rpm",
+    )
     return check(key, name, turns, text, table.cite, remedy=remedy)
 
 

@@ -71,8 +71,15 @@ def energy_of(need: Need, rows: Sequence[Row], inputs: Sequence[Input], efficien
         for kw in (tuple(_line_kw(need, make(q, row), efficiency) for q, (row, _) in zip(flow, worked, strict=True)),)
     ]
     ways = (Compared(key="by-drive", name="the drive", kw=drive, year_kwh=_year(drive, hours)), *others)
-    year = sheet.given("year", "Energy a year with the drive", "E", (ways[0].year_kwh or 0.0) / 1000, "MWh",
-                       provenance=Provenance.ESTIMATED, source="watts from the line times hours, point by point")  # fmt: skip
+    year = sheet.given(
+        "year",
+        "Energy a year with the drive",
+        "E",
+        (ways[0].year_kwh or 0.0) / 1000,
+        "MWh",
+        provenance=Provenance.ESTIMATED,
+        source="watts from the line times hours, point by point",
+    )
     now = next((one for one in others if one.key == need.facts.now), None)
     saved, payback = None, None
     price = need.job.limits.energy_price
@@ -97,8 +104,16 @@ def _payback(need: Need, saved: float, price: float | None) -> tuple[float, floa
         sheet.given("cost", "Cost of the drive", "K", cost, ""),
         sheet.given("price", "Price of a kilowatt-hour", "c", price, ""),
     )
-    years = sheet.work("payback", "Paid back in", "t_p", cost / (price * saved), "years", formula="K/(1000·c·ΔE)",
-                       inputs=(k, c, need.line("saved")), source="no interest; hours ±20 %, saving ±15 %").value  # fmt: skip
+    years = sheet.work(
+        "payback",
+        "Paid back in",
+        "t_p",
+        cost / (price * saved),
+        "years",
+        formula="K/(1000·c·ΔE)",
+        inputs=(k, c, need.line("saved")),
+        source="no interest; hours ±20 %, saving ±15 %",
+    ).value
     wide = (1 - _BAND) * (1 - _HOURS_BAND), (1 + _BAND) * (1 + _HOURS_BAND)
     return years / wide[1], years, years / wide[0]
 
@@ -186,6 +201,9 @@ def only_to_start_gate(need: Need, rows: Sequence[Row], drive_w: float) -> Gate 
     turns = Turns(
         path="start.speed_control", label="speed control", passes="yes, where the speed is to be set", passes_as="yes"
     )
-    text = f"No point is below full speed: the drive would lose about {write(drive_w / 1000, 2)} kW to start the motor. Passes with speed control asked."
+    text = (
+        f"No point is below full speed: the drive would lose about {write(drive_w / 1000, 2)} kW to start the "
+        "motor. Passes with speed control asked."
+    )
     return check("drive.only_to_start", "More than a start", turns, text, "its own losses at full speed",
                  remedy="A soft starter with a by-pass; or the speeds at which it is to run.")  # fmt: skip

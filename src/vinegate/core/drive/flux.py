@@ -167,7 +167,7 @@ class Fluxed:
         return np.where(limits < self.amps[:, 0], 0.0, found)
 
     def bounded(self, amps_a: float | Array, breakdown_times: float) -> tuple[Array, Array]:
-        """Torque at the shaft within these amperes and short of breakdown by so many times, and the rotor's frequency."""
+        """Torque within these amperes and short of breakdown by so many times, and the rotor's frequency."""
         torque = np.minimum(self.at_current(amps_a), self.breakdown_nm() / breakdown_times)
         rotor = self.unit.machine.rotor_pu
         place = self._place(self.shaft_nm, torque)

@@ -32,7 +32,7 @@ _SOURCE: Final = "von Jouanne and Enjeti: long leads; U_d·(1 + ρ·min(1, l/l_c
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Lead:
-    """Metres, the two critical lengths, what is reflected, the bus at its highest; peak at the motor with its band; what is borne."""
+    """Metres, the two critical lengths, what is reflected, the bus at its highest; peak and what is borne, banded."""
 
     length_m: float
     critical_m: tuple[float, float]
@@ -65,20 +65,41 @@ def lead_of(need: Need) -> Lead | None:
                         provenance=Provenance.ASSUMED, source="half of light's, by the insulation")  # fmt: skip
     rise_us = 1e6 * facts.rise_s if facts.rise_s is not None else preset("drive_rise")
     rise = sheet.given(
-        "rise_us", "Rise of the pulse", "t_r", rise_us, "µs", source="entered" if facts.rise_s else "usual of present transistors",
+        "rise_us",
+        "Rise of the pulse",
+        "t_r",
+        rise_us,
+        "µs",
+        source="entered" if facts.rise_s else "usual of present transistors",
         provenance=Provenance.STATED if facts.rise_s is not None else Provenance.ASSUMED,
-    )  # fmt: skip
+    )
     times = _REACTOR_TIMES if facts.filter == "output-reactor" else 1.0
     halves = []
     for share, mark in zip(_SCHOOLS, ("half", "third"), strict=True):
-        halves.append(sheet.work(
-            f"critical_{mark}", f"Critical length, a {mark} of the way", f"l_{share:g}", times * speed.value * rise.value / share,
-            "m", formula=f"{f'{times:g}·' if times != 1 else ''}v·t_r/{share:g}", inputs=(speed, rise),
-            source="two schools; the shorter is judged by" if share == _SCHOOLS[0] else "by the pulse's shape: von Jouanne, Enjeti",
-        ))  # fmt: skip
+        halves.append(
+            sheet.work(
+                f"critical_{mark}",
+                f"Critical length, a {mark} of the way",
+                f"l_{share:g}",
+                times * speed.value * rise.value / share,
+                "m",
+                formula=f"{f'{times:g}·' if times != 1 else ''}v·t_r/{share:g}",
+                inputs=(speed, rise),
+                source="two schools; the shorter is judged by"
+                if share == _SCHOOLS[0]
+                else "by the pulse's shape: von Jouanne, Enjeti",
+            )
+        )
     bus_v = max(_HIGH_LINE * math.sqrt(2) * need.line_v, _braking_v(need))
-    bus = sheet.given("bus_v", "Bus at its highest", "U_d", bus_v, "V", provenance=Provenance.TABLE,
-                      source="√2·1.1·U, or where its resistor switches in")  # fmt: skip
+    bus = sheet.given(
+        "bus_v",
+        "Bus at its highest",
+        "U_d",
+        bus_v,
+        "V",
+        provenance=Provenance.TABLE,
+        source="√2·1.1·U, or where its resistor switches in",
+    )
     gamma = next(row for row in _REFLECTED if need.power_w < row[0])
     reflected = sheet.given("reflected", "Reflected at the motor", "ρ", gamma[1], "", provenance=Provenance.ASSUMED,
                             source="by its size, usual")  # fmt: skip
@@ -86,8 +107,17 @@ def lead_of(need: Need) -> Lead | None:
     worst = halves[1]
     formula = f"U_d·(1+{left:g})" if left is not None else ("U_d·(1+ρ)" if metres >= worst.value else "U_d·(1+ρ·l/l_3)")
     value = bus_v * (1 + (left if left is not None else gamma[1] * min(1.0, metres / worst.value)))
-    peak = sheet.work("peak", "Peak at the motor's terminals", "Û", value, "V", formula=formula,
-                      inputs=(bus, reflected, length, worst), source=_SOURCE, provenance=Provenance.ESTIMATED)  # fmt: skip
+    peak = sheet.work(
+        "peak",
+        "Peak at the motor's terminals",
+        "Û",
+        value,
+        "V",
+        formula=formula,
+        inputs=(bus, reflected, length, worst),
+        source=_SOURCE,
+        provenance=Provenance.ESTIMATED,
+    )
     limit, low, high, known = _limit(need, bus_v)
     return Lead(
         length_m=metres,
@@ -167,8 +197,14 @@ def insulation_gate(need: Need, lead: Lead) -> Gate:
         text = f"{text}; it bears {write(lead.limit_v, 4)} V, {who}."
         if general:
             return rule(key, name, False, f"{text} For such volts a filter is a must.", _SOURCE, remedy=remedy)
-        peak = Taken(label="rise and speed of the pulse", value=lead.peak_v, low=lead.low_v, high=lead.high_v, how="estimated",
-                     sense=-1)  # fmt: skip
+        peak = Taken(
+            label="rise and speed of the pulse",
+            value=lead.peak_v,
+            low=lead.low_v,
+            high=lead.high_v,
+            how="estimated",
+            sense=-1,
+        )
         gate = at_most(key, name, lead.peak_v, lead.limit_v, sentence=text, source=_SOURCE, unit="V", remedy=remedy,
                        rests=(peak,), room=lambda at: lead.limit_v - at)  # fmt: skip
         return gate if gate.verdict is not Verdict.CHECK else _slower(gate, lead)
@@ -178,7 +214,10 @@ def insulation_gate(need: Need, lead: Lead) -> Gate:
     turns = Turns(path="drive.winding", label="what its winding is made for", passes="MG 1 part 31 or IVIC C",
                   passes_as="mg1-31", fails="general purpose" if lead.high_v > _GENERAL_V else "",
                   fails_as="general" if lead.high_v > _GENERAL_V else "")  # fmt: skip
-    text = f"{text}; {_GENERAL_V:.0f} V is what general-purpose windings bear. Passes where {turns.label} is {turns.passes}."
+    text = (
+        f"{text}; {_GENERAL_V:.0f} V is what general-purpose windings bear. Passes where {turns.label} is "
+        f"{turns.passes}."
+    )
     return check(key, name, turns, text, _SOURCE, remedy=remedy)
 
 
@@ -193,7 +232,7 @@ def _slower(gate: Gate, lead: Lead) -> Gate:
 
 
 def lead_gates(need: Need, lead: Lead | None, fastest_hz: float) -> list[Gate]:
-    """What stands in the lead: a filter within its reach, no contactor opened live, a small drive's charging current."""
+    """What stands in it: a filter within its reach, no contactor opened live, a small drive's charging current."""
     found = []
     facts = need.facts
     row = load("drive_filter").find(kind=facts.filter or "none")
@@ -210,11 +249,22 @@ def lead_gates(need: Need, lead: Lead | None, fastest_hz: float) -> list[Gate]:
         )
     if facts.contactor == "free":
         text = "A contactor in the lead that opens while the drive works draws an arc and may break it."
-        found.append(rule("drive.contactor", "Lead opened only with the drive off", False, text, "its maker's word, as of all of them",
-                          remedy="Its auxiliary contact blocks the drive before it opens, and it closes first."))  # fmt: skip
+        found.append(
+            rule(
+                "drive.contactor",
+                "Lead opened only with the drive off",
+                False,
+                text,
+                "its maker's word, as of all of them",
+                remedy="Its auxiliary contact blocks the drive before it opens, and it closes first.",
+            )
+        )
     if lead is not None and need.power_w * need.motors < _SMALL_W and lead.length_m * need.motors > _LONG_FOR_SMALL_M:
         total = lead.length_m * need.motors
-        text = f"{total:.0f} m of lead in all draw a charging current that a small drive may trip on. Passes where what stands at its output is an output reactor."
+        text = (
+            f"{total:.0f} m of lead in all draw a charging current that a small drive may trip on. Passes where "
+            "what stands at its output is an output reactor."
+        )
         turns = Turns(
             path="drive.filter",
             label="what stands at its output",
@@ -222,8 +272,16 @@ def lead_gates(need: Need, lead: Lead | None, fastest_hz: float) -> list[Gate]:
             passes_as="output-reactor",
         )
         if facts.filter in (None, "none"):
-            found.append(check("drive.charging", "Lead's charging current", turns, text, "usual above 50 to 100 m below 3 kW",
-                               remedy="An output reactor, or the next size of drive."))  # fmt: skip
+            found.append(
+                check(
+                    "drive.charging",
+                    "Lead's charging current",
+                    turns,
+                    text,
+                    "usual above 50 to 100 m below 3 kW",
+                    remedy="An output reactor, or the next size of drive.",
+                )
+            )
     return found
 
 

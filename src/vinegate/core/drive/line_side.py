@@ -51,8 +51,8 @@ class LineSide:
 def spectrum(ahead_pct: float, *, dc_pct: float = 0.0) -> tuple[dict[int, float], float]:
     """Harmonics and THD of a six-pulse rectifier, per cent of its fundamental, by the reactance ahead of it.
 
-    A choke in the bus counts about 0.65 of one ahead for the whole, more for the 5th, hardly for those above the 7th. Between the
-    rows by the logarithm of the reactance; beyond them the ends.
+    A choke in the bus counts about 0.65 of one ahead for the whole, more for the 5th, hardly for those above.
+    Between the rows by the logarithm of the reactance; beyond them the ends.
 
     >>> spectrum(3)[0][5], spectrum(3)[1], round(spectrum(0.5, dc_pct=2)[1])
     (37.0, 41.0, 54)
@@ -79,16 +79,36 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
                         provenance=Provenance.ESTIMATED, source="shaft, motor's and drive's losses")  # fmt: skip
     line, displacement = need.line("line_v"), need.line("cos_phi")
     fundamental = sheet.work(
-        "input_a", "Input current there, fundamental", "I_1", 1000 * watts.value / (math.sqrt(3) * line.value * displacement.value),
-        "A", formula="1000·P_L/(√3·U·cosφ_1)", inputs=(watts, line, displacement), source="P = √3·U·I·cosφ",
-    )  # fmt: skip
+        "input_a",
+        "Input current there, fundamental",
+        "I_1",
+        1000 * watts.value / (math.sqrt(3) * line.value * displacement.value),
+        "A",
+        formula="1000·P_L/(√3·U·cosφ_1)",
+        inputs=(watts, line, displacement),
+        source="P = √3·U·I·cosφ",
+    )
     shares, thd, low, high, source = _shares(need, volts, fundamental.value)
-    thd_figure = sheet.given("thd", "Harmonics of that current, together", "THD", thd, "%", provenance=Provenance.ESTIMATED,
-                             source=source, note=f"Between {low:.0f} and {high:.0f} %: the supply's reactance decides.")  # fmt: skip
+    thd_figure = sheet.given(
+        "thd",
+        "Harmonics of that current, together",
+        "THD",
+        thd,
+        "%",
+        provenance=Provenance.ESTIMATED,
+        source=source,
+        note=f"Between {low:.0f} and {high:.0f} %: the supply's reactance decides.",
+    )
     rms = sheet.work(
-        "input_rms", "Input current, rms", "I_in", fundamental.value * math.hypot(1, thd / 100), "A",
-        formula="I_1·√(1+(THD/100)²)", inputs=(fundamental, thd_figure), source="sum of squares",
-    )  # fmt: skip
+        "input_rms",
+        "Input current, rms",
+        "I_in",
+        fundamental.value * math.hypot(1, thd / 100),
+        "A",
+        formula="I_1·√(1+(THD/100)²)",
+        inputs=(fundamental, thd_figure),
+        source="sum of squares",
+    )
     factor = sheet.work(
         "true_pf", "Power factor with the harmonics", "λ", displacement.value / math.hypot(1, thd / 100), "",
         formula="cosφ_1/√(1+(THD/100)²)", inputs=(displacement, thd_figure), source="definition",
@@ -150,10 +170,17 @@ def _volts_gate(need: Need, side: LineSide) -> Gate | None:
     largest = side.orders[int(np.argmax(parts))]
     text = f"The board's volts are distorted {write(total, 2)} %, most by the {largest}th; {_CLASS_2:g} % are borne."
     return at_most(
-        "drive.harmonic_volts", "Harmonic volts on the board", total, _CLASS_2, sentence=text, unit="%",
-        source="IEEE 519:2022 table 1; IEC 61000-2-4 class 2; U_h = h·I_h/I_sc", remedy="A choke, a front end of more pulses, or a filter.",
-        rests=(taken,), room=lambda at: _CLASS_2 - at,
-    )  # fmt: skip
+        "drive.harmonic_volts",
+        "Harmonic volts on the board",
+        total,
+        _CLASS_2,
+        sentence=text,
+        unit="%",
+        source="IEEE 519:2022 table 1; IEC 61000-2-4 class 2; U_h = h·I_h/I_sc",
+        remedy="A choke, a front end of more pulses, or a filter.",
+        rests=(taken,),
+        room=lambda at: _CLASS_2 - at,
+    )
 
 
 def _resonance(need: Need, side: LineSide) -> Gate | None:
@@ -182,7 +209,8 @@ def _resonance(need: Need, side: LineSide) -> Gate | None:
 def coupling_open(key: str, name: str, source: str) -> Gate:
     """While nothing is said of the common coupling: it is the whole plant's, to be confirmed with the utility."""
     text = (
-        "The limits hold where the public supply may serve others, not at the drive: give fault current and demand there, "
+        "The limits hold where the public supply may serve others, not at the drive: give fault current "
+        "and demand there, "
         "or confirm them for the plant as a whole."
     )
     return from_answer(key, name, on_site(text, source))

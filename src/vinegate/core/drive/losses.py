@@ -43,7 +43,7 @@ class Input:
 
 
 def losses_of(supplied: Laden, efficiency: float, drive_a: float | None) -> Losses:
-    """Fixed losses are what the rated point leaves beside its copper; the drive's by its maker, else the reference's."""
+    """Fixed losses are what the rated point leaves beside copper; the drive's by its maker, else the reference's."""
     need = supplied.need
     whole = need.power_w * (1 / efficiency - 1)
     rated = supplied.need.turning

@@ -42,8 +42,14 @@ def _points(driven: Driven) -> PaperTable:
         )
         for row in driven.rows
     )  # fmt: skip
-    return PaperTable(stage="drive", title="Drive: operating points", note="one motor, fastest first", head=head, rows=rows,
-                      numbers=tuple(range(1, 9)))  # fmt: skip
+    return PaperTable(
+        stage="drive",
+        title="Drive: operating points",
+        note="one motor, fastest first",
+        head=head,
+        rows=rows,
+        numbers=tuple(range(1, 9)),
+    )
 
 
 def _year(driven: Driven) -> tuple[PaperTable, ...]:

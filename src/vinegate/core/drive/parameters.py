@@ -1,4 +1,4 @@
-"""What to set on the drive: generic names, value, unit, why; and what is wired to it."""
+"""What to set on the drive: generic names, value, unit, why."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Parameter:
-    """One line of the sheet. `safety` marks what must not be changed without thought; an empty value is to be chosen."""
+    """One line of the sheet. `safety` marks what touches safety; an empty value is to be chosen."""
 
     group: str
     name: str
@@ -25,15 +25,6 @@ class Parameter:
     why: str = ""
     source: str = ""
     safety: bool = False
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Signal:
-    """An input, output or network word of the drive: `kind` in or out, what it does, how it behaves."""
-
-    kind: str
-    name: str
-    behaves: str
 
 
 _PRACTICE: Final = "usual for the load"
@@ -103,9 +94,14 @@ def _motor(need: Need, driven: Driven) -> Iterator[Parameter]:
     factor = write(plate.power_factor) if plate.power_factor else ""
     yield Parameter(group=group, name="Power factor", value=factor, why="at rated load", source="plate")
     if need.ratio > 1:
-        yield Parameter(group=group, name="Base frequency and volts", value=f"{write(need.top_hz, 3)} Hz, {write(need.line_v)} V",
-                        why="the lower connection up to the line's volts; no by-pass, never across the line so",
-                        source="√3·f, U/√3 the same flux", safety=True)  # fmt: skip
+        yield Parameter(
+            group=group,
+            name="Base frequency and volts",
+            value=f"{write(need.top_hz, 3)} Hz, {write(need.line_v)} V",
+            why="the lower connection up to the line's volts; no by-pass, never across the line so",
+            source="√3·f, U/√3 the same flux",
+            safety=True,
+        )
 
 
 def _control(need: Need, driven: Driven) -> Iterator[Parameter]:
@@ -119,18 +115,44 @@ def _control(need: Need, driven: Driven) -> Iterator[Parameter]:
     )
     yield Parameter(group=group, name="Control", value=dict(CONTROLS)[driven.control.used], why=driven.control.why)
     if not law.vector:
-        yield Parameter(group=group, name="Volts by frequency", value=dict(CURVES)["square" if law.square else "linear"],
-                        why="square saves a little on pumps and fans, and halves what is there from rest", source=_PRACTICE)  # fmt: skip
-        yield Parameter(group=group, name="Boost", value=write(law.boost_v, 2), unit="V", why="the stator's drop at rated current",
-                        source="√3·I_N·R_1 with the lead")  # fmt: skip
+        yield Parameter(
+            group=group,
+            name="Volts by frequency",
+            value=dict(CURVES)["square" if law.square else "linear"],
+            why="square saves a little on pumps and fans, and halves what is there from rest",
+            source=_PRACTICE,
+        )
+        yield Parameter(
+            group=group,
+            name="Boost",
+            value=write(law.boost_v, 2),
+            unit="V",
+            why="the stator's drop at rated current",
+            source="√3·I_N·R_1 with the lead",
+        )
     slip_hz = need.slip * need.base_hz
-    yield Parameter(group=group, name="Slip compensation", value="off" if need.motors > 1 else write(slip_hz, 2),
-                    unit="" if need.motors > 1 else "Hz", why="at rated torque; never above, it hunts", source="s_N·f_N")  # fmt: skip
+    yield Parameter(
+        group=group,
+        name="Slip compensation",
+        value="off" if need.motors > 1 else write(slip_hz, 2),
+        unit="" if need.motors > 1 else "Hz",
+        why="at rated torque; never above, it hunts",
+        source="s_N·f_N",
+    )
     carrier = need.facts.carrier_hz
-    yield Parameter(group=group, name="Carrier", value=write(carrier / 1000, 2) if carrier else "", unit="kHz",
-                    why="lower: longer lead, cooler drive; higher: quieter")  # fmt: skip
-    yield Parameter(group=group, name="Autotune", value="off" if need.motors > 1 or driven.tuning is None else driven.tuning.kind,
-                    why="several motors: none of them can be measured" if need.motors > 1 else "with the plate as connected")  # fmt: skip
+    yield Parameter(
+        group=group,
+        name="Carrier",
+        value=write(carrier / 1000, 2) if carrier else "",
+        unit="kHz",
+        why="lower: longer lead, cooler drive; higher: quieter",
+    )
+    yield Parameter(
+        group=group,
+        name="Autotune",
+        value="off" if need.motors > 1 or driven.tuning is None else driven.tuning.kind,
+        why="several motors: none of them can be measured" if need.motors > 1 else "with the plate as connected",
+    )
 
 
 def _speeds(need: Need, driven: Driven) -> Iterator[Parameter]:
@@ -213,11 +235,23 @@ def _limits(need: Need, driven: Driven) -> Iterator[Parameter]:
         why="its overload",
         safety=True,
     )
-    yield Parameter(group=group, name="Current limit, braking", value=write(100 * times, 3) if need.circuit.stop.resistor_ohm else "0",
-                    unit="% of the drive", why="as the bus can take it")  # fmt: skip
+    yield Parameter(
+        group=group,
+        name="Current limit, braking",
+        value=write(100 * times, 3) if need.circuit.stop.resistor_ohm else "0",
+        unit="% of the drive",
+        why="as the bus can take it",
+    )
     own = need.motors > 1
-    yield Parameter(group=group, name="Motor overload", value="off: each has its own" if own else write(need.plate_a, 3), unit="" if own else "A",
-                    why="service factor 1.0 on a drive", source="NEMA MG 1:2021 30.2.2; IEC 61800-5-1", safety=True)  # fmt: skip
+    yield Parameter(
+        group=group,
+        name="Motor overload",
+        value="off: each has its own" if own else write(need.plate_a, 3),
+        unit="" if own else "A",
+        why="service factor 1.0 on a drive",
+        source="NEMA MG 1:2021 30.2.2; IEC 61800-5-1",
+        safety=True,
+    )
     if not own:
         yield Parameter(
             group=group,
@@ -326,38 +360,6 @@ def _faults(need: Need, driven: Driven) -> Iterator[Parameter]:
             why="a load that runs away",
             safety=True,
         )
-
-
-def signals_of(need: Need, driven: Driven) -> tuple[Signal, ...]:
-    """What is wired to it: the starter's drawing takes these."""
-    held = need.facts.power_back == "auto"
-    found = [
-        Signal(kind="in", name="Run", behaves="held: it starts again when power returns" if held else "pulsed: it waits for a command"),
-        Signal(kind="in", name="Stop", behaves="breaks: stops when the wire does"),
-        Signal(kind="in", name="Safe torque off", behaves="two channels; no isolation"),
-        Signal(kind="in", name="Fault reset", behaves="pulsed, by hand"),
-        Signal(kind="in", name="Reference", behaves="4 to 20 mA, live zero"),
-        Signal(kind="out", name="Ready", behaves="closed while no fault stands"),
-        Signal(kind="out", name="Running", behaves="closed while the motor is fed"),
-        Signal(kind="out", name="Fault", behaves="opens on a fault or without power"),
-        Signal(kind="network", name="Control word", behaves="run, stop, direction, reset; times out as reference lost"),
-        Signal(kind="network", name="Status word", behaves="ready, running, fault, at speed, speed, amperes"),
-    ]  # fmt: skip
-    if need.circuit.start.reversing == "yes":
-        found.insert(1, Signal(kind="in", name="Direction", behaves="selector; taken only at rest or along the ramp"))
-    if need.circuit.protection.thermistor == "yes":
-        found.insert(4, Signal(kind="in", name="Winding sensor", behaves="trips at its resistance"))
-    if need.load.kind == "hoist" or need.circuit.stop.hold in ("yes", "rest"):
-        found.append(
-            Signal(
-                kind="out",
-                name="Brake",
-                behaves="closes its contactor when torque is proved; own supply, never the output",
-            )
-        )
-    if driven.cooling.kind == "blower":
-        found.append(Signal(kind="in", name="Blower runs", behaves="permits the run; its own overload and interlock"))
-    return tuple(found)
 
 
 def groups(found: Sequence[Parameter]) -> dict[str, list[Parameter]]:

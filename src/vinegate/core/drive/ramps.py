@@ -1,4 +1,4 @@
-"""Up and down by a ramp: the shortest there is, the amperes of the one that is set, and what stops it on the way down."""
+"""Up and down by a ramp: the shortest there is, the amperes of the one that is set, what slows it on the way down."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ class Path:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ramps:
-    """Seconds: `up_s` as set and the shortest; `down_s` as set, None where it coasts, and the shortest without resistor.
+    """Seconds: `up_s` as set and the shortest; `down_s` as set, None where it coasts; the shortest without resistor.
 
     `peak_a` is the largest current on the way up, `peak_for_s` how long it lies above the drive's rating.
     """
@@ -124,9 +124,17 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
     least = f"{write(ramps.shortest_up_s, 3)} s" if math.isfinite(ramps.shortest_up_s) else "none that gets there"
     text = f"It is run up in {write(ramps.up_s, 3)} s{rounded}; the shortest by torque and amperes is {least}."
     return at_least(
-        "drive.ramp_up", "Ramp up that can be followed", set_s, min(ramps.shortest_up_s, 1e6), sentence=text, source=_SOURCE,
-        unit="s", remedy="A longer ramp, or a drive of more amperes.", rests=less(load, rotor, power), room=room,
-    )  # fmt: skip
+        "drive.ramp_up",
+        "Ramp up that can be followed",
+        set_s,
+        min(ramps.shortest_up_s, 1e6),
+        sentence=text,
+        source=_SOURCE,
+        unit="s",
+        remedy="A longer ramp, or a drive of more amperes.",
+        rests=less(load, rotor, power),
+        room=room,
+    )
 
 
 def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
@@ -155,7 +163,8 @@ def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
         return down - seconds(path.omega, slows, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
 
     text = (
-        f"It is run down in {write(down, 3)} s; load and losses alone take {write(ramps.shortest_down_s, 3)} s: a shorter "
+        f"It is run down in {write(down, 3)} s; load and losses alone take "
+        f"{write(ramps.shortest_down_s, 3)} s: a shorter "
         "ramp lifts the bus, and it stretches or trips."
     )
     return at_least(
@@ -180,6 +189,9 @@ def overload_gates(need: Need, rating: Rating, ramps: Ramps) -> list[Gate]:
                     remedy="A longer ramp, or a drive of more amperes.")  # fmt: skip
     if ramps.peak_for_s <= rating.overload_s or not first.verdict.usable:
         return [first]
-    text = f"The ramp lies {write(ramps.peak_for_s, 3)} s above the drive's rating; {write(rating.overload_s, 3)} s are borne."
+    text = (
+        f"The ramp lies {write(ramps.peak_for_s, 3)} s above the drive's rating; {write(rating.overload_s, 3)} "
+        "s are borne."
+    )
     return [rule(key, name, False, text, source, remedy="A ramp of less current, or a drive of more amperes.",
                  value=ramps.peak_for_s, limit=rating.overload_s, unit="s")]  # fmt: skip

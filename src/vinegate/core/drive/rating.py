@@ -72,8 +72,16 @@ def rating_of(need: Need) -> Rating:
     if plate_a is not None:
         plate = sheet.given("rated", f"Rated, {word} duty", "I_D", plate_a, "A", provenance=Provenance.STAMPED,
                             source="the drive's plate")  # fmt: skip
-        rated = sheet.work("rated_left", "Left of it here", "I_Dx", plate.value * left.value, "A",
-                           formula="I_D·k_D/100", inputs=(plate, need.line("left")), source="deratings multiplied")  # fmt: skip
+        rated = sheet.work(
+            "rated_left",
+            "Left of it here",
+            "I_Dx",
+            plate.value * left.value,
+            "A",
+            formula="I_D·k_D/100",
+            inputs=(plate, need.line("left")),
+            source="deratings multiplied",
+        )
     return Rating(
         heavy=heavy,
         plate_a=plate_a,
@@ -101,7 +109,7 @@ def _left(need: Need) -> tuple[Taken, str]:
     need.sheet.work(
         "left", "Left of its rating here", "k_D", 100 * usual, "%",
         formula="100" + "".join(f"·{figure.symbol}/100" for figure in figures) if figures else "100",
-        inputs=[figure for figure in figures],
+        inputs=figures,
         source="usual deratings; its maker's count" if parts else "nothing to take off",
         provenance=Provenance.ESTIMATED if parts else Provenance.STATED,
     )  # fmt: skip
@@ -139,8 +147,15 @@ def _height(need: Need) -> _Part | None:
     if height <= _SEA_M:
         return None
     share = 100 * (1 - (height - _SEA_M) * _PER_METRE)
-    figure = need.sheet.given("left_height", "Left by the height", "k_h", share, "%", provenance=Provenance.ESTIMATED,
-                              source="1 % for each 100 m above 1000 m, usual; above 2000 m its insulation too")  # fmt: skip
+    figure = need.sheet.given(
+        "left_height",
+        "Left by the height",
+        "k_h",
+        share,
+        "%",
+        provenance=Provenance.ESTIMATED,
+        source="1 % for each 100 m above 1000 m, usual; above 2000 m its insulation too",
+    )
     return _Part(figure, share, share)
 
 
@@ -172,8 +187,15 @@ def _carrier(need: Need) -> _Part | None:
     if facts.carrier_hz is None or facts.carrier_rated_hz is None or facts.carrier_hz <= facts.carrier_rated_hz:
         return None
     share = 100 * carrier_share(facts.carrier_hz / facts.carrier_rated_hz)
-    figure = need.sheet.given("left_carrier", "Left by the carrier", "k_c", share, "%", provenance=Provenance.ESTIMATED,
-                              source="conduction 0.35·i + 0.25·i², switching 0.40·i with the carrier; its maker's points count")  # fmt: skip
+    figure = need.sheet.given(
+        "left_carrier",
+        "Left by the carrier",
+        "k_c",
+        share,
+        "%",
+        provenance=Provenance.ESTIMATED,
+        source="conduction 0.35·i + 0.25·i², switching 0.40·i with the carrier; its maker's points count",
+    )
     return _Part(figure, 0.9 * share, min(1.1 * share, 100.0))
 
 
@@ -187,6 +209,13 @@ def _one_phase(need: Need) -> _Part | None:
         figure = need.sheet.given("left_one_phase", "Left on one phase", "k_1", share, "%", source="its maker")
         return _Part(figure, share, share)
     low, usual, high = (100 * end for end in _BRIDGE_ON_ONE)
-    figure = need.sheet.given("left_one_phase", "Left on one phase", "k_1", usual, "%", provenance=Provenance.ESTIMATED,
-                              source="a three-phase bridge on one phase: its input rises √3 times, its bus ripples")  # fmt: skip
+    figure = need.sheet.given(
+        "left_one_phase",
+        "Left on one phase",
+        "k_1",
+        usual,
+        "%",
+        provenance=Provenance.ESTIMATED,
+        source="a three-phase bridge on one phase: its input rises √3 times, its bus ripples",
+    )
     return _Part(figure, low, high, "Its maker has not said that it may run on one phase.")

@@ -42,5 +42,8 @@ def skip_gate(need: Need, bands: Sequence[Band], rows: Sequence[Row]) -> Gate | 
     if not inside:
         return rule(key, name, True, "Every operating point lies outside the speeds to avoid.", source)
     row, band = inside[0]
-    text = f"{write(row.point.rpm)} {need.unit} lies at {write(row.hz, 3)} Hz, within {write(band.low_hz, 3)} to {write(band.high_hz, 3)} Hz."
+    text = (
+        f"{write(row.point.rpm)} {need.unit} lies at {write(row.hz, 3)} Hz, within {write(band.low_hz, 3)} to "
+        f"{write(band.high_hz, 3)} Hz."
+    )
     return rule(key, name, False, text, source, remedy="Another speed for that point, or a stiffer machine.")

@@ -27,9 +27,10 @@ from vinegate.core.drive.losses import Input, Losses, drive_loss_w, input_of, lo
 from vinegate.core.drive.mode import Control, control_gate, control_of
 from vinegate.core.drive.need import Need, Plain, need_of, plain
 from vinegate.core.drive.paper import paper_of
-from vinegate.core.drive.parameters import Parameter, Signal, parameters_of, signals_of
+from vinegate.core.drive.parameters import Parameter, parameters_of
 from vinegate.core.drive.ramps import Path, Ramps, down_gate, overload_gates, path_of, ramps_of, up_gate
 from vinegate.core.drive.rating import Rating, rating_of
+from vinegate.core.drive.signals import Signal, signals_of
 from vinegate.core.drive.skip import Band, bands_of, skip_gate
 from vinegate.core.drive.tune import Tuning, tuning_of
 from vinegate.core.drive.volts import Volts, motor_efficiency, volts_gate, volts_left
@@ -241,7 +242,7 @@ def _driven(basis: Basis, *, used: bool) -> Driven:
 
 
 def _gates(basis: Basis, driven: Driven) -> list[Gate]:
-    """The fast end first, then the slow one, the drive, the ramps, the lead, the line, and what happens when it fails."""
+    """The fast end first, then the slow one, drive, ramps, lead, line, and what happens when something fails."""
     need, rows, rating, fastest = basis.need, driven.rows, driven.rating, driven.rows[0]
     supplied, ramps = basis.supplied, driven.ramps
     found: list[Gate | None] = [

@@ -81,12 +81,23 @@ def tuning_of(need: Need, scalar: bool) -> Tuning | None:
         need, "tuned_rotor", "Rotor's time constant to be found", "T_r", rotor_constant_s(circuit), "s", fitted
     )
     values = (
-        _expected("r", "Resistance, a phase of the wye", r, tolerance["r"], facts.tuned_r_ohm, facts.tuned_leak, l_fast),
-        _expected("leak", "Leakage inductance", l_fast, tolerance["leak"],
-                  1000 * facts.tuned_leak if facts.tuned_leak is not None else None, facts.tuned_r_ohm, r),
+        _expected(
+            "r", "Resistance, a phase of the wye", r, tolerance["r"], facts.tuned_r_ohm, facts.tuned_leak, l_fast
+        ),
+        _expected(
+            "leak",
+            "Leakage inductance",
+            l_fast,
+            tolerance["leak"],
+            1000 * facts.tuned_leak if facts.tuned_leak is not None else None,
+            facts.tuned_r_ohm,
+            r,
+        ),
         _expected("idle", "No-load current", idle, tolerance["idle"], facts.tuned_idle_a, facts.tuned_rotor_s, rotor),
-        _expected("rotor", "Rotor's time constant", rotor, tolerance["rotor"], facts.tuned_rotor_s, facts.tuned_idle_a, idle),
-    )  # fmt: skip
+        _expected(
+            "rotor", "Rotor's time constant", rotor, tolerance["rotor"], facts.tuned_rotor_s, facts.tuned_idle_a, idle
+        ),
+    )
     return Tuning(
         kind="rotating" if facts.coupled == "free" else "static",
         plate=_plate(need),
@@ -122,8 +133,15 @@ def _expected(key: str, name: str, figure: Figure, tolerance: float, measured: f
     if other is not None and beside.value:
         per = 1000 if beside.unit == "mH" else 1
         together = other * per / beside.value
-    return Expected(key=key, name=name, unit=figure.unit, expected=figure.value, tolerance=tolerance, measured=measured,
-                    says=_SAYS[key](ratio, together) if ratio is not None and abs(ratio - 1) > tolerance else "")  # fmt: skip
+    return Expected(
+        key=key,
+        name=name,
+        unit=figure.unit,
+        expected=figure.value,
+        tolerance=tolerance,
+        measured=measured,
+        says=_SAYS[key](ratio, together) if ratio is not None and abs(ratio - 1) > tolerance else "",
+    )
 
 
 def _near(ratio: float | None, wanted: float) -> bool:
@@ -156,7 +174,7 @@ def _leakage(ratio: float, together: float | None) -> str:
 
 def _idle(ratio: float, together: float | None) -> str:
     if ratio > 1:
-        return "Base volts or frequency set wrong (380 V 50 Hz for 460 V 60 Hz), wye and delta, shorted turns: settings first."
+        return "Base volts or frequency set wrong (380 V 50 Hz for 460 V 60 Hz), wye for delta, shorted turns."
     return "Plate data wrong, or a hot rotor: repeat it cold."
 
 

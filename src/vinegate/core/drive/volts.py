@@ -51,9 +51,14 @@ def volts_left(need: Need) -> Volts:
     row = load("drive_filter").find(kind=facts.filter or "none")
     assert row is not None
     drop = sheet.given(
-        "filter_drop", "Drop of what stands at its output", "d_f", float(row["drop"]), "%",
-        provenance=Provenance.ASSUMED, source=load("drive_filter").source if float(row["drop"]) else "nothing stands there",
-    )  # fmt: skip
+        "filter_drop",
+        "Drop of what stands at its output",
+        "d_f",
+        float(row["drop"]),
+        "%",
+        provenance=Provenance.ASSUMED,
+        source=load("drive_filter").source if float(row["drop"]) else "nothing stands there",
+    )
     most = sheet.work(
         "most_v", "Volts left for the motor", "U_m", best.value * (1 - drop.value / 100), "V",
         formula="U_D·(1−d_f/100)", inputs=(best, drop), source="the lead's resistance counts with the stator's",
@@ -139,8 +144,14 @@ def volts_gate(need: Need, volts: Volts, fastest_hz: float) -> Gate:
         else ""
     )
     return at_least(
-        "drive.volts", "Volts behind the drive", share, zone,
+        "drive.volts",
+        "Volts behind the drive",
+        share,
+        zone,
         sentence=f"{write(volts.most_v, 3)} V are left of {write(need.line_v, 3)} V at {write(asked_hz, 3)} Hz{more}.",
-        source=need.rules.zone_source, unit="%", remedy="Less reactance, a shorter lead, or a motor wound for lower volts.",
-        rests=(taken,), room=lambda at: at - zone,
-    )  # fmt: skip
+        source=need.rules.zone_source,
+        unit="%",
+        remedy="Less reactance, a shorter lead, or a motor wound for lower volts.",
+        rests=(taken,),
+        room=lambda at: at - zone,
+    )

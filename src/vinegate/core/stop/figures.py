@@ -269,9 +269,16 @@ def _drive(sheet: Sheet, asked: Asked) -> None:
         "peak", "Braking power, peak", "P_p", found.peak_w / 1000, "kW", provenance=_ESTIMATED, source=source
     )
     u = sheet.given(
-        "bus", "Bus volts at which it switches in", "U_B", bus_volts(asked), "V", provenance=_entered(asked.stop.bus_v),
-        source="entered" if asked.stop.bus_v is not None else "usual: drives for 380 to 500 V switch at 720 V and above; others at 1.6 times the line",
-    )  # fmt: skip
+        "bus",
+        "Bus volts at which it switches in",
+        "U_B",
+        bus_volts(asked),
+        "V",
+        provenance=_entered(asked.stop.bus_v),
+        source="entered"
+        if asked.stop.bus_v is not None
+        else "usual: drives for 380 to 500 V switch at 720 V and above; others at 1.6 times the line",
+    )
     sheet.work(
         "ohms", "Braking resistor, at most", "R_B", found.most_ohm, "Ω", formula="U_B²/(1000·P_p)", inputs=(u, p),
         source="it must take the peak at the bus' volts", provenance=_ESTIMATED,

@@ -31,13 +31,19 @@ def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
         text = f"{write(side.rms_a, 3)} A: professional equipment above 1 kW has no limits there."
         return [rule(key, name, True, text, "IEC 61000-3-2:2018 7")]
     if side.rms_a > _LARGE_A:
-        text = f"{write(side.rms_a, 3)} A are more than {_LARGE_A:.0f} A a phase: the network operator says what is allowed."
+        text = (
+            f"{write(side.rms_a, 3)} A are more than {_LARGE_A:.0f} A a phase: the network operator says what "
+            "is allowed."
+        )
         return [from_answer(key, name, on_site(text, "IEC TR 61000-3-6 and the network operator"))]
     if facts.coupling_fault_a is None:
         return [coupling_open(key, name, table.cite)]
     ratio = facts.coupling_fault_a / side.rms_a
     if ratio < _LEAST_RATIO:
-        text = f"Fault current there is {write(ratio, 3)} times the drive's: below {_LEAST_RATIO:.0f} the table does not go."
+        text = (
+            f"Fault current there is {write(ratio, 3)} times the drive's: below {_LEAST_RATIO:.0f} the table "
+            "does not go."
+        )
         return [
             rule(
                 key, name, False, text, table.cite, remedy="A stronger supply, a front end of more pulses, or a filter."
@@ -54,10 +60,19 @@ def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
     shares["thc"] = math.sqrt(sum(share**2 for share in shares.values()))
     worst = max(limits, key=lambda one: shares[one] / limits[one])
     wide = _BAND_POINTS / max(side.thd_pct, 1.0)
-    taken = Taken(label="its harmonics", value=shares[worst], low=shares[worst] * (1 - wide), high=shares[worst] * (1 + wide),
-                  how="estimated", sense=-1)  # fmt: skip
+    taken = Taken(
+        label="its harmonics",
+        value=shares[worst],
+        low=shares[worst] * (1 - wide),
+        high=shares[worst] * (1 + wide),
+        how="estimated",
+        sense=-1,
+    )
     what = "All of them" if worst == "thc" else f"The {worst}th"
-    text = f"{what}: {write(shares[worst], 3)} % of its current; {write(limits[worst], 3)} % are allowed at R_sce {write(ratio, 3)}."
+    text = (
+        f"{what}: {write(shares[worst], 3)} % of its current; {write(limits[worst], 3)} % are allowed at R_sce "
+        f"{write(ratio, 3)}."
+    )
     return [at_most(key, name, shares[worst], limits[worst], sentence=text, source=table.cite, unit="%",
                     remedy="A choke, a front end of more pulses, or a filter.", rests=(taken,),
                     room=lambda at: limits[worst] - at)]  # fmt: skip

@@ -18,17 +18,68 @@ from vinegate.web.stages.page import InHand, Page
 DUTY: Final = ("drive.points",)
 GROUPS: Final = (
     ("Where it works", ("least", "most", "heaviest", "skip")),
-    ("The motor", ("cooling", "winding", "peak", "full_torque", "mechanical", "encoder", "speed_aware", "bearings", "motors",
-                   "own_overloads", "joins")),
-    ("The drive", ("rated", "heavy", "overload", "heavy_overload", "overload_time", "period", "duty", "control", "curve",
-                   "boost", "base", "output_most", "carrier", "carrier_rated", "ambient_rated", "loss", "reserve")),
-    ("Its line", ("phases", "single_phase", "front_end", "choke", "choke_size", "capacity", "discharge", "coupling_fault",
-                  "coupling_load", "others", "capacitors")),
+    (
+        "The motor",
+        (
+            "cooling",
+            "winding",
+            "peak",
+            "full_torque",
+            "mechanical",
+            "encoder",
+            "speed_aware",
+            "bearings",
+            "motors",
+            "own_overloads",
+            "joins",
+        ),
+    ),
+    (
+        "The drive",
+        (
+            "rated",
+            "heavy",
+            "overload",
+            "heavy_overload",
+            "overload_time",
+            "period",
+            "duty",
+            "control",
+            "curve",
+            "boost",
+            "base",
+            "output_most",
+            "carrier",
+            "carrier_rated",
+            "ambient_rated",
+            "loss",
+            "reserve",
+        ),
+    ),
+    (
+        "Its line",
+        (
+            "phases",
+            "single_phase",
+            "front_end",
+            "choke",
+            "choke_size",
+            "capacity",
+            "discharge",
+            "coupling_fault",
+            "coupling_load",
+            "others",
+            "capacitors",
+        ),
+    ),
     ("Its lead", ("lead", "lead_kind", "rise", "filter", "contactor")),
-    ("Ramps, stops, outages", ("rounding", "stop_mode", "power_back", "catches", "outage", "windmills", "reference_lost")),
+    (
+        "Ramps, stops, outages",
+        ("rounding", "stop_mode", "power_back", "catches", "outage", "windmills", "reference_lost"),
+    ),
     ("The year", ("now", "cost")),
     ("Autotune", ("coupled", "tuned_r", "tuned_leak", "tuned_idle", "tuned_rotor", "tuned_at")),
-)  # fmt: skip
+)
 
 
 def _answer(plan: Plan) -> tuple[Piece, ...]:

@@ -155,10 +155,15 @@ def _energy(driven: Driven) -> _Made:
     order = sorted(range(len(flow)), key=flow.__getitem__)
     roles = {"by-drive": "torque", energy.now or "": "current"}
     lines = [
-        Line(role=roles.get(way.key, "edge"), name=way.name, xs=[flow[i] for i in order], named=0.34 if way.key == "by-drive" else 0.0,
-             ys=[way.kw[i] or 0.0 for i in order])
+        Line(
+            role=roles.get(way.key, "edge"),
+            name=way.name,
+            xs=[flow[i] for i in order],
+            named=0.34 if way.key == "by-drive" else 0.0,
+            ys=[way.kw[i] or 0.0 for i in order],
+        )
         for way in energy.ways
-    ]  # fmt: skip
+    ]
     most = max(max(one or 0.0 for one in way.kw) for way in energy.ways)
     axes = Axes(most_x=max(*flow, 100.0), most_y=up_to(most * 1.05), x_name="% flow", y_name="kW from the line")
     return plot(
