@@ -138,3 +138,27 @@ def test_a_page_that_waits_for_nothing_asks_nothing(stage):
                    window.loaded.attachPending(document); window.setTimeout = real; return asked; }"""
     )
     assert timers == 0
+
+
+ROWS = """
+<svg viewBox="0 0 200 100" width="200" height="100"><g role="slider" tabindex="0" id="h" data-field="out" data-row="1"
+  data-unit="%" transform="translate(0 50)" data-axis="x" data-from="0" data-to="200" aria-valuemin="0"
+  aria-valuemax="100" aria-valuenow="60" data-step="1"><text>60 %</text></g></svg>
+<textarea id="out">{text}</textarea><p id="heard"></p>
+"""
+
+
+@pytest.mark.parametrize(
+    ("text", "after"),
+    [
+        ("100 %; ; 1900\n60 %; 40 %; 3400", "100 %; ; 1900\n61 %; 40 %; 3400"),
+        ("speed, load\n100, 80\n60, 40", "speed, load\n100, 80\n61 %, 40"),
+        ("100\n\n60", "100\n\n61 %"),
+    ],
+)
+def test_a_handle_writes_the_first_cell_of_its_row(stage, text, after):
+    """Head and blank lines are no rows, as the reader has it."""
+    page = stage(ROWS.format(text=text), "handles", "attachHandles")
+    page.locator("#h").focus()
+    page.keyboard.press("ArrowRight")
+    assert page.locator("#out").input_value() == after

@@ -32,11 +32,11 @@ def _does(driven: Driven) -> list[Piece]:
     need, rows = driven.plain, driven.rows
     fast, slow = rows[0], rows[-1]
     pieces = [
-        Piece(f"At {write(fast.point.rpm)} {need.unit} it takes "),
+        Piece(f"At {write(fast.point.rpm)} {need.unit} {'it' if need.motors == 1 else 'each'} takes "),
         Piece(_kilowatts(driven, fast.kw), strong=True),
         Piece(" of "),
         Piece(_kilowatts(driven, need.power_w / 1000)),
-        Piece(" and "),
+        Piece(" and " if need.motors == 1 else f", all {need.motors} together "),
         Piece(f"{write(driven.asked.amps, 3)} A", strong=True),
     ]
     pieces.append(
@@ -47,7 +47,7 @@ def _does(driven: Driven) -> list[Piece]:
         pieces.append(Piece(f"; at {write(slow.hz, 3)} Hz it bears {write(times, 2)} times what is asked"))
     pieces.append(Piece("."))
     if driven.lead is not None:
-        pieces += [Piece(f" The {write(driven.lead.length_m, 3)} m lead shows its winding up to "),
+        pieces += [Piece(f" Behind {write(driven.lead.length_m, 3)} m of lead its winding sees up to "),
                    Piece(f"{write(driven.lead.peak_v / 1000, 3)} kV", strong=True), Piece(".")]  # fmt: skip
     if driven.energy is not None and driven.energy.saved_kwh is not None and driven.energy.saved_kwh > 0:
         pieces.append(Piece(f" It saves about {write(driven.energy.saved_kwh / 1000, 2)} MWh a year at the same flow."))

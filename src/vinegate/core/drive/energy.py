@@ -22,6 +22,7 @@ from vinegate.core.working import Provenance
 
 _BAND: Final = 0.15
 _HOURS_BAND: Final = 0.20
+_REACHED: Final = 1.02
 _PUMPS: Final = ("pump-open", "pump-closed", "pump-static")
 _FANS: Final = ("fan-open", "fan-closed")
 
@@ -68,7 +69,9 @@ def energy_of(need: Need, rows: Sequence[Row], inputs: Sequence[Input], efficien
         Compared(key=key, name=name, kw=kw, year_kwh=_year(kw, hours))
         for key, name in CONTROLLED
         if (make := _otherwise(need, key)) is not None
-        for kw in (tuple(_line_kw(need, make(q, row), efficiency) for q, (row, _) in zip(flow, worked, strict=True)),)
+        for kw in (
+            tuple(_line_kw(need, q, make(q, row), efficiency) for q, (row, _) in zip(flow, worked, strict=True)),
+        )
     ]
     ways = (Compared(key="by-drive", name="the drive", kw=drive, year_kwh=_year(drive, hours)), *others)
     year = sheet.given(
@@ -124,10 +127,12 @@ def _year(kw: Sequence[float | None], hours: Sequence[float]) -> float | None:
     return sum((one or 0.0) * h for one, h in zip(kw, hours, strict=True))
 
 
-def _line_kw(need: Need, share: float | None, efficiency: float) -> float | None:
+def _line_kw(need: Need, flow: float, share: float | None, efficiency: float) -> float | None:
     """From the line without a drive: shaft over the motor's efficiency, by its fixed and copper losses."""
     if share is None:
         return None
+    if flow > _REACHED:
+        return None  # beyond full speed nothing else gives that flow
     rated = need.power_w
     shaft = share * need.load.torque_nm * need.load.full_speed_rpm * np.pi / 30
     lost = rated * (1 / efficiency - 1)

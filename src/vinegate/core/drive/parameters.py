@@ -99,7 +99,7 @@ def _motor(need: Need, driven: Driven) -> Iterator[Parameter]:
             name="Base frequency and volts",
             value=f"{write(need.top_hz, 3)} Hz, {write(need.line_v)} V",
             why="the lower connection up to the line's volts; no by-pass, never across the line so",
-            source="√3·f, U/√3 the same flux",
+            source="the same volts over frequency",
             safety=True,
         )
 
@@ -128,7 +128,7 @@ def _control(need: Need, driven: Driven) -> Iterator[Parameter]:
             value=write(law.boost_v, 2),
             unit="V",
             why="the stator's drop at rated current",
-            source="√3·I_N·R_1 with the lead",
+            source="√3 times amperes times ohms, with the lead's",
         )
     slip_hz = need.slip * need.base_hz
     yield Parameter(
@@ -137,14 +137,14 @@ def _control(need: Need, driven: Driven) -> Iterator[Parameter]:
         value="off" if need.motors > 1 else write(slip_hz, 2),
         unit="" if need.motors > 1 else "Hz",
         why="at rated torque; never above, it hunts",
-        source="s_N·f_N",
+        source="rated slip",
     )
     carrier = need.facts.carrier_hz
     yield Parameter(
         group=group,
         name="Carrier",
         value=write(carrier / 1000, 2) if carrier else "",
-        unit="kHz",
+        unit="kHz" if carrier else "",
         why="lower: longer lead, cooler drive; higher: quieter",
     )
     yield Parameter(
@@ -198,7 +198,7 @@ def _speeds(need: Need, driven: Driven) -> Iterator[Parameter]:
     yield Parameter(
         group=group, name="S rounding", value=write(ramps.rounding_s, 2), unit="s", why="each end, inside the ramp"
     )
-    stop = need.facts.stop_mode or need.preset["stop"]
+    stop = _stops(need, driven)
     yield Parameter(
         group=group,
         name="Stop",
@@ -222,6 +222,13 @@ def _speeds(need: Need, driven: Driven) -> Iterator[Parameter]:
         why="reversing is asked" if reverse else "reversing is not asked",
         safety=True,
     )
+
+
+def _stops(need: Need, driven: Driven) -> str:
+    """As it is said, else by a ramp where one is set, and held where the load asks it."""
+    if need.facts.stop_mode or need.preset["stop"] == "hold":
+        return need.facts.stop_mode or "hold"
+    return "ramp" if driven.ramps.down_s is not None else "coast"
 
 
 def _limits(need: Need, driven: Driven) -> Iterator[Parameter]:

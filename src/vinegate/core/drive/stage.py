@@ -286,4 +286,6 @@ def _station(found: Found) -> tuple[str, str] | None:
     return f"{size}, {'heavy' if driven.rating.heavy else 'normal'} duty", speeds
 
 
-DRIVE = Specification(key=KEY, plan=_plan, sheets={KEY: "Drive"}, facts={KEY: Drive}, station=_station, paper=paper_of)
+DRIVE = Specification(
+    key=KEY, plan=_plan, sheets={KEY: "Drive"}, facts={KEY: Drive}, station=_station, stands="start", paper=paper_of
+)
