@@ -24,6 +24,9 @@ def test_a_fully_stated_circuit_on_a_drive_passes_everywhere(plan):
     assert found.of(DRIVE).driven.used
 
 
+# Strapped for the lower connection, up to the line's volts at √3 of the plate's frequency.
+FAST = {"drive.base": "87 Hz", "drive.points": "140 %", "drive.mechanical": "5200 rpm", "load.kind": "constant",
+        "load.power": "3 kW", "drive.motors": None}  # fmt: skip
 # Plan, what is changed, the gate it turns, how it then stands.
 CASES = [
     (FAN, {"load.power": "34 kW"}, "drive.power", FAILS),
@@ -85,6 +88,18 @@ CASES = [
     (PUMPS, {"drive.control": "sensorless"}, "drive.control", FAILS),
     (PUMPS, {"drive.rated": "31 A"}, "drive.current", FAILS),
     (PUMPS, {"drive.rated": "32 A"}, "drive.current", PASSES),
+    (PUMPS, FAST, "drive.fast", CHECK),
+    (PUMPS, FAST | {"drive.fast": "yes"}, "drive.fast", PASSES),
+    (PUMPS, FAST | {"drive.fast": "no"}, "drive.fast", FAILS),
+    (FAN, {"drive.base": "60 Hz"}, "drive.fast", FAILS),
+    (DRUM, {"drive.cycle": "100 %; 220 %; 30\n100 %; 10 %; 20"}, "drive.cycle", FAILS),
+    (DRUM, {"drive.cycle": "100 %; 120 %; 30\n100 %; 10 %; 90"}, "drive.cycle", PASSES),
+    (FAN, {"drive.emc": "c2", "drive.lead_kind": "single"}, "drive.emc", FAILS),
+    (FAN, {"drive.emc": "c2", "supply.earthing": "it"}, "drive.emc", FAILS),
+    (FAN, {"stop.hold": "yes", "drive.stop_mode": "coast"}, "drive.stop", FAILS),
+    (FAN, {"stop.hold": "yes", "drive.stop_mode": "hold"}, "drive.stop", PASSES),
+    (FAN, {"start.starts_per_hour": "10", "drive.rated": "53.1 A", "drive.overload": "150 %"}, "drive.rest", FAILS),
+    (FAN, {"start.starts_per_hour": "10", "drive.rated": "58 A", "drive.overload": "150 %"}, "drive.rest", PASSES),
     (PUMPS, {"drive.points": "100 %\n45 %"}, "drive.lifts", FAILS),
     (PUMPS, {"drive.points": "100 %\n52 %"}, "drive.lifts", PASSES),
 ]  # fmt: skip
@@ -235,3 +250,15 @@ def test_the_motors_own_limit_binds_where_it_is_set_lower():
     free, set_low = FAN(), FAN({"start.drive_limit": "0.9"})
     assert set_low.of(DRIVE).driven.supplied.limit_a == pytest.approx(0.9 * 53)
     assert free.of(DRIVE).driven.supplied.limit_a == pytest.approx(1.1 * 61)
+
+
+def test_what_holds_only_by_its_makers_word_is_for_the_site():
+    assert FAN({"drive.emc": "c3"}).gate("drive.emc").kind is Kind.CONFIRM
+    assert FAN({"area_1.altitude": "2400 m", "drive.rated": "80 A"}).gate("drive.altitude").kind is Kind.CONFIRM
+
+
+def test_at_rest_it_bears_the_less_for_a_phase_at_its_crest():
+    """1/√2 of the amperes: less than rated torque for ever, even with a blower."""
+    rows = BLOWER({"load.kind": "constant", "load.power": "7 kW", "drive.points": "50 Hz\n0 rpm"}).of(DRIVE).driven.rows
+    assert rows[1].point.rpm == 0
+    assert rows[1].continuous_nm < 0.75 * rows[1].point.nm / (7 / 11)

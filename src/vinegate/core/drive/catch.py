@@ -19,6 +19,7 @@ from vinegate.core.turning import less
 from vinegate.core.working import Provenance
 
 STILL: Final = 0.05
+_KINETIC: Final = 0.6
 _RESIDUAL: Final = 0.2
 _POINTS: Final = 160
 _OMEGA: Final = math.pi / 30
@@ -66,6 +67,8 @@ def coast_of(need: Need, fastest_rpm: float, slowest_hz: float, line_w: float) -
     sheet.given("coast_share", "Speed left when power is back and the drive ready", "ω/ω_0", 100 * share, "%",
                 provenance=Provenance.ESTIMATED, source=_SOURCE)  # fmt: skip
     carries = _carries(need, line_w)
+    sheet.given("kinetic", "Its own turning feeds the bus", "t_k", kinetic_s(need, rpm, line_w), "s",
+                provenance=Provenance.ESTIMATED, source="∫J·ω·dω/(T_L·ω + P_v), down to 60 % of speed")  # fmt: skip
     return Coast(
         time_s=time,
         rpm=rpm,
@@ -75,6 +78,15 @@ def coast_of(need: Need, fastest_rpm: float, slowest_hz: float, line_w: float) -
         uncaught_a=_uncaught(need, speed, slowest_hz),
         carries_s=carries,
     )
+
+
+def kinetic_s(need: Need, rpm: Array, line_w: float) -> float:
+    """How long what turns feeds load and losses, slowed by both, down to 60 % of speed, s."""
+    omega = rpm[rpm >= _KINETIC * rpm[0]] * _OMEGA
+    shaft = need.motors * need.load.torque_at(omega / _OMEGA) * omega
+    lost = max(line_w - float(shaft[0]), 0.0)
+    inverse = need.motors * need.load.inertia_kgm2 * omega / np.maximum(shaft + lost, 1e-6)
+    return float(-np.trapezoid(inverse, omega))
 
 
 def _flux_wait(need: Need) -> float | None:

@@ -89,7 +89,8 @@ def _by_curve(need: Need, rpm: float) -> float:
     return float(need.load.torque_at(np.array([rpm]))[0])
 
 
-def _typed(need: Need, point: OperatingPoint, row: int) -> Point:
+def torque_of(need: Need, point: OperatingPoint) -> tuple[float, float]:
+    """Speed, turns a minute, and torque, N·m, of a point as typed."""
     full = need.load.full_speed_rpm
     rpm = {
         "%": point.speed / 100 * full,
@@ -100,6 +101,11 @@ def _typed(need: Need, point: OperatingPoint, row: int) -> Point:
     if point.load is not None:
         omega = max(rpm, 1e-6) * math.pi / 30
         nm = {"%": point.load / 100 * need.load.torque_nm, "nm": point.load, "w": point.load / omega}[point.load_in]
+    return rpm, nm
+
+
+def _typed(need: Need, point: OperatingPoint, row: int) -> Point:
+    rpm, nm = torque_of(need, point)
     return Point(rpm=rpm, nm=nm, hours=point.hours, stated=point.load is not None, name="", row=row)
 
 

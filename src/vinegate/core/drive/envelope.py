@@ -19,6 +19,7 @@ _LEAST_K: Final = 0.02
 _ROUNDS: Final = 3
 _FROM_REST: Final = np.geomspace(0.005, 0.6, 25)
 _MOVES: Final = 0.02
+_AT_REST: Final = 0.005
 _BEYOND: Final = 0.2
 
 
@@ -74,9 +75,13 @@ class Supplied:
         return np.maximum(k, _LEAST_K), found
 
     def continuous_nm(self, k: Array) -> Array:
-        """For ever: by the cooling, never more than rated, nor than rated power above the corner."""
+        """For ever: by the cooling, never more than rated, nor than rated power above the corner.
+
+        At rest one phase may stand at its crest, with twice the copper loss of its rms: 1/√2 of the amperes there.
+        """
         speed = self.speed_of(k)
         current = self.cooling.current_pu(speed, np.asarray(k) * self.turning.base_hz) * self.plate_a
+        current = np.where(speed <= _AT_REST, np.minimum(current, self.plate_a / math.sqrt(2)), current)
         corner = min(self.law.most_v / self.law.plate_v, self.top_k)
         flux = np.minimum(1.0, corner / np.asarray(k, dtype=float))
         return np.asarray(np.minimum(self.fluxed(k).at_current(current), self.rated_nm * flux))

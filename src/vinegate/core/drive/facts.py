@@ -63,6 +63,15 @@ class Drive(Facts):
             longest=2000,
         )
     )
+    cycle: OperatingPoints | None = field(
+        Fact(
+            label="Repeated cycle",
+            read=read_operating_points,
+            example="100 %; 160 %; 20\n30 %; 40 %; 100",
+            help="A row each: speed; torque or power; seconds. Empty: each point for ever.",
+            longest=2000,
+        )
+    )
     least_rpm: float | None = field(measure("Least speed", d.TURNING, "n_min", help="Motor shaft; while it works."))
     most_rpm: float | None = field(measure("Greatest speed", d.TURNING, "n_max", example="2955 rpm"))
     heaviest_pu: float | None = field(
@@ -78,6 +87,9 @@ class Drive(Facts):
     )
     mechanical_rpm: float | None = field(
         measure("Greatest safe speed", d.TURNING, "n_mech", example="4500 rpm", help="By plate or maker.")
+    )
+    fast: str | None = field(
+        choice("So fast by its maker", _YES_NO, help="Base frequency above the plate's: its core and fan bear it.")
     )
     encoder: str | None = field(choice("Encoder", _YES_NO))
     speed_aware: str | None = field(
@@ -129,6 +141,9 @@ class Drive(Facts):
         choice("Lead", (("screened", "screened, symmetric"), ("armoured", "armored"), ("single", "single wires")))
     )
     rise_s: float | None = field(measure("Pulse rise", d.RISE, "t_r", help="Of the drive; empty: 0.05 to 0.2 µs."))
+    emc: str | None = field(
+        choice("EMC category", (("c1", "C1"), ("c2", "C2"), ("c3", "C3"), ("c4", "C4")), help="IEC 61800-3, as stated.")
+    )
     filter: str | None = field(choice("At its output", FILTERS))
     contactor: str | None = field(
         choice("Contactor in it", (("none", "none"), ("blocked", "drive off first"), ("free", "opens freely")))

@@ -135,7 +135,7 @@ class _Part:
         return self.low / 100, self.figure.value / 100, self.high / 100
 
 
-def _area(need: Need) -> tuple[float | None, float]:
+def area_of(need: Need) -> tuple[float | None, float]:
     """Warmest air and height of where the drive stands."""
     key = need.circuit.place.drive
     area = need.job.area(key) if key else None
@@ -143,7 +143,7 @@ def _area(need: Need) -> tuple[float | None, float]:
 
 
 def _height(need: Need) -> _Part | None:
-    height = _area(need)[1]
+    height = area_of(need)[1]
     if height <= _SEA_M:
         return None
     share = 100 * (1 - (height - _SEA_M) * _PER_METRE)
@@ -160,7 +160,7 @@ def _height(need: Need) -> _Part | None:
 
 
 def _heat(need: Need) -> _Part | None:
-    hot, _ = _area(need)
+    hot, _ = area_of(need)
     rated = need.facts.ambient_rated_c or preset("drive_ambient")
     if hot is None or hot <= rated:
         return None

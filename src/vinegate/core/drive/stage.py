@@ -17,10 +17,12 @@ from vinegate.core.drive.amperes import (
 )
 from vinegate.core.drive.catch import Coast, coast_of, restart_gates
 from vinegate.core.drive.cooling import Cooling, cooling_of, oil_gate
+from vinegate.core.drive.cycle import cycle_gate
 from vinegate.core.drive.duty import Point, Row
 from vinegate.core.drive.energy import Energy, energy_of, least_flow_gate, only_to_start_gate
 from vinegate.core.drive.envelope import Envelope, Laden, Supplied, envelope_of, law_of
 from vinegate.core.drive.facts import Drive
+from vinegate.core.drive.fitness import altitude_gate, emc_gate, rest_gate, stop_gate, strapped_gate
 from vinegate.core.drive.lead import Lead, bearing_gate, insulation_gate, lead_gates, lead_of
 from vinegate.core.drive.line_side import LineSide, harmonic_gates, line_side_of
 from vinegate.core.drive.losses import Input, Losses, drive_loss_w, input_of, losses_of
@@ -251,11 +253,17 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         *breakaway_gates(supplied),
         thermal_gate(need, rows),
         oil_gate(need, rows[-1].point.rpm, fastest.point.rpm),
+        cycle_gate(supplied),
         control_gate(need, driven.control),
+        strapped_gate(need),
+        stop_gate(need),
+        emc_gate(need),
+        altitude_gate(need),
         *current_gates(need, rating, driven.asked),
         one_phase_gate(need),
         *several_gates(need, supplied, rating),
         *overload_gates(need, rating, ramps),
+        rest_gate(need, rating, driven.asked, ramps),
         up_gate(supplied, driven.path, ramps),
         down_gate(supplied, driven.path, ramps),
         skip_gate(need, driven.bands, rows),

@@ -17,7 +17,7 @@ from vinegate.web.stages.page import InHand, Page
 
 DUTY: Final = ("drive.points",)
 GROUPS: Final = (
-    ("Where it works", ("least", "most", "heaviest", "skip")),
+    ("Where it works", ("least", "most", "heaviest", "skip", "cycle")),
     (
         "The motor",
         (
@@ -26,6 +26,7 @@ GROUPS: Final = (
             "peak",
             "full_torque",
             "mechanical",
+            "fast",
             "encoder",
             "speed_aware",
             "bearings",
@@ -72,7 +73,7 @@ GROUPS: Final = (
             "capacitors",
         ),
     ),
-    ("Its lead", ("lead", "lead_kind", "rise", "filter", "contactor")),
+    ("Its lead", ("lead", "lead_kind", "rise", "filter", "contactor", "emc")),
     (
         "Ramps, stops, outages",
         ("rounding", "stop_mode", "power_back", "catches", "outage", "windmills", "reference_lost"),

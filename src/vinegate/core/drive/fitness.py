@@ -1,0 +1,104 @@
+"""Fitness beside torque and amperes: a motor strapped to run fast, a load that must be held, rests, disturbance."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.drive.amperes import Asked
+from vinegate.core.drive.need import Need
+from vinegate.core.drive.ramps import Ramps
+from vinegate.core.drive.rating import Rating, area_of
+from vinegate.core.grade import Gate, at_most, check, from_answer, on_site, rule
+from vinegate.core.quantity import write
+from vinegate.core.turning import Turns, more
+
+_FAST: Final = 1.05
+_CORE_EXPONENT: Final = 1.5
+_HIGH_M: Final = 2000.0
+
+
+def strapped_gate(need: Need) -> Gate | None:
+    """A base frequency above the plate's: core and fan lose more, against better cooling; its maker says."""
+    times = need.top_hz / need.base_hz
+    if times <= _FAST:
+        return None
+    key, name = "drive.fast", "Motor made for its base frequency"
+    source = "core loss with k^1.5, fan power with k³; IEC TS 60034-25"
+    if need.ratio == 1:
+        text = f"At {write(need.top_hz, 3)} Hz no connection of its plate keeps its flux on {write(need.line_v, 3)} V."
+        return rule(key, name, False, text, source, remedy="The plate's frequency, or a motor with such a connection.")
+    text = (
+        f"In the lower connection up to {write(need.top_hz, 3)} Hz its core loses "
+        f"{times**_CORE_EXPONENT:.1f} times and "
+        f"its fan takes {times**3:.1f} times as much; never across the line so, no by-pass"
+    )
+    if need.facts.fast is not None:
+        return rule(key, name, need.facts.fast == "yes", f"{text}.", source, remedy="The plate's frequency.")
+    turns = Turns(path="drive.fast", label="its maker's word on that speed", passes="yes", passes_as="yes", fails="no",
+                  fails_as="no")  # fmt: skip
+    return check(key, name, turns, f"{text}. Passes with {turns.label}.", source, remedy="Its maker's word.")
+
+
+def stop_gate(need: Need) -> Gate | None:
+    """A load that would turn the machine is not let go by its drive: held, then the brake."""
+    hold = need.circuit.stop.hold or ("yes" if need.load.kind == "hoist" else "no")
+    if hold == "no" or need.facts.stop_mode is None:
+        return None
+    met = need.facts.stop_mode == "hold"
+    text = (
+        "It ramps down, holds, and the brake closes."
+        if met
+        else "It would let the load go before the brake has closed."
+    )
+    return rule("drive.stop", "Drive stops as its load asks", met, text, "the stop's sheet has the brake",
+                remedy="A ramp that holds at rest until the brake has closed.")  # fmt: skip
+
+
+def rest_gate(need: Need, rating: Rating, asked: Asked, ramps: Ramps) -> Gate | None:
+    """An overload in every period leaves less than the rating between: `√((t_p − o²·t_o)/(t_p − t_o))`."""
+    starts = need.circuit.start.starts_per_hour or 0.0
+    if rating.rated_a is None or rating.plate_a is None or ramps.peak_for_s <= 0 or starts * rating.period_s < 3600:
+        return None
+    left = rating.rest_pu * rating.rated_a
+    text = (
+        f"Started {write(starts)} times an hour, each period has its overload: between them "
+        f"{write(left, 3)} A are left, "
+        f"{write(asked.amps, 3)} A are asked."
+    )
+    plate, rest = rating.plate_a, rating.rest_pu
+    return at_most(
+        "drive.rest", "Drive's rest between overloads", asked.amps, left, sentence=text, unit="A",
+        source="NEMA ICS 7; IEC 61800-2; rms over the period no more than rated",
+        remedy="A larger drive, or fewer starts.",
+        rests=more(rating.left), room=lambda share: plate * share * rest - asked.amps,
+    )  # fmt: skip
+
+
+def emc_gate(need: Need) -> Gate | None:
+    """A category holds for a screened lead of a stated length, and for a supply whose neutral is earthed."""
+    said = need.facts.emc
+    if said is None:
+        return None
+    key, name, source = "drive.emc", f"Category {said.upper()} holds as installed", "IEC 61800-3:2022"
+    if need.facts.lead_kind == "single" and said != "c4":
+        text = "Single wires to the motor: the category holds for a screened lead only."
+        return rule(
+            key, name, False, text, source, remedy="A screened, symmetric lead, clamped all round at both ends."
+        )
+    if need.job.supply.earthing == "it" and said in ("c1", "c2"):
+        text = "On an IT supply its filter to earth is taken off, and the category with it."
+        return rule(key, name, False, text, source, remedy="A drive whose category holds on IT supplies.")
+    text = "It holds up to the length its maker states, the screen clamped all round at both ends, panel bonded."
+    return from_answer(key, name, on_site(text, source))
+
+
+def altitude_gate(need: Need) -> Gate | None:
+    """Above 2000 m it is not only amperes: its insulation distances, and supplies earthed at a corner."""
+    height = area_of(need)[1]
+    if height <= _HIGH_M:
+        return None
+    text = (
+        f"At {write(height)} m its insulation and its supply's earthing are for its maker to confirm, beside "
+        "its amperes."
+    )
+    return from_answer("drive.altitude", "Drive made for the height", on_site(text, "its maker's word above 2000 m"))
