@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 
 from vinegate.cli import _parser
+from vinegate.demo import demo_job
 from vinegate.exchange.nomenclature import nomenclature
 
 ROOT = Path(__file__).parents[1]
@@ -131,3 +132,22 @@ def test_the_worked_places_are_the_plans():
         assert f"## {tag}" in page
         assert f"{most} °C" in page
     assert "docs/worked/places.md" in (ROOT / "README.md").read_text()
+
+
+def test_the_worked_drives_are_the_plans():
+    """Each line with a key, under its circuit's heading, within its own tolerance."""
+    from tests.conftest import planner
+
+    checked, plan = 0, None
+    for line in (ROOT / "docs/worked/drive.md").read_text().splitlines():
+        if line.startswith("## ") and "-" in line:
+            tag = line[3:].split(",")[0]
+            files = ("skerry-sound.json", "harrowmere-lock.json")
+            plan = next((planner(file, tag)() for file in files if tag in dict(demo_job(file).circuits)), None)
+        cells = [cell.strip() for cell in line.split("|")]
+        if len(cells) > 4 and cells[1].startswith("drive."):
+            value, within = float(cells[2]), float(cells[3].removesuffix(" %")) / 100
+            assert plan.figure(cells[1]).value == pytest.approx(value, rel=within), (tag, cells[1])
+            checked += 1
+    assert checked > 20
+    assert "docs/worked/drive.md" in (ROOT / "README.md").read_text()

@@ -35,7 +35,7 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.paper import PaperTable
 from vinegate.core.place.stage import PLACE, Placed
 from vinegate.core.protection.stage import PROTECTION, Protected
-from vinegate.core.rules.dialect import say
+from vinegate.core.rules.dialect import cite, say
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Missing, Stage
 from vinegate.core.start.compare import Comparison
@@ -237,15 +237,23 @@ def _stations(work: Work) -> tuple[Shown, ...]:
 
 def _papers(work: Work) -> tuple[PaperTable, ...]:
     """The tables of stages that have some, in the rule set's words."""
+    found: list[PaperTable] = []
+    for stage in stages.STAGES:
+        if stage.paper is not None:
+            found += work.step(f"{stage.key} on paper", lambda stage=stage: _paper(work, stage), work.found(stage))  # type: ignore[misc]
+    return tuple(found)
+
+
+def _paper(work: Work, stage: Specification[Any]) -> tuple[PaperTable, ...]:
     rules = work.rules.name
+    assert stage.paper is not None
     return tuple(
         replace(
             table,
             title=say(table.title, rules),
             head=tuple(say(one, rules) for one in table.head),
-            rows=tuple(tuple(say(cell, rules) for cell in row) for row in table.rows),
+            rows=tuple(tuple(cite(say(cell, rules), rules) for cell in row) for row in table.rows),
         )
-        for stage in stages.STAGES
         for table in stage.paper(work.found(stage))
     )
 

@@ -37,7 +37,7 @@ class Specification(Generic[R]):
     """What its station on the line says, in short, and its number; None where another stands for it, or it has none."""
     stands: str = ""
     """The kind of station behind which its own stands on the line; empty: just ahead of the driven machine."""
-    paper: Callable[[R], tuple[PaperTable, ...]] = lambda _: ()
+    paper: Callable[[R], tuple[PaperTable, ...]] | None = None
     """Its tables on paper, beside its working."""
 
 

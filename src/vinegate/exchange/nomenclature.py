@@ -21,7 +21,7 @@ def nomenclature() -> str:
     for stage, model in {**JOB_STAGES, **listed, **circuit_parts()}.items():
         for name, fact in model.fields().items():
             unit = _UNITS.get(fact.unit, fact.unit)
-            example = fact.example or ", ".join(key for key, _ in fact.offered)
+            example = fact.example.replace("\n", " / ") or ", ".join(key for key, _ in fact.offered)
             cells = (f"`{stage}.{name}`", fact.label, fact.label_for("iec"), fact.symbol, unit, example)
             lines.append("| " + " | ".join(cells) + " |")
     return "\n".join(lines) + "\n"

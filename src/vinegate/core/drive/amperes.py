@@ -178,7 +178,7 @@ def _locked_a(need: Need, supplied: Laden) -> float:
 def breakaway_gates(supplied: Laden) -> list[Gate]:
     """Torque from rest against the load's breakaway; and a boost that would cook the motor as it idles."""
     need, law = supplied.need, supplied.law
-    most, hertz = supplied.from_rest()
+    most, hertz = supplied.from_rest
     breakaway, power = need.load.breakaway, need.load_power
     nm = need.load.torque_nm * breakaway.value / 100
     how = "flux kept by its control" if law.vector else f"{write(law.boost_v, 3)} V of boost"

@@ -60,7 +60,7 @@ def cycle_gate(supplied: Laden) -> Gate | None:
         return None
     asked = [torque_of(need, point) for point in typed.points]
     rpm, nm = (np.array([pair[place] for pair in asked]) for place in (0, 1))
-    k, found = supplied.settle(rpm, nm)
+    k, found, _ = supplied.settle(rpm, nm)
     speed = supplied.speed_of(k)
     parts = [
         Part(

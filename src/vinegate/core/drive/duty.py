@@ -113,8 +113,8 @@ def rows_of(supplied: Laden, points: tuple[Point, ...]) -> tuple[Row, ...]:
     """Every point, solved together."""
     need = supplied.need
     rpm, nm = (np.array([getattr(point, name) for point in points]) for name in ("rpm", "nm"))
-    k, found = supplied.settle(rpm, nm)
-    continuous, fluxed = supplied.continuous_nm(k), supplied.fluxed(k)
+    k, found, fluxed = supplied.settle(rpm, nm)
+    continuous = supplied.continuous_nm(k, fluxed)
     breakdown = fluxed.breakdown_nm()
     short = fluxed.bounded(supplied.limit_a, supplied.breakdown_times)[0]
     rows = []

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, fields
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -65,16 +66,17 @@ class Supplied:
         unit = self.turning.at(k)
         return unit.kept(self.law.most_v) if self.law.vector else unit.fed(self.law.volts(k))
 
-    def settle(self, speed_rpm: Array, nm: Array) -> tuple[Array, Settled]:
-        """Frequency, per unit of the plate's, and state that give these torques at these speeds."""
+    def settle(self, speed_rpm: Array, nm: Array, rounds: int = _ROUNDS) -> tuple[Array, Settled, Fluxed]:
+        """Frequency, per unit of the plate's, and state that give these torques at these speeds; the machine there."""
         speed = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm
         k = speed + self.slip
-        for _ in range(_ROUNDS):
-            found = self.fluxed(np.maximum(k, _LEAST_K)).at_torque(nm)
+        for _ in range(rounds):
+            fluxed = self.fluxed(np.maximum(k, _LEAST_K))
+            found = fluxed.at_torque(nm)
             k = speed + found.rotor_pu
-        return np.maximum(k, _LEAST_K), found
+        return np.maximum(k, _LEAST_K), found, fluxed
 
-    def continuous_nm(self, k: Array) -> Array:
+    def continuous_nm(self, k: Array, fluxed: Fluxed | None = None) -> Array:
         """For ever: by the cooling, never more than rated, nor than rated power above the corner.
 
         At rest one phase may stand at its crest, with twice the copper loss of its rms: 1/√2 of the amperes there.
@@ -84,12 +86,14 @@ class Supplied:
         current = np.where(speed <= _AT_REST, np.minimum(current, self.plate_a / math.sqrt(2)), current)
         corner = min(self.law.most_v / self.law.plate_v, self.top_k)
         flux = np.minimum(1.0, corner / np.asarray(k, dtype=float))
-        return np.asarray(np.minimum(self.fluxed(k).at_current(current), self.rated_nm * flux))
+        found = fluxed if fluxed is not None else self.fluxed(k)
+        return np.asarray(np.minimum(found.at_current(current), self.rated_nm * flux))
 
     def short_nm(self, k: Array) -> Array:
         """For a short time: by the drive's overload amperes, and short of breakdown."""
         return self.fluxed(k).bounded(self.limit_a, self.breakdown_times)[0]
 
+    @cached_property
     def from_rest(self) -> tuple[float, float]:
         """The most torque at rest, N·m, and the frequency that gives it, Hz."""
         torque = self.fluxed(_FROM_REST).resting_nm(self.limit_a)
@@ -104,7 +108,7 @@ class Supplied:
         turns = k - rotor
         moving = turns > _MOVES
         speeds = np.concatenate([[0.0], turns[moving]])
-        return np.asarray(np.interp(speed, speeds, np.concatenate([[self.from_rest()[0]], torque[moving]])))
+        return np.asarray(np.interp(speed, speeds, np.concatenate([[self.from_rest[0]], torque[moving]])))
 
     def speed_of(self, k: Array) -> Array:
         """Speed over rated, about: the rated slip taken off."""

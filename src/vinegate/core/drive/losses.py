@@ -48,7 +48,7 @@ def losses_of(supplied: Laden, efficiency: float, drive_a: float | None) -> Loss
     whole = need.power_w * (1 / efficiency - 1)
     rated = supplied.need.turning
     synchronous = need.synchronous_rpm * math.pi / 30
-    copper = 3 * need.plate_a**2 * rated.r_ohm + need.rated_nm * need.slip * synchronous
+    copper = 3 * need.plate_a**2 * (rated.r_ohm - need.lead_ohm) + need.rated_nm * need.slip * synchronous
     amps = drive_a or need.plate_a * need.motors
     given = need.facts.loss_w
     watts = given if given is not None else reference_loss_w(math.sqrt(3) * need.line_v * amps / 1000)

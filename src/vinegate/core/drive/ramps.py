@@ -101,7 +101,7 @@ def _amps(supplied: Laden, path: Path, up_s: float, rating: Rating) -> tuple[flo
     """Largest current on the ramp, and for how long it is above the drive's rating, both of one motor."""
     need = supplied.need
     nm = (need.facts.heaviest_pu or 1.0) * path.load_nm + path.inertia_kgm2 * path.omega[-1] / up_s
-    found = supplied.settle(path.omega / _OMEGA, nm)[1]
+    found = supplied.settle(path.omega[::2] / _OMEGA, nm[::2], rounds=2)[1]
     rated = (rating.rated_a or need.plate_a * need.motors) / need.motors
     over = float((found.amps > rated).mean()) * up_s
     return float(found.amps.max()), over

@@ -43,7 +43,6 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.kind import Family, shown
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.quantity import write
-from vinegate.core.rules.dialect import cite, say
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.stage import WIRING
@@ -112,7 +111,7 @@ def _plan(work: Work) -> Found:
         sheet.gates.append(unknown("drive.torque", "Torque at every operating point", lacks))
         return Found(considered=True)
     driven = _driven(basis, used=used)
-    driven = replace(driven, parameters=_cited(basis.need, driven), signals=signals_of(basis.need, driven))
+    driven = replace(driven, parameters=parameters_of(basis.need, driven), signals=signals_of(basis.need, driven))
     gates = _gates(basis, driven)
     sheet.gates += gates if used else [informs(gate) for gate in gates]
     return Found(considered=True, driven=driven)
@@ -127,14 +126,6 @@ def _possible(work: Work) -> Gate | None:
     source = "NEMA MG 1 part 30; IEC TS 60034-25: three-phase machines"
     return from_answer("drive.possible", "Motor that a drive can turn", breaks(text, source),
                        remedy="A three-phase cage motor; a DC machine takes a converter of its own.")  # fmt: skip
-
-
-def _cited(need: Need, driven: Driven) -> tuple[Parameter, ...]:
-    """What to set, by the rule set's own papers."""
-    return tuple(
-        replace(one, source=cite(one.source, need.rules.name), why=say(one.why, need.rules.name))
-        for one in parameters_of(need, driven)
-    )
 
 
 def _missing(work: Work) -> list[tuple[str, str]]:

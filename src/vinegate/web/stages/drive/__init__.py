@@ -11,6 +11,7 @@ from vinegate.core.drive.answer import drive_answer
 from vinegate.core.drive.parameters import groups
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.plan import Plan
+from vinegate.core.rules.dialect import cite
 from vinegate.web.stages.drive.charts import VIEWS, chart_of, torque_chart
 from vinegate.web.stages.drive.files import as_csv, as_json
 from vinegate.web.stages.page import InHand, Page
@@ -100,6 +101,7 @@ def _context(hand: InHand) -> dict[str, Any]:
         "view": view,
         "drive_view": chart_of(driven, view) if driven else None,
         "parameter_groups": groups(driven.parameters) if driven else {},
+        "cited": lambda source: cite(source, hand.plan.rules.value),
     }
 
 
