@@ -117,6 +117,16 @@ class TestIec:
         assert gate.verdict is Verdict.PASSES
 
 
+def test_the_limits_drawn_are_those_judged_by():
+    nec = PUMP(ON_DRIVE | {"drive.coupling_fault": "14 kA", "drive.coupling_load": "650 A"})
+    side = nec.of(DRIVE).driven.side
+    assert side.limits_pct[0] == pytest.approx(7.0 * 650 / side.fundamental_a)
+    iec = FAN({"drive.coupling_fault": "25 kA"}).of(DRIVE).driven.side
+    assert iec.limits_pct[0] == 40.0
+    assert iec.limits_pct[4] is None
+    assert FAN().of(DRIVE).driven.side.limits_pct == (None,) * 6
+
+
 def test_the_boards_volts_are_distorted_by_order_times_current_over_fault():
     plan = FAN()
     side = plan.of(DRIVE).driven.side

@@ -110,6 +110,9 @@ class Sand:
     def harmonics(self, facts, side):
         return []
 
+    def harmonic_limits(self, facts, side):
+        return {}
+
     def feeder(self, sheet, job, key, parts, scaled):
         raise NotImplementedError
 

@@ -12,7 +12,7 @@ from vinegate.core.drive.duty import Row
 from vinegate.core.drive.facts import CONTROLLED
 from vinegate.core.drive.losses import Input
 from vinegate.core.drive.need import Need
-from vinegate.core.grade import Gate, at_least, check
+from vinegate.core.grade import Gate, at_least, check, rule
 from vinegate.core.load import pump
 from vinegate.core.load.curve import shutoff_of, static_of
 from vinegate.core.quantity import write
@@ -23,6 +23,7 @@ from vinegate.core.working import Provenance
 _BAND: Final = 0.15
 _HOURS_BAND: Final = 0.20
 _REACHED: Final = 1.02
+_FULL: Final = 0.95
 _PUMPS: Final = ("pump-open", "pump-closed", "pump-static")
 _FANS: Final = ("fan-open", "fan-closed")
 
@@ -196,13 +197,11 @@ def only_to_start_gate(need: Need, rows: Sequence[Row], drive_w: float) -> Gate 
     """A drive that runs at full speed all year only starts the motor, and loses all year."""
     slowest = min(row.point.rpm for row in rows) / need.load.full_speed_rpm
     wish = need.circuit.start
-    if (
-        slowest < 0.95
-        or wish.speed_control == "yes"
-        or wish.soft_stop == "yes"
-        or max(row.hz for row in rows) > 1.02 * need.base_hz
-    ):
+    if slowest < _FULL or max(row.hz for row in rows) > _REACHED * need.base_hz:
         return None
+    key, name = "drive.only_to_start", "More than a start"
+    if wish.speed_control == "yes" or wish.soft_stop == "yes":
+        return rule(key, name, True, "Speed control or a soft stop is asked.", "as asked")
     turns = Turns(
         path="start.speed_control", label="speed control", passes="yes, where the speed is to be set", passes_as="yes"
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -46,6 +46,8 @@ class LineSide:
     power_factor: float
     fault_a: float | None
     volts_v: float
+    limits_pct: tuple[float | None, ...] = ()
+    """Of each order, in per cent of the fundamental; None where nothing bounds it."""
 
 
 def spectrum(ahead_pct: float, *, dc_pct: float = 0.0) -> tuple[dict[int, float], float]:
@@ -116,7 +118,7 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
     own = tuple(fundamental.value * shares[order] / 100 for order in ORDERS)
     others = facts.others_a or 0.0
     together = tuple(mine + others * shares[order] / 100 for order, mine in zip(ORDERS, own, strict=True))
-    return LineSide(
+    side = LineSide(
         fundamental_a=fundamental.value,
         rms_a=rms.value,
         orders=ORDERS,
@@ -129,6 +131,8 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
         fault_a=need.fault_a,
         volts_v=need.line_v,
     )
+    limits = need.rules.harmonic_limits(facts, side)
+    return replace(side, limits_pct=tuple(limits.get(order) for order in ORDERS))
 
 
 def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, float], float, float, float, str]:

@@ -9,7 +9,7 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Mapping, Sequence
 
     from vinegate.core.drive.facts import Drive as DriveFacts
     from vinegate.core.drive.line_side import LineSide
@@ -237,6 +237,10 @@ class RuleSet(Protocol):
 
     def flicker_standard(self, rated_a: float) -> str:
         """Which standard bounds flicker of a machine of this current on a public supply."""
+        ...
+
+    def harmonic_limits(self, facts: DriveFacts, side: LineSide) -> Mapping[int, float]:
+        """What each order may be, in percent of the drive's own fundamental; empty where nothing bounds it here."""
         ...
 
     def harmonics(self, facts: DriveFacts, side: LineSide) -> list[Gate]:

@@ -9,7 +9,7 @@ from vinegate.core.plate.facts import Plate
 from vinegate.core.rules.iec import conductors as runs
 from vinegate.core.rules.iec import devices
 from vinegate.core.rules.iec.feeder import feeder
-from vinegate.core.rules.iec.harmonics import harmonics
+from vinegate.core.rules.iec.harmonics import harmonic_limits, harmonics
 from vinegate.core.rules.iec.inertia import iec_load_inertia
 from vinegate.core.rules.protocol import (
     Drives,
@@ -120,6 +120,7 @@ class Iec:
 
     feeder = staticmethod(feeder)
     harmonics = staticmethod(harmonics)
+    harmonic_limits = staticmethod(harmonic_limits)
 
     def flicker_standard(self, rated_a: float) -> str:
         """By the current: 16 A, 75 A, above.

@@ -13,6 +13,8 @@ from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 
 if TYPE_CHECKING:
+    from collections.abc import Mapping
+
     from vinegate.core.drive.facts import Drive
     from vinegate.core.drive.line_side import LineSide
 
@@ -20,6 +22,28 @@ _SMALL_A: Final = 16.0
 _LARGE_A: Final = 75.0
 _BAND_POINTS: Final = 4.0
 _LEAST_RATIO: Final = 33.0
+
+
+def harmonic_limits(facts: Drive, side: LineSide) -> Mapping[int, float]:
+    """Table 3's orders, where it holds: 16 to 75 A on a coupling strong enough."""
+    if facts.coupling_fault_a is None or not _SMALL_A < side.rms_a <= _LARGE_A:
+        return {}
+    ratio = facts.coupling_fault_a / side.rms_a
+    return (
+        {int(order): limit for order, limit in _limits(ratio).items() if order.isdigit()}
+        if ratio >= _LEAST_RATIO
+        else {}
+    )
+
+
+def _limits(ratio: float) -> dict[str, float]:
+    """Between the rows, straight."""
+    rows = load("harmonic_current_iec").rows
+    ratios = [float(row["rsce"]) for row in rows]
+    return {
+        name: float(np.interp(ratio, ratios, [float(row[name]) for row in rows]))
+        for name in ("5", "7", "11", "13", "thc")
+    }
 
 
 def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
@@ -49,11 +73,7 @@ def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
                 key, name, False, text, table.cite, remedy="A stronger supply, a front end of more pulses, or a filter."
             )
         ]
-    ratios = [float(row["rsce"]) for row in table.rows]
-    limits = {
-        name: float(np.interp(ratio, ratios, [float(row[name]) for row in table.rows]))
-        for name in ("5", "7", "11", "13", "thc")
-    }
+    limits = _limits(ratio)
     shares = {
         str(order): 100 * amps / side.fundamental_a for order, amps in zip(side.orders, side.harmonics_a, strict=True)
     }

@@ -9,7 +9,7 @@ from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules.nec import conductors as runs
 from vinegate.core.rules.nec import devices
 from vinegate.core.rules.nec.feeder import feeder
-from vinegate.core.rules.nec.harmonics import harmonics
+from vinegate.core.rules.nec.harmonics import harmonic_limits, harmonics
 from vinegate.core.rules.nec.inertia import nema_load_inertia
 from vinegate.core.rules.nec.table_current import table_current
 from vinegate.core.rules.protocol import (
@@ -112,6 +112,7 @@ class Nec:
 
     feeder = staticmethod(feeder)
     harmonics = staticmethod(harmonics)
+    harmonic_limits = staticmethod(harmonic_limits)
 
     def flicker_standard(self, rated_a: float) -> str:
         """IEEE 1453, whatever the current."""

@@ -11,11 +11,31 @@ from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 
 if TYPE_CHECKING:
+    from collections.abc import Mapping
+
     from vinegate.core.drive.facts import Drive
     from vinegate.core.drive.line_side import LineSide
 
 _COLUMNS: Final = ((11, "h11"), (17, "h17"), (23, "h23"), (35, "h35"), (math.inf, "over"))
 _BAND_POINTS: Final = 4.0
+
+
+def harmonic_limits(facts: Drive, side: LineSide) -> Mapping[int, float]:
+    """The row's limits, of the demand there, as shares of this drive's fundamental."""
+    fault, demand = facts.coupling_fault_a, facts.coupling_load_a
+    if fault is None or demand is None:
+        return {}
+    row = _row(fault / demand)
+    return {order: _limit(row, order) * demand / side.fundamental_a for order in side.orders}
+
+
+def _row(ratio: float) -> dict[str, str]:
+    rows = load("harmonic_current_519").rows
+    return next((row for row in rows if ratio < float(row["ratio"])), rows[-1])
+
+
+def _limit(row: dict[str, str], order: int) -> float:
+    return float(row[next(column for most, column in _COLUMNS if order < most)])
 
 
 def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
@@ -27,11 +47,11 @@ def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
     if fault is None or demand is None:
         return [coupling_open(key, name, table.cite)]
     ratio = fault / demand
-    row = next(row for row in table.rows if ratio < float(row["ratio"]) or row is table.rows[-1])
+    row = _row(ratio)
     shares = {order: 100 * amps / demand for order, amps in zip(side.orders, side.together_a, strict=True)}
     total = math.sqrt(sum(share**2 for share in shares.values()))
     wide = _BAND_POINTS / max(side.thd_pct, 1.0)
-    limits = {order: float(row[next(column for most, column in _COLUMNS if order < most)]) for order in shares}
+    limits = {order: _limit(row, order) for order in shares}
     found = [_gate(f"{key}_total", f"{name}, in all", total, float(row["tdd"]), wide, "All of them", ratio, table.cite)]
     worst = max(shares, key=lambda order: shares[order] / limits[order])
     found.append(_gate(key, name, shares[worst], limits[worst], wide, f"The {worst}th", ratio, table.cite))

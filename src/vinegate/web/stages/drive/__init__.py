@@ -9,7 +9,7 @@ from flask import request
 from vinegate.core.answer import Piece
 from vinegate.core.drive.answer import drive_answer
 from vinegate.core.drive.parameters import groups
-from vinegate.core.drive.stage import DRIVE
+from vinegate.core.drive.stage import DRIVE, Driven
 from vinegate.core.plan import Plan
 from vinegate.core.rules.dialect import cite
 from vinegate.web.stages.drive.charts import VIEWS, chart_of, torque_chart
@@ -88,6 +88,17 @@ def _answer(plan: Plan) -> tuple[Piece, ...]:
     return drive_answer(plan.of(DRIVE), plan.stage("drive"))
 
 
+def _groups(hand: InHand, driven: Driven | None) -> list[tuple[str, list[str], bool]]:
+    """The fields in their groups; open where one cannot be read, or where the drive's rating is what is asked next."""
+    unrated = driven is not None and driven.rating.plate_a is None
+    found = []
+    for name, keys in GROUPS:
+        paths = [f"drive.{key}" for key in keys]
+        wrong = any(hand.fields[path].error or hand.fields[path].conflict for path in paths if path in hand.fields)
+        found.append((name, paths, wrong or (unrated and "rated" in keys)))
+    return found
+
+
 def _context(hand: InHand) -> dict[str, Any]:
     found = hand.plan.of(DRIVE)
     driven = found.driven if found else None
@@ -95,7 +106,7 @@ def _context(hand: InHand) -> dict[str, Any]:
     view = view if view in dict(VIEWS) else VIEWS[0][0]
     return {
         "driven": driven,
-        "drive_groups": [(name, [f"drive.{key}" for key in keys]) for name, keys in GROUPS],
+        "drive_groups": _groups(hand, driven),
         "drive_chart": torque_chart(driven) if driven else None,
         "views": VIEWS,
         "view": view,

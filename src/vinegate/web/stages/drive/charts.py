@@ -115,10 +115,12 @@ def _cooling(driven: Driven) -> _Made:
 def _spectrum(driven: Driven) -> _Made:
     side = driven.side
     rows = [
-        (f"{order}th", 100 * amps / side.fundamental_a, None)
-        for order, amps in zip(side.orders, side.harmonics_a, strict=True)
+        (f"{order}th", 100 * amps / side.fundamental_a, limit)
+        for order, amps, limit in zip(side.orders, side.harmonics_a, side.limits_pct, strict=True)
     ]
     text = f"THD {side.thd_pct:.0f} %, between {side.thd_low:.0f} and {side.thd_high:.0f} %; {side.rms_a:.3g} A rms in."
+    if not any(side.limits_pct):
+        text += " Limits are drawn once the coupling's fault current is given."
     return bars(rows, "% of the fundamental", "Harmonics of the input current"), text
 
 
