@@ -27,6 +27,8 @@ def test_a_fully_stated_circuit_on_a_drive_passes_everywhere(plan):
 # Strapped for the lower connection, up to the line's volts at √3 of the plate's frequency.
 FAST = {"drive.base": "87 Hz", "drive.points": "140 %", "drive.mechanical": "5200 rpm", "load.kind": "constant",
         "load.power": "3 kW", "drive.motors": None}  # fmt: skip
+BARE = {"drive.filter": "none"}
+NEAR = {"drive.lead": "1.5 m", "drive.rise": "0.4 µs", "drive.filter": "none", "stop.resistor": None}
 # Plan, what is changed, the gate it turns, how it then stands.
 CASES = [
     (FAN, {"load.power": "34 kW"}, "drive.power", FAILS),
@@ -63,10 +65,13 @@ CASES = [
     (FAN, {"drive.winding": None}, "drive.insulation", CHECK),
     (FAN, {"drive.winding": "general"}, "drive.insulation", FAILS),
     (FAN, {"drive.winding": "general", "drive.filter": "sine"}, "drive.insulation", PASSES),
-    (FAN, {"drive.winding": "general", "drive.filter": "dvdt"}, "drive.insulation", PASSES),
+    (FAN, {"drive.winding": "general", "stop.resistor": None}, "drive.insulation", PASSES),
+    (FAN, {"drive.filter": "none"}, "drive.insulation", CHECK),  # its resistor lifts the bus to 720 V
+    (FAN, {"drive.filter": "none", "stop.resistor": None}, "drive.insulation", PASSES),
+    (FAN, {"drive.filter": "none", "stop.bus": "640 V"}, "drive.insulation", PASSES),
     (FAN, {"drive.peak": "1100 V"}, "drive.insulation", CHECK),
     (FAN, {"drive.peak": "1500 V"}, "drive.insulation", PASSES),
-    (FAN, {"drive.winding": "general", "drive.lead": "1.5 m", "drive.rise": "0.4 µs"}, "drive.insulation", PASSES),
+    (FAN, NEAR | {"drive.winding": "general"}, "drive.insulation", PASSES),
     (FAN, {"drive.filter": "dvdt", "drive.lead": "240 m"}, "drive.lead", FAILS),
     (FAN, {"drive.contactor": "free"}, "drive.contactor", FAILS),
     (FAN, {"plate.power": "45 kW", "plate.full_load_current": "80", "drive.rated": "90 A"}, "drive.bearing", UNKNOWN),
@@ -131,7 +136,7 @@ def test_what_a_machines_promise_leaves_is_kept_by_the_rule_sets_own_margin():
 
 def test_the_lines_volts_lift_the_corner():
     """0.955 of 400 V, less the supply's reactance; 3 % more of it takes 1.6 % (π/6·x)."""
-    plain, choked = FAN({"drive.choke": None}), FAN({"drive.choke": "ac", "drive.choke_size": "3 %"})
+    plain, choked = FAN({"drive.choke": None} | BARE), FAN({"drive.choke": "ac", "drive.choke_size": "3 %"} | BARE)
     first, second = (plan.figure("drive.most_v").value for plan in (plain, choked))
     assert first == pytest.approx(400 * 3 / math.pi, rel=0.005)
     assert 1 - second / first == pytest.approx(math.pi / 6 * 0.03, rel=0.03)

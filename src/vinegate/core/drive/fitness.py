@@ -9,6 +9,7 @@ from vinegate.core.drive.need import Need
 from vinegate.core.drive.ramps import Ramps
 from vinegate.core.drive.rating import Rating, area_of
 from vinegate.core.grade import Gate, at_most, check, from_answer, on_site, rule
+from vinegate.core.plate.kind import Family
 from vinegate.core.quantity import write
 from vinegate.core.turning import Turns, more
 
@@ -90,6 +91,14 @@ def emc_gate(need: Need) -> Gate | None:
         return rule(key, name, False, text, source, remedy="A drive whose category holds on IT supplies.")
     text = "It holds up to the length its maker states, the screen clamped all round at both ends, panel bonded."
     return from_answer(key, name, on_site(text, source))
+
+
+def rings_gate(need: Need) -> Gate | None:
+    """A wound rotor runs from a drive with its rings shorted at the rings themselves."""
+    if need.circuit.plate.family is not Family.WOUND:
+        return None
+    text = "Its rings are shorted at the rings, brush gear lifted or kept in order; its low leakage may ask a reactor."
+    return from_answer("drive.rings", "Slip rings shorted", on_site(text, "IEC TS 60034-25; NEMA MG 1 part 30"))
 
 
 def altitude_gate(need: Need) -> Gate | None:

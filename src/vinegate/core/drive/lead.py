@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.assumed import band_of, preset
+from vinegate.core.drive.bus import switching_v
 from vinegate.core.drive.facts import FILTERS, WINDINGS
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, Verdict, at_most, check, rule, settled_by, unknown
@@ -46,6 +47,7 @@ class Lead:
     limit_high_v: float
     known: bool
     filter: str
+    when: str = "with the line 10 % high"
 
     def peak_at(self, metres: float, critical_m: float) -> float:
         """Peak at the end of a lead without anything at the drive's output."""
@@ -118,7 +120,7 @@ def lead_of(need: Need) -> Lead | None:
         source=_SOURCE,
         provenance=Provenance.ESTIMATED,
     )
-    limit, low, high, known = _limit(need, bus_v)
+    limit, low, high, known = _limit(need)
     return Lead(
         length_m=metres,
         critical_m=(halves[0].value, halves[1].value),
@@ -132,11 +134,18 @@ def lead_of(need: Need) -> Lead | None:
         limit_high_v=high,
         known=known,
         filter=facts.filter or "none",
+        when="while its resistor works"
+        if bus_v > _HIGH_LINE * math.sqrt(2) * need.line_v
+        else "with the line 10 % high",
     )
 
 
 def _braking_v(need: Need) -> float:
-    return need.circuit.stop.bus_v or 0.0
+    """The bus while a resistor works: as entered, else where it usually switches; nought without one."""
+    stop = need.circuit.stop
+    if stop.resistor_ohm is None:
+        return 0.0
+    return stop.bus_v or switching_v(need.line_v)
 
 
 def _overshoot(need: Need, metres: float) -> float | None:
@@ -159,7 +168,7 @@ def _corner(need: Need, metres: float, bus_v: float, gamma: float, left: float |
     return bus_v * (1 + gamma * min(1.0, metres / critical))
 
 
-def _limit(need: Need, bus_v: float) -> tuple[float, float, float, bool]:
+def _limit(need: Need) -> tuple[float, float, float, bool]:
     """What the winding bears: value, and the least and most while its class is not known."""
     facts, sheet = need.facts, need.sheet
     made = (_PART_31_LOW if need.plate_v <= _LOW_VOLTS else _PART_31_HIGH) * max(need.plate_v, need.line_v / 1.05)
@@ -167,7 +176,7 @@ def _limit(need: Need, bus_v: float) -> tuple[float, float, float, bool]:
         found, source, known = facts.peak_v, "its maker", True
     elif facts.winding in _IVIC:
         found, source, known = (
-            _IVIC[facts.winding] * bus_v,
+            _IVIC[facts.winding] * _HIGH_LINE * math.sqrt(2) * need.line_v,
             f"IEC 60034-18-41:2014, {dict(WINDINGS)[facts.winding]}",
             True,
         )
@@ -187,7 +196,7 @@ def insulation_gate(need: Need, lead: Lead) -> Gate:
     words = dict(WINDINGS)
     where = f"{write(lead.length_m, 3)} m"
     what = "" if lead.filter == "none" else f" behind its {dict(FILTERS)[lead.filter]}"
-    text = f"At {where}{what} its terminals see up to {write(lead.peak_v, 3)} V, with the line 10 % high"
+    text = f"At {where}{what} its terminals see up to {write(lead.peak_v, 3)} V, {lead.when}"
     remedy = "A dv/dt filter to its reach, then a sine filter or a terminator; or a motor made for drives."
     if lead.known:
         who = "by its maker" if need.facts.peak_v else words[need.facts.winding or "general"]

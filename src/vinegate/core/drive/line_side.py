@@ -25,6 +25,9 @@ _DC_WHOLE: Final = 0.65
 _DC_ELEVENTH: Final = 8.7
 _BAND: Final = 4.0
 _CLASS_2: Final = 8.0
+_LEAST_FAULT: Final = (
+    1.1  # the fault current is the largest, with the voltage factor; the volts are distorted by the least
+)
 _NEAR_ORDER: Final = 0.1
 
 
@@ -169,7 +172,12 @@ def _volts_gate(need: Need, side: LineSide) -> Gate | None:
     total = math.sqrt(sum(part**2 for part in parts))
     wide = _BAND / max(side.thd_pct, 1.0)
     taken = Taken(
-        label="its harmonics", value=total, low=total * (1 - wide), high=total * (1 + wide), how="estimated", sense=-1
+        label="its harmonics",
+        value=total,
+        low=total * (1 - wide),
+        high=total * (1 + wide) * _LEAST_FAULT,
+        how="estimated",
+        sense=-1,
     )
     largest = side.orders[int(np.argmax(parts))]
     text = f"The board's volts are distorted {write(total, 2)} %, most by the {largest}th; {_CLASS_2:g} % are borne."

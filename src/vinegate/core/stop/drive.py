@@ -9,6 +9,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.drive.bus import switching_v
 from vinegate.core.grade import Answer, breaks
 from vinegate.core.quantity import write
 from vinegate.core.stop.asked import Asked
@@ -17,9 +18,6 @@ from vinegate.core.stop.friction import brake_torque
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of
 from vinegate.core.stop.way import Handle, Sizes, Way
 
-_BUS_TIMES: Final = 1.6
-_SHARED_BUS_V: Final = 720.0
-_SHARED_LINES_V: Final = (380.0, 500.0)
 _RAMP_S: Final = 5.0
 EFFICIENCY: Final = 0.9  # through motor and drive to the bus
 _CLOSES_AT: Final = 0.05
@@ -53,14 +51,8 @@ def _ramped(asked: Asked, turning: Turning) -> Slowing:
 
 
 def bus_volts(asked: Asked) -> float:
-    """Volts of the drive's bus at which its resistor switches in.
-
-    Drives for 380 to 500 V mostly share one bus and switch at 720 to 790 V whatever the line: its low end is taken,
-    which asks the fewest ohms; for other lines 1.6 times theirs.
-    """
-    low, high = _SHARED_LINES_V
-    usual = _SHARED_BUS_V if low <= asked.line_v <= high else _BUS_TIMES * asked.line_v
-    return asked.stop.bus_v or usual
+    """Volts of the drive's bus at which its resistor switches in."""
+    return asked.stop.bus_v or switching_v(asked.line_v)
 
 
 def drive_gives_nm(asked: Asked) -> float:

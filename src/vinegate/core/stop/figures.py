@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from vinegate.core.drive.bus import USUAL
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.sheet import Sheet
@@ -275,9 +276,7 @@ def _drive(sheet: Sheet, asked: Asked) -> None:
         bus_volts(asked),
         "V",
         provenance=_entered(asked.stop.bus_v),
-        source="entered"
-        if asked.stop.bus_v is not None
-        else "usual: drives for 380 to 500 V switch at 720 V and above; others at 1.6 times the line",
+        source="entered" if asked.stop.bus_v is not None else USUAL,
     )
     sheet.work(
         "ohms", "Braking resistor, at most", "R_B", found.most_ohm, "Ω", formula="U_B²/(1000·P_p)", inputs=(u, p),
