@@ -2,7 +2,20 @@
 
 from axe_playwright_python.sync_playwright import Axe
 
-STATIONS = ["supply", "protection", "start", "drive", "overload", "wiring", "plate", "machine", "stop", "place", "load"]
+STATIONS = [
+    "supply",
+    "protection",
+    "start",
+    "drive",
+    "starter",
+    "overload",
+    "wiring",
+    "plate",
+    "machine",
+    "stop",
+    "place",
+    "load",
+]
 TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
 
 

@@ -15,6 +15,7 @@ from vinegate.core.place.stage import PLACE
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.stage import PROTECTION
 from vinegate.core.start.stage import START
+from vinegate.core.starter.stage import STARTER
 from vinegate.core.stop.stage import STOP
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.stage import WIRING
@@ -31,6 +32,7 @@ STAGES: tuple[Specification[Any], ...] = (
     PROTECTION,
     STOP,
     PLACE,
+    STARTER,
 )
 _LINE: Final = (
     "supply",

@@ -3,12 +3,25 @@
 from __future__ import annotations
 
 from vinegate.core.facts import kind_of
-from vinegate.web.stages import drive, load, machine, overload, place, plate, protection, start, stop, supply, wiring
+from vinegate.web.stages import (
+    drive,
+    load,
+    machine,
+    overload,
+    place,
+    plate,
+    protection,
+    start,
+    starter,
+    stop,
+    supply,
+    wiring,
+)
 from vinegate.web.stages.page import Page
 
 PAGES: dict[str, Page] = {
     one.PAGE.key: one.PAGE
-    for one in (supply, protection, start, drive, overload, wiring, plate, machine, stop, place, load)
+    for one in (supply, protection, start, starter, drive, overload, wiring, plate, machine, stop, place, load)
 }
 
 

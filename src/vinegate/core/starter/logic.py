@@ -1,0 +1,176 @@
+"""A control circuit as data: what is pressed, what picks up, which contacts stand ahead of it, which poles close.
+
+Contacts in series are all needed, those in parallel any. Everything drawn, listed, proved and run is read from here.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Final
+
+
+@dataclass(frozen=True, slots=True)
+class Contact:
+    """A contact of an input or a coil. `breaks`: closed at rest. `late`: opens only after the make contacts closed."""
+
+    of: str
+    breaks: bool = False
+    late: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Series:
+    parts: tuple[Logic, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Parallel:
+    parts: tuple[Logic, ...]
+
+
+Logic = Contact | Series | Parallel
+
+
+def series(*parts: Logic | None) -> Series:
+    """All of these; what is None is left out, and series within are taken apart."""
+    found: list[Logic] = []
+    for part in parts:
+        if isinstance(part, Series):
+            found += part.parts
+        elif part is not None:
+            found.append(part)
+    return Series(tuple(found))
+
+
+def either(*parts: Logic | None) -> Logic:
+    """Any of these."""
+    found = tuple(part for part in parts if part is not None)
+    return found[0] if len(found) == 1 else Parallel(found)
+
+
+def make(of: str) -> Contact:
+    """Closed while what it belongs to is in, or pressed."""
+    return Contact(of)
+
+
+def broken(of: str, *, late: bool = False) -> Contact:
+    """Open while what it belongs to is in, or pressed."""
+    return Contact(of, breaks=True, late=late)
+
+
+def contacts_of(logic: Logic) -> Iterator[Contact]:
+    """Every contact, from the live side to the coil."""
+    if isinstance(logic, Contact):
+        yield logic
+        return
+    for part in logic.parts:
+        yield from contacts_of(part)
+
+
+class Kind(StrEnum):
+    """What an input is: a button springs back, what is held stays, a guard trips and is reset by hand."""
+
+    BUTTON = "button"
+    HELD = "held"
+    GUARD = "guard"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Input:
+    """Something that a person or a guard works. `stops`: it must put every motor contactor out."""
+
+    tag: str
+    name: str
+    kind: Kind = Kind.BUTTON
+    stops: bool = False
+    starts: bool = False
+    location: str = "door"
+
+
+class Coil(StrEnum):
+    """What a coil moves."""
+
+    CONTACTOR = "contactor"
+    RELAY = "relay"
+    TIMER = "timer"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Device:
+    """A coil with the contacts ahead of it. `delay_s` of a timer: on-delay. `share` of line amperes its poles carry.
+
+    `duty` is its utilization category; `motor` where its poles feed the motor.
+    """
+
+    tag: str
+    name: str
+    logic: Logic
+    coil: Coil = Coil.CONTACTOR
+    delay_s: float = 0.0
+    share: float = 1.0
+    duty: str = "AC-3"
+    motor: bool = True
+
+
+Pole = tuple[str, str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Circuit:
+    """A starter. `poles` are the pairs of nets that each contactor joins; `apart` the pairs that are never in at once.
+
+    `mechanical` are pairs that a lock keeps apart as well; `restarts`: a two-wire circuit, that starts by itself when
+    power returns; `wanted` is which contactors are in at the end of a start.
+    """
+
+    key: str
+    name: str
+    inputs: tuple[Input, ...]
+    devices: tuple[Device, ...]
+    poles: tuple[tuple[str, tuple[Pole, ...]], ...]
+    apart: tuple[tuple[str, str], ...] = ()
+    mechanical: tuple[tuple[str, str], ...] = ()
+    restarts: bool = False
+    wanted: tuple[str, ...] = ()
+    pause_s: float = 0.0
+    removed: tuple[str, ...] = ()
+
+    def device(self, tag: str) -> Device:
+        """Raises StopIteration."""
+        return next(device for device in self.devices if device.tag == tag)
+
+    @property
+    def feeds(self) -> tuple[str, ...]:
+        """What feeds the motor, or tells its drive to: every stop must put them out."""
+        return tuple(device.tag for device in self.devices if device.motor)
+
+
+def closes(logic: Logic, closed: frozenset[Contact]) -> bool:
+    """Whether a way through is closed, by the contacts that are."""
+    if isinstance(logic, Contact):
+        return logic in closed
+    test = all if isinstance(logic, Series) else any
+    return test(closes(part, closed) for part in logic.parts)
+
+
+PHASES: Final = ("L1", "L2", "L3")
+
+
+def without(circuit: Circuit, removed: tuple[str, ...]) -> Circuit:
+    """The same with contacts bridged, each named as `2M in S`: for seeing what breaks."""
+    from dataclasses import replace
+
+    gone = {tuple(one.split(" in ")) for one in removed}
+
+    def cut(logic: Logic, of: str) -> Logic | None:
+        if isinstance(logic, Contact):
+            return None if (logic.of, of) in gone else logic
+        parts = tuple(part for part in (cut(one, of) for one in logic.parts) if part is not None)
+        if isinstance(logic, Parallel) and len(parts) < len(logic.parts):
+            return None  # one way round is bridged: all of it is
+        return type(logic)(parts) if parts else None
+
+    devices = tuple(replace(device, logic=cut(device.logic, device.tag) or Series(())) for device in circuit.devices)
+    return replace(circuit, devices=devices, removed=removed)

@@ -1,0 +1,126 @@
+"""Nets with their wire numbers, elements with their pins: wire list, terminals and parts are read from these."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+
+from vinegate.core.starter.logic import Circuit, Coil, Contact, Logic, Series, contacts_of
+
+LIVE, RETURN = "X1", "X2"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Element:
+    """A contact, coil or pole between two nets. `rung` counts the coils from one; nought in the power circuit."""
+
+    what: str
+    of: str
+    pins: tuple[str, str]
+    rung: int = 0
+    location: str = "panel"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Netlist:
+    """Everything that is joined to something."""
+
+    elements: tuple[Element, ...]
+
+    def nets(self) -> tuple[str, ...]:
+        """Every net once, in the order in which they are met."""
+        return tuple(dict.fromkeys(net for element in self.elements for net in element.pins))
+
+    def terminals(self) -> tuple[tuple[str, tuple[str, ...]], ...]:
+        """Nets that leave the panel, with the places they go to."""
+        places: dict[str, set[str]] = {}
+        for element in self.elements:
+            for net in element.pins:
+                places.setdefault(net, set()).add(element.location)
+        return tuple(
+            (net, tuple(sorted(where))) for net, where in places.items() if len(where) > 1 or "panel" not in where
+        )
+
+
+class _Numbers:
+    """Wire numbers, one a net, from 1 on the live side; the return is 2."""
+
+    def __init__(self) -> None:
+        self._last = 2
+
+    def next(self) -> str:
+        self._last += 1
+        return str(self._last)
+
+
+def netlist_of(circuit: Circuit) -> Netlist:
+    """Rung by rung; contacts between the same two nets carry the same numbers."""
+    numbers, elements = _Numbers(), []
+    places = {one.tag: one.location for one in circuit.inputs}
+    for rung, device in enumerate(circuit.devices, start=1):
+        end = numbers.next()
+        elements += _laid(device.logic, LIVE, end, rung, numbers, places)
+        elements.append(Element(what=device.coil.value, of=device.tag, pins=(end, RETURN), rung=rung))
+    for tag, poles in circuit.poles:
+        elements += [Element(what="pole", of=tag, pins=pole) for pole in poles]
+    return Netlist(elements=tuple(elements))
+
+
+def _laid(logic: Logic, from_: str, to: str, rung: int, numbers: _Numbers, places: dict[str, str]) -> list[Element]:
+    if isinstance(logic, Contact):
+        what = "late break contact" if logic.late else "break contact" if logic.breaks else "make contact"
+        return [Element(what=what, of=logic.of, pins=(from_, to), rung=rung, location=places.get(logic.of, "panel"))]
+    if isinstance(logic, Series):
+        found, here = [], from_
+        for place, part in enumerate(logic.parts):
+            there = to if place == len(logic.parts) - 1 else numbers.next()
+            found += _laid(part, here, there, rung, numbers, places)
+            here = there
+        return found
+    return [one for part in logic.parts for one in _laid(part, from_, to, rung, numbers, places)]
+
+
+def logic_of(netlist: Netlist, rung: int) -> frozenset[tuple[Contact, tuple[str, str]]]:
+    """The contacts of a rung back from the netlist, with the nets they lie between."""
+    return frozenset(
+        (Contact(one.of, one.what != "make contact", one.what.startswith("late")), one.pins)
+        for one in netlist.elements
+        if one.rung == rung and one.what.endswith("contact")
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Part:
+    """A device of the panel: amperes of its poles, category, contacts wired; `mirror`: its break contacts interlock."""
+
+    tag: str
+    name: str
+    amps: float | None
+    duty: str
+    makes: int
+    breaks: int
+    late: int
+    mirror: bool
+
+
+def parts_of(circuit: Circuit, line_a: float | None) -> tuple[Part, ...]:
+    """Every coil with what it must carry and how many contacts are wired of it."""
+    used = Counter(contact for device in circuit.devices for contact in contacts_of(device.logic))
+    locked = {tag for pair in circuit.apart for tag in pair}
+    found = []
+    for device in circuit.devices:
+        own = {contact: count for contact, count in used.items() if contact.of == device.tag}
+        contactor = device.coil is Coil.CONTACTOR
+        found.append(
+            Part(
+                tag=device.tag,
+                name=device.name,
+                amps=device.share * line_a if line_a and contactor else None,
+                duty=device.duty if contactor else "",
+                makes=sum(count for one, count in own.items() if not one.breaks),
+                breaks=sum(count for one, count in own.items() if one.breaks and not one.late),
+                late=sum(count for one, count in own.items() if one.late),
+                mirror=device.tag in locked,
+            )
+        )
+    return tuple(found)

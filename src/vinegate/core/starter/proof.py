@@ -1,0 +1,218 @@
+"""Proof before anyone wires it: every state that pressing, timers and power bring about, in every order of travel."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Final
+
+from vinegate.core.starter.logic import Circuit, Kind
+from vinegate.core.starter.machine import Move, Moving, State, fed, shorted
+
+_MOST: Final = 60000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shown:
+    """One requirement: what was asked of every state, and the shortest way to break it; empty where it holds."""
+
+    key: str
+    name: str
+    breaks: tuple[str, ...] = ()
+
+    @property
+    def holds(self) -> bool:
+        return not self.breaks
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proof:
+    """All requirements, how many states were seen, and whether that was all of them."""
+
+    shown: tuple[Shown, ...]
+    states: int
+    whole: bool
+
+    @property
+    def holds(self) -> bool:
+        return self.whole and all(one.holds for one in self.shown)
+
+
+Test = Callable[[Moving, State, bool], bool]
+
+
+def _stopped(moving: Moving, state: State) -> bool:
+    """Whether anything that must stop it is worked."""
+    return any(one.stops and worked for one, worked in zip(moving.circuit.inputs, state.pressed, strict=True))
+
+
+def _fed(moving: Moving, state: State) -> bool:
+    return fed(moving.circuit, moving.poles_in(state))
+
+
+def _no_short(moving: Moving, state: State, settled: bool) -> bool:
+    return not shorted(moving.circuit, moving.poles_in(state))
+
+
+def _stops_win(moving: Moving, state: State, settled: bool) -> bool:
+    return not (settled and state.power and _stopped(moving, state) and _fed(moving, state))
+
+
+def _stop_over_start(moving: Moving, state: State, settled: bool) -> bool:
+    """Of buttons: both pressed at once."""
+    inputs = list(zip(moving.circuit.inputs, state.pressed, strict=True))
+    begins = any(one.starts and worked for one, worked in inputs)
+    ends = any(one.stops and worked and one.kind is Kind.BUTTON for one, worked in inputs)
+    return not (settled and begins and ends and state.power and _fed(moving, state))
+
+
+def _apart(moving: Moving, state: State, settled: bool) -> bool:
+    poles = moving.poles_in(state)
+    return not any(one in poles and other in poles for one, other in moving.circuit.apart)
+
+
+def _dead_is_out(moving: Moving, state: State, settled: bool) -> bool:
+    return not (settled and not state.power and _fed(moving, state))
+
+
+_TESTS: Final[tuple[tuple[str, str, Test], ...]] = (
+    ("short", "No two phases are joined", _no_short),
+    ("stops", "Stop, overload and emergency stop put the motor out", _stops_win),
+    ("dominates", "Stop wins over start", _stop_over_start),
+    ("apart", "Contactors that must never meet never do", _apart),
+    ("dead", "Without power nothing stays in", _dead_is_out),
+)
+
+
+@lru_cache(maxsize=256)
+def proved(circuit: Circuit) -> Proof:
+    """Walk every state; then what follows after power has come back, and that a start reaches its end. Cached."""
+    moving = Moving(circuit)
+    first = moving.settle(moving.rest())
+    if first is None:
+        return Proof(shown=(Shown(key="settles", name="It settles", breaks=("power comes on",)),), states=1, whole=True)
+    came: dict[State, tuple[State, Move] | None] = {first: None}
+    queue, broken, whole = deque([first]), {}, True
+    while queue:
+        state = queue.popleft()
+        ways = moving.moving(state)
+        for key, _, test in _TESTS:
+            if key not in broken and not test(moving, state, not ways):
+                broken[key] = _steps(came, state)
+        if len(came) > _MOST:
+            whole = False
+            break
+        for move, after in ways or moving.chosen(state):
+            if after not in came:
+                came[after] = (state, move)
+                queue.append(after)
+    shown = [Shown(key=key, name=name, breaks=broken.get(key, ())) for key, name, _ in _TESTS]
+    return Proof(shown=(*shown, _after_power(moving, came), _reaches(moving, first), _back_to_rest(moving, came)),
+                 states=len(came), whole=whole)  # fmt: skip
+
+
+def _steps(came: dict[State, tuple[State, Move] | None], state: State) -> tuple[str, ...]:
+    """The way to a state: what people and the line do, and the timers; coils' own travel is left out but the last."""
+    found: list[str] = []
+    step = came[state]
+    while step is not None:
+        before, move = step
+        if not found or move.what not in ("in", "out"):
+            found.append(str(move))
+        step = came[before]
+    return tuple(reversed(found))
+
+
+def _after_power(moving: Moving, came: dict[State, tuple[State, Move] | None]) -> Shown:
+    """After an outage nothing starts that nobody starts, unless two wires were asked for."""
+    key, name = "restart", "Power that comes back starts nothing"
+    if moving.circuit.restarts:
+        return Shown(key=key, name="Two wires: power that comes back starts it, as asked")
+    for state in came:
+        if state.power or any(state.pressed) or moving.moving(state):
+            continue
+        after = moving.settle(State(state.coils, state.pressed, True))
+        if after is None or _fed(moving, after):
+            return Shown(key=key, name=name, breaks=(*_steps(came, state), "power comes back"))
+    return Shown(key=key, name=name)
+
+
+def _reaches(moving: Moving, first: State) -> Shown:
+    """Pressed and let go, timers run out in turn: the wanted contactors are in, in every order of travel."""
+    key, name = "reaches", "A start reaches its end, however contactors travel"
+    begins = next(place for place, one in enumerate(moving.circuit.inputs) if one.starts)
+    pressed = tuple(place == begins for place in range(len(moving.inputs)))
+    held = moving.circuit.inputs[begins].kind is Kind.HELD
+    ends, chatters = _all_ends(moving, State(first.coils, pressed))
+    if chatters:
+        return Shown(key=key, name=name, breaks=(f"press {moving.inputs[begins]}", "contactors chatter"))
+    states = ends if held else {State(one.coils, first.pressed) for one in ends}
+    for _ in range(2 * len(moving.tags)):
+        after: set[State] = set()
+        for state in states:
+            settled, chatters = _all_ends(moving, state)
+            if chatters:
+                return Shown(key=key, name=name, breaks=(f"press {moving.inputs[begins]}", "contactors chatter"))
+            for one in settled:
+                runs = [found for move, found in moving.chosen(one) if move.what == "runs out:"]
+                after |= set(runs[:1]) or {one}
+        if after == states:
+            break
+        states = after
+    for state in states:
+        if not set(moving.circuit.wanted) <= moving.poles_in(state):
+            lacks = ", ".join(tag for tag in moving.circuit.wanted if tag not in moving.poles_in(state))
+            return Shown(key=key, name=name, breaks=(f"press {moving.inputs[begins]}", f"{lacks} stays out"))
+    return Shown(key=key, name=name)
+
+
+def _all_ends(moving: Moving, state: State) -> tuple[set[State], bool]:
+    """Every settled state that travel may lead to; whether some order never settles."""
+    seen, ends, stack = {state}, set(), [state]
+    after: dict[State, list[State]] = {}
+    while stack:
+        now = stack.pop()
+        after[now] = [found for _, found in moving.moving(now)]
+        if not after[now]:
+            ends.add(now)
+        for found in after[now]:
+            if found not in seen:
+                seen.add(found)
+                stack.append(found)
+    return ends, not ends or _circles(after)
+
+
+def _circles(after: dict[State, list[State]]) -> bool:
+    """Whether contactors may go round: some order of travel in which one lets go again what brought it in."""
+    left = {state: len(found) for state, found in after.items()}
+    comes: dict[State, list[State]] = {}
+    for state, found in after.items():
+        for one in found:
+            comes.setdefault(one, []).append(state)
+    ready = [state for state, count in left.items() if not count]
+    done = 0
+    while ready:
+        done += 1
+        for before in comes.get(ready.pop(), []):
+            left[before] -= 1
+            if not left[before]:
+                ready.append(before)
+    return done < len(after)
+
+
+def _back_to_rest(moving: Moving, came: dict[State, tuple[State, Move] | None]) -> Shown:
+    """From every settled state, stopped and let go, everything that feeds the motor is out and stays out."""
+    key, name = "rest", "Every state goes back to rest"
+    stops = tuple(one.stops for one in moving.circuit.inputs)
+    if moving.circuit.restarts:
+        return Shown(key=key, name=name)
+    for state in came:
+        if moving.moving(state) or not state.power:
+            continue
+        halted = moving.settle(State(state.coils, stops))
+        freed = moving.settle(State(halted.coils, (False,) * len(stops))) if halted else None
+        if freed is None or _fed(moving, freed):
+            return Shown(key=key, name=name, breaks=_steps(came, state))
+    return Shown(key=key, name=name)

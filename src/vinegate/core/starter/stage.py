@@ -1,0 +1,193 @@
+"""The starter's circuit on its sheet: drawn from the way to start, proved, its races and single faults named."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.facts import Circuit as Facts
+from vinegate.core.grade import Gate, breaks, from_answer, meets, rule, unknown
+from vinegate.core.paper import PaperTable
+from vinegate.core.plate.kind import THREE_PHASE
+from vinegate.core.plate.stage import PLATE
+from vinegate.core.quantity import write
+from vinegate.core.start.stage import START
+from vinegate.core.starter.circuits import BY_WAY, Wishes
+from vinegate.core.starter.facts import Starter
+from vinegate.core.starter.faults import Class, Fault, swept
+from vinegate.core.starter.logic import Circuit, without
+from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
+from vinegate.core.starter.proof import Proof, proved
+from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race, races_of
+from vinegate.core.work import Specification, Work
+
+KEY: Final = "starter"
+_PROOF: Final = "every state and every order of travel walked; IEC 60204-1:2016 9.2 and 9.3; NFPA 79:2024 9.2 and 9.3"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Drawn:
+    """The circuit with all that is read from it; `us` by which family of symbols it is drawn."""
+
+    circuit: Circuit
+    netlist: Netlist
+    parts: tuple[Part, ...]
+    proof: Proof
+    faults: tuple[Fault, ...]
+    races: tuple[Race, ...]
+    us: bool
+
+
+def _plan(work: Work) -> Drawn | None:
+    sheet, facts, study = work.sheet(KEY), work.circuit.of(KEY, Starter), work.found(START)
+    make = BY_WAY.get(study.chosen)
+    known = study.comparison is not None or work.circuit.start.method is not None
+    if make is None or not known or work.circuit.plate.family not in THREE_PHASE:
+        return None
+    used = study.comparison.row(study.chosen) if study.comparison else None
+    circuit = make(_wishes(work.circuit, facts, used.changes_at_s if used else None))
+    if facts.bridged:
+        circuit = without(circuit, facts.bridged)
+    current = work.found(PLATE).rated.drawn
+    drawn = Drawn(
+        circuit=circuit,
+        netlist=netlist_of(circuit),
+        parts=parts_of(circuit, current.value if current else None),
+        proof=proved(circuit),
+        faults=swept(circuit),
+        races=races_of(circuit),
+        us=work.rules.practice.us_units,
+    )
+    sheet.gates += _gates(work.circuit, facts, drawn)
+    sheet.notes.append(_fault_note(drawn))
+    sheet.notes.append(
+        "Which single faults may remain is for the risk assessment of the machine; no performance level is "
+        "worked here. "
+        "An emergency stop is judged by a competent person. Work dead, locked out and proved."
+    )
+    return drawn
+
+
+def _wishes(circuit: Facts, facts: Starter, changes_s: float | None) -> Wishes:
+    after = facts.timer_s or circuit.start.changeover_s or changes_s or circuit.start.part_delay_s or 3.0
+    return Wishes(
+        two_wire=facts.command == "two-wire",
+        emergency=facts.emergency == "yes",
+        reverses=circuit.start.reversing == "yes",
+        closed=circuit.start.transition == "closed",
+        after_s=round(after, 3),
+        pause_s=circuit.start.dead_time_s or 0.05,
+        stations=facts.stations or 1,
+    )
+
+
+def _gates(circuit: Facts, facts: Starter, drawn: Drawn) -> list[Gate]:
+    found = [_proof_gate(facts, drawn), *_race_gates(facts, drawn)]
+    if drawn.circuit.restarts:
+        found.append(_restart_gate(circuit))
+    return found
+
+
+def _proof_gate(facts: Starter, drawn: Drawn) -> Gate:
+    """Proved as drawn; a drawing with bridged contacts never passes, whatever its logic still does."""
+    key, name, proof = "starter.proof", "Control circuit proved", drawn.proof
+    wrong = next((one for one in proof.shown if not one.holds), None)
+    if wrong is not None:
+        steps = ", then ".join(wrong.breaks)
+        text = f"{wrong.name}: not so. {steps[:1].upper()}{steps[1:]}."
+        return from_answer(key, name, breaks(text, _PROOF), remedy="Put the contact back, or draw it otherwise.")
+    if facts.bridged:
+        text = f"Bridged: {'; '.join(facts.bridged)}. Its logic still holds, but no longer against a single fault."
+        return from_answer(key, name, breaks(text, _PROOF), remedy="Take the bridges out.")
+    text = (
+        f"{drawn.circuit.name[:1].upper()}{drawn.circuit.name[1:]}: {len(proof.shown)} requirements in "
+        f"{proof.states} states."
+    )
+    return from_answer(key, name, meets(text, _PROOF))
+
+
+def _race_gates(facts: Starter, drawn: Drawn) -> list[Gate]:
+    """Contactors that must never meet: by time, or by a lock."""
+    worst = min(drawn.races, key=lambda one: one.margin_ms, default=None)
+    if worst is None:
+        return []
+    key, name = "starter.race", "Contactors kept apart while they change over"
+    text = (
+        f"From {worst.first} to {worst.second} at worst {write(worst.margin_ms, 2)} ms lie between the end "
+        "of its arc and "
+        f"the next closing; {LEAST_MS:g} ms are asked"
+    )
+    if worst.margin_ms >= LEAST_MS:
+        return [rule(key, name, True, f"{text}.", SOURCE, value=worst.margin_ms, limit=LEAST_MS, unit="ms")]
+    if facts.lock == "yes":
+        return [rule(key, name, True, f"{text}; a mechanical interlock keeps them apart.", SOURCE)]
+    if facts.lock is None:
+        return [unknown(key, name, ("whether a mechanical interlock keeps the contactors apart",))]
+    return [
+        rule(
+            key,
+            name,
+            False,
+            f"{text}, and no lock keeps them apart.",
+            SOURCE,
+            remedy="A mechanical interlock, or a pause between them.",
+            value=worst.margin_ms,
+            limit=LEAST_MS,
+            unit="ms",
+        )
+    ]
+
+
+def _fault_note(drawn: Drawn) -> str:
+    """Single faults are told, not judged."""
+    if not drawn.faults:
+        return "Its single faults are not looked at while it hurts without any."
+    counts = Counter(fault.ends for fault in drawn.faults)
+    return (
+        f"Of {len(drawn.faults)} single faults (every contact, coil and pole once) {counts[Class.NOTICED]} are seen, "
+        f"{counts[Class.UNNOTICED]} are not, {counts[Class.DANGEROUS]} are dangerous."
+    )
+
+
+def _restart_gate(circuit: Facts) -> Gate:
+    key, name = "starter.restart", "Starts by itself when power returns"
+    said, source = circuit.protection.restart_harmless, "NFPA 79:2024 7.5; IEC 60204-1:2016 7.5"
+    if said is None:
+        return unknown(key, name, ("whether an unexpected restart is harmless",))
+    text = "Two wires: it starts as soon as power is back. Nobody can be hurt by it, as stated." if said == "yes" else (
+        "Two wires: it starts as soon as power is back, and that may hurt someone.")  # fmt: skip
+    return rule(key, name, said == "yes", text, source, remedy="Buttons with three wires.")
+
+
+def _station(drawn: Drawn | None) -> tuple[str, str] | None:
+    if drawn is None:
+        return None
+    contacts = sum(one.what.endswith("contact") for one in drawn.netlist.elements)
+    return drawn.circuit.name, f"{contacts} contacts"
+
+
+def _paper(drawn: Drawn | None) -> tuple[PaperTable, ...]:
+    """Parts, wires and single faults."""
+    if drawn is None:
+        return ()
+    parts = tuple(
+        (one.tag, one.name, f"{write(one.amps, 3)} A {one.duty}" if one.amps else one.duty or "–", str(one.makes),
+         str(one.breaks) + (f" + {one.late} late" if one.late else ""), "mirror contacts" if one.mirror else "")
+        for one in drawn.parts
+    )  # fmt: skip
+    wires = tuple((one.of, one.what, *one.pins, one.location) for one in drawn.netlist.elements)
+    faults = tuple((one.what, one.ends.value, one.seen) for one in drawn.faults if one.ends is not Class.NOTICED)
+    return (
+        PaperTable(stage=KEY, title="Control circuit: parts", rows=parts, numbers=(3, 4),
+                   head=("Tag", "What", "Carries", "Make", "Break", "Asked")),
+        PaperTable(stage=KEY, title="Control circuit: wires", head=("Tag", "What", "From", "To", "Where"), rows=wires),
+        PaperTable(stage=KEY, title="Control circuit: single faults that are not seen, or dangerous", rows=faults,
+                   head=("Fault", "Ends", "Seen")),
+    )  # fmt: skip
+
+
+STARTER = Specification(
+    key=KEY, plan=_plan, sheets={KEY: "Control circuit"}, facts={KEY: Starter}, station=_station, stands="start",
+    paper=_paper,
+)  # fmt: skip

@@ -1,0 +1,137 @@
+"""The starter's sheet: its circuit drawn and alive, what was proved, what single faults do, parts and wires."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict, dataclass
+from typing import Any
+from urllib.parse import urlencode
+
+from flask import request, url_for
+from markupsafe import Markup
+
+from vinegate.core.answer import Piece
+from vinegate.core.plan import Plan
+from vinegate.core.rules.dialect import say
+from vinegate.core.starter.faults import Class
+from vinegate.core.starter.logic import Kind
+from vinegate.core.starter.machine import Moving
+from vinegate.core.starter.run import Run, acts_from, ran
+from vinegate.core.starter.stage import STARTER, Drawn
+from vinegate.drawing.ladder import Live, ladder, power
+from vinegate.drawing.scene import svg
+from vinegate.web.stages.page import InHand, Page
+
+_LONGEST = 1500
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Button:
+    """Something to press on the running circuit: what it says, where it leads, whether it is worked now."""
+
+    text: str
+    href: str
+    worked: bool
+
+
+def _answer(plan: Plan) -> tuple[Piece, ...]:
+    drawn = plan.of(STARTER)
+    if drawn is None:
+        return (Piece("No control circuit is drawn for this machine and its way to start."),)
+    gate = plan.gate("starter.proof")
+    name = say(drawn.circuit.name, plan.rules.value)
+    if gate.verdict.usable:
+        bad = [fault for fault in drawn.faults if fault.ends is Class.DANGEROUS]
+        return (
+            Piece(f"{name[:1].upper()}{name[1:]}: "),
+            Piece("proved", strong=True),
+            Piece(
+                f" in {drawn.proof.states} states, however its contactors travel. Of {len(drawn.faults)} single faults "
+            ),
+            Piece(str(len(bad)), strong=True),
+            Piece(" are dangerous: they are named below."),
+        )
+    return (Piece("Fails: "), Piece(gate.name.lower(), strong=True), Piece(f". {gate.sentence} {gate.remedy}"))
+
+
+def _played(drawn: Drawn) -> tuple[Run, str]:
+    text = str(request.values.get("run", ""))[:_LONGEST]
+    return ran(drawn.circuit, acts_from(text), seed=1), text
+
+
+def _buttons(drawn: Drawn, run: Run, text: str, address: str) -> list[Button]:
+    """Each input worked or let go, the power, and time to pass."""
+
+    def to(word: str) -> str:
+        return f"{address}?{urlencode({'run': f'{text} {word}'.strip()})}#alive"
+
+    found = []
+    for one in drawn.circuit.inputs:
+        worked = one.tag in run.pressed
+        verb = ("reset" if worked else "trip") if one.kind is Kind.GUARD else ("let go" if worked else "press")
+        found.append(Button(text=f"{verb} {one.tag}", href=to(f"{one.tag}{'-' if worked else '+'}"), worked=worked))
+    on = run.state.power
+    found.append(
+        Button(
+            text="take the power away" if on else "give power back",
+            href=to(f"power{'-' if on else '+'}"),
+            worked=not on,
+        )
+    )
+    found.append(Button(text="wait 1 s", href=to("w1"), worked=False))
+    found.append(Button(text="wait 10 s", href=to("w10"), worked=False))
+    return found
+
+
+def _context(hand: InHand) -> dict[str, Any]:
+    drawn = hand.plan.of(STARTER)
+    if drawn is None:
+        return {"drawn": None}
+    run, text = _played(drawn)
+    moving = Moving(drawn.circuit)
+    state = run.state
+    live = Live(closed=lambda of, one: moving.closed(state, of, one),
+                on=lambda tag: state.coils[moving.tags.index(tag)] >= 2, power=state.power)  # fmt: skip
+    view = request.view_args or {}
+    address = url_for("circuit.sheet", job_id=view.get("job_id", 0), tag=view.get("tag", ""), station="starter")
+    closed = moving.poles_in(state)
+    return {
+        "drawn": drawn,
+        "run": run,
+        "run_text": text,
+        "buttons": _buttons(drawn, run, text, address),
+        "again": address,
+        "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=live)),
+        "power_drawing": _svg(power(drawn.circuit, closed=closed)),
+        "events": [
+            (one.at_ms / 1000, one.tag, _POSITION[one.position]) for one in run.events if one.position in _POSITION
+        ][-14:],
+        "bad_faults": [fault for fault in drawn.faults if fault.ends is not Class.NOTICED],
+    }
+
+
+_POSITION = {0: "out", 3: "in"}
+_SHOWN = 14
+
+
+def _moved(run: Run) -> list[tuple[float, str, str]]:
+    """The last devices that came in or fell out, with the second at which they had."""
+    found = [one for one in run.events if one.position in _POSITION]
+    return [(one.at_ms / 1000, one.tag, _POSITION[one.position]) for one in found[-_SHOWN:]]
+
+
+def _svg(scene: Any) -> Markup:
+    return Markup(svg(scene, "circuit-drawing"))  # noqa: S704 - our own drawing
+
+
+def _netlist(plan: Plan) -> tuple[str, str] | None:
+    """Elements with their nets, as JSON."""
+    drawn = plan.of(STARTER)
+    if drawn is None:
+        return None
+    found = {"circuit": drawn.circuit.name, "elements": [asdict(one) for one in drawn.netlist.elements],
+             "parts": [asdict(one) for one in drawn.parts]}  # fmt: skip
+    return json.dumps(found, ensure_ascii=False, indent=1), "application/json"
+
+
+PAGE = Page(key="starter", asks=("starter",), context=_context, answer=_answer, files={"netlist.json": _netlist})

@@ -1,0 +1,266 @@
+"""The control circuits: proved as they ship, found out where they are wrong, run in time, and read back from the netlist."""
+
+from dataclasses import replace
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.grade import Verdict
+from vinegate.core.starter.circuits import BY_WAY, Wishes
+from vinegate.core.starter.facts import read_cuts
+from vinegate.core.starter.faults import Class, swept
+from vinegate.core.starter.logic import Contact, Device, Series, broken, contacts_of, either, make, series, without
+from vinegate.core.starter.machine import Moving, State, shorted
+from vinegate.core.starter.netlist import logic_of, netlist_of, parts_of
+from vinegate.core.starter.proof import proved
+from vinegate.core.starter.run import acts_from, connection_of, ran
+from vinegate.core.starter.stage import STARTER
+from vinegate.core.starter.timing import races_of
+
+SHIPPED = {
+    f"{way}{' ' if words else ''}{words}": make_it(Wishes(**wishes))
+    for way, make_it in BY_WAY.items()
+    for words, wishes in (
+        ("", {}), ("two-wire", {"two_wire": True}), ("emergency", {"emergency": True}), ("closed", {"closed": True}),
+        ("reversing", {"reverses": True}), ("three stations", {"stations": 3}),
+    )
+}  # fmt: skip
+OPEN, CLOSED = SHIPPED["wye-delta"], SHIPPED["wye-delta closed"]
+KORNDORFER, PLAIN, TURNED = SHIPPED["autotransformer"], SHIPPED["full-voltage"], SHIPPED["full-voltage reversing"]
+
+
+def broken_by(circuit):
+    return {one.key: one.breaks for one in proved(circuit).shown if not one.holds}
+
+
+def early(logic):
+    """The same with ordinary break contacts in place of late ones."""
+    if isinstance(logic, Contact):
+        return Contact(logic.of, logic.breaks)
+    return type(logic)(tuple(early(part) for part in logic.parts))
+
+
+def with_logic(circuit, tag, logic):
+    devices = tuple(replace(one, logic=logic) if one.tag == tag else one for one in circuit.devices)
+    return replace(circuit, devices=devices)
+
+
+@pytest.mark.parametrize("name", SHIPPED)
+def test_each_shipped_circuit_is_proved(name):
+    proof = proved(SHIPPED[name])
+    assert proof.whole
+    assert broken_by(SHIPPED[name]) == {}
+    assert proof.states > 10
+
+
+@pytest.mark.parametrize("name", SHIPPED)
+def test_three_hundred_runs_with_random_travel_reach_the_end_and_no_short(name):
+    circuit = SHIPPED[name]
+    begins = next(one.tag for one in circuit.inputs if one.starts)
+    held = "two-wire" in name and begins == "AUTO"
+    for seed in range(300):
+        run = ran(circuit, acts_from(f"{begins}+ {'' if held else f'{begins}- '}w5"), seed)
+        assert set(circuit.wanted) <= Moving(circuit).poles_in(run.state), seed
+        assert not run.shorted
+        if not held and seed < 60:
+            gap = ran(circuit, acts_from(f"{begins}+ {begins}- w5 power- power+ w1"), seed)
+            assert not Moving(circuit).poles_in(gap.state) & set(circuit.feeds), seed
+
+
+# What is wrong, the circuit, the requirement that tells it.
+WRONG = [
+    ("stop in parallel with another", with_logic(PLAIN, "M", series(broken("OL"), either(broken("STOP"), make("M")),
+     either(make("START"), make("M")))), "stops"),
+    ("stop that closes when pressed", with_logic(PLAIN, "M", series(broken("OL"), make("STOP"),
+     either(make("START"), make("M")))), "reaches"),
+    ("start around the overload", with_logic(PLAIN, "M", either(series(broken("OL"), broken("STOP"), make("M")),
+     make("START"))), "stops"),
+    ("no stop", without(PLAIN, ("STOP in M",)), "stops"),
+    ("overload in the wrong contactor", without(OPEN, ("OL in 1M",)), "stops"),
+    ("button interlock alone", without(TURNED, ("R in F", "F in R")), "short"),
+    ("one interlock missing", without(TURNED, ("R in F",)), "short"),
+    ("seal of another contactor", with_logic(PLAIN, "M", series(broken("OL"), broken("STOP"), make("START"))), "reaches"),
+    ("early break in a closed transition", replace(CLOSED, devices=tuple(
+        replace(one, logic=early(one.logic)) for one in CLOSED.devices)), "reaches"),
+    ("early break at the transfer", replace(KORNDORFER, devices=tuple(
+        replace(one, logic=early(one.logic)) for one in KORNDORFER.devices)), "reaches"),
+    ("timer fed from the delta", with_logic(OPEN, "TR", make("2M")), "reaches"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("what", "circuit", "key"), WRONG, ids=[what for what, _, _ in WRONG])
+def test_each_wrong_circuit_is_found_for_its_reason(what, circuit, key):
+    found = broken_by(circuit)
+    assert key in found, found
+    assert found[key]
+
+
+def test_a_missing_interlock_that_only_a_fault_needs_is_found_by_the_faults():
+    """Without S in 2M and 2M in S the logic still holds; one welded pole then shorts the line."""
+    bare = without(OPEN, ("S in 2M", "2M in S"))
+    assert broken_by(bare) == {}
+    welded = {fault.what: fault for fault in swept(bare) if "welded" in fault.what}
+    assert welded["poles of S welded"].ends is Class.DANGEROUS
+    assert "short" in welded["poles of S welded"].seen
+    kept = {fault.what: fault for fault in swept(OPEN) if "welded" in fault.what}
+    assert kept["poles of S welded"].ends is Class.NOTICED
+    assert "2M stays out" in kept["poles of S welded"].seen
+
+
+def test_steps_of_a_failure_can_be_followed():
+    """The way that is named really leads there."""
+    circuit = without(TURNED, ("R in F", "F in R"))
+    moving = Moving(circuit)
+    state = moving.settle(moving.rest())
+    for step in broken_by(circuit)["short"]:
+        word, _, tag = step.rpartition(" ")
+        if word in ("press", "let go"):
+            place = moving.inputs.index(tag)
+            pressed = (*state.pressed[:place], word == "press", *state.pressed[place + 1 :])
+            state = moving.settle(State(state.coils, pressed))
+    assert shorted(circuit, moving.poles_in(state))
+
+
+class TestFaults:
+    def test_a_welded_main_pole_leaves_only_the_disconnect(self):
+        fault = next(one for one in swept(PLAIN) if one.what == "poles of M welded")
+        assert fault.ends is Class.DANGEROUS
+        assert "disconnect" in fault.seen
+
+    def test_a_dead_coil_is_seen(self):
+        assert all(one.ends is Class.NOTICED for one in swept(OPEN) if "dead" in one.what)
+
+    def test_a_seal_that_fails_drops_out_when_start_is_let_go(self):
+        fault = next(one for one in swept(PLAIN) if one.what == "contact M in M stays open")
+        assert fault.ends is Class.NOTICED
+        assert "let go" in fault.seen
+
+    @pytest.mark.parametrize("name", SHIPPED)
+    def test_every_contact_coil_and_pole_is_failed_once(self, name):
+        circuit = SHIPPED[name]
+        contacts = sum(len(dict.fromkeys(contacts_of(one.logic))) for one in circuit.devices)
+        contactors = sum(one.coil.value == "contactor" for one in circuit.devices)
+        assert len(swept(circuit)) == 2 * contacts + len(circuit.devices) + contactors
+
+
+class TestRun:
+    def test_wye_then_delta_by_the_poles_that_close(self):
+        assert ran(OPEN, acts_from("START+")).connection == "in wye"
+        assert ran(OPEN, acts_from("START+ START- w5")).connection == "in delta"
+        assert ran(OPEN, acts_from("START+ START- w5 STOP+")).connection == "off"
+
+    def test_the_star_lets_go_before_the_delta_closes_by_the_pause(self):
+        events = ran(OPEN, acts_from("START+ START- w5"), seed=7).events
+        out = next(one.at_ms for one in events if (one.tag, one.position) == ("S", 1) and one.at_ms > 1000)
+        into = next(one.at_ms for one in events if (one.tag, one.position) == ("2M", 2))
+        assert into - out > 50
+
+    def test_backwards_by_a_swapped_pair(self):
+        assert ran(TURNED, acts_from("FWD+ FWD-")).connection == "on the line"
+        assert ran(TURNED, acts_from("REV+ REV-")).connection == "on the line, backwards"
+        assert connection_of(TURNED, frozenset({"F", "R"})) == "short circuit"
+
+    def test_two_wires_start_by_themselves_and_three_do_not(self):
+        two = ran(SHIPPED["full-voltage two-wire"], acts_from("AUTO+ power- power+"))
+        assert two.connection == "on the line"
+        assert ran(PLAIN, acts_from("START+ START- power- power+")).connection == "off"
+
+    def test_the_same_seed_is_the_same_run(self):
+        one, other = (ran(CLOSED, acts_from("START+ START- w5"), seed=3) for _ in range(2))
+        assert one.events == other.events
+        assert one.events != ran(CLOSED, acts_from("START+ START- w5"), seed=4).events
+
+    def test_what_says_nothing_is_passed_over(self):
+        assert acts_from("; <b> w w-1 wx") == acts_from("w-")[:0] or all(one.tag for one in acts_from("w-"))
+        assert ran(PLAIN, acts_from("NOTHING+ power+")).connection == "off"
+
+
+class TestNetlist:
+    @pytest.mark.parametrize("name", SHIPPED)
+    def test_the_rungs_are_read_back_from_it(self, name):
+        """Every contact once, between nets of one kind: those in series share exactly one net."""
+        circuit = SHIPPED[name]
+        netlist = netlist_of(circuit)
+        for rung, device in enumerate(circuit.devices, start=1):
+            found = logic_of(netlist, rung)
+            assert {contact for contact, _ in found} == set(contacts_of(device.logic))
+            assert any("X1" in pins for _, pins in found)
+            assert len([one for one in netlist.elements if one.rung == rung and one.of == device.tag
+                        and one.pins[1] == "X2"]) == 1  # fmt: skip
+
+    def test_numbers_are_nets(self):
+        nets = netlist_of(PLAIN).nets()
+        assert len(nets) == len(set(nets))
+        start, seal = (next(one for one in netlist_of(PLAIN).elements if one.of == of and one.what == "make contact")
+                       for of in ("START", "M"))  # fmt: skip
+        assert start.pins == seal.pins  # in parallel: the same two nets
+
+    def test_what_leaves_the_panel_has_terminals(self):
+        assert {place for _, places in netlist_of(PLAIN).terminals() for place in places} == {"door", "panel"}
+
+    def test_parts_carry_what_their_place_asks(self):
+        parts = {one.tag: one for one in parts_of(OPEN, 100.0)}
+        assert parts["1M"].amps == pytest.approx(57.7, abs=0.1)
+        assert parts["S"].amps == pytest.approx(33.3, abs=0.1)
+        assert parts["2M"].mirror
+        assert not parts["1M"].mirror
+        assert sum(one.makes + one.breaks + one.late for one in parts.values()) == sum(
+            contact.of in parts for device in OPEN.devices for contact in contacts_of(device.logic)
+        )
+        assert {one.tag: one.late for one in parts_of(CLOSED, None)} == {"S": 0, "1M": 0, "TR": 0, "A": 1, "2M": 1}
+
+
+def test_races_by_travel_and_arc():
+    """3 + 0.95·50 + 10 − 15 ms; without a pause −2."""
+    assert [one.margin_ms for one in races_of(OPEN)] == [pytest.approx(45.5)]
+    assert {one.margin_ms for one in races_of(TURNED)} == {-2.0}
+
+
+def test_bridging_reads_and_cuts():
+    assert read_cuts("2M in S; OL in M") == ("2M in S", "OL in M")
+    assert isinstance(without(PLAIN, ("STOP in M",)).devices[0], Device)
+    assert Contact("STOP", True) not in set(contacts_of(without(PLAIN, ("STOP in M",)).devices[0].logic))
+    assert without(PLAIN, ("START in M",)).devices[0].logic == Series((broken("OL"), broken("STOP")))
+
+
+class TestStage:
+    def test_the_circuit_follows_the_way_to_start(self):
+        x51, p11 = planner("harrowmere-lock.json", "X-51"), planner("harrowmere-lock.json", "P-11")
+        assert x51().of(STARTER).circuit.name == "wye-delta, open transition"
+        assert x51({"start.transition": "closed"}).of(STARTER).circuit.name == "wye-delta, closed transition"
+        assert p11({"start.method": "autotransformer"}).of(STARTER).circuit.key == "autotransformer"
+
+    def test_its_timer_is_the_starts_change_over(self):
+        plan = planner("harrowmere-lock.json", "X-51")()
+        row = plan.comparison.row("wye-delta")
+        assert plan.of(STARTER).circuit.device("TR").delay_s == pytest.approx(row.changes_at_s, abs=0.001)
+        assert (
+            planner("harrowmere-lock.json", "X-51")({"starter.timer": "9 s"}).of(STARTER).circuit.device("TR").delay_s
+            == 9
+        )
+
+    @pytest.mark.parametrize("bridged", ["STOP in 1M", "2M in S", "S in 2M; 2M in S"])
+    def test_a_drawing_with_bridges_never_passes(self, bridged):
+        plan = planner("harrowmere-lock.json", "X-51")({"starter.bridged": bridged})
+        assert plan.gate("starter.proof").verdict is Verdict.FAILS
+        assert planner("harrowmere-lock.json", "X-51")().gate("starter.proof").verdict is Verdict.PASSES
+
+    @pytest.mark.parametrize(
+        ("lock", "verdict"), [("yes", Verdict.PASSES), ("no", Verdict.FAILS), (None, Verdict.UNKNOWN)]
+    )
+    def test_turning_it_both_ways_asks_a_lock(self, lock, verdict):
+        assert planner("harrowmere-lock.json", "R-31")({"starter.lock": lock}).gate("starter.race").verdict is verdict
+
+    @pytest.mark.parametrize(
+        ("said", "verdict"), [("yes", Verdict.PASSES), ("no", Verdict.FAILS), (None, Verdict.UNKNOWN)]
+    )
+    def test_two_wires_only_where_a_restart_is_harmless(self, said, verdict):
+        plan = planner("harrowmere-lock.json", "B-42")(
+            {"starter.command": "two-wire", "protection.restart_harmless": said}
+        )
+        assert plan.gate("starter.restart").verdict is verdict
+
+    def test_none_is_drawn_for_one_phase(self):
+        plan = planner("harrowmere-lock.json", "C-71")()
+        assert plan.of(STARTER) is None
+        assert plan.stage("starter").gates == ()

@@ -1,0 +1,72 @@
+"""The control circuit's page: drawn, worked by links, altered and never passed so, given as a file."""
+
+import json
+
+import pytest
+
+from tests.server import job_of, person, pump
+from vinegate.store.database import database
+
+
+@pytest.fixture
+def circuit(app, sign_in):
+    with database.connection_context():
+        access = job_of(person("ines"))
+        pump(access)
+    address = f"/jobs/{access.job.id}/P-11"
+    sign_in("ines").post(f"{address}/start", {"was:start.method": "", "f:start.method": "wye-delta"})
+    return address
+
+
+def text_of(answer):
+    return " ".join(answer.get_data(as_text=True).split())
+
+
+def test_it_is_drawn_proved_and_listed(sign_in, circuit):
+    page = text_of(sign_in("ines").get(f"{circuit}/starter"))
+    for words in ("Control circuit: wye-delta, open transition", "Power circuit", "Stop wins over start", "mirror contacts",
+                  "poles of 1M welded", "the motor is <strong>off</strong>"):  # fmt: skip
+        assert words in page, words
+
+
+@pytest.mark.parametrize(
+    ("run", "connection"),
+    [
+        ("START+", "in wye"),
+        ("START+ START- w60", "in delta"),
+        ("START+ START- w60 OL+", "off"),
+        ("START+ power-", "off"),
+    ],
+)
+def test_pressing_moves_it(sign_in, circuit, run, connection):
+    page = text_of(sign_in("ines").get(f"{circuit}/starter", query_string={"run": run}))
+    assert f"<strong>{connection}</strong>" in page
+    assert ("wire live" in page) == ("power-" not in run)
+
+
+def test_each_button_adds_to_the_run(sign_in, circuit):
+    page = text_of(sign_in("ines").get(f"{circuit}/starter", query_string={"run": "START+"}))
+    assert "run=START%2B+START-" in page
+    assert "let go START" in page
+
+
+def test_rubbish_in_the_address_is_no_error(sign_in, circuit):
+    answer = sign_in("ines").get(f"{circuit}/starter", query_string={"run": "<script> w999999 " + "x+ " * 900})
+    assert answer.status_code == 200
+    assert "<script> w" not in answer.get_data(as_text=True)
+
+
+def test_an_altered_drawing_is_issued_with_its_failure_on_it(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/starter", {"was:starter.bridged": "", "f:starter.bridged": "STOP in 1M"})
+    assert "put the motor out" in text_of(ines.get(f"{circuit}/starter"))
+    ines.post(f"{circuit}/issue", {"number": "1", "note": "altered"})
+    page = text_of(ines.get(f"{circuit}/revisions/1"))
+    assert "control circuit proved" in page.lower()
+    assert "fails" in page
+
+
+def test_the_netlist_is_a_file(sign_in, circuit):
+    found = json.loads(sign_in("ines").get(f"{circuit}/starter/netlist.json").get_data(as_text=True))
+    assert {"what", "of", "pins", "rung", "location"} == set(found["elements"][0])
+    assert {one["tag"] for one in found["parts"]} == {"S", "1M", "TR", "TRp", "2M"}
