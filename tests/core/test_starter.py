@@ -1,28 +1,33 @@
 """The control circuits: proved as they ship, found out where they are wrong, run in time, and read back from the netlist."""
 
 from dataclasses import replace
+from itertools import product
 
 import pytest
 
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
-from vinegate.core.starter.circuits import BY_WAY, Wishes
+from vinegate.core.starter.circuits import BY_WAY, with_brake
 from vinegate.core.starter.facts import read_cuts
-from vinegate.core.starter.faults import Class, swept
+from vinegate.core.starter.faults import Class, cases_of, swept, tried
 from vinegate.core.starter.logic import Contact, Device, Series, broken, contacts_of, either, make, series, without
 from vinegate.core.starter.machine import Moving, State, shorted
 from vinegate.core.starter.netlist import logic_of, netlist_of, parts_of
-from vinegate.core.starter.proof import proved
+from vinegate.core.starter.proof import _walked, proved
 from vinegate.core.starter.run import acts_from, connection_of, ran
 from vinegate.core.starter.stage import STARTER
 from vinegate.core.starter.timing import races_of
+from vinegate.core.starter.wishes import Wishes
 
 SHIPPED = {
     f"{way}{' ' if words else ''}{words}": make_it(Wishes(**wishes))
     for way, make_it in BY_WAY.items()
     for words, wishes in (
         ("", {}), ("two-wire", {"two_wire": True}), ("emergency", {"emergency": True}), ("closed", {"closed": True}),
-        ("reversing", {"reverses": True}), ("three stations", {"stations": 3}),
+        ("reversing", {"reverses": True}), ("three stations", {"stations": 3}), ("jog", {"jog": True}),
+        ("hand-off-auto", {"hands": True}), ("dc", {"braking": "dc"}), ("plugging", {"braking": "plugging"}),
+        ("two-wire reversing", {"two_wire": True, "reverses": True}), ("single", {"single": True}),
+        ("reversing plugging", {"reverses": True, "braking": "plugging"}),
     )
 }  # fmt: skip
 OPEN, CLOSED = SHIPPED["wye-delta"], SHIPPED["wye-delta closed"]
@@ -53,17 +58,35 @@ def test_each_shipped_circuit_is_proved(name):
     assert proof.states > 10
 
 
+@pytest.mark.slow
+def test_every_mixture_of_wishes_is_proved_and_its_faults_are_looked_at():
+    """Two-wire reversing once named a button that was not there: all mixtures, not the usual ones."""
+    names = ("two_wire", "emergency", "reverses", "closed", "jog", "hands", "single")
+    found = {}
+    for way, make_it in BY_WAY.items():
+        for said in product((False, True), repeat=len(names)):
+            for braking in ("", "dc", "plugging"):
+                wishes = Wishes(**dict(zip(names, said, strict=True)), braking=braking)
+                found.setdefault(make_it(wishes), (way, wishes))
+    assert len(found) > 50
+    for circuit, (way, wishes) in found.items():
+        assert broken_by(circuit) == {}, (way, wishes)
+        assert broken_by(with_brake(circuit)) == {}, (way, wishes)
+        assert swept(circuit), (way, wishes)
+
+
 @pytest.mark.parametrize("name", SHIPPED)
 def test_three_hundred_runs_with_random_travel_reach_the_end_and_no_short(name):
     circuit = SHIPPED[name]
     begins = next(one.tag for one in circuit.inputs if one.starts)
-    held = "two-wire" in name and begins == "AUTO"
+    held = circuit.restarts
+    setup = "".join(f"{tag}+ " for tag in circuit.setup)
     for seed in range(300):
-        run = ran(circuit, acts_from(f"{begins}+ {'' if held else f'{begins}- '}w5"), seed)
+        run = ran(circuit, acts_from(f"{setup}{begins}+ {'' if held else f'{begins}- '}w5"), seed)
         assert set(circuit.wanted) <= Moving(circuit).poles_in(run.state), seed
         assert not run.shorted
         if not held and seed < 60:
-            gap = ran(circuit, acts_from(f"{begins}+ {begins}- w5 power- power+ w1"), seed)
+            gap = ran(circuit, acts_from(f"{setup}{begins}+ {begins}- w5 power- power+ w1"), seed)
             assert not Moving(circuit).poles_in(gap.state) & set(circuit.feeds), seed
 
 
@@ -107,6 +130,13 @@ def test_a_missing_interlock_that_only_a_fault_needs_is_found_by_the_faults():
     assert "2M stays out" in kept["poles of S welded"].seen
 
 
+def test_what_is_to_be_tried_says_what_is_then_in():
+    steps = dict(tried(OPEN))
+    assert steps["START pressed"] == {"S", "1M"}
+    assert {"1M", "2M"} <= steps["timers run out"]
+    assert steps["OL worked"] == frozenset()
+
+
 def test_steps_of_a_failure_can_be_followed():
     """The way that is named really leads there."""
     circuit = without(TURNED, ("R in F", "F in R"))
@@ -119,6 +149,27 @@ def test_steps_of_a_failure_can_be_followed():
             pressed = (*state.pressed[:place], word == "press", *state.pressed[place + 1 :])
             state = moving.settle(State(state.coils, pressed))
     assert shorted(circuit, moving.poles_in(state))
+
+
+class TestStations:
+    def test_six_stations_are_proved_as_one_whichever_the_circuit(self):
+        for wishes in ({}, {"reverses": True, "braking": "plugging"}, {"braking": "dc", "emergency": True}):
+            one, six = (BY_WAY["full-voltage"](Wishes(**wishes, stations=number)) for number in (1, 6))
+            assert proved(six).states == proved(one).states
+            assert len(swept(six)) > len(swept(one))
+
+    def test_a_third_station_whose_stop_is_bridged_is_not_taken_for_the_first(self):
+        three = BY_WAY["full-voltage"](Wishes(stations=3))
+        assert "stops" in broken_by(without(three, ("STOP3 in M",)))
+        assert "press STOP3" in broken_by(without(three, ("STOP3 in M",)))["stops"]
+
+    def test_one_that_is_too_large_to_walk_is_not_passed(self, monkeypatch):
+        monkeypatch.setattr("vinegate.core.starter.proof._MOST", 20)
+        _walked.cache_clear()
+        try:
+            assert planner("harrowmere-lock.json", "G-21")().gate("starter.proof").verdict is Verdict.UNKNOWN
+        finally:
+            _walked.cache_clear()
 
 
 class TestFaults:
@@ -134,6 +185,16 @@ class TestFaults:
         fault = next(one for one in swept(PLAIN) if one.what == "contact M in M stays open")
         assert fault.ends is Class.NOTICED
         assert "let go" in fault.seen
+
+    def test_the_other_way_round_is_tried_as_well(self):
+        """A stop bridged in the reverse alone, and an interlock that only the reverse needs."""
+        faults = {one.what: one for one in swept(TURNED)}
+        assert "STOP does not stop it" in faults["contact STOP (breaks) in R stays closed"].seen
+        assert "OL does not stop it" in faults["contact OL (breaks) in R stays closed"].seen
+        assert faults["coil R dead"].ends is Class.NOTICED
+        handed = {one.what: one for one in swept(SHIPPED["full-voltage hand-off-auto"])}
+        assert handed["contact PERMIT in M stays open"].ends is Class.NOTICED
+        assert handed["contact PERMIT in M stays closed"].ends is Class.DANGEROUS
 
     @pytest.mark.parametrize("name", SHIPPED)
     def test_every_contact_coil_and_pole_is_failed_once(self, name):
@@ -173,6 +234,80 @@ class TestRun:
     def test_what_says_nothing_is_passed_over(self):
         assert acts_from("; <b> w w-1 wx") == acts_from("w-")[:0] or all(one.tag for one in acts_from("w-"))
         assert ran(PLAIN, acts_from("NOTHING+ power+")).connection == "off"
+
+
+class TestStops:
+    def test_plugging_slows_it_only_while_it_turns_after_a_run(self):
+        plugged = SHIPPED["full-voltage plugging"]
+        running = "START+ START- SPf+ "
+        assert ran(plugged, acts_from(running + "STOP+")).connection == "on the line, backwards"
+        assert ran(plugged, acts_from(running + "STOP+ SPf-")).connection == "off"
+        assert ran(plugged, acts_from("SPf+ w1")).connection == "off"  # turned by hand
+        assert ran(plugged, acts_from(running + "power- power+")).connection == "off"
+        assert ran(plugged, acts_from(running + "OL+")).connection == "off"
+
+    def test_turned_both_ways_each_is_plugged_by_the_other(self):
+        plugged = SHIPPED["full-voltage reversing plugging"]
+        back = "REV+ REV- SPr+ "
+        assert ran(plugged, acts_from(back)).connection == "on the line, backwards"
+        assert ran(plugged, acts_from(back + "STOP+")).connection == "on the line"
+        assert ran(plugged, acts_from(back + "STOP+ STOP- SPr-")).connection == "off"
+        assert ran(plugged, acts_from(back + "OL+")).connection == "off"
+        assert ran(plugged, acts_from("SPf+ SPr+ w1")).connection == "off"
+        assert ran(plugged, acts_from("FWD+ FWD- SPf+ REV+ REV-")).connection == "on the line"
+
+    def test_a_plug_that_stays_in_at_rest_is_found(self):
+        """Without its speed switch the reverse would run it backwards after every stop."""
+        plugged = SHIPPED["full-voltage plugging"]
+        assert broken_by(without(plugged, ("SPf in R", "SPf in CRp")))
+
+    def test_direct_current_flows_through_the_star_only_while_the_line_is_off(self):
+        braked = BY_WAY["wye-delta"](Wishes(braking="dc"))
+        run = ran(braked, acts_from("START+ START- w5 STOP+ STOP- w1"))
+        assert Moving(braked).poles_in(run.state) >= {"S", "DB"}
+        assert not Moving(braked).poles_in(run.state) & {"1M", "2M"}
+        assert ran(braked, acts_from("START+ START- w5 STOP+ STOP- w9")).connection == "off"
+        held_in = ran(braked, acts_from("START+ START- w5 STOP+ STOP- w1 START+ w1"))
+        assert "1M" not in Moving(braked).poles_in(held_in.state)
+        assert "apart" in broken_by(without(braked, ("DB in 1M",)))
+
+    def test_direct_current_comes_after_a_pause_and_goes_by_its_timer(self):
+        braked = full = SHIPPED["full-voltage dc"]
+        events = ran(braked, acts_from("START+ START- w1 STOP+ STOP- w9")).events
+        out = next(one.at_ms for one in events if (one.tag, one.position) == ("M", 1) and one.at_ms > 1000)
+        into = next(one.at_ms for one in events if (one.tag, one.position) == ("DB", 2))
+        away = next(one.at_ms for one in events if (one.tag, one.position) == ("DB", 1) and one.at_ms > into)
+        assert 450 < into - out < 700
+        assert 2800 < away - into < 3300
+        assert not Moving(full).poles_in(ran(full, acts_from("START+ START- w1 STOP+ STOP- w9")).state) & {"M", "DB"}
+
+    def test_a_jog_never_seals(self):
+        jogged = SHIPPED["full-voltage jog"]
+        assert ran(jogged, acts_from("JOG+")).connection == "on the line"
+        assert ran(jogged, acts_from("JOG+ JOG-")).connection == "off"
+        assert ran(jogged, acts_from("START+ START-")).connection == "on the line"
+
+    def test_hand_does_not_go_around_the_overload_and_off_breaks_both(self):
+        handed = SHIPPED["full-voltage hand-off-auto"]
+        assert ran(handed, acts_from("HAND+ START+ START-")).connection == "on the line"
+        assert ran(handed, acts_from("HAND+ START+ START- OL+")).connection == "off"
+        assert ran(handed, acts_from("HAND+ START+ START- HAND-")).connection == "off"
+        assert ran(handed, acts_from("AUTO+ PERMIT+")).connection == "on the line"
+        assert ran(handed, acts_from("AUTO+ PERMIT+ OL+")).connection == "off"
+
+    def test_a_selector_held_forward_seals_nothing(self):
+        turned = SHIPPED["full-voltage two-wire reversing"]
+        assert ran(turned, acts_from("FWD+")).connection == "on the line"
+        assert ran(turned, acts_from("FWD+ FWD-")).connection == "off"
+        assert ran(turned, acts_from("FWD+ REV+")).connection == "off"  # both at once: neither way
+
+    def test_a_spring_set_brake_is_let_go_with_the_motor(self):
+        drawn = planner("harrowmere-lock.json", "G-21")().of(STARTER)
+        assert set(contacts_of(drawn.circuit.device("BR").logic)) == {make("F"), make("R")}
+
+    def test_a_fault_put_in_shows_in_the_run(self):
+        fault = next(one for one in cases_of(PLAIN) if one.what == "poles of M welded")
+        assert ran(PLAIN, acts_from("STOP+"), fault=fault).connection == "on the line"
 
 
 class TestNetlist:
@@ -226,8 +361,9 @@ def test_bridging_reads_and_cuts():
 class TestStage:
     def test_the_circuit_follows_the_way_to_start(self):
         x51, p11 = planner("harrowmere-lock.json", "X-51"), planner("harrowmere-lock.json", "P-11")
-        assert x51().of(STARTER).circuit.name == "wye-delta, open transition"
-        assert x51({"start.transition": "closed"}).of(STARTER).circuit.name == "wye-delta, closed transition"
+        braked = ", braked by direct current"
+        assert x51().of(STARTER).circuit.name == f"wye-delta, open transition{braked}"
+        assert x51({"start.transition": "closed"}).of(STARTER).circuit.name == f"wye-delta, closed transition{braked}"
         assert p11({"start.method": "autotransformer"}).of(STARTER).circuit.key == "autotransformer"
 
     def test_its_timer_is_the_starts_change_over(self):
@@ -260,7 +396,27 @@ class TestStage:
         )
         assert plan.gate("starter.restart").verdict is verdict
 
-    def test_none_is_drawn_for_one_phase(self):
-        plan = planner("harrowmere-lock.json", "C-71")()
-        assert plan.of(STARTER) is None
-        assert plan.stage("starter").gates == ()
+    def test_of_one_phase_two_poles_and_of_direct_current_none(self):
+        plan = planner("harrowmere-lock.json", "C-71")
+        assert dict(plan().of(STARTER).circuit.poles) == {"M": (("L1", "T1"), ("L2", "T4"))}
+        assert plan().gate("starter.proof").verdict is Verdict.PASSES
+        assert plan({"plate.kind": "dc-shunt"}).of(STARTER) is None
+
+    @pytest.mark.parametrize(
+        ("tag", "wish", "word"),
+        [("X-51", "start.reversing", "reversing"), ("X-51", "starter.jog", "jog"), ("B-42", "starter.hands", "hand")],
+    )
+    def test_a_wish_that_is_not_drawn_is_not_known_and_has_its_reason(self, tag, wish, word):
+        plan = planner("harrowmere-lock.json", tag)({wish: "yes", "starter.command": "two-wire"})
+        assert plan.gate("starter.wished").verdict is Verdict.UNKNOWN
+        assert word in plan.gate("starter.wished").sentence
+        assert any(note.lower().startswith(word) for note in plan.stage("starter").notes)
+
+    def test_what_is_drawn_as_wished_asks_nothing(self):
+        assert "starter.wished" not in {
+            gate.key for gate in planner("harrowmere-lock.json", "R-31")().stage("starter").gates
+        }
+
+    def test_a_selector_in_auto_asks_whether_a_restart_is_harmless(self):
+        plan = planner("harrowmere-lock.json", "B-42")({"starter.hands": "yes", "protection.restart_harmless": "no"})
+        assert plan.gate("starter.restart").verdict is Verdict.FAILS

@@ -34,8 +34,10 @@ class Starter(Facts):
                help="Empty: buttons. Two wires start it by themselves when power returns.")
     )  # fmt: skip
     stations: int | None = field(whole("Stations", 1, 6, example="2", help="With a start and a stop each. Empty: one."))
-    emergency: str | None = field(choice("Emergency stop in it", _YES_NO, help="Beside the stops; latched."))
-    lock: str | None = field(choice("Mechanical interlock", _YES_NO, help="Between contactors that must never meet."))
+    emergency: str | None = field(choice("Emergency stop", _YES_NO, help="Beside the stops; latched."))
+    jog: str | None = field(choice("Jog", _YES_NO, help="Runs while it is pressed, and never seals."))
+    hands: str | None = field(choice("Hand, off, auto", _YES_NO, help="By a selector, with a controller's command."))
+    lock: str | None = field(choice("Mechanical lock", _YES_NO, help="Mechanical, between contactors that never meet."))
     timer_s: float | None = field(
         measure("Timer", q.SECONDS, "t_x", example="3 s", help="Of the change-over. Empty: the start's sheet.")
     )

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
+from typing import Final
 
-from vinegate.core.starter.logic import Circuit, Coil, Contact, Kind, contacts_of
-from vinegate.core.starter.machine import IN, OUT, Moving, State, fed, shorted
+from vinegate.core.starter.logic import Circuit, Coil, Contact, Input, Kind, contacts_of
+from vinegate.core.starter.machine import IN, OUT, Moving, State
 
 
 class Class(StrEnum):
@@ -29,36 +30,51 @@ class Fault:
 
 
 @dataclass(frozen=True, slots=True)
-class _Case:
+class Case:
+    """A fault as the circuit is given it: contacts that stay, coils that do not move."""
+
     what: str
     stuck: tuple[tuple[tuple[str, Contact], bool], ...] = ()
     held: tuple[tuple[str, int], ...] = ()
 
 
-def _cases(circuit: Circuit) -> Iterator[_Case]:
+def cases_of(circuit: Circuit) -> Iterator[Case]:
+    """Every contact stuck either way, every coil dead, every contactor's poles welded."""
     for device in circuit.devices:
         for contact in dict.fromkeys(contacts_of(device.logic)):
             name = f"contact {contact.of}{' (breaks)' if contact.breaks else ''} in {device.tag}"
-            yield _Case(f"{name} stays closed", stuck=(((device.tag, contact), True),))
-            yield _Case(f"{name} stays open", stuck=(((device.tag, contact), False),))
-        yield _Case(f"coil {device.tag} dead", held=((device.tag, OUT),))
+            yield Case(f"{name} stays closed", stuck=(((device.tag, contact), True),))
+            yield Case(f"{name} stays open", stuck=(((device.tag, contact), False),))
+        yield Case(f"coil {device.tag} dead", held=((device.tag, OUT),))
         if device.coil is Coil.CONTACTOR:
-            yield _Case(f"poles of {device.tag} welded", held=((device.tag, IN),))
+            yield Case(f"poles of {device.tag} welded", held=((device.tag, IN),))
 
 
-@lru_cache(maxsize=256)
 def swept(circuit: Circuit) -> tuple[Fault, ...]:
-    """Every fault by itself, in a start and a stop by button, then by the overload, and an outage between. Cached.
+    """Every fault by itself, in each start with each stop, and an outage at the end. Kept as a proof is.
 
     None of a circuit that hurts without any: its proof says how.
     """
+    return _all_faults(circuit.timeless())
+
+
+@lru_cache(maxsize=256)
+def _all_faults(circuit: Circuit) -> tuple[Fault, ...]:
     plain = _run(Moving(circuit))
     if isinstance(plain, str):
         return ()
-    return tuple(_judged(circuit, case, plain) for case in _cases(circuit))
+    return tuple(_judged(circuit, case, plain) for case in cases_of(circuit))
 
 
-def _judged(circuit: Circuit, case: _Case, plain: list[tuple[str, frozenset[str]]]) -> Fault:
+def tried(circuit: Circuit) -> tuple[tuple[str, frozenset[str]], ...]:
+    """What to do on the finished panel and what must then be in: the same script without a fault."""
+    found = _run(Moving(circuit))
+    if isinstance(found, str):
+        return ()
+    return tuple(seen for step, seen in zip(_script(circuit), found, strict=True) if not step.again)
+
+
+def _judged(circuit: Circuit, case: Case, plain: list[tuple[str, frozenset[str]]]) -> Fault:
     moving = Moving(circuit, stuck=dict(case.stuck), held=dict(case.held))
     found = _run(moving)
     if isinstance(found, str):
@@ -79,41 +95,99 @@ def _difference(found: list[tuple[str, frozenset[str]]], plain: list[tuple[str, 
     return ""
 
 
+_TIMERS: Final = "timers run out"
+
+
+@dataclass(frozen=True, slots=True)
+class _Step:
+    """What is worked, with the words for it; nothing where timers are left to run."""
+
+    words: str
+    sets: tuple[tuple[str, bool], ...] = ()
+    stops: bool = False
+    """It must not be driven after this."""
+    again: bool = False
+    """Done before on the way to another stop: not asked for twice."""
+
+
+def _script(circuit: Circuit) -> Iterator[_Step]:
+    """Each start with each stop; a second station's or direction's once; jog and what runs it by itself once."""
+    begins = [one for one in circuit.inputs if one.starts and one.tag not in circuit.automatic]
+    stops = [one for one in circuit.inputs if one.stops]
+    turning = dict(zip((one.tag for one in begins), circuit.speeds, strict=False))
+    for place, begin in enumerate(begins):
+        against = [one for one in begins if one.name != begin.name]
+        for which, stop in enumerate(stops if place == 0 or against else stops[:1]):
+            for step in _once(circuit, begin, stop, against, turning.get(begin.tag)):
+                yield replace(step, again=which > 0 and step.words.split()[0] not in (begin.tag, stop.tag))
+    special = {one.tag for one in circuit.inputs if one.starts or one.stops} | set(circuit.speeds) | set(circuit.setup)
+    for one in circuit.inputs:
+        if one.tag not in special and one.tag not in circuit.automatic:
+            yield _Step(f"{one.tag} pressed", ((one.tag, True),))
+            yield _Step(f"{one.tag} let go", ((one.tag, False),), stops=True)
+    if circuit.automatic:
+        yield _Step(
+            "by itself", tuple((tag, False) for tag in circuit.setup) + tuple((t, True) for t in circuit.automatic)
+        )
+        yield _Step("its command goes", ((circuit.automatic[-1], False),), stops=True)
+        yield _Step("off", tuple((tag, False) for tag in circuit.automatic), stops=True)
+
+
+def _once(circuit: Circuit, begin: Input, stop: Input, against: list[Input], speed: str | None) -> Iterator[_Step]:
+    """Started, the other way pressed while it runs, stopped, turning on for a while, the stop taken back."""
+    held = begin.kind is Kind.HELD
+    yield _Step(f"{begin.tag} pressed", ((begin.tag, True),))
+    if not held:
+        yield _Step(f"{begin.tag} let go", ((begin.tag, False),))
+    yield _Step(_TIMERS)
+    if speed:
+        yield _Step("it turns", ((speed, True),))
+    for other in against:
+        yield _Step(f"{other.tag} pressed while it runs", ((other.tag, True),))
+        yield _Step(f"{other.tag} let go", ((other.tag, False),))
+    yield _Step(f"{stop.tag} worked", ((stop.tag, True),), stops=True)
+    if held:
+        yield _Step(f"{begin.tag} let go", ((begin.tag, False),), stops=True)
+    if circuit.brakes:
+        yield _Step(_TIMERS)
+    if speed:
+        yield _Step("at rest", ((speed, False),), stops=True)
+    yield _Step(f"{stop.tag} back", ((stop.tag, False),), stops=True)
+
+
 def _run(moving: Moving) -> list[tuple[str, frozenset[str]]] | str:
     """Contactors in after each step; a sentence where it hurts on the way."""
     circuit = moving.circuit
-    begins = next(place for place, one in enumerate(circuit.inputs) if one.starts)
-    stops = [place for place, one in enumerate(circuit.inputs) if one.stops]
-    held = circuit.inputs[begins].kind is Kind.HELD
     seen: list[tuple[str, frozenset[str]]] = []
-    state = moving.settle(moving.rest())
+    setup = tuple(tag in circuit.setup for tag in moving.inputs)
+    state = moving.settle(State(moving.rest().coils, setup))
     if state is None:
         return "contactors chatter as power comes on"
-    if _fed(moving, state):
+    if moving.drives(state):
         return _starts_alone(moving, state)
-    for stop in stops:
-        tag = circuit.inputs[stop].tag
-        script = [("start", begins, True), ("timers", -1, True), (f"{tag} worked", stop, True)]
-        script[1:1] = [] if held else [("let go", begins, False)]
-        script += [("let go", begins, False)] if held else []
-        script.append((f"{tag} back", stop, False))
-        for step, place, worked in script:
-            after = _stepped(moving, state, place, worked)
-            if isinstance(after, str):
-                return f"at “{step}”: {after}"
-            state = after
-            if "worked" in step and _fed(moving, state):
-                return (
-                    f"{tag} does not stop it: {', '.join(sorted(moving.poles_in(state) & set(circuit.feeds)))} stays in"
-                )
-            seen.append((step, moving.poles_in(state)))
-        if "back" in script[-1][0] and _fed(moving, state):
-            return "it starts by itself after the stop"
+    for step in _script(circuit):
+        after = _stepped(moving, state, step)
+        if isinstance(after, str):
+            return f"at “{step.words}”: {after}"
+        state = after
+        if step.stops and moving.drives(state):
+            return _goes_on(moving, state, step)
+        seen.append((step.words, moving.poles_in(state)))
     dead = moving.settle(State(state.coils, state.pressed, False))
     back = moving.settle(State(dead.coils, dead.pressed, True)) if dead else None
-    if back is None or _fed(moving, back):
+    if back is None or moving.drives(back):
         return "it starts by itself when power returns"
     return seen
+
+
+def _goes_on(moving: Moving, state: State, step: _Step) -> str:
+    """The sentence for what is still driven where it must not be."""
+    tags = ", ".join(sorted(moving.poles_in(state) & set(moving.circuit.feeds)))
+    if step.words.endswith("worked"):
+        return f"{step.words.split()[0]} does not stop it: {tags} stays in"
+    return (
+        "it starts by itself after the stop" if step.words.endswith("back") else f"at “{step.words}”: {tags} stays in"
+    )
 
 
 def _starts_alone(moving: Moving, state: State) -> str:
@@ -122,10 +196,11 @@ def _starts_alone(moving: Moving, state: State) -> str:
     return f"{', '.join(tags)} is in without a command" + (": only the disconnect stops it" if welded else "")
 
 
-def _stepped(moving: Moving, state: State, place: int, worked: bool) -> State | str:
+def _stepped(moving: Moving, state: State, step: _Step) -> State | str:
     """One step and all that follows; every position on the way is looked at for a short."""
-    if place >= 0:
-        pressed = (*state.pressed[:place], worked, *state.pressed[place + 1 :])
+    if step.sets:
+        sets = dict(step.sets)
+        pressed = tuple(sets.get(tag, on) for tag, on in zip(moving.inputs, state.pressed, strict=True))
         return _settled(moving, State(state.coils, pressed, state.power))
     for _ in range(2 * len(moving.tags)):
         runs = [after for move, after in moving.chosen(state) if move.what == "runs out:"]
@@ -140,14 +215,10 @@ def _stepped(moving: Moving, state: State, place: int, worked: bool) -> State | 
 
 def _settled(moving: Moving, state: State) -> State | str:
     for _ in range(200):
-        if shorted(moving.circuit, moving.poles_in(state)):
+        if moving.hurts(state):
             return "two phases are joined: a short"
         ways = moving.moving(state)
         if not ways:
             return state
         state = ways[0][1]
     return "contactors chatter"
-
-
-def _fed(moving: Moving, state: State) -> bool:
-    return fed(moving.circuit, moving.poles_in(state))

@@ -6,7 +6,7 @@ Contacts in series are all needed, those in parallel any. Everything drawn, list
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Final
 
@@ -134,12 +134,37 @@ class Circuit:
     mechanical: tuple[tuple[str, str], ...] = ()
     restarts: bool = False
     wanted: tuple[str, ...] = ()
+    brakes: tuple[str, ...] = ()
+    """What a stop by button brings in to slow it; a guard puts it out as well."""
+    speeds: tuple[str, ...] = ()
+    """Inputs that say the shaft turns: once none does, a brake must be out as well."""
+    setup: tuple[str, ...] = ()
+    """Selectors that must stand so before its start button does anything."""
+    automatic: tuple[str, ...] = ()
+    """Inputs that run it by themselves, together: after an outage they do again, as is asked of them."""
     pause_s: float = 0.0
+    grants: tuple[str, ...] = ()
+    """Which wishes, by their names, it is drawn to."""
     removed: tuple[str, ...] = ()
+
+    def timeless(self) -> Circuit:
+        """The same with every timer and pause at nought: what is true however long they are set is found once."""
+        return replace(self, pause_s=0.0, devices=tuple(replace(one, delay_s=0.0) for one in self.devices))
 
     def device(self, tag: str) -> Device:
         """Raises StopIteration."""
         return next(device for device in self.devices if device.tag == tag)
+
+    def braking(self, pressed: tuple[bool, ...]) -> bool:
+        """Whether what brakes it may be in: stopped by a button, no guard, and turning as far as anything says so."""
+        stopped, guarded = self.ends(pressed)
+        turning = [on for one, on in zip(self.inputs, pressed, strict=True) if one.tag in self.speeds]
+        return stopped and not guarded and (any(turning) or not turning)
+
+    def ends(self, pressed: tuple[bool, ...]) -> tuple[bool, bool]:
+        """Whether anything that stops it is worked, and whether that is a guard."""
+        worked = [one for one, on in zip(self.inputs, pressed, strict=True) if on and one.stops]
+        return bool(worked), any(one.kind is Kind.GUARD for one in worked)
 
     @property
     def feeds(self) -> tuple[str, ...]:
@@ -147,21 +172,11 @@ class Circuit:
         return tuple(device.tag for device in self.devices if device.motor)
 
 
-def closes(logic: Logic, closed: frozenset[Contact]) -> bool:
-    """Whether a way through is closed, by the contacts that are."""
-    if isinstance(logic, Contact):
-        return logic in closed
-    test = all if isinstance(logic, Series) else any
-    return test(closes(part, closed) for part in logic.parts)
-
-
 PHASES: Final = ("L1", "L2", "L3")
 
 
 def without(circuit: Circuit, removed: tuple[str, ...]) -> Circuit:
     """The same with contacts bridged, each named as `2M in S`: for seeing what breaks."""
-    from dataclasses import replace
-
     gone = {tuple(one.split(" in ")) for one in removed}
 
     def cut(logic: Logic, of: str) -> Logic | None:

@@ -6,12 +6,10 @@ open; let go, it travels back the same way. A timer runs on and is done some tim
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
-from functools import lru_cache
-from typing import Final
+from collections.abc import Callable, Iterator
+from typing import Final, NamedTuple
 
-from vinegate.core.starter.logic import PHASES, Circuit, Coil, Contact, Kind, closes, contacts_of
+from vinegate.core.starter.logic import PHASES, Circuit, Coil, Contact, Kind, Logic, Series
 
 OUT: Final = 0
 IN: Final = 3
@@ -19,8 +17,7 @@ _BROKEN: Final = 1
 _MADE: Final = 2
 
 
-@dataclass(frozen=True, slots=True)
-class State:
+class State(NamedTuple):
     """Positions of the coils and of the inputs, in the circuit's order; whether there is power.
 
     A coil's position: 0 out; 1 break contacts open; 2 make contacts closed; 3 late ones open. Of a timer 1 is running
@@ -32,8 +29,7 @@ class State:
     power: bool = True
 
 
-@dataclass(frozen=True, slots=True)
-class Move:
+class Move(NamedTuple):
     """One thing that happened, in words for the steps."""
 
     what: str
@@ -53,7 +49,10 @@ class Moving:
         self.timers = [device.coil is Coil.TIMER for device in circuit.devices]
         self.inputs = [one.tag for one in circuit.inputs]
         self._stuck, self.held = stuck or {}, held or {}
-        self._contacts = [tuple(dict.fromkeys(contacts_of(device.logic))) for device in circuit.devices]
+        self._places = {tag: place for place, tag in enumerate(self.tags)}
+        self._inputs = {tag: place for place, tag in enumerate(self.inputs)}
+        self._seen: dict[tuple[frozenset[str], bool], tuple[bool, bool]] = {}
+        self._fed = [self._way(device.logic, device.tag) for device in circuit.devices]
 
     def rest(self) -> State:
         """Nothing pressed, everything as it settles with power."""
@@ -62,26 +61,38 @@ class Moving:
 
     def closed(self, state: State, of: str, contact: Contact) -> bool:
         """Whether a contact ahead of a coil is closed."""
+        return self._way(contact, of)(state)
+
+    def _way(self, logic: Logic, of: str) -> Callable[[State], bool]:
+        """Whether a logic ahead of a coil lets volts through, as a function of the state: made once, asked often."""
+        if isinstance(logic, Contact):
+            return self._contact(logic, of)
+        parts = [self._way(part, of) for part in logic.parts]
+        if isinstance(logic, Series):
+            return lambda state: all(part(state) for part in parts)
+        return lambda state: any(part(state) for part in parts)
+
+    def _contact(self, contact: Contact, of: str) -> Callable[[State], bool]:
         stuck = self._stuck.get((of, contact))
         if stuck is not None:
-            return stuck
-        if contact.of in self.inputs:
-            return state.pressed[self.inputs.index(contact.of)] != contact.breaks
-        place = self.tags.index(contact.of)
-        at = state.coils[place]
+            return lambda state: stuck
+        place = self._inputs.get(contact.of)
+        if place is not None:
+            return lambda state: state.pressed[place] != contact.breaks
+        return self._moved(contact, self._places[contact.of])
+
+    def _moved(self, contact: Contact, place: int) -> Callable[[State], bool]:
+        """Of a coil, by how far it has travelled."""
         if self.timers[place]:
-            return (at == IN) != contact.breaks
+            return lambda state: (state.coils[place] == IN) != contact.breaks
         if not contact.breaks:
-            return at >= _MADE
-        return at < IN if contact.late else at < _BROKEN
+            return lambda state: state.coils[place] >= _MADE
+        opens = IN if contact.late else _BROKEN
+        return lambda state: state.coils[place] < opens
 
     def energised(self, state: State, place: int) -> bool:
         """Whether a coil has volts."""
-        if not state.power:
-            return False
-        of = self.tags[place]
-        shut = frozenset(one for one in self._contacts[place] if self.closed(state, of, one))
-        return closes(self.circuit.devices[place].logic, shut)
+        return state.power and self._fed[place](state)
 
     def moving(self, state: State) -> list[tuple[Move, State]]:
         """What must happen next, in any order: coils on their way. Empty once settled."""
@@ -129,12 +140,25 @@ class Moving:
                     state = self._with(state, place, next(s.coils[place] for m, s in ways if m.tag == tag))
         return None
 
+    def hurts(self, state: State) -> bool:
+        """Whether two phases are joined by poles alone."""
+        return self._power(self.poles_in(state), braking=False)[0]
+
+    def drives(self, state: State) -> bool:
+        """Whether the motor is fed, or its drive told to; what may brake it after a stop does not count."""
+        return self._power(self.poles_in(state), braking=self.circuit.braking(state.pressed))[1]
+
+    def _power(self, closed: frozenset[str], *, braking: bool) -> tuple[bool, bool]:
+        key = (closed, braking)
+        if key not in self._seen:
+            self._seen[key] = (shorted(self.circuit, closed), fed(self.circuit, closed, braking=braking))
+        return self._seen[key]
+
     def poles_in(self, state: State) -> frozenset[str]:
         """Contactors whose poles are closed."""
         return frozenset(tag for tag, at in zip(self.tags, state.coils, strict=True) if at >= _MADE)
 
 
-@lru_cache(maxsize=4096)
 def joined(circuit: Circuit, closed: frozenset[str]) -> tuple[frozenset[str], ...]:
     """Nets that closed poles join, in groups."""
     groups: dict[str, set[str]] = {}
@@ -153,9 +177,14 @@ def shorted(circuit: Circuit, closed: frozenset[str]) -> bool:
     return any(len(group & set(PHASES)) > 1 for group in joined(circuit, closed))
 
 
-def fed(circuit: Circuit, closed: frozenset[str]) -> bool:
-    """Whether the motor has volts, or its drive the command: not by a star point alone."""
+def fed(circuit: Circuit, closed: frozenset[str], *, braking: bool = False) -> bool:
+    """Whether the motor has volts, or its drive the command: not by a star point alone.
+
+    While `braking`, what slows it does not count.
+    """
     feeds = closed & set(circuit.feeds)
+    if braking:
+        feeds -= set(circuit.brakes)
     with_poles = {tag for tag, _ in circuit.poles}
     if feeds - with_poles:
         return True

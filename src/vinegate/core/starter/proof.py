@@ -9,7 +9,8 @@ from functools import lru_cache
 from typing import Final
 
 from vinegate.core.starter.logic import Circuit, Kind
-from vinegate.core.starter.machine import Move, Moving, State, fed, shorted
+from vinegate.core.starter.machine import Move, Moving, State
+from vinegate.core.starter.merge import merged
 
 _MOST: Final = 60000
 
@@ -43,21 +44,12 @@ class Proof:
 Test = Callable[[Moving, State, bool], bool]
 
 
-def _stopped(moving: Moving, state: State) -> bool:
-    """Whether anything that must stop it is worked."""
-    return any(one.stops and worked for one, worked in zip(moving.circuit.inputs, state.pressed, strict=True))
-
-
-def _fed(moving: Moving, state: State) -> bool:
-    return fed(moving.circuit, moving.poles_in(state))
-
-
 def _no_short(moving: Moving, state: State, settled: bool) -> bool:
-    return not shorted(moving.circuit, moving.poles_in(state))
+    return not moving.hurts(state)
 
 
 def _stops_win(moving: Moving, state: State, settled: bool) -> bool:
-    return not (settled and state.power and _stopped(moving, state) and _fed(moving, state))
+    return not (settled and state.power and moving.circuit.ends(state.pressed)[0] and moving.drives(state))
 
 
 def _stop_over_start(moving: Moving, state: State, settled: bool) -> bool:
@@ -65,7 +57,7 @@ def _stop_over_start(moving: Moving, state: State, settled: bool) -> bool:
     inputs = list(zip(moving.circuit.inputs, state.pressed, strict=True))
     begins = any(one.starts and worked for one, worked in inputs)
     ends = any(one.stops and worked and one.kind is Kind.BUTTON for one, worked in inputs)
-    return not (settled and begins and ends and state.power and _fed(moving, state))
+    return not (settled and begins and ends and state.power and moving.drives(state))
 
 
 def _apart(moving: Moving, state: State, settled: bool) -> bool:
@@ -74,7 +66,7 @@ def _apart(moving: Moving, state: State, settled: bool) -> bool:
 
 
 def _dead_is_out(moving: Moving, state: State, settled: bool) -> bool:
-    return not (settled and not state.power and _fed(moving, state))
+    return not (settled and not state.power and moving.drives(state))
 
 
 _TESTS: Final[tuple[tuple[str, str, Test], ...]] = (
@@ -86,9 +78,17 @@ _TESTS: Final[tuple[tuple[str, str, Test], ...]] = (
 )
 
 
-@lru_cache(maxsize=256)
 def proved(circuit: Circuit) -> Proof:
-    """Walk every state; then what follows after power has come back, and that a start reaches its end. Cached."""
+    """Walk every state; then what follows after power has come back, and that a start reaches its end.
+
+    Kept by the circuit, whatever its timers are set to: in the proof they run out at any time. Stations that do the
+    same count as one.
+    """
+    return _walked(merged(circuit.timeless()))
+
+
+@lru_cache(maxsize=256)
+def _walked(circuit: Circuit) -> Proof:
     moving = Moving(circuit)
     first = moving.settle(moving.rest())
     if first is None:
@@ -134,7 +134,7 @@ def _after_power(moving: Moving, came: dict[State, tuple[State, Move] | None]) -
         if state.power or any(state.pressed) or moving.moving(state):
             continue
         after = moving.settle(State(state.coils, state.pressed, True))
-        if after is None or _fed(moving, after):
+        if after is None or moving.drives(after):
             return Shown(key=key, name=name, breaks=(*_steps(came, state), "power comes back"))
     return Shown(key=key, name=name)
 
@@ -143,12 +143,13 @@ def _reaches(moving: Moving, first: State) -> Shown:
     """Pressed and let go, timers run out in turn: the wanted contactors are in, in every order of travel."""
     key, name = "reaches", "A start reaches its end, however contactors travel"
     begins = next(place for place, one in enumerate(moving.circuit.inputs) if one.starts)
-    pressed = tuple(place == begins for place in range(len(moving.inputs)))
+    setup = tuple(tag in moving.circuit.setup for tag in moving.inputs)
+    pressed = tuple(on or place == begins for place, on in enumerate(setup))
     held = moving.circuit.inputs[begins].kind is Kind.HELD
     ends, chatters = _all_ends(moving, State(first.coils, pressed))
     if chatters:
         return Shown(key=key, name=name, breaks=(f"press {moving.inputs[begins]}", "contactors chatter"))
-    states = ends if held else {State(one.coils, first.pressed) for one in ends}
+    states = ends if held else {State(one.coils, setup) for one in ends}
     for _ in range(2 * len(moving.tags)):
         after: set[State] = set()
         for state in states:
@@ -213,6 +214,6 @@ def _back_to_rest(moving: Moving, came: dict[State, tuple[State, Move] | None]) 
             continue
         halted = moving.settle(State(state.coils, stops))
         freed = moving.settle(State(halted.coils, (False,) * len(stops))) if halted else None
-        if freed is None or _fed(moving, freed):
+        if freed is None or moving.drives(freed):
             return Shown(key=key, name=name, breaks=_steps(came, state))
     return Shown(key=key, name=name)

@@ -9,6 +9,7 @@ from typing import Final
 
 import numpy as np
 
+from vinegate.core.starter.faults import Case
 from vinegate.core.starter.logic import PHASES, Circuit
 from vinegate.core.starter.machine import IN, Moving, State, joined
 
@@ -66,10 +67,10 @@ Act(tag='y', on=True, wait_s=0.0))
     return tuple(found)
 
 
-def ran(circuit: Circuit, acts: Sequence[Act], seed: int = 0) -> Run:
+def ran(circuit: Circuit, acts: Sequence[Act], seed: int = 0, fault: Case | None = None) -> Run:
     """Play the acts from rest with power on; after each comes what moves within 0.3 s, or the seconds it waits."""
     random = np.random.default_rng(seed)
-    moving = Moving(circuit)
+    moving = Moving(circuit, stuck=dict(fault.stuck), held=dict(fault.held)) if fault else Moving(circuit)
     state, now, bad = moving.rest(), 0.0, False
     events: list[Event] = []
     queue: list[tuple[float, int, int, int]] = []
@@ -102,7 +103,7 @@ def ran(circuit: Circuit, acts: Sequence[Act], seed: int = 0) -> Run:
             coils = (*state.coils[:place], aim, *state.coils[place + 1 :])
             state = State(coils, state.pressed, state.power)
             events.append(Event(now, moving.tags[place], aim))
-            bad = bad or any(len(group & set(PHASES)) > 1 for group in joined(circuit, moving.poles_in(state)))
+            bad = bad or moving.hurts(state)
             if moving.timers[place] and aim == 1:
                 delay = 1000 * circuit.devices[place].delay_s * float(random.uniform(1 - _TIMER_BAND, 1 + _TIMER_BAND))
                 turn += 1
@@ -131,10 +132,13 @@ def connection_of(circuit: Circuit, closed: frozenset[str]) -> str:
     if any(len(group & set(PHASES)) > 1 for group in groups):
         return "short circuit"
     by_net = {net: next(iter(group & set(PHASES)), "") for group in groups for net in group}
-    leads = tuple(by_net.get(f"T{number}", "") for number in (1, 2, 3))
+    single = not any("T3" in pole for _, poles in circuit.poles for pole in poles)
+    leads = tuple(by_net.get(f"T{number}", "") for number in ((1, 4) if single else (1, 2, 3)))
     stars = [group for group in groups if {"T4", "T5", "T6"} <= group]
     if not any(by_net.get(net) for net in by_net if net not in PHASES):
         return "off"
+    if single and all(leads):
+        return "on the line"
     if not all(leads):
         return "through what stands ahead" if not any(leads) else "on some of its phases"
     turning = "" if leads in _EVEN else ", backwards"

@@ -9,17 +9,21 @@ from typing import Final
 from vinegate.core.facts import Circuit as Facts
 from vinegate.core.grade import Gate, breaks, from_answer, meets, rule, unknown
 from vinegate.core.paper import PaperTable
-from vinegate.core.plate.kind import THREE_PHASE
+from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.quantity import write
 from vinegate.core.start.stage import START
-from vinegate.core.starter.circuits import BY_WAY, Wishes
+from vinegate.core.start.ways import USUAL, way_of
+from vinegate.core.starter.circuits import BY_WAY, braked_here, with_brake
 from vinegate.core.starter.facts import Starter
-from vinegate.core.starter.faults import Class, Fault, swept
+from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.logic import Circuit, without
 from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
 from vinegate.core.starter.proof import Proof, proved
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race, races_of
+from vinegate.core.starter.wishes import Wishes, left_out
+from vinegate.core.stop.stage import STOP
+from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.work import Specification, Work
 
 KEY: Final = "starter"
@@ -35,6 +39,7 @@ class Drawn:
     parts: tuple[Part, ...]
     proof: Proof
     faults: tuple[Fault, ...]
+    tests: tuple[tuple[str, frozenset[str]], ...]
     races: tuple[Race, ...]
     us: bool
 
@@ -42,13 +47,25 @@ class Drawn:
 def _plan(work: Work) -> Drawn | None:
     sheet, facts, study = work.sheet(KEY), work.circuit.of(KEY, Starter), work.found(START)
     make = BY_WAY.get(study.chosen)
-    known = study.comparison is not None or work.circuit.start.method is not None
-    if make is None or not known or work.circuit.plate.family not in THREE_PHASE:
+    single = work.circuit.plate.family is Family.SINGLE
+    known = single or study.comparison is not None or work.circuit.start.method is not None
+    drawable = way_of(study.chosen) is USUAL if single else work.circuit.plate.family in THREE_PHASE
+    if make is None or not known or not drawable:
         return None
     used = study.comparison.row(study.chosen) if study.comparison else None
-    circuit = make(_wishes(work.circuit, facts, used.changes_at_s if used else None))
+    stopping = work.found(STOP)
+    wishes = _wishes(work.circuit, facts, used.changes_at_s if used else None, stopping.chosen if stopping else "")
+    circuit = make(wishes)
+    lacks = left_out(wishes, circuit)
+    if stopping is not None and stop_way_of(stopping.chosen).holds:
+        circuit = with_brake(circuit)
     if facts.bridged:
         circuit = without(circuit, facts.bridged)
+    if stopping is not None and braked_here(stopping.chosen) and stopping.chosen not in circuit.grants:
+        lacks = (
+            *lacks,
+            "Its way to stop: it is drawn across the line with buttons, direct current with wye-delta too",
+        )
     current = work.found(PLATE).rated.drawn
     drawn = Drawn(
         circuit=circuit,
@@ -56,10 +73,12 @@ def _plan(work: Work) -> Drawn | None:
         parts=parts_of(circuit, current.value if current else None),
         proof=proved(circuit),
         faults=swept(circuit),
+        tests=tried(circuit),
         races=races_of(circuit),
         us=work.rules.practice.us_units,
     )
-    sheet.gates += _gates(work.circuit, facts, drawn)
+    sheet.notes += [f"{one}." for one in lacks]
+    sheet.gates += _gates(work.circuit, facts, drawn, lacks)
     sheet.notes.append(_fault_note(drawn))
     sheet.notes.append(
         "Which single faults may remain is for the risk assessment of the machine; no performance level is "
@@ -69,7 +88,7 @@ def _plan(work: Work) -> Drawn | None:
     return drawn
 
 
-def _wishes(circuit: Facts, facts: Starter, changes_s: float | None) -> Wishes:
+def _wishes(circuit: Facts, facts: Starter, changes_s: float | None, stops_by: str) -> Wishes:
     after = facts.timer_s or circuit.start.changeover_s or changes_s or circuit.start.part_delay_s or 3.0
     return Wishes(
         two_wire=facts.command == "two-wire",
@@ -79,13 +98,21 @@ def _wishes(circuit: Facts, facts: Starter, changes_s: float | None) -> Wishes:
         after_s=round(after, 3),
         pause_s=circuit.start.dead_time_s or 0.05,
         stations=facts.stations or 1,
+        jog=facts.jog == "yes",
+        hands=facts.hands == "yes",
+        braking=stops_by,
+        brake_s=circuit.stop.dc_time_s or 3.0,
+        single=circuit.plate.family is Family.SINGLE,
     )
 
 
-def _gates(circuit: Facts, facts: Starter, drawn: Drawn) -> list[Gate]:
+def _gates(circuit: Facts, facts: Starter, drawn: Drawn, lacks: tuple[str, ...]) -> list[Gate]:
     found = [_proof_gate(facts, drawn), *_race_gates(facts, drawn)]
-    if drawn.circuit.restarts:
-        found.append(_restart_gate(circuit))
+    if lacks:
+        by_hand = tuple(f"how {one.partition(':')[0].lower()} is wired" for one in lacks)
+        found.append(unknown("starter.wished", "All that is wished is drawn", by_hand))
+    if drawn.circuit.restarts or drawn.circuit.automatic:
+        found.append(_restart_gate(circuit, drawn.circuit))
     return found
 
 
@@ -97,6 +124,8 @@ def _proof_gate(facts: Starter, drawn: Drawn) -> Gate:
         steps = ", then ".join(wrong.breaks)
         text = f"{wrong.name}: not so. {steps[:1].upper()}{steps[1:]}."
         return from_answer(key, name, breaks(text, _PROOF), remedy="Put the contact back, or draw it otherwise.")
+    if not proof.whole:
+        return unknown(key, name, (f"what lies beyond the first {proof.states} states: it is too large to walk",))
     if facts.bridged:
         text = f"Bridged: {'; '.join(facts.bridged)}. Its logic still holds, but no longer against a single fault."
         return from_answer(key, name, breaks(text, _PROOF), remedy="Take the bridges out.")
@@ -150,13 +179,14 @@ def _fault_note(drawn: Drawn) -> str:
     )
 
 
-def _restart_gate(circuit: Facts) -> Gate:
+def _restart_gate(circuit: Facts, drawn: Circuit) -> Gate:
+    what = "Two wires" if drawn.restarts else "In auto"
     key, name = "starter.restart", "Starts by itself when power returns"
     said, source = circuit.protection.restart_harmless, "NFPA 79:2024 7.5; IEC 60204-1:2016 7.5"
     if said is None:
         return unknown(key, name, ("whether an unexpected restart is harmless",))
-    text = "Two wires: it starts as soon as power is back. Nobody can be hurt by it, as stated." if said == "yes" else (
-        "Two wires: it starts as soon as power is back, and that may hurt someone.")  # fmt: skip
+    text = f"{what}: it starts as soon as power is back. Nobody can be hurt by it, as stated." if said == "yes" else (
+        f"{what}: it starts as soon as power is back, and that may hurt someone.")  # fmt: skip
     return rule(key, name, said == "yes", text, source, remedy="Buttons with three wires.")
 
 
@@ -178,7 +208,10 @@ def _paper(drawn: Drawn | None) -> tuple[PaperTable, ...]:
     )  # fmt: skip
     wires = tuple((one.of, one.what, *one.pins, one.location) for one in drawn.netlist.elements)
     faults = tuple((one.what, one.ends.value, one.seen) for one in drawn.faults if one.ends is not Class.NOTICED)
+    tests = tuple((step, ", ".join(sorted(poles)) or "nothing") for step, poles in drawn.tests)
     return (
+        PaperTable(stage=KEY, title="Control circuit: to be tried, motor leads off", rows=tests, blank="Seen",
+                   head=("Do", "Then is in")),
         PaperTable(stage=KEY, title="Control circuit: parts", rows=parts, numbers=(3, 4),
                    head=("Tag", "What", "Carries", "Make", "Break", "Asked")),
         PaperTable(stage=KEY, title="Control circuit: wires", head=("Tag", "What", "From", "To", "Where"), rows=wires),

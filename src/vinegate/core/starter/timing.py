@@ -30,8 +30,8 @@ def races_of(circuit: Circuit) -> tuple[Race, ...]:
     found = []
     for pair in circuit.apart:
         for first, second in (pair, pair[::-1]):
-            if circuit.pause_s and first == pair[1]:
-                continue  # a timed transition goes one way
+            if circuit.pause_s and first == pair[1] and first not in circuit.brakes:
+                continue  # a timed transition goes one way; a brake's end lets a start that is held in at once
             pause = 1000 * 0.95 * circuit.pause_s if first == pair[0] else 0.0
             margin = BREAKS_AHEAD_MS[0] + pause + CLOSES_MS[0] - ARC_MS[1]
             found.append(Race(first=first, second=second, margin_ms=margin, locked=pair in circuit.mechanical))

@@ -13,7 +13,7 @@ from markupsafe import Markup
 from vinegate.core.answer import Piece
 from vinegate.core.plan import Plan
 from vinegate.core.rules.dialect import say
-from vinegate.core.starter.faults import Class
+from vinegate.core.starter.faults import Case, Class, cases_of
 from vinegate.core.starter.logic import Kind
 from vinegate.core.starter.machine import Moving
 from vinegate.core.starter.run import Run, acts_from, ran
@@ -54,16 +54,21 @@ def _answer(plan: Plan) -> tuple[Piece, ...]:
     return (Piece("Fails: "), Piece(gate.name.lower(), strong=True), Piece(f". {gate.sentence} {gate.remedy}"))
 
 
-def _played(drawn: Drawn) -> tuple[Run, str]:
-    text = str(request.values.get("run", ""))[:_LONGEST]
-    return ran(drawn.circuit, acts_from(text), seed=1), text
+def _played(drawn: Drawn) -> tuple[Run, str, str, Case | None]:
+    """The run of the address, with the fault that it asks for, by its place in the sweep."""
+    text, number = str(request.values.get("run", ""))[:_LONGEST], str(request.values.get("fault", ""))
+    cases = tuple(cases_of(drawn.circuit))
+    case = cases[int(number)] if number.isdigit() and len(number) < 4 and int(number) < len(cases) else None
+    return ran(drawn.circuit, acts_from(text), seed=1, fault=case), text, number if case else "", case
 
 
-def _buttons(drawn: Drawn, run: Run, text: str, address: str) -> list[Button]:
+def _buttons(drawn: Drawn, run: Run, text: str, number: str, address: str) -> list[Button]:
     """Each input worked or let go, the power, and time to pass."""
 
     def to(word: str) -> str:
-        return f"{address}?{urlencode({'run': f'{text} {word}'.strip()})}#alive"
+        return (
+            f"{address}?{urlencode({'run': f'{text} {word}'.strip(), **({'fault': number} if number else {})})}#alive"
+        )
 
     found = []
     for one in drawn.circuit.inputs:
@@ -87,8 +92,8 @@ def _context(hand: InHand) -> dict[str, Any]:
     drawn = hand.plan.of(STARTER)
     if drawn is None:
         return {"drawn": None}
-    run, text = _played(drawn)
-    moving = Moving(drawn.circuit)
+    run, text, number, case = _played(drawn)
+    moving = Moving(drawn.circuit, stuck=dict(case.stuck), held=dict(case.held)) if case else Moving(drawn.circuit)
     state = run.state
     live = Live(closed=lambda of, one: moving.closed(state, of, one),
                 on=lambda tag: state.coils[moving.tags.index(tag)] >= 2, power=state.power)  # fmt: skip
@@ -99,14 +104,23 @@ def _context(hand: InHand) -> dict[str, Any]:
         "drawn": drawn,
         "run": run,
         "run_text": text,
-        "buttons": _buttons(drawn, run, text, address),
+        "buttons": _buttons(drawn, run, text, number, address),
+        "fault": case.what if case else "",
+        "fault_number": number,
         "again": address,
         "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=live)),
         "power_drawing": _svg(power(drawn.circuit, closed=closed)),
-        "events": [
-            (one.at_ms / 1000, one.tag, _POSITION[one.position]) for one in run.events if one.position in _POSITION
-        ][-14:],
-        "bad_faults": [fault for fault in drawn.faults if fault.ends is not Class.NOTICED],
+        "events": _moved(run),
+        **_sorted_faults(drawn),
+    }
+
+
+def _sorted_faults(drawn: Drawn) -> dict[str, list[dict[str, Any]]]:
+    """Faults by how they end, each with its number in the sweep."""
+    words = {"dangerous": Class.DANGEROUS, "unnoticed": Class.UNNOTICED, "noticed": Class.NOTICED}
+    return {
+        word: [{"number": place, **asdict(one)} for place, one in enumerate(drawn.faults) if one.ends is ends]
+        for word, ends in words.items()
     }
 
 

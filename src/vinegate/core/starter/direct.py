@@ -1,0 +1,218 @@
+"""Across the line: plain, turned both ways, jogged, by hand or by itself, braked by its contactors."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Final
+
+from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, broken, either, make, series
+from vinegate.core.starter.wishes import (
+    ACROSS,
+    FORWARD,
+    HAND,
+    JOG,
+    OL,
+    PERMIT,
+    REVERSE,
+    SPEED,
+    SPEED_BACK,
+    STOP,
+    SWITCH,
+    TURNED,
+    Wishes,
+    across,
+    begins,
+    begins_only,
+    inputs_of,
+    latched,
+    permitted,
+    stations_of,
+)
+
+RESIDUAL_S: Final = 0.5
+DC_POLES: Final = ("DB", (("+", "T1"), ("-", "T2")))
+
+
+def full_voltage(wishes: Wishes) -> Circuit:
+    """`M = P·(START + M)`, or turned both ways."""
+    if wishes.reverses and not wishes.single:
+        plugs = wishes.braking == "plugging" and not wishes.two_wire
+        return _reversing_plugged(wishes) if plugs else _reversing(wishes)
+    if wishes.braking in BRAKED and not wishes.two_wire and not wishes.single:
+        return BRAKED[wishes.braking](wishes)
+    if wishes.hands and not wishes.two_wire:
+        return _hand_off_auto(wishes)
+    if wishes.jog and not wishes.two_wire:
+        return _jogged(wishes)
+    main = Device(tag="M", name="main", logic=series(permitted(wishes), begins(wishes, make("M"))))
+    return Circuit(
+        key="full-voltage", name="across the line", inputs=inputs_of(wishes), devices=(main,),
+        poles=(("M", across(wishes)),), restarts=wishes.two_wire, wanted=("M",),
+    )  # fmt: skip
+
+
+def _reversing(wishes: Wishes) -> Circuit:
+    """`F = P·/R·(FWD·/REV + F)`, R likewise: interlocked by contacts, by the buttons and by a lock.
+
+    By two wires a selector holds `FWD` or `REV`, and nothing seals.
+    """
+    permit = permitted(wishes)
+
+    def way(own: str, other: str, button: str, against: str) -> Device:
+        pressed = series(make(button), broken(against))
+        return Device(
+            tag=own, name="forward" if own == "F" else "reverse", duty="AC-4",
+            logic=series(permit, broken(other), pressed if wishes.two_wire else either(pressed, make(own))),
+        )  # fmt: skip
+
+    buttons = ((FORWARD, "forward"), (REVERSE, "reverse"))
+    inputs = inputs_of(wishes, *buttons)
+    if wishes.two_wire:
+        selected = (Input(tag=tag, name=f"selector {name}", kind=Kind.HELD, starts=True) for tag, name in buttons)
+        inputs = (*selected, *(one for one in inputs if one.tag != SWITCH))
+    return Circuit(
+        key="reversing", grants=("reverses",), name="reversing", inputs=inputs,
+        devices=(way("F", "R", FORWARD, REVERSE), way("R", "F", REVERSE, FORWARD)),
+        poles=(("F", ACROSS), ("R", TURNED)), apart=(("F", "R"),), mechanical=(("F", "R"),),
+        restarts=wishes.two_wire, wanted=("F",),
+    )  # fmt: skip
+
+
+def _jogged(wishes: Wishes) -> Circuit:
+    """`CR = P·(START + CR)`, `M = P·(CR + JOG)`: the relay seals, the jog never does."""
+    permit = permitted(wishes)
+    devices = (
+        Device(
+            tag="CR",
+            name="run, sealed",
+            logic=series(permit, begins(wishes, make("CR"))),
+            coil=Coil.RELAY,
+            motor=False,
+        ),
+        Device(tag="M", name="main", logic=series(permit, either(make("CR"), make(JOG))), duty="AC-4"),
+    )
+    return Circuit(
+        key="jog",
+        grants=("jog",),
+        name="across the line, with jog",
+        inputs=(*inputs_of(wishes), Input(tag=JOG, name="jog")),
+        devices=devices,
+        poles=(("M", across(wishes)),),
+        wanted=("M",),
+    )
+
+
+def _hand_off_auto(wishes: Wishes) -> Circuit:
+    """`M = P·(HAND·(START + M) + AUTO·PERMIT)`: guards stand in P for both, off breaks both."""
+    permit = permitted(wishes)
+    by_hand = series(make(HAND), either(begins_only(wishes), make("M")))
+    by_itself = series(broken(HAND), make(SWITCH), make(PERMIT))
+    further = (
+        Input(tag=HAND, name="selector in hand", kind=Kind.HELD),
+        Input(tag=SWITCH, name="selector in auto", kind=Kind.HELD),
+        Input(tag=PERMIT, name="controller's command", kind=Kind.HELD, location="field"),
+    )
+    return Circuit(
+        key="hand-off-auto", grants=("hands",), name="across the line, hand-off-auto",
+        inputs=(*inputs_of(wishes), *further),
+        devices=(Device(tag="M", name="main", logic=series(permit, either(by_hand, by_itself))),),
+        poles=(("M", across(wishes)),), wanted=("M",), setup=(HAND,), automatic=(SWITCH, PERMIT),
+    )  # fmt: skip
+
+
+def injection(wishes: Wishes, main: str) -> tuple[Device, ...]:
+    """What brakes by direct current once `main` is out: wanted, a pause for the residual field, DB, its time."""
+    guarded = series(broken(OL), latched(wishes))
+    wanted = series(guarded, broken("TB"), either(make(main), make("CB")))
+    field = series(make("CB"), broken(main))
+    return (
+        Device(tag="CB", name="brake wanted", coil=Coil.RELAY, motor=False, logic=wanted),
+        Device(tag="TD", name="residual field", logic=field, coil=Coil.TIMER, delay_s=RESIDUAL_S, motor=False),
+        Device(tag="DB", name="direct current", logic=series(broken(main), make("CB"), make("TD")), motor=False,
+               duty="DC-3"),
+        Device(tag="TB", name="brake time", logic=make("DB"), coil=Coil.TIMER, delay_s=wishes.brake_s, motor=False),
+    )  # fmt: skip
+
+
+def _dc_injection(wishes: Wishes) -> Circuit:
+    """M out, a pause for the residual field, DB in until its timer has run; M and DB lock each other out."""
+    main = series(permitted(wishes), broken("DB"), begins(wishes, make("M")))
+    return Circuit(
+        key="dc", grants=("dc",), name="across the line, braked by direct current", inputs=inputs_of(wishes),
+        devices=(Device(tag="M", name="main", logic=main), *injection(wishes, "M")), poles=(("M", ACROSS), DC_POLES),
+        apart=(("M", "DB"),), mechanical=(("M", "DB"),), wanted=("M",), brakes=("DB",), pause_s=RESIDUAL_S,
+    )  # fmt: skip
+
+
+def _plugged(wishes: Wishes) -> Circuit:
+    """On every stop R comes in while the shaft turns forwards; turned by hand or after an outage it does nothing."""
+    guards = series(broken(OL), latched(wishes))
+    stops = series(*(broken(tag) for tag in stations_of(STOP, wishes)))
+    devices = (
+        Device(
+            tag="F", name="forward", logic=series(guards, stops, broken("R"), begins(wishes, make("F"))), duty="AC-4"
+        ),
+        Device(
+            tag="CRp",
+            name="has run",
+            coil=Coil.RELAY,
+            motor=False,
+            logic=series(guards, either(make("F"), series(make("CRp"), make(SPEED)))),
+        ),
+        Device(tag="R", name="plugging", logic=series(guards, broken("F"), make("CRp"), make(SPEED)), duty="AC-4"),
+    )
+    speed = Input(tag=SPEED, name="turns forwards", kind=Kind.HELD, location="field")
+    return Circuit(
+        key="plugging",
+        grants=("plugging",),
+        name="across the line, plugged to rest",
+        inputs=(*inputs_of(wishes), speed),
+        devices=devices,
+        poles=(("F", ACROSS), ("R", TURNED)),
+        apart=(("F", "R"),),
+        mechanical=(("F", "R"),),
+        wanted=("F",),
+        brakes=("R",),
+        speeds=(SPEED,),
+    )
+
+
+def _reversing_plugged(wishes: Wishes) -> Circuit:
+    """Run commands CRf and CRr; each way, once it has run, is braked by the other contactor while the shaft turns."""
+    held = series(broken(OL), latched(wishes))
+    stops = series(*(broken(tag) for tag in stations_of(STOP, wishes)))
+
+    def command(own: str, other: str, button: str, against: str, name: str) -> Device:
+        begins_by = either(series(make(button), broken(against)), make(own))
+        return Device(tag=own, name=name, coil=Coil.RELAY, logic=series(held, stops, broken(other), begins_by))
+
+    def has_run(own: str, other: str, command: str, speed: str, name: str) -> Device:
+        kept = either(make(command), series(make(own), make(speed)))
+        return Device(tag=own, name=name, coil=Coil.RELAY, motor=False, logic=series(held, broken(other), kept))
+
+    def way(own: str, other: str, command: str, braked: str, speed: str, against: str, name: str) -> Device:
+        plugs = series(make(braked), make(speed), broken(against))
+        logic = series(held, broken(other), either(make(command), plugs))
+        return Device(tag=own, name=name, duty="AC-4", logic=logic)
+
+    devices = (
+        command("CRf", "CRr", FORWARD, REVERSE, "run forward"),
+        command("CRr", "CRf", REVERSE, FORWARD, "run in reverse"),
+        has_run("PLf", "PLr", "CRf", SPEED, "has run forward"),
+        has_run("PLr", "PLf", "CRr", SPEED_BACK, "has run in reverse"),
+        way("F", "R", "CRf", "PLr", SPEED_BACK, "CRr", "forward"),
+        way("R", "F", "CRr", "PLf", SPEED, "CRf", "reverse"),
+    )
+    speeds = tuple(
+        Input(tag=tag, name=f"turns {way}", kind=Kind.HELD, location="field")
+        for tag, way in ((SPEED, "forwards"), (SPEED_BACK, "backwards"))
+    )
+    return Circuit(
+        key="reversing-plugged", name="reversing, plugged to rest", grants=("reverses", "plugging"),
+        inputs=(*inputs_of(wishes, (FORWARD, "forward"), (REVERSE, "reverse")), *speeds), devices=devices,
+        poles=(("F", ACROSS), ("R", TURNED)), apart=(("F", "R"),), mechanical=(("F", "R"),),
+        wanted=("F",), brakes=("F", "R"), speeds=(SPEED, SPEED_BACK),
+    )  # fmt: skip
+
+
+BRAKED: Final[dict[str, Callable[[Wishes], Circuit]]] = {"dc": _dc_injection, "plugging": _plugged}

@@ -1,0 +1,229 @@
+"""At reduced volts, through electronics or from a drive: each by its equations and poles."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Final
+
+from vinegate.core.starter.direct import DC_POLES, injection
+from vinegate.core.starter.logic import Circuit, Coil, Device, Logic, Pole, broken, either, make, series
+from vinegate.core.starter.wishes import (
+    ACROSS,
+    FORWARD,
+    OL,
+    REVERSE,
+    SWITCH,
+    Wishes,
+    begins,
+    begins_only,
+    inputs_of,
+    latched,
+    permitted,
+)
+
+_STAR: Final[tuple[Pole, ...]] = (("T4", "T5"), ("T5", "T6"))
+_DELTA: Final[tuple[Pole, ...]] = (("T1", "T6"), ("T2", "T4"), ("T3", "T5"))
+_RESISTED: Final[tuple[Pole, ...]] = (("T1", "r1"), ("T2", "r2"), ("T3", "r3"))
+
+
+def wye_delta(wishes: Wishes) -> Circuit:
+    """Open: S, 1M in; the timer puts S out; after a pause 2M. 1M comes in only through S: the star is proven."""
+    if wishes.braking == "dc" and not wishes.two_wire:
+        return _braked_in_star(replace(wishes, braking=""))
+    if wishes.closed:
+        return _wye_delta_closed(wishes)
+    permit = permitted(wishes)
+    star = series(permit, begins(wishes, make("1M")), broken("TR"), broken("2M"))
+    line = series(permit, either(series(begins_only(wishes), make("S")), make("1M")))
+    if wishes.two_wire:
+        line = series(permit, make(SWITCH), either(make("S"), make("1M")))
+    devices = (
+        Device(tag="S", name="star point", logic=star, share=1 / 3),
+        Device(tag="1M", name="line", logic=line, share=3**-0.5),
+        Device(tag="TR", name="star time", logic=make("1M"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False),
+        Device(tag="TRp", name="pause", logic=make("TR"), coil=Coil.TIMER, delay_s=wishes.pause_s, motor=False),
+        Device(tag="2M", name="delta", logic=series(permit, make("1M"), make("TRp"), broken("S")), share=3**-0.5),
+    )
+    return Circuit(
+        key="wye-delta",
+        name="wye-delta, open transition",
+        inputs=inputs_of(wishes),
+        devices=devices,
+        poles=(("1M", ACROSS), ("S", _STAR), ("2M", _DELTA)),
+        apart=(("S", "2M"),),
+        mechanical=(("S", "2M"),),
+        restarts=wishes.two_wire,
+        wanted=("1M", "2M"),
+        pause_s=wishes.pause_s,
+    )
+
+
+def _braked_in_star(wishes: Wishes) -> Circuit:
+    """Direct current needs the star point: once 1M and 2M are out S comes in again, DB after the residual field."""
+    plain = wye_delta(wishes)
+    brake = injection(wishes, "1M")
+
+    def altered(device: Device) -> Device:
+        if device.tag == "S":
+            again = series(broken(OL), latched(wishes), make("CB"), broken("1M"), broken("2M"))
+            return replace(device, logic=either(device.logic, again))
+        return replace(device, logic=series(device.logic, broken("DB"))) if device.tag == "1M" else device
+
+    return replace(
+        plain, name=f"{plain.name}, braked by direct current", grants=(*plain.grants, "dc"), brakes=("DB",),
+        devices=(*(altered(one) for one in plain.devices), *brake), poles=(*plain.poles, DC_POLES),
+        apart=(*plain.apart, ("1M", "DB"), ("2M", "DB")), mechanical=(*plain.mechanical, ("1M", "DB"), ("2M", "DB")),
+    )  # fmt: skip
+
+
+def _wye_delta_closed(wishes: Wishes) -> Circuit:
+    """The resistors carry the current over: A comes in with S still in, and 2M with A; late breaks where a race is."""
+    permit = permitted(wishes)
+    devices = (
+        Device(tag="S", name="star point", share=1 / 3,
+               logic=series(permit, begins(wishes, make("1M")), broken("A", late=True), broken("2M"))),
+        Device(tag="1M", name="line", share=3**-0.5,
+               logic=series(permit, either(series(begins_only(wishes), make("S")), make("1M")))),
+        Device(tag="TR", name="star time", logic=make("1M"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False),
+        Device(tag="A", name="resistors", share=3**-0.5, duty="AC-1",
+               logic=series(permit, make("1M"), make("TR"), broken("2M", late=True))),
+        Device(tag="2M", name="delta", share=3**-0.5,
+               logic=series(permit, make("1M"), either(series(make("A"), broken("S")), make("2M")))),
+    )  # fmt: skip
+    return Circuit(
+        key="wye-delta",
+        name="wye-delta, closed transition",
+        inputs=inputs_of(wishes),
+        devices=devices,
+        poles=(("1M", ACROSS), ("S", _STAR), ("A", _RESISTED), ("2M", _DELTA)),
+        apart=(("S", "2M"),),
+        mechanical=(("S", "2M"),),
+        wanted=("1M", "2M"),
+        restarts=wishes.two_wire,
+        grants=("closed",),
+    )
+
+
+def autotransformer(wishes: Wishes) -> Circuit:
+    """Korndörfer: 1S makes the star point of the winding, 2S feeds it; 1S out, a reactor then; R; 2S out."""
+    permit = permitted(wishes)
+    devices = (
+        Device(
+            tag="1S",
+            name="star point of the winding",
+            share=0.25,
+            logic=series(permit, begins(wishes, make("2S")), broken("TR"), broken("R")),
+        ),
+        Device(
+            tag="2S",
+            name="feeds the winding",
+            share=0.65,
+            logic=series(permit, either(series(begins_only(wishes), make("1S")), make("2S")), broken("R", late=True)),
+        ),
+        Device(tag="TR", name="tap time", logic=make("2S"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False),
+        Device(
+            tag="R", name="run", logic=series(permit, either(series(make("TR"), make("2S")), make("R")), broken("1S"))
+        ),
+    )
+    winding: tuple[Pole, ...] = (("L1", "a1"), ("L2", "a2"), ("L3", "a3"))
+    return Circuit(
+        key="autotransformer",
+        name="autotransformer, closed transition",
+        inputs=inputs_of(wishes),
+        devices=devices,
+        poles=(("2S", winding), ("1S", (("n1", "n2"), ("n2", "n3"))), ("R", ACROSS)),
+        apart=(("1S", "R"),),
+        mechanical=(("1S", "R"),),
+        wanted=("R",),
+        restarts=wishes.two_wire,
+        grants=("closed",),
+    )
+
+
+def part_winding(wishes: Wishes) -> Circuit:
+    """`2M = P·T(1M)`: the second half of the winding after a second or so."""
+    permit = permitted(wishes)
+    devices = (
+        Device(tag="1M", name="first half", logic=series(permit, begins(wishes, make("1M"))), share=0.5),
+        Device(
+            tag="TR", name="second half after", logic=make("1M"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False
+        ),
+        Device(tag="2M", name="second half", logic=series(permit, make("1M"), make("TR")), share=0.5),
+    )
+    second: tuple[Pole, ...] = (("L1", "T7"), ("L2", "T8"), ("L3", "T9"))
+    return Circuit(
+        key="part-winding", name="part winding", inputs=inputs_of(wishes), devices=devices,
+        poles=(("1M", ACROSS), ("2M", second)), restarts=wishes.two_wire, wanted=("1M", "2M"),
+    )  # fmt: skip
+
+
+def series_element(wishes: Wishes) -> Circuit:
+    """Resistor or reactor in the line, shorted by A when the timer has run."""
+    permit = permitted(wishes)
+    devices = (
+        Device(tag="M", name="main", logic=series(permit, begins(wishes, make("M")))),
+        Device(tag="TR", name="step time", logic=make("M"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False),
+        Device(tag="A", name="shorts it", logic=series(permit, make("M"), make("TR"))),
+    )
+    first: tuple[Pole, ...] = (("L1", "z1"), ("L2", "z2"), ("L3", "z3"))
+    shorted: tuple[Pole, ...] = (("z1", "T1"), ("z2", "T2"), ("z3", "T3"))
+    return Circuit(
+        key="series", name="impedance in the line", inputs=inputs_of(wishes), devices=devices,
+        poles=(("M", first), ("A", shorted)), restarts=wishes.two_wire, wanted=("M", "A"),
+    )  # fmt: skip
+
+
+def soft_starter(wishes: Wishes) -> Circuit:
+    """K isolates; the device runs while K is in; BP by-passes it at the top of its ramp, told by its relay."""
+    permit = permitted(wishes)
+    devices = (
+        Device(tag="K", name="isolates", logic=series(permit, begins(wishes, make("K"))), duty="AC-1"),
+        Device(tag="TOR", name="top of the ramp, its relay", logic=make("K"), coil=Coil.TIMER, delay_s=wishes.after_s,
+               motor=False),
+        Device(tag="BP", name="by-pass", logic=series(permit, make("K"), make("TOR"))),
+    )  # fmt: skip
+    into: tuple[Pole, ...] = (("L1", "d1"), ("L2", "d2"), ("L3", "d3"))
+    around: tuple[Pole, ...] = (("d1", "T1"), ("d2", "T2"), ("d3", "T3"))
+    return Circuit(
+        key="soft-starter",
+        name="soft starter with by-pass",
+        inputs=inputs_of(wishes),
+        devices=devices,
+        poles=(("K", into), ("BP", around)),
+        restarts=wishes.two_wire,
+        wanted=("K", "BP"),
+    )
+
+
+def drive(wishes: Wishes) -> Circuit:
+    """K1 feeds the drive; CR is its run command, held by three wires; no contactor opens in its lead.
+
+    Turned both ways it is told by two commands that exclude each other; it reverses by its own ramps.
+    """
+    permit = permitted(wishes)
+    feeds = Device(
+        tag="K1", name="feeds the drive", logic=series(broken(OL), latched(wishes)), duty="AC-1", motor=False
+    )
+    both = wishes.reverses and not wishes.two_wire
+    if both:
+        buttons = ((FORWARD, "forward"), (REVERSE, "reverse"))
+        commands: tuple[Device, ...] = (
+            _command(permit, ("CRf", "run forward"), "CRr", FORWARD, REVERSE),
+            _command(permit, ("CRr", "run in reverse"), "CRf", REVERSE, FORWARD),
+        )
+        inputs = inputs_of(wishes, *buttons)
+    else:
+        told = series(permit, make("K1"), begins(wishes, make("CR")))
+        commands = (Device(tag="CR", name="run command", logic=told, coil=Coil.RELAY),)
+        inputs = inputs_of(wishes)
+    return Circuit(
+        key="drive", name="drive, run command held", inputs=inputs, devices=(feeds, *commands),
+        poles=(("K1", (("L1", "d1"), ("L2", "d2"), ("L3", "d3"))),), restarts=wishes.two_wire,
+        wanted=("K1", commands[0].tag), grants=("reverses",) if both else (),
+    )  # fmt: skip
+
+
+def _command(permit: Logic, own: tuple[str, str], other: str, button: str, against: str) -> Device:
+    tag, name = own
+    begun = either(series(make(button), broken(against)), make(tag))
+    return Device(tag=tag, name=name, coil=Coil.RELAY, logic=series(permit, make("K1"), broken(other), begun))

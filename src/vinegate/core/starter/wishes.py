@@ -1,0 +1,92 @@
+"""What is asked of a starter's control, and the parts of its logic that every circuit has."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.starter.logic import Circuit, Input, Kind, Logic, Pole, broken, either, make, series
+
+STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
+JOG, HAND, PERMIT, SPEED, SPEED_BACK = "JOG", "HAND", "PERMIT", "SPf", "SPr"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wishes:
+    """What is asked of the control: three wires or two, an emergency stop, how long timers run, s."""
+
+    two_wire: bool = False
+    emergency: bool = False
+    reverses: bool = False
+    closed: bool = False
+    after_s: float = 3.0
+    pause_s: float = 0.05
+    stations: int = 1
+    jog: bool = False
+    hands: bool = False
+    braking: str = ""
+    brake_s: float = 3.0
+    single: bool = False
+    """Of one phase: two poles, and nothing that turns the field."""
+
+
+def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:
+    guards = [Input(tag=OL, name="overload", kind=Kind.GUARD, stops=True, location="panel")]
+    if wishes.emergency:
+        guards.append(Input(tag=ESTOP, name="emergency stop", kind=Kind.GUARD, stops=True))
+    if wishes.two_wire:
+        return (Input(tag=SWITCH, name="maintained contact", kind=Kind.HELD, starts=True, location="field"), *guards)
+    stops = [Input(tag=tag, name="stop", stops=True) for tag in stations_of(STOP, wishes)]
+    begins = [Input(tag=tag, name=name, starts=True) for tag, name in starts or start_buttons(wishes)]
+    return (*stops, *begins, *guards)
+
+
+def stations_of(tag: str, wishes: Wishes) -> list[str]:
+    return [tag, *(f"{tag}{number}" for number in range(2, wishes.stations + 1))]
+
+
+def permitted(wishes: Wishes) -> Logic:
+    """`P`: everything that stops, in series ahead of the coils."""
+    guards = [broken(ESTOP)] if wishes.emergency else []
+    stops = [] if wishes.two_wire else [broken(tag) for tag in stations_of(STOP, wishes)]
+    return series(broken(OL), *guards, *stops)
+
+
+def begins(wishes: Wishes, seal: Logic) -> Logic:
+    """`START + seal`, or the maintained contact of two wires."""
+    if wishes.two_wire:
+        return make(SWITCH)
+    return either(*(make(tag) for tag in stations_of(START, wishes)), seal)
+
+
+def start_buttons(wishes: Wishes) -> tuple[tuple[str, str], ...]:
+    return tuple((tag, "start") for tag in stations_of(START, wishes))
+
+
+def latched(wishes: Wishes) -> Logic | None:
+    return broken(ESTOP) if wishes.emergency else None
+
+
+def begins_only(wishes: Wishes) -> Logic:
+    return make(SWITCH) if wishes.two_wire else either(*(make(tag) for tag in stations_of(START, wishes)))
+
+
+ACROSS: Final[tuple[Pole, ...]] = (("L1", "T1"), ("L2", "T2"), ("L3", "T3"))
+TURNED: Final[tuple[Pole, ...]] = (("L1", "T3"), ("L2", "T2"), ("L3", "T1"))
+
+_REASONS: Final = (
+    ("reverses", "Reversing", "it is drawn across the line; with this way to start two contactors turn the line ahead"),
+    ("closed", "A closed transition", "it is drawn for wye-delta and the autotransformer"),
+    ("hands", "Hand, off, auto", "it is drawn across the line, one way round, with buttons and no brake"),
+    ("jog", "Jog", "it is drawn across the line, one way round, with buttons, no brake and no selector"),
+)
+
+
+def left_out(wishes: Wishes, circuit: Circuit) -> tuple[str, ...]:
+    """What was wished and is not in the drawing, with its reason behind a colon."""
+    return tuple(f"{name}: {why}" for key, name, why in _REASONS if getattr(wishes, key) and key not in circuit.grants)
+
+
+def across(wishes: Wishes) -> tuple[Pole, ...]:
+    """The poles that put the motor on the line."""
+    return (("L1", "T1"), ("L2", "T4")) if wishes.single else ACROSS
