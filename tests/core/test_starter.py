@@ -3,6 +3,7 @@
 from dataclasses import replace
 from itertools import product
 
+import numpy as np
 import pytest
 
 from tests.conftest import planner
@@ -10,11 +11,12 @@ from vinegate.core.grade import Verdict
 from vinegate.core.starter.circuits import BY_WAY, with_brake
 from vinegate.core.starter.facts import read_cuts
 from vinegate.core.starter.faults import Class, cases_of, swept, tried
+from vinegate.core.starter.hung import Hangs, Hung, hung_of
 from vinegate.core.starter.logic import Contact, Device, Series, broken, contacts_of, either, make, series, without
 from vinegate.core.starter.machine import Moving, State, shorted
 from vinegate.core.starter.netlist import logic_of, netlist_of, parts_of
 from vinegate.core.starter.proof import _walked, proved
-from vinegate.core.starter.run import acts_from, connection_of, ran
+from vinegate.core.starter.run import acts_from, ran
 from vinegate.core.starter.stage import STARTER
 from vinegate.core.starter.timing import races_of
 from vinegate.core.starter.wishes import Wishes
@@ -219,7 +221,7 @@ class TestRun:
     def test_backwards_by_a_swapped_pair(self):
         assert ran(TURNED, acts_from("FWD+ FWD-")).connection == "on the line"
         assert ran(TURNED, acts_from("REV+ REV-")).connection == "on the line, backwards"
-        assert connection_of(TURNED, frozenset({"F", "R"})) == "short circuit"
+        assert hung_of(TURNED, frozenset({"F", "R"})).how is Hangs.SHORT
 
     def test_two_wires_start_by_themselves_and_three_do_not(self):
         two = ran(SHIPPED["full-voltage two-wire"], acts_from("AUTO+ power- power+"))
@@ -234,6 +236,86 @@ class TestRun:
     def test_what_says_nothing_is_passed_over(self):
         assert acts_from("; <b> w w-1 wx") == acts_from("w-")[:0] or all(one.tag for one in acts_from("w-"))
         assert ran(PLAIN, acts_from("NOTHING+ power+")).connection == "off"
+
+    @pytest.mark.parametrize(
+        ("circuit", "closed", "how"),
+        [
+            (OPEN, {"1M", "S"}, Hangs.FIRST), (OPEN, {"1M"}, Hangs.OFF), (OPEN, {"1M", "2M"}, Hangs.WHOLE),
+            (OPEN, {"S", "2M"}, Hangs.OFF), (OPEN, {"1M", "S", "2M"}, Hangs.SHORT), (KORNDORFER, {"2S"}, Hangs.FIRST),
+            (KORNDORFER, {"R"}, Hangs.WHOLE), (SHIPPED["part-winding"], {"1M"}, Hangs.FIRST),
+            (SHIPPED["part-winding"], {"1M", "2M"}, Hangs.WHOLE), (SHIPPED["full-voltage single"], {"M"}, Hangs.WHOLE),
+            (CLOSED, {"1M", "A"}, Hangs.FIRST),
+        ],
+    )  # fmt: skip
+    def test_what_the_motor_hangs_in_is_read_from_the_poles(self, circuit, closed, how):
+        assert hung_of(circuit, frozenset(closed)).how is how
+
+
+class TestMotor:
+    """The motor on the running circuit against the start's own study: two ways of integrating one machine."""
+
+    @staticmethod
+    def shaft(tag, job="harrowmere-lock.json"):
+        plan = planner(job, tag)()
+        return plan, plan.of(STARTER).shaft
+
+    @staticmethod
+    def reached_s(turned):
+        return float(np.interp(0.98 * turned.speed_rpm[-1], turned.speed_rpm, turned.time_s))
+
+    @pytest.mark.parametrize(("tag", "job"), [("B-42", "harrowmere-lock.json"), ("R-31", "harrowmere-lock.json"),
+                             ("P-11", "harrowmere-lock.json")])  # fmt: skip
+    def test_it_reaches_speed_when_the_study_says(self, tag, job):
+        plan, shaft = self.shaft(tag, job)
+        row = plan.comparison.row(plan.comparison.chosen)
+        how = Hangs.FIRST if row.held_by_limit else Hangs.WHOLE
+        turned = shaft.turned([(0.0, Hung(how, ""))], 3 * row.time_s)
+        assert self.reached_s(turned) == pytest.approx(row.time_s, rel=0.01)
+        assert turned.line_a.max() == pytest.approx(row.peak_a, rel=1e-3)
+        assert 100 * (1 - turned.board_pu.min()) > row.dip_pct
+
+    def test_wye_then_delta_by_its_own_timer_is_the_studys_course(self):
+        plan, shaft = self.shaft("H-1", "skerry-sound.json")
+        row = plan.comparison.row(plan.comparison.chosen)
+        run = ran(plan.of(STARTER).circuit, acts_from("START+ START- w4"), 1)
+        turned = shaft.turned(run.hangs, run.until_ms / 1000)
+        delta = next(at for at, hung in run.hangs if hung.how is Hangs.WHOLE)
+        at_change = float(np.interp(delta, turned.time_s, turned.speed_rpm))
+        assert at_change > 0.93 * turned.speed_rpm[-1]
+        assert self.reached_s(turned) == pytest.approx(row.time_s, abs=0.3)
+        assert turned.line_a[0] == 0.0
+
+    def test_a_third_of_the_torque_and_of_the_amperes_in_wye(self):
+        _, shaft = self.shaft("H-1", "skerry-sound.json")
+        wye, delta = (shaft.turned([(0.0, Hung(how, ""))], 0.02) for how in (Hangs.FIRST, Hangs.WHOLE))
+        assert delta.line_a[0] / wye.line_a[0] == pytest.approx(3, rel=0.08)  # less the line's own impedance
+        assert delta.line_a[0] / wye.line_a[0] < 3
+
+    def test_backwards_mirrors_forwards_and_plugging_draws_more_than_at_rest(self):
+        _, shaft = self.shaft("R-31")
+        there = shaft.turned([(0.0, Hung(Hangs.WHOLE, ""))], 2.0)
+        back = shaft.turned([(0.0, Hung(Hangs.WHOLE, "", backwards=True))], 2.0)
+        assert back.speed_rpm[-1] == pytest.approx(-there.speed_rpm[-1])
+        turns = shaft.turned([(0.0, Hung(Hangs.WHOLE, "")), (2.0, Hung(Hangs.WHOLE, "", backwards=True))], 6.0)
+        assert turns.speed_rpm[-1] == pytest.approx(back.speed_rpm[-1], rel=1e-3)
+        assert there.line_a.max() < turns.line_a.max() < 1.3 * there.line_a.max()
+
+    @pytest.mark.parametrize("how", [Hangs.OFF, Hangs.UNEVEN])
+    def test_unfed_it_never_starts_and_slows_to_rest(self, how):
+        _, shaft = self.shaft("R-31")
+        assert shaft.turned([(0.0, Hung(how, ""))], 9.0).speed_rpm.max() == 0
+        slowed = shaft.turned([(0.0, Hung(Hangs.WHOLE, "")), (2.0, Hung(how, ""))], 30.0)
+        assert slowed.speed_rpm.max() > 1700
+        assert slowed.speed_rpm[-1] == 0
+        assert slowed.line_a[-1] == 0
+
+    def test_a_short_trips_it(self):
+        _, shaft = self.shaft("R-31")
+        met = [(0.0, Hung(Hangs.WHOLE, "")), (1.0, Hung(Hangs.SHORT, "")), (1.1, Hung(Hangs.WHOLE, ""))]
+        assert shaft.turned(met, 30.0).line_a[-1] == 0
+
+    def test_a_drive_is_left_to_its_sheet(self):
+        assert self.shaft("F-3", "skerry-sound.json")[1].turned([(0.0, Hung(Hangs.FIRST, ""))], 1.0) is None
 
 
 class TestStops:
@@ -386,6 +468,14 @@ class TestStage:
     )
     def test_turning_it_both_ways_asks_a_lock(self, lock, verdict):
         assert planner("harrowmere-lock.json", "R-31")({"starter.lock": lock}).gate("starter.race").verdict is verdict
+
+    @pytest.mark.parametrize(
+        ("timer", "verdict"), [("39 s", Verdict.PASSES), ("20 s", Verdict.FAILS), ("90 s", Verdict.FAILS)]
+    )
+    def test_a_timer_that_is_set_must_suit_the_run_up(self, timer, verdict):
+        """X-51 is up to its change-over after 39.2 s."""
+        plan = planner("harrowmere-lock.json", "X-51")({"starter.timer": timer})
+        assert plan.gate("starter.timer").verdict is verdict
 
     @pytest.mark.parametrize(
         ("said", "verdict"), [("yes", Verdict.PASSES), ("no", Verdict.FAILS), (None, Verdict.UNKNOWN)]

@@ -1,5 +1,7 @@
 """The control circuit's page: drawn, worked by links, altered and never passed so, given as a file."""
 
+import csv
+import io
 import json
 
 import pytest
@@ -70,3 +72,18 @@ def test_the_netlist_is_a_file(sign_in, circuit):
     found = json.loads(sign_in("ines").get(f"{circuit}/starter/netlist.json").get_data(as_text=True))
     assert {"what", "of", "pins", "rung", "location"} == set(found["elements"][0])
     assert {one["tag"] for one in found["parts"]} == {"S", "1M", "TR", "TRp", "2M"}
+
+
+def test_a_run_is_drawn_over_time_and_given_as_csv(sign_in, circuit):
+    ines, run = sign_in("ines"), {"run": "START+ START- w2"}
+    page = text_of(ines.get(f"{circuit}/starter", query_string=run))
+    for words in ("What was in when", "Speed over time", "Amperes of the line over time", "rpm</strong>"):
+        assert words in page, words
+    assert "What was in when" not in text_of(ines.get(f"{circuit}/starter"))
+    rows = list(
+        csv.DictReader(io.StringIO(ines.get(f"{circuit}/starter/run.csv", query_string=run).get_data(as_text=True)))
+    )
+    motor = [row for row in rows if row["what"] == "motor"]
+    assert float(motor[0]["speed_rpm"]) == 0
+    assert float(motor[-1]["speed_rpm"]) > 100
+    assert {row["what"] for row in rows} >= {"S", "1M", "motor"}

@@ -229,9 +229,9 @@ def _stations(work: Work) -> tuple[Shown, ...]:
     for stage in stages.STAGES:
         said = stage.station(work.found(stage)) if stage.station is not None else None
         if said is not None:
-            short, number = said
-            found.append(Shown(key=stage.key, name=stage.sheets[stage.key], short=short, number=number,
-                               stands=stage.stands))  # fmt: skip
+            short, number = say(said[0], work.rules.name), said[1]
+            name = stage.sheets[stage.key]
+            found.append(Shown(key=stage.key, name=name, short=short, number=number, stands=stage.stands))
     return tuple(found)
 
 

@@ -26,6 +26,7 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
 from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.first_moment import Moment, first_moment
+from vinegate.core.start.plant import Plant
 from vinegate.core.start.study import Known, on_the_other, study
 from vinegate.core.start.terminals import Held
 from vinegate.core.start.used_figures import used_figures
@@ -60,6 +61,8 @@ class StartStudy:
     per_hour: Gate | None = None
     """How many starts an hour it bears, where they are asked for."""
     comparison: Comparison | None = None
+    plant: Plant | None = None
+    """Network, machine and load on one axis of speed, where the ways were simulated."""
 
     @property
     def runs_in_delta(self) -> bool:
@@ -125,7 +128,7 @@ def _plan(work: Work) -> StartStudy:
     held = Held(
         wiring=run_of(circuit.wiring), rules=rules, run=given.run, floor=floor, hertz=given.frequency_hz, moment=moment
     )
-    found = _studied(sheet, job, circuit, rules, given, moment, eligible, held)
+    found, plant = _studied(sheet, job, circuit, rules, given, moment, eligible, held)
     chosen = found.chosen if found else circuit.start.method or USUAL.key
     by_wye = way_of(chosen).windings is Windings.WYE
     if way_of(chosen).by_frequency and not circuit.start.from_drive:  # advised, and not judged by anyone yet
@@ -160,6 +163,7 @@ def _plan(work: Work) -> StartStudy:
         draws=_draws(used, held, by_wye=by_wye and moment.wye is not None),
         per_hour=_gate_of(sheet, "start.per_hour"),
         comparison=found,
+        plant=plant,
     )
 
 
@@ -201,11 +205,11 @@ def _studied(
     moment: Moment,
     eligible: Gate,
     held: Held,
-) -> Comparison | None:
-    """The comparison, and the used way's figures on the sheet; None while a part is missing."""
+) -> tuple[Comparison | None, Plant | None]:
+    """The comparison with its plant, and the used way's figures on the sheet; None while a part is missing."""
     known = _known(given, fed(job, circuit))
     if known is None:
-        return None
+        return None, None
     found, plant = study(
         sheet,
         job,
@@ -220,7 +224,7 @@ def _studied(
         inertia_source=given.inertia_limit.source if given.inertia_limit else "",
     )
     used_figures(sheet, found, plant, rules)
-    return found
+    return found, plant
 
 
 def _known(given: Given, way: Fed | None) -> Known | None:

@@ -10,8 +10,9 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.starter.faults import Case
-from vinegate.core.starter.logic import PHASES, Circuit
-from vinegate.core.starter.machine import IN, Moving, State, joined
+from vinegate.core.starter.hung import Hung, hung_of
+from vinegate.core.starter.logic import Circuit
+from vinegate.core.starter.machine import IN, Moving, State
 
 # Least and most milliseconds of each step of travel, in (0-1, 1-2, 2-3) and out (3-2, 2-1, 1-0).
 _IN_MS: Final = ((8.0, 20.0), (3.0, 5.0), (2.0, 4.0))
@@ -41,14 +42,19 @@ class Event:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Run:
-    """How it stands at the end, what moved when, what the motor hangs in, and whether a short came about."""
+    """How it stands at the end, what moved when, what the motor hung in from when, s, whether a short came about."""
 
     state: State
     events: tuple[Event, ...]
     until_ms: float
-    connection: str
+    hangs: tuple[tuple[float, Hung], ...]
     shorted: bool
     pressed: tuple[str, ...]
+
+    @property
+    def connection(self) -> str:
+        """What the motor hangs in at the end, in words."""
+        return self.hangs[-1][1].words
 
 
 def acts_from(text: str) -> tuple[Act, ...]:
@@ -74,6 +80,7 @@ def ran(circuit: Circuit, acts: Sequence[Act], seed: int = 0, fault: Case | None
     state, now, bad = moving.rest(), 0.0, False
     events: list[Event] = []
     queue: list[tuple[float, int, int, int]] = []
+    hangs = [(0.0, hung_of(circuit, moving.poles_in(state)))]
     turn = 0
 
     def look() -> None:
@@ -104,6 +111,9 @@ def ran(circuit: Circuit, acts: Sequence[Act], seed: int = 0, fault: Case | None
             state = State(coils, state.pressed, state.power)
             events.append(Event(now, moving.tags[place], aim))
             bad = bad or moving.hurts(state)
+            hung = hung_of(circuit, moving.poles_in(state))
+            if hung != hangs[-1][1]:
+                hangs.append((now / 1000, hung))
             if moving.timers[place] and aim == 1:
                 delay = 1000 * circuit.devices[place].delay_s * float(random.uniform(1 - _TIMER_BAND, 1 + _TIMER_BAND))
                 turn += 1
@@ -111,7 +121,7 @@ def ran(circuit: Circuit, acts: Sequence[Act], seed: int = 0, fault: Case | None
             look()
         now = until
     return Run(
-        state=state, events=tuple(events), until_ms=now, connection=connection_of(circuit, moving.poles_in(state)),
+        state=state, events=tuple(events), until_ms=now, hangs=tuple(hangs),
         shorted=bad, pressed=tuple(tag for tag, on in zip(moving.inputs, state.pressed, strict=True) if on),
     )  # fmt: skip
 
@@ -121,31 +131,3 @@ def _travel(moving: Moving, place: int, at: int, aim: int, random: np.random.Gen
         return 1.0
     low, high = _IN_MS[at] if aim > at else _OUT_MS[3 - at]
     return float(random.uniform(low, high))
-
-
-_EVEN: Final = (("L1", "L2", "L3"), ("L2", "L3", "L1"), ("L3", "L1", "L2"))
-
-
-def connection_of(circuit: Circuit, closed: frozenset[str]) -> str:
-    """What the motor hangs in, by the poles that are really closed: in words."""
-    groups = joined(circuit, closed)
-    if any(len(group & set(PHASES)) > 1 for group in groups):
-        return "short circuit"
-    by_net = {net: next(iter(group & set(PHASES)), "") for group in groups for net in group}
-    single = not any("T3" in pole for _, poles in circuit.poles for pole in poles)
-    leads = tuple(by_net.get(f"T{number}", "") for number in ((1, 4) if single else (1, 2, 3)))
-    stars = [group for group in groups if {"T4", "T5", "T6"} <= group]
-    if not any(by_net.get(net) for net in by_net if net not in PHASES):
-        return "off"
-    if single and all(leads):
-        return "on the line"
-    if not all(leads):
-        return "through what stands ahead" if not any(leads) else "on some of its phases"
-    turning = "" if leads in _EVEN else ", backwards"
-    if stars:
-        return f"in wye{turning}"
-    if all(by_net.get(f"T{number}") for number in (4, 5, 6)):
-        return f"in delta{turning}"
-    if all(by_net.get(f"T{number}") for number in (7, 8, 9)):
-        return f"on both halves{turning}"
-    return f"on the line{turning}"

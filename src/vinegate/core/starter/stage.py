@@ -12,12 +12,15 @@ from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.quantity import write
-from vinegate.core.start.stage import START
+from vinegate.core.start.compare import MethodRow
+from vinegate.core.start.first import first_connection
+from vinegate.core.start.stage import START, StartStudy
 from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.starter.circuits import BY_WAY, braked_here, with_brake
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.logic import Circuit, without
+from vinegate.core.starter.motor import Shaft
 from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
 from vinegate.core.starter.proof import Proof, proved
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race, races_of
@@ -27,6 +30,7 @@ from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.work import Specification, Work
 
 KEY: Final = "starter"
+_TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
 _PROOF: Final = "every state and every order of travel walked; IEC 60204-1:2016 9.2 and 9.3; NFPA 79:2024 9.2 and 9.3"
 
 
@@ -42,6 +46,8 @@ class Drawn:
     tests: tuple[tuple[str, frozenset[str]], ...]
     races: tuple[Race, ...]
     us: bool
+    shaft: Shaft | None = None
+    """The motor that it runs; None while a part of the start's study is missing."""
 
 
 def _plan(work: Work) -> Drawn | None:
@@ -54,7 +60,7 @@ def _plan(work: Work) -> Drawn | None:
         return None
     used = study.comparison.row(study.chosen) if study.comparison else None
     stopping = work.found(STOP)
-    wishes = _wishes(work.circuit, facts, used.changes_at_s if used else None, stopping.chosen if stopping else "")
+    wishes = _wishes(work.circuit, facts, _changes_s(used), stopping.chosen if stopping else "")
     circuit = make(wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
@@ -76,9 +82,10 @@ def _plan(work: Work) -> Drawn | None:
         tests=tried(circuit),
         races=races_of(circuit),
         us=work.rules.practice.us_units,
+        shaft=_shaft(work.circuit, study),
     )
     sheet.notes += [f"{one}." for one in lacks]
-    sheet.gates += _gates(work.circuit, facts, drawn, lacks)
+    sheet.gates += _gates(work.circuit, facts, drawn, lacks, _changes_s(used))
     sheet.notes.append(_fault_note(drawn))
     sheet.notes.append(
         "Which single faults may remain is for the risk assessment of the machine; no performance level is "
@@ -86,6 +93,23 @@ def _plan(work: Work) -> Drawn | None:
         "An emergency stop is judged by a competent person. Work dead, locked out and proved."
     )
     return drawn
+
+
+def _changes_s(used: MethodRow | None) -> float | None:
+    """When its connection changes; electronics are by-passed once it is at speed."""
+    if used is None:
+        return None
+    return used.time_s if way_of(used.method).electronic else used.changes_at_s
+
+
+def _shaft(circuit: Facts, study: StartStudy) -> Shaft | None:
+    if study.plant is None or study.comparison is None:
+        return None
+    return Shaft(
+        plant=study.plant,
+        first=first_connection(study.plant, circuit.start, study.comparison.row(study.chosen)),
+        by_frequency=way_of(study.chosen).by_frequency,
+    )
 
 
 def _wishes(circuit: Facts, facts: Starter, changes_s: float | None, stops_by: str) -> Wishes:
@@ -106,8 +130,10 @@ def _wishes(circuit: Facts, facts: Starter, changes_s: float | None, stops_by: s
     )
 
 
-def _gates(circuit: Facts, facts: Starter, drawn: Drawn, lacks: tuple[str, ...]) -> list[Gate]:
+def _gates(circuit: Facts, facts: Starter, drawn: Drawn, lacks: tuple[str, ...], suits_s: float | None) -> list[Gate]:
     found = [_proof_gate(facts, drawn), *_race_gates(facts, drawn)]
+    if facts.timer_s is not None and suits_s is not None:
+        found.append(_timer_gate(facts.timer_s, suits_s))
     if lacks:
         by_hand = tuple(f"how {one.partition(':')[0].lower()} is wired" for one in lacks)
         found.append(unknown("starter.wished", "All that is wished is drawn", by_hand))
@@ -177,6 +203,20 @@ def _fault_note(drawn: Drawn) -> str:
         f"Of {len(drawn.faults)} single faults (every contact, coil and pole once) {counts[Class.NOTICED]} are seen, "
         f"{counts[Class.UNNOTICED]} are not, {counts[Class.DANGEROUS]} are dangerous."
     )
+
+
+def _timer_gate(timer_s: float, suits_s: float) -> Gate:
+    """Long enough for this run-up, and not so long that it hangs in its first connection for nothing."""
+    key, name, source = "starter.timer", "Timer suits the run-up", "the start's study of this machine and load"
+    least, most = _TIMER_LEAST * suits_s, _TIMER_MOST * suits_s + 2.0
+    text = f"{write(timer_s, 3)} s; it is up to speed for the change-over after {write(suits_s, 3)} s"
+    if timer_s < least:
+        return rule(key, name, False, f"{text}: it changes over while it still runs up.", source,
+                    remedy=f"Set it to {write(suits_s, 3)} s.", value=timer_s, limit=least, unit="s")  # fmt: skip
+    if timer_s > most:
+        return rule(key, name, False, f"{text}: it hangs in its first connection for nothing.", source,
+                    remedy=f"Set it to {write(suits_s, 3)} s.", value=timer_s, limit=most, unit="s")  # fmt: skip
+    return rule(key, name, True, f"{text}.", source)
 
 
 def _restart_gate(circuit: Facts, drawn: Circuit) -> Gate:

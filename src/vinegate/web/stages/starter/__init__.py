@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import json
 from dataclasses import asdict, dataclass
 from typing import Any
@@ -21,6 +23,7 @@ from vinegate.core.starter.stage import STARTER, Drawn
 from vinegate.drawing.ladder import Live, ladder, power
 from vinegate.drawing.scene import svg
 from vinegate.web.stages.page import InHand, Page
+from vinegate.web.stages.starter.over_time import over_time
 
 _LONGEST = 1500
 
@@ -108,9 +111,11 @@ def _context(hand: InHand) -> dict[str, Any]:
         "fault": case.what if case else "",
         "fault_number": number,
         "again": address,
+        "csv": f"{address}/run.csv?{urlencode({'run': text, **({'fault': number} if number else {})})}",
         "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=live)),
         "power_drawing": _svg(power(drawn.circuit, closed=closed)),
         "events": _moved(run),
+        **over_time(drawn, run),
         **_sorted_faults(drawn),
     }
 
@@ -138,6 +143,23 @@ def _svg(scene: Any) -> Markup:
     return Markup(svg(scene, "circuit-drawing"))  # noqa: S704 - our own drawing
 
 
+def _run_csv(plan: Plan) -> tuple[str, str] | None:
+    """The run of the address: what moved when, then the motor over time."""
+    drawn = plan.of(STARTER)
+    if drawn is None:
+        return None
+    run, *_ = _played(drawn)
+    text = io.StringIO()
+    rows = csv.writer(text)
+    rows.writerow(("time_s", "what", "position", "speed_rpm", "line_a", "board_pu"))
+    rows.writerows((f"{one.at_ms / 1000:.4f}", one.tag, one.position, "", "", "") for one in run.events)
+    turned = drawn.shaft.turned(run.hangs, run.until_ms / 1000) if drawn.shaft else None
+    if turned is not None:
+        columns = zip(turned.time_s, turned.speed_rpm, turned.line_a, turned.board_pu, strict=True)
+        rows.writerows((f"{t:.4f}", "motor", "", f"{n:.1f}", f"{i:.2f}", f"{u:.4f}") for t, n, i, u in columns)
+    return text.getvalue(), "text/csv"
+
+
 def _netlist(plan: Plan) -> tuple[str, str] | None:
     """Elements with their nets, as JSON."""
     drawn = plan.of(STARTER)
@@ -148,4 +170,10 @@ def _netlist(plan: Plan) -> tuple[str, str] | None:
     return json.dumps(found, ensure_ascii=False, indent=1), "application/json"
 
 
-PAGE = Page(key="starter", asks=("starter",), context=_context, answer=_answer, files={"netlist.json": _netlist})
+PAGE = Page(
+    key="starter",
+    asks=("starter",),
+    context=_context,
+    answer=_answer,
+    files={"netlist.json": _netlist, "run.csv": _run_csv},
+)

@@ -1,0 +1,71 @@
+"""What the motor hangs in, by the poles that are really closed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Final
+
+from vinegate.core.starter.logic import PHASES, Circuit
+from vinegate.core.starter.machine import joined, shorted
+
+
+class Hangs(StrEnum):
+    """In which connection the windings are: whole, as the way to start begins, or not fed evenly at all."""
+
+    OFF = "off"
+    WHOLE = "whole"
+    FIRST = "first"
+    UNEVEN = "uneven"
+    SHORT = "short"
+
+
+@dataclass(frozen=True, slots=True)
+class Hung:
+    """The connection, which way its field turns, and the words for both."""
+
+    how: Hangs
+    words: str
+    backwards: bool = False
+
+
+_EVEN: Final = (("L1", "L2", "L3"), ("L2", "L3", "L1"), ("L3", "L1", "L2"))
+_OFF: Final = Hung(Hangs.OFF, "off")
+
+
+def hung_of(circuit: Circuit, closed: frozenset[str]) -> Hung:
+    """From the nets that closed poles join to each lead of the motor."""
+    if shorted(circuit, closed):
+        return Hung(Hangs.SHORT, "short circuit")
+    groups = joined(circuit, closed)
+    by_net = {net: next(iter(sorted(group & set(PHASES))), "") for group in groups for net in group}
+    if not any(phase for net, phase in by_net.items() if net not in PHASES):
+        return _OFF
+    nets = {net for _, poles in circuit.poles for pole in poles for net in pole}
+    if "T3" not in nets and "T1" in nets:  # of one phase
+        whole = by_net.get("T1") and by_net.get("T4")
+        return Hung(Hangs.WHOLE, "on the line") if whole else Hung(Hangs.UNEVEN, "on some of its phases")
+    leads = tuple(by_net.get(f"T{number}", "") for number in (1, 2, 3))
+    if not any(leads):
+        return Hung(Hangs.FIRST, "through what stands ahead")
+    if not all(leads):
+        return Hung(Hangs.UNEVEN, "on some of its phases")
+    how, words = _windings(groups, by_net, nets)
+    backwards = leads not in _EVEN
+    return Hung(how, f"{words}{', backwards' if backwards else ''}", backwards)
+
+
+def _windings(groups: tuple[frozenset[str], ...], by_net: dict[str, str], nets: set[str]) -> tuple[Hangs, str]:
+    """How the far ends of the windings are joined, with all three near ends on the line."""
+    if "T4" in nets:
+        if any({"T4", "T5", "T6"} <= group for group in groups):
+            return Hangs.FIRST, "in wye"
+        if all(by_net.get(f"T{number}") for number in (4, 5, 6)):
+            return Hangs.WHOLE, "in delta"
+        return (
+            (Hangs.FIRST, "in delta through its resistors") if by_net.get("r1") else (Hangs.OFF, "with open windings")
+        )
+    if "T7" in nets:
+        both = all(by_net.get(f"T{number}") for number in (7, 8, 9))
+        return (Hangs.WHOLE, "on both halves") if both else (Hangs.FIRST, "on one half")
+    return Hangs.WHOLE, "on the line"

@@ -1,0 +1,189 @@
+"""The motor while its circuit runs: speed and line amperes, by this plan's machine, network and load."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.machine.curves import run_at
+from vinegate.core.start.connection import FULL, Connection, behave
+from vinegate.core.start.plant import Plant, before_pu
+from vinegate.core.start.trace import volts_along
+from vinegate.core.starter.hung import Hangs, Hung
+
+_GAIN: Final = 0.002
+_LEAST_S, _MOST_S = 0.001, 0.5
+_KEPT: Final = 300
+_GRID: Final = 2000  # points each way
+_SETTLED: Final = 1e-8  # of synchronous speed in a step
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Turned:
+    """Over time, s: speed in rpm (negative backwards), amperes of the line, the board's volts per unit."""
+
+    time_s: Array
+    speed_rpm: Array
+    line_a: Array
+    board_pu: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Table:
+    """One connection with its field forwards, over speeds from -1 to 1 of synchronous."""
+
+    torque_nm: Array
+    line_a: Array
+    board_pu: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shaft:
+    """The plan's machine and load over speeds both ways; `first` is the connection in which its way begins."""
+
+    plant: Plant
+    first: Connection | None
+    by_frequency: bool = False
+    """A drive: it runs by its own ramps, which are on its sheet and not worked here."""
+
+    def turned(self, hangs: Sequence[tuple[float, Hung]], until_s: float) -> Turned | None:
+        """`J dω/dt = T − T_L` through what it hangs in, from rest; None where a connection is not worked here.
+
+        Each step is taken implicitly in the torque's slope, so that a long one settles and does not swing. Once two
+        phases have met its device has tripped. Fed on some phases it does not start. Unfed it slows by its load alone.
+        """
+        if self.by_frequency or (self.first is None and any(hung.how is Hangs.FIRST for _, hung in hangs)):
+            return None
+        speeds, both = _both_ways(self.plant)
+        tables = {
+            how: _table(self.plant, both, connection)
+            for how, connection in ((Hangs.WHOLE, FULL), (Hangs.FIRST, self.first))
+            if connection is not None and any(hung.how is how for _, hung in hangs)
+        }
+        load = np.concatenate([-self.plant.load_nm[:0:-1], self.plant.load_nm])
+        even = np.concatenate([-self.plant.speed_pu[:0:-1], self.plant.speed_pu])
+        walk = _Walk(self.plant, speeds, tables, np.interp(speeds, even, load))
+        return walk.through(_to_a_trip(hangs), until_s)
+
+
+def _to_a_trip(hangs: Sequence[tuple[float, Hung]]) -> list[tuple[float, Hung]]:
+    found: list[tuple[float, Hung]] = []
+    for at, hung in hangs:
+        if hung.how is Hangs.SHORT:
+            return [*found, (at, Hung(Hangs.OFF, "tripped"))]
+        found.append((at, hung))
+    return found
+
+
+def _both_ways(plant: Plant) -> tuple[Array, tuple[Plant, Plant]]:
+    """Speeds from -1 to 1 of synchronous with the plant against its field (slip 2 to 1) and with it (1 to 0)."""
+    slip = 1 + plant.speed_pu[:0:-1]
+    run = run_at(plant.model, slip, volts_v=plant.plate_v)
+    rest = run_at(plant.model, plant.slip[:1], volts_v=plant.plate_v)
+    share = rest.line_current_a[0] / run.line_current_a
+    against = replace(
+        plant, slip=slip, speed_pu=1 - slip, axis=np.arange(slip.size, dtype=float),
+        z_motor=plant.z_motor[0] * share * np.ones(slip.size, dtype=complex),
+        gap_nm=plant.gap_nm[0] * run.gap_torque_nm / rest.gap_torque_nm[0], drag_nm=np.zeros(slip.size),
+        load_nm=np.zeros(slip.size),
+    )  # fmt: skip
+    return np.concatenate([1 - slip, plant.speed_pu]), (against, plant)
+
+
+def _table(plant: Plant, both: tuple[Plant, Plant], connection: Connection) -> _Table:
+    found = [behave(one, [connection]) for one in both]
+    return _Table(
+        torque_nm=np.concatenate([one.torque[0] for one in found]),
+        line_a=np.concatenate([np.abs(one.line[0]) for one in found]) * plant.amps_per_pu,
+        board_pu=np.concatenate([volts_along(one)[0, plant.at] for one in found]),
+    )
+
+
+class _Walk:
+    """Steps through time at one table after the other; all read off an even grid of speeds."""
+
+    def __init__(self, plant: Plant, speeds: Array, tables: dict[Hangs, _Table], load: Array) -> None:
+        self.plant, self.rest_nm = plant, float(plant.load_nm[0])
+        self.open_pu = float(before_pu(plant)[plant.at])
+        grid = np.linspace(-1.0, 1.0, 2 * _GRID + 1)
+
+        def even(values: Array) -> list[float]:
+            return list(map(float, np.interp(grid, speeds, values)))
+
+        self.load = even(load)
+        self.tables = {how: (even(one.torque_nm), even(one.line_a), even(one.board_pu)) for how, one in tables.items()}
+
+    def through(self, hangs: list[tuple[float, Hung]], until_s: float) -> Turned:
+        rows: list[tuple[float, float, float, float]] = []
+        speed, now = 0.0, 0.0
+        ends = [at for at, _ in hangs[1:]] + [until_s]
+        for (_, hung), end in zip(hangs, ends, strict=True):
+            rows.append((now, speed, *self._seen(hung, speed)))
+            while now < end - 1e-9:
+                span = min(self._span(hung, speed), end - now)
+                after = self._after(hung, speed, span)
+                if abs(after - speed) < _SETTLED:
+                    span = end - now
+                speed, now = after, now + span
+                rows.append((now, speed, *self._seen(hung, speed)))
+        return self._kept(rows)
+
+    def _span(self, hung: Hung, speed: float) -> float:
+        """Seconds in which it gains or loses about so much of synchronous speed."""
+        net = abs(self._net(hung, speed, math.copysign(1.0, speed or self._drive(hung, 0.0))))
+        wanted = _GAIN * self.plant.inertia_kgm2 * self.plant.synchronous_rad_s / max(net, 1e-9)
+        return min(max(wanted, _LEAST_S), _MOST_S)
+
+    def _kept(self, rows: list[tuple[float, float, float, float]]) -> Turned:
+        """Every so manieth row, and each at which the amperes leap."""
+        every = max(1, len(rows) // _KEPT)
+        leaps = [abs(one[2] - other[2]) > 0.02 * self.plant.locked_current_a for one, other in pairwise(rows)]
+        keep = [place for place in range(len(rows)) if place % every == 0 or any(leaps[max(place - 1, 0) : place + 1])]
+        found = np.array([rows[place] for place in sorted({*keep, len(rows) - 1})], dtype=float)
+        rpm = self.plant.synchronous_rad_s * 30 / math.pi
+        return Turned(time_s=found[:, 0], speed_rpm=found[:, 1] * rpm, line_a=found[:, 2], board_pu=found[:, 3])
+
+    def _seen(self, hung: Hung, speed: float) -> tuple[float, float]:
+        table = self.tables.get(hung.how)
+        if table is None:
+            return 0.0, self.open_pu
+        own = -speed if hung.backwards else speed
+        return _read(table[1], own), _read(table[2], own)
+
+    def _drive(self, hung: Hung, speed: float) -> float:
+        table = self.tables.get(hung.how)
+        if table is None:
+            return 0.0
+        return -_read(table[0], -speed) if hung.backwards else _read(table[0], speed)
+
+    def _after(self, hung: Hung, speed: float, span: float) -> float:
+        """Speed after a step. At rest it stays until its torque is more than the load's hold."""
+        at_rest = self._drive(hung, 0.0)
+        if speed == 0.0 and abs(at_rest) <= self.rest_nm:
+            return 0.0
+        ahead = math.copysign(1.0, speed or at_rest)
+        net = self._net(hung, speed, ahead)
+        near = ahead / _GRID
+        slope = (self._net(hung, speed + near, ahead) - net) / near
+        mass = self.plant.inertia_kgm2 * self.plant.synchronous_rad_s / span
+        after = speed + net / (mass - min(slope, 0.0))
+        if speed * after < 0 and abs(at_rest) <= self.rest_nm:
+            return 0.0
+        return min(max(after, -1.0), 1.0)
+
+    def _net(self, hung: Hung, speed: float, ahead: float) -> float:
+        held = _read(self.load, speed) if speed else ahead * self.rest_nm
+        return self._drive(hung, speed) - held
+
+
+def _read(values: list[float], speed: float) -> float:
+    """Between two points of the even grid."""
+    place = min(max((speed + 1.0) * _GRID, 0.0), 2.0 * _GRID - 1e-9)
+    low = int(place)
+    return values[low] + (place - low) * (values[low + 1] - values[low])
