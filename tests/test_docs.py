@@ -5,7 +5,10 @@ from pathlib import Path
 
 import pytest
 
+from tests.conftest import planner
 from vinegate.cli import _parser
+from vinegate.core.starter.logic import contacts_of
+from vinegate.core.starter.stage import STARTER
 from vinegate.demo import demo_job
 from vinegate.exchange.nomenclature import nomenclature
 
@@ -61,7 +64,6 @@ def test_no_host_is_named():
 
 def test_worked_examples_say_what_the_plan_says():
     """The figures that the worked pages rest on are still those of the demo's plans."""
-    from tests.conftest import planner
 
     for file, tag, said in (
         ("harrowmere-lock.json", "P-11", {"soft-starter": "313 A", "wye-delta": "722 A rms"}),
@@ -79,7 +81,6 @@ def test_worked_examples_say_what_the_plan_says():
 
 def test_the_worked_protection_is_the_plans():
     """Each tag's row names the device, disconnect, overload, and sizes that its plan has."""
-    from tests.conftest import planner
 
     rows = {
         cells[1].strip(): line
@@ -100,7 +101,6 @@ def test_the_worked_protection_is_the_plans():
 
 
 def test_the_worked_stops_are_the_plans():
-    from tests.conftest import planner
 
     page = (ROOT / "docs/worked/stopping.md").read_text()
     for file, tag, said in (
@@ -118,7 +118,6 @@ def test_the_worked_stops_are_the_plans():
 
 def test_the_worked_places_are_the_plans():
     """The material that decides, its limit and the verdict of each motor."""
-    from tests.conftest import planner
 
     page = (ROOT / "docs/worked/places.md").read_text()
     for file, tag, decides, most, verdict in (
@@ -136,7 +135,6 @@ def test_the_worked_places_are_the_plans():
 
 def test_the_worked_drives_are_the_plans():
     """Each line with a key, under its circuit's heading, within its own tolerance."""
-    from tests.conftest import planner
 
     checked, plan = 0, None
     for line in (ROOT / "docs/worked/drive.md").read_text().splitlines():
@@ -151,3 +149,22 @@ def test_the_worked_drives_are_the_plans():
             checked += 1
     assert checked > 20
     assert "docs/worked/drive.md" in (ROOT / "README.md").read_text()
+
+
+def test_the_worked_starters_are_the_plans():
+    """Equations, amperes and the race on the page against the circuits that are drawn."""
+    page = (ROOT / "docs/worked/starters.md").read_text()
+    drawn = planner("harrowmere-lock.json", "X-51")({"stop.method": "coast"}).of(STARTER)
+    lines = re.findall(r"^(\w+) += (.+?)(?:  .*)?$", page.split("```")[1], flags=re.MULTILINE)
+    assert {tag for tag, _ in lines} == {device.tag for device in drawn.circuit.devices}
+    for tag, equation in lines:
+        named = set(re.findall(r"/?[A-Z0-9]+[a-z]?\b", equation.replace("T(", "(")))
+        contacts = set(contacts_of(drawn.circuit.device(tag).logic))
+        assert named == {f"{'/' if one.breaks else ''}{one.of}" for one in contacts}, tag
+    parts = {one.tag: one.amps for one in drawn.parts}
+    rows = re.findall(r"^\| (\S[^|]*?) \| ([\d.]+)(?: ms)? \|", page, flags=re.MULTILINE)
+    by_hand = {key: float(value) for key, value in rows}
+    assert parts["1M"] == pytest.approx(by_hand["1M, 2M of 71 A"], rel=1e-3)
+    assert parts["S"] == pytest.approx(by_hand["S of 71 A"], rel=1e-3)
+    assert drawn.races[0].margin_ms == pytest.approx(by_hand["S to 2M"])
+    assert "docs/worked/starters.md" in (ROOT / "README.md").read_text()
