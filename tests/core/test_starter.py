@@ -14,6 +14,7 @@ from vinegate.core.starter.faults import Class, cases_of, swept, tried
 from vinegate.core.starter.hung import Hangs, Hung, hung_of
 from vinegate.core.starter.logic import Contact, Device, Series, broken, contacts_of, either, make, series, without
 from vinegate.core.starter.machine import Moving, State, shorted
+from vinegate.core.starter.meter import Meter, Reading, hidden
 from vinegate.core.starter.netlist import logic_of, netlist_of, parts_of
 from vinegate.core.starter.proof import _walked, proved
 from vinegate.core.starter.run import acts_from, ran
@@ -316,6 +317,73 @@ class TestMotor:
 
     def test_a_drive_is_left_to_its_sheet(self):
         assert self.shaft("F-3", "skerry-sound.json")[1].turned([(0.0, Hung(Hangs.FIRST, ""))], 1.0) is None
+
+
+def meter_at(circuit, words, fault=None):
+    moving = Moving(circuit, stuck=dict(fault.stuck), held=dict(fault.held)) if fault else Moving(circuit)
+    state = ran(circuit, acts_from(words), fault=fault).state
+    return Meter(circuit=circuit, netlist=netlist_of(circuit), moving=moving, state=state, fault=fault)
+
+
+def pins_of(circuit, rung, of, what):
+    return next(one.pins for one in netlist_of(circuit).elements if (one.rung, one.of, one.what) == (rung, of, what))
+
+
+class TestMeter:
+    """PLAIN is X1 –/OL–/STOP–(START + M)– coil M –X2."""
+
+    def test_across_an_open_contact_the_volts_and_across_a_closed_one_none(self):
+        start, stop = pins_of(PLAIN, 1, "START", "make contact"), pins_of(PLAIN, 1, "STOP", "break contact")
+        rest, runs = meter_at(PLAIN, ""), meter_at(PLAIN, "START+ START-")
+        assert rest.reads(*start) is Reading.FULL
+        assert rest.reads(*stop) is Reading.NONE
+        assert runs.reads(*start) is Reading.NONE  # its seal bridges it
+        assert rest.reads("X1", "X2") is Reading.FULL
+
+    def test_at_the_coil_volts_only_while_it_is_in(self):
+        coil = pins_of(PLAIN, 1, "M", "contactor")
+        assert meter_at(PLAIN, "").reads(*coil) is Reading.NONE
+        assert meter_at(PLAIN, "START+").reads(*coil) is Reading.FULL
+
+    def test_volts_at_a_coil_that_does_not_pull_tell_a_dead_coil(self):
+        dead = next(one for one in cases_of(PLAIN) if one.what == "coil M dead")
+        coil = pins_of(PLAIN, 1, "M", "contactor")
+        assert meter_at(PLAIN, "START+", dead).reads(*coil) is Reading.FULL
+        assert meter_at(PLAIN, "", dead).reads("X1", coil[0]) is Reading.FLOATS  # nothing behind it leads to X2
+        assert meter_at(PLAIN, "").reads("X1", coil[0]) is Reading.FULL
+        assert meter_at(PLAIN, "power-", dead).reads(*coil) is Reading.OPEN
+        assert meter_at(PLAIN, "power-").reads(*coil) is Reading.COIL
+
+    def test_dead_it_measures_ohms(self):
+        start, stop = pins_of(PLAIN, 1, "START", "make contact"), pins_of(PLAIN, 1, "STOP", "break contact")
+        assert meter_at(PLAIN, "power-").reads(*stop) is Reading.THROUGH
+        assert meter_at(PLAIN, "power- STOP+").reads(*stop) is Reading.OPEN
+        assert meter_at(PLAIN, "power-").reads(*start) is Reading.OPEN
+
+    def test_between_two_open_contacts_it_floats(self):
+        one = pins_of(OPEN, 2, "START", "make contact")[1]  # behind START, before S
+        assert meter_at(OPEN, "").reads("X2", one) is Reading.FLOATS
+
+    @pytest.mark.parametrize("name", SHIPPED)
+    def test_each_stuck_contact_is_found_by_measuring_across_it(self, name):
+        """Ohms on the dead circuit at rest: a contact that differs from its symbol is the fault, or lies beside it."""
+        circuit = SHIPPED[name]
+        sound = meter_at(circuit, "power-")
+        for case in cases_of(circuit):
+            if not case.stuck:
+                continue
+            (((of, contact), shut),) = case.stuck
+            if shut != contact.breaks:  # stuck otherwise than it rests
+                rung = 1 + [device.tag for device in circuit.devices].index(of)
+                what = "late break contact" if contact.late else "break contact" if contact.breaks else "make contact"
+                pins = pins_of(circuit, rung, contact.of, what)
+                assert meter_at(circuit, "power-", case).reads(*pins) is not sound.reads(*pins), case.what
+
+    def test_what_is_hidden_is_one_that_shows_and_the_same_by_its_seed(self):
+        assert hidden(OPEN, 7) == hidden(OPEN, 7)
+        assert len({hidden(OPEN, seed).what for seed in range(200)}) > 20
+        silent = {one.what for one in swept(OPEN) if one.ends is Class.UNNOTICED}
+        assert silent.isdisjoint(hidden(OPEN, seed).what for seed in range(200))
 
 
 class TestStops:

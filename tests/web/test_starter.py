@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import re
 
 import pytest
 
@@ -87,3 +88,22 @@ def test_a_run_is_drawn_over_time_and_given_as_csv(sign_in, circuit):
     assert float(motor[0]["speed_rpm"]) == 0
     assert float(motor[-1]["speed_rpm"]) > 100
     assert {row["what"] for row in rows} >= {"S", "1M", "motor"}
+
+
+def test_a_hidden_fault_is_not_told_measured_and_named(sign_in, circuit):
+    ines, hunt = sign_in("ines"), {"hunt": "7", "run": "START+"}
+    with_meter = ines.get(f"{circuit}/starter", query_string={**hunt, "one": "X1", "other": "X2"})
+    page = text_of(with_meter)
+    assert "X1 to X2: <strong>full control volts</strong>" in page
+    assert "1 worked, 1 measured so far" in page
+    assert "wire live" not in page  # the drawing does not give it away
+    shown = re.search(
+        r"It was: <strong>(.+?)</strong>", text_of(ines.get(f"{circuit}/starter", query_string={**hunt, "show": "1"}))
+    )
+    number = re.search(rf'<option value="(\d+)">{re.escape(shown[1])}</option>', page)[1]
+    assert "Found</strong> after 1 worked" in text_of(
+        ines.get(f"{circuit}/starter", query_string={**hunt, "named": number})
+    )
+    other = str(int(number) + 1)
+    assert "Not that one" in text_of(ines.get(f"{circuit}/starter", query_string={**hunt, "named": other}))
+    assert ines.get(f"{circuit}/starter", query_string={"hunt": "x", "m": "a~b c", "named": "-1"}).status_code == 200

@@ -15,14 +15,16 @@ from markupsafe import Markup
 from vinegate.core.answer import Piece
 from vinegate.core.plan import Plan
 from vinegate.core.rules.dialect import say
-from vinegate.core.starter.faults import Case, Class, cases_of
+from vinegate.core.starter.faults import Case, Class
 from vinegate.core.starter.logic import Kind
 from vinegate.core.starter.machine import Moving
+from vinegate.core.starter.meter import Meter
 from vinegate.core.starter.run import Run, acts_from, ran
 from vinegate.core.starter.stage import STARTER, Drawn
 from vinegate.drawing.ladder import Live, ladder, power
 from vinegate.drawing.scene import svg
 from vinegate.web.stages.page import InHand, Page
+from vinegate.web.stages.starter.hunt import Hunt, case_of, hunt_of, hunting
 from vinegate.web.stages.starter.over_time import over_time
 
 _LONGEST = 1500
@@ -57,21 +59,39 @@ def _answer(plan: Plan) -> tuple[Piece, ...]:
     return (Piece("Fails: "), Piece(gate.name.lower(), strong=True), Piece(f". {gate.sentence} {gate.remedy}"))
 
 
-def _played(drawn: Drawn) -> tuple[Run, str, str, Case | None]:
-    """The run of the address, with the fault that it asks for, by its place in the sweep."""
-    text, number = str(request.values.get("run", ""))[:_LONGEST], str(request.values.get("fault", ""))
-    cases = tuple(cases_of(drawn.circuit))
-    case = cases[int(number)] if number.isdigit() and len(number) < 4 and int(number) < len(cases) else None
-    return ran(drawn.circuit, acts_from(text), seed=1, fault=case), text, number if case else "", case
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Played:
+    """The run of the address with the fault that is in it, told or hidden."""
+
+    run: Run
+    text: str
+    number: str
+    case: Case | None
+    hunt: Hunt
+
+    def to(self, address: str, word: str = "") -> str:
+        """The address of the same run with a word more."""
+        keeps = {
+            "run": f"{self.text} {word}".strip(),
+            **({"fault": self.number} if self.number else {}),
+            **self.hunt.keeps(),
+        }
+        return f"{address}?{urlencode(keeps)}#alive"
 
 
-def _buttons(drawn: Drawn, run: Run, text: str, number: str, address: str) -> list[Button]:
+def _played(drawn: Drawn) -> Played:
+    text, number, hunt = str(request.values.get("run", ""))[:_LONGEST], str(request.values.get("fault", "")), hunt_of()
+    case = case_of(drawn.circuit, hunt, number)
+    run = ran(drawn.circuit, acts_from(text), seed=1, fault=case)
+    return Played(run=run, text=text, number=number if case and not hunt.seed else "", case=case, hunt=hunt)
+
+
+def _buttons(drawn: Drawn, played: Played, address: str) -> list[Button]:
     """Each input worked or let go, the power, and time to pass."""
+    run = played.run
 
     def to(word: str) -> str:
-        return (
-            f"{address}?{urlencode({'run': f'{text} {word}'.strip(), **({'fault': number} if number else {})})}#alive"
-        )
+        return played.to(address, word)
 
     found = []
     for one in drawn.circuit.inputs:
@@ -95,29 +115,40 @@ def _context(hand: InHand) -> dict[str, Any]:
     drawn = hand.plan.of(STARTER)
     if drawn is None:
         return {"drawn": None}
-    run, text, number, case = _played(drawn)
+    played = _played(drawn)
+    run, case = played.run, played.case
     moving = Moving(drawn.circuit, stuck=dict(case.stuck), held=dict(case.held)) if case else Moving(drawn.circuit)
-    state = run.state
-    live = Live(closed=lambda of, one: moving.closed(state, of, one),
-                on=lambda tag: state.coils[moving.tags.index(tag)] >= 2, power=state.power)  # fmt: skip
     view = request.view_args or {}
     address = url_for("circuit.sheet", job_id=view.get("job_id", 0), tag=view.get("tag", ""), station="starter")
-    closed = moving.poles_in(state)
+    meter = Meter(circuit=drawn.circuit, netlist=drawn.netlist, moving=moving, state=run.state, fault=case)
     return {
         "drawn": drawn,
         "run": run,
-        "run_text": text,
-        "buttons": _buttons(drawn, run, text, number, address),
-        "fault": case.what if case else "",
-        "fault_number": number,
+        "run_text": played.text,
+        "buttons": _buttons(drawn, played, address),
+        "fault": case.what if case and not played.hunt.seed else "",
+        "fault_number": played.number,
         "again": address,
-        "csv": f"{address}/run.csv?{urlencode({'run': text, **({'fault': number} if number else {})})}",
-        "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=live)),
-        "power_drawing": _svg(power(drawn.circuit, closed=closed)),
+        "csv": played.to(f"{address}/run.csv").partition("#")[0],
+        "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=_live(moving, run, played.hunt))),
+        "power_drawing": _svg(power(drawn.circuit, closed=moving.poles_in(run.state))),
         "events": _moved(run),
+        **hunting(meter, played.hunt, len(played.text.split())),
         **over_time(drawn, run),
         **_sorted_faults(drawn),
     }
+
+
+def _live(moving: Moving, run: Run, hunt: Hunt) -> Live:
+    """All that is so; while a fault is hunted only what the eye sees: which contactors are in."""
+    state = run.state
+
+    def on(tag: str) -> bool:
+        return state.coils[moving.tags.index(tag)] >= 2
+
+    if hunt.seed:
+        return Live(on=on)
+    return Live(closed=lambda of, one: moving.closed(state, of, one), on=on, power=state.power)
 
 
 def _sorted_faults(drawn: Drawn) -> dict[str, list[dict[str, Any]]]:
@@ -148,7 +179,7 @@ def _run_csv(plan: Plan) -> tuple[str, str] | None:
     drawn = plan.of(STARTER)
     if drawn is None:
         return None
-    run, *_ = _played(drawn)
+    run = _played(drawn).run
     text = io.StringIO()
     rows = csv.writer(text)
     rows.writerow(("time_s", "what", "position", "speed_rpm", "line_a", "board_pu"))
