@@ -495,6 +495,23 @@ class TestNetlist:
         assert {one.tag: one.late for one in parts_of(CLOSED, None)} == {"S": 0, "1M": 0, "TR": 0, "A": 1, "2M": 1}
 
 
+def test_contactors_of_an_autotransformer_follow_its_tap():
+    """600 A at rest: the line takes t², the star point t(1 − t), and AC-3 bears seven times its amperes to start."""
+    for tap, feeds, star in ((0.5, 21.43, 21.43), (0.8, 54.86, 13.71)):
+        parts = {one.tag: one.amps for one in parts_of(BY_WAY["autotransformer"](Wishes(tap=tap)), 100.0, 600.0)}
+        assert parts["2S"] == pytest.approx(feeds, abs=0.01)
+        assert parts["1S"] == pytest.approx(star, abs=0.01)
+        assert parts["R"] == 100.0
+    assert {one.tag: one.amps for one in parts_of(KORNDORFER, 100.0)}["2S"] is None
+
+
+def test_the_tap_of_the_plan_is_the_one_that_is_drawn():
+    plan = planner("harrowmere-lock.json", "P-11")
+    high = {one.tag: one.amps for one in plan({"start.method": "autotransformer", "start.tap": "80"}).of(STARTER).parts}
+    low = {one.tag: one.amps for one in plan({"start.method": "autotransformer", "start.tap": "50"}).of(STARTER).parts}
+    assert high["2S"] / low["2S"] == pytest.approx((0.8 / 0.5) ** 2)
+
+
 def test_races_by_travel_and_arc():
     """3 + 0.95·50 + 10 − 15 ms; without a pause −2."""
     assert [one.margin_ms for one in races_of(OPEN)] == [pytest.approx(45.5)]

@@ -110,6 +110,8 @@ class Device:
     coil: Coil = Coil.CONTACTOR
     delay_s: float = 0.0
     share: float = 1.0
+    of_start: float = 0.0
+    """What it carries during the start only, as a share of the locked-rotor amperes; nought where it runs on."""
     duty: str = "AC-3"
     motor: bool = True
 

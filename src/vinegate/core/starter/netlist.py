@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass
+from typing import Final
 
-from vinegate.core.starter.logic import Circuit, Coil, Contact, Logic, Series, contacts_of
+from vinegate.core.starter.logic import Circuit, Coil, Contact, Device, Logic, Series, contacts_of
 
 LIVE, RETURN = "X1", "X2"
 
@@ -103,8 +104,24 @@ class Part:
     mirror: bool
 
 
-def parts_of(circuit: Circuit, line_a: float | None) -> tuple[Part, ...]:
-    """Every coil with what it must carry and how many contacts are wired of it."""
+_MAKES: Final = 7.0  # times its AC-3 amperes that a contactor carries through a start (IEC 60947-4-1:2018, AC-3)
+
+
+def _carries(device: Device, line_a: float | None, locked_a: float | None) -> float | None:
+    """Amperes of the AC-3 rating that its place asks; None while the current it follows is not known."""
+    if device.coil is not Coil.CONTACTOR:
+        return None
+    if device.of_start:
+        return device.of_start * locked_a / _MAKES if locked_a else None
+    return device.share * line_a if line_a else None
+
+
+def parts_of(circuit: Circuit, line_a: float | None, locked_a: float | None = None) -> tuple[Part, ...]:
+    """Every coil with what it must carry and how many contacts are wired of it.
+
+    `locked_a`: the motor's amperes at rest at full volts, for what carries the start alone: behind a tap t the line
+    takes t² of it and the star point of the winding t(1 − t).
+    """
     used = Counter(contact for device in circuit.devices for contact in contacts_of(device.logic))
     locked = {tag for pair in circuit.apart for tag in pair}
     found = []
@@ -115,7 +132,7 @@ def parts_of(circuit: Circuit, line_a: float | None) -> tuple[Part, ...]:
             Part(
                 tag=device.tag,
                 name=device.name,
-                amps=device.share * line_a if line_a and contactor else None,
+                amps=_carries(device, line_a, locked_a),
                 duty=device.duty if contactor else "",
                 makes=sum(count for one, count in own.items() if not one.breaks),
                 breaks=sum(count for one, count in own.items() if one.breaks and not one.late),

@@ -111,13 +111,13 @@ def autotransformer(wishes: Wishes) -> Circuit:
         Device(
             tag="1S",
             name="star point of the winding",
-            share=0.25,
+            of_start=wishes.tap * (1 - wishes.tap),
             logic=series(permit, begins(wishes, make("2S")), broken("TR"), broken("R")),
         ),
         Device(
             tag="2S",
             name="feeds the winding",
-            share=0.65,
+            of_start=wishes.tap**2,
             logic=series(permit, either(series(begins_only(wishes), make("1S")), make("2S")), broken("R", late=True)),
         ),
         Device(tag="TR", name="tap time", logic=make("2S"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False),

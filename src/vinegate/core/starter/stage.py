@@ -31,6 +31,7 @@ from vinegate.core.work import Specification, Work
 
 KEY: Final = "starter"
 _TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
+_USUAL_TAP: Final = 0.65
 _PROOF: Final = "every state and every order of travel walked; IEC 60204-1:2016 9.2 and 9.3; NFPA 79:2024 9.2 and 9.3"
 
 
@@ -60,7 +61,7 @@ def _plan(work: Work) -> Drawn | None:
         return None
     used = study.comparison.row(study.chosen) if study.comparison else None
     stopping = work.found(STOP)
-    wishes = _wishes(work.circuit, facts, _changes_s(used), stopping.chosen if stopping else "")
+    wishes = _wishes(work.circuit, facts, used, stopping.chosen if stopping else "")
     circuit = make(wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
@@ -76,7 +77,7 @@ def _plan(work: Work) -> Drawn | None:
     drawn = Drawn(
         circuit=circuit,
         netlist=netlist_of(circuit),
-        parts=parts_of(circuit, current.value if current else None),
+        parts=parts_of(circuit, current.value if current else None, _locked_a(study)),
         proof=proved(circuit),
         faults=swept(circuit),
         tests=tried(circuit),
@@ -93,6 +94,12 @@ def _plan(work: Work) -> Drawn | None:
         "An emergency stop is judged by a competent person. Work dead, locked out and proved."
     )
     return drawn
+
+
+def _locked_a(study: StartStudy) -> float | None:
+    """The high end of what it can be."""
+    rotor = study.locked_rotor
+    return rotor.high.value if rotor is not None and rotor.high is not None else None
 
 
 def _changes_s(used: MethodRow | None) -> float | None:
@@ -112,8 +119,15 @@ def _shaft(circuit: Facts, study: StartStudy) -> Shaft | None:
     )
 
 
-def _wishes(circuit: Facts, facts: Starter, changes_s: float | None, stops_by: str) -> Wishes:
-    after = facts.timer_s or circuit.start.changeover_s or changes_s or circuit.start.part_delay_s or 3.0
+def _tap(circuit: Facts, used: MethodRow | None) -> float:
+    """What is chosen, what the study settled on, or the usual middle one."""
+    if circuit.start.tap:
+        return int(circuit.start.tap) / 100
+    return used.value if used is not None and used.value is not None and used.value < 1 else _USUAL_TAP
+
+
+def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stops_by: str) -> Wishes:
+    after = facts.timer_s or circuit.start.changeover_s or _changes_s(used) or circuit.start.part_delay_s or 3.0
     return Wishes(
         two_wire=facts.command == "two-wire",
         emergency=facts.emergency == "yes",
@@ -127,6 +141,7 @@ def _wishes(circuit: Facts, facts: Starter, changes_s: float | None, stops_by: s
         braking=stops_by,
         brake_s=circuit.stop.dc_time_s or 3.0,
         single=circuit.plate.family is Family.SINGLE,
+        tap=_tap(circuit, used),
     )
 
 

@@ -26,6 +26,8 @@ class Wishes:
     hands: bool = False
     braking: str = ""
     brake_s: float = 3.0
+    tap: float = 0.65
+    """Of an autotransformer."""
     single: bool = False
     """Of one phase: two poles, and nothing that turns the field."""
 
