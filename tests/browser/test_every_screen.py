@@ -76,13 +76,16 @@ def test_line_sheet_and_answer_fit_without_scrolling(enter, circuit):
         for part in ("#answer", "#line", "#facts"):
             box = page.locator(part).bounding_box()
             if part != "#line" and (part, station) not in [
-                ("#facts", name) for name in ("start", "protection", "stop", "place")
+                ("#facts", name) for name in ("start", "protection", "stop", "place", "starter")
             ]:
                 assert box["y"] + box["height"] <= 800, (station, part)
         assert page.locator(".stop.driven").bounding_box()["y"] < 800
     page.goto(f"{circuit}/protection")
     chart = page.locator("svg.time-current").bounding_box()
     assert chart["y"] + chart["height"] < 820
+    page.goto(f"{circuit}/starter")
+    ladder = page.locator("svg.circuit-drawing").first.bounding_box()
+    assert ladder["y"] + ladder["height"] < 800
     page.goto(f"{circuit}/stop")
     strip = page.locator(".strip-drawing").first.bounding_box()
     assert strip["y"] + strip["height"] < 800

@@ -140,7 +140,7 @@ def test_keys(enter, circuit):
     page.keyboard.press("Escape")
     expect(page.locator("#stop-start")).to_be_focused()
     page.keyboard.press("ArrowDown")
-    expect(page.locator("#stop-overload")).to_be_focused()
+    expect(page.locator("#stop-starter")).to_be_focused()
     page.evaluate("localStorage.clear()")
 
 

@@ -587,6 +587,11 @@ class TestStage:
         assert word in plan.gate("starter.wished").sentence
         assert any(note.lower().startswith(word) for note in plan.stage("starter").notes)
 
+    def test_an_impossible_way_to_start_has_no_circuit_that_looks_proved(self):
+        plan = planner("harrowmere-lock.json", "R-31")({"start.method": "wye-delta"})
+        assert plan.of(STARTER) is None
+        assert plan.stage("starter").gates == ()
+
     def test_what_is_drawn_as_wished_asks_nothing(self):
         assert "starter.wished" not in {
             gate.key for gate in planner("harrowmere-lock.json", "R-31")().stage("starter").gates

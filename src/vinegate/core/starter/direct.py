@@ -36,8 +36,8 @@ DC_POLES: Final = ("DB", (("+", "T1"), ("-", "T2")))
 def full_voltage(wishes: Wishes) -> Circuit:
     """`M = P·(START + M)`, or turned both ways."""
     if wishes.reverses and not wishes.single:
-        plugs = wishes.braking == "plugging" and not wishes.two_wire
-        return _reversing_plugged(wishes) if plugs else _reversing(wishes)
+        turned = _reversing if wishes.two_wire else BRAKED_BOTH_WAYS.get(wishes.braking, _reversing)
+        return turned(wishes)
     if wishes.braking in BRAKED and not wishes.two_wire and not wishes.single:
         return BRAKED[wishes.braking](wishes)
     if wishes.hands and not wishes.two_wire:
@@ -216,3 +216,4 @@ def _reversing_plugged(wishes: Wishes) -> Circuit:
 
 
 BRAKED: Final[dict[str, Callable[[Wishes], Circuit]]] = {"dc": _dc_injection, "plugging": _plugged}
+BRAKED_BOTH_WAYS: Final[dict[str, Callable[[Wishes], Circuit]]] = {"plugging": _reversing_plugged}

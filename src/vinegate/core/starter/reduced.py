@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Final
 
@@ -28,8 +29,8 @@ _RESISTED: Final[tuple[Pole, ...]] = (("T1", "r1"), ("T2", "r2"), ("T3", "r3"))
 
 def wye_delta(wishes: Wishes) -> Circuit:
     """Open: S, 1M in; the timer puts S out; after a pause 2M. 1M comes in only through S: the star is proven."""
-    if wishes.braking == "dc" and not wishes.two_wire:
-        return _braked_in_star(replace(wishes, braking=""))
+    if wishes.braking in _BRAKED and not wishes.two_wire:
+        return _BRAKED[wishes.braking](replace(wishes, braking=""))
     if wishes.closed:
         return _wye_delta_closed(wishes)
     permit = permitted(wishes)
@@ -74,6 +75,9 @@ def _braked_in_star(wishes: Wishes) -> Circuit:
         devices=(*(altered(one) for one in plain.devices), *brake), poles=(*plain.poles, DC_POLES),
         apart=(*plain.apart, ("1M", "DB"), ("2M", "DB")), mechanical=(*plain.mechanical, ("1M", "DB"), ("2M", "DB")),
     )  # fmt: skip
+
+
+_BRAKED: Final[dict[str, Callable[[Wishes], Circuit]]] = {"dc": _braked_in_star}
 
 
 def _wye_delta_closed(wishes: Wishes) -> Circuit:

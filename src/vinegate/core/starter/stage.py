@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit as Facts
-from vinegate.core.grade import Gate, breaks, from_answer, meets, rule, unknown
+from vinegate.core.grade import Gate, Verdict, breaks, from_answer, meets, rule, unknown
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
@@ -60,6 +60,8 @@ def _plan(work: Work) -> Drawn | None:
     if make is None or not known or not drawable:
         return None
     used = study.comparison.row(study.chosen) if study.comparison else None
+    if used is not None and used.outcome is None and used.verdict is Verdict.FAILS:
+        return None  # not a way to start for this machine: nothing is drawn that could look proved
     stopping = work.found(STOP)
     wishes = _wishes(work.circuit, facts, used, stopping.chosen if stopping else "")
     circuit = make(wishes)
