@@ -69,6 +69,14 @@ def test_the_theme_is_chosen_and_kept(enter, circuit):
     expect(page.locator("html")).to_have_attribute("data-theme", "dark")
 
 
+def test_no_two_elements_have_one_id(enter, circuit):
+    page = enter()
+    for station in STATIONS:
+        page.goto(f"{circuit}/{station}")
+        ids = page.evaluate("[...document.querySelectorAll('[id]')].map(one => one.id)")
+        assert len(ids) == len(set(ids)), (station, sorted(one for one in set(ids) if ids.count(one) > 1))
+
+
 def test_line_sheet_and_answer_fit_without_scrolling(enter, circuit):
     page = enter()
     for station in STATIONS:
