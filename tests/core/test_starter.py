@@ -110,6 +110,10 @@ WRONG = [
         replace(one, logic=early(one.logic)) for one in CLOSED.devices)), "reaches"),
     ("early break at the transfer", replace(KORNDORFER, devices=tuple(
         replace(one, logic=early(one.logic)) for one in KORNDORFER.devices)), "reaches"),
+    ("reverse behind its own break contact", with_logic(TURNED, "R", series(broken("OL"), broken("STOP"), broken("F"),
+     broken("R"), either(make("REV"), make("R")))), "reaches"),
+    ("reverse that is never let in", with_logic(TURNED, "R", series(broken("OL"), broken("STOP"), make("F"),
+     either(make("REV"), make("R")))), "reaches"),
     ("timer fed from the delta", with_logic(OPEN, "TR", make("2M")), "reaches"),
 ]  # fmt: skip
 
@@ -410,6 +414,13 @@ class TestStops:
         """Without its speed switch the reverse would run it backwards after every stop."""
         plugged = SHIPPED["full-voltage plugging"]
         assert broken_by(without(plugged, ("SPf in R", "SPf in CRp")))
+
+    def test_a_brake_that_wakes_with_the_power_is_found(self):
+        """R by the speed switch alone: the shaft still turns as the power comes back, and nobody has stopped it."""
+        plugged = SHIPPED["full-voltage plugging"]
+        woken = with_logic(plugged, "R", series(broken("OL"), broken("F"), make("SPf")))
+        assert "restart" in broken_by(woken)
+        assert "power comes back" in broken_by(woken)["restart"]
 
     def test_direct_current_flows_through_the_star_only_while_the_line_is_off(self):
         braked = BY_WAY["wye-delta"](Wishes(braking="dc"))

@@ -126,12 +126,14 @@ def _steps(came: dict[State, tuple[State, Move] | None], state: State) -> tuple[
 
 
 def _after_power(moving: Moving, came: dict[State, tuple[State, Move] | None]) -> Shown:
-    """After an outage nothing starts that nobody starts, unless two wires were asked for."""
+    """After an outage nothing starts that nobody starts, the shaft turning or not; unless two wires were asked for."""
     key, name = "restart", "Power that comes back starts nothing"
     if moving.circuit.restarts:
         return Shown(key=key, name="Two wires: power that comes back starts it, as asked")
+    silent = [one.stops or one.tag in moving.circuit.speeds for one in moving.circuit.inputs]
     for state in came:
-        if state.power or any(state.pressed) or moving.moving(state):
+        commanded = any(on and not still for on, still in zip(state.pressed, silent, strict=True))
+        if state.power or commanded or moving.moving(state):
             continue
         after = moving.settle(State(state.coils, state.pressed, True))
         if after is None or moving.drives(after):
@@ -140,33 +142,50 @@ def _after_power(moving: Moving, came: dict[State, tuple[State, Move] | None]) -
 
 
 def _reaches(moving: Moving, first: State) -> Shown:
-    """Pressed and let go, timers run out in turn: the wanted contactors are in, in every order of travel."""
+    """Each start pressed and let go, timers run out in turn: in every order of travel it ends where it should.
+
+    The first start brings the wanted contactors in; one that is named otherwise (reverse) feeds the motor.
+    """
     key, name = "reaches", "A start reaches its end, however contactors travel"
-    begins = next(place for place, one in enumerate(moving.circuit.inputs) if one.starts)
+    begins = [place for place, one in enumerate(moving.circuit.inputs) if one.starts]
+    names: set[str] = set()
+    for place in begins:
+        if moving.circuit.inputs[place].name in names:
+            continue
+        failed = _stays_out(moving, first, place, wanted=moving.circuit.wanted if not names else ())
+        if failed:
+            return Shown(key=key, name=name, breaks=(f"press {moving.inputs[place]}", failed))
+        names.add(moving.circuit.inputs[place].name)
+    return Shown(key=key, name=name)
+
+
+def _stays_out(moving: Moving, first: State, begins: int, *, wanted: tuple[str, ...]) -> str:
+    """What goes wrong after a start; empty where nothing does."""
     setup = tuple(tag in moving.circuit.setup for tag in moving.inputs)
     pressed = tuple(on or place == begins for place, on in enumerate(setup))
     held = moving.circuit.inputs[begins].kind is Kind.HELD
     ends, chatters = _all_ends(moving, State(first.coils, pressed))
-    if chatters:
-        return Shown(key=key, name=name, breaks=(f"press {moving.inputs[begins]}", "contactors chatter"))
     states = ends if held else {State(one.coils, setup) for one in ends}
     for _ in range(2 * len(moving.tags)):
+        if chatters:
+            break
         after: set[State] = set()
         for state in states:
-            settled, chatters = _all_ends(moving, state)
-            if chatters:
-                return Shown(key=key, name=name, breaks=(f"press {moving.inputs[begins]}", "contactors chatter"))
+            settled, round_again = _all_ends(moving, state)
+            chatters = chatters or round_again
             for one in settled:
                 runs = [found for move, found in moving.chosen(one) if move.what == "runs out:"]
                 after |= set(runs[:1]) or {one}
         if after == states:
             break
         states = after
+    if chatters:
+        return "contactors chatter"
     for state in states:
-        if not set(moving.circuit.wanted) <= moving.poles_in(state):
-            lacks = ", ".join(tag for tag in moving.circuit.wanted if tag not in moving.poles_in(state))
-            return Shown(key=key, name=name, breaks=(f"press {moving.inputs[begins]}", f"{lacks} stays out"))
-    return Shown(key=key, name=name)
+        lacks = [tag for tag in wanted if tag not in moving.poles_in(state)]
+        if lacks or not moving.drives(state):
+            return f"{', '.join(lacks) or 'the motor'} stays out"
+    return ""
 
 
 def _all_ends(moving: Moving, state: State) -> tuple[set[State], bool]:
