@@ -516,6 +516,20 @@ def test_contactors_of_an_autotransformer_follow_its_tap():
     assert {one.tag: one.amps for one in parts_of(KORNDORFER, 100.0)}["2S"] is None
 
 
+def test_direct_current_sizes_its_contactor_and_the_star_it_flows_through():
+    """X-51 is braked by 178 A for 36 s: both from the stop's sheet, not from the motor's 71 A."""
+    plan = planner("harrowmere-lock.json", "X-51")()
+    parts = {one.tag: one.amps for one in plan.of(STARTER).parts}
+    used = plan.stopping.used
+    assert parts["DB"] == parts["S"] == pytest.approx(used.peak_a)
+    assert parts["DB"] > 2 * 71
+    assert parts["1M"] == pytest.approx(71 / 3**0.5, rel=1e-3)
+    assert plan.of(STARTER).circuit.device("TB").delay_s == pytest.approx(
+        used.acting[0].to_s - used.acting[0].from_s, abs=0.1
+    )
+    assert {one.tag: one.amps for one in parts_of(SHIPPED["full-voltage dc"], 100.0)}["DB"] is None
+
+
 def test_the_tap_of_the_plan_is_the_one_that_is_drawn():
     plan = planner("harrowmere-lock.json", "P-11")
     high = {one.tag: one.amps for one in plan({"start.method": "autotransformer", "start.tap": "80"}).of(STARTER).parts}

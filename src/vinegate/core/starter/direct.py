@@ -29,7 +29,6 @@ from vinegate.core.starter.wishes import (
     stations_of,
 )
 
-RESIDUAL_S: Final = 0.5
 DC_POLES: Final = ("DB", (("+", "T1"), ("-", "T2")))
 
 
@@ -127,9 +126,9 @@ def injection(wishes: Wishes, main: str) -> tuple[Device, ...]:
     field = series(make("CB"), broken(main))
     return (
         Device(tag="CB", name="brake wanted", coil=Coil.RELAY, motor=False, logic=wanted),
-        Device(tag="TD", name="residual field", logic=field, coil=Coil.TIMER, delay_s=RESIDUAL_S, motor=False),
+        Device(tag="TD", name="residual field", logic=field, coil=Coil.TIMER, delay_s=wishes.residual_s, motor=False),
         Device(tag="DB", name="direct current", logic=series(broken(main), make("CB"), make("TD")), motor=False,
-               duty="DC-3"),
+               duty="DC-3", braking=True),
         Device(tag="TB", name="brake time", logic=make("DB"), coil=Coil.TIMER, delay_s=wishes.brake_s, motor=False),
     )  # fmt: skip
 
@@ -140,7 +139,7 @@ def _dc_injection(wishes: Wishes) -> Circuit:
     return Circuit(
         key="dc", grants=("dc",), name="across the line, braked by direct current", inputs=inputs_of(wishes),
         devices=(Device(tag="M", name="main", logic=main), *injection(wishes, "M")), poles=(("M", ACROSS), DC_POLES),
-        apart=(("M", "DB"),), mechanical=(("M", "DB"),), wanted=("M",), brakes=("DB",), pause_s=RESIDUAL_S,
+        apart=(("M", "DB"),), mechanical=(("M", "DB"),), wanted=("M",), brakes=("DB",), pause_s=wishes.residual_s,
     )  # fmt: skip
 
 

@@ -112,6 +112,8 @@ class Device:
     share: float = 1.0
     of_start: float = 0.0
     """What it carries during the start only, as a share of the locked-rotor amperes; nought where it runs on."""
+    braking: bool = False
+    """Whether it carries the direct current of a brake."""
     duty: str = "AC-3"
     motor: bool = True
 

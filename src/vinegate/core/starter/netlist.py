@@ -107,20 +107,26 @@ class Part:
 _MAKES: Final = 7.0  # times its AC-3 amperes that a contactor carries through a start (IEC 60947-4-1:2018, AC-3)
 
 
-def _carries(device: Device, line_a: float | None, locked_a: float | None) -> float | None:
-    """Amperes of the AC-3 rating that its place asks; None while the current it follows is not known."""
+def _carries(device: Device, line_a: float | None, locked_a: float | None, direct_a: float | None) -> float | None:
+    """Amperes of the rating that its place asks; None while the current it follows is not known."""
     if device.coil is not Coil.CONTACTOR:
         return None
+    if device.braking:
+        turning = device.share * line_a if line_a and device.motor else 0.0
+        return max(direct_a, turning) if direct_a is not None else None
     if device.of_start:
         return device.of_start * locked_a / _MAKES if locked_a else None
     return device.share * line_a if line_a else None
 
 
-def parts_of(circuit: Circuit, line_a: float | None, locked_a: float | None = None) -> tuple[Part, ...]:
+def parts_of(
+    circuit: Circuit, line_a: float | None, locked_a: float | None = None, direct_a: float | None = None
+) -> tuple[Part, ...]:
     """Every coil with what it must carry and how many contacts are wired of it.
 
     `locked_a`: the motor's amperes at rest at full volts, for what carries the start alone: behind a tap t the line
-    takes t² of it and the star point of the winding t(1 − t).
+    takes t² of it and the star point of the winding t(1 − t). `direct_a`: of a brake by direct current, through its
+    own contactor and a star point that closes for it.
     """
     used = Counter(contact for device in circuit.devices for contact in contacts_of(device.logic))
     locked = {tag for pair in circuit.apart for tag in pair}
@@ -132,7 +138,7 @@ def parts_of(circuit: Circuit, line_a: float | None, locked_a: float | None = No
             Part(
                 tag=device.tag,
                 name=device.name,
-                amps=_carries(device, line_a, locked_a),
+                amps=_carries(device, line_a, locked_a, direct_a),
                 duty=device.duty if contactor else "",
                 makes=sum(count for one, count in own.items() if not one.breaks),
                 breaks=sum(count for one, count in own.items() if one.breaks and not one.late),

@@ -67,7 +67,7 @@ def _braked_in_star(wishes: Wishes) -> Circuit:
     def altered(device: Device) -> Device:
         if device.tag == "S":
             again = series(broken(OL), latched(wishes), make("CB"), broken("1M"), broken("2M"))
-            return replace(device, logic=either(device.logic, again))
+            return replace(device, logic=either(device.logic, again), braking=True)
         return replace(device, logic=series(device.logic, broken("DB"))) if device.tag == "1M" else device
 
     return replace(

@@ -25,13 +25,14 @@ from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
 from vinegate.core.starter.proof import Proof, proved
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race, races_of
 from vinegate.core.starter.wishes import Wishes, left_out
-from vinegate.core.stop.stage import STOP
+from vinegate.core.stop.stage import STOP, Stopping
 from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.work import Specification, Work
 
 KEY: Final = "starter"
 _TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
 _USUAL_TAP: Final = 0.65
+_USUAL_BRAKE_S, _USUAL_RESIDUAL_S = 3.0, 0.5
 _PROOF: Final = "every state and every order of travel walked; IEC 60204-1:2016 9.2 and 9.3; NFPA 79:2024 9.2 and 9.3"
 
 
@@ -63,7 +64,7 @@ def _plan(work: Work) -> Drawn | None:
     if used is not None and used.outcome is None and used.verdict is Verdict.FAILS:
         return None  # not a way to start for this machine: nothing is drawn that could look proved
     stopping = work.found(STOP)
-    wishes = _wishes(work.circuit, facts, used, stopping.chosen if stopping else "")
+    wishes = _wishes(work.circuit, facts, used, stopping)
     circuit = make(wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
@@ -79,7 +80,7 @@ def _plan(work: Work) -> Drawn | None:
     drawn = Drawn(
         circuit=circuit,
         netlist=netlist_of(circuit),
-        parts=parts_of(circuit, current.value if current else None, _locked_a(study)),
+        parts=parts_of(circuit, current.value if current else None, _locked_a(study), _direct_a(stopping)),
         proof=proved(circuit),
         faults=swept(circuit),
         tests=tried(circuit),
@@ -102,6 +103,11 @@ def _locked_a(study: StartStudy) -> float | None:
     """The high end of what it can be."""
     rotor = study.locked_rotor
     return rotor.high.value if rotor is not None and rotor.high is not None else None
+
+
+def _direct_a(stopping: Stopping | None) -> float | None:
+    """Amperes of the brake as the stop's sheet has them; None where it is not worked."""
+    return stopping.used.peak_a or None if stopping is not None and braked_here(stopping.chosen) else None
 
 
 def _changes_s(used: MethodRow | None) -> float | None:
@@ -128,8 +134,10 @@ def _tap(circuit: Facts, used: MethodRow | None) -> float:
     return used.value if used is not None and used.value is not None and used.value < 1 else _USUAL_TAP
 
 
-def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stops_by: str) -> Wishes:
+def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stopping: Stopping | None) -> Wishes:
     after = facts.timer_s or circuit.start.changeover_s or _changes_s(used) or circuit.start.part_delay_s or 3.0
+    row = stopping.used if stopping and braked_here(stopping.chosen) else None
+    acts = row.acting[0] if row and row.acting else None
     return Wishes(
         two_wire=facts.command == "two-wire",
         emergency=facts.emergency == "yes",
@@ -140,8 +148,9 @@ def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stops_by: st
         stations=facts.stations or 1,
         jog=facts.jog == "yes",
         hands=facts.hands == "yes",
-        braking=stops_by,
-        brake_s=circuit.stop.dc_time_s or 3.0,
+        braking=stopping.chosen if stopping else "",
+        brake_s=round(acts.to_s - acts.from_s, 1) if acts else circuit.stop.dc_time_s or _USUAL_BRAKE_S,
+        residual_s=round(acts.from_s, 3) if acts and acts.from_s else _USUAL_RESIDUAL_S,
         single=circuit.plate.family is Family.SINGLE,
         tap=_tap(circuit, used),
     )

@@ -26,6 +26,8 @@ class Wishes:
     hands: bool = False
     braking: str = ""
     brake_s: float = 3.0
+    residual_s: float = 0.5
+    """Before direct current: the rotor's own field dies."""
     tap: float = 0.65
     """Of an autotransformer."""
     single: bool = False
