@@ -152,7 +152,7 @@ def _driven(drawn: _Drawn) -> Station:
 def _further(plan: Plan, stands: str) -> tuple[Station, ...]:
     """Stages that say for themselves what stands at their station, behind one of this kind."""
     return tuple(
-        Station(kind="further", anchor=one.key, name=one.name, short=one.short, number=one.number, sheet=one.key,
+        Station(kind="further", name=one.name, short=one.short, number=one.number, sheet=one.key,
                 gates=_gates(plan, one.key))
         for one in plan.stations
         if one.stands == stands
