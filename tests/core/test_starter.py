@@ -617,6 +617,25 @@ class TestStage:
         assert plan.of(STARTER) is None
         assert plan.stage("starter").gates == ()
 
+    @pytest.mark.parametrize(
+        ("changes", "verdict"),
+        [
+            ({"start.method": "autotransformer", "start.transition": "open"}, Verdict.UNKNOWN),
+            ({"start.method": "autotransformer", "start.transition": "closed"}, None),
+            ({"start.method": "full-voltage", "starter.command": "two-wire", "starter.stations": "3"}, Verdict.UNKNOWN),
+            ({"start.method": "full-voltage", "starter.stations": "3"}, None),
+        ],
+    )
+    def test_a_wish_that_another_one_rules_out_is_not_passed_over(self, changes, verdict):
+        gates = {
+            one.key: one.verdict for one in planner("harrowmere-lock.json", "P-11")(changes).stage("starter").gates
+        }
+        assert gates.get("starter.wished") is verdict
+
+    def test_a_timer_is_not_judged_where_the_circuit_has_none(self):
+        plan = planner("skerry-sound.json", "F-3")({"starter.timer": "1 s"})
+        assert "starter.timer" not in {gate.key for gate in plan.stage("starter").gates}
+
     def test_what_is_drawn_as_wished_asks_nothing(self):
         assert "starter.wished" not in {
             gate.key for gate in planner("harrowmere-lock.json", "R-31")().stage("starter").gates

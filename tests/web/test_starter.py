@@ -107,3 +107,11 @@ def test_a_hidden_fault_is_not_told_measured_and_named(sign_in, circuit):
     other = str(int(number) + 1)
     assert "Not that one" in text_of(ines.get(f"{circuit}/starter", query_string={**hunt, "named": other}))
     assert ines.get(f"{circuit}/starter", query_string={"hunt": "x", "m": "a~b c", "named": "-1"}).status_code == 200
+
+
+def test_no_fault_is_said_to_be_hidden_in_a_circuit_that_hurts_without_any(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/starter", {"was:starter.bridged": "", "f:starter.bridged": "STOP in 1M"})
+    page = text_of(ines.get(f"{circuit}/starter", query_string={"hunt": "7"}))
+    assert "a fault is hidden" not in page
+    assert "hide a fault" not in page

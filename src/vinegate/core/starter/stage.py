@@ -19,7 +19,7 @@ from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.starter.circuits import BY_WAY, braked_here, with_brake
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
-from vinegate.core.starter.logic import Circuit, without
+from vinegate.core.starter.logic import Circuit, Coil, without
 from vinegate.core.starter.motor import Shaft
 from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
 from vinegate.core.starter.proof import Proof, proved
@@ -143,6 +143,7 @@ def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stopping: St
         emergency=facts.emergency == "yes",
         reverses=circuit.start.reversing == "yes",
         closed=circuit.start.transition == "closed",
+        opened=circuit.start.transition == "open",
         after_s=round(after, 3),
         pause_s=circuit.start.dead_time_s or 0.05,
         stations=facts.stations or 1,
@@ -158,7 +159,8 @@ def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stopping: St
 
 def _gates(circuit: Facts, facts: Starter, drawn: Drawn, lacks: tuple[str, ...], suits_s: float | None) -> list[Gate]:
     found = [_proof_gate(facts, drawn), *_race_gates(facts, drawn)]
-    if facts.timer_s is not None and suits_s is not None:
+    timed = any(one.coil is Coil.TIMER for one in drawn.circuit.devices)
+    if facts.timer_s is not None and suits_s is not None and timed:
         found.append(_timer_gate(facts.timer_s, suits_s))
     if lacks:
         by_hand = tuple(f"how {one.partition(':')[0].lower()} is wired" for one in lacks)

@@ -19,6 +19,8 @@ class Wishes:
     emergency: bool = False
     reverses: bool = False
     closed: bool = False
+    opened: bool = False
+    """An open transition asked for by name, not by leaving it unsaid."""
     after_s: float = 3.0
     pause_s: float = 0.05
     stations: int = 1
@@ -88,7 +90,12 @@ _REASONS: Final = (
 
 def left_out(wishes: Wishes, circuit: Circuit) -> tuple[str, ...]:
     """What was wished and is not in the drawing, with its reason behind a colon."""
-    return tuple(f"{name}: {why}" for key, name, why in _REASONS if getattr(wishes, key) and key not in circuit.grants)
+    found = [f"{name}: {why}" for key, name, why in _REASONS if getattr(wishes, key) and key not in circuit.grants]
+    if wishes.opened and "closed" in circuit.grants:
+        found.append("An open transition: with an autotransformer the closed one is drawn")
+    if wishes.two_wire and wishes.stations > 1:
+        found.append("Further stations: they are drawn with buttons; a held contact is one")
+    return tuple(found)
 
 
 def across(wishes: Wishes) -> tuple[Pole, ...]:
