@@ -72,7 +72,7 @@ def _reversing(wishes: Wishes) -> Circuit:
     return Circuit(
         key="reversing", grants=("reverses",), name="reversing", inputs=inputs,
         devices=(way("F", "R", FORWARD, REVERSE), way("R", "F", REVERSE, FORWARD)),
-        poles=(("F", ACROSS), ("R", TURNED)), apart=(("F", "R"),), mechanical=(("F", "R"),),
+        poles=(("F", ACROSS), ("R", TURNED)), apart=(("F", "R"),),
         restarts=wishes.two_wire, wanted=("F",),
     )  # fmt: skip
 
@@ -139,7 +139,7 @@ def _dc_injection(wishes: Wishes) -> Circuit:
     return Circuit(
         key="dc", grants=("dc",), name="across the line, braked by direct current", inputs=inputs_of(wishes),
         devices=(Device(tag="M", name="main", logic=main), *injection(wishes, "M")), poles=(("M", ACROSS), DC_POLES),
-        apart=(("M", "DB"),), mechanical=(("M", "DB"),), wanted=("M",), brakes=("DB",), pause_s=wishes.residual_s,
+        apart=(("M", "DB"),), wanted=("M",), brakes=("DB",), pause_s=wishes.residual_s,
     )  # fmt: skip
 
 
@@ -169,7 +169,6 @@ def _plugged(wishes: Wishes) -> Circuit:
         devices=devices,
         poles=(("F", ACROSS), ("R", TURNED)),
         apart=(("F", "R"),),
-        mechanical=(("F", "R"),),
         wanted=("F",),
         brakes=("R",),
         speeds=(SPEED,),
@@ -209,7 +208,7 @@ def _reversing_plugged(wishes: Wishes) -> Circuit:
     return Circuit(
         key="reversing-plugged", name="reversing, plugged to rest", grants=("reverses", "plugging"),
         inputs=(*inputs_of(wishes, (FORWARD, "forward"), (REVERSE, "reverse")), *speeds), devices=devices,
-        poles=(("F", ACROSS), ("R", TURNED)), apart=(("F", "R"),), mechanical=(("F", "R"),),
+        poles=(("F", ACROSS), ("R", TURNED)), apart=(("F", "R"),),
         wanted=("F",), brakes=("F", "R"), speeds=(SPEED, SPEED_BACK),
     )  # fmt: skip
 

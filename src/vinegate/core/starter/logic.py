@@ -125,8 +125,8 @@ Pole = tuple[str, str]
 class Circuit:
     """A starter. `poles` are the pairs of nets that each contactor joins; `apart` the pairs that are never in at once.
 
-    `mechanical` are pairs that a lock keeps apart as well; `restarts`: a two-wire circuit, that starts by itself when
-    power returns; `wanted` is which contactors are in at the end of a start.
+    `restarts`: a two-wire circuit, that starts by itself when power returns; `wanted` is which contactors are in at the
+    end of a start.
     """
 
     key: str
@@ -135,7 +135,6 @@ class Circuit:
     devices: tuple[Device, ...]
     poles: tuple[tuple[str, tuple[Pole, ...]], ...]
     apart: tuple[tuple[str, str], ...] = ()
-    mechanical: tuple[tuple[str, str], ...] = ()
     restarts: bool = False
     wanted: tuple[str, ...] = ()
     brakes: tuple[str, ...] = ()
@@ -149,7 +148,6 @@ class Circuit:
     pause_s: float = 0.0
     grants: tuple[str, ...] = ()
     """Which wishes, by their names, it is drawn to."""
-    removed: tuple[str, ...] = ()
 
     def timeless(self) -> Circuit:
         """The same with every timer and pause at nought: what is true however long they are set is found once."""
@@ -192,4 +190,4 @@ def without(circuit: Circuit, removed: tuple[str, ...]) -> Circuit:
         return type(logic)(parts) if parts else None
 
     devices = tuple(replace(device, logic=cut(device.logic, device.tag) or Series(())) for device in circuit.devices)
-    return replace(circuit, devices=devices, removed=removed)
+    return replace(circuit, devices=devices)

@@ -52,7 +52,6 @@ def wye_delta(wishes: Wishes) -> Circuit:
         devices=devices,
         poles=(("1M", ACROSS), ("S", _STAR), ("2M", _DELTA)),
         apart=(("S", "2M"),),
-        mechanical=(("S", "2M"),),
         restarts=wishes.two_wire,
         wanted=("1M", "2M"),
         pause_s=wishes.pause_s,
@@ -73,7 +72,7 @@ def _braked_in_star(wishes: Wishes) -> Circuit:
     return replace(
         plain, name=f"{plain.name}, braked by direct current", grants=(*plain.grants, "dc"), brakes=("DB",),
         devices=(*(altered(one) for one in plain.devices), *brake), poles=(*plain.poles, DC_POLES),
-        apart=(*plain.apart, ("1M", "DB"), ("2M", "DB")), mechanical=(*plain.mechanical, ("1M", "DB"), ("2M", "DB")),
+        apart=(*plain.apart, ("1M", "DB"), ("2M", "DB")),
     )  # fmt: skip
 
 
@@ -101,7 +100,6 @@ def _wye_delta_closed(wishes: Wishes) -> Circuit:
         devices=devices,
         poles=(("1M", ACROSS), ("S", _STAR), ("A", _RESISTED), ("2M", _DELTA)),
         apart=(("S", "2M"),),
-        mechanical=(("S", "2M"),),
         wanted=("1M", "2M"),
         restarts=wishes.two_wire,
         grants=("closed",),
@@ -137,7 +135,6 @@ def autotransformer(wishes: Wishes) -> Circuit:
         devices=devices,
         poles=(("2S", winding), ("1S", (("n1", "n2"), ("n2", "n3"))), ("R", ACROSS)),
         apart=(("1S", "R"),),
-        mechanical=(("1S", "R"),),
         wanted=("R",),
         restarts=wishes.two_wire,
         grants=("closed",),

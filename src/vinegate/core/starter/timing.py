@@ -17,12 +17,11 @@ SOURCE: Final = "travel and arc times usual, its maker's count; a break contact 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Race:
-    """Of one pair: the least time from the end of the first's arc to the second's closing, ms. `locked`: a lock too."""
+    """Of one pair: the least time from the end of the first's arc to the second's closing, ms."""
 
     first: str
     second: str
     margin_ms: float
-    locked: bool
 
 
 def races_of(circuit: Circuit) -> tuple[Race, ...]:
@@ -34,5 +33,5 @@ def races_of(circuit: Circuit) -> tuple[Race, ...]:
                 continue  # a timed transition goes one way; a brake's end lets a start that is held in at once
             pause = 1000 * 0.95 * circuit.pause_s if first == pair[0] else 0.0
             margin = BREAKS_AHEAD_MS[0] + pause + CLOSES_MS[0] - ARC_MS[1]
-            found.append(Race(first=first, second=second, margin_ms=margin, locked=pair in circuit.mechanical))
+            found.append(Race(first=first, second=second, margin_ms=margin))
     return tuple(found)
