@@ -65,5 +65,17 @@ def test_the_sheet_is_printed_with_a_blank_for_what_was_set(enter, circuit):
     page.goto(f"{circuit}/print")
     expect(page.get_by_role("heading", name="Drive: operating points")).to_be_visible()
     expect(page.get_by_role("columnheader", name="As set")).to_be_visible()
+
+
+def test_the_other_rule_set_keeps_the_points_and_asks_by_its_own_standards(enter, circuit):
+    """NEC bounds its harmonics by IEEE 519, IEC by the 61000 series; what was typed stays."""
+    page = typed(enter, circuit)
+    expect(page.locator("#facts")).to_contain_text("IEEE 519:2022")
     page.goto(f"{circuit}/rules")
-    expect(page.locator("main")).to_be_visible()
+    page.get_by_role("button", name="Plan the whole job to IEC").click()
+    expect(page.get_by_role("button", name="Plan the whole job to NEC")).to_be_visible()
+    page.goto(f"{circuit}/drive")
+    expect(page.locator("#drive-points")).to_have_value(POINTS)
+    expect(page.locator(".points tbody tr")).to_have_count(2)
+    expect(page.locator("#facts")).to_contain_text("IEC 61000-2-4")
+    expect(page.locator("#facts")).not_to_contain_text("IEEE 519")

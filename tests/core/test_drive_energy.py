@@ -10,8 +10,10 @@ from hypothesis import strategies as st
 from tests.conftest import planner
 from vinegate.core.drive.energy import fan_share
 from vinegate.core.drive.losses import reference_loss_w
+from vinegate.core.drive.made import read_carrier_points, read_loss_points
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.load import pump
+from vinegate.core.quantity import QuantityError
 
 FAN = planner("skerry-sound.json", "F-3")
 PUMPS = planner("skerry-sound.json", "P-4")
@@ -184,3 +186,31 @@ def test_idle_power_is_below_that_at_load_and_hours_scale_the_year():
     once = FAN({"drive.points": "100 %; ; 1900"}).of(DRIVE).driven.energy.ways[0].year_kwh
     assert twice == pytest.approx(2 * once)
     assert math.isfinite(twice)
+
+
+def test_its_makers_loss_points_rule_over_the_reference():
+    """IEC 61800-9-2's corners: at a point stated the drive loses what is stated, between two the mean of them."""
+    points = "0; 25; 300 | 0; 100; 700 | 50; 25; 320 | 50; 100; 800 | 90; 50; 600 | 90; 100; 1200"
+    made = read_loss_points(points)
+    assert made.watts(90, 100) == 1200
+    assert made.watts(50, 62.5) == pytest.approx((320 + 800) / 2)
+    assert made.watts(70, 100) == pytest.approx((800 + 1200) / 2)
+    assert made.watts(100, 100) == 1200  # past 90 % as there
+    assert made.watts(0, 0) == pytest.approx(300 - (700 - 300) / 3)
+    half, whole = (planner("skerry-sound.json", "F-3")({"drive.loss_points": points.replace("1200", most)})
+                   for most in ("1200", "2400"))  # fmt: skip
+    spent = [plan.of(DRIVE).driven.inputs for plan in (half, whole)]
+    assert spent[0][0].drive_w < spent[1][0].drive_w
+    assert spent[0][-1].motor_w == spent[1][-1].motor_w
+
+
+@pytest.mark.parametrize("text", ["90; 100", "", "90; 100; x", "200; 10; 5", "90; 100; 5 | 90; 100; 6"])
+def test_loss_points_that_cannot_be_read_say_so(text):
+    with pytest.raises(QuantityError):
+        read_loss_points(text)
+
+
+@pytest.mark.parametrize("text", ["8 kHz; 52 A | 4 kHz; 61 A", "4 kHz; 52 A | 8 kHz; 61 A", "4 kHz", "; 61 A"])
+def test_carriers_rise_and_amperes_fall(text):
+    with pytest.raises(QuantityError):
+        read_carrier_points(text)

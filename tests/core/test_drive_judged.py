@@ -29,6 +29,7 @@ FAST = {"drive.base": "87 Hz", "drive.points": "140 %", "drive.mechanical": "520
         "load.power": "3 kW", "drive.motors": None}  # fmt: skip
 BARE = {"drive.filter": "none"}
 NEAR = {"drive.lead": "1.5 m", "drive.rise": "0.4 µs", "drive.filter": "none", "stop.resistor": None}
+KINETIC = {"drive.kinetic": "yes", "drive.outage": "1 s"}
 # Plan, what is changed, the gate it turns, how it then stands.
 CASES = [
     (FAN, {"load.power": "34 kW"}, "drive.power", FAILS),
@@ -56,6 +57,21 @@ CASES = [
     (FAN, {"area_1.altitude": "2000 m", "drive.rated": "58 A"}, "drive.current", FAILS),
     (FAN, {"drive.carrier": "12 kHz", "drive.carrier_rated": "4 kHz"}, "drive.current", FAILS),
     (FAN, {"drive.carrier": "4 kHz", "drive.carrier_rated": "4 kHz"}, "drive.current", PASSES),
+    (FAN, {"drive.carrier": "6 kHz", "drive.carrier_points": "4 kHz; 61 A | 8 kHz; 47 A"}, "drive.current", PASSES),
+    (FAN, {"drive.carrier": "8 kHz", "drive.carrier_points": "4 kHz; 61 A | 8 kHz; 47 A"}, "drive.current", FAILS),
+    (FAN, {"drive.carrier_points": "4 kHz; 61 A | 8 kHz; 47 A"}, "drive.current", CHECK),
+    (FAN, {"drive.carrier_points": "4 kHz; 61 A | 8 kHz; 55 A"}, "drive.current", PASSES),
+    (FAN, {"drive.carrier": "9 kHz", "drive.carrier_points": "4 kHz; 61 A | 8 kHz; 60 A"}, "drive.derating", FAILS),
+    (FAN, {"protection.drive_input": None}, "protection.drive_input", UNKNOWN),
+    (FAN, {"protection.drive_input": "106 A"}, "protection.drive_input", FAILS),
+    (FAN, {"protection.drive_input": "95 A"}, "protection.drive_input", PASSES),
+    (FAN, {"protection.drive_input": "95 A", "wiring.grouped": None}, "protection.drive_input", CHECK),
+    (FAN, KINETIC, "drive.ride", PASSES),
+    (FAN, KINETIC | {"drive.outage": "60 s"}, "drive.ride", FAILS),
+    (FAN, KINETIC | {"drive.outage": None}, "drive.ride", UNKNOWN),
+    (FAN, KINETIC, "drive.ride_control", UNKNOWN),
+    (FAN, KINETIC | {"drive.control_held": "line"}, "drive.ride_control", FAILS),
+    (FAN, KINETIC | {"drive.control_held": "held"}, "drive.ride_control", PASSES),
     (FAN, {"drive.choke": "ac", "drive.choke_size": "15 %"}, "drive.volts", CHECK),
     (FAN, {"drive.boost": "30 %"}, "drive.boost", FAILS),
     (FAN, {"drive.boost": "2 %"}, "drive.boost", PASSES),

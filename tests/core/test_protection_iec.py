@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
-from vinegate.core.rules.iec.conductors import Laid, area_mm2
+from vinegate.core.rules.iec.laid import Laid
+from vinegate.core.rules.iec.sizes import area_mm2
 from vinegate.core.tables.trip_class import trip_class
 
 METHODS = ("A1", "A2", "B1", "B2", "C", "D1", "D2", "E", "F", "G")

@@ -19,11 +19,9 @@ from vinegate.core.turning import less
 from vinegate.core.working import Provenance
 
 STILL: Final = 0.05
-_KINETIC: Final = 0.6
 _RESIDUAL: Final = 0.2
 _POINTS: Final = 160
 _OMEGA: Final = math.pi / 30
-_TRIP_PU: Final = 0.7
 _SOURCE: Final = "dω/dt = −T_L(ω)/J from where it ran; detection and flux wait usual"
 
 
@@ -41,7 +39,6 @@ class Coast:
     share: float
     flux_s: float | None
     uncaught_a: float | None
-    carries_s: float | None
 
 
 def coast_course(
@@ -55,7 +52,7 @@ def coast_course(
     return np.concatenate([[0.0], np.cumsum(steps)]), rpm
 
 
-def coast_of(need: Need, fastest_rpm: float, slowest_hz: float, line_w: float) -> Coast:
+def coast_of(need: Need, fastest_rpm: float, slowest_hz: float) -> Coast:
     """Put it on the sheet."""
     sheet, facts = need.sheet, need.facts
     time, rpm = coast_course(need, fastest_rpm)
@@ -66,9 +63,6 @@ def coast_of(need: Need, fastest_rpm: float, slowest_hz: float, line_w: float) -
     share = speed / fastest_rpm
     sheet.given("coast_share", "Speed left when power is back and the drive ready", "ω/ω_0", 100 * share, "%",
                 provenance=Provenance.ESTIMATED, source=_SOURCE)  # fmt: skip
-    carries = _carries(need, line_w)
-    sheet.given("kinetic", "Its own turning feeds the bus", "t_k", kinetic_s(need, rpm, line_w), "s",
-                provenance=Provenance.ESTIMATED, source="∫J·ω·dω/(T_L·ω + P_v), down to 60 % of speed")  # fmt: skip
     return Coast(
         time_s=time,
         rpm=rpm,
@@ -76,17 +70,7 @@ def coast_of(need: Need, fastest_rpm: float, slowest_hz: float, line_w: float) -
         share=share,
         flux_s=flux,
         uncaught_a=_uncaught(need, speed, slowest_hz),
-        carries_s=carries,
     )
-
-
-def kinetic_s(need: Need, rpm: Array, line_w: float) -> float:
-    """How long what turns feeds load and losses, slowed by both, down to 60 % of speed, s."""
-    omega = rpm[rpm >= _KINETIC * rpm[0]] * _OMEGA
-    shaft = need.motors * need.load.torque_at(omega / _OMEGA) * omega
-    lost = max(line_w - float(shaft[0]), 0.0)
-    inverse = need.motors * need.load.inertia_kgm2 * omega / np.maximum(shaft + lost, 1e-6)
-    return float(-np.trapezoid(inverse, omega))
 
 
 def _flux_wait(need: Need) -> float | None:
@@ -117,23 +101,6 @@ def _uncaught(need: Need, rpm: float, slowest_hz: float) -> float | None:
     synchronous = need.synchronous_rpm * hertz / need.base_hz
     volts = need.plate_v * need.ratio * hertz / need.base_hz
     return float(operate(circuit, 1 - rpm / synchronous, volts_v=volts, frequency_hz=hertz).line_current_a) * need.ratio
-
-
-def _carries(need: Need, line_w: float) -> float | None:
-    """`t = C·(U_1² − U_2²)/(2·P)`: what the bus's own capacitors carry, to about 0.7 of its volts."""
-    farad = need.facts.capacity
-    if farad is None or line_w <= 0:
-        return None
-    sheet = need.sheet
-    capacity = sheet.given("capacity", "Bus capacitance", "C", 1e6 * farad, "µF", source="the drive's plate")
-    watts = sheet.given("carried_kw", "Power it feeds", "P", line_w / 1000, "kW", source="most at an operating point")
-    bus = sheet.given("bus_rated", "Bus at rated volts", "U_1", math.sqrt(2) * need.line_v, "V", source="√2·U")
-    return sheet.work(
-        "carries", "Its bus carries", "t_C",
-        farad * bus.value**2 * (1 - _TRIP_PU**2) / (2 * line_w), "s",
-        formula=f"C·U_1²·(1−{_TRIP_PU:g}²)/(2000000000·P)", inputs=(capacity, bus, watts),
-        source="energy of a capacitor; its undervoltage trip assumed",
-    ).value  # fmt: skip
 
 
 def restart_gates(need: Need, coast: Coast, fastest_rpm: float) -> list[Gate]:

@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.drive import quantities as d
+from vinegate.core.drive.made import CarrierPoints, LossPoints, read_carrier_points, read_loss_points
 from vinegate.core.drive.points import OperatingPoints, read_operating_points, read_speeds
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole
 
@@ -119,11 +120,29 @@ class Drive(Facts):
     carrier_rated_hz: float | None = field(
         measure("Rated up to", d.CARRIER, "f_c0", help="Carrier up to which its amperes hold, by its maker.")
     )
+    carrier_points: CarrierPoints | None = field(
+        Fact(
+            label="Amperes by carrier",
+            read=read_carrier_points,
+            example="4 kHz; 61 A\n8 kHz; 52 A",
+            help="A row each, rising, by its maker; past the last nothing is promised.",
+            longest=500,
+        )
+    )
     ambient_rated_c: float | None = field(
         measure("Rated in air of", q.AMBIENT, "θ_D", help="Warmest air its amperes are for; empty: 40 °C.")
     )
     output_most_hz: float | None = field(measure("Greatest output", d.OUTPUT, "f_max", example="100 Hz"))
     loss_w: float | None = field(measure("Loss at rating", d.LOSS, "P_D", help="By its maker, at rated output."))
+    loss_points: LossPoints | None = field(
+        Fact(
+            label="Loss points",
+            read=read_loss_points,
+            example="90; 100; 1900\n50; 50; 900\n0; 25; 500",
+            help="A row each: per cent of frequency, of torque current, watts (IEC 61800-9-2).",
+            longest=800,
+        )
+    )
     capacity: float | None = field(measure("Bus capacitance", d.CAPACITY, "C"))
     discharge_s: float | None = field(
         measure("Bus discharged in", q.STRETCH, "t_dis", example="5 min", help="From the drive's own plate.")
@@ -173,6 +192,13 @@ class Drive(Facts):
     power_back: str | None = field(choice("Power returns", (("wait", "waits"), ("auto", "starts itself"))))
     catches: str | None = field(choice("Catches it turning", _YES_NO))
     outage_s: float | None = field(measure("Outage to ride", q.SECONDS, "t_out", example="2 s"))
+    kinetic: str | None = field(
+        choice("Its turning feeds the bus", _YES_NO, help="Meanwhile the drive brakes just enough to keep its bus up.")
+    )
+    control_held: str | None = field(
+        choice("Control power meanwhile", (("line", "from the line"), ("held", "held, buffered")),
+               help="Contactors, run command and reference: held by a battery, dc or off-delay, or gone with the line.")
+    )  # fmt: skip
     windmills: str | None = field(choice("Turned by its medium", _YES_NO, help="Wind, gravity, back flow: either way."))
     reference_lost: str | None = field(
         choice("Reference lost", (("stop", "stops"), ("last", "keeps its speed"), ("preset", "goes to a preset")))

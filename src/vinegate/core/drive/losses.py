@@ -8,6 +8,7 @@ from typing import Final
 
 from vinegate.core.drive.duty import Row
 from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.made import LossPoints
 from vinegate.core.drive.need import Need
 from vinegate.core.tables import load
 
@@ -27,6 +28,7 @@ class Losses:
     drive_w: float
     drive_a: float
     drive_source: str
+    points: LossPoints | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,10 +52,13 @@ def losses_of(supplied: Laden, efficiency: float, drive_a: float | None) -> Loss
     synchronous = need.synchronous_rpm * math.pi / 30
     copper = 3 * need.plate_a**2 * (rated.r_ohm - need.lead_ohm) + need.rated_nm * need.slip * synchronous
     amps = drive_a or need.plate_a * need.motors
-    given = need.facts.loss_w
+    points = need.facts.loss_points
+    given = points.watts(90.0, 100.0) if points and need.facts.loss_w is None else need.facts.loss_w
     watts = given if given is not None else reference_loss_w(math.sqrt(3) * need.line_v * amps / 1000)
     source = "its maker" if given is not None else load("drive_loss").cite
-    return Losses(fixed_w=max(whole - copper, 0.1 * whole), drive_w=watts, drive_a=amps, drive_source=source)
+    return Losses(
+        fixed_w=max(whole - copper, 0.1 * whole), drive_w=watts, drive_a=amps, drive_source=source, points=points
+    )
 
 
 def reference_loss_w(kva: float) -> float:
@@ -85,17 +90,19 @@ def input_of(need: Need, losses: Losses, row: Row) -> Input:
     return Input(
         shaft_w=need.motors * row.point.nm * row.point.rpm * math.pi / 30,
         motor_w=need.motors * motor,
-        drive_w=drive_loss_w(losses, need.motors * row.amps),
+        drive_w=drive_loss_w(losses, need.motors * row.amps, 100 * k),
     )
 
 
-def drive_loss_w(losses: Losses, amps: float) -> float:
-    """`p·(0.25 + 0.45·i + 0.30·i²)`.
+def drive_loss_w(losses: Losses, amps: float, frequency_pct: float = 100.0) -> float:
+    """By its maker's points (output current for torque current, a little less); else `p·(0.25 + 0.45·i + 0.30·i²)`.
 
     >>> whole = Losses(fixed_w=0, drive_w=1000, drive_a=60, drive_source="")
     >>> drive_loss_w(whole, 60), drive_loss_w(whole, 0)
     (1000.0, 250.0)
     """
     i = amps / losses.drive_a
+    if losses.points is not None:
+        return losses.points.watts(min(frequency_pct, 100.0), 100 * i)
     constant, straight, square = _DRIVE
     return losses.drive_w * (constant + straight * i + square * i**2)

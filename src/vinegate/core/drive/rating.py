@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.assumed import assume, preset
+from vinegate.core.drive.made import CarrierPoints
 from vinegate.core.drive.need import Need
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken
@@ -106,17 +107,19 @@ def _left(need: Need) -> tuple[Taken, str]:
     parts = [part for part in (_height(need), _heat(need), _carrier(need), _one_phase(need)) if part is not None]
     low, usual, high = (math.prod(ends) for ends in zip((1.0,) * 3, *(part.ends for part in parts), strict=True))
     figures = [part.figure for part in parts]
+    guessed = any(figure.provenance in (Provenance.ESTIMATED, Provenance.ASSUMED) for figure in figures)
+    source = "usual deratings; its maker's count" if guessed else "its maker" if parts else "nothing to take off"
     need.sheet.work(
         "left", "Left of its rating here", "k_D", 100 * usual, "%",
         formula="100" + "".join(f"·{figure.symbol}/100" for figure in figures) if figures else "100",
         inputs=figures,
-        source="usual deratings; its maker's count" if parts else "nothing to take off",
-        provenance=Provenance.ESTIMATED if parts else Provenance.STATED,
+        source=source,
+        provenance=Provenance.ESTIMATED if guessed else Provenance.STATED,
     )  # fmt: skip
     hopeless = next((part.hopeless for part in parts if part.hopeless), "")
     label = " and ".join(figure.name.lower() for figure in figures)
     return Taken(
-        label=label, value=usual, low=min(low, usual), high=max(high, usual), how="estimated" if parts else ""
+        label=label, value=usual, low=min(low, usual), high=max(high, usual), how="estimated" if guessed else ""
     ), hopeless
 
 
@@ -184,6 +187,8 @@ def carrier_share(times: float) -> float:
 
 def _carrier(need: Need) -> _Part | None:
     facts = need.facts
+    if facts.carrier_points is not None:
+        return _carrier_points(need, facts.carrier_points)
     if facts.carrier_hz is None or facts.carrier_rated_hz is None or facts.carrier_hz <= facts.carrier_rated_hz:
         return None
     share = 100 * carrier_share(facts.carrier_hz / facts.carrier_rated_hz)
@@ -197,6 +202,26 @@ def _carrier(need: Need) -> _Part | None:
         source="conduction 0.35·i + 0.25·i², switching 0.40·i with the carrier; its maker's points count",
     )
     return _Part(figure, 0.9 * share, min(1.1 * share, 100.0))
+
+
+def _carrier_points(need: Need, made: CarrierPoints) -> _Part | None:
+    """By its maker's rows; the drive is one of them at its normal rating, so the share holds for either duty."""
+    carrier, plate = need.facts.carrier_hz, need.facts.rated_a or made.most_a
+    if carrier is None:
+        least, best = (100 * min(end / plate, 1.0) for end in (made.points[-1][1], made.points[0][1]))
+        source = "at its least carrier: which it runs at is not said"
+        figure = need.sheet.given("left_carrier", "Left by the carrier", "k_c", best, "%",
+                                  provenance=Provenance.ASSUMED, source=source)  # fmt: skip
+        return _Part(figure, least, best)
+    amps = made.amps_at(carrier)
+    share = 100 * min((made.points[-1][1] if amps is None else amps) / plate, 1.0)
+    if amps is not None and share >= 100:
+        return None
+    last = made.points[-1][0] / 1000
+    hopeless = f"Its maker gives no amperes past {last:g} kHz." if amps is None else ""
+    figure = need.sheet.given("left_carrier", "Left by the carrier", "k_c", share, "%",
+                              provenance=Provenance.STAMPED, source="its maker's amperes by carrier")  # fmt: skip
+    return _Part(figure, share, share, hopeless)
 
 
 def _one_phase(need: Need) -> _Part | None:

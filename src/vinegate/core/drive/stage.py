@@ -32,6 +32,7 @@ from vinegate.core.drive.paper import paper_of
 from vinegate.core.drive.parameters import Parameter, parameters_of
 from vinegate.core.drive.ramps import Path, Ramps, down_gate, overload_gates, path_of, ramps_of, up_gate
 from vinegate.core.drive.rating import Rating, rating_of
+from vinegate.core.drive.ride import Ride, ride_gates, ride_of
 from vinegate.core.drive.signals import Signal, signals_of
 from vinegate.core.drive.skip import Band, bands_of, skip_gate
 from vinegate.core.drive.tune import Tuning, tuning_of
@@ -71,6 +72,7 @@ class Driven:
     lead: Lead | None
     side: LineSide
     coast: Coast
+    ride: Ride
     tuning: Tuning | None
     losses: Losses
     energy: Energy | None
@@ -227,7 +229,8 @@ def _driven(basis: Basis, *, used: bool) -> Driven:
         bands=bands_of(need),
         lead=lead_of(need),
         side=line_side_of(need, volts, rows, inputs),
-        coast=coast_of(need, rows[0].point.rpm, rows[-1].hz, max(one.line_w for one in inputs)),
+        coast=coast_of(need, rows[0].point.rpm, rows[-1].hz),
+        ride=ride_of(need, rows[0].point.rpm, max(one.line_w for one in inputs)),
         tuning=tuning_of(need, control.used == "scalar"),
         losses=losses,
         energy=energy_of(need, rows, inputs, efficiency),
@@ -265,6 +268,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         bearing_gate(need),
         *harmonic_gates(need, driven.side),
         *restart_gates(need, driven.coast, fastest.point.rpm),
+        *ride_gates(need, driven.ride, fastest.point.rpm),
         only_to_start_gate(need, rows, drive_loss_w(driven.losses, driven.asked.amps)),
     ]
     return [gate for gate in found if gate is not None]

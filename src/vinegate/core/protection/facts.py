@@ -59,7 +59,7 @@ class Protection(Facts):
         )
     )
     drive_input_a: float | None = field(
-        measure("Drive's rated input", q.CURRENT, "I_in", rules="nec", example="88 A", help="430.122: 125 % of it.")
+        measure("Drive's rated input", q.CURRENT, "I_in", example="88 A", help="Rms with harmonics, by its plate.")
     )
     drive_device_a: float | None = field(
         measure(

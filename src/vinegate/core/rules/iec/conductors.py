@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass, replace
 from typing import Final
 
-from vinegate.core.grade import Gate, Verdict, at_least, at_most, over, rule, unknown
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, rule, unknown
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import lacks_current, nothing, table
 from vinegate.core.quantity import write
 from vinegate.core.rules.iec.earth import disconnection, earth_loop, earthing_gates, protective_withstand
+from vinegate.core.rules.iec.laid import BULK, Laid, laid, over_ways, unsaid_of
 from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
@@ -22,95 +21,6 @@ from vinegate.core.working import Figure, Provenance
 
 _RULE: Final = "IEC 60364-4-43:2008 433.1"
 _TRIPS: Final = 1.2
-_BULK: Final = {"pvc": "PVC", "xlpe": "XLPE"}
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Laid:
-    """How the run is laid, and the factors that follow."""
-
-    metal: str
-    insulation: str
-    method: str
-    ambient: float
-    grouping: float
-    sets: int
-    soil: float = 1.0
-
-    def ampacity(self, size: str) -> float | None:
-        """Tabulated amperes with both factors, all sets."""
-        found = load("ampacity_iec")
-        row = found.find(insulation=self.insulation, metal=self.metal, size=size)
-        value = found.number(row, self.method) if row else None
-        return None if value is None else self.sets * value * self.ambient * self.grouping * self.soil
-
-    def least(self, amperes: float) -> str | None:
-        """The least size that carries so many amperes."""
-        for row in load("ampacity_iec").rows:
-            if row["insulation"] == self.insulation and row["metal"] == self.metal:
-                carries = self.ampacity(row["size"])
-                if carries is not None and carries >= amperes - 1e-9:
-                    return row["size"]
-        return None
-
-    @property
-    def in_ground(self) -> bool:
-        return self.method.startswith("D")
-
-    @property
-    def k(self) -> float:
-        """A·√s/mm² of the adiabatic equation."""
-        row = load("adiabatic_k").find(rules="iec", insulation=self.insulation)
-        assert row is not None
-        return float(row[self.metal])
-
-
-def laid(sheet: Sheet, need: Need) -> Laid | None:
-    """The run's factors on the sheet. None where ambient or grouping go past their tables."""
-    wiring = need.circuit.wiring
-    insulation, method = wiring.insulation_iec or "pvc", wiring.method or "B2"
-    in_ground = method.startswith("D")
-    degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if in_ground else 30.0)
-    column = f"{'ground' if in_ground else 'air'}_{insulation}"
-    ambient = load("ambient_iec").step("upto_c", column, degrees)
-    grouping = load("grouping_iec").step("upto", "factor", wiring.grouped or 1)
-    soil = _soil(wiring.soil_kmw, method) if in_ground else 1.0
-    if ambient is None or grouping is None or soil is None:
-        return None
-    for key, name, symbol, value, said, source in (
-        (
-            "ambient",
-            "Factor for ambient",
-            "k_a",
-            ambient,
-            wiring.ambient_c,
-            f"{load('ambient_iec').cite}, {degrees:g} °C",
-        ),
-        (
-            "grouping",
-            "Factor for circuits together",
-            "k_g",
-            grouping,
-            wiring.grouped,
-            f"{load('grouping_iec').cite}, {wiring.grouped or 1}",
-        ),
-    ):
-        provenance = Provenance.ASSUMED if said is None else Provenance.TABLE
-        sheet.given(key, name, symbol, value, "", provenance=provenance, source=source)
-    return Laid(
-        metal=wiring.metal or "copper",
-        insulation=insulation,
-        method=method,
-        ambient=ambient,
-        grouping=grouping,
-        sets=wiring.sets or 1,
-        soil=soil,
-    )
-
-
-def _soil(resistivity: float | None, method: str) -> float | None:
-    """Factor for the soil; 1 where nothing is said, None past the table."""
-    return 1.0 if resistivity is None else load("soil_iec").step("upto", method, resistivity)
 
 
 def may_be(size: str, need: Need) -> bool:
@@ -132,11 +42,14 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         advised: str | None = None
         gates: tuple[Gate, ...] = (gate,)
     else:
-        advised = found.least(max(plate.value, overload_a.value))
+        ahead = need.circuit.protection.drive_input_a if need.way.by_frequency else None
+        advised = found.least(max(plate.value, overload_a.value, ahead or 0.0))
         _motor_side(sheet, need, found, overload_a)
         _rotor_side(sheet, need, found)
         carries = _ampacity(sheet, need, found)
         gates = (_gate(need, found, plate, overload_a, carries, advised),)
+        if need.way.by_frequency:
+            gates = (*gates, _ahead_of_drive(sheet, need, found, ahead))
     sets = f"{wiring.sets} × " if (wiring.sets or 1) > 1 else ""
     return Device(
         key="conductors",
@@ -163,7 +76,7 @@ def _ampacity(sheet: Sheet, need: Need, found: Laid) -> Figure | None:
         return None
     wiring = need.circuit.wiring
     unsaid = wiring.method is None or wiring.insulation_iec is None
-    source = f"{load('ampacity_iec').cite}, {_BULK[found.insulation]} {found.metal}, method {found.method}"
+    source = f"{load('ampacity_iec').cite}, {BULK[found.insulation]} {found.metal}, method {found.method}"
     plain = sheet.given(
         "tabulated", "Ampacity, tabulated", "I_t", value, "A",
         provenance=Provenance.ASSUMED if unsaid else Provenance.TABLE, source=source,
@@ -199,32 +112,12 @@ def _gate(
         text = (
             f"{size} carries {write(carries.value)} A as laid; I_b {write(plate.value)} A, overload {write(setting)} A."
         )
-    wiring = need.circuit.wiring
-    unsaid = [
-        (path, label, taken, words)
-        for path, label, taken, words, said in (
-            ("wiring.method", "method", found.method, _METHODS, wiring.method),
-            ("wiring.insulation_iec", "insulation", found.insulation, tuple(_BULK), wiring.insulation_iec),
-        )
-        if said is None
-    ]
-    if not unsaid:
-        return _carries(need, found, text, asks, setting, remedy)
-    path, label, taken, words = unsaid[0]
-    name = "method" if label == "method" else "insulation"
-    gates = {
-        word: _carries(need, replace(found, **{name: word}), text, asks, setting, remedy)  # type: ignore[arg-type]
-        for word in words
-    }
-    return over(path, label, taken, gates)
-
-
-_METHODS: Final = ("B2", "A2", "B1", "C", "E")
+    return over_ways(need, found, lambda way: _carries(need, way, text, asks, setting, remedy))
 
 
 def _carries(need: Need, found: Laid, text: str, asks: float, setting: float, remedy: str) -> Gate:
     """Ampacity laid in one way, over what is not said of air and company."""
-    size, (rests, laid_so) = need.circuit.wiring.size or "", _unsaid(need, found)
+    size, (rests, laid_so) = need.circuit.wiring.size or "", unsaid_of(need, found)
     carries = found.ampacity(size) or 0.0
 
     def room(*facts: float) -> float:
@@ -237,33 +130,27 @@ def _carries(need: Need, found: Laid, text: str, asks: float, setting: float, re
     )  # fmt: skip
 
 
-_BAND_C: Final = {"air": (20.0, 40.0), "ground": (10.0, 25.0)}
-_TOGETHER: Final = (1.0, 4.0)
+def _ahead_of_drive(sheet: Sheet, need: Need, found: Laid, ahead_a: float | None) -> Gate:
+    """I_b of the run ahead of a drive is its rated input: the drive keeps the motor within it, not the run."""
+    key, name, size = "protection.drive_input", "Conductors ahead of the drive", need.circuit.wiring.size
+    if ahead_a is None or size is None:
+        paths = [("protection.drive_input", "the drive's rated input amperes", ahead_a), ("wiring.size", "size", size)]
+        return unknown(key, name, sheet.needs([(path, label) for path, label, said in paths if said is None], name))
+    drawn = sheet.given("drive_input", "Drive's rated input", "I_in", ahead_a, "A", provenance=Provenance.STAMPED)
+    return over_ways(need, found, lambda way: _bears_input(need, way, drawn, size))
 
 
-def _unsaid(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[..., Laid]]:
-    """Ambient and circuits together, with the bands in which they may lie where they are not said; the run so laid."""
-    wiring = need.circuit.wiring
-    medium = "ground" if found.in_ground else "air"
-    usual = 20.0 if found.in_ground else 30.0
-    given = wiring.ambient_c is not None
-    degrees = usual if wiring.ambient_c is None else wiring.ambient_c
-    low, high = (degrees, degrees) if given else _BAND_C[medium]
-    together = float(wiring.grouped or 1)
-    few, many = (together, together) if wiring.grouped else _TOGETHER
-    taken = (
-        Taken(path="wiring.ambient", label="ambient", unit="°C", value=degrees, low=low, high=high,
-              how="" if given else "assumed", given=given),
-        Taken(path="wiring.grouped", label="circuits together", whole=True, value=together, low=few, high=many,
-              how="" if wiring.grouped else "assumed", given=wiring.grouped is not None),
+def _bears_input(need: Need, way: Laid, drawn: Figure, size: str) -> Gate:
+    rests, laid_so = unsaid_of(need, way)
+    carries = way.ampacity(size) or 0.0
+    advised = way.least(drawn.value)
+    return at_least(
+        "protection.drive_input", "Conductors ahead of the drive", carries, drawn.value, unit="A", rests=rests,
+        sentence=f"{size} carries {write(carries)} A as laid; the drive draws {drawn.shown} at its rating.",
+        source="IEC 60364-4-43:2008 433.1, I_b the drive's rated input",
+        room=lambda *facts: (laid_so(*facts).ampacity(size) or 0.0) - drawn.value,
+        remedy=f"At least {advised}." if advised else "More in parallel, or another way to lay it.",
     )  # fmt: skip
-
-    def laid_so(ambient_c: float, circuits: float) -> Laid:
-        ambient = load("ambient_iec").step("upto_c", f"{medium}_{found.insulation}", ambient_c)
-        grouping = load("grouping_iec").step("upto", "factor", circuits)
-        return replace(found, ambient=ambient or 0.0, grouping=grouping or 0.0)
-
-    return taken, laid_so
 
 
 def _motor_side(sheet: Sheet, need: Need, found: Laid, overload_a: Figure) -> None:

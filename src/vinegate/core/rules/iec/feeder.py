@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from vinegate.core.facts import Job
 from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate
 from vinegate.core.quantity import write
-from vinegate.core.rules.iec.conductors import Laid
+from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure
 

@@ -1,0 +1,146 @@
+"""How a run is laid by IEC 60364-5-52, its factors, and what it carries whichever way is not said."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Final
+
+from vinegate.core.grade import Gate, over
+from vinegate.core.protection.need import Need
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.turning import Taken
+from vinegate.core.working import Provenance
+
+BULK: Final = {"pvc": "PVC", "xlpe": "XLPE"}
+_METHODS: Final = ("B2", "A2", "B1", "C", "E")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Laid:
+    """How the run is laid, and the factors that follow."""
+
+    metal: str
+    insulation: str
+    method: str
+    ambient: float
+    grouping: float
+    sets: int
+    soil: float = 1.0
+
+    def ampacity(self, size: str) -> float | None:
+        """Tabulated amperes with both factors, all sets."""
+        found = load("ampacity_iec")
+        row = found.find(insulation=self.insulation, metal=self.metal, size=size)
+        value = found.number(row, self.method) if row else None
+        return None if value is None else self.sets * value * self.ambient * self.grouping * self.soil
+
+    def least(self, amperes: float) -> str | None:
+        """The least size that carries so many amperes."""
+        for row in load("ampacity_iec").rows:
+            if row["insulation"] == self.insulation and row["metal"] == self.metal:
+                carries = self.ampacity(row["size"])
+                if carries is not None and carries >= amperes - 1e-9:
+                    return row["size"]
+        return None
+
+    @property
+    def in_ground(self) -> bool:
+        return self.method.startswith("D")
+
+    @property
+    def k(self) -> float:
+        """A·√s/mm² of the adiabatic equation."""
+        row = load("adiabatic_k").find(rules="iec", insulation=self.insulation)
+        assert row is not None
+        return float(row[self.metal])
+
+
+def laid(sheet: Sheet, need: Need) -> Laid | None:
+    """The run's factors on the sheet. None where ambient or grouping go past their tables."""
+    wiring = need.circuit.wiring
+    insulation, method = wiring.insulation_iec or "pvc", wiring.method or "B2"
+    in_ground = method.startswith("D")
+    degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if in_ground else 30.0)
+    column = f"{'ground' if in_ground else 'air'}_{insulation}"
+    ambient = load("ambient_iec").step("upto_c", column, degrees)
+    grouping = load("grouping_iec").step("upto", "factor", wiring.grouped or 1)
+    soil = _soil(wiring.soil_kmw, method) if in_ground else 1.0
+    if ambient is None or grouping is None or soil is None:
+        return None
+    for key, name, symbol, value, said, source in (
+        (
+            "ambient",
+            "Factor for ambient",
+            "k_a",
+            ambient,
+            wiring.ambient_c,
+            f"{load('ambient_iec').cite}, {degrees:g} °C",
+        ),
+        (
+            "grouping",
+            "Factor for circuits together",
+            "k_g",
+            grouping,
+            wiring.grouped,
+            f"{load('grouping_iec').cite}, {wiring.grouped or 1}",
+        ),
+    ):
+        provenance = Provenance.ASSUMED if said is None else Provenance.TABLE
+        sheet.given(key, name, symbol, value, "", provenance=provenance, source=source)
+    return Laid(
+        metal=wiring.metal or "copper",
+        insulation=insulation,
+        method=method,
+        ambient=ambient,
+        grouping=grouping,
+        sets=wiring.sets or 1,
+        soil=soil,
+    )
+
+
+def _soil(resistivity: float | None, method: str) -> float | None:
+    """Factor for the soil; 1 where nothing is said, None past the table."""
+    return 1.0 if resistivity is None else load("soil_iec").step("upto", method, resistivity)
+
+
+_BAND_C: Final = {"air": (20.0, 40.0), "ground": (10.0, 25.0)}
+_TOGETHER: Final = (1.0, 4.0)
+
+
+def unsaid_of(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[..., Laid]]:
+    """Ambient and circuits together, with the bands in which they may lie where they are not said; the run so laid."""
+    wiring = need.circuit.wiring
+    medium = "ground" if found.in_ground else "air"
+    usual = 20.0 if found.in_ground else 30.0
+    given = wiring.ambient_c is not None
+    degrees = usual if wiring.ambient_c is None else wiring.ambient_c
+    low, high = (degrees, degrees) if given else _BAND_C[medium]
+    together = float(wiring.grouped or 1)
+    few, many = (together, together) if wiring.grouped else _TOGETHER
+    taken = (
+        Taken(path="wiring.ambient", label="ambient", unit="°C", value=degrees, low=low, high=high,
+              how="" if given else "assumed", given=given),
+        Taken(path="wiring.grouped", label="circuits together", whole=True, value=together, low=few, high=many,
+              how="" if wiring.grouped else "assumed", given=wiring.grouped is not None),
+    )  # fmt: skip
+
+    def laid_so(ambient_c: float, circuits: float) -> Laid:
+        ambient = load("ambient_iec").step("upto_c", f"{medium}_{found.insulation}", ambient_c)
+        grouping = load("grouping_iec").step("upto", "factor", circuits)
+        return replace(found, ambient=ambient or 0.0, grouping=grouping or 0.0)
+
+    return taken, laid_so
+
+
+def over_ways(need: Need, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:
+    """A gate over every way the run may be laid in, where method or insulation is not said."""
+    wiring = need.circuit.wiring
+    if wiring.method is None:
+        gates = {word: gate_of(replace(found, method=word)) for word in _METHODS}
+        return over("wiring.method", "method", found.method, gates)
+    if wiring.insulation_iec is None:
+        gates = {word: gate_of(replace(found, insulation=word)) for word in BULK}
+        return over("wiring.insulation_iec", "insulation", found.insulation, gates)
+    return gate_of(found)
