@@ -11,6 +11,7 @@ from vinegate.core.protection.need import Device
 from vinegate.core.rules import Drives, Hazards, OverloadRange, Papers, Practice, RunImpedance, Words, dialect, sets
 from vinegate.core.rules.iec import Iec
 from vinegate.core.rules.nec import Nec
+from vinegate.core.rules.protocol import Allowed
 from vinegate.core.rules.sets import RULE_SETS
 from vinegate.demo import demo_job
 
@@ -43,6 +44,9 @@ class Sand:
         divisions=False, listing_in_zones=False, american_marks=False, letter_codes=False, types=False, reaches=False,
         own_dust=False, unmarked_cool=False, zone_2_motors=False,
     )  # fmt: skip
+    control = replace(Iec.control, series="iec", wire_source=BOOK, direct_source=BOOK, grounding=BOOK,
+                      primary=lambda va, amps, both: Allowed(None, BOOK), secondary=lambda amps: Allowed(amps, BOOK),
+                      colors_source=BOOK)  # fmt: skip
     drives = Drives(breakdown_times=1.2, breakdown_source=BOOK, safe_speed="safe_speed_iec", size_of=lambda plate: None)
     zone_pu = (0.06, 0.06)
     zone_source = BOOK

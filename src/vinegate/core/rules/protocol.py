@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Protocol
+from typing import TYPE_CHECKING, NamedTuple, Protocol
 
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
@@ -163,6 +163,36 @@ class Drives:
     size_of: Callable[[Plate], float | None]
 
 
+class Allowed(NamedTuple):
+    """The most a device may be rated, A, and by what; None where its maker says."""
+
+    amps: float | None
+    cite: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ControlRules:
+    """What is done otherwise in control circuits.
+
+    `series` are the rows of the tables of transformers, fuses and wires; `wire` the usual size. `primary` takes rated
+    volt-amperes, primary amperes and whether the secondary has a device; `secondary` its amperes. `direct_most_w` is
+    the largest motor whose control may do without a transformer, None where no rule bounds it. `tags` is the habit of
+    letters on drawings, `colors` what each wire is.
+    """
+
+    series: str
+    wire: str
+    wire_source: str
+    primary: Callable[[float, float, bool], Allowed]
+    secondary: Callable[[float], Allowed]
+    direct_most_w: float | None
+    direct_source: str
+    grounding: str
+    tags: str
+    colors: tuple[tuple[str, str], ...]
+    colors_source: str
+
+
 class RuleSet(Protocol):
     """Everything that differs between rule sets."""
 
@@ -173,6 +203,7 @@ class RuleSet(Protocol):
     practice: Practice
     hazards: Hazards
     drives: Drives
+    control: ControlRules
     zone_pu: tuple[float, float]
     """Share of rated volts within which the machine works as rated, and within which it works at all."""
     zone_source: str

@@ -8,8 +8,13 @@ from typing import Final
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole
 from vinegate.core.quantity import QuantityError
+from vinegate.core.starter import quantities as c
 
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
+_WIRES: Final = tuple(
+    (size, size) for size in ("18 AWG", "16 AWG", "14 AWG", "12 AWG", "10 AWG", "0.75 mm²", "1 mm²", "1.5 mm²",
+                              "2.5 mm²", "4 mm²")
+)  # fmt: skip
 _CUT: Final = re.compile(r"[\w.-]{1,12} in [\w.-]{1,12}")
 
 
@@ -40,6 +45,41 @@ class Starter(Facts):
     lock: str | None = field(choice("Mechanical lock", _YES_NO, help="Mechanical, between contactors that never meet."))
     timer_s: float | None = field(
         measure("Timer", q.SECONDS, "t_x", example="3 s", help="Of the change-over. Empty: the start's sheet.")
+    )
+    control_from: str | None = field(
+        choice("Control fed by", (("transformer", "its transformer"), ("line", "the line"), ("dc", "direct current")))
+    )
+    transformer_va: float | None = field(
+        measure("Transformer", c.CONTROL_VA, "S_r", example="150 VA", help="Rated, by its plate.")
+    )
+    transformer_z_pu: float | None = field(
+        measure("Its impedance", c.IMPEDANCE, "z", example="6 %", help="Empty: 4 to 10 %, 6 % taken.")
+    )
+    primary_fuse_a: float | None = field(measure("Primary device", q.CURRENT, "I_F1", example="1 A"))
+    secondary_fuse_a: float | None = field(measure("Control device", q.CURRENT, "I_F2", example="2 A"))
+    coil_pull_va: float | None = field(
+        measure("Coil pulls in", c.CONTROL_VA, "S_c", example="340 VA", help="The largest, by its maker; empty: usual.")
+    )
+    coil_hold_va: float | None = field(measure("and holds", c.CONTROL_VA, "S_ch", example="30 VA"))
+    steady_va: float | None = field(
+        measure("Lamps, others", c.CONTROL_VA, "S_l", example="20 VA", help="Held all the time.")
+    )
+    grounded: str | None = field(
+        choice(
+            "Common side",
+            (("yes", "grounded"), ("monitored", "not, but watched"), ("no", "not grounded")),
+            help="Of the coils.",
+        )
+    )
+    run_m: float | None = field(measure("Run to buttons", q.LENGTH, "l_c", help="One way."))
+    run_size: str | None = field(choice("Its wires", _WIRES, help="Copper. Empty: 14 AWG, 1 mm²."))
+    run_capacitance: float | None = field(
+        measure(
+            "Its capacitance",
+            c.RUN_CAPACITANCE,
+            "C'",
+            help="Between two wires, each km. Empty: 0.3 µF.",
+        )
     )
     bridged: tuple[str, ...] | None = field(
         Fact(label="Contacts bridged", read=read_cuts, example="2M in S",

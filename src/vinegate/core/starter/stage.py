@@ -7,16 +7,21 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit as Facts
+from vinegate.core.fed import fed
 from vinegate.core.grade import Gate, Verdict, breaks, from_answer, meets, rule, unknown
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.quantity import write
+from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.first import first_connection
 from vinegate.core.start.stage import START, StartStudy
 from vinegate.core.start.ways import USUAL, way_of
+from vinegate.core.starter.burdens import burdens_of, loads_of
 from vinegate.core.starter.circuits import BY_WAY, braked_here, with_brake
+from vinegate.core.starter.control import Control, control_of, feed_of
+from vinegate.core.starter.control_gates import control_gates
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.logic import Circuit, Coil, without
@@ -48,6 +53,8 @@ class Drawn:
     tests: tuple[tuple[str, frozenset[str]], ...]
     races: tuple[Race, ...]
     us: bool
+    control: Control | None = None
+    """What feeds its coils; None while a contactor's amperes are not known."""
     shaft: Shaft | None = None
     """The motor that it runs; None while a part of the start's study is missing."""
 
@@ -76,11 +83,14 @@ def _plan(work: Work) -> Drawn | None:
             *lacks,
             "Its way to stop: it is drawn across the line with buttons, direct current with wye-delta too",
         )
-    current = work.found(PLATE).rated.drawn
+    rated = work.found(PLATE).rated
+    line_a = rated.drawn.value if rated.drawn else None
+    parts = parts_of(circuit, line_a, _locked_a(study), _direct_a(stopping))
     drawn = Drawn(
         circuit=circuit,
         netlist=netlist_of(circuit),
-        parts=parts_of(circuit, current.value if current else None, _locked_a(study), _direct_a(stopping)),
+        parts=parts,
+        control=_control(work, sheet, facts, circuit, parts),
         proof=proved(circuit),
         faults=swept(circuit),
         tests=tried(circuit),
@@ -90,6 +100,8 @@ def _plan(work: Work) -> Drawn | None:
     )
     sheet.notes += [f"{one}." for one in lacks]
     sheet.gates += _gates(work.circuit, facts, drawn, lacks, _changes_s(used))
+    if drawn.control is not None:
+        sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens_of(circuit), rated.power_w)
     sheet.notes.append(_fault_note(drawn))
     sheet.notes.append(
         "Which single faults may remain is for the risk assessment of the machine; no performance level is "
@@ -97,6 +109,17 @@ def _plan(work: Work) -> Drawn | None:
         "An emergency stop is judged by a competent person. Work dead, locked out and proved."
     )
     return drawn
+
+
+def _control(work: Work, sheet: Sheet, facts: Starter, circuit: Circuit, parts: tuple[Part, ...]) -> Control | None:
+    loads = loads_of(circuit, {one.tag: one.amps for one in parts}, facts.coil_pull_va, facts.coil_hold_va)
+    burdens = burdens_of(circuit)
+    if loads is None or not burdens:
+        return None
+    line, rated = fed(work.job, work.circuit), work.found(PLATE).rated
+    hertz = rated.frequency.value if rated.frequency else 60.0
+    feed = feed_of(work.rules, facts, work.circuit.protection.coil_v, line.line_v if line else None, hertz)
+    return control_of(sheet, work.rules, facts, loads, burdens, feed)
 
 
 def _locked_a(study: StartStudy) -> float | None:
@@ -277,11 +300,17 @@ def _paper(drawn: Drawn | None) -> tuple[PaperTable, ...]:
     wires = tuple((one.of, one.what, *one.pins, one.location) for one in drawn.netlist.elements)
     faults = tuple((one.what, one.ends.value, one.seen) for one in drawn.faults if one.ends is not Class.NOTICED)
     tests = tuple((step, ", ".join(sorted(poles)) or "nothing") for step, poles in drawn.tests)
+    coils = tuple(
+        (one.tag, one.name, *(f"{'' if va.given else '≈ '}{write(va.value, 3)} VA" for va in (one.pull, one.hold)))
+        for one in (drawn.control.loads if drawn.control else ())
+    )
     return (
         PaperTable(stage=KEY, title="Control circuit: to be tried, motor leads off", rows=tests, blank="Seen",
                    head=("Do", "Then is in")),
         PaperTable(stage=KEY, title="Control circuit: parts", rows=parts, numbers=(3, 4),
                    head=("Tag", "What", "Carries", "Make", "Break", "Asked")),
+        *([PaperTable(stage=KEY, title="Control power: its coils", rows=coils, numbers=(2, 3),
+                      head=("Tag", "What", "Pulling in", "Held"))] if coils else []),
         PaperTable(stage=KEY, title="Control circuit: wires", head=("Tag", "What", "From", "To", "Where"), rows=wires),
         PaperTable(stage=KEY, title="Control circuit: single faults that are not seen, or dangerous", rows=faults,
                    head=("Fault", "Ends", "Seen")),

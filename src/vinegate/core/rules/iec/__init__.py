@@ -8,6 +8,7 @@ import re
 from vinegate.core.plate.facts import Plate
 from vinegate.core.rules.iec import conductors as runs
 from vinegate.core.rules.iec import devices
+from vinegate.core.rules.iec.control import CONTROL
 from vinegate.core.rules.iec.feeder import feeder
 from vinegate.core.rules.iec.harmonics import harmonic_limits, harmonics
 from vinegate.core.rules.iec.inertia import iec_load_inertia
@@ -91,6 +92,7 @@ class Iec:
         unmarked_cool=False,
         zone_2_motors=False,
     )
+    control = CONTROL
     drives = Drives(
         breakdown_times=1.3,
         breakdown_source="IEC TS 60034-25: a third more than the torque asked, usual",

@@ -35,6 +35,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     if plate is None or overload_a is None:
         return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "rated current"))
     found = laid(sheet, need)
+    ahead = need.circuit.protection.drive_input_a if need.way.by_frequency else None
     if found is None:
         text = "Ambient or grouping is past the standard's tables."
         cite = load("ambient_iec").cite
@@ -42,7 +43,6 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         advised: str | None = None
         gates: tuple[Gate, ...] = (gate,)
     else:
-        ahead = need.circuit.protection.drive_input_a if need.way.by_frequency else None
         advised = found.least(max(plate.value, overload_a.value, ahead or 0.0))
         _motor_side(sheet, need, found, overload_a)
         _rotor_side(sheet, need, found)
@@ -56,7 +56,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         name="Conductors",
         current=plate,
         rule=f"{_RULE}: I_b ≤ I_n ≤ I_z",
-        asked=f"≥ {overload_a.shown}",
+        asked=f"≥ {write(max(overload_a.value, ahead or 0.0))} A",
         advised=advised or "more in parallel",
         chosen=f"{sets}{wiring.size}" if wiring.size else "–",
         gates=gates,

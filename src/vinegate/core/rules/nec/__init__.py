@@ -8,6 +8,7 @@ from vinegate.core.protection.ratings import standard_ratings
 from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.rules.nec import conductors as runs
 from vinegate.core.rules.nec import devices
+from vinegate.core.rules.nec.control import CONTROL
 from vinegate.core.rules.nec.feeder import feeder
 from vinegate.core.rules.nec.harmonics import harmonic_limits, harmonics
 from vinegate.core.rules.nec.inertia import nema_load_inertia
@@ -86,6 +87,7 @@ class Nec:
         unmarked_cool=True,
         zone_2_motors=True,
     )
+    control = CONTROL
     drives = Drives(
         breakdown_times=1.5,
         breakdown_source="NEMA MG 1:2021 part 31: 150 % of the torque at that frequency",

@@ -28,6 +28,11 @@ from vinegate.web.stages.starter.hunt import Hunt, case_of, hunt_of, hunting
 from vinegate.web.stages.starter.over_time import over_time
 
 _LONGEST = 1500
+_FIRST = ("command", "stations", "emergency", "jog", "hands", "lock", "timer", "bridged")
+_CONTROL = (
+    "control_from", "transformer", "transformer_z", "primary_fuse", "secondary_fuse", "coil_pull", "coil_hold",
+    "steady", "grounded", "run", "run_size", "run_capacitance",
+)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -125,6 +130,9 @@ def _context(hand: InHand) -> dict[str, Any]:
     meter = Meter(circuit=drawn.circuit, netlist=drawn.netlist, moving=moving, state=run.state, fault=case)
     return {
         "drawn": drawn,
+        "asked_first": _FIRST,
+        "asked_control": _CONTROL,
+        "control_said": any(hand.fields[f"starter.{key}"].text for key in _CONTROL),
         "run": run,
         "run_text": played.text,
         "buttons": _buttons(drawn, played, address),

@@ -1,0 +1,168 @@
+"""Control power judged: only where its supply is described at all; else it is advice."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Final
+
+from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
+from vinegate.core.quantity import write
+from vinegate.core.rules.protocol import Allowed, RuleSet
+from vinegate.core.sheet import Sheet
+from vinegate.core.starter.burdens import Burden
+from vinegate.core.starter.control import LEAST, PRIMARY, Control, fuse_within, least_pu, most_km
+from vinegate.core.starter.facts import Starter
+from vinegate.core.turning import Taken
+
+_COIL_LAW: Final = "IEC 60947-4-1:2018 8.2.1.2: closes from 85 % of its volts, opens at 20 % at the latest"
+
+
+def described(facts: Starter) -> bool:
+    """Whether anything is said of the control circuit's supply."""
+    said = (facts.control_from, facts.transformer_va, facts.primary_fuse_a, facts.secondary_fuse_a, facts.run_m)
+    return any(one is not None for one in said)
+
+
+def control_gates(
+    sheet: Sheet, rules: RuleSet, facts: Starter, control: Control, burdens: tuple[Burden, ...], power_w: float | None
+) -> list[Gate]:
+    """Volts at the coils, devices, wires, hold-in, and the grounded side."""
+    if not described(facts):
+        return []
+    found: list[Gate | None] = [
+        _direct(rules, facts, power_w),
+        _volts(sheet, facts, control, burdens),
+        _size(facts, control),
+        *_fuses(rules, facts, control),
+        _wire(rules, facts, control),
+        _hold_in(facts, control),
+        _grounding(sheet, rules, facts),
+    ]
+    return [gate for gate in found if gate is not None]
+
+
+def _direct(rules: RuleSet, facts: Starter, power_w: float | None) -> Gate | None:
+    """Straight from the line: where the rule set asks a transformer, small machines alone may do without."""
+    most = rules.control.direct_most_w
+    if facts.control_from != "line" or most is None:
+        return None
+    key, name = "starter.control_direct", "Control circuit without a transformer"
+    if power_w is None:
+        return unknown(key, name, ("the motor's power",))
+    text = f"One motor of {write(power_w / 1000, 3)} kW, fed from the line."
+    return rule(key, name, power_w <= most, text, rules.control.direct_source, value=power_w / 1000,
+                limit=most / 1000, unit="kW", remedy="A control transformer.")  # fmt: skip
+
+
+def _size(facts: Starter, control: Control) -> Gate | None:
+    """What is held for ever is within its rating."""
+    if facts.transformer_va is None:
+        return None
+    text = f"{write(control.held_va, 3)} VA held for ever of {write(facts.transformer_va, 4)} VA."
+    return rule("starter.control_size", "Control transformer bears its load", control.held_va <= facts.transformer_va,
+                text, "its own rating", remedy="A larger transformer.", value=control.held_va,
+                limit=facts.transformer_va, unit="VA")  # fmt: skip
+
+
+def _volts(sheet: Sheet, facts: Starter, control: Control, burdens: tuple[Burden, ...]) -> Gate | None:
+    """The coil that pulls in at the worst moment keeps 85 % while the primary is at 90 %."""
+    key, name, feed = "starter.coil_volts", "Coils pull in at the lowest volts", control.feed
+    if not (facts.control_from in (None, "transformer") or facts.run_m is not None) or facts.control_from == "dc":
+        return None
+    if feed is None:
+        return unknown(key, name, sheet.needs([("protection.coil", "control volts")], name))
+    if feed.transformed and facts.transformer_va is None:
+        lacks = sheet.needs([("starter.transformer", "the control transformer's volt-amperes")], name)
+        return unknown(key, name, lacks)
+    rated, steady = facts.transformer_va or 1000.0, facts.steady_va or 0.0
+    pulls = [one.pull for one in control.loads if one.tag in control.worst.pulls]
+    largest = max(pulls, key=lambda one: one.value)
+    rests: list[Taken] = [largest, *([feed.impedance] if feed.transformed else [])]
+
+    def volts(pull: float, impedance: float = 0.0) -> float:
+        times = pull / largest.value
+        return 100 * least_pu(feed, rated, control.loads, burdens, steady, impedance=impedance, pull=times)
+
+    usual = volts(largest.value, feed.impedance.value)
+    where = f"{write(facts.transformer_va or 0.0, 4)} VA: " if feed.transformed else ""
+    text = f"{where}{write(usual, 3)} % at a coil with {control.named()} and the line at {100 * PRIMARY:.0f} %."
+    return at_least(
+        key, name, usual, 100 * LEAST, sentence=text, source=_COIL_LAW, unit="%", rests=rests,
+        room=lambda *facts_: volts(*facts_) - 100 * LEAST,
+        remedy="A larger transformer, a shorter or thicker run, or a relay between.",
+    )  # fmt: skip
+
+
+def _fuses(rules: RuleSet, facts: Starter, control: Control) -> list[Gate]:
+    if control.primary is None or control.secondary is None:
+        return []
+    found = []
+    for key, name, given, allowed in (
+        ("starter.primary_fuse", "Control transformer's primary device", facts.primary_fuse_a, control.primary),
+        ("starter.secondary_fuse", "Control circuit's device", facts.secondary_fuse_a, control.secondary),
+    ):
+        if given is not None and allowed.amps is not None:
+            found.append(_fuse(rules, key, name, given, allowed))
+    if facts.secondary_fuse_a is not None and control.feed is not None:
+        amps, name = control.held_va / control.feed.volts_v, "Control circuit's device carries its load"
+        text = f"{write(amps, 2)} A held, {write(facts.secondary_fuse_a, 3)} A rated."
+        found.append(
+            rule("starter.secondary_carries", name, amps < facts.secondary_fuse_a,
+                 text, "its own rating", remedy="A larger device and transformer.", value=amps,
+                 limit=facts.secondary_fuse_a, unit="A")
+        )  # fmt: skip
+    return found
+
+
+def _fuse(rules: RuleSet, key: str, name: str, given: float, allowed: Allowed) -> Gate:
+    best = fuse_within(rules, allowed)
+    remedy = f"{write(best, 3)} A." if best else "Its maker's device."
+    text = f"{write(given, 3)} A; at most {write(allowed.amps or 0.0, 3)} A."
+    return rule(key, name, given <= (allowed.amps or 0.0) * (1 + 1e-9), text, allowed.cite, value=given,
+                limit=allowed.amps, unit="A", remedy=remedy)  # fmt: skip
+
+
+def _wire(rules: RuleSet, facts: Starter, control: Control) -> Gate | None:
+    """The run's own size against the device ahead of it."""
+    if facts.run_size is None or facts.secondary_fuse_a is None or control.wire_a is None:
+        return None
+    text = f"{facts.run_size} behind {write(facts.secondary_fuse_a, 3)} A; {write(control.wire_a, 3)} A are allowed."
+    return rule("starter.control_wire", "Control wires protected", facts.secondary_fuse_a <= control.wire_a, text,
+                rules.control.wire_source, value=facts.secondary_fuse_a, limit=control.wire_a, unit="A",
+                remedy="A smaller device, or thicker wires.")  # fmt: skip
+
+
+def _hold_in(facts: Starter, control: Control) -> Gate | None:
+    """The run's own capacitance must not hold a coil whose button has opened."""
+    feed = control.feed
+    if feed is None or feed.kilometres is None or not feed.ac:
+        return None
+    least = min((one.hold for one in control.loads if one.remote), key=lambda one: one.value, default=None)
+    if least is None:
+        return None
+    reach: Callable[[float, float], float] = lambda va, per_km: 1000 * most_km(feed, va, per_km)  # noqa: E731
+    usual = reach(least.value, feed.capacitance.value)
+    metres = 1000 * feed.kilometres
+    return at_most(
+        "starter.hold_in", "Run lets its coils go", metres, usual, unit="m", source=_COIL_LAW,
+        sentence=f"{write(metres, 3)} m; the smallest coil worked from there, {write(least.value, 2)} VA, would be "
+                 f"held from {write(usual, 2)} m on by the wires' own capacitance.",
+        rests=(least, feed.capacitance), room=lambda va, per_km: reach(va, per_km) - metres,
+        remedy="Direct current, fewer volts, a relay at the panel, or a load beside the coil.",
+    )  # fmt: skip
+
+
+def _grounding(sheet: Sheet, rules: RuleSet, facts: Starter) -> Gate | None:
+    """Contacts stand on the live side of the coils as drawn: a wire that touches ground then blows a fuse."""
+    if facts.control_from == "line":
+        return None
+    key, name, source = "starter.grounded", "A grounded wire starts nothing", rules.control.grounding
+    if facts.grounded is None:
+        lacks = sheet.needs([("starter.grounded", "whether the coils' common side is grounded")], name)
+        return unknown(key, name, lacks)
+    text = {
+        "yes": "The coils' common side is grounded, every contact on the other: a wire to ground opens the device.",
+        "monitored": "Not grounded; the first fault is told by its insulation monitor.",
+    }.get(facts.grounded, "Neither grounded nor watched: two wires to ground bridge a stop, and nobody is told.")
+    return rule(key, name, facts.grounded != "no", text, source,
+                remedy="Ground the coils' common side, or watch the insulation.")  # fmt: skip

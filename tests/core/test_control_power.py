@@ -1,0 +1,101 @@
+"""What feeds the coils: sums by hand, each requirement on both sides, and what is not described is not judged."""
+
+import math
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.grade import Verdict
+from vinegate.core.starter.burdens import burdens_of
+from vinegate.core.starter.circuits import BY_WAY
+from vinegate.core.starter.stage import STARTER
+from vinegate.core.starter.wishes import Wishes
+
+CENTRIFUGE, HYDRAULIC = planner("harrowmere-lock.json", "X-51"), planner("skerry-sound.json", "H-1")
+PASSES, CHECK, FAILS, UNKNOWN = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS, Verdict.UNKNOWN
+MADE = {"starter.coil_pull": None, "starter.coil_hold": None}
+CASES = [
+    (HYDRAULIC, {}, "starter.coil_volts", PASSES),
+    (HYDRAULIC, {"starter.transformer": "63 VA"}, "starter.coil_volts", FAILS),
+    (HYDRAULIC, {"starter.transformer_z": None, "starter.transformer": "100 VA"}, "starter.coil_volts", CHECK),
+    (HYDRAULIC, {"starter.transformer": "160 VA", "starter.transformer_z": "4 %"}, "starter.coil_volts", PASSES),
+    (HYDRAULIC, {"starter.transformer": None}, "starter.coil_volts", UNKNOWN),
+    (HYDRAULIC, {"protection.coil": None}, "starter.coil_volts", UNKNOWN),
+    (HYDRAULIC, {"starter.run": "1500 m"}, "starter.coil_volts", FAILS),
+    (HYDRAULIC, {"starter.run": "1500 m", "protection.coil": "24 V"}, "starter.coil_volts", FAILS),
+    (HYDRAULIC, {"starter.steady": "300 VA"}, "starter.control_size", FAILS),
+    (HYDRAULIC, {"starter.steady": "150 VA"}, "starter.control_size", PASSES),
+    (HYDRAULIC, {"starter.secondary_fuse": "1.25 A"}, "starter.secondary_fuse", FAILS),
+    (HYDRAULIC, {"starter.secondary_fuse": "0.2 A"}, "starter.secondary_carries", FAILS),
+    (HYDRAULIC, {"starter.run": "145 m"}, "starter.hold_in", PASSES),
+    (HYDRAULIC, {"starter.run": "430 m"}, "starter.hold_in", FAILS),
+    (HYDRAULIC, {"starter.run": "200 m", "starter.run_capacitance": None}, "starter.hold_in", CHECK),
+    (HYDRAULIC, {"starter.grounded": "no"}, "starter.grounded", FAILS),
+    (HYDRAULIC, {"starter.grounded": "monitored"}, "starter.grounded", PASSES),
+    (HYDRAULIC, {"starter.grounded": None}, "starter.grounded", UNKNOWN),
+    (HYDRAULIC, {"starter.control_from": "line", "starter.transformer": None}, "starter.control_direct", FAILS),
+    (CENTRIFUGE, {"starter.primary_fuse": "8 A"}, "starter.primary_fuse", FAILS),
+    (CENTRIFUGE, {"starter.primary_fuse": "7 A"}, "starter.primary_fuse", PASSES),
+    (CENTRIFUGE, {"starter.secondary_fuse": "12 A"}, "starter.secondary_fuse", FAILS),
+    (CENTRIFUGE, {"starter.run_size": "16 AWG", "starter.secondary_fuse": "10 A"}, "starter.control_wire", PASSES),
+    (CENTRIFUGE, {"starter.run_size": "18 AWG", "starter.secondary_fuse": "10 A"}, "starter.control_wire", FAILS),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("plan", "changes", "key", "verdict"), CASES, ids=[f"{c[2]}-{n}" for n, c in enumerate(CASES)])
+def test_each_requirement_on_both_sides(plan, changes, key, verdict):
+    gate = plan(changes).gate(key)
+    assert gate.verdict is verdict, gate.sentence
+
+
+def test_what_is_not_described_is_advised_and_not_judged():
+    plan = planner("harrowmere-lock.json", "P-11")()
+    keys = {gate.key for gate in plan.gates}
+    assert not keys & {"starter.coil_volts", "starter.grounded", "starter.hold_in"}
+    assert plan.figure("starter.size_va").value > 0
+
+
+def test_volts_at_the_coil_by_ohms_law():
+    """H-1 by hand: 250 VA, 5 % at 0.9; 210 VA at 0.6 pulls in through 20 m of 1 mm² beside 1M and two timers.
+
+    2M is worked through STOP at the door; everything is in ohms at 230 V, the source at 90 % of its no-load volts.
+    """
+    base = 230**2 / 250
+    own = 0.05 * base * complex(0.9, math.sqrt(1 - 0.81))
+    coil = 230**2 / (210 * complex(0.6, -0.8))
+    run = 2 * 0.020 * 19.5
+    held = [230**2 / (20 * complex(0.3, -math.sqrt(1 - 0.09))), *[230**2 / (3 * complex(0.8, -0.6))] * 2, 230**2 / 10]
+    no_load = 0.9 * 230 * abs(1 + own / base)
+    across = 1 / (1 / (coil + run) + sum(1 / one for one in held))
+    volts = abs(no_load * across / (across + own) * coil / (coil + run))
+    text = HYDRAULIC().gate("starter.coil_volts").sentence
+    assert f"{100 * volts / 230:.1f}".rstrip("0").rstrip(".") + " % at a coil" in text
+
+
+def test_the_three_ways_to_add():
+    """Phasors never exceed the arithmetic sum; the root of squares is the least of the three."""
+    for plan in (HYDRAULIC(), CENTRIFUGE(), CENTRIFUGE(MADE)):
+        exact, whole, root = (plan.figure(f"starter.{key}_va").value for key in ("exact", "sum", "root"))
+        assert root < exact <= whole + 1e-9
+    assert CENTRIFUGE().figure("starter.sum_va").value == pytest.approx(
+        CENTRIFUGE().figure("starter.pulling_va").value + CENTRIFUGE().figure("starter.held_va").value
+    )
+
+
+def test_what_pulls_in_together_in_wye_delta():
+    """S alone, then 1M beside S, then 2M beside 1M with its timers; 2M never beside S."""
+    found = burdens_of(BY_WAY["wye-delta"](Wishes()))
+    pulls = {(tuple(sorted(one.pulls)), tuple(sorted(one.held))) for one in found if one.pulls}
+    assert pulls == {(("S",), ()), (("1M",), ("S",)), (("2M",), ("1M", "TR", "TRp"))}
+
+
+def test_a_controllers_command_counts_as_a_start():
+    found = burdens_of(BY_WAY["full-voltage"](Wishes(hands=True)))
+    assert any(one.pulls == {"M"} for one in found)
+
+
+def test_the_makers_coil_rules_over_the_usual():
+    usual, made = CENTRIFUGE(MADE), CENTRIFUGE({"starter.coil_pull": "300 VA"})
+    assert made.figure("starter.exact_va").value < usual.figure("starter.exact_va").value
+    loads = made.of(STARTER).control.loads
+    assert {one.tag for one in loads if one.pull.given} == {"S", "DB"}  # both are as large
