@@ -1,4 +1,4 @@
-"""What a stage puts on paper beside its working: tables of plain text, kept with an issued plan."""
+"""What a stage puts on paper beside its working: tables of plain text, and pictures, kept with an issued plan."""
 
 from __future__ import annotations
 
@@ -19,3 +19,11 @@ class PaperTable:
     note: str = ""
     numbers: tuple[int, ...] = ()
     blank: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PaperPicture:
+    """A drawing as it was issued: its title and the SVG element that this program wrote."""
+
+    title: str
+    svg: str

@@ -32,7 +32,7 @@ from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.located import located
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stage import MACHINE
-from vinegate.core.paper import PaperTable
+from vinegate.core.paper import PaperPicture, PaperTable
 from vinegate.core.place.stage import PLACE, Placed
 from vinegate.core.protection.stage import PROTECTION, Protected
 from vinegate.core.rules.dialect import cite, say
@@ -87,6 +87,8 @@ class Plan:
     stations: tuple[Shown, ...] = ()
     """What the line says of stages that are none of these."""
     papers: tuple[PaperTable, ...] = ()
+    pictures: tuple[PaperPicture, ...] = ()
+    """Drawings, put in when it is issued."""
     found: Annotated[SkipJsonSchema[Mapping[str, Any]], Field(exclude=True)] = field(
         default_factory=dict, compare=False
     )

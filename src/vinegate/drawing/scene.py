@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from xml.sax.saxutils import escape, quoteattr
 
 
@@ -37,6 +37,19 @@ class Text(Shape):
     at: tuple[float, float]
     text: str
     anchor: str = "middle"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Group(Shape):
+    """A symbol: `parts` about its own middle, drawn at `at`. `name` is what it is, `marks` what it says of itself.
+
+    In a file it becomes a block with its marks as attributes.
+    """
+
+    at: tuple[float, float]
+    name: str
+    parts: Sequence[Shape]
+    marks: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -191,4 +204,6 @@ def _element(shape: Shape) -> str:
             return f'<text class="{role}" x="{x:g}" y="{y:g}" text-anchor="{anchor}">{escape(text)}</text>'
         case Handle():
             return _handle(shape)
+        case Group(role=role, at=(x, y), parts=parts):
+            return f'<g class="{role}" transform="translate({x:g} {y:g})">{"".join(map(_element, parts))}</g>'
     raise TypeError(f"no way to draw {type(shape).__name__}")

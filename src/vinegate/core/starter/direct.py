@@ -29,6 +29,7 @@ from vinegate.core.starter.wishes import (
     stations_of,
 )
 
+RECTIFIER: Final = ("rectifier", (("L1", "+"), ("L2", "-")))
 DC_POLES: Final = ("DB", (("+", "T1"), ("-", "T2")))
 
 
@@ -139,6 +140,7 @@ def _dc_injection(wishes: Wishes) -> Circuit:
     return Circuit(
         key="dc", grants=("dc",), name="across the line, braked by direct current", inputs=inputs_of(wishes),
         devices=(Device(tag="M", name="main", logic=main), *injection(wishes, "M")), poles=(("M", ACROSS), DC_POLES),
+        between=(RECTIFIER,),
         apart=(("M", "DB"),), wanted=("M",), brakes=("DB",), pause_s=wishes.residual_s,
     )  # fmt: skip
 

@@ -8,8 +8,9 @@ from enum import StrEnum
 from functools import lru_cache
 from typing import Final
 
-from vinegate.core.starter.logic import Circuit, Coil, Contact, Input, Kind, contacts_of
+from vinegate.core.starter.logic import Circuit, Coil, Contact, Input, Kind
 from vinegate.core.starter.machine import IN, OUT, Moving, State
+from vinegate.core.starter.trunk import pieces_of
 
 
 class Class(StrEnum):
@@ -39,12 +40,12 @@ class Case:
 
 
 def cases_of(circuit: Circuit) -> Iterator[Case]:
-    """Every contact stuck either way, every coil dead, every contactor's poles welded."""
+    """Every contact stuck either way, one that feeds several coils once; every coil dead, every pole welded."""
+    for contact, tags in pieces_of(circuit):
+        name = f"contact {contact.of}{' (breaks)' if contact.breaks else ''} in {', '.join(tags)}"
+        for words, on in (("stays closed", True), ("stays open", False)):
+            yield Case(f"{name} {words}", stuck=tuple(((tag, contact), on) for tag in tags))
     for device in circuit.devices:
-        for contact in dict.fromkeys(contacts_of(device.logic)):
-            name = f"contact {contact.of}{' (breaks)' if contact.breaks else ''} in {device.tag}"
-            yield Case(f"{name} stays closed", stuck=(((device.tag, contact), True),))
-            yield Case(f"{name} stays open", stuck=(((device.tag, contact), False),))
         yield Case(f"coil {device.tag} dead", held=((device.tag, OUT),))
         if device.coil is Coil.CONTACTOR:
             yield Case(f"poles of {device.tag} welded", held=((device.tag, IN),))

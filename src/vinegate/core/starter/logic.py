@@ -95,6 +95,7 @@ class Coil(StrEnum):
     CONTACTOR = "contactor"
     RELAY = "relay"
     TIMER = "timer"
+    LAMP = "lamp"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -134,6 +135,8 @@ class Circuit:
     inputs: tuple[Input, ...]
     devices: tuple[Device, ...]
     poles: tuple[tuple[str, tuple[Pole, ...]], ...]
+    between: tuple[tuple[str, tuple[Pole, ...]], ...] = ()
+    """What stands between nets of the power circuit beside contactors, by its name."""
     apart: tuple[tuple[str, str], ...] = ()
     restarts: bool = False
     wanted: tuple[str, ...] = ()
@@ -175,19 +178,3 @@ class Circuit:
 
 
 PHASES: Final = ("L1", "L2", "L3")
-
-
-def without(circuit: Circuit, removed: tuple[str, ...]) -> Circuit:
-    """The same with contacts bridged, each named as `2M in S`: for seeing what breaks."""
-    gone = {tuple(one.split(" in ")) for one in removed}
-
-    def cut(logic: Logic, of: str) -> Logic | None:
-        if isinstance(logic, Contact):
-            return None if (logic.of, of) in gone else logic
-        parts = tuple(part for part in (cut(one, of) for one in logic.parts) if part is not None)
-        if isinstance(logic, Parallel) and len(parts) < len(logic.parts):
-            return None  # one way round is bridged: all of it is
-        return type(logic)(parts) if parts else None
-
-    devices = tuple(replace(device, logic=cut(device.logic, device.tag) or Series(())) for device in circuit.devices)
-    return replace(circuit, devices=devices)

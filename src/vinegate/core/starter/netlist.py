@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Final
 
-from vinegate.core.starter.logic import Circuit, Coil, Contact, Device, Logic, Series, contacts_of
+from vinegate.core.starter.logic import Circuit, Coil, Contact, Device, Kind, Logic, Series
+from vinegate.core.starter.trunk import Chain, Prefix, chains_of, pieces_of
 
 LIVE, RETURN = "X1", "X2"
 
@@ -21,12 +22,18 @@ class Element:
     rung: int = 0
     location: str = "panel"
 
+    @property
+    def is_contact(self) -> bool:
+        return self.what.endswith("contact")
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Netlist:
     """Everything that is joined to something."""
 
     elements: tuple[Element, ...]
+    marks: dict[int, tuple[str, str]] = field(default_factory=dict)
+    """Marks of each element's two ends, by its place among them."""
 
     def nets(self) -> tuple[str, ...]:
         """Every net once, in the order in which they are met."""
@@ -55,16 +62,65 @@ class _Numbers:
 
 
 def netlist_of(circuit: Circuit) -> Netlist:
-    """Rung by rung; contacts between the same two nets carry the same numbers."""
+    """Rung by rung, what chains share once; contacts between the same two nets carry the same numbers."""
     numbers, elements = _Numbers(), []
     places = {one.tag: one.location for one in circuit.inputs}
+    nets: dict[Prefix, str] = {(): LIVE}
     for rung, device in enumerate(circuit.devices, start=1):
-        end = numbers.next()
-        elements += _laid(device.logic, LIVE, end, rung, numbers, places)
+        chains = [one for one in chains_of(circuit) if one.device == rung - 1]
+        whole = len(chains) == 1 and 0 < len(chains[0].parts) == chains[0].hangs
+        end = nets[chains[0].prefix(chains[0].hangs)] if whole else numbers.next()
+        for chain in chains:
+            elements += _chained(chain, end, rung, numbers, places, nets)
         elements.append(Element(what=device.coil.value, of=device.tag, pins=(end, RETURN), rung=rung))
     for tag, poles in circuit.poles:
         elements += [Element(what="pole", of=tag, pins=pole) for pole in poles]
-    return Netlist(elements=tuple(elements))
+    for name, joins in circuit.between:
+        elements += [Element(what=name, of=name, pins=pole) for pole in joins]
+    return Netlist(elements=tuple(elements), marks=_marked(circuit, elements))
+
+
+_FIGURES: Final = {"make contact": ("3", "4"), "break contact": ("1", "2"), "late break contact": ("1", "2")}
+_TIMED: Final = {"make contact": ("7", "8"), "break contact": ("5", "6")}
+
+
+def _marked(circuit: Circuit, elements: list[Element]) -> dict[int, tuple[str, str]]:
+    """Ends by IEC 60947-5-1 annex L: place among the device's contacts, then 1-2 breaks, 3-4 makes, 5-8 delayed ones.
+
+    An overload's own are 95-96 and 97-98, a coil's A1-A2, poles 1-2, 3-4, 5-6.
+    """
+    timers = {one.tag for one in circuit.devices if one.coil is Coil.TIMER}
+    relays = {one.tag for one in circuit.inputs if one.kind is Kind.GUARD and one.location == "panel"}
+    seen: Counter[tuple[str, str]] = Counter()
+    found = {}
+    for place, one in enumerate(elements):
+        kind = "contact" if one.is_contact else one.what
+        seen[one.of, kind] += 1
+        count = seen[one.of, kind]
+        if one.what == "pole":
+            found[place] = (str(2 * count - 1), str(2 * count))
+        elif not one.is_contact:
+            found[place] = ("A1", "A2")
+        elif one.of in relays:
+            found[place] = ("97", "98") if one.what == "make contact" else ("95", "96")
+        else:
+            figures = (_TIMED if one.of in timers else _FIGURES)[one.what]
+            found[place] = (f"{count}{figures[0]}", f"{count}{figures[1]}")
+    return found
+
+
+def _chained(
+    chain: Chain, end: str, rung: int, numbers: _Numbers, places: dict[str, str], nets: dict[Prefix, str]
+) -> list[Element]:
+    """What is the chain's own, from the net it hangs on to its coil; the nets behind its first contacts are kept."""
+    here, found = nets[chain.prefix(chain.hangs)], []
+    for place in range(chain.hangs, len(chain.parts)):
+        there = end if place == len(chain.parts) - 1 else numbers.next()
+        found += _laid(chain.parts[place], here, there, rung, numbers, places)
+        if place < chain.heads:
+            nets[chain.prefix(place + 1)] = there
+        here = there
+    return found
 
 
 def _laid(logic: Logic, from_: str, to: str, rung: int, numbers: _Numbers, places: dict[str, str]) -> list[Element]:
@@ -79,15 +135,6 @@ def _laid(logic: Logic, from_: str, to: str, rung: int, numbers: _Numbers, place
             here = there
         return found
     return [one for part in logic.parts for one in _laid(part, from_, to, rung, numbers, places)]
-
-
-def logic_of(netlist: Netlist, rung: int) -> frozenset[tuple[Contact, tuple[str, str]]]:
-    """The contacts of a rung back from the netlist, with the nets they lie between."""
-    return frozenset(
-        (Contact(one.of, one.what != "make contact", one.what.startswith("late")), one.pins)
-        for one in netlist.elements
-        if one.rung == rung and one.what.endswith("contact")
-    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -128,7 +175,7 @@ def parts_of(
     takes t² of it and the star point of the winding t(1 − t). `direct_a`: of a brake by direct current, through its
     own contactor and a star point that closes for it.
     """
-    used = Counter(contact for device in circuit.devices for contact in contacts_of(device.logic))
+    used = Counter(contact for contact, _ in pieces_of(circuit))
     locked = {tag for pair in circuit.apart for tag in pair}
     found = []
     for device in circuit.devices:

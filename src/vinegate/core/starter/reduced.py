@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Final
 
-from vinegate.core.starter.direct import DC_POLES, injection
+from vinegate.core.starter.direct import DC_POLES, RECTIFIER, injection
 from vinegate.core.starter.logic import Circuit, Coil, Device, Logic, Pole, broken, either, make, series
 from vinegate.core.starter.wishes import (
     ACROSS,
@@ -25,6 +25,9 @@ from vinegate.core.starter.wishes import (
 _STAR: Final[tuple[Pole, ...]] = (("T4", "T5"), ("T5", "T6"))
 _DELTA: Final[tuple[Pole, ...]] = (("T1", "T6"), ("T2", "T4"), ("T3", "T5"))
 _RESISTED: Final[tuple[Pole, ...]] = (("T1", "r1"), ("T2", "r2"), ("T3", "r3"))
+_RESISTORS: Final[tuple[Pole, ...]] = (("r1", "T6"), ("r2", "T4"), ("r3", "T5"))
+_INTO: Final[tuple[Pole, ...]] = (("L1", "d1"), ("L2", "d2"), ("L3", "d3"))
+_OUT_OF: Final[tuple[Pole, ...]] = (("d1", "T1"), ("d2", "T2"), ("d3", "T3"))
 
 
 def wye_delta(wishes: Wishes) -> Circuit:
@@ -72,6 +75,7 @@ def _braked_in_star(wishes: Wishes) -> Circuit:
     return replace(
         plain, name=f"{plain.name}, braked by direct current", grants=(*plain.grants, "dc"), brakes=("DB",),
         devices=(*(altered(one) for one in plain.devices), *brake), poles=(*plain.poles, DC_POLES),
+        between=(*plain.between, RECTIFIER),
         apart=(*plain.apart, ("1M", "DB"), ("2M", "DB")),
     )  # fmt: skip
 
@@ -99,6 +103,7 @@ def _wye_delta_closed(wishes: Wishes) -> Circuit:
         inputs=inputs_of(wishes),
         devices=devices,
         poles=(("1M", ACROSS), ("S", _STAR), ("A", _RESISTED), ("2M", _DELTA)),
+        between=(("resistors", _RESISTORS),),
         apart=(("S", "2M"),),
         wanted=("1M", "2M"),
         restarts=wishes.two_wire,
@@ -134,6 +139,10 @@ def autotransformer(wishes: Wishes) -> Circuit:
         inputs=inputs_of(wishes),
         devices=devices,
         poles=(("2S", winding), ("1S", (("n1", "n2"), ("n2", "n3"))), ("R", ACROSS)),
+        between=(
+            ("winding to its tap", (("a1", "T1"), ("a2", "T2"), ("a3", "T3"))),
+            ("tap to its star end", (("T1", "n1"), ("T2", "n2"), ("T3", "n3"))),
+        ),
         apart=(("1S", "R"),),
         wanted=("R",),
         restarts=wishes.two_wire,
@@ -170,7 +179,8 @@ def series_element(wishes: Wishes) -> Circuit:
     shorted: tuple[Pole, ...] = (("z1", "T1"), ("z2", "T2"), ("z3", "T3"))
     return Circuit(
         key="series", name="impedance in the line", inputs=inputs_of(wishes), devices=devices,
-        poles=(("M", first), ("A", shorted)), restarts=wishes.two_wire, wanted=("M", "A"),
+        poles=(("M", first), ("A", shorted)), between=(("impedance", shorted),), restarts=wishes.two_wire,
+        wanted=("M", "A"),
     )  # fmt: skip
 
 
@@ -183,14 +193,13 @@ def soft_starter(wishes: Wishes) -> Circuit:
                motor=False),
         Device(tag="BP", name="by-pass", logic=series(permit, make("K"), make("TOR"))),
     )  # fmt: skip
-    into: tuple[Pole, ...] = (("L1", "d1"), ("L2", "d2"), ("L3", "d3"))
-    around: tuple[Pole, ...] = (("d1", "T1"), ("d2", "T2"), ("d3", "T3"))
     return Circuit(
         key="soft-starter",
         name="soft starter with by-pass",
         inputs=inputs_of(wishes),
         devices=devices,
-        poles=(("K", into), ("BP", around)),
+        poles=(("K", _INTO), ("BP", _OUT_OF)),
+        between=(("soft starter", _OUT_OF),),
         restarts=wishes.two_wire,
         wanted=("K", "BP"),
     )
@@ -219,7 +228,7 @@ def drive(wishes: Wishes) -> Circuit:
         inputs = inputs_of(wishes)
     return Circuit(
         key="drive", name="drive, run command held", inputs=inputs, devices=(feeds, *commands),
-        poles=(("K1", (("L1", "d1"), ("L2", "d2"), ("L3", "d3"))),), restarts=wishes.two_wire,
+        poles=(("K1", _INTO),), between=(("drive", _OUT_OF),), restarts=wishes.two_wire,
         wanted=("K1", commands[0].tag), grants=("reverses",) if both else (),
     )  # fmt: skip
 

@@ -24,11 +24,14 @@ from vinegate.core.starter.control import Control, control_of, feed_of
 from vinegate.core.starter.control_gates import control_gates
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
-from vinegate.core.starter.logic import Circuit, Coil, without
+from vinegate.core.starter.logic import Circuit, Coil
 from vinegate.core.starter.motor import Shaft
 from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
 from vinegate.core.starter.proof import Proof, proved
+from vinegate.core.starter.tags import named_by, renamed
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race, races_of
+from vinegate.core.starter.trunk import without
+from vinegate.core.starter.wires import Wiring, wiring_of
 from vinegate.core.starter.wishes import Wishes, left_out
 from vinegate.core.stop.stage import STOP, Stopping
 from vinegate.core.stop.ways import way_of as stop_way_of
@@ -47,12 +50,17 @@ class Drawn:
 
     circuit: Circuit
     netlist: Netlist
+    wiring: Wiring
     parts: tuple[Part, ...]
     proof: Proof
     faults: tuple[Fault, ...]
     tests: tuple[tuple[str, frozenset[str]], ...]
     races: tuple[Race, ...]
     us: bool
+    lettered: bool = False
+    """Whether its tags are letters and numbers, that do not say what is pressed."""
+    overload_leg: bool = False
+    """Whether the overload's heaters stand in the windings' leads."""
     control: Control | None = None
     """What feeds its coils; None while a contactor's amperes are not known."""
     shaft: Shaft | None = None
@@ -76,6 +84,8 @@ def _plan(work: Work) -> Drawn | None:
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
         circuit = with_brake(circuit)
+    names = named_by(circuit, work.job.limits.tags or work.rules.control.tags)
+    circuit = renamed(circuit, names)
     if facts.bridged:
         circuit = without(circuit, facts.bridged)
     if stopping is not None and braked_here(stopping.chosen) and stopping.chosen not in circuit.grants:
@@ -86,9 +96,11 @@ def _plan(work: Work) -> Drawn | None:
     rated = work.found(PLATE).rated
     line_a = rated.drawn.value if rated.drawn else None
     parts = parts_of(circuit, line_a, _locked_a(study), _direct_a(stopping))
+    netlist = netlist_of(circuit)
     drawn = Drawn(
         circuit=circuit,
-        netlist=netlist_of(circuit),
+        netlist=netlist,
+        wiring=wiring_of(netlist),
         parts=parts,
         control=_control(work, sheet, facts, circuit, parts),
         proof=proved(circuit),
@@ -96,6 +108,8 @@ def _plan(work: Work) -> Drawn | None:
         tests=tried(circuit),
         races=races_of(circuit),
         us=work.rules.practice.us_units,
+        lettered=bool(names),
+        overload_leg=work.circuit.protection.overload_place not in (None, "line"),
         shaft=_shaft(work.circuit, study),
     )
     sheet.notes += [f"{one}." for one in lacks]
@@ -297,7 +311,8 @@ def _paper(drawn: Drawn | None) -> tuple[PaperTable, ...]:
          str(one.breaks) + (f" + {one.late} late" if one.late else ""), "mirror contacts" if one.mirror else "")
         for one in drawn.parts
     )  # fmt: skip
-    wires = tuple((one.of, one.what, *one.pins, one.location) for one in drawn.netlist.elements)
+    wires = tuple((one.net, str(one.begins), str(one.ends), one.cable) for one in drawn.wiring.wires)
+    strip = tuple((str(one.number), one.net, one.inside, one.outside, one.place) for one in drawn.wiring.terminals)
     faults = tuple((one.what, one.ends.value, one.seen) for one in drawn.faults if one.ends is not Class.NOTICED)
     tests = tuple((step, ", ".join(sorted(poles)) or "nothing") for step, poles in drawn.tests)
     coils = tuple(
@@ -311,7 +326,9 @@ def _paper(drawn: Drawn | None) -> tuple[PaperTable, ...]:
                    head=("Tag", "What", "Carries", "Make", "Break", "Asked")),
         *([PaperTable(stage=KEY, title="Control power: its coils", rows=coils, numbers=(2, 3),
                       head=("Tag", "What", "Pulling in", "Held"))] if coils else []),
-        PaperTable(stage=KEY, title="Control circuit: wires", head=("Tag", "What", "From", "To", "Where"), rows=wires),
+        PaperTable(stage=KEY, title="Control circuit: wires", head=("Net", "From", "To", "Cable"), rows=wires),
+        PaperTable(stage=KEY, title="Control circuit: terminals", rows=strip, blank="Seen",
+                   head=("Terminal", "Net", "Panel side", "Outside", "Where")),
         PaperTable(stage=KEY, title="Control circuit: single faults that are not seen, or dangerous", rows=faults,
                    head=("Fault", "Ends", "Seen")),
     )  # fmt: skip

@@ -59,6 +59,8 @@ EARTHINGS = (
     ("it", "IT"),
 )
 
+LETTERS: Final = (("ics19", "NEMA ICS 19"), ("81346", "IEC 81346-2"), ("older", "older IEC letters"))
+
 
 class Supply(Facts):
     """The source of a job: what the utility says and what stands on the transformer's plate."""
@@ -301,6 +303,9 @@ class Limits(Facts):
     )
     start_current_a: float | None = field(
         measure("Most starting amperes", q.CURRENT, "I_max", help="Where the supply contract has one.")
+    )
+    tags: str | None = field(
+        choice("Letters", LETTERS, help="Of devices on drawings, for all the job. Empty: by the rule set.")
     )
     contactor_pu: float | None = field(
         measure("Contactors hold to", q.SHARE, "u_c", example="70 %", help="Empty: 75 %, all that is promised.")

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from typing import Any
 
 from flask import Blueprint, Response, abort, redirect, render_template, request, url_for
 from flask_login import login_required
+from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate import __version__
 from vinegate.core.answer import Piece, elsewhere
 from vinegate.core.facts import read_circuit, read_job
+from vinegate.core.paper import PaperPicture
 from vinegate.core.plan import Plan, plan_circuit
 from vinegate.core.rules.sets import rule_set
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
@@ -189,7 +192,7 @@ def issue(job_id: int, tag: str) -> Redirect:
             circuit,
             number=number,
             facts={"job": planned.job_raw, "circuit": planned.circuit_raw},
-            plan=plan_document(planned.plan),
+            plan=plan_document(replace(planned.plan, pictures=_pictures(planned.plan))),
             program_version=__version__,
             note=request.form.get("note", "").strip()[:_LONGEST_NOTE],
         )
@@ -239,7 +242,16 @@ def print_context(
         "device_rows": rows(plan),
         "curve_chart": chart(plan, facts, on_paper=True),
         "stops_drawings": stops_drawings(plan, on_paper=True),
+        "pictures": [
+            (one.title, Markup(one.svg))  # noqa: S704 - written by this program, kept where only it writes
+            for one in plan.pictures or _pictures(plan)
+        ],
     }
+
+
+def _pictures(plan: Plan) -> tuple[PaperPicture, ...]:
+    """What the sheets draw on paper beside what every print has."""
+    return tuple(picture for page in PAGES.values() for picture in page.pictures(plan))
 
 
 @blueprint.get("/print")

@@ -13,6 +13,7 @@ from flask import request, url_for
 from markupsafe import Markup
 
 from vinegate.core.answer import Piece
+from vinegate.core.paper import PaperPicture
 from vinegate.core.plan import Plan
 from vinegate.core.rules.dialect import say
 from vinegate.core.starter.faults import Case, Class
@@ -21,8 +22,11 @@ from vinegate.core.starter.machine import Moving
 from vinegate.core.starter.meter import Meter
 from vinegate.core.starter.run import Run, acts_from, ran
 from vinegate.core.starter.stage import STARTER, Drawn
-from vinegate.drawing.ladder import Live, ladder, power
-from vinegate.drawing.scene import svg
+from vinegate.drawing.dxf import dxf
+from vinegate.drawing.ladder import Live, ladder
+from vinegate.drawing.legend import legend
+from vinegate.drawing.power import power
+from vinegate.drawing.scene import Scene, svg
 from vinegate.web.stages.page import InHand, Page
 from vinegate.web.stages.starter.hunt import Hunt, case_of, hunt_of, hunting
 from vinegate.web.stages.starter.over_time import over_time
@@ -104,7 +108,10 @@ def _buttons(drawn: Drawn, played: Played, address: str) -> list[Button]:
     for one in drawn.circuit.inputs:
         worked = one.tag in run.pressed
         verb = ("reset" if worked else "trip") if one.kind is Kind.GUARD else ("let go" if worked else "press")
-        found.append(Button(text=f"{verb} {one.tag}", href=to(f"{one.tag}{'-' if worked else '+'}"), worked=worked))
+        word = f", {one.name}" if one.name.upper() != one.tag and drawn.lettered else ""
+        found.append(
+            Button(text=f"{verb} {one.tag}{word}", href=to(f"{one.tag}{'-' if worked else '+'}"), worked=worked)
+        )
     on = run.state.power
     found.append(
         Button(
@@ -141,12 +148,18 @@ def _context(hand: InHand) -> dict[str, Any]:
         "again": address,
         "csv": played.to(f"{address}/run.csv").partition("#")[0],
         "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=_live(moving, run, played.hunt))),
-        "power_drawing": _svg(power(drawn.circuit, closed=moving.poles_in(run.state))),
+        "power_drawing": _svg(_power(drawn, run, moving, told=not played.hunt.seed)),
+        "legend": _svg(legend(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us), ansi=drawn.us)),
         "events": _moved(run),
         **hunting(meter, played.hunt, len(played.text.split())),
         **over_time(drawn, run),
         **_sorted_faults(drawn),
     }
+
+
+def _power(drawn: Drawn, run: Run, moving: Moving, *, told: bool) -> Scene:
+    closed = moving.poles_in(run.state) if run.state.power else frozenset()
+    return power(drawn.circuit, ansi=drawn.us, leg=drawn.overload_leg, on=run.state.power, told=told, closed=closed)
 
 
 def _live(moving: Moving, run: Run, hunt: Hunt) -> Live:
@@ -201,20 +214,45 @@ def _run_csv(plan: Plan) -> tuple[str, str] | None:
     return text.getvalue(), "text/csv"
 
 
+def _scenes(drawn: Drawn) -> tuple[Scene, Scene, Scene]:
+    """At rest without power, as a drawing shows it: control, power, what the symbols mean."""
+    control = ladder(drawn.circuit, drawn.netlist, ansi=drawn.us)
+    return control, power(drawn.circuit, ansi=drawn.us, leg=drawn.overload_leg), legend(control, ansi=drawn.us)
+
+
+def _pictures(plan: Plan) -> tuple[PaperPicture, ...]:
+    drawn = plan.of(STARTER)
+    if drawn is None:
+        return ()
+    return tuple(PaperPicture(title=scene.title, svg=svg(scene, "circuit-drawing")) for scene in _scenes(drawn))
+
+
+def _dxf(plan: Plan) -> tuple[str, str] | None:
+    """The drawing at rest; a circuit that is not proved says so in its heading."""
+    drawn = plan.of(STARTER)
+    if drawn is None:
+        return None
+    gate = plan.gate("starter.proof")
+    heading = (f"Control circuit: {drawn.circuit.name}", f"{gate.verdict}: {gate.sentence}", "As built: ")
+    return dxf(_scenes(drawn), heading), "image/vnd.dxf"
+
+
 def _netlist(plan: Plan) -> tuple[str, str] | None:
     """Elements with their nets, as JSON."""
     drawn = plan.of(STARTER)
     if drawn is None:
         return None
     found = {"circuit": drawn.circuit.name, "elements": [asdict(one) for one in drawn.netlist.elements],
-             "parts": [asdict(one) for one in drawn.parts]}  # fmt: skip
+             "parts": [asdict(one) for one in drawn.parts], "wires": [asdict(one) for one in drawn.wiring.wires],
+             "terminals": [asdict(one) for one in drawn.wiring.terminals]}  # fmt: skip
     return json.dumps(found, ensure_ascii=False, indent=1), "application/json"
 
 
 PAGE = Page(
     key="starter",
-    asks=("starter",),
+    asks=("starter", "limits.tags"),
     context=_context,
     answer=_answer,
-    files={"netlist.json": _netlist, "run.csv": _run_csv},
+    files={"netlist.json": _netlist, "run.csv": _run_csv, "drawing.dxf": _dxf},
+    pictures=_pictures,
 )

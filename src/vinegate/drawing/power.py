@@ -1,0 +1,134 @@
+"""The power circuit: a wire for each net, every pole between two of them, the motor at their end."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Final
+
+from vinegate.core.starter.logic import PHASES, Circuit
+from vinegate.drawing.scene import Circle, Group, Path, Rect, Scene, Shape, Text
+
+_STEP: Final = 26.0
+_POLE: Final = 26.0
+_LEFT, _TOP = 44.0, 52.0
+_DEVICE: Final = 104.0
+_MOTOR: Final = 64.0
+
+
+def power(
+    circuit: Circuit, *, ansi: bool, leg: bool = False, on: bool = False, told: bool = True,
+    closed: frozenset[str] = frozenset(),
+) -> Scene:  # fmt: skip
+    """Phases at the top through their device, then what lies between, the motor's leads at the bottom.
+
+    `leg`: the overload stands in the leads of the windings, else in the line. `on`: the disconnect is closed.
+    `told`: nets with volts are heavy, else only what is in is seen.
+    """
+    nets = _ordered(circuit)
+    at = {net: _TOP + _STEP * place for place, net in enumerate(nets)}
+    shapes: list[Shape] = []
+    x, live = _LEFT + _DEVICE, _live_nets(circuit, closed) if on and told else frozenset()
+    for tag, poles in circuit.poles:
+        device, is_in = circuit.device(tag), tag in closed
+        words, made = (tag, f"{device.name}, {device.duty}"), _pole(on=is_in, ansi=ansi)
+        x = _beside(shapes, words, poles, x, at, "contact closed" if is_in else "contact", made)
+    for name, pairs in circuit.between:
+        x = _beside(shapes, ("", name), pairs, x, at, "contact", _BOX)
+    leads = [net for net in nets if net.startswith("T")]
+    for net, y in at.items():
+        _net(shapes, net, y, x + 6 if net in leads else x - 12, on=net in live)
+    _device(shapes, [at[net] for net in PHASES if net in at], on=on)
+    behind = [at[net] for net in (("T1", "T2", "T3") if leg else PHASES) if net in at]
+    _overload(shapes, behind, x - 22 if leg else _LEFT + 78)
+    _motor(shapes, [at[net] for net in leads], x + 6)
+    return Scene(size=(x + 12 + _MOTOR, max(at.values()) + 30), shapes=shapes, title=f"Power circuit: {circuit.name}")
+
+
+def _ordered(circuit: Circuit) -> list[str]:
+    """Phases, then what lies between, then the motor's leads by number."""
+    pairs = [pole for _, poles in (*circuit.poles, *circuit.between) for pole in poles]
+    nets = dict.fromkeys(net for pole in pairs for net in pole)
+    rank = {"L": 0, "+": 1, "-": 1, "T": 3}
+    return sorted(nets, key=lambda net: (rank.get(net[:1], 2), net))
+
+
+def _live_nets(circuit: Circuit, closed: frozenset[str]) -> frozenset[str]:
+    """The phases, and nets that closed poles join to one."""
+    live = set(PHASES)
+    pairs = [pole for tag, poles in circuit.poles if tag in closed for pole in poles]
+    while grows := [pole for pole in pairs if len(live & set(pole)) == 1]:
+        live |= {net for pole in grows for net in pole}
+    return frozenset(live)
+
+
+def _net(shapes: list[Shape], net: str, y: float, right: float, *, on: bool) -> None:
+    begins = _LEFT if net in PHASES else _LEFT + _DEVICE - 10
+    role = "wire live" if on else "wire"
+    if net in PHASES:
+        shapes.append(Path(role=role, points=[(begins, y), (_LEFT + 9, y)]))
+        begins = _LEFT + 26
+    shapes.append(Path(role=role, points=[(begins, y), (right, y)]))
+    begins = _LEFT if net in PHASES else begins
+    shapes.append(Text(role="name", at=(begins - 6, y + 4), text=net, anchor="end"))
+
+
+def _overload(shapes: list[Shape], wires: list[float], x: float) -> None:
+    """Its heaters, where the setting says that they stand."""
+    for y in wires:
+        shapes.append(Rect(role="coil", at=(x, y - 5), size=(12, 10)))
+        shapes.append(Path(role="coil", points=[(x + 3, y), (x + 3, y - 3), (x + 9, y - 3), (x + 9, y)]))
+
+
+def _device(shapes: list[Shape], phases: list[float], *, on: bool) -> None:
+    """The disconnect and the short-circuit device in the phases; their ratings are on the protection's sheet."""
+    for y in phases:
+        shapes.append(Rect(role="coil", at=(_LEFT + 40, y - 4.5), size=(24, 9)))
+        shapes.append(Path(role="contact", points=[(_LEFT + 26, y), (_LEFT + 9, y if on else y - 9)]))
+    if phases:
+        shapes.append(Text(role="number", at=(_LEFT + 46, _TOP - 18), text="disconnect, device, OL"))
+
+
+def _beside(
+    shapes: list[Shape], words: tuple[str, str], pairs: Sequence[tuple[str, str]], x: float, at: dict[str, float],
+    role: str, parts: tuple[Shape, ...],
+) -> float:  # fmt: skip
+    """Symbols side by side, right under their upper net, each down to its lower one; where the next begins."""
+    width = max(_POLE * len(pairs), 5.6 * len(words[1]) + 6)
+    middle = x + width / 2
+    shapes.append(Text(role="name", at=(middle, 14), text=words[0]))
+    shapes.append(Text(role="number", at=(middle, 27), text=words[1]))
+    wire = "wire live" if role.endswith("closed") else "wire"
+    for place, pair in enumerate(pairs):
+        across = middle + _POLE * (place - (len(pairs) - 1) / 2)
+        high, low = sorted((at[pair[0]], at[pair[1]]))
+        gap = high + _STEP / 2
+        shapes.append(Path(role=wire, points=[(across, high), (across, gap - 8)]))
+        shapes.append(Path(role=wire, points=[(across, gap + 8), (across, low)]))
+        marks = {"TAG": words[0] or words[1], "NETS": "-".join(pair)}
+        shapes.append(
+            Group(role=role, at=(across, gap), name="pole" if words[0] else words[1], parts=parts, marks=marks)
+        )
+        shapes += [Circle(role="dot", at=(across, y), radius=2.4) for y in (high, low)]
+    return x + width + 18
+
+
+_BOX: Final = (Rect(role="part", at=(-4.5, -8), size=(9, 16)),)
+
+
+def _pole(*, on: bool, ansi: bool) -> tuple[Shape, ...]:
+    """Two bars; or a blade with the half circle of a contactor."""
+    if ansi:
+        return (Path(role="part", points=[(-7, -5), (7, -5)]), Path(role="part", points=[(-7, 5), (7, 5)]),
+                Path(role="part", points=[(0, -8), (0, -5)]), Path(role="part", points=[(0, 5), (0, 8)]))  # fmt: skip
+    blade = (0.0, -6.0) if on else (-7.0, -6.0)
+    return (Path(role="part", points=[(0, 8), blade]),
+            Path(role="part", points=[(0, -8), (-3, -7), (-3.5, -5), (-2.5, -3), (0, -2.5)]))  # fmt: skip
+
+
+def _motor(shapes: list[Shape], leads: list[float], left: float) -> None:
+    """A box at the ends of its leads: which of them are joined is for the contactors."""
+    if not leads:
+        return
+    high, low = leads[0] - 12, leads[-1] + 12
+    shapes.append(Rect(role="coil", at=(left, high), size=(_MOTOR - 12, low - high)))
+    shapes.append(Text(role="name", at=(left + (_MOTOR - 12) / 2, (high + low) / 2 + 4), text="M 3~"))

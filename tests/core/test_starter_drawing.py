@@ -1,0 +1,151 @@
+"""The drawing: both families from one netlist, wires that make each net one, letters by each habit, a sound DXF file."""
+
+import io
+from collections import Counter
+
+import pytest
+
+from tests.conftest import planner
+from tests.core.test_starter import SHIPPED
+from vinegate.core.starter.circuits import BY_WAY
+from vinegate.core.starter.netlist import netlist_of
+from vinegate.core.starter.proof import proved
+from vinegate.core.starter.stage import STARTER
+from vinegate.core.starter.tags import named_by, renamed
+from vinegate.core.starter.trunk import chains_of
+from vinegate.core.starter.wires import wiring_of
+from vinegate.core.starter.wishes import Wishes
+from vinegate.drawing.dxf import dxf
+from vinegate.drawing.ladder import ladder
+from vinegate.drawing.legend import legend
+from vinegate.drawing.power import power
+from vinegate.drawing.scene import Circle, Group, Path
+
+FAMILIES = pytest.mark.parametrize("ansi", [True, False], ids=["ANSI", "IEC"])
+
+
+def inside(scene):
+    width, height = scene.size
+    for shape in scene.shapes:
+        for x, y in shape.points if isinstance(shape, Path) else [shape.at]:
+            assert 0 <= x <= width, shape
+            assert 0 <= y <= height, shape
+
+
+@FAMILIES
+@pytest.mark.parametrize("name", SHIPPED)
+def test_every_element_is_drawn_once(name, ansi):
+    circuit = SHIPPED[name]
+    netlist = netlist_of(circuit)
+    scene = ladder(circuit, netlist, ansi=ansi)
+    inside(scene)
+    drawn = Counter((one.marks["TAG"], one.marks["NETS"]) for one in scene.shapes if isinstance(one, Group))
+    assert drawn == Counter((one.of, "-".join(one.pins)) for one in netlist.elements if one.rung)
+    inside(power(circuit, ansi=ansi))
+    poles = [one for one in power(circuit, ansi=ansi).shapes if isinstance(one, Group)]
+    assert Counter(one.marks["NETS"] for one in poles) == Counter(
+        "-".join(one.pins) for one in netlist.elements if not one.rung
+    )
+
+
+@FAMILIES
+@pytest.mark.parametrize("name", ["wye-delta dc", "full-voltage reversing plugging", "full-voltage hand-off-auto"])
+def test_what_hangs_on_a_net_is_joined_to_it_by_a_dot(name, ansi):
+    """Wires that cross are not joined: each chain that hangs has a dot where it leaves."""
+    circuit = SHIPPED[name]
+    scene = ladder(circuit, netlist_of(circuit), ansi=ansi)
+    dots = [one.at for one in scene.shapes if isinstance(one, Circle) and one.role == "dot"]
+    wires = [tuple(one.points) for one in scene.shapes if isinstance(one, Path) and len(one.points) == 3]
+    assert len(wires) == sum(1 for chain in chains_of(circuit) if chain.hangs)
+    assert all(points[0] in dots for points in wires)
+
+
+@pytest.mark.parametrize("name", SHIPPED)
+def test_wires_join_the_ends_of_each_net_and_nothing_else(name):
+    """A tree on each net: as many wires as ends less one, every screw of a device reached, none but by its own net."""
+    netlist = netlist_of(SHIPPED[name])
+    found = wiring_of(netlist)
+    for net in {wire.net for wire in found.wires}:
+        ends = [end for wire in found.wires if wire.net == net for end in (str(wire.begins), str(wire.ends))]
+        assert len(set(ends)) == len(ends) // 2 + 1
+        wanted = {
+            f"{one.of}:{mark}"
+            for place, one in enumerate(netlist.elements) if one.rung
+            for at, mark in zip(one.pins, netlist.marks[place], strict=True) if at == net
+        }  # fmt: skip
+        assert wanted <= set(ends)
+    assert all(wire.begins.place == wire.ends.place or wire.cable for wire in found.wires)
+    assert [one.number for one in found.terminals] == list(range(1, len(found.terminals) + 1))
+
+
+@pytest.mark.parametrize("name", SHIPPED)
+def test_no_screw_of_a_device_is_marked_twice(name):
+    netlist = netlist_of(SHIPPED[name])
+    contacts = [(one.of, netlist.marks[place]) for place, one in enumerate(netlist.elements) if one.is_contact]
+    assert len(contacts) == len(set(contacts))
+
+
+def test_marks_by_their_figures():
+    """Overload 95-96, start 13-14, the main's seal 13-14; in wye-delta the delta's interlock breaks: 2x."""
+    netlist = netlist_of(BY_WAY["full-voltage"](Wishes()))
+    marks = {(one.of, one.what): netlist.marks[place] for place, one in enumerate(netlist.elements) if one.rung}
+    assert marks["OL", "break contact"] == ("95", "96")
+    assert marks["STOP", "break contact"] == ("11", "12")
+    assert marks["START", "make contact"] == marks["M", "make contact"] == ("13", "14")
+    assert marks["M", "contactor"] == ("A1", "A2")
+
+
+@pytest.mark.parametrize("habit", ["81346", "older"])
+def test_letters_change_nothing_but_the_letters(habit):
+    circuit = SHIPPED["wye-delta dc"]
+    names = named_by(circuit, habit)
+    other = renamed(circuit, names)
+    assert len(set(names.values())) == len(names)
+    assert [one.states for one in (proved(circuit), proved(other))] == [proved(circuit).states] * 2
+    back = renamed(other, {new: old for old, new in names.items()})
+    assert back == circuit
+
+
+def test_the_job_says_the_letters():
+    plan = planner("skerry-sound.json", "H-1")
+    assert plan().of(STARTER).circuit.device("QA1").name == "star point"
+    assert plan({"limits.tags": "older"}).of(STARTER).circuit.device("K1").name == "star point"
+    assert plan({"limits.tags": "ics19"}).of(STARTER).circuit.device("S").name == "star point"
+
+
+@FAMILIES
+@pytest.mark.parametrize("name", ["wye-delta dc", "autotransformer", "drive reversing", "full-voltage plugging"])
+def test_the_dxf_file_is_sound(name, ansi):
+    """By an auditor: no error, nothing to repair; every layer used is there, every symbol says its tag."""
+    from ezdxf.filemanagement import read
+
+    circuit = SHIPPED[name]
+    control = ladder(circuit, netlist_of(circuit), ansi=ansi)
+    scenes = (control, power(circuit, ansi=ansi), legend(control, ansi=ansi))
+    document = read(io.StringIO(dxf(scenes, ("Ü √ · Δ", "As built:"))))
+    audit = document.audit()
+    assert not audit.errors
+    assert not audit.fixes
+    layers = {layer.dxf.name for layer in document.layers}
+    assert {entity.dxf.layer for entity in document.modelspace()} <= layers
+    tags = Counter(
+        mark.dxf.text
+        for reference in document.modelspace().query("INSERT") for mark in reference.attribs if mark.dxf.tag == "TAG"
+    )  # fmt: skip
+    coils = [device.tag for device in circuit.devices]
+    assert all(tags[tag] >= 1 for tag in coils)
+    assert any(entity.dxf.text == "Ü √ · Δ" for entity in document.modelspace().query("TEXT"))
+
+
+def test_the_legend_has_what_is_drawn_and_nothing_more():
+    circuit = SHIPPED["full-voltage"]
+    control = ladder(circuit, netlist_of(circuit), ansi=True)
+    names = {one.name for one in legend(control, ansi=True).shapes if isinstance(one, Group)}
+    assert names == {one.name for one in control.shapes if isinstance(one, Group)}
+    assert "timer" not in names
+
+
+def test_the_overloads_place_is_drawn():
+    circuit = SHIPPED["wye-delta"]
+    line, leg = (power(circuit, ansi=True, leg=leg) for leg in (False, True))
+    assert [one for one in line.shapes if one not in leg.shapes]
