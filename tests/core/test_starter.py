@@ -9,11 +9,11 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
-from vinegate.core.starter.circuits import BY_WAY, with_brake
+from vinegate.core.starter.circuits import BY_WAY, drawn_to, with_brake
 from vinegate.core.starter.facts import read_cuts
 from vinegate.core.starter.faults import Class, cases_of, swept, tried
 from vinegate.core.starter.hung import Hangs, Hung, hung_of
-from vinegate.core.starter.logic import Contact, Device, Series, broken, contacts_of, either, make, series
+from vinegate.core.starter.logic import Contact, Device, Kind, Series, broken, contacts_of, either, make, series
 from vinegate.core.starter.machine import Moving, State, shorted
 from vinegate.core.starter.meter import Meter, Reading, hidden
 from vinegate.core.starter.netlist import netlist_of, parts_of
@@ -25,14 +25,20 @@ from vinegate.core.starter.trunk import without
 from vinegate.core.starter.wishes import Wishes
 
 SHIPPED = {
-    f"{way}{' ' if words else ''}{words}": make_it(Wishes(**wishes))
-    for way, make_it in BY_WAY.items()
+    f"{way}{' ' if words else ''}{words}": drawn_to(way, Wishes(**wishes))
+    for way in BY_WAY
     for words, wishes in (
         ("", {}), ("two-wire", {"two_wire": True}), ("emergency", {"emergency": True}), ("closed", {"closed": True}),
         ("reversing", {"reverses": True}), ("three stations", {"stations": 3}), ("jog", {"jog": True}),
         ("hand-off-auto", {"hands": True}), ("dc", {"braking": "dc"}), ("plugging", {"braking": "plugging"}),
         ("two-wire reversing", {"two_wire": True, "reverses": True}), ("single", {"single": True}),
         ("reversing plugging", {"reverses": True, "braking": "plugging"}),
+        ("follows", {"follows": True}), ("lamps and heater", {"lamps": "green", "heater": True}),
+        ("waits", {"two_wire": True, "restart_s": 5.0}), ("waits in auto", {"hands": True, "restart_s": 5.0}),
+        ("by operator", {"changes_by": "operator"}), ("by speed", {"changes_by": "speed"}),
+        ("by speed dc", {"changes_by": "speed", "braking": "dc"}), ("by-pass", {"bypass": True}),
+        ("limits", {"reverses": True, "limits": True}), ("anti-plugging", {"reverses": True, "antiplug": True}),
+        ("two-wire limits", {"reverses": True, "limits": True, "two_wire": True}),
     )
 }  # fmt: skip
 OPEN, CLOSED = SHIPPED["wye-delta"], SHIPPED["wye-delta closed"]
@@ -80,18 +86,38 @@ def test_every_mixture_of_wishes_is_proved_and_its_faults_are_looked_at():
         assert swept(circuit), (way, wishes)
 
 
+@pytest.mark.slow
+def test_every_mixture_of_what_may_be_added_is_proved():
+    names = ("two_wire", "reverses", "hands", "emergency", "limits", "antiplug", "follows", "heater", "bypass")
+    found = {}
+    for way in BY_WAY:
+        for said in product((False, True), repeat=len(names)):
+            for restart_s, changes_by, braking in ((0.0, "", ""), (5.0, "speed", ""), (0.0, "operator", "dc")):
+                wishes = Wishes(**dict(zip(names, said, strict=True)), restart_s=restart_s, changes_by=changes_by,
+                                braking=braking, lamps="red")  # fmt: skip
+                found.setdefault(drawn_to(way, wishes), (way, wishes))
+    assert len(found) > 200
+    for circuit, (way, wishes) in found.items():
+        assert broken_by(circuit) == {}, (way, wishes)
+        assert swept(circuit), (way, wishes)
+
+
 @pytest.mark.parametrize("name", SHIPPED)
 def test_three_hundred_runs_with_random_travel_reach_the_end_and_no_short(name):
     circuit = SHIPPED[name]
     begins = next(one.tag for one in circuit.inputs if one.starts)
     held = circuit.restarts
     setup = "".join(f"{tag}+ " for tag in circuit.setup)
+    started = f"{setup}{begins}+ {'' if held else f'{begins}- '}{'w11' if 'waits' in name else 'w5'}"
+    kinds = {one.tag: one.kind for one in circuit.inputs}
+    for tag in circuit.then:
+        started += f" {tag}+ {f'{tag}- ' if kinds[tag] is Kind.BUTTON else ''}w1"
     for seed in range(300):
-        run = ran(circuit, acts_from(f"{setup}{begins}+ {'' if held else f'{begins}- '}w5"), seed)
+        run = ran(circuit, acts_from(started), seed)
         assert set(circuit.wanted) <= Moving(circuit).poles_in(run.state), seed
         assert not run.shorted
         if not held and seed < 60:
-            gap = ran(circuit, acts_from(f"{setup}{begins}+ {begins}- w5 power- power+ w1"), seed)
+            gap = ran(circuit, acts_from(f"{started} power- power+ w1"), seed)
             assert not Moving(circuit).poles_in(gap.state) & set(circuit.feeds), seed
 
 
@@ -215,6 +241,24 @@ class TestFaults:
 
 
 class TestRun:
+    def test_a_timer_begins_anew_after_a_stop(self):
+        """Started again before the first star time would have ended: the new one is whole."""
+        again = ran(OPEN, acts_from("START+ START- w1 STOP+ STOP- START+ START- w1.5"), 3)
+        assert again.connection == "in wye"
+        assert ran(OPEN, acts_from("START+ START- w1 STOP+ STOP- START+ START- w4"), 3).connection == "in delta"
+
+    def test_the_drives_contactor_opens_after_it_is_blocked(self):
+        passed = SHIPPED["drive by-pass"]
+        run = ran(passed, acts_from("START+ START- w2 STOP+ w2"), 5)
+        first = {(one.tag, one.position): one.at_ms for one in reversed(run.events)}
+        last = {(one.tag, one.position): one.at_ms for one in run.events}
+        assert first["RUN", 2] > first["K2", 2]
+        assert last["K2", 1] - last["RUN", 1] > 400
+        over = ran(passed, acts_from("START+ START- w2 BYP+ w4"), 5)
+        last = {(one.tag, one.position): one.at_ms for one in over.events}
+        assert last["K3", 2] - last["K2", 1] > 1000 * 0.9 * 2.0
+        assert over.connection == "on the line"
+
     def test_wye_then_delta_by_the_poles_that_close(self):
         assert ran(OPEN, acts_from("START+")).connection == "in wye"
         assert ran(OPEN, acts_from("START+ START- w5")).connection == "in delta"

@@ -96,8 +96,10 @@ def test_marks_by_their_figures():
 
 
 @pytest.mark.parametrize("habit", ["81346", "older"])
-def test_letters_change_nothing_but_the_letters(habit):
-    circuit = SHIPPED["wye-delta dc"]
+@pytest.mark.parametrize("name", ["wye-delta by speed dc", "drive by-pass", "full-voltage limits",
+                                  "full-voltage waits in auto", "full-voltage lamps and heater"])  # fmt: skip
+def test_letters_change_nothing_but_the_letters(name, habit):
+    circuit = SHIPPED[name]
     names = named_by(circuit, habit)
     other = renamed(circuit, names)
     assert len(set(names.values())) == len(names)

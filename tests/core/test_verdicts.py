@@ -40,7 +40,13 @@ GOOD = {
     "IEC, soft starter": _from(
         SOUND,
         "F-3",
-        {"start.speed_control": None, "start.method": "soft-starter", "stop.method": None, "load.inertia": "2.5 kg·m²"},
+        {
+            "start.speed_control": None,
+            "start.method": "soft-starter",
+            "stop.method": None,
+            "load.inertia": "2.5 kg·m²",
+            "starter.bypass": None,
+        },
     ),
     "NEC, class I division 2 on a sub-board": _from(LOCK, "B-42"),
     "NEC, 208 V": _from(

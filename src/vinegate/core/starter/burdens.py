@@ -52,7 +52,7 @@ def burdens_of(circuit: Circuit) -> tuple[Burden, ...]:
 
     Every order of travel is followed, so that two coils that may be pulling at once are found.
     """
-    return _walked(merged(circuit.timeless()))
+    return _walked(merged(circuit.timeless().moved()))
 
 
 @lru_cache(maxsize=256)

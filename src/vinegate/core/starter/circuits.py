@@ -7,9 +7,51 @@ from dataclasses import replace
 from typing import Final
 
 from vinegate.core.starter.direct import BRAKED, full_voltage
-from vinegate.core.starter.logic import Circuit, Coil, Device, either, make
+from vinegate.core.starter.logic import Circuit, Coil, Device, broken, either, make, series
 from vinegate.core.starter.reduced import autotransformer, drive, part_winding, series_element, soft_starter, wye_delta
-from vinegate.core.starter.wishes import Wishes
+from vinegate.core.starter.wishes import DELAY, FOLLOWS, HAND, OL, SWITCH, Wishes, permitted
+
+
+def drawn_to(way: str, wishes: Wishes) -> Circuit:
+    """The starter of a way to start with all that is wished beside it. Raises KeyError for a way that is not drawn."""
+    circuit = BY_WAY[way](wishes)
+    if wishes.restart_s and any(one.tag == SWITCH for one in circuit.inputs):
+        circuit = _with_delay(circuit, wishes)
+    if wishes.follows:
+        circuit = replace(circuit, setup=(*circuit.setup, FOLLOWS))
+    if wishes.heater:
+        circuit = _with_heater(circuit)
+    return _with_lamps(circuit, wishes.lamps) if wishes.lamps else circuit
+
+
+def _with_delay(circuit: Circuit, wishes: Wishes) -> Circuit:
+    """After an outage it waits its turn: its own place in the job's restart order."""
+    told = series(permitted(wishes), broken(HAND) if circuit.automatic else None, make(SWITCH))
+    delay = Device(tag=DELAY, name="restart delay", logic=told, coil=Coil.TIMER, delay_s=wishes.restart_s, motor=False)
+    return replace(circuit, devices=(*circuit.devices, delay), grants=(*circuit.grants, "restart_s"))
+
+
+def _with_heater(circuit: Circuit) -> Circuit:
+    """Warm while nothing feeds the motor."""
+    out = series(*(broken(tag) for tag in circuit.feeds))
+    heater = Device(tag="SH", name="space heater", logic=out, coil=Coil.HEATER, motor=False)
+    return replace(circuit, devices=(*circuit.devices, heater))
+
+
+_COLORS: Final = {"green": ("green", "white", "yellow"), "red": ("red", "green", "amber")}
+
+
+def _with_lamps(circuit: Circuit, habit: str) -> Circuit:
+    """Runs, stopped, tripped: by the contacts of what feeds the motor and of the overload."""
+    runs, stopped, tripped = _COLORS[habit]
+    fed = either(*(make(tag) for tag in circuit.feeds))
+    logics = ((f"runs, {runs}", fed), (f"stopped, {stopped}", series(*(broken(tag) for tag in circuit.feeds))),
+              (f"tripped, {tripped}", make(OL)))  # fmt: skip
+    lamps = tuple(
+        Device(tag=f"PL{place}", name=name, logic=logic, coil=Coil.LAMP, motor=False)
+        for place, (name, logic) in enumerate(logics, start=1)
+    )
+    return replace(circuit, devices=(*circuit.devices, *lamps))
 
 
 def with_brake(circuit: Circuit) -> Circuit:

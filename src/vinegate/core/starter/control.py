@@ -12,6 +12,7 @@ from vinegate.core.rules.protocol import Allowed, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starter.burdens import Burden, Load
 from vinegate.core.starter.facts import Starter
+from vinegate.core.starter.logic import Coil
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
@@ -75,8 +76,8 @@ def control_of(
     sheet: Sheet, rules: RuleSet, facts: Starter, loads: Sequence[Load], burdens: Sequence[Burden], feed: Feed | None
 ) -> Control:
     """Put it on the sheet."""
-    worst = max(burdens, key=lambda one: abs(_asked(loads, one, facts.steady_va or 0.0)))
-    steady = facts.steady_va or 0.0
+    steady = steady_va(facts, loads)
+    worst = max((one for one in burdens if one.pulls), key=lambda one: abs(_asked(loads, one, steady)))
     most = max(abs(_parts(loads, one, steady)[1]) for one in burdens)
     whole = Control(loads=tuple(loads), worst=worst, feed=feed, size_va=None, held_va=most)
     pull, held = _parts(loads, worst, steady)
@@ -105,6 +106,12 @@ def control_of(
         sheet.given("size_va", "Control transformer, at least", "S_T", size, "VA", source=cite,
                     provenance=Provenance.ESTIMATED)  # fmt: skip
     return _devices(sheet, rules, facts, whole, feed, facts.transformer_va or size)
+
+
+def steady_va(facts: Starter, loads: Sequence[Load]) -> float:
+    """Lamps and heaters as drawn, all at once, and what is entered beside them."""
+    drawn = sum(one.hold.value for one in loads if one.kind in (Coil.LAMP, Coil.HEATER))
+    return drawn + (facts.steady_va or 0.0)
 
 
 def _how(loads: Sequence[Load], tags: frozenset[str]) -> Provenance:

@@ -10,7 +10,7 @@ from vinegate.core.quantity import write
 from vinegate.core.rules.protocol import Allowed, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starter.burdens import Burden
-from vinegate.core.starter.control import LEAST, PRIMARY, Control, fuse_within, least_pu, most_km
+from vinegate.core.starter.control import LEAST, PRIMARY, Control, fuse_within, least_pu, most_km, steady_va
 from vinegate.core.starter.facts import Starter
 from vinegate.core.turning import Taken
 
@@ -74,7 +74,7 @@ def _volts(sheet: Sheet, facts: Starter, control: Control, burdens: tuple[Burden
     if feed.transformed and facts.transformer_va is None:
         lacks = sheet.needs([("starter.transformer", "the control transformer's volt-amperes")], name)
         return unknown(key, name, lacks)
-    rated, steady = facts.transformer_va or 1000.0, facts.steady_va or 0.0
+    rated, steady = facts.transformer_va or 1000.0, steady_va(facts, control.loads)
     pulls = [one.pull for one in control.loads if one.tag in control.worst.pulls]
     largest = max(pulls, key=lambda one: one.value)
     rests: list[Taken] = [largest, *([feed.impedance] if feed.transformed else [])]

@@ -11,6 +11,8 @@ from vinegate.core.starter.wishes import (
     FORWARD,
     HAND,
     JOG,
+    LIMIT,
+    LIMIT_BACK,
     OL,
     PERMIT,
     REVERSE,
@@ -23,6 +25,7 @@ from vinegate.core.starter.wishes import (
     across,
     begins,
     begins_only,
+    by_switch,
     inputs_of,
     latched,
     permitted,
@@ -54,15 +57,20 @@ def full_voltage(wishes: Wishes) -> Circuit:
 def _reversing(wishes: Wishes) -> Circuit:
     """`F = P·/R·(FWD·/REV + F)`, R likewise: interlocked by contacts, by the buttons and by a lock.
 
-    By two wires a selector holds `FWD` or `REV`, and nothing seals.
+    By two wires a selector holds `FWD` or `REV`, and nothing seals. A limit stands in its own direction; against
+    plugging, a speed switch that still turns the other way does.
     """
     permit = permitted(wishes)
 
-    def way(own: str, other: str, button: str, against: str) -> Device:
+    def way(own: str, other: str, button: str, against: str, limit: str, turns: str) -> Device:
         pressed = series(make(button), broken(against))
         return Device(
             tag=own, name="forward" if own == "F" else "reverse", duty="AC-4",
-            logic=series(permit, broken(other), pressed if wishes.two_wire else either(pressed, make(own))),
+            logic=series(
+                permit, broken(other), broken(limit) if wishes.limits else None,
+                broken(turns) if wishes.antiplug else None,
+                pressed if wishes.two_wire else either(pressed, make(own)),
+            ),
         )  # fmt: skip
 
     buttons = ((FORWARD, "forward"), (REVERSE, "reverse"))
@@ -70,12 +78,34 @@ def _reversing(wishes: Wishes) -> Circuit:
     if wishes.two_wire:
         selected = (Input(tag=tag, name=f"selector {name}", kind=Kind.HELD, starts=True) for tag, name in buttons)
         inputs = (*selected, *(one for one in inputs if one.tag != SWITCH))
+    limits = ((LIMIT, "F"), (LIMIT_BACK, "R")) if wishes.limits else ()
+    turns = ((SPEED_BACK, "F"), (SPEED, "R")) if wishes.antiplug else ()
     return Circuit(
-        key="reversing", grants=("reverses",), name="reversing", inputs=inputs,
-        devices=(way("F", "R", FORWARD, REVERSE), way("R", "F", REVERSE, FORWARD)),
-        poles=(("F", ACROSS), ("R", TURNED)), apart=(("F", "R"),),
-        restarts=wishes.two_wire, wanted=("F",),
+        key="reversing", name="reversing", inputs=(*inputs, *ends_of_travel(wishes), *_turning(wishes)),
+        devices=(way("F", "R", FORWARD, REVERSE, LIMIT, SPEED_BACK),
+                 way("R", "F", REVERSE, FORWARD, LIMIT_BACK, SPEED)),
+        poles=(("F", ACROSS), ("R", TURNED)), apart=(("F", "R"),), limits=(*limits, *turns),
+        speeds=(SPEED, SPEED_BACK) if wishes.antiplug else (), restarts=wishes.two_wire, wanted=("F",),
+        grants=("reverses", "limits", "antiplug"),
     )  # fmt: skip
+
+
+def ends_of_travel(wishes: Wishes) -> tuple[Input, ...]:
+    """A limit at the end of each direction."""
+    if not wishes.limits:
+        return ()
+    named = ((LIMIT, "limit forward"), (LIMIT_BACK, "limit in reverse"))
+    return tuple(Input(tag=tag, name=name, kind=Kind.HELD, location="field") for tag, name in named)
+
+
+def _turning(wishes: Wishes) -> tuple[Input, ...]:
+    return _SPEEDS if wishes.antiplug else ()
+
+
+_SPEEDS: Final = tuple(
+    Input(tag=tag, name=f"turns {way}", kind=Kind.HELD, location="field")
+    for tag, way in ((SPEED, "forwards"), (SPEED_BACK, "backwards"))
+)
 
 
 def _jogged(wishes: Wishes) -> Circuit:
@@ -106,14 +136,14 @@ def _hand_off_auto(wishes: Wishes) -> Circuit:
     """`M = P·(HAND·(START + M) + AUTO·PERMIT)`: guards stand in P for both, off breaks both."""
     permit = permitted(wishes)
     by_hand = series(make(HAND), either(begins_only(wishes), make("M")))
-    by_itself = series(broken(HAND), make(SWITCH), make(PERMIT))
+    by_itself = series(broken(HAND), by_switch(wishes), make(PERMIT))
     further = (
         Input(tag=HAND, name="selector in hand", kind=Kind.HELD),
         Input(tag=SWITCH, name="selector in auto", kind=Kind.HELD),
         Input(tag=PERMIT, name="controller's command", kind=Kind.HELD, location="field"),
     )
     return Circuit(
-        key="hand-off-auto", grants=("hands",), name="across the line, hand-off-auto",
+        key="hand-off-auto", grants=("hands", "restart_s"), name="across the line, hand-off-auto",
         inputs=(*inputs_of(wishes), *further),
         devices=(Device(tag="M", name="main", logic=series(permit, either(by_hand, by_itself))),),
         poles=(("M", across(wishes)),), wanted=("M",), setup=(HAND,), automatic=(SWITCH, PERMIT),
@@ -203,13 +233,9 @@ def _reversing_plugged(wishes: Wishes) -> Circuit:
         way("F", "R", "CRf", "PLr", SPEED_BACK, "CRr", "forward"),
         way("R", "F", "CRr", "PLf", SPEED, "CRf", "reverse"),
     )
-    speeds = tuple(
-        Input(tag=tag, name=f"turns {way}", kind=Kind.HELD, location="field")
-        for tag, way in ((SPEED, "forwards"), (SPEED_BACK, "backwards"))
-    )
     return Circuit(
         key="reversing-plugged", name="reversing, plugged to rest", grants=("reverses", "plugging"),
-        inputs=(*inputs_of(wishes, (FORWARD, "forward"), (REVERSE, "reverse")), *speeds), devices=devices,
+        inputs=(*inputs_of(wishes, (FORWARD, "forward"), (REVERSE, "reverse")), *_SPEEDS), devices=devices,
         poles=(("F", ACROSS), ("R", TURNED)), apart=(("F", "R"),),
         wanted=("F",), brakes=("F", "R"), speeds=(SPEED, SPEED_BACK),
     )  # fmt: skip

@@ -42,6 +42,22 @@ class Starter(Facts):
     emergency: str | None = field(choice("Emergency stop", _YES_NO, help="Beside the stops; latched."))
     jog: str | None = field(choice("Jog", _YES_NO, help="Runs while it is pressed, and never seals."))
     hands: str | None = field(choice("Hand, off, auto", _YES_NO, help="By a selector, with a controller's command."))
+    changes_by: str | None = field(
+        choice("Star ends by", (("timer", "its timer"), ("operator", "its operator"), ("speed", "a speed switch")),
+               help="Wye-delta. Empty: its timer.")
+    )  # fmt: skip
+    limits: str | None = field(choice("Limit switches", _YES_NO, help="One for each of two directions."))
+    antiplug: str | None = field(choice("Anti-plugging", _YES_NO, help="No reversing while it still turns."))
+    follows: str | None = field(choice("Follows another", _YES_NO, help="Only while another circuit's contact is in."))
+    lamps: str | None = field(
+        choice("Lamps", (("green", "green runs"), ("red", "red runs"), ("none", "none")),
+               help="IEC 60204-1 and NFPA 79: green is normal; many pump panels: red runs. Ask once for a site.")
+    )  # fmt: skip
+    heater: str | None = field(choice("Space heater", _YES_NO, help="On while the motor is off."))
+    bypass: str | None = field(choice("By-pass", _YES_NO, help="Of a drive: past it across the line, by a selector."))
+    restart_s: float | None = field(
+        measure("Restart delay", q.SECONDS, "t_r", example="5 s", help="Two wires, auto: see the job's restart order.")
+    )
     lock: str | None = field(choice("Mechanical lock", _YES_NO, help="Mechanical, between contactors that never meet."))
     timer_s: float | None = field(
         measure("Timer", q.SECONDS, "t_x", example="3 s", help="Of the change-over. Empty: the start's sheet.")

@@ -112,7 +112,7 @@ class _Step:
 
 
 def _script(circuit: Circuit) -> Iterator[_Step]:
-    """Each start with each stop; a second station's or direction's once; jog and what runs it by itself once."""
+    """Each start with each stop; a second station's or direction's once; limits, modes, jog and auto once."""
     begins = [one for one in circuit.inputs if one.starts and one.tag not in circuit.automatic]
     stops = [one for one in circuit.inputs if one.stops]
     turning = dict(zip((one.tag for one in begins), circuit.speeds, strict=False))
@@ -121,9 +121,15 @@ def _script(circuit: Circuit) -> Iterator[_Step]:
         for which, stop in enumerate(stops if place == 0 or against else stops[:1]):
             for step in _once(circuit, begin, stop, against, turning.get(begin.tag)):
                 yield replace(step, again=which > 0 and step.words.split()[0] not in (begin.tag, stop.tag))
-    special = {one.tag for one in circuit.inputs if one.starts or one.stops} | set(circuit.speeds) | set(circuit.setup)
+    yield from _limited(circuit, begins)
+    for mode, _ in circuit.modes:
+        yield _Step(f"{mode} selected", ((mode, True),))
+        yield from _once(circuit, begins[0], stops[0], [], None)
+        yield _Step(f"{mode} left", ((mode, False),), stops=True)
+    special = {one.tag for one in circuit.inputs if one.starts} | circuit.silent | set(circuit.then)
+    special |= {mode for mode, _ in circuit.modes} | set(circuit.automatic)
     for one in circuit.inputs:
-        if one.tag not in special and one.tag not in circuit.automatic:
+        if one.tag not in special:
             yield _Step(f"{one.tag} pressed", ((one.tag, True),))
             yield _Step(f"{one.tag} let go", ((one.tag, False),), stops=True)
     if circuit.automatic:
@@ -132,6 +138,23 @@ def _script(circuit: Circuit) -> Iterator[_Step]:
         )
         yield _Step("its command goes", ((circuit.automatic[-1], False),), stops=True)
         yield _Step("off", tuple((tag, False) for tag in circuit.automatic), stops=True)
+
+
+def _limited(circuit: Circuit, begins: list[Input]) -> Iterator[_Step]:
+    """Each limit reached while its direction runs; what permits taken away while it runs, and given back."""
+    ways = {tag: begin for (tag, _), begin in zip(circuit.limits, begins, strict=False) if tag not in circuit.speeds}
+    field = {one.tag for one in circuit.inputs if one.location == "field"}
+    permits = [tag for tag in circuit.setup if tag in field]
+    for tag, begin in [*ways.items(), *((tag, begins[0]) for tag in permits)]:
+        away, held = tag not in permits, begin.kind is Kind.HELD
+        let_go = _Step(f"{begin.tag} let go", ((begin.tag, False),), stops=held)
+        yield _Step(f"{begin.tag} pressed", ((begin.tag, True),))
+        if not held:
+            yield let_go
+        yield _Step(f"{tag} {'reached' if away else 'goes'}", ((tag, away),), stops=True)
+        if held:
+            yield let_go
+        yield _Step(f"{tag} back", ((tag, not away),), stops=True)
 
 
 def _once(circuit: Circuit, begin: Input, stop: Input, against: list[Input], speed: str | None) -> Iterator[_Step]:
@@ -143,16 +166,23 @@ def _once(circuit: Circuit, begin: Input, stop: Input, against: list[Input], spe
     yield _Step(_TIMERS)
     if speed:
         yield _Step("it turns", ((speed, True),))
+    stays = [one.tag for one in circuit.inputs if one.tag in circuit.then and one.kind is Kind.HELD]
+    for tag in circuit.then:
+        yield _Step(f"{tag} worked", ((tag, True),))
+        if tag not in stays:
+            yield _Step(f"{tag} let go", ((tag, False),))
+        yield _Step(_TIMERS)
     for other in against:
         yield _Step(f"{other.tag} pressed while it runs", ((other.tag, True),))
         yield _Step(f"{other.tag} let go", ((other.tag, False),))
     yield _Step(f"{stop.tag} worked", ((stop.tag, True),), stops=True)
     if held:
         yield _Step(f"{begin.tag} let go", ((begin.tag, False),), stops=True)
-    if circuit.brakes:
+    if circuit.brakes or any(one.lasts for one in circuit.devices):
         yield _Step(_TIMERS)
-    if speed:
-        yield _Step("at rest", ((speed, False),), stops=True)
+    if speed or stays:
+        resting = tuple((tag, False) for tag in (*([speed] if speed else []), *stays))
+        yield _Step("at rest", resting, stops=True)
     yield _Step(f"{stop.tag} back", ((stop.tag, False),), stops=True)
 
 

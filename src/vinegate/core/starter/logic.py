@@ -96,6 +96,7 @@ class Coil(StrEnum):
     RELAY = "relay"
     TIMER = "timer"
     LAMP = "lamp"
+    HEATER = "heater"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -110,6 +111,10 @@ class Device:
     logic: Logic
     coil: Coil = Coil.CONTACTOR
     delay_s: float = 0.0
+    transition: bool = False
+    """Of a timer: it ends the first connection, and is set by the run-up."""
+    lasts: bool = False
+    """Of a timer: it is in at once, and stays so long after its coil has let go (off-delay)."""
     share: float = 1.0
     of_start: float = 0.0
     """What it carries during the start only, as a share of the locked-rotor amperes; nought where it runs on."""
@@ -144,6 +149,12 @@ class Circuit:
     """What a stop by button brings in to slow it; a guard puts it out as well."""
     speeds: tuple[str, ...] = ()
     """Inputs that say the shaft turns: once none does, a brake must be out as well."""
+    limits: tuple[tuple[str, str], ...] = ()
+    """Inputs, each with the device that it must keep out: a limit its direction, a turning shaft the other one."""
+    then: tuple[str, ...] = ()
+    """Inputs that are worked after its start before it reaches its end: a button for delta, a speed switch."""
+    modes: tuple[tuple[str, tuple[str, ...]], ...] = ()
+    """Selectors with what is in at the end of a start while they stand so."""
     setup: tuple[str, ...] = ()
     """Selectors that must stand so before its start button does anything."""
     automatic: tuple[str, ...] = ()
@@ -170,6 +181,18 @@ class Circuit:
         """Whether anything that stops it is worked, and whether that is a guard."""
         worked = [one for one, on in zip(self.inputs, pressed, strict=True) if on and one.stops]
         return bool(worked), any(one.kind is Kind.GUARD for one in worked)
+
+    @property
+    def silent(self) -> frozenset[str]:
+        """Inputs that begin nothing by themselves: what stops, limits, says that it turns, or permits."""
+        stops = {one.tag for one in self.inputs if one.stops}
+        turned = {one.tag for one in self.inputs if one.tag in self.then and one.kind is Kind.HELD}
+        modes = {tag for tag, _ in self.modes}
+        return frozenset(stops | turned | modes | {tag for tag, _ in self.limits} | {*self.speeds, *self.setup})
+
+    def moved(self) -> Circuit:
+        """The same without lamps and heaters: nothing depends on them."""
+        return replace(self, devices=tuple(one for one in self.devices if one.coil not in (Coil.LAMP, Coil.HEATER)))
 
     @property
     def feeds(self) -> tuple[str, ...]:

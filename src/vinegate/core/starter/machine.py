@@ -21,7 +21,7 @@ class State(NamedTuple):
     """Positions of the coils and of the inputs, in the circuit's order; whether there is power.
 
     A coil's position: 0 out; 1 break contacts open; 2 make contacts closed; 3 late ones open. Of a timer 1 is running
-    and 3 done.
+    and 3 done; of one that lasts 3 is in and 2 running out.
     """
 
     coils: tuple[int, ...]
@@ -47,6 +47,7 @@ class Moving:
         self.circuit = circuit
         self.tags = [device.tag for device in circuit.devices]
         self.timers = [device.coil is Coil.TIMER for device in circuit.devices]
+        self.lasts = [device.lasts for device in circuit.devices]
         self.inputs = [one.tag for one in circuit.inputs]
         self._stuck, self.held = stuck or {}, held or {}
         self._places = {tag: place for place, tag in enumerate(self.tags)}
@@ -84,7 +85,8 @@ class Moving:
     def _moved(self, contact: Contact, place: int) -> Callable[[State], bool]:
         """Of a coil, by how far it has travelled."""
         if self.timers[place]:
-            return lambda state: (state.coils[place] == IN) != contact.breaks
+            done = _MADE if self.lasts[place] else IN
+            return lambda state: (state.coils[place] >= done) != contact.breaks
         if not contact.breaks:
             return lambda state: state.coils[place] >= _MADE
         opens = IN if contact.late else _BROKEN
@@ -101,7 +103,9 @@ class Moving:
             if tag in self.held:
                 continue
             at, on = state.coils[place], self.energised(state, place)
-            if self.timers[place]:
+            if self.lasts[place]:
+                after = IN if on else min(at, _MADE)
+            elif self.timers[place]:
                 after = (_BROKEN if at == OUT else at) if on else OUT
             else:
                 after = min(at + 1, IN) if on else max(at - 1, OUT)
@@ -112,8 +116,8 @@ class Moving:
     def chosen(self, state: State) -> Iterator[tuple[Move, State]]:
         """What may happen once settled: a timer runs out, something is pressed or let go, power goes or comes."""
         for place, tag in enumerate(self.tags):
-            if self.timers[place] and state.coils[place] == _BROKEN:
-                yield Move("runs out:", tag), self._with(state, place, IN)
+            if self.timers[place] and state.coils[place] == (_MADE if self.lasts[place] else _BROKEN):
+                yield Move("runs out:", tag), self._with(state, place, OUT if self.lasts[place] else IN)
         for place, tag in enumerate(self.inputs):
             words = ("press", "let go") if self._button(place) else ("trip", "reset")
             pressed = (*state.pressed[:place], not state.pressed[place], *state.pressed[place + 1 :])

@@ -65,6 +65,15 @@ def _apart(moving: Moving, state: State, settled: bool) -> bool:
     return not any(one in poles and other in poles for one, other in moving.circuit.apart)
 
 
+def _limits_hold(moving: Moving, state: State, settled: bool) -> bool:
+    """A limit keeps its direction out, a turning shaft the other one."""
+    if not settled or not state.power:
+        return True
+    pressed = {tag for tag, on in zip(moving.inputs, state.pressed, strict=True) if on}
+    poles = moving.poles_in(state)
+    return not any(tag in pressed and device in poles for tag, device in moving.circuit.limits)
+
+
 def _dead_is_out(moving: Moving, state: State, settled: bool) -> bool:
     return not (settled and not state.power and moving.drives(state))
 
@@ -74,6 +83,7 @@ _TESTS: Final[tuple[tuple[str, str, Test], ...]] = (
     ("stops", "Stop, overload and emergency stop put the motor out", _stops_win),
     ("dominates", "Stop wins over start", _stop_over_start),
     ("apart", "Contactors that must never meet never do", _apart),
+    ("limits", "A limit keeps its direction out", _limits_hold),
     ("dead", "Without power nothing stays in", _dead_is_out),
 )
 
@@ -84,7 +94,7 @@ def proved(circuit: Circuit) -> Proof:
     Kept by the circuit, whatever its timers are set to: in the proof they run out at any time. Stations that do the
     same count as one.
     """
-    return _walked(merged(circuit.timeless()))
+    return _walked(merged(circuit.timeless().moved()))
 
 
 @lru_cache(maxsize=256)
@@ -108,7 +118,8 @@ def _walked(circuit: Circuit) -> Proof:
             if after not in came:
                 came[after] = (state, move)
                 queue.append(after)
-    shown = [Shown(key=key, name=name, breaks=broken.get(key, ())) for key, name, _ in _TESTS]
+    asked = [(key, name) for key, name, _ in _TESTS if key != "limits" or circuit.limits]
+    shown = [Shown(key=key, name=name, breaks=broken.get(key, ())) for key, name in asked]
     return Proof(shown=(*shown, _after_power(moving, came), _reaches(moving, first), _back_to_rest(moving, came)),
                  states=len(came), whole=whole)  # fmt: skip
 
@@ -130,7 +141,7 @@ def _after_power(moving: Moving, came: dict[State, tuple[State, Move] | None]) -
     key, name = "restart", "Power that comes back starts nothing"
     if moving.circuit.restarts:
         return Shown(key=key, name="Two wires: power that comes back starts it, as asked")
-    silent = [one.stops or one.tag in moving.circuit.speeds for one in moving.circuit.inputs]
+    silent = [one.tag in moving.circuit.silent for one in moving.circuit.inputs]
     for state in came:
         commanded = any(on and not still for on, still in zip(state.pressed, silent, strict=True))
         if state.power or commanded or moving.moving(state):
@@ -153,32 +164,30 @@ def _reaches(moving: Moving, first: State) -> Shown:
         if moving.circuit.inputs[place].name in names:
             continue
         failed = _stays_out(moving, first, place, wanted=moving.circuit.wanted if not names else ())
+        for mode, wanted in moving.circuit.modes:
+            failed = failed or _stays_out(moving, first, place, wanted=wanted, mode=mode)
         if failed:
             return Shown(key=key, name=name, breaks=(f"press {moving.inputs[place]}", failed))
         names.add(moving.circuit.inputs[place].name)
     return Shown(key=key, name=name)
 
 
-def _stays_out(moving: Moving, first: State, begins: int, *, wanted: tuple[str, ...]) -> str:
+def _stays_out(moving: Moving, first: State, begins: int, *, wanted: tuple[str, ...], mode: str = "") -> str:
     """What goes wrong after a start; empty where nothing does."""
-    setup = tuple(tag in moving.circuit.setup for tag in moving.inputs)
+    circuit = moving.circuit
+    setup = tuple(tag in circuit.setup or tag == mode for tag in moving.inputs)
     pressed = tuple(on or place == begins for place, on in enumerate(setup))
-    held = moving.circuit.inputs[begins].kind is Kind.HELD
-    ends, chatters = _all_ends(moving, State(first.coils, pressed))
-    states = ends if held else {State(one.coils, setup) for one in ends}
-    for _ in range(2 * len(moving.tags)):
-        if chatters:
-            break
-        after: set[State] = set()
-        for state in states:
-            settled, round_again = _all_ends(moving, state)
-            chatters = chatters or round_again
-            for one in settled:
-                runs = [found for move, found in moving.chosen(one) if move.what == "runs out:"]
-                after |= set(runs[:1]) or {one}
-        if after == states:
-            break
-        states = after
+    held = circuit.inputs[begins].kind is Kind.HELD
+    idle, chatters = _all_ends(moving, State(first.coils, setup))
+    ends, again = _after_all(moving, {State(one.coils, pressed) for one in idle})
+    states, further = _after_all(moving, ends if held else {State(one.coils, setup) for one in ends})
+    chatters = chatters or again or further
+    for tag in circuit.then if not mode else ():
+        place = moving.inputs.index(tag)
+        worked, again = _after_all(moving, {_set(one, place, on=True) for one in states})
+        stays = circuit.inputs[place].kind is Kind.HELD
+        states, further = _after_all(moving, {_set(one, place, on=stays) for one in worked})
+        chatters = chatters or again or further
     if chatters:
         return "contactors chatter"
     for state in states:
@@ -186,6 +195,27 @@ def _stays_out(moving: Moving, first: State, begins: int, *, wanted: tuple[str, 
         if lacks or not moving.drives(state):
             return f"{', '.join(lacks) or 'the motor'} stays out"
     return ""
+
+
+def _set(state: State, place: int, *, on: bool) -> State:
+    return State(state.coils, (*state.pressed[:place], on, *state.pressed[place + 1 :]), state.power)
+
+
+def _after_all(moving: Moving, states: set[State]) -> tuple[set[State], bool]:
+    """In every order of travel, then with the timers run out one after the other; whether contactors chatter."""
+    for _ in range(2 * len(moving.tags)):
+        after: set[State] = set()
+        for state in states:
+            settled, round_again = _all_ends(moving, state)
+            if round_again:
+                return states, True
+            for one in settled:
+                runs = [found for move, found in moving.chosen(one) if move.what == "runs out:"]
+                after |= set(runs[:1]) or {one}
+        if after == states:
+            break
+        states = after
+    return states, False
 
 
 def _all_ends(moving: Moving, state: State) -> tuple[set[State], bool]:

@@ -6,17 +6,35 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Final
 
-from vinegate.core.starter.direct import DC_POLES, RECTIFIER, injection
-from vinegate.core.starter.logic import Circuit, Coil, Device, Logic, Pole, broken, either, make, series
+from vinegate.core.starter.direct import DC_POLES, RECTIFIER, ends_of_travel, injection
+from vinegate.core.starter.logic import (
+    Circuit,
+    Coil,
+    Contact,
+    Device,
+    Input,
+    Kind,
+    Logic,
+    Pole,
+    broken,
+    either,
+    make,
+    series,
+)
 from vinegate.core.starter.wishes import (
     ACROSS,
+    BYPASS,
+    DELTA,
     FORWARD,
+    LIMIT,
+    LIMIT_BACK,
     OL,
     REVERSE,
-    SWITCH,
+    SPEED,
     Wishes,
     begins,
     begins_only,
+    by_switch,
     inputs_of,
     latched,
     permitted,
@@ -30,21 +48,29 @@ _INTO: Final[tuple[Pole, ...]] = (("L1", "d1"), ("L2", "d2"), ("L3", "d3"))
 _OUT_OF: Final[tuple[Pole, ...]] = (("d1", "T1"), ("d2", "T2"), ("d3", "T3"))
 
 
+def _changes(wishes: Wishes, tag: str, name: str, of: str) -> Device:
+    """The timer that ends the first connection, begun by a contactor."""
+    return Device(tag=tag, name=name, logic=make(of), coil=Coil.TIMER, delay_s=wishes.after_s, transition=True,
+                  motor=False)  # fmt: skip
+
+
 def wye_delta(wishes: Wishes) -> Circuit:
     """Open: S, 1M in; the timer puts S out; after a pause 2M. 1M comes in only through S: the star is proven."""
     if wishes.braking in _BRAKED and not wishes.two_wire:
         return _BRAKED[wishes.braking](replace(wishes, braking=""))
     if wishes.closed:
         return _wye_delta_closed(wishes)
+    if wishes.changes_by and not wishes.two_wire:
+        return _changed_by_hand(wishes)
     permit = permitted(wishes)
     star = series(permit, begins(wishes, make("1M")), broken("TR"), broken("2M"))
     line = series(permit, either(series(begins_only(wishes), make("S")), make("1M")))
     if wishes.two_wire:
-        line = series(permit, make(SWITCH), either(make("S"), make("1M")))
+        line = series(permit, by_switch(wishes), either(make("S"), make("1M")))
     devices = (
         Device(tag="S", name="star point", logic=star, share=1 / 3),
         Device(tag="1M", name="line", logic=line, share=3**-0.5),
-        Device(tag="TR", name="star time", logic=make("1M"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False),
+        _changes(wishes, "TR", "star time", "1M"),
         Device(tag="TRp", name="pause", logic=make("TR"), coil=Coil.TIMER, delay_s=wishes.pause_s, motor=False),
         Device(tag="2M", name="delta", logic=series(permit, make("1M"), make("TRp"), broken("S")), share=3**-0.5),
     )
@@ -59,6 +85,38 @@ def wye_delta(wishes: Wishes) -> Circuit:
         wanted=("1M", "2M"),
         pause_s=wishes.pause_s,
     )
+
+
+def _changed_by_hand(wishes: Wishes) -> Circuit:
+    """The star ends when a button is pressed, or a speed switch closes: `CRd = P·1M·(DELTA + CRd)`, sealed either way.
+
+    By the operator it is as good as the operator; by speed it is right for every load, and hangs where it never gets
+    there.
+    """
+    permit = permitted(wishes)
+    by_speed = wishes.changes_by == "speed"
+    tag = SPEED if by_speed else DELTA
+    then = Input(tag=tag, name="up to speed" if by_speed else "delta", kind=Kind.HELD if by_speed else Kind.BUTTON,
+                 location="field" if by_speed else "door")  # fmt: skip
+    plain = wye_delta(replace(wishes, changes_by=""))
+    changed = Device(tag="CRd", name="to delta", coil=Coil.RELAY, motor=False,
+                     logic=series(permit, make("1M"), either(make(tag), make("CRd"))))  # fmt: skip
+
+    def altered(device: Device) -> Device:
+        if device.tag == "TR":
+            return changed
+        return replace(device, logic=_with_tag(device.logic, "TR", "CRd"))
+
+    return replace(
+        plain, name=f"{plain.name}, by {'speed' if by_speed else 'its operator'}", inputs=(*plain.inputs, then),
+        devices=tuple(altered(one) for one in plain.devices), then=(tag,), grants=(*plain.grants, "changes_by"),
+    )  # fmt: skip
+
+
+def _with_tag(logic: Logic, old: str, new: str) -> Logic:
+    if isinstance(logic, Contact):
+        return replace(logic, of=new) if logic.of == old else logic
+    return type(logic)(tuple(_with_tag(part, old, new) for part in logic.parts))
 
 
 def _braked_in_star(wishes: Wishes) -> Circuit:
@@ -91,7 +149,7 @@ def _wye_delta_closed(wishes: Wishes) -> Circuit:
                logic=series(permit, begins(wishes, make("1M")), broken("A", late=True), broken("2M"))),
         Device(tag="1M", name="line", share=3**-0.5,
                logic=series(permit, either(series(begins_only(wishes), make("S")), make("1M")))),
-        Device(tag="TR", name="star time", logic=make("1M"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False),
+        _changes(wishes, "TR", "star time", "1M"),
         Device(tag="A", name="resistors", share=3**-0.5, duty="AC-1",
                logic=series(permit, make("1M"), make("TR"), broken("2M", late=True))),
         Device(tag="2M", name="delta", share=3**-0.5,
@@ -127,7 +185,7 @@ def autotransformer(wishes: Wishes) -> Circuit:
             of_start=wishes.tap**2,
             logic=series(permit, either(series(begins_only(wishes), make("1S")), make("2S")), broken("R", late=True)),
         ),
-        Device(tag="TR", name="tap time", logic=make("2S"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False),
+        _changes(wishes, "TR", "tap time", "2S"),
         Device(
             tag="R", name="run", logic=series(permit, either(series(make("TR"), make("2S")), make("R")), broken("1S"))
         ),
@@ -155,9 +213,7 @@ def part_winding(wishes: Wishes) -> Circuit:
     permit = permitted(wishes)
     devices = (
         Device(tag="1M", name="first half", logic=series(permit, begins(wishes, make("1M"))), share=0.5),
-        Device(
-            tag="TR", name="second half after", logic=make("1M"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False
-        ),
+        _changes(wishes, "TR", "second half after", "1M"),
         Device(tag="2M", name="second half", logic=series(permit, make("1M"), make("TR")), share=0.5),
     )
     second: tuple[Pole, ...] = (("L1", "T7"), ("L2", "T8"), ("L3", "T9"))
@@ -172,7 +228,7 @@ def series_element(wishes: Wishes) -> Circuit:
     permit = permitted(wishes)
     devices = (
         Device(tag="M", name="main", logic=series(permit, begins(wishes, make("M")))),
-        Device(tag="TR", name="step time", logic=make("M"), coil=Coil.TIMER, delay_s=wishes.after_s, motor=False),
+        _changes(wishes, "TR", "step time", "M"),
         Device(tag="A", name="shorts it", logic=series(permit, make("M"), make("TR"))),
     )
     first: tuple[Pole, ...] = (("L1", "z1"), ("L2", "z2"), ("L3", "z3"))
@@ -189,8 +245,7 @@ def soft_starter(wishes: Wishes) -> Circuit:
     permit = permitted(wishes)
     devices = (
         Device(tag="K", name="isolates", logic=series(permit, begins(wishes, make("K"))), duty="AC-1"),
-        Device(tag="TOR", name="top of the ramp, its relay", logic=make("K"), coil=Coil.TIMER, delay_s=wishes.after_s,
-               motor=False),
+        _changes(wishes, "TOR", "top of the ramp, its relay", "K"),
         Device(tag="BP", name="by-pass", logic=series(permit, make("K"), make("TOR"))),
     )  # fmt: skip
     return Circuit(
@@ -210,30 +265,67 @@ def drive(wishes: Wishes) -> Circuit:
 
     Turned both ways it is told by two commands that exclude each other; it reverses by its own ramps.
     """
+    both = wishes.reverses and not wishes.two_wire
+    if wishes.bypass and not both and not wishes.two_wire:
+        return _by_passed(wishes)
     permit = permitted(wishes)
     feeds = Device(
         tag="K1", name="feeds the drive", logic=series(broken(OL), latched(wishes)), duty="AC-1", motor=False
     )
-    both = wishes.reverses and not wishes.two_wire
+    limits: tuple[tuple[str, str], ...] = ()
     if both:
         buttons = ((FORWARD, "forward"), (REVERSE, "reverse"))
         commands: tuple[Device, ...] = (
-            _command(permit, ("CRf", "run forward"), "CRr", FORWARD, REVERSE),
-            _command(permit, ("CRr", "run in reverse"), "CRf", REVERSE, FORWARD),
+            _command(permit, ("CRf", "run forward"), "CRr", FORWARD, REVERSE, LIMIT if wishes.limits else None),
+            _command(permit, ("CRr", "run in reverse"), "CRf", REVERSE, FORWARD, LIMIT_BACK if wishes.limits else None),
         )
-        inputs = inputs_of(wishes, *buttons)
+        inputs = (*inputs_of(wishes, *buttons), *ends_of_travel(wishes))
+        limits = ((LIMIT, "CRf"), (LIMIT_BACK, "CRr")) if wishes.limits else ()
     else:
         told = series(permit, make("K1"), begins(wishes, make("CR")))
         commands = (Device(tag="CR", name="run command", logic=told, coil=Coil.RELAY),)
         inputs = inputs_of(wishes)
     return Circuit(
         key="drive", name="drive, run command held", inputs=inputs, devices=(feeds, *commands),
-        poles=(("K1", _INTO),), between=(("drive", _OUT_OF),), restarts=wishes.two_wire,
-        wanted=("K1", commands[0].tag), grants=("reverses",) if both else (),
+        poles=(("K1", _INTO),), between=(("drive", _OUT_OF),), restarts=wishes.two_wire, limits=limits,
+        wanted=("K1", commands[0].tag), grants=("reverses", "limits") if both else (),
     )  # fmt: skip
 
 
-def _command(permit: Logic, own: tuple[str, str], other: str, button: str, against: str) -> Device:
+def _by_passed(wishes: Wishes) -> Circuit:
+    """Through the drive by K1 and K2, or past it by K3, as the selector stands; K2 and K3 never together.
+
+    K2 closes before the drive is told to run and opens after it is blocked; K3 waits until the motor's own field has
+    died. The overload stands in both ways; only its motor, not the drive, is left in by-pass.
+    """
+    permit, guards = permitted(wishes), series(broken(OL), latched(wishes))
+    by_drive = series(make("CR"), broken(BYPASS))
+    devices = (
+        Device(tag="CR", name="run, sealed", logic=series(permit, begins(wishes, make("CR"))), coil=Coil.RELAY,
+               motor=False),
+        Device(tag="K1", name="feeds the drive", logic=series(guards, broken(BYPASS)), duty="AC-1", motor=False),
+        Device(tag="TB", name="blocked before it opens", logic=by_drive, coil=Coil.TIMER, delay_s=0.5, lasts=True,
+               motor=False),
+        Device(tag="K2", name="drive to motor", logic=series(guards, make("TB"), broken("K3")), duty="AC-1",
+               motor=False),
+        Device(tag="RUN", name="drive's run command", logic=series(by_drive, make("K1"), make("K2")), coil=Coil.RELAY),
+        Device(tag="TF", name="residual field", logic=series(make("CR"), make(BYPASS), broken("K2")), coil=Coil.TIMER,
+               delay_s=wishes.residual_wait_s, motor=False),
+        Device(tag="K3", name="past the drive",
+               logic=series(guards, make("CR"), make(BYPASS), make("TF"), broken("K2"))),
+    )  # fmt: skip
+    selector = Input(tag=BYPASS, name="selector in by-pass", kind=Kind.HELD)
+    return Circuit(
+        key="drive-bypass", name="drive with by-pass", inputs=(*inputs_of(wishes), selector), devices=devices,
+        poles=(("K1", _INTO), ("K2", (("e1", "T1"), ("e2", "T2"), ("e3", "T3"))), ("K3", ACROSS)),
+        between=(("drive", (("d1", "e1"), ("d2", "e2"), ("d3", "e3"))),), apart=(("K2", "K3"),),
+        wanted=("K1", "K2", "RUN"), modes=((BYPASS, ("K3",)),), grants=("bypass",),
+        pause_s=wishes.residual_wait_s,
+    )  # fmt: skip
+
+
+def _command(permit: Logic, own: tuple[str, str], other: str, button: str, against: str, limit: str | None) -> Device:
     tag, name = own
     begun = either(series(make(button), broken(against)), make(tag))
-    return Device(tag=tag, name=name, coil=Coil.RELAY, logic=series(permit, make("K1"), broken(other), begun))
+    ends = broken(limit) if limit else None
+    return Device(tag=tag, name=name, coil=Coil.RELAY, logic=series(permit, make("K1"), broken(other), ends, begun))

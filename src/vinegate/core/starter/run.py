@@ -12,7 +12,7 @@ import numpy as np
 from vinegate.core.starter.faults import Case
 from vinegate.core.starter.hung import Hung, hung_of
 from vinegate.core.starter.logic import Circuit
-from vinegate.core.starter.machine import IN, Moving, State
+from vinegate.core.starter.machine import IN, OUT, Moving, State
 
 # Least and most milliseconds of each step of travel, in (0-1, 1-2, 2-3) and out (3-2, 2-1, 1-0).
 _IN_MS: Final = ((8.0, 20.0), (3.0, 5.0), (2.0, 4.0))
@@ -88,7 +88,7 @@ def ran(circuit: Circuit, acts: Sequence[Act], seed: int = 0, fault: Case | None
         nonlocal turn
         ways = ((moving.tags.index(move.tag), after) for move, after in moving.moving(state))
         aims = {place: after.coils[place] for place, after in ways}
-        queue[:] = [one for one in queue if aims.get(one[2]) == one[3] or (moving.timers[one[2]] and one[3] == IN)]
+        queue[:] = [one for one in queue if aims.get(one[2], one[3] if moving.timers[one[2]] else None) == one[3]]
         heapq.heapify(queue)
         waiting = {one[2] for one in queue}
         for place, aim in aims.items():
@@ -114,10 +114,11 @@ def ran(circuit: Circuit, acts: Sequence[Act], seed: int = 0, fault: Case | None
             hung = hung_of(circuit, moving.poles_in(state))
             if hung != hangs[-1][1]:
                 hangs.append((now / 1000, hung))
-            if moving.timers[place] and aim == 1:
+            runs = moving.timers[place] and aim == (2 if moving.lasts[place] else 1)
+            if runs:
                 delay = 1000 * circuit.devices[place].delay_s * float(random.uniform(1 - _TIMER_BAND, 1 + _TIMER_BAND))
                 turn += 1
-                heapq.heappush(queue, (now + delay, turn, place, IN))
+                heapq.heappush(queue, (now + delay, turn, place, OUT if moving.lasts[place] else IN))
             look()
         now = until
     return Run(

@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit as Facts
 from vinegate.core.fed import fed
-from vinegate.core.grade import Gate, Verdict, breaks, from_answer, meets, rule, unknown
+from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
@@ -19,17 +19,18 @@ from vinegate.core.start.first import first_connection
 from vinegate.core.start.stage import START, StartStudy
 from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.starter.burdens import burdens_of, loads_of
-from vinegate.core.starter.circuits import BY_WAY, braked_here, with_brake
+from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, with_brake
 from vinegate.core.starter.control import Control, control_of, feed_of
 from vinegate.core.starter.control_gates import control_gates
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
-from vinegate.core.starter.logic import Circuit, Coil
+from vinegate.core.starter.gates import gates_of
+from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.motor import Shaft
 from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
 from vinegate.core.starter.proof import Proof, proved
 from vinegate.core.starter.tags import named_by, renamed
-from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race, races_of
+from vinegate.core.starter.timing import Race, races_of
 from vinegate.core.starter.trunk import without
 from vinegate.core.starter.wires import Wiring, wiring_of
 from vinegate.core.starter.wishes import Wishes, left_out
@@ -38,10 +39,8 @@ from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.work import Specification, Work
 
 KEY: Final = "starter"
-_TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
 _USUAL_TAP: Final = 0.65
 _USUAL_BRAKE_S, _USUAL_RESIDUAL_S = 3.0, 0.5
-_PROOF: Final = "every state and every order of travel walked; IEC 60204-1:2016 9.2 and 9.3; NFPA 79:2024 9.2 and 9.3"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,18 +68,17 @@ class Drawn:
 
 def _plan(work: Work) -> Drawn | None:
     sheet, facts, study = work.sheet(KEY), work.circuit.of(KEY, Starter), work.found(START)
-    make = BY_WAY.get(study.chosen)
     single = work.circuit.plate.family is Family.SINGLE
     known = single or study.comparison is not None or work.circuit.start.method is not None
     drawable = way_of(study.chosen) is USUAL if single else work.circuit.plate.family in THREE_PHASE
-    if make is None or not known or not drawable:
+    if study.chosen not in BY_WAY or not known or not drawable:
         return None
     used = study.comparison.row(study.chosen) if study.comparison else None
     if used is not None and used.outcome is None and used.verdict is Verdict.FAILS:
         return None  # not a way to start for this machine: nothing is drawn that could look proved
     stopping = work.found(STOP)
     wishes = _wishes(work.circuit, facts, used, stopping)
-    circuit = make(wishes)
+    circuit = drawn_to(study.chosen, wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
         circuit = with_brake(circuit)
@@ -113,7 +111,8 @@ def _plan(work: Work) -> Drawn | None:
         shaft=_shaft(work.circuit, study),
     )
     sheet.notes += [f"{one}." for one in lacks]
-    sheet.gates += _gates(work.circuit, facts, drawn, lacks, _changes_s(used))
+    line = study.comparison.row("full-voltage") if study.comparison else None
+    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, _changes_s(used), line)
     if drawn.control is not None:
         sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens_of(circuit), rated.power_w)
     sheet.notes.append(_fault_note(drawn))
@@ -128,7 +127,7 @@ def _plan(work: Work) -> Drawn | None:
 def _control(work: Work, sheet: Sheet, facts: Starter, circuit: Circuit, parts: tuple[Part, ...]) -> Control | None:
     loads = loads_of(circuit, {one.tag: one.amps for one in parts}, facts.coil_pull_va, facts.coil_hold_va)
     burdens = burdens_of(circuit)
-    if loads is None or not burdens:
+    if loads is None or not any(one.pulls for one in burdens):
         return None
     line, rated = fed(work.job, work.circuit), work.found(PLATE).rated
     hertz = rated.frequency.value if rated.frequency else 60.0
@@ -190,73 +189,16 @@ def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stopping: St
         brake_s=round(acts.to_s - acts.from_s, 1) if acts else circuit.stop.dc_time_s or _USUAL_BRAKE_S,
         residual_s=round(acts.from_s, 3) if acts and acts.from_s else _USUAL_RESIDUAL_S,
         single=circuit.plate.family is Family.SINGLE,
+        changes_by=facts.changes_by if facts.changes_by in ("operator", "speed") else "",
+        limits=facts.limits == "yes",
+        antiplug=facts.antiplug == "yes",
+        follows=facts.follows == "yes",
+        lamps=facts.lamps if facts.lamps in ("green", "red") else "",
+        heater=facts.heater == "yes",
+        restart_s=facts.restart_s or 0.0,
+        bypass=facts.bypass == "yes",
         tap=_tap(circuit, used),
     )
-
-
-def _gates(circuit: Facts, facts: Starter, drawn: Drawn, lacks: tuple[str, ...], suits_s: float | None) -> list[Gate]:
-    found = [_proof_gate(facts, drawn), *_race_gates(facts, drawn)]
-    timed = any(one.coil is Coil.TIMER for one in drawn.circuit.devices)
-    if facts.timer_s is not None and suits_s is not None and timed:
-        found.append(_timer_gate(facts.timer_s, suits_s))
-    if lacks:
-        by_hand = tuple(f"how {one.partition(':')[0].lower()} is wired" for one in lacks)
-        found.append(unknown("starter.wished", "All that is wished is drawn", by_hand))
-    if drawn.circuit.restarts or drawn.circuit.automatic:
-        found.append(_restart_gate(circuit, drawn.circuit))
-    return found
-
-
-def _proof_gate(facts: Starter, drawn: Drawn) -> Gate:
-    """Proved as drawn; a drawing with bridged contacts never passes, whatever its logic still does."""
-    key, name, proof = "starter.proof", "Control circuit proved", drawn.proof
-    wrong = next((one for one in proof.shown if not one.holds), None)
-    if wrong is not None:
-        steps = ", then ".join(wrong.breaks)
-        text = f"{wrong.name}: not so. {steps[:1].upper()}{steps[1:]}."
-        return from_answer(key, name, breaks(text, _PROOF), remedy="Put the contact back, or draw it otherwise.")
-    if not proof.whole:
-        return unknown(key, name, (f"what lies beyond the first {proof.states} states: it is too large to walk",))
-    if facts.bridged:
-        text = f"Bridged: {'; '.join(facts.bridged)}. Its logic still holds, but no longer against a single fault."
-        return from_answer(key, name, breaks(text, _PROOF), remedy="Take the bridges out.")
-    text = (
-        f"{drawn.circuit.name[:1].upper()}{drawn.circuit.name[1:]}: {len(proof.shown)} requirements in "
-        f"{proof.states} states."
-    )
-    return from_answer(key, name, meets(text, _PROOF))
-
-
-def _race_gates(facts: Starter, drawn: Drawn) -> list[Gate]:
-    """Contactors that must never meet: by time, or by a lock."""
-    worst = min(drawn.races, key=lambda one: one.margin_ms, default=None)
-    if worst is None:
-        return []
-    key, name = "starter.race", "Contactors kept apart while they change over"
-    text = (
-        f"From {worst.first} to {worst.second} at worst {write(worst.margin_ms, 2)} ms lie between the end "
-        "of its arc and "
-        f"the next closing; {LEAST_MS:g} ms are asked"
-    )
-    if worst.margin_ms >= LEAST_MS:
-        return [rule(key, name, True, f"{text}.", SOURCE, value=worst.margin_ms, limit=LEAST_MS, unit="ms")]
-    if facts.lock == "yes":
-        return [rule(key, name, True, f"{text}; a mechanical interlock keeps them apart.", SOURCE)]
-    if facts.lock is None:
-        return [unknown(key, name, ("whether a mechanical interlock keeps the contactors apart",))]
-    return [
-        rule(
-            key,
-            name,
-            False,
-            f"{text}, and no lock keeps them apart.",
-            SOURCE,
-            remedy="A mechanical interlock, or a pause between them.",
-            value=worst.margin_ms,
-            limit=LEAST_MS,
-            unit="ms",
-        )
-    ]
 
 
 def _fault_note(drawn: Drawn) -> str:
@@ -268,31 +210,6 @@ def _fault_note(drawn: Drawn) -> str:
         f"Of {len(drawn.faults)} single faults (every contact, coil and pole once) {counts[Class.NOTICED]} are seen, "
         f"{counts[Class.UNNOTICED]} are not, {counts[Class.DANGEROUS]} are dangerous."
     )
-
-
-def _timer_gate(timer_s: float, suits_s: float) -> Gate:
-    """Long enough for this run-up, and not so long that it hangs in its first connection for nothing."""
-    key, name, source = "starter.timer", "Timer suits the run-up", "the start's study of this machine and load"
-    least, most = _TIMER_LEAST * suits_s, _TIMER_MOST * suits_s + 2.0
-    text = f"{write(timer_s, 3)} s; it is up to speed for the change-over after {write(suits_s, 3)} s"
-    if timer_s < least:
-        return rule(key, name, False, f"{text}: it changes over while it still runs up.", source,
-                    remedy=f"Set it to {write(suits_s, 3)} s.", value=timer_s, limit=least, unit="s")  # fmt: skip
-    if timer_s > most:
-        return rule(key, name, False, f"{text}: it hangs in its first connection for nothing.", source,
-                    remedy=f"Set it to {write(suits_s, 3)} s.", value=timer_s, limit=most, unit="s")  # fmt: skip
-    return rule(key, name, True, f"{text}.", source)
-
-
-def _restart_gate(circuit: Facts, drawn: Circuit) -> Gate:
-    what = "Two wires" if drawn.restarts else "In auto"
-    key, name = "starter.restart", "Starts by itself when power returns"
-    said, source = circuit.protection.restart_harmless, "NFPA 79:2024 7.5; IEC 60204-1:2016 7.5"
-    if said is None:
-        return unknown(key, name, ("whether an unexpected restart is harmless",))
-    text = f"{what}: it starts as soon as power is back. Nobody can be hurt by it, as stated." if said == "yes" else (
-        f"{what}: it starts as soon as power is back, and that may hurt someone.")  # fmt: skip
-    return rule(key, name, said == "yes", text, source, remedy="Buttons with three wires.")
 
 
 def _station(drawn: Drawn | None) -> tuple[str, str] | None:

@@ -10,8 +10,8 @@ from vinegate.core.starter.logic import Circuit, Coil, Contact, Device, Input, K
 from vinegate.core.starter.wishes import PERMIT
 
 _COILS: Final[dict[str, dict[Coil, str]]] = {
-    "81346": {Coil.CONTACTOR: "QA", Coil.RELAY: "KF", Coil.TIMER: "KF", Coil.LAMP: "PF"},
-    "older": {Coil.CONTACTOR: "K", Coil.RELAY: "K", Coil.TIMER: "K", Coil.LAMP: "H"},
+    "81346": {Coil.CONTACTOR: "QA", Coil.RELAY: "KF", Coil.TIMER: "KF", Coil.LAMP: "PF", Coil.HEATER: "EB"},
+    "older": {Coil.CONTACTOR: "K", Coil.RELAY: "K", Coil.TIMER: "K", Coil.LAMP: "H", Coil.HEATER: "E"},
 }
 _WORKED: Final[dict[str, dict[str, str]]] = {
     "81346": {"hand": "SF", "overload": "FC", "field": "B", "command": "KF"},
@@ -74,6 +74,8 @@ def renamed(circuit: Circuit, names: dict[str, str]) -> Circuit:
         devices=tuple(device(one) for one in circuit.devices),
         poles=tuple((name(tag), poles) for tag, poles in circuit.poles),
         apart=tuple((name(one), name(other)) for one, other in circuit.apart),
+        limits=tuple((name(one), name(other)) for one, other in circuit.limits), then=all_of(circuit.then),
+        modes=tuple((name(one), all_of(tags)) for one, tags in circuit.modes),
         wanted=all_of(circuit.wanted), brakes=all_of(circuit.brakes), speeds=all_of(circuit.speeds),
         setup=all_of(circuit.setup), automatic=all_of(circuit.automatic),
     )  # fmt: skip

@@ -9,6 +9,7 @@ from vinegate.core.starter.logic import Circuit, Input, Kind, Logic, Pole, broke
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
 JOG, HAND, PERMIT, SPEED, SPEED_BACK = "JOG", "HAND", "PERMIT", "SPf", "SPr"
+FOLLOWS, DELAY, LIMIT, LIMIT_BACK, DELTA, BYPASS = "SEQ", "TRr", "LSf", "LSr", "DELTA", "BYP"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,6 +33,21 @@ class Wishes:
     """Before direct current: the rotor's own field dies."""
     tap: float = 0.65
     """Of an autotransformer."""
+    changes_by: str = ""
+    """What ends the star: its timer, "operator" or "speed"."""
+    limits: bool = False
+    antiplug: bool = False
+    follows: bool = False
+    """Only while another circuit's contact is closed."""
+    lamps: str = ""
+    """Which color says that it runs; empty: none."""
+    heater: bool = False
+    restart_s: float = 0.0
+    """Between power's return and a start by itself."""
+    bypass: bool = False
+    """Of a drive: the line past it."""
+    residual_wait_s: float = 2.0
+    """Between the drive's end and the line."""
     single: bool = False
     """Of one phase: two poles, and nothing that turns the field."""
 
@@ -40,6 +56,8 @@ def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:
     guards = [Input(tag=OL, name="overload", kind=Kind.GUARD, stops=True, location="panel")]
     if wishes.emergency:
         guards.append(Input(tag=ESTOP, name="emergency stop", kind=Kind.GUARD, stops=True))
+    if wishes.follows:
+        guards.append(Input(tag=FOLLOWS, name="the other runs", kind=Kind.HELD, location="field"))
     if wishes.two_wire:
         return (Input(tag=SWITCH, name="maintained contact", kind=Kind.HELD, starts=True, location="field"), *guards)
     stops = [Input(tag=tag, name="stop", stops=True) for tag in stations_of(STOP, wishes)]
@@ -55,14 +73,19 @@ def permitted(wishes: Wishes) -> Logic:
     """`P`: everything that stops, in series ahead of the coils."""
     guards = [broken(ESTOP)] if wishes.emergency else []
     stops = [] if wishes.two_wire else [broken(tag) for tag in stations_of(STOP, wishes)]
-    return series(broken(OL), *guards, *stops)
+    return series(broken(OL), *guards, *stops, make(FOLLOWS) if wishes.follows else None)
 
 
 def begins(wishes: Wishes, seal: Logic) -> Logic:
     """`START + seal`, or the maintained contact of two wires."""
     if wishes.two_wire:
-        return make(SWITCH)
+        return by_switch(wishes)
     return either(*(make(tag) for tag in stations_of(START, wishes)), seal)
+
+
+def by_switch(wishes: Wishes) -> Logic:
+    """The maintained contact, and its delay after an outage where one is asked for."""
+    return series(make(SWITCH), make(DELAY)) if wishes.restart_s else make(SWITCH)
 
 
 def start_buttons(wishes: Wishes) -> tuple[tuple[str, str], ...]:
@@ -74,7 +97,7 @@ def latched(wishes: Wishes) -> Logic | None:
 
 
 def begins_only(wishes: Wishes) -> Logic:
-    return make(SWITCH) if wishes.two_wire else either(*(make(tag) for tag in stations_of(START, wishes)))
+    return by_switch(wishes) if wishes.two_wire else either(*(make(tag) for tag in stations_of(START, wishes)))
 
 
 ACROSS: Final[tuple[Pole, ...]] = (("L1", "T1"), ("L2", "T2"), ("L3", "T3"))
@@ -84,6 +107,11 @@ _REASONS: Final = (
     ("reverses", "Reversing", "it is drawn across the line; with this way to start two contactors turn the line ahead"),
     ("closed", "A closed transition", "it is drawn for wye-delta and the autotransformer"),
     ("hands", "Hand, off, auto", "it is drawn across the line, one way round, with buttons and no brake"),
+    ("limits", "Limits", "they are drawn for two directions without plugging"),
+    ("antiplug", "Anti-plugging", "it is drawn for two directions across the line without plugging"),
+    ("changes_by", "Another end of the star", "it is drawn for the open transition of wye-delta with buttons"),
+    ("restart_s", "A delay after an outage", "buttons start nothing by themselves: it is drawn for two wires and auto"),
+    ("bypass", "A by-pass", "it is drawn around a drive, one way round, with buttons"),
     ("jog", "Jog", "it is drawn across the line, one way round, with buttons, no brake and no selector"),
 )
 

@@ -32,7 +32,10 @@ from vinegate.web.stages.starter.hunt import Hunt, case_of, hunt_of, hunting
 from vinegate.web.stages.starter.over_time import over_time
 
 _LONGEST = 1500
-_FIRST = ("command", "stations", "emergency", "jog", "hands", "lock", "timer", "bridged")
+_FIRST = (
+    "command", "stations", "emergency", "jog", "hands", "changes_by", "timer", "lock", "limits", "antiplug", "follows",
+    "bypass", "restart", "lamps", "heater", "bridged",
+)  # fmt: skip
 _CONTROL = (
     "control_from", "transformer", "transformer_z", "primary_fuse", "secondary_fuse", "coil_pull", "coil_hold",
     "steady", "grounded", "run", "run_size", "run_capacitance",

@@ -1,0 +1,139 @@
+"""The control circuit judged: proof, races, its timer, what is wished, what starts by itself, what passes a drive."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Final, Protocol
+
+from vinegate.core.facts import Circuit as Facts
+from vinegate.core.grade import Gate, breaks, from_answer, meets, rule, unknown
+from vinegate.core.quantity import write
+from vinegate.core.start.compare import MethodRow
+from vinegate.core.starter.facts import Starter
+from vinegate.core.starter.logic import Circuit
+from vinegate.core.starter.proof import Proof
+from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race
+
+_TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
+_PROOF: Final = "every state and every order of travel walked; IEC 60204-1:2016 9.2 and 9.3; NFPA 79:2024 9.2 and 9.3"
+
+
+class Proved(Protocol):
+    """What is judged of a drawing."""
+
+    @property
+    def circuit(self) -> Circuit: ...
+    @property
+    def proof(self) -> Proof: ...
+    @property
+    def races(self) -> tuple[Race, ...]: ...
+
+
+def gates_of(
+    circuit: Facts, facts: Starter, drawn: Proved, lacks: tuple[str, ...], suits_s: float | None,
+    line: MethodRow | None,
+) -> list[Gate]:  # fmt: skip
+    """Proof, races, timer, what is wished, a restart by itself, a by-pass; `line` is its start across the line."""
+    found = [_proof_gate(facts, drawn), *_race_gates(facts, drawn)]
+    timed = any(one.transition for one in drawn.circuit.devices)
+    if facts.timer_s is not None and suits_s is not None and timed:
+        found.append(_timer_gate(facts.timer_s, suits_s))
+    if lacks:
+        by_hand = tuple(f"how {one.partition(':')[0].lower()} is wired" for one in lacks)
+        found.append(unknown("starter.wished", "All that is wished is drawn", by_hand))
+    if drawn.circuit.restarts or drawn.circuit.automatic:
+        found.append(_restart_gate(circuit, drawn.circuit))
+    if "bypass" in drawn.circuit.grants:
+        found += _bypass_gates(line)
+    return found
+
+
+def _proof_gate(facts: Starter, drawn: Proved) -> Gate:
+    """Proved as drawn; a drawing with bridged contacts never passes, whatever its logic still does."""
+    key, name, proof = "starter.proof", "Control circuit proved", drawn.proof
+    wrong = next((one for one in proof.shown if not one.holds), None)
+    if wrong is not None:
+        steps = ", then ".join(wrong.breaks)
+        text = f"{wrong.name}: not so. {steps[:1].upper()}{steps[1:]}."
+        return from_answer(key, name, breaks(text, _PROOF), remedy="Put the contact back, or draw it otherwise.")
+    if not proof.whole:
+        return unknown(key, name, (f"what lies beyond the first {proof.states} states: it is too large to walk",))
+    if facts.bridged:
+        text = f"Bridged: {'; '.join(facts.bridged)}. Its logic still holds, but no longer against a single fault."
+        return from_answer(key, name, breaks(text, _PROOF), remedy="Take the bridges out.")
+    text = (
+        f"{drawn.circuit.name[:1].upper()}{drawn.circuit.name[1:]}: {len(proof.shown)} requirements in "
+        f"{proof.states} states."
+    )
+    return from_answer(key, name, meets(text, _PROOF))
+
+
+def _race_gates(facts: Starter, drawn: Proved) -> list[Gate]:
+    """Contactors that must never meet: by time, or by a lock."""
+    worst = min(drawn.races, key=lambda one: one.margin_ms, default=None)
+    if worst is None:
+        return []
+    key, name = "starter.race", "Contactors kept apart while they change over"
+    text = (
+        f"From {worst.first} to {worst.second} at worst {write(worst.margin_ms, 2)} ms lie between the end "
+        "of its arc and "
+        f"the next closing; {LEAST_MS:g} ms are asked"
+    )
+    if worst.margin_ms >= LEAST_MS:
+        return [rule(key, name, True, f"{text}.", SOURCE, value=worst.margin_ms, limit=LEAST_MS, unit="ms")]
+    if facts.lock == "yes":
+        return [rule(key, name, True, f"{text}; a mechanical interlock keeps them apart.", SOURCE)]
+    if facts.lock is None:
+        return [unknown(key, name, ("whether a mechanical interlock keeps the contactors apart",))]
+    return [
+        rule(
+            key,
+            name,
+            False,
+            f"{text}, and no lock keeps them apart.",
+            SOURCE,
+            remedy="A mechanical interlock, or a pause between them.",
+            value=worst.margin_ms,
+            limit=LEAST_MS,
+            unit="ms",
+        )
+    ]
+
+
+def _timer_gate(timer_s: float, suits_s: float) -> Gate:
+    """Long enough for this run-up, and not so long that it hangs in its first connection for nothing."""
+    key, name, source = "starter.timer", "Timer suits the run-up", "the start's study of this machine and load"
+    least, most = _TIMER_LEAST * suits_s, _TIMER_MOST * suits_s + 2.0
+    text = f"{write(timer_s, 3)} s; it is up to speed for the change-over after {write(suits_s, 3)} s"
+    if timer_s < least:
+        return rule(key, name, False, f"{text}: it changes over while it still runs up.", source,
+                    remedy=f"Set it to {write(suits_s, 3)} s.", value=timer_s, limit=least, unit="s")  # fmt: skip
+    if timer_s > most:
+        return rule(key, name, False, f"{text}: it hangs in its first connection for nothing.", source,
+                    remedy=f"Set it to {write(suits_s, 3)} s.", value=timer_s, limit=most, unit="s")  # fmt: skip
+    return rule(key, name, True, f"{text}.", source)
+
+
+def _restart_gate(circuit: Facts, drawn: Circuit) -> Gate:
+    what = "Two wires" if drawn.restarts else "In auto"
+    key, name = "starter.restart", "Starts by itself when power returns"
+    said, source = circuit.protection.restart_harmless, "NFPA 79:2024 7.5; IEC 60204-1:2016 7.5"
+    if said is None:
+        return unknown(key, name, ("whether an unexpected restart is harmless",))
+    text = f"{what}: it starts as soon as power is back. Nobody can be hurt by it, as stated." if said == "yes" else (
+        f"{what}: it starts as soon as power is back, and that may hurt someone.")  # fmt: skip
+    return rule(key, name, said == "yes", text, source, remedy="Buttons with three wires.")
+
+
+_SELDOM: Final = ("start.per_hour", "start.succession")
+
+
+def _bypass_gates(line: MethodRow | None) -> list[Gate]:
+    """Past its drive it starts across the line: what that start is judged by, save how often, for it is seldom."""
+    gates = [one for one in line.gates if one.weighs and one.key not in _SELDOM] if line else []
+    if not gates:
+        return [unknown("starter.bypass", "Past the drive it starts across the line", ("its start across the line",))]
+    return [
+        replace(one, key=f"starter.bypass_{one.key.partition('.')[2]}", name=f"Past the drive: {one.name.lower()}")
+        for one in gates
+    ]
