@@ -22,9 +22,10 @@ from vinegate.core.starter.run import acts_from, ran
 from vinegate.core.starter.stage import STARTER
 from vinegate.core.starter.timing import races_of
 from vinegate.core.starter.trunk import without
+from vinegate.core.starter.turning_run import ran_turning
 from vinegate.core.starter.wishes import Wishes
 
-SHIPPED = {
+_ALL = {
     f"{way}{' ' if words else ''}{words}": drawn_to(way, Wishes(**wishes))
     for way in BY_WAY
     for words, wishes in (
@@ -35,12 +36,13 @@ SHIPPED = {
         ("reversing plugging", {"reverses": True, "braking": "plugging"}),
         ("follows", {"follows": True}), ("lamps and heater", {"lamps": "green", "heater": True}),
         ("waits", {"two_wire": True, "restart_s": 5.0}), ("waits in auto", {"hands": True, "restart_s": 5.0}),
-        ("by operator", {"changes_by": "operator"}), ("by speed", {"changes_by": "speed"}),
+        ("behind", {"behind": True}), ("by operator", {"changes_by": "operator"}), ("by speed", {"changes_by": "speed"}),
         ("by speed dc", {"changes_by": "speed", "braking": "dc"}), ("by-pass", {"bypass": True}),
         ("limits", {"reverses": True, "limits": True}), ("anti-plugging", {"reverses": True, "antiplug": True}),
         ("two-wire limits", {"reverses": True, "limits": True, "two_wire": True}),
     )
 }  # fmt: skip
+SHIPPED = {name: circuit for name, circuit in _ALL.items() if next(n for n, c in _ALL.items() if c == circuit) == name}
 OPEN, CLOSED = SHIPPED["wye-delta"], SHIPPED["wye-delta closed"]
 KORNDORFER, PLAIN, TURNED = SHIPPED["autotransformer"], SHIPPED["full-voltage"], SHIPPED["full-voltage reversing"]
 
@@ -242,6 +244,10 @@ class TestFaults:
 
 
 class TestRun:
+    def test_the_delta_turns_the_same_way_whichever_way_it_closes(self):
+        for name in ("wye-delta", "wye-delta behind"):
+            assert ran(SHIPPED[name], acts_from("START+ START- w5")).connection == "in delta"
+
     def test_a_timer_begins_anew_after_a_stop(self):
         """Started again before the first star time would have ended: the new one is whole."""
         again = ran(OPEN, acts_from("START+ START- w1 STOP+ STOP- START+ START- w1.5"), 3)
@@ -305,6 +311,40 @@ class TestRun:
 
 
 class TestMotor:
+    def test_plugged_to_rest_by_its_own_speed_and_not_backwards(self):
+        """R-31: stopped at speed, the other contactor brakes it; its switch opens at 5 % and it stands."""
+        plan = planner("harrowmere-lock.json", "R-31")()
+        drawn = plan.of(STARTER)
+        run = ran_turning(drawn.circuit, acts_from("FWD+ FWD- w3 STOP+ STOP- w3"), drawn.shaft, 1)
+        turned = drawn.shaft.turned(run.hangs, run.until_ms / 1000)
+        assert turned.speed_rpm.max() > 1700
+        assert abs(turned.speed_rpm[-1]) < 20
+        assert turned.speed_rpm.min() > -0.06 * 1800
+        assert run.connection == "off"
+        assert "on the line, backwards" in [hung.words for _, hung in run.hangs]
+
+    def test_the_star_ends_when_its_switch_says_so(self):
+        """H-1: the delta closes once nine tenths of synchronous speed are there, whatever the timer."""
+        plan = planner("skerry-sound.json", "H-1")({"limits.tags": "ics19", "starter.changes_by": "speed"})
+        drawn = plan.of(STARTER)
+        run = ran_turning(drawn.circuit, acts_from("START+ START- w8"), drawn.shaft, 1)
+        turned = drawn.shaft.turned(run.hangs, run.until_ms / 1000)
+        opened = next(one.at_ms / 1000 for one in run.events if one.tag == "CRd" and one.position == 1)
+        # Its relay takes up to 20 ms from there.
+        assert 0.9 * 1500 <= float(np.interp(opened, turned.time_s, turned.speed_rpm)) < 0.93 * 1500
+        assert run.connection == "in delta"
+
+    def test_the_relays_heat_is_the_integral_of_its_current(self):
+        """Locked at full volts for a hundredth of its class: in proportion to i², and no more than at a trip by then."""
+        plan, shaft = self.shaft("B-42")
+        relay = plan.of(STARTER).relay
+        turned = shaft.turned([(0.0, Hung(Hangs.WHOLE, ""))], 12.0)
+        heat = relay.heat_pct(turned)
+        assert heat[0] == 0
+        assert 0 < heat.max() < 300
+        twice = replace(relay, line_a=2 * relay.line_a).heat_pct(turned)
+        assert twice == pytest.approx(heat / 4)
+
     """The motor on the running circuit against the start's own study: two ways of integrating one machine."""
 
     @staticmethod

@@ -32,6 +32,8 @@ from vinegate.core.starter.wishes import (
     stations_of,
 )
 
+TURNING: Final = 0.05
+"""Of synchronous speed: where a plugging switch opens, before the motor turns back; usual, its maker's count."""
 RECTIFIER: Final = ("rectifier", (("L1", "+"), ("L2", "-")))
 DC_POLES: Final = ("DB", (("+", "T1"), ("-", "T2")))
 
@@ -103,8 +105,8 @@ def _turning(wishes: Wishes) -> tuple[Input, ...]:
 
 
 _SPEEDS: Final = tuple(
-    Input(tag=tag, name=f"turns {way}", kind=Kind.HELD, location="field")
-    for tag, way in ((SPEED, "forwards"), (SPEED_BACK, "backwards"))
+    Input(tag=tag, name=f"turns {way}", kind=Kind.HELD, location="field", turns=above)
+    for tag, way, above in ((SPEED, "forwards", TURNING), (SPEED_BACK, "backwards", -TURNING))
 )
 
 
@@ -192,7 +194,7 @@ def _plugged(wishes: Wishes) -> Circuit:
         ),
         Device(tag="R", name="plugging", logic=series(guards, broken("F"), make("CRp"), make(SPEED)), duty="AC-4"),
     )
-    speed = Input(tag=SPEED, name="turns forwards", kind=Kind.HELD, location="field")
+    speed = Input(tag=SPEED, name="turns forwards", kind=Kind.HELD, location="field", turns=TURNING)
     return Circuit(
         key="plugging",
         grants=("plugging",),

@@ -46,6 +46,10 @@ class Starter(Facts):
         choice("Star ends by", (("timer", "its timer"), ("operator", "its operator"), ("speed", "a speed switch")),
                help="Wye-delta. Empty: its timer.")
     )  # fmt: skip
+    links: str | None = field(
+        choice("Delta closes", (("ahead", "T1-T6, ahead of the star"), ("behind", "T1-T5, behind the star")),
+               help="Wye-delta. Empty: T1-T6. Behind recloses more gently, for the open motor's own volts lag.")
+    )  # fmt: skip
     limits: str | None = field(choice("Limit switches", _YES_NO, help="One for each of two directions."))
     antiplug: str | None = field(choice("Anti-plugging", _YES_NO, help="No reversing while it still turns."))
     follows: str | None = field(choice("Follows another", _YES_NO, help="Only while another circuit's contact is in."))

@@ -87,6 +87,8 @@ class Input:
     stops: bool = False
     starts: bool = False
     location: str = "door"
+    turns: float = 0.0
+    """Of a speed switch: the share of synchronous speed above which it closes, negative backwards; else nought."""
 
 
 class Coil(StrEnum):

@@ -16,6 +16,7 @@ from vinegate.core.start.connection import FULL, Connection, behave
 from vinegate.core.start.plant import Plant, before_pu
 from vinegate.core.start.trace import volts_along
 from vinegate.core.starter.hung import Hangs, Hung
+from vinegate.core.tables.trip_class import trip_class
 
 _GAIN: Final = 0.002
 _LEAST_S, _MOST_S = 0.001, 0.5
@@ -32,6 +33,21 @@ class Turned:
     speed_rpm: Array
     line_a: Array
     board_pu: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Relay:
+    """The overload: what it is set to, in line amperes, and its class."""
+
+    line_a: float
+    trip: str
+
+    def heat_pct(self, turned: Turned) -> Array:
+        """Heat of the quickest relay of its class over time, of that at which it trips, per cent, from cold."""
+        square = (turned.line_a / self.line_a) ** 2
+        steps = np.diff(turned.time_s) * (square[1:] + square[:-1]) / 2
+        heat = trip_class(self.trip).heat_along(turned.time_s, np.concatenate([[0.0], np.cumsum(steps)]))
+        return 100 * heat
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -42,10 +42,18 @@ from vinegate.core.starter.wishes import (
 
 _STAR: Final[tuple[Pole, ...]] = (("T4", "T5"), ("T5", "T6"))
 _DELTA: Final[tuple[Pole, ...]] = (("T1", "T6"), ("T2", "T4"), ("T3", "T5"))
+_BEHIND: Final[tuple[Pole, ...]] = (("T1", "T5"), ("T2", "T6"), ("T3", "T4"))
 _RESISTED: Final[tuple[Pole, ...]] = (("T1", "r1"), ("T2", "r2"), ("T3", "r3"))
-_RESISTORS: Final[tuple[Pole, ...]] = (("r1", "T6"), ("r2", "T4"), ("r3", "T5"))
 _INTO: Final[tuple[Pole, ...]] = (("L1", "d1"), ("L2", "d2"), ("L3", "d3"))
 _OUT_OF: Final[tuple[Pole, ...]] = (("d1", "T1"), ("d2", "T2"), ("d3", "T3"))
+
+
+_UP_TO_SPEED: Final = 0.9  # of synchronous speed: where a fan's star hands over at the latest; to be set at the switch
+
+
+def _delta(wishes: Wishes) -> tuple[Pole, ...]:
+    """Which far end meets which lead: both turn the same way; behind, the winding's volts are 30° after the star's."""
+    return _BEHIND if wishes.behind else _DELTA
 
 
 def _changes(wishes: Wishes, tag: str, name: str, of: str) -> Device:
@@ -79,7 +87,7 @@ def wye_delta(wishes: Wishes) -> Circuit:
         name="wye-delta, open transition",
         inputs=inputs_of(wishes),
         devices=devices,
-        poles=(("1M", ACROSS), ("S", _STAR), ("2M", _DELTA)),
+        poles=(("1M", ACROSS), ("S", _STAR), ("2M", _delta(wishes))),
         apart=(("S", "2M"),),
         restarts=wishes.two_wire,
         wanted=("1M", "2M"),
@@ -97,7 +105,7 @@ def _changed_by_hand(wishes: Wishes) -> Circuit:
     by_speed = wishes.changes_by == "speed"
     tag = SPEED if by_speed else DELTA
     then = Input(tag=tag, name="up to speed" if by_speed else "delta", kind=Kind.HELD if by_speed else Kind.BUTTON,
-                 location="field" if by_speed else "door")  # fmt: skip
+                 location="field" if by_speed else "door", turns=_UP_TO_SPEED if by_speed else 0.0)  # fmt: skip
     plain = wye_delta(replace(wishes, changes_by=""))
     changed = Device(tag="CRd", name="to delta", coil=Coil.RELAY, motor=False,
                      logic=series(permit, make("1M"), either(make(tag), make("CRd"))))  # fmt: skip
@@ -160,8 +168,8 @@ def _wye_delta_closed(wishes: Wishes) -> Circuit:
         name="wye-delta, closed transition",
         inputs=inputs_of(wishes),
         devices=devices,
-        poles=(("1M", ACROSS), ("S", _STAR), ("A", _RESISTED), ("2M", _DELTA)),
-        between=(("resistors", _RESISTORS),),
+        poles=(("1M", ACROSS), ("S", _STAR), ("A", _RESISTED), ("2M", _delta(wishes))),
+        between=(("resistors", tuple((f"r{lead[1:]}", end) for lead, end in _delta(wishes))),),
         apart=(("S", "2M"),),
         wanted=("1M", "2M"),
         restarts=wishes.two_wire,

@@ -73,58 +73,104 @@ Act(tag='y', on=True, wait_s=0.0))
     return tuple(found)
 
 
-def ran(circuit: Circuit, acts: Sequence[Act], seed: int = 0, fault: Case | None = None) -> Run:
-    """Play the acts from rest with power on; after each comes what moves within 0.3 s, or the seconds it waits."""
-    random = np.random.default_rng(seed)
-    moving = Moving(circuit, stuck=dict(fault.stuck), held=dict(fault.held)) if fault else Moving(circuit)
-    state, now, bad = moving.rest(), 0.0, False
-    events: list[Event] = []
-    queue: list[tuple[float, int, int, int]] = []
-    hangs = [(0.0, hung_of(circuit, moving.poles_in(state)))]
-    turn = 0
+Switched = tuple[float, str, bool]
+"""At a time, s, an input is closed or opened by what the motor does."""
 
-    def look() -> None:
+
+def ran(
+    circuit: Circuit, acts: Sequence[Act], seed: int = 0, fault: Case | None = None, switched: Sequence[Switched] = ()
+) -> Run:
+    """Play the acts from rest with power on; after each comes what moves within 0.3 s, or the seconds it waits.
+
+    `switched` comes about by itself meanwhile, in the order of time.
+    """
+    play = _Play(circuit, seed, fault, switched)
+    for act in (*acts, Act("", True, 0.0)):
+        play.act(act)
+    return play.run()
+
+
+class _Play:
+    """The circuit with what is on its way: (time, turn, coil's place, position it goes to)."""
+
+    def __init__(self, circuit: Circuit, seed: int, fault: Case | None, switched: Sequence[Switched]) -> None:
+        self.circuit, self.random = circuit, np.random.default_rng(seed)
+        self.moving = Moving(circuit, stuck=dict(fault.stuck), held=dict(fault.held)) if fault else Moving(circuit)
+        self.state, self.now, self.bad, self.turn = self.moving.rest(), 0.0, False, 0
+        self.events: list[Event] = []
+        self.queue: list[tuple[float, int, int, int]] = []
+        self.coming = [one for one in switched if one[1] in self.moving.inputs]
+        self.hangs = [(0.0, hung_of(circuit, self.moving.poles_in(self.state)))]
+        self._look()
+
+    def act(self, act: Act) -> None:
+        """Work it, then let pass what it waits."""
+        if act.tag == "power":
+            self.state = State(self.state.coils, self.state.pressed, act.on)
+        elif act.tag in self.moving.inputs:
+            self.state = _pressed(self.moving, self.state, act.tag, on=act.on)
+        self._look()
+        until = self.now + (1000 * act.wait_s if act.wait_s else _HOLD_MS)
+        while len(self.events) < _MOST_EVENTS:
+            following = self.queue[0][0] if self.queue else until
+            if self.coming and 1000 * self.coming[0][0] <= min(following, until):
+                at_s, tag, on = self.coming.pop(0)
+                self.now = max(self.now, 1000 * at_s)
+                self.state = _pressed(self.moving, self.state, tag, on=on)
+                self._look()
+            elif self.queue and following <= until:
+                self._move()
+            else:
+                break
+        self.now = until
+
+    def _move(self) -> None:
+        """The next coil is where it was going."""
+        self.now, _, place, aim = heapq.heappop(self.queue)
+        coils = (*self.state.coils[:place], aim, *self.state.coils[place + 1 :])
+        self.state = State(coils, self.state.pressed, self.state.power)
+        self.events.append(Event(self.now, self.moving.tags[place], aim))
+        self.bad = self.bad or self.moving.hurts(self.state)
+        hung = hung_of(self.circuit, self.moving.poles_in(self.state))
+        if hung != self.hangs[-1][1]:
+            self.hangs.append((self.now / 1000, hung))
+        lasts = self.moving.lasts[place]
+        if self.moving.timers[place] and aim == (2 if lasts else 1):
+            band = float(self.random.uniform(1 - _TIMER_BAND, 1 + _TIMER_BAND))
+            self._send(1000 * self.circuit.devices[place].delay_s * band, place, OUT if lasts else IN)
+        self._look()
+
+    def _look(self) -> None:
         """Send each coil on its way where it is not on it already."""
-        nonlocal turn
-        ways = ((moving.tags.index(move.tag), after) for move, after in moving.moving(state))
+        moving = self.moving
+        ways = ((moving.tags.index(move.tag), after) for move, after in moving.moving(self.state))
         aims = {place: after.coils[place] for place, after in ways}
-        queue[:] = [one for one in queue if aims.get(one[2], one[3] if moving.timers[one[2]] else None) == one[3]]
-        heapq.heapify(queue)
-        waiting = {one[2] for one in queue}
+        # A timer that runs goes on; one whose coil has let go, or come back, does not.
+        self.queue[:] = [
+            one for one in self.queue if aims.get(one[2], one[3] if moving.timers[one[2]] else None) == one[3]
+        ]
+        heapq.heapify(self.queue)
+        waiting = {one[2] for one in self.queue}
         for place, aim in aims.items():
             if place not in waiting:
-                turn += 1
-                heapq.heappush(queue, (now + _travel(moving, place, state.coils[place], aim, random), turn, place, aim))
+                self._send(_travel(moving, place, self.state.coils[place], aim, self.random), place, aim)
 
-    look()
-    for act in (*acts, Act("", True, 0.0)):
-        if act.tag == "power":
-            state = State(state.coils, state.pressed, act.on)
-        elif act.tag in moving.inputs:
-            place = moving.inputs.index(act.tag)
-            state = State(state.coils, (*state.pressed[:place], act.on, *state.pressed[place + 1 :]), state.power)
-        look()
-        until = now + (1000 * act.wait_s if act.wait_s else _HOLD_MS)
-        while queue and queue[0][0] <= until and len(events) < _MOST_EVENTS:
-            now, _, place, aim = heapq.heappop(queue)
-            coils = (*state.coils[:place], aim, *state.coils[place + 1 :])
-            state = State(coils, state.pressed, state.power)
-            events.append(Event(now, moving.tags[place], aim))
-            bad = bad or moving.hurts(state)
-            hung = hung_of(circuit, moving.poles_in(state))
-            if hung != hangs[-1][1]:
-                hangs.append((now / 1000, hung))
-            runs = moving.timers[place] and aim == (2 if moving.lasts[place] else 1)
-            if runs:
-                delay = 1000 * circuit.devices[place].delay_s * float(random.uniform(1 - _TIMER_BAND, 1 + _TIMER_BAND))
-                turn += 1
-                heapq.heappush(queue, (now + delay, turn, place, OUT if moving.lasts[place] else IN))
-            look()
-        now = until
-    return Run(
-        state=state, events=tuple(events), until_ms=now, hangs=tuple(hangs),
-        shorted=bad, pressed=tuple(tag for tag, on in zip(moving.inputs, state.pressed, strict=True) if on),
-    )  # fmt: skip
+    def _send(self, after_ms: float, place: int, aim: int) -> None:
+        self.turn += 1
+        heapq.heappush(self.queue, (self.now + after_ms, self.turn, place, aim))
+
+    def run(self) -> Run:
+        """How it stands now."""
+        pressed = zip(self.moving.inputs, self.state.pressed, strict=True)
+        return Run(
+            state=self.state, events=tuple(self.events), until_ms=self.now, hangs=tuple(self.hangs),
+            shorted=self.bad, pressed=tuple(tag for tag, on in pressed if on),
+        )  # fmt: skip
+
+
+def _pressed(moving: Moving, state: State, tag: str, *, on: bool) -> State:
+    place = moving.inputs.index(tag)
+    return State(state.coils, (*state.pressed[:place], on, *state.pressed[place + 1 :]), state.power)
 
 
 def _travel(moving: Moving, place: int, at: int, aim: int, random: np.random.Generator) -> float:

@@ -12,10 +12,12 @@ from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
+from vinegate.core.protection.stage import PROTECTION
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.first import first_connection
+from vinegate.core.start.reclosure import Spike
 from vinegate.core.start.stage import START, StartStudy
 from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.starter.burdens import burdens_of, loads_of
@@ -26,7 +28,7 @@ from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.gates import gates_of
 from vinegate.core.starter.logic import Circuit
-from vinegate.core.starter.motor import Shaft
+from vinegate.core.starter.motor import Relay, Shaft
 from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
 from vinegate.core.starter.proof import Proof, proved
 from vinegate.core.starter.tags import named_by, renamed
@@ -62,6 +64,10 @@ class Drawn:
     """Whether the overload's heaters stand in the windings' leads."""
     control: Control | None = None
     """What feeds its coils; None while a contactor's amperes are not known."""
+    relay: Relay | None = None
+    """The overload's setting in line amperes; None while it has none."""
+    spike: Spike | None = None
+    """Of the change-over, where the start's study has one."""
     shaft: Shaft | None = None
     """The motor that it runs; None while a part of the start's study is missing."""
 
@@ -108,6 +114,8 @@ def _plan(work: Work) -> Drawn | None:
         us=work.rules.practice.us_units,
         lettered=bool(names),
         overload_leg=work.circuit.protection.overload_place not in (None, "line"),
+        relay=_relay(work),
+        spike=used.spike if used else None,
         shaft=_shaft(work.circuit, study),
     )
     sheet.notes += [f"{one}." for one in lacks]
@@ -163,6 +171,13 @@ def _shaft(circuit: Facts, study: StartStudy) -> Shaft | None:
     )
 
 
+def _relay(work: Work) -> Relay | None:
+    protected = work.found(PROTECTION)
+    if protected is None or protected.overload.line_a is None:
+        return None
+    return Relay(line_a=protected.overload.line_a.value, trip=protected.overload.trip)
+
+
 def _tap(circuit: Facts, used: MethodRow | None) -> float:
     """What is chosen, what the study settled on, or the usual middle one."""
     if circuit.start.tap:
@@ -190,6 +205,7 @@ def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stopping: St
         residual_s=round(acts.from_s, 3) if acts and acts.from_s else _USUAL_RESIDUAL_S,
         single=circuit.plate.family is Family.SINGLE,
         changes_by=facts.changes_by if facts.changes_by in ("operator", "speed") else "",
+        behind=facts.links == "behind",
         limits=facts.limits == "yes",
         antiplug=facts.antiplug == "yes",
         follows=facts.follows == "yes",

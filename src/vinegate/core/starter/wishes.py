@@ -35,6 +35,8 @@ class Wishes:
     """Of an autotransformer."""
     changes_by: str = ""
     """What ends the star: its timer, "operator" or "speed"."""
+    behind: bool = False
+    """The delta's volts are behind the star's, not ahead."""
     limits: bool = False
     antiplug: bool = False
     follows: bool = False

@@ -20,11 +20,13 @@ from vinegate.core.starter.faults import Case, Class
 from vinegate.core.starter.logic import Kind
 from vinegate.core.starter.machine import Moving
 from vinegate.core.starter.meter import Meter
-from vinegate.core.starter.run import Run, acts_from, ran
+from vinegate.core.starter.run import Run, acts_from
 from vinegate.core.starter.stage import STARTER, Drawn
+from vinegate.core.starter.turning_run import ran_turning, switches_of
 from vinegate.drawing.dxf import dxf
 from vinegate.drawing.ladder import Live, ladder
 from vinegate.drawing.legend import legend
+from vinegate.drawing.phasors import phasors, recloses_pu
 from vinegate.drawing.power import power
 from vinegate.drawing.scene import Scene, svg
 from vinegate.web.stages.page import InHand, Page
@@ -33,8 +35,8 @@ from vinegate.web.stages.starter.over_time import over_time
 
 _LONGEST = 1500
 _FIRST = (
-    "command", "stations", "emergency", "jog", "hands", "changes_by", "timer", "lock", "limits", "antiplug", "follows",
-    "bypass", "restart", "lamps", "heater", "bridged",
+    "command", "stations", "emergency", "jog", "hands", "changes_by", "links", "timer", "lock", "limits", "antiplug",
+    "follows", "bypass", "restart", "lamps", "heater", "bridged",
 )  # fmt: skip
 _CONTROL = (
     "control_from", "transformer", "transformer_z", "primary_fuse", "secondary_fuse", "coil_pull", "coil_hold",
@@ -96,7 +98,7 @@ def _played(drawn: Drawn) -> Played:
     case = case_of(drawn.circuit, hunt, number)
     if hunt.seed and case is None:  # a circuit that hurts without any has none to hide
         hunt = replace(hunt, seed="")
-    run = ran(drawn.circuit, acts_from(text), seed=1, fault=case)
+    run = ran_turning(drawn.circuit, acts_from(text), drawn.shaft, seed=1, fault=case)
     return Played(run=run, text=text, number=number if case and not hunt.seed else "", case=case, hunt=hunt)
 
 
@@ -108,7 +110,10 @@ def _buttons(drawn: Drawn, played: Played, address: str) -> list[Button]:
         return played.to(address, word)
 
     found = []
+    turned = switches_of(drawn.circuit) if drawn.shaft and not drawn.shaft.by_frequency else {}
     for one in drawn.circuit.inputs:
+        if one.tag in turned:
+            continue
         worked = one.tag in run.pressed
         verb = ("reset" if worked else "trip") if one.kind is Kind.GUARD else ("let go" if worked else "press")
         word = f", {one.name}" if one.name.upper() != one.tag and drawn.lettered else ""
@@ -153,11 +158,22 @@ def _context(hand: InHand) -> dict[str, Any]:
         "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=_live(moving, run, played.hunt))),
         "power_drawing": _svg(_power(drawn, run, moving, told=not played.hunt.seed)),
         "legend": _svg(legend(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us), ansi=drawn.us)),
+        "phasors": _phasors(drawn),
         "events": _moved(run),
         **hunting(meter, played.hunt, len(played.text.split())),
         **over_time(drawn, run),
         **_sorted_faults(drawn),
     }
+
+
+def _phasors(drawn: Drawn) -> dict[str, Any] | None:
+    """Both ways to close the delta, against what the open winding still has at this plan's change-over."""
+    if drawn.spike is None or not any(tag == drawn.circuit.wanted[-1] for tag, _ in drawn.circuit.poles):
+        return None
+    residual, lag = drawn.spike.residual_pu, drawn.spike.drift_deg
+    steps = {way: recloses_pu(way, residual, lag) for way in (1, -1)}
+    return {"picture": _svg(phasors(residual, lag)), "ahead": steps[1], "behind": steps[-1], "lag": lag,
+            "residual": residual}  # fmt: skip
 
 
 def _power(drawn: Drawn, run: Run, moving: Moving, *, told: bool) -> Scene:

@@ -28,6 +28,10 @@ def over_time(drawn: Drawn, run: Run) -> dict[str, Any]:
     if turned is not None:
         found["speed_plot"] = _svg(_speeds(turned, until_s), "chart-drawing")
         found["amps_plot"] = _svg(_amps(turned, until_s), "chart-drawing")
+        if drawn.relay is not None:
+            heat = drawn.relay.heat_pct(turned)
+            found["relay_heat"] = float(heat.max())
+            found["heat_plot"] = _svg(_heat(turned, heat.tolist(), until_s), "chart-drawing")
     return found
 
 
@@ -46,6 +50,16 @@ def _amps(turned: Turned, until_s: float) -> Scene:
     axes = Axes(most_x=until_s, most_y=top, x_name="s", y_name="A", height=_STRIP)
     line = Line(role="current", name="", xs=turned.time_s.tolist(), ys=turned.line_a.tolist())
     return plot(axes, [line], "Amperes of the line over time")
+
+
+def _heat(turned: Turned, heat: list[float], until_s: float) -> Scene:
+    top = up_to(max(*heat, 100.0) * 1.05)
+    lines = [
+        Line(role="current", name="", xs=turned.time_s.tolist(), ys=heat),
+        Line(role="limit", name="trips", xs=[0.0, until_s], ys=[100.0, 100.0]),
+    ]
+    axes = Axes(most_x=until_s, most_y=top, x_name="s", y_name="%", height=_STRIP)
+    return plot(axes, lines, "Heat of the overload relay over time")
 
 
 def _svg(scene: Scene, kind: str) -> Markup:
