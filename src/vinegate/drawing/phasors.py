@@ -53,6 +53,7 @@ def _one(shapes: list[Shape], origin: tuple[float, float], gets: complex, has: c
     for value, role, words in ((gets, "wire", "gets"), (has, "wire", "still has")):
         shapes.append(Path(role=role, points=[at(0j), at(value)]))
         shapes.append(Circle(role="dot", at=at(value), radius=3))
-        above = 0.08j if value.imag > 0 else -0.13j
-        shapes.append(Text(role="tick", at=at(value + above), text=words, anchor="start"))
+        x, y = at(value)
+        beside = (x + 6, y - 8 if value.imag > 0 else y + 16) if words == "gets" else (x - 8, y + 16)
+        shapes.append(Text(role="tick", at=beside, text=words, anchor="start" if words == "gets" else "end"))
     shapes.append(Path(role="leap", points=[at(has), at(gets)]))
