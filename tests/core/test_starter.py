@@ -16,6 +16,7 @@ from vinegate.core.starter.hung import Hangs, Hung, hung_of
 from vinegate.core.starter.logic import Contact, Device, Kind, Series, broken, contacts_of, either, make, series
 from vinegate.core.starter.machine import Moving, State, shorted
 from vinegate.core.starter.meter import Meter, Reading, hidden
+from vinegate.core.starter.motor import Relay
 from vinegate.core.starter.netlist import netlist_of, parts_of
 from vinegate.core.starter.proof import _walked, proved
 from vinegate.core.starter.run import acts_from, ran
@@ -337,7 +338,8 @@ class TestMotor:
     def test_the_relays_heat_is_the_integral_of_its_current(self):
         """Locked at full volts for a hundredth of its class: in proportion to i², and no more than at a trip by then."""
         plan, shaft = self.shaft("B-42")
-        relay = plan.of(STARTER).relay
+        overload = plan.protected.overload
+        relay = Relay(line_a=overload.line_a.value, trip=overload.trip)
         turned = shaft.turned([(0.0, Hung(Hangs.WHOLE, ""))], 12.0)
         heat = relay.heat_pct(turned)
         assert heat[0] == 0

@@ -14,6 +14,7 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.place.stage import PLACE
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.stage import PROTECTION
+from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.start.stage import START
 from vinegate.core.starter.stage import STARTER
 from vinegate.core.stop.stage import STOP
@@ -33,6 +34,7 @@ STAGES: tuple[Specification[Any], ...] = (
     STOP,
     PLACE,
     STARTER,
+    REPLACEMENT,
 )
 _LINE: Final = (
     "supply",

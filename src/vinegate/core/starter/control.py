@@ -88,7 +88,7 @@ def control_of(
     sheet.work("sum_va", "By arithmetic sum", "S_1", s_i.value + s_h.value, "VA", formula="S_i+S_h",
                inputs=(s_i, s_h), source=_SUM)  # fmt: skip
     sheet.work("root_va", "By the root of squares", "S_2", math.hypot(s_i.value, s_h.value), "VA",
-               formula="√(S_i^2+S_h^2)", inputs=(s_i, s_h), source=_ROOT)  # fmt: skip
+               formula="√(S_i²+S_h²)", inputs=(s_i, s_h), source=_ROOT)  # fmt: skip
     sheet.given(
         "exact_va",
         "By phasors",
@@ -102,7 +102,7 @@ def control_of(
         return whole
     size = _least_size(rules, feed, loads, burdens, steady)
     if size is not None:
-        cite = f"{load('control_transformer').cite}: least that leaves {100 * LEAST:.0f} % at {100 * PRIMARY:.0f} %"
+        cite = f"least usual size that leaves {100 * LEAST:.0f} % with the line at {100 * PRIMARY:.0f} %"
         sheet.given("size_va", "Control transformer, at least", "S_T", size, "VA", source=cite,
                     provenance=Provenance.ESTIMATED)  # fmt: skip
     return _devices(sheet, rules, facts, whole, feed, facts.transformer_va or size)

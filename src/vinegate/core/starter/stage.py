@@ -12,7 +12,6 @@ from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.protection.stage import PROTECTION
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import MethodRow
@@ -28,7 +27,7 @@ from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.gates import gates_of
 from vinegate.core.starter.logic import Circuit
-from vinegate.core.starter.motor import Relay, Shaft
+from vinegate.core.starter.motor import Shaft
 from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
 from vinegate.core.starter.proof import Proof, proved
 from vinegate.core.starter.tags import named_by, renamed
@@ -64,8 +63,6 @@ class Drawn:
     """Whether the overload's heaters stand in the windings' leads."""
     control: Control | None = None
     """What feeds its coils; None while a contactor's amperes are not known."""
-    relay: Relay | None = None
-    """The overload's setting in line amperes; None while it has none."""
     spike: Spike | None = None
     """Of the change-over, where the start's study has one."""
     shaft: Shaft | None = None
@@ -114,7 +111,6 @@ def _plan(work: Work) -> Drawn | None:
         us=work.rules.practice.us_units,
         lettered=bool(names),
         overload_leg=work.circuit.protection.overload_place not in (None, "line"),
-        relay=_relay(work),
         spike=used.spike if used else None,
         shaft=_shaft(work.circuit, study),
     )
@@ -169,13 +165,6 @@ def _shaft(circuit: Facts, study: StartStudy) -> Shaft | None:
         first=first_connection(study.plant, circuit.start, study.comparison.row(study.chosen)),
         by_frequency=way_of(study.chosen).by_frequency,
     )
-
-
-def _relay(work: Work) -> Relay | None:
-    protected = work.found(PROTECTION)
-    if protected is None or protected.overload.line_a is None:
-        return None
-    return Relay(line_a=protected.overload.line_a.value, trip=protected.overload.trip)
 
 
 def _tap(circuit: Facts, used: MethodRow | None) -> float:

@@ -141,6 +141,7 @@ def _context(
         "station": page.key,
         "plan": plan,
         "answer": _answer(plan, page),
+        "headline": page.headline(plan),
         "stage": plan.stage(page.key),
         "stations": line(plan, planned.job, planned.circuit, planned.job_raw, planned.circuit_raw),
         "leading": leading,

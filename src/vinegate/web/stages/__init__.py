@@ -11,6 +11,7 @@ from vinegate.web.stages import (
     place,
     plate,
     protection,
+    replacement,
     start,
     starter,
     stop,
@@ -21,7 +22,21 @@ from vinegate.web.stages.page import Page
 
 PAGES: dict[str, Page] = {
     one.PAGE.key: one.PAGE
-    for one in (supply, protection, start, starter, drive, overload, wiring, plate, machine, stop, place, load)
+    for one in (
+        supply,
+        protection,
+        start,
+        starter,
+        drive,
+        overload,
+        wiring,
+        plate,
+        machine,
+        stop,
+        place,
+        load,
+        replacement,
+    )
 }
 
 

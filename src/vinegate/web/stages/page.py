@@ -10,6 +10,7 @@ from flask import request
 
 from vinegate.core.answer import Piece
 from vinegate.core.facts import Circuit, Job, kind_of
+from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperPicture
 from vinegate.core.plan import Plan
 from vinegate.store.jobs import Raw
@@ -64,6 +65,8 @@ class Page:
     both_sources: bool = False
     files: Mapping[str, Callable[[Plan], tuple[str, str] | None]] = field(default_factory=dict)
     """What it gives as a file, by name: text and its kind, None while there is nothing."""
+    headline: Callable[[Plan], Verdict] = lambda plan: plan.verdict
+    """The verdict ahead of its answer: the circuit's, unless the sheet judges something else."""
     pictures: Callable[[Plan], tuple[PaperPicture, ...]] = lambda _: ()
     """What it draws on paper beside what every sheet has; kept with an issued plan."""
 

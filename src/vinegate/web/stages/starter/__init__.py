@@ -20,6 +20,7 @@ from vinegate.core.starter.faults import Case, Class
 from vinegate.core.starter.logic import Kind
 from vinegate.core.starter.machine import Moving
 from vinegate.core.starter.meter import Meter
+from vinegate.core.starter.motor import Relay
 from vinegate.core.starter.run import Run, acts_from
 from vinegate.core.starter.stage import STARTER, Drawn
 from vinegate.core.starter.turning_run import ran_turning, switches_of
@@ -161,9 +162,14 @@ def _context(hand: InHand) -> dict[str, Any]:
         "phasors": _phasors(drawn),
         "events": _moved(run),
         **hunting(meter, played.hunt, len(played.text.split())),
-        **over_time(drawn, run),
+        **over_time(drawn, run, _relay(hand.plan)),
         **_sorted_faults(drawn),
     }
+
+
+def _relay(plan: Plan) -> Relay | None:
+    overload = plan.protected.overload if plan.protected else None
+    return Relay(line_a=overload.line_a.value, trip=overload.trip) if overload and overload.line_a else None
 
 
 def _phasors(drawn: Drawn) -> dict[str, Any] | None:

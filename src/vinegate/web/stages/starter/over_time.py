@@ -6,7 +6,7 @@ from typing import Any, Final
 
 from markupsafe import Markup
 
-from vinegate.core.starter.motor import Turned
+from vinegate.core.starter.motor import Relay, Turned
 from vinegate.core.starter.run import Run
 from vinegate.core.starter.stage import Drawn
 from vinegate.drawing.plot import Axes, Line, plot, up_to
@@ -16,7 +16,7 @@ from vinegate.drawing.sequence import sequence, tracks_of
 _STRIP: Final = 170
 
 
-def over_time(drawn: Drawn, run: Run) -> dict[str, Any]:
+def over_time(drawn: Drawn, run: Run, relay: Relay | None) -> dict[str, Any]:
     """Once something was pressed: what was in when, and the motor's speed and amperes."""
     if not run.events:
         return {"turned": None, "tracks": ""}
@@ -28,8 +28,9 @@ def over_time(drawn: Drawn, run: Run) -> dict[str, Any]:
     if turned is not None:
         found["speed_plot"] = _svg(_speeds(turned, until_s), "chart-drawing")
         found["amps_plot"] = _svg(_amps(turned, until_s), "chart-drawing")
-        if drawn.relay is not None:
-            heat = drawn.relay.heat_pct(turned)
+        if relay is not None:
+            heat = relay.heat_pct(turned)
+            found["relay"] = relay
             found["relay_heat"] = float(heat.max())
             found["heat_plot"] = _svg(_heat(turned, heat.tolist(), until_s), "chart-drawing")
     return found

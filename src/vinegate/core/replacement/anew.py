@@ -1,0 +1,83 @@
+"""What else must be set anew: the circuit planned with the new plate beside the circuit as it is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, Final
+
+from vinegate.core.quantity import write
+
+if TYPE_CHECKING:
+    from vinegate.core.plan import Plan
+
+OF_THE_OLD: Final = ("machine", "new_plate", "replacement", "sources")
+"""Parts that belong to the old motor: its machine's data are not the new one's."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Anew:
+    """One thing: as it is, and as it would be."""
+
+    name: str
+    old: str
+    new: str
+
+    @property
+    def changes(self) -> bool:
+        return self.old != self.new
+
+
+def with_new_plate(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
+    """The circuit's facts with the new plate taken over; the old motor's own data are left behind.
+
+    What is entered for the old one alone (its machine, and what rests on it) must be given anew.
+    """
+    found = {key: part for key, part in circuit_raw.items() if key not in OF_THE_OLD}
+    new = circuit_raw.get("new_plate") or {}
+    protection = {key: text for key, text in (circuit_raw.get("protection") or {}).items() if key != "overload"}
+    return {**found, "plate": dict(new), "protection": protection}
+
+
+def anew(old: Plan, new: Plan) -> tuple[Anew, ...]:
+    """Devices, start, stop, drive, place and control power, each as it is and as it would be."""
+    return (*_devices(old, new), *_starts(old, new), *_stops(old, new), *_figures(old, new))
+
+
+def _devices(old: Plan, new: Plan) -> Iterator[Anew]:
+    if old.protected is None or new.protected is None:
+        return
+    after = {device.key: device for device in new.protected.devices}
+    for device in old.protected.devices:
+        other = after.get(device.key)
+        if other is not None:
+            yield Anew(name=device.name, old=device.advised, new=other.advised)
+
+
+def _starts(old: Plan, new: Plan) -> Iterator[Anew]:
+    rows = [plan.comparison.row(plan.comparison.chosen) if plan.comparison else None for plan in (old, new)]
+    if rows[0] is None or rows[1] is None:
+        return
+    for name, attribute, unit in (("Start, amperes at most", "peak_a", "A"), ("Start, dip", "dip_pct", "%"),
+                                  ("Start, time", "time_s", "s"), ("Change-over", "changes_at_s", "s")):  # fmt: skip
+        values = [getattr(row, attribute) for row in rows]
+        if any(value is not None for value in values):
+            yield Anew(name=name, old=_shown(values[0], unit), new=_shown(values[1], unit))
+
+
+def _stops(old: Plan, new: Plan) -> Iterator[Anew]:
+    if old.stopping is None or new.stopping is None:
+        return
+    times = [plan.stopping.used.time_s if plan.stopping else None for plan in (old, new)]
+    yield Anew(name="Stop, time", old=_shown(times[0], "s"), new=_shown(times[1], "s"))
+
+
+def _figures(old: Plan, new: Plan) -> Iterator[Anew]:
+    figures = [plan.figure("starter.size_va") for plan in (old, new)]
+    if any(figures):
+        shown = [figure.shown if figure else "–" for figure in figures]
+        yield Anew(name="Control transformer, at least", old=shown[0], new=shown[1])
+
+
+def _shown(value: float | None, unit: str) -> str:
+    return "–" if value is None else f"{write(value, 3)} {unit}"

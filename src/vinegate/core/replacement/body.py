@@ -1,0 +1,284 @@
+"""What the place and the driven machine see: enclosure, heat, listing, frame, mounting, bearings, direction."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+from typing import Final
+
+from vinegate.core.replacement.fits import Fits, Row, Said
+from vinegate.core.replacement.frames import differences, frame_of, weaker_shaft
+from vinegate.core.replacement.pair import Pair
+from vinegate.core.tables import load
+
+_CLASSES: Final = ("A", "E", "B", "F", "H")
+_RESPECTS: Final = (("outdoor", "weather"), ("dusty", "dust"), ("washdown", "washing down"))
+_WEAK: Final = 0.95
+
+
+def body_rows(pair: Pair) -> list[Row]:
+    """Every respect apart: no single ladder."""
+    made = (
+        enclosure,
+        protection,
+        insulation,
+        ambient,
+        duty,
+        listing,
+        thermal,
+        frame,
+        mounting,
+        bearings,
+        rotation,
+        brake,
+    )
+    return [row for row in (make(pair) for make in made) if row is not None]
+
+
+def _words(pair: Pair, key: str, name: str, attribute: str) -> Said:
+    old, new = (getattr(machine.plate, attribute) or "" for machine in (pair.old, pair.new))
+    return Said(key, name, old, new)
+
+
+def enclosure(pair: Pair) -> Row | None:
+    """Open or closed, weather, dust, washing: what the old one bore the new one must bear."""
+    row = _words(pair, "enclosure", "Enclosure", "enclosure")
+    if not row.old and not row.new:
+        return None
+    if not row.old or not row.new:
+        return row.lacking("enclosure")
+    table = load("motor_enclosure")
+    old, new = (table.find(code=getattr(row, side).upper()) for side in ("old", "new"))
+    if row.old.upper() == row.new.upper():
+        return row.put(fits=Fits.SAME, text="The same.")
+    if old is None or new is None:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("what an enclosure of that code bears",))
+    lost = [word for column, word in _RESPECTS if old[column] == "yes" and new[column] == "no"]
+    if lost:
+        return row.put(
+            fits=Fits.NOT, text=f"It is not made for {' and '.join(lost)}, as the old one is.", source=table.cite
+        )
+    gained = [word for column, word in _RESPECTS if old[column] == "no" and new[column] == "yes"]
+    closed = old["open"] == "yes" and new["open"] == "no"
+    text = f"It bears {' and '.join(gained)} besides." if gained else "It bears as much."
+    task = "Its overload holds for a shorter time: a closed machine heats faster." if closed else "See its cooling air."
+    return row.put(fits=Fits.WITH, text=text, source=table.cite, task=task)
+
+
+def protection(pair: Pair) -> Row | None:
+    """Solids and water each by its own figure."""
+    row = _words(pair, "ip", "IP code", "protection")
+    if not row.old:
+        return None
+    digits = [re.search(r"(\d)(\d)", getattr(row, side)) for side in ("old", "new")]
+    if digits[0] is None or digits[1] is None:
+        return row.lacking("IP code")
+    (old_solid, old_water), (new_solid, new_water) = ((int(one[1]), int(one[2])) for one in digits if one)
+    if (old_solid, old_water) == (new_solid, new_water):
+        return row.put(fits=Fits.SAME, text="The same.")
+    lost = [word for word, less in (("solids", new_solid < old_solid), ("water", new_water < old_water)) if less]
+    if lost:
+        return row.put(fits=Fits.NOT, text=f"It keeps out less: {' and '.join(lost)}.", source="IEC 60034-5:2020")
+    return row.put(fits=Fits.SAME, text="It keeps out at least as much.", source="IEC 60034-5:2020")
+
+
+def insulation(pair: Pair) -> Row | None:
+    row = _words(pair, "insulation", "Insulation class", "insulation_class")
+    if not row.old and not row.new:
+        return None
+    classes = [getattr(row, side).strip().upper()[:1] for side in ("old", "new")]
+    if any(one not in _CLASSES for one in classes):
+        return row.lacking("insulation class")
+    old, new = (_CLASSES.index(one) for one in classes)
+    if new >= old:
+        return row.put(fits=Fits.SAME, text="The same." if new == old else "A better one.")
+    return row.put(
+        fits=Fits.NOT,
+        text="It bears less heat.",
+        source="IEC 60085:2007; NEMA MG 1:2021 12.43",
+        task="Its rise proven lower, by its maker.",
+    )
+
+
+def ambient(pair: Pair) -> Row | None:
+    """Either is made for 40 °C where its plate does not say otherwise."""
+    old, new = (machine.plate.ambient_c for machine in (pair.old, pair.new))
+    if old is None and new is None:
+        return None
+    first, second = (40.0 if one is None else one for one in (old, new))
+    row = Said("ambient", "Ambient", f"{first:g} °C", f"{second:g} °C")
+    if second >= first:
+        return row.put(fits=Fits.SAME, text="At least as warm.")
+    return row.put(
+        fits=Fits.NOT,
+        text="It is made for cooler air.",
+        source="NEMA MG 1:2021 12.43; IEC 60034-1:2022 6.3",
+        task="The air there measured, or its load lowered.",
+    )
+
+
+def duty(pair: Pair) -> Row | None:
+    row = _words(pair, "duty", "Duty", "duty")
+    if not row.old and not row.new:
+        return None
+    if not row.old or not row.new:
+        return row.lacking("duty")
+    if row.old.upper() == row.new.upper():
+        return row.put(fits=Fits.SAME, text="The same.")
+    if row.new.upper().startswith(("CONT", "S1")):
+        return row.put(fits=Fits.SAME, text="For ever, whatever the cycle.")
+    return row.put(
+        fits=Fits.NOT,
+        text="A short rating in place of another.",
+        source="IEC 60034-1:2022 4.2; NEMA MG 1:2021 10.36",
+        task="Its cycle worked by its maker.",
+    )
+
+
+def listing(pair: Pair) -> Row | None:
+    """In a classified area nothing passes here: Place judges the new plate itself, below."""
+    us = pair.rules.hazards.divisions
+    row = _words(pair, "listing", "Hazardous listing" if us else "Ex marking", "listing" if us else "ex_marking")
+    if not row.old:
+        return None
+    if not row.new:
+        return row.put(
+            fits=Fits.NOT,
+            text="The old one is listed for its area, and the new one is not.",
+            source=pair.rules.papers.classification,
+        )
+    codes = [machine.plate.temperature_code or "" for machine in (pair.old, pair.new)]
+    if row.old == row.new and codes[0] == codes[1]:
+        return row.put(fits=Fits.SAME, text="The same marking and temperature code.")
+    return row.put(
+        fits=Fits.UNKNOWN,
+        text="",
+        needs=("whether its marking covers the area: planned below as the circuit's own",),
+    )
+
+
+def thermal(pair: Pair) -> Row | None:
+    row = _words(pair, "thermal", "Thermal protection", "thermal_protection")
+    if not row.old and not row.new:
+        return None
+    if not row.old or not row.new:
+        return row.lacking("thermal protection")
+    old, new = (getattr(row, side).upper() for side in ("old", "new"))
+    if old == new:
+        return row.put(fits=Fits.SAME, text="The same kind.")
+    source = "NFPA 70:2023 430.32 and 430.43; IEC 60034-11:2020"
+    if new.startswith("AUTO"):
+        return row.put(
+            fits=Fits.NOT,
+            text="It switches itself on again where the old one did not.",
+            source=source,
+            task="A manual one, or nobody near it.",
+        )
+    if new.startswith("NONE"):
+        return row.put(
+            fits=Fits.WITH,
+            text="It has none of its own.",
+            source=source,
+            task="An overload in the circuit that stands for it.",
+        )
+    return row.put(fits=Fits.WITH, text="Another kind.", source=source, task="Wire it as its kind asks: relay, reset.")
+
+
+def frame(pair: Pair) -> Row:
+    """By dimensions, inches and millimetres alike."""
+    row = _words(pair, "frame", "Frame and shaft", "frame")
+    old, new = (frame_of(getattr(row, side)) for side in ("old", "new"))
+    if not row.old or not row.new:
+        return row.lacking("frame")
+    cite = "NEMA MG 1:2021 4.4.1; IEC 60072-1:2022"
+    if old is None or new is None:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("its dimensions: the frame is not in the table",))
+    made = differences(old, new, us=pair.rules.practice.us_units)
+    if not made:
+        return row.put(fits=Fits.SAME, text="Feet, height and shaft agree.", source=cite)
+    strength = weaker_shaft(old, new)
+    weak = f" Its shaft bears {100 * strength:.0f} % of the old one's torque: by its maker." if strength < _WEAK else ""
+    return row.put(
+        fits=Fits.WITH,
+        text=f"Not the same.{weak}",
+        source=cite,
+        task=f"{'; '.join(made)[:1].upper()}{'; '.join(made)[1:]}. Align it anew.",
+    )
+
+
+def mounting(pair: Pair) -> Row | None:
+    row = _words(pair, "mounting", "Mounting", "mounting")
+    if not row.old and not row.new:
+        return None
+    if not row.old or not row.new:
+        return row.lacking("mounting")
+    if row.old.upper().replace(" ", "") == row.new.upper().replace(" ", ""):
+        return row.put(fits=Fits.SAME, text="The same.")
+    sides = {getattr(row, side).upper().replace(" ", "") for side in ("old", "new")}
+    if sides == {"F1", "F2"}:
+        return row.put(
+            fits=Fits.WITH,
+            text="Its box is on the other side.",
+            source="NEMA MG 1:2021 4.3",
+            task="Box turned, or the run brought to the other side.",
+        )
+    return row.put(
+        fits=Fits.NOT,
+        text="It is fixed another way.",
+        source="NEMA MG 1:2021 4.3; IEC 60034-7:2020",
+        task="An adapter by its maker.",
+    )
+
+
+def bearings(pair: Pair) -> Row | None:
+    """Belts pull: a ball bearing bears less than a roller one, and a roller one wants a pull."""
+    row = _words(pair, "bearings", "Bearings", "bearings")
+    if pair.facts.coupled is None:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("how it is coupled",))
+    if pair.facts.coupled != "belt":
+        return None
+    if not row.old or not row.new:
+        return row.lacking("bearings")
+    if row.old == row.new:
+        return row.put(fits=Fits.SAME, text="The same.")
+    return row.put(
+        fits=Fits.WITH,
+        text="Others, behind belts.",
+        source="NEMA MG 1:2021 14.7; IEC 60034-1:2022",
+        task="Belt pull against the new bearing's limit, by its maker.",
+    )
+
+
+def rotation(pair: Pair) -> Row:
+    row = _words(pair, "rotation", "Rotation", "rotation")
+    if pair.facts.one_way is None:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("whether it may turn one way only",))
+    if pair.facts.one_way == "no":
+        return row.put(fits=Fits.SAME, text="Either way is right.")
+    return row.put(
+        fits=Fits.WITH,
+        text="One way only.",
+        source="IEC 60034-8:2007; NEMA MG 1:2021 2.24",
+        task="Turn it for a moment, uncoupled, before it is coupled; swap two leads where it is wrong.",
+    )
+
+
+def brake(pair: Pair) -> Row | None:
+    """A brake on the old motor goes with it."""
+    if not pair.holds:
+        return None
+    row = Said("brake", "Brake", "on the old motor", "" if pair.facts.brake_fits is None else "taken over")
+    if pair.facts.brake_fits is None:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("whether its brake is taken over",))
+    if pair.facts.brake_fits == "yes":
+        return row.put(
+            fits=Fits.WITH,
+            text="Taken over.",
+            source="IEC 60204-1:2016 9.3",
+            task="Its torque, coil volts and release delay tried.",
+        )
+    return replace(row, new="none").put(
+        fits=Fits.NOT,
+        text="Nothing holds the load.",
+        source=pair.rules.papers.hoist or "IEC 60204-1:2016 9.3",
+    )

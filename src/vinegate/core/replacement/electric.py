@@ -1,0 +1,316 @@
+"""What the line sees: phases, hertz, volts, leads, power, amperes, current at rest, design, efficiency."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+from vinegate.core.plate.kind import Family, shown
+from vinegate.core.quantity import write
+from vinegate.core.replacement.fits import Fits, Row, Said
+from vinegate.core.replacement.pair import Machine, Pair
+from vinegate.core.start.way import Windings
+
+_SAME_PU: Final = 0.02
+_ONE_SIZE: Final = 1.4
+_VOLTS: Final = "NEMA MG 1:2021 12.44; IEC 60034-1:2022 7.3"
+_NEAR: Final = {
+    ("B", "A"),
+    ("C", "B"),
+    ("A", "B"),
+    ("N", "B"),
+    ("B", "N"),
+    ("H", "C"),
+    ("C", "H"),
+    ("NE", "N"),
+    ("N", "NE"),
+    ("HE", "H"),
+    ("H", "HE"),
+}
+"""Old design and the one that may follow it: more torque at rest, or nearly the same."""
+
+
+def electric_rows(pair: Pair) -> list[Row]:
+    """In the plate's order."""
+    made = (phases, hertz, volts, leads, power, amperes, service, at_rest, design, efficiency)
+    return [row for row in (make(pair) for make in made) if row is not None]
+
+
+def phases(pair: Pair) -> Row:
+    old, new = pair.old.plate, pair.new.plate
+    row = Said("phases", "Kind of machine", shown(old.kind), shown(new.kind))
+    if old.family is new.family:
+        return row.put(fits=Fits.SAME, text="The same kind of supply and machine.")
+    if {old.family, new.family} == {Family.CAGE, Family.WOUND}:
+        return row.put(
+            fits=Fits.WITH,
+            text="It starts another way.",
+            source="NFPA 70:2023 430.32; IEC 60034-1:2022",
+            task="Plan its start anew: rings and resistor come or go.",
+        )
+    return row.put(fits=Fits.NOT, text="It asks for another supply than there is.", source=_VOLTS)
+
+
+def hertz(pair: Pair) -> Row:
+    old, new = pair.old.plate.frequency_hz, pair.new.plate.frequency_hz
+    texts = Said("hertz", "Frequency", f"{old:g} Hz" if old else "", f"{new:g} Hz" if new else "")
+    if old is None or new is None:
+        return texts.lacking("frequency")
+    if old == new:
+        return texts.put(fits=Fits.SAME, text="The same.")
+    times = old / new
+    text = (
+        f"On {old:g} Hz at {times:.2f} × its volts it keeps its torque and turns {times:.2f} × as fast; "
+        f"a fan or pump then asks {times**3:.2f} × the power. At its own volts its flux falls to {100 / times:.0f} %."
+    )
+    if times < 1:
+        return texts.put(
+            fits=Fits.NOT,
+            text=f"{text} Its iron saturates at its own volts.",
+            source=_VOLTS,
+            task="Volts lowered with the frequency, or a motor for this frequency.",
+        )
+    return texts.put(fits=Fits.NOT, text=text, source=_VOLTS, task="Its maker's word for this frequency.")
+
+
+def volts(pair: Pair) -> Row:
+    """The new plate must have a connection for this supply; wye-delta wants delta at the supply's volts."""
+    old, new = pair.old.plate.volts, pair.new.plate.volts
+    row = Said("volts", "Volts", old.text if old else "", new.text if new else "")
+    if old is None or new is None or pair.supply is None:
+        return row.lacking("volts")
+    supply = pair.supply.volts_v
+    _, connection = new.nearest(supply)
+    off = connection.deviation_pu(supply)
+    most = pair.rules.zone_pu[1]
+    if abs(off) > most:
+        return row.put(
+            fits=Fits.NOT,
+            source=_VOLTS,
+            text=f"Its nearest, {connection.text} V, is {100 * abs(off):.0f} % off the {write(supply, 3)} V here.",
+        )
+    if pair.way.windings is Windings.WYE and not connection.text.endswith("Δ") and "Δ" in new.text:
+        return row.put(
+            fits=Fits.NOT,
+            source="IEC 60947-4-1:2018; a wye-delta starter runs it in delta",
+            text=f"At {write(supply, 3)} V it runs in wye: a wye-delta starter would give its windings √3 × "
+            "their volts.",
+            task="Another way to start, or a motor for delta at these volts.",
+        )
+    if old.text == new.text:
+        return row.put(fits=Fits.SAME, text="The same designation.")
+    return row.put(
+        fits=Fits.WITH,
+        text=f"It has a connection for {write(supply, 3)} V.",
+        source=_VOLTS,
+        task=f"Connect it for {connection.text} V, by its own diagram.",
+    )
+
+
+def leads(pair: Pair) -> Row | None:
+    """So many as its way to start needs."""
+    if pair.new.plate.family is not Family.CAGE:
+        return None
+    old, new = pair.old.plate.leads, pair.new.plate.leads
+    row = Said("leads", "Leads", str(old or ""), str(new or ""))
+    needed = {Windings.WYE: 6, Windings.HALF: 6}.get(pair.way.windings, 3)
+    if new is None and needed == 3:
+        return row.put(fits=Fits.SAME, text="Its way to start asks for three leads: every machine has them.")
+    if new is None:
+        return row.lacking("leads")
+    if new < needed:
+        return row.put(
+            fits=Fits.NOT,
+            text=f"{pair.way.name} asks for {needed} leads at least.",
+            source="NEMA MG 1:2021 2.2; IEC 60034-8:2007",
+            task="Another way to start.",
+        )
+    if old is None or old == new:
+        return row.put(
+            fits=Fits.SAME if old == new else Fits.WITH,
+            text="As many as its way to start asks for.",
+            task="" if old == new else "Connect it by its own diagram.",
+        )
+    return row.put(fits=Fits.WITH, text="As many as its way to start asks for.", task="Connect it by its own diagram.")
+
+
+def power(pair: Pair) -> Row:
+    """Within 2 % the same; larger by a step with a lower share of load; smaller only where the load was measured."""
+    old, new = pair.old.power_w, pair.new.power_w
+    figures = [machine.rated.power.shown if machine.rated.power else "" for machine in (pair.old, pair.new)]
+    row = Said("power", "Power", figures[0], figures[1])
+    if old is None or new is None:
+        return row.lacking("power")
+    ratio = new / old
+    if abs(ratio - 1) <= _SAME_PU:
+        return row.put(fits=Fits.SAME, text="The same rating.")
+    if ratio > 1:
+        share = f"; the load is then {100 * pair.load_w / new:.0f} % of it" if pair.load_w else ""
+        if ratio <= _ONE_SIZE:
+            return row.put(
+                fits=Fits.WITH,
+                text=f"{ratio:.2f} × as strong{share}: power factor and efficiency fall.",
+                source="one standard step",
+                task="Set overload, start and protection anew for the larger motor.",
+            )
+        return row.put(
+            fits=Fits.NOT,
+            text=f"{ratio:.2f} × as strong{share}: more than a standard step. It starts harder "
+            "than coupling, device and supply were chosen for.",
+            source="one standard step",
+            task="Coupling, protection and supply planned for it.",
+        )
+    return _smaller(pair, row, new)
+
+
+def _smaller(pair: Pair, row: Said, new_w: float) -> Row:
+    if not pair.measured or pair.load_w is None:
+        return row.put(
+            fits=Fits.NOT,
+            text="It is smaller, and what the driven machine asks was not measured.",
+            source="a service factor is no reserve for a load",
+            task="Measure the load.",
+        )
+    share = 100 * pair.load_w / new_w
+    text = f"Smaller; the measured load is {share:.0f} % of it."
+    if share <= 95:
+        return row.put(
+            fits=Fits.WITH,
+            text=text,
+            source="measured load up to 95 % of the new rating",
+            task="Set overload and protection anew for the smaller motor.",
+        )
+    return row.put(fits=Fits.NOT, text=text, source="measured load up to 95 % of the new rating")
+
+
+def amperes(pair: Pair) -> Row:
+    old, new = pair.old.rated.drawn, pair.new.rated.drawn
+    row = Said(
+        "amperes", pair.rules.words.full_load_current.capitalize(), old.shown if old else "", new.shown if new else ""
+    )
+    if old is None or new is None:
+        return row.lacking(pair.rules.words.full_load_current)
+    ratio = new.value / old.value
+    if abs(ratio - 1) <= _SAME_PU:
+        return row.put(fits=Fits.SAME, text="Within 2 %.")
+    what = (
+        "more: wires, contactor and device are looked at below."
+        if ratio > 1
+        else "less: an overload left as it was is too high."
+    )
+    return row.put(
+        fits=Fits.WITH,
+        text=f"{100 * abs(ratio - 1):.0f} % {what}",
+        source=f"{pair.rules.papers.overload}: by the motor's own plate",
+        task=f"Set the overload by {new.shown}.",
+    )
+
+
+def service(pair: Pair) -> Row | None:
+    """A lower factor counts where the old motor ran inside its own."""
+    if not pair.rules.practice.service_factor:
+        return None
+    old, new = pair.old.plate.service_factor, pair.new.plate.service_factor
+    row = Said("service", "Service factor", f"{old:g}" if old else "", f"{new:g}" if new else "")
+    if old is None or new is None:
+        return row.lacking("service factor")
+    if new >= old:
+        return row.put(fits=Fits.SAME, text="At least as high.")
+    if pair.load_w is None or pair.new.power_w is None:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("the load",))
+    if pair.load_w > pair.new.power_w * 1.005:
+        return row.put(
+            fits=Fits.NOT,
+            source="NEMA MG 1:2021 14.37",
+            text=f"The load is {100 * pair.load_w / pair.new.power_w:.0f} % of its rating: the old one ran inside "
+            "its factor.",
+        )
+    return row.put(
+        fits=Fits.WITH,
+        text="Lower; the load stays within the rating itself.",
+        source="NEMA MG 1:2021 14.37",
+        task="Overload at 115 % at most where the factor is below 1.15 (430.32).",
+    )
+
+
+def at_rest(pair: Pair) -> Row:
+    """More at rest is a harder start for everything ahead of it."""
+    words = pair.rules.words
+    name = f"{words.locked_rotor.capitalize()} current"
+    old, new = (_rest(machine) for machine in (pair.old, pair.new))
+    row = Said("at_rest", name, f"{write(old, 3)} A" if old else "", f"{write(new, 3)} A" if new else "")
+    if old is None or new is None:
+        return row.lacking(f"{words.locked_rotor} current, by letter, ratio or amperes")
+    ratio = new / old
+    if ratio <= 1.02:
+        return row.put(fits=Fits.SAME, text="No more than the old one's.")
+    return row.put(
+        fits=Fits.WITH,
+        text=f"{100 * (ratio - 1):.0f} % more at rest: dip, device and contactor bear it, or not: see below.",
+        source="NEMA MG 1:2021 10.37; IEC 60034-12:2016; first peak higher with it",
+        task="Instantaneous trip, soft-start limit and restart order set anew.",
+    )
+
+
+def _rest(machine: Machine) -> float | None:
+    """None where it is a mere assumption."""
+    return None if machine.rest is None or machine.rest.origin.startswith("assumed") else machine.rest_a
+
+
+def design(pair: Pair) -> Row | None:
+    if pair.new.plate.family is not Family.CAGE:
+        return None
+    old, new = pair.old.plate.design_letter, pair.new.plate.design_letter
+    row = Said("design", "Design", old or "", new or "")
+    if old is None or new is None:
+        return row.lacking("design letter")
+    if old == new:
+        return row.put(fits=Fits.SAME, text="The same curve of torque.")
+    if (old, new) in _NEAR:
+        return row.put(
+            fits=Fits.WITH,
+            text="Nearly its curve of torque.",
+            source="NEMA MG 1:2021 1.19; IEC 60034-12:2016",
+            task="Try the heaviest start.",
+        )
+    why = (
+        "its slip is larger: slower, and warmer"
+        if new == "D"
+        else "it may not break the load away, or may be too stiff for it"
+    )
+    return row.put(
+        fits=Fits.NOT,
+        text=f"{new} for {old}: {why}.",
+        source="NEMA MG 1:2021 1.19; IEC 60034-12:2016",
+        task="The load's own curve, measured, against the new motor's.",
+    )
+
+
+def efficiency(pair: Pair) -> Row | None:
+    """Nominal against nominal; a higher speed may eat what a better motor saves: see the speed."""
+    old, new = pair.old.plate.efficiency_pu, pair.new.plate.efficiency_pu
+    row = Said("efficiency", "Efficiency", f"{100 * old:.1f} %" if old else "", f"{100 * new:.1f} %" if new else "")
+    if old is None and new is None:
+        return None
+    if old is None or new is None:
+        return row.lacking("efficiency")
+    if new >= old - 0.002:
+        return row.put(fits=Fits.SAME, text="At least as good, nominal against nominal.")
+    watts = (pair.load_w or pair.old.power_w or 0.0) * (1 / new - 1 / old)
+    return row.put(
+        fits=Fits.WITH,
+        text=f"Worse: {write(watts / 1000, 2)} kW more from the line at the same work.",
+        source="NEMA MG 1:2021 12.58; IEC 60034-30-1:2014",
+        task="Accept the price of its losses.",
+    )
+
+
+def synchronous_rpm(machine: Machine) -> float | None:
+    return machine.rated.synchronous.value if machine.rated.synchronous else None
+
+
+def rated_nm(machine: Machine) -> float | None:
+    """Rated torque, N·m."""
+    if machine.power_w is None or machine.rated.speed is None:
+        return None
+    return machine.power_w / (machine.rated.speed.value * math.pi / 30)

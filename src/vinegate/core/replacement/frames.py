@@ -1,0 +1,72 @@
+"""Frames by their dimensions: where the holes are, how high the shaft stands, how thick and long it is."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.tables import load
+
+_MM: Final = {"in": 25.4, "mm": 1.0}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Frame:
+    """Millimetres: shaft height, holes across and along, shaft diameter and length."""
+
+    name: str
+    height: float
+    across: float
+    along: float
+    shaft: float
+    length: float
+
+
+def frame_of(text: str | None) -> Frame | None:
+    """The frame of a designation; letters behind it that change no dimension are passed over. None for others.
+
+    >>> frame_of("184TC").height, frame_of("132 S").shaft, frame_of("999X")
+    (114.3, 38.0, None)
+    """
+    if not text:
+        return None
+    plain = re.sub(r"[\s.-]", "", text.upper())
+    for row in sorted(load("frame_dimension").rows, key=lambda one: -len(one["frame"])):
+        if re.match(rf"(?:FR)?{row['frame']}(?!\d)", plain):
+            times = _MM[row["unit"]]
+            values = {
+                key: round(times * float(row[key]), 2) for key in ("height", "across", "along", "shaft", "length")
+            }
+            return Frame(name=row["frame"], **values)
+    return None
+
+
+def differences(old: Frame, new: Frame, *, us: bool = False) -> list[str]:
+    """What must be made to fit, in words; empty where every dimension agrees within half a millimetre."""
+
+    def said(*lengths: float) -> str:
+        unit, times = ("in", 25.4) if us else ("mm", 1.0)
+        return f"{' × '.join(f'{one / times:.4g}' for one in lengths)} {unit}"
+
+    found = []
+    lift = old.height - new.height
+    if lift > 0.5:
+        found.append(f"shim it up {said(lift)}")
+    elif lift < -0.5:
+        found.append(f"lower its base, or raise the driven machine, {said(-lift)}")
+    if abs(old.across - new.across) > 0.5 or abs(old.along - new.along) > 0.5:
+        found.append(f"base drilled anew: {said(new.across, new.along)} for {said(old.across, old.along)}")
+    if new.shaft - old.shaft > 0.5:
+        found.append(f"coupling or sheave rebored to {said(new.shaft)} from {said(old.shaft)}, its key with it")
+    if old.shaft - new.shaft > 0.5:
+        found.append(f"bushing from {said(old.shaft)} to {said(new.shaft)}, or another hub")
+    if abs(old.length - new.length) > 2:
+        word = "longer" if new.length > old.length else "shorter"
+        found.append(f"shaft {said(abs(old.length - new.length))} {word}: place the hub anew")
+    return found
+
+
+def weaker_shaft(old: Frame, new: Frame) -> float:
+    """Torsional strength of the new shaft over the old one's, by the cube of the diameters."""
+    return (new.shaft / old.shaft) ** 3

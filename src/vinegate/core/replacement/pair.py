@@ -1,0 +1,98 @@
+"""Both machines on this circuit: their plates, what they draw here, and the load that either drives."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import cast
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import Fed, fed
+from vinegate.core.load.stage import LOAD, Asked
+from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
+from vinegate.core.plate.rated import Rated, rate
+from vinegate.core.replacement.facts import NewPlate, Replacement
+from vinegate.core.rules import RuleSet
+from vinegate.core.sheet import Sheet
+from vinegate.core.start.stage import START
+from vinegate.core.start.way import Way
+from vinegate.core.start.ways import way_of
+from vinegate.core.stop.stage import STOP
+from vinegate.core.stop.ways import way_of as stop_way_of
+from vinegate.core.work import Work
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Machine:
+    """One of the two: its plate, its rated point on this supply, what it draws at rest."""
+
+    plate: Plate
+    rated: Rated
+    rest: LockedRotor | None
+
+    @property
+    def power_w(self) -> float | None:
+        return self.rated.power_w
+
+    @property
+    def rest_a(self) -> float | None:
+        """The high end."""
+        return self.rest.high.value if self.rest is not None and self.rest.high is not None else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pair:
+    old: Machine
+    new: Machine
+    facts: Replacement
+    job: Job
+    circuit: Circuit
+    rules: RuleSet
+    supply: Fed | None
+    load: Asked | None
+    way: Way
+    holds: bool
+    """Whether the circuit stops by a brake on its motor that holds the load."""
+
+    @property
+    def load_w(self) -> float | None:
+        """What the driven machine asks at full speed: measured before it is taken from the load's sheet."""
+        if self.facts.measured_power_w is not None:
+            return self.facts.measured_power_w
+        if self.load is None or not self.load.power.given:
+            return None
+        return self.load.torque_nm * self.load.full_speed_rpm * 0.10471976
+
+    @property
+    def measured(self) -> bool:
+        return self.facts.measured_power_w is not None
+
+
+def pair_of(work: Work) -> Pair:
+    """The circuit's motor and the one that is to take over."""
+    new = cast(Plate, work.circuit.of("new_plate", NewPlate))
+    return Pair(
+        old=_machine(work, work.circuit.plate),
+        new=_machine(work, new),
+        facts=work.circuit.of("replacement", Replacement),
+        job=work.job,
+        circuit=work.circuit,
+        rules=work.rules,
+        supply=fed(work.job, work.circuit),
+        load=work.found(LOAD).asked,
+        way=way_of(work.found(START).chosen),
+        holds=_holds(work),
+    )
+
+
+def _machine(work: Work, plate: Plate) -> Machine:
+    """Worked on a sheet of its own, which is not shown: its lines are the plate's."""
+    sheet = Sheet("plate", "")
+    circuit = Circuit(plate=plate, wiring=work.circuit.wiring)
+    rated = rate(sheet, circuit, work.job, work.rules)
+    return Machine(plate=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules))
+
+
+def _holds(work: Work) -> bool:
+    stopping = work.found(STOP)
+    return stopping is not None and stop_way_of(stopping.chosen).holds

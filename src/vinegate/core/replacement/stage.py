@@ -1,0 +1,76 @@
+"""Will the new motor do the old one's job: plate against plate, row by row; the worst wins."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.paper import PaperTable
+from vinegate.core.replacement.body import body_rows
+from vinegate.core.replacement.electric import electric_rows
+from vinegate.core.replacement.facts import NewPlate, Replacement
+from vinegate.core.replacement.fits import Fits, Row, worst_of
+from vinegate.core.replacement.frames import Frame, frame_of
+from vinegate.core.replacement.pair import pair_of
+from vinegate.core.replacement.single import single_rows
+from vinegate.core.replacement.speed import Turns, speed_row, turns_of
+from vinegate.core.work import Specification, Work
+
+KEY: Final = "replacement"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Compared:
+    """The rows in the plate's order, where both settle with the load, both frames."""
+
+    rows: tuple[Row, ...]
+    turns: Turns | None
+    frames: tuple[Frame | None, Frame | None]
+
+    @property
+    def fits(self) -> Fits:
+        return worst_of(self.rows)
+
+    def those(self, fits: Fits) -> tuple[Row, ...]:
+        return tuple(row for row in self.rows if row.fits is fits)
+
+
+def _plan(work: Work) -> Compared | None:
+    new = work.circuit.of("new_plate", NewPlate)
+    if all(getattr(new, name) is None for name in NewPlate.model_fields):
+        return None
+    sheet, pair = work.sheet(KEY), pair_of(work)
+    turns = turns_of(sheet, pair)
+    electric = electric_rows(pair)
+    rows = (*electric[:4], speed_row(pair, turns), *electric[4:], *single_rows(pair), *body_rows(pair))
+    for row in rows:
+        sheet.gates += row.gates
+    sheet.notes.append(
+        "The circuit's own verdict stays the old motor's until the new plate is taken over. Maker's data and a "
+        "competent person decide; work dead, locked out and proved."
+    )
+    frames = (frame_of(work.circuit.plate.frame), frame_of(new.frame))
+    return Compared(rows=rows, turns=turns, frames=frames)
+
+
+def _station(found: Compared | None) -> tuple[str, str] | None:
+    if found is None:
+        return None
+    return f"{len(found.rows)} respects compared", found.fits.value
+
+
+def _paper(found: Compared | None) -> tuple[PaperTable, ...]:
+    if found is None:
+        return ()
+    rows = tuple((row.name, row.old or "–", row.new or "–", row.fits.value, row.text or ", ".join(row.needs), row.task)
+                 for row in found.rows)  # fmt: skip
+    return (
+        PaperTable(stage=KEY, title="Replacement: plate against plate", rows=rows, blank="Done",
+                   head=("Respect", "Old", "New", "Fits", "Why", "To do")),
+    )  # fmt: skip
+
+
+REPLACEMENT = Specification(
+    key=KEY, plan=_plan, sheets={KEY: "Replacement"}, facts={"new_plate": NewPlate, KEY: Replacement}, station=_station,
+    stands="plate", paper=_paper,
+)  # fmt: skip

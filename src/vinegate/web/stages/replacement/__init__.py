@@ -1,0 +1,86 @@
+"""The replacement's sheet: the new plate beside the old, row by row, what must be set anew, and taking it over."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from markupsafe import Markup
+
+from vinegate.core.answer import Piece
+from vinegate.core.grade import Kind, Verdict, worst_of
+from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.replacement.anew import anew, with_new_plate
+from vinegate.core.replacement.facts import NewPlate
+from vinegate.core.replacement.fits import Fits
+from vinegate.core.replacement.stage import REPLACEMENT, Compared
+from vinegate.core.rules.sets import rule_set
+from vinegate.drawing.frames import frames_over
+from vinegate.drawing.scene import svg
+from vinegate.web.stages.page import InHand, Page
+
+_WORDS = {
+    Fits.SAME: ("fits", " as it is."),
+    Fits.WITH: ("fits", " with the changes below."),
+    Fits.UNKNOWN: ("may fit", ": what is not known decides."),
+    Fits.NOT: ("does not fit", "."),
+}
+
+
+def _answer(plan: Plan) -> tuple[Piece, ...]:
+    found = plan.of(REPLACEMENT)
+    if found is None:
+        return (Piece("No other motor is compared here yet: give its plate."),)
+    bad, open_ = found.those(Fits.NOT), found.those(Fits.UNKNOWN)
+    word, rest = _WORDS[found.fits]
+    pieces = [Piece("The new motor "), Piece(word, strong=True), Piece(rest)]
+    if bad:
+        pieces.append(Piece(f" {bad[0].name}: {bad[0].text}"))
+    elif open_:
+        pieces.append(Piece(f" To be known first: {', '.join(open_[0].needs)}."))
+    return tuple(pieces)
+
+
+def _context(hand: InHand) -> dict[str, Any]:
+    found = hand.plan.of(REPLACEMENT)
+    facts = hand.planned.circuit_raw
+    old, new = dict(facts.get("plate") or {}), dict(facts.get("new_plate") or {})
+    names = [f"new_plate.{name}" for name in NewPlate.fields()]
+    context: dict[str, Any] = {
+        "compared": found,
+        "plate_fields": [path for path in names if path in hand.fields],
+        "beside_fields": [path for path in hand.fields if path.startswith("replacement.")],
+        "copying": [(f"new_plate.{key}", str(new.get(key) or ""), str(text)) for key, text in old.items()],
+        "taking": _taking(facts, old, new),
+    }
+    return context | (_beside(hand, found) if found is not None else {})
+
+
+def _beside(hand: InHand, found: Compared) -> dict[str, Any]:
+    """The circuit planned with the new plate, against the circuit as it is."""
+    planned = hand.planned
+    after = plan_raw(hand.plan.rules, planned.job_raw, with_new_plate(planned.circuit_raw), both_sources=False)
+    old, new = found.frames
+    drawn = frames_over(old, new, us=rule_set(hand.plan.rules).practice.us_units) if old and new else None
+    return {
+        "anew": anew(hand.plan, after),
+        "then": [gate for gate in after.gates if gate.weighs and not gate.verdict.usable],
+        "frames_drawing": Markup(svg(drawn, "circuit-drawing")) if drawn else None,  # noqa: S704 - our own drawing
+    }
+
+
+def _taking(facts: dict[str, Any], old: dict[str, Any], new: dict[str, Any]) -> list[tuple[str, str, str]]:
+    """Path, what stands there, what will: the new plate becomes the circuit's, the old machine's own data go."""
+    changes = [(f"plate.{key}", str(old.get(key) or ""), str(new.get(key) or "")) for key in {**old, **new}]
+    for part in ("machine", "new_plate"):
+        changes += [(f"{part}.{key}", str(text), "") for key, text in (facts.get(part) or {}).items()]
+    return [one for one in changes if one[1] != one[2]]
+
+
+def _headline(plan: Plan) -> Verdict:
+    """Of the new motor, not of the circuit as it stands; the circuit's while nothing is compared."""
+    if plan.of(REPLACEMENT) is None:
+        return plan.verdict
+    return worst_of(gate.verdict for gate in plan.stage("replacement").gates if gate.kind is Kind.INFORMS)
+
+
+PAGE = Page(key="replacement", asks=("new_plate", "replacement"), context=_context, answer=_answer, headline=_headline)

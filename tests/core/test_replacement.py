@@ -1,0 +1,211 @@
+"""Plate against plate: each respect on its sides, the speed by intersection, what must be set anew, nothing missing is the same."""
+
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import demo_job, planner
+from vinegate.core.plan import plan_raw
+from vinegate.core.replacement.anew import anew, with_new_plate
+from vinegate.core.replacement.facts import NewPlate
+from vinegate.core.replacement.fits import Fits
+from vinegate.core.replacement.frames import differences, frame_of
+from vinegate.core.replacement.stage import REPLACEMENT
+from vinegate.core.tables import load
+
+LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
+
+
+def facts_of(file, tag):
+    return dict(demo_job(file).circuits)[tag]
+
+
+def copy_of(file, tag):
+    """The new plate as a copy of the old one, and what every comparison asks beside it."""
+    return {f"new_plate.{key}": text for key, text in facts_of(file, tag)["plate"].items()} | {
+        "replacement.coupled": "direct", "replacement.one_way": "no",
+    }  # fmt: skip
+
+
+PUMP, COMPRESSOR, HYDRAULIC, FAN, STIRRER, HOIST = (
+    (planner(file, tag), copy_of(file, tag))
+    for file, tag in ((LOCK, "P-12"), (LOCK, "C-71"), (SOUND, "H-1"), (SOUND, "F-3"), (LOCK, "M-41"), (LOCK, "G-21"))
+)
+SAME, WITH, UNKNOWN, NOT = Fits.SAME, Fits.WITH, Fits.UNKNOWN, Fits.NOT
+
+
+def row(found, key):
+    return next(one for one in found.of(REPLACEMENT).rows if one.key == key)
+
+
+# Circuit, what is other on the new plate (or beside), the respect, how it fits.
+CASES = [
+    (PUMP, {"new_plate.power": "76 hp"}, "power", SAME),
+    (PUMP, {"new_plate.power": "100 hp"}, "power", WITH),
+    (PUMP, {"new_plate.power": "125 hp"}, "power", NOT),
+    (PUMP, {"new_plate.power": "60 hp"}, "power", NOT),
+    (PUMP, {"new_plate.power": "60 hp", "replacement.measured_power": "55 hp"}, "power", WITH),
+    (PUMP, {"new_plate.power": "60 hp", "replacement.measured_power": "58 hp"}, "power", NOT),
+    (PUMP, {"new_plate.power": None}, "power", UNKNOWN),
+    (PUMP, {"new_plate.speed": "1780 rpm"}, "speed", NOT),
+    (PUMP, {"new_plate.speed": "1780 rpm", "replacement.adjusted": "yes"}, "speed", WITH),
+    (PUMP, {"new_plate.speed": "1160 rpm"}, "speed", WITH),
+    (PUMP, {"new_plate.speed": None}, "speed", UNKNOWN),
+    (PUMP, {"load.power": None, "new_plate.speed": "1186 rpm"}, "speed", UNKNOWN),
+    (PUMP, {"new_plate.volts": "575"}, "volts", NOT),
+    (PUMP, {"new_plate.volts": "460"}, "volts", WITH),
+    (PUMP, {"new_plate.volts": None}, "volts", UNKNOWN),
+    (PUMP, {"new_plate.frequency": "50 Hz"}, "hertz", NOT),
+    (PUMP, {"new_plate.kind": "capacitor-start"}, "phases", NOT),
+    (PUMP, {"new_plate.kind": "wound"}, "phases", WITH),
+    (PUMP, {"new_plate.full_load_current": "184/93"}, "amperes", SAME),
+    (PUMP, {"new_plate.full_load_current": "190/95"}, "amperes", WITH),
+    (PUMP, {"new_plate.service_factor": "1.0"}, "service", WITH),
+    (PUMP, {"new_plate.service_factor": "1.0", "load.power": "80 hp"}, "service", NOT),
+    (PUMP, {"new_plate.service_factor": "1.25"}, "service", SAME),
+    (PUMP, {"new_plate.code_letter": "F"}, "at_rest", SAME),
+    (PUMP, {"new_plate.code_letter": "J"}, "at_rest", WITH),
+    (PUMP, {"new_plate.code_letter": None, "new_plate.design_letter": None}, "at_rest", UNKNOWN),
+    (PUMP, {"new_plate.design_letter": "A"}, "design", WITH),
+    (PUMP, {"new_plate.design_letter": "D"}, "design", NOT),
+    (PUMP, {"new_plate.efficiency": "96 %"}, "efficiency", SAME),
+    (PUMP, {"new_plate.efficiency": "92 %"}, "efficiency", WITH),
+    (PUMP, {"new_plate.efficiency": None}, "efficiency", UNKNOWN),
+    (PUMP, {"new_plate.enclosure": "ODP"}, "enclosure", NOT),
+    (PUMP, {"new_plate.enclosure": None}, "enclosure", UNKNOWN),
+    (COMPRESSOR, {"new_plate.enclosure": "TEFC"}, "enclosure", WITH),
+    (COMPRESSOR, {"new_plate.insulation_class": "F"}, "insulation", SAME),
+    (COMPRESSOR, {"new_plate.insulation_class": "A"}, "insulation", NOT),
+    (COMPRESSOR, {"new_plate.thermal_protection": "MAN"}, "thermal", WITH),
+    (COMPRESSOR, {"plate.thermal_protection": "MAN", "new_plate.thermal_protection": "AUTO"}, "thermal", NOT),
+    (COMPRESSOR, {"new_plate.kind": "split-phase"}, "single", NOT),
+    (COMPRESSOR, {"new_plate.kind": "capacitor-start-run"}, "single", WITH),
+    (COMPRESSOR, {"new_plate.start_capacitor": None}, "start_capacitor", UNKNOWN),
+    (COMPRESSOR, {"new_plate.start_capacitor": "430-516 µF 165 V"}, "start_capacitor", WITH),
+    (COMPRESSOR, {"replacement.coupled": None}, "bearings", UNKNOWN),
+    (COMPRESSOR, {"replacement.one_way": None}, "rotation", UNKNOWN),
+    (COMPRESSOR, {"replacement.one_way": "yes"}, "rotation", WITH),
+    (COMPRESSOR, {"new_plate.frame": "184T"}, "frame", WITH),
+    (COMPRESSOR, {"new_plate.frame": "777T"}, "frame", UNKNOWN),
+    (COMPRESSOR, {"new_plate.duty": "30 MIN"}, "duty", NOT),
+    (HYDRAULIC, {"new_plate.volts": "230Δ/400Y", "new_plate.leads": "6"}, "volts", NOT),
+    (HYDRAULIC, {"new_plate.volts": "400Δ"}, "volts", WITH),
+    (HYDRAULIC, {"new_plate.leads": "3"}, "leads", NOT),
+    (FAN, {"new_plate.protection": "IP44"}, "ip", NOT),
+    (FAN, {"new_plate.protection": "IP56"}, "ip", SAME),
+    (STIRRER, {"new_plate.listing": None}, "listing", NOT),
+    (STIRRER, {"new_plate.listing": "CL I GP C D"}, "listing", UNKNOWN),
+    (HOIST, {}, "brake", UNKNOWN),
+    (HOIST, {"replacement.brake_fits": "yes"}, "brake", WITH),
+    (HOIST, {"replacement.brake_fits": "no"}, "brake", NOT),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("circuit", "changes", "key", "fits"), CASES, ids=[f"{c[2]}-{n}" for n, c in enumerate(CASES)])
+def test_each_respect_on_its_sides(circuit, changes, key, fits):
+    plan, copied = circuit
+    found = row(plan(copied | changes), key)
+    assert found.fits is fits, (found.text, found.needs)
+    assert found.text or found.needs
+    assert found.task or fits is not WITH
+
+
+@pytest.mark.parametrize("circuit", [PUMP, HYDRAULIC, FAN], ids=["P-12", "H-1", "F-3"])
+def test_its_own_copy_fits_as_far_as_both_plates_say(circuit):
+    plan, copied = circuit
+    rows = plan(copied).of(REPLACEMENT).rows
+    assert {one.fits for one in rows} <= {SAME, UNKNOWN}
+    assert {one.key for one in rows if one.fits is UNKNOWN} <= {"frame", "service", "design", "enclosure", "efficiency"}
+
+
+def test_the_circuits_own_verdict_is_the_old_motors():
+    """However bad the new one is: it is only compared."""
+    plan, copied = PUMP
+    worse = plan(copied | {"new_plate.power": "200 hp", "new_plate.volts": "575"})
+    assert worse.of(REPLACEMENT).fits is NOT
+    assert worse.verdict is plan(dict.fromkeys(copied)).verdict
+
+
+def test_without_a_new_plate_nothing_is_compared():
+    plan, copied = PUMP
+    assert plan(dict.fromkeys(copied)).of(REPLACEMENT) is None
+
+
+class TestSpeed:
+    def test_where_its_line_meets_the_loads_curve(self):
+        """A square load by hand: k·n² = T_N·(n_s − n)/(n_s − n_N), a quadratic."""
+        plan, copied = PUMP
+        found = plan(copied | {"new_plate.speed": "1191 rpm", "load.breakaway": None})
+        turns, load_ = found.of(REPLACEMENT).turns, found.load
+        for rated, settles in ((1185.0, turns.old_rpm), (1191.0, turns.new_rpm)):
+            k = load_.torque_nm / load_.full_speed_rpm**2
+            slope = (75 * 745.699872 / (rated * math.pi / 30)) / (1200 - rated)
+            by_hand = (-slope + math.sqrt(slope**2 + 4 * k * slope * 1200)) / (2 * k)
+            assert settles == pytest.approx(by_hand, abs=0.2)
+
+    def test_the_cube_of_the_speeds_is_its_power(self):
+        plan, copied = FAN
+        turns = plan(copied | {"new_plate.speed": "2970 r/min"}).of(REPLACEMENT).turns
+        assert turns.new_w / turns.old_w == pytest.approx((turns.new_rpm / turns.old_rpm) ** 3, rel=2e-3)
+
+    def test_a_better_motor_that_turns_faster_may_save_nothing(self):
+        """P-12: 95.4 for 94.1 % would save 2.2 MWh at the same speed; half a per cent more speed eats it."""
+        plan, copied = PUMP
+        turns = plan(copied | {"new_plate.speed": "1191 rpm", "new_plate.efficiency": "95.4 %"}).of(REPLACEMENT).turns
+        assert turns.same_speed_kwh > 2000
+        assert turns.saved_kwh < 0.05 * turns.same_speed_kwh
+        hours = 3000.0
+        by_hand = hours * (turns.old_w / 0.941 - turns.new_w / 0.954) / 1000
+        assert turns.saved_kwh == pytest.approx(by_hand, abs=1.0)
+
+
+class TestFrames:
+    def test_every_row_is_read_by_its_name(self):
+        for one in load("frame_dimension").rows:
+            found = frame_of(one["frame"])
+            assert found.name == one["frame"]
+            assert found.shaft < found.height
+
+    @given(st.sampled_from([one["frame"] for one in load("frame_dimension").rows]))
+    @settings(max_examples=30)
+    def test_a_frame_fits_itself(self, name):
+        assert differences(frame_of(name), frame_of(name)) == []
+
+    def test_inches_against_millimetres(self):
+        """184T stands 114.3 mm high, 112M 112 mm: 2.3 mm of shims, other holes, a thinner shaft."""
+        words = " ".join(differences(frame_of("184T"), frame_of("112M")))
+        assert "shim it up 2.3 mm" in words
+        assert "bushing from 28.57 mm to 28 mm" in words
+        assert "190 × 140 mm for 190 × 140 mm" not in words
+
+    def test_a_longer_number_is_not_taken_for_a_shorter_one(self):
+        assert frame_of("1843T") is None
+        assert frame_of("FR 184TC").name == "184T"
+        assert frame_of("254U").shaft < frame_of("254T").shaft
+
+
+class TestAnew:
+    def test_a_hungrier_motor_sets_the_overload_and_the_start_anew(self):
+        facts = facts_of(LOCK, "C-71")
+        demo = demo_job(LOCK)
+        old, new = (plan_raw(demo.rules, demo.facts, raw) for raw in (facts, with_new_plate(facts)))
+        found = {one.name: one for one in anew(old, new)}
+        assert found["Overload, class 10"].new == "27 A"
+        assert found["Start, amperes at most"].changes
+        assert not found["Conductors"].changes
+
+    def test_nothing_changes_with_the_same_plate(self):
+        facts = facts_of(LOCK, "P-11")
+        same = facts | {"new_plate": facts["plate"]}
+        demo = demo_job(LOCK)
+        after = with_new_plate(same)
+        assert after["plate"] == facts["plate"]
+        assert "machine" not in after  # measured of the old one
+        found = anew(plan_raw(demo.rules, demo.facts, after), plan_raw(demo.rules, demo.facts, after))
+        assert not any(one.changes for one in found)
+
+
+def test_every_field_of_a_plate_may_stand_on_the_new_one():
+    assert set(NewPlate.fields()) >= {"power", "volts", "frame", "start_capacitor"}
