@@ -7,6 +7,8 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.cli import _parser
+from vinegate.core.replacement.fits import Fits
+from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.starter.logic import contacts_of
 from vinegate.core.starter.stage import STARTER
 from vinegate.demo import demo_job
@@ -176,3 +178,24 @@ def test_the_worked_starters_are_the_plans():
     assert fed.gate("starter.coil_volts").value == pytest.approx(float(rows["volts at the coil"]), rel=5e-3)
     assert fed.gate("starter.hold_in").limit == pytest.approx(float(rows["hold-in from"]), rel=5e-3)
     assert "docs/worked/starters.md" in (ROOT / "README.md").read_text()
+
+
+def test_the_worked_replacements_are_the_plans():
+    page = (ROOT / "docs/worked/replacement.md").read_text()
+    rows = re.findall(r"^\| (\S[^|]*?) \| ([\d.]+)(?: kWh)? \| ([\d.]+) % \|", page, flags=re.MULTILINE)
+    by_hand = {key: (float(value), float(within) / 100) for key, value, within in rows}
+    turns = planner("harrowmere-lock.json", "P-12")().of(REPLACEMENT).turns
+    found = {
+        "old, r/min": turns.old_rpm, "new, r/min": turns.new_rpm, "power, times": turns.new_w / turns.old_w,
+        "saved at the old speed": turns.same_speed_kwh, "saved in truth": turns.saved_kwh,
+    }  # fmt: skip
+    assert found.keys() == by_hand.keys()
+    for key, value in found.items():
+        wanted, within = by_hand[key]
+        assert value == pytest.approx(wanted, rel=within), key
+    stirrer = {one.key: one.fits for one in planner("harrowmere-lock.json", "M-41")().of(REPLACEMENT).rows}
+    assert stirrer["listing"] is Fits.NOT
+    assert stirrer["power"] is Fits.SAME
+    compressor = {one.key: one for one in planner("harrowmere-lock.json", "C-71")().of(REPLACEMENT).rows}
+    assert (compressor["at_rest"].old, compressor["at_rest"].new) == ("154 A", "196 A")
+    assert "from 0.875 in" in compressor["frame"].task

@@ -97,6 +97,13 @@ CASES = [
     (FAN, {"new_plate.protection": "IP56"}, "ip", SAME),
     (STIRRER, {"new_plate.listing": None}, "listing", NOT),
     (STIRRER, {"new_plate.listing": "CL I GP C D"}, "listing", UNKNOWN),
+    (FAN, {}, "drive", UNKNOWN),
+    (FAN, {"replacement.drive_ready": "yes"}, "drive", WITH),
+    (FAN, {"replacement.drive_ready": "no"}, "drive", NOT),
+    (COMPRESSOR, {"starter.heater": "yes"}, "heater", UNKNOWN),
+    (COMPRESSOR, {"starter.heater": "yes", "replacement.has_heater": "yes"}, "heater", WITH),
+    (COMPRESSOR, {"plate.power": "0.5 hp", "new_plate.power": "0.75 hp"}, "power", SAME),
+    (COMPRESSOR, {"plate.power": "0.5 hp", "new_plate.power": "0.5 hp", "new_plate.full_load_current": "44/22"}, "power", NOT),
     (HOIST, {}, "brake", UNKNOWN),
     (HOIST, {"replacement.brake_fits": "yes"}, "brake", WITH),
     (HOIST, {"replacement.brake_fits": "no"}, "brake", NOT),
@@ -117,7 +124,9 @@ def test_its_own_copy_fits_as_far_as_both_plates_say(circuit):
     plan, copied = circuit
     rows = plan(copied).of(REPLACEMENT).rows
     assert {one.fits for one in rows} <= {SAME, UNKNOWN}
-    assert {one.key for one in rows if one.fits is UNKNOWN} <= {"frame", "service", "design", "enclosure", "efficiency"}
+    assert {one.key for one in rows if one.fits is UNKNOWN} <= {
+        "frame", "service", "design", "enclosure", "efficiency", "drive",
+    }  # fmt: skip
 
 
 def test_the_circuits_own_verdict_is_the_old_motors():
@@ -131,6 +140,56 @@ def test_the_circuits_own_verdict_is_the_old_motors():
 def test_without_a_new_plate_nothing_is_compared():
     plan, copied = PUMP
     assert plan(dict.fromkeys(copied)).of(REPLACEMENT) is None
+
+
+def test_what_is_done_beside_the_machine_follows_from_the_rows():
+    plan, copied = COMPRESSOR
+    steps = plan(copied | {"new_plate.frame": "184T", "replacement.coupled": "belt"}).of(REPLACEMENT).steps
+    assert steps[0].startswith("Lock out")
+    assert any("rebored to 1.125 in" in step for step in steps)
+    assert any("Belts tensioned" in step for step in steps)
+    assert any("230 V" in step for step in steps)
+    assert not any("rebored" in step for step in plan(copied).of(REPLACEMENT).steps)
+
+
+@pytest.mark.parametrize("circuit", [PUMP, COMPRESSOR, HYDRAULIC, FAN], ids=["P-12", "C-71", "H-1", "F-3"])
+def test_swapped_better_is_worse(circuit):
+    """What is more than the old one's is less once they are exchanged: no respect is the worse both ways, none the same one way."""
+    plan, copied = circuit
+    better = {"power": "80 hp" if circuit is PUMP else "110 %", "efficiency": "97 %", "insulation_class": "H"}
+    for name, text in better.items():
+        if name == "power" and circuit is not PUMP:
+            continue
+        there = plan(copied | {f"new_plate.{name}": text})
+        back = plan(copied | {f"plate.{name}": text})
+        one, other = ({row.key: row.fits for row in found.of(REPLACEMENT).rows} for found in (there, back))
+        for key in one.keys() & other.keys():
+            assert not (one[key] is NOT and other[key] is NOT), key
+
+
+PLATE_TEXTS = {
+    "power": ["0.5 hp", "5 hp", "75 hp", "11 kW", None], "volts": ["230/460", "400Δ/690Y", "115/230", None],
+    "full_load_current": ["28", "92/46", "3.1", None], "frequency": ["50 Hz", "60 Hz", None],
+    "speed": ["1185 rpm", "1480 rpm", "3550 rpm", "1200 rpm", None], "kind": ["cage", "wound", "capacitor-start", "dc-shunt"],
+    "frame": ["184T", "160L", "56HZ", "rubbish", None], "enclosure": ["TEFC", "ODP", "BOX", None],
+    "efficiency": ["94 %", "60 %", None], "code_letter": ["G", "K", None], "duty": ["S1", "30 MIN", None],
+    "insulation_class": ["B", "F", "?", None], "start_capacitor": ["430-516 µF 125 V", None],
+}  # fmt: skip
+
+
+@given(st.fixed_dictionaries({key: st.sampled_from(texts) for key, texts in PLATE_TEXTS.items()}),
+       st.fixed_dictionaries({key: st.sampled_from(texts) for key, texts in PLATE_TEXTS.items()}))  # fmt: skip
+@settings(max_examples=60, deadline=None)
+def test_random_plates_never_raise_and_a_missing_side_is_never_the_same(old, new):
+    plan, _ = COMPRESSOR
+    changes = {f"plate.{key}": text for key, text in old.items()} | {
+        f"new_plate.{key}": text for key, text in new.items()
+    }
+    found = plan(changes).of(REPLACEMENT)
+    by_key = {one.key: one for one in found.rows}
+    for key, field_ in (("power", "power"), ("hertz", "frequency"), ("frame", "frame"), ("speed", "speed")):
+        if (old[field_] is None) != (new[field_] is None):
+            assert by_key[key].fits is not SAME, key
 
 
 class TestSpeed:

@@ -145,6 +145,15 @@ WRONG = [
      broken("R"), either(make("REV"), make("R")))), "reaches"),
     ("reverse that is never let in", with_logic(TURNED, "R", series(broken("OL"), broken("STOP"), make("F"),
      either(make("REV"), make("R")))), "reaches"),
+    ("a jog by its own break contact", with_logic(SHIPPED["full-voltage jog"], "M", series(broken("OL"), broken("STOP"),
+     either(make("CR"), make("JOG"), series(make("M"), broken("JOG"))))), "jog"),
+    ("hand around the overload", with_logic(SHIPPED["full-voltage hand-off-auto"], "M", either(
+        series(broken("STOP"), make("HAND"), either(make("START"), make("M"))),
+        series(broken("OL"), broken("STOP"), broken("HAND"), make("AUTO"), make("PERMIT")))), "stops"),
+    ("seal around the stop", with_logic(PLAIN, "M", series(broken("OL"), either(
+        series(broken("STOP"), make("START")), make("M")))), "stops"),
+    ("no limit in its direction", without(SHIPPED["full-voltage limits"], ("LSf in F",)), "limits"),
+    ("by-pass beside the drive", without(SHIPPED["drive by-pass"], ("K3 in K2", "K2 in K3", "K2 in TF")), "apart"),
     ("timer fed from the delta", with_logic(OPEN, "TR", make("2M")), "reaches"),
 ]  # fmt: skip
 

@@ -9,6 +9,7 @@ from typing import Final
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.frames import differences, frame_of, weaker_shaft
 from vinegate.core.replacement.pair import Pair
+from vinegate.core.starter.facts import Starter
 from vinegate.core.tables import load
 
 _CLASSES: Final = ("A", "E", "B", "F", "H")
@@ -31,6 +32,8 @@ def body_rows(pair: Pair) -> list[Row]:
         bearings,
         rotation,
         brake,
+        drive,
+        heater,
     )
     return [row for row in (make(pair) for make in made) if row is not None]
 
@@ -261,6 +264,37 @@ def rotation(pair: Pair) -> Row:
         source="IEC 60034-8:2007; NEMA MG 1:2021 2.24",
         task="Turn it for a moment, uncoupled, before it is coupled; swap two leads where it is wrong.",
     )
+
+
+def drive(pair: Pair) -> Row | None:
+    """Fed by a drive: its winding must be made for the pulses, its cooling for the speeds."""
+    if not pair.way.by_frequency:
+        return None
+    said = {"yes": "made for it", "no": "not made for it"}.get(pair.facts.drive_ready or "", "")
+    row = Said("drive", "Drive duty", "on its drive", said)
+    if pair.facts.drive_ready is None:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("whether the new winding is made for a drive",))
+    if pair.facts.drive_ready == "yes":
+        source = "NEMA MG 1:2021 part 31; IEC 60034-18-41:2014"
+        return row.put(fits=Fits.WITH, text="Made for it, by its maker.", source=source,
+                       task="Its plate entered at the drive, and tuned anew.")  # fmt: skip
+    return row.put(fits=Fits.NOT, text="The drive's pulses may break its winding.", source="NEMA MG 1:2021 part 30",
+                   task="A filter at the drive's output, or a motor made for drives.")  # fmt: skip
+
+
+def heater(pair: Pair) -> Row | None:
+    """Where the circuit feeds one."""
+    if pair.circuit.of("starter", Starter).heater != "yes":
+        return None
+    said = {"yes": "has one", "no": "none"}.get(pair.facts.has_heater or "", "")
+    row = Said("heater", "Space heater", "fed while it stands", said)
+    if pair.facts.has_heater is None:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("whether the new motor has a space heater",))
+    if pair.facts.has_heater == "yes":
+        return row.put(fits=Fits.WITH, text="It has its own.", source="its own plate",
+                       task="Heater wired, its volts and watts read on its plate.")  # fmt: skip
+    return row.put(fits=Fits.WITH, text="It has none.", source="its own plate",
+                   task="Heater's leads capped; a damp place asks for one.")  # fmt: skip
 
 
 def brake(pair: Pair) -> Row | None:

@@ -6,7 +6,7 @@ import math
 from typing import Final
 
 from vinegate.core.plate.kind import Family, shown
-from vinegate.core.quantity import write
+from vinegate.core.quantity import WATT_PER_HP, write
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Machine, Pair
 from vinegate.core.start.way import Windings
@@ -142,6 +142,8 @@ def power(pair: Pair) -> Row:
     if old is None or new is None:
         return row.lacking("power")
     ratio = new / old
+    if old < WATT_PER_HP and pair.old.rated.drawn and pair.new.rated.drawn:
+        return _fractional(row, pair.new.rated.drawn.value / pair.old.rated.drawn.value)
     if abs(ratio - 1) <= _SAME_PU:
         return row.put(fits=Fits.SAME, text="The same rating.")
     if ratio > 1:
@@ -161,6 +163,19 @@ def power(pair: Pair) -> Row:
             task="Coupling, protection and supply planned for it.",
         )
     return _smaller(pair, row, new)
+
+
+def _fractional(row: Said, amps: float) -> Row:
+    """Below a horsepower the same power is stamped on motors of unlike strength: their amperes tell."""
+    source = "fractional machines are matched by amperes at the same volts and speed"
+    if abs(amps - 1) <= 0.10:
+        return row.put(
+            fits=Fits.SAME, text=f"Fractional: matched by amperes, {amps:.2f} × the old one's.", source=source
+        )
+    if amps > 1:
+        return row.put(fits=Fits.WITH, text=f"Fractional: {amps:.2f} × the old one's amperes.", source=source,
+                       task="Overload set by the new plate.")  # fmt: skip
+    return row.put(fits=Fits.NOT, text=f"Fractional: {amps:.2f} × the old one's amperes: it is weaker.", source=source)
 
 
 def _smaller(pair: Pair, row: Said, new_w: float) -> Row:

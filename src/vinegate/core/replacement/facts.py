@@ -35,3 +35,7 @@ class Replacement(Facts):
     brake_fits: str | None = field(
         choice("Brake taken over", _YES_NO, help="A brake on the old motor fits the new one.")
     )
+    drive_ready: str | None = field(
+        choice("Made for a drive", _YES_NO, help="The new winding, as the circuit's drive asks, by its maker.")
+    )
+    has_heater: str | None = field(choice("Has a space heater", _YES_NO, help="Of the volts that are there."))

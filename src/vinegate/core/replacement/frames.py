@@ -36,7 +36,7 @@ def frame_of(text: str | None) -> Frame | None:
         if re.match(rf"(?:FR)?{row['frame']}(?!\d)", plain):
             times = _MM[row["unit"]]
             values = {
-                key: round(times * float(row[key]), 2) for key in ("height", "across", "along", "shaft", "length")
+                key: round(times * float(row[key]), 4) for key in ("height", "across", "along", "shaft", "length")
             }
             return Frame(name=row["frame"], **values)
     return None

@@ -11,6 +11,7 @@ from vinegate.core.replacement.electric import electric_rows
 from vinegate.core.replacement.facts import NewPlate, Replacement
 from vinegate.core.replacement.fits import Fits, Row, worst_of
 from vinegate.core.replacement.frames import Frame, frame_of
+from vinegate.core.replacement.install import steps_of
 from vinegate.core.replacement.pair import pair_of
 from vinegate.core.replacement.single import single_rows
 from vinegate.core.replacement.speed import Turns, speed_row, turns_of
@@ -26,6 +27,8 @@ class Compared:
     rows: tuple[Row, ...]
     turns: Turns | None
     frames: tuple[Frame | None, Frame | None]
+    steps: tuple[str, ...] = ()
+    """What is done beside the machine, in order."""
 
     @property
     def fits(self) -> Fits:
@@ -50,7 +53,7 @@ def _plan(work: Work) -> Compared | None:
         "competent person decide; work dead, locked out and proved."
     )
     frames = (frame_of(work.circuit.plate.frame), frame_of(new.frame))
-    return Compared(rows=rows, turns=turns, frames=frames)
+    return Compared(rows=rows, turns=turns, frames=frames, steps=steps_of(pair, rows))
 
 
 def _station(found: Compared | None) -> tuple[str, str] | None:
@@ -67,6 +70,8 @@ def _paper(found: Compared | None) -> tuple[PaperTable, ...]:
     return (
         PaperTable(stage=KEY, title="Replacement: plate against plate", rows=rows, blank="Done",
                    head=("Respect", "Old", "New", "Fits", "Why", "To do")),
+        PaperTable(stage=KEY, title="Replacement: beside the machine", blank="Done", head=("", "Step"),
+                   rows=tuple((str(number), step) for number, step in enumerate(found.steps, start=1))),
     )  # fmt: skip
 
 

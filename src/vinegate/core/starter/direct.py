@@ -126,6 +126,7 @@ def _jogged(wishes: Wishes) -> Circuit:
     return Circuit(
         key="jog",
         grants=("jog",),
+        momentary=(JOG,),
         name="across the line, with jog",
         inputs=(*inputs_of(wishes), Input(tag=JOG, name="jog")),
         devices=devices,

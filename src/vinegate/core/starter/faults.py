@@ -68,7 +68,12 @@ def _all_faults(circuit: Circuit) -> tuple[Fault, ...]:
 
 
 def tried(circuit: Circuit) -> tuple[tuple[str, frozenset[str]], ...]:
-    """What to do on the finished panel and what must then be in: the same script without a fault."""
+    """What to do on the finished panel and what must then be in: the script without a fault, kept as a proof is."""
+    return _all_tried(circuit.timeless())
+
+
+@lru_cache(maxsize=256)
+def _all_tried(circuit: Circuit) -> tuple[tuple[str, frozenset[str]], ...]:
     found = _run(Moving(circuit))
     if isinstance(found, str):
         return ()

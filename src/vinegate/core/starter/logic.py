@@ -157,6 +157,8 @@ class Circuit:
     """Inputs that are worked after its start before it reaches its end: a button for delta, a speed switch."""
     modes: tuple[tuple[str, tuple[str, ...]], ...] = ()
     """Selectors with what is in at the end of a start while they stand so."""
+    momentary: tuple[str, ...] = ()
+    """Buttons that drive it only while they are pressed."""
     setup: tuple[str, ...] = ()
     """Selectors that must stand so before its start button does anything."""
     automatic: tuple[str, ...] = ()

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import lru_cache
 
 from vinegate.core.starter.logic import Circuit, Contact, Input, Logic
 
 
+@lru_cache(maxsize=256)
 def merged(circuit: Circuit) -> Circuit:
     """The same with a further station's button left out where each of its contacts stands beside the first one's.
 

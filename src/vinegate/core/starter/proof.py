@@ -120,6 +120,7 @@ def _walked(circuit: Circuit) -> Proof:
                 queue.append(after)
     asked = [(key, name) for key, name, _ in _TESTS if key != "limits" or circuit.limits]
     shown = [Shown(key=key, name=name, breaks=broken.get(key, ())) for key, name in asked]
+    shown += [_lets_go(moving, first)] if circuit.momentary else []
     return Proof(shown=(*shown, _after_power(moving, came), _reaches(moving, first), _back_to_rest(moving, came)),
                  states=len(came), whole=whole)  # fmt: skip
 
@@ -195,6 +196,18 @@ def _stays_out(moving: Moving, first: State, begins: int, *, wanted: tuple[str, 
         if lacks or not moving.drives(state):
             return f"{', '.join(lacks) or 'the motor'} stays out"
     return ""
+
+
+def _lets_go(moving: Moving, first: State) -> Shown:
+    """A jog never seals: let go, in every order of travel, the motor is out."""
+    key, name = "jog", "A jog that is let go lets the motor go"
+    for tag in moving.circuit.momentary:
+        place = moving.inputs.index(tag)
+        worked, _ = _after_all(moving, {_set(first, place, on=True)})
+        freed, _ = _after_all(moving, {_set(state, place, on=False) for state in worked})
+        if any(moving.drives(state) for state in freed):
+            return Shown(key=key, name=name, breaks=(f"press {tag}", f"let go {tag}", "it runs on"))
+    return Shown(key=key, name=name)
 
 
 def _set(state: State, place: int, *, on: bool) -> State:

@@ -28,12 +28,12 @@ from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.gates import gates_of
 from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.motor import Shaft
-from vinegate.core.starter.netlist import Netlist, Part, netlist_of, parts_of
+from vinegate.core.starter.netlist import Netlist, Part, parts_of
 from vinegate.core.starter.proof import Proof, proved
 from vinegate.core.starter.tags import named_by, renamed
 from vinegate.core.starter.timing import Race, races_of
 from vinegate.core.starter.trunk import without
-from vinegate.core.starter.wires import Wiring, wiring_of
+from vinegate.core.starter.wires import Wiring, wired
 from vinegate.core.starter.wishes import Wishes, left_out
 from vinegate.core.stop.stage import STOP, Stopping
 from vinegate.core.stop.ways import way_of as stop_way_of
@@ -97,11 +97,11 @@ def _plan(work: Work) -> Drawn | None:
     rated = work.found(PLATE).rated
     line_a = rated.drawn.value if rated.drawn else None
     parts = parts_of(circuit, line_a, _locked_a(study), _direct_a(stopping))
-    netlist = netlist_of(circuit)
+    netlist, wiring = wired(circuit.timeless())
     drawn = Drawn(
         circuit=circuit,
         netlist=netlist,
-        wiring=wiring_of(netlist),
+        wiring=wiring,
         parts=parts,
         control=_control(work, sheet, facts, circuit, parts),
         proof=proved(circuit),
@@ -118,7 +118,8 @@ def _plan(work: Work) -> Drawn | None:
     line = study.comparison.row("full-voltage") if study.comparison else None
     sheet.gates += gates_of(work.circuit, facts, drawn, lacks, _changes_s(used), line)
     if drawn.control is not None:
-        sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens_of(circuit), rated.power_w)
+        burdens = burdens_of(circuit)
+        sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)
     sheet.notes.append(_fault_note(drawn))
     sheet.notes.append(
         "Which single faults may remain is for the risk assessment of the machine; no performance level is "

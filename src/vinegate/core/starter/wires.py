@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 from typing import Final
 
-from vinegate.core.starter.netlist import LIVE, RETURN, Netlist
+from vinegate.core.starter.logic import Circuit
+from vinegate.core.starter.netlist import LIVE, RETURN, Netlist, netlist_of
 
 PANEL: Final = "panel"
 
@@ -48,6 +50,13 @@ class Terminal:
 class Wiring:
     wires: tuple[Wire, ...]
     terminals: tuple[Terminal, ...]
+
+
+@lru_cache(maxsize=256)
+def wired(circuit: Circuit) -> tuple[Netlist, Wiring]:
+    """A circuit's netlist and its wiring, kept by what it is, whatever its timers are set to."""
+    netlist = netlist_of(circuit)
+    return netlist, wiring_of(netlist)
 
 
 def wiring_of(netlist: Netlist, strip: str = "XD1") -> Wiring:

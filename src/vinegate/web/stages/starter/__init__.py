@@ -129,8 +129,7 @@ def _buttons(drawn: Drawn, played: Played, address: str) -> list[Button]:
             worked=not on,
         )
     )
-    found.append(Button(text="wait 1 s", href=to("w1"), worked=False))
-    found.append(Button(text="wait 10 s", href=to("w10"), worked=False))
+    found += [Button(text=f"wait {time} s", href=to(f"w{time}"), worked=False) for time in ("0.1", "1", "10", "60")]
     return found
 
 
