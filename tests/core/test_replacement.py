@@ -255,6 +255,14 @@ class TestAnew:
         assert found["Start, amperes at most"].changes
         assert not found["Conductors"].changes
 
+    def test_a_drive_learns_the_new_plate(self):
+        facts, demo = facts_of(SOUND, "F-3"), demo_job(SOUND)
+        raw = facts | {"new_plate": facts["plate"] | {"full_load_current": "55", "speed": "2960 r/min"}}
+        old, new = (plan_raw(demo.rules, demo.facts, one) for one in (facts, with_new_plate(raw)))
+        found = [one for one in anew(old, new) if one.name.startswith("Drive: ")]
+        assert any(one.new == "55 A" for one in found)
+        assert all(one.changes for one in found)
+
     def test_nothing_changes_with_the_same_plate(self):
         facts = facts_of(LOCK, "P-11")
         same = facts | {"new_plate": facts["plate"]}

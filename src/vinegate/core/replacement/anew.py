@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Final
 
+from vinegate.core.drive.stage import DRIVE
 from vinegate.core.quantity import write
 
 if TYPE_CHECKING:
@@ -41,7 +42,7 @@ def with_new_plate(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
 
 def anew(old: Plan, new: Plan) -> tuple[Anew, ...]:
     """Devices, start, stop, drive, place and control power, each as it is and as it would be."""
-    return (*_devices(old, new), *_starts(old, new), *_stops(old, new), *_figures(old, new))
+    return (*_devices(old, new), *_starts(old, new), *_stops(old, new), *_figures(old, new), *_drive(old, new))
 
 
 def _devices(old: Plan, new: Plan) -> Iterator[Anew]:
@@ -58,6 +59,7 @@ def _starts(old: Plan, new: Plan) -> Iterator[Anew]:
     rows = [plan.comparison.row(plan.comparison.chosen) if plan.comparison else None for plan in (old, new)]
     if rows[0] is None or rows[1] is None:
         return
+    yield Anew(name="Way to start, its setting", old=rows[0].setting or "–", new=rows[1].setting or "–")
     for name, attribute, unit in (("Start, amperes at most", "peak_a", "A"), ("Start, dip", "dip_pct", "%"),
                                   ("Start, time", "time_s", "s"), ("Change-over", "changes_at_s", "s")):  # fmt: skip
         values = [getattr(row, attribute) for row in rows]
@@ -77,6 +79,19 @@ def _figures(old: Plan, new: Plan) -> Iterator[Anew]:
     if any(figures):
         shown = [figure.shown if figure else "–" for figure in figures]
         yield Anew(name="Control transformer, at least", old=shown[0], new=shown[1])
+
+
+def _drive(old: Plan, new: Plan) -> Iterator[Anew]:
+    """Parameters whose value the new plate changes; those that stay are not listed."""
+    found = [plan.of(DRIVE) for plan in (old, new)]
+    if found[0] is None or found[1] is None or found[0].driven is None or found[1].driven is None:
+        return
+    after = {one.name: one for one in found[1].driven.parameters}
+    for one in found[0].driven.parameters:
+        other = after.get(one.name)
+        if other is not None and other.value != one.value:
+            yield Anew(name=f"Drive: {one.name.lower()}", old=f"{one.value} {one.unit}".strip() or "–",
+                       new=f"{other.value} {other.unit}".strip() or "–")  # fmt: skip
 
 
 def _shown(value: float | None, unit: str) -> str:

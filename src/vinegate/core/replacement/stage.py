@@ -56,10 +56,13 @@ def _plan(work: Work) -> Compared | None:
     return Compared(rows=rows, turns=turns, frames=frames, steps=steps_of(pair, rows))
 
 
+_SHORT: Final = {Fits.SAME: "fits", Fits.WITH: "changes", Fits.UNKNOWN: "not known", Fits.NOT: "no"}
+
+
 def _station(found: Compared | None) -> tuple[str, str] | None:
     if found is None:
         return None
-    return f"{len(found.rows)} respects compared", found.fits.value
+    return f"{len(found.rows)} respects compared", _SHORT[found.fits]
 
 
 def _paper(found: Compared | None) -> tuple[PaperTable, ...]:

@@ -77,9 +77,12 @@ def _taking(facts: dict[str, Any], old: dict[str, Any], new: dict[str, Any]) -> 
 
 
 def _headline(plan: Plan) -> Verdict:
-    """Of the new motor, not of the circuit as it stands; the circuit's while nothing is compared."""
-    if plan.of(REPLACEMENT) is None:
+    """Of the new motor, not of the circuit as it stands; to check while changes are still to be made."""
+    found = plan.of(REPLACEMENT)
+    if found is None:
         return plan.verdict
+    if found.fits is Fits.WITH:
+        return Verdict.CHECK
     return worst_of(gate.verdict for gate in plan.stage("replacement").gates if gate.kind is Kind.INFORMS)
 
 
