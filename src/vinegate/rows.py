@@ -11,6 +11,7 @@ import sys
 import traceback
 from typing import Any
 
+from vinegate.collecting import loaded
 from vinegate.core.facts import RuleSetName
 from vinegate.core.summary import row_of, unplanned
 
@@ -25,6 +26,7 @@ def planned(rules: RuleSetName, job: dict[str, Any], facts: dict[str, Any]) -> t
 
 
 def main() -> None:
+    loaded()
     head = json.loads(sys.stdin.readline())
     rules = RuleSetName(head["rules"])
     for line in sys.stdin:

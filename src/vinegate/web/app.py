@@ -16,6 +16,7 @@ from jinja2 import ChoiceLoader, FileSystemLoader, PrefixLoader
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from vinegate import __version__
+from vinegate.collecting import loaded
 from vinegate.store.accounts import user_by_id
 from vinegate.store.database import connect_to, database
 from vinegate.store.models import User
@@ -94,7 +95,7 @@ def create_app(config: Config) -> Flask:
 
 def create_app_from_environment() -> Flask:
     """The application as `vinegate serve` starts it. Raises KeyError for a variable that is not set."""
-    return create_app(
+    app = create_app(
         Config(
             secret_key=os.environ["VINEGATE_SECRET_KEY"],
             database_url=os.environ["VINEGATE_DATABASE_URL"],
@@ -102,6 +103,8 @@ def create_app_from_environment() -> Flask:
             https=bool(os.environ.get("VINEGATE_HTTPS")),
         )
     )
+    loaded()
+    return app
 
 
 def _packages(app: Flask, config: Config) -> None:

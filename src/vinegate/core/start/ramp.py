@@ -146,12 +146,13 @@ class _Gain:
         last, part = int(enough), enough - int(enough)
         if last < spare.shape[1] - 1:  # the last step ends inside its cell
             middle[:, last] = spare[:, last] + part / 2 * (spare[:, last + 1] - spare[:, last])
-        self.cells: list[list[float]] = (middle * rate).T.tolist()
-        self.rest: list[float] = (spare[:, 0] * rate).tolist()
+        # One column is read at a time, at two levels: a list of all of it would cost more than the march.
+        self.cells: Array = (middle * rate).T
+        self.rest: Array = spare[:, 0] * rate
         self.ramp, self.ends_s, self.first_square = ramp, ramp.ends_s, float(shares[0]) ** 2
         self.per_level = (_LEVELS - 1) / (1.0 - self.first_square) if self.first_square < 1 else 0.0
 
-    def __call__(self, cell: list[float], at: float) -> tuple[float, float]:
+    def __call__(self, cell: Array, at: float) -> tuple[float, float]:
         square, slope = self.ramp.squared(at)
         level = (square - self.first_square) * self.per_level
         if level < 0.0:
@@ -159,11 +160,11 @@ class _Gain:
         elif level > _TOP:
             level = _TOP
         row = int(level)
-        low = cell[row]
-        more = cell[row + 1] - low
+        low: float = cell.item(row)
+        more: float = cell.item(row + 1) - low
         return low + (level - row) * more, more * self.per_level * slope
 
-    def waits(self, cell: list[float], now: float) -> tuple[float, float, float]:
+    def waits(self, cell: Array, now: float) -> tuple[float, float, float]:
         """The moment from which the rising volts carry the load, by Newton, or the ramp's end; and the gain then."""
         value, rise = self(cell, now)
         if value > 0 or rise <= _TINY:
