@@ -4,6 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
+from tests.browser.screens import check
 from tests.browser.test_start import settled
 
 
@@ -58,3 +59,12 @@ def test_a_hidden_fault_is_hunted_by_keys(enter, circuit):
     name.get_by_role("button").focus()
     page.keyboard.press("Enter")
     expect(name.get_by_role("status").first).to_contain_text(re.compile("Found|Not that one"))
+
+
+def test_a_drawing_that_runs_is_for_everyone(enter, circuit):
+    """By axe, while it runs, in both widths."""
+    for width in (1280, 390):
+        page = enter(viewport={"width": width, "height": 800})
+        page.goto(f"{circuit}/starter?run=START%2B+START-+w5")
+        expect(page.get_by_role("img", name="Control circuit")).to_be_visible()
+        check(page)

@@ -39,6 +39,7 @@ _ALL = {
         ("waits", {"two_wire": True, "restart_s": 5.0}), ("waits in auto", {"hands": True, "restart_s": 5.0}),
         ("behind", {"behind": True}), ("by operator", {"changes_by": "operator"}), ("by speed", {"changes_by": "speed"}),
         ("by speed dc", {"changes_by": "speed", "braking": "dc"}), ("by-pass", {"bypass": True}),
+        ("ride", {"ride_s": 2.0, "emergency": True}),
         ("limits", {"reverses": True, "limits": True}), ("anti-plugging", {"reverses": True, "antiplug": True}),
         ("two-wire limits", {"reverses": True, "limits": True, "two_wire": True}),
     )
@@ -119,7 +120,7 @@ def test_three_hundred_runs_with_random_travel_reach_the_end_and_no_short(name):
         run = ran(circuit, acts_from(started), seed)
         assert set(circuit.wanted) <= Moving(circuit).poles_in(run.state), seed
         assert not run.shorted
-        if not held and seed < 60:
+        if not held and not circuit.rides and seed < 60:
             gap = ran(circuit, acts_from(f"{started} power- power+ w1"), seed)
             assert not Moving(circuit).poles_in(gap.state) & set(circuit.feeds), seed
 
@@ -250,10 +251,29 @@ class TestFaults:
         drawn = [one for one in netlist_of(circuit).elements if one.rung and one.what.endswith("contact")]
         contacts = len({(one.rung, one.of, one.what) for one in drawn})
         contactors = sum(one.coil.value == "contactor" for one in circuit.devices)
-        assert len(swept(circuit)) == 2 * contacts + len(circuit.devices) + contactors
+        assert len(swept(circuit)) == 2 * contacts + len(circuit.devices) + contactors + 1  # and low volts
 
 
 class TestRun:
+    def test_it_rides_a_short_outage_and_no_stop(self):
+        riding = SHIPPED["full-voltage ride"]
+        started = "START+ START- w1 "
+        assert ran(riding, acts_from(started + "power- w1 power+ w1")).connection == "on the line"
+        assert ran(riding, acts_from(started + "power- w3 power+ w1")).connection == "off"
+        assert ran(riding, acts_from(started + "STOP+ STOP- w1")).connection == "off"
+        assert ran(riding, acts_from(started + "E-STOP+ E-STOP- w1")).connection == "off"
+        assert ran(riding, acts_from(started + "power- w1 STOP+ power+ STOP- w1")).connection == "off"
+        timer_alone = with_logic(riding, "M", series(broken("OL"), broken("E-STOP"), broken("STOP"),
+                                                     either(make("START"), make("M"), make("TRu"))))  # fmt: skip
+        assert broken_by(timer_alone)
+
+    def test_at_low_volts_nothing_pulls_in_and_what_is_in_holds(self):
+        fault = next(one for one in cases_of(PLAIN) if one.weak)
+        assert ran(PLAIN, acts_from("START+ START- w1"), fault=fault).connection == "off"
+        moving = fault.moving(PLAIN)
+        held = moving.settle(State((3,), (False,) * len(moving.inputs)))
+        assert held.coils == (3,)
+
     def test_the_delta_turns_the_same_way_whichever_way_it_closes(self):
         for name in ("wye-delta", "wye-delta behind"):
             assert ran(SHIPPED[name], acts_from("START+ START- w5")).connection == "in delta"

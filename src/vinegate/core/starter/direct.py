@@ -8,6 +8,7 @@ from typing import Final
 from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, broken, either, make, series
 from vinegate.core.starter.wishes import (
     ACROSS,
+    ESTOP,
     FORWARD,
     HAND,
     JOG,
@@ -49,10 +50,33 @@ def full_voltage(wishes: Wishes) -> Circuit:
         return _hand_off_auto(wishes)
     if wishes.jog and not wishes.two_wire:
         return _jogged(wishes)
+    if wishes.ride_s and not wishes.two_wire:
+        return _riding(wishes)
     main = Device(tag="M", name="main", logic=series(permitted(wishes), begins(wishes, make("M"))))
     return Circuit(
         key="full-voltage", name="across the line", inputs=inputs_of(wishes), devices=(main,),
         poles=(("M", across(wishes)),), restarts=wishes.two_wire, wanted=("M",),
+    )  # fmt: skip
+
+
+def _riding(wishes: Wishes) -> Circuit:
+    """`M = P·(START + M + CRu·TRu)`: TRu lasts through a short outage, CRu stays latched until something stops it.
+
+    The timer alone would start it again after a tapped stop: the latch is let go by stop, overload and emergency stop.
+    """
+    rides = series(make("CRu"), make("TRu"))
+    guards = (OL, *((ESTOP,) if wishes.emergency else ()), *stations_of(STOP, wishes))
+    devices = (
+        Device(tag="M", name="main", logic=series(permitted(wishes), begins(wishes, either(make("M"), rides)))),
+        Device(tag="CRu", name="has run, latched", logic=make("M"), coil=Coil.RELAY, latched=True, motor=False),
+        Device(tag="CRuU", name="unlatches CRu", logic=either(*(make(tag) for tag in guards)), coil=Coil.RELAY,
+               unlatches="CRu", motor=False),
+        Device(tag="TRu", name="rides an outage", logic=make("M"), coil=Coil.TIMER, delay_s=wishes.ride_s, lasts=True,
+               motor=False),
+    )  # fmt: skip
+    return Circuit(
+        key="riding", name="across the line, rides short outages", inputs=inputs_of(wishes), devices=devices,
+        poles=(("M", across(wishes)),), wanted=("M",), rides="TRu", grants=("ride_s",),
     )  # fmt: skip
 
 

@@ -59,6 +59,9 @@ class Starter(Facts):
     )  # fmt: skip
     heater: str | None = field(choice("Space heater", _YES_NO, help="On while the motor is off."))
     bypass: str | None = field(choice("By-pass", _YES_NO, help="Of a drive: past it across the line, by a selector."))
+    ride_s: float | None = field(
+        measure("Rides outages of", q.SECONDS, "t_u", example="2 s", help="Starts again by itself within it.")
+    )
     restart_s: float | None = field(
         measure("Restart delay", q.SECONDS, "t_r", example="5 s", help="Two wires, auto: see the job's restart order.")
     )

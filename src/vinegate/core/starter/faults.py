@@ -37,6 +37,12 @@ class Case:
     what: str
     stuck: tuple[tuple[tuple[str, Contact], bool], ...] = ()
     held: tuple[tuple[str, int], ...] = ()
+    weak: bool = False
+    """Control volts too low for a coil to pull in."""
+
+    def moving(self, circuit: Circuit) -> Moving:
+        """The circuit with it."""
+        return Moving(circuit, stuck=dict(self.stuck), held=dict(self.held), weak=self.weak)
 
 
 def cases_of(circuit: Circuit) -> Iterator[Case]:
@@ -49,6 +55,7 @@ def cases_of(circuit: Circuit) -> Iterator[Case]:
         yield Case(f"coil {device.tag} dead", held=((device.tag, OUT),))
         if device.coil is Coil.CONTACTOR:
             yield Case(f"poles of {device.tag} welded", held=((device.tag, IN),))
+    yield Case("control volts at 78 %", weak=True)
 
 
 def swept(circuit: Circuit) -> tuple[Fault, ...]:
@@ -81,7 +88,7 @@ def _all_tried(circuit: Circuit) -> tuple[tuple[str, frozenset[str]], ...]:
 
 
 def _judged(circuit: Circuit, case: Case, plain: list[tuple[str, frozenset[str]]]) -> Fault:
-    moving = Moving(circuit, stuck=dict(case.stuck), held=dict(case.held))
+    moving = case.moving(circuit)
     found = _run(moving)
     if isinstance(found, str):
         return Fault(what=case.what, ends=Class.DANGEROUS, seen=found)
@@ -210,6 +217,9 @@ def _run(moving: Moving) -> list[tuple[str, frozenset[str]]] | str:
             return _goes_on(moving, state, step)
         seen.append((step.words, moving.poles_in(state)))
     dead = moving.settle(State(state.coils, state.pressed, False))
+    if dead is not None and circuit.rides:  # longer than it rides
+        over = _stepped(moving, dead, _Step(_TIMERS))
+        dead = None if isinstance(over, str) else over
     back = moving.settle(State(dead.coils, dead.pressed, True)) if dead else None
     if back is None or moving.drives(back):
         return "it starts by itself when power returns"

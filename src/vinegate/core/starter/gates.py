@@ -41,7 +41,7 @@ def gates_of(
     if lacks:
         by_hand = tuple(f"how {one.partition(':')[0].lower()} is wired" for one in lacks)
         found.append(unknown("starter.wished", "All that is wished is drawn", by_hand))
-    if drawn.circuit.restarts or drawn.circuit.automatic:
+    if drawn.circuit.restarts or drawn.circuit.automatic or drawn.circuit.rides:
         found.append(_restart_gate(circuit, drawn.circuit))
     if "bypass" in drawn.circuit.grants:
         found += _bypass_gates(line)
@@ -115,7 +115,7 @@ def _timer_gate(timer_s: float, suits_s: float) -> Gate:
 
 
 def _restart_gate(circuit: Facts, drawn: Circuit) -> Gate:
-    what = "Two wires" if drawn.restarts else "In auto"
+    what = "Two wires" if drawn.restarts else "Within its ride" if drawn.rides else "In auto"
     key, name = "starter.restart", "Starts by itself when power returns"
     said, source = circuit.protection.restart_harmless, "NFPA 79:2024 7.5; IEC 60204-1:2016 7.5"
     if said is None:

@@ -115,6 +115,10 @@ class Device:
     delay_s: float = 0.0
     transition: bool = False
     """Of a timer: it ends the first connection, and is set by the run-up."""
+    latched: bool = False
+    """It stays in without volts, until its unlatching coil has some."""
+    unlatches: str = ""
+    """Of an unlatching coil: the relay that it lets go."""
     lasts: bool = False
     """Of a timer: it is in at once, and stays so long after its coil has let go (off-delay)."""
     share: float = 1.0
@@ -157,6 +161,8 @@ class Circuit:
     """Inputs that are worked after its start before it reaches its end: a button for delta, a speed switch."""
     modes: tuple[tuple[str, tuple[str, ...]], ...] = ()
     """Selectors with what is in at the end of a start while they stand so."""
+    rides: str = ""
+    """The timer that lasts through an outage: while it does, power that comes back starts it again, as is asked."""
     momentary: tuple[str, ...] = ()
     """Buttons that drive it only while they are pressed."""
     setup: tuple[str, ...] = ()

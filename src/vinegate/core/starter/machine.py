@@ -43,8 +43,9 @@ class Moving:
     """One circuit's behaviour. Stuck: contacts that stay as they are, by their device, and coils that do not move."""
 
     def __init__(self, circuit: Circuit, *, stuck: dict[tuple[str, Contact], bool] | None = None,
-                 held: dict[str, int] | None = None) -> None:  # fmt: skip
-        self.circuit = circuit
+                 held: dict[str, int] | None = None, weak: bool = False) -> None:  # fmt: skip
+        """`weak`: control volts at which no coil pulls in, though one that is in still holds."""
+        self.circuit, self._weak = circuit, weak
         self.tags = [device.tag for device in circuit.devices]
         self.timers = [device.coil is Coil.TIMER for device in circuit.devices]
         self.lasts = [device.lasts for device in circuit.devices]
@@ -53,6 +54,8 @@ class Moving:
         self._places = {tag: place for place, tag in enumerate(self.tags)}
         self._inputs = {tag: place for place, tag in enumerate(self.inputs)}
         self._seen: dict[tuple[frozenset[str], bool], tuple[bool, bool]] = {}
+        self._unlatched = {one.unlatches: place for place, one in enumerate(circuit.devices) if one.unlatches}
+        self._latched = [device.latched for device in circuit.devices]
         self._fed = [self._way(device.logic, device.tag) for device in circuit.devices]
 
     def rest(self) -> State:
@@ -96,6 +99,11 @@ class Moving:
         """Whether a coil has volts."""
         return state.power and self._fed[place](state)
 
+    def _lets_go(self, state: State, tag: str) -> bool:
+        """Whether a latched relay's other coil has volts."""
+        place = self._unlatched.get(tag)
+        return place is not None and self.energised(state, place)
+
     def moving(self, state: State) -> list[tuple[Move, State]]:
         """What must happen next, in any order: coils on their way. Empty once settled."""
         found = []
@@ -103,6 +111,10 @@ class Moving:
             if tag in self.held:
                 continue
             at, on = state.coils[place], self.energised(state, place)
+            if self._weak and on and at < _MADE:
+                on = False
+            if self._latched[place] and not on and not self._lets_go(state, tag):
+                continue
             if self.lasts[place]:
                 after = IN if on else min(at, _MADE)
             elif self.timers[place]:

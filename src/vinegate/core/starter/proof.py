@@ -142,10 +142,13 @@ def _after_power(moving: Moving, came: dict[State, tuple[State, Move] | None]) -
     key, name = "restart", "Power that comes back starts nothing"
     if moving.circuit.restarts:
         return Shown(key=key, name="Two wires: power that comes back starts it, as asked")
+    if moving.circuit.rides:
+        name = "Power that comes back after its ride starts nothing"
     silent = [one.tag in moving.circuit.silent for one in moving.circuit.inputs]
     for state in came:
         commanded = any(on and not still for on, still in zip(state.pressed, silent, strict=True))
-        if state.power or commanded or moving.moving(state):
+        rides = moving.circuit.rides and state.coils[moving.tags.index(moving.circuit.rides)]
+        if state.power or commanded or rides or moving.moving(state):
             continue
         after = moving.settle(State(state.coils, state.pressed, True))
         if after is None or moving.drives(after):

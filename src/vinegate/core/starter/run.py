@@ -95,7 +95,7 @@ class _Play:
 
     def __init__(self, circuit: Circuit, seed: int, fault: Case | None, switched: Sequence[Switched]) -> None:
         self.circuit, self.random = circuit, np.random.default_rng(seed)
-        self.moving = Moving(circuit, stuck=dict(fault.stuck), held=dict(fault.held)) if fault else Moving(circuit)
+        self.moving = fault.moving(circuit) if fault else Moving(circuit)
         self.state, self.now, self.bad, self.turn = self.moving.rest(), 0.0, False, 0
         self.events: list[Event] = []
         self.queue: list[tuple[float, int, int, int]] = []

@@ -203,6 +203,7 @@ def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stopping: St
         heater=facts.heater == "yes",
         restart_s=facts.restart_s or 0.0,
         bypass=facts.bypass == "yes",
+        ride_s=facts.ride_s or 0.0,
         tap=_tap(circuit, used),
     )
 

@@ -63,7 +63,7 @@ def renamed(circuit: Circuit, names: dict[str, str]) -> Circuit:
         return type(part)(tuple(logic(one) for one in part.parts))
 
     def device(one: Device) -> Device:
-        return replace(one, tag=name(one.tag), logic=logic(one.logic))
+        return replace(one, tag=name(one.tag), logic=logic(one.logic), unlatches=name(one.unlatches))
 
     def all_of(tags: tuple[str, ...]) -> tuple[str, ...]:
         return tuple(name(tag) for tag in tags)
@@ -75,7 +75,7 @@ def renamed(circuit: Circuit, names: dict[str, str]) -> Circuit:
         poles=tuple((name(tag), poles) for tag, poles in circuit.poles),
         apart=tuple((name(one), name(other)) for one, other in circuit.apart),
         limits=tuple((name(one), name(other)) for one, other in circuit.limits), then=all_of(circuit.then),
-        momentary=all_of(circuit.momentary),
+        momentary=all_of(circuit.momentary), rides=name(circuit.rides),
         modes=tuple((name(one), all_of(tags)) for one, tags in circuit.modes),
         wanted=all_of(circuit.wanted), brakes=all_of(circuit.brakes), speeds=all_of(circuit.speeds),
         setup=all_of(circuit.setup), automatic=all_of(circuit.automatic),

@@ -46,6 +46,8 @@ class Wishes:
     heater: bool = False
     restart_s: float = 0.0
     """Between power's return and a start by itself."""
+    ride_s: float = 0.0
+    """Through an outage so long it starts again by itself."""
     bypass: bool = False
     """Of a drive: the line past it."""
     residual_wait_s: float = 2.0
@@ -113,6 +115,7 @@ _REASONS: Final = (
     ("antiplug", "Anti-plugging", "it is drawn for two directions across the line without plugging"),
     ("changes_by", "Another end of the star", "it is drawn for the open transition of wye-delta with buttons"),
     ("restart_s", "A delay after an outage", "buttons start nothing by themselves: it is drawn for two wires and auto"),
+    ("ride_s", "Undervoltage ride-through", "it is drawn across the line, one way round, with buttons and no brake"),
     ("bypass", "A by-pass", "it is drawn around a drive, one way round, with buttons"),
     ("jog", "Jog", "it is drawn across the line, one way round, with buttons, no brake and no selector"),
 )

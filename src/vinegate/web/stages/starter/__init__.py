@@ -37,7 +37,7 @@ from vinegate.web.stages.starter.over_time import over_time
 _LONGEST = 1500
 _FIRST = (
     "command", "stations", "emergency", "jog", "hands", "changes_by", "links", "timer", "lock", "limits", "antiplug",
-    "follows", "bypass", "restart", "lamps", "heater", "bridged",
+    "follows", "bypass", "ride", "restart", "lamps", "heater", "bridged",
 )  # fmt: skip
 _CONTROL = (
     "control_from", "transformer", "transformer_z", "primary_fuse", "secondary_fuse", "coil_pull", "coil_hold",
@@ -139,7 +139,7 @@ def _context(hand: InHand) -> dict[str, Any]:
         return {"drawn": None}
     played = _played(drawn)
     run, case = played.run, played.case
-    moving = Moving(drawn.circuit, stuck=dict(case.stuck), held=dict(case.held)) if case else Moving(drawn.circuit)
+    moving = case.moving(drawn.circuit) if case else Moving(drawn.circuit)
     view = request.view_args or {}
     address = url_for("circuit.sheet", job_id=view.get("job_id", 0), tag=view.get("tag", ""), station="starter")
     meter = Meter(circuit=drawn.circuit, netlist=drawn.netlist, moving=moving, state=run.state, fault=case)
