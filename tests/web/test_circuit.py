@@ -218,6 +218,6 @@ def test_a_printed_sheet_has_stop_and_place_and_every_chart_brings_its_ink(sign_
     page = sign_in("ines").get(f"{circuit}/print").get_data(as_text=True)
     for heading in ("Ways to stop", "In what order.", "each device where it stands", "pump house"):
         assert heading in page
-    charts = re.findall(r'<svg class="(?:strip-drawing|time-current)[^>]*>(?:<style>)?', inked(page))
-    assert len(charts) == 4  # the start, its devices, two of the stop
+    charts = re.findall(r'<svg class="(?:strip-drawing|time-current|circuit-drawing)[^>]*>(?:<style>)?', inked(page))
+    assert len(charts) == 7  # the start, its devices, two of the stop; control circuit, power circuit, symbols
     assert all(chart.endswith("<style>") for chart in charts)

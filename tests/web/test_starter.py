@@ -115,3 +115,23 @@ def test_no_fault_is_said_to_be_hidden_in_a_circuit_that_hurts_without_any(sign_
     page = text_of(ines.get(f"{circuit}/starter", query_string={"hunt": "7"}))
     assert "a fault is hidden" not in page
     assert "hide a fault" not in page
+
+
+def test_an_issued_revision_keeps_its_drawing(sign_in, circuit):
+    """As it was issued, with what was found wrong in it: a bridge put in later does not reach it, one before does."""
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/issue", {"number": "1", "note": "first"})
+    ines.post(f"{circuit}/starter", {"was:starter.bridged": "", "f:starter.bridged": "STOP in 1M"})
+    first, draft = (text_of(ines.get(f"{circuit}/{page}")) for page in ("revisions/1", "print"))
+    for page in (first, draft):
+        assert 'class="circuit-drawing"' in page
+    assert ">STOP</text>" in first
+    assert ">STOP</text>" not in draft
+    assert "Stop, overload and emergency stop put the motor out: not so" in draft
+    assert "not so" not in first
+
+
+def test_the_drawing_is_a_dxf_file(sign_in, circuit):
+    answer = sign_in("ines").get(f"{circuit}/starter/drawing.dxf")
+    assert answer.mimetype == "image/vnd.dxf"
+    assert "AC1027" in answer.get_data(as_text=True)[:400]

@@ -25,12 +25,20 @@ _INK = (
     ".stall{fill:#fff;stroke:#111;stroke-width:2}"
     "</style>"
 )
-_DRAWING = re.compile(r'(<svg class="(?:strip-drawing|time-current)[^"]*"[^>]*>)')
+_CIRCUIT = (
+    "<style>text{font-family:'Plex Sans',sans-serif;font-size:11px;fill:#444;stroke:none}"
+    ".name{fill:#000;font-weight:600}.number{font-size:10px}.pin{font-size:8px}"
+    ".wire{fill:none;stroke:#000;stroke-width:1.2}.contact,.coil{fill:none;stroke:#000;stroke-width:1.6}"
+    ".dot{fill:#000}.grid{fill:none;stroke:#777;stroke-dasharray:4 3}.leap{stroke:#000;stroke-width:3}</style>"
+)
+_DRAWING = re.compile(r'(<svg class="(strip-drawing|time-current|circuit-drawing)[^"]*"[^>]*>)')
 
 
 def inked(page: str) -> str:
     """The page with each of its charts bringing its own styles."""
-    return _DRAWING.sub(lambda match: match.group(1) + _INK, page)
+    return _DRAWING.sub(
+        lambda match: match.group(1) + (_CIRCUIT if match.group(2) == "circuit-drawing" else _INK), page
+    )
 
 
 def to_pdf(page: str) -> bytes:

@@ -248,7 +248,10 @@ def _pictures(plan: Plan) -> tuple[PaperPicture, ...]:
     drawn = plan.of(STARTER)
     if drawn is None:
         return ()
-    return tuple(PaperPicture(title=scene.title, svg=svg(scene, "circuit-drawing")) for scene in _scenes(drawn))
+    return tuple(
+        PaperPicture(title=say(scene.title, plan.rules.value), svg=svg(scene, "circuit-drawing"))
+        for scene in _scenes(drawn)
+    )
 
 
 def _dxf(plan: Plan) -> tuple[str, str] | None:
