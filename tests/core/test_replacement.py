@@ -58,6 +58,13 @@ CASES = [
     (PUMP, {"new_plate.volts": "460"}, "volts", WITH),
     (PUMP, {"new_plate.volts": None}, "volts", UNKNOWN),
     (PUMP, {"new_plate.frequency": "50 Hz"}, "hertz", NOT),
+    (PUMP, {"new_plate.frequency": "50 Hz", "new_plate.volts": "400", "new_plate.speed": "985 rpm",
+            "new_plate.full_load_current": "92"}, "hertz", WITH),
+    (PUMP, {"new_plate.frequency": "50 Hz", "new_plate.volts": "400", "new_plate.speed": "985 rpm",
+            "new_plate.full_load_current": "92", "new_plate.power": "62.5 hp"}, "power", SAME),
+    (PUMP, {"new_plate.frequency": "50 Hz", "new_plate.volts": "400", "new_plate.speed": "985 rpm",
+            "new_plate.full_load_current": "92", "new_plate.power": "62.5 hp"}, "speed", SAME),
+    (PUMP, {"new_plate.frequency": "50 Hz", "new_plate.volts": "400", "new_plate.speed": "1480 rpm"}, "speed", NOT),
     (PUMP, {"new_plate.kind": "capacitor-start"}, "phases", NOT),
     (PUMP, {"new_plate.kind": "wound"}, "phases", WITH),
     (PUMP, {"new_plate.full_load_current": "184/93"}, "amperes", SAME),
@@ -238,6 +245,18 @@ class TestFrames:
         assert "shim it up 2.3 mm" in words
         assert "bushing from 28.57 mm to 28 mm" in words
         assert "190 × 140 mm for 190 × 140 mm" not in words
+
+    def test_twins_stand_on_each_others_holes(self):
+        """The IEC series was cut from the inch one: 15 pairs of feet agree within bolt clearance, with other shafts."""
+        inch, metric = ([frame_of(one["frame"]) for one in load("frame_dimension").rows if one["unit"] == unit]
+                        for unit in ("in", "mm"))  # fmt: skip
+        twins = {
+            (one.name, other.name) for one in inch for other in metric
+            if one.name.endswith("T") and not any("drilled" in words for words in differences(one, other))
+        }  # fmt: skip
+        assert len(twins) == 15
+        assert {("184T", "112M"), ("215T", "132M"), ("256T", "160L"), ("365T", "225M"), ("445T", "280M")} <= twins
+        assert all(frame_of(one).shaft != frame_of(other).shaft for one, other in twins)
 
     def test_a_longer_number_is_not_taken_for_a_shorter_one(self):
         assert frame_of("1843T") is None

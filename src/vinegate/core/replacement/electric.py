@@ -59,18 +59,26 @@ def hertz(pair: Pair) -> Row:
     if old == new:
         return texts.put(fits=Fits.SAME, text="The same.")
     times = old / new
-    text = (
-        f"On {old:g} Hz at {times:.2f} × its volts it keeps its torque and turns {times:.2f} × as fast; "
-        f"a fan or pump then asks {times**3:.2f} × the power. At its own volts its flux falls to {100 / times:.0f} %."
-    )
-    if times < 1:
-        return texts.put(
-            fits=Fits.NOT,
-            text=f"{text} Its iron saturates at its own volts.",
-            source=_VOLTS,
-            task="Volts lowered with the frequency, or a motor for this frequency.",
+    if pair.new.rerated != 1.0:
+        text = (
+            f"{new:g} Hz at volts in the same measure: it keeps its torque, turns {times:.2f} × as fast and gives "
+            f"{times:.2f} × its stamped power here. A fan or pump would ask {times**3:.2f} × at that speed."
         )
-    return texts.put(fits=Fits.NOT, text=text, source=_VOLTS, task="Its maker's word for this frequency.")
+        return texts.put(fits=Fits.WITH, text=text, source=_VOLTS,
+                         task="Its fan, bearings and balance for that speed, by its maker.")  # fmt: skip
+    share = f"{100 * _flux(pair, times):.0f} %" if pair.supply else ""
+    flux = f"at the volts here its flux is {share} of what it is made for" if share else ""
+    return texts.put(fits=Fits.NOT, text=f"{new:g} Hz for {old:g} Hz: {flux or 'its flux changes'}.", source=_VOLTS,
+                     task="Volts in the measure of the frequency, or its maker's word for these.")  # fmt: skip
+
+
+def _flux(pair: Pair, times: float) -> float:
+    """Volts over frequency here, of what the plate's nearest connection stands for."""
+    designation = pair.new.plate.volts
+    if designation is None or pair.supply is None:
+        return 1 / times
+    volts = pair.supply.volts_v
+    return volts / designation.nearest(volts)[1].high_v / times
 
 
 def volts(pair: Pair) -> Row:
@@ -80,8 +88,8 @@ def volts(pair: Pair) -> Row:
     if old is None or new is None or pair.supply is None:
         return row.lacking("volts")
     supply = pair.supply.volts_v
-    _, connection = new.nearest(supply)
-    off = connection.deviation_pu(supply)
+    _, connection = new.nearest(supply / pair.new.rerated)
+    off = connection.deviation_pu(supply / pair.new.rerated)
     most = pair.rules.zone_pu[1]
     if abs(off) > most:
         return row.put(

@@ -8,6 +8,7 @@ from typing import Final
 
 from vinegate.core.tables import load
 
+_HOLES: Final = 2.0  # mm: holes are so much wider than their bolts
 _MM: Final = {"in": 25.4, "mm": 1.0}
 
 
@@ -55,7 +56,7 @@ def differences(old: Frame, new: Frame, *, us: bool = False) -> list[str]:
         found.append(f"shim it up {said(lift)}")
     elif lift < -0.5:
         found.append(f"lower its base, or raise the driven machine, {said(-lift)}")
-    if abs(old.across - new.across) > 0.5 or abs(old.along - new.along) > 0.5:
+    if max(abs(old.across - new.across), abs(old.along - new.along)) > _HOLES:
         found.append(f"base drilled anew: {said(new.across, new.along)} for {said(old.across, old.along)}")
     if new.shaft - old.shaft > 0.5:
         found.append(f"coupling or sheave rebored to {said(new.shaft)} from {said(old.shaft)}, its key with it")

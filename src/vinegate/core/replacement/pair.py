@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import cast
+from dataclasses import dataclass, replace
+from typing import Final, cast
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import Fed, fed
@@ -20,6 +20,7 @@ from vinegate.core.start.ways import way_of
 from vinegate.core.stop.stage import STOP
 from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.work import Work
+from vinegate.core.working import Figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,6 +30,8 @@ class Machine:
     plate: Plate
     rated: Rated
     rest: LockedRotor | None
+    rerated: float = 1.0
+    """The supply's frequency over the plate's, where its volts rise or fall with it: so much faster and stronger."""
 
     @property
     def power_w(self) -> float | None:
@@ -73,7 +76,7 @@ def pair_of(work: Work) -> Pair:
     new = cast(Plate, work.circuit.of("new_plate", NewPlate))
     return Pair(
         old=_machine(work, work.circuit.plate),
-        new=_machine(work, new),
+        new=_here(work, _machine(work, new)),
         facts=work.circuit.of("replacement", Replacement),
         job=work.job,
         circuit=work.circuit,
@@ -91,6 +94,49 @@ def _machine(work: Work, plate: Plate) -> Machine:
     circuit = Circuit(plate=plate, wiring=work.circuit.wiring)
     rated = rate(sheet, circuit, work.job, work.rules)
     return Machine(plate=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules))
+
+
+_KEPT: Final = 0.05
+
+
+def _here(work: Work, machine: Machine) -> Machine:
+    """Of another frequency than the circuit's, with volts in its measure: the flux and so the torque are kept.
+
+    Speed less slip and power go with the frequency, slip in turns a minute and amperes stay (Fitzgerald, Electric
+    Machinery, 6th ed., 11.2). As stamped where its volts are not in that measure.
+    """
+    plate, hertz, line = machine.plate, work.circuit.plate.frequency_hz, fed(work.job, work.circuit)
+    if (
+        hertz is None
+        or plate.frequency_hz is None
+        or hertz == plate.frequency_hz
+        or line is None
+        or plate.volts is None
+    ):
+        return machine
+    times, rated = hertz / plate.frequency_hz, machine.rated
+    index, connection = plate.volts.nearest(line.volts_v / times)
+    if abs(connection.deviation_pu(line.volts_v / times)) > _KEPT:
+        return machine
+    count, amps = len(plate.volts.connections), plate.full_load_current
+    drawn = amps.at(index, connection, connection.high_v, count) if amps is not None else None
+    there = replace(
+        rated, connection=connection, usable=None, power=_times(rated.power, times),
+        synchronous=_times(rated.synchronous, times), speed=_faster(rated, times),
+        current=replace(rated.current, value=drawn) if rated.current is not None and drawn is not None else None,
+    )  # fmt: skip
+    return replace(machine, rated=there, rerated=times)
+
+
+def _times(figure: Figure | None, times: float) -> Figure | None:
+    return None if figure is None else replace(figure, value=figure.value * times)
+
+
+def _faster(rated: Rated, times: float) -> Figure | None:
+    """Its slip in turns a minute stays."""
+    if rated.speed is None or rated.synchronous is None:
+        return rated.speed
+    return replace(rated.speed, value=rated.speed.value + rated.synchronous.value * (times - 1))
 
 
 def _holds(work: Work) -> bool:
