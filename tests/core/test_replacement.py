@@ -103,6 +103,8 @@ CASES = [
     (FAN, {"new_plate.protection": "IP44"}, "ip", NOT),
     (FAN, {"new_plate.protection": "IP56"}, "ip", SAME),
     (STIRRER, {"new_plate.listing": None}, "listing", NOT),
+    (STIRRER, {"new_plate.enclosure": "TEFC"}, "enclosure", NOT),
+    (STIRRER, {}, "enclosure", SAME),
     (STIRRER, {"new_plate.listing": "CL I GP C D"}, "listing", UNKNOWN),
     (FAN, {}, "drive", UNKNOWN),
     (FAN, {"replacement.drive_ready": "yes"}, "drive", WITH),

@@ -193,10 +193,10 @@ class Drive(Facts):
     catches: str | None = field(choice("Catches it turning", _YES_NO))
     outage_s: float | None = field(measure("Outage to ride", q.SECONDS, "t_out", example="2 s"))
     kinetic: str | None = field(
-        choice("Its turning feeds the bus", _YES_NO, help="Meanwhile the drive brakes just enough to keep its bus up.")
+        choice("Load feeds its bus", _YES_NO, help="In an outage the drive brakes just enough to keep its bus up.")
     )
     control_held: str | None = field(
-        choice("Control power meanwhile", (("line", "from the line"), ("held", "held, buffered")),
+        choice("Control power", (("line", "from the line"), ("held", "held, buffered")),
                help="Contactors, run command and reference: held by a battery, dc or off-delay, or gone with the line.")
     )  # fmt: skip
     windmills: str | None = field(choice("Turned by its medium", _YES_NO, help="Wind, gravity, back flow: either way."))

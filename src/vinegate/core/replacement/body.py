@@ -56,6 +56,9 @@ def enclosure(pair: Pair) -> Row | None:
         return row.put(fits=Fits.SAME, text="The same.")
     if old is None or new is None:
         return row.put(fits=Fits.UNKNOWN, text="", needs=("what an enclosure of that code bears",))
+    if row.old.upper().startswith("XP") and not row.new.upper().startswith("XP"):
+        return row.put(fits=Fits.NOT, text="Closed is not explosion-proof: it has no flame paths.",
+                       source=pair.rules.papers.classification)  # fmt: skip
     lost = [word for column, word in _RESPECTS if old[column] == "yes" and new[column] == "no"]
     if lost:
         return row.put(

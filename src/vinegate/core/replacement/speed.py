@@ -121,9 +121,10 @@ def speed_row(pair: Pair, turns: Turns | None) -> Row:
 def _with_load(pair: Pair, row: Said, turns: Turns) -> Row:
     more, unit = turns.new_rpm / turns.old_rpm - 1, pair.rules.words.speed_unit
     asks = turns.new_w / turns.old_w - 1
+    percents = [round(100 * one, 1) + 0.0 for one in (more, asks)]  # no minus before nought
     text = (
         f"With this load {write(turns.new_rpm, 4)} {unit} for {write(turns.old_rpm, 4)}: "
-        f"{100 * more:+.1f} % speed, {100 * asks:+.1f} % power."
+        f"{percents[0]:+.1f} % speed, {percents[1]:+.1f} % power."
     )
     new_w = pair.new.power_w or 0.0
     if turns.new_w > new_w * 1.005:
