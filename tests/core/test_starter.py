@@ -284,6 +284,12 @@ class TestRun:
         assert again.connection == "in wye"
         assert ran(OPEN, acts_from("START+ START- w1 STOP+ STOP- START+ START- w4"), 3).connection == "in delta"
 
+    def test_a_drive_feeds_it_only_while_it_is_told_to(self):
+        for name in ("drive", "drive by-pass"):
+            assert ran(SHIPPED[name], acts_from("w1")).connection == "off"  # its contactor is in already
+            assert ran(SHIPPED[name], acts_from("START+ START- w2")).connection == "fed by its drive"
+            assert ran(SHIPPED[name], acts_from("START+ START- w2 STOP+ w2")).connection == "off"
+
     def test_the_drives_contactor_opens_after_it_is_blocked(self):
         passed = SHIPPED["drive by-pass"]
         run = ran(passed, acts_from("START+ START- w2 STOP+ w2"), 5)

@@ -47,12 +47,21 @@ def hung_of(circuit: Circuit, closed: frozenset[str]) -> Hung:
         return Hung(Hangs.WHOLE, "on the line") if whole else Hung(Hangs.UNEVEN, "on some of its phases")
     leads = tuple(by_net.get(f"T{number}", "") for number in (1, 2, 3))
     if not any(leads):
-        return Hung(Hangs.FIRST, "through what stands ahead")
+        return _ahead(circuit, closed)
     if not all(leads):
         return Hung(Hangs.UNEVEN, "on some of its phases")
     how, words = _windings(groups, by_net, nets)
     backwards = leads not in _EVEN
     return Hung(how, f"{words}{', backwards' if backwards else ''}", backwards)
+
+
+def _ahead(circuit: Circuit, closed: frozenset[str]) -> Hung:
+    """Fed through what stands between line and motor; a drive feeds it only while it is told to run."""
+    names = {name for name, _ in circuit.between}
+    if "drive" in names:
+        told = closed & (set(circuit.feeds) - {tag for tag, _ in circuit.poles})
+        return Hung(Hangs.FIRST, "fed by its drive") if told else _OFF
+    return Hung(Hangs.FIRST, "fed by its soft starter" if "soft starter" in names else "through what stands ahead")
 
 
 def _windings(groups: tuple[frozenset[str], ...], by_net: dict[str, str], nets: set[str]) -> tuple[Hangs, str]:
