@@ -60,8 +60,6 @@ class Control:
     primary: Allowed | None = None
     secondary: Allowed | None = None
     wire_a: float | None = None
-    primary_a: float | None = None
-    secondary_a: float | None = None
 
     held_va: float = 0.0
     """The most that is held for ever, lamps and others with it."""
@@ -191,7 +189,6 @@ def _devices(
     size = next((row for row in load("control_wire").rows if row["size"] == facts.run_size), None)
     return replace(
         whole, size_va=rated_va, primary=ahead, secondary=behind, wire_a=float(size["alone_a"]) if size else None,
-        primary_a=primary.value, secondary_a=secondary.value,
     )  # fmt: skip
 
 

@@ -17,7 +17,6 @@ _WORKED: Final[dict[str, dict[str, str]]] = {
     "81346": {"hand": "SF", "overload": "FC", "field": "B", "command": "KF"},
     "older": {"hand": "S", "overload": "F", "field": "B", "command": "K"},
 }
-MOTOR: Final = {"ics19": "M", "81346": "MA", "older": "M"}
 
 
 def named_by(circuit: Circuit, habit: str) -> dict[str, str]:

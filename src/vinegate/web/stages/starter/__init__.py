@@ -173,7 +173,8 @@ def _relay(plan: Plan) -> Relay | None:
 
 def _phasors(drawn: Drawn) -> dict[str, Any] | None:
     """Both ways to close the delta, against what the open winding still has at this plan's change-over."""
-    if drawn.spike is None or not any(tag == drawn.circuit.wanted[-1] for tag, _ in drawn.circuit.poles):
+    six_leads = any("T6" in pole for _, poles in drawn.circuit.poles for pole in poles)
+    if drawn.spike is None or not six_leads:
         return None
     residual, lag = drawn.spike.residual_pu, drawn.spike.drift_deg
     steps = {way: recloses_pu(way, residual, lag) for way in (1, -1)}
