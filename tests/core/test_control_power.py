@@ -22,6 +22,7 @@ CASES = [
     (HYDRAULIC, {"starter.transformer": None}, "starter.coil_volts", UNKNOWN),
     (HYDRAULIC, {"protection.coil": None}, "starter.coil_volts", UNKNOWN),
     (HYDRAULIC, {"starter.run": "1500 m"}, "starter.coil_volts", FAILS),
+    (HYDRAULIC, {"plate.full_load_current": None, "plate.power": None}, "starter.coil_volts", UNKNOWN),
     (HYDRAULIC, {"starter.run": "1500 m", "protection.coil": "24 V"}, "starter.coil_volts", FAILS),
     (HYDRAULIC, {"starter.steady": "300 VA"}, "starter.control_size", FAILS),
     (HYDRAULIC, {"starter.steady": "150 VA"}, "starter.control_size", PASSES),
@@ -46,6 +47,13 @@ CASES = [
 def test_each_requirement_on_both_sides(plan, changes, key, verdict):
     gate = plan(changes).gate(key)
     assert gate.verdict is verdict, gate.sentence
+
+
+@pytest.mark.parametrize("path", ["transformer", "coil_pull", "coil_hold"])
+def test_a_rating_of_nothing_is_no_rating(path):
+    """Nought is refused at its field, and nothing is divided by it."""
+    plan = HYDRAULIC({f"starter.{path}": "0 VA"})
+    assert [error.path for error in plan.errors] == [f"starter.{path}"]
 
 
 def test_what_is_not_described_is_advised_and_not_judged():

@@ -73,7 +73,7 @@ class Starter(Facts):
         choice("Control fed by", (("transformer", "its transformer"), ("line", "the line"), ("dc", "direct current")))
     )
     transformer_va: float | None = field(
-        measure("Transformer", c.CONTROL_VA, "S_r", example="150 VA", help="Rated, by its plate.")
+        measure("Transformer", c.RATED_VA, "S_r", example="150 VA", help="Rated, by its plate.")
     )
     transformer_z_pu: float | None = field(
         measure("Its impedance", c.IMPEDANCE, "z", example="6 %", help="Empty: 4 to 10 %, 6 % taken.")
@@ -81,9 +81,9 @@ class Starter(Facts):
     primary_fuse_a: float | None = field(measure("Primary device", q.CURRENT, "I_F1", example="1 A"))
     secondary_fuse_a: float | None = field(measure("Control device", q.CURRENT, "I_F2", example="2 A"))
     coil_pull_va: float | None = field(
-        measure("Coil pulls in", c.CONTROL_VA, "S_c", example="340 VA", help="The largest, by its maker; empty: usual.")
+        measure("Coil pulls in", c.RATED_VA, "S_c", example="340 VA", help="The largest, by its maker; empty: usual.")
     )
-    coil_hold_va: float | None = field(measure("and holds", c.CONTROL_VA, "S_ch", example="30 VA"))
+    coil_hold_va: float | None = field(measure("and holds", c.RATED_VA, "S_ch", example="30 VA"))
     steady_va: float | None = field(
         measure("Lamps, others", c.CONTROL_VA, "S_l", example="20 VA", help="Held all the time.")
     )

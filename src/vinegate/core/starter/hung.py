@@ -56,12 +56,9 @@ def hung_of(circuit: Circuit, closed: frozenset[str]) -> Hung:
 
 
 def _ahead(circuit: Circuit, closed: frozenset[str]) -> Hung:
-    """Fed through what stands between line and motor; a drive feeds it only while it is told to run."""
-    names = {name for name, _ in circuit.between}
-    if "drive" in names:
-        told = closed & (set(circuit.feeds) - {tag for tag, _ in circuit.poles})
-        return Hung(Hangs.FIRST, "fed by its drive") if told else _OFF
-    return Hung(Hangs.FIRST, "fed by its soft starter" if "soft starter" in names else "through what stands ahead")
+    """Fed through what stands between line and motor; where a relay tells that to, only while it is in."""
+    tells = set(circuit.feeds) - {tag for tag, _ in circuit.poles}
+    return _OFF if tells and not tells & closed else Hung(Hangs.FIRST, circuit.fed_by)
 
 
 def _windings(groups: tuple[frozenset[str], ...], by_net: dict[str, str], nets: set[str]) -> tuple[Hangs, str]:

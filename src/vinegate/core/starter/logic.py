@@ -148,6 +148,8 @@ class Circuit:
     poles: tuple[tuple[str, tuple[Pole, ...]], ...]
     between: tuple[tuple[str, tuple[Pole, ...]], ...] = ()
     """What stands between nets of the power circuit beside contactors, by its name."""
+    fed_by: str = "through what stands ahead"
+    """In words, while its leads are on no phase by poles alone."""
     apart: tuple[tuple[str, str], ...] = ()
     restarts: bool = False
     wanted: tuple[str, ...] = ()

@@ -7,6 +7,7 @@ from typing import Final
 from vinegate.core.quantity import Quantity
 
 CONTROL_VA: Final = Quantity(name="load", unit="VA", shown="VA", bare="VA", example="150 VA", least=0, most=100000)
+RATED_VA: Final = Quantity(name="rating", unit="VA", shown="VA", bare="VA", example="150 VA", least=0.5, most=100000)
 IMPEDANCE: Final = Quantity(
     name="impedance", unit="one", shown="", bare="percent", bare_too="one", example="6 %", least=0.005, most=0.3,
     usual=(0.01, 0.3),

@@ -263,6 +263,7 @@ def soft_starter(wishes: Wishes) -> Circuit:
         devices=devices,
         poles=(("K", _INTO), ("BP", _OUT_OF)),
         between=(("soft starter", _OUT_OF),),
+        fed_by="fed by its soft starter",
         restarts=wishes.two_wire,
         wanted=("K", "BP"),
     )
@@ -295,7 +296,8 @@ def drive(wishes: Wishes) -> Circuit:
         inputs = inputs_of(wishes)
     return Circuit(
         key="drive", name="drive, run command held", inputs=inputs, devices=(feeds, *commands),
-        poles=(("K1", _INTO),), between=(("drive", _OUT_OF),), restarts=wishes.two_wire, limits=limits,
+        poles=(("K1", _INTO),), between=(("drive", _OUT_OF),), fed_by="fed by its drive",
+        restarts=wishes.two_wire, limits=limits,
         wanted=("K1", commands[0].tag), grants=("reverses", "limits") if both else (),
     )  # fmt: skip
 
@@ -326,7 +328,8 @@ def _by_passed(wishes: Wishes) -> Circuit:
     return Circuit(
         key="drive-bypass", name="drive with by-pass", inputs=(*inputs_of(wishes), selector), devices=devices,
         poles=(("K1", _INTO), ("K2", (("e1", "T1"), ("e2", "T2"), ("e3", "T3"))), ("K3", ACROSS)),
-        between=(("drive", (("d1", "e1"), ("d2", "e2"), ("d3", "e3"))),), apart=(("K2", "K3"),),
+        between=(("drive", (("d1", "e1"), ("d2", "e2"), ("d3", "e3"))),), fed_by="fed by its drive",
+        apart=(("K2", "K3"),),
         wanted=("K1", "K2", "RUN"), modes=((BYPASS, ("K3",)),), grants=("bypass",),
         pause_s=wishes.residual_wait_s,
     )  # fmt: skip

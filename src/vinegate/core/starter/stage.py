@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit as Facts
 from vinegate.core.fed import fed
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Verdict, unknown
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
@@ -22,7 +22,7 @@ from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.starter.burdens import burdens_of, loads_of
 from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, with_brake
 from vinegate.core.starter.control import Control, control_of, feed_of
-from vinegate.core.starter.control_gates import control_gates
+from vinegate.core.starter.control_gates import control_gates, described
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.gates import gates_of
@@ -120,6 +120,9 @@ def _plan(work: Work) -> Drawn | None:
     if drawn.control is not None:
         burdens = burdens_of(circuit)
         sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)
+    elif described(facts):
+        missing = sheet.needs([("plate.full_load_current", work.rules.words.full_load_current)], "its coils")
+        sheet.gates.append(unknown("starter.coil_volts", "Coils pull in at the lowest volts", missing))
     sheet.notes.append(_fault_note(drawn))
     sheet.notes.append(
         "Which single faults may remain is for the risk assessment of the machine; no performance level is "
