@@ -24,6 +24,7 @@ def test_copied_changed_compared_and_taken_over(enter, circuit):
     settled(page)
     expect(page.locator("#answer")).not_to_contain_text("does not fit")
     page.get_by_role("button", name="Take the new plate over").click()
+    expect(page.get_by_role("button", name="Begin with the old plate")).to_be_visible()
     expect(page.locator("#answer")).to_contain_text("No other motor is compared")
     page.goto(f"{circuit}/plate")
     expect(page.locator("#plate-speed")).to_have_value("1180 rpm")

@@ -32,6 +32,7 @@ CASES = [
     (HYDRAULIC, {"starter.run": "430 m"}, "starter.hold_in", FAILS),
     (HYDRAULIC, {"starter.run": "200 m", "starter.run_capacitance": None}, "starter.hold_in", CHECK),
     (HYDRAULIC, {"starter.grounded": "no"}, "starter.grounded", FAILS),
+    (planner("harrowmere-lock.json", "B-42"), {"starter.grounded": "no"}, "starter.grounded", FAILS),
     (HYDRAULIC, {"starter.grounded": "monitored"}, "starter.grounded", PASSES),
     (HYDRAULIC, {"starter.grounded": None}, "starter.grounded", UNKNOWN),
     (HYDRAULIC, {"starter.control_from": "line", "starter.transformer": None}, "starter.control_direct", FAILS),

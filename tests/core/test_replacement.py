@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import demo_job, planner
+from vinegate.core.grade import Kind, Verdict
 from vinegate.core.plan import plan_raw
 from vinegate.core.replacement.anew import anew, with_new_plate
 from vinegate.core.replacement.facts import NewPlate
@@ -146,6 +147,21 @@ def test_the_circuits_own_verdict_is_the_old_motors():
     assert worse.verdict is plan(dict.fromkeys(copied)).verdict
 
 
+def test_what_is_still_to_be_changed_is_to_check():
+    plan, copied = PUMP
+    found = plan(copied | {"new_plate.code_letter": "J"})
+    gate = found.gate("replacement.at_rest")
+    assert gate.verdict is Verdict.CHECK
+    assert gate.kind is Kind.INFORMS
+    assert gate.remedy
+
+
+def test_the_speed_stands_ahead_of_the_power_on_every_plate():
+    for plan, copied in (PUMP, COMPRESSOR):
+        keys = [one.key for one in plan(copied).of(REPLACEMENT).rows]
+        assert keys.index("speed") == keys.index("power") - 1
+
+
 def test_without_a_new_plate_nothing_is_compared():
     plan, copied = PUMP
     assert plan(dict.fromkeys(copied)).of(REPLACEMENT) is None
@@ -283,6 +299,15 @@ class TestAnew:
         found = [one for one in anew(old, new) if one.name.startswith("Drive: ")]
         assert any(one.new == "55 A" for one in found)
         assert all(one.changes for one in found)
+
+    def test_what_is_known_of_the_rest_stays_known(self):
+        """Only the old motor's own facts and their sources go."""
+        facts = facts_of(LOCK, "C-71") | {"sources": {"load.power": "measured", "plate.speed": "measured"}}
+        facts["protection"] = facts["protection"] | {"overload": "28 A"}
+        after = with_new_plate(facts)
+        assert after["sources"] == {"load.power": "measured"}
+        assert "overload" not in after["protection"]
+        assert "new_plate" not in after
 
     def test_nothing_changes_with_the_same_plate(self):
         facts = facts_of(LOCK, "P-11")

@@ -123,6 +123,11 @@ def depends(text: str, turns: Turns, rule: str = "") -> Answer:
     return Answer(verdict=Verdict.CHECK, text=text, rule=rule, turns=turns)
 
 
+def changes(text: str, rule: str = "") -> Answer:
+    """It will do once something is changed, that someone still has to change."""
+    return Answer(verdict=Verdict.CHECK, text=text, rule=rule)
+
+
 def ruled(met: bool, text: str, rule: str = "") -> Answer:
     """Met or broken."""
     return meets(text, rule) if met else breaks(text, rule)

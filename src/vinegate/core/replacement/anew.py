@@ -12,8 +12,9 @@ from vinegate.core.quantity import write
 if TYPE_CHECKING:
     from vinegate.core.plan import Plan
 
-OF_THE_OLD: Final = ("machine", "new_plate", "replacement", "sources")
-"""Parts that belong to the old motor: its machine's data are not the new one's."""
+_OF_THE_OLD: Final = ("machine", "new_plate", "replacement")
+"""Parts that belong to the old motor, or to the comparison: they go when the new plate is taken over."""
+_ITS_SETTING: Final = "overload"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,12 +33,14 @@ class Anew:
 def with_new_plate(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
     """The circuit's facts with the new plate taken over; the old motor's own data are left behind.
 
-    What is entered for the old one alone (its machine, and what rests on it) must be given anew.
+    Its machine's own data and the overload's setting must be given anew; where the other facts come from stays.
     """
-    found = {key: part for key, part in circuit_raw.items() if key not in OF_THE_OLD}
+    found = {key: part for key, part in circuit_raw.items() if key not in _OF_THE_OLD}
     new = circuit_raw.get("new_plate") or {}
-    protection = {key: text for key, text in (circuit_raw.get("protection") or {}).items() if key != "overload"}
-    return {**found, "plate": dict(new), "protection": protection}
+    protection = {key: text for key, text in (circuit_raw.get("protection") or {}).items() if key != _ITS_SETTING}
+    gone = ("plate.", "machine.", "new_plate.", "replacement.", f"protection.{_ITS_SETTING}")
+    sources = {path: word for path, word in (circuit_raw.get("sources") or {}).items() if not path.startswith(gone)}
+    return {**found, "plate": dict(new), "protection": protection, "sources": sources}
 
 
 def anew(old: Plan, new: Plan) -> tuple[Anew, ...]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
-from vinegate.core.grade import Gate, breaks, from_answer, informs, meets, on_site, unknown
+from vinegate.core.grade import Gate, breaks, changes, from_answer, informs, meets, on_site, unknown
 
 
 class Fits(StrEnum):
@@ -45,7 +45,8 @@ class Row:
         if self.fits is Fits.NOT:
             remedy = self.task or "Another motor."
             return [informs(from_answer(key, self.name, breaks(self.text, self.source), remedy=remedy))]
-        found = [informs(from_answer(key, self.name, meets(self.text, self.source)))]
+        answer = changes(self.text, self.source) if self.fits is Fits.WITH else meets(self.text, self.source)
+        found = [informs(from_answer(key, self.name, answer, remedy=self.task))]
         if self.task:
             found.append(from_answer(f"{key}_task", f"New motor: {self.name.lower()}", on_site(self.task, self.source)))
         return found

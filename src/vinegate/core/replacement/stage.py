@@ -45,7 +45,8 @@ def _plan(work: Work) -> Compared | None:
     sheet, pair = work.sheet(KEY), pair_of(work)
     turns = turns_of(sheet, pair)
     electric = electric_rows(pair)
-    rows = (*electric[:4], speed_row(pair, turns), *electric[4:], *single_rows(pair), *body_rows(pair))
+    ahead = next(place for place, row in enumerate(electric) if row.key == "power")
+    rows = (*electric[:ahead], speed_row(pair, turns), *electric[ahead:], *single_rows(pair), *body_rows(pair))
     for row in rows:
         sheet.gates += row.gates
     sheet.notes.append(

@@ -19,7 +19,8 @@ _COIL_LAW: Final = "IEC 60947-4-1:2018 8.2.1.2: closes from 85 % of its volts, o
 
 def described(facts: Starter) -> bool:
     """Whether anything is said of the control circuit's supply."""
-    said = (facts.control_from, facts.transformer_va, facts.primary_fuse_a, facts.secondary_fuse_a, facts.run_m)
+    said = (facts.control_from, facts.transformer_va, facts.primary_fuse_a, facts.secondary_fuse_a, facts.run_m,
+            facts.grounded)  # fmt: skip
     return any(one is not None for one in said)
 
 

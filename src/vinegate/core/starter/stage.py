@@ -80,20 +80,7 @@ def _plan(work: Work) -> Drawn | None:
     if used is not None and used.outcome is None and used.verdict is Verdict.FAILS:
         return None  # not a way to start for this machine: nothing is drawn that could look proved
     stopping = work.found(STOP)
-    wishes = _wishes(work.circuit, facts, used, stopping)
-    circuit = drawn_to(study.chosen, wishes)
-    lacks = left_out(wishes, circuit)
-    if stopping is not None and stop_way_of(stopping.chosen).holds:
-        circuit = with_brake(circuit)
-    names = named_by(circuit, work.job.limits.tags or work.rules.control.tags)
-    circuit = renamed(circuit, names)
-    if facts.bridged:
-        circuit = without(circuit, facts.bridged)
-    if stopping is not None and braked_here(stopping.chosen) and stopping.chosen not in circuit.grants:
-        lacks = (
-            *lacks,
-            "Its way to stop: it is drawn across the line with buttons, direct current with wye-delta too",
-        )
+    circuit, lacks, lettered = _circuit(work, facts, study, used)
     rated = work.found(PLATE).rated
     line_a = rated.drawn.value if rated.drawn else None
     parts = parts_of(circuit, line_a, _locked_a(study), _direct_a(stopping))
@@ -109,8 +96,8 @@ def _plan(work: Work) -> Drawn | None:
         tests=tried(circuit),
         races=races_of(circuit),
         us=work.rules.practice.us_units,
-        lettered=bool(names),
-        overload_leg=work.circuit.protection.overload_place not in (None, "line"),
+        lettered=lettered,
+        overload_leg=work.circuit.protection.overload_place == "delta",
         spike=used.spike if used else None,
         shaft=_shaft(work.circuit, study),
     )
@@ -130,6 +117,28 @@ def _plan(work: Work) -> Drawn | None:
         "An emergency stop is judged by a competent person. Work dead, locked out and proved."
     )
     return drawn
+
+
+def _circuit(
+    work: Work, facts: Starter, study: StartStudy, used: MethodRow | None
+) -> tuple[Circuit, tuple[str, ...], bool]:
+    """The circuit as wished, what is wished and not in it, and whether its tags are the job's letters."""
+    stopping = work.found(STOP)
+    wishes = _wishes(work.circuit, facts, used, stopping)
+    circuit = drawn_to(study.chosen, wishes)
+    lacks = left_out(wishes, circuit)
+    if stopping is not None and stop_way_of(stopping.chosen).holds:
+        circuit = with_brake(circuit)
+    names = named_by(circuit, work.job.limits.tags or work.rules.control.tags)
+    circuit = renamed(circuit, names)
+    if facts.bridged:
+        circuit = without(circuit, facts.bridged)
+    if stopping is not None and braked_here(stopping.chosen) and stopping.chosen not in circuit.grants:
+        lacks = (
+            *lacks,
+            "Its way to stop: it is drawn across the line with buttons, direct current with wye-delta too",
+        )
+    return circuit, lacks, bool(names)
 
 
 def _control(work: Work, sheet: Sheet, facts: Starter, circuit: Circuit, parts: tuple[Part, ...]) -> Control | None:

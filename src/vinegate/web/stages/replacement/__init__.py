@@ -50,7 +50,7 @@ def _context(hand: InHand) -> dict[str, Any]:
         "plate_fields": [path for path in names if path in hand.fields],
         "beside_fields": [path for path in hand.fields if path.startswith("replacement.")],
         "copying": [(f"new_plate.{key}", str(new.get(key) or ""), str(text)) for key, text in old.items()],
-        "taking": _taking(facts, old, new),
+        "taking": _taking(facts) if found is not None else [],
     }
     return context | (_beside(hand, found) if found is not None else {})
 
@@ -68,21 +68,20 @@ def _beside(hand: InHand, found: Compared) -> dict[str, Any]:
     }
 
 
-def _taking(facts: dict[str, Any], old: dict[str, Any], new: dict[str, Any]) -> list[tuple[str, str, str]]:
-    """Path, what stands there, what will: the new plate becomes the circuit's, the old machine's own data go."""
-    changes = [(f"plate.{key}", str(old.get(key) or ""), str(new.get(key) or "")) for key in {**old, **new}]
-    for part in ("machine", "new_plate"):
-        changes += [(f"{part}.{key}", str(text), "") for key, text in (facts.get(part) or {}).items()]
-    return [one for one in changes if one[1] != one[2]]
+def _taking(facts: dict[str, Any]) -> list[tuple[str, str, str]]:
+    """Path, what stands there, what will: just what the circuit beside was planned with."""
+    after, parts = with_new_plate(facts), ("plate", "machine", "protection", "new_plate", "replacement", "sources")
+    found = []
+    for part in parts:
+        was, now = facts.get(part) or {}, after.get(part) or {}
+        found += [(f"{part}.{key}", str(was.get(key) or ""), str(now.get(key) or "")) for key in {**was, **now}]
+    return [one for one in found if one[1] != one[2]]
 
 
 def _headline(plan: Plan) -> Verdict:
     """Of the new motor, not of the circuit as it stands; to check while changes are still to be made."""
-    found = plan.of(REPLACEMENT)
-    if found is None:
+    if plan.of(REPLACEMENT) is None:
         return plan.verdict
-    if found.fits is Fits.WITH:
-        return Verdict.CHECK
     return worst_of(gate.verdict for gate in plan.stage("replacement").gates if gate.kind is Kind.INFORMS)
 
 
