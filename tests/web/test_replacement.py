@@ -25,3 +25,15 @@ def test_it_begins_with_a_copy_and_is_taken_over(sign_in, circuit):  # noqa: F81
     }
     ines.post(f"{circuit}/replacement", was)
     assert "1191 rpm" in text_of(ines.get(f"{circuit}/plate"))
+
+
+def test_what_would_only_be_to_check_is_not_said_to_pass(sign_in, circuit):  # noqa: F811
+    """A copy without the old machine's own data: what rested on them is named, a check as well as a failure."""
+    ines = sign_in("ines")
+    plate = {"power": "75 hp", "volts": "230/460", "full_load_current": "184/92", "frequency": "60 Hz", "speed": "1185 rpm",
+             "code_letter": "G", "code_letter_for": "run", "leads": "12", "service_factor": "1.15"}  # fmt: skip
+    ines.post(f"{circuit}/replacement", {f"f:new_plate.{key}": text for key, text in plate.items()})
+    page = text_of(ines.get(f"{circuit}/replacement"))
+    then = page.partition("Then not passing")[2]
+    assert "Every check of the circuit would pass" not in page
+    assert "<strong>check</strong>" in then.partition("The new plate")[0]

@@ -63,7 +63,7 @@ def _beside(hand: InHand, found: Compared) -> dict[str, Any]:
     drawn = frames_over(old, new, us=rule_set(hand.plan.rules).practice.us_units) if old and new else None
     return {
         "anew": anew(hand.plan, after),
-        "then": [gate for gate in after.gates if gate.weighs and not gate.verdict.usable],
+        "then": [gate for gate in after.gates if gate.weighs and gate.verdict is not Verdict.PASSES],
         "frames_drawing": Markup(svg(drawn, "circuit-drawing")) if drawn else None,  # noqa: S704 - our own drawing
     }
 
