@@ -62,7 +62,7 @@ def test_kept_equals_fresh_for_every_field():
     [
         ("stop.method", "coast", {"stop"}),
         ("place.starter", "area_2", {"place"}),
-        ("protection.overload", "95 A", {"protection"}),
+        ("protection.overload", "95 A", {"protection", "record"}),  # the record holds the dial against it
         ("plate.mounting", "IM B5", set()),
         ("start.driven", "another pump", set()),
     ],

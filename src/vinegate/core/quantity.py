@@ -90,6 +90,15 @@ class Quantity:
         same = registry().get_name(kind._unit(unit)) == registry().get_name(own)
         return "" if same else f"= {_shown(value, self.unit, own)}"
 
+    def show(self, value: float, *, us: bool) -> str:
+        """A value in core's unit as the dialect writes it.
+
+        >>> POWER.show(22371.0, us=True), CURRENT.show(88.6, us=True)
+        ('30 hp', '88.6 A')
+        """
+        unit = self.bare_us if us and self.bare_us else self.bare
+        return _shown(value, self.unit, unit).removesuffix(" one")
+
     def _either(self, text: str, candidates: list[float], plausible: list[float]) -> list[float]:
         """A bare number read both ways: as a share and as per cent."""
         other = [value for value in self._plausible(candidates, self.bare_too) if value not in plausible]
@@ -137,7 +146,16 @@ class Quantity:
             unit, unit
         )
         shown = {"second": "s", "minute": "min", "ohm": "Ω", "kgmsq": "kg·m²", "lbftsq": "lb·ft²"}.get(shown, shown)
-        shown = {"ampere": "A", "volt": "V", "watt": "W", "voltampere": "VA", "hertz": "Hz"}.get(shown, shown)
+        shown = {
+            "ampere": "A",
+            "volt": "V",
+            "watt": "W",
+            "voltampere": "VA",
+            "hertz": "Hz",
+            "megaohm": "MΩ",
+            "mmps": "mm/s",
+            "ipspeak": "in/s peak",
+        }.get(shown, shown)
         low, high = f"{self.least / factor:.4g}", f"{self.most / factor:.6g}"
         return f"{text.strip()} is outside what a {self.name} here can be: {low} to {high} {shown}".rstrip() + "."
 
@@ -149,8 +167,10 @@ def _factor(unit: str, to: str) -> float:
 
 _SHOWN: Final = {
     "foot": "ft", "metre": "m", "kgmsq": "kg·m²", "lbftsq": "lb·ft²", "newtonmetre": "N·m", "lbft": "lb-ft",
-    "newton": "N", "mps": "m/s", "fpm": "ft/min", "mcubedperhour": "m³/h", "pascal": "Pa", "inchwater": "in. wg",
-    "density": "kg/m³", "lbpercubicfoot": "lb/ft³",
+    "newton": "N", "mps": "m/s", "mmps": "mm/s rms", "ipspeak": "in/s peak",
+    "fpm": "ft/min", "mcubedperhour": "m³/h", "pascal": "Pa", "inchwater": "in. wg",
+    "density": "kg/m³", "lbpercubicfoot": "lb/ft³", "megaohm": "MΩ", "ohm": "Ω", "kelvin": "°C", "second": "s",
+    "percent": "%",
 }  # fmt: skip
 
 
@@ -406,3 +426,14 @@ SOIL = Quantity(
 LET_THROUGH = Quantity(
     name="let-through", unit="ampsqs", shown="A²s", bare="kampsqs", example="0.2 kA²s", least=1, most=1e12
 )
+READ_VOLTS = Quantity(name="reading", unit="V", shown="V", bare="V", example="462 V", least=0, most=1200)
+READ_AMPS = Quantity(name="reading", unit="A", shown="A", bare="A", example="88.6 A", least=0, most=50000)
+READ_POWER = Quantity(name="reading", unit="W", shown="W", bare="kW", example="54.2 kW", least=0, most=5e6)
+INSULATION = Quantity(
+    name="insulation resistance", unit="ohm", shown="Ω", bare="megaohm", example="620 MΩ", least=1, most=1e14
+)
+VIBRATION = Quantity(
+    name="vibration", unit="mps", shown="m/s", bare="mmps", bare_us="ipspeak", example="1.8 mm/s rms or 0.1 in/s peak",
+    least=0, most=1,
+)  # fmt: skip
+DIRECT_VOLTS = Quantity(name="test voltage", unit="V", shown="V", bare="V", example="500 V", least=50, most=15000)

@@ -14,6 +14,7 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.place.stage import PLACE
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.stage import PROTECTION
+from vinegate.core.record.stage import RECORD
 from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.start.stage import START
 from vinegate.core.starter.stage import STARTER
@@ -35,6 +36,7 @@ STAGES: tuple[Specification[Any], ...] = (
     PLACE,
     STARTER,
     REPLACEMENT,
+    RECORD,
 )
 _LINE: Final = (
     "supply",

@@ -58,6 +58,9 @@ cfm = 4.719474432e-4 flow
 mps = [linear]
 fpm = 0.00508 mps
 mpm = 0.016666666666666667 mps
+mmps = 0.001 mps
+ips = 0.0254 mps
+ipspeak = 0.017960512241591 mps
 pascal = [pressure] = Pa
 bar = 1e5 pascal
 psi = 6894.757293168361 pascal
@@ -115,6 +118,12 @@ SPELLINGS: Final = (
     (re.compile(r"^(?:h|hrs?|hours?)\.?$", re.I), "hour"),
     (re.compile(r"^(?:Ω|Ω|ohms?)$", re.I), "ohm"),
     (re.compile(r"^m(?:Ω|Ω)$"), "milliohm"),
+    (re.compile(r"^k(?:Ω|Ω|ohms?)$"), "kiloohm"),
+    (re.compile(r"^M(?:Ω|Ω|ohms?|eg|egohms?)$"), "megaohm"),
+    (re.compile(r"^G(?:Ω|Ω|ohms?)$"), "gigaohm"),
+    (re.compile(r"^mm/s(?: ?rms)?$", re.I), "mmps"),
+    (re.compile(r"^(?:in/s|ips) ?rms$", re.I), "ips"),
+    (re.compile(r"^(?:in/s|ips)(?: ?(?:pk|peak))?$", re.I), "ipspeak"),
     (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)$", re.I), "kgmsq"),
     (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)\s?gd(?:²|2|\^2)$", re.I), "gdsq"),
     (re.compile(r"^(?:lb|wk(?:²|2|\^2))\.?\s?[·*. -]?\s?ft(?:²|2|\^2)(?:\s?wk(?:²|2|\^2))?$", re.I), "lbftsq"),

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import datetime
 from importlib import resources
 
+from vinegate.core.record.facts import FORMS
 from vinegate.exchange.circuit_file import JobFile, read
-from vinegate.store import accounts, jobs
-from vinegate.store.models import Role
+from vinegate.store import accounts, entries, jobs
+from vinegate.store.entries import Sent
+from vinegate.store.jobs import Access
+from vinegate.store.models import Circuit, Role, User
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,7 +28,7 @@ PEOPLE = (
 )
 
 _FILES = {
-    "harrowmere-lock.json": {"ines": Role.DESIGNER, "tam": Role.VIEWER, "ruth": Role.REVIEWER},
+    "harrowmere-lock.json": {"ines": Role.DESIGNER, "tam": Role.ELECTRICIAN, "ruth": Role.REVIEWER},
     "skerry-sound.json": {"ines": Role.DESIGNER, "tam": Role.DESIGNER, "ruth": Role.REVIEWER},
 }
 
@@ -46,4 +50,15 @@ def load(password: str) -> None:
         for login, role in roles.items():
             jobs.set_member(access, people[login], role)
         for tag, facts in found.circuits:
-            jobs.create_circuit(access, tag=tag, facts=facts)
+            circuit = jobs.create_circuit(access, tag=tag, facts={k: v for k, v in facts.items() if k not in FORMS})
+            for form in FORMS:
+                if form in facts:
+                    _record(people, access, circuit, form, facts[form])
+
+
+def _record(people: dict[str, User], access: Access, circuit: Circuit, form: str, readings: dict[str, str]) -> None:
+    """An entry of the demo's electrician, at the moment its facts say."""
+    at, _, _ = readings["taken"].partition(" UTC")
+    kept = {name: text for name, text in readings.items() if name != "taken"}
+    sent = Sent(uid=f"demo-{circuit.id}-{form}", form=form, readings=kept, taken_at=datetime.fromisoformat(at))
+    entries.keep(replace(access, user=people["tam"]), circuit, sent)

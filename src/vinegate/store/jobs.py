@@ -48,6 +48,11 @@ class Access:
         return self.role is Role.DESIGNER
 
     @property
+    def may_record(self) -> bool:
+        """What was measured and seen where the motor stands."""
+        return self.role in (Role.DESIGNER, Role.ELECTRICIAN)
+
+    @property
     def may_review(self) -> bool:
         return self.role is Role.REVIEWER
 

@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from peewee import (
     AutoField,
+    BlobField,
     BooleanField,
     CharField,
     DateTimeField,
@@ -19,9 +20,10 @@ from vinegate.store.database import database
 
 
 class Role(StrEnum):
-    """What a member may do in a job. Designers edit and issue, reviewers check, viewers read."""
+    """What a member may do in a job. Designers edit and issue, electricians record, reviewers check, viewers read."""
 
     DESIGNER = "designer"
+    ELECTRICIAN = "electrician"
     REVIEWER = "reviewer"
     VIEWER = "viewer"
 
@@ -30,6 +32,12 @@ class LongTextField(TextField):
     """JSON as text: the readers own its shape, and the database keeps it as it was written."""
 
     field_type = "LONGTEXT"
+
+
+class LongBlobField(BlobField):
+    """A capture's or photo's bytes."""
+
+    field_type = "LONGBLOB"
 
 
 class Table(Model):
@@ -133,6 +141,60 @@ class Review(Table):
     reviewed_at = DateTimeField()
 
 
+class Entry(Table):
+    """One form as it was filled in where the motor stands. The database refuses to change or delete it.
+
+    `uid` is made by the page that took it: the same entry sent again is the same row. `revision` is the number of the
+    issued plan it was held against; 0 while there was none.
+    """
+
+    id = AutoField()
+    circuit = ForeignKeyField(Circuit, backref="entries")
+    uid = CharField(40)
+    form = CharField(40)
+    readings = LongTextField()
+    simulated = BooleanField(default=False)
+    revision = IntegerField(default=0)
+    taken_at = DateTimeField()
+    user = ForeignKeyField(User)
+    received_at = DateTimeField()
+
+    class Meta:
+        indexes = ((("circuit", "uid"), True), (("circuit", "form", "taken_at"), False))
+
+
+class Photo(Table):
+    """A picture beside an entry: made smaller, without its metadata."""
+
+    id = AutoField()
+    entry = ForeignKeyField(Entry, backref="photos")
+    uid = CharField(40)
+    jpeg = LongBlobField()
+
+    class Meta:
+        indexes = ((("entry", "uid"), True),)
+
+
+class Capture(Table):
+    """A recorder's file, whole and pressed, with how its channels were read; what follows from both is worked anew."""
+
+    id = AutoField()
+    circuit = ForeignKeyField(Circuit, backref="captures")
+    uid = CharField(40)
+    name = CharField(200)
+    body = LongBlobField()
+    size = IntegerField()
+    mapping = LongTextField()
+    simulated = BooleanField(default=False)
+    revision = IntegerField(default=0)
+    program_version = CharField(20)
+    user = ForeignKeyField(User)
+    received_at = DateTimeField()
+
+    class Meta:
+        indexes = ((("circuit", "uid"), True),)
+
+
 class Trail(Table):
     """Who did what."""
 
@@ -148,7 +210,7 @@ class Trail(Table):
         indexes = ((("job", "id"), False),)
 
 
-TABLES = (User, Job, Membership, Circuit, Save, Revision, Review, Trail)
+TABLES = (User, Job, Membership, Circuit, Save, Revision, Review, Trail, Entry, Photo, Capture)
 
 
 def revision_letter(number: int) -> str:

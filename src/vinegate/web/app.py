@@ -17,10 +17,11 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 
 from vinegate import __version__
 from vinegate.collecting import loaded
+from vinegate.core.capture.files import MOST_BYTES
 from vinegate.store.accounts import user_by_id
 from vinegate.store.database import connect_to, database
 from vinegate.store.models import User
-from vinegate.web import auth, circuit, jobs, pages, restart
+from vinegate.web import auth, circuit, jobs, pages, record, restart
 from vinegate.web.assets import Assets
 from vinegate.web.display import FILTERS, GLOBALS
 from vinegate.web.errors import register_errors
@@ -84,10 +85,11 @@ def create_app(config: Config) -> Flask:
     )
     if config.https:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
+    _uploads(app)
     _packages(app, config)
     _connections(app)
     _templates(app)
-    for module in (auth, jobs, circuit, pages, restart):
+    for module in (auth, jobs, circuit, record, pages, restart):
         app.register_blueprint(module.blueprint)
     register_errors(app)
     return app
@@ -105,6 +107,19 @@ def create_app_from_environment() -> Flask:
     )
     loaded()
     return app
+
+
+_LARGER = {"record.bring": MOST_BYTES + 100_000, "record.enter": 40_000_000}
+"""Bytes that these may be sent, beyond what a form is."""
+
+
+def _uploads(app: Flask) -> None:
+    """Ahead of everything that reads a form."""
+
+    @app.before_request
+    def allow() -> None:
+        if request.endpoint in _LARGER:
+            request.max_content_length = _LARGER[request.endpoint]
 
 
 def _packages(app: Flask, config: Config) -> None:

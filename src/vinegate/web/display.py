@@ -7,6 +7,7 @@ from collections.abc import Callable
 from datetime import datetime
 from functools import cache
 from typing import Any
+from uuid import uuid4
 
 from flask import request, url_for
 from markupsafe import Markup, escape
@@ -92,6 +93,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "provenance": lambda provenance: PROVENANCE_WORDS[Provenance(provenance)],
 }
 GLOBALS: dict[str, Any] = {
+    "fresh_uid": lambda: uuid4().hex,
     "line_href": line_href,
     "other_page": other_page,
     "gate_glyph": gate_glyph,

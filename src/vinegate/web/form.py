@@ -11,6 +11,7 @@ from vinegate.core.codes import Meaning, decode
 from vinegate.core.facts import JOB_STAGES, LISTED, circuit_parts, kind_of, listed_keys, model_of, number_of
 from vinegate.core.field import Fact, FieldError, choice
 from vinegate.core.plate.kind import Family, family_of, shown
+from vinegate.core.record.facts import FORMS
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.supply.facts import METALS
 from vinegate.store.drafts import Change, Conflict, Writer
@@ -81,6 +82,9 @@ def _typed(path: str, value: str) -> str:
 
 
 def _known(path: str) -> bool:
+    """A field that a sheet may write; what was measured comes by its own entries only."""
+    if path.removeprefix("sources.").partition(".")[0] in FORMS:
+        return False
     return _fact(path.removeprefix("sources.")) is not None
 
 

@@ -106,12 +106,13 @@ class Papers:
 class Practice:
     """What is done otherwise from set to set, each said once.
 
-    `us_units`: a bare number is in hp, feet, lb·ft². `nema_leads`: leads are numbered T1 to T12.
-    `service_factor`: a load within it is to check, not too much. `by_trip_current`: an overload is judged by what it
-    trips at, not by its dial. `protectors`: thermal protectors may stand for it. `voltage_factors`: largest and least
-    fault currents have their own (IEC 60909-0). `strong_design` is the design letter of much starting torque.
-    `drop_pct` is the drop recommended while running, `drop_source` by whom. `insulation_field` and `adiabatic` are the
-    field and the table's rows for the insulation of conductors.
+    `us_units`: a bare number is in hp, feet, lb·ft². `nema_leads`: leads are numbered T1 to T12. `service_factor`:
+    a load within it is to check, not too much. `by_trip_current`: an overload is judged by what it trips at, not by
+    its dial. `protectors`: thermal protectors may stand for it. `unbalance_by_deviation`: unequal volts by their
+    largest deviation, else by negative sequence. `voltage_factors`: largest and least fault currents have their own
+    (IEC 60909-0). `strong_design` is the design letter of much starting torque. `drop_pct` is the drop recommended
+    while running, `drop_source` by whom. `insulation_field` and `adiabatic` are the field and the table's rows for
+    the insulation of conductors.
     """
 
     us_units: bool
@@ -119,6 +120,7 @@ class Practice:
     service_factor: bool
     by_trip_current: bool
     protectors: bool
+    unbalance_by_deviation: bool
     voltage_factors: bool
     strong_design: str
     drop_pct: float

@@ -11,6 +11,7 @@ from vinegate.web.stages import (
     place,
     plate,
     protection,
+    record,
     replacement,
     start,
     starter,
@@ -36,6 +37,7 @@ PAGES: dict[str, Page] = {
         place,
         load,
         replacement,
+        record,
     )
 }
 

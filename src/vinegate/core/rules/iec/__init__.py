@@ -74,6 +74,7 @@ class Iec:
         service_factor=False,
         by_trip_current=False,
         protectors=False,
+        unbalance_by_deviation=False,
         voltage_factors=True,
         strong_design="H",
         drop_pct=5.0,

@@ -69,6 +69,7 @@ class Nec:
         service_factor=True,
         by_trip_current=True,
         protectors=True,
+        unbalance_by_deviation=True,
         voltage_factors=False,
         strong_design="C",
         drop_pct=3.0,

@@ -6,6 +6,7 @@ import { attachKeys } from "./keys.js";
 import { attachLines } from "./lines.js";
 import { attachLive } from "./live.js";
 import { attachPending } from "./pending.js";
+import { attachQueue } from "./queue.js";
 import { attachReadouts } from "./readout.js";
 
 attachKeys(document);
@@ -15,6 +16,7 @@ attachHandles(document);
 attachAreas(document);
 attachPending(document);
 attachLines(document);
+attachQueue(document);
 
 const live = document.querySelector("[data-live]");
 if (live) attachLive(live);

@@ -1,0 +1,165 @@
+"""Which channel is which: guessed from name, unit and phase, then confirmed by the person."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.capture.recording import CaptureError, Channel, Recording
+
+ROLES: Final = {
+    "u12": "volts 1-2", "u23": "volts 2-3", "u31": "volts 3-1", "u1": "volts 1-N", "u2": "volts 2-N",
+    "u3": "volts 3-N", "i1": "amperes 1", "i2": "amperes 2", "i3": "amperes 3", "n": "speed", "p": "power",
+    "": "not used",
+}  # fmt: skip
+_PHASE: Final = {"A": "1", "B": "2", "C": "3", "R": "1", "S": "2", "T": "3", "L1": "1", "L2": "2", "L3": "3",
+                 "1": "1", "2": "2", "3": "3", "U": "1", "V": "2", "W": "3"}  # fmt: skip
+_PAIRS: Final = {
+    "12": "u12",
+    "AB": "u12",
+    "RS": "u12",
+    "L1L2": "u12",
+    "23": "u23",
+    "BC": "u23",
+    "ST": "u23",
+    "L2L3": "u23",
+    "31": "u31",
+    "13": "u31",
+    "CA": "u31",
+    "AC": "u31",
+    "TR": "u31",
+    "L3L1": "u31",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Use:
+    """A channel's role, and by what its values are multiplied (ratio, polarity)."""
+
+    role: str
+    times: float = 1.0
+
+
+def guess(found: Recording) -> dict[str, Use]:
+    """By channel name; each role once."""
+    taken: set[str] = set()
+    uses = {}
+    for channel in found.channels:
+        role = _role(channel)
+        if role in taken:
+            role = ""
+        taken.add(role)
+        uses[channel.name] = Use(role=role)
+    return uses
+
+
+def _role(channel: Channel) -> str:
+    plain = re.sub(r"[^A-Z0-9]", "", channel.name.upper())
+    phase = re.sub(r"[^A-Z0-9]", "", channel.phase.upper())
+    if channel.unit == "rpm":
+        return "n"
+    if channel.unit == "W":
+        return "p"
+    if channel.unit == "A":
+        number = _PHASE.get(phase) or _PHASE.get(re.sub(r"^(?:IL|I|CURRENT|AMPS?|STROM)", "", plain), "")
+        return f"i{number}" if number else ""
+    if channel.unit != "V":
+        return ""
+    rest = re.sub(r"^(?:U|V|VOLTS?|VOLTAGE|SPANNUNG)(?=.)", "", plain)
+    if phase in _PAIRS or rest in _PAIRS:
+        return _PAIRS.get(phase) or _PAIRS[rest]
+    number = _PHASE.get(phase) or _PHASE.get(rest.removesuffix("N"), "")
+    return f"u{number}" if number else ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mapped:
+    """Line volts and currents over one time, whatever of them is there; speed in rpm, power in W."""
+
+    time_s: Array
+    volts: dict[str, Array]
+    amps: dict[str, Array]
+    speed_rpm: Array | None
+    power_w: Array | None
+    hertz: float | None
+    doubts: tuple[str, ...] = ()
+
+
+def mapped(found: Recording, uses: Mapping[str, Use]) -> Mapped:
+    """Channels as said. Line-to-neutral volts become line to line; each channel's skew is taken out.
+
+    Raises CaptureError where no current and no volts are among them.
+    """
+    by: dict[str, Array] = {}
+    for channel in found.channels:
+        use = uses.get(channel.name, Use(role=""))
+        if use.role:
+            by[use.role] = _in_time(found.time_s, channel) * use.times
+    volts: dict[str, Array] = {role: by[role] for role in ("u12", "u23", "u31") if role in by}
+    star = [by.get(role) for role in ("u1", "u2", "u3")]
+    if not volts and star[0] is not None and star[1] is not None and star[2] is not None:
+        volts = {"u12": star[0] - star[1], "u23": star[1] - star[2], "u31": star[2] - star[0]}
+    if len(volts) == 2:  # two of three: they sum to nought where they are waves
+        volts |= _third(volts, ("u12", "u23", "u31"))
+    amps: dict[str, Array] = {role: by[role] for role in ("i1", "i2", "i3") if role in by}
+    if not volts and not amps:
+        raise CaptureError("no channel is said to be amperes or volts: say which is which.")
+    return Mapped(time_s=found.time_s, volts=volts, amps=amps, speed_rpm=by.get("n"), power_w=by.get("p"),
+                  hertz=found.hertz, doubts=tuple(_doubts(volts, amps)))  # fmt: skip
+
+
+def _in_time(time: Array, channel: Channel) -> Array:
+    if not channel.skew_s:
+        return channel.values
+    known = np.isfinite(channel.values)
+    if known.sum() < 2:
+        return channel.values
+    shifted: Array = np.interp(time, time[known] + channel.skew_s, channel.values[known])
+    return shifted
+
+
+def is_wave(values: Array) -> bool:
+    """Whether it changes sign as a wave does, rather than being rms already."""
+    known = values[np.isfinite(values)]
+    if known.size < 8:
+        return False
+    return bool(np.mean(known < 0) > 0.2)
+
+
+def _third(volts: dict[str, Array], roles: tuple[str, ...]) -> dict[str, Array]:
+    if not all(is_wave(values) for values in volts.values()):
+        return {}
+    lacking = next(role for role in roles if role not in volts)
+    return {lacking: -sum(volts.values(), start=np.zeros(next(iter(volts.values())).size))}
+
+
+def _doubts(volts: dict[str, Array], amps: dict[str, Array]) -> list[str]:
+    """What does not look right: a sum of currents that is not small, three volts that turn the other way."""
+    found = []
+    if len(amps) == 3 and all(is_wave(one) for one in amps.values()):
+        total = np.nansum(np.stack(list(amps.values())), axis=0)
+        one = float(np.nanmedian(np.abs(np.stack(list(amps.values())))))
+        if float(np.nanmedian(np.abs(total))) > 0.5 * one:
+            turned = _turned(amps)
+            found.append(
+                f"The three currents do not sum to nought: {turned} seems reversed."
+                if turned
+                else "The three currents do not sum to nought: one is of another ratio, or reversed."
+            )
+    return found
+
+
+def _turned(amps: dict[str, Array]) -> str:
+    """The one current whose turning makes the sum small."""
+    stack = {role: np.nan_to_num(values) for role, values in amps.items()}
+    for role, own in stack.items():
+        rest = sum((-values if one == role else values for one, values in stack.items()),
+                   start=np.zeros(own.size))  # fmt: skip
+        if float(np.median(np.abs(rest))) < 0.2 * float(np.median(np.abs(own))):
+            return role.upper()
+    return ""

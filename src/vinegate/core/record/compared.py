@@ -1,0 +1,226 @@
+"""A captured start held against the planned one, run again on the captured volts."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.capture.features import Features, read_curve
+from vinegate.core.capture.process import Course
+from vinegate.core.quantity import write
+from vinegate.core.record.found import Against
+from vinegate.core.record.rerun import Again, Turn, Volts, again, held, settled_place
+from vinegate.core.start.connection import FULL, behave
+
+_MOST_POINTS: Final = 900
+TIME_BAND: Final = 0.30
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Line:
+    """One feature: measured, planned, the band it may lie in, and the word for it."""
+
+    key: str
+    name: str
+    unit: str
+    found: float | None
+    planned: float | None
+    low: float | None = None
+    high: float | None = None
+
+    @property
+    def word(self) -> str:
+        if self.found is None or self.planned is None:
+            return "not seen" if self.found is None else "not planned"
+        near = 0.05 * abs(self.planned)
+        if abs(self.found - self.planned) <= near:
+            return "matches"
+        inside = self.low is not None and self.high is not None and self.low <= self.found <= self.high
+        return "within the band" if inside else "differs"
+
+    @property
+    def ratio(self) -> float | None:
+        return self.found / self.planned if self.found is not None and self.planned else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Planned:
+    """The planned start as it would be here: amperes against time from the onset.
+
+    `run_again`: on the captured volts."""
+
+    time_s: Array
+    line_a: Array
+    low_a: Array
+    high_a: Array
+    plateau_a: float | None
+    largest_a: float | None
+    time_to_s: float | None
+    running_a: float | None
+    running_factor: float | None
+    idle_a: float | None
+    run_again: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Compared:
+    """Lines in the order in which they are read; both curves; the difference on the measured times."""
+
+    lines: tuple[Line, ...]
+    planned: Planned | None
+    time_s: Array
+    found_a: Array
+    found_v: Array | None
+    gap_a: Array | None
+
+    def line(self, key: str) -> Line | None:
+        return next((one for one in self.lines if one.key == key), None)
+
+
+def compare(course: Course, found: Features, plan: Against, *, change_s: float | None = None) -> Compared:
+    """Planned beside measured. `change_s` puts another change-over into the re-run than the planned one."""
+    after = course.time_s >= found.onset_s
+    time, amps = course.time_s[after] - found.onset_s, course.mean_a()[after]
+    volts = course.mean_v()[after] if course.volts else None
+    planned = planned_start(plan, Volts(time_s=time, line_v=volts) if volts is not None else None, change_s=change_s)
+    gap = None
+    if planned is not None and planned.time_s.size > 1:
+        gap = amps - np.interp(time, planned.time_s, planned.line_a)
+    keep = np.unique(np.linspace(0, time.size - 1, min(_MOST_POINTS, time.size)).astype(int))
+    return Compared(
+        lines=tuple(_lines(found, plan, planned)), planned=planned, time_s=time[keep], found_a=amps[keep],
+        found_v=volts[keep] if volts is not None else None, gap_a=gap[keep] if gap is not None else None,
+    )  # fmt: skip
+
+
+def planned_start(plan: Against, volts: Volts | None, *, change_s: float | None = None) -> Planned | None:
+    """On the captured volts where its way can be run on them; else as it was planned."""
+    detail = plan.comparison.detail if plan.comparison is not None else None
+    if plan.plant is None or detail is None or plan.row is None:
+        return None
+    low, high = current_band(plan)
+    turns = plan.turns
+    if turns is not None and change_s is not None and turns[0].until_s is not None:
+        turns = (replace(turns[0], until_s=change_s), *turns[1:])
+    if turns is not None:
+        return _again(plan, turns, volts, low, high)
+    time, amps = np.array(detail.time_s), np.array(detail.line_a)
+    return Planned(
+        time_s=time,
+        line_a=amps,
+        low_a=amps * low,
+        high_a=amps * high,
+        plateau_a=plan.row.peak_a,
+        largest_a=plan.row.peak_a,
+        time_to_s=plan.row.time_s,
+        running_a=None,
+        running_factor=None,
+        idle_a=None,
+        run_again=False,
+    )
+
+
+def _again(plan: Against, turns: tuple[Turn, ...], volts: Volts | None, low: float, high: float) -> Planned:
+    assert plan.plant is not None
+    run: Again = again(plan.plant, turns, volts or _own_volts(plan))
+    ends = run.time_s[-1]
+    time = np.append(run.time_s, [ends + 0.02, max(ends * 1.5, ends + 1.0)])
+    amps = np.append(run.line_a, [run.running_a, run.running_a] if run.duration_s else [run.line_a[-1]] * 2)
+    seen = read_curve(*_evenly(time, amps))
+    up = seen.time_s if run.duration_s is not None else None
+    return Planned(
+        time_s=time, line_a=amps, low_a=amps * low, high_a=amps * high, plateau_a=seen.plateau_a,
+        largest_a=seen.largest_a, time_to_s=up or run.duration_s, running_a=run.running_a if run.duration_s else None,
+        running_factor=run.running_factor if run.duration_s else None,
+        idle_a=_idle(plan, volts), run_again=volts is not None,
+    )  # fmt: skip
+
+
+def _evenly(time: Array, amps: Array) -> tuple[Array, Array]:
+    """On steps of 10 ms, as a capture is read."""
+    even = np.arange(0.0, float(time[-1]), 0.01)
+    return even, np.interp(even, time, amps)
+
+
+def _own_volts(plan: Against) -> Volts:
+    """The volts that were planned at the starter."""
+    assert plan.comparison is not None
+    assert plan.comparison.detail is not None
+    assert plan.plant is not None
+    detail = plan.comparison.detail
+    share = np.array(detail.boards_pct[plan.board_at]) / 100
+    return Volts(time_s=np.array(detail.time_s), line_v=share * plan.plant.board_v)
+
+
+def _idle(plan: Against, volts: Volts | None) -> float:
+    """Amperes with nothing coupled, at the last of the volts."""
+    assert plan.plant is not None
+    line = volts.at(float(volts.time_s[-1])) if volts is not None else plan.plant.board_v
+    behaviour = behave(plan.plant, [FULL])
+    board = np.abs(behaviour.seen.volts(behaviour.line))[plan.plant.at] * plan.plant.board_v
+    gap = ((behaviour.torque + plan.plant.drag_nm) / board**2)[0] * line**2
+    place = settled_place(gap - plan.plant.drag_nm)
+    return float(np.interp(place, plan.plant.axis, (np.abs(behaviour.line) * plan.plant.amps_per_pu / board)[0])) * line
+
+
+def current_band(plan: Against) -> tuple[float, float]:
+    """As shares of the planned current: what a code letter leaves open, else the tolerance of a stated one."""
+    locked = plan.locked
+    if locked is not None and locked.high is not None and locked.high.value > 1.01 * locked.low.value:
+        return locked.low.value / locked.high.value, 1.03
+    wide = plan.rules.current_tolerance[1]
+    return 2 - max(wide, 1.05), max(wide, 1.05)
+
+
+def _lines(found: Features, plan: Against, planned: Planned | None) -> list[Line]:
+    low, high = current_band(plan)
+
+    def line(key: str, name: str, unit: str, value: float | None, of: float | None, less: float, more: float) -> Line:
+        ends = (of * less, of * more) if of is not None else (None, None)
+        return Line(key=key, name=name, unit=unit, found=value, planned=of, low=ends[0], high=ends[1])
+
+    row = plan.row
+    volts_before = _before(plan)
+    plateau = planned.plateau_a if planned else None
+    time_to = planned.time_to_s if planned else None
+    running = planned.running_a if planned else None
+    return [
+        line("before", "Volts before", "V", found.before_v, volts_before, 0.95, 1.05),
+        line("plateau", "Held while starting", "A", found.plateau_a, plateau, low, high),
+        line("peak", "First peak", "A", found.peak_a, _peak(plan), 0.5, 1.1),
+        line("change", "Change-over", "s", found.change_s if row and row.changes_at_s else None,
+             row.changes_at_s if row else None, 0.85, 1.15),
+        line("time", "Time to speed", "s", found.time_s, time_to, 1 - TIME_BAND, 1 + TIME_BAND),
+        line("dip", "Dip", "%", found.dip_pct, row.dip_pct if row else None, 0.7, 1.3),
+        line("running", "Running", "A", found.running_a, running, 0.9, 1.1),
+    ]  # fmt: skip
+
+
+def _before(plan: Against) -> float | None:
+    detail = plan.comparison.detail if plan.comparison is not None else None
+    if detail is None or plan.plant is None:
+        return None
+    return detail.before_pct[plan.board_at] / 100 * plan.plant.board_v
+
+
+def _peak(plan: Against) -> float | None:
+    """At most 2.5 × the current at rest in its first connection: with a full offset, and no more."""
+    if plan.turns is None or plan.plant is None:
+        return None
+    return 2.5 * again(plan.plant, plan.turns, held(plan.plant.board_v)).plateau_a
+
+
+def said(found: Compared) -> str:
+    """What a capture says, in a sentence."""
+    parts = []
+    for key in ("plateau", "time", "running"):
+        line = found.line(key)
+        if line is None or line.found is None:
+            continue
+        plan = f", plan {write(line.planned, 3)} {line.unit}" if line.planned is not None else ""
+        parts.append(f"{line.name.lower()} {write(line.found, 3)} {line.unit}{plan}: {line.word}")
+    text = "; ".join(parts)
+    return f"{text[:1].upper()}{text[1:]}." if text else "No start can be compared."

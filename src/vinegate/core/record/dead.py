@@ -1,0 +1,182 @@
+"""Gates of what is measured before it is energised: the checklist, insulation, winding, rotation, settings."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Final
+
+from vinegate.core.grade import Gate, at_least, at_most, changes, confirm, from_answer, meets, rule, ruled, unknown
+from vinegate.core.quantity import write
+from vinegate.core.record.facts import OF_FORM, AsSet, Before, Insulation, Rotation
+from vinegate.core.record.found import Against, Forms
+from vinegate.core.record.insulation import (
+    MEANINGLESS_OHM,
+    MEGOHM,
+    SOURCE,
+    factor_40,
+    least_index,
+    least_ohm,
+    volts_for_test,
+)
+from vinegate.core.sheet import Sheet
+from vinegate.core.working import Figure, Provenance
+
+_SPREAD_PCT: Final = 2.0
+_SAME_PU: Final = 0.03
+_NOT_YET: Final = "Dry it, clean it, test again; do not energise it."
+
+
+def measured(sheet: Sheet, key: str, name: str, symbol: str, value: float, unit: str, by: str | None) -> Figure:
+    """A reading as a line of the sheet; from the bench it is assumed, never measured."""
+    soft = by == "yes"
+    return sheet.given(
+        key, name, symbol, value, unit, provenance=Provenance.ASSUMED if soft else Provenance.MEASURED,
+        source="simulated bench, not measured" if soft else "read where it stands",
+    )  # fmt: skip
+
+
+def checklist(form: Before) -> Iterator[Gate]:
+    """Every line answered is a gate; those not answered wait on the checklist."""
+    for name, fact in Before.fields().items():
+        said = getattr(form, name)
+        if name in OF_FORM or said == "none":
+            continue
+        key, text = f"record.{name}", f"{fact.label}."
+        if said == "wrong":
+            yield rule(key, fact.label, False, f"{fact.label}: not right.", "found where it stands",
+                       remedy="Put it right before it is energised.")  # fmt: skip
+        else:
+            yield confirm(key, fact.label, said == "done", text, "found where it stands")
+
+
+def insulation(sheet: Sheet, form: Insulation, plan: Against) -> Iterator[Gate]:
+    """One minute brought to 40 °C against the least of its kind of winding; the index beside it."""
+    name = "Insulation resistance"
+    if form.r1_ohm is None:
+        return
+    needs = [text for given, text in ((form.winding_at_c, "the winding's temperature"), (plan.volts_v, "rated volts"))
+             if given is None]  # fmt: skip
+    if needs or form.winding_at_c is None or plan.volts_v is None:
+        yield unknown("record.insulation", name, tuple(needs))
+        return
+    one = measured(sheet, "r1", "Insulation after one minute", "R_1", form.r1_ohm / MEGOHM, "MΩ", form.simulated)
+    at = measured(sheet, "winding_at", "Winding at", "θ", form.winding_at_c, "°C", form.simulated)
+    factor, formula = factor_40(form.winding_at_c, form.system or "thermosetting")
+    warm = sheet.work(
+        "r40",
+        "Insulation at 40 °C",
+        "R_40",
+        one.value * factor,
+        "MΩ",
+        formula=f"R_1·{formula}",
+        inputs=(one, at),
+        source=f"{SOURCE} 6.3, {form.system or 'thermosetting, as a blank is taken'}",
+    )
+    least = least_ohm(form.winding or "random", plan.volts_v) / MEGOHM
+    sentence = f"{write(warm.value, 3)} MΩ at 40 °C; {write(least, 3)} MΩ is the least for this kind of winding."
+    outside = not 10 <= form.winding_at_c <= 85
+    if outside:
+        sentence += " Its temperature is outside 10 to 85 °C, for which the correction is given."
+    gate = at_least("record.insulation", name, warm.value, least, sentence=sentence, source=f"{SOURCE} 12.3",
+                    remedy=_NOT_YET, unit="MΩ")  # fmt: skip
+    yield gate
+    yield from _index(sheet, form, plan, one)
+    if form.test_v is not None:
+        low, high = volts_for_test(plan.volts_v)
+        asked = f"{low:g} V" if low == high else f"{low:g} to {high:g} V"
+        judged = meets if 0.5 * low <= form.test_v <= high else changes
+        text = f"Tested with {write(form.test_v, 3)} V; {asked} is for these windings."
+        yield from_answer("record.test_volts", "Test voltage", judged(text, f"{SOURCE} table 1"),
+                          remedy="Test again with that.")  # fmt: skip
+
+
+def _index(sheet: Sheet, form: Insulation, plan: Against, one: Figure) -> Iterator[Gate]:
+    if form.r10_ohm is None:
+        return
+    ten = measured(sheet, "r10", "Insulation after ten minutes", "R_10", form.r10_ohm / MEGOHM, "MΩ", form.simulated)
+    index = sheet.work("index", "Polarization index", "PI", ten.value / one.value, "", formula="R_10/R_1",
+                       inputs=(ten, one), source=f"{SOURCE} 3")  # fmt: skip
+    least = least_index(plan.plate.insulation_class)
+    if form.r1_ohm is not None and form.r1_ohm > MEANINGLESS_OHM:
+        text = f"{write(index.value, 3)}: above 5000 MΩ it says nothing."
+        yield rule("record.index", "Polarization index", True, text, f"{SOURCE} 12.2.2")
+        return
+    yield at_least("record.index", "Polarization index", index.value, least, source=f"{SOURCE} 12.2", remedy=_NOT_YET,
+                   sentence=f"{write(index.value, 3)}; {least:g} is the least for its class.")  # fmt: skip
+
+
+def winding(sheet: Sheet, form: Insulation) -> Iterator[Gate]:
+    """The three resistances between leads agree."""
+    three = (form.r12_ohm, form.r23_ohm, form.r31_ohm)
+    if all(one is None for one in three):
+        return
+    if any(one is None for one in three):
+        yield unknown("record.winding", "Winding resistance", ("all three between leads",))
+        return
+    figures = [measured(sheet, f"r_{pair}", f"Winding, leads {pair[0]} and {pair[1]}", f"R_{pair}", value or 0.0, "Ω",
+                        form.simulated) for pair, value in zip(("12", "23", "31"), three, strict=True)]  # fmt: skip
+    values = [figure.value for figure in figures]
+    mean = sum(values) / 3
+    spread = 100 * max(abs(one - mean) for one in values) / mean
+    yield at_most("record.winding", "Winding resistance", spread, _SPREAD_PCT, unit="%",
+                  sentence=f"The three differ by {write(spread, 2)} % from their mean: 2 % is usual, 5 on long leads.",
+                  source="usual of windings that are whole", remedy="Measure at the motor's own leads; look for a "
+                  "loose lug, then a shorted or open turn.")  # fmt: skip
+
+
+def rotation(form: Rotation, *, ran: bool) -> Iterator[Gate]:
+    """Only the bump decides; running without it is refused."""
+    name, source = "Rotation", "IEC 60034-8:2007; NEMA MG 1:2021 2.24"
+    if form.seen is not None and form.wanted is not None:
+        good = form.seen == form.wanted
+        text = "It turned as wanted when bumped." if good else "It turned the wrong way when bumped."
+        yield rule("record.rotation", name, good, text, source, remedy="Exchange two leads, and bump it again.")
+    elif ran:
+        yield rule("record.rotation", name, False, "It has run, and no bump of it uncoupled is recorded.", source,
+                   remedy="Record which way it turned.")  # fmt: skip
+    elif form.sequence is not None or form.wanted is not None or form.seen is not None:
+        yield unknown("record.rotation", name, ("which way it turned when bumped, and which is wanted",))
+
+
+def settings(form: AsSet, plan: Against, forms: Forms) -> Iterator[Gate]:
+    """What stands on the dials against what is planned."""
+    planned = plan.overload.setting.value if plan.overload.setting is not None else None
+    if form.overload_a is not None:
+        yield _as_planned("record.set_overload", "Overload as planned", form.overload_a, planned, "A",
+                          "the overload's setting")  # fmt: skip
+        yield from _protects(form.overload_a, forms)
+    if form.trip_class is not None:
+        same = form.trip_class == plan.overload.trip
+        text = f"Class {form.trip_class} is set, {plan.overload.trip} planned."
+        yield from_answer("record.set_class", "Overload class as planned",
+                          ruled(True, text) if same else changes(text), remedy="Set it, or plan with it.")  # fmt: skip
+    if form.tested is not None:
+        yield rule("record.set_tested", "Overload trips when tested", form.tested == "yes",
+                   "Tried by its test button." if form.tested == "yes" else "It did not trip.",
+                   "tried where it stands", remedy="Replace it.")  # fmt: skip
+    if form.changeover_s is not None:
+        at = plan.row.changes_at_s if plan.row is not None else None
+        yield _as_planned("record.set_timer", "Change-over timer as planned", form.changeover_s, at, "s",
+                          "the change-over", slack=0.15)  # fmt: skip
+
+
+def _as_planned(
+    key: str, name: str, set_: float, planned: float | None, unit: str, needs: str, slack: float = _SAME_PU
+) -> Gate:
+    if planned is None:
+        return unknown(key, name, (needs,))
+    text = f"{write(set_, 3)} {unit} set, {write(planned, 3)} {unit} planned."
+    same = abs(set_ - planned) <= slack * planned
+    return from_answer(key, name, ruled(True, text) if same else changes(text), remedy="Set it, or plan with it.")
+
+
+def _protects(set_a: float, forms: Forms) -> Iterator[Gate]:
+    """A setting far above what really flows protects little."""
+    amps = [one for one in (forms.running.i1_a, forms.running.i2_a, forms.running.i3_a) if one]
+    if not amps or forms.running.at_load != "full":
+        return
+    times = set_a / max(amps)
+    text = f"{write(set_a, 3)} A is {100 * times:.0f} % of the {write(max(amps), 3)} A that flows at full load."
+    yield from_answer("record.protects", "Overload against what flows",
+                      ruled(True, text) if times <= 1.25 else changes(f"{text} It protects little."),
+                      remedy="Set it lower, within what the plate and the rule allow.")  # fmt: skip

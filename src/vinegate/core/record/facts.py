@@ -1,0 +1,172 @@
+"""What was found where the motor stands: one part of the facts for each form that is filled in there."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core import quantity as q
+from vinegate.core.field import Facts, choice, field, measure, words
+
+_DONE: Final = (("done", "done, and right"), ("wrong", "not right"), ("none", "not asked here"))
+
+
+def _line(label: str, why: str = "") -> str | None:
+    """One line of the checklist."""
+    found: str | None = field(choice(label, _DONE, help=why))
+    return found
+
+
+class Taken(Facts):
+    """Base of every form: with what, when and by whom. Not measured and not known stay apart by the note."""
+
+    instrument: str | None = field(
+        words("Instrument", 120, help="Kind, range, serial number and the date it was calibrated.")
+    )
+    note: str | None = field(words("Note", 300, help="What was seen; what could not be measured, and why."))
+    taken: str | None = field(words("Taken", 120, help="When and by whom; filled in by the program."))
+    simulated: str | None = field(choice("From the simulated bench", (("yes", "yes"),)))
+
+
+class Before(Taken):
+    """Before it is energised: each line asked, and found."""
+
+    locked_out: str | None = _line("Locked out and proved dead", "Tester proved, circuit tested, tester proved again.")
+    plate: str | None = _line("Plate is the plan's")
+    links: str | None = _line("Links set for the volts here", "By the motor's own diagram; a photo of them.")
+    unused_leads: str | None = _line("Unused leads insulated singly")
+    conductors: str | None = _line("Conductors and lugs as planned", "Size, and torque of the lugs.")
+    grounding: str | None = _line("Protective conductor continuous", "0.1 Ω at most over the run here is usual.")
+    device: str | None = _line("Device of type, rating and breaking capacity planned")
+    control: str | None = _line("Control volts and transformer taps")
+    interlocks: str | None = _line("Interlocks tried, motor leads off", "By the control circuit's list.")
+    stop: str | None = _line("Stop and emergency stop tried")
+    guards: str | None = _line("Guards in place")
+    coupling: str | None = _line("Coupling or belts", "Alignment, tension, soft foot 0.05 mm or 2 mil at most.")
+    bearings: str | None = _line("Grease or oil, drain plugs, end play")
+    heater: str | None = _line("Space heater and thermistors", "Thermistors shorted together, never above 2.5 V.")
+    air: str | None = _line("Room for its cooling air")
+    drive_off: str | None = _line("Drive's leads off for the insulation test")
+
+
+class Insulation(Taken):
+    """Insulation to ground, and the winding's resistance between leads."""
+
+    test_v: float | None = field(measure("Test voltage, direct", q.DIRECT_VOLTS, "U_t"))
+    r1_ohm: float | None = field(measure("After one minute", q.INSULATION, "R_1"))
+    r10_ohm: float | None = field(measure("After ten minutes", q.INSULATION, "R_10", example="1.6 GΩ"))
+    winding_at_c: float | None = field(measure("Winding at", q.AMBIENT, "θ", example="22 °C"))
+    winding: str | None = field(
+        choice("Winding", (("random", "random wound, or form wound below 1 kV"), ("form", "form wound, 1 kV and above"),
+                           ("old", "wound before 1970, or a field coil"), ("dc", "direct-current armature")))
+    )  # fmt: skip
+    system: str | None = field(
+        choice("Its insulation", (("thermosetting", "thermosetting (resin)"), ("thermoplastic", "thermoplastic")))
+    )
+    r12_ohm: float | None = field(measure("Between leads 1 and 2", q.OHMS, "R_12", example="0.118 Ω"))
+    r23_ohm: float | None = field(measure("Between leads 2 and 3", q.OHMS, "R_23", example="0.118 Ω"))
+    r31_ohm: float | None = field(measure("Between leads 3 and 1", q.OHMS, "R_31", example="0.119 Ω"))
+
+
+class Rotation(Taken):
+    """Which way round: only the bump of the uncoupled motor decides."""
+
+    sequence: str | None = field(
+        choice("Phases at the disconnect", (("123", "1-2-3, forward"), ("132", "1-3-2, backward")))
+    )
+    wanted: str | None = field(
+        choice("Wanted at the shaft end", (("clockwise", "clockwise"), ("counter", "counter-clockwise")))
+    )
+    seen: str | None = field(
+        choice("Seen when bumped, uncoupled", (("clockwise", "clockwise"), ("counter", "counter-clockwise")))
+    )
+
+
+class Starting(Taken):
+    """One start, as meters or a recorder had it."""
+
+    before_v: float | None = field(measure("Volts before", q.READ_VOLTS, "U_0", help="Line to line, mean of three."))
+    least_v: float | None = field(measure("Least volts", q.READ_VOLTS, "U_min", example="437 V"))
+    peak_a: float | None = field(measure("First peak, instantaneous", q.READ_AMPS, "Î", example="905 A"))
+    plateau_a: float | None = field(
+        measure("Held while starting", q.READ_AMPS, "I_st", help="True rms once the first cycles are over.")
+    )
+    time_s: float | None = field(measure("Time to speed", q.SECONDS, "t_st", example="5.9 s"))
+    changeover_s: float | None = field(measure("Changed over at", q.SECONDS, "t_co", example="4.2 s"))
+    rate: str | None = field(
+        choice("Read", (("waveform", "as a waveform"), ("fast", "50 times a second or more"),
+                        ("slow", "once a second or so"), ("eye", "by eye, from a pointer or display")))
+    )  # fmt: skip
+
+
+class Running(Taken):
+    """Running, at the load that is said."""
+
+    u12_v: float | None = field(measure("Volts 1-2", q.READ_VOLTS, "U_12"))
+    u23_v: float | None = field(measure("Volts 2-3", q.READ_VOLTS, "U_23"))
+    u31_v: float | None = field(measure("Volts 3-1", q.READ_VOLTS, "U_31"))
+    i1_a: float | None = field(measure("Amperes 1", q.READ_AMPS, "I_1"))
+    i2_a: float | None = field(measure("Amperes 2", q.READ_AMPS, "I_2"))
+    i3_a: float | None = field(measure("Amperes 3", q.READ_AMPS, "I_3"))
+    power_w: float | None = field(measure("Power from the line", q.READ_POWER, "P_in"))
+    factor_pu: float | None = field(measure("Power factor", q.POWER_FACTOR, "φ_in"))
+    hertz: float | None = field(measure("Frequency", q.FREQUENCY, "f"))
+    speed_rpm: float | None = field(measure("Speed", q.SPEED, "n"))
+    at_load: str | None = field(
+        choice("Load", (("full", "its usual full load"), ("part", "part of it"), ("none", "uncoupled or idling")))
+    )
+    state: str | None = field(words("State of the load", 160, example="valve full open, head 14 m"))
+
+
+class Condition(Taken):
+    """Warm, vibrating: after it has run long enough to settle."""
+
+    drive_end_c: float | None = field(measure("Bearing, drive end", q.AMBIENT, "θ_DE", example="62 °C"))
+    other_end_c: float | None = field(measure("Bearing, other end", q.AMBIENT, "θ_NDE", example="58 °C"))
+    ambient_c: float | None = field(measure("Air", q.AMBIENT, "θ_a", example="24 °C"))
+    hot_ohm: float | None = field(measure("Winding, hot", q.OHMS, "R_2", help="At once after switching off."))
+    cold_ohm: float | None = field(measure("Winding, cold", q.OHMS, "R_1c"))
+    cold_at_c: float | None = field(measure("Cold at", q.AMBIENT, "θ_1", example="22 °C"))
+    support: str | None = field(choice("It stands", (("rigid", "rigidly"), ("flexible", "on springs or a frame"))))
+    vibration_h_ms: float | None = field(measure("Drive end, across", q.VIBRATION, "v_h"))
+    vibration_v_ms: float | None = field(measure("Drive end, upright", q.VIBRATION, "v_v"))
+    vibration_a_ms: float | None = field(measure("Drive end, along", q.VIBRATION, "v_a"))
+    vibration_oh_ms: float | None = field(measure("Other end, across", q.VIBRATION, "w_h"))
+    vibration_ov_ms: float | None = field(measure("Other end, upright", q.VIBRATION, "w_v"))
+
+
+class AsSet(Taken):
+    """What stands on the dials."""
+
+    overload_a: float | None = field(measure("Overload, dial", q.READ_AMPS, "I_set", example="92 A"))
+    trip_class: str | None = field(
+        choice("Overload, class", tuple((one, one) for one in ("5", "10A", "10", "20", "30", "40")))
+    )
+    tested: str | None = field(choice("Overload trips by its test button", (("yes", "yes"), ("no", "no"))))
+    instantaneous_a: float | None = field(measure("Instantaneous trip", q.READ_AMPS, "I_i", example="1100 A"))
+    device_a: float | None = field(measure("Fuse or breaker, rating", q.READ_AMPS, "I_n", example="150 A"))
+    changeover_s: float | None = field(measure("Change-over timer", q.SECONDS, "t_set", example="4 s"))
+
+
+FORMS: Final[dict[str, type[Taken]]] = {
+    "record_before": Before,
+    "record_insulation": Insulation,
+    "record_rotation": Rotation,
+    "record_set": AsSet,
+    "record_start": Starting,
+    "record_running": Running,
+    "record_condition": Condition,
+}
+"""Keys of the forms in the order of the work, to their facts."""
+
+TITLES: Final[dict[str, str]] = {
+    "record_before": "Before it is energised",
+    "record_insulation": "Insulation and winding",
+    "record_rotation": "Rotation",
+    "record_set": "As set",
+    "record_start": "A start",
+    "record_running": "Running",
+    "record_condition": "Temperature and vibration",
+}
+
+OF_FORM: Final = ("instrument", "note", "taken", "simulated")
+"""Fields every form has beside its readings."""

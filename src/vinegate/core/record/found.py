@@ -1,0 +1,131 @@
+"""What a form's readings are judged against: the plan's own findings, gathered once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import fed
+from vinegate.core.load.stage import LOAD, Asked
+from vinegate.core.located import located
+from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.locked_rotor import LockedRotor
+from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.stage import PLATE
+from vinegate.core.protection.overload import Overload
+from vinegate.core.protection.stage import PROTECTION
+from vinegate.core.record.facts import (
+    FORMS,
+    AsSet,
+    Before,
+    Condition,
+    Insulation,
+    Rotation,
+    Running,
+    Starting,
+    Taken,
+)
+from vinegate.core.record.rerun import Turn, turns_for
+from vinegate.core.rules import RuleSet
+from vinegate.core.start.compare import Comparison, MethodRow
+from vinegate.core.start.plant import Plant
+from vinegate.core.start.stage import START
+from vinegate.core.start.ways import way_of
+from vinegate.core.work import Kept, Work
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Forms:
+    """The forms as they are filled in; empty ones too."""
+
+    before: Before
+    insulation: Insulation
+    rotation: Rotation
+    set_: AsSet
+    start: Starting
+    running: Running
+    condition: Condition
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Against:
+    """The plan's side."""
+
+    rules: RuleSet
+    plate: Plate
+    rated: Rated
+    locked: LockedRotor | None
+    supply_v: float | None
+    load: Asked | None
+    comparison: Comparison | None
+    row: MethodRow | None
+    plant: Plant | None
+    turns: tuple[Turn, ...] | None
+    overload: Overload
+    board_at: int
+    """Place of the circuit's board among those of the strip."""
+
+    @property
+    def volts_v(self) -> float | None:
+        """Rated volts in the connection used here, else the supply's."""
+        return self.rated.volts.value if self.rated.volts is not None else self.supply_v
+
+    @property
+    def current_a(self) -> float | None:
+        return self.rated.drawn.value if self.rated.drawn is not None else None
+
+    @property
+    def planned_a(self) -> float | None:
+        """What is to flow while it starts: held by electronics, or at rest in its first connection."""
+        return self.row.peak_a if self.row is not None else None
+
+
+def forms_of(work: Work) -> Forms:
+    """The circuit's forms."""
+    return Forms(
+        before=work.circuit.of("record_before", Before),
+        insulation=work.circuit.of("record_insulation", Insulation),
+        rotation=work.circuit.of("record_rotation", Rotation),
+        set_=work.circuit.of("record_set", AsSet),
+        start=work.circuit.of("record_start", Starting),
+        running=work.circuit.of("record_running", Running),
+        condition=work.circuit.of("record_condition", Condition),
+    )
+
+
+def filled(work: Work) -> tuple[str, ...]:
+    """Keys of the forms in which anything stands."""
+    return tuple(key for key, kind in FORMS.items() if any_given(work.circuit.of(key, kind), kind))
+
+
+def any_given(form: Taken, kind: type[Taken]) -> bool:
+    """Whether anything was entered."""
+    return any(getattr(form, name) is not None for name in kind.model_fields)
+
+
+def against(work: Work) -> Against:
+    """The plan's side of every comparison."""
+    plated, study, way = work.found(PLATE), work.found(START), fed(work.job, work.circuit)
+    row = study.comparison.row(study.chosen) if study.comparison is not None else None
+    plant = study.plant
+    turns = turns_for(way_of(study.chosen), row, work.circuit.start, plant) if row and plant else None
+    return Against(
+        rules=work.rules,
+        plate=work.circuit.plate,
+        rated=plated.rated,
+        locked=study.locked_rotor,
+        supply_v=way.volts_v if way is not None else None,
+        load=work.found(LOAD).asked,
+        comparison=study.comparison,
+        row=row,
+        plant=plant,
+        turns=turns,
+        overload=work.found(PROTECTION).overload,
+        board_at=plant.at if plant is not None else 0,
+    )
+
+
+def plan_side(job: Job, circuit: Circuit, rules: RuleSet, kept: Kept | None = None) -> Against:
+    """The plan's side for a page: of a kept plan where nothing has changed."""
+    work = Work(job, located(job, circuit), rules, kept)
+    return work.step("record: the plan's side", lambda: against(work))

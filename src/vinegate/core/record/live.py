@@ -1,0 +1,329 @@
+"""Gates of what is measured while it starts and runs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from typing import Final
+
+from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
+from vinegate.core.plate.kind import Family
+from vinegate.core.quantity import write
+from vinegate.core.record.dead import measured
+from vinegate.core.record.facts import Condition, Running, Starting
+from vinegate.core.record.found import Against
+from vinegate.core.record.rerun import Again, again, held, running_at
+from vinegate.core.record.unbalance import (
+    DERATING_SOURCE,
+    DEVIATION_SOURCE,
+    NEGATIVE_SOURCE,
+    derating,
+    deviation_pct,
+    negative_pct,
+)
+from vinegate.core.sheet import Sheet
+from vinegate.core.tables import load
+from vinegate.core.working import Provenance
+
+_TIME_BAND: Final = 0.30
+_READ_BAND: Final = {"waveform": 0.03, "fast": 0.05, "slow": 1.0, "eye": 0.25}
+_ALARM_C: Final = 90.0
+_STOP_C: Final = 100.0
+_MOST_NEGATIVE_PCT: Final = 1.0
+_COPPER_K: Final = 234.5
+
+
+def three(form: Running, names: Sequence[str]) -> tuple[float, float, float] | None:
+    """Three readings, where all are there and not nought."""
+    values = [getattr(form, name) for name in names]
+    if any(value is None for value in values) or not any(values):
+        return None
+    return values[0], values[1], values[2]
+
+
+VOLTS: Final = ("u12_v", "u23_v", "u31_v")
+AMPS: Final = ("i1_a", "i2_a", "i3_a")
+
+
+def volts(sheet: Sheet, form: Running, plan: Against) -> Iterator[Gate]:
+    """Within the machine's zone, and how unequal."""
+    found = three(form, VOLTS)
+    if found is None:
+        if plan.plate.family is Family.SINGLE and form.u12_v:
+            one = measured(sheet, "volts", "Volts while running", "U_m", form.u12_v, "V", form.simulated)
+            yield _within(one.value, plan)
+        elif any(getattr(form, name) is not None for name in VOLTS):
+            yield unknown("record.volts", "Volts while running", ("all three line-to-line volts",))
+        return
+    u = [measured(sheet, f"u_{pair}", f"Volts {pair[0]}-{pair[1]}", f"U_{pair}", value, "V", form.simulated)
+         for pair, value in zip(("12", "23", "31"), found, strict=True)]  # fmt: skip
+    mean = sheet.work("volts", "Mean volts", "U_m", sum(found) / 3, "V", formula="(U_12 + U_23 + U_31)/3", inputs=u,
+                      source="definition")  # fmt: skip
+    yield _within(mean.value, plan)
+    yield _unequal(sheet, found, plan)
+
+
+def _within(volts: float, plan: Against) -> Gate:
+    """Inside the zone in which the machine works as rated; to check in the outer one."""
+    if plan.volts_v is None:
+        return unknown("record.volts", "Volts while running", ("rated volts",))
+    off, (inner, outer) = volts / plan.volts_v - 1, plan.rules.zone_pu
+    text = f"{write(volts, 3)} V is {100 * off:+.1f} % of the rated {write(plan.volts_v, 3)} V."
+    judged = meets if abs(off) <= inner else changes if abs(off) <= outer else breaks
+    return from_answer("record.volts", "Volts while running", judged(text, plan.rules.zone_source),
+                       remedy="Another tap, or the supply looked after.")  # fmt: skip
+
+
+def _unequal(sheet: Sheet, found: tuple[float, float, float], plan: Against) -> Gate:
+    """Both definitions on the sheet; the rule set's own decides."""
+    name, practice = "Unbalance of volts", plan.rules.practice
+    deviation = sheet.given("deviation", "Unbalance by largest deviation", "u_d", deviation_pct(*found), "%",
+                            provenance=Provenance.MEASURED, source=DEVIATION_SOURCE)  # fmt: skip
+    negative = negative_pct(*found)
+    if negative is None:
+        text = "These three close no triangle: they are not line-to-line volts of one moment."
+        return from_answer(
+            "record.unbalance_u", name, breaks(text, NEGATIVE_SOURCE), remedy="Read them again, line to line."
+        )
+    sheet.given("negative", "Unbalance by negative sequence", "u_n", negative, "%", provenance=Provenance.MEASURED,
+                source=NEGATIVE_SOURCE)  # fmt: skip
+    share = derating(deviation.value)
+    both = f"{write(deviation.value, 2)} % by deviation, {write(negative, 2)} % by negative sequence"
+    rise = f"about {2 * deviation.value**2:.0f} % more rise"
+    if practice.unbalance_by_deviation:
+        if share is None:
+            return from_answer("record.unbalance_u", name, breaks(f"{both}: not to run above 5 %.", DERATING_SOURCE),
+                               remedy="Find the phase that is loaded or loose.")  # fmt: skip
+        text = f"{both}: it may give {100 * share:.0f} % of its power; {rise}." if share < 1 else f"{both}: full power."
+        answer = meets(text, DERATING_SOURCE) if share >= 1 else changes(text, DERATING_SOURCE)
+        return from_answer("record.unbalance_u", name, answer, remedy="Find the phase that is loaded or loose.")
+    source = "IEC 60034-1:2022 7.2.1.2"
+    text = f"{both}; 1 % negative sequence may last; {rise}."
+    answer = meets(text, source) if negative <= _MOST_NEGATIVE_PCT else (
+        changes(text, source) if negative <= 1.5 else breaks(text, source))  # fmt: skip
+    return from_answer("record.unbalance_u", name, answer, remedy="Find the phase that is loaded or loose.")
+
+
+def amperes(sheet: Sheet, form: Running, plan: Against) -> Iterator[Gate]:
+    """Against the plate, the plan at these volts, and each other."""
+    given = [value for value in (form.i1_a, form.i2_a, form.i3_a) if value is not None]
+    if not given:
+        return
+    single = plan.plate.family is Family.SINGLE
+    if len(given) < (1 if single else 3):
+        yield unknown("record.current", "Amperes while running", ("all three amperes",))
+        return
+    worst = max(given)
+    measured(sheet, "current", "Amperes while running, the largest", "I_r", worst, "A", form.simulated)
+    rated, service = plan.current_a, plan.plate.service_factor or 1.0
+    if rated is None:
+        yield unknown("record.current", "Amperes while running", (plan.rules.words.full_load_current,))
+    else:
+        text = f"{write(worst, 3)} A of {write(rated, 3)} A rated"
+        planned = _planned_running(form, plan)
+        text += f"; {write(planned, 3)} A planned at these volts." if planned else "."
+        if worst <= rated * 1.005:
+            answer = meets(text, "plate")
+        elif worst <= rated * service and plan.rules.practice.service_factor:
+            answer = changes(f"{text} It runs in its service factor.", "NEMA MG 1:2021 14.37")
+        else:
+            answer = breaks(text, "plate")
+        yield from_answer("record.current", "Amperes while running", answer, remedy="Less load, or a larger motor.")
+    if not single:
+        yield _amps_apart(sheet, form, given)
+
+
+def _planned_running(form: Running, plan: Against) -> float | None:
+    """At the volts measured; None where it is not at the load planned for, or electronics feed it."""
+    found = three(form, VOLTS)
+    if found is None or plan.plant is None or plan.turns is None or form.at_load not in (None, "full"):
+        return None
+    return running_at(plan.plant, sum(found) / 3)[0]
+
+
+def _amps_apart(sheet: Sheet, form: Running, given: Sequence[float]) -> Gate:
+    apart = deviation_pct(given[0], given[1], given[2])
+    sheet.given("apart", "Unbalance of amperes", "i_d", apart, "%", provenance=Provenance.MEASURED,
+                source=DEVIATION_SOURCE)  # fmt: skip
+    name, text = "Unbalance of amperes", f"{write(apart, 2)} % from their mean."
+    if min(given) < 0.05 * max(given):
+        return from_answer("record.unbalance_i", name, breaks(f"{text} One phase carries nothing."),
+                           remedy="Stop it: a fuse, contact or lead is open.")  # fmt: skip
+    if form.at_load in ("none", "part"):
+        return from_answer("record.unbalance_i", name, meets(f"{text} Only full load counts; it was not."))
+    found = three(form, VOLTS)
+    of_volts = deviation_pct(*found) if found else None
+    if apart <= 10:
+        return from_answer("record.unbalance_i", name, meets(f"{text} 10 % is usual at full load."))
+    if of_volts is not None and apart <= 10 * of_volts:
+        return from_answer("record.unbalance_i", name, changes(
+            f"{text} Volts {write(of_volts, 2)} % apart make six to ten times that in amperes."),
+            remedy="Rotate all three leads: what stays with the line is the supply's.")  # fmt: skip
+    return from_answer("record.unbalance_i", name, changes(f"{text} More than the volts explain."),
+                       remedy="Rotate all three leads: what moves with a lead is the motor's.")  # fmt: skip
+
+
+def starting(sheet: Sheet, form: Starting, plan: Against) -> Iterator[Gate]:
+    """Plateau, time and dip against the plan, each re-run with the measured volts where that can be."""
+    row = plan.row
+    if all(value is None for value in (form.plateau_a, form.time_s, form.least_v, form.changeover_s, form.peak_a)):
+        return
+    if row is None:
+        yield unknown("record.start_current", "Start against plan", ("a start that can be planned",))
+        return
+    rerun = _rerun(form, plan)
+    if form.plateau_a is not None:
+        measured(sheet, "plateau", "Held while starting", "I_p", form.plateau_a, "A", form.simulated)
+        yield _plateau(form, plan, rerun.plateau_a if rerun else None)
+    if form.time_s is not None:
+        measured(sheet, "time", "Time to speed", "t_p", form.time_s, "s", form.simulated)
+        yield _time(form, row.time_s, rerun.duration_s if rerun else None, can=plan.turns is not None)
+    if form.before_v is not None and form.least_v is not None and form.before_v > 0:
+        yield _dip(sheet, form, row.dip_pct)
+    if form.changeover_s is not None:
+        yield _change(form.changeover_s, row.changes_at_s)
+
+
+def _rerun(form: Starting, plan: Against) -> Again | None:
+    """On the least volts that were read, and with the change-over as it was."""
+    if plan.plant is None or plan.turns is None or not form.least_v:
+        return None
+    turns = plan.turns
+    if form.changeover_s is not None and turns[0].until_s is not None:
+        turns = (replace(turns[0], until_s=form.changeover_s), *turns[1:])
+    return again(plan.plant, turns, held(form.least_v))
+
+
+def _plateau(form: Starting, plan: Against, at_volts: float | None) -> Gate:
+    name, amps, key = "Amperes while starting", form.plateau_a or 0.0, "record.start_current"
+    planned = at_volts or plan.planned_a
+    if form.rate == "slow":
+        text = f"At least {write(amps, 3)} A: read once a second, the most is not seen."
+        return from_answer(key, name, changes(text), remedy="A recorder or a meter that holds the peak.")
+    if not planned:
+        return unknown(key, name, ("a start that can be planned",))
+    low, high = _band(plan)
+    read = _READ_BAND.get(form.rate or "eye", 0.25)
+    least = planned * (1 - ((1 - low) ** 2 + read**2) ** 0.5)
+    most = planned * (1 + ((high - 1) ** 2 + read**2) ** 0.5)
+    of = f" at your {write(form.least_v, 3)} V" if at_volts and form.least_v else ""
+    text = f"{write(amps, 3)} A, plan {write(planned, 3)} A{of}."
+    text += f" {write(least, 3)} to {write(most, 3)} A is within the band."
+    inside = least <= amps <= most
+    return from_answer(key, name, meets(text, "the plan's own band with the instrument's") if inside
+                       else changes(f"{text} It differs."), remedy="See what it most likely means.")  # fmt: skip
+
+
+def _band(plan: Against) -> tuple[float, float]:
+    """Of the current at rest: what the plate leaves open, else the tolerance of a stated one."""
+    locked = plan.locked
+    if locked is not None and locked.high is not None and locked.high.value > 1.01 * locked.low.value:
+        return locked.low.value / locked.high.value, 1.0
+    return 1 - (plan.rules.current_tolerance[1] - 1), plan.rules.current_tolerance[1]
+
+
+def _time(form: Starting, planned: float | None, at_volts: float | None, *, can: bool) -> Gate:
+    name, key, time = "Time to speed", "record.start_time", form.time_s or 0.0
+    best = at_volts or planned
+    if best is None:
+        return unknown(key, name, ("a planned start that gets there",))
+    text = f"{write(time, 2)} s, plan {write(planned, 2)} s" if planned else f"{write(time, 2)} s"
+    if at_volts:
+        also = " and change-over" if form.changeover_s is not None else ""
+        text += f", at your {write(form.least_v or 0, 3)} V{also} {write(at_volts, 2)} s"
+    elif not can:
+        text += ", not run again at your volts: its starter decides them"
+    ends = sorted((best, planned or best)) if form.least_v is None else [best, best]
+    inside = ends[0] * (1 - _TIME_BAND) <= time <= ends[1] * (1 + _TIME_BAND)
+    source = "load and inertia are known to some 30 %"
+    return from_answer(
+        key,
+        name,
+        meets(f"{text}: within the band.", source) if inside else changes(f"{text}: it differs.", source),
+        remedy="See what it most likely means.",
+    )
+
+
+def _dip(sheet: Sheet, form: Starting, planned: float | None) -> Gate:
+    before = measured(sheet, "volts_before", "Volts before", "U_0", form.before_v or 0.0, "V", form.simulated)
+    least = measured(sheet, "volts_least", "Least volts", "U_min", form.least_v or 0.0, "V", form.simulated)
+    dip = sheet.work("dip", "Dip measured", "d", 100 * (1 - least.value / before.value), "%",
+                     formula="100·(1 − U_min/U_0)", inputs=(least, before), source="definition")  # fmt: skip
+    if planned is None:
+        return unknown("record.start_dip", "Dip against plan", ("a dip that can be planned",))
+    text = f"{dip.value:.1f} % measured, {planned:.1f} % planned."
+    close = dip.value <= planned * 1.3 + 0.5
+    return from_answer("record.start_dip", "Dip against plan", meets(text) if close else changes(
+        f"{text} The source is weaker than planned, or the current larger."),
+        remedy="Measure the source's impedance.")  # fmt: skip
+
+
+def _change(at: float, planned: float | None) -> Gate:
+    if planned is None:
+        return unknown("record.start_change", "Change-over", ("a planned change-over",))
+    text = f"Changed over at {write(at, 2)} s, planned {write(planned, 2)} s."
+    same = abs(at - planned) <= max(0.15 * planned, 0.2)
+    late = "late" if at > planned else "early"
+    return from_answer("record.start_change", "Change-over", meets(text) if same else changes(f"{text} It is {late}."),
+                       remedy="Set its timer.")  # fmt: skip
+
+
+def condition(sheet: Sheet, form: Condition, plan: Against) -> Iterator[Gate]:
+    """Bearings, winding by resistance, vibration by zones."""
+    bearings = [one for one in (form.drive_end_c, form.other_end_c) if one is not None]
+    if bearings:
+        hot = max(bearings)
+        text = f"{write(hot, 3)} °C; 90 °C is the usual alarm, 100 °C the usual stop."
+        answer = meets(text) if hot <= _ALARM_C else changes(text) if hot <= _STOP_C else breaks(text)
+        yield from_answer("record.bearings", "Bearings", answer, remedy="Grease, alignment, belt force.")
+    yield from _winding_warm(sheet, form, plan)
+    names = [name for name in Condition.model_fields if name.startswith("vibration")]
+    shaken = [getattr(form, name) for name in names if getattr(form, name) is not None]
+    if shaken:
+        yield _vibration(max(shaken) * 1000, form, plan)
+
+
+def _winding_warm(sheet: Sheet, form: Condition, plan: Against) -> Iterator[Gate]:
+    if form.hot_ohm is None or form.cold_ohm is None or form.cold_at_c is None:
+        return
+    hot = measured(sheet, "r_hot", "Winding, hot", "R_2", form.hot_ohm, "Ω", form.simulated)
+    cold = measured(sheet, "r_cold", "Winding, cold", "R_1c", form.cold_ohm, "Ω", form.simulated)
+    at = measured(sheet, "cold_at", "Cold at", "θ_1", form.cold_at_c, "°C", form.simulated)
+    found = sheet.work("winding_c", "Winding, by resistance", "θ_2", hot.value / cold.value * (_COPPER_K + at.value)
+                       - _COPPER_K, "°C", formula="R_2/R_1c·(234.5 + θ_1) − 234.5", inputs=(hot, cold, at),
+                       source="IEC 60034-1:2022 8.6; IEEE 112:2017 5.4")  # fmt: skip
+    limit = {"A": 105.0, "E": 120.0, "B": 130.0, "F": 155.0, "H": 180.0}.get(plan.plate.insulation_class or "")
+    yield at_most(
+        "record.winding_c",
+        "Winding, warm",
+        found.value,
+        limit,
+        unit="°C",
+        source="IEC 60085:2007",
+        sentence=f"{write(found.value, 3)} °C by resistance" + (f"; its class bears {limit:g} °C." if limit else "."),
+        needs=("the insulation class",),
+        remedy="Less load, cleaner cooling.",
+    )
+
+
+def _vibration(worst_mm: float, form: Condition, plan: Against) -> Gate:
+    table, name = load("vibration"), "Vibration"
+    if plan.rated.power_w is None:
+        return unknown("record.vibration", name, ("rated power",))
+    support, power = form.support or "rigid", plan.rated.power_w / 1000
+    row = next(one for one in table.rows if one["support"] == support and power <= float(one["upto_kw"]))
+    a_b, b_c, c_d = (float(row[edge]) for edge in ("ab", "bc", "cd"))
+    zone = "A" if worst_mm <= a_b else "B" if worst_mm <= b_c else "C" if worst_mm <= c_d else "D"
+    text = f"{_speed(worst_mm, plan)}: zone {zone}; B ends at {_speed(b_c, plan)}, C at {_speed(c_d, plan)}."
+    if form.support is None:
+        text += " Taken as standing rigidly."
+    answer = meets(text, table.cite) if zone in "AB" else changes(text, table.cite) if zone == "C" else breaks(
+        text, table.cite)  # fmt: skip
+    return from_answer(
+        "record.vibration", name, answer, remedy="Alignment, balance, feet, bearings; then a longer look."
+    )
+
+
+def _speed(mm: float, plan: Against) -> str:
+    """In the dialect's own measure: in/s peak or mm/s rms."""
+    return f"{write(mm * 2**0.5 / 25.4, 2)} in/s peak" if plan.rules.practice.us_units else f"{write(mm, 2)} mm/s rms"

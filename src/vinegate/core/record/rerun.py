@@ -1,0 +1,153 @@
+"""Our own start run again on the volts that were measured, so that only what differs otherwise is left."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.start.compare import MethodRow
+from vinegate.core.start.connection import FULL, Connection, behave
+from vinegate.core.start.facts import Start
+from vinegate.core.start.plant import Plant
+from vinegate.core.start.run_up import AT_SPEED
+from vinegate.core.start.simulation import Settings
+from vinegate.core.start.way import Way
+
+_LONGEST_S: Final = 600.0
+_WAITS_S: Final = 0.05
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Volts:
+    """Line volts at the starter against time from the moment of switching on."""
+
+    time_s: Array
+    line_v: Array
+
+    def at(self, seconds: float) -> float:
+        return float(np.interp(seconds, self.time_s, self.line_v))
+
+
+def held(volts: float) -> Volts:
+    """The same volts throughout."""
+    return Volts(time_s=np.array([0.0]), line_v=np.array([volts]))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Turn:
+    """One connection, and until when; None: to the end."""
+
+    connection: Connection
+    until_s: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Again:
+    """Against `time_s`: speed of synchronous, amperes in the line. `duration_s` is None where it never gets there."""
+
+    time_s: Array
+    speed_pu: Array
+    line_a: Array
+    duration_s: float | None
+    running_a: float
+    running_factor: float
+    plateau_a: float
+    """At rest, in its first connection, at the volts of that moment."""
+
+
+def turns_for(way: Way, row: MethodRow, start: Start, plant: Plant) -> tuple[Turn, ...] | None:
+    """The connections in turn; None for a way whose volts electronics decide, that only its own strip shows."""
+    if way.electronic or way.by_frequency:
+        return None
+    offered = way.connections(plant, Settings.of(start, 0.0, 1.0, 1.0))
+    if row.changes_at_s is None:
+        return (Turn(connection=FULL),) if len(offered) <= 1 else None
+    first = offered[0] if len(offered) == 1 else next((one for one in offered if _is(one, row)), None)
+    if first is None:
+        return None
+    return Turn(connection=first, until_s=row.changes_at_s), Turn(connection=FULL)
+
+
+def _is(connection: Connection, row: MethodRow) -> bool:
+    """The tap that the row was run with, a share or in per cent."""
+    return row.value is not None and any(abs(connection.terminal - one) < 1e-6 for one in (row.value, row.value / 100))
+
+
+def again(plant: Plant, turns: tuple[Turn, ...], volts: Volts) -> Again:
+    """Along the speed axis, with the volts of each moment: `Δt = J·Δω/(T·(U/U_N)² − T_L)`.
+
+    Between two speeds the volts are those of the moment; an open transition is passed over. The machine waits where
+    its torque does not suffice, and goes on when another connection or better volts come.
+    """
+    behaviour = behave(plant, [turn.connection for turn in turns])
+    board = np.abs(behaviour.seen.volts(behaviour.line))[plant.at] * plant.board_v
+    amps = np.abs(behaviour.line) * plant.amps_per_pu / board
+    gap = (behaviour.torque + plant.drag_nm) / board**2
+    omega, needed = plant.omega, plant.load_nm + plant.drag_nm
+    time, turn, place = 0.0, 0, 0
+    times, places, lines, rows = [0.0], [0], [float(amps[0, 0]) * volts.at(0.0)], [0]
+    while place < plant.points - 1 and time < _LONGEST_S:
+        until = turns[turn].until_s
+        if until is not None and time >= until and turn < len(turns) - 1:
+            turn += 1
+            times.append(time)
+            places.append(place)
+            lines.append(float(amps[turn, place]) * volts.at(time))
+            rows.append(turn)
+            continue
+        spare = [float(gap[turn, one]) * volts.at(time) ** 2 - float(needed[one]) for one in (place, place + 1)]
+        if min(spare) <= 1e-4 * plant.rated_torque_nm:
+            if turn == len(turns) - 1 and time >= volts.time_s[-1]:
+                break
+            time += _WAITS_S
+        else:
+            time += plant.inertia_kgm2 * float(omega[place + 1] - omega[place]) * 2 / (spare[0] + spare[1])
+            place += 1
+        times.append(time)
+        places.append(place)
+        lines.append(float(amps[turn, place]) * volts.at(time))
+        rows.append(turn)
+    return _told(plant, np.array(times), np.array(places), np.array(lines), amps, gap, needed, volts, np.array(rows))
+
+
+def _told(
+    plant: Plant, times: Array, places: np.typing.NDArray[np.int_], lines: Array, amps: Array, gap: Array,
+    needed: Array, volts: Volts, rows: np.typing.NDArray[np.int_],
+) -> Again:  # fmt: skip
+    speed, turn = plant.speed_pu[places], int(rows[-1])
+    last = volts.at(float(times[-1]))
+    settles = settled_place(gap[turn] * last**2 - needed)
+    running = float(np.interp(settles, plant.axis, amps[turn])) * last
+    ends = float(np.interp(settles, plant.axis, plant.speed_pu))
+    there = (speed >= AT_SPEED * ends) & (rows == amps.shape[0] - 1)
+    reached = bool(there.any()) and ends > 0.5
+    angle = plant.z_motor + plant.z_run
+    return Again(
+        time_s=times, speed_pu=speed, line_a=lines, running_a=running, plateau_a=float(amps[0, 0]) * volts.at(0.0),
+        running_factor=float(np.interp(settles, plant.axis, angle.real / np.abs(angle))),
+        duration_s=float(times[int(np.argmax(there))]) if reached else None,
+    )  # fmt: skip
+
+
+def settled_place(spare: Array) -> float:
+    """Where torque and load meet nearest to synchronous speed, as a fractional index; 0 where it never turns."""
+    gains = np.flatnonzero(spare > 0)
+    if not gains.size:
+        return 0.0
+    last = int(gains[-1])
+    if last == spare.size - 1:
+        return float(last)
+    return last + float(spare[last] / (spare[last] - spare[last + 1]))
+
+
+def running_at(plant: Plant, line_v: float) -> tuple[float, float]:
+    """Amperes in the line and speed, rpm, where it settles at these volts at the starter."""
+    behaviour = behave(plant, [FULL])
+    board = np.abs(behaviour.seen.volts(behaviour.line))[plant.at] * plant.board_v
+    gap = ((behaviour.torque + plant.drag_nm) / board**2)[0] * line_v**2
+    place = settled_place(gap - plant.load_nm - plant.drag_nm)
+    amps = float(np.interp(place, plant.axis, (np.abs(behaviour.line) * plant.amps_per_pu / board)[0])) * line_v
+    return amps, float(np.interp(place, plant.axis, plant.omega)) * 30 / np.pi

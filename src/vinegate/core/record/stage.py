@@ -1,0 +1,149 @@
+"""What was found where the motor stands, held against the plan."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Final
+
+from vinegate.core.answer import Piece
+from vinegate.core.grade import Gate, Kind, Verdict, informs, worst_of
+from vinegate.core.paper import PaperTable
+from vinegate.core.quantity import write
+from vinegate.core.record import dead, live
+from vinegate.core.record.facts import FORMS, TITLES, Taken
+from vinegate.core.record.found import Against, Forms, against, filled, forms_of
+from vinegate.core.record.unbalance import deviation_pct
+from vinegate.core.sheet import Sheet
+from vinegate.core.work import Specification, Work
+
+KEY: Final = "record"
+CAUTION: Final = (
+    "Measuring live is for qualified persons, with meters of the category of the place, clothing by its arc-flash "
+    "label. Insulation is tested dead, with any drive's leads off, and discharged for four times as long."
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reading:
+    """One reading as it stands on paper."""
+
+    form: str
+    label: str
+    shown: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Recorded:
+    """Its forms that are filled in, with when and by whom; every reading; what is said of it first."""
+
+    forms: tuple[str, ...]
+    taken: tuple[tuple[str, str], ...]
+    simulated: tuple[str, ...]
+    readings: tuple[Reading, ...]
+    verdict: Verdict
+    said: tuple[Piece, ...]
+
+
+def _plan(work: Work) -> Recorded | None:
+    keys = filled(work)
+    if not keys:
+        return None
+    sheet, forms, plan = work.sheet(KEY), forms_of(work), against(work)
+    own: list[Gate] = []
+    for key, gates in _gates(sheet, forms, plan, keys):
+        by = work.circuit.of(key, FORMS[key])
+        own += [_weighed(gate, by) for gate in gates]
+    sheet.gates += own
+    sheet.notes.append(CAUTION)
+    simulated = tuple(key for key in keys if work.circuit.of(key, FORMS[key]).simulated == "yes")
+    if simulated:
+        names = ", ".join(TITLES[key].lower() for key in simulated)
+        sheet.notes.append(f"From the simulated bench, and no measurement: {names}.")
+    return Recorded(
+        forms=keys,
+        taken=tuple((key, work.circuit.of(key, FORMS[key]).taken or "") for key in keys),
+        simulated=simulated,
+        readings=tuple(_readings(work, keys)),
+        verdict=worst_of(gate.verdict for gate in own if gate.kind is not Kind.CONFIRM),
+        said=tuple(_said(sheet, forms, own)),
+    )
+
+
+def _gates(sheet: Sheet, forms: Forms, plan: Against, keys: tuple[str, ...]) -> Iterator[tuple[str, list[Gate]]]:
+    ran = "record_running" in keys or "record_start" in keys
+    yield "record_before", [*dead.checklist(forms.before)] if "record_before" in keys else []
+    yield "record_insulation", [*dead.insulation(sheet, forms.insulation, plan), *dead.winding(sheet, forms.insulation)]
+    yield "record_rotation", [*dead.rotation(forms.rotation, ran=ran)]
+    yield "record_set", [*dead.settings(forms.set_, plan, forms)]
+    yield "record_start", [*live.starting(sheet, forms.start, plan)]
+    running = [*live.volts(sheet, forms.running, plan), *live.amperes(sheet, forms.running, plan)]
+    yield "record_running", running
+    yield "record_condition", [*live.condition(sheet, forms.condition, plan)]
+
+
+def _weighed(gate: Gate, by: Taken) -> Gate:
+    """What was found bad stands against the circuit; what differs from the plan, or is simulated, informs."""
+    if by.simulated == "yes":
+        return informs(replace(gate, sentence=f"Simulated: {gate.sentence}"))
+    if gate.kind is Kind.CONFIRM or gate.verdict is Verdict.FAILS:
+        return gate
+    return informs(gate)
+
+
+def _readings(work: Work, keys: tuple[str, ...]) -> Iterator[Reading]:
+    us = work.rules.practice.us_units
+    for key in keys:
+        kind = FORMS[key]
+        form = work.circuit.of(key, kind)
+        for name, fact in zip(kind.model_fields, kind.fields().values(), strict=True):
+            value = getattr(form, name)
+            if value is None or name in ("taken", "simulated"):
+                continue
+            if fact.quantity is not None:
+                shown = fact.quantity.show(value, us=us)
+            else:
+                shown = dict(fact.choices).get(value, value)
+            yield Reading(form=TITLES[key], label=fact.label, shown=shown)
+
+
+def _said(sheet: Sheet, forms: Forms, gates: list[Gate]) -> Iterator[Piece]:
+    """What one would say on the phone: ran, took, insulation; what is bad first."""
+    for gate in gates:
+        if gate.verdict is Verdict.FAILS:
+            yield Piece(f"{gate.name}: ", strong=True)
+            yield Piece(f"{gate.sentence} {gate.remedy} ".replace("  ", " "))
+            break
+    amps = [one for one in (forms.running.i1_a, forms.running.i2_a, forms.running.i3_a) if one]
+    volts = live.three(forms.running, live.VOLTS)
+    if amps:
+        yield Piece("Ran ")
+        yield Piece(f"{write(max(amps), 3)} A", strong=True)
+        if volts:
+            yield Piece(f" at {write(sum(volts) / 3, 3)} V, {deviation_pct(*volts):.1f} % unbalanced")
+        yield Piece(". ")
+    took = next((gate for gate in gates if gate.key == "record.start_time"), None)
+    if took is not None and forms.start.time_s is not None:
+        yield Piece(f"It took {took.sentence} ")
+    for figure in sheet.figures:
+        if figure.key == "record.r40":
+            yield Piece(f"Insulation {write(figure.value, 3)} MΩ at 40 °C. ")
+    if not amps and took is None and not any(figure.key == "record.r40" for figure in sheet.figures):
+        yield Piece("Begun: no readings of insulation, a start or running yet. ")
+
+
+def _paper(found: Recorded | None) -> tuple[PaperTable, ...]:
+    if found is None:
+        return ()
+    rows = tuple((one.form, one.label, one.shown) for one in found.readings)
+    by = tuple((TITLES[key], taken or "–", "simulated bench" if key in found.simulated else "measured")
+               for key, taken in found.taken)  # fmt: skip
+    return (
+        PaperTable(stage=KEY, title="Record: when, by whom", head=("Form", "Taken", "Kind"), rows=by),
+        PaperTable(stage=KEY, title="Record: readings", head=("Form", "What", "Found"), rows=rows),
+    )
+
+
+RECORD = Specification(
+    key=KEY, plan=_plan, sheets={KEY: "Record"}, facts=dict(FORMS), paper=_paper,
+)  # fmt: skip

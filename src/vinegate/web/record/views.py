@@ -1,0 +1,170 @@
+"""The forms for the phone, and their entries: kept once each, however often they are sent."""
+
+from __future__ import annotations
+
+import re
+from datetime import UTC, datetime, timedelta
+from typing import Any, Final
+
+from flask import Response, abort, jsonify, redirect, render_template, request, url_for
+from flask_login import current_user, login_required
+from flask_wtf.csrf import generate_csrf
+
+from vinegate.core.facts import read_circuit
+from vinegate.core.field import Fact
+from vinegate.core.record.facts import FORMS, OF_FORM, TITLES
+from vinegate.core.record.stage import CAUTION, RECORD
+from vinegate.core.rules.sets import rule_set
+from vinegate.store import entries, jobs
+from vinegate.store.entries import Sent
+from vinegate.store.models import Circuit, Entry
+from vinegate.web.circuit.views import draft
+from vinegate.web.form import FormField, form_fields
+from vinegate.web.record.base import blueprint, reader, writer
+from vinegate.web.record.expected import expected
+from vinegate.web.record.photos import NotAPicture, smaller
+
+_UID: Final = re.compile(r"[0-9A-Za-z-]{8,40}")
+_AHEAD: Final = timedelta(minutes=5)
+
+
+@blueprint.get("/measure/<form>")
+@login_required
+def measure(job_id: int, tag: str, form: str) -> str:
+    """One form, empty, with what the plan expects beside each field."""
+    access, circuit = writer(job_id, tag)
+    if form not in FORMS:
+        abort(404)
+    return _page(access, circuit, form, {}, {})
+
+
+def _page(access: Any, circuit: Circuit, form: str, typed: dict[str, str], errors: dict[str, str]) -> str:
+    planned = draft(access, circuit, both_sources=False)
+    before = (planned.circuit_raw.get(form) or {}).get("instrument", "")
+    typed = {"instrument": before, **typed}
+    fields = form_fields((form,), job={}, circuit={form: typed}, rules=access.rules.value, errors=(), readonly=False)
+    keys = list(FORMS)
+    following = keys[keys.index(form) + 1] if form != keys[-1] else ""
+    us = rule_set(access.rules).practice.us_units
+    return render_template(
+        "record/measure.html",
+        access=access,
+        tag=circuit.tag,
+        form=form,
+        title=TITLES[form],
+        titles=TITLES,
+        following=following,
+        fields=_in_order(list(fields.values())),
+        units={path: _unit(one.fact, us=us) for path, one in fields.items()},
+        errors=errors,
+        expected=expected(planned.plan, form),
+        caution=CAUTION,
+        person=current_user,
+    )
+
+
+def _in_order(fields: list[FormField]) -> list[FormField]:
+    """Readings first; with what, and what was seen, after them."""
+    own = [one for one in fields if one.path.partition(".")[2] not in OF_FORM]
+    return own + [one for one in fields if one.path.partition(".")[2] in ("instrument", "note")]
+
+
+def _unit(fact: Fact, *, us: bool) -> str:
+    """What a bare number in that field means."""
+    if fact.quantity is None:
+        return ""
+    return fact.quantity.show(0.0, us=us).partition(" ")[2]
+
+
+@blueprint.get("/token")
+@login_required
+def token(job_id: int, tag: str) -> Response:
+    """What a queued entry is sent with, however old its page is; and for whom."""
+    reader(job_id, tag)
+    found = jsonify(token=generate_csrf(), person=str(current_user.id))
+    found.headers["Cache-Control"] = "no-store"
+    return found
+
+
+@blueprint.post("/entries")
+@login_required
+def enter(job_id: int, tag: str) -> Any:
+    """Keep one entry. As JSON where the page asks for it: what was kept, what cannot be read, what is said now."""
+    access, circuit = writer(job_id, tag)
+    form = request.form.get("form", "")
+    uid = request.form.get("uid", "")
+    if form not in FORMS or not _UID.fullmatch(uid):
+        abort(400)
+    readings = _readings(form)
+    if not any(text for name, text in readings.items() if name not in OF_FORM):
+        return _refused(access, circuit, form, readings)
+    entry = entries.keep(
+        access,
+        circuit,
+        Sent(uid=uid, form=form, readings=readings, taken_at=_taken(request.form.get("taken_at", ""))),
+    )
+    refused = [
+        _photo(entry, uid, number, one.read()) for number, one in enumerate(request.files.getlist("photo")) if one
+    ]
+    if "X-Queue" not in request.headers:
+        return redirect(url_for("circuit.sheet", job_id=job_id, tag=tag, station="record"))
+    return jsonify(
+        _said(access, circuit, form, readings) | {"kept": entry.uid, "refused": [one for one in refused if one]}
+    )
+
+
+def _readings(form: str) -> dict[str, str]:
+    names = FORMS[form].fields().keys() - {"taken", "simulated"}
+    found = {name: request.form.get(f"f:{form}.{name}", "").strip() for name in names}
+    return {name: text[: FORMS[form].fields()[name].longest] for name, text in sorted(found.items()) if text}
+
+
+def _refused(access: Any, circuit: Circuit, form: str, readings: dict[str, str]) -> Any:
+    """An entry without a reading is none: it says so, and keeps what was typed on the page."""
+    message = "Nothing was read yet: give at least one reading."
+    if "X-Queue" in request.headers:
+        return jsonify(kept="", errors={"": message}), 422
+    return _page(access, circuit, form, readings, {"": message}), 422
+
+
+def _said(access: Any, circuit: Circuit, form: str, readings: dict[str, str]) -> dict[str, Any]:
+    """Unreadable texts by field, and the record's own answer with the entry in it."""
+    _, wrong = read_circuit({form: readings}, access.rules)
+    planned = draft(access, jobs.circuit_by_tag(access, circuit.tag), both_sources=False)
+    found = planned.plan.of(RECORD)
+    return {
+        "errors": {error.path: error.message for error in wrong},
+        "said": "".join(piece.text for piece in found.said).strip() if found else "",
+        "verdict": found.verdict.value if found else "",
+    }
+
+
+def _taken(text: str) -> datetime:
+    """The page's clock, UTC, where it can be read and is not ahead of ours; else now."""
+    now = datetime.now(UTC).replace(tzinfo=None, microsecond=0)
+    try:
+        found = datetime.fromisoformat(text.replace("Z", "+00:00"))
+    except ValueError:
+        return now
+    if found.tzinfo is not None:
+        found = found.astimezone(UTC).replace(tzinfo=None)
+    return min(found.replace(microsecond=0), now) if found < now + _AHEAD else now
+
+
+def _photo(entry: Entry, uid: str, number: int, body: bytes) -> str:
+    try:
+        entries.add_photo(entry, f"{uid[:36]}.{number}"[:40], smaller(body))
+    except NotAPicture as error:
+        return str(error)
+    return ""
+
+
+@blueprint.get("/photos/<int:number>.jpg")
+@login_required
+def photo(job_id: int, tag: str, number: int) -> Response:
+    """A photo beside an entry."""
+    _, circuit = reader(job_id, tag)
+    body = entries.photo(circuit, number)
+    if body is None:
+        abort(404)
+    return Response(body, mimetype="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})

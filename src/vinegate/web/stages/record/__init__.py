@@ -1,0 +1,122 @@
+"""The record's sheet: what was found, held against the plan; the forms, their history, captures, what is due."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from typing import Any, Final
+
+from flask import request
+from flask_login import current_user
+from markupsafe import Markup
+
+from vinegate.core.answer import Piece
+from vinegate.core.facts import read_circuit
+from vinegate.core.grade import Verdict
+from vinegate.core.plan import Plan
+from vinegate.core.record.facts import FORMS, TITLES
+from vinegate.core.record.stage import RECORD
+from vinegate.drawing.history import histories
+from vinegate.drawing.scene import Scene, svg
+from vinegate.store import captures, entries, jobs
+from vinegate.store.models import Entry
+from vinegate.web.stages.page import InHand, Page
+
+_RETEST_DAYS: Final = {"record_insulation": 365, "record_running": 365, "record_condition": 91}
+"""Usual of motors that matter; the works' own maintenance plan counts."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kept:
+    """One entry in the history: its readings as they were typed, and its photos."""
+
+    title: str
+    at: datetime
+    by: str
+    revision: str
+    simulated: bool
+    readings: tuple[tuple[str, str], ...]
+    photos: tuple[int, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Form:
+    """One form on the sheet: whether it was filled in, when it is due again."""
+
+    key: str
+    title: str
+    last: datetime | None
+    by: str
+    due: datetime | None
+
+    @property
+    def overdue(self) -> bool:
+        return self.due is not None and self.due < datetime.now(UTC).replace(tzinfo=None)
+
+
+def _answer(plan: Plan) -> tuple[Piece, ...]:
+    found = plan.of(RECORD)
+    if found is None:
+        return (Piece("Nothing was recorded yet: begin with the checks before it is energised."),)
+    return found.said
+
+
+def _headline(plan: Plan) -> Verdict:
+    found = plan.of(RECORD)
+    return found.verdict if found is not None else Verdict.UNKNOWN
+
+
+def _context(hand: InHand) -> dict[str, Any]:
+    view = request.view_args or {}
+    access = jobs.open_job(current_user.user, int(view["job_id"]))
+    circuit = jobs.circuit_by_tag(access, str(view["tag"]))
+    rows, photos = entries.entries(circuit), entries.photo_ids(circuit)
+    kept = [_kept(row, photos, access.rules.value) for row in rows]
+    return {
+        "recorded": hand.plan.of(RECORD),
+        "forms": [_form(key, rows) for key in FORMS],
+        "history": kept,
+        "curves": [(title, _drawn(drawing)) for title, drawing in histories(_points(rows, hand))],
+        "captures": captures.listed(circuit),
+    }
+
+
+def _drawn(drawing: Scene) -> Markup:
+    return Markup(svg(drawing, "circuit-drawing"))  # noqa: S704 - our own drawing
+
+
+def _form(key: str, rows: list[Entry]) -> Form:
+    newest = next((row for row in rows if row.form == key), None)
+    last = newest.taken_at if newest is not None else None
+    days = _RETEST_DAYS.get(key)
+    due = last + timedelta(days=days) if last is not None and days is not None else None
+    return Form(key=key, title=TITLES[key], last=last, by=newest.user.name if newest else "", due=due)
+
+
+def _kept(row: Entry, photos: dict[int, list[int]], rules: str) -> Kept:
+    fields = FORMS[row.form].fields()
+    readings = tuple(
+        (fields[name].label_for(rules), dict(fields[name].choices).get(text) or text)
+        for name, text in jobs.loads(row.readings).items()
+    )
+    return Kept(
+        title=TITLES[row.form], at=row.taken_at, by=row.user.name, simulated=row.simulated, readings=readings,
+        revision=str(row.revision or ""), photos=tuple(photos.get(row.id, ())),
+    )  # fmt: skip
+
+
+def _points(rows: list[Entry], hand: InHand) -> list[tuple[datetime, dict[str, float]]]:
+    """Each entry's readings as numbers in core's units, the oldest first; from the bench none."""
+    found = []
+    for row in reversed(rows):
+        if row.simulated:
+            continue
+        circuit, _ = read_circuit({row.form: jobs.loads(row.readings)}, hand.plan.rules)
+        form = circuit.part(row.form)
+        values = {f"{row.form}.{name}": value for name in FORMS[row.form].model_fields
+                  if isinstance(value := getattr(form, name), float)}  # fmt: skip
+        found.append((row.taken_at, values))
+    return found
+
+
+PAGE = Page(key="record", asks=(), context=_context, answer=_answer, headline=_headline)

@@ -1,0 +1,207 @@
+"""The record held against the plan: unbalance, insulation, vibration, settings; by hand and on both sides of each edge."""
+
+import cmath
+import math
+
+import pytest
+
+from vinegate.core.facts import RuleSetName
+from vinegate.core.grade import Kind, Verdict
+from vinegate.core.plan import plan_raw
+from vinegate.core.record.insulation import MEGOHM, factor_40, least_ohm
+from vinegate.core.record.unbalance import derating, deviation_pct, negative_pct
+from vinegate.demo import demo_job
+
+
+def planned(tag="P-11", **forms):
+    for name in ("harrowmere-lock.json", "skerry-sound.json"):
+        found = demo_job(name)
+        if tag in dict(found.circuits):
+            facts = {key: part for key, part in dict(found.circuits)[tag].items() if not key.startswith("record_")}
+            return plan_raw(found.rules, found.facts, {**facts, **forms}, both_sources=False)
+    raise KeyError(tag)
+
+
+def gate(tag, key, **forms):
+    return planned(tag, **forms).gate(key)
+
+
+@pytest.mark.parametrize(("a", "b", "c"), [(460, 467, 450), (400, 386, 397), (230, 228, 233), (460, 460, 460)])
+def test_negative_sequence_is_that_of_the_phasors(a, b, c):
+    """The triangle with those sides, its corners turned by 120° and averaged: Fortescue's own way."""
+    corner = (a**2 + c**2 - b**2) / (2 * a)
+    high = math.sqrt(max(c**2 - corner**2, 0.0))
+    points = (0j, complex(a, 0), complex(corner, high))
+    sides = (points[1] - points[0], points[2] - points[1], points[0] - points[2])
+    turn = cmath.exp(2j * math.pi / 3)
+    forward = abs(sides[0] + turn * sides[1] + turn**2 * sides[2])
+    backward = abs(sides[0] + turn**2 * sides[1] + turn * sides[2])
+    ratio = 100 * min(forward, backward) / max(forward, backward)
+    assert negative_pct(a, b, c) == pytest.approx(ratio, abs=1e-5)
+
+
+def test_unbalance_by_deviation_as_the_standard_works_it():
+    """NEMA MG 1 14.36's own case: 460, 467, 450 are 459 and 9 apart, 1.96 %."""
+    assert deviation_pct(460, 467, 450) == pytest.approx(1.96, abs=0.005)
+    assert derating(deviation_pct(460, 467, 450)) == pytest.approx(0.952, abs=0.002)
+
+
+def test_line_to_neutral_readings_close_no_triangle():
+    assert negative_pct(460, 100, 100) is None
+
+
+@pytest.mark.parametrize(("celsius", "expected"), [(40, 1.0), (20, 0.762), (60, 2.25)])
+def test_insulation_is_brought_to_40_degrees(celsius, expected):
+    """By 1/T of both slopes, worked again from the Arrhenius form."""
+    slope = 1245 if celsius <= 40 else 4230
+    again = math.exp(slope * (1 / 313 - 1 / (celsius + 273)))
+    assert factor_40(celsius, "thermosetting")[0] == pytest.approx(again)
+    assert again == pytest.approx(expected, rel=0.01)
+    assert factor_40(celsius, "thermoplastic")[0] == pytest.approx(2 ** ((celsius - 40) / 10))
+
+
+def test_the_least_of_each_kind_of_winding():
+    assert [least_ohm(kind, 460) / MEGOHM for kind in ("random", "dc", "old", "form")] == [
+        5,
+        5,
+        pytest.approx(1.46),
+        100,
+    ]
+
+
+@pytest.mark.parametrize(
+    ("r1", "at", "verdict"),
+    [
+        ("4.9 MΩ", "40 °C", Verdict.FAILS),
+        ("5 MΩ", "40 °C", Verdict.PASSES),
+        ("6 MΩ", "20 °C", Verdict.FAILS),
+        ("7 MΩ", "20 °C", Verdict.PASSES),
+    ],
+)
+def test_insulation_passes_by_its_value_at_40_degrees(r1, at, verdict):
+    found = gate("P-11", "record.insulation", record_insulation={"r1": r1, "winding_at": at})
+    assert found.verdict is verdict
+    assert found.weighs is (verdict is Verdict.FAILS)
+
+
+def test_insulation_without_its_temperature_is_not_known():
+    found = gate("P-11", "record.insulation", record_insulation={"r1": "600 MΩ"})
+    assert found.verdict is Verdict.UNKNOWN
+    assert found.needs == ("the winding's temperature",)
+
+
+@pytest.mark.parametrize(("r10", "verdict"), [("39 MΩ", Verdict.FAILS), ("41 MΩ", Verdict.PASSES)])
+def test_polarization_index_of_class_f_is_two(r10, verdict):
+    found = gate("P-11", "record.index", record_insulation={"r1": "20 MΩ", "r10": r10, "winding_at": "40 °C"})
+    assert found.verdict is verdict
+
+
+def running(**more):
+    even = {"u12": "460", "u23": "460", "u31": "460", "i1": "85", "i2": "85", "i3": "85", "at_load": "full"}
+    return {"record_running": {**even, **more}}
+
+
+@pytest.mark.parametrize(
+    ("key", "more", "verdict"),
+    [
+        ("record.current", {}, Verdict.PASSES),
+        ("record.current", {"i1": "92"}, Verdict.PASSES),
+        ("record.current", {"i1": "95"}, Verdict.CHECK),
+        ("record.current", {"i1": "107"}, Verdict.FAILS),
+        ("record.volts", {}, Verdict.PASSES),
+        ("record.volts", dict.fromkeys(("u12", "u23", "u31"), "410"), Verdict.FAILS),
+        ("record.unbalance_u", {"u12": "463"}, Verdict.PASSES),
+        ("record.unbalance_u", {"u12": "470"}, Verdict.CHECK),
+        ("record.unbalance_u", {"u12": "500"}, Verdict.FAILS),
+        ("record.unbalance_i", {"i1": "2"}, Verdict.FAILS),
+        ("record.unbalance_i", {"i1": "70"}, Verdict.CHECK),
+        ("record.unbalance_i", {"i1": "70", "at_load": "none"}, Verdict.PASSES),
+    ],
+)
+def test_running_on_both_sides_of_each_edge(key, more, verdict):
+    assert gate("P-11", key, **running(**more)).verdict is verdict
+
+
+def test_the_other_rule_set_judges_by_negative_sequence():
+    """Under IEC 1 % may last; the same volts are a check under the other for their derating."""
+    uneven = {"u12": "400", "u23": "393", "u31": "398"}
+    assert gate("H-1", "record.unbalance_u", record_running=uneven).verdict is Verdict.CHECK
+    assert gate("H-1", "record.unbalance_u", record_running={**uneven, "u23": "396"}).verdict is Verdict.PASSES
+
+
+@pytest.mark.parametrize(
+    ("speed", "zone"), [("1.4 mm/s", "A"), ("1.5 mm/s", "B"), ("2.9 mm/s", "C"), ("4.6 mm/s", "D")]
+)
+def test_vibration_by_zones(speed, zone):
+    found = gate("H-1", "record.vibration", record_condition={"vibration_h": speed, "support": "rigid"})
+    assert f"zone {zone}" in found.sentence
+    assert found.verdict is {"A": Verdict.PASSES, "B": Verdict.PASSES, "C": Verdict.CHECK, "D": Verdict.FAILS}[zone]
+
+
+def test_inches_a_second_peak_are_read_as_rms():
+    """0.1 in/s peak is 1.8 mm/s rms: 25.4/√2 of it."""
+    plan = planned("P-11", record_condition={"vibration_h": "0.1", "support": "rigid"})
+    assert plan.found["record"].readings[-1].shown == "0.1 in/s peak"
+    assert "zone B" in plan.gate("record.vibration").sentence
+    metric = planned("H-1", record_condition={"vibration_h": "0.1 in/s", "support": "rigid"})
+    assert metric.found["record"].readings[-1].shown == "1.8 mm/s rms"
+
+
+def test_rotation_is_refused_until_it_was_bumped():
+    assert gate("P-11", "record.rotation", **running()).verdict is Verdict.FAILS
+    seen = {"record_rotation": {"wanted": "clockwise", "seen": "clockwise"}}
+    assert gate("P-11", "record.rotation", **running(), **seen).verdict is Verdict.PASSES
+    wrong = {"record_rotation": {"wanted": "clockwise", "seen": "counter"}}
+    assert gate("P-11", "record.rotation", **wrong).verdict is Verdict.FAILS
+    assert gate("P-11", "record.rotation", record_rotation={"sequence": "123"}).verdict is Verdict.UNKNOWN
+
+
+def test_a_setting_that_protects_little_is_said():
+    high = {"record_set": {"overload": "115 A"}}
+    assert gate("P-11", "record.protects", **high, **running()).verdict is Verdict.CHECK
+    assert gate("P-11", "record.set_overload", **high).verdict is Verdict.CHECK
+    assert gate("P-11", "record.protects", record_set={"overload": "92 A"}, **running()).verdict is Verdict.PASSES
+
+
+def test_what_is_simulated_informs_and_is_not_measured():
+    wet = {"r1": "0.2 MΩ", "winding_at": "40 °C", "simulated": "yes"}
+    plan = planned("P-11", record_insulation=wet)
+    found = plan.gate("record.insulation")
+    assert found.kind is Kind.INFORMS
+    assert found.sentence.startswith("Simulated")
+    assert all(figure.provenance.value != "measured" for figure in plan.stage("record").figures)
+    assert plan.verdict is planned("P-11").verdict
+
+
+def test_the_checklist_waits_and_what_is_wrong_fails():
+    plan = planned("P-11", record_before={"locked_out": "done", "links": "wrong", "heater": "none"})
+    assert plan.gate("record.locked_out").verdict is Verdict.PASSES
+    assert plan.gate("record.links").fails
+    assert plan.gate("record.coupling").kind is Kind.CONFIRM
+    assert "record.heater" not in {one.key for one in plan.gates}
+
+
+def test_a_reading_once_a_second_is_never_low():
+    slow = {"plateau": "35 A", "rate": "slow"}
+    found = gate("P-11", "record.start_current", record_start=slow)
+    assert "At least 35 A" in found.sentence
+    assert found.verdict is Verdict.CHECK
+
+
+def test_a_circuit_without_a_record_has_no_gate_of_it():
+    plan = planned("P-11")
+    assert plan.found["record"] is None
+    assert not plan.stage("record").gates
+
+
+def test_the_demo_says_what_was_found():
+    said = {}
+    for name in ("harrowmere-lock.json", "skerry-sound.json"):
+        job = demo_job(name)
+        for tag, facts in job.circuits:
+            found = plan_raw(RuleSetName(job.rules), job.facts, facts, both_sources=False).found["record"]
+            said[tag] = "".join(piece.text for piece in found.said) if found else ""
+    assert said["P-11"].startswith("Ran 84.6 A at 470 V, 0.4 % unbalanced. It took 4.9 s")
+    assert "differs" in said["X-51"]
+    assert "change-over 2.7 s: within the band" in said["H-1"]
+    assert said["K-5"].startswith("Unbalance of volts")
