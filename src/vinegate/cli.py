@@ -44,6 +44,21 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--no-demo", action="store_true", help="no demo data, no demo sign-in")
     serve.set_defaults(run=_serve)
 
+    bench = commands.add_parser(
+        "bench", help="a bench of simulated instruments at one circuit; nothing it reads is measured"
+    )
+    bench.add_argument("file", type=Path, metavar="FILE", help="a job with its circuits")
+    bench.add_argument("circuit", metavar="TAG")
+    bench.add_argument(
+        "--fault", default="none", help="what goes wrong in the captures: none, timer, inertia, single_phase …"
+    )
+    bench.add_argument(
+        "--captures", type=Path, metavar="DIR", help="write its start there as COMTRADE and CSV, and end"
+    )
+    bench.add_argument("--port", type=int, default=5020, help="the meter's port on loopback (5020)")
+    bench.add_argument("--seed", type=int, default=1)
+    bench.set_defaults(run=_bench)
+
     user = commands.add_parser("user", help="accounts").add_subparsers(required=True, metavar="ACTION")
     add = user.add_parser("add", help="make an account; the password is asked for")
     add.add_argument("login")
@@ -71,6 +86,29 @@ def _plan(options: argparse.Namespace) -> int:
     else:
         print("\n\n".join(plan_text(f"{job.name} / {tag}", plan) for tag, plan in plans))
     return _exit_code(plans, options.file)
+
+
+def _bench(options: argparse.Namespace) -> int:
+    from vinegate.bench.command import run_meter, side_of, write_captures
+    from vinegate.bench.faults import FAULTS
+
+    try:
+        plan = side_of(read(options.file.read_text(encoding="utf-8")), options.circuit)
+    except (OSError, UnicodeDecodeError, UnreadableFile) as error:
+        print(f"vinegate: {options.file}: {_reason(error)}", file=sys.stderr)
+        return EXIT_UNREADABLE
+    except KeyError:
+        print(f"vinegate: {options.file}: no circuit {options.circuit}", file=sys.stderr)
+        return EXIT_UNREADABLE
+    if options.fault not in FAULTS:
+        print(f"vinegate: no fault “{options.fault}”: {', '.join(FAULTS)}", file=sys.stderr)
+        return EXIT_UNREADABLE
+    if options.captures is None:
+        run_meter(plan, options.seed, options.port)
+        return 0
+    names = write_captures(plan, options.circuit, options.fault, options.captures, options.seed)
+    print("\n".join(map(str, names)) or f"{options.circuit} has no start that can be run with “{options.fault}”.")
+    return 0 if names else EXIT_FAILS
 
 
 def _exit_code(plans: list[tuple[str, Plan]], file: Path) -> int:

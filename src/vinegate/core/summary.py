@@ -17,6 +17,7 @@ from vinegate.core.place.devices import DeviceRow
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.protection.feeder import Member
 from vinegate.core.quantity import write
+from vinegate.core.record.stage import RECORD
 from vinegate.core.start.restart import Profile, Source, profile_of
 from vinegate.core.watch import KEYS
 from vinegate.core.work import Kept
@@ -87,6 +88,20 @@ def summarise(plan: Plan) -> dict[str, Any]:
         "restart": json.dumps(restart_of(plan)),
         "placed": json.dumps(placed_of(plan), ensure_ascii=False),
         "guard": guard_of(plan),
+        "record": record_of(plan),
+    }
+
+
+def record_of(plan: Plan) -> dict[str, Any]:
+    """What the job's record shows of this circuit; empty while nothing was recorded."""
+    found = plan.of(RECORD)
+    if found is None:
+        return {}
+    return {
+        "verdict": found.verdict.value,
+        "said": "".join(piece.text for piece in found.said).strip(),
+        "taken": dict(found.taken),
+        "simulated": list(found.simulated),
     }
 
 
@@ -116,6 +131,7 @@ def unplanned() -> dict[str, Any]:
         "restart": json.dumps({"reason": "it could not be planned"}),
         "placed": "[]",
         "guard": {"devices": {}},
+        "record": {},
     }
 
 

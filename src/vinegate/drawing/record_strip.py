@@ -31,7 +31,7 @@ def record_strip(found: Compared) -> Scene:
             points=[axes.at(x, y) for x, y in zip(found.time_s[shown], found.found_a[shown], strict=True)],
         )
     )
-    shapes.append(Text(role="name measured", at=(axes.span[1] - 190, 14), text="measured", anchor="start"))
+    shapes.append(Text(role="name measured", at=(axes.span[1] - 215, 14), text="measured", anchor="start"))
     if found.gap_a is not None:
         shapes += _difference(found, ends)
     return Scene(size=(560, _UPPER + _LOWER), shapes=shapes, title="The start as measured, over the planned one")
@@ -58,7 +58,7 @@ def _planned(axes: Axes, found: Compared, ends: float) -> list[Shape]:
     return [
         Path(role="band", points=around, closed=True),
         Path(role="curve planned", points=[axes.at(x, y) for x, y in zip(time, line, strict=True)]),
-        Text(role="name planned", at=(axes.span[1] - 190, 30), text=words, anchor="start"),
+        Text(role="name planned", at=(axes.span[1] - 215, 30), text=words, anchor="start"),
     ]
 
 

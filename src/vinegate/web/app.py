@@ -91,6 +91,7 @@ def create_app(config: Config) -> Flask:
     _templates(app)
     for module in (auth, jobs, circuit, record, pages, restart):
         app.register_blueprint(module.blueprint)
+    app.register_blueprint(record.of_job)
     register_errors(app)
     return app
 

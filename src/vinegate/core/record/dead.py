@@ -41,12 +41,12 @@ def checklist(form: Before) -> Iterator[Gate]:
         said = getattr(form, name)
         if name in OF_FORM or said == "none":
             continue
-        key, text = f"record.{name}", f"{fact.label}."
+        key = f"record.{name}"
         if said == "wrong":
             yield rule(key, fact.label, False, f"{fact.label}: not right.", "found where it stands",
                        remedy="Put it right before it is energised.")  # fmt: skip
         else:
-            yield confirm(key, fact.label, said == "done", text, "found where it stands")
+            yield confirm(key, fact.label, said == "done", fact.help, "")
 
 
 def insulation(sheet: Sheet, form: Insulation, plan: Against) -> Iterator[Gate]:

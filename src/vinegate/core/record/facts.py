@@ -170,3 +170,6 @@ TITLES: Final[dict[str, str]] = {
 
 OF_FORM: Final = ("instrument", "note", "taken", "simulated")
 """Fields every form has beside its readings."""
+
+RETEST_DAYS: Final = {"record_insulation": 365, "record_running": 365, "record_condition": 91}
+"""When a form is due again: usual of motors that matter; the works' own maintenance plan counts."""

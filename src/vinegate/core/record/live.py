@@ -231,15 +231,16 @@ def _time(form: Starting, planned: float | None, at_volts: float | None, *, can:
     if at_volts:
         also = " and change-over" if form.changeover_s is not None else ""
         text += f", at your {write(form.least_v or 0, 3)} V{also} {write(at_volts, 2)} s"
-    elif not can:
-        text += ", not run again at your volts: its starter decides them"
+    after = ""
+    if not can and not at_volts:
+        after = " Not run again at your volts: its starter decides them."
     ends = sorted((best, planned or best)) if form.least_v is None else [best, best]
     inside = ends[0] * (1 - _TIME_BAND) <= time <= ends[1] * (1 + _TIME_BAND)
     source = "load and inertia are known to some 30 %"
     return from_answer(
         key,
         name,
-        meets(f"{text}: within the band.", source) if inside else changes(f"{text}: it differs.", source),
+        meets(f"{text}: within the band.{after}", source) if inside else changes(f"{text}: it differs.{after}", source),
         remedy="See what it most likely means.",
     )
 

@@ -124,7 +124,7 @@ def _said(sheet: Sheet, forms: Forms, gates: list[Gate]) -> Iterator[Piece]:
         yield Piece(". ")
     took = next((gate for gate in gates if gate.key == "record.start_time"), None)
     if took is not None and forms.start.time_s is not None:
-        yield Piece(f"It took {took.sentence} ")
+        yield Piece(f"It took {took.sentence.partition(' Not run')[0]} ")
     for figure in sheet.figures:
         if figure.key == "record.r40":
             yield Piece(f"Insulation {write(figure.value, 3)} MΩ at 40 °C. ")

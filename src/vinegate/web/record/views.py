@@ -12,9 +12,11 @@ from flask_wtf.csrf import generate_csrf
 
 from vinegate.core.facts import read_circuit
 from vinegate.core.field import Fact
+from vinegate.core.quantity import write
 from vinegate.core.record.facts import FORMS, OF_FORM, TITLES
 from vinegate.core.record.stage import CAUTION, RECORD
 from vinegate.core.rules.sets import rule_set
+from vinegate.instruments.meter import NoReading, allowed, read_meter
 from vinegate.store import entries, jobs
 from vinegate.store.entries import Sent
 from vinegate.store.models import Circuit, Entry
@@ -25,6 +27,7 @@ from vinegate.web.record.expected import expected
 from vinegate.web.record.photos import NotAPicture, smaller
 
 _UID: Final = re.compile(r"[0-9A-Za-z-]{8,40}")
+SIMULATED_WORD: Final = "simulated bench"
 _AHEAD: Final = timedelta(minutes=5)
 
 
@@ -38,7 +41,31 @@ def measure(job_id: int, tag: str, form: str) -> str:
     return _page(access, circuit, form, {}, {})
 
 
-def _page(access: Any, circuit: Circuit, form: str, typed: dict[str, str], errors: dict[str, str]) -> str:
+_FROM_METER: Final = {
+    "U12": ("u12", "V"), "U23": ("u23", "V"), "U31": ("u31", "V"), "I1": ("i1", "A"), "I2": ("i2", "A"),
+    "I3": ("i3", "A"), "P": ("power", "W"), "Hz": ("hertz", "Hz"),
+}  # fmt: skip
+
+
+@blueprint.post("/meter")
+@login_required
+def from_meter(job_id: int, tag: str) -> Any:
+    """The running form filled from a meter that may be read; what it is read from stays with the entry."""
+    access, circuit = writer(job_id, tag)
+    address, order = request.form.get("address", ""), request.form.get("order", "big")
+    try:
+        found = read_meter(address, word_order=order)
+    except NoReading as error:
+        return _page(access, circuit, "record_running", {}, {"": str(error)}), 422
+    typed = {field: f"{write(found.values[name], 4)} {unit}" for name, (field, unit) in _FROM_METER.items()}
+    typed["factor"] = write(found.values["pf"], 3)
+    typed["instrument"] = f"meter at {address}" + (f", {SIMULATED_WORD}" if found.simulated else "")
+    return _page(access, circuit, "record_running", typed, {}, simulated=found.simulated)
+
+
+def _page(
+    access: Any, circuit: Circuit, form: str, typed: dict[str, str], errors: dict[str, str], *, simulated: bool = False
+) -> str:
     planned = draft(access, circuit, both_sources=False)
     before = (planned.circuit_raw.get(form) or {}).get("instrument", "")
     typed = {"instrument": before, **typed}
@@ -60,6 +87,8 @@ def _page(access: Any, circuit: Circuit, form: str, typed: dict[str, str], error
         expected=expected(planned.plan, form),
         caution=CAUTION,
         person=current_user,
+        meters=allowed() if form == "record_running" else (),
+        simulated=simulated,
     )
 
 
@@ -101,7 +130,13 @@ def enter(job_id: int, tag: str) -> Any:
     entry = entries.keep(
         access,
         circuit,
-        Sent(uid=uid, form=form, readings=readings, taken_at=_taken(request.form.get("taken_at", ""))),
+        Sent(
+            uid=uid,
+            form=form,
+            readings=readings,
+            taken_at=_taken(request.form.get("taken_at", "")),
+            simulated=bool(request.form.get("simulated")) or SIMULATED_WORD in readings.get("instrument", ""),
+        ),
     )
     refused = [
         _photo(entry, uid, number, one.read()) for number, one in enumerate(request.files.getlist("photo")) if one

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from typing import Any, Final
+from typing import Any
 
 from flask import request
 from flask_login import current_user
@@ -14,16 +14,13 @@ from vinegate.core.answer import Piece
 from vinegate.core.facts import read_circuit
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
-from vinegate.core.record.facts import FORMS, TITLES
+from vinegate.core.record.facts import FORMS, RETEST_DAYS, TITLES
 from vinegate.core.record.stage import RECORD
 from vinegate.drawing.history import histories
 from vinegate.drawing.scene import Scene, svg
 from vinegate.store import captures, entries, jobs
 from vinegate.store.models import Entry
 from vinegate.web.stages.page import InHand, Page
-
-_RETEST_DAYS: Final = {"record_insulation": 365, "record_running": 365, "record_condition": 91}
-"""Usual of motors that matter; the works' own maintenance plan counts."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -88,7 +85,7 @@ def _drawn(drawing: Scene) -> Markup:
 def _form(key: str, rows: list[Entry]) -> Form:
     newest = next((row for row in rows if row.form == key), None)
     last = newest.taken_at if newest is not None else None
-    days = _RETEST_DAYS.get(key)
+    days = RETEST_DAYS.get(key)
     due = last + timedelta(days=days) if last is not None and days is not None else None
     return Form(key=key, title=TITLES[key], last=last, by=newest.user.name if newest else "", due=due)
 

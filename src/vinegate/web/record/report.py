@@ -1,0 +1,58 @@
+"""The commissioning report of one circuit: what was found, by whom, against which plan; to be signed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response, render_template
+from flask_login import login_required
+
+from vinegate.core.record.facts import FORMS, TITLES
+from vinegate.core.record.stage import CAUTION, RECORD
+from vinegate.core.rules.sets import rule_set
+from vinegate.store import captures, entries, revisions
+from vinegate.web.circuit.views import draft
+from vinegate.web.record.base import blueprint, reader
+
+
+def _context(job_id: int, tag: str) -> dict[str, Any]:
+    access, circuit = reader(job_id, tag)
+    planned = draft(access, circuit, both_sources=False)
+    found = planned.plan.of(RECORD)
+    issued = revisions.revisions(circuit)
+    return {
+        "access": access,
+        "tag": circuit.tag,
+        "plan": planned.plan,
+        "driven": planned.circuit.start.driven or "",
+        "recorded": found,
+        "stage": planned.plan.stage("record"),
+        "readings": [(title, [one for one in found.readings if one.form == title]) for title in TITLES.values()]
+        if found
+        else [],
+        "lacking": [TITLES[form] for form in FORMS if found is None or form not in found.forms],
+        "people": sorted({entry.user.name for entry in entries.entries(circuit)}),
+        "captures": captures.listed(circuit),
+        "issued": issued[0] if issued else None,
+        "rules": rule_set(access.rules),
+        "words": rule_set(access.rules).words,
+        "record_caution": CAUTION,
+    }
+
+
+@blueprint.get("/report")
+@login_required
+def report(job_id: int, tag: str) -> str:
+    """As a page that prints."""
+    return render_template("record/report.html", **_context(job_id, tag))
+
+
+@blueprint.get("/report.pdf")
+@login_required
+def report_pdf(job_id: int, tag: str) -> Response:
+    """As PDF."""
+    from vinegate.web.circuit.pdf import to_pdf
+
+    body = to_pdf(render_template("record/report.html", **_context(job_id, tag)))
+    headers = {"Content-Disposition": f'inline; filename="{tag}-record.pdf"'}
+    return Response(body, mimetype="application/pdf", headers=headers)
