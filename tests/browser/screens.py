@@ -45,6 +45,8 @@ def look_at_all(page, address, circuit):
         f"{circuit}/replacement",
         f"{circuit}/card",
         f"{circuit}/print",
+        f"{address}/quick/?plate.power=75+hp&plate.volts=460&plate.full_load_current=92&supply.volts=480",
+        f"{address}/quick/plug?inertia=4.2&speed=1185&torque=600",
         f"{address}/patterns",
         f"{address}/nowhere",
         f"{address}/codes?q=256TCZ",

@@ -21,7 +21,7 @@ from vinegate.core.capture.files import MOST_BYTES
 from vinegate.store.accounts import user_by_id
 from vinegate.store.database import connect_to, database
 from vinegate.store.models import User
-from vinegate.web import auth, circuit, jobs, pages, record, restart
+from vinegate.web import auth, circuit, jobs, pages, quick, record, restart
 from vinegate.web.assets import Assets
 from vinegate.web.display import FILTERS, GLOBALS
 from vinegate.web.errors import register_errors
@@ -89,7 +89,7 @@ def create_app(config: Config) -> Flask:
     _packages(app, config)
     _connections(app)
     _templates(app)
-    for module in (auth, jobs, circuit, record, pages, restart):
+    for module in (auth, jobs, circuit, record, pages, quick, restart):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(record.of_job)
     register_errors(app)

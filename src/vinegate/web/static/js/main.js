@@ -7,6 +7,7 @@ import { attachLines } from "./lines.js";
 import { attachLive } from "./live.js";
 import { attachPending } from "./pending.js";
 import { attachQueue } from "./queue.js";
+import { attachQuick } from "./quick.js";
 import { attachReadouts } from "./readout.js";
 
 attachKeys(document);
@@ -17,6 +18,7 @@ attachAreas(document);
 attachPending(document);
 attachLines(document);
 attachQueue(document);
+attachQuick(document);
 
 const live = document.querySelector("[data-live]");
 if (live) attachLive(live);

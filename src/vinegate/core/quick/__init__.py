@@ -1,0 +1,1 @@
+"""Single questions, each answered on one screen with its working: no job, no account."""

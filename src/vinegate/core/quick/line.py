@@ -1,0 +1,307 @@
+"""Questions of the line: letter to amperes, wire, fault, the largest motor, reduced volts, overload, unbalance."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+from vinegate.core import quantity as q
+from vinegate.core.field import Fact, Facts, choice, field, measure
+from vinegate.core.grade import at_most
+from vinegate.core.plate.facts import Plate
+from vinegate.core.quantity import WATT_PER_HP, write
+from vinegate.core.quick.tool import Tool
+from vinegate.core.rules import RuleSet, RunFacts
+from vinegate.core.sheet import Sheet
+from vinegate.core.supply.facts import METALS, FaultLevel, read_fault_level
+from vinegate.core.tables import load
+
+_PHASES: Final = (("3", "three-phase"), ("1", "single-phase"))
+_PLATE: Final = Plate.fields()
+
+
+class Letter(Facts):
+    """Locked-rotor amperes from a code letter."""
+
+    letter: str | None = field(_PLATE["code_letter"])
+    power_w: float | None = field(measure("Power", q.POWER, "P"))
+    volts_v: float | None = field(measure("Volts", q.VOLTAGE, "U"))
+    phases: str | None = field(choice("Phases", _PHASES))
+
+
+def _letter(sheet: Sheet, facts: Letter, rules: RuleSet) -> str:
+    table = load("code_letter")
+    row = table.find(letter=str(facts.letter))
+    assert row is not None
+    hp = sheet.given("power", "Power", "P", (facts.power_w or 0) / WATT_PER_HP, "hp")
+    volts = sheet.given("volts", "Volts", "U", facts.volts_v or 1, "V")
+    root = "" if facts.phases == "1" else "√3·"
+    found = []
+    for end, column in (("low", "from_kva_per_hp"), ("high", "to_kva_per_hp")):
+        value = table.number(row, column)
+        if value is None:
+            break
+        share = sheet.given(
+            f"kva_{end}", f"kVA a horsepower, {end} end", f"k_{end}", value, "kVA/hp", source=table.cite
+        )
+        amps = 1000 * value * hp.value / ((1.0 if facts.phases == "1" else math.sqrt(3)) * volts.value)
+        found.append(
+            sheet.work(
+                f"amps_{end}",
+                f"Locked-rotor current, {end} end",
+                f"I_{end}",
+                amps,
+                "A",
+                formula=f"1000·k_{end}·P/({root}U)",
+                inputs=(share, hp, volts),
+                source=table.cite,
+            )
+        )
+    if len(found) < 2:
+        return f"At least {found[0].shown}: V has no upper end."
+    return f"{write(found[0].value, 3)} to {write(found[1].value, 3)} A at rest and full voltage."
+
+
+class Wire(Facts):
+    """What a run drops, and the smallest size that stays within a limit."""
+
+    amps_a: float | None = field(measure("Amperes", q.CURRENT, "I"))
+    volts_v: float | None = field(measure("Volts", q.VOLTAGE, "U"))
+    length_m: float | None = field(measure("One-way length", q.LENGTH, "L"))
+    limit_pu: float | None = field(measure("Drop allowed", q.DIP_LIMIT, "u", example="3 %"))
+    metal: str | None = field(choice("Metal", METALS))
+    phases: str | None = field(choice("Phases", _PHASES))
+    factor_pu: float | None = field(measure("Power factor", q.POWER_FACTOR, "cosφ", help="Empty: 0.85, assumed."))
+    hertz: float | None = field(measure("Hertz", q.FREQUENCY, "f", help="Empty: 60 Hz, or 50 Hz under IEC."))
+
+
+def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
+    factor, times = facts.factor_pu or 0.85, 2.0 if facts.phases == "1" else math.sqrt(3)
+    hertz = facts.hertz or (60.0 if rules.practice.us_units else 50.0)
+    sine, limit, first = math.sqrt(1 - factor**2), facts.limit_pu or 0.03, None
+    for row in load(rules.conductors).rows:
+        trial = Sheet("wire", "")
+        run = RunFacts(
+            path="wire",
+            mark="",
+            size=row["size"],
+            metal=facts.metal or "copper",
+            length_m=facts.length_m,
+            raceway="steel" if rules.practice.us_units else None,
+            sets=1,
+            temperature_c=None,
+        )
+        z = rules.conductor(trial, run, hertz)
+        if z is None:
+            continue
+        drop = times * (facts.amps_a or 0) * (z.r.value * factor + z.x.value * sine) / 1000
+        if drop <= limit * (facts.volts_v or 1):
+            first = (row["size"], z, drop, trial)
+            break
+    if first is None:
+        return "No tabulated size stays within it: more sets in parallel, or higher volts."
+    size, z, drop, trial = first
+    sheet.figures += trial.figures
+    amps = sheet.given("amps", "Amperes", "I", facts.amps_a or 0, "A")
+    cosine = sheet.given(
+        "factor", "Power factor", "c", factor, "", source="assumed" if facts.factor_pu is None else "entered"
+    )
+    found = sheet.work(
+        "drop",
+        "Drop",
+        "ΔU",
+        drop,
+        "V",
+        source="I·(R·cos φ + X·sin φ), both ways",
+        formula=f"{'2' if facts.phases == '1' else '√3'}·I·({z.r.symbol}·c + {z.x.symbol}·√(1 − c²))/1000",
+        inputs=(amps, z.r, z.x, cosine),
+    )
+    share = 100 * drop / (facts.volts_v or 1)
+    sheet.gates.append(
+        at_most(
+            "wire.drop",
+            "Drop while running",
+            share,
+            100 * limit,
+            unit="%",
+            source=rules.practice.drop_source,
+            sentence=f"{write(share, 3)} % with {size}.",
+        )
+    )
+    return (
+        f"{size} {facts.metal or 'copper'} drops {found.shown}, {write(share, 3)} %. By drop alone: its ampacity, "
+        "terminals and device are asked on a circuit's wiring."
+    )
+
+
+class Fault(Facts):
+    """Fault current at a board and at the end of a run."""
+
+    kva_va: float | None = field(measure("Transformer", q.APPARENT_POWER, "S_T"))
+    impedance_pu: float | None = field(measure("Impedance", q.IMPEDANCE_PERCENT, "z"))
+    volts_v: float | None = field(measure("Secondary volts", q.VOLTAGE, "U"))
+    upstream: FaultLevel | None = field(
+        Fact(
+            label="Ahead of it",
+            read=read_fault_level,
+            symbol="S_k",
+            example="300 MVA",
+            help="Empty: an endless supply, which gives the most.",
+        )
+    )
+    ohms_ohm: float | None = field(
+        measure("Run's impedance", q.OHMS, "Z", example="0.012 Ω", help="One way, where the fault is at its end.")
+    )
+
+
+def _fault_work(sheet: Sheet, facts: Fault, rules: RuleSet) -> str:
+    s = sheet.given("kva", "Transformer", "S_T", facts.kva_va or 1, "VA")
+    z = sheet.given("impedance", "Impedance", "z", facts.impedance_pu or 1, "")
+    u = sheet.given("volts", "Secondary volts", "U", facts.volts_v or 1, "V")
+    ohms = sheet.work(
+        "z_t",
+        "Transformer",
+        "Z_T",
+        z.value * u.value**2 / s.value,
+        "Ω",
+        formula="z·U²/S_T",
+        inputs=(z, u, s),
+        source="definition",
+    )
+    total, inputs, formula = ohms.value, [u, ohms], "Z_T"
+    if facts.upstream is not None:
+        power = facts.upstream.power_va or math.sqrt(3) * u.value * (facts.upstream.current_a or 1)
+        level = sheet.given("upstream", "Ahead of it", "S_k", power, "VA")
+        ahead = sheet.work(
+            "z_k",
+            "Ahead of it",
+            "Z_k",
+            u.value**2 / level.value,
+            "Ω",
+            formula="U²/S_k",
+            inputs=(u, level),
+            source="definition",
+        )
+        total, inputs, formula = total + ahead.value, [*inputs, ahead], f"{formula} + Z_k"
+    board = sheet.work(
+        "board",
+        "At the board",
+        "I_b",
+        u.value / (math.sqrt(3) * total),
+        "A",
+        formula=f"U/(√3·({formula}))",
+        inputs=inputs,
+        source="three-phase, magnitudes added: on the high side by some per cent",
+    )
+    if facts.ohms_ohm is None:
+        return f"{write(board.value / 1000, 3)} kA at the board."
+    run = sheet.given("run", "Run", "Z", facts.ohms_ohm, "Ω")
+    end = sheet.work(
+        "end",
+        "At the end of the run",
+        "I_e",
+        u.value / (math.sqrt(3) * (total + run.value)),
+        "A",
+        formula=f"U/(√3·({formula} + Z))",
+        inputs=[*inputs, run],
+        source="three-phase, magnitudes added",
+    )
+    return f"{write(board.value / 1000, 3)} kA at the board, {write(end.value / 1000, 3)} kA at the end of the run."
+
+
+class Largest(Facts):
+    """Largest motor that a board can start across the line."""
+
+    fault_a: float | None = field(measure("Fault at the board", q.FAULT_CURRENT, "I_k"))
+    volts_v: float | None = field(measure("Volts", q.VOLTAGE, "U"))
+    limit_pu: float | None = field(measure("Dip allowed", q.DIP_LIMIT, "d", example="4 %"))
+    ratio: float | None = field(
+        measure("LRA / FLA", q.CURRENT_RATIO, "c", label_iec="I_A/I_N", help="Empty: 6.5, assumed.")
+    )
+    way: str | None = field(
+        choice(
+            "Started",
+            (
+                ("1", "across the line"),
+                ("0.333", "in wye, then delta"),
+                ("0.4225", "on the 65 % tap"),
+                ("0.54", "by a soft starter at 3.5 × its current"),
+            ),
+        )
+    )
+
+
+def _largest(sheet: Sheet, facts: Largest, rules: RuleSet) -> str:
+    fault = sheet.given("fault", "Fault at the board", "I_k", facts.fault_a or 1, "A")
+    dip = sheet.given("dip", "Dip allowed", "d", facts.limit_pu or 0.04, "")
+    ratio = sheet.given(
+        "ratio",
+        "At rest, of rated",
+        "c",
+        facts.ratio or 6.5,
+        "",
+        source="assumed" if facts.ratio is None else "entered",
+    )
+    share = sheet.given(
+        "share", "Share the way to start draws", "s", float(facts.way or 1), "", source="of its current at full voltage"
+    )
+    start = sheet.work(
+        "start",
+        "Starting current allowed",
+        "I_s",
+        dip.value / (1 - dip.value) * fault.value,
+        "A",
+        formula="d/(1 − d)·I_k",
+        inputs=(dip, fault),
+        source="source and motor alike in angle: the strictest",
+    )
+    rated = sheet.work(
+        "rated",
+        "Rated amperes allowed",
+        "I_N",
+        start.value / (ratio.value * share.value),
+        "A",
+        formula="I_s/(c·s)",
+        inputs=(start, ratio, share),
+        source="definition",
+    )
+    kw = math.sqrt(3) * (facts.volts_v or 1) * rated.value * 0.85 * 0.93 / 1000
+    size = f"{write(kw * 1000 / WATT_PER_HP, 2)} hp" if rules.practice.us_units else f"{write(kw, 2)} kW"
+    said = f"Up to {write(rated.value, 3)} A rated, some {size}, for {100 * dip.value:g} % of dip."
+    return f"{said} Its own plate and load decide on a circuit."
+
+
+TOOLS: Final = (
+    Tool(
+        key="letter",
+        title="Code letter to amperes",
+        purpose="What a motor draws at rest, by the letter on its plate.",
+        facts=Letter,
+        needs=("letter", "power_w", "volts_v"),
+        work=_letter,
+    ),
+    Tool(
+        key="wire",
+        title="Wire by load, length and drop",
+        purpose="The smallest size that stays within a drop.",
+        facts=Wire,
+        needs=("amps_a", "volts_v", "length_m", "limit_pu"),
+        work=_wire,
+    ),
+    Tool(
+        key="fault",
+        title="Fault at a board",
+        purpose="From transformer, what is ahead of it, and a run.",
+        facts=Fault,
+        needs=("kva_va", "impedance_pu", "volts_v"),
+        work=_fault_work,
+    ),
+    Tool(
+        key="largest",
+        title="Largest motor a board can start",
+        purpose="For a dip that is allowed.",
+        facts=Largest,
+        needs=("fault_a", "volts_v", "limit_pu"),
+        work=_largest,
+    ),
+)

@@ -1,0 +1,58 @@
+"""What a single question is: its facts, working and sentence."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from vinegate.core.field import Facts, FieldError, read_facts
+from vinegate.core.grade import Gate
+from vinegate.core.rules import RuleSet
+from vinegate.core.rules.dialect import figure_in, gate_in, say
+from vinegate.core.sheet import Sheet
+from vinegate.core.working import Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tool:
+    """`work` puts lines and gates on the sheet and returns the sentence; of its facts `needs` are all there."""
+
+    key: str
+    title: str
+    purpose: str
+    facts: type[Facts]
+    needs: tuple[str, ...]
+    work: Callable[[Sheet, Any, RuleSet], str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Answered:
+    """The answer, its lines and gates; `lacks` are labels of what is still to be given."""
+
+    said: str
+    figures: tuple[Figure, ...]
+    gates: tuple[Gate, ...]
+    lacks: tuple[str, ...]
+    errors: tuple[FieldError, ...]
+
+
+def ask(tool: Tool, raw: Mapping[str, str], rules: RuleSet) -> Answered:
+    """Answer with what was typed: unreadable fields are named, missing ones too."""
+    facts, errors = read_facts(tool.facts, dict(raw), tool.key, us=rules.practice.us_units)
+    labels = {
+        name: fact.label_for(rules.words.dialect)
+        for name, fact in zip(tool.facts.model_fields, tool.facts.fields().values(), strict=True)
+    }
+    lacks = tuple(labels[name] for name in tool.needs if getattr(facts, name) is None)
+    if lacks:
+        return Answered(said="", figures=(), gates=(), lacks=lacks, errors=errors)
+    sheet = Sheet(tool.key, tool.title)
+    said = tool.work(sheet, facts, rules)
+    return Answered(
+        said=say(said, rules.name),
+        figures=tuple(figure_in(one, rules.name) for one in sheet.close().figures),
+        gates=tuple(gate_in(one, rules.name) for one in sheet.gates),
+        lacks=(),
+        errors=errors,
+    )

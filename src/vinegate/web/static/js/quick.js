@@ -1,0 +1,33 @@
+// The quick page answers as one types: the same address is asked for, and its answer put in. Computes nothing.
+const PAUSE_MS = 90;
+
+/** @param {Document} page */
+export function attachQuick(page) {
+  const form = /** @type {HTMLFormElement | null} */ (page.querySelector("form[data-quick]"));
+  if (!form) return;
+  let timer = 0;
+  let asked = 0;
+
+  form.addEventListener("input", () => {
+    clearTimeout(timer);
+    timer = window.setTimeout(answer, PAUSE_MS);
+  });
+
+  async function answer() {
+    const mine = ++asked;
+    const place = new URL(location.href);
+    place.search = new URLSearchParams(/** @type {any} */ (new FormData(form))).toString();
+    try {
+      const got = await fetch(place, { redirect: "error" });
+      const fresh = new DOMParser().parseFromString(await got.text(), "text/html");
+      if (mine !== asked || !got.ok) return;
+      page.getElementById("quick-answer").replaceWith(fresh.getElementById("quick-answer"));
+      for (const about of form.querySelectorAll(".about")) {
+        about.innerHTML = fresh.getElementById(about.id)?.innerHTML ?? "";
+      }
+      history.replaceState(null, "", place);
+    } catch {
+      // no answer now: what is typed stays, and the next letter asks again
+    }
+  }
+}

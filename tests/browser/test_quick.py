@@ -1,0 +1,36 @@
+"""From sign-in to the answer in at most sixty keystrokes, and without JavaScript."""
+
+import pytest
+
+TYPED = ("75 hp", "460", "92", "60", "1185", "B", "G", "1.15", "480", "14 kA", "62 m")
+
+
+def test_from_sign_in_to_the_answer_in_sixty_keys(browser, address):
+    page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+    page.goto(f"{address}/sign-in")
+    page.get_by_role("link", name="A quick answer, without an account").click()
+    page.wait_for_url("**/quick/*")
+    page.wait_for_function("document.activeElement.name === 'plate.power'")
+    keys = 0
+    for text in TYPED:
+        page.keyboard.type(text)
+        page.keyboard.press("Tab")
+        keys += len(text) + 1
+    page.locator("#quick-answer", has_text="593 A").wait_for()
+    page.locator("#quick-answer", has_text="1 AWG").wait_for()
+    assert keys <= 60
+    page.reload()
+    page.locator("#quick-answer", has_text="593 A").wait_for()
+    page.context.close()
+
+
+@pytest.mark.parametrize("width", [1280, 390])
+def test_it_works_without_javascript(browser, address, width):
+    page = browser.new_context(java_script_enabled=False, viewport={"width": width, "height": 800}).new_page()
+    page.goto(f"{address}/quick/")
+    page.fill("[name='plate.power']", "75 hp")
+    page.fill("[name='plate.volts']", "460")
+    page.fill("[name='plate.full_load_current']", "92")
+    page.get_by_role("button", name="Answer").click()
+    assert "Overload" in page.inner_text("#quick-answer")
+    page.context.close()

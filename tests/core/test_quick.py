@@ -1,0 +1,133 @@
+"""Single questions, each worked again by hand from its textbook form."""
+
+import math
+
+import pytest
+
+from tests.core.calculator import redo
+from vinegate.core.quick.tool import ask
+from vinegate.core.quick.tools import TOOLS
+from vinegate.core.rules.sets import rule_set
+
+NEC, IEC = rule_set("nec"), rule_set("iec")
+
+
+def answer(key, rules=NEC, **typed):
+    return ask(TOOLS[key], {name: str(text) for name, text in typed.items()}, rules)
+
+
+def value(found, key):
+    return next(figure.value for figure in found.figures if figure.key.endswith(f".{key}"))
+
+
+EXAMPLES = {
+    "letter": {"letter": "G", "power": "75 hp", "volts": "460"},
+    "wire": {"amps": "92", "volts": "460", "length": "62 m", "limit": "3 %"},
+    "fault": {"kva": "500 kVA", "impedance": "5 %", "volts": "480", "upstream": "300 MVA", "ohms": "0.01"},
+    "largest": {"fault": "14 kA", "volts": "480", "limit": "4 %", "ratio": "6.5"},
+    "reduced": {"locked": "560", "torque": "150 %"},
+    "setting": {"current": "92", "service": "1.15", "place": "delta"},
+    "unequal": {"u12": "460", "u23": "467", "u31": "450"},
+    "injection": {"current": "92", "times": "2", "ohms": "0.12"},
+    "plug": {"inertia": "4.2 kg·m²", "speed": "1185", "torque": "600 N·m", "opens": "75", "delay": "0.05"},
+    "resistor": {"inertia": "4.2 kg·m²", "speed": "1185", "time": "5", "every": "2 min", "link": "760"},
+    "speeds": {"power": "30 kW", "share": "70 %", "hours": "4000", "price": "0.14"},
+    "capacitor": {
+        "power": "30 kW",
+        "efficiency": "93 %",
+        "factor": "0.82",
+        "wanted": "0.95",
+        "volts": "400",
+        "idle": "20",
+    },
+    "code": {"code": "T3", "ignites": "260 °C"},
+}
+
+
+def test_there_is_an_example_of_each():
+    assert EXAMPLES.keys() == TOOLS.keys()
+    assert len(TOOLS) >= 12
+
+
+@pytest.mark.parametrize("key", TOOLS)
+@pytest.mark.parametrize("rules", [NEC, IEC], ids=["nec", "iec"])
+def test_each_is_answered_and_its_lines_can_be_redone(key, rules):
+    typed = {name: text for name, text in EXAMPLES[key].items() if rules is NEC or name != "service"}
+    found = answer(key, rules, **typed)
+    assert found.said
+    assert not found.errors
+    for figure in found.figures:
+        if figure.formula and figure.formula != figure.substituted:
+            assert redo(figure.substituted) == pytest.approx(figure.value, rel=2e-4), figure.key
+
+
+@pytest.mark.parametrize("key", TOOLS)
+def test_what_is_missing_is_named_and_nothing_is_made_up(key):
+    found = answer(key)
+    assert found.lacks
+    assert not found.said
+    assert not found.figures
+    least = dict(list(EXAMPLES[key].items())[:1])
+    assert answer(key, **least).lacks or len(TOOLS[key].needs) == 1
+
+
+def test_a_letter_by_its_definition():
+    found = answer("letter", **EXAMPLES["letter"])
+    assert value(found, "amps_low") == pytest.approx(5600 * 75 / (math.sqrt(3) * 460), rel=1e-6)
+    assert value(found, "amps_high") == pytest.approx(6300 * 75 / (math.sqrt(3) * 460), rel=1e-6)
+    assert "no upper end" in answer("letter", letter="V", power="5 hp", volts="230").said
+
+
+def test_a_wire_one_size_smaller_would_not_do():
+    """1/0 by table 9 in steel: 0.12 and 0.055 Ω per 1000 ft; 62 m is 203 ft."""
+    found = answer("wire", **{**EXAMPLES["wire"], "limit": "1 %"})
+    size = found.said.split(" copper")[0]
+    ohms = {"1/0 AWG": (0.12, 0.055), "1 AWG": (0.16, 0.057), "2 AWG": (0.20, 0.057), "3 AWG": (0.25, 0.059)}
+    order = list(ohms)
+    drops = {
+        name: math.sqrt(3) * 92 * 0.20341 * (r * 0.85 + x * math.sqrt(1 - 0.85**2)) / 460
+        for name, (r, x) in ohms.items()
+    }
+    assert drops[size] <= 0.01
+    assert drops[order[order.index(size) + 1]] > 0.01
+
+
+def test_a_fault_by_its_ohms():
+    found = answer("fault", **EXAMPLES["fault"])
+    ohms = 0.05 * 480**2 / 500e3 + 480**2 / 300e6
+    assert value(found, "board") == pytest.approx(480 / math.sqrt(3) / ohms, rel=1e-6)
+    assert value(found, "end") == pytest.approx(480 / math.sqrt(3) / (ohms + 0.01), rel=1e-6)
+
+
+def test_the_largest_motor_dips_by_just_what_is_allowed():
+    found = answer("largest", **EXAMPLES["largest"])
+    start = value(found, "rated") * 6.5
+    assert start / (start + 14000) == pytest.approx(0.04, rel=1e-6)
+
+
+def test_a_plug_turns_back_by_its_switch():
+    assert answer("plug", **EXAMPLES["plug"]).gates[0].verdict.value == "passes"
+    slow = answer("plug", **{**EXAMPLES["plug"], "delay": "0.06"})
+    assert slow.gates[0].verdict.value == "fails"
+    assert value(slow, "least") == pytest.approx(600 * 0.06 / 4.2 * 30 / math.pi, rel=1e-6)
+
+
+def test_direct_current_heats_as_much():
+    found = answer("injection", **EXAMPLES["injection"])
+    assert 2 * value(found, "direct") ** 2 == pytest.approx(3 * (2 * 92) ** 2)
+
+
+@pytest.mark.parametrize(("code", "verdict"), [("T3", "passes"), ("T2A", "fails"), ("T2B", "passes")])
+def test_a_code_on_both_sides_of_what_ignites(code, verdict):
+    assert answer("code", code=code, ignites="260 °C").gates[0].verdict.value == verdict
+
+
+def test_a_capacitor_that_would_excite_the_motor_is_refused():
+    assert answer("capacitor", **EXAMPLES["capacitor"]).gates[0].verdict.value == "passes"
+    assert answer("capacitor", **{**EXAMPLES["capacitor"], "idle": "14"}).gates[0].verdict.value == "fails"
+
+
+def test_what_cannot_be_read_is_said():
+    found = answer("code", code="T3", ignites="soon")
+    assert found.errors[0].path == "code.ignites"
+    assert "ignites" in found.lacks[0]

@@ -1,0 +1,62 @@
+"""The quick page: without an account, by address alone, kept as a circuit after."""
+
+import pytest
+
+from tests.web.test_starter import text_of
+from vinegate.core.quick.tools import TOOLS
+
+FACTS = {"plate.power": "75 hp", "plate.volts": "460", "plate.full_load_current": "92", "plate.frequency": "60",
+         "plate.speed": "1185", "plate.design_letter": "B", "plate.code_letter": "G", "plate.service_factor": "1.15",
+         "supply.volts": "480", "supply.fault_level": "14 kA", "wiring.length": "62 m"}  # fmt: skip
+
+
+def test_a_link_carries_the_facts_and_needs_no_account(sign_in):
+    page = text_of(sign_in(None).get("/quick/", query_string=FACTS))
+    assert "593 A" in page
+    for word in ("Disconnect", "Overload", "Conductors", "Grounding conductor", "Starter"):
+        assert word in page
+    assert page.count("within") >= 3
+    assert "plate.power=75+hp" in page
+
+
+def test_what_cannot_be_read_stays_with_its_message(sign_in):
+    page = text_of(sign_in(None).get("/quick/", query_string={**FACTS, "plate.power": "75 Q"}))
+    assert 'value="75 Q"' in page
+    assert "“Q” is not a unit" in page
+
+
+def test_an_empty_page_is_calm(sign_in):
+    page = text_of(sign_in(None).get("/quick/"))
+    assert "Nothing is kept" in page
+    assert "autofocus" in page
+
+
+@pytest.mark.parametrize("key", TOOLS)
+def test_each_question_opens_in_both_rule_sets(sign_in, key):
+    nobody = sign_in(None)
+    for rules in ("nec", "iec", "nonsense"):
+        assert nobody.get(f"/quick/{key}?rules={rules}").status_code == 200
+    assert nobody.get("/quick/nothing").status_code == 404
+
+
+def test_it_is_kept_as_a_circuit_of_a_new_job(sign_in):
+    ines = sign_in("ines")
+    kept = ines.post("/quick/keep", {**FACTS, "tag": "Q-1", "rules": "nec"}, form_at="/quick/")
+    assert kept.status_code == 302
+    assert "75 hp" in text_of(ines.get(kept.headers["Location"], follow_redirects=True))
+    assert sign_in(None).post("/quick/keep", {**FACTS, "tag": "Q-1"}, form_at="/sign-in").status_code == 302
+
+
+def test_it_is_not_kept_in_a_job_one_only_reads(sign_in, world):
+    assert (
+        sign_in("tam")
+        .post("/quick/keep", {**FACTS, "tag": "Q-2", "job": str(world["id"])}, form_at="/quick/")
+        .status_code
+        == 403
+    )
+    assert (
+        sign_in("odd")
+        .post("/quick/keep", {**FACTS, "tag": "Q-2", "job": str(world["id"])}, form_at="/quick/")
+        .status_code
+        == 404
+    )
