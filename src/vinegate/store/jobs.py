@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import cached_property
+from secrets import token_hex
 from typing import Any, Final
 
 from peewee import IntegrityError, fn
@@ -156,13 +157,116 @@ def create_circuit(access: Access, *, tag: str, facts: Mapping[str, Any]) -> Cir
 
 
 def circuits(access: Access) -> list[Circuit]:
-    """The job's circuits by tag: one query."""
-    return list(Circuit.select().where(Circuit.job == access.job).order_by(Circuit.tag))
+    """The job's circuits by tag, without those taken away: one query."""
+    return list(
+        Circuit.select().where((Circuit.job == access.job) & Circuit.deleted_at.is_null()).order_by(Circuit.tag)
+    )
+
+
+def taken_away(access: Access) -> list[Circuit]:
+    """Circuits that can be brought back, the last taken first."""
+    rows = Circuit.select(Circuit.id, Circuit.tag, Circuit.deleted_at)
+    return list(
+        rows.where((Circuit.job == access.job) & ~Circuit.deleted_at.is_null()).order_by(Circuit.deleted_at.desc())
+    )
+
+
+@transaction
+def take_away(access: Access, tags: Sequence[str]) -> None:
+    """Circuits leave the job's lists; their drafts, issued plans and records are kept."""
+    for circuit in _those(access, tags):
+        Circuit.update(deleted_at=now()).where(Circuit.id == circuit.id).execute()
+        note_trail(access.user, "circuit taken away", circuit.tag, job=access.job, circuit=circuit)
+
+
+@transaction
+def bring_back(access: Access, tag: str) -> None:
+    """As it was. Raises NotAMember where none of that tag was taken away."""
+    circuit = Circuit.get_or_none((Circuit.job == access.job) & (Circuit.tag == tag) & ~Circuit.deleted_at.is_null())
+    if circuit is None:
+        raise NotAMember(tag)
+    Circuit.update(deleted_at=None).where(Circuit.id == circuit.id).execute()
+    note_trail(access.user, "circuit brought back", tag, job=access.job, circuit=circuit)
+
+
+@transaction
+def rename(access: Access, tag: str, new: str) -> None:
+    """Raises TagTaken."""
+    circuit = circuit_by_tag(access, tag)
+    try:
+        Circuit.update(tag=new).where(Circuit.id == circuit.id).execute()
+    except IntegrityError:
+        raise TagTaken(new) from None
+    note_trail(access.user, "circuit renamed", f"{tag} is now {new}", job=access.job, circuit=circuit)
+
+
+@transaction
+def duplicate(access: Access, tag: str, new: str, into: Access | None = None) -> Circuit:
+    """The same facts under another tag, in this job or another; what was measured of the first stays with it."""
+    from vinegate.core.record.facts import FORMS
+
+    facts = {key: part for key, part in loads(circuit_by_tag(access, tag).facts).items() if key not in FORMS}
+    return create_circuit(into or access, tag=new, facts=facts)
+
+
+def _those(access: Access, tags: Sequence[str]) -> list[Circuit]:
+    """Circuits by tag, locked. Raises NotAMember where one is not there."""
+    rows = Circuit.select().where(
+        (Circuit.job == access.job) & Circuit.tag.in_(list(tags)) & Circuit.deleted_at.is_null()
+    )
+    found = list(rows.order_by(Circuit.id).for_update())
+    if len(found) != len(set(tags)):
+        raise NotAMember(", ".join(sorted(set(tags) - {one.tag for one in found})))
+    return found
+
+
+@transaction
+def bring_in(
+    access: Access, rows: Sequence[tuple[str, Mapping[str, str]]], mapping: Mapping[str, str]
+) -> tuple[int, int]:
+    """All rows (tag, path to text) or none: new circuits made, known ones changed field by field. Counts of both."""
+    job = Job.select().where(Job.id == access.job.id).for_update().get()
+    known = {one.tag.casefold(): one for one in circuits(access)}
+    made = changed = 0
+    for tag, fields in rows:
+        circuit = known.get(tag.casefold())
+        if circuit is None:
+            facts: Raw = {}
+            for path, text in fields.items():
+                part, _, name = path.partition(".")
+                facts.setdefault(part, {})[name] = text
+            create_circuit(access, tag=tag, facts=facts)
+            made += 1
+        elif fields:
+            change(access, [circuit.tag], fields)
+            changed += 1
+    job.mapping = dumps(dict(mapping))
+    job.save(only=[Job.mapping])
+    note_trail(access.user, "brought in", f"{made} circuits made, {changed} changed", job=access.job)
+    return made, changed
+
+
+@transaction
+def change(access: Access, tags: Sequence[str], fields: Mapping[str, str]) -> None:
+    """Set the same facts in several circuits, as their own saves would: journalled one by one."""
+    from vinegate.store import drafts
+
+    for circuit in _those(access, tags):
+        facts = loads(circuit.facts)
+        changes = {}
+        for path, text in fields.items():
+            part, _, name = path.partition(".")
+            changes[path] = drafts.Change(was=str((facts.get(part) or {}).get(name) or ""), now=text)
+        page = f"m-{circuit.id}-{now():%y%m%d%H%M%S}-{token_hex(4)}"
+        drafts.save(
+            access, circuit, changes, drafts.Writer(page=page[:40], sequence=1, seen_save=drafts.newest_save(access))
+        )
 
 
 def circuit_by_tag(access: Access, tag: str) -> Circuit:
     """The circuit of that tag. Raises NotAMember when the job has none."""
-    circuit = Circuit.get_or_none((Circuit.job == access.job) & (Circuit.tag == tag))
+    here = (Circuit.job == access.job) & (Circuit.tag == tag) & Circuit.deleted_at.is_null()
+    circuit = Circuit.get_or_none(here)
     if circuit is None:
         raise NotAMember(tag)
     return circuit

@@ -52,6 +52,8 @@ class User(Table):
     name = CharField(120)
     password_hash = CharField(255)
     active = BooleanField(default=True)
+    sessions = IntegerField(default=1)
+    """Counted up when a password changes or one signs out: sessions of an older number have ended."""
     created_at = DateTimeField()
 
 
@@ -62,6 +64,9 @@ class Job(Table):
     facts = LongTextField()
     version = IntegerField(default=1)
     created_at = DateTimeField()
+    deleted_at = DateTimeField(null=True)
+    mapping = LongTextField(null=True)
+    """How its spreadsheets' columns were last read: head to path."""
 
 
 class Membership(Table):
@@ -84,6 +89,7 @@ class Circuit(Table):
     summary_key = CharField(120, null=True)
     summary_reads = LongTextField(null=True)
     updated_at = DateTimeField()
+    deleted_at = DateTimeField(null=True)
 
     class Meta:
         indexes = ((("job", "tag"), True),)
@@ -139,6 +145,29 @@ class Review(Table):
     accepted = BooleanField()
     note = CharField(400)
     reviewed_at = DateTimeField()
+
+
+class Comment(Table):
+    """A reviewer's question on a figure or gate of an issued plan; answered, then closed, before it is accepted."""
+
+    id = AutoField()
+    revision = ForeignKeyField(Revision, backref="comments")
+    subject = CharField(120)
+    text = CharField(1000)
+    user = ForeignKeyField(User)
+    at = DateTimeField()
+    answer = CharField(1000, null=True)
+    answered_by = ForeignKeyField(User, null=True, backref="+")
+    closed_at = DateTimeField(null=True)
+
+
+class Attempt(Table):
+    """A sign-in that failed: by login and by address, over all processes."""
+
+    id = AutoField()
+    login = CharField(60)
+    address = CharField(60)
+    at = DateTimeField()
 
 
 class Entry(Table):
@@ -210,7 +239,7 @@ class Trail(Table):
         indexes = ((("job", "id"), False),)
 
 
-TABLES = (User, Job, Membership, Circuit, Save, Revision, Review, Trail, Entry, Photo, Capture)
+TABLES = (User, Job, Membership, Circuit, Save, Revision, Review, Trail, Comment, Attempt, Entry, Photo, Capture)
 
 
 def revision_letter(number: int) -> str:

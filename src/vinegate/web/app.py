@@ -110,7 +110,7 @@ def create_app_from_environment() -> Flask:
     return app
 
 
-_LARGER = {"record.bring": MOST_BYTES + 100_000, "record.enter": 40_000_000}
+_LARGER = {"record.bring": MOST_BYTES + 100_000, "record.enter": 40_000_000, "jobs.bring_in": 8_000_000}
 """Bytes that these may be sent, beyond what a form is."""
 
 
@@ -121,6 +121,7 @@ def _uploads(app: Flask) -> None:
     def allow() -> None:
         if request.endpoint in _LARGER:
             request.max_content_length = _LARGER[request.endpoint]
+            request.max_form_memory_size = _LARGER[request.endpoint]
 
 
 def _packages(app: Flask, config: Config) -> None:

@@ -46,7 +46,7 @@ def checklist(form: Before) -> Iterator[Gate]:
             yield rule(key, fact.label, False, f"{fact.label}: not right.", "found where it stands",
                        remedy="Put it right before it is energised.")  # fmt: skip
         else:
-            yield confirm(key, fact.label, said == "done", fact.help, "")
+            yield confirm(key, fact.label, said == "done", fact.help or "Seen where it stands.", "")
 
 
 def insulation(sheet: Sheet, form: Insulation, plan: Against) -> Iterator[Gate]:

@@ -83,12 +83,20 @@ class Schedule:
         return sum(row.verdict == verdict for row in self.rows)
 
 
-def schedule(access: Access, *, sort: str, find: str) -> Schedule:
-    """Rows of the job, sorted by a column and filtered by text in tag or load. Unknown columns sort by tag."""
+def schedule(access: Access, *, sort: str, find: str, stands: str = "") -> Schedule:
+    """Rows of the job, sorted by a column, filtered by text in tag, load, way to start or reason, and by verdict.
+
+    Unknown columns sort by tag.
+    """
     kept = rows_of(access)
     rows = [_row(circuit, summary) for circuit, summary in kept.rows]
     wanted = find.casefold()
-    shown = [row for row in rows if wanted in row.tag.casefold() or wanted in row.driven.casefold()]
+    shown = [
+        row
+        for row in rows
+        if any(wanted in text.casefold() for text in (row.tag, row.driven, row.method, row.why, *row.missing))
+        and stands in ("", row.verdict)
+    ]
     return Schedule(rows=_sorted(shown, sort), total=len(rows), planning=kept.planning)
 
 

@@ -9,6 +9,7 @@ from flask_login import current_user, login_required
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.facts import RuleSetName, read_circuit, read_job
+from vinegate.core.grade import Verdict
 from vinegate.core.place.materials import library
 from vinegate.core.protection.feeder import Unsized, feeders
 from vinegate.core.rules.sets import rule_set
@@ -82,7 +83,8 @@ def show(job_id: int) -> str:
 
 def _schedule_page(access: Access, error: str = "", typed: str = "") -> str:
     sort, wanted = request.args.get("sort", "tag"), request.args.get("find", "")
-    table = schedule(access, sort=sort, find=wanted)
+    stands = request.args.get("stands", "")
+    table = schedule(access, sort=sort, find=wanted, stands=stands)
     return render_template(
         "jobs/schedule.html",
         access=access,
@@ -92,6 +94,9 @@ def _schedule_page(access: Access, error: str = "", typed: str = "") -> str:
         columns=COLUMNS,
         sort=sort,
         find=wanted,
+        stands=stands,
+        verdicts=list(Verdict),
+        gone=jobs.taken_away(access),
         error=error,
         typed=typed,
     )

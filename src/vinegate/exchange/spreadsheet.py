@@ -1,0 +1,283 @@
+"""Tables as people have them: pasted, CSV, XLSX, ODS. Read within bounds; columns guessed from their heads."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+import zipfile
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Final
+from xml.etree import ElementTree
+
+from openpyxl import load_workbook
+
+from vinegate.core.facts import circuit_parts
+from vinegate.core.field import Fact, FieldError, read_facts
+from vinegate.core.record.facts import FORMS
+
+MOST_ROWS: Final = 2000
+MOST_COLUMNS: Final = 60
+MOST_BYTES: Final = 4_000_000
+_MOST_UNPACKED: Final = 60_000_000
+_LONGEST: Final = 300
+TAG_PATH: Final = "tag"
+
+
+_BROKEN: Final = (
+    zipfile.BadZipFile, LookupError, ValueError, ElementTree.ParseError, OSError, TypeError, AttributeError,
+)  # fmt: skip
+
+
+class UnreadableSheet(ValueError):
+    """No table can be read from it; `str()` says why."""
+
+
+def read_table(name: str, body: bytes) -> list[list[str]]:
+    """Rows of texts; the first with two cells or more is the head. Raises UnreadableSheet."""
+    if len(body) > MOST_BYTES:
+        raise UnreadableSheet(f"{name}: larger than {MOST_BYTES // 1_000_000} MB.")
+    kind = name.lower().rpartition(".")[2]
+    try:
+        if kind == "xlsx":
+            rows = list(_xlsx(body))
+        elif kind == "ods":
+            rows = list(_ods(body))
+        else:
+            rows = list(_text(body))
+    except UnreadableSheet as error:
+        raise UnreadableSheet(f"{name}: {error}") from None
+    except (
+        zipfile.BadZipFile,
+        KeyError,
+        ValueError,
+        ElementTree.ParseError,
+        OSError,
+        TypeError,
+        AttributeError,
+    ) as error:
+        raise UnreadableSheet(f"{name}: it is no {kind.upper() or 'table'} that can be read.") from error
+    rows = [[cell[:_LONGEST].strip() for cell in row[:MOST_COLUMNS]] for row in rows]
+    first = next((at for at, row in enumerate(rows) if sum(bool(cell) for cell in row) > 1), None)
+    if first is None:
+        raise UnreadableSheet(f"{name}: no row has two cells.")
+    found = [row for row in rows[first:] if any(row)]
+    if len(found) - 1 > MOST_ROWS:
+        raise UnreadableSheet(f"{name}: more than {MOST_ROWS} rows.")
+    width = max(at + 1 for row in found for at, cell in enumerate(row) if cell)
+    return [(row + [""] * width)[:width] for row in found]
+
+
+def _bounded(body: bytes) -> zipfile.ZipFile:
+    """A packed file whose contents are not beyond what is read."""
+    box = zipfile.ZipFile(io.BytesIO(body))
+    if sum(one.file_size for one in box.infolist()) > _MOST_UNPACKED:
+        raise UnreadableSheet("it unpacks to more than is read.")
+    return box
+
+
+def _xlsx(body: bytes) -> Iterator[list[str]]:
+    _bounded(body).close()
+    book = load_workbook(io.BytesIO(body), read_only=True, data_only=True)
+    try:
+        sheet = book.worksheets[0]
+        for row in sheet.iter_rows(max_row=MOST_ROWS + 60, max_col=MOST_COLUMNS, values_only=True):
+            yield [_written(value) for value in row]
+    finally:
+        book.close()
+
+
+def _written(value: object) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, float) and value.is_integer():
+        return str(int(value))
+    return str(value)
+
+
+_TABLE: Final = "{urn:oasis:names:tc:opendocument:xmlns:table:1.0}"
+_OFFICE: Final = "{urn:oasis:names:tc:opendocument:xmlns:office:1.0}"
+_WORDS: Final = "{urn:oasis:names:tc:opendocument:xmlns:text:1.0}"
+
+
+def _ods(body: bytes) -> Iterator[list[str]]:
+    """The first table; a cell that repeats counts so often, within the bounds."""
+    with _bounded(body) as box, box.open("content.xml") as content:
+        count = 0
+        for _, element in ElementTree.iterparse(content):  # noqa: S314 - expat refuses entities that grow
+            if element.tag == f"{_TABLE}table":
+                return
+            if element.tag != f"{_TABLE}table-row":
+                continue
+            row = _ods_row(element)
+            times = min(int(element.get(f"{_TABLE}number-rows-repeated", "1")), MOST_ROWS + 60 if any(row) else 1)
+            for _ in range(times):
+                count += 1
+                if count > MOST_ROWS + 60:
+                    raise UnreadableSheet(f"more than {MOST_ROWS} rows.")
+                yield row
+            element.clear()
+
+
+def _ods_row(element: ElementTree.Element) -> list[str]:
+    row: list[str] = []
+    for cell in element:
+        if not cell.tag.endswith("table-cell"):
+            continue
+        text = "\n".join("".join(one.itertext()) for one in cell.iter(f"{_WORDS}p"))
+        kind = cell.get(f"{_OFFICE}value-type")
+        if kind in ("float", "percentage") and not re.search(r"[A-Za-z%°]", text):
+            text = _written(float(cell.get(f"{_OFFICE}value", "nan")))
+        times = min(int(cell.get(f"{_TABLE}number-columns-repeated", "1")), MOST_COLUMNS - len(row))
+        row += [text] * max(times, 0)
+    while row and not row[-1]:
+        row.pop()
+    return row
+
+
+def _text(body: bytes) -> Iterator[list[str]]:
+    if b"\0" in body[:2000] and body[:2] not in (b"\xff\xfe", b"\xfe\xff"):
+        raise UnreadableSheet("this is no text.")
+    try:
+        text = body.decode("utf-16" if body[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig")
+    except UnicodeDecodeError:
+        text = body.decode("cp1252", errors="replace")
+    head = text[:4000]
+    mark = max("\t;,", key=lambda one: head.count(one) if one != "," else head.count(one) * 0.4)
+    reader = csv.reader(io.StringIO(text, newline=""), delimiter=mark)
+    try:
+        for number, row in enumerate(reader):
+            if number > MOST_ROWS + 60:
+                raise UnreadableSheet(f"more than {MOST_ROWS} rows.")
+            yield row
+    except csv.Error as error:
+        raise UnreadableSheet("its quotation marks do not match.") from error
+
+
+_WORDS_OF: Final = {
+    TAG_PATH: "tag motor item id position circuit",
+    "start.driven": "drives driven service description load",
+    "plate.power": "hp kw horsepower power rating",
+    "plate.volts": "v volt voltage volts",
+    "plate.full_load_current": "fla flc amps amperes a in",
+    "plate.speed": "rpm speed",
+    "plate.frequency": "hz frequency",
+    "plate.service_factor": "sf",
+    "plate.code_letter": "code letter",
+    "plate.design_letter": "design",
+    "plate.frame": "frame",
+    "plate.enclosure": "enclosure",
+    "plate.efficiency": "eff efficiency",
+    "plate.power_factor": "pf cosphi",
+    "plate.starting_current_ratio": "iain",
+    "plate.locked_rotor_current": "lra",
+    "wiring.length": "length run",
+    "wiring.size": "wire size conductor cable",
+    "wiring.board": "board panel",
+    "start.method": "starter method start",
+    "plate.leads": "leads",
+    "plate.duty": "duty",
+}
+_SAID: Final = {word: path for path, words in _WORDS_OF.items() for word in words.split()}
+_UNIT_HEAD: Final = {"hp": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz"}
+
+
+def paths() -> dict[str, Fact]:
+    """Every fact of a circuit a column may hold, by path."""
+    return {f"{part}.{name}": fact for part, model in circuit_parts().items() if part not in FORMS
+            for name, fact in model.fields().items()}  # fmt: skip
+
+
+def guess(heads: Sequence[str]) -> dict[int, str]:
+    """Columns to paths, by heads in either dialect; each path once; the first column is the tag where none says so."""
+    labels: dict[str, str] = {}
+    for path, fact in reversed(paths().items()):
+        for word in (path.partition(".")[2], fact.symbol, fact.label_iec, fact.label):
+            if word:
+                labels[_plain(word)] = path
+    labels |= _SAID
+    found: dict[int, str] = {}
+    for at, head in enumerate(heads):
+        named = labels.get(_plain(_without_unit(head)[0])) or labels.get(_plain(head))
+        if named and named not in found.values():
+            found[at] = named
+    if TAG_PATH not in found.values():
+        found[0] = TAG_PATH
+    return found
+
+
+def _plain(text: str) -> str:
+    return re.sub(r"[^a-z0-9]", "", text.lower().replace("φ", "phi"))
+
+
+def _without_unit(head: str) -> tuple[str, str]:
+    """A head's name and its unit: `Power [kW]`, `Length (ft)`, `Speed, rpm`, `HP`.
+
+    >>> _without_unit("Power [kW]"), _without_unit("Length (ft)"), _without_unit("HP")
+    (('Power', 'kW'), ('Length', 'ft'), ('HP', 'hp'))
+    """
+    match = re.match(r"^\s*(.*?)\s*(?:\[([^\]]+)\]|\(([^)]+)\)|,\s*([A-Za-z%°²·/]+))\s*$", head)
+    if match and match.group(1):
+        return match.group(1), next(one for one in match.groups()[1:] if one)
+    return head.strip(), _UNIT_HEAD.get(_plain(head), "")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cell:
+    """One cell as it would be written, and what is wrong with it."""
+
+    path: str
+    text: str
+    error: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RowRead:
+    """One row: its tag, its cells, what is wrong with the row itself."""
+
+    tag: str
+    cells: tuple[Cell, ...]
+    error: str = ""
+
+    @property
+    def bad(self) -> bool:
+        return bool(self.error) or any(cell.error for cell in self.cells)
+
+
+def read_rows(
+    table: Sequence[Sequence[str]], mapping: Mapping[int, str], *, us: bool, tag_rule: re.Pattern[str]
+) -> list[RowRead]:
+    """Each row read: units of heads behind bare numbers, errors beside their cells."""
+    heads, facts = table[0], paths()
+    units = {at: _without_unit(head)[1] for at, head in enumerate(heads)}
+    tag_at = next(at for at, path in mapping.items() if path == TAG_PATH)
+    seen: set[str] = set()
+    found = []
+    for row in table[1:]:
+        tag = row[tag_at].strip()
+        error = ""
+        if not tag_rule.fullmatch(tag):
+            error = "No tag." if not tag else f"“{tag}” is no tag: letters, digits, - _ . and at most 40."
+        elif tag.casefold() in seen:
+            error = f"The tag {tag} stands twice."
+        seen.add(tag.casefold())
+        cells = tuple(_cell(path, _with_unit(row[at], units[at], facts[path]), us=us)
+                      for at, path in sorted(mapping.items()) if path in facts and row[at].strip())  # fmt: skip
+        found.append(RowRead(tag=tag, cells=cells, error=error))
+    return found
+
+
+def _with_unit(text: str, unit: str, fact: Fact) -> str:
+    """A bare number under a head that carries a unit."""
+    plain = text.strip()
+    if unit and fact.quantity is not None and re.fullmatch(r"[-+]?[\d.,' ]+", plain):
+        return f"{plain} {unit}"
+    return plain
+
+
+def _cell(path: str, text: str, *, us: bool) -> Cell:
+    part, _, name = path.partition(".")
+    errors: tuple[FieldError, ...]
+    _, errors = read_facts(circuit_parts()[part], {name: text}, part, us=us)
+    return Cell(path=path, text=text, error=errors[0].message if errors else "")

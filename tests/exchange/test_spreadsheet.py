@@ -1,0 +1,179 @@
+"""Tables in and out: forty motors in each format read alike, hostile files refused, cells in error named."""
+
+import io
+import zipfile
+
+import pytest
+from openpyxl import Workbook, load_workbook
+
+from vinegate.exchange.circuit_file import TAG
+from vinegate.exchange.sheets import csv_cell, xlsx
+from vinegate.exchange.spreadsheet import MOST_ROWS, UnreadableSheet, guess, read_rows, read_table
+
+HEADS = ["Tag", "Drives", "HP", "Volts", "FLA", "RPM", "Hz", "Length (ft)"]
+SIZES = (1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40, 50, 60, 75, 100, 125, 150)
+
+
+def pans():
+    """Brackwater Pans: S-01 to S-40, one to a hundred and fifty horsepower, 480 V."""
+    rows = [HEADS]
+    for number in range(40):
+        hp = SIZES[number % len(SIZES)]
+        rows.append([f"S-{number + 1:02d}", "brine pump", hp, 460, round(1.25 * hp, 1), 1760, 60, 100 + 5 * number])
+    return rows
+
+
+def ods(rows):
+    """A minimal text of the open standard (ISO/IEC 26300), numbers typed."""
+
+    def cell(value):
+        if isinstance(value, str):
+            return f'<table:table-cell office:value-type="string"><text:p>{value}</text:p></table:table-cell>'
+        return f'<table:table-cell office:value-type="float" office:value="{value}"><text:p>{value}</text:p></table:table-cell>'
+
+    body = "".join(
+        f'<table:table-row>{"".join(cell(one) for one in row)}<table:table-cell table:number-columns-repeated="16000"/></table:table-row>'
+        for row in rows
+    )
+    spaces = "".join(
+        f' xmlns:{key}="urn:oasis:names:tc:opendocument:xmlns:{key}:1.0"' for key in ("office", "table", "text")
+    )
+    text = f'<office:document-content{spaces}><office:body><office:spreadsheet><table:table table:name="a">{body}<table:table-row table:number-rows-repeated="1000000"><table:table-cell/></table:table-row></table:table></office:spreadsheet></office:body></office:document-content>'
+    found = io.BytesIO()
+    with zipfile.ZipFile(found, "w") as box:
+        box.writestr("content.xml", text)
+    return found.getvalue()
+
+
+def book(rows):
+    found, workbook = io.BytesIO(), Workbook()
+    for row in rows:
+        workbook.active.append(row)
+    workbook.save(found)
+    return found.getvalue()
+
+
+def text(rows, mark):
+    return "\r\n".join(mark.join(str(one).removesuffix(".0") for one in row) for row in rows).encode()
+
+
+@pytest.mark.parametrize(
+    ("name", "make"),
+    [
+        ("a.xlsx", book),
+        ("a.ods", ods),
+        ("a.csv", lambda rows: text(rows, ",")),
+        ("a.csv", lambda rows: text(rows, ";")),
+        ("pasted.txt", lambda rows: text(rows, "\t")),
+    ],
+)
+def test_forty_motors_of_each_format_are_read_alike(name, make):
+    table = read_table(name, make(pans()))
+    assert table == [[str(one).removesuffix(".0") for one in row] for row in pans()]
+    rows = read_rows(table, guess(table[0]), us=True, tag_rule=TAG)
+    assert len(rows) == 40
+    assert not any(row.bad for row in rows)
+    first = {cell.path: cell.text for cell in rows[0].cells}
+    assert first.pop("plate.full_load_current") in ("1.2", "1.25")
+    assert first == {
+        "start.driven": "brine pump",
+        "plate.power": "1 hp",
+        "plate.volts": "460",
+        "plate.speed": "1760 rpm",
+        "plate.frequency": "60 Hz",
+        "wiring.length": "100 ft",
+    }
+
+
+def test_columns_are_guessed_in_both_dialects():
+    found = guess(
+        [
+            "Position",
+            "Bemerkung",
+            "Rated output [kW]",
+            "Rated current",
+            "cos φ",
+            "I_A/I_N",
+            "Rated speed",
+            "Length, m",
+            "Size",
+        ]
+    )
+    assert found == {0: "tag", 2: "plate.power", 3: "plate.full_load_current", 4: "plate.power_factor", 5: "plate.starting_current_ratio",
+                     6: "plate.speed", 7: "wiring.length", 8: "wiring.size"}  # fmt: skip
+    assert guess(["Whatever", "HP", "hp"]) == {0: "tag", 1: "plate.power"}
+
+
+def test_a_cell_in_error_is_named_beside_it_and_the_row_counts_as_bad():
+    table = [["Tag", "HP"], ["A-1", "ten"], ["A-2", "10"], ["A-2", "10"], ["", "5"], ["a b c", "5"]]
+    rows = read_rows(table, guess(table[0]), us=True, tag_rule=TAG)
+    assert [row.bad for row in rows] == [True, False, True, True, True]
+    assert "does not begin with a number" in rows[0].cells[0].error
+    assert "twice" in rows[2].error
+    assert "No tag" in rows[3].error
+
+
+def test_a_head_with_a_unit_stands_behind_bare_numbers_only():
+    table = [["Tag", "Power [kW]"], ["A-1", "30"], ["A-2", "30 hp"]]
+    rows = read_rows(table, guess(table[0]), us=True, tag_rule=TAG)
+    assert [row.cells[0].text for row in rows] == ["30 kW", "30 hp"]
+
+
+def far_cells():
+    """Two cells so far apart that a reader which fills between them would take ten gigabytes."""
+    workbook = Workbook()
+    workbook.active["A1"], workbook.active["B1"], workbook.active["XFD20000"] = "Tag", "HP", 1
+    found = io.BytesIO()
+    workbook.save(found)
+    return found.getvalue()
+
+
+def test_cells_far_apart_cost_nothing():
+    assert read_table("far.xlsx", far_cells())[0][:2] == ["Tag", "HP"]
+
+
+def test_what_unpacks_to_too_much_is_refused():
+    found = io.BytesIO()
+    with zipfile.ZipFile(found, "w", zipfile.ZIP_DEFLATED) as box:
+        box.writestr("content.xml", b" " * 70_000_000)
+    with pytest.raises(UnreadableSheet, match="unpacks"):
+        read_table("bomb.ods", found.getvalue())
+
+
+@pytest.mark.parametrize(
+    ("name", "body", "says"),
+    [
+        ("a.xlsx", b"PK\x03\x04 not one", "no XLSX"),
+        ("a.ods", b"hello", "no ODS"),
+        ("a.csv", b"\0\0\0", "no text"),
+        ("a.csv", b"", "no row"),
+        ("a.csv", b"one\ntwo\n", "no row"),
+        ("a.csv", ("Tag,HP\n" + "X,1\n" * (MOST_ROWS + 1)).encode(), "more than"),
+        ("a.csv", b"x" * 4_000_001, "larger"),
+    ],
+)
+def test_what_is_no_table_is_said(name, body, says):
+    with pytest.raises(UnreadableSheet, match=says):
+        read_table(name, body)
+
+
+def test_what_is_written_is_read_back_and_nothing_becomes_a_formula():
+    body = xlsx([("Sheet [1]", ["Tag", "Value"], [["=1+1", 2.5], ["@cmd", None], ["\x07bell", 3]])])
+    sheet = load_workbook(io.BytesIO(body)).worksheets[0]
+    assert [[cell.value for cell in row] for row in sheet.iter_rows()] == [
+        ["Tag", "Value"],
+        ["=1+1", 2.5],
+        ["@cmd", None],
+        ["bell", 3],
+    ]
+    assert sheet["A2"].data_type == "s"
+    assert [csv_cell(one) for one in ("=x", "+x", "-x", "@x", "\tx", "x", None, 2)] == [
+        "'=x",
+        "'+x",
+        "'-x",
+        "'@x",
+        "'\tx",
+        "x",
+        "",
+        "2",
+    ]

@@ -1,0 +1,151 @@
+"""Many circuits at once, over the pages: a table brought in whole or not, several changed, taken away and back."""
+
+import io
+import re
+
+import pytest
+
+from tests.exchange.test_spreadsheet import book, pans
+from tests.server import job_of, person, pump
+from tests.web.test_starter import text_of
+from vinegate.store.database import database
+from vinegate.store.models import Role
+
+
+@pytest.fixture
+def job(world):
+    with database.connection_context():
+        access = job_of(person("ines"), tam=Role.VIEWER)
+        pump(access)
+        found = f"/jobs/{access.job.id}"
+    database.close_all()
+    return found
+
+
+def preview(ines, job, text):
+    return ines.post(f"{job}/import", {"text": text}, form_at=f"{job}/import")
+
+
+def table_of(page):
+    import html
+
+    return html.unescape(re.search(r'name="table" value="([^"]*)"', page).group(1))
+
+
+def test_forty_motors_are_looked_at_and_brought_in_whole(sign_in, job):
+    ines = sign_in("ines")
+    sent = {"file": (io.BytesIO(book(pans())), "pans.xlsx")}
+    page = text_of(ines.post(f"{job}/import", sent, form_at=f"{job}/import", content_type="multipart/form-data"))
+    assert "<strong>40</strong> of 40 rows can be brought in: 40 new" in page
+    assert "S-40" not in text_of(ines.get(job))
+    columns = {
+        f"column{at}": path for at, path in re.findall(r'name="column(\d+)".*?<option value="([^"]+)" selected', page)
+    }
+    done = ines.post(f"{job}/import", {"table": table_of(page), **columns, "go": "all"}, form_at=f"{job}/import")
+    assert done.status_code == 302
+    assert "S-40" in text_of(ines.get(f"{job}/schedule.csv"))
+
+
+def test_a_tag_that_is_there_is_changed_and_the_rest_of_it_stays(sign_in, job):
+    ines = sign_in("ines")
+    page = text_of(preview(ines, job, "Tag\tLength\nP-11\t70 m\nP-99\t10 m"))
+    assert "1 new, 1 changed" in page
+    ines.post(
+        f"{job}/import",
+        {"table": table_of(page), "column0": "tag", "column1": "wiring.length", "go": "all"},
+        form_at=f"{job}/import",
+    )
+    sheet = text_of(ines.get(f"{job}/P-11/wiring"))
+    assert 'value="70 m"' in sheet
+    assert "75 hp" in text_of(ines.get(f"{job}/P-11/plate"))
+    again = text_of(preview(ines, job, "Tag\tLength\nP-11\t80 m"))
+    assert re.search(r'<option value="wiring.length" selected', again)
+
+
+def test_rows_in_error_are_named_and_nothing_half_is_kept(sign_in, job):
+    ines = sign_in("ines")
+    page = text_of(preview(ines, job, "Tag\tHP\nQ-1\tten\nQ-2\t10"))
+    assert "does not begin with a number" in page
+    sent = {"table": table_of(page), "column0": "tag", "column1": "plate.power"}
+    assert ines.post(f"{job}/import", {**sent, "go": "all"}, form_at=f"{job}/import").status_code == 422
+    assert "Q-2" not in text_of(ines.get(job))
+    assert ines.post(f"{job}/import", {**sent, "go": "good"}, form_at=f"{job}/import").status_code == 302
+    page = text_of(ines.get(job))
+    assert "Q-2" in page
+    assert "Q-1" not in page
+
+
+@pytest.mark.parametrize("table", ["[]", "{}", "[[1]]", '[["a"],["b","c"]]', "nonsense"])
+def test_a_table_that_was_tampered_with_is_refused(sign_in, job, table):
+    assert (
+        sign_in("ines")
+        .post(f"{job}/import", {"table": table, "column0": "tag", "go": "all"}, form_at=f"{job}/import")
+        .status_code
+        == 422
+    )
+
+
+def test_viewers_bring_in_and_change_nothing(sign_in, job):
+    tam = sign_in("tam")
+    assert tam.get(f"{job}/import").status_code == 403
+    for path, form in (
+        ("import", {"text": "Tag,HP\nA,1"}),
+        ("several", {"tag": "P-11", "what": "take away"}),
+        ("back", {"tag": "P-11"}),
+        ("P-11/rename", {"new": "P-12"}),
+    ):
+        assert tam.post(f"{job}/{path}", form, form_at=job).status_code == 403
+
+
+def test_several_are_changed_after_a_look_at_what_turns(sign_in, job):
+    ines = sign_in("ines")
+    ines.post(f"{job}/P-11/rename", {"new": "P-12", "copy": "yes"}, form_at=job)
+    form = {"tag": ["P-11", "P-12"], "path": "wiring.length", "text": "900 m", "what": "look"}
+    page = text_of(ines.post(f"{job}/several", form, form_at=job))
+    assert "verdicts would turn" in page
+    assert 'value="900 m"' not in text_of(ines.get(f"{job}/P-12/wiring"))
+    ines.post(f"{job}/several", {**form, "what": "change"}, form_at=job)
+    assert 'value="900 m"' in text_of(ines.get(f"{job}/P-12/wiring"))
+    bad = ines.post(f"{job}/several", {**form, "text": "far away"}, form_at=job)
+    assert bad.status_code == 422
+    assert "far away" in text_of(bad)
+
+
+def test_taken_away_and_brought_back_as_it_was(sign_in, job):
+    ines = sign_in("ines")
+    ines.post(f"{job}/several", {"tag": "P-11", "what": "take away"}, form_at=job)
+    assert ines.get(f"{job}/P-11/plate").status_code == 404
+    assert "Bring back P-11" in text_of(ines.get(job))
+    assert ines.post(f"{job}/circuits", {"tag": "P-11"}, form_at=job).status_code == 422
+    ines.post(f"{job}/back", {"tag": "P-11"}, form_at=job)
+    assert "75 hp" in text_of(ines.get(f"{job}/P-11/plate"))
+    assert ines.post(f"{job}/several", {"tag": ["P-11", "X-9"], "what": "take away"}, form_at=job).status_code == 404
+    assert ines.get(f"{job}/P-11/plate").status_code == 200
+
+
+def test_renamed_and_duplicated_without_what_was_measured(sign_in, job):
+    ines = sign_in("ines")
+    ines.post(f"{job}/P-11/rename", {"new": "P-21"}, form_at=job)
+    ines.post(f"{job}/P-21/rename", {"new": "P-22", "copy": "yes"}, form_at=job)
+    assert "75 hp" in text_of(ines.get(f"{job}/P-22/plate"))
+    assert "Nothing was recorded yet" in text_of(ines.get(f"{job}/P-22/record"))
+    assert "Ran" in text_of(ines.get(f"{job}/P-21/record"))
+    assert ines.post(f"{job}/P-22/rename", {"new": "P-21"}, form_at=job).status_code == 422
+
+
+def test_the_schedule_is_found_by_reason_and_verdict(sign_in, job):
+    ines = sign_in("ines")
+    assert "No tag or load" in text_of(ines.get(f"{job}?find=zeppelin"))
+    verdict = (
+        re.search(r'<tr class="([a-z-]+)"> <th scope="row"><input', text_of(ines.get(job))).group(1).replace("-", " ")
+    )
+    assert ">P-11</a>" in text_of(ines.get(f"{job}?stands={verdict}"))
+    other = "fails" if verdict != "fails" else "passes"
+    assert ">P-11</a>" not in text_of(ines.get(f"{job}?stands={other}"))
+
+
+def test_the_schedule_and_an_empty_table_go_out(sign_in, job):
+    ines = sign_in("ines")
+    assert ines.get(f"{job}/schedule.xlsx").data[:2] == b"PK"
+    assert ines.get(f"{job}/template.xlsx").data[:2] == b"PK"
+    assert ines.get(f"{job}/record/report.xlsx").data[:2] == b"PK"
