@@ -77,7 +77,7 @@ def test_tags_are_unique_in_a_job():
 
 def issue(access, circuit, number):
     return revisions.issue(
-        access, circuit, number=number, facts={"job": {}}, plan={"x": 1}, program_version="0", note="first"
+        access, circuit, number=number, seen=(1, 1), facts={"job": {}}, plan={"x": 1}, program_version="0", note="first"
     )
 
 

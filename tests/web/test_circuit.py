@@ -7,6 +7,7 @@ from xml.etree import ElementTree
 import pytest
 
 from tests.server import job_of, person, pump
+from tests.web.issuing import issue
 from vinegate.store import jobs
 from vinegate.store.database import database
 from vinegate.web.circuit.pdf import inked
@@ -92,21 +93,21 @@ def test_fields_that_do_not_exist_are_not_kept(sign_in, circuit):
 
 def test_an_issued_revision_stays_as_it_was(sign_in, circuit):
     ines = sign_in("ines")
-    answer = ines.post(f"{circuit}/issue", {"number": "1", "note": "for tender"})
+    answer = issue(ines, circuit, "for tender")
     assert answer.location.endswith("/revisions/1")
     ines.post(f"{circuit}/plate", field("plate.code_letter", "G", "H"))
     page = ines.get(f"{circuit}/revisions/1").get_data(as_text=True)
     assert "for tender" in page
     assert "593 A" in page
     assert "668.3 A" not in page
-    again = ines.post(f"{circuit}/issue", {"number": "1"})  # sent twice
+    again = issue(ines, circuit)  # sent twice
     assert again.location.endswith("/revisions/1")
     assert ines.get(f"{circuit}/revisions/2").status_code == 404
 
 
 def test_a_reviewer_accepts(app, sign_in, world):
     address = f"/jobs/{world['id']}/P-11"
-    sign_in("ines").post(f"{address}/issue", {"number": "1"})
+    issue(sign_in("ines"), address)
     ruth = sign_in("ruth")
     assert ruth.post(f"{address}/revisions/1/review", {"verdict": "accepted", "note": "ok"}).status_code == 302
     assert "accepted" in ruth.get(f"{address}/revisions/1").get_data(as_text=True)

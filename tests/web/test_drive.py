@@ -7,6 +7,7 @@ import json
 import pytest
 
 from tests.server import job_of, person, pump
+from tests.web.issuing import issue
 from vinegate.core.plan import plan_raw
 from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
@@ -83,7 +84,7 @@ def test_it_stands_on_the_line_behind_the_starter(sign_in, circuit):
 
 def test_an_issued_plan_keeps_its_tables(sign_in, circuit):
     ines = sign_in("ines")
-    ines.post(f"{circuit}/issue", {"number": "1", "note": "first"})
+    issue(ines, circuit, "first")
     page = text_of(ines.get(f"{circuit}/revisions/1"))
     assert "Drive: operating points" in page
     assert "As set" in page

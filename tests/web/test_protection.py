@@ -4,6 +4,7 @@ import pytest
 
 from tests.conftest import planner
 from tests.server import job_of, person, pump
+from tests.web.issuing import issue
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
 from vinegate.demo import demo_job
@@ -131,7 +132,7 @@ def test_an_empty_jobs_protection_schedule_says_so(sign_in):
 def test_the_card_is_of_the_newest_revision_and_a_draft_says_so(sign_in, circuit):
     ines = sign_in("ines")
     assert "Draft, not issued: do not set by this card." in text_of(ines.get(f"{circuit}/card"))
-    ines.post(f"{circuit}/issue", {"number": "1", "note": "first"})
+    issue(ines, circuit, "first")
     ines.post(f"{circuit}/overload", {"was:protection.overload": "", "f:protection.overload": "90 A"})
     card = text_of(ines.get(f"{circuit}/card"))
     assert "Revision A, issued" in card

@@ -8,6 +8,7 @@ import re
 import pytest
 
 from tests.server import job_of, person, pump
+from tests.web.issuing import issue
 from vinegate.store.database import database
 
 
@@ -63,7 +64,7 @@ def test_an_altered_drawing_is_issued_with_its_failure_on_it(sign_in, circuit):
     ines = sign_in("ines")
     ines.post(f"{circuit}/starter", {"was:starter.bridged": "", "f:starter.bridged": "STOP in 1M"})
     assert "put the motor out" in text_of(ines.get(f"{circuit}/starter"))
-    ines.post(f"{circuit}/issue", {"number": "1", "note": "altered"})
+    issue(ines, circuit, "altered")
     page = text_of(ines.get(f"{circuit}/revisions/1"))
     assert "control circuit proved" in page.lower()
     assert "fails" in page
@@ -120,7 +121,7 @@ def test_no_fault_is_said_to_be_hidden_in_a_circuit_that_hurts_without_any(sign_
 def test_an_issued_revision_keeps_its_drawing(sign_in, circuit):
     """As it was issued, with what was found wrong in it: a bridge put in later does not reach it, one before does."""
     ines = sign_in("ines")
-    ines.post(f"{circuit}/issue", {"number": "1", "note": "first"})
+    issue(ines, circuit, "first")
     ines.post(f"{circuit}/starter", {"was:starter.bridged": "", "f:starter.bridged": "STOP in 1M"})
     first, draft = (text_of(ines.get(f"{circuit}/{page}")) for page in ("revisions/1", "print"))
     for page in (first, draft):

@@ -10,7 +10,7 @@ from vinegate.core.facts import circuit_parts, model_of
 from vinegate.store.accounts import now
 from vinegate.store.database import transaction
 from vinegate.store.jobs import Access, Raw, dumps, loads
-from vinegate.store.models import Circuit, Job, Save, User
+from vinegate.store.models import Circuit, Job, Save, User, id_of
 
 _SAVES_SEARCHED = 500
 
@@ -216,3 +216,35 @@ def _journal(
         set_aside=dumps({path: change.now for path, change in refused.items()}),
         saved_at=now(),
     )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """One change of one fact: who, when, from what, to what."""
+
+    path: str
+    was: str
+    now: str
+    by: str
+    at: datetime
+
+
+def history(access: Access, circuit: Circuit, path: str = "") -> list[Step]:
+    """Changes of this circuit's facts and of the job's, the newest first; of one path where it is given.
+
+    Of the newest saves: what stood before the first of them is not told.
+    """
+    owned, found = set(circuit_parts()), []
+    rows = Save.select(Save, User).join(User).where(Save.job == access.job).order_by(Save.id.desc())
+    for row in rows.limit(_SAVES_SEARCHED):
+        for changed, text in loads(row.changes).items():
+            mine = changed.removeprefix("sources.").partition(".")[0] in owned
+            if (mine and id_of(row, "circuit") != circuit.id) or (path and changed != path):
+                continue
+            found.append((row, changed, text))
+    steps: list[Step] = []
+    before: dict[str, str] = {}
+    for row, changed, text in reversed(found):
+        steps.append(Step(path=changed, was=before.get(changed, ""), now=text, by=row.user.name, at=row.saved_at))
+        before[changed] = text
+    return steps[::-1]

@@ -239,6 +239,12 @@ class Trail(Table):
         indexes = ((("job", "id"), False),)
 
 
+def id_of(row: Table, field: str) -> int | None:
+    """The id that a foreign key holds, without asking the database for what it points at."""
+    found: int | None = row.__data__.get(field)
+    return found
+
+
 TABLES = (User, Job, Membership, Circuit, Save, Revision, Review, Trail, Comment, Attempt, Entry, Photo, Capture)
 
 

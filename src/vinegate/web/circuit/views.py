@@ -14,6 +14,7 @@ from werkzeug.wrappers import Response as Redirect
 from vinegate import __version__
 from vinegate.core.answer import Piece, elsewhere
 from vinegate.core.facts import read_circuit, read_job
+from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperPicture
 from vinegate.core.plan import Plan, plan_circuit
 from vinegate.core.rules.sets import rule_set
@@ -167,6 +168,9 @@ def _kept_context(access: Access, circuit: Circuit, saved: Saved | None) -> dict
         "conflicts": saved.conflicts if saved else (),
         "others": saved.others if saved else (),
         "issued": issued,
+        "state": revisions.state_of(circuit, access.job.facts, circuit.facts) if saved is None else None,
+        "seen_job": saved.job_version if saved else access.job.version,
+        "seen_circuit": saved.circuit_version if saved else circuit.version,
         "next_letter": revision_letter(following),
         "next_number": following,
         "last_save": entry or drafts.last_save(circuit),
@@ -178,29 +182,50 @@ def _kept_context(access: Access, circuit: Circuit, saved: Saved | None) -> dict
 
 @blueprint.post("/issue")
 @login_required
-def issue(job_id: int, tag: str) -> Redirect:
-    """Issue the draft as the next revision. A repeated request shows the one it made."""
+def issue(job_id: int, tag: str) -> Redirect | tuple[str, int]:
+    """Issue the draft that was seen as the next revision. A repeated request shows the one it made."""
     access = access_to(job_id)
     if not access.may_edit:
         abort(403)
     circuit = jobs.circuit_by_tag(access, tag)
     planned = draft(access, circuit)
-    text = request.form.get("number", "")
-    number = int(text) if text.isdigit() and len(text) < 6 else 0
+    number, seen = _number("number"), (_number("seen_job"), _number("seen_circuit"))
+    note = request.form.get("note", "").strip()[:_LONGEST_NOTE]
+    wrong = ""
+    if planned.plan.verdict is Verdict.FAILS and not note:
+        wrong = "A gate fails: to issue it all the same, say why."
+    if wrong:
+        return _not_issued(access, circuit, planned, wrong)
     try:
         revisions.issue(
             access,
             circuit,
             number=number,
+            seen=seen,
             facts={"job": planned.job_raw, "circuit": planned.circuit_raw},
             plan=plan_document(replace(planned.plan, pictures=_pictures(planned.plan))),
             program_version=__version__,
-            note=request.form.get("note", "").strip()[:_LONGEST_NOTE],
+            note=note,
         )
+    except revisions.ChangedMeanwhile as who:
+        return _not_issued(access, circuit, planned, f"{who} has changed it since you looked: this is how it is now.")
     except revisions.AlreadyIssued:
         newest = revisions.revisions(circuit)
         number = newest[0].number if newest else 0
     return redirect(url_for(".revision", job_id=job_id, tag=tag, number=number))
+
+
+def _number(name: str) -> int:
+    text = request.form.get(name, "")
+    return int(text) if text.isdigit() and len(text) < 9 else 0
+
+
+def _not_issued(access: Access, circuit: Circuit, planned: Planned, why: str) -> tuple[str, int]:
+    """The sheet again, with why nothing was issued; what was typed stays."""
+    context = _context(access, jobs.circuit_by_tag(access, circuit.tag), _page("start"), planned)
+    return render_template(
+        "circuit/sheet.html", **context, issue_wrong=why, issue_note=request.form.get("note", "")
+    ), 409
 
 
 @blueprint.get("/revisions/<int:number>")
@@ -237,6 +262,8 @@ def print_context(
         "entered": entered_facts(job_raw, circuit_raw, plan.rules.value),
         "revision": row,
         "reviews": revisions.reviews(row) if row else [],
+        "comments": revisions.comments(row) if row else [],
+        "standing": revisions.standing(row) if row else "draft",
         "tally": tally(plan),
         "methods": methods(plan),
         "strip": strip_drawing(plan, on_paper=True),
@@ -268,7 +295,7 @@ def print_view(job_id: int, tag: str) -> str:
 
 @blueprint.post("/revisions/<int:number>/review")
 @login_required
-def review(job_id: int, tag: str, number: int) -> Redirect:
+def review(job_id: int, tag: str, number: int) -> Redirect | tuple[str, int]:
     """A reviewer accepts a revision or sends it back."""
     access = access_to(job_id)
     if not access.may_review:
@@ -279,7 +306,11 @@ def review(job_id: int, tag: str, number: int) -> Redirect:
     if verdict not in {"accepted", "sent back"}:
         abort(400)
     note = request.form.get("note", "").strip()[:_LONGEST_NOTE]
-    revisions.review(access, circuit, row, accepted=verdict == "accepted", note=note)
+    try:
+        revisions.review(access, circuit, row, accepted=verdict == "accepted", note=note)
+    except revisions.NotYours as error:
+        context = revision_context(access, circuit, number)
+        return render_template("circuit/print.html", **context, review_wrong=str(error)), 409
     return redirect(url_for(".revision", job_id=job_id, tag=tag, number=number))
 
 

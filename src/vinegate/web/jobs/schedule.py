@@ -8,6 +8,7 @@ from typing import Any
 from vinegate.core.grade import Verdict
 from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit
+from vinegate.store.revisions import states
 from vinegate.web.jobs.summaries import rows_of
 
 # Column key, heading by dialect.
@@ -37,6 +38,7 @@ class Row:
     why: str
     to_confirm: int
     waits: bool
+    state: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,7 +91,8 @@ def schedule(access: Access, *, sort: str, find: str, stands: str = "") -> Sched
     Unknown columns sort by tag.
     """
     kept = rows_of(access)
-    rows = [_row(circuit, summary) for circuit, summary in kept.rows]
+    standing = states([one for one, _ in kept.rows], access.job.facts, {one.id: one.facts for one, _ in kept.rows})
+    rows = [_row(circuit, summary, standing[circuit.id].said) for circuit, summary in kept.rows]
     wanted = find.casefold()
     shown = [
         row
@@ -100,7 +103,7 @@ def schedule(access: Access, *, sort: str, find: str, stands: str = "") -> Sched
     return Schedule(rows=_sorted(shown, sort), total=len(rows), planning=kept.planning)
 
 
-def _row(circuit: Circuit, summary: dict[str, Any]) -> Row:
+def _row(circuit: Circuit, summary: dict[str, Any], state: str) -> Row:
     return Row(
         tag=circuit.tag,
         driven=summary["driven"],
@@ -113,6 +116,7 @@ def _row(circuit: Circuit, summary: dict[str, Any]) -> Row:
         why=summary["why"],
         to_confirm=summary["to_confirm"],
         waits=summary.get("waits", False),
+        state=state,
     )
 
 
