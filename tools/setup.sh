@@ -17,6 +17,10 @@ setup_packages() { # run | test
     [ -x /usr/bin/chromium-headless-shell ] || wanted+=(chromium-headless-shell)
     command -v pdftotext >/dev/null || wanted+=(poppler-utils)
   fi
+  # The database's files belong to a user of their own.
+  if [ "$(id -u)" -eq 0 ] && [ -z "${VINEGATE_DATABASE_URL:-}" ] && ! id vinegate-db >/dev/null 2>&1; then
+    /usr/sbin/useradd --system --user-group --no-create-home --home-dir /nonexistent --shell /usr/sbin/nologin vinegate-db
+  fi
   [ ${#wanted[@]} -eq 0 ] && return 0
   local sudo=""
   [ "$(id -u)" -eq 0 ] || sudo="sudo"

@@ -8,6 +8,7 @@ import json
 import os
 import sys
 from pathlib import Path
+from typing import Any
 
 from vinegate import __version__
 from vinegate.core.grade import Verdict
@@ -24,6 +25,13 @@ def main(arguments: list[str] | None = None) -> int:
     options = _parser().parse_args(arguments)
     code: int = options.run(options)
     return code
+
+
+_USER_WORDS = {
+    "deactivate": "let a person in no longer",
+    "activate": "let a person in again",
+    "rename": "another name",
+}
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -43,6 +51,20 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--data", type=Path, default=Path("var"), metavar="DIR", help="where data is kept (var)")
     serve.add_argument("--no-demo", action="store_true", help="no demo data, no demo sign-in")
     serve.set_defaults(run=_serve)
+
+    for word, run, text in (
+        ("backup", _backup, "write a whole, checked copy to a file, or under a dated name into a directory"),
+        ("restore", _restore, "bring a copy back into an empty database"),
+        ("verify", _verify, "work every job's chain of issued plans, reviews, entries and trail again"),
+        ("doctor", _doctor, "what is wrong with this installation, in words"),
+    ):
+        one = commands.add_parser(word, help=text)
+        if word in ("backup", "restore"):
+            one.add_argument("file", type=Path, metavar="FILE")
+        if word == "backup":
+            one.add_argument("--keep", type=int, metavar="N", help="of a directory keep the newest N")
+        one.add_argument("--data", type=Path, default=Path("var"), metavar="DIR")
+        one.set_defaults(run=run)
 
     bench = commands.add_parser(
         "bench", help="a bench of simulated instruments at one circuit; nothing it reads is measured"
@@ -65,6 +87,17 @@ def _parser() -> argparse.ArgumentParser:
     add.add_argument("--name", required=True)
     add.add_argument("--data", type=Path, default=Path("var"), metavar="DIR")
     add.set_defaults(run=_user_add)
+    for word, text in (
+        ("deactivate", "let a person in no longer"),
+        ("activate", "let a person in again"),
+        ("rename", "another name"),
+    ):
+        one = user.add_parser(word, help=text)
+        one.add_argument("login")
+        if word == "rename":
+            one.add_argument("--name", required=True)
+        one.add_argument("--data", type=Path, default=Path("var"), metavar="DIR")
+        one.set_defaults(run=_user_change, word=word)
     return parser
 
 
@@ -125,7 +158,10 @@ def _reason(error: Exception) -> str:
 
 
 def _serve(options: argparse.Namespace) -> int:
+    from peewee import DatabaseError
+
     from vinegate.serving import Options, ServeError, serve
+    from vinegate.store.database import BadDatabaseUrl
     from vinegate.store.instance import InstanceError
 
     try:
@@ -138,27 +174,139 @@ def _serve(options: argparse.Namespace) -> int:
                 database_url=os.environ.get("VINEGATE_DATABASE_URL") or None,
             )
         )
-    except (ServeError, InstanceError) as error:
+    except (ServeError, InstanceError, BadDatabaseUrl) as error:
+        print(f"vinegate: {error}", file=sys.stderr)
+    except DatabaseError as error:
+        print(f"vinegate: the database refuses: {error.args[-1] if error.args else error}", file=sys.stderr)
+    except OSError as error:
+        print(f"vinegate: {options.data}: {_reason(error)}", file=sys.stderr)
+    return 1
+
+
+def _url_of(data: Path) -> str:
+    """Of the database in use; empty, and said, where none runs."""
+    from vinegate.store.instance import Instance
+
+    url = os.environ.get("VINEGATE_DATABASE_URL")
+    if url:
+        return url
+    instance = Instance((data / "mariadb").resolve())
+    if instance.running_pid() is None:
+        print("vinegate: start the application first, or set VINEGATE_DATABASE_URL", file=sys.stderr)
+        return ""
+    return instance.url()
+
+
+def _connected(data: Path) -> bool:
+    from vinegate.store.database import connect_to
+    from vinegate.store.migrate import migrate
+
+    url = _url_of(data)
+    if url:
+        connect_to(url)
+        migrate()
+    return bool(url)
+
+
+def _backup(options: argparse.Namespace) -> int:
+    from vinegate.store import backup
+    from vinegate.store.accounts import now
+    from vinegate.store.database import database
+
+    if not _connected(options.data):
+        return 1
+    folder = options.file.is_dir()
+    file = options.file / f"vinegate-{now():%Y%m%d-%H%M%S}.backup" if folder else options.file
+    try:
+        with database.connection_context():
+            head = backup.write(file)
+        gone = backup.rotate(options.file, options.keep) if folder and options.keep else []
+    except (OSError, backup.BadBackup) as error:
+        print(f"vinegate: {file}: {error}", file=sys.stderr)
+        return 1
+    print(
+        f"{file}: {sum(head['rows'].values())} rows, read back and right"
+        + (f"; {len(gone)} older gone" if gone else "")
+    )
+    return 0
+
+
+def _restore(options: argparse.Namespace) -> int:
+    from vinegate.store import backup
+    from vinegate.store.database import database
+
+    if not _connected(options.data):
+        return 1
+    try:
+        with database.connection_context():
+            head = backup.restore(options.file)
+    except (OSError, backup.BadBackup) as error:
         print(f"vinegate: {error}", file=sys.stderr)
         return 1
+    print(f"Brought back as of {head['at']} UTC: {sum(head['rows'].values())} rows.")
+    return 0
+
+
+def _verify(options: argparse.Namespace) -> int:
+    from vinegate.store import chain
+    from vinegate.store.database import database
+    from vinegate.store.models import Job
+
+    if not _connected(options.data):
+        return 1
+    wrong = 0
+    with database.connection_context():
+        for job in Job.select(Job.id, Job.name):
+            for broken in chain.verify(job.id):
+                wrong += 1
+                print(f"{job.name}: {broken.kind} {broken.row}: {broken.text}")
+            print(f"{job.name}: {chain.last_link(job.id)[:16]}")
+    return EXIT_FAILS if wrong else 0
+
+
+def _doctor(options: argparse.Namespace) -> int:
+    from vinegate.doctor import examined
+
+    found = examined(options.data, os.environ)
+    for one in found:
+        print(f"{'well ' if one.well else 'WRONG'}  {one.text}")
+    return 0 if all(one.well for one in found) else 1
+
+
+def _user_change(options: argparse.Namespace) -> int:
+    from vinegate.store import accounts
+    from vinegate.store.database import connect_to, database
+
+    url = _url_of(options.data)
+    if not url:
+        return 1
+    connect_to(url)
+    changes: dict[str, Any] = (
+        {"name": options.name} if options.word == "rename" else {"active": options.word == "activate"}
+    )
+    with database.connection_context():
+        try:
+            user = accounts.change_user(options.login, **changes)
+        except accounts.BadAccount as error:
+            print(f"vinegate: {error}", file=sys.stderr)
+            return 1
+    print(f"{user.login}: {user.name}{'' if user.active else ', not let in'}")
+    return 0
 
 
 def _user_add(options: argparse.Namespace) -> int:
     from vinegate.store import accounts
     from vinegate.store.database import connect_to, database
-    from vinegate.store.instance import Instance
     from vinegate.store.migrate import migrate
 
-    url = os.environ.get("VINEGATE_DATABASE_URL")
+    url = _url_of(options.data)
     if not url:
-        instance = Instance((options.data / "mariadb").resolve())
-        if instance.running_pid() is None:
-            print("vinegate: start the application first, or set VINEGATE_DATABASE_URL", file=sys.stderr)
-            return 1
-        url = instance.url()
+        return 1
     password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
-    if len(password) < accounts.SHORTEST_PASSWORD:
-        print(f"vinegate: a password has {accounts.SHORTEST_PASSWORD} characters or more", file=sys.stderr)
+    try:
+        accounts.checked(options.login, options.name, password)
+    except accounts.BadAccount as error:
+        print(f"vinegate: {error}", file=sys.stderr)
         return 1
     connect_to(url)
     migrate()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import secrets
 import signal
@@ -11,6 +12,7 @@ import sys
 import time
 from dataclasses import dataclass
 from pathlib import Path
+from typing import IO
 
 from vinegate.store.instance import Instance, die_with_parent
 
@@ -37,6 +39,7 @@ def serve(options: Options) -> int:
     """Run until SIGINT or SIGTERM. Returns the exit code."""
     stop = _Stop()
     options.data.mkdir(parents=True, exist_ok=True)
+    alone = _alone(options.data)
     instance = None if options.database_url else Instance((options.data / "mariadb").resolve())
     if instance:
         instance.ensure()
@@ -47,12 +50,33 @@ def serve(options: Options) -> int:
         server = _start_web(options, url)
         try:
             _announce(options, server, stop)
-            return _watch(server, instance, stop)
+            while True:
+                code = _watch(server, instance, stop)
+                if code is None:
+                    return 0
+                server = _again(options, url, code)
         finally:
             _end(server)
     finally:
         if instance:
             instance.stop()
+        alone.close()
+
+
+def _alone(data: Path) -> IO[str]:
+    """This data is served once at a time: a second one says so at once, and touches nothing. Raises ServeError."""
+    handle = (data / "serving").open("a+")
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        handle.seek(0)
+        who = handle.read().strip()
+        handle.close()
+        raise ServeError(f"{data} is being served already{f' by process {who}' if who else ''}") from None
+    handle.truncate(0)
+    handle.write(str(os.getpid()))
+    handle.flush()
+    return handle
 
 
 class _Stop:
@@ -150,17 +174,31 @@ def _announce(options: Options, server: subprocess.Popen[bytes], stop: _Stop) ->
         time.sleep(0.05)
 
 
-def _watch(server: subprocess.Popen[bytes], instance: Instance | None, stop: _Stop) -> int:
-    """Wait; bring a killed database back; end when asked or when the web server has ended."""
+_falls: list[float] = []
+_MOST_FALLS, _WITHIN_S = 5, 60.0
+
+
+def _again(options: Options, url: str, code: int) -> subprocess.Popen[bytes]:
+    """The web server once more after it was killed; not for ever where it cannot stand. Raises ServeError."""
+    now = time.monotonic()
+    _falls[:] = [at for at in _falls if now - at < _WITHIN_S] + [now]
+    if len(_falls) > _MOST_FALLS:
+        raise ServeError(f"the web server has ended {_MOST_FALLS} times within a minute, last with {code}")
+    print("vinegate: the web server has ended and is started again", file=sys.stderr)
+    _wait_for_port(options.host, options.port)
+    return _start_web(options, url)
+
+
+def _watch(server: subprocess.Popen[bytes], instance: Instance | None, stop: _Stop) -> int | None:
+    """Wait; bring a killed database back. None when asked to end, the web server's code when that has ended."""
     while not stop.asked:
         code = server.poll()
         if code is not None:
-            print("vinegate: the web server has ended", file=sys.stderr)
-            return code or 1
+            return code
         if instance and instance.running_pid() is None:
             instance.ensure()
         time.sleep(_LOOK_S)
-    return 0
+    return None
 
 
 def _end(server: subprocess.Popen[bytes]) -> None:

@@ -70,7 +70,7 @@ def test_plate_to_print_by_keyboard_alone(enter, address):
     page.keyboard.type("for tender")
     page.keyboard.press("Enter")
     expect(page.get_by_text("for tender")).to_be_visible()
-    expect(page.get_by_role("cell", name="A, for tender")).to_be_visible()
+    expect(page.get_by_role("cell", name="A, issued, for tender")).to_be_visible()
 
     page.get_by_role("link", name="Drain yard").press("Enter")
     expect(page.get_by_role("row", name="P-1")).to_contain_text("75 hp")

@@ -32,6 +32,7 @@ LISTS = {"boards": "board", "areas": "area"}
 TAG = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,23}")
 TAG_RULE = "A tag has 1 to 24 letters, digits, points, hyphens or low lines: P-11."
 Raw = dict[str, Any]
+MOST_CIRCUITS = 3000
 
 
 class UnreadableFile(ValueError):
@@ -57,6 +58,14 @@ def read(text: str) -> JobFile:
         document = json.loads(text)
     except json.JSONDecodeError as error:
         raise UnreadableFile(f"line {error.lineno}, column {error.colno}: not JSON: {error.msg}") from None
+    except RecursionError:
+        raise UnreadableFile("it is nested deeper than any job is") from None
+    except ValueError:
+        raise UnreadableFile("a number in it has more digits than any fact has") from None
+    try:
+        json.dumps(document, ensure_ascii=False).encode()
+    except UnicodeEncodeError:
+        raise UnreadableFile("it holds half of a character (a lone surrogate), which no text can keep") from None
     _object(document, "the file")
     if document.get("format") not in (FORMAT, *OLDER):
         readable = " and ".join(repr(one) for one in (*OLDER, FORMAT))
@@ -74,6 +83,8 @@ def read(text: str) -> JobFile:
     if not isinstance(circuits, list):
         raise UnreadableFile("circuits: a list of circuits is expected")
     read_circuits = tuple(_circuit(item, f"circuits[{index}]") for index, item in enumerate(circuits))
+    if len(circuits) > MOST_CIRCUITS:
+        raise UnreadableFile(f"circuits: {len(circuits)} are more than {MOST_CIRCUITS}")
     seen: set[str] = set()
     for tag, _ in read_circuits:
         if tag.casefold() in seen:

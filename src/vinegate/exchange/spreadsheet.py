@@ -16,6 +16,7 @@ from openpyxl import load_workbook
 from vinegate.core.facts import circuit_parts
 from vinegate.core.field import Fact, FieldError, read_facts
 from vinegate.core.record.facts import FORMS
+from vinegate.exchange.circuit_file import TAG_RULE
 
 MOST_ROWS: Final = 2000
 MOST_COLUMNS: Final = 60
@@ -258,7 +259,7 @@ def read_rows(
         tag = row[tag_at].strip()
         error = ""
         if not tag_rule.fullmatch(tag):
-            error = "No tag." if not tag else f"“{tag}” is no tag: letters, digits, - _ . and at most 40."
+            error = "No tag." if not tag else f"“{tag[:40]}” is no tag: {TAG_RULE}"
         elif tag.casefold() in seen:
             error = f"The tag {tag} stands twice."
         seen.add(tag.casefold())

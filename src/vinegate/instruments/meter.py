@@ -45,7 +45,7 @@ def read_meter(address: str, *, word_order: str = "big", first: int = 0, unit: i
             f"{address} is not among the addresses that may be read here: whoever runs the application lists them."
         )
     host, _, port = address.rpartition(":")
-    if not port.isdigit():
+    if not (port.isascii() and port.isdigit() and int(port) < 65536):
         raise NoReading(f"{address} has no port: write it like 192.0.2.10:502.")
     client: Any = ModbusTcpClient(host, port=int(port), timeout=_TIMEOUT_S, retries=0)
     try:

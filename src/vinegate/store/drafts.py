@@ -94,7 +94,9 @@ def save(
                 refused[path] = change
                 continue
             if author.sequence >= writer.sequence:
-                continue  # a late copy of an older save of the same page
+                if not _sent_before(circuit_row, writer, path, change.now):
+                    refused[path] = change  # a second page that carries the same token, as a duplicated tab does
+                continue  # else a late copy of an older save of the same page
         _put(drafts[owner], path, change.now)
         written[owner][path] = change.now
     others = _others(access, circuit_row, writer)
@@ -119,6 +121,12 @@ def save(
         others=others,
         entry=entry,
     )
+
+
+def _sent_before(circuit: Circuit, writer: Writer, path: str, text: str) -> bool:
+    """Whether this very save of this page is in the journal: its text was kept, and overwritten since by its page."""
+    rows = Save.select().where((Save.page == writer.page) & (Save.sequence == writer.sequence))
+    return any(loads(row.changes).get(path, loads(row.set_aside).get(path)) == text for row in rows)
 
 
 def newest_save(access: Access) -> int:

@@ -144,8 +144,9 @@ class Instance:
         user = _server_user(self.home)
         if os.getuid() == 0:
             account = pwd.getpwnam(user)
-            for path in (self.home, self.datadir):
-                os.chown(path, account.pw_uid, account.pw_gid)
+            os.chown(self.home, account.pw_uid, account.pw_gid)
+            _belongs_to(self.datadir, account)
+            _belongs_to(self._scratch(), account)
         command = [
             _tool("mariadbd"),
             "--no-defaults",
@@ -218,12 +219,29 @@ def _me() -> str:
     return pwd.getpwuid(os.getuid()).pw_name
 
 
+OWN_USER = "vinegate-db"
+"""Made by the set-up where that runs as root: the database's files are its alone."""
+
+
 def _server_user(home: Path) -> str:
-    """Who the server runs as: oneself; for root, nobody, unless nobody cannot reach the directory."""
+    """Who the server runs as: oneself; for root a user of its own, unless there is none or it cannot get there."""
     if os.getuid() != 0:
         return _me()
     reachable = all(parent.stat().st_mode & 0o001 for parent in home.resolve().parents)
-    return "nobody" if reachable else "root"
+    try:
+        pwd.getpwnam(OWN_USER)
+    except KeyError:
+        return "root"
+    return OWN_USER if reachable else "root"
+
+
+def _belongs_to(path: Path, account: pwd.struct_passwd) -> None:
+    """All of it, where the top is someone else's: data of before this user was made, or brought back from elsewhere."""
+    if path.stat().st_uid == account.pw_uid:
+        return
+    for folder, names, files in os.walk(path):
+        for name in ("", *names, *files):
+            os.chown(Path(folder) / name, account.pw_uid, account.pw_gid, follow_symlinks=False)
 
 
 def _tool(name: str) -> str:

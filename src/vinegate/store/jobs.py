@@ -121,6 +121,23 @@ def create_job(user: User, *, name: str, rules: RuleSetName, facts: Mapping[str,
 
 
 @transaction
+def create_whole(
+    user: User,
+    *,
+    name: str,
+    rules: RuleSetName,
+    facts: Mapping[str, Any],
+    circuits: Sequence[tuple[str, Mapping[str, Any]]],
+) -> Job:
+    """A job with its circuits, or nothing."""
+    job = create_job(user, name=name, rules=rules, facts=facts)
+    access = open_job(user, job.id)
+    for tag, own in circuits:
+        create_circuit(access, tag=tag, facts=own)
+    return job
+
+
+@transaction
 def set_rules(access: Access, rules: RuleSetName) -> None:
     """Plan the job to another rule set. Facts stay as they are; every circuit is planned again."""
     if access.rules is rules:
@@ -129,15 +146,44 @@ def set_rules(access: Access, rules: RuleSetName) -> None:
     note_trail(access.user, "rule set", f"{access.rules.value} to {rules.value}", job=access.job)
 
 
+class NotAllowed(ValueError):
+    """The actor's role does not allow it by now, or the job would have no designer left; `str()` says which."""
+
+
+def _still_designer(access: Access) -> None:
+    """The job locked, the actor's role read again. Raises NotAllowed."""
+    Job.select(Job.id).where(Job.id == access.job.id).for_update().get()
+    mine = Membership.get_or_none((Membership.job == access.job) & (Membership.user == access.user))
+    if mine is None or mine.role != Role.DESIGNER:
+        raise NotAllowed("You are no designer of this job any more.")
+
+
+def _keeps_a_designer(access: Access) -> None:
+    here = (Membership.job == access.job) & (Membership.role == Role.DESIGNER)
+    if not Membership.select().join(User).where(here & User.active).exists():
+        raise NotAllowed("A job keeps at least one designer.")
+
+
+@transaction
+def remove_member(access: Access, user: User) -> None:
+    """A member leaves; what they did stays theirs. Raises NotAllowed."""
+    _still_designer(access)
+    Membership.delete().where((Membership.job == access.job) & (Membership.user == user)).execute()
+    _keeps_a_designer(access)
+    note_trail(access.user, "member removed", user.name, job=access.job)
+
+
 @transaction
 def set_member(access: Access, user: User, role: Role) -> None:
-    """Add a member or change their role."""
+    """Add a member or change their role. Raises NotAllowed."""
+    _still_designer(access)
     updated = Membership.update(role=role.value).where((Membership.job == access.job) & (Membership.user == user))
     exists = Membership.select().where((Membership.job == access.job) & (Membership.user == user)).exists()
     if exists:
         updated.execute()
     else:
         Membership.create(job=access.job, user=user, role=role.value)
+    _keeps_a_designer(access)
     note_trail(access.user, "member", f"{user.name}: {role.value}", job=access.job)
 
 

@@ -161,6 +161,16 @@ class Comment(Table):
     closed_at = DateTimeField(null=True)
 
 
+class Link(Table):
+    """One link of a job's chain over what never changes: see chain.py."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job)
+    kind = CharField(20)
+    row = IntegerField()
+    digest = CharField(64)
+
+
 class Attempt(Table):
     """A sign-in that failed: by login and by address, over all processes."""
 
@@ -245,7 +255,7 @@ def id_of(row: Table, field: str) -> int | None:
     return found
 
 
-TABLES = (User, Job, Membership, Circuit, Save, Revision, Review, Trail, Comment, Attempt, Entry, Photo, Capture)
+TABLES = (User, Job, Membership, Circuit, Save, Revision, Review, Trail, Comment, Attempt, Link, Entry, Photo, Capture)
 
 
 def revision_letter(number: int) -> str:

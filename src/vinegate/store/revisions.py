@@ -8,6 +8,7 @@ from typing import Any
 
 from peewee import IntegrityError, fn
 
+from vinegate.store import chain
 from vinegate.store.accounts import now
 from vinegate.store.database import transaction
 from vinegate.store.jobs import Access, NotAMember, dumps, loads, note_trail
@@ -63,6 +64,7 @@ def issue(
     except IntegrityError:
         raise AlreadyIssued(number) from None
     note_trail(access.user, "issued", f"revision {revision_letter(number)}", job=access.job, circuit=circuit)
+    chain.seal(access.job.id)
     return revision
 
 
@@ -113,6 +115,7 @@ def review(access: Access, circuit: Circuit, row: Revision, *, accepted: bool, n
     found = Review.create(revision=row, user=access.user, accepted=accepted, note=note, reviewed_at=now())
     word = "accepted" if accepted else "sent back"
     note_trail(access.user, word, f"revision {row.letter}", job=access.job, circuit=circuit)
+    chain.seal(access.job.id)
     return found
 
 

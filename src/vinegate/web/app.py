@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from flask import Flask, request
+from flask import Flask, Response, request
 from flask_compress import Compress
 from flask_login import LoginManager, UserMixin, current_user
 from flask_talisman import Talisman
@@ -25,13 +25,15 @@ from vinegate.web import auth, circuit, jobs, pages, quick, record, restart
 from vinegate.web.assets import Assets
 from vinegate.web.display import FILTERS, GLOBALS
 from vinegate.web.errors import register_errors
+from vinegate.web.hosts import Hosts
 from vinegate.web.limits import limiter
+from vinegate.web.whole import whole_in
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Config:
     """What a deployment decides. `https`: TLS is ended by a proxy in front that sets X-Forwarded-*.
-    `beside`: long work may run in processes of its own.
+    `beside`: long work may run in processes of its own. `hosts`: names it may be called by; empty: any.
     """
 
     secret_key: str
@@ -40,6 +42,7 @@ class Config:
     https: bool = False
     limit_sign_in: bool = True
     development: bool = False
+    hosts: tuple[str, ...] = ()
     beside: bool = True
 
 
@@ -50,6 +53,10 @@ class SessionUser(UserMixin):
         self.user = user
         self.id = user.id
         self.name = user.name
+
+    def get_id(self) -> str:
+        """Ends with the number of its sessions: a password change or a sign-out ends them all."""
+        return f"{self.user.id}.{self.user.sessions}"
 
 
 _POLICY = {
@@ -74,7 +81,8 @@ def create_app(config: Config) -> Flask:
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Lax",
         SESSION_COOKIE_SECURE=config.https,
-        SESSION_COOKIE_NAME="vinegate",
+        SESSION_COOKIE_NAME="__Host-vinegate" if config.https else "vinegate",
+        SESSION_COOKIE_PATH="/",
         REMEMBER_COOKIE_SECURE=config.https,
         WTF_CSRF_TIME_LIMIT=None,
         MAX_CONTENT_LENGTH=2_000_000,
@@ -83,11 +91,13 @@ def create_app(config: Config) -> Flask:
         COMPRESS_MIMETYPES=["text/html", "text/css", "text/javascript", "application/json", "image/svg+xml"],
         VINEGATE=config,
     )
+    app.wsgi_app = Hosts(app.wsgi_app, config.hosts)  # type: ignore[method-assign, assignment]
     if config.https:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
     _uploads(app)
     _packages(app, config)
     _connections(app)
+    _private(app)
     _templates(app)
     for module in (auth, jobs, circuit, record, pages, quick, restart):
         app.register_blueprint(module.blueprint)
@@ -104,6 +114,7 @@ def create_app_from_environment() -> Flask:
             database_url=os.environ["VINEGATE_DATABASE_URL"],
             demo=bool(os.environ.get("VINEGATE_DEMO")),
             https=bool(os.environ.get("VINEGATE_HTTPS")),
+            hosts=tuple(one.strip() for one in os.environ.get("VINEGATE_HOSTS", "").split(",") if one.strip()),
         )
     )
     loaded()
@@ -135,6 +146,7 @@ def _packages(app: Flask, config: Config) -> None:
         session_cookie_secure=config.https,
         content_security_policy=_POLICY,
         referrer_policy="same-origin",
+        frame_options="DENY",
     )
     manager = LoginManager(app)
     manager.login_view = "auth.sign_in"
@@ -142,8 +154,10 @@ def _packages(app: Flask, config: Config) -> None:
 
     @manager.user_loader
     def load(user_id: str) -> SessionUser | None:
-        user = user_by_id(int(user_id))
-        return SessionUser(user) if user else None
+        number, _, sessions = user_id.partition(".")
+        known, counted = whole_in(number), whole_in(sessions)
+        user = user_by_id(known) if known is not None else None
+        return SessionUser(user) if user and user.sessions == counted else None
 
 
 def _connections(app: Flask) -> None:
@@ -158,6 +172,16 @@ def _connections(app: Flask) -> None:
     def close_connection(_: BaseException | None) -> None:
         if not database.is_closed():
             database.close()
+
+
+def _private(app: Flask) -> None:
+    """Pages of those who signed in are kept by nobody on the way."""
+
+    @app.after_request
+    def no_store(response: Response) -> Response:
+        if current_user.is_authenticated and "Cache-Control" not in response.headers:
+            response.headers["Cache-Control"] = "no-store"
+        return response
 
 
 def _templates(app: Flask) -> None:

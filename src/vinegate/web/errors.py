@@ -9,6 +9,7 @@ from peewee import InterfaceError, OperationalError
 from werkzeug.exceptions import HTTPException
 
 from vinegate.store.jobs import NotAMember
+from vinegate.web.circuit.pdf import TooMany
 
 _WORDS = {
     403: ("Not yours to change", "Your role in this job lets you read, not do this."),
@@ -43,6 +44,10 @@ def register_errors(app: Flask) -> None:
         g._login_user = AnonymousUserMixin()  # the page must not ask the database who is looking
         text = "The database does not answer. What was kept is safe; what you just typed is still in your page."
         return _page(503, "Not reachable for the moment", text)
+
+    @app.errorhandler(TooMany)
+    def busy(_: TooMany) -> tuple[str, int]:
+        return _page(503, "Others are printing", "Several sheets are being written just now: try again in a moment.")
 
     @app.errorhandler(Exception)
     def broken(error: Exception) -> tuple[str, int]:

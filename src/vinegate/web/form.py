@@ -16,6 +16,7 @@ from vinegate.core.rules.sets import rule_set
 from vinegate.core.supply.facts import METALS
 from vinegate.store.drafts import Change, Conflict, Writer
 from vinegate.store.jobs import Raw
+from vinegate.web.whole import whole_in
 
 METAL_FOR_PATTERNS = choice("Metal", METALS)
 
@@ -264,7 +265,7 @@ def writer_of(form: Mapping[str, str]) -> Writer:
 
     def number(name: str) -> int:
         text = form.get(name, "")
-        return int(text) if text.isdigit() and len(text) < 10 else 0
+        return whole_in(text) or 0
 
     page = form.get("page", "")[:40] or str(uuid.uuid4())
     return Writer(page=page, sequence=number("sequence"), seen_save=number("seen"))

@@ -10,6 +10,9 @@ _ALTER = (
     "text VARCHAR(1000) NOT NULL, user_id INT NOT NULL, at DATETIME NOT NULL, answer VARCHAR(1000) NULL, "
     "answered_by_id INT NULL, closed_at DATETIME NULL, FOREIGN KEY (revision_id) REFERENCES revision (id), "
     "FOREIGN KEY (user_id) REFERENCES user (id), FOREIGN KEY (answered_by_id) REFERENCES user (id))",
+    "CREATE TABLE link (id BIGINT AUTO_INCREMENT PRIMARY KEY, job_id INT NOT NULL, kind VARCHAR(20) NOT NULL, "
+    "`row` INT NOT NULL, digest CHAR(64) NOT NULL, FOREIGN KEY (job_id) REFERENCES job (id), "
+    "UNIQUE KEY link_row (job_id, kind, `row`))",
     "CREATE TABLE attempt (id BIGINT AUTO_INCREMENT PRIMARY KEY, login VARCHAR(60) NOT NULL, address VARCHAR(60) "
     "NOT NULL, at DATETIME NOT NULL, KEY attempt_login (login, at), KEY attempt_address (address, at))",
 )
@@ -18,7 +21,7 @@ _ALTER = (
 def up(migrator, db):
     for one in _ALTER:
         db.execute_sql(one)
-    for table in ("save", "trail", "review"):
+    for table in ("save", "trail", "review", "link"):
         for event in ("UPDATE", "DELETE"):
             db.execute_sql(
                 f"CREATE TRIGGER {table}_keeps_{event.lower()} BEFORE {event} ON {table} FOR EACH ROW "
@@ -27,10 +30,10 @@ def up(migrator, db):
 
 
 def down(migrator, db):
-    for table in ("save", "trail", "review"):
+    for table in ("save", "trail", "review", "link"):
         for event in ("update", "delete"):
             db.execute_sql(f"DROP TRIGGER {table}_keeps_{event}")
-    for table in ("comment", "attempt"):
+    for table in ("comment", "attempt", "link"):
         db.execute_sql(f"DROP TABLE {table}")
     db.execute_sql("ALTER TABLE circuit DROP COLUMN deleted_at")
     db.execute_sql("ALTER TABLE job DROP COLUMN deleted_at, DROP COLUMN mapping")

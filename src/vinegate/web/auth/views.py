@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from urllib.parse import urlsplit
-
-from flask import Blueprint, abort, current_app, redirect, render_template, request, url_for
+from flask import Blueprint, abort, current_app, redirect, render_template, request, session, url_for
 from flask_login import current_user, login_required, login_user, logout_user
 from werkzeug.wrappers import Response
 
@@ -13,6 +11,7 @@ from vinegate.store import accounts
 from vinegate.store.jobs import note_trail
 from vinegate.store.models import User
 from vinegate.web.limits import SIGN_IN, limiter
+from vinegate.web.whole import own_path
 
 blueprint = Blueprint("auth", __name__, template_folder="templates")
 
@@ -29,9 +28,18 @@ def sign_in() -> str | Response:
 @limiter.limit(SIGN_IN)
 def sign_in_post() -> tuple[str, int] | Response:
     """Check login and password."""
-    login = request.form.get("login", "").strip()
+    login, address = request.form.get("login", "").strip(), request.remote_addr or ""
+    limited = current_app.config["VINEGATE"].limit_sign_in
+    try:
+        if limited:
+            accounts.may_try(login, address)
+    except accounts.TooManyTries as error:
+        return _page(login=login, error=str(error)), 429
     user = accounts.authenticate(login, request.form.get("password", ""))
     if user is None:
+        current_app.logger.warning("sign-in failed for %r from %s", login[:60], address)
+        if limited:
+            accounts.failed(login, address)
         return _page(login=login, error="Login and password do not belong together."), 422
     return _enter(user)
 
@@ -50,13 +58,44 @@ def sign_in_demo(login: str) -> Response:
 @blueprint.post("/sign-out")
 @login_required
 def sign_out() -> Response:
+    """Here and wherever else this person is signed in."""
+    accounts.end_sessions(current_user.user)
     logout_user()
+    session.clear()
     return redirect(url_for("auth.sign_in"))
+
+
+@blueprint.get("/account")
+@login_required
+def account() -> str:
+    """One's own name, and another password."""
+    return render_template("auth/account.html", error="", done=False)
+
+
+@blueprint.post("/account")
+@login_required
+def account_post() -> tuple[str, int] | str:
+    """Change the password: all other sessions end, this one goes on."""
+    from vinegate.web.app import SessionUser
+
+    user = current_user.user
+    if accounts.authenticate(user.login, request.form.get("old", "")) is None:
+        return render_template("auth/account.html", error="The old password is another one.", done=False), 422
+    try:
+        fresh = accounts.set_password(user, request.form.get("new", ""))
+    except accounts.BadAccount as error:
+        text = str(error)
+        return render_template("auth/account.html", error=f"{text[:1].upper()}{text[1:]}.", done=False), 422
+    note_trail(user, "password changed", "")
+    session.clear()
+    login_user(SessionUser(fresh))
+    return render_template("auth/account.html", error="", done=True)
 
 
 def _enter(user: User) -> Response:
     from vinegate.web.app import SessionUser
 
+    session.clear()  # another token than before
     login_user(SessionUser(user))
     note_trail(user, "signed in", "")
     return redirect(_next_page())
@@ -64,11 +103,7 @@ def _enter(user: User) -> Response:
 
 def _next_page() -> str:
     """Where the person wanted to go, if it is a path of ours."""
-    wanted = request.args.get("next", "")
-    parts = urlsplit(wanted)
-    if wanted.startswith("/") and not wanted.startswith("//") and not parts.netloc and "\\" not in wanted:
-        return wanted
-    return url_for("jobs.index")
+    return own_path(request.args.get("next", "")) or url_for("jobs.index")
 
 
 def _page(login: str = "", error: str = "") -> str:

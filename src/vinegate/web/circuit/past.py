@@ -17,6 +17,7 @@ from vinegate.store.models import Circuit, revision_letter
 from vinegate.web.circuit.views import blueprint, draft, revision_context
 from vinegate.web.form import Labels
 from vinegate.web.jobs.views import access_to
+from vinegate.web.whole import whole_in
 
 
 @blueprint.get("/history")
@@ -58,7 +59,8 @@ def compare(job_id: int, tag: str) -> str:
 
 def _asked(name: str, usual: int) -> int:
     text = request.args.get(name, "")
-    return int(text) if text.isdigit() and len(text) < 6 else usual
+    found = whole_in(text)
+    return usual if found is None else found
 
 
 def _side(access: Access, circuit: Circuit, number: int) -> tuple[Raw, Plan]:
@@ -87,11 +89,11 @@ def comment(job_id: int, tag: str, number: int) -> Redirect | tuple[str, int]:
             return _again(access, circuit, number, "A question needs words.")
         revisions.ask(access, circuit, row, request.form.get("subject", "").strip() or "the whole", text)
     elif what in ("answer", "close"):
-        which = request.form.get("comment", "")
-        if not which.isdigit() or (what == "answer" and not text):
+        which = whole_in(request.form.get("comment", ""))
+        if which is None or (what == "answer" and not text):
             return _again(access, circuit, number, "An answer needs words.")
         try:
-            revisions.settle(access, circuit, row, int(which), answer=text, close=what == "close")
+            revisions.settle(access, circuit, row, which, answer=text, close=what == "close")
         except revisions.NotYours as error:
             return _again(access, circuit, number, str(error))
     else:

@@ -5,7 +5,8 @@ from __future__ import annotations
 import mimetypes
 import re
 from pathlib import Path
-from typing import Any
+from threading import Semaphore
+from typing import Any, Final
 
 _STATIC = Path(__file__).parent.parent / "static"
 _ASSET = re.compile(r"^(?:vinegate:)?/s/[0-9a-f]+/(.+)$")
@@ -41,8 +42,26 @@ def inked(page: str) -> str:
     )
 
 
+_AT_ONCE: Final = Semaphore(2)
+"""Each takes a core and a good deal of memory for seconds: more wait, and are told to come again."""
+_WAITS_S: Final = 20.0
+
+
+class TooMany(RuntimeError):
+    """Others' are being written still."""
+
+
 def to_pdf(page: str) -> bytes:
-    """Write a page as PDF. Only the application's own files are read: nothing is fetched."""
+    """Write a page as PDF. Only the application's own files are read: nothing is fetched. Raises TooMany."""
+    if not _AT_ONCE.acquire(timeout=_WAITS_S):
+        raise TooMany
+    try:
+        return _written(page)
+    finally:
+        _AT_ONCE.release()
+
+
+def _written(page: str) -> bytes:
     from weasyprint import HTML
     from weasyprint.urls import URLFetcher, URLFetcherResponse
 

@@ -33,6 +33,7 @@ from vinegate.web.stages.page import InHand, Page, Planned
 from vinegate.web.stages.protection.devices import chart, rows
 from vinegate.web.stages.start.methods import methods, strip_drawing, used
 from vinegate.web.stages.stop.ways import stops_drawings
+from vinegate.web.whole import whole_in
 
 blueprint = Blueprint("circuit", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/<tag>")
 
@@ -217,7 +218,7 @@ def issue(job_id: int, tag: str) -> Redirect | tuple[str, int]:
 
 def _number(name: str) -> int:
     text = request.form.get(name, "")
-    return int(text) if text.isdigit() and len(text) < 9 else 0
+    return whole_in(text) or 0
 
 
 def _not_issued(access: Access, circuit: Circuit, planned: Planned, why: str) -> tuple[str, int]:

@@ -50,10 +50,13 @@ def create() -> Redirect | tuple[str, int]:
             found = read(upload.stream.read().decode("utf-8"))
         except (UnicodeDecodeError, UnreadableFile) as error:
             return _index_with_error("file", f"{upload.filename}: {error}")
-        job = jobs.create_job(current_user.user, name=found.name[:_LONGEST_NAME], rules=found.rules, facts=found.facts)
-        access = access_to(job.id)
-        for tag, facts in found.circuits:
-            jobs.create_circuit(access, tag=tag, facts=facts)
+        job = jobs.create_whole(
+            current_user.user,
+            name=found.name[:_LONGEST_NAME],
+            rules=found.rules,
+            facts=found.facts,
+            circuits=found.circuits,
+        )
         return redirect(url_for("jobs.show", job_id=job.id))
     name, rules = request.form.get("name", "").strip(), request.form.get("rules", "")
     if not name:
@@ -216,7 +219,27 @@ def set_member(job_id: int) -> Redirect | tuple[str, int]:
         abort(400)
     if user.id == access.user.id and Role(role) is not Role.DESIGNER:
         return _members_page(access, "Ask another designer to change your own role.", login), 422
-    jobs.set_member(access, user, Role(role))
+    try:
+        jobs.set_member(access, user, Role(role))
+    except jobs.NotAllowed as error:
+        return _members_page(access, str(error), login), 409
+    return redirect(url_for("jobs.members", job_id=job_id))
+
+
+@blueprint.post("/jobs/<int:job_id>/members/remove")
+@login_required
+def remove_member(job_id: int) -> Redirect | tuple[str, int]:
+    """A member leaves the job."""
+    access = access_to(job_id)
+    if not access.may_edit:
+        abort(403)
+    user = accounts.user_by_login(request.form.get("login", "").strip())
+    if user is None:
+        return _members_page(access, "There is no such account."), 422
+    try:
+        jobs.remove_member(access, user)
+    except jobs.NotAllowed as error:
+        return _members_page(access, str(error)), 409
     return redirect(url_for("jobs.members", job_id=job_id))
 
 

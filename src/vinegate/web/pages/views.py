@@ -18,6 +18,7 @@ from vinegate.drawing.scene import svg
 from vinegate.store.database import database
 from vinegate.store.drafts import Conflict
 from vinegate.web.form import METAL_FOR_PATTERNS, FormField
+from vinegate.web.whole import own_path
 
 blueprint = Blueprint("pages", __name__, template_folder="templates")
 _YEAR_S = 31_536_000
@@ -27,8 +28,7 @@ _YEAR_S = 31_536_000
 def theme() -> Redirect:
     """Light, dark, or as the system says."""
     wanted = request.form.get("theme", "")
-    back = request.form.get("back", "/")
-    response = redirect(back if back.startswith("/") and not back.startswith("//") else "/")
+    response = redirect(own_path(request.form.get("back", "")) or "/")
     response.set_cookie("theme", wanted if wanted in {"light", "dark"} else "", max_age=_YEAR_S, samesite="Lax")
     return response
 

@@ -25,6 +25,7 @@ from vinegate.core.work import Kept
 from vinegate.exchange.circuit_file import TAG, TAG_RULE
 from vinegate.store import jobs
 from vinegate.web.form import FormField, form_fields
+from vinegate.web.whole import whole_in
 
 blueprint = Blueprint("quick", __name__, template_folder="templates", url_prefix="/quick")
 
@@ -146,9 +147,9 @@ def keep() -> Redirect | tuple[str, int]:
     tag = request.form.get("tag", "").strip()
     if not TAG.fullmatch(tag):
         return TAG_RULE, 422
-    chosen = request.form.get("job", "")
-    if chosen.isdigit():
-        access = jobs.open_job(current_user.user, int(chosen))
+    chosen = whole_in(request.form.get("job", ""))
+    if chosen is not None:
+        access = jobs.open_job(current_user.user, chosen)
         if not access.may_edit:
             abort(403)
     else:

@@ -11,6 +11,7 @@ from flask import request
 from vinegate.core.starter.faults import Case, cases_of, swept
 from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.meter import Meter, hidden
+from vinegate.web.whole import whole_in
 
 _LONGEST: Final = 600
 
@@ -37,9 +38,9 @@ def hunt_of() -> Hunt:
     if one and other:
         points = f"{points} {one}~{other}".strip()
     return Hunt(
-        seed=seed if seed.isdigit() and len(seed) < 7 else "",
+        seed=seed if whole_in(seed, 6) is not None else "",
         measured=points,
-        named=named if named.isdigit() and len(named) < 4 else "",
+        named=named if whole_in(named, 3) is not None else "",
     )
 
 
@@ -48,7 +49,8 @@ def case_of(circuit: Circuit, hunt: Hunt, number: str) -> Case | None:
     if hunt.seed:
         return hidden(circuit, int(hunt.seed))
     cases = tuple(cases_of(circuit))
-    return cases[int(number)] if number.isdigit() and len(number) < 4 and int(number) < len(cases) else None
+    place = whole_in(number, 3)
+    return cases[place] if place is not None and place < len(cases) else None
 
 
 def hunting(meter: Meter, hunt: Hunt, presses: int) -> dict[str, Any]:
