@@ -5,11 +5,7 @@ from __future__ import annotations
 import io
 import re
 from collections.abc import Iterable, Sequence
-
-from openpyxl import Workbook
-from openpyxl.cell import WriteOnlyCell
-from openpyxl.styles import Font
-from openpyxl.utils import get_column_letter
+from typing import Any
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff]")
 _LONGEST = 32_000
@@ -17,6 +13,9 @@ _LONGEST = 32_000
 
 def xlsx(sheets: Iterable[tuple[str, Sequence[str], Iterable[Sequence[object]]]]) -> bytes:
     """Sheets of a title, heads and rows. Cells are numbers, text or None; text that looks like a formula stays text."""
+    from openpyxl import Workbook
+    from openpyxl.utils import get_column_letter
+
     book = Workbook(write_only=True)
     for title, heads, rows in sheets:
         sheet = book.create_sheet(re.sub(r"[\[\]:*?/\\]", " ", title)[:31])
@@ -31,7 +30,10 @@ def xlsx(sheets: Iterable[tuple[str, Sequence[str], Iterable[Sequence[object]]]]
     return found.getvalue()
 
 
-def _cell(sheet: object, value: object, *, bold: bool = False) -> WriteOnlyCell:
+def _cell(sheet: object, value: object, *, bold: bool = False) -> Any:
+    from openpyxl.cell import WriteOnlyCell
+    from openpyxl.styles import Font
+
     plain = _CONTROL.sub("", value)[:_LONGEST] if isinstance(value, str) else value
     cell = WriteOnlyCell(sheet, value=plain)
     if isinstance(plain, str):

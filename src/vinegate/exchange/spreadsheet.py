@@ -11,8 +11,6 @@ from dataclasses import dataclass
 from typing import Final
 from xml.etree import ElementTree
 
-from openpyxl import load_workbook
-
 from vinegate.core.facts import circuit_parts
 from vinegate.core.field import Fact, FieldError, read_facts
 from vinegate.core.record.facts import FORMS
@@ -79,6 +77,8 @@ def _bounded(body: bytes) -> zipfile.ZipFile:
 
 
 def _xlsx(body: bytes) -> Iterator[list[str]]:
+    from openpyxl import load_workbook
+
     _bounded(body).close()
     book = load_workbook(io.BytesIO(body), read_only=True, data_only=True)
     try:

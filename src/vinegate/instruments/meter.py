@@ -8,9 +8,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Final
 
-from pymodbus.client import ModbusTcpClient
-from pymodbus.exceptions import ModbusException
-
 UNIT: Final = 1
 VALUES: Final = ("U12", "U23", "U31", "I1", "I2", "I3", "P", "pf", "Hz")
 BENCH_MARK: Final = 90210.5
@@ -44,6 +41,9 @@ def read_meter(address: str, *, word_order: str = "big", first: int = 0, unit: i
         raise NoReading(
             f"{address} is not among the addresses that may be read here: whoever runs the application lists them."
         )
+    from pymodbus.client import ModbusTcpClient
+    from pymodbus.exceptions import ModbusException
+
     host, _, port = address.rpartition(":")
     if not (port.isascii() and port.isdigit() and int(port) < 65536):
         raise NoReading(f"{address} has no port: write it like 192.0.2.10:502.")

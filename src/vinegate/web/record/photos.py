@@ -6,8 +6,6 @@ import io
 import warnings
 from typing import Final
 
-from PIL import Image, ImageOps, UnidentifiedImageError
-
 _MOST_BYTES: Final = 12_000_000
 _MOST_PIXELS: Final = 60_000_000
 _LONGEST: Final = 1600
@@ -19,6 +17,8 @@ class NotAPicture(ValueError):
 
 def smaller(body: bytes) -> bytes:
     """A JPEG of at most 1600 pixels a side, turned upright, without metadata. Raises NotAPicture."""
+    from PIL import Image, ImageOps, UnidentifiedImageError
+
     if len(body) > _MOST_BYTES:
         raise NotAPicture("A photo may have 12 MB.")
     try:
