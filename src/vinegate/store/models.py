@@ -161,6 +161,19 @@ class Comment(Table):
     closed_at = DateTimeField(null=True)
 
 
+class Token(Table):
+    """What a person's programs come with: kept as its digest alone, with an end, revoked at once."""
+
+    id = AutoField()
+    user = ForeignKeyField(User, backref="tokens")
+    name = CharField(80)
+    digest = CharField(64, unique=True)
+    writes = BooleanField(default=False)
+    created_at = DateTimeField()
+    ends_at = DateTimeField()
+    revoked_at = DateTimeField(null=True)
+
+
 class Link(Table):
     """One link of a job's chain over what never changes: see chain.py."""
 
@@ -255,7 +268,23 @@ def id_of(row: Table, field: str) -> int | None:
     return found
 
 
-TABLES = (User, Job, Membership, Circuit, Save, Revision, Review, Trail, Comment, Attempt, Link, Entry, Photo, Capture)
+TABLES = (
+    User,
+    Job,
+    Membership,
+    Circuit,
+    Save,
+    Revision,
+    Review,
+    Trail,
+    Comment,
+    Attempt,
+    Token,
+    Link,
+    Entry,
+    Photo,
+    Capture,
+)
 
 
 def revision_letter(number: int) -> str:

@@ -21,7 +21,7 @@ from vinegate.core.capture.files import MOST_BYTES
 from vinegate.store.accounts import user_by_id
 from vinegate.store.database import connect_to, database
 from vinegate.store.models import User
-from vinegate.web import auth, circuit, jobs, pages, quick, record, restart
+from vinegate.web import api, auth, circuit, jobs, pages, quick, record, restart
 from vinegate.web.assets import Assets
 from vinegate.web.display import FILTERS, GLOBALS
 from vinegate.web.errors import register_errors
@@ -102,6 +102,8 @@ def create_app(config: Config) -> Flask:
     for module in (auth, jobs, circuit, record, pages, quick, restart):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(record.of_job)
+    app.register_blueprint(api.blueprint)
+    app.extensions["csrf"].exempt(api.blueprint)  # it takes no cookie: tokens alone
     register_errors(app)
     return app
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from flask import Flask, g, render_template
+from flask import Flask, Response, g, render_template, request
 from flask_login import AnonymousUserMixin
 from flask_wtf.csrf import CSRFError
 from peewee import InterfaceError, OperationalError
 from werkzeug.exceptions import HTTPException
 
 from vinegate.store.jobs import NotAMember
+from vinegate.web.api.problems import http as problem_of
 from vinegate.web.circuit.pdf import TooMany
 
 _WORDS = {
@@ -24,7 +25,9 @@ def register_errors(app: Flask) -> None:
     """Put the error pages in place."""
 
     @app.errorhandler(HTTPException)
-    def http(error: HTTPException) -> tuple[str, int]:
+    def http(error: HTTPException) -> tuple[str, int] | Response:
+        if request.path.startswith("/api/"):  # a way or path there is not: programs are told as programs
+            return problem_of(error)
         code = error.code or 500
         title, text = _WORDS.get(code, (error.name, error.description or ""))
         return _page(code, title, text)

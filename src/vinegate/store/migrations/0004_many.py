@@ -10,6 +10,9 @@ _ALTER = (
     "text VARCHAR(1000) NOT NULL, user_id INT NOT NULL, at DATETIME NOT NULL, answer VARCHAR(1000) NULL, "
     "answered_by_id INT NULL, closed_at DATETIME NULL, FOREIGN KEY (revision_id) REFERENCES revision (id), "
     "FOREIGN KEY (user_id) REFERENCES user (id), FOREIGN KEY (answered_by_id) REFERENCES user (id))",
+    "CREATE TABLE token (id INT AUTO_INCREMENT PRIMARY KEY, user_id INT NOT NULL, name VARCHAR(80) NOT NULL, "
+    "digest CHAR(64) NOT NULL UNIQUE, writes BOOL NOT NULL, created_at DATETIME NOT NULL, ends_at DATETIME NOT NULL, "
+    "revoked_at DATETIME NULL, FOREIGN KEY (user_id) REFERENCES user (id))",
     "CREATE TABLE link (id BIGINT AUTO_INCREMENT PRIMARY KEY, job_id INT NOT NULL, kind VARCHAR(20) NOT NULL, "
     "`row` INT NOT NULL, digest CHAR(64) NOT NULL, FOREIGN KEY (job_id) REFERENCES job (id), "
     "UNIQUE KEY link_row (job_id, kind, `row`))",
@@ -33,7 +36,7 @@ def down(migrator, db):
     for table in ("save", "trail", "review", "link"):
         for event in ("update", "delete"):
             db.execute_sql(f"DROP TRIGGER {table}_keeps_{event}")
-    for table in ("comment", "attempt", "link"):
+    for table in ("comment", "attempt", "token", "link"):
         db.execute_sql(f"DROP TABLE {table}")
     db.execute_sql("ALTER TABLE circuit DROP COLUMN deleted_at")
     db.execute_sql("ALTER TABLE job DROP COLUMN deleted_at, DROP COLUMN mapping")

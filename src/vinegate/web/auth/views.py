@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from flask import Blueprint, abort, current_app, redirect, render_template, request, session, url_for
 from flask_login import current_user, login_required, login_user, logout_user
 from werkzeug.wrappers import Response
 
 from vinegate.demo import PEOPLE
-from vinegate.store import accounts
+from vinegate.store import accounts, tokens
 from vinegate.store.jobs import note_trail
 from vinegate.store.models import User
 from vinegate.web.limits import SIGN_IN, limiter
-from vinegate.web.whole import own_path
+from vinegate.web.whole import own_path, whole_in
 
 blueprint = Blueprint("auth", __name__, template_folder="templates")
 
@@ -68,8 +70,26 @@ def sign_out() -> Response:
 @blueprint.get("/account")
 @login_required
 def account() -> str:
-    """One's own name, and another password."""
-    return render_template("auth/account.html", error="", done=False)
+    """One's own name, another password, tokens for one's programs."""
+    return _account()
+
+
+def _account(**more: Any) -> str:
+    return render_template("auth/account.html", tokens=tokens.tokens(current_user.user), **more)
+
+
+@blueprint.post("/account/tokens")
+@login_required
+def token() -> str | Response:
+    """Make a token, shown once; or revoke one."""
+    gone = whole_in(request.form.get("revoke", ""))
+    if gone is not None:
+        tokens.revoke(current_user.user, gone)
+        return redirect(url_for("auth.account"))
+    name = request.form.get("name", "").strip() or "a program"
+    days = whole_in(request.form.get("days", ""), 3) or 90
+    made = tokens.make(current_user.user, name=name, days=days, writes=bool(request.form.get("writes")))
+    return _account(made=made)
 
 
 @blueprint.post("/account")
@@ -80,16 +100,16 @@ def account_post() -> tuple[str, int] | str:
 
     user = current_user.user
     if accounts.authenticate(user.login, request.form.get("old", "")) is None:
-        return render_template("auth/account.html", error="The old password is another one.", done=False), 422
+        return _account(error="The old password is another one."), 422
     try:
         fresh = accounts.set_password(user, request.form.get("new", ""))
     except accounts.BadAccount as error:
         text = str(error)
-        return render_template("auth/account.html", error=f"{text[:1].upper()}{text[1:]}.", done=False), 422
+        return _account(error=f"{text[:1].upper()}{text[1:]}."), 422
     note_trail(user, "password changed", "")
     session.clear()
     login_user(SessionUser(fresh))
-    return render_template("auth/account.html", error="", done=True)
+    return _account(done=True)
 
 
 def _enter(user: User) -> Response:
