@@ -173,7 +173,14 @@ def test_private_pages_are_kept_by_nobody_and_framed_by_nobody(sign_in, job):
 
 def test_behind_tls_the_cookie_belongs_to_this_host_alone(database_url):
     app = create_app(
-        Config(secret_key="test", database_url=database_url, https=True, hosts=("plans.example",), beside=False)
+        Config(
+            secret_key="test",
+            database_url=database_url,
+            https=True,
+            hosts=("plans.example",),
+            limit_sign_in=False,
+            beside=False,
+        )
     )
     assert app.config["SESSION_COOKIE_NAME"] == "__Host-vinegate"
     client = app.test_client()
