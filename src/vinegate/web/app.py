@@ -21,7 +21,7 @@ from vinegate.core.capture.files import MOST_BYTES
 from vinegate.store.accounts import user_by_id
 from vinegate.store.database import connect_to, database
 from vinegate.store.models import User
-from vinegate.web import api, auth, circuit, jobs, pages, quick, record, restart
+from vinegate.web import api, auth, circuit, jobs, metrics, pages, quick, record, restart
 from vinegate.web.assets import Assets
 from vinegate.web.display import FILTERS, GLOBALS
 from vinegate.web.errors import register_errors
@@ -43,6 +43,7 @@ class Config:
     limit_sign_in: bool = True
     development: bool = False
     hosts: tuple[str, ...] = ()
+    metrics: bool = False
     beside: bool = True
 
 
@@ -94,12 +95,13 @@ def create_app(config: Config) -> Flask:
     app.wsgi_app = Hosts(app.wsgi_app, config.hosts)  # type: ignore[method-assign, assignment]
     if config.https:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
+    metrics.attach(app, shown=config.metrics)
     _uploads(app)
     _packages(app, config)
     _connections(app)
     _private(app)
     _templates(app)
-    for module in (auth, jobs, circuit, record, pages, quick, restart):
+    for module in (auth, jobs, circuit, record, pages, quick, restart, metrics):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(record.of_job)
     app.register_blueprint(api.blueprint)
@@ -116,6 +118,7 @@ def create_app_from_environment() -> Flask:
             database_url=os.environ["VINEGATE_DATABASE_URL"],
             demo=bool(os.environ.get("VINEGATE_DEMO")),
             https=bool(os.environ.get("VINEGATE_HTTPS")),
+            metrics=bool(os.environ.get("VINEGATE_METRICS")),
             hosts=tuple(one.strip() for one in os.environ.get("VINEGATE_HOSTS", "").split(",") if one.strip()),
         )
     )
@@ -167,7 +170,7 @@ def _connections(app: Flask) -> None:
 
     @app.before_request
     def open_connection() -> None:
-        if request.endpoint != "assets":
+        if request.endpoint not in ("assets", "metrics.live", "metrics.counts"):
             database.connect(reuse_if_open=True)
 
     @app.teardown_request

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from flask import Blueprint, Response, redirect, render_template, request
+from flask import Blueprint, redirect, render_template, request
 from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
@@ -15,7 +15,6 @@ from vinegate.core.place.devices import DeviceRow
 from vinegate.core.quantity import POWER
 from vinegate.drawing.areas_sketch import Ground, areas_sketch
 from vinegate.drawing.scene import svg
-from vinegate.store.database import database
 from vinegate.store.drafts import Conflict
 from vinegate.web.form import METAL_FOR_PATTERNS, FormField
 from vinegate.web.whole import own_path
@@ -31,13 +30,6 @@ def theme() -> Redirect:
     response = redirect(own_path(request.form.get("back", "")) or "/")
     response.set_cookie("theme", wanted if wanted in {"light", "dark"} else "", max_age=_YEAR_S, samesite="Lax")
     return response
-
-
-@blueprint.get("/health")
-def health() -> Response:
-    """For a proxy: 200 when the database answers."""
-    database.execute_sql("SELECT 1")
-    return Response("ok\n", mimetype="text/plain")
 
 
 @blueprint.get("/codes")

@@ -1,5 +1,6 @@
 // Sends a sheet's facts as they change and swaps in what the server rendered. Computes nothing.
 import { Idiomorph } from "../vendor/idiomorph-0.8.0.esm.js";
+import { renewed, signInHere } from "./signin.js";
 
 const PAUSE_MS = 90;
 const RETRY_MS = [1000, 2000, 5000, 10000];
@@ -63,7 +64,8 @@ export function attachLive(root) {
     try {
       const answer = await fetch(address, { method: "POST", body, headers: { "X-Live": "1" }, redirect: "manual" });
       if (answer.type === "opaqueredirect" || answer.status === 400 || answer.status === 401) {
-        lost("You are signed out. What you typed is still here: sign in again in another tab.");
+        lost("You are signed out. What you typed is still here.");
+        signedOut(pressed);
         return;
       }
       if (!answer.ok && answer.status !== 409) throw new Error(String(answer.status));
@@ -93,6 +95,13 @@ export function attachLive(root) {
     }
     if (dirty && failures === 0) schedule(0);
     root.toggleAttribute("data-unsent", dirty);
+  }
+
+  // With a token that holds again it is sent once more: renewed by itself where another tab has signed in, else asked for.
+  async function signedOut(pressed) {
+    if (!(await renewed()) && !(await signInHere())) return;
+    queued = pressed ?? queued;
+    schedule(0);
   }
 
   function lost(text) {
