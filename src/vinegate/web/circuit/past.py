@@ -9,6 +9,7 @@ from flask_login import login_required
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.changed import answers_changed, facts_changed, verdicts_changed
+from vinegate.core.inverse import QUESTIONS, ask_inverse
 from vinegate.core.plan import Plan
 from vinegate.exchange.circuit_file import plan_from_document
 from vinegate.store import drafts, jobs, revisions
@@ -104,3 +105,15 @@ def comment(job_id: int, tag: str, number: int) -> Redirect | tuple[str, int]:
 def _again(access: Access, circuit: Circuit, number: int, wrong: str) -> tuple[str, int]:
     context: dict[str, Any] = revision_context(access, circuit, number)
     return render_template("circuit/print.html", **context, review_wrong=wrong), 422
+
+
+@blueprint.get("/how-far")
+@login_required
+def how_far(job_id: int, tag: str) -> str:
+    """The questions turned round: one of them is answered when it is asked, for each is many plans."""
+    access = access_to(job_id)
+    circuit = jobs.circuit_by_tag(access, tag)
+    key = request.args.get("ask", "")
+    found = ask_inverse(key, access.rules, access.facts, jobs.loads(circuit.facts)) if key in QUESTIONS else None
+    asked = {name: question for name, (question, _) in QUESTIONS.items()}
+    return render_template("circuit/how_far.html", access=access, tag=tag, asked=asked, key=key, found=found)

@@ -1,0 +1,266 @@
+"""The questions turned round: how far one fact of this circuit can go until a gate fails."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any, Final
+
+from vinegate.core.facts import RuleSetName
+from vinegate.core.grade import Verdict
+from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP, QuantityError, write
+from vinegate.core.record.facts import FORMS
+from vinegate.core.rules.sets import rule_set
+from vinegate.core.tables import load
+from vinegate.core.work import Kept
+
+_ROUNDS: Final = 9
+_BAD: Final = (Verdict.FAILS, Verdict.UNKNOWN)
+_METRE_PER_FOOT: Final = 0.3048
+_TAPS: Final = ("50", "65", "80")
+_KVA: Final = (
+    15,
+    30,
+    45,
+    75,
+    100,
+    112.5,
+    160,
+    200,
+    225,
+    250,
+    300,
+    315,
+    400,
+    500,
+    630,
+    750,
+    800,
+    1000,
+    1250,
+    1500,
+    2000,
+    2500,
+)
+_HP: Final = (1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40, 50, 60, 75, 100, 125, 150, 200, 250, 300)
+_KW: Final = (0.75, 1.1, 1.5, 2.2, 3, 4, 5.5, 7.5, 11, 15, 18.5, 22, 30, 37, 45, 55, 75, 90, 110, 132, 160, 200)
+"""Preferred ratings, IEC 60072-1; the horsepowers of NFPA 70 table 430.250."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Inverse:
+    """One question: its answer in words, and what stops it there; `curve` are (value, passes) as they were tried."""
+
+    key: str
+    question: str
+    answer: str
+    stops: str
+    tried: tuple[tuple[float, bool], ...]
+
+
+Raw = Mapping[str, Any]
+Change = Callable[[float], tuple[dict[str, Any], dict[str, Any]]]
+
+
+class _Asking:
+    """One circuit, planned again and again with one fact changed; gates that fail as it stands are not counted."""
+
+    def __init__(self, rules: RuleSetName, job: Raw, circuit: Raw) -> None:
+        self.rules, self.job, self._kept = rules, job, Kept()
+        self.circuit = {key: part for key, part in circuit.items() if key not in FORMS}
+        self.plan = self._plan({}, {})
+        self._before = {gate.key for gate in self.plan.weighing if gate.verdict in _BAD}
+        self.us = rule_set(rules).practice.us_units
+
+    def _plan(self, job: Raw, circuit: Raw) -> Plan:
+        merged = [{**facts, **{part: {**(facts.get(part) or {}), **fields} for part, fields in changes.items()}}
+                  for facts, changes in ((self.job, job), (self.circuit, circuit))]  # fmt: skip
+        return plan_raw(self.rules, merged[0], merged[1], both_sources=False, kept=self._kept)
+
+    def advised(self, circuit: dict[str, Any]) -> None:
+        """Put the advised conductors in, so that the rest is judged with them."""
+        found = self._plan({}, circuit).protected
+        device = found.device("conductors") if found is not None else None
+        part, _, name = (device.path if device is not None else "").partition(".")
+        if device is not None and device.take and name:
+            circuit.setdefault(part, {})[name] = device.take
+
+    def fails(self, job: Raw, circuit: Raw) -> str:
+        """The first gate that fails by this change, or is not known any more; empty where none does."""
+        plan = self._plan(job, circuit)
+        if plan.errors:
+            return plan.errors[0].message
+        wrong = [gate for gate in plan.weighing if gate.verdict in _BAD and gate.key not in self._before]
+        return max(wrong, key=lambda gate: gate.verdict.rank).name if wrong else ""
+
+
+def ask_inverse(key: str, rules: RuleSetName, job: Raw, circuit: Raw) -> Inverse | None:
+    """One question's answer; None where this circuit's facts do not allow it. Raises KeyError for one there is not."""
+    return QUESTIONS[key][1](_Asking(rules, job, circuit))
+
+
+def _longest_run(asking: _Asking) -> Inverse | None:
+    """By halves between what passes and what does not."""
+    if not (asking.circuit.get("wiring") or {}).get("size"):
+        return None
+
+    def change(metres: float) -> tuple[dict[str, Any], dict[str, Any]]:
+        return {}, {"wiring": {"length": f"{metres:.3f} m"}}
+
+    low, high, tried = 1.0, 2000.0, []
+    if asking.fails(*change(low)):
+        return None
+    stops = asking.fails(*change(high))
+    if not stops:
+        return Inverse(
+            key="run",
+            question="Longest run",
+            answer=f"more than {_length(asking, high)}",
+            stops="",
+            tried=((high, True),),
+        )
+    for _ in range(_ROUNDS):
+        middle = (low * high) ** 0.5
+        why = asking.fails(*change(middle))
+        tried.append((middle, not why))
+        low, high, stops = (low, middle, why) if why else (middle, high, stops)
+    return Inverse(
+        key="run", question="Longest run", answer=_length(asking, low), stops=stops, tried=tuple(sorted(tried))
+    )
+
+
+def _length(asking: _Asking, metres: float) -> str:
+    return f"{write(metres / _METRE_PER_FOOT, 2)} ft" if asking.us else f"{write(metres, 2)} m"
+
+
+def _listed(
+    asking: _Asking, key: str, question: str, values: tuple[float, ...], change: Change, shown: Callable[[float], str],
+    *, largest: bool,
+) -> Inverse | None:  # fmt: skip
+    """Among made sizes in their order: the last that passes from below, or from above."""
+    order = values if largest else tuple(reversed(values))
+    tried: dict[float, str] = {}
+
+    def why(place: int) -> str:
+        if order[place] not in tried:
+            tried[order[place]] = asking.fails(*change(order[place]))
+        return tried[order[place]]
+
+    low, high = 0, len(order) - 1
+    if not order:
+        return None
+    if why(low):
+        return Inverse(key=key, question=question, answer="no other than there is", stops=why(low), tried=_tries(tried))
+    while low < high:
+        middle = (low + high + 1) // 2
+        low, high = (low, middle - 1) if why(middle) else (middle, high)
+    stops = why(low + 1) if low + 1 < len(order) else ""
+    return Inverse(key=key, question=question, answer=shown(order[low]), stops=stops, tried=_tries(tried))
+
+
+def _tries(tried: Mapping[float, str]) -> tuple[tuple[float, bool], ...]:
+    return tuple(sorted((value, not why) for value, why in tried.items()))
+
+
+def _least_wire(asking: _Asking) -> Inverse | None:
+    """The smallest size that passes, at the length there is."""
+    wiring = asking.circuit.get("wiring") or {}
+    if not wiring.get("length"):
+        return None
+    sizes = [row["size"] for row in load(rule_set(asking.rules).conductors).rows]
+    low, high, stops = 0, len(sizes) - 1, ""
+    if asking.fails({}, {"wiring": {"size": sizes[high]}}):
+        return None
+    tried = []
+    while low < high:
+        middle = (low + high) // 2
+        why = asking.fails({}, {"wiring": {"size": sizes[middle]}})
+        tried.append((float(middle), not why))
+        low, high, stops = (middle + 1, high, why) if why else (low, middle, stops)
+    return Inverse(key="wire", question="Least wire", answer=sizes[high], stops=stops, tried=tuple(sorted(tried)))
+
+
+def _largest_motor(asking: _Asking) -> Inverse | None:
+    """Of the same kind: amperes and load grow with its power, what guards it is chosen anew."""
+    plate = asking.circuit.get("plate") or {}
+    base = asking.plan
+    power, current = base.figure("plate.power"), base.figure("plate.current")
+    if power is None or current is None or power.value <= 0:
+        return None
+    watts = power.value * (WATT_PER_HP if power.unit == "hp" else 1000)
+    sizes, unit = (_HP, "hp") if asking.us else (_KW, "kW")
+
+    def change(size: float) -> tuple[dict[str, Any], dict[str, Any]]:
+        times = size * (WATT_PER_HP if unit == "hp" else 1000) / watts
+        volts = str(plate.get("volts") or "")
+        amps = "/".join(
+            f"{write(one * times, 4)}" for one in _amps(str(plate.get("full_load_current") or ""), current.value)
+        )
+        load_ = asking.circuit.get("load") or {}
+        changed: dict[str, Any] = {"plate": {"power": f"{size:g} {unit}", "full_load_current": amps, "volts": volts}}
+        if load_.get("power"):
+            changed["load"] = {"power": f"{size * 0.92:g} {unit}"}
+        for device in base.protected.devices if base.protected else ():  # chosen anew for another motor
+            part, _, name = device.path.partition(".")
+            if name:
+                changed.setdefault(part, {})[name] = ""
+        asking.advised(changed)
+        return {}, changed
+
+    near = tuple(size for size in sizes if size * (WATT_PER_HP if unit == "hp" else 1000) >= 0.99 * watts)
+    return _listed(
+        asking, "motor", "Largest motor of this kind", near, change, lambda size: f"{size:g} {unit}", largest=True
+    )
+
+
+def _amps(text: str, usual: float) -> list[float]:
+    found = []
+    for one in text.replace("A", "").split("/"):
+        try:
+            found.append(float(one.replace(",", ".").strip()))
+        except ValueError:
+            return [usual]
+    return found
+
+
+def _smallest_transformer(asking: _Asking) -> Inverse | None:
+    """At the impedance there is."""
+    if not (asking.job.get("supply") or {}).get("transformer_power"):
+        return None
+
+    def change(kva: float) -> tuple[dict[str, Any], dict[str, Any]]:
+        return {"supply": {"transformer_power": f"{kva:g} kVA"}}, {}
+
+    try:
+        there = APPARENT_POWER.read(str((asking.job.get("supply") or {})["transformer_power"])) / 1000
+    except QuantityError:
+        return None
+    sizes, name = tuple(kva for kva in _KVA if kva <= there * 1.001), "Smallest transformer"
+    return _listed(asking, "transformer", name, sizes, change, lambda kva: f"{kva:g} kVA", largest=False)
+
+
+def _tap(asking: _Asking) -> Inverse | None:
+    """Of an autotransformer that is chosen."""
+    from vinegate.core.start.ways import way_of
+
+    method = (asking.circuit.get("start") or {}).get("method")
+    if not method or "start.tap" not in way_of(str(method)).settings:
+        return None
+
+    def change(tap: float) -> tuple[dict[str, Any], dict[str, Any]]:
+        return {}, {"start": {"tap": f"{tap:g}"}}
+
+    return _listed(
+        asking, "tap", "Highest tap", tuple(map(float, _TAPS)), change, lambda tap: f"{tap:g} %", largest=True
+    )
+
+
+QUESTIONS: Final[dict[str, tuple[str, Callable[[_Asking], Inverse | None]]]] = {
+    "run": ("Longest run", _longest_run),
+    "wire": ("Least wire", _least_wire),
+    "motor": ("Largest motor of this kind", _largest_motor),
+    "transformer": ("Smallest transformer", _smallest_transformer),
+    "tap": ("Highest tap", _tap),
+}
+"""By key: what is asked, and how it is answered."""

@@ -1,0 +1,69 @@
+"""How far one fact can go: it passes there, and not one step beyond."""
+
+import pytest
+
+from vinegate.core.grade import Verdict
+from vinegate.core.inverse import QUESTIONS, ask_inverse
+from vinegate.core.plan import plan_raw
+from vinegate.demo import demo_job
+
+
+def circuit(tag):
+    for name in ("harrowmere-lock.json", "skerry-sound.json"):
+        found = demo_job(name)
+        if tag in dict(found.circuits):
+            return (
+                found.rules,
+                found.facts,
+                {key: part for key, part in dict(found.circuits)[tag].items() if not key.startswith("record_")},
+            )
+    raise KeyError(tag)
+
+
+def fails(tag, part, name, text):
+    rules, job, facts = circuit(tag)
+    own = {**facts, part: {**facts[part], name: text}}
+    return [
+        gate.key for gate in plan_raw(rules, job, own, both_sources=False).weighing if gate.verdict is Verdict.FAILS
+    ]
+
+
+@pytest.mark.parametrize(("tag", "unit", "beyond"), [("P-11", "ft", 1.03), ("H-1", "m", 1.03)])
+def test_the_longest_run_passes_and_three_per_cent_more_does_not(tag, unit, beyond):
+    found = ask_inverse("run", *circuit(tag))
+    length = float(found.answer.split()[0])
+    assert found.answer.endswith(unit)
+    assert fails(tag, "wiring", "length", f"{0.97 * length} {unit}") == []
+    assert fails(tag, "wiring", "length", f"{beyond * length} {unit}")
+    assert found.stops
+
+
+def test_the_least_wire_passes_and_the_next_smaller_does_not():
+    found = ask_inverse("wire", *circuit("D-61"))
+    order = ["12 AWG", "10 AWG", "8 AWG", "6 AWG", "4 AWG"]
+    assert fails("D-61", "wiring", "size", found.answer) == []
+    assert fails("D-61", "wiring", "size", order[order.index(found.answer) - 1])
+
+
+def test_a_larger_motor_or_a_smaller_transformer_is_one_that_is_made():
+    motor = ask_inverse("motor", *circuit("P-11"))
+    assert motor.answer.endswith("hp")
+    assert float(motor.answer.split()[0]) >= 75
+    transformer = ask_inverse("transformer", *circuit("D-61"))
+    rules, job, facts = circuit("D-61")
+    smaller = {**job, "supply": {**job["supply"], "transformer_power": transformer.answer}}
+    assert not any(
+        gate.verdict is Verdict.FAILS for gate in plan_raw(rules, smaller, facts, both_sources=False).weighing
+    )
+
+
+def test_what_is_not_given_is_no_question():
+    rules, job, facts = circuit("P-11")
+    bare = {key: part for key, part in facts.items() if key != "wiring"}
+    assert ask_inverse("run", rules, job, bare) is None
+    assert ask_inverse("wire", rules, job, bare) is None
+    assert ask_inverse("tap", rules, job, facts) is None
+    assert ask_inverse("motor", rules, job, {}) is None
+    with pytest.raises(KeyError):
+        ask_inverse("nothing", rules, job, facts)
+    assert len(QUESTIONS) == 5
