@@ -322,3 +322,55 @@ class TestAnew:
 
 def test_every_field_of_a_plate_may_stand_on_the_new_one():
     assert set(NewPlate.fields()) >= {"power", "volts", "frame", "start_capacitor"}
+
+
+def _beside(tag, new_plate, facts, height="", **parts):
+    """Rows of a circuit whose new plate is its old one with changes."""
+    for name in ("harrowmere-lock.json", "skerry-sound.json"):
+        found = demo_job(name)
+        if tag in dict(found.circuits):
+            own = dict(dict(found.circuits)[tag])
+            own["new_plate"] = {**own["plate"], **new_plate}
+            own["replacement"] = facts
+            for key, fields in parts.items():
+                own[key] = {**(own.get(key) or {}), **fields}
+            job = dict(found.facts)
+            if height:
+                area = own["place"]["motor"]
+                job[area] = {**job[area], "altitude": height}
+            plan = plan_raw(found.rules, job, own, both_sources=False)
+            return {row.key: row for row in plan.found["replacement"].rows}
+    raise KeyError(tag)
+
+
+def test_height_is_asked_above_a_thousand_metres_only():
+    assert "altitude" not in _beside("D-61", {}, {}, "1000 m")
+    high = "1800 m"
+    assert _beside("D-61", {}, {}, high)["altitude"].fits is Fits.UNKNOWN
+    assert _beside("D-61", {}, {"altitude": "1800 m"}, high)["altitude"].fits is Fits.SAME
+    low = _beside("D-61", {}, {"altitude": "1000 m"}, high)["altitude"]
+    assert low.fits is Fits.NOT
+    assert "8 % more" in low.text
+
+
+def test_a_drive_that_closes_its_loop_asks_for_an_encoder():
+    loop = {"drive": {"control": "encoder"}}
+    assert "encoder" not in _beside("F-3", {}, {"has_encoder": "no"})
+    assert _beside("F-3", {}, {}, **loop)["encoder"].fits is Fits.UNKNOWN
+    assert _beside("F-3", {}, {"has_encoder": "no"}, **loop)["encoder"].fits is Fits.NOT
+    assert _beside("F-3", {}, {"has_encoder": "yes"}, **loop)["encoder"].fits is Fits.WITH
+
+
+def test_capacitors_are_the_old_motors():
+    assert _beside("D-61", {}, {})  # none asked
+    same = _beside("D-61", {"power_factor": "0.82"}, {"capacitor_power": "6 kvar"}, plate={"power_factor": "0.82"})
+    assert same["capacitor"].fits is Fits.SAME
+    other = _beside("D-61", {"power_factor": "0.78"}, {"capacitor_power": "6 kvar"}, plate={"power_factor": "0.82"})
+    assert other["capacitor"].fits is Fits.WITH
+    assert _beside("F-3", {}, {"capacitor_power": "6 kvar"})["capacitor"].fits is Fits.NOT
+
+
+@pytest.mark.parametrize(("by", "fits"), [("leads", Fits.SAME), ("stator", Fits.WITH), ("never", Fits.WITH)])
+def test_a_single_phase_machine_is_turned_by_its_own_way(by, fits):
+    assert _beside("C-71", {}, {"reversed_by": by})["reversing"].fits is fits
+    assert "reversing" not in _beside("D-61", {}, {"reversed_by": by})

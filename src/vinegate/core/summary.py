@@ -18,6 +18,7 @@ from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.protection.feeder import Member
 from vinegate.core.quantity import write
 from vinegate.core.record.stage import RECORD
+from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.start.restart import Profile, Source, profile_of
 from vinegate.core.watch import KEYS
 from vinegate.core.work import Kept
@@ -89,7 +90,14 @@ def summarise(plan: Plan) -> dict[str, Any]:
         "placed": json.dumps(placed_of(plan), ensure_ascii=False),
         "guard": guard_of(plan),
         "record": record_of(plan),
+        "replacement": fits_of(plan),
     }
+
+
+def fits_of(plan: Plan) -> str:
+    """How a new motor that is compared here fits; empty where none is."""
+    found = plan.of(REPLACEMENT)
+    return found.fits.value if found is not None else ""
 
 
 def record_of(plan: Plan) -> dict[str, Any]:
@@ -132,6 +140,7 @@ def unplanned() -> dict[str, Any]:
         "placed": "[]",
         "guard": {"devices": {}},
         "record": {},
+        "replacement": "",
     }
 
 

@@ -38,4 +38,14 @@ class Replacement(Facts):
     drive_ready: str | None = field(
         choice("Made for a drive", _YES_NO, help="The new winding, as the circuit's drive asks, by its maker.")
     )
+    altitude_m: float | None = field(
+        measure("Made for heights to", q.LENGTH, "H", example="1500 m", help="By its maker; empty: not said.")
+    )
+    has_encoder: str | None = field(choice("Has an encoder", _YES_NO))
+    capacitor_power: float | None = field(
+        measure("Capacitors at the old leads", q.REACTIVE_POWER, "Q_c", help="Switched with the old motor.")
+    )
+    reversed_by: str | None = field(
+        choice("Turns round by", (("leads", "two leads"), ("stator", "turning its stator"), ("never", "nothing")))
+    )
     has_heater: str | None = field(choice("Has a space heater", _YES_NO, help="Of the volts that are there."))

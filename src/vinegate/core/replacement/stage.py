@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.paper import PaperTable
+from vinegate.core.replacement.besides import beside_rows
 from vinegate.core.replacement.body import body_rows
 from vinegate.core.replacement.electric import electric_rows
 from vinegate.core.replacement.facts import NewPlate, Replacement
@@ -46,7 +47,14 @@ def _plan(work: Work) -> Compared | None:
     turns = turns_of(sheet, pair)
     electric = electric_rows(pair)
     ahead = next(place for place, row in enumerate(electric) if row.key == "power")
-    rows = (*electric[:ahead], speed_row(pair, turns), *electric[ahead:], *single_rows(pair), *body_rows(pair))
+    rows = (
+        *electric[:ahead],
+        speed_row(pair, turns),
+        *electric[ahead:],
+        *single_rows(pair),
+        *body_rows(pair),
+        *beside_rows(pair),
+    )
     for row in rows:
         sheet.gates += row.gates
     sheet.notes.append(

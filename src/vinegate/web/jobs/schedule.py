@@ -39,6 +39,7 @@ class Row:
     to_confirm: int
     waits: bool
     state: str = ""
+    new_motor: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -117,6 +118,7 @@ def _row(circuit: Circuit, summary: dict[str, Any], state: str) -> Row:
         to_confirm=summary["to_confirm"],
         waits=summary.get("waits", False),
         state=state,
+        new_motor=summary.get("replacement", ""),
     )
 
 
