@@ -6,9 +6,12 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from importlib import resources
 
+from vinegate import __version__
+from vinegate.core.capture.files import packed, read_files
+from vinegate.core.capture.mapping import guess
 from vinegate.core.record.facts import FORMS
 from vinegate.exchange.circuit_file import JobFile, read
-from vinegate.store import accounts, entries, jobs
+from vinegate.store import accounts, captures, entries, jobs
 from vinegate.store.entries import Sent
 from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit, Role, User
@@ -51,9 +54,43 @@ def load(password: str) -> None:
             jobs.set_member(access, people[login], role)
         for tag, facts in found.circuits:
             circuit = jobs.create_circuit(access, tag=tag, facts={k: v for k, v in facts.items() if k not in FORMS})
+            _before(people, access, circuit)
             for form in FORMS:
                 if form in facts:
                     _record(people, access, circuit, form, facts[form])
+
+
+_EARLIER = {
+    "P-11": (
+        ("record_insulation", "2024-09-10 08:00", {"r1": "940 MΩ", "winding_at": "23 °C", "winding": "random"}),
+        ("record_insulation", "2025-09-16 08:20", {"r1": "810 MΩ", "winding_at": "22 °C", "winding": "random"}),
+        ("record_running", "2024-09-10 10:00", {"i1": "82.1 A", "i2": "81.9 A", "i3": "82.4 A", "at_load": "full"}),
+        ("record_running", "2025-09-16 10:10", {"i1": "82.8 A", "i2": "82.2 A", "i3": "83.3 A", "at_load": "full"}),
+        ("record_condition", "2025-09-16 11:00", {"vibration_h": "0.05 in/s", "support": "rigid"}),
+    ),
+}
+"""What was measured of a machine in the years before: its curves."""
+_CAPTURES = {"H-1": "H-1-start.cff"}
+"""Written by the bench, and known as simulated by what they say of themselves."""
+
+
+def _before(people: dict[str, User], access: Access, circuit: Circuit) -> None:
+    """Earlier entries, and a capture."""
+    tam = replace(access, user=people["tam"])
+    for number, (form, at, readings) in enumerate(_EARLIER.get(circuit.tag, ())):
+        sent = Sent(
+            uid=f"demo-{circuit.id}-{number}", form=form, readings=readings, taken_at=datetime.fromisoformat(at)
+        )
+        entries.keep(tam, circuit, sent)
+    name = _CAPTURES.get(circuit.tag)
+    if name:
+        files = {name: resources.files(__package__).joinpath(name).read_bytes()}
+        found = read_files(files)
+        mapping = {one: {"role": use.role, "times": use.times} for one, use in guess(found).items()}
+        captures.keep(
+            tam, circuit, uid=f"demo-{circuit.id}", name=name, body=packed(files), size=len(files[name]),
+            mapping=mapping, simulated=found.simulated, program_version=__version__,
+        )  # fmt: skip
 
 
 def _record(people: dict[str, User], access: Access, circuit: Circuit, form: str, readings: dict[str, str]) -> None:

@@ -28,12 +28,7 @@ def histories(points: Sequence[tuple[datetime, Mapping[str, float]]]) -> Iterato
         values = [value for _, value in found]
         if days[-1] <= 0 or max(values) <= 0:
             continue
-        axes = Axes(
-            most_x=days[-1], most_y=up_to(max(values)), x_name=f"days from {first:%Y-%m-%d}", y_name="", height=150
-        )
-        yield (
-            title,
-            plot(
-                axes, [Line(role="used", name="", xs=days, ys=values)], title, dots=list(zip(days, values, strict=True))
-            ),
-        )
+        axes = Axes(most_x=days[-1], most_y=up_to(max(values)), x_name="days", y_name="", height=150)
+        line = Line(role="used", name="", xs=days, ys=values)
+        dots = list(zip(days, values, strict=True))
+        yield f"{title}, since {first:%Y-%m-%d}", plot(axes, [line], title, dots=dots)
