@@ -50,13 +50,21 @@ def circuit(address: str) -> str:
         return f"{address}/jobs/{access.job.id}/P-11"
 
 
+# Nobody else is there: what one page knows of another is then up to the test alone.
+ALONE = """
+const asked = window.fetch;
+window.fetch = (address, ...rest) => String(address).endsWith("/here")
+  ? Promise.resolve(Response.json({ others: [], behind: false })) : asked(address, ...rest);
+"""
+
+
 @pytest.fixture
 def enter(browser: Browser, address: str) -> Iterator[Callable[..., Page]]:
     """Opens a page for a signed-in person, in a context of their own. A page error fails the test."""
     contexts: list[BrowserContext] = []
     problems: list[str] = []
 
-    def open_page(login: str = "ines", **options) -> Page:
+    def open_page(login: str = "ines", *, company: bool = False, **options) -> Page:
         options.setdefault("viewport", {"width": 1280, "height": 800})
         with database.connection_context():
             person(login)
@@ -64,6 +72,8 @@ def enter(browser: Browser, address: str) -> Iterator[Callable[..., Page]]:
         contexts.append(context)
         context.set_default_timeout(PATIENCE_MS)
         page = context.new_page()
+        if not company:
+            page.add_init_script(ALONE)
         page.on("pageerror", lambda error: problems.append(str(error)))
         page.goto(f"{address}/sign-in")
         page.fill("#login", login)

@@ -6,6 +6,10 @@ import signal
 import pytest
 from playwright.sync_api import expect
 
+from tests.server import job_of, person, pump
+from vinegate.store.database import database
+from vinegate.store.models import Role
+
 
 def test_two_people_on_one_circuit(enter, circuit):
     ines, tam = enter("ines"), enter("tam")
@@ -26,6 +30,31 @@ def test_two_people_on_one_circuit(enter, circuit):
     expect(conflict).not_to_contain_text("Tam has written")
     tam.reload()
     expect(tam.get_by_label("Leads", exact=True)).to_have_value("3")
+
+
+def test_two_people_see_each_other_and_what_the_other_keeps(enter, circuit):
+    ines, tam = enter("ines", company=True), enter("tam", company=True)
+    ines.goto(f"{circuit}/plate")
+    tam.goto(f"{circuit}/start")
+    expect(ines.locator("#here")).to_have_text("Also here: Tam")
+    expect(tam.locator("#here")).to_have_text("Also here: Ines")
+    tam.goto(f"{circuit}/plate")
+    ines.get_by_label("Speed", exact=True).fill("1190")
+    expect(tam.get_by_label("Speed", exact=True)).to_have_value("1190")  # Tam does nothing
+    expect(tam.get_by_text("Ines changed Speed")).to_be_visible()
+    ines.goto("about:blank")
+    expect(tam.locator("#here")).to_have_text("")
+
+
+def test_who_only_reads_sees_what_another_keeps(enter, address):
+    with database.connection_context():
+        access = job_of(person("ines"), vera=Role.VIEWER)
+        pump(access)
+    ines, vera = enter("ines", company=True), enter("vera", company=True)
+    for page in (ines, vera):
+        page.goto(f"{address}/jobs/{access.job.id}/P-11/plate")
+    ines.get_by_label("Speed", exact=True).fill("1190")
+    expect(vera.get_by_label("Speed", exact=True)).to_have_value("1190")
 
 
 def test_a_field_in_use_follows_another_writer(enter, circuit):
@@ -104,12 +133,15 @@ UNANSWERED = """
 const real = window.fetch;
 window.fetch = async (...about) => {
   const answer = await real(...about);
-  if (window.saved) return answer;
+  if (window.saved || String(about[0]).endsWith("/here")) return answer;
   window.saved = true;
   document.documentElement.id = "saved";
   return new Promise(() => {});
 };
-navigator.sendBeacon = (address, body) => { window.beacon = real(address, { method: "POST", body }); return true; };
+navigator.sendBeacon = (address, body) => {
+  if (!String(address).endsWith("/here")) window.beacon = real(address, { method: "POST", body });
+  return true;
+};
 """
 
 

@@ -99,7 +99,7 @@ def save(
                 continue  # else a late copy of an older save of the same page
         _put(drafts[owner], path, change.now)
         written[owner][path] = change.now
-    others = _others(access, circuit_row, writer)
+    others = others_since(access, circuit_row, writer)
     conflicts = tuple(_conflict(access, circuit_row, drafts, path, change) for path, change in refused.items())
     if written["job"]:
         job_row.version += 1
@@ -169,7 +169,8 @@ def _put(draft: Raw, path: str, text: str) -> None:
         fields.pop(name, None)
 
 
-def _others(access: Access, circuit: Circuit, writer: Writer) -> tuple[OtherSave, ...]:
+def others_since(access: Access, circuit: Circuit, writer: Writer) -> tuple[OtherSave, ...]:
+    """What other pages have saved of this circuit, or of its job's facts, since this page last looked."""
     rows = (
         Save.select(Save, User)
         .join(User)

@@ -193,6 +193,19 @@ class Attempt(Table):
     at = DateTimeField()
 
 
+class Presence(Table):
+    """A page on which a person has a circuit open."""
+
+    id = AutoField()
+    circuit = ForeignKeyField(Circuit)
+    page = CharField(40)
+    user = ForeignKeyField(User)
+    at = DateTimeField()
+
+    class Meta:
+        indexes = ((("circuit", "page"), True),)
+
+
 class Entry(Table):
     """One form as it was filled in where the motor stands. The database refuses to change or delete it.
 
@@ -284,6 +297,7 @@ TABLES = (
     Entry,
     Photo,
     Capture,
+    Presence,
 )
 
 

@@ -1,4 +1,6 @@
-"""A circuit's past: every change of a fact, two plans held against each other, questions on what was issued."""
+"""A circuit's past and its company: every change of a fact, two plans held against each other, questions on what was
+issued, who else has it open.
+"""
 
 from __future__ import annotations
 
@@ -12,13 +14,26 @@ from vinegate.core.changed import answers_changed, facts_changed, verdicts_chang
 from vinegate.core.inverse import QUESTIONS, ask_inverse
 from vinegate.core.plan import Plan
 from vinegate.exchange.circuit_file import plan_from_document
-from vinegate.store import drafts, jobs, revisions
+from vinegate.store import drafts, jobs, presence, revisions
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit, revision_letter
 from vinegate.web.circuit.views import blueprint, draft, revision_context
-from vinegate.web.form import Labels
+from vinegate.web.form import Labels, writer_of
 from vinegate.web.jobs.views import access_to
 from vinegate.web.whole import whole_in
+
+
+@blueprint.post("/here")
+@login_required
+def here(job_id: int, tag: str) -> dict[str, Any]:
+    """A page says that it is looked at (or, with `left`, no longer): who else is here, and whether it is behind."""
+    access = access_to(job_id)
+    circuit, writer = jobs.circuit_by_tag(access, tag), writer_of(request.form)
+    if request.form.get("left"):
+        presence.left(access, circuit, writer.page)
+        return {}
+    behind = bool(drafts.others_since(access, circuit, writer))
+    return {"others": presence.here(access, circuit, writer.page), "behind": behind}
 
 
 @blueprint.get("/history")

@@ -9,6 +9,7 @@ const RETRY_MS = [1000, 2000, 5000, 10000];
  * One send at a time, so that saves arrive in the order they were typed. What is typed meanwhile makes the answer
  * stale: it is not shown, and the newest state is sent next.
  * @param {HTMLElement} root the element whose content the server renders
+ * @returns {() => void} asks for what others have saved meanwhile
  */
 export function attachLive(root) {
   let timer = 0;
@@ -165,4 +166,19 @@ export function attachLive(root) {
   window.addEventListener("pageshow", () => { // come back to: the beacon had no answer
     if (dirty && form()) schedule(0);
   });
+
+  async function read() {
+    const answer = await fetch(location.href, { redirect: "error" });
+    if (answer.ok) show(parse(await answer.text()).getElementById(root.id).innerHTML);
+  }
+
+  return () => {
+    if (sending || dirty || !form()) return; // its own answer tells
+    if (root.hasAttribute("data-read")) {
+      read().catch(() => {}); // no answer now: asked again
+      return;
+    }
+    kept = "";
+    schedule(0); // a save without a change brings what others have changed, and says who
+  };
 }

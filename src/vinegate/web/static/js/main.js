@@ -2,6 +2,7 @@
 import { attachAreas } from "./areas.js";
 import { attachFiles } from "./files.js";
 import { attachHandles } from "./handles.js";
+import { attachHere } from "./here.js";
 import { attachKeys } from "./keys.js";
 import { attachLines } from "./lines.js";
 import { attachLive } from "./live.js";
@@ -21,7 +22,7 @@ attachQueue(document);
 attachQuick(document);
 
 const live = document.querySelector("[data-live]");
-if (live) attachLive(live);
+if (live) attachHere(live, attachLive(live));
 
 for (const button of document.querySelectorAll("[data-print]")) {
   button.hidden = false;
