@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Final
 
 from vinegate.core.facts import RuleSetName
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Gate, Verdict
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP, QuantityError, write
 from vinegate.core.record.facts import FORMS
@@ -16,7 +16,6 @@ from vinegate.core.tables import load
 from vinegate.core.work import Kept
 
 _ROUNDS: Final = 9
-_BAD: Final = (Verdict.FAILS, Verdict.UNKNOWN)
 _METRE_PER_FOOT: Final = 0.3048
 _TAPS: Final = ("50", "65", "80")
 _KVA: Final = (
@@ -70,7 +69,7 @@ class _Asking:
         self.rules, self.job, self._kept = rules, job, Kept()
         self.circuit = {key: part for key, part in circuit.items() if key not in FORMS}
         self.plan = self._plan({}, {})
-        self._before = {gate.key for gate in self.plan.weighing if gate.verdict in _BAD}
+        self._before = {gate.key for gate in self.plan.weighing if _bad(gate)}
         self.us = rule_set(rules).practice.us_units
 
     def _plan(self, job: Raw, circuit: Raw) -> Plan:
@@ -91,8 +90,12 @@ class _Asking:
         plan = self._plan(job, circuit)
         if plan.errors:
             return plan.errors[0].message
-        wrong = [gate for gate in plan.weighing if gate.verdict in _BAD and gate.key not in self._before]
+        wrong = [gate for gate in plan.weighing if _bad(gate) and gate.key not in self._before]
         return max(wrong, key=lambda gate: gate.verdict.rank).name if wrong else ""
+
+
+def _bad(gate: Gate) -> bool:
+    return gate.verdict is Verdict.FAILS or gate.verdict is Verdict.UNKNOWN
 
 
 def ask_inverse(key: str, rules: RuleSetName, job: Raw, circuit: Raw) -> Inverse | None:
