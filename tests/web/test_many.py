@@ -133,6 +133,44 @@ def test_renamed_and_duplicated_without_what_was_measured(sign_in, job):
     assert ines.post(f"{job}/P-22/rename", {"new": "P-21"}, form_at=job).status_code == 422
 
 
+def test_a_circuit_is_found_in_any_of_ones_jobs_and_in_nobody_elses(sign_in, job):
+    ines = sign_in("ines")
+    assert f'href="{job}/P-11/"' in text_of(ines.get("/?find=p-1"))
+    assert ">P-11</a>" in text_of(ines.get("/?find=DRAINAGE"))
+    assert "No circuit of your jobs" in text_of(ines.get("/?find=%25"))  # a sign of the database's own language
+    assert "No circuit of your jobs" in text_of(sign_in("odd").get("/?find=P-11"))
+    ines.post(f"{job}/several", {"tag": "P-11", "what": "take away"}, form_at=job)
+    assert f'href="{job}/P-11/"' not in text_of(ines.get("/?find=P-11"))
+
+
+def test_a_job_is_taken_away_by_its_name_and_brought_back_by_its_designers(sign_in, job):
+    ines, tam, number = sign_in("ines"), sign_in("tam"), job.strip("/").split("/")[-1]
+    name = re.search(rf'href="{job}">([^<]+)<', text_of(ines.get("/"))).group(1)
+    assert ines.post(f"{job}/away", {"name": "another"}, form_at=f"{job}/members").status_code == 422
+    assert tam.post(f"{job}/away", {"name": name}, form_at=f"{job}/members").status_code == 403
+    ines.post(f"{job}/away", {"name": name}, form_at=f"{job}/members")
+    assert {who.get(job).status_code for who in (ines, tam)} == {404}
+    assert f'href="/jobs/{number}' not in text_of(ines.get("/"))
+    assert tam.post("/jobs/back", {"job": number}, form_at="/").status_code == 404
+    ines.post("/jobs/back", {"job": number}, form_at="/")
+    assert "75 hp" in text_of(tam.get(f"{job}/P-11/plate"))
+
+
+def test_circuits_are_copied_into_another_job_of_the_same_rules_all_or_none(sign_in, job):
+    ines = sign_in("ines")
+    made = [
+        ines.post("/jobs", {"name": name, "rules": rules}, form_at="/").headers["Location"].rstrip("/").split("/")[-1]
+        for name, rules in (("Saltmarsh Works", "nec"), ("Skerry Annex", "iec"))
+    ]
+    form = {"tag": ["P-11"], "what": "copy", "into": made[0]}
+    assert ines.post(f"{job}/several", {**form, "into": made[1]}, form_at=job).status_code == 422
+    assert ines.post(f"{job}/several", form, form_at=job).status_code == 302
+    assert "75 hp" in text_of(ines.get(f"/jobs/{made[0]}/P-11/plate"))
+    ines.post(f"{job}/P-11/rename", {"new": "P-10", "copy": "yes"}, form_at=job)
+    assert ines.post(f"{job}/several", {**form, "tag": ["P-10", "P-11"]}, form_at=job).status_code == 409
+    assert ines.get(f"/jobs/{made[0]}/P-10/plate").status_code == 404
+
+
 def test_the_schedule_is_found_by_reason_and_verdict(sign_in, job):
     ines = sign_in("ines")
     assert "No tag or load" in text_of(ines.get(f"{job}?find=zeppelin"))

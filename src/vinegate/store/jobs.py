@@ -90,8 +90,8 @@ def jobs_of(user: User) -> list[JobRow]:
         Job.select(Job, Membership.role, count)
         .join(Membership)
         .switch(Job)
-        .left_outer_join(Circuit)
-        .where(Membership.user == user)
+        .left_outer_join(Circuit, on=(Circuit.job == Job.id) & Circuit.deleted_at.is_null())
+        .where((Membership.user == user) & Job.deleted_at.is_null())
         .group_by(Job.id, Membership.role)
         .order_by(Job.name)
     )
@@ -99,11 +99,11 @@ def jobs_of(user: User) -> list[JobRow]:
 
 
 def open_job(user: User, job_id: int) -> Access:
-    """The job for this member. Raises NotAMember."""
+    """The job for this member. Raises NotAMember, also where it was taken away."""
     row = (
         Membership.select(Membership, Job)
         .join(Job)
-        .where((Membership.user == user) & (Membership.job == job_id))
+        .where((Membership.user == user) & (Membership.job == job_id) & Job.deleted_at.is_null())
         .get_or_none()
     )
     if row is None:

@@ -16,8 +16,9 @@ from vinegate.core.summary import why
 from vinegate.exchange.circuit_file import TAG, TAG_RULE
 from vinegate.exchange.sheets import csv_cell, xlsx
 from vinegate.exchange.spreadsheet import TAG_PATH, RowRead, UnreadableSheet, guess, paths, read_rows, read_table
-from vinegate.store import jobs
+from vinegate.store import jobs, shelf
 from vinegate.store.jobs import Access
+from vinegate.store.models import Job, Role
 from vinegate.web.form import Labels
 from vinegate.web.jobs.schedule import COLUMNS, schedule
 from vinegate.web.jobs.views import access_to, blueprint
@@ -204,6 +205,10 @@ def several(job_id: int) -> Any:
         jobs.take_away(access, tags)
         return redirect(url_for("jobs.show", job_id=job_id))
     path, text = request.form.get("path", ""), request.form.get("text", "").strip()[:300]
+    if what == "copy":
+        return _copy(access, tags)
+    if not what:
+        return _changing(access, tags, "", "", "")
     if path not in paths():
         return _changing(access, tags, path, text, "Choose which field is to be changed."), 422
     part, _, name = path.partition(".")
@@ -220,6 +225,23 @@ def several(job_id: int) -> Any:
         jobs.change(access, tags, {path: text})
         return redirect(url_for("jobs.show", job_id=job_id))
     return _changing(access, tags, path, text, "", turned=_turned(access, tags, part, name, text))
+
+
+def _elsewhere(access: Access) -> list[Job]:
+    """This designer's other jobs under the same rules."""
+    rows = [row.job for row in jobs.jobs_of(access.user) if row.role is Role.DESIGNER]
+    return [job for job in rows if job.id != access.job.id and job.rules == access.job.rules]
+
+
+def _copy(access: Access, tags: list[str]) -> Any:
+    into = next((job for job in _elsewhere(access) if str(job.id) == request.form.get("into")), None)
+    if into is None:
+        return _changing(access, tags, "", "", "Choose the job they are copied into."), 422
+    try:
+        shelf.copy_into(access, tags, jobs.open_job(access.user, into.id))
+    except jobs.TagTaken as taken:
+        return _changing(access, tags, "", "", f"{into.name} has a circuit {taken} already. Nothing was copied."), 409
+    return redirect(url_for("jobs.show", job_id=into.id))
 
 
 def _turned(access: Access, tags: list[str], part: str, name: str, text: str) -> list[Turned]:
@@ -252,6 +274,7 @@ def _changing(
         turned=turned,
         offered=offered,
         labels=labels,
+        elsewhere=_elsewhere(access),
     )
 
 

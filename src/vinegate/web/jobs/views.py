@@ -15,13 +15,14 @@ from vinegate.core.protection.feeder import Unsized, feeders
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import member_from
 from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, UnreadableFile, read, write
-from vinegate.store import accounts, jobs
+from vinegate.store import accounts, jobs, shelf
 from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit, Role
 from vinegate.web.jobs.hazard import hazards
 from vinegate.web.jobs.schedule import COLUMNS, guarded, schedule
 from vinegate.web.jobs.summaries import rows_of
 from vinegate.web.paging import asked_page, paged
+from vinegate.web.whole import whole_in
 
 blueprint = Blueprint("jobs", __name__, template_folder="templates")
 
@@ -36,8 +37,8 @@ def access_to(job_id: int) -> Access:
 @blueprint.get("/")
 @login_required
 def index() -> str:
-    """The jobs one is a member of."""
-    return render_template("jobs/index.html", rows=jobs.jobs_of(current_user.user), rule_sets=list(RuleSetName))
+    """The jobs one is a member of; with `find`, the circuits in any of them."""
+    return _index()
 
 
 @blueprint.post("/jobs")
@@ -69,12 +70,22 @@ def create() -> Redirect | tuple[str, int]:
     return redirect(url_for("jobs.show", job_id=job.id))
 
 
-def _index_with_error(field: str, message: str) -> tuple[str, int]:
-    rows = jobs.jobs_of(current_user.user)
-    page = render_template(
-        "jobs/index.html", rows=rows, rule_sets=list(RuleSetName), errors={field: message}, typed=request.form
+def _index(errors: dict[str, str] | None = None) -> str:
+    sought = request.args.get("find", "").strip()[:_LONGEST_NAME]
+    return render_template(
+        "jobs/index.html",
+        rows=jobs.jobs_of(current_user.user),
+        rule_sets=list(RuleSetName),
+        sought=sought,
+        found=shelf.find(current_user.user, sought) if sought else [],
+        gone=shelf.gone(current_user.user),
+        errors=errors,
+        typed=request.form if errors else None,
     )
-    return page, 422
+
+
+def _index_with_error(field: str, message: str) -> tuple[str, int]:
+    return _index({field: message}), 422
 
 
 @blueprint.get("/jobs/<int:job_id>")
@@ -192,7 +203,7 @@ def members(job_id: int) -> str:
     return _members_page(access_to(job_id))
 
 
-def _members_page(access: Access, error: str = "", typed: str = "") -> str:
+def _members_page(access: Access, error: str = "", typed: str = "", away_wrong: str = "") -> str:
     return render_template(
         "jobs/members.html",
         access=access,
@@ -201,6 +212,7 @@ def _members_page(access: Access, error: str = "", typed: str = "") -> str:
         roles=list(Role),
         error=error,
         typed=typed,
+        away_wrong=away_wrong,
     )
 
 
@@ -241,6 +253,27 @@ def remove_member(job_id: int) -> Redirect | tuple[str, int]:
     except jobs.NotAllowed as error:
         return _members_page(access, str(error)), 409
     return redirect(url_for("jobs.members", job_id=job_id))
+
+
+@blueprint.post("/jobs/<int:job_id>/away")
+@login_required
+def away(job_id: int) -> Redirect | tuple[str, int]:
+    """Take the whole job away; its name is typed, so that it is meant."""
+    access = access_to(job_id)
+    if not access.may_edit:
+        abort(403)
+    if request.form.get("name", "").strip() != access.job.name:
+        return _members_page(access, away_wrong=f"Type the job's name, {access.job.name}, to take it away."), 422
+    shelf.take_away(access)
+    return redirect(url_for("jobs.index"))
+
+
+@blueprint.post("/jobs/back")
+@login_required
+def job_back() -> Redirect:
+    """Bring back a job that was taken away."""
+    shelf.bring_back(current_user.user, whole_in(request.form.get("job", "")) or 0)
+    return redirect(url_for("jobs.index"))
 
 
 @blueprint.get("/jobs/<int:job_id>/file")

@@ -1,0 +1,74 @@
+"""A person's jobs together: find a circuit in any of them, take a job away and bring it back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Final
+
+from peewee import fn
+
+from vinegate.store.accounts import now
+from vinegate.store.database import transaction
+from vinegate.store.jobs import Access, NotAMember, duplicate, note_trail
+from vinegate.store.models import Circuit, Job, Membership, Role, User
+
+_MOST_FOUND: Final = 50
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Found:
+    """A circuit whose tag or driven machine holds what was looked for."""
+
+    job_id: int
+    job: str
+    tag: str
+    driven: str
+
+
+def find(user: User, text: str) -> list[Found]:
+    """Circuits of this member's jobs by a part of their tag or of what they drive, whatever the letters' case."""
+    driven = fn.COALESCE(fn.JSON_VALUE(Circuit.facts, "$.start.driven"), "")
+    rows: Any = (
+        Circuit.select(Circuit.tag, driven.alias("driven"), Job.id.alias("job_id"), Job.name.alias("job_name"))
+        .join(Job)
+        .join(Membership)
+        .where(
+            (Membership.user == user)
+            & Job.deleted_at.is_null()
+            & Circuit.deleted_at.is_null()
+            & (Circuit.tag.contains(text) | driven.contains(text))
+        )
+        .order_by(Job.name, Circuit.tag)
+        .limit(_MOST_FOUND)
+    )
+    return [Found(tag=row.tag, driven=row.driven, job_id=row.job_id, job=row.job_name) for row in rows.objects()]
+
+
+def gone(user: User) -> list[Job]:
+    """Jobs that were taken away and that this designer can bring back, the last taken first."""
+    rows = Job.select().join(Membership).where((Membership.user == user) & (Membership.role == Role.DESIGNER.value))
+    return list(rows.where(~Job.deleted_at.is_null()).order_by(Job.deleted_at.desc()))
+
+
+@transaction
+def take_away(access: Access) -> None:
+    """The job leaves its members' lists, with all its circuits; nothing of it is lost."""
+    Job.update(deleted_at=now()).where(Job.id == access.job.id).execute()
+    note_trail(access.user, "job taken away", access.job.name, job=access.job)
+
+
+@transaction
+def bring_back(user: User, job_id: int) -> None:
+    """As it was. Raises NotAMember where it is not gone, or not this designer's."""
+    job = next((one for one in gone(user) if one.id == job_id), None)
+    if job is None:
+        raise NotAMember(job_id)
+    Job.update(deleted_at=None).where(Job.id == job.id).execute()
+    note_trail(user, "job brought back", job.name, job=job)
+
+
+@transaction
+def copy_into(access: Access, tags: list[str], into: Access) -> None:
+    """Copies in another job, all or none. Raises TagTaken where it has one of the tags."""
+    for tag in tags:
+        duplicate(access, tag, tag, into)
