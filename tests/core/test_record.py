@@ -205,3 +205,63 @@ def test_the_demo_says_what_was_found():
     assert "differs" in said["X-51"]
     assert "change-over 2.7 s: within the band" in said["H-1"]
     assert said["K-5"].startswith("Unbalance of volts")
+
+
+@pytest.mark.parametrize(
+    ("tag", "read", "key", "verdict"),
+    [
+        ("P-11", {"overload": "92 A"}, "overload_rule", Verdict.PASSES),
+        (
+            "P-11",
+            {"overload": "94 A"},
+            "overload_rule",
+            Verdict.FAILS,
+        ),  # trips above 125 %, and holds the start at that
+        ("P-11", {"overload": "60 A"}, "overload_rule", Verdict.FAILS),  # trips at 75 A: opens at full load
+        ("H-1", {"overload": "81 A"}, "overload_rule", Verdict.PASSES),
+        ("H-1", {"overload": "100 A"}, "overload_rule", Verdict.FAILS),
+        ("P-11", {"device": "175 A"}, "set_device", Verdict.PASSES),
+        ("P-11", {"device": "150 A"}, "set_device", Verdict.CHECK),
+        ("P-11", {"device": "150 A"}, "device_rule", Verdict.PASSES),
+        ("P-11", {"device": "400 A"}, "device_rule", Verdict.FAILS),
+        ("H-1", {"device": "100 A"}, "device_rule", Verdict.PASSES),
+        ("H-1", {"device": "63 A"}, "device_rule", Verdict.FAILS),  # below the rated 81 A
+        ("H-1", {"device": "400 A"}, "device_rule", Verdict.FAILS),  # an earth fault no longer opens it in time
+    ],
+)
+def test_what_is_on_the_dials_is_judged_by_the_rules_the_plan_is_judged_by(tag, read, key, verdict):
+    assert gate(tag, f"record.{key}", record_set=read).verdict is verdict
+
+
+def test_what_is_on_the_dials_breaks_the_plan_s_verdict_only_where_it_breaks_a_rule():
+    assert planned("P-11", record_set={"overload": "104 A"}).verdict is Verdict.FAILS
+    assert planned("P-11", record_set={"device": "150 A"}).verdict is planned("P-11").verdict
+
+
+def test_an_instantaneous_trip_is_held_against_the_first_peak_with_its_tolerance():
+    first = planned("X-51").protected.first_a
+    for times, verdict in ((1.26, Verdict.PASSES), (1.24, Verdict.FAILS)):  # 0.8 of it must exceed the peak
+        found = gate("X-51", "record.set_instantaneous", record_set={"instantaneous": f"{first * times} A"})
+        assert found.verdict is verdict
+
+
+@pytest.mark.parametrize(
+    ("volts", "ohms", "kind", "verdict"),
+    [
+        ("460 V", "6 MΩ", None, Verdict.PASSES),
+        ("460 V", "4 MΩ", None, Verdict.FAILS),
+        ("1000 V", "6 MΩ", None, Verdict.UNKNOWN),  # enough for a random winding, far too little for a form-wound one
+        ("1000 V", "6 MΩ", "form", Verdict.FAILS),
+        ("1000 V", "6 MΩ", "random", Verdict.PASSES),
+        ("1000 V", "120 MΩ", None, Verdict.PASSES),
+        ("1000 V", "1.9 MΩ", None, Verdict.FAILS),  # below the least of all: 1 kV + 1 is 2
+    ],
+)
+def test_a_winding_of_unknown_kind_is_not_passed_by_the_mildest_row(volts, ohms, kind, verdict):
+    found = demo_job("harrowmere-lock.json")
+    facts = {key: part for key, part in dict(found.circuits)["P-11"].items() if not key.startswith("record_")}
+    facts["plate"] = {**facts["plate"], "volts": volts}
+    form = {"r1": ohms, "winding_at": "40 °C", **({"winding": kind} if kind else {})}
+    job = {**found.facts, "supply": {**found.facts["supply"], "volts": "1000 V" if volts == "1000 V" else "480 V"}}
+    plan = plan_raw(found.rules, job, {**facts, "record_insulation": form}, both_sources=False)
+    assert plan.gate("record.insulation").verdict is verdict

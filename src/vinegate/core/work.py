@@ -7,7 +7,7 @@ with both; they hold while every fact has the value it had and every finding is 
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Generic, TypeVar, cast
 
 from vinegate.core.alike import alike
@@ -123,6 +123,17 @@ class Work:
     def reads(self) -> Reads:
         """Every fact that the plan rests on."""
         return {path for step in self._done.values() for path in step.reads}
+
+    def supposing(self, part: str, found: Callable[[Work], R], **values: object) -> R:
+        """What would be found were these fields of one part of the circuit so; it is noted what that read."""
+        circuit = self._given.circuit
+        changed: dict[str, Any] = {part: circuit.part(part).model_copy(update=values)}
+        work = Work(
+            self._given.job, replace(circuit, **changed), self.rules, Kept(last=(self._given, dict(self._done)))
+        )
+        result = work.step("supposed", lambda: found(work))
+        self._book.reads |= work.reads()
+        return result
 
     def keep(self) -> None:
         """Remember this plan's steps, and those of before that still hold though it did not take them."""

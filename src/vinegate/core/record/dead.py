@@ -2,14 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from typing import Final
 
-from vinegate.core.grade import Gate, at_least, at_most, changes, confirm, from_answer, meets, rule, ruled, unknown
+from vinegate.core.grade import (
+    Gate,
+    Verdict,
+    at_least,
+    at_most,
+    breaks,
+    changes,
+    confirm,
+    from_answer,
+    meets,
+    rule,
+    ruled,
+    unknown,
+)
 from vinegate.core.quantity import write
 from vinegate.core.record.facts import OF_FORM, AsSet, Before, Insulation, Rotation
 from vinegate.core.record.found import Against, Forms
 from vinegate.core.record.insulation import (
+    FORM_WOUND_V,
+    KINDS,
     MEANINGLESS_OHM,
     MEGOHM,
     SOURCE,
@@ -23,6 +38,7 @@ from vinegate.core.working import Figure, Provenance
 
 _SPREAD_PCT: Final = 2.0
 _SAME_PU: Final = 0.03
+_TRIP_BAND: Final = 0.20
 _NOT_YET: Final = "Dry it, clean it, test again; do not energise it."
 
 
@@ -72,7 +88,12 @@ def insulation(sheet: Sheet, form: Insulation, plan: Against) -> Iterator[Gate]:
         inputs=(one, at),
         source=f"{SOURCE} 6.3, {form.system or 'thermosetting, as a blank is taken'}",
     )
-    least = least_ohm(form.winding or "random", plan.volts_v) / MEGOHM
+    kinds = (form.winding,) if form.winding else KINDS if plan.volts_v >= FORM_WOUND_V else ("random",)
+    leasts = [least_ohm(kind, plan.volts_v) / MEGOHM for kind in kinds]
+    if min(leasts) <= warm.value < max(leasts):
+        yield unknown("record.insulation", name, ("kind of winding: what is enough for one is little for another",))
+        return
+    least = max(leasts) if warm.value >= max(leasts) else min(leasts)
     sentence = f"{write(warm.value, 3)} MΩ at 40 °C; {write(least, 3)} MΩ is the least for this kind of winding."
     outside = not 10 <= form.winding_at_c <= 85
     if outside:
@@ -139,7 +160,7 @@ def rotation(form: Rotation, *, ran: bool) -> Iterator[Gate]:
 
 
 def settings(form: AsSet, plan: Against, forms: Forms) -> Iterator[Gate]:
-    """What stands on the dials against what is planned."""
+    """What stands on the dials: against what is planned, and by the rules that the plan itself is judged by."""
     planned = plan.overload.setting.value if plan.overload.setting is not None else None
     if form.overload_a is not None:
         yield _as_planned("record.set_overload", "Overload as planned", form.overload_a, planned, "A",
@@ -150,14 +171,56 @@ def settings(form: AsSet, plan: Against, forms: Forms) -> Iterator[Gate]:
         text = f"Class {form.trip_class} is set, {plan.overload.trip} planned."
         yield from_answer("record.set_class", "Overload class as planned",
                           ruled(True, text) if same else changes(text), remedy="Set it, or plan with it.")  # fmt: skip
+    if form.overload_a is not None or form.trip_class is not None:
+        yield from _by_rule("record.overload_rule", "Overload, as it is set", {"overload"}, plan)
     if form.tested is not None:
         yield rule("record.set_tested", "Overload trips when tested", form.tested == "yes",
                    "Tried by its test button." if form.tested == "yes" else "It did not trip.",
                    "tried where it stands", remedy="Replace it.")  # fmt: skip
+    yield from _device(form, plan)
     if form.changeover_s is not None:
         at = plan.row.changes_at_s if plan.row is not None else None
         yield _as_planned("record.set_timer", "Change-over timer as planned", form.changeover_s, at, "s",
                           "the change-over", slack=0.15)  # fmt: skip
+
+
+def _device(form: AsSet, plan: Against) -> Iterator[Gate]:
+    """The fuse or breaker that is there."""
+    if plan.as_set is not None and (form.device_a is not None or plan.magnetic):
+        there, asked = plan.as_set.device("device").chosen, plan.protected.device("device").chosen
+        text = f"{there} is there, {asked} planned."
+        yield from_answer("record.set_device", "Fuse or breaker as planned", ruled(True, text) if there == asked
+                          else changes(text), remedy="Fit it, or plan with it.")  # fmt: skip
+        rows = {row.key for row in plan.as_set.devices} - {"overload"}
+        yield from _by_rule("record.device_rule", "Fuse or breaker, as it is there", rows, plan)
+    first = plan.protected.first_a
+    if form.instantaneous_a is None or plan.magnetic:
+        return
+    if first is None:
+        yield unknown("record.set_instantaneous", "Instantaneous trip", ("the first peak of the start",))
+        return
+    low = (1 - _TRIP_BAND) * form.instantaneous_a
+    text = f"Set to {write(form.instantaneous_a, 3)} A it may trip from {write(low, 3)} A; the first peak is "
+    yield at_least("record.set_instantaneous", "Instantaneous trip", low, first, unit="A",
+                   sentence=f"{text}{write(first, 3)} A, as rms.", source="IEC 60947-2:2016 8.3.3.1.2: ± 20 %",
+                   remedy="Set it higher, within what still clears the least fault.")  # fmt: skip
+
+
+def _by_rule(key: str, name: str, rows: Collection[str], plan: Against) -> Iterator[Gate]:
+    """What the plan's own gates say of these rows were they planned so: what is worse then than in the plan itself."""
+    if plan.as_set is None:
+        return
+    before = {gate.key: gate.verdict.rank for row in plan.protected.devices for gate in row.gates}
+    gates = [gate for row in plan.as_set.devices if row.key in rows for gate in row.gates]
+    worse = [gate for gate in gates if gate.verdict.rank > before.get(gate.key, 0)]
+    fails = next((gate for gate in worse if gate.verdict is Verdict.FAILS), None)
+    unclear = next((gate for gate in worse if gate.verdict is Verdict.UNKNOWN), None)
+    if fails is not None:
+        yield from_answer(key, name, breaks(fails.sentence, fails.source), remedy="Set it as planned.")
+    elif unclear is not None:
+        yield unknown(key, name, unclear.needs or (unclear.name,))
+    elif all(gate.verdict is not Verdict.FAILS for gate in gates):
+        yield from_answer(key, name, meets("Nothing that is asked of it fails so.", "the plan's own gates"))
 
 
 def _as_planned(

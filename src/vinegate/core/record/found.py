@@ -13,7 +13,7 @@ from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.overload import Overload
-from vinegate.core.protection.stage import PROTECTION
+from vinegate.core.protection.stage import PROTECTION, Protected
 from vinegate.core.record.facts import (
     FORMS,
     AsSet,
@@ -61,9 +61,17 @@ class Against:
     row: MethodRow | None
     plant: Plant | None
     turns: tuple[Turn, ...] | None
-    overload: Overload
+    protected: Protected
+    as_set: Protected | None
+    """The same devices were they as they stand; None where no size or setting was read."""
+    magnetic: bool
+    """Whether its short-circuit device is known by its instantaneous trip."""
     board_at: int
     """Place of the circuit's board among those of the strip."""
+
+    @property
+    def overload(self) -> Overload:
+        return self.protected.overload
 
     @property
     def volts_v(self) -> float | None:
@@ -120,9 +128,29 @@ def against(work: Work) -> Against:
         row=row,
         plant=plant,
         turns=turns,
-        overload=work.found(PROTECTION).overload,
+        protected=work.found(PROTECTION),
+        as_set=_as_set(work),
+        magnetic=_magnetic(work),
         board_at=plant.at if plant is not None else 0,
     )
+
+
+def _magnetic(work: Work) -> bool:
+    return work.rules.practice.by_trip_current and work.circuit.protection.device_nec == "instantaneous"
+
+
+def _as_set(work: Work) -> Protected | None:
+    """The devices planned again with what was read on them."""
+    form = work.circuit.of("record_set", AsSet)
+    read = {
+        "overload_a": form.overload_a,
+        "trip_class": form.trip_class,
+        "rating_a": form.instantaneous_a if _magnetic(work) else form.device_a,
+    }
+    there = {name: value for name, value in read.items() if value is not None}
+    if not there:
+        return None
+    return work.supposing("protection", lambda other: other.found(PROTECTION), **there)
 
 
 def plan_side(job: Job, circuit: Circuit, rules: RuleSet, kept: Kept | None = None) -> Against:

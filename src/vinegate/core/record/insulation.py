@@ -11,6 +11,9 @@ LEAST_PI: Final = {"A": 1.5}
 _OTHER_PI: Final = 2.0
 MEANINGLESS_OHM: Final = 5000 * MEGOHM
 """Above it the polarization index says nothing."""
+KINDS: Final = ("random", "form", "old")
+FORM_WOUND_V: Final = 1000.0
+"""From these rated volts on a winding may be of any kind; below, blank is taken as random wound or form wound."""
 _WARM_C: Final = 40.0
 _TEST_V: Final = ((1000, (500, 500)), (2500, (500, 1000)), (5000, (1000, 2500)), (12000, (2500, 5000)))
 
