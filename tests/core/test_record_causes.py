@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from tests.core.recordings import side
+from tests.core.recordings import side, start
 from vinegate.bench.faults import FAULTS
 from vinegate.bench.recorder import record
 from vinegate.core.capture.features import features
@@ -49,6 +49,20 @@ def test_the_fault_that_was_put_in_is_ranked_first(sides, tag, fault):
     else:
         assert ranked[0].key == fault
         assert all(one.tell for one in ranked)
+
+
+def soft(plan, amps, up):
+    """A start of P-11's soft starter by hand: held at `amps` for `up` seconds."""
+    course, seen, compared = read(plan, start(amps=amps, up=up, seconds=up + 3, running=85.0, volts=466.0, rate=1200.0))
+    return [one.key for one in causes(signs_of(course, seen, compared, plan))]
+
+
+def test_a_soft_starter_held_low_and_long_is_its_limit():
+    plan = side("P-11")
+    held_a, time_s = plan.row.peak_a, plan.row.time_s
+    assert soft(plan, 0.8 * held_a, 1.5 * time_s)[0] == "limit_low"
+    assert "limit_low" not in soft(plan, held_a, time_s)
+    assert "limit_low" not in soft(plan, 0.8 * held_a, time_s)  # lower and no longer: not too low
 
 
 @pytest.mark.parametrize("tag", ["X-51", "H-1", "D-61", "B-42", "K-5"])
