@@ -57,6 +57,17 @@ def test_who_only_reads_sees_what_another_keeps(enter, address):
     expect(vera.get_by_label("Speed", exact=True)).to_have_value("1190")
 
 
+def test_what_is_typed_beside_the_facts_stays_when_another_saves(enter, circuit):
+    ines, tam = enter("ines", company=True), enter("tam", company=True)
+    ines.goto(f"{circuit}/plate")
+    tam.goto(f"{circuit}/start")
+    tam.locator("#note").fill("For tender")
+    tam.locator("#note").blur()
+    ines.get_by_label("Speed", exact=True).fill("1190")
+    expect(tam.locator("#circuit")).to_contain_text("1190 rpm")
+    expect(tam.locator("#note")).to_have_value("For tender")
+
+
 def test_a_field_in_use_follows_another_writer(enter, circuit):
     """Focus alone is no claim: Tam's newer text is shown, not written over with what Ines saw before."""
     ines, tam = enter("ines"), enter("tam")

@@ -1,6 +1,7 @@
 // Sends a sheet's facts as they change and swaps in what the server rendered. Computes nothing.
 import { Idiomorph } from "../vendor/idiomorph-0.8.0.esm.js";
 import { renewed, signInHere } from "./signin.js";
+import { typedOutside } from "./typed.js";
 
 const PAUSE_MS = 90;
 const RETRY_MS = [1000, 2000, 5000, 10000];
@@ -126,8 +127,10 @@ export function attachLive(root) {
 
   function show(html) {
     const before = root.querySelector("#answer")?.textContent;
+    const giveBack = typedOutside(root, form());
     const open = [...root.querySelectorAll("details[open][id]")].map((part) => part.id);
     Idiomorph.morph(root, html, { morphStyle: "innerHTML", ignoreActiveValue: true, restoreFocus: true });
+    giveBack();
     followServer(document.activeElement, parse(html));
     for (const id of open) root.querySelector(`#${CSS.escape(id)}`)?.setAttribute("open", "");
     const answer = root.querySelector("#answer")?.textContent;

@@ -1,0 +1,18 @@
+// What stands in a page's other forms is nobody's but its writer's until it is sent: a fresh page leaves it alone.
+
+/**
+ * @param {HTMLElement} root what is about to be rendered anew
+ * @param {HTMLFormElement} own the form whose fields the server does answer for
+ * @returns {() => void} puts back what was typed
+ */
+export function typedOutside(root, own) {
+  const fields = [...root.querySelectorAll("input:not([type=hidden], [type=file]), select, textarea")];
+  const kept = fields.filter((field) => field.form && field.form !== own).map((field) => [field, field.value, field.checked]);
+  return () => {
+    for (const [field, value, checked] of kept) {
+      if (!field.isConnected) continue;
+      if (field.value !== value) field.value = value;
+      if (field.checked !== checked) field.checked = checked;
+    }
+  };
+}
