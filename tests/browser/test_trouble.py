@@ -1,6 +1,7 @@
 """Two people, lost connections, a restarted database, no JavaScript."""
 
 import os
+import re
 import signal
 
 import pytest
@@ -66,6 +67,19 @@ def test_what_is_typed_beside_the_facts_stays_when_another_saves(enter, circuit)
     ines.get_by_label("Speed", exact=True).fill("1190")
     expect(tam.locator("#circuit")).to_contain_text("1190 rpm")
     expect(tam.locator("#note")).to_have_value("For tender")
+
+
+def test_issuing_waits_for_what_was_typed_just_before(enter, circuit):
+    page, waiting = enter(), []
+    page.goto(f"{circuit}/start")
+    page.locator("#note").fill("For tender")
+    page.route(f"{circuit}/start", lambda route: waiting.append(route) if not waiting else route.continue_())
+    with page.expect_request(lambda request: request.method == "POST" and request.url == f"{circuit}/start"):
+        page.get_by_label("Dip limit, board").fill("7 %")
+    page.get_by_role("button", name="Issue revision A").click()  # the save of 7 % is still under way
+    waiting[0].continue_()
+    expect(page).to_have_url(re.compile(r"/revisions/1$"))
+    expect(page.locator("body")).to_contain_text("7 %")
 
 
 def test_a_field_in_use_follows_another_writer(enter, circuit):

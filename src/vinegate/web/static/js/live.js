@@ -18,6 +18,7 @@ export function attachLive(root) {
   let dirty = false;
   let failures = 0;
   let queued = null; // a button pressed while a save was under way
+  let held = null; // another form, as that which issues: sent once what was typed is kept and shown
   let sent = 0; // each save has a number of its own, also when its answer is lost
   let kept = ""; // the form as the server has it and shows it; empty where that is not certain
 
@@ -54,6 +55,7 @@ export function attachLive(root) {
     if (!pressed && kept === content()) { // leaving a field whose text is kept already
       dirty = false;
       root.removeAttribute("data-unsent");
+      release();
       return;
     }
     kept = "";
@@ -79,6 +81,7 @@ export function attachLive(root) {
       } else {
         show(html);
         if (answer.ok) kept = content();
+        else held = null; // a question first: another was there before
       }
     } catch {
       const wait = RETRY_MS[Math.min(failures, RETRY_MS.length - 1)];
@@ -97,6 +100,13 @@ export function attachLive(root) {
     }
     if (dirty && failures === 0) schedule(0);
     root.toggleAttribute("data-unsent", dirty);
+    if (!dirty && failures === 0) release();
+  }
+
+  function release() {
+    const [target, submitter] = held ?? [];
+    held = null;
+    if (target?.isConnected) target.requestSubmit(submitter?.isConnected ? submitter : undefined);
   }
 
   // With a token that holds again it is sent once more: renewed by itself where another tab has signed in, else asked for.
@@ -156,7 +166,12 @@ export function attachLive(root) {
     if (event.target.form === form()) schedule(0);
   });
   root.addEventListener("submit", (event) => {
-    if (event.target !== form()) return;
+    if (event.target !== form()) {
+      if (!sending && !dirty) return;
+      event.preventDefault();
+      held = [event.target, event.submitter];
+      return;
+    }
     event.preventDefault();
     send(event.submitter);
   });
