@@ -265,3 +265,26 @@ def test_a_winding_of_unknown_kind_is_not_passed_by_the_mildest_row(volts, ohms,
     job = {**found.facts, "supply": {**found.facts["supply"], "volts": "1000 V" if volts == "1000 V" else "480 V"}}
     plan = plan_raw(found.rules, job, {**facts, "record_insulation": form}, both_sources=False)
     assert plan.gate("record.insulation").verdict is verdict
+
+
+@pytest.mark.parametrize(
+    ("form", "key"),
+    [
+        ({"record_condition": {"hot": "0.15 Ω"}}, "record.winding_c"),
+        ({"record_condition": {"cold": "0.118 Ω", "cold_at": "22 °C"}}, "record.winding_c"),
+        ({"record_insulation": {"r10": "2 GΩ"}}, "record.insulation"),
+        ({"record_insulation": {"test": "500 V"}}, "record.insulation"),
+        ({"record_start": {"least": "440 V"}}, "record.start_dip"),
+    ],
+)
+def test_half_of_a_measurement_says_what_it_lacks(form, key):
+    found = gate("P-11", key, **form)
+    assert found.verdict is Verdict.UNKNOWN
+    assert found.needs
+
+
+@pytest.mark.parametrize(("hot", "verdict"), [("0.1789 Ω", Verdict.PASSES), ("0.1799 Ω", Verdict.FAILS)])
+def test_a_warm_winding_is_held_against_its_class(hot, verdict):
+    """Class F ends at 155 °C: from 0.118 Ω at 22 °C that is 0.118·389.5/256.5 = 0.17918 Ω."""
+    form = {"hot": hot, "cold": "0.118 Ω", "cold_at": "22 °C"}
+    assert gate("P-11", "record.winding_c", record_condition=form).verdict is verdict

@@ -16,6 +16,9 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import METALS, FaultLevel, read_fault_level
 from vinegate.core.tables import load
 
+_USUAL_FACTOR: Final = 0.85
+_USUAL_EFFICIENCY: Final = 0.93
+"""Of a motor running at its load, where nothing else is known: assumed, and said so."""
 _PHASES: Final = (("3", "three-phase"), ("1", "single-phase"))
 _PLATE: Final = Plate.fields()
 
@@ -76,7 +79,7 @@ class Wire(Facts):
 
 
 def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
-    factor, times = facts.factor_pu or 0.85, 2.0 if facts.phases == "1" else math.sqrt(3)
+    factor, times = facts.factor_pu or _USUAL_FACTOR, 2.0 if facts.phases == "1" else math.sqrt(3)
     hertz = facts.hertz or (60.0 if rules.practice.us_units else 50.0)
     sine, limit, first = math.sqrt(1 - factor**2), facts.limit_pu or 0.03, None
     for row in load(rules.conductors).rows:
@@ -265,9 +268,12 @@ def _largest(sheet: Sheet, facts: Largest, rules: RuleSet) -> str:
         inputs=(start, ratio, share),
         source="definition",
     )
-    kw = math.sqrt(3) * (facts.volts_v or 1) * rated.value * 0.85 * 0.93 / 1000
+    kw = math.sqrt(3) * (facts.volts_v or 1) * rated.value * _USUAL_FACTOR * _USUAL_EFFICIENCY / 1000
     size = f"{write(kw * 1000 / WATT_PER_HP, 2)} hp" if rules.practice.us_units else f"{write(kw, 2)} kW"
     said = f"Up to {write(rated.value, 3)} A rated, some {size}, for {100 * dip.value:g} % of dip."
+    said += (
+        f" The power is at {_USUAL_FACTOR:g} and {100 * _USUAL_EFFICIENCY:g} %, power factor and efficiency assumed."
+    )
     return f"{said} Its own plate and load decide on a circuit."
 
 

@@ -69,6 +69,8 @@ def insulation(sheet: Sheet, form: Insulation, plan: Against) -> Iterator[Gate]:
     """One minute brought to 40 °C against the least of its kind of winding; the index beside it."""
     name = "Insulation resistance"
     if form.r1_ohm is None:
+        if form.r10_ohm is not None or form.test_v is not None:
+            yield unknown("record.insulation", name, ("the resistance after one minute",))
         return
     needs = [text for given, text in ((form.winding_at_c, "the winding's temperature"), (plan.volts_v, "rated volts"))
              if given is None]  # fmt: skip

@@ -178,8 +178,10 @@ def starting(sheet: Sheet, form: Starting, plan: Against) -> Iterator[Gate]:
     if form.time_s is not None:
         measured(sheet, "time", "Time to speed", "t_p", form.time_s, "s", form.simulated)
         yield _time(form, row.time_s, rerun.duration_s if rerun else None, can=plan.turns is not None)
-    if form.before_v is not None and form.least_v is not None and form.before_v > 0:
+    if form.before_v and form.least_v is not None:
         yield _dip(sheet, form, row.dip_pct)
+    elif form.least_v is not None:
+        yield unknown("record.start_dip", "Dip against plan", ("the volts before",))
     if form.changeover_s is not None:
         yield _change(form.changeover_s, row.changes_at_s)
 
@@ -285,7 +287,13 @@ def condition(sheet: Sheet, form: Condition, plan: Against) -> Iterator[Gate]:
 
 
 def _winding_warm(sheet: Sheet, form: Condition, plan: Against) -> Iterator[Gate]:
+    three = (form.hot_ohm, form.cold_ohm, form.cold_at_c)
+    if all(one is None for one in three):
+        return
     if form.hot_ohm is None or form.cold_ohm is None or form.cold_at_c is None:
+        yield unknown(
+            "record.winding_c", "Winding, warm", ("hot and cold resistance, and the temperature of the cold one",)
+        )
         return
     hot = measured(sheet, "r_hot", "Winding, hot", "R_2", form.hot_ohm, "Ω", form.simulated)
     cold = measured(sheet, "r_cold", "Winding, cold", "R_1c", form.cold_ohm, "Ω", form.simulated)
@@ -293,14 +301,16 @@ def _winding_warm(sheet: Sheet, form: Condition, plan: Against) -> Iterator[Gate
     found = sheet.work("winding_c", "Winding, by resistance", "θ_2", hot.value / cold.value * (_COPPER_K + at.value)
                        - _COPPER_K, "°C", formula="R_2/R_1c·(234.5 + θ_1) − 234.5", inputs=(hot, cold, at),
                        source="IEC 60034-1:2022 8.6; IEEE 112:2017 5.4")  # fmt: skip
-    limit = {"A": 105.0, "E": 120.0, "B": 130.0, "F": 155.0, "H": 180.0}.get(plan.plate.insulation_class or "")
+    table = load("insulation_class")
+    row = table.find(**{"class": plan.plate.insulation_class or ""})
+    limit = float(row["celsius"]) if row is not None else None
     yield at_most(
         "record.winding_c",
         "Winding, warm",
         found.value,
         limit,
         unit="°C",
-        source="IEC 60085:2007",
+        source=table.cite,
         sentence=f"{write(found.value, 3)} °C by resistance" + (f"; its class bears {limit:g} °C." if limit else "."),
         needs=("the insulation class",),
         remedy="Less load, cleaner cooling.",
