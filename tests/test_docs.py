@@ -189,6 +189,13 @@ def test_the_worked_replacements_are_the_plans():
         "old, r/min": turns.old_rpm, "new, r/min": turns.new_rpm, "power, times": turns.new_w / turns.old_w,
         "saved at the old speed": turns.same_speed_kwh, "saved in truth": turns.saved_kwh,
     }  # fmt: skip
+    lifts = {"load.kind": "pump-static", "load.static": "60 %", "load.breakaway": None}
+    static = planner("harrowmere-lock.json", "P-12")(lifts).of(REPLACEMENT)
+    moved = re.search(r"([+-][\d.]+) % flow", next(one.text for one in static.rows if one.key == "speed"))
+    found |= {
+        "static: old, r/min": static.turns.old_rpm, "static: new, r/min": static.turns.new_rpm,
+        "static: power, times": static.turns.new_w / static.turns.old_w, "static: flow, times": 1 + float(moved[1]) / 100,
+    }  # fmt: skip
     assert found.keys() == by_hand.keys()
     for key, value in found.items():
         wanted, within = by_hand[key]

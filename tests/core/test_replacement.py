@@ -25,7 +25,8 @@ def facts_of(file, tag):
 
 def copy_of(file, tag):
     """The new plate as a copy of the old one, and what every comparison asks beside it."""
-    return {f"new_plate.{key}": text for key, text in facts_of(file, tag)["plate"].items()} | {
+    facts = facts_of(file, tag)
+    return {f"new_{part}.{key}": text for part in ("plate", "machine") for key, text in facts.get(part, {}).items()} | {
         "replacement.coupled": "direct", "replacement.one_way": "no",
     }  # fmt: skip
 
@@ -40,6 +41,14 @@ SAME, WITH, UNKNOWN, NOT = Fits.SAME, Fits.WITH, Fits.UNKNOWN, Fits.NOT
 def row(found, key):
     return next(one for one in found.of(REPLACEMENT).rows if one.key == key)
 
+
+# 5 hp at 1740 rpm is 20.5 N·m: on 4 in V-belts pull by 524 to 806 N.
+BELT = {
+    "replacement.coupled": "belt",
+    "replacement.belt": "v",
+    "replacement.sheave": "4 in",
+    "replacement.radial": "1200 N",
+}
 
 # Circuit, what is other on the new plate (or beside), the respect, how it fits.
 CASES = [
@@ -93,6 +102,27 @@ CASES = [
     (COMPRESSOR, {"new_plate.start_capacitor": None}, "start_capacitor", UNKNOWN),
     (COMPRESSOR, {"new_plate.start_capacitor": "430-516 µF 165 V"}, "start_capacitor", WITH),
     (COMPRESSOR, {"replacement.coupled": None}, "bearings", UNKNOWN),
+    (COMPRESSOR, BELT, "bearings", WITH),
+    (COMPRESSOR, BELT | {"replacement.radial": "1000 N", "replacement.sheave": "50 mm"}, "bearings", NOT),
+    (COMPRESSOR, BELT | {"replacement.radial": "700 N"}, "bearings", UNKNOWN),
+    (COMPRESSOR, BELT | {"replacement.radial": "520 N"}, "bearings", NOT),
+    (COMPRESSOR, BELT | {"replacement.radial": "810 N"}, "bearings", WITH),
+    (COMPRESSOR, BELT | {"replacement.sheave": None}, "bearings", UNKNOWN),
+    (COMPRESSOR, BELT | {"replacement.belt": None}, "bearings", UNKNOWN),
+    (COMPRESSOR, BELT | {"replacement.radial_least": "900 N"}, "bearings", NOT),
+    (COMPRESSOR, BELT | {"replacement.radial_least": "700 N"}, "bearings", UNKNOWN),
+    (COMPRESSOR, BELT | {"replacement.radial_least": "400 N"}, "bearings", WITH),
+    (PUMP, {"new_plate.volts": "460", "new_plate.full_load_current": "92"}, "at_rest", SAME),
+    (COMPRESSOR, {"new_plate.volts": "230", "new_plate.full_load_current": "28"}, "at_rest", SAME),
+    (COMPRESSOR, {"new_plate.volts": "115", "new_plate.full_load_current": "56"}, "volts", NOT),
+    (PUMP, {}, "torque", SAME),
+    (PUMP, {"new_machine.locked_rotor_torque": None}, "torque", WITH),
+    (PUMP, {"new_machine.locked_rotor_torque": None, "new_plate.design_letter": None}, "torque", UNKNOWN),
+    (PUMP, {"new_machine.locked_rotor_torque": "100 %", "load.breakaway": "120 %"}, "torque", NOT),
+    (PUMP, {"new_machine.locked_rotor_torque": "140 %", "load.breakaway": "120 %"}, "torque", WITH),
+    (PUMP, {"new_machine.locked_rotor_torque": "100 %", "load.kind": None}, "torque", UNKNOWN),
+    (PUMP, {"new_machine.locked_rotor_torque": "22 %", "load.breakaway": None}, "torque", UNKNOWN),
+    (PUMP, {"new_plate.speed": "1780 rpm", "replacement.adjusted": "yes"}, "torque", UNKNOWN),
     (COMPRESSOR, {"replacement.one_way": None}, "rotation", UNKNOWN),
     (COMPRESSOR, {"replacement.one_way": "yes"}, "rotation", WITH),
     (COMPRESSOR, {"new_plate.frame": "184T"}, "frame", WITH),
@@ -245,6 +275,68 @@ class TestSpeed:
         assert turns.saved_kwh == pytest.approx(by_hand, abs=1.0)
 
 
+RINGS = {f"{plate}.{key}": text for plate in ("plate", "new_plate") for key, text in
+         (("kind", "wound"), ("rotor_volts", "320 V"), ("rotor_current", "85 A"))}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("changes", "fits"),
+    [({}, SAME), ({"new_plate.rotor_current": "90 A"}, NOT), ({"new_plate.rotor_volts": "380 V"}, WITH),
+     ({"new_plate.rotor_volts": None}, UNKNOWN), ({"new_plate.rotor_current": "84 A"}, SAME)],
+)  # fmt: skip
+def test_a_wound_rotors_resistor_was_chosen_by_its_rings(changes, fits):
+    plan, copied = PUMP
+    assert row(plan(copied | RINGS | changes), "rings").fits is fits
+
+
+def test_a_wound_rotor_has_no_row_of_a_cages_torque():
+    plan, copied = PUMP
+    assert "torque" not in {one.key for one in plan(copied | RINGS).of(REPLACEMENT).rows}
+
+
+FAN_MOTOR = {f"{plate}.{key}": text for plate in ("plate", "new_plate") for key, text in
+             (("kind", "permanent-split"), ("power", "1/2 hp"), ("speed", "1075 rpm"), ("full_load_current", "8/4"),
+              ("start_capacitor", None))} | {
+    "load.kind": "fan-open", "load.power": "0.5 hp", "load.breakaway": None, "replacement.measured_power": None,
+    "replacement.old_taps": "1075/900/750", "replacement.new_taps": "1075/900/750",
+}  # fmt: skip
+
+
+class TestTaps:
+    def settled(self, power):
+        plan, copied = COMPRESSOR
+        text = row(plan(copied | FAN_MOTOR | {"load.power": power}), "taps").text
+        return [float(one) for one in text.removeprefix("With this load ").partition(" rpm")[0].split(", ")]
+
+    def test_with_the_fan_they_are_stamped_with_the_stamped_speeds_come_back(self):
+        assert self.settled("0.5 hp") == [1075, 900, 750]
+
+    def test_a_lighter_fan_turns_faster_and_a_heavier_one_slower(self):
+        """Kloss through 1075 with 1.8 at breakdown, worked in docs/worked/replacement.md."""
+        assert self.settled("0.375 hp") == pytest.approx([1104.5, 976.0, 859.8], abs=0.6)
+        assert self.settled("0.6 hp") == pytest.approx([1051.5, 838.6, 676.3], abs=0.6)
+
+    @pytest.mark.parametrize(
+        ("changes", "fits"),
+        [({}, SAME), ({"replacement.new_taps": "1075/890/740"}, SAME), ({"replacement.new_taps": "1075/880/735"}, WITH),
+         ({"replacement.new_taps": "1075/850/700"}, NOT), ({"replacement.new_taps": "1075/750"}, NOT),
+         ({"replacement.new_taps": "1075/900/750/600"}, WITH), ({"replacement.new_taps": None}, UNKNOWN),
+         ({"replacement.new_taps": "1000/900"}, UNKNOWN), ({"replacement.new_taps": "1075/1100"}, UNKNOWN),
+         ({"load.kind": None}, UNKNOWN)],
+    )  # fmt: skip
+    def test_each_on_its_side(self, changes, fits):
+        plan, copied = COMPRESSOR
+        found = row(plan(copied | FAN_MOTOR | changes), "taps")
+        assert found.fits is fits, (found.text, found.needs)
+
+    def test_a_load_that_a_tap_does_not_carry(self):
+        plan, copied = COMPRESSOR
+        heavy = {"load.kind": "constant", "load.power": "0.5 hp"}
+        found = row(plan(copied | FAN_MOTOR | heavy), "taps")
+        assert found.fits is NOT
+        assert "does not carry it" in found.text
+
+
 class TestFrames:
     def test_every_row_is_read_by_its_name(self):
         for one in load("frame_dimension").rows:
@@ -370,7 +462,44 @@ def test_capacitors_are_the_old_motors():
     assert _beside("F-3", {}, {"capacitor_power": "6 kvar"})["capacitor"].fits is Fits.NOT
 
 
-@pytest.mark.parametrize(("by", "fits"), [("leads", Fits.SAME), ("stator", Fits.WITH), ("never", Fits.WITH)])
-def test_a_single_phase_machine_is_turned_by_its_own_way(by, fits):
-    assert _beside("C-71", {}, {"reversed_by": by})["reversing"].fits is fits
-    assert "reversing" not in _beside("D-61", {}, {"reversed_by": by})
+ONE_WAY = {"replacement.one_way": "yes"}
+CW, CCW, BACK = "CW DE", "CCW DE", "CCW seen from the lead end"
+
+
+@pytest.mark.parametrize(
+    ("by", "old", "new", "turned", "way"),
+    [
+        ("leads", None, None, SAME, WITH), ("stator", None, None, WITH, WITH), ("never", None, None, UNKNOWN, WITH),
+        ("never", CW, CW, SAME, WITH), ("never", CW, CCW, NOT, NOT), ("never", CW, BACK, SAME, WITH),
+        ("never", CW, "CW", UNKNOWN, WITH), ("leads", CW, CCW, SAME, WITH),
+    ],
+)  # fmt: skip
+def test_which_way_it_turns_is_told_from_one_end(by, old, new, turned, way):
+    plan, copied = COMPRESSOR
+    found = plan(copied | ONE_WAY | {"replacement.reversed_by": by, "plate.rotation": old, "new_plate.rotation": new})
+    assert (row(found, "reversing").fits, row(found, "rotation").fits) == (turned, way)
+    either = plan(copied | {"replacement.reversed_by": "never", "plate.rotation": old, "new_plate.rotation": new})
+    assert row(either, "reversing").fits is SAME
+
+
+def test_three_phases_are_turned_by_two_leads():
+    plan, copied = PUMP
+    turned = ONE_WAY | {"plate.rotation": CW, "new_plate.rotation": CCW, "replacement.reversed_by": "never"}
+    found = plan(copied | turned)
+    assert row(found, "rotation").fits is WITH
+    assert "two leads" in row(found, "rotation").task
+    assert "reversing" not in {one.key for one in found.of(REPLACEMENT).rows}
+
+
+def test_what_a_heavier_motor_asks_of_stop_and_place_is_listed():
+    """A rotor of more inertia stops with more energy; a listing that is not there turns the place."""
+    raw, demo = facts_of(LOCK, "G-21"), demo_job(LOCK)
+    heavy = raw | {"new_plate": raw["plate"], "new_machine": (raw.get("machine") or {}) | {"inertia": "2 kg·m²"}}
+    old, new = (plan_raw(demo.rules, demo.facts, one) for one in (raw, with_new_plate(heavy)))
+    found = {one.name: one for one in anew(old, new)}
+    assert found["Stop, energy"].changes
+    assert found["Brake, heat a stop"].changes
+    stirrer = facts_of(LOCK, "M-41")
+    old, new = (plan_raw(demo.rules, demo.facts, one) for one in (stirrer, with_new_plate(stirrer)))
+    found = {one.name: one for one in anew(old, new)}
+    assert found["Motor in its area"].new == "fails"

@@ -1,6 +1,15 @@
 """The replacement's sheet: copied from the old plate, compared, taken over with its history."""
 
+import re
+
+import pytest
+
+from tests.conftest import demo_job
+from tests.server import job_of, person, pump
 from tests.web.test_starter import circuit, text_of  # noqa: F401 - a fixture
+from vinegate.store import jobs
+from vinegate.store.database import database
+from vinegate.store.models import Role
 
 
 def test_it_begins_with_a_copy_and_is_taken_over(sign_in, circuit):  # noqa: F811
@@ -37,3 +46,63 @@ def test_what_would_only_be_to_check_is_not_said_to_pass(sign_in, circuit):  # n
     then = page.partition("Then not passing")[2]
     assert "Every check of the circuit would pass" not in page
     assert "<strong>check</strong>" in then.partition("The new plate")[0]
+
+
+@pytest.fixture
+def two(app):
+    """P-11 in a job with B-42 beside it, which Tam may read."""
+    with database.connection_context():
+        access = job_of(person("ines"), tam=Role.VIEWER)
+        pump(access)
+        jobs.create_circuit(access, tag="B-42", facts=dict(demo_job("harrowmere-lock.json").circuits)["B-42"])
+    return f"/jobs/{access.job.id}/P-11"
+
+
+def texts(page):
+    """What stands in each field of the new plate."""
+    return dict(re.findall(r'id="new_plate-\w+" name="f:new_plate\.(\w+)" value="([^"]*)"', page))
+
+
+def test_another_circuits_plate_is_read_whole(sign_in, two):
+    ines = sign_in("ines")
+    ines.post(f"{two}/replacement", {"f:new_plate.power": "75 hp", "f:new_plate.bearings": "6313"})
+    assert ines.post(f"{two}/replacement", {"from_circuit": "B-42"}).status_code == 302
+    found = texts(text_of(ines.get(f"{two}/replacement")))
+    assert (found["power"], found["speed"], found["bearings"]) == ("20 hp", "3535 rpm", "")
+    gone = ines.post(f"{two}/replacement", {"from_circuit": "Z-9"})
+    assert "no circuit Z-9" in text_of(gone)
+
+
+def test_a_pasted_plate_fills_what_it_names_and_says_what_it_could_not_read(sign_in, circuit):  # noqa: F811
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/replacement", {"f:new_plate.frame": "405T"})
+    page = text_of(ines.post(f"{circuit}/replacement", {"pasted": "HP 60 RPM 1185\nSerial: 7"}))
+    assert "Read, but for: Serial 7" in page
+    assert "HP 60 RPM 1185" in page.partition('id="pasted"')[2]  # still there to be mended
+    found = texts(page)
+    assert (found["power"], found["speed"], found["frame"]) == ("60 hp", "1185 rpm", "405T")
+    nothing = text_of(ines.post(f"{circuit}/replacement", {"pasted": "hello"}))
+    assert "No field of a plate is named there" in nothing
+    assert texts(nothing)["power"] == "60 hp"
+
+
+def test_a_stronger_start_moves_its_place_in_the_restart(sign_in, two):
+    ines = sign_in("ines")
+    ines.post(f"{two}/start", {"f:start.method": "full-voltage"})
+    plate = dict(demo_job("harrowmere-lock.json").circuits)["P-11"]["plate"] | {
+        "code_letter": "K",
+        "design_letter": "A",
+    }
+    ines.post(f"{two}/replacement", {f"f:new_plate.{key}": text for key, text in plate.items()})
+    page = text_of(ines.get(f"{two}/replacement"))
+    rows = {name: (old, new) for name, old, new in re.findall(
+        r'scope="row">(Restart[^<]*)</th><td class="num">([^<]*)</td><td class="num">(?:<strong>)?([^<]*)', page)}  # fmt: skip
+    assert rows.keys() == {"Restart, its place", "Restart, closes at", "Restart, dip then", "Restart, all up by"}
+    assert rows["Restart, its place"][0] == "2 of 2"
+    before, after = (float(text.split()[0]) for text in rows["Restart, dip then"])
+    assert after > 1.2 * before
+
+
+def test_one_who_only_reads_is_offered_no_plate_to_read(sign_in, two):
+    assert 'name="from_circuit"' not in text_of(sign_in("tam").get(f"{two}/replacement"))
+    assert 'name="from_circuit"' in text_of(sign_in("ines").get(f"{two}/replacement"))

@@ -142,9 +142,15 @@ class Quantity:
     def _out_of_range(self, text: str, unit: str) -> str:
         unit = self.unit if unit == FAHRENHEIT else unit
         factor = _convert(1.0, unit, self.unit)
-        shown = {"metre": "m", "foot": "ft", "inch": "in", "percent": "%", "one": "", "kelvin": self.shown}.get(
-            unit, unit
-        )
+        shown = {
+            "metre": "m",
+            "millimetre": "mm",
+            "foot": "ft",
+            "inch": "in",
+            "percent": "%",
+            "one": "",
+            "kelvin": self.shown,
+        }.get(unit, unit)
         shown = {"second": "s", "minute": "min", "ohm": "Ω", "kgmsq": "kg·m²", "lbftsq": "lb·ft²"}.get(shown, shown)
         shown = {
             "ampere": "A",
@@ -268,6 +274,10 @@ SPEED = Quantity(name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example
 LENGTH = Quantity(
     name="length", unit="m", shown="m", bare="metre", bare_us="foot", example="62 m or 200 ft", least=0, most=5000
 )
+SIZE = Quantity(
+    name="size", unit="metre", shown="m", bare="millimetre", bare_us="inch", example="140 mm or 5.5 in",
+    least=0.01, most=3,
+)  # fmt: skip
 FAULT_CURRENT = Quantity(
     name="fault current", unit="A", shown="A", bare="kA", example="14 kA or 300 MVA", least=50, most=4e5
 )

@@ -124,10 +124,10 @@ class Work:
         """Every fact that the plan rests on."""
         return {path for step in self._done.values() for path in step.reads}
 
-    def supposing(self, part: str, found: Callable[[Work], R], **values: object) -> R:
-        """What would be found were these fields of one part of the circuit so; it is noted what that read."""
+    def supposing(self, found: Callable[[Work], R], **parts: Mapping[str, Any]) -> R:
+        """What would be found were these fields of these parts of the circuit so; it is noted what that read."""
         circuit = self._given.circuit
-        changed: dict[str, Any] = {part: circuit.part(part).model_copy(update=values)}
+        changed: dict[str, Any] = {part: circuit.part(part).model_copy(update=values) for part, values in parts.items()}
         work = Work(
             self._given.job, replace(circuit, **changed), self.rules, Kept(last=(self._given, dict(self._done)))
         )

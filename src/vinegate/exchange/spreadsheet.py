@@ -156,7 +156,7 @@ def _text(body: bytes) -> Iterator[list[str]]:
         raise UnreadableSheet("its quotation marks do not match.") from error
 
 
-_WORDS_OF: Final = {
+WORDS_OF: Final = {
     TAG_PATH: "tag motor item id position circuit",
     "start.driven": "drives driven service description load",
     "plate.power": "hp kw horsepower power rating",
@@ -180,7 +180,7 @@ _WORDS_OF: Final = {
     "plate.leads": "leads",
     "plate.duty": "duty",
 }
-_SAID: Final = {word: path for path, words in _WORDS_OF.items() for word in words.split()}
+_SAID: Final = {word: path for path, words in WORDS_OF.items() for word in words.split()}
 _UNIT_HEAD: Final = {"hp": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz"}
 
 
@@ -196,11 +196,11 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
     for path, fact in reversed(paths().items()):
         for word in (path.partition(".")[2], fact.symbol, fact.label_iec, fact.label):
             if word:
-                labels[_plain(word)] = path
+                labels[plain(word)] = path
     labels |= _SAID
     found: dict[int, str] = {}
     for at, head in enumerate(heads):
-        named = labels.get(_plain(_without_unit(head)[0])) or labels.get(_plain(head))
+        named = labels.get(plain(_without_unit(head)[0])) or labels.get(plain(head))
         if named and named not in found.values():
             found[at] = named
     if TAG_PATH not in found.values():
@@ -208,7 +208,7 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
     return found
 
 
-def _plain(text: str) -> str:
+def plain(text: str) -> str:
     return re.sub(r"[^a-z0-9]", "", text.lower().replace("φ", "phi"))
 
 
@@ -221,7 +221,7 @@ def _without_unit(head: str) -> tuple[str, str]:
     match = re.match(r"^\s*(.*?)\s*(?:\[([^\]]+)\]|\(([^)]+)\)|,\s*([A-Za-z%°²·/]+))\s*$", head)
     if match and match.group(1):
         return match.group(1), next(one for one in match.groups()[1:] if one)
-    return head.strip(), _UNIT_HEAD.get(_plain(head), "")
+    return head.strip(), _UNIT_HEAD.get(plain(head), "")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

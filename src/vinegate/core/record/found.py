@@ -150,7 +150,7 @@ def _as_set(work: Work) -> Protected | None:
     there = {name: value for name, value in read.items() if value is not None}
     if not there:
         return None
-    return work.supposing("protection", lambda other: other.found(PROTECTION), **there)
+    return work.supposing(lambda other: other.found(PROTECTION), protection=there)
 
 
 def plan_side(job: Job, circuit: Circuit, rules: RuleSet, kept: Kept | None = None) -> Against:

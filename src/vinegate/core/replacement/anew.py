@@ -12,7 +12,7 @@ from vinegate.core.quantity import write
 if TYPE_CHECKING:
     from vinegate.core.plan import Plan
 
-_OF_THE_OLD: Final = ("machine", "new_plate", "replacement")
+_OF_THE_OLD: Final = ("machine", "new_plate", "new_machine", "replacement")
 """Parts that belong to the old motor, or to the comparison: they go when the new plate is taken over."""
 _ITS_SETTING: Final = "overload"
 
@@ -33,19 +33,29 @@ class Anew:
 def with_new_plate(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
     """The circuit's facts with the new plate taken over; the old motor's own data are left behind.
 
-    Its machine's own data and the overload's setting must be given anew; where the other facts come from stays.
+    What is known of the new machine goes with its plate; the overload's setting must be given anew; where the other
+    facts come from stays.
     """
     found = {key: part for key, part in circuit_raw.items() if key not in _OF_THE_OLD}
     new = circuit_raw.get("new_plate") or {}
     protection = {key: text for key, text in (circuit_raw.get("protection") or {}).items() if key != _ITS_SETTING}
-    gone = ("plate.", "machine.", "new_plate.", "replacement.", f"protection.{_ITS_SETTING}")
+    gone = ("plate.", "machine.", "new_plate.", "new_machine.", "replacement.", f"protection.{_ITS_SETTING}")
     sources = {path: word for path, word in (circuit_raw.get("sources") or {}).items() if not path.startswith(gone)}
-    return {**found, "plate": dict(new), "protection": protection, "sources": sources}
+    known = dict(circuit_raw.get("new_machine") or {})
+    machine = {"machine": known} if known else {}
+    return {**found, **machine, "plate": dict(new), "protection": protection, "sources": sources}
 
 
 def anew(old: Plan, new: Plan) -> tuple[Anew, ...]:
     """Devices, start, stop, drive, place and control power, each as it is and as it would be."""
-    return (*_devices(old, new), *_starts(old, new), *_stops(old, new), *_figures(old, new), *_drive(old, new))
+    return (
+        *_devices(old, new),
+        *_starts(old, new),
+        *_stops(old, new),
+        *_figures(old, new),
+        *_drive(old, new),
+        *_place(old, new),
+    )
 
 
 def _devices(old: Plan, new: Plan) -> Iterator[Anew]:
@@ -77,11 +87,33 @@ def _stops(old: Plan, new: Plan) -> Iterator[Anew]:
     yield Anew(name="Stop, time", old=_shown(times[0], "s"), new=_shown(times[1], "s"))
 
 
+_SHOWN: Final = (
+    ("stop.energy", "Stop, energy"),
+    ("stop.torque", "Brake, torque"),
+    ("stop.hold_torque", "Brake, torque to hold"),
+    ("stop.brake_heat", "Brake, heat a stop"),
+    ("stop.direct", "Direct current of the brake"),
+    ("stop.ohms", "Braking resistor, at most"),
+    ("starter.size_va", "Control transformer, at least"),
+)
+
+
 def _figures(old: Plan, new: Plan) -> Iterator[Anew]:
-    figures = [plan.figure("starter.size_va") for plan in (old, new)]
-    if any(figures):
-        shown = [figure.shown if figure else "–" for figure in figures]
-        yield Anew(name="Control transformer, at least", old=shown[0], new=shown[1])
+    """What the stops and the control circuit have to be made for."""
+    for key, name in _SHOWN:
+        figures = [plan.figure(key) for plan in (old, new)]
+        if any(figures):
+            shown = [figure.shown if figure else "–" for figure in figures]
+            yield Anew(name=name, old=shown[0], new=shown[1])
+
+
+def _place(old: Plan, new: Plan) -> Iterator[Anew]:
+    """Each thing's standing in its area, where the new plate turns it."""
+    after = {gate.key: gate.verdict for gate in new.stage("place").gates}
+    for gate in old.stage("place").gates:
+        verdict = after.get(gate.key)
+        if verdict is not None and verdict is not gate.verdict:
+            yield Anew(name=gate.name, old=gate.verdict.value, new=verdict.value)
 
 
 def _drive(old: Plan, new: Plan) -> Iterator[Anew]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.drive.facts import Drive
-from vinegate.core.plate.kind import Family
 from vinegate.core.quantity import write
+from vinegate.core.replacement.direction import reversing
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair
 
@@ -88,29 +88,4 @@ def capacitor(pair: Pair) -> Row | None:
         text="Chosen for the old one's magnetizing power.",
         source=_EXCITES,
         task="Chosen anew by the new motor's no-load amperes: at most 0.9·√3·U·I_0.",
-    )
-
-
-def reversing(pair: Pair) -> Row | None:
-    """A single-phase machine turns round by leads, by turning its stator end for end, or not at all."""
-    if pair.new.plate.family is not Family.SINGLE:
-        return None
-    said = pair.facts.reversed_by
-    if said is None:
-        return None
-    row = Said(
-        "reversing", "Turned round", "", {"leads": "by two leads", "stator": "by its stator", "never": "never"}[said]
-    )
-    if said == "leads":
-        return row.put(fits=Fits.SAME, text="Two leads of its start winding exchanged, by its own diagram.")
-    if said == "stator":
-        return row.put(
-            fits=Fits.WITH,
-            text="Its stator is taken out and put in end for end.",
-            task="Turn it on the bench before it is mounted; see from which end its arrow is meant.",
-        )
-    return row.put(
-        fits=Fits.WITH,
-        text="It turns one way only.",
-        task="Look from the same end as at the old one: its way must be the machine's.",
     )

@@ -6,6 +6,8 @@ import re
 from dataclasses import replace
 from typing import Final
 
+from vinegate.core.replacement.belts import bearings
+from vinegate.core.replacement.direction import rotation
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.frames import differences, frame_of, weaker_shaft
 from vinegate.core.replacement.pair import Pair
@@ -233,39 +235,6 @@ def mounting(pair: Pair) -> Row | None:
         text="It is fixed another way.",
         source="NEMA MG 1:2021 4.3; IEC 60034-7:2020",
         task="An adapter by its maker.",
-    )
-
-
-def bearings(pair: Pair) -> Row | None:
-    """Belts pull: a ball bearing bears less than a roller one, and a roller one wants a pull."""
-    row = _words(pair, "bearings", "Bearings", "bearings")
-    if pair.facts.coupled is None:
-        return row.put(fits=Fits.UNKNOWN, text="", needs=("how it is coupled",))
-    if pair.facts.coupled != "belt":
-        return None
-    if not row.old or not row.new:
-        return row.lacking("bearings")
-    if row.old == row.new:
-        return row.put(fits=Fits.SAME, text="The same.")
-    return row.put(
-        fits=Fits.WITH,
-        text="Others, behind belts.",
-        source="NEMA MG 1:2021 14.7; IEC 60034-1:2022",
-        task="Belt pull against the new bearing's limit, by its maker.",
-    )
-
-
-def rotation(pair: Pair) -> Row:
-    row = _words(pair, "rotation", "Rotation", "rotation")
-    if pair.facts.one_way is None:
-        return row.put(fits=Fits.UNKNOWN, text="", needs=("whether it may turn one way only",))
-    if pair.facts.one_way == "no":
-        return row.put(fits=Fits.SAME, text="Either way is right.")
-    return row.put(
-        fits=Fits.WITH,
-        text="One way only.",
-        source="IEC 60034-8:2007; NEMA MG 1:2021 2.24",
-        task="Turn it for a moment, uncoupled, before it is coupled; swap two leads where it is wrong.",
     )
 
 

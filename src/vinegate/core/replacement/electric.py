@@ -32,7 +32,7 @@ _NEAR: Final = {
 
 def electric_rows(pair: Pair) -> list[Row]:
     """In the plate's order."""
-    made = (phases, hertz, volts, leads, power, amperes, service, at_rest, design, efficiency)
+    made = (phases, hertz, volts, leads, power, amperes, service, at_rest, design, rings, efficiency)
     return [row for row in (make(pair) for make in made) if row is not None]
 
 
@@ -307,6 +307,33 @@ def design(pair: Pair) -> Row | None:
         source="NEMA MG 1:2021 1.19; IEC 60034-12:2016",
         task="The load's own curve, measured, against the new motor's.",
     )
+
+
+_RING_PU: Final = 0.05
+_RINGS: Final = (
+    "IEC 60034-1:2022 10.2: rotor volts at rest and amperes of the rings; a resistor is U_2/(√3·I_2) by parts"
+)
+
+
+def rings(pair: Pair) -> Row | None:
+    """Of a wound rotor: the resistor and the rings' leads were chosen by its volts and amperes."""
+    if {pair.old.plate.family, pair.new.plate.family} != {Family.WOUND}:
+        return None
+    values = [(one.plate.rotor_volts_v, one.plate.rotor_current_a) for one in (pair.old, pair.new)]
+    texts = [f"{write(volts, 3)} V, {write(amps, 3)} A" if volts and amps else "" for volts, amps in values]
+    row = Said("rings", "Rotor's rings", texts[0], texts[1])
+    (old_v, old_a), (new_v, new_a) = values
+    if not (old_v and old_a and new_v and new_a):
+        return row.lacking("rotor volts and amperes")
+    unlike, more = (new_v / new_a) / (old_v / old_a), new_a / old_a
+    if abs(unlike - 1) <= _RING_PU and more <= 1 + _SAME_PU:
+        return row.put(fits=Fits.SAME, text="The resistor suits it as it is.", source=_RINGS)
+    if more > 1 + _SAME_PU:
+        text = f"Its rings carry {100 * (more - 1):.0f} % more, its resistance is {unlike:.2f} × the old one's."
+        return row.put(fits=Fits.NOT, text=text, source=_RINGS,
+                       task="Resistor, its leads and contactors for the new rotor's amperes.")  # fmt: skip
+    return row.put(fits=Fits.WITH, text=f"Its resistor is {unlike:.2f} × the old one's, by U_2/I_2.", source=_RINGS,
+                   task="Steps of the resistor set anew for the new rotor.")  # fmt: skip
 
 
 def efficiency(pair: Pair) -> Row | None:

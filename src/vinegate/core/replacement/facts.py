@@ -5,14 +5,26 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Facts, choice, field, measure
+from vinegate.core.field import Facts, choice, field, measure, words
+from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.kind import Family
 
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
 
 
+_SINGLE: Final = (Family.SINGLE,)
+
+
 class NewPlate(Plate):
     """The new motor's plate, as stamped: the same fields as the old one's."""
+
+
+class NewMachine(MachineFacts):
+    """What is known of the new motor beyond its plate: torques, inertia, its maker's curve."""
+
+
+BELTS: Final = (("v", "V-belts"), ("flat", "a flat belt"), ("toothed", "a toothed belt"), ("chain", "a chain"))
 
 
 class Replacement(Facts):
@@ -25,6 +37,28 @@ class Replacement(Facts):
     )
     coupled: str | None = field(
         choice("Coupled", (("direct", "by a coupling"), ("belt", "by belts"), ("flange", "by its flange")))
+    )
+    belt: str | None = field(choice("Belts are", BELTS, help="With the sheave's diameter: how hard they pull."))
+    sheave_m: float | None = field(
+        measure("Motor's sheave", q.SIZE, "d", help="Pitch diameter of the sheave on the new motor.")
+    )
+    radial_n: float | None = field(
+        measure("Shaft bears sideways", q.FORCE, "F_r", help="Greatest radial force at the shaft's end, by its maker.")
+    )
+    radial_least_n: float | None = field(
+        measure("Pull asked, at least", q.FORCE, "F_min", help="Of a roller bearing, by its maker.")
+    )
+    old_taps: str | None = field(
+        words(
+            "Speeds by tap, old",
+            60,
+            example="1075/900/750",
+            families=_SINGLE,
+            help="As stamped, the plate's speed first.",
+        )
+    )
+    new_taps: str | None = field(
+        words("Speeds by tap, new", 60, example="1075/900/750", families=_SINGLE, help="Likewise.")
     )
     one_way: str | None = field(
         choice("Turns one way only", _YES_NO, help="The driven machine, or the new motor's fan.")
@@ -46,6 +80,10 @@ class Replacement(Facts):
         measure("Capacitors at the old leads", q.REACTIVE_POWER, "Q_c", help="Switched with the old motor.")
     )
     reversed_by: str | None = field(
-        choice("Turns round by", (("leads", "two leads"), ("stator", "turning its stator"), ("never", "nothing")))
+        choice(
+            "Turns round by",
+            (("leads", "two leads"), ("stator", "turning its stator"), ("never", "nothing")),
+            families=_SINGLE,
+        )
     )
     has_heater: str | None = field(choice("Has a space heater", _YES_NO, help="Of the volts that are there."))

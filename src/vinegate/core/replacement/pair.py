@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Final, cast
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import Fed, fed
 from vinegate.core.load.stage import LOAD, Asked
+from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated, rate
-from vinegate.core.replacement.facts import NewPlate, Replacement
+from vinegate.core.replacement.facts import NewMachine, NewPlate, Replacement
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.stage import START
@@ -21,6 +23,9 @@ from vinegate.core.stop.stage import STOP
 from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.work import Work
 from vinegate.core.working import Figure
+
+RPM: Final = math.pi / 30
+"""Radians a second of a turn a minute."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,7 +69,14 @@ class Pair:
             return self.facts.measured_power_w
         if self.load is None or not self.load.power.given:
             return None
-        return self.load.torque_nm * self.load.full_speed_rpm * 0.10471976
+        return self.load.torque_nm * self.load.full_speed_rpm * RPM
+
+    @property
+    def load_times(self) -> float:
+        """What was measured over what the load's sheet says."""
+        if self.load is None or not self.facts.measured_power_w:
+            return 1.0
+        return self.facts.measured_power_w / (self.load.torque_nm * self.load.full_speed_rpm * RPM)
 
     @property
     def measured(self) -> bool:
@@ -75,8 +87,8 @@ def pair_of(work: Work) -> Pair:
     """The circuit's motor and the one that is to take over."""
     new = cast(Plate, work.circuit.of("new_plate", NewPlate))
     return Pair(
-        old=_machine(work, work.circuit.plate),
-        new=_here(work, _machine(work, new)),
+        old=_machine(work, work.circuit.plate, work.circuit.machine),
+        new=_here(work, _machine(work, new, work.circuit.of("new_machine", NewMachine))),
         facts=work.circuit.of("replacement", Replacement),
         job=work.job,
         circuit=work.circuit,
@@ -88,10 +100,10 @@ def pair_of(work: Work) -> Pair:
     )
 
 
-def _machine(work: Work, plate: Plate) -> Machine:
+def _machine(work: Work, plate: Plate, machine: MachineFacts) -> Machine:
     """Worked on a sheet of its own, which is not shown: its lines are the plate's."""
     sheet = Sheet("plate", "")
-    circuit = Circuit(plate=plate, wiring=work.circuit.wiring)
+    circuit = Circuit(plate=plate, machine=machine, wiring=work.circuit.wiring)
     rated = rate(sheet, circuit, work.job, work.rules)
     return Machine(plate=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules))
 

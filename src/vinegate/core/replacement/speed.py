@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
+from vinegate.core.arrays import Array
+from vinegate.core.load import pump
+from vinegate.core.load.curve import shutoff_of, static_of
 from vinegate.core.quantity import write
 from vinegate.core.replacement.electric import rated_nm, synchronous_rpm
 from vinegate.core.replacement.fits import Fits, Row, Said
-from vinegate.core.replacement.pair import Machine, Pair
+from vinegate.core.replacement.pair import RPM, Machine, Pair
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Provenance
 
@@ -42,21 +44,24 @@ def meets_at(machine: Machine, pair: Pair) -> tuple[float, float] | None:
     rated = machine.rated.speed.value
     if rated >= synchronous:
         return None
-    times = (
-        pair.facts.measured_power_w / (pair.load.torque_nm * pair.load.full_speed_rpm * math.pi / 30)
-        if pair.measured and pair.facts.measured_power_w
-        else 1.0
-    )
     rpm = np.linspace(2 * rated - synchronous, synchronous, 4001)
+    times = pair.load_times
     gap = torque * (synchronous - rpm) / (synchronous - rated) - times * pair.load.torque_at(rpm)
-    below = np.flatnonzero(gap <= 0)
-    if not below.size or below[0] == 0:
+    speed = settles_at(rpm, gap)
+    if speed is None:
         return None
-    place = int(below[0])
-    share = gap[place - 1] / (gap[place - 1] - gap[place])
-    speed = float(rpm[place - 1] + share * (rpm[place] - rpm[place - 1]))
     at = float(times * pair.load.torque_at(np.array([speed]))[0])
-    return speed, at * speed * math.pi / 30
+    return speed, at * speed * RPM
+
+
+def settles_at(rpm: Array, gap: Array) -> float | None:
+    """The highest speed at which torque to spare turns to torque lacking; None where it never does in these speeds."""
+    turns = np.flatnonzero((gap[:-1] > 0) & (gap[1:] <= 0))
+    if not turns.size:
+        return None
+    place = int(turns[-1])
+    share = gap[place] / (gap[place] - gap[place + 1])
+    return float(rpm[place] + share * (rpm[place + 1] - rpm[place]))
 
 
 def turns_of(sheet: Sheet, pair: Pair) -> Turns | None:
@@ -118,13 +123,24 @@ def speed_row(pair: Pair, turns: Turns | None) -> Row:
     return _with_load(pair, row, turns)
 
 
+def _flow(pair: Pair, turns: Turns) -> str:
+    """Against a static head a pump's flow moves by more than its speed."""
+    load = pair.load
+    if load is None or load.kind != "pump-static":
+        return ""
+    facts = pair.circuit.load
+    speeds = np.array([turns.old_rpm, turns.new_rpm]) / load.full_speed_rpm
+    old, new = pump.flow_at(speeds, static_of(facts), shutoff_of(facts))
+    return f", {round(100 * float(new / old - 1), 1) + 0.0:+.1f} % flow" if old > 0 else ""
+
+
 def _with_load(pair: Pair, row: Said, turns: Turns) -> Row:
     more, unit = turns.new_rpm / turns.old_rpm - 1, pair.rules.words.speed_unit
     asks = turns.new_w / turns.old_w - 1
     percents = [round(100 * one, 1) + 0.0 for one in (more, asks)]  # no minus before nought
     text = (
         f"With this load {write(turns.new_rpm, 4)} {unit} for {write(turns.old_rpm, 4)}: "
-        f"{percents[0]:+.1f} % speed, {percents[1]:+.1f} % power."
+        f"{percents[0]:+.1f} % speed, {percents[1]:+.1f} % power{_flow(pair, turns)}."
     )
     new_w = pair.new.power_w or 0.0
     if turns.new_w > new_w * 1.005:

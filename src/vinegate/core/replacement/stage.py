@@ -9,13 +9,15 @@ from vinegate.core.paper import PaperTable
 from vinegate.core.replacement.besides import beside_rows
 from vinegate.core.replacement.body import body_rows
 from vinegate.core.replacement.electric import electric_rows
-from vinegate.core.replacement.facts import NewPlate, Replacement
+from vinegate.core.replacement.facts import NewMachine, NewPlate, Replacement
 from vinegate.core.replacement.fits import Fits, Row, worst_of
 from vinegate.core.replacement.frames import Frame, frame_of
 from vinegate.core.replacement.install import steps_of
 from vinegate.core.replacement.pair import pair_of
 from vinegate.core.replacement.single import single_rows
 from vinegate.core.replacement.speed import Turns, speed_row, turns_of
+from vinegate.core.replacement.taps import taps_row
+from vinegate.core.replacement.torque import torque_row
 from vinegate.core.work import Specification, Work
 
 KEY: Final = "replacement"
@@ -47,10 +49,12 @@ def _plan(work: Work) -> Compared | None:
     turns = turns_of(sheet, pair)
     electric = electric_rows(pair)
     ahead = next(place for place, row in enumerate(electric) if row.key == "power")
+    curves = tuple(row for row in (torque_row(work, pair), taps_row(pair)) if row is not None)
     rows = (
         *electric[:ahead],
         speed_row(pair, turns),
         *electric[ahead:],
+        *curves,
         *single_rows(pair),
         *body_rows(pair),
         *beside_rows(pair),
@@ -88,6 +92,11 @@ def _paper(found: Compared | None) -> tuple[PaperTable, ...]:
 
 
 REPLACEMENT = Specification(
-    key=KEY, plan=_plan, sheets={KEY: "Replacement"}, facts={"new_plate": NewPlate, KEY: Replacement}, station=_station,
-    stands="plate", paper=_paper,
-)  # fmt: skip
+    key=KEY,
+    plan=_plan,
+    sheets={KEY: "Replacement"},
+    facts={"new_plate": NewPlate, "new_machine": NewMachine, KEY: Replacement},
+    station=_station,
+    stands="plate",
+    paper=_paper,
+)

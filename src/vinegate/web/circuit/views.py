@@ -29,7 +29,7 @@ from vinegate.web.jobs.views import access_to
 from vinegate.web.kept import kept_of
 from vinegate.web.stages import PAGES, home_of
 from vinegate.web.stages.machine.curves import asked, chart_of, curves_csv
-from vinegate.web.stages.page import InHand, Page, Planned
+from vinegate.web.stages.page import InHand, Page, Planned, Reading
 from vinegate.web.stages.protection.devices import chart, rows
 from vinegate.web.stages.start.methods import methods, strip_drawing, used
 from vinegate.web.stages.stop.ways import stops_drawings
@@ -111,19 +111,25 @@ def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int
     if not access.may_edit:
         abort(403)
     page, circuit = _page(station), jobs.circuit_by_tag(access, tag)
-    saved = drafts.save(access, circuit, changes_in(request.form), writer_of(request.form))
+    reading = page.reads(access, jobs.loads(circuit.facts), request.form)
+    saved = drafts.save(access, circuit, changes_in(request.form) | dict(reading.changes), writer_of(request.form))
     live = "X-Live" in request.headers
-    if not live and not saved.conflicts:
+    if not live and not saved.conflicts and not reading.wrong:
         anchor = "working" if request.form.get("working") else None
         return redirect(url_for(".sheet", job_id=job_id, tag=tag, station=station, _anchor=anchor))
     planned = _planned(access, circuit, saved.job_facts, saved.circuit_facts, both_sources=page.both_sources)
-    context = _context(access, circuit, page, planned, saved)
+    context = _context(access, circuit, page, planned, saved, reading)
     shown = render_template("circuit/_live.html" if live else "circuit/sheet.html", **context)
     return shown, 409 if saved.conflicts else 200
 
 
 def _context(
-    access: Access, circuit: Circuit, page: Page, planned: Planned, saved: Saved | None = None
+    access: Access,
+    circuit: Circuit,
+    page: Page,
+    planned: Planned,
+    saved: Saved | None = None,
+    reading: Reading | None = None,
 ) -> dict[str, Any]:
     """Everything the sheet's templates show: what all of them have, and the page's own."""
     plan, shown, by_name = planned.plan, *page.parts(planned)
@@ -156,7 +162,16 @@ def _context(
         "words": rule_set(access.rules).words,
         "rules": rule_set(access.rules),
         **_kept_context(access, circuit, saved),
-        **page.context(InHand(planned=planned, fields=fields, shown=shown, by_name=by_name)),
+        **page.context(
+            InHand(
+                planned=planned,
+                fields=fields,
+                shown=shown,
+                by_name=by_name,
+                access=access,
+                reading=reading or Reading(),
+            )
+        ),
     }
 
 

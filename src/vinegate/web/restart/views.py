@@ -12,35 +12,21 @@ from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.facts import read_job
-from vinegate.core.field import read_facts
 from vinegate.core.rules.sets import rule_set
-from vinegate.core.start.facts import Start
-from vinegate.core.start.restart import Restart, Slot, restart_sequence, starter_of
-from vinegate.core.summary import profile_from
+from vinegate.core.start.restart import Restart, Slot, restart_sequence
 from vinegate.drawing.restart_chart import restart_chart
 from vinegate.drawing.scene import svg
 from vinegate.store import drafts, jobs
 from vinegate.store.drafts import Change, Conflict
 from vinegate.store.jobs import Access
 from vinegate.web.form import writer_of
-from vinegate.web.jobs.summaries import rows_of
 from vinegate.web.jobs.views import access_to
+from vinegate.web.restart.gather import Entry, gathered
 
 blueprint = Blueprint("restart", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/restart")
 
 _PATHS = ("start.restart_at", "start.restart")
 _LONGEST = 40
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Entry:
-    """One circuit's two facts of the restart, as typed, and what is wrong with them."""
-
-    tag: str
-    driven: str
-    at: str
-    takes_part: str
-    error: str
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -119,30 +105,7 @@ def _context(access: Access, conflicts: list[tuple[str, Conflict]] | None = None
 def _page(access: Access) -> Page:
     """The sequence from what is kept with each circuit: nothing is planned that has not changed."""
     job, _ = read_job(access.facts, access.rules)
-    starters, left_out, entries = [], [], []
-    lacking = 0
-    kept_rows = rows_of(access)
-    for circuit, summary in kept_rows.rows:
-        typed = jobs.loads(circuit.facts).get("start") or {}
-        facts, errors = read_facts(Start, {k: typed[k] for k in ("restart", "restart_at") if k in typed}, "start")
-        entries.append(
-            Entry(
-                tag=circuit.tag,
-                driven=str(typed.get("driven") or ""),
-                at=str(typed.get("restart_at") or ""),
-                takes_part=str(typed.get("restart") or ""),
-                error=errors[0].message if errors else "",
-            )
-        )
-        if facts.restart == "no":
-            left_out.append((circuit.tag, "stays off, as entered"))
-            continue
-        kept = profile_from(summary["restart"])
-        if isinstance(kept, str):
-            left_out.append((circuit.tag, kept))
-            lacking += 1
-            continue
-        starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s))
-    found = restart_sequence(starters, dip_limit_pu=job.limits.dip_pu, left_out=left_out)
+    here = gathered(access)
+    found = restart_sequence(here.starters, dip_limit_pu=job.limits.dip_pu, left_out=here.left_out)
     drawing = Markup(svg(restart_chart(found, editable=access.may_edit), "strip-drawing restart"))  # noqa: S704
-    return Page(found=found, entries=tuple(entries), drawing=drawing, planning=kept_rows.planning, open=lacking)
+    return Page(found=found, entries=here.entries, drawing=drawing, planning=here.planning, open=here.lacking)

@@ -13,7 +13,8 @@ from vinegate.core.facts import Circuit, Job, kind_of
 from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperPicture
 from vinegate.core.plan import Plan
-from vinegate.store.jobs import Raw
+from vinegate.store.drafts import Change
+from vinegate.store.jobs import Access, Raw
 from vinegate.web.form import FormField, shown_parts
 
 
@@ -34,6 +35,15 @@ class Planned:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Reading:
+    """What a sheet read from its own form beside the fields: changes by path, and what it could not read."""
+
+    changes: Mapping[str, Change] = field(default_factory=dict)
+    wrong: str = ""
+    typed: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class InHand:
     """A sheet being shown: the draft, its fields, and of a job's many boards or areas those with and without fields."""
 
@@ -41,6 +51,9 @@ class InHand:
     fields: dict[str, FormField] = field(default_factory=dict)
     shown: list[str] = field(default_factory=list)
     by_name: list[str] = field(default_factory=list)
+    access: Access | None = None
+    """Whose job it is in, for a sheet that looks at its other circuits."""
+    reading: Reading = Reading()
 
     @property
     def plan(self) -> Plan:
@@ -67,6 +80,8 @@ class Page:
     """What it gives as a file, by name: text and its kind, None while there is nothing."""
     headline: Callable[[Plan], Verdict] = lambda plan: plan.verdict
     """The verdict ahead of its answer: the circuit's, unless the sheet judges something else."""
+    reads: Callable[[Access, Raw, Mapping[str, str]], Reading] = lambda *_: Reading()
+    """Facts from its own form: the job, the circuit's facts, what was sent."""
     pictures: Callable[[Plan], tuple[PaperPicture, ...]] = lambda _: ()
     """What it draws on paper beside what every sheet has; kept with an issued plan."""
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from flask import request
 from markupsafe import Markup
 
 from vinegate.core.answer import Piece
@@ -16,7 +17,10 @@ from vinegate.core.replacement.stage import REPLACEMENT, Compared
 from vinegate.core.rules.sets import rule_set
 from vinegate.drawing.frames import frames_over
 from vinegate.drawing.scene import svg
+from vinegate.web.form import FormField
 from vinegate.web.stages.page import InHand, Page
+from vinegate.web.stages.replacement.order import restart_order
+from vinegate.web.stages.replacement.reading import others, reading
 
 _WORDS = {
     Fits.SAME: ("fits", " as it is."),
@@ -42,27 +46,44 @@ def _answer(plan: Plan) -> tuple[Piece, ...]:
 
 def _context(hand: InHand) -> dict[str, Any]:
     found = hand.plan.of(REPLACEMENT)
-    facts = hand.planned.circuit_raw
+    facts, tag = hand.planned.circuit_raw, str((request.view_args or {}).get("tag", ""))
     old, new = dict(facts.get("plate") or {}), dict(facts.get("new_plate") or {})
     names = [f"new_plate.{name}" for name in NewPlate.fields()]
     context: dict[str, Any] = {
         "compared": found,
-        "plate_fields": [path for path in names if path in hand.fields],
+        "plates": [
+            _side(hand.fields[path], str(old.get(path.partition(".")[2]) or ""))
+            for path in names
+            if path in hand.fields
+        ],
+        "machine_fields": [path for path in hand.fields if path.startswith("new_machine.")],
+        "machine_open": any(one.text for path, one in hand.fields.items() if path.startswith("new_machine.")),
+        "reading": hand.reading,
+        "other_plates": others(hand.access, tag),
         "beside_fields": [path for path in hand.fields if path.startswith("replacement.")],
         "copying": [(f"new_plate.{key}", str(new.get(key) or ""), str(text)) for key, text in old.items()],
         "taking": _taking(facts) if found is not None else [],
     }
-    return context | (_beside(hand, found) if found is not None else {})
+    return context | (_beside(hand, found, tag) if found is not None else {})
 
 
-def _beside(hand: InHand, found: Compared) -> dict[str, Any]:
+def _side(new: FormField, old: str) -> tuple[FormField, str, str, str]:
+    """A field of the new plate, the old one's text, and how they stand by sign and word."""
+    if not new.text and not old:
+        return new, old, "", ""
+    if not new.text or not old:
+        return new, old, "?", "not on both"
+    return (new, old, "=", "the same") if new.text.casefold() == old.casefold() else (new, old, "≠", "differs")
+
+
+def _beside(hand: InHand, found: Compared, tag: str) -> dict[str, Any]:
     """The circuit planned with the new plate, against the circuit as it is."""
     planned = hand.planned
     after = plan_raw(hand.plan.rules, planned.job_raw, with_new_plate(planned.circuit_raw), both_sources=False)
     old, new = found.frames
     drawn = frames_over(old, new, us=rule_set(hand.plan.rules).practice.us_units) if old and new else None
     return {
-        "anew": anew(hand.plan, after),
+        "anew": (*anew(hand.plan, after), *restart_order(hand.access, tag, after)),
         "then": [gate for gate in after.gates if gate.weighs and gate.verdict is not Verdict.PASSES],
         "frames_drawing": Markup(svg(drawn, "circuit-drawing")) if drawn else None,  # noqa: S704 - our own drawing
     }
@@ -70,7 +91,10 @@ def _beside(hand: InHand, found: Compared) -> dict[str, Any]:
 
 def _taking(facts: dict[str, Any]) -> list[tuple[str, str, str]]:
     """Path, what stands there, what will: just what the circuit beside was planned with."""
-    after, parts = with_new_plate(facts), ("plate", "machine", "protection", "new_plate", "replacement", "sources")
+    after, parts = (
+        with_new_plate(facts),
+        ("plate", "machine", "protection", "new_plate", "new_machine", "replacement", "sources"),
+    )
     found = []
     for part in parts:
         was, now = facts.get(part) or {}, after.get(part) or {}
@@ -85,4 +109,7 @@ def _headline(plan: Plan) -> Verdict:
     return worst_of(gate.verdict for gate in plan.stage("replacement").gates if gate.kind is Kind.INFORMS)
 
 
-PAGE = Page(key="replacement", asks=("new_plate", "replacement"), context=_context, answer=_answer, headline=_headline)
+PAGE = Page(
+    key="replacement", asks=("new_plate", "new_machine", "replacement"), context=_context, answer=_answer,
+    headline=_headline, reads=reading,
+)  # fmt: skip

@@ -1,0 +1,65 @@
+"""A job's machines as the restart sees them, from what is kept with each circuit."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vinegate.core.field import read_facts
+from vinegate.core.start.facts import Start
+from vinegate.core.start.restart import Starter, starter_of
+from vinegate.core.summary import profile_from
+from vinegate.store import jobs
+from vinegate.store.jobs import Access
+from vinegate.web.jobs.summaries import rows_of
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """One circuit's two facts of the restart, as typed, and what is wrong with them."""
+
+    tag: str
+    driven: str
+    at: str
+    takes_part: str
+    error: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gathered:
+    """Those that start again; each circuit's two facts; what stands aside and why; how many lack facts or a plan."""
+
+    starters: tuple[Starter, ...]
+    entries: tuple[Entry, ...]
+    left_out: tuple[tuple[str, str], ...]
+    lacking: int
+    planning: int
+
+
+def gathered(access: Access) -> Gathered:
+    """Nothing is planned that has not changed."""
+    starters, left_out, entries = list[Starter](), list[tuple[str, str]](), list[Entry]()
+    lacking = 0
+    kept_rows = rows_of(access)
+    for circuit, summary in kept_rows.rows:
+        typed = jobs.loads(circuit.facts).get("start") or {}
+        facts, errors = read_facts(Start, {k: typed[k] for k in ("restart", "restart_at") if k in typed}, "start")
+        entries.append(
+            Entry(
+                tag=circuit.tag,
+                driven=str(typed.get("driven") or ""),
+                at=str(typed.get("restart_at") or ""),
+                takes_part=str(typed.get("restart") or ""),
+                error=errors[0].message if errors else "",
+            )
+        )
+        if facts.restart == "no":
+            left_out.append((circuit.tag, "stays off, as entered"))
+            continue
+        kept = profile_from(summary["restart"])
+        if isinstance(kept, str):
+            left_out.append((circuit.tag, kept))
+            lacking += 1
+            continue
+        starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s))
+    return Gathered(starters=tuple(starters), entries=tuple(entries), left_out=tuple(left_out), lacking=lacking,
+                    planning=kept_rows.planning)  # fmt: skip
