@@ -137,3 +137,36 @@ def test_least_breakdown_torques_by_steps(poles, falls):
     steps = [(float(pair.split()[0]), float(pair.split()[1])) for pair in falls.split(",")]
     for hp, value in column("torque_nema_ab", f"bdt_{poles}", "hp").items():
         assert value == [percent for start, percent in steps if float(hp) >= start][-1], hp
+
+
+FEET_NEMA = """143T 3.5 5.5 4 .875 2.25 · 145T 3.5 5.5 5 .875 2.25 · 182T 4.5 7.5 4.5 1.125 2.75 · 184T 4.5 7.5 5.5 1.125 2.75
+213T 5.25 8.5 5.5 1.375 3.375 · 215T 5.25 8.5 7 1.375 3.375 · 254T 6.25 10 8.25 1.625 4 · 256T 6.25 10 10 1.625 4
+284T 7 11 9.5 1.875 4.625 · 286T 7 11 11 1.875 4.625 · 324T 8 12.5 10.5 2.125 5.25 · 326T 8 12.5 12 2.125 5.25
+364T 9 14 11.25 2.375 5.875 · 365T 9 14 12.25 2.375 5.875 · 404T 10 16 12.25 2.875 7.25 · 405T 10 16 13.75 2.875 7.25
+444T 11 18 14.5 3.375 8.5 · 445T 11 18 16.5 3.375 8.5 · 447T 11 18 20 3.375 8.5"""
+FEET_IEC = """80 80 125 100 19 40 · 90S 90 140 100 24 50 · 90L 90 140 125 24 50 · 100L 100 160 140 28 60 · 112M 112 190 140 28 60
+132S 132 216 140 38 80 · 132M 132 216 178 38 80 · 160M 160 254 210 42 110 · 160L 160 254 254 42 110 · 180M 180 279 241 48 110
+180L 180 279 279 48 110 · 200L 200 318 305 55 110 · 225S 225 356 286 60 140 · 225M 225 356 311 60 140 · 250M 250 406 349 65 140
+280S 280 457 368 75 140 · 280M 280 457 419 75 140 · 315S 315 508 406 80 170"""
+
+
+@pytest.mark.parametrize("text", [FEET_NEMA, FEET_IEC], ids=["inches", "millimetres"])
+def test_frames_by_their_feet(text):
+    table = load("frame_dimension")
+    for line in text.replace("\n", " · ").split(" · "):
+        name, *values = line.split()
+        kept = table.find(frame=name)
+        columns = ("height", "across", "along", "shaft", "length")
+        assert [table.number(kept, one) for one in columns] == [float(one) for one in values], name
+
+
+def test_the_height_names_the_frame():
+    """The first two figures of an inch frame are four times its height (MG 1 4.2), a metric one's are its height."""
+    for kept in load("frame_dimension").rows:
+        digits = "".join(mark for mark in kept["frame"] if mark.isdigit())
+        if kept["unit"] == "mm":
+            assert float(kept["height"]) == float(digits), kept["frame"]
+        elif len(digits) > 2:
+            assert 4 * float(kept["height"]) == float(digits[:2]), kept["frame"]
+        else:
+            assert 16 * float(kept["height"]) == float(digits), kept["frame"]

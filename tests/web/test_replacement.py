@@ -1,6 +1,7 @@
 """The replacement's sheet: copied from the old plate, compared, taken over with its history."""
 
 import re
+from html import unescape
 
 import pytest
 
@@ -101,6 +102,36 @@ def test_a_stronger_start_moves_its_place_in_the_restart(sign_in, two):
     assert rows["Restart, its place"][0] == "2 of 2"
     before, after = (float(text.split()[0]) for text in rows["Restart, dip then"])
     assert after > 1.2 * before
+
+
+def test_what_is_to_be_set_anew_is_printed_and_issued(sign_in, two):
+    ines = sign_in("ines")
+    assert "to be set anew" not in text_of(ines.get(f"{two}/print"))
+    plate = dict(demo_job("harrowmere-lock.json").circuits)["P-11"]["plate"] | {"frame": "404T", "code_letter": "K"}
+    ines.post(f"{two}/replacement", {f"f:new_plate.{key}": text for key, text in plate.items()})
+    page = text_of(ines.get(f"{two}/print"))
+    assert "Replacement: to be set anew" in page
+    assert "Overload, class" in page.partition("to be set anew")[2]
+
+
+def test_the_steps_are_ticked_in_the_record(sign_in, two):
+    """As they stood that day: another list tomorrow leaves what was ticked."""
+    ines = sign_in("ines")
+    assert ines.get(f"{two}/record/measure/record_install").status_code == 404
+    assert "Installing the new motor" not in text_of(ines.get(f"{two}/record"))
+    ines.post(f"{two}/replacement", {"from_circuit": "B-42"})
+    page = text_of(ines.get(f"{two}/record/measure/record_install"))
+    steps = {n: unescape(text) for n, text in re.findall(r'name="step:(\d+)" value="([^"]+)"', page)}
+    assert steps["1"].startswith("Lock out")
+    sent = {"uid": "i" * 32, "form": "record_install", "taken_at": "", "said:1": "done", "said:3": "wrong"}
+    ines.post(f"{two}/record/entries", sent | {f"step:{n}": step for n, step in steps.items()})
+    found = text_of(ines.get(f"{two}/record"))
+    assert f"Not right: {steps['3']}" in found
+    again = text_of(ines.get(f"{two}/record/measure/record_install"))
+    assert 'name="said:1" value="done" checked' in again
+    assert 'name="said:2" value="done" checked' not in again
+    ines.post(f"{two}/replacement", {"f:new_plate.speed": "1180 rpm"})
+    assert f"Not right: {steps['3']}" in text_of(ines.get(f"{two}/record"))
 
 
 def test_one_who_only_reads_is_offered_no_plate_to_read(sign_in, two):

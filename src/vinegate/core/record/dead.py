@@ -20,7 +20,7 @@ from vinegate.core.grade import (
     unknown,
 )
 from vinegate.core.quantity import write
-from vinegate.core.record.facts import OF_FORM, AsSet, Before, Insulation, Rotation
+from vinegate.core.record.facts import OF_FORM, AsSet, Before, Installed, Insulation, Rotation, steps_in
 from vinegate.core.record.found import Against, Forms
 from vinegate.core.record.insulation import (
     FORM_WOUND_V,
@@ -63,6 +63,16 @@ def checklist(form: Before) -> Iterator[Gate]:
                        remedy="Put it right before it is energised.")  # fmt: skip
         else:
             yield confirm(key, fact.label, said == "done", fact.help or "Seen where it stands.", "")
+
+
+def installed(form: Installed) -> Iterator[Gate]:
+    """Every step that was ticked, as it was worded that day."""
+    for number, (said, step) in enumerate(steps_in(form.steps or ""), start=1):
+        key, name = f"record.step_{number}", f"Installing, step {number}"
+        if said == "wrong":
+            yield rule(key, name, False, f"Not right: {step}", "found where it stands", remedy="Put it right first.")
+        elif said == "done":
+            yield confirm(key, name, True, step, "")
 
 
 def insulation(sheet: Sheet, form: Insulation, plan: Against) -> Iterator[Gate]:

@@ -5,14 +5,14 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Facts, choice, field, measure, words
+from vinegate.core.field import Fact, Facts, choice, field, measure, words
 
-_DONE: Final = (("done", "done, and right"), ("wrong", "not right"), ("none", "not asked here"))
+DONE: Final = (("done", "done, and right"), ("wrong", "not right"), ("none", "not asked here"))
 
 
 def _line(label: str, why: str = "") -> str | None:
     """One line of the checklist."""
-    found: str | None = field(choice(label, _DONE, help=why))
+    found: str | None = field(choice(label, DONE, help=why))
     return found
 
 
@@ -46,6 +46,29 @@ class Before(Taken):
     heater: str | None = _line("Space heater and thermistors", "Thermistors shorted together, never above 2.5 V.")
     air: str | None = _line("Room for its cooling air")
     drive_off: str | None = _line("Drive's leads off for the insulation test")
+
+
+class Installed(Taken):
+    """The new motor put in: the replacement's own steps, each with how it was found, as they stood that day."""
+
+    steps: str | None = field(
+        Fact(
+            label="Steps",
+            read=str.strip,
+            longest=6000,
+            help="Each step of the replacement's list, and how it was found.",
+        )
+    )
+
+
+def steps_in(text: str) -> tuple[tuple[str, str], ...]:
+    """Each step as kept: how it was found, and its words.
+
+    >>> steps_in("done: Lock out.\\nwrong: Align it.")
+    (('done', 'Lock out.'), ('wrong', 'Align it.'))
+    """
+    lines = (line.partition(": ") for line in text.splitlines())
+    return tuple((said, words_) for said, _, words_ in lines if said in dict(DONE) and words_)
 
 
 class Insulation(Taken):
@@ -148,6 +171,7 @@ class AsSet(Taken):
 
 
 FORMS: Final[dict[str, type[Taken]]] = {
+    "record_install": Installed,
     "record_before": Before,
     "record_insulation": Insulation,
     "record_rotation": Rotation,
@@ -159,6 +183,7 @@ FORMS: Final[dict[str, type[Taken]]] = {
 """Keys of the forms in the order of the work, to their facts."""
 
 TITLES: Final[dict[str, str]] = {
+    "record_install": "Installing the new motor",
     "record_before": "Before it is energised",
     "record_insulation": "Insulation and winding",
     "record_rotation": "Rotation",
@@ -167,6 +192,10 @@ TITLES: Final[dict[str, str]] = {
     "record_running": "Running",
     "record_condition": "Temperature and vibration",
 }
+
+INSTALL: Final = "record_install"
+ASKED: Final = tuple(key for key in FORMS if key != INSTALL)
+"""Forms that every circuit is asked for; the installing is only where a motor is replaced."""
 
 OF_FORM: Final = ("instrument", "note", "taken", "simulated")
 """Fields every form has beside its readings."""

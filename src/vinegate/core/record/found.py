@@ -19,6 +19,7 @@ from vinegate.core.record.facts import (
     AsSet,
     Before,
     Condition,
+    Installed,
     Insulation,
     Rotation,
     Running,
@@ -38,6 +39,7 @@ from vinegate.core.work import Kept, Work
 class Forms:
     """The forms as they are filled in; empty ones too."""
 
+    install: Installed
     before: Before
     insulation: Insulation
     rotation: Rotation
@@ -91,6 +93,7 @@ class Against:
 def forms_of(work: Work) -> Forms:
     """The circuit's forms."""
     return Forms(
+        install=work.circuit.of("record_install", Installed),
         before=work.circuit.of("record_before", Before),
         insulation=work.circuit.of("record_insulation", Insulation),
         rotation=work.circuit.of("record_rotation", Rotation),

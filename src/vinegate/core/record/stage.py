@@ -11,7 +11,7 @@ from vinegate.core.grade import Gate, Kind, Verdict, informs, worst_of
 from vinegate.core.paper import PaperTable
 from vinegate.core.quantity import write
 from vinegate.core.record import dead, live
-from vinegate.core.record.facts import FORMS, TITLES, Taken
+from vinegate.core.record.facts import DONE, FORMS, TITLES, Taken, steps_in
 from vinegate.core.record.found import Against, Forms, against, filled, forms_of
 from vinegate.core.record.unbalance import deviation_pct
 from vinegate.core.sheet import Sheet
@@ -72,6 +72,7 @@ def _plan(work: Work) -> Recorded | None:
 
 def _gates(sheet: Sheet, forms: Forms, plan: Against, keys: tuple[str, ...]) -> Iterator[tuple[str, list[Gate]]]:
     ran = "record_running" in keys or "record_start" in keys
+    yield "record_install", [*dead.installed(forms.install)]
     yield "record_before", [*dead.checklist(forms.before)] if "record_before" in keys else []
     yield "record_insulation", [*dead.insulation(sheet, forms.insulation, plan), *dead.winding(sheet, forms.insulation)]
     yield "record_rotation", [*dead.rotation(forms.rotation, ran=ran)]
@@ -99,6 +100,11 @@ def _readings(work: Work, keys: tuple[str, ...]) -> Iterator[Reading]:
         for name, fact in zip(kind.model_fields, kind.fields().values(), strict=True):
             value = getattr(form, name)
             if value is None or name in ("taken", "simulated"):
+                continue
+            if name == "steps":
+                yield from (
+                    Reading(form=TITLES[key], label=step, shown=dict(DONE)[said]) for said, step in steps_in(value)
+                )
                 continue
             if fact.quantity is not None:
                 shown = fact.quantity.show(value, us=us)

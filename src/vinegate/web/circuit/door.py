@@ -9,7 +9,7 @@ from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.plan import plan_circuit
 from vinegate.core.rules.sets import rule_set
 from vinegate.store import jobs, revisions
-from vinegate.web.circuit.views import blueprint, draft, print_context, revision_context
+from vinegate.web.circuit.views import blueprint, draft, on_paper, print_context, revision_context
 from vinegate.web.jobs.views import access_to
 from vinegate.web.stages.start.methods import used
 
@@ -47,7 +47,7 @@ def card(job_id: int, tag: str) -> str:
     context = revision_context(access, circuit, issued[0].number) if issued else None
     if context is None:
         planned = draft(access, circuit, both_sources=False)
-        context = print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
+        context = print_context(access, circuit, on_paper(planned), planned.job_raw, planned.circuit_raw, None)
     plan, facts = context["plan"], context["facts"]
     row = used(plan)
     motor = next(stop.short for stop in context["stations"] if stop.kind == "plate")

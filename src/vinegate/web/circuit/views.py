@@ -219,7 +219,7 @@ def issue(job_id: int, tag: str) -> Redirect | tuple[str, int]:
             number=number,
             seen=seen,
             facts={"job": planned.job_raw, "circuit": planned.circuit_raw},
-            plan=plan_document(replace(planned.plan, pictures=_pictures(planned.plan))),
+            plan=plan_document(on_paper(planned)),
             program_version=__version__,
             note=note,
         )
@@ -293,6 +293,13 @@ def print_context(
     }
 
 
+def on_paper(planned: Planned) -> Plan:
+    """The plan with every sheet's own tables and pictures."""
+    plan, raw = planned.plan, (planned.job_raw, planned.circuit_raw)
+    further = tuple(table for page in PAGES.values() for table in page.papers(plan, *raw))
+    return replace(plan, papers=(*plan.papers, *further), pictures=_pictures(plan))
+
+
 def _pictures(plan: Plan) -> tuple[PaperPicture, ...]:
     """What the sheets draw on paper beside what every print has."""
     return tuple(picture for page in PAGES.values() for picture in page.pictures(plan))
@@ -305,7 +312,7 @@ def print_view(job_id: int, tag: str) -> str:
     access = access_to(job_id)
     circuit = jobs.circuit_by_tag(access, tag)
     planned = draft(access, circuit)
-    context = print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
+    context = print_context(access, circuit, on_paper(planned), planned.job_raw, planned.circuit_raw, None)
     return render_template("circuit/print.html", **context)
 
 
@@ -341,7 +348,7 @@ def pdf(job_id: int, tag: str, number: int | None) -> Response:
     circuit = jobs.circuit_by_tag(access, tag)
     if number is None:
         planned = draft(access, circuit)
-        context = print_context(access, circuit, planned.plan, planned.job_raw, planned.circuit_raw, None)
+        context = print_context(access, circuit, on_paper(planned), planned.job_raw, planned.circuit_raw, None)
     else:
         context = revision_context(access, circuit, number)
     name = f"{tag}-{context['revision'].letter if number else 'draft'}.pdf"

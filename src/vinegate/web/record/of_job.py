@@ -9,7 +9,7 @@ from typing import Any, Final
 from flask import Blueprint, Response, render_template
 from flask_login import login_required
 
-from vinegate.core.record.facts import FORMS, RETEST_DAYS, TITLES
+from vinegate.core.record.facts import ASKED, RETEST_DAYS, TITLES
 from vinegate.exchange.sheets import xlsx
 from vinegate.store.jobs import Access
 from vinegate.web.jobs.summaries import rows_of
@@ -68,7 +68,7 @@ def show(job_id: int) -> str:
     """The job's record."""
     access = access_to(job_id)
     found, planning = rows(access)
-    return render_template("record/job.html", access=access, rows=found, planning=planning, count=len(FORMS))
+    return render_template("record/job.html", access=access, rows=found, planning=planning, count=len(ASKED))
 
 
 @blueprint.get("/report.xlsx")
@@ -85,7 +85,7 @@ def table(job_id: int) -> Response:
     ]
     due = [(one.tag, form, day, "overdue" if past else "") for one in found for form, day, past in one.due]
     body = xlsx([
-        ("Circuits", ("Tag", "Drives", "Record", f"Forms of {len(FORMS)}", "In words"), circuits),
+        ("Circuits", ("Tag", "Drives", "Record", f"Forms of {len(ASKED)}", "In words"), circuits),
         ("Forms", ("Tag", "Form", "Taken", "Kind"), forms),
         ("Due", ("Tag", "Form", "Due", ""), due),
     ])  # fmt: skip

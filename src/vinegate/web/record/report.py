@@ -7,7 +7,7 @@ from typing import Any
 from flask import Response, render_template
 from flask_login import login_required
 
-from vinegate.core.record.facts import FORMS, TITLES
+from vinegate.core.record.facts import ASKED, TITLES
 from vinegate.core.record.stage import CAUTION, RECORD
 from vinegate.core.rules.sets import rule_set
 from vinegate.store import captures, entries, revisions
@@ -30,7 +30,7 @@ def _context(job_id: int, tag: str) -> dict[str, Any]:
         "readings": [(title, [one for one in found.readings if one.form == title]) for title in TITLES.values()]
         if found
         else [],
-        "lacking": [TITLES[form] for form in FORMS if found is None or form not in found.forms],
+        "lacking": [TITLES[form] for form in ASKED if found is None or form not in found.forms],
         "people": sorted({entry.user.name for entry in entries.entries(circuit)}),
         "captures": captures.listed(circuit),
         "issued": issued[0] if issued else None,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from datetime import UTC, datetime, timedelta
 from typing import Any, Final
 
@@ -13,8 +14,9 @@ from flask_wtf.csrf import generate_csrf
 from vinegate.core.facts import read_circuit
 from vinegate.core.field import Fact
 from vinegate.core.quantity import write
-from vinegate.core.record.facts import FORMS, OF_FORM, TITLES
+from vinegate.core.record.facts import DONE, FORMS, INSTALL, OF_FORM, TITLES, steps_in
 from vinegate.core.record.stage import CAUTION, RECORD
+from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.rules.sets import rule_set
 from vinegate.instruments.meter import NoReading, allowed, read_meter
 from vinegate.store import entries, jobs
@@ -25,9 +27,12 @@ from vinegate.web.form import FormField, form_fields
 from vinegate.web.record.base import blueprint, reader, writer
 from vinegate.web.record.expected import expected
 from vinegate.web.record.photos import NotAPicture, smaller
+from vinegate.web.stages.page import Planned
+from vinegate.web.stages.record import offered
 
 _UID: Final = re.compile(r"[0-9A-Za-z-]{8,40}")
 SIMULATED_WORD: Final = "simulated bench"
+_MOST_STEPS: Final = 40
 _AHEAD: Final = timedelta(minutes=5)
 
 
@@ -70,7 +75,9 @@ def _page(
     before = (planned.circuit_raw.get(form) or {}).get("instrument", "")
     typed = {"instrument": before, **typed}
     fields = form_fields((form,), job={}, circuit={form: typed}, rules=access.rules.value, errors=(), readonly=False)
-    keys = list(FORMS)
+    keys = offered(planned.plan)
+    if form not in keys:
+        abort(404)
     following = keys[keys.index(form) + 1] if form != keys[-1] else ""
     us = rule_set(access.rules).practice.us_units
     return render_template(
@@ -79,7 +86,9 @@ def _page(
         tag=circuit.tag,
         form=form,
         title=TITLES[form],
-        titles=TITLES,
+        titles={key: TITLES[key] for key in keys},
+        done=DONE,
+        steps=_steps(planned, typed) if form == INSTALL else [],
         following=following,
         fields=_in_order(list(fields.values())),
         units={path: _unit(one.fact, us=us) for path, one in fields.items()},
@@ -92,9 +101,18 @@ def _page(
     )
 
 
+def _steps(planned: Planned, typed: Mapping[str, str]) -> list[tuple[str, str]]:
+    """The replacement's steps with how each was found: as typed, else as kept; steps kept of another day after them."""
+    found = planned.plan.of(REPLACEMENT)
+    kept = (planned.circuit_raw.get(INSTALL) or {}).get("steps", "")
+    said = {step: how for how, step in steps_in(typed.get("steps") or kept)}
+    asked = found.steps if found is not None else ()
+    return [(step, said.get(step, "")) for step in (*asked, *(step for step in said if step not in asked))]
+
+
 def _in_order(fields: list[FormField]) -> list[FormField]:
     """Readings first; with what, and what was seen, after them."""
-    own = [one for one in fields if one.path.partition(".")[2] not in OF_FORM]
+    own = [one for one in fields if one.path.partition(".")[2] not in (*OF_FORM, "steps")]
     return own + [one for one in fields if one.path.partition(".")[2] in ("instrument", "note")]
 
 
@@ -151,7 +169,16 @@ def enter(job_id: int, tag: str) -> Any:
 def _readings(form: str) -> dict[str, str]:
     names = FORMS[form].fields().keys() - {"taken", "simulated"}
     found = {name: request.form.get(f"f:{form}.{name}", "").strip() for name in names}
+    if form == INSTALL:
+        found["steps"] = _ticked()
     return {name: text[: FORMS[form].fields()[name].longest] for name, text in sorted(found.items()) if text}
+
+
+def _ticked() -> str:
+    """Steps answered on the form, a line each, with their own words: the list may be another one tomorrow."""
+    numbers = range(1, _MOST_STEPS + 1)
+    lines = ((request.form.get(f"said:{n}", ""), " ".join(request.form.get(f"step:{n}", "").split())) for n in numbers)
+    return "\n".join(f"{said}: {step}" for said, step in lines if said in dict(DONE) and step)
 
 
 def _refused(access: Any, circuit: Circuit, form: str, readings: dict[str, str]) -> Any:

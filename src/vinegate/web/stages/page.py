@@ -11,7 +11,7 @@ from flask import request
 from vinegate.core.answer import Piece
 from vinegate.core.facts import Circuit, Job, kind_of
 from vinegate.core.grade import Verdict
-from vinegate.core.paper import PaperPicture
+from vinegate.core.paper import PaperPicture, PaperTable
 from vinegate.core.plan import Plan
 from vinegate.store.drafts import Change
 from vinegate.store.jobs import Access, Raw
@@ -82,6 +82,8 @@ class Page:
     """The verdict ahead of its answer: the circuit's, unless the sheet judges something else."""
     reads: Callable[[Access, Raw, Mapping[str, str]], Reading] = lambda *_: Reading()
     """Facts from its own form: the job, the circuit's facts, what was sent."""
+    papers: Callable[[Plan, Raw, Raw], tuple[PaperTable, ...]] = lambda *_: ()
+    """Tables on paper that need more than the plan: the plan, the job's facts, the circuit's."""
     pictures: Callable[[Plan], tuple[PaperPicture, ...]] = lambda _: ()
     """What it draws on paper beside what every sheet has; kept with an issued plan."""
 

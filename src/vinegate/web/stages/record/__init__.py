@@ -14,8 +14,9 @@ from vinegate.core.answer import Piece
 from vinegate.core.facts import read_circuit
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
-from vinegate.core.record.facts import FORMS, RETEST_DAYS, TITLES
+from vinegate.core.record.facts import ASKED, FORMS, INSTALL, RETEST_DAYS, TITLES
 from vinegate.core.record.stage import RECORD
+from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.drawing.history import histories
 from vinegate.drawing.scene import Scene, svg
 from vinegate.store import captures, entries, jobs
@@ -71,11 +72,18 @@ def _context(hand: InHand) -> dict[str, Any]:
     kept = [_kept(row, photos, access.rules.value) for row in rows]
     return {
         "recorded": hand.plan.of(RECORD),
-        "forms": [_form(key, rows) for key in FORMS],
+        "forms": [_form(key, rows) for key in offered(hand.plan)],
         "history": kept,
         "curves": [(title, _drawn(drawing)) for title, drawing in histories(_points(rows, hand))],
         "captures": captures.listed(circuit),
     }
+
+
+def offered(plan: Plan) -> tuple[str, ...]:
+    """Keys of the forms for this circuit: the installing only where a motor is, or was, replaced."""
+    recorded = plan.of(RECORD)
+    replaced = plan.of(REPLACEMENT) is not None or (recorded is not None and INSTALL in recorded.forms)
+    return tuple(FORMS) if replaced else ASKED
 
 
 def _drawn(drawing: Scene) -> Markup:

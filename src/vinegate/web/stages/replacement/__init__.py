@@ -9,6 +9,7 @@ from markupsafe import Markup
 
 from vinegate.core.answer import Piece
 from vinegate.core.grade import Kind, Verdict, worst_of
+from vinegate.core.paper import PaperPicture, PaperTable
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.replacement.anew import anew, with_new_plate
 from vinegate.core.replacement.facts import NewPlate
@@ -17,6 +18,7 @@ from vinegate.core.replacement.stage import REPLACEMENT, Compared
 from vinegate.core.rules.sets import rule_set
 from vinegate.drawing.frames import frames_over
 from vinegate.drawing.scene import svg
+from vinegate.store.jobs import Raw
 from vinegate.web.form import FormField
 from vinegate.web.stages.page import InHand, Page
 from vinegate.web.stages.replacement.order import restart_order
@@ -89,6 +91,25 @@ def _beside(hand: InHand, found: Compared, tag: str) -> dict[str, Any]:
     }
 
 
+def _papers(plan: Plan, job: Raw, circuit: Raw) -> tuple[PaperTable, ...]:
+    """What must be set anew, for whoever sets it; a column to tick."""
+    if plan.of(REPLACEMENT) is None:
+        return ()
+    after = plan_raw(plan.rules, job, with_new_plate(circuit), both_sources=False)
+    rows = tuple((one.name, one.old, one.new if one.changes else "as it is") for one in anew(plan, after))
+    return (PaperTable(stage="replacement", title="Replacement: to be set anew", rows=rows, blank="Done",
+                       head=("What", "Now", "With the new one")),)  # fmt: skip
+
+
+def _pictures(plan: Plan) -> tuple[PaperPicture, ...]:
+    """Both frames over each other."""
+    found = plan.of(REPLACEMENT)
+    if found is None or found.frames[0] is None or found.frames[1] is None:
+        return ()
+    drawn = frames_over(found.frames[0], found.frames[1], us=rule_set(plan.rules).practice.us_units)
+    return (PaperPicture(title="Frames: old dashed, new drawn", svg=svg(drawn, "circuit-drawing")),)
+
+
 def _taking(facts: dict[str, Any]) -> list[tuple[str, str, str]]:
     """Path, what stands there, what will: just what the circuit beside was planned with."""
     after, parts = (
@@ -111,5 +132,5 @@ def _headline(plan: Plan) -> Verdict:
 
 PAGE = Page(
     key="replacement", asks=("new_plate", "new_machine", "replacement"), context=_context, answer=_answer,
-    headline=_headline, reads=reading,
+    headline=_headline, reads=reading, papers=_papers, pictures=_pictures,
 )  # fmt: skip
