@@ -42,6 +42,30 @@ def test_a_start_and_a_stop_by_keys(enter, circuit):
     expect(page.get_by_role("img", name="Speed over time")).to_have_count(0)
 
 
+def test_time_is_let_pass_faster_and_stopped_again(enter, circuit):
+    """Pressed meanwhile it goes on; the address is the run, so that it can be sent."""
+    page = with_buttons(enter, circuit)
+    player = page.get_by_role("button", name="let time pass")
+    pressed(page, "press START")
+    pressed(page, "let go START")
+    page.select_option("[data-pace]", "10")
+    player.focus()
+    page.keyboard.press("Enter")
+    expect(player).to_have_attribute("aria-pressed", "true")
+    expect(page.locator("#alive")).to_contain_text("in delta", timeout=15000)
+    expect(page.locator("[data-pace]")).to_have_value("10")
+    pressed(page, "press STOP")
+    expect(page.locator("#alive")).to_contain_text("the motor is off")
+    expect(player).to_have_attribute("aria-pressed", "true")
+    player.click()
+    expect(player).to_have_attribute("aria-pressed", "false")
+    assert re.search(r"run=START%2B\+START-\+w[\d.]+\+STOP%2B", page.url)
+    sent = page.url
+    page.goto("about:blank")
+    page.goto(sent)
+    expect(page.locator("#alive")).to_contain_text("the motor is off")
+
+
 def test_a_hidden_fault_is_hunted_by_keys(enter, circuit):
     page = with_buttons(enter, circuit)
     pressed(page, "hide a fault and hunt it")

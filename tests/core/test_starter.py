@@ -3,6 +3,7 @@
 import random
 from dataclasses import replace
 from itertools import product
+from typing import ClassVar
 
 import numpy as np
 import pytest
@@ -40,6 +41,10 @@ _ALL = {
         ("behind", {"behind": True}), ("by operator", {"changes_by": "operator"}), ("by speed", {"changes_by": "speed"}),
         ("by speed dc", {"changes_by": "speed", "braking": "dc"}), ("by-pass", {"bypass": True}),
         ("ride", {"ride_s": 2.0, "emergency": True}),
+        ("two windings", {"speeds": "separate", "emergency": True}), ("constant torque", {"speeds": "constant"}),
+        ("variable torque", {"speeds": "variable", "five_poles": True}), ("constant power", {"speeds": "power"}),
+        ("through low", {"speeds": "constant", "compelling": True, "low_after_s": 2.0}),
+        ("two-wire speeds", {"speeds": "separate", "two_wire": True}), ("runs on", {"runs_on_s": 4.0, "emergency": True}),
         ("limits", {"reverses": True, "limits": True}), ("anti-plugging", {"reverses": True, "antiplug": True}),
         ("two-wire limits", {"reverses": True, "limits": True, "two_wire": True}),
     )
@@ -153,6 +158,13 @@ WRONG = [
         series(broken("OL"), broken("STOP"), broken("HAND"), make("AUTO"), make("PERMIT")))), "stops"),
     ("seal around the stop", with_logic(PLAIN, "M", series(broken("OL"), either(
         series(broken("STOP"), make("START")), make("M")))), "stops"),
+    ("high speed's star beside low", without(SHIPPED["full-voltage constant torque"], ("LO in HS", "HS in LO")), "apart"),
+    ("both windings at once", without(SHIPPED["full-voltage two windings"], ("LO in HI", "HI in LO")), "apart"),
+    ("star of the winding closed as it runs", without(KORNDORFER, ("1S in R", "R in 1S")), "turns"),
+    ("running on around the overload", with_logic(SHIPPED["full-voltage runs on"], "M", either(
+        series(broken("OL"), broken("E-STOP"), make("CR")), series(make("TS"), make("M")))), "stops"),
+    ("running on past its timer", with_logic(SHIPPED["full-voltage runs on"], "M", series(broken("OL"), broken("E-STOP"),
+     either(make("CR"), make("M")))), "stops"),
     ("no limit in its direction", without(SHIPPED["full-voltage limits"], ("LSf in F",)), "limits"),
     ("by-pass beside the drive", without(SHIPPED["drive by-pass"], ("K3 in K2", "K2 in K3", "K2 in TF")), "apart"),
     ("timer fed from the delta", with_logic(OPEN, "TR", make("2M")), "reaches"),
@@ -255,6 +267,39 @@ class TestFaults:
 
 
 class TestRun:
+    def test_what_runs_on_ends_by_its_timer_and_at_once_by_a_guard(self):
+        runs = SHIPPED["full-voltage runs on"]
+        started = "START+ START- w1 "
+        assert ran(runs, acts_from(started + "STOP+ STOP- w3")).connection == "on the line"
+        assert ran(runs, acts_from(started + "STOP+ STOP- w5")).connection == "off"
+        for guard in ("OL", "E-STOP"):
+            assert ran(runs, acts_from(started + f"STOP+ STOP- w1 {guard}+ {guard}- w0.5")).connection == "off"
+        assert ran(runs, acts_from(started + "STOP+ STOP- w1 power- power+ w0.5")).connection == "off"
+
+    @pytest.mark.parametrize("name", [n for n in SHIPPED if n.endswith(("windings", "torque", "power", "low"))])
+    def test_low_then_high_then_low_by_the_poles_that_close(self, name):
+        there = "LOW+ LOW- w1 HIGH+ HIGH- w1"
+        words = [hung.words for _, hung in ran(SHIPPED[name], acts_from(f"{there} LOW+ LOW- w4")).hangs]
+        assert words == ["off", "at low speed", "off", "at high speed", "off", "at low speed"]
+        assert ran(SHIPPED[name], acts_from(f"{there} STOP+")).connection == "off"
+
+    def test_high_answers_only_once_it_has_run_low(self):
+        through = SHIPPED["full-voltage through low"]
+        assert ran(through, acts_from("HIGH+ HIGH- w3")).connection == "off"
+        again = "LOW+ LOW- w1 HIGH+ HIGH- w1 STOP+ STOP- HIGH+ HIGH- w3"
+        assert ran(through, acts_from(again)).connection == "off"
+
+    def test_it_slows_before_low_as_long_as_asked(self):
+        hangs = ran(SHIPPED["full-voltage through low"], acts_from("LOW+ LOW- w1 HIGH+ HIGH- w1 LOW+ LOW- w4"), 3).hangs
+        off, low = (at for at, hung in hangs[-2:])
+        assert 1.8 < low - off < 2.4
+
+    def test_a_high_speed_whose_star_is_open_is_no_speed(self):
+        circuit = SHIPPED["full-voltage constant torque"]
+        assert hung_of(circuit, frozenset({"HI"})).how is Hangs.OFF
+        assert hung_of(circuit, frozenset({"HI", "HS"})).how is Hangs.WHOLE
+        assert hung_of(circuit, frozenset({"LO", "HS"})).how is Hangs.SHORT
+
     def test_it_rides_a_short_outage_and_no_stop(self):
         riding = SHIPPED["full-voltage ride"]
         started = "START+ START- w1 "
@@ -446,6 +491,61 @@ class TestMotor:
 
     def test_a_drive_is_left_to_its_sheet(self):
         assert self.shaft("F-3", "skerry-sound.json")[1].turned([(0.0, Hung(Hangs.FIRST, ""))], 1.0) is None
+
+    LOW: ClassVar = {"start.method": "full-voltage", "starter.speeds": "constant", "starter.low_current": "48 A"}
+
+    def test_low_speed_settles_just_below_half_of_synchronous(self):
+        """Twice the poles: 1200 for 2400; with the fan's eighth of the power its slip is small."""
+        drawn = planner("harrowmere-lock.json", "P-11")(self.LOW).of(STARTER)
+        plate = planner("harrowmere-lock.json", "P-11")()
+        synchronous = plate.figure("plate.synchronous").value
+        turned = drawn.shaft.turned([(0.0, Hung(Hangs.SLOW, ""))], 20.0)
+        assert 0.97 * synchronous / 2 < turned.speed_rpm[-1] < synchronous / 2
+
+    def test_from_high_low_brakes_harder_than_the_load_alone(self):
+        """Above its own synchronous speed the low winding drives back: it is at half speed long before it coasts there."""
+        shaft = planner("harrowmere-lock.json", "P-11")(self.LOW).of(STARTER).shaft
+        there = [(0.0, Hung(Hangs.WHOLE, "")), (12.0, Hung(Hangs.SLOW, ""))]
+        braked = shaft.turned(there, 40.0)
+        alone = shaft.turned([(0.0, Hung(Hangs.WHOLE, "")), (12.0, Hung(Hangs.OFF, ""))], 40.0)
+        half = braked.speed_rpm.max() / 2
+
+        def reaches(turned):
+            after = turned.time_s > 12.0
+            return float(turned.time_s[after][np.argmax(turned.speed_rpm[after] <= half * 1.02)])
+
+        assert reaches(braked) - 12 < 0.5 * (reaches(alone) - 12)
+        assert braked.speed_rpm[-1] == pytest.approx(half, rel=0.04)
+
+    @pytest.mark.parametrize(("kind", "torque"), [("constant", 1.0), ("variable", 0.5), ("power", 2.0)])
+    def test_torque_of_low_speed_is_the_windings(self, kind, torque):
+        """Constant power: twice the torque at half the speed; variable: a quarter of the power is half the torque."""
+        slow = planner("harrowmere-lock.json", "P-11")(self.LOW | {"starter.speeds": kind}).of(STARTER).shaft.slow
+        assert (slow.speed, slow.torque) == (0.5, torque)
+        line = planner("harrowmere-lock.json", "P-11")().figure("plate.current")
+        assert slow.amps == pytest.approx(48 / line.value, rel=0.02)
+
+    def test_direct_current_stops_it_in_the_time_of_the_stops_sheet(self):
+        plan = planner("harrowmere-lock.json", "P-11")({"start.method": "full-voltage", "stop.method": "dc"})
+        drawn, row = plan.of(STARTER), plan.stopping.row("dc")
+        run = ran_turning(drawn.circuit, acts_from("START+ START- w20 STOP+ STOP- w40"), drawn.shaft, 1)
+        turned = drawn.shaft.turned(run.hangs, run.until_ms / 1000)
+        stopped = next(at for at, hung in run.hangs[::-1] if hung.how is Hangs.DIRECT)
+        rests = float(
+            turned.time_s[turned.time_s > stopped][np.argmax(turned.speed_rpm[turned.time_s > stopped] <= 1.0)]
+        )
+        assert rests - stopped == pytest.approx(row.time_s - row.acting[0].from_s, rel=0.15)
+
+    def test_a_spring_set_brake_grips_as_soon_as_it_is_let_go_by_its_coil(self):
+        plan = planner("harrowmere-lock.json", "P-11")({"start.method": "full-voltage", "stop.method": "brake"})
+        drawn, row = plan.of(STARTER), plan.stopping.row("brake")
+        run = ran(drawn.circuit, acts_from("START+ START- w20 STOP+ STOP- w20"), 1)
+        assert [hung.gripped for _, hung in run.hangs][-1]
+        assert not any(hung.gripped for _, hung in run.hangs if hung.how is Hangs.WHOLE and "brake" not in hung.words)
+        turned = drawn.shaft.turned(run.hangs, run.until_ms / 1000)
+        stop = run.hangs[-1][0]
+        rests = float(turned.time_s[turned.time_s > stop][np.argmax(turned.speed_rpm[turned.time_s > stop] <= 1.0)])
+        assert rests - stop == pytest.approx(row.time_s, rel=0.25)
 
 
 def meter_at(circuit, words, fault=None):
@@ -706,6 +806,31 @@ def test_bridging_reads_and_cuts():
 
 
 class TestStage:
+    def test_the_low_speed_asks_for_amperes_of_its_own(self):
+        plan = planner("harrowmere-lock.json", "P-11")
+        speeds = {"start.method": "full-voltage", "starter.speeds": "separate"}
+        assert plan(speeds).gate("starter.low_overload").verdict is Verdict.UNKNOWN
+        found = plan(speeds | {"starter.low_current": "40 A"})
+        assert found.gate("starter.low_overload").verdict is Verdict.PASSES
+        carries = {one.tag: one.amps for one in found.of(STARTER).parts}
+        assert carries["LO"] == pytest.approx(40)
+        assert "starter.low_overload" not in {gate.key for gate in plan({"start.method": "full-voltage"}).gates}
+
+    def test_two_speeds_are_drawn_across_the_line_only(self):
+        plan = planner("harrowmere-lock.json", "P-11")
+        for other in ({"start.method": "soft-starter"}, {"start.method": "full-voltage", "start.reversing": "yes"}):
+            found = plan(other | {"starter.speeds": "constant", "starter.low_current": "40 A"})
+            assert found.gate("starter.wished").verdict is Verdict.UNKNOWN
+
+    def test_wires_are_marked_by_their_net_or_by_where_they_go(self):
+        plan = planner("harrowmere-lock.json", "P-11")
+        by_net, by_target = (plan({"limits.wire_marks": how}).of(STARTER) for how in ("net", "target"))
+        assert {wire.marks(by_net.marked) for wire in by_net.wiring.wires} == {
+            (wire.net, wire.net) for wire in by_net.wiring.wires
+        }
+        for wire in by_target.wiring.wires:
+            assert wire.marks(by_target.marked) == (str(wire.ends), str(wire.begins))
+
     def test_the_circuit_follows_the_way_to_start(self):
         x51, p11 = planner("harrowmere-lock.json", "X-51"), planner("harrowmere-lock.json", "P-11")
         braked = ", braked by direct current"

@@ -31,15 +31,22 @@ def power(
     for tag, poles in circuit.poles:
         device, is_in = circuit.device(tag), tag in closed
         words, made = (tag, f"{device.name}, {device.duty}"), _pole(on=is_in, ansi=ansi)
-        x = _beside(shapes, words, poles, x, at, "contact closed" if is_in else "contact", made)
+        heaters = tag in circuit.heaters
+        x = _beside(shapes, words, poles, x, at, "contact closed" if is_in else "contact", made, heaters=heaters)
     for name, pairs in circuit.between:
         x = _beside(shapes, ("", name), pairs, x, at, "contact", _BOX)
     leads = [net for net in nets if net.startswith("T")]
     for net, y in at.items():
         _net(shapes, net, y, x + 6 if net in leads else x - 12, on=net in live)
-    _device(shapes, [at[net] for net in PHASES if net in at], on=on)
+    _device(shapes, [at[net] for net in PHASES if net in at], on=on, split=bool(circuit.heaters))
+    if circuit.heaters:
+        return _finished(circuit, shapes, at, leads, x)
     behind = [at[net] for net in (("T1", "T2", "T3") if leg else PHASES) if net in at]
     _overload(shapes, behind, x - 22 if leg else _LEFT + 78)
+    return _finished(circuit, shapes, at, leads, x)
+
+
+def _finished(circuit: Circuit, shapes: list[Shape], at: dict[str, float], leads: list[str], x: float) -> Scene:
     _motor(shapes, [at[net] for net in leads], x + 6)
     return Scene(size=(x + 12 + _MOTOR, max(at.values()) + 30), shapes=shapes, title=f"Power circuit: {circuit.name}")
 
@@ -79,18 +86,20 @@ def _overload(shapes: list[Shape], wires: list[float], x: float) -> None:
         shapes.append(Path(role="coil", points=[(x + 3, y), (x + 3, y - 3), (x + 9, y - 3), (x + 9, y)]))
 
 
-def _device(shapes: list[Shape], phases: list[float], *, on: bool) -> None:
+def _device(shapes: list[Shape], phases: list[float], *, on: bool, split: bool) -> None:
     """The disconnect and the short-circuit device in the phases; their ratings are on the protection's sheet."""
     for y in phases:
         shapes.append(Rect(role="coil", at=(_LEFT + 40, y - 4.5), size=(24, 9)))
         shapes.append(Path(role="contact", points=[(_LEFT + 26, y), (_LEFT + 9, y if on else y - 9)]))
     if phases:
-        shapes.append(Text(role="number", at=(_LEFT + 46, _TOP - 18), text="disconnect, device, OL"))
+        shapes.append(
+            Text(role="number", at=(_LEFT + 46, _TOP - 18), text="disconnect, device" + ("" if split else ", OL"))
+        )
 
 
 def _beside(
     shapes: list[Shape], words: tuple[str, str], pairs: Sequence[tuple[str, str]], x: float, at: dict[str, float],
-    role: str, parts: tuple[Shape, ...],
+    role: str, parts: tuple[Shape, ...], *, heaters: bool = False,
 ) -> float:  # fmt: skip
     """Symbols side by side, right under their upper net, each down to its lower one; where the next begins."""
     width = max(_POLE * len(pairs), 5.6 * len(words[1]) + 6)
@@ -109,6 +118,8 @@ def _beside(
             Group(role=role, at=(across, gap), name="pole" if words[0] else words[1], parts=parts, marks=marks)
         )
         shapes += [Circle(role="dot", at=(across, y), radius=2.4) for y in (high, low)]
+        if heaters and pair[0] in PHASES:
+            _overload(shapes, [low - _STEP / 2 + 2], across - 6)
     return x + width + 18
 
 

@@ -58,7 +58,7 @@ def with_brake(circuit: Circuit) -> Circuit:
     """A spring-set brake is let go while the motor is fed, by a relay of its own: never from a drive's output."""
     fed = either(*(make(tag) for tag in circuit.feeds))
     release = Device(tag="BR", name="brake release", logic=fed, coil=Coil.RELAY, motor=False)
-    return replace(circuit, devices=(*circuit.devices, release))
+    return replace(circuit, devices=(*circuit.devices, release), release="BR")
 
 
 def braked_here(stops_by: str) -> bool:

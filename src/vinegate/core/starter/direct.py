@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Final
 
 from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, broken, either, make, series
+from vinegate.core.starter.speeds import two_speeds
 from vinegate.core.starter.wishes import (
     ACROSS,
     ESTOP,
@@ -46,12 +47,16 @@ def full_voltage(wishes: Wishes) -> Circuit:
         return turned(wishes)
     if wishes.braking in BRAKED and not wishes.two_wire and not wishes.single:
         return BRAKED[wishes.braking](wishes)
+    if wishes.speeds and not wishes.single:
+        return two_speeds(wishes)
     if wishes.hands and not wishes.two_wire:
         return _hand_off_auto(wishes)
     if wishes.jog and not wishes.two_wire:
         return _jogged(wishes)
     if wishes.ride_s and not wishes.two_wire:
         return _riding(wishes)
+    if wishes.runs_on_s and not wishes.two_wire:
+        return _runs_on(wishes)
     main = Device(tag="M", name="main", logic=series(permitted(wishes), begins(wishes, make("M"))))
     return Circuit(
         key="full-voltage", name="across the line", inputs=inputs_of(wishes), devices=(main,),
@@ -77,6 +82,25 @@ def _riding(wishes: Wishes) -> Circuit:
     return Circuit(
         key="riding", name="across the line, rides short outages", inputs=inputs_of(wishes), devices=devices,
         poles=(("M", across(wishes)),), wanted=("M",), rides="TRu", grants=("ride_s",),
+    )  # fmt: skip
+
+
+def _runs_on(wishes: Wishes) -> Circuit:
+    """`CR = P·(START + CR)`, `M = OL·(CR + TS·M)`: stopped, it runs on while TS lasts; what it serves is out first.
+
+    TS holds only what is in: after an outage, or an overload, nothing comes back. Guards put it out at once.
+    """
+    guards = series(broken(OL), latched(wishes))
+    devices = (
+        Device(tag="CR", name="run, sealed", logic=series(permitted(wishes), begins(wishes, make("CR"))),
+               coil=Coil.RELAY, motor=False),
+        Device(tag="TS", name="runs on", logic=make("CR"), coil=Coil.TIMER, delay_s=wishes.runs_on_s, lasts=True,
+               motor=False),
+        Device(tag="M", name="main", logic=series(guards, either(make("CR"), series(make("TS"), make("M"))))),
+    )  # fmt: skip
+    return Circuit(
+        key="runs-on", name="across the line, runs on after a stop", inputs=inputs_of(wishes), devices=devices,
+        poles=(("M", across(wishes)),), wanted=("M",), lasting="TS", grants=("runs_on_s",),
     )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole
 from vinegate.core.quantity import QuantityError
 from vinegate.core.starter import quantities as c
+from vinegate.core.starter.speeds import NAMES
 
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
 _WIRES: Final = tuple(
@@ -59,6 +60,30 @@ class Starter(Facts):
     )  # fmt: skip
     heater: str | None = field(choice("Space heater", _YES_NO, help="On while the motor is off."))
     bypass: str | None = field(choice("By-pass", _YES_NO, help="Of a drive: past it across the line, by a selector."))
+    speeds: str | None = field(
+        choice(
+            "Two speeds",
+            tuple(NAMES.items()),
+            help="Two windings, or one by its kind. The plate's figures are the high speed's.",
+        )
+    )
+    low_current_a: float | None = field(
+        measure("Amperes, low", q.CURRENT, "I_l", example="48 A", help="Of the plate: sets its own overload.")
+    )
+    low_speed_rpm: float | None = field(
+        measure("Low speed", q.SPEED, "n_l", example="880 rpm", help="Of two windings. Of one it is about half.")
+    )
+    high_closes: str | None = field(
+        choice("High closes by", (("two", "two contactors"), ("five", "one of five poles")),
+               help="Of one winding whose leads are joined at high speed. Empty: two.")
+    )  # fmt: skip
+    compelling: str | None = field(choice("Only through low", _YES_NO, help="High answers once it has run low."))
+    low_after_s: float | None = field(
+        measure("Wait before low", q.SECONDS, "t_l", example="4 s", help="It slows by itself first: no braking jolt.")
+    )
+    runs_on_s: float | None = field(
+        measure("Runs on for", q.SECONDS, "t_o", example="20 s", help="After a stop: what it serves is out before it.")
+    )
     ride_s: float | None = field(
         measure("Rides outages of", q.SECONDS, "t_u", example="2 s", help="Starts again by itself within it.")
     )

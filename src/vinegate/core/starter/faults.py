@@ -187,11 +187,12 @@ def _once(circuit: Circuit, begin: Input, stop: Input, against: list[Input], spe
     for other in against:
         yield _Step(f"{other.tag} pressed while it runs", ((other.tag, True),))
         yield _Step(f"{other.tag} let go", ((other.tag, False),))
-    yield _Step(f"{stop.tag} worked", ((stop.tag, True),), stops=True)
+    later = bool(circuit.lasting) and stop.kind is Kind.BUTTON
+    yield _Step(f"{stop.tag} worked", ((stop.tag, True),), stops=not later)
     if held:
         yield _Step(f"{begin.tag} let go", ((begin.tag, False),), stops=True)
     if circuit.brakes or any(one.lasts for one in circuit.devices):
-        yield _Step(_TIMERS)
+        yield _Step(_TIMERS, stops=later)
     if speed or stays:
         resting = tuple((tag, False) for tag in (*([speed] if speed else []), *stays))
         yield _Step("at rest", resting, stops=True)

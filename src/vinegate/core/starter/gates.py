@@ -43,9 +43,20 @@ def gates_of(
         found.append(unknown("starter.wished", "All that is wished is drawn", by_hand))
     if drawn.circuit.restarts or drawn.circuit.automatic or drawn.circuit.rides:
         found.append(_restart_gate(circuit, drawn.circuit))
+    if drawn.circuit.windings:
+        found.append(_low_gate(facts))
     if "bypass" in drawn.circuit.grants:
         found += _bypass_gates(line)
     return found
+
+
+def _low_gate(facts: Starter) -> Gate:
+    """Each speed has amperes of its own, and an overload of its own."""
+    key, name = "starter.low_overload", "Overload of the low speed"
+    if facts.low_current_a is None:
+        return unknown(key, name, ("amperes at low speed, by the plate",))
+    text = f"Set by its own {write(facts.low_current_a, 3)} A; it stands behind the low speed's contactor."
+    return from_answer(key, name, meets(text, "NFPA 70:2023 430.32; IEC 60947-4-1:2018: one for each speed"))
 
 
 def _proof_gate(facts: Starter, drawn: Proved) -> Gate:

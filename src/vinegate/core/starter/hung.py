@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Final
 
@@ -16,6 +16,8 @@ class Hangs(StrEnum):
     OFF = "off"
     WHOLE = "whole"
     FIRST = "first"
+    SLOW = "slow"
+    DIRECT = "direct current"
     UNEVEN = "uneven"
     SHORT = "short"
 
@@ -27,6 +29,8 @@ class Hung:
     how: Hangs
     words: str
     backwards: bool = False
+    gripped: bool = False
+    """A spring-set brake is on."""
 
 
 _EVEN: Final = (("L1", "L2", "L3"), ("L2", "L3", "L1"), ("L3", "L1", "L2"))
@@ -34,13 +38,23 @@ _OFF: Final = Hung(Hangs.OFF, "off")
 
 
 def hung_of(circuit: Circuit, closed: frozenset[str]) -> Hung:
-    """From the nets that closed poles join to each lead of the motor."""
+    """From the nets that closed poles join to each lead of the motor; whether its spring-set brake is on."""
+    found = _fed(circuit, closed)
+    if circuit.release and circuit.release not in closed:
+        return replace(found, words=f"{found.words}, its brake on", gripped=True)
+    return found
+
+
+def _fed(circuit: Circuit, closed: frozenset[str]) -> Hung:
     if shorted(circuit, closed):
         return Hung(Hangs.SHORT, "short circuit")
     groups = joined(circuit, closed)
     by_net = {net: next(iter(sorted(group & set(PHASES))), "") for group in groups for net in group}
+    if circuit.windings:
+        return _by_winding(circuit, groups, by_net)
     if not any(phase for net, phase in by_net.items() if net not in PHASES):
-        return _OFF
+        direct = any({"+", "-"} & group for group in groups)
+        return Hung(Hangs.DIRECT, "braked by direct current") if direct else _OFF
     nets = {net for _, poles in circuit.poles for pole in poles for net in pole}
     if "T3" not in nets and "T1" in nets:  # of one phase
         whole = by_net.get("T1") and by_net.get("T4")
@@ -53,6 +67,22 @@ def hung_of(circuit: Circuit, closed: frozenset[str]) -> Hung:
     how, words = _windings(groups, by_net, nets)
     backwards = leads not in _EVEN
     return Hung(how, f"{words}{', backwards' if backwards else ''}", backwards)
+
+
+def _by_winding(circuit: Circuit, groups: tuple[frozenset[str], ...], by_net: dict[str, str]) -> Hung:
+    """Of several speeds: the one whose leads are all on the line, with its star joined."""
+    for winding in circuit.windings:
+        leads = tuple(by_net.get(lead, "") for lead in winding.leads)
+        if not any(leads):
+            continue
+        if not all(leads):
+            return Hung(Hangs.UNEVEN, "on some of its phases")
+        if winding.star and not any(set(winding.star) <= group for group in groups):
+            return Hung(Hangs.OFF, "with open windings")
+        backwards = leads not in _EVEN
+        return Hung(Hangs.SLOW if winding.slow else Hangs.WHOLE,
+                    f"{winding.words}{', backwards' if backwards else ''}", backwards)  # fmt: skip
+    return _OFF
 
 
 def _ahead(circuit: Circuit, closed: frozenset[str]) -> Hung:

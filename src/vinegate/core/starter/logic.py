@@ -134,6 +134,16 @@ Pole = tuple[str, str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Winding:
+    """One of several speeds: its leads on the three phases, and those that must be joined meanwhile."""
+
+    words: str
+    leads: tuple[str, str, str]
+    star: tuple[str, ...] = ()
+    slow: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Circuit:
     """A starter. `poles` are the pairs of nets that each contactor joins; `apart` the pairs that are never in at once.
 
@@ -172,6 +182,16 @@ class Circuit:
     automatic: tuple[str, ...] = ()
     """Inputs that run it by themselves, together: after an outage they do again, as is asked of them."""
     pause_s: float = 0.0
+    windings: tuple[Winding, ...] = ()
+    """Of several speeds; empty where the motor has one."""
+    heaters: tuple[str, ...] = ()
+    """Contactors that have an overload each, behind their line poles; empty where one stands in the line."""
+    turns: tuple[tuple[tuple[Pole, ...], tuple[str, ...]], ...] = ()
+    """Of a winding in the line: the two ends of its parts, and its star's nets. No part is joined while the star is."""
+    release: str = ""
+    """The relay that lets a spring-set brake go."""
+    lasting: str = ""
+    """The timer that lets it run on after a stop by button; a guard puts it out at once."""
     grants: tuple[str, ...] = ()
     """Which wishes, by their names, it is drawn to."""
 

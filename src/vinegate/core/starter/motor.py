@@ -60,6 +60,24 @@ class _Table:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Slow:
+    """The low of two speeds: its synchronous speed, torque and amperes over those of the high one."""
+
+    speed: float
+    torque: float
+    amps: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Brakes:
+    """What slows it: direct current's torque, N·m, over shares of synchronous speed; a spring-set brake's, N·m."""
+
+    speed_pu: tuple[float, ...] = ()
+    direct_nm: tuple[float, ...] = ()
+    spring_nm: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Shaft:
     """The plan's machine and load over speeds both ways; `first` is the connection in which its way begins."""
 
@@ -67,6 +85,8 @@ class Shaft:
     first: Connection | None
     by_frequency: bool = False
     """A drive: it runs by its own ramps, which are on its sheet and not worked here."""
+    slow: Slow | None = None
+    brakes: Brakes = Brakes()
 
     def turned(self, hangs: Sequence[tuple[float, Hung]], until_s: float) -> Turned | None:
         """`J dω/dt = T − T_L` through what it hangs in, from rest; None where a connection is not worked here.
@@ -82,9 +102,16 @@ class Shaft:
             for how, connection in ((Hangs.WHOLE, FULL), (Hangs.FIRST, self.first))
             if connection is not None and any(hung.how is how for _, hung in hangs)
         }
+        if any(hung.how is Hangs.SLOW for _, hung in hangs):
+            if self.slow is None:
+                return None
+            whole = tables.get(Hangs.WHOLE) or _table(self.plant, both, FULL)
+            tables[Hangs.SLOW] = _slowed(whole, speeds, self.slow, float(before_pu(self.plant)[self.plant.at]))
+        if self.brakes.direct_nm and any(hung.how is Hangs.DIRECT for _, hung in hangs):
+            tables[Hangs.DIRECT] = _braking(self.brakes, speeds, float(before_pu(self.plant)[self.plant.at]))
         load = np.concatenate([-self.plant.load_nm[:0:-1], self.plant.load_nm])
         even = np.concatenate([-self.plant.speed_pu[:0:-1], self.plant.speed_pu])
-        walk = _Walk(self.plant, speeds, tables, np.interp(speeds, even, load))
+        walk = _Walk(self.plant, speeds, tables, np.interp(speeds, even, load), self.brakes.spring_nm)
         return walk.through(_to_a_trip(hangs), until_s)
 
 
@@ -121,11 +148,37 @@ def _table(plant: Plant, both: tuple[Plant, Plant], connection: Connection) -> _
     )
 
 
+def _slowed(whole: _Table, speeds: Array, slow: Slow, open_pu: float) -> _Table:
+    """The same machine with more poles: its curve over its own speeds; faster than these it brakes as it drove.
+
+    Mirrored about its own synchronous speed, as slip's sign turns (Fitzgerald, Electric Machinery, 6th ed., 6.5: the
+    stator's drop, which makes the braking side the stronger, is left out).
+    """
+    own = speeds / slow.speed
+    over = own > 1.0
+    at = np.clip(np.where(over, 2.0 - own, own), -1.0, 1.0)
+    torque = slow.torque * np.interp(at, speeds, whole.torque_nm) * np.where(over, -1.0, 1.0)
+    return _Table(
+        torque_nm=torque,
+        line_a=slow.amps * np.interp(at, speeds, whole.line_a),
+        board_pu=open_pu - slow.amps * (open_pu - np.interp(at, speeds, whole.board_pu)),
+    )
+
+
+def _braking(brakes: Brakes, speeds: Array, open_pu: float) -> _Table:
+    """Against whichever way it turns; its own supply is not the motor's line."""
+    torque = np.interp(np.abs(speeds), brakes.speed_pu, brakes.direct_nm)
+    return _Table(torque_nm=-np.sign(speeds) * torque, line_a=np.zeros(speeds.size),
+                  board_pu=np.full(speeds.size, open_pu))  # fmt: skip
+
+
 class _Walk:
     """Steps through time at one table after the other; all read off an even grid of speeds."""
 
-    def __init__(self, plant: Plant, speeds: Array, tables: dict[Hangs, _Table], load: Array) -> None:
-        self.plant, self.rest_nm = plant, float(plant.load_nm[0])
+    def __init__(
+        self, plant: Plant, speeds: Array, tables: dict[Hangs, _Table], load: Array, spring_nm: float = 0.0
+    ) -> None:
+        self.plant, self.rest_nm, self.spring_nm = plant, float(plant.load_nm[0]), spring_nm
         self.open_pu = float(before_pu(plant)[plant.at])
         grid = np.linspace(-1.0, 1.0, 2 * _GRID + 1)
 
@@ -181,7 +234,8 @@ class _Walk:
     def _after(self, hung: Hung, speed: float, span: float) -> float:
         """Speed after a step. At rest it stays until its torque is more than the load's hold."""
         at_rest = self._drive(hung, 0.0)
-        if speed == 0.0 and abs(at_rest) <= self.rest_nm:
+        holds = self.rest_nm + self._grip(hung)
+        if speed == 0.0 and abs(at_rest) <= holds:
             return 0.0
         ahead = math.copysign(1.0, speed or at_rest)
         net = self._net(hung, speed, ahead)
@@ -189,13 +243,16 @@ class _Walk:
         slope = (self._net(hung, speed + near, ahead) - net) / near
         mass = self.plant.inertia_kgm2 * self.plant.synchronous_rad_s / span
         after = speed + net / (mass - min(slope, 0.0))
-        if speed * after < 0 and abs(at_rest) <= self.rest_nm:
+        if speed * after < 0 and abs(at_rest) <= holds:
             return 0.0
         return min(max(after, -1.0), 1.0)
 
     def _net(self, hung: Hung, speed: float, ahead: float) -> float:
         held = _read(self.load, speed) if speed else ahead * self.rest_nm
-        return self._drive(hung, speed) - held
+        return self._drive(hung, speed) - held - ahead * self._grip(hung)
+
+    def _grip(self, hung: Hung) -> float:
+        return self.spring_nm if hung.gripped else 0.0
 
 
 def _read(values: list[float], speed: float) -> float:

@@ -163,7 +163,7 @@ def _carries(device: Device, line_a: float | None, locked_a: float | None, direc
         return max(direct_a, turning) if direct_a is not None else None
     if device.of_start:
         return device.of_start * locked_a / _MAKES if locked_a else None
-    return device.share * line_a if line_a else None
+    return device.share * line_a if line_a and device.share else None
 
 
 def parts_of(

@@ -9,7 +9,7 @@ from functools import lru_cache
 from typing import Final
 
 from vinegate.core.starter.logic import Circuit, Kind
-from vinegate.core.starter.machine import Move, Moving, State
+from vinegate.core.starter.machine import OUT, Move, Moving, State, joined
 from vinegate.core.starter.merge import merged
 
 _MOST: Final = 60000
@@ -49,7 +49,28 @@ def _no_short(moving: Moving, state: State, settled: bool) -> bool:
 
 
 def _stops_win(moving: Moving, state: State, settled: bool) -> bool:
-    return not (settled and state.power and moving.circuit.ends(state.pressed)[0] and moving.drives(state))
+    """What runs on after a stop by button is out once its timer is; a guard does not wait for that."""
+    stopped, guarded = moving.circuit.ends(state.pressed)
+    if not (settled and state.power and stopped and moving.drives(state)):
+        return True
+    return not guarded and _lasts(moving, state)
+
+
+def _lasts(moving: Moving, state: State) -> bool:
+    tag = moving.circuit.lasting
+    return bool(tag) and state.coils[moving.tags.index(tag)] > OUT
+
+
+def _no_turns(moving: Moving, state: State, settled: bool) -> bool:
+    """No part of a winding in the line is joined by poles while its star is: it would be a transformer shorted."""
+    if not moving.circuit.turns:
+        return True
+    groups = joined(moving.circuit, moving.poles_in(state))
+    for parts, star in moving.circuit.turns:
+        whole = any(set(star) <= group for group in groups)
+        if whole and any(one in group and other in group for one, other in parts for group in groups):
+            return False
+    return True
 
 
 def _stop_over_start(moving: Moving, state: State, settled: bool) -> bool:
@@ -57,7 +78,7 @@ def _stop_over_start(moving: Moving, state: State, settled: bool) -> bool:
     inputs = list(zip(moving.circuit.inputs, state.pressed, strict=True))
     begins = any(one.starts and worked for one, worked in inputs)
     ends = any(one.stops and worked and one.kind is Kind.BUTTON for one, worked in inputs)
-    return not (settled and begins and ends and state.power and moving.drives(state))
+    return not (settled and begins and ends and state.power and moving.drives(state) and not _lasts(moving, state))
 
 
 def _apart(moving: Moving, state: State, settled: bool) -> bool:
@@ -83,6 +104,7 @@ _TESTS: Final[tuple[tuple[str, str, Test], ...]] = (
     ("stops", "Stop, overload and emergency stop put the motor out", _stops_win),
     ("dominates", "Stop wins over start", _stop_over_start),
     ("apart", "Contactors that must never meet never do", _apart),
+    ("turns", "No winding is shorted while its star is closed", _no_turns),
     ("limits", "A limit keeps its direction out", _limits_hold),
     ("dead", "Without power nothing stays in", _dead_is_out),
 )
@@ -118,7 +140,8 @@ def _walked(circuit: Circuit) -> Proof:
             if after not in came:
                 came[after] = (state, move)
                 queue.append(after)
-    asked = [(key, name) for key, name, _ in _TESTS if key != "limits" or circuit.limits]
+    without = {"limits": not circuit.limits, "turns": not circuit.turns}
+    asked = [(key, name) for key, name, _ in _TESTS if not without.get(key)]
     shown = [Shown(key=key, name=name, breaks=broken.get(key, ())) for key, name in asked]
     shown += [_lets_go(moving, first)] if circuit.momentary else []
     return Proof(shown=(*shown, _after_power(moving, came), _reaches(moving, first), _back_to_rest(moving, came)),

@@ -210,6 +210,7 @@ def autotransformer(wishes: Wishes) -> Circuit:
             ("tap to its star end", (("T1", "n1"), ("T2", "n2"), ("T3", "n3"))),
         ),
         apart=(("1S", "R"),),
+        turns=(((("a1", "T1"), ("a2", "T2"), ("a3", "T3")), ("n1", "n2", "n3")),),
         wanted=("R",),
         restarts=wishes.two_wire,
         grants=("closed",),

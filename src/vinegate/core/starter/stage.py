@@ -6,7 +6,6 @@ from collections import Counter
 from dataclasses import dataclass
 from typing import Final
 
-from vinegate.core.facts import Circuit as Facts
 from vinegate.core.fed import fed
 from vinegate.core.grade import Verdict, unknown
 from vinegate.core.paper import PaperTable
@@ -15,10 +14,10 @@ from vinegate.core.plate.stage import PLATE
 from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import MethodRow
-from vinegate.core.start.first import first_connection
 from vinegate.core.start.reclosure import Spike
 from vinegate.core.start.stage import START, StartStudy
 from vinegate.core.start.ways import USUAL, way_of
+from vinegate.core.starter.asked import changes_s, shaft_of, wishes_of
 from vinegate.core.starter.burdens import burdens_of, loads_of
 from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, with_brake
 from vinegate.core.starter.control import Control, control_of, feed_of
@@ -34,14 +33,12 @@ from vinegate.core.starter.tags import named_by, renamed
 from vinegate.core.starter.timing import Race, races_of
 from vinegate.core.starter.trunk import without
 from vinegate.core.starter.wires import Wiring, wired
-from vinegate.core.starter.wishes import Wishes, left_out
+from vinegate.core.starter.wishes import left_out
 from vinegate.core.stop.stage import STOP, Stopping
 from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.work import Specification, Work
 
 KEY: Final = "starter"
-_USUAL_TAP: Final = 0.65
-_USUAL_BRAKE_S, _USUAL_RESIDUAL_S = 3.0, 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,6 +54,8 @@ class Drawn:
     tests: tuple[tuple[str, frozenset[str]], ...]
     races: tuple[Race, ...]
     us: bool
+    marked: str = "net"
+    """What stands on the ends of wires: their net, or their target."""
     lettered: bool = False
     """Whether its tags are letters and numbers, that do not say what is pressed."""
     overload_leg: bool = False
@@ -80,9 +79,9 @@ def _plan(work: Work) -> Drawn | None:
     if used is not None and used.outcome is None and used.verdict is Verdict.FAILS:
         return None  # not a way to start for this machine: nothing is drawn that could look proved
     stopping = work.found(STOP)
-    circuit, lacks, lettered = _circuit(work, facts, study, used)
     rated = work.found(PLATE).rated
     line_a = rated.drawn.value if rated.drawn else None
+    circuit, lacks, lettered = _circuit(work, facts, study, used, line_a)
     parts = parts_of(circuit, line_a, _locked_a(study), _direct_a(stopping))
     netlist, wiring = wired(circuit.timeless())
     drawn = Drawn(
@@ -96,19 +95,23 @@ def _plan(work: Work) -> Drawn | None:
         tests=tried(circuit),
         races=races_of(circuit),
         us=work.rules.practice.us_units,
+        marked=work.job.limits.wire_marks or "net",
         lettered=lettered,
         overload_leg=work.circuit.protection.overload_place == "delta",
         spike=used.spike if used else None,
-        shaft=_shaft(work.circuit, study),
+        shaft=shaft_of(work.circuit, study, stopping, facts, line_a),
     )
     sheet.notes += [f"{one}." for one in lacks]
     line = study.comparison.row("full-voltage") if study.comparison else None
-    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, _changes_s(used), line)
+    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line)
     if drawn.control is not None:
         burdens = burdens_of(circuit)
         sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)
     elif described(facts):
-        missing = sheet.needs([("plate.full_load_current", work.rules.words.full_load_current)], "its coils")
+        wanted = [("plate.full_load_current", work.rules.words.full_load_current)]
+        if circuit.windings and line_a is not None:
+            wanted = [("starter.low_current", "amperes at low speed")]
+        missing = sheet.needs(wanted, "its coils")
         sheet.gates.append(unknown("starter.coil_volts", "Coils pull in at the lowest volts", missing))
     sheet.notes.append(_fault_note(drawn))
     sheet.notes.append(
@@ -120,11 +123,11 @@ def _plan(work: Work) -> Drawn | None:
 
 
 def _circuit(
-    work: Work, facts: Starter, study: StartStudy, used: MethodRow | None
+    work: Work, facts: Starter, study: StartStudy, used: MethodRow | None, line_a: float | None
 ) -> tuple[Circuit, tuple[str, ...], bool]:
     """The circuit as wished, what is wished and not in it, and whether its tags are the job's letters."""
     stopping = work.found(STOP)
-    wishes = _wishes(work.circuit, facts, used, stopping)
+    wishes = wishes_of(work.circuit, facts, used, stopping, line_a)
     circuit = drawn_to(study.chosen, wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
@@ -163,63 +166,6 @@ def _direct_a(stopping: Stopping | None) -> float | None:
     return stopping.used.peak_a or None if stopping is not None and braked_here(stopping.chosen) else None
 
 
-def _changes_s(used: MethodRow | None) -> float | None:
-    """When its connection changes; electronics are by-passed once it is at speed."""
-    if used is None:
-        return None
-    return used.time_s if way_of(used.method).electronic else used.changes_at_s
-
-
-def _shaft(circuit: Facts, study: StartStudy) -> Shaft | None:
-    if study.plant is None or study.comparison is None:
-        return None
-    return Shaft(
-        plant=study.plant,
-        first=first_connection(study.plant, circuit.start, study.comparison.row(study.chosen)),
-        by_frequency=way_of(study.chosen).by_frequency,
-    )
-
-
-def _tap(circuit: Facts, used: MethodRow | None) -> float:
-    """What is chosen, what the study settled on, or the usual middle one."""
-    if circuit.start.tap:
-        return int(circuit.start.tap) / 100
-    return used.value if used is not None and used.value is not None and used.value < 1 else _USUAL_TAP
-
-
-def _wishes(circuit: Facts, facts: Starter, used: MethodRow | None, stopping: Stopping | None) -> Wishes:
-    after = facts.timer_s or circuit.start.changeover_s or _changes_s(used) or circuit.start.part_delay_s or 3.0
-    row = stopping.used if stopping and braked_here(stopping.chosen) else None
-    acts = row.acting[0] if row and row.acting else None
-    return Wishes(
-        two_wire=facts.command == "two-wire",
-        emergency=facts.emergency == "yes",
-        reverses=circuit.start.reversing == "yes",
-        closed=circuit.start.transition == "closed",
-        opened=circuit.start.transition == "open",
-        after_s=round(after, 3),
-        pause_s=circuit.start.dead_time_s or 0.05,
-        stations=facts.stations or 1,
-        jog=facts.jog == "yes",
-        hands=facts.hands == "yes",
-        braking=stopping.chosen if stopping else "",
-        brake_s=round(acts.to_s - acts.from_s, 1) if acts else circuit.stop.dc_time_s or _USUAL_BRAKE_S,
-        residual_s=round(acts.from_s, 3) if acts and acts.from_s else _USUAL_RESIDUAL_S,
-        single=circuit.plate.family is Family.SINGLE,
-        changes_by=facts.changes_by if facts.changes_by in ("operator", "speed") else "",
-        behind=facts.links == "behind",
-        limits=facts.limits == "yes",
-        antiplug=facts.antiplug == "yes",
-        follows=facts.follows == "yes",
-        lamps=facts.lamps if facts.lamps in ("green", "red") else "",
-        heater=facts.heater == "yes",
-        restart_s=facts.restart_s or 0.0,
-        bypass=facts.bypass == "yes",
-        ride_s=facts.ride_s or 0.0,
-        tap=_tap(circuit, used),
-    )
-
-
 def _fault_note(drawn: Drawn) -> str:
     """Single faults are told, not judged."""
     if not drawn.faults:
@@ -247,7 +193,10 @@ def _paper(drawn: Drawn | None) -> tuple[PaperTable, ...]:
          str(one.breaks) + (f" + {one.late} late" if one.late else ""), "mirror contacts" if one.mirror else "")
         for one in drawn.parts
     )  # fmt: skip
-    wires = tuple((one.net, str(one.begins), str(one.ends), one.cable) for one in drawn.wiring.wires)
+    wires = tuple(
+        (one.net, str(one.begins), str(one.ends), one.cable, " / ".join(dict.fromkeys(one.marks(drawn.marked))))
+        for one in drawn.wiring.wires
+    )
     strip = tuple((str(one.number), one.net, one.inside, one.outside, one.place) for one in drawn.wiring.terminals)
     faults = tuple((one.what, one.ends.value, one.seen) for one in drawn.faults if one.ends is not Class.NOTICED)
     tests = tuple((step, ", ".join(sorted(poles)) or "nothing") for step, poles in drawn.tests)
@@ -262,7 +211,8 @@ def _paper(drawn: Drawn | None) -> tuple[PaperTable, ...]:
                    head=("Tag", "What", "Carries", "Make", "Break", "Asked")),
         *([PaperTable(stage=KEY, title="Control power: its coils", rows=coils, numbers=(2, 3),
                       head=("Tag", "What", "Pulling in", "Held"))] if coils else []),
-        PaperTable(stage=KEY, title="Control circuit: wires", head=("Net", "From", "To", "Cable"), rows=wires),
+        PaperTable(stage=KEY, title="Control circuit: wires", rows=wires,
+                   head=("Net", "From", "To", "Cable", "Marked")),
         PaperTable(stage=KEY, title="Control circuit: terminals", rows=strip, blank="Seen",
                    head=("Terminal", "Net", "Panel side", "Outside", "Where")),
         PaperTable(stage=KEY, title="Control circuit: single faults that are not seen, or dangerous", rows=faults,

@@ -34,6 +34,15 @@ class Wire:
     ends: End
     cable: str = ""
 
+    def marks(self, habit: str) -> tuple[str, str]:
+        """What is written on its two ends: the net on both, or at each where the other goes.
+
+        >>> one = Wire(net="4", begins=End(tag="OL", mark="96", place=PANEL), ends=End(tag="M", mark="A1", place=PANEL))
+        >>> one.marks("net"), one.marks("target")
+        (('4', '4'), ('M:A1', 'OL:96'))
+        """
+        return (str(self.ends), str(self.begins)) if habit == "target" else (self.net, self.net)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Terminal:

@@ -8,6 +8,7 @@ from typing import Final
 from vinegate.core.starter.logic import Circuit, Input, Kind, Logic, Pole, broken, either, make, series
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
+OL_LOW = "OLl"
 JOG, HAND, PERMIT, SPEED, SPEED_BACK = "JOG", "HAND", "PERMIT", "SPf", "SPr"
 FOLLOWS, DELAY, LIMIT, LIMIT_BACK, DELTA, BYPASS = "SEQ", "TRr", "LSf", "LSr", "DELTA", "BYP"
 
@@ -53,6 +54,18 @@ class Wishes:
     residual_wait_s: float = 2.0
     """Between the drive's end and the line."""
     single: bool = False
+    speeds: str = ""
+    """Two of them: "separate" windings, or one for "constant" or "variable" torque or constant "power"."""
+    five_poles: bool = False
+    """High speed and its star by one contactor."""
+    compelling: bool = False
+    """High only once it has run low."""
+    low_after_s: float = 0.0
+    """Between high and low: it slows by itself meanwhile."""
+    low_share: float = 0.0
+    """Amperes of low speed over the plate's; nought where they are not known."""
+    runs_on_s: float = 0.0
+    """After a stop by button: what it serves stops first."""
     """Of one phase: two poles, and nothing that turns the field."""
 
 
@@ -117,6 +130,8 @@ _REASONS: Final = (
     ("restart_s", "A delay after an outage", "buttons start nothing by themselves: it is drawn for two wires and auto"),
     ("ride_s", "Undervoltage ride-through", "it is drawn across the line, one way round, with buttons and no brake"),
     ("bypass", "A by-pass", "it is drawn around a drive, one way round, with buttons"),
+    ("speeds", "Two speeds", "they are drawn across the line, one way round, without a brake, selector or jog"),
+    ("runs_on_s", "Running on after a stop", "it is drawn across the line, one way round, with buttons and no brake"),
     ("jog", "Jog", "it is drawn across the line, one way round, with buttons, no brake and no selector"),
 )
 

@@ -307,6 +307,10 @@ class Limits(Facts):
     tags: str | None = field(
         choice("Letters", LETTERS, help="Of devices on drawings, for all the job. Empty: by the rule set.")
     )
+    wire_marks: str | None = field(
+        choice("Wires marked", (("net", "by their net"), ("target", "by where the other end goes")),
+               help="On ferrules, for all the job. Empty: by their net.")
+    )  # fmt: skip
     contactor_pu: float | None = field(
         measure("Contactors hold to", q.SHARE, "u_c", example="70 %", help="Empty: 75 %, all that is promised.")
     )

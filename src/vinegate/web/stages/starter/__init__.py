@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 from dataclasses import asdict, dataclass, replace
 from typing import Any
 from urllib.parse import urlencode
@@ -35,9 +36,13 @@ from vinegate.web.stages.starter.hunt import Hunt, case_of, hunt_of, hunting
 from vinegate.web.stages.starter.over_time import over_time
 
 _LONGEST = 1500
+_LONGEST_WAIT_S = 600.0
+_OF_LOW = ("low_current", "low_speed", "high_closes", "compelling", "low_after")
+"""Asked once there are two speeds."""
 _FIRST = (
     "command", "stations", "emergency", "jog", "hands", "changes_by", "links", "timer", "lock", "limits", "antiplug",
-    "follows", "bypass", "ride", "restart", "lamps", "heater", "bridged",
+    "speeds", *_OF_LOW, "follows", "runs_on", "bypass",
+    "ride", "restart", "lamps", "heater", "bridged",
 )  # fmt: skip
 _CONTROL = (
     "control_from", "transformer", "transformer_z", "primary_fuse", "secondary_fuse", "coil_pull", "coil_hold",
@@ -85,13 +90,26 @@ class Played:
     hunt: Hunt
 
     def to(self, address: str, word: str = "") -> str:
-        """The address of the same run with a word more."""
+        """The address of the same run with a word more; one wait after another is one."""
         keeps = {
-            "run": f"{self.text} {word}".strip(),
+            "run": _waited(self.text, word),
             **({"fault": self.number} if self.number else {}),
             **self.hunt.keeps(),
         }
         return f"{address}?{urlencode(keeps)}#alive"
+
+
+def _waited(text: str, word: str) -> str:
+    """Seconds waited are added to those waited just before, so that a run that is watched stays short.
+
+    >>> _waited("START+ w0.1", "w1"), _waited("w1", "STOP+")
+    ('START+ w1.1', 'w1 STOP+')
+    """
+    ahead, _, last = text.rpartition(" ")
+    waits = [re.fullmatch(r"w(\d+(?:\.\d+)?)", one) for one in (last, word)]
+    if waits[0] and waits[1] and float(waits[0][1]) + float(waits[1][1]) <= _LONGEST_WAIT_S:
+        return f"{ahead} w{round(float(waits[0][1]) + float(waits[1][1]), 3):g}".strip()
+    return f"{text} {word}".strip()
 
 
 def _played(drawn: Drawn) -> Played:
@@ -145,7 +163,7 @@ def _context(hand: InHand) -> dict[str, Any]:
     meter = Meter(circuit=drawn.circuit, netlist=drawn.netlist, moving=moving, state=run.state, fault=case)
     return {
         "drawn": drawn,
-        "asked_first": _FIRST,
+        "asked_first": [key for key in _FIRST if key not in _OF_LOW or _asked(hand, key)],
         "asked_control": _CONTROL,
         "control_said": any(hand.fields[f"starter.{key}"].text for key in _CONTROL),
         "run": run,
@@ -153,6 +171,7 @@ def _context(hand: InHand) -> dict[str, Any]:
         "buttons": _buttons(drawn, played, address),
         "fault": case.what if case and not played.hunt.seed else "",
         "fault_number": played.number,
+        "play": played.to(address, "w0").partition("#")[0],
         "again": address,
         "csv": played.to(f"{address}/run.csv").partition("#")[0],
         "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=_live(moving, run, played.hunt))),
@@ -164,6 +183,10 @@ def _context(hand: InHand) -> dict[str, Any]:
         **over_time(drawn, run, _relay(hand.plan)),
         **_sorted_faults(drawn),
     }
+
+
+def _asked(hand: InHand, key: str) -> bool:
+    return bool(hand.fields["starter.speeds"].text or hand.fields[f"starter.{key}"].text)
 
 
 def _relay(plan: Plan) -> Relay | None:
@@ -278,7 +301,7 @@ def _netlist(plan: Plan) -> tuple[str, str] | None:
 
 PAGE = Page(
     key="starter",
-    asks=("starter", "limits.tags"),
+    asks=("starter", "limits.tags", "limits.wire_marks"),
     context=_context,
     answer=_answer,
     files={"netlist.json": _netlist, "run.csv": _run_csv, "drawing.dxf": _dxf},

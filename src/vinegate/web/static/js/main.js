@@ -7,6 +7,7 @@ import { attachKeys } from "./keys.js";
 import { attachLines } from "./lines.js";
 import { attachLive } from "./live.js";
 import { attachPending } from "./pending.js";
+import { attachPlayer } from "./player.js";
 import { attachQueue } from "./queue.js";
 import { attachQuick } from "./quick.js";
 import { attachReadouts } from "./readout.js";
@@ -20,6 +21,7 @@ attachPending(document);
 attachLines(document);
 attachQueue(document);
 attachQuick(document);
+attachPlayer(document);
 
 const live = document.querySelector("[data-live]");
 if (live) attachHere(live, attachLive(live));

@@ -1,0 +1,125 @@
+"""What the start, the stop and the starter's own facts ask of its circuit, and the shaft that the circuit runs."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.facts import Circuit as Facts
+from vinegate.core.plate.kind import Family
+from vinegate.core.start.compare import MethodRow
+from vinegate.core.start.first import first_connection
+from vinegate.core.start.stage import StartStudy
+from vinegate.core.start.ways import way_of
+from vinegate.core.starter.circuits import braked_here
+from vinegate.core.starter.facts import Starter
+from vinegate.core.starter.motor import Brakes, Shaft, Slow
+from vinegate.core.starter.wishes import Wishes
+from vinegate.core.stop.stage import Stopping
+
+_USUAL_TAP: Final = 0.65
+_USUAL_BRAKE_S, _USUAL_RESIDUAL_S = 3.0, 0.5
+_HALF: Final = 0.5
+"""Poles doubled: the one winding of two speeds."""
+
+
+def wishes_of(
+    circuit: Facts, facts: Starter, used: MethodRow | None, stopping: Stopping | None, line_a: float | None
+) -> Wishes:
+    """All that is asked of the control, with what the start and the stop have found."""
+    after = facts.timer_s or circuit.start.changeover_s or changes_s(used) or circuit.start.part_delay_s or 3.0
+    row = stopping.used if stopping and braked_here(stopping.chosen) else None
+    acts = row.acting[0] if row and row.acting else None
+    return Wishes(
+        two_wire=facts.command == "two-wire",
+        emergency=facts.emergency == "yes",
+        reverses=circuit.start.reversing == "yes",
+        closed=circuit.start.transition == "closed",
+        opened=circuit.start.transition == "open",
+        after_s=round(after, 3),
+        pause_s=circuit.start.dead_time_s or 0.05,
+        stations=facts.stations or 1,
+        jog=facts.jog == "yes",
+        hands=facts.hands == "yes",
+        braking=stopping.chosen if stopping else "",
+        brake_s=round(acts.to_s - acts.from_s, 1) if acts else circuit.stop.dc_time_s or _USUAL_BRAKE_S,
+        residual_s=round(acts.from_s, 3) if acts and acts.from_s else _USUAL_RESIDUAL_S,
+        single=circuit.plate.family is Family.SINGLE,
+        changes_by=facts.changes_by if facts.changes_by in ("operator", "speed") else "",
+        behind=facts.links == "behind",
+        limits=facts.limits == "yes",
+        antiplug=facts.antiplug == "yes",
+        follows=facts.follows == "yes",
+        lamps=facts.lamps if facts.lamps in ("green", "red") else "",
+        heater=facts.heater == "yes",
+        restart_s=facts.restart_s or 0.0,
+        bypass=facts.bypass == "yes",
+        ride_s=facts.ride_s or 0.0,
+        tap=_tap(circuit, used),
+        speeds=facts.speeds or "",
+        five_poles=facts.high_closes == "five",
+        compelling=facts.compelling == "yes",
+        low_after_s=facts.low_after_s or 0.0,
+        low_share=low_share(facts, line_a),
+        runs_on_s=facts.runs_on_s or 0.0,
+    )
+
+
+def changes_s(used: MethodRow | None) -> float | None:
+    """When its connection changes; electronics are by-passed once it is at speed."""
+    if used is None:
+        return None
+    return used.time_s if way_of(used.method).electronic else used.changes_at_s
+
+
+def _tap(circuit: Facts, used: MethodRow | None) -> float:
+    """What is chosen, what the study settled on, or the usual middle one."""
+    if circuit.start.tap:
+        return int(circuit.start.tap) / 100
+    return used.value if used is not None and used.value is not None and used.value < 1 else _USUAL_TAP
+
+
+def low_share(facts: Starter, line_a: float | None) -> float:
+    """Amperes of low speed over the plate's; nought while either is not known."""
+    return facts.low_current_a / line_a if facts.low_current_a and line_a else 0.0
+
+
+def _slow(circuit: Facts, facts: Starter, line_a: float | None) -> Slow | None:
+    """The low speed beside the plate's: poles doubled unless its speed is given; torque by the kind of winding.
+
+    Variable torque goes with speed, power with its square; constant power has so much more torque (NEMA MG 1:2021,
+    part 1: multispeed motors).
+    """
+    if not facts.speeds:
+        return None
+    plate, ratio = circuit.plate, _HALF
+    if facts.speeds == "separate" and facts.low_speed_rpm and plate.speed_rpm:
+        ratio = facts.low_speed_rpm / plate.speed_rpm
+    torque = {"variable": ratio, "power": 1 / ratio}.get(facts.speeds, 1.0)
+    return Slow(speed=ratio, torque=torque, amps=low_share(facts, line_a) or torque * ratio)
+
+
+def _brakes(stopping: Stopping | None, running_pu: float) -> Brakes:
+    """Of the way to stop in use, as its own sheet has it."""
+    if stopping is None:
+        return Brakes()
+    used = stopping.used
+    if used.method == "dc":
+        acts = [(running_pu * pct / 100, nm) for pct, nm in zip(used.strip_pct, used.strip_nm, strict=False) if nm > 0]
+        ordered = sorted(dict(acts).items())
+        return Brakes(speed_pu=tuple(s for s, _ in ordered), direct_nm=tuple(nm for _, nm in ordered))
+    return Brakes(spring_nm=used.peak_nm if used.method == "brake" else 0.0)
+
+
+def shaft_of(
+    circuit: Facts, study: StartStudy, stopping: Stopping | None, facts: Starter, line_a: float | None
+) -> Shaft | None:
+    """The plan's machine in motion; None while a part of the start's study is missing."""
+    if study.plant is None or study.comparison is None:
+        return None
+    return Shaft(
+        plant=study.plant,
+        first=first_connection(study.plant, circuit.start, study.comparison.row(study.chosen)),
+        by_frequency=way_of(study.chosen).by_frequency,
+        slow=_slow(circuit, facts, line_a),
+        brakes=_brakes(stopping, float(study.plant.speed_pu[-1])),
+    )
