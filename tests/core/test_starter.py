@@ -44,7 +44,7 @@ _ALL = {
         ("two windings", {"speeds": "separate", "emergency": True}), ("constant torque", {"speeds": "constant"}),
         ("variable torque", {"speeds": "variable", "five_poles": True}), ("constant power", {"speeds": "power"}),
         ("through low", {"speeds": "constant", "compelling": True, "low_after_s": 2.0}),
-        ("two-wire speeds", {"speeds": "separate", "two_wire": True}), ("runs on", {"runs_on_s": 4.0, "emergency": True}),
+        ("two-wire speeds", {"speeds": "separate", "two_wire": True}), ("two poles", {"two_poles": True}), ("runs on", {"runs_on_s": 4.0, "emergency": True}),
         ("limits", {"reverses": True, "limits": True}), ("anti-plugging", {"reverses": True, "antiplug": True}),
         ("two-wire limits", {"reverses": True, "limits": True, "two_wire": True}),
     )
@@ -282,6 +282,15 @@ class TestRun:
         words = [hung.words for _, hung in ran(SHIPPED[name], acts_from(f"{there} LOW+ LOW- w4")).hangs]
         assert words == ["off", "at low speed", "off", "at high speed", "off", "at low speed"]
         assert ran(SHIPPED[name], acts_from(f"{there} STOP+")).connection == "off"
+
+    def test_a_soft_starter_of_two_phases_leaves_one_lead_live(self):
+        """Fed by it, not on some of its phases; isolated only with K out."""
+        circuit = SHIPPED["soft-starter two poles"]
+        assert len(dict(circuit.poles)["BP"]) == 2
+        run = ran(circuit, acts_from("START+ START- w1"))
+        assert run.connection == "fed by its soft starter"
+        assert ran(circuit, acts_from("START+ START- w9")).connection == "on the line"
+        assert ran(circuit, acts_from("START+ START- w9 STOP+ w1")).connection == "off"
 
     def test_high_answers_only_once_it_has_run_low(self):
         through = SHIPPED["full-voltage through low"]

@@ -61,6 +61,7 @@ def wishes_of(
         low_after_s=facts.low_after_s or 0.0,
         low_share=low_share(facts, line_a),
         runs_on_s=facts.runs_on_s or 0.0,
+        two_poles=facts.bypass_poles == "two",
     )
 
 

@@ -84,6 +84,10 @@ class Starter(Facts):
     runs_on_s: float | None = field(
         measure("Runs on for", q.SECONDS, "t_o", example="20 s", help="After a stop: what it serves is out before it.")
     )
+    bypass_poles: str | None = field(
+        choice("By-pass closes", (("three", "three poles"), ("two", "two poles")),
+               help="Of a soft starter; two where it controls two phases: the third has volts while K is in.")
+    )  # fmt: skip
     ride_s: float | None = field(
         measure("Rides outages of", q.SECONDS, "t_u", example="2 s", help="Starts again by itself within it.")
     )

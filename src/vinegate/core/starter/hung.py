@@ -60,7 +60,8 @@ def _fed(circuit: Circuit, closed: frozenset[str]) -> Hung:
         whole = by_net.get("T1") and by_net.get("T4")
         return Hung(Hangs.WHOLE, "on the line") if whole else Hung(Hangs.UNEVEN, "on some of its phases")
     leads = tuple(by_net.get(f"T{number}", "") for number in (1, 2, 3))
-    if not any(leads):
+    switched = [phase for number, phase in enumerate(leads, start=1) if f"T{number}" not in circuit.straight]
+    if not any(switched):
         return _ahead(circuit, closed)
     if not all(leads):
         return Hung(Hangs.UNEVEN, "on some of its phases")

@@ -188,6 +188,8 @@ class Circuit:
     """Contactors that have an overload each, behind their line poles; empty where one stands in the line."""
     turns: tuple[tuple[tuple[Pole, ...], tuple[str, ...]], ...] = ()
     """Of a winding in the line: the two ends of its parts, and its star's nets. No part is joined while the star is."""
+    straight: tuple[str, ...] = ()
+    """Leads that a soft starter of two controlled phases does not switch: with its contactor in they carry volts."""
     release: str = ""
     """The relay that lets a spring-set brake go."""
     lasting: str = ""

@@ -257,14 +257,19 @@ def soft_starter(wishes: Wishes) -> Circuit:
         _changes(wishes, "TOR", "top of the ramp, its relay", "K"),
         Device(tag="BP", name="by-pass", logic=series(permit, make("K"), make("TOR"))),
     )  # fmt: skip
+    straight = ("T2",) if wishes.two_poles else ()
+    ahead = tuple(("L2", "T2") if pole == ("L2", "d2") and straight else pole for pole in _INTO)
+    controlled = tuple(pole for pole in _OUT_OF if pole[1] not in straight)
     return Circuit(
         key="soft-starter",
-        name="soft starter with by-pass",
+        name=f"soft starter{' of two phases' if straight else ''} with by-pass",
         inputs=inputs_of(wishes),
         devices=devices,
-        poles=(("K", _INTO), ("BP", _OUT_OF)),
-        between=(("soft starter", _OUT_OF),),
+        poles=(("K", ahead), ("BP", controlled)),
+        between=(("soft starter", controlled),),
         fed_by="fed by its soft starter",
+        straight=straight,
+        grants=("two_poles",) if straight else (),
         restarts=wishes.two_wire,
         wanted=("K", "BP"),
     )

@@ -64,6 +64,8 @@ class Wishes:
     """Between high and low: it slows by itself meanwhile."""
     low_share: float = 0.0
     """Amperes of low speed over the plate's; nought where they are not known."""
+    two_poles: bool = False
+    """Of a soft starter that controls two phases: its by-pass has two poles."""
     runs_on_s: float = 0.0
     """After a stop by button: what it serves stops first."""
     """Of one phase: two poles, and nothing that turns the field."""
@@ -131,6 +133,7 @@ _REASONS: Final = (
     ("ride_s", "Undervoltage ride-through", "it is drawn across the line, one way round, with buttons and no brake"),
     ("bypass", "A by-pass", "it is drawn around a drive, one way round, with buttons"),
     ("speeds", "Two speeds", "they are drawn across the line, one way round, without a brake, selector or jog"),
+    ("two_poles", "A by-pass of two poles", "it is drawn for a soft starter"),
     ("runs_on_s", "Running on after a stop", "it is drawn across the line, one way round, with buttons and no brake"),
     ("jog", "Jog", "it is drawn across the line, one way round, with buttons, no brake and no selector"),
 )

@@ -42,6 +42,7 @@ _OF_LOW = ("low_current", "low_speed", "high_closes", "compelling", "low_after")
 _FIRST = (
     "command", "stations", "emergency", "jog", "hands", "changes_by", "links", "timer", "lock", "limits", "antiplug",
     "speeds", *_OF_LOW, "follows", "runs_on", "bypass",
+    "bypass_poles",
     "ride", "restart", "lamps", "heater", "bridged",
 )  # fmt: skip
 _CONTROL = (
@@ -57,6 +58,8 @@ class Button:
     text: str
     href: str
     worked: bool
+    springs: str = ""
+    """Of a button that springs back: its tag."""
 
 
 def _answer(plan: Plan) -> tuple[Piece, ...]:
@@ -137,7 +140,12 @@ def _buttons(drawn: Drawn, played: Played, address: str) -> list[Button]:
         verb = ("reset" if worked else "trip") if one.kind is Kind.GUARD else ("let go" if worked else "press")
         word = f", {one.name}" if one.name.upper() != one.tag and drawn.lettered else ""
         found.append(
-            Button(text=f"{verb} {one.tag}{word}", href=to(f"{one.tag}{'-' if worked else '+'}"), worked=worked)
+            Button(
+                text=f"{verb} {one.tag}{word}",
+                href=to(f"{one.tag}{'-' if worked else '+'}"),
+                worked=worked,
+                springs=one.tag if one.kind is Kind.BUTTON else "",
+            )
         )
     on = run.state.power
     found.append(

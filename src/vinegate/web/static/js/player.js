@@ -7,6 +7,8 @@ const TICK_MS = 500;
 export function attachPlayer(document) {
   let timer = 0;
   let busy = false;
+  let held = "";
+  let byPointer = false;
 
   const part = () => document.getElementById("run-part");
   const paces = () => /** @type {HTMLSelectElement | null} */ (document.querySelector("[data-pace]"));
@@ -51,6 +53,12 @@ export function attachPlayer(document) {
     }
   }
 
+  /** Once what is on its way has come. */
+  function after(what) {
+    if (busy) setTimeout(() => after(what), 20);
+    else what();
+  }
+
   function stop() {
     clearInterval(timer);
     timer = 0;
@@ -75,9 +83,31 @@ export function attachPlayer(document) {
     const link = target.closest("#run-part .buttons-live a");
     if (!timer || !link || event.ctrlKey || event.metaKey || event.shiftKey) return;
     event.preventDefault();
-    const press = () => (busy ? setTimeout(press, 20) : go(/** @type {HTMLAnchorElement} */ (link).href));
-    press();
+    if (byPointer) {
+      byPointer = false; // it was held, and is let go by itself
+      return;
+    }
+    after(() => go(/** @type {HTMLAnchorElement} */ (link).href));
   });
+  // Held by pointer while time passes: a button springs back as it is let go.
+  document.addEventListener("pointerdown", (event) => {
+    const link = /** @type {Element} */ (event.target).closest("#run-part [data-hold]");
+    if (!timer || !link || event.button !== 0 || held) return;
+    held = link.getAttribute("data-hold") ?? "";
+    byPointer = true;
+    after(() => go(/** @type {HTMLAnchorElement} */ (link).href));
+  });
+  for (const ends of ["pointerup", "pointercancel"]) {
+    document.addEventListener(ends, () => {
+      if (!held) return;
+      const tag = held;
+      held = "";
+      after(() => {
+        const link = document.querySelector(`#run-part [data-free="${CSS.escape(tag)}"]`);
+        if (link) go(/** @type {HTMLAnchorElement} */ (link).href);
+      });
+    });
+  }
   document.addEventListener("live:shown", reveal);
   reveal();
 }
