@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 
 from tests.conftest import planner
-from vinegate.cli import _parser
+from vinegate.cli import parser
 from vinegate.core.replacement.fits import Fits
 from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.starter.logic import contacts_of
@@ -51,7 +51,7 @@ def test_the_start_script_names_the_commands_options():
     text = (ROOT / "start").read_text()
     for option in ("--port", "--data", "--no-demo"):
         assert option in text
-        assert option in _parser()._subparsers._group_actions[0].choices["serve"].format_help()
+        assert option in parser()._subparsers._group_actions[0].choices["serve"].format_help()
 
 
 def test_no_host_is_named():

@@ -177,3 +177,13 @@ def test_what_is_written_is_read_back_and_nothing_becomes_a_formula():
         "",
         "2",
     ]
+
+
+def test_a_table_that_is_too_wide_is_refused_and_not_cut():
+    """Columns past the bound once went away without a word."""
+    heads = ",".join(["Tag", "HP", *(f"c{n}" for n in range(397)), "Volts"])
+    row = ",".join(["A-1", "5", *("1" for _ in range(397)), "460"])
+    assert read_table("wide.csv", f"{heads}\n{row}\n".encode())[1][-1] == "460"
+    with pytest.raises(UnreadableSheet, match="more than 400 columns"):
+        read_table("wide.csv", f"{heads},more\n{row},1\n".encode())
+    assert len(read_table("wide.csv", f"{heads}{',' * 90}\n{row}\n".encode())[0]) == 400

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from vinegate.core.plan import Plan
 from vinegate.core.sheet import Stage
 
@@ -35,3 +37,16 @@ def _stage(plan: Plan, stage: Stage) -> list[str]:
         lines.append(f"  {figure.name}: {chain} = {figure.shown}  ({figure.provenance}; {figure.source})")
     lines += [f"  Note: {note}" for note in stage.notes]
     return [*lines, ""]
+
+
+def columns(heads: Sequence[str], rows: Sequence[Sequence[str]]) -> str:
+    """A table in plain text: columns as wide as their widest cell, the last as it comes.
+
+    >>> print(columns(("Tag", "Verdict"), [("P-11", "fails")]))
+    Tag   Verdict
+    P-11  fails
+    """
+    whole = [heads, *rows]
+    wide = [max(len(row[at]) for row in whole) for at in range(len(heads))]
+    lines = ("  ".join(cell.ljust(width) for cell, width in zip(row, wide, strict=True)) for row in whole)
+    return "\n".join(line.rstrip() for line in lines)

@@ -55,3 +55,10 @@ def csv_cell(value: object) -> str:
         text = _CONTROL.sub("", value)
         return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
     return f"{value:.10g}" if isinstance(value, float) else str(value)
+
+
+def csv_text(rows: Iterable[Sequence[object]]) -> str:
+    """Lines of quoted cells; nothing in them runs in a spreadsheet."""
+    return "".join(
+        ",".join(f'"{csv_cell(cell).replace(chr(34), chr(34) * 2)}"' for cell in row) + "\r\n" for row in rows
+    )

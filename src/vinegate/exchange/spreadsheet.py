@@ -17,7 +17,7 @@ from vinegate.core.record.facts import FORMS
 from vinegate.exchange.circuit_file import TAG_RULE
 
 MOST_ROWS: Final = 2000
-MOST_COLUMNS: Final = 60
+MOST_COLUMNS: Final = 400
 MOST_BYTES: Final = 4_000_000
 _MOST_UNPACKED: Final = 60_000_000
 _LONGEST: Final = 300
@@ -57,7 +57,10 @@ def read_table(name: str, body: bytes) -> list[list[str]]:
         AttributeError,
     ) as error:
         raise UnreadableSheet(f"{name}: it is no {kind.upper() or 'table'} that can be read.") from error
-    rows = [[cell[:_LONGEST].strip() for cell in row[:MOST_COLUMNS]] for row in rows]
+    rows = [[cell[:_LONGEST].strip() for cell in row[: MOST_COLUMNS + 1]] for row in rows]
+    if any(len(row) > MOST_COLUMNS and row[MOST_COLUMNS] for row in rows):
+        raise UnreadableSheet(f"{name}: more than {MOST_COLUMNS} columns.")
+    rows = [row[:MOST_COLUMNS] for row in rows]
     first = next((at for at, row in enumerate(rows) if sum(bool(cell) for cell in row) > 1), None)
     if first is None:
         raise UnreadableSheet(f"{name}: no row has two cells.")
@@ -83,7 +86,7 @@ def _xlsx(body: bytes) -> Iterator[list[str]]:
     book = load_workbook(io.BytesIO(body), read_only=True, data_only=True)
     try:
         sheet = book.worksheets[0]
-        for row in sheet.iter_rows(max_row=MOST_ROWS + 60, max_col=MOST_COLUMNS, values_only=True):
+        for row in sheet.iter_rows(max_row=MOST_ROWS + 60, max_col=MOST_COLUMNS + 1, values_only=True):
             yield [_written(value) for value in row]
     finally:
         book.close()
@@ -130,7 +133,7 @@ def _ods_row(element: ElementTree.Element) -> list[str]:
         kind = cell.get(f"{_OFFICE}value-type")
         if kind in ("float", "percentage") and not re.search(r"[A-Za-z%°]", text):
             text = _written(float(cell.get(f"{_OFFICE}value", "nan")))
-        times = min(int(cell.get(f"{_TABLE}number-columns-repeated", "1")), MOST_COLUMNS - len(row))
+        times = min(int(cell.get(f"{_TABLE}number-columns-repeated", "1")), MOST_COLUMNS + 1 - len(row))
         row += [text] * max(times, 0)
     while row and not row[-1]:
         row.pop()
@@ -197,7 +200,7 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
         for word in (path.partition(".")[2], fact.symbol, fact.label_iec, fact.label):
             if word:
                 labels[plain(word)] = path
-    labels |= _SAID
+    labels |= _SAID | {plain(path): path for path in paths()}
     found: dict[int, str] = {}
     for at, head in enumerate(heads):
         named = labels.get(plain(_without_unit(head)[0])) or labels.get(plain(head))

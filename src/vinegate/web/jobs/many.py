@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Final
 
@@ -14,7 +14,7 @@ from vinegate.core.plan import plan_raw
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import why
 from vinegate.exchange.circuit_file import TAG, TAG_RULE
-from vinegate.exchange.sheets import csv_cell, xlsx
+from vinegate.exchange.sheets import csv_text, xlsx
 from vinegate.exchange.spreadsheet import TAG_PATH, RowRead, UnreadableSheet, guess, paths, read_rows, read_table
 from vinegate.store import jobs, shelf
 from vinegate.store.jobs import Access
@@ -163,18 +163,12 @@ def schedule_xlsx(job_id: int) -> Response:
     return Response(body, mimetype=XLSX, headers={"Content-Disposition": 'attachment; filename="schedule.xlsx"'})
 
 
-def _line(row: Sequence[object]) -> str:
-    cells = (csv_cell(cell).replace('"', '""') for cell in row)
-    return ",".join(f'"{cell}"' for cell in cells)
-
-
 @blueprint.get("/jobs/<int:job_id>/schedule.csv")
 @login_required
 def schedule_csv(job_id: int) -> Response:
     """The schedule as text; nothing in it runs in a spreadsheet."""
     heads, rows = _schedule_rows(access_to(job_id))
-    lines = [_line(heads), *(_line(row) for row in rows)]
-    body = "\ufeff" + "\r\n".join(lines) + "\r\n"
+    body = "\ufeff" + csv_text([heads, *rows])
     return Response(body, mimetype="text/csv", headers={"Content-Disposition": 'attachment; filename="schedule.csv"'})
 
 
