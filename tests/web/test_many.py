@@ -5,9 +5,11 @@ import re
 
 import pytest
 
+from tests.conftest import demo_job
 from tests.exchange.test_spreadsheet import book, pans
 from tests.server import job_of, person, pump
 from tests.web.test_starter import text_of
+from vinegate.store import jobs as jobs_store
 from vinegate.store.database import database
 from vinegate.store.models import Role
 
@@ -180,6 +182,60 @@ def test_the_schedule_is_found_by_reason_and_verdict(sign_in, job):
     assert ">P-11</a>" in text_of(ines.get(f"{job}?stands={verdict}"))
     other = "fails" if verdict != "fails" else "passes"
     assert ">P-11</a>" not in text_of(ines.get(f"{job}?stands={other}"))
+
+
+def tags(page):
+    return re.findall(r">([A-Z]-\d+)</a>", page)
+
+
+def test_the_schedule_is_narrowed_by_sheet_way_board_and_missing_fact(sign_in, app):
+    ines = sign_in("ines")
+    with database.connection_context():
+        access = job_of(person("ines"))
+        demo = demo_job("harrowmere-lock.json")
+        jobs_store.create_circuit(access, tag="X-51", facts=dict(demo.circuits)["X-51"])
+        jobs_store.create_circuit(access, tag="Z-9", facts={"plate": {"power": "5 hp"}})
+    job = f"/jobs/{access.job.id}"
+    whole = text_of(ines.get(job))
+    assert tags(whole) == ["X-51", "Z-9"]
+    offered = dict(re.findall(r'<select id="(\w+)".*?>any</option>(.*?)</select>', whole))
+    assert {"stands", "stage", "starts", "lacks"} <= offered.keys()
+    assert "board" not in offered  # one board: nothing to choose
+    assert tags(text_of(ines.get(f"{job}?starts=wye-delta"))) == ["X-51"]
+    assert tags(text_of(ines.get(f"{job}?lacks=plate volts"))) == ["Z-9"]
+    on_start = tags(text_of(ines.get(f"{job}?stage=Start")))
+    assert "X-51" in on_start  # to check there
+    assert tags(text_of(ines.get(f"{job}?stage=Start&stands=passes"))) == []
+
+
+def test_columns_are_chosen_and_stay_chosen(sign_in, job):
+    ines = sign_in("ines")
+    before = text_of(ines.get(job))
+    assert ">Wire</th>" not in before
+    ines.post(f"{job}/columns", {"column": ["power", "wire", "rubbish"]}, form_at=job)
+    after = text_of(ines.get(job))
+    assert ">Wire</th>" in after
+    assert "Dip</a>" not in after
+    ines.post(f"{job}/columns", {}, form_at=job)
+    assert "Dip</a>" in text_of(ines.get(job))
+
+
+def test_a_job_is_held_against_an_older_file(sign_in, job):
+    ines = sign_in("ines")
+    old = ines.get(f"{job}/file").data
+    same = text_of(ines.post(f"{job}/compare", {"old": (io.BytesIO(old), "old.json")}, form_at=job))
+    assert "the same" in same
+    ines.post(f"{job}/P-11/plate", {"was:plate.power": "75 hp", "f:plate.power": "60 hp"}, form_at=job)
+    found = text_of(ines.post(f"{job}/compare", {"old": (io.BytesIO(old), "old.json")}, form_at=job))
+    assert "P-11, facts" in found
+    assert "<td>75 hp</td><td>60 hp</td>" in found
+    new = ines.get(f"{job}/file").data
+    two = {"old": (io.BytesIO(new), "new.json"), "new": (io.BytesIO(old), "old.json")}
+    assert "<td>60 hp</td><td>75 hp</td>" in text_of(ines.post(f"{job}/compare", two, form_at=job))
+    wrong = ines.post(f"{job}/compare", {"old": (io.BytesIO(b"{"), "bad.json")}, form_at=job)
+    assert wrong.status_code == 422
+    assert "bad.json: line 1" in text_of(wrong)
+    assert ines.post(f"{job}/compare", {}, form_at=job).status_code == 422
 
 
 def test_the_schedule_and_an_empty_table_go_out(sign_in, job):

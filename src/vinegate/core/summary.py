@@ -85,6 +85,10 @@ def summarise(plan: Plan) -> dict[str, Any]:
         "missing": [missing.label for missing in plan.missing],
         "errors": len(plan.errors),
         "method": method_of(plan),
+        "starts": plan.comparison.row(plan.comparison.chosen).name if plan.comparison else "",
+        "stages": stages_of(plan),
+        "board": plan.protected.board if plan.protected else "",
+        "words": words_of(plan),
         # As text within the text: who shows the schedule need not read them.
         "restart": json.dumps(restart_of(plan)),
         "placed": json.dumps(placed_of(plan), ensure_ascii=False),
@@ -92,6 +96,30 @@ def summarise(plan: Plan) -> dict[str, Any]:
         "record": record_of(plan),
         "replacement": fits_of(plan),
     }
+
+
+def stages_of(plan: Plan) -> dict[str, list[str]]:
+    """Verdict to the titles of the sheets on which something stands so; what passes is left out."""
+    found: dict[str, list[str]] = {}
+    for stage in plan.stages:
+        for verdict in dict.fromkeys(gate.verdict for gate in stage.gates if gate.weighs):
+            if verdict is not Verdict.PASSES:
+                found.setdefault(verdict.value, []).append(stage.title)
+    return found
+
+
+def words_of(plan: Plan) -> dict[str, str]:
+    """Columns of the schedule that are no figure: what is in use of each."""
+    devices = {device.key: device.chosen for device in plan.protected.devices} if plan.protected else {}
+    stop = plan.stopping.used if plan.stopping else None
+    found = {
+        "wire": devices.get("conductors", ""),
+        "device": devices.get("device", ""),
+        "ground": devices.get("grounding", ""),
+        "stop": f"{stop.name}, {write(stop.time_s, 3)} s" if stop and stop.time_s is not None else "",
+    }
+    speed, volts = plan.figure("plate.speed"), plan.figure("plate.volts")
+    return found | {"speed": speed.shown if speed else "", "volts": volts.shown if volts else ""}
 
 
 def fits_of(plan: Plan) -> str:
@@ -136,6 +164,10 @@ def unplanned() -> dict[str, Any]:
         "missing": [],
         "errors": 0,
         "method": "",
+        "starts": "",
+        "stages": {},
+        "board": "",
+        "words": {},
         "restart": json.dumps({"reason": "it could not be planned"}),
         "placed": "[]",
         "guard": {"devices": {}},

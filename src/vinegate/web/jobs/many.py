@@ -20,7 +20,7 @@ from vinegate.store import jobs, shelf
 from vinegate.store.jobs import Access
 from vinegate.store.models import Job, Role
 from vinegate.web.form import Labels
-from vinegate.web.jobs.schedule import COLUMNS, schedule
+from vinegate.web.jobs.schedule import COLUMNS, FURTHER, Asked, schedule
 from vinegate.web.jobs.views import access_to, blueprint
 
 XLSX: Final = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -143,14 +143,15 @@ def template(job_id: int) -> Response:
 
 
 def _schedule_rows(access: Access) -> tuple[list[str], list[list[object]]]:
-    table = schedule(access, sort="tag", find="")
+    table = schedule(access, sort="tag", asked=Asked())
     iec = not rule_set(access.rules).practice.us_units
-    heads = ["Tag", "Drives", "Starts by", *((other if iec else one) for _, one, other in COLUMNS), "Verdict", "Fails",
-             "What fails, or what would settle it"]  # fmt: skip
+    named = [other if iec else one for _, one, other in (*COLUMNS, *FURTHER)]
+    heads = ["Tag", "Drives", "Starts by", *named, "Verdict", "Fails", "What fails, or what would settle it"]
     rows: list[list[object]] = []
     for row in table.rows:
         cells = [row.cells[key]["value"] if key in row.cells else None for key, _, _ in COLUMNS]
-        rows.append([row.tag, row.driven, row.method, *cells, row.verdict, row.gates.get("fails", 0), row.why])
+        words = [row.words.get(key, "") for key, *_ in FURTHER]
+        rows.append([row.tag, row.driven, row.method, *cells, *words, row.verdict, row.gates.get("fails", 0), row.why])
     return heads, rows
 
 

@@ -20,6 +20,15 @@ COLUMNS = (
     ("time", "Time", "Time"),
     ("overload", "Overload", "Overload"),
 )
+FURTHER = (
+    ("volts", "Volts", "U_N"),
+    ("speed", "Speed", "n_N"),
+    ("wire", "Wire", "Cable"),
+    ("device", "Device", "Device"),
+    ("ground", "Ground", "PE"),
+    ("stop", "Stop", "Stop"),
+)
+"""Columns that may be chosen beside those; their cells are words."""
 _VERDICTS = tuple(reversed(Verdict))
 
 
@@ -38,6 +47,10 @@ class Row:
     why: str
     to_confirm: int
     waits: bool
+    words: dict[str, str]
+    starts: str
+    board: str
+    stages: dict[str, list[str]]
     state: str = ""
     new_motor: str = ""
 
@@ -71,10 +84,48 @@ def guarded(circuit: Circuit, summary: dict[str, Any]) -> Guarded:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """Which rows are wanted; what is empty is not asked. `stage` is the title of a sheet where something does not pass,
+    `lacks` the label of a missing fact.
+    """
+
+    find: str = ""
+    stands: str = ""
+    stage: str = ""
+    starts: str = ""
+    board: str = ""
+    lacks: str = ""
+
+    @property
+    def narrow(self) -> bool:
+        return any((self.find, self.stands, self.stage, self.starts, self.board, self.lacks))
+
+    def wants(self, row: Row) -> bool:
+        wanted = self.find.casefold()
+        texts = (row.tag, row.driven, row.method, row.why, *row.missing)
+        stages = (
+            row.stages.get(self.stands, []) if self.stands else [one for part in row.stages.values() for one in part]
+        )
+        return (
+            any(wanted in text.casefold() for text in texts)
+            and self.stands in ("", row.verdict)
+            and (not self.stage or self.stage in stages)
+            and self.starts in ("", row.starts)
+            and self.board in ("", row.board)
+            and (not self.lacks or self.lacks in row.missing)
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Schedule:
     rows: list[Row]
     total: int
     planning: int = 0
+    stages: tuple[str, ...] = ()
+    starts: tuple[str, ...] = ()
+    boards: tuple[str, ...] = ()
+    lacks: tuple[str, ...] = ()
+    """What there is of each in the whole job, to be asked for."""
 
     @property
     def waiting(self) -> int:
@@ -86,22 +137,24 @@ class Schedule:
         return sum(row.verdict == verdict for row in self.rows)
 
 
-def schedule(access: Access, *, sort: str, find: str, stands: str = "") -> Schedule:
-    """Rows of the job, sorted by a column, filtered by text in tag, load, way to start or reason, and by verdict.
+def schedule(access: Access, *, sort: str, asked: Asked) -> Schedule:
+    """Rows of the job, sorted by a column; find looks in tag, load, way to start, reason and missing facts.
 
     Unknown columns sort by tag.
     """
     kept = rows_of(access)
     standing = states([one for one, _ in kept.rows], access.job.facts, {one.id: one.facts for one, _ in kept.rows})
     rows = [_row(circuit, summary, standing[circuit.id].said) for circuit, summary in kept.rows]
-    wanted = find.casefold()
-    shown = [
-        row
-        for row in rows
-        if any(wanted in text.casefold() for text in (row.tag, row.driven, row.method, row.why, *row.missing))
-        and stands in ("", row.verdict)
-    ]
-    return Schedule(rows=_sorted(shown, sort), total=len(rows), planning=kept.planning)
+    stages = {title for row in rows for titles in row.stages.values() for title in titles}
+    return Schedule(
+        rows=_sorted([row for row in rows if asked.wants(row)], sort),
+        total=len(rows),
+        planning=kept.planning,
+        stages=tuple(sorted(stages)),
+        starts=tuple(sorted({row.starts for row in rows if row.starts})),
+        boards=tuple(sorted({row.board for row in rows if row.board})),
+        lacks=tuple(sorted({label for row in rows for label in row.missing}, key=str.casefold)),
+    )
 
 
 def _row(circuit: Circuit, summary: dict[str, Any], state: str) -> Row:
@@ -117,6 +170,10 @@ def _row(circuit: Circuit, summary: dict[str, Any], state: str) -> Row:
         why=summary["why"],
         to_confirm=summary["to_confirm"],
         waits=summary.get("waits", False),
+        words=summary["words"],
+        starts=summary["starts"],
+        board=summary["board"],
+        stages=summary["stages"],
         state=state,
         new_motor=summary.get("replacement", ""),
     )

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
+from dataclasses import asdict, fields
 
-from flask import Blueprint, Response, abort, redirect, render_template, request, url_for
+from flask import Blueprint, Response, abort, redirect, render_template, request, session, url_for
 from flask_login import current_user, login_required
 from werkzeug.wrappers import Response as Redirect
 
@@ -15,11 +16,13 @@ from vinegate.core.protection.feeder import Unsized, feeders
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import member_from
 from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, UnreadableFile, read, write
+from vinegate.exchange.comparing import compare_jobs
 from vinegate.store import accounts, jobs, shelf
 from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit, Role
+from vinegate.web.form import Labels
 from vinegate.web.jobs.hazard import hazards
-from vinegate.web.jobs.schedule import COLUMNS, guarded, schedule
+from vinegate.web.jobs.schedule import COLUMNS, FURTHER, Asked, guarded, schedule
 from vinegate.web.jobs.summaries import rows_of
 from vinegate.web.paging import asked_page, paged
 from vinegate.web.whole import whole_in
@@ -96,24 +99,53 @@ def show(job_id: int) -> str:
 
 
 def _schedule_page(access: Access, error: str = "", typed: str = "") -> str:
-    sort, wanted = request.args.get("sort", "tag"), request.args.get("find", "")
-    stands = request.args.get("stands", "")
-    table = schedule(access, sort=sort, find=wanted, stands=stands)
+    sort = request.args.get("sort", "tag")
+    asked = Asked(**{one.name: request.args.get(one.name, "")[:_LONGEST_NAME] for one in fields(Asked)})
+    table = schedule(access, sort=sort, asked=asked)
+    chosen = _columns()
     return render_template(
         "jobs/schedule.html",
         access=access,
         table=table,
         paged=paged(table.rows, asked_page()),
         planning=table.planning,
-        columns=COLUMNS,
+        columns=[one for one in COLUMNS if one[0] in chosen],
+        further=[one for one in FURTHER if one[0] in chosen],
+        every=(*COLUMNS, *FURTHER),
+        chosen=chosen,
         sort=sort,
-        find=wanted,
-        stands=stands,
+        asked=asked,
+        keeps={name: value for name, value in asdict(asked).items() if value},
+        board_names=_board_names(access),
         verdicts=list(Verdict),
         gone=jobs.taken_away(access),
         error=error,
         typed=typed,
     )
+
+
+def _columns() -> tuple[str, ...]:
+    """Columns as this person has last chosen them."""
+    known = [key for key, *_ in (*COLUMNS, *FURTHER)]
+    kept = session.get("columns")
+    found = tuple(key for key in known if key in kept) if isinstance(kept, list) else ()
+    return found or tuple(key for key, *_ in COLUMNS)
+
+
+def _board_names(access: Access) -> dict[str, str]:
+    """Boards by their keys, as the job calls them."""
+    usual = {"main": "main board", "main_board": "main board"}
+    named = {key: str((part or {}).get("name") or "") for key, part in access.facts.items() if isinstance(part, dict)}
+    return usual | {key: name for key, name in named.items() if name}
+
+
+@blueprint.post("/jobs/<int:job_id>/columns")
+@login_required
+def columns(job_id: int) -> Redirect:
+    """Which columns the schedule shows, for this person."""
+    access_to(job_id)
+    session["columns"] = request.form.getlist("column")
+    return redirect(url_for("jobs.show", job_id=job_id))
 
 
 @blueprint.post("/jobs/<int:job_id>/circuits")
@@ -276,13 +308,56 @@ def job_back() -> Redirect:
     return redirect(url_for("jobs.index"))
 
 
+def _as_file(access: Access) -> JobFile:
+    circuits = tuple((circuit.tag, jobs.loads(circuit.facts)) for circuit in jobs.circuits(access))
+    return JobFile(name=access.job.name, rules=access.rules, facts=access.facts, circuits=circuits)
+
+
 @blueprint.get("/jobs/<int:job_id>/file")
 @login_required
 def file(job_id: int) -> Response:
     """The job with its circuits in the open format."""
     access = access_to(job_id)
-    circuits = tuple((circuit.tag, jobs.loads(circuit.facts)) for circuit in jobs.circuits(access))
-    text = write(JobFile(name=access.job.name, rules=access.rules, facts=access.facts, circuits=circuits))
+    text = write(_as_file(access))
     name = re.sub(r"[^a-z0-9]+", "-", access.job.name.lower()).strip("-") or "job"
     headers = {"Content-Disposition": f'attachment; filename="{name}.json"'}
     return Response(text, mimetype="application/json", headers=headers)
+
+
+@blueprint.get("/jobs/<int:job_id>/compare")
+@login_required
+def comparing(job_id: int) -> str:
+    """Where a file is chosen that this job is held against."""
+    return render_template("jobs/compare.html", access=access_to(job_id), found=None, wrong="", names=("", ""))
+
+
+@blueprint.post("/jobs/<int:job_id>/compare")
+@login_required
+def compare(job_id: int) -> str | tuple[str, int]:
+    """A file against this job as it is, or two files: changed facts, answers and verdicts."""
+    access = access_to(job_id)
+    try:
+        old = _uploaded("old")
+        new = _uploaded("new")
+    except UnreadableFile as error:
+        return render_template("jobs/compare.html", access=access, found=None, wrong=str(error), names=("", "")), 422
+    if old is None:
+        wrong = "Choose the file that is the older one."
+        return render_template("jobs/compare.html", access=access, found=None, wrong=wrong, names=("", "")), 422
+    later, name = (new[0], new[1]) if new is not None else (_as_file(access), "this job as it is now")
+    return render_template(
+        "jobs/compare.html", access=access, wrong="", names=(old[1], name), labels=Labels(access.rules.value),
+        found=compare_jobs(old[0], later),
+    )  # fmt: skip
+
+
+def _uploaded(field: str) -> tuple[JobFile, str] | None:
+    """A job file and its name; None where none was chosen. Raises UnreadableFile."""
+    upload = request.files.get(field)
+    if upload is None or not upload.filename:
+        return None
+    name = upload.filename[:_LONGEST_NAME]
+    try:
+        return read(upload.stream.read().decode("utf-8")), name
+    except (UnicodeDecodeError, UnreadableFile) as error:
+        raise UnreadableFile(f"{name}: {error}") from None
