@@ -4,6 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
+from tests.browser.test_start import settled
 from vinegate.core.facts import RuleSetName
 from vinegate.core.plan import plan_raw
 from vinegate.demo import demo_job
@@ -181,3 +182,23 @@ def test_the_machines_curves_are_read_by_pointer_and_by_keys(enter, circuit):
     expect(page.locator(".readout")).to_contain_text("At 368 V")
     page.get_by_label("Breakdown torque", exact=True).fill("300 %")
     expect(page.get_by_role("row", name="Breakdown torque")).to_contain_text("300 %")
+
+
+def test_digits_go_to_stations_and_e_to_what_is_missed(enter, circuit):
+    page = enter()
+    page.goto(f"{circuit}/start")
+    stations = page.locator("#line a.station")
+    third = stations.nth(2).get_attribute("href")
+    page.locator("#main").focus()
+    page.keyboard.press("3")
+    page.wait_for_url(f"**{third}")
+    page.goto(f"{circuit}/plate")
+    page.fill("#plate-speed", "")
+    page.keyboard.press("Tab")
+    settled(page)
+    page.locator("#main").focus()
+    page.keyboard.press("e")
+    expect(page.locator("#plate-speed")).to_be_focused()
+    page.locator("#plate-power").focus()
+    page.keyboard.press("3")  # in a field a digit is a digit
+    expect(page.locator("#plate-power")).to_have_value(re.compile("3"))

@@ -21,7 +21,7 @@ from vinegate.core.capture.files import MOST_BYTES
 from vinegate.store.accounts import user_by_id
 from vinegate.store.database import connect_to, database
 from vinegate.store.models import User
-from vinegate.web import api, auth, circuit, jobs, metrics, pages, quick, record, restart
+from vinegate.web import api, auth, circuit, docs, jobs, metrics, pages, quick, record, restart
 from vinegate.web.assets import Assets
 from vinegate.web.display import FILTERS, GLOBALS
 from vinegate.web.errors import register_errors
@@ -101,7 +101,7 @@ def create_app(config: Config) -> Flask:
     _connections(app)
     _private(app)
     _templates(app)
-    for module in (auth, jobs, circuit, record, pages, quick, restart, metrics):
+    for module in (auth, jobs, circuit, docs, record, pages, quick, restart, metrics):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(record.of_job)
     app.register_blueprint(api.blueprint)

@@ -16,6 +16,8 @@ export function attachKeys(page) {
     if (!on.checked && event.key.length === 1) return;
     if (event.key === "?") { event.preventDefault(); help.showModal(); return; }
     if (event.key === "f") return toFirstField(page, event);
+    if (event.key === "e") return toFirstEmpty(page, event);
+    if (event.key >= "1" && event.key <= "9") return toStation(page, event);
     const target = event.key.length === 1 && page.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
     if (target) press(target, event);
   });
@@ -58,6 +60,19 @@ function press(target, event) {
 function toFirstField(page, event) {
   const field = page.querySelector("#facts input:not([type=hidden]), #facts select");
   if (field) { event.preventDefault(); field.focus(); }
+}
+
+// Of the fields that the sheet says it lacks the first; else the first that is empty.
+function toFirstEmpty(page, event) {
+  const lacking = [...page.querySelectorAll("[data-lacks]")].map((link) => page.getElementById(link.dataset.lacks));
+  const every = [...page.querySelectorAll("#facts input:not([type=hidden], [type=checkbox], [type=file]), #facts select")];
+  const field = [...lacking, ...every].find((one) => one && !one.value && one.offsetParent !== null);
+  if (field) { event.preventDefault(); field.focus(); }
+}
+
+function toStation(page, event) {
+  const stop = page.querySelectorAll("#line a.station")[Number(event.key) - 1];
+  if (stop) press(stop, event);
 }
 
 function backToLine(page, event) {
