@@ -2,6 +2,7 @@
 
 import io
 import re
+import subprocess
 
 import pytest
 
@@ -243,3 +244,78 @@ def test_the_schedule_and_an_empty_table_go_out(sign_in, job):
     assert ines.get(f"{job}/schedule.xlsx").data[:2] == b"PK"
     assert ines.get(f"{job}/template.xlsx").data[:2] == b"PK"
     assert ines.get(f"{job}/record/report.xlsx").data[:2] == b"PK"
+
+
+class TestOnPaper:
+    def test_several_sheets_have_a_summary_first(self, sign_in, job):
+        ines = sign_in("ines")
+        ines.post(f"{job}/P-11/rename", {"new": "P-12", "copy": "yes"}, form_at=job)
+        asked = ines.post(f"{job}/several", {"tag": ["P-11", "P-12"], "what": "print"}, form_at=job)
+        assert asked.status_code == 302
+        page = text_of(ines.get(asked.headers["Location"]))
+        articles = page.split('<article class="calc">')[1:]
+        assert len(articles) == 3
+        assert "Summary: motor supply circuits" in articles[0]
+        assert all(tag in articles[0] for tag in ("P-11", "P-12"))
+        assert "Being planned" not in articles[0]
+        assert articles[0].count(">not known<") == 0
+        assert [re.search(r"<h1>([^<]+)</h1>", one).group(1) for one in articles[1:]] == ["P-11", "P-12"]
+        assert all("Draft, not issued" in one for one in articles[1:])
+        assert ines.get(f"{job}/sheets?tag=Z-9").status_code == 404
+
+    def test_as_pdf_with_its_job_on_every_page(self, sign_in, job):
+        ines = sign_in("ines")
+        body = ines.get(f"{job}/sheets.pdf?tag=P-11").data
+        assert body[:5] == b"%PDF-"
+        text = subprocess.run(["pdftotext", "-", "-"], input=body, capture_output=True, check=True).stdout.decode()
+        pages = text.split("\f")[:-1]
+        assert len(pages) > 3
+        assert "Summary" in pages[0]
+        assert "P-11" in pages[1]
+        assert all(f"{place} of {len(pages)}" in one or f"{place} / {len(pages)}" in one
+                   for place, one in enumerate(pages, start=1))  # fmt: skip
+
+    def test_who_is_no_member_gets_none(self, sign_in, job):
+        assert sign_in("odd").get(f"{job}/sheets?tag=P-11").status_code == 404
+
+
+class TestDrawings:
+    def read(self, body):
+        import ezdxf
+
+        document = ezdxf.read(io.StringIO(body.decode()))
+        assert not document.audit().errors
+        return document
+
+    def test_the_line_is_symbols_with_their_words(self, sign_in, job):
+        ines = sign_in("ines")
+        document = self.read(ines.get(f"{job}/P-11/one-line.dxf").data)
+        blocks = list(document.modelspace().query("INSERT"))
+        said = [{one.dxf.tag: one.dxf.text for one in block.attribs} for block in blocks]
+        assert any(one["TAG"] == "Motor" and "75 hp" in one["IS"] for one in said)
+        page = text_of(ines.get(f"{job}/P-11/start"))
+        assert len(said) == page.count('class="stop ')
+        svg = ines.get(f"{job}/P-11/one-line.svg").data.decode()
+        assert svg.startswith("<svg xmlns")
+        assert "draft, not issued" in svg
+
+    def test_curves_lie_in_layers(self, sign_in, job):
+        document = self.read(sign_in("ines").get(f"{job}/P-11/curves.dxf").data)
+        layers = {one.dxf.layer for one in document.modelspace()}
+        assert {"LINES", "TEXT"} <= layers
+        bare = sign_in("ines")
+        bare.post(f"{job}/circuits", {"tag": "E-1"}, form_at=job)
+        assert bare.get(f"{job}/E-1/curves.dxf").status_code == 404
+
+    def test_every_line_of_the_job_on_one_sheet(self, sign_in, job):
+        ines = sign_in("ines")
+        ines.post(f"{job}/P-11/rename", {"new": "P-12", "copy": "yes"}, form_at=job)
+        document = self.read(ines.get(f"{job}/one-lines.dxf").data)
+        words = [one.dxf.text for one in document.modelspace().query("TEXT")]
+        assert {"P-11", "P-12"} <= set(words)
+        where = {
+            one.dxf.text: one.dxf.insert.x
+            for one in document.modelspace().query("TEXT")
+            if one.dxf.text in ("P-11", "P-12")
+        }
+        assert where["P-11"] != where["P-12"]

@@ -6,16 +6,18 @@ import io
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any, Final
 
-from vinegate.drawing.scene import Circle, Group, Path, Rect, Scene, Shape, Text
+from vinegate.drawing.scene import Chip, Circle, Group, Handle, Path, Rect, Scene, Shape, Text
 
 if TYPE_CHECKING:
     from ezdxf.document import Drawing
 
 _LAYERS: Final[dict[str, tuple[str, int]]] = {
     "wire": ("WIRES", 7), "contact": ("SYMBOLS", 5), "coil": ("SYMBOLS", 5), "dot": ("WIRES", 7),
+    "grid": ("GRID", 8), "line": ("CURVES", 5), "used": ("CURVES", 5), "ghost": ("CURVES", 5),
     "name": ("TAGS", 3), "number": ("NUMBERS", 8), "pin": ("PINS", 8), "tick": ("TEXT", 8),
 }  # fmt: skip
 _OTHER: Final = ("TEXT", 8)
+_LINES: Final = ("LINES", 7)
 _HEIGHT: Final = {"name": 8.0, "pin": 5.5}
 _ALIGN: Final = {"start": "LEFT", "middle": "CENTER", "end": "RIGHT"}
 _BETWEEN: Final = 30.0
@@ -30,7 +32,7 @@ def dxf(scenes: Sequence[Scene], heading: Sequence[str] = ()) -> str:
     from ezdxf.filemanagement import new
 
     document = new("R2013", units=_MM)
-    for layer, color in sorted({*_LAYERS.values(), _OTHER}):
+    for layer, color in sorted({*_LAYERS.values(), _OTHER, _LINES}):
         document.layers.add(layer, color=color)
     page = _Page(document)
     for place, line in enumerate(heading):
@@ -57,15 +59,13 @@ class _Page:
             self._reference(shape, moved)
         elif isinstance(shape, Text):
             self.text(shape, moved)
+        elif isinstance(shape, Handle | Chip):
+            return  # of the screen alone
         else:
-            _put(self._space, shape, moved, _layer(shape.role))
+            _put(self._space, shape, moved, _layer(shape.role, _LINES))
 
     def text(self, shape: Text, moved: tuple[float, float]) -> None:
-        from ezdxf.enums import TextEntityAlignment
-
-        height = _HEIGHT.get(shape.role, 7.0) / 4
-        made = self._space.add_text(shape.text, height=height, dxfattribs={"layer": _layer(shape.role)})
-        made.set_placement(_turned(shape.at, moved), align=TextEntityAlignment[_ALIGN[shape.anchor]])
+        _write(self._space, shape, moved, _layer(shape.role))
 
     def _reference(self, shape: Group, moved: tuple[float, float]) -> None:
         role = shape.role.split()[0]
@@ -82,12 +82,19 @@ class _Page:
         reference.add_auto_attribs(dict(shape.marks))
 
 
-def _layer(role: str) -> str:
-    return _LAYERS.get(role.split(maxsplit=1)[0], _OTHER)[0]
+def _layer(role: str, other: tuple[str, int] = _OTHER) -> str:
+    return _LAYERS.get(role.split(maxsplit=1)[0] if role else "", other)[0]
 
 
 def _turned(at: tuple[float, float], moved: tuple[float, float]) -> tuple[float, float]:
     return (at[0] + moved[0]) / 4, -(at[1] + moved[1]) / 4
+
+
+def _write(into: Any, shape: Text, moved: tuple[float, float], layer: str) -> None:
+    from ezdxf.enums import TextEntityAlignment
+
+    made = into.add_text(shape.text, height=_HEIGHT.get(shape.role, 7.0) / 4, dxfattribs={"layer": layer})
+    made.set_placement(_turned(shape.at, moved), align=TextEntityAlignment[_ALIGN[shape.anchor]])
 
 
 def _put(into: Any, shape: Shape, moved: tuple[float, float], layer: str) -> None:
@@ -101,5 +108,7 @@ def _put(into: Any, shape: Shape, moved: tuple[float, float], layer: str) -> Non
         case Rect(at=(x, y), size=(w, h)):
             corners = [(x, y), (x + w, y), (x + w, y + h), (x, y + h)]
             into.add_lwpolyline([_turned(at, moved) for at in corners], close=True, dxfattribs=attributes)
+        case Text():
+            _write(into, shape, moved, layer)
         case _:
             raise TypeError(f"no way to draw {type(shape).__name__}")

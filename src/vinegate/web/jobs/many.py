@@ -199,6 +199,8 @@ def several(job_id: int) -> Any:
     if what == "take away":
         jobs.take_away(access, tags)
         return redirect(url_for("jobs.show", job_id=job_id))
+    if what == "print":
+        return redirect(url_for("jobs.sheets", job_id=job_id, tag=tags))
     path, text = request.form.get("path", ""), request.form.get("text", "").strip()[:300]
     if what == "copy":
         return _copy(access, tags)

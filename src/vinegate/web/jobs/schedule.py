@@ -144,7 +144,7 @@ def schedule(access: Access, *, sort: str, asked: Asked) -> Schedule:
     """
     kept = rows_of(access)
     standing = states([one for one, _ in kept.rows], access.job.facts, {one.id: one.facts for one, _ in kept.rows})
-    rows = [_row(circuit, summary, standing[circuit.id].said) for circuit, summary in kept.rows]
+    rows = [row_for(circuit, summary, standing[circuit.id].said) for circuit, summary in kept.rows]
     stages = {title for row in rows for titles in row.stages.values() for title in titles}
     return Schedule(
         rows=_sorted([row for row in rows if asked.wants(row)], sort),
@@ -157,7 +157,8 @@ def schedule(access: Access, *, sort: str, asked: Asked) -> Schedule:
     )
 
 
-def _row(circuit: Circuit, summary: dict[str, Any], state: str) -> Row:
+def row_for(circuit: Circuit, summary: dict[str, Any], state: str) -> Row:
+    """A row from what is kept of a circuit, or was planned just now."""
     return Row(
         tag=circuit.tag,
         driven=summary["driven"],

@@ -18,7 +18,7 @@ from vinegate.core.plan import Plan
 from vinegate.core.quantity import FREQUENCY, VOLTAGE, QuantityError, write
 from vinegate.core.rules.sets import rule_set
 from vinegate.drawing.machine_chart import machine_chart
-from vinegate.drawing.scene import svg
+from vinegate.drawing.scene import Scene, svg
 
 _STYLE = (
     "<style>text{font:11px sans-serif}.grid{stroke:#ccc}.curve{fill:none;stroke-width:2}.torque{stroke:#a2461b}"
@@ -42,6 +42,7 @@ class Chart:
     """What the machine sheet shows of the curves."""
 
     curves: Curves
+    scene: Scene
     svg: Markup
     standalone: str
     points: str
@@ -85,6 +86,7 @@ def chart_of(plan: Plan, volts_v: float | None, frequency_hz: float | None) -> C
     drawn = svg(scene, "chart-drawing")
     return Chart(
         curves=found,
+        scene=scene,
         svg=Markup(drawn),  # noqa: S704 - our own drawing
         standalone=drawn.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1).replace(
             "><", f">{_STYLE}<", 1

@@ -17,7 +17,7 @@ from vinegate.core.protection.need import Device
 from vinegate.core.quantity import write
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.tables.trip_class import trip_class
-from vinegate.drawing.scene import svg
+from vinegate.drawing.scene import Scene, svg
 from vinegate.drawing.time_current import Setting, time_current_chart
 
 SHORT_CIRCUIT: Final = (
@@ -147,6 +147,12 @@ def chart_data(plan: Plan, circuit: Circuit, k_s: float | None) -> TimeCurrent |
 
 def chart(plan: Plan, circuit: Circuit, *, on_paper: bool = False) -> Markup | None:
     """The drawing, with its pills on screen."""
+    scene = chart_scene(plan, circuit, on_paper=on_paper)
+    return None if scene is None else Markup(svg(scene, "time-current"))  # noqa: S704 - our own drawing
+
+
+def chart_scene(plan: Plan, circuit: Circuit, *, on_paper: bool) -> Scene | None:
+    """What it draws; None without a rated current."""
     protected = plan.protected
     if protected is None:
         return None
@@ -167,8 +173,7 @@ def chart(plan: Plan, circuit: Circuit, *, on_paper: bool = False) -> Markup | N
         "start": "start",
         "upstream": "upstream",
     }
-    scene = time_current_chart(found, names=names, dial=dial, rating=rating, trip=trip)
-    return Markup(svg(scene, "time-current"))  # noqa: S704 - our own drawing
+    return time_current_chart(found, names=names, dial=dial, rating=rating, trip=trip)
 
 
 def _device_name(plan: Plan) -> str:

@@ -16,7 +16,7 @@ from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.trace import Outcome
 from vinegate.core.working import Figure
 from vinegate.drawing.lanes import lanes
-from vinegate.drawing.scene import svg
+from vinegate.drawing.scene import Scene, svg
 from vinegate.drawing.start_strip import place_handle, start_strip
 from vinegate.drawing.stop_strip import stop_strip
 
@@ -171,6 +171,12 @@ def _figure(figure: Figure | None) -> str:
 
 def strip_drawing(plan: Plan, *, on_paper: bool = False) -> Markup | None:
     """The strip of the way in use, with its handle on screen; None while nothing could be simulated."""
+    scene = strip_scene(plan, on_paper=on_paper)
+    return None if scene is None else Markup(svg(scene, "strip-drawing"))  # noqa: S704 - our own drawing
+
+
+def strip_scene(plan: Plan, *, on_paper: bool) -> Scene | None:
+    """What it draws."""
     found = plan.comparison
     if found is None:
         return None
@@ -178,8 +184,7 @@ def strip_drawing(plan: Plan, *, on_paper: bool = False) -> Markup | None:
     text = ""
     if limit is not None and found.limit_a is not None:
         text = f"{write(limit.value, 3)} % dip at {found.buses[0]} is reached at {found.limit_a:.0f} A"
-    scene = start_strip(found, limit_text=text, handle=None if on_paper else place_handle(found))
-    return None if scene is None else Markup(svg(scene, "strip-drawing"))  # noqa: S704 - our own drawing
+    return start_strip(found, limit_text=text, handle=None if on_paper else place_handle(found))
 
 
 def lanes_drawing(plan: Plan) -> Markup | None:
