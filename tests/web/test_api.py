@@ -8,7 +8,7 @@ import pytest
 
 from tests.server import job_of, person, pump
 from tests.web.test_starter import text_of
-from vinegate.store import tokens
+from vinegate.store import once, tokens
 from vinegate.store.database import database
 from vinegate.store.models import Role, Token
 from vinegate.web.api.openapi import document
@@ -56,6 +56,67 @@ def test_a_plan_without_keeping(ask):
         for stage in plan["stages"]
         for figure in stage["figures"]
     )
+
+
+class TestOnce:
+    def jobs(self, ask, who):
+        return [one["name"] for one in ask("GET", "/jobs", who)[1]["jobs"]]
+
+    def test_a_job_is_made_once_however_often_it_is_sent(self, ask, job):
+        who = token("ines")
+        key = who | {"Idempotency-Key": "a-1"}
+        first, made = ask("POST", "/jobs", key, json={"name": "Yard 9", "rules": "iec"})
+        again, same = ask("POST", "/jobs", key, json={"name": "Yard 9", "rules": "iec"})
+        assert (first.status_code, again.status_code, same) == (201, 201, made)
+        assert "Idempotent-Replayed" not in first.headers
+        assert again.headers["Idempotent-Replayed"] == "true"
+        assert self.jobs(ask, who).count("Yard 9") == 1
+        ask("POST", "/jobs", who, json={"name": "Yard 9", "rules": "iec"})  # without a key it is another
+        assert self.jobs(ask, who).count("Yard 9") == 2
+        other = token("ines") | {"Idempotency-Key": "a-1"}  # a key belongs to its token
+        assert ask("POST", "/jobs", other, json={"name": "Yard 9", "rules": "iec"})[1]["id"] != made["id"]
+
+    def test_another_request_with_the_same_key_is_refused(self, ask, job):
+        key = token("ines") | {"Idempotency-Key": "b-1"}
+        ask("POST", "/jobs", key, json={"name": "Yard", "rules": "iec"})
+        answer, problem = ask("POST", "/jobs", key, json={"name": "Other", "rules": "iec"})
+        assert answer.status_code == 422
+        assert problem["title"] == "This key was used for another request"
+        assert ask("POST", "/jobs", key | {"Idempotency-Key": "x" * 81}, json={})[0].status_code == 422
+
+    def test_what_was_refused_is_refused_again_with_the_same_words(self, ask, job):
+        key = token("ines") | {"Idempotency-Key": "c-1"}
+        both = [ask("POST", f"/jobs/{job}/circuits", key, json={"tag": "../x"}) for _ in range(2)]
+        assert [answer.status_code for answer, _ in both] == [422, 422]
+        assert both[0][1] == both[1][1]
+
+    def test_what_is_being_worked_is_said_to_be(self, ask, job):
+        who = token("ines")
+        with database.connection_context():
+            number = tokens.bearer(who["Authorization"].partition(" ")[2]).token
+            body = json.dumps({"name": "Yard", "rules": "iec"}).encode()
+            assert once.begin(number, "d-1", b"POST /api/v1/jobs\n" + body) is None
+        sent = {"data": body, "content_type": "application/json"}
+        assert ask("POST", "/jobs", who | {"Idempotency-Key": "d-1"}, **sent)[0].status_code == 409
+        with database.connection_context():
+            once.end(number, "d-1", 500, "")
+        assert ask("POST", "/jobs", who | {"Idempotency-Key": "d-1"}, **sent)[0].status_code == 201
+
+
+def test_a_job_goes_out_whole_and_as_rows(ask, job):
+    who = token("tam", writes=False)
+    assert ask("GET", f"/jobs/{job}/file", who)[1]["format"] == "vinegate/2"
+    (row,) = ask("GET", f"/jobs/{job}/schedule", who)[1]["rows"]
+    assert row["tag"] == "P-11"
+    assert row["being_planned"] or row["figures"]["power"]["shown"] == "75 hp"
+
+
+def test_a_circuit_is_taken_away_by_a_designer_alone(ask, job):
+    assert ask("DELETE", f"/jobs/{job}/circuits/P-11", token("tam"))[0].status_code == 403
+    ines = token("ines")
+    assert ask("DELETE", f"/jobs/{job}/circuits/P-11", ines)[0].status_code == 200
+    assert ask("GET", f"/jobs/{job}/circuits/P-11", ines)[0].status_code == 404
+    assert ask("DELETE", f"/jobs/{job}/circuits/P-11", ines)[0].status_code == 404
 
 
 @pytest.mark.parametrize(

@@ -25,7 +25,7 @@ from vinegate.store.database import database
 from vinegate.store.models import TABLES, Job
 
 FORMAT: Final = "vinegate-backup/1"
-_PASSING: Final = {"attempt", "presence"}
+_PASSING: Final = {"attempt", "presence", "asked"}
 _ROWS: Final = 200
 
 

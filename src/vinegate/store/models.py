@@ -174,6 +174,21 @@ class Token(Table):
     revoked_at = DateTimeField(null=True)
 
 
+class Asked(Table):
+    """What a program asked with a key of its own, and the answer: 0 as its status while it is being worked."""
+
+    id = AutoField()
+    token = ForeignKeyField(Token)
+    word = CharField(80)
+    digest = CharField(64)
+    status = IntegerField()
+    body = LongTextField()
+    at = DateTimeField()
+
+    class Meta:
+        indexes = ((("token", "word"), True),)
+
+
 class Link(Table):
     """One link of a job's chain over what never changes: see chain.py."""
 
@@ -298,6 +313,7 @@ TABLES = (
     Photo,
     Capture,
     Presence,
+    Asked,
 )
 
 

@@ -22,6 +22,8 @@ class Bearer:
 
     user: User
     writes: bool
+    token: int = 0
+    """Its row's number."""
 
 
 @transaction
@@ -44,7 +46,7 @@ def bearer(text: str) -> Bearer | None:
         .where((Token.digest == _digest(text)) & Token.revoked_at.is_null() & (Token.ends_at > now()) & User.active)
         .first()
     )
-    return Bearer(row.user, bool(row.writes)) if row is not None else None
+    return Bearer(row.user, bool(row.writes), row.id) if row is not None else None
 
 
 def tokens(user: User) -> list[Token]:

@@ -99,12 +99,23 @@ def _sent(shape: dict[str, Any]) -> dict[str, Any]:
     return {"required": True, "content": {"application/json": {"schema": shape}}}
 
 
+_ROWS: Final[dict[str, Any]] = {"type": "object"}
+_CIRCUIT: Final = {"$ref": "#/components/schemas/Circuit"}
+_PLAN: Final = {"type": "object", "description": "See docs/plan.schema.json."}
+_ONE: Final = [_JOB, _TAG]
+_KEY: Final = {
+    "name": "Idempotency-Key",
+    "in": "header",
+    "schema": {"type": "string", "maxLength": 80},
+    "description": "The same request with the same key is worked once; its answer is given again for seven days.",
+}
+
+
 def _paths() -> dict[str, Any]:
-    circuit, plan = (
-        {"$ref": "#/components/schemas/Circuit"},
-        {"type": "object", "description": "See docs/plan.schema.json."},
-    )
-    rows: dict[str, Any] = {"type": "object"}
+    return _of_jobs() | _of_circuits() | _of_what_is_kept()
+
+
+def _of_jobs() -> dict[str, Any]:
     asked = _object(
         {
             "rules": {"enum": [one.value for one in RuleSetName]},
@@ -114,6 +125,46 @@ def _paths() -> dict[str, Any]:
         ["rules"],
     ) | {"additionalProperties": False}
     new = _object(
+        {
+            "name": {"type": "string", "minLength": 1, "maxLength": 120},
+            "rules": {"enum": [one.value for one in RuleSetName]},
+            "facts": {"$ref": "#/components/schemas/JobFacts"},
+        },
+        ["name", "rules"],
+    ) | {"additionalProperties": False}
+    made = {"201": _answers(_ROWS, status=201)["201"]} | _answers(_ROWS, 400, 403, 409, 415, 422)
+    del made["200"]
+    return {
+        "/plan": {
+            "post": {
+                "summary": "Plan without keeping",
+                "requestBody": _sent(asked),
+                "responses": _answers(_PLAN, 400, 415, 422),
+            }
+        },
+        "/jobs": {
+            "get": {"summary": "Your jobs", "responses": _answers(_ROWS)},
+            "post": {"summary": "A new job", "parameters": [_KEY], "requestBody": _sent(new), "responses": made},
+        },
+        "/jobs/{job_id}": {
+            "get": {"summary": "A job's facts", "parameters": [_JOB], "responses": _answers(_ROWS, 404)}
+        },
+        "/jobs/{job_id}/file": {
+            "get": {"summary": "The job in the open format", "parameters": [_JOB], "responses": _answers(_ROWS, 404)}
+        },
+        "/jobs/{job_id}/schedule": {
+            "get": {"summary": "A row a circuit", "parameters": [_JOB], "responses": _answers(_ROWS, 404)}
+        },
+    }
+
+
+def _of_circuits() -> dict[str, Any]:
+    many = [
+        _JOB,
+        {"name": "after", "in": "query", "schema": _TEXT},
+        {"name": "limit", "in": "query", "schema": {"type": "integer", "minimum": 1, "maximum": 100}},
+    ]
+    new = _object(
         {"tag": {"type": "string", "pattern": f"^{TAG.pattern}$"}, "facts": {"$ref": "#/components/schemas/Facts"}},
         ["tag"],
     )
@@ -122,48 +173,39 @@ def _paths() -> dict[str, Any]:
         "additionalProperties": {"type": ["string", "number", "null"]},
         "description": "Facts by path, as plate.power; null takes one away.",
     }
-    one, many = (
-        [_JOB, _TAG],
-        [
-            _JOB,
-            {"name": "after", "in": "query", "schema": _TEXT},
-            {"name": "limit", "in": "query", "schema": {"type": "integer", "minimum": 1, "maximum": 100}},
-        ],
-    )
-    made = _answers(circuit, 400, 403, 404, 409, 415, 422) | {"201": _answers(circuit, status=201)["201"]}
+    made = _answers(_CIRCUIT, 400, 403, 404, 409, 415, 422) | {"201": _answers(_CIRCUIT, status=201)["201"]}
     return {
-        "/plan": {
-            "post": {
-                "summary": "Plan without keeping",
-                "requestBody": _sent(asked),
-                "responses": _answers(plan, 400, 415, 422),
-            }
-        },
-        "/jobs": {"get": {"summary": "Your jobs", "responses": _answers(rows)}},
-        "/jobs/{job_id}": {"get": {"summary": "A job's facts", "parameters": [_JOB], "responses": _answers(rows, 404)}},
         "/jobs/{job_id}/circuits": {
-            "get": {"summary": "Its circuits, by pages", "parameters": many, "responses": _answers(rows, 404, 422)},
-            "post": {"summary": "A new circuit", "parameters": [_JOB], "requestBody": _sent(new), "responses": made},
+            "get": {"summary": "Its circuits, by pages", "parameters": many, "responses": _answers(_ROWS, 404, 422)},
+            "post": {"summary": "A new circuit", "parameters": [_JOB, _KEY], "requestBody": _sent(new),
+                     "responses": made},
         },
         "/jobs/{job_id}/circuits/{tag}": {
-            "get": {"summary": "A circuit's facts", "parameters": one, "responses": _answers(circuit, 404)},
+            "get": {"summary": "A circuit's facts", "parameters": _ONE, "responses": _answers(_CIRCUIT, 404)},
             "patch": {
                 "summary": "Change facts by path",
-                "parameters": [*one, {"name": "If-Match", "in": "header", "schema": _TEXT}],
+                "parameters": [*_ONE, {"name": "If-Match", "in": "header", "schema": _TEXT}],
                 "requestBody": _sent(changes),
-                "responses": _answers(circuit, 400, 403, 404, 412, 415, 422),
+                "responses": _answers(_CIRCUIT, 400, 403, 404, 412, 415, 422),
             },
+            "delete": {"summary": "Taken away, to be brought back on the schedule", "parameters": _ONE,
+                       "responses": _answers(_ROWS, 403, 404)},
         },
+    }  # fmt: skip
+
+
+def _of_what_is_kept() -> dict[str, Any]:
+    return {
         "/jobs/{job_id}/circuits/{tag}/plan": {
-            "get": {"summary": "The draft, planned", "parameters": one, "responses": _answers(plan, 404)}
+            "get": {"summary": "The draft, planned", "parameters": _ONE, "responses": _answers(_PLAN, 404)}
         },
         "/jobs/{job_id}/circuits/{tag}/revisions": {
-            "get": {"summary": "Issued plans", "parameters": one, "responses": _answers(rows, 404)}
+            "get": {"summary": "Issued plans", "parameters": _ONE, "responses": _answers(_ROWS, 404)}
         },
         "/jobs/{job_id}/circuits/{tag}/revisions/{number}": {
-            "get": {"summary": "One issued plan", "parameters": [*one, _NUMBER], "responses": _answers(rows, 404)}
+            "get": {"summary": "One issued plan", "parameters": [*_ONE, _NUMBER], "responses": _answers(_ROWS, 404)}
         },
         "/jobs/{job_id}/circuits/{tag}/records": {
-            "get": {"summary": "What was measured", "parameters": one, "responses": _answers(rows, 404)}
+            "get": {"summary": "What was measured", "parameters": _ONE, "responses": _answers(_ROWS, 404)}
         },
     }

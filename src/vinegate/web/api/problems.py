@@ -11,6 +11,7 @@ from flask import Blueprint, Response, g, request
 from peewee import InterfaceError, OperationalError
 from werkzeug.exceptions import HTTPException
 
+from vinegate.store import once as asked_once
 from vinegate.store.jobs import NotAMember
 from vinegate.store.tokens import bearer
 
@@ -81,6 +82,47 @@ def token(*, writes: bool = False) -> Callable[[Callable[P, R]], Callable[P, R]]
         return run
 
     return guard
+
+
+def once(function: Callable[P, Response]) -> Callable[P, Response]:
+    """With an `Idempotency-Key` the same request is worked once, and its answer given again for seven days."""
+
+    @wraps(function)
+    def run(*args: P.args, **kwargs: P.kwargs) -> Response:
+        word = request.headers.get("Idempotency-Key", "").strip()
+        if not word:
+            return function(*args, **kwargs)
+        if len(word) > asked_once.LONGEST:
+            raise Problem(422, "The key is too long", f"{asked_once.LONGEST} characters at most.")
+        number = g.bearer.token
+        try:
+            before = asked_once.begin(number, word, f"{request.method} {request.path}\n".encode() + request.get_data())
+        except asked_once.AnotherRequest:
+            raise Problem(422, "This key was used for another request") from None
+        except asked_once.StillWorked:
+            raise Problem(409, "The same request is being worked", "Ask again in a moment.") from None
+        if before is not None:
+            kind = "application/problem+json" if before.status >= 400 else "application/json"
+            again = Response(before.body, before.status, mimetype=kind)
+            again.headers["Idempotent-Replayed"] = "true"
+            return again
+        return _noted(number, word, lambda: function(*args, **kwargs))
+
+    return run
+
+
+def _noted(number: int, word: str, work: Callable[[], Response]) -> Response:
+    """What is refused is an answer too, and is told again; what breaks leaves the key free."""
+    try:
+        found = work()
+    except Problem as problem_:
+        asked_once.end(number, word, problem_.status, problem_.response().get_data(as_text=True))
+        raise
+    except Exception:
+        asked_once.end(number, word, 500, "")
+        raise
+    asked_once.end(number, word, found.status_code, found.get_data(as_text=True))
+    return found
 
 
 def body() -> dict[str, Any]:

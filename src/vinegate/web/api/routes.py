@@ -8,18 +8,20 @@ from typing import Any, Final
 
 from flask import Response, g, render_template, request, url_for
 
-from vinegate.core.facts import RuleSetName, model_of
+from vinegate.core.facts import JOB_STAGES, RuleSetName, kind_of, model_of
 from vinegate.core.plan import plan_raw
-from vinegate.exchange.circuit_file import TAG, TAG_RULE, plan_document
+from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, plan_document, write
 from vinegate.store import entries, jobs, revisions
 from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit
 from vinegate.web.api.openapi import document
-from vinegate.web.api.problems import Problem, answer, blueprint, body, token
+from vinegate.web.api.problems import Problem, answer, blueprint, body, once, token
+from vinegate.web.jobs.schedule import Asked, schedule
 from vinegate.web.whole import whole_in
 
 _MOST: Final = 100
 _LONGEST: Final = 5000
+_LONGEST_NAME: Final = 120
 
 
 def _facts(value: Any, path: str) -> dict[str, dict[str, str]]:
@@ -70,9 +72,7 @@ def docs() -> str:
 def plan() -> Response:
     """Plan without keeping anything: facts in, the plan's document out."""
     asked = body()
-    unknown = sorted(asked.keys() - {"rules", "job", "circuit"})
-    if unknown:
-        raise Problem(422, "There is no such field", errors=[{"path": unknown[0], "message": "no such field"}])
+    _known(asked, {"rules", "job", "circuit"})
     found = plan_raw(
         _rules(asked.get("rules")),
         _facts(asked.get("job"), "job"),
@@ -99,6 +99,35 @@ def list_jobs() -> Response:
     return answer({"jobs": rows})
 
 
+@blueprint.post("/jobs")
+@token(writes=True)
+@once
+def make_job() -> Response:
+    """A new job, whose designer is the token's person; with a key it is made once."""
+    asked = body()
+    _known(asked, {"name", "rules", "facts"})
+    name = asked.get("name")
+    if not isinstance(name, str) or not name.strip() or len(name) > _LONGEST_NAME:
+        raise Problem(422, "A name is asked", errors=[{"path": "name", "message": f"1 to {_LONGEST_NAME} characters"}])
+    facts = _facts(asked.get("facts"), "facts")
+    _of_job(facts)
+    made = jobs.create_job(g.bearer.user, name=name.strip(), rules=_rules(asked.get("rules")), facts=facts)
+    return answer({"id": made.id, "name": made.name, "rules": made.rules, "facts": facts, "version": made.version}, 201)
+
+
+def _known(asked: Mapping[str, Any], names: set[str]) -> None:
+    unknown = sorted(asked.keys() - names)
+    if unknown:
+        raise Problem(422, "There is no such field", errors=[{"path": unknown[0], "message": "no such field"}])
+
+
+def _of_job(facts: Mapping[str, Any]) -> None:
+    for part in facts:
+        if part not in JOB_STAGES and kind_of(part) is None:
+            wrong = {"path": f"facts.{part}", "message": "not a job's part"}
+            raise Problem(422, "There is no such part of a job", errors=[wrong])
+
+
 def _access(job_id: int) -> Access:
     return jobs.open_job(g.bearer.user, job_id)
 
@@ -116,6 +145,30 @@ def job(job_id: int) -> Response:
         "version": access.job.version,
     }
     return answer(found, ETag=f'"{access.job.version}"')
+
+
+@blueprint.get("/jobs/<int:job_id>/file")
+@token()
+def job_file(job_id: int) -> Response:
+    """The whole job in the open format."""
+    access = _access(job_id)
+    rows = tuple((row.tag, jobs.loads(row.facts)) for row in jobs.circuits(access))
+    whole = JobFile(name=access.job.name, rules=access.rules, facts=access.facts, circuits=rows)
+    return answer(json.loads(write(whole)))
+
+
+@blueprint.get("/jobs/<int:job_id>/schedule")
+@token()
+def job_schedule(job_id: int) -> Response:
+    """A row a circuit: verdict, why, figures with units; what is being planned says so."""
+    table = schedule(_access(job_id), sort="tag", asked=Asked())
+    rows = [
+        {"tag": row.tag, "drives": row.driven, "starts_by": row.method, "verdict": row.verdict, "why": row.why,
+         "figures": {key: {"value": cell["value"], "shown": cell["shown"]} for key, cell in row.cells.items()},
+         "words": row.words, "missing": row.missing, "review": row.state, "being_planned": row.waits}
+        for row in table.rows
+    ]  # fmt: skip
+    return answer({"rows": rows})
 
 
 @blueprint.get("/jobs/<int:job_id>/circuits")
@@ -136,6 +189,7 @@ def circuits(job_id: int) -> Response:
 
 @blueprint.post("/jobs/<int:job_id>/circuits")
 @token(writes=True)
+@once
 def make_circuit(job_id: int) -> Response:
     """A new circuit. Sent again with the same facts it is the same one."""
     access, asked = _access(job_id), body()
@@ -201,6 +255,17 @@ def change_circuit(job_id: int, tag: str) -> Response:
     if fields:
         jobs.change(access, [row.tag], fields)
     return _circuit(jobs.circuit_by_tag(access, tag))
+
+
+@blueprint.delete("/jobs/<int:job_id>/circuits/<tag>")
+@token(writes=True)
+def take_away(job_id: int, tag: str) -> Response:
+    """Taken away; a designer may bring it back on the schedule."""
+    access = _access(job_id)
+    if not access.may_edit:
+        raise Problem(403, "Your role in this job reads")
+    jobs.take_away(access, [jobs.circuit_by_tag(access, tag).tag])
+    return answer({}, 200)
 
 
 @blueprint.get("/jobs/<int:job_id>/circuits/<tag>/plan")
