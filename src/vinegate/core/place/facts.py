@@ -73,7 +73,7 @@ class Area(Facts):
     altitude_m: float | None = field(
         measure("Altitude", q.LENGTH, "h", example="320 m", help="Above sea. Empty: up to 1000 m.")
     )
-    sky: str | None = field(choice("Stands", _SKY))
+    sky: str | None = field(choice("Indoors or out", _SKY))
     water: str | None = field(choice("Water", _WATER))
     dusty: str | None = field(choice("Dusty", _YES_NO))
     corrosive: str | None = field(choice("Corrosive", _YES_NO))

@@ -56,7 +56,7 @@ class Plate(Facts):
     """The nameplate, as stamped. Every field may be missing."""
 
     kind: str | None = field(choice("Machine", KINDS, help="Three-phase cage where nothing is chosen."))
-    motor_type: str | None = field(words("Type", 60, help="Maker's type, as stamped.", example="TEFC 405T"))
+    motor_type: str | None = field(words("Model", 60, help="Maker's type, as stamped.", example="TEFC 405T"))
     power_w: float | None = field(measure("Power", q.POWER, "P", label_iec="Rated output", help="Shaft power: hp, kW."))
     volts: VoltsDesignation | None = field(
         Fact(
@@ -137,7 +137,7 @@ class Plate(Facts):
     )
     efficiency_pu: float | None = field(measure("Efficiency", q.EFFICIENCY, "η", help="Nominal, at full load."))
     power_factor: float | None = field(measure("Power factor", q.POWER_FACTOR, "pf", label_iec="cos φ", families=_AC))
-    temperature_rise_k: float | None = field(measure("Rise", q.RISE, "Δθ", rules="nec", example="40 °C"))
+    temperature_rise_k: float | None = field(measure("Temp. rise", q.RISE, "Δθ", rules="nec", example="40 °C"))
     leads: int | None = field(
         Fact(
             label="Leads",

@@ -122,7 +122,9 @@ class Protection(Facts):
     overload_a: float | None = field(
         measure("Overload set to", q.CURRENT, "I_r", example="92 A", help="Empty: as advised.")
     )
-    overload_habit: str | None = field(choice("Set by", HABITS, rules="nec", help="Empty: the dial, in motor amperes."))
+    overload_habit: str | None = field(
+        choice("Dial habit", HABITS, rules="nec", help="Empty: the dial, in motor amperes.")
+    )
     overload_place: str | None = field(choice("Overload stands", PLACES, help="Empty: in the line."))
     trip_class: str | None = field(choice("Trip class", CLASSES, help="Empty: the quickest that holds the start."))
     element_low_a: float | None = field(

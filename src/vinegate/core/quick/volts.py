@@ -94,7 +94,7 @@ class Setting(Facts):
 
     current_a: float | None = field(measure("Full-load amperes", q.CURRENT, "FLA", label_iec="Rated current"))
     service: float | None = field(measure("Service factor", q.SERVICE_FACTOR, "SF", rules="nec"))
-    rise_k: float | None = field(measure("Rise", q.RISE, "Δθ", example="40 K"))
+    rise_k: float | None = field(measure("Temperature rise", q.RISE, "Δθ", example="40 K"))
     place: str | None = field(choice("The relay stands", (("line", "in the line"), ("delta", "inside the delta"))))
 
 

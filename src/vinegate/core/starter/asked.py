@@ -15,6 +15,7 @@ from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.motor import Brakes, Shaft, Slow
 from vinegate.core.starter.wishes import Wishes
 from vinegate.core.stop.stage import Stopping
+from vinegate.core.stop.ways import way_of as stop_way_of
 
 _USUAL_TAP: Final = 0.65
 _USUAL_BRAKE_S, _USUAL_RESIDUAL_S = 3.0, 0.5
@@ -103,12 +104,12 @@ def _brakes(stopping: Stopping | None, running_pu: float) -> Brakes:
     """Of the way to stop in use, as its own sheet has it."""
     if stopping is None:
         return Brakes()
-    used = stopping.used
-    if used.method == "dc":
+    used, way = stopping.used, stop_way_of(stopping.chosen)
+    if way.direct:
         acts = [(running_pu * pct / 100, nm) for pct, nm in zip(used.strip_pct, used.strip_nm, strict=False) if nm > 0]
         ordered = sorted(dict(acts).items())
         return Brakes(speed_pu=tuple(s for s, _ in ordered), direct_nm=tuple(nm for _, nm in ordered))
-    return Brakes(spring_nm=used.peak_nm if used.method == "brake" else 0.0)
+    return Brakes(spring_nm=used.peak_nm if way.brakes_from_speed else 0.0)
 
 
 def shaft_of(

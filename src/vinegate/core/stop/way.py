@@ -48,7 +48,8 @@ class Way:
     `settings` are its own facts, `lacks` what it cannot be worked without. `make` works its row, `gates` are its own.
 
     Traits: `slows_first`, and power is cut afterwards; `by_frequency`: a drive does it, and holds at rest while it has
-    power; `reverses`: the field turns backwards while it slows, so that starter and rotor bear more than a start.
+    power; `reverses`: the field turns backwards while it slows, so that starter and rotor bear more than a start;
+    `direct`: direct current stands in the stator.
     `closes` is for a way with a spring-set brake: joules of one stop in its lining, and where they come from. A way
     with one holds at rest and without power; one that does not slow first brakes from full speed.
     """
@@ -62,6 +63,7 @@ class Way:
     slows_first: bool = False
     by_frequency: bool = False
     reverses: bool = False
+    direct: bool = False
     closes: Callable[[Asked, StopRow], tuple[float, str]] | None = None
     gates: Callable[[Circuit, Asked, StopRow], list[Gate]] = lambda circuit, asked, row: []
     handle: Handle | None = None

@@ -87,7 +87,7 @@ class Supply(Facts):
         )
     )
     fault_level_volts_v: float | None = field(
-        measure("at", q.PRIMARY_VOLTAGE, "U_1", help="The volts it is stated at; a level in MVA needs none.")
+        measure("Stated at", q.PRIMARY_VOLTAGE, "U_1", help="The volts it is stated at; a level in MVA needs none.")
     )
     fault_x_over_r: float | None = field(Fact(label="Utility X/R", read=read_x_over_r, symbol="X/R", example="10"))
     transformer_power_va: float | None = field(
@@ -287,7 +287,7 @@ class Limits(Facts):
 
     dip_pu: float | None = field(measure("Dip limit, board", q.DIP_LIMIT, "ΔU_max", help="The utility's, or your own."))
     dip_source: str | None = field(
-        Fact(label="Set by", read=str.strip, example="supply contract", help="Whose limit it is.")
+        Fact(label="Limit from", read=str.strip, example="supply contract", help="Whose limit it is.")
     )
     terminal_pu: float | None = field(
         measure(

@@ -116,6 +116,7 @@ WAY = Way(
     make=_make,
     settings=("stop.dc_current", "stop.dc_leads", "stop.dc_delay", "stop.dc_time", "stop.dc_supply"),
     slows_first=True,
+    direct=True,
     gates=_gates,
     handle=Handle(
         field="stop-dc_time",

@@ -54,7 +54,7 @@ def _context(hand: InHand) -> dict[str, Any]:
     context: dict[str, Any] = {
         "compared": found,
         "plates": [
-            _side(hand.fields[path], str(old.get(path.partition(".")[2]) or ""))
+            _side(hand.fields[path], str(old.get(path.partition(".")[2]) or ""), begun=any(new.values()))
             for path in names
             if path in hand.fields
         ],
@@ -69,9 +69,9 @@ def _context(hand: InHand) -> dict[str, Any]:
     return context | (_beside(hand, found, tag) if found is not None else {})
 
 
-def _side(new: FormField, old: str) -> tuple[FormField, str, str, str]:
+def _side(new: FormField, old: str, *, begun: bool) -> tuple[FormField, str, str, str]:
     """A field of the new plate, the old one's text, and how they stand by sign and word."""
-    if not new.text and not old:
+    if not begun or (not new.text and not old):
         return new, old, "", ""
     if not new.text or not old:
         return new, old, "?", "not on both"
