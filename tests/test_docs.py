@@ -1,11 +1,14 @@
 """The docs name what exists, and what exists is named."""
 
+import json
 import re
 from pathlib import Path
 
 import pytest
+from tools.sbom_run import packages
 
 from tests.conftest import planner
+from vinegate import __version__
 from vinegate.cli import parser
 from vinegate.core.replacement.fits import Fits
 from vinegate.core.replacement.stage import REPLACEMENT
@@ -206,3 +209,19 @@ def test_the_worked_replacements_are_the_plans():
     compressor = {one.key: one for one in planner("harrowmere-lock.json", "C-71")().of(REPLACEMENT).rows}
     assert (compressor["at_rest"].old, compressor["at_rest"].new) == ("154 A", "196 A")
     assert "from 0.875 in" in compressor["frame"].task
+
+
+def test_what_it_is_made_of_is_the_lock():
+    """After a change of the lock: `tools/sbom`. Licences are what the installed packages say, and not compared."""
+    found = packages((ROOT / "requirements.lock").read_text())
+    made = json.loads((ROOT / "docs/sbom.json").read_text())
+    listed = {(one["name"], one["version"]): one for one in made["components"]}
+    assert len(found) > 40
+    for one in found:
+        part = listed.pop((one.name, one.version))
+        assert [digest["content"] for digest in part["hashes"]] == list(one.digests)
+        assert f"| {one.name} | {one.version} |" in (ROOT / "docs/licences.md").read_text()
+    vendor = {file.name for file in (ROOT / "src/vinegate/web/static/vendor").iterdir()}
+    assert {name for name, _ in listed} == {"bulma", "idiomorph", "IBM Plex Sans"}
+    assert all(f"{name}-{version}" in " ".join(vendor) for name, version in listed if name in ("bulma", "idiomorph"))
+    assert made["metadata"]["component"]["version"] == __version__

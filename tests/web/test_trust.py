@@ -13,6 +13,7 @@ from vinegate.store import accounts, jobs
 from vinegate.store.database import BadDatabaseUrl, _arguments, database
 from vinegate.store.models import Attempt, Job, Membership, Role, User
 from vinegate.web import Config, create_app
+from vinegate.web.unnamed import leave_out_server
 
 
 @pytest.fixture
@@ -169,6 +170,22 @@ def test_private_pages_are_kept_by_nobody_and_framed_by_nobody(sign_in, job):
     assert answer.headers["Cache-Control"] == "no-store"
     assert answer.headers["X-Frame-Options"] == "DENY"
     assert "frame-ancestors 'none'" in answer.headers["Content-Security-Policy"]
+
+
+def test_the_server_does_not_say_what_it_is():
+    """As gunicorn would put it ahead of every answer."""
+    from types import SimpleNamespace
+
+    from gunicorn.http.wsgi import Response
+
+    leave_out_server()
+    leave_out_server()
+    answer = Response(SimpleNamespace(version=(1, 1), should_close=lambda: True, method="GET"), None, None)
+    answer.start_response("200 OK", [("Content-Length", "0")])
+    lines = answer.default_headers()
+    assert lines[0].startswith("HTTP/1.1 200")
+    assert any(line.startswith("Date:") for line in lines)
+    assert not any("gunicorn" in line or line.startswith("Server:") for line in lines)
 
 
 def test_behind_tls_the_cookie_belongs_to_this_host_alone(database_url):

@@ -27,6 +27,7 @@ from vinegate.web.display import FILTERS, GLOBALS
 from vinegate.web.errors import register_errors
 from vinegate.web.hosts import Hosts
 from vinegate.web.limits import limiter
+from vinegate.web.unnamed import leave_out_server
 from vinegate.web.whole import whole_in
 
 
@@ -122,6 +123,7 @@ def create_app_from_environment() -> Flask:
             hosts=tuple(one.strip() for one in os.environ.get("VINEGATE_HOSTS", "").split(",") if one.strip()),
         )
     )
+    leave_out_server()
     loaded()
     return app
 
