@@ -39,6 +39,38 @@ def test_an_entry_is_kept_once_however_often_it_is_sent(sign_in, circuit):  # no
     assert "2026-11-26 08:00 UTC, Ines" in page
 
 
+def test_starts_are_counted_against_the_duty(sign_in, circuit):  # noqa: F811
+    """P-11 is planned for three an hour: the fourth within one is too many, an hour later it is not."""
+    ines = sign_in("ines")
+    for number, at in enumerate(("08:00", "08:20", "08:40", "09:30")):
+        sent = entry(f"duty-{number:027d}", time="4.9 s", at=f"2026-11-24T{at}:00Z")
+        ines.post(f"{circuit}/record/entries", sent, headers={"X-Queue": "1"})
+    assert "3 starts recorded within an hour, planned for 3." in text_of(ines.get(f"{circuit}/record"))
+    ines.post(
+        f"{circuit}/record/entries", entry("d" * 32, time="4.9 s", at="2026-11-24T08:59:00Z"), headers={"X-Queue": "1"}
+    )
+    page = text_of(ines.get(f"{circuit}/record"))
+    assert "4 starts recorded within an hour, planned for 3." in page
+    assert "4 starts recorded within an hour" in text_of(ines.get(f"{circuit}/record/report"))
+
+
+def test_a_jobs_report_has_a_summary_and_each_recorded_circuit(sign_in, circuit):  # noqa: F811
+    ines = sign_in("ines")
+    job = circuit.rpartition("/")[0]
+    ines.post(f"{job}/P-11/rename", {"new": "P-12", "copy": "yes"})
+    ines.post(f"{circuit}/record/entries", entry("r" * 32, time="4.9 s"), headers={"X-Queue": "1"})
+    for _ in range(60):  # rows are planned beside the page
+        page = text_of(ines.get(f"{job}/record/report"))
+        if page.count('<article class="calc">') == 2:
+            break
+    summary, report = page.split('<article class="calc">')[1:]
+    assert "1 of 2 circuits recorded" in summary
+    assert re.search(r"[1-7] of 7", summary)
+    assert "Commissioning report: motor supply circuit<" in report
+    assert "4.9 s" in report
+    assert ines.get(f"{job}/record/report.pdf").data[:5] == b"%PDF-"
+
+
 def test_a_hundred_replays_in_any_order_lose_and_double_nothing(sign_in, circuit):  # noqa: F811
     """A queue whose answers are lost sends again what the server has already."""
     ines, chance = sign_in("ines"), random.Random(5)

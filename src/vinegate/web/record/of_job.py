@@ -6,17 +6,24 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any, Final
 
-from flask import Blueprint, Response, render_template
+from flask import Blueprint, Response, abort, render_template
 from flask_login import login_required
 
 from vinegate.core.record.facts import ASKED, RETEST_DAYS, TITLES
+from vinegate.core.rules.sets import rule_set
 from vinegate.exchange.sheets import xlsx
+from vinegate.store import jobs
+from vinegate.store.accounts import now
 from vinegate.store.jobs import Access
+from vinegate.web.circuit.pdf import to_pdf
 from vinegate.web.jobs.summaries import rows_of
 from vinegate.web.jobs.views import access_to
+from vinegate.web.record.report import report_of
 
 blueprint = Blueprint("job_record", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/record")
 
+_MOST: Final = 200
+MOST_PDF: Final = 40
 XLSX: Final = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
@@ -33,6 +40,11 @@ class Row:
     simulated: tuple[str, ...]
     due: tuple[tuple[str, str, bool], ...]
     """Form, day, and whether that is past."""
+
+    @property
+    def asked(self) -> int:
+        """How many of the forms that every circuit is asked for are filled in."""
+        return sum(form in ASKED for form in self.forms)
 
 
 def rows(access: Access) -> tuple[list[Row], int]:
@@ -71,13 +83,47 @@ def show(job_id: int) -> str:
     return render_template("record/job.html", access=access, rows=found, planning=planning, count=len(ASKED))
 
 
+@blueprint.get("/report")
+@login_required
+def report(job_id: int) -> str:
+    """A summary, then each recorded circuit's report; to be signed."""
+    return _report(access_to(job_id), _MOST)
+
+
+@blueprint.get("/report.pdf")
+@login_required
+def report_pdf(job_id: int) -> Response:
+    """The same as PDF, of so many circuits at most."""
+    body = to_pdf(_report(access_to(job_id), MOST_PDF))
+    return Response(body, mimetype="application/pdf", headers={"Content-Disposition": 'inline; filename="record.pdf"'})
+
+
+def _report(access: Access, most: int) -> str:
+    found, _ = rows(access)
+    begun = {row.tag for row in found if row.forms}
+    if len(begun) > most:
+        abort(413)
+    rules = rule_set(access.rules)
+    return render_template(
+        "record/job_report.html",
+        access=access,
+        rows=found,
+        reports=[report_of(access, one) for one in jobs.circuits(access) if one.tag in begun],
+        count=len(ASKED),
+        rules=rules,
+        words=rules.words,
+        now=now(),
+        most_pdf=MOST_PDF,
+    )
+
+
 @blueprint.get("/report.xlsx")
 @login_required
 def table(job_id: int) -> Response:
     """Circuits, and every form with when and by whom."""
     access = access_to(job_id)
     found, _ = rows(access)
-    circuits = [(one.tag, one.driven, one.verdict or "nothing recorded", len(one.forms), one.said) for one in found]
+    circuits = [(one.tag, one.driven, one.verdict or "nothing recorded", one.asked, one.said) for one in found]
     forms = [
         (one.tag, TITLES[form], one.taken.get(form, ""), "simulated bench" if form in one.simulated else "measured")
         for one in found

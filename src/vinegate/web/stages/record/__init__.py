@@ -14,6 +14,7 @@ from vinegate.core.answer import Piece
 from vinegate.core.facts import read_circuit
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
+from vinegate.core.record.duty import starts_gate
 from vinegate.core.record.facts import ASKED, FORMS, INSTALL, RETEST_DAYS, TITLES
 from vinegate.core.record.stage import RECORD
 from vinegate.core.replacement.stage import REPLACEMENT
@@ -74,9 +75,15 @@ def _context(hand: InHand) -> dict[str, Any]:
         "recorded": hand.plan.of(RECORD),
         "forms": [_form(key, rows) for key in offered(hand.plan)],
         "history": kept,
+        "starts": starts_gate(started(rows), hand.planned.circuit.start.starts_per_hour),
         "curves": [(title, _drawn(drawing)) for title, drawing in histories(_points(rows, hand))],
         "captures": captures.listed(circuit),
     }
+
+
+def started(rows: list[Entry]) -> list[datetime]:
+    """When each start was recorded; the bench's are none."""
+    return [row.taken_at for row in rows if row.form == "record_start" and not row.simulated]
 
 
 def offered(plan: Plan) -> tuple[str, ...]:
