@@ -1,6 +1,7 @@
 """A copy brought back shows equal revisions, entries and trail; one that was changed is refused; the chain sees what triggers do not."""
 
 import gzip
+import io
 from datetime import datetime
 
 import pytest
@@ -12,6 +13,7 @@ from vinegate.store.database import connect_to, database
 from vinegate.store.entries import Sent
 from vinegate.store.migrate import migrate
 from vinegate.store.models import Capture, Entry, Revision, Role, Save, Trail, User
+from vinegate.store.sealed import MAGIC, CannotOpen, Opening, Sealing
 
 pytestmark = pytest.mark.usefixtures("connected")
 
@@ -162,3 +164,60 @@ def test_links_themselves_do_not_change():
     filled()
     with pytest.raises(Exception, match="never changes"):
         Link.update(digest="0" * 64).execute()
+
+
+class TestEncrypted:
+    WORD = "a word of its own, long"
+
+    def test_only_its_word_opens_it_and_it_comes_back_the_same(self, tmp_path, database_url):
+        filled()
+        file, before = tmp_path / "copy.backup", everything()
+        backup.write(file, self.WORD)
+        raw = file.read_bytes()
+        assert b"Ines" not in raw
+        assert not raw.startswith(b"\x1f\x8b")
+        with pytest.raises(backup.BadBackup, match="encrypted"):
+            backup.check(file)
+        with pytest.raises(backup.BadBackup, match="another word"):
+            backup.check(file, "another word, as long")
+        assert backup.check(file, self.WORD)["format"] == backup.FORMAT
+        plain = tmp_path / "plain.backup"
+        backup.write(plain)
+        assert backup.check(plain, self.WORD)["rows"] == backup.check(file, self.WORD)["rows"]  # a word does no harm
+        assert before == everything()
+
+    @pytest.mark.parametrize("place", [0.05, 0.5, 0.99])
+    def test_a_changed_byte_or_a_missing_end_is_seen(self, tmp_path, place):
+        filled()
+        file = tmp_path / "copy.backup"
+        backup.write(file, self.WORD)
+        raw = bytearray(file.read_bytes())
+        raw[50 + int(place * (len(raw) - 51))] ^= 1
+        file.write_bytes(raw)
+        with pytest.raises(backup.BadBackup):
+            backup.check(file, self.WORD)
+        raw[50 + int(place * (len(raw) - 51))] ^= 1
+        file.write_bytes(raw[: int(len(raw) * place)])
+        with pytest.raises(backup.BadBackup):
+            backup.check(file, self.WORD)
+
+
+@pytest.mark.parametrize("size", [0, 1, 65535, 65536, 65537, 200_000])
+def test_sealed_bytes_come_back_whatever_their_number(size):
+    """On both sides of a chunk; a chunk left out, doubled or exchanged with its neighbour is seen."""
+    plain, out = bytes(n * 31 % 251 for n in range(size)), io.BytesIO()
+    with Sealing(out, "a word of its own") as sealing:
+        sealing.write(plain[: size // 3])
+        sealing.write(plain[size // 3 :])
+    body = out.getvalue()[len(MAGIC) :]
+
+    def opened(raw):
+        return io.BufferedReader(Opening(io.BytesIO(raw), "a word of its own")).read()
+
+    assert opened(body) == plain
+    head, chunks = body[:23], [body[at : at + 65552] for at in range(23, len(body), 65552)]
+    wrong = [chunks[:-1], [*chunks, chunks[-1]], chunks[1:] + chunks[:1] if len(chunks) > 1 else []]
+    for mixed in wrong:
+        if mixed != chunks:
+            with pytest.raises(CannotOpen):
+                opened(head + b"".join(mixed))

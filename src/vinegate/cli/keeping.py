@@ -5,8 +5,12 @@ from __future__ import annotations
 import argparse
 import os
 from pathlib import Path
+from typing import Final
 
 from vinegate.cli.reading import EXIT_FAILS, Commands, say
+
+_WORD: Final = "VINEGATE_BACKUP_KEY"
+"""Where the word of encrypted copies stands."""
 
 
 def add(commands: Commands) -> None:
@@ -22,6 +26,7 @@ def add(commands: Commands) -> None:
             one.add_argument("file", type=Path, metavar="FILE")
         if word == "backup":
             one.add_argument("--keep", type=int, metavar="N", help="of a directory keep the newest N")
+            one.add_argument("--encrypt", action="store_true", help=f"with the word in {_WORD}")
         one.add_argument("--data", type=Path, default=Path("var"), metavar="DIR")
         one.set_defaults(run=run)
 
@@ -55,14 +60,19 @@ def _backup(options: argparse.Namespace) -> int:
     from vinegate.store import backup
     from vinegate.store.accounts import now
     from vinegate.store.database import database
+    from vinegate.store.sealed import LEAST
 
     if not connected(options.data):
         return 1
+    word = os.environ.get(_WORD, "") if options.encrypt else ""
+    if options.encrypt and len(word) < LEAST:
+        say(f"an encrypted copy needs a word of {LEAST} characters or more in {_WORD}; keep it elsewhere than the copy")
+        return 2
     folder = options.file.is_dir()
     file = options.file / f"vinegate-{now():%Y%m%d-%H%M%S}.backup" if folder else options.file
     try:
         with database.connection_context():
-            head = backup.write(file)
+            head = backup.write(file, word)
         gone = backup.rotate(options.file, options.keep) if folder and options.keep else []
     except (OSError, backup.BadBackup) as error:
         say(f"{file}: {error}")
@@ -82,7 +92,7 @@ def _restore(options: argparse.Namespace) -> int:
         return 1
     try:
         with database.connection_context():
-            head = backup.restore(options.file)
+            head = backup.restore(options.file, os.environ.get(_WORD, ""))
     except (OSError, backup.BadBackup) as error:
         say(str(error))
         return 1

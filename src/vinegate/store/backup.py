@@ -9,12 +9,14 @@ from __future__ import annotations
 import base64
 import gzip
 import hashlib
+import io
 import json
 import os
 from collections.abc import Iterator, Mapping
+from contextlib import ExitStack, contextmanager
 from datetime import datetime
 from pathlib import Path
-from typing import Any, Final
+from typing import Any, BinaryIO, Final
 
 from peewee import Model
 
@@ -23,6 +25,7 @@ from vinegate.store import chain
 from vinegate.store.accounts import now
 from vinegate.store.database import database
 from vinegate.store.models import TABLES, Job
+from vinegate.store.sealed import MAGIC, CannotOpen, Opening, Sealing
 
 FORMAT: Final = "vinegate-backup/1"
 _PASSING: Final = {"attempt", "presence", "asked"}
@@ -33,13 +36,13 @@ class BadBackup(ValueError):
     """The file is no whole backup, or does not fit; `str()` says why."""
 
 
-def write(path: Path) -> dict[str, Any]:
-    """Write a backup; read it back and check it before it takes the name. Returns its head."""
+def write(path: Path, word: str = "") -> dict[str, Any]:
+    """Write a backup, sealed where there is a word; read it back and check it before it takes the name. Its head."""
     fresh = path.with_name(f".{path.name}.new")
     counts: dict[str, int] = {}
     digest = hashlib.sha256()
     handle = os.open(fresh, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
-    with os.fdopen(handle, "wb") as raw, gzip.GzipFile(fileobj=raw, mode="wb", mtime=0) as out, database.atomic():
+    with os.fdopen(handle, "wb") as raw, _packed(raw, word) as out, database.atomic():
         head: dict[str, Any] = {"format": FORMAT, "program": __version__, "at": f"{now():%Y-%m-%d %H:%M:%S}"}
         head["migrations"] = _migrations()
         head["chains"] = {str(job.id): chain.last_link(job.id) for job in Job.select(Job.id)}
@@ -51,9 +54,31 @@ def write(path: Path) -> dict[str, Any]:
                 _line(out, digest, {"table": name, "row": _plain(row)})
                 counts[name] += 1
         _line(out, None, {"end": counts, "sha256": digest.hexdigest()})
-    check(fresh)
+    check(fresh, word)
     fresh.replace(path)
     return head | {"rows": counts}
+
+
+@contextmanager
+def _packed(raw: BinaryIO, word: str) -> Iterator[gzip.GzipFile]:
+    """Pressed, then sealed."""
+    with ExitStack() as stack:
+        into: Any = stack.enter_context(Sealing(raw, word)) if word else raw
+        yield stack.enter_context(gzip.GzipFile(fileobj=into, mode="wb", mtime=0))
+
+
+@contextmanager
+def _unpacked(path: Path, word: str) -> Iterator[gzip.GzipFile]:
+    """Raises BadBackup where it is sealed and there is no word."""
+    with path.open("rb") as raw:
+        sealed = raw.read(len(MAGIC)) == MAGIC
+        if sealed and not word:
+            raise BadBackup(f"{path.name} is encrypted: its word is asked")
+        if not sealed:
+            raw.seek(0)
+        source: Any = io.BufferedReader(Opening(raw, word)) if sealed else raw
+        with gzip.GzipFile(fileobj=source, mode="rb") as lines:
+            yield lines
 
 
 def _tables() -> tuple[type[Model], ...]:
@@ -102,21 +127,25 @@ def _line(out: Any, digest: Any, value: Any) -> None:
     out.write(text)
 
 
-def _lines(path: Path) -> Iterator[tuple[bytes, Any]]:
+def _lines(path: Path, word: str) -> Iterator[tuple[bytes, Any]]:
     try:
-        with gzip.open(path, "rb") as lines:
+        with _unpacked(path, word) as lines:
             for line in lines:
                 yield line, json.loads(line)
+    except BadBackup:
+        raise
+    except CannotOpen as error:
+        raise BadBackup(f"{path.name} cannot be opened: {error}") from None
     except (OSError, EOFError, ValueError) as error:
         raise BadBackup(f"{path.name} is not whole: {error}") from None
 
 
-def check(path: Path) -> dict[str, Any]:
+def check(path: Path, word: str = "") -> dict[str, Any]:
     """Read it through: its head, every row, its counts, its digest. Raises BadBackup."""
     digest, counts = hashlib.sha256(), dict[str, int]()
     head: dict[str, Any] | None = None
     end: dict[str, Any] | None = None
-    for line, value in _lines(path):
+    for line, value in _lines(path, word):
         if end is not None:
             raise BadBackup(f"{path.name} goes on after its end")
         if head is None:
@@ -136,9 +165,9 @@ def check(path: Path) -> dict[str, Any]:
     return head | {"rows": counts}
 
 
-def restore(path: Path) -> dict[str, Any]:
+def restore(path: Path, word: str = "") -> dict[str, Any]:
     """Bring a backup back into an empty database. Raises BadBackup; then nothing was written."""
-    head = check(path)
+    head = check(path, word)
     known = _migrations()
     if [name for name in head["migrations"] if name not in known]:
         raise BadBackup(f"it was made by a newer program, {head['program']}: this one cannot read it")
@@ -149,7 +178,7 @@ def restore(path: Path) -> dict[str, Any]:
         raise BadBackup(f"the database is not empty: {', '.join(filled)}")
     by_name = {table._meta.table_name: table for table in _tables()}
     with database.atomic():
-        for _, value in _lines(path):
+        for _, value in _lines(path, word):
             if "table" not in value:
                 continue
             table = by_name[value["table"]]
