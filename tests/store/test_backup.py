@@ -2,12 +2,13 @@
 
 import gzip
 import io
+import json
 from datetime import datetime
 
 import pytest
 
 from tests.server import fresh_database, job_of, person, pump
-from vinegate.store import backup, chain, entries, jobs, revisions
+from vinegate.store import backup, chain, entries, jobs, own_data, revisions
 from vinegate.store.accounts import authenticate
 from vinegate.store.database import connect_to, database
 from vinegate.store.entries import Sent
@@ -221,3 +222,16 @@ def test_sealed_bytes_come_back_whatever_their_number(size):
         if mixed != chunks:
             with pytest.raises(CannotOpen):
                 opened(head + b"".join(mixed))
+
+
+def test_all_that_is_kept_of_a_person_and_no_secret():
+    filled()
+    found = own_data.of_person("ines")
+    assert {"user", "membership", "save", "revision", "entry", "trail", "capture"} <= found.keys()
+    assert found["revision"][0]["note"] == "first"
+    assert "review" not in found  # Ruth's
+    assert own_data.of_person("ruth")["review"][0]["note"] == "good"
+    text = json.dumps(found)
+    with database.connection_context():
+        assert User.get(User.login == "ines").password_hash not in text
+    assert own_data.of_person("nobody") is None

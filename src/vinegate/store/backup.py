@@ -51,7 +51,7 @@ def write(path: Path, word: str = "") -> dict[str, Any]:
             name = table._meta.table_name
             counts[name] = 0
             for row in _all(table):
-                _line(out, digest, {"table": name, "row": _plain(row)})
+                _line(out, digest, {"table": name, "row": plain(row)})
                 counts[name] += 1
         _line(out, None, {"end": counts, "sha256": digest.hexdigest()})
     check(fresh, word)
@@ -100,7 +100,8 @@ def _migrations() -> list[str]:
     return [str(row[0]) for row in database.execute_sql("SELECT name FROM schema_migration ORDER BY name").fetchall()]
 
 
-def _plain(row: Mapping[str, Any]) -> dict[str, Any]:
+def plain(row: Mapping[str, Any]) -> dict[str, Any]:
+    """A row's values as JSON takes them: moments and bytes say what they are."""
     found = {}
     for name, value in row.items():
         if isinstance(value, datetime):
