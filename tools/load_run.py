@@ -24,6 +24,10 @@ from urllib.parse import urlencode
 
 ROOT: Final = Path(__file__).parents[1]
 EVERY_S: Final = 3.0
+TEAM: Final = 5
+"""People who work in one job."""
+WARMS_S: Final = 12.0
+"""Until the job's rows are planned and each sheet was opened once: not counted."""
 MOST_PEOPLE, MOST_SECONDS = 300, 300
 BUDGET_S: Final = 1.0
 _LOGIN: Final = "ines"
@@ -108,12 +112,13 @@ def filled(person: Person, people: int) -> str:
     return job
 
 
-def works(port: int, cookie: str, address: str, until: float, seen: Seen, offset_s: float) -> None:
+def works(port: int, cookie: str, address: str, times: tuple[float, float], seen: Seen, offset_s: float) -> None:
     """Open the sheet, then change a fact every three seconds, as its page would send it."""
     person = Person(port, cookie)
     time.sleep(offset_s)
     _, page = person.ask("GET", address)
     was, number = hidden(page, "was:start.starts_per_hour"), 0
+    begins, until = times
     while time.monotonic() < until:
         number += 1
         now = str(2 + number % 7)
@@ -122,8 +127,9 @@ def works(port: int, cookie: str, address: str, until: float, seen: Seen, offset
         began = time.monotonic()
         status, answer = person.ask("POST", address, form, X_Live="1")
         took = time.monotonic() - began
-        seen.note(took, "kept" if status == 200 and f'value="{now}"' in answer else f"answered {status}")
-        was = now
+        if began > begins:
+            seen.note(took, "kept" if status == 200 and f'value="{now}"' in answer else f"answered {status}")
+        was, page = now, answer if status == 200 else page
         time.sleep(max(EVERY_S - took, 0.0))
 
 
@@ -146,11 +152,15 @@ def main(arguments: list[str]) -> int:
 
 def measured(port: int, people: int, seconds: int) -> int:
     first = signed_in(port)
-    job = filled(first, people)
-    seen, until = Seen(), time.monotonic() + seconds + EVERY_S
+    teams = [min(TEAM, people - at) for at in range(0, people, TEAM)]
+    places = [
+        f"{job}/L-{n}/start" for job, team in ((filled(first, team), team) for team in teams) for n in range(team)
+    ]
+    seen, until = Seen(), time.monotonic() + seconds + WARMS_S
     threads = [
         threading.Thread(
-            target=works, args=(port, first.cookie, f"{job}/L-{n}/start", until, seen, EVERY_S * n / people)
+            target=works,
+            args=(port, first.cookie, places[n], (until - seconds, until), seen, EVERY_S * n / people),
         )
         for n in range(people)
     ]

@@ -56,7 +56,7 @@ def test_plate_to_print_by_keyboard_alone(enter, address):
     for label, text in [
         ("Frequency", "60 Hz"),
         ("Utility fault level", "14 kA"),
-        ("at", "12.47 kV"),
+        ("Stated at", "12.47 kV"),
         ("Transformer", "500 kVA"),
         ("Impedance", "5 %"),
         ("Dip limit, board", "5 %"),

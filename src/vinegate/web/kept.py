@@ -5,13 +5,15 @@ Each worker keeps its own: what is kept holds by its facts' values, so that it i
 
 from __future__ import annotations
 
+import os
 from collections import OrderedDict
 from threading import Lock
 from typing import Final
 
 from vinegate.core.work import Kept
 
-_MOST: Final = 24
+MOST: Final = min(max(int(os.environ.get("VINEGATE_PLANS") or 48), 1), 2000)
+"""About 0.6 MB each, in each process: as many as there are circuits in hand, or a change plans the circuit whole."""
 _plans: OrderedDict[tuple[int, str], Kept] = OrderedDict()
 _lock = Lock()
 
@@ -21,6 +23,6 @@ def kept_of(circuit_id: int, rules: str) -> Kept:
     with _lock:
         found = _plans.setdefault((circuit_id, rules), Kept())
         _plans.move_to_end((circuit_id, rules))
-        if len(_plans) > _MOST:
+        if len(_plans) > MOST:
             _plans.popitem(last=False)
     return found
