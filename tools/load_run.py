@@ -24,12 +24,12 @@ from urllib.parse import urlencode
 
 ROOT: Final = Path(__file__).parents[1]
 EVERY_S: Final = 3.0
-TEAM: Final = 5
-"""People who work in one job."""
 WARMS_S: Final = 12.0
 """Until the job's rows are planned and each sheet was opened once: not counted."""
 MOST_PEOPLE, MOST_SECONDS = 300, 300
 BUDGET_S: Final = 1.0
+_USUAL: Final = ("100", "30", "5")
+"""People, seconds, people in one job."""
 _LOGIN: Final = "ines"
 
 
@@ -134,7 +134,7 @@ def works(port: int, cookie: str, address: str, times: tuple[float, float], seen
 
 
 def main(arguments: list[str]) -> int:
-    people, seconds = (int(text) for text in (*arguments, *("100", "30")[len(arguments) :])[:2])
+    people, seconds, team = (int(text) for text in (*arguments, *_USUAL[len(arguments) :])[:3])
     people, seconds = min(people, MOST_PEOPLE), min(seconds, MOST_SECONDS)
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
@@ -145,17 +145,18 @@ def main(arguments: list[str]) -> int:
             try:
                 assert server.stdout is not None
                 server.stdout.readline()
-                return measured(port, people, seconds)
+                return measured(port, people, seconds, max(team, 1))
             finally:
                 server.terminate()
 
 
-def measured(port: int, people: int, seconds: int) -> int:
+def measured(port: int, people: int, seconds: int, team: int) -> int:
     first = signed_in(port)
-    teams = [min(TEAM, people - at) for at in range(0, people, TEAM)]
-    places = [
-        f"{job}/L-{n}/start" for job, team in ((filled(first, team), team) for team in teams) for n in range(team)
-    ]
+    places: list[str] = []
+    for at in range(0, people, team):
+        here = min(team, people - at)
+        job = filled(first, here)
+        places += [f"{job}/L-{n}/start" for n in range(here)]
     seen, until = Seen(), time.monotonic() + seconds + WARMS_S
     threads = [
         threading.Thread(

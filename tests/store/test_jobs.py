@@ -5,7 +5,7 @@ from peewee import DatabaseError
 
 from tests.server import PASSWORD, job_of, person, pump
 from vinegate.core.facts import RuleSetName
-from vinegate.store import accounts, jobs, revisions
+from vinegate.store import accounts, drafts, jobs, revisions, shelf
 from vinegate.store.database import BadDatabaseUrl, connect_to, database
 from vinegate.store.migrate import migrate
 from vinegate.store.models import TABLES, Revision, Role
@@ -125,3 +125,24 @@ def test_a_job_keeps_its_rules_and_facts():
 def test_a_wrong_database_url_is_refused(url, database_url):
     with pytest.raises(BadDatabaseUrl):
         connect_to(url)
+
+
+def test_what_one_changed_last_comes_first_and_what_is_gone_does_not():
+    access = job_of(person("ines"), tam=Role.DESIGNER)
+    circuits = [pump(access, tag) for tag in ("P-11", "P-12", "P-13")]
+    for sequence, at in enumerate((0, 1, 2, 0), 1):
+        was = "1185 rpm" if sequence < 4 else str(1185 + 1)
+        change = drafts.Change(was=was, now=str(1185 + sequence))
+        drafts.save(
+            access, circuits[at], {"plate.speed": change}, drafts.Writer(page="a", sequence=sequence, seen_save=0)
+        )
+    assert tags_of(access) == ["P-11", "P-13", "P-12"]
+    jobs.take_away(access, ["P-13"])
+    assert tags_of(access) == ["P-11", "P-12"]
+    assert tags_of(jobs.open_job(person("tam"), access.job.id)) == []  # another's changes are not one's own
+    shelf.take_away(access)
+    assert tags_of(access) == []
+
+
+def tags_of(access):
+    return [one.tag for one in shelf.lately(access.user) if one.job_id == access.job.id]

@@ -81,6 +81,7 @@ def _index(errors: dict[str, str] | None = None) -> str:
         rule_sets=list(RuleSetName),
         sought=sought,
         found=shelf.find(current_user.user, sought) if sought else [],
+        lately=[] if sought else shelf.lately(current_user.user),
         gone=shelf.gone(current_user.user),
         errors=errors,
         typed=request.form if errors else None,
