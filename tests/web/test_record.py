@@ -225,3 +225,25 @@ def test_the_plan_is_given_as_a_capture(sign_in, circuit):  # noqa: F811
     page = text_of(bring(ines, circuit, plan_cff=ines.get(f"{circuit}/record/plan.cff").data))
     assert "matches" in page
     assert PASSWORD not in page
+
+
+def test_a_run_of_the_control_circuit_is_kept_with_the_checks_that_stand(sign_in, circuit):  # noqa: F811
+    ines = sign_in("ines")
+    form = "record_before"
+    ines.post(f"{circuit}/record/entries", entry("e" * 32, form, interlocks="done"), headers={"X-Queue": "1"})
+    page = ines.get(f"{circuit}/starter", query_string={"run": "START+ START- w60"}).get_data(as_text=True)
+    keep = re.search(r'href="([^"]+)">keep this run', page)[1].replace("&amp;", "&")
+    opened = ines.get(keep).get_data(as_text=True)
+    assert 'value="START+ START- w60"' in opened
+    assert re.search(r'name="f:record_before.interlocks" value="done" checked', opened)
+    sent = entry("f" * 32, form, "2026-11-26T09:00:00Z", interlocks="done", run="START+ START- w60")
+    ines.post(f"{circuit}/record/entries", sent, headers={"X-Queue": "1"})
+    sheet = ines.get(f"{circuit}/record").get_data(as_text=True)
+    replay = re.search(r"""href="([^"]+)#alive">the control circuit's run""", sheet)[1].replace("&amp;", "&")
+    assert "<strong>in delta</strong>" in text_of(ines.get(replay))
+    assert "Run of the control circuit: not right" not in sheet
+
+
+def test_a_run_with_a_fault_or_nothing_pressed_is_no_evidence(sign_in, circuit):  # noqa: F811
+    for query in ({}, {"run": "START+", "fault": "1"}, {"run": "START+", "hunt": "3"}):
+        assert "keep this run" not in text_of(sign_in("ines").get(f"{circuit}/starter", query_string=query)), query

@@ -55,7 +55,7 @@ def checklist(form: Before) -> Iterator[Gate]:
     """Every line answered is a gate; those not answered wait on the checklist."""
     for name, fact in Before.fields().items():
         said = getattr(form, name)
-        if name in OF_FORM or said == "none":
+        if name in OF_FORM or not fact.choices or said == "none":
             continue
         key = f"record.{name}"
         if said == "wrong":

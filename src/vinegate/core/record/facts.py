@@ -46,6 +46,13 @@ class Before(Taken):
     heater: str | None = _line("Space heater and thermistors", "Thermistors shorted together, never above 2.5 V.")
     air: str | None = _line("Room for its cooling air")
     drive_off: str | None = _line("Drive's leads off for the insulation test")
+    run: str | None = field(
+        words(
+            "Run of the control circuit",
+            1500,
+            help="The drawing's own run that was tried at the panel, as its sheet writes it.",
+        )
+    )
 
 
 class Installed(Taken):

@@ -21,6 +21,7 @@ from vinegate.core.rules.sets import rule_set
 from vinegate.instruments.meter import NoReading, allowed, read_meter
 from vinegate.store import entries, jobs
 from vinegate.store.entries import Sent
+from vinegate.store.jobs import loads
 from vinegate.store.models import Circuit, Entry
 from vinegate.web.circuit.views import draft
 from vinegate.web.form import FormField, form_fields
@@ -39,11 +40,16 @@ _AHEAD: Final = timedelta(minutes=5)
 @blueprint.get("/measure/<form>")
 @login_required
 def measure(job_id: int, tag: str, form: str) -> str:
-    """One form, empty, with what the plan expects beside each field."""
+    """One form, empty, with what the plan expects beside each field.
+
+    Opened with a run of the control circuit, its checks stand as they were kept last: the run comes to them.
+    """
     access, circuit = writer(job_id, tag)
     if form not in FORMS:
         abort(404)
-    return _page(access, circuit, form, {}, {})
+    run = request.args.get("run", "") if "run" in FORMS[form].fields() else ""
+    stood = {name: text for name, text in (loads(circuit.facts).get(form) or {}).items() if name not in OF_FORM}
+    return _page(access, circuit, form, {**stood, "run": run} if run else {}, {})
 
 
 _FROM_METER: Final = {

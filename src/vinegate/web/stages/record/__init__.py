@@ -36,6 +36,8 @@ class Kept:
     simulated: bool
     readings: tuple[tuple[str, str], ...]
     photos: tuple[int, ...]
+    run: str
+    """Of the control circuit: to be replayed on its sheet."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,14 +108,14 @@ def _form(key: str, rows: list[Entry]) -> Form:
 
 
 def _kept(row: Entry, photos: dict[int, list[int]], rules: str) -> Kept:
-    fields = FORMS[row.form].fields()
+    fields, said = FORMS[row.form].fields(), jobs.loads(row.readings)
+    run = said.pop("run", "")
     readings = tuple(
-        (fields[name].label_for(rules), dict(fields[name].choices).get(text) or text)
-        for name, text in jobs.loads(row.readings).items()
+        (fields[name].label_for(rules), dict(fields[name].choices).get(text) or text) for name, text in said.items()
     )
     return Kept(
         title=TITLES[row.form], at=row.taken_at, by=row.user.name, simulated=row.simulated, readings=readings,
-        revision=str(row.revision or ""), photos=tuple(photos.get(row.id, ())),
+        revision=str(row.revision or ""), photos=tuple(photos.get(row.id, ())), run=run,
     )  # fmt: skip
 
 

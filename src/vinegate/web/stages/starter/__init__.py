@@ -181,6 +181,15 @@ def _context(hand: InHand) -> dict[str, Any]:
         "fault_number": played.number,
         "play": played.to(address, "w0").partition("#")[0],
         "again": address,
+        "keeps": url_for(
+            "record.measure",
+            job_id=view.get("job_id", 0),
+            tag=view.get("tag", ""),
+            form="record_before",
+            run=played.text,
+        )
+        if played.text and case is None
+        else "",
         "csv": played.to(f"{address}/run.csv").partition("#")[0],
         "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=_live(moving, run, played.hunt))),
         "power_drawing": _svg(_power(drawn, run, moving, told=not played.hunt.seed)),
