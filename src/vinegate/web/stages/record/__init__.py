@@ -83,9 +83,11 @@ def _context(hand: InHand) -> dict[str, Any]:
     }
 
 
-def started(rows: list[Entry]) -> list[datetime]:
-    """When each start was recorded; the bench's are none."""
-    return [row.taken_at for row in rows if row.form == "record_start" and not row.simulated]
+def started(rows: list[Entry]) -> list[float]:
+    """When each start was recorded, s; the bench's are none."""
+    return [
+        row.taken_at.replace(tzinfo=UTC).timestamp() for row in rows if row.form == "record_start" and not row.simulated
+    ]
 
 
 def offered(plan: Plan) -> tuple[str, ...]:
