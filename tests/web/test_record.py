@@ -229,14 +229,14 @@ def test_the_plan_is_given_as_a_capture(sign_in, circuit):  # noqa: F811
 
 def test_a_run_of_the_control_circuit_is_kept_with_the_checks_that_stand(sign_in, circuit):  # noqa: F811
     ines = sign_in("ines")
-    form = "record_before"
+    form, run = "record_before", " ".join(["START+ START- w60 STOP+ STOP-"] * 12 + ["START+ START- w60"])
     ines.post(f"{circuit}/record/entries", entry("e" * 32, form, interlocks="done"), headers={"X-Queue": "1"})
-    page = ines.get(f"{circuit}/starter", query_string={"run": "START+ START- w60"}).get_data(as_text=True)
+    page = ines.get(f"{circuit}/starter", query_string={"run": run}).get_data(as_text=True)
     keep = re.search(r'href="([^"]+)">keep this run', page)[1].replace("&amp;", "&")
     opened = ines.get(keep).get_data(as_text=True)
-    assert 'value="START+ START- w60"' in opened
+    assert f'value="{run}"' in opened
     assert re.search(r'name="f:record_before.interlocks" value="done" checked', opened)
-    sent = entry("f" * 32, form, "2026-11-26T09:00:00Z", interlocks="done", run="START+ START- w60")
+    sent = entry("f" * 32, form, "2026-11-26T09:00:00Z", interlocks="done", run=run)
     ines.post(f"{circuit}/record/entries", sent, headers={"X-Queue": "1"})
     sheet = ines.get(f"{circuit}/record").get_data(as_text=True)
     replay = re.search(r"""href="([^"]+)#alive">the control circuit's run""", sheet)[1].replace("&amp;", "&")

@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any, TypeVar, cast
+from typing import Any, Final, TypeVar, cast
 
 from pydantic import BaseModel, ConfigDict, Field, GetJsonSchemaHandler, ValidationError, ValidationInfo
 from pydantic.fields import FieldInfo
@@ -16,6 +16,7 @@ from pydantic_core import CoreSchema, core_schema
 from vinegate.core.quantity import Quantity, QuantityError
 
 Reader = Callable[[str], object]
+_LONGEST: Final = 200
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,7 +41,7 @@ class Fact:
     rules: str = ""
     code: str = ""
     families: tuple[str, ...] = ()
-    longest: int = 200
+    longest: int = _LONGEST
     listed: str = ""
     quantity: Quantity | None = None
     offers: Callable[[], tuple[tuple[str, str], ...]] | None = None
@@ -123,14 +124,14 @@ def numbered(label: str, kind: str, *fixed: tuple[str, str], **more: Any) -> Fac
 
 
 def words(label: str, most: int = 120, **more: Any) -> Fact:
-    """A fact that is free text."""
+    """A fact that is free text, of `most` characters: one more is still taken in, so that it is told."""
 
     def read(text: str) -> str:
         if len(text) > most:
             raise QuantityError(f"{label} is too long: {len(text)} characters of {most}.")
         return " ".join(text.split())
 
-    return Fact(label=label, read=read, **more)
+    return Fact(label=label, read=read, longest=max(most + 1, _LONGEST), **more)
 
 
 def whole(label: str, least: int, most: int, **more: Any) -> Fact:

@@ -187,6 +187,7 @@ def _context(hand: InHand) -> dict[str, Any]:
             tag=view.get("tag", ""),
             form="record_before",
             run=played.text,
+            _anchor="box-record_before-run",
         )
         if played.text and case is None
         else "",
