@@ -7,6 +7,7 @@ more). Exit 1 where one is over. Times are CPU time of this process, but where "
 from __future__ import annotations
 
 import gzip
+import re
 import statistics
 import subprocess
 import sys
@@ -23,10 +24,13 @@ from flask.testing import FlaskClient
 from flask_login import FlaskLoginClient
 from tests.server import fresh_database, job_of, person, private_instance
 
+from vinegate.core.drive.stage import DRIVE
 from vinegate.core.facts import Circuit, Job, RuleSetName, read_circuit, read_job
 from vinegate.core.plan import plan_circuit
+from vinegate.core.rules.sets import rule_set
+from vinegate.core.stages import STAGES
 from vinegate.core.summary import row_of
-from vinegate.core.work import Kept
+from vinegate.core.work import Kept, Work
 from vinegate.demo import demo_job
 from vinegate.store import jobs
 from vinegate.store.database import database
@@ -116,6 +120,25 @@ def plan_rows(report: Report) -> None:
         kept = Kept()
         found = times_ms(lambda both=both, kept=kept: plan_circuit(job, next(both), kept=kept), 40)  # type: ignore[misc]
         report.row(f"plan after a change of {path}", found, 3, "as full")
+
+
+def drive_row(report: Report) -> None:
+    """What the stage costs of a plan: over circuits with a drive and without, what it reads being there."""
+    every = in_turn(circuits())
+
+    def cost() -> float:
+        job, circuit = next(every)
+        work = Work(job, circuit, rule_set(job.rules))
+        for stage in STAGES[: STAGES.index(DRIVE)]:
+            work.found(stage)
+        begun = time.process_time()
+        work.found(DRIVE)
+        return 1000 * (time.process_time() - begun)
+
+    cost()
+    found = [cost() for _ in range(160)]
+    report.row("the stage drive, of a plan, mean over circuits", [statistics.mean(found)], 3, "–")
+    report.row("the stage drive where one is used", [one for one in found if one > 1], 3, "–")
 
 
 def start_rows(report: Report) -> None:
@@ -209,8 +232,16 @@ def visit_row(report: Report, client: FlaskClient, small: Access) -> None:
     report.row("first visit", [total / 1000], 110, "154 to 170", "kB")
 
 
-def _modules() -> list[str]:
-    return [path.stem for path in (Path(__file__).parents[1] / "src/vinegate/web/static/js").glob("*.js")]
+def _modules() -> set[str]:
+    """What a circuit's page fetches: the main module and what is imported from there, however far."""
+    folder = Path(__file__).parents[1] / "src/vinegate/web/static/js"
+    found, left = set(), ["main"]
+    while left:
+        name = left.pop()
+        if name not in found:
+            found.add(name)
+            left += re.findall(r'^import .* from "\./(\w+)\.js"', (folder / f"{name}.js").read_text(), re.MULTILINE)
+    return found
 
 
 def _plain(body: bytes, encoding: str) -> bytes:
@@ -224,7 +255,7 @@ def _plain(body: bytes, encoding: str) -> bytes:
 _WORKER: Final = """
 from vinegate.web import Config, create_app
 from vinegate.core.plan import plan_raw
-from vinegate.core.work import Kept
+from vinegate.core.work import Kept, Work
 from vinegate.demo import demo_job
 create_app(Config(secret_key="x", database_url="mysql://a:b@127.0.0.1/c"))
 job = demo_job("harrowmere-lock.json")
@@ -251,6 +282,7 @@ def summary_row(report: Report) -> None:
 def main() -> int:
     report = Report()
     plan_rows(report)
+    drive_row(report)
     summary_row(report)
     start_rows(report)
     memory_row(report)

@@ -16,6 +16,7 @@ setup_packages() { # run | test
   if [ "$1" = test ]; then
     [ -x /usr/bin/chromium-headless-shell ] || wanted+=(chromium-headless-shell)
     command -v pdftotext >/dev/null || wanted+=(poppler-utils)
+    command -v tsc >/dev/null || wanted+=(node-typescript)
   fi
   # The database's files belong to a user of their own.
   if [ "$(id -u)" -eq 0 ] && [ -z "${VINEGATE_DATABASE_URL:-}" ] && ! id vinegate-db >/dev/null 2>&1; then

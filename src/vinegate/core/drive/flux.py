@@ -26,6 +26,7 @@ _LEAST: Final = 1e-4
 _MOST: Final = 2.0
 _COUNT: Final = 112
 _TINY: Final = 1e-9
+_POWERS: Final = np.arange(5)
 _SATURATED: Final = 1.2
 
 
@@ -62,7 +63,7 @@ class Turning:
     def at(self, k: Array) -> Unit:
         """Amperes and volts at rated flux at frequencies `k`, per unit of base: arrays of (k, rotor frequency)."""
         share = np.asarray(k, dtype=float)
-        powers = np.vander(share, self.volts2.shape[0], increasing=True)
+        powers = share[:, None] ** _POWERS
         amps2 = powers[:, : self.amps2.shape[0]] @ self.amps2
         return Unit(machine=self, k=share[:, None], amps=np.sqrt(amps2), volts=np.sqrt(powers @ self.volts2))
 
@@ -78,8 +79,8 @@ class Unit:
 
     def kept(self, most_v: float | Array) -> Fluxed:
         """Rated flux, as far as the volts reach: what a drive with vector control gives."""
-        most = np.broadcast_to(np.asarray(most_v, dtype=float), self.k[:, 0].shape)[:, None]
-        return Fluxed(unit=self, flux=np.minimum(1.0, most / self.volts))
+        most = np.asarray(most_v, dtype=float)
+        return Fluxed(unit=self, flux=np.minimum(1.0, (most[:, None] if most.ndim else most) / self.volts))
 
     def fed(self, volts_v: Array, *, most: float = _SATURATED) -> Fluxed:
         """Whatever flux these volts, one for each frequency, make: what a scalar drive gives.
@@ -137,6 +138,11 @@ class Fluxed:
         return np.asarray(np.where(forwards, self.shaft_nm, -np.inf).argmax(axis=1))
 
     @cached_property
+    def _before(self) -> npt.NDArray[np.bool_]:
+        """Rotor frequencies up to each frequency's largest torque."""
+        return np.asarray(np.arange(self.flux.shape[1]) <= self.tops[:, None])
+
+    @cached_property
     def amps(self) -> Array:
         return np.asarray(self.unit.amps * self.flux)
 
@@ -162,7 +168,7 @@ class Fluxed:
 
         Nought where not even the magnetising current is left.
         """
-        limits = np.broadcast_to(np.asarray(amps_a, dtype=float), (len(self.tops),))
+        limits = np.full(len(self.tops), amps_a, dtype=float)
         found = self._place(self.amps, limits).read(self.shaft_nm)
         return np.where(limits < self.amps[:, 0], 0.0, found)
 
@@ -183,11 +189,11 @@ class Fluxed:
     def _place(self, rising: Array, wanted: Array) -> Place:
         """Where quantities that rise with the rotor's frequency, up to the largest torque, reach what is wanted."""
         rows = np.arange(len(self.tops))
-        below = (rising < wanted[:, None]) & (np.arange(rising.shape[1]) <= self.tops[:, None])
-        high = np.minimum(np.maximum(below.sum(axis=1), 1), np.maximum(self.tops, 1))
+        below = (rising < wanted[:, None]) & self._before
+        high = np.minimum(np.maximum(np.count_nonzero(below, axis=1), 1), np.maximum(self.tops, 1))
         low = high - 1
         from_, to = rising[rows, low], rising[rows, high]
-        part = np.clip((wanted - from_) / np.where(to > from_, to - from_, 1.0), 0.0, 1.0)
+        part = np.minimum(np.maximum((wanted - from_) / np.where(to > from_, to - from_, 1.0), 0.0), 1.0)
         return Place(low=low, high=high, part=part)
 
 

@@ -1,12 +1,15 @@
 // Chips on a sketch of areas: drag one into another area, or move it with the arrow keys. It writes the form field it
 // stands for, and the server answers with the new sketch.
 
+/** @typedef {SVGGElement & { ownerSVGElement: SVGSVGElement }} Chip */
+
 /** @param {Document} page */
 export function attachAreas(page) {
+  /** @type {{ chip: Chip, from: [number, number], at: [number, number] } | null} */
   let held = null;
 
   page.addEventListener("pointerdown", (event) => {
-    const chip = event.target.closest?.("[data-chip]");
+    const chip = chipOf(event);
     if (!chip || !fieldOf(chip)) return;
     event.preventDefault();
     chip.focus();
@@ -41,8 +44,8 @@ export function attachAreas(page) {
   });
 
   page.addEventListener("keydown", (event) => {
-    const chip = event.target.closest?.("[data-chip]");
-    const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
+    const chip = chipOf(event);
+    const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
     if (!chip || !step || !fieldOf(chip)) return;
     event.preventDefault();
     event.stopPropagation();
@@ -51,15 +54,24 @@ export function attachAreas(page) {
     if (next >= 0 && next < keys.length) move(chip, keys[next]);
   });
 
+  /** @param {Event} event */
+  const chipOf = (event) =>
+    /** @type {Chip | null} */ (event.target instanceof Element ? event.target.closest("[data-chip]") : null);
+  /** @param {Chip} chip */
   const fieldOf = (chip) => {
-    const field = page.getElementById(chip.dataset.chip);
+    const field = /** @type {HTMLSelectElement | null} */ (page.getElementById(chip.dataset.chip ?? ""));
     return field && !field.disabled ? field : null;
   };
-  const regionsOf = (chip) => [...chip.ownerSVGElement.querySelectorAll("[data-region]")];
+  /** @param {Chip} chip */
+  const regionsOf = (chip) =>
+    /** @type {SVGElement[]} */ ([...chip.ownerSVGElement.querySelectorAll("[data-region]")]);
+  /** @param {DOMRect} box @param {PointerEvent} event */
   const inside = (box, { clientX: x, clientY: y }) => x >= box.left && x <= box.right && y >= box.top && y <= box.bottom;
 
+  /** @param {Chip} chip @param {string | undefined} key */
   function move(chip, key) {
     const field = fieldOf(chip);
+    if (!field || key === undefined) return;
     field.value = key;
     chip.dataset.area = key;
     field.dispatchEvent(new Event("change", { bubbles: true }));

@@ -2,13 +2,14 @@
 
 /** @param {Document} page */
 export function attachFiles(page) {
-  const showAll = () => page.querySelectorAll("[data-into][hidden]").forEach((picker) => { picker.hidden = false; });
+  const showAll = () => page.querySelectorAll("[data-into][hidden]").forEach((picker) => picker.removeAttribute("hidden"));
   showAll();
   page.addEventListener("live:shown", showAll);
   page.addEventListener("change", async (event) => {
-    const picker = event.target.closest?.("[data-into]");
-    if (!picker || !picker.files.length) return;
-    const field = page.getElementById(picker.dataset.into);
+    const picker = event.target;
+    if (!(picker instanceof HTMLInputElement) || !picker.matches("[data-into]") || !picker.files?.length) return;
+    const field = /** @type {HTMLTextAreaElement | null} */ (page.getElementById(picker.dataset.into ?? ""));
+    if (!field) return;
     field.value = await picker.files[0].text();
     picker.value = "";
     field.dispatchEvent(new Event("change", { bubbles: true }));

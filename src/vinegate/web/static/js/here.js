@@ -6,13 +6,16 @@ const AGAIN_MS = 4000;
  * @param {() => void} latest fetches what others have saved
  */
 export function attachHere(root, latest) {
+  const address = root.dataset.here ?? "";
   const place = document.getElementById("here");
   let timer = 0;
 
+  /** @param {boolean} left */
   function words(left) {
     const body = new FormData();
     for (const name of ["csrf_token", "page", "seen"]) {
-      body.set(name, root.querySelector(`#facts [name="${name}"]`)?.value ?? "");
+      const field = /** @type {HTMLInputElement | null} */ (root.querySelector(`#facts [name="${name}"]`));
+      body.set(name, field?.value ?? "");
     }
     if (left) body.set("left", "1");
     return body;
@@ -22,14 +25,15 @@ export function attachHere(root, latest) {
     clearTimeout(timer);
     if (document.hidden) return; // asked again when it is looked at
     try {
-      const answer = await fetch(root.dataset.here, { method: "POST", body: words(false), redirect: "error" });
+      const answer = await fetch(address, { method: "POST", body: words(false), redirect: "error" });
       if (answer.ok) show(await answer.json());
     } catch {
       // no answer now, or signed out: the next save says so
     }
-    timer = setTimeout(ask, AGAIN_MS);
+    timer = window.setTimeout(ask, AGAIN_MS);
   }
 
+  /** @param {{ others: string[], behind: boolean }} answer */
   function show(answer) {
     const text = answer.others.length ? `Also here: ${answer.others.join(", ")}` : "";
     if (place && place.textContent !== text) place.textContent = text;
@@ -37,7 +41,7 @@ export function attachHere(root, latest) {
   }
 
   document.addEventListener("visibilitychange", ask);
-  window.addEventListener("pagehide", () => navigator.sendBeacon(root.dataset.here, words(true)));
+  window.addEventListener("pagehide", () => navigator.sendBeacon(address, words(true)));
   window.addEventListener("pageshow", (event) => { if (event.persisted) ask(); });
   ask();
 }

@@ -18,8 +18,8 @@ export function attachKeys(page) {
     if (event.key === "f") return toFirstField(page, event);
     if (event.key === "e") return toFirstEmpty(page, event);
     if (event.key >= "1" && event.key <= "9") return toStation(page, event);
-    const target = event.key.length === 1 && page.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
-    if (target) press(target, event);
+    const target = event.key.length === 1 ? page.querySelector(`[data-key="${CSS.escape(event.key)}"]`) : null;
+    if (target instanceof HTMLElement) press(target, event);
   });
 }
 
@@ -32,6 +32,7 @@ function remembered() {
   }
 }
 
+/** @param {boolean} off */
 function remember(off) {
   try {
     if (off) localStorage.setItem(OFF, "1");
@@ -41,10 +42,12 @@ function remember(off) {
   }
 }
 
+/** @param {EventTarget | null} target */
 function typing(target) {
   return target instanceof HTMLElement && target.matches("input:not([type=checkbox]), select, textarea");
 }
 
+/** @param {HTMLElement} target @param {KeyboardEvent} event */
 function press(target, event) {
   event.preventDefault();
   if (target instanceof HTMLDetailsElement) {
@@ -57,35 +60,43 @@ function press(target, event) {
   }
 }
 
+/** @param {Document} page @param {KeyboardEvent} event */
 function toFirstField(page, event) {
-  const field = page.querySelector("#facts input:not([type=hidden]), #facts select");
+  const field = /** @type {HTMLElement | null} */ (page.querySelector("#facts input:not([type=hidden]), #facts select"));
   if (field) { event.preventDefault(); field.focus(); }
 }
 
 // Of the fields that the sheet says it lacks the first; else the first that is empty.
+/** @param {Document} page @param {KeyboardEvent} event */
 function toFirstEmpty(page, event) {
-  const lacking = [...page.querySelectorAll("[data-lacks]")].map((link) => page.getElementById(link.dataset.lacks));
-  const every = [...page.querySelectorAll("#facts input:not([type=hidden], [type=checkbox], [type=file]), #facts select")];
-  const field = [...lacking, ...every].find((one) => one && !one.value && one.offsetParent !== null);
+  const lacking = [...page.querySelectorAll("[data-lacks]")].map((link) => page.getElementById(link.getAttribute("data-lacks") ?? ""));
+  const every = page.querySelectorAll("#facts input:not([type=hidden], [type=checkbox], [type=file]), #facts select");
+  const fields = /** @type {(HTMLInputElement | null)[]} */ ([...lacking, ...every]);
+  const field = fields.find((one) => one && !one.value && one.offsetParent !== null);
   if (field) { event.preventDefault(); field.focus(); }
 }
 
+/** @param {Document} page @param {KeyboardEvent} event */
 function toStation(page, event) {
-  const stop = page.querySelectorAll("#line a.station")[Number(event.key) - 1];
+  /** @type {NodeListOf<HTMLElement>} */
+  const stops = page.querySelectorAll("#line a.station");
+  const stop = stops[Number(event.key) - 1];
   if (stop) press(stop, event);
 }
 
+/** @param {Document} page @param {KeyboardEvent} event */
 function backToLine(page, event) {
-  const here = page.querySelector("#line .here");
+  const here = /** @type {HTMLElement | null} */ (page.querySelector("#line .here"));
   if (here) { event.preventDefault(); here.focus(); }
 }
 
 // Up and down move along the stations; the sheet follows on Enter, as links do.
+/** @param {Document} page @param {KeyboardEvent} event */
 function walk(page, event) {
-  const stops = [...page.querySelectorAll("#line a.station")];
+  const stops = /** @type {(Element | null)[]} */ ([...page.querySelectorAll("#line a.station")]);
   const place = stops.indexOf(page.activeElement);
   if (place < 0) return;
   event.preventDefault();
   const next = stops[place + (event.key === "ArrowDown" ? 1 : -1)];
-  if (next) next.focus();
+  if (next instanceof HTMLElement) next.focus();
 }

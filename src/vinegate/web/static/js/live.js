@@ -6,6 +6,8 @@ import { typedOutside } from "./typed.js";
 const PAUSE_MS = 90;
 const RETRY_MS = [1000, 2000, 5000, 10000];
 
+/** @typedef {[string, string] | Element | null | undefined} Pressed a button: its name and value, or itself */
+
 /**
  * One send at a time, so that saves arrive in the order they were typed. What is typed meanwhile makes the answer
  * stale: it is not shown, and the newest state is sent next.
@@ -17,36 +19,48 @@ export function attachLive(root) {
   let sending = false;
   let dirty = false;
   let failures = 0;
+  /** @type {Pressed} */
   let queued = null; // a button pressed while a save was under way
+  /** @type {[HTMLFormElement, HTMLElement | null] | null} */
   let held = null; // another form, as that which issues: sent once what was typed is kept and shown
   let sent = 0; // each save has a number of its own, also when its answer is lost
   let kept = ""; // the form as the server has it and shows it; empty where that is not certain
 
   const form = () => /** @type {HTMLFormElement} */ (root.querySelector("#facts"));
-  const announce = (text) => { document.getElementById("announce").textContent = text; };
+  const address = () => form().getAttribute("action") ?? "";
+  /** @param {string} name */
+  const field = (name) => /** @type {HTMLInputElement} */ (form().elements.namedItem(name));
+  /** @param {string} text */
+  const announce = (text) => {
+    const place = document.getElementById("announce");
+    if (place) place.textContent = text;
+  };
 
   const number = () => {
-    const count = form().elements.namedItem("sequence");
+    const count = field("sequence");
     sent = Math.max(sent, Number(count.value)) + 1;
     count.value = String(sent);
   };
   const content = () => JSON.stringify([...new FormData(form())].filter(([name]) => name !== "sequence"));
 
+  /** @param {number} delay */
   function schedule(delay) {
     dirty = true;
     root.setAttribute("data-unsent", "");
     clearTimeout(timer);
-    timer = setTimeout(() => {
+    timer = window.setTimeout(() => {
       const next = queued;
       queued = null;
       send(next);
     }, delay);
   }
 
+  /** @param {Pressed} submitter */
   async function send(submitter) {
     clearTimeout(timer);
     if (!form()) return;
-    const pressed = submitter instanceof HTMLElement && submitter.name ? [submitter.name, submitter.value] : submitter;
+    /** @type {Pressed} */
+    const pressed = submitter instanceof HTMLButtonElement && submitter.name ? [submitter.name, submitter.value] : submitter;
     if (sending) {
       queued = pressed ?? queued;
       dirty = true;
@@ -61,12 +75,11 @@ export function attachLive(root) {
     kept = "";
     number();
     const body = new FormData(form());
-    if (Array.isArray(pressed)) body.append(...pressed);
-    const address = form().getAttribute("action");
+    if (Array.isArray(pressed)) body.append(pressed[0], pressed[1]);
     sending = true;
     dirty = false;
     try {
-      const answer = await fetch(address, { method: "POST", body, headers: { "X-Live": "1" }, redirect: "manual" });
+      const answer = await fetch(address(), { method: "POST", body, headers: { "X-Live": "1" }, redirect: "manual" });
       if (answer.type === "opaqueredirect" || answer.status === 400 || answer.status === 401) {
         lost("You are signed out. What you typed is still here.");
         signedOut(pressed);
@@ -104,18 +117,20 @@ export function attachLive(root) {
   }
 
   function release() {
-    const [target, submitter] = held ?? [];
+    const waits = held;
     held = null;
-    if (target?.isConnected) target.requestSubmit(submitter?.isConnected ? submitter : undefined);
+    if (waits?.[0].isConnected) waits[0].requestSubmit(waits[1]?.isConnected ? waits[1] : undefined);
   }
 
   // With a token that holds again it is sent once more: renewed by itself where another tab has signed in, else asked for.
+  /** @param {Pressed} pressed */
   async function signedOut(pressed) {
     if (!(await renewed()) && !(await signInHere())) return;
     queued = pressed ?? queued;
     schedule(0);
   }
 
+  /** @param {string} text */
   function lost(text) {
     root.classList.add("unsaved");
     const kept = root.querySelector("#kept");
@@ -125,16 +140,23 @@ export function attachLive(root) {
 
   // The numbers are already stale, but the next save must count on from this one: what was taken as sent is now what
   // stands there. A field that another has changed keeps what its reader has seen, so that it stays contested.
+  /** @param {string} html @param {FormData} body */
   function carryOver(html, body) {
     const fresh = parse(html);
-    form().elements.namedItem("seen").value = fresh.querySelector('#facts [name="seen"]').value;
-    for (const from of fresh.querySelectorAll('#facts [name^="was:"]')) {
-      const to = form().elements.namedItem(from.name);
+    /** @type {NodeListOf<HTMLInputElement>} */
+    const given = fresh.querySelectorAll('#facts [name="seen"], #facts [name^="was:"]');
+    for (const from of given) {
+      const to = field(from.name);
+      if (from.name === "seen") {
+        to.value = from.value;
+        continue;
+      }
       const mine = body.get(from.name.replace("was:", "f:"));
-      if (to && mine !== null && mine.trim() === from.value) to.value = from.value;
+      if (to && typeof mine === "string" && mine.trim() === from.value) to.value = from.value;
     }
   }
 
+  /** @param {string} html */
   function show(html) {
     const before = root.querySelector("#answer")?.textContent;
     const giveBack = typedOutside(root, form());
@@ -149,27 +171,31 @@ export function attachLive(root) {
   }
 
   // The morph leaves the field in use alone; where another has changed it meanwhile, it follows.
+  /** @param {Element | null} field @param {Document} fresh */
   function followServer(field, fresh) {
     if (!(field instanceof HTMLInputElement) || field.form !== form()) return;
     const server = fresh.getElementById(field.id)?.getAttribute("value");
-    if (server !== undefined && field.value.trim() !== server) field.value = server;
+    if (server != null && field.value.trim() !== server) field.value = server;
   }
 
+  /** @param {string} html */
   function parse(html) {
     return new DOMParser().parseFromString(html, "text/html");
   }
 
+  /** @param {Event} event */
+  const mine = (event) => /** @type {HTMLInputElement} */ (event.target).form === form();
   root.addEventListener("input", (event) => {
-    if (event.target.form === form()) schedule(PAUSE_MS);
+    if (mine(event)) schedule(PAUSE_MS);
   });
   root.addEventListener("change", (event) => {
-    if (event.target.form === form()) schedule(0);
+    if (mine(event)) schedule(0);
   });
   root.addEventListener("submit", (event) => {
     if (event.target !== form()) {
       if (!sending && !dirty) return;
       event.preventDefault();
-      held = [event.target, event.submitter];
+      held = [/** @type {HTMLFormElement} */ (event.target), event.submitter];
       return;
     }
     event.preventDefault();
@@ -179,7 +205,7 @@ export function attachLive(root) {
     if (!dirty || !form()) return;
     clearTimeout(timer);
     number(); // one on its way already has the number that stands there
-    navigator.sendBeacon(form().getAttribute("action"), new FormData(form()));
+    navigator.sendBeacon(address(), new FormData(form()));
   });
   window.addEventListener("pageshow", () => { // come back to: the beacon had no answer
     if (dirty && form()) schedule(0);
@@ -187,7 +213,7 @@ export function attachLive(root) {
 
   async function read() {
     const answer = await fetch(location.href, { redirect: "error" });
-    if (answer.ok) show(parse(await answer.text()).getElementById(root.id).innerHTML);
+    if (answer.ok) show(parse(await answer.text()).getElementById(root.id)?.innerHTML ?? root.innerHTML);
   }
 
   return () => {

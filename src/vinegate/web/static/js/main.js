@@ -7,9 +7,6 @@ import { attachKeys } from "./keys.js";
 import { attachLines } from "./lines.js";
 import { attachLive } from "./live.js";
 import { attachPending } from "./pending.js";
-import { attachPlayer } from "./player.js";
-import { attachQueue } from "./queue.js";
-import { attachQuick } from "./quick.js";
 import { attachReadouts } from "./readout.js";
 
 attachKeys(document);
@@ -19,14 +16,16 @@ attachHandles(document);
 attachAreas(document);
 attachPending(document);
 attachLines(document);
-attachQueue(document);
-attachQuick(document);
-attachPlayer(document);
+
+// What a single page needs is fetched there.
+if (document.querySelector("form[data-queue]")) void import("./queue.js").then((one) => one.attachQueue(document));
+if (document.querySelector("form[data-quick]")) void import("./quick.js").then((one) => one.attachQuick(document));
+if (document.querySelector("#run-part")) void import("./player.js").then((one) => one.attachPlayer(document));
 
 const live = document.querySelector("[data-live]");
-if (live) attachHere(live, attachLive(live));
+if (live instanceof HTMLElement) attachHere(live, attachLive(live));
 
 for (const button of document.querySelectorAll("[data-print]")) {
-  button.hidden = false;
+  button.removeAttribute("hidden");
   button.addEventListener("click", () => window.print());
 }

@@ -16,11 +16,15 @@ export function attachPlayer(document) {
 
   function reveal() {
     const found = player();
-    if (found) found.hidden = false;
+    found?.removeAttribute("hidden");
     found?.querySelector("[data-toggle]")?.setAttribute("aria-pressed", String(timer !== 0));
   }
 
-  /** The same run with so many seconds more. */
+  /**
+   * The same run with so many seconds more.
+   * @param {string} address
+   * @param {number} seconds
+   */
   function later(address, seconds) {
     const found = new URL(address, location.href);
     const words = (found.searchParams.get("run") ?? "").split(" ").filter(Boolean);
@@ -31,6 +35,7 @@ export function attachPlayer(document) {
     return found;
   }
 
+  /** @param {string} address */
   async function go(address) {
     if (busy) return;
     busy = true;
@@ -53,7 +58,10 @@ export function attachPlayer(document) {
     }
   }
 
-  /** Once what is on its way has come. */
+  /**
+   * Once what is on its way has come.
+   * @param {() => void} what
+   */
   function after(what) {
     if (busy) setTimeout(() => after(what), 20);
     else what();

@@ -1,6 +1,8 @@
 // Entries taken where there is no network: kept in this browser until the server has them, each under a name of its
 // own, so that sending it twice makes one. Computes nothing.
 
+/** @typedef {{ uid: string, url: string, token: string, person: string, at: string, fields: [string, string][], files: File[] }} Entry */
+
 const STORE = "entries";
 const AGAIN_MS = 4000;
 
@@ -42,16 +44,18 @@ export function freshName() {
 
 /** @param {Document} page */
 export function attachQueue(page) {
-  const form = /** @type {HTMLFormElement | null} */ (page.querySelector("form[data-queue]"));
-  if (!form || !("indexedDB" in window)) return;
-  const person = form.dataset.person;
+  const found = /** @type {HTMLFormElement | null} */ (page.querySelector("form[data-queue]"));
+  if (!found || !("indexedDB" in window)) return;
+  const form = found;
+  const person = form.dataset.person ?? "";
   let busy = false;
   let timer = 0;
 
   form.addEventListener("submit", async (event) => {
     event.preventDefault();
     const data = new FormData(form);
-    const entry = { uid: freshName(), url: form.action, token: form.dataset.token, person, at: new Date().toISOString(), fields: [], files: [] };
+    /** @type {Entry} */
+    const entry = { uid: freshName(), url: form.action, token: form.dataset.token ?? "", person, at: new Date().toISOString(), fields: [], files: [] };
     for (const [name, value] of data) {
       if (value instanceof File) {
         if (value.size) entry.files.push(value);
@@ -72,8 +76,8 @@ export function attachQueue(page) {
     busy = true;
     clearTimeout(timer);
     try {
-      const waiting = (await within("readonly", (store) => store.getAll())).filter((one) => one.person === person);
-      waiting.sort((a, b) => (a.at < b.at ? -1 : 1));
+      const waiting = (await within("readonly", (store) => store.getAll())).filter((/** @type {Entry} */ one) => one.person === person);
+      waiting.sort((/** @type {Entry} */ a, /** @type {Entry} */ b) => (a.at < b.at ? -1 : 1));
       for (const entry of waiting) {
         const answer = await send(entry);
         if (!answer) break;
@@ -86,7 +90,10 @@ export function attachQueue(page) {
     }
   }
 
-  /** @returns {Promise<any>} what the server said; null where it has not got the entry */
+  /**
+   * @param {Entry} entry
+   * @returns {Promise<any>} what the server said; null where it has not got the entry
+   */
   async function send(entry) {
     try {
       const pass = await fetch(entry.token, { redirect: "error", cache: "no-store" });
@@ -105,10 +112,13 @@ export function attachQueue(page) {
     }
   }
 
+  /** @param {any} answer @param {boolean} here */
   function tell(answer, here) {
-    const note = page.getElementById("kept");
-    for (const place of form.querySelectorAll("[data-error]")) {
-      const text = answer.errors?.[place.dataset.error] ?? "";
+    const note = /** @type {HTMLElement} */ (page.getElementById("kept"));
+    /** @type {NodeListOf<HTMLElement>} */
+    const places = form.querySelectorAll("[data-error]");
+    for (const place of places) {
+      const text = answer.errors?.[place.dataset.error ?? ""] ?? "";
       if (here || !text) {
         place.textContent = text;
         place.hidden = !text;
@@ -121,14 +131,15 @@ export function attachQueue(page) {
     if (here) note.focus();
   }
 
+  /** @param {string} [mine] */
   async function count(mine) {
-    const waiting = (await within("readonly", (store) => store.getAll())).filter((one) => one.person === person);
-    const note = page.getElementById("queued");
+    const waiting = (await within("readonly", (store) => store.getAll())).filter((/** @type {Entry} */ one) => one.person === person);
+    const note = /** @type {HTMLElement} */ (page.getElementById("queued"));
     note.hidden = !waiting.length;
     note.textContent = waiting.length
       ? `${waiting.length} ${waiting.length > 1 ? "entries are" : "entry is"} kept on this device and sent as soon as the server answers.`
       : "";
-    if (mine && waiting.some((one) => one.uid === mine)) form.reset();
+    if (mine && waiting.some((/** @type {Entry} */ one) => one.uid === mine)) form.reset();
     if (waiting.length) timer = window.setTimeout(() => flush(), AGAIN_MS);
   }
 

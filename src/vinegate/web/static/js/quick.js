@@ -3,8 +3,9 @@ const PAUSE_MS = 90;
 
 /** @param {Document} page */
 export function attachQuick(page) {
-  const form = /** @type {HTMLFormElement | null} */ (page.querySelector("form[data-quick]"));
-  if (!form) return;
+  const found = /** @type {HTMLFormElement | null} */ (page.querySelector("form[data-quick]"));
+  if (!found) return;
+  const form = found;
   let timer = 0;
   let asked = 0;
 
@@ -21,7 +22,8 @@ export function attachQuick(page) {
       const got = await fetch(place, { redirect: "error" });
       const fresh = new DOMParser().parseFromString(await got.text(), "text/html");
       if (mine !== asked || !got.ok) return;
-      page.getElementById("quick-answer").replaceWith(fresh.getElementById("quick-answer"));
+      const [shown, newest] = [page.getElementById("quick-answer"), fresh.getElementById("quick-answer")];
+      if (shown && newest) shown.replaceWith(newest);
       for (const about of form.querySelectorAll(".about")) {
         about.innerHTML = fresh.getElementById(about.id)?.innerHTML ?? "";
       }

@@ -11,14 +11,28 @@ export async function renewed() {
   }
 }
 
+/** @param {string} html */
+function parsed(html) {
+  return new DOMParser().parseFromString(html, "text/html");
+}
+
+/** @param {Document} page @returns {NodeListOf<HTMLInputElement>} */
+function tokens(page) {
+  return page.querySelectorAll('input[name="csrf_token"]');
+}
+
+/** @param {string} html */
 function take(html) {
-  const fresh = new DOMParser().parseFromString(html, "text/html").querySelector('input[name="csrf_token"]');
+  const [fresh] = tokens(parsed(html));
   if (!fresh) return false;
-  for (const old of document.querySelectorAll('input[name="csrf_token"]')) old.value = fresh.value;
+  for (const old of tokens(document)) old.value = fresh.value;
   return true;
 }
 
-/** Ask for login and password in a dialog of this page. Resolves when they were right and the token is new. */
+/**
+ * Ask for login and password in a dialog of this page. Resolves when they were right and the token is new.
+ * @returns {Promise<boolean>}
+ */
 export function signInHere() {
   const found = document.getElementById("sign-in-here");
   if (found) return Promise.resolve(false); // asked already
@@ -32,22 +46,23 @@ export function signInHere() {
     <p class="error" role="alert"></p><p><button class="button is-primary">Sign in</button> <button class="button" type="button" data-later>Later</button></p></form>`;
   document.body.append(dialog);
   dialog.showModal();
-  const form = dialog.querySelector("form");
-  const error = dialog.querySelector(".error");
+  const form = /** @type {HTMLFormElement} */ (dialog.querySelector("form"));
+  const error = /** @type {HTMLElement} */ (dialog.querySelector(".error"));
   return new Promise((done) => {
+    /** @param {boolean} well */
     const end = (well) => { dialog.close(); dialog.remove(); done(well); };
-    dialog.querySelector("[data-later]").addEventListener("click", () => end(false));
+    dialog.querySelector("[data-later]")?.addEventListener("click", () => end(false));
     dialog.addEventListener("cancel", () => end(false));
     form.addEventListener("submit", async (event) => {
       event.preventDefault();
       try {
         const page = await (await fetch("/sign-in", { cache: "no-store" })).text();
-        const token = new DOMParser().parseFromString(page, "text/html").querySelector('input[name="csrf_token"]');
+        const [token] = tokens(parsed(page));
         const body = new FormData(form);
         body.append("csrf_token", token?.value ?? "");
         const answer = await fetch("/sign-in", { method: "POST", body, redirect: "manual" });
         if (answer.type === "opaqueredirect" && (await renewed())) { end(true); return; }
-        const said = new DOMParser().parseFromString(await answer.text(), "text/html").querySelector("#sign-in-error");
+        const said = parsed(await answer.text()).querySelector("#sign-in-error");
         error.textContent = said?.textContent ?? "That did not work: try again.";
       } catch {
         error.textContent = "The server does not answer. What you typed is still here.";

@@ -6,8 +6,11 @@
  * @returns {() => void} puts back what was typed
  */
 export function typedOutside(root, own) {
-  const fields = [...root.querySelectorAll("input:not([type=hidden], [type=file]), select, textarea")];
-  const kept = fields.filter((field) => field.form && field.form !== own).map((field) => [field, field.value, field.checked]);
+  const found = root.querySelectorAll("input:not([type=hidden], [type=file]), select, textarea");
+  const fields = /** @type {HTMLInputElement[]} */ ([...found]);
+  const kept = fields
+    .filter((field) => field.form && field.form !== own)
+    .map((field) => /** @type {const} */ ([field, field.value, field.checked]));
   return () => {
     for (const [field, value, checked] of kept) {
       if (!field.isConnected) continue;
