@@ -41,12 +41,13 @@ def start(
     return Recording(station="HAND", edition="", time_s=time, channels=tuple(channels), hertz=hertz)
 
 
-def side(tag):
-    """A demo circuit's plan, as records are held against it."""
+def side(tag, **start):
+    """A demo circuit's plan, as records are held against it; with other facts of its start on wish."""
     for name in ("harrowmere-lock.json", "skerry-sound.json"):
         found = demo_job(name)
         if tag in dict(found.circuits):
             job, _ = read_job(found.facts, found.rules)
-            circuit, _ = read_circuit(dict(found.circuits)[tag], found.rules)
+            facts = dict(found.circuits)[tag]
+            circuit, _ = read_circuit(facts | {"start": facts["start"] | start}, found.rules)
             return plan_side(job, circuit, rule_set(job.rules))
     raise KeyError(tag)

@@ -79,6 +79,46 @@ def test_run_again_on_the_planned_volts_it_is_the_plan(tag):
     assert np.interp(0.5 * plan.row.time_s, run.time_s, run.line_a) == pytest.approx(settled, rel=0.01)
 
 
+def own_volts(plan, times=1.0):
+    return Volts(time_s=np.array(plan.comparison.detail.time_s), line_v=plan.own_v() * times)
+
+
+RAMP = {"method": "soft-ramp", "soft_ramp": "8 s", "soft_initial": "35 %"}
+
+
+@pytest.mark.parametrize(
+    "more",
+    [
+        {},
+        {"kick": "70 %", "kick_time": "0.3 s"},
+        RAMP,
+        RAMP | {"soft_ramp_of": "torque"},
+        RAMP | {"kick": "70 %", "kick_time": "0.3 s"},
+        {"method": "drive", "drive_ramp": "12 s"},
+    ],
+)
+def test_what_electronics_hold_is_run_again_as_planned(more):
+    plan = side("P-11", **more)
+    detail, run = plan.comparison.detail, plan.again(own_volts(plan))
+    assert run.duration_s == pytest.approx(plan.row.time_s, rel=0.02)
+    assert run.plateau_a == pytest.approx(plan.row.peak_a, rel=0.02)
+    for share in (0.3, 0.6, 0.9):
+        at = share * plan.row.time_s
+        planned = np.interp(at, detail.time_s, detail.line_a)
+        assert np.interp(at, run.time_s, run.line_a) == pytest.approx(planned, rel=0.03)
+
+
+def test_a_limit_holds_its_amperes_at_lower_volts_a_ramp_does_not_and_a_drive_takes_more():
+    limit, ramp, drive = side("P-11"), side("P-11", **RAMP), side("P-11", method="drive", drive_ramp="12 s")
+    held_a = [plan.again(own_volts(plan, 0.92)).plateau_a / plan.row.peak_a for plan in (limit, ramp, drive)]
+    assert held_a[0] == pytest.approx(1.0, abs=0.005)
+    assert held_a[1] < 0.99
+    assert held_a[2] == pytest.approx(1 / 0.92, rel=0.01)
+    assert ramp.again(own_volts(ramp, 0.92)).duration_s > ramp.row.time_s
+    assert drive.again(own_volts(drive, 0.92)).duration_s == pytest.approx(drive.row.time_s)
+    assert drive.again(own_volts(drive, 0.85)) is None  # its bus may be short of volts: not known
+
+
 def test_lower_volts_draw_less_and_take_longer():
     plan = side("B-42")
     full, less = (again(plan.plant, plan.turns, held(volts)) for volts in (460.0, 414.0))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -12,7 +12,7 @@ from vinegate.core.capture.features import Features, read_curve
 from vinegate.core.capture.process import Course
 from vinegate.core.quantity import write
 from vinegate.core.record.found import Against
-from vinegate.core.record.rerun import Again, Turn, Volts, again, held, settled_place
+from vinegate.core.record.rerun import Again, Volts, again, held, settled_place
 from vinegate.core.start.connection import FULL, behave
 
 _MOST_POINTS: Final = 900
@@ -102,11 +102,9 @@ def planned_start(plan: Against, volts: Volts | None, *, change_s: float | None 
     if plan.plant is None or detail is None or plan.row is None:
         return None
     low, high = current_band(plan)
-    turns = plan.turns
-    if turns is not None and change_s is not None and turns[0].until_s is not None:
-        turns = (replace(turns[0], until_s=change_s), *turns[1:])
-    if turns is not None:
-        return _again(plan, turns, volts, low, high)
+    run = plan.again(volts or _own_volts(plan), change_s)
+    if run is not None:
+        return _again(plan, run, volts, low, high)
     time, amps = np.array(detail.time_s), np.array(detail.line_a)
     return Planned(
         time_s=time,
@@ -123,9 +121,7 @@ def planned_start(plan: Against, volts: Volts | None, *, change_s: float | None 
     )
 
 
-def _again(plan: Against, turns: tuple[Turn, ...], volts: Volts | None, low: float, high: float) -> Planned:
-    assert plan.plant is not None
-    run: Again = again(plan.plant, turns, volts or _own_volts(plan))
+def _again(plan: Against, run: Again, volts: Volts | None, low: float, high: float) -> Planned:
     ends = run.time_s[-1]
     time = np.append(run.time_s, [ends + 0.02, max(ends * 1.5, ends + 1.0)])
     amps = np.append(run.line_a, [run.running_a, run.running_a] if run.duration_s else [run.line_a[-1]] * 2)
@@ -149,15 +145,14 @@ def _own_volts(plan: Against) -> Volts:
     """The volts that were planned at the starter."""
     assert plan.comparison is not None
     assert plan.comparison.detail is not None
-    assert plan.plant is not None
-    detail = plan.comparison.detail
-    share = np.array(detail.boards_pct[plan.board_at]) / 100
-    return Volts(time_s=np.array(detail.time_s), line_v=share * plan.plant.board_v)
+    return Volts(time_s=np.array(plan.comparison.detail.time_s), line_v=plan.own_v())
 
 
-def _idle(plan: Against, volts: Volts | None) -> float:
-    """Amperes with nothing coupled, at the last of the volts."""
+def _idle(plan: Against, volts: Volts | None) -> float | None:
+    """Amperes with nothing coupled, at the last of the volts; a drive's line amperes tell nothing of that."""
     assert plan.plant is not None
+    if plan.row is not None and plan.row.held_by_ramp:
+        return None
     line = volts.at(float(volts.time_s[-1])) if volts is not None else plan.plant.board_v
     behaviour = behave(plan.plant, [FULL])
     board = np.abs(behaviour.seen.volts(behaviour.line))[plan.plant.at] * plan.plant.board_v

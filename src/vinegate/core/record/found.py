@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+import numpy as np
+
+from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import fed
 from vinegate.core.load.stage import LOAD, Asked
@@ -26,9 +29,11 @@ from vinegate.core.record.facts import (
     Starting,
     Taken,
 )
-from vinegate.core.record.rerun import Turn, turns_for
+from vinegate.core.record.rerun import Again, Turn, Volts, again, by_frequency, held_by, turns_for
 from vinegate.core.rules import RuleSet
 from vinegate.core.start.compare import Comparison, MethodRow
+from vinegate.core.start.connection import FULL
+from vinegate.core.start.held_back import HeldBack
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.stage import START
 from vinegate.core.start.ways import way_of
@@ -63,6 +68,8 @@ class Against:
     row: MethodRow | None
     plant: Plant | None
     turns: tuple[Turn, ...] | None
+    held_back: HeldBack | None
+    """How electronics hold the volts back while it starts."""
     protected: Protected
     as_set: Protected | None
     """The same devices were they as they stand; None where no size or setting was read."""
@@ -88,6 +95,28 @@ class Against:
     def planned_a(self) -> float | None:
         """What is to flow while it starts: held by electronics, or at rest in its first connection."""
         return self.row.peak_a if self.row is not None else None
+
+    def own_v(self) -> Array:
+        """Line volts at the starter that were planned, at the strip's moments."""
+        assert self.comparison is not None
+        assert self.comparison.detail is not None
+        assert self.plant is not None
+        return np.array(self.comparison.detail.boards_pct[self.board_at]) / 100 * self.plant.board_v
+
+    def again(self, volts: Volts, change_s: float | None = None) -> Again | None:
+        """The planned start on other volts, its change-over at another moment; None where it cannot be run on them."""
+        if self.plant is None or self.comparison is None or self.comparison.detail is None:
+            return None
+        if self.row is not None and self.row.held_by_ramp:
+            return by_frequency(self.comparison.detail, self.own_v(), volts, self.row.time_s)
+        if self.held_back is not None:
+            return again(self.plant, (Turn(connection=FULL),), volts, self.held_back)
+        turns = self.turns
+        if turns is None:
+            return None
+        if change_s is not None and turns[0].until_s is not None:
+            turns = (replace(turns[0], until_s=change_s), *turns[1:])
+        return again(self.plant, turns, volts)
 
 
 def forms_of(work: Work) -> Forms:
@@ -131,6 +160,7 @@ def against(work: Work) -> Against:
         row=row,
         plant=plant,
         turns=turns,
+        held_back=held_by(way_of(study.chosen), row, work.circuit.start, plant) if row and plant else None,
         protected=work.found(PROTECTION),
         as_set=_as_set(work),
         magnetic=_magnetic(work),

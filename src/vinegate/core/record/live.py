@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import replace
 from typing import Final
 
 from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
@@ -12,7 +11,7 @@ from vinegate.core.quantity import write
 from vinegate.core.record.dead import measured
 from vinegate.core.record.facts import Condition, Running, Starting
 from vinegate.core.record.found import Against
-from vinegate.core.record.rerun import Again, again, held, running_at
+from vinegate.core.record.rerun import Again, held, running_at
 from vinegate.core.record.unbalance import (
     DERATING_SOURCE,
     DEVIATION_SOURCE,
@@ -177,7 +176,7 @@ def starting(sheet: Sheet, form: Starting, plan: Against) -> Iterator[Gate]:
         yield _plateau(form, plan, rerun.plateau_a if rerun else None)
     if form.time_s is not None:
         measured(sheet, "time", "Time to speed", "t_p", form.time_s, "s", form.simulated)
-        yield _time(form, row.time_s, rerun.duration_s if rerun else None, can=plan.turns is not None)
+        yield _time(form, row.time_s, rerun.duration_s if rerun else None, ran=rerun is not None)
     if form.before_v and form.least_v is not None:
         yield _dip(sheet, form, row.dip_pct)
     elif form.least_v is not None:
@@ -188,12 +187,7 @@ def starting(sheet: Sheet, form: Starting, plan: Against) -> Iterator[Gate]:
 
 def _rerun(form: Starting, plan: Against) -> Again | None:
     """On the least volts that were read, and with the change-over as it was."""
-    if plan.plant is None or plan.turns is None or not form.least_v:
-        return None
-    turns = plan.turns
-    if form.changeover_s is not None and turns[0].until_s is not None:
-        turns = (replace(turns[0], until_s=form.changeover_s), *turns[1:])
-    return again(plan.plant, turns, held(form.least_v))
+    return plan.again(held(form.least_v), form.changeover_s) if form.least_v else None
 
 
 def _plateau(form: Starting, plan: Against, at_volts: float | None) -> Gate:
@@ -224,7 +218,7 @@ def _band(plan: Against) -> tuple[float, float]:
     return 1 - (plan.rules.current_tolerance[1] - 1), plan.rules.current_tolerance[1]
 
 
-def _time(form: Starting, planned: float | None, at_volts: float | None, *, can: bool) -> Gate:
+def _time(form: Starting, planned: float | None, at_volts: float | None, *, ran: bool) -> Gate:
     name, key, time = "Time to speed", "record.start_time", form.time_s or 0.0
     best = at_volts or planned
     if best is None:
@@ -234,8 +228,8 @@ def _time(form: Starting, planned: float | None, at_volts: float | None, *, can:
         also = " and change-over" if form.changeover_s is not None else ""
         text += f", at your {write(form.least_v or 0, 3)} V{also} {write(at_volts, 2)} s"
     after = ""
-    if not can and not at_volts:
-        after = " Not run again at your volts: its starter decides them."
+    if form.least_v is not None and not ran:
+        after = " Not run again at your volts: what its drive or starter gives there is not known."
     ends = sorted((best, planned or best)) if form.least_v is None else [best, best]
     inside = ends[0] * (1 - _TIME_BAND) <= time <= ends[1] * (1 + _TIME_BAND)
     source = "load and inertia are known to some 30 %"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -10,7 +10,9 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.connection import FULL, Connection, behave
+from vinegate.core.start.detail import Detail
 from vinegate.core.start.facts import Start
+from vinegate.core.start.held_back import HeldBack
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.run_up import AT_SPEED
 from vinegate.core.start.simulation import Settings
@@ -18,6 +20,8 @@ from vinegate.core.start.way import Way
 
 _LONGEST_S: Final = 600.0
 _WAITS_S: Final = 0.05
+_BUS_BEARS: Final = 0.9
+"""Of the planned volts: assumed, as makers state their lower limit at 10 to 15 % below rated."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,9 +57,9 @@ class Again:
     line_a: Array
     duration_s: float | None
     running_a: float
-    running_factor: float
+    running_factor: float | None
     plateau_a: float
-    """At rest, in its first connection, at the volts of that moment."""
+    """At rest, in its first connection, at the volts of that moment; the most that electronics let flow."""
 
 
 def turns_for(way: Way, row: MethodRow, start: Start, plant: Plant) -> tuple[Turn, ...] | None:
@@ -76,11 +80,35 @@ def _is(connection: Connection, row: MethodRow) -> bool:
     return row.value is not None and any(abs(connection.terminal - one) < 1e-6 for one in (row.value, row.value / 100))
 
 
-def again(plant: Plant, turns: tuple[Turn, ...], volts: Volts) -> Again:
+def held_by(way: Way, row: MethodRow, start: Start, plant: Plant) -> HeldBack | None:
+    """How electronics held the volts back in the planned start; None for a way without."""
+    if way.holds is None or row.value is None:
+        return None
+    return way.holds(plant, Settings.of(start, 0.0, 1.0, 1.0), row.value)
+
+
+def by_frequency(detail: Detail, own_v: Array, volts: Volts, up_s: float | None) -> Again | None:
+    """A drive's start on other volts: its ramp stays, and the same power takes amperes as `1/U`.
+
+    None where the volts fall below nine tenths of those planned: then what it can give may be less too.
+    """
+    time = np.array(detail.time_s)
+    line = np.interp(time, volts.time_s, volts.line_v)
+    if float((line / own_v).min()) < _BUS_BEARS:
+        return None
+    amps = np.array(detail.line_a) * own_v / line
+    return Again(
+        time_s=time, speed_pu=np.array(detail.speed_pct) / 100, line_a=amps, duration_s=up_s,
+        running_a=float(amps[-1]), running_factor=None, plateau_a=float(amps.max()),
+    )  # fmt: skip
+
+
+def again(plant: Plant, turns: tuple[Turn, ...], volts: Volts, held_back: HeldBack | None = None) -> Again:
     """Along the speed axis, with the volts of each moment: `Δt = J·Δω/(T·(U/U_N)² − T_L)`.
 
     Between two speeds the volts are those of the moment; an open transition is passed over. The machine waits where
-    its torque does not suffice, and goes on when another connection or better volts come.
+    its torque does not suffice, and goes on when another connection or better volts come. Behind a soft starter
+    amperes go with its share of the volts, torque with the square of it.
     """
     behaviour = behave(plant, [turn.connection for turn in turns])
     board = np.abs(behaviour.seen.volts(behaviour.line))[plant.at] * plant.board_v
@@ -88,29 +116,42 @@ def again(plant: Plant, turns: tuple[Turn, ...], volts: Volts) -> Again:
     gap = (behaviour.torque + plant.drag_nm) / board**2
     omega, needed = plant.omega, plant.load_nm + plant.drag_nm
     time, turn, place = 0.0, 0, 0
-    times, places, lines, rows = [0.0], [0], [float(amps[0, 0]) * volts.at(0.0)], [0]
+
+    def fed(when: float, at: int) -> float:
+        """Volts at the motor's leads."""
+        line = volts.at(when)
+        return line * held_back.share(when, float(amps[turn, at]) * line) if held_back is not None else line
+
+    def spare(when: float) -> list[float]:
+        return [float(gap[turn, one]) * fed(when, one) ** 2 - float(needed[one]) for one in (place, place + 1)]
+
+    times, places, lines, rows = [0.0], [0], [float(amps[0, 0]) * fed(0.0, 0)], [0]
     while place < plant.points - 1 and time < _LONGEST_S:
         until = turns[turn].until_s
         if until is not None and time >= until and turn < len(turns) - 1:
             turn += 1
             times.append(time)
             places.append(place)
-            lines.append(float(amps[turn, place]) * volts.at(time))
+            lines.append(float(amps[turn, place]) * fed(time, place))
             rows.append(turn)
             continue
-        spare = [float(gap[turn, one]) * volts.at(time) ** 2 - float(needed[one]) for one in (place, place + 1)]
-        if min(spare) <= 1e-4 * plant.rated_torque_nm:
-            if turn == len(turns) - 1 and time >= volts.time_s[-1]:
+        now = spare(time)
+        if min(now) <= 1e-4 * plant.rated_torque_nm:
+            rises = held_back is not None and held_back.ramp is not None and time < held_back.ramp.ends_s
+            if turn == len(turns) - 1 and time >= volts.time_s[-1] and not rises:
                 break
             time += _WAITS_S
         else:
-            time += plant.inertia_kgm2 * float(omega[place + 1] - omega[place]) * 2 / (spare[0] + spare[1])
+            step = plant.inertia_kgm2 * float(omega[place + 1] - omega[place]) * 2
+            middle = spare(time + step / (now[0] + now[1]) / 2) if held_back is not None else now
+            time += step / (max(middle[0], now[0]) + max(middle[1], now[1]))
             place += 1
         times.append(time)
         places.append(place)
-        lines.append(float(amps[turn, place]) * volts.at(time))
+        lines.append(float(amps[turn, place]) * fed(time, place))
         rows.append(turn)
-    return _told(plant, np.array(times), np.array(places), np.array(lines), amps, gap, needed, volts, np.array(rows))
+    found = _told(plant, np.array(times), np.array(places), np.array(lines), amps, gap, needed, volts, np.array(rows))
+    return replace(found, plateau_a=float(found.line_a.max())) if held_back is not None else found
 
 
 def _told(

@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from vinegate.core.facts import Circuit, Job
     from vinegate.core.rules import Words
     from vinegate.core.start.connection import Connection
+    from vinegate.core.start.held_back import HeldBack
     from vinegate.core.start.plant import Plant
     from vinegate.core.start.simulation import Settings, Simulation
 
@@ -47,7 +48,8 @@ class Way:
     `by_frequency`: it turns the field itself; `lowers_volts` at the motor's leads; `soft_stop` and `speed_control`:
     what it gives besides.
 
-    `connections` are those it runs through, from its settings; `run` keeps its course. `any_machine`: not for cages
+    `connections` are those it runs through, from its settings; `holds` is how it holds the volts back, run with a
+    value of its row; `run` keeps its course. `any_machine`: not for cages
     alone. `usual`: looked at on the other source too.
     """
 
@@ -72,3 +74,4 @@ class Way:
     usual: bool = False
     possible: Callable[[Asking], Answer] = lambda _: meets("")
     connections: Callable[[Plant, Settings], Sequence[Connection]] = lambda plant, settings: ()
+    holds: Callable[[Plant, Settings, float], HeldBack] | None = None

@@ -6,9 +6,10 @@ from typing import Final
 
 from vinegate.core.start.connection import Connection, behave
 from vinegate.core.start.courses import Turn, in_turn
-from vinegate.core.start.plant import coarser
+from vinegate.core.start.held_back import HeldBack
+from vinegate.core.start.plant import Plant, coarser
 from vinegate.core.start.run_up import at_speed_place, run_up
-from vinegate.core.start.simulation import NEAR_SPEED, Simulation, keep, weaker_margin
+from vinegate.core.start.simulation import NEAR_SPEED, Settings, Simulation, keep, weaker_margin
 from vinegate.core.start.way import Way
 
 _LONGEST_SOFT_S: Final = 30.0
@@ -47,6 +48,10 @@ def _least_limit(simulation: Simulation) -> float:
     return settings.limits[-1]
 
 
+def _holds(plant: Plant, settings: Settings, value: float) -> HeldBack:
+    return HeldBack(limit_a=value * plant.rated_current_a, kick=settings.kick, kick_s=settings.kick_s)
+
+
 WAY = Way(
     key="soft-starter",
     label="soft starter, current limit",
@@ -62,4 +67,5 @@ WAY = Way(
     soft_stop=True,
     usual=True,
     run=_run,
+    holds=_holds,
 )

@@ -1,0 +1,29 @@
+"""How a soft starter holds the volts back behind it: by a limit of amperes or a ramp in time, after a kick."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+if TYPE_CHECKING:
+    from vinegate.core.start.ramp import Ramp
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeldBack:
+    """Either `limit_a`, line amperes, or `ramp`; `kick` is the share of volts until `kick_s`."""
+
+    limit_a: float | None = None
+    ramp: Ramp | None = None
+    kick: float = 0.0
+    kick_s: float = 0.0
+
+    def share(self, seconds: float, full_a: float) -> float:
+        """Of the volts ahead of the starter, at a time from the onset; `full_a` is what they would drive unheld."""
+        if seconds < self.kick_s:
+            return self.kick
+        if self.ramp is not None:
+            return float(self.ramp.held_along(np.array([seconds]))[0])
+        return min(1.0, self.limit_a / full_a) if self.limit_a is not None and full_a > 0 else 1.0
