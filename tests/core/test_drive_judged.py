@@ -283,3 +283,14 @@ def test_at_rest_it_bears_the_less_for_a_phase_at_its_crest():
     rows = BLOWER({"load.kind": "constant", "load.power": "7 kW", "drive.points": "50 Hz\n0 rpm"}).of(DRIVE).driven.rows
     assert rows[1].point.rpm == 0
     assert rows[1].continuous_nm < 0.75 * rows[1].point.nm / (7 / 11)
+
+
+@pytest.mark.parametrize(
+    "points",
+    [{"drive.points": "0 rpm; 50 %"}, {"drive.points": "0 rpm", "drive.most": "0 rpm"}, {"drive.most": "0"},
+     {"drive.least": "0 rpm", "drive.points": "0 rpm"}, {"drive.points": "0.01 rpm"}],
+)  # fmt: skip
+def test_a_motor_that_is_only_held_turns_fully_too(points):
+    """Held at rest and nothing else: its ramp goes to full speed, where nothing said is faster."""
+    rows = FAN(points).of(DRIVE).driven.rows
+    assert rows[0].point.rpm == (0.01 if "0.01 rpm" in points.values() else FAN().of(DRIVE).driven.rows[0].point.rpm)

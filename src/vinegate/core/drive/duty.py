@@ -72,12 +72,12 @@ class Row:
 
 
 def points_of(need: Need) -> tuple[Point, ...]:
-    """Those typed, the ends of the range where no point stands there, and full speed where nothing is said."""
+    """Those typed, the ends of the range where no point stands there, and full speed where nothing said turns."""
     facts, full = need.facts, need.load.full_speed_rpm
     typed = facts.points.points if facts.points else ()
     found = [_typed(need, point, row) for row, point in enumerate(typed)]
     ends = [(facts.most_rpm, "greatest speed"), (facts.least_rpm, "least speed")]
-    if not found and facts.most_rpm is None:
+    if not any(one.rpm > 0 for one in found) and not facts.most_rpm:
         ends.append((full, "full speed"))
     for rpm, name in ends:
         if rpm is not None and not any(abs(one.rpm - rpm) <= _SAME * full for one in found):
