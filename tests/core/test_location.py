@@ -316,6 +316,11 @@ def test_every_type_that_serves_has_an_ip_that_serves_too():
         ({"sky": "outdoor"}, "WPII", Verdict.PASSES),
         ({"sky": "outdoor", "dusty": "yes"}, "TEFC", Verdict.PASSES),
         ({"water": "hose"}, "TEFC", Verdict.FAILS),
+        ({"water": "drops"}, "ODP", Verdict.PASSES),
+        ({"water": "splash"}, "ODP", Verdict.FAILS),  # drip-proof is not splash-proof
+        ({"water": "splash"}, "WPI", Verdict.FAILS),
+        ({"water": "splash"}, "WPII", Verdict.PASSES),
+        ({"water": "splash"}, "TEFC", Verdict.PASSES),
         ({"corrosive": "yes"}, "TEFC", Verdict.UNKNOWN),
         ({}, "TEAO", Verdict.FAILS),
         ({}, None, Verdict.UNKNOWN),
@@ -323,6 +328,11 @@ def test_every_type_that_serves_has_an_ip_that_serves_too():
 )
 def test_motor_enclosures(facts, enclosure, verdict):
     assert machine(ordinary(**facts), enclosure, None, in_air_stream=False).verdict is verdict
+
+
+@pytest.mark.parametrize(("ip", "verdict"), [("IP22", Verdict.FAILS), ("IP23", Verdict.FAILS), ("IP24", Verdict.PASSES)])
+def test_the_plates_own_code_is_held_against_splashes(ip, verdict):
+    assert machine(ordinary(water="splash"), "ODP", ip, in_air_stream=False).verdict is verdict
 
 
 # ---- heat and height -------------------------------------------------------------------------------------------

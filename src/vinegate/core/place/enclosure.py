@@ -137,7 +137,7 @@ def machine(area: Area, enclosure: str | None, ip: str | None, *, in_air_stream:
         return breaks("Cooled by the air it drives: this load drives none over it.", "NEMA MG 1 1.26")
     digits = ip_digits(ip or "")
     serves = digits is not None and _ip_serves(digits, ip_asked(area))
-    if serves or (digits is not None and (row is None or area.water in ("hose", "under"))):
+    if serves or (digits is not None and (row is None or area.water in ("splash", "hose", "under"))):
         text = f"{ip} keeps out what is there." if serves else f"{ip} is not enough: {_as_ip(area)} is asked."
         return ruled(serves, text, "IEC 60034-5:2020")
     if row is None:
@@ -151,6 +151,8 @@ def machine(area: Area, enclosure: str | None, ip: str | None, *, in_air_stream:
         )
         if there and row[danger] == "no"
     ]
+    if area.water == "splash" and (ip_digits(row["ip"]) or (0, 0))[1] < _WATER_DIGIT["splash"]:
+        fails.append("splash")  # drip-proof bears drops within 15° of the vertical, splash-proof to 100° (MG 1 1.25)
     if fails:
         return breaks(f"{row['code']}, {row['meaning']}: not for {_DANGERS[fails[0]]}.", _MG_1)
     text = f"{row['code']}, {row['meaning']}, usually {row['ip']}, {row['ic']}."
@@ -159,7 +161,7 @@ def machine(area: Area, enclosure: str | None, ip: str | None, *, in_air_stream:
     return meets(text, _MG_1)
 
 
-_DANGERS: Final = {"outdoor": "outdoors", "dusty": "dust", "washdown": "hoses"}
+_DANGERS: Final = {"splash": "splashing water", "outdoor": "outdoors", "dusty": "dust", "washdown": "hoses"}
 
 
 def machine_asked(area: Area) -> str:
