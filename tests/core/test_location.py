@@ -330,7 +330,9 @@ def test_motor_enclosures(facts, enclosure, verdict):
     assert machine(ordinary(**facts), enclosure, None, in_air_stream=False).verdict is verdict
 
 
-@pytest.mark.parametrize(("ip", "verdict"), [("IP22", Verdict.FAILS), ("IP23", Verdict.FAILS), ("IP24", Verdict.PASSES)])
+@pytest.mark.parametrize(
+    ("ip", "verdict"), [("IP22", Verdict.FAILS), ("IP23", Verdict.FAILS), ("IP24", Verdict.PASSES)]
+)
 def test_the_plates_own_code_is_held_against_splashes(ip, verdict):
     assert machine(ordinary(water="splash"), "ODP", ip, in_air_stream=False).verdict is verdict
 

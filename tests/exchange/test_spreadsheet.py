@@ -6,6 +6,9 @@ import zipfile
 import pytest
 from openpyxl import Workbook, load_workbook
 
+from vinegate.core.grade import Verdict
+from vinegate.core.plan import plan_raw
+from vinegate.demo import demo_job, sheet_circuits
 from vinegate.exchange.circuit_file import TAG
 from vinegate.exchange.sheets import csv_cell, xlsx
 from vinegate.exchange.spreadsheet import MOST_ROWS, UnreadableSheet, guess, read_rows, read_table
@@ -83,6 +86,27 @@ def test_forty_motors_of_each_format_are_read_alike(name, make):
         "plate.frequency": "60 Hz",
         "wiring.length": "100 ft",
     }
+
+
+def test_five_of_the_forty_shipped_fail_each_for_a_reason_of_its_own():
+    job = demo_job("brackwater-pans.json")
+    failing = {}
+    for tag, fields in sheet_circuits():
+        facts = {}
+        for path, cell in fields.items():
+            part, _, name = path.partition(".")
+            facts.setdefault(part, {})[name] = cell
+        plan = plan_raw(job.rules, job.facts, facts, both_sources=False)
+        if plan.verdict is not Verdict.PASSES:
+            failing[tag] = {gate.key for gate in plan.weighing if gate.verdict is Verdict.FAILS}
+    assert failing == {
+        "S-08": {"protection.conductors"},
+        "S-13": {"protection.device"},
+        "S-21": {"protection.setting"},
+        "S-29": {"place.motor"},
+        "S-39": failing["S-39"],
+    }
+    assert {"start.heat", "protection.class"} <= failing["S-39"]
 
 
 def test_columns_are_guessed_in_both_dialects():

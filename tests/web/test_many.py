@@ -9,6 +9,7 @@ import pytest
 from tests.conftest import demo_job
 from tests.exchange.test_spreadsheet import book, pans
 from tests.server import job_of, person, pump
+from tests.web.issuing import issue
 from tests.web.test_starter import text_of
 from vinegate.store import jobs as jobs_store
 from vinegate.store.database import database
@@ -172,6 +173,32 @@ def test_circuits_are_copied_into_another_job_of_the_same_rules_all_or_none(sign
     ines.post(f"{job}/P-11/rename", {"new": "P-10", "copy": "yes"}, form_at=job)
     assert ines.post(f"{job}/several", {**form, "tag": ["P-10", "P-11"]}, form_at=job).status_code == 409
     assert ines.get(f"/jobs/{made[0]}/P-10/plate").status_code == 404
+
+
+def test_circuits_are_moved_into_another_job_unless_something_of_them_must_stay(sign_in, job):
+    ines = sign_in("ines")
+    into = ines.post("/jobs", {"name": "Saltmarsh Works", "rules": "nec"}, form_at="/").headers["Location"]
+    number = into.rstrip("/").split("/")[-1]
+    ines.post(f"{job}/P-11/rename", {"new": "P-14", "copy": "yes"}, form_at=job)
+    ines.post(f"{job}/P-11/rename", {"new": "P-15", "copy": "yes"}, form_at=job)
+    form = {"tag": ["P-14"], "what": "move", "into": number}
+    assert ines.post(f"{job}/several", form, form_at=job).status_code == 302
+    assert "75 hp" in text_of(ines.get(f"/jobs/{number}/P-14/plate"))
+    assert ines.get(f"{job}/P-14/plate").status_code == 404
+    issue(ines, f"{job}/P-15")
+    answer = ines.post(f"{job}/several", {**form, "tag": ["P-11", "P-15"]}, form_at=job)
+    assert answer.status_code == 409
+    assert "Plans of P-15 were issued" in text_of(answer)
+    assert ines.get(f"/jobs/{number}/P-11/plate").status_code == 404  # all or none
+    assert "75 hp" in text_of(ines.get(f"{job}/P-11/plate"))
+
+
+def test_the_sheet_to_try_it_with_is_read_whole(sign_in, job):
+    ines = sign_in("ines")
+    sheet = ines.get("/sample/brackwater-pans.csv").data.decode()
+    answer = text_of(ines.post(f"{job}/import", {"text": sheet}, form_at=f"{job}/import"))
+    assert "S-40" in answer
+    assert "cannot be read" not in answer
 
 
 def test_the_schedule_is_found_by_reason_and_verdict(sign_in, job):

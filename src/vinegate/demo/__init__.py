@@ -10,7 +10,9 @@ from vinegate import __version__
 from vinegate.core.capture.files import packed, read_files
 from vinegate.core.capture.mapping import guess
 from vinegate.core.record.facts import FORMS
-from vinegate.exchange.circuit_file import JobFile, read
+from vinegate.exchange.circuit_file import TAG, JobFile, read
+from vinegate.exchange.spreadsheet import guess as columns
+from vinegate.exchange.spreadsheet import read_rows, read_table
 from vinegate.store import accounts, captures, entries, jobs
 from vinegate.store.entries import Sent
 from vinegate.store.jobs import Access
@@ -30,10 +32,26 @@ PEOPLE = (
     Person("ruth", "Ruth Calloway", "reviewer"),
 )
 
+PANS = "brackwater-pans"
+"""A job whose forty motors come from a spreadsheet, as a user's would."""
+
 _FILES = {
     "harrowmere-lock.json": {"ines": Role.DESIGNER, "tam": Role.ELECTRICIAN, "ruth": Role.REVIEWER},
     "skerry-sound.json": {"ines": Role.DESIGNER, "tam": Role.DESIGNER, "ruth": Role.REVIEWER},
+    f"{PANS}.json": {"ines": Role.DESIGNER, "tam": Role.ELECTRICIAN, "ruth": Role.REVIEWER},
 }
+
+
+def sheet() -> str:
+    """Forty motors as comma-separated text: five of them fail, for five reasons."""
+    return resources.files(__package__).joinpath(f"{PANS}.csv").read_text(encoding="utf-8")
+
+
+def sheet_circuits() -> list[tuple[str, dict[str, str]]]:
+    """The sheet's tags, each with its facts by path, read as a pasted table is."""
+    table = read_table(f"{PANS}.csv", sheet().encode())
+    rows = read_rows(table, columns(table[0]), us=True, tag_rule=TAG)
+    return [(row.tag, {cell.path: cell.text for cell in row.cells}) for row in rows]
 
 
 def demo_job(name: str) -> JobFile:
@@ -58,6 +76,8 @@ def load(password: str) -> None:
             for form in FORMS:
                 if form in facts:
                     _record(people, access, circuit, form, facts[form])
+        if name == f"{PANS}.json":
+            jobs.bring_in(access, sheet_circuits(), {})
 
 
 _EARLIER = {

@@ -181,6 +181,10 @@ WORDS_OF: Final = {
     "wiring.board": "board panel",
     "start.method": "starter method start",
     "plate.leads": "leads",
+    "load.kind": "loadkind",
+    "place.motor": "motorarea",
+    "place.starter": "starterarea",
+    "protection.rating": "devicerating fuse breaker",
     "plate.duty": "duty",
 }
 _SAID: Final = {word: path for path, words in WORDS_OF.items() for word in words.split()}

@@ -7,10 +7,11 @@ from typing import Any, Final
 
 from peewee import fn
 
+from vinegate.store import jobs
 from vinegate.store.accounts import now
 from vinegate.store.database import transaction
 from vinegate.store.jobs import Access, NotAMember, duplicate, note_trail
-from vinegate.store.models import Circuit, Job, Membership, Role, Save, User
+from vinegate.store.models import Capture, Circuit, Entry, Job, Membership, Revision, Role, Save, User
 
 _MOST_FOUND: Final = 50
 _LATELY: Final = 6
@@ -91,3 +92,24 @@ def copy_into(access: Access, tags: list[str], into: Access) -> None:
     """Copies in another job, all or none. Raises TagTaken where it has one of the tags."""
     for tag in tags:
         duplicate(access, tag, tag, into)
+
+
+class Bound(Exception):
+    """Plans were issued of these circuits or measurements taken: both stay with their job. `str()` names them."""
+
+
+@transaction
+def move_into(access: Access, tags: list[str], into: Access) -> None:
+    """Circuits leave this job for another, all or none. Raises TagTaken where that has one of the tags; Bound."""
+    rows = Circuit.select().where((Circuit.job == access.job) & Circuit.tag.in_(tags) & Circuit.deleted_at.is_null())
+    bound = [
+        one.tag
+        for one in rows.order_by(Circuit.id).for_update()
+        if any(kind.select().where(kind.circuit == one).exists() for kind in (Revision, Entry, Capture))
+    ]
+    if bound:
+        raise Bound(", ".join(bound))
+    for tag in tags:
+        duplicate(access, tag, tag, into)
+    jobs.take_away(access, tags)
+    note_trail(access.user, "moved to another job", f"{', '.join(tags)} to {into.job.name}"[:300], job=access.job)

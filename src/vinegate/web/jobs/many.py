@@ -10,6 +10,7 @@ from typing import Any, Final
 from flask import Response, abort, redirect, render_template, request, url_for
 from flask_login import login_required
 
+from vinegate import demo
 from vinegate.core.plan import plan_raw
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import why
@@ -129,6 +130,17 @@ def _preview(access: Access, table: list[list[str]], mapping: dict[int, str], ro
     )
 
 
+@blueprint.get("/sample/brackwater-pans.csv")
+@login_required
+def sample() -> Response:
+    """Forty made-up motors to try it with."""
+    return Response(
+        demo.sheet(),
+        mimetype="text/csv",
+        headers={"Content-Disposition": "attachment; filename=brackwater-pans.csv"},
+    )
+
+
 @blueprint.get("/jobs/<int:job_id>/template.xlsx")
 @login_required
 def template(job_id: int) -> Response:
@@ -202,8 +214,8 @@ def several(job_id: int) -> Any:
     if what == "print":
         return redirect(url_for("jobs.sheets", job_id=job_id, tag=tags))
     path, text = request.form.get("path", ""), request.form.get("text", "").strip()[:300]
-    if what == "copy":
-        return _copy(access, tags)
+    if what in ("copy", "move"):
+        return _copy(access, tags, move=what == "move")
     if not what:
         return _changing(access, tags, "", "", "")
     if path not in paths():
@@ -230,14 +242,18 @@ def _elsewhere(access: Access) -> list[Job]:
     return [job for job in rows if job.id != access.job.id and job.rules == access.job.rules]
 
 
-def _copy(access: Access, tags: list[str]) -> Any:
+def _copy(access: Access, tags: list[str], *, move: bool) -> Any:
+    done = "moved" if move else "copied"
     into = next((job for job in _elsewhere(access) if str(job.id) == request.form.get("into")), None)
     if into is None:
-        return _changing(access, tags, "", "", "Choose the job they are copied into."), 422
+        return _changing(access, tags, "", "", f"Choose the job they are {done} into."), 422
     try:
-        shelf.copy_into(access, tags, jobs.open_job(access.user, into.id))
+        (shelf.move_into if move else shelf.copy_into)(access, tags, jobs.open_job(access.user, into.id))
     except jobs.TagTaken as taken:
-        return _changing(access, tags, "", "", f"{into.name} has a circuit {taken} already. Nothing was copied."), 409
+        return _changing(access, tags, "", "", f"{into.name} has a circuit {taken} already. Nothing was {done}."), 409
+    except shelf.Bound as bound:
+        said = f"Plans of {bound} were issued or measurements taken: they stay here. Copy instead. Nothing was moved."
+        return _changing(access, tags, "", "", said), 409
     return redirect(url_for("jobs.show", job_id=into.id))
 
 

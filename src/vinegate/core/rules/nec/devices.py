@@ -201,7 +201,9 @@ def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float,
         return rule(key, name, True, text if entered else f"As advised: {text}", _RULE, **common)
     if rating > most_a:
         text = f"{what} {rating:g} A, above the largest allowed, {most_a:g} A."
-        remedy = f"Not above {usual_a:g} A; up to {most_a:g} A only where it does not start otherwise."
+        remedy = f"Not above {usual_a:g} A."
+        if most_a > usual_a:
+            remedy = f"Not above {usual_a:g} A; up to {most_a:g} A only where it does not start otherwise."
         if need.way.windings is Windings.HALF:
             remedy += " Each half winding has its own device, at half; one time-delay fuse for both at most 150 %."
         return rule(key, name, False, text, _RULE, remedy=remedy, **common)
