@@ -82,7 +82,9 @@ class Drive(Facts):
     winding: str | None = field(
         choice("Winding made for", WINDINGS, help="Its maker's statement: MG 1 30 or 31, IEC 60034-18-41.")
     )
-    peak_v: float | None = field(measure("or withstands", d.PEAK, "Û_w", help="Peak at its terminals, by its maker."))
+    peak_v: float | None = field(
+        measure("or withstands a peak of", d.PEAK, "Û_w", help="Peak at its terminals, by its maker.")
+    )
     full_torque_hz: float | None = field(
         measure("Full torque from", d.OUTPUT, "f_c", example="6 Hz", help="By its plate: 10:1 at 60 Hz is 6 Hz.")
     )
@@ -104,18 +106,18 @@ class Drive(Facts):
     heavy_a: float | None = field(measure("Rated, heavy", q.CURRENT, "I_H", example="52 A"))
     overload_pu: float | None = field(measure("Overload, normal", d.OVERLOAD, "o", example="110 %"))
     heavy_overload_pu: float | None = field(measure("Overload, heavy", d.OVERLOAD, "o_H", example="150 %"))
-    overload_time_s: float | None = field(measure("for", q.SECONDS, "t_o", example="60 s"))
-    period_s: float | None = field(measure("in every", q.SECONDS, "t_p", example="600 s"))
+    overload_time_s: float | None = field(measure("Overload for", q.SECONDS, "t_o", example="60 s"))
+    period_s: float | None = field(measure("Overload, once in", q.SECONDS, "t_p", example="600 s"))
     duty: str | None = field(
         choice("Duty class", (("normal", "normal"), ("heavy", "heavy")), help="Empty: by the load.")
     )
-    phases: str | None = field(choice("Its input", (("3", "three-phase"), ("1", "single-phase"))))
+    phases: str | None = field(choice("Drive's input", (("3", "three-phase"), ("1", "single-phase"))))
     single_phase_a: float | None = field(
         measure("Output on one phase", q.CURRENT, "I_1ph", help="By its maker; empty: about half is taken.")
     )
     front_end: str | None = field(choice("Front end", FRONT_ENDS, help="Empty: six-pulse."))
     choke: str | None = field(choice("Choke", CHOKES))
-    choke_size_pu: float | None = field(measure("of", d.REACTANCE, "x_c", help="On the drive's own rating."))
+    choke_size_pu: float | None = field(measure("Choke's size", d.REACTANCE, "x_c", help="On the drive's own rating."))
     carrier_hz: float | None = field(measure("Carrier", d.CARRIER, "f_c"))
     carrier_rated_hz: float | None = field(
         measure("Rated up to", d.CARRIER, "f_c0", help="Carrier up to which its amperes hold, by its maker.")

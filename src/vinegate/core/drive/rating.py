@@ -64,7 +64,7 @@ def rating_of(need: Need) -> Rating:
                        "drive_overload_heavy" if heavy else "drive_overload_normal",
                        "overload", f"Overload of its {word} duty", "o")  # fmt: skip
     seconds = _either(sheet, facts.overload_time_s, "drive_overload_time", "overload_s", "Overload for", "t_o")
-    period = _either(sheet, facts.period_s, "drive_overload_period", "period_s", "in every", "t_p")
+    period = _either(sheet, facts.period_s, "drive_overload_period", "period_s", "Overload, once in", "t_p")
     if plate_a is None:
         path = "drive.heavy" if heavy else "drive.rated"
         sheet.needs([(path, f"the drive's rated amperes, {word} duty")], "whether the drive is large enough")

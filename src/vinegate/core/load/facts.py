@@ -43,7 +43,7 @@ class Load(Facts):
         )
     )
     stretch_s: float | None = field(
-        measure("at a stretch", q.STRETCH, "t_on", example="20 min", help="At load, without a stop.")
+        measure("Longest at a stretch", q.STRETCH, "t_on", example="20 min", help="At load, without a stop.")
     )
     power_w: float | None = field(
         measure("Shaft power asked", q.POWER, "P_L", example="69 hp", help="At full speed, at its shaft.")
@@ -83,7 +83,7 @@ class Load(Facts):
     line_speed_ms: float | None = field(measure("Rope speed", q.LINE_SPEED, "v", help="At full speed."))
     points: LoadPoints | None = field(
         Fact(
-            label="Points",
+            label="Load's points",
             read=read_points,
             example="speed_%, torque_%",
             help="CSV: speed in % of full speed, torque in % of that asked.",

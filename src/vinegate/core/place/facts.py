@@ -92,7 +92,9 @@ class Place(Facts):
         choice("Listing covers drive duty", _YES_NO, help="The motor's, with the T-code on a drive.")
     )
     te_s: float | None = field(
-        measure("t_E", q.SECONDS, "t_E", example="9 s", help="Ex eb: seconds at I_A/I_N until its limit, as stamped.")
+        measure(
+            "Time t_E", q.SECONDS, "t_E", example="9 s", help="Ex eb: seconds at I_A/I_N until its limit, as stamped."
+        )
     )
     conditions: str | None = field(
         choice("Conditions (X) met", _YES_NO, help="Those of the certificate, where its number ends in X.")

@@ -41,7 +41,9 @@ class Protection(Facts):
         choice("Short-circuit device", DEVICES_NEC, rules="nec", help="Empty: time-delay fuse.")
     )
     device_iec: str | None = field(choice("Short-circuit device", DEVICES_IEC, rules="iec", help="Empty: gG fuse."))
-    rating_a: float | None = field(measure("Its rating", q.CURRENT, "I_n", example="150 A", help="Empty: as advised."))
+    rating_a: float | None = field(
+        measure("Device rating", q.CURRENT, "I_n", example="150 A", help="Empty: as advised.")
+    )
     exception: str | None = field(
         choice(
             "Why above the usual rating",
@@ -162,7 +164,7 @@ class Protection(Facts):
         measure("Contactor, AC-3", q.CURRENT, "I_e", rules="iec", example="95 A", help="Empty: as advised.")
     )
     contactor_volts_v: float | None = field(
-        measure("its AC-3 amperes are for", q.VOLTAGE, "U_e", rules="iec", example="690 V", help="Empty: 400 V.")
+        measure("AC-3 amperes are for", q.VOLTAGE, "U_e", rules="iec", example="690 V", help="Empty: 400 V.")
     )
     electronic_a: float | None = field(
         measure("Soft starter or drive", q.CURRENT, "I_e", example="105 A", help="Rated for this start, by its maker.")

@@ -123,7 +123,7 @@ class Starting(Taken):
     time_s: float | None = field(measure("Time to speed", q.SECONDS, "t_st", example="5.9 s"))
     changeover_s: float | None = field(measure("Changed over at", q.SECONDS, "t_co", example="4.2 s"))
     rate: str | None = field(
-        choice("Read", (("waveform", "as a waveform"), ("fast", "50 times a second or more"),
+        choice("Current read", (("waveform", "as a waveform"), ("fast", "50 times a second or more"),
                         ("slow", "once a second or so"), ("eye", "by eye, from a pointer or display")))
     )  # fmt: skip
 
@@ -152,7 +152,7 @@ class Condition(Taken):
 
     drive_end_c: float | None = field(measure("Bearing, drive end", q.AMBIENT, "θ_DE", example="62 °C"))
     other_end_c: float | None = field(measure("Bearing, other end", q.AMBIENT, "θ_NDE", example="58 °C"))
-    ambient_c: float | None = field(measure("Air", q.AMBIENT, "θ_a", example="24 °C"))
+    ambient_c: float | None = field(measure("Air temperature", q.AMBIENT, "θ_a", example="24 °C"))
     hot_ohm: float | None = field(measure("Winding, hot", q.OHMS, "R_2", help="At once after switching off."))
     cold_ohm: float | None = field(measure("Winding, cold", q.OHMS, "R_1c"))
     cold_at_c: float | None = field(measure("Cold at", q.AMBIENT, "θ_1", example="22 °C"))

@@ -112,7 +112,7 @@ class Starter(Facts):
     coil_pull_va: float | None = field(
         measure("Coil pulls in", c.RATED_VA, "S_c", example="340 VA", help="The largest, by its maker; empty: usual.")
     )
-    coil_hold_va: float | None = field(measure("and holds", c.RATED_VA, "S_ch", example="30 VA"))
+    coil_hold_va: float | None = field(measure("Coil, held in", c.RATED_VA, "S_ch", example="30 VA"))
     steady_va: float | None = field(
         measure("Lamps, others", c.CONTROL_VA, "S_l", example="20 VA", help="Held all the time.")
     )

@@ -49,10 +49,10 @@ class Stop(Facts):
     )
     within_s: float | None = field(measure("Stop within", q.SECONDS, "t_w", example="4 s", help="Empty: no limit."))
     within_turns: float | None = field(
-        measure("or an angle", q.TURNS, "φ_w", help="Of the driven shaft: turns or degrees.")
+        measure("Within angle", q.TURNS, "φ_w", help="Of the driven shaft: turns or degrees.")
     )
     distance_m: float | None = field(
-        measure("or a distance", q.LENGTH, "s_w", example="0.1 m", help="Along the load's line speed.")
+        measure("Within distance", q.LENGTH, "s_w", example="0.1 m", help="Along the load's line speed.")
     )
     per_hour: float | None = field(measure("Stops an hour", q.COUNT_PER_HOUR, "N_s", help="Empty: as many as starts."))
     power_failure: str | None = field(
@@ -132,10 +132,12 @@ class Stop(Facts):
     )
     drive_least_ohm: float | None = field(measure("Drive's least resistor", q.OHMS, "R_min", help="From its maker."))
     resistor_ohm: float | None = field(measure("Braking resistor", q.OHMS, "R_D", example="30 Ω"))
-    resistor_power_w: float | None = field(measure("its rating, for ever", q.TEST_POWER, "P_D", example="1.5 kW"))
+    resistor_power_w: float | None = field(
+        measure("Resistor's continuous rating", q.TEST_POWER, "P_D", example="1.5 kW")
+    )
     armature_first: float | None = field(
         measure("First current", q.TIMES_CURRENT, "k_1", example="2", help="Times rated. Empty: twice.")
     )
     armature_stages: int | None = field(
-        whole("Stages", 1, 5, symbol="m", example="2", help="Of the resistor. Empty: one.")
+        whole("Braking stages", 1, 5, symbol="m", example="2", help="Of the resistor. Empty: one.")
     )
