@@ -17,6 +17,8 @@ setup_packages() { # run | test
     [ -x /usr/bin/chromium-headless-shell ] || wanted+=(chromium-headless-shell)
     command -v pdftotext >/dev/null || wanted+=(poppler-utils)
     command -v tsc >/dev/null || wanted+=(node-typescript)
+    [ -e /usr/lib/galera/libgalera_smm.so ] || wanted+=(galera-4)
+    command -v rsync >/dev/null || wanted+=(rsync)
   fi
   # The database's files belong to a user of their own.
   if [ "$(id -u)" -eq 0 ] && [ -z "${VINEGATE_DATABASE_URL:-}" ] && ! id vinegate-db >/dev/null 2>&1; then
@@ -28,6 +30,17 @@ setup_packages() { # run | test
   echo "Installing from Debian: ${wanted[*]}" >&2
   $sudo apt-get update -qq >&2
   DEBIAN_FRONTEND=noninteractive $sudo apt-get install -qq -y --no-install-recommends "${wanted[@]}" >&2
+}
+
+# A cluster's nodes bring each other up to date by scripts of mariadb-server: those alone, no server is installed.
+setup_cluster() {
+  [ -x .cluster/sst/wsrep_sst_rsync ] && return 0
+  local folder
+  folder=$(mktemp -d)
+  mkdir -p .cluster/sst
+  (cd "$folder" && apt-get download -qq mariadb-server >&2 && dpkg-deb -x mariadb-server_*.deb .)
+  cp "$folder"/usr/bin/wsrep_sst_common "$folder"/usr/bin/wsrep_sst_rsync .cluster/sst/
+  rm -rf "$folder"
 }
 
 setup_python() { # LOCKFILE...

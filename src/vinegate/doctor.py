@@ -94,9 +94,23 @@ def _database(data: Path, environment: Mapping[str, str]) -> Iterator[Found]:
         yield Found(True, f"MariaDB {rows['version']} answers")
         yield Found(rows["innodb_flush_log_at_trx_commit"] == "1", "what is acknowledged is on disk (flush at commit)")
         yield Found(int(rows["max_allowed_packet"]) >= 16_000_000, "captures and issued plans fit a packet (16 MB)")
+        yield from _cluster(len(database.obj.hosts.hosts))
         there = {row[0] for row in database.execute_sql("SHOW TRIGGERS").fetchall()}
         wanted = {f"{table}_keeps_{event}" for table in _GUARDED for event in ("update", "delete")}
         lacking = ", ".join(sorted(wanted - there))
         yield Found(
             not lacking, f"issued plans, entries and journals are guarded{f'; missing: {lacking}' if lacking else ''}"
         )
+
+
+def _cluster(hosts: int) -> Iterator[Found]:
+    """Where the server is a node of one: that it may write, that no node is missing, that another can be asked."""
+    from vinegate.store.database import database
+
+    state = dict(database.execute_sql("SHOW STATUS LIKE 'wsrep%%'").fetchall())
+    if state.get("wsrep_connected") != "ON":
+        return
+    nodes = len([one for one in state.get("wsrep_incoming_addresses", "").split(",") if one])
+    yield Found(state.get("wsrep_ready") == "ON", f"this node of the cluster may write; it sees {nodes}")
+    yield Found(nodes >= 3, "three nodes or more: with two, one that falls stops both")
+    yield Found(hosts > 1, "VINEGATE_DATABASE_URL names several nodes, so that another is asked when one falls")

@@ -9,7 +9,7 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from vinegate.cli.keeping import url_of
+from vinegate.cli.keeping import connected, url_of
 from vinegate.cli.reading import Commands, say, written
 
 
@@ -78,11 +78,9 @@ def _user_change(options: argparse.Namespace) -> int:
 
 def _user_add(options: argparse.Namespace) -> int:
     from vinegate.store import accounts
-    from vinegate.store.database import connect_to, database
-    from vinegate.store.migrate import migrate
+    from vinegate.store.database import database
 
-    url = url_of(options.data)
-    if not url:
+    if not url_of(options.data):
         return 1
     password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
     try:
@@ -90,8 +88,8 @@ def _user_add(options: argparse.Namespace) -> int:
     except accounts.BadAccount as error:
         say(str(error))
         return 1
-    connect_to(url)
-    migrate()
+    if not connected(options.data):
+        return 1
     with database.connection_context():
         try:
             accounts.create_user(login=options.login, name=options.name, password=password)

@@ -46,14 +46,20 @@ def url_of(data: Path) -> str:
 
 
 def connected(data: Path) -> bool:
+    """Whether a database is there, its tables those of this program; said where not."""
     from vinegate.store.database import connect_to
-    from vinegate.store.migrate import migrate
+    from vinegate.store.migrate import CannotMigrate, migrate
 
     url = url_of(data)
-    if url:
-        connect_to(url)
+    if not url:
+        return False
+    connect_to(url)
+    try:
         migrate()
-    return bool(url)
+    except CannotMigrate as error:
+        say(str(error))
+        return False
+    return True
 
 
 def _backup(options: argparse.Namespace) -> int:

@@ -61,6 +61,7 @@ def _serve(options: argparse.Namespace) -> int:
     from vinegate.serving import Options, ServeError, serve
     from vinegate.store.database import BadDatabaseUrl
     from vinegate.store.instance import InstanceError
+    from vinegate.store.migrate import CannotMigrate
 
     try:
         return serve(
@@ -72,7 +73,7 @@ def _serve(options: argparse.Namespace) -> int:
                 database_url=os.environ.get("VINEGATE_DATABASE_URL") or None,
             )
         )
-    except (ServeError, InstanceError, BadDatabaseUrl) as error:
+    except (ServeError, InstanceError, BadDatabaseUrl, CannotMigrate) as error:
         say(str(error))
     except DatabaseError as error:
         say(f"the database refuses: {error.args[-1] if error.args else error}")

@@ -6,9 +6,9 @@ from collections.abc import Mapping
 from typing import Any
 
 from vinegate.store.accounts import now
-from vinegate.store.database import transaction
+from vinegate.store.database import hold, transaction
 from vinegate.store.jobs import Access, dumps, note_trail
-from vinegate.store.models import Capture, Circuit, Job, Revision, User
+from vinegate.store.models import Capture, Circuit, Revision, User
 
 
 @transaction
@@ -17,7 +17,7 @@ def keep(
     simulated: bool, program_version: str,
 ) -> Capture:  # fmt: skip
     """The same uid again is the same capture."""
-    Job.select(Job.id).where(Job.id == access.job.id).for_update().get()
+    hold(Circuit, circuit.id)
     known = Capture.select(Capture.id).where((Capture.circuit == circuit) & (Capture.uid == uid)).first()
     if known is not None:
         return Capture.get_by_id(known.id)

@@ -7,13 +7,12 @@ account; the chain shows what was changed around them.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
 from hashlib import sha256
 from typing import Any, Final
 
-from peewee import fn
-
+from vinegate.store.database import hold
 from vinegate.store.models import Circuit, Entry, Job, Link, Review, Revision, Trail
 
 _START: Final = "0" * 64
@@ -34,8 +33,11 @@ def _content(kind: str, row: Any) -> str:
     return f"{kind}:" + "\x1f".join(f"{name}={value}" for name, value in values.items())
 
 
-def _rows(job_id: int, after: Mapping[str, int]) -> Iterator[tuple[str, Any]]:
-    """A job's rows that never change, kind by kind, in their order; of each kind those behind `after`."""
+def _rows(job_id: int, *, free: bool = False) -> Iterator[tuple[str, Any]]:
+    """A job's rows that never change, kind by kind, in their order; with `free` those that no link binds yet.
+
+    Not those behind the last bound: an id that was given out earlier may be kept later.
+    """
     mine = Circuit.select(Circuit.id).where(Circuit.job == job_id)
     issued = Revision.select(Revision.id).where(Revision.circuit.in_(mine))
     kinds = (
@@ -45,18 +47,19 @@ def _rows(job_id: int, after: Mapping[str, int]) -> Iterator[tuple[str, Any]]:
         ("trail", Trail, Trail.job == job_id),
     )
     for kind, table, here in kinds:
-        for row in table.select().where(here & (table.id > after.get(kind, 0))).order_by(table.id).iterator():
+        rows = table.select().where(here).order_by(table.id)
+        if free:
+            rows = rows.where(table.id.not_in(Link.select(Link.row).where((Link.job == job_id) & (Link.kind == kind))))
+        for row in rows.iterator():
             yield kind, row
 
 
 def seal(job_id: int) -> int:
-    """Bind the rows that are not bound yet, each kind behind its last link. Returns how many; one at a time a job."""
-    Job.select(Job.id).where(Job.id == job_id).for_update().get()
-    ends = Link.select(Link.kind, fn.MAX(Link.row)).where(Link.job == job_id).group_by(Link.kind)
-    bound: dict[str, int] = dict(list(ends.tuples()))  # type: ignore[arg-type]
+    """Bind the rows that are not bound yet. Returns how many; one at a time a job."""
+    hold(Job, job_id)
     last = Link.select().where(Link.job == job_id).order_by(Link.id.desc()).first()
     before, count = (last.digest if last else _START), 0
-    for kind, row in list(_rows(job_id, bound)):
+    for kind, row in list(_rows(job_id, free=True)):
         before = sha256(f"{before}\x1e{_content(kind, row)}".encode()).hexdigest()
         Link.create(job=job_id, kind=kind, row=row.id, digest=before)
         count += 1
@@ -65,7 +68,7 @@ def seal(job_id: int) -> int:
 
 def verify(job_id: int) -> list[Broken]:
     """Every link worked again from its row."""
-    rows = {(kind, row.id): row for kind, row in _rows(job_id, {})}
+    rows = {(kind, row.id): row for kind, row in _rows(job_id)}
     before, found = _START, []
     for link in Link.select().where(Link.job == job_id).order_by(Link.id):
         row = rows.pop((link.kind, link.row), None)

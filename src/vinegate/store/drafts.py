@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 from vinegate.core.facts import circuit_parts, model_of
 from vinegate.store.accounts import now
@@ -78,7 +79,10 @@ def save(
     A field still as its writer saw it takes the new text; one that another page has changed meanwhile is left
     alone and reported. Sending the same save twice changes nothing: a lost answer can be asked for again.
     """
-    job_row = Job.select().where(Job.id == access.job.id).for_update().get()
+    of_job = any(_owner(path) == "job" for path in changes)
+    # Saves of circuits go side by side; one that changes the job's facts is alone.
+    kind: Any = "FOR UPDATE" if of_job else "LOCK IN SHARE MODE"
+    job_row = Job.select().where(Job.id == access.job.id).for_update(kind).get()
     circuit_row = Circuit.select().where(Circuit.id == circuit.id).for_update().get()
     drafts = {"job": loads(job_row.facts), "circuit": loads(circuit_row.facts)}
     written: dict[str, dict[str, str]] = {"job": {}, "circuit": {}}
@@ -129,10 +133,22 @@ def _sent_before(circuit: Circuit, writer: Writer, path: str, text: str) -> bool
     return any(loads(row.changes).get(path, loads(row.set_aside).get(path)) == text for row in rows)
 
 
-def newest_save(access: Access) -> int:
-    """The id of the newest save in the job; 0 when there is none. Pages carry it as "seen"."""
-    row = Save.select(Save.id).where(Save.job == access.job).order_by(Save.id.desc()).limit(1).get_or_none()
+def newest_save(access: Access, circuit: Circuit | None = None) -> int:
+    """The id of the newest save of this circuit or the job's facts, of any where none is given; 0 where there is none.
+
+    Pages carry it as "seen". Saves of one circuit, and those of the job's facts, get their ids in the order in which
+    they are kept: each waits for the one before. Those of different circuits do not.
+    """
+    rows = Save.select(Save.id).where(Save.job == access.job)
+    if circuit is not None:
+        rows = rows.where(_concerns(circuit))
+    row = rows.order_by(Save.id.desc()).limit(1).get_or_none()
     return row.id if row else 0
+
+
+def _concerns(circuit: Circuit) -> Any:
+    """Saves of this circuit, and those that changed the job's facts."""
+    return (Save.circuit == circuit) | Save.of_job
 
 
 def last_save(circuit: Circuit) -> Save | None:
@@ -174,7 +190,9 @@ def others_since(access: Access, circuit: Circuit, writer: Writer) -> tuple[Othe
     rows = (
         Save.select(Save, User)
         .join(User)
-        .where((Save.job == access.job) & (Save.id > writer.seen_save) & (Save.page != writer.page))
+        .where(
+            (Save.job == access.job) & (Save.id > writer.seen_save) & (Save.page != writer.page) & _concerns(circuit)
+        )
         .order_by(Save.id)
     )
     found = []
@@ -188,8 +206,7 @@ def others_since(access: Access, circuit: Circuit, writer: Writer) -> tuple[Othe
 def _author(access: Access, circuit: Circuit, path: str) -> Save | None:
     """The newest of the last saves that wrote this field."""
     rows = Save.select(Save, User).join(User).where(Save.job == access.job).order_by(Save.id.desc())
-    if _owner(path) == "circuit":
-        rows = rows.where(Save.circuit == circuit)
+    rows = rows.where(Save.circuit == circuit if _owner(path) == "circuit" else Save.of_job)
     return next((row for row in rows.limit(_SAVES_SEARCHED) if path in loads(row.changes)), None)
 
 
@@ -224,6 +241,7 @@ def _journal(
         changes=dumps(written["job"] | written["circuit"]),
         set_aside=dumps({path: change.now for path, change in refused.items()}),
         saved_at=now(),
+        of_job=any(_owner(path) == "job" for path in (*written["job"], *refused)),
     )
 
 
@@ -244,8 +262,8 @@ def history(access: Access, circuit: Circuit, path: str = "") -> list[Step]:
     Of the newest saves: what stood before the first of them is not told.
     """
     owned, found = set(circuit_parts()), []
-    rows = Save.select(Save, User).join(User).where(Save.job == access.job).order_by(Save.id.desc())
-    for row in rows.limit(_SAVES_SEARCHED):
+    rows = Save.select(Save, User).join(User).where((Save.job == access.job) & _concerns(circuit))
+    for row in rows.order_by(Save.id.desc()).limit(_SAVES_SEARCHED):
         for changed, text in loads(row.changes).items():
             mine = changed.removeprefix("sources.").partition(".")[0] in owned
             if (mine and id_of(row, "circuit") != circuit.id) or (path and changed != path):

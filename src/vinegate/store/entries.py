@@ -11,10 +11,10 @@ from peewee import IntegrityError
 from vinegate.core.record.facts import FORMS
 from vinegate.store import drafts
 from vinegate.store.accounts import now
-from vinegate.store.database import transaction
+from vinegate.store.database import hold, transaction
 from vinegate.store.drafts import Change, Writer
 from vinegate.store.jobs import Access, dumps, loads, note_trail
-from vinegate.store.models import Circuit, Entry, Job, Photo, Revision, User
+from vinegate.store.models import Circuit, Entry, Photo, Revision, User
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,8 +37,7 @@ def keep(access: Access, circuit: Circuit, sent: Sent) -> Entry:
     unknown = sent.readings.keys() - (FORMS[sent.form].fields().keys() - {"taken", "simulated"})
     if unknown:
         raise KeyError(", ".join(sorted(unknown)))
-    Job.select(Job.id).where(Job.id == access.job.id).for_update().get()  # as drafts do: the job first
-    Circuit.select(Circuit.id).where(Circuit.id == circuit.id).for_update().get()
+    hold(Circuit, circuit.id)
     known = Entry.get_or_none((Entry.circuit == circuit) & (Entry.uid == sent.uid))
     if known is not None:
         return known

@@ -113,7 +113,7 @@ class Instance:
         scratch = self.home / "tmp"
         scratch.mkdir(mode=0o700, exist_ok=True)
         if os.getuid() == 0:
-            shutil.chown(scratch, _server_user(self.home))
+            shutil.chown(scratch, server_user(self.home))
         return scratch
 
     def _make(self) -> None:
@@ -123,10 +123,10 @@ class Instance:
         shutil.rmtree(fresh, ignore_errors=True)
         fresh.mkdir(parents=True)
         command = [
-            _tool("mariadb-install-db"),
+            tool("mariadb-install-db"),
             "--no-defaults",
             f"--datadir={fresh}",
-            f"--user={_server_user(self.home)}",
+            f"--user={server_user(self.home)}",
             "--auth-root-authentication-method=socket",
             f"--auth-root-socket-user={_me()}",
             "--skip-test-db",
@@ -141,14 +141,14 @@ class Instance:
     def _start(self) -> int:
         for stale in (self.pid_file, self.socket):
             stale.unlink(missing_ok=True)
-        user = _server_user(self.home)
+        user = server_user(self.home)
         if os.getuid() == 0:
             account = pwd.getpwnam(user)
             os.chown(self.home, account.pw_uid, account.pw_gid)
             _belongs_to(self.datadir, account)
             _belongs_to(self._scratch(), account)
         command = [
-            _tool("mariadbd"),
+            tool("mariadbd"),
             "--no-defaults",
             f"--datadir={self.datadir}",
             f"--socket={self.socket}",
@@ -156,7 +156,7 @@ class Instance:
             f"--log-error={self.log}",
             f"--user={user}",
             "--bind-address=127.0.0.1",
-            f"--port={_free_port()}",
+            f"--port={free_port()}",
             "--skip-name-resolve",
             f"--tmpdir={self._scratch()}",
             "--skip-log-bin",
@@ -223,7 +223,7 @@ OWN_USER = "vinegate-db"
 """Made by the set-up where that runs as root: the database's files are its alone."""
 
 
-def _server_user(home: Path) -> str:
+def server_user(home: Path) -> str:
     """Who the server runs as: oneself; for root a user of its own, unless there is none or it cannot get there."""
     if os.getuid() != 0:
         return _me()
@@ -244,14 +244,14 @@ def _belongs_to(path: Path, account: pwd.struct_passwd) -> None:
             os.chown(Path(folder) / name, account.pw_uid, account.pw_gid, follow_symlinks=False)
 
 
-def _tool(name: str) -> str:
+def tool(name: str) -> str:
     found = shutil.which(name, path=f"{os.environ.get('PATH', '')}:/usr/sbin:/usr/bin")
     if found is None:
         raise InstanceError(f"{name} is not installed: it is in Debian's mariadb-server-core")
     return found
 
 
-def _free_port() -> int:
+def free_port() -> int:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port: int = probe.getsockname()[1]

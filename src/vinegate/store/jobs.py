@@ -14,7 +14,7 @@ from peewee import IntegrityError, fn
 
 from vinegate.core.facts import RuleSetName
 from vinegate.store.accounts import now
-from vinegate.store.database import database, transaction
+from vinegate.store.database import database, hold, transaction
 from vinegate.store.models import Circuit, Job, Membership, Role, Trail, User
 
 Raw = dict[str, Any]
@@ -152,7 +152,7 @@ class NotAllowed(ValueError):
 
 def _still_designer(access: Access) -> None:
     """The job locked, the actor's role read again. Raises NotAllowed."""
-    Job.select(Job.id).where(Job.id == access.job.id).for_update().get()
+    hold(Job, access.job.id)
     mine = Membership.get_or_none((Membership.job == access.job) & (Membership.user == access.user))
     if mine is None or mine.role != Role.DESIGNER:
         raise NotAllowed("You are no designer of this job any more.")
@@ -271,7 +271,8 @@ def bring_in(
     access: Access, rows: Sequence[tuple[str, Mapping[str, str]]], mapping: Mapping[str, str]
 ) -> tuple[int, int]:
     """All rows (tag, path to text) or none: new circuits made, known ones changed field by field. Counts of both."""
-    job = Job.select().where(Job.id == access.job.id).for_update().get()
+    hold(Job, access.job.id)
+    job = Job.get_by_id(access.job.id)
     known = {one.tag.casefold(): one for one in circuits(access)}
     made = changed = 0
     for tag, fields in rows:

@@ -67,6 +67,8 @@ class Job(Table):
     deleted_at = DateTimeField(null=True)
     mapping = LongTextField(null=True)
     """How its spreadsheets' columns were last read: head to path."""
+    held = IntegerField(default=0)
+    """Counted up by whoever keeps others from it: in a cluster only a write does that on every node."""
 
 
 class Membership(Table):
@@ -90,6 +92,7 @@ class Circuit(Table):
     summary_reads = LongTextField(null=True)
     updated_at = DateTimeField()
     deleted_at = DateTimeField(null=True)
+    held = IntegerField(default=0)
 
     class Meta:
         indexes = ((("job", "tag"), True),)
@@ -109,9 +112,11 @@ class Save(Table):
     changes = LongTextField()
     set_aside = LongTextField()
     saved_at = DateTimeField()
+    of_job = BooleanField(default=True)
+    """Whether it changed, or set aside, a fact of the job; of those kept before this was noted it is taken so."""
 
     class Meta:
-        indexes = ((("job", "circuit", "id"), False),)
+        indexes = ((("job", "circuit", "id"), False), (("job", "of_job", "id"), False))
 
 
 class Revision(Table):
@@ -197,6 +202,9 @@ class Link(Table):
     kind = CharField(20)
     row = IntegerField()
     digest = CharField(64)
+
+    class Meta:
+        indexes = ((("job", "kind", "row"), True),)
 
 
 class Attempt(Table):

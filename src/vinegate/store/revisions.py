@@ -10,7 +10,7 @@ from peewee import IntegrityError, fn
 
 from vinegate.store import chain
 from vinegate.store.accounts import now
-from vinegate.store.database import transaction
+from vinegate.store.database import hold, transaction
 from vinegate.store.jobs import Access, NotAMember, dumps, loads, note_trail
 from vinegate.store.models import Circuit, Comment, Job, Review, Revision, Save, User, id_of, revision_letter
 
@@ -43,8 +43,10 @@ def issue(
 
     Raises AlreadyIssued, or ChangedMeanwhile: what is issued is what was looked at.
     """
-    job = Job.select(Job.id, Job.version).where(Job.id == access.job.id).for_update().get()
-    row = Circuit.select(Circuit.id, Circuit.version).where(Circuit.id == circuit.id).for_update().get()
+    hold(Job, access.job.id)
+    hold(Circuit, circuit.id)
+    job = Job.select(Job.id, Job.version).where(Job.id == access.job.id).get()
+    row = Circuit.select(Circuit.id, Circuit.version).where(Circuit.id == circuit.id).get()
     if number != next_number(circuit):
         raise AlreadyIssued(number)
     if (job.version, row.version) != seen:
@@ -70,7 +72,7 @@ def issue(
 
 def _who(access: Access, circuit: Circuit) -> str:
     """Who wrote last of what this circuit rests on."""
-    here = (Save.job == access.job) & (Save.circuit.is_null() | (Save.circuit == circuit))
+    here = (Save.job == access.job) & (Save.of_job | (Save.circuit == circuit))
     last = Save.select(Save, User).join(User).where(here).order_by(Save.id.desc()).first()
     return last.user.name if last is not None else "someone"
 

@@ -310,8 +310,8 @@ def _drive(sheet: Sheet, asked: Asked) -> None:
         inputs=(e, per), source="mean over the hour",
     )  # fmt: skip
     sheet.work(
-        "duty", "Resistor's duty", "d_B", 100 * t.value * per.value / 3600, "%", formula="100·t_d·N_d/3600", inputs=(t, per),
-        source="share of the hour",
+        "duty", "Resistor's duty", "d_B", 100 * t.value * per.value / 3600, "%", formula="100·t_d·N_d/3600",
+        inputs=(t, per), source="share of the hour",
     )  # fmt: skip
     if asked.hours:
         _returned(sheet, asked, e, per)

@@ -190,7 +190,7 @@ def _kept_context(access: Access, circuit: Circuit, saved: Saved | None) -> dict
         "next_letter": revision_letter(following),
         "next_number": following,
         "last_save": entry or drafts.last_save(circuit),
-        "seen": entry.id if entry else drafts.newest_save(access),
+        "seen": entry.id if entry else drafts.newest_save(access, circuit),
         "page": writer.page,
         "sequence": writer.sequence + 1,
     }
