@@ -31,11 +31,10 @@ def _access(login: str, job: int) -> Access:
     return jobs.open_job(user, job)
 
 
-def begin(tags: list[str]) -> int:
-    """Two designers and a job of theirs with these circuits."""
-    people = [
-        accounts.create_user(login=login, name=login.title(), password="a long enough one") for login in ("ines", "tam")
-    ]
+def begin(tags: list[str], mark: str = "") -> int:
+    """Two designers and a job of theirs with these circuits; their logins begin with the mark."""
+    logins = [f"{mark}-{name}".strip("-") for name in ("ines", "tam")]
+    people = [accounts.create_user(login=login, name=login.title(), password="a long enough one") for login in logins]
     found = demo_job("harrowmere-lock.json")
     job = jobs.create_job(people[0], name=found.name, rules=RuleSetName.NEC, facts=found.facts)
     access = jobs.open_job(people[0], job.id)
@@ -79,18 +78,18 @@ def demote(login: str, job: int, other: str) -> str:
     return "demoted"
 
 
-def promote(job: int) -> None:
-    """Both are designers again."""
-    for login in ("ines", "tam"):
-        if jobs.open_job(accounts.user_by_login(login), job).role is Role.DESIGNER:  # type: ignore[arg-type]
-            for other in ("ines", "tam"):
-                jobs.set_member(_access(login, job), accounts.user_by_login(other), Role.DESIGNER)  # type: ignore[arg-type]
-            return
+def promote(logins: list[str], job: int) -> None:
+    """All of them are designers again, made so by one who still is."""
+    left = next(one for one in logins if _access(one, job).role is Role.DESIGNER)
+    for other in logins:
+        user = accounts.user_by_login(other)
+        assert user is not None
+        jobs.set_member(_access(left, job), user, Role.DESIGNER)
 
 
-def designers(job: int) -> int:
+def designers(login: str, job: int) -> int:
     """How many there are."""
-    return sum(one.role == Role.DESIGNER for one in jobs.members(_access("ines", job)))
+    return sum(one.role == Role.DESIGNER for one in jobs.members(_access(login, job)))
 
 
 def facts(job: int, tag: str) -> Any:

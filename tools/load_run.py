@@ -70,7 +70,7 @@ class Person:
         kept = answer.getheader("Set-Cookie")
         if kept:
             self.cookie = kept.partition(";")[0]
-        return answer.status, answer.read().decode()
+        return answer.status, answer.read().decode(errors="replace")
 
 
 def hidden(page: str, name: str) -> str:
@@ -79,11 +79,11 @@ def hidden(page: str, name: str) -> str:
     return found.group(1) if found else ""
 
 
-def signed_in(port: int) -> Person:
-    """As a demo designer."""
+def signed_in(port: int, login: str = _LOGIN) -> Person:
+    """As one of the demo's people."""
     person = Person(port)
     _, page = person.ask("GET", "/sign-in")
-    action = next(one for one in re.findall(r'action="([^"]+)"', page) if one.endswith(f"/{_LOGIN}"))
+    action = next(one for one in re.findall(r'action="([^"]+)"', page) if one.endswith(f"/{login}"))
     status, _ = person.ask("POST", action, {"csrf_token": hidden(page, "csrf_token")})
     if status != 302:
         raise SystemExit(f"load: signing in was answered by {status}")

@@ -1,6 +1,6 @@
 # Sourced by start and test: Debian packages and the virtual environment, each only when missing.
 
-setup_packages() { # run | test
+setup_packages() { # run | test | cluster
   local wanted=()
   command -v /usr/bin/python3 >/dev/null || wanted+=(python3)
   /usr/bin/python3 -c 'import ensurepip, venv' 2>/dev/null || wanted+=(python3-venv)
@@ -17,8 +17,13 @@ setup_packages() { # run | test
     [ -x /usr/bin/chromium-headless-shell ] || wanted+=(chromium-headless-shell)
     command -v pdftotext >/dev/null || wanted+=(poppler-utils)
     command -v tsc >/dev/null || wanted+=(node-typescript)
+  fi
+  if [ "$1" != run ]; then
     [ -e /usr/lib/galera/libgalera_smm.so ] || wanted+=(galera-4)
     command -v rsync >/dev/null || wanted+=(rsync)
+  fi
+  if [ "$1" = cluster ]; then
+    [ -x /usr/sbin/haproxy ] || wanted+=(haproxy)
   fi
   # The database's files belong to a user of their own.
   if [ "$(id -u)" -eq 0 ] && [ -z "${VINEGATE_DATABASE_URL:-}" ] && ! id vinegate-db >/dev/null 2>&1; then

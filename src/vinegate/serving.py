@@ -10,6 +10,7 @@ import socket
 import subprocess
 import sys
 import time
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
@@ -54,6 +55,7 @@ def serve(options: Options) -> int:
                 code = _watch(server, instance, stop)
                 if code is None:
                     return 0
+                _bury(server)
                 server = _again(options, url, code)
         finally:
             _end(server)
@@ -176,6 +178,15 @@ def _announce(options: Options, server: subprocess.Popen[bytes], stop: _Stop) ->
 
 _falls: list[float] = []
 _MOST_FALLS, _WITHIN_S = 5, 60.0
+
+
+def _bury(server: subprocess.Popen[bytes]) -> None:
+    """End the workers that a killed web server leaves behind: they hold the port, and with it whoever waits for it.
+
+    While they did, for ten seconds and more, a database that fell too was not looked after.
+    """
+    with suppress(ProcessLookupError):
+        os.killpg(server.pid, signal.SIGKILL)  # the session was made for it: nobody else is in the group
 
 
 def _again(options: Options, url: str, code: int) -> subprocess.Popen[bytes]:

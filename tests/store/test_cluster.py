@@ -76,8 +76,8 @@ def test_two_designers_who_demote_each_other_leave_one(programs, job):
     one, two, three = programs
     for _ in range(MANY):
         both((one, "demote", "ines", job, "tam"), (two, "demote", "tam", job, "ines"))
-        assert three.ask("designers", job) == 1
-        three.ask("promote", job)
+        assert three.ask("designers", "ines", job) == 1
+        three.ask("promote", ["ines", "tam"], job)
 
 
 def test_a_node_is_killed_under_writers_and_nothing_acknowledged_is_lost(cluster, programs, job):

@@ -56,8 +56,8 @@ class Counts:
 
 @blueprint.get("/health")
 def health() -> Response:
-    """For a proxy: 200 when the database answers."""
-    database.execute_sql("SELECT 1")
+    """For a proxy: 200 when the database answers, by a table: a node that lost its cluster still answers without."""
+    database.execute_sql("SELECT id FROM link LIMIT 1")
     return Response("ok\n", mimetype="text/plain")
 
 
