@@ -2,6 +2,7 @@
 
 import json
 import re
+import socket
 from xml.etree import ElementTree
 
 import pytest
@@ -10,7 +11,7 @@ from tests.server import job_of, person, pump
 from tests.web.issuing import issue
 from vinegate.store import jobs
 from vinegate.store.database import database
-from vinegate.web.circuit.pdf import inked
+from vinegate.web.circuit.pdf import AskerLeft, asker_left, inked, to_pdf
 
 
 @pytest.fixture
@@ -112,6 +113,32 @@ def test_a_reviewer_accepts(app, sign_in, world):
     assert ruth.post(f"{address}/revisions/1/review", {"verdict": "accepted", "note": "ok"}).status_code == 302
     assert "accepted" in ruth.get(f"{address}/revisions/1").get_data(as_text=True)
     assert sign_in("ines").post(f"{address}/revisions/1/review", {"verdict": "accepted"}).status_code == 403
+
+
+def test_a_pdf_is_given_up_when_its_asker_leaves():
+    steps = []
+
+    def left():
+        steps.append(1)
+        return len(steps) > 3
+
+    with pytest.raises(AskerLeft):
+        to_pdf("<p>one</p>" * 20, left)
+    assert len(steps) == 4
+    assert to_pdf("<p>two</p>", lambda: False)[:5] == b"%PDF-"  # the next one is not kept waiting, nor given up
+
+
+def test_an_asker_has_left_when_the_connection_is_closed_at_their_end():
+    here, there = socket.socketpair()
+    with here, there:
+        left = asker_left({"gunicorn.socket": here})
+        assert not left()
+        there.send(b"GET")  # a further request behind this one is no farewell
+        assert not left()
+        here.recv(3)
+        there.close()
+        assert left()
+    assert not asker_left({})()
 
 
 def test_pdf_is_a_pdf_with_the_answer(sign_in, circuit, tmp_path):

@@ -10,7 +10,7 @@ from werkzeug.exceptions import HTTPException
 
 from vinegate.store.jobs import NotAMember
 from vinegate.web.api.problems import http as problem_of
-from vinegate.web.circuit.pdf import TooMany
+from vinegate.web.circuit.pdf import AskerLeft, TooMany
 
 _WORDS = {
     403: ("Not yours to change", "Your role in this job lets you read, not do this."),
@@ -47,6 +47,10 @@ def register_errors(app: Flask) -> None:
         g._login_user = AnonymousUserMixin()  # the page must not ask the database who is looking
         text = "The database does not answer. What was kept is safe; what you just typed is still in your page."
         return _page(503, "Not reachable for the moment", text)
+
+    @app.errorhandler(AskerLeft)
+    def nobody(_: AskerLeft) -> tuple[str, int]:
+        return "", 408  # read by nobody, but counted
 
     @app.errorhandler(TooMany)
     def busy(_: TooMany) -> tuple[str, int]:

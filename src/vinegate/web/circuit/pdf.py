@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
+import logging
 import mimetypes
 import re
+import socket
+import time
+from collections.abc import Callable, Mapping
+from contextvars import ContextVar
 from pathlib import Path
 from threading import Semaphore
 from typing import Any, Final
+
+from flask import has_request_context, request
 
 _STATIC = Path(__file__).parent.parent / "static"
 _ASSET = re.compile(r"^(?:vinegate:)?/s/[0-9a-f]+/(.+)$")
@@ -47,18 +54,73 @@ _AT_ONCE: Final = Semaphore(2)
 _WAITS_S: Final = 20.0
 
 
+_LOOKS_S: Final = 0.5
+
+
 class TooMany(RuntimeError):
     """Others' are being written still."""
 
 
-def to_pdf(page: str) -> bytes:
-    """Write a page as PDF. Only the application's own files are read: nothing is fetched. Raises TooMany."""
-    if not _AT_ONCE.acquire(timeout=_WAITS_S):
-        raise TooMany
+class AskerLeft(RuntimeError):
+    """Nobody waits for it any more."""
+
+
+Left = Callable[[], bool]
+"""Whether who asked has gone."""
+
+
+def asker_left(environment: Mapping[str, Any]) -> Left:
+    """By the request's own connection: closed at the other end there is nothing to be read but its end."""
+    connection = environment.get("gunicorn.socket")
+
+    def left() -> bool:
+        try:
+            return connection is not None and connection.recv(1, socket.MSG_PEEK | socket.MSG_DONTWAIT) == b""
+        except BlockingIOError:
+            return False
+        except OSError:
+            return True
+
+    return left
+
+
+def to_pdf(page: str, left: Left | None = None) -> bytes:
+    """Write a page as PDF. Only the application's own files are read: nothing is fetched.
+
+    Given up between two of its steps, each page's layout one, where the asker of this request has left. Raises
+    TooMany, AskerLeft.
+    """
+    left = left or (asker_left(request.environ) if has_request_context() else lambda: False)
+    deadline = time.monotonic() + _WAITS_S
+    while not _AT_ONCE.acquire(timeout=_LOOKS_S):
+        if left():
+            raise AskerLeft
+        if time.monotonic() > deadline:
+            raise TooMany
     try:
+        _STEPS.left.set(left)
         return _written(page)
     finally:
+        _STEPS.left.set(None)
         _AT_ONCE.release()
+
+
+class _Steps(logging.Handler):
+    """Hears of each step of the writing, in the thread that writes, and gives it up."""
+
+    left: ContextVar[Left | None] = ContextVar("left", default=None)
+
+    def emit(self, record: logging.LogRecord) -> None:
+        left = self.left.get()
+        if left is not None and left():
+            raise AskerLeft
+
+
+_STEPS: Final = _Steps()
+_PROGRESS: Final = logging.getLogger("weasyprint.progress")
+_PROGRESS.setLevel(logging.INFO)
+_PROGRESS.propagate = False
+_PROGRESS.addHandler(_STEPS)
 
 
 def _written(page: str) -> bytes:
