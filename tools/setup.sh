@@ -21,9 +21,8 @@ setup_packages() { # run | test | cluster
   if [ "$1" != run ]; then
     [ -e /usr/lib/galera/libgalera_smm.so ] || wanted+=(galera-4)
     command -v rsync >/dev/null || wanted+=(rsync)
-  fi
-  if [ "$1" = cluster ]; then
     [ -x /usr/sbin/haproxy ] || wanted+=(haproxy)
+    command -v openssl >/dev/null || wanted+=(openssl)
   fi
   # The database's files belong to a user of their own.
   if [ "$(id -u)" -eq 0 ] && [ -z "${VINEGATE_DATABASE_URL:-}" ] && ! id vinegate-db >/dev/null 2>&1; then
@@ -37,14 +36,16 @@ setup_packages() { # run | test | cluster
   DEBIAN_FRONTEND=noninteractive $sudo apt-get install -qq -y --no-install-recommends "${wanted[@]}" >&2
 }
 
-# A cluster's nodes bring each other up to date by scripts of mariadb-server: those alone, no server is installed.
+# A cluster's nodes bring each other up to date by scripts of mariadb-server; dump and log reader are mariadb-client's. Those
+# alone are taken out of the packages: nothing is installed, and no server is started.
 setup_cluster() {
-  [ -x .cluster/sst/wsrep_sst_rsync ] && return 0
+  [ -x .cluster/bin/mariadb-binlog ] && return 0
   local folder
   folder=$(mktemp -d)
-  mkdir -p .cluster/sst
-  (cd "$folder" && apt-get download -qq mariadb-server >&2 && dpkg-deb -x mariadb-server_*.deb .)
+  mkdir -p .cluster/sst .cluster/bin
+  (cd "$folder" && apt-get download -qq mariadb-server mariadb-client >&2 && for one in *.deb; do dpkg-deb -x "$one" .; done)
   cp "$folder"/usr/bin/wsrep_sst_common "$folder"/usr/bin/wsrep_sst_rsync .cluster/sst/
+  cp "$folder"/usr/bin/mariadb-dump "$folder"/usr/bin/mariadb-binlog .cluster/bin/
   rm -rf "$folder"
 }
 
