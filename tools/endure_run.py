@@ -32,6 +32,8 @@ from tools.writers import Writer, writing
 _USUAL: Final = ("12", "3000", "7")
 _WRITERS: Final = 4
 _BETWEEN_S: Final = 1.5
+_APART_S: Final = 4.5
+"""Between kills of one application: a web server that falls more often than five times a minute is not started again."""
 _RACES: Final = 12
 
 
@@ -100,7 +102,7 @@ def _killed(table: Table, app: Application, kills: int) -> None:
     victims: tuple[Callable[[], int], ...] = (lambda: app.workers[0], lambda: app.master, lambda: app.database)
     for at in range(kills):
         name, victim = list(back)[at % 3], victims[at % 3]
-        time.sleep(_BETWEEN_S)
+        time.sleep(_APART_S)
         fallen = victim()
         os.kill(fallen, signal.SIGKILL)
         begun = time.monotonic()

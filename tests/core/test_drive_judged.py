@@ -294,3 +294,10 @@ def test_a_motor_that_is_only_held_turns_fully_too(points):
     """Held at rest and nothing else: its ramp goes to full speed, where nothing said is faster."""
     rows = FAN(points).of(DRIVE).driven.rows
     assert rows[0].point.rpm == (0.01 if "0.01 rpm" in points.values() else FAN().of(DRIVE).driven.rows[0].point.rpm)
+
+
+def test_what_some_ask_more_of_several_motors_is_a_tenth():
+    plan = PUMPS()
+    asked = plan.figure("drive.asked_a").value
+    assert f"some ask of several motors: {1.1 * asked:.3g} A" in plan.gate("drive.current").sentence
+    assert "several motors" not in FAN().gate("drive.current").sentence

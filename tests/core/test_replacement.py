@@ -159,6 +159,16 @@ def test_each_respect_on_its_sides(circuit, changes, key, fits):
     assert found.task or fits is not WITH
 
 
+@pytest.mark.parametrize(
+    ("circuit", "hertz", "share"),
+    [(PUMP, "50 Hz", "87 %"), (FAN, "60 Hz", "120 %")],  # 480/60 over 460/50; 400/50 over 400/60
+)
+def test_the_flux_at_another_frequency_is_volts_over_hertz(circuit, hertz, share):
+    planned, base = circuit
+    found = row(planned(base | {"new_plate.frequency": hertz}), "hertz")
+    assert f"its flux is {share} of what it is made for" in found.text
+
+
 @pytest.mark.parametrize("circuit", [PUMP, HYDRAULIC, FAN], ids=["P-12", "H-1", "F-3"])
 def test_its_own_copy_fits_as_far_as_both_plates_say(circuit):
     plan, copied = circuit

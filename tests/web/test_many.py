@@ -193,6 +193,36 @@ def test_circuits_are_moved_into_another_job_unless_something_of_them_must_stay(
     assert "75 hp" in text_of(ines.get(f"{job}/P-11/plate"))
 
 
+class TestForTheDoors:
+    def test_a_card_and_a_label_each_and_what_is_not_accepted_says_so(self, sign_in, job):
+        ines = sign_in("ines")
+        ines.post(f"{job}/P-11/rename", {"new": "P-12", "copy": "yes"}, form_at=job)
+        issue(ines, f"{job}/P-11")
+        ines.post(f"{job}/members", {"login": "ruth", "role": "reviewer"}, form_at=f"{job}/members")
+        sign_in("ruth").post(f"{job}/P-11/revisions/1/review", {"verdict": "accepted"})
+        both = "?tag=P-11&tag=P-12"
+        cards = ines.get(f"{job}/cards{both}").get_data(as_text=True)
+        assert cards.count('<article class="card') == 2
+        assert cards.count("do not set by this card") >= 1
+        labels = ines.get(f"{job}/labels{both}").get_data(as_text=True)
+        assert labels.count('<article class="label') == 2
+        assert labels.count("not for the door") == 1
+        assert ines.get(f"{job}/cards?tag=Q-1").status_code == 404
+        answer = ines.post(f"{job}/several", {"tag": ["P-11", "P-12"], "what": "labels"}, form_at=job)
+        assert answer.location.endswith(f"/labels{both}")
+
+    def test_as_pdf(self, sign_in, job):
+        ines = sign_in("ines")
+        for path, words in (
+            ("cards.pdf?tag=P-11", "Overload"),
+            ("labels.pdf?tag=P-11", "not for the door"),
+            ("schedule.pdf?find=P-11", "P-11"),
+        ):
+            body = ines.get(f"{job}/{path}").data
+            text = subprocess.run(["pdftotext", "-", "-"], input=body, capture_output=True, check=True).stdout.decode()
+            assert words in text
+
+
 def test_the_sheet_to_try_it_with_is_read_whole(sign_in, job):
     ines = sign_in("ines")
     sheet = ines.get("/sample/brackwater-pans.csv").data.decode()

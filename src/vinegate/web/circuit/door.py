@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from flask import render_template
 from flask_login import login_required
 
@@ -9,6 +11,8 @@ from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.plan import plan_circuit
 from vinegate.core.rules.sets import rule_set
 from vinegate.store import jobs, revisions
+from vinegate.store.jobs import Access
+from vinegate.store.models import Circuit
 from vinegate.web.circuit.views import blueprint, draft, on_paper, print_context, revision_context
 from vinegate.web.jobs.views import access_to
 from vinegate.web.stages.start.methods import used
@@ -40,9 +44,13 @@ def other_rules(job_id: int, tag: str) -> str:
 @blueprint.get("/card")
 @login_required
 def card(job_id: int, tag: str) -> str:
-    """The settings card to stick inside the door: of the newest revision, else of the draft, and said so."""
+    """The settings card to stick inside the door."""
     access = access_to(job_id)
-    circuit = jobs.circuit_by_tag(access, tag)
+    return render_template("circuit/card.html", **card_context(access, jobs.circuit_by_tag(access, tag)))
+
+
+def card_context(access: Access, circuit: Circuit) -> dict[str, Any]:
+    """Of the newest revision, else of the draft, and said so."""
     issued = revisions.revisions(circuit)
     context = revision_context(access, circuit, issued[0].number) if issued else None
     if context is None:
@@ -51,10 +59,9 @@ def card(job_id: int, tag: str) -> str:
     plan, facts = context["plan"], context["facts"]
     row = used(plan)
     motor = next(stop.short for stop in context["stations"] if stop.kind == "plate")
-    context |= {
+    return context | {
         "motor": motor,
         "starts_by": f"{row.name} {row.setting}".strip() if row else "",
         "reset": facts.protection.reset or "manual",
         "fault": plan.fault_at(facts.wiring.board),
     }
-    return render_template("circuit/card.html", **context)

@@ -29,6 +29,7 @@ _TEMPLATE: Final = (
     "tag", "start.driven", "plate.power", "plate.volts", "plate.full_load_current", "plate.frequency", "plate.speed",
     "plate.design_letter", "plate.service_factor", "plate.code_letter", "wiring.length", "wiring.board",
 )  # fmt: skip
+_PAPER: Final = {"print": "jobs.sheets", "cards": "jobs.cards", "labels": "jobs.labels"}
 _SHOWN_ROWS: Final = 200
 
 
@@ -211,8 +212,8 @@ def several(job_id: int) -> Any:
     if what == "take away":
         jobs.take_away(access, tags)
         return redirect(url_for("jobs.show", job_id=job_id))
-    if what == "print":
-        return redirect(url_for("jobs.sheets", job_id=job_id, tag=tags))
+    if what in _PAPER:
+        return redirect(url_for(_PAPER[what], job_id=job_id, tag=tags))
     path, text = request.form.get("path", ""), request.form.get("text", "").strip()[:300]
     if what in ("copy", "move"):
         return _copy(access, tags, move=what == "move")

@@ -117,7 +117,7 @@ def _schedule_page(access: Access, error: str = "", typed: str = "") -> str:
         sort=sort,
         asked=asked,
         keeps={name: value for name, value in asdict(asked).items() if value},
-        board_names=_board_names(access),
+        board_names=board_names(access),
         verdicts=list(Verdict),
         gone=jobs.taken_away(access),
         error=error,
@@ -133,9 +133,10 @@ def _columns() -> tuple[str, ...]:
     return found or tuple(key for key, *_ in COLUMNS)
 
 
-def _board_names(access: Access) -> dict[str, str]:
+def board_names(access: Access) -> dict[str, str]:
     """Boards by their keys, as the job calls them."""
-    usual = {"main": "main board", "main_board": "main board"}
+    main = str((access.facts.get("main_board") or {}).get("name") or "main board")
+    usual = {"main": main, "main_board": main}
     named = {key: str((part or {}).get("name") or "") for key, part in access.facts.items() if isinstance(part, dict)}
     return usual | {key: name for key, name in named.items() if name}
 
