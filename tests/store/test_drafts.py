@@ -135,3 +135,41 @@ def test_many_writers_at_once_lose_nothing(two, database_url):
     assert failures == []
     plate = jobs.loads(jobs.circuit_by_tag(ines, "P-11").facts)["plate"]
     assert {name: plate[name] for name in fields} == {name: f"{name} 5" for name in fields}
+
+
+def test_a_page_left_open_for_long_costs_no_more_queries_and_is_told_the_newest(two, monkeypatch):
+    """Each save of another was looked up one by one: fifteen hundred took a second and a half."""
+    ines, tam, circuit = two
+    asked = []
+    run = type(database.obj).execute_sql
+    monkeypatch.setattr(
+        type(database.obj), "execute_sql", lambda self, *more: asked.append(more[0]) or run(self, *more)
+    )
+
+    def costs(number):
+        asked.clear()
+        saved = drafts.save(tam, circuit, {"plate.frequency": Change(was="", now="")}, writer("old", number))
+        return len(asked), saved.others
+
+    counts = []
+    speed = "1185 rpm"
+    for number in range(1, 131):
+        drafts.save(ines, circuit, {"plate.speed": Change(was=speed, now=f"{number} rpm")}, writer("a", number))
+        speed = f"{number} rpm"
+        if number in (2, 130):
+            counts.append(costs(number)[0])
+    assert counts[0] == counts[1]
+    others = costs(200)[1]
+    assert len(others) == 100
+    newest = drafts.newest_save(tam, circuit)
+    drafts.save(ines, circuit, {"plate.speed": Change(was=speed, now="1 rpm")}, writer("a", 300))
+    assert len(drafts.others_since(tam, circuit, writer("old", 201, newest))) == 1
+
+
+def test_saves_of_another_circuit_are_no_news_but_those_of_the_job_are(two):
+    ines, tam, circuit = two
+    other = pump(ines, "P-12")
+    drafts.save(ines, other, {"plate.speed": Change(was="1185 rpm", now="1 rpm")}, writer("a"))
+    assert drafts.others_since(tam, circuit, writer("b")) == ()
+    drafts.save(ines, other, {"limits.dip": Change(was="4 %", now="3 %")}, writer("a", 2))
+    assert [one.paths for one in drafts.others_since(tam, circuit, writer("b"))] == [("limits.dip",)]

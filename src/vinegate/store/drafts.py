@@ -14,6 +14,8 @@ from vinegate.store.jobs import Access, Raw, dumps, loads
 from vinegate.store.models import Circuit, Job, Save, User, id_of
 
 _SAVES_SEARCHED = 500
+_MOST_TOLD = 100
+"""Of what others saved meanwhile: a page that was left open for weeks is told the newest."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -186,18 +188,20 @@ def _put(draft: Raw, path: str, text: str) -> None:
 
 
 def others_since(access: Access, circuit: Circuit, writer: Writer) -> tuple[OtherSave, ...]:
-    """What other pages have saved of this circuit, or of its job's facts, since this page last looked."""
+    """What other pages have saved of this circuit, or of its job's facts, since this page last looked: the newest."""
     rows = (
         Save.select(Save, User)
         .join(User)
         .where(
-            (Save.job == access.job) & (Save.id > writer.seen_save) & (Save.page != writer.page) & _concerns(circuit)
+            (Save.job == access.job) & _concerns(circuit) & (Save.id > writer.seen_save) & (Save.page != writer.page)
         )
-        .order_by(Save.id)
+        .order_by(Save.id.desc())
+        .limit(_MOST_TOLD)
     )
     found = []
-    for row in rows:
-        paths = tuple(path for path in loads(row.changes) if row.circuit == circuit or _owner(path) == "job")
+    for row in reversed(list(rows)):
+        mine = id_of(row, "circuit") == circuit.id
+        paths = tuple(path for path in loads(row.changes) if mine or _owner(path) == "job")
         if paths:
             found.append(OtherSave(by=row.user.name, at=row.saved_at, paths=paths))
     return tuple(found)
