@@ -53,3 +53,16 @@ def test_what_breaks_is_one_line_of_json(app, monkeypatch, caplog):
     assert line["endpoint"] == "pages.codes"
     assert line["id"] == answer.headers["X-Request-Id"]
     assert "secret-thing" not in json.dumps(line)
+
+
+def test_a_slow_plan_is_known_by_a_digest_of_its_facts(app, monkeypatch, caplog):
+    from vinegate.web import metrics
+
+    with app.test_request_context(), caplog.at_level(logging.WARNING, "vinegate.requests"):
+        metrics.slow_plan(0.1, {}, {"plate": {"power": "75 hp"}})
+        assert caplog.records == []
+        for facts in ({"plate": {"power": "75 hp"}}, {"plate": {"power": "75 hp"}}, {"plate": {"power": "76 hp"}}):
+            metrics.slow_plan(0.7, {}, facts)
+    same, again, other = (json.loads(record.getMessage())["facts"] for record in caplog.records)
+    assert same == again != other
+    assert "75" not in caplog.text.replace(same, "").replace(other, "")

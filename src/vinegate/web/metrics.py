@@ -6,6 +6,8 @@ import json
 import logging
 import time
 from collections import Counter
+from collections.abc import Mapping
+from hashlib import sha256
 from threading import Lock
 from typing import Any, Final
 from uuid import uuid4
@@ -18,6 +20,7 @@ from vinegate.store.database import database
 blueprint = Blueprint("metrics", __name__)
 _EDGES_S: Final = (0.01, 0.03, 0.1, 0.3, 1.0, 3.0)
 _SLOW_S: Final = 1.5
+SLOW_PLAN_S: Final = 0.5
 _log = logging.getLogger("vinegate.requests")
 
 
@@ -97,6 +100,19 @@ def attach(app: Flask, *, shown: bool) -> None:
         @app.get("/metrics", endpoint="metrics.counts")
         def metrics() -> Response:
             return Response(counts.text(), mimetype="text/plain; version=0.0.4")
+
+
+def slow_plan(seconds: float, job_raw: Mapping[str, Any], circuit_raw: Mapping[str, Any]) -> None:
+    """One line of JSON where planning took long: the digest of its facts, by which the same facts are known again."""
+    if seconds < SLOW_PLAN_S:
+        return
+    facts = json.dumps([job_raw, circuit_raw], sort_keys=True, ensure_ascii=False)
+    found = {
+        "id": g.get("request_id", ""),
+        "plan_s": round(seconds, 3),
+        "facts": sha256(facts.encode()).hexdigest()[:16],
+    }
+    _log.warning(json.dumps(found))
 
 
 def _line(endpoint: str, status: int, seconds: float) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 from dataclasses import replace
 from typing import Any
 
@@ -27,6 +28,7 @@ from vinegate.web.circuit.line import leading, line, tally
 from vinegate.web.form import Labels, changes_in, entered_facts, family_of_raw, form_fields, writer_of
 from vinegate.web.jobs.views import access_to
 from vinegate.web.kept import kept_of
+from vinegate.web.metrics import slow_plan
 from vinegate.web.stages import PAGES, home_of
 from vinegate.web.stages.machine.curves import asked, chart_of, curves_csv
 from vinegate.web.stages.page import InHand, Page, Planned, Reading
@@ -59,6 +61,7 @@ def _page(station: str) -> Page:
 def _planned(access: Access, row: Circuit, job_raw: Raw, circuit_raw: Raw, *, both_sources: bool = True) -> Planned:
     job, job_errors = read_job(job_raw, access.rules)
     circuit, circuit_errors = read_circuit(circuit_raw, access.rules)
+    begun = time.perf_counter()
     plan = plan_circuit(
         job,
         circuit,
@@ -66,6 +69,7 @@ def _planned(access: Access, row: Circuit, job_raw: Raw, circuit_raw: Raw, *, bo
         both_sources=both_sources,
         kept=kept_of(row.id, access.rules.value),
     )
+    slow_plan(time.perf_counter() - begun, job_raw, circuit_raw)
     return Planned(job_raw=job_raw, circuit_raw=circuit_raw, job=job, circuit=circuit, plan=plan)
 
 
