@@ -33,7 +33,7 @@ _USUAL: Final = ("12", "3000", "7")
 _WRITERS: Final = 4
 _BETWEEN_S: Final = 1.5
 _APART_S: Final = 4.5
-"""Between kills of one application: a web server that falls more often than five times a minute is not started again."""
+"""Between kills of one application: a web server that falls five times a minute is not started again."""
 _RACES: Final = 12
 
 

@@ -13,7 +13,7 @@ from vinegate.core.drive.losses import reference_loss_w
 from vinegate.core.drive.made import read_carrier_points, read_loss_points
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.load import pump
-from vinegate.core.quantity import QuantityError
+from vinegate.core.numbers import QuantityError
 
 FAN = planner("skerry-sound.json", "F-3")
 PUMPS = planner("skerry-sound.json", "P-4")

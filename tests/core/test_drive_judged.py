@@ -9,7 +9,7 @@ from vinegate.core.drive.points import read_operating_points, read_speeds
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Kind, Verdict
-from vinegate.core.quantity import QuantityError
+from vinegate.core.numbers import QuantityError
 
 SKERRY, LOCK = "skerry-sound.json", "harrowmere-lock.json"
 FAN, PUMPS, BLOWER, DRUM, WINCH = (planner(SKERRY, tag) for tag in ("F-3", "P-4", "F-5", "D-6", "W-2"))

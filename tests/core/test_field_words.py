@@ -3,7 +3,7 @@
 import pytest
 
 from vinegate.core.field import words
-from vinegate.core.quantity import QuantityError
+from vinegate.core.numbers import QuantityError
 
 
 @pytest.mark.parametrize("most", [60, 120, 300, 1500])

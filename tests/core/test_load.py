@@ -11,7 +11,7 @@ from tests.conftest import planner
 from vinegate.core.grade import Verdict
 from vinegate.core.load.facts import LOAD_KINDS
 from vinegate.core.load.points import read_points
-from vinegate.core.quantity import QuantityError
+from vinegate.core.numbers import QuantityError
 from vinegate.core.tables import load
 
 P11 = planner("harrowmere-lock.json", "P-11")

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 import vinegate.core
 from vinegate.core.grade import Kind, Verdict
+from vinegate.core.numbers import QuantityError
 from vinegate.core.place.covers import covers, group_covers
 from vinegate.core.place.derating import share_left
 from vinegate.core.place.enclosure import asked_text, cabinet, ip_asked, machine, type_asked
@@ -17,7 +18,6 @@ from vinegate.core.place.facts import Area
 from vinegate.core.place.listing import Marking, read_marking
 from vinegate.core.place.materials import find, library, read_materials
 from vinegate.core.place.temperature import coolest_needed, hottest_c, limit_of, lowest, passes
-from vinegate.core.quantity import QuantityError
 from vinegate.core.rules.sets import RULE_SETS
 from vinegate.core.tables import load
 

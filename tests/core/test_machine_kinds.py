@@ -14,9 +14,9 @@ from vinegate.core.machine.circuit import breakdown, operate
 from vinegate.core.machine.curves import curves, run_at
 from vinegate.core.machine.maker_curve import read_curve
 from vinegate.core.machine.simple import RatedPoint, direct_current, wound_rotor
+from vinegate.core.numbers import QuantityError
 from vinegate.core.plan import plan_raw
 from vinegate.core.plate.kind import KINDS
-from vinegate.core.quantity import QuantityError
 from vinegate.core.tables import load
 
 SINGLE = {

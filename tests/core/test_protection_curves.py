@@ -8,11 +8,11 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
+from vinegate.core.numbers import QuantityError
 from vinegate.core.protection.bands import band_of, gg_ratings
 from vinegate.core.protection.hold import hold
 from vinegate.core.protection.selectivity import crossings
 from vinegate.core.protection.upstream import read_device_curve
-from vinegate.core.quantity import QuantityError
 from vinegate.web.stages.protection.devices import chart_data
 
 KINDS = ["gg", "am", "motor-breaker", "mcb-d", "time-delay", "fuse", "class-cc", "inverse-time"]

@@ -1,7 +1,7 @@
 import pytest
 
 from vinegate.core import quantity as q
-from vinegate.core.quantity import QuantityError, write
+from vinegate.core.numbers import QuantityError, write
 
 
 @pytest.mark.parametrize(

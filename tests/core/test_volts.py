@@ -1,7 +1,7 @@
 import pytest
 
+from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.volts import Winding, read_amps, read_volts
-from vinegate.core.quantity import QuantityError
 from vinegate.core.supply.facts import read_fault_level, read_x_over_r
 from vinegate.core.system_volts import read_system_volts
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.grade import Gate, Kind, Verdict
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.rules import Words
 from vinegate.core.sheet import Missing
 from vinegate.core.start.compare import Comparison, MethodRow

@@ -7,8 +7,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
 
+from vinegate.core.numbers import QuantityError, write
 from vinegate.core.place.explain import Part, explain, explain_cabinet
-from vinegate.core.quantity import POWER, VOLTAGE, WATT_PER_HP, QuantityError, write
+from vinegate.core.quantity import POWER, VOLTAGE, WATT_PER_HP
 from vinegate.core.tables import load
 
 _NOT_WORD: Final = re.compile(r"[\s.\-_/,()]+")

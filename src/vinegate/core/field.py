@@ -13,7 +13,8 @@ from pydantic.fields import FieldInfo
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
-from vinegate.core.quantity import Quantity, QuantityError
+from vinegate.core.numbers import QuantityError
+from vinegate.core.quantity import Quantity
 
 Reader = Callable[[str], object]
 _LONGEST: Final = 200

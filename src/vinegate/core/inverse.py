@@ -8,8 +8,9 @@ from typing import Any, Final
 
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Gate, Verdict
+from vinegate.core.numbers import QuantityError, write
 from vinegate.core.plan import Plan, plan_raw
-from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP, QuantityError, write
+from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP
 from vinegate.core.record.facts import FORMS
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.tables import load

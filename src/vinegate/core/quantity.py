@@ -9,18 +9,12 @@ from typing import Final
 
 from pint.errors import PintError
 
+from vinegate.core.numbers import QuantityError, split_unit, write
 from vinegate.core.units import FAHRENHEIT, SPELLINGS, registry
 
 WATT_PER_HP: Final = 745.699872  # 550 ft·lbf/s, NIST SP 811 table B.8
 
 _UNIT_WORD: Final = re.compile(r"[A-Za-z]{1,16}")
-_VULGAR: Final = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅝": "5/8"}
-_NUMBER: Final = re.compile(r"^\s*([-+−]?(?:\d|[.,](?=\d))[\d\s.,'’_\u00a0\u2009\u202f]*(?:[eE][-+]?\d+)?)(.*)$", re.S)
-_FRACTION: Final = re.compile(r"^\s*(?:(\d+)[\s-]+)?(\d+)\s*/\s*(\d+)(?![\d.,])(.*)$", re.S)
-
-
-class QuantityError(ValueError):
-    """Text that cannot be read as the quantity asked for; `str()` is the message for the person."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,7 +48,7 @@ class Quantity:
         >>> SPEED.read("1 760")
         1760.0
         """
-        candidates, unit_text = _split(str(text))
+        candidates, unit_text = split_unit(str(text))
         unit = self._unit(unit_text)
         plausible = self._plausible(candidates, unit)
         if not unit_text and self.bare_too:
@@ -81,7 +75,7 @@ class Quantity:
             return ""
         kind = self.in_us() if us else self
         try:
-            value, unit = kind.read(text), _split(text)[1]
+            value, unit = kind.read(text), split_unit(text)[1]
         except QuantityError:
             return ""
         own, other = (self.bare_us, self.bare) if us else (self.bare, self.bare_us)
@@ -192,73 +186,6 @@ def _in_us(kind: Quantity) -> Quantity:
 def _convert(number: float, unit: str, to: str) -> float:
     value = number * _factor(unit, to)
     return float(f"{value:.13g}")  # 0.46 kV is 460 V, not 460.00000000000006
-
-
-def _split(text: str) -> tuple[list[float], str]:
-    """Number candidates (two when a comma is ambiguous) and the unit's text."""
-    for sign, plain in _VULGAR.items():
-        text = text.replace(sign, f" {plain}")
-    fraction = _FRACTION.match(text)
-    if fraction:
-        whole, top, bottom, rest = fraction.groups()
-        if int(bottom) == 0:
-            raise QuantityError(f"{text.strip()} divides by zero.")
-        return [float(whole or 0) + int(top) / int(bottom)], rest.strip()
-    match = _NUMBER.match(text)
-    if not match:
-        raise QuantityError(f"“{text.strip()}” does not begin with a number.")
-    number, rest = match.groups()
-    if number.endswith(("'", "’")) and not rest:
-        number, rest = number[:-1], "'"  # 200' is feet
-    return read_numbers(number), rest.strip()
-
-
-def read_numbers(text: str) -> list[float]:
-    """All the ways a written number can be meant.
-
-    >>> read_numbers("12,5"), read_numbers("1.760,5"), read_numbers("1,185")
-    ([12.5], [1760.5], [1185.0, 1.185])
-    """
-    plain = re.sub(r"[\s'’_\u00a0\u2009\u202f]", "", text.strip()).replace("−", "-")
-    commas, points = plain.count(","), plain.count(".")
-    readings = [plain]
-    if commas and points:
-        mark = "," if plain.rfind(",") > plain.rfind(".") else "."
-        whole, _, part = plain.rpartition(mark)
-        readings = [f"{_ungrouped(whole, '.' if mark == ',' else ',')}.{part}"]
-    elif commas > 1 or points > 1:
-        readings = [_ungrouped(plain, "," if commas else ".")]
-    elif commas == 1:
-        whole, part = plain.split(",")
-        grouped = len(part) == 3 and re.fullmatch(r"[-+]?[1-9]\d{0,2}", whole)
-        readings = [whole + part, f"{whole}.{part}"] if grouped else [f"{whole}.{part}"]
-    try:
-        return [float(reading) for reading in readings]
-    except ValueError:
-        raise QuantityError(f"“{text.strip()}” is not a number.") from None
-
-
-def _ungrouped(text: str, mark: str) -> str:
-    """1.234.567 without its marks; anything not grouped by three stays as it is, which is then no number."""
-    if re.fullmatch(rf"[-+]?\d{{1,3}}(?:{re.escape(mark)}\d{{3}})+", text):
-        return text.replace(mark, "")
-    return text
-
-
-def write(value: float, digits: int = 4) -> str:
-    """A number to so many significant digits, trailing zeros dropped, never in exponent form.
-
-    >>> write(592.96), write(0.04567, 3), write(11544.0), write(6.30)
-    ('593', '0.0457', '11544', '6.3')
-    """
-    if value == 0:
-        return "0"
-    text = f"{value:.{digits}g}"
-    if "e" in text:
-        text = f"{float(text):.12f}".rstrip("0").rstrip(".") if abs(value) < 1 else f"{value:.0f}"
-    elif abs(value) >= 10 ** (digits - 1):
-        text = f"{value:.0f}"
-    return text.replace("-", "−")
 
 
 POWER = Quantity(

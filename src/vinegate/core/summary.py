@@ -13,10 +13,10 @@ from vinegate.core.facts import JOB_STAGES, RuleSetName, kind_of, listed_keys, r
 from vinegate.core.field import file_name
 from vinegate.core.grade import Verdict, unknown, worst
 from vinegate.core.located import located_reads
+from vinegate.core.numbers import write
 from vinegate.core.place.devices import DeviceRow
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.protection.feeder import Member
-from vinegate.core.quantity import write
 from vinegate.core.record.stage import RECORD
 from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.start.restart import Profile, Source, profile_of

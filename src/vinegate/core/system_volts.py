@@ -6,7 +6,7 @@ import re
 from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.quantity import QuantityError
+from vinegate.core.numbers import QuantityError
 
 _HIGH_LEG: Final = re.compile(
     r"[\s,(]*(?:high[\s-]*leg|wild[\s-]*leg|4[\s-]*wire\s*(?:delta|Δ)|(?:delta|Δ)\s*4[\s-]*wire)\)?\s*$", re.I

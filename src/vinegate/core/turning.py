@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from itertools import product
 from typing import Final
 
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

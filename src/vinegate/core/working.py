@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
 
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 
 
 class Provenance(StrEnum):

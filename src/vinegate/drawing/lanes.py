@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.compare import Comparison
 from vinegate.core.start.detail import Detail, Overload
 from vinegate.drawing.scene import Path, Scene, Shape, Text

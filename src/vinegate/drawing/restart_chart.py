@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.restart import Restart
 from vinegate.drawing.scene import Handle, Path, Rect, Scene, Shape, Text
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.compare import Comparison, MethodRow, Strip
 from vinegate.core.start.ways import way_of
 from vinegate.drawing.scene import Circle, Handle, Path, Rect, Scene, Shape, Text

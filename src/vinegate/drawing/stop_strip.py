@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.soft_stop import SoftStop
 from vinegate.drawing.lanes import Lane, frame, seconds_below
 from vinegate.drawing.scene import Path, Scene, Shape, Text

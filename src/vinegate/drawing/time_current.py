@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
+from vinegate.core.numbers import write
 from vinegate.core.protection.bands import LEAST_S
 from vinegate.core.protection.chart import MOST_S, Points, TimeCurrent
-from vinegate.core.quantity import write
 from vinegate.drawing.scene import Circle, Handle, Path, Scene, Shape, Text
 
 WIDTH, HEIGHT = 600, 440

@@ -91,20 +91,14 @@ def save(
     refused: dict[str, Change] = {}
     for path, change in changes.items():
         owner = _owner(path)
-        current = _get(drafts[owner], path)
-        if current == change.now:
+        taken = _taken(access, circuit_row, _get(drafts[owner], path), path, change, writer)
+        if taken is None:
             continue
-        if current != change.was:
-            author = _author(access, circuit_row, path)
-            if author is None or author.page != writer.page:
-                refused[path] = change
-                continue
-            if author.sequence >= writer.sequence:
-                if not _sent_before(circuit_row, writer, path, change.now):
-                    refused[path] = change  # a second page that carries the same token, as a duplicated tab does
-                continue  # else a late copy of an older save of the same page
-        _put(drafts[owner], path, change.now)
-        written[owner][path] = change.now
+        if taken:
+            _put(drafts[owner], path, change.now)
+            written[owner][path] = change.now
+        else:
+            refused[path] = change
     others = others_since(access, circuit_row, writer)
     conflicts = tuple(_conflict(access, circuit_row, drafts, path, change) for path, change in refused.items())
     if written["job"]:
@@ -127,6 +121,21 @@ def save(
         others=others,
         entry=entry,
     )
+
+
+def _taken(access: Access, circuit: Circuit, current: str, path: str, change: Change, writer: Writer) -> bool | None:
+    """Whether a field takes the new text, or another page was first; None where there is nothing to be done."""
+    if current == change.now:
+        return None
+    if current == change.was:
+        return True
+    author = _author(access, circuit, path)
+    if author is None or author.page != writer.page:
+        return False
+    if author.sequence < writer.sequence:
+        return True
+    # A late copy of an older save of the same page; or a second page with its token, as a duplicated tab has.
+    return None if _sent_before(circuit, writer, path, change.now) else False
 
 
 def _sent_before(circuit: Circuit, writer: Writer, path: str, text: str) -> bool:

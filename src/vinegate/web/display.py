@@ -14,8 +14,8 @@ from markupsafe import Markup, escape
 
 from vinegate.core.grade import Verdict
 from vinegate.core.listed import some
+from vinegate.core.numbers import write
 from vinegate.core.plate.terminals import Links
-from vinegate.core.quantity import write
 from vinegate.core.working import Figure, Provenance
 from vinegate.drawing import glyphs
 from vinegate.drawing.scene import svg

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from vinegate.core.answer import Piece, failing, to_settle
 from vinegate.core.drive.stage import Driven, Found
-from vinegate.core.quantity import WATT_PER_HP, write
+from vinegate.core.numbers import write
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.sheet import Stage
 
 

@@ -14,7 +14,7 @@ from vinegate.core.assumed import preset
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, Verdict, at_most, rule, unknown
 from vinegate.core.machine.circuit import EquivalentCircuit, operate, rotor_constant_s
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.turning import less
 from vinegate.core.working import Provenance
 

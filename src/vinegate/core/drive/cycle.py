@@ -13,7 +13,7 @@ from vinegate.core.drive.cooling import CORE_LOSS, DRAG_LOSS, LOAD_LOSS
 from vinegate.core.drive.duty import torque_of
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.grade import Gate, at_most
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.turning import Taken
 from vinegate.core.working import Provenance
 

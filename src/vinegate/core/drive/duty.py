@@ -14,7 +14,7 @@ from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.points import OperatingPoint
 from vinegate.core.grade import Gate, Verdict, at_most, check, rule, settled_by, unknown, worst
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns, less, more
 

@@ -15,7 +15,7 @@ from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, at_least, check, rule
 from vinegate.core.load import pump
 from vinegate.core.load.curve import shutoff_of, static_of
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 from vinegate.core.working import Provenance

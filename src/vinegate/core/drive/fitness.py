@@ -9,8 +9,8 @@ from vinegate.core.drive.need import Need
 from vinegate.core.drive.ramps import Ramps
 from vinegate.core.drive.rating import Rating, area_of
 from vinegate.core.grade import Gate, at_most, check, from_answer, on_site, rule
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
-from vinegate.core.quantity import write
 from vinegate.core.turning import Turns, more
 
 _FAST: Final = 1.05

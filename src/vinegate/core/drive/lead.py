@@ -11,7 +11,7 @@ from vinegate.core.drive.bus import switching_v
 from vinegate.core.drive.facts import FILTERS, WINDINGS
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, Verdict, at_most, check, rule, settled_by, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Provenance

@@ -14,7 +14,7 @@ from vinegate.core.drive.losses import Input
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.volts import Volts, choke_ac
 from vinegate.core.grade import Gate, at_most, check, from_answer, on_site
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Provenance

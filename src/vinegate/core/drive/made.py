@@ -9,7 +9,7 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.drive.quantities import CARRIER, LOSS
-from vinegate.core.quantity import QuantityError, read_numbers
+from vinegate.core.numbers import QuantityError, read_numbers
 
 _MOST: Final = 16
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
-from vinegate.core.quantity import write
 
 if TYPE_CHECKING:
     from vinegate.core.drive.stage import Driven, Found

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Final
 
 from vinegate.core.drive.facts import CONTROLS, CURVES
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 
 if TYPE_CHECKING:
     from vinegate.core.drive.need import Need

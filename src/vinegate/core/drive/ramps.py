@@ -14,7 +14,7 @@ from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.rating import Rating
 from vinegate.core.grade import Gate, at_least, at_most, rule
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.turning import Taken, less, more
 
 _USUAL_UP_S: Final = 10.0

@@ -10,7 +10,7 @@ import numpy as np
 
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, at_least, rule, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.turning import less
 from vinegate.core.working import Provenance
 

@@ -9,7 +9,7 @@ from typing import Final
 from vinegate.core.drive.duty import Row
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, rule
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 
 WIDTH_HZ: Final = 1.5
 

@@ -41,9 +41,9 @@ from vinegate.core.fed import fed
 from vinegate.core.grade import Gate, breaks, from_answer, informs, unknown
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, shown
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.stage import WIRING

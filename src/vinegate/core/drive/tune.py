@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core.drive.need import Need
 from vinegate.core.machine.circuit import EquivalentCircuit, at_running_slip, rotor_constant_s
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.working import Figure, Provenance
 
 _COPPER_C: Final = 234.5

@@ -9,7 +9,7 @@ from typing import Final
 from vinegate.core.assumed import assume
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, at_least
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance

@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_most, rule, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.rules import RuleSet
 
 _KEY, _NAME = "load.duty", "Duty of the plate and of the load"

@@ -6,7 +6,7 @@ import itertools
 import re
 from dataclasses import dataclass
 
-from vinegate.core.quantity import QuantityError, read_numbers
+from vinegate.core.numbers import QuantityError, read_numbers
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.machine.tabulated import Tabulated, tabulate
-from vinegate.core.quantity import QuantityError, read_numbers
+from vinegate.core.numbers import QuantityError, read_numbers
 
 LEAST_POINTS: Final = 5
 _NM_PER_LBFT: Final = 1.3558179483314004

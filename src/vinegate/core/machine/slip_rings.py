@@ -7,8 +7,8 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import at_least, rule
+from vinegate.core.numbers import write
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
 

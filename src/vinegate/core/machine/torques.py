@@ -6,7 +6,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, rule
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 
 _ROUNDING: Final = 1.02
 _SOURCE: Final = "IEC 60034-1:2022 3.18 to 3.20: breakdown is the largest torque on the way up, pull-up the smallest"

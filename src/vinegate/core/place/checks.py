@@ -7,6 +7,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, ruled
+from vinegate.core.numbers import write
 from vinegate.core.place.covers import covers
 from vinegate.core.place.enclosure import ip_digits
 from vinegate.core.place.explain import cabinet_type
@@ -14,7 +15,6 @@ from vinegate.core.place.facts import Area
 from vinegate.core.place.listing import Marking
 from vinegate.core.place.machine import in_gas_zone_2, totally_enclosed, without_listing
 from vinegate.core.place.temperature import Limit, coolest_needed, hottest_c, lowest, passes
-from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns

@@ -6,12 +6,12 @@ from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Answer, Gate, Kind, Verdict, at_least, at_most, confirm, from_answer, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.place.checks import Check
 from vinegate.core.place.covers import group_covers, groups_of, lacking
 from vinegate.core.place.devices import DeviceRow, area_name, short
 from vinegate.core.place.facts import Area
 from vinegate.core.place.materials import Material
-from vinegate.core.quantity import write
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, point

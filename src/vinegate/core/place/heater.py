@@ -6,10 +6,10 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import lacks, on_site, ruled
+from vinegate.core.numbers import write
 from vinegate.core.place.checks import Check
 from vinegate.core.place.facts import Area
 from vinegate.core.place.temperature import lowest
-from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet
 
 _SHARE: Final = 0.8  # of ignition, NFPA 70 501.125(B)

@@ -8,9 +8,9 @@ import numpy as np
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import breaks, lacks, meets, ruled
+from vinegate.core.numbers import write
 from vinegate.core.place.checks import Check
 from vinegate.core.place.listing import Marking
-from vinegate.core.quantity import write
 from vinegate.core.start.ways import way_of
 from vinegate.core.stop.ways import way_of as stop_way
 from vinegate.core.tables.trip_class import trip_class

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from difflib import get_close_matches
 from functools import cache
 
-from vinegate.core.quantity import QuantityError
+from vinegate.core.numbers import QuantityError
 from vinegate.core.tables import Table, load
 
 _NEC = "ABCDEFG"

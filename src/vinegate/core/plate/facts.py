@@ -6,9 +6,9 @@ from typing import Any
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole, words
+from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import KINDS, Family, family_of
 from vinegate.core.plate.volts import AmpsDesignation, VoltsDesignation, read_amps, read_volts
-from vinegate.core.quantity import QuantityError
 from vinegate.core.tables import load
 
 LEADS = (3, 6, 9, 12)

@@ -8,12 +8,13 @@ from typing import Any, Final
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_most, check, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.table_gate import table_gate
 from vinegate.core.plate.volts import Connection
-from vinegate.core.quantity import WATT_PER_HP, write
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.system_volts import SystemVolts

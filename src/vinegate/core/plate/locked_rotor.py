@@ -9,9 +9,10 @@ from typing import Final
 from vinegate.core.assumed import assume
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import rule
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import WATT_PER_HP, write
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.grade import Gate, check, rule
+from vinegate.core.numbers import write
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import write
 from vinegate.core.turning import Turns
 from vinegate.core.working import Figure
 

@@ -6,7 +6,8 @@ import re
 from dataclasses import dataclass
 from enum import StrEnum
 
-from vinegate.core.quantity import CURRENT, VOLTAGE, QuantityError
+from vinegate.core.numbers import QuantityError
+from vinegate.core.quantity import CURRENT, VOLTAGE
 
 
 class Winding(StrEnum):

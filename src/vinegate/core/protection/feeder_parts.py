@@ -6,7 +6,7 @@ from typing import Final, NamedTuple, Protocol
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, at_least, at_most, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.supply.tree import path_to
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure

@@ -8,13 +8,13 @@ from typing import Any, Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, check, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.rated import Rated
 from vinegate.core.protection.facts import PLACES
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import nothing
 from vinegate.core.protection.stalled import advised_class, class_gate, heat_pct, slow_class, stall_gate
-from vinegate.core.quantity import write
 from vinegate.core.rules import OverloadRange, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings

@@ -7,10 +7,10 @@ from numpy.typing import NDArray
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, at_least, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.protection.bands import LEAST_S, Band
 from vinegate.core.protection.need import Need
 from vinegate.core.protection.upstream import DeviceCurve
-from vinegate.core.quantity import write
 from vinegate.core.turning import Taken
 
 _POINTS = 400

@@ -7,12 +7,12 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
 from vinegate.core.protection.hold import Hold, hold
 from vinegate.core.protection.need import Device, Need
-from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance

@@ -8,8 +8,8 @@ import numpy as np
 
 from vinegate.core.grade import Gate, at_most, confirm, informs, unknown
 from vinegate.core.machine.promise import strength
+from vinegate.core.numbers import write
 from vinegate.core.protection.need import Need
-from vinegate.core.quantity import write
 from vinegate.core.start.trace import running
 from vinegate.core.start.way import Windings
 from vinegate.core.tables.trip_class import trip_class

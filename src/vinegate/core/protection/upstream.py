@@ -10,7 +10,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.quantity import QuantityError, read_numbers
+from vinegate.core.numbers import QuantityError, read_numbers
 
 LEAST_POINTS: Final = 3
 

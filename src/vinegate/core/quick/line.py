@@ -8,8 +8,9 @@ from typing import Final
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure
 from vinegate.core.grade import at_most
+from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
-from vinegate.core.quantity import WATT_PER_HP, write
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.quick.tool import Tool
 from vinegate.core.rules import RuleSet, RunFacts
 from vinegate.core.sheet import Sheet

@@ -8,7 +8,7 @@ from typing import Final
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, field, measure
 from vinegate.core.grade import at_most
-from vinegate.core.quantity import write
+from vinegate.core.numbers import read_numbers, write
 from vinegate.core.quick.tool import Tool
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
@@ -191,7 +191,7 @@ class Speeds(Facts):
     power_of: float | None = field(
         Fact(
             label="Power goes with speed to the",
-            read=lambda text: float(q.read_numbers(text)[0]),
+            read=lambda text: float(read_numbers(text)[0]),
             symbol="e",
             example="3",
         )

@@ -7,8 +7,8 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Facts, choice, field, measure
+from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
-from vinegate.core.quantity import write
 from vinegate.core.quick.tool import Tool
 from vinegate.core.record.unbalance import (
     DERATING_SOURCE,

@@ -10,7 +10,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.capture.features import Features, read_curve
 from vinegate.core.capture.process import Course
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.record.found import Against
 from vinegate.core.record.rerun import Again, Volts, again, held, settled_place
 from vinegate.core.start.connection import FULL, behave

@@ -19,7 +19,7 @@ from vinegate.core.grade import (
     ruled,
     unknown,
 )
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.record.facts import OF_FORM, AsSet, Before, Installed, Insulation, Rotation, steps_in
 from vinegate.core.record.found import Against, Forms
 from vinegate.core.record.insulation import (

@@ -6,8 +6,8 @@ from collections.abc import Iterator, Sequence
 from typing import Final
 
 from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
-from vinegate.core.quantity import write
 from vinegate.core.record.dead import measured
 from vinegate.core.record.facts import Condition, Running, Starting
 from vinegate.core.record.found import Against

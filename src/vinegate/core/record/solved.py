@@ -13,7 +13,7 @@ import numpy as np
 
 from vinegate.core.capture.features import Features
 from vinegate.core.capture.process import Course
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.record.found import Against
 from vinegate.core.record.rerun import Turn
 from vinegate.core.start.connection import behave

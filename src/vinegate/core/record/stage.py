@@ -8,8 +8,8 @@ from typing import Final
 
 from vinegate.core.answer import Piece
 from vinegate.core.grade import Gate, Kind, Verdict, informs, worst_of
+from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
-from vinegate.core.quantity import write
 from vinegate.core.record import dead, live
 from vinegate.core.record.facts import DONE, FORMS, TITLES, Taken, steps_in
 from vinegate.core.record.found import Against, Forms, against, filled, forms_of

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Final
 
 from vinegate.core.drive.stage import DRIVE
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 
 if TYPE_CHECKING:
     from vinegate.core.plan import Plan

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.quantity import FORCE, write
+from vinegate.core.numbers import write
+from vinegate.core.quantity import FORCE
 from vinegate.core.replacement.electric import rated_nm
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair

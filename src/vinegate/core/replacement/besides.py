@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.drive.facts import Drive
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.replacement.direction import reversing
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair

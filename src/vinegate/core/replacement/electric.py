@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from typing import Final
 
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, shown
-from vinegate.core.quantity import WATT_PER_HP, write
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Machine, Pair
 from vinegate.core.start.way import Windings

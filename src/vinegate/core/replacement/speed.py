@@ -10,7 +10,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.load import pump
 from vinegate.core.load.curve import shutoff_of, static_of
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.replacement.electric import rated_nm, synchronous_rpm
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import RPM, Machine, Pair

@@ -11,8 +11,8 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import breakdown_slip
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
-from vinegate.core.quantity import write
 from vinegate.core.replacement.electric import rated_nm, synchronous_rpm
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Machine, Pair

@@ -12,9 +12,9 @@ from vinegate.core.machine.curves import run_at
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.machine.stage import MACHINE
+from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
-from vinegate.core.quantity import write
 from vinegate.core.replacement.electric import synchronous_rpm
 from vinegate.core.replacement.facts import NewMachine, NewPlate
 from vinegate.core.replacement.fits import Fits, Row, Said

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Gate, Kind, Verdict, worst_of
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.rules import Words
 from vinegate.core.start import ways
 from vinegate.core.start.changeover import ChangeOver

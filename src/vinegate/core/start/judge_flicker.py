@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, Kind, at_most
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.flicker import lamp_at, severity, shape_factor
 from vinegate.core.start.judge_volts import deepest_dip_pu

@@ -9,7 +9,7 @@ from typing import Final
 from vinegate.core.grade import Gate, Kind, at_most, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.machine.stall import COLD_TIMES
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import offset_factor

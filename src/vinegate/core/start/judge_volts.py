@@ -10,7 +10,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, at_least, at_most, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.asked import Asked, Sensitive
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.simulation import MethodRun

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.rules import Words
 from vinegate.core.start import ways
 from vinegate.core.start.compare import Comparison, MethodRow

@@ -15,12 +15,12 @@ from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.machine.stall import Stalls
+from vinegate.core.numbers import write
 from vinegate.core.plate.gates import RECTIFIER
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from vinegate.core.grade import Gate, at_least
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.first_moment import Moment

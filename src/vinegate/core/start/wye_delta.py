@@ -7,8 +7,8 @@ import math
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, check, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.plate.volts import Connection, VoltsDesignation, Winding
-from vinegate.core.quantity import write
 from vinegate.core.rules import RuleSet
 from vinegate.core.turning import Turns
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.rules.protocol import Allowed, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starter.burdens import Burden

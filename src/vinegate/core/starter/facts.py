@@ -7,7 +7,7 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole
-from vinegate.core.quantity import QuantityError
+from vinegate.core.numbers import QuantityError
 from vinegate.core.starter import quantities as c
 from vinegate.core.starter.speeds import NAMES
 

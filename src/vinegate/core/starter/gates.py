@@ -7,7 +7,7 @@ from typing import Final, Protocol
 
 from vinegate.core.facts import Circuit as Facts
 from vinegate.core.grade import Gate, breaks, from_answer, meets, rule, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.logic import Circuit

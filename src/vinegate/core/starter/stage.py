@@ -8,10 +8,10 @@ from typing import Final
 
 from vinegate.core.fed import fed
 from vinegate.core.grade import Verdict, unknown
+from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.reclosure import Spike

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vinegate.core.answer import Piece
 from vinegate.core.grade import Verdict
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.stop.stage import Stopping
 from vinegate.core.stop.ways import ALONE
 

@@ -11,7 +11,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.drive.bus import switching_v
 from vinegate.core.grade import Answer, breaks
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, slow
 from vinegate.core.stop.friction import brake_torque

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.grade import Gate, at_most, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 
 

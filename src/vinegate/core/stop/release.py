@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Final
 
 from vinegate.core.grade import Answer, Gate, breaks, depends, from_answer, lacks, meets, ruled, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.ways import way_of
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.way import Way

@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.grade import Answer, Verdict, breaks, depends, lacks, meets
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.detail import evenly, listed
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, after, freely, joined

@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole, words
-from vinegate.core.quantity import QuantityError
+from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.system_volts import read_system_volts
 from vinegate.core.tables import load
 
@@ -44,7 +44,7 @@ def read_x_over_r(text: str) -> float:
     inverse = re.match(r"R\s*/\s*X\s*[:=]?\s*", body, re.I)
     plain = re.match(r"X\s*/\s*R\s*[:=]?\s*", body, re.I)
     if inverse:
-        (number,) = [q.read_numbers(body[inverse.end() :])[-1]]
+        (number,) = [read_numbers(body[inverse.end() :])[-1]]
         if number <= 0:
             raise QuantityError("R/X is above zero: write it like R/X 0.25.")
         return q.X_OVER_R.read(repr(1 / number))

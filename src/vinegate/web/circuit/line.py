@@ -9,9 +9,10 @@ from typing import Any, Final
 from vinegate.core.facts import Circuit, Job, RuleSetName
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.load.facts import LOAD_KINDS
+from vinegate.core.numbers import QuantityError, write
 from vinegate.core.plan import Plan
 from vinegate.core.protection.facts import PLACES
-from vinegate.core.quantity import LENGTH, WATT_PER_HP, QuantityError, write
+from vinegate.core.quantity import LENGTH, WATT_PER_HP
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import MethodRow, names_of
 from vinegate.core.start.way import Way, Windings

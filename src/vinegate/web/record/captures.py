@@ -20,7 +20,7 @@ from vinegate.core.capture.mapping import ROLES, Mapped, Use, guess, mapped
 from vinegate.core.capture.process import Course, course_of
 from vinegate.core.capture.recording import CaptureError, Recording
 from vinegate.core.capture.writing import write_csv, write_single
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.record.causes import Cause, causes, signs_of
 from vinegate.core.record.compared import Compared, compare, said
 from vinegate.core.record.found import plan_side

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from vinegate.core.numbers import write
 from vinegate.core.plan import Plan
-from vinegate.core.quantity import write
 
 
 def expected(plan: Plan, form: str) -> dict[str, str]:

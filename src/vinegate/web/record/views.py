@@ -13,7 +13,7 @@ from flask_wtf.csrf import generate_csrf
 
 from vinegate.core.facts import read_circuit
 from vinegate.core.field import Fact
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.record.facts import DONE, FORMS, INSTALL, OF_FORM, TITLES, steps_in
 from vinegate.core.record.stage import CAUTION, RECORD
 from vinegate.core.replacement.stage import REPLACEMENT

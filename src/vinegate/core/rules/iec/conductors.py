@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.grade import Gate, Verdict, at_least, at_most, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import lacks_current, nothing, table
-from vinegate.core.quantity import write
 from vinegate.core.rules.iec.earth import disconnection, earth_loop, earthing_gates, protective_withstand
 from vinegate.core.rules.iec.laid import BULK, Laid, laid, over_ways, unsaid_of
 from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size

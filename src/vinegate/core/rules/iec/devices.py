@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, unknown
+from vinegate.core.numbers import write
 from vinegate.core.protection.bands import Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
 from vinegate.core.protection.hold import hold
@@ -25,7 +26,6 @@ from vinegate.core.protection.sizing import (
     rating_gate,
     table,
 )
-from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
 

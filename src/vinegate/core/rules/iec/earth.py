@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, at_most, confirm, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
 from vinegate.core.protection.need import Need
-from vinegate.core.quantity import write
 from vinegate.core.rules.iec.sizes import area_mm2
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.tree import board_name

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vinegate.core.facts import Job
+from vinegate.core.numbers import write
 from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate
-from vinegate.core.quantity import write
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure

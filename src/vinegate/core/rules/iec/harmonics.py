@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Final
 import numpy as np
 
 from vinegate.core.grade import Gate, at_most, from_answer, on_site, rule
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 

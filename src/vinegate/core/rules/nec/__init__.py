@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Final
 
+from vinegate.core.numbers import write
 from vinegate.core.protection.ratings import standard_ratings
-from vinegate.core.quantity import WATT_PER_HP, write
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules.nec import conductors as runs
 from vinegate.core.rules.nec import devices
 from vinegate.core.rules.nec.control import CONTROL

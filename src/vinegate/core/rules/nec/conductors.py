@@ -6,12 +6,12 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, over, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, standard_ratings
 from vinegate.core.protection.sizing import lacks_current, nothing, table
-from vinegate.core.quantity import write
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
 from vinegate.core.tables import load

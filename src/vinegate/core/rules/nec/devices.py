@@ -8,6 +8,7 @@ from typing import Any, Final
 
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, at_most, confirm, rule, unknown
+from vinegate.core.numbers import write
 from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
 from vinegate.core.protection.hold import hold, peak_a
@@ -26,7 +27,6 @@ from vinegate.core.protection.sizing import (
     rating_gate,
     table,
 )
-from vinegate.core.quantity import write
 from vinegate.core.rules.nec.table_current import column_volts
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings

@@ -6,7 +6,7 @@ import math
 from typing import TYPE_CHECKING, Final
 
 from vinegate.core.grade import Gate, at_most
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.start.drive_course import drive_course
 from vinegate.core.start.simulation import MethodRun, Simulation
 from vinegate.core.start.trace import Outcome

@@ -6,7 +6,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.stop.armature import ohms_at, stage_speeds, total_ohms
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, slow, with_steps

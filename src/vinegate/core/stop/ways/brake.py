@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.friction import SETTINGS, SIZES, brake_course, brake_torque
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of

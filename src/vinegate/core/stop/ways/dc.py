@@ -7,7 +7,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Gate, at_least, breaks, confirm
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, cut, staying
 from vinegate.core.stop.direct import TIMER_TIMES, dc_course, delay_s, direct_a, path, peak_pu, slowest_s

@@ -6,7 +6,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_most, rule, unknown
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.drive import RAMP_HANDLE, RAMP_SETTINGS, RAMP_SIZES, ramp_row, resistor
 from vinegate.core.stop.limited import limited

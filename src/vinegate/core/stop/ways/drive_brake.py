@@ -7,7 +7,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.grade import Answer, breaks
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, slow, with_steps
 from vinegate.core.stop.drive import RAMP_SETTINGS, RAMP_SIZES, asks_nm, closes_pu, closing_j, drive_gives_nm, ramp_s

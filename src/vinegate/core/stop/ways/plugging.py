@@ -8,7 +8,7 @@ import numpy as np
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Gate, breaks, meets, rule
-from vinegate.core.quantity import write
+from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, plugging, slow
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of, unknown_row

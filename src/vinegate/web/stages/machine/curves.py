@@ -14,8 +14,9 @@ from markupsafe import Markup
 
 from vinegate.core.machine.curves import Curves, curves
 from vinegate.core.machine.describe import Machine
+from vinegate.core.numbers import QuantityError, write
 from vinegate.core.plan import Plan
-from vinegate.core.quantity import FREQUENCY, VOLTAGE, QuantityError, write
+from vinegate.core.quantity import FREQUENCY, VOLTAGE
 from vinegate.core.rules.sets import rule_set
 from vinegate.drawing.machine_chart import machine_chart
 from vinegate.drawing.scene import Scene, svg

@@ -9,12 +9,12 @@ from typing import Final
 from markupsafe import Markup
 
 from vinegate.core.facts import Circuit, Job, kind_of, number_of
+from vinegate.core.numbers import write
 from vinegate.core.place.covers import lacking
 from vinegate.core.place.devices import DEVICES, area_name, level_or_division, marking_of, short
 from vinegate.core.place.explain import Part, explain
 from vinegate.core.place.temperature import lowest
 from vinegate.core.plan import Plan
-from vinegate.core.quantity import write
 from vinegate.core.rules.sets import rule_set
 from vinegate.drawing.areas_sketch import Ground, areas_sketch
 from vinegate.drawing.scene import svg

@@ -10,11 +10,11 @@ from markupsafe import Markup
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, Verdict, worst
+from vinegate.core.numbers import write
 from vinegate.core.plan import Plan
 from vinegate.core.protection.chart import TimeCurrent, time_current
 from vinegate.core.protection.facts import DEVICES_IEC, DEVICES_NEC
 from vinegate.core.protection.need import Device
-from vinegate.core.quantity import write
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.tables.trip_class import trip_class
 from vinegate.drawing.scene import Scene, svg

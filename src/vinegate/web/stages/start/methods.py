@@ -8,8 +8,8 @@ from typing import Final
 from markupsafe import Markup
 
 from vinegate.core.grade import Verdict
+from vinegate.core.numbers import write
 from vinegate.core.plan import Plan
-from vinegate.core.quantity import write
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start import ways
 from vinegate.core.start.compare import MethodRow
