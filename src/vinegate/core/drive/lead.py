@@ -14,7 +14,7 @@ from vinegate.core.grade import Gate, Verdict, at_most, check, rule, settled_by,
 from vinegate.core.numbers import write
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns
-from vinegate.core.working import Provenance
+from vinegate.core.working import Figure, Provenance
 
 _HIGH_LINE: Final = 1.1
 _SCHOOLS: Final = (2.0, 3.0)
@@ -63,81 +63,72 @@ def lead_of(need: Need) -> Lead | None:
         return None
     length = sheet.given("lead_m", "Lead to the motor", "l", metres, "m",
                          source="entered" if facts.lead_m is not None else "the run's length")  # fmt: skip
-    speed = sheet.given("wave", "Speed of the pulse in it", "v", preset("drive_speed_in_lead"), "m/µs",
-                        provenance=Provenance.ASSUMED, source="half of light's, by the insulation")  # fmt: skip
-    rise_us = 1e6 * facts.rise_s if facts.rise_s is not None else preset("drive_rise")
-    rise = sheet.given(
-        "rise_us",
-        "Rise of the pulse",
-        "t_r",
-        rise_us,
-        "µs",
-        source="entered" if facts.rise_s else "usual of present transistors",
-        provenance=Provenance.STATED if facts.rise_s is not None else Provenance.ASSUMED,
-    )
-    times = _REACTOR_TIMES if facts.filter == "output-reactor" else 1.0
-    halves = []
-    for share, mark in zip(_SCHOOLS, ("half", "third"), strict=True):
-        halves.append(
-            sheet.work(
-                f"critical_{mark}",
-                f"Critical length, a {mark} of the way",
-                f"l_{share:g}",
-                times * speed.value * rise.value / share,
-                "m",
-                formula=f"{f'{times:g}·' if times != 1 else ''}v·t_r/{share:g}",
-                inputs=(speed, rise),
-                source="two schools; the shorter is judged by"
-                if share == _SCHOOLS[0]
-                else "by the pulse's shape: von Jouanne, Enjeti",
-            )
-        )
-    bus_v = max(_HIGH_LINE * math.sqrt(2) * need.line_v, _braking_v(need))
-    bus = sheet.given(
-        "bus_v",
-        "Bus at its highest",
-        "U_d",
-        bus_v,
-        "V",
-        provenance=Provenance.TABLE,
-        source="√2·1.1·U, or where its resistor switches in",
-    )
-    gamma = next(row for row in _REFLECTED if need.power_w < row[0])
-    reflected = sheet.given("reflected", "Reflected at the motor", "ρ", gamma[1], "", provenance=Provenance.ASSUMED,
+    half, third = _critical(need)
+    bus = _bus(need)
+    _, share, low_share, high_share = next(row for row in _REFLECTED if need.power_w < row[0])
+    reflected = sheet.given("reflected", "Reflected at the motor", "ρ", share, "", provenance=Provenance.ASSUMED,
                             source="by its size, usual")  # fmt: skip
     left = _overshoot(need, metres)
-    worst = halves[1]
-    formula = f"U_d·(1+{left:g})" if left is not None else ("U_d·(1+ρ)" if metres >= worst.value else "U_d·(1+ρ·l/l_3)")
-    value = bus_v * (1 + (left if left is not None else gamma[1] * min(1.0, metres / worst.value)))
-    peak = sheet.work(
-        "peak",
-        "Peak at the motor's terminals",
-        "Û",
-        value,
-        "V",
-        formula=formula,
-        inputs=(bus, reflected, length, worst),
-        source=_SOURCE,
-        provenance=Provenance.ESTIMATED,
-    )
+    peak = _peak(need, bus, reflected, length, third, left)
     limit, low, high, known = _limit(need)
+    brakes = bus.value > _HIGH_LINE * math.sqrt(2) * need.line_v
     return Lead(
         length_m=metres,
-        critical_m=(halves[0].value, halves[1].value),
-        reflected=gamma[1],
-        bus_v=bus_v,
+        critical_m=(half.value, third.value),
+        reflected=share,
+        bus_v=bus.value,
         peak_v=peak.value,
-        low_v=_corner(need, metres, bus_v, gamma[2], left, best=True),
-        high_v=_corner(need, metres, bus_v, gamma[3], left, best=False),
+        low_v=_corner(need, metres, bus.value, low_share, left, best=True),
+        high_v=_corner(need, metres, bus.value, high_share, left, best=False),
         limit_v=limit,
         limit_low_v=low,
         limit_high_v=high,
         known=known,
         filter=facts.filter or "none",
-        when="while its resistor works"
-        if bus_v > _HIGH_LINE * math.sqrt(2) * need.line_v
-        else "with the line 10 % high",
+        when="while its resistor works" if brakes else "with the line 10 % high",
     )
+
+
+def _critical(need: Need) -> tuple[Figure, Figure]:
+    """The length from which the pulse is wholly reflected, by two schools: a half of its way, and a third."""
+    sheet, facts = need.sheet, need.facts
+    speed = sheet.given("wave", "Speed of the pulse in it", "v", preset("drive_speed_in_lead"), "m/µs",
+                        provenance=Provenance.ASSUMED, source="half of light's, by the insulation")  # fmt: skip
+    stated = facts.rise_s is not None
+    rise = sheet.given(
+        "rise_us", "Rise of the pulse", "t_r", 1e6 * facts.rise_s if facts.rise_s else preset("drive_rise"), "µs",
+        source="entered" if stated else "usual of present transistors",
+        provenance=Provenance.STATED if stated else Provenance.ASSUMED,
+    )  # fmt: skip
+    times = _REACTOR_TIMES if facts.filter == "output-reactor" else 1.0
+    sources = ("two schools; the shorter is judged by", "by the pulse's shape: von Jouanne, Enjeti")
+    half, third = (
+        sheet.work(
+            f"critical_{mark}", f"Critical length, a {mark} of the way", f"l_{share:g}",
+            times * speed.value * rise.value / share, "m",
+            formula=f"{f'{times:g}·' if times != 1 else ''}v·t_r/{share:g}", inputs=(speed, rise), source=source,
+        )
+        for share, mark, source in zip(_SCHOOLS, ("half", "third"), sources, strict=True)
+    )  # fmt: skip
+    return half, third
+
+
+def _bus(need: Need) -> Figure:
+    """At its highest: the line a tenth high, or where the resistor switches in."""
+    bus_v = max(_HIGH_LINE * math.sqrt(2) * need.line_v, _braking_v(need))
+    return need.sheet.given("bus_v", "Bus at its highest", "U_d", bus_v, "V", provenance=Provenance.TABLE,
+                            source="√2·1.1·U, or where its resistor switches in")  # fmt: skip
+
+
+def _peak(need: Need, bus: Figure, reflected: Figure, length: Figure, critical: Figure, left: float | None) -> Figure:
+    """At the terminals. `left` is the overshoot that a filter leaves, where there is one."""
+    whole = length.value >= critical.value
+    formula = f"U_d·(1+{left:g})" if left is not None else ("U_d·(1+ρ)" if whole else "U_d·(1+ρ·l/l_3)")
+    share = left if left is not None else reflected.value * min(1.0, length.value / critical.value)
+    return need.sheet.work(
+        "peak", "Peak at the motor's terminals", "Û", bus.value * (1 + share), "V", formula=formula,
+        inputs=(bus, reflected, length, critical), source=_SOURCE, provenance=Provenance.ESTIMATED,
+    )  # fmt: skip
 
 
 def _braking_v(need: Need) -> float:
