@@ -69,6 +69,8 @@ class Kept:
     last: tuple[Given, dict[Hashable, Step]] | None = None
     """Exchanged as one, so that two requests at once see either plan whole."""
     closed: dict[str, Closed] = field(default_factory=dict)
+    supposed: dict[Hashable, tuple[Given, dict[Hashable, Step]]] = field(default_factory=dict)
+    """The last plan of what was supposed beside it, by what was: taken up as this one is."""
 
     @property
     def steps(self) -> dict[Hashable, Step]:
@@ -84,13 +86,16 @@ class Work:
         self.job, self.circuit = watched_job(job, self._book), watched_circuit(circuit, self._book)
         self.rules = rules
         self._kept = kept if kept is not None else Kept()
-        self._old: dict[Hashable, Step] = {}
-        self._changed: Reads = set()
+        self._before: list[tuple[dict[Hashable, Step], Reads]] = []
         if self._kept.last is not None:
-            before, self._old = self._kept.last
-            self._changed = self._given.changed_since(before)
+            self._take_up(self._kept.last)
         self._done: dict[Hashable, Step] = {}
         self._now: Step | None = None
+
+    def _take_up(self, last: tuple[Given, dict[Hashable, Step]]) -> None:
+        """Look there too for steps that still hold, after those that were taken up earlier."""
+        given, steps = last
+        self._before.append((steps, self._given.changed_since(given)))
 
     def found(self, stage: Specification[R]) -> R:
         """What a stage finds: kept from before where nothing it read has changed."""
@@ -131,31 +136,35 @@ class Work:
         work = Work(
             self._given.job, replace(circuit, **changed), self.rules, Kept(last=(self._given, dict(self._done)))
         )
+        key = tuple((part, tuple(sorted(values))) for part, values in sorted(parts.items()))
+        if key in self._kept.supposed:
+            work._take_up(self._kept.supposed[key])
         result = work.step("supposed", lambda: found(work))
+        self._kept.supposed[key] = (work._given, work._done)
         self._book.reads |= work.reads()
         return result
 
     def keep(self) -> None:
         """Remember this plan's steps, and those of before that still hold though it did not take them."""
-        for key, old in self._old.items():
+        for key, old in self._before[0][0].items() if self._before else ():
             if key not in self._done and self._still(key, old.given) is old:
                 self._done[key] = old
         self._kept.last = (self._given, self._done)
 
     def _still(self, key: Hashable, given: tuple[object, ...]) -> Step | None:
         """The step as it was, where it still holds."""
-        old = self._old.get(key)
-        if old is None or not old.reads.isdisjoint(self._changed) or not alike(old.given, given):
-            return None
-        for name, used in old.uses.items():
-            if not self._holds(name, used):
-                return None
-        return old
+        for steps, changed in self._before:
+            old = steps.get(key)
+            if old is None or not old.reads.isdisjoint(changed) or not alike(old.given, given):
+                continue
+            if all(self._holds(name, used) for name, used in old.uses.items()):
+                return old
+        return None
 
     def _holds(self, key: Hashable, used: object) -> bool:
         done = self._done.get(key)
         if done is None:
-            old = self._old.get(key)
+            old = next((steps[key] for steps, _ in self._before if key in steps), None)
             done = self._still(key, old.given) if old is not None else None
             if done is None:
                 return False
@@ -170,7 +179,9 @@ class Work:
             step.found = make()
         finally:
             self._now, self._book.reads = outer, reads
-        old = self._old.get(key)
-        if old is not None and alike(old.found, step.found):
-            step.found = old.found  # what rests on it still holds
+        for steps, _ in self._before:
+            old = steps.get(key)
+            if old is not None and alike(old.found, step.found):
+                step.found = old.found  # what rests on it still holds
+                break
         return step
