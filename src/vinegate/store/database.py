@@ -45,12 +45,21 @@ class _Pool(PooledMySQLDatabase):
             self._close_raw(conn)
         return closed
 
+    def connect(self, reuse_if_open: bool = False) -> bool:
+        """As usual; the blocks that one is within are kept, whose ends look for themselves."""
+        within = self._state.ctx
+        opened: bool = super().connect(reuse_if_open)
+        self._state.ctx = within
+        return opened
+
     def lost(self) -> None:
         """The connection in hand is no good: it does not go back, and its server is passed over for a while."""
         if not self.is_closed():
             connection = self.connection()
             self.hosts.failed((connection.host, connection.port))
+            within = self._state.ctx  # closing forgets them
             self.manual_close()
+            self._state.ctx = within
 
 
 class _Cluster(_Pool):
