@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import signal
 import statistics
 import subprocess
@@ -126,7 +127,10 @@ def _other(victim: Callable[[], int], fallen: int) -> bool:
 
 def _odd(table: Table, app: Application, ines: Person, job: int, requests: int, seed: int) -> None:
     _, page = ines.ask("GET", f"/jobs/{job}/L-0/start")
-    found = Odd(app.port, ines.cookie, hidden(page, "csrf_token"), job, "L-0", seed).sent(requests)
+    made = {"csrf_token": hidden(page, "csrf_token"), "name": "odd", "days": "1", "writes": "yes"}
+    shown = re.search(r"<code>([^<]+)</code>", ines.ask("POST", "/account/tokens", made)[1])
+    bearer = shown[1] if shown else ""
+    found = Odd(app.port, ines.cookie, hidden(page, "csrf_token"), bearer, job, "L-0", seed).sent(requests)
     for kind, counts in found.items():
         faults = sum(count for status, count in counts.items() if status[:1] == "5")
         table.row(f"odd requests: {kind}", _counts(counts), well=not faults)

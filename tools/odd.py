@@ -69,13 +69,23 @@ _FIELDS = (
     "plate",
     "",
 )
+_PROGRAMS = (
+    ("POST", "/api/v1/plan"),
+    ("POST", "/api/v1/plan"),
+    ("POST", "/api/v1/jobs"),
+    ("POST", "/api/v1/jobs/{job}/circuits"),
+    ("PATCH", "/api/v1/jobs/{job}/circuits/{tag}"),
+    ("GET", "/api/v1/jobs/{job}/circuits/{}"),
+    ("GET", "/api/v1/jobs?page={}&size={}"),
+    ("DELETE", "/api/v1/jobs/{job}/circuits/{}"),
+)
 
 
 class Odd:
     """Draws and sends them."""
 
-    def __init__(self, port: int, cookie: str, token: str, job: int, tag: str, seed: int) -> None:
-        self._port, self._cookie, self._token = port, cookie, token
+    def __init__(self, port: int, cookie: str, token: str, bearer: str, job: int, tag: str, seed: int) -> None:
+        self._port, self._cookie, self._token, self._bearer = port, cookie, token, bearer
         self._job, self._tag, self._random = job, tag, random.Random(seed)
 
     def sent(self, count: int) -> dict[str, Counter[str]]:
@@ -158,19 +168,24 @@ class Odd:
         return self._ask("POST", path, b"".join(parts), {"Content-Type": f"multipart/form-data; boundary={edge}"})
 
     def _json(self) -> str:
+        """To the interface of programs, by one that may write."""
         value = self._random.choice(
             (
-                None,
-                [],
-                7,
-                self._one(),
-                {"plate": self._one()},
-                {"plate": {"power": [self._one()]}},
+                None, [], 7, self._one(), {"plate": self._one()}, {"plate": {"power": [self._one()]}},
                 {self._one(): {self._one(): self._one()}},
+                {"name": self._one(), "rules": self._one(), "tag": self._one()},
+                {"rules": "nec", "job": {}, "circuit": {"plate": {"power": self._one()}}},
             )
-        )
+        )  # fmt: skip
         body = json.dumps(value).encode() if self._random.random() < 0.8 else self._random.randbytes(60)
-        return self._ask("POST", "/api/v1/plan", body, {"Content-Type": "application/json"})
+        method, path = self._random.choice(_PROGRAMS)
+        path = (
+            path.replace("{job}", str(self._job)).replace("{tag}", self._tag).replace("{}", quote(self._one(), safe=""))
+        )
+        heads = {"Content-Type": "application/json", "Authorization": f"Bearer {self._bearer}"}
+        if self._random.random() < 0.3:
+            heads["Idempotency-Key"] = quote(self._one())
+        return self._ask(method, path, body, heads)
 
     def _heads(self) -> str:
         name = self._random.choice(
