@@ -94,4 +94,5 @@ def stage_in(stage: Stage, rules: str) -> Stage:
 
 
 def missing_in(missing: Missing, rules: str) -> Missing:
-    return replace(missing, label=say(missing.label, rules), gives=say(missing.gives, rules))
+    label, gives = say(missing.label, rules), say(missing.gives, rules)
+    return missing if (label, gives) == (missing.label, missing.gives) else replace(missing, label=label, gives=gives)

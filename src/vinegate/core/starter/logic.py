@@ -199,7 +199,8 @@ class Circuit:
 
     def timeless(self) -> Circuit:
         """The same with every timer and pause at nought: what is true however long they are set is found once."""
-        return replace(self, pause_s=0.0, devices=tuple(replace(one, delay_s=0.0) for one in self.devices))
+        devices = tuple(replace(one, delay_s=0.0) if one.delay_s else one for one in self.devices)
+        return replace(self, pause_s=0.0, devices=devices)
 
     def device(self, tag: str) -> Device:
         """Raises StopIteration."""

@@ -78,7 +78,9 @@ def _plan(work: Work) -> Stopping | None:
     rows = _rows(work, means, asked, circuit.stop.method)
     chosen = circuit.stop.method or _cheapest(rows)
     found = Stopping(
-        rows=tuple(replace(row, chosen=row.method == chosen) for row in rows), chosen=chosen, must_hold=asked.must_hold
+        rows=tuple(replace(row, chosen=True) if row.method == chosen else row for row in rows),
+        chosen=chosen,
+        must_hold=asked.must_hold,
     )
     put_figures(sheet, asked, load, found.used, way_of(chosen))
     sheet.gates += gates_of(circuit, asked, found.used, way_of(chosen), study.per_hour, started_by)
