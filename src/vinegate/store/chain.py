@@ -55,7 +55,10 @@ def _rows(job_id: int, *, free: bool = False) -> Iterator[tuple[str, Any]]:
 
 
 def seal(job_id: int) -> int:
-    """Bind the rows that are not bound yet. Returns how many; one at a time a job."""
+    """Bind the rows that are not bound yet. Returns how many; one at a time a job.
+
+    The transaction holds the job before it reads anything: what it reads later is as it was at its first reading.
+    """
     hold(Job, job_id)
     last = Link.select().where(Link.job == job_id).order_by(Link.id.desc()).first()
     before, count = (last.digest if last else _START), 0

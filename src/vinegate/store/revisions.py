@@ -110,6 +110,7 @@ def reviews(row: Revision) -> list[Review]:
 @transaction
 def review(access: Access, circuit: Circuit, row: Revision, *, accepted: bool, note: str) -> Review:
     """A reviewer's word beside a revision. Raises NotYours."""
+    hold(Job, access.job.id)
     if accepted and id_of(row, "issued_by") == access.user.id:
         raise NotYours("Who issued a revision does not accept it: another reviewer does.")
     if accepted and Comment.select().where((Comment.revision == row) & Comment.closed_at.is_null()).exists():
@@ -199,7 +200,8 @@ def comments(row: Revision) -> list[Comment]:
 
 @transaction
 def ask(access: Access, circuit: Circuit, row: Revision, subject: str, text: str) -> Comment:
-    """A question on a figure or gate."""
+    """A question on a figure or gate: before an acceptance, or after it, never beside it."""
+    hold(Job, access.job.id)
     note_trail(access.user, "asked", f"revision {row.letter}: {subject}", job=access.job, circuit=circuit)
     return Comment.create(revision=row, subject=subject[:120], text=text[:1000], user=access.user, at=now())
 
