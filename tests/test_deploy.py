@@ -15,10 +15,10 @@ from urllib.parse import urlencode
 import pymysql
 import pytest
 from tools.nodes import Node
-from tools.stand import free_port, until
+from tools.stand import until
 
 from tests.server import PASSWORD
-from vinegate.store.instance import server_user, tool
+from vinegate.store.instance import free_port, server_user, tool
 
 ROOT = Path(__file__).parents[1]
 TOOLS = ROOT / ".cluster/bin"

@@ -8,18 +8,16 @@ from __future__ import annotations
 import os
 import shutil
 import signal
-import socket
 import subprocess
 import time
 import uuid
-from contextlib import ExitStack
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, Final
 
 import pymysql
 
-from vinegate.store.instance import die_with_parent, server_user, tool
+from vinegate.store.instance import die_with_parent, free_port, server_user, tool
 
 ROOT: Final = Path(__file__).parents[1]
 SCRIPTS: Final = ROOT / ".cluster/sst"
@@ -224,11 +222,10 @@ def _answers(node: Node) -> bool:
 
 
 def _free_ports(count: int) -> list[int]:
-    with ExitStack() as held:
-        sockets = [held.enter_context(socket.socket()) for _ in range(count)]
-        for one in sockets:
-            one.bind(("127.0.0.1", 0))
-        return [one.getsockname()[1] for one in sockets]
+    found: set[int] = set()
+    while len(found) < count:
+        found.add(free_port())
+    return sorted(found)
 
 
 def _until(done: Any, complaint: str) -> None:

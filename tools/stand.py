@@ -17,16 +17,11 @@ from pathlib import Path
 from typing import Final
 
 from tools.nodes import Cluster
+from vinegate.store.instance import free_port
 
 ROOT: Final = Path(__file__).parents[1]
 _READY_S: Final = 90.0
 _SECRET: Final = "of a stand on loopback, thrown away with it"
-
-
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
 
 
 @dataclass(slots=True)

@@ -8,6 +8,7 @@ import fcntl
 import hashlib
 import os
 import pwd
+import secrets
 import shutil
 import signal
 import socket
@@ -24,6 +25,7 @@ _READY_WITHIN_S = 40.0
 _STOP_WITHIN_S = 30.0
 _LONGEST_SOCKET_PATH = 100
 _PR_SET_PDEATHSIG = 1
+_PORTS_FROM, _PORTS, _PORTS_TRIED = 15_000, 17_000, 200
 
 
 # Servers that this process started, so that their end is noticed.
@@ -252,10 +254,16 @@ def tool(name: str) -> str:
 
 
 def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port: int = probe.getsockname()[1]
-        return port
+    """A port that nobody has, below those that the system gives to connections: none of these takes it meanwhile.
+
+    Raises InstanceError.
+    """
+    for _ in range(_PORTS_TRIED):
+        port = _PORTS_FROM + secrets.randbelow(_PORTS)
+        with socket.socket() as probe, contextlib.suppress(OSError):
+            probe.bind(("127.0.0.1", port))
+            return port
+    raise InstanceError("no port is free on loopback")
 
 
 def _until(done: object, within_s: float, complaint: str) -> None:
