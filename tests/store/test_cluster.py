@@ -10,7 +10,7 @@ from tools.nodes import Cluster, there
 pytestmark = pytest.mark.skipif(not there(), reason="Galera is not installed")
 TAGS = ["P-11", "P-12", "P-13"]
 ROUNDS = 12
-MANY = 40  # the race is won by a millisecond: with rows only locked it is lost in one of some twenty
+MANY = 40  # won by a millisecond: with rows only locked it was lost within forty tries, not within six
 
 
 @pytest.fixture(scope="module")
