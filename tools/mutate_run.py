@@ -1,140 +1,129 @@
 """Changes one thing in core at a time, and says which changes no test notices.
 
-`tools/mutate SEED COUNT` draws so many places at random (comparisons, signs, guards, factors, constants), runs the
-core's tests on a copy of the tree with that one change, and prints kills by folder and every survivor. Slow: it is run
-by hand when tests are worked on, not in ./test.
+`tools/mutate SEED COUNT` draws so many places at random, runs the core's tests on a copy of the tree with that one
+change, and prints every survivor, kills by folder and the share. A change is tried on the test files that run its line,
+those that name its module first; the slow walks over random facts are left out. It is run by hand when tests are worked
+on, not in ./test.
 """
 
 from __future__ import annotations
 
-import ast
+import json
 import os
 import shutil
 import subprocess
 import sys
 import tempfile
+import time
 from collections import Counter
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from random import Random
 from typing import Final
 
+from mutants import CORE, Place, changed, places
+
 ROOT: Final = Path(__file__).parents[1]
-CORE: Final = ROOT / "src/vinegate/core"
-_COMPARE: Final = {
-    ast.Lt: ast.LtE,
-    ast.LtE: ast.Lt,
-    ast.Gt: ast.GtE,
-    ast.GtE: ast.Gt,
-    ast.Eq: ast.NotEq,
-    ast.NotEq: ast.Eq,
-    ast.Is: ast.IsNot,
-    ast.IsNot: ast.Is,
-    ast.In: ast.NotIn,
-    ast.NotIn: ast.In,
-}
-_ARITHMETIC: Final = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
 _LONGEST_S: Final = 900
+_FIRST_S: Final = (4.0, 20.0)
+"""How long the first groups of test files may take: what is killed is mostly killed by few."""
 
 
 @dataclass(frozen=True)
-class Place:
-    """Where a change is made: the file, and which of its changeable nodes, counted as they are walked."""
+class TestFile:
+    """One file of the core's tests: how long it takes, and what lines of core it runs, by file."""
 
-    path: Path
-    number: int
+    path: str
+    seconds: float
+    lines: dict[str, frozenset[int]]
 
-
-class _Changer(ast.NodeTransformer):
-    """Counts what can be changed; changes the one that is asked for."""
-
-    def __init__(self, wanted: int = -1) -> None:
-        self.wanted, self.count, self.said, self.line = wanted, 0, "", 0
-
-    def _here(self, node: ast.expr, said: str) -> bool:
-        here = self.count == self.wanted
-        self.count += 1
-        if here:
-            self.said, self.line = said, node.lineno
-        return here
-
-    def visit_Compare(self, node: ast.Compare) -> ast.AST:
-        self.generic_visit(node)
-        other = _COMPARE.get(type(node.ops[0]))
-        if other is not None and self._here(node, f"{type(node.ops[0]).__name__} → {other.__name__}"):
-            node.ops[0] = other()
-        return node
-
-    def visit_BinOp(self, node: ast.BinOp) -> ast.AST:
-        self.generic_visit(node)
-        text = isinstance(node.left, ast.Constant | ast.JoinedStr) and isinstance(getattr(node.left, "value", ""), str)
-        other = _ARITHMETIC.get(type(node.op))
-        if other is not None and not text and self._here(node, f"{type(node.op).__name__} → {other.__name__}"):
-            node.op = other()
-        return node
-
-    def visit_BoolOp(self, node: ast.BoolOp) -> ast.AST:
-        self.generic_visit(node)
-        other = ast.Or if isinstance(node.op, ast.And) else ast.And
-        if self._here(node, f"{type(node.op).__name__} → {other.__name__}"):
-            node.op = other()
-        return node
-
-    def visit_Constant(self, node: ast.Constant) -> ast.AST:
-        number = isinstance(node.value, int | float) and not isinstance(node.value, bool)
-        if number and self._here(node, f"{node.value} → changed"):
-            return ast.copy_location(ast.Constant(node.value * 1.15 + 1), node)
-        return node
-
-    def visit_FunctionDef(self, node: ast.FunctionDef) -> ast.AST:
-        node.body = [self.visit(part) for part in node.body]  # neither annotations nor defaults
-        return node
+    def runs(self, path: str, line: int) -> bool:
+        return line in self.lines.get(path, ())
 
 
-def places() -> list[Place]:
-    """Everything in core that can be changed."""
-    found = []
-    for path in sorted(CORE.rglob("*.py")):
-        changer = _Changer()
-        changer.visit(ast.parse(path.read_text()))
-        found += [Place(path, number) for number in range(changer.count)]
-    return found
+def _pytest(home: Path, *words: str, traced: Path | None = None) -> int:
+    command = [sys.executable, "-m"]
+    if traced is not None:
+        command += ["coverage", "run", f"--data-file={traced}", "--source", "src/vinegate/core", "-m"]
+    command += ["pytest", "-q", "-x", "-p", "no:playwright", "-W", "ignore", "-m", "not slow", *words]
+    environment = {**os.environ, "PYTHONPATH": str(home / "src"), "PYTHONDONTWRITEBYTECODE": "1"}
+    try:
+        return subprocess.run(
+            command, cwd=home, env=environment, capture_output=True, timeout=_LONGEST_S, check=False
+        ).returncode
+    except subprocess.TimeoutExpired:
+        return 1
 
 
-def survives(place: Place) -> tuple[bool, str]:
+def _watched(path: Path) -> TestFile:
+    """Runs a test file once with its lines of core recorded, in a process of its own: nothing is in a cache."""
+    with tempfile.TemporaryDirectory(prefix="lines-") as folder:
+        data, found = Path(folder) / "data", Path(folder) / "found.json"
+        begun = time.monotonic()
+        code = _pytest(ROOT, str(path.relative_to(ROOT)), traced=data)
+        seconds = time.monotonic() - begun
+        assert code in {0, 5}, f"{path} does not pass as it is"
+        subprocess.run(
+            [sys.executable, "-m", "coverage", "json", "-q", f"--data-file={data}", "-o", str(found)],
+            cwd=ROOT,
+            check=False,
+        )
+        files = json.loads(found.read_text())["files"] if found.exists() else {}
+    lines = {name: frozenset(file["executed_lines"]) for name, file in files.items()}
+    return TestFile(str(path.relative_to(ROOT)), seconds, lines)
+
+
+def _groups(place: Place, line: int, files: Sequence[TestFile]) -> Iterator[list[str]]:
+    """The files to try a change on, some at a time: its own examples, who names its module, then the quick ones."""
+    path = str(place.path.relative_to(ROOT))
+    module = path.removeprefix("src/").removesuffix(".py").replace("/", ".")
+    package = module.rpartition(".")[0]
+
+    def far(file: TestFile) -> tuple[int, float]:
+        text = (ROOT / file.path).read_text()
+        return (0 if f"{module} " in text else 1 if f"{package}." in text else 2), file.seconds
+
+    left = sorted((file for file in files if file.runs(path, line)), key=far)
+    group, taken = [path], 0.0
+    for longest in (*_FIRST_S, float("inf")):
+        while left and (taken == 0 or taken + left[0].seconds <= longest):
+            taken += left[0].seconds
+            group.append(left.pop(0).path)
+        if group:
+            yield group
+        group, taken = [], 0.0
+
+
+def survives(place: Place, files: Sequence[TestFile]) -> tuple[bool, str]:
     """Whether the core's tests pass with the change, and what it was."""
-    tree, changer = ast.parse(place.path.read_text()), _Changer(place.number)
-    changed = ast.unparse(ast.fix_missing_locations(changer.visit(tree)))
-    said = f"{place.path.relative_to(CORE)}:{changer.line} {changer.said}"
+    text, line, said = changed(place)
     with tempfile.TemporaryDirectory(prefix="mutant-") as folder:
         home = Path(folder)
         for part in ("src", "tests", "docs"):
             shutil.copytree(ROOT / part, home / part, ignore=shutil.ignore_patterns("__pycache__", "screenshots"))
         for name in ("pyproject.toml", "README.md"):
             shutil.copy(ROOT / name, home / name)
-        (home / place.path.relative_to(ROOT)).write_text(changed)
-        command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:playwright", "-W", "ignore", "tests/core"]
-        environment = {**os.environ, "PYTHONPATH": str(home / "src"), "PYTHONDONTWRITEBYTECODE": "1"}
-        try:
-            done = subprocess.run(
-                command, cwd=home, env=environment, capture_output=True, timeout=_LONGEST_S, check=False
-            )
-        except subprocess.TimeoutExpired:
-            return False, said
-        return done.returncode == 0, said
+        (home / place.path.relative_to(ROOT)).write_text(text)
+        lives = all(_pytest(home, *group) in {0, 5} for group in _groups(place, line, files))
+    return lives, f"{place.path.relative_to(CORE)}:{line} {said}"
 
 
 def main() -> None:
     seed, count = int(sys.argv[1]), int(sys.argv[2])
     drawn = Random(seed).sample(places(), count)
     killed, alive = Counter[str](), Counter[str]()
-    with ThreadPoolExecutor(os.cpu_count()) as pool:
-        for place, (lives, said) in zip(drawn, pool.map(survives, drawn), strict=True):
+    with ThreadPoolExecutor(int(os.environ.get("MUTATE_JOBS", os.cpu_count() or 1))) as pool:
+        files = list(pool.map(_watched, sorted((ROOT / "tests/core").glob("test_*.py"))))
+        print(f"{len(files)} test files watched, {sum(file.seconds for file in files):.0f} s of tests", flush=True)
+        for done, (place, (lives, said)) in enumerate(
+            zip(drawn, pool.map(lambda place: survives(place, files), drawn), strict=True), 1
+        ):
             folder = place.path.relative_to(CORE).parts[0]
             (alive if lives else killed)[folder] += 1
             if lives:
-                print(f"survives  {said}", flush=True)
+                print(f"{done:4}  survives  {said}", flush=True)
     for folder in sorted({*killed, *alive}):
         whole = killed[folder] + alive[folder]
         print(f"{folder:20} {killed[folder]:4} of {whole:4}  {100 * killed[folder] / whole:5.1f} %")
