@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -58,11 +60,29 @@ def describe(
     """The circuit's ohms and what it says, on the sheet."""
     assert rated.volts is not None
     provenance = Provenance.ESTIMATED if origin in ("fitted", "simple") else Provenance.STATED
-    source = _SOURCES[origin]
+    volts, torque = rated.volts.value, _rated_torque(rated) or 1.0
+    put = partial(sheet.given, provenance=provenance, source=_SOURCES[origin])
+    still = operate(circuit, 1.0, volts_v=volts)
+    power_factor, locked = float(still.power_factor), rules.words.locked_rotor.capitalize()
+    _put_ohms(put, circuit)
+    put("start_torque", "Torque at rest, of rated", "T_1", 100 * float(still.gap_torque_nm) / torque, "%")
+    put("start_current", f"{locked} current of the circuit", "I_1", float(still.line_current_a), "A")
+    _put_top(put, circuit, volts, torque, rules)
+    note = _angle_band(circuit, power_factor) if origin == "fitted" else ""
+    return Machine(
+        circuit=circuit,
+        origin=origin,
+        volts_v=volts,
+        rated_torque_nm=torque,
+        locked_rotor_power_factor=put("pf", f"{locked} power factor", "pf_LR", power_factor, "", note=note),
+        promise=promise,
+        factor_band=_angle_ends(circuit, power_factor) if origin == "fitted" else None,
+        locked_rotor_current_a=float(still.line_current_a),
+    )
 
-    def put(key: str, name: str, symbol: str, value: float, unit: str) -> Figure:
-        return sheet.given(key, name, symbol, value, unit, provenance=provenance, source=source)
 
+def _put_ohms(put: Callable[..., Figure], circuit: EquivalentCircuit) -> None:
+    """The circuit's parts, and what is left of them at rest and when cold."""
     put("r1", "Stator resistance", "R_1", circuit.r1_ohm, "Ω")
     put("x1", "Stator leakage reactance", "X_1", circuit.x1_ohm, "Ω")
     put("xm", "Magnetising reactance", "X_m", circuit.xm_ohm, "Ω")
@@ -76,44 +96,19 @@ def describe(
         put("leakage_left", "Leakage left at rest, where it saturates", "κ", 100 * circuit.saturated, "%")
     if circuit.cold < 1:
         put("rotor_cold", "Rotor resistance when cold, of that at rated load", "c", 100 * circuit.cold, "%")
-    volts = rated.volts.value
-    still = operate(circuit, 1.0, volts_v=volts)
+
+
+def _put_top(
+    put: Callable[..., Figure], circuit: EquivalentCircuit, volts: float, torque: float, rules: RuleSet
+) -> None:
+    """The largest torque, its speed, and the least on the way there."""
     top = breakdown(circuit, volts_v=volts)
     synchronous = circuit.synchronous_rad_s()
-    torque = _rated_torque(rated) or 1.0
-    put("start_torque", "Torque at rest, of rated", "T_1", 100 * float(still.gap_torque_nm) / torque, "%")
-    put(
-        "start_current",
-        f"{rules.words.locked_rotor.capitalize()} current of the circuit",
-        "I_1",
-        float(still.line_current_a),
-        "A",
-    )
     put("top_torque", "Largest torque, of rated", "T_top", 100 * top.torque_nm / torque, "%")
     put("top_speed", "at a speed of", "n_top", synchronous * (1 - top.slip) * 30 / math.pi, rules.words.speed_unit)
     slips = np.linspace(top.slip, 1.0, 200)
     least = float(operate(circuit, slips, volts_v=volts).gap_torque_nm.min())
     put("pull_up", "Least torque on the way up, of rated", "T_up", 100 * least / torque, "%")
-    power_factor = sheet.given(
-        "pf",
-        f"{rules.words.locked_rotor.capitalize()} power factor",
-        "pf_LR",
-        float(still.power_factor),
-        "",
-        provenance=provenance,
-        source=source,
-        note=_angle_band(circuit, float(still.power_factor)) if origin == "fitted" else "",
-    )
-    return Machine(
-        circuit=circuit,
-        origin=origin,
-        volts_v=volts,
-        rated_torque_nm=torque,
-        locked_rotor_power_factor=power_factor,
-        promise=promise,
-        factor_band=_angle_ends(circuit, float(still.power_factor)) if origin == "fitted" else None,
-        locked_rotor_current_a=float(still.line_current_a),
-    )
 
 
 def _angle_band(circuit: EquivalentCircuit, power_factor: float) -> str:
@@ -175,26 +170,15 @@ def describe_curve(
 ) -> Machine:
     """What a curve says: torque and current at rest where it starts so, the largest torque and its speed."""
     provenance = Provenance.STATED if origin == "maker's curve" else Provenance.ESTIMATED
-    source = _SOURCES[origin]
     found = curves(model, volts_v=volts_v, count=161)
-
-    def put(key: str, name: str, symbol: str, value: float, unit: str) -> Figure:
-        return sheet.given(key, name, symbol, value, unit, provenance=provenance, source=source)
-
-    factor = None
+    put = partial(sheet.given, provenance=provenance, source=_SOURCES[origin])
+    factor, locked = None, rules.words.locked_rotor.capitalize()
     if at_rest:
         put("start_torque", "Torque at rest, of rated", "T_1", 100 * float(found.torque_nm[0]) / rated_torque_nm, "%")
-        name = f"{rules.words.locked_rotor.capitalize()} current of the curve"
-        put("start_current", name, "I_1", float(found.line_current_a[0]), "A")
-        factor = sheet.given(
-            "pf",
-            f"{rules.words.locked_rotor.capitalize()} power factor",
-            "pf_LR",
-            float(found.power_factor[0]),
-            "",
-            provenance=provenance if power_factor_given or origin == "simple" else Provenance.ASSUMED,
-            source=source,
-        )
+        put("start_current", f"{locked} current of the curve", "I_1", float(found.line_current_a[0]), "A")
+        known = provenance if power_factor_given or origin == "simple" else Provenance.ASSUMED
+        at = float(found.power_factor[0])
+        factor = put("pf", f"{locked} power factor", "pf_LR", at, "", provenance=known)
     best = int(np.argmax(found.torque_nm))
     put("top_torque", "Largest torque, of rated", "T_top", 100 * float(found.torque_nm[best]) / rated_torque_nm, "%")
     put("top_speed", "at a speed of", "n_top", float(found.speed_rpm[best]), rules.words.speed_unit)

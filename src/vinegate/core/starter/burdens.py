@@ -73,10 +73,15 @@ def _walked(circuit: Circuit) -> tuple[Burden, ...]:
         if stop is not None:
             turning = tuple(on or tag in circuit.speeds[:1] for tag, on in zip(moving.inputs, let_go, strict=True))
             _through(moving, {State(state.coils, _with(turning, stop, on=True)) for state in ends}, found)
-    return tuple(
+    largest = [
         one for one in found
         if not any(one != other and one.pulls <= other.pulls and one.held <= other.held for other in found)
-    )  # fmt: skip
+    ]  # fmt: skip
+
+    def place(one: Burden) -> tuple[list[int], list[int]]:
+        return sorted(map(moving.tags.index, one.pulls)), sorted(map(moving.tags.index, one.held))
+
+    return tuple(sorted(largest, key=place))  # in the order of the drawing: of two alike, always the same is named
 
 
 def _with(pressed: tuple[bool, ...], place: int, *, on: bool) -> tuple[bool, ...]:
