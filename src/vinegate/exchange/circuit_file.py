@@ -54,18 +54,7 @@ def read(text: str) -> JobFile:
 
     Only the structure is checked here: a fact that cannot be read is the plan's to report.
     """
-    try:
-        document = json.loads(text)
-    except json.JSONDecodeError as error:
-        raise UnreadableFile(f"line {error.lineno}, column {error.colno}: not JSON: {error.msg}") from None
-    except RecursionError:
-        raise UnreadableFile("it is nested deeper than any job is") from None
-    except ValueError:
-        raise UnreadableFile("a number in it has more digits than any fact has") from None
-    try:
-        json.dumps(document, ensure_ascii=False).encode()
-    except UnicodeEncodeError:
-        raise UnreadableFile("it holds half of a character (a lone surrogate), which no text can keep") from None
+    document = _document(text)
     _object(document, "the file")
     if document.get("format") not in (FORMAT, *OLDER):
         readable = " and ".join(repr(one) for one in (*OLDER, FORMAT))
@@ -85,17 +74,38 @@ def read(text: str) -> JobFile:
     read_circuits = tuple(_circuit(item, f"circuits[{index}]") for index, item in enumerate(circuits))
     if len(circuits) > MOST_CIRCUITS:
         raise UnreadableFile(f"circuits: {len(circuits)} are more than {MOST_CIRCUITS}")
-    seen: set[str] = set()
-    for tag, _ in read_circuits:
-        if tag.casefold() in seen:
-            raise UnreadableFile(f"circuits: the tag {tag} stands twice")
-        seen.add(tag.casefold())
+    _each_tag_once(read_circuits)
     return JobFile(
         name=str(job.get("name") or "Unnamed job"),
         rules=RuleSetName(rules),
         facts=_stages(job, [*JOB_STAGES, *(key for kind in LISTED for key in listed_keys(job, kind))], "job"),
         circuits=read_circuits,
     )
+
+
+def _document(text: str) -> Any:
+    """What the text holds. Raises UnreadableFile."""
+    try:
+        document = json.loads(text)
+    except json.JSONDecodeError as error:
+        raise UnreadableFile(f"line {error.lineno}, column {error.colno}: not JSON: {error.msg}") from None
+    except RecursionError:
+        raise UnreadableFile("it is nested deeper than any job is") from None
+    except ValueError:
+        raise UnreadableFile("a number in it has more digits than any fact has") from None
+    try:
+        json.dumps(document, ensure_ascii=False).encode()
+    except UnicodeEncodeError:
+        raise UnreadableFile("it holds half of a character (a lone surrogate), which no text can keep") from None
+    return document
+
+
+def _each_tag_once(circuits: tuple[tuple[str, Raw], ...]) -> None:
+    seen: set[str] = set()
+    for tag, _ in circuits:
+        if tag.casefold() in seen:
+            raise UnreadableFile(f"circuits: the tag {tag} stands twice")
+        seen.add(tag.casefold())
 
 
 def _listed(job: Raw) -> Raw:

@@ -70,12 +70,7 @@ class Saved:
 
 
 @transaction
-def save(
-    access: Access,
-    circuit: Circuit,
-    changes: Mapping[str, Change],
-    writer: Writer,
-) -> Saved:
+def save(access: Access, circuit: Circuit, changes: Mapping[str, Change], writer: Writer) -> Saved:
     """Write changed fields (path to change) into the job's and the circuit's draft, field by field.
 
     A field still as its writer saw it takes the new text; one that another page has changed meanwhile is left
@@ -101,14 +96,7 @@ def save(
             refused[path] = change
     others = others_since(access, circuit_row, writer)
     conflicts = tuple(_conflict(access, circuit_row, drafts, path, change) for path, change in refused.items())
-    if written["job"]:
-        job_row.version += 1
-        Job.update(facts=dumps(drafts["job"]), version=job_row.version).where(Job.id == job_row.id).execute()
-    if written["circuit"]:
-        circuit_row.version += 1
-        Circuit.update(facts=dumps(drafts["circuit"]), version=circuit_row.version, updated_at=now()).where(
-            Circuit.id == circuit_row.id
-        ).execute()
+    _keep(job_row, circuit_row, drafts, written)
     entry = None
     if written["job"] or written["circuit"] or refused:
         entry = _journal(access, circuit_row, job_row, written, refused, writer)
@@ -121,6 +109,18 @@ def save(
         others=others,
         entry=entry,
     )
+
+
+def _keep(job: Job, circuit: Circuit, drafts: Mapping[str, Raw], written: Mapping[str, Mapping[str, str]]) -> None:
+    """Keep the drafts that something was written in, each as its next version."""
+    if written["job"]:
+        job.version += 1
+        Job.update(facts=dumps(drafts["job"]), version=job.version).where(Job.id == job.id).execute()
+    if written["circuit"]:
+        circuit.version += 1
+        Circuit.update(facts=dumps(drafts["circuit"]), version=circuit.version, updated_at=now()).where(
+            Circuit.id == circuit.id
+        ).execute()
 
 
 def _taken(access: Access, circuit: Circuit, current: str, path: str, change: Change, writer: Writer) -> bool | None:

@@ -120,17 +120,13 @@ def form_fields(
         assert model is not None
         kept = ((circuit if stage in circuit_parts() else job).get(stage)) or {}
         for name, plain in model.fields().items():
-            fact = plain
             path, text = f"{stage}.{name}", str(kept.get(name) or "")
             if only and name != only:
                 continue
-            foreign = (fact.rules and fact.rules != rules) or (fact.families and family not in fact.families)
+            foreign = (plain.rules and plain.rules != rules) or (plain.families and family not in plain.families)
             if foreign and not text:
                 continue
-            if fact.offers is not None:
-                fact = replace(fact, choices=fact.offered)
-            if fact.listed:
-                fact = replace(fact, choices=(*fact.choices, *named_parts(fact.listed, job, text, but=stage)))
+            fact = _offering(plain, job, text, stage)
             conflict = contested.get(path)
             found[path] = FormField(
                 path=path,
@@ -144,6 +140,15 @@ def form_fields(
                 echo="" if path in wrong else fact.echo(text, us=us),
             )
     return found
+
+
+def _offering(fact: Fact, job: Raw, text: str, stage: str) -> Fact:
+    """The field with what may be chosen today: of a table, or among the job's parts."""
+    if fact.offers is not None:
+        fact = replace(fact, choices=fact.offered)
+    if fact.listed:
+        fact = replace(fact, choices=(*fact.choices, *named_parts(fact.listed, job, text, but=stage)))
+    return fact
 
 
 def family_of_raw(circuit: Raw) -> Family:

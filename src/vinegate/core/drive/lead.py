@@ -259,30 +259,24 @@ def lead_gates(need: Need, lead: Lead | None, fastest_hz: float) -> list[Gate]:
                 remedy="Its auxiliary contact blocks the drive before it opens, and it closes first.",
             )
         )
-    if lead is not None and need.power_w * need.motors < _SMALL_W and lead.length_m * need.motors > _LONG_FOR_SMALL_M:
-        total = lead.length_m * need.motors
-        text = (
-            f"{total:.0f} m of lead in all draw a charging current that a small drive may trip on. Passes where "
-            "what stands at its output is an output reactor."
-        )
-        turns = Turns(
-            path="drive.filter",
-            label="what stands at its output",
-            passes="an output reactor",
-            passes_as="output-reactor",
-        )
-        if facts.filter in (None, "none"):
-            found.append(
-                check(
-                    "drive.charging",
-                    "Lead's charging current",
-                    turns,
-                    text,
-                    "usual above 50 to 100 m below 3 kW",
-                    remedy="An output reactor, or the next size of drive.",
-                )
-            )
-    return found
+    return [*found, *_charging(need, lead)]
+
+
+def _charging(need: Need, lead: Lead | None) -> list[Gate]:
+    """A small drive's current into a long lead."""
+    small = need.power_w * need.motors < _SMALL_W
+    if lead is None or not small or lead.length_m * need.motors <= _LONG_FOR_SMALL_M:
+        return []
+    if need.facts.filter not in (None, "none"):
+        return []
+    text = (
+        f"{lead.length_m * need.motors:.0f} m of lead in all draw a charging current that a small drive may trip on. "
+        "Passes where what stands at its output is an output reactor."
+    )
+    turns = Turns(path="drive.filter", label="what stands at its output", passes="an output reactor",
+                  passes_as="output-reactor")  # fmt: skip
+    return [check("drive.charging", "Lead's charging current", turns, text, "usual above 50 to 100 m below 3 kW",
+                  remedy="An output reactor, or the next size of drive.")]  # fmt: skip
 
 
 _BEARINGS: Final = ((30e3, ("none",), "a screened lead and good bonding"),

@@ -78,32 +78,19 @@ def spectrum(ahead_pct: float, *, dc_pct: float = 0.0) -> tuple[dict[int, float]
 
 def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence[Input]) -> LineSide:
     """Put it on the sheet."""
-    sheet, facts = need.sheet, need.facts
+    sheet = need.sheet
     most = max(inputs, key=lambda one: one.line_w)
     watts = sheet.given("line_kw", "Drawn from the line at most", "P_L", most.line_w / 1000, "kW",
                         provenance=Provenance.ESTIMATED, source="shaft, motor's and drive's losses")  # fmt: skip
     line, displacement = need.line("line_v"), need.line("cos_phi")
-    fundamental = sheet.work(
-        "input_a",
-        "Input current there, fundamental",
-        "I_1",
-        1000 * watts.value / (math.sqrt(3) * line.value * displacement.value),
-        "A",
-        formula="1000·P_L/(√3·U·cosφ_1)",
-        inputs=(watts, line, displacement),
-        source="P = √3·U·I·cosφ",
-    )
+    fundamental = sheet.work("input_a", "Input current there, fundamental", "I_1",
+                             1000 * watts.value / (math.sqrt(3) * line.value * displacement.value), "A",
+                             formula="1000·P_L/(√3·U·cosφ_1)", inputs=(watts, line, displacement),
+                             source="P = √3·U·I·cosφ")  # fmt: skip
     shares, thd, low, high, source = _shares(need, volts, fundamental.value)
-    thd_figure = sheet.given(
-        "thd",
-        "Harmonics of that current, together",
-        "THD",
-        thd,
-        "%",
-        provenance=Provenance.ESTIMATED,
-        source=source,
-        note=f"Between {low:.0f} and {high:.0f} %: the supply's reactance decides.",
-    )
+    thd_figure = sheet.given("thd", "Harmonics of that current, together", "THD", thd, "%",
+                             provenance=Provenance.ESTIMATED, source=source,
+                             note=f"Between {low:.0f} and {high:.0f} %: the supply's reactance decides.")  # fmt: skip
     rms = sheet.work(
         "input_rms",
         "Input current, rms",
@@ -119,7 +106,7 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
         formula="cosφ_1/√(1+(THD/100)²)", inputs=(displacement, thd_figure), source="definition",
     )  # fmt: skip
     own = tuple(fundamental.value * shares[order] / 100 for order in ORDERS)
-    others = facts.others_a or 0.0
+    others = need.facts.others_a or 0.0
     together = tuple(mine + others * shares[order] / 100 for order, mine in zip(ORDERS, own, strict=True))
     side = LineSide(
         fundamental_a=fundamental.value,
@@ -134,7 +121,7 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
         fault_a=need.fault_a,
         volts_v=need.line_v,
     )
-    limits = need.rules.harmonic_limits(facts, side)
+    limits = need.rules.harmonic_limits(need.facts, side)
     return replace(side, limits_pct=tuple(limits.get(order) for order in ORDERS))
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -58,18 +59,8 @@ def tuning_of(need: Need, scalar: bool) -> Tuning | None:
     facts, share = need.facts, 1 / need.ratio**2
     at_c = facts.tuned_at_c if facts.tuned_at_c is not None else _COLD_C
     fitted = need.machine.origin == "fitted"
-    tolerance = {name: value if fitted else _TESTED for name, value in _FITTED.items()}
-    wound = _put(need, "stator_hot", "Stator resistance, warm", "R_1w", share * circuit.r1_ohm, "Ω", fitted)
-    degrees = need.sheet.given("tuned_at_c", "Winding while it is tuned", "θ_s", at_c, "°C",
-                               provenance=Provenance.STATED if facts.tuned_at_c is not None else Provenance.ASSUMED,
-                               source="entered" if facts.tuned_at_c is not None else "cold")  # fmt: skip
-    run = need.sheet.given("lead_ohm", "Lead, a phase", "R_l", need.lead_ohm, "Ω", source="the run's resistance")
-    r = need.sheet.work(
-        "tuned_r", "Resistance to be found", "R_s",
-        wound.value * (_COPPER_C + at_c) / (_COPPER_C + _HOT_C) + run.value, "Ω",
-        formula=f"R_1w·({_COPPER_C:g}+θ_s)/({_COPPER_C:g}+{_HOT_C:g})+R_l", inputs=(wound, degrees, run),
-        source="copper by temperature; IEEE 112:2017 5.2",
-    )  # fmt: skip
+    off = {name: value if fitted else _TESTED for name, value in _FITTED.items()}
+    r = _resistance_found(need, at_c, share * circuit.r1_ohm, fitted)
     leak = share * (circuit.x1_ohm + 1 / (1 / circuit.xm_ohm + sum(1 / cage.x_ohm for cage in circuit.cages)))
     omega = 2 * math.pi * circuit.frequency_hz
     slow = share * (circuit.x1_ohm + at_running_slip(circuit).imag)
@@ -80,23 +71,12 @@ def tuning_of(need: Need, scalar: bool) -> Tuning | None:
     rotor = _put(
         need, "tuned_rotor", "Rotor's time constant to be found", "T_r", rotor_constant_s(circuit), "s", fitted
     )
+    found_mh = 1000 * facts.tuned_leak if facts.tuned_leak is not None else None
     values = (
-        _expected(
-            "r", "Resistance, a phase of the wye", r, tolerance["r"], facts.tuned_r_ohm, facts.tuned_leak, l_fast
-        ),
-        _expected(
-            "leak",
-            "Leakage inductance",
-            l_fast,
-            tolerance["leak"],
-            1000 * facts.tuned_leak if facts.tuned_leak is not None else None,
-            facts.tuned_r_ohm,
-            r,
-        ),
-        _expected("idle", "No-load current", idle, tolerance["idle"], facts.tuned_idle_a, facts.tuned_rotor_s, rotor),
-        _expected(
-            "rotor", "Rotor's time constant", rotor, tolerance["rotor"], facts.tuned_rotor_s, facts.tuned_idle_a, idle
-        ),
+        _expected("r", "Resistance, a phase of the wye", r, off, facts.tuned_r_ohm, facts.tuned_leak, l_fast),
+        _expected("leak", "Leakage inductance", l_fast, off, found_mh, facts.tuned_r_ohm, r),
+        _expected("idle", "No-load current", idle, off, facts.tuned_idle_a, facts.tuned_rotor_s, rotor),
+        _expected("rotor", "Rotor's time constant", rotor, off, facts.tuned_rotor_s, facts.tuned_idle_a, idle),
     )
     return Tuning(
         kind="rotating" if facts.coupled == "free" else "static",
@@ -104,6 +84,22 @@ def tuning_of(need: Need, scalar: bool) -> Tuning | None:
         values=values,
         skipped="Skipped, a scalar drive loses little beside its boost and slip compensation." if scalar else
                 "Skipped, a vector drive takes its maker's usual motor: less torque at low speed, or hunting.",
+    )  # fmt: skip
+
+
+def _resistance_found(need: Need, at_c: float, warm_ohm: float, fitted: bool) -> Figure:
+    """A phase of the wye with its lead, as cold as it is tuned."""
+    wound = _put(need, "stator_hot", "Stator resistance, warm", "R_1w", warm_ohm, "Ω", fitted)
+    entered = need.facts.tuned_at_c is not None
+    degrees = need.sheet.given("tuned_at_c", "Winding while it is tuned", "θ_s", at_c, "°C",
+                               provenance=Provenance.STATED if entered else Provenance.ASSUMED,
+                               source="entered" if entered else "cold")  # fmt: skip
+    run = need.sheet.given("lead_ohm", "Lead, a phase", "R_l", need.lead_ohm, "Ω", source="the run's resistance")
+    return need.sheet.work(
+        "tuned_r", "Resistance to be found", "R_s",
+        wound.value * (_COPPER_C + at_c) / (_COPPER_C + _HOT_C) + run.value, "Ω",
+        formula=f"R_1w·({_COPPER_C:g}+θ_s)/({_COPPER_C:g}+{_HOT_C:g})+R_l", inputs=(wound, degrees, run),
+        source="copper by temperature; IEEE 112:2017 5.2",
     )  # fmt: skip
 
 
@@ -125,9 +121,12 @@ def _plate(need: Need) -> tuple[tuple[str, str], ...]:
     )
 
 
-def _expected(key: str, name: str, figure: Figure, tolerance: float, measured: float | None, other: float | None,
-              beside: Figure) -> Expected:  # fmt: skip
-    """`other` is what was measured of the value `beside`, in its base unit: two that are off together mean more."""
+def _expected(key: str, name: str, figure: Figure, off: Mapping[str, float], measured: float | None,
+              other: float | None, beside: Figure) -> Expected:  # fmt: skip
+    """`off` is how far each may be off, a share; `other` is what was measured of the value `beside`, in its base unit.
+
+    Two that are off together mean more.
+    """
     ratio = measured / figure.value if measured is not None and figure.value else None
     together = None
     if other is not None and beside.value:
@@ -138,9 +137,9 @@ def _expected(key: str, name: str, figure: Figure, tolerance: float, measured: f
         name=name,
         unit=figure.unit,
         expected=figure.value,
-        tolerance=tolerance,
+        tolerance=off[key],
         measured=measured,
-        says=_SAYS[key](ratio, together) if ratio is not None and abs(ratio - 1) > tolerance else "",
+        says=_SAYS[key](ratio, together) if ratio is not None and abs(ratio - 1) > off[key] else "",
     )
 
 

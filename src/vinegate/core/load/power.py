@@ -29,55 +29,24 @@ def power_on(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
     elif facts.torque_nm is not None:
         t = sheet.given("torque_entered", "Torque asked, at the load", "T_1", facts.torque_nm, "N·m")
         i = gear(sheet, ratio)
-        at_load = sheet.work(
-            "power_entered",
-            "Shaft power asked",
-            "P_1",
-            t.value * rated.speed.value / ratio * math.pi / 30000,
-            "kW",
-            formula="T_1·n/i/9549.3",
-            inputs=(t, rated.speed, i),
-            source="P = T·ω",
-        )
+        at_load = sheet.work("power_entered", "Shaft power asked", "P_1",
+                             t.value * rated.speed.value / ratio * math.pi / 30000, "kW", formula="T_1·n/i/9549.3",
+                             inputs=(t, rated.speed, i), source="P = T·ω")  # fmt: skip
     else:
         found = _from_flow(sheet, facts) or _from_force(sheet, facts)
         if found is None:
             watts = rated.power_w
             assert watts is not None
             note = "Nothing says what the load takes: taken as the motor's rated power."
-            return sheet.given(
-                "power",
-                "Shaft power asked of the motor",
-                "P_L",
-                watts / 1000,
-                "kW",
-                provenance=Provenance.ASSUMED,
-                source="the plate's rated power",
-                note=note,
-            )
+            return sheet.given("power", "Shaft power asked of the motor", "P_L", watts / 1000, "kW",
+                               provenance=Provenance.ASSUMED, source="the plate's rated power", note=note)  # fmt: skip
         at_load = found
     if facts.gear_efficiency_pu is None:
-        return sheet.work(
-            "power",
-            "Shaft power asked of the motor",
-            "P_L",
-            at_load.value,
-            "kW",
-            formula="P_1",
-            inputs=(at_load,),
-            source="no gear loss stated",
-        )
+        return sheet.work("power", "Shaft power asked of the motor", "P_L", at_load.value, "kW", formula="P_1",
+                          inputs=(at_load,), source="no gear loss stated")  # fmt: skip
     eta = sheet.given("gear", "Gear efficiency", "η_g", facts.gear_efficiency_pu, "")
-    return sheet.work(
-        "power",
-        "Shaft power asked of the motor",
-        "P_L",
-        at_load.value / eta.value,
-        "kW",
-        formula="P_1/η_g",
-        inputs=(at_load, eta),
-        source="gear between motor and load",
-    )
+    return sheet.work("power", "Shaft power asked of the motor", "P_L", at_load.value / eta.value, "kW",
+                      formula="P_1/η_g", inputs=(at_load, eta), source="gear between motor and load")  # fmt: skip
 
 
 def _efficiency(sheet: Sheet, facts: Load, kind: str) -> Figure:

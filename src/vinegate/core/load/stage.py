@@ -105,27 +105,20 @@ def _plan(work: Work) -> Loaded:
     power = power_on(sheet, facts, rated)
     taken = power_taken(facts, power, rated)
     power_gate(sheet, taken, rated, service_factor_of(circuit, rules))
-    if (duty := duty_gate(circuit, rules)) is not None:
-        sheet.gates.append(duty)
-    torque = sheet.work(
-        "torque",
-        "Torque asked of the motor's shaft",
-        "T_L",
-        30000 / math.pi * power.value / rated.speed.value,
-        "N·m",
-        formula="9549.3·P_L/n",
-        inputs=(power, rated.speed),
-        source="T = P/ω at the plate's speed",
-    )
+    sheet.gates += filter(None, [duty_gate(circuit, rules)])
+    torque = sheet.work("torque", "Torque asked of the motor's shaft", "T_L",
+                        30000 / math.pi * power.value / rated.speed.value, "N·m", formula="9549.3·P_L/n",
+                        inputs=(power, rated.speed), source="T = P/ω at the plate's speed")  # fmt: skip
     shape = Shape.of(row)
     breakaway = _breakaway(sheet, facts, shape)
     hung = _hung(sheet, facts, rated.speed)
     total, own = _inertia(sheet, facts, rotor, shape, hung)
-    if facts.kind == "points" and facts.points is None:
+    lacks = facts.kind == "points" and facts.points is None
+    if lacks:
         sheet.needs([("load.points", "the load's points")], "the load's torque against speed")
+    if lacks or total is None or own is None:
         return Loaded(power=power)
-    if total is None or own is None:
-        return Loaded(power=power)
+    at_load = own.value - (hung.value if hung else 0.0)
     asked = Asked(
         kind=facts.kind,
         torque_nm=torque.value,
@@ -139,7 +132,7 @@ def _plan(work: Work) -> Loaded:
         load_inertia_kgm2=own.value,
         power=taken,
         breakaway=breakaway_taken(breakaway, shape),
-        inertia=inertia_taken(facts, own.value - (hung.value if hung else 0.0), rotor, shape),
+        inertia=inertia_taken(facts, at_load, rotor, shape),
         hung_kgm2=hung.value if hung else 0.0,
         rotor=rotor_taken(circuit, rotor),
     )
@@ -184,49 +177,22 @@ def _inertia(
         sheet.needs([("machine.inertia", "rotor inertia")], "starting time and heat")
         return None, None
     if facts.inertia_kgm2 is None:
-        times = sheet.given(
-            "inertia_times",
-            "Load inertia over the rotor's",
-            "k_J",
-            shape.inertia,
-            "",
-            provenance=Provenance.ASSUMED,
-            source=f"usual: {shape.why}",
-        )
+        times = sheet.given("inertia_times", "Load inertia over the rotor's", "k_J", shape.inertia, "",
+                            provenance=Provenance.ASSUMED, source=f"usual: {shape.why}")  # fmt: skip
         sheet.needs([("load.inertia", "the load's inertia")], "a firm starting time and heat")
-        own = sheet.work(
-            "inertia",
-            "Load inertia at the motor's shaft",
-            "J_L",
-            shape.inertia * rotor.value + (hung.value if hung else 0.0),
-            "kg·m²",
-            formula=f"k_J·J_m{'+J_h' if hung else ''}",
-            inputs=(times, rotor, *((hung,) if hung else ())),
-            source="assumed",
-        )
+        own = sheet.work("inertia", "Load inertia at the motor's shaft", "J_L",
+                         shape.inertia * rotor.value + (hung.value if hung else 0.0), "kg·m²",
+                         formula=f"k_J·J_m{'+J_h' if hung else ''}",
+                         inputs=(times, rotor, *((hung,) if hung else ())), source="assumed")  # fmt: skip
     else:
         given = sheet.given("inertia_entered", "Load inertia, at its shaft", "J_1", facts.inertia_kgm2, "kg·m²")
         ratio = gear(sheet, facts.gear_ratio or 1.0)
-        own = sheet.work(
-            "inertia",
-            "Load inertia at the motor's shaft",
-            "J_L",
-            given.value / ratio.value**2 + (hung.value if hung else 0.0),
-            "kg·m²",
-            formula=f"J_1/i²{'+J_h' if hung else ''}",
-            inputs=(given, ratio, *((hung,) if hung else ())),
-            source="equal kinetic energy",
-        )
-    total = sheet.work(
-        "inertia_total",
-        "Inertia to bring up to speed",
-        "J",
-        own.value + rotor.value,
-        "kg·m²",
-        formula="J_L+J_m",
-        inputs=(own, rotor),
-        source="rotor and load on one shaft",
-    )
+        own = sheet.work("inertia", "Load inertia at the motor's shaft", "J_L",
+                         given.value / ratio.value**2 + (hung.value if hung else 0.0), "kg·m²",
+                         formula=f"J_1/i²{'+J_h' if hung else ''}", inputs=(given, ratio, *((hung,) if hung else ())),
+                         source="equal kinetic energy")  # fmt: skip
+    total = sheet.work("inertia_total", "Inertia to bring up to speed", "J", own.value + rotor.value, "kg·m²",
+                       formula="J_L+J_m", inputs=(own, rotor), source="rotor and load on one shaft")  # fmt: skip
     return total, own
 
 

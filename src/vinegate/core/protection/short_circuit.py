@@ -26,6 +26,25 @@ def far_fault(
     """
     if source is None or feed is None or run is None or not feed.known:
         return None
+    r, x, text, inputs = _series(sheet, source, feed, run, neutral=neutral)
+    factor = ""
+    if least != 1:
+        cite = f"{load('voltage_factor').cite}; conductors warm"
+        inputs.append(sheet.given("c_min", "Voltage factor, least current", "c_min", least, "",
+                                  provenance=Provenance.TABLE, source=cite))  # fmt: skip
+        factor = "c_min·"
+    name = "Least three-phase fault at the motor, for disconnection" if factor else "Three-phase fault at the motor"
+    how = "IEC 60909-0:2016 7.2" if factor else "U/√3/Z"
+    return sheet.work(
+        "far_fault", name, "I_f", least * feed.volts_v / (3 * (r * r + x * x)) ** 0.5, "kA",
+        formula=f"{factor}U_c/√3/√({text})", inputs=inputs, source=f"{how}; between two lines √3/2 of it",
+    )  # fmt: skip
+
+
+def _series(
+    sheet: Sheet, source: Source, feed: Feed, run: RunImpedance, *, neutral: bool
+) -> tuple[float, float, str, list[Figure]]:
+    """Resistance and reactance in series, mΩ at the circuit's volts, their squares' sum as a formula, its inputs."""
     u = sheet.given("volts", "Volts of the circuit", "U_c", feed.volts_v, "V")
     text_r, text_x = source.r.symbol, source.x.symbol
     inputs = [source.r, source.x, run.r, run.x, u]
@@ -43,23 +62,4 @@ def far_fault(
         r, x = r + run.r.value + (back.r.value if back else 0.0), x + run.x.value + (back.x.value if back else 0.0)
         text_r = f"{text_r}+{run.r.symbol}{f'+{back.r.symbol}' if back else ''}"
         text_x = f"{text_x}+{run.x.symbol}{f'+{back.x.symbol}' if back else ''}"
-    factor = ""
-    if least != 1:
-        cite = f"{load('voltage_factor').cite}; conductors warm"
-        c = sheet.given(
-            "c_min", "Voltage factor, least current", "c_min", least, "", provenance=Provenance.TABLE, source=cite
-        )
-        inputs.append(c)
-        factor = "c_min·"
-    return sheet.work(
-        "far_fault",
-        "Least three-phase fault at the motor, for disconnection" if factor else "Three-phase fault at the motor",
-        "I_f",
-        least * u.value / (3 * (r * r + x * x)) ** 0.5,
-        "kA",
-        formula=f"{factor}U_c/√3/√(({text_r}+{run.r.symbol})²+({text_x}+{run.x.symbol})²)",
-        inputs=inputs,
-        source="IEC 60909-0:2016 7.2; between two lines √3/2 of it"
-        if factor
-        else "U/√3/Z; between two lines √3/2 of it",
-    )
+    return r, x, f"({text_r}+{run.r.symbol})²+({text_x}+{run.x.symbol})²", inputs

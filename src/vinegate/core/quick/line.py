@@ -12,7 +12,7 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.quick.tool import Tool
-from vinegate.core.rules import RuleSet, RunFacts
+from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import METALS, FaultLevel, read_fault_level
 from vinegate.core.tables import load
@@ -79,10 +79,11 @@ class Wire(Facts):
     hertz: float | None = field(measure("Hertz", q.FREQUENCY, "f", help="Empty: 60 Hz, or 50 Hz under IEC."))
 
 
-def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
-    factor, times = facts.factor_pu or _USUAL_FACTOR, 2.0 if facts.phases == "1" else math.sqrt(3)
-    hertz = facts.hertz or (60.0 if rules.practice.us_units else 50.0)
-    sine, limit, first = math.sqrt(1 - factor**2), facts.limit_pu or 0.03, None
+def _first_within(
+    facts: Wire, rules: RuleSet, hertz: float, factor: float, times: float, most_v: float
+) -> tuple[str, RunImpedance, float, Sheet] | None:
+    """The least size whose drop, V, is at most `most_v`: the size, its ohms, the drop, and the sheet with both."""
+    sine = math.sqrt(1 - factor**2)
     for row in load(rules.conductors).rows:
         trial = Sheet("wire", "")
         run = RunFacts(
@@ -99,9 +100,16 @@ def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
         if z is None:
             continue
         drop = times * (facts.amps_a or 0) * (z.r.value * factor + z.x.value * sine) / 1000
-        if drop <= limit * (facts.volts_v or 1):
-            first = (row["size"], z, drop, trial)
-            break
+        if drop <= most_v:
+            return row["size"], z, drop, trial
+    return None
+
+
+def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
+    factor, times = facts.factor_pu or _USUAL_FACTOR, 2.0 if facts.phases == "1" else math.sqrt(3)
+    hertz = facts.hertz or (60.0 if rules.practice.us_units else 50.0)
+    limit = facts.limit_pu or 0.03
+    first = _first_within(facts, rules, hertz, factor, times, limit * (facts.volts_v or 1))
     if first is None:
         return "No tabulated size stays within it: more sets in parallel, or higher volts."
     size, z, drop, trial = first
@@ -110,16 +118,10 @@ def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
     cosine = sheet.given(
         "factor", "Power factor", "c", factor, "", source="assumed" if facts.factor_pu is None else "entered"
     )
-    found = sheet.work(
-        "drop",
-        "Drop",
-        "ΔU",
-        drop,
-        "V",
-        source="I·(R·cos φ + X·sin φ), both ways",
-        formula=f"{'2' if facts.phases == '1' else '√3'}·I·({z.r.symbol}·c + {z.x.symbol}·√(1 − c²))/1000",
-        inputs=(amps, z.r, z.x, cosine),
-    )
+    both = "2" if facts.phases == "1" else "√3"
+    found = sheet.work("drop", "Drop", "ΔU", drop, "V", source="I·(R·cos φ + X·sin φ), both ways",
+                       formula=f"{both}·I·({z.r.symbol}·c + {z.x.symbol}·√(1 − c²))/1000",
+                       inputs=(amps, z.r, z.x, cosine))  # fmt: skip
     share = 100 * drop / (facts.volts_v or 1)
     sheet.gates.append(
         at_most(
@@ -162,41 +164,18 @@ def _fault_work(sheet: Sheet, facts: Fault, rules: RuleSet) -> str:
     s = sheet.given("kva", "Transformer", "S_T", facts.kva_va or 1, "VA")
     z = sheet.given("impedance", "Impedance", "z", facts.impedance_pu or 1, "")
     u = sheet.given("volts", "Secondary volts", "U", facts.volts_v or 1, "V")
-    ohms = sheet.work(
-        "z_t",
-        "Transformer",
-        "Z_T",
-        z.value * u.value**2 / s.value,
-        "Ω",
-        formula="z·U²/S_T",
-        inputs=(z, u, s),
-        source="definition",
-    )
+    ohms = sheet.work("z_t", "Transformer", "Z_T", z.value * u.value**2 / s.value, "Ω", formula="z·U²/S_T",
+                      inputs=(z, u, s), source="definition")  # fmt: skip
     total, inputs, formula = ohms.value, [u, ohms], "Z_T"
     if facts.upstream is not None:
         power = facts.upstream.power_va or math.sqrt(3) * u.value * (facts.upstream.current_a or 1)
         level = sheet.given("upstream", "Ahead of it", "S_k", power, "VA")
-        ahead = sheet.work(
-            "z_k",
-            "Ahead of it",
-            "Z_k",
-            u.value**2 / level.value,
-            "Ω",
-            formula="U²/S_k",
-            inputs=(u, level),
-            source="definition",
-        )
+        ahead = sheet.work("z_k", "Ahead of it", "Z_k", u.value**2 / level.value, "Ω", formula="U²/S_k",
+                           inputs=(u, level), source="definition")  # fmt: skip
         total, inputs, formula = total + ahead.value, [*inputs, ahead], f"{formula} + Z_k"
-    board = sheet.work(
-        "board",
-        "At the board",
-        "I_b",
-        u.value / (math.sqrt(3) * total),
-        "A",
-        formula=f"U/(√3·({formula}))",
-        inputs=inputs,
-        source="three-phase, magnitudes added: on the high side by some per cent",
-    )
+    board = sheet.work("board", "At the board", "I_b", u.value / (math.sqrt(3) * total), "A",
+                       formula=f"U/(√3·({formula}))", inputs=inputs,
+                       source="three-phase, magnitudes added: on the high side by some per cent")  # fmt: skip
     if facts.ohms_ohm is None:
         return f"{write(board.value / 1000, 3)} kA at the board."
     run = sheet.given("run", "Run", "Z", facts.ohms_ohm, "Ω")

@@ -68,41 +68,19 @@ def _plug(sheet: Sheet, facts: Plug, rules: RuleSet) -> str:
     j = sheet.given("inertia", "Inertia", "J", facts.inertia_kgm2 or 1, "kg·m²")
     n = sheet.given("speed", "Speed", "n", facts.speed_rpm or 1, "rpm")
     torque = sheet.given("torque", "Plugging torque", "T", facts.torque_nm or 1, "N·m")
-    time = sheet.work(
-        "time",
-        "Time to rest",
-        "t",
-        j.value * n.value * _RAD / torque.value,
-        "s",
-        formula="0.10471976·J·n/T",
-        inputs=(j, n, torque),
-        source="J·dω/dt = T",
-    )
-    heat = sheet.work(
-        "heat",
-        "Heat in the rotor",
-        "W",
-        1.5e-3 * j.value * (n.value * _RAD) ** 2,
-        "kJ",
-        formula="0.0015·J·(0.10471976·n)²",
-        inputs=(j, n),
-        source="slip from 2 to 1: three times its kinetic energy",
-    )
+    time = sheet.work("time", "Time to rest", "t", j.value * n.value * _RAD / torque.value, "s",
+                      formula="0.10471976·J·n/T", inputs=(j, n, torque), source="J·dω/dt = T")  # fmt: skip
+    heat = sheet.work("heat", "Heat in the rotor", "W", 1.5e-3 * j.value * (n.value * _RAD) ** 2, "kJ",
+                      formula="0.0015·J·(0.10471976·n)²", inputs=(j, n),
+                      source="slip from 2 to 1: three times its kinetic energy")  # fmt: skip
     said = (
         f"At rest in {write(time.value, 2)} s; {write(heat.value, 3)} kJ in the rotor, three times its kinetic energy."
     )
     if facts.delay_s is not None:
         delay = sheet.given("delay", "Contactor's time", "t_c", facts.delay_s, "s")
-        least = sheet.work(
-            "least",
-            "Switch opens at least at",
-            "n_m",
-            torque.value * delay.value / (j.value * _RAD),
-            "rpm",
-            formula="T·t_c/(0.10471976·J)",
-            inputs=(torque, delay, j),
-            source="what it loses while the contactor opens",
-        )
+        least = sheet.work("least", "Switch opens at least at", "n_m", torque.value * delay.value / (j.value * _RAD),
+                           "rpm", formula="T·t_c/(0.10471976·J)", inputs=(torque, delay, j),
+                           source="what it loses while the contactor opens")  # fmt: skip
         said += f" Opening above {write(least.value, 2)} rpm it never turns back."
         if facts.opens_rpm is not None:
             sheet.gates.append(
@@ -144,40 +122,16 @@ def _resistor(sheet: Sheet, facts: Resistor, rules: RuleSet) -> str:
         inputs=(j, n),
         source="kinetic energy, losses left out",
     )
-    peak = sheet.work(
-        "peak",
-        "Peak power",
-        "P_p",
-        2 * energy.value / t.value,
-        "kW",
-        formula="2·W/t",
-        inputs=(energy, t),
-        source="even deceleration: the most at its beginning",
-    )
+    peak = sheet.work("peak", "Peak power", "P_p", 2 * energy.value / t.value, "kW", formula="2·W/t",
+                      inputs=(energy, t), source="even deceleration: the most at its beginning")  # fmt: skip
     u = sheet.given("link", "Link volts while it brakes", "U_b", facts.link_v or 1, "V")
-    ohms = sheet.work(
-        "ohms",
-        "Resistance at most",
-        "R",
-        u.value**2 / (1000 * peak.value),
-        "Ω",
-        formula="U_b²/(1000·P_p)",
-        inputs=(u, peak),
-        source="Ohm's law",
-    )
+    ohms = sheet.work("ohms", "Resistance at most", "R", u.value**2 / (1000 * peak.value), "Ω",
+                      formula="U_b²/(1000·P_p)", inputs=(u, peak), source="Ohm's law")  # fmt: skip
     said = f"At most {ohms.shown}, {write(peak.value, 3)} kW at the peak, {write(energy.value, 3)} kJ a stop"
     if facts.every_s:
         every = sheet.given("every", "Every", "t_c", facts.every_s, "s")
-        mean = sheet.work(
-            "mean",
-            "Mean power",
-            "P_m",
-            energy.value / every.value,
-            "kW",
-            formula="W/t_c",
-            inputs=(energy, every),
-            source="definition",
-        )
+        mean = sheet.work("mean", "Mean power", "P_m", energy.value / every.value, "kW", formula="W/t_c",
+                          inputs=(energy, every), source="definition")  # fmt: skip
         said += f", {write(mean.value, 2)} kW in the mean"
     return f"{said}. Not below the least ohms of the drive's chopper."
 
@@ -249,30 +203,17 @@ def _capacitor(sheet: Sheet, facts: Capacitor, rules: RuleSet) -> str:
     one = sheet.given("now", "Power factor now", "c_1", facts.factor_pu or 1, "")
     two = sheet.given("wanted", "Power factor wanted", "c_2", facts.wanted_pu or 1, "")
     value = p.value / eta.value * (math.sqrt(1 - one.value**2) / one.value - math.sqrt(1 - two.value**2) / two.value)
-    need = sheet.work(
-        "need",
-        "Kilovars for it",
-        "Q",
-        value,
-        "kvar",
-        formula="P/η·(√(1 − c_1²)/c_1 − √(1 − c_2²)/c_2)",
-        inputs=(p, eta, one, two),
-        source="definition",
-    )
+    need = sheet.work("need", "Kilovars for it", "Q", value, "kvar",
+                      formula="P/η·(√(1 − c_1²)/c_1 − √(1 − c_2²)/c_2)", inputs=(p, eta, one, two),
+                      source="definition")  # fmt: skip
     if value <= 0:
         return "It has that power factor already."
     if facts.volts_v is None:
         said = f"{write(need.value, 3)} kvar at full load."
         return f"{said} Give volts to see what it may be at most before it excites itself."
     rated = p.value * 1000 / (math.sqrt(3) * facts.volts_v * eta.value * one.value)
-    idle = sheet.given(
-        "idle",
-        "No-load amperes",
-        "I_0",
-        facts.idle_a or rated / 3,
-        "A",
-        source="a third of rated, estimated" if facts.idle_a is None else "entered",
-    )
+    idle = sheet.given("idle", "No-load amperes", "I_0", facts.idle_a or rated / 3, "A",
+                       source="a third of rated, estimated" if facts.idle_a is None else "entered")  # fmt: skip
     u = sheet.given("volts", "Volts", "U", facts.volts_v, "V")
     most = sheet.work(
         "most",

@@ -114,11 +114,16 @@ def insulation(sheet: Sheet, form: Insulation, plan: Against) -> Iterator[Gate]:
                     remedy=_NOT_YET, unit="MΩ")  # fmt: skip
     yield gate
     yield from _index(sheet, form, plan, one)
-    if form.test_v is not None:
-        low, high = volts_for_test(plan.volts_v)
+    yield from _test_volts(form.test_v, plan.volts_v)
+
+
+def _test_volts(test_v: float | None, volts_v: float) -> Iterator[Gate]:
+    """Whether it was tested with volts that are usual for such windings: from half of the least to the most."""
+    if test_v is not None:
+        low, high = volts_for_test(volts_v)
         asked = f"{low:g} V" if low == high else f"{low:g} to {high:g} V"
-        judged = meets if 0.5 * low <= form.test_v <= high else changes
-        text = f"Tested with {write(form.test_v, 3)} V; {asked} is for these windings."
+        judged = meets if 0.5 * low <= test_v <= high else changes
+        text = f"Tested with {write(test_v, 3)} V; {asked} is for these windings."
         yield from_answer("record.test_volts", "Test voltage", judged(text, f"{SOURCE} table 1"),
                           remedy="Test again with that.")  # fmt: skip
 

@@ -141,27 +141,16 @@ def solve_start(
     r = _add(sheet, f"{prefix}.r", "Loop resistance", f"R{tag}", source.r, run.r, motor.r)
     x = _add(sheet, f"{prefix}.x", "Loop reactance", f"X{tag}", source.x, run.x, motor.x)
     loop = (r.value**2 + x.value**2) ** 0.5
-    current = sheet.work(
-        f"{prefix}.current",
-        "Line current at the first moment",
-        f"I{tag}",
-        1000 * source.volts.value / (phases.divisor * loop),
-        "A",
-        formula=f"1000·{source.volts.symbol}/({phases.text}·√({r.symbol}²+{x.symbol}²))",
-        inputs=(source.volts, r, x),
-        source="Ohm's law on the loop",
-    )
+    current = sheet.work(f"{prefix}.current", "Line current at the first moment", f"I{tag}",
+                         1000 * source.volts.value / (phases.divisor * loop), "A",
+                         formula=f"1000·{source.volts.symbol}/({phases.text}·√({r.symbol}²+{x.symbol}²))",
+                         inputs=(source.volts, r, x), source="Ohm's law on the loop")  # fmt: skip
     dip = _board_dip(sheet, prefix, run, motor, r, x)
-    bound = sheet.work(
-        f"{prefix}.dip_bound",
-        "Dip at the board, whatever the angles",
-        f"ΔU_most{tag}",
-        100 * source.z_sum.value / (source.z_sum.value + motor.z.value),
-        "%",
-        formula=f"100·{source.z_sum.symbol}/({source.z_sum.symbol}+{motor.z.symbol})",
-        inputs=(source.z_sum, motor.z),
-        source="upper bound: all impedances in line; also S_start/(S_start + S_sc)",
-    )
+    bound = sheet.work(f"{prefix}.dip_bound", "Dip at the board, whatever the angles", f"ΔU_most{tag}",
+                       100 * source.z_sum.value / (source.z_sum.value + motor.z.value), "%",
+                       formula=f"100·{source.z_sum.symbol}/({source.z_sum.symbol}+{motor.z.symbol})",
+                       inputs=(source.z_sum, motor.z),
+                       source="upper bound: all impedances in line; also S_start/(S_start + S_sc)")  # fmt: skip
     terminals = terminals_bound = None
     if has_run:
         terminals, terminals_bound = _terminals(sheet, prefix, source, run, motor, plate_volts, current, phases)
@@ -220,16 +209,9 @@ def _terminals(
 ) -> tuple[Figure, Figure]:
     tag = f"_{prefix}" if prefix != "full" else ""
     value = 100 * phases.divisor * current.value * motor.z.value / 1000 / plate_volts.value
-    terminals = sheet.work(
-        f"{prefix}.terminals",
-        "Volts at the terminals, of plate volts",
-        f"u{tag}",
-        value,
-        "%",
-        formula=f"{phases.text}·{current.symbol}·{motor.z.symbol}/(10·{plate_volts.symbol})",
-        inputs=(current, motor.z, plate_volts),
-        source="Ohm's law at the motor",
-    )
+    terminals = sheet.work(f"{prefix}.terminals", "Volts at the terminals, of plate volts", f"u{tag}", value, "%",
+                           formula=f"{phases.text}·{current.symbol}·{motor.z.symbol}/(10·{plate_volts.symbol})",
+                           inputs=(current, motor.z, plate_volts), source="Ohm's law at the motor")  # fmt: skip
     run_z = sheet.work(
         f"{prefix}.run_z",
         "Run impedance",

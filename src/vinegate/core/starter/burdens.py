@@ -78,10 +78,10 @@ def _walked(circuit: Circuit) -> tuple[Burden, ...]:
         if not any(one != other and one.pulls <= other.pulls and one.held <= other.held for other in found)
     ]  # fmt: skip
 
-    def place(one: Burden) -> tuple[list[int], list[int]]:
-        return sorted(map(moving.tags.index, one.pulls)), sorted(map(moving.tags.index, one.held))
+    def drawn(one: Burden) -> tuple[list[int], list[int]]:
+        return sorted(moving.tags.index(tag) for tag in one.pulls), sorted(moving.tags.index(tag) for tag in one.held)
 
-    return tuple(sorted(largest, key=place))  # in the order of the drawing: of two alike, always the same is named
+    return tuple(sorted(largest, key=drawn))  # in the order of the drawing: of two alike, always the same is named
 
 
 def _with(pressed: tuple[bool, ...], place: int, *, on: bool) -> tuple[bool, ...]:

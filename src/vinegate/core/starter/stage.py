@@ -101,18 +101,7 @@ def _plan(work: Work) -> Drawn | None:
         spike=used.spike if used else None,
         shaft=shaft_of(work.circuit, study, stopping, facts, line_a),
     )
-    sheet.notes += [f"{one}." for one in lacks]
-    line = study.comparison.row("full-voltage") if study.comparison else None
-    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line)
-    if drawn.control is not None:
-        burdens = burdens_of(circuit)
-        sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)
-    elif described(facts):
-        wanted = [("plate.full_load_current", work.rules.words.full_load_current)]
-        if circuit.windings and line_a is not None:
-            wanted = [("starter.low_current", "amperes at low speed")]
-        missing = sheet.needs(wanted, "its coils")
-        sheet.gates.append(unknown("starter.coil_volts", "Coils pull in at the lowest volts", missing))
+    _judged(work, drawn, lacks, used)
     sheet.notes.append(_fault_note(drawn))
     sheet.notes.append(
         "Which single faults may remain is for the risk assessment of the machine; no performance level is "
@@ -120,6 +109,28 @@ def _plan(work: Work) -> Drawn | None:
         "An emergency stop is judged by a competent person. Work dead, locked out and proved."
     )
     return drawn
+
+
+def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | None) -> None:
+    """The gates of what is drawn and of its coils, or what its coils lack."""
+    sheet, facts, study, rated = (
+        work.sheet(KEY),
+        work.circuit.of(KEY, Starter),
+        work.found(START),
+        work.found(PLATE).rated,
+    )
+    sheet.notes += [f"{one}." for one in lacks]
+    line = study.comparison.row("full-voltage") if study.comparison else None
+    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line)
+    if drawn.control is not None:
+        burdens = burdens_of(drawn.circuit)
+        sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)
+    elif described(facts):
+        wanted = [("plate.full_load_current", work.rules.words.full_load_current)]
+        if drawn.circuit.windings and rated.drawn is not None:
+            wanted = [("starter.low_current", "amperes at low speed")]
+        missing = sheet.needs(wanted, "its coils")
+        sheet.gates.append(unknown("starter.coil_volts", "Coils pull in at the lowest volts", missing))
 
 
 def _circuit(

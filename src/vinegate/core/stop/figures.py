@@ -213,16 +213,9 @@ def _direct_supply(sheet: Sheet, asked: Asked, machine: EquivalentCircuit, amps:
         provenance=Provenance.STATED if asked.measured else _ESTIMATED,
         source="measured between two leads, halved" if asked.measured else "the machine's sheet",
     )  # fmt: skip
-    volts = sheet.work(
-        "direct_volts",
-        "Direct volts at its leads",
-        "U_dc",
-        times * r_1.value * value,
-        "V",
-        formula=f"{times:g}·R_1·I_dc",
-        inputs=(r_1, amps),
-        source="two windings in series, or one and two; cold, a fifth less",
-    )
+    volts = sheet.work("direct_volts", "Direct volts at its leads", "U_dc", times * r_1.value * value, "V",
+                       formula=f"{times:g}·R_1·I_dc", inputs=(r_1, amps),
+                       source="two windings in series, or one and two; cold, a fifth less")  # fmt: skip
     bridge = sheet.work(
         "bridge_volts", "Alternating volts of its bridge", "U_ac", volts.value / 0.9, "V",
         formula="U_dc/0.9", inputs=(volts,), source="single-phase bridge: mean 2·√2/π of rms",
@@ -230,30 +223,16 @@ def _direct_supply(sheet: Sheet, asked: Asked, machine: EquivalentCircuit, amps:
     secondary = bridge
     if asked.stop.dc_supply_v is not None:
         secondary = sheet.given("secondary", "Transformer's secondary", "U_2", asked.stop.dc_supply_v, "V")
-        ohms = sheet.work(
-            "limiting",
-            "Limiting resistor",
-            "R_v",
-            0.9 * secondary.value / value - times * r_1.value,
-            "Ω",
-            formula=f"0.9·U_2/I_dc − {times:g}·R_1",
-            inputs=(secondary, amps, r_1),
-            source="what the bridge gives beyond",
-        )
+        ohms = sheet.work("limiting", "Limiting resistor", "R_v", 0.9 * secondary.value / value - times * r_1.value,
+                          "Ω", formula=f"0.9·U_2/I_dc − {times:g}·R_1", inputs=(secondary, amps, r_1),
+                          source="what the bridge gives beyond")  # fmt: skip
         sheet.work(
             "limiting_watts", "its watts while it flows", "P_v", ohms.value * value**2, "W", formula="R_v·I_dc²",
             inputs=(ohms, amps), source="definition",
         )  # fmt: skip
-    sheet.work(
-        "transformer",
-        "Its transformer, short-time",
-        "S_T",
-        secondary.value * value / 1000,
-        "kVA",
-        formula=f"{secondary.symbol}·I_dc/1000",
-        inputs=(secondary, amps),
-        source="smooth current: rms of the secondary is I_dc",
-    )
+    sheet.work("transformer", "Its transformer, short-time", "S_T", secondary.value * value / 1000, "kVA",
+               formula=f"{secondary.symbol}·I_dc/1000", inputs=(secondary, amps),
+               source="smooth current: rms of the secondary is I_dc")  # fmt: skip
     sheet.work(
         "bridge_amps", "Each diode's mean current", "I_F", value / 2, "A", formula="I_dc/2", inputs=(amps,),
         source="each path carries half a period",
@@ -282,15 +261,8 @@ def _drive(sheet: Sheet, asked: Asked) -> None:
         "ohms", "Braking resistor, at most", "R_B", found.most_ohm, "Ω", formula="U_B²/(1000·P_p)", inputs=(u, p),
         source="it must take the peak at the bus' volts", provenance=_ESTIMATED,
     )  # fmt: skip
-    e = sheet.given(
-        "joules",
-        "Energy to the bus a stop",
-        "E_B",
-        found.joules / 1000,
-        "kJ",
-        provenance=_ESTIMATED,
-        source="its mean over the ramp",
-    )
+    e = sheet.given("joules", "Energy to the bus a stop", "E_B", found.joules / 1000, "kJ", provenance=_ESTIMATED,
+                    source="its mean over the ramp")  # fmt: skip
     t = sheet.given(
         "ramp", "Ramp", "t_d", ramp_s(asked), "s", provenance=_entered(asked.stop.drive_ramp_s),
         source="entered" if asked.stop.drive_ramp_s else "the time asked, or usual: 5 s",
@@ -302,6 +274,11 @@ def _drive(sheet: Sheet, asked: Asked) -> None:
             "shortest", "Shortest ramp that resistor takes", "t_s", shortest, "s",
             provenance=_ESTIMATED, source="J·ω_0/min(P/(0.9·ω) + T_L), P = U_B²/R",
         )  # fmt: skip
+    _often(sheet, asked, e, t)
+
+
+def _often(sheet: Sheet, asked: Asked, e: Figure, t: Figure) -> None:
+    """What the resistor takes over the hour, by the energy of a stop and its ramp."""
     if not asked.per_hour:
         return
     per = sheet.given("stops_hour_drive", "Stops an hour", "N_d", asked.per_hour, "")

@@ -284,15 +284,8 @@ def ground_fault(sheet: Sheet, job: Job, source: Source) -> None:
     positive = next(figure for figure in sheet.figures if figure.key == "supply.transformer_x_over_r")
     ratio = positive.value
     z_0 = pct.value / 100 * u.value**2 / kva.value
-    k = sheet.given(
-        "zero_ratio",
-        "Transformer X/R, zero sequence",
-        "x_0",
-        ratio,
-        "",
-        provenance=positive.provenance,
-        source="as positive sequence",
-    )
+    k = sheet.given("zero_ratio", "Transformer X/R, zero sequence", "x_0", ratio, "", provenance=positive.provenance,
+                    source="as positive sequence")  # fmt: skip
     r_0 = sheet.work(
         "zero_r",
         "Zero-sequence resistance",
@@ -303,27 +296,12 @@ def ground_fault(sheet: Sheet, job: Job, source: Source) -> None:
         inputs=(pct, u, kva, k),
         source="IEC 60909-0:2016 6.3",
     )
-    x_0 = sheet.work(
-        "zero_x",
-        "Zero-sequence reactance",
-        "X_0",
-        r_0.value * ratio,
-        "mΩ",
-        formula="R_0·x_0",
-        inputs=(r_0, k),
-        source="X = R·(X/R)",
-    )
+    x_0 = sheet.work("zero_x", "Zero-sequence reactance", "X_0", r_0.value * ratio, "mΩ", formula="R_0·x_0",
+                     inputs=(r_0, k), source="X = R·(X/R)")  # fmt: skip
     loop = ((2 * source.r.value + r_0.value) ** 2 + (2 * source.x.value + x_0.value) ** 2) ** 0.5
-    sheet.work(
-        "fault_to_ground",
-        "Line-to-ground fault current at the main board",
-        "I_k1",
-        3**0.5 * u.value / loop,
-        "kA",
-        formula="√3·U/√((2·R_s+R_0)²+(2·X_s+X_0)²)",
-        inputs=(u, source.r, r_0, source.x, x_0),
-        source="IEC 60909-0:2016 7.5, c = 1; bolted",
-    )
+    sheet.work("fault_to_ground", "Line-to-ground fault current at the main board", "I_k1", 3**0.5 * u.value / loop,
+               "kA", formula="√3·U/√((2·R_s+R_0)²+(2·X_s+X_0)²)", inputs=(u, source.r, r_0, source.x, x_0),
+               source="IEC 60909-0:2016 7.5, c = 1; bolted")  # fmt: skip
 
 
 def ground_fault_at_boards(sheet: Sheet, way: list[tuple[str, str, float | None, RunImpedance]]) -> None:

@@ -165,15 +165,10 @@ def _with_transformer(sheet: Sheet, key: str, board: Board, job: Job, feeder: Ru
         f"board_{mark}_pct", "Transformer impedance", f"z_{mark}", 100 * board.transformer_impedance_pu, "%"
     )
     given = board.transformer_x_over_r is not None
-    ratio = sheet.given(
-        f"board_{mark}_x_over_r",
-        "Transformer X/R",
-        f"x_{mark}",
-        board.transformer_x_over_r or _ASSUMED_TRANSFORMER_X_OVER_R,
-        "",
-        provenance=Provenance.STATED if given else Provenance.ASSUMED,
-        source="entered" if given else "usual of dry units of 15 to 75 kVA",
-    )
+    ratio = sheet.given(f"board_{mark}_x_over_r", "Transformer X/R", f"x_{mark}",
+                        board.transformer_x_over_r or _ASSUMED_TRANSFORMER_X_OVER_R, "",
+                        provenance=Provenance.STATED if given else Provenance.ASSUMED,
+                        source="entered" if given else "usual of dry units of 15 to 75 kVA")  # fmt: skip
     z = pct.value / 100 * u.value**2 / kva.value
     above = sheet.given(
         f"board_{mark}_above", "Volts ahead of it", f"U_p{mark}", job.volts_at(board.fed_from) or 0, "V"

@@ -146,6 +146,8 @@ def _context(
         conflicts=saved.conflicts if saved else (),
         readonly=not access.may_edit,
     )
+    hand = InHand(planned=planned, fields=fields, shown=shown, by_name=by_name, access=access,
+                  reading=reading or Reading())  # fmt: skip
     return {
         "access": access,
         "circuit": circuit,
@@ -166,16 +168,7 @@ def _context(
         "words": rule_set(access.rules).words,
         "rules": rule_set(access.rules),
         **_kept_context(access, circuit, saved),
-        **page.context(
-            InHand(
-                planned=planned,
-                fields=fields,
-                shown=shown,
-                by_name=by_name,
-                access=access,
-                reading=reading or Reading(),
-            )
-        ),
+        **page.context(hand),
     }
 
 

@@ -182,40 +182,23 @@ class Iec:
         else:
             alpha = 0.00393 if run.metal == "copper" else 0.00403
             degrees = sheet.given(run.key("temperature"), "Conductor temperature", "θ", run.temperature_c, "°C")
-            warm = sheet.work(
-                run.key("warm"),
-                "Working over 20 °C resistance",
-                run.symbol("k"),
-                1 + alpha * (run.temperature_c - 20),
-                "",
-                formula=f"1+{alpha}·(θ−20)",
-                inputs=(degrees,),
-                source="IEC 60228:2004 annex A",
-            )
+            warm = sheet.work(run.key("warm"), "Working over 20 °C resistance", run.symbol("k"),
+                              1 + alpha * (run.temperature_c - 20), "", formula=f"1+{alpha}·(θ−20)",
+                              inputs=(degrees,), source="IEC 60228:2004 annex A")  # fmt: skip
         x_unit = put("x_unit", "Reactance", "x", 0.08, "Ω/km", f"{annex}, no better known")
         length = sheet.given(run.key("length"), "Length", run.symbol("l"), run.length_m, "m")
         sets = sets_in_parallel(sheet, run)
-        r = sheet.work(
-            run.key("r"),
-            "Run resistance" if not run.mark else "Feeder resistance",
-            f"R_{'run' if not run.mark else 'f' + run.mark}",
-            warm.value * r_20.value * length.value / sets.value,
-            "mΩ",
-            formula=f"{warm.symbol}·{r_20.symbol}·{length.symbol}/{sets.symbol}",
-            inputs=(warm, r_20, length, sets),
-            source=f"{cite}; {annex}",
-        )
+        r = sheet.work(run.key("r"), "Run resistance" if not run.mark else "Feeder resistance",
+                       f"R_{'run' if not run.mark else 'f' + run.mark}",
+                       warm.value * r_20.value * length.value / sets.value, "mΩ",
+                       formula=f"{warm.symbol}·{r_20.symbol}·{length.symbol}/{sets.symbol}",
+                       inputs=(warm, r_20, length, sets), source=f"{cite}; {annex}")  # fmt: skip
         hertz = sheet.given(run.key("frequency"), "Frequency", run.symbol("f"), frequency_hz, "Hz")
-        x = sheet.work(
-            run.key("x"),
-            "Run reactance" if not run.mark else "Feeder reactance",
-            f"X_{'run' if not run.mark else 'f' + run.mark}",
-            x_unit.value * length.value / sets.value * frequency_hz / 50,
-            "mΩ",
-            formula=f"{x_unit.symbol}·{length.symbol}/{sets.symbol}·{hertz.symbol}/50",
-            inputs=(x_unit, length, sets, hertz),
-            source=annex,
-        )
+        x = sheet.work(run.key("x"), "Run reactance" if not run.mark else "Feeder reactance",
+                       f"X_{'run' if not run.mark else 'f' + run.mark}",
+                       x_unit.value * length.value / sets.value * frequency_hz / 50, "mΩ",
+                       formula=f"{x_unit.symbol}·{length.symbol}/{sets.symbol}·{hertz.symbol}/50",
+                       inputs=(x_unit, length, sets, hertz), source=annex)  # fmt: skip
         return RunImpedance(r, x)
 
     def overload(

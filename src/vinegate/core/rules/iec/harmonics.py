@@ -73,7 +73,12 @@ def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
                 key, name, False, text, table.cite, remedy="A stronger supply, a front end of more pulses, or a filter."
             )
         ]
-    limits = _limits(ratio)
+    return [_by_table(key, name, side, ratio)]
+
+
+def _by_table(key: str, name: str, side: LineSide, ratio: float) -> Gate:
+    """What comes nearest to its limit, with the band of an estimate."""
+    table, limits = load("harmonic_current_iec"), _limits(ratio)
     shares = {
         str(order): 100 * amps / side.fundamental_a for order, amps in zip(side.orders, side.harmonics_a, strict=True)
     }
@@ -93,6 +98,6 @@ def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
         f"{what}: {write(shares[worst], 3)} % of its current; {write(limits[worst], 3)} % are allowed at R_sce "
         f"{write(ratio, 3)}."
     )
-    return [at_most(key, name, shares[worst], limits[worst], sentence=text, source=table.cite, unit="%",
-                    remedy="A choke, a front end of more pulses, or a filter.", rests=(taken,),
-                    room=lambda at: limits[worst] - at)]  # fmt: skip
+    return at_most(key, name, shares[worst], limits[worst], sentence=text, source=table.cite, unit="%",
+                   remedy="A choke, a front end of more pulses, or a filter.", rests=(taken,),
+                   room=lambda at: limits[worst] - at)  # fmt: skip

@@ -169,27 +169,17 @@ class Nec:
         kft = sheet.given(run.key("length"), "Length", run.symbol("l"), run.length_m / _THOUSAND_FEET_M, "kft")
         sets = sets_in_parallel(sheet, run)
         warm, warm_text, inputs = self._warmth(sheet, run)
-        r = sheet.work(
-            run.key("r"),
-            "Run resistance" if not run.mark else "Feeder resistance",
-            f"R_{'run' if not run.mark else 'f' + run.mark}",
-            1000 * r_unit.value * kft.value / sets.value * warm,
-            "mΩ",
-            formula=f"1000·{r_unit.symbol}·{kft.symbol}/{sets.symbol}{warm_text}",
-            inputs=(r_unit, kft, sets, *inputs),
-            source=f"{cite}, 75 °C",
-        )
+        r = sheet.work(run.key("r"), "Run resistance" if not run.mark else "Feeder resistance",
+                       f"R_{'run' if not run.mark else 'f' + run.mark}",
+                       1000 * r_unit.value * kft.value / sets.value * warm, "mΩ",
+                       formula=f"1000·{r_unit.symbol}·{kft.symbol}/{sets.symbol}{warm_text}",
+                       inputs=(r_unit, kft, sets, *inputs), source=f"{cite}, 75 °C")  # fmt: skip
         hertz = sheet.given(run.key("frequency"), "Frequency", run.symbol("f"), frequency_hz, "Hz")
-        x = sheet.work(
-            run.key("x"),
-            "Run reactance" if not run.mark else "Feeder reactance",
-            f"X_{'run' if not run.mark else 'f' + run.mark}",
-            1000 * x_unit.value * kft.value / sets.value * frequency_hz / 60,
-            "mΩ",
-            formula=f"1000·{x_unit.symbol}·{kft.symbol}/{sets.symbol}·{hertz.symbol}/60",
-            inputs=(x_unit, kft, sets, hertz),
-            source=cite,
-        )
+        x = sheet.work(run.key("x"), "Run reactance" if not run.mark else "Feeder reactance",
+                       f"X_{'run' if not run.mark else 'f' + run.mark}",
+                       1000 * x_unit.value * kft.value / sets.value * frequency_hz / 60, "mΩ",
+                       formula=f"1000·{x_unit.symbol}·{kft.symbol}/{sets.symbol}·{hertz.symbol}/60",
+                       inputs=(x_unit, kft, sets, hertz), source=cite)  # fmt: skip
         return RunImpedance(r, x)
 
     @staticmethod
