@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
@@ -29,7 +29,7 @@ from vinegate.core.record.facts import (
     Starting,
     Taken,
 )
-from vinegate.core.record.rerun import Again, Turn, Volts, again, by_frequency, held_by, turns_for
+from vinegate.core.record.rerun import Again, Turn, Volts, again, by_frequency, held, held_by, turns_for
 from vinegate.core.rules import RuleSet
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.connection import FULL
@@ -55,46 +55,17 @@ class Forms:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Against:
-    """The plan's side."""
+class Planned:
+    """The start as it is planned, to be run again on other volts."""
 
-    rules: RuleSet
-    plate: Plate
-    rated: Rated
-    locked: LockedRotor | None
-    supply_v: float | None
-    load: Asked | None
     comparison: Comparison | None
     row: MethodRow | None
     plant: Plant | None
     turns: tuple[Turn, ...] | None
     held_back: HeldBack | None
     """How electronics hold the volts back while it starts."""
-    protected: Protected
-    as_set: Protected | None
-    """The same devices were they as they stand; None where no size or setting was read."""
-    magnetic: bool
-    """Whether its short-circuit device is known by its instantaneous trip."""
     board_at: int
     """Place of the circuit's board among those of the strip."""
-
-    @property
-    def overload(self) -> Overload:
-        return self.protected.overload
-
-    @property
-    def volts_v(self) -> float | None:
-        """Rated volts in the connection used here, else the supply's."""
-        return self.rated.volts.value if self.rated.volts is not None else self.supply_v
-
-    @property
-    def current_a(self) -> float | None:
-        return self.rated.drawn.value if self.rated.drawn is not None else None
-
-    @property
-    def planned_a(self) -> float | None:
-        """What is to flow while it starts: held by electronics, or at rest in its first connection."""
-        return self.row.peak_a if self.row is not None else None
 
     def own_v(self) -> Array:
         """Line volts at the starter that were planned, at the strip's moments."""
@@ -117,6 +88,41 @@ class Against:
         if change_s is not None and turns[0].until_s is not None:
             turns = (replace(turns[0], until_s=change_s), *turns[1:])
         return again(self.plant, turns, volts)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Against(Planned):
+    """The plan's side."""
+
+    rules: RuleSet
+    plate: Plate
+    rated: Rated
+    locked: LockedRotor | None
+    supply_v: float | None
+    load: Asked | None
+    protected: Protected
+    as_set: Protected | None
+    """The same devices were they as they stand; None where no size or setting was read."""
+    magnetic: bool
+    """Whether its short-circuit device is known by its instantaneous trip."""
+
+    @property
+    def overload(self) -> Overload:
+        return self.protected.overload
+
+    @property
+    def volts_v(self) -> float | None:
+        """Rated volts in the connection used here, else the supply's."""
+        return self.rated.volts.value if self.rated.volts is not None else self.supply_v
+
+    @property
+    def current_a(self) -> float | None:
+        return self.rated.drawn.value if self.rated.drawn is not None else None
+
+    @property
+    def planned_a(self) -> float | None:
+        """What is to flow while it starts: held by electronics, or at rest in its first connection."""
+        return self.row.peak_a if self.row is not None else None
 
 
 def forms_of(work: Work) -> Forms:
@@ -145,10 +151,7 @@ def any_given(form: Taken, kind: type[Taken]) -> bool:
 
 def against(work: Work) -> Against:
     """The plan's side of every comparison."""
-    plated, study, way = work.found(PLATE), work.found(START), fed(work.job, work.circuit)
-    row = study.comparison.row(study.chosen) if study.comparison is not None else None
-    plant = study.plant
-    turns = turns_for(way_of(study.chosen), row, work.circuit.start, plant) if row and plant else None
+    plated, study, way, start = work.found(PLATE), work.found(START), fed(work.job, work.circuit), planned(work)
     return Against(
         rules=work.rules,
         plate=work.circuit.plate,
@@ -156,16 +159,36 @@ def against(work: Work) -> Against:
         locked=study.locked_rotor,
         supply_v=way.volts_v if way is not None else None,
         load=work.found(LOAD).asked,
-        comparison=study.comparison,
-        row=row,
-        plant=plant,
-        turns=turns,
-        held_back=held_by(way_of(study.chosen), row, work.circuit.start, plant) if row and plant else None,
         protected=work.found(PROTECTION),
         as_set=_as_set(work),
         magnetic=_magnetic(work),
+        **{field.name: getattr(start, field.name) for field in fields(Planned)},
+    )
+
+
+def planned(work: Work) -> Planned:
+    """The start as it is planned."""
+    study, start = work.found(START), work.circuit.start
+    row = study.comparison.row(study.chosen) if study.comparison is not None else None
+    plant, way = study.plant, way_of(study.chosen)
+    return Planned(
+        comparison=study.comparison,
+        row=row,
+        plant=plant,
+        turns=turns_for(way, row, start, plant) if row and plant else None,
+        held_back=held_by(way, row, start, plant) if row and plant else None,
         board_at=plant.at if plant is not None else 0,
     )
+
+
+def started_again(work: Work) -> Again | None:
+    """The planned start on the least volts that were read, with the change-over as it was; kept as a step."""
+    return work.step("record: the start again", lambda: _started(work))
+
+
+def _started(work: Work) -> Again | None:
+    form = work.circuit.of("record_start", Starting)
+    return planned(work).again(held(form.least_v), form.changeover_s) if form.least_v else None
 
 
 def _magnetic(work: Work) -> bool:

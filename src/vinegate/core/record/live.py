@@ -11,7 +11,7 @@ from vinegate.core.plate.kind import Family
 from vinegate.core.record.dead import measured
 from vinegate.core.record.facts import Condition, Running, Starting
 from vinegate.core.record.found import Against
-from vinegate.core.record.rerun import Again, held, running_at
+from vinegate.core.record.rerun import Again, running_at
 from vinegate.core.record.unbalance import (
     DERATING_SOURCE,
     DEVIATION_SOURCE,
@@ -162,15 +162,14 @@ def _amps_apart(sheet: Sheet, form: Running, given: Sequence[float]) -> Gate:
                        remedy="Rotate all three leads: what moves with a lead is the motor's.")  # fmt: skip
 
 
-def starting(sheet: Sheet, form: Starting, plan: Against) -> Iterator[Gate]:
-    """Plateau, time and dip against the plan, each re-run with the measured volts where that can be."""
+def starting(sheet: Sheet, form: Starting, plan: Against, rerun: Again | None) -> Iterator[Gate]:
+    """Plateau, time and dip against the plan, as it was run again with the measured volts where that can be."""
     row = plan.row
     if all(value is None for value in (form.plateau_a, form.time_s, form.least_v, form.changeover_s, form.peak_a)):
         return
     if row is None:
         yield unknown("record.start_current", "Start against plan", ("a start that can be planned",))
         return
-    rerun = _rerun(form, plan)
     if form.plateau_a is not None:
         measured(sheet, "plateau", "Held while starting", "I_p", form.plateau_a, "A", form.simulated)
         yield _plateau(form, plan, rerun.plateau_a if rerun else None)
@@ -183,11 +182,6 @@ def starting(sheet: Sheet, form: Starting, plan: Against) -> Iterator[Gate]:
         yield unknown("record.start_dip", "Dip against plan", ("the volts before",))
     if form.changeover_s is not None:
         yield _change(form.changeover_s, row.changes_at_s)
-
-
-def _rerun(form: Starting, plan: Against) -> Again | None:
-    """On the least volts that were read, and with the change-over as it was."""
-    return plan.again(held(form.least_v), form.changeover_s) if form.least_v else None
 
 
 def _plateau(form: Starting, plan: Against, at_volts: float | None) -> Gate:

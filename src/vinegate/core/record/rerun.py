@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Final
 
@@ -33,6 +35,19 @@ class Volts:
 
     def at(self, seconds: float) -> float:
         return float(np.interp(seconds, self.time_s, self.line_v))
+
+    def reader(self) -> Callable[[float], float]:
+        """The same for many moments, one at a time."""
+        times, volts = self.time_s.tolist(), self.line_v.tolist()
+
+        def read(seconds: float) -> float:
+            after = bisect_right(times, seconds)
+            if after in (0, len(times)):
+                return float(volts[0 if after == 0 else -1])
+            share = (seconds - times[after - 1]) / (times[after] - times[after - 1])
+            return float(volts[after - 1] + share * (volts[after] - volts[after - 1]))
+
+        return read
 
 
 def held(volts: float) -> Volts:
@@ -103,6 +118,70 @@ def by_frequency(detail: Detail, own_v: Array, volts: Volts, up_s: float | None)
     )  # fmt: skip
 
 
+class _Walk:
+    """Where the start stands: the moment, its place on the axis of speed, its connection; and what it went through."""
+
+    def __init__(self, plant: Plant, turns: tuple[Turn, ...], volts: Volts, held_back: HeldBack | None) -> None:
+        behaviour = behave(plant, [turn.connection for turn in turns])
+        board = np.abs(behaviour.seen.volts(behaviour.line))[plant.at] * plant.board_v
+        self.amps = np.abs(behaviour.line) * plant.amps_per_pu / board
+        self.gap = (behaviour.torque + plant.drag_nm) / board**2
+        self.needed = plant.load_nm + plant.drag_nm
+        # One number is read at a time: lists are quicker than arrays then.
+        self._amps, self._gap = self.amps.tolist(), self.gap.tolist()
+        self._needed, self._omega = self.needed.tolist(), plant.omega.tolist()
+        self._plant, self._turns, self._held_back = plant, turns, held_back
+        self._line, self._known_until = volts.reader(), float(volts.time_s[-1])
+        self.time, self.turn, self.place = 0.0, 0, 0
+        self.noted: list[tuple[float, int, float, int]] = []
+        self._note()
+
+    def _fed(self, when: float, at: int) -> float:
+        """Volts at the motor's leads."""
+        line = self._line(when)
+        return line * self._held_back.share(when, self._amps[self.turn][at] * line) if self._held_back else line
+
+    def _spare(self, when: float) -> tuple[float, float]:
+        """Torque to spare at this speed and at the next, N·m."""
+        gap, at = self._gap[self.turn], self.place
+        return (
+            gap[at] * self._fed(when, at) ** 2 - self._needed[at],
+            gap[at + 1] * self._fed(when, at + 1) ** 2 - self._needed[at + 1],
+        )
+
+    def _note(self) -> None:
+        amps = self._amps[self.turn][self.place] * self._fed(self.time, self.place)
+        self.noted.append((self.time, self.place, amps, self.turn))
+
+    def on(self) -> bool:
+        """To the next connection, to the next speed, or a while in waiting; False where it has ended."""
+        if self.place >= self._plant.points - 1 or self.time >= _LONGEST_S:
+            return False
+        until, more = self._turns[self.turn].until_s, self.turn < len(self._turns) - 1
+        if until is not None and more and self.time >= until:
+            self.turn += 1
+        else:
+            now = self._spare(self.time)
+            if min(now) > 1e-4 * self._plant.rated_torque_nm:
+                self._speeds_up(now)
+            elif not more and self.time >= self._known_until and not self._rises():
+                return False
+            else:
+                self.time += _WAITS_S
+        self._note()
+        return True
+
+    def _rises(self) -> bool:
+        ramp = self._held_back.ramp if self._held_back is not None else None
+        return ramp is not None and self.time < ramp.ends_s
+
+    def _speeds_up(self, now: tuple[float, float]) -> None:
+        step = self._plant.inertia_kgm2 * (self._omega[self.place + 1] - self._omega[self.place]) * 2
+        middle = self._spare(self.time + step / (now[0] + now[1]) / 2) if self._held_back is not None else now
+        self.time += step / (max(middle[0], now[0]) + max(middle[1], now[1]))
+        self.place += 1
+
+
 def again(plant: Plant, turns: tuple[Turn, ...], volts: Volts, held_back: HeldBack | None = None) -> Again:
     """Along the speed axis, with the volts of each moment: `Δt = J·Δω/(T·(U/U_N)² − T_L)`.
 
@@ -110,47 +189,11 @@ def again(plant: Plant, turns: tuple[Turn, ...], volts: Volts, held_back: HeldBa
     its torque does not suffice, and goes on when another connection or better volts come. Behind a soft starter
     amperes go with its share of the volts, torque with the square of it.
     """
-    behaviour = behave(plant, [turn.connection for turn in turns])
-    board = np.abs(behaviour.seen.volts(behaviour.line))[plant.at] * plant.board_v
-    amps = np.abs(behaviour.line) * plant.amps_per_pu / board
-    gap = (behaviour.torque + plant.drag_nm) / board**2
-    omega, needed = plant.omega, plant.load_nm + plant.drag_nm
-    time, turn, place = 0.0, 0, 0
-
-    def fed(when: float, at: int) -> float:
-        """Volts at the motor's leads."""
-        line = volts.at(when)
-        return line * held_back.share(when, float(amps[turn, at]) * line) if held_back is not None else line
-
-    def spare(when: float) -> list[float]:
-        return [float(gap[turn, one]) * fed(when, one) ** 2 - float(needed[one]) for one in (place, place + 1)]
-
-    times, places, lines, rows = [0.0], [0], [float(amps[0, 0]) * fed(0.0, 0)], [0]
-    while place < plant.points - 1 and time < _LONGEST_S:
-        until = turns[turn].until_s
-        if until is not None and time >= until and turn < len(turns) - 1:
-            turn += 1
-            times.append(time)
-            places.append(place)
-            lines.append(float(amps[turn, place]) * fed(time, place))
-            rows.append(turn)
-            continue
-        now = spare(time)
-        if min(now) <= 1e-4 * plant.rated_torque_nm:
-            rises = held_back is not None and held_back.ramp is not None and time < held_back.ramp.ends_s
-            if turn == len(turns) - 1 and time >= volts.time_s[-1] and not rises:
-                break
-            time += _WAITS_S
-        else:
-            step = plant.inertia_kgm2 * float(omega[place + 1] - omega[place]) * 2
-            middle = spare(time + step / (now[0] + now[1]) / 2) if held_back is not None else now
-            time += step / (max(middle[0], now[0]) + max(middle[1], now[1]))
-            place += 1
-        times.append(time)
-        places.append(place)
-        lines.append(float(amps[turn, place]) * fed(time, place))
-        rows.append(turn)
-    found = _told(plant, np.array(times), np.array(places), np.array(lines), amps, gap, needed, volts, np.array(rows))
+    walk = _Walk(plant, turns, volts, held_back)
+    while walk.on():
+        pass
+    times, places, lines, rows = (np.array(column) for column in zip(*walk.noted, strict=True))
+    found = _told(plant, times, places, lines, walk.amps, walk.gap, walk.needed, volts, rows)
     return replace(found, plateau_a=float(found.line_a.max())) if held_back is not None else found
 
 

@@ -12,7 +12,8 @@ from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
 from vinegate.core.record import dead, live
 from vinegate.core.record.facts import DONE, FORMS, TITLES, Taken, steps_in
-from vinegate.core.record.found import Against, Forms, against, filled, forms_of
+from vinegate.core.record.found import Against, Forms, against, filled, forms_of, started_again
+from vinegate.core.record.rerun import Again
 from vinegate.core.record.unbalance import deviation_pct
 from vinegate.core.sheet import Sheet
 from vinegate.core.work import Specification, Work
@@ -51,7 +52,7 @@ def _plan(work: Work) -> Recorded | None:
         return None
     sheet, forms, plan = work.sheet(KEY), forms_of(work), against(work)
     own: list[Gate] = []
-    for key, gates in _gates(sheet, forms, plan, keys):
+    for key, gates in _gates(sheet, forms, plan, started_again(work), keys):
         by = work.circuit.of(key, FORMS[key])
         own += [_weighed(gate, by) for gate in gates]
     sheet.gates += own
@@ -70,14 +71,16 @@ def _plan(work: Work) -> Recorded | None:
     )
 
 
-def _gates(sheet: Sheet, forms: Forms, plan: Against, keys: tuple[str, ...]) -> Iterator[tuple[str, list[Gate]]]:
+def _gates(
+    sheet: Sheet, forms: Forms, plan: Against, again: Again | None, keys: tuple[str, ...]
+) -> Iterator[tuple[str, list[Gate]]]:
     ran = "record_running" in keys or "record_start" in keys
     yield "record_install", [*dead.installed(forms.install)]
     yield "record_before", [*dead.checklist(forms.before)] if "record_before" in keys else []
     yield "record_insulation", [*dead.insulation(sheet, forms.insulation, plan), *dead.winding(sheet, forms.insulation)]
     yield "record_rotation", [*dead.rotation(forms.rotation, ran=ran)]
     yield "record_set", [*dead.settings(forms.set_, plan, forms)]
-    yield "record_start", [*live.starting(sheet, forms.start, plan)]
+    yield "record_start", [*live.starting(sheet, forms.start, plan, again)]
     running = [*live.volts(sheet, forms.running, plan), *live.amperes(sheet, forms.running, plan)]
     yield "record_running", running
     yield "record_condition", [*live.condition(sheet, forms.condition, plan)]

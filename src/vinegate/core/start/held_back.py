@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
-
-import numpy as np
 
 if TYPE_CHECKING:
     from vinegate.core.start.ramp import Ramp
@@ -25,5 +24,5 @@ class HeldBack:
         if seconds < self.kick_s:
             return self.kick
         if self.ramp is not None:
-            return float(self.ramp.held_along(np.array([seconds]))[0])
+            return math.sqrt(self.ramp.squared(seconds)[0])
         return min(1.0, self.limit_a / full_a) if self.limit_a is not None and full_a > 0 else 1.0
