@@ -18,6 +18,7 @@ def redo(line: str) -> float:
     for sign, plain in _RULES:
         text = text.replace(sign, plain)
     text = re.sub(r"√(\d[\d.]*)", r"sqrt(\1)", text).replace("√(", "sqrt(").replace("EXP(", "exp(")
-    if not re.fullmatch(r"[\d\s.+\-*/()sqrtexpinl]*", text):
+    if not re.fullmatch(r"(?:[\d\s.,+\-*/()]|sqrt|exp|int|min|max)*", text):
         raise ValueError(f"not a calculator's line: {line}")
-    return float(eval(text, {"__builtins__": {}}, {"sqrt": math.sqrt, "exp": math.exp, "int": int}))
+    known = {"sqrt": math.sqrt, "exp": math.exp, "int": int, "min": min, "max": max}
+    return float(eval(text, {"__builtins__": {}}, known))

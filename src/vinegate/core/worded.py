@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
 
 from vinegate.core.grade import Gate, doubted, worst_of
 from vinegate.core.place.checks import Check
 from vinegate.core.place.stage import Placed
 from vinegate.core.protection.stage import Protected
+from vinegate.core.records import replace
 from vinegate.core.rules.dialect import cite, figure_in, gate_in, say
 from vinegate.core.sheet import Stage
 from vinegate.core.start.compare import Comparison, MethodRow

@@ -132,7 +132,8 @@ def _bears(need: Need) -> float:
     rise = sheet.given("rise", "Rise at rated load", "θ_r", plate.temperature_rise_k, "K", source="plate",
                        provenance=Provenance.STAMPED)  # fmt: skip
     return sheet.work("bears", "Losses it bears, of rated", "b", max(limit.value / rise.value, 1.0), "",
-                      formula="θ_l/θ_r", inputs=(limit, rise), source="rise goes with the losses").value  # fmt: skip
+                      formula="max(θ_l/θ_r, 1)", inputs=(limit, rise),
+                      source="rise goes with the losses").value  # fmt: skip
 
 
 _OIL_LEAST: Final = 0.20

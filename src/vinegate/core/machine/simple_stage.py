@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from vinegate.core.facts import Circuit
 from vinegate.core.machine.curves import Model
 from vinegate.core.machine.describe import Machine, describe_curve
@@ -21,6 +19,7 @@ from vinegate.core.machine.torques import LEAST_BREAKDOWN_PU
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
+from vinegate.core.records import replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load

@@ -79,7 +79,7 @@ def _worked(
     share = share_left(left.value / rated_k)
     figure = sheet.work(
         "share", "Load left", "x", 100 * share, "%",
-        formula="100·min(1, √(1.5·θ_x/θ_r − 0.5))", inputs=(left, rated),
+        formula="100·√(min(1, max(0, 1.5·θ_x/θ_r − 0.5)))", inputs=(left, rated),
         source="rise follows the losses, a third of them constant: usual; its maker knows",
         provenance=Provenance.ESTIMATED,
     )  # fmt: skip

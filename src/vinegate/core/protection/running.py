@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Final
 
 from vinegate.core.fed import volts_of
@@ -10,6 +9,7 @@ from vinegate.core.grade import Gate, at_most, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.protection.need import Need
+from vinegate.core.records import replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.answer import Piece
@@ -15,6 +15,7 @@ from vinegate.core.record.facts import DONE, FORMS, TITLES, Taken, steps_in
 from vinegate.core.record.found import Against, Forms, against, filled, forms_of, started_again
 from vinegate.core.record.rerun import Again
 from vinegate.core.record.unbalance import deviation_pct
+from vinegate.core.records import replace
 from vinegate.core.sheet import Sheet
 from vinegate.core.work import Specification, Work
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
 from typing import Final
 
+from vinegate.core.records import replace
 from vinegate.core.replacement.belts import bearings
 from vinegate.core.replacement.direction import rotation
 from vinegate.core.replacement.fits import Fits, Row, Said

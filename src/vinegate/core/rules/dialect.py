@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
 from functools import cache, lru_cache
 
 from vinegate.core.grade import Gate
+from vinegate.core.records import replace
 from vinegate.core.rules.sets import RULE_SETS
 from vinegate.core.sheet import Missing, Stage
 from vinegate.core.tables import load

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, Kind, at_most
 from vinegate.core.numbers import write
+from vinegate.core.records import replace
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.flicker import lamp_at, severity, shape_factor
 from vinegate.core.start.judge_volts import deepest_dip_pu

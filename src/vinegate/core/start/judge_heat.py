@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from typing import Final
 
 from vinegate.core.grade import Gate, Kind, at_most, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.numbers import write
+from vinegate.core.records import replace
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import offset_factor

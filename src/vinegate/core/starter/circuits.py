@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Final
 
+from vinegate.core.records import replace
 from vinegate.core.starter.direct import BRAKED, full_voltage
 from vinegate.core.starter.logic import Circuit, Coil, Device, broken, either, make, series
 from vinegate.core.starter.reduced import autotransformer, drive, part_winding, series_element, soft_starter, wye_delta

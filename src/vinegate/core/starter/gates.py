@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Final, Protocol
 
 from vinegate.core.facts import Circuit as Facts
 from vinegate.core.grade import Gate, breaks, from_answer, meets, rule, unknown
 from vinegate.core.numbers import write
+from vinegate.core.records import replace
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.logic import Circuit

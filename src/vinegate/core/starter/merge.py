@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 from functools import lru_cache
 
+from vinegate.core.records import replace
 from vinegate.core.starter.logic import Circuit, Contact, Input, Logic
 
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Final
 
+from vinegate.core.records import replace
 from vinegate.core.starter.direct import DC_POLES, RECTIFIER, ends_of_travel, injection
 from vinegate.core.starter.logic import (
     Circuit,

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import replace
 from typing import Final
 
+from vinegate.core.records import replace
 from vinegate.core.starter.logic import Circuit, Coil, Contact, Device, Input, Kind, Logic
 from vinegate.core.starter.wishes import PERMIT
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Gate, at_least, at_most, confirm, from_answer, rule, unknown
 from vinegate.core.numbers import write
+from vinegate.core.records import replace
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import slowest
 from vinegate.core.stop.friction import HOLD_FACTOR, brake_course, brake_torque

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Final
 
 from vinegate.core.grade import Answer, Gate, breaks, depends, from_answer, lacks, meets, ruled, unknown
 from vinegate.core.numbers import write
+from vinegate.core.records import replace
 from vinegate.core.start.ways import way_of
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.way import Way
