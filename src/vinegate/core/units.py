@@ -12,6 +12,7 @@ _DEFINITIONS: Final = """
 kilo- = 1e3 = k-
 mega- = 1e6 = M-
 giga- = 1e9 = G-
+tera- = 1e12 = T-
 milli- = 1e-3 = m-
 micro- = 1e-6 = u-
 nano- = 1e-9 = n-
@@ -121,6 +122,7 @@ SPELLINGS: Final = (
     (re.compile(r"^k(?:Ω|Ω|ohms?)$"), "kiloohm"),
     (re.compile(r"^M(?:Ω|Ω|ohms?|eg|egohms?)$"), "megaohm"),
     (re.compile(r"^G(?:Ω|Ω|ohms?)$"), "gigaohm"),
+    (re.compile(r"^T(?:Ω|Ω|ohms?)$"), "teraohm"),
     (re.compile(r"^mm/s(?: ?rms)?$", re.I), "mmps"),
     (re.compile(r"^(?:in/s|ips) ?rms$", re.I), "ips"),
     (re.compile(r"^(?:in/s|ips)(?: ?(?:pk|peak))?$", re.I), "ipspeak"),
@@ -135,6 +137,7 @@ SPELLINGS: Final = (
     (re.compile(r"^(?:lb|lbf)\s?[·*. -]?\s?in$|^in[·*. -]?lbf?$", re.I), "lbin"),
     (re.compile(r"^N$"), "newton"),
     (re.compile(r"^kN$"), "kilonewton"),
+    (re.compile(r"^MN$"), "meganewton"),
     (re.compile(r"^lbf?\.?$", re.I), "lbf"),
     (re.compile(r"^kgf?$", re.I), "kgf"),
     (re.compile(r"^m(?:³|3|\^3)/s$", re.I), "flow"),

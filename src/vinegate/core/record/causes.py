@@ -34,16 +34,13 @@ class Signs:
     zero: bool = False
     factor: float = 0.0
     """Power factor running, measured less planned."""
-    speed: float = 1.0
     idle: float = 0.0
     """Running current less that of nothing coupled, of the planned difference; 1 as planned."""
-    power: float = 1.0
     pulses: bool = False
     clipped: bool = False
     spike: float = 1.0
     wye: bool = False
     electronic: bool = False
-    late_top: float = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
