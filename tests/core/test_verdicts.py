@@ -9,9 +9,9 @@ from typing import Any
 import pytest
 
 from tests.conftest import Planner, planner
-from tests.core.random_facts import circuit, jobs
+from tests.core.random_facts import SEEDS, circuit, jobs
 from vinegate.core.facts import circuit_parts
-from vinegate.core.grade import Kind, Verdict
+from vinegate.core.grade import Gate, Kind, Verdict
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.summary import summarise
 from vinegate.demo import demo_job
@@ -27,6 +27,37 @@ def text_of(plan: Plan) -> str:
 def _from(file: str, tag: str, facts: dict[str, str | None] | None = None) -> Planner:
     plan = planner(file, tag)
     return lambda changes=None: plan({**(facts or {}), **(changes or {})})
+
+
+def gates_of(plan: Plan) -> list[Gate]:
+    """Those of every sheet and of every way to start, of every kind."""
+    rows = plan.comparison.rows if plan.comparison is not None else ()
+    return [*plan.gates, *(gate for row in rows for gate in row.gates)]
+
+
+def at_odds(gate: Gate) -> bool:
+    """Whether a gate's numbers say something else than its verdict; within a hundredth a device is rounded."""
+    if gate.margin is None or gate.limit is None or gate.value is None:
+        return False
+    near = 0.01 * max(abs(gate.limit), 1e-9)
+    apart = min(abs(abs(gate.limit - value) - abs(gate.margin)) for value in (gate.value, abs(gate.value))) > near
+    return (
+        apart
+        or (gate.verdict is Verdict.PASSES and gate.margin < -near)
+        or (gate.verdict is Verdict.FAILS and gate.margin > near)
+    )
+
+
+def test_what_a_gate_says_in_numbers_is_its_verdict():
+    """On the demo and on random circuits of both rule sets: value, limit, margin and verdict are one statement."""
+    plans = [plan_raw(*circuit(seed, jobs())) for seed in SEEDS]
+    for file in (LOCK, SOUND):
+        job = demo_job(file)
+        plans += [plan_raw(job.rules, job.facts, facts) for _, facts in job.circuits]
+    gates = [gate for plan in plans for gate in gates_of(plan)]
+    assert [(one.key, one.verdict, one.value, one.limit, one.margin) for one in gates if at_odds(one)] == []
+    assert len({one.key for one in gates if one.margin is not None}) > 65
+    assert {one.verdict for one in gates if one.margin is not None} >= {Verdict.PASSES, Verdict.FAILS, Verdict.CHECK}
 
 
 # Both rule sets: direct, star-delta, soft starter, generator, sub-board, 208 V, line to neutral, division 2 and zone 1;

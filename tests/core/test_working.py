@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.calculator import redo
-from tests.core.random_facts import circuit, jobs
+from tests.core.random_facts import SEEDS, circuit, jobs
 from vinegate.core.plan import plan_raw
 from vinegate.core.working import Provenance, substitute, work
 from vinegate.core.working import given as fact
@@ -25,13 +25,6 @@ def test_every_demo_line_gives_its_value(demo_plans):
     assert redone > 400
 
 
-_SEEDS = (
-    968, 298, 41, 1062, 122, 877, 549, 286, 209, 460, 97, 100, 570, 1448, 351, 557, 1282, 1395, 62, 416, 419, 554,
-    652, 937, 994, 1154, 1156, 1339, 25, 80, 210, 218, 346, 544, 916, 1063, 1371,
-)  # fmt: skip
-"""Random circuits that between them show every formula that fifteen hundred of them show."""
-
-
 def not_redone(seeds):
     """Lines of random circuits that come out otherwise on the calculator, and the formulas that were tried."""
     bases, wrong, tried = jobs(), [], set()
@@ -46,7 +39,7 @@ def not_redone(seeds):
 
 def test_every_line_of_random_circuits_gives_its_value():
     """Text and value of a formula agree on facts that nobody chose, in both rule sets."""
-    wrong, tried = not_redone(_SEEDS)
+    wrong, tried = not_redone(SEEDS)
     assert wrong == []
     assert len(tried) > 295
 

@@ -184,32 +184,19 @@ def at_least(
 
 
 def _compare(
-    key: str,
-    name: str,
-    value: float | None,
-    limit: float | None,
-    sign: int,
-    sentence: str,
-    source: str,
-    remedy: str,
-    unit: str,
-    rests: Sequence[Taken],
-    room: Room | None,
-    band: tuple[float, float] | None,
-    needs: tuple[str, ...],
+    key: str, name: str, value: float | None, limit: float | None, sign: int, sentence: str, source: str, remedy: str,
+    unit: str, rests: Sequence[Taken], room: Room | None, band: tuple[float, float] | None, needs: tuple[str, ...],
     kind: Kind,
-) -> Gate:
+) -> Gate:  # fmt: skip
     if value is None or limit is None:
         return replace(unknown(key, name, needs), kind=kind)
-    slack = SLACK * max(abs(limit), 1e-6)
     if room is None:
-        ends = (value,) if band is None else band
-        rooms = [sign * (limit - end) + slack for end in ends]
+        rooms = [sign * (limit - end) for end in ((value,) if band is None else band)]
         worst, best = min(rooms), max(rooms)
     else:
-        least, most = both_rooms(room, rests)
-        worst, best = least + slack, most + slack
-    verdict = Verdict.PASSES if worst >= 0 else Verdict.FAILS if best < 0 else Verdict.CHECK
+        worst, best = both_rooms(room, rests)
+    slack = SLACK * max(abs(limit), 1e-6)
+    verdict = Verdict.PASSES if worst + slack >= 0 else Verdict.FAILS if best + slack < 0 else Verdict.CHECK
     turns = None
     if verdict is Verdict.CHECK:
         turns = decider(room, rests) if room is not None else None

@@ -219,7 +219,8 @@ def _setting_gate(
         return rule(key, name, share > 100, text, by_rule, **common)
     if trips < need.plate.value:
         text = f"Trips at {write(trips, 3)} A: it may open at full load."
-        return rule(key, name, False, text, by_rule, **common)
+        below = {"limit": need.plate.value, "margin": trips - need.plate.value}
+        return rule(key, name, False, text, by_rule, **common | below)
     return rule(key, name, True, text, by_rule, **common)
 
 
@@ -230,6 +231,8 @@ def _setting_iec(need: Need, key: str, name: str, said: str, line_a: float, by_r
     text = f"{said}{write(line_a, 3)} A in line amperes, rated {need.plate.shown}."
     remedy = f"Set it to {need.plate.shown}."
     common: dict[str, Any] = {"remedy": remedy, "value": line_a, "limit": rated, "unit": "A", "margin": rated - line_a}
+    if line_a < rated / _HOLDS:
+        common |= {"limit": rated / _HOLDS, "margin": line_a - rated / _HOLDS}
     if rated / _HOLDS <= line_a <= rated * _ROUNDED:
         return rule(key, name, True, text, by_rule, **common)
     if line_a > rated * _HOLDS or line_a < rated * _FAR_BELOW:

@@ -13,11 +13,13 @@ from vinegate.core.numbers import write
 from vinegate.core.records import replace
 from vinegate.core.rules import Words
 from vinegate.core.start import ways
+from vinegate.core.start.asked import Asked
 from vinegate.core.start.changeover import ChangeOver
 from vinegate.core.start.detail import Detail, listed, thinned
 from vinegate.core.start.judge_volts import deepest_dip_pu
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import Spike
+from vinegate.core.start.relay import overload_share
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.soft_stop import SoftStop
 from vinegate.core.start.trace import Course, Outcome
@@ -136,26 +138,19 @@ def names_of(words: Words) -> dict[str, str]:
 
 
 def row_of(
-    plant: Plant,
-    run: MethodRun,
-    gates: tuple[Gate, ...],
-    possible: Answer,
-    before: Array,
-    stall_hot_s: float | None,
-    words: Words,
+    plant: Plant, run: MethodRun, gates: tuple[Gate, ...], possible: Answer, before: Array, asked: Asked, words: Words
 ) -> MethodRow:
     """A method's numbers as a row; the why comes when all are known."""
-    course = run.course
-    way = ways.way_of(run.method)
+    course, way = run.course, ways.way_of(run.method)
     line = course.all("line_a")
-    verdict = worst_of([possible.verdict, *(gate.verdict for gate in gates if gate.kind is not Kind.CONFIRM)])
+    judged = (gate.verdict for gate in gates if gate.kind is not Kind.CONFIRM)
     reaches = course.outcome is Outcome.REACHES
     return MethodRow(
         method=run.method,
         name=names_of(words)[run.method],
         setting=run.setting,
         value=run.value,
-        verdict=verdict,
+        verdict=worst_of([possible.verdict, *judged]),
         why=possible.text,
         gates=gates,
         outcome=course.outcome,
@@ -163,16 +158,13 @@ def row_of(
         motor_a=float(course.all("motor_a").max()),
         times_rated=float(line.max()) / plant.rated_current_a,
         dip_pct=100 * deepest_dip_pu(course, before),
-        bus_volts_pct=tuple(
-            (100 * float(was), 100 * float(bus.min()), 100 * float(after))
-            for was, bus, after in zip(before, course.all("bus_pu"), course.settled_pu, strict=True)
-        ),
+        bus_volts_pct=_bus_volts(course, before),
         start_torque_pct=100 * _first_torque(course) / plant.rated_torque_nm,
         margin_pct=None if run.margin_pu is None else 100 * run.margin_pu,
         time_s=course.duration_s,
-        heat_pct=100 * course.i2t_s / stall_hot_s if reaches and stall_hot_s else None,
+        heat_pct=100 * course.i2t_s / asked.stall.value if reaches and asked.stall else None,
         heat_j=course.heat_j if reaches else None,
-        overload_pct=next((gate.value for gate in gates if gate.key == "start.class"), None),
+        overload_pct=100 * overload_share(plant, course, in_delta=asked.relay_in_delta) if reaches else None,
         spike=run.spike,
         change=run.change,
         changes_at_s=run.changes_at_s,
@@ -184,6 +176,14 @@ def row_of(
         held_by_limit=run.held and not run.starts_by_frequency,
         held_by_ramp=run.starts_by_frequency,
         motor_share=_first_heat(course) if run.changes_at_s else None,
+    )
+
+
+def _bus_volts(course: Course, before: Array) -> tuple[tuple[float, float, float], ...]:
+    """Volts of each board before, at their least and after, per cent."""
+    return tuple(
+        (100 * float(was), 100 * float(bus.min()), 100 * float(after))
+        for was, bus, after in zip(before, course.all("bus_pu"), course.settled_pu, strict=True)
     )
 
 

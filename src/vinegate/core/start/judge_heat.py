@@ -65,7 +65,8 @@ def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
         room=lambda load, rotor, times: 100.0 - slowest * asked.inertia_times(load, rotor) * times,
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip
-    return replace(gate, value=share_of(_CLASSES[0]))
+    of_needed = share_of(needed or _CLASSES[-1])
+    return replace(gate, value=of_needed, margin=100 - of_needed)
 
 
 def succession_gate(run: MethodRun, asked: Asked) -> Gate | None:
@@ -84,11 +85,12 @@ def succession_gate(run: MethodRun, asked: Asked) -> Gate | None:
         bears = min(bears_hot - heat, bears_cold - 2 * heat)
         return max((most - inertia * per) / most, bears / max(bears_cold, bears_hot, 1e-9))
 
-    return at_most(
+    gate = at_most(
         "start.succession", "Two starts cold, one hot", own, most, sentence=text, source=asked.inertia_source,
         unit="kg·m²", rests=(*less(load.inertia, load.rotor), *more(hot), *less(strength(asked.promise))), room=room,
         remedy="Agree inertia and starts in succession with the motor's maker.",
     )  # fmt: skip
+    return replace(gate, margin=None) if gate.verdict.usable and own > most else gate  # by its heat, not this number
 
 
 def per_hour_gate(course: Course, asked: Asked) -> Gate | None:

@@ -102,6 +102,15 @@ def coarser(plant: Plant, step: int) -> Plant:
     )
 
 
+def _angle(power_factor: Array, slip: Array, locked: float | None) -> Complex:
+    """Of the current, as a complex number of length one; turned to a `locked` factor at rest, and less with speed."""
+    angle = power_factor - 1j * np.sqrt(np.maximum(1 - power_factor**2, 0))
+    if locked is None:
+        return np.asarray(angle)
+    wanted = math.acos(locked) - math.acos(min(float(power_factor[0]), 1.0))
+    return np.asarray(angle * np.exp(-1j * wanted * slip))
+
+
 def build(
     *,
     network: Network,
@@ -132,12 +141,8 @@ def build(
     run = run_at(model, slip, volts_v=plate_v)
     line_v = plate_v * (3**0.5 if neutral else 1.0)
     share = 3**0.5 if neutral or phase_factor > 1 else 2.0
-    angle = run.power_factor - 1j * np.sqrt(np.maximum(1 - run.power_factor**2, 0))
     base_ohm = bus.volts_v**2 / BASE_VA
-    if locked_power_factor is not None:
-        wanted = math.acos(locked_power_factor) - math.acos(min(float(run.power_factor[0]), 1.0))
-        angle = angle * np.exp(-1j * wanted * slip)
-    z_motor = line_v / (share * run.line_current_a * angle) / base_ohm
+    z_motor = line_v / (share * run.line_current_a * _angle(run.power_factor, slip, locked_power_factor)) / base_ohm
     scale = (bus.volts_v / line_v) ** 2
     drag = run.gap_torque_nm - run.torque_nm
     gap = run.gap_torque_nm

@@ -108,21 +108,7 @@ def _plan(work: Work) -> StartStudy:
     """Put the start on its sheet."""
     sheet, job, circuit, rules, given = work.sheet("start"), work.job, work.circuit, work.rules, _given(work)
     eligible = wye_delta_gate(circuit, job, rules)
-    moment = first_moment(
-        sheet,
-        circuit,
-        rules,
-        rated=given.rated,
-        source=given.source,
-        feed=given.feed,
-        run=given.run,
-        inrush=given.inrush,
-        machine=given.machine,
-        wye_possible=eligible.verdict.usable,
-        way=fed(job, circuit),
-    )
-    if moment.wye is not None:
-        sheet.notes.append(WYE_DELTA_CAUTION)
+    moment = _moment(sheet, circuit, rules, given, fed(job, circuit), wye_possible=eligible.verdict.usable)
     limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
     floor = _limit(sheet, job.limits.terminal_pu, "floor", "Least volts at the terminals", "u_min", None)
     needs = _needs(given, rules, circuit)
@@ -138,13 +124,8 @@ def _plan(work: Work) -> StartStudy:
     wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
     used = found.row(found.chosen) if found else None
-    dip_gate = replace(wye if by_wye and moment.wye else full, key="start.dip")
-    if used is not None:
-        dip_gate = _put_gates(sheet, used, dip_gate)
-    elif circuit.start.method is None and dip_gate.verdict is not Verdict.PASSES and moment.full is not None:
-        dip_gate = unknown("start.dip", "Dip at the board", _to_compare(given, circuit))  # another way may well do
-    elif chosen != USUAL.key and not by_wye:
-        dip_gate = unknown("start.dip", "Dip at the board", (*needs, "the load") if not circuit.load.kind else needs)
+    first = replace(wye if by_wye and moment.wye else full, key="start.dip")
+    dip_gate = _used_dip(sheet, circuit, given, used, first, needs, known=moment.full is not None)
     if by_wye and used is None and not eligible.verdict.usable:
         sheet.gates.append(replace(eligible, key="start.possible", name="This way to start is possible"))
     terminals = _used_terminals(used, held, needs, by_wye=by_wye)
@@ -166,6 +147,37 @@ def _plan(work: Work) -> StartStudy:
         comparison=found,
         plant=plant,
     )
+
+
+def _moment(
+    sheet: Sheet, circuit: Circuit, rules: RuleSet, given: Given, way: Fed | None, *, wye_possible: bool
+) -> Moment:
+    """The first moment by the hand formulas, with the caution where wye-delta is among the ways."""
+    moment = first_moment(
+        sheet, circuit, rules, rated=given.rated, source=given.source, feed=given.feed, run=given.run,
+        inrush=given.inrush, machine=given.machine, wye_possible=wye_possible, way=way,
+    )  # fmt: skip
+    if moment.wye is not None:
+        sheet.notes.append(WYE_DELTA_CAUTION)
+    return moment
+
+
+def _used_dip(
+    sheet: Sheet, circuit: Circuit, given: Given, used: MethodRow | None, first: Gate, needs: tuple[str, ...],
+    *, known: bool,
+) -> Gate:  # fmt: skip
+    """The dip of the way that is used: as simulated, else of the `first` moment where it is a way that this tells of.
+
+    `known` where the first moment of full voltage is.
+    """
+    key, name, chosen = "start.dip", "Dip at the board", circuit.start.method or USUAL.key
+    if used is not None:
+        return _put_gates(sheet, used, first)
+    if circuit.start.method is None and first.verdict is not Verdict.PASSES and known:
+        return unknown(key, name, _to_compare(given, circuit))  # another way may well do
+    if chosen != USUAL.key and way_of(chosen).windings is not Windings.WYE:
+        return unknown(key, name, (*needs, "the load") if not circuit.load.kind else needs)
+    return first
 
 
 def _gate_of(sheet: Sheet, key: str) -> Gate | None:

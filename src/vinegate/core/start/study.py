@@ -11,7 +11,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.drive.envelope import Supplied
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Gate, Verdict
+from vinegate.core.grade import Answer, Gate, Verdict
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.curves import Model, run_at
 from vinegate.core.machine.describe import Machine
@@ -89,7 +89,7 @@ def study(
     inertia_source: str,
 ) -> tuple[Comparison, Plant]:
     """Simulate, judge, compare. Notes go on the sheet."""
-    network, stall_hot_s = known.feed.network, stalls.hot_s
+    network = known.feed.network
     assert network is not None
     plant = _plant(known, network, circuit)
     before = before_pu(plant)
@@ -108,16 +108,10 @@ def study(
         moment=moment,
         rules=rules,
     )
-    runs = _simulate(plant, circuit, job, loss_share, stall_hot_s, known.machine.promise)
-    rows: list[MethodRow] = []
-    for method, may in possible.items():
-        run = runs.get(method)
-        if run is None or not may.verdict.usable:
-            rows.append(not_possible(method, may, rules.words))
-            continue
-        at_motor = terminals(float(run.course.all("motor_a").max())) if terminals else None
-        gates = judge(plant, run, asked, before, at_motor)
-        rows.append(row_of(plant, run, gates, may, before, stall_hot_s, rules.words))
+    runs = _simulate(plant, circuit, job, loss_share, stalls.hot_s, known.machine.promise)
+    rows = [
+        _row(plant, method, may, runs.get(method), asked, before, terminals, rules) for method, may in possible.items()
+    ]
     angle = 1 / (complex(plant.z_motor[0]) + plant.z_run)
     found = compare(
         rows,
@@ -128,17 +122,38 @@ def study(
         volts_ratio=plant.board_v / network.buses[0].volts_v,
         words=rules.words,
     )
-    if found.row(found.chosen).outcome is not None:
-        course = runs[found.chosen].course
-        in_delta = circuit.protection.overload_place == "delta"
-        found = replace(found, detail=detail_of(plant, course, before, stall_hot_s, STRIP_POINTS, in_delta=in_delta))
-        if asked.flicker is None:
-            found = _informed(found, flicker_gates(course, asked, before, plant.frequency_hz))
+    found = _of_the_chosen(found, plant, runs, asked, before)
     if asked.dip_pu is None:
         found = side_by_side(found, _dips_at(plant, runs, asked, before), circuit)
     found = replace(found, soft_stop=_soft_stop(plant, circuit, runs))
     sheet.notes += notes_on(plant, found, job, circuit, rules.words)
     return found, plant
+
+
+def _row(
+    plant: Plant, method: str, may: Answer, run: MethodRun | None, asked: Asked, before: Array,
+    terminals: Callable[[float], Gate] | None, rules: RuleSet,
+) -> MethodRow:  # fmt: skip
+    """One way, judged; or why it is not possible."""
+    if run is None or not may.verdict.usable:
+        return not_possible(method, may, rules.words)
+    at_motor = terminals(float(run.course.all("motor_a").max())) if terminals else None
+    gates = judge(plant, run, asked, before, at_motor)
+    return row_of(plant, run, gates, may, before, asked, rules.words)
+
+
+def _of_the_chosen(
+    found: Comparison, plant: Plant, runs: Mapping[str, MethodRun], asked: Asked, before: Array
+) -> Comparison:
+    """With what is worked out of the way in use alone: its course in detail, and flicker where nobody limits it."""
+    if found.row(found.chosen).outcome is None:
+        return found
+    course, stall_s = runs[found.chosen].course, asked.stall.value if asked.stall else None
+    detail = detail_of(plant, course, before, stall_s, STRIP_POINTS, in_delta=asked.relay_in_delta)
+    found = replace(found, detail=detail)
+    if asked.flicker is None:
+        found = _informed(found, flicker_gates(course, asked, before, plant.frequency_hz))
+    return found
 
 
 def _dips_at(
