@@ -102,6 +102,8 @@ _STEPS: Final = 24
 _NEAR: Final = 3e-6
 _STRIDE: Final = 1.26
 _REACH: Final = 24
+_Turn = tuple[float, float]
+_ONE_SIDED: Final = 1.0
 _IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
 SLACK: Final = 1e-9
 
@@ -219,23 +221,39 @@ def _outward(value: float, way: float) -> float:
 
 def decider(room: Room, taken: Sequence[Taken]) -> Turns | None:
     """Of the facts that can be typed, one that alone settles the gate: soft ones first, the nearest turn first."""
-    found: list[tuple[float, Turns]] = []
-    for index, one in enumerate(taken):
-        if not one.path:
-            continue
-        good, bad = (_turning(room, taken, index, passing=passing) for passing in (True, False))
-        if good is None and bad is None:
-            continue
-        nearest = good or bad
-        assert nearest is not None
-        far = abs(math.log(max(nearest[0], 1e-12) / max(one.value, 1e-12)))
-        inside = one.low <= nearest[0] <= one.high
-        if one.hard and not inside:
-            continue
-        cost = far + (0.0 if good else 10.0) + (5.0 if one.given else 0.0) + (0.0 if bad else 1.0)
-        cost += (0.0 if inside else 2.0) + _IN_ORDER * index
-        found.append((cost, _said(one, good, bad)))
+    passing = [
+        (index, _turning(room, taken, index, passing=True) if one.path else None) for index, one in enumerate(taken)
+    ]
+    # Where it surely fails is looked for last, of those alone that may still be the cheapest: each takes ten rooms.
+    least = sorted((_cost(taken[index], index, good, good), index, good) for index, good in passing if good)
+    best: tuple[float, Turns] | None = None
+    for cost, index, good in least:
+        if best is not None and best[0] <= cost:
+            break
+        bad = _turning(room, taken, index, passing=False)
+        whole = cost if bad else cost + _ONE_SIDED
+        if whole < math.inf and (best is None or whole < best[0]):
+            best = whole, _said(taken[index], good, bad)
+    return best[1] if best is not None else _only_failing(room, taken, [index for index, good in passing if not good])
+
+
+def _only_failing(room: Room, taken: Sequence[Taken], places: Sequence[int]) -> Turns | None:
+    """The same of facts that make it fail and never pass."""
+    found = []
+    for index in places:
+        bad = _turning(room, taken, index, passing=False) if taken[index].path else None
+        if bad is not None and (cost := _cost(taken[index], index, None, bad)) < math.inf:
+            found.append((cost, _said(taken[index], None, bad)))
     return min(found, key=lambda pair: pair[0])[1] if found else None
+
+
+def _cost(one: Taken, index: int, good: _Turn | None, nearest: _Turn) -> float:
+    """How hard it is to settle by this fact, where both sides of it are known; infinite past where it can be."""
+    far = abs(math.log(max(nearest[0], 1e-12) / max(one.value, 1e-12)))
+    inside = one.low <= nearest[0] <= one.high
+    if one.hard and not inside:
+        return math.inf
+    return far + (0.0 if good else 10.0) + (5.0 if one.given else 0.0) + (0.0 if inside else 2.0) + _IN_ORDER * index
 
 
 def _said(one: Taken, good: tuple[float, float] | None, bad: tuple[float, float] | None) -> Turns:
