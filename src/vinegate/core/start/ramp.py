@@ -164,11 +164,11 @@ class _Gain:
         more: float = cell.item(row + 1) - low
         return low + (level - row) * more, more * self.per_level * slope
 
-    def waits(self, cell: Array, now: float) -> tuple[float, float, float]:
-        """The moment from which the rising volts carry the load, by Newton, or the ramp's end; and the gain then."""
-        value, rise = self(cell, now)
-        if value > 0 or rise <= _TINY:
-            return now, value, rise
+    def waits(self, cell: Array, now: float, value: float, rise: float) -> tuple[float, float, float]:
+        """The moment from which the rising volts carry the load, by Newton, or the ramp's end; and the gain then.
+
+        `value` and `rise` are those of now.
+        """
         begun, last = now, self.ends_s * (1 - 1e-9)  # at its very end the ramp no longer rises
         for _ in range(_WAITS):
             now = min(max(now - value / rise, begun), last)
@@ -191,8 +191,12 @@ def _march(grid: _Grid, shares: Array, ramp: Ramp, enough: float) -> _Way:
     while index < len(axis) - 1 and index < enough and now < ends * (1 - 1e-12):
         step = (axis[index + 1] if index + 1 <= enough else _speed_at(axis, enough)) - speed
         if speed == 0.0:  # static friction must be broken first: it fades as soon as the machine turns
-            now, _, _ = gain.waits(gain.rest, now)
-        now, value, rise = gain.waits(gain.cells[index], now)
+            value, rise = gain(gain.rest, now)
+            if value <= 0 and rise > _TINY:
+                now, _, _ = gain.waits(gain.rest, now, value, rise)
+        value, rise = gain(gain.cells[index], now)
+        if value <= 0 and rise > _TINY:
+            now, value, rise = gain.waits(gain.cells[index], now, value, rise)
         value = max(value, 0.0)
         if now > times[-1]:
             times.append(now)
