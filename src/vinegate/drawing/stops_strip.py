@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -109,16 +110,12 @@ def _small_lanes(rows: Sequence[StopRow], axes: Axes, top: float) -> list[tuple[
 
 def _points(axes: Axes, lane: Lane, times: Sequence[float], values: Sequence[float]) -> list[tuple[float, float]]:
     """Cut at the axis' end."""
-    points: list[tuple[float, float]] = []
-    last: tuple[float, float] | None = None
-    for t, value in zip(times, values, strict=True):
-        if t > axes.seconds:
-            if last is not None and t > last[0]:
-                cut = last[1] + (value - last[1]) * (axes.seconds - last[0]) / (t - last[0])
-                points.append((round(axes.x(axes.seconds), 1), round(lane.y(cut), 1)))
-            break
-        points.append((round(axes.x(t), 1), round(lane.y(value), 1)))
-        last = (t, value)
+    inside = bisect_right(times, axes.seconds)
+    points = [(round(axes.x(t), 1), round(lane.y(value), 1)) for t, value in zip(times[:inside], values, strict=False)]
+    if 0 < inside < len(times) and axes.seconds > (last := times[inside - 1]):
+        share = (axes.seconds - last) / (times[inside] - last)
+        cut = values[inside - 1] + share * (values[inside] - values[inside - 1])
+        points.append((round(axes.x(axes.seconds), 1), round(lane.y(cut), 1)))
     return points
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from datetime import datetime
-from functools import cache
+from functools import cache, lru_cache
 from typing import Any
 from uuid import uuid4
 
@@ -37,6 +37,7 @@ def figure_value(figure: Figure | None, digits: int = 4) -> str:
     return f"{write(figure.value, digits)} {figure.unit}".rstrip()
 
 
+@lru_cache(maxsize=4096)
 def symbols(text: str) -> Markup:
     """A symbol or formula with its subscripts set low: I_LR becomes I with a small LR."""
     return Markup(_SUBSCRIPT.sub(r"<sub>\1</sub>", str(escape(text))))  # noqa: S704 - escaped on this line
