@@ -2,7 +2,7 @@
 
 `tools/mutate SEED COUNT` draws so many places at random, runs the core's tests on a copy of the tree with that one
 change, and prints every survivor, kills by folder and the share. A change is tried on the test files that run its line,
-those that name its module first; the slow walks over random facts are left out. It is run by hand when tests are worked
+those that name its module first, for a minute and a half of tests; the slow walks over random facts are left out. It is run by hand when tests are worked
 on, not in ./test.
 """
 
@@ -20,15 +20,14 @@ from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
-from random import Random
 from typing import Final
 
-from mutants import CORE, Place, changed, places
+from mutants import CORE, Place, changed, drawn
 
 ROOT: Final = Path(__file__).parents[1]
 _LONGEST_S: Final = 900
-_FIRST_S: Final = (4.0, 20.0)
-"""How long the first groups of test files may take: what is killed is mostly killed by few."""
+_GROUPS_S: Final = (4.0, 15.0, 60.0)
+"""How long the groups of test files may take, nearest first: what is killed is mostly killed by few."""
 
 
 @dataclass(frozen=True)
@@ -87,7 +86,7 @@ def _groups(place: Place, line: int, files: Sequence[TestFile]) -> Iterator[list
 
     left = sorted((file for file in files if file.runs(path, line)), key=far)
     group, taken = [path], 0.0
-    for longest in (*_FIRST_S, float("inf")):
+    for longest in _GROUPS_S:
         while left and (taken == 0 or taken + left[0].seconds <= longest):
             taken += left[0].seconds
             group.append(left.pop(0).path)
@@ -112,13 +111,13 @@ def survives(place: Place, files: Sequence[TestFile]) -> tuple[bool, str]:
 
 def main() -> None:
     seed, count = int(sys.argv[1]), int(sys.argv[2])
-    drawn = Random(seed).sample(places(), count)
+    sample = drawn(seed, count)
     killed, alive = Counter[str](), Counter[str]()
     with ThreadPoolExecutor(int(os.environ.get("MUTATE_JOBS", os.cpu_count() or 1))) as pool:
         files = list(pool.map(_watched, sorted((ROOT / "tests/core").glob("test_*.py"))))
         print(f"{len(files)} test files watched, {sum(file.seconds for file in files):.0f} s of tests", flush=True)
         for done, (place, (lives, said)) in enumerate(
-            zip(drawn, pool.map(lambda place: survives(place, files), drawn), strict=True), 1
+            zip(sample, pool.map(lambda place: survives(place, files), sample), strict=True), 1
         ):
             folder = place.path.relative_to(CORE).parts[0]
             (alive if lives else killed)[folder] += 1
