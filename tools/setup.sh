@@ -56,7 +56,7 @@ setup_python() { # LOCKFILE...
   # The development environment holds everything that running needs: keep it.
   [ "$*" = requirements.lock ] && [ "$(cat .venv/stamp-run 2>/dev/null)" = "$stamp" ] && return 0
   echo "Setting up Python" >&2
-  [ -x .venv/bin/python ] || python3 -m venv .venv
+  [ -x .venv/bin/python ] || /usr/bin/python3 -m venv .venv
   .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements-uv.lock >&2
   local locks=()
   local lock

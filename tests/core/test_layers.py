@@ -101,3 +101,16 @@ def test_only_a_way_to_start_or_to_stop_knows_its_name():
         if keys & {leaf.value for leaf in ast.walk(side) if isinstance(leaf, ast.Constant)}
     ]
     assert found == []
+
+
+def test_files_and_functions_stay_short():
+    """Files under 400 lines; functions under about 40: none above 45."""
+    long_files, long_functions = [], []
+    for path in sorted(ROOT.rglob("*.py")):
+        text = path.read_text()
+        if text.count("\n") > 400:
+            long_files.append(path.name)
+        for node in ast.walk(ast.parse(text)):
+            if isinstance(node, ast.FunctionDef) and node.end_lineno - node.lineno + 1 > 45:
+                long_functions.append(f"{path.name}: {node.name}")
+    assert (long_files, long_functions) == ([], [])

@@ -110,18 +110,9 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
     others = need.facts.others_a or 0.0
     together = tuple(mine + others * shares[order] / 100 for order, mine in zip(ORDERS, own, strict=True))
     side = LineSide(
-        fundamental_a=fundamental.value,
-        rms_a=rms.value,
-        orders=ORDERS,
-        harmonics_a=own,
-        together_a=together,
-        thd_pct=thd,
-        thd_low=low,
-        thd_high=high,
-        power_factor=factor.value,
-        fault_a=need.fault_a,
-        volts_v=need.line_v,
-    )
+        fundamental_a=fundamental.value, rms_a=rms.value, orders=ORDERS, harmonics_a=own, together_a=together,
+        thd_pct=thd, thd_low=low, thd_high=high, power_factor=factor.value, fault_a=need.fault_a, volts_v=need.line_v,
+    )  # fmt: skip
     limits = need.rules.harmonic_limits(need.facts, side)
     return replace(side, limits_pct=tuple(limits.get(order) for order in ORDERS))
 

@@ -101,7 +101,7 @@ def _plan(work: Work) -> Loaded:
         return Loaded()
     if rated.power is None or rated.speed is None:
         return Loaded()
-    row = load_table("load_shape").find(kind=facts.kind)
+    shape = Shape.of(load_table("load_shape").find(kind=facts.kind))
     power = power_on(sheet, facts, rated)
     taken = power_taken(facts, power, rated)
     power_gate(sheet, taken, rated, service_factor_of(circuit, rules))
@@ -109,7 +109,6 @@ def _plan(work: Work) -> Loaded:
     torque = sheet.work("torque", "Torque asked of the motor's shaft", "T_L",
                         30000 / math.pi * power.value / rated.speed.value, "N·m", formula="9549.3·P_L/n",
                         inputs=(power, rated.speed), source="T = P/ω at the plate's speed")  # fmt: skip
-    shape = Shape.of(row)
     breakaway = _breakaway(sheet, facts, shape)
     hung = _hung(sheet, facts, rated.speed)
     total, own = _inertia(sheet, facts, rotor, shape, hung)
@@ -120,22 +119,18 @@ def _plan(work: Work) -> Loaded:
         return Loaded(power=power)
     at_load = own.value - (hung.value if hung else 0.0)
     asked = Asked(
-        kind=facts.kind,
-        torque_nm=torque.value,
-        full_speed_rpm=rated.speed.value,
-        shape=shape.exponent,
+        kind=facts.kind, torque_nm=torque.value, full_speed_rpm=rated.speed.value, shape=shape.exponent,
         full_pu=shape.full,
         breakaway_pu=breakaway.value / 100,
         points=facts.points if facts.kind == "points" else None,
         curve=curve_of(sheet, facts),
-        inertia_kgm2=total.value,
-        load_inertia_kgm2=own.value,
+        inertia_kgm2=total.value, load_inertia_kgm2=own.value,
         power=taken,
         breakaway=breakaway_taken(breakaway, shape),
         inertia=inertia_taken(facts, at_load, rotor, shape),
         hung_kgm2=hung.value if hung else 0.0,
         rotor=rotor_taken(circuit, rotor),
-    )
+    )  # fmt: skip
     return Loaded(asked=asked, power=power)
 
 

@@ -93,14 +93,9 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     trip = facts.trip_class or advised_class(need, dial_a)
     gates = [
         _setting_gate(need, rules, allowed, setting.value / share, by_rule, by_elements=by_elements),
-        *_place_gate(need),
-        *_band_gate(need, setting.value),
-        class_gate(need, trip, dial_a),
-        *slow_class(need, trip),
-        *stall_gate(need, trip, dial_a),
-        *_ambient_gate(need, setting.value),
-        _reset_gate(need, rules),
-    ]
+        *_place_gate(need), *_band_gate(need, setting.value), class_gate(need, trip, dial_a), *slow_class(need, trip),
+        *stall_gate(need, trip, dial_a), *_ambient_gate(need, setting.value), _reset_gate(need, rules),
+    ]  # fmt: skip
     sheet.gates += gates
     _notes(sheet, need, rules)
     row = Device(

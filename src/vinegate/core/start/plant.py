@@ -112,22 +112,11 @@ def _angle(power_factor: Array, slip: Array, locked: float | None) -> Complex:
 
 
 def build(
-    *,
-    network: Network,
-    at: int,
-    model: Model,
-    asked: Asked,
-    plate_v: float,
-    frequency_hz: float,
-    rated_current_a: float,
-    rated_torque_nm: float,
-    run_ohm: complex,
-    phase_factor: float,
-    locked_power_factor: float | None = None,
-    promise: Promise | None = None,
-    neutral: bool = False,
+    *, network: Network, at: int, model: Model, asked: Asked, plate_v: float, frequency_hz: float,
+    rated_current_a: float, rated_torque_nm: float, run_ohm: complex, phase_factor: float,
+    locked_power_factor: float | None = None, promise: Promise | None = None, neutral: bool = False,
     drive: Supplied | None = None,
-) -> Plant:
+) -> Plant:  # fmt: skip
     """Put machine, load and network on one axis.
 
     `phase_factor` is √3 for three phases. A single-phase machine between two lines is half its impedance on half of
@@ -149,30 +138,15 @@ def build(
     if promise is not None:
         gap = np.minimum(gap, promise.most_pu(1 - slip) * rated_torque_nm + drag)
     return Plant(
-        network=network,
-        at=at,
-        seen=seen_from(network, at),
-        board_v=bus.volts_v,
-        plate_v=line_v,
-        frequency_hz=frequency_hz,
-        amps_per_pu=BASE_VA / (share * bus.volts_v),
+        network=network, at=at, seen=seen_from(network, at), board_v=bus.volts_v, plate_v=line_v,
+        frequency_hz=frequency_hz, amps_per_pu=BASE_VA / (share * bus.volts_v),
         va_per_pu=BASE_VA if phase_factor > 1 else BASE_VA / (3 if neutral else 2),
-        slip=slip,
-        speed_pu=1 - slip,
-        axis=np.arange(slip.size, dtype=float),
-        synchronous_rad_s=model.synchronous_rad_s(),
-        z_motor=z_motor,
-        gap_nm=gap * scale,
-        drag_nm=drag,
+        slip=slip, speed_pu=1 - slip, axis=np.arange(slip.size, dtype=float),
+        synchronous_rad_s=model.synchronous_rad_s(), z_motor=z_motor, gap_nm=gap * scale, drag_nm=drag,
         load_nm=asked.torque_at((1 - slip) * model.synchronous_rad_s() * 30 / math.pi),
-        inertia_kgm2=asked.inertia_kgm2,
-        z_run=run_ohm / base_ohm,
-        rated_current_a=rated_current_a,
-        rated_torque_nm=rated_torque_nm,
-        locked_current_a=float(run.line_current_a[0]),
-        model=model,
-        drive=drive,
-    )
+        inertia_kgm2=asked.inertia_kgm2, z_run=run_ohm / base_ohm, rated_current_a=rated_current_a,
+        rated_torque_nm=rated_torque_nm, locked_current_a=float(run.line_current_a[0]), model=model, drive=drive,
+    )  # fmt: skip
 
 
 def before_pu(plant: Plant) -> Array:

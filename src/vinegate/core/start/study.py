@@ -75,19 +75,10 @@ class Known:
 
 
 def study(
-    sheet: Sheet,
-    job: Job,
-    circuit: Circuit,
-    rules: RuleSet,
-    known: Known,
-    *,
-    moment: Moment,
-    wye_delta: Gate,
-    terminals: Callable[[float], Gate] | None,
-    stalls: Stalls,
-    inertia_limit: float | None,
-    inertia_source: str,
-) -> tuple[Comparison, Plant]:
+    sheet: Sheet, job: Job, circuit: Circuit, rules: RuleSet, known: Known,
+    *, moment: Moment, wye_delta: Gate, terminals: Callable[[float], Gate] | None, stalls: Stalls,
+    inertia_limit: float | None, inertia_source: str,
+) -> tuple[Comparison, Plant]:  # fmt: skip
     """Simulate, judge, compare. Notes go on the sheet."""
     network = known.feed.network
     assert network is not None
@@ -96,18 +87,10 @@ def study(
     possible = {way.key: eligible(way, circuit, job, wye_delta) for way in ways.WAYS}
     loss_share, running_w = _losses(known)
     asked = _asked(
-        job,
-        circuit,
-        known,
-        network,
-        rated_loss_w=loss_share * (circuit.plate.power_w or 0.0),
-        running_loss_w=running_w,
-        stalls=stalls,
-        inertia_limit=inertia_limit,
-        inertia_source=inertia_source,
-        moment=moment,
-        rules=rules,
-    )
+        job, circuit, known, network, rated_loss_w=loss_share * (circuit.plate.power_w or 0.0),
+        running_loss_w=running_w, stalls=stalls, inertia_limit=inertia_limit, inertia_source=inertia_source,
+        moment=moment, rules=rules,
+    )  # fmt: skip
     runs = _simulate(plant, circuit, job, loss_share, stalls.hot_s, known.machine.promise)
     rows = [
         _row(plant, method, may, runs.get(method), asked, before, terminals, rules) for method, may in possible.items()
