@@ -131,3 +131,35 @@ def test_what_cannot_be_read_is_said():
     found = answer("code", code="T3", ignites="soon")
     assert found.errors[0].path == "code.ignites"
     assert "ignites" in found.lacks[0]
+
+
+def test_what_lower_volts_leave_goes_with_the_square_and_behind_a_series_with_the_volts():
+    """k² from the line through an autotransformer, k through a reactor; torque k² by either; a third in wye."""
+    found = answer("reduced", locked="600", torque="150 %")
+    sources = {figure.key.rpartition(".")[2]: figure.source for figure in found.figures}
+    ways = [("tap50", 0.25, 0.5), ("tap65", 0.65**2, 0.65), ("tap80", 0.64, 0.8), ("wye", 1 / 3, 1 / math.sqrt(3))]
+    ways += [("series65", 0.65, 0.65), ("series80", 0.80, 0.80)]
+    for key, line, volts in ways:
+        assert value(found, f"{key}_amps") == pytest.approx(600 * line)
+        assert value(found, f"{key}_torque") == pytest.approx(150 * volts**2)
+        assert sources[f"{key}_factor"].startswith(f"{100 * volts:.0f} % at the winding")
+    assert value(found, "half_amps") == pytest.approx(600 * 0.65)
+    assert value(found, "half_torque") == pytest.approx(150 * 0.45)
+    assert found.said.startswith("Of 600 A: wye-delta 200 A, 65 % tap 254 A, 65 % reactor 390 A")
+
+
+def test_direct_current_that_heats_as_three_phases_do():
+    assert value(answer("injection", current="92", times="2", ohms="0.12"), "direct") == pytest.approx(
+        1.2247449 * 2 * 92
+    )
+
+
+def test_the_least_wire_is_the_first_that_keeps_the_drop():
+    """I·(R·cos φ + X·sin φ)·√3 by the tabulated ohms; one size smaller exceeds it, direct current knows no sine."""
+    typed = {"amps": "92", "volts": "460", "length": "62 m", "limit": "2 %", "factor": "0.8"}
+    found = answer("wire", **typed)
+    drop = math.sqrt(3) * 92 * (value(found, "r") * 0.8 + value(found, "x") * 0.6) / 1000
+    assert value(found, "drop") == pytest.approx(drop)
+    assert value(found, "drop") <= 0.02 * 460
+    single = answer("wire", **typed, phases="1")
+    assert single.said != found.said  # two conductors drop 2/√3 of it: a larger size
