@@ -14,7 +14,7 @@ from vinegate.core.plan import Plan
 from vinegate.core.start.trace import Outcome
 
 STEP_S = 0.05
-_GRID_S = 0.5
+GRID_S = 0.5
 _SETTLE_S = 1.0
 _APART_S = 1.0
 _FINER = 5
@@ -208,7 +208,7 @@ def _with(total: ComplexArray, one: Starter, begin: int) -> ComplexArray:
 
 def _first_fit(total: ComplexArray, one: Starter, earliest: int, limit_pu: float | None) -> int:
     """First moment of the grid from which the board stays in its limit; after all others where none does."""
-    grid = int(_GRID_S / STEP_S)
+    grid = int(GRID_S / STEP_S)
     if limit_pu is not None:
         begins = np.arange(-(-earliest // grid) * grid, total.size - len(one.loading), grid)
         found = _fitting(total, one, begins, 1 / max(1 - limit_pu, 1e-6))
