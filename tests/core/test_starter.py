@@ -54,6 +54,22 @@ OPEN, CLOSED = SHIPPED["wye-delta"], SHIPPED["wye-delta closed"]
 KORNDORFER, PLAIN, TURNED = SHIPPED["autotransformer"], SHIPPED["full-voltage"], SHIPPED["full-voltage reversing"]
 
 
+# Of line amperes while it runs, by Kirchhoff: windings in delta carry 1/√3 of the line, the star point in wye a third
+# of what the delta would draw, each half winding half.
+SHARES = {
+    "wye-delta": {"S": 1 / 3, "1M": 3**-0.5, "2M": 3**-0.5},
+    "wye-delta closed": {"S": 1 / 3, "1M": 3**-0.5, "A": 3**-0.5, "2M": 3**-0.5},
+    "part-winding": {"1M": 0.5, "2M": 0.5},
+    "full-voltage": {"M": 1.0},
+}
+
+
+@pytest.mark.parametrize("name", SHARES)
+def test_each_contactor_carries_its_share_of_the_line(name):
+    drawn = {one.tag: one.share for one in SHIPPED[name].devices if one.tag in SHARES[name]}
+    assert drawn == pytest.approx(SHARES[name])
+
+
 def broken_by(circuit):
     return {one.key: one.breaks for one in proved(circuit).shown if not one.holds}
 
