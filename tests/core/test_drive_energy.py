@@ -4,10 +4,11 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
+from tests.examples import examples
 from vinegate.core.drive.energy import fan_share
 from vinegate.core.drive.losses import reference_loss_w
 from vinegate.core.drive.made import read_carrier_points, read_loss_points
@@ -21,13 +22,13 @@ PUMPS = planner("skerry-sound.json", "P-4")
 
 class TestPump:
     @given(flow=st.floats(0.1, 1.0), static=st.floats(0.0, 0.9))
-    @settings(max_examples=50)
+    @examples(50)
     def test_speed_and_flow_are_each_others_inverse(self, flow, static):
         speed = pump.speed_for(flow, static)
         assert float(pump.flow_at(np.array(speed), static)) == pytest.approx(flow, rel=1e-9)
 
     @given(flow=st.floats(0.2, 1.0), static=st.floats(0.0, 0.9))
-    @settings(max_examples=50)
+    @examples(50)
     def test_slower_never_takes_more_than_throttled(self, flow, static):
         speed = pump.speed_for(flow, static)
         throttled = pump.SHUT_OFF_POWER + (1 - pump.SHUT_OFF_POWER) * flow
@@ -116,7 +117,7 @@ class TestYear:
         assert low.saved_kwh != pytest.approx(high.saved_kwh, rel=0.05)
 
     @given(flow=st.floats(0.3, 1.0))
-    @settings(max_examples=30)
+    @examples(30)
     def test_vanes_never_take_more_than_a_damper_nor_less_than_the_cube(self, flow):
         assert flow**3 - 1e-9 <= fan_share("vanes", flow) <= fan_share("damper", flow) <= 1.0
 

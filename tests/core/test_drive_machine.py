@@ -5,9 +5,10 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.examples import examples
 from vinegate.core.drive.cooling import Cooling, kind_of_cooling
 from vinegate.core.drive.envelope import Law, Supplied
 from vinegate.core.drive.facts import Drive
@@ -47,7 +48,7 @@ def test_the_circuit_solved_there_agrees(circuit, hertz):
 
 @BOTH
 @given(low=st.floats(0.05, 0.9), high=st.floats(0.05, 0.9))
-@settings(max_examples=30)
+@examples(30)
 def test_at_constant_flux_torque_is_the_rotors_frequency_alone(circuit, low, high):
     """The same rotor frequency, the same torque and amperes, whatever the stator's (drag and core apart)."""
     bare = EquivalentCircuit(r1_ohm=circuit.r1_ohm, x1_ohm=circuit.x1_ohm, xm_ohm=circuit.xm_ohm, cages=circuit.cages,
@@ -175,7 +176,7 @@ class TestCooling:
 
 
 @given(limit=st.floats(15.0, 80.0), vector=st.booleans())
-@settings(max_examples=40)
+@examples(40)
 def test_what_is_given_for_a_short_time_rises_with_the_amperes_and_falls_with_speed(limit, vector):
     law = Law(vector=vector, square=False, boost_v=20.0, plate_v=460.0, most_v=440.0)
 

@@ -3,10 +3,11 @@
 from random import Random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.random_facts import change_one, circuit, jobs
+from tests.examples import examples
 from vinegate.core.facts import Circuit, Job, read_circuit, read_job
 from vinegate.core.plan import plan_raw
 from vinegate.core.stages import STAGES
@@ -23,7 +24,7 @@ def planned(rules, job, facts, kept=None, **more):
 
 
 @given(seed=st.integers(0, 10**6))
-@settings(max_examples=40)
+@examples(15)
 @pytest.mark.slow
 def test_kept_equals_fresh_on_random_circuits(seed):
     """A walk of changes, one field at a time, all on one `Kept`: each plan is the one made from nothing."""

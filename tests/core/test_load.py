@@ -4,10 +4,11 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
+from tests.examples import examples
 from vinegate.core.grade import Verdict
 from vinegate.core.load.facts import LOAD_KINDS
 from vinegate.core.load.points import read_points
@@ -90,7 +91,7 @@ def test_every_kind_meets_its_table(kind, _):
     assert torque[0] == pytest.approx(max(rest, steady) * found.torque_nm)
 
 
-@settings(max_examples=50)
+@examples(50)
 @given(share=st.floats(0.11, 1.0))
 @pytest.mark.slow
 def test_past_a_tenth_of_speed_only_the_shape_is_left(share):

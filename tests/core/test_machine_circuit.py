@@ -4,9 +4,10 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.examples import examples
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
 
 # Chapman, Electric Machinery Fundamentals, 5th ed., examples 6-3 and 6-5: 460 V, 25 hp, 60 Hz, 4 poles.
@@ -134,7 +135,7 @@ def test_limits_of_slip():
     assert breakdown(halves, volts_v=460).torque_nm == pytest.approx(breakdown(SEN, volts_v=460).torque_nm, rel=1e-6)
 
 
-@settings(max_examples=50)
+@examples(50)
 @given(slip=st.floats(min_value=1e-3, max_value=1), volts=st.floats(min_value=50, max_value=700))
 def test_torque_goes_with_volts_squared_and_current_with_volts(slip, volts):
     one, two = operate(SEN, slip, volts_v=volts), operate(SEN, slip, volts_v=2 * volts)

@@ -6,9 +6,10 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.examples import examples
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.design import least_torques, nominal_efficiency
@@ -181,7 +182,7 @@ def test_a_known_machine_is_met_in_everything_its_plate_says():
     assert ours.line_current_a == pytest.approx(true.line_current_a, rel=0.05)
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(
     r1=st.floats(0.03, 0.08), x1=st.floats(0.12, 0.3), xm=st.floats(4, 10), r2=st.floats(0.03, 0.07),
     r3=st.floats(0.15, 0.5), x2=st.floats(0.5, 1.0), x3=st.floats(0.05, 0.4), slip=st.floats(0.008, 0.02),

@@ -5,9 +5,10 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.examples import examples
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
 from vinegate.core.machine.circuit import breakdown, operate
@@ -157,7 +158,7 @@ def test_external_rotor_resistance_moves_the_same_torque():
     assert float(there.gap_torque_nm) == pytest.approx(float(here.gap_torque_nm))
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(kind=st.sampled_from(["dc-shunt", "dc-series", "dc-compound", "dc-permanent"]), ohms=st.floats(0.05, 1.0))
 def test_direct_current_curves_pass_the_plate_and_fall(kind, ohms):
     point = RatedPoint(power_w=7457, volts_v=240, current_a=38, speed_rpm=1750, frequency_hz=1, power_factor=1)

@@ -4,10 +4,11 @@ import cmath
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
+from tests.examples import examples
 from vinegate.core.grade import Verdict
 from vinegate.core.supply.network import (
     Bus,
@@ -55,7 +56,7 @@ def test_against_node_equations(at):
     assert solve(network, at=at, y_pu=extra) == pytest.approx(by_node_equations(network, at, extra), rel=1e-12)
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(at=st.integers(0, 3), a=st.floats(0.1, 5), b=st.floats(0.1, 5))
 def test_dips_superpose(at, a, b):
     """Linear loads: the fall of two currents together is the sum of their falls."""
@@ -72,7 +73,7 @@ def test_dips_superpose(at, a, b):
     assert seen.volts(np.array(current)) == pytest.approx(solve(tree(), at=at, y_pu=y))
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(p=st.floats(0.1, 1.5), q=st.floats(0.0, 1))
 def test_constant_power_is_drawn(p, q):
     s = complex(p, q)

@@ -5,9 +5,10 @@ import subprocess
 import sys
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.examples import examples
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, LISTED, RuleSetName
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import plan_raw
@@ -129,7 +130,7 @@ def test_another_process_makes_the_same_plan():
     assert [line[:4] for line, again in zip(one, other, strict=True) if line != again] == []
 
 
-@settings(max_examples=90)
+@examples(35)
 @given(
     name=st.sampled_from(sorted(JOBS)),
     index=st.integers(min_value=0, max_value=4),
@@ -161,7 +162,7 @@ def test_missing_facts_never_crash_and_never_open_a_gate(name, index, gone, rule
     summarise(plan)
 
 
-@settings(max_examples=100)
+@examples(35)
 @given(path=st.sampled_from(PATHS), text=st.text(max_size=12))
 @pytest.mark.slow
 def test_any_text_in_any_field_is_understood_or_reported(path, text):

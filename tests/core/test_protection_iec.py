@@ -5,10 +5,11 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
+from tests.examples import examples
 from vinegate.core.grade import Verdict
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.rules.iec.sizes import area_mm2
@@ -139,7 +140,7 @@ def test_protective_conductor_below_the_table_is_to_be_looked_at(h1):
     assert gate(h1({"wiring.ground_size": "16 mm²"}), "grounding").verdict is Verdict.PASSES
 
 
-@settings(max_examples=200)
+@examples(200)
 @given(
     amps=st.floats(1, 500),
     metal=st.sampled_from(["copper", "aluminium"]),

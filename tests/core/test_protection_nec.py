@@ -5,10 +5,11 @@ import math
 from typing import ClassVar
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
+from tests.examples import examples
 from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.protection.feeder import Member, feeders
@@ -127,7 +128,7 @@ def test_a_bigger_motor_never_gets_a_smaller_device(p11, device):
         assert all(a <= b for a, b in zip(smaller, larger, strict=True)), (smaller, larger)
 
 
-@settings(max_examples=300)
+@examples(300)
 @given(
     amps=st.floats(1, 400),
     metal=st.sampled_from(["copper", "aluminium"]),

@@ -3,10 +3,11 @@
 import math
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import demo_job, planner
+from tests.examples import examples
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.plan import plan_raw
 from vinegate.core.replacement.anew import anew, with_new_plate
@@ -244,7 +245,7 @@ PLATE_TEXTS = {
 
 @given(st.fixed_dictionaries({key: st.sampled_from(texts) for key, texts in PLATE_TEXTS.items()}),
        st.fixed_dictionaries({key: st.sampled_from(texts) for key, texts in PLATE_TEXTS.items()}))  # fmt: skip
-@settings(max_examples=60, deadline=None)
+@examples(60)
 def test_random_plates_never_raise_and_a_missing_side_is_never_the_same(old, new):
     plan, _ = COMPRESSOR
     changes = {f"plate.{key}": text for key, text in old.items()} | {
@@ -355,7 +356,7 @@ class TestFrames:
             assert found.shaft < found.height
 
     @given(st.sampled_from([one["frame"] for one in load("frame_dimension").rows]))
-    @settings(max_examples=30)
+    @examples(30)
     def test_a_frame_fits_itself(self, name):
         assert differences(frame_of(name), frame_of(name)) == []
 

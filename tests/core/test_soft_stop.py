@@ -5,12 +5,13 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
 from tests.core.starting_model import Model
 from tests.core.test_starting_forms import EMF, TARGETS, plant_of
+from tests.examples import examples
 from vinegate.core.start.connection import FULL, behave
 from vinegate.core.start.run_up import run_up
 from vinegate.core.start.soft_stop import soft_stop
@@ -32,7 +33,7 @@ def stopped(index, *, share, ramp_s, seconds, of_torque=False):
     return plant, running, soft_stop(plant, running_pu=running, ramp_s=ramp_s, of_torque=of_torque)
 
 
-@settings(max_examples=12)
+@examples(12)
 @given(
     index=st.integers(0, len(TARGETS) - 1),
     share=st.floats(0.2, 0.9),
@@ -71,7 +72,7 @@ def test_against_solve_ivp(index, share, ramp_s, seconds, of_torque):
 
 
 @given(share=st.floats(0.2, 0.9), ramp_s=st.floats(1, 20))
-@settings(max_examples=15)
+@examples(15)
 def test_it_never_stops_sooner_than_coasting_and_always_slows(share, ramp_s):
     _, _, found = stopped(2, share=share, ramp_s=ramp_s, seconds=3)
     assert found.coasts_to_a_tenth_s == pytest.approx(2.7, rel=0.1)

@@ -3,10 +3,11 @@
 import math
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
+from tests.examples import examples
 from vinegate.core.grade import Verdict
 
 P11 = planner("harrowmere-lock.json", "P-11")
@@ -198,7 +199,7 @@ def test_the_chosen_method_is_the_one_that_is_judged():
     assert P11(soft | {"start.method": "wye-delta"}).gate("start.dip").verdict is not Verdict.FAILS
 
 
-@settings(max_examples=60)
+@examples(25)
 @given(
     kva=st.integers(min_value=100, max_value=2500),
     percent=st.floats(min_value=2, max_value=8),

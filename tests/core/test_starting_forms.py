@@ -6,11 +6,12 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.bands import load_bands
 from tests.core.test_machine_fit import NEMA, catalogue
+from tests.examples import examples
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.circuit import Cage, operate
 from vinegate.core.machine.fit import Fit, fit
@@ -141,7 +142,7 @@ def test_a_current_limit_holds_and_is_lossless():
     assert into == pytest.approx(np.abs(found.line[0]) ** 2 * (plant.z_motor + plant.z_run).real)
 
 
-@settings(max_examples=30)
+@examples(30)
 @given(share=st.floats(0.0, 0.9), more=st.floats(1.05, 3.0))
 def test_more_inertia_takes_longer_in_proportion(share, more):
     one, two = (plant_of(TARGETS[2], load_share=share, inertia=j) for j in (1.0, more))

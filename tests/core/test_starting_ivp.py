@@ -4,13 +4,14 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import HealthCheck, Phase, assume, given, settings
+from hypothesis import HealthCheck, Phase, assume, given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
 from tests.core.bands import load_bands
 from tests.core.starting_model import DEAD_S, Course, Model, summed
 from tests.core.test_machine_fit import NEMA, catalogue
+from tests.examples import examples
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.start.connection import autotransformer, part_winding, series_for
@@ -137,8 +138,8 @@ def _drive(plant, run, model, ends):
     return Course(float(found.t[-1]), float(line.max()), float(run.course.all("bus_pu")[0].min()))
 
 
-@settings(
-    max_examples=200,
+@examples(
+    70,
     phases=[Phase.explicit, Phase.generate],
     suppress_health_check=[HealthCheck.filter_too_much, HealthCheck.too_slow],
 )

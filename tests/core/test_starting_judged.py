@@ -4,10 +4,11 @@ import itertools
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
+from tests.examples import examples
 from vinegate.core.grade import Verdict
 from vinegate.core.start.judge_volts import time_below
 from vinegate.core.start.restart import Source, Starter, loading_of, profile_of, restart_sequence, starter_of
@@ -70,7 +71,7 @@ def test_change_over_lies_between_too_early_and_too_late():
     assert at_60 < at_80
 
 
-@settings(max_examples=20)
+@examples(10)
 @given(at=st.floats(0.2, 2.6))
 @pytest.mark.slow
 def test_an_earlier_change_over_never_makes_a_gentler_step(at):
@@ -191,7 +192,7 @@ def test_a_moment_given_stands_and_is_judged():
     assert all(slot.moved for slot in found.slots)
 
 
-@settings(max_examples=15)
+@examples(8)
 @given(limit=st.floats(0.045, 0.10))
 @pytest.mark.slow
 def test_a_tighter_limit_never_ends_sooner(limit):

@@ -1,10 +1,11 @@
 """Whatever is chosen and typed of stop and place, the plan stands, and what it does not know it names."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
+from tests.examples import examples
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
 from vinegate.core.place.facts import Area, Place
@@ -34,7 +35,7 @@ def some(stage, model):
     return st.fixed_dictionaries({}, optional={f"{stage}.{name}": texts(name, fact) for name, fact in fields})
 
 
-@settings(max_examples=50)
+@examples(30)
 @given(
     place=some("place", Place),
     area=some("area_1", Area),

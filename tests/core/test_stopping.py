@@ -5,10 +5,11 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
+from tests.examples import examples
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, operate
 from vinegate.core.stop.armature import time_constant_s, total_ohms
 from vinegate.core.stop.asked import Armature, Asked
@@ -268,7 +269,7 @@ def test_the_current_for_the_time_asked_meets_it():
     assert needed_a(replace(asked, stop=stop(within="0.1 s"))) is None
 
 
-@settings(max_examples=100)
+@examples(100)
 @given(
     inertia=st.floats(0.1, 5), more=st.floats(1.01, 5), torque=st.floats(5, 200), load=st.floats(0, 40),
 )  # fmt: skip
@@ -280,7 +281,7 @@ def test_more_inertia_never_stops_sooner(inertia, more, torque, load):
     assert first < second
 
 
-@settings(max_examples=100)
+@examples(100)
 @given(light=st.floats(0.2, 1.0), inertia=st.floats(0.2, 3), rubs=st.floats(0.5, 1.5))
 def test_the_timers_window_is_empty_exactly_when_the_bands_do_not_overlap(light, inertia, rubs):
     heavy = by_plugging(turning(10.0, inertia))

@@ -1,11 +1,12 @@
 """Every line of every plan can be redone on a calculator from what it shows."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.calculator import redo
 from tests.core.random_facts import SEEDS, circuit, jobs
+from tests.examples import examples
 from vinegate.core.plan import plan_raw
 from vinegate.core.working import Provenance, substitute, work
 from vinegate.core.working import given as fact
@@ -46,7 +47,7 @@ def test_every_line_of_random_circuits_gives_its_value():
 
 @pytest.mark.slow
 @given(seed=st.integers(0, 10**6))
-@settings(max_examples=80)
+@examples(30)
 def test_every_line_of_any_random_circuit_gives_its_value(seed):
     assert not_redone([seed])[0] == []
 
