@@ -2,8 +2,9 @@
 
 `tools/mutate SEED COUNT` draws so many places at random, runs the core's tests on a copy of the tree with that one
 change, and prints every survivor, kills by folder and the share. A change is tried on the test files that run its line,
-those that name its module first, for some eighty seconds of tests; the slow walks over random facts are left out. It is
-run by hand when tests are worked on, not in ./test.
+those that name its module and those of whole plans first, for some forty seconds of tests; the slow walks over random
+facts are left out. It is run by hand when tests are worked on, not in ./test. Which lines a test file runs is found
+once, in ten minutes; MUTATE_LINES names a file that keeps it for a second run.
 """
 
 from __future__ import annotations
@@ -26,8 +27,12 @@ from mutants import CORE, Place, changed, drawn
 
 ROOT: Final = Path(__file__).parents[1]
 _LONGEST_S: Final = 900
-_GROUPS_S: Final = (30.0, 110.0, 450.0)
+_GROUPS_S: Final = (30.0, 100.0, 160.0)
 """How long the groups of test files may take while watched, seven times as long as alone; the nearest come first."""
+
+
+_WHOLE_PLANS: Final = ("tests/core/test_working.py", "tests/core/test_verdicts.py")
+"""What looks at every figure and every gate of many plans."""
 
 
 @dataclass(frozen=True)
@@ -74,6 +79,24 @@ def _watched(path: Path) -> TestFile:
     return TestFile(str(path.relative_to(ROOT)), seconds, lines)
 
 
+_KEPT: Final = os.environ.get("MUTATE_LINES", "")
+
+
+def _kept_files() -> list[TestFile]:
+    if not _KEPT or not Path(_KEPT).exists():
+        return []
+    return [
+        TestFile(path, seconds, {name: frozenset(lines) for name, lines in run.items()})
+        for path, seconds, run in json.loads(Path(_KEPT).read_text())
+    ]
+
+
+def _keep_files(files: Sequence[TestFile]) -> None:
+    if _KEPT:
+        found = [(one.path, one.seconds, {name: sorted(run) for name, run in one.lines.items()}) for one in files]
+        Path(_KEPT).write_text(json.dumps(found))
+
+
 def _groups(place: Place, line: int, files: Sequence[TestFile]) -> Iterator[list[str]]:
     """The files to try a change on, some at a time: its own examples, who names its module, then the quick ones."""
     path = str(place.path.relative_to(ROOT))
@@ -82,7 +105,11 @@ def _groups(place: Place, line: int, files: Sequence[TestFile]) -> Iterator[list
 
     def far(file: TestFile) -> tuple[int, float]:
         text = (ROOT / file.path).read_text()
-        return (0 if f"{module} " in text else 1 if f"{package}." in text else 2), file.seconds
+        if f"{module} " in text:
+            return 0, file.seconds
+        if file.path in _WHOLE_PLANS:
+            return 1, file.seconds
+        return (2 if f"{package}." in text else 3), file.seconds
 
     left = sorted((file for file in files if file.runs(path, line)), key=far)
     group, taken = [path], 0.0
@@ -114,7 +141,8 @@ def main() -> None:
     sample = drawn(seed, count)
     killed, alive = Counter[str](), Counter[str]()
     with ThreadPoolExecutor(int(os.environ.get("MUTATE_JOBS", os.cpu_count() or 1))) as pool:
-        files = list(pool.map(_watched, sorted((ROOT / "tests/core").glob("test_*.py"))))
+        files = _kept_files() or list(pool.map(_watched, sorted((ROOT / "tests/core").glob("test_*.py"))))
+        _keep_files(files)
         print(f"{len(files)} test files watched, {sum(file.seconds for file in files):.0f} s of tests", flush=True)
         for done, (place, (lives, said)) in enumerate(
             zip(sample, pool.map(lambda place: survives(place, files), sample), strict=True), 1
