@@ -1,0 +1,87 @@
+"""What the rows of a comparison say in numbers, worked by hand from both plates."""
+
+import re
+
+import pytest
+
+from tests.core.test_replacement import HYDRAULIC, PUMP, row
+from vinegate.core.replacement.fits import Fits
+from vinegate.core.replacement.frames import Frame, differences
+
+
+def found(circuit, changes, key):
+    plan, copied = circuit
+    return row(plan(copied | changes), key)
+
+
+def test_amperes_are_told_by_their_ratio():
+    """92 A in the connection used; 101 is 10 % more, 83 is 10 % less."""
+    more = found(PUMP, {"new_plate.full_load_current": "202/101"}, "amperes")
+    less = found(PUMP, {"new_plate.full_load_current": "166/83"}, "amperes")
+    assert more.text.startswith("10 % more")
+    assert less.text.startswith("10 % less")
+    assert "101 A" in more.task
+    assert found(PUMP, {"new_plate.full_load_current": "186/93"}, "amperes").fits is Fits.SAME
+
+
+def test_a_worse_efficiency_costs_the_difference_of_the_inputs():
+    plan, copied = HYDRAULIC
+    old = float(copied["new_plate.efficiency"].rstrip(" %").replace(",", ".")) / 100
+    said = found(HYDRAULIC, {"new_plate.efficiency": "90 %"}, "efficiency").text
+    load_w = plan().load.power.value * 1000 if plan().load else 0.0
+    kw = float(re.search(r"Worse: ([\d.]+) kW", said).group(1))
+    assert kw == pytest.approx(load_w * (1 / 0.90 - 1 / old) / 1000, rel=0.03)
+    assert found(HYDRAULIC, {"new_plate.efficiency": f"{100 * old - 0.1:.1f} %"}, "efficiency").fits is Fits.SAME
+
+
+def test_a_lower_service_factor_counts_where_the_load_is_above_the_rating():
+    """69 hp of load on 75 hp stay within; on a plate of 68 hp they do not."""
+    lower = {"new_plate.service_factor": "1.0"}
+    assert found(PUMP, lower, "service").fits is Fits.WITH
+    over = found(PUMP, {**lower, "new_plate.power": "68 hp"}, "service")
+    assert over.fits is Fits.NOT
+    assert "101 %" in over.text or "102 %" in over.text
+
+
+@pytest.mark.parametrize(("leads", "fits"), [("3", Fits.NOT), ("6", Fits.SAME), ("12", Fits.WITH)])
+def test_wye_delta_asks_for_six_leads(leads, fits):
+    changes = {"start.method": "wye-delta", "plate.leads": "6", "new_plate.leads": leads}
+    assert found(HYDRAULIC, changes, "leads").fits is fits
+
+
+def frame(**more):
+    sizes = {"height": 160.0, "across": 254.0, "along": 210.0, "shaft": 42.0, "length": 110.0}
+    return Frame(name="", **sizes | more)
+
+
+@pytest.mark.parametrize(
+    ("new", "words"),
+    [
+        ({"height": 159.4}, ["shim it up 0.6 mm"]),
+        ({"height": 159.6}, []),
+        ({"height": 160.6}, ["lower its base"]),
+        ({"height": 160.4}, []),
+        ({"shaft": 42.6}, ["rebored to 42.6 mm from 42 mm"]),
+        ({"shaft": 42.4}, []),
+        ({"shaft": 41.4}, ["bushing from 42 mm to 41.4 mm"]),
+        ({"shaft": 41.6}, []),
+        ({"length": 113.0}, ["shaft 3 mm longer"]),
+        ({"length": 107.0}, ["shaft 3 mm shorter"]),
+        ({"length": 112.0}, []),
+    ],
+)
+def test_half_a_millimetre_of_metal_is_the_same(new, words):
+    said = differences(frame(), frame(**new), us=False)
+    assert len(said) == len(words)
+    assert all(word in text for word, text in zip(words, said, strict=True))
+
+
+def test_what_a_closed_motor_bears_besides_is_named():
+    """From drip-proof to totally enclosed: what it bears more is told, nothing that both bear."""
+    told = found(PUMP, {"plate.enclosure": "ODP", "new_plate.enclosure": "TEFC"}, "enclosure")
+    assert told.fits is Fits.WITH
+    assert told.text.startswith("It bears ")
+    same = found(PUMP, {"plate.enclosure": "TEFC", "new_plate.enclosure": "TENV"}, "enclosure")
+    assert same.text == "It bears as much."
+    worse = found(PUMP, {"plate.enclosure": "TEFC", "new_plate.enclosure": "ODP"}, "enclosure")
+    assert worse.fits is Fits.NOT
