@@ -1,0 +1,91 @@
+"""Enclosures against their surroundings, each judged by hand from IEC 60529, NEMA 250 and MG 1."""
+
+import pytest
+
+from vinegate.core.facts import read_job
+from vinegate.core.grade import Kind, Verdict
+from vinegate.core.place.enclosure import cabinet, machine, machine_asked
+from vinegate.core.rules.sets import rule_set
+
+PASSES, FAILS, UNKNOWN, CHECK = Verdict.PASSES, Verdict.FAILS, Verdict.UNKNOWN, Verdict.CHECK
+BASE = {"sky": "indoor", "water": "dry", "dusty": "no", "corrosive": "no"}
+
+
+def area(**said):
+    job, errors = read_job({"area_1": BASE | said}, "nec")
+    assert not errors
+    return job.area("area_1")
+
+
+@pytest.mark.parametrize(
+    ("said", "enclosure", "ip", "verdict"),
+    [
+        ({}, "ODP", None, PASSES),
+        ({"water": "drops"}, "ODP", None, PASSES),
+        ({"water": "splash"}, "ODP", None, FAILS),
+        ({"water": "splash"}, "WPI", None, FAILS),  # usually IP23: the digit for splashes is 4
+        ({"water": "splash"}, "WPII", None, PASSES),
+        ({"water": "splash"}, "TEFC", None, PASSES),
+        ({"water": "hose"}, "TEFC", None, FAILS),  # usually IP54: jets ask for 5
+        ({"water": "hose"}, "TEFC", "IP55", PASSES),
+        ({"water": "hose"}, "TEFC", "IP54", FAILS),
+        ({"water": "hose"}, None, "IP67", FAILS),  # held under water is not borne as jets, unless both are marked
+        ({"water": "hose"}, None, "IP56", PASSES),
+        ({"water": "under"}, "TEFC", "IP67", PASSES),
+        ({"water": "under"}, "TEFC", "IP66", FAILS),
+        ({"sky": "outdoor"}, "ODP", None, FAILS),
+        ({"sky": "outdoor"}, "WPI", None, PASSES),
+        ({"dusty": "yes"}, "WPI", None, FAILS),
+        ({"dusty": "yes"}, "TEFC", None, PASSES),
+        ({"dusty": "yes"}, "TENV", "IP44", PASSES),  # MG 1 1.26 takes a closed machine for dusty air
+        ({"dusty": "yes"}, None, "IP44", FAILS),
+        ({"dusty": "yes"}, None, "IP54", PASSES),
+        ({}, None, None, UNKNOWN),
+        ({}, "TEAO", None, FAILS),
+    ],
+)
+def test_a_motors_enclosure_in_its_place(said, enclosure, ip, verdict):
+    assert machine(area(**said), enclosure, ip, in_air_stream=False).verdict is verdict
+
+
+def test_one_cooled_by_the_air_it_drives_stands_in_it():
+    assert machine(area(), "TEAO", None, in_air_stream=True).verdict is PASSES
+
+
+def test_corrosion_is_its_makers_to_confirm():
+    assert machine(area(corrosive="yes"), "TEFC", None, in_air_stream=False).kind is Kind.CONFIRM
+
+
+@pytest.mark.parametrize(
+    ("said", "asked"),
+    [
+        ({}, "ODP (IC01, IP22)"),
+        ({"water": "splash"}, "TEFC (IC411, IP54)"),
+        ({"dusty": "yes"}, "TEFC (IC411, IP54)"),
+    ],
+)
+def test_the_plainest_enclosure_that_serves(said, asked):
+    assert machine_asked(area(**said)) == asked
+
+
+@pytest.mark.parametrize(
+    ("said", "typed", "nec", "iec"),
+    [
+        ({}, "type 1", PASSES, PASSES),
+        ({"water": "drops"}, "type 1", FAILS, FAILS),
+        ({"water": "drops"}, "type 12", PASSES, PASSES),
+        ({"water": "hose"}, "type 12", FAILS, FAILS),
+        ({"water": "hose"}, "type 4", PASSES, PASSES),
+        ({"water": "hose", "corrosive": "yes"}, "type 4", FAILS, FAILS),
+        ({"water": "hose", "corrosive": "yes"}, "type 4X", PASSES, PASSES),
+        ({"sky": "outdoor", "water": "drops"}, "type 3R", PASSES, PASSES),
+        ({"sky": "outdoor", "water": "drops"}, "type 12", FAILS, FAILS),
+        ({"water": "splash"}, "IP54", CHECK, PASSES),  # an IP code makes no type
+        ({"water": "splash"}, "IP43", FAILS, FAILS),
+        ({}, "a box", UNKNOWN, UNKNOWN),
+        ({}, None, UNKNOWN, UNKNOWN),
+    ],
+)
+def test_a_cabinets_type_or_code(said, typed, nec, iec):
+    for rules, verdict in (("nec", nec), ("iec", iec)):
+        assert cabinet(area(**said), typed, rule_set(rules), "place.starter_enclosure").verdict is verdict, rules
