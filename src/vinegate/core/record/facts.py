@@ -84,7 +84,7 @@ class Insulation(Taken):
     test_v: float | None = field(measure("Test voltage, direct", q.DIRECT_VOLTS, "U_t"))
     r1_ohm: float | None = field(measure("After one minute", q.INSULATION, "R_1"))
     r10_ohm: float | None = field(measure("After ten minutes", q.INSULATION, "R_10", example="1.6 GΩ"))
-    winding_at_c: float | None = field(measure("Winding at", q.AMBIENT, "θ", example="22 °C"))
+    winding_at_c: float | None = field(measure("Winding at", q.TEMPERATURE, "θ", example="22 °C"))
     winding: str | None = field(
         choice("Winding", (("random", "random wound, or form wound below 1 kV"), ("form", "form wound, 1 kV and above"),
                            ("old", "wound before 1970, or a field coil"), ("dc", "direct-current armature")))
@@ -150,8 +150,8 @@ class Running(Taken):
 class Condition(Taken):
     """Warm, vibrating: after it has run long enough to settle."""
 
-    drive_end_c: float | None = field(measure("Bearing, drive end", q.AMBIENT, "θ_DE", example="62 °C"))
-    other_end_c: float | None = field(measure("Bearing, other end", q.AMBIENT, "θ_NDE", example="58 °C"))
+    drive_end_c: float | None = field(measure("Bearing, drive end", q.TEMPERATURE, "θ_DE", example="62 °C"))
+    other_end_c: float | None = field(measure("Bearing, other end", q.TEMPERATURE, "θ_NDE", example="58 °C"))
     ambient_c: float | None = field(measure("Air temperature", q.AMBIENT, "θ_a", example="24 °C"))
     hot_ohm: float | None = field(measure("Winding, hot", q.OHMS, "R_2", help="At once after switching off."))
     cold_ohm: float | None = field(measure("Winding, cold", q.OHMS, "R_1c"))

@@ -1,0 +1,89 @@
+"""Where a reading stops agreeing with the plan: both sides of each edge, worked from the plan's own figures."""
+
+import pytest
+
+from tests.core.test_record import gate, planned
+from vinegate.core.grade import Verdict
+
+PASSES, CHECK, FAILS, UNKNOWN = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS, Verdict.UNKNOWN
+
+
+def row(tag):
+    found = planned(tag).comparison
+    return found.row(found.chosen)
+
+
+@pytest.mark.parametrize(("off", "verdict"), [(-0.05, PASSES), (0.05, CHECK)])
+def test_a_dip_may_be_a_third_deeper_and_half_a_per_cent(off, verdict):
+    edge = 1.3 * row("P-11").dip_pct + 0.5
+    least = 480 * (1 - (edge + off) / 100)
+    form = {"before": "480 V", "least": f"{least:.3f} V"}
+    assert gate("P-11", "record.start_dip", record_start=form).verdict is verdict
+
+
+@pytest.mark.parametrize(("share", "verdict"), [(1.29, PASSES), (1.31, CHECK), (0.71, PASSES), (0.69, CHECK)])
+def test_a_time_is_known_to_three_tenths(share, verdict):
+    form = {"time": f"{share * row('P-11').time_s:.4f} s"}
+    assert gate("P-11", "record.start_time", record_start=form).verdict is verdict
+
+
+@pytest.mark.parametrize(
+    ("off", "verdict", "word"), [(0.19, PASSES, ""), (0.21, CHECK, "late"), (-0.21, CHECK, "early")]
+)
+def test_a_change_over_may_be_off_by_a_fifth_of_a_second(off, verdict, word):
+    found = gate("H-1", "record.start_change", record_start={"changeover": f"{row('H-1').changes_at_s + off:.4f} s"})
+    assert found.verdict is verdict
+    assert word in found.sentence
+
+
+@pytest.mark.parametrize(
+    ("end", "verdict"), [("90 °C", PASSES), ("91 °C", CHECK), ("100 °C", CHECK), ("101 °C", FAILS)]
+)
+def test_bearings_alarm_at_ninety_and_stop_at_a_hundred(end, verdict):
+    assert gate("P-11", "record.bearings", record_condition={"drive_end": end, "other_end": "60 °C"}).verdict is verdict
+
+
+@pytest.mark.parametrize(("rate", "read"), [("waveform", 0.03), ("fast", 0.05), ("eye", 0.25)])
+def test_amperes_while_starting_are_within_the_plates_band_and_the_instruments(rate, read):
+    """Root of the squares of both; below it the letter's lower end alone, for P-11's is 5.6 to 6.3 kVA a horsepower."""
+    locked = (
+        planned("P-11").figure("start.locked_rotor_low").value / planned("P-11").figure("start.locked_rotor_high").value
+    )
+    amps = row("P-11").peak_a
+    least, most = amps * (1 - ((1 - locked) ** 2 + read**2) ** 0.5), amps * (1 + read)
+    for value, verdict in ((least + 1, PASSES), (least - 1, CHECK), (most - 1, PASSES), (most + 1, CHECK)):
+        found = gate("P-11", "record.start_current", record_start={"plateau": f"{value:.3f} A", "rate": rate})
+        assert found.verdict is verdict, (rate, value)
+
+
+def test_a_meter_of_a_reading_a_second_proves_nothing():
+    amps = row("P-11").peak_a
+    form = {"plateau": f"{amps:.2f} A", "rate": "slow"}
+    assert gate("P-11", "record.start_current", record_start=form).verdict is CHECK
+
+
+@pytest.mark.parametrize(("amps", "verdict"), [("92.4", PASSES), ("93", CHECK), ("105.8", CHECK), ("106", FAILS)])
+def test_amperes_beyond_the_plate_are_in_its_service_factor_and_then_beyond_it(amps, verdict):
+    """92 A with a factor of 1.15: to 105.8 A."""
+    form = {"i1": f"{amps} A", "i2": f"{amps} A", "i3": f"{amps} A"}
+    assert gate("P-11", "record.current", record_running=form).verdict is verdict
+
+
+def test_the_other_rule_set_knows_no_service_factor():
+    rated = planned("H-1").figure("plate.current").value
+    form = {name: f"{1.02 * rated:.2f} A" for name in ("i1", "i2", "i3")}
+    assert gate("H-1", "record.current", record_running=form).verdict is FAILS
+
+
+@pytest.mark.parametrize(("low", "verdict"), [("92", PASSES), ("60", CHECK), ("4", FAILS)])
+def test_amperes_apart(low, verdict):
+    """92, 92, 92: even; 92, 92, 60: 26 % apart; one that carries nothing."""
+    form = {"i1": "92 A", "i2": "92 A", "i3": f"{low} A", "at_load": "full"}
+    assert gate("P-11", "record.unbalance_i", record_running=form).verdict is verdict
+
+
+@pytest.mark.parametrize(("at", "outside"), [("85 °C", False), ("92 °C", True), ("10 °C", False), ("5 °C", True)])
+def test_insulation_of_a_hot_winding_is_read_and_its_correction_doubted(at, outside):
+    """IEEE 43 gives the correction from 10 to 85 °C; a motor that has just run is warmer than that."""
+    found = gate("P-11", "record.insulation", record_insulation={"r1": "2 GΩ", "winding_at": at, "winding": "random"})
+    assert ("outside 10 to 85 °C" in found.sentence) is outside
