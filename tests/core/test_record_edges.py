@@ -71,7 +71,7 @@ def test_amperes_beyond_the_plate_are_in_its_service_factor_and_then_beyond_it(a
 
 def test_the_other_rule_set_knows_no_service_factor():
     rated = planned("H-1").figure("plate.current").value
-    form = {name: f"{1.02 * rated:.2f} A" for name in ("i1", "i2", "i3")}
+    form = dict.fromkeys(("i1", "i2", "i3"), f"{1.02 * rated:.2f} A")
     assert gate("H-1", "record.current", record_running=form).verdict is FAILS
 
 

@@ -6,7 +6,7 @@ from collections import Counter
 import pytest
 
 from tests.conftest import planner
-from tests.core.test_starter import SHIPPED
+from tests.core.starters import SHIPPED
 from vinegate.core.starter.circuits import BY_WAY
 from vinegate.core.starter.netlist import netlist_of
 from vinegate.core.starter.proof import proved
