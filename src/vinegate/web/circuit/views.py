@@ -147,7 +147,7 @@ def _context(
         readonly=not access.may_edit,
     )
     hand = InHand(planned=planned, fields=fields, shown=shown, by_name=by_name, access=access,
-                  reading=reading or Reading())  # fmt: skip
+                  kept=circuit, reading=reading or Reading())  # fmt: skip
     return {
         "access": access,
         "circuit": circuit,

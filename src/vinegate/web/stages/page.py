@@ -15,6 +15,7 @@ from vinegate.core.paper import PaperPicture, PaperTable
 from vinegate.core.plan import Plan
 from vinegate.store.drafts import Change
 from vinegate.store.jobs import Access, Raw
+from vinegate.store.models import Circuit as KeptCircuit
 from vinegate.web.form import FormField, shown_parts
 
 
@@ -53,6 +54,8 @@ class InHand:
     by_name: list[str] = field(default_factory=list)
     access: Access | None = None
     """Whose job it is in, for a sheet that looks at its other circuits."""
+    kept: KeptCircuit | None = None
+    """The circuit as it is kept, for a sheet that looks at what is kept beside it."""
     reading: Reading = Reading()
 
     @property

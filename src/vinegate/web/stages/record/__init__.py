@@ -68,9 +68,9 @@ def _headline(plan: Plan) -> Verdict:
 
 
 def _context(hand: InHand) -> dict[str, Any]:
-    view = request.view_args or {}
-    access = jobs.open_job(current_user.user, int(view["job_id"]))
-    circuit = jobs.circuit_by_tag(access, str(view["tag"]))
+    access, circuit = hand.access, hand.kept
+    assert access is not None
+    assert circuit is not None
     rows, photos = entries.entries(circuit), entries.photo_ids(circuit)
     kept = [_kept(row, photos, access.rules.value) for row in rows]
     return {
