@@ -98,8 +98,21 @@ def drawn(seed: int, count: int) -> list[Place]:
     return sorted(places(), key=rank)[:count]
 
 
-def changed(place: Place) -> tuple[str, int, str]:
-    """The module's text with that one change, its line, and what was done."""
+@dataclass(frozen=True)
+class Change:
+    """The module's text with one change, its line, the lines of the statement that it is in, and what was done."""
+
+    text: str
+    line: int
+    statement: range
+    said: str
+
+
+def changed(place: Place) -> Change:
+    """The module with that one change."""
     tree, changer = ast.parse(place.path.read_text()), Changer(place.number)
     text = ast.unparse(ast.fix_missing_locations(changer.visit(tree)))
-    return text, changer.line, changer.said
+    spans = (range(node.lineno, (node.end_lineno or node.lineno) + 1)
+             for node in ast.walk(ast.parse(place.path.read_text())) if isinstance(node, ast.stmt))  # fmt: skip
+    statement = min((span for span in spans if changer.line in span), key=len)
+    return Change(text, changer.line, statement, changer.said)

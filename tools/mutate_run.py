@@ -20,6 +20,7 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from hashlib import sha256
 from pathlib import Path
 from typing import Final
 
@@ -43,8 +44,8 @@ class TestFile:
     seconds: float
     lines: dict[str, frozenset[int]]
 
-    def runs(self, path: str, line: int) -> bool:
-        return line in self.lines.get(path, ())
+    def runs(self, path: str, statement: range) -> bool:
+        return not self.lines.get(path, frozenset()).isdisjoint(statement)
 
 
 def _pytest(home: Path, *words: str, traced: Path | None = None) -> int:
@@ -82,22 +83,40 @@ def _watched(path: Path) -> TestFile:
 _KEPT: Final = os.environ.get("MUTATE_LINES", "")
 
 
-def _kept_files() -> list[TestFile]:
+def _digest(path: str) -> str:
+    return sha256((ROOT / path).read_bytes()).hexdigest()
+
+
+def _kept_files() -> dict[str, TestFile]:
+    """What was found of test files that are as they were, by their paths."""
     if not _KEPT or not Path(_KEPT).exists():
-        return []
-    return [
-        TestFile(path, seconds, {name: frozenset(lines) for name, lines in run.items()})
-        for path, seconds, run in json.loads(Path(_KEPT).read_text())
-    ]
+        return {}
+    return {
+        path: TestFile(path, seconds, {name: frozenset(lines) for name, lines in run.items()})
+        for path, digest, seconds, run in json.loads(Path(_KEPT).read_text())
+        if (ROOT / path).exists() and _digest(path) == digest
+    }
 
 
 def _keep_files(files: Sequence[TestFile]) -> None:
     if _KEPT:
-        found = [(one.path, one.seconds, {name: sorted(run) for name, run in one.lines.items()}) for one in files]
+        found = [
+            (one.path, _digest(one.path), one.seconds, {name: sorted(run) for name, run in one.lines.items()})
+            for one in files
+        ]
         Path(_KEPT).write_text(json.dumps(found))
 
 
-def _groups(place: Place, line: int, files: Sequence[TestFile]) -> Iterator[list[str]]:
+def _all_watched(pool: ThreadPoolExecutor) -> list[TestFile]:
+    known = _kept_files()
+    paths = [str(path.relative_to(ROOT)) for path in sorted((ROOT / "tests/core").glob("test_*.py"))]
+    new = pool.map(_watched, [ROOT / path for path in paths if path not in known])
+    files = [*(known[path] for path in paths if path in known), *new]
+    _keep_files(files)
+    return files
+
+
+def _groups(place: Place, statement: range, files: Sequence[TestFile]) -> Iterator[list[str]]:
     """The files to try a change on, some at a time: its own examples, who names its module, then the quick ones."""
     path = str(place.path.relative_to(ROOT))
     module = path.removeprefix("src/").removesuffix(".py").replace("/", ".")
@@ -111,7 +130,7 @@ def _groups(place: Place, line: int, files: Sequence[TestFile]) -> Iterator[list
             return 1, file.seconds
         return (2 if f"{package}." in text else 3), file.seconds
 
-    left = sorted((file for file in files if file.runs(path, line)), key=far)
+    left = sorted((file for file in files if file.runs(path, statement)), key=far)
     group, taken = [path], 0.0
     for longest in _GROUPS_S:
         while left and (taken == 0 or taken + left[0].seconds <= longest):
@@ -124,16 +143,16 @@ def _groups(place: Place, line: int, files: Sequence[TestFile]) -> Iterator[list
 
 def survives(place: Place, files: Sequence[TestFile]) -> tuple[bool, str]:
     """Whether the core's tests pass with the change, and what it was."""
-    text, line, said = changed(place)
+    change = changed(place)
     with tempfile.TemporaryDirectory(prefix="mutant-") as folder:
         home = Path(folder)
         for part in ("src", "tests", "docs"):
             shutil.copytree(ROOT / part, home / part, ignore=shutil.ignore_patterns("__pycache__", "screenshots"))
         for name in ("pyproject.toml", "README.md"):
             shutil.copy(ROOT / name, home / name)
-        (home / place.path.relative_to(ROOT)).write_text(text)
-        lives = all(_pytest(home, *group) in {0, 5} for group in _groups(place, line, files))
-    return lives, f"{place.path.relative_to(CORE)}:{line} {said}"
+        (home / place.path.relative_to(ROOT)).write_text(change.text)
+        lives = all(_pytest(home, *group) in {0, 5} for group in _groups(place, change.statement, files))
+    return lives, f"{place.path.relative_to(CORE)}:{change.line} {change.said}"
 
 
 def main() -> None:
@@ -141,8 +160,7 @@ def main() -> None:
     sample = drawn(seed, count)
     killed, alive = Counter[str](), Counter[str]()
     with ThreadPoolExecutor(int(os.environ.get("MUTATE_JOBS", os.cpu_count() or 1))) as pool:
-        files = _kept_files() or list(pool.map(_watched, sorted((ROOT / "tests/core").glob("test_*.py"))))
-        _keep_files(files)
+        files = _all_watched(pool)
         print(f"{len(files)} test files watched, {sum(file.seconds for file in files):.0f} s of tests", flush=True)
         for done, (place, (lives, said)) in enumerate(
             zip(sample, pool.map(lambda place: survives(place, files), sample), strict=True), 1

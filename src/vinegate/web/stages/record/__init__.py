@@ -6,8 +6,6 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from flask import request
-from flask_login import current_user
 from markupsafe import Markup
 
 from vinegate.core.answer import Piece
