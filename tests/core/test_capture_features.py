@@ -116,3 +116,19 @@ def test_a_phase_that_carries_nothing_is_named(left, phase):
 @pytest.mark.parametrize("angle", [20.0, 50.0, 80.0])
 def test_the_power_factor_at_rest_is_the_cosine_of_its_angle(angle):
     assert features(course(start(angle=angle))).factor_rest == pytest.approx(math.cos(math.radians(angle)), abs=0.01)
+
+
+def test_the_power_factor_is_of_all_three_phases():
+    """Each phase lags by its own angle: the cosine of the sum's angle, by hand."""
+    found, angles, amps = start(seconds=2.0, at=0.3, up=9.0), (20.0, 50.0, 75.0), (300.0, 500.0, 400.0)
+    turn = 2 * np.pi * 60 * found.time_s
+    made = []
+    for k, (name, angle, size) in enumerate(zip(("I1", "I2", "I3"), angles, amps, strict=True)):
+        lag = np.pi / 6 + k * 2 * np.pi / 3 + math.radians(angle)
+        wave = np.where(found.time_s < 0.3, 0.0, math.sqrt(2) * size * np.sin(turn - lag))
+        made.append(replace(found.channels[3 + k], name=name, values=wave))
+    seen = features(course(replace(found, channels=(*found.channels[:3], *made))))
+    power = sum(
+        a * complex(math.cos(math.radians(d)), math.sin(math.radians(d))) for a, d in zip(amps, angles, strict=True)
+    )
+    assert seen.factor_rest == pytest.approx(power.real / abs(power), abs=0.01)

@@ -2,9 +2,13 @@
 
 import math
 
+import numpy as np
 import pytest
 
 from tests.conftest import planner
+from vinegate.core.drive.cycle import Part, warmest
+from vinegate.core.drive.envelope import envelope_of
+from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Verdict
 
 FAN = planner("skerry-sound.json", "F-3")
@@ -49,3 +53,60 @@ def test_one_that_knows_the_speed_watches_one_motor_and_no_more():
     slow = {"drive.points": "100 %\n45 %", "drive.speed_aware": "yes"}
     assert thermal(**slow) is Verdict.PASSES
     assert thermal(**slow, **{"drive.motors": "2"}) is not Verdict.PASSES
+
+
+def marched(parts, constant_s, rounds=60):
+    """The rise over a repeated cycle, stepped by Euler in small parts until it repeats."""
+    rise, most = 0.0, 0.0
+    for number in range(rounds):
+        for part in parts:
+            step = part.seconds / 2000
+            for _ in range(2000):
+                rise += step * (part.losses - part.cooling * rise) / constant_s
+                most = max(most, rise) if number == rounds - 1 else most
+    return most
+
+
+@pytest.mark.parametrize(
+    "parts",
+    [
+        [(2.0, 1.0, 60.0), (0.1, 1.0, 120.0)],
+        [(1.5, 0.3, 200.0), (0.2, 1.0, 900.0), (1.0, 1.0, 300.0)],
+        [(0.5, 0.5, 400.0)],
+    ],
+)
+def test_the_rise_of_a_cycle_is_that_of_a_march(parts):
+    parts = [Part(losses=losses, cooling=cooling, seconds=seconds) for losses, cooling, seconds in parts]
+    assert warmest(parts, 600.0) == pytest.approx(marched(parts, 600.0), rel=2e-3)
+
+
+def test_below_its_base_a_motor_slips_by_the_same_turns_a_frequency():
+    """Rated slip in turns goes with the flux' law: at k it turns at k·n_s·(1 − s) below the base, at k·n_s − s·n_s above."""
+    supplied = FAN().of(DRIVE).driven.supplied
+    drawn = envelope_of(supplied, 1.5)
+    for k, speed in zip(drawn.k, drawn.speed_rpm, strict=True):
+        slips = supplied.slip * min(k, 1.0)
+        assert speed == pytest.approx(max(k - slips, 0.0) * supplied.synchronous_rpm, rel=1e-9)
+    at_base = float(np.interp(1.0, drawn.k, drawn.speed_rpm))
+    assert at_base == pytest.approx(2955, abs=3)  # the plate's
+
+
+def lines(plan):
+    return {one.name: (one.value, one.unit) for one in plan.of(DRIVE).driven.parameters}
+
+
+def test_what_is_set_is_what_the_other_sheets_say():
+    """By F-3's own facts: 53 A, 400 V, 50 Hz, 2955 r/min; its ramps, its overload in per cent of the drive."""
+    found = FAN()
+    said, driven = lines(found), found.of(DRIVE).driven
+    assert (said["Motor volts"], said["Motor amperes"]) == (("400", "V"), ("53", "A"))
+    assert (said["Motor frequency"], said["Poles"][0]) == (("50", "Hz"), "2")
+    assert said["Ramp up"][1] == "s"
+    assert said["Ramp down"][1] == ("s" if driven.ramps.down_s is not None else "")
+    assert float(said["Ramp down"][0]) == pytest.approx(driven.ramps.down_s, rel=0.01)
+    assert float(said["Current limit, motoring"][0]) == pytest.approx(100 * driven.rating.overload)
+    assert said["Restart tries"][0] == "0"
+    assert lines(FAN({"drive.power_back": "auto"}))["Restart tries"][0].startswith("3")
+    coasts = FAN({"stop.method": "coast", "stop.drive_ramp": None})
+    if coasts.of(DRIVE).driven.ramps.down_s is None:
+        assert lines(coasts)["Ramp down"] == ("coasts", "")

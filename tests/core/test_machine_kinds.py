@@ -91,6 +91,15 @@ def test_wound_rotor_resistor_in_equal_ratios():
     assert planned(WOUND, start={"rotor_peak": "300 %"}).gate("machine.rotor_peak").verdict is Verdict.FAILS
 
 
+def test_the_least_steps_of_a_resistor_change_at_a_tenth_above_rated():
+    """γ = 1.8/1.1 takes ln(1/(1.8·s))/ln γ steps, rounded up; from a lower first torque more of them."""
+    slip = (1200 - 1165) / 1200
+    for peak, asked in ((1.8, "180 %"), (1.5, "150 %"), (1.3, "130 %")):
+        span = 1 / (peak * slip)
+        least = min(max(math.ceil(math.log(span) / math.log(peak / 1.1) - 1e-9), 1), 7)
+        assert planned(WOUND, start={"rotor_peak": asked}).figure("machine.rotor_steps").value == least
+
+
 def test_wound_rotor_secondary_conductors():
     """NFPA 70 430.23: 125 % of 105 A continuous; medium intermittent resistor 75 %; 600 V copper THW of table 310.16."""
     wiring = {"size": "3 AWG", "grouped": "3", "ambient": "30 °C", "insulation": "75", "terminals": "75"}

@@ -130,7 +130,8 @@ def test_the_other_rule_set_judges_by_negative_sequence():
 
 
 @pytest.mark.parametrize(
-    ("speed", "zone"), [("1.4 mm/s", "A"), ("1.5 mm/s", "B"), ("2.9 mm/s", "C"), ("4.6 mm/s", "D")]
+    ("speed", "zone"),
+    [("1.4 mm/s", "A"), ("1.5 mm/s", "B"), ("2.8 mm/s", "B"), ("2.9 mm/s", "C"), ("4.5 mm/s", "C"), ("4.6 mm/s", "D")],
 )
 def test_vibration_by_zones(speed, zone):
     found = gate("H-1", "record.vibration", record_condition={"vibration_h": speed, "support": "rigid"})
