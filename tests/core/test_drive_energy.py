@@ -202,6 +202,7 @@ def test_its_makers_loss_points_rule_over_the_reference():
                    for most in ("1200", "2400"))  # fmt: skip
     spent = [plan.of(DRIVE).driven.inputs for plan in (half, whole)]
     assert spent[0][0].drive_w < spent[1][0].drive_w
+    assert half.of(DRIVE).driven.losses.drive_w == 1200  # at 90 % of frequency and 100 % of current
     assert spent[0][-1].motor_w == spent[1][-1].motor_w
 
 

@@ -107,6 +107,15 @@ class TestIec:
         assert weak.verdict is Verdict.FAILS
         assert "61000-3-12" in strong.source
 
+    @pytest.mark.parametrize("fault", ["4 kA", "9 kA", "25 kA"])
+    def test_the_one_nearest_to_its_limit_is_judged(self, fault):
+        plan = FAN({"drive.coupling_fault": fault})
+        gate, side = plan.gate("drive.harmonic_current"), plan.of(DRIVE).driven.side
+        used = [100 * amps / side.fundamental_a / most
+                for amps, most in zip(side.harmonics_a, side.limits_pct, strict=True) if most]  # fmt: skip
+        assert len(used) >= 4
+        assert gate.value / gate.limit >= max(used) - 1e-9
+
     def test_below_the_table_it_fails_and_above_75_amperes_the_operator_says(self):
         assert FAN({"drive.coupling_fault": "1.2 kA"}).gate("drive.harmonic_current").verdict is Verdict.FAILS
         many = FAN({"drive.motors": "2", "drive.own_overloads": "yes", "drive.coupling_fault": "20 kA"})

@@ -52,6 +52,15 @@ def test_every_line_of_any_random_circuit_gives_its_value(seed):
     assert not_redone([seed])[0] == []
 
 
+def test_what_is_entered_is_not_assumed_and_what_is_assumed_was_not_entered(demo_plans):
+    plans = [*demo_plans.values(), *(plan_raw(*circuit(seed, jobs())) for seed in SEEDS)]
+    figures = [figure for plan in plans for stage in plan.stages for figure in stage.figures if not figure.formula]
+    both = [one for one in figures if one.source == "entered" and one.soft and not one.note]
+    assert [(one.key, one.provenance) for one in both] == []
+    assert [(one.key, one.source) for one in figures if one.source.startswith("assumed") and not one.soft] == []
+    assert len(figures) > 3000
+
+
 def test_every_figure_says_where_it_came_from(demo_plans):
     for plan in demo_plans.values():
         for stage in plan.stages:

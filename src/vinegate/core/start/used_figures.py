@@ -68,10 +68,10 @@ def _time_by_hand(sheet: Sheet, plant: Plant, row: MethodRow) -> None:
                 source="machine less load, at the volts it has",
             )
         )
-    inertia = sheet.given("hand.inertia", "Inertia", "J", plant.inertia_kgm2, "kg·m²", provenance=Provenance.ESTIMATED)
-    omega = sheet.given(
-        "hand.omega", "Speed gained", "ω", top * plant.synchronous_rad_s, "rad/s", provenance=Provenance.ESTIMATED
-    )
+    inertia = sheet.given("hand.inertia", "Inertia", "J", plant.inertia_kgm2, "kg·m²",
+                          provenance=Provenance.ESTIMATED, source="rotor and load, on the load's sheet")  # fmt: skip
+    omega = sheet.given("hand.omega", "Speed gained", "ω", top * plant.synchronous_rad_s, "rad/s",
+                        provenance=Provenance.ESTIMATED, source="the speed at which it settles")  # fmt: skip
     mean = sum(1 / figure.value for figure in inputs) / 5
     sheet.work(
         "hand.time",
