@@ -296,3 +296,24 @@ def test_a_load_that_drives_is_not_stopped_by_what_gives_less():
     body = turning(load_nm=-30.0)
     assert braked(body, 20.0).stops_s is None
     assert braked(body, 60.0).stops_s == pytest.approx(0.5 * body.omega[0] / 30)
+
+
+def test_the_strip_of_each_way_is_its_row(demo_plans):
+    """Heat only gathers and ends at what the row says, it comes to rest, peaks are within the strip's."""
+    looked = 0
+    for plan in demo_plans.values():
+        for row in plan.stopping.rows if plan.stopping else ():
+            if not row.strip_s or row.time_s is None:
+                continue
+            heat, speed = np.array(row.strip_kj), np.array(row.strip_pct)
+            assert (np.diff(heat) >= -1e-9).all(), row.method
+            assert heat[0] == pytest.approx(0.0, abs=1e-3)
+            assert heat[-1] <= row.rotor_kj + row.outside_kj + 1e-3
+            assert speed[-1] < 2.0
+            assert speed[0] == pytest.approx(100.0, abs=0.01)
+            assert row.strip_s[-1] >= row.time_s - 1e-3
+            assert max(row.strip_a, default=0.0) <= row.peak_a * 1.001 + 0.01
+            assert max(map(abs, row.strip_nm), default=0.0) <= row.peak_nm * 1.001 + 0.01
+            assert all(abs(value - round(value, 4)) < 1e-9 for value in row.strip_s)
+            looked += 1
+    assert looked > 30
