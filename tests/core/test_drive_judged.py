@@ -44,6 +44,8 @@ CASES = [
     (FAN, {"drive.points": "160 %", "load.power": "5 kW", "plate.frame": "200L"}, "drive.speed_mech", FAILS),
     (FAN, {"drive.points": "110 %", "load.power": "15 kW", "drive.mechanical": "3600 rpm"}, "drive.speed_mech", PASSES),
     (FAN, {"drive.points": "110 %", "load.power": "15 kW", "drive.mechanical": "3200 rpm"}, "drive.speed_mech", FAILS),
+    (FAN, {"drive.output_most": "50 Hz"}, "drive.output_hz", PASSES),
+    (FAN, {"drive.output_most": "49.5 Hz"}, "drive.output_hz", FAILS),
     (FAN, {"drive.rated": "50 A"}, "drive.current", FAILS),
     (FAN, {"drive.rated": "53 A"}, "drive.current", PASSES),
     (FAN, {"drive.rated": None}, "drive.current", UNKNOWN),

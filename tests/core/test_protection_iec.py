@@ -255,3 +255,13 @@ def test_behind_a_drive_the_drive_switches_off():
     assert not plan.gate("protection.overtemperature").weighs
     watched = planner("skerry-sound.json", "F-3")({"protection.thermistor": "yes"})
     assert watched.gate("protection.overtemperature").verdict is Verdict.PASSES
+
+
+@pytest.mark.parametrize(
+    ("left_out", "assumed"),
+    [((), False), (("method",), True), (("insulation_iec",), True), (("method", "insulation_iec"), True)],
+)
+def test_an_ampacity_of_a_run_that_is_not_all_said_is_assumed(h1, left_out, assumed):
+    figure = h1({f"wiring.{name}": None for name in left_out}).figure("wiring.tabulated")
+    assert figure.soft is assumed
+    assert bool(figure.note) is assumed

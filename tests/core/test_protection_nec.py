@@ -15,6 +15,7 @@ from vinegate.core.grade import Kind, Verdict
 from vinegate.core.protection.feeder import Member, feeders
 from vinegate.core.protection.ratings import standard_ratings
 from vinegate.core.rules.nec.conductors import Laid, area_cmil
+from vinegate.core.rules.nec.table_current import column_volts
 from vinegate.core.tables import load
 
 NFPA_EXAMPLE_25HP = {
@@ -463,3 +464,14 @@ def test_a_protector_in_the_motor(tag, times):
     assert plan.figure("overload.protector").value == pytest.approx(times * amps)
     without = planner("harrowmere-lock.json", tag)({"plate.thermal_protection": "NONE"})
     assert without.figure("overload.protector") is None
+
+
+@pytest.mark.parametrize(
+    ("plate", "system", "column"),
+    [
+        ("230", "208Y/120", 208), ("230", "200", 200), ("230", "212", 212), ("230", "213", 230), ("230", "197", 230),
+        ("230", "240", 230), ("460", "208Y/120", 460), ("208", "208Y/120", 208), ("220", "208Y/120", 208),
+    ],
+)  # fmt: skip
+def test_a_230_volt_machine_on_a_208_volt_system_goes_by_the_systems_column(plate, system, column):
+    assert column_volts(float(plate), float(system.partition("Y")[0])) == column

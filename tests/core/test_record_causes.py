@@ -13,7 +13,7 @@ from vinegate.core.capture.mapping import guess, mapped
 from vinegate.core.capture.process import course_of
 from vinegate.core.record.causes import causes, signs_of
 from vinegate.core.record.compared import compare
-from vinegate.core.record.rerun import Volts, again, held
+from vinegate.core.record.rerun import Volts, again, held, running_at
 from vinegate.core.record.solved import offers
 
 
@@ -152,3 +152,15 @@ def test_more_inertia_is_solved_for_too():
 
 def test_what_the_bench_records_says_so():
     assert record(side("D-61"), "none").simulated
+
+
+@pytest.mark.parametrize("tag", ["H-1", "D-61", "X-51"])
+def test_at_full_load_and_plate_volts_it_turns_as_the_plate_says(tag):
+    """Amperes and speed of the running point are the machine's own at the load that is planned."""
+    plan = side(tag)
+    rated = plan.rated.speed.value
+    synchronous = plan.rated.synchronous.value
+    amps, rpm = running_at(plan.plant, plan.volts_v)
+    load = plan.load.torque_nm * plan.load.full_pu / plan.plant.rated_torque_nm
+    assert synchronous - rpm == pytest.approx(load * (synchronous - rated), rel=0.12)
+    assert amps == pytest.approx(plan.current_a * (0.35 + 0.65 * load), rel=0.15)
