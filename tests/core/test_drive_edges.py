@@ -7,7 +7,7 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.core.drive.cycle import Part, warmest
-from vinegate.core.drive.envelope import envelope_of
+from vinegate.core.drive.envelope import Law, envelope_of
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Verdict
 
@@ -110,3 +110,14 @@ def test_what_is_set_is_what_the_other_sheets_say():
     coasts = FAN({"stop.method": "coast", "stop.drive_ramp": None})
     if coasts.of(DRIVE).driven.ramps.down_s is None:
         assert lines(coasts)["Ramp down"] == ("coasts", "")
+
+
+@pytest.mark.parametrize("square", [False, True])
+def test_volts_by_frequency_begin_with_the_boost_and_end_with_the_plates(square):
+    """U = U_b + (U_N − U_b)·k, or by k² where the curve is square; never above what the drive can give."""
+    law = Law(vector=False, square=square, boost_v=20.0, plate_v=400.0, most_v=390.0)
+    for k in (0.0, 0.25, 0.5, 0.9):
+        risen = k**2 if square else k
+        assert float(law.volts(np.array([k]))[0]) == pytest.approx(min(20 + 380 * risen, 390.0))
+    assert float(law.volts(np.array([1.0]))[0]) == 390.0
+    assert float(law.volts(np.array([1.5]))[0]) == 390.0

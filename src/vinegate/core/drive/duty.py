@@ -158,9 +158,6 @@ def at_point(need: Need, row: Row) -> str:
     return f"At {write(row.point.rpm)} {need.unit} ({write(row.hz, 3)} Hz)"
 
 
-_SAME_HZ: Final = 1.005  # a plate's slip is rounded: at rated load 50 Hz come out as 50.03
-
-
 def _gates(supplied: Laden, row: Row) -> list[Gate]:
     need = supplied.need
     found = [_short(supplied, row), _breakdown(supplied, row), _for_ever(supplied, row)]
@@ -168,7 +165,8 @@ def _gates(supplied: Laden, row: Row) -> list[Gate]:
         found.append(speed)
     if need.facts.output_most_hz is not None and row.hz > 0.98 * need.facts.output_most_hz:
         text = f"{at_point(need, row)} the drive's greatest output is {write(need.facts.output_most_hz, 4)} Hz."
-        reached = row.hz <= _SAME_HZ * need.facts.output_most_hz
+        # A plate's slip is rounded: 50 Hz come out as 50.03.
+        reached = row.hz <= (1 + _SAME) * need.facts.output_most_hz
         found.append(rule("drive.output_hz", "Drive reaches the frequency", reached, text,
                           "the drive's plate", remedy="A drive or setting that goes higher."))  # fmt: skip
     return found
