@@ -121,3 +121,11 @@ def test_volts_by_frequency_begin_with_the_boost_and_end_with_the_plates(square)
         assert float(law.volts(np.array([k]))[0]) == pytest.approx(min(20 + 380 * risen, 390.0))
     assert float(law.volts(np.array([1.0]))[0]) == 390.0
     assert float(law.volts(np.array([1.5]))[0]) == 390.0
+
+
+def test_a_start_by_a_drive_is_held_to_what_that_drive_gives():
+    """F-3's drive: 61 A at 110 % over 53 A of the plate; without one that is known, the limit that is set."""
+    row = FAN().comparison.row("drive")
+    assert row.setting.endswith(f"{61 * 1.1 / 53:.3g} ×")
+    other = planner("harrowmere-lock.json", "P-11")({"start.drive_limit": "1.3"}).comparison.row("drive")
+    assert other.setting.endswith("1.3 ×")

@@ -104,6 +104,7 @@ class TestYear:
         assert usual == pytest.approx(4200 / (0.19 * energy.saved_kwh))
         assert low < usual < high
         assert high / usual == pytest.approx(1 / (0.85 * 0.8))
+        assert usual / low == pytest.approx(1.15 * 1.2)
 
     def test_without_hours_there_is_no_year_and_they_are_asked_for(self):
         plan = FAN({"drive.points": "100 %\n60 %"})
