@@ -6,10 +6,14 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
+from vinegate.core.rules.protocol import Allowed
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.starter.burdens import burdens_of
 from vinegate.core.starter.circuits import BY_WAY
+from vinegate.core.starter.control import fuse_within
 from vinegate.core.starter.stage import STARTER
 from vinegate.core.starter.wishes import Wishes
+from vinegate.core.tables import load
 
 CENTRIFUGE, HYDRAULIC = planner("harrowmere-lock.json", "X-51"), planner("skerry-sound.json", "H-1")
 PASSES, CHECK, FAILS, UNKNOWN = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS, Verdict.UNKNOWN
@@ -108,3 +112,18 @@ def test_the_makers_coil_rules_over_the_usual():
     assert made.figure("starter.exact_va").value < usual.figure("starter.exact_va").value
     loads = made.of(STARTER).control.loads
     assert {one.tag for one in loads if one.pull.given} == {"S", "DB"}  # both are as large
+
+
+@pytest.mark.parametrize("series", ["nec", "iec"])
+@pytest.mark.parametrize("most", [0.5, 1.0, 1.67, 2.0, 3.1, 6.0, 9.9, 15.0])
+def test_the_fuse_taken_is_the_largest_made_that_is_allowed(series, most):
+    rules = rule_set(series)
+    made = sorted(float(row["amps"]) for row in load("control_fuse").rows if row["set"] == rules.control.series)
+    found = fuse_within(rules, Allowed(amps=most, cite=""))
+    fitting = [one for one in made if one <= most]
+    assert found == (fitting[-1] if fitting else None)
+
+
+def test_nothing_allowed_is_no_fuse():
+    assert fuse_within(rule_set("nec"), None) is None
+    assert fuse_within(rule_set("nec"), Allowed(amps=None, cite="")) is None
