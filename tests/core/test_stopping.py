@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import replace
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -9,8 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
+from tests.conftest import planner
 from tests.examples import examples
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, operate
+from vinegate.core.start.run_up import stop_after
 from vinegate.core.stop.armature import time_constant_s, total_ohms
 from vinegate.core.stop.asked import Armature, Asked
 from vinegate.core.stop.courses import (
@@ -317,3 +320,28 @@ def test_the_strip_of_each_way_is_its_row(demo_plans):
             assert all(abs(value - round(value, 4)) < 1e-9 for value in row.strip_s)
             looked += 1
     assert looked > 30
+
+
+def test_starts_and_stops_an_hour_are_both_in_the_mean_loss():
+    """R-31 plugged: the starts' share, and each stop's heat in rotor and stator over the hour, by hand."""
+    plan = planner("harrowmere-lock.json", "R-31")({"start.starts_per_hour": "6", "stop.per_hour": "6"})
+    start, both = plan.gate("start.per_hour"), plan.gate("stop.per_hour")
+    row = next(one for one in plan.stopping.rows if one.chosen)
+    more = next(one for one in planner("harrowmere-lock.json", "R-31")(
+        {"start.starts_per_hour": "6", "stop.per_hour": "12"}
+    ).gates if one.key == "stop.per_hour")  # fmt: skip
+    each = (more.value - both.value) / 6
+    assert both.value == pytest.approx(start.value + 6 * each)
+    assert row.rotor_kj + row.stator_kj > 0
+
+
+def test_a_connection_stops_gaining_where_its_torque_is_gone():
+    """Torque to spare of 10, 6, 2, −2 N·m at four speeds: gone half way between the third and the fourth."""
+    runs = SimpleNamespace(
+        spare_nm=np.array([[10.0, 6.0, 2.0, -2.0, -4.0], [10.0, 8.0, 6.0, 5.0, 4.0]]),
+        plant=SimpleNamespace(points=5, rated_torque_nm=100.0),
+    )
+    assert stop_after(runs, 0, 0.0) == pytest.approx(2.5)
+    assert stop_after(runs, 0, 1.4) == pytest.approx(2.5)
+    assert stop_after(runs, 0, 3.0) == pytest.approx(3.0)  # it does not gain there at all
+    assert stop_after(runs, 1, 0.0) == 4.0
