@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.conftest import planner
 from tests.examples import examples
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
@@ -351,3 +352,28 @@ class TestTorquesOfOneMachine:
         plan = planned(plate, {"breakdown_torque": "80 %"})
         assert plan.gate("machine.torques").verdict is Verdict.FAILS
         assert plan.machine is not None
+
+
+def test_what_the_machine_sheet_says_of_torque_is_its_own_curve():
+    """Per cent of rated torque, P/ω at the plate's speed: at rest, at most, and the least between, off the curve."""
+    plan = planner("harrowmere-lock.json", "D-61")()
+    rated, speed = plan.figure("plate.power").value * 745.699872, plan.figure("plate.speed").value
+    torque = rated / (speed * math.pi / 30)
+    drawn = curves(plan.machine.circuit, volts_v=plan.machine.volts_v, count=2001)
+    top = int(np.argmax(drawn.torque_nm))
+    assert plan.figure("machine.start_torque").value == pytest.approx(100 * drawn.torque_nm[0] / torque, rel=0.02)
+    assert plan.figure("machine.top_torque").value == pytest.approx(100 * drawn.torque_nm[top] / torque, rel=0.02)
+    assert plan.figure("machine.top_speed").value == pytest.approx(drawn.speed_rpm[top], rel=0.01)
+    assert plan.figure("machine.pull_up").value == pytest.approx(
+        100 * drawn.torque_nm[: top + 1].min() / torque, rel=0.03
+    )
+
+
+def test_only_an_angle_that_was_fitted_has_a_band():
+    fitted = planner("harrowmere-lock.json", "P-12")({"plate.code_letter": "G"})
+    typed = planned(WOUND, {"r1": "0.12", "x1": "0.3", "xm": "9", "r2": "0.15", "x2": "0.35"})
+    assert typed.machine.origin == "entered"
+    assert typed.machine.factor_band is None
+    assert fitted.machine.origin == "fitted"
+    low, high = fitted.machine.factor_band
+    assert low < fitted.machine.locked_rotor_power_factor.value < high

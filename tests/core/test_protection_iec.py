@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import planner
 from tests.examples import examples
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.rules.iec.sizes import area_mm2
 from vinegate.core.tables.trip_class import trip_class
@@ -265,3 +265,12 @@ def test_an_ampacity_of_a_run_that_is_not_all_said_is_assumed(h1, left_out, assu
     figure = h1({f"wiring.{name}": None for name in left_out}).figure("wiring.tabulated")
     assert figure.soft is assumed
     assert bool(figure.note) is assumed
+
+
+@pytest.mark.parametrize(("size", "done"), [("6 mm²", False), ("10 mm²", True), ("16 mm²", True)])
+def test_behind_a_drive_ten_square_millimetres_bear_its_leakage(size, done):
+    """IEC 60364-5-54 543.7: 10 mm² of copper, or a second conductor; else it is confirmed on site."""
+    plan = planner("skerry-sound.json", "F-5")({"wiring.ground_size": size})
+    gate = plan.gate("protection.leakage")
+    assert gate.kind is Kind.CONFIRM
+    assert (gate.verdict is Verdict.PASSES) is done

@@ -16,6 +16,7 @@ from vinegate.core.protection.feeder import Member, feeders
 from vinegate.core.protection.ratings import standard_ratings
 from vinegate.core.rules.nec.conductors import Laid, area_cmil
 from vinegate.core.rules.nec.table_current import column_volts
+from vinegate.core.rules.sets import rule_set
 from vinegate.core.tables import load
 
 NFPA_EXAMPLE_25HP = {
@@ -475,3 +476,12 @@ def test_a_protector_in_the_motor(tag, times):
 )  # fmt: skip
 def test_a_230_volt_machine_on_a_208_volt_system_goes_by_the_systems_column(plate, system, column):
     assert column_volts(float(plate), float(system.partition("Y")[0])) == column
+
+
+def test_the_smallest_ratings_are_fuses_alone():
+    """NFPA 70:2023 240.6(A): 1, 3 and 6 A are fuses' further ratings (601 A aside); a breaker that is set has none."""
+    nec = rule_set("nec")
+    assert nec.ratings("dual-element")[:4] == (1.0, 3.0, 6.0, 10.0)
+    assert not {1.0, 3.0, 6.0} & set(nec.ratings("inverse-time"))
+    assert nec.ratings("inverse-time")[:3] == (10.0, 15.0, 20.0)
+    assert nec.ratings("instantaneous") == ()
