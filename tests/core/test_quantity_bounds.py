@@ -88,3 +88,10 @@ def test_takes_what_may_be_and_no_more(name):
     for text in filter(None, (under, over)):
         with pytest.raises(QuantityError, match="outside"):
             kind.read(text)
+
+
+def test_a_bare_number_that_may_be_either_is_asked_about():
+    with pytest.raises(QuantityError, match=r"0\.45 can be 0\.45 % or 45 %: write the sign"):
+        q.DIP_LIMIT.read("0.45")
+    assert q.DIP_LIMIT.read("0.3") == pytest.approx(0.3)
+    assert q.DIP_LIMIT.read("3") == pytest.approx(0.03)
