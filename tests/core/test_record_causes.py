@@ -11,8 +11,9 @@ from vinegate.bench.recorder import record
 from vinegate.core.capture.features import features
 from vinegate.core.capture.mapping import guess, mapped
 from vinegate.core.capture.process import course_of
+from vinegate.core.machine.circuit import operate
 from vinegate.core.record.causes import causes, signs_of
-from vinegate.core.record.compared import compare
+from vinegate.core.record.compared import compare, planned_start
 from vinegate.core.record.rerun import Volts, again, held, running_at
 from vinegate.core.record.solved import offers
 
@@ -164,3 +165,14 @@ def test_at_full_load_and_plate_volts_it_turns_as_the_plate_says(tag):
     load = plan.load.torque_nm * plan.load.full_pu / plan.plant.rated_torque_nm
     assert synchronous - rpm == pytest.approx(load * (synchronous - rated), rel=0.12)
     assert amps == pytest.approx(plan.current_a * (0.35 + 0.65 * load), rel=0.15)
+
+
+@pytest.mark.parametrize("tag", ["H-1", "D-61"])
+def test_idle_amperes_are_those_of_the_machine_alone_and_go_with_the_volts(tag):
+    plan = side(tag)
+    model = plan.plant.model
+    whole, less = (planned_start(plan, held(share * plan.volts_v)).idle_a for share in (1.0, 0.9))
+    alone = float(operate(model, 1e-4, volts_v=plan.volts_v).line_current_a)
+    assert whole == pytest.approx(alone, rel=0.06)
+    assert less / whole == pytest.approx(0.9, rel=0.02)
+    assert whole < planned_start(plan, held(plan.volts_v)).running_a
