@@ -135,6 +135,8 @@ class TestDuty:
             ("S2 30 min", {"runs": "short", "stretch": "30 min"}, "passes"),
             ("S2 30 min", {"runs": "short", "stretch": "31 min"}, "fails"),
             ("S2 30 min", {}, "not known"),
+            ("S2 30 min", {"stretch": "30 min"}, "passes"),
+            ("S2 30 min", {"stretch": "31 min"}, "fails"),
             ("S3 40 %", {"runs": "continuous"}, "fails"),
             ("S3 40 %", {"runs": "intermittent", "stretch": "8 min"}, "passes"),  # 3 an hour: 8 of 20 minutes
             ("S3 40 %", {"runs": "intermittent", "stretch": "9 min"}, "fails"),

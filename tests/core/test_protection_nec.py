@@ -485,3 +485,24 @@ def test_the_smallest_ratings_are_fuses_alone():
     assert not {1.0, 3.0, 6.0} & set(nec.ratings("inverse-time"))
     assert nec.ratings("inverse-time")[:3] == (10.0, 15.0, 20.0)
     assert nec.ratings("instantaneous") == ()
+
+
+def test_a_switch_is_advised_for_its_fuses(p11):
+    """96 A of table current ask 110 A; the fuses of 175 A behind it ask a switch of 200 A."""
+
+    def said(**changes):
+        return next(gate for gate in p11(changes).gates if gate.key == "protection.disconnect").sentence
+
+    assert "for 175 A fuses" in said(**{"protection.disconnect": None})
+    assert "fuses" not in said(**{"protection.disconnect": "200 A"})
+    assert "fuses" not in said(**{"protection.disconnect": None, "protection.device_nec": "inverse-time"})
+
+
+def test_the_first_peak_is_the_change_overs_where_that_is_higher():
+    plan = planner("harrowmere-lock.json", "P-11")({"start.method": "wye-delta"})
+    row = plan.comparison.row("wye-delta")
+    assert plan.protected.first_a >= row.spike.peak_a / math.sqrt(2) - 1e-6
+    direct = planner("harrowmere-lock.json", "P-11")({"start.method": "full-voltage"})
+    assert direct.protected.first_a == pytest.approx(direct.figure("start.full.peak").value / math.sqrt(2), rel=1e-6)
+    soft = planner("harrowmere-lock.json", "P-11")({"start.method": "soft-starter"})
+    assert soft.protected.first_a == pytest.approx(soft.comparison.row("soft-starter").peak_a)
