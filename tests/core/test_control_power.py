@@ -5,6 +5,7 @@ import math
 import pytest
 
 from tests.conftest import planner
+from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Verdict
 from vinegate.core.rules.protocol import Allowed
 from vinegate.core.rules.sets import rule_set
@@ -127,3 +128,30 @@ def test_the_fuse_taken_is_the_largest_made_that_is_allowed(series, most):
 def test_nothing_allowed_is_no_fuse():
     assert fuse_within(rule_set("nec"), None) is None
     assert fuse_within(rule_set("nec"), Allowed(amps=None, cite="")) is None
+
+
+@pytest.mark.parametrize(
+    ("fed", "run", "asked"),
+    [
+        ("transformer", None, True),
+        ("line", None, False),
+        ("line", "40 m", True),
+        ("dc", "40 m", False),
+        ("dc", None, False),
+    ],
+)
+def test_volts_at_the_coils_are_asked_where_something_takes_them(fed, run, asked):
+    """A transformer's own drop, or that of a run whose length is known; coils on direct current take no inrush."""
+    keys = {gate.key for gate in HYDRAULIC({"starter.control_from": fed, "starter.run": run}).gates}
+    assert ("starter.coil_volts" in keys) is asked
+
+
+def test_of_two_motors_on_a_drive_each_has_half_of_it():
+    """P-4's drive feeds two: its rating is shared before a ramp's amperes are held against it."""
+    plan = planner("skerry-sound.json", "P-4")
+    rated = plan().of(DRIVE).driven.rating.rated_a
+    peak = plan().of(DRIVE).driven.ramps.peak_a
+    assert peak < rated / 2
+    small = plan({"drive.rated": f"{1.6 * peak:.2f} A"}).of(DRIVE).driven.ramps
+    assert small.peak_for_s > 0
+    assert plan().of(DRIVE).driven.ramps.peak_for_s == 0

@@ -129,7 +129,10 @@ class TestIec:
 def test_the_limits_drawn_are_those_judged_by():
     nec = PUMP(ON_DRIVE | {"drive.coupling_fault": "14 kA", "drive.coupling_load": "650 A"})
     side = nec.of(DRIVE).driven.side
-    assert side.limits_pct[0] == pytest.approx(7.0 * 650 / side.fundamental_a)
+    # IEEE 519 table 2, I_sc/I_L of 20 to 50: 7 % below the 11th, 3.5 % below the 17th, 2.5 % below the 23rd.
+    by_order = {5: 7.0, 7: 7.0, 11: 3.5, 13: 3.5, 17: 2.5, 19: 2.5}
+    drawn = dict(zip(side.orders, side.limits_pct, strict=True))
+    assert drawn == pytest.approx({order: most * 650 / side.fundamental_a for order, most in by_order.items()})
     iec = FAN({"drive.coupling_fault": "25 kA"}).of(DRIVE).driven.side
     assert iec.limits_pct[0] == 40.0
     assert iec.limits_pct[4] is None
