@@ -4,7 +4,8 @@
 change, and prints every survivor, kills by folder and the share. A change is tried on the test files that run its line,
 those that name its module and those of whole plans first, for some forty seconds of tests; the slow walks over random
 facts are left out. It is run by hand when tests are worked on, not in ./test. Which lines a test file runs is found
-once, in ten minutes; MUTATE_LINES names a file that keeps it for a second run.
+once, in ten minutes; MUTATE_LINES names a file that keeps it for a second run. Numbers behind the count try those of
+the sample again.
 """
 
 from __future__ import annotations
@@ -157,22 +158,24 @@ def survives(place: Place, files: Sequence[TestFile]) -> tuple[bool, str]:
 
 def main() -> None:
     seed, count = int(sys.argv[1]), int(sys.argv[2])
-    sample = drawn(seed, count)
+    numbers = [int(text) for text in sys.argv[3:]] or range(1, count + 1)
+    sample = [one for number, one in enumerate(drawn(seed, count), 1) if number in set(numbers)]
     killed, alive = Counter[str](), Counter[str]()
     with ThreadPoolExecutor(int(os.environ.get("MUTATE_JOBS", os.cpu_count() or 1))) as pool:
         files = _all_watched(pool)
         print(f"{len(files)} test files watched, {sum(file.seconds for file in files):.0f} s of tests", flush=True)
-        for done, (place, (lives, said)) in enumerate(
-            zip(sample, pool.map(lambda place: survives(place, files), sample), strict=True), 1
-        ):
+        tried = pool.map(lambda place: survives(place, files), sample)
+        for number, place, (lives, said) in zip(sorted(numbers), sample, tried, strict=True):
             folder = place.path.relative_to(CORE).parts[0]
             (alive if lives else killed)[folder] += 1
             if lives:
-                print(f"{done:4}  survives  {said}", flush=True)
+                print(f"{number:4}  survives  {said}", flush=True)
     for folder in sorted({*killed, *alive}):
         whole = killed[folder] + alive[folder]
         print(f"{folder:20} {killed[folder]:4} of {whole:4}  {100 * killed[folder] / whole:5.1f} %")
-    print(f"{sum(killed.values())} of {count} killed, {100 * sum(killed.values()) / count:.1f} %, seed {seed}")
+    print(
+        f"{sum(killed.values())} of {len(sample)} killed, {100 * sum(killed.values()) / len(sample):.1f} %, seed {seed}"
+    )
 
 
 if __name__ == "__main__":
