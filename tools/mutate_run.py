@@ -129,7 +129,7 @@ def _groups(place: Place, statement: range, files: Sequence[TestFile]) -> Iterat
             return 0, file.seconds
         if file.path in _WHOLE_PLANS:
             return 1, file.seconds
-        return (2 if f"{package}." in text else 3), file.seconds
+        return (2 if f"{package}." in text or package.rpartition(".")[2] in file.path else 3), file.seconds
 
     left = sorted((file for file in files if file.runs(path, statement)), key=far)
     group, taken = [path], 0.0

@@ -1,6 +1,8 @@
 import pytest
 
+from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
+from vinegate.core.plan import plan_raw
 
 
 @pytest.mark.parametrize(
@@ -167,3 +169,23 @@ class TestDesignBound:
         """542.5 A is 5.76 kVA/hp: G begins at 5.6, H at 6.3."""
         stage = next(stage for stage in p11({"plate.code_letter": letter}).stages if stage.key == "start")
         assert any("read both letters again" in note for note in stage.notes) is noted
+
+
+def eta_pf(kind, power, volts, amps):
+    plate = {"kind": kind, "power": power, "volts": volts, "full_load_current": amps, "speed": "1745 rpm"}
+    plan = plan_raw(RuleSetName.NEC, {"supply": {"volts": volts, "frequency": "60 Hz"}}, {"plate": plate})
+    return next(gate for gate in plan.gates if gate.key == "plate.power")
+
+
+@pytest.mark.parametrize(
+    ("kind", "power", "volts", "amps", "sound"),
+    [
+        ("capacitor-start", "1 hp", "115", "26", True),  # 0.25: a small single-phase machine may be so
+        ("cage", "5 hp", "460", "16", False),  # 0.29 of 5 hp is no motor
+        ("cage", "75 hp", "460", "92", True),  # 0.76
+        ("cage", "75 hp", "460", "70", False),  # 1.003: more than it takes
+        ("capacitor-start", "1 hp", "115", "6", False),  # 1.08
+    ],
+)
+def test_efficiency_times_power_factor_is_one_that_a_motor_of_its_kind_can_have(kind, power, volts, amps, sound):
+    assert (eta_pf(kind, power, volts, amps).verdict is not Verdict.FAILS) is sound

@@ -140,6 +140,8 @@ def test_what_is_solved_for_is_what_was_put_in():
     z = abs(plan.plant.seen.transfer_pu[plan.plant.at]) * plan.plant.board_v**2 / 1e6
     fault = float(by["Fault level where it was measured"].text.split()[0])
     assert fault == pytest.approx(plan.plant.board_v / 3**0.5 / z / 1000, rel=0.15)
+    planned = float(by["Fault level where it was measured"].band.partition("plan ")[2].split()[0])
+    assert planned == pytest.approx(plan.plant.board_v / 3**0.5 / z / 1000, rel=0.05)
 
 
 def test_more_inertia_is_solved_for_too():
