@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import planner
+from vinegate.core.drive.cooling import Cooling
 from vinegate.core.drive.cycle import Part, warmest
 from vinegate.core.drive.envelope import Law, envelope_of
 from vinegate.core.drive.stage import DRIVE
@@ -129,3 +130,29 @@ def test_a_start_by_a_drive_is_held_to_what_that_drive_gives():
     assert row.setting.endswith(f"{61 * 1.1 / 53:.3g} ×")
     other = planner("harrowmere-lock.json", "P-11")({"start.drive_limit": "1.3"}).comparison.row("drive")
     assert other.setting.endswith("1.3 ×")
+
+
+@pytest.mark.parametrize("k", [0.2, 0.5, 0.8, 1.0])
+def test_with_its_own_blower_the_losses_are_shed_alike_at_every_speed(k):
+    """Of rated losses 65 % go with the current's square, 20 % with k^1.5, 15 % with k where no fan is on the shaft."""
+    blower = Cooling(kind="blower", at_rest=1, exponent=1, bears=1, derate=1, full_from_hz=None, assumed=False)
+    left = 1 - 0.20 * k**1.5 - 0.15 * k
+    assert float(blower.current_pu(np.array([k]))[0]) == pytest.approx(min(math.sqrt(left / 0.65), 1.0))
+
+
+def test_above_rated_speed_the_flux_falls_and_the_fans_own_power_grows():
+    """At 1.2 times: core losses 0.20·1.2^1.5/1.2², windage 0.15·1.2³, cooled 1.2 times as well by its own fan."""
+    fan = Cooling(kind="fan", at_rest=0.2, exponent=1, bears=1, derate=0.95, full_from_hz=None, assumed=False)
+    left = (0.2 + 0.8 * 1.2) - 0.20 * 1.2**1.5 / 1.44 - 0.15 * 1.2**3
+    assert float(fan.current_pu(np.array([1.2]))[0]) == pytest.approx(0.95 * min(math.sqrt(left / 0.65), 1.0))
+    warm = Cooling(kind="fan", at_rest=0.2, exponent=1, bears=1.3125, derate=1, full_from_hz=None, assumed=False)
+    at_half = math.sqrt((0.6 * 1.3125 - 0.20 * 0.5**1.5 - 0.15 * 0.125) / 0.65)
+    assert float(warm.current_pu(np.array([0.5]))[0]) == pytest.approx(min(at_half, 1.0))
+
+
+def test_a_makers_word_rules_from_its_frequency_up():
+    said = Cooling(kind="fan", at_rest=0.2, exponent=1, bears=1, derate=0.95, full_from_hz=10.0, assumed=False)
+    found = said.current_pu(np.array([0.1, 0.2, 0.5]), np.array([5.0, 10.0, 25.0]))
+    assert found[1] == found[2] == 1.0
+    assert found[0] < 0.95
+    assert said.band == 0.0

@@ -345,3 +345,9 @@ def test_a_connection_stops_gaining_where_its_torque_is_gone():
     assert stop_after(runs, 0, 1.4) == pytest.approx(2.5)
     assert stop_after(runs, 0, 3.0) == pytest.approx(3.0)  # it does not gain there at all
     assert stop_after(runs, 1, 0.0) == 4.0
+
+
+def test_without_stops_an_hour_nothing_is_said_of_the_hour():
+    plan = planner("harrowmere-lock.json", "R-31")({"start.starts_per_hour": None, "stop.per_hour": None})
+    assert next(one for one in plan.stopping.rows if one.chosen).rotor_kj > 0
+    assert "stop.per_hour" not in {gate.key for gate in plan.gates}
