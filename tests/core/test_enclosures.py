@@ -4,6 +4,7 @@ import pytest
 
 from vinegate.core.facts import read_job
 from vinegate.core.grade import Kind, Verdict
+from vinegate.core.place.devices import level_or_division
 from vinegate.core.place.enclosure import cabinet, machine, machine_asked
 from vinegate.core.rules.sets import rule_set
 
@@ -89,3 +90,21 @@ def test_the_plainest_enclosure_that_serves(said, asked):
 def test_a_cabinets_type_or_code(said, typed, nec, iec):
     for rules, verdict in (("nec", nec), ("iec", iec)):
         assert cabinet(area(**said), typed, rule_set(rules), "place.starter_enclosure").verdict is verdict, rules
+
+
+@pytest.mark.parametrize(
+    ("said", "level"),
+    [
+        ({"status": "division", "division": "1", "hazard_class": "I"}, "1"),
+        ({"status": "division", "division": "2", "hazard_class": "II"}, "2"),
+        ({"status": "division", "hazard_class": "I"}, ""),
+        ({"status": "zone", "zone": "0"}, "0"),
+        ({"status": "zone", "zone": "1"}, "1"),
+        ({"status": "zone", "zone": "22"}, "2"),
+        ({"status": "zone"}, ""),
+        ({"status": "unclassified", "division": "1"}, ""),
+        ({}, ""),
+    ],
+)
+def test_how_dangerous_an_area_is_drawn(said, level):
+    assert level_or_division(area(**said)) == level
