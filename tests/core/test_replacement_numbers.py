@@ -7,6 +7,7 @@ import pytest
 from tests.core.test_replacement import HYDRAULIC, PUMP, row
 from vinegate.core.replacement.fits import Fits
 from vinegate.core.replacement.frames import Frame, differences
+from vinegate.core.replacement.stage import REPLACEMENT
 
 
 def found(circuit, changes, key):
@@ -85,3 +86,15 @@ def test_what_a_closed_motor_bears_besides_is_named():
     assert same.text == "It bears as much."
     worse = found(PUMP, {"plate.enclosure": "TEFC", "new_plate.enclosure": "ODP"}, "enclosure")
     assert worse.fits is Fits.NOT
+
+
+def test_a_smaller_motor_says_how_far_beyond_its_rating_it_works():
+    """60 hp are 44.74 kW; at the speed where both curves meet the load asks more of it than that."""
+    plan, copied = PUMP
+    plan = plan(copied | {"new_plate.power": "60 hp", "new_plate.speed": "1190 rpm"})
+    turns, said = plan.of(REPLACEMENT).turns, row(plan, "speed").text
+    over = float(re.search(r"That is (\d+) % of its rating", said).group(1))
+    assert over == pytest.approx(100 * turns.new_w / (60 * 745.699872), abs=0.5)
+    assert f"{100 * (turns.new_w / turns.old_w - 1):+.1f} % power" in said
+    # The load asks by the cube of the speed: a centrifugal pump on an open valve.
+    assert turns.new_w / turns.old_w == pytest.approx((turns.new_rpm / turns.old_rpm) ** 3, rel=1e-3)
