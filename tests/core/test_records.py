@@ -3,8 +3,10 @@
 import dataclasses
 from functools import cached_property
 
+import numpy as np
 import pytest
 
+from vinegate.core.alike import alike
 from vinegate.core.grade import unknown
 from vinegate.core.records import replace
 
@@ -58,3 +60,22 @@ def test_the_old_one_stays_as_it_was():
     one = Upper(one="a")
     replace(one, one="b")
     assert one.one == "a"
+
+
+@pytest.mark.parametrize(
+    ("one", "other", "same"),
+    [
+        ((np.ones(2), 1.0), (np.ones(2), 1.0), True),
+        ((np.ones(2), 1.0), (np.ones(2), 2.0), False),
+        ((np.ones(2),), (np.ones(2), 1.0), False),
+        ((np.ones(2),), (np.ones(3),), False),
+        ([np.ones(2)], (np.ones(2),), False),
+        ({"a": np.ones(2)}, {"a": np.ones(2)}, True),
+        ({"a": np.ones(2)}, {"b": np.ones(2)}, False),
+        ({"a": np.ones(2)}, {"a": np.zeros(2)}, False),
+        (Upper(one=np.ones(2)), Upper(one=np.ones(2)), True),
+        (Upper(one=np.ones(2)), Upper(one=np.ones(2), two="c"), False),
+    ],
+)
+def test_findings_are_alike_where_every_part_is(one, other, same):
+    assert alike(one, other) is same
