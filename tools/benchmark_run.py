@@ -24,6 +24,7 @@ from flask.testing import FlaskClient
 from flask_login import FlaskLoginClient
 from tests.server import fresh_database, job_of, person, private_instance
 
+from vinegate.collecting import loaded
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.facts import Circuit, Job, RuleSetName, read_circuit, read_job
 from vinegate.core.plan import plan_circuit
@@ -304,6 +305,7 @@ def summary_row(report: Report) -> None:
 
 
 def main() -> int:
+    loaded()  # as a worker is
     report = Report()
     plan_rows(report)
     drive_row(report)
