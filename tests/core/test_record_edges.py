@@ -87,3 +87,17 @@ def test_insulation_of_a_hot_winding_is_read_and_its_correction_doubted(at, outs
     """IEEE 43 gives the correction from 10 to 85 °C; a motor that has just run is warmer than that."""
     found = gate("P-11", "record.insulation", record_insulation={"r1": "2 GΩ", "winding_at": at, "winding": "random"})
     assert ("outside 10 to 85 °C" in found.sentence) is outside
+
+
+def told(**form):
+    return "".join(piece.text for piece in planned("P-11", record_condition=form).found["record"].said)
+
+
+def test_a_bearing_past_its_alarm_is_told_at_once():
+    """Whoever keeps a reading of 96 °C reads it in the first words, as of one at which to stop; 88 °C is not told."""
+    assert told(drive_end="96 °C").startswith("Bearings: 96 °C; 90 °C is the usual alarm")
+    assert told(drive_end="101 °C").startswith("Bearings: 101 °C")
+    assert "Bearings" not in told(drive_end="88 °C")
+    shaken = told(drive_end="70 °C", vibration_h="0.2", support="rigid")
+    assert shaken.startswith("Vibration: ")
+    assert "zone C" in shaken or "zone D" in shaken

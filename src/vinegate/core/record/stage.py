@@ -117,6 +117,10 @@ def _readings(work: Work, keys: tuple[str, ...]) -> Iterator[Reading]:
             yield Reading(form=TITLES[key], label=fact.label, shown=shown)
 
 
+_ALARMS: Final = ("record.bearings", "record.winding_c", "record.vibration")
+"""What is past its alarm is told to whoever has just measured it, though it does not fail yet."""
+
+
 def _said(sheet: Sheet, forms: Forms, gates: list[Gate]) -> Iterator[Piece]:
     """What one would say on the phone: ran, took, insulation; what is bad first."""
     for gate in gates:
@@ -124,6 +128,10 @@ def _said(sheet: Sheet, forms: Forms, gates: list[Gate]) -> Iterator[Piece]:
             yield Piece(f"{gate.name}: ", strong=True)
             yield Piece(f"{gate.sentence} {gate.remedy} ".replace("  ", " "))
             break
+    for gate in gates:
+        if gate.verdict is Verdict.CHECK and gate.key in _ALARMS:
+            yield Piece(f"{gate.name}: ", strong=True)
+            yield Piece(f"{gate.sentence} {gate.remedy} ".replace("  ", " "))
     amps = [one for one in (forms.running.i1_a, forms.running.i2_a, forms.running.i3_a) if one]
     volts = live.three(forms.running, live.VOLTS)
     if amps:
