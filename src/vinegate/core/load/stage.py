@@ -105,7 +105,8 @@ def _plan(work: Work) -> Loaded:
     power = power_on(sheet, facts, rated)
     taken = power_taken(facts, power, rated)
     power_gate(sheet, taken, rated, service_factor_of(circuit, rules))
-    sheet.gates += filter(None, [duty_gate(circuit, rules)])
+    if (duty := duty_gate(circuit, rules)) is not None:
+        sheet.gates.append(duty)
     torque = sheet.work("torque", "Torque asked of the motor's shaft", "T_L",
                         30000 / math.pi * power.value / rated.speed.value, "N·m", formula="9549.3·P_L/n",
                         inputs=(power, rated.speed), source="T = P/ω at the plate's speed")  # fmt: skip
@@ -117,7 +118,7 @@ def _plan(work: Work) -> Loaded:
         sheet.needs([("load.points", "the load's points")], "the load's torque against speed")
     if lacks or total is None or own is None:
         return Loaded(power=power)
-    at_load = own.value - (hung.value if hung else 0.0)
+    unhung = own.value - (hung.value if hung else 0.0)
     asked = Asked(
         kind=facts.kind, torque_nm=torque.value, full_speed_rpm=rated.speed.value, shape=shape.exponent,
         full_pu=shape.full,
@@ -127,7 +128,7 @@ def _plan(work: Work) -> Loaded:
         inertia_kgm2=total.value, load_inertia_kgm2=own.value,
         power=taken,
         breakaway=breakaway_taken(breakaway, shape),
-        inertia=inertia_taken(facts, at_load, rotor, shape),
+        inertia=inertia_taken(facts, unhung, rotor, shape),
         hung_kgm2=hung.value if hung else 0.0,
         rotor=rotor_taken(circuit, rotor),
     )  # fmt: skip

@@ -211,7 +211,8 @@ def _setting_gate(
             return unknown(key, name, ("the start, simulated to speed",))
         text = f"Trips at {write(trips, 3)} A: above the usual, allowed to {write(top, 3)} A only if it will not start."
         text += " It does not." if share > 100 else f" At {write(normal, 3)} A it does."
-        return rule(key, name, share > 100, text, by_rule, **common)
+        to_the_top = {"limit": top, "margin": top - trips} if share > 100 else {}
+        return rule(key, name, share > 100, text, by_rule, **common | to_the_top)
     if trips < need.plate.value:
         text = f"Trips at {write(trips, 3)} A: it may open at full load."
         below = {"limit": need.plate.value, "margin": trips - need.plate.value}

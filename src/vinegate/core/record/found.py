@@ -168,7 +168,11 @@ def against(work: Work) -> Against:
 
 
 def planned(work: Work) -> Planned:
-    """The start as it is planned."""
+    """The start as it is planned; kept as a step."""
+    return work.step("record: its start", lambda: _planned(work))
+
+
+def _planned(work: Work) -> Planned:
     study, start = work.found(START), work.circuit.start
     row = study.comparison.row(study.chosen) if study.comparison is not None else None
     plant, way = study.plant, way_of(study.chosen)

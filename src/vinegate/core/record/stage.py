@@ -123,15 +123,11 @@ _ALARMS: Final = ("record.bearings", "record.winding_c", "record.vibration")
 
 def _said(sheet: Sheet, forms: Forms, gates: list[Gate]) -> Iterator[Piece]:
     """What one would say on the phone: ran, took, insulation; what is bad first."""
-    for gate in gates:
-        if gate.verdict is Verdict.FAILS:
-            yield Piece(f"{gate.name}: ", strong=True)
-            yield Piece(f"{gate.sentence} {gate.remedy} ".replace("  ", " "))
-            break
-    for gate in gates:
-        if gate.verdict is Verdict.CHECK and gate.key in _ALARMS:
-            yield Piece(f"{gate.name}: ", strong=True)
-            yield Piece(f"{gate.sentence} {gate.remedy} ".replace("  ", " "))
+    failing = [gate for gate in gates if gate.verdict is Verdict.FAILS]
+    alarms = [gate for gate in gates if gate.key in _ALARMS and gate.verdict in (Verdict.CHECK, Verdict.FAILS)]
+    for gate in (*failing[:1], *(gate for gate in alarms if gate not in failing[:1])):
+        yield Piece(f"{gate.name}: ", strong=True)
+        yield Piece(f"{gate.sentence} {gate.remedy} ".replace("  ", " "))
     amps = [one for one in (forms.running.i1_a, forms.running.i2_a, forms.running.i3_a) if one]
     volts = live.three(forms.running, live.VOLTS)
     if amps:

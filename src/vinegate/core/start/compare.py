@@ -19,7 +19,7 @@ from vinegate.core.start.detail import Detail, listed, thinned
 from vinegate.core.start.judge_volts import deepest_dip_pu
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import Spike
-from vinegate.core.start.relay import overload_share
+from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.soft_stop import SoftStop
 from vinegate.core.start.trace import Course, Outcome
@@ -138,8 +138,9 @@ def names_of(words: Words) -> dict[str, str]:
 
 
 def row_of(
-    plant: Plant, run: MethodRun, gates: tuple[Gate, ...], possible: Answer, before: Array, asked: Asked, words: Words
-) -> MethodRow:
+    plant: Plant, run: MethodRun, gates: tuple[Gate, ...], possible: Answer, before: Array, asked: Asked,
+    relay: RelayHeat, words: Words,
+) -> MethodRow:  # fmt: skip
     """A method's numbers as a row; the why comes when all are known."""
     course, way = run.course, ways.way_of(run.method)
     line = course.all("line_a")
@@ -164,7 +165,7 @@ def row_of(
         time_s=course.duration_s,
         heat_pct=100 * course.i2t_s / asked.stall.value if reaches and asked.stall else None,
         heat_j=course.heat_j if reaches else None,
-        overload_pct=100 * overload_share(plant, course, in_delta=asked.relay_in_delta) if reaches else None,
+        overload_pct=relay.pct("10") if reaches else None,
         spike=run.spike,
         change=run.change,
         changes_at_s=run.changes_at_s,

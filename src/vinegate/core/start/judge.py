@@ -19,6 +19,7 @@ from vinegate.core.start.judge_volts import (
     utility_gate,
 )
 from vinegate.core.start.plant import Plant
+from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Outcome
 from vinegate.core.turning import Taken, less, more
@@ -26,7 +27,9 @@ from vinegate.core.turning import Taken, less, more
 _SOURCE: Final = "least of machine torque less load torque over the speed range, of rated"
 
 
-def judge(plant: Plant, run: MethodRun, asked: Asked, before: Array, terminals: Gate | None = None) -> tuple[Gate, ...]:
+def judge(
+    plant: Plant, run: MethodRun, asked: Asked, before: Array, relay: RelayHeat, terminals: Gate | None = None
+) -> tuple[Gate, ...]:
     """All gates of one method. `terminals` is the gate of the terminals' volts where the starter does not lower them
     on purpose.
     """
@@ -40,7 +43,7 @@ def judge(plant: Plant, run: MethodRun, asked: Asked, before: Array, terminals: 
         utility_gate(plant, run, asked),
         *(flicker_gates(course, asked, before, plant.frequency_hz) if asked.flicker is not None else ()),
         stall_gate(run, asked),
-        class_gate(plant, run, asked),
+        class_gate(run, asked, relay),
         succession_gate(run, asked),
         per_hour_gate(course, asked),
         trip_gate(plant, run, asked),

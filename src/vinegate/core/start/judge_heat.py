@@ -13,7 +13,7 @@ from vinegate.core.records import replace
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import offset_factor
-from vinegate.core.start.relay import seen_square_s, share_seen
+from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Course, Outcome
 from vinegate.core.turning import Taken, less, more, point
@@ -41,23 +41,15 @@ def stall_gate(run: MethodRun, asked: Asked) -> Gate | None:
     )  # fmt: skip
 
 
-def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
+def class_gate(run: MethodRun, asked: Asked, relay: RelayHeat) -> Gate | None:
     """The quickest class that holds this start: the overload's own sheet judges the one that is fitted."""
     if run.course.outcome is not Outcome.REACHES:
         return None
-    shares: dict[str, float] = {}
-    seen = seen_square_s(plant, run.course, in_delta=asked.relay_in_delta)
-
-    def share_of(name: str) -> float:
-        if name not in shares:
-            shares[name] = 100 * share_seen(run.course, seen, name)
-        return shares[name]
-
-    needed = next((name for name in _CLASSES if share_of(name) <= 100), None)
+    needed = next((name for name in _CLASSES if relay.pct(name) <= 100), None)
     text = f"A class {needed} overload holds." if needed else "No overload up to class 30 surely holds this start."
     if needed not in (None, _CLASSES[0]):
         text = f"Class 10 would trip: class {needed} holds."
-    slowest = share_of(_CLASSES[-1])
+    slowest = relay.pct(_CLASSES[-1])
     gate = at_most(
         "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
@@ -65,7 +57,7 @@ def class_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
         room=lambda load, rotor, times: 100.0 - slowest * asked.inertia_times(load, rotor) * times,
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip
-    of_needed = share_of(needed or _CLASSES[-1])
+    of_needed = relay.pct(needed or _CLASSES[-1])
     return replace(gate, value=of_needed, margin=100 - of_needed)
 
 

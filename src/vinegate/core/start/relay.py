@@ -19,11 +19,16 @@ def seen_square_s(plant: Plant, course: Course, *, in_delta: bool) -> Array:
     return running(course.all("time_s"), (course.all("motor_a") / plant.rated_current_a) ** 2)
 
 
-def overload_share(plant: Plant, course: Course, name: str = "10", *, in_delta: bool = False) -> float:
-    """Most heat of the quickest overload of a class over the start, from cold, of that at which it trips."""
-    return share_seen(course, seen_square_s(plant, course, in_delta=in_delta), name)
+class RelayHeat:
+    """Most heat that the quickest overload of each class gathers over one start, from cold: worked once for each."""
 
+    def __init__(self, plant: Plant, course: Course, *, in_delta: bool) -> None:
+        self._course, self._square_s = course, seen_square_s(plant, course, in_delta=in_delta)
+        self._shares: dict[str, float] = {}
 
-def share_seen(course: Course, square_s: Array, name: str) -> float:
-    """The same from what the relay sees."""
-    return float(trip_class(name).heat_along(course.all("time_s"), square_s).max())
+    def pct(self, name: str) -> float:
+        """Of the heat at which that class trips, per cent."""
+        if name not in self._shares:
+            heat = trip_class(name).heat_along(self._course.all("time_s"), self._square_s)
+            self._shares[name] = 100 * float(heat.max())
+        return self._shares[name]

@@ -45,6 +45,7 @@ from vinegate.core.start.judge_flicker import flicker_gates
 from vinegate.core.start.judge_volts import dip_gate
 from vinegate.core.start.notes import notes_on
 from vinegate.core.start.plant import Plant, before_pu, build
+from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulate import simulate
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.soft_stop import USUAL_RAMP_S, SoftStop, soft_stop
@@ -121,8 +122,9 @@ def _row(
     if run is None or not may.verdict.usable:
         return not_possible(method, may, rules.words)
     at_motor = terminals(float(run.course.all("motor_a").max())) if terminals else None
-    gates = judge(plant, run, asked, before, at_motor)
-    return row_of(plant, run, gates, may, before, asked, rules.words)
+    relay = RelayHeat(plant, run.course, in_delta=asked.relay_in_delta)
+    gates = judge(plant, run, asked, before, relay, at_motor)
+    return row_of(plant, run, gates, may, before, asked, relay, rules.words)
 
 
 def _of_the_chosen(

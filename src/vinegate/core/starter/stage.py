@@ -113,12 +113,8 @@ def _plan(work: Work) -> Drawn | None:
 
 def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | None) -> None:
     """The gates of what is drawn and of its coils, or what its coils lack."""
-    sheet, facts, study, rated = (
-        work.sheet(KEY),
-        work.circuit.of(KEY, Starter),
-        work.found(START),
-        work.found(PLATE).rated,
-    )
+    sheet, facts = work.sheet(KEY), work.circuit.of(KEY, Starter)
+    study, rated = work.found(START), work.found(PLATE).rated
     sheet.notes += [f"{one}." for one in lacks]
     line = study.comparison.row("full-voltage") if study.comparison else None
     sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line)
