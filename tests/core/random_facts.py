@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+from functools import cache
 from random import Random
 from typing import Any
 
 from vinegate.core.facts import JOB_STAGES, LISTED, RuleSetName, circuit_parts
 from vinegate.core.field import Fact
+from vinegate.core.plan import Plan, plan_raw
 from vinegate.core.quantity import Quantity
 from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import JobFile
@@ -73,6 +75,13 @@ def change_one(random: Random, job: dict[str, Any], facts: dict[str, Any]) -> tu
 
 def jobs() -> tuple[JobFile, ...]:
     return demo_job("harrowmere-lock.json"), demo_job("skerry-sound.json")
+
+
+@cache
+def sampled() -> tuple[Plan, ...]:
+    """The plans of `SEEDS`, made once."""
+    bases = jobs()
+    return tuple(plan_raw(*circuit(seed, bases)) for seed in SEEDS)
 
 
 def circuit(seed: int, bases: tuple[JobFile, ...]) -> tuple[RuleSetName, dict[str, Any], dict[str, Any]]:

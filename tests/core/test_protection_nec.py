@@ -199,7 +199,9 @@ class TestRefused:
         assert gate(p11({"protection.overload": "92 A"}), "setting").verdict is Verdict.PASSES
         assert gate(p11({"protection.overload": "100 A"}), "setting").verdict is Verdict.FAILS  # 115 A starts it
         slow = {"start.method": "full-voltage", "load.inertia": "40 kg·m²", "protection.trip_class": "10"}
-        assert gate(p11(slow | {"protection.overload": "100 A"}), "setting").verdict is Verdict.PASSES  # 115 A does not
+        allowed = gate(p11(slow | {"protection.overload": "100 A"}), "setting")  # 115 A does not
+        assert allowed.verdict is Verdict.PASSES
+        assert (allowed.limit, allowed.margin) == pytest.approx((1.4 * 92, 1.4 * 92 - 125))  # held against the ceiling
         assert gate(p11({"protection.overload": "105 A"}), "setting").verdict is Verdict.FAILS
 
     def test_the_other_habit_names_the_trip_current(self, p11):

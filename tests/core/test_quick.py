@@ -162,4 +162,6 @@ def test_the_least_wire_is_the_first_that_keeps_the_drop():
     assert value(found, "drop") == pytest.approx(drop)
     assert value(found, "drop") <= 0.02 * 460
     single = answer("wire", **typed, phases="1")
-    assert single.said != found.said  # two conductors drop 2/√3 of it: a larger size
+    assert value(single, "r") == value(found, "r")  # the same size: two conductors drop 2/√3 of three phases
+    assert value(single, "drop") == pytest.approx(drop * 2 / math.sqrt(3))
+    assert value(single, "drop") <= 0.02 * 460

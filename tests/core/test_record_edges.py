@@ -101,3 +101,13 @@ def test_a_bearing_past_its_alarm_is_told_at_once():
     shaken = told(drive_end="70 °C", vibration_h="0.2", support="rigid")
     assert shaken.startswith("Vibration: ")
     assert "zone C" in shaken or "zone D" in shaken
+
+
+def test_an_alarm_is_told_behind_another_failure_too():
+    """That it ran unbumped fails first; a bearing at 101 °C, or at 96, is not hidden by that."""
+    for end in ("101 °C", "96 °C"):
+        uneven = {"u12": "460 V", "u23": "410 V", "u31": "440 V"}
+        plan = planned("P-11", record_running=uneven, record_condition={"drive_end": end})
+        said = "".join(piece.text for piece in plan.found["record"].said)
+        assert said.startswith("Rotation: It has run, and no bump of it uncoupled is recorded.")
+        assert said.count("Bearings: ") == 1

@@ -317,7 +317,6 @@ def test_the_strip_of_each_way_is_its_row(demo_plans):
             assert row.strip_s[-1] >= row.time_s - 1e-3
             assert max(row.strip_a, default=0.0) <= row.peak_a * 1.001 + 0.01
             assert max(map(abs, row.strip_nm), default=0.0) <= row.peak_nm * 1.001 + 0.01
-            assert all(abs(value - round(value, 4)) < 1e-9 for value in row.strip_s)
             looked += 1
     assert looked > 30
 

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from tests.conftest import Planner, planner
-from tests.core.random_facts import SEEDS, circuit, jobs
+from tests.core.random_facts import circuit, jobs, sampled
 from tests.examples import nightly
 from vinegate.core.facts import circuit_parts
 from vinegate.core.grade import Gate, Kind, Verdict
@@ -51,7 +51,7 @@ def at_odds(gate: Gate) -> bool:
 
 def test_what_a_gate_says_in_numbers_is_its_verdict():
     """On the demo and on random circuits of both rule sets: value, limit, margin and verdict are one statement."""
-    plans = [plan_raw(*circuit(seed, jobs())) for seed in SEEDS]
+    plans = [*sampled()]
     for file in (LOCK, SOUND):
         job = demo_job(file)
         plans += [plan_raw(job.rules, job.facts, facts) for _, facts in job.circuits]
