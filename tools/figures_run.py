@@ -19,7 +19,7 @@ from tests.core.random_facts import circuit, jobs  # noqa: E402
 
 from vinegate.core.declared import general  # noqa: E402
 from vinegate.core.facts import RuleSetName, circuit_parts  # noqa: E402
-from vinegate.core.plan import plan_raw  # noqa: E402
+from vinegate.core.plan import Beside, plan_raw  # noqa: E402
 from vinegate.core.sheet import Sheet  # noqa: E402
 from vinegate.core.working import Figure  # noqa: E402
 
@@ -103,7 +103,7 @@ def gather() -> Gathered:
             job, facts = _with(base.facts, dict(base.circuits)[tag], changes)
             plan_raw(rules, job, facts)
     for seed in range(_SEEDS):
-        plan_raw(*circuit(seed, bases), both_sources=False)
+        plan_raw(*circuit(seed, bases), beside=Beside.WAYS)
     found.figures = {key: figure for key, figure in found.figures.items() if not key.startswith("scratch.")}
     return found
 

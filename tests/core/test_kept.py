@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.core.random_facts import change_one, circuit, jobs
 from tests.examples import examples
 from vinegate.core.facts import Circuit, Job, read_circuit, read_job
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import NOTHING, Beside, plan_raw
 from vinegate.core.stages import STAGES
 from vinegate.core.watch import Watched
 from vinegate.core.work import Kept
@@ -33,8 +33,8 @@ def test_kept_equals_fresh_on_random_circuits(seed):
     planned(rules, job, facts, kept)
     for _ in range(4):
         job, facts = change_one(random, job, facts)
-        both = random.random() < 0.5
-        assert planned(rules, job, facts, kept, both_sources=both) == planned(rules, job, facts, both_sources=both)
+        beside = random.choice((NOTHING, Beside.STARTS | Beside.SOURCE, Beside.STOPS, Beside.ALL))
+        assert planned(rules, job, facts, kept, beside=beside) == planned(rules, job, facts, beside=beside)
 
 
 @pytest.mark.slow

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.conftest import demo_job, planner
 from tests.examples import examples
 from vinegate.core.grade import Kind, Verdict
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import Beside, plan_raw
 from vinegate.core.replacement.anew import anew, with_new_plate
 from vinegate.core.replacement.facts import NewPlate
 from vinegate.core.replacement.fits import Fits
@@ -441,7 +441,7 @@ def _beside(tag, new_plate, facts, height="", **parts):
             if height:
                 area = own["place"]["motor"]
                 job[area] = {**job[area], "altitude": height}
-            plan = plan_raw(found.rules, job, own, both_sources=False)
+            plan = plan_raw(found.rules, job, own, beside=Beside.WAYS)
             return {row.key: row for row in plan.found["replacement"].rows}
     raise KeyError(tag)
 

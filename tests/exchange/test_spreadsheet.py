@@ -7,7 +7,7 @@ import pytest
 from openpyxl import Workbook, load_workbook
 
 from vinegate.core.grade import Verdict
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import Beside, plan_raw
 from vinegate.demo import demo_job, sheet_circuits
 from vinegate.exchange.circuit_file import TAG
 from vinegate.exchange.sheets import csv_cell, xlsx
@@ -96,7 +96,7 @@ def test_five_of_the_forty_shipped_fail_each_for_a_reason_of_its_own():
         for path, cell in fields.items():
             part, _, name = path.partition(".")
             facts.setdefault(part, {})[name] = cell
-        plan = plan_raw(job.rules, job.facts, facts, both_sources=False)
+        plan = plan_raw(job.rules, job.facts, facts, beside=Beside.WAYS)
         if plan.verdict is not Verdict.PASSES:
             failing[tag] = {gate.key for gate in plan.weighing if gate.verdict is Verdict.FAILS}
     assert failing == {

@@ -9,7 +9,7 @@ from typing import Any, Final
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.numbers import QuantityError, write
-from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP
 from vinegate.core.record.facts import FORMS
 from vinegate.core.rules.sets import rule_set
@@ -76,7 +76,7 @@ class _Asking:
     def _plan(self, job: Raw, circuit: Raw) -> Plan:
         merged = [{**facts, **{part: {**(facts.get(part) or {}), **fields} for part, fields in changes.items()}}
                   for facts, changes in ((self.job, job), (self.circuit, circuit))]  # fmt: skip
-        return plan_raw(self.rules, merged[0], merged[1], both_sources=False, kept=self._kept)
+        return plan_raw(self.rules, merged[0], merged[1], beside=NOTHING, kept=self._kept)
 
     def advised(self, circuit: dict[str, Any]) -> None:
         """Put the advised conductors in, so that the rest is judged with them."""

@@ -15,7 +15,7 @@ from vinegate.core.grade import Verdict, unknown, worst
 from vinegate.core.located import located_reads
 from vinegate.core.numbers import write
 from vinegate.core.place.devices import DeviceRow
-from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.protection.feeder import Member
 from vinegate.core.record.stage import RECORD
 from vinegate.core.replacement.stage import REPLACEMENT
@@ -42,7 +42,7 @@ _OF_JOB = ("boards", "areas")
 def row_of(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[str, Any]) -> tuple[Raw, list[str]]:
     """A circuit's row, and the job's facts that it rests on: `["boards", "limits.dip", "supply.volts", …]`."""
     kept = Kept()
-    plan = plan_raw(rules, job_raw, circuit_raw, both_sources=False, kept=kept)
+    plan = plan_raw(rules, job_raw, circuit_raw, beside=NOTHING, kept=kept)
     circuit, _ = read_circuit(circuit_raw, rules)
     reads = {path for step in kept.steps.values() for path in step.reads} | located_reads(circuit)
     lists = {name for part, name in reads if part == KEYS}

@@ -269,8 +269,7 @@ def compare(
     Recommended is the cheapest that meets the needs, surely gets away and surely keeps the supply's limits; then the
     cheapest that does once a fact is settled; nothing, if none does.
     """
-    able = [row for row in rows if row.outcome is Outcome.REACHES and not meets_needs(row.method, circuit)]
-    passing = [row for row in able if row.verdict.usable]
+    passing = [row for row in rows if _does(row, circuit)]
     sure = [row for row in passing if _gets_away(row)]
     best = min(sure or passing, key=lambda row: row.order, default=None)
     chosen = circuit.start.method or (best.method if best else ways.USUAL.key)
@@ -310,13 +309,23 @@ def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]],
             and not any(gate.verdict is Verdict.FAILS for gate in row.gates if gate.kind is Kind.ENGINEERING)
         ]
         least = min(able, key=lambda row: row.order, default=None)
-        used = dips.get(found.chosen) or dips[ways.USUAL.key]
-        views.append(AtLimit(limit_pct=limit, verdict=used[limit], least_dear=least.name if least else ""))
+        used = dips[found.chosen][limit] if found.chosen in dips else found.row(found.chosen).verdict
+        views.append(AtLimit(limit_pct=limit, verdict=used, least_dear=least.name if least else ""))
     return replace(found, at_limits=tuple(views))
 
 
 # What a way must surely do before a dearer one is not looked at; heat, class and starts an hour hang on the machine.
 _SURELY = ("start.torque", "start.dip", "start.terminals", "start.utility", "start.contactor")
+
+
+def _does(row: MethodRow, circuit: Circuit) -> bool:
+    """Brings the load to speed, gives what is asked of the drive, and fails nowhere."""
+    return row.outcome is Outcome.REACHES and row.verdict.usable and not meets_needs(row.method, circuit)
+
+
+def settles(row: MethodRow, circuit: Circuit) -> bool:
+    """Whether no way dearer than this one need be looked at to say which is the least dear that does."""
+    return _does(row, circuit) and _gets_away(row)
 
 
 def _gets_away(row: MethodRow) -> bool:

@@ -1,8 +1,9 @@
-"""Every way to start, simulated with network, machine and load together."""
+"""The ways to start, simulated with network, machine and load together: each when it is asked for."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Iterator, Mapping
+from threading import Lock
 
 from vinegate.core.start import ways
 from vinegate.core.start.connection import behave
@@ -10,6 +11,32 @@ from vinegate.core.start.facts import Start
 from vinegate.core.start.plant import Plant, before_pu
 from vinegate.core.start.run_up import run_up
 from vinegate.core.start.simulation import MethodRun, Settings, Simulation
+from vinegate.core.start.way import Way
+
+
+class Runs(Mapping[str, MethodRun]):
+    """Every method with its run. Full voltage is run at once, as others look at it; each other when it is asked for.
+
+    Two requests may ask at once: a way tries settings in turn, so one of them waits.
+    """
+
+    def __init__(self, simulation: Simulation, tried: Collection[Way]) -> None:
+        self._simulation, self._tried = simulation, {way.key: way for way in tried}
+        self._lock = Lock()
+        ways.USUAL.run(simulation)
+
+    def __getitem__(self, method: str) -> MethodRun:
+        found = self._simulation.found
+        with self._lock:
+            if method not in found:
+                self._tried[method].run(self._simulation)
+            return found[method]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._tried)
+
+    def __len__(self) -> int:
+        return len(self._tried)
 
 
 def simulate(
@@ -23,15 +50,22 @@ def simulate(
     cage: bool,
     weakest: float = 1.0,
     brief: bool = False,
-) -> Mapping[str, MethodRun]:
-    """Run every method that a machine of this kind can be run by; a method not eligible is for the caller to mark.
+    possible: Collection[str] | None = None,
+) -> Runs:
+    """Every method that a machine of this kind can be run by; where `possible` names some, those and full voltage.
 
     `cage` is false for machines that only start at full voltage; `most_i2t_s` is the heat a soft starter's limit may
     lead to, in seconds at rest; `weakest` the share of its torque that a machine may fall short to. A `brief` one
     leaves out the less usual methods. Full voltage comes first.
     """
     settings = Settings.of(start, margin_pu, most_i2t_s, weakest)
-    tried = [way for way in ways.WAYS if (cage or way.any_machine) and (way.usual or not brief)]
+    tried = [
+        way
+        for way in ways.WAYS
+        if (cage or way.any_machine)
+        and (way.usual or not brief)
+        and (possible is None or way is ways.USUAL or way.key in possible)
+    ]
     simulation = Simulation(
         plant=plant,
         settings=settings,
@@ -40,6 +74,4 @@ def simulate(
         before=before_pu(plant),
         runs=run_up(plant, behave(plant, [one for way in tried for one in way.connections(plant, settings)])),
     )
-    for way in tried:
-        way.run(simulation)
-    return simulation.found
+    return Runs(simulation, tried)

@@ -8,7 +8,7 @@ from typing import Final
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.drive.envelope import Supplied
 from vinegate.core.drive.stage import supplied_of
-from vinegate.core.facts import Circuit, Job
+from vinegate.core.facts import Circuit
 from vinegate.core.fed import Fed, fed
 from vinegate.core.grade import Answer, Gate, Verdict, at_most, from_answer, informs, unknown
 from vinegate.core.load.stage import LOAD, Asked
@@ -27,9 +27,12 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
 from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.first_moment import Moment, first_moment
+from vinegate.core.start.notes import notes_on
 from vinegate.core.start.plant import Plant
-from vinegate.core.start.study import Known, on_the_other, study
+from vinegate.core.start.study import every_way as all_ways
+from vinegate.core.start.study import in_use, on_the_other
 from vinegate.core.start.terminals import Held
+from vinegate.core.start.trial import Known, Trial, trial_of
 from vinegate.core.start.used_figures import used_figures
 from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, way_of
@@ -104,18 +107,67 @@ def _given(work: Work) -> Given:
     )
 
 
-def _plan(work: Work) -> StartStudy:
-    """Put the start on its sheet."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Opening:
+    """What the start is known by before any way is simulated: the first moment, and what it is held against."""
+
+    moment: Moment
+    limit: Figure | None
+    eligible: Gate
+    held: Held
+
+
+def _opening(work: Work) -> Opening:
+    return work.step("start: opening", lambda: _opened(work))
+
+
+def _opened(work: Work) -> Opening:
+    """Put the first moment and its limits on the sheet."""
     sheet, job, circuit, rules, given = work.sheet("start"), work.job, work.circuit, work.rules, _given(work)
     eligible = wye_delta_gate(circuit, job, rules)
     moment = _moment(sheet, circuit, rules, given, fed(job, circuit), wye_possible=eligible.verdict.usable)
     limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
     floor = _limit(sheet, job.limits.terminal_pu, "floor", "Least volts at the terminals", "u_min", None)
-    needs = _needs(given, rules, circuit)
     held = Held(
         wiring=run_of(circuit.wiring), rules=rules, run=given.run, floor=floor, hertz=given.frequency_hz, moment=moment
     )
-    found, plant = _studied(sheet, job, circuit, rules, given, moment, eligible, held)
+    return Opening(moment=moment, limit=limit, eligible=eligible, held=held)
+
+
+def _trial(work: Work) -> Trial | None:
+    """The ways in hand; None while a part is missing. It is a step of its own: who shows them all asks it for more."""
+    return work.step("start: trial", lambda: _tried(work))
+
+
+def _tried(work: Work) -> Trial | None:
+    given, opening = _given(work), _opening(work)
+    known = _known(given, fed(work.job, work.circuit))
+    if known is None:
+        return None
+    held, inertia = opening.held, given.inertia_limit
+    return trial_of(
+        work.job,
+        work.circuit,
+        work.rules,
+        known,
+        moment=opening.moment,
+        wye_delta=opening.eligible,
+        terminals=held.drawing if held.known else None,
+        stalls=given.stalls,
+        inertia_limit=inertia.value if inertia else None,
+        inertia_source=inertia.source if inertia else "",
+    )
+
+
+def _plan(work: Work) -> StartStudy:
+    """Put the start on its sheet: the way in use, found among as few as tell it."""
+    opening, given, trial = _opening(work), _given(work), _trial(work)
+    sheet, circuit, rules = work.sheet("start"), work.circuit, work.rules
+    moment, limit, eligible, held = opening.moment, opening.limit, opening.eligible, opening.held
+    needs = _needs(given, rules, circuit)
+    found = in_use(trial, work.job, circuit) if trial is not None else None
+    if found is not None and trial is not None:
+        used_figures(sheet, found, trial.plant, rules)
     chosen = found.chosen if found else circuit.start.method or USUAL.key
     by_wye = way_of(chosen).windings is Windings.WYE
     if way_of(chosen).by_frequency and not circuit.start.from_drive:  # advised, and not judged by anyone yet
@@ -145,7 +197,7 @@ def _plan(work: Work) -> StartStudy:
         draws=_draws(used, held, by_wye=by_wye and moment.wye is not None),
         per_hour=_gate_of(sheet, "start.per_hour"),
         comparison=found,
-        plant=plant,
+        plant=trial.plant if trial is not None else None,
     )
 
 
@@ -207,37 +259,6 @@ def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: G
     sheet.gates.append(informs(full))
     if wye is not None:
         sheet.gates.append(informs(wye))
-
-
-def _studied(
-    sheet: Sheet,
-    job: Job,
-    circuit: Circuit,
-    rules: RuleSet,
-    given: Given,
-    moment: Moment,
-    eligible: Gate,
-    held: Held,
-) -> tuple[Comparison | None, Plant | None]:
-    """The comparison with its plant, and the used way's figures on the sheet; None while a part is missing."""
-    known = _known(given, fed(job, circuit))
-    if known is None:
-        return None, None
-    found, plant = study(
-        sheet,
-        job,
-        circuit,
-        rules,
-        known,
-        moment=moment,
-        wye_delta=eligible,
-        terminals=held.drawing if held.known else None,
-        stalls=given.stalls,
-        inertia_limit=given.inertia_limit.value if given.inertia_limit else None,
-        inertia_source=given.inertia_limit.source if given.inertia_limit else "",
-    )
-    used_figures(sheet, found, plant, rules)
-    return found, plant
 
 
 def _known(given: Given, way: Fed | None) -> Known | None:
@@ -332,13 +353,20 @@ def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], 
     return held.gate(1 / 3 if by_wye and held.moment.wye is not None else 1.0)
 
 
+def every_way(work: Work) -> Comparison | None:
+    """All ways side by side, with what is said of them on the sheet; None while a part is missing."""
+    used, trial = work.found(START).comparison, _trial(work)
+    if used is None or trial is None:
+        return None
+    found = all_ways(trial, used, work.job, work.circuit)
+    work.sheet("start").notes += notes_on(trial.plant, found, work.job, work.circuit, work.rules.words)
+    return found
+
+
 def other_source(work: Work) -> OtherSource | None:
     """The same ways on the source that is not in use; None while a part is missing."""
-    given = _given(work)
-    known = _known(given, fed(work.job, work.circuit))
-    if known is None:
-        return None
-    return on_the_other(work.job, work.circuit, work.rules, known, given.stalls.hot_s, work.found(START).eligible)
+    trial = _trial(work)
+    return on_the_other(trial, work.job, work.circuit, work.rules) if trial is not None else None
 
 
 START = Specification(key="start", plan=_plan, sheets={"start": "Start"})

@@ -29,7 +29,10 @@ from vinegate.core.work import Specification, Work
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stopping:
-    """Rows as they are made, and the one in use; `must_hold` when the load would turn the machine."""
+    """Rows as they are made, and the one in use; `must_hold` when the load would turn the machine.
+
+    What the stage finds has the way in use and those less dear, that were looked at to find it.
+    """
 
     rows: tuple[StopRow, ...]
     chosen: str
@@ -48,45 +51,78 @@ class Stopping:
 
 
 def _plan(work: Work) -> Stopping | None:
-    """Every way to stop. None, with what is missing named, without a load, a speed or a rated current."""
-    sheet, job, circuit = work.sheet("stop"), work.job, work.circuit
+    """The way to stop. None, with what is missing named, without a load, a speed or a rated current."""
+    sheet, circuit = work.sheet("stop"), work.circuit
     rated, load, described, study = (
         work.found(PLATE).rated,
         work.found(LOAD).asked,
         work.found(MACHINE),
         work.found(START),
     )
-    rotor, locked = described.inertia, described.locked
-    rated_nm = rated.power_w / (rated.speed.value * pi / 30) if rated.power_w and rated.speed else None
     started_by = study.comparison.chosen if study.comparison else circuit.start.method or USUAL.key
-    inertia_alone = circuit.load.kind is not None and rotor is None
+    inertia_alone = circuit.load.kind is not None and described.inertia is None
     wanted = (
         ("machine.inertia", "rotor inertia", load) if inertia_alone else ("load.kind", "the load", load),
         ("plate.speed", "plate speed", rated.speed),
         ("plate.full_load_current", "rated current", rated.current),
-        ("plate.power", "power", rated_nm),
+        ("plate.power", "power", rated.power_w or None),
     )
     missing = [(path, label) for path, label, value in wanted if value is None]
-    if missing or load is None or rated_nm is None:
+    means = _means(work)
+    if missing or load is None or means is None:
         sheet.gates.append(unknown("stop.stop", "Stops as asked", sheet.needs(missing, "how it stops")))
         return None
-    drive_nm = _drive_nm(supplied_of(work), rated.speed.value) if rated.speed else None
-    means = work.step("stop: asked", lambda: _without_facts(asked_of(
-        job, circuit, rated, described.machine, load, rotor_kgm2=rotor.value if rotor else 0.0, rated_nm=rated_nm,
-        stall=described.stalls.hot, locked_a=locked.value if locked else None, drive_nm=drive_nm,
-    )), rated, described, load, drive_nm)  # fmt: skip
     asked = replace(means, stop=circuit.stop)
-    rows = _rows(work, means, asked, circuit.stop.method)
-    chosen = circuit.stop.method or _cheapest(rows)
-    found = Stopping(
+    found = _stopping(_rows(work, means, asked, circuit.stop.method), asked, circuit.stop.method)
+    used = way_of(found.chosen)
+    put_figures(sheet, asked, load, found.used, used)
+    sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, started_by)
+    sheet.notes += _notes(asked)
+    return found
+
+
+def every_stop(work: Work) -> Stopping | None:
+    """Every way to stop side by side."""
+    used, means = work.found(STOP), _means(work)
+    if used is None or means is None:
+        return None
+    asked = replace(means, stop=work.circuit.stop)
+    return _stopping(_rows(work, means, asked, work.circuit.stop.method, every=True), asked, used.chosen)
+
+
+def _means(work: Work) -> Asked | None:
+    """What every way slows, and by what, without the facts of the stop; None while a part is missing."""
+    return work.step("stop: means", lambda: _found_means(work))
+
+
+def _found_means(work: Work) -> Asked | None:
+    rated, load, described = work.found(PLATE).rated, work.found(LOAD).asked, work.found(MACHINE)
+    if load is None or rated.speed is None or rated.current is None or not rated.power_w:
+        return None
+    rotor, locked = described.inertia, described.locked
+    asked = asked_of(
+        work.job,
+        work.circuit,
+        rated,
+        described.machine,
+        load,
+        rotor_kgm2=rotor.value if rotor else 0.0,
+        rated_nm=rated.power_w / (rated.speed.value * pi / 30),
+        stall=described.stalls.hot,
+        locked_a=locked.value if locked else None,
+        drive_nm=_drive_nm(supplied_of(work), rated.speed.value),
+    )
+    return _without_facts(asked)
+
+
+def _stopping(rows: tuple[StopRow, ...], asked: Asked, said: str | None) -> Stopping:
+    """The rows with the one in use marked: as said, else the cheapest that passes."""
+    chosen = said or _cheapest(rows)
+    return Stopping(
         rows=tuple(replace(row, chosen=True) if row.method == chosen else row for row in rows),
         chosen=chosen,
         must_hold=asked.must_hold,
     )
-    put_figures(sheet, asked, load, found.used, way_of(chosen))
-    sheet.gates += gates_of(circuit, asked, found.used, way_of(chosen), study.per_hour, started_by)
-    sheet.notes += _notes(asked)
-    return found
 
 
 def _drive_nm(drive: Supplied | None, running_rpm: float) -> float | None:
@@ -99,15 +135,21 @@ def _without_facts(asked: Asked) -> Asked:
     return replace(asked, direct=direct_a(asked), stop=Stop())
 
 
-def _rows(work: Work, means: Asked, asked: Asked, chosen: str | None) -> tuple[StopRow, ...]:
-    """Every way of a machine of this kind, each a step of its own: a brake's torque touches no drive."""
-    rows = tuple(
-        work.step(f"stop: {way.key}", lambda way=way: way.make(asked), means)  # type: ignore[misc]
-        for way in WAYS
-        if asked.phases in way.phases
-    )
+def _rows(work: Work, means: Asked, asked: Asked, chosen: str | None, *, every: bool = False) -> tuple[StopRow, ...]:
+    """Ways of a machine of this kind, each a step of its own: a brake's torque touches no drive.
+
+    Not `every` one but where it is asked for: the one chosen, else those up to the first that passes.
+    """
+    rows: list[StopRow] = []
+    for way in WAYS:
+        if asked.phases not in way.phases or not (every or chosen in (None, way.key)):
+            continue
+        row = work.step(f"stop: {way.key}", lambda way=way: way.make(asked), means)  # type: ignore[misc]
+        rows.append(row)
+        if not every and row.verdict.usable:
+            break
     if chosen is None or any(row.method == chosen for row in rows):
-        return rows
+        return tuple(rows)
     return (*rows, no_row(asked, way_of(chosen), breaks("It is no way to stop a machine of this kind.")))
 
 

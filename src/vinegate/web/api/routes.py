@@ -9,7 +9,7 @@ from typing import Any, Final
 from flask import Response, g, render_template, request, url_for
 
 from vinegate.core.facts import JOB_STAGES, RuleSetName, kind_of, model_of
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import Beside, plan_raw
 from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, plan_document, write
 from vinegate.store import entries, jobs, revisions
 from vinegate.store.jobs import Access
@@ -77,7 +77,7 @@ def plan() -> Response:
         _rules(asked.get("rules")),
         _facts(asked.get("job"), "job"),
         _facts(asked.get("circuit"), "circuit"),
-        both_sources=False,
+        beside=Beside.WAYS,
     )
     return answer(plan_document(found))
 
@@ -274,7 +274,7 @@ def circuit_plan(job_id: int, tag: str) -> Response:
     """The draft, planned."""
     access = _access(job_id)
     row = jobs.circuit_by_tag(access, tag)
-    found = plan_raw(access.rules, access.facts, jobs.loads(row.facts), both_sources=False)
+    found = plan_raw(access.rules, access.facts, jobs.loads(row.facts), beside=Beside.WAYS)
     return answer(plan_document(found), ETag=f'"{access.job.version}.{row.version}"')
 
 

@@ -8,7 +8,7 @@ from flask import render_template
 from flask_login import login_required
 
 from vinegate.core.facts import RuleSetName, read_job
-from vinegate.core.plan import plan_circuit
+from vinegate.core.plan import NOTHING, plan_circuit
 from vinegate.core.rules.sets import rule_set
 from vinegate.store import jobs, revisions
 from vinegate.store.jobs import Access
@@ -23,10 +23,10 @@ from vinegate.web.stages.start.methods import used
 def other_rules(job_id: int, tag: str) -> str:
     """The same facts under both rule sets."""
     access = access_to(job_id)
-    planned = draft(access, jobs.circuit_by_tag(access, tag), both_sources=False)
+    planned = draft(access, jobs.circuit_by_tag(access, tag), beside=NOTHING)
     other = next(name for name in RuleSetName if name is not access.rules)
     job, errors = read_job(planned.job_raw, other)
-    there = plan_circuit(job, planned.circuit, errors, both_sources=False)
+    there = plan_circuit(job, planned.circuit, errors, beside=NOTHING)
     assert planned.plan.protected
     assert there.protected
     return render_template(
@@ -54,7 +54,7 @@ def card_context(access: Access, circuit: Circuit) -> dict[str, Any]:
     issued = revisions.revisions(circuit)
     context = revision_context(access, circuit, issued[0].number) if issued else None
     if context is None:
-        planned = draft(access, circuit, both_sources=False)
+        planned = draft(access, circuit, beside=NOTHING)
         context = print_context(access, circuit, on_paper(planned), planned.job_raw, planned.circuit_raw, None)
     plan, facts = context["plan"], context["facts"]
     row = used(plan)

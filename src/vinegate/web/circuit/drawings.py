@@ -7,6 +7,7 @@ from flask_login import login_required
 
 from vinegate import __version__
 from vinegate.core.grade import Verdict
+from vinegate.core.plan import NOTHING, Beside
 from vinegate.drawing.dxf import dxf
 from vinegate.drawing.one_line import STYLE, Stop, beside_one_another, one_line
 from vinegate.drawing.scene import Scene, svg_file
@@ -32,7 +33,7 @@ _MOST_LINES = 60
 def one_line_dxf(job_id: int, tag: str) -> Response:
     """The line for a drawing program: symbols are blocks with tag, words and number as attributes."""
     access, circuit = _opened(job_id, tag)
-    planned = draft(access, circuit, both_sources=False)
+    planned = draft(access, circuit, beside=NOTHING)
     return _file(dxf([one_line(tag, _stops(planned))], _heading(access, planned)), DXF, f"{tag}-one-line.dxf")
 
 
@@ -40,7 +41,7 @@ def one_line_dxf(job_id: int, tag: str) -> Response:
 @login_required
 def one_line_svg(job_id: int, tag: str) -> Response:
     access, circuit = _opened(job_id, tag)
-    planned = draft(access, circuit, both_sources=False)
+    planned = draft(access, circuit, beside=NOTHING)
     heading = f"{access.job.name} / {tag}: {planned.plan.verdict.value}, draft, not issued"
     return _file(svg_file(one_line(heading, _stops(planned)), STYLE), "image/svg+xml", f"{tag}-one-line.svg")
 
@@ -50,7 +51,7 @@ def one_line_svg(job_id: int, tag: str) -> Response:
 def curves_dxf(job_id: int, tag: str) -> Response:
     """Start, devices, stop and machine as curves, below one another."""
     access, circuit = _opened(job_id, tag)
-    planned = draft(access, circuit, both_sources=False)
+    planned = draft(access, circuit, beside=Beside.WAYS)
     scenes = _scenes(planned)
     if not scenes:
         abort(404)
@@ -63,7 +64,7 @@ def one_lines_dxf(job_id: int) -> Response:
     """Every circuit's line beside the others, up to so many as a sheet holds."""
     access = access_to(job_id)
     rows = jobs.circuits(access)[:_MOST_LINES]
-    lines = [(row.tag, _stops(draft(access, row, both_sources=False))) for row in rows]
+    lines = [(row.tag, _stops(draft(access, row, beside=NOTHING))) for row in rows]
     heading = (access.job.name, f"Draft, not issued. Vine Gate {__version__}")
     return _file(dxf([beside_one_another(lines)], heading), DXF, "one-lines.dxf")
 

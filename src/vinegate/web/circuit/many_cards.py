@@ -9,6 +9,7 @@ from flask import Response, abort, render_template, request
 from flask_login import login_required
 from markupsafe import Markup
 
+from vinegate.core.plan import NOTHING
 from vinegate.core.rules.sets import rule_set
 from vinegate.store import jobs
 from vinegate.store.accounts import now
@@ -88,7 +89,7 @@ def _labels(access: Access) -> str:
 
 
 def _label(access: Access, row: Circuit, state: State) -> Label:
-    planned = draft(access, row, both_sources=False)
+    planned = draft(access, row, beside=NOTHING)
     plan, facts = planned.plan, planned.circuit
     shown = [figure.shown for key in ("plate.power", "plate.current") if (figure := plan.figure(key)) is not None]
     return Label(

@@ -12,7 +12,7 @@ from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.changed import answers_changed, facts_changed, verdicts_changed
 from vinegate.core.inverse import QUESTIONS, ask_inverse
-from vinegate.core.plan import Plan
+from vinegate.core.plan import Beside, Plan
 from vinegate.exchange.circuit_file import plan_from_document
 from vinegate.store import drafts, jobs, presence, revisions
 from vinegate.store.jobs import Access, Raw
@@ -84,7 +84,7 @@ def _side(access: Access, circuit: Circuit, number: int) -> tuple[Raw, Plan]:
     if number:
         row = revisions.revision(circuit, number)
         return jobs.loads(row.facts), plan_from_document(jobs.loads(row.plan))
-    planned = draft(access, circuit, both_sources=False)
+    planned = draft(access, circuit, beside=Beside.WAYS)
     return {"job": planned.job_raw, "circuit": planned.circuit_raw}, planned.plan
 
 

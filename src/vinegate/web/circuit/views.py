@@ -17,7 +17,7 @@ from vinegate.core.answer import Piece, elsewhere
 from vinegate.core.facts import read_circuit, read_job
 from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperPicture
-from vinegate.core.plan import Plan, plan_circuit
+from vinegate.core.plan import NOTHING, Beside, Plan, plan_circuit
 from vinegate.core.rules.sets import rule_set
 from vinegate.exchange.circuit_file import plan_document, plan_from_document
 from vinegate.store import drafts, jobs, revisions
@@ -58,7 +58,7 @@ def _page(station: str) -> Page:
     return page
 
 
-def _planned(access: Access, row: Circuit, job_raw: Raw, circuit_raw: Raw, *, both_sources: bool = True) -> Planned:
+def _planned(access: Access, row: Circuit, job_raw: Raw, circuit_raw: Raw, *, beside: Beside = Beside.ALL) -> Planned:
     job, job_errors = read_job(job_raw, access.rules)
     circuit, circuit_errors = read_circuit(circuit_raw, access.rules)
     begun = time.perf_counter()
@@ -66,15 +66,15 @@ def _planned(access: Access, row: Circuit, job_raw: Raw, circuit_raw: Raw, *, bo
         job,
         circuit,
         job_errors + circuit_errors,
-        both_sources=both_sources,
+        beside=beside,
         kept=kept_of(row.id, access.rules.value),
     )
     slow_plan(time.perf_counter() - begun, job_raw, circuit_raw)
     return Planned(job_raw=job_raw, circuit_raw=circuit_raw, job=job, circuit=circuit, plan=plan)
 
 
-def draft(access: Access, circuit: Circuit, *, both_sources: bool = True) -> Planned:
-    return _planned(access, circuit, access.facts, jobs.loads(circuit.facts), both_sources=both_sources)
+def draft(access: Access, circuit: Circuit, *, beside: Beside = Beside.ALL) -> Planned:
+    return _planned(access, circuit, access.facts, jobs.loads(circuit.facts), beside=beside)
 
 
 @blueprint.get("/")
@@ -99,7 +99,7 @@ def sheet(job_id: int, tag: str, station: str) -> str:
     """The line with the sheet of one station."""
     access = access_to(job_id)
     page, circuit = _page(station), jobs.circuit_by_tag(access, tag)
-    context = _context(access, circuit, page, draft(access, circuit, both_sources=page.both_sources))
+    context = _context(access, circuit, page, draft(access, circuit, beside=page.works))
     return render_template("circuit/sheet.html", **context)
 
 
@@ -121,7 +121,7 @@ def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int
     if not live and not saved.conflicts and not reading.wrong:
         anchor = "working" if request.form.get("working") else None
         return redirect(url_for(".sheet", job_id=job_id, tag=tag, station=station, _anchor=anchor))
-    planned = _planned(access, circuit, saved.job_facts, saved.circuit_facts, both_sources=page.both_sources)
+    planned = _planned(access, circuit, saved.job_facts, saved.circuit_facts, beside=page.works)
     context = _context(access, circuit, page, planned, saved, reading)
     shown = render_template("circuit/_live.html" if live else "circuit/sheet.html", **context)
     return shown, 409 if saved.conflicts else 200
@@ -368,7 +368,7 @@ def file(job_id: int, tag: str, station: str, name: str) -> Response:
     """What a sheet gives as a file."""
     access = access_to(job_id)
     make = _page(station).files.get(name)
-    found = make(draft(access, jobs.circuit_by_tag(access, tag), both_sources=False).plan) if make else None
+    found = make(draft(access, jobs.circuit_by_tag(access, tag), beside=NOTHING).plan) if make else None
     if found is None:
         abort(404)
     headers = {"Content-Disposition": f'attachment; filename="{tag}-{station}-{name}"'}

@@ -11,7 +11,7 @@ from flask import Response, abort, redirect, render_template, request, url_for
 from flask_login import login_required
 
 from vinegate import demo
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import why
 from vinegate.exchange.circuit_file import TAG, TAG_RULE
@@ -266,7 +266,7 @@ def _turned(access: Access, tags: list[str], part: str, name: str, text: str) ->
         after = {**facts, part: {**(facts.get(part) or {}), name: text}}
         if not text:
             after[part].pop(name, None)
-        plans = [plan_raw(access.rules, access.facts, one, both_sources=False) for one in (facts, after)]
+        plans = [plan_raw(access.rules, access.facts, one, beside=NOTHING) for one in (facts, after)]
         found.append(Turned(tag=tag, before=plans[0].verdict.value, after=plans[1].verdict.value, why=why(plans[1])))
     return found
 

@@ -16,7 +16,7 @@ from vinegate.core.answer import by_weight
 from vinegate.core.facts import RuleSetName
 from vinegate.core.field import FieldError
 from vinegate.core.grade import Verdict
-from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.quick.tool import ask
 from vinegate.core.quick.tools import TOOLS
 from vinegate.core.rules.sets import RULE_SETS, rule_set
@@ -65,12 +65,12 @@ def _plan(rules: RuleSetName, typed: Mapping[str, dict[str, str]]) -> Plan:
     """With the conductors that are advised, so that the rest is judged with them."""
     job, circuit = _facts(typed)
     kept = Kept()
-    plan = plan_raw(rules, job, circuit, both_sources=False, kept=kept)
+    plan = plan_raw(rules, job, circuit, beside=NOTHING, kept=kept)
     device = plan.protected.device("conductors") if plan.protected else None
     if device is None or not device.take or device.path.partition(".")[0] != "wiring":
         return plan
     wiring = {**circuit.get("wiring", {}), device.path.partition(".")[2]: device.take}
-    return plan_raw(rules, job, {**circuit, "wiring": wiring}, both_sources=False, kept=kept)
+    return plan_raw(rules, job, {**circuit, "wiring": wiring}, beside=NOTHING, kept=kept)
 
 
 def _facts(typed: Mapping[str, dict[str, str]]) -> tuple[dict[str, Any], dict[str, Any]]:

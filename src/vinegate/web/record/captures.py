@@ -21,6 +21,7 @@ from vinegate.core.capture.process import Course, course_of
 from vinegate.core.capture.recording import CaptureError, Recording
 from vinegate.core.capture.writing import write_csv, write_single
 from vinegate.core.numbers import write
+from vinegate.core.plan import NOTHING
 from vinegate.core.record.causes import Cause, causes, signs_of
 from vinegate.core.record.compared import Compared, compare, said
 from vinegate.core.record.found import plan_side
@@ -140,7 +141,7 @@ def _shown(access: Access, circuit: Circuit, row: Capture, wrong: str = "") -> s
 
 
 def _read(access: Access, circuit: Circuit, recording: Recording, uses: dict[str, Use]) -> Read:
-    planned = draft(access, circuit, both_sources=False)
+    planned = draft(access, circuit, beside=NOTHING)
     side = plan_side(planned.job, planned.circuit, rule_set(access.rules), kept_of(circuit.id, access.rules.value))
     channels = mapped(recording, uses)
     course = course_of(channels)
@@ -228,7 +229,7 @@ def original(job_id: int, tag: str, number: int, name: str) -> Response:
 
 def _envelope(job_id: int, tag: str) -> Envelope:
     access, circuit = reader(job_id, tag)
-    planned = draft(access, circuit, both_sources=False)
+    planned = draft(access, circuit, beside=NOTHING)
     side = plan_side(planned.job, planned.circuit, rule_set(access.rules), kept_of(circuit.id, access.rules.value))
     found = envelope(side)
     if found is None:

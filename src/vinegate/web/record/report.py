@@ -8,6 +8,7 @@ from flask import Response, render_template
 from flask_login import login_required
 from markupsafe import Markup
 
+from vinegate.core.plan import NOTHING
 from vinegate.core.record.duty import starts_gate
 from vinegate.core.record.facts import ASKED, TITLES
 from vinegate.core.record.stage import CAUTION, RECORD
@@ -26,7 +27,7 @@ def report_of(access: Access, circuit: Circuit) -> Markup:
 
 
 def _context(access: Access, circuit: Circuit) -> dict[str, Any]:
-    planned = draft(access, circuit, both_sources=False)
+    planned = draft(access, circuit, beside=NOTHING)
     found = planned.plan.of(RECORD)
     issued = revisions.revisions(circuit)
     return {

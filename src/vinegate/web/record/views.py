@@ -14,6 +14,7 @@ from flask_wtf.csrf import generate_csrf
 from vinegate.core.facts import read_circuit
 from vinegate.core.field import Fact
 from vinegate.core.numbers import write
+from vinegate.core.plan import NOTHING
 from vinegate.core.record.facts import DONE, FORMS, INSTALL, OF_FORM, TITLES, steps_in
 from vinegate.core.record.stage import CAUTION, RECORD
 from vinegate.core.replacement.stage import REPLACEMENT
@@ -77,7 +78,7 @@ def from_meter(job_id: int, tag: str) -> Any:
 def _page(
     access: Any, circuit: Circuit, form: str, typed: dict[str, str], errors: dict[str, str], *, simulated: bool = False
 ) -> str:
-    planned = draft(access, circuit, both_sources=False)
+    planned = draft(access, circuit, beside=NOTHING)
     before = (planned.circuit_raw.get(form) or {}).get("instrument", "")
     typed = {"instrument": before, **typed}
     fields = form_fields((form,), job={}, circuit={form: typed}, rules=access.rules.value, errors=(), readonly=False)
@@ -198,7 +199,7 @@ def _refused(access: Any, circuit: Circuit, form: str, readings: dict[str, str])
 def _said(access: Any, circuit: Circuit, form: str, readings: dict[str, str]) -> dict[str, Any]:
     """Unreadable texts by field, and the record's own answer with the entry in it."""
     _, wrong = read_circuit({form: readings}, access.rules)
-    planned = draft(access, jobs.circuit_by_tag(access, circuit.tag), both_sources=False)
+    planned = draft(access, jobs.circuit_by_tag(access, circuit.tag), beside=NOTHING)
     found = planned.plan.of(RECORD)
     return {
         "errors": {error.path: error.message for error in wrong},

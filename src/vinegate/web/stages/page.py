@@ -12,7 +12,7 @@ from vinegate.core.answer import Piece
 from vinegate.core.facts import Circuit, Job, kind_of
 from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperPicture, PaperTable
-from vinegate.core.plan import Plan
+from vinegate.core.plan import NOTHING, Beside, Plan
 from vinegate.store.drafts import Change
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit as KeptCircuit
@@ -78,7 +78,8 @@ class Page:
     beside: tuple[str, ...] = ()
     lists: str = ""
     wanted: Callable[[Planned], set[str]] = lambda _: set()
-    both_sources: bool = False
+    works: Beside = NOTHING
+    """What it shows beside what is in use."""
     files: Mapping[str, Callable[[Plan], tuple[str, str] | None]] = field(default_factory=dict)
     """What it gives as a file, by name: text and its kind, None while there is nothing."""
     headline: Callable[[Plan], Verdict] = lambda plan: plan.verdict

@@ -10,7 +10,7 @@ from markupsafe import Markup
 from vinegate.core.answer import Piece
 from vinegate.core.grade import Kind, Verdict, worst_of
 from vinegate.core.paper import PaperPicture, PaperTable
-from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.replacement.anew import anew, with_new_plate
 from vinegate.core.replacement.facts import NewPlate
 from vinegate.core.replacement.fits import Fits
@@ -81,7 +81,7 @@ def _side(new: FormField, old: str, *, begun: bool) -> tuple[FormField, str, str
 def _beside(hand: InHand, found: Compared, tag: str) -> dict[str, Any]:
     """The circuit planned with the new plate, against the circuit as it is."""
     planned = hand.planned
-    after = plan_raw(hand.plan.rules, planned.job_raw, with_new_plate(planned.circuit_raw), both_sources=False)
+    after = plan_raw(hand.plan.rules, planned.job_raw, with_new_plate(planned.circuit_raw), beside=NOTHING)
     old, new = found.frames
     drawn = frames_over(old, new, us=rule_set(hand.plan.rules).practice.us_units) if old and new else None
     return {
@@ -95,7 +95,7 @@ def _papers(plan: Plan, job: Raw, circuit: Raw) -> tuple[PaperTable, ...]:
     """What must be set anew, for whoever sets it; a column to tick."""
     if plan.of(REPLACEMENT) is None:
         return ()
-    after = plan_raw(plan.rules, job, with_new_plate(circuit), both_sources=False)
+    after = plan_raw(plan.rules, job, with_new_plate(circuit), beside=NOTHING)
     rows = tuple((one.name, one.old, one.new if one.changes else "as it is") for one in anew(plan, after))
     return (PaperTable(stage="replacement", title="Replacement: to be set anew", rows=rows, blank="Done",
                        head=("What", "Now", "With the new one")),)  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from vinegate.core.plan import Beside
 from vinegate.core.start.ways import USUAL, way_of
 from vinegate.web.stages.page import InHand, Page
 from vinegate.web.stages.start.methods import (
@@ -31,4 +32,9 @@ def _context(hand: InHand) -> dict[str, Any]:
     }
 
 
-PAGE = Page(key="start", asks=("start", "load", "limits.dip", "supply.in_use"), context=_context, both_sources=True)
+PAGE = Page(
+    key="start",
+    asks=("start", "load", "limits.dip", "supply.in_use"),
+    context=_context,
+    works=Beside.STARTS | Beside.SOURCE,
+)

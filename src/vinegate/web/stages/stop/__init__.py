@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from vinegate.core.answer import Piece
-from vinegate.core.plan import Plan
+from vinegate.core.plan import Beside, Plan
 from vinegate.core.stop.answer import stop_answer
 from vinegate.web.stages.page import InHand, Page
 from vinegate.web.stages.start.methods import settings
@@ -28,4 +28,4 @@ def _context(hand: InHand) -> dict[str, Any]:
     }
 
 
-PAGE = Page(key="stop", asks=("stop",), context=_context, answer=_answer)
+PAGE = Page(key="stop", asks=("stop",), context=_context, answer=_answer, works=Beside.STOPS)

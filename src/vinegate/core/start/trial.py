@@ -1,0 +1,260 @@
+"""One circuit's start on one source, in hand: a way is run and judged when it is asked for, and once."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from vinegate.core.arrays import Array
+from vinegate.core.drive.envelope import Supplied
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.grade import Answer, Gate
+from vinegate.core.load.stage import Asked as LoadAsked
+from vinegate.core.machine.curves import Model, run_at
+from vinegate.core.machine.describe import Machine
+from vinegate.core.machine.stall import Stalls
+from vinegate.core.plate.kind import Family, volt_ampere_factor
+from vinegate.core.plate.rated import Rated
+from vinegate.core.rules import RuleSet, RunImpedance, Words
+from vinegate.core.start import ways
+from vinegate.core.start.asked import Asked, Sensitive
+from vinegate.core.start.compare import MethodRow, not_possible, row_of
+from vinegate.core.start.eligible import eligible
+from vinegate.core.start.first_moment import Moment
+from vinegate.core.start.judge import judge
+from vinegate.core.start.plant import Plant, before_pu, build
+from vinegate.core.start.relay import RelayHeat
+from vinegate.core.start.simulate import Runs, simulate
+from vinegate.core.supply.network import Network
+from vinegate.core.supply.tree import Feed, board_name
+from vinegate.core.tables import load
+from vinegate.core.turning import Taken
+
+_DEFAULT_MARGIN_PU = 0.10
+_SOFT_HEAT_SHARE = 0.8
+_UNKNOWN_STALL_S = 10.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Known:
+    """What a simulation needs, all of it known."""
+
+    machine: Machine
+    load: LoadAsked
+    feed: Feed
+    rated: Rated
+    run: RunImpedance | None
+    frequency_hz: float
+    neutral: bool = False
+    drive: Supplied | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Trial:
+    """What every way is run and judged with, and those that were. It holds no facts that are being watched."""
+
+    plant: Plant
+    network: Network
+    before: Array
+    possible: Mapping[str, Answer]
+    asked: Asked
+    runs: Runs
+    terminals: Callable[[float], Gate] | None
+    words: Words
+    stall_s: float | None
+    loss_share: float
+    known: Known
+    rows: dict[str, MethodRow] = field(default_factory=dict)
+
+    def row(self, method: str) -> MethodRow:
+        """A way, judged; or why it is not possible. Raises KeyError."""
+        if method not in self.rows:
+            self.rows[method] = self._judged(method)
+        return self.rows[method]
+
+    def in_order(self) -> Iterator[MethodRow]:
+        """Ways from the least dear on, each as it is asked for."""
+        for way in sorted(ways.WAYS, key=lambda way: way.order):
+            yield self.row(way.key)
+
+    def _judged(self, method: str) -> MethodRow:
+        may = self.possible[method]
+        if method not in self.runs or not may.verdict.usable:
+            return not_possible(method, may, self.words)
+        run = self.runs[method]
+        at_motor = self.terminals(float(run.course.all("motor_a").max())) if self.terminals else None
+        relay = RelayHeat(self.plant, run.course, in_delta=self.asked.relay_in_delta)
+        gates = judge(self.plant, run, self.asked, self.before, relay, at_motor)
+        return row_of(self.plant, run, gates, may, self.before, self.asked, relay, self.words)
+
+
+def trial_of(
+    job: Job, circuit: Circuit, rules: RuleSet, known: Known,
+    *, moment: Moment, wye_delta: Gate, terminals: Callable[[float], Gate] | None, stalls: Stalls,
+    inertia_limit: float | None, inertia_source: str,
+) -> Trial:  # fmt: skip
+    """Everything that the ways have in common. Full voltage is run; no other is yet."""
+    network = known.feed.network
+    assert network is not None
+    plant = plant_of(known, network, circuit)
+    possible = {way.key: eligible(way, circuit, job, wye_delta) for way in ways.WAYS}
+    loss_share, running_w = _losses(known)
+    asked = _asked(
+        job, circuit, known, network, rated_loss_w=loss_share * (circuit.plate.power_w or 0.0),
+        running_loss_w=running_w, stalls=stalls, inertia_limit=inertia_limit, inertia_source=inertia_source,
+        moment=moment, rules=rules,
+    )  # fmt: skip
+    return Trial(
+        plant=plant,
+        network=network,
+        before=before_pu(plant),
+        possible=possible,
+        asked=asked,
+        runs=runs_of(plant, circuit, job, known, loss_share, stalls.hot_s, possible),
+        terminals=terminals,
+        words=rules.words,
+        stall_s=stalls.hot_s,
+        loss_share=loss_share,
+        known=known,
+    )
+
+
+def runs_of(
+    plant: Plant, circuit: Circuit, job: Job, known: Known, loss_share: float, stall_s: float | None,
+    possible: Mapping[str, Answer], *, brief: bool = False,
+) -> Runs:  # fmt: skip
+    """The ways that this machine may be started by, on one source."""
+    promise = known.machine.promise
+    return simulate(
+        plant,
+        circuit.start,
+        dip_limit_pu=job.limits.dip_pu,
+        margin_pu=_margin(job),
+        most_i2t_s=_SOFT_HEAT_SHARE * (stall_s or _UNKNOWN_STALL_S),
+        loss_share=loss_share,
+        cage=circuit.plate.family is Family.CAGE,
+        weakest=promise.weakest if promise is not None else 1.0,
+        brief=brief,
+        possible=[method for method, may in possible.items() if may.verdict.usable],
+    )
+
+
+def plant_of(known: Known, network: Network, circuit: Circuit) -> Plant:
+    rated, run = known.rated, known.run
+    assert rated.current is not None
+    ohms = complex(run.r.value, run.x.value) / 1000 if run else 0j
+    if known.neutral:  # and back through the neutrals of run and feeders
+        back = known.feed.run
+        ohms = 2 * ohms + (complex(back.r.value, back.x.value) / 1000 if back else 0j)
+    return build(
+        network=network,
+        at=network.index(known.feed.board),
+        model=known.machine.circuit,
+        asked=known.load,
+        plate_v=known.machine.volts_v,
+        frequency_hz=known.frequency_hz,
+        rated_current_a=rated.current.value,
+        rated_torque_nm=known.machine.rated_torque_nm,
+        run_ohm=ohms,
+        phase_factor=volt_ampere_factor(circuit.plate.kind),
+        locked_power_factor=circuit.start.locked_rotor_power_factor,
+        promise=known.machine.promise,
+        neutral=known.neutral,
+        drive=known.drive,
+    )
+
+
+def _margin(job: Job) -> float:
+    return _DEFAULT_MARGIN_PU if job.limits.torque_pu is None else job.limits.torque_pu
+
+
+def _losses(known: Known) -> tuple[float, float]:
+    """Rated loss over output, and watts lost while it carries its load."""
+    model, volts = known.machine.circuit, known.machine.volts_v
+    speed = known.rated.speed.value if known.rated.speed else 0.0
+    top = model.synchronous_rad_s() * 30 / math.pi
+    slip = max(1 - speed / top, 1e-3)
+    share = min(known.load.torque_nm * known.load.full_pu / known.machine.rated_torque_nm, 1.2)
+
+    def lost(at: float, loaded: Model = model) -> tuple[float, float]:
+        run = run_at(loaded, np.array([at]), volts_v=volts)
+        return float(run.input_w[0] - run.shaft_w[0]), float(run.shaft_w[0])
+
+    rated_loss, output = lost(slip)
+    running, _ = lost(max(slip * share, 1e-4))
+    return rated_loss / max(output, 1.0), running
+
+
+def _asked(
+    job: Job,
+    circuit: Circuit,
+    known: Known,
+    network: Network,
+    *,
+    rated_loss_w: float,
+    running_loss_w: float,
+    stalls: Stalls,
+    inertia_limit: float | None,
+    inertia_source: str,
+    moment: Moment,
+    rules: RuleSet,
+) -> Asked:
+    limits = job.limits
+    return Asked(
+        dip_pu=limits.dip_pu,
+        dip_source=limits.dip_source or "set for the job",
+        hold=_hold(limits.contactor_pu),
+        start_va=limits.start_power_va,
+        start_a=limits.start_current_a,
+        flicker=limits.flicker,
+        margin_pu=_margin(job),
+        stall=stalls.hot,
+        cold=stalls.cold,
+        load_inertia_limit=inertia_limit,
+        inertia_source=inertia_source,
+        load=known.load,
+        promise=known.machine.promise,
+        starts_per_hour=circuit.start.starts_per_hour,
+        rated_loss_w=max(rated_loss_w, 1.0),
+        running_loss_w=running_loss_w,
+        trip_a=circuit.start.instantaneous_trip_a,
+        sensitive=_sensitive(job, network),
+        recovery_s=job.standby.recovery_s if job.supply.in_use == "standby" else None,
+        sag=moment.sag,
+        relay_in_delta=circuit.protection.overload_place == "delta",
+        switching=circuit.start.switching or "automatic",
+        private=job.supply.in_use == "standby",
+        strong_design=rules.practice.strong_design,
+        flicker_standard=rules.flicker_standard(known.rated.current.value if known.rated.current else 0.0),
+    )
+
+
+def _sensitive(job: Job, network: Network) -> tuple[Sensitive, ...]:
+    found = []
+    for index, bus in enumerate(network.buses):
+        board = job.main_board if bus.key == "main" else job.board(bus.key)
+        if board is None or board.sensitive in (None, "none"):
+            continue
+        least = (board.sensitive_least_pu or 0.9) if board.sensitive == "own" else None
+        found.append(Sensitive(index, board_name(job, bus.key), least))
+    return tuple(found)
+
+
+def _hold(given_pu: float | None) -> Taken:
+    """Down to what contactors hold: all that is promised, unless their maker's figure is given."""
+    promised = load("preset").find(key="contactor_hold")
+    assert promised is not None
+    value = float(promised["value"]) if given_pu is None else 100 * given_pu
+    return Taken(
+        path="limits.contactor",
+        label="volts down to which contactors hold",
+        unit="%",
+        value=value,
+        low=value if given_pu is not None else float(promised["low"]),
+        high=value,
+        how="promised" if given_pu is None else "",
+        given=given_pu is not None,
+    )
