@@ -103,7 +103,7 @@ def gather() -> Gathered:
             job, facts = _with(base.facts, dict(base.circuits)[tag], changes)
             plan_raw(rules, job, facts)
     for seed in range(_SEEDS):
-        plan_raw(*circuit(seed, bases), beside=Beside.WAYS)
+        plan_raw(*circuit(seed, bases), beside=Beside.DOCUMENT)
     found.figures = {key: figure for key, figure in found.figures.items() if not key.startswith("scratch.")}
     return found
 

@@ -24,7 +24,7 @@ def fails(tag, part, name, text):
     rules, job, facts = circuit(tag)
     own = {**facts, part: {**facts[part], name: text}}
     return [
-        gate.key for gate in plan_raw(rules, job, own, beside=Beside.WAYS).weighing if gate.verdict is Verdict.FAILS
+        gate.key for gate in plan_raw(rules, job, own, beside=Beside.DOCUMENT).weighing if gate.verdict is Verdict.FAILS
     ]
 
 
@@ -53,7 +53,7 @@ def test_a_larger_motor_or_a_smaller_transformer_is_one_that_is_made():
     rules, job, facts = circuit("D-61")
     smaller = {**job, "supply": {**job["supply"], "transformer_power": transformer.answer}}
     assert not any(
-        gate.verdict is Verdict.FAILS for gate in plan_raw(rules, smaller, facts, beside=Beside.WAYS).weighing
+        gate.verdict is Verdict.FAILS for gate in plan_raw(rules, smaller, facts, beside=Beside.DOCUMENT).weighing
     )
 
 

@@ -1,6 +1,7 @@
 """A plan taken up from the last one is the plan made anew, whatever was changed; and little is done again."""
 
 from random import Random
+from types import MethodType
 
 import pytest
 from hypothesis import given
@@ -11,6 +12,9 @@ from tests.examples import examples
 from vinegate.core.facts import Circuit, Job, read_circuit, read_job
 from vinegate.core.plan import NOTHING, Beside, plan_raw
 from vinegate.core.stages import STAGES
+from vinegate.core.start.simulate import Runs
+from vinegate.core.start.ways import WAYS, way_of
+from vinegate.core.summary import summarise
 from vinegate.core.watch import Watched
 from vinegate.core.work import Kept
 from vinegate.demo import demo_job
@@ -35,6 +39,44 @@ def test_kept_equals_fresh_on_random_circuits(seed):
         job, facts = change_one(random, job, facts)
         beside = random.choice((NOTHING, Beside.STARTS | Beside.SOURCE, Beside.STOPS, Beside.ALL))
         assert planned(rules, job, facts, kept, beside=beside) == planned(rules, job, facts, beside=beside)
+
+
+@given(seed=st.integers(0, 10**6))
+@examples(20)
+@pytest.mark.slow
+def test_what_stands_beside_changes_nothing_of_what_is_in_use(seed):
+    """Whoever shows neither the other ways nor the other source is told the same of the circuit."""
+    rules, job, facts = circuit(seed, BASES)
+    whole, used = (plan_raw(rules, job, facts, beside=beside) for beside in (Beside.ALL, NOTHING))
+    assert used.answer == whole.answer
+    assert summarise(used) == summarise(whole)
+    for one, other in zip(used.stages, whole.stages, strict=True):
+        assert (one.figures, one.gates, one.missing) == (other.figures, other.gates, other.missing), one.key
+    assert (used.protected, used.placed, used.stations) == (whole.protected, whole.placed, whole.stations)
+    if used.comparison is not None:
+        assert used.comparison.detail == whole.comparison.detail
+        assert used.comparison.recommended == whole.comparison.recommended
+        assert all(row == whole.comparison.row(row.method) for row in used.comparison.rows)
+    if used.stopping is not None:
+        assert used.stopping.used == whole.stopping.used
+
+
+def test_only_as_many_ways_are_run_as_tell_which_is_used():
+    """P-11 has a soft starter recommended, so the dearer ways are not run; asked for a dearer one, that is run too."""
+    demo = demo_job("harrowmere-lock.json")
+    facts = dict(demo.circuits)["P-11"]
+
+    def run(**start):
+        own = facts | {"start": facts["start"] | start}
+        found = plan_raw(demo.rules, demo.facts, own, beside=NOTHING).comparison
+        return {row.method for row in found.rows}, found.recommended, found.chosen
+
+    best = run()[1]
+    dearest = max(way_of(method).order for method in run()[0])
+    assert dearest == way_of(best).order
+    assert run(method="drive") == (run()[0] | {"drive"}, best, "drive")
+    every = {row.method for row in plan_raw(demo.rules, demo.facts, facts).comparison.rows}
+    assert every == {way.key for way in WAYS}
 
 
 @pytest.mark.slow
@@ -107,6 +149,10 @@ def facts_in(value, seen=None):
     elif isinstance(value, tuple | list):
         for item in value:
             yield from facts_in(item, seen)
+    elif isinstance(value, MethodType):
+        yield from facts_in(value.__self__, seen)
+    elif isinstance(value, Runs):
+        yield from facts_in(vars(value), seen)
     elif callable(value) and getattr(value, "__closure__", None):
         for cell in value.__closure__:
             yield from facts_in(cell.cell_contents, seen)

@@ -441,7 +441,7 @@ def _beside(tag, new_plate, facts, height="", **parts):
             if height:
                 area = own["place"]["motor"]
                 job[area] = {**job[area], "altitude": height}
-            plan = plan_raw(found.rules, job, own, beside=Beside.WAYS)
+            plan = plan_raw(found.rules, job, own, beside=Beside.DOCUMENT)
             return {row.key: row for row in plan.found["replacement"].rows}
     raise KeyError(tag)
 

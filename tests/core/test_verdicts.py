@@ -374,8 +374,8 @@ def _pinned(facts: dict[str, Any], plan: Plan) -> dict[str, Any]:
 def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
     job = demo_job(file)
     facts = _without(dict(job.circuits)[tag], _STRIPPED[stripped])
-    facts = _pinned(facts, plan_raw(job.rules, job.facts, facts, beside=Beside.WAYS))
-    plan = plan_raw(job.rules, job.facts, facts, beside=Beside.WAYS)
+    facts = _pinned(facts, plan_raw(job.rules, job.facts, facts, beside=Beside.DOCUMENT))
+    plan = plan_raw(job.rules, job.facts, facts, beside=Beside.DOCUMENT)
     for gate in plan.gates:
         if not gate.weighs or gate.verdict is not Verdict.CHECK:
             continue
@@ -388,7 +388,7 @@ def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
                 stage, _, name = turns.path.partition(".")
                 on_job, on_circuit = copy.deepcopy(job.facts), copy.deepcopy(facts)
                 (on_circuit if stage in circuit_parts() else on_job).setdefault(stage, {})[name] = text
-                found = plan_raw(job.rules, on_job, on_circuit, beside=Beside.WAYS).gate(gate.key)
+                found = plan_raw(job.rules, on_job, on_circuit, beside=Beside.DOCUMENT).gate(gate.key)
                 assert found.verdict is verdict, f"{gate.key}: {turns.path} {text}: {found.sentence}"
 
 
@@ -398,7 +398,7 @@ def test_random_and_extreme_facts_never_raise_and_hold_no_infinity(first):
     bases = jobs()
     for seed in range(first, first + 40):
         rules, job, facts = circuit(seed, bases)
-        plan = plan_raw(rules, job, facts, beside=Beside.ALL if seed % 3 == 0 else Beside.WAYS)
+        plan = plan_raw(rules, job, facts, beside=Beside.ALL if seed % 3 == 0 else Beside.DOCUMENT)
         text = json.dumps([plan_document(plan), summarise(plan)], allow_nan=False)
         assert "<function" not in text
         assert " object at 0x" not in text

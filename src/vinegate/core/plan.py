@@ -68,8 +68,11 @@ class Beside(Flag):
     """The ways to stop that are not in use."""
     SOURCE = auto()
     """The ways to start on the source that is not in use."""
-    WAYS = STARTS | STOPS
-    ALL = STARTS | STOPS | SOURCE
+    PAPERS = auto()
+    """Tables on paper."""
+    DOCUMENT = STARTS | STOPS | PAPERS
+    """What an open file has."""
+    ALL = DOCUMENT | SOURCE
 
 
 NOTHING: Final = Beside(0)
@@ -238,7 +241,7 @@ def plan_circuit(
         stopping=_stopping(work, beside),
         placed=_placed(work),
         stations=_stations(work),
-        papers=_papers(work),
+        papers=_papers(work) if Beside.PAPERS in beside else (),
         found={stage.key: work.found(stage) for stage in stages.STAGES if stage.facts},
     )
     work.keep()

@@ -389,18 +389,3 @@ def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
     elif row.peak_a and best.peak_a and row.peak_a > 1.1 * best.peak_a:
         parts.append(f"{row.peak_a - best.peak_a:.0f} A more on the line")
     return ", ".join(parts) + "."
-
-
-def other_source(
-    name: str, found: Mapping[str, MethodRun], before: Array, possible: Mapping[str, Answer]
-) -> OtherSource:
-    """The other source in short."""
-    rows = []
-    for method, run in found.items():
-        if not possible[method].verdict.usable:
-            continue
-        course = run.course
-        ends = f"{course.duration_s:.1f} s" if course.duration_s is not None else course.outcome.value
-        dip = 100 * deepest_dip_pu(course, before)
-        rows.append((method, float(course.all("line_a").max()), dip, ends))
-    return OtherSource(name=name, rows=tuple(rows))

@@ -32,6 +32,9 @@ class Runs(Mapping[str, MethodRun]):
                 self._tried[method].run(self._simulation)
             return found[method]
 
+    def __contains__(self, method: object) -> bool:
+        return method in self._tried
+
     def __iter__(self) -> Iterator[str]:
         return iter(self._tried)
 

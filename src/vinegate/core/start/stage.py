@@ -28,9 +28,10 @@ from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
 from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.first_moment import Moment, first_moment
 from vinegate.core.start.notes import notes_on
+from vinegate.core.start.other import on_the_other
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.study import every_way as all_ways
-from vinegate.core.start.study import in_use, on_the_other
+from vinegate.core.start.study import in_use
 from vinegate.core.start.terminals import Held
 from vinegate.core.start.trial import Known, Trial, trial_of
 from vinegate.core.start.used_figures import used_figures

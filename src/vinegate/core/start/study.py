@@ -1,38 +1,27 @@
-"""The start study: the way in use and what it is weighed against; every way side by side; the other source."""
+"""The start study: the way in use and what it is weighed against; every way side by side."""
 
 from __future__ import annotations
-
-from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Verdict
 from vinegate.core.records import replace
-from vinegate.core.rules import RuleSet
-from vinegate.core.sheet import Sheet
 from vinegate.core.start import ways
 from vinegate.core.start.compare import (
     LIMITS_PCT,
     STRIP_POINTS,
     Comparison,
     MethodRow,
-    OtherSource,
     compare,
     limit_current_a,
-    other_source,
     settles,
     side_by_side,
 )
 from vinegate.core.start.detail import detail_of
 from vinegate.core.start.judge_flicker import flicker_gates
 from vinegate.core.start.judge_volts import dip_gate
-from vinegate.core.start.plant import before_pu
 from vinegate.core.start.soft_stop import USUAL_RAMP_S, SoftStop, soft_stop
 from vinegate.core.start.trace import Outcome
-from vinegate.core.start.trial import Trial, plant_of, runs_of
-from vinegate.core.supply.source import standby_source, utility_source
-from vinegate.core.supply.tree import network_of
-
-_EVERY: Final = tuple(way.key for way in ways.WAYS)
+from vinegate.core.start.trial import Trial
 
 
 def in_use(trial: Trial, job: Job, circuit: Circuit) -> Comparison:
@@ -42,14 +31,14 @@ def in_use(trial: Trial, job: Job, circuit: Circuit) -> Comparison:
         wanted.add(row.method)
         if settles(row, circuit):
             break
-    found = _compared(trial, job, circuit, [trial.row(method) for method in _EVERY if method in wanted])
+    found = _compared(trial, job, circuit, [trial.row(way.key) for way in ways.WAYS if way.key in wanted])
     found = _of_the_chosen(found, trial)
     return replace(found, soft_stop=_soft_stop(trial, circuit))
 
 
 def every_way(trial: Trial, used: Comparison, job: Job, circuit: Circuit) -> Comparison:
     """All ways side by side, those in `used` as they are there."""
-    found = _compared(trial, job, circuit, [trial.row(method) for method in _EVERY])
+    found = _compared(trial, job, circuit, [trial.row(way.key) for way in ways.WAYS])
     kept = {row.method: row for row in used.rows}
     found = replace(
         found,
@@ -110,20 +99,3 @@ def _soft_stop(trial: Trial, circuit: Circuit) -> SoftStop | None:
     ramp_s = max(start.soft_stop_ramp_s or USUAL_RAMP_S, 0.1)
     of_torque = start.soft_ramp_of == "torque"
     return soft_stop(trial.plant, running_pu=full.final_speed_pu, ramp_s=ramp_s, of_torque=of_torque)
-
-
-def on_the_other(trial: Trial, job: Job, circuit: Circuit, rules: RuleSet) -> OtherSource | None:
-    """The source that is not in use; None when it is not known or cannot carry what runs already."""
-    standby, known = job.supply.in_use == "standby", trial.known
-    scratch = Sheet("scratch", "")
-    other_job = replace(job, supply=job.supply.model_copy(update={"in_use": "utility" if standby else "standby"}))
-    source = utility_source(scratch, other_job) if standby else standby_source(scratch, other_job)
-    if source is None or (standby and job.supply.transformer_power_va is None and job.supply.fault_level is None):
-        return None
-    try:
-        network = network_of(other_job, rules, source, known.frequency_hz)
-    except ValueError:
-        return None
-    plant = plant_of(known, network, circuit)
-    runs = runs_of(plant, circuit, other_job, known, trial.loss_share, trial.stall_s, trial.possible, brief=True)
-    return other_source("utility" if standby else "standby generator", runs, before_pu(plant), trial.possible)

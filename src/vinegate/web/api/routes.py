@@ -77,7 +77,7 @@ def plan() -> Response:
         _rules(asked.get("rules")),
         _facts(asked.get("job"), "job"),
         _facts(asked.get("circuit"), "circuit"),
-        beside=Beside.WAYS,
+        beside=Beside.DOCUMENT,
     )
     return answer(plan_document(found))
 
@@ -274,7 +274,7 @@ def circuit_plan(job_id: int, tag: str) -> Response:
     """The draft, planned."""
     access = _access(job_id)
     row = jobs.circuit_by_tag(access, tag)
-    found = plan_raw(access.rules, access.facts, jobs.loads(row.facts), beside=Beside.WAYS)
+    found = plan_raw(access.rules, access.facts, jobs.loads(row.facts), beside=Beside.DOCUMENT)
     return answer(plan_document(found), ETag=f'"{access.job.version}.{row.version}"')
 
 

@@ -51,7 +51,7 @@ def one_line_svg(job_id: int, tag: str) -> Response:
 def curves_dxf(job_id: int, tag: str) -> Response:
     """Start, devices, stop and machine as curves, below one another."""
     access, circuit = _opened(job_id, tag)
-    planned = draft(access, circuit, beside=Beside.WAYS)
+    planned = draft(access, circuit, beside=Beside.DOCUMENT)
     scenes = _scenes(planned)
     if not scenes:
         abort(404)

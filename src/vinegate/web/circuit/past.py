@@ -84,7 +84,7 @@ def _side(access: Access, circuit: Circuit, number: int) -> tuple[Raw, Plan]:
     if number:
         row = revisions.revision(circuit, number)
         return jobs.loads(row.facts), plan_from_document(jobs.loads(row.plan))
-    planned = draft(access, circuit, beside=Beside.WAYS)
+    planned = draft(access, circuit, beside=Beside.DOCUMENT)
     return {"job": planned.job_raw, "circuit": planned.circuit_raw}, planned.plan
 
 
