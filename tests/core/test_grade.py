@@ -173,8 +173,8 @@ def test_grade_is_the_only_place_that_makes_a_verdict():
     found = [
         f"{path.relative_to(CORE)}:{line}"
         for path in sorted(CORE.rglob("*.py"))
-        if path.name != "grade.py"
-        for line in made_outside(ast.parse(path.read_text(encoding="utf-8")))
+        if path.name != "grade.py" and ("Verdict." in (text := path.read_text()) or "Gate(" in text)
+        for line in made_outside(ast.parse(text))
     ]
     assert found == []
 

@@ -2,6 +2,7 @@
 
 import ast
 import re
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -23,12 +24,15 @@ NOT_FROM = {
 }
 
 
+@cache
 def imports(path):
+    found = []
     for node in ast.walk(ast.parse(path.read_text())):
         if isinstance(node, ast.Import):
-            yield from (alias.name for alias in node.names)
+            found += [alias.name for alias in node.names]
         elif isinstance(node, ast.ImportFrom) and node.module:
-            yield node.module
+            found.append(node.module)
+    return found
 
 
 @pytest.mark.parametrize("path", sorted((ROOT / "core").rglob("*.py")), ids=lambda path: path.name)

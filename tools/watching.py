@@ -1,0 +1,139 @@
+"""Which lines of core each test runs, and how long it takes: found once by running them, each file on its own."""
+
+from __future__ import annotations
+
+import ast
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import xml.etree.ElementTree as ET
+from collections import defaultdict
+from collections.abc import Iterable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, field
+from hashlib import sha256
+from pathlib import Path
+from typing import Any, Final
+
+ROOT: Final = Path(__file__).parents[1]
+_RC: Final = "[run]\ndynamic_context = test_function\n"
+
+
+@dataclass(frozen=True)
+class Test:
+    """One test, or all of a file's where `node` is the file: seconds while watched, lines it runs by file."""
+
+    node: str
+    seconds: float
+    lines: dict[str, frozenset[int]] = field(default_factory=dict)
+
+    @property
+    def file(self) -> str:
+        return self.node.partition("::")[0]
+
+    def runs(self, wanted: dict[str, set[int]]) -> bool:
+        return any(not self.lines.get(path, frozenset()).isdisjoint(lines) for path, lines in wanted.items())
+
+
+def watched(kept: str) -> list[Test]:
+    """Every test of core that is not slow. `kept` names a file that keeps what was found of what did not change."""
+    known: dict[str, Any] = json.loads(Path(kept).read_text()) if kept and Path(kept).exists() else {}
+    paths = [str(path.relative_to(ROOT)) for path in sorted((ROOT / "tests/core").glob("test_*.py"))]
+    new = [path for path in paths if known.get(path, {}).get("digest") != _digest(path)]
+    with ThreadPoolExecutor(int(os.environ.get("MUTATE_JOBS", os.cpu_count() or 1))) as pool:
+        known |= zip(new, pool.map(_watch, new), strict=True)
+    if kept:
+        Path(kept).write_text(json.dumps({path: known[path] for path in paths}))
+    return [
+        Test(node, test["seconds"], {name: frozenset(lines) for name, lines in test["lines"].items()})
+        for path in paths
+        for node, test in known[path]["tests"].items()
+    ]
+
+
+def _digest(path: str) -> str:
+    return sha256((ROOT / path).read_bytes()).hexdigest()
+
+
+def _watch(path: str) -> dict[str, Any]:
+    """Runs a test file once with its lines of core noted by test, in a process of its own: nothing is in a cache."""
+    from coverage import CoverageData
+
+    with tempfile.TemporaryDirectory(prefix="lines-") as folder:
+        data, times, rc = (Path(folder) / name for name in ("data", "times.xml", "rc"))
+        rc.write_text(_RC)
+        command = [sys.executable, "-m", "coverage", "run", f"--rcfile={rc}", f"--data-file={data}",
+                   "--source", "src/vinegate/core", "-m", "pytest", "-q", "-p", "no:playwright", "-W", "ignore",
+                   "-m", "not slow", f"--junitxml={times}", path]  # fmt: skip
+        code = subprocess.run(command, cwd=ROOT, capture_output=True, check=False).returncode
+        assert code in {0, 5}, f"{path} does not pass as it is"
+        seconds: dict[str, float] = defaultdict(float)
+        for case in ET.parse(times).iter("testcase"):
+            seconds[_node(path, case.get("name", ""))] += float(case.get("time", 0))
+        found = CoverageData(basename=str(data))
+        found.read()
+        return {"digest": _digest(path), "tests": _by_test(path, found, seconds)}
+
+
+def _by_test(path: str, found: Any, seconds: dict[str, float]) -> dict[str, Any]:
+    """Lines by test; what runs while the file is read, in a function of core, belongs to all of its tests."""
+    lines: dict[str, dict[str, list[int]]] = defaultdict(lambda: defaultdict(list))
+    for name in found.measured_files():
+        own, inside = str(Path(name).relative_to(ROOT)), _inside(Path(name))
+        for line, contexts in found.contexts_by_lineno(name).items():
+            for context in contexts:
+                if context:
+                    lines[_node(path, context.rpartition(".")[2])][own].append(line)
+                elif line in inside:
+                    lines[path][own].append(line)
+    whole = sum(seconds.values())
+    return {
+        node: {"seconds": whole if node == path else seconds.get(node, 0.0), "lines": run}
+        for node, run in lines.items()
+        if node == path or node in seconds
+    }
+
+
+def _node(path: str, name: str) -> str:
+    return f"{path}::{name.partition('[')[0]}"
+
+
+def _inside(path: Path) -> set[int]:
+    """Lines within functions."""
+    tree = ast.parse(path.read_text())
+    functions = [node for node in ast.walk(tree) if isinstance(node, ast.FunctionDef | ast.Lambda)]
+    return {
+        line
+        for node in functions
+        for part in (node.body if isinstance(node.body, list) else [node.body])
+        for line in range(part.lineno, (part.end_lineno or part.lineno) + 1)
+    }
+
+
+def users_of(path: Path, span: Iterable[int]) -> dict[str, set[int]]:
+    """Lines that a change in these lines shows on: they themselves; of a module's or class's name, where it is used."""
+    own, lines = str(path.relative_to(ROOT)), set(span)
+    inside = _inside(path)
+    if lines & inside:
+        return {own: lines}
+    names = {name for node in ast.walk(ast.parse(path.read_text())) for name in _named(node, lines)}
+    found: dict[str, set[int]] = defaultdict(set)
+    for other in sorted((ROOT / "src/vinegate/core").rglob("*.py")):
+        text = other.read_text()
+        if not any(name in text for name in names):
+            continue
+        for node in ast.walk(ast.parse(text)):
+            used = node.id if isinstance(node, ast.Name) else node.attr if isinstance(node, ast.Attribute) else ""
+            if used in names and (other == path or not used.startswith("_")):
+                found[str(other.relative_to(ROOT))].add(node.lineno)  # type: ignore[attr-defined]
+    return found
+
+
+def _named(node: ast.AST, lines: set[int]) -> list[str]:
+    """Names that an assignment in these lines gives."""
+    if not isinstance(node, ast.Assign | ast.AnnAssign) or node.lineno not in lines:
+        return []
+    targets = node.targets if isinstance(node, ast.Assign) else [node.target]
+    return [part.id for target in targets for part in ast.walk(target) if isinstance(part, ast.Name)]
