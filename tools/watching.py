@@ -23,15 +23,15 @@ _RC: Final = "[run]\ndynamic_context = test_function\n"
 
 @dataclass(frozen=True)
 class Test:
-    """One test, or all of a file's where `node` is the file: seconds while watched, lines it runs by file."""
+    """Tests of one name in a file, or all of the file's: seconds while watched, lines they run by file.
 
-    node: str
+    `nodes` is how the tests' runner calls them: a name may stand in several classes.
+    """
+
+    file: str
+    nodes: tuple[str, ...]
     seconds: float
     lines: dict[str, frozenset[int]] = field(default_factory=dict)
-
-    @property
-    def file(self) -> str:
-        return self.node.partition("::")[0]
 
     def runs(self, wanted: dict[str, set[int]]) -> bool:
         return any(not self.lines.get(path, frozenset()).isdisjoint(lines) for path, lines in wanted.items())
@@ -47,10 +47,23 @@ def watched(kept: str) -> list[Test]:
     if kept:
         Path(kept).write_text(json.dumps({path: known[path] for path in paths}))
     return [
-        Test(node, test["seconds"], {name: frozenset(lines) for name, lines in test["lines"].items()})
+        Test(path, nodes[name], test["seconds"], {file: frozenset(lines) for file, lines in test["lines"].items()})
         for path in paths
-        for node, test in known[path]["tests"].items()
+        for nodes in [_nodes_of(path)]
+        for name, test in known[path]["tests"].items()
     ]
+
+
+def _nodes_of(path: str) -> dict[str, tuple[str, ...]]:
+    """How each test of a file is called, by its name; the file itself by an empty one."""
+    found: dict[str, tuple[str, ...]] = defaultdict(tuple, {"": (path,)})
+    tree = ast.parse((ROOT / path).read_text())
+    for holder in (tree, *(node for node in tree.body if isinstance(node, ast.ClassDef))):
+        within = f"{path}::{holder.name}" if isinstance(holder, ast.ClassDef) else path
+        for node in holder.body:
+            if isinstance(node, ast.FunctionDef):
+                found[node.name] += (f"{within}::{node.name}",)
+    return found
 
 
 def _digest(path: str) -> str:
@@ -71,13 +84,13 @@ def _watch(path: str) -> dict[str, Any]:
         assert code in {0, 5}, f"{path} does not pass as it is"
         seconds: dict[str, float] = defaultdict(float)
         for case in ET.parse(times).iter("testcase"):
-            seconds[_node(path, case.get("name", ""))] += float(case.get("time", 0))
+            seconds[case.get("name", "").partition("[")[0]] += float(case.get("time", 0))
         found = CoverageData(basename=str(data))
         found.read()
-        return {"digest": _digest(path), "tests": _by_test(path, found, seconds)}
+        return {"digest": _digest(path), "tests": _by_test(found, seconds)}
 
 
-def _by_test(path: str, found: Any, seconds: dict[str, float]) -> dict[str, Any]:
+def _by_test(found: Any, seconds: dict[str, float]) -> dict[str, Any]:
     """Lines by test; what runs while the file is read, in a function of core, belongs to all of its tests."""
     lines: dict[str, dict[str, list[int]]] = defaultdict(lambda: defaultdict(list))
     for name in found.measured_files():
@@ -85,19 +98,15 @@ def _by_test(path: str, found: Any, seconds: dict[str, float]) -> dict[str, Any]
         for line, contexts in found.contexts_by_lineno(name).items():
             for context in contexts:
                 if context:
-                    lines[_node(path, context.rpartition(".")[2])][own].append(line)
+                    lines[context.rpartition(".")[2]][own].append(line)
                 elif line in inside:
-                    lines[path][own].append(line)
+                    lines[""][own].append(line)
     whole = sum(seconds.values())
     return {
-        node: {"seconds": whole if node == path else seconds.get(node, 0.0), "lines": run}
-        for node, run in lines.items()
-        if node == path or node in seconds
+        name: {"seconds": seconds[name] if name else whole, "lines": run}
+        for name, run in lines.items()
+        if not name or name in seconds
     }
-
-
-def _node(path: str, name: str) -> str:
-    return f"{path}::{name.partition('[')[0]}"
 
 
 def _inside(path: Path) -> set[int]:
