@@ -31,7 +31,7 @@ from mutants import CORE, Change, Place, changed, drawn
 from watching import ROOT, Test, users_of, watched
 
 _LONGEST_S: Final = 300
-_WATCHED_S: Final = 200.0
+_WATCHED_S: Final = 140.0
 """Of tests as they took while watched, several times as long as alone."""
 _WHOLE_PLANS: Final = ("tests/core/test_working.py", "tests/core/test_verdicts.py")
 """What looks at every figure and every gate of many plans."""

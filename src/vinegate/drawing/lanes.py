@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from vinegate.core.numbers import write
@@ -31,6 +31,13 @@ class Lane:
     def y(self, value: float) -> float:
         share = (value - self.low) / (self.high - self.low)
         return self.top + self.tall * (1 - min(max(share, 0.0), 1.0))
+
+    def ys(self, values: Iterable[float]) -> list[float]:
+        """Of many at once, to a tenth."""
+        low, high, foot = self.low, self.high, self.top + self.tall
+        scale = self.tall / (high - low)
+        return [round(foot - scale * ((value if value > low else low) - low if value < high else high - low), 1)
+                for value in values]  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from vinegate.core.numbers import write
@@ -26,6 +26,11 @@ class Axes:
 
     def x(self, t: float) -> float:
         return _LEFT + (WIDTH - _LEFT - _RIGHT) * min(t / self.seconds, 1.0)
+
+    def xs(self, times: Iterable[float]) -> list[float]:
+        """Of many at once, to a tenth: a course has sixty of them, and a page a dozen courses."""
+        wide, ends = WIDTH - _LEFT - _RIGHT, self.seconds
+        return [round(_LEFT + wide * (t / ends if t < ends else 1.0), 1) for t in times]
 
     def y(self, amps: float) -> float:
         return HEIGHT - _BOTTOM - (HEIGHT - _TOP - _BOTTOM) * min(max(amps / self.amps, 0.0), 1.02)

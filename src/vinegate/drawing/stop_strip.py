@@ -41,4 +41,4 @@ def stop_strip(stop: SoftStop) -> Scene:
 def _points(axes: Axes, lane: Lane, times: Sequence[float], values: Sequence[float]) -> list[tuple[float, float]]:
     step = max(len(times) // 160, 1)
     keep = [*range(0, len(times) - 1, step), len(times) - 1]
-    return [(round(axes.x(times[n]), 1), round(lane.y(values[n]), 1)) for n in keep]
+    return list(zip(axes.xs(times[n] for n in keep), lane.ys(values[n] for n in keep), strict=True))

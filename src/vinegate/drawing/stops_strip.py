@@ -111,7 +111,7 @@ def _small_lanes(rows: Sequence[StopRow], axes: Axes, top: float) -> list[tuple[
 def _points(axes: Axes, lane: Lane, times: Sequence[float], values: Sequence[float]) -> list[tuple[float, float]]:
     """Cut at the axis' end."""
     inside = bisect_right(times, axes.seconds)
-    points = [(round(axes.x(t), 1), round(lane.y(value), 1)) for t, value in zip(times[:inside], values, strict=False)]
+    points = list(zip(axes.xs(times[:inside]), lane.ys(values[:inside]), strict=False))
     if 0 < inside < len(times) and axes.seconds > (last := times[inside - 1]):
         share = (axes.seconds - last) / (times[inside] - last)
         cut = values[inside - 1] + share * (values[inside] - values[inside - 1])
