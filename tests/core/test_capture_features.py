@@ -63,6 +63,14 @@ def test_a_rise_of_a_sixth_is_no_step_and_of_a_third_is_one():
         assert len(read_curve(t, i).steps_s) == steps, times
 
 
+@pytest.mark.parametrize(("jump", "steps"), [(50.0, 0), (72.0, 1)])
+def test_a_jump_off_its_own_slope_counts_from_a_seventh_of_it_and_a_thirtieth_of_the_most(jump, steps):
+    """At 300 A, falling by 100 A a second from 500: from 0.15 · 294 + 0.03 · 500 = 59 A on."""
+    t = axis(6.0)
+    i = np.where(t < 2.0, 500.0 - 100 * t, np.where(t < 3.0, 500.0 - 100 * t + jump, 90.0))
+    assert len(read_curve(t, i).steps_s) == steps
+
+
 def test_two_steps_within_a_fifth_of_a_second_are_one():
     t = axis(6.0)
     i = np.where(t < 2.0, 150.0, np.where(t < 2.12, 250.0, np.where(t < 4.0, 420.0, 60.0)))

@@ -2,6 +2,7 @@
 
 import pytest
 
+from vinegate.core import inverse
 from vinegate.core.grade import Verdict
 from vinegate.core.inverse import QUESTIONS, ask_inverse
 from vinegate.core.plan import Beside, plan_raw
@@ -55,6 +56,25 @@ def test_a_larger_motor_or_a_smaller_transformer_is_one_that_is_made():
     assert not any(
         gate.verdict is Verdict.FAILS for gate in plan_raw(rules, smaller, facts, beside=Beside.DOCUMENT).weighing
     )
+
+
+def test_another_motor_is_tried_with_its_own_amperes_and_loaded_as_usual(monkeypatch):
+    """Amperes go with the power, on both volts; the load is 92 % of it."""
+    tried = []
+
+    def noted(rules, job, facts, **more):
+        tried.append(facts)
+        return plan_raw(rules, job, facts, **more)
+
+    monkeypatch.setattr(inverse, "plan_raw", noted)
+    ask_inverse("motor", *circuit("P-11"))
+    sizes = [one for one in tried[1:] if one["plate"]["power"] != "75 hp"]
+    assert len(sizes) > 2
+    for one in sizes:
+        horses = float(one["plate"]["power"].split()[0])
+        amps = [float(text) for text in one["plate"]["full_load_current"].split("/")]
+        assert amps == pytest.approx([184 * horses / 75, 92 * horses / 75], rel=1e-3)
+        assert float(one["load"]["power"].split()[0]) == pytest.approx(0.92 * horses)
 
 
 def test_what_is_not_given_is_no_question():

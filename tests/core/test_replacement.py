@@ -412,6 +412,11 @@ class TestAnew:
         assert "overload" not in after["protection"]
         assert "new_plate" not in after
 
+    def test_what_is_known_of_the_new_machine_goes_with_its_plate(self):
+        facts = facts_of(LOCK, "P-11") | {"machine": {"inertia": "0.9 kg·m²"}, "new_plate": {"power": "75 hp"}}
+        assert with_new_plate(facts | {"new_machine": {"stall_hot": "12 s"}})["machine"] == {"stall_hot": "12 s"}
+        assert "machine" not in with_new_plate(facts)
+
     def test_nothing_changes_with_the_same_plate(self):
         facts = facts_of(LOCK, "P-11")
         same = facts | {"new_plate": facts["plate"]}

@@ -1,0 +1,184 @@
+"""The sentences that stand first on the sheets of stop, place, protection and drive: what they say, and of what."""
+
+import re
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.changed import Difference, answers_changed, facts_changed, verdicts_changed
+from vinegate.core.drive.answer import drive_answer
+from vinegate.core.drive.stage import DRIVE
+from vinegate.core.place.answer import place_answer
+from vinegate.core.protection.answer import protection_answer
+from vinegate.core.record.duty import most_in_an_hour, starts_gate
+from vinegate.core.stop.answer import stop_answer
+
+P11 = planner("harrowmere-lock.json", "P-11")
+G21 = planner("harrowmere-lock.json", "G-21")
+X51 = planner("harrowmere-lock.json", "X-51")
+F3 = planner("skerry-sound.json", "F-3")
+P4 = planner("skerry-sound.json", "P-4")
+K5 = planner("skerry-sound.json", "K-5")
+
+
+def said(pieces):
+    return "".join(piece.text for piece in pieces)
+
+
+class TestStop:
+    def of(self, plan):
+        return said(stop_answer(plan.stopping, plan.gate("stop.stop").needs))
+
+    def test_coasting_alone_is_held_against_nothing(self):
+        assert self.of(P11()) == "Coasting has it at rest in 13.7 s."
+
+    def test_another_way_says_what_coasting_would_take(self):
+        plan = P11({"stop.method": "brake"})
+        seconds = plan.stopping.used.time_s
+        assert self.of(plan) == f"Spring-set brake has it at rest in {seconds:.3g} s; by itself it takes 13.7 s."
+
+    def test_too_late_says_by_how_much(self):
+        assert self.of(P11({"stop.within": "5 s", "stop.method": "coast"})).endswith(
+            " At rest after 13.7 s, 5 s asked."
+        )
+
+    def test_a_band_of_loads_gives_a_band_of_times(self):
+        plan = P11({"stop.method": "brake", "stop.light": "50 %"})
+        assert re.search(r"at rest in 0\.\d+ to 0\.\d+ s;", self.of(plan))
+        assert plan.stopping.used.least_s < plan.stopping.used.time_s
+
+    def test_a_load_that_runs_away_never_stops_by_itself_and_must_be_held(self):
+        text = self.of(G21())
+        assert "; by itself it never stops. It must hold at rest: only a spring-set brake does." in text
+
+    def test_a_way_that_never_stops_it_gives_its_reason(self):
+        assert self.of(G21({"stop.method": "coast"})).startswith("Coasting: It cannot hold at rest")
+
+    def test_what_lacks_is_asked_for(self):
+        assert self.of(P11({"load.kind": None})) == "To say how it stops, give the load."
+
+
+class TestPlace:
+    def test_an_unclassified_place_is_named_and_nothing_is_said_to_pass(self):
+        assert said(place_answer(P11().placed)) == "The motor stands in pump house, unclassified."
+
+    def test_a_classified_place_says_that_all_may_stand_there(self):
+        text = said(place_answer(K5().placed))
+        assert text == "The motor stands in fuel store, Zone 1, IIB: every device may stand where it does."
+
+    def test_what_may_not_stand_there_is_named_with_its_reason(self):
+        plan = K5({"plate.ex_marking": "Ex ec IIB T4 Gc"})
+        motor = plan.placed.device("motor")
+        assert said(place_answer(plan.placed)).endswith(f": the motor may not stand where it does. {motor.why}")
+
+    def test_what_is_not_known_of_a_device_is_said_of_it(self):
+        plan = K5({"place.buttons_marking": None, "place.buttons_enclosure": None})
+        assert ". Of the " in said(place_answer(plan.placed))
+        assert " something is not known." in said(place_answer(plan.placed))
+
+    def test_where_it_stands_not_being_said_is_no_unclassified_place(self):
+        text = said(place_answer(P11({"place.motor": None}).placed))
+        assert text == "Where the motor stands is not known: nothing is taken as unclassified."
+
+
+class TestProtection:
+    def test_sizes_settings_and_that_all_passes(self):
+        text = said(protection_answer(P11().protected))
+        assert text == ("175 A time-delay fuse, overload of class 10 at 92 A, conductors 1/0 AWG. All of this passes.")
+
+    def test_what_fails_stands_behind_it(self):
+        assert ". Fails: disconnects on an earth fault." in said(protection_answer(K5().protected))
+
+    def test_nothing_can_be_sized_without_a_plate(self):
+        nothing = dict.fromkeys(("plate.power", "plate.full_load_current", "plate.volts"))
+        text = said(protection_answer(P11(nothing).protected))
+        assert text == "Nothing can be sized yet: give the plate's power, volts and amperes."
+
+
+class TestDrive:
+    def of(self, plan):
+        return said(drive_answer(plan.of(DRIVE), plan.stage("drive")))
+
+    def test_none_is_thought_of(self):
+        assert self.of(P11()).startswith("No drive is thought of here")
+
+    def test_in_horsepower_and_of_what_the_plates_say(self):
+        """60 hp and 71 A on the motor's plate, 77 A on the drive's, 35 hp asked: all as typed."""
+        driven = X51().of(DRIVE).driven
+        assert self.of(X51()).startswith("At 1780 rpm it takes 35 hp of 60 hp and 71 A of the drive's 77 A. Behind ")
+        assert f" its winding sees up to {driven.lead.peak_v / 1000:.3g} kV." in self.of(X51())
+
+    def test_the_slow_end_and_what_a_year_saves(self):
+        plan = F3()
+        driven = plan.of(DRIVE).driven
+        slow = driven.rows[-1]
+        assert slow.hz == min(row.hz for row in driven.rows)
+        text = self.of(plan)
+        assert text.startswith("At 2955 r/min it takes 27 kW of 30 kW and 53 A of the drive's 61 A; at ")
+        assert f"; at {slow.hz:.3g} Hz it bears {slow.continuous_nm / slow.point.nm:.2g} times what is asked." in text
+        assert " Behind 85 m of lead its winding sees up to " in text
+        assert f" It saves about {driven.energy.saved_kwh / 1000:.2g} MWh a year at the same flow." in text
+
+    def test_one_speed_has_no_slow_end(self):
+        assert "times what is asked" not in self.of(F3({"drive.points": "100 %; ; 1900"}))
+
+    def test_several_motors_are_counted(self):
+        assert re.search(r" each takes .* all 3 together [\d.]+ A of the drive's 38 A", self.of(P4()))
+
+    def test_a_drive_without_a_rating_is_only_a_drive(self):
+        assert " and 53 A of the drive; at " in self.of(F3({"drive.rated": None}))
+
+    def test_nothing_saved_is_not_spoken_of(self):
+        assert "saves" not in self.of(F3({"drive.now": None}))
+
+
+class TestChanged:
+    def test_facts_by_path_with_both_texts(self):
+        was = {"job": {"limits": {"dip": "4 %"}}, "circuit": {"plate": {"power": "75 hp", "leads": ""}}}
+        now = {"job": {"limits": {"dip": "4 %"}}, "circuit": {"plate": {"power": "60 hp"}, "stop": {"within": "5 s"}}}
+        assert facts_changed(was, now) == [
+            Difference(key="plate.power", name="plate.power", was="75 hp", now="60 hp"),
+            Difference(key="stop.within", name="stop.within", was="", now="5 s"),
+        ]
+        assert facts_changed(was, was) == []
+
+    def test_a_verdict_that_turned_and_no_other(self):
+        soft, full = (P11({"start.method": method}) for method in ("soft-starter", "full-voltage"))
+        found = verdicts_changed(soft, full)
+        assert ("start.dip", "Dip at the board", "passes", "fails") in [
+            (one.key, one.name, one.was, one.now) for one in found
+        ]
+        assert all(one.was != one.now for one in found)
+        assert verdicts_changed(P11(), P11()) == []
+
+    def test_what_is_to_be_fitted_and_set(self):
+        was, now = P11(), P11({"protection.overload": "85 A", "start.method": "full-voltage"})
+        found = {one.key: (one.was, one.now) for one in answers_changed(was, now)}
+        assert found["overload"] == ("92 A", "85 A")
+        assert found["verdict"] == ("passes", "fails")
+        assert found["start.used.dip"][1].startswith("4.8")
+        assert "conductors" not in found
+        assert answers_changed(was, was) == []
+
+
+class TestStartsRecorded:
+    """Any sixty minutes: a window that slides, its far end not in it."""
+
+    @pytest.mark.parametrize(
+        ("minutes", "most"), [((), 0), ((0,), 1), ((0, 59.9), 2), ((0, 60), 1), ((30, 0, 89.9, 59), 3), ((0, 0, 0), 3)]
+    )
+    def test_the_most_within_an_hour(self, minutes, most):
+        assert most_in_an_hour([60.0 * one for one in minutes]) == most
+
+    @pytest.mark.parametrize(
+        ("starts", "per_hour", "verdict"),
+        [(3, 3.0, "passes"), (4, 3.0, "fails"), (1, 0.5, "passes"), (2, 0.5, "fails"), (1, None, "not known")],
+    )
+    def test_against_what_it_is_planned_for(self, starts, per_hour, verdict):
+        gate = starts_gate([10.0 * one for one in range(starts)], per_hour)
+        assert (gate.verdict.value, gate.weighs) == (verdict, False)
+
+    def test_one_start_and_several_are_spoken_of_as_such(self):
+        assert starts_gate([0.0], 2.0).sentence == "1 start recorded within an hour, planned for 2."
+        assert starts_gate([0.0, 5.0], 2.0).sentence == "2 starts recorded within an hour, planned for 2."
+        assert starts_gate([], 2.0) is None
