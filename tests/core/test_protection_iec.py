@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from typing import ClassVar
 
 import numpy as np
 import pytest
@@ -274,3 +275,33 @@ def test_behind_a_drive_ten_square_millimetres_bear_its_leakage(size, done):
     gate = plan.gate("protection.leakage")
     assert gate.kind is Kind.CONFIRM
     assert (gate.verdict is Verdict.PASSES) is done
+
+
+class TestInTheGround:
+    """35 mm² copper in XLPE, D1: 115 A in ground of 20 °C (table B.52.5); 1.07 of it at 10 °C, 0.96 at 25 (B.52.15)."""
+
+    BURIED: ClassVar = {
+        "wiring.method": "D1", "wiring.ambient": None, "wiring.grouped": "1", "start.method": "full-voltage",
+    }  # fmt: skip
+
+    @pytest.mark.parametrize("warmest", ["5 °C", "45 °C"])
+    def test_no_areas_air_is_the_grounds(self, h1, warmest):
+        plan = h1(self.BURIED | {"area_1.ambient_high": warmest})
+        assert plan.figure("wiring.ampacity").value == pytest.approx(115)
+        assert plan.figure("wiring.ambient").provenance.soft
+
+    def test_in_air_it_is_the_areas(self, h1):
+        plan = h1({"wiring.method": "C", "wiring.ambient": None, "area_1.ambient_high": "45 °C"})
+        assert plan.figure("wiring.ampacity").value == pytest.approx(147 * 0.87, abs=0.1)
+
+    @pytest.mark.parametrize(
+        ("amps", "verdict"), [("110 A", "passes"), ("111 A", "check"), ("123 A", "check"), ("123.5 A", "fails")]
+    )
+    def test_unsaid_it_may_be_between_ten_and_twenty_five_degrees(self, h1, amps, verdict):
+        """110.4 A at 25 °C, 123.05 at 10."""
+        assert gate(h1(self.BURIED | {"protection.overload": amps}), "conductors").verdict == verdict
+
+    @pytest.mark.parametrize(("said", "verdict"), [("20 °C", "passes"), ("25 °C", "fails"), ("10 °C", "passes")])
+    def test_said_it_is_that(self, h1, said, verdict):
+        plan = h1(self.BURIED | {"wiring.ambient": said, "protection.overload": "114 A"})
+        assert gate(plan, "conductors").verdict == verdict

@@ -270,6 +270,8 @@ def test_the_current_for_the_time_asked_meets_it():
     alone = slow(rest, torque, line_a=nothing, rotor_w=nothing, outside_w=nothing)
     assert alone.stops_s + 0.3 == pytest.approx(0.9 * 4, rel=1e-2)
     assert needed_a(replace(asked, stop=stop(within="0.1 s"))) is None
+    # With time enough half of the rated 15 A is the least that is advised.
+    assert needed_a(replace(asked, stop=stop(within="10 min"))) == pytest.approx(7.5, rel=1e-3)
 
 
 @examples(100)

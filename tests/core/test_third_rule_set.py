@@ -64,6 +64,9 @@ class Sand:
         return sheet.work("torque", "Torque", "T", 9549.3 * power.value / speed.value, "N·m", formula="9549.3·P/n",
                           inputs=(power, speed), source=BOOK)  # fmt: skip
 
+    def in_ground(self, method):
+        return False
+
     def conductor(self, sheet, run, frequency_hz):
         if run.length_m is None:
             return None

@@ -137,21 +137,18 @@ class _Walk:
         self.noted: list[tuple[float, int, float, int]] = []
         self._note()
 
-    def _fed(self, when: float, at: int) -> float:
-        """Volts at the motor's leads."""
-        line = self._line(when)
+    def _fed(self, when: float, line: float, at: int) -> float:
+        """Volts at the motor's leads, with these ahead of the starter."""
         return line * self._held_back.share(when, self._amps[self.turn][at] * line) if self._held_back else line
 
     def _spare(self, when: float) -> tuple[float, float]:
         """Torque to spare at this speed and at the next, N·m."""
-        gap, at = self._gap[self.turn], self.place
-        return (
-            gap[at] * self._fed(when, at) ** 2 - self._needed[at],
-            gap[at + 1] * self._fed(when, at + 1) ** 2 - self._needed[at + 1],
-        )
+        gap, at, line = self._gap[self.turn], self.place, self._line(when)
+        here, next_ = self._fed(when, line, at), self._fed(when, line, at + 1)
+        return gap[at] * here * here - self._needed[at], gap[at + 1] * next_ * next_ - self._needed[at + 1]
 
     def _note(self) -> None:
-        amps = self._amps[self.turn][self.place] * self._fed(self.time, self.place)
+        amps = self._amps[self.turn][self.place] * self._fed(self.time, self._line(self.time), self.place)
         self.noted.append((self.time, self.place, amps, self.turn))
 
     def on(self) -> bool:

@@ -234,6 +234,10 @@ class RuleSet(Protocol):
         """Impedance of the run; None when facts are missing (named on the sheet)."""
         ...
 
+    def in_ground(self, method: str | None) -> bool:
+        """Whether a run laid by that method lies in the ground."""
+        ...
+
     def overload(
         self, sheet: Sheet, current: Figure, service_factor: float | None, rise_k: float | None
     ) -> OverloadRange:

@@ -12,6 +12,7 @@ from vinegate.core.rules.iec.control import CONTROL
 from vinegate.core.rules.iec.feeder import feeder
 from vinegate.core.rules.iec.harmonics import harmonic_limits, harmonics
 from vinegate.core.rules.iec.inertia import iec_load_inertia
+from vinegate.core.rules.iec.laid import in_ground
 from vinegate.core.rules.protocol import (
     Drives,
     Hazards,
@@ -200,6 +201,9 @@ class Iec:
                        formula=f"{x_unit.symbol}·{length.symbol}/{sets.symbol}·{hertz.symbol}/50",
                        inputs=(x_unit, length, sets, hertz), source=annex)  # fmt: skip
         return RunImpedance(r, x)
+
+    def in_ground(self, method: str | None) -> bool:
+        return in_ground(method or "")
 
     def overload(
         self, sheet: Sheet, current: Figure, service_factor: float | None, rise_k: float | None

@@ -48,7 +48,7 @@ class Laid:
 
     @property
     def in_ground(self) -> bool:
-        return self.method.startswith("D")
+        return in_ground(self.method)
 
     @property
     def k(self) -> float:
@@ -58,16 +58,21 @@ class Laid:
         return float(row[self.metal])
 
 
+def in_ground(method: str) -> bool:
+    """Reference methods D1 and D2 of 60364-5-52."""
+    return method.startswith("D")
+
+
 def laid(sheet: Sheet, need: Need) -> Laid | None:
     """The run's factors on the sheet. None where ambient or grouping go past their tables."""
     wiring = need.circuit.wiring
     insulation, method = wiring.insulation_iec or "pvc", wiring.method or "B2"
-    in_ground = method.startswith("D")
-    degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if in_ground else 30.0)
-    column = f"{'ground' if in_ground else 'air'}_{insulation}"
+    buried = in_ground(method)
+    degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if buried else 30.0)
+    column = f"{'ground' if buried else 'air'}_{insulation}"
     ambient = load("ambient_iec").step("upto_c", column, degrees)
     grouping = load("grouping_iec").step("upto", "factor", wiring.grouped or 1)
-    soil = _soil(wiring.soil_kmw, method) if in_ground else 1.0
+    soil = _soil(wiring.soil_kmw, method) if buried else 1.0
     if ambient is None or grouping is None or soil is None:
         return None
     for key, name, symbol, value, said, source in (

@@ -190,6 +190,9 @@ class Nec:
         degrees = sheet.given(run.key("temperature"), "Conductor temperature", "θ", run.temperature_c, "°C")
         return 1 + alpha * (run.temperature_c - 75), f"·(1+{alpha}·(θ−75))", (degrees,)
 
+    def in_ground(self, method: str | None) -> bool:
+        return False  # its raceways and cables have one table, in air and in earth
+
     def overload(
         self, sheet: Sheet, current: Figure, service_factor: float | None, rise_k: float | None
     ) -> OverloadRange:
