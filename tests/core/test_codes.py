@@ -20,6 +20,7 @@ def said(question):
         ("405T", ["shaft height 10 in"]),
         ("56C", ["shaft height 3.5 in", "C-face"]),  # 56 ÷ 16, a NEMA number though 56 mm exists too
         ("frame 48", ["shaft height 3 in"]),
+        ("256QQ", ["shaft height 6.25 in", "suffix not in the standard's list"]),
         ("225M", ["shaft height 225 mm", "medium"]),
         ("112M", ["shaft height 112 mm"]),
         ("IP55 IC411", ["dust may enter", "jets from any side", "own fan blows over the surface"]),

@@ -147,6 +147,11 @@ class TestCooling:
         assert cooled("blower").current_pu(speeds).min() == 1.0
         assert cooled("fan").current_pu(speeds)[0] == pytest.approx(0.555, abs=0.001)
 
+    def test_a_blower_at_half_speed_by_hand(self):
+        """All its cooling is there: of 1.0 less core 0.2·0.5^1.5 and drag 0.15·0.5, over load losses 0.65, hot by 0.6."""
+        amps = cooled("blower", bears=0.6).current_pu(np.array([0.5]))[0]
+        assert amps == pytest.approx(math.sqrt((0.6 - 0.2 * 0.5**1.5 - 0.15 * 0.5) / 0.65), rel=1e-9)
+
     def test_it_never_cools_worse_the_faster_it_turns_up_to_rated_speed(self):
         assert (np.diff(cooled("fan").current_pu(np.linspace(0, 1, 41))) >= 0).all()
 

@@ -77,6 +77,15 @@ def test_another_motor_is_tried_with_its_own_amperes_and_loaded_as_usual(monkeyp
         assert float(one["load"]["power"].split()[0]) == pytest.approx(0.92 * horses)
 
 
+def test_what_stops_the_largest_motor_is_said_though_it_is_the_last_that_is_made(monkeypatch):
+    best = float(ask_inverse("motor", *circuit("P-11")).answer.split()[0])
+    larger = min(size for size in inverse._HP if size > best)
+    monkeypatch.setattr(inverse, "_HP", tuple(size for size in inverse._HP if size <= larger))
+    found = ask_inverse("motor", *circuit("P-11"))
+    assert (found.answer, bool(found.stops)) == (f"{best:g} hp", True)
+    assert (larger, False) in found.tried
+
+
 def test_what_is_not_given_is_no_question():
     rules, job, facts = circuit("P-11")
     bare = {key: part for key, part in facts.items() if key != "wiring"}

@@ -165,3 +165,13 @@ def test_the_least_wire_is_the_first_that_keeps_the_drop():
     assert value(single, "r") == value(found, "r")  # the same size: two conductors drop 2/√3 of three phases
     assert value(single, "drop") == pytest.approx(drop * 2 / math.sqrt(3))
     assert value(single, "drop") <= 0.02 * 460
+
+
+def test_power_goes_with_the_cube_of_speed_and_saves_what_is_left():
+    """30 kW · 0.7³ = 10.29 kW; 19.71 kW over 4000 h are 78,840 kWh, 11,038 at 0.14."""
+    found = answer("speeds", **EXAMPLES["speeds"])
+    assert value(found, "there") == pytest.approx(10.29)
+    assert value(found, "saved") == pytest.approx(78_840)
+    assert "11038 in money" in found.said or "11000 in money" in found.said
+    assert value(answer("speeds", **EXAMPLES["speeds"] | {"power_of": "2"}), "there") == pytest.approx(14.7)
+    assert "money" not in answer("speeds", power="30 kW", share="70 %", hours="4000").said
