@@ -14,7 +14,7 @@ from tests.core.test_starting_forms import EMF, TARGETS, plant_of
 from tests.examples import examples
 from vinegate.core.start.connection import FULL, behave
 from vinegate.core.start.run_up import run_up
-from vinegate.core.start.soft_stop import soft_stop
+from vinegate.core.start.soft_stop import _read, soft_stop
 
 SOURCE_PU, RUN_PU = 0.002 + 0.01j, 0.004 + 0.002j
 
@@ -92,3 +92,14 @@ def test_a_longer_ramp_takes_longer_and_heats_more():
     short, long = (stopped(3, share=0.5, ramp_s=seconds, seconds=2)[2] for seconds in (4, 12))
     assert short.to_a_tenth_s < long.to_a_tenth_s
     assert short.rotor_j < long.rotor_j
+
+
+def test_between_levels_and_speeds_it_is_read_straight_both_ways():
+    """What is straight in each, `2·s + 3·p + 5·s·p`, is read as it is."""
+    plant = plant_of(TARGETS[0])
+    levels, place = np.array([0.2, 0.4, 0.7, 1.0]), np.arange(plant.points)
+    grid = 2 * levels[:, None] + 3 * place + 5 * levels[:, None] * place
+    shares, places = np.array([0.25, 0.5, 0.9, 1.0]), np.array([10.25, 99.5, 200.75, 300.0])
+    speeds = np.interp(places, plant.axis, plant.speed_pu)
+    read = _read(plant, grid, levels, shares, speeds)
+    assert read == pytest.approx(2 * shares + 3 * places + 5 * shares * places, rel=1e-9)

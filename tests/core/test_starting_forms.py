@@ -21,7 +21,7 @@ from vinegate.core.start.courses import Turn, in_turn
 from vinegate.core.start.plant import build, speed_axis
 from vinegate.core.start.reclosure import open_rotor_time_constant, reclosure
 from vinegate.core.start.run_up import run_up
-from vinegate.core.start.trace import Outcome
+from vinegate.core.start.trace import Outcome, settled
 from vinegate.core.supply.network import BASE_VA, Bus, Network
 
 EMF = 480.0
@@ -185,3 +185,11 @@ def test_reclosing_at_once_onto_opposed_volts_doubles_the_inrush():
     later = reclosure(plant, place, dead_s=10.0, volts_before_pu=1.0)
     assert later.most_a == pytest.approx(inrush, rel=0.02)
     assert later.least_a == pytest.approx(inrush, rel=0.02)
+
+
+def test_where_it_settles_between_two_speeds_the_volts_lie_on_the_straight_line():
+    plant = plant_of(TARGETS[2], load_share=0.5, ohms=0.02 + 0.05j)
+    runs = run_up(plant, behave(plant, [FULL]))
+    volts = np.abs(runs.behaviour.seen.volts(runs.behaviour.line))[0][0]
+    assert volts[250] < volts[251]
+    assert settled(runs, 0, 250.25)[0] == pytest.approx(0.75 * volts[250] + 0.25 * volts[251], rel=1e-12)

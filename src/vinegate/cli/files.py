@@ -10,7 +10,7 @@ from pathlib import Path
 from vinegate.cli.reading import EXIT_FAILS, EXIT_UNREADABLE, Commands, Unread, job_from, name_of, say
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
-from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.plan import NOTHING, Beside, Plan, plan_raw
 from vinegate.core.summary import row_of
 from vinegate.exchange.circuit_file import JobFile, plan_document
 from vinegate.exchange.comparing import JobsCompared, compare_jobs
@@ -51,7 +51,8 @@ def _plan(options: argparse.Namespace) -> int:
         what = f"no circuit {options.circuit}" if options.circuit else "no circuits"
         say(f"{name_of(options.file)}: {what}")
         return EXIT_UNREADABLE
-    plans = [(tag, plan_raw(rules, job.facts, facts)) for tag, facts in chosen]
+    beside = NOTHING if options.table and not options.json else Beside.ALL
+    plans = [(tag, plan_raw(rules, job.facts, facts, beside=beside)) for tag, facts in chosen]
     if options.json:
         documents = [{"tag": tag, "plan": plan_document(plan)} for tag, plan in plans]
         print(json.dumps({"job": job.name, "circuits": documents}, ensure_ascii=False, indent=2))
@@ -77,7 +78,7 @@ def _check(options: argparse.Namespace) -> int:
         job = job_from(options.file)
     except Unread:
         return EXIT_UNREADABLE
-    plans = [(tag, plan_raw(job.rules, job.facts, facts)) for tag, facts in job.circuits]
+    plans = [(tag, plan_raw(job.rules, job.facts, facts, beside=NOTHING)) for tag, facts in job.circuits]
     for tag, plan in plans:
         for gate in plan.weighing:
             if gate.verdict is Verdict.FAILS:

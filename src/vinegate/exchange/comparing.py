@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vinegate.core.changed import Difference, answers_changed, facts_changed, verdicts_changed
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.exchange.circuit_file import JobFile, Raw
 
 
@@ -64,7 +64,7 @@ def compare_jobs(was: JobFile, now: JobFile) -> JobsCompared:
 
 
 def _circuit(was: JobFile, now: JobFile, tag: str, before: Raw, after: Raw) -> CircuitCompared:
-    old, new = (plan_raw(job.rules, job.facts, facts) for job, facts in ((was, before), (now, after)))
+    old, new = (plan_raw(job.rules, job.facts, facts, beside=NOTHING) for job, facts in ((was, before), (now, after)))
     return CircuitCompared(
         tag=tag,
         facts=tuple(facts_changed({"circuit": before}, {"circuit": after})),

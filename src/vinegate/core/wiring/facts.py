@@ -64,7 +64,13 @@ class Wiring(Facts):
         choice("Laid as", INSTALLED, rules="iec", help="Reference method of 60364-5-52; empty: B2.")
     )
     ambient_c: float | None = field(
-        measure("Ambient", q.AMBIENT, "θ_a", example="40 °C", help="Empty: its areas' air, else 30 °C; in the ground 20 °C (IEC).")
+        measure(
+            "Ambient",
+            q.AMBIENT,
+            "θ_a",
+            example="40 °C",
+            help="Empty: its areas' air, else 30 °C; in the ground 20 °C (IEC).",
+        )
     )
     soil_kmw: float | None = field(
         measure("Soil", q.SOIL, "ρ", rules="iec", help="Thermal resistivity, D1 and D2; empty: 2.5 K·m/W.")
