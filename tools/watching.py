@@ -46,22 +46,30 @@ def watched(kept: str) -> list[Test]:
         known |= zip(new, pool.map(_watch, new), strict=True)
     if kept:
         Path(kept).write_text(json.dumps({path: known[path] for path in paths}))
+    return [test for path in paths for test in _tests_in(path, known[path]["tests"])]
+
+
+def _tests_in(path: str, kept: dict[str, Any]) -> list[Test]:
+    """What was kept of a file's tests. What runs under no test's name is of those that have none: random ones, that
+    another one calls, and else of all.
+    """
+    nodes = _nodes_of(path)
+    nameless = tuple(node for name, own in nodes.items() if name not in kept for node in own)
+    nodes[""] = nameless or tuple(node for own in nodes.values() for node in own)
     return [
         Test(path, nodes[name], test["seconds"], {file: frozenset(lines) for file, lines in test["lines"].items()})
-        for path in paths
-        for nodes in [_nodes_of(path)]
-        for name, test in known[path]["tests"].items()
+        for name, test in kept.items()
     ]
 
 
 def _nodes_of(path: str) -> dict[str, tuple[str, ...]]:
-    """How each test of a file is called, by its name; the file itself by an empty one."""
-    found: dict[str, tuple[str, ...]] = defaultdict(tuple, {"": (path,)})
+    """How each test of a file is called, by its name."""
+    found: dict[str, tuple[str, ...]] = defaultdict(tuple)
     tree = ast.parse((ROOT / path).read_text())
     for holder in (tree, *(node for node in tree.body if isinstance(node, ast.ClassDef))):
         within = f"{path}::{holder.name}" if isinstance(holder, ast.ClassDef) else path
         for node in holder.body:
-            if isinstance(node, ast.FunctionDef):
+            if isinstance(node, ast.FunctionDef) and node.name.startswith("test"):
                 found[node.name] += (f"{within}::{node.name}",)
     return found
 
@@ -91,21 +99,21 @@ def _watch(path: str) -> dict[str, Any]:
 
 
 def _by_test(found: Any, seconds: dict[str, float]) -> dict[str, Any]:
-    """Lines by test; what runs while the file is read, in a function of core, belongs to all of its tests."""
+    """Lines by test; what runs under no test's name, in a function of core, by an empty one."""
     lines: dict[str, dict[str, list[int]]] = defaultdict(lambda: defaultdict(list))
     for name in found.measured_files():
         own, inside = str(Path(name).relative_to(ROOT)), _inside(Path(name))
         for line, contexts in found.contexts_by_lineno(name).items():
             for context in contexts:
-                if context:
-                    lines[context.rpartition(".")[2]][own].append(line)
+                name = context.rpartition(".")[2]  # of a random test it is one of the library's that draws them
+                if name in seconds:
+                    lines[name][own].append(line)
                 elif line in inside:
                     lines[""][own].append(line)
     whole = sum(seconds.values())
     return {
-        name: {"seconds": seconds[name] if name else whole, "lines": run}
+        name: {"seconds": seconds[name] if name else whole - sum(seconds[own] for own in lines if own), "lines": run}
         for name, run in lines.items()
-        if not name or name in seconds
     }
 
 

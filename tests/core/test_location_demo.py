@@ -217,6 +217,18 @@ class TestFuelPump:
         marked = motor(SKERRY, "K-5", area_3__ambient_high="45 °C", plate__ex_marking=wide)
         assert next(check for check in marked.checks if check.name == "Ambient").verdict is Verdict.PASSES
 
+    def test_a_letter_code_is_said_with_its_degrees_and_degrees_alone(self):
+        """NFPA 70 table 500.8(C)(4): T3C is 160 °C; a dust's marking is the degrees themselves."""
+        division = {"area_1__status": "division", "area_1__hazard_class": "I", "area_1__division": "1"}
+        marked = {"plate__ex_marking": "Class I Div 1 Group D T3C", "plate__temperature_code": "T3C"}
+        row = motor(LOCK, "C-71", **division, area_1__groups="D", area_1__materials="gasoline", **marked)
+        text = {check.name: check.text for check in row.checks}["Temperature"]
+        assert text == "T3C, 160 °C: petrol allows 250 °C."
+        dust = {"area_3__status": "zone", "area_3__zone": "21", "area_3__group": "IIIC", "area_3__materials": "flour"}
+        marked = {"plate__ex_marking": "Ex tb IIIC T170°C Db", "plate__temperature_code": None}
+        text = {check.name: check.text for check in motor(SKERRY, "K-5", **dust, **marked).checks}["Temperature"]
+        assert text == "T170 °C: wheat flour allows 253 °C."  # two thirds of the cloud's 380 °C
+
     def test_divisions_are_not_iecs(self):
         row = motor(
             SKERRY, "K-5", area_3__status="division", area_3__hazard_class="I", area_3__division="1", area_3__groups="D"
