@@ -105,9 +105,9 @@ def _by_test(found: Any, seconds: dict[str, float]) -> dict[str, Any]:
         own, inside = str(Path(name).relative_to(ROOT)), _inside(Path(name))
         for line, contexts in found.contexts_by_lineno(name).items():
             for context in contexts:
-                name = context.rpartition(".")[2]  # of a random test it is one of the library's that draws them
-                if name in seconds:
-                    lines[name][own].append(line)
+                test = context.rpartition(".")[2]  # of a random test it is one of the library's that draws them
+                if test in seconds:
+                    lines[test][own].append(line)
                 elif line in inside:
                     lines[""][own].append(line)
     whole = sum(seconds.values())
