@@ -130,12 +130,26 @@ def _inside(path: Path) -> set[int]:
 
 
 def users_of(path: Path, span: Iterable[int]) -> dict[str, set[int]]:
-    """Lines that a change in these lines shows on: they themselves; of a module's or class's name, where it is used."""
-    own, lines = str(path.relative_to(ROOT)), set(span)
-    inside = _inside(path)
-    if lines & inside:
-        return {own: lines}
-    names = {name for node in ast.walk(ast.parse(path.read_text())) for name in _named(node, lines)}
+    """Lines that a change in these lines shows on, by file: they themselves, or where the name that they give is used.
+
+    Of a function whose results are kept both: it runs for the first who asks alone.
+    """
+    lines, tree = set(span), ast.parse(path.read_text())
+    if not lines & _inside(path):
+        return _where_used(path, {name for node in ast.walk(tree) for name in _named(node, lines)})
+    kept = {
+        node.name
+        for node in ast.walk(tree)
+        if isinstance(node, ast.FunctionDef)
+        and node.lineno <= min(lines) <= (node.end_lineno or 0)
+        and any("cache" in ast.unparse(one) for one in node.decorator_list)
+    }
+    found = _where_used(path, kept) if kept else {}
+    own = str(path.relative_to(ROOT))
+    return {**found, own: found.get(own, set()) | lines}
+
+
+def _where_used(path: Path, names: set[str]) -> dict[str, set[int]]:
     found: dict[str, set[int]] = defaultdict(set)
     for other in sorted((ROOT / "src/vinegate/core").rglob("*.py")):
         text = other.read_text()
