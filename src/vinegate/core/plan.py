@@ -41,7 +41,7 @@ from vinegate.core.rules.dialect import cite, say
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Missing, Stage
 from vinegate.core.start.compare import Comparison
-from vinegate.core.start.stage import START, every_way, other_source
+from vinegate.core.start.stage import START, every_way, let_go, other_source
 from vinegate.core.stop.stage import STOP, Stopping, every_stop
 from vinegate.core.worded import (
     comparison_in,
@@ -244,6 +244,7 @@ def plan_circuit(
         papers=_papers(work) if Beside.PAPERS in beside else (),
         found={stage.key: work.found(stage) for stage in stages.STAGES if stage.facts},
     )
+    let_go(work)
     work.keep()
     return plan
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping
 from threading import Lock
 
 from vinegate.core.start import ways
@@ -20,17 +20,23 @@ class Runs(Mapping[str, MethodRun]):
     Two requests may ask at once: a way tries settings in turn, so one of them waits.
     """
 
-    def __init__(self, simulation: Simulation, tried: Collection[Way]) -> None:
-        self._simulation, self._tried = simulation, {way.key: way for way in tried}
+    def __init__(self, make: Callable[[dict[str, MethodRun]], Simulation], tried: Collection[Way]) -> None:
+        self._make, self._tried = make, {way.key: way for way in tried}
+        self._found: dict[str, MethodRun] = {}
+        self._simulation: Simulation | None = None
         self._lock = Lock()
-        ways.USUAL.run(simulation)
+        self[ways.USUAL.key]
 
     def __getitem__(self, method: str) -> MethodRun:
-        found = self._simulation.found
         with self._lock:
-            if method not in found:
-                self._tried[method].run(self._simulation)
-            return found[method]
+            if method not in self._found:
+                simulation = self._simulation = self._simulation or self._make(self._found)
+                self._tried[method].run(simulation)
+            return self._found[method]
+
+    def release(self) -> None:
+        """Let go of what every connection does at every speed, half a megabyte: it is made again if it is asked for."""
+        self._simulation = None
 
     def __contains__(self, method: object) -> bool:
         return method in self._tried
@@ -69,12 +75,16 @@ def simulate(
         and (way.usual or not brief)
         and (possible is None or way is ways.USUAL or way.key in possible)
     ]
-    simulation = Simulation(
-        plant=plant,
-        settings=settings,
-        dip_limit_pu=dip_limit_pu,
-        loss_share=loss_share,
-        before=before_pu(plant),
-        runs=run_up(plant, behave(plant, [one for way in tried for one in way.connections(plant, settings)])),
-    )
-    return Runs(simulation, tried)
+
+    def make(found: dict[str, MethodRun]) -> Simulation:
+        return Simulation(
+            plant=plant,
+            settings=settings,
+            dip_limit_pu=dip_limit_pu,
+            loss_share=loss_share,
+            before=before_pu(plant),
+            runs=run_up(plant, behave(plant, [one for way in tried for one in way.connections(plant, settings)])),
+            found=found,
+        )
+
+    return Runs(make, tried)

@@ -364,6 +364,13 @@ def every_way(work: Work) -> Comparison | None:
     return found
 
 
+def let_go(work: Work) -> None:
+    """Of what was only needed while the ways were run."""
+    trial = _trial(work)
+    if trial is not None:
+        trial.runs.release()
+
+
 def other_source(work: Work) -> OtherSource | None:
     """The same ways on the source that is not in use; None while a part is missing."""
     trial = _trial(work)
