@@ -102,3 +102,14 @@ def test_what_is_not_settled_is_not_drawn():
     assert of("230/460", 480, 6) == ()
     assert of("230/460", 480, None) == ()
     assert planner("harrowmere-lock.json", "G-21")().gate("wye_delta.eligible").needs == ("leads",)
+
+
+@pytest.mark.parametrize(("leads", "names"), [(6, ["delta", "star"]), (None, []), (9, []), (3, ["three leads"])])
+def test_a_delta_alone_on_the_plate_is_settled_by_its_six_ends(leads, names):
+    """400Δ says how it runs; that six ends are brought out says that it may start in star."""
+    assert [one.name for one in of("400Δ", 400, leads, "iec")] == names
+
+
+@pytest.mark.parametrize(("leads", "names"), [(6, ["delta", "star"]), (None, ["delta", "star"]), (9, ["delta"])])
+def test_both_on_the_plate_are_six_ends_unless_others_are_counted(leads, names):
+    assert [one.name for one in of("400Δ/690Y", 400, leads, "iec")] == names
