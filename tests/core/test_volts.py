@@ -1,5 +1,6 @@
 import pytest
 
+from tests.conftest import planner
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.volts import Winding, read_amps, read_volts
 from vinegate.core.supply.facts import read_fault_level, read_x_over_r
@@ -90,3 +91,40 @@ def test_systems_with_a_neutral(text, line, neutral, kind):
 def test_supply_text_refused(reader, text, words):
     with pytest.raises(QuantityError, match=words):
         reader(text)
+
+
+class TestAtTheEdge:
+    """400 V: ± 5 % for ever, ± 10 % at all (IEC 60034-1 zones A and B); 460 V: ± 10 % (MG 1 12.44)."""
+
+    def gate(self, file, tag, volts):
+        return planner(file, tag)({"supply.volts": volts, "supply.fault_level_volts": None}).gate("plate.volts")
+
+    @pytest.mark.parametrize(
+        ("volts", "verdict"),
+        [("359", "fails"), ("360", "check"), ("379", "check"), ("380", "passes"), ("400", "passes"), ("420", "passes"),
+         ("421", "check"), ("440", "check"), ("441", "fails")],
+    )  # fmt: skip
+    def test_the_zones_of_the_iec(self, volts, verdict):
+        assert self.gate("skerry-sound.json", "H-1", volts).verdict == verdict
+
+    @pytest.mark.parametrize(
+        ("volts", "verdict"),
+        [("413", "fails"), ("414", "check"), ("460", "passes"), ("506", "check"), ("507", "fails")],
+    )
+    def test_ten_per_cent_of_nema(self, volts, verdict):
+        assert self.gate("harrowmere-lock.json", "P-11", volts).verdict == verdict
+
+    @pytest.mark.parametrize(
+        ("file", "tag", "volts", "settled"),
+        [
+            ("skerry-sound.json", "H-1", "370", ("380 V", "359 V")),
+            ("skerry-sound.json", "H-1", "430", ("420 V", "441 V")),
+            ("harrowmere-lock.json", "P-11", "415", ("424 V", "413 V")),
+            ("harrowmere-lock.json", "P-11", "500", ("496 V", "507 V")),
+        ],
+    )
+    def test_what_settles_it_does(self, file, tag, volts, settled):
+        turns = self.gate(file, tag, volts).turns
+        assert (turns.passes_as, turns.fails_as) == settled
+        assert self.gate(file, tag, turns.passes_as).verdict == "passes"
+        assert self.gate(file, tag, turns.fails_as).verdict == "fails"

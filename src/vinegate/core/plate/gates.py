@@ -254,7 +254,10 @@ def _at_the_edge(
     keeps = min(inner, outer - _EDGE_PCT)
     edge = connection.low_v * (1 - keeps / 100) if down else connection.high_v * (1 + keeps / 100)
     past = connection.low_v * (1 - outer / 100) if down else connection.high_v * (1 + outer / 100)
-    bad, good = (math.floor(past) - 1, math.ceil(edge)) if down else (math.ceil(past) + 1, math.floor(edge))
+    same = 1e-6  # 1.1 · 400 is a little more than 440 to a computer
+    bad, good = math.floor(past + same) - 1, math.ceil(edge - same)
+    if not down:
+        bad, good = math.ceil(past - same) + 1, math.floor(edge + same)
     turns = Turns(
         path="supply.volts",
         label="volts at the board",
