@@ -284,3 +284,23 @@ def test_a_plate_no_circuit_meets_is_named_and_the_rest_still_computes(p11):
     assert plan.gate("machine.fit").verdict is Verdict.FAILS
     assert "No circuit meets this plate" in plan.gate("machine.fit").sentence
     assert plan.figure("start.full.dip_board") is not None
+
+
+@pytest.mark.parametrize(
+    ("kw", "poles", "floors"),
+    [
+        (40.0, 2, (1.2, 1.9, 0.9)),  # a row holds to its upper end
+        (40.1, 2, (1.1, 1.8, 0.8)),
+        (63.0, 4, (1.2, 1.8, 0.9)),
+        (63.1, 4, (1.1, 1.8, 0.8)),
+        (160.1, 8, (0.9, 1.6, 0.7)),
+        (0.41, 6, (1.7, 1.7, 1.2)),
+        (0.4, 6, (None, None, None)),
+        (55.0, 10, (None, None, None)),
+    ],
+)
+def test_least_torques_of_design_n_by_output_and_poles(kw, poles, floors):
+    """IEC 60034-12:2016 table 1: locked-rotor, breakdown and pull-up torque, of rated."""
+    found = least_torques(power_w=1000 * kw, poles=poles, design="N")
+    three = (found.locked_rotor, found.breakdown, found.pull_up)
+    assert tuple(None if one is None else one.value_pu for one in three) == floors
