@@ -4,6 +4,8 @@ import pytest
 
 from tests.core.test_record import gate, planned
 from vinegate.core.grade import Verdict
+from vinegate.core.record.dead import installed
+from vinegate.core.record.facts import Installed
 
 PASSES, CHECK, FAILS, UNKNOWN = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS, Verdict.UNKNOWN
 
@@ -111,3 +113,15 @@ def test_an_alarm_is_told_behind_another_failure_too():
         said = "".join(piece.text for piece in plan.found["record"].said)
         assert said.startswith("Rotation: It has run, and no bump of it uncoupled is recorded.")
         assert said.count("Bearings: ") == 1
+
+
+def test_each_step_of_installing_that_was_ticked_is_a_gate_in_its_words():
+    form = Installed(steps="done: Lock out.\nwrong: Align it.\nnone: No coupling.\ndone: Earth it.")
+    found = {gate.key: gate for gate in installed(form)}
+    assert {key: (gate.verdict.value, gate.kind.value) for key, gate in found.items()} == {
+        "record.step_1": ("passes", "to confirm"),
+        "record.step_2": ("fails", "engineering"),
+        "record.step_4": ("passes", "to confirm"),
+    }
+    assert found["record.step_2"].sentence == "Not right: Align it."
+    assert list(installed(Installed())) == []

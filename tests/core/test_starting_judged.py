@@ -289,3 +289,16 @@ def test_torque_remedies_name_the_cheap_ones_first(p11, h1):
     remedy = weak.gate("start.torque").remedy
     assert remedy.index("unloaded") < remedy.index("design C") < remedy.index("electronics")
     assert "design H" in h1({"load.kind": "constant", "load.breakaway": "200 %"}).gate("start.torque").remedy
+
+
+@pytest.mark.parametrize(
+    "changes", [{}, {"start.method": "full-voltage"}, {"limits.dip": "3 %"}, {"limits.dip": "1 %"}]
+)
+def test_ways_stand_as_they_pass_and_those_that_cannot_be_run_last(p11, changes):
+    rows = p11(changes).comparison.rows
+    standing = [Verdict.PASSES, Verdict.CHECK, Verdict.UNKNOWN, Verdict.FAILS]
+    ran = [row for row in rows if row.outcome is not None and not row.recommended]
+    assert [standing.index(row.verdict) for row in ran] == sorted(standing.index(row.verdict) for row in ran)
+    assert [row.outcome is None for row in rows] == sorted(row.outcome is None for row in rows)
+    assert "part-winding" in {row.method for row in rows if row.outcome is None}
+    assert not any(row.recommended for row in rows[1:])
