@@ -79,7 +79,9 @@ def tests_of(place: Place, change: Change, tests: Sequence[Test]) -> list[str]:
         return (2 if f"{package}." in text or package.rpartition(".")[2] in test.file else 3), test.seconds
 
     found, taken = [str(place.path.relative_to(ROOT))], 0.0
-    for test in sorted((test for test in tests if test.runs(wanted)), key=far):
+    # What is read as modules are loaded no test runs: then those that name the module.
+    near = [test for test in tests if test.runs(wanted)] or [test for test in tests if far(test)[0] == 0]
+    for test in sorted(near, key=far):
         if taken + test.seconds <= _WATCHED_S:
             taken += test.seconds
             found += test.nodes

@@ -89,3 +89,24 @@ def test_auxiliary_contacts_are_counted(h1, changes, seal, locks):
     assert plan.figure("protection.aux_seal").value == seal
     assert plan.figure("protection.aux_locks").value == locks
     assert plan.figure("protection.aux").value == seal + locks + 3
+
+
+@pytest.mark.parametrize(
+    ("name", "key", "path", "text"),
+    [
+        ("p11", "disconnect", "protection.disconnect", "400 A"),
+        ("p11", "device", "protection.rating", "150 A"),
+        ("p11", "conductors", "wiring.size", "2/0 AWG"),
+        ("p11", "grounding", "wiring.ground_size", "1/0 AWG"),
+        ("h1", "disconnect", "protection.disconnect", "250 A"),
+        ("h1", "device", "protection.rating", "125 A"),
+        ("h1", "conductors", "wiring.size", "70 mm²"),
+        ("h1", "grounding", "wiring.ground_size", "35 mm²"),
+    ],
+)
+def test_what_is_advised_is_offered_where_another_is_fitted_and_only_there(name, key, path, text, p11, h1):
+    plan = {"p11": p11, "h1": h1}[name]
+    advised = plan({path: None}).protected.device(key).advised
+    other, same = (plan({path: size}).protected.device(key) for size in (text, advised))
+    assert (other.take, other.path) == (advised, path)
+    assert (same.take, same.chosen) == ("", advised)
