@@ -351,3 +351,10 @@ def test_a_slow_class_is_on_its_makers_word(stall, verdict):
     slow = {"protection.trip_class": "30", "machine.stall_hot": stall, "machine.stall_cold": stall}
     assert planner(LOCK, "P-11")(slow).gate("protection.slow_class").verdict == verdict
     assert not any(gate.key == "protection.slow_class" for gate in planner(LOCK, "P-11")().gates)
+
+
+def test_the_usual_direct_current_is_two_and_a_half_times_rated():
+    """92 A on the plate; a time that is asked finds its own."""
+    pump = planner(LOCK, "P-11")
+    assert pump({"stop.method": "dc"}).stopping.used.setting == "230 A"
+    assert pump({"stop.method": "dc", "stop.dc_current": "150 A"}).stopping.used.setting == "150 A"
