@@ -182,3 +182,12 @@ def test_grade_is_the_only_place_that_makes_a_verdict():
 def test_the_reader_of_the_code_sees_what_is_made_elsewhere():
     assert list(made_outside(ast.parse("x = Verdict.FAILS if a else Verdict.PASSES\ny = Gate(key='k')"))) == [2, 1, 1]
     assert list(made_outside(ast.parse("if gate.verdict is Verdict.FAILS: pass"))) == []
+
+
+@pytest.mark.parametrize("value", [3.0, 4.0, 7.5])
+def test_a_margin_is_what_is_left_in_the_gates_own_unit(value):
+    """Of a largest value the limit less it, of a least one it less the limit; with facts behind it or a band or neither."""
+    words = {"sentence": "", "source": "", "unit": "A"}
+    for more in ({}, {"band": (0.9 * value, 1.1 * value)}):
+        assert at_most("k", "k", value, 4.0, **words, **more).margin == pytest.approx(4.0 - value)
+        assert at_least("k", "k", value, 4.0, **words, **more).margin == pytest.approx(value - 4.0)
