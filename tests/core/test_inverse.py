@@ -1,5 +1,7 @@
 """How far one fact can go: it passes there, and not one step beyond."""
 
+import itertools
+
 import pytest
 
 from vinegate.core import inverse
@@ -84,6 +86,16 @@ def test_what_stops_the_largest_motor_is_said_though_it_is_the_last_that_is_made
     found = ask_inverse("motor", *circuit("P-11"))
     assert (found.answer, bool(found.stops)) == (f"{best:g} hp", True)
     assert (larger, False) in found.tried
+
+
+def test_transformers_are_tried_in_the_sizes_of_their_country():
+    """300 and 225 kVA under the NEC; 315 and 250 of the R10 series under the IEC."""
+    for tag in ("D-61", "F-3"):
+        tried = dict(ask_inverse("transformer", *circuit(tag)).tried)
+        assert all(kva in (inverse._KVA_US if tag == "D-61" else inverse._KVA_IEC) for kva in tried)
+    ratio = [round(b / a, 2) for a, b in itertools.pairwise(inverse._KVA_IEC)]
+    assert all(1.24 <= one <= 1.28 for one in ratio)  # ten steps a decade
+    assert {112.5, 150, 225}.isdisjoint(inverse._KVA_IEC)
 
 
 def test_what_is_not_given_is_no_question():

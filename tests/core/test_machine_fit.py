@@ -304,3 +304,10 @@ def test_least_torques_of_design_n_by_output_and_poles(kw, poles, floors):
     found = least_torques(power_w=1000 * kw, poles=poles, design="N")
     three = (found.locked_rotor, found.breakdown, found.pull_up)
     assert tuple(None if one is None else one.value_pu for one in three) == floors
+
+
+def test_the_sheet_says_of_rated_what_the_plate_states(h1):
+    """H-1's maker states 2.2 and 2.8 times rated torque: the circuit that is fitted gives both."""
+    plan = h1()
+    assert plan.figure("machine.start_torque").value == pytest.approx(220, rel=1e-3)
+    assert plan.figure("machine.top_torque").value == pytest.approx(280, rel=1e-3)

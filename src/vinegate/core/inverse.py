@@ -19,32 +19,17 @@ from vinegate.core.work import Kept
 _ROUNDS: Final = 9
 _METRE_PER_FOOT: Final = 0.3048
 _TAPS: Final = ("50", "65", "80")
-_KVA: Final = (
-    15,
-    30,
-    45,
-    75,
-    100,
-    112.5,
-    160,
-    200,
-    225,
-    250,
-    300,
-    315,
-    400,
-    500,
-    630,
-    750,
-    800,
-    1000,
-    1250,
-    1500,
-    2000,
-    2500,
-)
-_HP: Final = (1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40, 50, 60, 75, 100, 125, 150, 200, 250, 300)
-_KW: Final = (0.75, 1.1, 1.5, 2.2, 3, 4, 5.5, 7.5, 11, 15, 18.5, 22, 30, 37, 45, 55, 75, 90, 110, 132, 160, 200)
+_KVA_US: Final = (15, 30, 45, 75, 112.5, 150, 225, 300, 500, 750, 1000, 1500, 2000, 2500)
+_KVA_IEC: Final = (
+    25, 31.5, 40, 50, 63, 80, 100, 125, 160, 200, 250, 315, 400, 500, 630, 800, 1000, 1250, 1600, 2000, 2500,
+)  # fmt: skip
+"""Three-phase ratings that are made: IEEE C57.12.00:2021 table 2; IEC 60076-1:2011 5.1.2, the R10 series."""
+_HP: Final = (
+    1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40, 50, 60, 75, 100, 125, 150, 200, 250, 300, 350, 400, 450, 500,
+)  # fmt: skip
+_KW: Final = (
+    0.75, 1.1, 1.5, 2.2, 3, 4, 5.5, 7.5, 11, 15, 18.5, 22, 30, 37, 45, 55, 75, 90, 110, 132, 160, 200, 250, 315, 355, 400,
+)  # fmt: skip
 """Preferred ratings, IEC 60072-1; the horsepowers of NFPA 70 table 430.250."""
 
 
@@ -240,7 +225,8 @@ def _smallest_transformer(asking: _Asking) -> Inverse | None:
         there = APPARENT_POWER.read(str((asking.job.get("supply") or {})["transformer_power"])) / 1000
     except QuantityError:
         return None
-    sizes, name = tuple(kva for kva in _KVA if kva <= there * 1.001), "Smallest transformer"
+    made, name = _KVA_US if asking.us else _KVA_IEC, "Smallest transformer"
+    sizes = tuple(kva for kva in made if kva <= there * 1.001)
     return _listed(asking, "transformer", name, sizes, change, lambda kva: f"{kva:g} kVA", largest=False)
 
 
