@@ -7,16 +7,16 @@ from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, w
 from vinegate.core.supply.facts import MAIN, METALS, RACEWAYS, read_size
 
 INSTALLED = (
-    ("A1", "A1, conduit in an insulated wall"),
-    ("A2", "A2, cable in conduit in an insulated wall"),
-    ("B1", "B1, conductors in conduit on a wall"),
+    ("A1", "A1, conduit in insulated wall"),
+    ("A2", "A2, cable in conduit, insulated wall"),
+    ("B1", "B1, cores in conduit on a wall"),
     ("B2", "B2, cable in conduit on a wall"),
     ("C", "C, cable on a wall"),
-    ("D1", "D1, cable in a duct in the ground"),
+    ("D1", "D1, cable in a buried duct"),
     ("D2", "D2, cable direct in the ground"),
     ("E", "E, cable in free air"),
-    ("F", "F, single cores touching in free air"),
-    ("G", "G, single cores spaced in free air"),
+    ("F", "F, cores touching in free air"),
+    ("G", "G, cores spaced in free air"),
 )
 DUTIES = (
     ("short-time", "short-time"),
