@@ -261,6 +261,8 @@ def test_conductors_sized_for_cooler_air_than_an_area_they_end_in():
     assert pump({"area_1.ambient_high": "41 °C"}).gate("place.ambient").verdict is Verdict.FAILS
     taken = pump({"area_1.ambient_high": "41 °C", "wiring.ambient": None})
     assert all(gate.key != "place.ambient" for gate in taken.gates)
+    # A method of the IEC's, left from before under the NEC, buries nothing there.
+    assert pump({"area_1.ambient_high": "41 °C", "wiring.method": "D1"}).gate("place.ambient").verdict is Verdict.FAILS
     buried = planner(SKERRY, "K-5")()  # 20 °C is the soil's
     assert all(gate.key != "place.ambient" for gate in buried.gates)
 

@@ -32,7 +32,6 @@ NOT_EQUAL: Final = (
     "Da may stand in division 1 (501.5, 502.6). Groups are near, not the same: D is IIA, C is IIB, B is IIB+H2 or IIC, "
     "A is IIC, and some materials fall otherwise. Neither is turned into the other here."
 )
-_BURIED: Final = ("D1", "D2")
 
 
 def document_gate(sheet: Sheet, job: Job) -> Gate:
@@ -119,7 +118,7 @@ _LACKS: Final = {
 def conductors_air(job: Job, circuit: Circuit) -> list[Gate]:
     """Conductors sized for cooler air than an area they end in."""
     wiring, place = circuit.wiring, circuit.place
-    if wiring.ambient_c is None or wiring.method in _BURIED:
+    if wiring.ambient_c is None or rule_set(job.rules).in_ground(wiring.method):
         return []
     ends = [key for key in (place.motor, place.starter) if key is not None]
     air = [
