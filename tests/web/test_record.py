@@ -129,7 +129,8 @@ def test_viewers_and_reviewers_read_and_do_not_record(sign_in, world, login):
 def test_a_sheet_cannot_write_what_was_measured(sign_in, circuit):  # noqa: F811
     ines = sign_in("ines")
     ines.post(f"{circuit}/record", {"f:record_insulation.r1": "999 GΩ", "was:record_insulation.r1": ""})
-    assert "999" not in text_of(ines.get(f"{circuit}/record"))
+    page = text_of(ines.get(f"{circuit}/record"))
+    assert not re.search(r'999\s*GΩ|"999"', page)  # a page's random tokens may hold the digits
 
 
 def picture(size=(3000, 2000), **more):
