@@ -67,10 +67,7 @@ def server(home, name, *more):
     """A MariaDB of its own, made and answering on its socket."""
     port = free_port()
     node = Node(home, name, (port, 0, 0, 0))
-    node.data.mkdir()
-    install = [tool("mariadb-install-db"), "--no-defaults", f"--datadir={node.data}", f"--user={server_user(home)}",
-               "--auth-root-authentication-method=normal", "--skip-test-db"]  # fmt: skip
-    subprocess.run(install, check=True, capture_output=True)
+    node.install()
     if os.getuid() == 0:
         subprocess.run(["chown", "-R", server_user(home), str(home)], check=True)
     command = [tool("mariadbd"), *(more or ("--no-defaults", f"--port={port}")), f"--datadir={node.data}",

@@ -75,11 +75,30 @@ class Node:
             f"--wsrep-provider-options={options}",
         )  # fmt: skip
 
-    def run(self, command: list[str]) -> None:
+    def install(self, *more: str) -> None:
+        """An empty database in its directory. Raises RuntimeError with the installer's last words."""
+        self.data.mkdir()
+        command = [
+            tool("mariadb-install-db"), "--no-defaults", f"--datadir={self.data}", f"--user={server_user(self.home)}",
+            "--auth-root-authentication-method=normal", "--skip-test-db", *more,
+        ]  # fmt: skip
+        done = subprocess.run(command, capture_output=True, text=True, check=False, env=self._surroundings())
+        if done.returncode != 0:
+            raise RuntimeError(f"{self.name} could not be made:\n{done.stdout[-800:]}{done.stderr[-800:]}")
+
+    def _surroundings(self) -> dict[str, str]:
+        """Temporary tables of its own: a server clears those of every other that shares the directory as it starts."""
+        scratch = self.home / f"{self.name}.tmp"
+        scratch.mkdir(mode=0o700, exist_ok=True)
+        if os.getuid() == 0:
+            shutil.chown(scratch, server_user(self.home))
         path = f"{SCRIPTS}:{os.environ.get('PATH', '')}:/usr/sbin:/usr/bin"
+        return {**os.environ, "PATH": path, "TMPDIR": str(scratch)}
+
+    def run(self, command: list[str]) -> None:
         self.process = subprocess.Popen(
             command,
-            env={**os.environ, "PATH": path},
+            env=self._surroundings(),
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
             start_new_session=True,
@@ -144,12 +163,7 @@ class Cluster:
 
     def _make(self, node: Node) -> None:
         """A server with the application's account and its empty database, stopped again."""
-        node.data.mkdir()
-        install = [
-            tool("mariadb-install-db"), "--no-defaults", f"--datadir={node.data}", f"--user={server_user(self.home)}",
-            "--auth-root-authentication-method=normal", "--skip-test-db", "--skip-name-resolve",
-        ]  # fmt: skip
-        subprocess.run(install, check=True, capture_output=True)
+        node.install("--skip-name-resolve")
         self._own()
         node.run(node.command())
         _until(lambda: _answers(node), f"{node.name} does not answer")
