@@ -38,7 +38,8 @@ class Bench:
         if self.plan.plant is not None and self.plan.turns is not None:
             return running_at(self.plan.plant, self.volts_v)
         speed = self.plan.rated.speed.value if self.plan.rated.speed else 1500.0
-        return 0.9 * (self.plan.current_a or 10.0), speed
+        drawn = self.plan.rated.drawn
+        return 0.9 * (drawn.value if drawn is not None else 10.0), speed
 
 
 @dataclass(slots=True, kw_only=True)

@@ -97,10 +97,11 @@ def short(area: Area) -> str:
 
 def device_rows(job: Job, circuit: Circuit, trip: str = "10") -> tuple[DeviceRow, ...]:
     """Every device that is present, in the order from the motor back to the supply; `trip` is the overload's class."""
-    return tuple(_row(job, circuit, key, trip) for key in present(circuit))
+    return tuple(device_row(job, circuit, key, trip) for key in present(circuit))
 
 
-def _row(job: Job, circuit: Circuit, key: str, trip: str) -> DeviceRow:
+def device_row(job: Job, circuit: Circuit, key: str, trip: str) -> DeviceRow:
+    """A device that is present; `trip` is the overload's class."""
     where = getattr(circuit.place, key)
     name = _NAMES[key]
     if where is None:

@@ -8,7 +8,7 @@ from vinegate.core.facts import Job, number_of
 from vinegate.core.grade import confirm, unknown
 from vinegate.core.load.stage import LOAD
 from vinegate.core.place.derating import derate
-from vinegate.core.place.devices import DeviceRow, area_name, device_rows, short
+from vinegate.core.place.devices import DeviceRow, area_name, device_row, present, short
 from vinegate.core.place.gates import (
     CAUTIONS,
     NOT_EQUAL,
@@ -55,7 +55,7 @@ def _plan(work: Work) -> Placed:
     """Judge every device where it stands. Missing areas are unknown, never unclassified."""
     sheet, job, circuit = work.sheet("place"), work.job, work.circuit
     trip = work.found(PROTECTION).overload.trip
-    rows = work.step("place: devices", lambda: device_rows(job, circuit, trip), trip)
+    rows = tuple(_row(work, key, trip) for key in present(circuit))
     used = tuple(sorted({row.area for row in rows if row.area}, key=number_of))
     areas = tuple(_area_row(job, key) for key in used)
     classified = any(row.status in ("division", "zone") for row in areas)
@@ -74,6 +74,11 @@ def _plan(work: Work) -> Placed:
     _limits(sheet, job, used)
     left = _derated(sheet, work)
     return Placed(devices=rows, areas=areas, load_left_pu=left, classified=classified)
+
+
+def _row(work: Work, key: str, trip: str) -> DeviceRow:
+    """One device, as a step: a brake that comes and goes leaves the motor as it is."""
+    return work.step(f"place: {key}", lambda: device_row(work.job, work.circuit, key, trip), trip)
 
 
 def _area_row(job: Job, key: str) -> AreaRow:

@@ -37,6 +37,14 @@ class Terminals:
     share: float
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Laid:
+    """What is asked of a run of one size: its drop while running; ampacity, temperature and the grounding conductor."""
+
+    drops: Iterable[Gate]
+    others: Iterable[Gate]
+
+
 def advise(
     runs: Device,
     need: Need,
@@ -44,10 +52,12 @@ def advise(
     band: Band | None,
     overload_a: Figure | None,
     at: Terminals,
+    laid: Laid,
 ) -> Device:
     """The row with the least size at which nothing asked of the run fails, from the one that carries the current up.
 
-    Where none does it keeps the one of its ampacity: no size alone is the answer then.
+    Where none does it keeps the one of its ampacity: no size alone is the answer then. What is asked of the
+    size that is laid is known by then.
     """
     sizes = [row["size"] for row in load(rules.conductors).rows]
     if runs.advised not in sizes or need.frequency_hz is None:
@@ -59,7 +69,8 @@ def advise(
             return runs
         if not rules.may_be(size, need):
             continue
-        failing = _first_failing(_asked_of(tried, rules, band, overload_a, at, size))
+        here = laid if size == need.circuit.wiring.size else _if_laid(tried, rules, band, overload_a, size)
+        failing = _first_failing(_asked_of(tried, band, at, size, here))
         if failing is None:
             asked = f"{runs.asked}, and for {reason}" if reason else runs.asked
             return replace(runs, asked=asked, advised=size, take="" if size == need.circuit.wiring.size else size)
@@ -84,15 +95,22 @@ def _with(need: Need, rules: RuleSet, size: str) -> Need | None:
     return replace(need, circuit=circuit, run=run, far=far)
 
 
-def _asked_of(
-    need: Need, rules: RuleSet, band: Band | None, overload_a: Figure | None, at: Terminals, size: str
-) -> Iterator[Gate]:
+def _if_laid(need: Need, rules: RuleSet, band: Band | None, overload_a: Figure | None, size: str) -> Laid:
+    """What is asked of a run of this size, worked as far as it is looked at."""
+
+    def others() -> Iterator[Gate]:
+        yield from rules.conductors_row(Sheet("wiring", ""), need, overload_a).gates
+        yield from rules.grounding(Sheet("wiring", ""), need, band, size).gates
+
+    return Laid(drops=running_drop(Sheet("wiring", ""), need, rules, remedy=False), others=others())
+
+
+def _asked_of(need: Need, band: Band | None, at: Terminals, size: str, laid: Laid) -> Iterator[Gate]:
     """Everything the run is asked, cheapest first."""
-    yield from running_drop(Sheet("wiring", ""), need, rules, remedy=False)
+    yield from laid.drops
     if at.held.known:
         yield at.held.gate(at.share, size)
-    yield from rules.conductors_row(Sheet("wiring", ""), need, overload_a).gates
-    yield from rules.grounding(Sheet("wiring", ""), need, band, size).gates
+    yield from laid.others
     if band is not None and not need.way.by_frequency:
         yield clears_gate(need, band, 5.0, "")
 

@@ -11,7 +11,7 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.protection.advise import Terminals, advise
+from vinegate.core.protection.advise import Laid, Terminals, advise
 from vinegate.core.protection.auxiliaries import auxiliaries
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import peak_a
@@ -21,6 +21,7 @@ from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.short_circuit import far_fault
 from vinegate.core.protection.withstand import withstand_k_s
+from vinegate.core.records import replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.start.sag import current_taken
 from vinegate.core.start.stage import START
@@ -109,7 +110,21 @@ def _current(inrush: LockedRotor | None, rules: RuleSet) -> Taken | None:
 
 
 def _plan(work: Work) -> Protected:
-    """Size all of them, and put working and gates on the sheets of protection, overload and wiring."""
+    """All of them, with the size of run that holds everything asked of it."""
+    found, need, laid = _sized(work)
+    study = work.found(START)
+    terminals = Terminals(held=study.held, share=study.draws)
+    runs = advise(found.device("conductors"), need, work.rules, found.band, found.overload.line_a, terminals, laid)
+    return replace(found, devices=tuple(runs if one.key == runs.key else one for one in found.devices))
+
+
+def as_given(work: Work) -> Protected:
+    """The same while nobody asks which run would do."""
+    return _sized(work)[0]
+
+
+def _sized(work: Work) -> tuple[Protected, Need, Laid]:
+    """Size them, and put working and gates on the sheets of protection, overload and wiring; with the run's."""
     sheet, guard, wiring, rules = work.sheet("protection"), work.sheet("overload"), work.sheet("wiring"), work.rules
     study = work.found(START)
     allowed = overload(guard, work.circuit, work.found(PLATE).rated, rules, delta=study.runs_in_delta)
@@ -123,8 +138,8 @@ def _plan(work: Work) -> Protected:
     auxiliaries(sheet, need)
     runs = rules.conductors_row(wiring, need, over.line_a)
     ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
-    wiring.gates += [*runs.gates, *ground.gates, *running_drop(wiring, need, rules)]
-    runs = advise(runs, need, rules, band, over.line_a, Terminals(held=study.held, share=study.draws))
+    laid = Laid(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
+    wiring.gates += [*laid.others, *laid.drops]
     if need.neutral:
         sheet.notes.append(
             "From line to neutral: breaker, overload and switch have one pole; the neutral is not opened alone."
@@ -132,7 +147,7 @@ def _plan(work: Work) -> Protected:
     next_size_note(wiring, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
     sheet.gates += upstream_gate(need, band)
-    return Protected(
+    found = Protected(
         devices=(disconnect, device, starter, overload_row, runs, ground),
         band=band,
         overload=over,
@@ -142,6 +157,7 @@ def _plan(work: Work) -> Protected:
         volts_v=need.job.volts_at(need.circuit.wiring.board),
         sizing_a=need.sizing.value if need.sizing else None,
     )
+    return found, need, laid
 
 
 def _size_of(need: Need, rules: RuleSet, runs: Device) -> str | None:

@@ -21,7 +21,7 @@ from vinegate.core.grade import (
 )
 from vinegate.core.numbers import write
 from vinegate.core.record.facts import OF_FORM, AsSet, Before, Installed, Insulation, Rotation, steps_in
-from vinegate.core.record.found import Against, Forms
+from vinegate.core.record.found import Forms, Side
 from vinegate.core.record.insulation import (
     FORM_WOUND_V,
     KINDS,
@@ -75,7 +75,7 @@ def installed(form: Installed) -> Iterator[Gate]:
             yield confirm(key, name, True, step, "")
 
 
-def insulation(sheet: Sheet, form: Insulation, plan: Against) -> Iterator[Gate]:
+def insulation(sheet: Sheet, form: Insulation, plan: Side) -> Iterator[Gate]:
     """One minute brought to 40 °C against the least of its kind of winding; the index beside it."""
     name = "Insulation resistance"
     if form.r1_ohm is None:
@@ -128,7 +128,7 @@ def _test_volts(test_v: float | None, volts_v: float) -> Iterator[Gate]:
                           remedy="Test again with that.")  # fmt: skip
 
 
-def _index(sheet: Sheet, form: Insulation, plan: Against, one: Figure) -> Iterator[Gate]:
+def _index(sheet: Sheet, form: Insulation, plan: Side, one: Figure) -> Iterator[Gate]:
     if form.r10_ohm is None:
         return
     ten = measured(sheet, "r10", "Insulation after ten minutes", "R_10", form.r10_ohm / MEGOHM, "MΩ", form.simulated)
@@ -176,7 +176,7 @@ def rotation(form: Rotation, *, ran: bool) -> Iterator[Gate]:
         yield unknown("record.rotation", name, ("which way it turned when bumped, and which is wanted",))
 
 
-def settings(form: AsSet, plan: Against, forms: Forms) -> Iterator[Gate]:
+def settings(form: AsSet, plan: Side, forms: Forms) -> Iterator[Gate]:
     """What stands on the dials: against what is planned, and by the rules that the plan itself is judged by."""
     planned = plan.overload.setting.value if plan.overload.setting is not None else None
     if form.overload_a is not None:
@@ -196,12 +196,12 @@ def settings(form: AsSet, plan: Against, forms: Forms) -> Iterator[Gate]:
                    "tried where it stands", remedy="Replace it.")  # fmt: skip
     yield from _device(form, plan)
     if form.changeover_s is not None:
-        at = plan.row.changes_at_s if plan.row is not None else None
+        at = plan.start.row.changes_at_s if plan.start.row is not None else None
         yield _as_planned("record.set_timer", "Change-over timer as planned", form.changeover_s, at, "s",
                           "the change-over", slack=0.15)  # fmt: skip
 
 
-def _device(form: AsSet, plan: Against) -> Iterator[Gate]:
+def _device(form: AsSet, plan: Side) -> Iterator[Gate]:
     """The fuse or breaker that is there."""
     if plan.as_set is not None and (form.device_a is not None or plan.magnetic):
         there, asked = plan.as_set.device("device").chosen, plan.protected.device("device").chosen
@@ -223,7 +223,7 @@ def _device(form: AsSet, plan: Against) -> Iterator[Gate]:
                    remedy="Set it higher, within what still clears the least fault.")  # fmt: skip
 
 
-def _by_rule(key: str, name: str, rows: Collection[str], plan: Against) -> Iterator[Gate]:
+def _by_rule(key: str, name: str, rows: Collection[str], plan: Side) -> Iterator[Gate]:
     """What the plan's own gates say of these rows were they planned so: what is worse then than in the plan itself."""
     if plan.as_set is None:
         return

@@ -16,7 +16,7 @@ from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.overload import Overload
-from vinegate.core.protection.stage import PROTECTION, Protected
+from vinegate.core.protection.stage import PROTECTION, Protected, as_given
 from vinegate.core.record.facts import (
     FORMS,
     AsSet,
@@ -93,37 +93,89 @@ class Planned:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Against(Planned):
-    """The plan's side."""
+    """The plan's side of a captured start."""
 
     rules: RuleSet
-    plate: Plate
     rated: Rated
     locked: LockedRotor | None
-    supply_v: float | None
     load: Asked | None
-    protected: Protected
-    as_set: Protected | None
-    """The same devices were they as they stand; None where no size or setting was read."""
-    magnetic: bool
-    """Whether its short-circuit device is known by its instantaneous trip."""
+    volts_v: float | None
+
+
+class Side:
+    """The plan's side of the forms. A part is asked of the plan as it is read: a form rests on what it read alone."""
+
+    __slots__ = ("_work",)
+
+    def __init__(self, work: Work) -> None:
+        self._work = work
+
+    @property
+    def rules(self) -> RuleSet:
+        return self._work.rules
+
+    @property
+    def plate(self) -> Plate:
+        return self._work.circuit.plate
+
+    @property
+    def rated(self) -> Rated:
+        return self._work.found(PLATE).rated
+
+    @property
+    def locked(self) -> LockedRotor | None:
+        return self._work.found(START).locked_rotor
+
+    @property
+    def load(self) -> Asked | None:
+        return self._work.found(LOAD).asked
+
+    @property
+    def protected(self) -> Protected:
+        return self._work.found(PROTECTION)
 
     @property
     def overload(self) -> Overload:
         return self.protected.overload
 
     @property
+    def as_set(self) -> Protected | None:
+        """The same devices were they as they stand; None where no size or setting was read."""
+        return self._work.step("record: as set", lambda: _as_set(self._work))
+
+    @property
+    def magnetic(self) -> bool:
+        """Whether its short-circuit device is known by its instantaneous trip."""
+        return _magnetic(self._work)
+
+    @property
+    def start(self) -> Planned:
+        """The start as it is planned."""
+        return self._work.step("record: its start", lambda: _planned(self._work))
+
+    @property
+    def started(self) -> Again | None:
+        """That start on the least volts that were read, with the change-over as it was; None where none were."""
+        return self._work.step("record: the start again", lambda: _started(self._work, self.start))
+
+    @property
     def volts_v(self) -> float | None:
         """Rated volts in the connection used here, else the supply's."""
-        return self.rated.volts.value if self.rated.volts is not None else self.supply_v
+        volts, way = self.rated.volts, fed(self._work.job, self._work.circuit)
+        if volts is not None:
+            return volts.value
+        return way.volts_v if way is not None else None
 
     @property
     def current_a(self) -> float | None:
-        return self.rated.drawn.value if self.rated.drawn is not None else None
+        drawn = self.rated.drawn
+        return drawn.value if drawn is not None else None
 
     @property
     def planned_a(self) -> float | None:
         """What is to flow while it starts: held by electronics, or at rest in its first connection."""
-        return self.row.peak_a if self.row is not None else None
+        row = self.start.row
+        return row.peak_a if row is not None else None
 
 
 def forms_of(work: Work) -> Forms:
@@ -150,28 +202,6 @@ def any_given(form: Taken, kind: type[Taken]) -> bool:
     return any(getattr(form, name) is not None for name in kind.model_fields)
 
 
-def against(work: Work) -> Against:
-    """The plan's side of every comparison."""
-    plated, study, way, start = work.found(PLATE), work.found(START), fed(work.job, work.circuit), planned(work)
-    return Against(
-        rules=work.rules,
-        plate=work.circuit.plate,
-        rated=plated.rated,
-        locked=study.locked_rotor,
-        supply_v=way.volts_v if way is not None else None,
-        load=work.found(LOAD).asked,
-        protected=work.found(PROTECTION),
-        as_set=_as_set(work),
-        magnetic=_magnetic(work),
-        **{field.name: getattr(start, field.name) for field in fields(Planned)},
-    )
-
-
-def planned(work: Work) -> Planned:
-    """The start as it is planned; kept as a step."""
-    return work.step("record: its start", lambda: _planned(work))
-
-
 def _planned(work: Work) -> Planned:
     study, start = work.found(START), work.circuit.start
     row = study.comparison.row(study.chosen) if study.comparison is not None else None
@@ -186,14 +216,9 @@ def _planned(work: Work) -> Planned:
     )
 
 
-def started_again(work: Work) -> Again | None:
-    """The planned start on the least volts that were read, with the change-over as it was; kept as a step."""
-    return work.step("record: the start again", lambda: _started(work))
-
-
-def _started(work: Work) -> Again | None:
+def _started(work: Work, start: Planned) -> Again | None:
     form = work.circuit.of("record_start", Starting)
-    return planned(work).again(held(form.least_v), form.changeover_s) if form.least_v else None
+    return start.again(held(form.least_v), form.changeover_s) if form.least_v else None
 
 
 def _magnetic(work: Work) -> bool:
@@ -211,10 +236,11 @@ def _as_set(work: Work) -> Protected | None:
     there = {name: value for name, value in read.items() if value is not None}
     if not there:
         return None
-    return work.supposing(lambda other: other.found(PROTECTION), protection=there)
+    return work.supposing(as_given, protection=there)
 
 
 def plan_side(job: Job, circuit: Circuit, rules: RuleSet, kept: Kept | None = None) -> Against:
-    """The plan's side for a page: of a kept plan where nothing has changed."""
-    work = Work(job, located(job, circuit), rules, kept)
-    return work.step("record: the plan's side", lambda: against(work))
+    """The plan's side of a captured start, of a kept plan where nothing has changed."""
+    side = Side(Work(job, located(job, circuit), rules, kept))
+    own = {field.name: getattr(side.start, field.name) for field in fields(Planned)}
+    return Against(rules=side.rules, rated=side.rated, locked=side.locked, load=side.load, volts_v=side.volts_v, **own)

@@ -10,7 +10,7 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.record.dead import measured
 from vinegate.core.record.facts import Condition, Running, Starting
-from vinegate.core.record.found import Against
+from vinegate.core.record.found import Side
 from vinegate.core.record.rerun import Again, running_at
 from vinegate.core.record.unbalance import (
     DERATING_SOURCE,
@@ -44,7 +44,7 @@ VOLTS: Final = ("u12_v", "u23_v", "u31_v")
 AMPS: Final = ("i1_a", "i2_a", "i3_a")
 
 
-def volts(sheet: Sheet, form: Running, plan: Against) -> Iterator[Gate]:
+def volts(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
     """Within the machine's zone, and how unequal."""
     found = three(form, VOLTS)
     if found is None:
@@ -62,7 +62,7 @@ def volts(sheet: Sheet, form: Running, plan: Against) -> Iterator[Gate]:
     yield _unequal(sheet, found, plan)
 
 
-def _within(volts: float, plan: Against) -> Gate:
+def _within(volts: float, plan: Side) -> Gate:
     """Inside the zone in which the machine works as rated; to check in the outer one."""
     if plan.volts_v is None:
         return unknown("record.volts", "Volts while running", ("rated volts",))
@@ -73,7 +73,7 @@ def _within(volts: float, plan: Against) -> Gate:
                        remedy="Another tap, or the supply looked after.")  # fmt: skip
 
 
-def _unequal(sheet: Sheet, found: tuple[float, float, float], plan: Against) -> Gate:
+def _unequal(sheet: Sheet, found: tuple[float, float, float], plan: Side) -> Gate:
     """Both definitions on the sheet; the rule set's own decides."""
     name, practice = "Unbalance of volts", plan.rules.practice
     deviation = sheet.given("deviation", "Unbalance by largest deviation", "u_d", deviation_pct(*found), "%",
@@ -103,7 +103,7 @@ def _unequal(sheet: Sheet, found: tuple[float, float, float], plan: Against) -> 
     return from_answer("record.unbalance_u", name, answer, remedy="Find the phase that is loaded or loose.")
 
 
-def amperes(sheet: Sheet, form: Running, plan: Against) -> Iterator[Gate]:
+def amperes(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
     """Against the plate, the plan at these volts, and each other."""
     given = [value for value in (form.i1_a, form.i2_a, form.i3_a) if value is not None]
     if not given:
@@ -132,12 +132,12 @@ def amperes(sheet: Sheet, form: Running, plan: Against) -> Iterator[Gate]:
         yield _amps_apart(sheet, form, given)
 
 
-def _planned_running(form: Running, plan: Against) -> float | None:
+def _planned_running(form: Running, plan: Side) -> float | None:
     """At the volts measured; None where it is not at the load planned for, or electronics feed it."""
     found = three(form, VOLTS)
-    if found is None or plan.plant is None or plan.turns is None or form.at_load not in (None, "full"):
+    if found is None or plan.start.plant is None or plan.start.turns is None or form.at_load not in (None, "full"):
         return None
-    return running_at(plan.plant, sum(found) / 3)[0]
+    return running_at(plan.start.plant, sum(found) / 3)[0]
 
 
 def _amps_apart(sheet: Sheet, form: Running, given: Sequence[float]) -> Gate:
@@ -162,9 +162,9 @@ def _amps_apart(sheet: Sheet, form: Running, given: Sequence[float]) -> Gate:
                        remedy="Rotate all three leads: what moves with a lead is the motor's.")  # fmt: skip
 
 
-def starting(sheet: Sheet, form: Starting, plan: Against, rerun: Again | None) -> Iterator[Gate]:
+def starting(sheet: Sheet, form: Starting, plan: Side, rerun: Again | None) -> Iterator[Gate]:
     """Plateau, time and dip against the plan, as it was run again with the measured volts where that can be."""
-    row = plan.row
+    row = plan.start.row
     if all(value is None for value in (form.plateau_a, form.time_s, form.least_v, form.changeover_s, form.peak_a)):
         return
     if row is None:
@@ -184,7 +184,7 @@ def starting(sheet: Sheet, form: Starting, plan: Against, rerun: Again | None) -
         yield _change(form.changeover_s, row.changes_at_s)
 
 
-def _plateau(form: Starting, plan: Against, at_volts: float | None) -> Gate:
+def _plateau(form: Starting, plan: Side, at_volts: float | None) -> Gate:
     name, amps, key = "Amperes while starting", form.plateau_a or 0.0, "record.start_current"
     planned = at_volts or plan.planned_a
     if form.rate == "slow":
@@ -204,7 +204,7 @@ def _plateau(form: Starting, plan: Against, at_volts: float | None) -> Gate:
                        else changes(f"{text} It differs."), remedy="See what it most likely means.")  # fmt: skip
 
 
-def _band(plan: Against) -> tuple[float, float]:
+def _band(plan: Side) -> tuple[float, float]:
     """Of the current at rest: what the plate leaves open, else the tolerance of a stated one."""
     locked = plan.locked
     if locked is not None and locked.high is not None and locked.high.value > 1.01 * locked.low.value:
@@ -259,7 +259,7 @@ def _change(at: float, planned: float | None) -> Gate:
                        remedy="Set its timer.")  # fmt: skip
 
 
-def condition(sheet: Sheet, form: Condition, plan: Against) -> Iterator[Gate]:
+def condition(sheet: Sheet, form: Condition, plan: Side) -> Iterator[Gate]:
     """Bearings, winding by resistance, vibration by zones."""
     bearings = [one for one in (form.drive_end_c, form.other_end_c) if one is not None]
     if bearings:
@@ -274,7 +274,7 @@ def condition(sheet: Sheet, form: Condition, plan: Against) -> Iterator[Gate]:
         yield _vibration(max(shaken) * 1000, form, plan)
 
 
-def _winding_warm(sheet: Sheet, form: Condition, plan: Against) -> Iterator[Gate]:
+def _winding_warm(sheet: Sheet, form: Condition, plan: Side) -> Iterator[Gate]:
     three = (form.hot_ohm, form.cold_ohm, form.cold_at_c)
     if all(one is None for one in three):
         return
@@ -305,7 +305,7 @@ def _winding_warm(sheet: Sheet, form: Condition, plan: Against) -> Iterator[Gate
     )
 
 
-def _vibration(worst_mm: float, form: Condition, plan: Against) -> Gate:
+def _vibration(worst_mm: float, form: Condition, plan: Side) -> Gate:
     table, name = load("vibration"), "Vibration"
     if plan.rated.power_w is None:
         return unknown("record.vibration", name, ("rated power",))
@@ -323,6 +323,6 @@ def _vibration(worst_mm: float, form: Condition, plan: Against) -> Gate:
     )
 
 
-def _speed(mm: float, plan: Against) -> str:
+def _speed(mm: float, plan: Side) -> str:
     """In the dialect's own measure: in/s peak or mm/s rms."""
     return f"{write(mm * 2**0.5 / 25.4, 2)} in/s peak" if plan.rules.practice.us_units else f"{write(mm, 2)} mm/s rms"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
@@ -23,6 +23,7 @@ from vinegate.core.start.way import Way
 
 _LONGEST_S: Final = 600.0
 _WAITS_S: Final = 0.05
+_LEAST_SPARE: Final = 1e-4
 _BUS_BEARS: Final = 0.9
 """Of the planned volts: assumed, as makers state their lower limit at 10 to 15 % below rated."""
 
@@ -133,6 +134,7 @@ class _Walk:
         self._needed, self._omega = self.needed.tolist(), plant.omega.tolist()
         self._plant, self._turns, self._held_back = plant, turns, held_back
         self._line, self._known_until = volts.reader(), float(volts.time_s[-1])
+        self._steady_v = float(volts.line_v[0]) if volts.time_s.size == 1 and held_back is None else None
         self.time, self.turn, self.place = 0.0, 0, 0
         self.noted: list[tuple[float, int, float, int]] = []
         self._note()
@@ -160,8 +162,11 @@ class _Walk:
             self.turn += 1
         else:
             now = self._spare(self.time)
-            if min(now) > 1e-4 * self._plant.rated_torque_nm:
-                self._speeds_up(now)
+            if min(now) > _LEAST_SPARE * self._plant.rated_torque_nm:
+                if self._steady_v is None:
+                    self._speeds_up(now)
+                else:
+                    self._runs_up(self._steady_v, until if more and until is not None else _LONGEST_S)
             elif not more and self.time >= self._known_until and not self._rises():
                 return False
             else:
@@ -178,6 +183,20 @@ class _Walk:
         middle = self._spare(self.time + step / (now[0] + now[1]) / 2) if self._held_back is not None else now
         self.time += step / (max(middle[0], now[0]) + max(middle[1], now[1]))
         self.place += 1
+
+    def _runs_up(self, volts: float, until_s: float) -> None:
+        """As far as it goes at once, on volts that stay: to where torque lacks, or a moment."""
+        here, plant = slice(self.place, None), self._plant
+        spare = self.gap[self.turn, here] * volts * volts - self.needed[here]
+        suffices = np.minimum(spare[:-1], spare[1:]) > _LEAST_SPARE * plant.rated_torque_nm
+        steps = suffices.size if suffices.all() else int(suffices.argmin())
+        took = plant.inertia_kgm2 * np.diff(plant.omega[here])[:steps] * 2 / (spare[:steps] + spare[1 : steps + 1])
+        times = np.cumsum((self.time, *took)).tolist()
+        first = self.place
+        for when in times[1 : bisect_left(times, min(until_s, _LONGEST_S)) + 1]:
+            if self.place > first:
+                self._note()
+            self.place, self.time = self.place + 1, when
 
 
 def again(plant: Plant, turns: tuple[Turn, ...], volts: Volts, held_back: HeldBack | None = None) -> Again:

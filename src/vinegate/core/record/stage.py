@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from typing import Final
 
@@ -12,12 +12,12 @@ from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
 from vinegate.core.record import dead, live
 from vinegate.core.record.facts import DONE, FORMS, TITLES, Taken, steps_in
-from vinegate.core.record.found import Against, Forms, against, filled, forms_of, started_again
-from vinegate.core.record.rerun import Again
+from vinegate.core.record.found import Forms, Side, filled, forms_of
 from vinegate.core.record.unbalance import deviation_pct
 from vinegate.core.records import replace
 from vinegate.core.sheet import Sheet
 from vinegate.core.work import Specification, Work
+from vinegate.core.working import Figure
 
 KEY: Final = "record"
 CAUTION: Final = (
@@ -51,12 +51,8 @@ def _plan(work: Work) -> Recorded | None:
     keys = filled(work)
     if not keys:
         return None
-    sheet, forms, plan = work.sheet(KEY), forms_of(work), against(work)
-    own: list[Gate] = []
-    for key, gates in _gates(sheet, forms, plan, started_again(work), keys):
-        by = work.circuit.of(key, FORMS[key])
-        own += [_weighed(gate, by) for gate in gates]
-    sheet.gates += own
+    found = {key: _held(work, key, keys) for key in FORMS}
+    sheet, own = work.sheet(KEY), [gate for one in found.values() for gate in one.gates]
     sheet.notes.append(CAUTION)
     simulated = tuple(key for key in keys if work.circuit.of(key, FORMS[key]).simulated == "yes")
     if simulated:
@@ -66,25 +62,63 @@ def _plan(work: Work) -> Recorded | None:
         forms=keys,
         taken=tuple((key, work.circuit.of(key, FORMS[key]).taken or "") for key in keys),
         simulated=simulated,
-        readings=tuple(_readings(work, keys)),
+        readings=work.step("record: readings", lambda: tuple(_readings(work, keys)), keys),
         verdict=worst_of(gate.verdict for gate in own if gate.kind is not Kind.CONFIRM),
-        said=tuple(_said(sheet, forms, own)),
+        said=tuple(_said(forms_of(work), own, found["record_insulation"].figures)),
     )
 
 
-def _gates(
-    sheet: Sheet, forms: Forms, plan: Against, again: Again | None, keys: tuple[str, ...]
-) -> Iterator[tuple[str, list[Gate]]]:
-    ran = "record_running" in keys or "record_start" in keys
-    yield "record_install", [*dead.installed(forms.install)]
-    yield "record_before", [*dead.checklist(forms.before)] if "record_before" in keys else []
-    yield "record_insulation", [*dead.insulation(sheet, forms.insulation, plan), *dead.winding(sheet, forms.insulation)]
-    yield "record_rotation", [*dead.rotation(forms.rotation, ran=ran)]
-    yield "record_set", [*dead.settings(forms.set_, plan, forms)]
-    yield "record_start", [*live.starting(sheet, forms.start, plan, again)]
-    running = [*live.volts(sheet, forms.running, plan), *live.amperes(sheet, forms.running, plan)]
-    yield "record_running", running
-    yield "record_condition", [*live.condition(sheet, forms.condition, plan)]
+Keys = tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Held:
+    """A form held against the plan."""
+
+    gates: tuple[Gate, ...]
+    figures: tuple[Figure, ...]
+
+
+def _held(work: Work, key: str, keys: Keys) -> Held:
+    """One form against the plan, as a step: it is held against it again where what it read has changed."""
+
+    def held() -> Held:
+        sheet = work.sheet(KEY)
+        gates = _JUDGED[key](sheet, forms_of(work), Side(work), keys)
+        sheet.gates += [_weighed(gate, work.circuit.of(key, FORMS[key])) for gate in gates]
+        return Held(gates=tuple(sheet.gates), figures=tuple(sheet.figures))
+
+    return work.step(f"record: {key}", held, keys)
+
+
+def _ran(keys: Keys) -> bool:
+    """Whether the motor has been run."""
+    return "record_running" in keys or "record_start" in keys
+
+
+def _insulation(sheet: Sheet, forms: Forms, plan: Side, keys: Keys) -> Iterator[Gate]:
+    del keys
+    yield from dead.insulation(sheet, forms.insulation, plan)
+    yield from dead.winding(sheet, forms.insulation)
+
+
+def _running(sheet: Sheet, forms: Forms, plan: Side, keys: Keys) -> Iterator[Gate]:
+    del keys
+    yield from live.volts(sheet, forms.running, plan)
+    yield from live.amperes(sheet, forms.running, plan)
+
+
+_JUDGED: Final[dict[str, Callable[[Sheet, Forms, Side, Keys], Iterable[Gate]]]] = {
+    "record_install": lambda sheet, forms, plan, keys: dead.installed(forms.install),
+    "record_before": lambda sheet, forms, plan, keys: dead.checklist(forms.before) if "record_before" in keys else (),
+    "record_insulation": _insulation,
+    "record_rotation": lambda sheet, forms, plan, keys: dead.rotation(forms.rotation, ran=_ran(keys)),
+    "record_set": lambda sheet, forms, plan, keys: dead.settings(forms.set_, plan, forms),
+    "record_start": lambda sheet, forms, plan, keys: live.starting(sheet, forms.start, plan, plan.started),
+    "record_running": _running,
+    "record_condition": lambda sheet, forms, plan, keys: live.condition(sheet, forms.condition, plan),
+}
+"""Each form's gates, in the order in which they are filled in; `keys` are those in which anything stands."""
 
 
 def _weighed(gate: Gate, by: Taken) -> Gate:
@@ -121,7 +155,7 @@ _ALARMS: Final = ("record.bearings", "record.winding_c", "record.vibration")
 """What is past its alarm is told to whoever has just measured it, though it does not fail yet."""
 
 
-def _said(sheet: Sheet, forms: Forms, gates: list[Gate]) -> Iterator[Piece]:
+def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...]) -> Iterator[Piece]:
     """What one would say on the phone: ran, took, insulation; what is bad first."""
     failing = [gate for gate in gates if gate.verdict is Verdict.FAILS]
     alarms = [gate for gate in gates if gate.key in _ALARMS and gate.verdict in (Verdict.CHECK, Verdict.FAILS)]
@@ -139,10 +173,10 @@ def _said(sheet: Sheet, forms: Forms, gates: list[Gate]) -> Iterator[Piece]:
     took = next((gate for gate in gates if gate.key == "record.start_time"), None)
     if took is not None and forms.start.time_s is not None:
         yield Piece(f"It took {took.sentence.partition(' Not run')[0]} ")
-    for figure in sheet.figures:
-        if figure.key == "record.r40":
-            yield Piece(f"Insulation {write(figure.value, 3)} MΩ at 40 °C. ")
-    if not amps and took is None and not any(figure.key == "record.r40" for figure in sheet.figures):
+    at_40 = next((figure for figure in figures if figure.key == "record.r40"), None)
+    if at_40 is not None:
+        yield Piece(f"Insulation {write(at_40.value, 3)} MΩ at 40 °C. ")
+    if not amps and took is None and at_40 is None:
         yield Piece("Begun: no readings of insulation, a start or running yet. ")
 
 

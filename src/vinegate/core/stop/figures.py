@@ -26,17 +26,13 @@ from vinegate.core.working import Figure, Provenance
 _ESTIMATED = Provenance.ESTIMATED
 
 
-def put_figures(sheet: Sheet, asked: Asked, load: Load, used: StopRow, way: Way) -> None:
-    """All sizes on the sheet; those of ways the machine does not have are left out."""
+def put_sizes(sheet: Sheet, asked: Asked, load: Load, used: StopRow, way: Way) -> Figure:
+    """What turns, and the sizes of the way in use. Returns the inertia."""
     j, n = _turning(sheet, asked, load)
     if used.turns is not None:
         _path(sheet, asked, used.turns)
     _brake(sheet, asked, used, way, j, n)
-    if asked.phases == 3:
-        _direct(sheet, asked)
-        _drive(sheet, asked)
-    if asked.armature is not None:
-        _armature(sheet, asked, j)
+    return j
 
 
 def _entered(value: object) -> Provenance:
@@ -163,7 +159,7 @@ def _lining(sheet: Sheet, asked: Asked, used: StopRow, way: Way) -> None:
         )  # fmt: skip
 
 
-def _direct(sheet: Sheet, asked: Asked) -> None:
+def put_direct(sheet: Sheet, asked: Asked) -> None:
     """The current of DC injection, the field it makes, its delay; then its supply."""
     value, source = direct_a(asked)
     provenance = Provenance.STATED if source == "entered" else _ESTIMATED if "circuit" in source else Provenance.ASSUMED
@@ -239,7 +235,7 @@ def _direct_supply(sheet: Sheet, asked: Asked, machine: EquivalentCircuit, amps:
     )  # fmt: skip
 
 
-def _drive(sheet: Sheet, asked: Asked) -> None:
+def put_drive(sheet: Sheet, asked: Asked) -> None:
     """Bus, resistor and energy of the ramp."""
     found = resistor(asked)
     if found.peak_w <= 0:
@@ -314,7 +310,7 @@ def _returned(sheet: Sheet, asked: Asked, e: Figure, per: Figure) -> None:
         )
 
 
-def _armature(sheet: Sheet, asked: Asked, j: Figure) -> None:
+def put_armature(sheet: Sheet, asked: Asked, j: Figure) -> None:
     found = asked.armature
     assert found is not None
     k = sheet.given(

@@ -19,7 +19,7 @@ from vinegate.core.start.ways import USUAL
 from vinegate.core.stop.asked import Asked, asked_of
 from vinegate.core.stop.direct import direct_a
 from vinegate.core.stop.facts import Stop
-from vinegate.core.stop.figures import put_figures
+from vinegate.core.stop.figures import put_armature, put_direct, put_drive, put_sizes
 from vinegate.core.stop.gates import gates_of
 from vinegate.core.stop.row import StopRow, no_row
 from vinegate.core.stop.ways import USUAL as BRAKE
@@ -75,10 +75,22 @@ def _plan(work: Work) -> Stopping | None:
     asked = replace(means, stop=circuit.stop)
     found = _stopping(_rows(work, means, asked, circuit.stop.method), asked, circuit.stop.method)
     used = way_of(found.chosen)
-    put_figures(sheet, asked, load, found.used, used)
+    _sizes(work, means, asked, found.used)
     sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, started_by)
     sheet.notes += _notes(asked)
     return found
+
+
+def _sizes(work: Work, means: Asked, asked: Asked, used: StopRow) -> None:
+    """All sizes on the sheet, those of ways that are not in use too, each a step: another way leaves them alone."""
+    sheet, load, way = work.sheet, work.found(LOAD).asked, way_of(used.method)
+    assert load is not None
+    j = work.step("stop: sizes", lambda: put_sizes(sheet("stop"), asked, load, used, way), means, used)
+    if asked.phases == 3:
+        work.step("stop: direct current", lambda: put_direct(sheet("stop"), asked), means)
+        work.step("stop: a drive's", lambda: put_drive(sheet("stop"), asked), means)
+    if asked.armature is not None:
+        work.step("stop: armature", lambda: put_armature(sheet("stop"), asked, j), means, j)
 
 
 def every_stop(work: Work) -> Stopping | None:
