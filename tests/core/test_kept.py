@@ -187,3 +187,22 @@ def test_readers_take_watched_facts_for_facts():
     circuit_, _ = read_circuit({"plate": {"kind": "cage"}}, "iec")
     assert job.board("board_7").used is False
     assert circuit_.plate.family.value == "cage"
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "again", "as_they_were"),
+    [
+        ("protection.overload", "95 A", {"protection", "record: record_set"}, {"record: record_start", "record: readings"}),
+        ("stop.method", "brake", {"stop: sizes", "place: brake"}, {"stop: direct current", "place: motor"}),
+        ("record_set.overload_a", "95 A", {"record: as set", "record: record_set"}, {"protection", "record: record_start"}),
+    ],
+)  # fmt: skip
+def test_a_change_leaves_what_did_not_read_it(path, text, again, as_they_were):
+    demo = demo_job("harrowmere-lock.json")
+    facts, kept = dict(demo.circuits)["P-11"], Kept()
+    part, _, name = path.partition(".")
+    plan_raw(demo.rules, demo.facts, facts, kept=kept)
+    before = kept.steps
+    plan_raw(demo.rules, demo.facts, facts | {part: facts.get(part, {}) | {name: text}}, kept=kept)
+    assert [key for key in again if kept.steps[key] is before.get(key)] == []
+    assert [key for key in as_they_were if kept.steps[key] is not before[key]] == []

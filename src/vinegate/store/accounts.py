@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from datetime import UTC, datetime, timedelta
+from typing import Final
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
@@ -11,6 +12,7 @@ from peewee import IntegrityError
 
 from vinegate.store.database import transaction
 from vinegate.store.models import Attempt, User
+from vinegate.store.prepared import Prepared
 
 SHORTEST_PASSWORD = 10
 LOGIN = re.compile(r"[a-z0-9][a-z0-9._-]{1,39}")
@@ -114,8 +116,11 @@ def authenticate(login: str, password: str) -> User | None:
     return user
 
 
+_BY_ID: Final = Prepared[User](lambda user: User.select().where((User.id == user) & User.active))
+
+
 def user_by_id(user_id: int) -> User | None:
-    return User.get_or_none((User.id == user_id) & User.active)
+    return _BY_ID.first(user_id)
 
 
 def user_by_login(login: str) -> User | None:

@@ -39,6 +39,11 @@ class _Pool(PooledMySQLDatabase):
 
     hosts = Hosts([])
 
+    def execute(self, query: Any, **context_options: Any) -> Any:
+        """As usual; a query that brings its words is not put into words again (`store/prepared.py`)."""
+        words = getattr(query, "words", None)
+        return super().execute(query, **context_options) if words is None else self.execute_sql(*words)
+
     def _is_closed(self, conn: Any) -> bool:
         closed: bool = not serves(conn) if self.hosts.several else super()._is_closed(conn)
         if closed:

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, Final
 
 from vinegate.core.facts import circuit_parts, model_of
 from vinegate.store.accounts import now
 from vinegate.store.database import transaction
 from vinegate.store.jobs import Access, Raw, dumps, loads
 from vinegate.store.models import Circuit, Job, Save, User, id_of
+from vinegate.store.prepared import Prepared
 
 _SAVES_SEARCHED = 500
 _MOST_TOLD = 100
@@ -69,6 +70,12 @@ class Saved:
     entry: Save | None
 
 
+_SHARED: Final[Any] = "LOCK IN SHARE MODE"
+_JOB_SHARED: Final = Prepared[Job](lambda job: Job.select().where(Job.id == job).for_update(_SHARED))
+_JOB_ALONE: Final = Prepared[Job](lambda job: Job.select().where(Job.id == job).for_update())
+_CIRCUIT: Final = Prepared[Circuit](lambda circuit: Circuit.select().where(Circuit.id == circuit).for_update())
+
+
 @transaction
 def save(access: Access, circuit: Circuit, changes: Mapping[str, Change], writer: Writer) -> Saved:
     """Write changed fields (path to change) into the job's and the circuit's draft, field by field.
@@ -78,9 +85,8 @@ def save(access: Access, circuit: Circuit, changes: Mapping[str, Change], writer
     """
     of_job = any(_owner(path) == "job" for path in changes)
     # Saves of circuits go side by side; one that changes the job's facts is alone.
-    kind: Any = "FOR UPDATE" if of_job else "LOCK IN SHARE MODE"
-    job_row = Job.select().where(Job.id == access.job.id).for_update(kind).get()
-    circuit_row = Circuit.select().where(Circuit.id == circuit.id).for_update().get()
+    job_row = (_JOB_ALONE if of_job else _JOB_SHARED).one(access.job.id)
+    circuit_row = _CIRCUIT.one(circuit.id)
     drafts = {"job": loads(job_row.facts), "circuit": loads(circuit_row.facts)}
     written: dict[str, dict[str, str]] = {"job": {}, "circuit": {}}
     refused: dict[str, Change] = {}
@@ -111,6 +117,13 @@ def save(access: Access, circuit: Circuit, changes: Mapping[str, Change], writer
     )
 
 
+_KEEP: Final = Prepared[Circuit](
+    lambda facts, version, at, circuit: Circuit.update(facts=facts, version=version, updated_at=at).where(
+        Circuit.id == circuit
+    )
+)
+
+
 def _keep(job: Job, circuit: Circuit, drafts: Mapping[str, Raw], written: Mapping[str, Mapping[str, str]]) -> None:
     """Keep the drafts that something was written in, each as its next version."""
     if written["job"]:
@@ -118,9 +131,7 @@ def _keep(job: Job, circuit: Circuit, drafts: Mapping[str, Raw], written: Mappin
         Job.update(facts=dumps(drafts["job"]), version=job.version).where(Job.id == job.id).execute()
     if written["circuit"]:
         circuit.version += 1
-        Circuit.update(facts=dumps(drafts["circuit"]), version=circuit.version, updated_at=now()).where(
-            Circuit.id == circuit.id
-        ).execute()
+        _KEEP.execute(dumps(drafts["circuit"]), circuit.version, now(), circuit.id)
 
 
 def _taken(access: Access, circuit: Circuit, current: str, path: str, change: Change, writer: Writer) -> bool | None:
@@ -196,19 +207,22 @@ def _put(draft: Raw, path: str, text: str) -> None:
         fields.pop(name, None)
 
 
-def others_since(access: Access, circuit: Circuit, writer: Writer) -> tuple[OtherSave, ...]:
-    """What other pages have saved of this circuit, or of its job's facts, since this page last looked: the newest."""
-    rows = (
+_SINCE: Final = Prepared[Save](
+    lambda job, circuit, seen, page: (
         Save.select(Save, User)
         .join(User)
-        .where(
-            (Save.job == access.job) & _concerns(circuit) & (Save.id > writer.seen_save) & (Save.page != writer.page)
-        )
+        .where((Save.job == job) & _concerns(circuit) & (Save.id > seen) & (Save.page != page))
         .order_by(Save.id.desc())
         .limit(_MOST_TOLD)
     )
+)
+
+
+def others_since(access: Access, circuit: Circuit, writer: Writer) -> tuple[OtherSave, ...]:
+    """What other pages have saved of this circuit, or of its job's facts, since this page last looked: the newest."""
+    rows = _SINCE.rows(access.job.id, circuit.id, writer.seen_save, writer.page)
     found = []
-    for row in reversed(list(rows)):
+    for row in reversed(rows):
         mine = id_of(row, "circuit") == circuit.id
         paths = tuple(path for path in loads(row.changes) if mine or _owner(path) == "job")
         if paths:
@@ -235,6 +249,10 @@ def _conflict(access: Access, circuit: Circuit, drafts: dict[str, Raw], path: st
     )
 
 
+_COLUMNS: Final = tuple(name for name in Save._meta.fields if name != "id")
+_NOTED: Final = Prepared[Save](lambda *values: Save.insert(dict(zip(_COLUMNS, values, strict=True))))
+
+
 def _journal(
     access: Access,
     circuit: Circuit,
@@ -243,7 +261,7 @@ def _journal(
     refused: Mapping[str, Change],
     writer: Writer,
 ) -> Save:
-    return Save.create(
+    line = Save(
         job=job,
         circuit=circuit,
         user=access.user,
@@ -256,6 +274,8 @@ def _journal(
         saved_at=now(),
         of_job=any(_owner(path) == "job" for path in (*written["job"], *refused)),
     )
+    line.id = _NOTED.execute(*(line.__data__[name] for name in _COLUMNS))
+    return line
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -16,6 +16,7 @@ from vinegate.core.facts import RuleSetName
 from vinegate.store.accounts import now
 from vinegate.store.database import database, hold, transaction
 from vinegate.store.models import Circuit, Job, Membership, Role, Trail, User
+from vinegate.store.prepared import Prepared
 
 Raw = dict[str, Any]
 
@@ -98,14 +99,18 @@ def jobs_of(user: User) -> list[JobRow]:
     return [JobRow(row, Role(row.role), row.circuits) for row in rows.objects()]
 
 
-def open_job(user: User, job_id: int) -> Access:
-    """The job for this member. Raises NotAMember, also where it was taken away."""
-    row = (
+_OPENED: Final = Prepared[Membership](
+    lambda user, job: (
         Membership.select(Membership, Job)
         .join(Job)
-        .where((Membership.user == user) & (Membership.job == job_id) & Job.deleted_at.is_null())
-        .get_or_none()
+        .where((Membership.user == user) & (Membership.job == job) & Job.deleted_at.is_null())
     )
+)
+
+
+def open_job(user: User, job_id: int) -> Access:
+    """The job for this member. Raises NotAMember, also where it was taken away."""
+    row = _OPENED.first(user.id, job_id)
     if row is None:
         raise NotAMember(job_id)
     return Access(job=row.job, user=user, role=Role(row.role))
@@ -310,10 +315,14 @@ def change(access: Access, tags: Sequence[str], fields: Mapping[str, str]) -> No
         )
 
 
+_BY_TAG: Final = Prepared[Circuit](
+    lambda job, tag: Circuit.select().where((Circuit.job == job) & (Circuit.tag == tag) & Circuit.deleted_at.is_null())
+)
+
+
 def circuit_by_tag(access: Access, tag: str) -> Circuit:
     """The circuit of that tag. Raises NotAMember when the job has none."""
-    here = (Circuit.job == access.job) & (Circuit.tag == tag) & Circuit.deleted_at.is_null()
-    circuit = Circuit.get_or_none(here)
+    circuit = _BY_TAG.first(access.job.id, tag)
     if circuit is None:
         raise NotAMember(tag)
     return circuit

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Final
 
 from peewee import IntegrityError, fn
 
@@ -13,6 +13,7 @@ from vinegate.store.accounts import now
 from vinegate.store.database import hold, transaction
 from vinegate.store.jobs import Access, NotAMember, dumps, loads, note_trail
 from vinegate.store.models import Circuit, Comment, Job, Review, Revision, Save, User, id_of, revision_letter
+from vinegate.store.prepared import Prepared
 
 
 class AlreadyIssued(ValueError):
@@ -82,12 +83,17 @@ def next_number(circuit: Circuit) -> int:
     return newest[0].number + 1 if newest else 1
 
 
+_LIGHT: Final = [field for name, field in Revision._meta.fields.items() if name not in ("facts", "plan")]
+_ISSUED: Final = Prepared[Revision](
+    lambda circuit: (
+        Revision.select(*_LIGHT, User).join(User).where(Revision.circuit == circuit).order_by(Revision.number.desc())
+    )
+)
+
+
 def revisions(circuit: Circuit) -> list[Revision]:
     """Newest first, with who issued them; the plans themselves are left in the database."""
-    columns = [field for name, field in Revision._meta.fields.items() if name not in ("facts", "plan")]
-    return list(
-        Revision.select(*columns, User).join(User).where(Revision.circuit == circuit).order_by(Revision.number.desc())
-    )
+    return _ISSUED.rows(circuit.id)
 
 
 def revision(circuit: Circuit, number: int) -> Revision:
