@@ -194,7 +194,7 @@ def test_readers_take_watched_facts_for_facts():
     [
         ("protection.overload", "95 A", {"protection", "record: record_set"}, {"record: record_start", "record: readings"}),
         ("stop.method", "brake", {"stop: sizes", "place: brake"}, {"stop: direct current", "place: motor"}),
-        ("record_set.overload_a", "95 A", {"record: as set", "record: record_set"}, {"protection", "record: record_start"}),
+        ("record_set.overload", "95 A", {"record: as set", "record: record_set"}, {"protection", "record: record_start"}),
     ],
 )  # fmt: skip
 def test_a_change_leaves_what_did_not_read_it(path, text, again, as_they_were):

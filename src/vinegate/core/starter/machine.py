@@ -6,10 +6,10 @@ open; let go, it travels back the same way. A timer runs on and is done some tim
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import Final, NamedTuple
 
-from vinegate.core.starter.logic import PHASES, Circuit, Coil, Contact, Kind, Logic, Series
+from vinegate.core.starter.logic import PHASES, Circuit, Coil, Contact, Kind, Logic, Parallel
 
 OUT: Final = 0
 IN: Final = 3
@@ -56,7 +56,17 @@ class Moving:
         self._seen: dict[tuple[frozenset[str], bool], tuple[bool, bool]] = {}
         self._unlatched = {one.unlatches: place for place, one in enumerate(circuit.devices) if one.unlatches}
         self._latched = [device.latched for device in circuit.devices]
-        self._fed = [self._way(device.logic, device.tag) for device in circuit.devices]
+        self._bits: dict[Contact, int] = {}
+        self._fed = [self._test(device.logic, device.tag) for device in circuit.devices]
+        self._by_coil = [self._closed_at(tag, range(IN + 1)) for tag in self.tags]
+        self._by_input = [self._closed_at(tag, (False, True)) for tag in self.inputs]
+        self._free = [
+            (place, self._fed[place], Move("in", tag), Move("out", tag))
+            for place, tag in enumerate(self.tags)
+            if tag not in self.held
+        ]
+        self._moves: dict[State, tuple[tuple[Move, State], ...]] = {}
+        self._poles: dict[tuple[int, ...], frozenset[str]] = {}
 
     def rest(self) -> State:
         """Nothing pressed, everything as it settles with power."""
@@ -65,65 +75,95 @@ class Moving:
 
     def closed(self, state: State, of: str, contact: Contact) -> bool:
         """Whether a contact ahead of a coil is closed."""
-        return self._way(contact, of)(state)
-
-    def _way(self, logic: Logic, of: str) -> Callable[[State], bool]:
-        """Whether a logic ahead of a coil lets volts through, as a function of the state: made once, asked often."""
-        if isinstance(logic, Contact):
-            return self._contact(logic, of)
-        parts = [self._way(part, of) for part in logic.parts]
-        if isinstance(logic, Series):
-            return lambda state: all(part(state) for part in parts)
-        return lambda state: any(part(state) for part in parts)
-
-    def _contact(self, contact: Contact, of: str) -> Callable[[State], bool]:
         stuck = self._stuck.get((of, contact))
         if stuck is not None:
-            return lambda state: stuck
+            return stuck
         place = self._inputs.get(contact.of)
-        if place is not None:
-            return lambda state: state.pressed[place] != contact.breaks
-        return self._moved(contact, self._places[contact.of])
+        at = state.pressed[place] if place is not None else state.coils[self._places[contact.of]]
+        return self._moved(contact, at)
 
-    def _moved(self, contact: Contact, place: int) -> Callable[[State], bool]:
-        """Of a coil, by how far it has travelled."""
+    def _moved(self, contact: Contact, at: int) -> bool:
+        """Of a coil, by how far it has travelled; of an input, by whether it is worked."""
+        place = self._places.get(contact.of)
+        if place is None:
+            return bool(at) != contact.breaks
         if self.timers[place]:
-            done = _MADE if self.lasts[place] else IN
-            return lambda state: (state.coils[place] >= done) != contact.breaks
+            return (at >= (_MADE if self.lasts[place] else IN)) != contact.breaks
         if not contact.breaks:
-            return lambda state: state.coils[place] >= _MADE
-        opens = IN if contact.late else _BROKEN
-        return lambda state: state.coils[place] < opens
+            return at >= _MADE
+        return at < (IN if contact.late else _BROKEN)
+
+    def _closed_at(self, tag: str, positions: Iterable[int]) -> list[int]:
+        """The bits of a device's contacts that are closed, at each of its positions."""
+        own = [(contact, bit) for contact, bit in self._bits.items() if contact.of == tag]
+        return [sum(bit for contact, bit in own if self._moved(contact, at)) for at in positions]
+
+    def _test(self, logic: Logic, of: str) -> Callable[[int], bool]:
+        """Whether a logic ahead of a coil lets volts through, by the bits of closed contacts: made once, asked often.
+
+        Contacts of one series, or in parallel, are asked together.
+        """
+        parts = (logic,) if isinstance(logic, Contact) else logic.parts
+        deep = [self._test(part, of) for part in parts if not isinstance(part, Contact)]
+        plain = [part for part in parts if isinstance(part, Contact)]
+        stuck = {self._stuck[of, one] for one in plain if (of, one) in self._stuck}
+        bits = sum({self._bit(one) for one in plain if (of, one) not in self._stuck})
+        if isinstance(logic, Parallel):
+            if True in stuck:
+                return lambda closed: True
+            return lambda closed: bool(closed & bits) or any(one(closed) for one in deep)
+        if False in stuck:
+            return lambda closed: False
+        if not deep:
+            return lambda closed: closed & bits == bits
+        return lambda closed: closed & bits == bits and all(one(closed) for one in deep)
+
+    def _bit(self, contact: Contact) -> int:
+        return self._bits.setdefault(contact, 1 << len(self._bits))
+
+    def _closed(self, state: State) -> int:
+        """The bits of every contact that is closed."""
+        bits = 0
+        for closed, at in zip(self._by_coil, state.coils, strict=True):
+            bits |= closed[at]
+        for closed, on in zip(self._by_input, state.pressed, strict=True):
+            bits |= closed[on]
+        return bits
 
     def energised(self, state: State, place: int) -> bool:
         """Whether a coil has volts."""
-        return state.power and self._fed[place](state)
+        return state.power and self._fed[place](self._closed(state))
 
-    def _lets_go(self, state: State, tag: str) -> bool:
-        """Whether a latched relay's other coil has volts."""
-        place = self._unlatched.get(tag)
-        return place is not None and self.energised(state, place)
-
-    def moving(self, state: State) -> list[tuple[Move, State]]:
+    def moving(self, state: State) -> tuple[tuple[Move, State], ...]:
         """What must happen next, in any order: coils on their way. Empty once settled."""
-        found = []
-        for place, tag in enumerate(self.tags):
-            if tag in self.held:
-                continue
-            at, on = state.coils[place], self.energised(state, place)
+        found = self._moves.get(state)
+        if found is None:
+            found = self._moves[state] = tuple(self._on_their_way(state))
+        return found
+
+    def _on_their_way(self, state: State) -> Iterator[tuple[Move, State]]:
+        closed, power, coils = self._closed(state), state.power, state.coils
+        for place, fed, goes_in, goes_out in self._free:
+            at, on = coils[place], power and fed(closed)
             if self._weak and on and at < _MADE:
                 on = False
-            if self._latched[place] and not on and not self._lets_go(state, tag):
+            if at == (IN if on else OUT):
+                continue
+            if self._latched[place] and not on and not self._lets_go(state, closed, self.tags[place]):
                 continue
             if self.lasts[place]:
                 after = IN if on else min(at, _MADE)
             elif self.timers[place]:
                 after = (_BROKEN if at == OUT else at) if on else OUT
             else:
-                after = min(at + 1, IN) if on else max(at - 1, OUT)
+                after = at + 1 if on else at - 1
             if after != at:
-                found.append((Move("in" if on else "out", tag), self._with(state, place, after)))
-        return found
+                yield goes_in if on else goes_out, self._with(state, place, after)
+
+    def _lets_go(self, state: State, closed: int, tag: str) -> bool:
+        """Whether a latched relay's other coil has volts."""
+        place = self._unlatched.get(tag)
+        return place is not None and state.power and self._fed[place](closed)
 
     def chosen(self, state: State) -> Iterator[tuple[Move, State]]:
         """What may happen once settled: a timer runs out, something is pressed or let go, power goes or comes."""
@@ -172,7 +212,11 @@ class Moving:
 
     def poles_in(self, state: State) -> frozenset[str]:
         """Contactors whose poles are closed."""
-        return frozenset(tag for tag, at in zip(self.tags, state.coils, strict=True) if at >= _MADE)
+        found = self._poles.get(state.coils)
+        if found is None:
+            made = [tag for tag, at in zip(self.tags, state.coils, strict=True) if at >= _MADE]
+            found = self._poles[state.coils] = frozenset(made)
+        return found
 
 
 def joined(circuit: Circuit, closed: frozenset[str]) -> tuple[frozenset[str], ...]:
