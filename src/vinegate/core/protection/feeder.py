@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, Verdict, unknown, worst
 from vinegate.core.listed import some
-from vinegate.core.protection.feeder_parts import DEVICE, Seen, other_a
+from vinegate.core.protection.feeder_parts import DEVICE, PROTECTS, Seen, other_a
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet, Stage
@@ -112,6 +112,8 @@ def _open(gate: Gate, without: tuple[str, ...], *, bounded: bool) -> Gate:
     within a limit that grows with the sum stays within it (`bounded`: 430.62). All else is not known.
     """
     grows = bounded and gate.key == DEVICE
+    if gate.key == PROTECTS:  # of no sum
+        return gate
     if gate.verdict is (Verdict.PASSES if grows else Verdict.FAILS):
         return gate
     sums = f"current and device of {some(without)}"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final, NamedTuple, Protocol
 
 from vinegate.core.facts import Job
-from vinegate.core.grade import Gate, at_least, at_most, unknown
+from vinegate.core.grade import Gate, at_least, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write
 from vinegate.core.supply.tree import path_to
 from vinegate.core.turning import Taken
@@ -46,25 +46,60 @@ def ampacity_gate(laid: Laid | None, size: str | None, need: Figure) -> Gate:
     if carries is None:
         return unknown("protection.feeder", "Feeder's ampacity", ("the feeder's size",))
     text = f"{size} carries about {write(carries, 3)} A, {write(need.value, 3)} A asked; how it is laid is not asked."
-    as_laid = Taken(label="how it is laid", value=1.0, low=_LAID_WORSE, high=1.0)
     return at_least(
         "protection.feeder", "Feeder's ampacity", carries, need.value, sentence=text, source=need.source, unit="A",
-        rests=(as_laid,), room=lambda worse: carries * worse - need.value,
+        rests=(_AS_LAID,), room=lambda worse: carries * worse - need.value,
         remedy="A larger feeder; check insulation, ambient and grouping.",
     )  # fmt: skip
 
 
-_LAID_WORSE: Final = 0.8  # of the tabulated ampacity in warmer air and company; estimated
+_AS_LAID: Final = Taken(label="how it is laid", value=1.0, low=0.8, high=1.0)
+"""Of the tabulated ampacity, in warmer air and company; estimated."""
 
 
 DEVICE: Final = "protection.feeder_device"
+PROTECTS: Final = "protection.feeder_protects"
+
+
+def rating_of(job: Job, key: str) -> float | None:
+    """Of the device ahead of the board, A, where it is given."""
+    board = job.main_board if key == "main" else job.board(key)
+    return board.device_a if board is not None else None
+
+
+def carries_gate(job: Job, key: str, alone_a: float, together_a: float, source: str) -> tuple[Gate, ...]:
+    """The device ahead carries what runs: `alone_a` with the largest motor alone, `together_a` with all of them."""
+    rating, name = rating_of(job, key), "Device ahead carries the board"
+    if rating is None:
+        return ()
+    if rating >= together_a:
+        found = meets(f"{rating:g} A, {write(together_a, 3)} A with all of them running.", source)
+    elif rating >= alone_a:
+        text = f"{rating:g} A, {write(together_a, 3)} A with all of them running: only where they do not run together."
+        found = changes(text, source)
+    else:
+        found = breaks(f"{rating:g} A, {write(alone_a, 3)} A with the largest motor alone.", source)
+    remedy = f"At least {write(together_a, 3)} A, or an interlock."
+    return (from_answer("protection.feeder_carries", name, found, remedy=remedy),)
+
+
+def protects_gate(job: Job, key: str, laid: Laid | None, size: str | None, source: str) -> tuple[Gate, ...]:
+    """The device ahead is no larger than what the feeder carries, `I_n ≤ I_z`; said where both are given."""
+    rating, carries = rating_of(job, key), laid.ampacity(size) if laid is not None and size is not None else None
+    if rating is None or carries is None:
+        return ()
+    return (
+        at_most(
+            PROTECTS, "Device protects the feeder", rating, carries, source=source, unit="A",
+            sentence=f"{rating:g} A ahead of {size} that carries about {write(carries, 3)} A.", rests=(_AS_LAID,),
+            room=lambda worse: carries * worse - rating, remedy="A larger feeder, or a smaller device.",
+        ),
+    )  # fmt: skip
 
 
 def device_gate(job: Job, key: str, most: float | None, least: float | None, source: str) -> Gate:
     """The device ahead of the board, where it is given."""
-    board = job.main_board if key == "main" else job.board(key)
-    rating = board.device_a if board is not None else None
-    name = "Device ahead of the board"
+    rating, name = rating_of(job, key), "Device ahead of the board"
     if rating is None:
         return unknown(DEVICE, name, ("the rating of the device ahead of the board",))
     if most is not None:

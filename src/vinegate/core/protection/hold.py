@@ -49,6 +49,26 @@ def peak_a(need: Need) -> float | None:
     return first
 
 
+def by_maker(need: Need, band: Band, found: Hold) -> float | None:
+    """Share of the time stated by its maker for locked-rotor current; None where none is, or it decides nothing.
+
+    The usual curve is moved in time to pass through what is stated; where it promises nothing at that current the heat
+    of the start, `∫(I/I_LR)²·dt`, is held against it: no fuse or bimetal carries less of it at a lower current. What a
+    standard promises is not taken back by a shorter time.
+    """
+    said, detail = need.circuit.protection.holds_s, need.detail
+    if said is None or need.current is None or found.share is None or detail is None:
+        return None
+    locked = need.current.value
+    least = float(replace(band, pickup_a=None).earliest_s(np.array([locked]))[0])
+    if math.isinf(least) or (said <= least and not band.estimated):
+        return None
+    if math.isfinite(found.share) and least > 0:
+        return found.share * least / said
+    time, amps = np.array(detail.time_s), np.array(detail.line_a) / locked
+    return float(np.trapezoid(amps**2, time)) / said
+
+
 def hold(need: Need, band: Band) -> Hold:
     """Sum of `dt/t_least(I)` along the simulated start; the peak against a magnetic release.
 

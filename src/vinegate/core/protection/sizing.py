@@ -11,10 +11,11 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
-from vinegate.core.protection.hold import Hold, hold
+from vinegate.core.protection.hold import Hold, by_maker, hold
 from vinegate.core.protection.need import Device, Need
+from vinegate.core.records import replace
 from vinegate.core.sheet import Sheet
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, point
 from vinegate.core.working import Figure, Provenance
 
 _FUSES: Final = ("time-delay", "fuse", "class-cc", "gg", "am")
@@ -107,10 +108,12 @@ def holds_gate(need: Need, band: Band | None, what: str) -> Gate:
     if found.holds is None or (found.share is None and band.earliest):
         gate = unknown(key, name, ("the start, simulated: supply, machine and load",))
         return informs(gate) if need.impossible else gate
-    source = f"{band.source}; shares of least opening time added along the start"
+    stated = by_maker(need, band, found)
+    found = found if stated is None else replace(found, share=stated)
+    source = f"{'its maker' if stated is not None else band.source}; shares of least opening time added along the start"
     used = max(found.share or 0.0, (found.peak_a or 0.0) / found.pickup_a if found.pickup_a else 0.0)
-    text = f"{what} {'carries it' if found.holds else 'may open'}: {_hold_words(found)}."
-    carries, share, peak, pickup = _carries(need, band, found), found.share or 0.0, found.peak_a, found.pickup_a
+    text = f"{what} {'carries it' if found.holds else 'may open'}: {_hold_words(need, found, stated)}."
+    carries, share, peak, pickup = _carries(need, band, found, stated), found.share or 0.0, found.peak_a, found.pickup_a
     rests = [one for one in (carries, None if _held(need) else need.current) if one is not None]
     taken = [one.value for one in rests]
 
@@ -127,21 +130,22 @@ def holds_gate(need: Need, band: Band | None, what: str) -> Gate:
     )  # fmt: skip
 
 
-def _carries(need: Need, band: Band, found: Hold) -> Taken | None:
+def _carries(need: Need, band: Band, found: Hold, stated: float | None) -> Taken | None:
     """How long the device carries locked-rotor current: by its maker's curve, else as the least usual device does.
 
     None where a magnetic release alone decides, or the standard's own limit says it all.
     """
-    said = need.circuit.protection.holds_s
-    if need.current is None or not _peak_fits(found) or (said is None and not band.estimated):
+    path, label, said = "protection.holds", "time it carries the inrush", need.circuit.protection.holds_s
+    if stated is not None and said is not None:
+        return point(said, path=path, label=label, unit="s")
+    if need.current is None or not _peak_fits(found) or not band.estimated:
         return None
     least = float(band.earliest_s(np.array([need.current.value]))[0])
     if not 0 < least < float("inf"):
         return None
     return Taken(
-        path="protection.holds", label="time it carries the inrush", unit="s", value=least,
-        low=least if said is None else said, high=_MAKERS_SLOWER * least if said is None else said,
-        how="of the least usual device" if said is None else "", given=said is not None,
+        path=path, label=label, unit="s", value=least, low=least, high=_MAKERS_SLOWER * least,
+        how="of the least usual device",
     )  # fmt: skip
 
 
@@ -158,10 +162,13 @@ def _peak_fits(found: Hold) -> bool:
     return found.peak_a is None or found.pickup_a is None or found.peak_a <= found.pickup_a
 
 
-def _hold_words(found: Hold) -> str:
+def _hold_words(need: Need, found: Hold, stated: float | None) -> str:
     parts = []
     if found.share is not None:
-        if found.share == float("inf"):
+        if stated is not None:
+            said = write(need.circuit.protection.holds_s or 0.0, 3)
+            parts.append(f"the start uses {write(100 * stated, 2)} % of what it carries, by {said} s of its inrush")
+        elif found.share == float("inf"):
             parts.append("its current passes what is promised to be carried")
         else:
             parts.append(f"the start uses {write(100 * found.share, 2)} % of its least opening time")

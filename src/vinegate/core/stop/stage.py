@@ -90,7 +90,7 @@ def _sizes(work: Work, means: Asked, asked: Asked, used: StopRow) -> None:
         work.step("stop: direct current", lambda: put_direct(sheet("stop"), asked), means)
         work.step("stop: a drive's", lambda: put_drive(sheet("stop"), asked), means)
     if asked.armature is not None:
-        work.step("stop: armature", lambda: put_armature(sheet("stop"), asked, j), means, j)
+        work.step("stop: an armature's", lambda: put_armature(sheet("stop"), asked, j), means, j)
 
 
 def every_stop(work: Work) -> Stopping | None:

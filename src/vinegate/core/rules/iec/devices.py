@@ -10,6 +10,7 @@ from vinegate.core.numbers import write
 from vinegate.core.protection.bands import Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
 from vinegate.core.protection.hold import hold
+from vinegate.core.protection.in_service import input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, ratings_in
 from vinegate.core.protection.sizing import (
@@ -68,6 +69,8 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         _within(kind, rating, least.value, entered=protection.rating_a is not None),
         holds_gate(need, band, f"{rating:g} A"),
         *clears_gates(need, band, _CLEARS_S, "IEC 60364-4-43:2008 434.5.2"),
+        *stated_opening(need, _CLEARS_S),
+        *input_gate(need),
         *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.by_frequency else ()),
         rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),

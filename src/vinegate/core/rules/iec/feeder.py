@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from vinegate.core.facts import Job
 from vinegate.core.numbers import write
-from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate
+from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate, protects_gate
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure
@@ -40,5 +40,6 @@ def feeder(
                 sets=fed.sets or 1,
             )  # fmt: skip
         sheet.gates.append(ampacity_gate(laid, fed.size if fed else None, need))
+        sheet.gates += protects_gate(job, key, laid, fed.size if fed else None, "IEC 60364-4-43:2008 433.1: I_n ≤ I_z")
     sheet.gates.append(device_gate(job, key, None, need.value, "IEC 60364-4-43:2008 433.1"))
     return need, None, f"≥ {write(need.value, 3)} A"

@@ -12,6 +12,7 @@ from vinegate.core.numbers import write
 from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
 from vinegate.core.protection.hold import hold, peak_a
+from vinegate.core.protection.in_service import carries_gate, draws_a, input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
 from vinegate.core.protection.sizing import (
@@ -63,10 +64,11 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     band = band_of(kind, rating, magnetic_a=_magnetic(need, kind, rating))
     gates = (
         _within(need, kind, rating, usual_a, most_a, entered=entered is not None),
-        *([_listed(need)] if kind == "instantaneous" else []),
+        *([_listed(need)] if kind == "instantaneous" else _carries(need, rating, entered=entered is not None)),
         *(_marked(sheet, need, rating) if need.way.by_frequency else ()),
         holds_gate(need, band, f"{rating:g} A"),
         *clears_gates(need, band, _CLEARS_S, "kept from NFPA 70:2023 110.10; 5 s as a usual bound"),
+        *stated_opening(need, _CLEARS_S),
         rating_gate(need, "NFPA 70:2023 110.9, 110.10, 430.83"),
     )
     row = Device(
@@ -217,6 +219,13 @@ def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float,
     return rule(key, name, not holds, text, f"{_RULE}(C)(1), exceptions", remedy=f"Take {usual_a:g} A.", **common)
 
 
+def _carries(need: Need, rating: float, *, entered: bool) -> tuple[Gate, ...]:
+    """430.52 sets no least rating: what a device carries does."""
+    least = next_up(draws_a(need) or 0.0, standard_ratings(fuse=True))
+    source = "UL 248-1, UL 489: a device carries its rating"
+    return carries_gate(need, rating, entered=entered, source=source, least=f"{least:g}")
+
+
 def _marked(sheet: Sheet, need: Need, rating: float) -> tuple[Gate, ...]:
     """Behind it a drive: never above the device marked on it (430.130(A)(2)), and the motor's temperature watched."""
     marked, key, name = (
@@ -232,7 +241,7 @@ def _marked(sheet: Sheet, need: Need, rating: float) -> tuple[Gate, ...]:
             key, name, rating, marked, sentence=f"{rating:g} A, marked for {write(marked)} A at most.",
             source="NFPA 70:2023 430.130(A)(2)", unit="A", remedy=f"At most {write(marked)} A, of the kind marked.",
         )  # fmt: skip
-    return (device, overtemperature_gate(need, "NFPA 70:2023 430.126(A)"))
+    return (device, *input_gate(need), overtemperature_gate(need, "NFPA 70:2023 430.126(A)"))
 
 
 def _listed(need: Need) -> Gate:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vinegate.core.facts import Job
-from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate, other_a
+from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, carries_gate, device_gate, other_a
 from vinegate.core.protection.ratings import next_down, standard_ratings
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.nec.conductors import Laid
@@ -45,6 +45,8 @@ def feeder(
     if key != "main":
         sheet.gates.append(ampacity_gate(laid, size, need))
     sheet.gates.append(device_gate(job, key, rating, None, "NFPA 70:2023 430.62(A)"))
+    alone, source = largest.value + other.value, "430.62 sets no least: a device carries its rating"
+    sheet.gates += carries_gate(job, key, alone, alone + rest.value, source)
     return need, most, f"{rating:g} A"
 
 

@@ -1,0 +1,157 @@
+"""What a device bears while the motor runs: too small a one opens, whatever it does in a fault; both rule sets."""
+
+import math
+
+import numpy as np
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.facts import RuleSetName, read_job
+from vinegate.core.grade import Verdict
+from vinegate.core.protection.feeder import Member, Unsized, feeders
+from vinegate.demo import demo_job
+
+LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
+P11, D61, H1, F3 = planner(LOCK, "P-11"), planner(LOCK, "D-61"), planner(SOUND, "H-1"), planner(SOUND, "F-3")
+PASSES, CHECK, UNKNOWN, FAILS = Verdict.PASSES, Verdict.CHECK, Verdict.UNKNOWN, Verdict.FAILS
+
+
+def keys(plan):
+    return {gate.key for stage in plan.stages for gate in stage.gates}
+
+
+class TestARating:
+    """92 A and 81 A of full load; 430.52 sets no least, physics does."""
+
+    @pytest.mark.parametrize(("rating", "verdict"), [("90 A", FAILS), ("100 A", PASSES), ("175 A", PASSES)])
+    def test_below_the_motors_own_current_fails(self, rating, verdict):
+        gate = P11({"protection.rating": rating}).gate("protection.carries")
+        assert (gate.verdict, gate.limit) == (verdict, 92)
+        assert ("At least 100 A" in gate.remedy) is (verdict is FAILS)
+
+    def test_of_a_breaker_too_and_of_a_setting_not(self):
+        breaker = {"protection.device_nec": "inverse-time", "protection.rating": "80 A"}
+        assert P11(breaker).gate("protection.carries").verdict is FAILS
+        assert "protection.carries" not in keys(P11({"protection.device_nec": "instantaneous"}))
+
+    @pytest.mark.parametrize(("rating", "verdict"), [("80 A", FAILS), ("100 A", PASSES)])
+    def test_the_other_rule_set_asks_the_same_in_its_own_gate(self, rating, verdict):
+        assert H1({"protection.rating": rating}).gate("protection.device").verdict is verdict
+
+    def test_of_half_a_winding_half(self):
+        halves = {"start.method": "part-winding", "plate.lead_count": "9", "protection.halves": "two"}
+        one = P11(halves | {"protection.halves": "single"}).gate("protection.carries")
+        each = P11(halves | {"protection.rating": "50 A"}).gate("protection.carries")
+        assert (one.limit, each.limit, each.verdict) == (92, 46, PASSES)
+
+
+class TestAStatedOpening:
+    """By its maker's curve it surely opens within 5 s from so many amperes."""
+
+    @pytest.mark.parametrize("plan", [P11, H1, F3])
+    def test_below_what_flows_at_full_load_fails(self, plan):
+        gate = plan({"protection.clears": "14 A"}).gate("protection.opens")
+        assert gate.verdict is FAILS
+        assert "14 A" in gate.sentence
+
+    @pytest.mark.parametrize("plan", [P11, H1])
+    def test_above_the_start_says_nothing(self, plan):
+        assert "protection.opens" not in keys(plan({"protection.clears": "1200 A"}))
+
+    def test_a_start_that_stays_above_it_for_five_seconds_fails(self):
+        """The same start, made long by its inertia: quick enough above 150 A it is left alone."""
+        quick = P11({"protection.clears": "150 A", "start.method": "full-voltage"})
+        assert "protection.opens" not in keys(quick)
+        slow = P11({"protection.clears": "150 A", "start.method": "full-voltage", "load.inertia": "120 kg·m²"})
+        detail = slow.comparison.detail
+        time, line = np.array(detail.time_s), np.array(detail.line_a)
+        lasts = np.diff(time)[(line[1:] + line[:-1]) / 2 > 150].sum()
+        assert lasts > 5
+        gate = slow.gate("protection.opens")
+        assert gate.verdict is FAILS
+        assert (gate.value, gate.limit) == (pytest.approx(lasts), 5.0)
+
+
+class TestAStatedCarrying:
+    """How long a device carries the inrush, by its maker's curve, stands in place of what is usual."""
+
+    @pytest.mark.parametrize("plan", [P11, D61])
+    def test_it_decides_both_ways(self, plan):
+        own = plan().gate("protection.holds")
+        assert own.verdict is PASSES
+        short, long = (plan({"protection.holds": text}).gate("protection.holds") for text in ("0.02 s", "30 s"))
+        assert (short.verdict, long.verdict) == (FAILS, PASSES)
+        assert short.margin < 0 < long.margin
+        assert "may open" in short.sentence
+        assert "by 0.02 s of its inrush" in short.sentence
+
+    def test_it_turns_where_the_start_uses_it_up(self):
+        """The share goes with one over the time: at the time of a share of one the verdict turns."""
+        short = P11({"protection.holds": "0.02 s"}).gate("protection.holds")
+        turns = 0.02 * short.value / 100
+        for times, verdict in ((0.97, FAILS), (1.03, PASSES)):
+            assert P11({"protection.holds": f"{times * turns:.5f} s"}).gate("protection.holds").verdict is verdict
+
+    def test_beyond_what_is_promised_its_heat_is_held_against_it(self):
+        """A 60 A time-delay fuse is promised nothing at 9 times its rating: `∫(I/I_LR)²·dt` against what is stated."""
+        facts = {"start.method": "full-voltage", "protection.rating": "60 A"}
+        assert P11(facts).gate("protection.holds").verdict is FAILS
+        plan = P11(facts | {"protection.holds": "4 s"})
+        detail, locked = plan.comparison.detail, plan.figure("start.locked_rotor_high").value
+        heat = np.trapezoid((np.array(detail.line_a) / locked) ** 2, detail.time_s)
+        assert plan.gate("protection.holds").value == pytest.approx(100 * heat / 4, rel=1e-6)
+
+    def test_a_standards_promise_is_not_taken_back(self):
+        assert H1({"protection.holds": "0.02 s"}).gate("protection.holds") == H1().gate("protection.holds")
+
+
+class TestADrivesInput:
+    def test_it_feeds_the_shaft(self):
+        """27 kW at 400 V take 39 A at the least: P/(√3·U)."""
+        plan = F3()
+        least = plan.load.torque_nm * plan.load.full_pu * plan.load.full_speed_rpm * math.pi / 30 / (3**0.5 * 400)
+        for share, verdict in ((0.97, FAILS), (1.03, PASSES)):
+            gate = F3({"protection.drive_input": f"{share * least:.3f} A"}).gate("protection.drive_feeds")
+            assert gate.verdict is verdict
+            assert gate.limit == pytest.approx(least)
+
+
+def test_a_machine_bears_no_less_from_cold_than_from_hot():
+    def found(cold):
+        plan = P11({"machine.stall_hot": "20 s", "machine.stall_cold": cold})
+        return plan.gate("machine.stalls").verdict if "machine.stalls" in keys(plan) else None
+
+    assert (found("19 s"), found("20 s"), found(None)) == (FAILS, None, None)
+
+
+class TestAFeedersDevice:
+    """60 A and 30 A behind one device, with other load of nothing."""
+
+    @staticmethod
+    def gates(rules, device, unsized=(), size="35 mm²"):
+        volts = {RuleSetName.NEC: 480, RuleSetName.IEC: 400}[rules]
+        demo = demo_job(LOCK if rules is RuleSetName.NEC else SOUND)
+        size = "1/0 AWG" if rules is RuleSetName.NEC else size
+        raw = demo.facts | {"board_1": {"name": "deck", "size": size, "device": device}}
+        members = [Member(tag=tag, board="board_1", volts_v=volts, sizing_a=amps, device_a=100)
+                   for tag, amps in (("a", 60), ("b", 30))]  # fmt: skip
+        found = next(one for one in feeders(read_job(raw, rules)[0], members, unsized) if one.key == "board_1")
+        return {gate.key.removeprefix("protection.feeder_"): gate.verdict for gate in found.stage.gates}
+
+    @pytest.mark.parametrize(
+        ("device", "verdict"), [("59 A", FAILS), ("60 A", CHECK), ("89 A", CHECK), ("90 A", PASSES), ("125 A", PASSES)]
+    )
+    def test_it_carries_what_runs(self, device, verdict):
+        found = self.gates(RuleSetName.NEC, device)
+        assert (found["carries"], found["device"]) == (verdict, PASSES)
+
+    def test_what_is_not_sized_adds(self):
+        more = (Unsized(tag="c", board="board_1"),)
+        assert self.gates(RuleSetName.NEC, "125 A", more)["carries"] is UNKNOWN
+        assert self.gates(RuleSetName.NEC, "59 A", more)["carries"] is FAILS
+
+    @pytest.mark.parametrize(("device", "protects"), [("63 A", PASSES), ("80 A", CHECK), ("100 A", FAILS)])
+    def test_it_protects_its_feeder(self, device, protects):
+        """35 mm² copper carries 99 A in conduit (IEC 60364-5-52 table B.52.4, B2), warm and in company eight tenths."""
+        for unsized in ((), (Unsized(tag="c", board="board_1"),)):
+            assert self.gates(RuleSetName.IEC, device, unsized)["protects"] is protects
