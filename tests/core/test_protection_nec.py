@@ -508,3 +508,29 @@ def test_the_first_peak_is_the_change_overs_where_that_is_higher():
     assert direct.protected.first_a == pytest.approx(direct.figure("start.full.peak").value / math.sqrt(2), rel=1e-6)
     soft = planner("harrowmere-lock.json", "P-11")({"start.method": "soft-starter"})
     assert soft.protected.first_a == pytest.approx(soft.comparison.row("soft-starter").peak_a)
+
+
+class TestAboveTheUsualRating:
+    """430.52(C)(1) exception 2: by the start where it is known; a reason alone is to check while it is not."""
+
+    @staticmethod
+    def found(p11, rating, **facts):
+        gate = p11({"protection.device_nec": "time-delay", "protection.rating": rating} | facts).gate(
+            "protection.device"
+        )
+        assert gate.margin is None or (gate.margin >= 0) == (gate.verdict is Verdict.PASSES)
+        return gate.verdict
+
+    @pytest.mark.parametrize(
+        ("rating", "reason", "verdict"),
+        [("200 A", None, Verdict.UNKNOWN), ("200 A", "start", Verdict.CHECK), ("200 A", "adjacent", Verdict.UNKNOWN),
+         ("175 A", None, Verdict.PASSES), ("250 A", "start", Verdict.FAILS)],
+    )  # fmt: skip
+    def test_while_the_start_is_not_known(self, p11, rating, reason, verdict):
+        assert self.found(p11, rating, **{"load.kind": None, "protection.exception": reason}) is verdict
+
+    def test_where_the_usual_one_opens_the_largest_is_the_limit(self, p11):
+        """A start of a minute opens a usual 250 A breaker: 400 % of 96 A, next size down, are within the exception."""
+        slow = {"start.method": "full-voltage", "load.inertia": "250 kg·m²", "protection.device_nec": "inverse-time"}
+        found = [self.found(p11, rating, **slow) for rating in ("300 A", "350 A", "400 A")]
+        assert found == [Verdict.PASSES, Verdict.PASSES, Verdict.FAILS]

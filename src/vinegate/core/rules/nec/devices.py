@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from typing import Any, Final
 
 from vinegate.core.fed import volts_of
-from vinegate.core.grade import Gate, at_least, at_most, confirm, rule, unknown
+from vinegate.core.grade import Gate, at_least, at_most, changes, confirm, from_answer, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
@@ -209,14 +209,26 @@ def _within(need: Need, kind: str, rating: float, usual_a: float, most_a: float,
         if need.way.windings is Windings.HALF:
             remedy += " Each half winding has its own device, at half; one time-delay fuse for both at most 150 %."
         return rule(key, name, False, text, _RULE, remedy=remedy, **common)
-    band = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a))
-    holds = hold(need, band).holds if band is not None else None
+    return _above_usual(need, kind, rating, usual_a, most_a)
+
+
+def _above_usual(need: Need, kind: str, rating: float, usual_a: float, most_a: float) -> Gate:
+    """430.52(C)(1) exception 2: only where the usual rating does not let the motor start; no reason alone passes."""
+    key, name = "protection.device", "Device within the rule"
+    what = f"{'Set' if kind == 'instantaneous' else 'Rated'} {rating:g} A"
+    band, source = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a)), f"{_RULE}(C)(1), exceptions"
+    holds, remedy = hold(need, band).holds if band is not None else None, f"Take {usual_a:g} A."
+    if holds is None and need.circuit.protection.exception == "start":
+        text = f"{what}: {usual_a:g} A does not hold the start, as stated; the start is not known here."
+        return from_answer(key, name, changes(text, source), remedy="Supply, machine and load: then it is judged.")
     if holds is None:
         return unknown(key, name, (f"whether {usual_a:g} A holds the start: supply, machine and load",))
-    text = f"{what} {rating:g} A, above the usual {usual_a:g} A, which holds the start."
+    text = f"{what}, above the usual {usual_a:g} A, which holds the start."
     if not holds:
-        text = f"{what} {rating:g} A: {usual_a:g} A does not hold the start, up to {most_a:g} A allowed."
-    return rule(key, name, not holds, text, f"{_RULE}(C)(1), exceptions", remedy=f"Take {usual_a:g} A.", **common)
+        text = f"{what}: {usual_a:g} A does not hold the start, up to {most_a:g} A allowed."
+    limit = usual_a if holds else most_a
+    return rule(key, name, not holds, text, source, remedy=remedy, value=rating, limit=limit, margin=limit - rating,
+                unit="A")  # fmt: skip
 
 
 def _carries(need: Need, rating: float, *, entered: bool) -> tuple[Gate, ...]:
