@@ -155,3 +155,57 @@ class TestAFeedersDevice:
         """35 mm² copper carries 99 A in conduit (IEC 60364-5-52 table B.52.4, B2), warm and in company eight tenths."""
         for unsized in ((), (Unsized(tag="c", board="board_1"),)):
             assert self.gates(RuleSetName.IEC, device, unsized)["protects"] is protects
+
+
+class TestDevicesAhead:
+    """Every board on the way has a device, where it is given: it carries at least this motor, at its own volts."""
+
+    @pytest.mark.parametrize(("device", "verdict"), [("91 A", FAILS), ("92 A", PASSES)])
+    def test_of_the_main_board(self, device, verdict):
+        assert P11({"main_board.device": device}).gate("protection.ahead").verdict is verdict
+
+    def test_of_a_board_behind_a_transformer_at_the_boards_volts(self):
+        """C-71 draws 28 A at 240 V: ahead of the 480 V board 14 A."""
+        plan = planner(LOCK, "C-71")
+        assert plan().gate("protection.ahead").verdict is PASSES
+        for key, least in (("main_board.device", 14), ("board_2.device", 28)):
+            for more, verdict in ((-0.1, FAILS), (0.1, PASSES)):
+                gate = plan({key: f"{least + more} A"}).gate("protection.ahead")
+                assert (gate.verdict, gate.limit) == (verdict, pytest.approx(least)), key
+
+
+@pytest.mark.parametrize(
+    ("plan", "key", "wrong", "right"),
+    [
+        (P11, "place.ambients", {"area_1.ambient_low": "31 °C"}, {"area_1.ambient_low": "30 °C"}),
+        (P11, "protection.warm", {"wiring.temperature": "29 °C"}, {"wiring.temperature": "30 °C"}),
+        (P11, "stop.as_often", {"stop.per_hour": "4"}, {"stop.per_hour": "3"}),
+        (F3, "drive.speeds_agree", {"drive.least": "901 rpm", "drive.most": "900 rpm"},
+         {"drive.least": "900 rpm", "drive.most": "900 rpm"}),
+        (F3, "drive.ratings_agree", {"drive.heavy": "62 A"}, {"drive.heavy": "61 A"}),
+    ],
+)  # fmt: skip
+def test_facts_that_cannot_stand_side_by_side(plan, key, wrong, right):
+    assert plan(wrong).gate(key).verdict is FAILS
+    assert key not in keys(plan(right))
+
+
+@pytest.mark.parametrize(
+    ("factor", "amps", "verdict"),
+    [("1.15", "91 A", FAILS), ("1.15", "104 A", PASSES), ("1.15", "121 A", PASSES), ("1.15", "123 A", FAILS),
+     ("1.0", "106 A", FAILS), (None, "148 A", PASSES), (None, "149 A", FAILS)],
+)  # fmt: skip
+def test_amperes_at_service_factor_are_those_of_that_factor(factor, amps, verdict):
+    """92 A at full load; NEMA MG 1 knows factors to 1.4, amperes rise a little faster than the load."""
+    plan = P11({"plate.service_factor": factor, "plate.service_factor_current": amps})
+    assert plan.gate("plate.sf_amps").verdict is verdict
+
+
+def test_a_carrier_alone_leaves_open_what_it_takes():
+    """Up to 2 kHz every drive is rated; at 4 kHz some are not; what is said settles it."""
+    free, fast, said = (F3(facts) for facts in ({"drive.carrier": "2 kHz"}, {"drive.carrier": "4 kHz"},
+                                                {"drive.carrier": "4 kHz", "drive.carrier_rated": "4 kHz"}))  # fmt: skip
+    assert "drive.left_carrier" not in {figure.key for stage in free.stages for figure in stage.figures}
+    assert (free.gate("drive.current").verdict, said.gate("drive.current").verdict) == (PASSES, PASSES)
+    assert fast.gate("drive.current").verdict is CHECK
+    assert F3({"drive.carrier": "16 kHz"}).gate("drive.current").verdict is FAILS

@@ -252,6 +252,17 @@ def rule(
     )
 
 
+def ordered(
+    key: str, name: str, low: float | None, high: float | None, *, sentence: str, source: str, unit: str, remedy: str
+) -> tuple[Gate, ...]:
+    """Two facts of which one is never above the other: a gate only where they are, as one was read or typed wrongly."""
+    if low is None or high is None or low <= high:
+        return ()
+    return (
+        rule(key, name, False, sentence, source, remedy=remedy, value=high, limit=low, margin=high - low, unit=unit),
+    )
+
+
 def over(path: str, label: str, taken: str, gates: Mapping[str, Gate]) -> Gate:
     """One requirement over what a fact that is one of a few words may be: the gate of each word, and the one taken.
 

@@ -189,6 +189,8 @@ def _carrier(need: Need) -> _Part | None:
     facts = need.facts
     if facts.carrier_points is not None:
         return _carrier_points(need, facts.carrier_points)
+    if facts.carrier_hz is not None and facts.carrier_rated_hz is None:
+        return _carrier_unsaid(need, facts.carrier_hz)
     if facts.carrier_hz is None or facts.carrier_rated_hz is None or facts.carrier_hz <= facts.carrier_rated_hz:
         return None
     share = 100 * carrier_share(facts.carrier_hz / facts.carrier_rated_hz)
@@ -202,6 +204,22 @@ def _carrier(need: Need) -> _Part | None:
         source="conduction 0.35·i + 0.25·i², switching 0.40·i with the carrier; its maker's points count",
     )
     return _Part(figure, 0.9 * share, min(1.1 * share, 100.0))
+
+
+_RATED_AT_HZ: Final = (2000.0, 4000.0, 8000.0)
+"""Carriers up to which drives are usually rated, least, usual and most; assumed, as makers' data differ so."""
+
+
+def _carrier_unsaid(need: Need, carrier_hz: float) -> _Part | None:
+    """What a carrier leaves where nobody has said up to which the drive is rated."""
+    low, usual, high = (100 * carrier_share(carrier_hz / rated) for rated in _RATED_AT_HZ)
+    if low >= 100:
+        return None
+    figure = need.sheet.given(
+        "left_carrier", "Left by the carrier", "k_c", usual, "%", provenance=Provenance.ASSUMED,
+        source="rated up to 4 kHz, as usual, 2 to 8 kHz by maker: its own is not said",
+    )  # fmt: skip
+    return _Part(figure, low, high)
 
 
 def _carrier_points(need: Need, made: CarrierPoints) -> _Part | None:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.drive import duty
+from vinegate.core.drive.agree import agree_gates
 from vinegate.core.drive.amperes import (
     Asked,
     asked_of,
@@ -243,6 +244,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
     need, rows, rating, fastest = basis.need, driven.rows, driven.rating, driven.rows[0]
     supplied, ramps = basis.supplied, driven.ramps
     found: list[Gate | None] = [
+        *agree_gates(need),
         *duty.worst_of_each(rows),
         volts_gate(need, driven.volts, fastest.hz),
         *breakaway_gates(supplied),

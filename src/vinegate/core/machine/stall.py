@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import rule
+from vinegate.core.grade import ordered
 from vinegate.core.numbers import write
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.sheet import Sheet
@@ -44,12 +44,11 @@ def stall_times(sheet: Sheet, circuit: Circuit) -> Stalls:
             said = circuit.source_of(f"machine.{key}")
             sheet.given(key, name, symbol, value, "s", provenance=said)
     hot, cold = facts.stall_hot_s, facts.stall_cold_s
-    if hot is not None and cold is not None and cold < hot:
-        text = f"From cold it bears {write(cold, 3)} s, from hot {write(hot, 3)} s: one of them is read wrongly."
-        sheet.gates.append(
-            rule("machine.stalls", "Stall times agree", False, text, "a cold machine bears more than a hot one",
-                 value=cold, limit=hot, margin=cold - hot, unit="s", remedy="Read its maker's data again.")
-        )  # fmt: skip
+    sheet.gates += ordered(
+        "machine.stalls", "Stall times agree", hot, cold, unit="s", source="a cold machine bears more than a hot one",
+        sentence=f"From cold it bears {write(cold or 0.0, 3)} s, from hot {write(hot or 0.0, 3)} s.",
+        remedy="Read its maker's data again.",
+    )  # fmt: skip
     if hot is None:
         if power_w is None or power_w > _STALL_HP * WATT_PER_HP * 1.001:
             return Stalls()

@@ -5,7 +5,19 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Answer, Gate, Kind, Verdict, at_least, at_most, confirm, from_answer, rule, unknown
+from vinegate.core.grade import (
+    Answer,
+    Gate,
+    Kind,
+    Verdict,
+    at_least,
+    at_most,
+    confirm,
+    from_answer,
+    ordered,
+    rule,
+    unknown,
+)
 from vinegate.core.numbers import write
 from vinegate.core.place.checks import Check
 from vinegate.core.place.covers import group_covers, groups_of, lacking
@@ -135,6 +147,16 @@ def conductors_air(job: Job, circuit: Circuit) -> list[Gate]:
             remedy="Clear the ambient on the wiring's sheet: the area's is then taken.",
         )
     ]  # fmt: skip
+
+
+def ambient_order(job: Job, key: str) -> tuple[Gate, ...]:
+    """An area's coldest air is not above its warmest."""
+    low, high = job.area(key).ambient_low_c, job.area(key).ambient_high_c
+    text = f"{area_name(job, key)}: from {write(low or 0.0)} to {write(high or 0.0)} °C."
+    return ordered(
+        "place.ambients", "Coldest and warmest air", low, high, sentence=text, unit="°C", source="read wrongly",
+        remedy="Exchange them.",
+    )  # fmt: skip
 
 
 _LEFT: Final = (0.95, 1.1)  # a third of the losses taken as constant; between a fifth and a half it is so much

@@ -12,6 +12,7 @@ from vinegate.core.place.devices import DeviceRow, area_name, device_row, presen
 from vinegate.core.place.gates import (
     CAUTIONS,
     NOT_EQUAL,
+    ambient_order,
     conductors_air,
     device_gates,
     document_gate,
@@ -66,7 +67,7 @@ def _plan(work: Work) -> Placed:
         if work.rules.hazards.divisions:
             sheet.notes.append(NOT_EQUAL)
     for key in used:
-        sheet.gates += materials_gates(job, key)
+        sheet.gates += [*materials_gates(job, key), *ambient_order(job, key)]
     for row in rows:
         if row.area:
             sheet.gates += device_gates(row)

@@ -382,9 +382,15 @@ def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     amps = circuit.plate.service_factor_current_a
     if amps is None or rated.current is None:
         return None
-    less = amps < rated.current.value
-    text = f"{write(amps)} A at service factor, {'less than ' if less else ''}{rated.current.shown} at full load."
+    full, factor = rated.current.value, circuit.plate.service_factor or _MOST_FACTOR
+    less, more = amps < full, amps > _SF_TIMES * factor * full
+    text = f"{write(amps)} A at service factor, {'less than ' if less else ''}{rated.current.shown} at full load"
+    text += f": more than a service factor of {write(factor, 3)} explains." if more else "."
     return rule(
-        "plate.sf_amps", "SF amperes above full-load amperes", not less, text,
-        "NEMA MG 1:2021 1.42", remedy="Read both amperes again.",
+        "plate.sf_amps", "SF amperes go with full-load amperes", not less and not more, text,
+        "NEMA MG 1:2021 1.42, 12.51", remedy="Read both amperes again.",
     )  # fmt: skip
+
+
+_MOST_FACTOR: Final = 1.4  # NEMA MG 1:2021 table 12-4: the largest, of the smallest machines
+_SF_TIMES: Final = 1.15  # amperes rise a little faster than the load; assumed

@@ -7,12 +7,14 @@ from typing import Final
 
 import numpy as np
 
+from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import volts_of
-from vinegate.core.grade import Gate, at_least, rule
+from vinegate.core.grade import Gate, at_least, ordered, rule
 from vinegate.core.numbers import write
-from vinegate.core.plate.kind import Family
+from vinegate.core.protection.feeder_parts import rating_of
 from vinegate.core.protection.need import Need
 from vinegate.core.start.way import Windings
+from vinegate.core.supply.tree import board_name, path_to
 
 _HALF: Final = 0.5
 _KEY: Final = "protection.carries"
@@ -79,7 +81,7 @@ def input_gate(need: Need) -> tuple[Gate, ...]:
         return ()
     if need.load is not None:
         power = min(power, need.load.torque_nm * need.load.full_pu * need.load.full_speed_rpm * math.pi / 30)
-    phases = 1.0 if need.circuit.plate.family is Family.SINGLE else 3**0.5
+    phases = 1.0 if need.circuit.of("drive", Drive).phases == "1" else 3**0.5
     least = power / (phases * volts)
     shaft = f"{write(power / 1000, 3)} kW at the shaft take at {write(volts, 3)} V"
     text = f"Rated input {write(said, 3)} A; {shaft} at least {write(least, 3)} A."
@@ -89,4 +91,38 @@ def input_gate(need: Need) -> tuple[Gate, ...]:
             source="P ≤ √3·U·I, power factor and efficiency no more than 1",
             remedy="Read the drive's rated input amperes again.",
         ),
+    )  # fmt: skip
+
+
+def ahead_gate(need: Need) -> tuple[Gate, ...]:
+    """The devices ahead of the boards on its way, where they are given: each carries at least this motor."""
+    amps, volts, job = draws_a(need), volts_of(need.job, need.circuit), need.job
+    board = need.circuit.wiring.board
+    if amps is None or volts is None:
+        return ()
+    found = []
+    for key in ("main", *path_to(job, board)):
+        rating, there = rating_of(job, key), job.volts_at(key)
+        if rating is not None and there is not None:
+            here = amps * (job.volts_at(board) or there) / there
+            found.append((rating / here, rating, here, board_name(job, key)))
+    if not found:
+        return ()
+    _, rating, here, name = min(found)
+    return (
+        at_least(
+            "protection.ahead", "Devices ahead carry the motor", rating, here, unit="A",
+            sentence=f"{rating:g} A ahead of {name}; this motor draws {write(here, 3)} A there.",
+            source="a device carries its rating", remedy="Read the device ahead of that board again.",
+        ),
+    )  # fmt: skip
+
+
+def warm_gate(need: Need) -> tuple[Gate, ...]:
+    """Conductors in service are no colder than what they lie in: said colder, drop and loop come out too small."""
+    theta, ambient = need.circuit.wiring.temperature_c, need.circuit.wiring.ambient_c
+    text = f"Conductors at {write(theta or 0.0, 3)} °C in {write(ambient or 0.0, 3)} °C: in service they are warmer."
+    return ordered(
+        "protection.warm", "Conductor temperature", ambient, theta, sentence=text, unit="°C",
+        source="resistance rises with temperature", remedy="The one in service; empty, the usual one is taken.",
     )  # fmt: skip

@@ -15,6 +15,7 @@ from vinegate.core.protection.advise import Laid, Terminals, advise
 from vinegate.core.protection.auxiliaries import auxiliaries
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import peak_a
+from vinegate.core.protection.in_service import ahead_gate, warm_gate
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.overload import Overload, overload, plan_overload
 from vinegate.core.protection.running import next_size_note, running_drop
@@ -139,14 +140,14 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     runs = rules.conductors_row(wiring, need, over.line_a)
     ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
     laid = Laid(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
-    wiring.gates += [*laid.others, *laid.drops]
+    wiring.gates += [*laid.others, *laid.drops, *warm_gate(need)]
     if need.neutral:
         sheet.notes.append(
             "From line to neutral: breaker, overload and switch have one pole; the neutral is not opened alone."
         )
     next_size_note(wiring, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
-    sheet.gates += upstream_gate(need, band)
+    sheet.gates += [*upstream_gate(need, band), *ahead_gate(need)]
     found = Protected(
         devices=(disconnect, device, starter, overload_row, runs, ground),
         band=band,

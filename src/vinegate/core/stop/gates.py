@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Answer, Gate, at_least, at_most, confirm, from_answer, rule, unknown
+from vinegate.core.grade import Answer, Gate, at_least, at_most, confirm, from_answer, ordered, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.records import replace
 from vinegate.core.stop.asked import Asked
@@ -33,9 +33,21 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate
     if row.rotor_kj and asked.per_hour:
         gates += _machine_heat(asked, row, start)
     gates += way.gates(circuit, asked, row)
+    gates += _as_often(circuit)
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_article_610(asked))
     return gates + _people(asked, row, way)
+
+
+def _as_often(circuit: Circuit) -> tuple[Gate, ...]:
+    """Every stop follows a start: more of them than starts cannot be, and the starts heat the machine too."""
+    stops, starts = circuit.stop.per_hour, circuit.start.starts_per_hour
+    return ordered(
+        "stop.as_often", "Stops go with starts", stops, starts, unit="1/h",
+        sentence=f"{write(stops or 0.0, 3)} stops an hour, {write(starts or 0.0, 3)} starts.",
+        source="counted on the start's sheet and on this one",
+        remedy="Give the starts an hour on the start's sheet: they heat the machine too.",
+    )  # fmt: skip
 
 
 def _torque(asked: Asked) -> Taken:
