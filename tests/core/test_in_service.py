@@ -183,6 +183,8 @@ class TestDevicesAhead:
         (F3, "drive.speeds_agree", {"drive.least": "901 rpm", "drive.most": "900 rpm"},
          {"drive.least": "900 rpm", "drive.most": "900 rpm"}),
         (F3, "drive.ratings_agree", {"drive.heavy": "62 A"}, {"drive.heavy": "61 A"}),
+        (P11, "starter.coil_va", {"starter.coil_pull": "29 VA", "starter.coil_hold": "30 VA"},
+         {"starter.coil_pull": "30 VA", "starter.coil_hold": "30 VA"}),
     ],
 )  # fmt: skip
 def test_facts_that_cannot_stand_side_by_side(plan, key, wrong, right):
@@ -209,3 +211,12 @@ def test_a_carrier_alone_leaves_open_what_it_takes():
     assert (free.gate("drive.current").verdict, said.gate("drive.current").verdict) == (PASSES, PASSES)
     assert fast.gate("drive.current").verdict is CHECK
     assert F3({"drive.carrier": "16 kHz"}).gate("drive.current").verdict is FAILS
+
+
+def test_direct_current_waits_for_the_rotors_field():
+    """Three time constants surely suffice, less than one surely does not; in between it is to check."""
+    plan = planner(LOCK, "X-51")
+    dies = plan({"stop.dc_delay": None}).figure("stop.delay").value
+    assert "stop.dc_delay" not in keys(plan({"stop.dc_delay": None}))
+    for share, verdict in ((0.32, FAILS), (0.35, CHECK), (0.99, CHECK), (1.01, PASSES)):
+        assert plan({"stop.dc_delay": f"{share * dies:.5f} s"}).gate("stop.dc_delay").verdict is verdict, share

@@ -81,7 +81,8 @@ def input_gate(need: Need) -> tuple[Gate, ...]:
         return ()
     if need.load is not None:
         power = min(power, need.load.torque_nm * need.load.full_pu * need.load.full_speed_rpm * math.pi / 30)
-    phases = 1.0 if need.circuit.of("drive", Drive).phases == "1" else 3**0.5
+    drive = need.circuit.of("drive", Drive)
+    phases = 1.0 if drive.phases == "1" else 3**0.5
     least = power / (phases * volts)
     shaft = f"{write(power / 1000, 3)} kW at the shaft take at {write(volts, 3)} V"
     text = f"Rated input {write(said, 3)} A; {shaft} at least {write(least, 3)} A."

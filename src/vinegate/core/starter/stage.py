@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.fed import fed
-from vinegate.core.grade import Verdict, unknown
+from vinegate.core.grade import Verdict, ordered, unknown
 from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
@@ -116,6 +116,11 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
     sheet, facts = work.sheet(KEY), work.circuit.of(KEY, Starter)
     study, rated = work.found(START), work.found(PLATE).rated
     sheet.notes += [f"{one}." for one in lacks]
+    pull, held = facts.coil_pull_va, facts.coil_hold_va
+    sheet.gates += ordered(
+        "starter.coil_va", "Coil pulling in and held", held, pull, unit="VA", source="an open magnet takes more",
+        sentence=f"{write(pull or 0.0, 3)} VA pulling in, {write(held or 0.0, 3)} VA held.", remedy="Exchange them.",
+    )  # fmt: skip
     line = study.comparison.row("full-voltage") if study.comparison else None
     sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line)
     if drawn.control is not None:

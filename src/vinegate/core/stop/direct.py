@@ -17,7 +17,7 @@ _LEAST_TIMES: Final = 0.5
 _MOST_TIMES: Final = 4.0  # more is its maker's to allow, and is never advised
 _AIMS_AT: Final = 0.9  # of the time asked
 _SATURATES: Final = 1.25  # of rated volts in the gap
-_TIME_CONSTANTS: Final = 3.0
+TIME_CONSTANTS: Final = 3.0
 _USUAL_DELAY_S: Final = 0.5
 TIMER_TIMES: Final = 1.2
 # Equivalent alternating current and resistance of the path, of one ampere and of R_1: the sum of the windings' fields.
@@ -35,11 +35,14 @@ def path(asked: Asked) -> tuple[float, float]:
 
 def delay_s(asked: Asked) -> float:
     """From the contactor's opening until the rotor's own field has died, s."""
-    if asked.stop.dc_delay_s is not None:
-        return asked.stop.dc_delay_s
+    return field_dies_s(asked) if asked.stop.dc_delay_s is None else asked.stop.dc_delay_s
+
+
+def field_dies_s(asked: Asked) -> float:
+    """When a twentieth of the rotor's field is left, s: `3·T_r`; a usual time while the machine is not known."""
     if asked.machine is None:
         return _USUAL_DELAY_S
-    return max(_TIME_CONSTANTS * rotor_constant_s(asked.machine), 0.1)
+    return max(TIME_CONSTANTS * rotor_constant_s(asked.machine), 0.1)
 
 
 def _most_gap_v(asked: Asked) -> float | None:

@@ -10,7 +10,17 @@ from vinegate.core.grade import Answer, Gate, at_least, breaks, confirm
 from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, cut, staying
-from vinegate.core.stop.direct import TIMER_TIMES, dc_course, delay_s, direct_a, path, peak_pu, slowest_s
+from vinegate.core.stop.direct import (
+    TIME_CONSTANTS,
+    TIMER_TIMES,
+    dc_course,
+    delay_s,
+    direct_a,
+    field_dies_s,
+    path,
+    peak_pu,
+    slowest_s,
+)
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of, unknown_row
 from vinegate.core.stop.way import Handle, Level, Sizes, Way
 from vinegate.core.turning import Taken, point
@@ -72,7 +82,21 @@ def _gates(_: Circuit, asked: Asked, __: StopRow) -> list[Gate]:
     if asked.machine is None:
         return []
     supply = [_direct_supply(asked)] if asked.stop.dc_supply_v is not None else []
-    return [*supply, _direct_times(asked)]
+    early = [_after_field(asked, asked.stop.dc_delay_s)] if asked.stop.dc_delay_s is not None else []
+    return [*supply, *early, _direct_times(asked)]
+
+
+def _after_field(asked: Asked, delay: float) -> Gate:
+    """A delay that was set against the rotor's own field: before one of its time constants it surely stands."""
+    dies = field_dies_s(asked)
+    fact = point(delay, path="stop.dc_delay", label="delay before it", unit="s")
+    dead = Taken(label="when the field is low enough", value=dies, low=dies / TIME_CONSTANTS, high=dies)
+    return at_least(
+        "stop.dc_delay", "Direct current after the rotor's field", delay, dies, unit="s", rests=(fact, dead),
+        sentence=f"It closes {write(delay, 3)} s after the contactor opens; the field is gone at {write(dies, 3)} s.",
+        source="e^(−t/T_r): a twentieth after three time constants", room=lambda waits, gone: waits - gone,
+        remedy="A longer delay: volts that still stand drive a surge through both contactors.",
+    )  # fmt: skip
 
 
 def _direct_supply(asked: Asked) -> Gate:
