@@ -8,7 +8,16 @@ from vinegate.core.answer import Piece
 from vinegate.core.plan import Plan
 from vinegate.core.protection.answer import protection_answer
 from vinegate.web.stages.page import InHand, Page
-from vinegate.web.stages.protection.devices import DIAL, SHORT_CIRCUIT, SWITCHES, chart, rows
+from vinegate.web.stages.protection.devices import (
+    BY_ITS_CURVE,
+    DIAL,
+    SHORT_CIRCUIT,
+    SWITCHES,
+    UPSTREAM,
+    chart,
+    not_asked,
+    rows,
+)
 
 BESIDE = ("protection", "overload", "wiring")
 """Sheets whose answer is the protection's."""
@@ -29,8 +38,11 @@ def _context(hand: InHand) -> dict[str, Any]:
         **device_rows(hand),
         "curve_chart": chart(hand.plan, hand.planned.circuit),
         "short_fields": SHORT_CIRCUIT,
+        "curve_fields": BY_ITS_CURVE,
         "dial_fields": DIAL,
         "switch_fields": SWITCHES,
+        "upstream_fields": UPSTREAM,
+        "not_asked": not_asked(hand.plan, hand.planned.circuit),
     }
 
 

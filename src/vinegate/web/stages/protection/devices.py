@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
 
@@ -16,6 +17,8 @@ from vinegate.core.protection.chart import TimeCurrent, time_current
 from vinegate.core.protection.facts import DEVICES_IEC, DEVICES_NEC
 from vinegate.core.protection.need import Device
 from vinegate.core.rules.sets import rule_set
+from vinegate.core.start.way import Way, Windings
+from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.tables.trip_class import trip_class
 from vinegate.drawing.scene import Scene, svg
 from vinegate.drawing.time_current import Setting, time_current_chart
@@ -27,15 +30,22 @@ SHORT_CIRCUIT: Final = (
     "start.instantaneous_trip",
     "protection.exception",
     "protection.listed",
+    "protection.halves",
+    "protection.drive_input",
+    "protection.drive_device",
     "protection.short_circuit_rating",
     "protection.coordination",
 )
+BY_ITS_CURVE: Final = ("protection.holds", "protection.clears", "protection.let_through")
+UPSTREAM: Final = ("protection.upstream", "protection.selective_to")
 SWITCHES: Final = (
     "protection.disconnect",
     "protection.in_sight",
     "protection.lockable",
+    "protection.electronic",
     "protection.starter_size",
     "protection.contactor",
+    "protection.contactor_volts",
     "protection.jogging",
     "protection.coil",
     "protection.signals",
@@ -55,6 +65,24 @@ OVERLOAD: Final = (
     "protection.relay_ambient",
     "protection.motor_ambient",
 )
+_OF_SOME_WAYS: Final[dict[str, Callable[[Way], bool]]] = {
+    "protection.halves": lambda way: way.windings is Windings.HALF,
+    "protection.drive_input": lambda way: way.by_frequency,
+    "protection.drive_device": lambda way: way.by_frequency,
+    "protection.electronic": lambda way: way.electronic,
+    "protection.starter_size": lambda way: not way.electronic,
+    "protection.contactor": lambda way: not way.electronic,
+    "protection.contactor_volts": lambda way: not way.electronic,
+}
+
+
+def not_asked(plan: Plan, circuit: Circuit) -> set[str]:
+    """What only some ways to start ask for, and this one does not: shown all the same where it is filled in."""
+    method = plan.comparison.chosen if plan.comparison is not None else circuit.start.method
+    way = way_of(method) if method is not None else USUAL
+    return {path for path, asks in _OF_SOME_WAYS.items() if not asks(way)}
+
+
 _WHERE: Final = {
     "device": "protection",
     "disconnect": "protection",
