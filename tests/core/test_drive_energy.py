@@ -204,6 +204,8 @@ def test_its_makers_loss_points_rule_over_the_reference():
     spent = [plan.of(DRIVE).driven.inputs for plan in (half, whole)]
     assert spent[0][0].drive_w < spent[1][0].drive_w
     assert half.of(DRIVE).driven.losses.drive_w == 1200  # at 90 % of frequency and 100 % of current
+    beyond = planner("skerry-sound.json", "F-3")({"drive.loss_points": f"{points} | 90; 120; 1900 | 100; 100; 1500"})
+    assert beyond.of(DRIVE).driven.losses.drive_w == 1200
     assert spent[0][-1].motor_w == spent[1][-1].motor_w
 
 

@@ -101,6 +101,13 @@ class TestAStatedCarrying:
         heat = np.trapezoid((np.array(detail.line_a) / locked) ** 2, detail.time_s)
         assert plan.gate("protection.holds").value == pytest.approx(100 * heat / 4, rel=1e-6)
 
+    @pytest.mark.parametrize(("rating", "verdict"), [("250 A", CHECK), ("150 A", FAILS)])
+    def test_what_is_not_said_lies_between_the_least_usual_device_and_three_times_it(self, rating, verdict):
+        """A start of 64 s uses 1.5 times of what the least 250 A breaker carries: others do; a 150 A one is past all."""
+        slow = {"start.method": "full-voltage", "load.inertia": "250 kg·m²", "protection.device_nec": "inverse-time"}
+        gate = P11(slow | {"protection.rating": rating}).gate("protection.holds")
+        assert (gate.verdict, gate.value > 300) == (verdict, verdict is FAILS)
+
     def test_a_standards_promise_is_not_taken_back(self):
         assert H1({"protection.holds": "0.02 s"}).gate("protection.holds") == H1().gate("protection.holds")
 

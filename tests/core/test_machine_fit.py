@@ -311,3 +311,13 @@ def test_the_sheet_says_of_rated_what_the_plate_states(h1):
     plan = h1()
     assert plan.figure("machine.start_torque").value == pytest.approx(220, rel=1e-3)
     assert plan.figure("machine.top_torque").value == pytest.approx(280, rel=1e-3)
+
+
+def test_a_breakdown_slip_beyond_half_is_none_of_a_machine_that_runs():
+    """Kloss at a rated slip of 0.3 and three times the torque would break down past 1.7: held at a half."""
+    target = Target(volts_v=400, frequency_hz=50, poles=4, power_w=10e3, current_a=30, speed_rpm=1050, efficiency_pu=0.8,
+                    locked_rotor_current_a=100, locked_rotor_torque_nm=100, breakdown_torque_nm=273)  # fmt: skip
+    assert target.slip == pytest.approx(0.3)
+    assert target.breakdown_slip == 0.5
+    usual = replace(target, speed_rpm=1455, breakdown_torque_nm=2.5 * 10e3 / (1455 * math.pi / 30))
+    assert usual.breakdown_slip == pytest.approx(0.03 * (2.5 + math.sqrt(2.5**2 - 1)))

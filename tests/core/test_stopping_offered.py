@@ -358,3 +358,11 @@ def test_the_usual_direct_current_is_two_and_a_half_times_rated():
     pump = planner(LOCK, "P-11")
     assert pump({"stop.method": "dc"}).stopping.used.setting == "230 A"
     assert pump({"stop.method": "dc", "stop.dc_current": "150 A"}).stopping.used.setting == "150 A"
+
+
+def test_the_largest_braking_torque_is_told_of_the_rated_one():
+    """60 hp at 1780 r/min are 240 N·m: the row's peak over that, in per cent."""
+    plan = planner(LOCK, "X-51")()
+    rated_nm = 60 * 745.7 / (1780 * math.pi / 30)
+    times = plan.stopping.row("dc").peak_nm / rated_nm
+    assert plan.figure("stop.direct_peak").value == pytest.approx(100 * times, rel=0.02)

@@ -12,8 +12,8 @@ from vinegate.store import jobs
 from vinegate.store.database import database
 from vinegate.web.stages import PAGES
 
-_ELSEWHERE = {*FORMS, "new_plate", "new_machine"}
-"""The forms of the record have pages of their own; a new motor is described as the old one is."""
+_ELSEWHERE = {*FORMS, "replacement", "new_plate", "new_machine"}
+"""The forms of the record have pages of their own; a new motor is described as the old one, and asks by what differs."""
 _SEEN = [
     ("P-11", {}, tuple(PAGES)),
     ("P-11", {"plate": {"kind": "wound"}, "start": {"method": "resistor"}}, ("plate", "machine", "start")),

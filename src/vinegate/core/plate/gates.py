@@ -36,6 +36,7 @@ _LEAST_SINGLE: Final = 0.08  # a shaded-pole machine turns most of what it takes
 _LEAST_SINGLE_LARGE: Final = 0.35
 _EDGE_PCT: Final = 2.0
 _SAME_HZ_PCT: Final = 0.05
+_ROUNDED_PCT: Final = 1e-9  # 57 Hz is a little more than 5 % below 60 to a computer
 _LETTER_EDGE: Final = 0.05
 _AGREES: Final = 0.05
 _DISAGREES: Final = 0.12
@@ -284,7 +285,7 @@ def _frequency_gate(circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) ->
         text = f"{write(supply_hz)} Hz is {abs(off):.1f} % {way} the plate's {rated.frequency.shown}."
     remedy = "Ask the maker for ratings at the supply's frequency, or take another motor."
     down, up = (100 * share for share in rules.frequency_zone_pu)
-    if off < down or off > up:
+    if off < down - _ROUNDED_PCT or off > up + _ROUNDED_PCT:
         return rule(key, name, False, text, rules.zone_source, remedy=remedy, value=abs(off), limit=max(-down, up))
     if rules.frequency_inner_pu is not None and abs(off) > 100 * rules.frequency_inner_pu + _SAME_HZ_PCT:
         return _between_zones(key, name, text, rated.frequency.value, rules, remedy, below=off < 0)

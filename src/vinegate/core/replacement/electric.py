@@ -14,6 +14,7 @@ from vinegate.core.start.way import Windings
 
 _SAME_PU: Final = 0.02
 _ONE_SIZE: Final = 1.4
+_ROUNDED: Final = 1e-9  # ten per cent are a little more to a computer
 _VOLTS: Final = "NEMA MG 1:2021 12.44; IEC 60034-1:2022 7.3"
 _NEAR: Final = {
     ("B", "A"),
@@ -92,7 +93,7 @@ def volts(pair: Pair) -> Row:
     _, connection = new.nearest(supply / pair.new.rerated)
     off = connection.deviation_pu(supply / pair.new.rerated)
     most = pair.rules.zone_pu[1]
-    if abs(off) > most:
+    if abs(off) > most + _ROUNDED:
         return row.put(
             fits=Fits.NOT,
             source=_VOLTS,
