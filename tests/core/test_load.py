@@ -109,6 +109,8 @@ def test_past_a_tenth_of_speed_only_the_shape_is_left(share):
         ("0,1\n50,-2", "below zero"),
         ("0,1", "Two points"),
         ("0,1\nx,2", "Row 2"),
+        ("0, nan\n100, 100", "Row 1"),
+        ("0, 1\n100, 1e999", "Row 2"),
     ],
 )
 def test_points_that_cannot_be_read_say_where(text, said):

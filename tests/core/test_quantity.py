@@ -1,7 +1,7 @@
 import pytest
 
 from vinegate.core import quantity as q
-from vinegate.core.numbers import QuantityError, write
+from vinegate.core.numbers import QuantityError, read_numbers, write
 
 
 @pytest.mark.parametrize(
@@ -125,3 +125,9 @@ def test_fahrenheit_measures_temperatures_alone():
         q.RISE.read("80 °F")
     with pytest.raises(QuantityError, match="-40 to 85 °C"):
         q.AMBIENT.read("400 °F")
+
+
+@pytest.mark.parametrize("text", ["nan", "inf", "-Infinity", "1e999"])
+def test_what_no_number_can_be_is_none(text):
+    with pytest.raises(QuantityError, match="is not a number"):
+        read_numbers(text)

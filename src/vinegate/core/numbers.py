@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from typing import Final
 
@@ -53,9 +54,12 @@ def read_numbers(text: str) -> list[float]:
         grouped = len(part) == 3 and re.fullmatch(r"[-+]?[1-9]\d{0,2}", whole)
         readings = [whole + part, f"{whole}.{part}"] if grouped else [f"{whole}.{part}"]
     try:
-        return [float(reading) for reading in readings]
+        found = [float(reading) for reading in readings]
     except ValueError:
-        raise QuantityError(f"“{text.strip()}” is not a number.") from None
+        found = [math.nan]
+    if not all(map(math.isfinite, found)):  # "nan" and "1e999" are none either
+        raise QuantityError(f"“{text.strip()}” is not a number.")
+    return found
 
 
 def _ungrouped(text: str, mark: str) -> str:
