@@ -161,29 +161,51 @@ def _faults(axes: Axes, found: TimeCurrent) -> list[Shape]:
 _LETTER: Final = 6.5  # width of a letter, about
 
 
+_LINE: Final = 14.0  # height of a name, about
+
+
 def _names(axes: Axes, found: TimeCurrent, names: dict[str, str]) -> list[Shape]:
-    """Each name beside its own line, at a height where the lines lie apart."""
+    """Each name beside its own line, at a height where the lines lie apart and no other name stands."""
     shapes: list[Shape] = []
-    spots: Sequence[tuple[str, Points, float, str]] = (
-        ("overload", found.overload[1], 300.0, "start"),
-        ("device", found.device[1], 200.0, "start"),
-        ("damage", found.damage, 1.0, "start"),
-        ("upstream", found.upstream, 30.0, "start"),
-        ("start", found.start, 2000.0, "start"),
+    taken: list[tuple[float, float, float]] = []
+    spots: Sequence[tuple[str, Points, float]] = (
+        ("overload", found.overload[1], 300.0),
+        ("device", found.device[1], 200.0),
+        ("damage", found.damage, 1.0),
+        ("upstream", found.upstream, 30.0),
     )
-    for key, points, seconds, anchor in spots:
-        if not points:
-            continue
-        amps, at = min(points, key=lambda point: abs(math.log(point[1] / seconds)))
-        if key == "start":
-            amps, at = points[0][0], max(points[0][1], 0.03)
-        place = (axes.x(amps) + 6, axes.y(at) + (4 if key != "start" else -4))
-        text = names.get(key, key)
-        out = place[0] + _LETTER * len(text) > WIDTH  # it would run out of the picture
-        if out:
-            place = (place[0] - 12, place[1])
-        shapes.append(Text(role=f"name {key}-name", at=place, text=text, anchor="end" if out else anchor))
+    if found.start:
+        first = found.start[0][0], max(found.start[0][1], 0.03)
+        shapes.append(_name(axes, "start", names.get("start", "start"), first, -4.0, taken))
+    for key, points, seconds in spots:
+        if points:
+            text = names.get(key, key)
+            near = sorted(points, key=lambda point, wanted=seconds: abs(math.log(point[1] / wanted)))  # type: ignore[misc]
+            spot = next((point for point in near if not _meets(_box(axes, text, point), taken)), near[0])
+            shapes.append(_name(axes, key, text, spot, 4.0, taken))
     return shapes
+
+
+def _name(
+    axes: Axes, key: str, text: str, point: tuple[float, float], lower: float, taken: list[tuple[float, float, float]]
+) -> Text:
+    begins, ends, y = _box(axes, text, point)
+    taken.append((begins, ends, y))
+    out = begins < axes.x(point[0])
+    return Text(
+        role=f"name {key}-name", at=(ends if out else begins, y + lower), text=text, anchor="end" if out else "start"
+    )
+
+
+def _box(axes: Axes, text: str, point: tuple[float, float]) -> tuple[float, float, float]:
+    """From where to where a name would stand, and how high: to the left where it would run out of the picture."""
+    x, wide = axes.x(point[0]) + 6, _LETTER * len(text)
+    left = x + wide > WIDTH
+    return (x - 12 - wide, x - 12, axes.y(point[1])) if left else (x, x + wide, axes.y(point[1]))
+
+
+def _meets(box: tuple[float, float, float], taken: Sequence[tuple[float, float, float]]) -> bool:
+    return any(box[0] < ends and begins < box[1] and abs(box[2] - y) < _LINE for begins, ends, y in taken)
 
 
 def _handles(axes: Axes, dial: Setting | None, rating: Setting | None, trip: Setting | None) -> list[Shape]:
