@@ -237,3 +237,15 @@ class TestAFeederWithoutACircuit:
     def test_it_is_named(self):
         gate = self.gates(RuleSetName.IEC, "95 mm²", "200 A")["feeder"]
         assert "current and device of b" in gate.sentence
+
+
+@pytest.mark.parametrize(
+    ("rating", "verdicts"),
+    [("12.1 kA", ("fails", "fails", "fails")), ("12.3 kA", ("passes", "check", "fails")),
+     ("12.6 kA", ("passes", "passes", "passes"))],
+)  # fmt: skip
+def test_motors_not_said_are_none_to_all_of_the_other_load(h1, rating, verdicts):
+    """Of 60 kVA of other load none, nobody knows, and all is motors: 12.18 to 12.52 kA at the board."""
+    said = ({"main_board.motor_power": text, "protection.short_circuit_rating": rating}
+            for text in ("0 kVA", None, "60 kVA"))  # fmt: skip
+    assert tuple(h1(facts).gate("protection.short_circuit_rating").verdict for facts in said) == verdicts

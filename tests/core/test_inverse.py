@@ -8,6 +8,7 @@ from vinegate.core import inverse
 from vinegate.core.grade import Verdict
 from vinegate.core.inverse import QUESTIONS, ask_inverse
 from vinegate.core.plan import Beside, plan_raw
+from vinegate.core.tables import load
 from vinegate.demo import demo_job
 
 
@@ -108,3 +109,16 @@ def test_what_is_not_given_is_no_question():
     with pytest.raises(KeyError):
         ask_inverse("nothing", rules, job, facts)
     assert len(QUESTIONS) == 5
+
+
+def test_sizes_are_those_that_are_made():
+    """A second time: the hp of NFPA 70 table 430.250, R10 of ISO 3 for IEC transformers, C57.12.00's of the States."""
+    table = [float(one["hp"]) for one in load("full_load_current_3ph").rows]
+    assert list(inverse._HP) == [hp for hp in table if 1 <= hp <= 500]
+    for place, kva in enumerate(inverse._KVA_IEC):
+        assert kva == pytest.approx(25 * 10 ** (place / 10), rel=0.016)
+    for kva in inverse._KVA_US:
+        assert (kva / 3) in (5, 10, 15, 25, 37.5, 50, 75, 100) or kva % 250 == 0  # three of the single-phase sizes
+    assert tuple(sorted({*inverse._KVA_US})) == inverse._KVA_US
+    for one, other in zip((*inverse._KW, 450), inverse._KW[1:], strict=False):
+        assert 1.1 <= other / one <= 1.5

@@ -193,3 +193,13 @@ def eta_pf(kind, power, volts, amps):
 )
 def test_efficiency_times_power_factor_is_one_that_a_motor_of_its_kind_can_have(kind, power, volts, amps, sound):
     assert (eta_pf(kind, power, volts, amps).verdict is not Verdict.FAILS) is sound
+
+
+@pytest.mark.parametrize(
+    ("tag", "frame", "verdict"),
+    [("h1", "180M", "check"), ("h1", "200L", "passes"), ("h1", "225S", "passes"), ("h1", "250M", "passes"),
+     ("h1", "280S", "check"), ("p11", "365T", "check"), ("p11", "404T", "passes"), ("p11", "444T", "check")],
+)  # fmt: skip
+def test_a_metric_frame_may_be_the_next_one_an_inch_frame_not(request, tag, frame, verdict):
+    """45 kW with 4 poles are usually 225, 75 hp with 6 poles 405: makers of metric machines go one size apart."""
+    assert request.getfixturevalue(tag)({"plate.frame": frame}).gate("plate.frame").verdict == verdict

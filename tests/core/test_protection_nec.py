@@ -534,3 +534,12 @@ class TestAboveTheUsualRating:
         slow = {"start.method": "full-voltage", "load.inertia": "250 kg·m²", "protection.device_nec": "inverse-time"}
         found = [self.found(p11, rating, **slow) for rating in ("300 A", "350 A", "400 A")]
         assert found == [Verdict.PASSES, Verdict.PASSES, Verdict.FAILS]
+
+
+@pytest.mark.parametrize(
+    ("kind", "design", "said"),
+    [("instantaneous", "B", True), ("instantaneous", "A", False), ("time-delay", "B", False)],
+)
+def test_design_b_is_energy_efficient_where_a_breaker_is_instantaneous(p11, kind, design, said):
+    plan = p11({"protection.device_nec": kind, "plate.design_letter": design})
+    assert ("1300 %" in plan.figure("protection.device_pct").source) is said

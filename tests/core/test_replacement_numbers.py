@@ -98,3 +98,12 @@ def test_a_smaller_motor_says_how_far_beyond_its_rating_it_works():
     assert f"{100 * (turns.new_w / turns.old_w - 1):+.1f} % power" in said
     # The load asks by the cube of the speed: a centrifugal pump on an open valve.
     assert turns.new_w / turns.old_w == pytest.approx((turns.new_rpm / turns.old_rpm) ** 3, rel=1e-3)
+
+
+def test_torque_is_shown_as_its_standard_promises_it():
+    """Design B, 75 hp, 6 poles: 135 % asked by MG 1 table 12-2, 150 and 220 % are the maker's; no curve is above them."""
+    plan, copied = PUMP
+    found = plan(copied)
+    assert row(found, "torque").old == "150 % at rest, 220 % at most"
+    assert found.figure("machine.locked_rotor_torque").value == pytest.approx(150)
+    assert found.figure("machine.top_torque").value == pytest.approx(220, rel=0.03)  # the circuit fitted to them
