@@ -43,9 +43,13 @@ class Band:
     estimated: bool
     source: str
 
-    def earliest_s(self, amperes: Array) -> Array:
-        """Least time to opening at steady rms amperes: infinite where the device surely carries them."""
-        times = _along(self.earliest, amperes, beyond=0.0 if self.device == "time-delay" else None)
+    def earliest_s(self, amperes: Array, *, promised: bool = True) -> Array:
+        """Least time to opening at steady rms amperes: infinite where the device surely carries them.
+
+        Past what is promised it is nought, or, if not `promised`, that of the same heat as at the last point.
+        """
+        ends = promised and self.device == "time-delay"
+        times = _along(self.earliest, amperes, beyond=0.0 if ends else None)
         if self.pickup_a is not None:
             times = np.where(amperes >= self.pickup_a[0], 0.0, times)
         return np.asarray(np.minimum(times, self.latest_s(amperes)))

@@ -49,28 +49,33 @@ def peak_a(need: Need) -> float | None:
     return first
 
 
-def by_maker(need: Need, band: Band, found: Hold) -> float | None:
+def least_s(need: Need, band: Band) -> float:
+    """Least time for which it carries locked-rotor current, s: promised, or past that by the same heat."""
+    assert need.current is not None
+    quiet = replace(band, pickup_a=None)
+    return float(quiet.earliest_s(np.array([need.current.value]), promised=False)[0])
+
+
+def by_maker(need: Need, band: Band) -> float | None:
     """Share of the time stated by its maker for locked-rotor current; None where none is, or it decides nothing.
 
-    The usual curve is moved in time to pass through what is stated; where it promises nothing at that current the heat
-    of the start, `∫(I/I_LR)²·dt`, is held against it: no fuse or bimetal carries less of it at a lower current. What a
+    The usual curve is moved in time to pass through what is stated, so that shares go with one over it. What a
     standard promises is not taken back by a shorter time.
     """
-    said, detail = need.circuit.protection.holds_s, need.detail
-    if said is None or need.current is None or found.share is None or detail is None:
+    said = need.circuit.protection.holds_s
+    share = hold(need, band, promised=False).share
+    if said is None or need.current is None or share is None:
         return None
-    locked = need.current.value
-    least = float(replace(band, pickup_a=None).earliest_s(np.array([locked]))[0])
+    least = least_s(need, band)
     if math.isinf(least) or (said <= least and not band.estimated):
         return None
-    if math.isfinite(found.share) and least > 0:
-        return found.share * least / said
-    time, amps = np.array(detail.time_s), np.array(detail.line_a) / locked
-    return float(np.trapezoid(amps**2, time)) / said
+    return share * least / said
 
 
-def hold(need: Need, band: Band) -> Hold:
+def hold(need: Need, band: Band, *, promised: bool = True) -> Hold:
     """Sum of `dt/t_least(I)` along the simulated start; the peak against a magnetic release.
+
+    `promised`: nothing is carried past what is promised; else as long as its heat lasts.
 
     Where a device has been partly heated its remaining time at another current is in proportion: the usual rule for
     accumulating unequal overloads on one time-current curve.
@@ -80,7 +85,7 @@ def hold(need: Need, band: Band) -> Hold:
     if detail is not None and band.earliest:
         time, amps = np.array(detail.time_s), np.array(detail.line_a)
         steps, middle = np.diff(time), (amps[1:] + amps[:-1]) / 2
-        least = replace(band, pickup_a=None).earliest_s(middle)
+        least = replace(band, pickup_a=None).earliest_s(middle, promised=promised)
         with np.errstate(divide="ignore"):
             share = float(np.sum(np.where(least > 0, steps / np.maximum(least, 1e-12), np.inf)[steps > 0]))
     pickup = None if band.pickup_a is None else band.pickup_a[0]

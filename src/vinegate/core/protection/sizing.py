@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
-
-import numpy as np
 
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
-from vinegate.core.protection.hold import Hold, by_maker, hold
+from vinegate.core.protection.hold import Hold, by_maker, hold, least_s
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.records import replace
 from vinegate.core.sheet import Sheet
@@ -108,19 +107,21 @@ def holds_gate(need: Need, band: Band | None, what: str) -> Gate:
     if found.holds is None or (found.share is None and band.earliest):
         gate = unknown(key, name, ("the start, simulated: supply, machine and load",))
         return informs(gate) if need.impossible else gate
-    stated = by_maker(need, band, found)
+    stated = by_maker(need, band)
     found = found if stated is None else replace(found, share=stated)
+    past = found.share is not None and math.isinf(found.share)
+    share, peak, pickup = hold(need, band, promised=False).share if past else found.share, found.peak_a, found.pickup_a
     source = f"{'its maker' if stated is not None else band.source}; shares of least opening time added along the start"
-    used = max(found.share or 0.0, (found.peak_a or 0.0) / found.pickup_a if found.pickup_a else 0.0)
-    text = f"{what} {'carries it' if found.holds else 'may open'}: {_hold_words(need, found, stated)}."
-    carries, share, peak, pickup = _carries(need, band, found, stated), found.share or 0.0, found.peak_a, found.pickup_a
+    used = max(share or 0.0, (peak or 0.0) / pickup if pickup else 0.0)
+    text = f"{what} {'carries it' if found.holds else 'may open'}: {_hold_words(need, found, stated, share or 0.0)}."
+    carries = _carries(need, band, found, stated)
     rests = [one for one in (carries, None if _held(need) else need.current) if one is not None]
     taken = [one.value for one in rests]
 
     def room(*facts: float) -> float:
         longer = facts[0] / taken[0] if carries is not None else 1.0
         more = facts[-1] / taken[-1] if len(rests) > (carries is not None) else 1.0
-        left = 1.0 - min(share * more**2, _FAR) / longer
+        left = 1.0 - min((share or 0.0) * more**2, _FAR) / longer
         return left if peak is None or pickup is None else min(left, 1.0 - peak * more / pickup)
 
     remedy = "A larger rating where the rules allow it, a slower device, or a gentler start; or the maker's curve."
@@ -138,13 +139,14 @@ def _carries(need: Need, band: Band, found: Hold, stated: float | None) -> Taken
     path, label, said = "protection.holds", "time it carries the inrush", need.circuit.protection.holds_s
     if stated is not None and said is not None:
         return point(said, path=path, label=label, unit="s")
-    if need.current is None or not _peak_fits(found) or not band.estimated:
+    past = found.share is not None and math.isinf(found.share)
+    if need.current is None or not _peak_fits(found) or not (band.estimated or past):
         return None
-    least = float(band.earliest_s(np.array([need.current.value]))[0])
+    least = least_s(need, band)
     if not 0 < least < float("inf"):
         return None
     return Taken(
-        path=path, label=label, unit="s", value=least, low=least, high=_MAKERS_SLOWER * least,
+        path=path, label=label, unit="s", value=least, low=least / _FAR if past else least, high=_MAKERS_SLOWER * least,
         how="of the least usual device",
     )  # fmt: skip
 
@@ -162,14 +164,15 @@ def _peak_fits(found: Hold) -> bool:
     return found.peak_a is None or found.pickup_a is None or found.peak_a <= found.pickup_a
 
 
-def _hold_words(need: Need, found: Hold, stated: float | None) -> str:
+def _hold_words(need: Need, found: Hold, stated: float | None, share: float) -> str:
     parts = []
     if found.share is not None:
         if stated is not None:
             said = write(need.circuit.protection.holds_s or 0.0, 3)
             parts.append(f"the start uses {write(100 * stated, 2)} % of what it carries, by {said} s of its inrush")
         elif found.share == float("inf"):
-            parts.append("its current passes what is promised to be carried")
+            said = f"the start uses {write(100 * share, 2)} % of what the heat of a usual one lasts"
+            parts.append(f"its current passes what is promised to be carried; {said}")
         else:
             parts.append(f"the start uses {write(100 * found.share, 2)} % of its least opening time")
     if found.peak_a is not None and found.pickup_a is not None:
