@@ -146,7 +146,17 @@ class Cluster:
     nodes: list[Node] = field(default_factory=list)
 
     def start(self, count: int = 3) -> None:
-        """From nothing: the first is made with its account, copied, and all are started as one group."""
+        """From nothing. A port that was free may be taken before it is bound: then all of it once more, on others."""
+        try:
+            self._start(count)
+        except RuntimeError:
+            self.stop()
+            for left in self.home.iterdir():
+                shutil.rmtree(left) if left.is_dir() else left.unlink()
+            self._start(count)
+
+    def _start(self, count: int) -> None:
+        """The first is made with its account, copied, and all are started as one group."""
         ports = iter(_free_ports(4 * count))
         self.nodes = [
             Node(self.home, f"n{one + 1}", (next(ports), next(ports), next(ports), next(ports))) for one in range(count)
