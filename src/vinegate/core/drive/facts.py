@@ -83,7 +83,7 @@ class Drive(Facts):
         choice("Winding made for", WINDINGS, help="Its maker's statement: MG 1 30 or 31, IEC 60034-18-41.")
     )
     peak_v: float | None = field(
-        measure("or withstands a peak of", d.PEAK, "Û_w", help="Peak at its terminals, by its maker.")
+        measure("or bears a peak of", d.PEAK, "Û_w", help="Peak at its terminals, by its maker.")
     )
     full_torque_hz: float | None = field(
         measure("Full torque from", d.OUTPUT, "f_c", example="6 Hz", help="By its plate: 10:1 at 60 Hz is 6 Hz.")
@@ -159,7 +159,7 @@ class Drive(Facts):
     )
     lead_m: float | None = field(measure("Lead to the motor", q.LENGTH, "l", help="Empty: the run's length."))
     lead_kind: str | None = field(
-        choice("Lead", (("screened", "screened, symmetric"), ("armoured", "armored"), ("single", "single wires")))
+        choice("Lead", (("screened", "symmetric screen"), ("armoured", "armored"), ("single", "single wires")))
     )
     rise_s: float | None = field(measure("Pulse rise", d.RISE, "t_r", help="Of the drive; empty: 0.05 to 0.2 µs."))
     emc: str | None = field(

@@ -49,7 +49,7 @@ class Start(Facts):
     soft_stop: str | None = field(choice("Soft stop", _YES_NO, help="Against water hammer."))
     locked_rotor_power_factor: float | None = field(
         measure(
-            "Locked-rotor power factor",
+            "Power factor at rest",
             q.POWER_FACTOR,
             "pf_LR",
             label_iec="Starting power factor",
@@ -147,7 +147,7 @@ class Start(Facts):
     instantaneous_trip_a: float | None = field(
         measure("Instantaneous trip", q.CURRENT, "I_i", example="1200 A", help="Of the breaker, if any.")
     )
-    restart: str | None = field(choice("Restarts after an outage", _YES_NO, help="Empty: yes."))
+    restart: str | None = field(choice("Restarts after outage", _YES_NO, help="Empty: yes."))
     restart_at_s: float | None = field(
         measure("Restarts at", q.SECONDS, "t_re", example="5 s", help="Empty: as searched.")
     )

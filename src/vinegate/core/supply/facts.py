@@ -178,7 +178,7 @@ class Standby(Facts):
 
 SENSITIVE = (
     ("none", "nothing sensitive"),
-    ("iti", "computers, controllers (ITI curve)"),
+    ("iti", "computers (ITI)"),
     ("own", "other, with its own limit"),
 )
 LOAD_MODELS = (("impedance", "constant impedance"), ("power", "constant power"))
@@ -291,7 +291,7 @@ class Limits(Facts):
     )
     terminal_pu: float | None = field(
         measure(
-            "Least volts at the terminals",
+            "Least terminal volts",
             q.VOLTS_LIMIT,
             "U_min",
             example="85 %",
