@@ -244,3 +244,12 @@ def test_direct_current_waits_for_the_rotors_field():
     assert "stop.dc_delay" not in keys(plan({"stop.dc_delay": None}))
     for share, verdict in ((0.32, FAILS), (0.35, CHECK), (0.99, CHECK), (1.01, PASSES)):
         assert plan({"stop.dc_delay": f"{share * dies:.5f} s"}).gate("stop.dc_delay").verdict is verdict, share
+
+
+@pytest.mark.parametrize(("share", "verdict"), [(0.94, PASSES), (0.96, CHECK), (1.09, CHECK), (1.11, FAILS)])
+def test_what_heat_and_height_leave_is_known_to_a_twentieth_below_and_a_tenth_above(share, verdict):
+    hot = {"area_1.ambient_high": "50 °C", "plate.ambient": "40 °C", "load.power": "50 kW"}
+    left = float(P11(hot).gate("place.derated").sentence.split("about ")[1].split(" kW")[0])
+    assert 35 < left < 55
+    gate = P11(hot | {"load.power": f"{share * left:.3f} kW"}).gate("place.derated")
+    assert gate.verdict is verdict
