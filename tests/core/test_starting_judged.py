@@ -302,3 +302,30 @@ def test_ways_stand_as_they_pass_and_those_that_cannot_be_run_last(p11, changes)
     assert [row.outcome is None for row in rows] == sorted(row.outcome is None for row in rows)
     assert "part-winding" in {row.method for row in rows if row.outcome is None}
     assert not any(row.recommended for row in rows[1:])
+
+
+class TestAUtilityOfUnknownStrength:
+    """500 kVA of 5 % are 10 MVA: a network of twice that is the weakest reckoned with, 2.6 % of dip become 3.9."""
+
+    @staticmethod
+    def dip(limit, level=None):
+        facts = {"supply.fault_level": level, "limits.dip": limit, "start.method": "soft-starter"}
+        return planner("harrowmere-lock.json", "P-11")(facts).gate("start.dip")
+
+    @pytest.mark.parametrize(
+        ("limit", "verdict"), [("4 %", Verdict.PASSES), ("3.8 %", Verdict.CHECK), ("2.7 %", Verdict.CHECK),
+                               ("2.6 %", Verdict.FAILS)]
+    )  # fmt: skip
+    def test_what_it_may_add_is_no_approval(self, limit, verdict):
+        gate = self.dip(limit)
+        assert gate.verdict is verdict
+        assert "utility fault level" in gate.rests_on
+        assert "utility fault level" not in self.dip(limit, "300 MVA").rests_on
+
+    @pytest.mark.parametrize("limit", ["3.8 %", "3.5 %", "3 %"])
+    def test_it_is_named_with_what_settles_it(self, limit):
+        gate = self.dip(limit)
+        assert gate.sentence.endswith("it is not given.")
+        assert gate.turns.path == "supply.fault_level"
+        assert self.dip(limit, gate.turns.passes_as).verdict is Verdict.PASSES
+        assert self.dip(limit, gate.turns.fails_as).verdict is Verdict.FAILS

@@ -81,6 +81,10 @@ class Taken:
         return self.high > self.low
 
 
+NOT_GIVEN: Final = "not given"
+"""How a fact was taken that nobody gave and that has no usual value."""
+
+
 def more(*taken: Taken) -> tuple[Taken, ...]:
     """Facts of which more leaves more room."""
     return tuple(one.sensed(1) for one in taken)
@@ -284,7 +288,7 @@ def because(turns: Turns | None, taken: Sequence[Taken]) -> str:
     one = next((fact for fact in taken if fact.path == turns.path), None)
     was = ""
     if one is not None:
-        was = f"; {one.text(one.value)} {one.how or 'given'}"
+        was = "; it is not given" if one.how == NOT_GIVEN else f"; {one.text(one.value)} {one.how or 'given'}"
     if turns.passes:
         return f" Passes for any {turns.label} {turns.passes}{was}."
     return f" Fails for any {turns.label} {turns.fails}{was}."

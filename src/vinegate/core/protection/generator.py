@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Need
+from vinegate.core.supply.source import UTILITY
 from vinegate.core.turning import Taken
 
 _TRANSIENT_S: Final = 0.2
@@ -18,7 +19,7 @@ def utility_left_out(need: Need, loop_mohm: float) -> tuple[Taken, ...]:
     if source is None or not source.stiff:
         return ()
     low = loop_mohm / (loop_mohm + source.z_sum.value)
-    return (Taken(label="the utility's fault level", value=1.0, low=low, high=1.0, how="not given"),)
+    return (Taken(label=UTILITY, value=1.0, low=low, high=1.0, how="not given"),)
 
 
 def seen_in_time(need: Need, band: Band, amperes: float, within_s: float) -> float | None:

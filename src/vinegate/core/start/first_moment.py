@@ -14,7 +14,7 @@ from vinegate.core.records import replace
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.dip import AtRest, Phases, StartPoint, at_rest, in_wye, neglected_run, solve_start
-from vinegate.core.start.sag import Sag, angles_of, current_taken, factor_taken
+from vinegate.core.start.sag import Sag, angles_of, current_taken, factor_taken, left_out_of, own_mva
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed
 from vinegate.core.working import Figure
@@ -98,6 +98,8 @@ def _sag(
         current=current_taken(inrush, f"{rules.words.locked_rotor} current", rules.current_tolerance),
         factor=factor_taken(motor.factor, band, label, stated=stated),
         angles=angles_of(source, scale),
+        left_out=left_out_of(source),
+        own_mva=own_mva(source),
     )
 
 

@@ -47,7 +47,7 @@ def _moves(plant: Plant, run: MethodRun, asked: Asked) -> tuple[Sequence[Taken],
     if run.held:
         angles = sag.rests[2:]
         taken = [one.value for one in sag.rests[:2]]
-        return angles, lambda *facts: sag.deeper((*taken, *facts), share)
+        return angles, lambda *facts: sag.deeper_held((*taken, *facts), share)
     return sag.rests, lambda *facts: sag.deeper(facts, share)
 
 

@@ -9,8 +9,8 @@ from functools import cached_property
 from typing import Final
 
 from vinegate.core.plate.locked_rotor import LockedRotor
-from vinegate.core.supply.source import Source
-from vinegate.core.turning import Taken, less
+from vinegate.core.supply.source import UTILITY, Source
+from vinegate.core.turning import NOT_GIVEN, Taken, less, more
 from vinegate.core.working import Figure
 
 _RATIO_PATHS: Final = {
@@ -35,8 +35,9 @@ class Angle:
 class Sag:
     """Source, run and machine in series, as in the hand formulas: no load runs beside it.
 
-    `rests` are the locked-rotor current, its power factor, and the source's angles: facts of `fall`, `stays` and
-    `draws`, in that order. Where the way in use draws `share` of the locked-rotor current, the machine's ohms grow.
+    `rests` are the locked-rotor current, its power factor, the source's angles, and what a utility that is left out may
+    add: facts of `fall`, `stays` and `draws`, in that order. Where the way in use draws `share` of the locked-rotor
+    current, the machine's ohms grow.
     """
 
     volts_v: float
@@ -46,10 +47,14 @@ class Sag:
     current: Taken
     factor: Taken
     angles: tuple[Angle, ...]
+    left_out: tuple[Taken, ...] = ()
+    """The utility's fault level, MVA, where nobody gave it; its X/R is that assumed of utilities."""
+    own_mva: float = 0.0
+    """Fault level of the transformer behind it."""
 
     @cached_property
     def rests(self) -> tuple[Taken, ...]:
-        return (*less(self.current), self.factor, *(angle.ratio for angle in self.angles))
+        return (*less(self.current), self.factor, *(angle.ratio for angle in self.angles), *self.left_out)
 
     @cached_property
     def _as_taken(self) -> dict[tuple[str | float, ...], float]:
@@ -65,11 +70,17 @@ class Sag:
         return kept
 
     def _parts(self, share: float, facts: Sequence[float]) -> tuple[complex, complex]:
-        amps, factor, *ratios = facts
+        amps, factor, *rest = facts
+        ratios, utility = rest[: len(self.angles)], rest[len(self.angles) :]
         source = sum((angle.at(ratio) for angle, ratio in zip(self.angles, ratios, strict=True)), 0j)
+        source += abs(source) * _INDUCTIVE * sum(self._share_of(level) for level in utility)
         ohms = self.plate_v / (self.divisor * max(amps, 1e-9) * share)
         motor = ohms * complex(factor, math.sqrt(max(1 - factor**2, 0.0)))
         return source, motor
+
+    def _share_of(self, level_mva: float) -> float:
+        """A utility's impedance of the transformer's; of one that is boundless nothing."""
+        return max(self.own_mva / max(level_mva, 1e-9) - 1 / _BOUNDLESS, 0.0)
 
     def fall(self, facts: Sequence[float], share: float = 1.0) -> float:
         """Fall at the main board, of its volts just before."""
@@ -105,6 +116,20 @@ class Sag:
             now = self._taken("fall", share)
             kept = self._as_taken[corner] = self.fall(facts, share) / now if now > 0 else 1.0
         return kept
+
+    def deeper_held(self, facts: Sequence[float], share: float) -> float:
+        """The same where electronics hold the amperes: they do not fall with the volts."""
+        taken = [one.value for one in self.rests]
+        source, motor = self._parts(share, taken)
+        beside = self.run_ohm + motor
+        amps = beside.conjugate() / abs(beside) / abs(source + beside)
+
+        def fall(at: complex) -> float:
+            drop = amps * at
+            return 1 + drop.real - math.sqrt(max(1 - drop.imag**2, 0.0))
+
+        before = fall(source)
+        return fall(self._parts(share, facts)[0]) / before if before > 0 else 1.0
 
     def more(self, facts: Sequence[float], share: float = 1.0) -> float:
         """Amperes with these facts, of those with the facts as taken."""
@@ -146,6 +171,31 @@ def factor_taken(factor: Figure, band: tuple[float, float] | None, label: str, *
         how="" if stated else "estimated",
         given=stated,
     )
+
+
+def left_out_of(source: Source) -> tuple[Taken, ...]:
+    """A utility whose fault level is not given, MVA: from twice the transformer's own to any; as taken past all bounds.
+
+    Assumed: networks are usually at least twice as strong as the transformers they feed.
+    """
+    if not source.stiff:
+        return ()
+    own = own_mva(source)
+    return more(
+        Taken(path="supply.fault_level", label=UTILITY, unit="MVA", value=_BOUNDLESS * own, low=_WEAKEST * own,
+              high=_BOUNDLESS * own, how=NOT_GIVEN)
+    )  # fmt: skip
+
+
+def own_mva(source: Source) -> float:
+    """Fault level behind a boundless utility: `U²/Z_T`."""
+    return source.volts.value**2 / source.z_sum.value / 1000
+
+
+_WEAKEST: Final = 2.0
+_BOUNDLESS: Final = 200.0
+_INDUCTIVE: Final = 1.04 * complex(1, 10) / abs(complex(1, 10))
+"""IEC 60909-0:2016 6.2: R = 0.1·X of a network. A little more, assumed: what a starter lets flow rises meanwhile."""
 
 
 def angles_of(source: Source, scale: float) -> tuple[Angle, ...]:

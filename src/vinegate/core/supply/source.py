@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Final
 
 from vinegate.core.assumed import assume, band_of
 from vinegate.core.facts import Job, number_of
@@ -10,6 +11,9 @@ from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.system_volts import SystemVolts
 from vinegate.core.working import Figure, Provenance
+
+UTILITY: Final = "utility fault level"
+"""What a verdict rests on where it is not given."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,7 +68,7 @@ def utility_source(sheet: Sheet, job: Job) -> Source | None:
     if utility is None:
         if supply.fault_level is not None:
             return None
-        note = "Neglected: the dip reads low by a few percent of itself."
+        note = "Neglected in figures; verdicts reckon with up to half of the transformer's on dips, with all on faults."
         sheet.given(
             "utility_z",
             "Utility impedance",
