@@ -155,3 +155,17 @@ def test_a_makers_word_rules_from_its_frequency_up():
     assert found[1] == found[2] == 1.0
     assert found[0] < 0.95
     assert said.band == 0.0
+
+
+@pytest.mark.parametrize(("text", "watched"), [("TP211", True), ("NONE", False), ("no", False), (None, False)])
+def test_what_watches_the_winding_is_a_protector_that_there_is(text, watched):
+    plan = planner("skerry-sound.json", "F-3")({"plate.thermal_protection": text})
+    assert (plan.gate("protection.overtemperature").verdict is Verdict.PASSES) is watched
+
+
+@pytest.mark.parametrize(
+    ("points", "speeds"), [("100 %; ; 4000", "50 Hz"), ("100 %; ; 2000 | 60 %; ; 2000", "29.8 to 50 Hz")]
+)
+def test_its_station_tells_the_speeds_it_works_at(points, speeds):
+    plan = planner("skerry-sound.json", "F-3")({"drive.points": points})
+    assert next(one.number for one in plan.stations if one.key == "drive") == speeds

@@ -8,7 +8,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import vinegate.core
-from vinegate.core.grade import Kind, Verdict, at_least, at_most, confirm, once, over, rule, unknown, worst
+from vinegate.core.grade import (
+    Kind,
+    Verdict,
+    at_least,
+    at_most,
+    confirm,
+    doubted,
+    informs,
+    once,
+    over,
+    rule,
+    unknown,
+    worst,
+)
 from vinegate.core.turning import Taken, point
 
 CORE = Path(vinegate.core.__file__).parent
@@ -191,3 +204,12 @@ def test_a_margin_is_what_is_left_in_the_gates_own_unit(value):
     for more in ({}, {"band": (0.9 * value, 1.1 * value)}):
         assert at_most("k", "k", value, 4.0, **words, **more).margin == pytest.approx(4.0 - value)
         assert at_least("k", "k", value, 4.0, **words, **more).margin == pytest.approx(value - 4.0)
+
+
+def test_a_plate_that_does_not_add_up_takes_approvals_back_and_nothing_else():
+    passing, failing = (rule("x", "X", met, "Said.", "rule") for met in (True, False))
+    doubt = doubted(passing)
+    assert (doubt.verdict, doubt.turns.path) == (Verdict.CHECK, "plate.power")
+    assert doubt.sentence.startswith("Said. From a plate")
+    for gate in (failing, unknown("x", "X", ("power",)), informs(passing), confirm("x", "X", True, "Seen.", "")):
+        assert doubted(gate) == gate

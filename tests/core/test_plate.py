@@ -1,5 +1,6 @@
 import pytest
 
+from tests.conftest import planner
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import plan_raw
@@ -203,3 +204,16 @@ def test_efficiency_times_power_factor_is_one_that_a_motor_of_its_kind_can_have(
 def test_a_metric_frame_may_be_the_next_one_an_inch_frame_not(request, tag, frame, verdict):
     """45 kW with 4 poles are usually 225, 75 hp with 6 poles 405: makers of metric machines go one size apart."""
     assert request.getfixturevalue(tag)({"plate.frame": frame}).gate("plate.frame").verdict == verdict
+
+
+def test_a_machine_of_just_a_size_is_judged_with_the_smaller_ones():
+    """7.5 kW at 400 V and 26 A come to 0.42: less than 0.50 for what is larger, enough up to 7.5 kW."""
+    small = {
+        "plate.volts": "400Δ",
+        "plate.full_load_current": "26",
+        "plate.efficiency": None,
+        "plate.power_factor": None,
+    }
+    found = [planner("skerry-sound.json", "H-1")(small | {"plate.power": power}).gate("plate.power").verdict
+             for power in ("7.5 kW", "7.6 kW")]  # fmt: skip
+    assert found == ["passes", "fails"]

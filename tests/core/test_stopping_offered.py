@@ -366,3 +366,18 @@ def test_the_largest_braking_torque_is_told_of_the_rated_one():
     rated_nm = 60 * 745.7 / (1780 * math.pi / 30)
     times = plan.stopping.row("dc").peak_nm / rated_nm
     assert plan.figure("stop.direct_peak").value == pytest.approx(100 * times, rel=0.02)
+
+
+def test_heat_of_stops_is_counted_with_that_of_their_starts():
+    """No number of either, or nothing that heats the machine: no mean. Stops alone: their starts heat it too."""
+    plan = planner(LOCK, "X-51")
+
+    def judged(**facts):
+        found = plan({key.replace("__", "."): text for key, text in facts.items()})
+        return {gate.key: gate.verdict for stage in found.stages for gate in stage.gates}.get("stop.per_hour")
+
+    assert judged() is Verdict.PASSES
+    assert judged(start__starts_per_hour="4", stop__per_hour="4") is Verdict.FAILS
+    assert judged(stop__per_hour="2", start__starts_per_hour=None) is Verdict.UNKNOWN
+    assert judged(start__starts_per_hour=None, stop__per_hour=None) is None
+    assert judged(stop__method="coast") is None

@@ -31,7 +31,8 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate
         gates += _brake_heat(asked, row, way)
         gates.append(release_gate(asked, way, started_by))
     if row.rotor_kj and asked.per_hour:
-        gates += _machine_heat(asked, row, start)
+        starts = circuit.start.starts_per_hour  # each stop follows one: not said, their heat is not known
+        gates += _machine_heat(asked, row, start) if starts else [unknown(*_MEAN, ("starts an hour",))]
     gates += way.gates(circuit, asked, row)
     gates += _as_often(circuit)
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
@@ -134,6 +135,9 @@ def _brake_heat(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
     return gates
 
 
+_MEAN: Final = ("stop.per_hour", "Starts and stops an hour")
+
+
 def _machine_heat(asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
     """Mean loss of running, starts and stops against the rated loss, which the machine can shed for ever."""
     if start is None or start.value is None or asked.rated_loss_w is None:
@@ -146,7 +150,7 @@ def _machine_heat(asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
     fact = point(asked.per_hour, path="stop.per_hour", label="stops an hour")
     return [
         at_most(
-            "stop.per_hour", "Starts and stops an hour", share, 100.0, unit="%",
+            *_MEAN, share, 100.0, unit="%",
             sentence=f"With {write(asked.per_hour)} stops an hour the mean loss is {share:.0f} % of the rated loss.",
             source="mean over the hour, starts included (as duty S5, IEC 60034-1:2022 4.2.5)", rests=(fact, losses),
             room=lambda stops, times: 100.0 - (most if times > 1 else least) - each * stops * times,
