@@ -249,3 +249,16 @@ def test_motors_not_said_are_none_to_all_of_the_other_load(h1, rating, verdicts)
     said = ({"main_board.motor_power": text, "protection.short_circuit_rating": rating}
             for text in ("0 kVA", None, "60 kVA"))  # fmt: skip
     assert tuple(h1(facts).gate("protection.short_circuit_rating").verdict for facts in said) == verdicts
+
+
+@pytest.mark.parametrize(("share", "verdict"), [(0.99, "passes"), (1.01, "check")])
+def test_a_fault_behind_a_utility_of_unknown_strength_is_at_least_that_of_one_as_weak_as_the_transformer(
+    share, verdict
+):
+    """The loop of the three-phase fault and 23.04 mΩ of transformer once more: what is left of √3/2 of it."""
+    plan = planner(LOCK, "P-11")
+    kiloamps = plan({"supply.fault_level": None}).figure("protection.far_fault").value
+    loop = 480 / math.sqrt(3) / kiloamps
+    least = 1000 * kiloamps * math.sqrt(3) / 2 * loop / (loop + 23.04)
+    facts = {"supply.fault_level": None, "protection.clears": f"{share * least:.2f} A"}
+    assert plan(facts).gate("protection.clears").verdict == verdict

@@ -109,6 +109,7 @@ class TestAStatedCarrying:
             share = np.trapezoid(past**2, time) / ((5 * amps) ** 2 * 10)
             assert gate.value == pytest.approx(100 * share, rel=0.1)
             assert gate.turns.path == "protection.holds"
+            assert f"the start uses {gate.value:.0f} %" in gate.sentence
 
     def test_what_is_said_of_a_device_settles_it(self):
         """What the gate names as passing and as failing passes and fails when it is typed."""
@@ -253,3 +254,8 @@ def test_what_heat_and_height_leave_is_known_to_a_twentieth_below_and_a_tenth_ab
     assert 35 < left < 55
     gate = P11(hot | {"load.power": f"{share * left:.3f} kW"}).gate("place.derated")
     assert gate.verdict is verdict
+
+
+def test_what_uses_up_a_device_many_times_is_told_as_a_thousand():
+    gate = P11({"protection.rating": "0.1 A"}).gate("protection.holds")
+    assert (gate.verdict, gate.value, gate.limit) == (FAILS, 1e5, 100)

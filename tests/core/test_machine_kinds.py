@@ -377,3 +377,15 @@ def test_only_an_angle_that_was_fitted_has_a_band():
     assert fitted.machine.origin == "fitted"
     low, high = fitted.machine.factor_band
     assert low < fitted.machine.locked_rotor_power_factor.value < high
+
+
+def test_a_makers_curve_is_summed_up_by_its_ends_and_its_top():
+    """75 hp at 1185 r/min are 451 N·m: 600 N·m at rest are 133 %, 1000 N·m at 1120 r/min 222 %."""
+    curve = "speed_rpm,torque_nm,current_a\n0, 600, 560\n600, 520, 540\n1000, 700, 480\n1120, 1000, 330\n1185, 451, 92\n1200, 0, 30"
+    plan = planner("harrowmere-lock.json", "P-11")(
+        {"machine.curve": curve} | {f"machine.{key}_torque": None for key in ("locked_rotor", "pull_up", "breakdown")}
+    )
+    rated = 75 * 745.7 / (1185 * math.pi / 30)
+    for key, value in (("start_torque", 100 * 600 / rated), ("start_current", 560), ("top_torque", 100 * 1000 / rated),
+                       ("top_speed", 1120)):  # fmt: skip
+        assert plan.figure(f"machine.{key}").value == pytest.approx(value, rel=0.005), key
