@@ -141,6 +141,14 @@ class TestADrivesInput:
             assert gate.limit == pytest.approx(least)
 
 
+@pytest.mark.parametrize(("plan", "rules"), [(F3, None), (F3, RuleSetName.NEC)])
+def test_a_device_ahead_of_a_drive_carries_its_rated_input(plan, rules):
+    """63 A carry a 53 A motor, and not the 70 A that this drive takes."""
+    for amps, verdict in (("58 A", PASSES), ("63 A", PASSES), ("70 A", FAILS)):
+        found = plan({"protection.drive_input": amps, "protection.rating": "63 A"}, rules)
+        assert found.gate("protection.carries").verdict is verdict, amps
+
+
 def test_a_machine_bears_no_less_from_cold_than_from_hot():
     def found(cold):
         plan = P11({"machine.stall_hot": "20 s", "machine.stall_cold": cold})

@@ -10,7 +10,7 @@ from vinegate.core.numbers import write
 from vinegate.core.protection.bands import Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
 from vinegate.core.protection.hold import hold
-from vinegate.core.protection.in_service import input_gate, stated_opening
+from vinegate.core.protection.in_service import carries_gate, draws_a, input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, ratings_in
 from vinegate.core.protection.sizing import (
@@ -59,7 +59,9 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         sheet, "device_pct", "Short-circuit device, of the rated current at least", "k_d", 100.0, "%", _RULES[kind]
     )
     least = sheet.percent("device_least", "Short-circuit device, not below", "I_d", asked, need.plate)
-    advised, band = _advised(need, kind, least.value)
+    ahead = need.circuit.protection.drive_input_a if need.way.by_frequency else None
+    asks = max(least.value, ahead or 0.0)
+    advised, band = _advised(need, kind, asks)
     if protection.rating_a is not None:
         band = _band(need, kind, protection.rating_a)
     rating = advised if protection.rating_a is None else protection.rating_a
@@ -70,7 +72,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         holds_gate(need, band, f"{rating:g} A"),
         *clears_gates(need, band, _CLEARS_S, "IEC 60364-4-43:2008 434.5.2"),
         *stated_opening(need, _CLEARS_S),
-        *input_gate(need),
+        *_into_drive(need, kind, rating, entered=protection.rating_a is not None),
         *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.by_frequency else ()),
         rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
@@ -80,7 +82,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         name=f"Short circuit: {_NAMES[kind]}",
         current=need.plate,
         rule=_RULES[kind],
-        asked=f"≥ {write(least.value)} A",
+        asked=f"≥ {write(asks)} A",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
         gates=gates,
@@ -103,6 +105,16 @@ def _advised(need: Need, kind: str, least: float) -> tuple[float, Band | None]:
         if band is not None and hold(need, band).holds is not False:
             return rating, band
     return ratings[0], _band(need, kind, ratings[0])
+
+
+def _into_drive(need: Need, kind: str, rating: float, *, entered: bool) -> tuple[Gate, ...]:
+    """Ahead of a drive its rated input flows, which may be more than the motor's own current."""
+    amps = draws_a(need)
+    if amps is None or not need.way.by_frequency or need.circuit.protection.drive_input_a is None:
+        return ()
+    least = f"{next_up(amps, ratings_of(kind)):g}"
+    source = "IEC 60364-4-43:2008 433.1, I_b the drive's rated input"
+    return (*input_gate(need), *carries_gate(need, rating, entered=entered, source=source, least=least))
 
 
 def _within(kind: str, rating: float, least: float, *, entered: bool) -> Gate:
