@@ -149,6 +149,21 @@ def test_a_device_ahead_of_a_drive_carries_its_rated_input(plan, rules):
         assert found.gate("protection.carries").verdict is verdict, amps
 
 
+@pytest.mark.parametrize(
+    ("rules", "switch", "verdict"),
+    [
+        (None, "69 A", FAILS),
+        (None, "70 A", PASSES),
+        (RuleSetName.NEC, "80 A", FAILS),
+        (RuleSetName.NEC, "81 A", PASSES),
+    ],
+)
+def test_a_switch_ahead_of_a_drive_carries_its_rated_input(rules, switch, verdict):
+    """70 A into the drive: as much in AC-23, or 115 % of it by NFPA 70 430.128; the 53 A motor's would do with less."""
+    facts = {"protection.drive_input": "70 A", "protection.rating": "80 A", "protection.disconnect": switch}
+    assert F3(facts, rules).gate("protection.disconnect").verdict is verdict
+
+
 def test_a_machine_bears_no_less_from_cold_than_from_hot():
     def found(cold):
         plan = P11({"machine.stall_hot": "20 s", "machine.stall_cold": cold})

@@ -131,14 +131,16 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
     rule = "IEC 60947-3:2020 AC-23; IEC 60204-1:2016 5.3"
     if need.plate is None:
         return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "rated current"))
-    fuse_a = fuse_rating_a(band)
-    advised = next_up(max(need.plate.value, fuse_a), ratings_in("iec"))
+    fuse_a, flows = fuse_rating_a(band), max(need.plate.value, draws_a(need) or 0.0)
+    advised = next_up(max(flows, fuse_a), ratings_in("iec"))
     rating = need.circuit.protection.disconnect_a or advised
     said = "" if need.circuit.protection.disconnect_a else "As advised: "
     text = f"{said}{rating:g} A in AC-23, rated current {need.plate.shown}."
+    if flows > need.plate.value:
+        text = f"{said}{rating:g} A in AC-23, the drive's rated input {write(flows, 3)} A."
     gates = (
         at_least(
-            "protection.disconnect", "Disconnect", rating, need.plate.value, sentence=text, source=rule, unit="A",
+            "protection.disconnect", "Disconnect", rating, flows, sentence=text, source=rule, unit="A",
             remedy=f"At least {advised:g} A in AC-23.",
         ),
         *fuses_fit(rating, fuse_a, advised, "IEC 60947-3:2020, fuse-combination units"),
@@ -149,7 +151,7 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
         name="Disconnect",
         current=need.plate,
         rule=rule,
-        asked=f"≥ {need.plate.shown}",
+        asked=f"≥ {write(flows)} A",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
         gates=gates,
