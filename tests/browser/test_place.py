@@ -15,6 +15,7 @@ def test_nothing_is_known_until_it_is_said(enter, circuit):
     expect(page.locator(".chip.not-known")).to_have_count(1)
     expect(page.locator(".areas-sketch")).to_contain_text("not placed yet")
     page.select_option("#place-motor", "area_1")
+    settled(page)
     page.locator("#more-area_1 summary").click()
     page.select_option("#area_1-status", "")
     expect(page.locator(".places")).to_contain_text("how it is classified")
