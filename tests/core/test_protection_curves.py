@@ -13,6 +13,9 @@ from vinegate.core.protection.bands import band_of, gg_ratings
 from vinegate.core.protection.hold import hold
 from vinegate.core.protection.selectivity import crossings
 from vinegate.core.protection.upstream import read_device_curve
+from vinegate.demo import demo_job
+from vinegate.drawing.scene import Text
+from vinegate.drawing.time_current import time_current_chart
 from vinegate.web.stages.protection.devices import chart_data
 
 KINDS = ["gg", "am", "motor-breaker", "mcb-d", "time-delay", "fuse", "class-cc", "inverse-time"]
@@ -248,3 +251,25 @@ def test_the_next_size_has_its_worth(p11):
 
 def test_ratings_ascend():
     assert all(low < high for low, high in itertools.pairwise(gg_ratings()))
+
+
+@pytest.mark.parametrize("file", ["harrowmere-lock.json", "skerry-sound.json"])
+def test_no_name_on_the_chart_stands_on_another(file):
+    """By their letters, six and a half wide and fourteen high; those of the lines, which move with the circuit."""
+    for tag, _ in demo_job(file).circuits:
+        plan = planner(file, tag)()
+        names = {
+            "overload": "overload, class 10",
+            "device": "175 A time-delay fuse, generic",
+            "damage": "1/0 AWG is damaged",
+        }
+        scene = time_current_chart(chart_data(plan, _circuit(file, tag), None), names=names, dial=None, rating=None,
+                                   trip=None)  # fmt: skip
+        boxes = [
+            (x - 6.5 * len(one.text), x, y) if one.anchor == "end" else (x, x + 6.5 * len(one.text), y)
+            for one in scene.shapes
+            if isinstance(one, Text) and one.text in names.values()
+            for x, y in (one.at,)
+        ]
+        for one, other in itertools.combinations(boxes, 2):
+            assert one[1] <= other[0] or other[1] <= one[0] or abs(one[2] - other[2]) >= 14, (tag, boxes)

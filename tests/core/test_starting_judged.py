@@ -329,3 +329,13 @@ class TestAUtilityOfUnknownStrength:
         assert gate.turns.path == "supply.fault_level"
         assert self.dip(limit, gate.turns.passes_as).verdict is Verdict.PASSES
         assert self.dip(limit, gate.turns.fails_as).verdict is Verdict.FAILS
+
+    @pytest.mark.parametrize(
+        ("limit", "verdict"), [("1.3", Verdict.PASSES), ("0.9", Verdict.CHECK), ("0.6", Verdict.FAILS)]
+    )
+    def test_nor_of_the_flicker_that_goes_with_it(self, limit, verdict):
+        """Pst 0.82 with nothing left out, and 1.23 with half the transformer's impedance more."""
+        facts = {"supply.fault_level": None, "limits.flicker": limit, "start.method": "full-voltage"}
+        plan = planner("harrowmere-lock.json", "P-11")(facts)
+        assert plan.gate("start.flicker").verdict is verdict
+        assert plan.gate("start.d_c").rests_on == ("utility fault level",)

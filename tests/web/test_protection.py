@@ -166,3 +166,12 @@ def test_the_run_is_taken_at_the_size_that_holds_what_fails():
     assert row.take == row.device.advised == "3/0 AWG"
     whole = planner("harrowmere-lock.json", "P-11")()
     assert next(one for one in rows(whole) if one.device.key == "conductors").take == ""
+
+
+def test_a_device_says_whose_current_sizes_it():
+    """Three motors on one drive: its input sizes what is ahead of it, the plate the overload; a table only the NEC's."""
+    found = {row.device.key: row.rests_on for row in rows(planner("skerry-sound.json", "P-4")())}
+    assert (found["device"], found["disconnect"], found["overload"]) == ("36 A, drive", "36 A, drive", "10.6 A, plate")
+    assert {row.device.key: row.rests_on for row in rows(planner("harrowmere-lock.json", "P-11")())}[
+        "device"
+    ] == "96 A, table"

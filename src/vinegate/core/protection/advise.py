@@ -38,7 +38,7 @@ class Terminals:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Laid:
+class RunAsked:
     """What is asked of a run of one size: its drop while running; ampacity, temperature and the grounding conductor."""
 
     drops: Iterable[Gate]
@@ -52,7 +52,7 @@ def advise(
     band: Band | None,
     overload_a: Figure | None,
     at: Terminals,
-    laid: Laid,
+    laid: RunAsked,
 ) -> Device:
     """The row with the least size at which nothing asked of the run fails, from the one that carries the current up.
 
@@ -95,17 +95,17 @@ def _with(need: Need, rules: RuleSet, size: str) -> Need | None:
     return replace(need, circuit=circuit, run=run, far=far)
 
 
-def _if_laid(need: Need, rules: RuleSet, band: Band | None, overload_a: Figure | None, size: str) -> Laid:
+def _if_laid(need: Need, rules: RuleSet, band: Band | None, overload_a: Figure | None, size: str) -> RunAsked:
     """What is asked of a run of this size, worked as far as it is looked at."""
 
     def others() -> Iterator[Gate]:
         yield from rules.conductors_row(Sheet("wiring", ""), need, overload_a).gates
         yield from rules.grounding(Sheet("wiring", ""), need, band, size).gates
 
-    return Laid(drops=running_drop(Sheet("wiring", ""), need, rules, remedy=False), others=others())
+    return RunAsked(drops=running_drop(Sheet("wiring", ""), need, rules, remedy=False), others=others())
 
 
-def _asked_of(need: Need, band: Band | None, at: Terminals, size: str, laid: Laid) -> Iterator[Gate]:
+def _asked_of(need: Need, band: Band | None, at: Terminals, size: str, laid: RunAsked) -> Iterator[Gate]:
     """Everything the run is asked, cheapest first."""
     yield from laid.drops
     if at.held.known:

@@ -7,7 +7,7 @@ from typing import Final
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Need
 from vinegate.core.supply.source import UTILITY
-from vinegate.core.turning import Taken
+from vinegate.core.turning import NOT_GIVEN, Taken
 
 _TRANSIENT_S: Final = 0.2
 """So long X'd holds, at least: transient time constants of low-voltage generators are some tenths of a second."""
@@ -19,7 +19,7 @@ def utility_left_out(need: Need, loop_mohm: float) -> tuple[Taken, ...]:
     if source is None or not source.stiff:
         return ()
     low = loop_mohm / (loop_mohm + source.z_sum.value)
-    return (Taken(label=UTILITY, value=1.0, low=low, high=1.0, how="not given"),)
+    return (Taken(label=UTILITY, value=1.0, low=low, high=1.0, how=NOT_GIVEN),)
 
 
 def seen_in_time(need: Need, band: Band, amperes: float, within_s: float) -> float | None:

@@ -26,6 +26,11 @@ class Hold:
     pickup_a: float | None
 
     @property
+    def past(self) -> bool:
+        """Whether its current passes what is promised to be carried: nothing is known of that."""
+        return self.share is not None and math.isinf(self.share)
+
+    @property
     def holds(self) -> bool | None:
         """None while the start is not known."""
         if self.share is None and self.peak_a is None:
@@ -63,11 +68,10 @@ def by_maker(need: Need, band: Band) -> float | None:
     standard promises is not taken back by a shorter time.
     """
     said = need.circuit.protection.holds_s
-    share = hold(need, band, promised=False).share
-    if said is None or need.current is None or share is None:
+    if said is None or need.current is None:
         return None
-    least = least_s(need, band)
-    if math.isinf(least) or (said <= least and not band.estimated):
+    share, least = hold(need, band, promised=False).share, least_s(need, band)
+    if share is None or math.isinf(least) or (said <= least and not band.estimated):
         return None
     return share * least / said
 

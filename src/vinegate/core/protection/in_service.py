@@ -27,8 +27,8 @@ def draws_a(need: Need) -> float | None:
     """
     if need.plate is None:
         return None
-    if need.way.by_frequency and need.circuit.protection.drive_input_a is not None:
-        return need.circuit.protection.drive_input_a
+    if need.into_drive is not None:
+        return need.into_drive.value
     halves = need.way.windings is Windings.HALF and need.circuit.protection.halves != "single"
     return (_HALF if halves else 1.0) * need.plate.value
 
@@ -76,8 +76,8 @@ def _above_s(need: Need, amps: float) -> float | None:
 
 def input_gate(need: Need) -> tuple[Gate, ...]:
     """A drive's rated input that could not feed the shaft even without losses is read wrongly: `P/(√3·U)`."""
-    said, power, volts = need.circuit.protection.drive_input_a, need.rated.power_w, volts_of(need.job, need.circuit)
-    if said is None or power is None or volts is None or not need.way.by_frequency:
+    drawn, power, volts = need.into_drive, need.rated.power_w, volts_of(need.job, need.circuit)
+    if drawn is None or power is None or volts is None:
         return ()
     if need.load is not None:
         power = min(power, need.load.torque_nm * need.load.full_pu * need.load.full_speed_rpm * math.pi / 30)
@@ -85,11 +85,11 @@ def input_gate(need: Need) -> tuple[Gate, ...]:
     phases = 1.0 if drive.phases == "1" else 3**0.5
     least = power / (phases * volts)
     shaft = f"{write(power / 1000, 3)} kW at the shaft take at {write(volts, 3)} V"
-    text = f"Rated input {write(said, 3)} A; {shaft} at least {write(least, 3)} A."
+    text = f"Rated input {write(drawn.value, 3)} A; {shaft} at least {write(least, 3)} A."
     return (
         at_least(
-            "protection.drive_feeds", "Drive's rated input feeds the shaft", said, least, sentence=text, unit="A",
-            source="P ≤ √3·U·I, power factor and efficiency no more than 1",
+            "protection.drive_feeds", "Drive's rated input feeds the shaft", drawn.value, least, unit="A",
+            sentence=text, source="P ≤ √3·U·I, power factor and efficiency no more than 1",
             remedy="Read the drive's rated input amperes again.",
         ),
     )  # fmt: skip

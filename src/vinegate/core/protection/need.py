@@ -53,6 +53,8 @@ class Need:
     stalls: Stalls
     inrush: LockedRotor | None
     current: Taken | None
+    into_drive: Figure | None
+    """Rated input of a drive ahead of the motor, where it is given: the device and the switch carry that."""
     load: LoadAsked | None
     promise: Promise | None
     comparison: Comparison | None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
@@ -109,8 +108,8 @@ def holds_gate(need: Need, band: Band | None, what: str) -> Gate:
         return informs(gate) if need.impossible else gate
     stated = by_maker(need, band)
     found = found if stated is None else replace(found, share=stated)
-    past = found.share is not None and math.isinf(found.share)
-    share, peak, pickup = hold(need, band, promised=False).share if past else found.share, found.peak_a, found.pickup_a
+    peak, pickup = found.peak_a, found.pickup_a
+    share = hold(need, band, promised=False).share if found.past else found.share
     source = f"{'its maker' if stated is not None else band.source}; shares of least opening time added along the start"
     used = max(share or 0.0, (peak or 0.0) / pickup if pickup else 0.0)
     text = f"{what} {'carries it' if found.holds else 'may open'}: {_hold_words(need, found, stated, share or 0.0)}."
@@ -139,15 +138,14 @@ def _carries(need: Need, band: Band, found: Hold, stated: float | None) -> Taken
     path, label, said = "protection.holds", "time it carries the inrush", need.circuit.protection.holds_s
     if stated is not None and said is not None:
         return point(said, path=path, label=label, unit="s")
-    past = found.share is not None and math.isinf(found.share)
-    if need.current is None or not _peak_fits(found) or not (band.estimated or past):
+    if need.current is None or not _peak_fits(found) or not (band.estimated or found.past):
         return None
     least = least_s(need, band)
     if not 0 < least < float("inf"):
         return None
     return Taken(
-        path=path, label=label, unit="s", value=least, low=least / _FAR if past else least, high=_MAKERS_SLOWER * least,
-        how="of the least usual device",
+        path=path, label=label, unit="s", value=least, low=least / _FAR if found.past else least,
+        high=_MAKERS_SLOWER * least, how="of the least usual device",
     )  # fmt: skip
 
 
@@ -170,7 +168,7 @@ def _hold_words(need: Need, found: Hold, stated: float | None, share: float) -> 
         if stated is not None:
             said = write(need.circuit.protection.holds_s or 0.0, 3)
             parts.append(f"the start uses {write(100 * stated, 2)} % of what it carries, by {said} s of its inrush")
-        elif found.share == float("inf"):
+        elif found.past:
             said = f"the start uses {write(100 * share, 2)} % of what the heat of a usual one lasts"
             parts.append(f"its current passes what is promised to be carried; {said}")
         else:

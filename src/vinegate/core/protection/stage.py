@@ -11,7 +11,7 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.protection.advise import Laid, Terminals, advise
+from vinegate.core.protection.advise import RunAsked, Terminals, advise
 from vinegate.core.protection.auxiliaries import auxiliaries
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import peak_a
@@ -27,12 +27,13 @@ from vinegate.core.rules import RuleSet
 from vinegate.core.start.sag import current_taken
 from vinegate.core.start.stage import START
 from vinegate.core.start.way import Windings
+from vinegate.core.start.ways import way_of
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.wiring.stage import WIRING
 from vinegate.core.work import Specification, Work
-from vinegate.core.working import Figure
+from vinegate.core.working import Figure, Provenance
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,6 +84,7 @@ def _need(work: Work) -> Need:
         stalls=described.stalls,
         inrush=inrush,
         current=_current(inrush, work.rules),
+        into_drive=work.step("protection: into a drive", lambda: _into_drive(work)),
         promise=machine.promise if machine else None,
         load=work.found(LOAD).asked,
         comparison=study.comparison,
@@ -101,6 +103,15 @@ def _far(work: Work) -> Figure | None:
     if (sizing := work.found(PLATE).sizing) is not None:
         sheet.refer(sizing)
     return far
+
+
+def _into_drive(work: Work) -> Figure | None:
+    """Rated input of the drive, a step: the device rests on it."""
+    given = work.circuit.protection.drive_input_a
+    if given is None or not way_of(work.found(START).chosen).by_frequency:
+        return None
+    return work.sheet("protection").given("drive_input", "Drive's rated input", "I_in", given, "A",
+                                          provenance=Provenance.STAMPED, source="the drive's plate")  # fmt: skip
 
 
 def _current(inrush: LockedRotor | None, rules: RuleSet) -> Taken | None:
@@ -124,7 +135,7 @@ def as_given(work: Work) -> Protected:
     return _sized(work)[0]
 
 
-def _sized(work: Work) -> tuple[Protected, Need, Laid]:
+def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
     """Size them, and put working and gates on the sheets of protection, overload and wiring; with the run's."""
     sheet, guard, wiring, rules = work.sheet("protection"), work.sheet("overload"), work.sheet("wiring"), work.rules
     study = work.found(START)
@@ -139,7 +150,7 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     auxiliaries(sheet, need)
     runs = rules.conductors_row(wiring, need, over.line_a)
     ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
-    laid = Laid(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
+    laid = RunAsked(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
     wiring.gates += [*laid.others, *laid.drops, *warm_gate(need)]
     if need.neutral:
         sheet.notes.append(

@@ -41,7 +41,7 @@ def judge(
         contactor_gate(plant, run, asked),
         *[sensitive_gate(plant, run, asked, load) for load in asked.sensitive],
         utility_gate(plant, run, asked),
-        *(flicker_gates(course, asked, before, plant.frequency_hz) if asked.flicker is not None else ()),
+        *(flicker_gates(plant, run, asked, before) if asked.flicker is not None else ()),
         stall_gate(run, asked),
         class_gate(run, asked, relay),
         succession_gate(run, asked),

@@ -35,7 +35,7 @@ def _share(plant: Plant, run: MethodRun) -> float:
     return max(float(run.course.all("line_a").max()) / plant.locked_current_a, 1e-3)
 
 
-def _moves(plant: Plant, run: MethodRun, asked: Asked) -> tuple[Sequence[Taken], Room]:
+def moves(plant: Plant, run: MethodRun, asked: Asked) -> tuple[Sequence[Taken], Room]:
     """The facts behind a fall, and the fall with them over that with the facts as taken.
 
     A current that electronics hold does not move with the machine's: only the source's angles do.
@@ -57,7 +57,7 @@ def dip_gate(plant: Plant, run: MethodRun, asked: Asked, before: Array) -> Gate:
     if asked.dip_pu is None:
         return unknown(key, name, ("a dip limit",))
     limit = 100 * asked.dip_pu
-    rests, times = _moves(plant, run, asked)
+    rests, times = moves(plant, run, asked)
     return at_most(
         key, name, value, limit, sentence=f"Dip {value:.1f} % of {write(limit, 3)} %.", source=asked.dip_source,
         unit="%", remedy=_LESS, rests=rests, room=lambda *facts: limit - value * times(*facts),
@@ -72,7 +72,7 @@ def contactor_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
     text += f"contactors hold down to {write(hold.value)} %."
     if hold.value <= least < 100 * _PULL_IN:
         text += f" One closing just then needs {100 * _PULL_IN:.0f} %: it may chatter."
-    rests, times = _moves(plant, run, asked)
+    rests, times = moves(plant, run, asked)
     return at_least(
         "start.contactor", "Contactors hold", least, hold.value, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 8.2.1.2: drop-out anywhere between 75 and 20 %, pull-in from 85 %",
@@ -97,7 +97,7 @@ def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) 
     key, name = "start.sensitive", f"Sensitive load at {load.name}"
     times_s, volts = run.course.all("time_s"), run.course.all("bus_pu")[load.bus]
     least, most, after = float(volts.min()), float(volts.max()), float(run.course.settled_pu[load.bus])
-    rests, times = _moves(plant, run, asked)
+    rests, times = moves(plant, run, asked)
     if load.least_pu is not None:
         asks = load.least_pu
         text = f"{load.name} falls to {100 * least:.0f} %, {100 * asks:.0f} % asked."

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Final
 
+from vinegate.core.assumed import preset
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.supply.source import UTILITY, Source
 from vinegate.core.turning import NOT_GIVEN, Taken, less, more
@@ -73,12 +74,13 @@ class Sag:
         amps, factor, *rest = facts
         ratios, utility = rest[: len(self.angles)], rest[len(self.angles) :]
         source = sum((angle.at(ratio) for angle, ratio in zip(self.angles, ratios, strict=True)), 0j)
-        source += abs(source) * _INDUCTIVE * sum(self._share_of(level) for level in utility)
+        network = complex(1, preset("utility_x_over_r"))
+        source += abs(source) * _RISES * network / abs(network) * sum(self.adds(level) for level in utility)
         ohms = self.plate_v / (self.divisor * max(amps, 1e-9) * share)
         motor = ohms * complex(factor, math.sqrt(max(1 - factor**2, 0.0)))
         return source, motor
 
-    def _share_of(self, level_mva: float) -> float:
+    def adds(self, level_mva: float) -> float:
         """A utility's impedance of the transformer's; of one that is boundless nothing."""
         return max(self.own_mva / max(level_mva, 1e-9) - 1 / _BOUNDLESS, 0.0)
 
@@ -194,8 +196,7 @@ def own_mva(source: Source) -> float:
 
 _WEAKEST: Final = 2.0
 _BOUNDLESS: Final = 200.0
-_INDUCTIVE: Final = 1.04 * complex(1, 10) / abs(complex(1, 10))
-"""IEC 60909-0:2016 6.2: R = 0.1·X of a network. A little more, assumed: what a starter lets flow rises meanwhile."""
+_RISES: Final = 1.04  # assumed: what a starter lets flow rises a little as volts fall
 
 
 def angles_of(source: Source, scale: float) -> tuple[Angle, ...]:

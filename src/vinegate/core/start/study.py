@@ -69,13 +69,13 @@ def _of_the_chosen(found: Comparison, trial: Trial) -> Comparison:
     """With what is worked out of the way in use alone: its course in detail, and flicker where nobody limits it."""
     if found.row(found.chosen).outcome is None:
         return found
-    plant, asked, course = trial.plant, trial.asked, trial.runs[found.chosen].course
+    plant, asked, run = trial.plant, trial.asked, trial.runs[found.chosen]
     stall_s = asked.stall.value if asked.stall else None
-    detail = detail_of(plant, course, trial.before, stall_s, STRIP_POINTS, in_delta=asked.relay_in_delta)
+    detail = detail_of(plant, run.course, trial.before, stall_s, STRIP_POINTS, in_delta=asked.relay_in_delta)
     found = replace(found, detail=detail)
     if asked.flicker is not None:
         return found
-    gates = flicker_gates(course, asked, trial.before, plant.frequency_hz)  # of the others nobody asks them
+    gates = flicker_gates(plant, run, asked, trial.before)  # of the others nobody asks them
     rows = (replace(row, gates=(*row.gates, *gates)) if row.chosen else row for row in found.rows)
     return replace(found, rows=tuple(rows))
 

@@ -10,7 +10,7 @@ from vinegate.core.numbers import write
 from vinegate.core.protection.bands import Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
 from vinegate.core.protection.hold import hold
-from vinegate.core.protection.in_service import carries_gate, draws_a, input_gate, stated_opening
+from vinegate.core.protection.in_service import input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, ratings_in
 from vinegate.core.protection.sizing import (
@@ -29,6 +29,7 @@ from vinegate.core.protection.sizing import (
 )
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
+from vinegate.core.working import Figure
 
 _NAMES: Final = dict(DEVICES_IEC)
 _RULES: Final = {
@@ -58,21 +59,20 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     asked = table(
         sheet, "device_pct", "Short-circuit device, of the rated current at least", "k_d", 100.0, "%", _RULES[kind]
     )
-    least = sheet.percent("device_least", "Short-circuit device, not below", "I_d", asked, need.plate)
-    ahead = need.circuit.protection.drive_input_a if need.way.by_frequency else None
-    asks = max(least.value, ahead or 0.0)
-    advised, band = _advised(need, kind, asks)
+    flows = _flows(need, need.plate)
+    least = sheet.percent("device_least", "Short-circuit device, not below", "I_d", asked, flows)
+    advised, band = _advised(need, kind, least.value)
     if protection.rating_a is not None:
         band = _band(need, kind, protection.rating_a)
     rating = advised if protection.rating_a is None else protection.rating_a
     if band is not None:
         table(sheet, "device_rating", "Rating taken", "I_n", rating, "A", band.source)
     gates = (
-        _within(kind, rating, least.value, entered=protection.rating_a is not None),
+        _within(kind, rating, least, flows, entered=protection.rating_a is not None),
         holds_gate(need, band, f"{rating:g} A"),
         *clears_gates(need, band, _CLEARS_S, "IEC 60364-4-43:2008 434.5.2"),
         *stated_opening(need, _CLEARS_S),
-        *_into_drive(need, kind, rating, entered=protection.rating_a is not None),
+        *input_gate(need),
         *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.by_frequency else ()),
         rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
@@ -80,9 +80,9 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     row = Device(
         key="device",
         name=f"Short circuit: {_NAMES[kind]}",
-        current=need.plate,
+        current=flows,
         rule=_RULES[kind],
-        asked=f"≥ {write(asks)} A",
+        asked=f"≥ {write(least.value)} A",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
         gates=gates,
@@ -107,22 +107,21 @@ def _advised(need: Need, kind: str, least: float) -> tuple[float, Band | None]:
     return ratings[0], _band(need, kind, ratings[0])
 
 
-def _into_drive(need: Need, kind: str, rating: float, *, entered: bool) -> tuple[Gate, ...]:
-    """Ahead of a drive its rated input flows, which may be more than the motor's own current."""
-    amps = draws_a(need)
-    if amps is None or not need.way.by_frequency or need.circuit.protection.drive_input_a is None:
-        return ()
-    least = f"{next_up(amps, ratings_of(kind)):g}"
-    source = "IEC 60364-4-43:2008 433.1, I_b the drive's rated input"
-    return (*input_gate(need), *carries_gate(need, rating, entered=entered, source=source, least=least))
+def _flows(need: Need, plate: Figure) -> Figure:
+    """What the device and the switch carry: the motor's rated current, or the larger rated input of its drive."""
+    return need.into_drive if need.into_drive is not None and need.into_drive.value > plate.value else plate
 
 
-def _within(kind: str, rating: float, least: float, *, entered: bool) -> Gate:
+def _said(flows: Figure) -> str:
+    return "the drive's rated input" if flows.key == "protection.drive_input" else "rated current"
+
+
+def _within(kind: str, rating: float, least: Figure, flows: Figure, *, entered: bool) -> Gate:
     said = "" if entered else "As advised: "
-    text = f"{said}{rating:g} A, rated current {write(least)} A."
+    text = f"{said}{rating:g} A, {_said(flows)} {write(least.value)} A."
     return at_least(
-        "protection.device", "Device carries the motor", rating, least, sentence=text, source=_RULES[kind], unit="A",
-        remedy=f"At least {next_up(least, ratings_of(kind)):g} A.",
+        "protection.device", "Device carries the motor", rating, least.value, sentence=text, source=_RULES[kind],
+        unit="A", remedy=f"At least {next_up(least.value, ratings_of(kind)):g} A.",
     )  # fmt: skip
 
 
@@ -131,16 +130,14 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
     rule = "IEC 60947-3:2020 AC-23; IEC 60204-1:2016 5.3"
     if need.plate is None:
         return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "rated current"))
-    fuse_a, flows = fuse_rating_a(band), max(need.plate.value, draws_a(need) or 0.0)
-    advised = next_up(max(flows, fuse_a), ratings_in("iec"))
+    fuse_a, flows = fuse_rating_a(band), _flows(need, need.plate)
+    advised = next_up(max(flows.value, fuse_a), ratings_in("iec"))
     rating = need.circuit.protection.disconnect_a or advised
     said = "" if need.circuit.protection.disconnect_a else "As advised: "
-    text = f"{said}{rating:g} A in AC-23, rated current {need.plate.shown}."
-    if flows > need.plate.value:
-        text = f"{said}{rating:g} A in AC-23, the drive's rated input {write(flows, 3)} A."
+    text = f"{said}{rating:g} A in AC-23, {_said(flows)} {flows.shown}."
     gates = (
         at_least(
-            "protection.disconnect", "Disconnect", rating, flows, sentence=text, source=rule, unit="A",
+            "protection.disconnect", "Disconnect", rating, flows.value, sentence=text, source=rule, unit="A",
             remedy=f"At least {advised:g} A in AC-23.",
         ),
         *fuses_fit(rating, fuse_a, advised, "IEC 60947-3:2020, fuse-combination units"),
@@ -149,9 +146,9 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
     return Device(
         key="disconnect",
         name="Disconnect",
-        current=need.plate,
+        current=flows,
         rule=rule,
-        asked=f"≥ {write(flows)} A",
+        asked=f"≥ {flows.shown}",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
         gates=gates,

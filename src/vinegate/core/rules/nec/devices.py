@@ -269,19 +269,28 @@ def _listed(need: Need) -> Gate:
     return rule(key, name, said == "yes", text, f"{_RULE}(C)(3)", remedy=remedy)
 
 
+def _switched(need: Need) -> tuple[Figure | None, str]:
+    """What the switch is sized by: the table's current, or the larger rated input of a drive."""
+    into, sizing = need.into_drive, need.sizing
+    if into is not None and sizing is not None and into.value > sizing.value:
+        return into, "NFPA 70:2023 430.128"
+    return sizing, "NFPA 70:2023 430.110(A)"
+
+
 def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
-    """430.110: at least 115 % of the table's current; 430.102: in sight; 430.107, 110.25: lockable.
+    """430.110: at least 115 % of the table's current, 430.128: of a drive's rated input.
+
+    430.102: in sight; 430.107, 110.25: lockable.
 
     A fusible switch takes its fuses: the advised one is not below their rating (430.57).
     """
-    rule_text = "NFPA 70:2023 430.110(A)"
-    if need.sizing is None:
+    flows, rule_text = _switched(need)
+    if flows is None:
         return nothing("disconnect", "Disconnect", rule_text, lacks_current(sheet, need, "full-load amperes"))
     share = table(sheet, "disconnect_pct", "Disconnect, at least", "k_s", 115.0, "%", rule_text)
-    asked = sheet.percent("disconnect", "Disconnect, not below", "I_s", share, need.sizing)
-    fuse_a, into = fuse_rating_a(band), need.circuit.protection.drive_input_a if need.way.by_frequency else None
-    least = max(asked.value, share.value / 100 * (into or 0.0))  # 430.128: of the drive's rated input
-    advised = next_up(max(least, fuse_a), ratings_in("switch_nec"))
+    asked = sheet.percent("disconnect", "Disconnect, not below", "I_s", share, flows)
+    fuse_a = fuse_rating_a(band)
+    advised = next_up(max(asked.value, fuse_a), ratings_in("switch_nec"))
     entered = need.circuit.protection.disconnect_a
     rating = entered or advised
     said = "" if entered else "As advised: "
@@ -289,12 +298,12 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
     kind = "its horsepower must cover the motor's"
     if isolating:
         kind = "an isolating switch marked “Do not operate under load” is allowed (430.109(E))"
-    text = f"{said}{rating:g} A switch, {write(least)} A asked; {kind}."
-    if not entered and fuse_a > least:
-        text = f"As advised: {rating:g} A, for {fuse_a:g} A fuses; {write(least)} A asked; {kind}."
+    text = f"{said}{rating:g} A switch, {write(asked.value)} A asked; {kind}."
+    if not entered and fuse_a > asked.value:
+        text = f"As advised: {rating:g} A, for {fuse_a:g} A fuses; {write(asked.value)} A asked; {kind}."
     gates = (
         at_least(
-            "protection.disconnect", "Disconnect", rating, least, sentence=text, source=rule_text, unit="A",
+            "protection.disconnect", "Disconnect", rating, asked.value, sentence=text, source=rule_text, unit="A",
             remedy=f"At least {advised:g} A{'' if isolating else ', rated in horsepower'}.",
         ),
         *fuses_fit(rating, fuse_a, advised, "NFPA 70:2023 430.57"),
@@ -303,9 +312,9 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
     return Device(
         key="disconnect",
         name="Disconnect",
-        current=need.sizing,
+        current=flows,
         rule=f"{rule_text}: 115 %",
-        asked=f"≥ {write(least)} A",
+        asked=f"≥ {write(asked.value)} A",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
         gates=gates,

@@ -95,6 +95,9 @@ _CLASSES: Final = (10.0, 20.0, 30.0, 40.0)
 _PILL_TIMES: Final = 2.5
 
 
+_WHOSE: Final = {"plate.table_current": "table", "protection.drive_input": "drive"}
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Row:
     """One device as the table shows it; `take` only where what is there does not pass."""
@@ -107,11 +110,11 @@ class Row:
 
     @property
     def rests_on(self) -> str:
-        """Which current sizes it, plate or table."""
+        """Which current sizes it: the plate's, the table's or its drive's."""
         current = self.device.current
         if current is None:
             return ""
-        what = "table" if current.key == "plate.table_current" else "plate"
+        what = _WHOSE.get(current.key, "plate")
         return f"{write(current.value)} A, {what}"
 
 
