@@ -33,6 +33,7 @@ from vinegate.core.stages import STAGES
 from vinegate.core.summary import row_of
 from vinegate.core.work import Kept, Work
 from vinegate.demo import demo_job
+from vinegate.standby import standby
 from vinegate.store import jobs
 from vinegate.store.database import database
 from vinegate.store.jobs import Access
@@ -306,6 +307,7 @@ def summary_row(report: Report) -> None:
 
 def main() -> int:
     loaded()  # as a worker is
+    standby.stand()
     report = Report()
     plan_rows(report)
     drive_row(report)

@@ -9,7 +9,7 @@ from __future__ import annotations
 import json
 import sys
 import traceback
-from typing import Any
+from typing import Any, TextIO
 
 from vinegate.collecting import loaded
 from vinegate.core.facts import RuleSetName
@@ -25,15 +25,18 @@ def planned(rules: RuleSetName, job: dict[str, Any], facts: dict[str, Any]) -> t
         return unplanned(), []
 
 
-def main() -> None:
-    loaded()
-    head = json.loads(sys.stdin.readline())
+def serve(told: TextIO, out: TextIO) -> None:
+    """Plan what comes, in the order in which it comes."""
+    head = json.loads(told.readline())
     rules = RuleSetName(head["rules"])
-    for line in sys.stdin:
+    for line in told:
         task = json.loads(line)
         summary, reads = planned(rules, head["job"], task["facts"])
-        print(json.dumps({"id": task["id"], "summary": summary, "reads": reads}, ensure_ascii=False), flush=True)
+        print(
+            json.dumps({"id": task["id"], "summary": summary, "reads": reads}, ensure_ascii=False), file=out, flush=True
+        )
 
 
 if __name__ == "__main__":
-    main()
+    loaded()
+    serve(sys.stdin, sys.stdout)

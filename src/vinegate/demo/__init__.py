@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import datetime
 from importlib import resources
+from typing import Final
 
 from vinegate import __version__
 from vinegate.core.capture.files import packed, read_files
@@ -40,6 +41,9 @@ _FILES = {
     "skerry-sound.json": {"ines": Role.DESIGNER, "tam": Role.DESIGNER, "ruth": Role.REVIEWER},
     f"{PANS}.json": {"ines": Role.DESIGNER, "tam": Role.ELECTRICIAN, "ruth": Role.REVIEWER},
 }
+
+JOBS: Final = tuple(_FILES)
+"""The made-up jobs, by file name."""
 
 
 def sheet() -> str:

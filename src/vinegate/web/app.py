@@ -18,6 +18,7 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 from vinegate import __version__
 from vinegate.collecting import loaded
 from vinegate.core.capture.files import MOST_BYTES
+from vinegate.standby import standby
 from vinegate.store.accounts import user_by_id
 from vinegate.store.database import connect_to, database
 from vinegate.store.models import User
@@ -125,6 +126,7 @@ def create_app_from_environment() -> Flask:
     )
     leave_out_server()
     loaded()
+    standby.stand()
     return app
 
 

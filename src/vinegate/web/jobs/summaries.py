@@ -7,8 +7,6 @@ from __future__ import annotations
 import json
 import logging
 import os
-import subprocess
-import sys
 import time
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
@@ -20,6 +18,7 @@ from flask import current_app
 from vinegate import __version__
 from vinegate.core.facts import RuleSetName
 from vinegate.core.summary import holds_for, row_of, unplanned, waiting
+from vinegate.standby import standby
 from vinegate.store import jobs
 from vinegate.store.database import database
 from vinegate.store.jobs import Access, Kept, Raw
@@ -172,15 +171,10 @@ def _in_processes(rules: RuleSetName, job: Raw, tasks: Sequence[_Task]) -> None:
 
 def _share(rules: RuleSetName, job: Raw, tasks: Sequence[_Task], take: Any) -> None:
     """One process, fed its circuits; it ends with its input."""
-    command = [sys.executable, "-m", "vinegate.rows"]
-    with subprocess.Popen(
-        command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, encoding="utf-8"
-    ) as process:
-        assert process.stdin
-        assert process.stdout
-        feeding = Thread(target=_feed, args=(process.stdin, rules, job, tasks), daemon=True)
+    with standby.planner() as (tell, told):
+        feeding = Thread(target=_feed, args=(tell, rules, job, tasks), daemon=True)
         feeding.start()
-        for line in process.stdout:
+        for line in told:
             take(line)
         feeding.join()
 
