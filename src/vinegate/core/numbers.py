@@ -83,3 +83,12 @@ def write(value: float, digits: int = 4) -> str:
     elif abs(value) >= 10 ** (digits - 1):
         text = f"{value:.0f}"
     return text.replace("-", "−")
+
+
+def counted(value: float, one: str) -> str:
+    """So many of what is called `one` when it is one.
+
+    >>> counted(1, "stop"), counted(2.5, "stop")
+    ('1 stop', '2.5 stops')
+    """
+    return f"{write(value)} {one}{'' if value == 1 else 's'}"

@@ -12,6 +12,8 @@ from vinegate.drawing.scene import Circle, Path, Rect, Scene, Shape, Text
 WIDTH: Final = 560
 HEIGHT: Final = 250
 _LEFT, _RIGHT, _TOP, _BOTTOM = 52, 16, 18, 36
+_STEEP: Final = 0.15
+"""Of a line whose name would be cut by it, in heights to widths of the drawing."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -84,17 +86,25 @@ def grid(axes: Axes) -> list[Shape]:
 
 
 def drawn(axes: Axes, lines: Sequence[Line]) -> list[Shape]:
-    """The lines, each with its name just above it."""
+    """The lines, then over them all their names, each just above its line."""
     shapes: list[Shape] = []
+    names: list[Shape] = []
     for line in lines:
         points = [axes.at(x, y) for x, y in zip(line.xs, line.ys, strict=True)]
         if len(points) < 2:
             continue
         shapes.append(Path(role=f"curve {line.role}", points=points))
         if line.name:
-            x, y = points[min(int(line.named * len(points)), len(points) - 1)]
-            shapes.append(Text(role=f"name {line.role}", at=(x, max(y - 6, 11.0)), text=line.name))
-    return shapes
+            names.append(_name(line, points, min(int(line.named * len(points)), len(points) - 1)))
+    return shapes + names
+
+
+def _name(line: Line, points: Sequence[tuple[float, float]], place: int) -> Text:
+    """On a slope it stands on the side where the line goes down, so that the line does not run through it."""
+    (x, y), (x1, y1), (x2, y2) = points[place], points[max(place - 1, 0)], points[min(place + 1, len(points) - 1)]
+    rise = (y1 - y2) / max(x2 - x1, 0.1)
+    anchor = "middle" if abs(rise) < _STEEP else "end" if rise > 0 else "start"
+    return Text(role=f"name {line.role}", at=(x, max(y - 6, 11.0)), text=line.name, anchor=anchor)
 
 
 def plot(axes: Axes, lines: Sequence[Line], title: str, dots: Sequence[tuple[float, float]] = ()) -> Scene:

@@ -9,7 +9,7 @@ from vinegate.core.drive.need import Need
 from vinegate.core.drive.ramps import Ramps
 from vinegate.core.drive.rating import Rating, area_of
 from vinegate.core.grade import Gate, at_most, check, from_answer, on_site, rule
-from vinegate.core.numbers import write
+from vinegate.core.numbers import counted, write
 from vinegate.core.plate.kind import Family
 from vinegate.core.turning import Turns, more
 
@@ -62,7 +62,7 @@ def rest_gate(need: Need, rating: Rating, asked: Asked, ramps: Ramps) -> Gate | 
         return None
     left = rating.rest_pu * rating.rated_a
     text = (
-        f"Started {write(starts)} times an hour, each period has its overload: between them "
+        f"Started {counted(starts, 'time')} an hour, each period has its overload: between them "
         f"{write(left, 3)} A are left, "
         f"{write(asked.amps, 3)} A are asked."
     )

@@ -9,7 +9,7 @@ from typing import Final
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, Kind, at_most
-from vinegate.core.numbers import write
+from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.flicker import lamp_at, severity, shape_factor
@@ -72,7 +72,7 @@ def _severities(seen: _Seen, asked: Asked, starts: float, moving: Moving) -> tup
     rests, times = moving
     limit = _USUAL if asked.flicker is None else asked.flicker
     fact = point(starts, path="start.starts_per_hour", label="starts an hour")
-    shown = f"{write(starts)} starts an hour at {seen.dip_pct:.1f} %, seen as {seen.shape:.2f} of a step"
+    shown = f"{counted(starts, 'start')} an hour at {seen.dip_pct:.1f} %, seen as {seen.shape:.2f} of a step"
     formula = "F by the flickermeter of IEC 61000-4-15:2010; the ten minutes with a start"
     short = at_most(
         "start.flicker", "Flicker", seen.short(starts), limit,

@@ -8,7 +8,7 @@ from typing import Final
 from vinegate.core.grade import Gate, Kind, at_most, unknown
 from vinegate.core.machine.promise import strength
 from vinegate.core.machine.stall import COLD_TIMES
-from vinegate.core.numbers import write
+from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.plant import Plant
@@ -99,7 +99,7 @@ def per_hour_gate(course: Course, asked: Asked) -> Gate | None:
     low, high = (share(starts, asked.load.inertia.value, asked.load.rotor.value, end) for end in _LOSSES)
     fact = point(starts, path="start.starts_per_hour", label="starts an hour")
     losses = Taken(label="the estimate of a start's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
-    text = f"{write(starts)} starts an hour bring the mean loss to {value:.0f} % of the rated loss."
+    text = f"With {counted(starts, 'start')} an hour the mean loss is {value:.0f} % of the rated loss."
     return at_most(
         "start.per_hour", "Starts an hour", value, 100.0, sentence=text, unit="%",
         source="mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)",

@@ -6,7 +6,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Gate, at_least, at_most, confirm, from_answer, ordered, rule, unknown
-from vinegate.core.numbers import write
+from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import slowest
@@ -45,7 +45,7 @@ def _as_often(circuit: Circuit) -> tuple[Gate, ...]:
     stops, starts = circuit.stop.per_hour, circuit.start.starts_per_hour
     return ordered(
         "stop.as_often", "Stops go with starts", stops, starts, unit="1/h",
-        sentence=f"{write(stops or 0.0, 3)} stops an hour, {write(starts or 0.0, 3)} starts.",
+        sentence=f"{counted(stops or 0.0, 'stop')} an hour, {counted(starts or 0.0, 'start')}.",
         source="counted on the start's sheet and on this one",
         remedy="Give the starts an hour on the start's sheet: they heat the machine too.",
     )  # fmt: skip
@@ -126,7 +126,7 @@ def _brake_heat(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
     gates = []
     if asked.per_hour:
         mean = kj * 1000 * asked.per_hour / 3600
-        text = f"{write(asked.per_hour)} stops an hour, {write(kj, 3)} kJ each: {write(mean, 3)} W"
+        text = f"{counted(asked.per_hour, 'stop')} an hour, {write(kj, 3)} kJ each: {write(mean, 3)} W"
         rating = asked.stop.brake_power_w
         gates.append(limited(asked, "stop.heat", "Brake's heat", mean, rating, "W", text, "the brake's heat rating"))
     if asked.stop.brake_stop_j is not None:
@@ -148,10 +148,11 @@ def _machine_heat(asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
     share = start.value + each * asked.per_hour
     losses = Taken(label="the estimate of a stop's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
     fact = point(asked.per_hour, path="stop.per_hour", label="stops an hour")
+    often = f"{counted(asked.per_hour, 'stop')} an hour"
     return [
         at_most(
             *_MEAN, share, 100.0, unit="%",
-            sentence=f"With {write(asked.per_hour)} stops an hour the mean loss is {share:.0f} % of the rated loss.",
+            sentence=f"With {often} the mean loss is {share:.0f} % of the rated loss.",
             source="mean over the hour, starts included (as duty S5, IEC 60034-1:2022 4.2.5)", rests=(fact, losses),
             room=lambda stops, times: 100.0 - (most if times > 1 else least) - each * stops * times,
             remedy="Fewer stops, or a way that heats something else.",
