@@ -50,8 +50,29 @@ def test_power_from_force_and_speed_through_a_gear():
 
 
 def test_torque_at_the_loads_shaft_is_divided_by_the_gear():
-    plan = asked({"load.kind": "constant", "load.torque": "3000 N·m", "load.gear_ratio": "10"})
-    assert plan.figure("load.torque").value == pytest.approx(300)
+    geared = {"load.kind": "constant", "load.torque": "3000 N·m", "load.gear_ratio": "10"}
+    plan = asked(geared | {"load.gear_efficiency": "96 %"})
+    assert plan.figure("load.torque").value == pytest.approx(300 / 0.96)
+
+
+@pytest.mark.parametrize(
+    ("changes", "verdict"),
+    [
+        ({"load.power": "68 hp", "load.gear_ratio": "10"}, Verdict.CHECK),  # 72 hp at the usual 94 %, 80 hp at 85 %
+        ({"load.power": "68 hp", "load.gear_ratio": "10", "load.gear_efficiency": "94 %"}, Verdict.PASSES),
+        ({"load.power": "62 hp", "load.gear_ratio": "10"}, Verdict.PASSES),
+        ({"load.power": "76 hp", "load.gear_ratio": "10"}, Verdict.FAILS),  # of 75 hp, before any loss
+        ({"load.power": "68 hp", "load.gear_ratio": "1"}, Verdict.PASSES),
+        ({"load.power": "68 hp"}, Verdict.PASSES),
+    ],
+)
+def test_a_gear_of_which_nothing_is_said_loses_what_is_usual(changes, verdict):
+    plan = asked({"load.kind": "constant", "plate.service_factor": None} | changes)
+    gate = plan.gate("load.power")
+    assert gate.verdict is verdict
+    if verdict is Verdict.CHECK:
+        assert gate.turns.path == "load.gear_efficiency"
+        assert plan.figure("load.power").value == pytest.approx(68 * 0.745700 / 0.94, rel=1e-4)
 
 
 @pytest.mark.parametrize("text", ["9 kg·m²", "36 kg·m² GD²", "213.57 lb·ft²"])

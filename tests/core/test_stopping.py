@@ -266,9 +266,10 @@ def test_the_current_for_the_time_asked_meets_it():
     torque = dc_torque(CIRCUIT, asked.heavy.omega, TWO_LEADS * amps, 1.25 * 460 / math.sqrt(3))
     nothing = np.zeros(torque.size)
     _, rest = after(asked.heavy, 0.3)
-    torque = dc_torque(CIRCUIT, rest.omega, TWO_LEADS * amps, 1.25 * 460 / math.sqrt(3))
+    # with four fifths of the torque that its circuit gives: an estimate
+    torque = 0.8 * dc_torque(CIRCUIT, rest.omega, TWO_LEADS * amps, 1.25 * 460 / math.sqrt(3))
     alone = slow(rest, torque, line_a=nothing, rotor_w=nothing, outside_w=nothing)
-    assert alone.stops_s + 0.3 == pytest.approx(0.9 * 4, rel=1e-2)
+    assert alone.stops_s + 0.3 == pytest.approx(4, rel=1e-2)
     assert needed_a(replace(asked, stop=stop(within="0.1 s"))) is None
     # With time enough half of the rated 15 A is the least that is advised.
     assert needed_a(replace(asked, stop=stop(within="10 min"))) == pytest.approx(7.5, rel=1e-3)

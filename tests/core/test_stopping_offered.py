@@ -70,9 +70,10 @@ def test_heat_of_plugging_against_what_the_machine_bears():
 def test_the_direct_currents_timer_must_outlast_the_slowest_stop():
     centrifuge = planner(LOCK, "X-51")
     slowest = centrifuge().stopping.used.time_s
-    early = centrifuge({"stop.dc_time": f"{slowest - 2:.1f} s"})
-    assert early.gate("stop.stop").verdict is Verdict.FAILS
-    assert centrifuge({"stop.dc_time": f"{slowest + 2:.1f} s"}).gate("stop.stop").verdict is not Verdict.FAILS
+    # Its torque is an estimate, from four to five quarters: so is the time.
+    for share, verdict in ((0.7, Verdict.FAILS), (0.95, Verdict.CHECK), (1.05, Verdict.CHECK), (1.3, Verdict.PASSES)):
+        timed = centrifuge({"stop.dc_time": f"{slowest * share:.1f} s"})
+        assert timed.gate("stop.stop").verdict is verdict, share
 
 
 def test_a_drives_ramp_takes_its_time_and_its_resistor_follows():
@@ -210,7 +211,11 @@ def test_people_near_ask_for_a_guard_and_a_category():
 
 def test_a_distance_and_an_angle_are_limits_too():
     """The hoist travels 0.2 m/s · 60/1110 a turn."""
-    hoist = planner(LOCK, "G-21")
+    given = planner(LOCK, "G-21")
+
+    def hoist(changes=()):
+        return given({"machine.inertia": "0.06 kg·m²", **dict(changes)})
+
     plan = hoist()
     travel = plan.figure("stop.travel").value
     assert travel == pytest.approx(plan.stopping.used.turns * 0.2 * 60 / 1110, rel=1e-3)

@@ -124,6 +124,11 @@ def depends(text: str, turns: Turns, rule: str = "") -> Answer:
     return Answer(verdict=Verdict.CHECK, text=text, rule=rule, turns=turns)
 
 
+def unsettled(text: str, rule: str = "") -> Answer:
+    """May pass or fail over what is estimated; who puts it on a sheet looks for the fact that settles it."""
+    return Answer(verdict=Verdict.CHECK, text=text, rule=rule)
+
+
 def changes(text: str, rule: str = "") -> Answer:
     """It will do once something is changed, that someone still has to change."""
     return Answer(verdict=Verdict.CHECK, text=text, rule=rule)

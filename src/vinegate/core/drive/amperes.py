@@ -59,12 +59,21 @@ def asked_of(need: Need, rows: Sequence[Row]) -> Asked:
     return Asked(amps=total.value, by_points=peak.amps > need.plate_a)
 
 
+def _asked_at(supplied: Laden, rows: Sequence[Row], times: float) -> float:
+    """Amperes asked with so many times the load's power, at the points whose torque follows from it."""
+    need = supplied.need
+    rpm = np.array([row.point.rpm for row in rows])
+    nm = np.array([row.point.nm * (1.0 if row.point.stated else times) for row in rows])
+    return need.motors * max(float(supplied.settle(rpm, nm)[1].amps.max()), need.plate_a)
+
+
 def _soft(need: Need) -> Provenance:
     return Provenance.ESTIMATED if need.machine.origin == "fitted" else Provenance.STATED
 
 
-def current_gates(need: Need, rating: Rating, asked: Asked) -> list[Gate]:
+def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: Asked) -> list[Gate]:
     """By amperes, not horsepower; nothing is known of a drive that is not chosen."""
+    need = supplied.need
     key, name = "drive.current", "Drive's amperes"
     source = "NEMA ICS 7; IEC 61800-2; chosen by output current"
     word = "heavy" if rating.heavy else "normal"
@@ -80,6 +89,13 @@ def current_gates(need: Need, rating: Rating, asked: Asked) -> list[Gate]:
         f"{word} duty{left}."
         f"{several}"
     )
+    plate_a = rating.plate_a
+
+    soft = less(need.load_power) if need.load_power.wide and not all(row.point.stated for row in rows) else ()
+
+    def room(share: float, *power: float) -> float:
+        return plate_a * share - (_asked_at(supplied, rows, power[0] / soft[0].value) if power else asked.amps)
+
     gate = at_most(
         key,
         name,
@@ -89,8 +105,8 @@ def current_gates(need: Need, rating: Rating, asked: Asked) -> list[Gate]:
         source=source,
         unit="A",
         remedy=f"A drive of {write(asked.amps / rating.left.value, 3)} A or more at {word} duty.",
-        rests=more(rating.left),
-        room=lambda share: rating.plate_a * share - asked.amps if rating.plate_a else -1.0,
+        rests=(*more(rating.left), *soft),
+        room=room,
     )
     return [gate, *found]
 

@@ -257,7 +257,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         emc_gate(need),
         altitude_gate(need),
         rings_gate(need),
-        *current_gates(need, rating, driven.asked),
+        *current_gates(supplied, rows, rating, driven.asked),
         one_phase_gate(need),
         *several_gates(need, supplied, rating),
         *overload_gates(need, rating, ramps),

@@ -15,6 +15,7 @@ from vinegate.core.working import Figure
 _POWER_BAND = (0.5, 1.15)
 USUAL_EFFICIENCY = {"pump": 0.7, "fan": 0.65, "winch": 0.9}
 _EFFICIENCY_BAND = {"pump": (0.5, 0.85), "fan": (0.5, 0.8), "winch": (0.75, 0.95)}
+_USUAL_GEAR, _GEAR_BAND = 0.94, (0.85, 0.98)
 _POINTS_INERTIA = (0.3, 3.0)
 _ROTOR_BAND = 1.5
 
@@ -51,13 +52,15 @@ def power_taken(facts: Load, power: Figure, rated: Rated) -> Taken:
     """The shaft's power as its field takes it, with its band."""
     assert rated.power is not None
     unit, per = ("hp", WATT_PER_HP / 1000) if rated.power.unit == "hp" else ("kW", 1.0)
-    gear = facts.gear_efficiency_pu or 1.0
-    value = power.value * gear / per
+    through = gear_taken(facts)
+    value = power.value * through.value / 100 / per
     low, high = 1.0, 1.0
-    if power.soft:
+    derived = facts.flow_m3s is not None or facts.force_n is not None
+    said = facts.power_w or facts.torque_nm or (derived and facts.machine_efficiency_pu)
+    soft = power.soft and not (through.wide and said)  # the gear has a band of its own
+    if soft:
         kind = "pump" if facts.head_m is not None else "fan" if facts.pressure is not None else "winch"
         usual = USUAL_EFFICIENCY[kind]
-        derived = facts.flow_m3s is not None or facts.force_n is not None
         worst, best = _EFFICIENCY_BAND[kind]
         low, high = (usual / best, usual / worst) if derived else _POWER_BAND
     return Taken(
@@ -67,9 +70,24 @@ def power_taken(facts: Load, power: Figure, rated: Rated) -> Taken:
         value=value,
         low=value * low,
         high=value * high,
-        how="assumed" if power.soft else "",
-        given=not power.soft,
+        how="assumed" if soft else "",
+        given=not soft,
     )
+
+
+def gear_taken(facts: Load) -> Taken:
+    """Efficiency of the gear: what is usual of helical ones where none is given, with its band; worm gears have less.
+
+    Source: Niemann and Winter, Maschinenelemente II, 21: a helical stage loses one to two per cent; band assumed.
+    """
+    given, geared = facts.gear_efficiency_pu, (facts.gear_ratio or 1.0) != 1.0
+    value = 100 * (given if given is not None else _USUAL_GEAR if geared else 1.0)
+    soft = given is None and geared
+    low, high = (100 * end for end in _GEAR_BAND) if soft else (value, value)
+    return Taken(
+        path="load.gear_efficiency", label="gear efficiency", unit="%", value=value, low=low, high=high,
+        how="assumed" if soft else "", given=not soft,
+    )  # fmt: skip
 
 
 def breakaway_taken(breakaway: Figure, shape: Shape) -> Taken:

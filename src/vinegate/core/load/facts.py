@@ -59,7 +59,7 @@ class Load(Facts):
         measure("Gear ratio", q.GEAR_RATIO, "i", help="Motor turns for one turn of the load; empty: 1.")
     )
     gear_efficiency_pu: float | None = field(
-        measure("Gear efficiency", q.EFFICIENCY, "η_g", example="96 %", help="Empty: 100 %.")
+        measure("Gear efficiency", q.EFFICIENCY, "η_g", example="96 %", help="Empty: 94 % with a gear, else 100 %.")
     )
     flow_m3s: float | None = field(measure("Flow", q.FLOW, "Q", help="Pump or fan, at duty."))
     head_m: float | None = field(measure("Head", q.HEAD, "H", help="Pump: head of the liquid."))

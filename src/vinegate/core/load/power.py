@@ -6,13 +6,13 @@ import math
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_most, check
-from vinegate.core.load.bands import USUAL_EFFICIENCY
+from vinegate.core.load.bands import USUAL_EFFICIENCY, gear_taken
 from vinegate.core.load.facts import Load
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.turning import Taken, Turns
+from vinegate.core.turning import Taken, Turns, less, more
 from vinegate.core.working import Figure, Provenance
 
 _GRAVITY = 9.80665
@@ -41,10 +41,15 @@ def power_on(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
             return sheet.given("power", "Shaft power asked of the motor", "P_L", watts / 1000, "kW",
                                provenance=Provenance.ASSUMED, source="the plate's rated power", note=note)  # fmt: skip
         at_load = found
-    if facts.gear_efficiency_pu is None:
+    through = gear_taken(facts)
+    if facts.gear_efficiency_pu is None and not through.wide:
         return sheet.work("power", "Shaft power asked of the motor", "P_L", at_load.value, "kW", formula="P_1",
                           inputs=(at_load,), source="no gear loss stated")  # fmt: skip
-    eta = sheet.given("gear", "Gear efficiency", "η_g", facts.gear_efficiency_pu, "")
+    eta = sheet.given(
+        "gear", "Gear efficiency", "η_g", through.value / 100, "",
+        provenance=Provenance.ASSUMED if through.wide else Provenance.STATED,
+        source="usual; not given" if through.wide else "entered",
+    )  # fmt: skip
     return sheet.work("power", "Shaft power asked of the motor", "P_L", at_load.value / eta.value, "kW",
                       formula="P_1/η_g", inputs=(at_load, eta), source="gear between motor and load")  # fmt: skip
 
@@ -129,7 +134,7 @@ def gear(sheet: Sheet, ratio: float) -> Figure:
     return known or sheet.given("ratio", "Gear ratio", "i", ratio, "")
 
 
-def power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float) -> None:
+def power_gate(sheet: Sheet, power: Taken, through: Taken, rated: Rated, service_factor: float) -> None:
     """What the load takes against what the plate gives; the service factor is kept in hand, and said."""
     assert rated.power is not None
     assert rated.power_w is not None
@@ -143,7 +148,9 @@ def power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float) 
     text = f"The load takes {share:.0f} % of the plate's {rated.power.shown}."
     if not power.given:
         text = f"What the load takes is not given: {power.text(power.value)} taken of the plate's {rated.power.shown}."
-    if power.given and 100 + _TRUE_PCT < share <= 100 * service_factor:
+    if through.wide and gear != 1.0:
+        text += f" Its gear's efficiency is not given: {through.text(through.value)} taken."
+    elif power.given and 100 + _TRUE_PCT < share <= 100 * service_factor:
         sheet.gates.append(_within_service_factor(text, power, most / gear, service_factor))
         return
     sheet.gates.append(
@@ -156,8 +163,8 @@ def power_gate(sheet: Sheet, power: Taken, rated: Rated, service_factor: float) 
             unit="%",
             source="rated power; the service factor is kept in hand",
             remedy="A larger motor." if share > 100 else "Give the load's shaft power, or take a larger motor.",
-            rests=(power,),
-            room=lambda asked: most - asked * gear,
+            rests=(*less(power), *more(through)),
+            room=lambda asked, passes: most - asked * gear * through.value / passes,
         )
     )
 

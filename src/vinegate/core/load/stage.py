@@ -10,7 +10,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import unknown
-from vinegate.core.load.bands import Shape, breakaway_taken, inertia_taken, power_taken, rotor_taken
+from vinegate.core.load.bands import Shape, breakaway_taken, gear_taken, inertia_taken, power_taken, rotor_taken
 from vinegate.core.load.curve import curve_of
 from vinegate.core.load.duty import duty_gate
 from vinegate.core.load.facts import LOAD_KINDS, Load
@@ -104,7 +104,7 @@ def _plan(work: Work) -> Loaded:
     shape = Shape.of(load_table("load_shape").find(kind=facts.kind))
     power = power_on(sheet, facts, rated)
     taken = power_taken(facts, power, rated)
-    power_gate(sheet, taken, rated, service_factor_of(circuit, rules))
+    power_gate(sheet, taken, gear_taken(facts), rated, service_factor_of(circuit, rules))
     if (duty := duty_gate(circuit, rules)) is not None:
         sheet.gates.append(duty)
     torque = sheet.work("torque", "Torque asked of the motor's shaft", "T_L",

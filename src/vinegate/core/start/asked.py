@@ -7,6 +7,7 @@ from functools import cached_property
 
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.promise import Promise, strength
+from vinegate.core.start.laden import Losing
 from vinegate.core.start.sag import Sag
 from vinegate.core.turning import Taken, less
 
@@ -44,7 +45,7 @@ class Asked:
     promise: Promise | None
     starts_per_hour: float | None
     rated_loss_w: float
-    running_loss_w: float
+    losing: Losing
     trip_a: float | None
     sensitive: tuple[Sensitive, ...]
     recovery_s: float | None
@@ -61,8 +62,11 @@ class Asked:
 
     @cached_property
     def heats(self) -> tuple[Taken, ...]:
-        """The facts that a start's heat grows with: inertia of load and rotor, and how weak the machine may be."""
-        return less(self.load.inertia, self.load.rotor, strength(self.promise))
+        """The facts that a start's heat grows with: inertia of load and rotor, how weak the machine may be, and what
+        the load asks.
+        """
+        load = self.load
+        return less(load.inertia, load.rotor, strength(self.promise), load.power, load.breakaway)
 
     def inertia_times(self, load: float, rotor: float) -> float:
         """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""

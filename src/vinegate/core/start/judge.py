@@ -33,7 +33,6 @@ def judge(
     """All gates of one method. `terminals` is the gate of the terminals' volts where the starter does not lower them
     on purpose.
     """
-    course = run.course
     found: list[Gate | None] = [
         torque_gate(plant, run, asked),
         terminals,
@@ -42,10 +41,10 @@ def judge(
         *[sensitive_gate(plant, run, asked, load) for load in asked.sensitive],
         utility_gate(plant, run, asked),
         *(flicker_gates(plant, run, asked, before) if asked.flicker is not None else ()),
-        stall_gate(run, asked),
-        class_gate(run, asked, relay),
-        succession_gate(run, asked),
-        per_hour_gate(course, asked),
+        stall_gate(plant, run, asked),
+        class_gate(plant, run, asked, relay),
+        succession_gate(plant, run, asked),
+        per_hour_gate(plant, run, asked),
         trip_gate(plant, run, asked),
     ]
     return tuple(gate for gate in found if gate is not None)

@@ -6,23 +6,35 @@ import math
 from typing import Final
 
 from vinegate.core.grade import Gate, Kind, at_most, unknown
-from vinegate.core.machine.promise import strength
 from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.start.asked import Asked
+from vinegate.core.start.laden import heat_times
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import offset_factor
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
-from vinegate.core.start.trace import Course, Outcome
+from vinegate.core.start.trace import Outcome
 from vinegate.core.turning import Taken, less, more, point
 
 _CLASSES: Final = ("10", "20", "30")
 _LOSSES: Final = (0.6, 1.2)  # of a start's heat, estimated
 
 
-def stall_gate(run: MethodRun, asked: Asked) -> Gate | None:
+def _of_load(asked: Asked) -> tuple[Taken, ...]:
+    load = asked.load
+    return load.inertia, load.rotor, load.power, load.breakaway
+
+
+def _heat_times(plant: Plant, run: MethodRun, asked: Asked, *facts: float) -> float:
+    """Heat with these facts, in the order of `asked.heats`, over that as simulated. A drive's ramp is as it is set."""
+    inertia, rotor, times, power, breakaway = facts
+    laden = 1.0 if run.starts_by_frequency else heat_times(plant, run.course, asked.load, power, breakaway)
+    return asked.inertia_times(inertia, rotor) * times * laden
+
+
+def stall_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     """Heat of a start that gets to speed against the safe stall time from hot: `∫(I/I_LR)² dt`."""
     key, name = "start.heat", "Heat of one start"
     if run.course.outcome is not Outcome.REACHES:
@@ -36,12 +48,12 @@ def stall_gate(run: MethodRun, asked: Asked) -> Gate | None:
     return at_most(
         key, name, share, 100.0, sentence=text, source=source, unit="%",
         rests=(*more(stall), *asked.heats),
-        room=lambda bears, load, rotor, times: bears - stays * asked.inertia_times(load, rotor) * times,
+        room=lambda bears, *facts: bears - stays * _heat_times(plant, run, asked, *facts),
         remedy="A quicker start, or the thermal limit curve from the maker.",
     )  # fmt: skip
 
 
-def class_gate(run: MethodRun, asked: Asked, relay: RelayHeat) -> Gate | None:
+def class_gate(plant: Plant, run: MethodRun, asked: Asked, relay: RelayHeat) -> Gate | None:
     """The quickest class that holds this start: the overload's own sheet judges the one that is fitted."""
     if run.course.outcome is not Outcome.REACHES:
         return None
@@ -54,14 +66,14 @@ def class_gate(run: MethodRun, asked: Asked, relay: RelayHeat) -> Gate | None:
         "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
         rests=asked.heats,
-        room=lambda load, rotor, times: 100.0 - slowest * asked.inertia_times(load, rotor) * times,
+        room=lambda *facts: 100.0 - slowest * _heat_times(plant, run, asked, *facts),
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip
     of_needed = relay.pct(needed or _CLASSES[-1])
     return replace(gate, value=of_needed, margin=100 - of_needed)
 
 
-def succession_gate(run: MethodRun, asked: Asked) -> Gate | None:
+def succession_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     """Two starts from cold, one from hot: the standard's inertia, else the machine's own heat. Not from a drive."""
     if run.course.outcome is not Outcome.REACHES or asked.load_inertia_limit is None or run.starts_by_frequency:
         return None
@@ -71,39 +83,44 @@ def succession_gate(run: MethodRun, asked: Asked) -> Gate | None:
     hot, cold = asked.stall or point(0.0), asked.cold
     stays, per = run.course.i2t_s, own / load.inertia.value if load.inertia.value else 1.0
 
-    def room(inertia: float, rotor: float, bears_hot: float, times: float) -> float:
-        heat = stays * asked.inertia_times(inertia, rotor) * times
+    def room(bears_hot: float, inertia: float, *facts: float) -> float:
+        heat = stays * _heat_times(plant, run, asked, inertia, *facts)
         bears_cold = cold.value if cold is not None and cold.given else COLD_TIMES * bears_hot
         bears = min(bears_hot - heat, bears_cold - 2 * heat)
         return max((most - inertia * per) / most, bears / max(bears_cold, bears_hot, 1e-9))
 
     gate = at_most(
         "start.succession", "Two starts cold, one hot", own, most, sentence=text, source=asked.inertia_source,
-        unit="kg·m²", rests=(*less(load.inertia, load.rotor), *more(hot), *less(strength(asked.promise))), room=room,
+        unit="kg·m²", rests=(*more(hot), *asked.heats), room=room,
         remedy="Agree inertia and starts in succession with the motor's maker.",
     )  # fmt: skip
     return replace(gate, margin=None) if gate.verdict.usable and own > most else gate  # by its heat, not this number
 
 
-def per_hour_gate(course: Course, asked: Asked) -> Gate | None:
+def per_hour_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     """Mean loss of running and starting against the rated loss, which is what it can shed for ever."""
+    course = run.course
     if not asked.starts_per_hour or course.outcome is not Outcome.REACHES:
         return None
     starts = asked.starts_per_hour
 
-    def share(per_hour: float, load: float, rotor: float, times: float) -> float:
-        heat = course.heat_j * asked.inertia_times(load, rotor) * times
-        return 100 * (asked.running_loss_w + per_hour * heat / 3600) / asked.rated_loss_w
+    facts, power = tuple(one.value for one in _of_load(asked)), asked.load.power.value
+    running_w = asked.losing.watts(1.0)
 
-    value = share(starts, asked.load.inertia.value, asked.load.rotor.value, 1.0)
-    low, high = (share(starts, asked.load.inertia.value, asked.load.rotor.value, end) for end in _LOSSES)
+    def share(per_hour: float, times: float, *load: float) -> float:
+        heat = course.heat_j * _heat_times(plant, run, asked, load[0], load[1], times, load[2], load[3])
+        runs_w = running_w if load[2] == power or not power else asked.losing.watts(load[2] / power)
+        return 100 * (runs_w + per_hour * heat / 3600) / asked.rated_loss_w
+
+    value = share(starts, 1.0, *facts)
+    low, high = (share(starts, end, *facts) for end in _LOSSES)
     fact = point(starts, path="start.starts_per_hour", label="starts an hour")
     losses = Taken(label="the estimate of a start's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
     text = f"With {counted(starts, 'start')} an hour the mean loss is {value:.0f} % of the rated loss."
     return at_most(
         "start.per_hour", "Starts an hour", value, 100.0, sentence=text, unit="%",
         source="mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)",
-        rests=less(fact, asked.load.inertia, asked.load.rotor, losses), room=lambda *facts: 100.0 - share(*facts),
+        rests=less(fact, losses, *_of_load(asked)), room=lambda *facts: 100.0 - share(*facts),
         band=(low, high),
         remedy="Fewer starts, a start with less heat, or a motor for this duty.",
     )  # fmt: skip

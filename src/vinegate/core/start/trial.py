@@ -13,7 +13,7 @@ from vinegate.core.drive.envelope import Supplied
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Answer, Gate
 from vinegate.core.load.stage import Asked as LoadAsked
-from vinegate.core.machine.curves import Model, run_at
+from vinegate.core.machine.curves import run_at
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stall import Stalls
 from vinegate.core.plate.kind import Family, volt_ampere_factor
@@ -25,6 +25,7 @@ from vinegate.core.start.compare import MethodRow, not_possible, row_of
 from vinegate.core.start.eligible import eligible
 from vinegate.core.start.first_moment import Moment
 from vinegate.core.start.judge import judge
+from vinegate.core.start.laden import Losing
 from vinegate.core.start.plant import Plant, before_pu, build
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulate import Runs, simulate
@@ -101,10 +102,10 @@ def trial_of(
     assert network is not None
     plant = plant_of(known, network, circuit)
     possible = {way.key: eligible(way, circuit, job, wye_delta) for way in ways.WAYS}
-    loss_share, running_w = _losses(known)
+    loss_share, losing = _losses(known)
     asked = _asked(
         job, circuit, known, network, rated_loss_w=loss_share * (circuit.plate.power_w or 0.0),
-        running_loss_w=running_w, stalls=stalls, inertia_limit=inertia_limit, inertia_source=inertia_source,
+        losing=losing, stalls=stalls, inertia_limit=inertia_limit, inertia_source=inertia_source,
         moment=moment, rules=rules,
     )  # fmt: skip
     return Trial(
@@ -171,21 +172,16 @@ def _margin(job: Job) -> float:
     return _DEFAULT_MARGIN_PU if job.limits.torque_pu is None else job.limits.torque_pu
 
 
-def _losses(known: Known) -> tuple[float, float]:
-    """Rated loss over output, and watts lost while it carries its load."""
+def _losses(known: Known) -> tuple[float, Losing]:
+    """Rated loss over output, and what is lost while it carries its load."""
     model, volts = known.machine.circuit, known.machine.volts_v
     speed = known.rated.speed.value if known.rated.speed else 0.0
     top = model.synchronous_rad_s() * 30 / math.pi
     slip = max(1 - speed / top, 1e-3)
-    share = min(known.load.torque_nm * known.load.full_pu / known.machine.rated_torque_nm, 1.2)
-
-    def lost(at: float, loaded: Model = model) -> tuple[float, float]:
-        run = run_at(loaded, np.array([at]), volts_v=volts)
-        return float(run.input_w[0] - run.shaft_w[0]), float(run.shaft_w[0])
-
-    rated_loss, output = lost(slip)
-    running, _ = lost(max(slip * share, 1e-4))
-    return rated_loss / max(output, 1.0), running
+    share = known.load.torque_nm * known.load.full_pu / known.machine.rated_torque_nm
+    run = run_at(model, np.array([slip]), volts_v=volts)
+    output = float(run.shaft_w[0])
+    return float(run.input_w[0] - output) / max(output, 1.0), Losing(model, volts, slip, share)
 
 
 def _asked(
@@ -195,7 +191,7 @@ def _asked(
     network: Network,
     *,
     rated_loss_w: float,
-    running_loss_w: float,
+    losing: Losing,
     stalls: Stalls,
     inertia_limit: float | None,
     inertia_source: str,
@@ -219,7 +215,7 @@ def _asked(
         promise=known.machine.promise,
         starts_per_hour=circuit.start.starts_per_hour,
         rated_loss_w=max(rated_loss_w, 1.0),
-        running_loss_w=running_loss_w,
+        losing=losing,
         trip_a=circuit.start.instantaneous_trip_a,
         sensitive=_sensitive(job, network),
         recovery_s=job.standby.recovery_s if job.supply.in_use == "standby" else None,

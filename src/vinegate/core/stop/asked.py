@@ -9,6 +9,7 @@ from typing import Final
 
 import numpy as np
 
+from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.load.stage import Asked as Load
@@ -17,6 +18,7 @@ from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.simple import armature_resistance
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
+from vinegate.core.records import replace
 from vinegate.core.rules import Papers
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.stop.courses import Turning, freely, slowest, speeds_down
@@ -70,6 +72,9 @@ class Asked:
     load: Load
     direct: tuple[float, str] | None = None
     measured: bool = False
+    rotor_kgm2: float = 0.0
+    strength: float = 1.0
+    """The machine's braking torque over what its circuit gives."""
     drive_nm: float | None = None
     """What a drive brakes with at the least, by its own sheet; None where none is worked."""
     papers: Papers | None = None
@@ -102,7 +107,11 @@ def asked_of(
     stop, hoist = circuit.stop, load.kind == "hoist"
     overhauls = stop.overhauls == "yes" or (stop.overhauls is None and hoist)
     model = machine.circuit if machine is not None and isinstance(machine.circuit, EquivalentCircuit) else None
-    heavy = _heavy(load, rated.speed.value, model, rated_nm, drives=overhauls)
+    omega = speeds_down(rated.speed.value * _RAD_S)
+    heavy = Turning(
+        omega=omega, load_nm=_slows_nm(load, omega, model, drives=overhauls), inertia_kgm2=load.inertia_kgm2,
+        rated_nm=rated_nm,
+    )  # fmt: skip
     line_speed = circuit.load.line_speed_ms
     corners = _corners(heavy, stop, rotor_kgm2, drives=overhauls)
     family = circuit.plate.family
@@ -128,21 +137,37 @@ def asked_of(
         hours=circuit.wiring.hours,
         energy_price=job.limits.energy_price,
         load=load,
+        rotor_kgm2=rotor_kgm2,
         measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
         drive_nm=drive_nm,
         papers=rule_set(job.rules).papers,
     )
 
 
-def _heavy(load: Load, speed_rpm: float, model: EquivalentCircuit | None, rated_nm: float, *, drives: bool) -> Turning:
-    omega = speeds_down(speed_rpm * _RAD_S)
-    torque = load.torque_at(omega / _RAD_S)
+def _slows_nm(
+    load: Load, omega: Array, model: EquivalentCircuit | None, *, drives: bool, times: float = 1.0,
+    breakaway_pu: float | None = None,
+) -> Array:  # fmt: skip
+    """What slows it by itself, N·m: so many times the load's torque, and the machine's own drag."""
+    torque = load.along(omega / _RAD_S)(load.breakaway_pu if breakaway_pu is None else breakaway_pu) * times
     if drives:  # with all it asks when driven, and no friction helps
         torque = np.full(omega.size, -float(torque[0]))
-    if model is not None:
-        whole = model.synchronous_rad_s()
-        torque = torque + model.drag_w / whole * (omega / whole) ** 2
-    return Turning(omega=omega, load_nm=torque, inertia_kgm2=load.inertia_kgm2, rated_nm=rated_nm)
+    if model is None:
+        return torque
+    whole = model.synchronous_rad_s()
+    return np.asarray(torque + model.drag_w / whole * (omega / whole) ** 2)
+
+
+def turned(
+    asked: Asked, *, inertia_times: float, rotor_kgm2: float, power_times: float, breakaway_pu: float
+) -> tuple[Turning, ...]:
+    """What turns, at every end of its bands, with other inertia and another load."""
+    torque = _slows_nm(
+        asked.load, asked.heavy.omega, asked.machine, drives=asked.overhauls, times=power_times,
+        breakaway_pu=breakaway_pu,
+    )  # fmt: skip
+    heavy = replace(asked.heavy, load_nm=torque, inertia_kgm2=asked.load.inertia_kgm2 * inertia_times)
+    return _corners(heavy, asked.stop, rotor_kgm2, drives=asked.overhauls)
 
 
 def _corners(heavy: Turning, stop: Stop, rotor_kgm2: float, *, drives: bool) -> tuple[Turning, ...]:

@@ -8,14 +8,17 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.machine.circuit import rotor_constant_s
+from vinegate.core.records import replace
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import TWO_LEADS, Slowing, Turning, dc_torque, slow
 from vinegate.core.stop.row import after_delay
+from vinegate.core.turning import Taken
 
+STRENGTH: Final = Taken(label="the estimate of its braking torque", value=1.0, low=0.8, high=1.25)
+"""Of a machine's circuit fitted to its plate, against a standing or a reversed field; assumed."""
 _USUAL_TIMES: Final = 2.5
 _LEAST_TIMES: Final = 0.5
 _MOST_TIMES: Final = 4.0  # more is its maker's to allow, and is never advised
-_AIMS_AT: Final = 0.9  # of the time asked
 _SATURATES: Final = 1.25  # of rated volts in the gap
 TIME_CONSTANTS: Final = 3.0
 _USUAL_DELAY_S: Final = 0.5
@@ -54,7 +57,7 @@ def dc_course(asked: Asked, turning: Turning, direct: float) -> Slowing:
     machine, standing = asked.machine, path(asked)[0] * direct
 
     def acts(rest: Turning) -> Slowing:
-        torque = dc_torque(machine, rest.omega, standing, _most_gap_v(asked))
+        torque = asked.strength * dc_torque(machine, rest.omega, standing, _most_gap_v(asked))
         steady = np.full(torque.size, standing)
         return slow(rest, torque, line_a=steady, rotor_w=torque * rest.omega, outside_w=np.zeros(torque.size))
 
@@ -67,16 +70,17 @@ def slowest_s(asked: Asked, direct: float) -> float:
 
 
 def needed_a(asked: Asked) -> float | None:
-    """Direct amperes that stop the slowest of the bands in nine tenths of the time asked; None where none do."""
+    """Direct amperes that stop the slowest of the bands in the time asked, at the least torque; None where none do."""
     within = asked.stop.within_s
     if within is None or asked.machine is None:
         return None
     low, high = _LEAST_TIMES * asked.rated_a, _MOST_TIMES * asked.rated_a
-    if slowest_s(asked, high) > _AIMS_AT * within:
+    asked = replace(asked, strength=STRENGTH.low)
+    if slowest_s(asked, high) > within:
         return None
     for _ in range(16):
         middle = (low + high) / 2
-        low, high = (low, middle) if slowest_s(asked, middle) <= _AIMS_AT * within else (middle, high)
+        low, high = (low, middle) if slowest_s(asked, middle) <= within else (middle, high)
     return high
 
 
@@ -88,7 +92,7 @@ def direct_a(asked: Asked) -> tuple[float, str]:
         return asked.stop.dc_current_a, "entered"
     needed = needed_a(asked)
     if needed is not None:
-        return needed, "stops in nine tenths of the time asked, by the machine's circuit"
+        return needed, "stops in the time asked with four fifths of the torque that the machine's circuit gives"
     return _USUAL_TIMES * asked.rated_a, "usual: 2.5 times rated"
 
 

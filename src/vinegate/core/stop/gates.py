@@ -5,20 +5,31 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Answer, Gate, at_least, at_most, confirm, from_answer, ordered, rule, unknown
+from vinegate.core.grade import (
+    Answer,
+    Gate,
+    Verdict,
+    at_least,
+    at_most,
+    confirm,
+    from_answer,
+    ordered,
+    rule,
+    unknown,
+)
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.stop.asked import Asked
-from vinegate.core.stop.courses import slowest
-from vinegate.core.stop.friction import HOLD_FACTOR, brake_course, brake_torque
+from vinegate.core.stop.bands import brake_taken, rests, room_of, worked
+from vinegate.core.stop.friction import HOLD_FACTOR, brake_torque
 from vinegate.core.stop.limited import limited
 from vinegate.core.stop.release import release_gate
 from vinegate.core.stop.row import StopRow
 from vinegate.core.stop.way import Way
-from vinegate.core.turning import Taken, point
+from vinegate.core.stop.ways import ALONE, USUAL
+from vinegate.core.turning import Taken, because, decider, point
 
 _LOSSES: Final = (0.6, 1.2)  # of the heat of starts and stops, estimated
-_TORQUE: Final = (0.7, 1.3)  # of the brake that is usual, where none is given
 _USUAL_FACTOR: Final = 1.0  # the least holding factor that holds at all
 
 
@@ -51,47 +62,36 @@ def _as_often(circuit: Circuit) -> tuple[Gate, ...]:
     )  # fmt: skip
 
 
-def _torque(asked: Asked) -> Taken:
-    """The brake's torque at its own shaft, with its band where it is not given."""
-    given = asked.stop.brake_torque_nm
-    geared = asked.gear_ratio if asked.stop.brake_side == "driven" else 1.0
-    value = brake_torque(asked) * geared if given is None else given
-    low, high = (value, value) if given is not None else (_TORQUE[0] * value, _TORQUE[1] * value)
-    return Taken(
-        path="stop.brake_torque", label="brake torque", unit="N·m", value=value, low=low, high=high,
-        how="" if given is not None else "assumed", given=given is not None,
-    )  # fmt: skip
-
-
-def _with_brake(asked: Asked, torque_nm: float) -> Asked:
-    return replace(asked, stop=asked.stop.model_copy(update={"brake_torque_nm": torque_nm}))
-
-
 def _stops(asked: Asked, row: StopRow, way: Way) -> Gate:
-    key, name, source = "stop.stop", "Stops as asked", "t = ∫ J dω/(T_brake + T_load)"
     text = f"{row.name[:1].upper()}{row.name[1:]}: {row.why}{_unasked(asked, row)}"
-    remedy, within = "Another way, more torque, or more time.", asked.stop.within_s
-    if row.verdict.usable and way.brakes_from_speed and asked.stop.brake_torque_nm is None and within is not None:
-        return at_most(
-            key, name, row.time_s, within, sentence=text, source=source, unit="s", remedy=remedy,
-            rests=(_torque(asked),), room=lambda torque: within - _braked_s(asked, torque),
-        )  # fmt: skip
-    found = Answer(verdict=row.verdict, text=text, rule=source, turns=row.turns_at)
+    remedy = "Another way, more torque, or more time."
+    return _as_asked("stop.stop", "Stops as asked", asked, row, way, text, "t = ∫ J dω/(T_brake + T_load)", remedy)
+
+
+def _as_asked(key: str, name: str, asked: Asked, row: StopRow, way: Way, text: str, source: str, remedy: str) -> Gate:
+    """The gate of a way's row, with the fact that settles it where it is to check."""
+    within, turns, soft = asked.stop.within_s, None, rests(asked, way) if row.verdict is Verdict.CHECK else ()
+    if soft:
+        turns = decider(room_of(asked, way, soft), soft)
+        text += because(turns, soft)
+    found = Answer(verdict=row.verdict, text=text, rule=source, turns=turns)
     gate = from_answer(key, name, found, remedy=remedy, needs=(way.lacks,))
     timed = row.time_s is not None and within is not None
     margin = (within or 0.0) - (row.time_s or 0.0) if timed else None
-    return replace(gate, value=row.time_s, limit=within, margin=margin, unit="s" if row.time_s is not None else "")
-
-
-def _braked_s(asked: Asked, torque_nm: float) -> float:
-    other = _with_brake(asked, torque_nm)
-    seconds = slowest([brake_course(other, turning).stops_s for turning in other.corners])
-    return 1e6 if seconds is None else seconds
+    return replace(
+        gate, value=row.time_s, limit=within, margin=margin, unit="s" if row.time_s is not None else "",
+        rests_on=tuple(one.label for one in soft),
+    )  # fmt: skip
 
 
 def _unasked(asked: Asked, row: StopRow) -> str:
-    limits = (asked.stop.within_s, asked.stop.within_turns, asked.stop.distance_m)
-    return "" if row.time_s is None or any(limit is not None for limit in limits) else " No time is asked."
+    return "" if row.time_s is None or _limited(asked) else " No time is asked."
+
+
+def _limited(asked: Asked) -> bool:
+    """Whether a time, an angle or a path is asked."""
+    stop = asked.stop
+    return any(limit is not None for limit in (stop.within_s, stop.within_turns, stop.distance_m))
 
 
 def _holds(asked: Asked) -> Gate:
@@ -108,30 +108,42 @@ def _holds(asked: Asked) -> Gate:
         path="stop.hold_factor", label="holding factor asked", value=wanted, low=wanted if typed else _USUAL_FACTOR,
         high=wanted, how="" if typed else "usual", given=typed is not None,
     )  # fmt: skip
-    at = _torque(asked)
+    at, drives = brake_taken(asked), asked.load.power
     geared, times = torque / at.value if at.value else 1.0, torque / load
     asks = f"{write(wanted)} {'asked' if typed else 'usual'}"
     text = f"{write(torque, 3)} N·m of brake against {write(load, 3)} N·m of load: {write(times, 3)} times, {asks}."
     return at_least(
-        key, name, times, wanted, sentence=text, unit="×", rests=(factor, at),
+        key, name, times, wanted, sentence=text, unit="×", rests=(factor, at, drives),
         source="at the motor's shaft, without friction; linings brake between two thirds and all of their mark",
-        room=lambda asks, brake: brake * geared / load - asks, remedy="A larger brake, its torque from its plate.",
+        room=lambda asks, brake, power: brake * geared / (load * power / drives.value) - asks,
+        remedy="A larger brake, its torque from its plate.",
     )  # fmt: skip
 
 
 def _brake_heat(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
     """Heat of the stops against what the brake sheds for ever and takes at once."""
     assert way.closes
-    kj = way.closes(asked, row)[0] / 1000
+    kj, soft = way.closes(asked, row)[0] / 1000, rests(asked, way)
     gates = []
+
+    def a_stop(need: Asked) -> float:
+        assert way.closes
+        return kj if need is asked else way.closes(need, way.make(need))[0] / 1000
+
     if asked.per_hour:
-        mean = kj * 1000 * asked.per_hour / 3600
+        per_s = 1000 * asked.per_hour / 3600
+        mean = kj * per_s
         text = f"{counted(asked.per_hour, 'stop')} an hour, {write(kj, 3)} kJ each: {write(mean, 3)} W"
         rating = asked.stop.brake_power_w
-        gates.append(limited(asked, "stop.heat", "Brake's heat", mean, rating, "W", text, "the brake's heat rating"))
+        gates.append(
+            limited(
+                asked, "stop.heat", "Brake's heat", lambda need: a_stop(need) * per_s, soft, rating, "W", text,
+                "the brake's heat rating",
+            )
+        )  # fmt: skip
     if asked.stop.brake_stop_j is not None:
         text, most = f"{write(kj, 3)} kJ a stop", asked.stop.brake_stop_j / 1000
-        gates.append(limited(asked, "stop.stop_heat", "Brake's heat a stop", kj, most, "kJ", text, ""))
+        gates.append(limited(asked, "stop.stop_heat", "Brake's heat a stop", a_stop, soft, most, "kJ", text, ""))
     return gates
 
 
@@ -201,18 +213,15 @@ def _emergency(asked: Asked, way: Way) -> Gate:
 def _at_once(asked: Asked, way: Way, key: str, name: str, remedy: str) -> Gate:
     """Category 0: what the brake or coasting does from full speed."""
     source = asked.papers.emergency if asked.papers else ""
-    if not way.holds:
-        seconds, does = asked.coasts_s, "coasts"
-    else:
-        seconds = slowest([brake_course(asked, turning).stops_s for turning in asked.corners])
-        does = "stops by its brake in"
-    if seconds is None:
+    by, does = (USUAL, "stops by its brake in") if way.holds else (ALONE, "coasts")
+    need = replace(asked, hold="no", stop=asked.stop.model_copy(update={"power_failure": None}))
+    row = worked(need, by)
+    if row.time_s is None:
         text = "Category 0 cuts power at once: it does not stop then."
         return rule(key, name, False, text, source, remedy=remedy)
-    within = asked.stop.within_s
-    text = f"Category 0 cuts power at once: it {does} {write(seconds, 3)} s"
-    if within is not None and seconds > within:
-        return rule(key, name, False, f"{text}, {write(within, 3)} s asked.", source, remedy=remedy)
+    text = f"Category 0 cuts power at once: it {does} {write(row.time_s, 3)} s"
+    if _limited(asked):
+        return _as_asked(key, name, need, row, by, f"{text}. {row.why}", source, remedy)
     if way.powered:
         return confirm(key, name, False, f"{text}, longer than this way takes: no time is asked.", source)
     return rule(key, name, True, f"{text}.", source)

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Final
+from typing import Annotated, Final
 
 import numpy as np
+from pydantic import Field
 
-from vinegate.core.grade import Answer, Verdict, breaks, depends, lacks, meets
+from vinegate.core.grade import Answer, Verdict, breaks, lacks, meets
 from vinegate.core.numbers import write
 from vinegate.core.start.detail import evenly, listed
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, after, freely, joined
 from vinegate.core.stop.way import Way
-from vinegate.core.turning import Turns
 
 _SHOWN: Final = 60
 _SPEEDS_UP_PCT: Final = 105.0
@@ -63,7 +63,8 @@ class StopRow:
     band_s: tuple[float, ...] = ()
     band_pct: tuple[float, ...] = ()
     chosen: bool = False
-    turns_at: Turns | None = None
+    room: Annotated[float, Field(exclude=True)] = 1.0
+    """What is left of what is asked, as a share of it; below nought where it fails."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,7 +94,7 @@ def row_of(asked: Asked, way: Way, doing: Doing) -> StopRow:
         setting=doing.setting,
         verdict=found.verdict,
         why=found.text,
-        turns_at=found.turns,
+        room=_room(asked, found, courses, slowest),
         caution=doing.caution,
         on_failure=_on_failure(asked, way),
         steps=doing.steps,
@@ -154,19 +155,29 @@ def _judged(asked: Asked, way: Way, doing: Doing, courses: tuple[Slowing, ...], 
         return breaks(refused)
     found = doing.special(courses) or meets(_plain(slowest))
     heat = _hottest_s(asked, courses)
-    if not found.verdict.usable or heat is None or asked.stall is None:
+    if not found.verdict.usable or heat is None or asked.stall is None or heat <= asked.stall.value:
         return found
-    said = f"One stop heats the machine as {write(heat, 2)} s at rest; it bears {write(asked.stall.value)} s from hot."
-    if heat > asked.stall.high:
-        return breaks(said)
-    if heat <= asked.stall.low:
-        return found
-    stall = asked.stall
-    turns = Turns(
-        path=stall.path, label=stall.label, passes=f"from {write(heat, 3)} s", fails=f"below {write(heat, 3)} s",
-        passes_as=f"{write(1.02 * heat, 3)} s", fails_as=f"{write(0.98 * heat, 3)} s",
-    )  # fmt: skip
-    return depends(f"{found.text} {said} Passes for any {turns.label} {turns.passes}.", turns)
+    bears = write(asked.stall.value)
+    return breaks(f"One stop heats the machine as {write(heat, 2)} s at rest; it bears {bears} s from hot.")
+
+
+def _room(asked: Asked, found: Answer, courses: tuple[Slowing, ...], slowest: Slowing) -> float:
+    """The least share that is left of time, angle and path, and of what the winding bears."""
+    if slowest.stops_s is None:
+        return -1.0
+    limits = [(slowest.stops_s, asked.stop.within_s), *_paths(asked, courses)]
+    left = min([1 - value / limit for value, limit in limits if limit], default=1.0)
+    heat = _hottest_s(asked, courses)
+    if heat is not None and asked.stall is not None:
+        left = min(left, 1 - heat / asked.stall.value)
+    return -1.0 if left >= 0 and found.verdict is Verdict.FAILS else left
+
+
+def _paths(asked: Asked, courses: tuple[Slowing, ...]) -> list[tuple[float, float | None]]:
+    """Turns of the driven shaft and metres of the load until rest, the longest, with what is asked of them."""
+    turns = max(course.turns for course in courses)
+    metres = (turns * asked.metres_a_turn, asked.stop.distance_m) if asked.metres_a_turn is not None else (0.0, None)
+    return [(turns / asked.gear_ratio, asked.stop.within_turns), metres]
 
 
 def _plain(slowest: Slowing) -> str:
@@ -195,15 +206,13 @@ def _over_asked(asked: Asked, courses: tuple[Slowing, ...], slowest: Slowing) ->
         return "It never comes to rest by this alone."
     if stop.within_s is not None and slowest.stops_s > stop.within_s * (1 + 1e-9):
         return f"At rest after {write(slowest.stops_s, 3)} s, {write(stop.within_s, 3)} s asked."
-    turns = max(course.turns for course in courses)
-    driven = turns / asked.gear_ratio
+    (driven, _), (path, _) = _paths(asked, courses)
     if stop.within_turns is not None and driven > stop.within_turns:
         return f"At rest after {write(driven, 3)} turns of the driven shaft, {write(stop.within_turns, 3)} asked."
     if stop.distance_m is None:
         return None
     if asked.metres_a_turn is None:
         return "A distance is asked, and the load's line speed is not known."
-    path = turns * asked.metres_a_turn
     return (
         None if path <= stop.distance_m else f"At rest after {write(path, 3)} m, {write(stop.distance_m, 3)} m asked."
     )

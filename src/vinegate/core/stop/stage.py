@@ -9,7 +9,7 @@ import numpy as np
 
 from vinegate.core.drive.envelope import Supplied
 from vinegate.core.drive.stage import supplied_of
-from vinegate.core.grade import breaks, unknown
+from vinegate.core.grade import Verdict, breaks, unknown
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
@@ -17,6 +17,7 @@ from vinegate.core.records import replace
 from vinegate.core.start.stage import START
 from vinegate.core.start.ways import USUAL
 from vinegate.core.stop.asked import Asked, asked_of
+from vinegate.core.stop.bands import worked
 from vinegate.core.stop.direct import direct_a
 from vinegate.core.stop.facts import Stop
 from vinegate.core.stop.figures import put_armature, put_direct, put_drive, put_sizes
@@ -156,9 +157,9 @@ def _rows(work: Work, means: Asked, asked: Asked, chosen: str | None, *, every: 
     for way in WAYS:
         if asked.phases not in way.phases or not (every or chosen in (None, way.key)):
             continue
-        row = work.step(f"stop: {way.key}", lambda way=way: way.make(asked), means)  # type: ignore[misc]
+        row = work.step(f"stop: {way.key}", lambda way=way: worked(asked, way), means)  # type: ignore[misc]
         rows.append(row)
-        if not every and row.verdict.usable:
+        if not every and row.verdict is Verdict.PASSES:
             break
     if chosen is None or any(row.method == chosen for row in rows):
         return tuple(rows)
@@ -166,8 +167,9 @@ def _rows(work: Work, means: Asked, asked: Asked, chosen: str | None, *, every: 
 
 
 def _cheapest(rows: tuple[StopRow, ...]) -> str:
-    """The first in order of cost that passes; the brake where none does."""
-    return next((row.method for row in rows if row.verdict.usable), BRAKE.key)
+    """The first in order of cost that passes; else one that may, and the brake where none does."""
+    able = [row for row in rows if row.verdict.usable]
+    return min(able, key=lambda row: row.verdict.rank).method if able else BRAKE.key
 
 
 def _notes(asked: Asked) -> list[str]:

@@ -49,7 +49,8 @@ class Way:
 
     Traits: `slows_first`, and power is cut afterwards; `by_frequency`: a drive does it, and holds at rest while it has
     power; `reverses`: the field turns backwards while it slows, so that starter and rotor bear more than a start;
-    `direct`: direct current stands in the stator.
+    `direct`: direct current stands in the stator; `by_circuit`: its torque is what the machine's circuit gives.
+    `window` names its own setting, if it has one, that may be too early as well as too late.
     `closes` is for a way with a spring-set brake: joules of one stop in its lining, and where they come from. A way
     with one holds at rest and without power; one that does not slow first brakes from full speed.
     """
@@ -64,6 +65,8 @@ class Way:
     by_frequency: bool = False
     reverses: bool = False
     direct: bool = False
+    by_circuit: bool = False
+    window: str = ""
     closes: Callable[[Asked, StopRow], tuple[float, str]] | None = None
     gates: Callable[[Circuit, Asked, StopRow], list[Gate]] = lambda circuit, asked, row: []
     handle: Handle | None = None

@@ -141,6 +141,7 @@ WAY = Way(
     settings=("stop.dc_current", "stop.dc_leads", "stop.dc_delay", "stop.dc_time", "stop.dc_supply"),
     slows_first=True,
     direct=True,
+    by_circuit=True,
     gates=_gates,
     handle=Handle(
         field="stop-dc_time",

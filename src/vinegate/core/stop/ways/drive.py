@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Gate, at_most, rule, unknown
+from vinegate.core.grade import Gate, at_most, unknown
 from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.bands import other, rests
 from vinegate.core.stop.drive import RAMP_HANDLE, RAMP_SETTINGS, RAMP_SIZES, ramp_row, resistor
 from vinegate.core.stop.limited import limited
 from vinegate.core.stop.row import StopRow
 from vinegate.core.stop.way import Way
-from vinegate.core.turning import Taken, point
+from vinegate.core.turning import Taken, more, point
 
 _ESTIMATE: Final = (0.9, 1.1)
 _CAUTION: Final = "It does nothing when power fails; the resistor gets hot, and is at the bus' volts."
@@ -32,11 +34,14 @@ def _make(asked: Asked) -> StopRow:
 
 def _resistor(asked: Asked) -> list[Gate]:
     """The resistor between what the drive bears and what the stop needs, and its watts."""
-    found, stop = resistor(asked), asked.stop
+    found, stop, soft = resistor(asked), asked.stop, rests(asked, WAY)
     key, name = "stop.ohms", "Braking resistor"
     if found.peak_w <= 0:
-        text = "The load slows it by itself along this ramp: no resistor is needed."
-        return [rule(key, name, True, text, "J·dω/dt ≤ T_L")]
+        return [_none_needed(asked, found.peak_w, soft)]
+
+    def borne(values: tuple[float, ...]) -> float:
+        return resistor(other(asked, soft, values)).most_ohm if values else found.most_ohm
+
     if stop.drive_least_ohm is None:
         return [unknown(key, name, ("the drive's least resistor",))]
     least, most, ohms = stop.drive_least_ohm, found.most_ohm, stop.resistor_ohm
@@ -48,17 +53,33 @@ def _resistor(asked: Asked) -> list[Gate]:
     estimate = Taken(label="the estimate of what the stop gives back", value=1.0, low=_ESTIMATE[0], high=_ESTIMATE[1])
     gates = [
         at_most(
-            key, name, fact.value, most, sentence=text, source="R ≤ U_B²/P_peak", unit="Ω", rests=(fact, estimate),
-            room=lambda chosen, times: min(most * times - chosen, chosen - least),
+            key, name, fact.value, most, sentence=text, source="R ≤ U_B²/P_peak", unit="Ω",
+            rests=(fact, *more(estimate), *soft),
+            room=lambda chosen, times, *values: min(borne(values) * times - chosen, chosen - least),
             remedy="Another resistor, a longer ramp, or a larger drive.",
         )
     ]  # fmt: skip
     if asked.per_hour:
-        mean = found.joules * asked.per_hour / 3600
+        per_s = asked.per_hour / 3600
+        mean = found.joules * per_s
         text = f"{write(found.joules / 1000, 3)} kJ a stop, {write(asked.per_hour)} an hour: {write(mean, 3)} W"
         rating = stop.resistor_power_w
-        gates.append(limited(asked, "stop.watts", "Resistor's heat", mean, rating, "W", text, "the resistor's rating"))
+        gates.append(
+            limited(
+                asked, "stop.watts", "Resistor's heat", lambda need: resistor(need).joules * per_s, soft, rating, "W",
+                text, "the resistor's rating",
+            )
+        )  # fmt: skip
     return gates
+
+
+def _none_needed(asked: Asked, peak_w: float, soft: Sequence[Taken]) -> Gate:
+    text = "The load slows it by itself along this ramp: no resistor is needed."
+    return at_most(
+        "stop.ohms", "Braking resistor", peak_w, 0.0, sentence=text, source="J·dω/dt ≤ T_L", unit="W", rests=soft,
+        room=lambda *values: -(resistor(other(asked, soft, values)).peak_w if values else peak_w),
+        remedy="A resistor, or a longer ramp.",
+    )  # fmt: skip
 
 
 def _gates(_: Circuit, asked: Asked, __: StopRow) -> list[Gate]:

@@ -26,7 +26,7 @@ def _make(asked: Asked) -> StopRow:
     def course(turning: Turning) -> Slowing:
         assert asked.machine
         torque, amps, watts = plugging(asked.machine, turning.omega, asked.volts_v)
-        return slow(turning, torque, line_a=amps, rotor_w=watts, outside_w=np.zeros(torque.size))
+        return slow(turning, torque * asked.strength, line_a=amps, rotor_w=watts, outside_w=np.zeros(torque.size))
 
     timer = asked.stop.plug_timer_s
     by = f"The timer opens it after {write(timer, 3)} s" if timer is not None else "A zero-speed switch opens it"
@@ -88,6 +88,8 @@ WAY = Way(
     settings=("stop.plug_timer",),
     slows_first=True,
     reverses=True,
+    by_circuit=True,
+    window="plug_timer_s",
     gates=lambda circuit, asked, row: [_duty(circuit)],
     handle=Handle(
         field="stop-plug_timer",

@@ -1,0 +1,101 @@
+"""What a way to stop rests on that nobody gave, and how it does over all that this may be."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Final
+
+from vinegate.core.grade import Verdict, unsettled
+from vinegate.core.numbers import write
+from vinegate.core.records import replace
+from vinegate.core.stop.asked import Asked, turned
+from vinegate.core.stop.direct import STRENGTH
+from vinegate.core.stop.friction import brake_torque
+from vinegate.core.stop.row import StopRow
+from vinegate.core.stop.way import Way
+from vinegate.core.turning import Room, Taken, both_rooms, less, more, point
+
+_TORQUE: Final = (0.7, 1.3)  # of the brake that is usual, where none is given
+
+
+def brake_taken(asked: Asked) -> Taken:
+    """The brake's torque at its own shaft, with its band where it is not given."""
+    given = asked.stop.brake_torque_nm
+    geared = asked.gear_ratio if asked.stop.brake_side == "driven" else 1.0
+    value = brake_torque(asked) * geared if given is None else given
+    low, high = (value, value) if given is not None else (_TORQUE[0] * value, _TORQUE[1] * value)
+    return Taken(
+        path="stop.brake_torque", label="brake torque", unit="N·m", value=value, low=low, high=high,
+        how="" if given is not None else "assumed", given=given is not None,
+    )  # fmt: skip
+
+
+def rests(asked: Asked, way: Way) -> tuple[Taken, ...]:
+    """Facts behind a way's course that have a band, each with the side on which it leaves more room.
+
+    What the load asks helps, unless the load drives. A timer may open too early as well as too late: no side then.
+    """
+    load = asked.load
+    found = [*less(load.inertia, load.rotor), load.power.sensed(-1 if asked.overhauls else 1)]
+    if not asked.overhauls:
+        found += more(load.breakaway)
+    if way.holds:
+        found += more(brake_taken(asked))
+    if way.by_circuit:
+        found += more(STRENGTH, *((asked.stall,) if asked.stall is not None else ()))
+    windowed = bool(way.window) and getattr(asked.stop, way.window) is not None
+    return tuple(one.sensed(0) if windowed else one for one in found if one.wide)
+
+
+def other(asked: Asked, taken: Sequence[Taken], values: Sequence[float]) -> Asked:
+    """The same need with these facts at other values."""
+    load, at = asked.load, {one.label: value for one, value in zip(taken, values, strict=True)}
+
+    def now(one: Taken) -> float:
+        return at.get(one.label, one.value)
+
+    turning = turned(
+        asked,
+        inertia_times=asked.inertia_times(now(load.inertia), now(load.rotor)),
+        rotor_kgm2=now(load.rotor),
+        power_times=now(load.power) / load.power.value if load.power.value else 1.0,
+        breakaway_pu=now(load.breakaway) / 100,
+    )
+    brake, stop, stall = brake_taken(asked), asked.stop, asked.stall
+    if brake.label in at:
+        stop = stop.model_copy(update={"brake_torque_nm": at[brake.label]})
+    if stall is not None and stall.label in at:
+        stall = point(at[stall.label])
+    return replace(asked, corners=turning, stop=stop, stall=stall, strength=asked.strength * now(STRENGTH))
+
+
+def room_of(asked: Asked, way: Way, soft: Sequence[Taken]) -> Room:
+    """What is left of what is asked, as a share, by the values of these facts."""
+    return lambda *values: way.make(other(asked, soft, values)).room
+
+
+def worked(asked: Asked, way: Way) -> StopRow:
+    """A way's row, to check where what is estimated decides."""
+    row, soft = way.make(asked), rests(asked, way)
+    if not soft or row.verdict is Verdict.UNKNOWN:
+        return row
+    seen: list[float | None] = []
+
+    def room(*values: float) -> float:
+        found = way.make(other(asked, soft, values))
+        seen.append(found.time_s)
+        return found.room
+
+    worst, best = both_rooms(room, soft)
+    if worst >= 0 or best < 0:
+        return row
+    found = unsettled(f"{row.why} {_between(seen)}")
+    return replace(row, verdict=found.verdict, why=found.text)
+
+
+def _between(seconds: Sequence[float | None]) -> str:
+    known = [one for one in seconds if one is not None]
+    if not known:
+        return "Over all that is estimated it may or may not."
+    longest = f"{write(max(known), 3)} s" if len(known) == len(seconds) else "never"
+    return f"Over all that is estimated: {write(min(known), 3)} s to {longest}."

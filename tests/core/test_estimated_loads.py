@@ -1,0 +1,149 @@
+"""What rests on an estimate of the load passes only over all that it may be: stops, heat of starts, a drive's amperes."""
+
+from itertools import product
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.grade import Verdict
+from vinegate.core.plan import plan_raw
+from vinegate.core.start import judge
+from vinegate.core.start.laden import heat_times
+from vinegate.demo import demo_job
+
+SKERRY, LOCK = "skerry-sound.json", "harrowmere-lock.json"
+PASSES, CHECK, FAILS = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS
+PUMP, FAN, HOIST = planner(LOCK, "P-11"), planner(SKERRY, "F-3"), planner(LOCK, "G-21")
+METHODS = ("coast", "brake", "dc", "plugging", "drive", "drive-brake")
+BANDS = {
+    "load.inertia": lambda load: load.inertia,
+    "machine.inertia": lambda load: load.rotor,
+    "load.power": lambda load: load.power,
+    "load.breakaway": lambda load: load.breakaway,
+}
+
+
+@pytest.mark.parametrize(("path", "method"), list(product(BANDS, METHODS)))
+def test_what_passes_on_an_estimate_passes_at_both_its_ends(path, method):
+    """Asked is a tenth more than the time it takes as estimated. A start without a setting is set anew for each load."""
+    facts = {path: None, "stop.method": method, "stop.emergency": "0"}
+    first = PUMP(facts)
+    facts["stop.within"] = f"{1.1 * first.stopping.used.time_s:.5g} s"
+    passing = {
+        gate.key for gate in PUMP(facts).gates if gate.weighs and gate.verdict is PASSES and gate.key != "start.dip"
+    }
+    taken = BANDS[path](first.load)
+    assert taken.wide
+    for end in (1.001 * taken.low, 0.999 * taken.high):
+        there = PUMP(facts | {path: f"{end:.6g} {taken.unit}"})
+        assert [gate.key for gate in there.gates if gate.key in passing and gate.verdict is FAILS] == []
+
+
+ESTIMATED = {"load.inertia": None, "stop.method": "coast", "stop.emergency": "0"}
+
+
+class TestCoasting:
+    """By itself, its inertia estimated as so many times the rotor's, or given."""
+
+    @pytest.mark.parametrize(
+        ("share", "estimated", "given"),
+        [(0.5, FAILS, FAILS), (0.97, CHECK, FAILS), (1.03, CHECK, PASSES), (2.5, PASSES, PASSES)],
+    )
+    @pytest.mark.parametrize("key", ["stop.stop", "stop.emergency"])
+    def test_time(self, key, share, estimated, given):
+        first = PUMP(ESTIMATED)
+        inertia = f"{first.load.inertia.value:.8g} kg·m²"
+        asked = {"stop.within": f"{share * first.stopping.used.time_s:.5g} s"}
+        gate = PUMP(ESTIMATED | asked).gate(key)
+        assert gate.verdict is estimated
+        assert PUMP(ESTIMATED | asked | {"load.inertia": inertia}).gate(key).verdict is given
+        if estimated is CHECK:
+            assert gate.turns.path == "load.inertia"
+            settled = PUMP(ESTIMATED | asked | {"load.inertia": gate.turns.passes_as})
+            assert settled.gate(key).verdict is PASSES
+
+    def test_the_row_says_between_what_times_it_stops(self):
+        first = PUMP(ESTIMATED)
+        load, seconds = first.load, first.stopping.used.time_s
+        asked = PUMP(ESTIMATED | {"stop.within": f"{seconds:.4g} s"})
+        # Time goes with inertia where the load and its speed are the same: (J_L + J_R) over that as taken.
+        longest = seconds * (load.inertia.high + load.rotor.value) / load.inertia_kgm2
+        shortest = seconds * (load.inertia.low + load.rotor.value) / load.inertia_kgm2
+        assert f"Over all that is estimated: {shortest:.3g} s to {longest:.3g} s." in asked.stopping.used.why
+
+    def test_a_sure_way_is_taken_before_one_that_may(self):
+        """Coasting may be in time, the brake surely is: nobody has chosen."""
+        first = PUMP(ESTIMATED)
+        asked = {"stop.within": f"{1.03 * first.stopping.used.time_s:.5g} s", "stop.method": None}
+        brake = {"stop.brake_torque": "600 N·m", "stop.brake_power": "400 W"}
+        assert PUMP(ESTIMATED | asked | brake).stopping.chosen == "brake"
+
+
+def test_an_emergency_stop_rests_on_the_brakes_torque_too():
+    """Behind a drive's ramp nothing else asks for the brake from full speed."""
+    facts = {"stop.method": "drive-brake", "stop.emergency": "0", "stop.drive_ramp": "0.5 s", "stop.brake_torque": None}
+    sure = {
+        "load.inertia": "3.2 kg·m²",
+        "machine.inertia": "1.05 kg·m²",
+        "load.power": "69 hp",
+        "load.breakaway": "15 %",
+    }
+    first = PUMP(facts | sure | {"stop.method": "brake"})
+    torque, seconds = first.figure("stop.torque").value, first.stopping.used.time_s
+    asked = facts | sure | {"stop.within": f"{1.1 * seconds:.5g} s"}
+    gate = PUMP(asked).gate("stop.emergency")
+    assert gate.verdict is CHECK
+    assert gate.turns.path == "stop.brake_torque"
+    assert PUMP(asked | {"stop.brake_torque": f"{torque:.6g} N·m"}).gate("stop.emergency").verdict is PASSES
+    assert PUMP(asked | {"stop.brake_torque": f"{0.7 * torque:.6g} N·m"}).gate("stop.emergency").verdict is FAILS
+
+
+def test_holding_rests_on_what_the_load_weighs():
+    """Its power follows from its pull by an efficiency that is usual: the load may be heavier than that."""
+    first = HOIST({"load.machine_efficiency": None})
+    assert first.load.power.wide
+    times = first.gate("stop.hold").value
+    asked = {"stop.hold_factor": f"{0.97 * times:.4g}"}
+    assert HOIST(asked | {"load.machine_efficiency": None}).gate("stop.hold").verdict is CHECK
+    usual = f"{100 * 0.9:.3g} %"
+    assert HOIST(asked | {"load.machine_efficiency": usual}).gate("stop.hold").verdict is PASSES
+
+
+def test_a_drives_amperes_rest_on_the_loads_power():
+    bare = {"load.power": None, "load.flow": None, "load.pressure": None, "load.head": None}
+    first = FAN(bare)
+    assert first.load.power.wide
+    rated = f"{1.02 * first.gate('drive.current').value:.4g} A"
+    assert FAN(bare | {"drive.rated": rated}).gate("drive.current").verdict is CHECK
+    assert (
+        FAN(bare | {"drive.rated": f"{1.3 * first.gate('drive.current').value:.4g} A"}).gate("drive.current").verdict
+        is PASSES
+    )
+    taken = first.load.power
+    known = bare | {"load.power": f"{taken.value:.6g} {taken.unit}"}
+    assert FAN(known | {"drive.rated": rated}).gate("drive.current").verdict is PASSES
+
+
+@pytest.mark.parametrize(
+    ("tag", "times", "rubs"), [("R-31", 1.15, 1), ("R-31", 0.5, 1), ("R-31", 1, 1.5), ("M-41", 1.15, 1.2)]
+)
+def test_heat_with_another_load_is_that_of_a_run_with_it(monkeypatch, tag, times, rubs):
+    """Worked from the course against the course run anew; across the line, whose volts another load hardly moves."""
+    seen, real = [], judge.stall_gate
+    monkeypatch.setattr(judge, "stall_gate", lambda *args: seen.append(args) or real(*args))
+    job = demo_job(LOCK)
+    facts = dict(job.circuits)[tag] | {"start": {"method": "full-voltage", "driven": "pump"}}
+
+    def run(load):
+        seen.clear()
+        plan_raw(job.rules, job.facts, facts | {"load": load})
+        return next((plant, run, asked) for plant, run, asked in seen if run.method == "full-voltage")
+
+    plant, run_before, asked = run(facts["load"])
+    power, breakaway = asked.load.power, asked.load.breakaway
+    other = {"power": f"{times * power.value:.8g} {power.unit}", "breakaway": f"{rubs * breakaway.value:.6g} %"}
+    _, run_after, _ = run({**facts["load"], **other})
+    found = heat_times(plant, run_before.course, asked.load, times * power.value, rubs * breakaway.value)
+    assert found == pytest.approx(run_after.course.i2t_s / run_before.course.i2t_s, rel=3e-3)
+    assert abs(found - 1) > 0.01
+    assert heat_times(plant, run_before.course, asked.load, 9 * power.value, breakaway.value) == float("inf")
