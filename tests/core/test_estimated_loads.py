@@ -147,3 +147,16 @@ def test_heat_with_another_load_is_that_of_a_run_with_it(monkeypatch, tag, times
     assert found == pytest.approx(run_after.course.i2t_s / run_before.course.i2t_s, rel=3e-3)
     assert abs(found - 1) > 0.01
     assert heat_times(plant, run_before.course, asked.load, 9 * power.value, breakaway.value) == float("inf")
+
+
+def test_a_gear_of_which_nothing_is_said_is_felt_by_all_that_the_load_asks():
+    """The drum's motor: its gear's 94 % taken away. A value typed for its power leaves the gear's band."""
+    drum = planner(LOCK, "D-61")
+    known, bare = drum(), drum({"load.gear_efficiency": None})
+    assert known.gate("start.per_hour").verdict is PASSES
+    gate = bare.gate("start.per_hour")
+    assert gate.value == pytest.approx(known.gate("start.per_hour").value)
+    assert gate.verdict is CHECK
+    low = drum({"load.gear_efficiency": "85.1 %"}).gate("start.per_hour")
+    assert low.verdict is FAILS
+    assert drum({"load.gear_efficiency": None, "load.power": "19 hp"}).gate("start.per_hour").verdict is PASSES

@@ -8,6 +8,7 @@ from vinegate.core.facts import Circuit
 from vinegate.core.load.facts import Load
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.records import replace
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
 
@@ -49,7 +50,7 @@ class Shape:
 
 
 def power_taken(facts: Load, power: Figure, rated: Rated) -> Taken:
-    """The shaft's power as its field takes it, with its band."""
+    """The power at the load's shaft as its field takes it, with its band."""
     assert rated.power is not None
     unit, per = ("hp", WATT_PER_HP / 1000) if rated.power.unit == "hp" else ("kW", 1.0)
     through = gear_taken(facts)
@@ -88,6 +89,14 @@ def gear_taken(facts: Load) -> Taken:
         path="load.gear_efficiency", label="gear efficiency", unit="%", value=value, low=low, high=high,
         how="assumed" if soft else "", given=not soft,
     )  # fmt: skip
+
+
+def through_gear(power: Taken, through: Taken) -> Taken:
+    """What is asked of the motor, as the load's power: with its gear's band, which a value typed for it has too."""
+    if not through.wide:
+        return power
+    low, high = through.value / through.high, through.value / through.low
+    return replace(power, low=power.low * low, high=power.high * high, typed=(low, high))
 
 
 def breakaway_taken(breakaway: Figure, shape: Shape) -> Taken:

@@ -10,7 +10,15 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import unknown
-from vinegate.core.load.bands import Shape, breakaway_taken, gear_taken, inertia_taken, power_taken, rotor_taken
+from vinegate.core.load.bands import (
+    Shape,
+    breakaway_taken,
+    gear_taken,
+    inertia_taken,
+    power_taken,
+    rotor_taken,
+    through_gear,
+)
 from vinegate.core.load.curve import curve_of
 from vinegate.core.load.duty import duty_gate
 from vinegate.core.load.facts import LOAD_KINDS, Load
@@ -103,8 +111,8 @@ def _plan(work: Work) -> Loaded:
         return Loaded()
     shape = Shape.of(load_table("load_shape").find(kind=facts.kind))
     power = power_on(sheet, facts, rated)
-    taken = power_taken(facts, power, rated)
-    power_gate(sheet, taken, gear_taken(facts), rated, service_factor_of(circuit, rules))
+    taken, through = power_taken(facts, power, rated), gear_taken(facts)
+    power_gate(sheet, taken, through, rated, service_factor_of(circuit, rules))
     if (duty := duty_gate(circuit, rules)) is not None:
         sheet.gates.append(duty)
     torque = sheet.work("torque", "Torque asked of the motor's shaft", "T_L",
@@ -126,7 +134,7 @@ def _plan(work: Work) -> Loaded:
         points=facts.points if facts.kind == "points" else None,
         curve=curve_of(sheet, facts),
         inertia_kgm2=total.value, load_inertia_kgm2=own.value,
-        power=taken,
+        power=through_gear(taken, through),
         breakaway=breakaway_taken(breakaway, shape),
         inertia=inertia_taken(facts, unhung, rotor, shape),
         hung_kgm2=hung.value if hung else 0.0,
