@@ -214,7 +214,8 @@ def test_a_distance_and_an_angle_are_limits_too():
     given = planner(LOCK, "G-21")
 
     def hoist(changes=()):
-        return given({"machine.inertia": "0.06 kg·m²", **dict(changes)})
+        known = {"machine.inertia": "0.06 kg·m²", "stop.lining": "80 %", "stop.brake_delay": "0.1 s"}
+        return given(known | dict(changes))
 
     plan = hoist()
     travel = plan.figure("stop.travel").value

@@ -11,10 +11,10 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import assume, band_of, preset
 from vinegate.core.drive.envelope import Laden
-from vinegate.core.drive.need import Need
 from vinegate.core.drive.rating import Rating
 from vinegate.core.grade import Gate, at_least, at_most, rule
 from vinegate.core.numbers import write
+from vinegate.core.records import replace
 from vinegate.core.turning import Taken, less, more
 
 _USUAL_UP_S: Final = 10.0
@@ -174,24 +174,35 @@ def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
     )  # fmt: skip
 
 
-def overload_gates(need: Need, rating: Rating, ramps: Ramps) -> list[Gate]:
-    """Peak of the ramp below the drive's overload, for no longer than it lasts, and rms over the period."""
-    key, name = "drive.overload", "Drive's overload on the ramp"
+def overload_gates(supplied: Laden, path: Path, rating: Rating, ramps: Ramps) -> list[Gate]:
+    """Peak of the ramp below the drive's overload, and for no longer than it lasts, over the bands of what it turns."""
+    need, key, name = supplied.need, "drive.overload", "Drive's overload on the ramp"
     source = "NEMA ICS 7; IEC 61800-2; overload, its time and its period by the maker"
-    if rating.rated_a is None or rating.limit_a is None:
+    limit = rating.limit_a
+    if rating.rated_a is None or limit is None:
         return []
-    peak = ramps.peak_a * need.motors
+    rests = less(need.load.inertia, need.load.rotor, need.load_power)
+    up_s, peak = max(ramps.up_s - ramps.rounding_s, 0.1), ramps.peak_a * need.motors
+
+    def room(inertia: float, own: float, asked: float) -> float:
+        most, over = ramps.peak_a, ramps.peak_for_s
+        if (inertia, own, asked) != tuple(one.value for one in rests):
+            turned = need.load.inertia_times(inertia, own) * path.inertia_kgm2
+            loaded = asked / need.load_power.value * path.load_nm
+            most, over = _amps(supplied, replace(path, load_nm=loaded, inertia_kgm2=turned), up_s, rating)
+        return min(1 - most * need.motors / limit, 1 - over / rating.overload_s)
+
+    if peak <= limit and ramps.peak_for_s > rating.overload_s:
+        text = (
+            f"The ramp lies {write(ramps.peak_for_s, 3)} s above the drive's rating; {write(rating.overload_s, 3)} "
+            "s are borne."
+        )
+        remedy = "A ramp of less current, or a drive of more amperes."
+        return [at_most(key, name, ramps.peak_for_s, rating.overload_s, sentence=text, source=source, unit="s",
+                        remedy=remedy, rests=rests, room=room)]  # fmt: skip
     text = (
-        f"On the ramp up {write(peak, 3)} A at most; {write(rating.limit_a, 3)} A are borne for "
+        f"On the ramp up {write(peak, 3)} A at most; {write(limit, 3)} A are borne for "
         f"{write(rating.overload_s, 3)} s in every {write(rating.period_s, 3)} s."
     )
-    first = at_most(key, name, peak, rating.limit_a, sentence=text, source=source, unit="A",
-                    remedy="A longer ramp, or a drive of more amperes.")  # fmt: skip
-    if ramps.peak_for_s <= rating.overload_s or not first.verdict.usable:
-        return [first]
-    text = (
-        f"The ramp lies {write(ramps.peak_for_s, 3)} s above the drive's rating; {write(rating.overload_s, 3)} "
-        "s are borne."
-    )
-    return [rule(key, name, False, text, source, remedy="A ramp of less current, or a drive of more amperes.",
-                 value=ramps.peak_for_s, limit=rating.overload_s, unit="s")]  # fmt: skip
+    return [at_most(key, name, peak, limit, sentence=text, source=source, unit="A",
+                    remedy="A longer ramp, or a drive of more amperes.", rests=rests, room=room)]  # fmt: skip

@@ -260,7 +260,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         *current_gates(supplied, rows, rating, driven.asked),
         one_phase_gate(need),
         *several_gates(need, supplied, rating),
-        *overload_gates(need, rating, ramps),
+        *overload_gates(supplied, driven.path, rating, ramps),
         rest_gate(need, rating, driven.asked, ramps),
         up_gate(supplied, driven.path, ramps),
         down_gate(supplied, driven.path, ramps),

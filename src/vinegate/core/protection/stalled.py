@@ -13,23 +13,25 @@ from vinegate.core.protection.need import Need
 from vinegate.core.start.trace import running
 from vinegate.core.start.way import Windings
 from vinegate.core.tables.trip_class import trip_class
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, less
 
 _COMMON: Final = ("10A", "10", "20", "30", "40")
 _LONG_S: Final = 3600.0
+_HANGS_PCT: Final = 1e6
 
 
-def heat_pct(need: Need, name: str, setting_a: float) -> float | None:
-    """Heat of the quickest relay of a class after the start, in percent of that at which it trips.
+def heat_pct(need: Need, name: str, setting_a: float, longer: float = 1.0) -> float | None:
+    """Heat of the quickest relay of a class after the start, in percent of that at which it trips; of one so many times
+    as long.
 
     Warm from the starts before, as many an hour as are asked: each leaves `e^(−T/τ)` of its heat to the next.
     """
     detail, used = need.detail, need.used
     if detail is None or used is None or used.time_s is None:
         return None
-    time, seen = np.array(detail.time_s), np.array(detail.motor_a)
+    time, seen = longer * np.array(detail.time_s), np.array(detail.motor_a)
     if need.circuit.protection.overload_place == "delta" and used.changes_at_s is not None:
-        seen = np.where(time < used.changes_at_s, seen * 3**0.5, seen)
+        seen = np.where(time < longer * used.changes_at_s, seen * 3**0.5, seen)
     square = np.asarray((seen / setting_a) ** 2)
     found = trip_class(name)
     cold = float(100 * found.heat_along(time, running(time, square)).max())
@@ -55,12 +57,21 @@ def class_gate(need: Need, name: str, setting_a: float) -> Gate:
     text = (
         f"Class {name}: the start uses {write(share, 2)} % of the quickest relay's heat, warm from the starts before."
     )
-    rests: tuple[Taken, ...] = (load.inertia, load.rotor, strength(need.promise))
-    if need.used is not None and need.used.held_by_ramp:
+    used = need.used
+    rests = less(load.inertia, load.rotor, strength(need.promise), load.power)
+    if used is not None and used.held_by_ramp:
         rests = ()
 
     def room(*facts: float) -> float:
-        return 100.0 - share * (load.inertia_times(*facts[:2]) * facts[2] if facts else 1.0)
+        if not facts:
+            return 100.0 - share
+        inertia, rotor, times, power = facts
+        left = 1 - (used.load_share * (power / load.power.value - 1) if used and load.power.value else 0.0)
+        if left <= 0:
+            return -_HANGS_PCT
+        longer = load.inertia_times(inertia, rotor) * times / left
+        heat = share if longer == 1.0 else heat_pct(need, name, setting_a, longer)
+        return 100.0 - (heat if heat is not None else _HANGS_PCT)
 
     return at_most(
         key, title, share, 100.0, sentence=text, source="IEC 60947-4-1:2018 table 3", unit="%", rests=rests, room=room,

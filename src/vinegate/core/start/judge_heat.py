@@ -62,11 +62,16 @@ def class_gate(plant: Plant, run: MethodRun, asked: Asked, relay: RelayHeat) -> 
     if needed not in (None, _CLASSES[0]):
         text = f"Class 10 would trip: class {needed} holds."
     slowest = relay.pct(_CLASSES[-1])
+
+    def room(*facts: float) -> float:
+        longer = _heat_times(plant, run, asked, *facts)
+        return 100.0 - relay.pct(_CLASSES[-1], longer) if math.isfinite(longer) else -math.inf
+
     gate = at_most(
         "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
         rests=asked.heats,
-        room=lambda *facts: 100.0 - slowest * _heat_times(plant, run, asked, *facts),
+        room=room,
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip
     of_needed = relay.pct(needed or _CLASSES[-1])

@@ -14,6 +14,7 @@ from vinegate.core.start.plant import Plant
 from vinegate.core.start.trace import Course
 
 _NEARLY: Final = 0.95  # of the speed it ends at: what comes after is its settling, which another load only shifts
+_PROBE: Final = 1.05
 _MOST_LOAD: Final = 1.2  # of rated; what is more fails by itself
 
 
@@ -40,6 +41,11 @@ def heat_times(plant: Plant, course: Course, load: Load, power: float, breakaway
         return math.inf
     more = heat[rises] * (left / less - 1)
     return 1.0 + float(more.sum()) / float(heat.sum())
+
+
+def load_share(plant: Plant, course: Course, load: Load) -> float:
+    """What the load takes of the torque that is left to gain speed, in the mean over a start's heat."""
+    return (1 - 1 / heat_times(plant, course, load, _PROBE * load.power.value, load.breakaway.value)) / (_PROBE - 1)
 
 
 @dataclass(frozen=True, slots=True)

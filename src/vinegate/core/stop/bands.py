@@ -16,6 +16,8 @@ from vinegate.core.stop.way import Way
 from vinegate.core.turning import Room, Taken, both_rooms, less, more, point
 
 _TORQUE: Final = (0.7, 1.3)  # of the brake that is usual, where none is given
+_LINING_PCT: Final = (200 / 3, 100.0)  # linings brake between two thirds and all of their mark
+_CLOSES_S: Final = (0.0, 0.3)  # a spring-set brake's coil, fed by its own rectifier, lets go so late at most; assumed
 
 
 def brake_taken(asked: Asked) -> Taken:
@@ -30,6 +32,26 @@ def brake_taken(asked: Asked) -> Taken:
     )  # fmt: skip
 
 
+def lining_taken(asked: Asked) -> Taken:
+    """What is left of the brake's mark at its worst."""
+    given = asked.stop.lining_pu
+    low, high = _LINING_PCT if given is None else (100 * given, 100 * given)
+    return Taken(
+        path="stop.lining", label="lining at its worst", unit="%", value=high, low=low, high=high,
+        how="assumed" if given is None else "", given=given is not None,
+    )  # fmt: skip
+
+
+def closing_taken(asked: Asked) -> Taken:
+    """How late the brake closes."""
+    given = asked.stop.brake_delay_s
+    low, high = _CLOSES_S if given is None else (given, given)
+    return Taken(
+        path="stop.brake_delay", label="time until the brake closes", unit="s", value=low, low=low, high=high,
+        how="assumed" if given is None else "", given=given is not None,
+    )  # fmt: skip
+
+
 def rests(asked: Asked, way: Way) -> tuple[Taken, ...]:
     """Facts behind a way's course that have a band, each with the side on which it leaves more room.
 
@@ -40,7 +62,7 @@ def rests(asked: Asked, way: Way) -> tuple[Taken, ...]:
     if not asked.overhauls:
         found += more(load.breakaway)
     if way.holds:
-        found += more(brake_taken(asked))
+        found += [*more(brake_taken(asked), lining_taken(asked)), *less(closing_taken(asked))]
     if way.by_circuit:
         found += more(STRENGTH, *((asked.stall,) if asked.stall is not None else ()))
     windowed = bool(way.window) and getattr(asked.stop, way.window) is not None
@@ -61,9 +83,10 @@ def other(asked: Asked, taken: Sequence[Taken], values: Sequence[float]) -> Aske
         power_times=now(load.power) / load.power.value if load.power.value else 1.0,
         breakaway_pu=now(load.breakaway) / 100,
     )
-    brake, stop, stall = brake_taken(asked), asked.stop, asked.stall
-    if brake.label in at:
-        stop = stop.model_copy(update={"brake_torque_nm": at[brake.label]})
+    brake, lining, closing, stall = brake_taken(asked), lining_taken(asked), closing_taken(asked), asked.stall
+    own = {"brake_torque_nm": (brake, 1.0), "lining_pu": (lining, 0.01), "brake_delay_s": (closing, 1.0)}
+    changed = {name: at[one.label] * unit for name, (one, unit) in own.items() if one.label in at}
+    stop = asked.stop.model_copy(update=changed) if changed else asked.stop
     if stall is not None and stall.label in at:
         stall = point(at[stall.label])
     return replace(asked, corners=turning, stop=stop, stall=stall, strength=asked.strength * now(STRENGTH))
