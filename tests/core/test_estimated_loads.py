@@ -8,7 +8,6 @@ from tests.conftest import planner
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import plan_raw
 from vinegate.core.start import judge
-from vinegate.core.start.laden import heat_times
 from vinegate.demo import demo_job
 
 SKERRY, LOCK = "skerry-sound.json", "harrowmere-lock.json"
@@ -145,23 +144,25 @@ def test_a_drives_amperes_rest_on_the_loads_power():
 def test_heat_with_another_load_is_that_of_a_run_with_it(monkeypatch, tag, times, rubs):
     """Worked from the course against the course run anew; across the line, whose volts another load hardly moves."""
     seen, real = [], judge.stall_gate
-    monkeypatch.setattr(judge, "stall_gate", lambda *args: seen.append(args) or real(*args))
+    monkeypatch.setattr(
+        judge, "stall_gate", lambda laden, run, asked: seen.append((laden, run, asked)) or real(laden, run, asked)
+    )
     job = demo_job(LOCK)
     facts = dict(job.circuits)[tag] | {"start": {"method": "full-voltage", "driven": "pump"}}
 
     def run(load):
         seen.clear()
         plan_raw(job.rules, job.facts, facts | {"load": load})
-        return next((plant, run, asked) for plant, run, asked in seen if run.method == "full-voltage")
+        return next((laden, run, asked) for laden, run, asked in seen if run.method == "full-voltage")
 
-    plant, run_before, asked = run(facts["load"])
+    laden, run_before, asked = run(facts["load"])
     power, breakaway = asked.load.power, asked.load.breakaway
     other = {"power": f"{times * power.value:.8g} {power.unit}", "breakaway": f"{rubs * breakaway.value:.6g} %"}
     _, run_after, _ = run({**facts["load"], **other})
-    found = heat_times(plant, run_before.course, asked.load, times * power.value, rubs * breakaway.value)
+    found = laden.times(times * power.value, rubs * breakaway.value)
     assert found == pytest.approx(run_after.course.i2t_s / run_before.course.i2t_s, rel=3e-3)
     assert abs(found - 1) > 0.01
-    assert heat_times(plant, run_before.course, asked.load, 9 * power.value, breakaway.value) == float("inf")
+    assert laden.times(9 * power.value, breakaway.value) == float("inf")
 
 
 def test_a_gear_of_which_nothing_is_said_is_felt_by_all_that_the_load_asks():

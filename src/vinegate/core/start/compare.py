@@ -5,9 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Annotated
-
-from pydantic import Field
 
 from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit
@@ -20,7 +17,7 @@ from vinegate.core.start.asked import Asked
 from vinegate.core.start.changeover import ChangeOver
 from vinegate.core.start.detail import Detail, listed, thinned
 from vinegate.core.start.judge_volts import deepest_dip_pu
-from vinegate.core.start.laden import load_share
+from vinegate.core.start.laden import Laden
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import Spike
 from vinegate.core.start.relay import RelayHeat
@@ -83,7 +80,7 @@ class MethodRow:
     turns: Turns | None = None
     held_by_limit: bool = False
     held_by_ramp: bool = False
-    load_share: Annotated[float, Field(exclude=True)] = 0.0
+    load_share: float = 0.0
     """What the load takes of the torque that is left to gain speed: heat goes with `1/(1 − load_share·(p − 1))`, p the
     load's power over that as taken. Nought where its power has no band."""
     motor_share: float | None = None
@@ -183,7 +180,7 @@ def row_of(
         terminal_least_pct=100 * _least_terminal(course),
         held_by_limit=run.held and not run.starts_by_frequency,
         held_by_ramp=run.starts_by_frequency,
-        load_share=load_share(plant, course, asked.load) if reaches and asked.load.power.wide else 0.0,
+        load_share=Laden(plant, course, asked.load).share if reaches and asked.load.power.wide else 0.0,
         motor_share=_first_heat(course) if run.changes_at_s else None,
     )
 

@@ -18,6 +18,7 @@ from vinegate.core.start.judge_volts import (
     sensitive_gate,
     utility_gate,
 )
+from vinegate.core.start.laden import Laden
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
@@ -33,6 +34,7 @@ def judge(
     """All gates of one method. `terminals` is the gate of the terminals' volts where the starter does not lower them
     on purpose.
     """
+    laden = Laden(plant, run.course, asked.load)
     found: list[Gate | None] = [
         torque_gate(plant, run, asked),
         terminals,
@@ -41,10 +43,10 @@ def judge(
         *[sensitive_gate(plant, run, asked, load) for load in asked.sensitive],
         utility_gate(plant, run, asked),
         *(flicker_gates(plant, run, asked, before) if asked.flicker is not None else ()),
-        stall_gate(plant, run, asked),
-        class_gate(plant, run, asked, relay),
-        succession_gate(plant, run, asked),
-        per_hour_gate(plant, run, asked),
+        stall_gate(laden, run, asked),
+        class_gate(laden, run, asked, relay),
+        succession_gate(laden, run, asked),
+        per_hour_gate(laden, run, asked),
         trip_gate(plant, run, asked),
     ]
     return tuple(gate for gate in found if gate is not None)

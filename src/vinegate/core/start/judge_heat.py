@@ -10,7 +10,7 @@ from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.start.asked import Asked
-from vinegate.core.start.laden import heat_times
+from vinegate.core.start.laden import Laden
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.reclosure import offset_factor
 from vinegate.core.start.relay import RelayHeat
@@ -27,14 +27,14 @@ def _of_load(asked: Asked) -> tuple[Taken, ...]:
     return load.inertia, load.rotor, load.power, load.breakaway
 
 
-def _heat_times(plant: Plant, run: MethodRun, asked: Asked, *facts: float) -> float:
+def _heat_times(laden: Laden, run: MethodRun, asked: Asked, *facts: float) -> float:
     """Heat with these facts, in the order of `asked.heats`, over that as simulated. A drive's ramp is as it is set."""
     inertia, rotor, times, power, breakaway = facts
-    laden = 1.0 if run.starts_by_frequency else heat_times(plant, run.course, asked.load, power, breakaway)
-    return asked.inertia_times(inertia, rotor) * times * laden
+    longer = 1.0 if run.starts_by_frequency else laden.times(power, breakaway)
+    return asked.inertia_times(inertia, rotor) * times * longer
 
 
-def stall_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
+def stall_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     """Heat of a start that gets to speed against the safe stall time from hot: `∫(I/I_LR)² dt`."""
     key, name = "start.heat", "Heat of one start"
     if run.course.outcome is not Outcome.REACHES:
@@ -48,12 +48,12 @@ def stall_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     return at_most(
         key, name, share, 100.0, sentence=text, source=source, unit="%",
         rests=(*more(stall), *asked.heats),
-        room=lambda bears, *facts: bears - stays * _heat_times(plant, run, asked, *facts),
+        room=lambda bears, *facts: bears - stays * _heat_times(laden, run, asked, *facts),
         remedy="A quicker start, or the thermal limit curve from the maker.",
     )  # fmt: skip
 
 
-def class_gate(plant: Plant, run: MethodRun, asked: Asked, relay: RelayHeat) -> Gate | None:
+def class_gate(laden: Laden, run: MethodRun, asked: Asked, relay: RelayHeat) -> Gate | None:
     """The quickest class that holds this start: the overload's own sheet judges the one that is fitted."""
     if run.course.outcome is not Outcome.REACHES:
         return None
@@ -62,23 +62,18 @@ def class_gate(plant: Plant, run: MethodRun, asked: Asked, relay: RelayHeat) -> 
     if needed not in (None, _CLASSES[0]):
         text = f"Class 10 would trip: class {needed} holds."
     slowest = relay.pct(_CLASSES[-1])
-
-    def room(*facts: float) -> float:
-        longer = _heat_times(plant, run, asked, *facts)
-        return 100.0 - relay.pct(_CLASSES[-1], longer) if math.isfinite(longer) else -math.inf
-
     gate = at_most(
         "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
         rests=asked.heats,
-        room=room,
+        room=lambda *facts: 100.0 - slowest * _heat_times(laden, run, asked, *facts),
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip
     of_needed = relay.pct(needed or _CLASSES[-1])
     return replace(gate, value=of_needed, margin=100 - of_needed)
 
 
-def succession_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
+def succession_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     """Two starts from cold, one from hot: the standard's inertia, else the machine's own heat. Not from a drive."""
     if run.course.outcome is not Outcome.REACHES or asked.load_inertia_limit is None or run.starts_by_frequency:
         return None
@@ -89,7 +84,7 @@ def succession_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     stays, per = run.course.i2t_s, own / load.inertia.value if load.inertia.value else 1.0
 
     def room(bears_hot: float, inertia: float, *facts: float) -> float:
-        heat = stays * _heat_times(plant, run, asked, inertia, *facts)
+        heat = stays * _heat_times(laden, run, asked, inertia, *facts)
         bears_cold = cold.value if cold is not None and cold.given else COLD_TIMES * bears_hot
         bears = min(bears_hot - heat, bears_cold - 2 * heat)
         return max((most - inertia * per) / most, bears / max(bears_cold, bears_hot, 1e-9))
@@ -102,7 +97,7 @@ def succession_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     return replace(gate, margin=None) if gate.verdict.usable and own > most else gate  # by its heat, not this number
 
 
-def per_hour_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
+def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     """Mean loss of running and starting against the rated loss, which is what it can shed for ever."""
     course = run.course
     if not asked.starts_per_hour or course.outcome is not Outcome.REACHES:
@@ -110,12 +105,11 @@ def per_hour_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     starts = asked.starts_per_hour
 
     facts, power = tuple(one.value for one in _of_load(asked)), asked.load.power.value
-    running_w = asked.losing.watts(1.0)
+    runs_w = asked.losing.over(asked.load.power.high / power if power else 1.0)
 
     def share(per_hour: float, times: float, *load: float) -> float:
-        heat = course.heat_j * _heat_times(plant, run, asked, load[0], load[1], times, load[2], load[3])
-        runs_w = running_w if load[2] == power or not power else asked.losing.watts(load[2] / power)
-        return 100 * (runs_w + per_hour * heat / 3600) / asked.rated_loss_w
+        heat = course.heat_j * _heat_times(laden, run, asked, load[0], load[1], times, load[2], load[3])
+        return 100 * (runs_w(load[2] / power if power else 1.0) + per_hour * heat / 3600) / asked.rated_loss_w
 
     value = share(starts, 1.0, *facts)
     low, high = (share(starts, end, *facts) for end in _LOSSES)

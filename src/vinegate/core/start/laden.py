@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Final
 
 import numpy as np
 
+from vinegate.core.arrays import Array
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.curves import Model, run_at
 from vinegate.core.start.plant import Plant
@@ -18,34 +21,47 @@ _PROBE: Final = 1.05
 _MOST_LOAD: Final = 1.2  # of rated; what is more fails by itself
 
 
-def heat_times(plant: Plant, course: Course, load: Load, power: float, breakaway: float) -> float:
-    """Heat of the winding with another shaft power and breakaway, as their fields take them, over that as simulated.
+class Laden:
+    """Heat of a start's winding with another load, over that as simulated.
 
     Each step of the course takes so many times as long as the torque left over is smaller: `J·Δω/Δt` less what the
-    load asks more. Infinite where nothing is left. Source: the equation of motion, `J·dω/dt = T − T_L`.
+    load asks more. Source: the equation of motion, `J·dω/dt = T − T_L`.
     """
-    if power == load.power.value and breakaway == load.breakaway.value:
-        return 1.0
-    time, speed, heat = course.all("time_s"), course.all("speed_pu"), np.diff(course.running("i2t_s"))
-    took, gained = np.diff(time), np.diff(speed)
-    middle = (speed[1:] + speed[:-1]) / 2
-    rises = (gained > 0) & (took > 0) & (middle < _NEARLY * course.final_speed_pu)
-    if not rises.any() or heat.sum() <= 0:
-        return 1.0
-    rate = plant.inertia_kgm2 * plant.synchronous_rad_s
-    left = rate * gained[rises] / took[rises]
-    along = load.along(middle[rises] * plant.synchronous_rad_s * 30 / math.pi)
-    times = power / load.power.value if load.power.value else 1.0
-    less = left - (along(breakaway / 100) * times - along(load.breakaway_pu))
-    if float(less.min()) <= 0:
-        return math.inf
-    more = heat[rises] * (left / less - 1)
-    return 1.0 + float(more.sum()) / float(heat.sum())
 
+    def __init__(self, plant: Plant, course: Course, load: Load) -> None:
+        self._plant, self._course, self._load = plant, course, load
 
-def load_share(plant: Plant, course: Course, load: Load) -> float:
-    """What the load takes of the torque that is left to gain speed, in the mean over a start's heat."""
-    return (1 - 1 / heat_times(plant, course, load, _PROBE * load.power.value, load.breakaway.value)) / (_PROBE - 1)
+    def times(self, power: float, breakaway: float) -> float:
+        """With another shaft power and breakaway, as their fields take them. Infinite where no torque is left."""
+        load = self._load
+        if power == load.power.value and breakaway == load.breakaway.value:
+            return 1.0
+        left, share, taken, along = self._steps
+        if not left.size:
+            return 1.0
+        times = power / load.power.value if load.power.value else 1.0
+        less = left - (along(breakaway / 100) * times - taken)
+        return 1.0 + float(share @ (left / less - 1)) if float(less.min()) > 0 else math.inf
+
+    @cached_property
+    def _steps(self) -> tuple[Array, Array, Array, Callable[[float], Array]]:
+        """Of each step that gains speed: torque left, its share of the heat, the load's torque; and that for a
+        breakaway.
+        """
+        plant, course, load = self._plant, self._course, self._load
+        time, speed, heat = course.all("time_s"), course.all("speed_pu"), course.running("i2t_s")
+        took, gained, heat = time[1:] - time[:-1], speed[1:] - speed[:-1], heat[1:] - heat[:-1]
+        middle = (speed[1:] + speed[:-1]) / 2
+        rises = (gained > 0) & (took > 0) & (middle < _NEARLY * course.final_speed_pu) & (float(heat.sum()) > 0)
+        along = load.along(middle[rises] * plant.synchronous_rad_s * 30 / math.pi)
+        left = plant.inertia_kgm2 * plant.synchronous_rad_s * gained[rises] / took[rises]
+        return left, heat[rises] / max(float(heat.sum()), 1e-300), along(load.breakaway_pu), along
+
+    @property
+    def share(self) -> float:
+        """What the load takes of the torque that is left to gain speed, in the mean over the heat."""
+        load = self._load
+        return (1 - 1 / self.times(_PROBE * load.power.value, load.breakaway.value)) / (_PROBE - 1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,8 +73,16 @@ class Losing:
     slip: float
     share: float
 
-    def watts(self, times: float) -> float:
+    def watts(self, times: float = 1.0) -> float:
         """With so many times that load; slip goes with torque."""
-        run = run_at(self.model, np.array([max(self.slip * min(self.share * times, _MOST_LOAD), 1e-4)]),
-                     volts_v=self.volts_v)  # fmt: skip
+        slip = max(self.slip * min(self.share * times, _MOST_LOAD), 1e-4)
+        run = run_at(self.model, np.array([slip]), volts_v=self.volts_v)
         return float(run.input_w[0] - run.shaft_w[0])
+
+    def over(self, most: float) -> Callable[[float], float]:
+        """The same up to `most` times that load, by the square through both ends: current is load and field."""
+        here = self.watts()
+        if most == 1.0:
+            return lambda _: here
+        grows = (self.watts(most) - here) / (most**2 - 1)
+        return lambda times: here + grows * (times**2 - 1)

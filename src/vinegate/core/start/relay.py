@@ -26,12 +26,9 @@ class RelayHeat:
         self._course, self._square_s = course, seen_square_s(plant, course, in_delta=in_delta)
         self._shares: dict[str, float] = {}
 
-    def pct(self, name: str, longer: float = 1.0) -> float:
-        """Of the heat at which that class trips, per cent; of a start so many times as long."""
-        if longer == 1.0 and name in self._shares:
-            return self._shares[name]
-        heat = trip_class(name).heat_along(longer * self._course.all("time_s"), longer * self._square_s)
-        found = 100 * float(heat.max())
-        if longer == 1.0:
-            self._shares[name] = found
-        return found
+    def pct(self, name: str) -> float:
+        """Of the heat at which that class trips, per cent."""
+        if name not in self._shares:
+            heat = trip_class(name).heat_along(self._course.all("time_s"), self._square_s)
+            self._shares[name] = 100 * float(heat.max())
+        return self._shares[name]

@@ -78,6 +78,8 @@ class Asked:
     drive_nm: float | None = None
     """What a drive brakes with at the least, by its own sheet; None where none is worked."""
     papers: Papers | None = None
+    brief: bool = False
+    """Whether a row is wanted for its verdict alone, without what is drawn of it."""
 
     @property
     def heavy(self) -> Turning:

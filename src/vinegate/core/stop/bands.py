@@ -13,7 +13,7 @@ from vinegate.core.stop.direct import STRENGTH
 from vinegate.core.stop.friction import brake_torque
 from vinegate.core.stop.row import StopRow
 from vinegate.core.stop.way import Way
-from vinegate.core.turning import Room, Taken, both_rooms, less, more, point
+from vinegate.core.turning import Room, Taken, best_room, ends_of, less, more, point, worst_room
 
 _TORQUE: Final = (0.7, 1.3)  # of the brake that is usual, where none is given
 _LINING_PCT: Final = (200 / 3, 100.0)  # linings brake between two thirds and all of their mark
@@ -89,7 +89,7 @@ def other(asked: Asked, taken: Sequence[Taken], values: Sequence[float]) -> Aske
     stop = asked.stop.model_copy(update=changed) if changed else asked.stop
     if stall is not None and stall.label in at:
         stall = point(at[stall.label])
-    return replace(asked, corners=turning, stop=stop, stall=stall, strength=asked.strength * now(STRENGTH))
+    return replace(asked, corners=turning, stop=stop, stall=stall, strength=asked.strength * now(STRENGTH), brief=True)
 
 
 def room_of(asked: Asked, way: Way, soft: Sequence[Taken]) -> Room:
@@ -102,16 +102,18 @@ def worked(asked: Asked, way: Way) -> StopRow:
     row, soft = way.make(asked), rests(asked, way)
     if not soft or row.verdict is Verdict.UNKNOWN:
         return row
-    seen: list[float | None] = []
+    seen: list[float | None] = [row.time_s]
 
     def room(*values: float) -> float:
         found = way.make(other(asked, soft, values))
         seen.append(found.time_s)
         return found.room
 
-    worst, best = both_rooms(room, soft)
-    if worst >= 0 or best < 0:
+    # Of the two ends only the one that may turn it; the other is worked for what is said then.
+    ends = ends_of(soft)
+    if (worst_room if row.room >= 0 else best_room)(room, ends, soft) * row.room >= 0:
         return row
+    (best_room if row.room >= 0 else worst_room)(room, ends, soft)
     found = unsettled(f"{row.why} {_between(seen)}")
     return replace(row, verdict=found.verdict, why=found.text)
 

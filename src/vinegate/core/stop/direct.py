@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from typing import Final
 
 import numpy as np
@@ -65,8 +66,12 @@ def dc_course(asked: Asked, turning: Turning, direct: float) -> Slowing:
 
 
 def slowest_s(asked: Asked, direct: float) -> float:
-    times = [dc_course(asked, turning, direct).stops_s for turning in asked.corners]
-    return max(math.inf if seconds is None else seconds for seconds in times)
+    return slowest_of(dc_course(asked, turning, direct) for turning in asked.corners)
+
+
+def slowest_of(courses: Iterable[Slowing]) -> float:
+    """Seconds of the slowest; infinite where one never stops."""
+    return max(math.inf if course.stops_s is None else course.stops_s for course in courses)
 
 
 def needed_a(asked: Asked) -> float | None:

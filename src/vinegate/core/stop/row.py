@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Annotated, Final
+from typing import Final
 
 import numpy as np
-from pydantic import Field
 
 from vinegate.core.grade import Answer, Verdict, breaks, lacks, meets
 from vinegate.core.numbers import write
+from vinegate.core.records import replace
 from vinegate.core.start.detail import evenly, listed
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, after, freely, joined
@@ -63,7 +63,7 @@ class StopRow:
     band_s: tuple[float, ...] = ()
     band_pct: tuple[float, ...] = ()
     chosen: bool = False
-    room: Annotated[float, Field(exclude=True)] = 1.0
+    room: float = 1.0
     """What is left of what is asked, as a share of it; below nought where it fails."""
 
 
@@ -83,12 +83,8 @@ def row_of(asked: Asked, way: Way, doing: Doing) -> StopRow:
     """Work every corner, judge the worst. The slowest is shown, the quickest as a band."""
     courses = tuple(doing.course(turning) for turning in asked.corners)
     slowest = max(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
-    quickest = min(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
     found = _judged(asked, way, doing, courses, slowest)
-    hottest = max(courses, key=lambda course: float(course.rotor_j[-1]))
-    keep, band = _kept(slowest), _kept(quickest)
-    wide = len(courses) > 1 and quickest.stops_s is not None
-    return StopRow(
+    row = StopRow(
         method=way.key,
         name=way.name,
         setting=doing.setting,
@@ -96,18 +92,35 @@ def row_of(asked: Asked, way: Way, doing: Doing) -> StopRow:
         why=found.text,
         room=_room(asked, found, courses, slowest),
         caution=doing.caution,
+        holds=way.holds,
+        time_s=slowest.stops_s,
+        peak_a=0.0,
+        rotor_kj=max(float(course.rotor_j[-1]) for course in courses) / 1000,
+        stator_kj=0.0,
+        outside_kj=max(float(course.outside_j[-1]) for course in courses) / 1000,
+        strip_s=(),
+        strip_pct=(),
+    )
+    return row if asked.brief else _shown(asked, way, doing, row, courses, slowest)
+
+
+def _shown(
+    asked: Asked, way: Way, doing: Doing, row: StopRow, courses: tuple[Slowing, ...], slowest: Slowing
+) -> StopRow:
+    """The row with all that is drawn and said of it."""
+    quickest = min(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
+    keep, band = _kept(slowest), _kept(quickest)
+    wide = len(courses) > 1 and quickest.stops_s is not None
+    return replace(
+        row,
         on_failure=_on_failure(asked, way),
         steps=doing.steps,
         acting=doing.acting(slowest),
-        holds=way.holds,
-        time_s=slowest.stops_s,
         least_s=quickest.stops_s,
         turns=None if slowest.stops_s is None else max(course.turns for course in courses),
         peak_a=max(float(course.line_a.max()) for course in courses),
         peak_nm=max(float(np.abs(course.brake_nm).max()) for course in courses),
-        rotor_kj=float(hottest.rotor_j[-1]) / 1000,
         stator_kj=max(course.copper_j(asked.machine.r1_ohm) for course in courses) / 1000 if asked.machine else 0.0,
-        outside_kj=max(float(course.outside_j[-1]) for course in courses) / 1000,
         strip_s=listed(slowest.time_s[keep], 4),
         strip_pct=listed(slowest.speed_pct[keep], 2),
         strip_nm=listed(slowest.brake_nm[keep], 2),

@@ -19,7 +19,7 @@ from vinegate.core.stop.direct import (
     field_dies_s,
     path,
     peak_pu,
-    slowest_s,
+    slowest_of,
 )
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of, unknown_row
 from vinegate.core.stop.way import Handle, Level, Sizes, Way
@@ -40,11 +40,12 @@ def _make(asked: Asked) -> StopRow:
         return unknown_row(asked, WAY, "The machine's circuit is not known.", _CAUTION)
     amps, _ = direct_a(asked)
     waits, timer = delay_s(asked), asked.stop.dc_time_s
-    slowest = slowest_s(asked, amps)
+    wholes = {id(turning): dc_course(asked, turning, amps) for turning in asked.corners}
+    slowest = slowest_of(wholes.values())
     until = timer if timer is not None else waits + TIMER_TIMES * (slowest - waits)
 
     def course(turning: Turning) -> Slowing:
-        whole = dc_course(asked, turning, amps)
+        whole = wholes[id(turning)]
         if timer is not None and timer > waits and (whole.stops_s is None or whole.stops_s > timer):
             return cut(turning, whole, timer)
         return staying(whole, until if math.isfinite(until) else 0.0)
@@ -63,16 +64,15 @@ def _make(asked: Asked) -> StopRow:
                 f"It opens {shown} s after the stop: current left on at rest only heats. No start until then.",
             ),
             acting=lambda found: (Acting(name="direct current", from_s=waits, to_s=float(found.time_s[-1])),),
-            special=lambda courses: _timed(asked, courses),
+            special=lambda courses: _timed(asked, courses, slowest),
         ),
     )
 
 
-def _timed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer | None:
+def _timed(asked: Asked, courses: tuple[Slowing, ...], slowest: float) -> Answer | None:
     if not any(course.line_a.any() for course in courses):
         return breaks("It stands before the delay is over: direct current is of no use here.")
     timer = asked.stop.dc_time_s
-    slowest = slowest_s(asked, direct_a(asked)[0])
     if timer is None or timer >= slowest:
         return None
     return breaks(f"The timer opens at {write(timer, 3)} s, before it stands at {write(slowest, 3)} s.")
