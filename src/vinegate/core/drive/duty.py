@@ -182,26 +182,45 @@ def _scaled(need: Need, nm: float, power: tuple[float, ...]) -> float:
     return nm * power[0] / need.load_power.value if power else nm
 
 
+def _less_broken(need: Need, facts: tuple[float, ...], rests: tuple[Taken, ...]) -> tuple[float, tuple[float, ...]]:
+    """Breakdown torque over that as taken, and the facts before it: it stands last, where it is not given."""
+    if not need.breakdown:
+        return 1.0, facts
+    return facts[-1] / rests[-1].value, facts[:-1]
+
+
 def _short(supplied: Laden, row: Row) -> Gate:
     """A tenth more than the heaviest load, within the drive's amperes and short of breakdown."""
     need = supplied.need
     nm, rests = _asked(need, row, heavy=True)
+    rests = (*rests, *need.breakdown)
     limit = row.short_nm / MARGIN
+
+    def room(*facts: float) -> float:
+        share, power = _less_broken(need, facts, rests)
+        short = row.short_nm if share >= 1 else min(row.short_nm, share * row.breakdown_nm / supplied.breakdown_times)
+        return short / MARGIN - _scaled(need, nm, power)
+
     text = (
         f"{at_point(need, row)} the heaviest load asks {write(nm, 3)} N·m, with a tenth to spare; "
         f"{write(row.short_nm, 3)} N·m are there for a short time."
     )
     return at_most(
         "drive.torque", "Torque at every operating point", nm, limit, sentence=text, source=_SOURCE, unit="N·m",
-        remedy="A drive of more amperes, a larger motor, or a gear.", rests=rests,
-        room=lambda *power: limit - _scaled(need, nm, power),
+        remedy="A drive of more amperes, a larger motor, or a gear.", rests=rests, room=room,
     )  # fmt: skip
 
 
 def _breakdown(supplied: Laden, row: Row) -> Gate:
     need = supplied.need
     nm, rests = _asked(need, row, heavy=True)
+    rests = (*rests, *need.breakdown)
     limit = row.breakdown_nm / supplied.breakdown_times
+
+    def room(*facts: float) -> float:
+        share, power = _less_broken(need, facts, rests)
+        return limit * share - _scaled(need, nm, power)
+
     text = (
         f"{at_point(need, row)} it breaks down at {write(row.breakdown_nm, 3)} N·m; "
         f"{supplied.breakdown_times:g} times the "
@@ -209,8 +228,7 @@ def _breakdown(supplied: Laden, row: Row) -> Gate:
     )
     return at_most(
         "drive.breakdown", "Kept from breakdown", nm, limit, sentence=text, source=need.rules.drives.breakdown_source,
-        unit="N·m", remedy="More volts or a higher corner, a larger motor, less speed.", rests=rests,
-        room=lambda *power: limit - _scaled(need, nm, power),
+        unit="N·m", remedy="More volts or a higher corner, a larger motor, less speed.", rests=rests, room=room,
     )  # fmt: skip
 
 

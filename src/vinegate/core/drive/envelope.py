@@ -110,6 +110,11 @@ class Supplied:
         speeds = np.concatenate([[0.0], turns[moving]])
         return np.asarray(np.interp(speed, speeds, np.concatenate([[self.from_rest[0]], torque[moving]])))
 
+    def breakdown_at(self, speed_rpm: Array) -> Array:
+        """Breakdown torque by speed, at about the frequency of its rated slip."""
+        k = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm + self.slip
+        return np.asarray(self.fluxed(np.maximum(k, _LEAST_K)).breakdown_nm())
+
     def speed_of(self, k: Array) -> Array:
         """Speed over rated, about: the rated slip taken off."""
         slip = self.slip

@@ -16,7 +16,7 @@ from vinegate.core.plate.stage import PLATE
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, more
 from vinegate.core.work import Work
 from vinegate.core.working import Figure
 
@@ -71,6 +71,13 @@ class Need:
     def load_power(self) -> Taken:
         """The load's power with its band: torque goes with it."""
         return self.load.power
+
+    @property
+    def breakdown(self) -> tuple[Taken, ...]:
+        """The machine's breakdown torque, where it may lie below what is taken: nobody gave it."""
+        promise = self.machine.promise
+        taken = promise.breakdown.taken if promise is not None else None
+        return more(taken) if taken is not None and taken.how and taken.low < taken.value else ()
 
     def line(self, key: str) -> Figure:
         """A line that this sheet has already. Raises StopIteration."""

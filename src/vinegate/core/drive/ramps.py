@@ -115,8 +115,12 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
 
     load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
 
-    def room(inertia: float, own: float, asked: float) -> float:
-        spare = path.most_nm - heavy * asked / power.value * path.load_nm
+    def room(inertia: float, own: float, asked: float, *breaks: float) -> float:
+        most = path.most_nm
+        if breaks and breaks[0] < need.breakdown[0].value:
+            share = breaks[0] / need.breakdown[0].value
+            most = np.minimum(most, share * supplied.breakdown_at(path.omega / _OMEGA) / supplied.breakdown_times)
+        spare = most - heavy * asked / power.value * path.load_nm
         least = seconds(path.omega, spare, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
         return set_s - least if math.isfinite(least) else -1e6
 
@@ -132,7 +136,7 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
         source=_SOURCE,
         unit="s",
         remedy="A longer ramp, or a drive of more amperes.",
-        rests=less(load, rotor, power),
+        rests=(*less(load, rotor, power), *need.breakdown),
         room=room,
     )
 
