@@ -60,3 +60,12 @@ def test_with_the_facts_as_taken_nothing_is_deeper():
     assert made.deeper(more) == pytest.approx(made.fall(more) / made.fall(taken))
     assert made.more(more) == pytest.approx(made.draws(more) / made.draws(taken))
     assert made.deeper(more, 1 / 3) > 1
+
+
+def test_what_is_left_once_it_runs_goes_with_resistance_first():
+    """At a power factor of 0.85, by phasors: a source of more resistance holds less, though it dips less at rest."""
+    made, taken, more = sag(), (560.0, 0.35, 6.0, 4.0), (560.0, 0.35, 2.0, 1.5)
+    turned = cmath.rect(1, -math.acos(0.85))
+    falls = [(loop(made, *facts[:2], facts[2:], 1.0)[0] * turned).real for facts in (taken, more)]
+    assert made.settles(more) == pytest.approx(falls[1] / falls[0])
+    assert made.settles(more) > 1.15 > 1 > made.deeper(more)

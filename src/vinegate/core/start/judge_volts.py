@@ -51,6 +51,15 @@ def moves(plant: Plant, run: MethodRun, asked: Asked) -> tuple[Sequence[Taken], 
     return sag.rests, lambda *facts: sag.deeper(facts, share)
 
 
+def _settles(asked: Asked, facts: Sequence[float]) -> float:
+    """What is left of a fall once it runs, with these facts of `moves`, over that with the facts as taken."""
+    sag = asked.sag
+    if sag is None:
+        return 1.0
+    taken = [one.value for one in sag.rests]
+    return sag.settles((*taken[: len(taken) - len(facts)], *facts))
+
+
 def dip_gate(plant: Plant, run: MethodRun, asked: Asked, before: Array) -> Gate:
     key, name = "start.dip", "Dip at the board"
     value = 100 * deepest_dip_pu(run.course, before)
@@ -111,7 +120,7 @@ def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) 
     def slack(*facts: float) -> float:
         """The least of what the curve leaves, as shares of the time it allows; lasting low volts leave nothing."""
         deeper = times(*facts)
-        ends = most - (most - after) * deeper
+        ends = most - (most - after) * max(deeper, _settles(asked, facts))
         if most - (most - least) * deeper >= _LASTING:  # nowhere below the highest level
             return min(1.0, (ends - _LASTING) / _LASTING)
         there = most - (most - volts) * deeper

@@ -90,6 +90,14 @@ class Sag:
         beside = self.run_ohm + motor
         return 1 - abs(beside) / abs(source + beside)
 
+    def settles(self, facts: Sequence[float]) -> float:
+        """What is left of a fall once it runs, with these facts, of that as taken: `R·cos φ + X·sin φ`."""
+        turned = complex(_RUNNING, -math.sqrt(1 - _RUNNING**2))
+        now, taken = (
+            (self._parts(1.0, values)[0] * turned).real for values in (facts, [one.value for one in self.rests])
+        )
+        return now / taken if taken > 0 else 1.0
+
     def stays(self, facts: Sequence[float], share: float = 1.0) -> float:
         """Volts at the terminals, of the plate's."""
         source, motor = self._parts(share, facts)
@@ -196,6 +204,7 @@ def own_mva(source: Source) -> float:
 
 _WEAKEST: Final = 2.0
 _BOUNDLESS: Final = 200.0
+_RUNNING: Final = 0.85  # usual power factor of a machine that runs loaded; assumed
 _RISES: Final = 1.04  # assumed: what a starter lets flow rises a little as volts fall
 
 
