@@ -100,20 +100,17 @@ class Supplied:
         best = int(torque.argmax())
         return float(torque[best]), float(_FROM_REST[best]) * self.turning.base_hz
 
-    def short_at(self, speed_rpm: Array) -> Array:
-        """For a short time, by speed; at rest at whatever frequency gives most."""
+    def short_at(self, speed_rpm: Array, breaks: float = 1.0) -> Array:
+        """For a short time, by speed; at rest at whatever frequency gives most. `breaks`: so many times the breakdown
+        torque that is taken.
+        """
         speed = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm
         k = np.linspace(_MOVES, float(speed.max()) + _BEYOND, _COUNT)
-        torque, rotor = self.fluxed(k).bounded(self.limit_a, self.breakdown_times)
+        torque, rotor = self.fluxed(k).bounded(self.limit_a, self.breakdown_times / breaks)
         turns = k - rotor
         moving = turns > _MOVES
         speeds = np.concatenate([[0.0], turns[moving]])
         return np.asarray(np.interp(speed, speeds, np.concatenate([[self.from_rest[0]], torque[moving]])))
-
-    def breakdown_at(self, speed_rpm: Array) -> Array:
-        """Breakdown torque by speed, at about the frequency of its rated slip."""
-        k = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm + self.slip
-        return np.asarray(self.fluxed(np.maximum(k, _LEAST_K)).breakdown_nm())
 
     def speed_of(self, k: Array) -> Array:
         """Speed over rated, about: the rated slip taken off."""

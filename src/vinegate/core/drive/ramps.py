@@ -119,7 +119,7 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
         most = path.most_nm
         if breaks and breaks[0] < need.breakdown[0].value:
             share = breaks[0] / need.breakdown[0].value
-            most = np.minimum(most, share * supplied.breakdown_at(path.omega / _OMEGA) / supplied.breakdown_times)
+            most = supplied.short_at(path.omega / _OMEGA, share)
         spare = most - heavy * asked / power.value * path.load_nm
         least = seconds(path.omega, spare, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
         return set_s - least if math.isfinite(least) else -1e6
