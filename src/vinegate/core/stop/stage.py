@@ -9,7 +9,7 @@ import numpy as np
 
 from vinegate.core.drive.envelope import Supplied
 from vinegate.core.drive.stage import supplied_of
-from vinegate.core.grade import Verdict, breaks, unknown
+from vinegate.core.grade import breaks, unknown
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
@@ -159,7 +159,7 @@ def _rows(work: Work, means: Asked, asked: Asked, chosen: str | None, *, every: 
             continue
         row = work.step(f"stop: {way.key}", lambda way=way: worked(asked, way), means)  # type: ignore[misc]
         rows.append(row)
-        if not every and row.verdict is Verdict.PASSES:
+        if not every and _serves(row):
             break
     if chosen is None or any(row.method == chosen for row in rows):
         return tuple(rows)
@@ -167,9 +167,14 @@ def _rows(work: Work, means: Asked, asked: Asked, chosen: str | None, *, every: 
 
 
 def _cheapest(rows: tuple[StopRow, ...]) -> str:
-    """The first in order of cost that passes; else one that may, and the brake where none does."""
+    """The first in order of cost that passes as it is taken; else one that may, and the brake where none does."""
     able = [row for row in rows if row.verdict.usable]
-    return min(able, key=lambda row: row.verdict.rank).method if able else BRAKE.key
+    return next((row.method for row in (*filter(_serves, able), *able)), BRAKE.key)
+
+
+def _serves(row: StopRow) -> bool:
+    """Whether it does what is asked with all that is estimated as it is taken."""
+    return row.verdict.usable and row.room >= 0
 
 
 def _notes(asked: Asked) -> list[str]:
