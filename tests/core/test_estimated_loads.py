@@ -188,3 +188,21 @@ def test_a_class_rests_on_what_the_load_takes(share):
     heat = first.gate("protection.class").value / (1 - row.load_share * (share - 1))
     assert there.gate("protection.class").value == pytest.approx(heat, rel=0.06)
     assert "shaft power asked" in first.gate("protection.class").rests_on
+
+
+@pytest.mark.parametrize(
+    ("torque", "side", "verdict"),
+    [
+        ("1200 N·m", None, PASSES),  # of 450.7: 75 hp at 1185 rpm
+        ("1500 N·m", None, CHECK),
+        ("4400 N·m", None, CHECK),
+        ("4600 N·m", None, FAILS),  # ten times: meant for another shaft
+        ("4600 N·m", "driven shaft", PASSES),
+    ],
+)
+def test_a_brake_that_no_shaft_bears(torque, side, verdict):
+    facts = {"stop.method": "brake", "stop.brake_torque": torque, "stop.brake_side": side, "load.gear_ratio": "8"}
+    gate = PUMP(facts | {"load.gear_efficiency": "98 %"}).gate("stop.borne")
+    assert gate.verdict is verdict
+    if verdict is CHECK:
+        assert gate.turns.path == "stop.brake_torque"

@@ -27,9 +27,10 @@ from vinegate.core.stop.release import release_gate
 from vinegate.core.stop.row import StopRow
 from vinegate.core.stop.way import Way
 from vinegate.core.stop.ways import ALONE, USUAL
-from vinegate.core.turning import Taken, because, decider, point
+from vinegate.core.turning import Taken, because, decider, less, more, point
 
 _LOSSES: Final = (0.6, 1.2)  # of the heat of starts and stops, estimated
+_BORNE: Final = (3.0, 10.0)  # of rated torque
 _USUAL_FACTOR: Final = 1.0  # the least holding factor that holds at all
 
 
@@ -39,6 +40,7 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate
     if row.holds:
         if asked.must_hold:
             gates.append(_holds(asked))
+        gates.append(_borne(asked))
         gates += _brake_heat(asked, row, way)
         gates.append(release_gate(asked, way, started_by))
     if row.rotor_kj and asked.per_hour:
@@ -117,6 +119,24 @@ def _holds(asked: Asked) -> Gate:
         source="at the motor's shaft, without friction; linings brake between two thirds and all of their mark",
         room=lambda asks, brake, power: brake * geared / (load * power / drives.value) - asks,
         remedy="A larger brake, its torque from its plate.",
+    )  # fmt: skip
+
+
+def _borne(asked: Asked) -> Gate:
+    """Torque of the brake against what a shaft bears with its motor: as much as a strong machine's breakdown torque.
+
+    Past that its maker knows; past ten times rated it is no brake of this motor, or was meant for the driven shaft.
+    """
+    at, rated = brake_taken(asked), asked.heavy.rated_nm
+    torque = brake_torque(asked)
+    geared, times = torque / at.value if at.value else 1.0, torque / rated
+    shaft = Taken(label="what shaft, key and gear bear", value=_BORNE[0], low=_BORNE[0], high=_BORNE[1])
+    return at_most(
+        "stop.borne", "Shaft and gear bear the brake", times, _BORNE[0], unit="×", rests=(*less(at), *more(shaft)),
+        sentence=f"{write(torque, 3)} N·m at the motor's shaft are {write(times, 3)} times its rated torque.",
+        source="breakdown torque of a strong machine (NEMA MG 1:2021 12.39): its shaft bears it; ten times: assumed",
+        room=lambda brake, bears: bears - brake * geared / rated,
+        remedy="A smaller brake, or the word of the makers of shaft, coupling and gear. Is it on the driven shaft?",
     )  # fmt: skip
 
 
