@@ -134,7 +134,7 @@ def _borne(asked: Asked) -> Gate:
     return at_most(
         "stop.borne", "Shaft and gear bear the brake", times, _BORNE[0], unit="×", rests=(*less(at), *more(shaft)),
         sentence=f"{write(torque, 3)} N·m at the motor's shaft are {write(times, 3)} times its rated torque.",
-        source="breakdown torque of a strong machine (NEMA MG 1:2021 12.39): its shaft bears it; ten times: assumed",
+        source="as much as a strong machine breaks down at, which its own shaft bears; ten times: assumed",
         room=lambda brake, bears: bears - brake * geared / rated,
         remedy="A smaller brake, or the word of the makers of shaft, coupling and gear. Is it on the driven shaft?",
     )  # fmt: skip
