@@ -6,8 +6,10 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
+from vinegate.core.machine.circuit import Cage, EquivalentCircuit
 from vinegate.core.plan import plan_raw
 from vinegate.core.start import judge
+from vinegate.core.start.laden import Losing
 from vinegate.demo import demo_job
 
 SKERRY, LOCK = "skerry-sound.json", "harrowmere-lock.json"
@@ -206,3 +208,15 @@ def test_a_brake_that_no_shaft_bears(torque, side, verdict):
     assert gate.verdict is verdict
     if verdict is CHECK:
         assert gate.turns.path == "stop.brake_torque"
+
+
+@pytest.mark.parametrize("times", [0.8, 1.0, 1.06, 1.15])
+def test_losses_of_another_load_lie_on_a_square_through_both_ends(times):
+    """Against the machine's own circuit worked at that load; the field's current and core loss do not grow with it."""
+    circuit = EquivalentCircuit(
+        r1_ohm=0.5, x1_ohm=0.9, xm_ohm=30.0, cages=(Cage(r_ohm=0.4, x_ohm=0.9),), poles=4, frequency_hz=60.0
+    )
+    losing = Losing(model=circuit, volts_v=460.0, slip=0.02, share=0.9)
+    assert losing.over(1.15)(times) == pytest.approx(losing.watts(times), rel=0.02)
+    assert losing.watts(1.15) > 1.1 * losing.watts(1.0)
+    assert losing.over(1.0)(1.0) == losing.watts(1.0)
