@@ -233,15 +233,16 @@ def _emergency(asked: Asked, way: Way) -> Gate:
 def _at_once(asked: Asked, way: Way, key: str, name: str, remedy: str) -> Gate:
     """Category 0: what the brake or coasting does from full speed."""
     source = asked.papers.emergency if asked.papers else ""
-    by, does = (USUAL, "stops by its brake in") if way.holds else (ALONE, "coasts")
+    by, does, takes = (USUAL, "stops by its brake", "in") if way.holds else (ALONE, "coasts", "for")
     need = replace(asked, hold="no", stop=asked.stop.model_copy(update={"power_failure": None}))
     row = worked(need, by)
     if row.time_s is None:
         text = "Category 0 cuts power at once: it does not stop then."
         return rule(key, name, False, text, source, remedy=remedy)
-    text = f"Category 0 cuts power at once: it {does} {write(row.time_s, 3)} s"
+    text = f"Category 0 cuts power at once: it {does}"
     if _limited(asked):
         return _as_asked(key, name, need, row, by, f"{text}. {row.why}", source, remedy)
+    text += f" {takes} {write(row.time_s, 3)} s"
     if way.powered:
         return confirm(key, name, False, f"{text}, longer than this way takes: no time is asked.", source)
     return rule(key, name, True, f"{text}.", source)
