@@ -39,6 +39,10 @@ def test_rated_torque_in_both_dialects(p11, h1):
         ({"plate.speed": "1120"}, "plate.speed", Verdict.CHECK, "high for design B"),
         ({"plate.speed": "1120", "plate.design_letter": "D"}, "plate.speed", Verdict.PASSES, "Slip"),
         ({"plate.speed": None}, "plate.speed", Verdict.UNKNOWN, "speed"),
+        # a digit lost: 120·60/60; 16 poles are still made, 7200/18 = 400 less 2.5 % hardly
+        ({"plate.speed": "118.5"}, "plate.speed", Verdict.CHECK, "60 poles: few are made with over 16"),
+        ({"plate.speed": "390"}, "plate.speed", Verdict.CHECK, "from 428 rpm"),
+        ({"plate.speed": "440"}, "plate.speed", Verdict.PASSES, "below 450 rpm"),
         # 75 hp = 55 927 W out of √3·460·60 = 47 805 VA in
         ({"plate.full_load_current": "120/60"}, "plate.power", Verdict.FAILS, "would be 1.17"),
         ({"plate.full_load_current": "220/110"}, "plate.power", Verdict.FAILS, "0.762 as given"),

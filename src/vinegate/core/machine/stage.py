@@ -29,6 +29,7 @@ from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure, Provenance
 
 _CLOSE = 0.10
+_RESIDUAL_DIGITS = 6  # what a search leaves of nought is no figure
 _EFFICIENCY_UNKNOWN = 0.85  # assumed
 
 
@@ -186,7 +187,7 @@ def _fitted(
             f"residual_{label}",
             title,
             "δ",
-            100 * found.residuals[label],
+            round(100 * found.residuals[label], _RESIDUAL_DIGITS),
             "%",
             provenance=Provenance.ESTIMATED,
             source=source,

@@ -25,6 +25,7 @@ from vinegate.core.working import Figure
 RECTIFIER: Final = "the rectifier or drive between it and this supply"
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %
 _DOUBTFUL_SLIP_PCT: Final = 5.0  # MG 1 1.19.1: designs A, B and C stay below 5 %
+_MOST_POLES: Final = 16
 _SMALL_W: Final = 2000.0
 _JUST_ABOVE: Final = 1.05
 # Watts up to which, and efficiency × power factor that no machine passes or stays below: bounds round the nominal
@@ -87,6 +88,8 @@ def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:
         text = f"{n.shown} at {f.shown} is {slip:.1f} % below {n_s.shown}: speed and frequency disagree."
     elif slip > _DOUBTFUL_SLIP_PCT and circuit.plate.design_letter != "D" and not _small(circuit):
         return _high_slip(key, name, circuit, n, n_s, slip)
+    elif round(120 * f.value / n_s.value) > _MOST_POLES:
+        return _many_poles(key, name, n, f, n_s)
     return at_most(key, name, slip, most, sentence=text, source=source, unit="%", remedy=remedy)
 
 
@@ -118,6 +121,16 @@ def _high_slip(key: str, name: str, circuit: Circuit, n: Figure, n_s: Figure, sl
     text = f"Slip {slip:.1f} % is high {why}. Passes for any plate speed {turns.passes}; {n.shown} given."
     remedy = "Read the speed again, or give the design letter."
     return check(key, name, turns, text, "NEMA MG 1:2021 1.19.1: designs A, B and C slip less than 5 %", remedy=remedy)
+
+
+def _many_poles(key: str, name: str, n: Figure, f: Figure, n_s: Figure) -> Gate:
+    """A speed that only a machine of more poles than are usually made would have: mostly a digit lost."""
+    least = math.ceil(120 * f.value / _MOST_POLES * (1 - _DOUBTFUL_SLIP_PCT / 100))
+    turns = Turns(path="plate.speed", label="plate speed", passes=f"from {least} {n.unit}", passes_as=f"{least} {n.unit}")
+    text = f"{n.shown} at {f.shown} would be {round(120 * f.value / n_s.value)} poles: few are made with over {_MOST_POLES}. "
+    text += f"Passes for any plate speed {turns.passes}."
+    source = "NEMA MG 1:2021 10.32: integral horsepower, 60 Hz, to 514 rpm; more poles are large or special machines"
+    return check(key, name, turns, text, source, remedy="Read speed and frequency on the plate again.")
 
 
 def _power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> Gate:

@@ -370,11 +370,13 @@ def _praise(row: MethodRow, full: MethodRow | None) -> str:
     look = next((gate for gate in row.gates if gate.verdict is Verdict.CHECK), None)
     again = f" To check: {look.sentence}" if look else ""
     if row.method == ways.USUAL.key:
-        return ("Passes: nothing dearer is needed." if look else "Passes every gate: nothing dearer is needed.") + again
+        good = "Passes every gate" if row.verdict is Verdict.PASSES else "Can pass"
+        return f"{good}: nothing dearer is needed.{again}"
     less = ""
     if full is not None and full.peak_a and row.peak_a:
         less = f", {100 * (1 - row.peak_a / full.peak_a):.0f} % less than full voltage"
-    return f"Least dear that passes{less}; needs {ways.way_of(row.method).needs}.{again}"
+    good = "passes" if row.verdict is Verdict.PASSES else "can pass"
+    return f"Least dear that {good}{less}; needs {ways.way_of(row.method).needs}.{again}"
 
 
 def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
