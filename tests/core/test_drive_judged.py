@@ -102,6 +102,8 @@ CASES = [
     (BLOWER, {"load.kind": "constant", "load.power": "8 kW", "drive.points": "50 Hz\n5 Hz"}, "drive.thermal", PASSES),
     (DRUM, {"protection.thermistor": "no", "drive.speed_aware": "no"}, "drive.thermal", FAILS),
     (DRUM, {"protection.thermistor": None, "drive.speed_aware": None}, "drive.thermal", UNKNOWN),
+    (FAN, {"drive.loss": "21 kW"}, "drive.loss", CHECK),
+    (FAN, {"drive.loss": "300 W"}, "drive.loss", CHECK),
     (DRUM, {"drive.points": "100 %\n12 %"}, "drive.oil", FAILS),
     (DRUM, {"drive.points": "100 %\n22 %"}, "drive.oil", PASSES),
     (PUMPS, {"drive.own_overloads": "no"}, "drive.own_overloads", FAILS),
@@ -134,6 +136,12 @@ def test_each_requirement_on_both_sides(plan, changes, key, verdict):
     assert gate.verdict is verdict, gate.sentence
     assert gate.source or gate.verdict is UNKNOWN
     assert gate.verdict is PASSES or gate.remedy
+
+
+@pytest.mark.parametrize("loss", ["1100 W", "2.05 kW", "4.9 kW"])
+def test_a_loss_that_a_drive_can_have_asks_nothing(loss):
+    # 61 A at 400 V are 42.3 kVA: 1860 W and 390 W more for 8.8 kVA, by 4.1 of them
+    assert "drive.loss" not in {gate.key for gate in FAN({"drive.loss": loss}).gates}
 
 
 @pytest.mark.parametrize("sign", [-1, 1])

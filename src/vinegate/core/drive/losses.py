@@ -10,24 +10,31 @@ from vinegate.core.drive.duty import Row
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.made import LossPoints
 from vinegate.core.drive.need import Need
+from vinegate.core.grade import Gate, check
+from vinegate.core.numbers import write
 from vinegate.core.tables import load
+from vinegate.core.turning import Turns
 
 HARMONIC_SHARE: Final = ((90e3, 0.15), (math.inf, 0.25))
 _CORE_OF_FIXED: Final = 0.57
 _DRIVE: Final = (0.25, 0.45, 0.30)
+# Of the reference drive's loss, of which class IE2 stays below three quarters and IE0 is above five: assumed.
+_LEAST_OF_REFERENCE: Final = 0.2
+_MOST_OF_REFERENCE: Final = 2.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Losses:
     """Watts of one motor's share at rated load, from which those at other points follow.
 
-    `fixed_w` are core, friction and stray at rated speed; `drive_w` the drive's at its rating, of the whole drive.
+    `fixed_w` are core, friction and stray at rated speed; `drive_w` the drive's at its rating, of the whole drive,
+    `stated` by its maker or else the reference's.
     """
 
     fixed_w: float
     drive_w: float
     drive_a: float
-    drive_source: str
+    stated: bool
     points: LossPoints | None = None
 
 
@@ -55,10 +62,25 @@ def losses_of(supplied: Laden, efficiency: float, drive_a: float | None) -> Loss
     points = need.facts.loss_points
     given = points.watts(90.0, 100.0) if points and need.facts.loss_w is None else need.facts.loss_w
     watts = given if given is not None else reference_loss_w(math.sqrt(3) * need.line_v * amps / 1000)
-    source = "its maker" if given is not None else load("drive_loss").cite
     return Losses(
-        fixed_w=max(whole - copper, 0.1 * whole), drive_w=watts, drive_a=amps, drive_source=source, points=points
+        fixed_w=max(whole - copper, 0.1 * whole), drive_w=watts, drive_a=amps, stated=given is not None, points=points
     )
+
+
+def loss_gate(need: Need, losses: Losses) -> tuple[Gate, ...]:
+    """A loss as its maker states it, that hardly a drive has: mostly read in another unit."""
+    usual = reference_loss_w(math.sqrt(3) * need.line_v * losses.drive_a / 1000)
+    low, high = _LEAST_OF_REFERENCE * usual, _MOST_OF_REFERENCE * usual
+    if not losses.stated or low <= losses.drive_w <= high:
+        return ()
+    turns = Turns(
+        path="drive.loss" if need.facts.loss_w is not None else "drive.loss_points", label="the drive's loss",
+        passes=f"between {write(low, 2)} and {write(high, 2)} W", passes_as=f"{write(usual, 3)} W",
+    )  # fmt: skip
+    text = f"{write(losses.drive_w, 3)} W at its rating; the reference drive of its size loses {write(usual, 3)} W. "
+    text += f"Passes for {turns.label} {turns.passes}."
+    remedy = "Read its maker's sheet again."
+    return (check("drive.loss", "Loss as stated", turns, text, load("drive_loss").cite, remedy=remedy),)
 
 
 def reference_loss_w(kva: float) -> float:
@@ -97,7 +119,7 @@ def input_of(need: Need, losses: Losses, row: Row) -> Input:
 def drive_loss_w(losses: Losses, amps: float, frequency_pct: float = 100.0) -> float:
     """By its maker's points (output current for torque current, a little less); else `p·(0.25 + 0.45·i + 0.30·i²)`.
 
-    >>> whole = Losses(fixed_w=0, drive_w=1000, drive_a=60, drive_source="")
+    >>> whole = Losses(fixed_w=0, drive_w=1000, drive_a=60, stated=True)
     >>> drive_loss_w(whole, 60), drive_loss_w(whole, 0)
     (1000.0, 250.0)
     """

@@ -26,7 +26,7 @@ from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.fitness import altitude_gate, emc_gate, rest_gate, rings_gate, stop_gate, strapped_gate
 from vinegate.core.drive.lead import Lead, bearing_gate, insulation_gate, lead_gates, lead_of
 from vinegate.core.drive.line_side import LineSide, harmonic_gates, line_side_of
-from vinegate.core.drive.losses import Input, Losses, drive_loss_w, input_of, losses_of
+from vinegate.core.drive.losses import Input, Losses, drive_loss_w, input_of, loss_gate, losses_of
 from vinegate.core.drive.mode import Control, control_gate, control_of
 from vinegate.core.drive.need import Need, Plain, need_of, plain
 from vinegate.core.drive.paper import paper_of
@@ -245,6 +245,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
     supplied, ramps = basis.supplied, driven.ramps
     found: list[Gate | None] = [
         *agree_gates(need),
+        *loss_gate(need, driven.losses),
         *duty.worst_of_each(rows),
         volts_gate(need, driven.volts, fastest.hz),
         *breakaway_gates(supplied),

@@ -126,8 +126,11 @@ def _high_slip(key: str, name: str, circuit: Circuit, n: Figure, n_s: Figure, sl
 def _many_poles(key: str, name: str, n: Figure, f: Figure, n_s: Figure) -> Gate:
     """A speed that only a machine of more poles than are usually made would have: mostly a digit lost."""
     least = math.ceil(120 * f.value / _MOST_POLES * (1 - _DOUBTFUL_SLIP_PCT / 100))
-    turns = Turns(path="plate.speed", label="plate speed", passes=f"from {least} {n.unit}", passes_as=f"{least} {n.unit}")
-    text = f"{n.shown} at {f.shown} would be {round(120 * f.value / n_s.value)} poles: few are made with over {_MOST_POLES}. "
+    turns = Turns(
+        path="plate.speed", label="plate speed", passes=f"from {least} {n.unit}", passes_as=f"{least} {n.unit}"
+    )
+    poles = round(120 * f.value / n_s.value)
+    text = f"{n.shown} at {f.shown} would be {poles} poles: few are made with over {_MOST_POLES}. "
     text += f"Passes for any plate speed {turns.passes}."
     source = "NEMA MG 1:2021 10.32: integral horsepower, 60 Hz, to 514 rpm; more poles are large or special machines"
     return check(key, name, turns, text, source, remedy="Read speed and frequency on the plate again.")
