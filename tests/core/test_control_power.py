@@ -43,6 +43,10 @@ CASES = [
     (HYDRAULIC, {"starter.control_from": "line", "starter.transformer": None}, "starter.control_direct", FAILS),
     (CENTRIFUGE, {"starter.primary_fuse": "8 A"}, "starter.primary_fuse", FAILS),
     (CENTRIFUGE, {"starter.primary_fuse": "7 A"}, "starter.primary_fuse", PASSES),
+    # 750 VA at 480 V are 1.56 A; 112 VA are held
+    (CENTRIFUGE, {"starter.primary_fuse": "1.6 A"}, "starter.primary_carries", PASSES),
+    (CENTRIFUGE, {"starter.primary_fuse": "1.5 A"}, "starter.primary_carries", CHECK),
+    (CENTRIFUGE, {"starter.primary_fuse": "0.2 A"}, "starter.primary_carries", FAILS),
     (CENTRIFUGE, {"starter.secondary_fuse": "12 A"}, "starter.secondary_fuse", FAILS),
     (CENTRIFUGE, {"starter.run_size": "16 AWG", "starter.secondary_fuse": "10 A"}, "starter.control_wire", PASSES),
     (CENTRIFUGE, {"starter.run_size": "18 AWG", "starter.secondary_fuse": "10 A"}, "starter.control_wire", FAILS),

@@ -173,6 +173,7 @@ def test_a_machine_bears_no_less_from_cold_than_from_hot():
         return plan.gate("machine.stalls").verdict if "machine.stalls" in keys(plan) else None
 
     assert (found("19 s"), found("20 s"), found(None)) == (FAILS, None, None)
+    assert (found("80 s"), found("81 s"), found("2800 s")) == (None, CHECK, CHECK)
 
 
 class TestAFeedersDevice:
@@ -209,11 +210,20 @@ class TestAFeedersDevice:
 
 
 class TestDevicesAhead:
-    """Every board on the way has a device, where it is given: it carries at least this motor, at its own volts."""
+    """Every board on the way has a device, where it is given: it carries this motor and what runs beside it there, at
+    its own volts.
+    """
 
     @pytest.mark.parametrize(("device", "verdict"), [("91 A", FAILS), ("92 A", PASSES)])
     def test_of_the_main_board(self, device, verdict):
-        assert P11({"main_board.device": device}).gate("protection.ahead").verdict is verdict
+        alone = {"main_board.device": device, "board_1.load_power": None}
+        assert P11(alone).gate("protection.ahead").verdict is verdict
+
+    # 45 kVA at 480 V are 54.1 A, in another phase at least 0.85 of them: 92 A are 138 A to 146.1 A with them
+    @pytest.mark.parametrize(("device", "verdict"), [("137 A", FAILS), ("139 A", CHECK), ("147 A", PASSES)])
+    def test_what_runs_on_a_board_behind_counts(self, device, verdict):
+        gate = P11({"main_board.device": device}).gate("protection.ahead")
+        assert (gate.verdict, gate.limit) == (verdict, pytest.approx(92 + 45e3 / 3**0.5 / 480))
 
     def test_of_a_board_behind_a_transformer_at_the_boards_volts(self):
         """C-71 draws 28 A at 240 V: ahead of the 480 V board 14 A."""
@@ -221,7 +231,7 @@ class TestDevicesAhead:
         assert plan().gate("protection.ahead").verdict is PASSES
         for key, least in (("main_board.device", 14), ("board_2.device", 28)):
             for more, verdict in ((-0.1, FAILS), (0.1, PASSES)):
-                gate = plan({key: f"{least + more} A"}).gate("protection.ahead")
+                gate = plan({key: f"{least + more} A", "board_1.load_power": None}).gate("protection.ahead")
                 assert (gate.verdict, gate.limit) == (verdict, pytest.approx(least)), key
 
 

@@ -75,6 +75,15 @@ def test_a_gear_of_which_nothing_is_said_loses_what_is_usual(changes, verdict):
         assert plan.figure("load.power").value == pytest.approx(68 * 0.745700 / 0.94, rel=1e-4)
 
 
+@pytest.mark.parametrize(
+    ("power", "verdict"), [("7.6 hp", Verdict.PASSES), ("7.4 hp", Verdict.CHECK), ("69 W", Verdict.CHECK)]
+)
+def test_a_load_of_less_than_a_tenth_of_its_motor_was_mostly_read_wrongly(power, verdict):
+    gate = asked({"load.kind": "quadratic", "load.power": power}).gate("load.power")
+    assert gate.verdict is verdict
+    assert verdict is Verdict.PASSES or gate.turns.passes == "from 7.54 hp"
+
+
 @pytest.mark.parametrize("text", ["9 kg·m²", "36 kg·m² GD²", "213.57 lb·ft²"])
 def test_inertia_in_any_of_its_units_and_by_the_square_of_the_gear(text):
     plan = asked({"load.kind": "constant", "load.power": "40 hp", "load.inertia": text, "load.gear_ratio": "3"})

@@ -53,6 +53,18 @@ def test_rated_torque_in_both_dialects(p11, h1):
             Verdict.FAILS,
             "would be 0.35",
         ),
+        # one of the two alone: 55 927 W of √3·460·92 = 73 301 VA are 0.763
+        (
+            {"plate.efficiency": None, "plate.power_factor": "0.079"},
+            "plate.power",
+            Verdict.FAILS,
+            "efficiency would be",
+        ),
+        ({"plate.efficiency": None, "plate.power_factor": "0.75"}, "plate.power", Verdict.CHECK, "between 0.78 and 1"),
+        ({"plate.efficiency": None, "plate.power_factor": "0.79"}, "plate.power", Verdict.PASSES, "0.76"),
+        ({"plate.efficiency": "74 %", "plate.power_factor": None}, "plate.power", Verdict.CHECK, "power factor would"),
+        ({"plate.efficiency": "60 %", "plate.power_factor": None}, "plate.power", Verdict.FAILS, "power factor would"),
+        ({"plate.efficiency": "95 %", "plate.power_factor": None}, "plate.power", Verdict.PASSES, "0.76"),
         ({"supply.volts": "600"}, "plate.volts", Verdict.FAILS, "no connection of 230/460 V fits"),
         ({"supply.volts": "208"}, "plate.volts", Verdict.CHECK, "close to the ±10 %"),
         ({"supply.volts": "208", "plate.volts": "230/460 usable at 208"}, "plate.volts", Verdict.PASSES, "usable at"),

@@ -17,6 +17,7 @@ from vinegate.core.working import Figure, Provenance
 
 _GRAVITY = 9.80665
 _TRUE_PCT = 0.5  # a plate's power is rounded
+_LITTLE_PCT = 10.0  # assumed
 
 
 def power_on(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
@@ -153,6 +154,9 @@ def power_gate(sheet: Sheet, power: Taken, through: Taken, rated: Rated, service
     elif power.given and 100 + _TRUE_PCT < share <= 100 * service_factor:
         sheet.gates.append(_within_service_factor(text, power, most / gear, service_factor))
         return
+    if power.given and share < _LITTLE_PCT:
+        sheet.gates.append(_little(text, power, most / gear))
+        return
     sheet.gates.append(
         at_most(
             "load.power",
@@ -167,6 +171,21 @@ def power_gate(sheet: Sheet, power: Taken, through: Taken, rated: Rated, service
             room=lambda asked, passes: most - asked * gear * through.value / passes,
         )
     )
+
+
+def _little(text: str, power: Taken, most: float) -> Gate:
+    """So little that a unit, a point or a gear was read wrongly, or the motor was meant for another load."""
+    least = _LITTLE_PCT / 100 * most
+    turns = Turns(
+        path=power.path, label=power.label, passes=f"from {power.text(least)}", passes_as=power.text(1.02 * least)
+    )
+    text += (
+        f" Hardly a motor is bought for less than a tenth of its power. Passes for any {turns.label} {turns.passes}."
+    )
+    return check(
+        "load.power", "Motor carries its load", turns, text, "read wrongly; or a motor far too large: low power factor",
+        remedy="Read what the load takes again, its unit and its gear.",
+    )  # fmt: skip
 
 
 def service_factor_of(circuit: Circuit, rules: RuleSet) -> float:

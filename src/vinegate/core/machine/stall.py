@@ -6,17 +6,18 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import ordered
+from vinegate.core.grade import Gate, check, ordered
 from vinegate.core.numbers import write
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.sheet import Sheet
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Provenance
 
 _STALL_S: Final = 12.0
 _BAND_S: Final = (5.0, 40.0)  # of machines to 500 hp; estimated
 _STALL_HP: Final = 500
 _SOURCE: Final = "NEMA MG 1:2021 12.49 asks this of machines to 500 hp; the plate does not say that it is built so"
+_FAR_TIMES: Final = 4.0  # assumed
 COLD_TIMES: Final = 1.2
 """Stall time from cold over that from hot, at least: usual limits lie 1.2 to 1.5 times apart; estimated."""
 
@@ -49,6 +50,8 @@ def stall_times(sheet: Sheet, circuit: Circuit) -> Stalls:
         sentence=f"From cold it bears {write(cold or 0.0, 3)} s, from hot {write(hot or 0.0, 3)} s.",
         remedy="Read its maker's data again.",
     )  # fmt: skip
+    if hot is not None and cold is not None and cold > _FAR_TIMES * hot:
+        sheet.gates.append(_far_apart(hot, cold))
     if hot is None:
         if power_w is None or power_w > _STALL_HP * WATT_PER_HP * 1.001:
             return Stalls()
@@ -70,6 +73,21 @@ def stall_times(sheet: Sheet, circuit: Circuit) -> Stalls:
             COLD_TIMES * high,
         ),
     )
+
+
+def _far_apart(hot_s: float, cold_s: float) -> Gate:
+    """From cold it has less than twice the rise to spare that it has from hot: more is a digit too many."""
+    most = _FAR_TIMES * hot_s
+    turns = Turns(
+        path="machine.stall_cold", label="safe stall time from cold", passes=f"up to {write(most, 3)} s",
+        passes_as=f"{write(0.99 * most, 3)} s",
+    )  # fmt: skip
+    text = (
+        f"From cold it bears {write(cold_s, 3)} s, from hot {write(hot_s, 3)} s: {cold_s / hot_s:.1f} times as long; "
+    )
+    text += f"usual are 1.2 to 1.5. Passes for any {turns.label} {turns.passes}."
+    return check("machine.stalls", "Stall times agree", turns, text, "heat at rest from either temperature",
+                 remedy="Read its maker's data again.")  # fmt: skip
 
 
 def _taken(path: str, label: str, given: float | None, usual: float, low: float, high: float) -> Taken:

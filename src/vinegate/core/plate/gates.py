@@ -11,6 +11,7 @@ from vinegate.core.grade import Gate, at_most, check, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
+from vinegate.core.plate.power_gate import SMALL_W, power_gate
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.table_gate import table_gate
 from vinegate.core.plate.volts import Connection
@@ -26,21 +27,11 @@ RECTIFIER: Final = "the rectifier or drive between it and this supply"
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %
 _DOUBTFUL_SLIP_PCT: Final = 5.0  # MG 1 1.19.1: designs A, B and C stay below 5 %
 _MOST_POLES: Final = 16
-_SMALL_W: Final = 2000.0
 _JUST_ABOVE: Final = 1.05
-# Watts up to which, and efficiency × power factor that no machine passes or stays below: bounds round the nominal
-# efficiencies of IEC 60034-30-1 (IE1 less a tenth to IE5) times the power factors of two to twelve poles; estimated.
-_MOST_ETA_PF: Final = ((750.0, 0.86), (7500.0, 0.92), (75e3, 0.95), (math.inf, 0.97))
-_LEAST_ETA_PF: Final = ((750.0, 0.15), (7500.0, 0.35), (75e3, 0.50), (math.inf, 0.58))
-_MOST_ETA_DC: Final = 0.97
-_LEAST_SINGLE: Final = 0.08  # a shaded-pole machine turns most of what it takes into heat
-_LEAST_SINGLE_LARGE: Final = 0.35
 _EDGE_PCT: Final = 2.0
 _SAME_HZ_PCT: Final = 0.05
 _ROUNDED_PCT: Final = 1e-9  # 57 Hz is a little more than 5 % below 60 to a computer
 _LETTER_EDGE: Final = 0.05
-_AGREES: Final = 0.05
-_DISAGREES: Final = 0.12
 
 
 def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet, table: Figure | None) -> None:
@@ -48,7 +39,7 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
     plate, is_dc = circuit.plate, circuit.plate.family is Family.DC
     if has_poles(plate.kind):
         sheet.gates.append(_speed_gate(circuit, rated))
-    sheet.gates.append(_power_gate(sheet, circuit, rated, rules))
+    sheet.gates.append(power_gate(sheet, circuit, rated, rules))
     if (amps := _amps_gate(circuit)) is not None:
         sheet.gates.append(amps)
     if is_dc:
@@ -101,7 +92,7 @@ def _just_above(speed: float, hertz: float) -> float | None:
 
 def _small(circuit: Circuit) -> bool:
     """Machines below about 2 kW slip more than 5 % without being of a special design."""
-    return circuit.plate.power_w is not None and circuit.plate.power_w <= _SMALL_W
+    return circuit.plate.power_w is not None and circuit.plate.power_w <= SMALL_W
 
 
 def _high_slip(key: str, name: str, circuit: Circuit, n: Figure, n_s: Figure, slip: float) -> Gate:
@@ -134,85 +125,6 @@ def _many_poles(key: str, name: str, n: Figure, f: Figure, n_s: Figure) -> Gate:
     text += f"Passes for any plate speed {turns.passes}."
     source = "NEMA MG 1:2021 10.32: integral horsepower, 60 Hz, to 514 rpm; more poles are large or special machines"
     return check(key, name, turns, text, source, remedy="Read speed and frequency on the plate again.")
-
-
-def _power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> Gate:
-    """Efficiency × power factor implied by power, volts and amperes, against what a machine of its size can have."""
-    key, name = "plate.power", "Power, volts and amperes agree"
-    plate = circuit.plate
-    wanted = (("power", rated.power), ("volts", rated.volts), (rules.words.full_load_current, rated.current))
-    missing = tuple(label for label, fact in wanted if fact is None)
-    if rated.power is None or rated.volts is None or rated.current is None:
-        return unknown(key, name, missing)
-    implied = _implied(sheet, rated.power, rated.volts, rated.current, volt_ampere_factor(plate.kind))
-    source = "P = √3·U·I·η·pf" if volt_ampere_factor(plate.kind) > 1 else "P = U·I·η·pf"
-    remedy = "Read power, volts and amperes on the plate again; check which volts the amperes are for."
-    product = rated.current.value * implied.value
-    most, least = _most_eta_pf(circuit), _least_eta_pf(circuit)
-    if implied.value > most or implied.value < least:
-        text = (
-            f"{rated.power.shown} from {rated.current.shown} at {rated.volts.shown}: efficiency × power factor would "
-            f"be {implied.value:.2f}; a machine of this size has {least:.2f} to {most:.2f}."
-        )
-        return rule(key, name, False, text, source, remedy=remedy, value=implied.value, limit=most)
-    if plate.efficiency_pu and plate.power_factor:
-        stamped = plate.efficiency_pu * plate.power_factor
-        apart = abs(implied.value / stamped - 1)
-        text = f"Efficiency × power factor: {implied.value:.3f} from power, volts and amperes, {stamped:.3f} as given."
-        if _AGREES < apart <= _DISAGREES:
-            return _apart(key, name, text, product, stamped, rated.current, source, remedy)
-        met = apart <= _AGREES
-        return rule(key, name, met, text, source, remedy=remedy, value=implied.value, limit=stamped)
-    text = f"Efficiency × power factor comes to {implied.value:.2f}, which a motor can have."
-    return rule(key, name, True, text, source, value=implied.value, limit=most, margin=most - implied.value)
-
-
-def _apart(
-    key: str, name: str, text: str, product: float, stamped: float, current: Figure, source: str, remedy: str
-) -> Gate:
-    """Plate and its own efficiency and power factor a little apart: the amperes decide."""
-    fits, worse = product / stamped, product / stamped / (1 + 1.5 * _DISAGREES)
-    turns = Turns(
-        path="plate.full_load_current",
-        label=current.name.lower(),
-        passes=f"near {write(fits, 3)} A",
-        fails=f"below {write(product / stamped / (1 + _DISAGREES), 3)} A",
-        passes_as=f"{write(fits, 4)} A",
-        fails_as=f"{write(worse, 4)} A",
-    )
-    text += f" Passes for {turns.label} {turns.passes}; {current.shown} given."
-    return check(key, name, turns, text, source, remedy=remedy)
-
-
-def _most_eta_pf(circuit: Circuit) -> float:
-    """No machine gives more of its volt-amperes: 0.97, less for small ones (losses grow as size falls)."""
-    if circuit.plate.family is Family.DC:
-        return _MOST_ETA_DC
-    watts = circuit.plate.power_w or 0.0
-    return next(most for upto, most in _MOST_ETA_PF if watts <= upto)
-
-
-def _least_eta_pf(circuit: Circuit) -> float:
-    watts = circuit.plate.power_w or 0.0
-    if circuit.plate.family is Family.SINGLE:
-        return _LEAST_SINGLE if watts < _SMALL_W else _LEAST_SINGLE_LARGE
-    return next(least for upto, least in _LEAST_ETA_PF if watts <= upto)
-
-
-def _implied(sheet: Sheet, power: Figure, volts: Figure, current: Figure, factor: float) -> Figure:
-    three = factor > 1
-    watts_per = WATT_PER_HP if power.unit == "hp" else 1000.0
-    per_text = "745.7" if power.unit == "hp" else "1000"
-    return sheet.work(
-        "eta_pf",
-        "Efficiency × power factor, implied",
-        "ηpf",
-        power.value * watts_per / (factor * volts.value * current.value),
-        "",
-        formula=f"{per_text}·P/({'√3·' if three else ''}U_N·{current.symbol})",
-        inputs=(power, volts, current),
-        source="P = √3·U·I·η·pf" if three else "P = U·I·η·pf",
-    )
 
 
 def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:

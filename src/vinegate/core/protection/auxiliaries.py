@@ -13,7 +13,7 @@ def auxiliaries(sheet: Sheet, need: Need) -> Figure:
     reversing = need.circuit.start.reversing == "yes"
     seal = 2.0 if reversing else 1.0
     locks = (2.0 if reversing else 0.0) + (2.0 if need.way.windings is Windings.WYE else 0.0)
-    signals = need.circuit.protection.signals or 0.0
+    signals = float(need.circuit.protection.signals or 0)
     n_1 = sheet.given(
         "aux_seal", "Seal-in contacts", "n_1", seal, "", provenance=Provenance.TABLE, source="one a direction"
     )

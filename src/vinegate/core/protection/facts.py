@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Fact, Facts, choice, field, measure
+from vinegate.core.field import Fact, Facts, choice, field, measure, whole
 from vinegate.core.protection.upstream import DeviceCurve, read_device_curve
 
 DEVICES_NEC: Final = (
@@ -173,6 +173,6 @@ class Protection(Facts):
         choice("Jogs or plugs", YES_NO, help="Repeatedly: more than five times a minute, or ten in ten.")
     )
     coil_v: float | None = field(measure("Coil volts", q.COIL_VOLTAGE, "U_c", example="120 V"))
-    signals: float | None = field(
-        measure("Signals wanted", q.COUNT_PER_HOUR, "n_s", example="2", help="Lamps and contacts to a controller.")
+    signals: int | None = field(
+        whole("Signals wanted", 0, 12, symbol="n_s", example="2", help="Lamps and contacts to a controller.")
     )

@@ -11,10 +11,11 @@ from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, ordered, rule
 from vinegate.core.numbers import write
-from vinegate.core.protection.feeder_parts import rating_of
+from vinegate.core.protection.feeder_parts import other_a, rating_of
 from vinegate.core.protection.need import Need
 from vinegate.core.start.way import Windings
 from vinegate.core.supply.tree import board_name, path_to
+from vinegate.core.turning import Taken
 
 _HALF: Final = 0.5
 _KEY: Final = "protection.carries"
@@ -96,7 +97,9 @@ def input_gate(need: Need) -> tuple[Gate, ...]:
 
 
 def ahead_gate(need: Need) -> tuple[Gate, ...]:
-    """The devices ahead of the boards on its way, where they are given: each carries at least this motor."""
+    """The devices ahead of the boards on its way, where they are given: each carries this motor and what is entered as
+    running beside it on that board and behind.
+    """
     amps, volts, job = draws_a(need), volts_of(need.job, need.circuit), need.job
     board = need.circuit.wiring.board
     if amps is None or volts is None:
@@ -106,17 +109,24 @@ def ahead_gate(need: Need) -> tuple[Gate, ...]:
         rating, there = rating_of(job, key), job.volts_at(key)
         if rating is not None and there is not None:
             here = amps * (job.volts_at(board) or there) / there
-            found.append((rating / here, rating, here, board_name(job, key)))
+            beside = other_a(job, key, float(there))
+            found.append((rating / (here + beside), rating, here, beside, board_name(job, key)))
     if not found:
         return ()
-    _, rating, here, name = min(found)
+    _, rating, here, beside, name = min(found)
+    text = f"{rating:g} A ahead of {name}; this motor draws {write(here, 3)} A there"
+    text += f", what runs beside it {write(beside, 3)} A." if beside else "."
     return (
         at_least(
-            "protection.ahead", "Devices ahead carry the motor", rating, here, unit="A",
-            sentence=f"{rating:g} A ahead of {name}; this motor draws {write(here, 3)} A there.",
+            "protection.ahead", "Devices ahead carry the motor", rating, here + beside, unit="A", sentence=text,
+            rests=(_TOGETHER,) if beside else (), room=lambda part=1.0: rating - here - part * beside,
             source="a device carries its rating", remedy="Read the device ahead of that board again.",
         ),
     )  # fmt: skip
+
+
+_TOGETHER: Final = Taken(label="how much of the load beside it adds to it", value=1.0, low=0.85, high=1.0)
+"""Power factors differ: assumed of amperes added as numbers."""
 
 
 def warm_gate(need: Need) -> tuple[Gate, ...]:

@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Final
 
-from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
+from vinegate.core.grade import Gate, at_least, at_most, check, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.rules.protocol import Allowed, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starter.burdens import Burden
 from vinegate.core.starter.control import LEAST, PRIMARY, Control, fuse_within, least_pu, most_km, steady_va
 from vinegate.core.starter.facts import Starter
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, Turns
 
 _COIL_LAW: Final = "IEC 60947-4-1:2018 8.2.1.2: closes from 85 % of its volts, opens at 20 % at the latest"
 
@@ -105,14 +105,34 @@ def _fuses(rules: RuleSet, facts: Starter, control: Control) -> list[Gate]:
         if given is not None and allowed.amps is not None:
             found.append(_fuse(rules, key, name, given, allowed))
     if facts.secondary_fuse_a is not None and control.feed is not None:
-        amps, name = control.held_va / control.feed.volts_v, "Control circuit's device carries its load"
-        text = f"{write(amps, 2)} A held, {write(facts.secondary_fuse_a, 3)} A rated."
-        found.append(
-            rule("starter.secondary_carries", name, amps < facts.secondary_fuse_a,
-                 text, "its own rating", remedy="A larger device and transformer.", value=amps,
-                 limit=facts.secondary_fuse_a, unit="A")
-        )  # fmt: skip
+        name = "Control circuit's device carries its load"
+        found.append(_carries("starter.secondary_carries", name, control.held_va / control.feed.volts_v,
+                              facts.secondary_fuse_a, "A larger device and transformer."))  # fmt: skip
+    if facts.primary_fuse_a is not None and control.feed is not None and control.feed.line_v:
+        found.append(_primary_carries(facts.primary_fuse_a, facts.transformer_va, control.held_va, control.feed.line_v))
     return found
+
+
+def _carries(key: str, name: str, amps: float, rated: float, remedy: str) -> Gate:
+    text = f"{write(amps, 2)} A held, {write(rated, 3)} A rated."
+    return rule(key, name, amps < rated, text, "its own rating", remedy=remedy, value=amps, limit=rated, unit="A")
+
+
+def _primary_carries(given: float, rated_va: float | None, held_va: float, line_v: float) -> Gate:
+    """It carries what is held; below the transformer's own amperes hardly what flows as that is switched on."""
+    key, name = "starter.primary_carries", "Control transformer's primary device carries it"
+    own = (rated_va or 0.0) / line_v
+    remedy = f"{write(own, 3)} A or more." if own else "A larger device."
+    if given >= own or given <= held_va / line_v:
+        return _carries(key, name, held_va / line_v, given, remedy)
+    text = (
+        f"{write(given, 3)} A; the transformer's own are {write(own, 3)} A, and for a moment many times that as it is "
+    )
+    text += f"switched on. Passes for any primary device from {write(own, 3)} A."
+    turns = Turns(path="starter.primary_fuse", label="primary device", passes=f"from {write(own, 3)} A",
+                  passes_as=f"{write(own * 1.01, 3)} A", fails=f"below {write(held_va / line_v, 2)} A",
+                  fails_as=f"{write(held_va / line_v * 0.9, 3)} A")  # fmt: skip
+    return check(key, name, turns, text, "its own rating; inrush of a transformer", remedy=remedy)
 
 
 def _fuse(rules: RuleSet, key: str, name: str, given: float, allowed: Allowed) -> Gate:
