@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property
 from typing import Final
 
 from vinegate.core.assumed import preset
@@ -71,14 +71,14 @@ class Sag:
         return kept
 
     def _parts(self, share: float, facts: Sequence[float]) -> tuple[complex, complex]:
-        amps, factor, *rest = facts
-        ratios, utility = rest[: len(self.angles)], rest[len(self.angles) :]
-        source = sum((angle.at(ratio) for angle, ratio in zip(self.angles, ratios, strict=True)), 0j)
-        network = complex(1, preset("utility_x_over_r"))
-        source += abs(source) * _RISES * network / abs(network) * sum(self.adds(level) for level in utility)
+        amps, factor = facts[0], facts[1]
+        source = 0j
+        for place, angle in enumerate(self.angles, 2):
+            source += angle.at(facts[place])
+        for level in facts[2 + len(self.angles) :]:
+            source += abs(source) * _RISES * _network() * self.adds(level)
         ohms = self.plate_v / (self.divisor * max(amps, 1e-9) * share)
-        motor = ohms * complex(factor, math.sqrt(max(1 - factor**2, 0.0)))
-        return source, motor
+        return source, ohms * complex(factor, math.sqrt(max(1 - factor * factor, 0.0)))
 
     def adds(self, level_mva: float) -> float:
         """A utility's impedance of the transformer's; of one that is boundless nothing."""
@@ -144,6 +144,13 @@ class Sag:
     def more(self, facts: Sequence[float], share: float = 1.0) -> float:
         """Amperes with these facts, of those with the facts as taken."""
         return self.draws(facts, share) / self._taken("draws", share)
+
+
+@cache
+def _network() -> complex:
+    """The angle assumed of utilities, one ohm long."""
+    network = complex(1, preset("utility_x_over_r"))
+    return network / abs(network)
 
 
 def current_taken(inrush: LockedRotor, label: str, tolerance: tuple[float, float]) -> Taken:

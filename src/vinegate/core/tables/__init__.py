@@ -32,20 +32,13 @@ class Table:
 
     def find(self, **cells: str) -> dict[str, str] | None:
         """The one row whose cells equal these; None when there is none."""
-        if len(cells) == 1:
-            ((column, value),) = cells.items()
-            return _by(self.name, column).get(value)
-        for row in self.rows:
-            if all(row[column] == value for column, value in cells.items()):
-                return row
-        return None
+        return _by(self.name, tuple(cells)).get(tuple(cells.values()))
 
     def step(self, upto: str, column: str, value: float) -> float | None:
         """The cell of the first row whose upper end reaches the value; None where the table does not go."""
-        for row in self.rows:
-            if value <= float(row[upto]):
-                return self.number(row, column)
-        return None
+        ends = _ends(self.name, upto)
+        place = next((place for place, end in enumerate(ends) if value <= end), None)
+        return self.number(self.rows[place], column) if place is not None else None
 
 
 @cache
@@ -73,12 +66,17 @@ def load(name: str) -> Table:
 
 
 @cache
-def _by(name: str, column: str) -> dict[str, dict[str, str]]:
-    """A table's rows by one column, the first of equals."""
-    found: dict[str, dict[str, str]] = {}
+def _by(name: str, columns: tuple[str, ...]) -> dict[tuple[str, ...], dict[str, str]]:
+    """A table's rows by some columns, the first of equals."""
+    found: dict[tuple[str, ...], dict[str, str]] = {}
     for row in load(name).rows:
-        found.setdefault(row[column], row)
+        found.setdefault(tuple(row[column] for column in columns), row)
     return found
+
+
+@cache
+def _ends(name: str, column: str) -> tuple[float, ...]:
+    return tuple(float(row[column]) for row in load(name).rows)
 
 
 def _head_line(line: str) -> tuple[str, str]:
