@@ -175,7 +175,11 @@ def test_many_rows_are_planned_beside_the_server(app, job, sign_in, monkeypatch)
     assert "6 circuits are being planned" in first
     assert ", 6 being planned" in first
     assert "lacking a fact" not in first
-    assert first.count("Being planned.") == 6
+    assert first.count('<td class="gates soft">being planned</td>') == 6
+    assert first.count("not known</span>") == 0
+    guarded = ines.get(f"/jobs/{job}/protection").get_data(as_text=True)
+    said = re.search(r"(\d+) circuits? (?:is|are) being planned", guarded)
+    assert guarded.count('<td class="gates soft">being planned</td>') == (int(said[1]) if said else 0)
     for thread in [thread for thread in threading.enumerate() if thread.name == summaries.BESIDE]:
         thread.join()
     then = ines.get(f"/jobs/{job}").get_data(as_text=True)

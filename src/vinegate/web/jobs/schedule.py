@@ -66,6 +66,7 @@ class Guarded:
     devices: dict[str, dict[str, str]]
     trip: str
     verdict: str
+    waits: bool
 
 
 def guarded(circuit: Circuit, summary: dict[str, Any]) -> Guarded:
@@ -80,6 +81,7 @@ def guarded(circuit: Circuit, summary: dict[str, Any]) -> Guarded:
         devices=guard["devices"],
         trip=guard.get("trip", ""),
         verdict=max(verdicts, key=lambda word: Verdict(word).rank, default=Verdict.UNKNOWN.value),
+        waits=summary.get("waits", False),
     )
 
 
