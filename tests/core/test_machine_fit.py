@@ -12,12 +12,13 @@ from hypothesis import strategies as st
 from tests.examples import examples
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
-from vinegate.core.machine.design import least_torques, nominal_efficiency
+from vinegate.core.machine.design import least_torques
 from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.machine.inertia import rotor_inertia_estimate
 from vinegate.core.machine.target import NoFit, Target, assigned_stray
 from vinegate.core.rules.iec.inertia import iec_load_inertia
 from vinegate.core.rules.nec.inertia import nema_load_inertia
+from vinegate.core.tables.efficiency import nominal_efficiency
 
 EXACT = ("power", "full_load_current", "locked_rotor_current", "efficiency")
 

@@ -25,6 +25,41 @@ def test_poles_and_slip(p11, hertz, rpm, poles, slip):
     assert plan.figure("plate.slip").value == pytest.approx(slip)
 
 
+# What a plate says twice: what is changed, the gate, and how it stands; None where nothing is asked.
+AGREE = [
+    ("p11", {"plate.insulation_class": "B", "plate.temperature_rise": "91 K"}, "plate.rise", Verdict.FAILS),
+    ("p11", {"plate.insulation_class": "B", "plate.temperature_rise": "90 K"}, "plate.rise", None),  # 80 and 10 at SF
+    ("p11", {"plate.insulation_class": "B", "plate.temperature_rise": "81 K", "plate.service_factor": "1.0"},
+     "plate.rise", Verdict.FAILS),
+    ("p11", {"plate.insulation_class": "B", "plate.temperature_rise": "86 K", "plate.ambient": "45 °C"},
+     "plate.rise", Verdict.FAILS),
+    ("p11", {"plate.protection": "IP23"}, "plate.enclosed", Verdict.CHECK),
+    ("p11", {"plate.cooling": "IC01"}, "plate.enclosed", Verdict.CHECK),
+    ("p11", {"plate.protection": "IP54", "plate.cooling": "IC411"}, "plate.enclosed", None),
+    ("p11", {"plate.enclosure": "ODP", "plate.protection": "IP22"}, "plate.enclosed", None),
+    ("h1", {"plate.efficiency_class": "IE3", "plate.efficiency": "94.2 %"}, "plate.efficiency_class", None),
+    # 94.2 % less 0.15 of 5.8 % are 93.3 %
+    ("h1", {"plate.efficiency_class": "IE3", "plate.efficiency": "93.6 %"}, "plate.efficiency_class", Verdict.CHECK),
+    ("h1", {"plate.efficiency_class": "IE4", "plate.efficiency": "93.2 %"}, "plate.efficiency_class", Verdict.FAILS),
+    ("h1", {"plate.efficiency_class": "IE2", "plate.efficiency": "93.6 %"}, "plate.efficiency_class", None),
+    ("h1", {"plate.starting_current_ratio": "12.1"}, "plate.starting", Verdict.CHECK),
+    ("h1", {"plate.starting_current_ratio": "11.9"}, "plate.starting", None),
+    ("p11", {"plate.locked_rotor_current": "225 A"}, "plate.starting", Verdict.CHECK),  # of 92 A
+    ("p11", {"plate.locked_rotor_current": "235 A"}, "plate.starting", None),
+    ("p11", {"plate.code_letter": "V"}, "plate.starting", Verdict.CHECK),
+    ("p11", {"plate.leads": "3"}, "plate.leads", Verdict.CHECK),
+    ("p11", {"plate.leads": "3", "plate.volts": "460", "plate.full_load_current": "92"}, "plate.leads", None),
+    ("h1", {"plate.leads": "3"}, "plate.leads", Verdict.CHECK),
+    ("p11", {"plate.design_letter": "D"}, "plate.speed", Verdict.CHECK),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("plan", "changes", "key", "verdict"), AGREE, ids=[f"{c[2]}-{i}" for i, c in enumerate(AGREE)])
+def test_what_a_plate_says_twice_agrees(plan, changes, key, verdict, request):
+    gates = {gate.key: gate for gate in request.getfixturevalue(plan)(changes).gates}
+    assert (gates[key].verdict if key in gates else None) is verdict
+
+
 def test_rated_torque_in_both_dialects(p11, h1):
     assert p11().figure("plate.torque").value == pytest.approx(75 * 5252.113 / 1185, rel=1e-6)  # lb-ft
     assert h1().figure("plate.torque").value == pytest.approx(45000 / (1480 * 2 * 3.14159265 / 60), rel=1e-6)  # N·m

@@ -215,6 +215,23 @@ class TestRefused:
         harmless = {"protection.reset": "automatic", "protection.restart_harmless": "yes"}
         assert gate(p11(harmless), "reset").verdict is Verdict.PASSES
 
+    def test_a_protector_that_resets_by_itself(self, p11):
+        """In the line of a single-phase machine it starts it; in a control circuit of three wires it does not."""
+        auto = {"plate.thermal_protection": "AUTO"}
+        harmless, hurts = ({"protection.restart_harmless": word} for word in ("yes", "no"))
+        single = planner("harrowmere-lock.json", "C-71")
+        for plan, changes, verdict in (
+            (p11, auto, Verdict.PASSES),
+            (p11, auto | hurts, Verdict.PASSES),
+            (single, auto | {"protection.restart_harmless": None}, Verdict.CHECK),
+            (single, auto | hurts, Verdict.FAILS),
+            (single, auto | harmless, Verdict.PASSES),
+            (single, hurts | {"plate.thermal_protection": "TPM"}, Verdict.PASSES),
+        ):
+            assert gate(plan(changes), "reset").verdict is verdict, changes
+        held = p11(auto | hurts | {"starter.command": "two-wire"})
+        assert held.gate("starter.restart").verdict is Verdict.FAILS
+
     def test_part_winding_with_a_full_size_device(self, p11):
         part = {
             "start.method": "part-winding", "plate.volts": "230", "plate.full_load_current": "184",

@@ -40,6 +40,7 @@ from vinegate.core.numbers import QuantityError, read_numbers, write
         (q.SERVICE_FACTOR, "1.15 SF", 1.15),
         (q.INERTIA, "20 lb·ft² Wk²", 20 * 0.3048**2 * 0.45359237),
         (q.INERTIA, "20 wk2", 20 * 0.3048**2 * 0.45359237),
+        (q.POWER, "3/4 hp", 0.75 * 745.699872),
         (q.POWER, ".25 hp", 0.25 * 745.699872),
         (q.POWER, "7-1/2 hp", 7.5 * 745.699872),
     ],
@@ -55,6 +56,8 @@ def test_reads_what_people_write(kind, text, value):
         (q.POWER, "30 Q", "“Q” is not a unit of power: write it like 30 hp or 22 kW."),
         (q.POWER, "hp", "does not begin with a number"),
         (q.POWER, "1/0 hp", "divides by zero"),
+        (q.CURRENT, "184/92", "is two numbers: one is asked here"),
+        (q.CURRENT, "92/184 A", "is two numbers"),
         (q.POWER, "1,125 kW", "can be read as 1125 or as 1.125"),  # both could be meant: ask
         (q.VOLTAGE, "460000", "460000 is outside what a voltage here can be: 50 to 1100 V."),
         (q.VOLTAGE, "460 kV", "0.05 to 1.1 kV"),  # the range comes in the unit that was typed

@@ -24,6 +24,8 @@ def split_unit(text: str) -> tuple[list[float], str]:
         whole, top, bottom, rest = fraction.groups()
         if int(bottom) == 0:
             raise QuantityError(f"{text.strip()} divides by zero.")
+        if int(top) >= int(bottom) or math.gcd(int(top), int(bottom)) > 1:  # 184/92 and 92/184 are of two connections
+            raise QuantityError(f"“{text.strip()}” is two numbers: one is asked here.")
         return [float(whole or 0) + int(top) / int(bottom)], rest.strip()
     match = _NUMBER.match(text)
     if not match:

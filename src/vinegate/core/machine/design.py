@@ -1,4 +1,4 @@
-"""What the standards' design letters promise: least torques, nominal efficiencies."""
+"""What the standards' design letters promise: least torques."""
 
 from __future__ import annotations
 
@@ -85,19 +85,3 @@ def _iec(table: Table, kw: float, poles: int) -> Torques:
 def _floor(table: Table, row: dict[str, str], column: str, per: float) -> Floor | None:
     value = table.number(row, column)
     return Floor(value_pu=value / per, source=table.cite) if value is not None else None
-
-
-def nominal_efficiency(*, power_w: float, poles: int, ie_class: str = "IE1") -> float | None:
-    """Nominal efficiency, per unit, of an IE class at 50 Hz; None outside 0.75 to 200 kW or the tabulated poles.
-
-    >>> round(nominal_efficiency(power_w=45000, poles=4, ie_class="IE3"), 3)
-    0.942
-    """
-    table = load("efficiency_iec")
-    row = table.find(**{"class": ie_class, "poles": str(poles)})
-    kw = power_w / 1000
-    if row is None or not 0.75 <= kw <= 200:
-        return None
-    lg = math.log10(kw)
-    a, b, c, d = (float(row[key]) for key in "abcd")
-    return (a * lg**3 + b * lg**2 + c * lg + d) / 100

@@ -9,7 +9,6 @@ from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, Kind, informs, rule, unknown
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
 from vinegate.core.machine.describe import Machine, describe, inertia
-from vinegate.core.machine.design import nominal_efficiency
 from vinegate.core.machine.fault_share import fault_share
 from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.machine.promise import Promise, promise_of
@@ -25,6 +24,7 @@ from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
+from vinegate.core.tables.efficiency import nominal_efficiency
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure, Provenance
 

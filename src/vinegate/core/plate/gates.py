@@ -9,6 +9,7 @@ from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_most, check, rule, unknown
 from vinegate.core.numbers import write
+from vinegate.core.plate.agree import agree_gates
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.power_gate import SMALL_W, power_gate
@@ -47,6 +48,7 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
     else:
         sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(circuit, job, rated, rules)]
     sheet.gates += _stamped_gates(circuit, rated, table)
+    sheet.gates += agree_gates(circuit.plate, rated)
 
 
 def _dc_supply_gate() -> Gate:
@@ -79,6 +81,8 @@ def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:
         text = f"{n.shown} at {f.shown} is {slip:.1f} % below {n_s.shown}: speed and frequency disagree."
     elif slip > _DOUBTFUL_SLIP_PCT and circuit.plate.design_letter != "D" and not _small(circuit):
         return _high_slip(key, name, circuit, n, n_s, slip)
+    elif slip < _DOUBTFUL_SLIP_PCT and circuit.plate.design_letter == "D":
+        return _little_slip(key, name, n, n_s, slip)
     elif round(120 * f.value / n_s.value) > _MOST_POLES:
         return _many_poles(key, name, n, f, n_s)
     return at_most(key, name, slip, most, sentence=text, source=source, unit="%", remedy=remedy)
@@ -112,6 +116,16 @@ def _high_slip(key: str, name: str, circuit: Circuit, n: Figure, n_s: Figure, sl
     text = f"Slip {slip:.1f} % is high {why}. Passes for any plate speed {turns.passes}; {n.shown} given."
     remedy = "Read the speed again, or give the design letter."
     return check(key, name, turns, text, "NEMA MG 1:2021 1.19.1: designs A, B and C slip less than 5 %", remedy=remedy)
+
+
+def _little_slip(key: str, name: str, n: Figure, n_s: Figure, slip: float) -> Gate:
+    """Design D is known by its slip: with less of it, letter or speed was read wrongly, and its torque is not D's."""
+    most = math.floor(n_s.value * (1 - _DOUBTFUL_SLIP_PCT / 100))
+    said = f"{most} {n.unit}"
+    turns = Turns(path="plate.speed", label="plate speed", passes=f"up to {said}", passes_as=said)
+    text = f"Slip {slip:.1f} % is little for design D. Passes for any plate speed {turns.passes}; {n.shown} given."
+    source = "NEMA MG 1:2021 1.19.1: design D slips 5 % or more"
+    return check(key, name, turns, text, source, remedy="Read the speed and the design letter again.")
 
 
 def _many_poles(key: str, name: str, n: Figure, f: Figure, n_s: Figure) -> Gate:

@@ -13,6 +13,7 @@ from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.rated import Rated
 from vinegate.core.protection.facts import PLACES
 from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.reset import reset_gate
 from vinegate.core.protection.sizing import nothing
 from vinegate.core.protection.stalled import advised_class, class_gate, heat_pct, slow_class, stall_gate
 from vinegate.core.rules import OverloadRange, RuleSet
@@ -94,7 +95,7 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     gates = [
         _setting_gate(need, rules, allowed, setting.value / share, by_rule, by_elements=by_elements),
         *_place_gate(need), *_band_gate(need, setting.value), class_gate(need, trip, dial_a), *slow_class(need, trip),
-        *stall_gate(need, trip, dial_a), *_ambient_gate(need, setting.value), _reset_gate(need, rules),
+        *stall_gate(need, trip, dial_a), *_ambient_gate(need, setting.value), reset_gate(need, rules),
     ]  # fmt: skip
     sheet.gates += gates
     _notes(sheet, need, rules)
@@ -304,20 +305,6 @@ def _ambient_gate(need: Need, setting: float) -> tuple[Gate, ...]:
         fails=f"more than {_FAR_K:g} K from it", passes_as=f"{there:g} °C", fails_as=f"{there + _FAR_K + 2:g} °C",
     )  # fmt: skip
     return (check(key, name, turns, f"{text} Passes for any {turns.label} {turns.passes}.", source, remedy=remedy),)
-
-
-def _reset_gate(need: Need, rules: RuleSet) -> Gate:
-    """Automatic reset only where a restart can hurt nobody (NFPA 70 430.43)."""
-    facts, key, name = need.circuit.protection, "protection.reset", "Reset"
-    source = rules.papers.reset
-    if facts.reset != "automatic":
-        said = "Manual" if facts.reset else "As advised, manual"
-        return rule(key, name, True, f"{said}: it stays off until someone has looked.", source)
-    if facts.restart_harmless == "yes":
-        text = "Automatic, the restart said to be harmless: mark the machine, it may start without warning."
-        return rule(key, name, True, text, source)
-    text = "Automatic reset on a machine whose restart may injure."
-    return rule(key, name, False, text, source, remedy="Manual reset.")
 
 
 # NFPA 70:2023 430.32(A)(2): ultimate trip of a thermal protector, of the table's full-load current, by amperes up to.

@@ -1,0 +1,150 @@
+"""What a plate says twice in other words: a gate only where the two cannot both be, as one was read wrongly."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Iterator
+from typing import Final
+
+from vinegate.core.grade import Gate, check, rule
+from vinegate.core.numbers import write
+from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.kind import Family, volt_ampere_factor
+from vinegate.core.plate.rated import Rated
+from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.tables import load
+from vinegate.core.tables.efficiency import nominal_efficiency
+from vinegate.core.turning import Turns
+
+_USUAL_C: Final = 40.0
+_AT_SERVICE_FACTOR_K: Final = 10.0  # NEMA MG 1:2021 12.43: more rise by resistance where it is stated at 1.15
+_TOLERANCE: Final = 0.15  # IEC 60034-1:2022 table 20: of the losses, to 150 kW
+_ROUNDED: Final = 5e-4  # efficiencies are stamped to a tenth of a per cent
+# Starting over rated current: from the standards' code letters, designs and IEC 60034-12 for whole sizes; assumed.
+_LEAST_RATIO: Final = 2.5
+_MOST_RATIO: Final = 12.0
+_LEADS_OF_ONE: Final = 3
+_CLOSED_DIGIT: Final = 4  # IEC 60529: against wires of 1 mm, what "totally enclosed" has at least
+_READ_AGAIN: Final = "Read both on the plate again."
+
+
+def agree_gates(plate: Plate, rated: Rated) -> Iterator[Gate]:
+    """Of rise and insulation, enclosure and its codes, class and efficiency, starting current, leads and volts."""
+    for gate in (_rise(plate), _enclosed(plate), _efficiency(plate, rated), _starting(plate, rated), _leads(plate)):
+        if gate is not None:
+            yield gate
+
+
+def _rise(plate: Plate) -> Gate | None:
+    """A rise above what the insulation's class bears at the plate's ambient."""
+    row = load("insulation_rise").find(**{"class": (plate.insulation_class or "").strip().upper()})
+    if row is None or plate.temperature_rise_k is None:
+        return None
+    ambient = _USUAL_C if plate.ambient_c is None else plate.ambient_c
+    more = _AT_SERVICE_FACTOR_K if (plate.service_factor or 1.0) > 1.0 else 0.0
+    most = float(row["rise_k"]) + more + _USUAL_C - ambient
+    if plate.temperature_rise_k <= most:
+        return None
+    text = f"{write(plate.temperature_rise_k, 3)} K of rise; class {row['class']} bears {write(most, 3)} K above "
+    text += f"{write(ambient, 3)} °C."
+    source = "NEMA MG 1:2021 12.43; IEC 60034-1:2022 table 8"
+    return rule("plate.rise", "Rise goes with the insulation", False, text, source, remedy=_READ_AGAIN,
+                value=plate.temperature_rise_k, limit=most, unit="K")  # fmt: skip
+
+
+def _enclosed(plate: Plate) -> Gate | None:
+    """Open or closed, as its enclosure, its IP code and its way of cooling say."""
+    said = dict(_open_or_closed(plate))
+    if len(set(said.values())) <= 1:
+        return None
+    text = ", ".join(f"{what} {'closed' if closed else 'open'}" for what, closed in said.items()) + ": not all are so."
+    turns = Turns(path="plate.protection", label="IP code", passes="as the enclosure is built")
+    source = "NEMA MG 1:2021 1.25, 1.26; IEC 60034-5:2020, IEC 60034-6:1991"
+    return check("plate.enclosed", "Enclosure, IP code and cooling agree", turns, text, source, remedy=_READ_AGAIN)
+
+
+def _open_or_closed(plate: Plate) -> Iterator[tuple[str, bool]]:
+    row = load("motor_enclosure").find(code=(plate.enclosure or "").strip().upper())
+    if row is not None:
+        yield f"{row['code']} is", row["open"] == "no"
+    if (digits := re.search(r"\bIP\s?([0-6])[0-9X]", (plate.protection or "").upper())) is not None:
+        yield f"{digits[0]} is", int(digits[1]) >= _CLOSED_DIGIT
+    if (cooling := re.search(r"\bIC\s?([04])\w*", (plate.cooling or "").upper())) is not None:
+        yield f"{cooling[0]} is", cooling[1] == "4"
+
+
+def _efficiency(plate: Plate, rated: Rated) -> Gate | None:
+    """An efficiency below what the class stamped beside it asks, at 50 Hz where it is tabulated."""
+    stamped, given = plate.efficiency_class or "", plate.efficiency_pu
+    if given is None or not stamped or rated.synchronous is None or rated.frequency is None or plate.power_w is None:
+        return None
+    if abs(rated.frequency.value - 50) > 0.5:
+        return None
+    poles = round(120 * rated.frequency.value / rated.synchronous.value)
+    asked = "IE3" if stamped in ("IE4", "IE5") else stamped
+    nominal = nominal_efficiency(power_w=plate.power_w, poles=poles, ie_class=asked)
+    if nominal is None or given >= nominal - _ROUNDED:
+        return None
+    key, name, source = "plate.efficiency_class", "Efficiency goes with its class", "IEC 60034-30-1:2014, 50 Hz"
+    text = f"{write(100 * given, 3)} % with {stamped}, which asks {'over ' if asked != stamped else ''}"
+    text += f"{write(100 * nominal, 3)} % of {poles} poles."
+    if given < nominal - _TOLERANCE * (1 - nominal):
+        return rule(
+            key, name, False, text, source, remedy=_READ_AGAIN, value=100 * given, limit=100 * nominal, unit="%"
+        )
+    turns = Turns(path="plate.efficiency", label="efficiency", passes=f"from {write(100 * nominal, 3)} %",
+                  passes_as=f"{write(100 * nominal + 0.05, 4)} %",
+                  fails=f"below {write(100 * (nominal - _TOLERANCE * (1 - nominal)), 3)} %")  # fmt: skip
+    return check(key, name, turns, text, source, remedy=_READ_AGAIN)
+
+
+def _starting(plate: Plate, rated: Rated) -> Gate | None:
+    """Starting current that hardly a machine draws of its rated current."""
+    if rated.current is None or plate.family not in (Family.CAGE, Family.SINGLE):
+        return None
+    amps, ratio, band = plate.locked_rotor_current_a, plate.starting_current_ratio, _by_letter(plate, rated)
+    if amps is not None:
+        ratio, per = amps / rated.current.value, rated.current.value
+        path, label, unit = "plate.locked_rotor_current", "locked-rotor amperes", " A"
+    elif ratio is not None:
+        path, label, unit, per = "plate.starting_current_ratio", "starting current ratio", "", 1.0
+    elif band is not None:
+        ratio = band[0] if band[0] > _MOST_RATIO else min(band[1], _MOST_RATIO)
+        path, label, unit, per = "plate.locked_rotor_current", "locked-rotor amperes", " A", rated.current.value
+    if ratio is None or _LEAST_RATIO <= ratio <= _MOST_RATIO:
+        return None
+    far = ratio > _MOST_RATIO
+    edge = per * (_MOST_RATIO if far else _LEAST_RATIO)
+    turns = Turns(path=path, label=label, passes=f"{'up to' if far else 'from'} {write(edge, 3)}{unit}",
+                  passes_as=f"{write(edge * (0.99 if far else 1.01), 3)}{unit}")  # fmt: skip
+    text = f"At rest it would draw {write(ratio, 3)} times its rated current; usual are 4 to 10. "
+    text += f"Passes for any {label} {turns.passes}."
+    source = "usual of cage machines; assumed"
+    return check("plate.starting", "Starting and rated current agree", turns, text, source, remedy=_READ_AGAIN)
+
+
+def _by_letter(plate: Plate, rated: Rated) -> tuple[float, float] | None:
+    """Ends of the code letter's band over rated current; none for a letter that is of the wye connection."""
+    row = load("code_letter").find(letter=plate.code_letter or "")
+    if row is None or rated.volts is None or rated.current is None or plate.power_w is None:
+        return None
+    if plate.code_letter_for == "wye-start":
+        return None
+    per_kva = 1000 * plate.power_w / WATT_PER_HP / (
+        volt_ampere_factor(plate.kind) * rated.volts.value * rated.current.value
+    )  # fmt: skip
+    ends = (float(row[f"{end}_kva_per_hp"] or math.inf) for end in ("from", "to"))
+    low, high = (end * per_kva for end in ends)
+    return low, high
+
+
+def _leads(plate: Plate) -> Gate | None:
+    """Two volts by two connections need more leads than three."""
+    if plate.leads != _LEADS_OF_ONE or plate.volts is None or len(plate.volts.connections) < 2:
+        return None
+    text = f"Three leads cannot be linked in two ways: one of {plate.volts.text} V was chosen inside."
+    turns = Turns(path="plate.leads", label="leads", passes="6, 9 or 12", passes_as="9")
+    remedy = "Count the leads, or give the volts of the connection that was chosen."
+    source = "NEMA MG 1:2021 2.60 to 2.67; IEC 60034-8:2007"
+    return check("plate.leads", "Leads go with the volts", turns, text, source, remedy=remedy)

@@ -1,0 +1,53 @@
+"""What resets by itself may start the machine without warning."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from vinegate.core.grade import Gate, check, rule
+from vinegate.core.plate.kind import THREE_PHASE
+from vinegate.core.protection.need import Need
+from vinegate.core.rules import RuleSet
+from vinegate.core.turning import Turns
+
+_BY_ITSELF: Final = ("AUTO", "TPA")
+_HARMLESS: Final = Turns(
+    path="protection.restart_harmless", label="unexpected restart", passes="harmless", fails="one that may injure",
+    passes_as="yes", fails_as="no",
+)  # fmt: skip
+
+
+def reset_gate(need: Need, rules: RuleSet) -> Gate:
+    """The overload's reset, and that of a protector in the machine (NFPA 70 430.43, IEC 60204-1 7.3.1)."""
+    facts, key, name, source = need.circuit.protection, "protection.reset", "Reset", rules.papers.reset
+    mark = "the restart said to be harmless: mark the machine, it may start without warning."
+    if facts.reset == "automatic":
+        if facts.restart_harmless == "yes":
+            return rule(key, name, True, f"Automatic, {mark}", source)
+        text = "Automatic reset on a machine whose restart may injure."
+        return rule(key, name, False, text, source, remedy="Manual reset.")
+    said = f"{'Manual' if facts.reset else 'As advised, manual'}: it stays off until someone has looked."
+    if _code(need) not in _BY_ITSELF:
+        return rule(key, name, True, said, source)
+    if facts.restart_harmless == "yes":
+        return rule(key, name, True, f"The protector in the machine resets by itself, {mark}", source)
+    return _protector_gate(need, key, name, source)
+
+
+def _protector_gate(need: Need, key: str, name: str, source: str) -> Gate:
+    """In the line it starts the machine again. In a control circuit that is held by its own contact it does not; one
+    that is held from outside is judged with the control circuit.
+    """
+    itself = "The protector in the machine resets by itself"
+    if need.circuit.plate.family in THREE_PHASE:
+        text = f"{itself}: in a control circuit of three wires the machine stays off."
+        return rule(key, name, True, text, source)
+    remedy = "A machine with manual reset, or guards and signs that make a restart harmless."
+    if need.circuit.protection.restart_harmless == "no":
+        return rule(key, name, False, f"{itself} and starts it again without warning.", source, remedy=remedy)
+    text = f"{itself} and starts it again without warning. Passes where that is harmless."
+    return check(key, name, _HARMLESS, text, source, remedy=remedy)
+
+
+def _code(need: Need) -> str:
+    return (need.circuit.plate.thermal_protection or "").strip().upper()
