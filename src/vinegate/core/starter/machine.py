@@ -66,6 +66,7 @@ class Moving:
             if tag not in self.held
         ]
         self._moves: dict[State, tuple[tuple[Move, State], ...]] = {}
+        self._aims: dict[State, dict[int, int]] = {}
         self._poles: dict[tuple[int, ...], frozenset[str]] = {}
 
     def rest(self) -> State:
@@ -139,6 +140,14 @@ class Moving:
         found = self._moves.get(state)
         if found is None:
             found = self._moves[state] = tuple(self._on_their_way(state))
+        return found
+
+    def aims(self, state: State) -> dict[int, int]:
+        """The same by coils' places: where each that moves goes next."""
+        found = self._aims.get(state)
+        if found is None:
+            ways = ((self.tags.index(move.tag), after) for move, after in self.moving(state))
+            found = self._aims[state] = {place: after.coils[place] for place, after in ways}
         return found
 
     def _on_their_way(self, state: State) -> Iterator[tuple[Move, State]]:

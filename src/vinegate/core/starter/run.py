@@ -5,6 +5,7 @@ from __future__ import annotations
 import heapq
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -90,17 +91,31 @@ def ran(
     return play.run()
 
 
+@dataclass(frozen=True, slots=True)
+class _Known:
+    """What every run of a circuit asks anew: how it moves without a fault, and what its motor hangs in."""
+
+    moving: Moving
+    hung: dict[frozenset[str], Hung]
+
+
+@lru_cache(maxsize=8)
+def _known(circuit: Circuit) -> _Known:
+    return _Known(Moving(circuit), {})
+
+
 class _Play:
     """The circuit with what is on its way: (time, turn, coil's place, position it goes to)."""
 
     def __init__(self, circuit: Circuit, seed: int, fault: Case | None, switched: Sequence[Switched]) -> None:
         self.circuit, self.random = circuit, np.random.default_rng(seed)
-        self.moving = fault.moving(circuit) if fault else Moving(circuit)
+        known = _known(circuit)
+        self.moving, self._hung = fault.moving(circuit) if fault else known.moving, known.hung
         self.state, self.now, self.bad, self.turn = self.moving.rest(), 0.0, False, 0
         self.events: list[Event] = []
         self.queue: list[tuple[float, int, int, int]] = []
         self.coming = [one for one in switched if one[1] in self.moving.inputs]
-        self.hangs = [(0.0, hung_of(circuit, self.moving.poles_in(self.state)))]
+        self.hangs = [(0.0, self._hangs())]
         self._look()
 
     def act(self, act: Act) -> None:
@@ -131,7 +146,7 @@ class _Play:
         self.state = State(coils, self.state.pressed, self.state.power)
         self.events.append(Event(self.now, self.moving.tags[place], aim))
         self.bad = self.bad or self.moving.hurts(self.state)
-        hung = hung_of(self.circuit, self.moving.poles_in(self.state))
+        hung = self._hangs()
         if hung != self.hangs[-1][1]:
             self.hangs.append((self.now / 1000, hung))
         lasts = self.moving.lasts[place]
@@ -140,11 +155,17 @@ class _Play:
             self._send(1000 * self.circuit.devices[place].delay_s * band, place, OUT if lasts else IN)
         self._look()
 
+    def _hangs(self) -> Hung:
+        closed = self.moving.poles_in(self.state)
+        found = self._hung.get(closed)
+        if found is None:
+            found = self._hung[closed] = hung_of(self.circuit, closed)
+        return found
+
     def _look(self) -> None:
         """Send each coil on its way where it is not on it already."""
         moving = self.moving
-        ways = ((moving.tags.index(move.tag), after) for move, after in moving.moving(self.state))
-        aims = {place: after.coils[place] for place, after in ways}
+        aims = moving.aims(self.state)
         # A timer that runs goes on; one whose coil has let go, or come back, does not.
         self.queue[:] = [
             one for one in self.queue if aims.get(one[2], one[3] if moving.timers[one[2]] else None) == one[3]
