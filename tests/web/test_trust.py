@@ -5,8 +5,9 @@ import json
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
+from argon2 import Type
 
-from tests.server import PASSWORD, job_of, person, pump
+from tests.server import PASSWORD, PRODUCTION, job_of, person, pump
 from tests.web.conftest import Person
 from tests.web.test_starter import text_of
 from vinegate.store import accounts, jobs
@@ -84,6 +85,12 @@ def someone(world):
         User.update(password_hash=accounts._hasher.hash(PASSWORD)).where(User.id == user.id).execute()
     database.close_all()
     return "odette"
+
+
+def test_passwords_are_hashed_as_slowly_as_is_recommended():
+    """RFC 9106 section 4, second choice: argon2id, three passes over 64 MiB."""
+    assert PRODUCTION.type is Type.ID
+    assert (PRODUCTION.time_cost, PRODUCTION.memory_cost) >= (3, 64 * 1024)
 
 
 def test_a_new_password_ends_all_other_sessions(app, someone):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from datetime import UTC, datetime, timedelta
+from functools import cache
 from typing import Final
 
 from argon2 import PasswordHasher
@@ -19,7 +20,6 @@ LOGIN = re.compile(r"[a-z0-9][a-z0-9._-]{1,39}")
 _WINDOW = timedelta(minutes=15)
 _MOST_OF_LOGIN, _MOST_OF_ADDRESS = 10, 40
 _hasher = PasswordHasher()
-_NOBODY = _hasher.hash("no account has this password")
 
 
 class BadAccount(ValueError):
@@ -106,11 +106,17 @@ def failed(login: str, address: str) -> None:
     Attempt.delete().where(Attempt.at < now() - timedelta(days=1)).execute()
 
 
+@cache
+def _nobody() -> str:
+    """What the password is held against where there is no account."""
+    return _hasher.hash("no account has this password")
+
+
 def authenticate(login: str, password: str) -> User | None:
     """The account of this login and password. Takes as long for a login that does not exist."""
-    user = User.get_or_none((User.login == login) & User.active)
+    user, nobody = User.get_or_none((User.login == login) & User.active), _nobody()
     try:
-        _hasher.verify(user.password_hash if user else _NOBODY, password)
+        _hasher.verify(user.password_hash if user else nobody, password)
     except (VerificationError, InvalidHashError):
         return None
     return user
