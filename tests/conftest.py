@@ -10,7 +10,7 @@ import pytest
 from hypothesis import settings
 
 from vinegate.core.facts import RuleSetName, circuit_parts
-from vinegate.core.plan import Plan, plan_raw
+from vinegate.core.plan import NOTHING, Beside, Plan, plan_raw
 from vinegate.core.record.facts import FORMS
 from vinegate.core.work import Kept
 from vinegate.demo import demo_job
@@ -39,8 +39,9 @@ def _with(facts: dict[str, Any], changes: dict[str, str | None]) -> dict[str, An
 _KEPT: dict[tuple[str, str], dict[RuleSetName, Kept]] = {}
 
 
-def planner(file: str, tag: str) -> Planner:
-    """Plans one demo circuit with changed facts: `plan({"plate.power": "60 hp"})`; None takes a fact away.
+def planner(file: str, tag: str, beside: Beside = NOTHING) -> Planner:
+    """Plans one demo circuit with changed facts: `plan({"plate.power": "60 hp"})`; None takes a fact away. What is not
+    in use is left out: `whole` has it.
 
     Each plan takes up the last of that circuit, as pages do: what nothing has changed for is not worked again. What was
     measured of it is left out: it is held against the plan in tests of its own.
@@ -54,9 +55,14 @@ def planner(file: str, tag: str) -> Planner:
         rest = {path: text for path, text in changes.items() if path not in on_job}
         rules = rules or job.rules
         own = kept.setdefault(rules, Kept())
-        return plan_raw(rules, _with(job.facts, on_job), _with(circuit, rest), kept=own)
+        return plan_raw(rules, _with(job.facts, on_job), _with(circuit, rest), kept=own, beside=beside)
 
     return plan
+
+
+def whole(file: str, tag: str) -> Planner:
+    """The same with every way to start and to stop, and the other source."""
+    return planner(file, tag, Beside.ALL)
 
 
 @pytest.fixture(scope="session")

@@ -4,7 +4,7 @@ import re
 
 import pytest
 
-from tests.conftest import planner
+from tests.conftest import whole
 from vinegate.core.changed import Difference, answers_changed, facts_changed, verdicts_changed
 from vinegate.core.drive.answer import drive_answer
 from vinegate.core.drive.stage import DRIVE
@@ -13,12 +13,12 @@ from vinegate.core.protection.answer import protection_answer
 from vinegate.core.record.duty import most_in_an_hour, starts_gate
 from vinegate.core.stop.answer import stop_answer
 
-P11 = planner("harrowmere-lock.json", "P-11")
-G21 = planner("harrowmere-lock.json", "G-21")
-X51 = planner("harrowmere-lock.json", "X-51")
-F3 = planner("skerry-sound.json", "F-3")
-P4 = planner("skerry-sound.json", "P-4")
-K5 = planner("skerry-sound.json", "K-5")
+P11 = whole("harrowmere-lock.json", "P-11")
+G21 = whole("harrowmere-lock.json", "G-21")
+X51 = whole("harrowmere-lock.json", "X-51")
+F3 = whole("skerry-sound.json", "F-3")
+P4 = whole("skerry-sound.json", "P-4")
+K5 = whole("skerry-sound.json", "K-5")
 
 
 def said(pieces):

@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from tests.conftest import planner
+from tests.conftest import planner, whole
 from vinegate.core.drive.cooling import Cooling
 from vinegate.core.drive.cycle import Part, warmest
 from vinegate.core.drive.envelope import Law, envelope_of
@@ -125,9 +125,9 @@ def test_volts_by_frequency_begin_with_the_boost_and_end_with_the_plates(square)
 
 def test_a_start_by_a_drive_is_held_to_what_that_drive_gives():
     """F-3's drive: 61 A at 110 % over 53 A of the plate; without one that is known, the limit that is set."""
-    row = FAN().comparison.row("drive")
+    row = whole("skerry-sound.json", "F-3")().comparison.row("drive")
     assert row.setting.endswith(f"{61 * 1.1 / 53:.3g} ×")
-    other = planner("harrowmere-lock.json", "P-11")({"start.drive_limit": "1.3"}).comparison.row("drive")
+    other = whole("harrowmere-lock.json", "P-11")({"start.drive_limit": "1.3"}).comparison.row("drive")
     assert other.setting.endswith("1.3 ×")
 
 

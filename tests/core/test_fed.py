@@ -7,7 +7,7 @@ import pytest
 
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import NOTHING, plan_raw
 
 SUPPLY = {"frequency": "60 Hz", "transformer_power": "75 kVA", "transformer_impedance": "3 %",
           "transformer_x_over_r": "2", "earthing": "tn-s"}  # fmt: skip
@@ -21,7 +21,9 @@ def planned(system, rules=RuleSetName.NEC, size="10 AWG", **plate):
               "insulation_iec": "pvc", "method": "C", "ambient": "30 °C", "grouped": "1"}  # fmt: skip
     load = {"kind": "unloaded", "power": "0.8 kW", "inertia": "0.01 kg·m²"}
     start = {"starts_per_hour": "4", "locked_rotor_power_factor": "0.6"}
-    return plan_raw(rules, job, {"plate": MOTOR | plate, "wiring": wiring, "load": load, "start": start})
+    return plan_raw(
+        rules, job, {"plate": MOTOR | plate, "wiring": wiring, "load": load, "start": start}, beside=NOTHING
+    )
 
 
 def test_115_volts_on_a_208y_120_system_is_line_to_neutral():

@@ -25,9 +25,14 @@ NOT_FROM = {
 
 
 @cache
+def nodes(path):
+    return tuple(ast.walk(ast.parse(path.read_text())))
+
+
+@cache
 def imports(path):
     found = []
-    for node in ast.walk(ast.parse(path.read_text())):
+    for node in nodes(path):
         if isinstance(node, ast.Import):
             found += [alias.name for alias in node.names]
         elif isinstance(node, ast.ImportFrom) and node.module:
@@ -99,7 +104,7 @@ def test_only_a_way_to_start_or_to_stop_knows_its_name():
         f"{path.relative_to(ROOT)}: {ast.unparse(node)}"
         for path in (ROOT / "core").rglob("*.py")
         if "ways" not in path.parts
-        for node in ast.walk(ast.parse(path.read_text()))
+        for node in nodes(path)
         if isinstance(node, ast.Compare)
         for side in (node.left, *node.comparators)
         if keys & {leaf.value for leaf in ast.walk(side) if isinstance(leaf, ast.Constant)}
@@ -114,7 +119,7 @@ def test_files_and_functions_stay_short():
         text = path.read_text()
         if text.count("\n") > 400:
             long_files.append(path.name)
-        for node in ast.walk(ast.parse(text)):
+        for node in nodes(path):
             if isinstance(node, ast.FunctionDef) and node.end_lineno - node.lineno + 1 > 45:
                 long_functions.append(f"{path.name}: {node.name}")
     assert (long_files, long_functions) == ([], [])

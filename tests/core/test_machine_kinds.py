@@ -17,7 +17,7 @@ from vinegate.core.machine.curves import curves, run_at
 from vinegate.core.machine.maker_curve import read_curve
 from vinegate.core.machine.simple import RatedPoint, direct_current, wound_rotor
 from vinegate.core.numbers import QuantityError
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.plate.kind import KINDS
 from vinegate.core.tables import load
 
@@ -45,13 +45,13 @@ SHUNT = {"kind": "dc-shunt", "power": "10 hp", "volts": "240", "full_load_curren
 
 def planned(plate, machine=None, rules=RuleSetName.NEC, **stages):
     job = {"supply": {"volts": plate["volts"].split("/")[-1], "frequency": "60 Hz"}}
-    return plan_raw(rules, job, {"plate": plate, "machine": machine or {}, **stages})
+    return plan_raw(rules, job, {"plate": plate, "machine": machine or {}, **stages}, beside=NOTHING)
 
 
 @pytest.mark.parametrize(("kind", "_"), KINDS)
 def test_every_kind_plans_with_no_error(kind, _):
     for plate in (SINGLE, SHUNT, {}):
-        plan = plan_raw(RuleSetName.NEC, {}, {"plate": plate | {"kind": kind}})
+        plan = plan_raw(RuleSetName.NEC, {}, {"plate": plate | {"kind": kind}}, beside=NOTHING)
         assert plan.errors == ()
 
 

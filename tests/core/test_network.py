@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import planner
+from tests.conftest import planner, whole
 from tests.examples import examples
 from vinegate.core.grade import Verdict
 from vinegate.core.supply.network import (
@@ -124,8 +124,9 @@ def test_dip_at_the_circuits_board_is_deeper_than_at_the_main():
     assert own < main < after <= before
 
 
-def test_both_sources_are_shown_and_can_be_switched(p11):
-    utility, standby = p11(), p11({"supply.in_use": "standby"})
+def test_both_sources_are_shown_and_can_be_switched():
+    plan = whole("harrowmere-lock.json", "P-11")
+    utility, standby = plan(), plan({"supply.in_use": "standby"})
     other = {method: dip for method, _, dip, _ in utility.comparison.other.rows}
     assert standby.comparison.row("full-voltage").dip_pct == pytest.approx(other["full-voltage"])
     back = {method: dip for method, _, dip, _ in standby.comparison.other.rows}

@@ -3,7 +3,7 @@ import pytest
 from tests.conftest import planner
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import NOTHING, plan_raw
 
 
 @pytest.mark.parametrize(
@@ -229,7 +229,9 @@ class TestDesignBound:
 
 def eta_pf(kind, power, volts, amps):
     plate = {"kind": kind, "power": power, "volts": volts, "full_load_current": amps, "speed": "1745 rpm"}
-    plan = plan_raw(RuleSetName.NEC, {"supply": {"volts": volts, "frequency": "60 Hz"}}, {"plate": plate})
+    plan = plan_raw(
+        RuleSetName.NEC, {"supply": {"volts": volts, "frequency": "60 Hz"}}, {"plate": plate}, beside=NOTHING
+    )
     return next(gate for gate in plan.gates if gate.key == "plate.power")
 
 

@@ -4,10 +4,10 @@ import math
 
 import pytest
 
-from tests.conftest import planner
+from tests.conftest import whole
 from tests.core.recordings import side
 
-P11 = planner("harrowmere-lock.json", "P-11")
+P11 = whole("harrowmere-lock.json", "P-11")
 
 
 def notes(changes=None):

@@ -7,16 +7,26 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import planner
+from tests.conftest import Planner, whole
 from tests.examples import examples
 from vinegate.core.grade import Verdict
 from vinegate.core.start.judge_volts import time_below
 from vinegate.core.start.restart import Source, Starter, loading_of, profile_of, restart_sequence, starter_of
 from vinegate.core.start.trace import Outcome
 
-P11 = planner("harrowmere-lock.json", "P-11")
-X51 = planner("harrowmere-lock.json", "X-51")
-H1 = planner("skerry-sound.json", "H-1")
+P11 = whole("harrowmere-lock.json", "P-11")
+X51 = whole("harrowmere-lock.json", "X-51")
+H1 = whole("skerry-sound.json", "H-1")
+
+
+@pytest.fixture
+def p11() -> Planner:
+    return P11
+
+
+@pytest.fixture
+def h1() -> Planner:
+    return H1
 
 
 def test_time_below_finds_its_crossings():
@@ -156,7 +166,7 @@ def test_hand_time_is_near_the_simulated_one(p11):
 
 
 def starters(*tags):
-    plans = {tag: planner("harrowmere-lock.json", tag)() for tag in tags}
+    plans = {tag: whole("harrowmere-lock.json", tag)() for tag in tags}
     source = Source.of(plans[tags[0]])
     return [starter_of(tag, profile_of(plan), source, None) for tag, plan in plans.items()]
 
@@ -310,7 +320,7 @@ class TestAUtilityOfUnknownStrength:
     @staticmethod
     def dip(limit, level=None):
         facts = {"supply.fault_level": level, "limits.dip": limit, "start.method": "soft-starter"}
-        return planner("harrowmere-lock.json", "P-11")(facts).gate("start.dip")
+        return whole("harrowmere-lock.json", "P-11")(facts).gate("start.dip")
 
     @pytest.mark.parametrize(
         ("limit", "verdict"), [("4 %", Verdict.PASSES), ("3.8 %", Verdict.CHECK), ("2.7 %", Verdict.CHECK),
@@ -336,6 +346,6 @@ class TestAUtilityOfUnknownStrength:
     def test_nor_of_the_flicker_that_goes_with_it(self, limit, verdict):
         """Pst 0.82 with nothing left out, and 1.23 with half the transformer's impedance more."""
         facts = {"supply.fault_level": None, "limits.flicker": limit, "start.method": "full-voltage"}
-        plan = planner("harrowmere-lock.json", "P-11")(facts)
+        plan = whole("harrowmere-lock.json", "P-11")(facts)
         assert plan.gate("start.flicker").verdict is verdict
         assert plan.gate("start.d_c").rests_on == ("utility fault level",)

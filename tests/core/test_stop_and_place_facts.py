@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import planner
+from tests.conftest import whole
 from tests.examples import examples
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
@@ -47,7 +47,7 @@ def some(stage, model):
 )
 @pytest.mark.slow
 def test_nothing_falls(place, area, stop, who, rules):
-    plan = planner(*who)({**place, **area, **stop}, rules)
+    plan = whole(*who)({**place, **area, **stop}, rules)
     for gate in plan.gates:
         assert gate.sentence
         if gate.verdict is Verdict.UNKNOWN:
@@ -59,7 +59,7 @@ def test_nothing_falls(place, area, stop, who, rules):
 
 
 def test_a_brake_that_closes_at_once_behind_a_ramp_is_the_brake_alone():
-    winch = planner("skerry-sound.json", "W-2")
+    winch = whole("skerry-sound.json", "W-2")
     alone = winch({"stop.brake_delay": None}).stopping.row("brake")
     behind = winch({"stop.method": "drive-brake", "stop.brake_at": "0 s"}).stopping.row("drive-brake")
     assert abs(behind.time_s - alone.time_s) < 1e-3 * alone.time_s
