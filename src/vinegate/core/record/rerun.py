@@ -135,23 +135,25 @@ class _Walk:
         self._plant, self._turns, self._held_back = plant, turns, held_back
         self._line, self._known_until = volts.reader(), float(volts.time_s[-1])
         self._steady_v = float(volts.line_v[0]) if volts.time_s.size == 1 and held_back is None else None
+        self._least = _LEAST_SPARE * plant.rated_torque_nm
         self.time, self.turn, self.place = 0.0, 0, 0
         self.noted: list[tuple[float, int, float, int]] = []
         self._note()
 
-    def _fed(self, when: float, line: float, at: int) -> float:
-        """Volts at the motor's leads, with these ahead of the starter."""
-        return line * self._held_back.share(when, self._amps[self.turn][at] * line) if self._held_back else line
-
     def _spare(self, when: float) -> tuple[float, float]:
         """Torque to spare at this speed and at the next, N·m."""
-        gap, at, line = self._gap[self.turn], self.place, self._line(when)
-        here, next_ = self._fed(when, line, at), self._fed(when, line, at + 1)
-        return gap[at] * here * here - self._needed[at], gap[at + 1] * next_ * next_ - self._needed[at + 1]
+        gap, needed, at, line = self._gap[self.turn], self._needed, self.place, self._line(when)
+        here = next_ = line
+        if self._held_back is not None:
+            amps, share = self._amps[self.turn], self._held_back.share
+            here, next_ = line * share(when, amps[at] * line), line * share(when, amps[at + 1] * line)
+        return gap[at] * here * here - needed[at], gap[at + 1] * next_ * next_ - needed[at + 1]
 
     def _note(self) -> None:
-        amps = self._amps[self.turn][self.place] * self._fed(self.time, self._line(self.time), self.place)
-        self.noted.append((self.time, self.place, amps, self.turn))
+        volts, amps = self._line(self.time), self._amps[self.turn][self.place]
+        if self._held_back is not None:
+            volts *= self._held_back.share(self.time, amps * volts)
+        self.noted.append((self.time, self.place, amps * volts, self.turn))
 
     def on(self) -> bool:
         """To the next connection, to the next speed, or a while in waiting; False where it has ended."""
@@ -162,7 +164,7 @@ class _Walk:
             self.turn += 1
         else:
             now = self._spare(self.time)
-            if min(now) > _LEAST_SPARE * self._plant.rated_torque_nm:
+            if now[0] > self._least and now[1] > self._least:
                 if self._steady_v is None:
                     self._speeds_up(now)
                 else:
@@ -188,7 +190,7 @@ class _Walk:
         """As far as it goes at once, on volts that stay: to where torque lacks, or a moment."""
         here, plant = slice(self.place, None), self._plant
         spare = self.gap[self.turn, here] * volts * volts - self.needed[here]
-        suffices = np.minimum(spare[:-1], spare[1:]) > _LEAST_SPARE * plant.rated_torque_nm
+        suffices = np.minimum(spare[:-1], spare[1:]) > self._least
         steps = suffices.size if suffices.all() else int(suffices.argmin())
         took = plant.inertia_kgm2 * np.diff(plant.omega[here])[:steps] * 2 / (spare[:steps] + spare[1 : steps + 1])
         times = np.cumsum((self.time, *took)).tolist()
