@@ -22,6 +22,32 @@ def test_a_suspended_load_gets_nothing_but_a_brake():
         assert "runs away" in found.row("coast").on_failure
 
 
+@pytest.mark.parametrize("hold", ["no", "with power on"])
+@pytest.mark.parametrize(("tag", "file"), [("G-21", LOCK), ("W-2", SKERRY)])
+def test_a_suspended_load_is_held_whatever_is_said_of_it(hold, tag, file):
+    """What lets it fall fails, the drive too; its brake is judged by its torque, and passes."""
+    plan = whole(file, tag)
+    loose = {"stop.hold": hold, "stop.power_failure": "may coast", "stop.emergency": None, "stop.distance": None}
+    for way in ("coast", "plugging", "dc", "drive"):
+        gate = plan(loose | {"stop.method": way}).gate("stop.stop")
+        assert gate.verdict is Verdict.FAILS, (way, gate.sentence)
+    held = plan(loose | {"stop.method": "brake"})
+    assert {held.gate(key).verdict for key in ("stop.stop", "stop.hold")} == {Verdict.PASSES}
+    weak = plan(loose | {"stop.method": "brake", "stop.brake_torque": "10 N·m"})
+    assert weak.gate("stop.hold").verdict is Verdict.FAILS
+
+
+def test_a_load_that_drives_is_asked_whether_it_must_be_held():
+    def stands(**stop):
+        return {
+            gate.key: gate.verdict for gate in whole(SKERRY, "F-3")({f"stop.{k}": v for k, v in stop.items()}).gates
+        }
+
+    assert stands(overhauls="yes", hold=None, power_failure=None)["stop.hold"] is Verdict.CHECK
+    assert "stop.hold" not in stands(overhauls="yes", hold="no", power_failure=None)
+    assert "stop.hold" not in stands(overhauls="no", hold=None, power_failure=None)
+
+
 def test_holding_with_power_on_leaves_a_drive_and_nothing_else_without_a_brake():
     found = whole(SKERRY, "F-3")({"stop.hold": "with power on"}).stopping
     by = {row.method: row.verdict for row in found.rows}

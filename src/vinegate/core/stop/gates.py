@@ -11,6 +11,7 @@ from vinegate.core.grade import (
     Verdict,
     at_least,
     at_most,
+    check,
     confirm,
     from_answer,
     ordered,
@@ -27,7 +28,7 @@ from vinegate.core.stop.release import release_gate
 from vinegate.core.stop.row import StopRow
 from vinegate.core.stop.way import Way
 from vinegate.core.stop.ways import ALONE, USUAL
-from vinegate.core.turning import Taken, because, decider, less, more, point
+from vinegate.core.turning import Taken, Turns, because, decider, less, more, point
 
 _LOSSES: Final = (0.6, 1.2)  # of the heat of starts and stops, estimated
 _BORNE: Final = (3.0, 10.0)  # of rated torque
@@ -38,11 +39,13 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate
     """What decides whether the way in use may stand."""
     gates = [_stops(asked, row, way)]
     if row.holds:
-        if asked.must_hold:
+        if asked.must_hold or asked.hoist:
             gates.append(_holds(asked))
         gates.append(_borne(asked))
         gates += _brake_heat(asked, row, way)
         gates.append(release_gate(asked, way, started_by))
+    elif asked.overhauls and asked.stop.hold is None and not asked.hoist:
+        gates.append(_let_go())
     if row.rotor_kj and asked.per_hour:
         starts = circuit.start.starts_per_hour  # each stop follows one: not said, their heat is not known
         gates += _machine_heat(asked, row, start) if starts else [unknown(*_MEAN, ("starts an hour",))]
@@ -51,6 +54,14 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_article_610(asked))
     return gates + _people(asked, row, way)
+
+
+def _let_go() -> Gate:
+    """A load that drives it, and nobody said whether it must be held at rest."""
+    turns = Turns(path="stop.hold", label="must hold at rest", passes="no", passes_as="no")
+    text = "Its load drives it, and nothing holds it once it stands. Passes where it need not be held."
+    return check("stop.hold", "Holds at rest", turns, text, "a load that drives runs on unless it is held",
+                 remedy="A spring-set brake, or say that it may turn.")  # fmt: skip
 
 
 def _as_often(circuit: Circuit) -> tuple[Gate, ...]:

@@ -207,6 +207,8 @@ def _cannot_hold(asked: Asked, way: Way) -> str | None:
         return "It cannot hold at rest, nor without power: only a spring-set brake does. Beside one, it saves linings."
     if asked.must_stop_dead:
         return f"When power fails {_coasting(asked)}: asked is that it stops. Only a spring-set brake does that."
+    if asked.hoist:
+        return "A suspended load falls once it is neither driven nor held: only a spring-set brake holds it unfed."
     if asked.hold == "rest" and not way.by_frequency:
         return "It does not hold at rest: a spring-set brake does, or a drive while it has power."
     return None
