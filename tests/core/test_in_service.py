@@ -235,6 +235,50 @@ class TestDevicesAhead:
                 assert (gate.verdict, gate.limit) == (verdict, pytest.approx(least)), key
 
 
+class TestSources:
+    """Transformer or generator bear the motor and what runs beside it; the one on the way with the least left is asked.
+
+    P-11's 92 A at 460 V are 73.3 kVA, of which its load takes 92 % at least; 45 kVA run beside, 38.3 kVA in another phase.
+    """
+
+    @pytest.mark.parametrize(("kva", "verdict"), [("104", FAILS), ("107", CHECK), ("117", CHECK), ("119", PASSES)])
+    def test_the_transformer(self, kva, verdict):
+        gate = P11({"supply.transformer_power": f"{kva} kVA"}).gate("protection.source")
+        assert (gate.verdict, gate.limit) == (verdict, pytest.approx(3**0.5 * 0.46 * 92 + 45))
+        assert verdict is not CHECK or gate.turns.path == "supply.transformer_power"
+
+    @pytest.mark.parametrize(("kva", "verdict"), [("100", FAILS), ("125", PASSES)])
+    def test_the_generator_where_it_is_in_use(self, kva, verdict):
+        standby = {"standby.generator_power": f"{kva} kVA", "supply.transformer_power": "50 kVA"}
+        assert P11(standby | {"supply.in_use": "standby"}).gate("protection.source").verdict is verdict
+        assert "the transformer" in P11(standby).gate("protection.source").sentence
+
+    def test_a_boards_own_on_the_way(self):
+        plan = planner(LOCK, "C-71")
+        for kva, verdict in (("3.5", FAILS), ("7", PASSES)):
+            gate = plan({"board_2.transformer_power": f"{kva} kVA"}).gate("protection.source")
+            assert gate.verdict is verdict
+            assert "Workshop" in gate.sentence
+
+    @pytest.mark.parametrize(("kva", "verdict"), [("90", FAILS), ("110", CHECK), ("125", PASSES)])
+    def test_of_a_whole_board_with_its_motors_together(self, kva, verdict):
+        """60 A and 30 A at 480 V are 49.9 and 24.9 kVA beside 45 kVA: 94.9 with the larger alone, 119.8 together."""
+        demo = demo_job(LOCK)
+        facts = demo.facts | {"supply": demo.facts["supply"] | {"transformer_power": f"{kva} kVA"}}
+        members = [Member(tag=str(a), board="main", volts_v=480, sizing_a=a, device_a=2 * a) for a in (60, 30)]
+        board = feeders(read_job(facts, demo.rules)[0], members)[0]
+        assert {gate.key: gate.verdict for gate in board.stage.gates}["protection.feeder_source"] is verdict
+
+    def test_halves_of_a_winding_are_one_motor_ahead(self):
+        half = {
+            "start.method": "part-winding",
+            "plate.volts": "230",
+            "plate.full_load_current": "184",
+            "supply.volts": "240 V",
+        }
+        assert P11(half).gate("protection.ahead").limit == pytest.approx(184 + 45e3 / 3**0.5 / 240)
+
+
 @pytest.mark.parametrize(
     ("plan", "key", "wrong", "right"),
     [

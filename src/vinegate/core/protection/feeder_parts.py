@@ -8,6 +8,7 @@ from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, at_least, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write
 from vinegate.core.supply.tree import path_to
+from vinegate.core.system_volts import SystemVolts
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
 
@@ -28,8 +29,8 @@ class Laid(Protocol):
     def ampacity(self, size: str) -> float | None: ...
 
 
-def other_a(job: Job, key: str, volts: float, *, lasting: bool = False) -> float:
-    """Line amperes of what else hangs on this board and on the boards behind it, three-phase; of it the `lasting`."""
+def other_va(job: Job, key: str, *, lasting: bool = False) -> float:
+    """Volt-amperes of what else hangs on this board and on the boards behind it; of it the `lasting`."""
     total = 0.0
     for place in ("main", *job.boards):
         if key in (place, "main") or key in path_to(job, place):
@@ -37,7 +38,17 @@ def other_a(job: Job, key: str, volts: float, *, lasting: bool = False) -> float
             whole = (board.load_power_va or 0.0) if board else 0.0
             part = board.continuous_power_va if board and lasting else None
             total += whole if part is None else min(part, whole)
-    return total / (3**0.5 * volts)
+    return total
+
+
+def other_a(job: Job, key: str, volts: float, *, lasting: bool = False) -> float:
+    """The same in line amperes."""
+    return other_va(job, key, lasting=lasting) / (per_line(volts) * volts)
+
+
+def per_line(volts: float) -> float:
+    """Volt-amperes over line volts and amperes: √3, on two lines and a neutral 1."""
+    return 1.0 if isinstance(volts, SystemVolts) and volts.kind == "split" else 3**0.5
 
 
 def ampacity_gate(laid: Laid | None, size: str | None, need: Figure) -> Gate:

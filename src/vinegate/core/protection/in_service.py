@@ -11,11 +11,8 @@ from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, ordered, rule
 from vinegate.core.numbers import write
-from vinegate.core.protection.feeder_parts import other_a, rating_of
 from vinegate.core.protection.need import Need
 from vinegate.core.start.way import Windings
-from vinegate.core.supply.tree import board_name, path_to
-from vinegate.core.turning import Taken
 
 _HALF: Final = 0.5
 _KEY: Final = "protection.carries"
@@ -81,7 +78,7 @@ def input_gate(need: Need) -> tuple[Gate, ...]:
     if drawn is None or power is None or volts is None:
         return ()
     if need.load is not None:
-        power = min(power, need.load.torque_nm * need.load.full_pu * need.load.full_speed_rpm * math.pi / 30)
+        power = min(power, need.load.torque_nm * need.load.full_speed_rpm * math.pi / 30)
     drive = need.circuit.of("drive", Drive)
     phases = 1.0 if drive.phases == "1" else 3**0.5
     least = power / (phases * volts)
@@ -94,39 +91,6 @@ def input_gate(need: Need) -> tuple[Gate, ...]:
             remedy="Read the drive's rated input amperes again.",
         ),
     )  # fmt: skip
-
-
-def ahead_gate(need: Need) -> tuple[Gate, ...]:
-    """The devices ahead of the boards on its way, where they are given: each carries this motor and what is entered as
-    running beside it on that board and behind.
-    """
-    amps, volts, job = draws_a(need), volts_of(need.job, need.circuit), need.job
-    board = need.circuit.wiring.board
-    if amps is None or volts is None:
-        return ()
-    found = []
-    for key in ("main", *path_to(job, board)):
-        rating, there = rating_of(job, key), job.volts_at(key)
-        if rating is not None and there is not None:
-            here = amps * (job.volts_at(board) or there) / there
-            beside = other_a(job, key, float(there))
-            found.append((rating / (here + beside), rating, here, beside, board_name(job, key)))
-    if not found:
-        return ()
-    _, rating, here, beside, name = min(found)
-    text = f"{rating:g} A ahead of {name}; this motor draws {write(here, 3)} A there"
-    text += f", what runs beside it {write(beside, 3)} A." if beside else "."
-    return (
-        at_least(
-            "protection.ahead", "Devices ahead carry the motor", rating, here + beside, unit="A", sentence=text,
-            rests=(_TOGETHER,) if beside else (), room=lambda part=1.0: rating - here - part * beside,
-            source="a device carries its rating", remedy="Read the device ahead of that board again.",
-        ),
-    )  # fmt: skip
-
-
-_TOGETHER: Final = Taken(label="how much of the load beside it adds to it", value=1.0, low=0.85, high=1.0)
-"""Power factors differ: assumed of amperes added as numbers."""
 
 
 def warm_gate(need: Need) -> tuple[Gate, ...]:

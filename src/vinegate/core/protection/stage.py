@@ -12,10 +12,11 @@ from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.advise import RunAsked, Terminals, advise
+from vinegate.core.protection.ahead import ahead_gates
 from vinegate.core.protection.auxiliaries import auxiliaries
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.hold import peak_a
-from vinegate.core.protection.in_service import ahead_gate, warm_gate
+from vinegate.core.protection.in_service import warm_gate
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.overload import Overload, overload, plan_overload
 from vinegate.core.protection.running import next_size_note, running_drop
@@ -158,7 +159,7 @@ def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
         )
     next_size_note(wiring, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
-    sheet.gates += [*upstream_gate(need, band), *ahead_gate(need)]
+    sheet.gates += [*upstream_gate(need, band), *ahead_gates(need)]
     found = Protected(
         devices=(disconnect, device, starter, overload_row, runs, ground),
         band=band,

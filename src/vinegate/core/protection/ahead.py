@@ -1,0 +1,144 @@
+"""What stands ahead of the circuit bears it for ever: devices ahead of its boards, transformers and the generator."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+from vinegate.core.facts import Job
+from vinegate.core.fed import volts_of
+from vinegate.core.grade import Gate, at_least, breaks, changes, from_answer, meets
+from vinegate.core.numbers import write
+from vinegate.core.plate.kind import volt_ampere_factor
+from vinegate.core.protection.feeder_parts import other_a, other_va, rating_of
+from vinegate.core.protection.need import Need
+from vinegate.core.supply.tree import board_name, path_to
+from vinegate.core.turning import Taken, less, more, point
+
+_TOGETHER: Final = Taken(label="how much of the load beside it adds to it", value=1.0, low=0.85, high=1.0)
+"""Power factors differ: assumed of amperes added as numbers."""
+_LEAST_SHARE: Final = 0.3  # of rated amperes, that a machine draws even unloaded; assumed
+
+
+def ahead_gates(need: Need) -> tuple[Gate, ...]:
+    """Devices and sources on its way, where their ratings are given."""
+    return (*_devices(need), *_sources(need))
+
+
+def _whole_a(need: Need) -> float | None:
+    """Amperes of the whole circuit at full load, halves of a winding together; into a drive its rated input."""
+    drawn = need.into_drive or need.plate
+    return drawn.value if drawn is not None else None
+
+
+def _devices(need: Need) -> tuple[Gate, ...]:
+    """The devices ahead of the boards on its way: each carries this motor and what is entered as running beside it on
+    that board and behind.
+    """
+    amps, volts, job = _whole_a(need), volts_of(need.job, need.circuit), need.job
+    board = need.circuit.wiring.board
+    if amps is None or volts is None:
+        return ()
+    found = []
+    for key in ("main", *path_to(job, board)):
+        rating, there = rating_of(job, key), job.volts_at(key)
+        if rating is not None and there is not None:
+            here = amps * (job.volts_at(board) or there) / there
+            beside = other_a(job, key, there)
+            found.append((rating / (here + beside), rating, here, beside, board_name(job, key)))
+    if not found:
+        return ()
+    _, rating, here, beside, name = min(found)
+    text = f"{rating:g} A ahead of {name}; this motor draws {write(here, 3)} A there"
+    text += f", what runs beside it {write(beside, 3)} A." if beside else "."
+    return (
+        at_least(
+            "protection.ahead", "Devices ahead carry the motor", rating, here + beside, unit="A", sentence=text,
+            rests=(_TOGETHER,) if beside else (), room=lambda part=1.0: rating - here - part * beside,
+            source="a device carries its rating", remedy="Read the device ahead of that board again.",
+        ),
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rated:
+    """A transformer or generator: its rating as it is typed, kVA, and what runs beside the circuits behind it."""
+
+    name: str
+    kva: Taken
+    beside: float
+
+
+def rated_at(job: Job, key: str) -> Rated | None:
+    """The source that feeds a board directly: of the main board that in use; None where none is rated there."""
+    if key == "main":
+        standby = job.supply.in_use == "standby"
+        va = job.standby.generator_power_va if standby else job.supply.transformer_power_va
+        name, path = (
+            ("the generator", "standby.generator_power") if standby else ("the transformer", "supply.transformer_power")
+        )
+    else:
+        board = job.board(key)
+        va = board.transformer_power_va if board is not None else None
+        name, path = f"{board_name(job, key)}'s transformer", f"{key}.transformer_power"
+    if va is None:
+        return None
+    kva = point(va / 1000, path=path, label=path.partition(".")[2].partition("_")[0], unit="kVA")
+    return Rated(name=name, kva=kva, beside=other_va(job, key) / 1000)
+
+
+def source_together(job: Job, key: str, alone: float, together: float) -> tuple[Gate, ...]:
+    """The source that feeds a board, kVA: `alone` with the largest motor alone, `together` with all of them."""
+    source = rated_at(job, key)
+    if source is None:
+        return ()
+    kva, rule = source.kva.value, "a transformer or generator carries its rating for ever"
+    alone, together = alone + source.beside, together + source.beside
+    said = f"{write(kva, 4)} kVA of {source.name}, {write(together, 3)} kVA with all of them running"
+    if kva >= together:
+        found = meets(f"{said}.", rule)
+    elif kva >= alone:
+        found = changes(f"{said}: only where they do not run together.", rule)
+    else:
+        text = f"{write(kva, 4)} kVA of {source.name}, {write(alone, 3)} kVA with the largest motor alone."
+        found = breaks(text, rule)
+    remedy = f"At least {write(together, 3)} kVA, or an interlock."
+    return (from_answer("protection.feeder_source", "Source carries the board", found, remedy=remedy),)
+
+
+def source_gate(source: Rated, own: float, loaded: Taken, what: str) -> Gate:
+    """Whether it bears `own` kVA, of which `loaded` is drawn, and what runs beside them."""
+    kva, beside = source.kva.value, source.beside
+    text = f"{write(kva, 4)} kVA of {source.name}; {what} {write(own, 3)} kVA"
+    text += f", what runs beside {write(beside, 3)} kVA." if beside else "."
+    return at_least(
+        "protection.source", "Source carries it", kva, own + beside, unit="kVA", sentence=text,
+        rests=(*more(source.kva), *less(loaded), *(less(_TOGETHER) if beside else ())),
+        room=lambda rating, part, together=1.0: rating - part * own - together * beside,
+        source="a transformer or generator carries its rating for ever", remedy="A larger one, or less beside it.",
+    )  # fmt: skip
+
+
+def _sources(need: Need) -> tuple[Gate, ...]:
+    """The transformer or generator on its way that has the least left for this motor and what runs beside it."""
+    amps, volts = _whole_a(need), need.rated.volts
+    if amps is None or volts is None:
+        return ()
+    own = volt_ampere_factor(need.circuit.plate.kind) * volts.value * amps / 1000
+    found = [rated_at(need.job, key) for key in ("main", *path_to(need.job, need.circuit.wiring.board))]
+    rated = [one for one in found if one is not None]
+    if not rated:
+        return ()
+    least = min(rated, key=lambda one: one.kva.value / (own + one.beside))
+    loaded = Taken(label="what the motor is loaded to", value=1.0, low=_share(need), high=1.0)
+    return (source_gate(least, own, loaded, "this motor takes"),)
+
+
+def _share(need: Need) -> float:
+    """Of rated power what the load takes, where it is known."""
+    power = need.rated.power_w
+    if need.load is None or not power:
+        return 1.0
+    asked = need.load.torque_nm * need.load.full_speed_rpm * math.pi / 30
+    return min(max(asked / power, _LEAST_SHARE), 1.0)
