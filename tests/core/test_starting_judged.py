@@ -50,6 +50,15 @@ def test_sensitive_load_by_the_iti_curve_and_by_its_own_limit(p11):
     assert gate_of(p11(own), "full-voltage", "start.sensitive").verdict is Verdict.FAILS
 
 
+@pytest.mark.parametrize("kind", ["unloaded", "fan-closed", "pump-closed"])
+def test_what_is_started_without_its_load_runs_with_it(kind):
+    """Between rare starts the machine loses as much as one that was started loaded."""
+    rare = {"start.starts_per_hour": "0.01", "load.power": "38 kW", "start.method": "full-voltage"}
+    loaded, eased = (H1(rare | {"load.kind": one}).gate("start.per_hour").value for one in ("quadratic", kind))
+    assert eased == pytest.approx(loaded, rel=0.01)
+    assert eased > 70
+
+
 def test_contract_limits(p11):
     shut = gate_of(p11({"limits.start_power": "300 kVA"}), "full-voltage", "start.utility")
     assert shut.verdict is Verdict.FAILS

@@ -178,7 +178,7 @@ def _losses(known: Known) -> tuple[float, Losing]:
     speed = known.rated.speed.value if known.rated.speed else 0.0
     top = model.synchronous_rad_s() * 30 / math.pi
     slip = max(1 - speed / top, 1e-3)
-    share = known.load.torque_nm * known.load.full_pu / known.machine.rated_torque_nm
+    share = known.load.torque_nm / known.machine.rated_torque_nm
     run = run_at(model, np.array([slip]), volts_v=volts)
     output = float(run.shaft_w[0])
     return float(run.input_w[0] - output) / max(output, 1.0), Losing(model, volts, slip, share)
