@@ -70,3 +70,25 @@ def test_what_is_left_once_it_runs_goes_with_resistance_first():
     assert made.settles(more) == pytest.approx(falls[1] / falls[0])
     assert made.settles(more) > 1.15
     assert made.deeper(more) < 1
+
+
+@pytest.mark.parametrize("facts", [(560.0, 0.35, 2.0, 1.5), (620.0, 0.5, 9.0, 8.0)])
+def test_held_amperes_stay_though_the_board_falls(facts):
+    """Board volts are found where the same amperes, at the load's own angle, leave the source its one per unit."""
+    made, taken = (
+        sag(angles=(Angle(ohms=0.15, ratio=point(6.0)), Angle(ohms=0.2, ratio=point(4.0)))),
+        (560.0, 0.35, 6.0, 4.0),
+    )
+    source, run, motor = loop(made, *taken[:2], taken[2:], 0.6)
+    amps = cmath.rect(1 / abs(source + run + motor), -cmath.phase(run + motor))
+
+    def fall(ohms):
+        low, high = 0.0, 1.0
+        for _ in range(60):
+            middle = (low + high) / 2
+            low, high = (middle, high) if abs(middle + amps * ohms) < 1 else (low, middle)
+        return 1 - low
+
+    other = loop(made, *facts[:2], facts[2:], 0.6)[0]
+    assert made.deeper_held(facts, 0.6) == pytest.approx(fall(other) / fall(source), rel=1e-9)
+    assert fall(source) > 0.1
