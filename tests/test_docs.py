@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from tools.sbom_run import packages
 
-from tests.conftest import planner
+from tests.conftest import whole
 from vinegate import __version__
 from vinegate.cli import parser
 from vinegate.core.replacement.fits import Fits
@@ -75,7 +75,7 @@ def test_worked_examples_say_what_the_plan_says():
         ("harrowmere-lock.json", "X-51", {"full-voltage": "511 A", "wye-delta": "195 A", "drive": "75 A"}),
         ("skerry-sound.json", "H-1", {"wye-delta": "765 A rms", "soft-starter": "2.8 ×"}),
     ):
-        page, found = (ROOT / f"docs/worked/{tag}.md").read_text(), planner(file, tag)().comparison
+        page, found = (ROOT / f"docs/worked/{tag}.md").read_text(), whole(file, tag)().comparison
         for method, text in said.items():
             assert text in page, (tag, method)
             row = found.row(method)
@@ -96,7 +96,7 @@ def test_the_worked_protection_is_the_plans():
         from vinegate.demo import demo_job
 
         for tag, _ in demo_job(file).circuits:
-            plan = planner(file, tag)()
+            plan = whole(file, tag)()
             for key in ("device", "overload", "conductors", "grounding", "starter"):
                 chosen = plan.protected.device(key).chosen
                 if tag == "P-12" and key == "conductors":
@@ -114,7 +114,7 @@ def test_the_worked_stops_are_the_plans():
         ("harrowmere-lock.json", "X-51", {"dc": "36.0 s", "plugging": "9.27 s"}),
         ("skerry-sound.json", "W-2", {"brake": "0.322 s"}),
     ):
-        found = planner(file, tag)().stopping
+        found = whole(file, tag)().stopping
         for method, text in said.items():
             assert text in page, (tag, method)
             assert found.row(method).time_s == pytest.approx(float(text.removesuffix(" s")), rel=5e-3), (tag, method)
@@ -131,7 +131,7 @@ def test_the_worked_places_are_the_plans():
         ("harrowmere-lock.json", "D-61", "wood dust", 165, "passes"),
         ("skerry-sound.json", "K-5", "diethyl ether", 160, "passes"),
     ):
-        motor = planner(file, tag)().placed.device("motor")
+        motor = whole(file, tag)().placed.device("motor")
         assert (motor.decides, motor.most_c, motor.verdict) == (decides, most, verdict)
         assert f"## {tag}" in page
         assert f"{most} °C" in page
@@ -146,7 +146,7 @@ def test_the_worked_drives_are_the_plans():
         if line.startswith("## ") and "-" in line:
             tag = line[3:].split(",")[0]
             files = ("skerry-sound.json", "harrowmere-lock.json")
-            plan = next((planner(file, tag)() for file in files if tag in dict(demo_job(file).circuits)), None)
+            plan = next((whole(file, tag)() for file in files if tag in dict(demo_job(file).circuits)), None)
         cells = [cell.strip() for cell in line.split("|")]
         if len(cells) > 4 and cells[1].startswith("drive."):
             value, within = float(cells[2]), float(cells[3].removesuffix(" %")) / 100
@@ -159,7 +159,7 @@ def test_the_worked_drives_are_the_plans():
 def test_the_worked_starters_are_the_plans():
     """Equations, amperes and the race on the page against the circuits that are drawn."""
     page = (ROOT / "docs/worked/starters.md").read_text()
-    drawn = planner("harrowmere-lock.json", "X-51")({"stop.method": "coast"}).of(STARTER)
+    drawn = whole("harrowmere-lock.json", "X-51")({"stop.method": "coast"}).of(STARTER)
     lines = re.findall(r"^(\w+) += (.+?)(?:  .*)?$", page.split("```")[1], flags=re.MULTILINE)
     assert {tag for tag, _ in lines} == {device.tag for device in drawn.circuit.devices}
     for tag, equation in lines:
@@ -172,7 +172,7 @@ def test_the_worked_starters_are_the_plans():
     assert parts["1M"] == pytest.approx(by_hand["1M, 2M of 71 A"], rel=1e-3)
     assert parts["S"] == pytest.approx(by_hand["S of 71 A"], rel=1e-3)
     assert drawn.races[0].margin_ms == pytest.approx(by_hand["S to 2M"])
-    fed = planner("skerry-sound.json", "H-1")()
+    fed = whole("skerry-sound.json", "H-1")()
     rows = dict(re.findall(r"^\| (\S[^|]*?) \| ([\d.]+) (?:VA|%|m) \|", page, flags=re.MULTILINE))
     assert fed.figure("starter.held_va").value == pytest.approx(float(rows["beside it held"]), rel=5e-3)
     assert fed.figure("starter.sum_va").value == pytest.approx(float(rows["by arithmetic sum"]), rel=1e-3)
@@ -187,13 +187,13 @@ def test_the_worked_replacements_are_the_plans():
     page = (ROOT / "docs/worked/replacement.md").read_text()
     rows = re.findall(r"^\| (\S[^|]*?) \| ([\d.]+)(?: kWh)? \| ([\d.]+) % \|", page, flags=re.MULTILINE)
     by_hand = {key: (float(value), float(within) / 100) for key, value, within in rows}
-    turns = planner("harrowmere-lock.json", "P-12")().of(REPLACEMENT).turns
+    turns = whole("harrowmere-lock.json", "P-12")().of(REPLACEMENT).turns
     found = {
         "old, r/min": turns.old_rpm, "new, r/min": turns.new_rpm, "power, times": turns.new_w / turns.old_w,
         "saved at the old speed": turns.same_speed_kwh, "saved in truth": turns.saved_kwh,
     }  # fmt: skip
     lifts = {"load.kind": "pump-static", "load.static": "60 %", "load.breakaway": None}
-    static = planner("harrowmere-lock.json", "P-12")(lifts).of(REPLACEMENT)
+    static = whole("harrowmere-lock.json", "P-12")(lifts).of(REPLACEMENT)
     moved = re.search(r"([+-][\d.]+) % flow", next(one.text for one in static.rows if one.key == "speed"))
     found |= {
         "static: old, r/min": static.turns.old_rpm, "static: new, r/min": static.turns.new_rpm,
@@ -203,10 +203,10 @@ def test_the_worked_replacements_are_the_plans():
     for key, value in found.items():
         wanted, within = by_hand[key]
         assert value == pytest.approx(wanted, rel=within), key
-    stirrer = {one.key: one.fits for one in planner("harrowmere-lock.json", "M-41")().of(REPLACEMENT).rows}
+    stirrer = {one.key: one.fits for one in whole("harrowmere-lock.json", "M-41")().of(REPLACEMENT).rows}
     assert stirrer["listing"] is Fits.NOT
     assert stirrer["power"] is Fits.SAME
-    compressor = {one.key: one for one in planner("harrowmere-lock.json", "C-71")().of(REPLACEMENT).rows}
+    compressor = {one.key: one for one in whole("harrowmere-lock.json", "C-71")().of(REPLACEMENT).rows}
     assert (compressor["at_rest"].old, compressor["at_rest"].new) == ("154 A", "196 A")
     assert "from 0.875 in" in compressor["frame"].task
 

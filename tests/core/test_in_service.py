@@ -235,6 +235,33 @@ class TestDevicesAhead:
                 assert (gate.verdict, gate.limit) == (verdict, pytest.approx(least)), key
 
 
+class TestFeedersAhead:
+    """19.4 A of M-41 and 54.1 A beside it, in another phase 46; copper in a raceway at 60 °C terminals (310.16)."""
+
+    # 8 AWG 40 A, 4 AWG 70 A (56 in company), 2 AWG 95 A (76 in company)
+    @pytest.mark.parametrize(("size", "verdict"), [("8 AWG", FAILS), ("4 AWG", CHECK), ("2 AWG", PASSES)])
+    def test_of_a_board_with_other_load(self, size, verdict):
+        gate = planner(LOCK, "M-41")({"board_1.size": size}).gate("protection.feeder_ahead")
+        assert gate.verdict is verdict
+        assert gate.limit == pytest.approx(19.4 + 45e3 / 3**0.5 / 480, rel=1e-3)
+
+    def test_ahead_of_a_boards_transformer_the_amperes_are_those_of_its_primary(self):
+        gate = planner(LOCK, "C-71")().gate("protection.feeder_ahead")
+        assert (gate.verdict, gate.limit) == (PASSES, pytest.approx(28 * 240 / 480))
+
+    def test_under_iec_by_its_own_table(self):
+        """25, 35 and 50 mm² carry 80, 99 and 118 A (IEC 60364-5-52 table B.52.4, PVC, B2); 81 A are asked."""
+        feeder = {
+            "board_1.fed_from": "main",
+            "board_1.metal": "copper",
+            "board_1.length": "10 m",
+            "wiring.board": "board 1",
+        }
+        for size, verdict in (("25 mm²", FAILS), ("35 mm²", CHECK), ("50 mm²", PASSES)):
+            found = planner(SOUND, "H-1")(feeder | {"board_1.size": size})
+            assert found.gate("protection.feeder_ahead").verdict is verdict, size
+
+
 class TestSources:
     """Transformer or generator bear the motor and what runs beside it; the one on the way with the least left is asked.
 

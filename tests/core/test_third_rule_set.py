@@ -120,6 +120,9 @@ class Sand:
     def harmonic_limits(self, facts, side):
         return {}
 
+    def feeder_laid(self, board, need_a):
+        return None
+
     def feeder(self, sheet, job, key, parts, scaled):
         raise NotImplementedError
 

@@ -11,8 +11,9 @@ from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, breaks, changes, from_answer, meets
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import volt_ampere_factor
-from vinegate.core.protection.feeder_parts import other_a, other_va, rating_of
+from vinegate.core.protection.feeder_parts import AS_LAID, other_a, other_va, rating_of
 from vinegate.core.protection.need import Need
+from vinegate.core.rules import RuleSet
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.turning import Taken, less, more, point
 
@@ -21,9 +22,9 @@ _TOGETHER: Final = Taken(label="how much of the load beside it adds to it", valu
 _LEAST_SHARE: Final = 0.3  # of rated amperes, that a machine draws even unloaded; assumed
 
 
-def ahead_gates(need: Need) -> tuple[Gate, ...]:
-    """Devices and sources on its way, where their ratings are given."""
-    return (*_devices(need), *_sources(need))
+def ahead_gates(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
+    """Devices, feeders and sources on its way, where they are given."""
+    return (*_devices(need), *_feeders(need, rules), *_sources(need))
 
 
 def _whole_a(need: Need) -> float | None:
@@ -57,6 +58,37 @@ def _devices(need: Need) -> tuple[Gate, ...]:
             "protection.ahead", "Devices ahead carry the motor", rating, here + beside, unit="A", sentence=text,
             rests=(_TOGETHER,) if beside else (), room=lambda part=1.0: rating - here - part * beside,
             source="a device carries its rating", remedy="Read the device ahead of that board again.",
+        ),
+    )  # fmt: skip
+
+
+def _feeders(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
+    """The feeder on its way that has the least left for this motor and what runs beside it, at the volts it lies on."""
+    amps, job, own_v = _whole_a(need), need.job, need.job.volts_at(need.circuit.wiring.board)
+    if amps is None or own_v is None:
+        return ()
+    found = []
+    for key in path_to(job, need.circuit.wiring.board):
+        board = job.board(key)
+        volts = job.volts_at(board.fed_from if board and board.transformer_power_va else key)
+        if board is None or board.size is None or volts is None:
+            continue
+        here, beside = amps * own_v / volts, other_a(job, key, volts)
+        laid = rules.feeder_laid(board, here + beside)
+        carries = laid.ampacity(board.size) if laid is not None else None
+        if carries:
+            found.append((carries / (here + beside), carries, here, beside, f"{board.size} to {board_name(job, key)}"))
+    if not found:
+        return ()
+    _, carries, here, beside, name = min(found)
+    text = f"{name} carries about {write(carries, 3)} A; this motor draws {write(here, 3)} A there"
+    text += f", what runs beside it {write(beside, 3)} A." if beside else "."
+    return (
+        at_least(
+            "protection.feeder_ahead", "Feeders ahead carry the motor", carries, here + beside, unit="A", sentence=text,
+            rests=(*more(AS_LAID), *(less(_TOGETHER) if beside else ())),
+            room=lambda worse, part=1.0: carries * worse - here - part * beside,
+            source="tabulated ampacity; how it is laid is not asked", remedy="A larger feeder, or less beside it.",
         ),
     )  # fmt: skip
 

@@ -59,12 +59,12 @@ def ampacity_gate(laid: Laid | None, size: str | None, need: Figure) -> Gate:
     text = f"{size} carries about {write(carries, 3)} A, {write(need.value, 3)} A asked; how it is laid is not asked."
     return at_least(
         "protection.feeder", "Feeder's ampacity", carries, need.value, sentence=text, source=need.source, unit="A",
-        rests=(_AS_LAID,), room=lambda worse: carries * worse - need.value,
+        rests=(AS_LAID,), room=lambda worse: carries * worse - need.value,
         remedy="A larger feeder; check insulation, ambient and grouping.",
     )  # fmt: skip
 
 
-_AS_LAID: Final = Taken(label="how it is laid", value=1.0, low=0.8, high=1.0)
+AS_LAID: Final = Taken(label="how it is laid", value=1.0, low=0.8, high=1.0)
 """Of the tabulated ampacity, in warmer air and company; estimated."""
 
 
@@ -102,7 +102,7 @@ def protects_gate(job: Job, key: str, laid: Laid | None, size: str | None, sourc
     return (
         at_most(
             PROTECTS, "Device protects the feeder", rating, carries, source=source, unit="A",
-            sentence=f"{rating:g} A ahead of {size} that carries about {write(carries, 3)} A.", rests=(_AS_LAID,),
+            sentence=f"{rating:g} A ahead of {size} that carries about {write(carries, 3)} A.", rests=(AS_LAID,),
             room=lambda worse: carries * worse - rating, remedy="A larger feeder, or a smaller device.",
         ),
     )  # fmt: skip

@@ -159,7 +159,7 @@ def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
         )
     next_size_note(wiring, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
-    sheet.gates += [*upstream_gate(need, band), *ahead_gates(need)]
+    sheet.gates += [*upstream_gate(need, band), *ahead_gates(need, rules)]
     found = Protected(
         devices=(disconnect, device, starter, overload_row, runs, ground),
         band=band,

@@ -17,8 +17,9 @@ if TYPE_CHECKING:
     from vinegate.core.grade import Gate
     from vinegate.core.plate.facts import Plate
     from vinegate.core.protection.bands import Band
-    from vinegate.core.protection.feeder_parts import FeederParts, Seen
+    from vinegate.core.protection.feeder_parts import FeederParts, Laid, Seen
     from vinegate.core.protection.need import Device, Need
+    from vinegate.core.supply.facts import Board
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -286,6 +287,10 @@ class RuleSet(Protocol):
 
     def ratings(self, kind: str) -> tuple[float, ...]:
         """The standard ratings of a short-circuit device of this kind, in amperes."""
+        ...
+
+    def feeder_laid(self, board: Board | None, need_a: float) -> Laid | None:
+        """How the feeder of a board that carries so many amperes is taken to lie; None where its size is not given."""
         ...
 
     def feeder(

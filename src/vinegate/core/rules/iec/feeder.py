@@ -9,7 +9,17 @@ from vinegate.core.numbers import write
 from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate, protects_gate
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.sheet import Sheet
+from vinegate.core.supply.facts import Board
 from vinegate.core.working import Figure
+
+
+def feeder_laid(board: Board | None, need_a: float) -> Laid | None:
+    """How a board's feeder is taken to lie: nothing of it is asked."""
+    del need_a
+    if board is None or board.size is None:
+        return None
+    return Laid(metal=board.metal or "copper", insulation="pvc", method="B2", ambient=1.0, grouping=1.0,
+                sets=board.sets or 1)  # fmt: skip
 
 
 def feeder(
@@ -33,12 +43,7 @@ def feeder(
     )  # fmt: skip
     fed = job.board(key)
     if key != "main":
-        laid = None
-        if fed is not None and fed.size is not None:
-            laid = Laid(
-                metal=fed.metal or "copper", insulation="pvc", method="B2", ambient=1.0, grouping=1.0,
-                sets=fed.sets or 1,
-            )  # fmt: skip
+        laid = feeder_laid(fed, need.value)
         sheet.gates.append(ampacity_gate(laid, fed.size if fed else None, need))
         sheet.gates += protects_gate(job, key, laid, fed.size if fed else None, "IEC 60364-4-43:2008 433.1: I_n ≤ I_z")
     sheet.gates.append(device_gate(job, key, None, need.value, "IEC 60364-4-43:2008 433.1"))

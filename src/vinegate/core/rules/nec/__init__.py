@@ -10,7 +10,7 @@ from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules.nec import conductors as runs
 from vinegate.core.rules.nec import devices
 from vinegate.core.rules.nec.control import CONTROL
-from vinegate.core.rules.nec.feeder import feeder
+from vinegate.core.rules.nec.feeder import feeder, feeder_laid
 from vinegate.core.rules.nec.harmonics import harmonic_limits, harmonics
 from vinegate.core.rules.nec.inertia import nema_load_inertia
 from vinegate.core.rules.nec.table_current import table_current
@@ -115,6 +115,7 @@ class Nec:
     table_current = staticmethod(table_current)
 
     feeder = staticmethod(feeder)
+    feeder_laid = staticmethod(feeder_laid)
     harmonics = staticmethod(harmonics)
     harmonic_limits = staticmethod(harmonic_limits)
 

@@ -10,6 +10,7 @@ from vinegate.core.protection.ratings import next_down, standard_ratings
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.nec.conductors import Laid
 from vinegate.core.sheet import Sheet
+from vinegate.core.supply.facts import Board
 from vinegate.core.working import Figure
 
 
@@ -41,20 +42,20 @@ def feeder(
     )  # fmt: skip
     rating = next_down(most.value, standard_ratings(fuse=False))
     sheet.notes.append("Motors that are interlocked so that they cannot run together need not all be counted (430.24).")
-    laid, size = _laid(job, key, need.value)
+    board = job.board(key) if key != "main" else None
     if key != "main":
-        sheet.gates.append(ampacity_gate(laid, size, need))
+        sheet.gates.append(ampacity_gate(feeder_laid(board, need.value), board.size if board else None, need))
     sheet.gates.append(device_gate(job, key, rating, None, "NFPA 70:2023 430.62(A)"))
     alone, source = largest.value + other.value, "430.62 sets no least: a device carries its rating"
     sheet.gates += carries_gate(job, key, alone, alone + rest.value, source)
     return need, most, f"{rating:g} A"
 
 
-def _laid(job: Job, key: str, need_a: float) -> tuple[Laid | None, str | None]:
-    board = job.board(key)
+def feeder_laid(board: Board | None, need_a: float) -> Laid | None:
+    """How a board's feeder is taken to lie: nothing of it is asked. Terminals by 110.14(C)."""
     if board is None or board.size is None:
-        return None, None
-    laid = Laid(
+        return None
+    return Laid(
         metal=board.metal or "copper",
         insulation=75,
         terminals=75 if need_a > 100 else 60,
@@ -62,4 +63,3 @@ def _laid(job: Job, key: str, need_a: float) -> tuple[Laid | None, str | None]:
         bundling=1.0,
         sets=board.sets or 1,
     )
-    return laid, board.size
