@@ -262,6 +262,38 @@ class TestFeedersAhead:
             assert found.gate("protection.feeder_ahead").verdict is verdict, size
 
 
+class TestDropWithItsFeeders:
+    """M-41: 19.4 A at the usual 0.85 and 54.1 A at 0.92 over 55 m of 3/0 AWG in steel (chapter 9 table 9: 0.079 and
+    0.052 Ω a thousand feet, by phasors of small angles).
+    """
+
+    @staticmethod
+    def lost(metres, beside):
+        r, x = (one * metres / 304.8 for one in (0.079, 0.052))
+        along = 19.4 * 0.85 + beside * 0.92
+        across = 19.4 * math.sqrt(1 - 0.85**2) + beside * math.sqrt(1 - 0.92**2)
+        return 100 * 3**0.5 * (along * r + across * x) / 480
+
+    @pytest.mark.parametrize(
+        ("metres", "factor", "verdict"),
+        [(55, None, PASSES), (275, "0.85", PASSES), (300, "0.85", FAILS), (300, None, CHECK), (600, None, FAILS)],
+    )
+    def test_both_are_counted(self, metres, factor, verdict):
+        plan = planner(LOCK, "M-41")({"board_1.length": f"{metres} m", "plate.power_factor": factor})
+        own, gate = plan.gate("protection.drop").value, plan.gate("protection.drop_total")
+        assert gate.value == pytest.approx(own + self.lost(metres, 45e3 / 3**0.5 / 480), rel=0.01)
+        assert gate.verdict is verdict
+
+    def test_without_other_load_the_motors_own_is_left(self):
+        plan = planner(LOCK, "M-41")({"board_1.load_power": None, "board_1.length": "200 m"})
+        both = plan.gate("protection.drop").value + self.lost(200, 0)
+        assert plan.gate("protection.drop_total").value == pytest.approx(both, rel=0.01)
+
+    @pytest.mark.parametrize("tag", ["C-71", "X-51"])
+    def test_ahead_of_a_transformer_or_on_the_main_board_nothing_is_added(self, tag):
+        assert "protection.drop_total" not in keys(planner(LOCK, tag)())
+
+
 class TestSources:
     """Transformer or generator bear the motor and what runs beside it; the one on the way with the least left is asked.
 

@@ -8,6 +8,7 @@ from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_most, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import THREE_PHASE, Family
+from vinegate.core.protection.drop_ahead import Own, with_feeders
 from vinegate.core.protection.need import Need
 from vinegate.core.records import replace
 from vinegate.core.rules import RuleSet
@@ -53,13 +54,13 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
     )  # fmt: skip
     times = (3**0.5 if three else 2.0) * plate.value / volts / 10
     text = f"{drop.value:.1f} % at rated current, {limit:g} % recommended."
-    return (
-        at_most(
-            "protection.drop", "Drop while running", drop.value, limit, sentence=text, source=source, unit="%",
-            rests=(factor,), remedy=_larger(need, rules, drop.value, limit, times, pf.value) if remedy else "",
-            room=lambda factor: limit - times * (run.r.value * factor + run.x.value * max(1 - factor**2, 0.0) ** 0.5),
-        ),
+    own = at_most(
+        "protection.drop", "Drop while running", drop.value, limit, sentence=text, source=source, unit="%",
+        rests=(factor,), remedy=_larger(need, rules, drop.value, limit, times, pf.value) if remedy else "",
+        room=lambda factor: limit - times * (run.r.value * factor + run.x.value * max(1 - factor**2, 0.0) ** 0.5),
     )  # fmt: skip
+    behind = with_feeders(sheet, need, rules, Own(drop=drop, factor=pf, volts=u, taken=factor)) if three else ()
+    return own, *behind
 
 
 _PF_BAND: Final = (0.7, 0.92)

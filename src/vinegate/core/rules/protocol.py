@@ -112,8 +112,8 @@ class Practice:
     its dial. `protectors`: thermal protectors may stand for it. `unbalance_by_deviation`: unequal volts by their
     largest deviation, else by negative sequence. `voltage_factors`: largest and least fault currents have their own
     (IEC 60909-0). `strong_design` is the design letter of much starting torque. `drop_pct` is the drop recommended
-    while running, `drop_source` by whom. `insulation_field` and `adiabatic` are the field and the table's rows for
-    the insulation of conductors.
+    while running, `drop_source` by whom; `drop_total_pct` and its source with the feeders. `insulation_field` and
+    `adiabatic` are the field and the table's rows for the insulation of conductors.
     """
 
     us_units: bool
@@ -126,6 +126,8 @@ class Practice:
     strong_design: str
     drop_pct: float
     drop_source: str
+    drop_total_pct: float
+    drop_total_source: str
     insulation_field: str
     adiabatic: str
 

@@ -14,7 +14,7 @@ from vinegate.core.supply.network import BASE_VA, Bus, Network, NotHeld, fault_c
 from vinegate.core.supply.source import Source, ground_fault, ground_fault_at_boards, softest
 from vinegate.core.working import Figure, Provenance
 
-_ASSUMED_LOAD_PF: Final = 0.9
+ASSUMED_LOAD_PF: Final = 0.9
 _ASSUMED_TRANSFORMER_X_OVER_R: Final = 2.0
 
 
@@ -265,7 +265,7 @@ def path_parent(job: Job, key: str) -> str | None:
 
 def _bus(key: str, name: str, parent: int, z: complex, volts: float, board: Board | MainBoard) -> Bus:
     apparent = (board.load_power_va or 0.0) / BASE_VA
-    factor = board.load_power_factor or _ASSUMED_LOAD_PF
+    factor = board.load_power_factor or ASSUMED_LOAD_PF
     power = apparent * complex(factor, (1 - factor**2) ** 0.5)
     capacitors = 1j * (board.capacitor_power or 0.0) / BASE_VA
     constant = board.load_model == "power"
