@@ -121,6 +121,9 @@ class Sand:
     def harmonic_limits(self, facts, side):
         return {}
 
+    def feeder_ground(self, board, rating_a):
+        return None
+
     def feeder_laid(self, board, need_a):
         return None
 

@@ -254,7 +254,7 @@ BAD: dict[str, tuple[str, dict[str, dict[str, str | None]]]] = {
 # Gates that a fact made bad must take with it, as it would in fact: a small conductor drops its volts and warms in a
 # fault; a device below the load's current does not hold the start either; an overloaded machine starts slowly, too.
 _FOLLOWS = {
-    "conductor": {"protection.drop", "protection.stall", "protection.clears", "protection.loop", "protection.withstand", "start.torque",
+    "conductor": {"protection.drop", "protection.drop_total", "protection.stall", "protection.clears", "protection.loop", "protection.withstand", "start.torque",
                   "protection.protective_withstand", "stop.release", "start.terminals", "protection.drive_input",
                   "protection.drive_device", "start.drive"},
     "device": {"protection.holds"},

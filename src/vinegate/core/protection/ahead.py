@@ -11,7 +11,7 @@ from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, breaks, changes, from_answer, meets
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import volt_ampere_factor
-from vinegate.core.protection.feeder_parts import AS_LAID, other_a, other_va, rating_of
+from vinegate.core.protection.feeder_parts import AS_LAID, ground_gate, other_a, other_va, rating_of
 from vinegate.core.protection.need import Need
 from vinegate.core.rules import RuleSet
 from vinegate.core.supply.tree import board_name, path_to
@@ -24,7 +24,7 @@ _LEAST_SHARE: Final = 0.3  # of rated amperes, that a machine draws even unloade
 
 def ahead_gates(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
     """Devices, feeders and sources on its way, where they are given."""
-    return (*_devices(need), *_feeders(need, rules), *_sources(need))
+    return (*_devices(need), *_feeders(need, rules), *_grounds(need, rules), *_sources(need))
 
 
 def _whole_a(need: Need) -> float | None:
@@ -91,6 +91,16 @@ def _feeders(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
             source="tabulated ampacity; how it is laid is not asked", remedy="A larger feeder, or less beside it.",
         ),
     )  # fmt: skip
+
+
+def _grounds(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
+    """The feeders' protective conductors on its way: the worst of them."""
+    job, found = need.job, list[Gate]()
+    for key in path_to(job, need.circuit.wiring.board):
+        board = job.board(key)
+        if board is not None:
+            found += ground_gate(board_name(job, key), rules.feeder_ground(board, rating_of(job, key)))
+    return tuple(sorted(found, key=lambda gate: gate.verdict.rank)[-1:])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,7 +9,15 @@ from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, Verdict, unknown, worst
 from vinegate.core.listed import some
 from vinegate.core.protection.ahead import source_together
-from vinegate.core.protection.feeder_parts import DEVICE, PROTECTS, Seen, other_a, per_line
+from vinegate.core.protection.feeder_parts import (
+    DEVICE,
+    PROTECTS,
+    Seen,
+    ground_gate,
+    other_a,
+    per_line,
+    rating_of,
+)
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet, Stage
@@ -94,6 +102,9 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without
         "load", "Other load", "I_x", other_a(job, key, volts), "A", source="entered on the board, at its volts"
     )  # fmt: skip
     need, most, advised = rule_set(job.rules).feeder(sheet, job, key, (largest, rest, other), scaled)
+    fed = job.board(key) if key != "main" else None
+    if fed is not None:
+        sheet.gates += ground_gate(name, rule_set(job.rules).feeder_ground(fed, rating_of(job, key)))
     per_a = per_line(volts) * volts / 1000
     sheet.gates += source_together(job, key, per_a * largest.value, per_a * (largest.value + rest.value))
     if without:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Final, NamedTuple, Protocol
 
 from vinegate.core.facts import Job
-from vinegate.core.grade import Gate, at_least, at_most, breaks, changes, from_answer, meets, unknown
+from vinegate.core.grade import Answer, Gate, at_least, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write
+from vinegate.core.records import replace
 from vinegate.core.supply.tree import path_to
 from vinegate.core.system_volts import SystemVolts
 from vinegate.core.turning import Taken
@@ -123,3 +124,12 @@ def device_gate(job: Job, key: str, most: float | None, least: float | None, sou
     return at_least(
         DEVICE, name, rating, least, sentence=text, source=source, unit="A", remedy=f"At least {write(least, 3)} A."
     )
+
+
+def ground_gate(name: str, found: Answer | None) -> tuple[Gate, ...]:
+    """A feeder's protective conductor, where it and what it goes by are given."""
+    if found is None:
+        return ()
+    key, title = "protection.feeder_ground", "Protective conductor of the feeder"
+    gate = from_answer(key, title, found, remedy="A larger one, or the fault's real I²t.")
+    return (replace(gate, sentence=f"To {name}: {gate.sentence}"),)

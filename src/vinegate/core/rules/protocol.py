@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from vinegate.core.drive.facts import Drive as DriveFacts
     from vinegate.core.drive.line_side import LineSide
     from vinegate.core.facts import Job
-    from vinegate.core.grade import Gate
+    from vinegate.core.grade import Answer, Gate
     from vinegate.core.plate.facts import Plate
     from vinegate.core.protection.bands import Band
     from vinegate.core.protection.feeder_parts import FeederParts, Laid, Seen
@@ -293,6 +293,10 @@ class RuleSet(Protocol):
 
     def feeder_laid(self, board: Board | None, need_a: float) -> Laid | None:
         """How the feeder of a board that carries so many amperes is taken to lie; None where its size is not given."""
+        ...
+
+    def feeder_ground(self, board: Board, rating_a: float | None) -> Answer | None:
+        """Whether a feeder's protective conductor is enough behind its device; None where one of them is not given."""
         ...
 
     def feeder(

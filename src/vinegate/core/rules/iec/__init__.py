@@ -9,7 +9,7 @@ from vinegate.core.plate.facts import Plate
 from vinegate.core.rules.iec import conductors as runs
 from vinegate.core.rules.iec import devices
 from vinegate.core.rules.iec.control import CONTROL
-from vinegate.core.rules.iec.feeder import feeder, feeder_laid
+from vinegate.core.rules.iec.feeder import feeder, feeder_ground, feeder_laid
 from vinegate.core.rules.iec.harmonics import harmonic_limits, harmonics
 from vinegate.core.rules.iec.inertia import iec_load_inertia
 from vinegate.core.rules.iec.laid import in_ground
@@ -126,6 +126,7 @@ class Iec:
 
     feeder = staticmethod(feeder)
     feeder_laid = staticmethod(feeder_laid)
+    feeder_ground = staticmethod(feeder_ground)
     harmonics = staticmethod(harmonics)
     harmonic_limits = staticmethod(harmonic_limits)
 

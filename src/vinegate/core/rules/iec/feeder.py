@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vinegate.core.facts import Job
+from vinegate.core.grade import Answer, changes, meets
 from vinegate.core.numbers import write
 from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate, protects_gate
 from vinegate.core.rules.iec.laid import Laid
+from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board
 from vinegate.core.working import Figure
@@ -48,3 +50,15 @@ def feeder(
         sheet.gates += protects_gate(job, key, laid, fed.size if fed else None, "IEC 60364-4-43:2008 433.1: I_n ≤ I_z")
     sheet.gates.append(device_gate(job, key, None, need.value, "IEC 60364-4-43:2008 433.1"))
     return need, None, f"≥ {write(need.value, 3)} A"
+
+
+def feeder_ground(board: Board, rating_a: float | None) -> Answer | None:
+    """Table 54.2 by the feeder's phase conductors; smaller only by the adiabatic equation, that is not worked here."""
+    del rating_a
+    if board.ground_size is None or board.size is None or "mm²" not in board.ground_size or "mm²" not in board.size:
+        return None
+    asked = next_size(protective_size(board.size)) or board.size
+    text, cite = f"{board.ground_size} with {board.size}, {asked} by the table", "IEC 60364-5-54:2011 table 54.2"
+    if area_mm2(board.ground_size) >= area_mm2(asked):
+        return meets(f"{text}.", cite)
+    return changes(f"{text}: less only where the adiabatic equation shows it (543.1.2).", cite)

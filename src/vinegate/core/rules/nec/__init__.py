@@ -10,7 +10,7 @@ from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules.nec import conductors as runs
 from vinegate.core.rules.nec import devices
 from vinegate.core.rules.nec.control import CONTROL
-from vinegate.core.rules.nec.feeder import feeder, feeder_laid
+from vinegate.core.rules.nec.feeder import feeder, feeder_ground, feeder_laid
 from vinegate.core.rules.nec.harmonics import harmonic_limits, harmonics
 from vinegate.core.rules.nec.inertia import nema_load_inertia
 from vinegate.core.rules.nec.table_current import table_current
@@ -118,6 +118,7 @@ class Nec:
 
     feeder = staticmethod(feeder)
     feeder_laid = staticmethod(feeder_laid)
+    feeder_ground = staticmethod(feeder_ground)
     harmonics = staticmethod(harmonics)
     harmonic_limits = staticmethod(harmonic_limits)
 

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vinegate.core.facts import Job
+from vinegate.core.grade import Answer, ruled
 from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, carries_gate, device_gate, other_a
 from vinegate.core.protection.ratings import next_down, standard_ratings
 from vinegate.core.protection.sizing import table
-from vinegate.core.rules.nec.conductors import Laid
+from vinegate.core.rules.nec.conductors import Laid, area_cmil
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board
+from vinegate.core.tables import load
 from vinegate.core.working import Figure
 
 
@@ -63,3 +65,17 @@ def feeder_laid(board: Board | None, need_a: float) -> Laid | None:
         bundling=1.0,
         sets=board.sets or 1,
     )
+
+
+def feeder_ground(board: Board, rating_a: float | None) -> Answer | None:
+    """Table 250.122 by the device ahead of the feeder, never above its phase conductors (A)."""
+    found = load("grounding_nec")
+    row = next((row for row in found.rows if rating_a is not None and float(row["upto_a"]) >= rating_a), None)
+    known = {one["size"] for one in load("ampacity_nec").rows}
+    if row is None or board.ground_size not in known:
+        return None
+    asked = row[board.metal or "copper"]
+    if board.size in known and area_cmil(asked) > area_cmil(board.size):
+        asked = board.size
+    text = f"{board.ground_size} behind {rating_a:g} A, {asked} asked."
+    return ruled(area_cmil(board.ground_size) >= area_cmil(asked), text, found.cite)

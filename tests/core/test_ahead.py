@@ -1,0 +1,184 @@
+"""What stands ahead of a circuit: devices, feeders with their protective conductors, transformers and the generator."""
+
+import math
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.facts import read_job
+from vinegate.core.grade import Verdict
+from vinegate.core.protection.feeder import Member, feeders
+from vinegate.demo import demo_job
+
+LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
+P11 = planner(LOCK, "P-11")
+PASSES, CHECK, FAILS = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS
+
+
+def keys(plan):
+    return {gate.key for gate in plan.gates}
+
+
+class TestDevicesAhead:
+    """Every board on the way has a device, where it is given: it carries this motor and what runs beside it there, at
+    its own volts.
+    """
+
+    @pytest.mark.parametrize(("device", "verdict"), [("91 A", FAILS), ("92 A", PASSES)])
+    def test_of_the_main_board(self, device, verdict):
+        alone = {"main_board.device": device, "board_1.load_power": None}
+        assert P11(alone).gate("protection.ahead").verdict is verdict
+
+    # 45 kVA at 480 V are 54.1 A, in another phase at least 0.85 of them: 92 A are 138 A to 146.1 A with them
+    @pytest.mark.parametrize(("device", "verdict"), [("137 A", FAILS), ("139 A", CHECK), ("147 A", PASSES)])
+    def test_what_runs_on_a_board_behind_counts(self, device, verdict):
+        gate = P11({"main_board.device": device}).gate("protection.ahead")
+        assert (gate.verdict, gate.limit) == (verdict, pytest.approx(92 + 45e3 / 3**0.5 / 480))
+
+    def test_of_a_board_behind_a_transformer_at_the_boards_volts(self):
+        """C-71 draws 28 A at 240 V: ahead of the 480 V board 14 A."""
+        plan = planner(LOCK, "C-71")
+        assert plan().gate("protection.ahead").verdict is PASSES
+        for key, least in (("main_board.device", 14), ("board_2.device", 28)):
+            for more, verdict in ((-0.1, FAILS), (0.1, PASSES)):
+                gate = plan({key: f"{least + more} A", "board_1.load_power": None}).gate("protection.ahead")
+                assert (gate.verdict, gate.limit) == (verdict, pytest.approx(least)), key
+
+
+class TestFeedersAhead:
+    """19.4 A of M-41 and 54.1 A beside it, in another phase 46; copper in a raceway at 60 °C terminals (310.16)."""
+
+    # 8 AWG 40 A, 4 AWG 70 A (56 in company), 2 AWG 95 A (76 in company)
+    @pytest.mark.parametrize(("size", "verdict"), [("8 AWG", FAILS), ("4 AWG", CHECK), ("2 AWG", PASSES)])
+    def test_of_a_board_with_other_load(self, size, verdict):
+        gate = planner(LOCK, "M-41")({"board_1.size": size}).gate("protection.feeder_ahead")
+        assert gate.verdict is verdict
+        assert gate.limit == pytest.approx(19.4 + 45e3 / 3**0.5 / 480, rel=1e-3)
+
+    def test_ahead_of_a_boards_transformer_the_amperes_are_those_of_its_primary(self):
+        gate = planner(LOCK, "C-71")().gate("protection.feeder_ahead")
+        assert (gate.verdict, gate.limit) == (PASSES, pytest.approx(28 * 240 / 480))
+
+    def test_under_iec_by_its_own_table(self):
+        """25, 35 and 50 mm² carry 80, 99 and 118 A (IEC 60364-5-52 table B.52.4, PVC, B2); 81 A are asked."""
+        feeder = {
+            "board_1.fed_from": "main",
+            "board_1.metal": "copper",
+            "board_1.length": "10 m",
+            "wiring.board": "board 1",
+        }
+        for size, verdict in (("25 mm²", FAILS), ("35 mm²", CHECK), ("50 mm²", PASSES)):
+            found = planner(SOUND, "H-1")(feeder | {"board_1.size": size})
+            assert found.gate("protection.feeder_ahead").verdict is verdict, size
+
+
+class TestAFeedersProtectiveConductor:
+    """NEC by the device ahead (table 250.122: 100 A 8 AWG, 200 A 6 AWG), IEC by the phase conductors (table 54.2)."""
+
+    @pytest.mark.parametrize(
+        ("size", "device", "verdict"),
+        [("8 AWG", "125 A", FAILS), ("6 AWG", "125 A", PASSES), ("8 AWG", "100 A", PASSES), ("8 AWG", None, None)],
+    )
+    def test_by_the_device_ahead(self, size, device, verdict):
+        gates = planner(LOCK, "M-41")({"board_1.ground_size": size, "board_1.device": device}).gates
+        assert {gate.key: gate.verdict for gate in gates}.get("protection.feeder_ground") is verdict
+
+    def test_never_above_the_phase_conductors(self):
+        thin = {"board_1.size": "10 AWG", "board_1.ground_size": "10 AWG", "board_1.device": "300 A"}
+        assert planner(LOCK, "M-41")(thin).gate("protection.feeder_ground").verdict is PASSES
+
+    @pytest.mark.parametrize(("size", "verdict"), [("16 mm²", CHECK), ("25 mm²", PASSES)])
+    def test_by_the_phase_conductors(self, size, verdict):
+        feeder = {
+            "board_1.fed_from": "main",
+            "board_1.size": "50 mm²",
+            "board_1.length": "10 m",
+            "wiring.board": "board 1",
+        }
+        assert (
+            planner(SOUND, "H-1")(feeder | {"board_1.ground_size": size}).gate("protection.feeder_ground").verdict
+            is verdict
+        )
+
+    def test_the_boards_own_sheet_says_so_too(self):
+        demo = demo_job(LOCK)
+        facts = demo.facts | {"board_1": demo.facts["board_1"] | {"ground_size": "14 AWG"}}
+        motors = [Member(tag="a", board="board_1", volts_v=480, sizing_a=20, device_a=40)]
+        found = next(one for one in feeders(read_job(facts, demo.rules)[0], motors) if one.key == "board_1")
+        assert {gate.key: gate.verdict for gate in found.stage.gates}["protection.feeder_ground"] is FAILS
+
+
+class TestDropWithItsFeeders:
+    """M-41: 19.4 A at the usual 0.85 and 54.1 A at 0.92 over 55 m of 3/0 AWG in steel (chapter 9 table 9: 0.079 and
+    0.052 Ω a thousand feet, by phasors of small angles).
+    """
+
+    @staticmethod
+    def lost(metres, beside):
+        r, x = (one * metres / 304.8 for one in (0.079, 0.052))
+        along = 19.4 * 0.85 + beside * 0.92
+        across = 19.4 * math.sqrt(1 - 0.85**2) + beside * math.sqrt(1 - 0.92**2)
+        return 100 * 3**0.5 * (along * r + across * x) / 480
+
+    @pytest.mark.parametrize(
+        ("metres", "factor", "verdict"),
+        [(55, None, PASSES), (275, "0.85", PASSES), (300, "0.85", FAILS), (300, None, CHECK), (600, None, FAILS)],
+    )
+    def test_both_are_counted(self, metres, factor, verdict):
+        plan = planner(LOCK, "M-41")({"board_1.length": f"{metres} m", "plate.power_factor": factor})
+        own, gate = plan.gate("protection.drop").value, plan.gate("protection.drop_total")
+        assert gate.value == pytest.approx(own + self.lost(metres, 45e3 / 3**0.5 / 480), rel=0.01)
+        assert gate.verdict is verdict
+
+    def test_without_other_load_the_motors_own_is_left(self):
+        plan = planner(LOCK, "M-41")({"board_1.load_power": None, "board_1.length": "200 m"})
+        both = plan.gate("protection.drop").value + self.lost(200, 0)
+        assert plan.gate("protection.drop_total").value == pytest.approx(both, rel=0.01)
+
+    @pytest.mark.parametrize("tag", ["C-71", "X-51"])
+    def test_ahead_of_a_transformer_or_on_the_main_board_nothing_is_added(self, tag):
+        assert "protection.drop_total" not in keys(planner(LOCK, tag)())
+
+
+class TestSources:
+    """Transformer or generator bear the motor and what runs beside it; the one on the way with the least left is asked.
+
+    P-11's 92 A at 460 V are 73.3 kVA, of which its load takes 92 % at least; 45 kVA run beside, 38.3 kVA in another phase.
+    """
+
+    @pytest.mark.parametrize(("kva", "verdict"), [("104", FAILS), ("107", CHECK), ("117", CHECK), ("119", PASSES)])
+    def test_the_transformer(self, kva, verdict):
+        gate = P11({"supply.transformer_power": f"{kva} kVA"}).gate("protection.source")
+        assert (gate.verdict, gate.limit) == (verdict, pytest.approx(3**0.5 * 0.46 * 92 + 45))
+        assert verdict is not CHECK or gate.turns.path == "supply.transformer_power"
+
+    @pytest.mark.parametrize(("kva", "verdict"), [("100", FAILS), ("125", PASSES)])
+    def test_the_generator_where_it_is_in_use(self, kva, verdict):
+        standby = {"standby.generator_power": f"{kva} kVA", "supply.transformer_power": "50 kVA"}
+        assert P11(standby | {"supply.in_use": "standby"}).gate("protection.source").verdict is verdict
+        assert "the transformer" in P11(standby).gate("protection.source").sentence
+
+    def test_a_boards_own_on_the_way(self):
+        plan = planner(LOCK, "C-71")
+        for kva, verdict in (("3.5", FAILS), ("7", PASSES)):
+            gate = plan({"board_2.transformer_power": f"{kva} kVA"}).gate("protection.source")
+            assert gate.verdict is verdict
+            assert "Workshop" in gate.sentence
+
+    @pytest.mark.parametrize(("kva", "verdict"), [("90", FAILS), ("110", CHECK), ("125", PASSES)])
+    def test_of_a_whole_board_with_its_motors_together(self, kva, verdict):
+        """60 A and 30 A at 480 V are 49.9 and 24.9 kVA beside 45 kVA: 94.9 with the larger alone, 119.8 together."""
+        demo = demo_job(LOCK)
+        facts = demo.facts | {"supply": demo.facts["supply"] | {"transformer_power": f"{kva} kVA"}}
+        members = [Member(tag=str(a), board="main", volts_v=480, sizing_a=a, device_a=2 * a) for a in (60, 30)]
+        board = feeders(read_job(facts, demo.rules)[0], members)[0]
+        assert {gate.key: gate.verdict for gate in board.stage.gates}["protection.feeder_source"] is verdict
+
+    def test_halves_of_a_winding_are_one_motor_ahead(self):
+        half = {
+            "start.method": "part-winding",
+            "plate.volts": "230",
+            "plate.full_load_current": "184",
+            "supply.volts": "240 V",
+        }
+        assert P11(half).gate("protection.ahead").limit == pytest.approx(184 + 45e3 / 3**0.5 / 240)
