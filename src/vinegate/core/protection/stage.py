@@ -15,6 +15,7 @@ from vinegate.core.protection.advise import RunAsked, Terminals, advise
 from vinegate.core.protection.ahead import ahead_gates
 from vinegate.core.protection.auxiliaries import auxiliaries
 from vinegate.core.protection.bands import Band
+from vinegate.core.protection.capacitor import capacitor_gates, idles
 from vinegate.core.protection.hold import peak_a
 from vinegate.core.protection.in_service import warm_gate
 from vinegate.core.protection.need import Device, Need
@@ -90,6 +91,7 @@ def _need(work: Work) -> Need:
         load=work.found(LOAD).asked,
         comparison=study.comparison,
         runs_in_delta=study.runs_in_delta,
+        idle=idles(machine, circuit.machine.no_load_current_a),
         frequency_hz=supplied.frequency_hz,
     )
 
@@ -159,7 +161,7 @@ def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
         )
     next_size_note(wiring, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
-    sheet.gates += [*upstream_gate(need, band), *ahead_gates(need, rules)]
+    sheet.gates += [*upstream_gate(need, band), *ahead_gates(need, rules), *capacitor_gates(need)]
     found = Protected(
         devices=(disconnect, device, starter, overload_row, runs, ground),
         band=band,

@@ -50,7 +50,7 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate
         starts = circuit.start.starts_per_hour  # each stop follows one: not said, their heat is not known
         gates += _machine_heat(asked, row, start) if starts else [unknown(*_MEAN, ("starts an hour",))]
     gates += way.gates(circuit, asked, row)
-    gates += _as_often(circuit)
+    gates += [*_as_often(circuit), *_excited(circuit, asked, way)]
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_article_610(asked))
     return gates + _people(asked, row, way)
@@ -62,6 +62,18 @@ def _let_go() -> Gate:
     text = "Its load drives it, and nothing holds it once it stands. Passes where it need not be held."
     return check("stop.hold", "Holds at rest", turns, text, "a load that drives runs on unless it is held",
                  remedy="A spring-set brake, or say that it may turn.")  # fmt: skip
+
+
+def _excited(circuit: Circuit, asked: Asked, way: Way) -> tuple[Gate, ...]:
+    """Capacitors at the motor keep it excited once it is off: no plugging then, direct current or load that drives."""
+    if not circuit.protection.motor_capacitor or not (way.reverses or way.direct or asked.overhauls):
+        return ()
+    what = "its load drives it on" if asked.overhauls else f"{way.name} is switched on against its own volts"
+    text = f"Capacitors at the motor keep it excited once it is off: {what}."
+    return (
+        rule("stop.capacitor", "Stops without capacitors at the motor", False, text, "NEMA MG 1:2021 14.44",
+             remedy="Put them ahead of the starter, or at the board."),
+    )  # fmt: skip
 
 
 def _as_often(circuit: Circuit) -> tuple[Gate, ...]:
