@@ -137,7 +137,7 @@ def _many_poles(key: str, name: str, n: Figure, f: Figure, n_s: Figure) -> Gate:
     poles = round(120 * f.value / n_s.value)
     text = f"{n.shown} at {f.shown} would be {poles} poles: few are made with over {_MOST_POLES}. "
     text += f"Passes for any plate speed {turns.passes}."
-    source = "NEMA MG 1:2021 10.32: integral horsepower, 60 Hz, to 514 rpm; more poles are large or special machines"
+    source = "NEMA MG 1:2021 10.32: to 514 rpm at 60 Hz; IEC 60034-12:2016: two to eight poles"
     return check(key, name, turns, text, source, remedy="Read speed and frequency on the plate again.")
 
 

@@ -70,10 +70,8 @@ def _excited(circuit: Circuit, asked: Asked, way: Way) -> tuple[Gate, ...]:
         return ()
     what = "its load drives it on" if asked.overhauls else f"{way.name} is switched on against its own volts"
     text = f"Capacitors at the motor keep it excited once it is off: {what}."
-    return (
-        rule("stop.capacitor", "Stops without capacitors at the motor", False, text, "NEMA MG 1:2021 14.44",
-             remedy="Put them ahead of the starter, or at the board."),
-    )  # fmt: skip
+    source, remedy = "NEMA MG 1:2021 14.44; IEC 60831-1:2014", "Put them ahead of the starter, or at the board."
+    return (rule("stop.capacitor", "Stops without capacitors at the motor", False, text, source, remedy=remedy),)
 
 
 def _as_often(circuit: Circuit) -> tuple[Gate, ...]:
