@@ -144,6 +144,16 @@ def test_a_loss_that_a_drive_can_have_asks_nothing(loss):
     assert "drive.loss" not in {gate.key for gate in FAN({"drive.loss": loss}).gates}
 
 
+@pytest.mark.parametrize("kind", ["fan-closed", "pump-closed", "unloaded", "crusher"])
+def test_what_is_started_without_its_load_is_driven_with_it(kind):
+    """27 kW at 2955 r/min are 87.3 N·m, whatever is shut while it starts; unloaded says nothing of how it falls."""
+    driven = FAN({"load.kind": kind}).of(DRIVE).driven
+    assert driven.rows[0].point.nm == pytest.approx(27e3 / (2955 * math.pi / 30), rel=1e-3)
+    half = FAN({"load.kind": kind, "drive.points": "50 %"}).of(DRIVE).driven.rows[-1].point.nm
+    whole = {"unloaded": 1.0, "crusher": 1.0}.get(kind, 0.25)
+    assert half == pytest.approx(whole * driven.rows[0].point.nm, rel=1e-3)
+
+
 @pytest.mark.parametrize("sign", [-1, 1])
 def test_the_drives_amperes_turn_at_the_plates(sign):
     """Never by less than the plate's current, whatever the points ask."""

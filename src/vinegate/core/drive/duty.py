@@ -87,7 +87,7 @@ def points_of(need: Need) -> tuple[Point, ...]:
 
 
 def _by_curve(need: Need, rpm: float) -> float:
-    return float(need.load.torque_at(np.array([rpm]))[0])
+    return float(need.load.running_at(np.array([rpm]))[0])
 
 
 def torque_of(need: Need, point: OperatingPoint) -> tuple[float, float]:

@@ -42,7 +42,7 @@ def ride_of(need: Need, fastest_rpm: float, line_w: float) -> Ride:
 def kinetic_s(need: Need, fastest_rpm: float, line_w: float, *, inertia: float = 1.0, load: float = 1.0) -> float:
     """How long what turns feeds load and losses, slowed by both, down to 60 % of speed, s: `∫J·ω·dω/(T_L·ω + P_v)`."""
     omega = np.geomspace(1.0, _KINETIC, _POINTS) * fastest_rpm * _OMEGA
-    shaft = need.motors * need.load.torque_at(omega / _OMEGA) * omega
+    shaft = need.motors * need.load.running_at(omega / _OMEGA) * omega
     lost = max(line_w - float(shaft[0]), 0.0)
     inverse = need.motors * need.load.inertia_kgm2 * inertia * omega / np.maximum(shaft * load + lost, 1e-6)
     return float(-np.trapezoid(inverse, omega))

@@ -28,6 +28,7 @@ class Shape:
     exponent: float
     breakaway: float
     full: float
+    runs: float
     inertia: float
     why: str
     breakaway_band: tuple[float, float]
@@ -36,12 +37,13 @@ class Shape:
     @classmethod
     def of(cls, row: dict[str, str] | None) -> Shape:
         if row is None:
-            return cls(0.0, 0.0, 1.0, 1.0, "by the points", (0.0, 0.0), _POINTS_INERTIA)
+            return cls(0.0, 0.0, 1.0, 0.0, 1.0, "by the points", (0.0, 0.0), _POINTS_INERTIA)
         cells = {name: float(text) for name, text in row.items() if name not in ("kind", "why")}
         return cls(
             cells["shape"],
             cells["breakaway"],
             cells["full"],
+            cells["runs"],
             cells["inertia"],
             row["why"],
             (cells["breakaway_low"], cells["breakaway_high"]),

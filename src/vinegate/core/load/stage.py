@@ -60,12 +60,22 @@ class Asked:
     breakaway: Taken
     inertia: Taken
     rotor: Taken
+    runs_shape: float | None = None
+    """Exponent of speed once it carries all of its load; None: as it starts."""
     hung_kgm2: float = 0.0
     """Of the load's inertia, what hangs on a rope: known with force and speed."""
 
     def torque_at(self, speed_rpm: Array) -> Array:
         """Torque at the motor's shaft at these speeds, N·m: the shape, and friction fading to a tenth of speed."""
         return self.along(speed_rpm)(self.breakaway_pu)
+
+    def running_at(self, speed_rpm: Array) -> Array:
+        """The same once it carries all of its load: a damper or a valve that was closed for the start is open."""
+        starting = self.torque_at(speed_rpm)
+        if self.points is not None or self.curve is not None:
+            return starting
+        x = np.abs(np.asarray(speed_rpm, dtype=float) / self.full_speed_rpm)
+        return np.maximum(starting, self.torque_nm * x ** (self.shape if self.runs_shape is None else self.runs_shape))
 
     def along(self, speed_rpm: Array) -> Callable[[float], Array]:
         """The same as a function of the breakaway, a share of the torque."""
@@ -129,7 +139,7 @@ def _plan(work: Work) -> Loaded:
     unhung = own.value - (hung.value if hung else 0.0)
     asked = Asked(
         kind=facts.kind, torque_nm=torque.value, full_speed_rpm=rated.speed.value, shape=shape.exponent,
-        full_pu=shape.full,
+        full_pu=shape.full, runs_shape=shape.runs,
         breakaway_pu=breakaway.value / 100,
         points=facts.points if facts.kind == "points" else None,
         curve=curve_of(sheet, facts),
