@@ -10,8 +10,7 @@ from vinegate.core.facts import Job
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, breaks, changes, from_answer, meets
 from vinegate.core.numbers import write
-from vinegate.core.plate.kind import volt_ampere_factor
-from vinegate.core.protection.feeder_parts import AS_LAID, ground_gate, other_a, other_va, rating_of
+from vinegate.core.protection.feeder_parts import AS_LAID, ground_gate, other_a, other_va, per_line, rating_of
 from vinegate.core.protection.need import Need
 from vinegate.core.rules import RuleSet
 from vinegate.core.supply.tree import board_name, path_to
@@ -164,10 +163,10 @@ def source_gate(source: Rated, own: float, loaded: Taken, what: str) -> Gate:
 
 def _sources(need: Need) -> tuple[Gate, ...]:
     """The transformer or generator on its way that has the least left for this motor and what runs beside it."""
-    amps, volts = _whole_a(need), need.rated.volts
-    if amps is None or volts is None:
+    amps, volts, there = _whole_a(need), need.rated.volts, need.job.volts_at(need.circuit.wiring.board)
+    if amps is None or volts is None or there is None:
         return ()
-    own = volt_ampere_factor(need.circuit.plate.kind) * volts.value * amps / 1000
+    own = per_line(there) * volts.value * amps / 1000  # of one phase on three too: it loads two lines as much
     found = [rated_at(need.job, key) for key in ("main", *path_to(need.job, need.circuit.wiring.board))]
     rated = [one for one in found if one is not None]
     if not rated:
