@@ -32,12 +32,12 @@ def idles(machine: Machine | None, measured_a: float | None) -> Taken | None:
     )  # fmt: skip
 
 
-def capacitor_gates(need: Need) -> tuple[Gate, ...]:
+def capacitor_gates(need: Need, idle: Taken | None) -> tuple[Gate, ...]:
     """Where capacitors at the motor are given: what switches them with it, and self-excitation."""
     var, family = need.circuit.protection.motor_capacitor, need.circuit.plate.family
     if not var or family not in THREE_PHASE:
         return ()
-    return _behind(need), _size(need, var)
+    return _behind(need), _size(need, var, idle)
 
 
 def _behind(need: Need) -> Gate:
@@ -64,10 +64,10 @@ def _behind(need: Need) -> Gate:
     return rule(key, name, True, f"With {way.name}, by contactors that close once.", source)
 
 
-def _size(need: Need, var: float) -> Gate:
+def _size(need: Need, var: float, idle: Taken | None) -> Gate:
     """Below what it magnetises itself with: more, and it excites itself as it runs down, to volts above its own."""
     key, name = "protection.capacitor_size", "Capacitors at the motor are small enough"
-    idle, volts = need.idle, need.rated.volts
+    volts = need.rated.volts
     if idle is None or volts is None:
         return unknown(key, name, ("the machine's no-load amperes",))
     per_a = _SHARE * 3**0.5 * volts.value / 1000

@@ -59,8 +59,6 @@ class Need:
     promise: Promise | None
     comparison: Comparison | None
     runs_in_delta: bool
-    idle: Taken | None = None
-    """No-load amperes of the machine."""
     frequency_hz: float | None = None
 
     @property

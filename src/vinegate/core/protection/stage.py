@@ -91,7 +91,6 @@ def _need(work: Work) -> Need:
         load=work.found(LOAD).asked,
         comparison=study.comparison,
         runs_in_delta=study.runs_in_delta,
-        idle=idles(machine, circuit.machine.no_load_current_a),
         frequency_hz=supplied.frequency_hz,
     )
 
@@ -138,6 +137,11 @@ def as_given(work: Work) -> Protected:
     return _sized(work)[0]
 
 
+def _idles(work: Work) -> Taken | None:
+    """No-load amperes of the machine."""
+    return idles(work.found(MACHINE).machine, work.circuit.machine.no_load_current_a)
+
+
 def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
     """Size them, and put working and gates on the sheets of protection, overload and wiring; with the run's."""
     sheet, guard, wiring, rules = work.sheet("protection"), work.sheet("overload"), work.sheet("wiring"), work.rules
@@ -161,7 +165,10 @@ def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
         )
     next_size_note(wiring, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
-    sheet.gates += [*upstream_gate(need, band), *ahead_gates(need, rules), *capacitor_gates(need)]
+    ahead = work.step(
+        "protection: ahead", lambda: (*ahead_gates(need, rules), *capacitor_gates(need, _idles(work))), *work.used()
+    )
+    sheet.gates += [*upstream_gate(need, band), *ahead]
     found = Protected(
         devices=(disconnect, device, starter, overload_row, runs, ground),
         band=band,
