@@ -7,7 +7,7 @@ import pytest
 from tests.conftest import planner
 from vinegate.core.facts import read_job
 from vinegate.core.grade import Verdict
-from vinegate.core.protection.feeder import Member, feeders
+from vinegate.core.protection.feeder import Member, Unsized, feeders
 from vinegate.demo import demo_job
 
 LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
@@ -100,12 +100,15 @@ class TestAFeedersProtectiveConductor:
             is verdict
         )
 
-    def test_the_boards_own_sheet_says_so_too(self):
+    @pytest.mark.parametrize(("size", "verdict"), [("14 AWG", FAILS), ("6 AWG", PASSES)])
+    @pytest.mark.parametrize("unsized", [(), (Unsized(tag="b", board="board_1"),)], ids=["all", "one not known"])
+    def test_the_boards_own_sheet_says_so_too(self, size, verdict, unsized):
+        """Whatever else hangs on it."""
         demo = demo_job(LOCK)
-        facts = demo.facts | {"board_1": demo.facts["board_1"] | {"ground_size": "14 AWG"}}
+        facts = demo.facts | {"board_1": demo.facts["board_1"] | {"ground_size": size}}
         motors = [Member(tag="a", board="board_1", volts_v=480, sizing_a=20, device_a=40)]
-        found = next(one for one in feeders(read_job(facts, demo.rules)[0], motors) if one.key == "board_1")
-        assert {gate.key: gate.verdict for gate in found.stage.gates}["protection.feeder_ground"] is FAILS
+        found = next(b for b in feeders(read_job(facts, demo.rules)[0], motors, unsized) if b.key == "board_1")
+        assert {gate.key: gate.verdict for gate in found.stage.gates}["protection.feeder_ground"] is verdict
 
 
 class TestDropWithItsFeeders:
@@ -129,6 +132,13 @@ class TestDropWithItsFeeders:
         own, gate = plan.gate("protection.drop").value, plan.gate("protection.drop_total")
         assert gate.value == pytest.approx(own + self.lost(metres, 45e3 / 3**0.5 / 480), rel=0.01)
         assert gate.verdict is verdict
+
+    @pytest.mark.parametrize(("metres", "verdict"), [(200, PASSES), (300, CHECK), (450, FAILS)])
+    def test_under_iec_it_is_asked_whose_network_it_is(self, metres, verdict):
+        """Table G.52.1: 5 % from a public network, 8 % behind a transformer of one's own; H-1 loses 1.6 % in its run."""
+        feeder = {"board_1.fed_from": "main", "board_1.size": "50 mm²", "board_1.length": f"{metres} m",
+                  "board_1.metal": "copper", "wiring.board": "board 1", "plate.power_factor": "0.85"}  # fmt: skip
+        assert planner(SOUND, "H-1")(feeder).gate("protection.drop_total").verdict is verdict
 
     def test_without_other_load_the_motors_own_is_left(self):
         plan = planner(LOCK, "M-41")({"board_1.load_power": None, "board_1.length": "200 m"})

@@ -38,7 +38,7 @@ class Sand:
     practice = Practice(
         us_units=False, nema_leads=False, service_factor=False, by_trip_current=False, protectors=False,
         unbalance_by_deviation=True, voltage_factors=False, strong_design="H", drop_pct=4.0, drop_source=BOOK,
-        drop_total_pct=5.0, drop_total_source=BOOK, insulation_field="insulation",
+        drop_total_pct=(5.0, 5.0), drop_total_source=BOOK, insulation_field="insulation",
         adiabatic="sand",
     )  # fmt: skip
     hazards = Hazards(

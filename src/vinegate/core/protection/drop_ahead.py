@@ -13,7 +13,7 @@ from vinegate.core.protection.need import Need
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.tree import ASSUMED_LOAD_PF, Leg, board_name
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, more
 from vinegate.core.working import Figure, Provenance
 
 
@@ -41,14 +41,16 @@ def with_feeders(sheet: Sheet, need: Need, rules: RuleSet, own: Own) -> tuple[Ga
         "drop_total", "Drop while running, with its feeders", "u_t", sum(one.value for one in figures), "%",
         formula="+".join(one.symbol for one in figures), inputs=figures, source="in series",
     )  # fmt: skip
-    limit = rules.practice.drop_total_pct
-    remedy = "A larger feeder, or a larger size here."
-    text = f"{total.value:.1f} % with its feeders and what runs on them, {limit:g} % recommended."
+    least, most = rules.practice.drop_total_pct
+    network = Taken(label="whose network it hangs on", value=least, low=least, high=most)
+    asked = f"{least:g} % recommended" + (f", {most:g} % behind a supply of one's own." if network.wide else ".")
     return (
         at_most(
-            "protection.drop_total", "Drop with its feeders", total.value, limit, sentence=text, unit="%",
-            source=rules.practice.drop_total_source, rests=(own.taken,), remedy=remedy,
-            room=lambda factor: limit - sum(of(factor) for of in lost),
+            "protection.drop_total", "Drop with its feeders", total.value, least, unit="%",
+            sentence=f"{total.value:.1f} % with its feeders and what runs on them, {asked}",
+            source=rules.practice.drop_total_source, rests=(own.taken, *(more(network) if network.wide else ())),
+            room=lambda factor, limit=least: limit - sum(of(factor) for of in lost),
+            remedy="A larger feeder, or a larger size here.",
         ),
     )  # fmt: skip
 

@@ -11,6 +11,7 @@ from vinegate.core.listed import some
 from vinegate.core.protection.ahead import source_together
 from vinegate.core.protection.feeder_parts import (
     DEVICE,
+    GROUND,
     PROTECTS,
     Seen,
     ground_gate,
@@ -126,7 +127,7 @@ def _open(gate: Gate, without: tuple[str, ...], *, bounded: bool) -> Gate:
     within a limit that grows with the sum stays within it (`bounded`: 430.62). All else is not known.
     """
     grows = bounded and gate.key == DEVICE
-    if gate.key == PROTECTS:  # of no sum
+    if gate.key in (PROTECTS, GROUND):  # of no sum
         return gate
     if gate.verdict is (Verdict.PASSES if grows else Verdict.FAILS):
         return gate

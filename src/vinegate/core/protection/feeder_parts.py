@@ -71,6 +71,7 @@ AS_LAID: Final = Taken(label="how it is laid", value=1.0, low=0.8, high=1.0)
 
 DEVICE: Final = "protection.feeder_device"
 PROTECTS: Final = "protection.feeder_protects"
+GROUND: Final = "protection.feeder_ground"
 
 
 def rating_of(job: Job, key: str) -> float | None:
@@ -130,6 +131,6 @@ def ground_gate(name: str, found: Answer | None) -> tuple[Gate, ...]:
     """A feeder's protective conductor, where it and what it goes by are given."""
     if found is None:
         return ()
-    key, title = "protection.feeder_ground", "Protective conductor of the feeder"
+    key, title = GROUND, "Protective conductor of the feeder"
     gate = from_answer(key, title, found, remedy="A larger one, or the fault's real I²t.")
     return (replace(gate, sentence=f"To {name}: {gate.sentence}"),)

@@ -112,7 +112,8 @@ class Practice:
     its dial. `protectors`: thermal protectors may stand for it. `unbalance_by_deviation`: unequal volts by their
     largest deviation, else by negative sequence. `voltage_factors`: largest and least fault currents have their own
     (IEC 60909-0). `strong_design` is the design letter of much starting torque. `drop_pct` is the drop recommended
-    while running, `drop_source` by whom; `drop_total_pct` and its source with the feeders. `insulation_field` and
+    while running, `drop_source` by whom; `drop_total_pct` with the feeders, on a public
+    network and behind a supply of one's own, and its source. `insulation_field` and
     `adiabatic` are the field and the table's rows for the insulation of conductors.
     """
 
@@ -126,7 +127,7 @@ class Practice:
     strong_design: str
     drop_pct: float
     drop_source: str
-    drop_total_pct: float
+    drop_total_pct: tuple[float, float]
     drop_total_source: str
     insulation_field: str
     adiabatic: str

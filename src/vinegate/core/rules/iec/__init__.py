@@ -80,8 +80,8 @@ class Iec:
         strong_design="H",
         drop_pct=5.0,
         drop_source="IEC 60364-5-52:2009 table G.52.1: 5 %, other than lighting",
-        drop_total_pct=5.0,
-        drop_total_source="IEC 60364-5-52:2009 table G.52.1: 5 % from the origin of the installation",
+        drop_total_pct=(5.0, 8.0),
+        drop_total_source="IEC 60364-5-52:2009 table G.52.1: from the origin, 5 % or 8 % by whose network it is",
         insulation_field="insulation_iec",
         adiabatic="iec",
     )

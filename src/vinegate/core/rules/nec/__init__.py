@@ -75,7 +75,7 @@ class Nec:
         strong_design="C",
         drop_pct=3.0,
         drop_source="NFPA 70:2023 210.19(A), informational note: 3 % at the farthest outlet",
-        drop_total_pct=5.0,
+        drop_total_pct=(5.0, 5.0),
         drop_total_source="NFPA 70:2023 215.2(A), informational note: 5 % of feeders and branch circuit together",
         insulation_field="insulation",
         adiabatic="nec",
