@@ -50,15 +50,20 @@ def _devices(need: Need) -> tuple[Gate, ...]:
     if not found:
         return ()
     _, rating, here, beside, name = min(found)
-    text = f"{rating:g} A ahead of {name}; this motor draws {write(here, 3)} A there"
-    text += f", what runs beside it {write(beside, 3)} A." if beside else "."
     return (
         at_least(
-            "protection.ahead", "Devices ahead carry the motor", rating, here + beside, unit="A", sentence=text,
+            "protection.ahead", "Devices ahead carry the motor", rating, here + beside, unit="A",
+            sentence=f"{rating:g} A ahead of {name}; {_drawn(here, beside)}",
             rests=(_TOGETHER,) if beside else (), room=lambda part=1.0: rating - here - part * beside,
             source="a device carries its rating", remedy="Read the device ahead of that board again.",
         ),
     )  # fmt: skip
+
+
+def _drawn(here: float, beside: float) -> str:
+    """What a device or feeder carries, A, in words."""
+    own = f"this motor draws {write(here, 3)} A there"
+    return f"{own}, what runs beside it {write(beside, 3)} A." if beside else f"{own}."
 
 
 def _feeders(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
@@ -80,11 +85,10 @@ def _feeders(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
     if not found:
         return ()
     _, carries, here, beside, name = min(found)
-    text = f"{name} carries about {write(carries, 3)} A; this motor draws {write(here, 3)} A there"
-    text += f", what runs beside it {write(beside, 3)} A." if beside else "."
     return (
         at_least(
-            "protection.feeder_ahead", "Feeders ahead carry the motor", carries, here + beside, unit="A", sentence=text,
+            "protection.feeder_ahead", "Feeders ahead carry the motor", carries, here + beside, unit="A",
+            sentence=f"{name} carries about {write(carries, 3)} A; {_drawn(here, beside)}",
             rests=(*more(AS_LAID), *(less(_TOGETHER) if beside else ())),
             room=lambda worse, part=1.0: carries * worse - here - part * beside,
             source="tabulated ampacity; how it is laid is not asked", remedy="A larger feeder, or less beside it.",
