@@ -31,6 +31,11 @@ AGREE = [
     ("p11", {"plate.insulation_class": "B", "plate.temperature_rise": "90 K"}, "plate.rise", None),  # 80 and 10 at SF
     ("p11", {"plate.insulation_class": "B", "plate.temperature_rise": "81 K", "plate.service_factor": "1.0"},
      "plate.rise", Verdict.FAILS),
+    # without a fan 85 K
+    ("p11", {"plate.insulation_class": "B", "plate.temperature_rise": "85 K", "plate.service_factor": "1.0",
+             "plate.enclosure": "TENV"}, "plate.rise", None),
+    ("p11", {"plate.insulation_class": "B", "plate.temperature_rise": "86 K", "plate.service_factor": "1.0",
+             "plate.enclosure": "TENV"}, "plate.rise", Verdict.FAILS),
     ("p11", {"plate.insulation_class": "B", "plate.temperature_rise": "86 K", "plate.ambient": "45 °C"},
      "plate.rise", Verdict.FAILS),
     ("p11", {"plate.protection": "IP23"}, "plate.enclosed", Verdict.CHECK),

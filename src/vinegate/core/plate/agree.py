@@ -19,6 +19,7 @@ from vinegate.core.turning import Turns
 
 _USUAL_C: Final = 40.0
 _AT_SERVICE_FACTOR_K: Final = 10.0  # NEMA MG 1:2021 12.43: more rise by resistance where it is stated at 1.15
+_WITHOUT_FAN_K: Final = 5.0  # the same, of totally enclosed machines without a fan
 _TOLERANCE: Final = 0.15  # IEC 60034-1:2022 table 20: of the losses, to 150 kW
 _ROUNDED: Final = 5e-4  # efficiencies are stamped to a tenth of a per cent
 # Starting over rated current: from the standards' code letters, designs and IEC 60034-12 for whole sizes; assumed.
@@ -43,6 +44,8 @@ def _rise(plate: Plate) -> Gate | None:
         return None
     ambient = _USUAL_C if plate.ambient_c is None else plate.ambient_c
     more = _AT_SERVICE_FACTOR_K if (plate.service_factor or 1.0) > 1.0 else 0.0
+    if (plate.enclosure or "").strip().upper() == "TENV":
+        more = max(more, _WITHOUT_FAN_K)
     most = float(row["rise_k"]) + more + _USUAL_C - ambient
     if plate.temperature_rise_k <= most:
         return None
