@@ -64,7 +64,7 @@ def _enclosed(plate: Plate) -> Gate | None:
     text = ", ".join(f"{what} {'closed' if closed else 'open'}" for what, closed in said.items()) + ": not all are so."
     turns = Turns(path="plate.protection", label="IP code", passes="as the enclosure is built")
     source = "NEMA MG 1:2021 1.25, 1.26; IEC 60034-5:2020, IEC 60034-6:1991"
-    return check("plate.enclosed", "Enclosure, IP code and cooling agree", turns, text, source, remedy=_READ_AGAIN)
+    return check("plate.enclosed", "Enclosure and its codes agree", turns, text, source, remedy=_READ_AGAIN)
 
 
 def _open_or_closed(plate: Plate) -> Iterator[tuple[str, bool]]:
