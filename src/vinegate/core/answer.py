@@ -8,11 +8,11 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.grade import Gate, Kind, Verdict
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.rules import Words
 from vinegate.core.sheet import Missing
 from vinegate.core.start.compare import Comparison, MethodRow

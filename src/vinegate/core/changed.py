@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from vinegate.core.plan import Plan
+from vinegate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.place.explain import Part, explain, explain_cabinet
 from vinegate.core.quantity import POWER, VOLTAGE, WATT_PER_HP
+from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 
 _NOT_WORD: Final = re.compile(r"[\s.\-_/,()]+")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import StrEnum
 from typing import Any, Final, TypeVar, cast
 
@@ -14,7 +14,7 @@ from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.place.facts import Area, Hazard, Place
 from vinegate.core.plate.facts import Plate
 from vinegate.core.protection.facts import Protection
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.start.facts import Start
 from vinegate.core.stop.facts import Stop
 from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.plate.kind import Family
+from vinegate.core.records import dataclass
 from vinegate.core.system_volts import SystemVolts
 
 _ROOT_3: Final = 3**0.5

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, Final, TypeVar, cast
 
@@ -15,6 +14,7 @@ from pydantic_core import CoreSchema, core_schema
 
 from vinegate.core.numbers import QuantityError
 from vinegate.core.quantity import Quantity
+from vinegate.core.records import dataclass
 
 Reader = Callable[[str], object]
 _LONGEST: Final = 200

@@ -9,11 +9,10 @@ value of it at which the gate turns.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import SLACK, Room, Taken, Turns, because, both_rooms, decider
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Any, Final
 
 from vinegate.core.facts import RuleSetName
@@ -12,6 +11,7 @@ from vinegate.core.numbers import QuantityError, write
 from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP
 from vinegate.core.record.facts import FORMS
+from vinegate.core.records import dataclass
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.tables import load
 from vinegate.core.work import Kept

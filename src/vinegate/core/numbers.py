@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from functools import lru_cache
 from typing import Final
 
 _VULGAR: Final = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅝": "5/8"}
@@ -71,6 +72,7 @@ def _ungrouped(text: str, mark: str) -> str:
     return text
 
 
+@lru_cache(maxsize=8192)
 def write(value: float, digits: int = 4) -> str:
     """A number to so many significant digits, trailing zeros dropped, never in exponent form.
 

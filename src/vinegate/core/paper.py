@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from vinegate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

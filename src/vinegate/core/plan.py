@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import Flag, auto
 from typing import Annotated, Any, Final, TypeVar, cast
 
@@ -36,7 +36,7 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.paper import PaperPicture, PaperTable
 from vinegate.core.place.stage import PLACE, Placed
 from vinegate.core.protection.stage import PROTECTION, Protected
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules.dialect import cite, say
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Missing, Stage

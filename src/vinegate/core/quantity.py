@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import cache
 from typing import Final
 
 from pint.errors import PintError
 
 from vinegate.core.numbers import QuantityError, split_unit, write
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.units import FAHRENHEIT, SPELLINGS, registry
 
 WATT_PER_HP: Final = 745.699872  # 550 ft·lbf/s, NIST SP 811 table B.8

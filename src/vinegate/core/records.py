@@ -1,20 +1,24 @@
-"""Frozen records with some fields changed: what `dataclasses.replace` does, in a quarter of its time.
+"""Frozen records, made and copied quickly: what `dataclass` and `replace` do, in a third of their time.
 
-A plan makes some two hundred of them. Types are checked as those of `dataclasses.replace`.
+A plan makes thousands of them. To the type checker both are the standard library's, so that a write to a frozen record
+does not pass it; at run time nothing stands in the way of one (docs/decisions/0030).
 """
 
 from __future__ import annotations
 
+import dataclasses
 from collections.abc import Callable
-from dataclasses import fields
-from dataclasses import replace as slow_replace
 from typing import TYPE_CHECKING, Any, Final
 
-__all__ = ["replace"]
+__all__ = ["dataclass", "replace"]
 
 if TYPE_CHECKING:
-    from dataclasses import replace
+    from dataclasses import dataclass, replace
 else:
+
+    def dataclass(*, frozen: bool = False, eq: bool = True, **options: Any) -> Callable[[type], type]:
+        """A dataclass. A frozen one is hashed by its fields as ever, and is made as any other."""
+        return dataclasses.dataclass(eq=eq, unsafe_hash=frozen and eq, **options)
 
     def replace(record: Any, **changes: Any) -> Any:
         """The same record with these fields changed. Raises TypeError for a field that it does not have.
@@ -24,31 +28,35 @@ else:
         'line volts'
         """
         kind = type(record)
-        places = _PLACES.get(kind) or _places(kind)
-        if not places:
-            return slow_replace(record, **changes)
-        made = kind.__new__(kind)
-        taken = 0
-        for name, read, write in places:
-            if name in changes:
-                write(made, changes[name])
-                taken += 1
-            else:
-                write(made, read(record))
-        if taken != len(changes):
-            raise TypeError(f"{kind.__name__} has not all of {', '.join(changes)}")
-        return made
+        copy = _COPIES.get(kind) or _copy_of(kind)
+        return copy(record, changes)
 
 
-_Place = tuple[str, Callable[[Any], Any], Callable[[Any, Any], None]]
-_PLACES: Final[dict[type, tuple[_Place, ...]]] = {}
-"""Of each kind: its fields with what reads and writes their slots; none for a kind that has no slots."""
+_Copy = Callable[[Any, dict[str, Any]], Any]
+_COPIES: Final[dict[type, _Copy]] = {}
+"""Of each kind that was copied: how."""
 
 
-def _places(kind: type) -> tuple[_Place, ...]:
-    found: list[_Place] = []
-    for field in fields(kind) if "__slots__" in vars(kind) else ():
-        slot = next(vars(base)[field.name] for base in kind.__mro__ if field.name in vars(base))
-        found.append((field.name, slot.__get__, slot.__set__))
-    _PLACES[kind] = tuple(found)
-    return _PLACES[kind]
+def _copy_of(kind: type) -> _Copy:
+    """How a kind is copied: field by field, written out; by the standard library where it has no slots."""
+    names = [field.name for field in dataclasses.fields(kind)]
+    lines = [f"    made.{name} = record.{name}" for name in names]
+    text = "\n".join(
+        (
+            "def copy(record, changes):",
+            "    made = new(kind)",
+            *lines,
+            "    for name, value in changes.items():",
+            "        if name not in names:",
+            "            raise TypeError(f'{kind.__name__} has no {name}')",
+            "        setattr(made, name, value)",
+            "    return made",
+        )
+    )
+    space: dict[str, Any] = {"new": kind.__new__, "kind": kind, "names": frozenset(names)}
+    if "__slots__" in vars(kind) and not vars(kind).get("__dataclass_params__").frozen:  # type: ignore[union-attr]
+        exec(text, space)  # noqa: S102 -- of the names of fields alone
+    else:
+        space["copy"] = lambda record, changes: dataclasses.replace(record, **changes)
+    _COPIES[kind] = space["copy"]
+    return _COPIES[kind]

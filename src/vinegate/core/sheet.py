@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from vinegate.core.grade import Gate, Verdict, worst
+from vinegate.core.records import dataclass
 from vinegate.core.working import Figure, Provenance, given, work
 
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from itertools import product
 from typing import Final
 
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -102,6 +102,7 @@ def point(value: float, *, path: str = "", label: str = "", unit: str = "") -> T
 
 Room = Callable[..., float]
 _BEYOND: Final = 1e4
+_MOST: Final = 1e300
 _STEPS: Final = 24
 _NEAR: Final = 3e-6
 _STRIDE: Final = 1.26
@@ -150,7 +151,9 @@ def best_room(room: Room, ends: Sequence[tuple[float, ...]], taken: Sequence[Tak
 
 
 def _finite(value: float) -> float:
-    return -_BEYOND if math.isnan(value) else min(max(value, -1e300), 1e300)
+    if -_MOST <= value <= _MOST:
+        return value
+    return -_BEYOND if math.isnan(value) else math.copysign(_MOST, value)
 
 
 def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> tuple[float, float] | None:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any, Final, TypeVar, cast
 
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job
 from vinegate.core.field import Facts
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 
 M = TypeVar("M", bound=Facts)
 Reads = set[tuple[str, str]]

@@ -7,14 +7,14 @@ with both; they hold while every fact has the value it had and every finding is 
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any, Generic, TypeVar, cast
 
 from vinegate.core.alike import alike
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.field import Facts
 from vinegate.core.paper import PaperTable
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.watch import Given, Notebook, Reads, watched_circuit, watched_job

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
 
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 
 
 class Provenance(StrEnum):

@@ -7,10 +7,10 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.capture.recording import CaptureError, bounded
+from vinegate.core.records import dataclass
 
 EDITIONS: Final = ("1991", "1999", "2013")
 KINDS: Final = ("ASCII", "BINARY", "BINARY32", "FLOAT32")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -10,6 +9,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.capture.process import Course
 from vinegate.core.capture.recording import CaptureError
+from vinegate.core.records import dataclass
 
 _SETTLED: Final = 1.5
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.capture.recording import CaptureError, Channel, Recording
+from vinegate.core.records import dataclass
 
 ROLES: Final = {
     "u12": "volts 1-2", "u23": "volts 2-3", "u31": "volts 3-1", "u1": "volts 1-N", "u2": "volts 2-N",

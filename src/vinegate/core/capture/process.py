@@ -6,7 +6,6 @@ the first cycle, and nearly once by the fundamental: a plan is compared with the
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -14,6 +13,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.capture.mapping import Mapped, is_wave
 from vinegate.core.capture.recording import CaptureError
+from vinegate.core.records import dataclass
 
 PER_CYCLE: Final = 64
 _LEAST_PER_CYCLE: Final = 16

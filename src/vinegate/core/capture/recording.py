@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 
 MOST_SAMPLES: Final = 1_000_000
 MOST_CHANNELS: Final = 256

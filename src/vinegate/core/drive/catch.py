@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -15,6 +14,7 @@ from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, Verdict, at_most, rule, unknown
 from vinegate.core.machine.circuit import EquivalentCircuit, operate, rotor_constant_s
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.turning import less
 from vinegate.core.working import Provenance
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -13,6 +12,7 @@ from vinegate.core.assumed import preset
 from vinegate.core.drive.facts import COOLINGS, Drive
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, rule, unknown
+from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 from vinegate.core.working import Provenance
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -14,6 +13,7 @@ from vinegate.core.drive.duty import torque_of
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.grade import Gate, at_most
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.turning import Taken
 from vinegate.core.working import Provenance
 

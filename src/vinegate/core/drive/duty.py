@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -15,7 +14,7 @@ from vinegate.core.drive.need import Need
 from vinegate.core.drive.points import OperatingPoint
 from vinegate.core.grade import Gate, Verdict, at_most, check, rule, settled_by, unknown, worst
 from vinegate.core.numbers import write
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns, less, more
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -16,6 +15,7 @@ from vinegate.core.grade import Gate, at_least, check, rule
 from vinegate.core.load import pump
 from vinegate.core.load.curve import shutoff_of, static_of
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 from vinegate.core.working import Provenance

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, fields
+from dataclasses import fields
 from functools import cached_property
 from typing import Final
 
@@ -14,6 +14,7 @@ from vinegate.core.drive.cooling import Cooling
 from vinegate.core.drive.flux import Fluxed, Settled, Turning
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.volts import Volts
+from vinegate.core.records import dataclass
 
 _COUNT: Final = 24
 _LEAST_K: Final = 0.02

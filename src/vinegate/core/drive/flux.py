@@ -9,7 +9,6 @@ by rotor frequency, never by slip per unit.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Final
 
@@ -20,7 +19,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import ComplexArray, EquivalentCircuit, operate
 from vinegate.core.machine.curves import Model
 from vinegate.core.machine.tabulated import Tabulated, read_off
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 
 Index = npt.NDArray[np.intp]
 _LEAST: Final = 1e-4

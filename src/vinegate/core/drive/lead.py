@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.assumed import band_of, preset
@@ -12,6 +11,7 @@ from vinegate.core.drive.facts import FILTERS, WINDINGS
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, Verdict, at_most, check, rule, settled_by, unknown
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Figure, Provenance

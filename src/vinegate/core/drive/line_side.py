@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -15,7 +14,7 @@ from vinegate.core.drive.need import Need
 from vinegate.core.drive.volts import Volts, choke_ac
 from vinegate.core.grade import Gate, at_most, check, from_answer, on_site
 from vinegate.core.numbers import write
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Provenance

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.drive.duty import Row
@@ -12,6 +11,7 @@ from vinegate.core.drive.made import LossPoints
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, check
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.drive.quantities import CARRIER, LOSS
 from vinegate.core.numbers import QuantityError, read_numbers
+from vinegate.core.records import dataclass
 
 _MOST: Final = 16
 

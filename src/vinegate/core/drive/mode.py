@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.drive.facts import CONTROLS
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, rule
+from vinegate.core.records import dataclass
 
 RANGES: Final = {"scalar": 10.0, "sensorless": 75.0, "encoder": 1000.0}
 """Speeds over which rated torque is there, greatest over least: usual, IEC 61800-2's terms."""

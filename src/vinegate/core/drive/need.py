@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.flux import Turning, turning_of
@@ -13,6 +12,7 @@ from vinegate.core.load.stage import Asked
 from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load

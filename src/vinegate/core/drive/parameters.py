@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Final
 
 from vinegate.core.drive.facts import CONTROLS, CURVES
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 
 if TYPE_CHECKING:
     from vinegate.core.drive.need import Need

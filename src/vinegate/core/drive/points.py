@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.drive.quantities import TURNING
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.quantity import Quantity
+from vinegate.core.records import dataclass
 
 _UNITS: Final = r"(%|r/min|rpm|min⁻¹|min-1|1/min|Hz|N·m|N\.m|Nm|lb-ft|lbft|kW|hp|W|h/a|h|hours?)"
 _GLUE: Final = re.compile(rf"(?<=\d)\s+(?={_UNITS}(?:\s|$|[;,|\t]))", re.I)

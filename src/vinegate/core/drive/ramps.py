@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -14,7 +13,7 @@ from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.rating import Rating
 from vinegate.core.grade import Gate, at_least, at_most, rule
 from vinegate.core.numbers import write
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import Taken, less, more
 
 _USUAL_UP_S: Final = 10.0

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.assumed import assume, preset
 from vinegate.core.drive.made import CarrierPoints
 from vinegate.core.drive.need import Need
+from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -11,6 +10,7 @@ import numpy as np
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, at_least, rule, unknown
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.turning import less
 from vinegate.core.working import Provenance
 

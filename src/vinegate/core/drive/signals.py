@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from vinegate.core.records import dataclass
 
 if TYPE_CHECKING:
     from vinegate.core.drive.need import Need

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.drive.duty import Row
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, rule
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 
 WIDTH_HZ: Final = 1.5
 

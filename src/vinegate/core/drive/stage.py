@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.drive import duty
@@ -45,7 +44,7 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, shown
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.stage import WIRING

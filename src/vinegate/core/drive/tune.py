@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.drive.need import Need
 from vinegate.core.machine.circuit import EquivalentCircuit, at_running_slip, rotor_constant_s
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.working import Figure, Provenance
 
 _COPPER_C: Final = 234.5

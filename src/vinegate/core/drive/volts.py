@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.assumed import assume
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, at_least
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from vinegate.core.facts import Circuit
 from vinegate.core.load.facts import Load
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
 

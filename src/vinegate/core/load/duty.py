@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_most, rule, unknown
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 
 _KEY, _NAME = "load.duty", "Duty of the plate and of the load"

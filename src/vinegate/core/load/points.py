@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import itertools
 import re
-from dataclasses import dataclass
 
 from vinegate.core.numbers import QuantityError, read_numbers
+from vinegate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

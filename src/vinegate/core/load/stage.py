@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -26,6 +25,7 @@ from vinegate.core.load.points import LoadPoints
 from vinegate.core.load.power import gear, power_gate, power_on, service_factor_of
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
+from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load as load_table
 from vinegate.core.turning import Taken

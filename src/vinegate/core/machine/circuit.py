@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Any, Final
 
 import numpy as np
 import numpy.typing as npt
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 
 _RUNNING_SLIP: Final = 0.02
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import EquivalentCircuit, Operation, operate
 from vinegate.core.machine.tabulated import Tabulated, read_off
+from vinegate.core.records import dataclass
 
 Model = EquivalentCircuit | Tabulated
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import partial
 
 import numpy as np
@@ -15,6 +14,7 @@ from vinegate.core.machine.curves import Model, curves
 from vinegate.core.machine.inertia import rotor_inertia_estimate
 from vinegate.core.machine.promise import Promise
 from vinegate.core.plate.rated import Rated
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance

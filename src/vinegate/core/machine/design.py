@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from vinegate.core.quantity import WATT_PER_HP
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.tables import Table, load
 
 _MOST_MISMATCH = 0.06  # a kW rating counts as the tabulated hp it is nearest to

@@ -17,7 +17,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Final
 
@@ -34,7 +33,7 @@ from vinegate.core.machine.circuit import (
     operate,
 )
 from vinegate.core.machine.target import NoFit, RatedPoint, Target, rated_point
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 
 Mask = npt.NDArray[np.bool_]
 

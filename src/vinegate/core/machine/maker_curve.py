@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import itertools
 import re
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.machine.tabulated import Tabulated, tabulate
 from vinegate.core.numbers import QuantityError, read_numbers
+from vinegate.core.records import dataclass
 
 LEAST_POINTS: Final = 5
 _NM_PER_LBFT: Final = 1.3558179483314004

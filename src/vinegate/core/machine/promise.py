@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -10,6 +9,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit
 from vinegate.core.machine.design import Floor, least_torques
+from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken
 from vinegate.core.working import Provenance

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown_slip
 from vinegate.core.machine.tabulated import Tabulated, tabulate
+from vinegate.core.records import dataclass
 
 _POINTS = 161
 _SWITCH_SLIP = 0.25  # the starting switch opens at about three quarters of synchronous speed

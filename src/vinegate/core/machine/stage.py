@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, Kind, informs, rule, unknown
@@ -22,6 +21,7 @@ from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables.efficiency import nominal_efficiency

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, check, ordered
 from vinegate.core.numbers import write
 from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Provenance

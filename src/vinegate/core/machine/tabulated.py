@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
 
 from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import Operation
+from vinegate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

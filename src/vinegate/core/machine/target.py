@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.machine.circuit import breakdown_slip
+from vinegate.core.records import dataclass
 
 # Losses by size: the rotor's follow from the slip, stray from the standard, friction and windage are a usual share of
 # all, the rest is split between winding and core.

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
+from vinegate.core.records import dataclass
 
 # X_1/X_2 by design (IEEE 112:2017 5.10.2 table; A and D 1.0, B 0.67, C 0.43).
 LEAKAGE_RATIO = {"A": 1.0, "B": 0.67, "C": 0.43, "D": 1.0}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit
@@ -15,6 +14,7 @@ from vinegate.core.place.facts import Area
 from vinegate.core.place.listing import Marking
 from vinegate.core.place.machine import in_gas_zone_2, totally_enclosed, without_listing
 from vinegate.core.place.temperature import Limit, coolest_needed, hottest_c, lowest, passes
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.place.facts import Area
 from vinegate.core.plate.facts import Plate
+from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
@@ -16,6 +15,7 @@ from vinegate.core.place.increased_safety import increased_safety, safety_checks
 from vinegate.core.place.listing import Marking, read_marking
 from vinegate.core.place.temperature import lowest
 from vinegate.core.place.wanted import wanted
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.stop.ways import way_of as stop_way

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import cache
 from typing import Final
 
+from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 
 LEVELS: Final = ("Ga", "Gb", "Gc", "Da", "Db", "Dc")

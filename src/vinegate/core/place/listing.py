@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.place.ex_mark import ExMark, compose_ex, parse_ex
+from vinegate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from difflib import get_close_matches
 from functools import cache
 
 from vinegate.core.numbers import QuantityError
+from vinegate.core.records import dataclass
 from vinegate.core.tables import Table, load
 
 _NEC = "ABCDEFG"

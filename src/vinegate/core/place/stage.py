@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from vinegate.core.facts import Job, number_of
 from vinegate.core.grade import confirm, unknown
 from vinegate.core.load.stage import LOAD
@@ -23,6 +21,7 @@ from vinegate.core.place.gates import (
 from vinegate.core.place.temperature import limit_of
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.stage import PROTECTION
+from vinegate.core.records import dataclass
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet
 from vinegate.core.work import Specification, Work

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.place.materials import Material
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Verdict
@@ -11,7 +10,7 @@ from vinegate.core.place.covers import DUST_GROUPS, GAS_GROUPS, groups_of
 from vinegate.core.place.devices import DeviceRow, device_rows
 from vinegate.core.place.facts import Area
 from vinegate.core.place.materials import Material, Materials
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

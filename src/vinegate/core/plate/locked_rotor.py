@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.assumed import assume
@@ -13,6 +12,7 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load

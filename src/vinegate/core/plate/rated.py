@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.plate.kind import has_poles
 from vinegate.core.plate.volts import Connection
 from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from vinegate.core.fed import volts_of
 from vinegate.core.plate.gates import plate_gates
 from vinegate.core.plate.rated import Rated, rate
+from vinegate.core.records import dataclass
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure
 

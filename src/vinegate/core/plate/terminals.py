@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.plate.volts import Connection, VoltsDesignation, Winding
+from vinegate.core.records import dataclass
 
 Group = tuple[str, ...]
 

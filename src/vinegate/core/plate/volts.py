@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from enum import StrEnum
 
 from vinegate.core.numbers import QuantityError
 from vinegate.core.quantity import CURRENT, VOLTAGE
+from vinegate.core.records import dataclass
 
 
 class Winding(StrEnum):

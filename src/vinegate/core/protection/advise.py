@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.grade import Gate, Verdict
@@ -12,7 +11,7 @@ from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.running import running_drop
 from vinegate.core.protection.short_circuit import far_fault
 from vinegate.core.protection.sizing import clears_gate
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.terminals import Held

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Job
@@ -12,6 +11,7 @@ from vinegate.core.grade import Gate, at_least, breaks, changes, from_answer, me
 from vinegate.core.numbers import write
 from vinegate.core.protection.feeder_parts import AS_LAID, ground_gate, other_a, other_va, per_line, rating_of
 from vinegate.core.protection.need import Need
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.turning import Taken, less, more, point

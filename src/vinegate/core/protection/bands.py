@@ -6,12 +6,12 @@ selection is by the maker's curve.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 from vinegate.core.tables import Table, load
 from vinegate.core.tables.trip_class import trip_class
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -12,6 +11,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.protection.bands import LEAST_S, Band
 from vinegate.core.protection.selectivity import crossings
 from vinegate.core.protection.upstream import DeviceCurve
+from vinegate.core.records import dataclass
 from vinegate.core.start.detail import Detail
 from vinegate.core.tables.trip_class import trip_class
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, Verdict, unknown, worst
@@ -20,6 +19,7 @@ from vinegate.core.protection.feeder_parts import (
     rating_of,
 )
 from vinegate.core.protection.sizing import table
+from vinegate.core.records import dataclass
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.supply.tree import board_name, path_to

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Need
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.start.ways import USUAL
 
 

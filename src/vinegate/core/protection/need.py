@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import fed
 from vinegate.core.grade import Gate
@@ -14,6 +12,7 @@ from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.records import dataclass
 from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.detail import Detail

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Any, Final
 
 from vinegate.core.facts import Circuit
@@ -16,6 +15,7 @@ from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.reset import reset_gate
 from vinegate.core.protection.sizing import nothing
 from vinegate.core.protection.stalled import advised_class, class_gate, heat_pct, slow_class, stall_gate
+from vinegate.core.records import dataclass
 from vinegate.core.rules import OverloadRange, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings

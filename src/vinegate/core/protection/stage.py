@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from vinegate.core.fed import fed
 from vinegate.core.grade import Gate, rule
 from vinegate.core.load.stage import LOAD
@@ -24,7 +22,7 @@ from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.short_circuit import far_fault
 from vinegate.core.protection.withstand import withstand_k_s
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.start.sag import current_taken
 from vinegate.core.start.stage import START

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import itertools
 import re
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.numbers import QuantityError, read_numbers
+from vinegate.core.records import dataclass
 
 LEAST_POINTS: Final = 3
 

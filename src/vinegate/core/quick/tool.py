@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from vinegate.core.field import Facts, FieldError, read_facts
 from vinegate.core.grade import Gate
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.rules.dialect import figure_in, gate_in, say
 from vinegate.core.sheet import Sheet

@@ -7,13 +7,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.capture.features import Features
 from vinegate.core.capture.process import Course
 from vinegate.core.record.compared import Compared
 from vinegate.core.record.found import Against
+from vinegate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -13,6 +12,7 @@ from vinegate.core.capture.process import Course
 from vinegate.core.numbers import write
 from vinegate.core.record.found import Against
 from vinegate.core.record.rerun import Again, Volts, again, held, settled_place
+from vinegate.core.records import dataclass
 from vinegate.core.start.connection import FULL, behave
 
 _MOST_POINTS: Final = 900

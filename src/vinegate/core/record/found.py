@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import fields
 
 import numpy as np
 
@@ -30,7 +30,7 @@ from vinegate.core.record.facts import (
     Taken,
 )
 from vinegate.core.record.rerun import Again, Turn, Volts, again, by_frequency, held, held_by, turns_for
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.connection import FULL

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -10,6 +9,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.capture.recording import Channel, Recording
 from vinegate.core.record.found import Against
+from vinegate.core.records import dataclass
 
 _THIRD: Final = 2 * np.pi / 3
 _AHEAD_S: Final = 0.4

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.connection import FULL, Connection, behave
 from vinegate.core.start.detail import Detail

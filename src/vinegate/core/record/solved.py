@@ -6,7 +6,6 @@ Offered as measured facts with their bands; taking one plans the circuit anew. N
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -16,6 +15,7 @@ from vinegate.core.capture.process import Course
 from vinegate.core.numbers import write
 from vinegate.core.record.found import Against
 from vinegate.core.record.rerun import Turn
+from vinegate.core.records import dataclass
 from vinegate.core.start.connection import behave
 
 _SATURATES: Final = 1.05

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.answer import Piece
@@ -14,7 +13,7 @@ from vinegate.core.record import dead, live
 from vinegate.core.record.facts import DONE, FORMS, TITLES, Taken, steps_in
 from vinegate.core.record.found import Forms, Side, filled, forms_of
 from vinegate.core.record.unbalance import deviation_pct
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure

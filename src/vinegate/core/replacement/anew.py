@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Final
 
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 
 if TYPE_CHECKING:
     from vinegate.core.plan import Plan

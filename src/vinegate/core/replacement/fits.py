@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
 from vinegate.core.grade import Gate, breaks, changes, from_answer, informs, meets, on_site, unknown
+from vinegate.core.records import dataclass
 
 
 class Fits(StrEnum):

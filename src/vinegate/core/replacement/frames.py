@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Final
 
+from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 
 _HOLES: Final = 2.0  # mm: holes are so much wider than their bolts

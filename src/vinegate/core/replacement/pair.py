@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final, cast
 
 from vinegate.core.facts import Circuit, Job
@@ -13,7 +12,7 @@ from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated, rate
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.replacement.facts import NewMachine, NewPlate, Replacement
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet

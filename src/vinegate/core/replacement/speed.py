@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -11,6 +10,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.load import pump
 from vinegate.core.load.curve import shutoff_of, static_of
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.replacement.electric import rated_nm, synchronous_rpm
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import RPM, Machine, Pair

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.paper import PaperTable
+from vinegate.core.records import dataclass
 from vinegate.core.replacement.besides import beside_rows
 from vinegate.core.replacement.body import body_rows
 from vinegate.core.replacement.electric import electric_rows

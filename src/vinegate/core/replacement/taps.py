@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Final
 
@@ -13,6 +12,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import breakdown_slip
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
+from vinegate.core.records import dataclass
 from vinegate.core.replacement.electric import rated_nm, synchronous_rpm
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Machine, Pair

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -15,6 +14,7 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
+from vinegate.core.records import dataclass
 from vinegate.core.replacement.electric import synchronous_rpm
 from vinegate.core.replacement.facts import NewMachine, NewPlate
 from vinegate.core.replacement.fits import Fits, Row, Said

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, NamedTuple, Protocol
 
+from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
 

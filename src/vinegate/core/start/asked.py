@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
 from functools import cached_property
 
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.promise import Promise, strength
+from vinegate.core.records import dataclass
 from vinegate.core.start.laden import Losing
 from vinegate.core.start.sag import Sag
 from vinegate.core.turning import Taken, less
@@ -67,6 +68,12 @@ class Asked:
         """
         load = self.load
         return less(load.inertia, load.rotor, strength(self.promise), load.power, load.breakaway)
+
+    @cached_property
+    def running_w(self) -> Callable[[float], float]:
+        """What the machine loses while it carries so many times its load, W."""
+        power = self.load.power
+        return self.losing.over(power.high / power.value if power.value else 1.0)
 
     def inertia_times(self, load: float, rotor: float) -> float:
         """Inertia on the shaft with these inertias of load, at its own shaft, and rotor, over that as taken."""

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
+from vinegate.core.records import dataclass
 from vinegate.core.start.run_up import RunUp, at_speed_place
 from vinegate.core.start.trace import volts_along
 

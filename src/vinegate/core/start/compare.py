@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Gate, Kind, Verdict, worst_of
 from vinegate.core.numbers import write
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import Words
 from vinegate.core.start import ways
 from vinegate.core.start.asked import Asked

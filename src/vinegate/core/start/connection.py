@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 from vinegate.core.start.plant import Plant
 from vinegate.core.supply.network import Complex, Seen, seen_from
 

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.start.run_up import RunUp, at_speed_place, stop_after
 from vinegate.core.start.trace import Course, Outcome, Piece, dead_piece, piece_between, settled
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from itertools import accumulate
 
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.relay import seen_square_s
 from vinegate.core.start.trace import Course

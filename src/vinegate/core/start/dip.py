@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from vinegate.core.plate.kind import volt_ampere_factor
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.source import Source

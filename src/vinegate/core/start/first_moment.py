@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from vinegate.core.assumed import assume, band_of
 from vinegate.core.facts import Circuit
 from vinegate.core.fed import Fed
 from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.dip import AtRest, Phases, StartPoint, at_rest, in_wye, neglected_run, solve_start

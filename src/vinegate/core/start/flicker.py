@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Final
 
@@ -10,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 
 Spectrum = npt.NDArray[np.complex128]
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from vinegate.core.records import dataclass
 
 if TYPE_CHECKING:
     from vinegate.core.start.ramp import Ramp

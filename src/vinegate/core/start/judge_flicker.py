@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, Kind, at_most
 from vinegate.core.numbers import counted, write
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.flicker import lamp_at, severity, shape_factor
 from vinegate.core.start.judge_volts import deepest_dip_pu, moves

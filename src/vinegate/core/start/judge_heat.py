@@ -105,7 +105,7 @@ def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     starts = asked.starts_per_hour
 
     facts, power = tuple(one.value for one in _of_load(asked)), asked.load.power.value
-    runs_w = asked.losing.over(asked.load.power.high / power if power else 1.0)
+    runs_w = asked.running_w
 
     def share(per_hour: float, times: float, *load: float) -> float:
         heat = course.heat_j * _heat_times(laden, run, asked, load[0], load[1], times, load[2], load[3])

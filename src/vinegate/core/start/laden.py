@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Final
 
@@ -13,6 +12,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.curves import Model, run_at
+from vinegate.core.records import dataclass
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.trace import Course
 

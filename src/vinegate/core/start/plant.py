@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -12,7 +11,7 @@ from vinegate.core.drive.envelope import Supplied
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.curves import Model, run_at
 from vinegate.core.machine.promise import Promise
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.supply.network import BASE_VA, Complex, Network, Seen, seen_from, solve
 
 POINTS = 321

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 from vinegate.core.start.connection import Behaviour, Connection, behave
 from vinegate.core.start.courses import outcome_at
 from vinegate.core.start.plant import Plant

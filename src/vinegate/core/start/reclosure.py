@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from vinegate.core.machine.circuit import EquivalentCircuit, operate
+from vinegate.core.records import dataclass
 from vinegate.core.start.plant import Plant
 
 
@@ -27,6 +28,7 @@ class Spike:
     drift_deg: float
 
 
+@lru_cache(maxsize=64)
 def open_rotor_time_constant(circuit: EquivalentCircuit) -> float:
     """Slowest decay of the rotor's flux with the stator open, seconds.
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import ComplexArray
 from vinegate.core.plan import Plan
+from vinegate.core.records import dataclass
 from vinegate.core.start.trace import Outcome
 
 STEP_S = 0.05

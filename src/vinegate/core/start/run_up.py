@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 from vinegate.core.start.connection import Behaviour
 from vinegate.core.start.plant import Plant, read_at
 from vinegate.core.start.trace import shown_of

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cache, cached_property
 from typing import Final
 
 from vinegate.core.assumed import preset
 from vinegate.core.plate.locked_rotor import LockedRotor
+from vinegate.core.records import dataclass
 from vinegate.core.supply.source import UTILITY, Source
 from vinegate.core.turning import NOT_GIVEN, Taken, less, more
 from vinegate.core.working import Figure

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 
 import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import preset
+from vinegate.core.records import dataclass
 from vinegate.core.start.changeover import ChangeOver, change_over
 from vinegate.core.start.courses import Turn, in_turn
 from vinegate.core.start.facts import Start

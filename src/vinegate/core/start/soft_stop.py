@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 from vinegate.core.start.connection import Connection, behave
 from vinegate.core.start.detail import listed
 from vinegate.core.start.plant import Plant

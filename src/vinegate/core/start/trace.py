@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import StrEnum
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.records import dataclass
 from vinegate.core.start.connection import Behaviour
 from vinegate.core.start.plant import Plant
 
@@ -136,9 +137,9 @@ def piece_between(runs: RunUp, row: int, first: float, last: float, begins_s: fl
     places = first + _EVENLY * (last - first)
     low = np.minimum(places.astype(int), runs.plant.points - 2)
     before = runs.shown[row][:, low]
-    read = before + (places - low) * (runs.shown[row][:, low + 1] - before)
-    read[:_RUNNING] -= read[:_RUNNING, :1].copy()
-    time, rotor, heat, i2t, line, motor, terminal, torque, speed = read[:_DRAWN]
+    seen = before + (places - low) * (runs.shown[row][:, low + 1] - before)
+    seen[:_RUNNING] -= seen[:_RUNNING, :1].copy()
+    time, rotor, heat, i2t, line, motor, terminal, torque, speed = seen[:_DRAWN]
     return Piece(
         key=runs.behaviour.keys[row],
         time_s=begins_s + time,
@@ -146,7 +147,7 @@ def piece_between(runs: RunUp, row: int, first: float, last: float, begins_s: fl
         line_a=line,
         motor_a=motor,
         terminal_pu=terminal,
-        bus_pu=read[_DRAWN:],
+        bus_pu=seen[_DRAWN:],
         torque_nm=torque,
         rotor_j=rotor,
         heat_j=heat,

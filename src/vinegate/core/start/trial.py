@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 
@@ -18,6 +18,7 @@ from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stall import Stalls
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet, RunImpedance, Words
 from vinegate.core.start import ways
 from vinegate.core.start.asked import Asked, Sensitive

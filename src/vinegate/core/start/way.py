@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import TYPE_CHECKING
 
 from vinegate.core.grade import Answer, Gate, meets
+from vinegate.core.records import dataclass
 
 if TYPE_CHECKING:
     from vinegate.core.facts import Circuit, Job

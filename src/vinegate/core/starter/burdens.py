@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import NamedTuple
 
+from vinegate.core.records import dataclass
 from vinegate.core.starter.logic import Circuit, Coil, contacts_of
 from vinegate.core.starter.machine import Moving, State
 from vinegate.core.starter.merge import merged

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.assumed import band_of, preset
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules.protocol import Allowed, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starter.burdens import Burden, Load

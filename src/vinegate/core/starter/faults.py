@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
 from typing import Final
 
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.starter.logic import Circuit, Coil, Contact, Input, Kind
 from vinegate.core.starter.machine import IN, OUT, Moving, State
 from vinegate.core.starter.trunk import pieces_of

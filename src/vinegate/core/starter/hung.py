@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.starter.logic import PHASES, Circuit
 from vinegate.core.starter.machine import joined, shorted
 

@@ -6,11 +6,10 @@ Contacts in series are all needed, those in parallel any. Everything drawn, list
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 
+from vinegate.core.records import dataclass
 from vinegate.core.starter.faults import Case, Class, cases_of, swept
 from vinegate.core.starter.logic import Circuit, Coil, Contact
 from vinegate.core.starter.machine import Moving, State

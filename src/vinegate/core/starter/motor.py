@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Final
 
@@ -12,7 +11,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.machine.curves import run_at
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.start.connection import FULL, Connection, behave
 from vinegate.core.start.plant import Plant, before_pu
 from vinegate.core.start.trace import volts_along

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Final
 
+from vinegate.core.records import dataclass
 from vinegate.core.starter.logic import Circuit, Coil, Contact, Device, Kind, Logic, Series
 from vinegate.core.starter.trunk import Chain, Prefix, chains_of, pieces_of
 

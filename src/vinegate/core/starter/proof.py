@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Final
 
+from vinegate.core.records import dataclass
 from vinegate.core.starter.logic import Circuit, Kind
 from vinegate.core.starter.machine import OUT, Move, Moving, State, joined
 from vinegate.core.starter.merge import merged

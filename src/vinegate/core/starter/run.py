@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import heapq
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Final
 
 import numpy as np
 
+from vinegate.core.records import dataclass
 from vinegate.core.starter.faults import Case
 from vinegate.core.starter.hung import Hung, hung_of
 from vinegate.core.starter.logic import Circuit

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.fed import fed
@@ -12,6 +11,7 @@ from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
+from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.reclosure import Spike

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
+from vinegate.core.records import dataclass
 from vinegate.core.starter.logic import Circuit
 
 CLOSES_MS: Final = (10.0, 25.0)

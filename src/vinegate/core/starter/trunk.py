@@ -7,10 +7,9 @@ part: those contacts exist once, and what follows hangs from the net behind them
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache
 
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.starter.logic import Circuit, Contact, Logic, Parallel, Series, contacts_of
 
 Prefix = tuple[Contact, ...]

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 from typing import Final
 
+from vinegate.core.records import dataclass
 from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.netlist import LIVE, RETURN, Netlist, netlist_of
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
+from vinegate.core.records import dataclass
 from vinegate.core.starter.logic import Circuit, Input, Kind, Logic, Pole, broken, either, make, series
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import product
 from typing import Final
 
@@ -18,7 +17,7 @@ from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.simple import armature_resistance
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import Papers
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.stop.courses import Turning, freely, slowest, speeds_down

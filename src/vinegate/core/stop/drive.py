@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -12,6 +11,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.drive.bus import switching_v
 from vinegate.core.grade import Answer, breaks
 from vinegate.core.numbers import write
+from vinegate.core.records import dataclass
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, slow
 from vinegate.core.stop.friction import brake_torque

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import pi
 
 import numpy as np
@@ -13,7 +12,7 @@ from vinegate.core.grade import breaks, unknown
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.start.stage import START
 from vinegate.core.start.ways import USUAL
 from vinegate.core.stop.asked import Asked, asked_of

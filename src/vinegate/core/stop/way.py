@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from vinegate.core.records import dataclass
 
 if TYPE_CHECKING:
     from vinegate.core.facts import Circuit

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole, words
 from vinegate.core.numbers import QuantityError, read_numbers
+from vinegate.core.records import dataclass
 from vinegate.core.system_volts import read_system_volts
 from vinegate.core.tables import load
 

@@ -5,10 +5,10 @@ The dip has a third: c = 1, no factors, as everything runs (IEC 60909-0 does not
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Job
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.source import Source

@@ -6,11 +6,12 @@ Base: 1 MVA three-phase and each bus's own line volts, so that transformers are 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
+
+from vinegate.core.records import dataclass
 
 BASE_VA = 1e6
 _ROUNDS = 40

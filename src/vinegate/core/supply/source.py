@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.assumed import assume, band_of
 from vinegate.core.facts import Job, number_of
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.system_volts import SystemVolts

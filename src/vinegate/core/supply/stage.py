@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from vinegate.core.records import dataclass
 from vinegate.core.supply.faults import Faults, faults_at
 from vinegate.core.supply.source import Source, source_at_board
 from vinegate.core.supply.tree import Feed, feed

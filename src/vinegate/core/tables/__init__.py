@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import csv
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+
+from vinegate.core.records import dataclass
 
 _HEAD = ("standard", "edition", "table", "source")
 

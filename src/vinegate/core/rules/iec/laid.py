@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.grade import Gate, over
 from vinegate.core.protection.need import Need
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, over, rule, unknown
@@ -12,7 +11,7 @@ from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, standard_ratings
 from vinegate.core.protection.sizing import lacks_current, nothing, table
-from vinegate.core.records import replace
+from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
 from vinegate.core.tables import load
