@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import field
+from functools import cache
+from types import FunctionType
 from typing import Any, Final, TypeVar, cast
 
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job
@@ -52,6 +54,24 @@ class Watched:
         return Watched(copied, self._part, self._book, self._own | update.keys())
 
 
+@cache
+def _watched_kind(kind: type[Facts]) -> type[Watched]:
+    """Of a kind of part: its fields as properties and its own properties and methods, which are found at once."""
+    own = {name: found for one in reversed(kind.__mro__) if issubclass(one, Facts) for name, found in vars(one).items()}
+    shared = {name: found for name, found in own.items() if isinstance(found, property | FunctionType)}
+    fields = {name: property(_reader(name)) for name in kind.model_fields}
+    kept = {name: found for name, found in shared.items() if not name.startswith("__") and name not in vars(Watched)}
+    return type(f"Watched{kind.__name__}", (Watched,), {"__slots__": (), **kept, **fields})
+
+
+def _reader(name: str) -> Callable[[Watched], Any]:
+    def read(watched: Watched) -> Any:
+        watched._book.reads.add((watched._part, name))
+        return watched._model.__dict__[name]
+
+    return read
+
+
 class _Sources(Mapping[str, Any]):
     """Where facts came from, noted as they are asked for."""
 
@@ -74,14 +94,14 @@ SOURCES: Final = "sources"
 
 def watched(model: M, part: str, book: Notebook) -> M:
     """The part in the notebook's sight."""
-    return cast(M, Watched(model, part, book))
+    return cast(M, _watched_kind(type(model))(model, part, book))
 
 
 class _Listed(Mapping[str, Any]):
     """Boards or areas: how many there are is noted as soon as one is asked for."""
 
     def __init__(self, parts: Mapping[str, Facts], name: str, book: Notebook) -> None:
-        self._parts = {key: Watched(part, key, book) for key, part in parts.items()}
+        self._parts = {key: watched(part, key, book) for key, part in parts.items()}
         self._keys, self._name, self._book = tuple(parts), name, book
 
     def __getitem__(self, key: str) -> Any:
