@@ -18,9 +18,9 @@ from vinegate.core.start.trace import Course, Outcome, Piece, piece_between, run
 _LEVELS = 13
 _WAITS = 6
 _SHOWN_PARTS = 60
-_FIRST, _LAST, _FINER = 3, 12, 6
+_FIRST, _LAST, _FINER, _WIDER = 3, 12, 6, 2
 """So many speeds at both ends are stepped finer: static friction fades at the first, and at the last the machine
-follows the rising volts."""
+follows the rising volts. Between them every other speed is one too many."""
 _TINY = 1e-12
 _NEARLY = 1e-9
 
@@ -80,7 +80,7 @@ def _finer(plant: Plant, behaviour: Behaviour, enough: float) -> tuple[_Grid, fl
     places = np.concatenate(
         [
             np.arange(_FIRST * _FINER) / _FINER,
-            np.arange(_FIRST, begins),
+            np.arange(_FIRST, begins, _WIDER),
             begins + np.arange((ends - begins) * _FINER) / _FINER,
             np.arange(ends, plant.points),
         ]

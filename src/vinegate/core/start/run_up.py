@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+
 import numpy as np
 
 from vinegate.core.arrays import Array
@@ -14,22 +16,41 @@ AT_SPEED = 0.98  # of the operating speed: the rest is approached without end
 _LEAST_TORQUE_PU = 1e-4
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True, eq=False)
 class RunUp:
     """Running integrals from rest, arrays (connections, speeds); not meaningful past `stop`, where torque runs out.
 
     `stop` is the fractional index of the first speed at which the machine no longer gains; the last index when it
-    gains all the way. `i2t` is of winding current over that at rest; `shown` is what is drawn (`shown_of`).
+    gains all the way. `takes_s` is the time from each speed to the next. Heats, and what is drawn, are worked when they
+    are first asked for: of settings that are only tried, few are.
     """
 
     plant: Plant
     behaviour: Behaviour
     spare_nm: Array
+    takes_s: Array
     time_s: Array
-    heat_j: Array
-    i2t_s: Array
     stop: Array
-    shown: Array
+
+    @cached_property
+    def heat_j(self) -> Array:
+        """All that the motor turns into heat."""
+        return self._integral(self.behaviour.heat_w)
+
+    @cached_property
+    def i2t_s(self) -> Array:
+        """Of winding current over that at rest, squared."""
+        locked = self.plant.locked_current_a / self.plant.amps_per_pu
+        return self._integral((self.behaviour.winding / locked) ** 2)
+
+    @cached_property
+    def shown(self) -> Array:
+        """What is drawn (`shown_of`)."""
+        rotor_j = self._integral(self.behaviour.rotor_w)
+        return shown_of(self.plant, self.behaviour, (self.time_s, rotor_j, self.heat_j, self.i2t_s))
+
+    def _integral(self, rate: Array) -> Array:
+        return _summed((rate[:, :-1] + rate[:, 1:]) / 2 * self.takes_s)
 
     def row(self, key: str) -> int:
         return self.behaviour.at(key)
@@ -53,29 +74,22 @@ def run_up(plant: Plant, behaviour: Behaviour) -> RunUp:
     """Integrate. Between two speeds torque is taken as straight, so `∫dω/T` is the logarithmic mean's: exact for it."""
     spare = behaviour.torque - plant.load_nm
     floor = _LEAST_TORQUE_PU * plant.rated_torque_nm
-    gains = spare > floor
-    d_omega = np.diff(plant.omega)
-    inverse = plant.inertia_kgm2 * d_omega * _mean_inverse(np.maximum(spare, floor))
-
-    def integral(rate: Array) -> Array:
-        middle = (rate[:, :-1] + rate[:, 1:]) / 2
-        steps = np.cumsum(middle * inverse, axis=1)
-        return np.asarray(np.concatenate([np.zeros((rate.shape[0], 1)), steps], axis=1), dtype=float)
-
-    locked = plant.locked_current_a / plant.amps_per_pu
-    time_s = np.concatenate([np.zeros((spare.shape[0], 1)), np.cumsum(inverse, axis=1)], axis=1)
-    rotor_j, heat_j = integral(behaviour.rotor_w), integral(behaviour.heat_w)
-    i2t_s = integral((behaviour.winding / locked) ** 2)
+    takes_s = plant.inertia_kgm2 * np.diff(plant.omega) * _mean_inverse(np.maximum(spare, floor))
     return RunUp(
         plant=plant,
         behaviour=behaviour,
         spare_nm=spare,
-        shown=shown_of(plant, behaviour, (time_s, rotor_j, heat_j, i2t_s)),
-        time_s=time_s,
-        heat_j=heat_j,
-        i2t_s=i2t_s,
-        stop=_stops(spare, gains),
+        takes_s=takes_s,
+        time_s=_summed(takes_s),
+        stop=_stops(spare, spare > floor),
     )
+
+
+def _summed(steps: Array) -> Array:
+    """Running sums of each row, from nought."""
+    found = np.zeros((steps.shape[0], steps.shape[1] + 1))
+    np.cumsum(steps, axis=1, out=found[:, 1:])
+    return found
 
 
 def _mean_inverse(torque: Array) -> Array:
