@@ -141,12 +141,12 @@ def _held_back(connections: Sequence[Connection], z: Complex, open_pu: Complex, 
     """
     limit = np.array([c.limit_pu for c in connections])[:, None]
     hold = np.array([c.hold for c in connections])[:, None]
-    if not limit.any() and not hold.any():
-        return np.zeros(z.shape)
-    loop = z + z_source
-    reach = np.where(limit > 0, np.abs(open_pu) / np.maximum(limit, 1e-12), 0)
-    for_limit = np.sqrt(np.maximum(reach**2 - loop.real**2, 0)) - loop.imag
-    behind = np.where(hold > 0, np.abs(z) / np.maximum(hold, 1e-9), 0)
-    for_hold = np.sqrt(np.maximum(behind**2 - z.real**2, 0)) - z.imag
-    wanted = np.where(limit > 0, for_limit, np.where(hold > 0, for_hold, 0))
+    wanted = np.zeros(z.shape)
+    if hold.any():
+        behind = np.where(hold > 0, np.abs(z) / np.maximum(hold, 1e-9), 0)
+        wanted = np.where(hold > 0, np.sqrt(np.maximum(behind**2 - z.real**2, 0)) - z.imag, 0)
+    if limit.any():
+        loop = z + z_source
+        reach = np.where(limit > 0, np.abs(open_pu) / np.maximum(limit, 1e-12), 0)
+        wanted = np.where(limit > 0, np.sqrt(np.maximum(reach**2 - loop.real**2, 0)) - loop.imag, wanted)
     return np.maximum(wanted, 0)

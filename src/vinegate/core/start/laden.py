@@ -30,9 +30,19 @@ class Laden:
 
     def __init__(self, plant: Plant, course: Course, load: Load) -> None:
         self._plant, self._course, self._load = plant, course, load
+        self._found: dict[tuple[float, float], float] = {}
 
     def times(self, power: float, breakaway: float) -> float:
-        """With another shaft power and breakaway, as their fields take them. Infinite where no torque is left."""
+        """With another shaft power and breakaway, as their fields take them. Infinite where no torque is left.
+
+        Several gates ask it of the same corners.
+        """
+        found = self._found.get((power, breakaway))
+        if found is None:
+            found = self._found[power, breakaway] = self._times(power, breakaway)
+        return found
+
+    def _times(self, power: float, breakaway: float) -> float:
         load = self._load
         if power == load.power.value and breakaway == load.breakaway.value:
             return 1.0

@@ -203,13 +203,13 @@ def _march(grid: _Grid, shares: Array, ramp: Ramp, enough: float) -> _Way:
             speeds.append(speed)
         if now >= ends or (value <= _TINY and rise <= _TINY):
             break
-        takes = (math.sqrt(value**2 + 2 * rise * step) - value) / rise if rise > _TINY else step / value
+        takes = (math.sqrt(value * value + 2 * rise * step) - value) / rise if rise > _TINY else step / value
         takes = min(takes, ends - now)
         parts = 1 + int(takes * _SHOWN_PARTS / ramp.ramp_s)  # a slow step is shown in parts: the volts rise meanwhile
         for part in range(1, parts + 1):
             t = takes * part / parts
             times.append(now + t)
-            speeds.append(speed + value * t + 0.5 * rise * t**2)
+            speeds.append(speed + value * t + 0.5 * rise * t * t)
         now, speed, index = times[-1], speeds[-1], index + 1
     along = np.array(times)
     return _Way(along, np.array(speeds), ramp.held_along(along))
