@@ -1,5 +1,8 @@
 # Sourced by start and test: Debian packages and the virtual environment, each only when missing.
 
+# What is compiled is kept, whatever the shell was told: every worker and every server a test starts would do it again.
+unset PYTHONDONTWRITEBYTECODE
+
 setup_packages() { # run | test | cluster
   local wanted=()
   command -v /usr/bin/python3 >/dev/null || wanted+=(python3)
