@@ -4,7 +4,8 @@ import pytest
 
 from vinegate.core import grade
 from vinegate.core.facts import circuit_parts
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import NOTHING, plan_raw
+from vinegate.core.work import Kept
 from vinegate.demo import demo_job
 
 LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
@@ -44,7 +45,8 @@ def test_what_passes_rests_on_no_estimate_alone(monkeypatch, file, tag, part):
     found, job = collected(monkeypatch), demo_job(file)
     circuit = dict(job.circuits)[tag]
     circuit = circuit | {part: {name: text for name, text in circuit.get(part, {}).items() if name in LEFT[part]}}
-    plan = plan_raw(job.rules, job.facts, circuit)
+    kept = Kept()
+    plan = plan_raw(job.rules, job.facts, circuit, beside=NOTHING, kept=kept)
     passing = {gate.key for gate in plan.gates if gate.weighs and gate.verdict is grade.Verdict.PASSES}
     assert passing
     bands = dict(found)
@@ -53,7 +55,7 @@ def test_what_passes_rests_on_no_estimate_alone(monkeypatch, file, tag, part):
         for share in (0.002, 0.998):
             value = one.low + share * (one.high - one.low)
             text = f"{round(value) if one.whole else value:.6g} {one.unit}".strip()
-            there = plan_raw(job.rules, *given(job.facts, circuit, path, text))
+            there = plan_raw(job.rules, *given(job.facts, circuit, path, text), beside=NOTHING, kept=kept)
             assert len(there.errors) == len(plan.errors), (path, text)
             failing = {gate.key for gate in there.gates if gate.fails}
             assert {key for key in passing & failing if (key, path) not in CHOSEN_ANEW} == set(), (path, text)

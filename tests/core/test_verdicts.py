@@ -13,8 +13,9 @@ from tests.core.random_facts import circuit, jobs, sampled
 from tests.examples import nightly
 from vinegate.core.facts import circuit_parts
 from vinegate.core.grade import Gate, Kind, Verdict
-from vinegate.core.plan import Beside, Plan, plan_raw
+from vinegate.core.plan import NOTHING, Beside, Plan, plan_raw
 from vinegate.core.summary import summarise
+from vinegate.core.work import Kept
 from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import plan_document
 
@@ -374,8 +375,9 @@ def _pinned(facts: dict[str, Any], plan: Plan) -> dict[str, Any]:
 def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
     job = demo_job(file)
     facts = _without(dict(job.circuits)[tag], _STRIPPED[stripped])
-    facts = _pinned(facts, plan_raw(job.rules, job.facts, facts, beside=Beside.DOCUMENT))
-    plan = plan_raw(job.rules, job.facts, facts, beside=Beside.DOCUMENT)
+    kept = Kept()
+    facts = _pinned(facts, plan_raw(job.rules, job.facts, facts, beside=NOTHING, kept=kept))
+    plan = plan_raw(job.rules, job.facts, facts, beside=NOTHING, kept=kept)
     for gate in plan.gates:
         if not gate.weighs or gate.verdict is not Verdict.CHECK:
             continue
@@ -388,7 +390,7 @@ def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
                 stage, _, name = turns.path.partition(".")
                 on_job, on_circuit = copy.deepcopy(job.facts), copy.deepcopy(facts)
                 (on_circuit if stage in circuit_parts() else on_job).setdefault(stage, {})[name] = text
-                found = plan_raw(job.rules, on_job, on_circuit, beside=Beside.DOCUMENT).gate(gate.key)
+                found = plan_raw(job.rules, on_job, on_circuit, beside=NOTHING, kept=kept).gate(gate.key)
                 assert found.verdict is verdict, f"{gate.key}: {turns.path} {text}: {found.sentence}"
 
 
