@@ -145,6 +145,35 @@ class TestDropWithItsFeeders:
         both = plan.gate("protection.drop").value + self.lost(200, 0)
         assert plan.gate("protection.drop_total").value == pytest.approx(both, rel=0.01)
 
+    @pytest.mark.parametrize(
+        ("volts", "amps", "own", "beside"),
+        [("240 V", 28, 2, 3**0.5), ("120/240 V", 28, 2, 2), ("208Y/120 V", 56, 2, 1)],
+        ids=["between two lines", "on two lines alone", "line to neutral"],
+    )
+    def test_one_phase_comes_back_by_another_conductor(self, volts, amps, own, beside):
+        """C-71 behind 40 m of 6 AWG in PVC (0.49 and 0.051 Ω a thousand feet), its capacitor motor's amperes by its
+        plate; beside it 6 kVA at 0.9, balanced.
+        """
+        behind = {"board_3.fed_from": "board_2", "board_3.size": "6 AWG", "board_3.length": "40 m",
+                  "board_3.metal": "copper", "board_3.raceway": "pvc", "wiring.board": "board 3",
+                  "board_2.volts": volts, "board_3.load_power": "6 kVA", "plate.power_factor": "0.85"}  # fmt: skip
+        plan = planner(LOCK, "C-71")(behind)
+        line = float(volts.rpartition("/")[2].split()[0]) if volts != "208Y/120 V" else 208.0
+        there = 120.0 if volts == "208Y/120 V" else line
+        other = 6000 / ((1 if volts == "120/240 V" else 3**0.5) * line)
+        along = own * amps * 0.85 + beside * other * 0.9
+        across = own * amps * math.sqrt(1 - 0.85**2) + beside * other * math.sqrt(1 - 0.9**2)
+        lost = 100 * (along * 0.49 + across * 0.051) * 40 / 304.8 / there
+        gate = plan.gate("protection.drop_total")
+        assert gate.value == pytest.approx(plan.gate("protection.drop").value + lost, rel=0.01)
+
+    @pytest.mark.parametrize(("metres", "verdict"), [(90, PASSES), (130, FAILS)])
+    def test_and_is_judged(self, metres, verdict):
+        behind = {"board_3.fed_from": "board_2", "board_3.size": "6 AWG", "board_3.length": f"{metres} m",
+                  "board_3.metal": "copper", "board_3.raceway": "pvc", "wiring.board": "board 3",
+                  "plate.power_factor": "0.85"}  # fmt: skip
+        assert planner(LOCK, "C-71")(behind).gate("protection.drop_total").verdict is verdict
+
     @pytest.mark.parametrize("tag", ["C-71", "X-51"])
     def test_ahead_of_a_transformer_or_on_the_main_board_nothing_is_added(self, tag):
         assert "protection.drop_total" not in keys(planner(LOCK, tag)())

@@ -41,6 +41,17 @@ def test_kept_equals_fresh_on_random_circuits(seed):
         assert planned(rules, job, facts, kept, beside=beside) == planned(rules, job, facts, beside=beside)
 
 
+def test_a_neutral_is_a_change_where_the_line_volts_stay():
+    """C-71's motor stands between two lines of 240 V: 6 kVA beside it load these, or three."""
+    job = demo_job("harrowmere-lock.json")
+    facts = dict(job.circuits)["C-71"] | {"wiring": dict(job.circuits)["C-71"]["wiring"] | {"board": "board_3"}}
+    behind = {"fed_from": "board_2", "size": "6 AWG", "length": "40 m", "metal": "copper", "load_power": "6 kVA"}
+    kept = Kept()
+    for volts in ("240 V", "120/240 V", "240Δ/120 V", "240 V"):
+        boards = job.facts | {"board_2": job.facts["board_2"] | {"volts": volts}, "board_3": behind}
+        assert planned(job.rules, boards, facts, kept) == planned(job.rules, boards, facts), volts
+
+
 @given(seed=st.integers(0, 10**6))
 @examples(20)
 @pytest.mark.slow

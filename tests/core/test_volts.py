@@ -80,6 +80,14 @@ def test_systems_with_a_neutral(text, line, neutral, kind):
     assert (float(found), found.neutral_v, found.kind) == (line, neutral, kind)
 
 
+def test_a_neutral_is_a_difference_of_systems_and_none_of_numbers():
+    plain, split = read_system_volts("240"), read_system_volts("120/240")
+    assert plain != split
+    assert not plain == split  # noqa: SIM201 - both signs are asked
+    assert not split != read_system_volts("240/120 V 1φ 3W")  # noqa: SIM202
+    assert plain == split + 0.0 == 240.0
+
+
 @pytest.mark.parametrize(
     ("reader", "text", "words"),
     [

@@ -39,6 +39,9 @@ class SystemVolts(float):
             return same and (self.neutral_v, self.kind) == (other.neutral_v, other.kind)
         return same
 
+    def __ne__(self, other: object) -> bool:
+        return not self == other  # a number's own would look at the line volts alone
+
     __hash__ = float.__hash__
 
 

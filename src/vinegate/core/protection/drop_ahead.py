@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from vinegate.core.facts import number_of
 from vinegate.core.grade import Gate, at_most
-from vinegate.core.protection.feeder_parts import other_a
+from vinegate.core.protection.feeder_parts import other_a, per_line
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
@@ -19,12 +19,15 @@ from vinegate.core.working import Figure, Provenance
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Own:
-    """The run's own drop, with the power factor and the board's volts that it is worked with."""
+    """The run's own drop, with the power factor, the volts and the lengths of conductor that it is worked with: √3 of
+    three phases, 2 of one, whose current comes back by another line or a neutral as thick.
+    """
 
     drop: Figure
     factor: Figure
     volts: Figure
     taken: Taken
+    ways: float
 
 
 def with_feeders(sheet: Sheet, need: Need, rules: RuleSet, own: Own) -> tuple[Gate, ...]:
@@ -66,7 +69,7 @@ def _lost(need: Need, own: Own) -> Callable[[float], float]:
     run, current = need.run, need.plate
     assert run is not None
     assert current is not None
-    times = 3**0.5 * current.value / own.volts.value / 10
+    times = own.ways * current.value / own.volts.value / 10
     return lambda factor: times * (run.r.value * factor + run.x.value * _sine(factor))
 
 
@@ -77,6 +80,7 @@ def _sine(factor: float) -> float:
 def _feeder(sheet: Sheet, need: Need, own: Own, current: Figure, leg: Leg) -> tuple[Figure, Callable[[float], float]]:
     """One feeder's drop by this motor and what runs beside it, and the same with another power factor of the motor."""
     mark, r, x, u, pf = number_of(leg.key), leg.run.r, leg.run.x, own.volts, own.factor
+    ways, others = own.ways, _ways_beside(need, leg)
     board = need.job.board(leg.key)
     said = board.load_power_factor if board is not None else None
     beside = sheet.given(f"beside_{mark}", f"What runs on {board_name(need.job, leg.key)} beside it", f"I_x{mark}",
@@ -87,14 +91,29 @@ def _feeder(sheet: Sheet, need: Need, own: Own, current: Figure, leg: Leg) -> tu
     )  # fmt: skip
 
     def lost(factor: float) -> float:
-        along = current.value * factor + beside.value * angle.value
-        across = current.value * _sine(factor) + beside.value * _sine(angle.value)
-        return 3**0.5 * (along * r.value + across * x.value) / u.value / 10
+        along = ways * current.value * factor + others * beside.value * angle.value
+        across = ways * current.value * _sine(factor) + others * beside.value * _sine(angle.value)
+        return (along * r.value + across * x.value) / u.value / 10
+
+    one, other = f"{_said(ways)}{current.symbol}", f"{_said(others)}{beside.symbol}"
 
     figure = sheet.work(
         f"drop_feeder_{mark}", f"In the feeder of {board_name(need.job, leg.key)}", f"u_{mark}", lost(pf.value), "%",
-        formula=f"√3·(({current.symbol}·pf+{beside.symbol}·{angle.symbol})·{r.symbol}"
-                f"+({current.symbol}·√(1−pf²)+{beside.symbol}·√(1−{angle.symbol}²))·{x.symbol})/U_b/10",
+        formula=f"(({one}·pf+{other}·{angle.symbol})·{r.symbol}"
+                f"+({one}·√(1−pf²)+{other}·√(1−{angle.symbol}²))·{x.symbol})/U_b/10",
         inputs=(current, pf, beside, angle, r, x, u), source="definition; at rated current",
     )  # fmt: skip
     return figure, lost
+
+
+def _ways_beside(need: Need, leg: Leg) -> float:
+    """Of balanced load beside it: between two lines √3 times what one conductor loses, 2 on a supply of two lines; its
+    neutral carries nothing.
+    """
+    if need.neutral:
+        return 1.0
+    return 3**0.5 if per_line(leg.volts_v) > 1 else 2.0
+
+
+def _said(ways: float) -> str:
+    return {1.0: "", 2.0: "2·"}.get(ways, "√3·")

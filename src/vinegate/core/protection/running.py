@@ -38,13 +38,13 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
     )  # fmt: skip
     three = need.circuit.plate.family in THREE_PHASE
     u = sheet.given("board_volts", "Volts at the board", "U_b", volts, "V")
-    ways = "√3" if three else "2"
-    value = (3**0.5 if three else 2.0) * plate.value * (
+    ways, said = (3**0.5, "√3") if three else (2.0, "2")
+    value = ways * plate.value * (
         run.r.value * pf.value + run.x.value * (1 - pf.value**2) ** 0.5
     ) / volts / 10  # fmt: skip
     drop = sheet.work(
         "drop", "Drop while running", "u_d", value, "%",
-        formula=f"{ways}·{plate.symbol}·({run.r.symbol}·pf+{run.x.symbol}·√(1−pf²))/U_b/10",
+        formula=f"{said}·{plate.symbol}·({run.r.symbol}·pf+{run.x.symbol}·√(1−pf²))/U_b/10",
         inputs=(plate, run.r, run.x, pf, u), source="definition; at rated current",
     )  # fmt: skip
     limit, source = rules.practice.drop_pct, rules.practice.drop_source
@@ -52,15 +52,14 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
         path="plate.power_factor", label="rated power factor", value=pf.value, low=pf.value if stamped else _PF_BAND[0],
         high=pf.value if stamped else _PF_BAND[1], how="" if stamped else "assumed", given=bool(stamped),
     )  # fmt: skip
-    times = (3**0.5 if three else 2.0) * plate.value / volts / 10
+    times = ways * plate.value / volts / 10
     text = f"{drop.value:.1f} % at rated current, {limit:g} % recommended."
     own = at_most(
         "protection.drop", "Drop while running", drop.value, limit, sentence=text, source=source, unit="%",
         rests=(factor,), remedy=_larger(need, rules, drop.value, limit, times, pf.value) if remedy else "",
         room=lambda factor: limit - times * (run.r.value * factor + run.x.value * max(1 - factor**2, 0.0) ** 0.5),
     )  # fmt: skip
-    behind = with_feeders(sheet, need, rules, Own(drop=drop, factor=pf, volts=u, taken=factor)) if three else ()
-    return own, *behind
+    return own, *with_feeders(sheet, need, rules, Own(drop=drop, factor=pf, volts=u, taken=factor, ways=ways))
 
 
 _PF_BAND: Final = (0.7, 0.92)
