@@ -35,14 +35,53 @@ class TestDevicesAhead:
         gate = P11({"main_board.device": device}).gate("protection.ahead")
         assert (gate.verdict, gate.limit) == (verdict, pytest.approx(92 + 45e3 / 3**0.5 / 480))
 
-    def test_of_a_board_behind_a_transformer_at_the_boards_volts(self):
-        """C-71 draws 28 A at 240 V: ahead of the 480 V board 14 A."""
+    def test_of_a_board_behind_a_transformer_at_the_volts_ahead_of_that(self):
+        """C-71 draws 28 A at 240 V: at 480 V, ahead of the transformer as of the main board, 14 A."""
         plan = planner(LOCK, "C-71")
         assert plan().gate("protection.ahead").verdict is PASSES
-        for key, least in (("main_board.device", 14), ("board_2.device", 28)):
+        for key, least in (("main_board.device", 14), ("board_2.device", 14)):
             for more, verdict in ((-0.1, FAILS), (0.1, PASSES)):
                 gate = plan({key: f"{least + more} A", "board_1.load_power": None}).gate("protection.ahead")
                 assert (gate.verdict, gate.limit) == (verdict, pytest.approx(least)), key
+
+
+class TestABoardBehindItsTransformer:
+    """Feeder and device ahead of it lie at 480 V: 28 A at 240 V are 14 A there, 17.5 A with a quarter more (430.24), and a
+    branch device of 60 A counts as 30 A (430.62).
+    """
+
+    @staticmethod
+    def board(**changes):
+        demo = demo_job(LOCK)
+        facts = demo.facts | {"board_2": demo.facts["board_2"] | changes}
+        motors = [Member(tag="a", board="board_2", volts_v=240, sizing_a=28, device_a=60)]
+        found = next(one for one in feeders(read_job(facts, demo.rules)[0], motors) if one.key == "board_2")
+        return found, {gate.key: gate.verdict for gate in found.stage.gates}
+
+    # 60 °C terminals: 12 AWG 20 A (16 in company), 10 AWG 30 A
+    @pytest.mark.parametrize(("size", "verdict"), [("14 AWG", FAILS), ("12 AWG", CHECK), ("10 AWG", PASSES)])
+    def test_its_feeder(self, size, verdict):
+        found, gates = self.board(size=size)
+        assert found.need.value == pytest.approx(17.5)
+        assert gates["protection.feeder"] is verdict
+        assert any("480 V" in note for note in found.stage.notes)
+
+    @pytest.mark.parametrize(("device", "verdict"), [("30 A", PASSES), ("35 A", FAILS)])
+    def test_its_device(self, device, verdict):
+        assert self.board(device=device)[1]["protection.feeder_device"] is verdict
+
+    @pytest.mark.parametrize(
+        ("volts", "amps"), [("240 V", 14 * 1.25 + 1.25 * 12e3 / 3**0.5 / 480), ("120/240 V", 48.75)]
+    )
+    def test_other_load_of_one_phase_loads_two_lines(self, volts, amps):
+        """12 kVA are 14.4 A in three lines, 25 A in two."""
+        found, _ = self.board(volts=volts, load_power="12 kVA")
+        assert found.need.value == pytest.approx(amps)
+
+    def test_its_transformer_bears_the_same_either_side(self):
+        """28 A at 240 V as three lines: 11.6 kVA."""
+        assert self.board(transformer_power="11.5 kVA")[1]["protection.feeder_source"] is FAILS
+        assert self.board(transformer_power="11.7 kVA")[1]["protection.feeder_source"] is PASSES
 
 
 class TestFeedersAhead:

@@ -9,7 +9,15 @@ from vinegate.core.facts import Job
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, breaks, changes, from_answer, meets
 from vinegate.core.numbers import write
-from vinegate.core.protection.feeder_parts import AS_LAID, ground_gate, other_a, other_va, per_line, rating_of
+from vinegate.core.protection.feeder_parts import (
+    AS_LAID,
+    feed_volts,
+    ground_gate,
+    other_a,
+    other_va,
+    per_line,
+    rating_of,
+)
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
@@ -42,7 +50,7 @@ def _devices(need: Need) -> tuple[Gate, ...]:
         return ()
     found = []
     for key in ("main", *path_to(job, board)):
-        rating, there = rating_of(job, key), job.volts_at(key)
+        rating, there = rating_of(job, key), feed_volts(job, key)
         if rating is not None and there is not None:
             here = amps * (job.volts_at(board) or there) / there
             beside = other_a(job, key, there)
@@ -74,7 +82,7 @@ def _feeders(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
     found = []
     for key in path_to(job, need.circuit.wiring.board):
         board = job.board(key)
-        volts = job.volts_at(board.fed_from if board and board.transformer_power_va else key)
+        volts = feed_volts(job, key)
         if board is None or board.size is None or volts is None:
             continue
         here, beside = amps * own_v / volts, other_a(job, key, volts)

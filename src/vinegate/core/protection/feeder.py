@@ -7,12 +7,14 @@ from collections.abc import Sequence
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, Verdict, unknown, worst
 from vinegate.core.listed import some
+from vinegate.core.numbers import write
 from vinegate.core.protection.ahead import source_together
 from vinegate.core.protection.feeder_parts import (
     DEVICE,
     GROUND,
     PROTECTS,
     Seen,
+    feed_volts,
     ground_gate,
     other_a,
     per_line,
@@ -73,7 +75,7 @@ def feeders(job: Job, members: Sequence[Member], unsized: Sequence[Unsized] = ()
     for key in ("main", *job.boards):
         here = [member for member in members if _counts(job, key, member.board)]
         without = tuple(one.tag for one in unsized if _counts(job, key, one.board))
-        volts = job.volts_at(key)
+        volts = feed_volts(job, key)
         if here and volts:
             found.append(_feeder(job, key, volts, here, without))
     return tuple(found)
@@ -100,14 +102,16 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without
         "circuits of this board",
     )
     other = sheet.given(
-        "load", "Other load", "I_x", other_a(job, key, volts), "A", source="entered on the board, at its volts"
+        "load", "Other load", "I_x", other_a(job, key, volts), "A", source="entered on the board, at the feeder's volts"
     )  # fmt: skip
     need, most, advised = rule_set(job.rules).feeder(sheet, job, key, (largest, rest, other), scaled)
     fed = job.board(key) if key != "main" else None
     if fed is not None:
         sheet.gates += ground_gate(name, rule_set(job.rules).feeder_ground(fed, rating_of(job, key)))
-    per_a = per_line(volts) * volts / 1000
+    per_a = per_line(job.volts_at(key) or volts) * volts / 1000
     sheet.gates += source_together(job, key, per_a * largest.value, per_a * (largest.value + rest.value))
+    if fed is not None and fed.transformer_power_va:
+        sheet.notes.append(f"All amperes are those ahead of its transformer, at {write(volts)} V.")
     if without:
         sheet.gates[:] = [_open(gate, without, bounded=most is not None) for gate in sheet.gates]
     return Feeder(

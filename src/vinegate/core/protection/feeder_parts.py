@@ -42,9 +42,15 @@ def other_va(job: Job, key: str, *, lasting: bool = False) -> float:
     return total
 
 
+def feed_volts(job: Job, key: str) -> float | None:
+    """Line volts at which a board's feeder and the device ahead of that lie: ahead of a transformer of its own."""
+    board = job.board(key) if key != "main" else None
+    return job.volts_at(board.fed_from if board is not None and board.transformer_power_va else key)
+
+
 def other_a(job: Job, key: str, volts: float, *, lasting: bool = False) -> float:
-    """The same in line amperes."""
-    return other_va(job, key, lasting=lasting) / (per_line(volts) * volts)
+    """The same in line amperes, at these volts of the board or ahead of its transformer: one for two lines stays so."""
+    return other_va(job, key, lasting=lasting) / (per_line(job.volts_at(key) or volts) * volts)
 
 
 def per_line(volts: float) -> float:

@@ -6,7 +6,15 @@ from collections.abc import Sequence
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Answer, ruled
-from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, carries_gate, device_gate, other_a
+from vinegate.core.protection.feeder_parts import (
+    FeederParts,
+    Seen,
+    ampacity_gate,
+    carries_gate,
+    device_gate,
+    feed_volts,
+    other_a,
+)
 from vinegate.core.protection.ratings import next_down, standard_ratings
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.nec.conductors import Laid, area_cmil
@@ -24,7 +32,7 @@ def feeder(
     430.62: the largest device and the rest, next standard down.
     """
     largest, rest, other = parts
-    volts = job.volts_at(key) or 1.0
+    volts = feed_volts(job, key) or 1.0
     lasting = sheet.given(
         "continuous", "Continuous part of it", "I_xc", other_a(job, key, volts, lasting=True), "A",
         source="entered; all of it where nothing is said",
