@@ -50,10 +50,10 @@ def _no_short(moving: Moving, state: State, settled: bool) -> bool:
 
 def _stops_win(moving: Moving, state: State, settled: bool) -> bool:
     """What runs on after a stop by button is out once its timer is; a guard does not wait for that."""
-    stopped, guarded = moving.circuit.ends(state.pressed)
-    if not (settled and state.power and stopped and moving.drives(state)):
+    if not (settled and state.power and moving.drives(state)):
         return True
-    return not guarded and _lasts(moving, state)
+    stopped, guarded = moving.circuit.ends(state.pressed)
+    return not stopped or (not guarded and _lasts(moving, state))
 
 
 def _lasts(moving: Moving, state: State) -> bool:
@@ -75,10 +75,11 @@ def _no_turns(moving: Moving, state: State, settled: bool) -> bool:
 
 def _stop_over_start(moving: Moving, state: State, settled: bool) -> bool:
     """Of buttons: both pressed at once."""
-    inputs = list(zip(moving.circuit.inputs, state.pressed, strict=True))
-    begins = any(one.starts and worked for one, worked in inputs)
-    ends = any(one.stops and worked and one.kind is Kind.BUTTON for one, worked in inputs)
-    return not (settled and begins and ends and state.power and moving.drives(state) and not _lasts(moving, state))
+    if not (settled and state.power and moving.drives(state)):
+        return True
+    worked = [one for one, on in zip(moving.circuit.inputs, state.pressed, strict=True) if on]
+    both = any(one.starts for one in worked) and any(one.stops and one.kind is Kind.BUTTON for one in worked)
+    return not both or _lasts(moving, state)
 
 
 def _apart(moving: Moving, state: State, settled: bool) -> bool:
