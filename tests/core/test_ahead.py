@@ -46,9 +46,7 @@ class TestDevicesAhead:
 
 
 class TestABoardBehindItsTransformer:
-    """Feeder and device ahead of it lie at 480 V: 28 A at 240 V are 14 A there, 17.5 A with a quarter more (430.24), and a
-    branch device of 60 A counts as 30 A (430.62).
-    """
+    """Feeder and device ahead of it lie at 480 V: 28 A at 240 V are 14 A there, 17.5 A with a quarter more (430.24)."""
 
     @staticmethod
     def board(**changes):
@@ -66,9 +64,40 @@ class TestABoardBehindItsTransformer:
         assert gates["protection.feeder"] is verdict
         assert any("480 V" in note for note in found.stage.notes)
 
-    @pytest.mark.parametrize(("device", "verdict"), [("30 A", PASSES), ("35 A", FAILS)])
-    def test_its_device(self, device, verdict):
-        assert self.board(device=device)[1]["protection.feeder_device"] is verdict
+    # 54.1 A of 45 kVA: 125 % are 67.7 A, the next rating 70 A; 3.61 A: 167 % are 6.03 A; 1.8 A: 300 % are 5.41 A
+    @pytest.mark.parametrize(
+        ("kva", "device", "verdict"),
+        [("45", "70 A", PASSES), ("45", "80 A", CHECK), ("45", "135 A", CHECK), ("45", "136 A", FAILS),
+         ("3", "6 A", PASSES), ("3", "7 A", CHECK), ("3", "10 A", FAILS), ("1.5", "5 A", PASSES), ("1.5", "6 A", FAILS)],
+    )  # fmt: skip
+    def test_its_device_goes_by_the_transformer(self, kva, device, verdict):
+        """Table 450.3(B), with 250 % where its secondary has a device of 125 % too."""
+        _, gates = self.board(device=device, transformer_power=f"{kva} kVA")
+        assert gates["protection.feeder_transformer"] is verdict
+        assert "protection.feeder_device" not in gates
+
+    def test_on_two_lines_it_draws_more(self):
+        """45 kVA at 480 V: 93.75 A in two lines, 125 A the next rating from 117.2 A."""
+        found, gates = self.board(device="125 A", volts="120/240 V")
+        assert gates["protection.feeder_transformer"] is PASSES
+        assert found.most.value == pytest.approx(1.25 * 45e3 / 480)
+
+    # 240.4(B): 55 A of 6 AWG, the next rating 60 A, in company (44 A) 45 A; (D): 10 AWG never above 30 A
+    @pytest.mark.parametrize(
+        ("size", "device", "verdict"),
+        [("6 AWG", "45 A", PASSES), ("6 AWG", "60 A", CHECK), ("6 AWG", "70 A", FAILS), ("10 AWG", "25 A", PASSES),
+         ("10 AWG", "30 A", CHECK), ("10 AWG", "35 A", FAILS)],
+    )  # fmt: skip
+    def test_its_device_protects_the_feeder(self, size, device, verdict):
+        assert self.board(device=device, size=size)[1]["protection.feeder_protects"] is verdict
+
+    def test_what_is_of_no_sum_stands_though_a_circuit_is_not_known(self):
+        demo = demo_job(LOCK)
+        facts = demo.facts | {"board_2": demo.facts["board_2"] | {"device": "150 A"}}
+        motors = [Member(tag="a", board="board_2", volts_v=240, sizing_a=28, device_a=60)]
+        unsized = (Unsized(tag="b", board="board_2"),)
+        found = next(one for one in feeders(read_job(facts, demo.rules)[0], motors, unsized) if one.key == "board_2")
+        assert {gate.key: gate.verdict for gate in found.stage.gates}["protection.feeder_transformer"] is FAILS
 
     @pytest.mark.parametrize(
         ("volts", "amps"), [("240 V", 14 * 1.25 + 1.25 * 12e3 / 3**0.5 / 480), ("120/240 V", 48.75)]

@@ -13,6 +13,7 @@ from vinegate.core.protection.feeder_parts import (
     DEVICE,
     GROUND,
     PROTECTS,
+    TRANSFORMER,
     Seen,
     feed_volts,
     ground_gate,
@@ -131,7 +132,7 @@ def _open(gate: Gate, without: tuple[str, ...], *, bounded: bool) -> Gate:
     within a limit that grows with the sum stays within it (`bounded`: 430.62). All else is not known.
     """
     grows = bounded and gate.key == DEVICE
-    if gate.key in (PROTECTS, GROUND):  # of no sum
+    if gate.key in (PROTECTS, GROUND, TRANSFORMER):  # of no sum
         return gate
     if gate.verdict is (Verdict.PASSES if grows else Verdict.FAILS):
         return gate

@@ -78,6 +78,7 @@ AS_LAID: Final = Taken(label="how it is laid", value=1.0, low=0.8, high=1.0)
 DEVICE: Final = "protection.feeder_device"
 PROTECTS: Final = "protection.feeder_protects"
 GROUND: Final = "protection.feeder_ground"
+TRANSFORMER: Final = "protection.feeder_transformer"
 
 
 def rating_of(job: Job, key: str) -> float | None:

@@ -17,6 +17,7 @@ from vinegate.core.protection.feeder_parts import (
 )
 from vinegate.core.protection.ratings import next_down, standard_ratings
 from vinegate.core.protection.sizing import table
+from vinegate.core.rules.nec import transformer
 from vinegate.core.rules.nec.conductors import Laid, area_cmil
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board
@@ -27,10 +28,7 @@ from vinegate.core.working import Figure
 def feeder(
     sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen]
 ) -> tuple[Figure, Figure | None, str]:
-    """430.24: 125 % of the largest motor and of continuous other load, and the rest.
-
-    430.62: the largest device and the rest, next standard down.
-    """
+    """430.24: 125 % of the largest motor and of continuous other load, and the rest."""
     largest, rest, other = parts
     volts = feed_volts(job, key) or 1.0
     lasting = sheet.given(
@@ -42,6 +40,21 @@ def feeder(
         1.25 * largest.value + rest.value + other.value + 0.25 * lasting.value, "A",
         formula="1.25·I_1+I_o+I_x+0.25·I_xc", inputs=(*parts, lasting), source="NFPA 70:2023 430.24",
     )  # fmt: skip
+    board = job.board(key) if key != "main" else None
+    if board is not None and board.transformer_power_va:
+        most, advised = _ahead_of_transformer(sheet, job, key, board, volts)
+    else:
+        most, advised = _of_motors(sheet, job, key, other, scaled)
+    sheet.notes.append("Motors that are interlocked so that they cannot run together need not all be counted (430.24).")
+    if key != "main":
+        sheet.gates.insert(0, ampacity_gate(feeder_laid(board, need.value), board.size if board else None, need))
+    alone, source = largest.value + other.value, "no rule sets a least: a device carries its rating"
+    sheet.gates += carries_gate(job, key, alone, alone + rest.value, source)
+    return need, most, advised
+
+
+def _of_motors(sheet: Sheet, job: Job, key: str, other: Figure, scaled: Sequence[Seen]) -> tuple[Figure, str]:
+    """430.62: the largest branch device and what runs beside it."""
     first = max(scaled, key=lambda one: one.device_a)
     beside = sum(one.sizing_a for one in scaled) - first.sizing_a
     device = table(sheet, "largest_device", "Largest branch device", "D_1", first.device_a, "A", "NFPA 70:2023 430.52")
@@ -51,14 +64,17 @@ def feeder(
         formula="D_1+I_b+I_x", inputs=(device, less, other), source="NFPA 70:2023 430.62(A)",
     )  # fmt: skip
     rating = next_down(most.value, standard_ratings(fuse=False))
-    sheet.notes.append("Motors that are interlocked so that they cannot run together need not all be counted (430.24).")
-    board = job.board(key) if key != "main" else None
-    if key != "main":
-        sheet.gates.append(ampacity_gate(feeder_laid(board, need.value), board.size if board else None, need))
     sheet.gates.append(device_gate(job, key, rating, None, "NFPA 70:2023 430.62(A)"))
-    alone, source = largest.value + other.value, "430.62 sets no least: a device carries its rating"
-    sheet.gates += carries_gate(job, key, alone, alone + rest.value, source)
-    return need, most, f"{rating:g} A"
+    return most, f"{rating:g} A"
+
+
+def _ahead_of_transformer(sheet: Sheet, job: Job, key: str, board: Board, volts: float) -> tuple[Figure, str]:
+    """450.3(B) and 240.4: behind a transformer no motor's device says what stands ahead of it."""
+    most, primary = transformer.most_ahead(sheet, job, key, board, volts)
+    rating = transformer.rating_ahead(most, primary)
+    sheet.gates.append(transformer.device_ahead(job, key, rating, primary.value))
+    sheet.gates += transformer.conductors_ahead(job, key, board, feeder_laid(board, most.value))
+    return most, f"{rating:.3g} A"
 
 
 def feeder_laid(board: Board | None, need_a: float) -> Laid | None:
