@@ -46,7 +46,7 @@ _TOP: Final = (
 _RARE: Final[tuple[tuple[str, dict[str, str]], ...]] = (
     ("P-11", {"plate.kind": "wound", "plate.rotor_volts": "320 V", "plate.rotor_current": "105 A",
               "start.rotor_duty": "medium-intermittent", "start.rotor_steps": "3"}),
-    ("M-41", {"supply.transformer_zero": "5.0 %", "board_1.zero_ratio": "3"}),
+    ("M-41", {"supply.transformer_zero": "5.0 %", "board_1.zero_ratio": "3", "supply.transformers": "2"}),
     ("F-3", {"drive.capacity": "1500 µF", "drive.carrier": "8 kHz", "drive.carrier_rated": "4 kHz",
              "drive.cycle": "100 %; 90 %; 60\n60 %; 30 %; 90"}),
     ("F-3", {"load.kind": "constant-power"}),

@@ -180,3 +180,42 @@ def test_a_fault_current_on_assumed_ratios_is_not_shown_as_known(p11):
     below = ("supply.fault_at_board_1", "supply.fault_to_ground_board_1")
     assumed = {"supply.transformer_x_over_r": None, "board_1.zero_ratio": "3"}
     assert all(m41(zero | assumed).figure(key).soft for key in below)
+
+
+ONE = {"supply.transformer_power": "500 kVA", "supply.transformer_zero": "4 %"}
+TWO = ONE | {"supply.transformer_power": "250 kVA", "supply.transformers": "2"}
+P11 = planner("harrowmere-lock.json", "P-11")
+
+
+class TestTransformersInParallel:
+    """Alike, they are one of their sum."""
+
+    @pytest.mark.parametrize("file", ["harrowmere-lock.json", "skerry-sound.json"])
+    def test_all_that_follows_is_the_same(self, file):
+        tag = "P-11" if file.startswith("harrow") else "H-1"
+        one, two = (planner(file, tag)(facts) for facts in (ONE, TWO))
+        figures = {figure.key: figure.value for stage in two.stages for figure in stage.figures}
+        for figure in (figure for stage in one.stages for figure in stage.figures):
+            assert figures[figure.key] == pytest.approx(figure.value, rel=1e-9), figure.key
+        verdicts = [{gate.key: gate.verdict for gate in plan.gates} for plan in (one, two)]
+        assert verdicts[0] == verdicts[1]
+
+    def test_one_of_them_alone_is_softer(self):
+        """Twice the ohms of a 500 kVA bank, and it is said."""
+        two, alone = (P11(facts) for facts in (TWO, TWO | {"supply.transformers": None}))
+        z = [plan.figure("supply.transformer_z").value for plan in (two, alone)]
+        assert z[1] == pytest.approx(2 * z[0])
+        said = [any("out of service" in note for stage in plan.stages for note in stage.notes) for plan in (two, alone)]
+        assert said == [True, False]
+
+    @pytest.mark.parametrize(("each", "verdict"), [("51", "fails"), ("55", "check"), ("59.5", "passes")])
+    def test_together_they_carry(self, each, verdict):
+        """73.3 kVA, 67.4 as loaded at least, beside 45 kVA, 38.3 in another phase: 105.7 to 118.3 kVA."""
+        facts = {"supply.transformer_power": f"{each} kVA", "supply.transformers": "2"}
+        gate = P11(facts).gate("protection.source")
+        assert gate.verdict == verdict
+        assert gate.value == pytest.approx(2 * float(each))
+        if verdict == "check":  # what it names is typed for each of them
+            assert P11(facts | {"supply.transformer_power": gate.turns.passes_as}).gate(
+                "protection.source"
+            ).verdict == ("passes")

@@ -116,18 +116,32 @@ def _grounds(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rated:
-    """A transformer or generator: its rating as it is typed, kVA, and what runs beside the circuits behind it."""
+    """A transformer or generator: its rating as it is typed, kVA, how many are in parallel, and what runs beside the
+    circuits behind it.
+    """
 
     name: str
-    kva: Taken
+    each: Taken
+    count: int
     beside: float
+
+    @property
+    def kva(self) -> float:
+        return self.count * self.each.value
+
+    @property
+    def said(self) -> str:
+        each = f"{write(self.each.value, 4)} kVA of {self.name}"
+        return each if self.count == 1 else f"{self.count} × {each}s"
 
 
 def rated_at(job: Job, key: str) -> Rated | None:
     """The source that feeds a board directly: of the main board that in use; None where none is rated there."""
+    count = 1
     if key == "main":
         standby = job.supply.in_use == "standby"
         va = job.standby.generator_power_va if standby else job.supply.transformer_power_va
+        count = 1 if standby else job.supply.transformers or 1
         name, path = (
             ("the generator", "standby.generator_power") if standby else ("the transformer", "supply.transformer_power")
         )
@@ -137,8 +151,8 @@ def rated_at(job: Job, key: str) -> Rated | None:
         name, path = f"{board_name(job, key)}'s transformer", f"{key}.transformer_power"
     if va is None:
         return None
-    kva = point(va / 1000, path=path, label=path.partition(".")[2].partition("_")[0], unit="kVA")
-    return Rated(name=name, kva=kva, beside=other_va(job, key) / 1000)
+    each = point(va / 1000, path=path, label=path.partition(".")[2].partition("_")[0], unit="kVA")
+    return Rated(name=name, each=each, count=count, beside=other_va(job, key) / 1000)
 
 
 def source_together(job: Job, key: str, alone: float, together: float) -> tuple[Gate, ...]:
@@ -146,15 +160,15 @@ def source_together(job: Job, key: str, alone: float, together: float) -> tuple[
     source = rated_at(job, key)
     if source is None:
         return ()
-    kva, rule = source.kva.value, "a transformer or generator carries its rating for ever"
+    kva, rule = source.kva, "a transformer or generator carries its rating for ever"
     alone, together = alone + source.beside, together + source.beside
-    said = f"{write(kva, 4)} kVA of {source.name}, {write(together, 3)} kVA with all of them running"
+    said = f"{source.said}, {write(together, 3)} kVA with all of them running"
     if kva >= together:
         found = meets(f"{said}.", rule)
     elif kva >= alone:
         found = changes(f"{said}: only where they do not run together.", rule)
     else:
-        text = f"{write(kva, 4)} kVA of {source.name}, {write(alone, 3)} kVA with the largest motor alone."
+        text = f"{source.said}, {write(alone, 3)} kVA with the largest motor alone."
         found = breaks(text, rule)
     remedy = f"At least {write(together, 3)} kVA, or an interlock."
     return (from_answer("protection.feeder_source", "Source carries the board", found, remedy=remedy),)
@@ -162,13 +176,13 @@ def source_together(job: Job, key: str, alone: float, together: float) -> tuple[
 
 def source_gate(source: Rated, own: float, loaded: Taken, what: str) -> Gate:
     """Whether it bears `own` kVA, of which `loaded` is drawn, and what runs beside them."""
-    kva, beside = source.kva.value, source.beside
-    text = f"{write(kva, 4)} kVA of {source.name}; {what} {write(own, 3)} kVA"
+    kva, beside, count = source.kva, source.beside, source.count
+    text = f"{source.said}; {what} {write(own, 3)} kVA"
     text += f", what runs beside {write(beside, 3)} kVA." if beside else "."
     return at_least(
         "protection.source", "Source carries it", kva, own + beside, unit="kVA", sentence=text,
-        rests=(*more(source.kva), *less(loaded), *(less(_TOGETHER) if beside else ())),
-        room=lambda rating, part, together=1.0: rating - part * own - together * beside,
+        rests=(*more(source.each), *less(loaded), *(less(_TOGETHER) if beside else ())),
+        room=lambda rating, part, together=1.0: count * rating - part * own - together * beside,
         source="a transformer or generator carries its rating for ever", remedy="A larger one, or less beside it.",
     )  # fmt: skip
 
@@ -183,7 +197,7 @@ def _sources(need: Need) -> tuple[Gate, ...]:
     rated = [one for one in found if one is not None]
     if not rated:
         return ()
-    least = min(rated, key=lambda one: one.kva.value / (own + one.beside))
+    least = min(rated, key=lambda one: one.kva / (own + one.beside))
     loaded = Taken(label="what the motor is loaded to", value=1.0, low=_share(need), high=1.0)
     return (source_gate(least, own, loaded, "this motor takes"),)
 

@@ -93,6 +93,11 @@ class Supply(Facts):
     transformer_power_va: float | None = field(
         measure("Transformer", q.APPARENT_POWER, "S_T", help="Leave empty where the fault level is at the board.")
     )
+    transformers: int | None = field(
+        whole(
+            "Alike in parallel", 1, 8, symbol="n_T", example="1", help="In service at once, on one busbar; empty: one."
+        )
+    )
     transformer_impedance_pu: float | None = field(measure("Impedance", q.IMPEDANCE_PERCENT, "z"))
     transformer_x_over_r: float | None = field(
         Fact(label="Transformer X/R", read=read_x_over_r, symbol="X/R", example="4, or R/X 0.25")

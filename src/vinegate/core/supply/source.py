@@ -178,7 +178,7 @@ def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
             absent = ("supply.transformer_impedance", "transformer impedance in %")
         sheet.needs([absent], "the source impedance")
         return None
-    kva = sheet.given("transformer_kva", "Transformer", "S_T", rating / 1000, "kVA")
+    kva = _together(sheet, rating / 1000, supply.transformers or 1)
     z_pct = sheet.given("transformer_pct", "Transformer impedance", "z", 100 * percent, "%")
     wires = 2 if _split_phase(job) else 1
     z = sheet.work(
@@ -193,6 +193,22 @@ def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
     )
     ratio = _ratio(sheet, supply.transformer_x_over_r, "transformer_x_over_r", "Transformer X/R", "x_T")
     return _split(sheet, "transformer", "Transformer", z, ratio)
+
+
+def _together(sheet: Sheet, each_kva: float, count: int) -> Figure:
+    """Rating of all that stand in parallel: alike, they share what they feed."""
+    if count == 1:
+        return sheet.given("transformer_kva", "Transformer", "S_T", each_kva, "kVA")
+    each = sheet.given("transformer_each_kva", "Each transformer", "S_1", each_kva, "kVA")
+    number = sheet.given("transformers", "Transformers in parallel", "n_T", float(count), "")
+    sheet.notes.append(
+        "With one of the transformers out of service volts dip deeper and faults are smaller: plan that too, with as "
+        "many as are left."
+    )
+    return sheet.work(
+        "transformer_kva", "Transformers together", "S_T", number.value * each.value, "kVA", formula="n_T·S_1",
+        inputs=(number, each), source="alike: the same volts, group and impedance; in parallel",
+    )  # fmt: skip
 
 
 def _split_phase(job: Job) -> bool:
@@ -283,7 +299,8 @@ def ground_fault(sheet: Sheet, job: Job, source: Source) -> None:
     supply = job.supply
     if supply.transformer_zero_pu is None or supply.transformer_power_va is None or supply.in_use == "standby":
         return
-    u, kva = source.volts, sheet.given("zero_kva", "Transformer", "S_T", supply.transformer_power_va / 1000, "kVA")
+    u, rating = source.volts, supply.transformer_power_va * (supply.transformers or 1) / 1000
+    kva = sheet.given("zero_kva", "Transformer" + "s" * ((supply.transformers or 1) > 1), "S_T", rating, "kVA")
     pct = sheet.given("zero_pct", "Transformer, zero sequence", "z_0", 100 * supply.transformer_zero_pu, "%")
     positive = next(figure for figure in sheet.figures if figure.key == "supply.transformer_x_over_r")
     ratio = positive.value

@@ -271,7 +271,8 @@ def _supply_text(job: Job) -> str:
         return f"{write(power / 1000)} kVA generator" if power else "generator not known yet"
     if supply.transformer_power_va and supply.transformer_impedance_pu:
         kva, percent = write(supply.transformer_power_va / 1000), write(100 * supply.transformer_impedance_pu)
-        return f"{kva} kVA, {percent} %"
+        count = f"{supply.transformers} × " if supply.transformers and supply.transformers > 1 else ""
+        return f"{count}{kva} kVA, {percent} %"
     if supply.fault_level:
         return "utility, at the board"
     return "not known yet"
