@@ -11,6 +11,7 @@ from tests.web.test_starter import text_of
 from vinegate.store import jobs
 from vinegate.store.database import database
 from vinegate.store.models import Revision, Role
+from vinegate.web.circuit import pdf
 
 
 @pytest.fixture
@@ -87,6 +88,22 @@ def test_who_issued_does_not_accept(sign_in, circuit):
     assert refused.status_code == 409
     assert "another reviewer" in text_of(refused)
     assert ruth.post(f"{circuit}/revisions/1/review", {"verdict": "accepted"}).status_code == 302
+
+
+def test_its_pdf_is_written_once_until_something_is_said_of_it(sign_in, circuit, monkeypatch):
+    """Whoever asks: what only they may do there is not on paper. A draft's is written each time."""
+    pages = []
+    monkeypatch.setattr(pdf, "_written", lambda page: pages.append(page) or f"%PDF {len(pages)}".encode())
+    ines, ruth = sign_in("ines"), sign_in("ruth")
+    issue(ines, circuit)
+    found = [who.get(f"{circuit}/revisions/1.pdf").data for who in (ines, ruth, ines)]
+    assert found == [b"%PDF 1"] * 3
+    assert "csrf" not in pages[0]
+    ruth.post(f"{circuit}/revisions/1/comments", {"what": "ask", "subject": "Dip", "text": "At night too?"})
+    assert [who.get(f"{circuit}/revisions/1.pdf").data for who in (ruth, ines)] == [b"%PDF 2"] * 2
+    assert "At night too?" in pages[1]
+    assert [ines.get(f"{circuit}/print.pdf").data for _ in range(2)] == [b"%PDF 3", b"%PDF 4"]
+    assert "Draft, not issued" in pages[3]
 
 
 def test_an_open_question_stands_before_acceptance(sign_in, circuit):

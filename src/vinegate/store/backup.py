@@ -28,7 +28,7 @@ from vinegate.store.models import TABLES, Job
 from vinegate.store.sealed import MAGIC, CannotOpen, Opening, Sealing
 
 FORMAT: Final = "vinegate-backup/1"
-_PASSING: Final = {"attempt", "presence", "asked"}
+_PASSING: Final = {"attempt", "presence", "asked", "paper"}
 _ROWS: Final = 200
 
 

@@ -152,6 +152,14 @@ class Review(Table):
     reviewed_at = DateTimeField()
 
 
+class Paper(Table):
+    """The PDF of a revision as it was last written, by the digest of its page: made again where it is not there."""
+
+    revision = ForeignKeyField(Revision, primary_key=True)
+    digest = CharField(64)
+    body = LongBlobField()
+
+
 class Comment(Table):
     """A reviewer's question on a figure or gate of an issued plan; answered, then closed, before it is accepted."""
 
@@ -322,6 +330,7 @@ TABLES = (
     Capture,
     Presence,
     Asked,
+    Paper,
 )
 
 

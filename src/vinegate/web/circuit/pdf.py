@@ -9,11 +9,15 @@ import socket
 import time
 from collections.abc import Callable, Mapping
 from contextvars import ContextVar
+from hashlib import sha256
 from pathlib import Path
 from threading import Semaphore
 from typing import Any, Final
 
 from flask import has_request_context, request
+
+from vinegate.store import papers
+from vinegate.store.models import Revision
 
 _STATIC = Path(__file__).parent.parent / "static"
 _ASSET = re.compile(r"^(?:vinegate:)?/s/[0-9a-f]+/(.+)$")
@@ -103,6 +107,18 @@ def to_pdf(page: str, left: Left | None = None) -> bytes:
     finally:
         _STEPS.left.set(None)
         _AT_ONCE.release()
+
+
+def pdf_of(page: str, revision: Revision | None) -> bytes:
+    """The page as PDF; of an issued plan as it was written before, where that was of this very page."""
+    if revision is None:
+        return to_pdf(page)
+    digest = sha256(page.encode()).hexdigest()
+    body = papers.kept(revision, digest)
+    if body is None:
+        body = to_pdf(page)
+        papers.keep(revision, digest, body)
+    return body
 
 
 class _Steps(logging.Handler):

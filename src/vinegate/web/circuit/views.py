@@ -338,8 +338,8 @@ def review(job_id: int, tag: str, number: int) -> Redirect | tuple[str, int]:
 @blueprint.get("/revisions/<int:number>.pdf")
 @login_required
 def pdf(job_id: int, tag: str, number: int | None) -> Response:
-    """The calculation sheet as PDF."""
-    from vinegate.web.circuit.pdf import to_pdf
+    """The calculation sheet as PDF: of an issued plan it is written once, until something is said of it."""
+    from vinegate.web.circuit.pdf import pdf_of
 
     access = access_to(job_id)
     circuit = jobs.circuit_by_tag(access, tag)
@@ -348,8 +348,9 @@ def pdf(job_id: int, tag: str, number: int | None) -> Response:
         context = print_context(access, circuit, on_paper(planned), planned.job_raw, planned.circuit_raw, None)
     else:
         context = revision_context(access, circuit, number)
-    name = f"{tag}-{context['revision'].letter if number else 'draft'}.pdf"
-    body = to_pdf(render_template("circuit/print.html", **context))
+    row: Revision | None = context["revision"]
+    name = f"{tag}-{row.letter if row else 'draft'}.pdf"
+    body = pdf_of(render_template("circuit/paper.html", **context), row)
     return Response(body, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
 
 
