@@ -3,6 +3,7 @@
 import re
 
 import pytest
+from playwright.sync_api import expect
 
 HANDLE = """
 <svg viewBox="0 0 200 100" width="200" height="100"><g role="slider" tabindex="0" id="h" data-field="out"
@@ -162,3 +163,16 @@ def test_a_handle_writes_the_first_cell_of_its_row(stage, text, after):
     page.locator("#h").focus()
     page.keyboard.press("ArrowRight")
     assert page.locator("#out").input_value() == after
+
+
+def test_a_pdf_says_that_it_is_written_until_it_has_come(stage):
+    page = stage('<a href="#sheet.pdf">PDF</a><a href="#sheet">Sheet</a><p id="announce"></p>', "waits", "attachWaits")
+    link = page.locator("a").first
+    link.click()
+    for place in (link, page.locator("#announce")):
+        expect(place).to_have_text("Writing the PDF …")
+    expect(link).to_have_attribute("aria-busy", "true")
+    page.evaluate("window.dispatchEvent(new Event('pageshow'))")
+    expect(link).to_have_text("PDF")
+    page.get_by_text("Sheet").click()
+    expect(page.get_by_text("Sheet")).to_be_visible()

@@ -22,6 +22,8 @@ if (document.querySelector("form[data-queue]")) void import("./queue.js").then((
 if (document.querySelector("form[data-quick]")) void import("./quick.js").then((one) => one.attachQuick(document));
 if (document.querySelector("#run-part")) void import("./player.js").then((one) => one.attachPlayer(document));
 
+if (document.querySelector('a[href*=".pdf"]')) void import("./waits.js").then((one) => one.attachWaits(document));
+
 const live = document.querySelector("[data-live]");
 if (live instanceof HTMLElement) attachHere(live, attachLive(live));
 
