@@ -220,3 +220,27 @@ def test_losses_of_another_load_lie_on_a_square_through_both_ends(times):
     assert losing.over(1.15)(times) == pytest.approx(losing.watts(times), rel=0.02)
     assert losing.watts(1.15) > 1.1 * losing.watts(1.0)
     assert losing.over(1.0)(1.0) == losing.watts(1.0)
+
+
+@pytest.mark.parametrize(("times", "passes"), [(1.64, False), (1.70, True)])
+def test_two_starts_from_cold_bear_a_fifth_more_than_hot(times, passes):
+    """A machine that is asked for more inertia than the standard's bears two starts of heat h from cold within 1.2 of its
+    stall time from hot, as nothing else is given: from 2/1.2 = 1.667 h on.
+    """
+    known = {"load.inertia": "45 kg·m²", "start.method": "full-voltage",
+             "load.breakaway": "15 %", "load.power": "51.5 kW", "load.speed": "1185 rpm", "machine.stall_cold": None,
+             "machine.locked_rotor_torque": "150 %", "machine.pull_up_torque": "120 %",
+             "machine.breakdown_torque": "220 %"}  # fmt: skip
+    used = PUMP(known | {"machine.stall_hot": "40 s"}).comparison.row("full-voltage")
+    heat = used.heat_pct / 100 * 40
+    gate = PUMP(known | {"machine.stall_hot": f"{times * heat:.5g} s"}).gate("start.succession")
+    assert (gate.verdict is PASSES) is passes, gate.sentence
+
+
+@pytest.mark.parametrize(("times", "verdict"), [(1.2, CHECK), (1.55, PASSES)])
+def test_a_brake_of_which_nothing_is_said_may_be_a_third_weaker(times, verdict):
+    """At seven tenths of the usual torque it takes 1/0.7 = 1.43 times as long, by which a pump's own torque helps little."""
+    facts = {"stop.method": "brake", "stop.emergency": "0", "stop.lining": "100 %", "stop.brake_delay": "0 s",
+             "load.inertia": "3.2 kg·m²", "load.power": "51.5 kW", "load.breakaway": "15 %"}  # fmt: skip
+    usual = PUMP(facts).stopping.used.time_s
+    assert PUMP(facts | {"stop.within": f"{times * usual:.5g} s"}).gate("stop.stop").verdict is verdict

@@ -208,3 +208,10 @@ def test_what_hangs_on_the_rope_moves_too():
     assert plan.figure("load.hung").value == pytest.approx(hung)
     assert plan.figure("load.inertia").value == pytest.approx(0.2 + hung)
     assert planner("skerry-sound.json", "H-1")().figure("load.hung") is None
+
+
+def test_inertia_by_points_alone_may_be_a_fifth_to_fifty_times_the_rotors():
+    found = asked({"load.kind": "points", "load.points": "0,30\n50,40\n100,100", "load.power": "50 hp"}).load
+    assert (found.inertia.low / found.rotor.value, found.inertia.high / found.rotor.value) == (
+        pytest.approx(0.2), pytest.approx(50)
+    )  # fmt: skip

@@ -228,3 +228,14 @@ def test_motor_and_source_powers_balance(p11):
         for keys in (("supply.source_r", "wiring.r", "start.motor_r"), ("supply.source_x", "wiring.x", "start.motor_x"))
     )
     assert 3 * amps**2 * abs(complex(r, x)) == pytest.approx(math.sqrt(3) * 480 * amps, rel=1e-9)
+
+
+@pytest.mark.parametrize("volts", ["240 V", "208Y/120 V"])
+def test_a_start_of_one_phase_behind_a_feeder_draws_what_its_first_moment_says(volts):
+    """Line to neutral it comes back by the neutrals of run and feeder: C-71 behind 40 m of 6 AWG."""
+    behind = {"board_3.fed_from": "board_2", "board_3.size": "6 AWG", "board_3.length": "40 m",
+              "board_3.metal": "copper", "board_3.raceway": "pvc", "wiring.board": "board 3",
+              "board_2.volts": volts}  # fmt: skip
+    plan = planner("harrowmere-lock.json", "C-71")(behind)
+    row = plan.comparison.row("full-voltage")
+    assert row.peak_a == pytest.approx(plan.figure("start.full.current").value, rel=0.004)
