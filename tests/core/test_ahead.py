@@ -273,6 +273,28 @@ class TestSources:
             assert gate.verdict is verdict
             assert "Workshop" in gate.sentence
 
+    # 56 A at 115 V on 120: of 208Y/120 one winding of three, 120/240 one half; its load takes 92 %
+    @pytest.mark.parametrize(
+        ("volts", "kva", "verdict"),
+        [("208Y/120 V", "17", FAILS), ("208Y/120 V", "18.5", CHECK), ("208Y/120 V", "20", PASSES),
+         ("240Δ/120 V high-leg", "10", FAILS), ("240Δ/120 V high-leg", "11.3", PASSES),
+         ("120/240 V", "5.5", FAILS), ("120/240 V", "6.6", PASSES)],
+    )  # fmt: skip
+    def test_from_line_to_neutral_it_loads_one_winding(self, volts, kva, verdict):
+        """As three of it would: 3·115·56 = 19.3 kVA; between two lines of 240 V, 28 A are 11.15, or 6.44 of two alone."""
+        gate = planner(LOCK, "C-71")({"board_2.volts": volts, "board_2.transformer_power": f"{kva} kVA"})
+        assert gate.gate("protection.source").verdict is verdict
+
+    def test_ahead_of_that_transformer_it_loads_two_lines(self):
+        """56 A at 120 V are 14 A of 480 V: of device, feeder and the transformer ahead."""
+        plan = planner(LOCK, "C-71")({"board_2.volts": "208Y/120 V"})
+        for key in ("protection.ahead", "protection.feeder_ahead"):
+            assert plan.gate(key).limit == pytest.approx(14), key
+        weak = {"board_2.volts": "208Y/120 V", "board_1.load_power": None, "board_2.transformer_power": "75 kVA"}
+        for kva, verdict in (("10", FAILS), ("11.3", PASSES)):
+            gate = planner(LOCK, "C-71")(weak | {"supply.transformer_power": f"{kva} kVA"}).gate("protection.source")
+            assert (gate.verdict, gate.limit) == (verdict, pytest.approx(3**0.5 * 0.48 * 14 * 115 / 120)), kva
+
     @pytest.mark.parametrize(("kva", "verdict"), [("90", FAILS), ("110", CHECK), ("125", PASSES)])
     def test_of_a_whole_board_with_its_motors_together(self, kva, verdict):
         """60 A and 30 A at 480 V are 49.9 and 24.9 kVA beside 45 kVA: 94.9 with the larger alone, 119.8 together."""

@@ -9,6 +9,7 @@ from vinegate.core.facts import Job
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, breaks, changes, from_answer, meets
 from vinegate.core.numbers import write
+from vinegate.core.plate.kind import Family
 from vinegate.core.protection.feeder_parts import (
     AS_LAID,
     feed_volts,
@@ -40,19 +41,26 @@ def _whole_a(need: Need) -> float | None:
     return drawn.value if drawn is not None else None
 
 
+def _drawn_at(need: Need, volts: float | None) -> float | None:
+    """Of the circuit, at these line volts: its amperes, behind a transformer by the volts that the motor gets.
+
+    From line to neutral it loads one winding there, and two lines ahead of that.
+    """
+    amps, got, own = _whole_a(need), volts_of(need.job, need.circuit), need.job.volts_at(need.circuit.wiring.board)
+    if amps is None or got is None or own is None or volts is None:
+        return None
+    return amps if float(volts) == float(own) else amps * got / volts
+
+
 def _devices(need: Need) -> tuple[Gate, ...]:
     """The devices ahead of the boards on its way: each carries this motor and what is entered as running beside it on
     that board and behind.
     """
-    amps, volts, job = _whole_a(need), volts_of(need.job, need.circuit), need.job
-    board = need.circuit.wiring.board
-    if amps is None or volts is None:
-        return ()
-    found = []
-    for key in ("main", *path_to(job, board)):
+    job, found = need.job, []
+    for key in ("main", *path_to(job, need.circuit.wiring.board)):
         rating, there = rating_of(job, key), feed_volts(job, key)
-        if rating is not None and there is not None:
-            here = amps * (job.volts_at(board) or there) / there
+        here = _drawn_at(need, there)
+        if rating is not None and there is not None and here is not None:
             beside = other_a(job, key, there)
             found.append((rating / (here + beside), rating, here, beside, board_name(job, key)))
     if not found:
@@ -76,16 +84,13 @@ def _drawn(here: float, beside: float) -> str:
 
 def _feeders(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
     """The feeder on its way that has the least left for this motor and what runs beside it, at the volts it lies on."""
-    amps, job, own_v = _whole_a(need), need.job, need.job.volts_at(need.circuit.wiring.board)
-    if amps is None or own_v is None:
-        return ()
-    found = []
+    job, found = need.job, []
     for key in path_to(job, need.circuit.wiring.board):
-        board = job.board(key)
-        volts = feed_volts(job, key)
-        if board is None or board.size is None or volts is None:
+        board, volts = job.board(key), feed_volts(job, key)
+        here = _drawn_at(need, volts)
+        if board is None or board.size is None or volts is None or here is None:
             continue
-        here, beside = amps * own_v / volts, other_a(job, key, volts)
+        beside = other_a(job, key, volts)
         laid = rules.feeder_laid(board, here + beside)
         carries = laid.ampacity(board.size) if laid is not None else None
         if carries:
@@ -189,17 +194,22 @@ def source_gate(source: Rated, own: float, loaded: Taken, what: str) -> Gate:
 
 def _sources(need: Need) -> tuple[Gate, ...]:
     """The transformer or generator on its way that has the least left for this motor and what runs beside it."""
-    amps, volts, there = _whole_a(need), need.rated.volts, need.job.volts_at(need.circuit.wiring.board)
-    if amps is None or volts is None or there is None:
+    rated_v, got, found = need.rated.volts, volts_of(need.job, need.circuit), []
+    for key in ("main", *path_to(need.job, need.circuit.wiring.board)):
+        source, there = rated_at(need.job, key), need.job.volts_at(key)
+        amps = _drawn_at(need, there)
+        if source is None or there is None or amps is None or rated_v is None or not got:
+            continue
+        # Of one phase on three it loads one winding, or two, as three times that would.
+        own = per_line(there) * there * amps * rated_v.value / got / 1000
+        one = per_line(there) > 1 and need.circuit.plate.family is Family.SINGLE
+        what = "this motor of one phase loads it as" if one else "this motor takes"
+        found.append((source.kva / (own + source.beside), own, source, what))
+    if not found:
         return ()
-    own = per_line(there) * volts.value * amps / 1000  # of one phase on three too: it loads two lines as much
-    found = [rated_at(need.job, key) for key in ("main", *path_to(need.job, need.circuit.wiring.board))]
-    rated = [one for one in found if one is not None]
-    if not rated:
-        return ()
-    least = min(rated, key=lambda one: one.kva / (own + one.beside))
+    _, own, source, what = min(found, key=lambda one: one[0])
     loaded = Taken(label="what the motor is loaded to", value=1.0, low=_share(need), high=1.0)
-    return (source_gate(least, own, loaded, "this motor takes"),)
+    return (source_gate(source, own, loaded, what),)
 
 
 def _share(need: Need) -> float:
