@@ -20,6 +20,7 @@ def test_at_most_nine_tenths_of_what_it_idles_with_as_measured(kvar, verdict):
     found = B42({"protection.motor_capacitor": f"{kvar} kvar", "machine.no_load_current": "6.7 A"})
     gate = found.gate("protection.capacitor_size")
     assert (gate.verdict, gate.limit) == (verdict, pytest.approx(0.9 * 3**0.5 * 0.46 * 6.7))
+    assert gate.sentence.startswith(f"{kvar} kvar; 90 % of what it idles with are 4.8 kvar.")
 
 
 def test_a_fitted_circuit_says_it_to_a_quarter():
