@@ -417,6 +417,6 @@ def test_heat_of_stops_is_counted_with_that_of_their_starts():
 
 @pytest.mark.parametrize(("people", "said"), [(None, True), ("yes", False), ("no", False)])
 def test_whether_people_can_reach_it_is_missed_where_it_is_not_said(people, said):
-    plan = planner("harrowmere-lock.json", "P-11")({"stop.people": people})
+    plan = whole("harrowmere-lock.json", "P-11")({"stop.people": people})
     notes = [note for stage in plan.stages for note in stage.notes if "Whether people can reach it" in note]
     assert bool(notes) is said
