@@ -358,3 +358,13 @@ class TestAUtilityOfUnknownStrength:
         plan = whole("harrowmere-lock.json", "P-11")(facts)
         assert plan.gate("start.flicker").verdict is verdict
         assert plan.gate("start.d_c").rests_on == ("utility fault level",)
+
+
+def test_starts_in_succession_are_asked_neither_of_a_drive_nor_of_a_start_that_does_not_get_there(p11):
+    for changes, asked in (({}, {"full-voltage", "soft-starter"}), ({"load.kind": "constant"}, {"full-voltage"})):
+        rows = p11(changes).comparison.rows
+        found = {row.method for row in rows if any(gate.key == "start.succession" for gate in row.gates)}
+        assert asked <= found
+        assert "drive" not in found
+        assert found.isdisjoint(row.method for row in rows if row.outcome is not Outcome.REACHES)
+    assert any(row.outcome in (Outcome.HANGS, Outcome.STALLS) for row in rows)
