@@ -244,3 +244,14 @@ def test_a_brake_of_which_nothing_is_said_may_be_a_third_weaker(times, verdict):
              "load.inertia": "3.2 kg·m²", "load.power": "51.5 kW", "load.breakaway": "15 %"}  # fmt: skip
     usual = PUMP(facts).stopping.used.time_s
     assert PUMP(facts | {"stop.within": f"{times * usual:.5g} s"}).gate("stop.stop").verdict is verdict
+
+
+@pytest.mark.parametrize(("later", "verdict"), [(0.25, CHECK), (0.35, PASSES)])
+def test_a_brake_of_which_no_delay_is_said_may_close_three_tenths_late(later, verdict):
+    """Running on for 0.3 s before it grips, a pump slows a little by itself: less than 0.3 s later at rest."""
+    facts = {"stop.method": "brake", "stop.emergency": "0", "stop.lining": "100 %", "stop.brake_torque": "700 N·m",
+             "load.inertia": "3.2 kg·m²", "load.power": "51.5 kW", "load.breakaway": "15 %"}  # fmt: skip
+    at_once = PUMP(facts | {"stop.brake_delay": "0 s"}).stopping.used.time_s
+    late = PUMP(facts | {"stop.brake_delay": "0.3 s"}).stopping.used.time_s
+    asked = at_once + (late - at_once) * later / 0.3
+    assert PUMP(facts | {"stop.within": f"{asked:.5g} s"}).gate("stop.stop").verdict is verdict
