@@ -420,3 +420,22 @@ def test_whether_people_can_reach_it_is_missed_where_it_is_not_said(people, said
     plan = whole("harrowmere-lock.json", "P-11")({"stop.people": people})
     notes = [note for stage in plan.stages for note in stage.notes if "Whether people can reach it" in note]
     assert bool(notes) is said
+
+
+def test_a_distance_asked_of_a_load_whose_line_speed_nobody_gave_is_not_known():
+    """Neither passed nor failed by its time; what fails by its time fails."""
+    plan = whole("harrowmere-lock.json", "P-11")
+    facts = {"stop.method": "brake", "stop.within": "30 s", "stop.brake_torque": "700 N·m"}
+    alone, far = plan(facts).gate("stop.stop"), plan(facts | {"stop.distance": "2 m"}).gate("stop.stop")
+    assert (alone.verdict, alone.margin) == (Verdict.PASSES, pytest.approx(30 - alone.value))
+    assert (far.verdict, far.needs) == (Verdict.UNKNOWN, ("the load's line speed",))
+    assert plan(facts | {"stop.distance": "2 m", "stop.within": "0.1 s"}).gate("stop.stop").verdict is Verdict.FAILS
+
+
+def test_what_fails_by_something_else_than_its_time_has_no_margin_of_time():
+    """It coasts to rest within the minute that is asked, and holds nothing then."""
+    facts = {"stop.method": "coast", "stop.within": "60 s", "stop.emergency": None}
+    plan = whole("harrowmere-lock.json", "P-11")
+    free, held = (plan(facts | {"stop.hold": hold}).gate("stop.stop") for hold in ("no", "yes"))
+    assert (free.verdict, free.margin) == (Verdict.PASSES, pytest.approx(60 - free.value))
+    assert (held.verdict, held.margin) == (Verdict.FAILS, None)

@@ -25,6 +25,7 @@ from vinegate.core.stop.facts import Stop
 from vinegate.core.turning import Taken
 
 _RAD_S: Final = math.pi / 30
+LINE_SPEED: Final = "the load's line speed"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,6 +80,11 @@ class Asked:
     papers: Papers | None = None
     brief: bool = False
     """Whether a row is wanted for its verdict alone, without what is drawn of it."""
+
+    @property
+    def path_unknown(self) -> bool:
+        """Whether a distance is asked of a load whose travel nobody knows."""
+        return self.stop.distance_m is not None and self.metres_a_turn is None
 
     @property
     def heavy(self) -> Turning:

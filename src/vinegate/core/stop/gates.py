@@ -20,7 +20,7 @@ from vinegate.core.grade import (
 )
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
-from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.asked import LINE_SPEED, Asked
 from vinegate.core.stop.bands import brake_taken, rests, room_of, worked
 from vinegate.core.stop.friction import HOLD_FACTOR, brake_torque
 from vinegate.core.stop.limited import limited
@@ -98,9 +98,11 @@ def _as_asked(key: str, name: str, asked: Asked, row: StopRow, way: Way, text: s
         turns = decider(room_of(asked, way, soft), soft)
         text += because(turns, soft)
     found = Answer(verdict=row.verdict, text=text, rule=source, turns=turns)
-    gate = from_answer(key, name, found, remedy=remedy, needs=(way.lacks,))
-    timed = row.time_s is not None and within is not None
-    margin = (within or 0.0) - (row.time_s or 0.0) if timed else None
+    needs = (LINE_SPEED,) if asked.path_unknown and row.time_s is not None else (way.lacks,)
+    gate = from_answer(key, name, found, remedy=remedy, needs=needs)
+    margin = within - row.time_s if row.time_s is not None and within is not None else None
+    if row.verdict is Verdict.FAILS and margin is not None and margin >= 0:
+        margin = None  # it fails by something else than its time
     return replace(
         gate, value=row.time_s, limit=within, margin=margin, unit="s" if row.time_s is not None else "",
         rests_on=tuple(one.label for one in soft),

@@ -11,7 +11,7 @@ from vinegate.core.grade import Answer, Verdict, breaks, lacks, meets
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
 from vinegate.core.start.detail import evenly, listed
-from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.asked import LINE_SPEED, Asked
 from vinegate.core.stop.courses import Slowing, Turning, after, freely, joined
 from vinegate.core.stop.way import Way
 
@@ -168,7 +168,8 @@ def _judged(asked: Asked, way: Way, doing: Doing, courses: tuple[Slowing, ...], 
     found = doing.special(courses) or meets(_plain(slowest))
     heat = _hottest_s(asked, courses)
     if not found.verdict.usable or heat is None or asked.stall is None or heat <= asked.stall.value:
-        return found
+        unknown = found.verdict.usable and asked.path_unknown
+        return lacks(f"A distance is asked, and {LINE_SPEED} is not known.") if unknown else found
     bears = write(asked.stall.value)
     return breaks(f"One stop heats the machine as {write(heat, 2)} s at rest; it bears {bears} s from hot.")
 
@@ -223,10 +224,8 @@ def _over_asked(asked: Asked, courses: tuple[Slowing, ...], slowest: Slowing) ->
     (driven, _), (path, _) = _paths(asked, courses)
     if stop.within_turns is not None and driven > stop.within_turns:
         return f"At rest after {write(driven, 3)} turns of the driven shaft, {write(stop.within_turns, 3)} asked."
-    if stop.distance_m is None:
+    if stop.distance_m is None or asked.metres_a_turn is None:
         return None
-    if asked.metres_a_turn is None:
-        return "A distance is asked, and the load's line speed is not known."
     return (
         None if path <= stop.distance_m else f"At rest after {write(path, 3)} m, {write(stop.distance_m, 3)} m asked."
     )
