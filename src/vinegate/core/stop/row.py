@@ -183,7 +183,7 @@ def _room(asked: Asked, found: Answer, courses: tuple[Slowing, ...], slowest: Sl
     heat = _hottest_s(asked, courses)
     if heat is not None and asked.stall is not None:
         left = min(left, 1 - heat / asked.stall.value)
-    return -1.0 if left >= 0 and found.verdict is Verdict.FAILS else left
+    return -1.0 if left >= 0 and found.verdict in (Verdict.FAILS, Verdict.UNKNOWN) else left
 
 
 def _paths(asked: Asked, courses: tuple[Slowing, ...]) -> list[tuple[float, float | None]]:
