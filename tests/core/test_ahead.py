@@ -113,6 +113,19 @@ class TestABoardBehindItsTransformer:
         assert self.board(transformer_power="11.7 kVA")[1]["protection.feeder_source"] is PASSES
 
 
+@pytest.mark.parametrize(("device", "verdict"), [("15 A", FAILS), ("20 A", PASSES)])
+def test_under_iec_too_a_board_behind_its_transformer_counts_at_the_volts_ahead(device, verdict):
+    """28 A at 230 V are 16.1 A at 400 V: what the device ahead is at least, I_B ≤ I_n (IEC 60364-4-43, 433.1)."""
+    demo = demo_job(SOUND)
+    board = {"fed_from": "main", "size": "10 mm²", "length": "20 m", "metal": "copper", "volts": "230 V",
+             "transformer_power": "25 kVA", "transformer_impedance": "4 %", "device": device}  # fmt: skip
+    motors = [Member(tag="a", board="board_1", volts_v=230, sizing_a=28, device_a=40)]
+    job = read_job(demo.facts | {"board_1": board}, demo.rules)[0]
+    found = next(one for one in feeders(job, motors) if one.key == "board_1")
+    assert found.need.value == pytest.approx(16.1)
+    assert {gate.key: gate.verdict for gate in found.stage.gates}["protection.feeder_device"] is verdict
+
+
 class TestFeedersAhead:
     """19.4 A of M-41 and 54.1 A beside it, in another phase 46; copper in a raceway at 60 °C terminals (310.16)."""
 
