@@ -6,7 +6,7 @@ import threading
 from collections.abc import Callable, Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, StorageState, expect
 from werkzeug.serving import make_server
 
 from tests.fixtures import database_url, instance  # noqa: F401
@@ -58,8 +58,28 @@ window.fetch = (address, ...rest) => String(address).endsWith("/here")
 """
 
 
+@pytest.fixture(scope="module")
+def signed_in(browser: Browser, address: str) -> Callable[[str], StorageState]:
+    """What a browser keeps of a person who has signed in: by hand once, then taken up. (Test of sign-in: test_session.)"""
+    kept: dict[str, StorageState] = {}
+
+    def state(login: str) -> StorageState:
+        if login not in kept:
+            with browser.new_context() as context:
+                page = context.new_page()
+                page.goto(f"{address}/sign-in")
+                page.fill("#login", login)
+                page.fill("#password", PASSWORD)
+                page.click("text=Sign in >> nth=-1")
+                page.wait_for_url(f"{address}/")
+                kept[login] = context.storage_state()
+        return kept[login]
+
+    return state
+
+
 @pytest.fixture
-def enter(browser: Browser, address: str) -> Iterator[Callable[..., Page]]:
+def enter(browser: Browser, signed_in: Callable[[str], StorageState]) -> Iterator[Callable[..., Page]]:
     """Opens a page for a signed-in person, in a context of their own. A page error fails the test."""
     contexts: list[BrowserContext] = []
     problems: list[str] = []
@@ -68,18 +88,13 @@ def enter(browser: Browser, address: str) -> Iterator[Callable[..., Page]]:
         options.setdefault("viewport", {"width": 1280, "height": 800})
         with database.connection_context():
             person(login)
-        context = browser.new_context(**options)
+        context = browser.new_context(storage_state=signed_in(login), **options)
         contexts.append(context)
         context.set_default_timeout(PATIENCE_MS)
         page = context.new_page()
         if not company:
             page.add_init_script(ALONE)
         page.on("pageerror", lambda error: problems.append(str(error)))
-        page.goto(f"{address}/sign-in")
-        page.fill("#login", login)
-        page.fill("#password", PASSWORD)
-        page.click("text=Sign in >> nth=-1")
-        page.wait_for_url(f"{address}/")
         return page
 
     yield open_page

@@ -23,6 +23,7 @@ def type_in(page, label, text):
 
 def test_plate_to_print_by_keyboard_alone(enter, address):
     page = enter()
+    page.goto(f"{address}/")
     type_in(page, "Name", "Drain yard")
     type_in(page, "Rules", "NEC")
     page.keyboard.press("Tab")

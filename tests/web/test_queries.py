@@ -66,3 +66,13 @@ def test_a_page_asks_no_more_with_many(busy, page):
     assert (few[page][0], many[page][0]) == (200, 200)
     assert many[page][1] <= max(few[page][1], 1)
     assert many[page][1] <= PAGES[page]
+
+
+def test_a_script_asks_nothing_of_whoever_is_signed_in(app, sign_in):
+    ines = sign_in("ines")
+    with app.test_request_context():
+        address = app.jinja_env.globals["asset"]("js/live.js")
+    with count_queries() as counter:
+        found = ines.get(address)
+    assert (found.status_code, counter.count) == (200, 0)
+    assert "public" in found.headers["Cache-Control"]

@@ -188,7 +188,7 @@ def _private(app: Flask) -> None:
 
     @app.after_request
     def no_store(response: Response) -> Response:
-        if current_user.is_authenticated and "Cache-Control" not in response.headers:
+        if "Cache-Control" not in response.headers and current_user.is_authenticated:  # of a script nobody is looked up
             response.headers["Cache-Control"] = "no-store"
         return response
 
