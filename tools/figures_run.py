@@ -50,6 +50,7 @@ _RARE: Final[tuple[tuple[str, dict[str, str]], ...]] = (
     ("F-3", {"drive.capacity": "1500 µF", "drive.carrier": "8 kHz", "drive.carrier_rated": "4 kHz",
              "drive.cycle": "100 %; 90 %; 60\n60 %; 30 %; 90"}),
     ("F-3", {"load.kind": "constant-power"}),
+    ("R-31", {"start.method": "drive", "drive.motors": "4"}),
     ("P-4", {"load.kind": "pump-static", "load.static": "40 %", "load.shutoff": "130 %"}),
 )  # fmt: skip
 

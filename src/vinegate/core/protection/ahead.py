@@ -37,7 +37,7 @@ def ahead_gates(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
 
 def _whole_a(need: Need) -> float | None:
     """Amperes of the whole circuit at full load, halves of a winding together; into a drive its rated input."""
-    drawn = need.into_drive or need.plate
+    drawn = need.into_drive or need.drawn
     return drawn.value if drawn is not None else None
 
 
@@ -69,16 +69,16 @@ def _devices(need: Need) -> tuple[Gate, ...]:
     return (
         at_least(
             "protection.ahead", "Devices ahead carry the motor", rating, here + beside, unit="A",
-            sentence=f"{rating:g} A ahead of {name}; {_drawn(here, beside)}",
+            sentence=f"{rating:g} A ahead of {name}; {_drawn(need, here, beside)}",
             rests=(_TOGETHER,) if beside else (), room=lambda part=1.0: rating - here - part * beside,
             source="a device carries its rating", remedy="Read the device ahead of that board again.",
         ),
     )  # fmt: skip
 
 
-def _drawn(here: float, beside: float) -> str:
+def _drawn(need: Need, here: float, beside: float) -> str:
     """What a device or feeder carries, A, in words."""
-    own = f"this motor draws {write(here, 3)} A there"
+    own = f"{'this motor draws' if need.motors == 1 else 'these motors draw'} {write(here, 3)} A there"
     return f"{own}, what runs beside it {write(beside, 3)} A." if beside else f"{own}."
 
 
@@ -101,7 +101,7 @@ def _feeders(need: Need, rules: RuleSet) -> tuple[Gate, ...]:
     return (
         at_least(
             "protection.feeder_ahead", "Feeders ahead carry the motor", carries, here + beside, unit="A",
-            sentence=f"{name} carries about {write(carries, 3)} A; {_drawn(here, beside)}",
+            sentence=f"{name} carries about {write(carries, 3)} A; {_drawn(need, here, beside)}",
             rests=(*more(AS_LAID), *(less(_TOGETHER) if beside else ())),
             room=lambda worse, part=1.0: carries * worse - here - part * beside,
             source="tabulated ampacity; how it is laid is not asked", remedy="A larger feeder, or less beside it.",
@@ -203,7 +203,8 @@ def _sources(need: Need) -> tuple[Gate, ...]:
         # Of one phase on three it loads one winding, or two, as three times that would.
         own = per_line(there) * there * amps * rated_v.value / got / 1000
         one = per_line(there) > 1 and need.circuit.plate.family is Family.SINGLE
-        what = "this motor of one phase loads it as" if one else "this motor takes"
+        what = "this motor takes" if need.motors == 1 else "these motors take"
+        what = "this motor of one phase loads it as" if one else what
         found.append((source.kva / (own + source.beside), own, source, what))
     if not found:
         return ()

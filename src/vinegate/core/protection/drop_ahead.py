@@ -32,7 +32,7 @@ class Own:
 
 def with_feeders(sheet: Sheet, need: Need, rules: RuleSet, own: Own) -> tuple[Gate, ...]:
     """The run's drop and that of each feeder behind the last transformer, whose taps make up for what is ahead."""
-    legs, current = _legs(need), need.plate
+    legs, current = _legs(need), need.drawn
     if not legs or current is None:
         return ()
     figures, lost = [own.drop], [_lost(need, own)]
@@ -66,7 +66,7 @@ def _legs(need: Need) -> tuple[Leg, ...]:
 
 def _lost(need: Need, own: Own) -> Callable[[float], float]:
     """The run's own drop, %, with another power factor."""
-    run, current = need.run, need.plate
+    run, current = need.run, need.drawn
     assert run is not None
     assert current is not None
     times = own.ways * current.value / own.volts.value / 10

@@ -23,12 +23,12 @@ def draws_a(need: Need) -> float | None:
     """Amperes through the device at full load: of a half winding half, unless one device serves both; into a drive its
     rated input, where that is given.
     """
-    if need.plate is None:
+    if need.drawn is None:
         return None
     if need.into_drive is not None:
         return need.into_drive.value
     halves = need.way.windings is Windings.HALF and need.circuit.protection.halves != "single"
-    return (_HALF if halves else 1.0) * need.plate.value
+    return (_HALF if halves else 1.0) * need.drawn.value
 
 
 def carries_gate(need: Need, rating_a: float, *, entered: bool, source: str, least: str) -> tuple[Gate, ...]:
@@ -81,8 +81,10 @@ def input_gate(need: Need) -> tuple[Gate, ...]:
         power = min(power, need.load.torque_nm * need.load.full_speed_rpm * math.pi / 30)
     drive = need.circuit.of("drive", Drive)
     phases = 1.0 if drive.phases == "1" else 3**0.5
-    least = power / (phases * volts)
+    least = need.motors * power / (phases * volts)
     shaft = f"{write(power / 1000, 3)} kW at the shaft take at {write(volts, 3)} V"
+    if need.motors > 1:
+        shaft = f"{need.motors} motors of {shaft}"
     text = f"Rated input {write(drawn.value, 3)} A; {shaft} at least {write(least, 3)} A."
     return (
         at_least(

@@ -27,7 +27,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
     """`√3·I·(R·pf + X·√(1−pf²))` of the run at rated current, of the volts at its board."""
     if need.circuit.plate.family is Family.DC:
         return (_direct_drop(sheet, need, rules),)
-    volts, run, plate = volts_of(need.job, need.circuit), need.run, need.plate
+    volts, run, plate = volts_of(need.job, need.circuit), need.run, need.drawn
     if volts is None or run is None or plate is None:
         return (unknown("protection.drop", "Drop while running", ("supply, run and rated current",)),)
     stamped = need.circuit.plate.power_factor
@@ -102,7 +102,7 @@ def _larger(need: Need, rules: RuleSet, drop: float, limit: float, times: float,
 def next_size_note(sheet: Sheet, need: Need) -> None:
     """What the next size up saves in a year, and the metal it costs."""
     wiring, price = need.circuit.wiring, need.job.limits.energy_price
-    if wiring.size is None or wiring.hours is None or need.plate is None or need.run is None or not wiring.length_m:
+    if wiring.size is None or wiring.hours is None or need.drawn is None or need.run is None or not wiring.length_m:
         return
     name = "conductor_iec" if "mm²" in wiring.size else "conductor_nec"
     found = load(name)
@@ -114,7 +114,7 @@ def next_size_note(sheet: Sheet, need: Need) -> None:
     if now is None or then is None:
         return
     count = 3 if need.circuit.plate.family in THREE_PHASE else 2
-    saved_w = count * need.plate.value**2 * need.run.r.value / 1000 * (1 - then / now)
+    saved_w = count * need.drawn.value**2 * need.run.r.value / 1000 * (1 - then / now)
     kwh = saved_w * wiring.hours / 1000
     metal = count * wiring.length_m * ((area_of(larger) or 0.0) - (area_of(wiring.size) or 0.0)) * (wiring.sets or 1)
     money = f", {write(kwh * price, 3)} at {write(price)} a kWh" if price else ""

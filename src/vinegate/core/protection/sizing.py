@@ -34,8 +34,8 @@ def fuses_fit(switch_a: float, fuse_a: float, advised_a: float, source: str) -> 
 
 def electronic_starter(need: Need, source: str) -> Device:
     """A soft starter or drive is rated in amperes by its maker, for the start asked of it."""
-    used, plate = need.used, need.plate
-    amps = plate.shown if plate else "–"
+    used, drawn = need.used, need.drawn
+    amps = drawn.shown if drawn else "–"
     begins = ""
     if used and used.times_rated:
         lasts = f"for {write(used.time_s, 2)} s" if used.time_s is not None else "and it never reaches speed"
@@ -44,7 +44,7 @@ def electronic_starter(need: Need, source: str) -> Device:
     return Device(
         key="starter",
         name="Drive" if need.way.by_frequency else "Soft starter",
-        current=plate,
+        current=drawn,
         rule="maker's rating for this start",
         asked=f"≥ {amps}{begins}",
         advised=f"≥ {amps}",
@@ -56,12 +56,12 @@ def electronic_starter(need: Need, source: str) -> Device:
 
 def _rated_by_maker(need: Need, text: str, source: str) -> Gate:
     """Judged where its rated amperes are given; else the maker's word is for the checklist."""
-    given, plate = need.circuit.protection.electronic_a, need.plate
-    if given is None or plate is None:
+    given, drawn = need.circuit.protection.electronic_a, need.drawn
+    if given is None or drawn is None:
         return confirm("protection.starter", "Starter rated for this start", False, text, source)
     return at_least(
-        "protection.starter", "Starter", given, plate.value, sentence=f"{write(given)} A given. {text}", source=source,
-        unit="A", remedy=f"One rated for at least {plate.shown}.",
+        "protection.starter", "Starter", given, drawn.value, sentence=f"{write(given)} A given. {text}", source=source,
+        unit="A", remedy=f"One rated for at least {drawn.shown}.",
     )  # fmt: skip
 
 

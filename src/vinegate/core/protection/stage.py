@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vinegate.core.drive.count import motors_on
 from vinegate.core.fed import fed
 from vinegate.core.grade import Gate, rule
 from vinegate.core.load.stage import LOAD
@@ -64,6 +65,7 @@ def _need(work: Work) -> Need:
     """What is sized here, gathered from the earlier stages."""
     plated, supplied, described, study = work.found(PLATE), work.found(SUPPLY), work.found(MACHINE), work.found(START)
     job, circuit, run = work.job, work.circuit, work.found(WIRING)
+    drawn, sizing = work.step("protection: together", lambda: _together(work))
     faults, inrush, machine = supplied.faults, described.inrush, described.machine
     far = work.step("protection: far fault", lambda: _far(work), plated, supplied, run)
     return Need(
@@ -71,7 +73,9 @@ def _need(work: Work) -> Need:
         circuit=circuit,
         rated=plated.rated,
         plate=plated.rated.drawn,
-        sizing=plated.sizing,
+        drawn=drawn,
+        sizing=sizing,
+        sizing_each=plated.sizing,
         locked=study.full.current if study.full else described.locked,
         peak=study.full.peak if study.full else None,
         source=supplied.source,
@@ -103,6 +107,23 @@ def _far(work: Work) -> Figure | None:
     if (sizing := work.found(PLATE).sizing) is not None:
         sheet.refer(sizing)
     return far
+
+
+def _together(work: Work) -> tuple[Figure | None, Figure | None]:
+    """Rated amperes and those that size the circuit: of all motors on a drive that is in use, else of the one motor."""
+    plated = work.found(PLATE)
+    rated, sizing = plated.rated.drawn, plated.sizing
+    if not way_of(work.found(START).chosen).by_frequency or (count := motors_on(work.circuit)) == 1 or rated is None:
+        return rated, sizing
+    sheet, source = work.sheet("protection"), "alike, on one drive"
+    many = sheet.given("motors", "Motors on the drive", "m", float(count), "")
+    drawn = sheet.work("drawn", "All its motors, rated", "I_m", count * rated.value, "A",
+                       formula=f"m·{rated.symbol}", inputs=(many, rated), source=source)  # fmt: skip
+    if sizing is None or sizing is rated:  # IEC sizes by the plate
+        return drawn, drawn if sizing else None
+    whole = sheet.work("sized_by", "All its motors, what sizes the circuit", "I_mt", count * sizing.value, "A",
+                       formula=f"m·{sizing.symbol}", inputs=(many, sizing), source=source)  # fmt: skip
+    return drawn, whole
 
 
 def _into_drive(work: Work) -> Figure | None:
@@ -175,9 +196,19 @@ def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
         withstand_k_s=withstand_k_s(need, rules),
         board=need.circuit.wiring.board or "main",
         volts_v=need.job.volts_at(need.circuit.wiring.board),
-        sizing_a=need.sizing.value if need.sizing else None,
+        sizing_a=_adds_a(need),
     )
     return found, need, laid
+
+
+def _adds_a(need: Need) -> float | None:
+    """Amperes that it adds to its boards: what sizes it, or the larger rated input of its drive (NFPA 70:2023
+    430.122(D)); None while that is not known. A by-pass may feed the motor itself.
+    """
+    sizing = need.sizing.value if need.sizing else None
+    if sizing is None or not need.way.by_frequency:
+        return sizing
+    return max(need.into_drive.value, sizing) if need.into_drive else None
 
 
 def _size_of(need: Need, rules: RuleSet, runs: Device) -> str | None:

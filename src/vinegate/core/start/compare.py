@@ -160,7 +160,7 @@ def row_of(
         outcome=course.outcome,
         peak_a=float(line.max()),
         motor_a=float(course.all("motor_a").max()),
-        times_rated=float(line.max()) / plant.rated_current_a,
+        times_rated=float(line.max()) / (run.count * plant.rated_current_a),
         dip_pct=100 * deepest_dip_pu(course, before),
         bus_volts_pct=_bus_volts(course, before),
         start_torque_pct=100 * _first_torque(course) / plant.rated_torque_nm,

@@ -96,7 +96,7 @@ def _piece(plant: Plant, torque: Array, times: Array, end: float, loss_share: fl
     motor = np.sqrt(idle**2 + (nm / plant.rated_torque_nm) ** 2 * (plant.rated_current_a**2 - idle**2))
     rated_w = plant.rated_torque_nm * plant.synchronous_rad_s
     losses = loss_share * rated_w * (motor / plant.rated_current_a) ** 2
-    input_pu = (nm * speed * plant.synchronous_rad_s + losses) / _EFFICIENCY / plant.va_per_pu
+    input_pu = plant.motors * (nm * speed * plant.synchronous_rad_s + losses) / _EFFICIENCY / plant.va_per_pu
     angle = complex(1.0, -math.sqrt(1 / _COS_PHI**2 - 1))
     line = input_pu * angle
     seen = plant.seen

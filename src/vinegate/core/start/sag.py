@@ -108,15 +108,15 @@ class Sag:
         source, motor = self._parts(share, facts)
         return self.volts_v / (self.divisor * abs(source + self.run_ohm + motor))
 
-    def share_drawing(self, facts: Sequence[float], amps: float) -> float:
-        """The share, one at most, at which it draws so many line amperes: `|Z + Z_m·x| = U/I` with `x = 1/share`."""
+    def share_drawing(self, facts: Sequence[float], amps: float, *, most: float = 1.0) -> float:
+        """The share, `most` at most, at which it draws so many line amperes: `|Z + Z_m·x| = U/I`, `x = 1/share`."""
         source, motor = self._parts(1.0, facts)
         before = source + self.run_ohm
         a, b = abs(motor) ** 2, 2 * (before * motor.conjugate()).real
         c = abs(before) ** 2 - (self.volts_v / (self.divisor * max(amps, 1e-9))) ** 2
         root = b * b - 4 * a * c
-        x = (-b + math.sqrt(root)) / (2 * a) if root > 0 else 1.0
-        return 1 / max(x, 1.0)
+        x = (-b + math.sqrt(root)) / (2 * a) if root > 0 else 0.0
+        return 1 / max(x, 1 / most)
 
     def deeper(self, facts: Sequence[float], share: float = 1.0) -> float:
         """A fall with these facts, of that with the facts as taken. Several gates ask it of the same corners."""

@@ -43,6 +43,8 @@ class MethodRun:
     torque: tuple[Array, Array] | None = None
     held: bool = False
     starts_by_frequency: bool = False
+    count: int = 1
+    """Motors that start together: all that one drive feeds."""
     rated_torque_nm: float = 1.0
 
 

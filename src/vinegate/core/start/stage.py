@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.cautions import WYE_DELTA_CAUTION
+from vinegate.core.drive.count import motors_on
 from vinegate.core.drive.envelope import Supplied
 from vinegate.core.drive.stage import supplied_of
 from vinegate.core.facts import Circuit
@@ -141,7 +142,7 @@ def _trial(work: Work) -> Trial | None:
 
 def _tried(work: Work) -> Trial | None:
     given, opening = _given(work), _opening(work)
-    known = _known(given, fed(work.job, work.circuit))
+    known = _known(given, work.circuit, fed(work.job, work.circuit))
     if known is None:
         return None
     held, inertia = opening.held, given.inertia_limit
@@ -194,7 +195,7 @@ def _plan(work: Work) -> StartStudy:
         eligible=eligible,
         chosen=chosen,
         held=held,
-        draws=_draws(used, held, by_wye=by_wye and moment.wye is not None),
+        draws=_draws(used, held, motors_on(circuit), by_wye=by_wye and moment.wye is not None),
         per_hour=_gate_of(sheet, "start.per_hour"),
         comparison=found,
         plant=trial.plant if trial is not None else None,
@@ -236,10 +237,11 @@ def _gate_of(sheet: Sheet, key: str) -> Gate | None:
     return next((gate for gate in sheet.gates if gate.key == key), None)
 
 
-def _draws(used: MethodRow | None, held: Held, *, by_wye: bool) -> float:
-    """Of the locked-rotor current: as simulated, else a third in wye, else all of it."""
+def _draws(used: MethodRow | None, held: Held, motors: int, *, by_wye: bool) -> float:
+    """Of the locked-rotor current: as simulated, by all `motors` on a drive, else a third in wye, else all of it."""
     if used is not None and used.motor_a is not None and held.known:
-        return held.share_of(used.motor_a)
+        count = motors if way_of(used.method).by_frequency else 1
+        return held.share_of(count * used.motor_a, count)
     return 1 / 3 if by_wye else 1.0
 
 
@@ -261,7 +263,7 @@ def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: G
         sheet.gates.append(informs(wye))
 
 
-def _known(given: Given, way: Fed | None) -> Known | None:
+def _known(given: Given, circuit: Circuit, way: Fed | None) -> Known | None:
     """Everything a simulation needs; None while a part is missing."""
     machine, load, feed, rated = given.machine, given.load, given.feed, given.rated
     if machine is None or load is None or feed is None or feed.network is None or given.frequency_hz is None:
@@ -277,6 +279,7 @@ def _known(given: Given, way: Fed | None) -> Known | None:
         frequency_hz=given.frequency_hz,
         neutral=way is not None and way.neutral,
         drive=given.drive,
+        motors=motors_on(circuit),
     )
 
 

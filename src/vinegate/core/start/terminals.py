@@ -34,18 +34,21 @@ class Held:
     def known(self) -> bool:
         return self.run is not None and self.floor is not None and self.moment.sag is not None
 
-    def share_of(self, amps: float) -> float:
-        """The share of the locked-rotor current that a way which draws so many amperes at the motor would draw at plate
-        volts: its volts are lower here, and that is not counted twice. `known` must hold.
+    def share_of(self, amps: float, count: int = 1) -> float:
+        """The share of one motor's locked-rotor current that a way which draws so many amperes at the motor, or at so
+        many behind one drive, would draw at plate volts: its volts are lower here, and that is not counted twice.
+        `known` must hold.
         """
         sag = self.moment.sag
         assert sag is not None
         taken = [one.value for one in sag.rests]
-        return 1.0 if sag.draws(taken) <= _SAME * amps else sag.share_drawing(taken, amps)
+        if count == 1 and sag.draws(taken) <= _SAME * amps:
+            return 1.0
+        return sag.share_drawing(taken, amps, most=count)
 
-    def drawing(self, amps: float) -> Gate:
-        """Judge a way that draws so many amperes at the motor. `known` must hold."""
-        return self.gate(self.share_of(amps))
+    def drawing(self, amps: float, count: int = 1) -> Gate:
+        """Judge a way that draws so many amperes at the motor, or motors. `known` must hold."""
+        return self.gate(self.share_of(amps, count))
 
     def gate(self, share: float, size: str | None = None) -> Gate:
         """Judge the share, with another `size` of run where one is named. `known` must hold."""
@@ -55,7 +58,7 @@ class Held:
         taken = [one.value for one in sag.rests]
         value, least = 100 * sag.stays(taken, share), floor.value
         text = f"Terminals keep {value:.1f} % of plate volts, {write(least, 3)} % asked."
-        if share < 1:
+        if share != 1:
             text = f"At what this start draws, t{text[1:]}"
         return at_least(
             _KEY, _NAME, value, least, sentence=text, source=floor.source, unit="%", rests=sag.rests,

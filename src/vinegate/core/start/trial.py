@@ -52,6 +52,8 @@ class Known:
     frequency_hz: float
     neutral: bool = False
     drive: Supplied | None = None
+    motors: int = 1
+    """Alike, where one drive feeds them."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -64,7 +66,7 @@ class Trial:
     possible: Mapping[str, Answer]
     asked: Asked
     runs: Runs
-    terminals: Callable[[float], Gate] | None
+    terminals: Callable[[float, int], Gate] | None
     words: Words
     stall_s: float | None
     loss_share: float
@@ -87,7 +89,8 @@ class Trial:
         if method not in self.runs or not may.verdict.usable:
             return not_possible(method, may, self.words)
         run = self.runs[method]
-        at_motor = self.terminals(float(run.course.all("motor_a").max())) if self.terminals else None
+        drawn = run.count * float(run.course.all("motor_a").max())
+        at_motor = self.terminals(drawn, run.count) if self.terminals else None
         relay = RelayHeat(self.plant, run.course, in_delta=self.asked.relay_in_delta)
         gates = judge(self.plant, run, self.asked, self.before, relay, at_motor)
         return row_of(self.plant, run, gates, may, self.before, self.asked, relay, self.words)
@@ -95,7 +98,7 @@ class Trial:
 
 def trial_of(
     job: Job, circuit: Circuit, rules: RuleSet, known: Known,
-    *, moment: Moment, wye_delta: Gate, terminals: Callable[[float], Gate] | None, stalls: Stalls,
+    *, moment: Moment, wye_delta: Gate, terminals: Callable[[float, int], Gate] | None, stalls: Stalls,
     inertia_limit: float | None, inertia_source: str,
 ) -> Trial:  # fmt: skip
     """Everything that the ways have in common. Full voltage is run; no other is yet."""
@@ -166,6 +169,7 @@ def plant_of(known: Known, network: Network, circuit: Circuit) -> Plant:
         promise=known.machine.promise,
         neutral=known.neutral,
         drive=known.drive,
+        motors=known.motors,
     )
 
 

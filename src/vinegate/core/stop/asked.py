@@ -9,6 +9,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.drive.count import motors_on
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.load.stage import Asked as Load
@@ -77,6 +78,8 @@ class Asked:
     """The machine's braking torque over what its circuit gives."""
     drive_nm: float | None = None
     """What a drive brakes with at the least, by its own sheet; None where none is worked."""
+    motors: int = 1
+    """Alike on one drive: what its bus takes comes from all of them, and the rest is said of each."""
     papers: Papers | None = None
     brief: bool = False
     """Whether a row is wanted for its verdict alone, without what is drawn of it."""
@@ -119,9 +122,8 @@ def asked_of(
         omega=omega, load_nm=_slows_nm(load, omega, model, drives=overhauls), inertia_kgm2=load.inertia_kgm2,
         rated_nm=rated_nm,
     )  # fmt: skip
-    line_speed = circuit.load.line_speed_ms
+    line_speed, family = circuit.load.line_speed_ms, circuit.plate.family
     corners = _corners(heavy, stop, rotor_kgm2, drives=overhauls)
-    family = circuit.plate.family
     return Asked(
         stop=stop,
         corners=corners,
@@ -147,6 +149,7 @@ def asked_of(
         rotor_kgm2=rotor_kgm2,
         measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
         drive_nm=drive_nm,
+        motors=motors_on(circuit),
         papers=rule_set(job.rules).papers,
     )
 

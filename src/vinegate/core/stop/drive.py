@@ -70,17 +70,17 @@ class Chopped:
 
 
 def resistor(asked: Asked) -> Chopped:
-    """`R ≤ U_B²/P_peak`, over every load of the bands."""
+    """`R ≤ U_B²/P_peak`, over every load of the bands; of all motors on the drive."""
     courses = [_ramped(asked, turning) for turning in asked.corners]
     powers = [float((np.maximum(asks_nm(asked, turning), 0.0) * turning.omega).max()) for turning in asked.corners]
-    peak = EFFICIENCY * max(powers)
-    joules = EFFICIENCY * max(float(course.outside_j[-1]) for course in courses)
+    peak = asked.motors * EFFICIENCY * max(powers)
+    joules = asked.motors * EFFICIENCY * max(float(course.outside_j[-1]) for course in courses)
     return Chopped(peak_w=peak, joules=joules, most_ohm=bus_volts(asked) ** 2 / peak if peak > 0 else math.inf)
 
 
 def shortest_ramp_s(asked: Asked, ohms: float) -> float:
     """The ramp whose peak a resistor just takes: `t = J·ω_0/min(P/(η·ω) + T_L)` over speed and bands, s."""
-    bears = bus_volts(asked) ** 2 / ohms / EFFICIENCY
+    bears = bus_volts(asked) ** 2 / ohms / EFFICIENCY / asked.motors
     found = 0.0
     for turning in asked.corners:
         omega, load = turning.omega[:-1], turning.load_nm[:-1]

@@ -241,6 +241,8 @@ def put_drive(sheet: Sheet, asked: Asked) -> None:
     if found.peak_w <= 0:
         return
     source = f"largest of (J·dω/dt − T_L)·ω, {100 * EFFICIENCY:.0f} % through motor and drive"
+    if asked.motors > 1:
+        source = f"{asked.motors} motors; {source}"
     p = sheet.given(
         "peak", "Braking power, peak", "P_p", found.peak_w / 1000, "kW", provenance=_ESTIMATED, source=source
     )
@@ -264,11 +266,13 @@ def put_drive(sheet: Sheet, asked: Asked) -> None:
         source="entered" if asked.stop.drive_ramp_s else "the time asked, or usual: 5 s",
     )  # fmt: skip
     ohms = asked.stop.resistor_ohm or asked.stop.drive_least_ohm
-    shortest = math.inf if ohms is None else shortest_ramp_s(asked, ohms)
+    shortest, of_each = math.inf if ohms is None else shortest_ramp_s(asked, ohms), "U_B²/R"
+    if asked.motors > 1:
+        of_each += f"/{asked.motors}"
     if math.isfinite(shortest):
         sheet.given(
             "shortest", "Shortest ramp that resistor takes", "t_s", shortest, "s",
-            provenance=_ESTIMATED, source="J·ω_0/min(P/(0.9·ω) + T_L), P = U_B²/R",
+            provenance=_ESTIMATED, source=f"J·ω_0/min(P/(0.9·ω) + T_L), P = {of_each}",
         )  # fmt: skip
     _often(sheet, asked, e, t)
 

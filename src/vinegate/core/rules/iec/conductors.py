@@ -54,7 +54,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     return Device(
         key="conductors",
         name="Conductors",
-        current=plate,
+        current=need.into_drive if ahead is not None and ahead > plate.value else plate,
         rule=f"{_RULE}: I_b ≤ I_n ≤ I_z",
         asked=f"≥ {write(max(overload_a.value, ahead or 0.0))} A",
         advised=advised or "more in parallel",

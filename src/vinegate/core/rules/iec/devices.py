@@ -59,7 +59,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     asked = table(
         sheet, "device_pct", "Short-circuit device, of the rated current at least", "k_d", 100.0, "%", _RULES[kind]
     )
-    flows = _flows(need, need.plate)
+    flows = _flows(need, need.drawn or need.plate)
     least = sheet.percent("device_least", "Short-circuit device, not below", "I_d", asked, flows)
     advised, band = _advised(need, kind, least.value)
     if protection.rating_a is not None:
@@ -130,7 +130,7 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
     rule = "IEC 60947-3:2020 AC-23; IEC 60204-1:2016 5.3"
     if need.plate is None:
         return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "rated current"))
-    fuse_a, flows = fuse_rating_a(band), _flows(need, need.plate)
+    fuse_a, flows = fuse_rating_a(band), _flows(need, need.drawn or need.plate)
     advised = next_up(max(flows.value, fuse_a), ratings_in("iec"))
     rating = need.circuit.protection.disconnect_a or advised
     said = "" if need.circuit.protection.disconnect_a else "As advised: "

@@ -27,6 +27,7 @@ def _run(simulation: Simulation) -> None:
         value=limit,
         held=True,
         starts_by_frequency=True,
+        count=plant.motors,
         rated_torque_nm=plant.rated_torque_nm,
     )
 

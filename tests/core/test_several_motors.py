@@ -1,0 +1,97 @@
+"""Several motors on one drive: what is ahead of it carries them all, what is behind it is of each."""
+
+import pytest
+
+from tests.conftest import planner, whole
+from vinegate.core.grade import Verdict
+from vinegate.core.summary import guard_of
+
+P4 = "skerry-sound.json", "P-4"
+ONE, THREE = {"drive.motors": "1"}, {"drive.motors": "3"}
+
+
+@pytest.fixture(scope="module")
+def plans():
+    p4 = planner(*P4)
+    return p4(ONE), p4(THREE)
+
+
+def test_the_line_sees_three_and_each_motor_itself(plans):
+    one, three = (plan.comparison.row(plan.comparison.chosen) for plan in plans)
+    assert one.method == three.method == "drive"
+    assert three.peak_a == pytest.approx(3 * one.peak_a)
+    assert three.motor_a == pytest.approx(one.motor_a)
+    assert three.times_rated == pytest.approx(one.times_rated)
+    assert three.dip_pct == pytest.approx(3 * one.dip_pct, rel=0.02)  # small dips add
+    assert three.time_s == pytest.approx(one.time_s)
+
+
+def test_volts_are_lost_in_the_run_by_all_of_them(plans):
+    one, three = plans
+    # 3 × 10.6 A through 45 m of 10 mm² warm: √3 · 31.8 · (102.9 · 0.85 + 3.6 · 0.527) mΩ of 400 V
+    by_hand = 3**0.5 * 31.8 * (102.94 * 0.85 + 3.6 * 0.5268) / 400 / 10
+    assert three.gate("protection.drop").value == pytest.approx(by_hand, rel=1e-3)
+    assert three.gate("protection.drop").value == pytest.approx(3 * one.gate("protection.drop").value)
+    lost = [100 - plan.gate("start.terminals").value for plan in plans]
+    assert lost[1] > 1.5 * lost[0]
+
+
+@pytest.mark.parametrize(("motors", "verdict"), [("1", Verdict.PASSES), ("3", Verdict.FAILS)])
+def test_an_input_that_feeds_one_does_not_feed_three(motors, verdict):
+    """5.5 kW take 7.9 A at 400 V at the very least, of three 23.8 A."""
+    gate = planner(*P4)({"protection.drive_input": "12 A", "drive.motors": motors}).gate("protection.drive_feeds")
+    assert gate.verdict is verdict
+
+
+def test_boards_carry_the_drives_input_and_not_one_motors_amperes():
+    p4 = planner(*P4)
+    assert guard_of(p4(THREE))["sizing_a"] == 36
+    assert guard_of(p4({**THREE, "protection.drive_input": "30 A"}))["sizing_a"] == pytest.approx(31.8)
+    assert guard_of(p4({**THREE, "protection.drive_input": None}))["sizing_a"] is None
+    assert guard_of(p4({**THREE, "start.method": "full", "start.speed_control": "no"}))["sizing_a"] == 10.6
+
+
+@pytest.mark.parametrize(("file", "tag"), [P4, ("harrowmere-lock.json", "R-31")])
+def test_across_the_line_one_motor_is_one(file, tag):
+    """How many a drive would feed says nothing of a start without it."""
+    plan = whole(file, tag)
+    changes = {"start.method": "full", "start.speed_control": "no", "stop.method": "coast"}
+    one, three = plan(changes | ONE), plan(changes | THREE)
+    for part in ("protection", "wiring", "supply", "start"):
+        assert [figure for figure in three.stage(part).figures if ".drive" not in figure.key] == [
+            figure for figure in one.stage(part).figures if ".drive" not in figure.key
+        ]
+
+
+def test_what_a_ramp_gives_back_comes_from_all():
+    p4 = planner(*P4)
+    ramp = {"stop.method": "drive", "stop.drive_ramp": "0.3 s", "stop.drive_least": "20 Ω", "stop.per_hour": "6",
+            "stop.resistor": "40 Ω"}  # fmt: skip
+    one, three = p4(ramp | ONE), p4(ramp | THREE)
+    for key, times in (("peak", 3), ("joules", 3), ("mean", 3), ("ohms", 1 / 3)):
+        now, then = one.figure(f"stop.{key}"), three.figure(f"stop.{key}")
+        assert now is not None
+        assert then is not None
+        assert then.value == pytest.approx(times * now.value), key
+    assert three.figure("stop.shortest").value > one.figure("stop.shortest").value
+    assert three.stopping.used.time_s == pytest.approx(one.stopping.used.time_s)
+
+
+DRIVEN = {"start.method": "drive", "protection.drive_device": "60 A", "protection.device_nec": "inverse-time"}
+
+
+class TestNorthAmerican:
+    """R-31, 3 hp on a drive: 4.8 A by table 430.250."""
+
+    @pytest.mark.parametrize(("motors", "most"), [("1", 4.8 * 2.5), ("4", 4 * 4.8 * 2.5)])
+    def test_the_device_goes_by_the_motor_load(self, motors, most):
+        """430.130(A)(1): by 430.52, of the full-load current of the motor load."""
+        found = planner("harrowmere-lock.json", "R-31")({**DRIVEN, "drive.motors": motors,
+                                                         "protection.drive_input": "30 A"})  # fmt: skip
+        assert found.figure("protection.device_usual").value == pytest.approx(most)
+
+    def test_a_protector_in_the_motor_is_of_one(self):
+        facts = {**DRIVEN, "drive.motors": "4", "plate.thermal_protection": "auto"}
+        assert planner("harrowmere-lock.json", "R-31")(facts).figure("overload.protector").value == pytest.approx(
+            1.7 * 4.8
+        )
