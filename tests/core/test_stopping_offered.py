@@ -439,3 +439,15 @@ def test_what_fails_by_something_else_than_its_time_has_no_margin_of_time():
     free, held = (plan(facts | {"stop.hold": hold}).gate("stop.stop") for hold in ("no", "yes"))
     assert (free.verdict, free.margin) == (Verdict.PASSES, pytest.approx(60 - free.value))
     assert (held.verdict, held.margin) == (Verdict.FAILS, None)
+
+
+@pytest.mark.parametrize(
+    ("ohms", "verdict", "limit"),
+    [("159 Ω", Verdict.FAILS, 160), ("160 Ω", Verdict.PASSES, None), ("300 Ω", Verdict.FAILS, None)],
+)
+def test_a_braking_resistor_lies_between_what_the_drive_bears_and_the_stop_needs(ohms, verdict, limit):
+    gate = whole("skerry-sound.json", "F-3")({"stop.drive_least": "160 Ω", "stop.resistor": ohms}).gate("stop.ohms")
+    assert gate.verdict is verdict
+    assert (gate.margin < 0) is (verdict is Verdict.FAILS)
+    if limit:
+        assert gate.limit == limit

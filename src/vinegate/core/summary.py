@@ -198,6 +198,9 @@ def guard_of(plan: Plan) -> dict[str, Any]:
         "board": protected.board,
         "volts_v": protected.volts_v,
         "sizing_a": protected.sizing_a,
+        "ways": protected.ways,
+        "lines": protected.lines or "",
+        "got_v": protected.got_v,
         "device_a": protected.band.rating_a if protected.band else None,
     }
 
@@ -212,6 +215,9 @@ def member_from(tag: str, kept: dict[str, Any]) -> Member | None:
         volts_v=kept["volts_v"],
         sizing_a=kept["sizing_a"],
         device_a=kept["device_a"],
+        ways=kept.get("ways", 3),
+        lines=kept.get("lines", ""),
+        got_v=kept.get("got_v"),
     )
 
 

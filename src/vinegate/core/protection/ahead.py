@@ -16,9 +16,9 @@ from vinegate.core.protection.feeder_parts import (
     ground_gate,
     other_a,
     other_va,
-    per_line,
     rating_of,
 )
+from vinegate.core.protection.lines import per_line
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
@@ -160,8 +160,10 @@ def rated_at(job: Job, key: str) -> Rated | None:
     return Rated(name=name, each=each, count=count, beside=other_va(job, key) / 1000)
 
 
-def source_together(job: Job, key: str, alone: float, together: float) -> tuple[Gate, ...]:
-    """The source that feeds a board, kVA: `alone` with the largest motor alone, `together` with all of them."""
+def source_together(job: Job, key: str, alone: float, together: float, evenly: float) -> tuple[Gate, ...]:
+    """The source that feeds a board, kVA: `alone` with the largest motor alone, `together` with all of them, `evenly`
+    with single-phase ones spread as evenly as they can be.
+    """
     source = rated_at(job, key)
     if source is None:
         return ()
@@ -170,6 +172,8 @@ def source_together(job: Job, key: str, alone: float, together: float) -> tuple[
     said = f"{source.said}, {write(together, 3)} kVA with all of them running"
     if kva >= together:
         found = meets(f"{said}.", rule)
+    elif evenly < together and kva >= evenly + source.beside:
+        found = changes(f"{said}, single-phase ones on one line.", rule)
     elif kva >= alone:
         found = changes(f"{said}: only where they do not run together.", rule)
     else:

@@ -66,7 +66,7 @@ def time_current(
     far_a: float | None,
 ) -> TimeCurrent:
     """Sample everything that is known. `k_s` is the conductor's k·S in A·√s."""
-    least = 0.5 * rated_a
+    least = 0.5 * min(rated_a, dial_a or rated_a)  # several motors on one drive: the dial is of each
     most = 1.25 * max([value for value in (near_a, far_a, first_a, 20 * rated_a) if value])
     amps = np.geomspace(least, most, _POINTS)
     return TimeCurrent(

@@ -7,7 +7,8 @@ from collections.abc import Callable
 
 from vinegate.core.facts import number_of
 from vinegate.core.grade import Gate, at_most
-from vinegate.core.protection.feeder_parts import other_a, per_line
+from vinegate.core.protection.feeder_parts import other_a
+from vinegate.core.protection.lines import per_line
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet

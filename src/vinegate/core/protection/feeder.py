@@ -14,13 +14,12 @@ from vinegate.core.protection.feeder_parts import (
     GROUND,
     PROTECTS,
     TRANSFORMER,
-    Seen,
     feed_volts,
     ground_gate,
     other_a,
-    per_line,
     rating_of,
 )
+from vinegate.core.protection.lines import Seen, fullest, per_line
 from vinegate.core.protection.sizing import table
 from vinegate.core.records import dataclass
 from vinegate.core.rules.sets import rule_set
@@ -31,13 +30,20 @@ from vinegate.core.working import Figure
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Member:
-    """A circuit as its feeder sees it: the current that sizes it and its short-circuit device, in amperes."""
+    """A circuit as its feeder sees it: the current that sizes it and its short-circuit device, in amperes.
+
+    `volts_v` are its board's, between lines; `got_v` what the motor gets, where that differs. It takes `ways` lines,
+    and `lines` says which.
+    """
 
     tag: str
     board: str
     volts_v: float
     sizing_a: float
     device_a: float
+    ways: int = 3
+    lines: str = ""
+    got_v: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,9 +95,10 @@ def _counts(job: Job, key: str, board: str) -> bool:
 def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without: tuple[str, ...]) -> Feeder:
     name = board_name(job, key)
     sheet = Sheet("feeder", f"Feeder of {name}")
-    scaled = sorted(
-        (Seen(m.sizing_a * m.volts_v / volts, m.device_a * m.volts_v / volts) for m in members), reverse=True
-    )
+    system = (
+        job.volts_at(key) or volts
+    )  # a transformer of two lines loads the same two of those ahead, whatever is behind
+    scaled, spread = fullest([_seen(job, key, volts, one) for one in members], system)
     largest = table(sheet, "largest", "Largest motor", "I_1", scaled[0].sizing_a, "A", "circuits of this board")
     rest = table(
         sheet,
@@ -105,12 +112,16 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without
     other = sheet.given(
         "load", "Other load", "I_x", other_a(job, key, volts), "A", source="entered on the board, at the feeder's volts"
     )  # fmt: skip
-    need, most, advised = rule_set(job.rules).feeder(sheet, job, key, (largest, rest, other), scaled)
+    need, most, advised = rule_set(job.rules).feeder(sheet, job, key, (largest, rest, other), scaled, spread)
     fed = job.board(key) if key != "main" else None
     if fed is not None:
         sheet.gates += ground_gate(name, rule_set(job.rules).feeder_ground(fed, rating_of(job, key)))
-    per_a = per_line(job.volts_at(key) or volts) * volts / 1000
-    sheet.gates += source_together(job, key, per_a * largest.value, per_a * (largest.value + rest.value))
+    per_a = per_line(system) * volts / 1000
+    together = per_a * (largest.value + rest.value)
+    evenly = together - per_a * spread.off(spread.least)
+    sheet.gates += source_together(job, key, per_a * largest.value, together, evenly)
+    if spread.taken:
+        sheet.notes.append("Single-phase circuits whose lines are not given are all counted on the fullest one.")
     if fed is not None and fed.transformer_power_va:
         sheet.notes.append(f"All amperes are those ahead of its transformer, at {write(volts)} V.")
     if without:
@@ -125,6 +136,19 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without
         most=most,
         advised=advised,
     )
+
+
+def _seen(job: Job, key: str, volts: float, member: Member) -> Seen:
+    """A circuit at a feeder's volts: on its own lines, or through a transformer, by what the motor gets, on two."""
+    way = path_to(job, member.board)
+    behind = way[way.index(key) :] if key in way else way
+    through = any(board is not None and board.transformer_power_va for board in map(job.board, behind))
+    if not through:
+        on, there = member.lines, "12" if per_line(volts) == 1 else "123"
+        known = on if len(on) == member.ways and set(on) <= set(there) else ""
+        return Seen(member.sizing_a, member.device_a, known, member.ways)
+    times = (member.got_v or member.volts_v) / volts
+    return Seen(member.sizing_a * times, member.device_a * times, "", min(member.ways, 2) if member.ways < 3 else 3)
 
 
 def _open(gate: Gate, without: tuple[str, ...], *, bounded: bool) -> Gate:

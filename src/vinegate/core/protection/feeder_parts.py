@@ -2,26 +2,19 @@
 
 from __future__ import annotations
 
-from typing import Final, NamedTuple, Protocol
+from typing import Final, Protocol
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Answer, Gate, at_least, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write
+from vinegate.core.protection.lines import Spread, per_line
 from vinegate.core.records import replace
 from vinegate.core.supply.tree import path_to
-from vinegate.core.system_volts import SystemVolts
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Room, Taken, more
 from vinegate.core.working import Figure
 
 FeederParts = tuple[Figure, Figure, Figure]
 """The largest motor, all others, and other load, in amperes at the board's volts."""
-
-
-class Seen(NamedTuple):
-    """A circuit's amperes at the board's volts."""
-
-    sizing_a: float
-    device_a: float
 
 
 class Laid(Protocol):
@@ -53,20 +46,18 @@ def other_a(job: Job, key: str, volts: float, *, lasting: bool = False) -> float
     return other_va(job, key, lasting=lasting) / (per_line(job.volts_at(key) or volts) * volts)
 
 
-def per_line(volts: float) -> float:
-    """Volt-amperes over line volts and amperes: √3, on two lines and a neutral 1."""
-    return 1.0 if isinstance(volts, SystemVolts) and volts.kind == "split" else 3**0.5
-
-
-def ampacity_gate(laid: Laid | None, size: str | None, need: Figure) -> Gate:
-    """Insulation and laying of a feeder are not asked: assumed, and said."""
+def ampacity_gate(laid: Laid | None, size: str | None, need: Figure, spread: Spread, of: float = 1.0) -> Gate:
+    """Insulation and laying of a feeder are not asked: assumed, and said. `of` what may lie on another line it carries
+    this share.
+    """
     carries = laid.ampacity(size) if laid is not None and size is not None else None
     if carries is None:
         return unknown("protection.feeder", "Feeder's ampacity", ("the feeder's size",))
     text = f"{size} carries about {write(carries, 3)} A, {write(need.value, 3)} A asked; how it is laid is not asked."
     return at_least(
         "protection.feeder", "Feeder's ampacity", carries, need.value, sentence=text, source=need.source, unit="A",
-        rests=(AS_LAID,), room=lambda worse: carries * worse - need.value,
+        rests=(*more(AS_LAID), *spread.taken),
+        room=lambda worse, *share: carries * worse - need.value + of * spread.off(*share),
         remedy="A larger feeder; check insulation, ambient and grouping.",
     )  # fmt: skip
 
@@ -87,13 +78,18 @@ def rating_of(job: Job, key: str) -> float | None:
     return board.device_a if board is not None else None
 
 
-def carries_gate(job: Job, key: str, alone_a: float, together_a: float, source: str) -> tuple[Gate, ...]:
+def carries_gate(
+    job: Job, key: str, alone_a: float, together_a: float, spread: Spread, source: str
+) -> tuple[Gate, ...]:
     """The device ahead carries what runs: `alone_a` with the largest motor alone, `together_a` with all of them."""
     rating, name = rating_of(job, key), "Device ahead carries the board"
     if rating is None:
         return ()
     if rating >= together_a:
         found = meets(f"{rating:g} A, {write(together_a, 3)} A with all of them running.", source)
+    elif spread.taken and rating >= together_a - spread.off(spread.least):
+        text = f"{rating:g} A, {write(together_a, 3)} A with all of them running and single-phase ones on one line."
+        found = changes(text, source)
     elif rating >= alone_a:
         text = f"{rating:g} A, {write(together_a, 3)} A with all of them running: only where they do not run together."
         found = changes(text, source)
@@ -117,21 +113,26 @@ def protects_gate(job: Job, key: str, laid: Laid | None, size: str | None, sourc
     )  # fmt: skip
 
 
-def device_gate(job: Job, key: str, most: float | None, least: float | None, source: str) -> Gate:
-    """The device ahead of the board, where it is given."""
+def device_gate(
+    job: Job, key: str, most: float | None, least: float | None, spread: Spread, source: str,
+    room: Room | None = None,
+) -> Gate:  # fmt: skip
+    """The device ahead of the board, where it is given; `room` by how single-phase circuits are spread."""
     rating, name = rating_of(job, key), "Device ahead of the board"
     if rating is None:
         return unknown(DEVICE, name, ("the rating of the device ahead of the board",))
     if most is not None:
         text = f"{rating:g} A, not above {most:g} A."
         return at_most(
-            DEVICE, name, rating, most, sentence=text, source=source, unit="A", remedy=f"{most:g} A at most."
-        )
+            DEVICE, name, rating, most, sentence=text, source=source, unit="A", remedy=f"{most:g} A at most.",
+            rests=more(*spread.taken), room=room if spread.taken else None,
+        )  # fmt: skip
     assert least is not None
     text = f"{rating:g} A, {write(least, 3)} A simultaneous."
     return at_least(
-        DEVICE, name, rating, least, sentence=text, source=source, unit="A", remedy=f"At least {write(least, 3)} A."
-    )
+        DEVICE, name, rating, least, sentence=text, source=source, unit="A", remedy=f"At least {write(least, 3)} A.",
+        rests=spread.taken, room=room if spread.taken else None,
+    )  # fmt: skip
 
 
 def ground_gate(name: str, found: Answer | None) -> tuple[Gate, ...]:

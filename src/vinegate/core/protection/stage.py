@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.drive.count import motors_on
-from vinegate.core.fed import fed
+from vinegate.core.fed import fed, volts_of
 from vinegate.core.grade import Gate, rule
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
@@ -17,6 +17,7 @@ from vinegate.core.protection.bands import Band
 from vinegate.core.protection.capacitor import capacitor_gates, idles
 from vinegate.core.protection.hold import peak_a
 from vinegate.core.protection.in_service import warm_gate
+from vinegate.core.protection.lines import lines_gate, ways_of
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.overload import Overload, overload, plan_overload
 from vinegate.core.protection.running import next_size_note, running_drop
@@ -52,6 +53,10 @@ class Protected:
     board: str
     volts_v: float | None
     sizing_a: float | None
+    ways: int = 3
+    lines: str | None = None
+    got_v: float | None = None
+    """How many of its board's lines it takes, which they are said to be, and the volts that it gets."""
 
     def device(self, key: str) -> Device:
         """A row by its key. Raises KeyError."""
@@ -177,7 +182,7 @@ def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
     runs = rules.conductors_row(wiring, need, over.line_a)
     ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
     laid = RunAsked(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
-    wiring.gates += [*laid.others, *laid.drops, *warm_gate(need)]
+    wiring.gates += [*laid.others, *laid.drops, *warm_gate(need), *lines_gate(need)]
     if need.neutral:
         sheet.notes.append(
             "From line to neutral: breaker, overload and switch have one pole; the neutral is not opened alone."
@@ -197,6 +202,9 @@ def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
         board=need.circuit.wiring.board or "main",
         volts_v=need.job.volts_at(need.circuit.wiring.board),
         sizing_a=_adds_a(need),
+        ways=ways_of(need),
+        lines=need.circuit.wiring.lines if len(need.circuit.wiring.lines or "") == ways_of(need) else None,
+        got_v=volts_of(need.job, need.circuit),
     )
     return found, need, laid
 

@@ -17,7 +17,8 @@ if TYPE_CHECKING:
     from vinegate.core.grade import Answer, Gate
     from vinegate.core.plate.facts import Plate
     from vinegate.core.protection.bands import Band
-    from vinegate.core.protection.feeder_parts import FeederParts, Laid, Seen
+    from vinegate.core.protection.feeder_parts import FeederParts, Laid
+    from vinegate.core.protection.lines import Seen, Spread
     from vinegate.core.protection.need import Device, Need
     from vinegate.core.supply.facts import Board
 
@@ -301,7 +302,9 @@ class RuleSet(Protocol):
         ...
 
     def feeder(
-        self, sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen]
+        self, sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen], spread: Spread
     ) -> tuple[Figure, Figure | None, str]:
-        """What the feeder of a board with several motors carries, the most its device may be rated, and advice."""
+        """What the feeder of a board with several motors carries on its fullest line, the most its device may be rated,
+        and advice.
+        """
         ...

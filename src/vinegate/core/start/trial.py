@@ -229,7 +229,10 @@ def _asked(
         switching=circuit.start.switching or "automatic",
         private=job.supply.in_use == "standby",
         strong_design=rules.practice.strong_design,
-        flicker_standard=rules.flicker_standard(known.rated.current.value if known.rated.current else 0.0),
+        flicker_standard=rules.flicker_standard(
+            (known.motors if circuit.start.from_drive else 1)
+            * (known.rated.current.value if known.rated.current else 0.0)
+        ),
     )
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole
+from vinegate.core.plate.kind import Family
 from vinegate.core.supply.facts import MAIN, METALS, RACEWAYS, read_size
 
 INSTALLED = (
@@ -18,6 +19,7 @@ INSTALLED = (
     ("F", "F, cores touching in free air"),
     ("G", "G, cores spaced in free air"),
 )
+LINES = (("1", "L1"), ("2", "L2"), ("3", "L3"), ("12", "L1-L2"), ("23", "L2-L3"), ("13", "L1-L3"))
 DUTIES = (
     ("short-time", "short-time"),
     ("intermittent", "intermittent"),
@@ -30,6 +32,9 @@ class Wiring(Facts):
     """The run from the board to the motor."""
 
     board: str | None = field(numbered("From board", "board", MAIN, help="The main board where nothing is chosen."))
+    lines: str | None = field(
+        choice("On lines", LINES, families=(Family.SINGLE,), help="Of its board, whose sums add what meets on a line.")
+    )
 
     size: str | None = field(
         Fact(label="Conductor size", read=read_size, example="1/0 AWG or 35 mm²", help="One phase conductor.")

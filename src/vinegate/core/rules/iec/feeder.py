@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from vinegate.core.facts import Job
 from vinegate.core.grade import Answer, changes, meets
 from vinegate.core.numbers import write
-from vinegate.core.protection.feeder_parts import FeederParts, Seen, ampacity_gate, device_gate, protects_gate
+from vinegate.core.protection.feeder_parts import FeederParts, ampacity_gate, device_gate, protects_gate, rating_of
+from vinegate.core.protection.lines import Seen, Spread
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size
 from vinegate.core.sheet import Sheet
@@ -25,7 +26,7 @@ def feeder_laid(board: Board | None, need_a: float) -> Laid | None:
 
 
 def feeder(
-    sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen]
+    sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen], spread: Spread
 ) -> tuple[Figure, Figure | None, str]:
     """All motors at once, or the share of them that is stated; never below the largest."""
     del scaled
@@ -37,7 +38,7 @@ def feeder(
         source="entered" if said is not None else "all at once, as nothing is said; IEC 61439-2:2020 takes 0.8",
     )  # fmt: skip
     together = g.value * (largest.value + rest.value)
-    alone = together < largest.value
+    alone, share_of = together < largest.value, 0.0 if together < largest.value else g.value
     need = sheet.work(
         "need", "Feeder carries at least", "I_f", max(together, largest.value) + other.value, "A",
         formula="I_1+I_x" if alone else "g·(I_1+I_o)+I_x", inputs=parts if alone else (g, *parts),
@@ -46,9 +47,14 @@ def feeder(
     fed = job.board(key)
     if key != "main":
         laid = feeder_laid(fed, need.value)
-        sheet.gates.append(ampacity_gate(laid, fed.size if fed else None, need))
+        sheet.gates.append(ampacity_gate(laid, fed.size if fed else None, need, spread, share_of))
         sheet.gates += protects_gate(job, key, laid, fed.size if fed else None, "IEC 60364-4-43:2008 433.1: I_n ≤ I_z")
-    sheet.gates.append(device_gate(job, key, None, need.value, "IEC 60364-4-43:2008 433.1"))
+    given, source = rating_of(job, key) or 0.0, "IEC 60364-4-43:2008 433.1"
+
+    def room(share: float = 1.0) -> float:
+        return given - need.value + share_of * spread.off(share)
+
+    sheet.gates.append(device_gate(job, key, None, need.value, spread, source, room))
     return need, None, f"≥ {write(need.value, 3)} A"
 
 

@@ -8,13 +8,14 @@ from vinegate.core.facts import Job
 from vinegate.core.grade import Answer, ruled
 from vinegate.core.protection.feeder_parts import (
     FeederParts,
-    Seen,
     ampacity_gate,
     carries_gate,
     device_gate,
     feed_volts,
     other_a,
+    rating_of,
 )
+from vinegate.core.protection.lines import Seen, Spread
 from vinegate.core.protection.ratings import next_down, standard_ratings
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.nec import transformer
@@ -26,7 +27,7 @@ from vinegate.core.working import Figure
 
 
 def feeder(
-    sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen]
+    sheet: Sheet, job: Job, key: str, parts: FeederParts, scaled: Sequence[Seen], spread: Spread
 ) -> tuple[Figure, Figure | None, str]:
     """430.24: 125 % of the largest motor and of continuous other load, and the rest."""
     largest, rest, other = parts
@@ -44,17 +45,20 @@ def feeder(
     if board is not None and board.transformer_power_va:
         most, advised = _ahead_of_transformer(sheet, job, key, board, volts)
     else:
-        most, advised = _of_motors(sheet, job, key, other, scaled)
+        most, advised = _of_motors(sheet, job, key, other, scaled, spread)
     sheet.notes.append("Motors that are interlocked so that they cannot run together need not all be counted (430.24).")
     if key != "main":
-        sheet.gates.insert(0, ampacity_gate(feeder_laid(board, need.value), board.size if board else None, need))
+        laid, size = feeder_laid(board, need.value), board.size if board else None
+        sheet.gates.insert(0, ampacity_gate(laid, size, need, spread))
     alone, source = largest.value + other.value, "no rule sets a least: a device carries its rating"
-    sheet.gates += carries_gate(job, key, alone, alone + rest.value, source)
+    sheet.gates += carries_gate(job, key, alone, alone + rest.value, spread, source)
     return need, most, advised
 
 
-def _of_motors(sheet: Sheet, job: Job, key: str, other: Figure, scaled: Sequence[Seen]) -> tuple[Figure, str]:
-    """430.62: the largest branch device and what runs beside it."""
+def _of_motors(
+    sheet: Sheet, job: Job, key: str, other: Figure, scaled: Sequence[Seen], spread: Spread
+) -> tuple[Figure, str]:
+    """430.62: the largest branch device and what runs beside it, on the fullest line."""
     first = max(scaled, key=lambda one: one.device_a)
     beside = sum(one.sizing_a for one in scaled) - first.sizing_a
     device = table(sheet, "largest_device", "Largest branch device", "D_1", first.device_a, "A", "NFPA 70:2023 430.52")
@@ -63,8 +67,13 @@ def _of_motors(sheet: Sheet, job: Job, key: str, other: Figure, scaled: Sequence
         "most", "Feeder device, not above", "D_f", device.value + less.value + other.value, "A",
         formula="D_1+I_b+I_x", inputs=(device, less, other), source="NFPA 70:2023 430.62(A)",
     )  # fmt: skip
-    rating = next_down(most.value, standard_ratings(fuse=False))
-    sheet.gates.append(device_gate(job, key, rating, None, "NFPA 70:2023 430.62(A)"))
+    ratings = standard_ratings(fuse=False)
+    rating, given = next_down(most.value, ratings), rating_of(job, key) or 0.0
+
+    def room(share: float = 1.0) -> float:
+        return next_down(most.value - spread.off(share), ratings) - given
+
+    sheet.gates.append(device_gate(job, key, rating, None, spread, "NFPA 70:2023 430.62(A)", room))
     return most, f"{rating:g} A"
 
 

@@ -6,7 +6,8 @@ from typing import Final
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
-from vinegate.core.protection.feeder_parts import AS_LAID, PROTECTS, TRANSFORMER, Laid, per_line, rating_of
+from vinegate.core.protection.feeder_parts import AS_LAID, PROTECTS, TRANSFORMER, Laid, rating_of
+from vinegate.core.protection.lines import per_line
 from vinegate.core.protection.ratings import next_up, standard_ratings
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board

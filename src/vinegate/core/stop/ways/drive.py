@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Gate, at_most, unknown
+from vinegate.core.grade import Gate, at_least, at_most, unknown
 from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.bands import other, rests
@@ -50,27 +50,36 @@ def _resistor(asked: Asked) -> list[Gate]:
     if ohms is not None:
         text = f"{text} {write(ohms, 3)} Ω chosen."
         fact = point(ohms, path="stop.resistor", label="braking resistor", unit="Ω")
+    if ohms is not None and ohms < least:
+        return [
+            at_least(key, name, ohms, least, sentence=text, source="the drive's maker", unit="Ω", rests=(fact,),
+                     room=lambda chosen: chosen - least, remedy="Another resistor, or a larger drive."),
+            *_heat(asked, soft),
+        ]  # fmt: skip
     estimate = Taken(label="the estimate of what the stop gives back", value=1.0, low=_ESTIMATE[0], high=_ESTIMATE[1])
-    gates = [
+    return [
         at_most(
             key, name, fact.value, most, sentence=text, source="R ≤ U_B²/P_peak", unit="Ω",
             rests=(fact, *more(estimate), *soft),
             room=lambda chosen, times, *values: min(borne(values) * times - chosen, chosen - least),
             remedy="Another resistor, a longer ramp, or a larger drive.",
+        ),
+        *_heat(asked, soft),
+    ]  # fmt: skip
+
+
+def _heat(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
+    """The resistor's watts over the hour; none where nobody says how often it stops."""
+    if not asked.per_hour:
+        return []
+    per_s, joules = asked.per_hour / 3600, resistor(asked).joules
+    text = f"{write(joules / 1000, 3)} kJ a stop, {write(asked.per_hour)} an hour: {write(joules * per_s, 3)} W"
+    return [
+        limited(
+            asked, "stop.watts", "Resistor's heat", lambda need: resistor(need).joules * per_s, soft,
+            asked.stop.resistor_power_w, "W", text, "the resistor's rating",
         )
     ]  # fmt: skip
-    if asked.per_hour:
-        per_s = asked.per_hour / 3600
-        mean = found.joules * per_s
-        text = f"{write(found.joules / 1000, 3)} kJ a stop, {write(asked.per_hour)} an hour: {write(mean, 3)} W"
-        rating = stop.resistor_power_w
-        gates.append(
-            limited(
-                asked, "stop.watts", "Resistor's heat", lambda need: resistor(need).joules * per_s, soft, rating, "W",
-                text, "the resistor's rating",
-            )
-        )  # fmt: skip
-    return gates
 
 
 def _none_needed(asked: Asked, peak_w: float, soft: Sequence[Taken]) -> Gate:
