@@ -51,6 +51,7 @@ _RARE: Final[tuple[tuple[str, dict[str, str]], ...]] = (
              "drive.cycle": "100 %; 90 %; 60\n60 %; 30 %; 90"}),
     ("F-3", {"load.kind": "constant-power"}),
     ("R-31", {"start.method": "drive", "drive.motors": "4"}),
+    ("R-31", {"start.method": "drive", "drive.phases": "single-phase"}),
     ("P-4", {"load.kind": "pump-static", "load.static": "40 %", "load.shutoff": "130 %"}),
 )  # fmt: skip
 

@@ -95,3 +95,39 @@ class TestNorthAmerican:
         assert planner("harrowmere-lock.json", "R-31")(facts).figure("overload.protector").value == pytest.approx(
             1.7 * 4.8
         )
+
+
+@pytest.fixture(scope="module")
+def by_phases():
+    p4 = planner(*P4)
+    return [p4(ONE | {"drive.phases": phases}) for phases in ("three-phase", "single-phase")]
+
+
+class TestSinglePhaseInput:
+    """The same power between two lines: `P/U` is √3 times `P/(√3·U)`, and it flows there and back."""
+
+    def test_the_line_carries_more_and_falls_twice_as_far(self, by_phases):
+        three, one = (plan.comparison.row(plan.comparison.chosen) for plan in by_phases)
+        assert one.peak_a == pytest.approx(3**0.5 * three.peak_a)
+        assert one.dip_pct == pytest.approx(2 * three.dip_pct, rel=0.02)
+        assert one.motor_a == three.motor_a
+
+    def test_the_run_loses_twice_as_much(self, by_phases):
+        """2 · √3·I in place of √3 · I."""
+        three, one = (plan.gate("protection.drop").value for plan in by_phases)
+        assert one == pytest.approx(2 * three)
+
+    def test_its_board_sees_two_lines(self, by_phases):
+        assert [guard_of(plan)["ways"] for plan in by_phases] == [3, 2]
+
+    @pytest.mark.parametrize(("phases", "verdict"), [("three-phase", Verdict.PASSES), ("single-phase", Verdict.FAILS)])
+    def test_its_input_is_held_against_one_phase(self, phases, verdict):
+        """4.86 kW take 7.0 A on three phases and 12.2 A on one."""
+        facts = ONE | {"drive.phases": phases, "protection.drive_input": "10 A"}
+        assert planner(*P4)(facts).gate("protection.drive_feeds").verdict is verdict
+
+    def test_it_says_nothing_of_a_start_without_a_drive(self):
+        full = {"start.method": "full", "start.speed_control": "no"}
+        found = [planner(*P4)(full | {"drive.phases": phases}) for phases in ("three-phase", "single-phase")]
+        assert found[0].gate("protection.drop") == found[1].gate("protection.drop")
+        assert [guard_of(plan)["ways"] for plan in found] == [3, 3]

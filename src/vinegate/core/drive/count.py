@@ -1,4 +1,4 @@
-"""How many motors one drive feeds: what is ahead of it carries them all."""
+"""How many motors one drive feeds, and from how many phases: what is ahead of it carries them all."""
 
 from __future__ import annotations
 
@@ -6,6 +6,15 @@ from vinegate.core.drive.facts import Drive
 from vinegate.core.facts import Circuit
 
 
+def _of(circuit: Circuit) -> Drive:
+    return circuit.of("drive", Drive)
+
+
 def motors_on(circuit: Circuit) -> int:
     """Motors alike on the circuit's drive, where it has or would have one; one where nothing is said."""
-    return circuit.of("drive", Drive).motors or 1
+    return _of(circuit).motors or 1
+
+
+def fed_by_one(circuit: Circuit) -> bool:
+    """Whether the circuit's drive takes single-phase input: √3 times the amperes, there and back."""
+    return _of(circuit).phases == "1"

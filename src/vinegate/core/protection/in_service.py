@@ -7,7 +7,6 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, ordered, rule
 from vinegate.core.numbers import write
@@ -79,8 +78,7 @@ def input_gate(need: Need) -> tuple[Gate, ...]:
         return ()
     if need.load is not None:
         power = min(power, need.load.torque_nm * need.load.full_speed_rpm * math.pi / 30)
-    drive = need.circuit.of("drive", Drive)
-    phases = 1.0 if drive.phases == "1" else 3**0.5
+    phases = 1.0 if need.fed_by_one else 3**0.5
     least = need.motors * power / (phases * volts)
     shaft = f"{write(power / 1000, 3)} kW at the shaft take at {write(volts, 3)} V"
     if need.motors > 1:

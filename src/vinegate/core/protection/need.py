@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vinegate.core.drive.count import motors_on
+from vinegate.core.drive.count import fed_by_one, motors_on
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import fed
 from vinegate.core.grade import Gate
@@ -31,16 +31,18 @@ class Need:
     """Facts and findings of the earlier stages; None for what is missing.
 
     `plate` sizes the overload; `sizing` the other devices: the table's current under NEC (430.6(A)(1)), else the
-    plate's. Where one drive feeds several motors `sizing` and `drawn` are of all of them, `plate` and `sizing_each` of
-    one; else they are alike. `fault` is the largest three-phase fault at the circuit's board, `far` the least at the
-    motor's terminals, `motor_fault` what the motor itself feeds into a fault, all in kA. `current` is the locked-rotor
-    current with its band.
+    plate's. Where one drive feeds several motors `together`, `drawn` and `sizing` are of all of them, `plate` and
+    `sizing_each` of one; else they are alike. `drawn` flows in the run: more where the drive takes single-phase input.
+    `fault` is the largest three-phase fault at the circuit's board, `far` the least at the motor's terminals,
+    `motor_fault` what the motor itself feeds into a fault, all in kA. `current` is the locked-rotor current with its
+    band.
     """
 
     job: Job
     circuit: Circuit
     rated: Rated
     plate: Figure | None
+    together: Figure | None
     drawn: Figure | None
     sizing: Figure | None
     sizing_each: Figure | None
@@ -74,6 +76,11 @@ class Need:
     def motors(self) -> int:
         """How many it feeds: several only behind one drive that is in use."""
         return motors_on(self.circuit) if self.way.by_frequency else 1
+
+    @property
+    def fed_by_one(self) -> bool:
+        """Whether it takes two lines: a drive's single-phase input."""
+        return self.way.by_frequency and fed_by_one(self.circuit)
 
     @property
     def used(self) -> MethodRow | None:

@@ -36,7 +36,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
         provenance=Provenance.STAMPED if stamped else Provenance.ASSUMED,
         source="plate" if stamped else "usual; the plate does not say",
     )  # fmt: skip
-    three = need.circuit.plate.family in THREE_PHASE
+    three = need.circuit.plate.family in THREE_PHASE and not need.fed_by_one
     u = sheet.given("board_volts", "Volts at the board", "U_b", volts, "V")
     ways, said = (3**0.5, "√3") if three else (2.0, "2")
     value = ways * plate.value * (
@@ -113,7 +113,7 @@ def next_size_note(sheet: Sheet, need: Need) -> None:
     now, then = (_ohms(name, size, need) for size in (wiring.size, larger))
     if now is None or then is None:
         return
-    count = 3 if need.circuit.plate.family in THREE_PHASE else 2
+    count = 3 if need.circuit.plate.family in THREE_PHASE and not need.fed_by_one else 2
     saved_w = count * need.drawn.value**2 * need.run.r.value / 1000 * (1 - then / now)
     kwh = saved_w * wiring.hours / 1000
     metal = count * wiring.length_m * ((area_of(larger) or 0.0) - (area_of(wiring.size) or 0.0)) * (wiring.sets or 1)

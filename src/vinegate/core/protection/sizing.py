@@ -34,7 +34,7 @@ def fuses_fit(switch_a: float, fuse_a: float, advised_a: float, source: str) -> 
 
 def electronic_starter(need: Need, source: str) -> Device:
     """A soft starter or drive is rated in amperes by its maker, for the start asked of it."""
-    used, drawn = need.used, need.drawn
+    used, drawn = need.used, need.together
     amps = drawn.shown if drawn else "–"
     begins = ""
     if used and used.times_rated:
@@ -56,7 +56,7 @@ def electronic_starter(need: Need, source: str) -> Device:
 
 def _rated_by_maker(need: Need, text: str, source: str) -> Gate:
     """Judged where its rated amperes are given; else the maker's word is for the checklist."""
-    given, drawn = need.circuit.protection.electronic_a, need.drawn
+    given, drawn = need.circuit.protection.electronic_a, need.together
     if given is None or drawn is None:
         return confirm("protection.starter", "Starter rated for this start", False, text, source)
     return at_least(

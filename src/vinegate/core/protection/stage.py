@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vinegate.core.drive.count import motors_on
+from vinegate.core.drive.count import fed_by_one, motors_on
 from vinegate.core.fed import fed, volts_of
 from vinegate.core.grade import Gate, rule
 from vinegate.core.load.stage import LOAD
@@ -70,7 +70,7 @@ def _need(work: Work) -> Need:
     """What is sized here, gathered from the earlier stages."""
     plated, supplied, described, study = work.found(PLATE), work.found(SUPPLY), work.found(MACHINE), work.found(START)
     job, circuit, run = work.job, work.circuit, work.found(WIRING)
-    drawn, sizing = work.step("protection: together", lambda: _together(work))
+    together = work.step("protection: together", lambda: _together(work))
     faults, inrush, machine = supplied.faults, described.inrush, described.machine
     far = work.step("protection: far fault", lambda: _far(work), plated, supplied, run)
     return Need(
@@ -78,8 +78,9 @@ def _need(work: Work) -> Need:
         circuit=circuit,
         rated=plated.rated,
         plate=plated.rated.drawn,
-        drawn=drawn,
-        sizing=sizing,
+        together=together.rated,
+        drawn=together.drawn,
+        sizing=together.sizing,
         sizing_each=plated.sizing,
         locked=study.full.current if study.full else described.locked,
         peak=study.full.peak if study.full else None,
@@ -114,21 +115,36 @@ def _far(work: Work) -> Figure | None:
     return far
 
 
-def _together(work: Work) -> tuple[Figure | None, Figure | None]:
-    """Rated amperes and those that size the circuit: of all motors on a drive that is in use, else of the one motor."""
-    plated = work.found(PLATE)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Together:
+    """Amperes of all motors on a drive that is in use, else of the one motor: rated, from the line, and sized by."""
+
+    rated: Figure | None
+    drawn: Figure | None
+    sizing: Figure | None
+
+
+def _together(work: Work) -> Together:
+    plated, circuit = work.found(PLATE), work.circuit
     rated, sizing = plated.rated.drawn, plated.sizing
-    if not way_of(work.found(START).chosen).by_frequency or (count := motors_on(work.circuit)) == 1 or rated is None:
-        return rated, sizing
-    sheet, source = work.sheet("protection"), "alike, on one drive"
-    many = sheet.given("motors", "Motors on the drive", "m", float(count), "")
-    drawn = sheet.work("drawn", "All its motors, rated", "I_m", count * rated.value, "A",
-                       formula=f"m·{rated.symbol}", inputs=(many, rated), source=source)  # fmt: skip
-    if sizing is None or sizing is rated:  # IEC sizes by the plate
-        return drawn, drawn if sizing else None
-    whole = sheet.work("sized_by", "All its motors, what sizes the circuit", "I_mt", count * sizing.value, "A",
-                       formula=f"m·{sizing.symbol}", inputs=(many, sizing), source=source)  # fmt: skip
-    return drawn, whole
+    if rated is None or not way_of(work.found(START).chosen).by_frequency:
+        return Together(rated=rated, drawn=rated, sizing=sizing)
+    sheet, alike, whole = work.sheet("protection"), "alike, on one drive", sizing
+    if (count := motors_on(circuit)) > 1:
+        many = sheet.given("motors", "Motors on the drive", "m", float(count), "")
+        all_of = sheet.work("together", "All its motors, rated", "I_m", count * rated.value, "A",
+                            formula=f"m·{rated.symbol}", inputs=(many, rated), source=alike)  # fmt: skip
+        whole = all_of if sizing is rated else sizing  # IEC sizes by the plate
+        if sizing is not None and sizing is not rated:
+            whole = sheet.work("sized_by", "All its motors, what sizes the circuit", "I_mt", count * sizing.value, "A",
+                               formula=f"m·{sizing.symbol}", inputs=(many, sizing), source=alike)  # fmt: skip
+        rated = all_of
+    drawn = rated
+    if fed_by_one(circuit):
+        drawn = sheet.work("by_one", "From two lines, into the drive", "I_1~", 3**0.5 * rated.value, "A",
+                           formula=f"√3·{rated.symbol}", inputs=(rated,),
+                           source="the same power on one phase")  # fmt: skip
+    return Together(rated=rated, drawn=drawn, sizing=whole)
 
 
 def _into_drive(work: Work) -> Figure | None:

@@ -98,7 +98,7 @@ def _piece(plant: Plant, torque: Array, times: Array, end: float, loss_share: fl
     losses = loss_share * rated_w * (motor / plant.rated_current_a) ** 2
     input_pu = plant.motors * (nm * speed * plant.synchronous_rad_s + losses) / _EFFICIENCY / plant.va_per_pu
     angle = complex(1.0, -math.sqrt(1 / _COS_PHI**2 - 1))
-    line = input_pu * angle
+    line = input_pu * angle * (2 if plant.fed_by_one else 1)  # of two lines, there and back
     seen = plant.seen
     buses = np.abs(seen.volts(line))
     slip_speed = (1 - _rated_speed_pu(plant)) * plant.synchronous_rad_s
@@ -106,7 +106,7 @@ def _piece(plant: Plant, torque: Array, times: Array, end: float, loss_share: fl
         key="drive",
         time_s=t,
         speed_pu=speed,
-        line_a=np.abs(line) * plant.amps_per_pu,
+        line_a=np.abs(line) * plant.amps_per_pu * (3**0.5 / 2 if plant.fed_by_one else 1.0),
         motor_a=motor,
         terminal_pu=speed,
         bus_pu=buses,

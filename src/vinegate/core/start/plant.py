@@ -53,7 +53,8 @@ class Plant:
     drive: Supplied | None = None
     """What a drive gives the motor; None where none is worked."""
     motors: int = 1
-    """How many alike one drive would feed."""
+    """How many alike one drive would feed, and whether it takes single-phase input."""
+    fed_by_one: bool = False
 
     @property
     def points(self) -> int:
@@ -116,7 +117,7 @@ def build(
     *, network: Network, at: int, model: Model, asked: Asked, plate_v: float, frequency_hz: float,
     rated_current_a: float, rated_torque_nm: float, run_ohm: complex, phase_factor: float,
     locked_power_factor: float | None = None, promise: Promise | None = None, neutral: bool = False,
-    drive: Supplied | None = None, motors: int = 1,
+    drive: Supplied | None = None, motors: int = 1, fed_by_one: bool = False,
 ) -> Plant:  # fmt: skip
     """Put machine, load and network on one axis.
 
@@ -147,7 +148,7 @@ def build(
         load_nm=asked.torque_at((1 - slip) * model.synchronous_rad_s() * 30 / math.pi),
         inertia_kgm2=asked.inertia_kgm2, z_run=run_ohm / base_ohm, rated_current_a=rated_current_a,
         rated_torque_nm=rated_torque_nm, locked_current_a=float(run.line_current_a[0]), model=model, drive=drive,
-        motors=motors,
+        motors=motors, fed_by_one=fed_by_one,
     )  # fmt: skip
 
 

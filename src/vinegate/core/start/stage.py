@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.cautions import WYE_DELTA_CAUTION
-from vinegate.core.drive.count import motors_on
+from vinegate.core.drive.count import fed_by_one, motors_on
 from vinegate.core.drive.envelope import Supplied
 from vinegate.core.drive.stage import supplied_of
 from vinegate.core.facts import Circuit
@@ -280,6 +280,7 @@ def _known(given: Given, circuit: Circuit, way: Fed | None) -> Known | None:
         neutral=way is not None and way.neutral,
         drive=given.drive,
         motors=motors_on(circuit),
+        fed_by_one=fed_by_one(circuit),
     )
 
 

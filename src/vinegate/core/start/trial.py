@@ -54,6 +54,8 @@ class Known:
     drive: Supplied | None = None
     motors: int = 1
     """Alike, where one drive feeds them."""
+    fed_by_one: bool = False
+    """Whether that drive takes single-phase input."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -170,6 +172,7 @@ def plant_of(known: Known, network: Network, circuit: Circuit) -> Plant:
         neutral=known.neutral,
         drive=known.drive,
         motors=known.motors,
+        fed_by_one=known.fed_by_one,
     )
 
 

@@ -154,7 +154,8 @@ def rows(plan: Plan) -> tuple[Row, ...]:
 
 def chart_data(plan: Plan, circuit: Circuit, k_s: float | None) -> TimeCurrent | None:
     """What the chart draws; None without a rated current."""
-    rated, protected = plan.figure("protection.drawn") or plan.figure("plate.current"), plan.protected
+    rated = plan.figure("protection.by_one") or plan.figure("protection.together") or plan.figure("plate.current")
+    protected = plan.protected
     if rated is None or protected is None:
         return None
     near = plan.fault_at(circuit.wiring.board) or plan.figure("supply.fault_at_board")
@@ -198,7 +199,7 @@ def chart_scene(plan: Plan, circuit: Circuit, *, on_paper: bool) -> Scene | None
             trip = _trip(over.trip)
         rating = _rating(plan, band.rating_a) if band else None
     names = {
-        "overload": f"overload, class {over.trip}{', of each' if plan.figure('protection.drawn') else ''}",
+        "overload": f"overload, class {over.trip}{', of each' if plan.figure('protection.together') else ''}",
         "device": _device_name(plan),
         "damage": f"{circuit.wiring.size or 'conductor'} is damaged",
         "start": "start",
