@@ -37,7 +37,7 @@ class Sand:
     )  # fmt: skip
     practice = Practice(
         us_units=False, nema_leads=False, service_factor=False, by_trip_current=False, protectors=False,
-        unbalance_by_deviation=True, voltage_factors=False, strong_design="H", drop_pct=4.0, drop_source=BOOK,
+        unbalance_by_deviation=True, sizes_by_setting=True, voltage_factors=False, strong_design="H", drop_pct=4.0, drop_source=BOOK,
         drop_total_pct=(5.0, 5.0), drop_total_source=BOOK, insulation_field="insulation",
         adiabatic="sand",
     )  # fmt: skip

@@ -165,11 +165,40 @@ def _current(inrush: LockedRotor | None, rules: RuleSet) -> Taken | None:
 
 def _plan(work: Work) -> Protected:
     """All of them, with the size of run that holds everything asked of it."""
-    found, need, laid = _sized(work)
-    study = work.found(START)
+    found, need, run = _sized(work)
+    study, over = work.found(START), found.overload.line_a
     terminals = Terminals(held=study.held, share=study.draws)
-    runs = advise(found.device("conductors"), need, work.rules, found.band, found.overload.line_a, terminals, laid)
+    runs = work.step(
+        "protection: run advised",
+        lambda: advise(run.conductors, need, work.rules, found.band, over, terminals, run.asked),
+        *work.used(), *_by_setting(work, over),
+    )  # fmt: skip
     return replace(found, devices=tuple(runs if one.key == runs.key else one for one in found.devices))
+
+
+def _by_setting(work: Work, line_a: Figure | None) -> tuple[Figure | None, ...]:
+    """What a run hangs on beside the steps before it: the overload's setting, where the rule set sizes it by that."""
+    return (line_a,) if work.rules.practice.sizes_by_setting else ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Laid:
+    """The run as it is laid: its rows, and what it is asked."""
+
+    conductors: Device
+    ground: Device
+    asked: RunAsked
+
+
+def _laid(work: Work, need: Need, band: Band | None, line_a: Figure | None) -> Laid:
+    """The run's rows, with working and gates on its sheet: a step, as most settings leave it as it is."""
+    wiring, rules = work.sheet("wiring"), work.rules
+    runs = rules.conductors_row(wiring, need, line_a)
+    ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
+    asked = RunAsked(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
+    wiring.gates += [*asked.others, *asked.drops, *warm_gate(need), *lines_gate(need)]
+    next_size_note(wiring, need)
+    return Laid(conductors=runs, ground=ground, asked=asked)
 
 
 def as_given(work: Work) -> Protected:
@@ -182,9 +211,9 @@ def _idles(work: Work) -> Taken | None:
     return idles(work.found(MACHINE).machine, work.circuit.machine.no_load_current_a)
 
 
-def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
+def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     """Size them, and put working and gates on the sheets of protection, overload and wiring; with the run's."""
-    sheet, guard, wiring, rules = work.sheet("protection"), work.sheet("overload"), work.sheet("wiring"), work.rules
+    sheet, guard, rules = work.sheet("protection"), work.sheet("overload"), work.rules
     study = work.found(START)
     allowed = overload(guard, work.circuit, work.found(PLATE).rated, rules, delta=study.runs_in_delta)
     need = _need(work)
@@ -195,22 +224,20 @@ def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
     disconnect = rules.disconnect(sheet, need, band)
     starter = rules.starter(sheet, need)
     auxiliaries(sheet, need)
-    runs = rules.conductors_row(wiring, need, over.line_a)
-    ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
-    laid = RunAsked(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
-    wiring.gates += [*laid.others, *laid.drops, *warm_gate(need), *lines_gate(need)]
+    run = work.step(
+        "protection: run", lambda: _laid(work, need, band, over.line_a), *work.used(), *_by_setting(work, over.line_a)
+    )
     if need.neutral:
         sheet.notes.append(
             "From line to neutral: breaker, overload and switch have one pole; the neutral is not opened alone."
         )
-    next_size_note(wiring, need)
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
     ahead = work.step(
         "protection: ahead", lambda: (*ahead_gates(need, rules), *capacitor_gates(need, _idles(work))), *work.used()
     )
     sheet.gates += [*upstream_gate(need, band), *ahead]
     found = Protected(
-        devices=(disconnect, device, starter, overload_row, runs, ground),
+        devices=(disconnect, device, starter, overload_row, run.conductors, run.ground),
         band=band,
         overload=over,
         first_a=peak_a(need),
@@ -222,7 +249,7 @@ def _sized(work: Work) -> tuple[Protected, Need, RunAsked]:
         lines=need.circuit.wiring.lines if len(need.circuit.wiring.lines or "") == ways_of(need) else None,
         got_v=volts_of(need.job, need.circuit),
     )
-    return found, need, laid
+    return found, need, run
 
 
 def _adds_a(need: Need) -> float | None:

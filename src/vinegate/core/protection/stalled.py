@@ -41,11 +41,12 @@ def heat_pct(need: Need, name: str, setting_a: float, longer: float = 1.0) -> fl
 
 
 def advised_class(need: Need, setting_a: float) -> str:
-    """The quickest class from 10 on that holds the start; the slowest where none does."""
-    shares = {name: heat_pct(need, name, setting_a) for name in _COMMON if name != "10A"}
-    if any(share is None for share in shares.values()):
-        return "10"
-    return next((name for name, share in shares.items() if share is not None and share <= 100), _COMMON[-1])
+    """The quickest class from 10 on that holds the start, or while that is not known; the slowest where none does."""
+    for name in _COMMON[1:]:
+        share = heat_pct(need, name, setting_a)
+        if share is None or share <= 100:
+            return name
+    return _COMMON[-1]
 
 
 def class_gate(need: Need, name: str, setting_a: float) -> Gate:

@@ -111,11 +111,11 @@ class Practice:
     `us_units`: a bare number is in hp, feet, lb·ft². `nema_leads`: leads are numbered T1 to T12. `service_factor`:
     a load within it is to check, not too much. `by_trip_current`: an overload is judged by what it trips at, not by
     its dial. `protectors`: thermal protectors may stand for it. `unbalance_by_deviation`: unequal volts by their
-    largest deviation, else by negative sequence. `voltage_factors`: largest and least fault currents have their own
-    (IEC 60909-0). `strong_design` is the design letter of much starting torque. `drop_pct` is the drop recommended
-    while running, `drop_source` by whom; `drop_total_pct` with the feeders, on a public
-    network and behind a supply of one's own, and its source. `insulation_field` and
-    `adiabatic` are the field and the table's rows for the insulation of conductors.
+    largest deviation, else by negative sequence. `sizes_by_setting`: a run is sized by the overload's setting.
+    `voltage_factors`: largest and least fault currents have their own (IEC 60909-0). `strong_design` is the design
+    letter of much starting torque. `drop_pct` is the drop recommended while running, `drop_source` by whom;
+    `drop_total_pct` with the feeders, on a public network and behind a supply of one's own, and its source.
+    `insulation_field` and `adiabatic` are the field and the table's rows for the insulation of conductors.
     """
 
     us_units: bool
@@ -124,6 +124,7 @@ class Practice:
     by_trip_current: bool
     protectors: bool
     unbalance_by_deviation: bool
+    sizes_by_setting: bool
     voltage_factors: bool
     strong_design: str
     drop_pct: float

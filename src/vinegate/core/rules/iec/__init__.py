@@ -76,6 +76,7 @@ class Iec:
         by_trip_current=False,
         protectors=False,
         unbalance_by_deviation=False,
+        sizes_by_setting=True,
         voltage_factors=True,
         strong_design="H",
         drop_pct=5.0,

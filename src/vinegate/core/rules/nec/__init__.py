@@ -71,6 +71,7 @@ class Nec:
         by_trip_current=True,
         protectors=True,
         unbalance_by_deviation=True,
+        sizes_by_setting=False,
         voltage_factors=False,
         strong_design="C",
         drop_pct=3.0,
