@@ -135,6 +135,24 @@ class TestAsTyped:
         assert any(one.key == "protection.lines" for one in plan.gates) is fails
         assert plan.protected.lines == (None if fails or not lines else "12")
 
+    @pytest.mark.parametrize(
+        ("volts", "lines", "said"),
+        [
+            ("240/120 high-leg", "L2", "208 V to neutral"),
+            ("240/120 high-leg", "L1", ""),
+            ("120/240", "L3", "no L3"),
+            ("120/240", "L2", ""),
+            ("208Y/120", "L2", ""),
+        ],
+    )
+    def test_a_line_to_neutral_is_one_that_has_those_volts(self, volts, lines, said):
+        plan = planner("harrowmere-lock.json", "C-71")(
+            {"board_2.volts": volts, "plate.volts": "115", "plate.full_load_current": "56", "wiring.lines": lines}
+        )
+        found = [one.sentence for one in plan.gates if one.key == "protection.lines"]
+        assert bool(found) is bool(said)
+        assert said in "".join(found)
+
     def test_a_three_phase_motor_is_not_asked(self):
         plan = planner("harrowmere-lock.json", "P-11")({"wiring.lines": "L1"})
         assert all(one.key != "protection.lines" for one in plan.gates)

@@ -19,7 +19,7 @@ from vinegate.core.protection.feeder_parts import (
     other_a,
     rating_of,
 )
-from vinegate.core.protection.lines import Seen, fullest, per_line
+from vinegate.core.protection.lines import Seen, fullest, lines_of, per_line
 from vinegate.core.protection.sizing import table
 from vinegate.core.records import dataclass
 from vinegate.core.rules.sets import rule_set
@@ -144,8 +144,8 @@ def _seen(job: Job, key: str, volts: float, member: Member) -> Seen:
     behind = way[way.index(key) :] if key in way else way
     through = any(board is not None and board.transformer_power_va for board in map(job.board, behind))
     if not through:
-        on, there = member.lines, "12" if per_line(volts) == 1 else "123"
-        known = on if len(on) == member.ways and set(on) <= set(there) else ""
+        on = member.lines
+        known = on if len(on) == member.ways and set(on) <= set(lines_of(volts)) else ""
         return Seen(member.sizing_a, member.device_a, known, member.ways)
     times = (member.got_v or member.volts_v) / volts
     return Seen(member.sizing_a * times, member.device_a * times, "", min(member.ways, 2) if member.ways < 3 else 3)

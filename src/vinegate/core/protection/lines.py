@@ -13,6 +13,7 @@ from vinegate.core.system_volts import SystemVolts
 from vinegate.core.turning import Taken, less
 
 LABEL: Final = "how its single-phase circuits are spread over the lines"
+HIGH: Final = "2"
 _SAID: Final = {1: "one line", 2: "two lines"}
 
 
@@ -55,7 +56,7 @@ def fullest(circuits: Sequence[Seen], volts: float) -> tuple[list[Seen], Spread]
     However these are spread, no line carries less than the mean, than the fullest without them, and than one of them
     beside the emptiest.
     """
-    lines = "123" if per_line(volts) > 1 else "12"
+    lines = lines_of(volts)
     known = [one for one in circuits if one.lines or one.ways >= len(lines)]
     floating = [one for one in circuits if one not in known]
     on = {line: [one for one in known if line in one.lines or one.ways >= len(lines)] for line in lines}
@@ -77,6 +78,11 @@ def per_line(volts: float) -> float:
     return 1.0 if isinstance(volts, SystemVolts) and volts.kind == "split" else 3**0.5
 
 
+def lines_of(volts: float) -> str:
+    """The lines that a supply of these volts has."""
+    return "123" if per_line(volts) > 1 else "12"
+
+
 def ways_of(need: Need) -> int:
     """Conductors of its board's lines that it takes."""
     if need.fed_by_one:
@@ -87,12 +93,22 @@ def ways_of(need: Need) -> int:
 
 
 def lines_gate(need: Need) -> tuple[Gate, ...]:
-    """As many lines as it hangs between."""
+    """As many lines as it hangs between, that its board has; and never the high leg alone."""
     said, ways = need.circuit.wiring.lines, ways_of(need)
-    if said is None or ways == 3 or len(said) == ways:
+    volts = need.job.volts_at(need.circuit.wiring.board)
+    if said is None or ways == 3 or volts is None:
         return ()
-    text = f"It takes {_SAID[ways]} of its board; {_SAID[len(said)]} {'is' if len(said) == 1 else 'are'} given."
+    source, text = "the board's volts and the plate's", ""
+    if len(said) != ways:
+        text = f"It takes {_SAID[ways]} of its board; {_SAID[len(said)]} {'is' if len(said) == 1 else 'are'} given."
+    elif not set(said) <= set(lines_of(volts)):
+        text = "Its board has L1 and L2 and a neutral, no L3."
+    elif said == HIGH and isinstance(volts, SystemVolts) and volts.kind == "high-leg":
+        text = f"L2 is the high leg: {volts * 3**0.5 / 2:.0f} V to neutral."
+        source = "NFPA 70:2023 408.3(E): the high leg is phase B"
+    if not text:
+        return ()
     return (
-        rule("protection.lines", "Lines that it hangs on", False, text, "the board's volts and the plate's",
+        rule("protection.lines", "Lines that it hangs on", False, text, source,
              remedy="Read again where it is connected."),
     )  # fmt: skip
