@@ -24,6 +24,12 @@ CONTRAST = {"color-contrast": "[data-look]", "link-in-text-block": "a[href][data
 """What hangs on colours alone: they are the same at every width, and the page's parts the same in every theme."""
 IN_TWO_OF_EACH = [{"id": rule, "selector": where} for rule, where in CONTRAST.items()]
 
+# A change of theme or width fades in: colours are looked at when it has.
+SETTLED = """async () => {
+  await document.fonts.ready;
+  await Promise.allSettled(document.getAnimations().map((one) => one.finished));
+}"""
+
 # Contrast is looked at in two texts of each look: colours, size, weight and ground. A thousand cells of a table have one.
 TWO_OF_EACH = """() => {
   const ground = (one) => {
@@ -36,6 +42,7 @@ TWO_OF_EACH = """() => {
     return under;
   };
   const seen = new Map();
+  for (const one of document.querySelectorAll("[data-look]")) one.removeAttribute("data-look");
   for (const one of document.body.querySelectorAll("*")) {
     const says = [...one.childNodes].some((node) => node.nodeType === Node.TEXT_NODE && node.data.trim());
     if (!(says || one.matches("input, select, textarea, a")) || !one.checkVisibility()) continue;
@@ -49,8 +56,9 @@ TWO_OF_EACH = """() => {
 
 def check(page, *, colours=True, parts=True):
     """Axe finds nothing, and the page is no wider than its window. Its colours or its parts may have been looked at."""
-    page.wait_for_function("document.getAnimations().length === 0 && document.fonts.status === 'loaded'")
-    page.evaluate(AXE)
+    page.evaluate(SETTLED)
+    if not page.evaluate("'axe' in window"):
+        page.evaluate(AXE)
     if colours:
         page.evaluate(TWO_OF_EACH)
         page.evaluate("rules => axe.configure({ rules })", IN_TWO_OF_EACH)
@@ -62,10 +70,10 @@ def check(page, *, colours=True, parts=True):
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), "the page is wider than the window"
 
 
-def look_at_all(page, address, circuit, **looks):
-    """Open each screen with all its parts unfolded, and check it."""
+def screens(address, circuit):
+    """Where each is."""
     job = circuit.rsplit("/", 1)[0]
-    places = [
+    return [
         f"{address}/",
         job,
         f"{job}/members",
@@ -86,8 +94,20 @@ def look_at_all(page, address, circuit, **looks):
         f"{address}/patterns",
         f"{address}/nowhere",
         f"{address}/codes?q=256TCZ",
+        *(f"{circuit}/{station}" for station in STATIONS),
     ]
-    for place in places + [f"{circuit}/{station}" for station in STATIONS]:
+
+
+def look_at_each(page, places):
+    """Open each with all its parts unfolded, and check it: light, its colours in the dark, its parts on a phone."""
+    for place in places:
+        page.emulate_media(color_scheme="light")
+        page.set_viewport_size({"width": 1280, "height": 800})
         page.goto(place)
         page.evaluate("document.querySelectorAll('details').forEach(part => { part.open = true; })")
-        check(page, **looks)
+        check(page)
+        page.emulate_media(color_scheme="dark")
+        check(page, parts=False)
+        page.emulate_media(color_scheme="light")
+        page.set_viewport_size({"width": 390, "height": 800})
+        check(page, colours=False)
