@@ -95,7 +95,13 @@ _CLASSES: Final = (10.0, 20.0, 30.0, 40.0)
 _PILL_TIMES: Final = 2.5
 
 
-_WHOSE: Final = {"plate.table_current": "table", "protection.drive_input": "drive"}
+_WHOSE: Final = {
+    "plate.table_current": "table",
+    "protection.drive_input": "drive",
+    "protection.together": "all motors",
+    "protection.sized_by": "all motors",
+    "protection.by_one": "one phase",
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
