@@ -368,3 +368,13 @@ def test_starts_in_succession_are_asked_neither_of_a_drive_nor_of_a_start_that_d
         assert "drive" not in found
         assert found.isdisjoint(row.method for row in rows if row.outcome is not Outcome.REACHES)
     assert any(row.outcome in (Outcome.HANGS, Outcome.STALLS) for row in rows)
+
+
+@pytest.mark.parametrize(
+    ("asked", "used"), [({"start.speed_control": "yes"}, "drive"), ({"start.speed_control": "no"}, "full-voltage")]
+)
+def test_what_is_in_use_where_none_does_is_a_way_that_gives_what_is_asked(asked, used):
+    """A drive that is too small is what fails, not a start without the control of speed that is asked."""
+    load = {"load.power": "60 kW"}  # no way brings a 30 kW motor up with it
+    found = whole("skerry-sound.json", "F-3")(load | {"drive.rated": "30 A", "start.method": None} | asked).comparison
+    assert (found.recommended, found.chosen) == (None, used)

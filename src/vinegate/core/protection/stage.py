@@ -141,7 +141,7 @@ def _together(work: Work) -> Together:
         rated = all_of
     drawn = rated
     if fed_by_one(circuit):
-        drawn = sheet.work("by_one", "From two lines, into the drive", "I_1~", 3**0.5 * rated.value, "A",
+        drawn = sheet.work("by_one", "From two lines, into the drive", "I_1ph", 3**0.5 * rated.value, "A",
                            formula=f"√3·{rated.symbol}", inputs=(rated,),
                            source="the same power on one phase")  # fmt: skip
     return Together(rated=rated, drawn=drawn, sizing=whole)

@@ -268,15 +268,13 @@ def compare(
     volts_ratio: float,
     words: Words,
 ) -> Comparison:
-    """Pick, sort, and say why.
-
-    Recommended is the cheapest that meets the needs, surely gets away and surely keeps the supply's limits; then the
-    cheapest that does once a fact is settled; nothing, if none does.
+    """Pick, sort, and say why. Recommended is the cheapest that meets the needs, surely gets away and surely keeps the
+    supply's limits; then the cheapest that does once a fact is settled; if none does, in use is one that meets the
+    needs, and what fails of it has to be mended.
     """
     passing = [row for row in rows if _does(row, circuit)]
-    sure = [row for row in passing if _gets_away(row)]
-    best = min(sure or passing, key=lambda row: row.order, default=None)
-    chosen = circuit.start.method or (best.method if best else ways.USUAL.key)
+    best = min([row for row in passing if _gets_away(row)] or passing, key=lambda row: row.order, default=None)
+    chosen = circuit.start.method or (best.method if best else _at_least(rows, circuit))
     full = next((row for row in rows if row.method == ways.USUAL.key), None)
     said = [
         replace(
@@ -297,6 +295,12 @@ def compare(
         source=source,
         volts_ratio=volts_ratio,
     )
+
+
+def _at_least(rows: Sequence[MethodRow], circuit: Circuit) -> str:
+    """The cheapest way that can be run and does what is asked beside starting; the usual one where none does."""
+    able = ((row.order, row.method) for row in rows if row.outcome is not None and not meets_needs(row.method, circuit))
+    return min(able, default=(0, ways.USUAL.key))[1]
 
 
 def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]], circuit: Circuit) -> Comparison:
@@ -338,9 +342,8 @@ def _gets_away(row: MethodRow) -> bool:
 
 def _rank(row: MethodRow) -> int:
     """Those that run before those that cannot be run; among them as they pass."""
-    if row.outcome is None:
-        return 9
-    return {Verdict.PASSES: 0, Verdict.CHECK: 1, Verdict.UNKNOWN: 2, Verdict.FAILS: 3}[row.verdict]
+    as_it_passes = (Verdict.PASSES, Verdict.CHECK, Verdict.UNKNOWN, Verdict.FAILS)
+    return 9 if row.outcome is None else as_it_passes.index(row.verdict)
 
 
 _GATE_ORDER = ("start.torque", "start.dip", "start.terminals", "start.trip", "start.heat", "start.class")
