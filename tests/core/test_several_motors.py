@@ -131,3 +131,30 @@ class TestSinglePhaseInput:
         found = [planner(*P4)(full | {"drive.phases": phases}) for phases in ("three-phase", "single-phase")]
         assert found[0].gate("protection.drop") == found[1].gate("protection.drop")
         assert [guard_of(plan)["ways"] for plan in found] == [3, 3]
+
+
+TWO_LINES = {"supply.volts": "120/240", "plate.volts": "230/460", "plate.full_load_current": "8.4/4.2"}
+
+
+@pytest.mark.parametrize(
+    ("drive", "plate", "fed"),
+    [
+        ({}, Verdict.FAILS, None),
+        ({"start.method": "drive"}, Verdict.PASSES, Verdict.UNKNOWN),
+        ({"start.method": "drive", "drive.phases": "three-phase"}, Verdict.PASSES, Verdict.FAILS),
+        ({"start.method": "drive", "drive.phases": "single-phase"}, Verdict.PASSES, Verdict.FAILS),
+        (
+            {"start.method": "drive", "drive.phases": "single-phase", "drive.single_phase": "12 A"},
+            Verdict.PASSES,
+            Verdict.PASSES,
+        ),
+    ],
+)
+def test_on_two_lines_and_a_neutral_only_a_drive_turns_a_three_phase_motor(drive, plate, fed):
+    """R-31 on 120/240 V: what the plate's gate names as the remedy is one."""
+    plan = whole("harrowmere-lock.json", "R-31")(TWO_LINES | drive)
+    assert plan.gate("plate.volts").verdict is plate
+    found = {gate.key: gate.verdict for gate in plan.gates}
+    assert found.get("drive.single_phase_input") is fed
+    assert [row.method for row in plan.comparison.rows if row.outcome is not None] == ["drive"]
+    assert plan.comparison.chosen == "drive"

@@ -53,6 +53,12 @@ def fed(job: Job, circuit: Circuit) -> Fed | None:
     return between
 
 
+def two_lines(job: Job, circuit: Circuit) -> bool:
+    """Whether the circuit's board has two lines and a neutral: one phase."""
+    board_v = job.volts_at(circuit.wiring.board)
+    return isinstance(board_v, SystemVolts) and board_v.kind == "split"
+
+
 def volts_of(job: Job, circuit: Circuit) -> float | None:
     """The volts the motor gets at its board."""
     found = fed(job, circuit)

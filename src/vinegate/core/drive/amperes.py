@@ -12,6 +12,7 @@ from vinegate.core.drive.duty import Row
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.rating import Rating
+from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
@@ -119,15 +120,24 @@ def _place_gates(rating: Rating) -> list[Gate]:
                  remedy="Its maker's word, another drive, or another place.")]  # fmt: skip
 
 
+def _three_of_two(need: Need, key: str, name: str) -> Gate:
+    """A drive on two lines and a neutral that is not said to take one phase."""
+    if need.facts.phases is None:
+        return unknown(key, name, need.sheet.needs([("drive.phases", "the drive's input")], "the drive"))
+    text = "Its board has two lines and a neutral; the drive takes three."
+    return rule(key, name, False, text, "two lines and a neutral: one phase", remedy="A drive with single-phase input.")
+
+
 def one_phase_gate(need: Need) -> Gate | None:
-    """A three-phase bridge on one phase only by its maker's word."""
+    """A three-phase bridge on one phase only by its maker's word; on two lines of a supply nothing else will do."""
+    key, name = "drive.single_phase_input", "Drive fed by one phase"
     if need.facts.phases != "1":
-        return None
+        return _three_of_two(need, key, name) if two_lines(need.job, need.circuit) else None
     said = need.facts.single_phase_a is not None
     text = "Its maker gives its output on one phase." if said else "Nothing says that it may run on one phase."
     return rule(
-        "drive.single_phase_input",
-        "Drive fed by one phase",
+        key,
+        name,
         said,
         text,
         "input √3 times as large, bus rippling at twice the line's frequency",

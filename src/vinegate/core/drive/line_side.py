@@ -12,7 +12,7 @@ from vinegate.core.drive.duty import Row
 from vinegate.core.drive.losses import Input
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.volts import Volts, choke_ac
-from vinegate.core.grade import Gate, at_most, check, from_answer, on_site
+from vinegate.core.grade import Gate, at_most, check, confirm, from_answer, on_site
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
 from vinegate.core.tables import load
@@ -133,7 +133,13 @@ def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, f
 
 
 def harmonic_gates(need: Need, side: LineSide) -> list[Gate]:
-    """Currents by the rule set at the common coupling; volts on the board by the class of an industrial supply."""
+    """Currents by the rule set at the common coupling; volts on the board by the class of an industrial supply. Fed by
+    one phase it has other orders, the third first: by its maker's data.
+    """
+    if need.facts.phases == "1":
+        text = "Fed by one phase it draws the third harmonic most of all: by its maker's data."
+        source = "single-phase bridge on a capacitor"
+        return [confirm("drive.harmonic_current", "Harmonic currents of its input", False, text, source)]
     found = list(need.rules.harmonics(need.facts, side))
     if (volts := _volts_gate(need, side)) is not None:
         found.append(volts)

@@ -6,7 +6,7 @@ import math
 from typing import Any, Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.fed import volts_of
+from vinegate.core.fed import two_lines, volts_of
 from vinegate.core.grade import Gate, at_most, check, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.agree import agree_gates
@@ -19,7 +19,6 @@ from vinegate.core.plate.volts import Connection
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.system_volts import SystemVolts
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 from vinegate.core.working import Figure
@@ -148,7 +147,7 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if designation is None or supply_v is None:
         missing = [label for label, fact in (("plate volts", designation), ("system volts", supply_v)) if fact is None]
         return unknown(key, name, tuple(missing))
-    if volt_ampere_factor(circuit.plate.kind) > 1 and _single_phase(job, circuit):
+    if volt_ampere_factor(circuit.plate.kind) > 1 and two_lines(job, circuit) and not circuit.start.from_drive:
         text = f"{write(supply_v)} V here is single-phase, three wires: nothing turns a three-phase field."
         remedy = "A three-phase supply, a single-phase motor, or a drive with a single-phase input."
         return rule(key, name, False, text, "two lines and a neutral: one phase", remedy=remedy)
@@ -173,12 +172,6 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if abs(deviation) < 0.05:
         text = f"{supply} is what the plate asks for as {connection.text} V."
     return rule(key, name, True, text, source, **common)
-
-
-def _single_phase(job: Job, circuit: Circuit) -> bool:
-    """Whether the circuit's board has two lines and a neutral."""
-    board_v = job.volts_at(circuit.wiring.board)
-    return isinstance(board_v, SystemVolts) and board_v.kind == "split"
 
 
 def _swapped(circuit: Circuit, supply_v: float, within: float) -> bool:

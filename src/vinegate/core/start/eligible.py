@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.fed import two_lines
 from vinegate.core.grade import Answer, Gate, breaks
 from vinegate.core.plate.kind import Family
 from vinegate.core.start.way import Asking, Way
@@ -17,4 +18,6 @@ def eligible(way: Way, circuit: Circuit, job: Job, wye_delta: Gate) -> Answer:
         return breaks("A wound rotor starts through resistance at its slip rings.")
     if family is Family.DC:
         return breaks("Direct current: through resistance, or from its drive.")
+    if family is Family.CAGE and two_lines(job, circuit) and not way.by_frequency:
+        return breaks("Two lines and a neutral are one phase: they turn no three-phase field.")
     return way.possible(Asking(circuit=circuit, job=job, wye_delta=wye_delta))
