@@ -48,14 +48,14 @@ def test_boards_carry_the_drives_input_and_not_one_motors_amperes():
     assert guard_of(p4(THREE))["sizing_a"] == 36
     assert guard_of(p4({**THREE, "protection.drive_input": "30 A"}))["sizing_a"] == pytest.approx(31.8)
     assert guard_of(p4({**THREE, "protection.drive_input": None}))["sizing_a"] is None
-    assert guard_of(p4({**THREE, "start.method": "full", "start.speed_control": "no"}))["sizing_a"] == 10.6
+    assert guard_of(p4({**THREE, "start.method": "full-voltage", "start.speed_control": "no"}))["sizing_a"] == 10.6
 
 
 @pytest.mark.parametrize(("file", "tag"), [P4, ("harrowmere-lock.json", "R-31")])
 def test_across_the_line_one_motor_is_one(file, tag):
     """How many a drive would feed says nothing of a start without it."""
     plan = whole(file, tag)
-    changes = {"start.method": "full", "start.speed_control": "no", "stop.method": "coast"}
+    changes = {"start.method": "full-voltage", "start.speed_control": "no", "stop.method": "coast"}
     one, three = plan(changes | ONE), plan(changes | THREE)
     for part in ("protection", "wiring", "supply", "start"):
         assert [figure for figure in three.stage(part).figures if ".drive" not in figure.key] == [
@@ -127,7 +127,7 @@ class TestSinglePhaseInput:
         assert planner(*P4)(facts).gate("protection.drive_feeds").verdict is verdict
 
     def test_it_says_nothing_of_a_start_without_a_drive(self):
-        full = {"start.method": "full", "start.speed_control": "no"}
+        full = {"start.method": "full-voltage", "start.speed_control": "no"}
         found = [planner(*P4)(full | {"drive.phases": phases}) for phases in ("three-phase", "single-phase")]
         assert found[0].gate("protection.drop") == found[1].gate("protection.drop")
         assert [guard_of(plan)["ways"] for plan in found] == [3, 3]
@@ -158,3 +158,43 @@ def test_on_two_lines_and_a_neutral_only_a_drive_turns_a_three_phase_motor(drive
     assert found.get("drive.single_phase_input") is fed
     assert [row.method for row in plan.comparison.rows if row.outcome is not None] == ["drive"]
     assert plan.comparison.chosen == "drive"
+
+
+class TestPastTheDrive:
+    """F-3 has a by-pass: what a drive makes good the line does not."""
+
+    @pytest.mark.parametrize(
+        ("changes", "verdict"),
+        [
+            ({"supply.frequency": "60 Hz"}, Verdict.FAILS),
+            ({"supply.frequency": "60 Hz", "starter.bypass": "no"}, None),
+            ({"supply.frequency": "51 Hz"}, None),
+            ({"supply.volts": "480"}, Verdict.FAILS),
+            ({"supply.volts": "415"}, None),
+            ({"drive.motors": "2", "start.method": "drive"}, Verdict.UNKNOWN),
+        ],
+    )
+    def test_the_line_is_what_it_is(self, changes, verdict):
+        plan = planner("skerry-sound.json", "F-3")(changes)
+        found = {gate.key: gate.verdict for gate in plan.gates}
+        assert found.get("starter.bypass") is verdict
+        if verdict is None and "starter.bypass" not in changes:
+            assert any(key.startswith("starter.bypass_") for key in found)
+
+    @pytest.mark.parametrize(("volts", "plate", "drive"), [("480", "passes", "passes"), ("330", "passes", "fails")])
+    def test_a_drive_gives_the_plates_volts_or_what_the_line_has(self, volts, plate, drive):
+        """400 V on the plate: of 480 V it gives no more, of 330 V its own sheet says what is left."""
+        off = {"supply.volts": volts, "starter.bypass": "no"}
+        plan = planner("skerry-sound.json", "F-3")(off)
+        assert plan.gate("plate.volts").verdict == plate
+        assert plan.gate("drive.volts").verdict == drive
+        full = {"start.method": "full-voltage", "start.speed_control": "no"}
+        assert planner("skerry-sound.json", "F-3")(off | full).gate("plate.volts").verdict is Verdict.FAILS
+
+    def test_a_drive_makes_the_plates_hertz(self):
+        """60 Hz on the line, 50 on the plate: across the line that fails, from a drive it does not."""
+        f3 = planner("skerry-sound.json", "F-3")
+        off = {"supply.frequency": "60 Hz", "starter.bypass": "no"}
+        assert f3(off).gate("plate.frequency").verdict is Verdict.PASSES
+        full = {"start.method": "full-voltage", "start.speed_control": "no"}
+        assert f3(off | full).gate("plate.frequency").verdict is Verdict.FAILS

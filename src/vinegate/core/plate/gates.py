@@ -11,7 +11,7 @@ from vinegate.core.grade import Gate, at_most, check, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.agree import agree_gates
 from vinegate.core.plate.frame_gate import frame_gate
-from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
+from vinegate.core.plate.kind import THREE_PHASE, Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.power_gate import SMALL_W, power_gate
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.table_gate import table_gate
@@ -160,6 +160,8 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     common: dict[str, Any] = {"value": deviation, "limit": outer, "margin": margin, "unit": "%"}
     if designation.usable(supply_v):
         return rule(key, name, True, f"The plate says usable at {supply}.", source, **common)
+    if circuit.start.from_drive and circuit.plate.family in THREE_PHASE and abs(deviation) > inner:
+        return rule(key, name, True, f"{on}: {_BY_DRIVE[deviation < 0]}", "volts and hertz are the drive's")
     if margin < -1e-9:
         text = f"{on}, outside ±{write(outer)} %: no connection of {designation.text} V fits."
         remedy = f"Take a motor whose plate names {supply}, or change the supply."
@@ -172,6 +174,27 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if abs(deviation) < 0.05:
         text = f"{supply} is what the plate asks for as {connection.text} V."
     return rule(key, name, True, text, source, **common)
+
+
+_BY_DRIVE: Final = (
+    "its drive gives no more than the plate's.",
+    "its drive gives what the line has; what that leaves is on its sheet.",
+)
+
+
+def off_the_line(circuit: Circuit, job: Job, rules: RuleSet) -> str:
+    """Why the motor may not hang on this line itself, where a drive stands between; empty where it may."""
+    designation, supply_v = circuit.plate.volts, volts_of(job, circuit)
+    own_hz, hertz = circuit.plate.frequency_hz, job.supply.frequency_hz
+    if designation is not None and supply_v is not None and not designation.usable(supply_v):
+        connection = designation.nearest(supply_v)[1]
+        if abs(connection.deviation_pu(supply_v)) > rules.zone_pu[1] + 1e-9:
+            return f"the line has {write(supply_v)} V, its plate {connection.text} V"
+    if own_hz and hertz:
+        down, up = rules.frequency_zone_pu
+        if not down - _ROUNDED_PCT / 100 <= hertz / own_hz - 1 <= up + _ROUNDED_PCT / 100:
+            return f"the line has {write(hertz)} Hz, its plate {write(own_hz)} Hz"
+    return ""
 
 
 def _swapped(circuit: Circuit, supply_v: float, within: float) -> bool:
@@ -218,7 +241,10 @@ def _frequency_gate(circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) ->
     if abs(off) > _SAME_HZ_PCT:
         way = "above" if off > 0 else "below"
         text = f"{write(supply_hz)} Hz is {abs(off):.1f} % {way} the plate's {rated.frequency.shown}."
-    remedy = "Ask the maker for ratings at the supply's frequency, or take another motor."
+        if circuit.start.from_drive:
+            text = f"{write(supply_hz)} Hz on the line; a drive makes the plate's {rated.frequency.shown}."
+            return rule(key, name, True, text, "a drive's output does not hang on the line's frequency")
+    remedy = "Ask the maker for ratings at the supply's frequency, or take another motor, or a drive."
     down, up = (100 * share for share in rules.frequency_zone_pu)
     if off < down - _ROUNDED_PCT or off > up + _ROUNDED_PCT:
         return rule(key, name, False, text, rules.zone_source, remedy=remedy, value=abs(off), limit=max(-down, up))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final, Protocol
 
+from vinegate.core.drive.count import motors_on
 from vinegate.core.facts import Circuit as Facts
 from vinegate.core.grade import Gate, breaks, from_answer, meets, rule, unknown
 from vinegate.core.numbers import write
@@ -31,9 +32,11 @@ class Proved(Protocol):
 
 def gates_of(
     circuit: Facts, facts: Starter, drawn: Proved, lacks: tuple[str, ...], suits_s: float | None,
-    line: MethodRow | None,
+    line: MethodRow | None, off_line: str,
 ) -> list[Gate]:  # fmt: skip
-    """Proof, races, timer, what is wished, a restart by itself, a by-pass; `line` is its start across the line."""
+    """Proof, races, timer, what is wished, a restart by itself, a by-pass; `line` is its start across the line,
+    `off_line` why it may not hang there.
+    """
     found = [_proof_gate(facts, drawn), *_race_gates(facts, drawn)]
     timed = any(one.transition for one in drawn.circuit.devices)
     if facts.timer_s is not None and suits_s is not None and timed:
@@ -46,7 +49,7 @@ def gates_of(
     if drawn.circuit.windings:
         found.append(_low_gate(facts))
     if "bypass" in drawn.circuit.grants:
-        found += _bypass_gates(line)
+        found += _bypass_gates(circuit, line, off_line)
     return found
 
 
@@ -139,11 +142,23 @@ def _restart_gate(circuit: Facts, drawn: Circuit) -> Gate:
 _SELDOM: Final = ("start.per_hour", "start.succession")
 
 
-def _bypass_gates(line: MethodRow | None) -> list[Gate]:
+_PAST: Final = ("starter.bypass", "Past the drive it starts across the line")
+
+
+def _bypass_gates(circuit: Facts, line: MethodRow | None, off_line: str) -> list[Gate]:
     """Past its drive it starts across the line: what that start is judged by, save how often, for it is seldom."""
+    motors = motors_on(circuit)
+    if line is not None and line.outcome is None:
+        return [from_answer(*_PAST, breaks(line.why), remedy="No by-pass.")]
+    if off_line:
+        text = f"Past the drive {off_line}."
+        source = "NEMA MG 1:2021 12.44; IEC 60034-1:2022 7.3"
+        return [from_answer(*_PAST, breaks(text, source), remedy="No by-pass.")]
+    if motors > 1:
+        return [unknown(*_PAST, (f"the start of all {motors} motors across the line",))]
     gates = [one for one in line.gates if one.weighs and one.key not in _SELDOM] if line else []
     if not gates:
-        return [unknown("starter.bypass", "Past the drive it starts across the line", ("its start across the line",))]
+        return [unknown(*_PAST, ("its start across the line",))]
     return [
         replace(one, key=f"starter.bypass_{one.key.partition('.')[2]}", name=f"Past the drive: {one.name.lower()}")
         for one in gates

@@ -9,6 +9,7 @@ from vinegate.core.fed import fed
 from vinegate.core.grade import Verdict, ordered, unknown
 from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
+from vinegate.core.plate.gates import off_the_line
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass
@@ -122,7 +123,8 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
         sentence=f"{write(pull or 0.0, 3)} VA pulling in, {write(held or 0.0, 3)} VA held.", remedy="Exchange them.",
     )  # fmt: skip
     line = study.comparison.row("full-voltage") if study.comparison else None
-    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line)
+    off = off_the_line(work.circuit, work.job, work.rules)
+    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line, off)
     if drawn.control is not None:
         burdens = burdens_of(drawn.circuit)
         sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)
