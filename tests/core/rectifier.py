@@ -1,4 +1,4 @@
-"""A six-pulse rectifier on a stiff bus, marched in time: ideal diodes, three line reactances, a balanced supply.
+"""Rectifiers on a stiff bus, marched in time: ideal diodes; six pulses of a balanced supply, or one phase.
 
 Per unit of line volts and of the fundamental current. What the table of spectra is checked against.
 """
@@ -60,3 +60,27 @@ def spectrum(reactance_pct: float) -> tuple[dict[int, float], float]:
     size = np.abs(wave)
     shares = {order: float(100 * size[order] / size[1]) for order in (5, 7, 11, 13, 17, 19)}
     return shares, float(100 * math.sqrt(float((size[2:60] ** 2).sum())) / size[1])
+
+
+def _march_one(ohm: float, bus: float) -> np.ndarray:
+    """The current between two lines over half a cycle, once it repeats: `ohm` is ωL of both together."""
+    step, amps, seen = 2 * math.pi / STEPS, 0.0, np.empty(STEPS // 2)
+    for _ in range(2):
+        for n in range(STEPS // 2):
+            drives = math.sqrt(2) * math.sin(step * n) - bus
+            if amps > 0 or drives > 0:
+                amps = max(amps + drives * step / ohm, 0.0)
+            seen[n] = amps
+    return np.concatenate([seen, -seen])
+
+
+def spectrum_of_one(reactance_pct: float) -> tuple[dict[int, float], float]:
+    """The same of a single-phase bridge."""
+    low, high = 0.5, math.sqrt(2)
+    for _ in range(14):
+        bus = (low + high) / 2
+        wave = np.fft.rfft(_march_one(reactance_pct / 100, bus)) / STEPS * math.sqrt(2)
+        low, high = (bus, high) if abs(wave[1]) > 1 else (low, bus)
+    size = np.abs(wave)
+    share = {order: 100 * float(size[order] / size[1]) for order in range(3, 60, 2)}
+    return share, math.sqrt(sum(one**2 for one in share.values()))

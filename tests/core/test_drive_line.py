@@ -9,6 +9,7 @@ from tests.core import rectifier
 from vinegate.core.drive.line_side import ORDERS, spectrum
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Kind, Verdict
+from vinegate.core.tables import load
 
 FAN = planner("skerry-sound.json", "F-3")
 PUMP = planner("harrowmere-lock.json", "P-11")
@@ -23,6 +24,29 @@ def test_the_spectrum_is_that_of_a_rectifier_marched_in_time(reactance):
     found, whole = spectrum(reactance)
     assert {order: found[order] for order in ORDERS} == pytest.approx(marched, abs=3)
     assert whole == pytest.approx(thd, abs=3)
+
+
+def test_on_one_phase_it_is_that_of_a_single_phase_bridge():
+    """The middle at 2 % of reactance, the band from 0.5 to 8 %; three orders of which the third is the largest."""
+    row = load("drive_front_end").find(kind="one")
+    assert row is not None
+    marched, whole = rectifier.spectrum_of_one(2.0)
+    assert {order: float(row[str(order)]) for order in ORDERS} == pytest.approx(
+        {order: marched[order] for order in ORDERS}, abs=1.5
+    )
+    assert float(row["thd"]) == pytest.approx(whole, abs=2)
+    assert rectifier.spectrum_of_one(8.0)[1] == pytest.approx(float(row["thd_low"]), abs=3)
+    assert rectifier.spectrum_of_one(0.5)[1] == pytest.approx(float(row["thd_high"]), abs=3)
+    assert marched[3] == max(marched.values())
+
+
+def test_one_phase_carries_the_power_of_three():
+    """√3 times the amperes of the same watts, fundamental; its harmonics are its maker's to state."""
+    three, one = (FAN({"drive.phases": phases, "drive.single_phase": "61 A"}) for phases in ("3", "1"))
+    for key in ("drive.input_a", "drive.input_rated"):
+        assert one.figure(key).value == pytest.approx(3**0.5 * three.figure(key).value, rel=1e-3)
+    assert one.gate("drive.harmonic_current").kind is Kind.CONFIRM
+    assert all(gate.key != "drive.harmonic_volts" for gate in one.gates)
 
 
 @pytest.mark.parametrize("ahead", [0.5, 1.0, 3.0, 8.0])

@@ -10,7 +10,7 @@ import numpy as np
 
 from vinegate.core.drive.duty import Row
 from vinegate.core.drive.losses import Input
-from vinegate.core.drive.need import Need
+from vinegate.core.drive.need import Need, phases_of
 from vinegate.core.drive.volts import Volts, choke_ac
 from vinegate.core.grade import Gate, at_most, check, confirm, from_answer, on_site
 from vinegate.core.numbers import write
@@ -83,10 +83,11 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
     watts = sheet.given("line_kw", "Drawn from the line at most", "P_L", most.line_w / 1000, "kW",
                         provenance=Provenance.ESTIMATED, source="shaft, motor's and drive's losses")  # fmt: skip
     line, displacement = need.line("line_v"), need.line("cos_phi")
+    root, said = phases_of(need)
     fundamental = sheet.work("input_a", "Input current there, fundamental", "I_1",
-                             1000 * watts.value / (math.sqrt(3) * line.value * displacement.value), "A",
-                             formula="1000·P_L/(√3·U·cosφ_1)", inputs=(watts, line, displacement),
-                             source="P = √3·U·I·cosφ")  # fmt: skip
+                             1000 * watts.value / (root * line.value * displacement.value), "A",
+                             formula=f"1000·P_L/({said}U·cosφ_1)", inputs=(watts, line, displacement),
+                             source=f"P = {said}U·I·cosφ")  # fmt: skip
     shares, thd, low, high, source = _shares(need, volts, fundamental.value)
     thd_figure = sheet.given("thd", "Harmonics of that current, together", "THD", thd, "%",
                              provenance=Provenance.ESTIMATED, source=source,
@@ -118,7 +119,7 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
 
 def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, float], float, float, float, str]:
     facts = need.facts
-    kind = facts.front_end or "6"
+    kind = "one" if facts.phases == "1" and facts.front_end != "active" else facts.front_end or "6"
     row = load("drive_front_end").find(kind=kind)
     if row is not None:
         shares = {order: float(row[str(order)]) for order in ORDERS}

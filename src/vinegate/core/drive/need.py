@@ -124,6 +124,11 @@ def plain(need: Need) -> Plain:
     )
 
 
+def phases_of(need: Need) -> tuple[float, str]:
+    """Of its input: what volts times amperes are multiplied by for power, and the same in a formula."""
+    return (1.0, "") if need.facts.phases == "1" else (math.sqrt(3), "√3·")
+
+
 def need_of(work: Work, sheet: Sheet, facts: Drive, machine: Machine, asked: Asked, fault_a: float | None,
             line_v: float, lead_ohm: float) -> Need:  # fmt: skip
     """The circuit as the drive sees it. Needs volts, current, speed, frequency and power of the plate."""

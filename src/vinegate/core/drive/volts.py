@@ -6,7 +6,7 @@ import math
 from typing import Final
 
 from vinegate.core.assumed import assume
-from vinegate.core.drive.need import Need
+from vinegate.core.drive.need import Need, phases_of
 from vinegate.core.grade import Gate, at_least
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
@@ -88,12 +88,12 @@ def _reactance(need: Need) -> tuple[Figure, float]:
     motor_w = need.motors * need.power_w / motor_efficiency(need)
     input_kw = sheet.given("motor_input", "Motor's input at rated load", "P_1", motor_w / 1000, "kW",
                            source="plate power over its efficiency", provenance=Provenance.ESTIMATED)  # fmt: skip
-    line = need.line("line_v")
+    line, (root, said) = need.line("line_v"), phases_of(need)
     fundamental = sheet.work(
         "input_rated", "Input current at rated load, fundamental", "I_1N",
-        1000 * input_kw.value / (math.sqrt(3) * line.value * efficiency.value * displacement.value), "A",
-        formula="1000·P_1/(√3·U·η_D·cosφ_1)", inputs=(input_kw, line, efficiency, displacement),
-        source="P = √3·U·I·cosφ",
+        1000 * input_kw.value / (root * line.value * efficiency.value * displacement.value), "A",
+        formula=f"1000·P_1/({said}U·η_D·cosφ_1)", inputs=(input_kw, line, efficiency, displacement),
+        source=f"P = {said}U·I·cosφ",
     )  # fmt: skip
     source_pu = fundamental.value / need.fault_a if need.fault_a else 0.01
     source = sheet.given(
