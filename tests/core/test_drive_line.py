@@ -45,6 +45,8 @@ def test_one_phase_carries_the_power_of_three():
     three, one = (FAN({"drive.phases": phases, "drive.single_phase": "61 A"}) for phases in ("3", "1"))
     for key in ("drive.input_a", "drive.input_rated"):
         assert one.figure(key).value == pytest.approx(3**0.5 * three.figure(key).value, rel=1e-3)
+    assert [plan.of(DRIVE).driven.side.one_phase for plan in (three, one)] == [False, True]
+    assert not any(one.of(DRIVE).driven.side.limits_pct)
     assert one.gate("drive.harmonic_current").kind is Kind.CONFIRM
     assert all(gate.key != "drive.harmonic_volts" for gate in one.gates)
 

@@ -51,6 +51,8 @@ class LineSide:
     volts_v: float
     limits_pct: tuple[float | None, ...] = ()
     """Of each order, in per cent of the fundamental; None where nothing bounds it."""
+    one_phase: bool = False
+    """Whether it is fed by one phase: its third harmonic, that is none of the orders, is then the largest."""
 
 
 def spectrum(ahead_pct: float, *, dc_pct: float = 0.0) -> tuple[dict[int, float], float]:
@@ -112,8 +114,9 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
     side = LineSide(
         fundamental_a=fundamental.value, rms_a=rms.value, orders=ORDERS, harmonics_a=own, together_a=together,
         thd_pct=thd, thd_low=low, thd_high=high, power_factor=factor.value, fault_a=need.fault_a, volts_v=need.line_v,
+        one_phase=need.facts.phases == "1",
     )  # fmt: skip
-    limits = need.rules.harmonic_limits(need.facts, side)
+    limits = {} if side.one_phase else need.rules.harmonic_limits(need.facts, side)
     return replace(side, limits_pct=tuple(limits.get(order) for order in ORDERS))
 
 

@@ -119,7 +119,9 @@ def _spectrum(driven: Driven) -> _Made:
         for order, amps, limit in zip(side.orders, side.harmonics_a, side.limits_pct, strict=True)
     ]
     text = f"THD {side.thd_pct:.0f} %, between {side.thd_low:.0f} and {side.thd_high:.0f} %; {side.rms_a:.3g} A rms in."
-    if not any(side.limits_pct):
+    if side.one_phase:
+        text += " Fed by one phase its 3rd is the largest, 58 to 88 % of the fundamental, and not drawn."
+    elif not any(side.limits_pct):
         text += " Limits are drawn once the coupling's fault current is given."
     return bars(rows, "% of the fundamental", "Harmonics of the input current"), text
 
