@@ -95,9 +95,8 @@ def _counts(job: Job, key: str, board: str) -> bool:
 def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without: tuple[str, ...]) -> Feeder:
     name = board_name(job, key)
     sheet = Sheet("feeder", f"Feeder of {name}")
-    system = (
-        job.volts_at(key) or volts
-    )  # a transformer of two lines loads the same two of those ahead, whatever is behind
+    # A transformer of two lines loads the same two of those ahead of it, whatever is behind it.
+    system = job.volts_at(key) or volts
     scaled, spread = fullest([_seen(job, key, volts, one) for one in members], system)
     largest = table(sheet, "largest", "Largest motor", "I_1", scaled[0].sizing_a, "A", "circuits of this board")
     rest = table(
