@@ -4,6 +4,7 @@ import pytest
 
 from tests.conftest import planner, whole
 from vinegate.core.grade import Verdict
+from vinegate.core.start.restart import profile_of
 from vinegate.core.summary import guard_of
 
 P4 = "skerry-sound.json", "P-4"
@@ -24,6 +25,12 @@ def test_the_line_sees_three_and_each_motor_itself(plans):
     assert three.times_rated == pytest.approx(one.times_rated)
     assert three.dip_pct == pytest.approx(3 * one.dip_pct, rel=0.02)  # small dips add
     assert three.time_s == pytest.approx(one.time_s)
+
+
+def test_after_an_outage_all_of_them_run_on(plans):
+    one, three = (profile_of(plan) for plan in plans)
+    assert three.rated_a == pytest.approx(3 * one.rated_a, rel=0.01)
+    assert max(three.line_a) == pytest.approx(3 * max(one.line_a), rel=0.01)
 
 
 def test_volts_are_lost_in_the_run_by_all_of_them(plans):
@@ -190,6 +197,13 @@ class TestPastTheDrive:
         assert plan.gate("drive.volts").verdict == drive
         full = {"start.method": "full-voltage", "start.speed_control": "no"}
         assert planner("skerry-sound.json", "F-3")(off | full).gate("plate.volts").verdict is Verdict.FAILS
+
+    def test_volts_and_amperes_that_look_swapped_are_no_matter_for_a_drive(self):
+        """53 V and 400 A on the plate have the same power: what was read wrongly is not made good by a drive."""
+        swapped = {"plate.volts": "53", "plate.full_load_current": "400", "starter.bypass": "no"}
+        gate = planner("skerry-sound.json", "F-3")(swapped).gate("plate.volts")
+        assert gate.verdict is Verdict.FAILS
+        assert "swapped" in gate.remedy
 
     def test_a_drive_makes_the_plates_hertz(self):
         """60 Hz on the line, 50 on the plate: across the line that fails, from a drive it does not."""

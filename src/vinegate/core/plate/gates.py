@@ -160,12 +160,13 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     common: dict[str, Any] = {"value": deviation, "limit": outer, "margin": margin, "unit": "%"}
     if designation.usable(supply_v):
         return rule(key, name, True, f"The plate says usable at {supply}.", source, **common)
-    if circuit.start.from_drive and circuit.plate.family in THREE_PHASE and abs(deviation) > inner:
+    swapped = _swapped(circuit, supply_v, outer / 100)
+    if circuit.start.from_drive and circuit.plate.family in THREE_PHASE and abs(deviation) > inner and not swapped:
         return rule(key, name, True, f"{on}: {_BY_DRIVE[deviation < 0]}", "volts and hertz are the drive's")
     if margin < -1e-9:
         text = f"{on}, outside ±{write(outer)} %: no connection of {designation.text} V fits."
         remedy = f"Take a motor whose plate names {supply}, or change the supply."
-        if _swapped(circuit, supply_v, outer / 100):
+        if swapped:
             remedy = "Volts and amperes look swapped: read both on the plate again."
         return rule(key, name, False, text, source, remedy=remedy, **common)
     if abs(deviation) > inner or margin < _EDGE_PCT:
