@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import copy
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Any
 
 import pytest
 from hypothesis import settings
 
+from vinegate.collecting import loaded
 from vinegate.core.facts import RuleSetName, circuit_parts
 from vinegate.core.plan import NOTHING, Beside, Plan, plan_raw
 from vinegate.core.record.facts import FORMS
@@ -17,6 +19,12 @@ from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import JobFile
 
 Planner = Callable[..., Plan]
+
+
+def pytest_collection_finish() -> None:
+    """What is loaded is nobody's garbage, as in the application."""
+    loaded()
+
 
 # A loaded machine is slow, not wrong. The same examples each time; `./test nightly` draws others.
 settings.register_profile("patient", deadline=None, derandomize=True)
@@ -46,18 +54,23 @@ def planner(file: str, tag: str, beside: Beside = NOTHING) -> Planner:
     Each plan takes up the last of that circuit, as pages do: what nothing has changed for is not worked again. What was
     measured of it is left out: it is held against the plan in tests of its own.
     """
-    job, kept = demo_job(file), _KEPT.setdefault((file, tag), {})
-    circuit = {key: part for key, part in dict(job.circuits)[tag].items() if key not in FORMS}
 
     def plan(changes: dict[str, str | None] | None = None, rules: RuleSetName | None = None) -> Plan:
-        changes = changes or {}
-        on_job = {path: text for path, text in changes.items() if path.split(".")[0] not in circuit_parts()}
-        rest = {path: text for path, text in changes.items() if path not in on_job}
-        rules = rules or job.rules
-        own = kept.setdefault(rules, Kept())
-        return plan_raw(rules, _with(job.facts, on_job), _with(circuit, rest), kept=own, beside=beside)
+        return _planned(file, tag, beside, rules or demo_job(file).rules, tuple((changes or {}).items()))
 
     return plan
+
+
+@lru_cache(maxsize=128)
+def _planned(
+    file: str, tag: str, beside: Beside, rules: RuleSetName, changes: tuple[tuple[str, str | None], ...]
+) -> Plan:
+    """The plan, which nobody changes: the same facts are asked again and again."""
+    job, own = demo_job(file), _KEPT.setdefault((file, tag), {}).setdefault(rules, Kept())
+    circuit = {key: part for key, part in dict(job.circuits)[tag].items() if key not in FORMS}
+    on_job = {path: text for path, text in changes if path.split(".")[0] not in circuit_parts()}
+    rest = {path: text for path, text in changes if path not in on_job}
+    return plan_raw(rules, _with(job.facts, on_job), _with(circuit, rest), kept=own, beside=beside)
 
 
 def whole(file: str, tag: str) -> Planner:

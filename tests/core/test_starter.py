@@ -81,6 +81,7 @@ def test_every_mixture_of_what_may_be_added_is_proved():
         assert swept(circuit), (way, wishes)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("name", SHIPPED)
 def test_three_hundred_runs_with_random_travel_reach_the_end_and_no_short(name):
     circuit = SHIPPED[name]

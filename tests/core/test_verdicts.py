@@ -50,6 +50,7 @@ def at_odds(gate: Gate) -> bool:
     )
 
 
+@pytest.mark.slow
 def test_what_a_gate_says_in_numbers_is_its_verdict():
     """On the demo and on random circuits of both rule sets: value, limit, margin and verdict are one statement."""
     plans = [*sampled()]

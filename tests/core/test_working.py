@@ -37,6 +37,7 @@ def not_redone(plans):
     return wrong, tried
 
 
+@pytest.mark.slow
 def test_every_line_of_random_circuits_gives_its_value():
     """Text and value of a formula agree on facts that nobody chose, in both rule sets."""
     wrong, tried = not_redone(sampled())

@@ -6,6 +6,7 @@ the first cycle, and nearly once by the fundamental: a plan is compared with the
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -17,7 +18,7 @@ from vinegate.core.records import dataclass
 
 PER_CYCLE: Final = 64
 _LEAST_PER_CYCLE: Final = 16
-_NOISE: Final = 5.0
+_ABOUT: Final = (-1, 0, 1, 2)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,11 +73,13 @@ def course_of(found: Mapped) -> Course:
     if count < 2 * PER_CYCLE:
         raise CaptureError("shorter than two cycles.")
     grid = found.time_s[0] + np.arange(count) / (hertz * PER_CYCLE)
-    even = {role: _filled(found.time_s, values, grid) for role, values in every.items()}
+    between = _Between(time_s=found.time_s, grid_s=grid)
+    even = {role: between.filled(values) for role, values in every.items()}
     half = PER_CYCLE // 2
     ends = np.arange(PER_CYCLE, count, half)
     rms = {role: _rms(values, ends) for role, values in even.items()}
-    phasors = {role: _fundamental(values, ends) for role, values in even.items()}
+    turns = np.exp(-2j * np.pi * np.arange(count) / PER_CYCLE)
+    phasors = {role: _fundamental(values, turns, ends) for role, values in even.items()}
     notes = []
     if rate < 1000:
         notes.append("Below 1000 samples a second peaks and spikes are not seen whole.")
@@ -85,7 +88,7 @@ def course_of(found: Mapped) -> Course:
         time_s=grid[ends] - grid[0], amps={role: rms[role] for role in found.amps},
         volts={role: rms[role] for role in found.volts}, amps_1={role: np.abs(phasors[role]) for role in found.amps},
         volts_1={role: np.abs(phasors[role]) for role in found.volts}, phasor=phasors,
-        speed_rpm=_filled(found.time_s, found.speed_rpm, grid)[ends] if found.speed_rpm is not None else None,
+        speed_rpm=between.filled(found.speed_rpm)[ends] if found.speed_rpm is not None else None,
         hertz=hertz, wave=True, rate_hz=rate, peak_a=max(peaks) if peaks else None,
         clipped=any(_clipped(values) for values in found.amps.values()), notes=tuple(notes),
     )  # fmt: skip
@@ -107,27 +110,42 @@ def _as_read(found: Mapped) -> Course:
     )  # fmt: skip
 
 
+@dataclass(frozen=True, kw_only=True, eq=False)
+class _Between:
+    """Samples at `time_s` brought onto other times, `grid_s`."""
+
+    time_s: Array
+    grid_s: Array
+
+    def filled(self, values: Array) -> Array:
+        """There; holes on the straight line between what is known."""
+        known = np.isfinite(values)
+        if not known.any():
+            return np.zeros(self.grid_s.size)
+        if known.all() and values.size > 8 and is_wave(values):
+            low, weights = self._cubic
+            return np.asarray(sum(share * values[low + shift] for shift, share in zip(_ABOUT, weights, strict=True)))
+        return _filled(self.time_s, values, self.grid_s)
+
+    @cached_property
+    def _cubic(self) -> tuple[np.typing.NDArray[np.intp], tuple[Array, ...]]:
+        """Four neighbors and their weights (Lagrange): straight lines would cut a wave's tops by 1 % at 17 samples a
+        cycle.
+        """
+        place = np.interp(self.grid_s, self.time_s, np.arange(self.time_s.size))
+        low = np.clip(place.astype(np.intp), 1, self.time_s.size - 3)
+        x = place - low
+        ahead, behind = (x + 1) * x, (x - 1) * (x - 2)
+        return low, (-x * behind / 6, (x + 1) * behind / 2, -ahead * (x - 2) / 2, ahead * (x - 1) / 6)
+
+
 def _filled(time: Array, values: Array, grid: Array) -> Array:
-    """On the grid; holes on the straight line between what is known."""
+    """On straight lines between what is known."""
     known = np.isfinite(values)
     if not known.any():
         return np.zeros(grid.size)
-    if known.all() and values.size > 8 and time is not grid and is_wave(values):
-        return _cubic(time, values, grid)
     found: Array = np.interp(grid, time[known], values[known])
     return found
-
-
-def _cubic(time: Array, values: Array, grid: Array) -> Array:
-    """Through four neighbors (Lagrange): straight lines would cut a wave's tops by 1 % at 17 samples a cycle."""
-    place = np.interp(grid, time, np.arange(time.size))
-    low = np.clip(place.astype(int), 1, time.size - 3)
-    x = place - low
-    before, here, after, beyond = (values[low + shift] for shift in (-1, 0, 1, 2))
-    return np.asarray(
-        -x * (x - 1) * (x - 2) / 6 * before + (x + 1) * (x - 1) * (x - 2) / 2 * here
-        - (x + 1) * x * (x - 2) / 2 * after + (x + 1) * x * (x - 1) / 6 * beyond
-    )  # fmt: skip
 
 
 def _hertz(found: Mapped, rate: float) -> float:
@@ -161,9 +179,10 @@ def _rms(values: Array, ends: np.typing.NDArray[np.int_]) -> Array:
     return np.asarray(np.sqrt(np.maximum((total[ends] - total[ends - PER_CYCLE]) / PER_CYCLE, 0.0)))
 
 
-def _fundamental(values: Array, ends: np.typing.NDArray[np.int_]) -> np.typing.NDArray[np.complex128]:
-    """Over the cycle that ends there, by the discrete transform: `√2/N·Σ x·e^(−j2πk/N)`."""
-    turns = np.exp(-2j * np.pi * np.arange(values.size) / PER_CYCLE)
+def _fundamental(
+    values: Array, turns: np.typing.NDArray[np.complex128], ends: np.typing.NDArray[np.int_]
+) -> np.typing.NDArray[np.complex128]:
+    """Over the cycle that ends there, by the discrete transform: `√2/N·Σ x·e^(−j2πk/N)`, `turns` being that `e`."""
     total = np.concatenate([[0.0], np.cumsum(values * turns)])
     return np.asarray(np.sqrt(2) / PER_CYCLE * (total[ends] - total[ends - PER_CYCLE]))
 
