@@ -260,7 +260,7 @@ _FOLLOWS = {
                   "protection.protective_withstand", "stop.release", "start.terminals", "protection.drive_input",
                   "protection.drive_device", "start.drive"},
     "device": {"protection.holds"},
-    "holding": {"stop.stop", "stop.emergency"},
+    "holding": {"stop.stop", "stop.emergency", "stop.heat"},
     "load above the motor": {"start.torque", "start.dip", "start.per_hour", "start.succession", "protection.stall",
                              "stop.per_hour"},
     "grounding conductor": {"protection.loop", "protection.protective_withstand"},

@@ -34,6 +34,7 @@ class Taken:
     In its own `unit`. `how` is "assumed" or "estimated"; empty for one that is given, whose band is the standard's
     tolerance. `typed` is the band of a value typed for it, as multiples. Without a `path` it is a model's own
     tolerance, which no single fact settles; where it is `hard`, no value outside its band can be; `whole` is a count.
+    `possible` are the ends between which a value for it can be typed.
     `sense` is 1 where more of it leaves more room, −1 where less, 0 where that is not said: then both ends are tried.
     """
 
@@ -48,6 +49,7 @@ class Taken:
     given: bool = False
     hard: bool = False
     whole: bool = False
+    possible: tuple[float, float] = (0.0, math.inf)
     sense: int = 0
 
     def at(self, value: float) -> tuple[float, float]:
@@ -70,6 +72,7 @@ class Taken:
             given=self.given,
             hard=self.hard,
             whole=self.whole,
+            possible=self.possible,
             sense=sense,
         )
 
@@ -156,7 +159,13 @@ def _finite(value: float) -> float:
     return -_BEYOND if math.isnan(value) else math.copysign(_MOST, value)
 
 
-def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> tuple[float, float] | None:
+def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> _Turn | None:
+    """The same where such a value can be typed for the fact; None where it cannot be."""
+    found, (least, most) = _turned(room, taken, index, passing=passing), taken[index].possible
+    return found if found is not None and least <= found[0] <= most else None
+
+
+def _turned(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> _Turn | None:
     """The value of one fact from which the gate surely passes (or fails), and the way it lies (+1 above, −1 below).
 
     The other facts stand at the end of their bands that is worst for it. None where no value does it.

@@ -28,6 +28,7 @@ _LOW_VOLTS: Final = 600.0
 _HARD_VOLTS: Final = 560.0
 _SMALL_W: Final = 3000.0
 _LONG_FOR_SMALL_M: Final = 50.0
+_SLOWEST_US: Final = 20.0  # as slow as can be typed
 _SOURCE: Final = "von Jouanne and Enjeti: long leads; U_d·(1 + ρ·min(1, l/l_c))"
 
 
@@ -226,6 +227,8 @@ def _slower(gate: Gate, lead: Lead) -> Gate:
     if gate.turns is not None and gate.turns.path:
         return gate
     slow_us = lead.length_m * _SCHOOLS[1] / preset("drive_speed_in_lead")
+    if slow_us > _SLOWEST_US:
+        return gate
     turns = Turns(path="drive.rise", label="the drive's rise time", passes=f"{write(slow_us, 2)} µs or more",
                   passes_as=f"{slow_us:.3g} µs")  # fmt: skip
     return settled_by(gate, turns)

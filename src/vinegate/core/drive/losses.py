@@ -74,7 +74,7 @@ def loss_gate(need: Need, losses: Losses) -> tuple[Gate, ...]:
     if not losses.stated or low <= losses.drive_w <= high:
         return ()
     turns = Turns(
-        path="drive.loss" if need.facts.loss_w is not None else "drive.loss_points", label="the drive's loss",
+        path="drive.loss", label="the drive's loss",
         passes=f"between {write(low, 2)} and {write(high, 2)} W", passes_as=f"{write(usual, 3)} W",
     )  # fmt: skip
     text = f"{write(losses.drive_w, 3)} W at its rating; the reference drive of its size loses {write(usual, 3)} W. "

@@ -87,7 +87,7 @@ def gear_taken(facts: Load) -> Taken:
     low, high = (100 * end for end in _GEAR_BAND) if soft else (value, value)
     return Taken(
         path="load.gear_efficiency", label="gear efficiency", unit="%", value=value, low=low, high=high,
-        how="assumed" if soft else "", given=not soft,
+        how="assumed" if soft else "", given=not soft, possible=(10.0, 99.5),
     )  # fmt: skip
 
 

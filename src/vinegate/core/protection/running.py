@@ -51,6 +51,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
     factor = Taken(
         path="plate.power_factor", label="rated power factor", value=pf.value, low=pf.value if stamped else _PF_BAND[0],
         high=pf.value if stamped else _PF_BAND[1], how="" if stamped else "assumed", given=bool(stamped),
+        possible=(0.05, 1.0),
     )  # fmt: skip
     times = ways * plate.value / volts / 10
     text = f"{drop.value:.1f} % at rated current, {limit:g} % recommended."

@@ -187,6 +187,7 @@ def factor_taken(factor: Figure, band: tuple[float, float] | None, label: str, *
         high=high,
         how="" if stated else "estimated",
         given=stated,
+        possible=(0.05, 1.0),
     )
 
 

@@ -264,4 +264,5 @@ def _hold(given_pu: float | None) -> Taken:
         high=value,
         how="promised" if given_pu is None else "",
         given=given_pu is not None,
+        possible=(2.0, 100.0),
     )

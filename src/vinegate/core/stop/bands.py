@@ -38,7 +38,7 @@ def lining_taken(asked: Asked) -> Taken:
     low, high = _LINING_PCT if given is None else (100 * given, 100 * given)
     return Taken(
         path="stop.lining", label="lining at its worst", unit="%", value=high, low=low, high=high,
-        how="assumed" if given is None else "", given=given is not None,
+        how="assumed" if given is None else "", given=given is not None, possible=(2.0, 100.0),
     )  # fmt: skip
 
 
@@ -55,12 +55,14 @@ def closing_taken(asked: Asked) -> Taken:
 def rests(asked: Asked, way: Way) -> tuple[Taken, ...]:
     """Facts behind a way's course that have a band, each with the side on which it leaves more room.
 
-    What the load asks helps, unless the load drives. A timer may open too early as well as too late: no side then.
+    What the load asks helps, unless the load drives: then less inertia is gained upon the faster before anything acts,
+    and neither side is the worse. A timer may open too early as well as too late: no side then.
     """
     load = asked.load
-    found = [*less(load.inertia, load.rotor), load.power.sensed(-1 if asked.overhauls else 1)]
-    if not asked.overhauls:
-        found += more(load.breakaway)
+    if asked.overhauls:
+        found = [load.inertia, load.rotor, *less(load.power)]
+    else:
+        found = [*less(load.inertia, load.rotor), *more(load.power, load.breakaway)]
     if way.holds:
         found += [*more(brake_taken(asked), lining_taken(asked)), *less(closing_taken(asked))]
     if way.by_circuit:

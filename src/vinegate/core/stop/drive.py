@@ -99,8 +99,10 @@ def closes_pu(asked: Asked) -> float:
 
 
 def closing_j(asked: Asked) -> float:
-    """What the brake takes when it closes behind the drive's ramp, J, the heaviest of the bands."""
-    share, torque = closes_pu(asked), brake_torque(asked)
+    """What the brake takes when it closes behind the drive's ramp, J, the heaviest of the bands, its lining at its
+    worst. Infinite where it cannot.
+    """
+    share, torque = closes_pu(asked), brake_torque(asked) * (asked.stop.lining_pu or 1.0)
     found = []
     for turning in asked.corners:
         rest = turning.at(turning.omega[turning.omega <= share * turning.omega[0]])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
 
 from vinegate.core.facts import Circuit
@@ -166,27 +167,29 @@ def _borne(asked: Asked) -> Gate:
 def _brake_heat(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
     """Heat of the stops against what the brake sheds for ever and takes at once."""
     assert way.closes
-    kj, soft = way.closes(asked, row)[0] / 1000, rests(asked, way)
-    gates = []
+    soft, stop, gates = rests(asked, way), asked.stop, []
 
     def a_stop(need: Asked) -> float:
         assert way.closes
-        return kj if need is asked else way.closes(need, way.make(need))[0] / 1000
+        found = row if need is asked else way.make(need)
+        return math.inf if found.time_s is None else way.closes(need, found)[0] / 1000
 
     if asked.per_hour:
-        per_s = 1000 * asked.per_hour / 3600
-        mean = kj * per_s
-        text = f"{counted(asked.per_hour, 'stop')} an hour, {write(kj, 3)} kJ each: {write(mean, 3)} W"
-        rating = asked.stop.brake_power_w
+        each, often = 3600 / asked.per_hour, counted(asked.per_hour, "stop")
         gates.append(
             limited(
-                asked, "stop.heat", "Brake's heat", lambda need: a_stop(need) * per_s, soft, rating, "W", text,
+                asked, "stop.heat", "Brake's heat", lambda need: 1000 * a_stop(need) / each, soft, stop.brake_power_w,
+                "W", lambda watts: f"{often} an hour, {write(watts * each / 1000, 3)} kJ each: {write(watts, 3)} W",
                 "the brake's heat rating",
             )
         )  # fmt: skip
-    if asked.stop.brake_stop_j is not None:
-        text, most = f"{write(kj, 3)} kJ a stop", asked.stop.brake_stop_j / 1000
-        gates.append(limited(asked, "stop.stop_heat", "Brake's heat a stop", a_stop, soft, most, "kJ", text, ""))
+    if stop.brake_stop_j is not None:
+        gates.append(
+            limited(
+                asked, "stop.stop_heat", "Brake's heat a stop", a_stop, soft, stop.brake_stop_j / 1000, "kJ",
+                lambda kj: f"{write(kj, 3)} kJ a stop", "",
+            )
+        )  # fmt: skip
     return gates
 
 

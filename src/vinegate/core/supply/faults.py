@@ -130,7 +130,7 @@ def _motors(job: Job) -> Taken:
     unsaid = sum(load for load, motors in loads if motors is None) / 1000
     return Taken(
         path="main_board.motor_power", label="motors among the other load", unit="kVA", value=said, low=said,
-        high=said + unsaid, how="none said" if unsaid else "", given=not unsaid,
+        high=said + unsaid, how="none said" if unsaid else "", given=not unsaid, possible=(0.0, 2e5),
     )  # fmt: skip
 
 

@@ -73,11 +73,11 @@ def _heat(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
     if not asked.per_hour:
         return []
     per_s, joules = asked.per_hour / 3600, resistor(asked).joules
-    text = f"{write(joules / 1000, 3)} kJ a stop, {write(asked.per_hour)} an hour: {write(joules * per_s, 3)} W"
+    text = f"{write(joules / 1000, 3)} kJ a stop, {write(asked.per_hour)} an hour"
     return [
         limited(
             asked, "stop.watts", "Resistor's heat", lambda need: resistor(need).joules * per_s, soft,
-            asked.stop.resistor_power_w, "W", text, "the resistor's rating",
+            asked.stop.resistor_power_w, "W", lambda watts: f"{text}: {write(watts, 3)} W", "the resistor's rating",
         )
     ]  # fmt: skip
 
