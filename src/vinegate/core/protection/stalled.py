@@ -6,7 +6,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Gate, at_most, confirm, informs, unknown
+from vinegate.core.grade import Gate, at_most, confirm, informs, unknown, worst
 from vinegate.core.machine.promise import strength
 from vinegate.core.numbers import write
 from vinegate.core.protection.need import Need
@@ -16,6 +16,8 @@ from vinegate.core.tables.trip_class import trip_class
 from vinegate.core.turning import Taken, less
 
 _COMMON: Final = ("10A", "10", "20", "30", "40")
+_QUICKEST: Final = "10"
+_SURER: Final = "20"
 _LONG_S: Final = 3600.0
 _HANGS_PCT: Final = 1e6
 
@@ -41,12 +43,25 @@ def heat_pct(need: Need, name: str, setting_a: float, longer: float = 1.0) -> fl
 
 
 def advised_class(need: Need, setting_a: float) -> str:
-    """The quickest class from 10 on that holds the start, or while that is not known; the slowest where none does."""
+    """The quickest class from 10 on that holds the start, or while that is not known; the slowest where none does.
+
+    Class 20, for which usual machines are made, where 10 holds it only as it is taken and 20 surely does, and ends a
+    stall as well.
+    """
     for name in _COMMON[1:]:
         share = heat_pct(need, name, setting_a)
         if share is None or share <= 100:
-            return name
+            return _SURER if name == _QUICKEST and share is not None and _surer(need, setting_a) else name
     return _COMMON[-1]
+
+
+def _surer(need: Need, setting_a: float) -> bool:
+    """Whether the next class holds the start more surely, and ends a stall no less so."""
+    holds, surely = (class_gate(need, name, setting_a).verdict for name in (_QUICKEST, _SURER))
+    if surely.rank >= holds.rank:
+        return False
+    stalls, later = (worst(stall_gate(need, name, setting_a)) for name in (_QUICKEST, _SURER))
+    return later.rank <= stalls.rank
 
 
 def class_gate(need: Need, name: str, setting_a: float) -> Gate:

@@ -8,8 +8,17 @@ from vinegate.core.start.connection import Connection, behave
 from vinegate.core.start.courses import Turn, in_turn
 from vinegate.core.start.held_back import HeldBack
 from vinegate.core.start.plant import Plant, coarser
-from vinegate.core.start.run_up import at_speed_place, run_up
-from vinegate.core.start.simulation import NEAR_SPEED, Settings, Simulation, keep, weaker_margin
+from vinegate.core.start.run_up import RunUp, at_speed_place, run_up
+from vinegate.core.start.simulation import (
+    NEAR_SPEED,
+    Settings,
+    Simulation,
+    keep,
+    least_margin,
+    torque_along,
+    weaker_margin,
+)
+from vinegate.core.start.trace import Course, Outcome
 from vinegate.core.start.way import Way
 
 _LONGEST_SOFT_S: Final = 30.0
@@ -18,23 +27,41 @@ _COARSER: Final = 4
 
 def _run(simulation: Simulation) -> None:
     """The least current limit that starts with the margin asked for, in half a minute and within the heat allowed."""
+    limits = simulation.settings.limits
+    place = _least_limit(simulation) if len(limits) > 1 else 0
+    runs, course = _limited(simulation, limits[place])
+    while place + 1 < len(limits) and not _leaves_enough(simulation, course):  # of coarser speeds it seemed enough
+        place += 1
+        runs, course = _limited(simulation, limits[place])
+    best = limits[place]
+    keep(simulation, "soft-starter", course, runs=runs, setting=f"{best:.1f} ×", value=best, held=True)
+
+
+def _limited(simulation: Simulation, times: float) -> tuple[RunUp, Course]:
+    """The start at so many times the rated current, behind its kick."""
     settings, plant = simulation.settings, simulation.plant
-    best = _least_limit(simulation) if len(settings.limits) > 1 else settings.limits[0]
-    chosen = [Connection(key="limit", limit_pu=best * plant.rated_current_pu)]
+    chosen = [Connection(key="limit", limit_pu=times * plant.rated_current_pu)]
     turns = [Turn(key="limit")]
     if settings.kick:
         chosen.append(Connection(key="kick", hold=settings.kick))
         turns = [Turn(key="kick", until_s=settings.kick_s), *turns]
     runs = run_up(plant, behave(plant, chosen))
-    course = in_turn(runs, turns, dead_s=0, before=None)
-    keep(simulation, "soft-starter", course, runs=runs, setting=f"{best:.1f} ×", value=best, held=True)
+    return runs, in_turn(runs, turns, dead_s=0, before=None)
 
 
-def _least_limit(simulation: Simulation) -> float:
+def _leaves_enough(simulation: Simulation, course: Course) -> bool:
+    plant, settings = simulation.plant, simulation.settings
+    if course.outcome is not Outcome.REACHES:
+        return False
+    return weaker_margin(plant, least_margin(plant, *torque_along(course)), settings) >= settings.margin_pu
+
+
+def _least_limit(simulation: Simulation) -> int:
+    """Its place among the limits, by coarser speeds."""
     settings, plant = simulation.settings, coarser(simulation.plant, _COARSER)
     limits = [Connection(key=f"{k:g}", limit_pu=k * plant.rated_current_pu) for k in settings.limits]
     soft = run_up(plant, behave(plant, limits))
-    for row, k in enumerate(settings.limits):
+    for row in range(len(limits)):
         stop = float(soft.stop[row])
         settled = soft.speed_pu_at(stop)
         near = int(at_speed_place(soft, stop))
@@ -44,8 +71,8 @@ def _least_limit(simulation: Simulation) -> float:
         counted = plant.speed_pu <= NEAR_SPEED * settled
         spare = float(soft.spare_nm[row][counted].min()) / plant.rated_torque_nm
         if weaker_margin(plant, spare, settings) >= settings.margin_pu:
-            return k
-    return settings.limits[-1]
+            return row
+    return len(settings.limits) - 1
 
 
 def _holds(plant: Plant, settings: Settings, value: float) -> HeldBack:

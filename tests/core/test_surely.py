@@ -1,0 +1,41 @@
+"""What is chosen where nothing is said does what is asked over all that is estimated, if any of its kind does."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.core.test_verdicts import GOOD
+from vinegate.core.grade import Verdict
+
+BLADE = GOOD["NEC, direct"]
+LOW = {"protection.overload": "14.1 A"}
+
+
+@pytest.mark.parametrize(
+    ("changes", "trip", "verdict"),
+    [
+        ({}, "20", Verdict.PASSES),
+        ({"machine.inertia": "0.138 kg·m²"}, "10", Verdict.PASSES),
+        ({"protection.trip_class": "10"}, "10", Verdict.CHECK),
+        ({"machine.stall_hot": "4 s", "machine.stall_cold": "8 s"}, "10", Verdict.CHECK),
+    ],
+)
+def test_class_twenty_where_ten_holds_the_start_as_it_is_taken_alone(changes, trip, verdict):
+    """The rotor's inertia is estimated; not where class 20 opens a stall too late, nor where a class is said."""
+    gate = BLADE(LOW | changes).gate("protection.class")
+    assert (gate.sentence.partition(":")[0], gate.verdict) == (f"Class {trip}", verdict)
+
+
+@pytest.mark.parametrize("efficiency", [f"{tenths / 10} %" for tenths in range(600, 900, 15)])
+def test_a_soft_starters_limit_that_was_found_leaves_the_margin_asked(efficiency):
+    """The limit is found on coarser speeds than the start is judged on."""
+    plan = GOOD["NEC, soft starter"]({"load.gear_efficiency": efficiency, "start.method": "soft-starter"})
+    gate = plan.gate("start.torque")
+    assert gate.value is not None
+    assert gate.limit is not None
+    assert gate.value >= gate.limit
+    less = plan.comparison.row("soft-starter").value - 0.2
+    weaker = GOOD["NEC, soft starter"](
+        {"load.gear_efficiency": efficiency, "start.method": "soft-starter", "start.soft_limit": f"{less:.1f}"}
+    ).gate("start.torque")
+    assert weaker.verdict is not Verdict.PASSES
