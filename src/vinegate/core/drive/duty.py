@@ -202,7 +202,7 @@ def _short(supplied: Laden, row: Row) -> Gate:
 
     text = (
         f"{at_point(need, row)} the heaviest load asks {write(nm, 3)} N·m, with a tenth to spare; "
-        f"{write(row.short_nm, 3)} N·m are there for a short time."
+        f"{write(max(row.short_nm, 0.0), 3)} N·m are there for a short time."
     )
     return at_most(
         "drive.torque", "Torque at every operating point", nm, limit, sentence=text, source=_SOURCE, unit="N·m",

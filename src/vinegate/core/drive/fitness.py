@@ -11,9 +11,10 @@ from vinegate.core.drive.rating import Rating, area_of
 from vinegate.core.grade import Gate, at_most, check, from_answer, on_site, rule
 from vinegate.core.numbers import counted, write
 from vinegate.core.plate.kind import Family
-from vinegate.core.turning import Turns, more
+from vinegate.core.turning import Taken, Turns, more
 
 _FAST: Final = 1.05
+_FLUX: Final = (1.05, 1.1)  # what zone A allows for ever; now and then, or with its maker's word
 _CORE_EXPONENT: Final = 1.5
 _HIGH_M: Final = 2000.0
 
@@ -38,6 +39,23 @@ def strapped_gate(need: Need) -> Gate | None:
     turns = Turns(path="drive.fast", label="its maker's word on that speed", passes="yes", passes_as="yes", fails="no",
                   fails_as="no")  # fmt: skip
     return check(key, name, turns, f"{text}. Passes with {turns.label}.", source, remedy="Its maker's word.")
+
+
+def flux_gate(need: Need) -> Gate | None:
+    """A base frequency below the plate's: the same volts over fewer hertz press more flux through the iron."""
+    base = need.facts.base_hz
+    if base is None or base >= need.base_hz:
+        return None
+    flux = min(need.line_v / need.plate_v, 1.0) * need.base_hz / base
+    low, high = _FLUX
+    bears = Taken(label="the flux its iron bears", value=low, low=low, high=high, how="estimated", sense=1)
+    text = f"Its volts end at {write(base, 3)} Hz, the plate's at {write(need.base_hz, 3)} Hz: "
+    return at_most(
+        "drive.flux", "Flux at the base frequency", flux, low, unit="×", rests=(bears,),
+        sentence=f"{text}{write(flux, 3)} times the rated flux there.", room=lambda most: most - flux,
+        source="flux with volts over hertz; IEC 60034-1:2022 7.3, NEMA MG 1-2021 12.44: what a plate allows of both",
+        remedy="The plate's frequency as base frequency.",
+    )  # fmt: skip
 
 
 def stop_gate(need: Need) -> Gate | None:

@@ -177,7 +177,8 @@ def _strapped(circuit: Circuit, rated: Rated, line_v: float, base_hz: float | No
     """Volts of the line's connection over those of the one in use, and the frequency at which the line's are reached.
 
     Where the drive's base frequency is set so much higher that a lower connection of the plate keeps its volts over
-    frequency up to the line's volts (delta of 230Δ/400Y at 87 Hz), the motor is strapped so.
+    frequency up to the line's volts (delta of 230Δ/400Y at 87 Hz), the motor is strapped so. Set lower than the plate's
+    it leaves the volts at the plate's frequency as they are.
     """
     assert rated.volts
     assert rated.frequency
@@ -188,4 +189,4 @@ def _strapped(circuit: Circuit, rated: Rated, line_v: float, base_hz: float | No
         ratio = rated.volts.value / connection.high_v
         if ratio > 1.2 and abs(base_hz / plate_hz / (line_v / connection.high_v) - 1) <= _STRAP_CLOSE:
             return ratio, base_hz
-    return 1.0, base_hz
+    return 1.0, max(base_hz, plate_hz)

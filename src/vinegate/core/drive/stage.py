@@ -22,7 +22,15 @@ from vinegate.core.drive.duty import Point, Row
 from vinegate.core.drive.energy import Energy, energy_of, least_flow_gate, only_to_start_gate
 from vinegate.core.drive.envelope import Envelope, Laden, Supplied, envelope_of, law_of
 from vinegate.core.drive.facts import Drive
-from vinegate.core.drive.fitness import altitude_gate, emc_gate, rest_gate, rings_gate, stop_gate, strapped_gate
+from vinegate.core.drive.fitness import (
+    altitude_gate,
+    emc_gate,
+    flux_gate,
+    rest_gate,
+    rings_gate,
+    stop_gate,
+    strapped_gate,
+)
 from vinegate.core.drive.lead import Lead, bearing_gate, insulation_gate, lead_gates, lead_of
 from vinegate.core.drive.line_side import LineSide, harmonic_gates, line_side_of
 from vinegate.core.drive.losses import Input, Losses, drive_loss_w, input_of, loss_gate, losses_of
@@ -253,6 +261,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         cycle_gate(supplied),
         control_gate(need, driven.control),
         strapped_gate(need),
+        flux_gate(need),
         stop_gate(need),
         emc_gate(need),
         altitude_gate(need),
