@@ -39,3 +39,17 @@ def test_a_soft_starters_limit_that_was_found_leaves_the_margin_asked(efficiency
         {"load.gear_efficiency": efficiency, "start.method": "soft-starter", "start.soft_limit": f"{less:.1f}"}
     ).gate("start.torque")
     assert weaker.verdict is not Verdict.PASSES
+
+
+def test_a_change_over_that_was_found_leaves_the_first_connection_before_its_torque_is_gone():
+    """While the step is within the dip: to wait until the first connection stops gaining wins nothing."""
+    heavy = {"load.power": "55 hp", "start.method": "wye-delta"}
+    plan = GOOD["NEC, wye-delta"](heavy)
+    row = plan.comparison.row("wye-delta")
+    assert plan.gate("start.torque").verdict is Verdict.PASSES
+    assert plan.gate("start.dip").verdict is Verdict.PASSES
+    assert row.change.earliest_s < row.changes_at_s < row.change.latest_s
+    late = GOOD["NEC, wye-delta"](heavy | {"start.changeover": f"{row.change.latest_s:.1f} s"})
+    assert late.gate("start.torque").verdict is Verdict.CHECK
+    light = GOOD["NEC, wye-delta"](heavy | {"load.power": "40 hp"}).comparison.row("wye-delta")
+    assert light.changes_at_s == pytest.approx(light.change.latest_s)

@@ -288,8 +288,9 @@ def _words(one: Taken, turn: tuple[float, float] | None) -> tuple[str, str]:
         if way > 0 and count - value < 1e-3:
             count += 1
         return f"{count} or {'more' if way > 0 else 'fewer'}", f"{count}"
-    rounded = _outward(value, way)
-    return f"{'over' if way > 0 else 'under'} {one.text(rounded)}", one.text(rounded * (1 + 0.02 * way))
+    rounded, (least, most) = _outward(value, way), one.possible
+    typed = min(max(rounded * (1 + 0.02 * way), least), most)
+    return f"{'over' if way > 0 else 'under'} {one.text(rounded)}", one.text(typed)
 
 
 def because(turns: Turns | None, taken: Sequence[Taken]) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from typing import Final
 
 from vinegate.core.assumed import band_of, preset
@@ -48,6 +49,10 @@ class Lead:
     limit_high_v: float
     known: bool
     filter: str
+    classes_v: Mapping[str, float]
+    """What windings made for drives bear, by what they are made for."""
+    slow_us: float | None
+    """Rise of the pulse from which the peak is surely borne; None where no rise that can be typed does it."""
     when: str = "with the line 10 % high"
 
     def peak_at(self, metres: float, critical_m: float) -> float:
@@ -71,7 +76,8 @@ def lead_of(need: Need) -> Lead | None:
                             source="by its size, usual")  # fmt: skip
     left = _overshoot(need, metres)
     peak = _peak(need, bus, reflected, length, third, left)
-    limit, low, high, known = _limit(need)
+    classes = _classes(need)
+    limit, low, high, known = _limit(need, classes)
     brakes = bus.value > _HIGH_LINE * math.sqrt(2) * need.line_v
     return Lead(
         length_m=metres,
@@ -86,6 +92,8 @@ def lead_of(need: Need) -> Lead | None:
         limit_high_v=high,
         known=known,
         filter=facts.filter or "none",
+        classes_v=classes,
+        slow_us=_slow_us(need, metres, bus.value, high_share, limit) if left is None else None,
         when="while its resistor works" if brakes else "with the line 10 % high",
     )
 
@@ -160,15 +168,31 @@ def _corner(need: Need, metres: float, bus_v: float, gamma: float, left: float |
     return bus_v * (1 + gamma * min(1.0, metres / critical))
 
 
-def _limit(need: Need) -> tuple[float, float, float, bool]:
+def _slow_us(need: Need, metres: float, bus_v: float, gamma: float, limit_v: float) -> float | None:
+    """Rise, µs, from which the worst corner is borne: `U_d·(1+ρ·3·l/(v·t_r)) = Û_w`, solved for the rise."""
+    spare = limit_v / bus_v - 1
+    if spare <= 0:
+        return None
+    times = _REACTOR_TIMES if need.facts.filter == "output-reactor" else 1.0
+    found = gamma / spare * metres * _SCHOOLS[1] / (times * band_of("drive_speed_in_lead")[0])
+    return found if found <= _SLOWEST_US else None
+
+
+def _classes(need: Need) -> dict[str, float]:
+    """Peaks that windings made for drives bear, V: MG 1 part 31, and the classes of IEC 60034-18-41."""
+    made = (_PART_31_LOW if need.plate_v <= _LOW_VOLTS else _PART_31_HIGH) * max(need.plate_v, need.line_v / 1.05)
+    return {"mg1-31": made} | {key: times * _HIGH_LINE * math.sqrt(2) * need.line_v for key, times in _IVIC.items()}
+
+
+def _limit(need: Need, classes: Mapping[str, float]) -> tuple[float, float, float, bool]:
     """What the winding bears: value, and the least and most while its class is not known."""
     facts, sheet = need.facts, need.sheet
-    made = (_PART_31_LOW if need.plate_v <= _LOW_VOLTS else _PART_31_HIGH) * max(need.plate_v, need.line_v / 1.05)
+    made = classes["mg1-31"]
     if facts.peak_v is not None:
         found, source, known = facts.peak_v, "its maker", True
     elif facts.winding in _IVIC:
         found, source, known = (
-            _IVIC[facts.winding] * _HIGH_LINE * math.sqrt(2) * need.line_v,
+            classes[facts.winding],
             f"IEC 60034-18-41:2014, {dict(WINDINGS)[facts.winding]}",
             True,
         )
@@ -209,12 +233,11 @@ def insulation_gate(need: Need, lead: Lead) -> Gate:
         gate = at_most(key, name, lead.peak_v, lead.limit_v, sentence=text, source=_SOURCE, unit="V", remedy=remedy,
                        rests=(peak,), room=lambda at: lead.limit_v - at)  # fmt: skip
         return gate if gate.verdict is not Verdict.CHECK else _slower(gate, lead)
-    if lead.low_v > lead.limit_high_v:
+    most = max(lead.classes_v.values())
+    if lead.low_v > most:
         return rule(key, name, False, f"{text}: more than any of its volts is made for.", _SOURCE, remedy=remedy,
-                    value=lead.peak_v, limit=lead.limit_high_v, unit="V")  # fmt: skip
-    turns = Turns(path="drive.winding", label="what its winding is made for", passes="MG 1 part 31 or IVIC C",
-                  passes_as="mg1-31", fails="general purpose" if lead.high_v > _GENERAL_V else "",
-                  fails_as="general" if lead.high_v > _GENERAL_V else "")  # fmt: skip
+                    value=lead.peak_v, limit=most, unit="V")  # fmt: skip
+    turns = _made_for(need, lead)
     text = (
         f"{text}; {_GENERAL_V:.0f} V is what general-purpose windings bear. Passes where {turns.label} is "
         f"{turns.passes}."
@@ -222,15 +245,26 @@ def insulation_gate(need: Need, lead: Lead) -> Gate:
     return check(key, name, turns, text, _SOURCE, remedy=remedy)
 
 
+def _made_for(need: Need, lead: Lead) -> Turns:
+    """The least of each standard that surely bears it; where neither has one, a peak for its maker to promise."""
+    bear = [key for key, volts in lead.classes_v.items() if volts >= lead.high_v]
+    found = [key for key in bear if key == "mg1-31"] + [key for key in bear if key in _IVIC][:1]
+    weak = need.plate_v > _HARD_VOLTS and lead.filter in ("none", "output-reactor")
+    fails = "general" if weak or lead.low_v > _GENERAL_V else ""
+    words = dict(WINDINGS)
+    if found:
+        return Turns(path="drive.winding", label="what its winding is made for", passes_as=found[0], fails_as=fails,
+                     passes=" or ".join(words[one] for one in found), fails=words.get(fails, ""))  # fmt: skip
+    peak = f"{10 * math.ceil(lead.high_v / 10)} V"
+    return Turns(path="drive.peak", label="the peak that its winding bears", passes=f"{peak} or more", passes_as=peak)
+
+
 def _slower(gate: Gate, lead: Lead) -> Gate:
     """A slower rise settles it, where no other fact does."""
-    if gate.turns is not None and gate.turns.path:
+    if lead.slow_us is None or (gate.turns is not None and gate.turns.path):
         return gate
-    slow_us = lead.length_m * _SCHOOLS[1] / preset("drive_speed_in_lead")
-    if slow_us > _SLOWEST_US:
-        return gate
-    turns = Turns(path="drive.rise", label="the drive's rise time", passes=f"{write(slow_us, 2)} µs or more",
-                  passes_as=f"{slow_us:.3g} µs")  # fmt: skip
+    rise = f"{math.ceil(100 * lead.slow_us) / 100:g} µs"
+    turns = Turns(path="drive.rise", label="the drive's rise time", passes=f"{rise} or more", passes_as=rise)
     return settled_by(gate, turns)
 
 

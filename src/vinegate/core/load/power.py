@@ -157,6 +157,14 @@ def power_gate(sheet: Sheet, power: Taken, through: Taken, rated: Rated, service
     if power.given and share < _LITTLE_PCT:
         sheet.gates.append(_little(text, power, most / gear))
         return
+    reserve = Taken(
+        label="use of the service factor",
+        value=1.0,
+        low=1.0,
+        high=max(service_factor, 1.0),
+        how="kept in hand",
+        sense=1,
+    )
     sheet.gates.append(
         at_most(
             "load.power",
@@ -167,8 +175,8 @@ def power_gate(sheet: Sheet, power: Taken, through: Taken, rated: Rated, service
             unit="%",
             source="rated power; the service factor is kept in hand",
             remedy="A larger motor." if share > 100 else "Give the load's shaft power, or take a larger motor.",
-            rests=(*less(power), *more(through)),
-            room=lambda asked, passes: most - asked * gear * through.value / passes,
+            rests=(*less(power), *more(through), *([reserve] if reserve.wide else [])),
+            room=lambda asked, passes, used=1.0: most * used - asked * gear * through.value / passes,
         )
     )
 

@@ -99,17 +99,18 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     ]  # fmt: skip
     sheet.gates += gates
     _notes(sheet, need, rules)
+    said, set_to = (f"{write(one.value, 3)} A" for one in (advised, setting))
     row = Device(
         key="overload",
         name=f"Overload, class {trip}",
         current=need.plate,
         rule=f"{by_rule}, {_PLACES[facts.overload_place or 'line']}",
         asked=f"trips ≤ {allowed.normal.shown}" if rules.practice.by_trip_current else f"= {seen.shown}",
-        advised=f"{write(advised.value, 3)} A",
-        chosen=f"{write(setting.value, 3)} A",
+        advised=said,
+        chosen=set_to,
         gates=tuple(gates),
         path="protection.overload",
-        take="" if setting is advised else f"{write(advised.value, 3)} A",
+        take="" if set_to == said else said,
     )
     return row, Overload(setting=setting, line_a=line_a, dial_a=dial_a, trip=trip)
 

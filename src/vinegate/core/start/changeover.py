@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import numpy as np
+import numpy.typing as npt
 
 from vinegate.core.records import dataclass
 from vinegate.core.start.run_up import RunUp, at_speed_place
 from vinegate.core.start.trace import volts_along
 
+BoolArray = npt.NDArray[np.bool_]
 TIMER_TOLERANCE = 0.10
 SCHOOLS = (0.60, 0.80)
 _HANGING = 0.985  # of the speed where the first connection stops gaining: nothing is won by waiting longer
@@ -33,11 +35,14 @@ class ChangeOver:
         return self.recommended_s * (1 - TIMER_TOLERANCE), self.recommended_s * (1 + TIMER_TOLERANCE)
 
 
-def change_over(runs: RunUp, first: str, then: str, *, dip_limit_pu: float | None, before_pu: float) -> ChangeOver:
+def change_over(
+    runs: RunUp, first: str, then: str, *, dip_limit_pu: float | None, before_pu: float, enough: BoolArray | None = None
+) -> ChangeOver:
     """Find the moments. The step is acceptable where the second connection keeps the main board's dip in the limit;
 
     without a limit, where it draws no more than the first did at rest. Recommended is past the earliest by more than a
-    timer's tolerance, and where the step is no higher than the first inrush, if that comes before the latest.
+    timer's tolerance, and where the step is no higher than the first inrush, if that comes before the latest and while
+    the first connection still leaves torque `enough`, said for each speed.
     """
     row, after = runs.row(first), runs.row(then)
     stop = float(runs.stop[row])
@@ -59,7 +64,8 @@ def change_over(runs: RunUp, first: str, then: str, *, dip_limit_pu: float | Non
     if earliest is not None:
         no_worse = np.flatnonzero(step > inrush)
         gentle = float(no_worse[-1] + 1) if no_worse.size else 0.0
-        recommended = min(max(earliest * (1 + 1.2 * TIMER_TOLERANCE), when(min(gentle, latest))), last_s)
+        waits = when(min(gentle, latest, _leaves_enough(enough)))
+        recommended = min(max(earliest * (1 + 1.2 * TIMER_TOLERANCE), waits), last_s)
     chosen = runs.place_of_time(row, recommended)
     reachable = runs.speed_pu_at(stop)
     schools = tuple(
@@ -73,3 +79,9 @@ def change_over(runs: RunUp, first: str, then: str, *, dip_limit_pu: float | Non
         step_a=float(np.interp(chosen, axis, step)),
         schools=schools,
     )
+
+
+def _leaves_enough(enough: BoolArray | None) -> float:
+    """The last place before the torque is no longer enough; boundless where it is so from rest, or never."""
+    short = np.flatnonzero(~enough) if enough is not None else np.empty(0)
+    return float(short[0] - 1) if short.size and short[0] > 0 else np.inf

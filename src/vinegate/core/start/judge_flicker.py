@@ -103,7 +103,7 @@ def _changes(seen: _Seen, asked: Asked, moving: Moving) -> list[Gate]:
             "start.d_c", "Lasting change of volts", seen.lasting_pct, _LASTING_PCT, unit="%",
             source=asked.flicker_standard,
             sentence=f"d_c {seen.lasting_pct:.1f} % of {write(_LASTING_PCT)} % while it runs.",
-            remedy="A stiffer source.", rests=sag.left_out if sag is not None else (),
+            remedy="A stiffer source.", rests=sag.left_out[:1] if sag is not None else (),
             room=lambda *levels: _LASTING_PCT - seen.lasting_pct * (1 + sum(sag.adds(one) for one in levels if sag)),
         ),
     ]  # fmt: skip

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from functools import cache, cached_property
+from functools import cached_property
 from typing import Final
 
-from vinegate.core.assumed import preset
+from vinegate.core.assumed import band_of, preset
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.records import dataclass
 from vinegate.core.supply.source import UTILITY, Source
-from vinegate.core.turning import NOT_GIVEN, Taken, less, more
+from vinegate.core.turning import NOT_GIVEN, Taken, less
 from vinegate.core.working import Figure
 
 _RATIO_PATHS: Final = {
@@ -49,7 +49,7 @@ class Sag:
     factor: Taken
     angles: tuple[Angle, ...]
     left_out: tuple[Taken, ...] = ()
-    """The utility's fault level, MVA, where nobody gave it; its X/R is that assumed of utilities."""
+    """The utility's fault level, MVA, where nobody gave it, and its X/R, that assumed of utilities."""
     own_mva: float = 0.0
     """Fault level of the transformer behind it."""
 
@@ -75,10 +75,15 @@ class Sag:
         source = 0j
         for place, angle in enumerate(self.angles, 2):
             source += angle.at(facts[place])
-        for level in facts[2 + len(self.angles) :]:
-            source += abs(source) * _RISES * _network() * self.adds(level)
+        for level, ratio in self._left(facts):
+            source += abs(source) * _RISES * complex(1, ratio) / math.hypot(1, ratio) * self.adds(level)
         ohms = self.plate_v / (self.divisor * max(amps, 1e-9) * share)
         return source, ohms * complex(factor, math.sqrt(max(1 - factor * factor, 0.0)))
+
+    def _left(self, facts: Sequence[float]) -> Sequence[tuple[float, float]]:
+        """Fault level, MVA, and X/R of the utility that is left out; none where it is given."""
+        left = facts[2 + len(self.angles) :]
+        return ((left[0], left[1]),) if left else ()
 
     def adds(self, level_mva: float) -> float:
         """A utility's impedance of the transformer's; of one that is boundless nothing."""
@@ -146,13 +151,6 @@ class Sag:
         return self.draws(facts, share) / self._taken("draws", share)
 
 
-@cache
-def _network() -> complex:
-    """The angle assumed of utilities, one ohm long."""
-    network = complex(1, preset("utility_x_over_r"))
-    return network / abs(network)
-
-
 def current_taken(inrush: LockedRotor, label: str, tolerance: tuple[float, float]) -> Taken:
     """Locked-rotor current with its band; typed, it has the rule set's tolerance."""
     assert inrush.high is not None
@@ -199,9 +197,11 @@ def left_out_of(source: Source) -> tuple[Taken, ...]:
     if not source.stiff:
         return ()
     own = own_mva(source)
-    return more(
+    low, high = band_of("utility_x_over_r")
+    return (
         Taken(path="supply.fault_level", label=UTILITY, unit="MVA", value=_BOUNDLESS * own, low=_WEAKEST * own,
-              high=_BOUNDLESS * own, how=NOT_GIVEN)
+              high=_BOUNDLESS * own, how=NOT_GIVEN, sense=1),
+        Taken(label="utility X/R", value=preset("utility_x_over_r"), low=low, high=high, how="assumed"),
     )  # fmt: skip
 
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import field
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
+import numpy.typing as npt
 
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import preset
@@ -18,6 +19,7 @@ from vinegate.core.start.reclosure import Spike, reclosure
 from vinegate.core.start.run_up import RunUp
 from vinegate.core.start.trace import Course, Outcome
 
+Share = TypeVar("Share", float, Array)
 TAPS = (0.5, 0.65, 0.8)
 _LIMITS = tuple(round(2 + 0.1 * n, 1) for n in range(46))
 _DEAD_S = preset("dead_time")
@@ -132,7 +134,7 @@ def torque_throughout(runs: RunUp, row: int) -> tuple[Array, Array]:
     return runs.plant.speed_pu[counted], runs.behaviour.torque[row][counted]
 
 
-def weaker_margin(plant: Plant, margin_pu: float, settings: Settings) -> float:
+def weaker_margin(plant: Plant, margin_pu: Share, settings: Settings) -> Share:
     """The least margin of the weakest machine that keeps its promise, per unit of rated torque."""
     load = float(plant.load_nm.max()) / plant.rated_torque_nm
     return margin_pu - (1 - settings.weakest) * (margin_pu + load)
@@ -176,8 +178,9 @@ def two_connections(
     """One connection, then full voltage, at the change-over entered or recommended."""
     runs, settings = simulation.runs, simulation.settings
     found = change_over(
-        runs, first, "full", dip_limit_pu=simulation.dip_limit_pu, before_pu=float(simulation.before[0])
-    )
+        runs, first, "full", dip_limit_pu=simulation.dip_limit_pu, before_pu=float(simulation.before[0]),
+        enough=_enough(simulation, first),
+    )  # fmt: skip
     at = settings.changeover_s if settings.changeover_s is not None else found.recommended_s
     is_open = settings.transition == "open"
     dead = settings.dead_s if is_open else 0.0
@@ -192,6 +195,14 @@ def two_connections(
         course = in_turn(runs, [Turn(key=first)], dead_s=0, before=None)  # it never leaves its first connection
     keep(simulation, method, course, setting=setting, value=value, change=found, changes_at_s=at, spike=spike)
     return simulation.found[method]
+
+
+def _enough(simulation: Simulation, first: str) -> npt.NDArray[np.bool_]:
+    """Where a connection leaves the torque asked for; near full speed none is asked."""
+    runs, plant, settings = simulation.runs, simulation.plant, simulation.settings
+    near = plant.speed_pu > NEAR_SPEED * runs.speed_pu_at(float(runs.stop[runs.row("full")]))
+    spare = runs.spare_nm[runs.row(first)] / plant.rated_torque_nm
+    return np.asarray(near | (weaker_margin(plant, spare, settings) >= settings.margin_pu))
 
 
 def starts_with_margin(simulation: Simulation, run: MethodRun, first: str) -> bool:

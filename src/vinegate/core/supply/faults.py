@@ -14,12 +14,13 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed, board_name
 from vinegate.core.tables import load
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, point
 from vinegate.core.working import Figure, Provenance
 
 _USUAL_TOLERANCE: Final = "10"
 _WORKING_OVER_COLD: Final = 1.25  # IEC 60364-5-52:2009 annex G, as the feeders' ohms are worked
 MOTORS_TIMES: Final = 4.0  # of rated current, from groups of low-voltage motors in the first cycle (IEEE 3002.3:2018)
+_NAMED: Final = 5
 _SUBTRANSIENT: Final = (0.55, 1.0)  # X"d over X'd of low-voltage generators
 
 
@@ -27,18 +28,19 @@ _SUBTRANSIENT: Final = (0.55, 1.0)  # X"d over X'd of low-voltage generators
 class Faults:
     """At the circuit's board, kA: the largest, without motors; what is not known of it; `least_factor` is c_min.
 
-    `rests` are the kVA of motors among the other load, and a generator's X"d; `most` is the largest current with them,
-    kA, motors counted.
+    `rests` are the kVA of motors among the other load, the first so many, and a generator's X"d; `most` is the largest
+    current with them, kA, motors counted.
     """
 
     largest: Figure
     least_factor: float
     rests: tuple[Taken, ...]
+    motors: int
     volts_v: float
     transient_pct: float | None
 
     def most(self, *facts: float) -> float:
-        motors_kva, *subtransient = facts
+        motors_kva, subtransient = sum(facts[: self.motors]), facts[self.motors :]
         more = self.transient_pct / subtransient[0] if self.transient_pct and subtransient else 1.0
         return self.largest.value * more + MOTORS_TIMES * motors_kva / (3**0.5 * self.volts_v)
 
@@ -65,10 +67,12 @@ def faults_at(sheet: Sheet, job: Job, rules: RuleSet, source: Source | None, fee
         least = factors(job)[1]
         if not standby:
             plain = _with_factors(sheet, job, source, feed)
+    motors = _motors(job)
     return Faults(
         largest=plain,
         least_factor=least,
-        rests=(_motors(job), *([_subtransient(job)] if standby else [])),
+        rests=(*motors, *([_subtransient(job)] if standby else [])),
+        motors=len(motors),
         volts_v=feed.volts_v,
         transient_pct=100 * (job.standby.transient_reactance_pu or 0.0) if standby else None,
     )
@@ -122,15 +126,30 @@ def _transformer_factor(sheet: Sheet, c: Figure, pct: Figure, ratio: Figure) -> 
     )  # fmt: skip
 
 
-def _motors(job: Job) -> Taken:
-    """Motors among what already runs: none of it to all of it where nothing is said."""
-    boards = [job.main_board, *job.boards.values()]
-    loads = [(board.load_power_va or 0.0, board.motor_power_va) for board in boards]
-    said = sum(motors for _, motors in loads if motors is not None) / 1000
-    unsaid = sum(load for load, motors in loads if motors is None) / 1000
+def _motors(job: Job) -> tuple[Taken, ...]:
+    """Motors among what already runs, kVA: what is said, then of each board where nothing is none of its load to all.
+
+    Of many boards the largest are named; what is typed for one settles that one alone.
+    """
+    boards = {"main_board": job.main_board, **job.boards}
+    said = sum(board.motor_power_va or 0.0 for board in boards.values()) / 1000
+    unsaid = {key: (board.load_power_va or 0.0) / 1000 for key, board in boards.items() if board.motor_power_va is None}
+    silent = sorted((key for key, kva in unsaid.items() if kva), key=lambda key: -unsaid[key])
+    found = [_unsaid(key, unsaid[key], _where(job, key) if len(silent) > 1 else "") for key in silent[:_NAMED]]
+    rest = sum(unsaid[key] for key in silent[_NAMED:])
+    if rest:
+        found.append(_unsaid("", rest, " at the smaller boards"))
+    return (point(said, label="motors among the other load", unit="kVA"), *found)
+
+
+def _where(job: Job, key: str) -> str:
+    return f" at {board_name(job, 'main' if key == 'main_board' else key)}"
+
+
+def _unsaid(part: str, kva: float, where: str) -> Taken:
     return Taken(
-        path="main_board.motor_power", label="motors among the other load", unit="kVA", value=said, low=said,
-        high=said + unsaid, how="none said" if unsaid else "", given=not unsaid, possible=(0.0, 2e5),
+        path=f"{part}.motor_power" if part else "", label=f"motors among the other load{where}", unit="kVA", value=0.0,
+        low=0.0, high=kva, how="none said", possible=(0.0, 2e5), sense=-1,
     )  # fmt: skip
 
 
@@ -140,5 +159,5 @@ def _subtransient(job: Job) -> Taken:
     low, high = (value, value) if given is not None else (_SUBTRANSIENT[0] * transient, transient)
     return Taken(
         path="standby.subtransient_reactance", label="the generator's X\"d", unit="%", value=100 * value,
-        low=100 * low, high=100 * high, how="as X'd" if given is None else "", given=given is not None,
+        low=100 * low, high=100 * high, how="as X'd" if given is None else "", given=given is not None, sense=1,
     )  # fmt: skip
