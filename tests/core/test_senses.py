@@ -89,3 +89,15 @@ def test_what_would_settle_a_gate_can_be_typed():
     for path, text in typed:
         _field(path).read(text)
     assert len(typed) > 100
+
+
+@pytest.mark.parametrize(("lining", "verdict"), [("38 %", "fails"), ("40 %", "passes"), (None, "passes")])
+def test_a_brake_holds_with_its_lining_at_the_worst_that_is_stated(lining, verdict):
+    """400 N·m over 155 N·m of load: more than the usual one and a half, which allow for what linings usually lose."""
+    gate = GOOD[WINCH]({"stop.lining": lining}).gate("stop.hold")
+    assert gate.verdict == verdict
+    if lining:
+        assert gate.value == pytest.approx(400 * float(lining[:2]) / 100 / 155, rel=0.01)
+        assert gate.limit == 1
+    else:
+        assert gate.limit == 1.5

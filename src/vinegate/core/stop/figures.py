@@ -127,7 +127,7 @@ def _brake(sheet: Sheet, asked: Asked, used: StopRow, way: Way, j: Figure, n: Fi
 
 def _lining(sheet: Sheet, asked: Asked, used: StopRow, way: Way) -> None:
     """How long a lining lasts with the way in use."""
-    if way.closes is None:
+    if way.closes is None or used.time_s is None:
         return
     joules, source = way.closes(asked, used)
     if not math.isfinite(joules):

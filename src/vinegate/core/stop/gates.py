@@ -138,12 +138,22 @@ def _holds(asked: Asked) -> Gate:
     geared, times = torque / at.value if at.value else 1.0, torque / load
     asks = f"{write(wanted)} {'asked' if typed else 'usual'}"
     text = f"{write(torque, 3)} N·m of brake against {write(load, 3)} N·m of load: {write(times, 3)} times, {asks}."
+    worst = asked.stop.lining_pu  # as stated; the factor stands for what linings usually fall short
+    slips = worst is not None and worst * times - 1 < times - wanted
+    if slips:
+        text = f"{text[:-1]}; with its lining at its worst {write(times * (worst or 1.0), 3)} times."
     return at_least(
-        key, name, times, wanted, sentence=text, unit="×", rests=(factor, at, drives),
+        key, name, times * (worst or 1.0) if slips else times, 1.0 if slips else wanted, sentence=text, unit="×",
         source="at the motor's shaft, without friction; linings brake between two thirds and all of their mark",
-        room=lambda asks, brake, power: brake * geared / (load * power / drives.value) - asks,
+        rests=(factor, at, drives),
+        room=lambda asks, brake, power: _held(brake * geared / (load * power / drives.value), asks, worst),
         remedy="A larger brake, its torque from its plate.",
     )  # fmt: skip
+
+
+def _held(times: float, asks: float, worst: float | None) -> float:
+    """What is left of the factor asked, and of the load itself where a lining's worst is stated."""
+    return times - asks if worst is None else min(times - asks, worst * times - 1)
 
 
 def _borne(asked: Asked) -> Gate:
