@@ -9,6 +9,7 @@ from vinegate.core.start.ways import USUAL, way_of
 from vinegate.web.stages.page import InHand, Page
 from vinegate.web.stages.start.methods import (
     ASKED,
+    BESIDE,
     HEAD,
     lanes_drawing,
     methods,
@@ -27,6 +28,7 @@ def _context(hand: InHand) -> dict[str, Any]:
         "lanes": lanes_drawing(hand.plan),
         "stop_strip": stop_drawing(hand.plan),
         "head_fields": HEAD,
+        "source_field": BESIDE,
         "asked_fields": ASKED,
         "settings": settings(),
     }

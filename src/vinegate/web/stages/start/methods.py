@@ -30,6 +30,8 @@ def settings() -> dict[str, tuple[str, ...]]:
 
 
 ASKED: Final = ("start.speed_control", "start.soft_stop", "start.reversing", "start.locked_rotor_power_factor")
+BESIDE: Final = "supply.in_use"
+"""Stands beside the ways' heading, where there is another source."""
 HEAD: Final = (
     "load.kind",
     "load.power",
@@ -37,7 +39,7 @@ HEAD: Final = (
     "start.starts_per_hour",
     "start.method",
     "limits.dip",
-    "supply.in_use",
+    BESIDE,
 )
 
 
