@@ -53,6 +53,20 @@ TWO_OF_EACH = """() => {
   }
 }"""
 
+# Options that would be cut once they are chosen: wider than their field less its arrow.
+CUT = """() => {
+  const brush = document.createElement("canvas").getContext("2d");
+  const cut = [];
+  for (const one of document.querySelectorAll(".fact select")) {
+    if (!one.checkVisibility()) continue;
+    const { fontWeight, fontSize, fontFamily } = getComputedStyle(one);
+    brush.font = `${fontWeight} ${fontSize} ${fontFamily}`;
+    const room = one.clientWidth - 16;
+    for (const { text } of one.options) if (brush.measureText(text).width > room) cut.push(`${one.id}: ${text}`);
+  }
+  return cut;
+}"""
+
 
 def check(page, *, colours=True, parts=True):
     """Axe finds nothing, and the page is no wider than its window. Its colours or its parts may have been looked at."""
@@ -106,6 +120,7 @@ def look_at_each(page, places):
         page.goto(place)
         page.evaluate("document.querySelectorAll('details').forEach(part => { part.open = true; })")
         check(page)
+        assert page.evaluate(CUT) == []
         page.emulate_media(color_scheme="dark")
         check(page, parts=False)
         page.emulate_media(color_scheme="light")
