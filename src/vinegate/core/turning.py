@@ -34,7 +34,7 @@ class Taken:
     In its own `unit`. `how` is "assumed" or "estimated"; empty for one that is given, whose band is the standard's
     tolerance. `typed` is the band of a value typed for it, as multiples. Without a `path` it is a model's own
     tolerance, which no single fact settles; where it is `hard`, no value outside its band can be; `whole` is a count.
-    `possible` are the ends between which a value for it can be typed.
+    `possible` are the ends between which a value for it can be typed, where it is so bounded.
     `sense` is 1 where more of it leaves more room, −1 where less, 0 where that is not said: then both ends are tried.
     """
 
@@ -49,7 +49,7 @@ class Taken:
     given: bool = False
     hard: bool = False
     whole: bool = False
-    possible: tuple[float, float] = (0.0, math.inf)
+    possible: tuple[float, float] | None = None
     sense: int = 0
 
     def at(self, value: float) -> tuple[float, float]:
@@ -161,8 +161,10 @@ def _finite(value: float) -> float:
 
 def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> _Turn | None:
     """The same where such a value can be typed for the fact; None where it cannot be."""
-    found, (least, most) = _turned(room, taken, index, passing=passing), taken[index].possible
-    return found if found is not None and least <= found[0] <= most else None
+    found, possible = _turned(room, taken, index, passing=passing), taken[index].possible
+    if found is None or possible is None:
+        return found
+    return found if possible[0] <= found[0] <= possible[1] else None
 
 
 def _turned(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> _Turn | None:
@@ -288,8 +290,10 @@ def _words(one: Taken, turn: tuple[float, float] | None) -> tuple[str, str]:
         if way > 0 and count - value < 1e-3:
             count += 1
         return f"{count} or {'more' if way > 0 else 'fewer'}", f"{count}"
-    rounded, (least, most) = _outward(value, way), one.possible
-    typed = min(max(rounded * (1 + 0.02 * way), least), most)
+    rounded = _outward(value, way)
+    typed = rounded * (1 + 0.02 * way)
+    if one.possible is not None:
+        typed = min(max(typed, one.possible[0]), one.possible[1])
     return f"{'over' if way > 0 else 'under'} {one.text(rounded)}", one.text(typed)
 
 
