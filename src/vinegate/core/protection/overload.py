@@ -91,26 +91,27 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
         source="its place undone",
     )  # fmt: skip
     dial_a = _motor_amperes(line_a.value, by_elements=by_elements)
-    trip = facts.trip_class or advised_class(need, dial_a)
+    said = facts.trip_class
+    trip, holds = (said, class_gate(need, said, dial_a)) if said else advised_class(need, dial_a)
     gates = [
         _setting_gate(need, rules, allowed, setting.value / share, by_rule, by_elements=by_elements),
-        *_place_gate(need), *_band_gate(need, setting.value), class_gate(need, trip, dial_a), *slow_class(need, trip),
+        *_place_gate(need), *_band_gate(need, setting.value), holds, *slow_class(need, trip),
         *stall_gate(need, trip, dial_a), *_ambient_gate(need, setting.value), reset_gate(need, rules),
     ]  # fmt: skip
     sheet.gates += gates
     _notes(sheet, need, rules)
-    said, set_to = (f"{write(one.value, 3)} A" for one in (advised, setting))
+    best, set_to = (f"{write(one.value, 3)} A" for one in (advised, setting))
     row = Device(
         key="overload",
         name=f"Overload, class {trip}",
         current=need.plate,
         rule=f"{by_rule}, {_PLACES[facts.overload_place or 'line']}",
         asked=f"trips ≤ {allowed.normal.shown}" if rules.practice.by_trip_current else f"= {seen.shown}",
-        advised=said,
+        advised=best,
         chosen=set_to,
         gates=tuple(gates),
         path="protection.overload",
-        take="" if set_to == said else said,
+        take="" if set_to == best else best,
     )
     return row, Overload(setting=setting, line_a=line_a, dial_a=dial_a, trip=trip)
 

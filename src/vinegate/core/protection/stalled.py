@@ -6,7 +6,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Gate, at_most, confirm, informs, unknown, worst
+from vinegate.core.grade import Gate, Verdict, at_most, confirm, informs, unknown, worst
 from vinegate.core.machine.promise import strength
 from vinegate.core.numbers import write
 from vinegate.core.protection.need import Need
@@ -42,26 +42,28 @@ def heat_pct(need: Need, name: str, setting_a: float, longer: float = 1.0) -> fl
     return cold / (1 - left)
 
 
-def advised_class(need: Need, setting_a: float) -> str:
+def advised_class(need: Need, setting_a: float) -> tuple[str, Gate]:
     """The quickest class from 10 on that holds the start, or while that is not known; the slowest where none does.
 
     Class 20, for which usual machines are made, where 10 holds it only as it is taken and 20 surely does, and ends a
-    stall as well.
+    stall as well. With its gate.
     """
+    name = _least_class(need, setting_a)
+    gate = class_gate(need, name, setting_a)
+    if name != _QUICKEST or gate.verdict is Verdict.PASSES:
+        return name, gate
+    surer = class_gate(need, _SURER, setting_a)
+    stalls, later = (worst(stall_gate(need, one, setting_a)) for one in (_QUICKEST, _SURER))
+    better = surer.verdict.rank < gate.verdict.rank and later.rank <= stalls.rank
+    return (_SURER, surer) if better else (name, gate)
+
+
+def _least_class(need: Need, setting_a: float) -> str:
     for name in _COMMON[1:]:
         share = heat_pct(need, name, setting_a)
         if share is None or share <= 100:
-            return _SURER if name == _QUICKEST and share is not None and _surer(need, setting_a) else name
+            return name
     return _COMMON[-1]
-
-
-def _surer(need: Need, setting_a: float) -> bool:
-    """Whether the next class holds the start more surely, and ends a stall no less so."""
-    holds, surely = (class_gate(need, name, setting_a).verdict for name in (_QUICKEST, _SURER))
-    if surely.rank >= holds.rank:
-        return False
-    stalls, later = (worst(stall_gate(need, name, setting_a)) for name in (_QUICKEST, _SURER))
-    return later.rank <= stalls.rank
 
 
 def class_gate(need: Need, name: str, setting_a: float) -> Gate:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 import numpy.typing as npt
 
@@ -36,7 +38,7 @@ class ChangeOver:
 
 
 def change_over(
-    runs: RunUp, first: str, then: str, *, dip_limit_pu: float | None, before_pu: float, enough: BoolArray | None = None
+    runs: RunUp, first: str, then: str, *, dip_limit_pu: float | None, before_pu: float, enough: Callable[[], BoolArray]
 ) -> ChangeOver:
     """Find the moments. The step is acceptable where the second connection keeps the main board's dip in the limit;
 
@@ -64,8 +66,10 @@ def change_over(
     if earliest is not None:
         no_worse = np.flatnonzero(step > inrush)
         gentle = float(no_worse[-1] + 1) if no_worse.size else 0.0
-        waits = when(min(gentle, latest, _leaves_enough(enough)))
-        recommended = min(max(earliest * (1 + 1.2 * TIMER_TOLERANCE), waits), last_s)
+        soonest, waits = earliest * (1 + 1.2 * TIMER_TOLERANCE), when(min(gentle, latest))
+        if waits > soonest:
+            waits = min(waits, when(_leaves_enough(enough(), latest)))
+        recommended = min(max(soonest, waits), last_s)
     chosen = runs.place_of_time(row, recommended)
     reachable = runs.speed_pu_at(stop)
     schools = tuple(
@@ -81,7 +85,7 @@ def change_over(
     )
 
 
-def _leaves_enough(enough: BoolArray | None) -> float:
-    """The last place before the torque is no longer enough; boundless where it is so from rest, or never."""
-    short = np.flatnonzero(~enough) if enough is not None else np.empty(0)
-    return float(short[0] - 1) if short.size and short[0] > 0 else np.inf
+def _leaves_enough(enough: BoolArray, latest: float) -> float:
+    """The last place before the torque is no longer enough; the latest where it is so from rest, or never."""
+    short = np.flatnonzero(~enough)
+    return float(short[0] - 1) if short.size and short[0] > 0 else latest

@@ -179,7 +179,7 @@ def two_connections(
     runs, settings = simulation.runs, simulation.settings
     found = change_over(
         runs, first, "full", dip_limit_pu=simulation.dip_limit_pu, before_pu=float(simulation.before[0]),
-        enough=_enough(simulation, first),
+        enough=lambda: _enough(simulation, first),
     )  # fmt: skip
     at = settings.changeover_s if settings.changeover_s is not None else found.recommended_s
     is_open = settings.transition == "open"

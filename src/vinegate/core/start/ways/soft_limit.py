@@ -9,16 +9,8 @@ from vinegate.core.start.courses import Turn, in_turn
 from vinegate.core.start.held_back import HeldBack
 from vinegate.core.start.plant import Plant, coarser
 from vinegate.core.start.run_up import RunUp, at_speed_place, run_up
-from vinegate.core.start.simulation import (
-    NEAR_SPEED,
-    Settings,
-    Simulation,
-    keep,
-    least_margin,
-    torque_along,
-    weaker_margin,
-)
-from vinegate.core.start.trace import Course, Outcome
+from vinegate.core.start.simulation import NEAR_SPEED, Settings, Simulation, keep, weaker_margin
+from vinegate.core.start.trace import Course
 from vinegate.core.start.way import Way
 
 _LONGEST_SOFT_S: Final = 30.0
@@ -29,12 +21,16 @@ def _run(simulation: Simulation) -> None:
     """The least current limit that starts with the margin asked for, in half a minute and within the heat allowed."""
     limits = simulation.settings.limits
     place = _least_limit(simulation) if len(limits) > 1 else 0
-    runs, course = _limited(simulation, limits[place])
-    while place + 1 < len(limits) and not _leaves_enough(simulation, course):  # of coarser speeds it seemed enough
+    while not _kept(simulation, limits[place]) and place + 1 < len(limits):  # on coarser speeds it seemed enough
         place += 1
-        runs, course = _limited(simulation, limits[place])
-    best = limits[place]
-    keep(simulation, "soft-starter", course, runs=runs, setting=f"{best:.1f} ×", value=best, held=True)
+
+
+def _kept(simulation: Simulation, times: float) -> bool:
+    """Keep the start at so many times the rated current; whether it leaves the margin asked for."""
+    runs, course = _limited(simulation, times)
+    keep(simulation, "soft-starter", course, runs=runs, setting=f"{times:.1f} ×", value=times, held=True)
+    margin, settings = simulation.found["soft-starter"].margin_pu, simulation.settings
+    return margin is not None and weaker_margin(simulation.plant, margin, settings) >= settings.margin_pu
 
 
 def _limited(simulation: Simulation, times: float) -> tuple[RunUp, Course]:
@@ -47,13 +43,6 @@ def _limited(simulation: Simulation, times: float) -> tuple[RunUp, Course]:
         turns = [Turn(key="kick", until_s=settings.kick_s), *turns]
     runs = run_up(plant, behave(plant, chosen))
     return runs, in_turn(runs, turns, dead_s=0, before=None)
-
-
-def _leaves_enough(simulation: Simulation, course: Course) -> bool:
-    plant, settings = simulation.plant, simulation.settings
-    if course.outcome is not Outcome.REACHES:
-        return False
-    return weaker_margin(plant, least_margin(plant, *torque_along(course)), settings) >= settings.margin_pu
 
 
 def _least_limit(simulation: Simulation) -> int:
