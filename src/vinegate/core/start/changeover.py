@@ -52,8 +52,7 @@ def change_over(
     inrush = float(np.abs(runs.behaviour.line[row, 0])) * runs.plant.amps_per_pu
     floor_pu = 0.0 if dip_limit_pu is None else before_pu * (1 - dip_limit_pu)
     too_much = step > inrush if dip_limit_pu is None else volts_along(runs.behaviour)[after, 0] < floor_pu
-    bad = np.flatnonzero(too_much)
-    place = float(bad[-1] + 1) if bad.size else 0.0
+    place = _behind(too_much)
     axis, speed = runs.plant.axis, runs.plant.speed_pu
     latest = min(float(np.interp(_HANGING * runs.speed_pu_at(stop), speed, axis)), at_speed_place(runs, stop))
 
@@ -64,9 +63,7 @@ def change_over(
     earliest = when(place) if place <= latest else None
     recommended = last_s
     if earliest is not None:
-        no_worse = np.flatnonzero(step > inrush)
-        gentle = float(no_worse[-1] + 1) if no_worse.size else 0.0
-        soonest, waits = earliest * (1 + 1.2 * TIMER_TOLERANCE), when(min(gentle, latest))
+        soonest, waits = earliest * (1 + 1.2 * TIMER_TOLERANCE), when(min(_behind(step > inrush), latest))
         if waits > soonest:
             waits = min(waits, when(_leaves_enough(enough(), latest)))
         recommended = min(max(soonest, waits), last_s)
@@ -83,6 +80,12 @@ def change_over(
         step_a=float(np.interp(chosen, axis, step)),
         schools=schools,
     )
+
+
+def _behind(bad: BoolArray) -> float:
+    """The place behind the last that is bad."""
+    places = np.flatnonzero(bad)
+    return float(places[-1] + 1) if places.size else 0.0
 
 
 def _leaves_enough(enough: BoolArray, latest: float) -> float:
