@@ -45,8 +45,6 @@ class Lead:
     low_v: float
     high_v: float
     limit_v: float
-    limit_low_v: float
-    limit_high_v: float
     known: bool
     filter: str
     classes_v: Mapping[str, float]
@@ -77,7 +75,7 @@ def lead_of(need: Need) -> Lead | None:
     left = _overshoot(need, metres)
     peak = _peak(need, bus, reflected, length, third, left)
     classes = _classes(need)
-    limit, low, high, known = _limit(need, classes)
+    limit, known = _limit(need, classes)
     brakes = bus.value > _HIGH_LINE * math.sqrt(2) * need.line_v
     return Lead(
         length_m=metres,
@@ -88,8 +86,6 @@ def lead_of(need: Need) -> Lead | None:
         low_v=_corner(need, metres, bus.value, low_share, left, best=True),
         high_v=_corner(need, metres, bus.value, high_share, left, best=False),
         limit_v=limit,
-        limit_low_v=low,
-        limit_high_v=high,
         known=known,
         filter=facts.filter or "none",
         classes_v=classes,
@@ -184,26 +180,22 @@ def _classes(need: Need) -> dict[str, float]:
     return {"mg1-31": made} | {key: times * _HIGH_LINE * math.sqrt(2) * need.line_v for key, times in _IVIC.items()}
 
 
-def _limit(need: Need, classes: Mapping[str, float]) -> tuple[float, float, float, bool]:
-    """What the winding bears: value, and the least and most while its class is not known."""
+def _limit(need: Need, classes: Mapping[str, float]) -> tuple[float, bool]:
+    """What the winding bears, and whether what it is made for is known."""
     facts, sheet = need.facts, need.sheet
-    made = classes["mg1-31"]
     if facts.peak_v is not None:
         found, source, known = facts.peak_v, "its maker", True
     elif facts.winding in _IVIC:
-        found, source, known = (
-            classes[facts.winding],
-            f"IEC 60034-18-41:2014, {dict(WINDINGS)[facts.winding]}",
-            True,
-        )
+        source, known = f"IEC 60034-18-41:2014, {dict(WINDINGS)[facts.winding]}", True
+        found = classes[facts.winding]
     elif facts.winding == "mg1-31":
-        found, source, known = made, "NEMA MG 1:2021 31.4.4.2", True
+        found, source, known = classes["mg1-31"], "NEMA MG 1:2021 31.4.4.2", True
     else:
         found, known = _GENERAL_V, facts.winding is not None
         source = "NEMA MG 1:2021 30.2.2.8; IEC TS 60034-25: windings for the mains"
     sheet.given("winding_v", "Peak that the winding bears", "Û_w", found, "V", source=source,
                 provenance=Provenance.STATED if known else Provenance.ASSUMED)  # fmt: skip
-    return found, found, found if known else max(made, found), known
+    return found, known
 
 
 def insulation_gate(need: Need, lead: Lead) -> Gate:
