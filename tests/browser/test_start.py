@@ -223,3 +223,14 @@ def test_a_viewer_reads_the_restart(enter, restart):
     other.goto(restart.url)
     expect(other.get_by_role("slider")).to_have_count(0)
     expect(other.locator("#restart-P-11")).to_have_attribute("readonly", "")
+
+
+def test_a_table_that_has_the_focus_shows_what_is_new(enter, circuit):
+    """From the last field on, the tab key goes to the table of ways, before the answer has come."""
+    page = enter()
+    page.goto(f"{circuit}/start")
+    ways = page.get_by_role("region", name="Ways to start")
+    page.fill("#limits-dip", "3.5 %")
+    ways.focus()
+    expect(ways).to_contain_text("of 3.5 %")
+    expect(ways).to_be_focused()

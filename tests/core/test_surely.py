@@ -53,3 +53,24 @@ def test_a_change_over_that_was_found_leaves_the_first_connection_before_its_tor
     assert late.gate("start.torque").verdict is Verdict.CHECK
     light = GOOD["NEC, wye-delta"](heavy | {"load.power": "40 hp"}).comparison.row("wye-delta")
     assert light.changes_at_s == pytest.approx(light.change.latest_s)
+
+
+def test_motors_are_settled_board_by_board():
+    """What is typed for one board says nothing of another's load."""
+    silent = {"main_board.load_power": "900 kVA", "main_board.motor_power": None, "board_1.load_power": "900 kVA",
+              "board_1.motor_power": None, "protection.short_circuit_rating": "14 kA"}  # fmt: skip
+    key, none = "protection.short_circuit_rating", {"main_board.motor_power": "0 kVA"}
+    gates = [BLADE(silent | said).gate(key) for said in ({}, none, none | {"board_1.motor_power": "0 kVA"})]
+    assert [gate.verdict for gate in gates] == [Verdict.CHECK, Verdict.CHECK, Verdict.PASSES]
+    assert gates[1].turns is not None
+    assert gates[1].turns.path == "board_1.motor_power"
+
+
+@pytest.mark.parametrize(("power", "factor", "verdict"), [
+    ("21 hp", "1.15", Verdict.PASSES), ("25.5 hp", "1.15", Verdict.CHECK), ("29 hp", "1.15", Verdict.FAILS),
+    ("25.5 hp", "1.0", Verdict.FAILS),
+])  # fmt: skip
+def test_a_load_within_the_service_factor_is_to_check_though_its_gear_is_not_known(power, factor, verdict):
+    """25 hp, a gear of 85 to 98 %: 25.5 hp are 104 to 120 % of it, 29 hp 118 % at the least."""
+    geared = {"load.power": power, "load.gear_ratio": "2", "load.gear_efficiency": None, "plate.service_factor": factor}
+    assert BLADE(geared).gate("load.power").verdict is verdict

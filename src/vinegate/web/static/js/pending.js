@@ -1,5 +1,6 @@
 // A page whose rows are still being planned is asked for again until they are there. Computes nothing.
 import { Idiomorph } from "../vendor/idiomorph-0.8.0.esm.js";
+import { typedIn } from "./typed.js";
 
 const AGAIN_MS = 1000;
 
@@ -21,7 +22,7 @@ export function attachPending(page) {
   /** @param {Document} fresh */
   function show(fresh) {
     const [now, then] = [page.querySelector("main"), fresh.querySelector("main")];
-    if (now && then) Idiomorph.morph(now, then.innerHTML, { morphStyle: "innerHTML", ignoreActiveValue: true, restoreFocus: true });
+    if (now && then) Idiomorph.morph(now, then.innerHTML, { morphStyle: "innerHTML", ignoreActiveValue: typedIn(), restoreFocus: true });
   }
 
   setTimeout(again, AGAIN_MS);

@@ -19,3 +19,9 @@ export function typedOutside(root, own) {
     }
   };
 }
+
+// Whether a field is in use. Its value is then left to whoever types; anything else that has the focus, as a table that
+// is scrolled by keys, shows what is new like all around it.
+export function typedIn() {
+  return document.activeElement?.matches("input, select, textarea") ?? false;
+}
