@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable
+from itertools import repeat
 from typing import Final
 
 import numpy as np
@@ -133,11 +134,20 @@ class _Walk:
         self._needed, self._omega = self.needed.tolist(), plant.omega.tolist()
         self._plant, self._turns, self._held_back = plant, turns, held_back
         self._line, self._known_until = volts.reader(), float(volts.time_s[-1])
-        self._steady_v = float(volts.line_v[0]) if volts.time_s.size == 1 and held_back is None else None
+        self._steady_v = self._steady(float(volts.line_v[0])) if volts.time_s.size == 1 else None
         self._least = _LEAST_SPARE * plant.rated_torque_nm
         self.time, self.turn, self.place = 0.0, 0, 0
         self.noted: list[tuple[float, int, float, int]] = []
         self._note()
+
+    def _steady(self, line: float) -> Array | None:
+        """Volts behind the starter by turn and speed, on a line that stays; None where a ramp moves them in time."""
+        if self._held_back is None:
+            return np.full_like(self.amps, line)
+        return None if self._held_back.ramp is not None else line * self._held_back.limited(self.amps * line)
+
+    def _kicked(self) -> bool:
+        return self._held_back is not None and self.time < self._held_back.kick_s
 
     def _spare(self, when: float) -> tuple[float, float]:
         """Torque to spare at this speed and at the next, N·m."""
@@ -164,7 +174,7 @@ class _Walk:
         else:
             now = self._spare(self.time)
             if now[0] > self._least and now[1] > self._least:
-                if self._steady_v is None:
+                if self._steady_v is None or self._kicked():
                     self._speeds_up(now)
                 else:
                     self._runs_up(self._steady_v, until if more and until is not None else _LONGEST_S)
@@ -185,19 +195,19 @@ class _Walk:
         self.time += step / (max(middle[0], now[0]) + max(middle[1], now[1]))
         self.place += 1
 
-    def _runs_up(self, volts: float, until_s: float) -> None:
+    def _runs_up(self, volts: Array, until_s: float) -> None:
         """As far as it goes at once, on volts that stay: to where torque lacks, or a moment."""
         here, plant = slice(self.place, None), self._plant
-        spare = self.gap[self.turn, here] * volts * volts - self.needed[here]
+        spare = self.gap[self.turn, here] * volts[self.turn, here] ** 2 - self.needed[here]
         suffices = np.minimum(spare[:-1], spare[1:]) > self._least
         steps = suffices.size if suffices.all() else int(suffices.argmin())
         took = plant.inertia_kgm2 * np.diff(plant.omega[here])[:steps] * 2 / (spare[:steps] + spare[1 : steps + 1])
         times = np.cumsum((self.time, *took)).tolist()
-        first = self.place
-        for when in times[1 : bisect_left(times, min(until_s, _LONGEST_S)) + 1]:
-            if self.place > first:
-                self._note()
-            self.place, self.time = self.place + 1, when
+        reached = times[1 : bisect_left(times, min(until_s, _LONGEST_S)) + 1]
+        first, last = self.place + 1, self.place + len(reached)
+        lines = self.amps[self.turn, first:last] * volts[self.turn, first:last]
+        self.noted += zip(reached, range(first, last), lines.tolist(), repeat(self.turn), strict=False)
+        self.place, self.time = last, reached[-1]
 
 
 def again(plant: Plant, turns: tuple[Turn, ...], volts: Volts, held_back: HeldBack | None = None) -> Again:

@@ -5,6 +5,9 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
+import numpy as np
+
+from vinegate.core.arrays import Array
 from vinegate.core.records import dataclass
 
 if TYPE_CHECKING:
@@ -27,3 +30,7 @@ class HeldBack:
         if self.ramp is not None:
             return math.sqrt(self.ramp.squared(seconds)[0])
         return min(1.0, self.limit_a / full_a) if self.limit_a is not None and full_a > 0 else 1.0
+
+    def limited(self, full_a: Array) -> Array:
+        """The same of many speeds, of what has no ramp and whose kick is over."""
+        return np.ones_like(full_a) if self.limit_a is None else np.minimum(1.0, self.limit_a / full_a)
