@@ -11,7 +11,7 @@ from typing import Final
 
 ROOT: Final = Path(__file__).parents[1]
 SOURCE: Final = ROOT / "src/vinegate"
-_LAYERS: Final = (("cli", "serving", "rows"), ("web",), ("store", "exchange", "drawing", "demo"), ("core",))
+_LAYERS: Final = (("cli", "serving", "rows"), ("web",), ("store", "exchange", "drawing", "typeset", "demo"), ("core",))
 _BOX: Final = (118, 34)
 _GAP: Final = 26
 

@@ -244,6 +244,13 @@ def visit_row(report: Report, client: FlaskClient, small: Access) -> None:
     report.row("first visit", [total / 1000], 110, "154 to 170", "kB")
 
 
+def paper_row(report: Report, client: FlaskClient, small: Access) -> None:
+    """A circuit's sheet as PDF, planned, typeset and sent."""
+    address = f"/jobs/{small.job.id}/P-11/print.pdf"
+    taken = times_ms(lambda: client.get(address), 3, time.perf_counter)
+    report.row("a circuit's sheet as PDF, wall", [one / 1000 for one in taken], 3, "–", "s")
+
+
 def _modules() -> set[str]:
     """What a circuit's page fetches: the main module and what is imported from there, however far."""
     folder = Path(__file__).parents[1] / "src/vinegate/web/static/js"
@@ -323,6 +330,7 @@ def main() -> int:
     with served() as (client, small, large):
         request_rows(report, client, small)
         visit_row(report, client, small)
+        paper_row(report, client, small)
         job_rows(report, client, large)
     print(f"{report.over} over" if report.over else "all within")
     return 1 if report.over else 0

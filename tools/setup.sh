@@ -12,10 +12,6 @@ setup_packages() { # run | test | cluster
     command -v mariadb-install-db >/dev/null || wanted+=(mariadb-server-core)
     command -v my_print_defaults >/dev/null || wanted+=(mariadb-client-core)
   fi
-  local library
-  for library in libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0; do
-    dpkg-query -W -f='${Status}' "$library" 2>/dev/null | grep -q 'ok installed' || wanted+=("$library")
-  done
   if [ "$1" = test ]; then
     [ -x /usr/bin/chromium-headless-shell ] || wanted+=(chromium-headless-shell)
     command -v pdftotext >/dev/null || wanted+=(poppler-utils)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import ctypes
 import shutil
 import sys
 from collections.abc import Callable, Iterator, Mapping
@@ -43,16 +42,16 @@ def _program(data: Path, environment: Mapping[str, str]) -> Iterator[Found]:
 
     python = sys.version.split()[0]
     yield Found(sys.version_info >= (3, 11), f"Vine Gate {__version__} on Python {python}; 3.11 is asked")
-    for name in ("libpango-1.0.so.0", "libharfbuzz-subset.so.0"):
-        yield Found(_loads(name), f"{name} for PDF")
+    yield Found(_typesets(), "a page is typeset as PDF")
 
 
-def _loads(name: str) -> bool:
+def _typesets() -> bool:
+    from vinegate.typeset.press import NotWritten, pressed
+
     try:
-        ctypes.CDLL(name)
-    except OSError:
+        return pressed("<p>1</p>", lambda: False)[:4] == b"%PDF"
+    except (NotWritten, OSError):
         return False
-    return True
 
 
 def _place(data: Path, environment: Mapping[str, str]) -> Iterator[Found]:

@@ -16,9 +16,10 @@ ROOT = Path(vinegate.__file__).parent
 FORBIDDEN_IN_CORE = {"flask", "peewee", "pymysql", "os", "time", "datetime", "random", "pathlib", "logging", "socket"}
 # Layer to what of our own it may not import.
 NOT_FROM = {
-    "core": {"store", "web", "exchange", "drawing", "demo", "cli", "serving", "bench"},
+    "core": {"store", "web", "exchange", "drawing", "typeset", "demo", "cli", "serving", "bench"},
     "drawing": {"store", "web", "exchange", "demo", "cli", "serving"},
     "exchange": {"store", "web", "demo", "cli", "serving"},
+    "typeset": {"core", "store", "web", "exchange", "drawing", "demo", "cli", "serving"},
     "store": {"web", "exchange", "drawing", "demo", "cli", "serving"},
     "web": {"cli", "serving"},
 }

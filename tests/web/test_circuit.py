@@ -11,7 +11,8 @@ from tests.server import job_of, person, pump
 from tests.web.issuing import issue
 from vinegate.store import jobs
 from vinegate.store.database import database
-from vinegate.web.circuit.pdf import AskerLeft, asker_left, inked, to_pdf
+from vinegate.typeset.tree import tree_of
+from vinegate.web.circuit.pdf import asker_left
 
 
 @pytest.fixture
@@ -113,19 +114,6 @@ def test_a_reviewer_accepts(app, sign_in, world):
     assert ruth.post(f"{address}/revisions/1/review", {"verdict": "accepted", "note": "ok"}).status_code == 302
     assert "accepted" in ruth.get(f"{address}/revisions/1").get_data(as_text=True)
     assert sign_in("ines").post(f"{address}/revisions/1/review", {"verdict": "accepted"}).status_code == 403
-
-
-def test_a_pdf_is_given_up_when_its_asker_leaves():
-    steps = []
-
-    def left():
-        steps.append(1)
-        return len(steps) > 3
-
-    with pytest.raises(AskerLeft):
-        to_pdf("<p>one</p>" * 20, left)
-    assert len(steps) == 4
-    assert to_pdf("<p>two</p>", lambda: False)[:5] == b"%PDF-"  # the next one is not kept waiting, nor given up
 
 
 def test_an_asker_has_left_when_the_connection_is_closed_at_their_end():
@@ -246,6 +234,8 @@ def test_a_printed_sheet_has_stop_and_place_and_every_chart_brings_its_ink(sign_
     page = sign_in("ines").get(f"{circuit}/print").get_data(as_text=True)
     for heading in ("Ways to stop", "In what order.", "each device where it stands", "pump house"):
         assert heading in page
-    charts = re.findall(r'<svg class="(?:strip-drawing|time-current|circuit-drawing)[^>]*>(?:<style>)?', inked(page))
+    charts = re.findall(
+        r'<svg class=\\"(?:strip-drawing|time-current|circuit-drawing)[^>]*>(?:<style>)?', json.dumps(tree_of(page))
+    )
     assert len(charts) == 7  # the start, its devices, two of the stop; control circuit, power circuit, symbols
     assert all(chart.endswith("<style>") for chart in charts)

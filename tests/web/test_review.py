@@ -93,7 +93,7 @@ def test_who_issued_does_not_accept(sign_in, circuit):
 def test_its_pdf_is_written_once_until_something_is_said_of_it(sign_in, circuit, monkeypatch):
     """Whoever asks: what only they may do there is not on paper. A draft's is written each time."""
     pages = []
-    monkeypatch.setattr(pdf, "_written", lambda page: pages.append(page) or f"%PDF {len(pages)}".encode())
+    monkeypatch.setattr(pdf, "pressed", lambda page, left: pages.append(page) or f"%PDF {len(pages)}".encode())
     ines, ruth = sign_in("ines"), sign_in("ruth")
     issue(ines, circuit)
     found = [who.get(f"{circuit}/revisions/1.pdf").data for who in (ines, ruth, ines)]

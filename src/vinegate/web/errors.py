@@ -9,8 +9,8 @@ from peewee import InterfaceError, OperationalError
 from werkzeug.exceptions import HTTPException
 
 from vinegate.store.jobs import NotAMember
+from vinegate.typeset.press import AskerLeft, TooMany
 from vinegate.web.api.problems import http as problem_of
-from vinegate.web.circuit.pdf import AskerLeft, TooMany
 
 _WORDS = {
     403: ("Not yours to change", "Your role in this job lets you read, not do this."),

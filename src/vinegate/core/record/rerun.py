@@ -143,8 +143,10 @@ class _Walk:
     def _steady(self, line: float) -> Array | None:
         """Volts behind the starter by turn and speed, on a line that stays; None where a ramp moves them in time."""
         if self._held_back is None:
-            return np.full_like(self.amps, line)
-        return None if self._held_back.ramp is not None else line * self._held_back.limited(self.amps * line)
+            return np.full(self.amps.shape, line)
+        if self._held_back.ramp is not None:
+            return None
+        return np.asarray(line * self._held_back.limited(self.amps * line))
 
     def _kicked(self) -> bool:
         return self._held_back is not None and self.time < self._held_back.kick_s

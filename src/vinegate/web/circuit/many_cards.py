@@ -24,7 +24,7 @@ from vinegate.web.jobs.views import access_to, blueprint, board_names
 
 MOST_CARDS: Final = 60
 MOST_ROWS: Final = 400
-"""A page holds some thirty rows; the writing takes a tenth of a second for each."""
+"""A page holds some thirty rows."""
 _LONGEST: Final = 120
 
 
