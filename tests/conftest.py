@@ -44,6 +44,8 @@ def _with(facts: dict[str, Any], changes: dict[str, str | None]) -> dict[str, An
     return changed
 
 
+_read = lru_cache(demo_job)
+"""A job's file read once, for those who change nothing of it."""
 _KEPT: dict[tuple[str, str], dict[RuleSetName, Kept]] = {}
 
 
@@ -56,7 +58,7 @@ def planner(file: str, tag: str, beside: Beside = NOTHING) -> Planner:
     """
 
     def plan(changes: dict[str, str | None] | None = None, rules: RuleSetName | None = None) -> Plan:
-        return _planned(file, tag, beside, rules or demo_job(file).rules, tuple((changes or {}).items()))
+        return _planned(file, tag, beside, rules or _read(file).rules, tuple((changes or {}).items()))
 
     return plan
 
@@ -66,7 +68,7 @@ def _planned(
     file: str, tag: str, beside: Beside, rules: RuleSetName, changes: tuple[tuple[str, str | None], ...]
 ) -> Plan:
     """The plan, which nobody changes: the same facts are asked again and again."""
-    job, own = demo_job(file), _KEPT.setdefault((file, tag), {}).setdefault(rules, Kept())
+    job, own = _read(file), _KEPT.setdefault((file, tag), {}).setdefault(rules, Kept())
     circuit = {key: part for key, part in dict(job.circuits)[tag].items() if key not in FORMS}
     on_job = {path: text for path, text in changes if path.split(".")[0] not in circuit_parts()}
     rest = {path: text for path, text in changes if path not in on_job}
@@ -76,6 +78,11 @@ def _planned(
 def whole(file: str, tag: str) -> Planner:
     """The same with every way to start and to stop, and the other source."""
     return planner(file, tag, Beside.ALL)
+
+
+def stops(file: str, tag: str) -> Planner:
+    """The same with every way to stop."""
+    return planner(file, tag, Beside.STOPS)
 
 
 @pytest.fixture(scope="session")

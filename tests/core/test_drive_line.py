@@ -17,6 +17,7 @@ ON_DRIVE = {"start.method": "drive", "start.speed_control": "yes", "drive.rated"
             "drive.points": "100 %\n70 %", "load.static": "20 %"}  # fmt: skip
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("reactance", [0.5, 1.0, 2.5, 4.0, 8.0])
 def test_the_spectrum_is_that_of_a_rectifier_marched_in_time(reactance):
     """Within three points of the fundamental, between the rows too."""

@@ -24,6 +24,7 @@ BANDS = {
 }
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("path", "method"), list(product(BANDS, METHODS)))
 def test_what_passes_on_an_estimate_passes_at_both_its_ends(path, method):
     """Asked is a tenth more than the time it takes as estimated. A start without a setting is set anew for each load."""

@@ -136,6 +136,7 @@ def test_what_reads_nothing_that_changed_is_not_planned_again(path, text, again)
     assert "place" in found or "place" not in again
 
 
+@pytest.mark.slow
 def test_no_finding_holds_facts():
     """What a stage found may outlive the facts it was found from: none of them may be reached from it."""
     demo = demo_job("harrowmere-lock.json")

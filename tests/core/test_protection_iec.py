@@ -157,6 +157,7 @@ def test_the_size_taken_carries_what_is_asked(amps, metal, insulation, method, a
         assert run.ampacity(size) >= amps - 1e-6
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("device", ["gg", "am", "motor-breaker", "mcb-d"])
 def test_a_bigger_motor_never_gets_a_smaller_device(h1, device):
     found = []

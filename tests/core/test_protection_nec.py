@@ -97,6 +97,7 @@ class TestInformativeAnnexExampleD8:
 LADDER = ("3", "5", "7.5", "10", "15", "20", "25", "30", "40", "50", "60", "75", "100", "125", "150", "200")
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("device", ["time-delay", "fuse", "inverse-time", "instantaneous"])
 def test_a_bigger_motor_never_gets_a_smaller_device(p11, device):
     currents = load("full_load_current_3ph")

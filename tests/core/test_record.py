@@ -7,7 +7,7 @@ import pytest
 
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Kind, Verdict
-from vinegate.core.plan import Beside, plan_raw
+from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.record.insulation import MEGOHM, factor_40, least_ohm
 from vinegate.core.record.unbalance import derating, deviation_pct, negative_pct
 from vinegate.demo import demo_job
@@ -18,7 +18,7 @@ def planned(tag="P-11", **forms):
         found = demo_job(name)
         if tag in dict(found.circuits):
             facts = {key: part for key, part in dict(found.circuits)[tag].items() if not key.startswith("record_")}
-            return plan_raw(found.rules, found.facts, {**facts, **forms}, beside=Beside.DOCUMENT)
+            return plan_raw(found.rules, found.facts, {**facts, **forms}, beside=NOTHING)
     raise KeyError(tag)
 
 
@@ -200,7 +200,7 @@ def test_the_demo_says_what_was_found():
     for name in ("harrowmere-lock.json", "skerry-sound.json"):
         job = demo_job(name)
         for tag, facts in job.circuits:
-            found = plan_raw(RuleSetName(job.rules), job.facts, facts, beside=Beside.DOCUMENT).found["record"]
+            found = plan_raw(RuleSetName(job.rules), job.facts, facts, beside=NOTHING).found["record"]
             said[tag] = "".join(piece.text for piece in found.said) if found else ""
     assert said["P-11"].startswith("Ran 84.6 A at 470 V, 0.4 % unbalanced. It took 4.9 s")
     assert "differs" in said["X-51"]
@@ -264,7 +264,7 @@ def test_a_winding_of_unknown_kind_is_not_passed_by_the_mildest_row(volts, ohms,
     facts["plate"] = {**facts["plate"], "volts": volts}
     form = {"r1": ohms, "winding_at": "40 °C", **({"winding": kind} if kind else {})}
     job = {**found.facts, "supply": {**found.facts["supply"], "volts": "1000 V" if volts == "1000 V" else "480 V"}}
-    plan = plan_raw(found.rules, job, {**facts, "record_insulation": form}, beside=Beside.DOCUMENT)
+    plan = plan_raw(found.rules, job, {**facts, "record_insulation": form}, beside=NOTHING)
     assert plan.gate("record.insulation").verdict is verdict
 
 

@@ -35,6 +35,7 @@ def sides():
     return {tag: side(tag) for tag in ("H-1", "X-51", "D-61", "W-2")}
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("tag", "fault"), CASES)
 def test_the_fault_that_was_put_in_is_ranked_first(sides, tag, fault):
     plan = sides[tag]

@@ -38,6 +38,7 @@ def first_by_hand(before, one, earliest, most, size):
     return None
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("seed", range(6))
 def test_each_starts_at_the_first_moment_that_its_board_bears(seed):
     random = Random(seed)

@@ -26,6 +26,7 @@ BRAKED = ("NEC, direct", "NEC, wye-delta", "IEC, direct", "IEC, soft starter")
 ANGLES = 0.02  # between two ends an angle may match the network's, where a fall is deepest
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("name", GOOD)
 def test_no_corner_is_worse_than_the_end_that_is_said_to_be_the_worse(name, monkeypatch):
     seen: list[tuple[str, float, float, list[float]]] = []
@@ -82,6 +83,7 @@ def _field(path: str) -> Any:
     return kinds[part if part in kinds else part.rpartition("_")[0]].fields()[name]
 
 
+@pytest.mark.slow
 def test_what_would_settle_a_gate_can_be_typed():
     """No power factor of two, no lining of more than all of it."""
     turns = [gate.turns for plan in sampled() for gate in plan.gates if gate.turns is not None]

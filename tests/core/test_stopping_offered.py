@@ -6,7 +6,7 @@ from typing import ClassVar
 import numpy as np
 import pytest
 
-from tests.conftest import whole
+from tests.conftest import stops
 from vinegate.core.grade import Kind, Verdict
 
 LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
@@ -14,7 +14,7 @@ LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
 
 def test_a_suspended_load_gets_nothing_but_a_brake():
     for file, tag in ((LOCK, "G-21"), (SKERRY, "W-2")):
-        found = whole(file, tag)({"stop.hold": None, "stop.distance": None}).stopping
+        found = stops(file, tag)({"stop.hold": None, "stop.distance": None}).stopping
         assert found.must_hold
         assert found.chosen == "brake"
         assert [row.method for row in found.rows if row.verdict is not Verdict.FAILS] == ["brake", "drive-brake"]
@@ -26,7 +26,7 @@ def test_a_suspended_load_gets_nothing_but_a_brake():
 @pytest.mark.parametrize(("tag", "file"), [("G-21", LOCK), ("W-2", SKERRY)])
 def test_a_suspended_load_is_held_whatever_is_said_of_it(hold, tag, file):
     """What lets it fall fails, the drive too; its brake is judged by its torque, and passes."""
-    plan = whole(file, tag)
+    plan = stops(file, tag)
     loose = {"stop.hold": hold, "stop.power_failure": "may coast", "stop.emergency": None, "stop.distance": None}
     for way in ("coast", "plugging", "dc", "drive"):
         gate = plan(loose | {"stop.method": way}).gate("stop.stop")
@@ -40,7 +40,7 @@ def test_a_suspended_load_is_held_whatever_is_said_of_it(hold, tag, file):
 def test_a_load_that_drives_is_asked_whether_it_must_be_held():
     def stands(**stop):
         return {
-            gate.key: gate.verdict for gate in whole(SKERRY, "F-3")({f"stop.{k}": v for k, v in stop.items()}).gates
+            gate.key: gate.verdict for gate in stops(SKERRY, "F-3")({f"stop.{k}": v for k, v in stop.items()}).gates
         }
 
     assert stands(overhauls="yes", hold=None, power_failure=None)["stop.hold"] is Verdict.CHECK
@@ -49,7 +49,7 @@ def test_a_load_that_drives_is_asked_whether_it_must_be_held():
 
 
 def test_holding_with_power_on_leaves_a_drive_and_nothing_else_without_a_brake():
-    found = whole(SKERRY, "F-3")({"stop.hold": "with power on"}).stopping
+    found = stops(SKERRY, "F-3")({"stop.hold": "with power on"}).stopping
     by = {row.method: row.verdict for row in found.rows}
     assert by["drive"] is by["regen"] is Verdict.PASSES
     assert by["coast"] is by["dc"] is by["plugging"] is Verdict.FAILS
@@ -57,13 +57,13 @@ def test_holding_with_power_on_leaves_a_drive_and_nothing_else_without_a_brake()
 
 
 def test_what_must_stop_when_power_fails_gets_a_brake():
-    found = whole(LOCK, "X-51")({"stop.power_failure": "must stop", "stop.method": None}).stopping
+    found = stops(LOCK, "X-51")({"stop.power_failure": "must stop", "stop.method": None}).stopping
     assert found.chosen == "brake"
     assert "When power fails" in found.row("dc").why
 
 
 def test_the_rakes_loads_lie_too_far_apart_for_a_timer():
-    rake = whole(LOCK, "R-31")
+    rake = stops(LOCK, "R-31")
     wide = rake().stopping.row("plugging")
     assert "zero-speed switch is needed" in wide.why
     assert wide.least_s < wide.time_s
@@ -73,14 +73,14 @@ def test_the_rakes_loads_lie_too_far_apart_for_a_timer():
 
 
 def test_friction_alone_widens_the_band():
-    pump = whole(LOCK, "X-51")
+    pump = stops(LOCK, "X-51")
     bare, rough = pump({"stop.friction": None}).stopping.used, pump({"stop.friction": "20 %"}).stopping.used
     assert not bare.band_s
     assert rough.least_s < bare.time_s < rough.time_s
 
 
 def test_the_centrifuge_coasts_for_minutes_and_dc_brings_it_in():
-    plan = whole(LOCK, "X-51")()
+    plan = stops(LOCK, "X-51")()
     assert plan.stopping.row("coast").verdict is Verdict.FAILS
     assert plan.stopping.row("coast").time_s > 200
     assert plan.stopping.row("dc").time_s < 60
@@ -88,13 +88,13 @@ def test_the_centrifuge_coasts_for_minutes_and_dc_brings_it_in():
 
 
 def test_heat_of_plugging_against_what_the_machine_bears():
-    hot = whole(LOCK, "X-51")({"machine.stall_hot": "6 s", "stop.method": "plugging"})
+    hot = stops(LOCK, "X-51")({"machine.stall_hot": "6 s", "stop.method": "plugging"})
     assert hot.gate("stop.stop").verdict is Verdict.FAILS
     assert "from hot" in hot.gate("stop.stop").sentence
 
 
 def test_the_direct_currents_timer_must_outlast_the_slowest_stop():
-    centrifuge = whole(LOCK, "X-51")
+    centrifuge = stops(LOCK, "X-51")
     slowest = centrifuge().stopping.used.time_s
     # Its torque is an estimate, from four to five quarters: so is the time.
     for share, verdict in ((0.7, Verdict.FAILS), (0.95, Verdict.CHECK), (1.05, Verdict.CHECK), (1.3, Verdict.PASSES)):
@@ -103,7 +103,7 @@ def test_the_direct_currents_timer_must_outlast_the_slowest_stop():
 
 
 def test_a_drives_ramp_takes_its_time_and_its_resistor_follows():
-    fan = whole(SKERRY, "F-3")
+    fan = stops(SKERRY, "F-3")
     plan = fan({"stop.drive_ramp": "20 s", "stop.resistor": None})
     assert plan.stopping.row("drive").time_s == pytest.approx(20, rel=1e-3)
     ohms, peak = plan.figure("stop.ohms").value, plan.figure("stop.peak").value
@@ -125,14 +125,14 @@ def test_a_drives_ramp_takes_its_time_and_its_resistor_follows():
 
 
 def test_a_ramp_beyond_what_a_drive_gives_is_shut():
-    steep = whole(SKERRY, "F-3")({"stop.drive_ramp": "1 s"}).stopping
+    steep = stops(SKERRY, "F-3")({"stop.drive_ramp": "1 s"}).stopping
     assert steep.row("drive").verdict is Verdict.FAILS
     assert "of rated torque" in steep.row("drive").why
 
 
 def test_energy_returned_and_its_price():
     """54 kJ or so a stop, 60 stops an hour, 5000 h, by hand."""
-    plan = whole(SKERRY, "F-3")({"stop.per_hour": "60"})
+    plan = stops(SKERRY, "F-3")({"stop.per_hour": "60"})
     kwh = plan.figure("stop.joules").value * 60 * 5000 / 3600
     assert plan.figure("stop.returned").value == pytest.approx(kwh)
     assert plan.figure("stop.saving").value == pytest.approx(0.19 * kwh)
@@ -140,7 +140,7 @@ def test_energy_returned_and_its_price():
 
 def test_the_brakes_heat_an_hour_and_its_lining():
     """40 stops of so many joules over 3600 s."""
-    hoist = whole(LOCK, "G-21")
+    hoist = stops(LOCK, "G-21")
     plan = hoist()
     gate, joules = plan.gate("stop.heat"), 1000 * plan.stopping.row("brake").outside_kj
     assert gate.value == pytest.approx(40 * joules / 3600)
@@ -153,7 +153,7 @@ def test_the_brakes_heat_an_hour_and_its_lining():
 
 
 def test_a_brake_on_the_driven_shaft_counts_by_the_gear():
-    hoist = whole(LOCK, "G-21")
+    hoist = stops(LOCK, "G-21")
     plan = hoist({"stop.brake_torque": "950 N·m", "stop.brake_side": "driven shaft", "load.gear_ratio": "10"})
     assert plan.figure("stop.torque").value == pytest.approx(95)
     assert "gear" not in plan.stopping.used.caution
@@ -165,12 +165,12 @@ def test_a_brake_on_the_driven_shaft_counts_by_the_gear():
 )
 def test_a_brake_holds_with_its_factor(torque, verdict):
     """The gate hangs on 42.5 N·m at the motor's shaft; half again is 63.7."""
-    plan = whole(LOCK, "G-21")({"stop.brake_torque": torque, "stop.distance": None})
+    plan = stops(LOCK, "G-21")({"stop.brake_torque": torque, "stop.distance": None})
     assert plan.gate("stop.hold").verdict is verdict
 
 
 def test_an_assumed_brake_is_judged_over_its_band():
-    hoist = whole(LOCK, "G-21")
+    hoist = stops(LOCK, "G-21")
     assert hoist().gate("stop.hold").verdict is Verdict.PASSES
     for text in (None, "9 m"):  # not given, or not to be read
         found = hoist({"stop.brake_torque": text, "stop.hold_factor": "2"}).gate("stop.hold")
@@ -178,7 +178,7 @@ def test_an_assumed_brake_is_judged_over_its_band():
 
 
 def test_a_holding_factor_that_is_asked_decides_and_the_usual_one_only_warns():
-    brake = whole(LOCK, "G-21")
+    brake = stops(LOCK, "G-21")
     weak = {"stop.brake_torque": "55 N·m", "stop.distance": None}  # 1.29 times the load
     usual = brake(weak).gate("stop.hold")
     assert (usual.verdict, usual.turns.path) == (Verdict.CHECK, "stop.hold_factor")
@@ -201,18 +201,18 @@ def test_a_holding_factor_that_is_asked_decides_and_the_usual_one_only_warns():
     ],
 )
 def test_where_the_release_coil_is_fed(fed, method, start, verdict):
-    plan = whole(LOCK, "G-21")({"stop.release_from": fed, "stop.method": method, "start.method": start})
+    plan = stops(LOCK, "G-21")({"stop.release_from": fed, "stop.method": method, "start.method": start})
     assert plan.gate("stop.release").verdict is verdict
 
 
 def test_a_coil_at_the_motors_leads_needs_its_volts():
-    plan = whole(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": None})
+    plan = stops(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": None})
     assert plan.gate("stop.release").verdict is Verdict.UNKNOWN
     assert plan.gate("stop.release").needs == ("the release coil's volts",)
 
 
 def test_a_coil_for_other_volts_is_shut():
-    plan = whole(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": "230 V"})
+    plan = stops(LOCK, "G-21")({"stop.release_from": "motor's leads", "stop.release": "230 V"})
     assert plan.gate("stop.release").verdict is Verdict.FAILS
 
 
@@ -226,18 +226,18 @@ def test_a_coil_for_other_volts_is_shut():
     ],
 )
 def test_emergency_stop_by_category(tag, category, verdict):
-    assert whole(LOCK, tag)({"stop.emergency": category}).gate("stop.emergency").verdict is verdict
+    assert stops(LOCK, tag)({"stop.emergency": category}).gate("stop.emergency").verdict is verdict
 
 
 def test_people_near_ask_for_a_guard_and_a_category():
-    plan = whole(LOCK, "X-51")({"stop.people": "yes", "stop.emergency": None})
+    plan = stops(LOCK, "X-51")({"stop.people": "yes", "stop.emergency": None})
     assert plan.gate("stop.guard").kind is Kind.CONFIRM
     assert plan.gate("stop.emergency").verdict is Verdict.UNKNOWN
 
 
 def test_a_distance_and_an_angle_are_limits_too():
     """The hoist travels 0.2 m/s · 60/1110 a turn."""
-    given = whole(LOCK, "G-21")
+    given = stops(LOCK, "G-21")
 
     def hoist(changes=()):
         known = {"machine.inertia": "0.06 kg·m²", "stop.lining": "80 %", "stop.brake_delay": "0.1 s"}
@@ -248,19 +248,19 @@ def test_a_distance_and_an_angle_are_limits_too():
     assert travel == pytest.approx(plan.stopping.used.turns * 0.2 * 60 / 1110, rel=1e-3)
     assert hoist({"stop.distance": f"{travel * 0.9:.5f} m"}).gate("stop.stop").verdict is Verdict.FAILS
     assert hoist({"stop.distance": f"{travel * 1.1:.5f} m"}).gate("stop.stop").verdict is Verdict.PASSES
-    turned = whole(LOCK, "D-61")({"stop.within_turns": "30°", "stop.method": "brake"})
+    turned = stops(LOCK, "D-61")({"stop.within_turns": "30°", "stop.method": "brake"})
     driven = turned.figure("stop.driven_turns").value
     assert (turned.gate("stop.stop").verdict is Verdict.FAILS) == (driven > 30 / 360)
 
 
 def test_without_a_load_it_says_what_is_missing():
-    plan = whole(LOCK, "P-11")({"load.kind": None})
+    plan = stops(LOCK, "P-11")({"load.kind": None})
     assert plan.stopping is None
     assert plan.gate("stop.stop").verdict is Verdict.UNKNOWN
 
 
 def test_the_energy_is_that_of_all_that_turns():
-    plan = whole(LOCK, "X-51")()
+    plan = stops(LOCK, "X-51")()
     omega = 1780 * math.pi / 30
     by_hand = plan.figure("load.inertia_total").value * omega**2 / 2000
     assert plan.figure("stop.energy").value == pytest.approx(by_hand)
@@ -268,7 +268,7 @@ def test_the_energy_is_that_of_all_that_turns():
 
 def test_behind_a_ramp_the_brake_takes_a_four_hundredth():
     """It closes at a twentieth of speed: 1/400 of the energy, and the load's part of it; sooner, more."""
-    winch = whole(SKERRY, "W-2")
+    winch = stops(SKERRY, "W-2")
     alone = winch({"stop.brake_delay": None}).gate("stop.heat")
     behind = winch({"stop.method": "drive-brake"}).gate("stop.heat")
     assert behind.value == pytest.approx(alone.value / 400, rel=0.02)
@@ -277,7 +277,7 @@ def test_behind_a_ramp_the_brake_takes_a_four_hundredth():
 
 
 def test_the_supply_of_direct_current_by_hand():
-    centrifuge = whole(LOCK, "X-51")
+    centrifuge = stops(LOCK, "X-51")
     plan = centrifuge({"stop.dc_current": "150 A"})
     r_1 = plan.figure("machine.r1").value
     assert plan.figure("stop.direct_volts").value == pytest.approx(300 * r_1, rel=1e-3)
@@ -293,13 +293,13 @@ def test_the_supply_of_direct_current_by_hand():
 
 
 def test_a_starter_that_plugs_is_sized_for_it():
-    rake = whole(LOCK, "R-31")
+    rake = stops(LOCK, "R-31")
     assert rake().gate("stop.duty").verdict is Verdict.PASSES
     assert rake({"protection.jogging": None}).gate("stop.duty").verdict is Verdict.FAILS
 
 
 def test_starts_and_stops_together_against_the_rated_loss():
-    pump = whole(LOCK, "P-11")
+    pump = stops(LOCK, "P-11")
     started = pump().gate("start.per_hour").value
     few, many = (pump({"stop.method": "plugging", "stop.per_hour": text}).gate("stop.per_hour").value for text in "48")
     assert many - started == pytest.approx(2 * (few - started))
@@ -310,7 +310,7 @@ def test_a_maker_s_curve_has_no_circuit_to_brake_by():
     """A table of torque and amperes says nothing of a standing field or of reversed phases."""
     points = "0,150,6\n600,140,5.8\n1200,160,5.2\n1500,210,4.6\n1620,240,3.9\n1700,170,2\n1750,100,1\n1790,20,0.5"
     curve = f"speed_rpm,torque_%,current_x\n{points}"
-    rake = whole(LOCK, "R-31")({"machine.curve": curve, "machine.inertia": "0.01 kg·m²", "stop.method": "dc"})
+    rake = stops(LOCK, "R-31")({"machine.curve": curve, "machine.inertia": "0.01 kg·m²", "stop.method": "dc"})
     assert rake.gate("stop.stop").verdict is Verdict.UNKNOWN
     assert rake.gate("stop.stop").needs == ("the machine's circuit",)
 
@@ -318,15 +318,15 @@ def test_a_maker_s_curve_has_no_circuit_to_brake_by():
 def test_a_direct_current_machine_has_its_own_ways():
     dc = {"plate.kind": "dc-shunt", "plate.volts": "240", "plate.full_load_current": "53", "plate.speed": "1750 rpm"}
     dc |= {"plate.power": "15 hp", "stop.method": None, "stop.within": "8 s", "stop.light": None, "stop.friction": None}
-    bare = whole(LOCK, "R-31")(dc)
+    bare = stops(LOCK, "R-31")(dc)
     assert bare.gate("stop.stop").needs == ("rotor inertia",)
     dc |= {"machine.inertia": "0.12 kg·m²"}
-    found = whole(LOCK, "R-31")(dc).stopping
+    found = stops(LOCK, "R-31")(dc).stopping
     assert [row.method for row in found.rows] == ["coast", "brake", "armature"]
-    odd = whole(LOCK, "R-31")(dc | {"stop.method": "plugging"})
+    odd = stops(LOCK, "R-31")(dc | {"stop.method": "plugging"})
     assert odd.gate("stop.stop").verdict is Verdict.FAILS
     assert "no way to stop" in odd.gate("stop.stop").sentence
-    series = whole(LOCK, "R-31")(dc | {"plate.kind": "dc-series"}).stopping.row("armature")
+    series = stops(LOCK, "R-31")(dc | {"plate.kind": "dc-series"}).stopping.row("armature")
     assert "must be fed by itself" in series.caution
 
 
@@ -337,22 +337,22 @@ class TestDirectCurrent:
 
     def test_a_measured_winding_gives_its_volts(self):
         """0.24 Ω between two leads: 42.7 V for 178 A; the fitted circuit is no part of it."""
-        plan = whole(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω"})
+        plan = stops(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω"})
         assert plan.figure("stop.direct_volts").value == pytest.approx(0.24 * 178)
         assert plan.figure("stop.r1").provenance == "stated"
-        short = whole(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω", "stop.dc_supply": "42 V"})
+        short = stops(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω", "stop.dc_supply": "42 V"})
         assert short.gate("stop.direct").verdict is Verdict.FAILS
-        ample = whole(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω", "stop.dc_supply": "60 V"})
+        ample = stops(LOCK, "X-51")(self.X51 | {"machine.dc_resistance": "0.24 Ω", "stop.dc_supply": "60 V"})
         assert ample.gate("stop.direct").verdict is Verdict.PASSES
 
     def test_an_estimated_winding_does_not_settle_it(self):
-        plan = whole(LOCK, "X-51")(self.X51 | {"stop.dc_supply": "45 V"})
+        plan = stops(LOCK, "X-51")(self.X51 | {"stop.dc_supply": "45 V"})
         assert plan.gate("stop.direct").verdict is Verdict.CHECK
 
     def test_the_timer_cuts_the_course(self):
         """Opened half way, the bowl coasts on: later at rest than with the current left on, and the row fails."""
-        full = whole(LOCK, "X-51")(self.X51).stopping.row("dc")
-        cut = whole(LOCK, "X-51")(self.X51 | {"stop.dc_time": "15 s"})
+        full = stops(LOCK, "X-51")(self.X51).stopping.row("dc")
+        cut = stops(LOCK, "X-51")(self.X51 | {"stop.dc_time": "15 s"})
         row = cut.stopping.row("dc")
         assert cut.figure("stop.timer").value == 15
         assert row.time_s is None or row.time_s > 1.2 * full.time_s
@@ -361,17 +361,17 @@ class TestDirectCurrent:
         assert max(after) == 0
 
     def test_above_two_and_a_half_times_its_maker_is_asked(self):
-        asks = whole(LOCK, "X-51")({"stop.method": "dc", "stop.dc_current": "250 A"})
+        asks = stops(LOCK, "X-51")({"stop.method": "dc", "stop.dc_current": "250 A"})
         assert (asks.gate("stop.direct_times").kind, asks.gate("stop.direct_times").verdict) == (
             Kind.CONFIRM,
             Verdict.UNKNOWN,
         )
-        borne = whole(LOCK, "X-51")({"stop.method": "dc", "stop.dc_current": "170 A"})
+        borne = stops(LOCK, "X-51")({"stop.method": "dc", "stop.dc_current": "170 A"})
         assert borne.gate("stop.direct_times").verdict is Verdict.PASSES
 
 
 def test_hoists_and_emergency_stops_by_the_rule_sets_own_papers():
-    nec, iec = whole(LOCK, "G-21")({"stop.emergency": "0"}), whole(SKERRY, "W-2")()
+    nec, iec = stops(LOCK, "G-21")({"stop.emergency": "0"}), stops(SKERRY, "W-2")()
     assert "article 610" in nec.gate("stop.hoist").source
     assert not any(gate.key == "stop.hoist" for gate in iec.gates)
     assert "NFPA 79" in nec.gate("stop.emergency").source
@@ -381,20 +381,20 @@ def test_hoists_and_emergency_stops_by_the_rule_sets_own_papers():
 @pytest.mark.parametrize(("stall", "verdict"), [("34 s", "passes"), (None, "not known")])
 def test_a_slow_class_is_on_its_makers_word(stall, verdict):
     slow = {"protection.trip_class": "30", "machine.stall_hot": stall, "machine.stall_cold": stall}
-    assert whole(LOCK, "P-11")(slow).gate("protection.slow_class").verdict == verdict
-    assert not any(gate.key == "protection.slow_class" for gate in whole(LOCK, "P-11")().gates)
+    assert stops(LOCK, "P-11")(slow).gate("protection.slow_class").verdict == verdict
+    assert not any(gate.key == "protection.slow_class" for gate in stops(LOCK, "P-11")().gates)
 
 
 def test_the_usual_direct_current_is_two_and_a_half_times_rated():
     """92 A on the plate; a time that is asked finds its own."""
-    pump = whole(LOCK, "P-11")
+    pump = stops(LOCK, "P-11")
     assert pump({"stop.method": "dc"}).stopping.used.setting == "230 A"
     assert pump({"stop.method": "dc", "stop.dc_current": "150 A"}).stopping.used.setting == "150 A"
 
 
 def test_the_largest_braking_torque_is_told_of_the_rated_one():
     """60 hp at 1780 r/min are 240 N·m: the row's peak over that, in per cent."""
-    plan = whole(LOCK, "X-51")()
+    plan = stops(LOCK, "X-51")()
     rated_nm = 60 * 745.7 / (1780 * math.pi / 30)
     times = plan.stopping.row("dc").peak_nm / rated_nm
     assert plan.figure("stop.direct_peak").value == pytest.approx(100 * times, rel=0.02)
@@ -402,7 +402,7 @@ def test_the_largest_braking_torque_is_told_of_the_rated_one():
 
 def test_heat_of_stops_is_counted_with_that_of_their_starts():
     """No number of either, or nothing that heats the machine: no mean. Stops alone: their starts heat it too."""
-    plan = whole(LOCK, "X-51")
+    plan = stops(LOCK, "X-51")
 
     def judged(**facts):
         found = plan({key.replace("__", "."): text for key, text in facts.items()})
@@ -417,14 +417,14 @@ def test_heat_of_stops_is_counted_with_that_of_their_starts():
 
 @pytest.mark.parametrize(("people", "said"), [(None, True), ("yes", False), ("no", False)])
 def test_whether_people_can_reach_it_is_missed_where_it_is_not_said(people, said):
-    plan = whole("harrowmere-lock.json", "P-11")({"stop.people": people})
+    plan = stops("harrowmere-lock.json", "P-11")({"stop.people": people})
     notes = [note for stage in plan.stages for note in stage.notes if "Whether people can reach it" in note]
     assert bool(notes) is said
 
 
 def test_a_distance_asked_of_a_load_whose_line_speed_nobody_gave_is_not_known():
     """Neither passed nor failed by its time; what fails by its time fails."""
-    plan = whole("harrowmere-lock.json", "P-11")
+    plan = stops("harrowmere-lock.json", "P-11")
     facts = {"stop.method": "brake", "stop.within": "30 s", "stop.brake_torque": "700 N·m"}
     alone, far = plan(facts).gate("stop.stop"), plan(facts | {"stop.distance": "2 m"}).gate("stop.stop")
     assert (alone.verdict, alone.margin) == (Verdict.PASSES, pytest.approx(30 - alone.value))
@@ -435,7 +435,7 @@ def test_a_distance_asked_of_a_load_whose_line_speed_nobody_gave_is_not_known():
 def test_what_fails_by_something_else_than_its_time_has_no_margin_of_time():
     """It coasts to rest within the minute that is asked, and holds nothing then."""
     facts = {"stop.method": "coast", "stop.within": "60 s", "stop.emergency": None}
-    plan = whole("harrowmere-lock.json", "P-11")
+    plan = stops("harrowmere-lock.json", "P-11")
     free, held = (plan(facts | {"stop.hold": hold}).gate("stop.stop") for hold in ("no", "yes"))
     assert (free.verdict, free.margin) == (Verdict.PASSES, pytest.approx(60 - free.value))
     assert (held.verdict, held.margin) == (Verdict.FAILS, None)
@@ -446,7 +446,7 @@ def test_what_fails_by_something_else_than_its_time_has_no_margin_of_time():
     [("159 Ω", Verdict.FAILS, 160), ("160 Ω", Verdict.PASSES, None), ("300 Ω", Verdict.FAILS, None)],
 )
 def test_a_braking_resistor_lies_between_what_the_drive_bears_and_the_stop_needs(ohms, verdict, limit):
-    gate = whole("skerry-sound.json", "F-3")({"stop.drive_least": "160 Ω", "stop.resistor": ohms}).gate("stop.ohms")
+    gate = stops("skerry-sound.json", "F-3")({"stop.drive_least": "160 Ω", "stop.resistor": ohms}).gate("stop.ohms")
     assert gate.verdict is verdict
     assert (gate.margin < 0) is (verdict is Verdict.FAILS)
     if limit:

@@ -26,6 +26,7 @@ def test_class_twenty_where_ten_holds_the_start_as_it_is_taken_alone(changes, tr
     assert (gate.sentence.partition(":")[0], gate.verdict) == (f"Class {trip}", verdict)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("efficiency", [f"{tenths / 10} %" for tenths in range(600, 900, 15)])
 def test_a_soft_starters_limit_that_was_found_leaves_the_margin_asked(efficiency):
     """The limit is found on coarser speeds than the start is judged on."""

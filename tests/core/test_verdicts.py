@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from tests.conftest import Planner, whole
+from tests.conftest import Planner, planner
 from tests.core.random_facts import circuit, jobs, sampled
 from tests.examples import nightly
 from vinegate.core.facts import circuit_parts
@@ -27,7 +27,7 @@ def text_of(plan: Plan) -> str:
 
 
 def _from(file: str, tag: str, facts: dict[str, str | None] | None = None) -> Planner:
-    plan = whole(file, tag)
+    plan = planner(file, tag)
     return lambda changes=None: plan({**(facts or {}), **(changes or {})})
 
 
@@ -410,10 +410,10 @@ def test_random_and_extreme_facts_never_raise_and_hold_no_infinity(first):
 
 def test_a_way_nobody_chose_does_not_fail_while_others_are_not_looked_at():
     """Without a speed no way is simulated: 4.8 % at full voltage is told, and fails only where that way is chosen."""
-    plan = whole(LOCK, "P-11")({"plate.speed": None})
+    plan = planner(LOCK, "P-11")({"plate.speed": None})
     assert plan.gate("start.dip").verdict is Verdict.UNKNOWN
     assert "4.8 %" in text_of(plan)
-    chosen = whole(LOCK, "P-11")({"plate.speed": None, "start.method": "full-voltage"})
+    chosen = planner(LOCK, "P-11")({"plate.speed": None, "start.method": "full-voltage"})
     assert chosen.gate("start.dip").verdict is Verdict.FAILS
-    within = whole(LOCK, "P-11")({"plate.speed": None, "limits.dip": "8 %"})
+    within = planner(LOCK, "P-11")({"plate.speed": None, "limits.dip": "8 %"})
     assert within.gate("start.dip").verdict is Verdict.PASSES

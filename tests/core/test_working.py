@@ -52,6 +52,7 @@ def test_every_line_of_any_random_circuit_gives_its_value(seed):
     assert not_redone([plan_raw(*circuit(seed, jobs()))])[0] == []
 
 
+@pytest.mark.slow
 def test_what_is_entered_is_not_assumed_and_what_is_assumed_was_not_entered(demo_plans):
     plans = [*demo_plans.values(), *sampled()]
     figures = [figure for plan in plans for stage in plan.stages for figure in stage.figures if not figure.formula]
