@@ -157,7 +157,7 @@ def start_rows(report: Report) -> None:
     shape = {"index": 25, "load_share": 0.6, "shape": 2.0, "breakaway": 0.15, "inertia_times": 2.0}
     plant, runs, model = scene(**shape, source_pu=0.006, tap=65)
     start = Start.model_validate({"tap": "65", "series_volts": "65 %", "soft_ramp": "4 s"})
-    more = {"dip_limit_pu": 0.04, "margin_pu": 0.1, "most_i2t_s": 20, "loss_share": 0.06, "cage": True}
+    more = {"dip_limit_pu": 0.04, "margin_pu": 0.1, "most_i2t_s": 20, "loss_share": 0.06, "three_phase": True}
 
     def ratio() -> float:
         """Side by side, as a machine's speed changes from one second to the next."""

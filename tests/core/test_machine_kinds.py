@@ -89,7 +89,17 @@ def test_wound_rotor_resistor_in_equal_ratios():
     assert plan.figure("machine.rotor_change").value == pytest.approx(1.8 / ratio)
     assert plan.gate("machine.rotor_steps").verdict is Verdict.PASSES
     assert planned(WOUND, start={"rotor_steps": "2"}).gate("machine.rotor_steps").verdict is Verdict.FAILS
-    assert planned(WOUND, start={"rotor_peak": "300 %"}).gate("machine.rotor_peak").verdict is Verdict.FAILS
+
+
+@pytest.mark.parametrize(
+    ("peak", "breakdown", "verdict"),
+    [("190 %", None, "passes"), ("210 %", None, "check"), ("310 %", None, "fails"), ("240 %", "250 %", "passes"),
+     ("260 %", "250 %", "fails")],
+)  # fmt: skip
+def test_a_first_torque_over_breakdown_hangs_on_what_that_is(peak, breakdown, verdict):
+    """Between 200 and 300 % of rated where nobody gave it."""
+    plan = planned(WOUND, start={"rotor_peak": peak}, machine={"breakdown_torque": breakdown})
+    assert plan.gate("machine.rotor_peak").verdict == verdict
 
 
 def test_the_least_steps_of_a_resistor_change_at_a_tenth_above_rated():

@@ -72,7 +72,7 @@ def scene(*, index, load_share, shape, breakaway, inertia_times, source_pu, tap)
         phase_factor=math.sqrt(3),
     )
     start = Start.model_validate({"tap": str(tap), "series_volts": f"{tap} %", "soft_ramp": "4 s"})
-    runs = simulate(plant, start, dip_limit_pu=0.04, margin_pu=0.1, most_i2t_s=20, loss_share=0.06, cage=True)
+    runs = simulate(plant, start, dip_limit_pu=0.04, margin_pu=0.1, most_i2t_s=20, loss_share=0.06, three_phase=True)
 
     def load(omega):
         return float(asked.torque_at(np.array([omega * 30 / math.pi]))[0])

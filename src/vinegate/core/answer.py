@@ -74,8 +74,9 @@ def answer(found: Findings) -> tuple[Piece, ...]:
     wrong = next((gate for gate in found.gates if gate.key.startswith("plate.") and _fails(gate)), None)
     if wrong is not None:
         return (Piece("The plate does not add up: "), Piece(wrong.sentence), Piece(f" {wrong.remedy}"))
-    first = [*failing(found.gates)] or [*to_settle(found.gates, known=found.full is not None)]
-    start = _start(found) if found.full is not None else _not_yet(found)
+    used = _run_in_use(found)
+    first = [*failing(found.gates)] or [*to_settle(found.gates, known=(found.full or used) is not None)]
+    start = _start(found) if found.full is not None else _alone(found, used) if used is not None else _not_yet(found)
     return (*_spaced(first), *start, *_all_good(found.gates))
 
 
@@ -177,6 +178,28 @@ def percent(figure: Figure) -> str:
     return f"{figure.value:.1f} %"
 
 
+def _run_in_use(found: Findings) -> MethodRow | None:
+    """The way in use, where it was run."""
+    used = found.comparison.row(found.comparison.chosen) if found.comparison is not None else None
+    return used if used is not None and used.outcome is not None else None
+
+
+def _alone(found: Findings, used: MethodRow) -> list[Piece]:
+    """What a machine draws that never starts across the line."""
+    phrase, dip = _phrase(used, found.words), used.dip_pct or 0.0
+    pieces = [
+        Piece(f"On {phrase} it pulls "),
+        Piece(f"{write(used.peak_a or 0.0, 3)} A", strong=True),
+        Piece(" and the board sags "),
+        Piece(f"{dip:.1f} %", strong=True),
+        Piece(_against_limit(found, dip)),
+    ]
+    if used.time_s is None:
+        return [*pieces, Piece(f" {_in_short(used)}")]
+    spare = f" with {used.margin_pct:.0f} % torque to spare" if used.margin_pct is not None else ""
+    return [*pieces, Piece(" It is at speed in "), Piece(f"{write(used.time_s, 2)} s", strong=True), Piece(f"{spare}.")]
+
+
 def _start(found: Findings) -> list[Piece]:
     """What full voltage draws and does to the board, and what the way in use does."""
     assert found.full is not None
@@ -185,17 +208,16 @@ def _start(found: Findings) -> list[Piece]:
         Piece(f"{write(found.full.current.value, 3)} A", strong=True),
         Piece(" and the board sags "),
         Piece(percent(found.full.dip_board), strong=True),
-        Piece(_against_limit(found)),
+        Piece(_against_limit(found, found.full.dip_board.value)),
     ]
     return pieces + (_ways(found) if found.comparison else _first_moment(found))
 
 
-def _against_limit(found: Findings) -> str:
-    assert found.full is not None
+def _against_limit(found: Findings, dip_pct: float) -> str:
     if found.dip_limit is None:
         return "; no limit is set to judge that by."
     limit = f"{write(found.dip_limit.value, 3)} %"
-    over = found.full.dip_board.value > found.dip_limit.value
+    over = dip_pct > found.dip_limit.value
     return f", over your {limit}." if over else f", within your {limit}."
 
 

@@ -6,17 +6,38 @@ import math
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import at_least, rule
+from vinegate.core.grade import at_least, at_most
 from vinegate.core.numbers import write
 from vinegate.core.plate.rated import Rated
 from vinegate.core.sheet import Sheet
+from vinegate.core.turning import Taken, more
 from vinegate.core.working import Figure, Provenance
 
 MOST_STEPS: Final = 7
 _USUAL_PEAK_PU: Final = 1.8
 _LEAST_OVER_LOAD: Final = 1.1
 _USUAL_BREAKDOWN_PU: Final = 2.5
+_BREAKDOWN_BAND: Final = (2.0, 3.0)  # of wound rotors; assumed, as their makers differ
 _EQUAL_RATIOS: Final = "equal ratios: each step swings between the same two torques (Fitzgerald, 6th ed., section 6.7)"
+
+
+def first_torque(circuit: Circuit) -> float:
+    """Of each step, of rated: as asked for, else as usual."""
+    most = circuit.machine.breakdown_torque_pu or _USUAL_BREAKDOWN_PU
+    return circuit.start.rotor_peak_pu or min(_USUAL_PEAK_PU, 0.8 * most)
+
+
+def ohms_in_turn(rated_slip: float, peak_pu: float, steps: int | None) -> tuple[float, ...]:
+    """Ohms of the rotor's circuit in each step, over its own, in equal ratios; none where it needs no resistor.
+
+    >>> [round(one, 3) for one in ohms_in_turn(0.025, 1.6, 2)]
+    [25.0, 5.0]
+    """
+    span = 1 / (peak_pu * rated_slip)
+    if span <= 1:
+        return ()
+    count = steps or _steps(span, peak_pu)
+    return tuple(span ** (1 - step / count) for step in range(count))
 
 
 def slip_rings(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int) -> None:
@@ -52,7 +73,7 @@ def _resistor(sheet: Sheet, circuit: Circuit, k: Figure, r: Figure) -> None:
     """Ohms of each step and the torques between which the start swings, with the gates that they hold the load."""
     given, start = circuit.machine.breakdown_torque_pu, circuit.start
     most = given or _USUAL_BREAKDOWN_PU
-    peak_pu = start.rotor_peak_pu or min(_USUAL_PEAK_PU, 0.8 * most)
+    peak_pu = first_torque(circuit)
     peak = sheet.given(
         "rotor_peak", "First torque of each step, of rated", "t_1", peak_pu, "",
         provenance=Provenance.STATED if start.rotor_peak_pu else Provenance.ASSUMED,
@@ -104,15 +125,17 @@ def _gates(sheet: Sheet, circuit: Circuit, peak_pu: float, change_pu: float, mos
             source=_EQUAL_RATIOS, unit="%", remedy=f"More steps ({MOST_STEPS} at most), or a higher first torque.",
         )
     )  # fmt: skip
-    met = peak_pu <= most_pu
     text = f"First torque {100 * peak_pu:.0f} %, breakdown torque {100 * most_pu:.0f} % of rated."
+    given = circuit.machine.breakdown_torque_pu is not None
+    low, high = (most_pu, most_pu) if given else _BREAKDOWN_BAND
+    taken = Taken(
+        path="machine.breakdown_torque", label="breakdown torque", unit="%", value=100 * most_pu, low=100 * low,
+        high=100 * high, how="" if given else "assumed", given=given,
+    )  # fmt: skip
     sheet.gates.append(
-        rule(
-            "machine.rotor_peak",
-            "First torque below breakdown",
-            met,
-            text,
-            _EQUAL_RATIOS,
+        at_most(
+            "machine.rotor_peak", "First torque below breakdown", 100 * peak_pu, 100 * most_pu, sentence=text, unit="%",
+            source=_EQUAL_RATIOS, rests=more(taken), room=lambda bears: bears - 100 * peak_pu,
             remedy="A lower first torque.",
         )
-    )
+    )  # fmt: skip

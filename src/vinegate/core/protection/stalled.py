@@ -118,6 +118,8 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
     key, title = "protection.stall", "Trips on a stalled rotor"
     if need.way.by_frequency:
         return ()
+    if need.way.at_rings:
+        return (_on_its_resistor(key, title),)
     stall, current = need.stalls.hot, need.current
     if stall is None or current is None or need.plate is None:
         return (unknown(key, title, ("safe stall time, hot",)),)
@@ -149,6 +151,15 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
             remedy="Get the machine's safe stall time; a quicker class, thermistors, or a limit on the starting time.",
         ),
     )  # fmt: skip
+
+
+def _on_its_resistor(key: str, title: str) -> Gate:
+    """A wound rotor that does not turn draws what the first step lets through, and heats its resistor."""
+    text = (
+        "Stalled in the first step of its resistor it draws about twice its rated current, and the resistor takes the "
+        "heat: a limit on the starting time opens the line, and the resistor bears that long by its maker's duty."
+    )
+    return confirm(key, title, False, text, "NEMA ICS 2 part 8, IEC 60947-4-1: resistors are rated by time on and off")
 
 
 def _held_a(need: Need) -> float | None:

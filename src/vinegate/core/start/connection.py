@@ -21,7 +21,8 @@ class Connection:
     From the board one sees `scale·z_motor + run_scale·z_run + series`. The terminals have `terminal` times the volts
     across `scale·z_motor`; torque is `gain` times that of the running connection at those volts; the motor takes
     `motor` times the line current. `limit_pu` holds the line current by a lossless reactance, `hold` the share of
-    volts behind the starter (a soft starter's two ways to work); `shunt` hangs on the board beside it.
+    volts behind the starter (a soft starter's two ways to work); `shunt` hangs on the board beside it. `rotor` is the
+    resistance of the rotor's circuit over its own, where more is at its slip rings.
     """
 
     key: str
@@ -35,6 +36,7 @@ class Connection:
     limit_pu: float = 0.0
     hold: float = 0.0
     shunt: complex = 0j
+    rotor: float = 1.0
 
 
 FULL = Connection(key="full")
@@ -76,7 +78,8 @@ def series_for(plant: Plant, volts_pu: float, *, reactor: bool) -> complex:
 class Behaviour:
     """What each connection does: arrays (connections, speeds). Currents and volts per unit, torques N·m.
 
-    `line` is complex; `heat_w` is all that the motor turns into heat, `rotor_w` the rotor's part.
+    `line` is complex; `heat_w` is all that the motor turns into heat, `rotor_w` the rotor's part; neither has what a
+    resistor at its rings takes.
     """
 
     keys: tuple[str, ...]
@@ -93,6 +96,26 @@ class Behaviour:
         return self.keys.index(key)
 
 
+def at_rings(key: str, rotor: float) -> Connection:
+    """Resistance at the slip rings: the rotor's circuit has `rotor` times its own."""
+    return Connection(key=key, rotor=rotor)
+
+
+def _machines(plant: Plant, connections: Sequence[Connection]) -> tuple[Complex, Array]:
+    """Impedance and gap torque at 1 per unit volts, by connection where the rotors' circuits differ.
+
+    With `k` times the ohms the machine is at slip `s` what it is at `s/k` without (proportional shifting; Chapman,
+    Electric Machinery Fundamentals, 5th ed., section 6.5). Read between the axis's speeds as admittance, which is
+    nearly straight towards synchronous speed.
+    """
+    if all(c.rotor == 1.0 for c in connections):
+        return plant.z_motor, plant.gap_nm
+    rising, admittance, gap = plant.slip[::-1], 1 / plant.z_motor[::-1], plant.gap_nm[::-1]
+    slips = [plant.slip / c.rotor for c in connections]
+    z = [1 / np.interp(slip, rising, admittance) for slip in slips]
+    return np.array(z), np.array([np.interp(slip, rising, gap) for slip in slips])
+
+
 def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
     """Solve every connection at every speed with the network. No loop over speed."""
 
@@ -100,7 +123,8 @@ def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
         return np.array(values, dtype=complex)[:, None]
 
     scale = column([c.scale for c in connections]).real
-    z_motor = scale * plant.z_motor
+    own_z, own_gap = _machines(plant, connections)
+    z_motor = scale * own_z
     z = z_motor + column([c.run_scale * plant.z_run + c.series for c in connections])
     shunt = column([c.shunt for c in connections])
     seen = plant.seen
@@ -116,10 +140,12 @@ def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
             seen = seen_from(plant.network, plant.at, seen.volts(line))
     terminal = np.abs(through * z_motor) * column([c.terminal for c in connections]).real
     gain = column([c.gain for c in connections]).real
-    gap = gain * plant.gap_nm * terminal**2
+    gap = gain * own_gap * terminal**2
     synchronous = plant.synchronous_rad_s
     motor_in = np.abs(through) ** 2 * z_motor.real * plant.va_per_pu
     torque = gap - plant.drag_nm
+    slipping_w = plant.slip * gap * synchronous
+    outside = 1 - 1 / column([c.rotor for c in connections]).real
     motor = np.abs(through) * column([c.motor for c in connections]).real
     return Behaviour(
         keys=tuple(c.key for c in connections),
@@ -128,8 +154,8 @@ def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
         winding=motor * column([c.winding for c in connections]).real,
         terminal=terminal / plant.plate_pu,
         torque=torque,
-        rotor_w=plant.slip * gap * synchronous,
-        heat_w=motor_in - torque * plant.omega,
+        rotor_w=slipping_w * (1 - outside),
+        heat_w=motor_in - torque * plant.omega - slipping_w * outside,
         seen=seen,
     )
 

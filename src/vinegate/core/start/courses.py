@@ -75,7 +75,7 @@ def _end_of(runs: RunUp, row: int, turn: Turn, place: float, stop: float, now: f
         took = runs.read(runs.time_s, row, end) - begun
         return end, max(left - took, 0.0)
     wanted = float(np.interp(turn.until_speed_pu or 1.0, runs.plant.speed_pu, runs.plant.axis))
-    return max(min(wanted, at_speed_place(runs, stop)), place), 0.0
+    return max(wanted if wanted < stop else at_speed_place(runs, stop), place), 0.0
 
 
 def _standing(runs: RunUp, row: int, place: float, piece: Piece, seconds: float) -> Piece:

@@ -6,12 +6,14 @@ from vinegate.core.assumed import assume, band_of
 from vinegate.core.facts import Circuit
 from vinegate.core.fed import Fed
 from vinegate.core.machine.describe import Machine
+from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.dip import AtRest, Phases, StartPoint, at_rest, in_wye, neglected_run, solve_start
+from vinegate.core.start.on_rings import on_first_step
 from vinegate.core.start.sag import Sag, angles_of, current_taken, factor_taken, left_out_of, own_mva
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed
@@ -46,8 +48,11 @@ def first_moment(
     neutral = way is not None and way.neutral
     phases = Phases.of(circuit.plate.kind, neutral=neutral)
     motor = _motor(sheet, circuit, rated, rules, inrush, machine, phases)
-    if motor is None or source is None or feed is None or not feed.known or rated.volts is None:
+    if source is None or feed is None or not feed.known or rated.volts is None:
         return Moment(motor=motor, full=None, wye=None)
+    if motor is None:
+        sag = _of_rings(sheet, circuit, rated, source, feed, run, machine, way)
+        return Moment(motor=None, full=None, wye=None, sag=sag)
     seen = _at_circuit_volts(sheet, source, feed)
     joined = _with_feed(sheet, run or neglected_run(sheet), feed)
     if way is not None and neutral:
@@ -66,6 +71,31 @@ def first_moment(
     wye = solved("wye", in_wye(sheet, motor))
     _wye_torque(sheet, wye, rules)
     return Moment(motor=motor, full=full, wye=wye, sag=sag)
+
+
+def _of_rings(
+    sheet: Sheet, circuit: Circuit, rated: Rated, source: Source, feed: Feed, run: RunImpedance | None,
+    machine: Machine | None, way: Fed | None,
+) -> Sag | None:  # fmt: skip
+    """A wound rotor's loop in the first step of its resistor; None for any other machine."""
+    if circuit.plate.family is not Family.WOUND or machine is None or run is None:
+        return None
+    assert rated.volts is not None
+    found = on_first_step(sheet, circuit, rated, machine)
+    if found is None:
+        return None
+    joined = _with_feed(sheet, run, feed)
+    return Sag(
+        volts_v=way.volts_v if way else feed.volts_v,
+        plate_v=rated.volts.value,
+        divisor=Phases.of(circuit.plate.kind, neutral=False).divisor,
+        run_ohm=complex(joined.r.value, joined.x.value) / 1000,
+        current=found[0],
+        factor=found[1],
+        angles=angles_of(source, (feed.volts_v / source.volts.value) ** 2),
+        left_out=left_out_of(source),
+        own_mva=own_mva(source),
+    )
 
 
 def _sag(

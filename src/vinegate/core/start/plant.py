@@ -55,6 +55,8 @@ class Plant:
     motors: int = 1
     """How many alike one drive would feed, and whether it takes single-phase input."""
     fed_by_one: bool = False
+    first_torque_pu: float = 0.0
+    """Of each step of a resistor at its slip rings, of rated."""
 
     @property
     def points(self) -> int:
@@ -117,7 +119,7 @@ def build(
     *, network: Network, at: int, model: Model, asked: Asked, plate_v: float, frequency_hz: float,
     rated_current_a: float, rated_torque_nm: float, run_ohm: complex, phase_factor: float,
     locked_power_factor: float | None = None, promise: Promise | None = None, neutral: bool = False,
-    drive: Supplied | None = None, motors: int = 1, fed_by_one: bool = False,
+    drive: Supplied | None = None, motors: int = 1, fed_by_one: bool = False, first_torque_pu: float = 0.0,
 ) -> Plant:  # fmt: skip
     """Put machine, load and network on one axis.
 
@@ -148,7 +150,7 @@ def build(
         load_nm=asked.torque_at((1 - slip) * model.synchronous_rad_s() * 30 / math.pi),
         inertia_kgm2=asked.inertia_kgm2, z_run=run_ohm / base_ohm, rated_current_a=rated_current_a,
         rated_torque_nm=rated_torque_nm, locked_current_a=float(run.line_current_a[0]), model=model, drive=drive,
-        motors=motors, fed_by_one=fed_by_one,
+        motors=motors, fed_by_one=fed_by_one, first_torque_pu=first_torque_pu,
     )  # fmt: skip
 
 

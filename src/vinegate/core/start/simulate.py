@@ -56,22 +56,23 @@ def simulate(
     margin_pu: float,
     most_i2t_s: float,
     loss_share: float,
-    cage: bool,
+    three_phase: bool,
     weakest: float = 1.0,
     brief: bool = False,
     possible: Collection[str] | None = None,
 ) -> Runs:
     """Every method that a machine of this kind can be run by; where `possible` names some, those and full voltage.
 
-    `cage` is false for machines that only start at full voltage; `most_i2t_s` is the heat a soft starter's limit may
-    lead to, in seconds at rest; `weakest` the share of its torque that a machine may fall short to. A `brief` one
-    leaves out the less usual methods. Full voltage comes first.
+    `three_phase` is false for machines that only start at full voltage; `most_i2t_s` is the heat a soft starter's
+    limit may lead to, in seconds at rest; `weakest` the share of its torque that a machine may fall short to. A `brief`
+    one leaves out the less usual methods. Full voltage comes first.
     """
     settings = Settings.of(start, margin_pu, most_i2t_s, weakest)
     tried = [
         way
         for way in ways.WAYS
-        if (cage or way.any_machine)
+        if (three_phase or way.any_machine)
+        and (plant.first_torque_pu > 0 or not way.at_rings)
         and (way.usual or not brief)
         and (possible is None or way is ways.USUAL or way.key in possible)
     ]

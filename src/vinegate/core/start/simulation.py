@@ -59,6 +59,7 @@ class Settings:
     taps: tuple[float, ...]
     series: tuple[float, ...]
     steps: int
+    rotor_steps: int | None
     part_current: float
     part_torque: float
     part_delay_s: float
@@ -84,6 +85,7 @@ class Settings:
             taps=(int(start.tap) / 100,) if start.tap else TAPS,
             series=(start.series_volts_pu,) if start.series_volts_pu else TAPS,
             steps=start.resistor_steps or 1,
+            rotor_steps=start.rotor_steps,
             part_current=start.part_current_pu or 0.65,
             part_torque=start.part_torque_pu or 0.45,
             part_delay_s=2.0 if start.part_delay_s is None else start.part_delay_s,

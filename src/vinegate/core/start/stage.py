@@ -268,7 +268,7 @@ def _known(given: Given, circuit: Circuit, way: Fed | None) -> Known | None:
     machine, load, feed, rated = given.machine, given.load, given.feed, given.rated
     if machine is None or load is None or feed is None or feed.network is None or given.frequency_hz is None:
         return None
-    if machine.locked_rotor_power_factor is None or rated.current is None:
+    if rated.current is None or circuit.plate.family is Family.DC:
         return None
     return Known(
         machine=machine,
@@ -314,7 +314,7 @@ def _needs(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
     if given.source is None or given.feed is None or not given.feed.known:
         absent.append("the supply")
     if circuit.plate.family is Family.WOUND:
-        absent.append("the dip of a start on its resistor, which is not simulated here")
+        absent += [] if given.machine is not None else ["the machine"]
     elif given.inrush is None or given.inrush.high is None:
         absent.append(f"{rules.words.locked_rotor} current")
     if given.rated.volts is None:

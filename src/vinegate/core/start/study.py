@@ -31,14 +31,14 @@ def in_use(trial: Trial, job: Job, circuit: Circuit) -> Comparison:
         wanted.add(row.method)
         if settles(row, circuit):
             break
-    found = _compared(trial, job, circuit, [trial.row(way.key) for way in ways.WAYS if way.key in wanted])
+    found = _compared(trial, job, circuit, [trial.row(key) for key in trial.possible if key in wanted])
     found = _of_the_chosen(found, trial)
     return replace(found, soft_stop=_soft_stop(trial, circuit))
 
 
 def every_way(trial: Trial, used: Comparison, job: Job, circuit: Circuit) -> Comparison:
     """All ways side by side, those in `used` as they are there."""
-    found = _compared(trial, job, circuit, [trial.row(way.key) for way in ways.WAYS])
+    found = _compared(trial, job, circuit, [trial.row(key) for key in trial.possible])
     kept = {row.method: row for row in used.rows}
     found = replace(
         found,

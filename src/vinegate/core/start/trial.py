@@ -15,15 +15,16 @@ from vinegate.core.grade import Answer, Gate
 from vinegate.core.load.stage import Asked as LoadAsked
 from vinegate.core.machine.curves import run_at
 from vinegate.core.machine.describe import Machine
+from vinegate.core.machine.slip_rings import first_torque
 from vinegate.core.machine.stall import Stalls
-from vinegate.core.plate.kind import Family, volt_ampere_factor
+from vinegate.core.plate.kind import THREE_PHASE, Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet, RunImpedance, Words
 from vinegate.core.start import ways
 from vinegate.core.start.asked import Asked, Sensitive
 from vinegate.core.start.compare import MethodRow, not_possible, row_of
-from vinegate.core.start.eligible import eligible
+from vinegate.core.start.eligible import eligible, offered
 from vinegate.core.start.first_moment import Moment
 from vinegate.core.start.judge import judge
 from vinegate.core.start.laden import Losing
@@ -83,7 +84,7 @@ class Trial:
 
     def in_order(self) -> Iterator[MethodRow]:
         """Ways from the least dear on, each as it is asked for."""
-        for way in sorted(ways.WAYS, key=lambda way: way.order):
+        for way in sorted(map(ways.way_of, self.possible), key=lambda way: way.order):
             yield self.row(way.key)
 
     def _judged(self, method: str) -> MethodRow:
@@ -107,7 +108,7 @@ def trial_of(
     network = known.feed.network
     assert network is not None
     plant = plant_of(known, network, circuit)
-    possible = {way.key: eligible(way, circuit, job, wye_delta) for way in ways.WAYS}
+    possible = {way.key: eligible(way, circuit, job, wye_delta) for way in offered(circuit)}
     loss_share, losing = _losses(known)
     asked = _asked(
         job, circuit, known, network, rated_loss_w=loss_share * (circuit.plate.power_w or 0.0),
@@ -142,7 +143,7 @@ def runs_of(
         margin_pu=_margin(job),
         most_i2t_s=_SOFT_HEAT_SHARE * (stall_s or _UNKNOWN_STALL_S),
         loss_share=loss_share,
-        cage=circuit.plate.family is Family.CAGE,
+        three_phase=circuit.plate.family in THREE_PHASE,
         weakest=promise.weakest if promise is not None else 1.0,
         brief=brief,
         possible=[method for method, may in possible.items() if may.verdict.usable],
@@ -173,6 +174,7 @@ def plant_of(known: Known, network: Network, circuit: Circuit) -> Plant:
         drive=known.drive,
         motors=known.motors,
         fed_by_one=known.fed_by_one,
+        first_torque_pu=first_torque(circuit) if circuit.plate.family is Family.WOUND else 0.0,
     )
 
 
