@@ -239,3 +239,18 @@ def test_a_printed_sheet_has_stop_and_place_and_every_chart_brings_its_ink(sign_
     )
     assert len(charts) == 7  # the start, its devices, two of the stop; control circuit, power circuit, symbols
     assert all(chart.endswith("<style>") for chart in charts)
+
+
+def test_a_wound_rotor_is_planned_on_its_resistor_and_no_drawing_is_said_to_pass(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", {"f:plate.kind": "wound", "was:plate.kind": ""})
+    start, starter, line = (
+        ines.get(f"{circuit}/{sheet}").get_data(as_text=True) for sheet in ("start", "starter", "plate")
+    )
+    assert re.search(r"On a rotor resistor in \d steps it pulls", start)
+    assert "Rotor resistor steps" in start
+    assert "Thumb rules call full voltage fine" not in start
+    assert re.search(r'title="What this sheet judges">.*?<span>not known</span>', starter, re.DOTALL)
+    assert "No control circuit is drawn" in starter
+    wiring = re.search(r'id="stop-wiring".*?</a>', line, re.DOTALL).group()
+    assert re.search(r'class="number">≈ \d+ %', wiring)

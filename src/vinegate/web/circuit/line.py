@@ -120,7 +120,7 @@ def _overload(drawn: _Drawn) -> Station:
 def _wiring(drawn: _Drawn) -> Station:
     plan = drawn.plan
     short = _wiring_text(drawn.circuit, length_as_typed(drawn.circuit_raw.get("wiring"), plan.rules))
-    number = figure_value(plan.figure(f"{drawn.point}.terminals"))
+    number = figure_value(plan.figure(f"{drawn.point}.terminals") or plan.figure("start.used.terminals"))
     gates = _gates(plan, "wiring")
     return Station(kind="wiring", name="Wiring", short=short, number=number, sheet="wiring", gates=gates)
 

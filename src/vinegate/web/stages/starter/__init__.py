@@ -14,6 +14,7 @@ from flask import request, url_for
 from markupsafe import Markup
 
 from vinegate.core.answer import Piece
+from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperPicture
 from vinegate.core.plan import Plan
 from vinegate.core.rules.dialect import say
@@ -317,11 +318,17 @@ def _netlist(plan: Plan) -> tuple[str, str] | None:
     return json.dumps(found, ensure_ascii=False, indent=1), "application/json"
 
 
+def _headline(plan: Plan) -> Verdict:
+    """The circuit's, as on every sheet; of nothing that is drawn nothing is said to pass."""
+    return plan.verdict if plan.of(STARTER) is not None else Verdict.UNKNOWN
+
+
 PAGE = Page(
     key="starter",
     asks=("starter", "limits.tags", "limits.wire_marks"),
     context=_context,
     answer=_answer,
+    headline=_headline,
     files={"netlist.json": _netlist, "run.csv": _run_csv, "drawing.dxf": _dxf},
     pictures=_pictures,
 )
