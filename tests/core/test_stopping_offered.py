@@ -292,6 +292,30 @@ def test_the_supply_of_direct_current_by_hand():
     assert few.gate("stop.direct").verdict is Verdict.FAILS
 
 
+@pytest.mark.parametrize(
+    ("facts", "verdict", "passes"),
+    [
+        # a band of inertia whose light end stands before the delay: it stops all the same
+        ({"machine.inertia": "0.3 kg·m²", "load.inertia": None, "stop.within": "8 s"}, "passes", ""),
+        ({"machine.inertia": "0.3 kg·m²", "load.inertia": None, "stop.within": "3 s"}, "check", "under"),
+        # as taken it stands before; the heavy end wants it
+        ({"machine.inertia": "0.1 kg·m²", "load.inertia": None, "stop.within": "8 s"}, "check", "over"),
+        ({"machine.inertia": "0.1 kg·m²", "load.inertia": "900 kg·m²", "stop.within": "8 s"}, "fails", ""),
+    ],
+)
+def test_direct_current_that_comes_too_late_is_a_fault_only_where_it_always_does(facts, verdict, passes):
+    gate = stops(LOCK, "D-61")({"stop.method": "dc"} | facts).gate("stop.stop")
+    assert gate.verdict == verdict
+    assert (gate.turns.passes if gate.turns else "").startswith(passes)
+
+
+def test_less_power_coasts_longer_and_what_settles_a_direct_stop_says_so():
+    """No "passes under 653 hp" because a load of that power stands before the delay."""
+    gate = stops(LOCK, "P-11")({"stop.method": "dc", "stop.within": "5 s", "load.power": None}).gate("stop.stop")
+    assert gate.verdict is Verdict.CHECK
+    assert gate.turns.passes.startswith("over")
+
+
 def test_a_starter_that_plugs_is_sized_for_it():
     rake = stops(LOCK, "R-31")
     assert rake().gate("stop.duty").verdict is Verdict.PASSES

@@ -83,6 +83,8 @@ class Asked:
     papers: Papers | None = None
     brief: bool = False
     """Whether a row is wanted for its verdict alone, without what is drawn of it."""
+    idle_serves: bool = False
+    """Whether a machine that stands before the way has acted is stopped by it as well: where it acts as taken."""
 
     @property
     def path_unknown(self) -> bool:

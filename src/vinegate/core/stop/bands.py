@@ -71,6 +71,14 @@ def rests(asked: Asked, way: Way) -> tuple[Taken, ...]:
     return tuple(one.sensed(0) if windowed else one for one in found if one.wide)
 
 
+def rests_of(asked: Asked, way: Way, row: StopRow) -> tuple[Taken, ...]:
+    """The same of its row as taken. Direct current that comes too late as taken may be wanted where more has to be
+    stopped, as well as too little where less is: no side then.
+    """
+    soft = rests(asked, way)
+    return tuple(one.sensed(0) for one in soft) if way.direct and row.room < 0 else soft
+
+
 def other(asked: Asked, taken: Sequence[Taken], values: Sequence[float]) -> Asked:
     """The same need with these facts at other values."""
     load, at = asked.load, {one.label: value for one, value in zip(taken, values, strict=True)}
@@ -94,20 +102,23 @@ def other(asked: Asked, taken: Sequence[Taken], values: Sequence[float]) -> Aske
     return replace(asked, corners=turning, stop=stop, stall=stall, strength=asked.strength * now(STRENGTH), brief=True)
 
 
-def room_of(asked: Asked, way: Way, soft: Sequence[Taken]) -> Room:
-    """What is left of what is asked, as a share, by the values of these facts."""
-    return lambda *values: way.make(other(asked, soft, values)).room
+def room_of(asked: Asked, way: Way, soft: Sequence[Taken], row: StopRow) -> Room:
+    """What is left of what is asked, as a share, by the values of these facts; `row` is the way's as they are taken."""
+    at_hand = replace(asked, idle_serves=row.room >= 0)
+    return lambda *values: way.make(other(at_hand, soft, values)).room
 
 
 def worked(asked: Asked, way: Way) -> StopRow:
     """A way's row, to check where what is estimated decides."""
-    row, soft = way.make(asked), rests(asked, way)
+    row = way.make(asked)
+    soft = rests_of(asked, way, row)
     if not soft or row.verdict is Verdict.UNKNOWN:
         return row
     seen: list[float | None] = [row.time_s]
+    at_hand = replace(asked, idle_serves=row.room >= 0)
 
     def room(*values: float) -> float:
-        found = way.make(other(asked, soft, values))
+        found = way.make(other(at_hand, soft, values))
         seen.append(found.time_s)
         return found.room
 

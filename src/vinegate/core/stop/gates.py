@@ -22,7 +22,7 @@ from vinegate.core.grade import (
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.stop.asked import LINE_SPEED, Asked
-from vinegate.core.stop.bands import brake_taken, rests, room_of, worked
+from vinegate.core.stop.bands import brake_taken, rests, rests_of, room_of, worked
 from vinegate.core.stop.friction import HOLD_FACTOR, brake_torque
 from vinegate.core.stop.limited import limited
 from vinegate.core.stop.release import release_gate
@@ -94,9 +94,9 @@ def _stops(asked: Asked, row: StopRow, way: Way) -> Gate:
 
 def _as_asked(key: str, name: str, asked: Asked, row: StopRow, way: Way, text: str, source: str, remedy: str) -> Gate:
     """The gate of a way's row, with the fact that settles it where it is to check."""
-    within, turns, soft = asked.stop.within_s, None, rests(asked, way) if row.verdict is Verdict.CHECK else ()
+    within, turns, soft = asked.stop.within_s, None, rests_of(asked, way, row) if row.verdict is Verdict.CHECK else ()
     if soft:
-        turns = decider(room_of(asked, way, soft), soft)
+        turns = decider(room_of(asked, way, soft, row), soft)
         text += because(turns, soft)
     found = Answer(verdict=row.verdict, text=text, rule=source, turns=turns)
     needs = (LINE_SPEED,) if asked.path_unknown and row.time_s is not None else (way.lacks,)

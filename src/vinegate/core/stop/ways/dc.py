@@ -71,7 +71,8 @@ def _make(asked: Asked) -> StopRow:
 
 def _timed(asked: Asked, courses: tuple[Slowing, ...], slowest: float) -> Answer | None:
     if not any(course.line_a.any() for course in courses):
-        return breaks("It stands before the delay is over: direct current is of no use here.")
+        idle = "It stands before the delay is over: direct current is of no use here."
+        return None if asked.idle_serves else breaks(idle)
     timer = asked.stop.dc_time_s
     if timer is None or timer >= slowest:
         return None
