@@ -309,6 +309,38 @@ def test_direct_current_that_comes_too_late_is_a_fault_only_where_it_always_does
     assert (gate.turns.passes if gate.turns else "").startswith(passes)
 
 
+class TestAsItIsFed:
+    """A ramp takes a drive; on a drive's output no contactor brakes."""
+
+    @pytest.mark.parametrize("method", ["drive", "regen"])
+    def test_a_ramp_without_a_drive_fails_and_from_one_it_does_not(self, method):
+        gate = stops(LOCK, "D-61")({"stop.method": method}).gate("stop.stop")
+        assert gate.verdict is Verdict.FAILS
+        assert "no drive is there" in gate.sentence
+        driven = {"start.method": "drive", "start.speed_control": "yes", "stop.method": method}
+        assert stops(LOCK, "D-61")(driven).gate("stop.stop").verdict is Verdict.PASSES
+
+    @pytest.mark.parametrize("method", ["dc", "plugging"])
+    def test_what_brakes_by_contactors_fails_on_a_drive_and_passes_on_the_line(self, method):
+        assert stops(SKERRY, "F-3")({"stop.method": method}).gate("stop.stop").verdict is Verdict.FAILS
+        direct = {"start.method": "full-voltage", "start.speed_control": None, "stop.method": method}
+        assert stops(SKERRY, "P-4")(direct).gate("stop.stop").verdict is Verdict.PASSES
+
+    def test_beside_the_way_in_use_a_ramp_is_to_check_and_is_not_advised(self):
+        found = stops(LOCK, "M-41")({"stop.within": "4 s", "stop.drive_ramp": "3 s"}).stopping
+        assert found.row("drive").verdict is Verdict.CHECK
+        assert found.row("drive").why.startswith("Once it is started from a drive.")
+        assert found.row("drive").room < 0
+        assert stops(SKERRY, "F-3")({"stop.method": None}).stopping.row("drive").verdict is Verdict.PASSES
+
+    def test_while_its_start_is_not_known_nothing_is_said_of_a_drive(self):
+        plan = stops(LOCK, "D-61")(
+            {"stop.method": "drive", "start.method": None, "wiring.size": None, "supply.volts": None}
+        )
+        assert plan.comparison is None
+        assert "no drive is there" not in plan.gate("stop.stop").sentence
+
+
 def test_less_power_coasts_longer_and_what_settles_a_direct_stop_says_so():
     """No "passes under 653 hp" because a load of that power stands before the delay."""
     gate = stops(LOCK, "P-11")({"stop.method": "dc", "stop.within": "5 s", "load.power": None}).gate("stop.stop")

@@ -14,11 +14,14 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass, replace
 from vinegate.core.start.stage import START
+from vinegate.core.start.way import Way as StartWay
 from vinegate.core.start.ways import USUAL
+from vinegate.core.start.ways import way_of as start_way
 from vinegate.core.stop.asked import Asked, asked_of
 from vinegate.core.stop.bands import worked
 from vinegate.core.stop.direct import direct_a
 from vinegate.core.stop.facts import Stop
+from vinegate.core.stop.fed import as_fed
 from vinegate.core.stop.figures import put_armature, put_direct, put_drive, put_sizes
 from vinegate.core.stop.gates import gates_of
 from vinegate.core.stop.row import StopRow, no_row
@@ -59,7 +62,7 @@ def _plan(work: Work) -> Stopping | None:
         work.found(MACHINE),
         work.found(START),
     )
-    started_by = study.comparison.chosen if study.comparison else circuit.start.method or USUAL.key
+    started = _started_by(work)
     inertia_alone = circuit.load.kind is not None and described.inertia is None
     wanted = (
         ("machine.inertia", "rotor inertia", load) if inertia_alone else ("load.kind", "the load", load),
@@ -73,10 +76,10 @@ def _plan(work: Work) -> Stopping | None:
         sheet.gates.append(unknown("stop.stop", "Stops as asked", sheet.needs(missing, "how it stops")))
         return None
     asked = replace(means, stop=circuit.stop)
-    found = _stopping(_rows(work, means, asked, circuit.stop.method), asked, circuit.stop.method)
+    found = _stopping(_rows(work, means, asked), asked, circuit.stop.method)
     used = way_of(found.chosen)
     _sizes(work, means, asked, found.used)
-    sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, started_by)
+    sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, (started or USUAL).key)
     sheet.notes += _notes(asked)
     return found
 
@@ -99,7 +102,13 @@ def every_stop(work: Work) -> Stopping | None:
     if used is None or means is None:
         return None
     asked = replace(means, stop=work.circuit.stop)
-    return _stopping(_rows(work, means, asked, work.circuit.stop.method, every=True), asked, used.chosen)
+    return _stopping(_rows(work, means, asked, every=True), asked, used.chosen)
+
+
+def _started_by(work: Work) -> StartWay | None:
+    """The way to start in use; None while nothing is said and nothing could be compared."""
+    found, said = work.found(START).comparison, work.circuit.start.method
+    return start_way(found.chosen) if found is not None else start_way(said) if said else None
 
 
 def _means(work: Work) -> Asked | None:
@@ -147,16 +156,18 @@ def _without_facts(asked: Asked) -> Asked:
     return replace(asked, direct=direct_a(asked), stop=Stop())
 
 
-def _rows(work: Work, means: Asked, asked: Asked, chosen: str | None, *, every: bool = False) -> tuple[StopRow, ...]:
+def _rows(work: Work, means: Asked, asked: Asked, *, every: bool = False) -> tuple[StopRow, ...]:
     """Ways of a machine of this kind, each a step of its own: a brake's torque touches no drive.
 
     Not `every` one but where it is asked for: the one chosen, else those up to the first that passes.
     """
     rows: list[StopRow] = []
+    chosen, started = work.circuit.stop.method, _started_by(work)
     for way in WAYS:
         if asked.phases not in way.phases or not (every or chosen in (None, way.key)):
             continue
-        row = work.step(f"stop: {way.key}", lambda way=way: worked(asked, way), means)  # type: ignore[misc]
+        alone = work.step(f"stop: {way.key}", lambda way=way: worked(asked, way), means)  # type: ignore[misc]
+        row = as_fed(alone, way, started, said=way.key == chosen)
         rows.append(row)
         if not every and _serves(row):
             break
