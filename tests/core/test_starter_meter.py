@@ -316,3 +316,29 @@ class TestStage:
     def test_a_selector_in_auto_asks_whether_a_restart_is_harmless(self):
         plan = planner("harrowmere-lock.json", "B-42")({"starter.hands": "yes", "protection.restart_harmless": "no"})
         assert plan.gate("starter.restart").verdict is Verdict.FAILS
+
+
+class TestWhatEndsTheStar:
+    """One thing on the start's sheet and on the starter's; an operator's judgement is none to rely on."""
+
+    @pytest.mark.parametrize(
+        ("here", "there", "verdict"),
+        [
+            (None, None, None), ("timer", None, None), ("timer", "timer", None), (None, "speed", None),
+            ("speed", "speed", None), ("speed", None, "check"), ("timer", "speed", "check"), ("operator", None, "check"),
+            ("operator", "speed", "check"),
+        ],
+    )  # fmt: skip
+    def test_it_is_said_once_or_alike(self, here, there, verdict):
+        plan = planner("skerry-sound.json", "H-1")({"starter.changes_by": here, "start.changeover_by": there})
+        gate = next((one for one in plan.gates if one.key == "starter.ends"), None)
+        assert (gate.verdict.value if gate else None) == verdict
+
+    def test_empty_it_is_drawn_as_the_start_is_judged(self):
+        plan = planner("skerry-sound.json", "H-1")({"start.changeover_by": "speed"})
+        assert "by speed" in plan.of(STARTER).circuit.name
+        assert "by speed" not in planner("skerry-sound.json", "H-1")().of(STARTER).circuit.name
+
+    def test_without_a_star_nobody_is_asked(self):
+        plan = planner("harrowmere-lock.json", "D-61")({"starter.changes_by": "operator"})
+        assert not any(one.key == "starter.ends" for one in plan.gates)

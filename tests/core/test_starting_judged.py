@@ -48,6 +48,12 @@ def test_sensitive_load_by_the_iti_curve_and_by_its_own_limit(p11):
     assert gate_of(p11({"main_board.sensitive": "iti"}), "full-voltage", "start.sensitive").verdict is Verdict.PASSES
     own = {"main_board.sensitive": "own", "main_board.sensitive_least": "98 %"}
     assert gate_of(p11(own), "full-voltage", "start.sensitive").verdict is Verdict.FAILS
+    assert (
+        gate_of(p11(own | {"main_board.sensitive_least": "85 %"}), "full-voltage", "start.sensitive").verdict
+        is Verdict.PASSES
+    )
+    asked = gate_of(p11(own | {"main_board.sensitive_least": None}), "full-voltage", "start.sensitive")
+    assert asked.verdict is Verdict.UNKNOWN  # a limit of its own that nobody gave is no 90 %
 
 
 @pytest.mark.parametrize("kind", ["unloaded", "fan-closed", "pump-closed"])

@@ -20,6 +20,7 @@ class Sensitive:
     bus: int
     name: str
     least_pu: float | None
+    own: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)

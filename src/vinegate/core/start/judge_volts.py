@@ -107,6 +107,8 @@ def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) 
     times_s, volts = run.course.all("time_s"), run.course.all("bus_pu")[load.bus]
     least, most, after = float(volts.min()), float(volts.max()), float(run.course.settled_pu[load.bus])
     rests, times = moves(plant, run, asked)
+    if load.own and load.least_pu is None:
+        return unknown(key, name, (f"what the sensitive load at {load.name} needs at least",))
     if load.least_pu is not None:
         asks = load.least_pu
         text = f"{load.name} falls to {100 * least:.0f} %, {100 * asks:.0f} % asked."

@@ -247,8 +247,9 @@ def _sensitive(job: Job, network: Network) -> tuple[Sensitive, ...]:
         board = job.main_board if bus.key == "main" else job.board(bus.key)
         if board is None or board.sensitive in (None, "none"):
             continue
-        least = (board.sensitive_least_pu or 0.9) if board.sensitive == "own" else None
-        found.append(Sensitive(index, board_name(job, bus.key), least))
+        own = board.sensitive == "own"
+        least = board.sensitive_least_pu if own else None
+        found.append(Sensitive(index, board_name(job, bus.key), least, own=own))
     return tuple(found)
 
 

@@ -45,7 +45,7 @@ def wishes_of(
         brake_s=round(acts.to_s - acts.from_s, 1) if acts else circuit.stop.dc_time_s or _USUAL_BRAKE_S,
         residual_s=round(acts.from_s, 3) if acts and acts.from_s else _USUAL_RESIDUAL_S,
         single=circuit.plate.family is Family.SINGLE,
-        changes_by=facts.changes_by if facts.changes_by in ("operator", "speed") else "",
+        changes_by=said if (said := ends_by(circuit, facts)) in ("operator", "speed") else "",
         behind=facts.links == "behind",
         limits=facts.limits == "yes",
         antiplug=facts.antiplug == "yes",
@@ -64,6 +64,11 @@ def wishes_of(
         runs_on_s=facts.runs_on_s or 0.0,
         two_poles=facts.bypass_poles == "two",
     )
+
+
+def ends_by(circuit: Facts, facts: Starter) -> str:
+    """What ends the star: as said here, else as on the start's sheet; its timer where neither says."""
+    return facts.changes_by or circuit.start.changeover_by or "timer"
 
 
 def changes_s(used: MethodRow | None) -> float | None:

@@ -45,7 +45,7 @@ class Starter(Facts):
     hands: str | None = field(choice("Hand, off, auto", _YES_NO, help="By a selector, with a controller's command."))
     changes_by: str | None = field(
         choice("Star ends by", (("timer", "its timer"), ("operator", "its operator"), ("speed", "a speed switch")),
-               help="Wye-delta. Empty: its timer.")
+               help="Wye-delta. Empty: as on the start's sheet.")
     )  # fmt: skip
     links: str | None = field(
         choice("Delta closes", (("ahead", "T1-T6, ahead of the star"), ("behind", "T1-T5, behind the star")),

@@ -6,10 +6,11 @@ from typing import Final, Protocol
 
 from vinegate.core.drive.count import motors_on
 from vinegate.core.facts import Circuit as Facts
-from vinegate.core.grade import Gate, breaks, from_answer, meets, rule, unknown
+from vinegate.core.grade import Gate, breaks, changes, from_answer, meets, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.records import replace
 from vinegate.core.start.compare import MethodRow
+from vinegate.core.starter.asked import ends_by
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.proof import Proof
@@ -32,15 +33,17 @@ class Proved(Protocol):
 
 def gates_of(
     circuit: Facts, facts: Starter, drawn: Proved, lacks: tuple[str, ...], suits_s: float | None,
-    line: MethodRow | None, off_line: str,
+    line: MethodRow | None, off_line: str, *, star: bool,
 ) -> list[Gate]:  # fmt: skip
     """Proof, races, timer, what is wished, a restart by itself, a by-pass; `line` is its start across the line,
-    `off_line` why it may not hang there.
+    `off_line` why it may not hang there, `star` whether its windings begin in one.
     """
     found = [_proof_gate(facts, drawn), *_race_gates(facts, drawn)]
     timed = any(one.transition for one in drawn.circuit.devices)
     if facts.timer_s is not None and suits_s is not None and timed:
         found.append(_timer_gate(facts.timer_s, suits_s))
+    if star:
+        found += _ends_gate(circuit, facts)
     if lacks:
         by_hand = tuple(f"how {one.partition(':')[0].lower()} is wired" for one in lacks)
         found.append(unknown("starter.wished", "All that is wished is drawn", by_hand))
@@ -51,6 +54,21 @@ def gates_of(
     if "bypass" in drawn.circuit.grants:
         found += _bypass_gates(circuit, line, off_line)
     return found
+
+
+def _ends_gate(circuit: Facts, facts: Starter) -> list[Gate]:
+    """An operator's judgement ends it too early or too late; and what ends it is one thing on both sheets."""
+    key, name = "starter.ends", "What ends the star"
+    here, planned = ends_by(circuit, facts), circuit.start.changeover_by or "timer"
+    words = {"timer": "a timer", "speed": "a speed switch"}
+    if here == "operator":
+        text = "Its operator ends it: too early it is nearly a full inrush, too late it hangs or heats."
+        remedy = "A timer, set as the start's sheet has it, or a speed switch."
+        return [from_answer(key, name, changes(text, "the start's study holds for a moment or a speed"), remedy=remedy)]
+    if here != planned:
+        text = f"It is drawn with {words[here]}, and the start is judged with {words[planned]}."
+        return [from_answer(key, name, changes(text, "one circuit"), remedy="Say the same on the start's sheet.")]
+    return []
 
 
 def _low_gate(facts: Starter) -> Gate:

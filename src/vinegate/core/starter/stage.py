@@ -17,6 +17,7 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.reclosure import Spike
 from vinegate.core.start.stage import START, StartStudy
+from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.starter.asked import changes_s, shaft_of, wishes_of
 from vinegate.core.starter.burdens import burdens_of, loads_of
@@ -124,7 +125,8 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
     )  # fmt: skip
     line = study.comparison.row("full-voltage") if study.comparison else None
     off = off_the_line(work.circuit, work.job, work.rules)
-    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line, off)
+    star = way_of(study.chosen).windings is Windings.WYE
+    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line, off, star=star)
     if drawn.control is not None:
         burdens = burdens_of(drawn.circuit)
         sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)
