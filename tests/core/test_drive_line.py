@@ -124,6 +124,38 @@ class TestNec:
         assert side.thd_low <= side.thd_pct <= side.thd_high
 
 
+class TestAChokeOfUnknownSize:
+    """Three per cent are usual, two to five are made: what decides over that is to check, and it is no entered figure."""
+
+    @pytest.mark.parametrize("where", ["ac", "dc"])
+    def test_its_figure_says_that_it_is_assumed(self, where):
+        key = {"ac": "drive.choke_x", "dc": "drive.choke_dc"}[where]
+        assumed = PUMP(ON_DRIVE | {"drive.choke": where}).figure(key)
+        entered = PUMP(ON_DRIVE | {"drive.choke": where, "drive.choke_size": "3 %"}).figure(key)
+        assert (assumed.value, assumed.soft, entered.value, entered.soft) == (3, True, 3, False)
+        assert assumed.source != "entered"
+
+    @pytest.mark.parametrize("where", ["ac", "dc"])
+    def test_its_band_is_that_of_both_ends(self, where):
+        def side(size):
+            return PUMP(ON_DRIVE | {"drive.choke": where, "drive.choke_size": size}).of(DRIVE).driven.side
+
+        open_, small, large = side(None), side("2 %"), side("5 %")
+        assert open_.thd_low == pytest.approx(large.thd_low, abs=0.05)
+        assert open_.thd_high == pytest.approx(small.thd_high, abs=0.05)
+        assert open_.thd_low < side("3 %").thd_low < side("3 %").thd_high < open_.thd_high
+
+    def test_what_passes_with_three_and_not_with_two_is_to_check(self):
+        def verdict(size, demand):
+            facts = {"drive.choke": "ac", "drive.choke_size": size, "drive.coupling_fault": "14 kA",
+                     "drive.coupling_load": f"{demand} A"}  # fmt: skip
+            return PUMP(ON_DRIVE | facts).gate("drive.harmonic_current_total").verdict
+
+        between = next(one for one in range(200, 3000, 10) if verdict("3 %", one) is Verdict.PASSES)
+        assert verdict(None, between) is Verdict.CHECK
+        assert verdict(None, 3 * between) is Verdict.PASSES
+
+
 class TestIec:
     def test_a_strong_coupling_bears_it_and_a_weak_one_does_not(self):
         """A six-pulse front end with a choke of 3 %: about 41 % in all; 48 % are allowed from R_sce 350."""

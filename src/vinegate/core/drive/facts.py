@@ -117,7 +117,9 @@ class Drive(Facts):
     )
     front_end: str | None = field(choice("Front end", FRONT_ENDS, help="Empty: six-pulse."))
     choke: str | None = field(choice("Choke", CHOKES))
-    choke_size_pu: float | None = field(measure("Choke's size", d.REACTANCE, "x_c", help="On the drive's own rating."))
+    choke_size_pu: float | None = field(
+        measure("Choke's size", d.REACTANCE, "x_c", help="On the drive's own rating. Empty: 3 %, of 2 to 5 %.")
+    )
     carrier_hz: float | None = field(measure("Carrier", d.CARRIER, "f_c"))
     carrier_rated_hz: float | None = field(
         measure("Rated up to", d.CARRIER, "f_c0", help="Carrier up to which its amperes hold, by its maker.")

@@ -11,7 +11,7 @@ import numpy as np
 from vinegate.core.drive.duty import Row
 from vinegate.core.drive.losses import Input
 from vinegate.core.drive.need import Need, phases_of
-from vinegate.core.drive.volts import Volts, choke_ac
+from vinegate.core.drive.volts import CHOKES_PU, USUAL_CHOKE, Volts, choke_size
 from vinegate.core.grade import Gate, at_most, check, confirm, from_answer, on_site
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
@@ -53,6 +53,13 @@ class LineSide:
     """Of each order, in per cent of the fundamental; None where nothing bounds it."""
     one_phase: bool = False
     """Whether it is fed by one phase: its third harmonic, that is none of the orders, is then the largest."""
+
+    def taken(self, share: float, *, most: float = 1.0) -> Taken:
+        """A part of its harmonics with the band of the whole; up to `most` times as much by what they flow into."""
+        low, high = (end / max(self.thd_pct, 1.0) for end in (self.thd_low, most * self.thd_high))
+        return Taken(
+            label="its harmonics", value=share, low=share * low, high=share * high, how="estimated", sense=-1
+        )  # fmt: skip
 
 
 def spectrum(ahead_pct: float, *, dc_pct: float = 0.0) -> tuple[dict[int, float], float]:
@@ -129,11 +136,22 @@ def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, f
         return shares, float(row["thd"]), float(row["thd_low"]), float(row["thd_high"]), load("drive_front_end").source
     rated = need.line("input_rated").value
     part = fundamental_a / rated if rated else 1.0
-    ahead = 100 * (volts.source_pu * part + choke_ac(need) * part)
-    dc = 100 * (facts.choke_size_pu or 0.03) * part if facts.choke == "dc" else 0.0
-    shares, thd = spectrum(ahead, dc_pct=dc)
+    where = facts.choke if facts.choke in ("ac", "dc") else None
+    if where == "dc":
+        said = facts.choke_size_pu is not None
+        need.sheet.given("choke_dc", "Reactance of a choke in its bus", "x_dc", 100 * choke_size(facts), "%",
+                         provenance=Provenance.STATED if said else Provenance.ASSUMED,
+                         source="entered" if said else USUAL_CHOKE)  # fmt: skip
+
+    def behind(size_pu: float) -> tuple[dict[int, float], float]:
+        ahead = volts.source_pu + (size_pu if where == "ac" else 0.0)
+        return spectrum(100 * part * ahead, dc_pct=100 * part * size_pu if where == "dc" else 0.0)
+
+    shares, thd = behind(choke_size(facts))
+    open_size = where is not None and facts.choke_size_pu is None
+    ends = [behind(size)[1] for size in (CHOKES_PU[0], CHOKES_PU[2])] if open_size else [thd]
     spread = _BAND if facts.choke is not None else 3 * _BAND  # many drives have a choke inside that nobody has named
-    return shares, thd, max(thd - spread, 0.0), thd + _BAND, load("drive_spectrum").source
+    return shares, thd, max(min(ends) - spread, 0.0), max(ends) + _BAND, load("drive_spectrum").source
 
 
 def harmonic_gates(need: Need, side: LineSide) -> list[Gate]:
@@ -158,15 +176,7 @@ def _volts_gate(need: Need, side: LineSide) -> Gate | None:
         return None
     parts = [order * amps / side.fault_a * 100 for order, amps in zip(side.orders, side.together_a, strict=True)]
     total = math.sqrt(sum(part**2 for part in parts))
-    wide = _BAND / max(side.thd_pct, 1.0)
-    taken = Taken(
-        label="its harmonics",
-        value=total,
-        low=total * (1 - wide),
-        high=total * (1 + wide) * _LEAST_FAULT,
-        how="estimated",
-        sense=-1,
-    )
+    taken = side.taken(total, most=_LEAST_FAULT)
     largest = side.orders[int(np.argmax(parts))]
     text = f"The board's volts are distorted {write(total, 2)} %, most by the {largest}th; {_CLASS_2:g} % are borne."
     return at_most(

@@ -6,6 +6,7 @@ import math
 from typing import Final
 
 from vinegate.core.assumed import assume
+from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.need import Need, phases_of
 from vinegate.core.grade import Gate, at_least
 from vinegate.core.numbers import write
@@ -32,6 +33,11 @@ class Volts:
     corner_hz: float
     reactance_pu: float
     source_pu: float
+
+
+CHOKES_PU: Final = (0.02, 0.03, 0.05)
+"""The least, the usual and the largest choke of a drive's own rating, per unit; assumed, as makers offer them."""
+USUAL_CHOKE: Final = "usual; 2 to 5 % are made"
 
 
 def volts_left(need: Need) -> Volts:
@@ -70,9 +76,10 @@ def volts_left(need: Need) -> Volts:
         formula="f_N·U_m/U_N", inputs=(base, most, wound), source="flux goes with volts over frequency",
     )  # fmt: skip
     ends = [1 - float(row[name]) / 100 for name in ("drop_high", "drop_low")]
+    more = CHOKES_PU[2] - CHOKES_PU[1] if choke_ac(need) and facts.choke_size_pu is None and not active else 0.0
     return Volts(
         most_v=most.value,
-        low_v=need.line_v * rectified * ends[0],
+        low_v=need.line_v * (rectified - _OUTPUT * math.pi / 6 * more) * ends[0],
         high_v=need.line_v * max(_BOOSTED, rectified) * ends[1],
         corner_hz=corner.value,
         reactance_pu=x.value / 100,
@@ -101,10 +108,11 @@ def _reactance(need: Need) -> tuple[Figure, float]:
         provenance=Provenance.ESTIMATED if need.fault_a else Provenance.ASSUMED,
         source="current over the fault current at the board" if need.fault_a else "1 %, until the fault level is known",
     )  # fmt: skip
-    choke_size_pu = choke_ac(need)
+    choke_size_pu, entered = choke_ac(need), need.facts.choke_size_pu is not None
     choke = sheet.given(
         "choke_x", "Reactance of a choke ahead", "x_c", 100 * choke_size_pu, "%",
-        source="entered" if choke_size_pu else "none ahead of it",
+        provenance=Provenance.STATED if entered or not choke_size_pu else Provenance.ASSUMED,
+        source=("entered" if entered else USUAL_CHOKE) if choke_size_pu else "none ahead of it",
     )  # fmt: skip
     return sheet.work("ahead_x", "Reactance ahead of the rectifier", "x", source.value + choke.value, "%",
                       formula="x_s+x_c", inputs=(source, choke), source="in series"), source_pu  # fmt: skip
@@ -114,7 +122,12 @@ def choke_ac(need: Need) -> float:
     """Reactance of a choke ahead of the rectifier, per unit; one in the bus drops no mean volts."""
     if need.facts.choke != "ac":
         return 0.0
-    return need.facts.choke_size_pu or 0.03
+    return choke_size(need.facts)
+
+
+def choke_size(facts: Drive) -> float:
+    """Reactance of its choke, wherever it stands, per unit of its own rating."""
+    return CHOKES_PU[1] if facts.choke_size_pu is None else facts.choke_size_pu
 
 
 def motor_efficiency(need: Need) -> float:

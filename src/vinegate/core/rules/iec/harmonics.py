@@ -10,7 +10,6 @@ import numpy as np
 from vinegate.core.grade import Gate, at_most, from_answer, on_site, rule
 from vinegate.core.numbers import write
 from vinegate.core.tables import load
-from vinegate.core.turning import Taken
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -20,7 +19,6 @@ if TYPE_CHECKING:
 
 _SMALL_A: Final = 16.0
 _LARGE_A: Final = 75.0
-_BAND_POINTS: Final = 4.0
 _LEAST_RATIO: Final = 33.0
 
 
@@ -84,20 +82,11 @@ def _by_table(key: str, name: str, side: LineSide, ratio: float) -> Gate:
     }
     shares["thc"] = math.sqrt(sum(share**2 for share in shares.values()))
     worst = max(limits, key=lambda one: shares[one] / limits[one])
-    wide = _BAND_POINTS / max(side.thd_pct, 1.0)
-    taken = Taken(
-        label="its harmonics",
-        value=shares[worst],
-        low=shares[worst] * (1 - wide),
-        high=shares[worst] * (1 + wide),
-        how="estimated",
-        sense=-1,
-    )
     what = "All of them" if worst == "thc" else f"The {worst}th"
     text = (
         f"{what}: {write(shares[worst], 3)} % of its current; {write(limits[worst], 3)} % are allowed at R_sce "
         f"{write(ratio, 3)}."
     )
     return at_most(key, name, shares[worst], limits[worst], sentence=text, source=table.cite, unit="%",
-                   remedy="A choke, a front end of more pulses, or a filter.", rests=(taken,),
+                   remedy="A choke, a front end of more pulses, or a filter.", rests=(side.taken(shares[worst]),),
                    room=lambda at: limits[worst] - at)  # fmt: skip

@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING, Final
 from vinegate.core.grade import Gate, at_most
 from vinegate.core.numbers import write
 from vinegate.core.tables import load
-from vinegate.core.turning import Taken
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -17,7 +16,6 @@ if TYPE_CHECKING:
     from vinegate.core.drive.line_side import LineSide
 
 _COLUMNS: Final = ((11, "h11"), (17, "h17"), (23, "h23"), (35, "h35"), (math.inf, "over"))
-_BAND_POINTS: Final = 4.0
 
 
 def harmonic_limits(facts: Drive, side: LineSide) -> Mapping[int, float]:
@@ -50,21 +48,19 @@ def harmonics(facts: Drive, side: LineSide) -> list[Gate]:
     row = _row(ratio)
     shares = {order: 100 * amps / demand for order, amps in zip(side.orders, side.together_a, strict=True)}
     total = math.sqrt(sum(share**2 for share in shares.values()))
-    wide = _BAND_POINTS / max(side.thd_pct, 1.0)
     limits = {order: _limit(row, order) for order in shares}
-    found = [_gate(f"{key}_total", f"{name}, in all", total, float(row["tdd"]), wide, "All of them", ratio, table.cite)]
+    found = [_gate(f"{key}_total", f"{name}, in all", side, total, float(row["tdd"]), "All of them", ratio, table.cite)]
     worst = max(shares, key=lambda order: shares[order] / limits[order])
-    found.append(_gate(key, name, shares[worst], limits[worst], wide, f"The {worst}th", ratio, table.cite))
+    found.append(_gate(key, name, side, shares[worst], limits[worst], f"The {worst}th", ratio, table.cite))
     return found
 
 
-def _gate(key: str, name: str, share: float, limit: float, wide: float, what: str, ratio: float, cite: str) -> Gate:
-    taken = Taken(
-        label="its harmonics", value=share, low=share * (1 - wide), high=share * (1 + wide), how="estimated", sense=-1
-    )
+def _gate(
+    key: str, name: str, side: LineSide, share: float, limit: float, what: str, ratio: float, cite: str
+) -> Gate:  # fmt: skip
     text = (
         f"{what}: {write(share, 3)} % of the demand there; {limit:g} % are borne where I_sc/I_L is {write(ratio, 3)}."
     )
     return at_most(key, name, share, limit, sentence=text, source=cite, unit="%",
-                   remedy="A choke, a front end of more pulses, or a filter.", rests=(taken,),
+                   remedy="A choke, a front end of more pulses, or a filter.", rests=(side.taken(share),),
                    room=lambda at: limit - at)  # fmt: skip
