@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from tests.core.calculator import redo
 from tests.core.random_facts import circuit, jobs, sampled
 from tests.examples import examples
-from vinegate.core.plan import plan_raw
+from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.working import Provenance, substitute, work
 from vinegate.core.working import given as fact
 
@@ -79,3 +79,24 @@ def test_a_result_is_as_weak_as_its_weakest_input():
 def test_substitution_takes_whole_symbols_and_brackets_negatives():
     r, r_m = fact("r", "", "R", 1, ""), fact("rm", "", "R_m", -2, "")
     assert substitute("R+R_m", (r, r_m)) == "1+(−2)"
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("seed", [301, 348])
+def test_what_is_said_to_be_entered_hangs_on_a_fact_that_was(seed):
+    """Each fact taken away in turn: no figure stays as it was, and entered, whichever is gone."""
+    rules, job, facts = circuit(seed, jobs())
+
+    def lines(job, facts):
+        stages = plan_raw(rules, job, facts, beside=NOTHING).stages
+        return {one.key: (one.value, one.source) for stage in stages for one in stage.figures if not one.formula}
+
+    first = lines(job, facts)
+    left = {key for key, (_, source) in first.items() if source.startswith("entered")}
+    assert len(left) > 20
+    for raw in (job, facts):
+        for part, name in [(part, name) for part, fields in raw.items() if isinstance(fields, dict) for name in fields]:
+            less = raw | {part: {key: text for key, text in raw[part].items() if key != name}}
+            now = lines(less, facts) if raw is job else lines(job, less)
+            left = {key for key in left if now.get(key) == first[key]}
+    assert left == set()

@@ -21,7 +21,8 @@ def auxiliaries(sheet: Sheet, need: Need) -> Figure:
         "aux_locks", "Interlocking contacts", "n_2", locks, "", provenance=Provenance.TABLE,
         source="two between two directions, two between wye and delta",
     )  # fmt: skip
-    n_3 = sheet.given("aux_signals", "Signals wanted", "n_3", signals, "")
+    said = "entered" if need.circuit.protection.signals is not None else "none asked"
+    n_3 = sheet.given("aux_signals", "Signals wanted", "n_3", signals, "", source=said)
     return sheet.work(
         "aux", "Auxiliary contacts, at least", "n", seal + locks + signals, "",
         formula="n_1+n_2+n_3", inputs=(n_1, n_2, n_3), source="counted from the control circuit",
