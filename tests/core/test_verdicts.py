@@ -417,3 +417,33 @@ def test_a_way_nobody_chose_does_not_fail_while_others_are_not_looked_at():
     assert chosen.gate("start.dip").verdict is Verdict.FAILS
     within = planner(LOCK, "P-11")({"plate.speed": None, "limits.dip": "8 %"})
     assert within.gate("start.dip").verdict is Verdict.PASSES
+
+
+UNIVERSAL: dict[str, str | None] = {
+    "plate.kind": "universal", "plate.full_load_current": "15/7.5", "plate.speed": "8000 rpm", "load.kind": "fan-open",
+    "machine.inertia": "0.004 kg·m²", "load.inertia": "0.002 kg·m²",
+}  # fmt: skip
+
+
+class TestAUniversalMotor:
+    """Its speed goes with the load and its axis far beyond: running at its rated speed it does not hang."""
+
+    @pytest.mark.parametrize(
+        ("facts", "key"),
+        [({}, None), ({"load.power": "2.2 hp"}, "load.power"), ({"start.starts_per_hour": "400"}, "start.per_hour"),
+         ({"load.kind": "constant", "load.power": "3.5 hp"}, "start.torque")],
+    )  # fmt: skip
+    def test_it_passes_as_it_is_rated_and_fails_past_that(self, facts, key):
+        plan = GOOD["NEC, line to neutral"](UNIVERSAL | facts)
+        if key is None:
+            assert plan.verdict is Verdict.PASSES
+        else:
+            assert plan.gate(key).verdict is Verdict.FAILS
+
+    def test_it_loses_less_with_less_load_and_no_more_than_rated_at_its_rating(self):
+        share = {
+            power: GOOD["NEC, line to neutral"](UNIVERSAL | {"load.power": power}).gate("start.per_hour").value
+            for power in ("0.75 hp", "1.1 hp", "1.5 hp")
+        }
+        assert share["0.75 hp"] < share["1.1 hp"] < share["1.5 hp"] < 105
+        assert share["0.75 hp"] == pytest.approx(100 * (1 + 0.5**2) / 2, abs=4)  # half of it stays, half by the square

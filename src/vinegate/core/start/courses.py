@@ -9,14 +9,12 @@ from vinegate.core.records import dataclass, replace
 from vinegate.core.start.run_up import RunUp, at_speed_place, stop_after
 from vinegate.core.start.trace import Course, Outcome, Piece, dead_piece, piece_between, settled
 
-_HANGS_BELOW = 0.90  # a machine that settles below this share of synchronous speed hangs
-
 
 def outcome_at(runs: RunUp, place: float) -> Outcome:
     """What it means to settle at this place."""
     if place <= 0.5:
         return Outcome.STALLS
-    return Outcome.HANGS if runs.speed_pu_at(place) < _HANGS_BELOW else Outcome.REACHES
+    return Outcome.HANGS if runs.speed_pu_at(place) < runs.plant.hangs_below_pu else Outcome.REACHES
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -76,15 +76,24 @@ class Laden:
 
 @dataclass(frozen=True, slots=True)
 class Losing:
-    """What a machine loses while it carries its load: its circuit, the slip at rated load and the share it carries."""
+    """What a machine loses while it carries its load: its circuit, the slip at rated load and the share it carries.
+
+    `commutator` for one whose speed does not go with a slip: half of its rated loss is constant and half goes with the
+    square of the load (Fitzgerald, 6th ed., section 7.7, as at its greatest efficiency).
+    """
 
     model: Model
     volts_v: float
     slip: float
     share: float
+    commutator: bool = False
 
     def watts(self, times: float = 1.0) -> float:
         """With so many times that load; slip goes with torque."""
+        if self.commutator:
+            rated = run_at(self.model, np.array([self.slip]), volts_v=self.volts_v)
+            loss = float(rated.input_w[0] - rated.shaft_w[0])
+            return loss * (1 + min(self.share * times, _MOST_LOAD) ** 2) / 2
         slip = max(self.slip * min(self.share * times, _MOST_LOAD), 1e-4)
         run = run_at(self.model, np.array([slip]), volts_v=self.volts_v)
         return float(run.input_w[0] - run.shaft_w[0])

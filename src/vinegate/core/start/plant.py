@@ -17,6 +17,8 @@ from vinegate.core.supply.network import BASE_VA, Complex, Network, Seen, seen_f
 POINTS = 321
 _BEND = 1.7  # points lie closer together towards synchronous speed, where the curves bend
 _LAST_SLIP = 1e-5
+_HANGS_BELOW = 0.9
+_NO_SYNCHRONOUS = 0.25  # rated slip, beyond that of any induction machine
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,6 +72,22 @@ class Plant:
     @property
     def rated_current_pu(self) -> float:
         return self.rated_current_a / self.amps_per_pu
+
+    @property
+    def rated_slip(self) -> float:
+        """Of the machine itself, at rated torque and plate volts: on the side where it runs."""
+        torque = self.gap_nm * self.plate_pu**2 - self.drag_nm
+        top = int(torque.argmax())
+        return float(np.interp(-self.rated_torque_nm, -torque[top:], self.slip[top:]))
+
+    @property
+    def hangs_below_pu(self) -> float:
+        """Below this share of the axis a machine that gains no more hangs: nine tenths of synchronous speed.
+
+        A commutator machine has none, and the axis goes far beyond its rated speed: then nine tenths of that.
+        """
+        slip = self.rated_slip
+        return _HANGS_BELOW * (1 - slip if slip > _NO_SYNCHRONOUS else 1.0)
 
     @property
     def plate_pu(self) -> float:

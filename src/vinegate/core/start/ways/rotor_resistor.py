@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Final
 
-import numpy as np
-
 from vinegate.core.machine.slip_rings import ohms_in_turn
 from vinegate.core.start.connection import Connection, at_rings
 from vinegate.core.start.courses import Turn, in_turn
@@ -17,16 +15,9 @@ from vinegate.core.start.way import Way
 _KEY: Final = "rotor-resistor"
 
 
-def _rated_slip(plant: Plant) -> float:
-    """Of the machine itself, at rated torque and plate volts."""
-    torque = plant.gap_nm * plant.plate_pu**2 - plant.drag_nm
-    top = int(torque.argmax())
-    return float(np.interp(-plant.rated_torque_nm, -torque[top:], plant.slip[top:]))
-
-
 def _ohms(plant: Plant, settings: Settings) -> tuple[float, ...]:
     """Of the rotor's circuit in turn, over the rotor's own."""
-    return ohms_in_turn(_rated_slip(plant), plant.first_torque_pu, settings.rotor_steps)
+    return ohms_in_turn(plant.rated_slip, plant.first_torque_pu, settings.rotor_steps)
 
 
 def _connections(plant: Plant, settings: Settings) -> Sequence[Connection]:
@@ -38,7 +29,7 @@ def _run(simulation: Simulation) -> None:
     """A section is cut out where the next begins as the first did: at rest it stands at `t_1·s_N` of its own slips."""
     plant, runs = simulation.plant, simulation.runs
     ohms = _ohms(plant, simulation.settings)
-    begins = plant.first_torque_pu * _rated_slip(plant)
+    begins = plant.first_torque_pu * plant.rated_slip
     turns = [
         Turn(key=f"rotor {step}", until_speed_pu=max(1 - begins * after, 0.0))
         for step, after in enumerate((*ohms[1:], 1.0), start=1)
