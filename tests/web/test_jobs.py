@@ -208,3 +208,25 @@ def test_members_page(sign_in, job):
     assert "Tam: viewer" in page
     assert ines.post(f"/jobs/{job}/members", {"login": "ghost", "role": "viewer"}).status_code == 422
     assert ines.post(f"/jobs/{job}/members", {"login": "ines", "role": "viewer"}).status_code == 422
+
+
+def test_what_goes_on_paper_waits_until_every_row_is_planned(app, job, sign_in, monkeypatch):
+    """On the screen six are being planned; in the same moment the paper has them all."""
+    from dataclasses import replace
+
+    from vinegate.web.circuit import pdf
+    from vinegate.web.jobs import summaries
+
+    with database.connection_context():
+        access = jobs.open_job(person("ines"), job)
+        for index in range(6):
+            pump(access, f"W-{index}")
+    monkeypatch.setitem(app.config, "VINEGATE", replace(app.config["VINEGATE"], beside=True))
+    monkeypatch.setattr(summaries, "_ON_THE_WAY_S", 0.0)
+    pages = []
+    monkeypatch.setattr(pdf, "pressed", lambda page, left: pages.append(page) or b"%PDF")
+    ines = sign_in("ines")
+    assert "being planned" in ines.get(f"/jobs/{job}").get_data(as_text=True)
+    assert ines.get(f"/jobs/{job}/schedule.pdf").data == b"%PDF"
+    assert "being planned" not in pages[0].lower()
+    assert pages[0].count('<th scope="row">W-') == 6

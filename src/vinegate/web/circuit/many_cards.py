@@ -109,7 +109,7 @@ def schedule_pdf(job_id: int) -> Response:
     """The schedule as it is narrowed and sorted."""
     access = access_to(job_id)
     asked = Asked(**{one.name: request.args.get(one.name, "")[:_LONGEST] for one in fields(Asked)})
-    rows = schedule(access, sort=request.args.get("sort", "tag"), asked=asked).rows
+    rows = schedule(access, sort=request.args.get("sort", "tag"), asked=asked, paper=True).rows
     if len(rows) > MOST_ROWS:
         abort(413)
     page = render_template("jobs/sheets.html", **_common(access), rows=rows, sheets=[], tags=[], most_pdf=0)

@@ -156,7 +156,7 @@ def template(job_id: int) -> Response:
 
 
 def _schedule_rows(access: Access) -> tuple[list[str], list[list[object]]]:
-    table = schedule(access, sort="tag", asked=Asked())
+    table = schedule(access, sort="tag", asked=Asked(), paper=True)
     iec = not rule_set(access.rules).practice.us_units
     named = [other if iec else one for _, one, other in (*COLUMNS, *FURTHER)]
     heads = ["Tag", "Drives", "Starts by", *named, "Verdict", "Fails", "What fails, or what would settle it"]

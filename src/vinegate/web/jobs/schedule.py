@@ -9,7 +9,7 @@ from vinegate.core.grade import Verdict
 from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit
 from vinegate.store.revisions import states
-from vinegate.web.jobs.summaries import rows_of
+from vinegate.web.jobs.summaries import rows_of, rows_on_paper
 
 # Column key, heading by dialect.
 COLUMNS = (
@@ -139,12 +139,12 @@ class Schedule:
         return sum(row.verdict == verdict for row in self.rows)
 
 
-def schedule(access: Access, *, sort: str, asked: Asked) -> Schedule:
+def schedule(access: Access, *, sort: str, asked: Asked, paper: bool = False) -> Schedule:
     """Rows of the job, sorted by a column; find looks in tag, load, way to start, reason and missing facts.
 
-    Unknown columns sort by tag.
+    Unknown columns sort by tag. On `paper` all of them are waited for.
     """
-    kept = rows_of(access)
+    kept = rows_on_paper(access) if paper else rows_of(access)
     standing = states([one for one, _ in kept.rows], access.job.facts, {one.id: one.facts for one, _ in kept.rows})
     rows = [row_for(circuit, summary, standing[circuit.id].said) for circuit, summary in kept.rows]
     stages = {title for row in rows for titles in row.stages.values() for title in titles}

@@ -25,6 +25,7 @@ from vinegate.store.jobs import Access, Kept, Raw
 from vinegate.store.models import Circuit
 
 _ON_THE_WAY_S: Final = 0.12
+_ON_PAPER_S, _LOOKS_S = 20.0, 0.1
 BESIDE: Final = "plans beside the server"
 _log = logging.getLogger(__name__)
 
@@ -37,13 +38,21 @@ class Rows:
     planning: int = 0
 
 
-def rows_of(access: Access) -> Rows:
+def rows_on_paper(access: Access) -> Rows:
+    """The rows for what is printed and carried away: waited for until all are planned, so long as one would wait."""
+    ends = time.monotonic() + _ON_PAPER_S
+    while (found := rows_of(access, within_s=_ON_PAPER_S)).planning and time.monotonic() < ends:
+        time.sleep(_LOOKS_S)
+    return found
+
+
+def rows_of(access: Access, *, within_s: float | None = None) -> Rows:
     """The rows of a job's circuits. What is not planned in a moment is planned beside the server meanwhile."""
     marks = _Marks(access)
     circuits = jobs.circuits(access)
     found = {one.id: one.summary for one in circuits if one.summary and marks.holds(one)}
     stale = [one for one in circuits if one.id not in found]
-    made = [] if beside.busy(access.job.id) else _on_the_way(access, stale)
+    made = [] if beside.busy(access.job.id) else _on_the_way(access, stale, within_s or _ON_THE_WAY_S)
     if made:
         jobs.keep_summaries(made)
     found |= {row.circuit_id: row.summary for row in made}
@@ -84,10 +93,10 @@ def _kept(rules: RuleSetName, job: Raw, circuit: tuple[int, int], summary: Raw, 
     return Kept(circuit_id=circuit[0], key=key, reads=jobs.dumps(reads), summary=jobs.dumps(summary))
 
 
-def _on_the_way(access: Access, stale: Iterable[Circuit]) -> list[Kept]:
+def _on_the_way(access: Access, stale: Iterable[Circuit], within_s: float) -> list[Kept]:
     """As many as are planned in a moment, the first at least; all of them where nothing may run beside the server."""
     beside_too = current_app.config["VINEGATE"].beside
-    ends, made = time.monotonic() + _ON_THE_WAY_S, list[Kept]()
+    ends, made = time.monotonic() + within_s, list[Kept]()
     for circuit in stale:
         if beside_too and made and time.monotonic() > ends:
             break

@@ -16,7 +16,7 @@ from vinegate.store import jobs
 from vinegate.store.accounts import now
 from vinegate.store.jobs import Access
 from vinegate.web.circuit.pdf import to_pdf
-from vinegate.web.jobs.summaries import rows_of
+from vinegate.web.jobs.summaries import rows_of, rows_on_paper
 from vinegate.web.jobs.views import access_to
 from vinegate.web.record.report import report_of
 
@@ -47,9 +47,9 @@ class Row:
         return sum(form in ASKED for form in self.forms)
 
 
-def rows(access: Access) -> tuple[list[Row], int]:
-    """Of every circuit, recorded or not; and how many are being planned."""
-    kept = rows_of(access)
+def rows(access: Access, *, paper: bool = False) -> tuple[list[Row], int]:
+    """Of every circuit, recorded or not; and how many are being planned. On `paper` all of them are waited for."""
+    kept = rows_on_paper(access) if paper else rows_of(access)
     return [_row(circuit.tag, summary) for circuit, summary in kept.rows], kept.planning
 
 
@@ -99,7 +99,7 @@ def report_pdf(job_id: int) -> Response:
 
 
 def _report(access: Access, most: int) -> str:
-    found, _ = rows(access)
+    found, _ = rows(access, paper=True)
     begun = {row.tag for row in found if row.forms}
     if len(begun) > most:
         abort(413)
@@ -122,7 +122,7 @@ def _report(access: Access, most: int) -> str:
 def table(job_id: int) -> Response:
     """Circuits, and every form with when and by whom."""
     access = access_to(job_id)
-    found, _ = rows(access)
+    found, _ = rows(access, paper=True)
     circuits = [(one.tag, one.driven, one.verdict or "nothing recorded", one.asked, one.said) for one in found]
     forms = [
         (one.tag, TITLES[form], one.taken.get(form, ""), "simulated bench" if form in one.simulated else "measured")
