@@ -254,3 +254,14 @@ def test_a_wound_rotor_is_planned_on_its_resistor_and_no_drawing_is_said_to_pass
     assert "No control circuit is drawn" in starter
     wiring = re.search(r'id="stop-wiring".*?</a>', line, re.DOTALL).group()
     assert re.search(r'class="number">≈ \d+ %', wiring)
+    ines.post(f"{circuit}/wiring", field("wiring.size", "1/0 AWG", ""))
+    bare = re.search(r'id="stop-wiring".*?</a>', ines.get(f"{circuit}/plate").get_data(as_text=True), re.DOTALL).group()
+    assert 'class="number">–<' in bare
+
+
+def test_without_a_run_no_volts_at_the_terminals_stand_on_the_line(sign_in, circuit):
+    """A soft starter lowers them on purpose: what is left of them says nothing of a wire that nobody gave."""
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/wiring", field("wiring.size", "1/0 AWG", ""))
+    page = ines.get(f"{circuit}/plate").get_data(as_text=True)
+    assert 'class="number">–<' in re.search(r'id="stop-wiring".*?</a>', page, re.DOTALL).group()

@@ -146,8 +146,7 @@
   if t in ("h1", "h2", "h3") { return heading(level: int(t.last()), body) }
   if t == "br" { return linebreak() }
   if t == "sub" { return sub(typographic: false, size: 0.75em, baseline: 0.2em, body) }
-  if t == "sup" { return super(typographic: false, size: 0.75em, body) }
-  if t in ("strong", "b") { return bold(body) }
+  if t == "strong" { return bold(body) }
   if t == "span" and has(node, "rule") { return }
   if t == "span" and has(node, "note") { return linebreak() + sized(node, body) }
   if t == "span" and has(node, "source") { return sized(node, ": " + body) }

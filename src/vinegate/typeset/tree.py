@@ -21,7 +21,7 @@ Node = str | dict[str, Any]
 
 _VOID: Final = {"base", "br", "col", "hr", "img", "input", "link", "meta", "source", "wbr"}
 _NOT_PRINTED: Final = {"button", "form", "head", "script", "style", "template"}
-_ON_SCREEN: Final = {"key", "screen-only", "skip", "sr", "top"}
+_ON_SCREEN: Final = {"key", "screen-only", "sr"}
 _HOLDS_BLOCKS: Final = {"article", "body", "div", "dl", "header", "html", "main", "ol", "section", "ul"}
 _BLOCKS: Final = _HOLDS_BLOCKS | {"dd", "dt", "h1", "h2", "h3", "li", "p", "td", "th"}
 _LONG_WORD: Final = re.compile(r"[^\s\u200b]{25,}")

@@ -119,7 +119,7 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
     if need.way.by_frequency:
         return ()
     if need.way.at_rings:
-        return (_on_its_resistor(key, title),)
+        return (_on_its_resistor(need, key, title),)
     stall, current = need.stalls.hot, need.current
     if stall is None or current is None or need.plate is None:
         return (unknown(key, title, ("safe stall time, hot",)),)
@@ -153,13 +153,15 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
     )  # fmt: skip
 
 
-def _on_its_resistor(key: str, title: str) -> Gate:
+def _on_its_resistor(need: Need, key: str, title: str) -> Gate:
     """A wound rotor that does not turn draws what the first step lets through, and heats its resistor."""
+    amps = f", {write(need.used.peak_a, 3)} A" if need.used is not None and need.used.peak_a else ""
     text = (
-        "Stalled in the first step of its resistor it draws about twice its rated current, and the resistor takes the "
-        "heat: a limit on the starting time opens the line, and the resistor bears that long by its maker's duty."
+        f"Stalled in the first step of its resistor it draws no more than while it starts{amps}, and the "
+        "resistor takes the heat: a limit on the starting time opens the line, and the resistor bears that long."
     )
-    return confirm(key, title, False, text, "NEMA ICS 2 part 8, IEC 60947-4-1: resistors are rated by time on and off")
+    source = "NFPA 70:2023 table 430.23(C): by time on and off; IEC 60947-4-1:2018: rheostatic rotor starters"
+    return confirm(key, title, False, text, source)
 
 
 def _held_a(need: Need) -> float | None:

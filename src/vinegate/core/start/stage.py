@@ -314,7 +314,8 @@ def _needs(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
     if given.source is None or given.feed is None or not given.feed.known:
         absent.append("the supply")
     if circuit.plate.family is Family.WOUND:
-        absent += [] if given.machine is not None else ["the machine"]
+        if given.machine is None:
+            absent.append("the machine")
     elif given.inrush is None or given.inrush.high is None:
         absent.append(f"{rules.words.locked_rotor} current")
     if given.rated.volts is None:

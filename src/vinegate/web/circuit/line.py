@@ -120,7 +120,9 @@ def _overload(drawn: _Drawn) -> Station:
 def _wiring(drawn: _Drawn) -> Station:
     plan = drawn.plan
     short = _wiring_text(drawn.circuit, length_as_typed(drawn.circuit_raw.get("wiring"), plan.rules))
-    number = figure_value(plan.figure(f"{drawn.point}.terminals") or plan.figure("start.used.terminals"))
+    first, judged = plan.figure(f"{drawn.point}.terminals"), plan.gate("start.terminals").value
+    # A machine that never starts across the line has no such first moment: then what its gate is judged by.
+    number = f"≈ {write(judged, 3)} %" if first is None and judged is not None else figure_value(first)
     gates = _gates(plan, "wiring")
     return Station(kind="wiring", name="Wiring", short=short, number=number, sheet="wiring", gates=gates)
 
