@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from tests.conftest import planner
 from tests.examples import examples
 from vinegate.core.facts import RuleSetName
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 from vinegate.core.machine.circuit import breakdown, operate
 from vinegate.core.machine.curves import curves, run_at
 from vinegate.core.machine.maker_curve import read_curve
@@ -147,14 +147,13 @@ def test_one_locked_rotor_current_a_plan(path):
 
 
 def test_direct_current_gets_no_three_phase_arithmetic():
-    """The drop is 2·I·R of the armature's volts; a fault behind a rectifier is not known, and said to be so."""
+    """The drop is 2·I·R of the armature's volts; a fault behind its bridge is its own fuses', by its maker."""
     wiring = {"size": "6 AWG", "metal": "copper", "length": "200 ft", "sets": "1", "raceway": "pvc"}
     plan = planned(SHUNT, wiring=wiring)
     ohms = next(figure.value for figure in plan.stage("wiring").figures if figure.symbol.startswith("R_")) / 1000
     assert plan.figure("wiring.drop").value == pytest.approx(100 * 2 * 38 * ohms / 240)
-    assert plan.gate("protection.clears").verdict is Verdict.UNKNOWN
-    assert "rectifier" in plan.gate("protection.clears").sentence
-    assert plan.figure("protection.far_fault") is None
+    assert plan.gate("protection.fast_fuses").kind is Kind.CONFIRM
+    assert not [gate for gate in plan.gates if gate.key == "protection.clears"]
 
 
 def test_wound_rotor_model_passes_through_its_plate():
@@ -193,7 +192,8 @@ def test_direct_current_curves_pass_the_plate_and_fall(kind, ohms):
 
 def test_a_dc_machine_is_never_said_to_fit_an_ac_supply():
     plan = planned(SHUNT)
-    assert plan.gate("plate.volts").verdict is Verdict.UNKNOWN
+    assert "bridge" in plan.gate("plate.volts").sentence
+    assert plan.gate("plate.form_factor").kind is Kind.CONFIRM
     assert plan.figure("machine.bare_inrush").value > 10 * 38 / 2
     assert plan.gate("start.dip").verdict is Verdict.UNKNOWN
 

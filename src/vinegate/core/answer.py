@@ -37,6 +37,7 @@ LIFE: Final = (
     "protection.grounding",
     "protection.setting",
     "protection.reset",
+    "protection.overspeed",
     "start.possible",
     "wye_delta.",
     "load.",

@@ -103,6 +103,11 @@ def armature_resistance(*, power_w: float, volts_v: float, current_a: float) -> 
     return max(volts_v * current_a - power_w, 0.02 * power_w) / (2 * current_a**2)
 
 
+def series_share(kind: str | None) -> float:
+    """How much of a commutator machine's rated flux goes with its current."""
+    return {"dc-series": 1.0, "universal": 1.0, "dc-compound": 0.5}.get(kind or "", 0.0)
+
+
 def direct_current(rated: RatedPoint, *, kind: str, resistance_ohm: float) -> Tabulated:
     """Torque and armature current against speed at constant volts, without starting resistance.
 
@@ -111,7 +116,7 @@ def direct_current(rated: RatedPoint, *, kind: str, resistance_ohm: float) -> Ta
     """
     omega_n = rated.speed_rpm * math.pi / 30
     back = rated.volts_v - rated.current_a * resistance_ohm
-    series = {"dc-series": 1.0, "universal": 1.0, "dc-compound": 0.5}.get(kind, 0.0)
+    series = series_share(kind)
     k = back / omega_n  # V·s at rated flux
     top = rated.speed_rpm * (2.0 if series == 1.0 else min(rated.volts_v / back, 1.6) / (1 - 0.85 * series))
     speed = np.linspace(0, top, _POINTS)

@@ -14,6 +14,7 @@ from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import THREE_PHASE, Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.power_gate import SMALL_W, power_gate
 from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.rectifier_gate import dc_supply_gates
 from vinegate.core.plate.table_gate import table_gate
 from vinegate.core.plate.volts import Connection
 from vinegate.core.quantity import WATT_PER_HP
@@ -23,7 +24,6 @@ from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 from vinegate.core.working import Figure
 
-RECTIFIER: Final = "the rectifier or drive between it and this supply"
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %
 _DOUBTFUL_SLIP_PCT: Final = 5.0  # MG 1 1.19.1: designs A, B and C stay below 5 %
 _MOST_POLES: Final = 16
@@ -43,15 +43,11 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
     if (amps := _amps_gate(circuit)) is not None:
         sheet.gates.append(amps)
     if is_dc:
-        sheet.gates.append(_dc_supply_gate())
+        sheet.gates += dc_supply_gates(sheet, circuit, job, rated)
     else:
         sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(circuit, job, rated, rules)]
     sheet.gates += _stamped_gates(circuit, rated, table)
     sheet.gates += agree_gates(circuit.plate, rated)
-
-
-def _dc_supply_gate() -> Gate:
-    return unknown("plate.volts", "Direct-current supply", (RECTIFIER,))
 
 
 def _speed_gate(circuit: Circuit, rated: Rated) -> Gate:

@@ -44,26 +44,31 @@ def power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> 
         return unknown(key, name, missing)
     implied = _implied(sheet, rated.power, rated.volts, rated.current, volt_ampere_factor(plate.kind))
     source = "P = √3·U·I·η·pf" if volt_ampere_factor(plate.kind) > 1 else "P = U·I·η·pf"
+    source = "P = U·I·η" if plate.family is Family.DC else source
     remedy = "Read power, volts and amperes on the plate again; check which volts the amperes are for."
     product = rated.current.value * implied.value
     most, least = _most_eta_pf(circuit), _least_eta_pf(circuit)
     if implied.value > most or implied.value < least:
         text = (
-            f"{rated.power.shown} from {rated.current.shown} at {rated.volts.shown}: efficiency × power factor would "
+            f"{rated.power.shown} from {rated.current.shown} at {rated.volts.shown}: {_ratio(plate).lower()} would "
             f"be {implied.value:.2f}; a machine of this size has {least:.2f} to {most:.2f}."
         )
         return rule(key, name, False, text, source, remedy=remedy, value=implied.value, limit=most)
     if (stamped := _stamped(plate)) is not None:
         apart = abs(implied.value / stamped - 1)
-        text = f"Efficiency × power factor: {implied.value:.3f} from power, volts and amperes, {stamped:.3f} as given."
+        text = f"{_ratio(plate)}: {implied.value:.3f} from power, volts and amperes, {stamped:.3f} as given."
         if _AGREES < apart <= _DISAGREES:
             return _apart(key, name, text, product, stamped, rated.current, source, remedy)
         met = apart <= _AGREES
         return rule(key, name, met, text, source, remedy=remedy, value=implied.value, limit=stamped)
     if (alone := _alone(key, name, plate, implied.value, source, remedy)) is not None:
         return alone
-    text = f"Efficiency × power factor comes to {implied.value:.2f}, which a motor can have."
+    text = f"{_ratio(plate)} comes to {implied.value:.2f}, which a motor can have."
     return rule(key, name, True, text, source, value=implied.value, limit=most, margin=most - implied.value)
+
+
+def _ratio(plate: Plate) -> str:
+    return "Efficiency" if plate.family is Family.DC else "Efficiency × power factor"
 
 
 def _stamped(plate: Plate) -> float | None:

@@ -110,7 +110,7 @@ def _asked_of(need: Need, band: Band | None, at: Terminals, size: str, laid: Run
     if at.held.known:
         yield at.held.gate(at.share, size)
     yield from laid.others
-    if band is not None and not need.way.by_frequency:
+    if band is not None and not need.way.converts:
         yield clears_gate(need, band, 5.0, "")
 
 

@@ -205,7 +205,8 @@ def _sources(need: Need) -> tuple[Gate, ...]:
         if source is None or there is None or amps is None or rated_v is None or not got:
             continue
         # Of one phase on three it loads one winding, or two, as three times that would.
-        own = per_line(there) * there * amps * rated_v.value / got / 1000
+        stands = 1.0 if need.way.rectifies else rated_v.value / got
+        own = per_line(there) * there * amps * stands / 1000
         one = per_line(there) > 1 and (need.circuit.plate.family is Family.SINGLE or need.fed_by_one)
         what = "this motor takes" if need.motors == 1 else "these motors take"
         what = "this motor of one phase loads it as" if one else what

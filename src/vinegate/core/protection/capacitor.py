@@ -44,7 +44,7 @@ def _behind(need: Need) -> Gate:
     key, name, way, circuit = "protection.capacitor", "Capacitors switched with the motor", need.way, need.circuit
     source = "IEC 60947-4-2: none at a controller's output; NEMA MG 1:2021 14.44"
     remedy = "Put them ahead of the starter, switched by a contactor of their own, or at the board."
-    if way.electronic or way.by_frequency:
+    if way.electronic or way.converts:
         text = f"Behind a {way.name}: their surges destroy its semiconductors."
         return rule(key, name, False, text, source, remedy=remedy)
     excited = [

@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole
+from vinegate.core.plate.kind import Family
 from vinegate.core.protection.upstream import DeviceCurve, read_device_curve
 
 DEVICES_NEC: Final = (
@@ -143,6 +144,14 @@ class Protection(Facts):
         measure("Ambient at the motor", q.AMBIENT, "θ_m", example="30 °C", help="Empty: 40 °C.")
     )
     reset: str | None = field(choice("Reset", RESETS, help="Empty: manual."))
+    overspeed: str | None = field(
+        choice(
+            "Kept from overspeeding",
+            YES_NO,
+            families=(Family.DC,),
+            help="By loss of field, a speed switch, or a load that a series machine cannot lose.",
+        )
+    )
     restart_harmless: str | None = field(
         choice("Unexpected restart harmless", YES_NO, help="Only where nobody can be hurt by the driven machine.")
     )

@@ -14,11 +14,12 @@ from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.records import dataclass
+from vinegate.core.rectifier import bridge_of
 from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.detail import Detail
 from vinegate.core.start.way import Way
-from vinegate.core.start.ways import USUAL, way_of
+from vinegate.core.start.ways import said_or_usual, way_of
 from vinegate.core.supply.faults import Faults
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed
@@ -79,7 +80,9 @@ class Need:
 
     @property
     def fed_by_one(self) -> bool:
-        """Whether it takes two lines: a drive's single-phase input."""
+        """Whether it takes two lines: a drive's single-phase input, or a single-phase bridge."""
+        if self.way.rectifies:
+            return not bridge_of(self.job, self.circuit).three
         return self.way.by_frequency and fed_by_one(self.circuit)
 
     @property
@@ -101,7 +104,7 @@ class Need:
         """The way to start that is in use."""
         if self.comparison is not None:
             return self.comparison.chosen
-        return self.circuit.start.method or USUAL.key
+        return said_or_usual(self.circuit.start.method, self.circuit.plate.kind).key
 
     @property
     def way(self) -> Way:

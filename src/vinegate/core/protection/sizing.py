@@ -6,7 +6,6 @@ from typing import Final
 
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.numbers import write
-from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
 from vinegate.core.protection.hold import Hold, by_maker, hold, least_s
@@ -40,10 +39,11 @@ def electronic_starter(need: Need, source: str) -> Device:
     if used and used.times_rated:
         lasts = f"for {write(used.time_s, 2)} s" if used.time_s is not None else "and it never reaches speed"
         begins = f", {used.times_rated:.1f} × {lasts}"
-    text = f"Rated by its maker: {amps} running{begins}; bypass and line contactors by its listing."
+    beside = "line contactor" if need.way.rectifies else "bypass and line contactors"
+    text = f"Rated by its maker: {amps} running{begins}; {beside} by its listing."
     return Device(
         key="starter",
-        name="Drive" if need.way.by_frequency else "Soft starter",
+        name="Drive" if need.way.converts else "Soft starter",
         current=drawn,
         rule="maker's rating for this start",
         asked=f"≥ {amps}{begins}",
@@ -188,21 +188,23 @@ def overtemperature_gate(need: Need, source: str) -> Gate:
     return confirm("protection.overtemperature", "Motor's temperature at low speed", watched, text, source)
 
 
+_FAST_FUSES: Final = "IEC 60269-4: fuse-links for semiconductor devices"
 _NO_PROTECTOR: Final = ("NONE", "NO", "")
 
 
 def clears_gates(need: Need, band: Band | None, within_s: float, source: str) -> tuple[Gate, ...]:
     """None behind a drive: faults at the motor are the drive's own to stop, the device stands for those ahead of it."""
-    return () if need.way.by_frequency else (clears_gate(need, band, within_s, source),)
+    if need.way.rectifies:  # its thyristors let the lines feed one
+        text = "A fault behind its thyristors is cleared by the fast fuses that the drive's maker names."
+        return (confirm("protection.fast_fuses", "Fast fuses by the drive's maker", False, text, _FAST_FUSES),)
+    return () if need.way.converts else (clears_gate(need, band, within_s, source),)
 
 
 def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> Gate:
     """Whether it surely opens on a fault between lines at the motor's end, the least that hurts."""
     key, name = "protection.clears", "Clears a fault at the motor"
     if band is None or need.far is None:
-        direct = need.circuit.plate.family is Family.DC
-        behind = "what the rectifier or drive lets through" if direct else "the supply and the run"
-        lacks = [] if need.far is not None else [behind]
+        lacks = [] if need.far is not None else ["the supply and the run"]
         return unknown(key, name, (*lacks, *([] if band else ["a rating that is tabulated"])))
     least = 1000 * need.far.value * (1.0 if need.neutral else 3**0.5 / 2)
     asked = band.sure_a(within_s)

@@ -7,7 +7,6 @@ from vinegate.core.fed import fed, volts_of
 from vinegate.core.grade import Gate, rule
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
-from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.advise import RunAsked, Terminals, advise
@@ -20,6 +19,7 @@ from vinegate.core.protection.in_service import warm_gate
 from vinegate.core.protection.lines import lines_gate, ways_of
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.overload import Overload, overload, plan_overload
+from vinegate.core.protection.overspeed import overspeed_gate
 from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.short_circuit import far_fault
@@ -106,10 +106,9 @@ def _need(work: Work) -> Need:
 def _far(work: Work) -> Figure | None:
     """The least fault at the motor's terminals; with it the current that sizes, as the sheet begins."""
     sheet, supplied, run = work.sheet("protection"), work.found(SUPPLY), work.found(WIRING)
-    way, far = fed(work.job, work.circuit), None
-    if work.circuit.plate.family is not Family.DC:
-        least, neutral = supplied.faults.least_factor if supplied.faults else 1.0, way is not None and way.neutral
-        far = far_fault(sheet, supplied.source, supplied.feed, run, least, neutral=neutral)
+    way = fed(work.job, work.circuit)
+    least, neutral = supplied.faults.least_factor if supplied.faults else 1.0, way is not None and way.neutral
+    far = far_fault(sheet, supplied.source, supplied.feed, run, least, neutral=neutral)
     if (sizing := work.found(PLATE).sizing) is not None:
         sheet.refer(sizing)
     return far
@@ -150,7 +149,7 @@ def _together(work: Work) -> Together:
 def _into_drive(work: Work) -> Figure | None:
     """Rated input of the drive, a step: the device rests on it."""
     given = work.circuit.protection.drive_input_a
-    if given is None or not way_of(work.found(START).chosen).by_frequency:
+    if given is None or not way_of(work.found(START).chosen).converts:
         return None
     return work.sheet("protection").given("drive_input", "Drive's rated input", "I_in", given, "A",
                                           provenance=Provenance.STAMPED, source="the drive's plate")  # fmt: skip
@@ -232,6 +231,7 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
             "From line to neutral: breaker, overload and switch have one pole; the neutral is not opened alone."
         )
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
+    sheet.gates += overspeed_gate(need, rules.papers.overspeed)
     ahead = work.step(
         "protection: ahead", lambda: (*ahead_gates(need, rules), *capacitor_gates(need, _idles(work))), *work.used()
     )
@@ -257,7 +257,7 @@ def _adds_a(need: Need) -> float | None:
     430.122(D)); None while that is not known. A by-pass may feed the motor itself.
     """
     sizing = need.sizing.value if need.sizing else None
-    if sizing is None or not need.way.by_frequency:
+    if sizing is None or not need.way.converts:
         return sizing
     return max(need.into_drive.value, sizing) if need.into_drive else None
 

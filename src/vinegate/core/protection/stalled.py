@@ -116,7 +116,7 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
     timer leaves the first connection after its seconds.
     """
     key, title = "protection.stall", "Trips on a stalled rotor"
-    if need.way.by_frequency:
+    if need.way.converts:
         return ()
     if need.way.at_rings:
         return (_on_its_resistor(need, key, title),)

@@ -100,6 +100,7 @@ class Papers:
     heater: str
     ambient: str
     drive_duty: str
+    overspeed: str
     hoist: str = ""
     """An article on hoists beside what every machine is asked; empty where there is none."""
 

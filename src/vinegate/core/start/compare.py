@@ -177,8 +177,8 @@ def row_of(
         loss_share=way.loss_share,
         harmonics=way.electronic,
         terminal_least_pct=100 * _least_terminal(course),
-        held_by_limit=run.held and not run.starts_by_frequency,
-        held_by_ramp=run.starts_by_frequency,
+        held_by_limit=run.held and not run.ramped,
+        held_by_ramp=run.ramped,
         load_share=Laden(plant, course, asked.load).share if reaches and asked.load.power.wide else 0.0,
         motor_share=_first_heat(course) if run.changes_at_s else None,
     )

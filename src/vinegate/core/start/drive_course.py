@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import preset
 from vinegate.core.machine.curves import run_at
+from vinegate.core.records import dataclass
 from vinegate.core.start.courses import outcome_at
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.run_up import RunUp, at_speed_place, stop_after
@@ -37,27 +39,44 @@ def _idle_a(plant: Plant) -> float:
     return min(float(run.line_current_a[0]), 0.95 * plant.rated_current_a)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rise:
+    """What a ramp is held to: the most torque at every speed, where it settles at its own, and rad/s² asked."""
+
+    most_nm: Array
+    settles: float | None
+    rate: float
+
+
 def drive_course(plant: Plant, full: RunUp, *, ramp_s: float, limit: float, loss_share: float) -> tuple[Course, float]:
-    """Acceleration is the ramp's, or what the limit leaves; `loss_share` is the machine's rated loss over its output.
+    """Up the ramp of frequency; `loss_share` is the machine's rated loss over its output."""
+    rise = Rise(most_nm=available_torque(plant, limit), settles=None, rate=plant.synchronous_rad_s / max(ramp_s, 0.1))
+    return ramped(plant, full, rise, lambda torque, times, end: _piece(plant, torque, times, end, loss_share))
+
+
+def ramped(
+    plant: Plant, full: RunUp, rise: Rise, piece_of: Callable[[Array, Array, float], Piece]
+) -> tuple[Course, float]:
+    """Acceleration is the ramp's, or what the limit leaves.
 
     Returns the course and its least margin: available less load torque, over rated.
     """
-    torque_most = available_torque(plant, limit)
-    spare = torque_most - plant.load_nm
-    stop = _first_loss(spare, plant.rated_torque_nm)
-    settles = stop_after(full, full.row("full"), 0.0 if stop >= plant.points - 1 else stop)
+    spare = rise.most_nm - plant.load_nm
+    stop = first_loss(spare, plant.rated_torque_nm)
+    settles = rise.settles
+    if settles is None:
+        settles = stop_after(full, full.row("full"), 0.0 if stop >= plant.points - 1 else stop)
     reached = outcome_at(full, stop)
     if stop >= plant.points - 1:
-        settles = _running_place(full)
+        settles = _running_place(full) if rise.settles is None else rise.settles
         reached = Outcome.REACHES
     end = at_speed_place(full, settles) if reached is Outcome.REACHES else stop
-    rate = plant.synchronous_rad_s / max(ramp_s, 0.1)
-    gain = np.minimum(rate, np.maximum(spare, 1e-6 * plant.rated_torque_nm) / plant.inertia_kgm2)
+    gain = np.minimum(rise.rate, np.maximum(spare, 1e-6 * plant.rated_torque_nm) / plant.inertia_kgm2)
     d_omega = np.diff(plant.omega)
     steps = d_omega * (1 / gain[:-1] + 1 / gain[1:]) / 2
     times = np.concatenate([[0.0], np.cumsum(steps)])
     torque = plant.load_nm + plant.inertia_kgm2 * gain
-    piece = _piece(plant, torque, times, end, loss_share)
+    piece = piece_of(torque, times, end)
     counted = plant.speed_pu <= 0.9 * full.speed_pu_at(end)
     margin = float(spare[counted].min()) / plant.rated_torque_nm if counted.any() else 0.0
     course = Course(
@@ -77,7 +96,8 @@ def _running_place(full: RunUp) -> float:
     return float(gains[-1]) if gains.size else float(full.plant.points - 1)
 
 
-def _first_loss(spare: Array, rated_nm: float) -> float:
+def first_loss(spare: Array, rated_nm: float) -> float:
+    """Where the torque that is left is gone first, else the axis' end."""
     lost = np.flatnonzero(spare <= 1e-4 * rated_nm)
     return float(lost[0]) if lost.size else float(spare.size - 1)
 

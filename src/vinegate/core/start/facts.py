@@ -144,6 +144,24 @@ class Start(Facts):
         measure("Drive limit", q.TIMES_CURRENT, "k_D", example="1.5", help="Times rated motor amperes; empty: 1.5.")
     )
     drive_boost: str | None = field(choice("Low-speed boost", _YES_NO, help="Makes up the stator's drop; empty: yes."))
+    converter_lines: str | None = field(
+        choice(
+            "DC drive on",
+            (("three", "three lines"), ("two", "two lines")),
+            families=(Family.DC,),
+            help="Empty: three lines, where the board has them.",
+        )
+    )
+    converter_volts: float | None = field(
+        measure(
+            "DC drive's greatest volts",
+            q.VOLTAGE,
+            "U_dm",
+            families=(Family.DC,),
+            example="500 V",
+            help="At the armature on this supply, its lowest volts counted; by its maker.",
+        )
+    )
     instantaneous_trip_a: float | None = field(
         measure("Instantaneous trip", q.CURRENT, "I_i", example="1200 A", help="Of the breaker, if any.")
     )

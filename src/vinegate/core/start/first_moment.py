@@ -10,9 +10,11 @@ from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass, replace
+from vinegate.core.rectifier import Armature
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.dip import AtRest, Phases, StartPoint, at_rest, in_wye, neglected_run, solve_start
+from vinegate.core.start.on_bridge import at_first
 from vinegate.core.start.on_rings import on_first_step
 from vinegate.core.start.sag import Sag, angles_of, current_taken, factor_taken, left_out_of, own_mva
 from vinegate.core.supply.source import Source
@@ -71,6 +73,28 @@ def first_moment(
     wye = solved("wye", in_wye(sheet, motor))
     _wye_torque(sheet, wye, rules)
     return Moment(motor=motor, full=full, wye=wye, sag=sag)
+
+
+def behind_bridge(
+    sheet: Sheet, circuit: Circuit, armature: Armature, source: Source | None, feed: Feed | None
+) -> Moment:
+    """A direct-current machine's first moment: its bridge on the board, as the run lies behind that."""
+    if source is None or feed is None or not feed.known:
+        return Moment(motor=None, full=None, wye=None)
+    amps, factor = at_first(sheet, circuit, armature, feed.volts_v)
+    path = feed.run
+    sag = Sag(
+        volts_v=feed.volts_v,
+        plate_v=feed.volts_v,
+        divisor=3**0.5 if armature.bridge.three else 1.0,
+        run_ohm=complex(path.r.value, path.x.value) / 1000 if path else 0j,
+        current=amps,
+        factor=factor,
+        angles=angles_of(source, (feed.volts_v / source.volts.value) ** 2),
+        left_out=left_out_of(source),
+        own_mva=own_mva(source),
+    )
+    return Moment(motor=None, full=None, wye=None, sag=sag)
 
 
 def _of_rings(

@@ -12,6 +12,7 @@ from vinegate.core.load.stage import Asked
 from vinegate.core.machine.curves import Model, run_at
 from vinegate.core.machine.promise import Promise
 from vinegate.core.records import dataclass, replace
+from vinegate.core.rectifier import Armature
 from vinegate.core.supply.network import BASE_VA, Complex, Network, Seen, seen_from, solve
 
 POINTS = 321
@@ -59,6 +60,8 @@ class Plant:
     fed_by_one: bool = False
     first_torque_pu: float = 0.0
     """Of each step of a resistor at its slip rings, of rated."""
+    armature: Armature | None = None
+    """Of a direct-current machine and its bridge: the axis ends where it would run without load."""
 
     @property
     def points(self) -> int:
@@ -87,7 +90,7 @@ class Plant:
         A commutator machine has none, and the axis goes far beyond its rated speed: then nine tenths of that.
         """
         slip = self.rated_slip
-        return _HANGS_BELOW * (1 - slip if slip > _NO_SYNCHRONOUS else 1.0)
+        return _HANGS_BELOW * (1 - slip if slip > _NO_SYNCHRONOUS or self.armature is not None else 1.0)
 
     @property
     def plate_pu(self) -> float:
@@ -138,6 +141,7 @@ def build(
     rated_current_a: float, rated_torque_nm: float, run_ohm: complex, phase_factor: float,
     locked_power_factor: float | None = None, promise: Promise | None = None, neutral: bool = False,
     drive: Supplied | None = None, motors: int = 1, fed_by_one: bool = False, first_torque_pu: float = 0.0,
+    armature: Armature | None = None,
 ) -> Plant:  # fmt: skip
     """Put machine, load and network on one axis.
 
@@ -168,7 +172,7 @@ def build(
         load_nm=asked.torque_at((1 - slip) * model.synchronous_rad_s() * 30 / math.pi),
         inertia_kgm2=asked.inertia_kgm2, z_run=run_ohm / base_ohm, rated_current_a=rated_current_a,
         rated_torque_nm=rated_torque_nm, locked_current_a=float(run.line_current_a[0]), model=model, drive=drive,
-        motors=motors, fed_by_one=fed_by_one, first_torque_pu=first_torque_pu,
+        motors=motors, fed_by_one=fed_by_one, first_torque_pu=first_torque_pu, armature=armature,
     )  # fmt: skip
 
 

@@ -31,7 +31,8 @@ class MethodRun:
     """One method's course and what is peculiar to it. `setting` says in words what it was run with.
 
     `torque` is the machine's against speed, of synchronous, along the course, or over the whole speed range in the
-    connection in which it hangs; None where electronics decide it. `held` says that electronics hold its current.
+    connection in which it hangs; None where electronics decide it. `held` says that electronics hold its current,
+    `ramped` that they bring it up a ramp; `commutator`: it is a commutator that has to bear the current.
     """
 
     method: str
@@ -44,10 +45,12 @@ class MethodRun:
     margin_pu: float | None = None
     torque: tuple[Array, Array] | None = None
     held: bool = False
-    starts_by_frequency: bool = False
+    ramped: bool = False
+    commutator: bool = False
     count: int = 1
     """Motors that start together: all that one drive feeds."""
     rated_torque_nm: float = 1.0
+    rated_current_a: float = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

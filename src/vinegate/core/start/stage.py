@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Final
 
 from vinegate.core.cautions import WYE_DELTA_CAUTION
@@ -16,18 +17,19 @@ from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.machine.stall import Stalls
 from vinegate.core.numbers import write
-from vinegate.core.plate.gates import RECTIFIER
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass, replace
+from vinegate.core.rectifier import Armature
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
 from vinegate.core.start.dip import StartPoint
-from vinegate.core.start.first_moment import Moment, first_moment
+from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
 from vinegate.core.start.notes import notes_on
+from vinegate.core.start.on_bridge import armature_of
 from vinegate.core.start.other import on_the_other
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.study import every_way as all_ways
@@ -36,7 +38,7 @@ from vinegate.core.start.terminals import Held
 from vinegate.core.start.trial import Known, Trial, trial_of
 from vinegate.core.start.used_figures import used_figures
 from vinegate.core.start.way import Windings
-from vinegate.core.start.ways import USUAL, way_of
+from vinegate.core.start.ways import USUAL, said_or_usual, way_of
 from vinegate.core.start.wye_delta import wye_delta_gate
 from vinegate.core.supply.source import Source
 from vinegate.core.supply.stage import SUPPLY
@@ -127,11 +129,14 @@ def _opened(work: Work) -> Opening:
     sheet, job, circuit, rules, given = work.sheet("start"), work.job, work.circuit, work.rules, _given(work)
     eligible = wye_delta_gate(circuit, job, rules)
     moment = _moment(sheet, circuit, rules, given, fed(job, circuit), wye_possible=eligible.verdict.usable)
+    if (armature := armature_of(job, circuit, given.rated, given.machine)) is not None:
+        moment = behind_bridge(sheet, circuit, armature, given.source, given.feed)
     limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
     floor = _limit(sheet, job.limits.terminal_pu, "floor", "Least volts at the terminals", "u_min", None)
     held = Held(
-        wiring=run_of(circuit.wiring), rules=rules, run=given.run, floor=floor, hertz=given.frequency_hz, moment=moment
-    )
+        wiring=run_of(circuit.wiring), rules=rules, run=given.run, floor=floor, hertz=given.frequency_hz, moment=moment,
+        behind=circuit.plate.family is Family.DC,
+    )  # fmt: skip
     return Opening(moment=moment, limit=limit, eligible=eligible, held=held)
 
 
@@ -142,7 +147,8 @@ def _trial(work: Work) -> Trial | None:
 
 def _tried(work: Work) -> Trial | None:
     given, opening = _given(work), _opening(work)
-    known = _known(given, work.circuit, fed(work.job, work.circuit))
+    armature = armature_of(work.job, work.circuit, given.rated, given.machine)
+    known = _known(given, work.circuit, fed(work.job, work.circuit), armature)
     if known is None:
         return None
     held, inertia = opening.held, given.inertia_limit
@@ -153,11 +159,18 @@ def _tried(work: Work) -> Trial | None:
         known,
         moment=opening.moment,
         wye_delta=opening.eligible,
-        terminals=held.drawing if held.known else None,
+        terminals=_terminals(held, armature),
         stalls=given.stalls,
         inertia_limit=inertia.value if inertia else None,
         inertia_source=inertia.source if inertia else "",
     )
+
+
+def _terminals(held: Held, armature: Armature | None) -> Callable[[float, int], Gate] | None:
+    """What judges the volts of a way that draws so many amperes at so many motors; None while a part is missing."""
+    if armature is not None:
+        return lambda amps, _: held.at_input(armature.bridge.rms * amps)
+    return held.drawing if held.known else None
 
 
 def _plan(work: Work) -> StartStudy:
@@ -169,7 +182,7 @@ def _plan(work: Work) -> StartStudy:
     found = in_use(trial, work.job, circuit) if trial is not None else None
     if found is not None and trial is not None:
         used_figures(sheet, found, trial.plant, rules)
-    chosen = found.chosen if found else circuit.start.method or USUAL.key
+    chosen = found.chosen if found else said_or_usual(circuit.start.method, circuit.plate.kind).key
     by_wye = way_of(chosen).windings is Windings.WYE
     if way_of(chosen).by_frequency and not circuit.start.from_drive:  # advised, and not judged by anyone yet
         sheet.gates.append(unknown("start.drive", "Drive that is advised", ("a drive, chosen as the way to start",)))
@@ -223,7 +236,7 @@ def _used_dip(
 
     `known` where the first moment of full voltage is.
     """
-    key, name, chosen = "start.dip", "Dip at the board", circuit.start.method or USUAL.key
+    key, name, chosen = "start.dip", "Dip at the board", said_or_usual(circuit.start.method, circuit.plate.kind).key
     if used is not None:
         return _put_gates(sheet, used, first)
     if circuit.start.method is None and first.verdict is not Verdict.PASSES and known:
@@ -258,17 +271,18 @@ def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: G
     if circuit.plate.family is Family.CAGE:
         weighs = way_of(chosen).windings is Windings.WYE
         sheet.gates.append(eligible if weighs else informs(eligible))
-    sheet.gates.append(informs(full))
+    if circuit.plate.family is not Family.DC:
+        sheet.gates.append(informs(full))
     if wye is not None:
         sheet.gates.append(informs(wye))
 
 
-def _known(given: Given, circuit: Circuit, way: Fed | None) -> Known | None:
+def _known(given: Given, circuit: Circuit, way: Fed | None, armature: Armature | None) -> Known | None:
     """Everything a simulation needs; None while a part is missing."""
     machine, load, feed, rated = given.machine, given.load, given.feed, given.rated
     if machine is None or load is None or feed is None or feed.network is None or given.frequency_hz is None:
         return None
-    if rated.current is None or circuit.plate.family is Family.DC:
+    if rated.current is None or (armature is None and circuit.plate.family is Family.DC):
         return None
     return Known(
         machine=machine,
@@ -281,6 +295,7 @@ def _known(given: Given, circuit: Circuit, way: Fed | None) -> Known | None:
         drive=given.drive,
         motors=motors_on(circuit),
         fed_by_one=fed_by_one(circuit),
+        armature=armature,
     )
 
 
@@ -308,12 +323,10 @@ def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: st
 
 
 def _needs(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
-    if circuit.plate.family is Family.DC:
-        return (RECTIFIER,)
     absent: list[str] = []
     if given.source is None or given.feed is None or not given.feed.known:
         absent.append("the supply")
-    if circuit.plate.family is Family.WOUND:
+    if circuit.plate.family in (Family.WOUND, Family.DC):
         if given.machine is None:
             absent.append("the machine")
     elif given.inrush is None or given.inrush.high is None:
@@ -350,7 +363,7 @@ def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], 
             return found
     if not held.known:
         lacking = [*needs]
-        if held.run is None:
+        if held.run is None and not held.behind:
             lacking.append("the run to the motor")
         if held.floor is None:
             lacking.append("least volts at the terminals")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vinegate.core.grade import Gate, at_least
+from vinegate.core.grade import Gate, at_least, unknown
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
@@ -21,6 +21,7 @@ class Held:
     """What the terminals' gate is made from, for a way that draws a share of the locked-rotor current.
 
     A starter that lowers the motor's volts on purpose still needs these to work from: it does not cure a thin wire.
+    `behind` where the run lies behind a bridge, that gives what it is told to.
     """
 
     wiring: RunFacts
@@ -29,10 +30,11 @@ class Held:
     floor: Figure | None
     hertz: float | None
     moment: Moment
+    behind: bool = False
 
     @property
     def known(self) -> bool:
-        return self.run is not None and self.floor is not None and self.moment.sag is not None
+        return not self.behind and self.run is not None and self.floor is not None and self.moment.sag is not None
 
     def share_of(self, amps: float, count: int = 1) -> float:
         """The share of one motor's locked-rotor current that a way which draws so many amperes at the motor, or at so
@@ -49,6 +51,20 @@ class Held:
     def drawing(self, amps: float, count: int = 1) -> Gate:
         """Judge a way that draws so many amperes at the motor, or motors. `known` must hold."""
         return self.gate(self.share_of(amps, count))
+
+    def at_input(self, line_a: float) -> Gate:
+        """Judge what a drive's input keeps while it draws so many line amperes; the run behind it does not count."""
+        sag, floor = self.moment.sag, self.floor
+        if sag is None or floor is None:
+            return unknown(_KEY, "Volts at the drive's input", ("the supply, least volts at the terminals",))
+        taken, share = [one.value for one in sag.rests], line_a / sag.current.value
+        value, least = 100 * sag.stays(taken, share), floor.value
+        text = f"At its limit the drive's input keeps {value:.1f} % of its volts, {write(least, 3)} % asked."
+        return at_least(
+            _KEY, "Volts at the drive's input", value, least, sentence=text, source=floor.source, unit="%",
+            rests=sag.rests, room=lambda *facts: 100 * sag.stays(facts, share) - least,
+            remedy="A stiffer source, a larger feeder, or a lower limit.",
+        )  # fmt: skip
 
     def gate(self, share: float, size: str | None = None) -> Gate:
         """Judge the share, with another `size` of run where one is named. `known` must hold."""

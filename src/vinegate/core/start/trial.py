@@ -20,6 +20,7 @@ from vinegate.core.machine.stall import Stalls
 from vinegate.core.plate.kind import THREE_PHASE, Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass
+from vinegate.core.rectifier import Armature
 from vinegate.core.rules import RuleSet, RunImpedance, Words
 from vinegate.core.start import ways
 from vinegate.core.start.asked import Asked, Sensitive
@@ -57,6 +58,7 @@ class Known:
     """Alike, where one drive feeds them."""
     fed_by_one: bool = False
     """Whether that drive takes single-phase input."""
+    armature: Armature | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -167,7 +169,7 @@ def plant_of(known: Known, network: Network, circuit: Circuit) -> Plant:
         rated_current_a=rated.current.value,
         rated_torque_nm=known.machine.rated_torque_nm,
         run_ohm=ohms,
-        phase_factor=volt_ampere_factor(circuit.plate.kind),
+        phase_factor=_phase_factor(known, circuit),
         locked_power_factor=circuit.start.locked_rotor_power_factor,
         promise=known.machine.promise,
         neutral=known.neutral,
@@ -175,7 +177,15 @@ def plant_of(known: Known, network: Network, circuit: Circuit) -> Plant:
         motors=known.motors,
         fed_by_one=known.fed_by_one,
         first_torque_pu=first_torque(circuit) if circuit.plate.family is Family.WOUND else 0.0,
+        armature=known.armature,
     )
+
+
+def _phase_factor(known: Known, circuit: Circuit) -> float:
+    """Of what stands on the lines: the machine, or a direct-current one's bridge."""
+    if known.armature is not None:
+        return 3**0.5 if known.armature.bridge.three else 1.0
+    return volt_ampere_factor(circuit.plate.kind)
 
 
 def _margin(job: Job) -> float:

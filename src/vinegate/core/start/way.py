@@ -46,7 +46,7 @@ class Way:
 
     Traits: `windings` while it starts; `electronic`: rated by its maker, holds the first peak, makes harmonics;
     `by_frequency`: it turns the field itself; `lowers_volts` at the motor's leads; `soft_stop` and `speed_control`:
-    what it gives besides; `at_rings`: of a wound rotor, through its slip rings.
+    what it gives besides; `at_rings`: of a wound rotor, through its slip rings; `rectifies`: for direct current.
 
     `connections` are those it runs through, from its settings; `holds` is how it holds the volts back, run with a
     value of its row; `run` keeps its course. `any_machine`: not for cages
@@ -72,7 +72,13 @@ class Way:
     speed_control: bool = False
     any_machine: bool = False
     at_rings: bool = False
+    rectifies: bool = False
     usual: bool = False
     possible: Callable[[Asking], Answer] = lambda _: meets("")
     connections: Callable[[Plant, Settings], Sequence[Connection]] = lambda plant, settings: ()
     holds: Callable[[Plant, Settings, float], HeldBack] | None = None
+
+    @property
+    def converts(self) -> bool:
+        """Whether power electronics stand between line and motor all the time: what flows in is not what flows out."""
+        return self.by_frequency or self.rectifies

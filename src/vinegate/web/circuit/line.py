@@ -16,7 +16,7 @@ from vinegate.core.quantity import LENGTH, WATT_PER_HP
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import MethodRow, names_of
 from vinegate.core.start.way import Way, Windings
-from vinegate.core.start.ways import USUAL, way_of
+from vinegate.core.start.ways import said_or_usual
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.exchange.circuit_file import Raw
 from vinegate.web.display import figure_value
@@ -52,7 +52,7 @@ class _Drawn:
 
     @property
     def way(self) -> Way:
-        return way_of(self.used.method if self.used else self.circuit.start.method or USUAL.key)
+        return said_or_usual(self.used.method if self.used else self.circuit.start.method, self.circuit.plate.kind)
 
     @property
     def point(self) -> str:

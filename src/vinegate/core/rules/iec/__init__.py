@@ -60,6 +60,7 @@ class Iec:
         duty="IEC 60034-1:2022 4.2, duty types S1 to S10",
         overload="IEC 60947-4-1:2018",
         reset="IEC 60204-1:2016 7.3.1",
+        overspeed="IEC 60204-1:2016 7.6",
         stop="IEC 60204-1",
         emergency="IEC 60204-1:2016 9.2.2 and 9.2.3.4.2",
         classification="IEC 60079-10-1, 60079-10-2",

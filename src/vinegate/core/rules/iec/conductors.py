@@ -35,7 +35,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     if plate is None or overload_a is None:
         return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "rated current"))
     found = laid(sheet, need)
-    ahead = need.circuit.protection.drive_input_a if need.way.by_frequency else None
+    ahead = need.circuit.protection.drive_input_a if need.way.converts else None
     if found is None:
         text = "Ambient or grouping is past the standard's tables."
         cite = load("ambient_iec").cite
@@ -48,7 +48,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         _rotor_side(sheet, need, found)
         carries = _ampacity(sheet, need, found)
         gates = (_gate(need, found, plate, overload_a, carries, advised),)
-        if need.way.by_frequency:
+        if need.way.converts:
             gates = (*gates, _ahead_of_drive(sheet, need, found, ahead))
     sets = f"{wiring.sets} × " if (wiring.sets or 1) > 1 else ""
     return Device(
@@ -223,7 +223,7 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     found = laid(Sheet("wiring", ""), need)
     loop = earth_loop(sheet, need, size, chosen)
     adiabatic = None
-    behind = need.way.by_frequency or need.job.supply.earthing == "tt"
+    behind = need.way.converts or need.job.supply.earthing == "tt"
     if found is not None and loop is not None and band is not None and not behind:
         adiabatic = protective_withstand(need, found.k, band, area_mm2(chosen), chosen, loop)
     gates = [_size_gate(chosen, asked, by_rule, entered=wiring.ground_size is not None, adiabatic=adiabatic)]

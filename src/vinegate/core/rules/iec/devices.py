@@ -73,7 +73,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         *clears_gates(need, band, _CLEARS_S, "IEC 60364-4-43:2008 434.5.2"),
         *stated_opening(need, _CLEARS_S),
         *input_gate(need),
-        *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.by_frequency else ()),
+        *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.converts else ()),
         rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
     )

@@ -99,7 +99,7 @@ def disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | No
         sheet.needs([("supply.earthing", "earthing system")], "disconnection on an earth fault")
     if earthing == "tt":
         return _by_residual(sheet, need)
-    if need.way.by_frequency and earthing is not None:
+    if need.way.converts and earthing is not None:
         text = "Behind a drive its own electronics switch off on an earth fault: its maker's time, 0.4 s or 5 s asked."
         return confirm(key, name, False, text, "IEC 60364-4-41:2005+A1:2017 411.3.2.5; IEC 61800-5-1:2022")
     if loop is None:
@@ -165,7 +165,7 @@ def earthing_gates(need: Need, protective: str) -> tuple[Gate, ...]:
         found += _first_fault(need)
     if supply.earthing == "tn-c-s":
         found += _pen(need)
-    if need.way.by_frequency:
+    if need.way.converts:
         found += _drive_gates(need, protective)
     return tuple(found)
 

@@ -54,6 +54,7 @@ class Nec:
         duty="NEMA MG 1:2021 1.40, 10.36: time ratings",
         overload="NFPA 70:2023 430.32",
         reset="NFPA 70:2023 430.43",
+        overspeed="NFPA 70:2023 430.89",
         stop="NFPA 79",
         emergency="NFPA 79:2024 9.2.2 and 9.2.5.4",
         classification="NFPA 70:2023 500.4(A)",

@@ -127,6 +127,10 @@ def _terminals(need: Need) -> tuple[int, str]:
     return _UNMARKED, "NFPA 70:2023 110.14(C)(1)(a): up to 100 A, not marked otherwise"
 
 
+_INTO_DRIVE: Final = 125.0
+_FULL_WAVE: Final = 150.0  # 430.22(A)(2): between a full-wave single-phase rectifier and the motor
+
+
 def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     """430.22: at least 125 % of the table's current; other duties by 430.22(E), of the plate's."""
     del overload_a
@@ -146,14 +150,9 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     advised = found.least(asked.value)
     _motor_side(sheet, need, found)
     _secondary(sheet, need, found)
-    if need.circuit.plate.family is Family.DC:
-        sheet.notes.append(
-            "Fed from a single-phase rectifier: 190 % of the motor's current behind a half-wave, 150 % behind a "
-            "full-wave one, in place of 125 % (430.22(A))."
-        )
     gate, chosen = _gate(sheet, need, found, asked, advised)
     gates: tuple[Gate, ...] = (gate,)
-    if need.way.by_frequency and need.circuit.protection.drive_input_a is None:
+    if need.way.converts and need.circuit.protection.drive_input_a is None:
         lacks = sheet.needs([("protection.drive_input", "the drive's rated input amperes")], "conductors ahead of it")
         gates = (gate, unknown("protection.drive_input", "Conductors ahead of the drive", lacks))
     return Device(
@@ -177,16 +176,19 @@ def _asked(sheet: Sheet, need: Need) -> tuple[Figure, str]:
     row = cells.find(duty=duty) if duty else None
     share = cells.number(row, _rated_for(need)) if row else None
     given_in = need.circuit.protection.drive_input_a
-    if need.way.by_frequency and given_in is not None and given_in > need.sizing.value:
+    by_rule, usual = _RULE, 125.0
+    if need.way.rectifies and need.fed_by_one:
+        by_rule, usual = f"{_RULE}(A)(2)", _FULL_WAVE
+    if need.way.converts and given_in is not None and _INTO_DRIVE * given_in > usual * need.sizing.value:
         drawn = sheet.given("drive_input", "Drive's rated input", "I_in", given_in, "A")
-        percent = table(sheet, "need_pct", "Conductors, of the drive's input", "k_c", 125.0, "%", _AHEAD)
+        percent = table(sheet, "need_pct", "Conductors, of the drive's input", "k_c", _INTO_DRIVE, "%", _AHEAD)
         return sheet.percent("need", "Conductors carry at least", "I_c", percent, drawn), f"{_AHEAD}: 125 %"
     if share is not None and need.plate is not None:
         rule = f"{_RULE}(E), {duty} duty"
         percent = table(sheet, "need_pct", "Conductors, of the plate's current", "k_c", share, "%", cells.cite)
         return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.plate), f"{rule}: {share:g} %"
-    percent = table(sheet, "need_pct", "Conductors, of the table's current", "k_c", 125.0, "%", _RULE)
-    return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.sizing), f"{_RULE}: 125 %"
+    percent = table(sheet, "need_pct", "Conductors, of the table's current", "k_c", usual, "%", by_rule)
+    return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.sizing), f"{by_rule}: {usual:g} %"
 
 
 def _rated_for(need: Need) -> str:

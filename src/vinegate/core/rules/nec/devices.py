@@ -65,7 +65,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     gates = (
         _within(need, kind, rating, usual_a, most_a, entered=entered is not None),
         *([_listed(need)] if kind == "instantaneous" else _carries(need, rating, entered=entered is not None)),
-        *(_marked(sheet, need, rating) if need.way.by_frequency else ()),
+        *(_marked(sheet, need, rating) if need.way.converts else ()),
         holds_gate(need, band, f"{rating:g} A"),
         *clears_gates(need, band, _CLEARS_S, "kept from NFPA 70:2023 110.10; 5 s as a usual bound"),
         *stated_opening(need, _CLEARS_S),

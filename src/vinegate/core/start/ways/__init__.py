@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from vinegate.core.plate.kind import Family, family_of
 from vinegate.core.start.way import Way
 from vinegate.core.start.ways import (
     autotransformer,
+    dc_drive,
     drive,
     full_voltage,
     part_winding,
@@ -29,6 +31,7 @@ WAYS: tuple[Way, ...] = tuple(
         soft_limit,
         soft_ramp,
         drive,
+        dc_drive,
     )
 )
 USUAL = full_voltage.WAY
@@ -41,3 +44,10 @@ def way_of(key: str) -> Way:
         if way.key == key:
             return way
     raise KeyError(key)
+
+
+def said_or_usual(method: str | None, kind: str | None) -> Way:
+    """The way that is said; else the usual one for a kind of machine: direct current has one only."""
+    if method is not None:
+        return way_of(method)
+    return dc_drive.WAY if family_of(kind) is Family.DC else USUAL

@@ -26,7 +26,7 @@ def _run(simulation: Simulation) -> None:
         setting=f"{s.drive_ramp_s:g} s ramp, {write(limit, 3)} ×",
         value=limit,
         held=True,
-        starts_by_frequency=True,
+        ramped=True,
         count=plant.motors,
         rated_torque_nm=plant.rated_torque_nm,
     )

@@ -18,7 +18,7 @@ from vinegate.core.protection.facts import DEVICES_IEC, DEVICES_NEC
 from vinegate.core.protection.need import Device
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.way import Way, Windings
-from vinegate.core.start.ways import USUAL, way_of
+from vinegate.core.start.ways import said_or_usual
 from vinegate.core.tables.trip_class import trip_class
 from vinegate.drawing.scene import Scene, svg
 from vinegate.drawing.time_current import Setting, time_current_chart
@@ -67,8 +67,8 @@ OVERLOAD: Final = (
 )
 _OF_SOME_WAYS: Final[dict[str, Callable[[Way], bool]]] = {
     "protection.halves": lambda way: way.windings is Windings.HALF,
-    "protection.drive_input": lambda way: way.by_frequency,
-    "protection.drive_device": lambda way: way.by_frequency,
+    "protection.drive_input": lambda way: way.converts,
+    "protection.drive_device": lambda way: way.converts,
     "protection.electronic": lambda way: way.electronic,
     "protection.starter_size": lambda way: not way.electronic,
     "protection.contactor": lambda way: not way.electronic,
@@ -79,7 +79,7 @@ _OF_SOME_WAYS: Final[dict[str, Callable[[Way], bool]]] = {
 def not_asked(plan: Plan, circuit: Circuit) -> set[str]:
     """What only some ways to start ask for, and this one does not: shown all the same where it is filled in."""
     method = plan.comparison.chosen if plan.comparison is not None else circuit.start.method
-    way = way_of(method) if method is not None else USUAL
+    way = said_or_usual(method, circuit.plate.kind)
     return {path for path, asks in _OF_SOME_WAYS.items() if not asks(way)}
 
 

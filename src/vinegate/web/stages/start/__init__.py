@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from vinegate.core.plan import Beside
-from vinegate.core.start.ways import USUAL, way_of
+from vinegate.core.start.way import Way
+from vinegate.core.start.ways import said_or_usual
 from vinegate.web.stages.page import InHand, Page
 from vinegate.web.stages.start.methods import (
     ASKED,
@@ -20,10 +21,15 @@ from vinegate.web.stages.start.methods import (
 )
 
 
+def _used_way(hand: InHand) -> Way:
+    row = used(hand.plan)
+    return said_or_usual(row.method if row else None, hand.planned.circuit.plate.kind)
+
+
 def _context(hand: InHand) -> dict[str, Any]:
     return {
         "methods": methods(hand.plan),
-        "used_way": way_of(row.method) if (row := used(hand.plan)) else USUAL,
+        "used_way": _used_way(hand),
         "strip": strip_drawing(hand.plan),
         "lanes": lanes_drawing(hand.plan),
         "stop_strip": stop_drawing(hand.plan),

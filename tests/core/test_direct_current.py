@@ -1,0 +1,200 @@
+"""A direct-current machine on its drive: the bridge from its waves, the start marched in time, and what is judged."""
+
+import math
+
+import numpy as np
+import pytest
+from scipy.integrate import solve_ivp
+
+from tests.conftest import planner
+from tests.core.bands import load_bands
+from vinegate.core.grade import Kind, Verdict
+from vinegate.core.load.stage import Asked
+from vinegate.core.machine.simple import RatedPoint, direct_current
+from vinegate.core.rectifier import ONE, THREE, Armature
+from vinegate.core.start.facts import Start
+from vinegate.core.start.plant import build
+from vinegate.core.start.simulate import simulate
+from vinegate.core.supply.network import BASE_VA, Bus, Network
+
+RATED = RatedPoint(power_w=22e3, volts_v=420, current_a=58, speed_rpm=1500, frequency_hz=50, power_factor=1.0)
+OHMS, INERTIA, LOAD_NM, SOURCE = 0.35, 1.4, 120.0, complex(0.01, 0.05)
+OMEGA = 1500 * math.pi / 30
+
+
+def wave(three):
+    """One cycle of what an ideal bridge lets through, fired at once: volts over the lines', and one line's current."""
+    at = np.linspace(0, 2 * np.pi, 36_000, endpoint=False) + 1e-6
+    if not three:
+        return np.sqrt(2) * np.abs(np.sin(at)), np.sign(np.sin(at)), at
+    phases = [np.sqrt(2 / 3) * np.sin(at - 2 * np.pi * n / 3) for n in range(3)]
+    top, bottom = np.max(phases, axis=0), np.min(phases, axis=0)
+    return top - bottom, (phases[0] == top) * 1.0 - (phases[0] == bottom) * 1.0, at
+
+
+@pytest.mark.parametrize(("bridge", "three"), [(THREE, True), (ONE, False)])
+def test_a_bridge_by_its_own_waves(bridge, three):
+    volts, amps, at = wave(three)
+    assert bridge.ideal == pytest.approx(volts.mean(), rel=1e-4)
+    assert bridge.rms == pytest.approx(math.sqrt((amps**2).mean()), rel=1e-3)
+    assert bridge.wave == pytest.approx(2 * (amps * np.sin(at)).mean() / math.sqrt(2), rel=1e-3)
+
+
+def armature(series=0.0):
+    return Armature(bridge=THREE, volts_v=420.0, ohms=OHMS, rated_a=58.0, rated_rad_s=OMEGA,
+                    rated_nm=RATED.torque_nm, series=series)  # fmt: skip
+
+
+def run(start, kind="dc-shunt", series=0.0, load_nm=LOAD_NM):
+    machine = direct_current(RATED, kind=kind, resistance_ohm=OHMS)
+    asked = Asked(
+        kind="any", torque_nm=load_nm, full_speed_rpm=1500, shape=0.0, full_pu=1.0, breakaway_pu=1.0, points=None,
+        inertia_kgm2=INERTIA, load_inertia_kgm2=INERTIA, **load_bands(INERTIA),
+    )  # fmt: skip
+    bus = Bus(key="main", name="main", parent=-1, z_pu=SOURCE * BASE_VA / 400**2, volts_v=400.0)
+    plant = build(
+        network=Network(buses=(bus,), emf_pu=1.0), at=0, model=machine, asked=asked, plate_v=420.0, frequency_hz=50,
+        rated_current_a=58.0, rated_torque_nm=RATED.torque_nm, run_ohm=0j, phase_factor=math.sqrt(3),
+        armature=armature(series),
+    )  # fmt: skip
+    runs = simulate(plant, start, dip_limit_pu=None, margin_pu=0.1, most_i2t_s=10, loss_share=0.1, three_phase=False)
+    return runs["dc-drive"].course
+
+
+def board_pu(amps, cosine):
+    """Volts at the board while it gives so many line amperes at that angle: the supply's phase less its drop."""
+    return abs(400 / math.sqrt(3) - SOURCE * amps * complex(cosine, -math.sqrt(1 - cosine**2))) / (400 / math.sqrt(3))
+
+
+@pytest.mark.parametrize(("ramp", "limit"), [(4.0, 1.5), (0.2, 1.5), (0.2, 1.2)])
+def test_a_start_on_ramp_and_limit_against_solve_ivp(ramp, limit):
+    """Up to nine tenths of its speed: seconds, and the fall at rest by one phase of the supply."""
+    course = run(Start(drive_ramp=f"{ramp} s", drive_limit=f"{limit}"))
+    settles = course.final_speed_pu * direct_current(RATED, kind="dc-shunt", resistance_ohm=OHMS).synchronous_rad_s()
+    rate = min(settles / ramp, (limit * RATED.torque_nm - LOAD_NM) / INERTIA)
+
+    def there(_, omega):
+        return omega[0] - 0.9 * settles
+
+    there.terminal = True
+    marched = solve_ivp(lambda *_: [rate], (0, 60), [0.0], events=there)
+    speed, time = course.all("speed_pu") / course.final_speed_pu, course.all("time_s")
+    assert float(np.interp(0.9, speed, time)) == pytest.approx(float(marched.t[-1]), rel=0.01)
+    amps = 58 * (LOAD_NM + INERTIA * rate) / RATED.torque_nm
+    assert float(course.all("motor_a")[0]) == pytest.approx(amps, rel=1e-3)
+    assert float(course.all("line_a")[0]) == pytest.approx(math.sqrt(2 / 3) * amps, rel=1e-3)
+    fired = amps * OHMS / (3 * math.sqrt(2) / math.pi * 400)
+    assert float(course.all("bus_pu")[0][0]) == pytest.approx(board_pu(math.sqrt(6) / math.pi * amps, fired), rel=1e-4)
+
+
+def test_armature_volts_are_the_plates_where_it_runs():
+    """Loaded as rated it settles at rated speed on rated volts; with less load it is a little quicker."""
+    course = run(Start(drive_ramp="5 s"), load_nm=RATED.torque_nm)
+    machine = direct_current(RATED, kind="dc-shunt", resistance_ohm=OHMS)
+    assert course.final_speed_pu * machine.top_rpm == pytest.approx(1500, rel=0.01)
+    lighter = run(Start(drive_ramp="5 s"), load_nm=0.5 * RATED.torque_nm)
+    assert lighter.final_speed_pu > course.final_speed_pu
+    volts = float(armature().volts_at(np.array([58.0]), np.array([OMEGA]))[0])
+    assert volts == pytest.approx(420)
+
+
+@pytest.mark.parametrize("series", [0.0, 0.5, 1.0])
+def test_amperes_and_torque_are_each_others_inverse(series):
+    machine = armature(series)
+    for times in (0.2, 0.7, 1.0, 1.4):
+        torque = machine.torque_at(times)
+        assert float(machine.amps_for(np.array([torque]))[0]) == pytest.approx(58 * times)
+    assert machine.torque_at(0.5) <= 0.5 * RATED.torque_nm * (1 + 1e-9)
+
+
+# A machine of each country, all that decides stated.
+NEC = {
+    "plate.kind": "dc-shunt", "plate.power": "25 hp", "plate.volts": "500 V", "plate.full_load_current": "43 A",
+    "plate.speed": "1750 rpm", "plate.field_volts": "300 V", "plate.field_current": "1.5 A", "plate.efficiency": "87 %",
+    "plate.frequency": None, "plate.code_letter": None, "plate.code_letter_for": None, "plate.design_letter": None,
+    "plate.power_factor": None, "plate.leads": None, "plate.frame": "288AT", "machine.armature_resistance": "0.6 Ω",
+    "machine.locked_rotor_torque": None, "machine.pull_up_torque": None, "machine.breakdown_torque": None,
+    "machine.stall_hot": None, "machine.stall_cold": None, "machine.inertia": "0.4 kg·m²", "wiring.size": "6 AWG",
+    "load.kind": "constant", "load.power": "22 hp", "load.inertia": "1 kg·m²", "load.breakaway": "120 %",
+    "start.method": "dc-drive", "start.drive_ramp": "5 s", "protection.drive_input": "40 A",
+    "protection.drive_device": "80 A", "protection.electronic": "50 A", "protection.overspeed": "yes",
+    "protection.clears": None, "protection.device_nec": "fuse",
+}  # fmt: skip
+IEC = {
+    **{path: None for path, text in NEC.items() if path.startswith(("plate.", "machine.")) or text is None},
+    "plate.kind": "dc-compound", "plate.power": "22 kW", "plate.volts": "420 V", "plate.full_load_current": "58 A",
+    "plate.speed": "1500 min⁻¹", "plate.efficiency": "90 %", "plate.starting_current_ratio": None, "plate.frame": None,
+    "machine.inertia": "0.4 kg·m²", "wiring.size": "25 mm²", "load.kind": "constant", "load.power": "20 kW",
+    "load.inertia": "1 kg·m²", "load.breakaway": "120 %", "start.method": "dc-drive", "start.drive_ramp": "5 s",
+    "protection.drive_input": "55 A", "protection.electronic": "70 A", "protection.overspeed": "yes",
+}  # fmt: skip
+
+
+@pytest.fixture(params=["NEC", "IEC"])
+def machine(request):
+    file, tag, facts = {
+        "NEC": ("harrowmere-lock.json", "P-11", NEC),
+        "IEC": ("skerry-sound.json", "H-1", IEC),
+    }[request.param]
+    plan = planner(file, tag)
+    return lambda **changes: plan({**facts, **{path.replace("__", "."): text for path, text in changes.items()}})
+
+
+def test_a_fully_stated_one_passes_everywhere(machine):
+    plan = machine()
+    assert [gate for gate in plan.weighing if gate.verdict is not Verdict.PASSES] == []
+    assert "DC drive" in "".join(piece.text for piece in plan.answer)
+    assert {gate.key for gate in plan.gates if gate.kind is Kind.CONFIRM} >= {
+        "plate.form_factor", "protection.fast_fuses",
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("key", "verdict", "changes"),
+    [
+        ("plate.volts", "check", {"plate__volts": "550 V"}),
+        ("plate.volts", "passes", {"plate__volts": "550 V", "start__converter_volts": "550 V"}),
+        ("plate.volts", "fails", {"plate__volts": "550 V", "start__converter_volts": "540 V"}),
+        ("plate.volts", "fails", {"plate__volts": "650 V"}),
+        ("plate.volts", "fails", {"start__converter_lines": "two"}),
+        ("start.commutator", "check", {"start__drive_limit": "1.6"}),
+        ("start.commutator", "passes", {"start__drive_ramp": "50 s"}),
+        ("start.commutator", "fails", {"start__drive_ramp": "80 s", "load__power": "25 hp"}),
+        ("start.torque", "fails", {"start__drive_limit": "0.9"}),
+        ("start.torque", "passes", {"start__drive_limit": "1.3"}),
+        ("protection.overspeed", "fails", {"protection__overspeed": "no"}),
+        ("protection.overspeed", "not known", {"protection__overspeed": None}),
+        ("protection.starter", "fails", {"protection__electronic": "40 A"}),
+        ("protection.drive_input", "not known", {"protection__drive_input": None}),
+    ],
+)
+def test_each_requirement_on_both_sides(key, verdict, changes):
+    plan = planner("harrowmere-lock.json", "P-11")
+    found = plan({**NEC, **{path.replace("__", "."): text for path, text in changes.items()}})
+    assert found.gate(key).verdict.value == verdict
+
+
+def test_magnets_cannot_be_lost(machine):
+    keys = {gate.key for gate in machine(plate__kind="dc-permanent", protection__overspeed=None).gates}
+    assert "protection.overspeed" not in keys
+
+
+def test_behind_two_lines_its_conductors_carry_half_as_much_again():
+    """NFPA 70:2023 430.22(A)(2): 150 % of the table's current; ahead of the drive 125 % of its input (430.122(A))."""
+    plan = planner("harrowmere-lock.json", "P-11")
+    small = {
+        **NEC, "plate.power": "5 hp", "plate.volts": "240 V", "plate.full_load_current": "18.5 A",
+        "plate.efficiency": None, "load.power": "4 hp", "load.inertia": "0.1 kg·m²", "machine.inertia": "0.02 kg·m²",
+        "start.converter_lines": "two", "protection.drive_input": "19 A",
+    }  # fmt: skip
+    assert plan(small).figure("wiring.need").value == pytest.approx(1.5 * 20)
+    assert plan({**small, "protection.drive_input": "28 A"}).figure("wiring.need").value == pytest.approx(1.25 * 28)
+    three = {**small, "start.converter_lines": "three"}
+    assert plan(three).figure("wiring.need").value == pytest.approx(1.25 * 20)
+
+
+def test_no_other_machine_is_fed_so_and_no_other_way_feeds_it(machine):
+    cage = planner("harrowmere-lock.json", "P-11")({"start.method": "dc-drive"})
+    assert cage.gate("start.possible").verdict is Verdict.FAILS
+    assert machine(start__method="full-voltage").gate("start.possible").verdict is Verdict.FAILS
+    assert machine(start__method=None).comparison.chosen == "dc-drive"
