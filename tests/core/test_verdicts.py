@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 
 from tests.conftest import Planner, planner
+from tests.core.on_direct_current import IEC, NEC
 from tests.core.random_facts import circuit, jobs, sampled
 from tests.examples import nightly
 from vinegate.core.facts import circuit_parts
@@ -69,7 +70,9 @@ GOOD = {
     "NEC, direct": _from(LOCK, "D-61"),
     "NEC, soft starter": _from(LOCK, "P-11"),
     "NEC, wye-delta": _from(LOCK, "X-51", {"plate.volts": "460Δ/797Y"}),
+    "NEC, direct current": _from(LOCK, "P-11", NEC),
     "IEC, direct": _from(SOUND, "W-2"),
+    "IEC, direct current": _from(SOUND, "H-1", IEC),
     "IEC, star-delta": _from(SOUND, "H-1"),
     "IEC, soft starter": _from(
         SOUND,

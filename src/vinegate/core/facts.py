@@ -13,6 +13,7 @@ from vinegate.core.load.facts import Load
 from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.place.facts import Area, Hazard, Place
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.kind import Family
 from vinegate.core.protection.facts import Protection
 from vinegate.core.records import dataclass, replace
 from vinegate.core.start.facts import Start
@@ -118,6 +119,14 @@ class Circuit:
     further: Mapping[str, Facts] = field(default_factory=dict)
     """Parts that later stages declare, by their keys."""
     sources: Mapping[str, Provenance] = field(default_factory=dict)
+
+    @property
+    def from_drive(self) -> bool:
+        """Whether a drive that turns a field feeds it, as far as is said: by its way to start, or as its speed is to be
+        set. Direct current has a drive of its own.
+        """
+        by_speed = self.start.method is None and self.plate.family is Family.DC
+        return self.start.from_drive and not by_speed
 
     def with_parts(self, **parts: Facts) -> Circuit:
         """The same with other parts."""

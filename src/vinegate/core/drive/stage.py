@@ -109,7 +109,7 @@ def considered(facts: Drive) -> bool:
 
 def _plan(work: Work) -> Found:
     circuit, facts = work.circuit, work.circuit.of(KEY, Drive)
-    used = circuit.start.from_drive
+    used = circuit.from_drive
     if not used and not considered(facts):
         return Found()
     sheet = work.sheet(KEY)
@@ -136,7 +136,7 @@ def _possible(work: Work) -> Gate | None:
     text = f"{shown(plate.kind)[:1].upper()}{shown(plate.kind)[1:]}: a three-phase drive does not turn it."
     source = "NEMA MG 1 part 30; IEC TS 60034-25: three-phase machines"
     return from_answer("drive.possible", "Motor that a drive can turn", breaks(text, source),
-                       remedy="A three-phase cage motor; a DC machine takes a converter of its own.")  # fmt: skip
+                       remedy="A three-phase cage motor; direct current takes a drive of its own.")  # fmt: skip
 
 
 def _missing(work: Work) -> list[tuple[str, str]]:

@@ -198,7 +198,7 @@ def _little(text: str, power: Taken, most: float) -> Gate:
 
 def service_factor_of(circuit: Circuit, rules: RuleSet) -> float:
     """What MG 1 14.37 lets a machine be loaded to: not on a drive, and not under IEC, which has none."""
-    drive = circuit.start.from_drive or circuit.start.speed_control == "yes"
+    drive = circuit.from_drive or circuit.start.speed_control == "yes"
     return 1.0 if not rules.practice.service_factor or drive else circuit.plate.service_factor or 1.0
 
 

@@ -66,8 +66,8 @@ def present(circuit: Circuit) -> tuple[str, ...]:
     """The devices the circuit has, whether or not their area is given."""
     has = {
         "motor": True,
-        "starter": not circuit.start.from_drive,
-        "drive": circuit.start.from_drive,
+        "starter": not circuit.from_drive,
+        "drive": circuit.from_drive,
         "brake": braked(circuit),
     }
     return tuple(key for key in DEVICES if has.get(key) or getattr(circuit.place, key) is not None)
@@ -186,7 +186,7 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, 
     ]
     if key == "motor" and increased_safety(marking):
         checks += safety_checks(circuit, trip)
-    if key == "motor" and circuit.start.from_drive:
+    if key == "motor" and circuit.from_drive:
         checks.append(_drive_duty(circuit, rules))
     if any(mark.condition == "X" for mark in marking.ex):
         checks.append(conditions_check(circuit))

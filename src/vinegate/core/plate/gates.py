@@ -143,7 +143,7 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if designation is None or supply_v is None:
         missing = [label for label, fact in (("plate volts", designation), ("system volts", supply_v)) if fact is None]
         return unknown(key, name, tuple(missing))
-    if volt_ampere_factor(circuit.plate.kind) > 1 and two_lines(job, circuit) and not circuit.start.from_drive:
+    if volt_ampere_factor(circuit.plate.kind) > 1 and two_lines(job, circuit) and not circuit.from_drive:
         text = f"{write(supply_v)} V here is single-phase, three wires: nothing turns a three-phase field."
         remedy = "A three-phase supply, a single-phase motor, or a drive with a single-phase input."
         return rule(key, name, False, text, "two lines and a neutral: one phase", remedy=remedy)
@@ -157,7 +157,7 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if designation.usable(supply_v):
         return rule(key, name, True, f"The plate says usable at {supply}.", source, **common)
     swapped = _swapped(circuit, supply_v, outer / 100)
-    if circuit.start.from_drive and circuit.plate.family in THREE_PHASE and abs(deviation) > inner and not swapped:
+    if circuit.from_drive and circuit.plate.family in THREE_PHASE and abs(deviation) > inner and not swapped:
         return rule(key, name, True, f"{on}: {_BY_DRIVE[deviation < 0]}", "volts and hertz are the drive's")
     if margin < -1e-9:
         text = f"{on}, outside ±{write(outer)} %: no connection of {designation.text} V fits."
@@ -238,7 +238,7 @@ def _frequency_gate(circuit: Circuit, job: Job, rated: Rated, rules: RuleSet) ->
     if abs(off) > _SAME_HZ_PCT:
         way = "above" if off > 0 else "below"
         text = f"{write(supply_hz)} Hz is {abs(off):.1f} % {way} the plate's {rated.frequency.shown}."
-        if circuit.start.from_drive:
+        if circuit.from_drive:
             text = f"{write(supply_hz)} Hz on the line; a drive makes the plate's {rated.frequency.shown}."
             return rule(key, name, True, text, "a drive's output does not hang on the line's frequency")
     remedy = "Ask the maker for ratings at the supply's frequency, or take another motor, or a drive."

@@ -42,9 +42,8 @@ def power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> 
     missing = tuple(label for label, fact in wanted if fact is None)
     if rated.power is None or rated.volts is None or rated.current is None:
         return unknown(key, name, missing)
-    implied = _implied(sheet, rated.power, rated.volts, rated.current, volt_ampere_factor(plate.kind))
-    source = "P = √3·U·I·η·pf" if volt_ampere_factor(plate.kind) > 1 else "P = U·I·η·pf"
-    source = "P = U·I·η" if plate.family is Family.DC else source
+    implied = _implied(sheet, plate, rated.power, rated.volts, rated.current)
+    source = _power_law(plate)
     remedy = "Read power, volts and amperes on the plate again; check which volts the amperes are for."
     product = rated.current.value * implied.value
     most, least = _most_eta_pf(circuit), _least_eta_pf(circuit)
@@ -69,6 +68,12 @@ def power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> 
 
 def _ratio(plate: Plate) -> str:
     return "Efficiency" if plate.family is Family.DC else "Efficiency × power factor"
+
+
+def _power_law(plate: Plate) -> str:
+    if plate.family is Family.DC:
+        return "P = U·I·η"
+    return "P = √3·U·I·η·pf" if volt_ampere_factor(plate.kind) > 1 else "P = U·I·η·pf"
 
 
 def _stamped(plate: Plate) -> float | None:
@@ -145,17 +150,18 @@ def _least_eta_pf(circuit: Circuit) -> float:
     return _upto(_LEAST_ETA_PF, watts)
 
 
-def _implied(sheet: Sheet, power: Figure, volts: Figure, current: Figure, factor: float) -> Figure:
+def _implied(sheet: Sheet, plate: Plate, power: Figure, volts: Figure, current: Figure) -> Figure:
+    factor = volt_ampere_factor(plate.kind)
     three = factor > 1
     watts_per = WATT_PER_HP if power.unit == "hp" else 1000.0
     per_text = "745.7" if power.unit == "hp" else "1000"
     return sheet.work(
         "eta_pf",
-        "Efficiency × power factor, implied",
-        "ηpf",
+        f"{_ratio(plate)}, implied",
+        "η" if plate.family is Family.DC else "ηpf",
         power.value * watts_per / (factor * volts.value * current.value),
         "",
         formula=f"{per_text}·P/({'√3·' if three else ''}U_N·{current.symbol})",
         inputs=(power, volts, current),
-        source="P = √3·U·I·η·pf" if three else "P = U·I·η·pf",
+        source=_power_law(plate),
     )

@@ -166,7 +166,7 @@ def row_of(
         start_torque_pct=100 * _first_torque(course) / plant.rated_torque_nm,
         margin_pct=None if run.margin_pu is None else 100 * run.margin_pu,
         time_s=course.duration_s,
-        heat_pct=100 * course.i2t_s / asked.stall.value if reaches and asked.stall else None,
+        heat_pct=100 * course.i2t_s / asked.stall.value if reaches and asked.stall and not run.commutator else None,
         heat_j=course.heat_j if reaches else None,
         overload_pct=relay.pct("10") if reaches else None,
         spike=run.spike,

@@ -52,6 +52,7 @@ class Start(Facts):
             "Power factor at rest",
             q.POWER_FACTOR,
             "pf_LR",
+            families=(Family.CAGE, Family.SINGLE, Family.WOUND),
             label_iec="Starting power factor",
             example="0.3",
             help="From the maker's data; from the machine model where it is empty.",
@@ -154,12 +155,12 @@ class Start(Facts):
     )
     converter_volts: float | None = field(
         measure(
-            "DC drive's greatest volts",
+            "Armature volts",
             q.VOLTAGE,
             "U_dm",
             families=(Family.DC,),
             example="500 V",
-            help="At the armature on this supply, its lowest volts counted; by its maker.",
+            help="The most that its drive gives on this supply at its lowest; by the drive's maker.",
         )
     )
     instantaneous_trip_a: float | None = field(

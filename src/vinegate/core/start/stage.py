@@ -184,7 +184,7 @@ def _plan(work: Work) -> StartStudy:
         used_figures(sheet, found, trial.plant, rules)
     chosen = found.chosen if found else said_or_usual(circuit.start.method, circuit.plate.kind).key
     by_wye = way_of(chosen).windings is Windings.WYE
-    if way_of(chosen).by_frequency and not circuit.start.from_drive:  # advised, and not judged by anyone yet
+    if way_of(chosen).by_frequency and not circuit.from_drive:  # advised, and not judged by anyone yet
         sheet.gates.append(unknown("start.drive", "Drive that is advised", ("a drive, chosen as the way to start",)))
     full = _dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
     wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)

@@ -70,7 +70,7 @@ def _of_the_chosen(found: Comparison, trial: Trial) -> Comparison:
     if found.row(found.chosen).outcome is None:
         return found
     plant, asked, run = trial.plant, trial.asked, trial.runs[found.chosen]
-    stall_s = asked.stall.value if asked.stall else None
+    stall_s = asked.stall.value if asked.stall and not run.commutator else None
     detail = detail_of(plant, run.course, trial.before, stall_s, STRIP_POINTS, in_delta=asked.relay_in_delta)
     found = replace(found, detail=detail)
     if asked.flicker is not None:

@@ -245,8 +245,7 @@ def _asked(
         private=job.supply.in_use == "standby",
         strong_design=rules.practice.strong_design,
         flicker_standard=rules.flicker_standard(
-            (known.motors if circuit.start.from_drive else 1)
-            * (known.rated.current.value if known.rated.current else 0.0)
+            (known.motors if circuit.from_drive else 1) * (known.rated.current.value if known.rated.current else 0.0)
         ),
     )
 
