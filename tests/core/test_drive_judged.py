@@ -100,6 +100,7 @@ CASES = [
     (BLOWER, {"plate.cooling": "IC411", "load.kind": "constant", "load.power": "9 kW"}, "drive.heat_slow", FAILS),
     (BLOWER, {"load.kind": "constant", "load.power": "8 kW", "drive.points": "50 Hz\n5 Hz"}, "drive.heat_slow", PASSES),
     (BLOWER, {"load.kind": "constant", "load.power": "8 kW", "drive.points": "50 Hz\n5 Hz"}, "drive.thermal", PASSES),
+    (FAN, {"plate.cooling": "IC411", "drive.cooling": "blower"}, "drive.cooled", CHECK),
     (DRUM, {"protection.thermistor": "no", "drive.speed_aware": "no"}, "drive.thermal", FAILS),
     (DRUM, {"protection.thermistor": None, "drive.speed_aware": None}, "drive.thermal", UNKNOWN),
     (FAN, {"drive.loss": "21 kW"}, "drive.loss", CHECK),
@@ -132,6 +133,15 @@ CASES = [
     (PUMPS, {"drive.points": "100 %\n45 %"}, "drive.lifts", FAILS),
     (PUMPS, {"drive.points": "100 %\n52 %"}, "drive.lifts", PASSES),
 ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("cooling", "enclosure", "said"),
+    [("IC416", None, "blower"), (None, "TENV", "fan"), (None, None, "blower"), ("IC411", None, None)],
+)
+def test_no_more_cooling_than_the_plate_names_is_not_asked_about(cooling, enclosure, said):
+    plan = FAN({"plate.cooling": cooling, "plate.enclosure": enclosure, "drive.cooling": said})
+    assert "drive.cooled" not in {gate.key for gate in plan.gates}
 
 
 @pytest.mark.parametrize(("plan", "changes", "key", "verdict"), CASES, ids=[f"{c[2]}-{i}" for i, c in enumerate(CASES)])

@@ -11,9 +11,10 @@ from vinegate.core.arrays import Array
 from vinegate.core.assumed import preset
 from vinegate.core.drive.facts import COOLINGS, Drive
 from vinegate.core.drive.need import Need
-from vinegate.core.grade import Gate, rule, unknown
+from vinegate.core.grade import Gate, check, rule, unknown
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
+from vinegate.core.turning import Turns
 from vinegate.core.working import Provenance
 
 LOAD_LOSS: Final = 0.65
@@ -134,6 +135,27 @@ def _bears(need: Need) -> float:
     return sheet.work("bears", "Losses it bears, of rated", "b", max(limit.value / rise.value, 1.0), "",
                       formula="max(θ_l/θ_r, 1)", inputs=(limit, rise),
                       source="rise goes with the losses").value  # fmt: skip
+
+
+def cooled_as_said(need: Need) -> tuple[Gate, ...]:
+    """More cooling at low speed than the plate names is a blower or a word that someone has to have."""
+    facts, plate = need.facts, need.circuit.plate
+    stamped, assumed = kind_of_cooling(Drive(), plate.cooling, plate.enclosure)
+    rows = load("drive_cooling")
+    said, named = rows.find(kind=facts.cooling or stamped), rows.find(kind=stamped)
+    if assumed or said is None or named is None or float(said["at_rest"]) <= float(named["at_rest"]):
+        return ()
+    names = dict(COOLINGS)
+    text = f"Said to be {names[said['kind']]}; its plate, {plate.cooling or plate.enclosure}, says {names[stamped]}."
+    turns = Turns(path="drive.cooling", label="cooling", passes=f"as the plate has it: {names[stamped]}",
+                  passes_as=names[stamped])  # fmt: skip
+    if said["code"]:
+        turns = Turns(path="plate.cooling", label="cooling on the plate", passes=said["code"], passes_as=said["code"])
+    text += f" Passes for {turns.label} {turns.passes}."
+    return (
+        check("drive.cooled", "Cooled as its plate says", turns, text, "IEC 60034-6: cooling by its code",
+              remedy="Read the plate again; a blower that was put on belongs to its data."),
+    )  # fmt: skip
 
 
 _OIL_LEAST: Final = 0.20

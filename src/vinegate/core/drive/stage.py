@@ -16,7 +16,7 @@ from vinegate.core.drive.amperes import (
     thermal_gate,
 )
 from vinegate.core.drive.catch import Coast, coast_of, restart_gates
-from vinegate.core.drive.cooling import Cooling, cooling_of, oil_gate
+from vinegate.core.drive.cooling import Cooling, cooled_as_said, cooling_of, oil_gate
 from vinegate.core.drive.cycle import cycle_gate
 from vinegate.core.drive.duty import Point, Row
 from vinegate.core.drive.energy import Energy, energy_of, least_flow_gate, only_to_start_gate
@@ -252,6 +252,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
     supplied, ramps = basis.supplied, driven.ramps
     found: list[Gate | None] = [
         *agree_gates(need),
+        *cooled_as_said(need),
         *loss_gate(need, driven.losses),
         *duty.worst_of_each(rows),
         volts_gate(need, driven.volts, fastest.hz),
