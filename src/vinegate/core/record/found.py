@@ -236,7 +236,16 @@ def _as_set(work: Work) -> Protected | None:
     there = {name: value for name, value in read.items() if value is not None}
     if not there:
         return None
+    planned = work.found(PROTECTION)
+    if there.items() <= _as_planned(planned).items():
+        return planned
     return work.supposing(as_given, protection=there)
+
+
+def _as_planned(planned: Protected) -> dict[str, float | str | None]:
+    """What would be read on the devices if they stood as planned."""
+    over, band = planned.overload, planned.band
+    return {"overload_a": over.dial_a, "trip_class": over.trip, "rating_a": band.rating_a if band else None}
 
 
 def plan_side(job: Job, circuit: Circuit, rules: RuleSet, kept: Kept | None = None) -> Against:
