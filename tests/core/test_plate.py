@@ -41,6 +41,10 @@ AGREE = [
     ("p11", {"plate.protection": "IP23"}, "plate.enclosed", Verdict.CHECK),
     ("p11", {"plate.cooling": "IC01"}, "plate.enclosed", Verdict.CHECK),
     ("p11", {"plate.protection": "IP54", "plate.cooling": "IC411"}, "plate.enclosed", None),
+    ("p11", {"plate.cooling": "IC416"}, "plate.cooled", Verdict.CHECK),
+    ("p11", {"plate.cooling": "IC 411"}, "plate.cooled", None),
+    ("p11", {"plate.enclosure": "TENV", "plate.cooling": "IC411"}, "plate.cooled", Verdict.CHECK),
+    ("p11", {"plate.enclosure": "TEBC", "plate.cooling": "IC416"}, "plate.cooled", None),
     ("p11", {"plate.enclosure": "ODP", "plate.protection": "IP22"}, "plate.enclosed", None),
     ("h1", {"plate.efficiency_class": "IE3", "plate.efficiency": "94.2 %"}, "plate.efficiency_class", None),
     # 94.2 % less 0.15 of 5.8 % are 93.3 %

@@ -32,7 +32,8 @@ _READ_AGAIN: Final = "Read both on the plate again."
 
 def agree_gates(plate: Plate, rated: Rated) -> Iterator[Gate]:
     """Of rise and insulation, enclosure and its codes, class and efficiency, starting current, leads and volts."""
-    for gate in (_rise(plate), _enclosed(plate), _efficiency(plate, rated), _starting(plate, rated), _leads(plate)):
+    cased = _rise(plate), _enclosed(plate), _cooled(plate)
+    for gate in (*cased, _efficiency(plate, rated), _starting(plate, rated), _leads(plate)):
         if gate is not None:
             yield gate
 
@@ -65,6 +66,22 @@ def _enclosed(plate: Plate) -> Gate | None:
     turns = Turns(path="plate.protection", label="IP code", passes="as the enclosure is built")
     source = "NEMA MG 1:2021 1.25, 1.26; IEC 60034-5:2020, IEC 60034-6:1991"
     return check("plate.enclosed", "Enclosure and its codes agree", turns, text, source, remedy=_READ_AGAIN)
+
+
+def _cooled(plate: Plate) -> Gate | None:
+    """Own fan, blower, the air it drives or none: closed enclosures name one, and the IC code another."""
+    row = load("motor_enclosure").find(code=(plate.enclosure or "").strip().upper())
+    code = re.search(r"\bIC\s?(41[0168])\b", (plate.cooling or "").upper())
+    if row is None or code is None or row["code"] not in _NAMES_COOLING or row["ic"] == f"IC{code[1]}":
+        return None
+    turns = Turns(path="plate.cooling", label="cooling", passes=row["ic"], passes_as=row["ic"])
+    text = f"{row['code']} is {row['meaning']}, {row['ic']}; IC{code[1]} says otherwise. Passes for {turns.label} "
+    source = "NEMA MG 1:2021 1.26; IEC 60034-6:1991"
+    return check("plate.cooled", "Enclosure and cooling agree", turns, f"{text}{turns.passes}.", source,
+                 remedy=_READ_AGAIN)  # fmt: skip
+
+
+_NAMES_COOLING: Final = ("TEFC", "TENV", "TEAO", "TEBC")
 
 
 def _open_or_closed(plate: Plate) -> Iterator[tuple[str, bool]]:
