@@ -41,6 +41,20 @@ AGREE = [
     ("p11", {"plate.protection": "IP23"}, "plate.enclosed", Verdict.CHECK),
     ("p11", {"plate.cooling": "IC01"}, "plate.enclosed", Verdict.CHECK),
     ("p11", {"plate.protection": "IP54", "plate.cooling": "IC411"}, "plate.enclosed", None),
+    # 7.2·81 A are 583 A
+    ("h1", {"plate.locked_rotor_current": "583 A"}, "plate.starting_twice", None),
+    ("h1", {"plate.locked_rotor_current": "600 A"}, "plate.starting_twice", None),
+    ("h1", {"plate.locked_rotor_current": "640 A"}, "plate.starting_twice", Verdict.CHECK),
+    ("h1", {"plate.locked_rotor_current": "300 A"}, "plate.starting_twice", Verdict.FAILS),
+    ("h1", {"plate.locked_rotor_current": "720 A"}, "plate.starting_twice", Verdict.FAILS),
+    # Letter G ends at 6.3 kVA/hp, 593 A: 6.4·92 A are 589 A, 7.5·92 A are 690 A
+    ("p11", {"plate.starting_current_ratio": "6.4"}, "plate.letter", Verdict.PASSES),
+    ("p11", {"plate.starting_current_ratio": "7.5"}, "plate.letter", Verdict.FAILS),
+    # Of the wye, a third: 1680 A in delta are 560 A of it
+    ("p11", {"plate.locked_rotor_current": "1680 A", "plate.code_letter_for": "wye-start"}, "plate.letter",
+     Verdict.PASSES),
+    ("p11", {"plate.locked_rotor_current": "560 A", "plate.code_letter_for": "wye-start"}, "plate.letter",
+     Verdict.FAILS),
     ("p11", {"plate.cooling": "IC416"}, "plate.cooled", Verdict.CHECK),
     ("p11", {"plate.cooling": "IC 411"}, "plate.cooled", None),
     ("p11", {"plate.enclosure": "TENV", "plate.cooling": "IC411"}, "plate.cooled", Verdict.CHECK),

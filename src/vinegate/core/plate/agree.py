@@ -33,7 +33,8 @@ _READ_AGAIN: Final = "Read both on the plate again."
 def agree_gates(plate: Plate, rated: Rated) -> Iterator[Gate]:
     """Of rise and insulation, enclosure and its codes, class and efficiency, starting current, leads and volts."""
     cased = _rise(plate), _enclosed(plate), _cooled(plate)
-    for gate in (*cased, _efficiency(plate, rated), _starting(plate, rated), _leads(plate)):
+    starts = _starting(plate, rated), _starting_twice(plate, rated)
+    for gate in (*cased, _efficiency(plate, rated), *starts, _leads(plate)):
         if gate is not None:
             yield gate
 
@@ -142,6 +143,29 @@ def _starting(plate: Plate, rated: Rated) -> Gate | None:
     text += f"Passes for any {label} {turns.passes}."
     source = "usual of cage machines; assumed"
     return check("plate.starting", "Starting and rated current agree", turns, text, source, remedy=_READ_AGAIN)
+
+
+def _starting_twice(plate: Plate, rated: Rated) -> Gate | None:
+    """Locked-rotor amperes against their ratio to the rated ones: both of one machine, but for rounding."""
+    amps, ratio = plate.locked_rotor_current_a, plate.starting_current_ratio
+    if amps is None or ratio is None or rated.current is None:
+        return None
+    by_ratio = ratio * rated.current.value
+    apart = max(amps, by_ratio) / min(amps, by_ratio) - 1
+    if apart <= _SAME_START:
+        return None
+    text = f"{write(amps, 3)} A at rest; {write(ratio, 3)} times {rated.current.shown} is {write(by_ratio, 3)} A."
+    key, name, source = "plate.starting_twice", "Starting current and its ratio agree", "one machine's plate says one"
+    if apart > _OTHER_START:
+        return rule(key, name, False, text, source, remedy=_READ_AGAIN, value=amps, limit=by_ratio, unit="A")
+    turns = Turns(path="plate.locked_rotor_current", label="locked-rotor amperes",
+                  passes=f"near {write(by_ratio, 3)} A", passes_as=f"{write(by_ratio, 4)} A")  # fmt: skip
+    text += f" Passes for {turns.label} {turns.passes}."
+    return check(key, name, turns, text, source, remedy=_READ_AGAIN)
+
+
+_SAME_START: Final = 0.05  # both are rounded; assumed
+_OTHER_START: Final = 0.20  # IEC 60034-1:2022 table 20: the tolerance of the starting current
 
 
 def _by_letter(plate: Plate, rated: Rated) -> tuple[float, float] | None:

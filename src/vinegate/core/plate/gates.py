@@ -281,25 +281,29 @@ def _stamped_gates(circuit: Circuit, rated: Rated, table: Figure | None) -> list
 
 
 def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
-    """Code letter against stamped locked-rotor amperes."""
-    plate = circuit.plate
-    if plate.code_letter is None or plate.locked_rotor_current_a is None or plate.power_w is None or not rated.volts:
+    """Code letter against stamped locked-rotor amperes, or their ratio; a letter of the wye against a third of them."""
+    plate, amps, of_ratio = circuit.plate, circuit.plate.locked_rotor_current_a, False
+    if amps is None and plate.starting_current_ratio is not None and rated.current is not None:
+        amps, of_ratio = plate.starting_current_ratio * rated.current.value, True
+    if plate.code_letter is None or amps is None or plate.power_w is None or not rated.volts:
         return None
     table = load("code_letter")
     row = table.find(letter=plate.code_letter)
     assert row is not None
-    factor = volt_ampere_factor(plate.kind)
-    per_hp = factor * rated.volts.value * plate.locked_rotor_current_a / 1000 / (plate.power_w / WATT_PER_HP)
+    share = volt_ampere_factor(plate.kind) / (3 if plate.code_letter_for == "wye-start" else 1)
+    per_hp = share * rated.volts.value * amps / 1000 / (plate.power_w / WATT_PER_HP)
     low, high = table.number(row, "from_kva_per_hp") or 0.0, table.number(row, "to_kva_per_hp") or float("inf")
     key, name = "plate.letter", "Code letter and locked-rotor amperes agree"
-    said = f"{write(plate.locked_rotor_current_a)} A is {write(per_hp, 3)} kVA/hp"
+    said = f"{write(amps, 3 if of_ratio else 6)} A is {write(per_hp, 3)} kVA/hp"
+    if plate.code_letter_for == "wye-start":
+        said += " in wye"
     if low <= per_hp < high:
         return rule(key, name, True, f"{said}, within letter {plate.code_letter}.", table.cite)
     text = f"{said}, outside letter {plate.code_letter}: code letter and locked-rotor amperes disagree."
-    remedy = "Read both again; the stamped amperes are used."
+    remedy = "Read both again."
     if not low * (1 - _LETTER_EDGE) <= per_hp < high * (1 + _LETTER_EDGE):
         return rule(key, name, False, text, table.cite, remedy=remedy)
-    per_kva = plate.locked_rotor_current_a / per_hp
+    per_kva = amps / per_hp
     inside = min(max(per_hp, low * 1.002), high * 0.998) * per_kva
     outside = (low * (1 - 1.5 * _LETTER_EDGE) if per_hp < low else high * (1 + 1.5 * _LETTER_EDGE)) * per_kva
     turns = Turns(
