@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, ordered
 from vinegate.core.numbers import write
 
 
-def agree_gates(need: Need) -> tuple[Gate, ...]:
-    """The greatest speed is not below the least, nor the normal rating below the heavy one, of the same drive."""
+def agree_gates(need: Need, slowest_rpm: float, fastest_rpm: float) -> tuple[Gate, ...]:
+    """The greatest speed is not below the least, nor the normal rating below the heavy one, of the same drive; and
+    every operating point lies between the speeds it is set to.
+    """
     facts = need.facts
     least, most, heavy, normal = (
         write(value or 0.0, 4) for value in (facts.least_rpm, facts.most_rpm, facts.heavy_a, facts.rated_a)
@@ -23,4 +27,17 @@ def agree_gates(need: Need) -> tuple[Gate, ...]:
             sentence=f"Heavy {heavy} A, normal {normal} A: a heavier overload leaves fewer amperes for ever.",
             source="IEC 61800-2:2021, ratings by overload", remedy="Exchange them.",
         ),
+        *ordered(
+            "drive.points_below", "Points up to the greatest speed", fastest_rpm / _ROUNDED, facts.most_rpm,
+            unit="r/min", sentence=f"Its fastest point is {write(fastest_rpm, 4)} r/min, the greatest speed {most}.",
+            source="read wrongly", remedy="A greater speed, or another point.",
+        ),
+        *ordered(
+            "drive.points_above", "Points from the least speed", facts.least_rpm, _ROUNDED * slowest_rpm,
+            unit="r/min", sentence=f"Its slowest point is {write(slowest_rpm, 4)} r/min, the least speed {least}.",
+            source="read wrongly", remedy="A lower least speed, or another point.",
+        ),
     )  # fmt: skip
+
+
+_ROUNDED: Final = 1.005

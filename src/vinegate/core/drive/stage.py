@@ -251,7 +251,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
     need, rows, rating, fastest = basis.need, driven.rows, driven.rating, driven.rows[0]
     supplied, ramps = basis.supplied, driven.ramps
     found: list[Gate | None] = [
-        *agree_gates(need),
+        *agree_gates(need, rows[-1].point.rpm, fastest.point.rpm),
         *cooled_as_said(need),
         *loss_gate(need, driven.losses),
         *duty.worst_of_each(rows),

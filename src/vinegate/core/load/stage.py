@@ -9,6 +9,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.grade import unknown
+from vinegate.core.load.agree import agree_gates
 from vinegate.core.load.bands import (
     Shape,
     breakaway_taken,
@@ -123,6 +124,7 @@ def _plan(work: Work) -> Loaded:
     power = power_on(sheet, facts, rated)
     taken, through = power_taken(facts, power, rated), gear_taken(facts)
     power_gate(sheet, taken, through, rated, service_factor_of(circuit, rules))
+    sheet.gates += agree_gates(facts, rated)
     if (duty := duty_gate(circuit, rules)) is not None:
         sheet.gates.append(duty)
     torque = sheet.work("torque", "Torque asked of the motor's shaft", "T_L",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.records import dataclass
+from vinegate.core.supply.agree import agree_gates
 from vinegate.core.supply.faults import Faults, faults_at
 from vinegate.core.supply.source import Source, source_at_board
 from vinegate.core.supply.tree import Feed, feed
@@ -26,6 +27,7 @@ def _plan(work: Work) -> Supplied:
         sheet.needs([("supply.frequency", "frequency")], "reactances")
     source = source_at_board(sheet, job)
     found = feed(sheet, job, circuit, work.rules, source, hertz)
+    sheet.gates += agree_gates(job)
     faults = faults_at(sheet, job, work.rules, source, found)
     return Supplied(source=source, feed=found, faults=faults, frequency_hz=hertz)
 

@@ -40,6 +40,7 @@ WAY = Way(
     settings=("start.drive_ramp", "start.drive_limit", "start.converter_lines", "start.converter_volts"),
     electronic=True,
     rectifies=True,
+    soft_stop=True,
     speed_control=True,
     any_machine=True,
     usual=True,

@@ -1,0 +1,45 @@
+"""Facts of a source that cannot stand side by side."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Final
+
+from vinegate.core.facts import Job
+from vinegate.core.grade import Gate, check, ordered
+from vinegate.core.numbers import write
+from vinegate.core.turning import Turns
+
+_SAME_VOLTS: Final = 0.1
+_MORE_THAN_OWN: Final = 1.1
+"""A fault level past this share of what the transformer lets through is not behind it."""
+
+
+def agree_gates(job: Job) -> Iterator[Gate]:
+    """Reactances of a generator in their order; a fault level that is stated behind the transformer it names."""
+    first, later = job.standby.subtransient_reactance_pu, job.standby.transient_reactance_pu
+    text = f"X″d {write(100 * (first or 0.0), 3)} %, X′d {write(100 * (later or 0.0), 3)} %"
+    yield from ordered(
+        "supply.reactances", "Generator's reactances", first, later, unit="", remedy="Exchange them.",
+        sentence=f"{text}: at the first moment it gives most.", source="IEC 60034-4-1: X″d is the least",
+    )  # fmt: skip
+    if (twice := _behind(job)) is not None:
+        yield twice
+
+
+def _behind(job: Job) -> Gate | None:
+    """Stated at the board's own volts, no more than the transformer lets through: then it is counted twice."""
+    supply = job.supply
+    level, at_v, board_v = supply.fault_level, supply.fault_level_volts_v, supply.volts_v
+    rating, percent = supply.transformer_power_va, supply.transformer_impedance_pu
+    if level is None or level.current_a is None or at_v is None or board_v is None or not rating or not percent:
+        return None
+    own_a = (supply.transformers or 1) * rating / (3**0.5 * board_v * percent)
+    if abs(at_v / board_v - 1) > _SAME_VOLTS or level.current_a > _MORE_THAN_OWN * own_a:
+        return None
+    text = f"{write(level.current_a / 1000, 3)} kA stated at {write(at_v, 4)} V, the board's own volts, are no more "
+    text += f"than the transformer lets through, {write(own_a / 1000, 3)} kA: it would be counted twice. Passes for a "
+    text += "fault level in MVA, or at the volts ahead of the transformer."
+    turns = Turns(path="supply.fault_level_volts", label="volts it is stated at", passes="ahead of the transformer")
+    return check("supply.fault_twice", "Fault level ahead of the transformer", turns, text, "definition",
+                 remedy="Take the transformer away where the level is the board's.")  # fmt: skip

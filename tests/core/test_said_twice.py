@@ -1,0 +1,70 @@
+"""What is said twice in other words must go together: power, fault level, reactances, speeds, wishes and ways."""
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.grade import Verdict
+
+P11 = planner("harrowmere-lock.json", "P-11")
+F3 = planner("skerry-sound.json", "F-3")
+
+# 69 hp at 1185 r/min are 415 N·m; 300 m³/h raised 44 m take 51.4 kW at an efficiency of 0.70.
+CASES = [
+    (P11, {"load.torque": "415 N·m"}, "load.twice", None),
+    (P11, {"load.torque": "440 N·m"}, "load.twice", None),
+    (P11, {"load.torque": "470 N·m"}, "load.twice", "check"),
+    (P11, {"load.torque": "100 N·m"}, "load.twice", "check"),
+    (P11, {"load.torque": "4150 N·m", "load.gear_ratio": "10"}, "load.twice", None),
+    (P11, {"load.flow": "300 m³/h", "load.head": "44 m"}, "load.twice", None),
+    (P11, {"load.flow": "300 m³/h", "load.head": "44 m", "load.machine_efficiency": "70 %"}, "load.twice", None),
+    (P11, {"load.flow": "300 m³/h", "load.head": "44 m", "load.machine_efficiency": "85 %"}, "load.twice", "check"),
+    (P11, {"load.flow": "300 m³/h", "load.head": "80 m"}, "load.twice", "check"),
+    (P11, {"load.flow": "300 m³/h", "load.head": "9 m"}, "load.twice", "check"),
+    (P11, {"load.flow": "300 m³/h", "load.head": "80 m", "load.power": None}, "load.twice", None),
+    (P11, {"load.force": "18 kN", "load.line_speed": "2.6 m/s"}, "load.twice", None),
+    (P11, {"load.force": "18 kN", "load.line_speed": "3.4 m/s"}, "load.twice", "check"),
+    # 500 kVA at 5 % on 480 V let 12 kA through
+    (P11, {"supply.fault_level": "11 kA", "supply.fault_level_volts": "480 V"}, "supply.fault_twice", "check"),
+    (P11, {"supply.fault_level": "65 kA", "supply.fault_level_volts": "480 V"}, "supply.fault_twice", None),
+    (P11, {"supply.fault_level": "11 kA", "supply.fault_level_volts": "4.16 kV"}, "supply.fault_twice", None),
+    (P11, {"supply.fault_level": "9 MVA", "supply.fault_level_volts": "480 V"}, "supply.fault_twice", None),
+    (P11, {"supply.fault_level": "11 kA", "supply.fault_level_volts": "480 V", "supply.transformer_power": None,
+           "supply.transformer_impedance": None}, "supply.fault_twice", None),
+    (P11, {"standby.subtransient_reactance": "15 %"}, "supply.reactances", None),
+    (P11, {"standby.subtransient_reactance": "30 %"}, "supply.reactances", "fails"),
+    (F3, {"drive.most": "2955 rpm"}, "drive.points_below", None),
+    (F3, {"drive.most": "2600 rpm"}, "drive.points_below", "fails"),
+    (F3, {"drive.least": "1700 rpm"}, "drive.points_above", None),
+    (F3, {"drive.least": "2000 rpm"}, "drive.points_above", "fails"),
+    (P11, {"start.method": "soft-starter", "start.soft_stop": "yes"}, "start.wishes", None),
+    (P11, {"start.method": "full-voltage", "start.soft_stop": "yes"}, "start.wishes", "fails"),
+    (P11, {"start.method": "soft-starter", "start.speed_control": "yes"}, "start.wishes", "fails"),
+    (P11, {"start.method": "drive", "start.speed_control": "yes"}, "start.wishes", None),
+    (P11, {"start.method": None, "start.soft_stop": "yes"}, "start.wishes", None),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("plan", "changes", "key", "verdict"), CASES)
+def test_what_is_said_twice_goes_together(plan, changes, key, verdict):
+    """None: nothing is asked of it."""
+    found = [gate for gate in plan(changes).weighing if gate.key == key]
+    assert [gate.verdict for gate in found] == ([Verdict(verdict)] if verdict else []), found
+    assert all(gate.sentence and gate.remedy for gate in found)
+
+
+@pytest.mark.parametrize("changes", [{"load.torque": "470 N·m"}, {"load.flow": "300 m³/h", "load.head": "80 m"}])
+def test_the_power_that_is_named_settles_it(changes):
+    gate = P11(changes).gate("load.twice")
+    again = P11({**changes, "load.power": gate.turns.passes_as})
+    assert "load.twice" not in {one.key for one in again.gates}
+
+
+def test_a_fault_level_counted_twice_would_have_let_a_weak_rating_pass():
+    """At the board 11 kA: a rating of 10 kA is too little; with the transformer once more it would be 5.7 kA."""
+    behind = {"supply.fault_level": "11 kA", "supply.fault_level_volts": "480 V",
+              "protection.short_circuit_rating": "10 kA"}  # fmt: skip
+    twice = P11(behind)
+    assert twice.gate("protection.short_circuit_rating").verdict is Verdict.PASSES
+    assert twice.gate("supply.fault_twice").verdict is Verdict.CHECK
+    alone = P11({**behind, "supply.transformer_power": None, "supply.transformer_impedance": None})
+    assert alone.gate("protection.short_circuit_rating").verdict is Verdict.FAILS
