@@ -11,7 +11,7 @@ from vinegate.core.drive.envelope import Supplied
 from vinegate.core.drive.stage import supplied_of
 from vinegate.core.facts import Circuit
 from vinegate.core.fed import Fed, fed
-from vinegate.core.grade import Answer, Gate, Verdict, at_most, from_answer, informs, rule, unknown
+from vinegate.core.grade import Answer, Gate, Verdict, at_most, from_answer, informs, unknown
 from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.stage import MACHINE
@@ -25,7 +25,8 @@ from vinegate.core.records import dataclass, replace
 from vinegate.core.rectifier import Armature
 from vinegate.core.rules import RuleSet, RunImpedance
 from vinegate.core.sheet import Sheet
-from vinegate.core.start.compare import Comparison, MethodRow, OtherSource, meets_needs
+from vinegate.core.start.agree import asked_gates
+from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
 from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
 from vinegate.core.start.notes import notes_on
@@ -186,9 +187,7 @@ def _plan(work: Work) -> StartStudy:
     by_wye = way_of(chosen).windings is Windings.WYE
     if way_of(chosen).by_frequency and not circuit.from_drive:  # advised, and not judged by anyone yet
         sheet.gates.append(unknown("start.drive", "Drive that is advised", ("a drive, chosen as the way to start",)))
-    if circuit.start.method is not None and (lacks := meets_needs(chosen, circuit)):
-        remedy = "Start it by a way that gives it, or do not ask it."
-        sheet.gates.append(rule("start.wishes", "Gives what is asked", False, lacks, "asked here", remedy=remedy))
+    sheet.gates += asked_gates(circuit, chosen)
     full = _dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
     wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)

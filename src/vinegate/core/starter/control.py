@@ -31,7 +31,7 @@ class Feed:
     """The control circuit's supply: rated volts, the transformer's impedance in percent, ohms of the run both ways.
 
     `volts_v` at the coils, `line_v` at the primary. `kilometres` is the run's one way, `capacitance` µF of each.
-    `ac` unless the coils are fed by direct current.
+    `ac` unless the coils are fed by direct current. `neutral_v` from a line to neutral, where there may be one.
     """
 
     volts_v: float
@@ -43,6 +43,7 @@ class Feed:
     capacitance: Taken
     ac: bool = True
     transformed: bool = True
+    neutral_v: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -206,7 +207,10 @@ def fuse_within(rules: RuleSet, allowed: Allowed | None) -> float | None:
     return max((amps for amps in fits if amps <= allowed.amps * (1 + 1e-9)), default=None)
 
 
-def feed_of(rules: RuleSet, facts: Starter, volts_v: float | None, line_v: float | None, hertz: float) -> Feed | None:
+def feed_of(
+    rules: RuleSet, facts: Starter, volts_v: float | None, line_v: float | None, hertz: float,
+    neutral_v: float | None = None,
+) -> Feed | None:  # fmt: skip
     """None where the control volts are not known."""
     if volts_v is None:
         return None
@@ -215,7 +219,7 @@ def feed_of(rules: RuleSet, facts: Starter, volts_v: float | None, line_v: float
     kilometres = None if facts.run_m is None else facts.run_m / 1000
     loop = 2 * (kilometres or 0.0) * float(row["ohm_km"]) if row else 0.0
     return Feed(
-        volts_v=volts_v, line_v=line_v, hertz=hertz, run_ohm=loop, kilometres=kilometres,
+        volts_v=volts_v, line_v=line_v, neutral_v=neutral_v, hertz=hertz, run_ohm=loop, kilometres=kilometres,
         impedance=_taken("transformer_z", "transformer impedance", facts.transformer_z_pu, "transformer_z",
                          "%", 100),
         capacitance=_taken("run_capacitance", "capacitance of the run", facts.run_capacitance, "run_capacitance",

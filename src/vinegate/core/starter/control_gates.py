@@ -32,6 +32,7 @@ def control_gates(
         return []
     found: list[Gate | None] = [
         _direct(rules, facts, power_w),
+        _from_line(facts, control),
         _volts(sheet, facts, control, burdens),
         _size(facts, control),
         *_fuses(rules, facts, control),
@@ -53,6 +54,24 @@ def _direct(rules: RuleSet, facts: Starter, power_w: float | None) -> Gate | Non
     text = f"One motor of {write(power_w / 1000, 3)} kW, fed from the line."
     return rule(key, name, power_w <= most, text, rules.control.direct_source, value=power_w / 1000,
                 limit=most / 1000, unit="kW", remedy="A control transformer.")  # fmt: skip
+
+
+def _from_line(facts: Starter, control: Control) -> Gate | None:
+    """Coils fed from the line stand between two of them, or one and neutral: within their own volts."""
+    feed = control.feed
+    if facts.control_from != "line" or feed is None or feed.line_v is None:
+        return None
+    there = [volts for volts in (feed.line_v, feed.neutral_v) if volts]
+    low, high = _COIL_BEARS
+    fits = any(low <= volts / feed.volts_v <= high for volts in there)
+    listed = " or ".join(write(volts, 3) for volts in there)
+    text = f"Coils for {write(feed.volts_v)} V, fed from the line: {listed} V are there."
+    return rule("starter.coil_fits", "Coils fit what feeds them", fits, text, _COIL_BAND,
+                remedy="A control transformer, or coils for the line's volts.")  # fmt: skip
+
+
+_COIL_BEARS: Final = (0.85, 1.10)
+_COIL_BAND: Final = "IEC 60947-4-1:2018 8.2.1.2: from 85 to 110 % of a coil's volts"
 
 
 def _size(facts: Starter, control: Control) -> Gate | None:

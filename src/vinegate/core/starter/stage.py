@@ -38,6 +38,7 @@ from vinegate.core.starter.wires import Wiring, wired
 from vinegate.core.starter.wishes import left_out
 from vinegate.core.stop.stage import STOP, Stopping
 from vinegate.core.stop.ways import way_of as stop_way_of
+from vinegate.core.system_volts import SystemVolts
 from vinegate.core.work import Specification, Work
 
 KEY: Final = "starter"
@@ -167,8 +168,17 @@ def _control(work: Work, sheet: Sheet, facts: Starter, circuit: Circuit, parts: 
         return None
     line, rated = fed(work.job, work.circuit), work.found(PLATE).rated
     hertz = rated.frequency.value if rated.frequency else 60.0
-    feed = feed_of(work.rules, facts, work.circuit.protection.coil_v, line.line_v if line else None, hertz)
+    line_v = line.line_v if line else None
+    feed = feed_of(work.rules, facts, work.circuit.protection.coil_v, line_v, hertz, _neutral_v(work, line_v))
     return control_of(sheet, work.rules, facts, loads, burdens, feed)
+
+
+def _neutral_v(work: Work, line_v: float | None) -> float | None:
+    """From a line to neutral: of a system that is named by its own, else what there may be."""
+    system = work.job.volts_at(work.circuit.wiring.board)
+    if isinstance(system, SystemVolts) and system.kind:
+        return system.neutral_v
+    return line_v / 3**0.5 if line_v else None
 
 
 def _locked_a(study: StartStudy) -> float | None:

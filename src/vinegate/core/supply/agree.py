@@ -8,6 +8,7 @@ from typing import Final
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, check, ordered
 from vinegate.core.numbers import write
+from vinegate.core.supply.tree import board_name
 from vinegate.core.turning import Turns
 
 _SAME_VOLTS: Final = 0.1
@@ -23,8 +24,22 @@ def agree_gates(job: Job) -> Iterator[Gate]:
         "supply.reactances", "Generator's reactances", first, later, unit="", remedy="Exchange them.",
         sentence=f"{text}: at the first moment it gives most.", source="IEC 60034-4-1: X″d is the least",
     )  # fmt: skip
+    yield from _parts_of(job)
     if (twice := _behind(job)) is not None:
         yield twice
+
+
+def _parts_of(job: Job) -> Iterator[Gate]:
+    """Motors, and what runs for hours, are a part of the other load on their board."""
+    for key, board in (("main", job.main_board), *job.boards.items()):
+        parts = (("motors", "motors", board.motor_power_va), ("hours", "continuous load", board.continuous_power_va))
+        for part, name, va in parts:
+            text = f"{write((va or 0.0) / 1000, 3)} kVA of {name} in {write((board.load_power_va or 0.0) / 1000, 3)} "
+            yield from ordered(
+                f"supply.{part}_within", f"Part of the load on {board_name(job, key)}", va, board.load_power_va,
+                unit="VA", sentence=f"{text}kVA of other load on {board_name(job, key)}.",
+                source="a part is no more than the whole", remedy="Give all of the other load.",
+            )  # fmt: skip
 
 
 def _behind(job: Job) -> Gate | None:
