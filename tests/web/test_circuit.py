@@ -205,7 +205,7 @@ def test_codes_are_read_on_the_plate_and_on_the_shelf(sign_in, circuit):
 @pytest.mark.parametrize(
     ("kind", "title", "said"),
     [
-        ("dc-shunt", "DC, shunt motor", "not simulated here"),
+        ("dc-shunt", "DC, shunt motor", "holds the current"),
         ("wound", "Three-phase wound rotor motor", "slip rings"),
         ("capacitor-start", "Single-phase, capacitor start motor", "its starting winding needs full volts"),
     ],

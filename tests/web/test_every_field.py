@@ -17,7 +17,11 @@ _ELSEWHERE = {*FORMS, "replacement", "new_plate", "new_machine"}
 _SEEN = [
     ("P-11", {}, tuple(PAGES)),
     ("P-11", {"plate": {"kind": "wound"}, "start": {"method": "resistor"}}, ("plate", "machine", "start")),
-    ("P-11", {"plate": {"kind": "dc-shunt"}, "stop": {"method": "armature"}}, ("plate", "machine", "stop")),
+    (
+        "P-11",
+        {"plate": {"kind": "dc-shunt"}, "stop": {"method": "armature"}, "start": {"method": "dc-drive"}},
+        ("plate", "machine", "stop", "start", "protection"),
+    ),
     (
         "P-11",
         {

@@ -192,6 +192,6 @@ def _commutator(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSe
             inputs=(u, r),
             source="no back electromotive force at rest",
         )
-        sheet.notes.append("Never across the line: it starts through resistance, or on its drive's current limit.")
+        sheet.notes.append("Never across the line: it starts on the current limit of its drive.")
     found: Model = direct_current(point, kind=kind, resistance_ohm=ohms)
     return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v, at_rest=not dc)

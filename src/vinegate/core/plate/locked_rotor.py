@@ -55,8 +55,8 @@ class _Ask:
 
 _BY_RESISTANCE = {
     Family.WOUND: "A wound rotor starts through resistance at its slip rings: the machine's sheet gives the ohms.",
-    Family.DC: "A direct-current machine is held at rest by its armature resistance alone: it starts through "
-    "resistance or from its drive.",
+    Family.DC: "At rest its armature's resistance alone is there: it starts from a drive that holds the current to "
+    "a limit.",
 }
 
 

@@ -49,6 +49,7 @@ SWITCHES: Final = (
     "protection.jogging",
     "protection.coil",
     "protection.signals",
+    "protection.overspeed",
 )
 DIAL: Final = ("protection.overload", "protection.trip_class")
 OVERLOAD: Final = (
