@@ -47,9 +47,10 @@ def machine_chart(
     shapes: list[Shape] = [*_axes(frame, top_torque, top_times, speed_unit)]
     lines = [
         ("current", times / top_times, "current"),
-        ("pf", curves.power_factor, "power factor"),
         ("torque", torque / top_torque, "torque"),
     ]
+    if float(curves.power_factor.min()) < 1:  # direct current has none
+        lines.insert(1, ("pf", curves.power_factor, "power factor"))
     if load_nm is not None:
         lines.append(("load", 100 * load_nm / rated_torque_nm / top_torque, "load"))
     for role, shares, _ in lines:

@@ -5,26 +5,46 @@ from __future__ import annotations
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, field, measure
 from vinegate.core.machine.maker_curve import MakerCurve, read_curve
+from vinegate.core.plate.kind import ON_ALTERNATING
 
 
 class MachineFacts(Facts):
     """From a data sheet or a test report. Every field may be missing."""
 
     locked_rotor_torque_pu: float | None = field(
-        measure("Locked-rotor torque", q.TORQUE_RATIO, "T_LR", label_iec="Starting torque", help="Of rated torque.")
+        measure(
+            "Locked-rotor torque",
+            q.TORQUE_RATIO,
+            "T_LR",
+            families=ON_ALTERNATING,
+            label_iec="Starting torque",
+            help="Of rated torque.",
+        )
     )
     pull_up_torque_pu: float | None = field(
-        measure("Pull-up torque", q.TORQUE_RATIO, "T_u", help="Of rated torque: the least on the way up.")
+        measure(
+            "Pull-up torque",
+            q.TORQUE_RATIO,
+            "T_u",
+            families=ON_ALTERNATING,
+            help="Of rated torque: the least on the way up.",
+        )
     )
     breakdown_torque_pu: float | None = field(
-        measure("Breakdown torque", q.TORQUE_RATIO, "T_bd", help="Of rated torque.")
+        measure("Breakdown torque", q.TORQUE_RATIO, "T_bd", families=ON_ALTERNATING, help="Of rated torque.")
     )
     inertia_kgm2: float | None = field(measure("Rotor inertia", q.INERTIA, "J_m", help="Estimated where it is empty."))
     stall_hot_s: float | None = field(
-        measure("Safe stall time, hot", q.DURATION, "t_hot", help="At locked-rotor current, from hot.")
+        measure(
+            "Safe stall time, hot",
+            q.DURATION,
+            "t_hot",
+            families=ON_ALTERNATING,
+            help="At locked-rotor current, from hot.",
+        )
     )
     stall_cold_s: float | None = field(
-        measure("Safe stall time, cold", q.DURATION, "t_cold", help="The same, from cold.")
+        measure("Safe stall time, cold", q.DURATION, "t_cold", families=ON_ALTERNATING, help="The same, from cold.")
     )
     r1_ohm: float | None = field(measure("Stator resistance", q.OHMS, "R_1", help="Per phase of the wye."))
     x1_ohm: float | None = field(measure("Stator leakage", q.OHMS, "X_1"))

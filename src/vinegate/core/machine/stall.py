@@ -7,6 +7,7 @@ from typing import Final
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, check, ordered
 from vinegate.core.numbers import write
+from vinegate.core.plate.kind import Family
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
@@ -35,7 +36,12 @@ class Stalls:
 
 
 def stall_times(sheet: Sheet, circuit: Circuit) -> Stalls:
-    """Put them on the sheet. One stated alone bounds the other: a cold machine bears more than a hot one."""
+    """Put them on the sheet. One stated alone bounds the other: a cold machine bears more than a hot one.
+
+    None of direct current: its drive never lets the current flow that it would stand at.
+    """
+    if circuit.plate.family is Family.DC:
+        return Stalls()
     facts, power_w = circuit.machine, circuit.plate.power_w
     for key, name, symbol, value in (
         ("stall_hot", "Safe stall time, hot", "t_hot", facts.stall_hot_s),
