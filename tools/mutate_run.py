@@ -3,9 +3,9 @@
 `tools/mutate SEED COUNT` draws so many places at random, runs the core's tests with that one change in a process
 forked for it, and prints every survivor, kills by folder and the share. A change is tried on the tests that run its
 line (of a module's constant, the lines that use it): those that name its module first, then those of whole plans, then
-the others, up to so many seconds of tests; the slow walks over random facts are left out. It is run by hand when tests
-are worked on, not in ./test. Which lines a test runs is found once, in ten minutes; MUTATE_LINES names a file that
-keeps it for a second run. Numbers behind the count try those of the sample again.
+the others, the quickest first, up to so many seconds of tests. It is run by hand when tests are worked on, not in
+./test. Which lines a test runs is found once, in ten minutes; MUTATE_LINES names a file that keeps it for a second run.
+Numbers behind the count try those of the sample again.
 """
 
 from __future__ import annotations
@@ -99,7 +99,7 @@ def _try(place: Place, change: Change, nodes: Sequence[str]) -> None:
     code: int = 1
     try:
         importlib.import_module(instead.name)  # before the tests' runner, which reads a module that it is given itself
-        words = ["-q", "-x", "-p", "no:playwright", "-p", "no:xdist", "-W", "ignore", "-m", "not slow", "--tb=no"]
+        words = ["-q", "-x", "-p", "no:playwright", "-p", "no:xdist", "-W", "ignore", "--tb=no"]
         code = int(pytest.main([*words, *nodes]))
     finally:
         os._exit({0: 0, 5: 0, 4: 4}.get(code, 1))

@@ -38,7 +38,7 @@ class Test:
 
 
 def watched(kept: str) -> list[Test]:
-    """Every test of core that is not slow. `kept` names a file that keeps what was found of what did not change."""
+    """Every test of core. `kept` names a file that keeps what was found of what did not change."""
     known: dict[str, Any] = json.loads(Path(kept).read_text()) if kept and Path(kept).exists() else {}
     paths = [str(path.relative_to(ROOT)) for path in sorted((ROOT / "tests/core").glob("test_*.py"))]
     new = [path for path in paths if known.get(path, {}).get("digest") != _digest(path)]
@@ -87,7 +87,7 @@ def _watch(path: str) -> dict[str, Any]:
         rc.write_text(_RC)
         command = [sys.executable, "-m", "coverage", "run", f"--rcfile={rc}", f"--data-file={data}",
                    "--source", "src/vinegate/core", "-m", "pytest", "-q", "-p", "no:playwright", "-W", "ignore",
-                   "-m", "not slow", f"--junitxml={times}", path]  # fmt: skip
+                   f"--junitxml={times}", path]  # fmt: skip
         code = subprocess.run(command, cwd=ROOT, capture_output=True, check=False).returncode
         assert code in {0, 5}, f"{path} does not pass as it is"
         seconds: dict[str, float] = defaultdict(float)
