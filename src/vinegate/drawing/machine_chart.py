@@ -45,7 +45,7 @@ def machine_chart(
     top_torque = 100 * math.ceil(max(float(torque.max()), 100) / 100 + 0.001)
     top_times = math.ceil(float(times.max()) + 0.001)
     shapes: list[Shape] = [*_axes(frame, top_torque, top_times, speed_unit)]
-    lines = [("current", times / top_times, "current")]
+    lines: list[tuple[str, Array, str]] = [("current", times / top_times, "current")]
     if float(curves.power_factor.min()) < 1:  # direct current has none
         lines.append(("pf", curves.power_factor, "power factor"))
     lines.append(("torque", torque / top_torque, "torque"))
