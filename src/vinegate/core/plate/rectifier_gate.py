@@ -62,4 +62,4 @@ def _made_for(bridge: Bridge, line_v: float, share: float) -> Gate:
     text = f"Its plate names a {bridge.name} bridge on {write(line_v)} V, or a form factor that one keeps."
     if share < _FAR_BACK:
         text = f"Fired back to {100 * share:.0f} % at rated volts: more ripple than usual. {text} Else a transformer."
-    return confirm("plate.form_factor", "Made for a rectifier's ripple", False, text, "NEMA MG 1:2021 12.66")
+    return confirm("plate.form_factor", "Made for a rectifier's ripple", False, text, "NEMA MG 1:2021 14.60, 14.61")

@@ -181,8 +181,9 @@ def _asked(sheet: Sheet, need: Need) -> tuple[Figure, str]:
         by_rule, usual = f"{_RULE}(A)(2)", _FULL_WAVE
     if need.way.converts and given_in is not None and _INTO_DRIVE * given_in > usual * need.sizing.value:
         drawn = sheet.given("drive_input", "Drive's rated input", "I_in", given_in, "A")
-        percent = table(sheet, "need_pct", "Conductors, of the drive's input", "k_c", _INTO_DRIVE, "%", _AHEAD)
-        return sheet.percent("need", "Conductors carry at least", "I_c", percent, drawn), f"{_AHEAD}: 125 %"
+        ahead = f"{_RULE}(A)" if need.way.rectifies else _AHEAD
+        percent = table(sheet, "need_pct", "Conductors, of the drive's input", "k_c", _INTO_DRIVE, "%", ahead)
+        return sheet.percent("need", "Conductors carry at least", "I_c", percent, drawn), f"{ahead}: 125 %"
     if share is not None and need.plate is not None:
         rule = f"{_RULE}(E), {duty} duty"
         percent = table(sheet, "need_pct", "Conductors, of the plate's current", "k_c", share, "%", cells.cite)
