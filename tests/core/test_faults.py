@@ -149,6 +149,13 @@ def test_a_drive_behind_a_residual_device_asks_type_b(kind, verdict):
     assert not any(gate.key == "protection.residual_type" for gate in drive().gates)
 
 
+@pytest.mark.parametrize(("kind", "verdict"), [("a", "fails"), ("f", "passes"), ("b", "passes")])
+def test_a_bridge_of_one_phase_makes_no_smooth_direct_current(kind, verdict):
+    """Its residual current crosses nought: type F sees it (IEC 60364-5-53:2019 531.3.3)."""
+    one = {"drive.phases": "1", "supply.residual": "300 mA", "supply.residual_type": kind}
+    assert planner(SOUND, "F-3")(one).gate("protection.residual_type").verdict == verdict
+
+
 def test_nec_ratings_take_the_source_as_stated():
     """500 kVA, 5 %, X/R 4.5 behind 14 kA at 12.47 kV, X/R 8: |Z| of the sum, no voltage factor."""
     plan = planner(LOCK, "P-11")()

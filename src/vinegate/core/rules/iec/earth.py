@@ -223,10 +223,10 @@ def _drive_gates(need: Need, protective: str) -> list[Gate]:
         if said is None:
             found.append(unknown(key, name, ("type of the residual-current device",)))
         else:
-            text = f"Type {said.upper()} ahead of a drive with a three-phase rectifier."
-            found.append(
-                rule(key, name, said == "b", text, source, remedy="Type B, of 300 mA or as its leakage allows.")
-            )
+            sees = ("f", "b") if need.fed_by_one else ("b",)
+            text = f"Type {said.upper()} ahead of a drive with a {'single' if need.fed_by_one else 'three'}-phase "
+            remedy = f"Type {' or '.join(sees).upper().replace(' OR ', ' or ')}, of 300 mA or as its leakage allows."
+            found.append(rule(key, name, said in sees, f"{text}rectifier.", source, remedy=remedy))
     enough = "mm²" in protective and area_mm2(protective) >= _LEAKY_MM2
     text = (
         f"A drive may leak more than 10 mA to earth: 10 mm² copper at least, or a second conductor; {protective} here."
