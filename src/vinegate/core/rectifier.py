@@ -20,29 +20,24 @@ _ROOT_2: Final = math.sqrt(2)
 class Bridge:
     """Fully controlled, with a smooth current behind it (Mohan, Undeland, Robbins, 3rd ed., 6-3 and 6-4).
 
-    `ideal` is its mean volts over the line's, fired at once; `rms` and `wave` the line's rms amperes and their
+    `three` where it takes all three lines. `ideal` is its mean volts over the line's, fired at once; `rms` and `wave` the line's rms amperes and their
     fundamental, over the armature's.
 
-    >>> three = Bridge(name="three-phase", ideal=3 * 2**0.5 / math.pi, rms=(2 / 3) ** 0.5, wave=6**0.5 / math.pi)
-    >>> round(three.ideal, 3), round(three.rms, 3), round(three.wave, 3)
+    >>> round(THREE.ideal, 3), round(THREE.rms, 3), round(THREE.wave, 3)
     (1.35, 0.816, 0.78)
     """
 
     name: str
+    three: bool
     ideal: float
     rms: float
     wave: float
 
-    @property
-    def three(self) -> bool:
-        """Whether it takes all three lines."""
-        return self is THREE
-
 
 THREE: Final = Bridge(
-    name="three-phase", ideal=3 * _ROOT_2 / math.pi, rms=math.sqrt(2 / 3), wave=math.sqrt(6) / math.pi
+    name="three-phase", three=True, ideal=3 * _ROOT_2 / math.pi, rms=math.sqrt(2 / 3), wave=math.sqrt(6) / math.pi
 )
-ONE: Final = Bridge(name="single-phase", ideal=2 * _ROOT_2 / math.pi, rms=1.0, wave=2 * _ROOT_2 / math.pi)
+ONE: Final = Bridge(name="single-phase", three=False, ideal=2 * _ROOT_2 / math.pi, rms=1.0, wave=2 * _ROOT_2 / math.pi)
 
 
 def bridge_of(job: Job, circuit: Circuit) -> Bridge:
