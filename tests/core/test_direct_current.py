@@ -144,6 +144,12 @@ def test_a_fully_stated_one_passes_everywhere(machine):
         ("protection.overspeed", "not known", {"protection__overspeed": None}),
         ("protection.starter", "fails", {"protection__electronic": "40 A"}),
         ("protection.drive_input", "not known", {"protection__drive_input": None}),
+        # 43 A are 33.5 A of fundamental: a 5th of 6.7 A, and 29 % in all, against 4 % and 5 % of the demand there
+        ("drive.harmonic_current", "passes", {"drive__coupling_fault": "12 kA", "drive__coupling_load": "800 A"}),
+        ("drive.harmonic_current", "fails", {"drive__coupling_fault": "1 kA", "drive__coupling_load": "60 A"}),
+        ("drive.harmonic_current_total", "check", {"drive__coupling_fault": "3 kA", "drive__coupling_load": "200 A"}),
+        ("drive.harmonic_volts", "passes", {}),
+        ("drive.harmonic_volts", "fails", {"drive__others": "2000 A"}),
     ],
 )
 def test_each_requirement_on_both_sides(key, verdict, changes):
@@ -176,3 +182,24 @@ def test_no_other_machine_is_fed_so_and_no_other_way_feeds_it(machine):
     assert cage.gate("start.possible").verdict is Verdict.FAILS
     assert machine(start__method="full-voltage").gate("start.possible").verdict is Verdict.FAILS
     assert machine(start__method=None).comparison.chosen == "dc-drive"
+
+
+def test_its_harmonics_are_one_over_their_order(machine):
+    """Each order then leaves as many volts: `h·(I_1/h)/I_sc`, six of them as a sum of squares."""
+    plan = machine()
+    fundamental, fault = plan.figure("drive.input_a").value, plan.figure("supply.fault_at_board").value
+    volts = plan.gate("drive.harmonic_volts").value  # IEC's largest fault has the voltage factor besides
+    assert volts == pytest.approx(100 * math.sqrt(6) * fundamental / (1000 * fault), rel=0.12)
+    assert fundamental == pytest.approx(math.sqrt(6) / math.pi * plan.figure("plate.current").value)
+
+
+def test_a_bridge_of_two_lines_leaves_its_harmonics_to_its_maker():
+    plan = planner("harrowmere-lock.json", "P-11")({**NEC, "start.converter_lines": "two"})
+    assert plan.gate("drive.harmonic_current").kind is Kind.CONFIRM
+    assert "drive.harmonic_volts" not in {gate.key for gate in plan.gates}
+
+
+def test_a_speed_to_be_set_asks_no_drive_that_turns_a_field(machine):
+    plan = machine(start__method=None, start__speed_control="yes")
+    assert plan.comparison.chosen == "dc-drive"
+    assert [gate for gate in plan.weighing if gate.verdict is not Verdict.PASSES] == []

@@ -20,8 +20,8 @@ _ROOT_2: Final = math.sqrt(2)
 class Bridge:
     """Fully controlled, with a smooth current behind it (Mohan, Undeland, Robbins, 3rd ed., 6-3 and 6-4).
 
-    `three` where it takes all three lines. `ideal` is its mean volts over the line's, fired at once; `rms` and `wave` the line's rms amperes and their
-    fundamental, over the armature's.
+    `three` where it takes all three lines. `ideal` is its mean volts over the line's, fired at once; `rms` and `wave`
+    the line's rms amperes and their fundamental, over the armature's.
 
     >>> round(THREE.ideal, 3), round(THREE.rms, 3), round(THREE.wave, 3)
     (1.35, 0.816, 0.78)

@@ -11,6 +11,12 @@ from vinegate.core.sheet import Stage
 
 def drive_answer(found: Found | None, stage: Stage) -> tuple[Piece, ...]:
     """What fails or is to settle first; then power, amperes, the slow end, the lead and the year."""
+    if found is not None and found.bridge is not None:
+        side = found.bridge
+        said = (Piece("Its own drive draws "), Piece(f"{write(side.rms_a, 3)} A", strong=True))
+        harmonics = f", harmonics of about {write(side.thd_pct, 2)} %." if not side.one_phase else "."
+        rest = " What is asked here is of its line alone: it turns no field."
+        return (*(failing(stage.gates) or to_settle(stage.gates)), *said, Piece(harmonics + rest))
     if found is None or not found.considered:
         return (Piece("No drive is thought of here: set its speeds below, or choose it on the starter's sheet."),)
     driven = found.driven

@@ -9,12 +9,14 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.drive.duty import Row
+from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.losses import Input
 from vinegate.core.drive.need import Need, phases_of
 from vinegate.core.drive.volts import CHOKES_PU, USUAL_CHOKE, Volts, choke_size
 from vinegate.core.grade import Gate, at_most, check, confirm, from_answer, on_site
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
+from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Provenance
@@ -154,23 +156,23 @@ def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, f
     return shares, thd, max(min(ends) - spread, 0.0), max(ends) + _BAND, load("drive_spectrum").source
 
 
-def harmonic_gates(need: Need, side: LineSide) -> list[Gate]:
+def harmonic_gates(rules: RuleSet, facts: Drive, side: LineSide) -> list[Gate]:
     """Currents by the rule set at the common coupling; volts on the board by the class of an industrial supply. Fed by
     one phase it has other orders, the third first: by its maker's data.
     """
-    if need.facts.phases == "1":
+    if side.one_phase:
         text = "Fed by one phase it draws the third harmonic most of all: by its maker's data."
-        source = "single-phase bridge on a capacitor"
+        source = "single-phase bridge"
         return [confirm("drive.harmonic_current", "Harmonic currents of its input", False, text, source)]
-    found = list(need.rules.harmonics(need.facts, side))
-    if (volts := _volts_gate(need, side)) is not None:
+    found = list(rules.harmonics(facts, side))
+    if (volts := _volts_gate(side)) is not None:
         found.append(volts)
-    if (near := _resonance(need, side)) is not None:
+    if (near := _resonance(facts, side)) is not None:
         found.append(near)
     return found
 
 
-def _volts_gate(need: Need, side: LineSide) -> Gate | None:
+def _volts_gate(side: LineSide) -> Gate | None:
     """`U_h = h·I_h/I_sc`: a reactive source; against 8 % in all on the plant's own board."""
     if side.fault_a is None:
         return None
@@ -193,9 +195,9 @@ def _volts_gate(need: Need, side: LineSide) -> Gate | None:
     )
 
 
-def _resonance(need: Need, side: LineSide) -> Gate | None:
+def _resonance(facts: Drive, side: LineSide) -> Gate | None:
     """Capacitors on the board resonate with the supply at `h = √(S_sc/Q_c)`."""
-    capacitors = need.facts.capacitors
+    capacitors = facts.capacitors
     if not capacitors or side.fault_a is None:
         return None
     order = math.sqrt(math.sqrt(3) * side.volts_v * side.fault_a / capacitors)

@@ -15,6 +15,7 @@ from vinegate.core.drive.amperes import (
     several_gates,
     thermal_gate,
 )
+from vinegate.core.drive.bridge_side import bridge_side_of
 from vinegate.core.drive.catch import Coast, coast_of, restart_gates
 from vinegate.core.drive.cooling import Cooling, cooled_as_said, cooling_of, oil_gate
 from vinegate.core.drive.cycle import cycle_gate
@@ -100,6 +101,8 @@ class Found:
 
     considered: bool = False
     driven: Driven | None = None
+    bridge: LineSide | None = None
+    """What a direct-current machine's own drive draws from its line."""
 
 
 def considered(facts: Drive) -> bool:
@@ -110,6 +113,8 @@ def considered(facts: Drive) -> bool:
 def _plan(work: Work) -> Found:
     circuit, facts = work.circuit, work.circuit.of(KEY, Drive)
     used = circuit.from_drive
+    if circuit.plate.family is Family.DC and not used:
+        return Found(bridge=_bridge(work, facts))
     if not used and not considered(facts):
         return Found()
     sheet = work.sheet(KEY)
@@ -126,6 +131,14 @@ def _plan(work: Work) -> Found:
     gates = _gates(basis, driven)
     sheet.gates += gates if used else [informs(gate) for gate in gates]
     return Found(considered=True, driven=driven)
+
+
+def _bridge(work: Work, facts: Drive) -> LineSide | None:
+    """The line of a direct-current machine's own drive, with its harmonics judged; None while facts are missing."""
+    sheet, side = work.sheet(KEY), bridge_side_of(work)
+    if side is not None:
+        sheet.gates += harmonic_gates(work.rules, facts, side)
+    return side
 
 
 def _possible(work: Work) -> Gate | None:
@@ -279,7 +292,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         *([insulation_gate(need, driven.lead)] if driven.lead else [unknown(*_INSULATION, ("the lead's length",))]),
         *lead_gates(need, driven.lead, fastest.hz),
         bearing_gate(need),
-        *harmonic_gates(need, driven.side),
+        *harmonic_gates(need.rules, need.facts, driven.side),
         *restart_gates(need, driven.coast, fastest.point.rpm),
         *ride_gates(need, driven.ride, fastest.point.rpm),
         only_to_start_gate(need, rows, drive_loss_w(driven.losses, driven.asked.amps)),
@@ -292,6 +305,8 @@ _INSULATION: Final = ("drive.insulation", "Winding bears the pulses")
 
 def _station(found: Found) -> tuple[str, str] | None:
     """The drive's amperes and the speeds it runs at; nothing where no drive is thought of."""
+    if found.bridge is not None:
+        return "its line", f"{write(found.bridge.rms_a, 3)} A"
     if not found.considered:
         return None
     driven = found.driven

@@ -111,6 +111,9 @@ def _groups(hand: InHand, driven: Driven | None) -> list[tuple[str, list[str], b
     return found
 
 
+_OF_A_BRIDGE: Final = tuple(f"drive.{key}" for key in ("coupling_fault", "coupling_load", "others", "capacitors"))
+
+
 def _context(hand: InHand) -> dict[str, Any]:
     found = hand.plan.of(DRIVE)
     driven = found.driven if found else None
@@ -118,6 +121,8 @@ def _context(hand: InHand) -> dict[str, Any]:
     view = view if view in dict(VIEWS) else VIEWS[0][0]
     return {
         "driven": driven,
+        "bridge": found.bridge if found else None,
+        "bridge_fields": _OF_A_BRIDGE,
         "drive_groups": _groups(hand, driven),
         "drive_chart": torque_chart(driven) if driven else None,
         "views": VIEWS,
