@@ -43,6 +43,27 @@ def row(found, key):
     return next(one for one in found.of(REPLACEMENT).rows if one.key == key)
 
 
+@pytest.mark.parametrize(
+    ("changes", "fits", "said"),
+    [
+        ({}, None, ""),
+        ({"new_plate.full_load_current": "60/30"}, NOT, "efficiency × power factor"),
+        ({"new_plate.locked_rotor_current": "900 A"}, NOT, "outside letter"),
+        ({"new_plate.efficiency": "94.1 %", "new_plate.power_factor": "0.75"}, UNKNOWN, "full-load amperes"),
+        ({"new_plate.volts": "575"}, None, ""),
+    ],
+)
+def test_a_new_plate_that_does_not_add_up_takes_nobodys_place(changes, fits, said):
+    """What is between it and the supply is a row of its own."""
+    plan, base = PUMP
+    found = {one.key: one for one in plan({**base, **changes}).of(REPLACEMENT).rows}
+    assert ("own_plate" in found) is (fits is not None)
+    if fits is not None:
+        one = found["own_plate"]
+        assert one.fits is fits
+        assert said in one.text + " ".join(one.needs)
+
+
 # 5 hp at 1740 rpm is 20.5 N·m: on 4 in V-belts pull by 524 to 806 N.
 BELT = {
     "replacement.coupled": "belt",

@@ -7,9 +7,11 @@ from typing import Final, cast
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import Fed, fed
+from vinegate.core.grade import Gate, Verdict
 from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.gates import plate_gates
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated, rate
 from vinegate.core.records import dataclass, replace
@@ -37,6 +39,8 @@ class Machine:
     rest: LockedRotor | None
     rerated: float = 1.0
     """The supply's frequency over the plate's, where its volts rise or fall with it: so much faster and stronger."""
+    odd: tuple[Gate, ...] = ()
+    """What its plate says that cannot stand side by side, or hardly."""
 
     @property
     def power_w(self) -> float | None:
@@ -105,7 +109,14 @@ def _machine(work: Work, plate: Plate, machine: MachineFacts) -> Machine:
     sheet = Sheet("plate", "")
     circuit = Circuit(plate=plate, machine=machine, wiring=work.circuit.wiring)
     rated = rate(sheet, circuit, work.job, work.rules)
-    return Machine(plate=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules))
+    plate_gates(sheet, circuit, work.job, rated, work.rules, None)
+    odd = tuple(gate for gate in sheet.gates if gate.weighs and gate.verdict in _ODD and gate.key not in _OF_ITS_PLACE)
+    return Machine(plate=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules), odd=odd)
+
+
+_ODD: Final = (Verdict.FAILS, Verdict.CHECK)
+_OF_ITS_PLACE: Final = ("plate.volts", "plate.frequency", "plate.table")
+"""These are between a plate and its supply or its rule set: rows of their own."""
 
 
 _KEPT: Final = 0.05

@@ -13,6 +13,7 @@ from vinegate.core.replacement.facts import NewMachine, NewPlate, Replacement
 from vinegate.core.replacement.fits import Fits, Row, worst_of
 from vinegate.core.replacement.frames import Frame, frame_of
 from vinegate.core.replacement.install import steps_of
+from vinegate.core.replacement.own_plate import own_row
 from vinegate.core.replacement.pair import pair_of
 from vinegate.core.replacement.single import single_rows
 from vinegate.core.replacement.speed import Turns, speed_row, turns_of
@@ -50,7 +51,9 @@ def _plan(work: Work) -> Compared | None:
     electric = electric_rows(pair)
     ahead = next(place for place, row in enumerate(electric) if row.key == "power")
     curves = tuple(row for row in (torque_row(work, pair), taps_row(pair)) if row is not None)
+    own = own_row(pair)
     rows = (
+        *((own,) if own is not None else ()),
         *electric[:ahead],
         speed_row(pair, turns),
         *electric[ahead:],
