@@ -5,8 +5,10 @@ import pytest
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
 
-P11 = planner("harrowmere-lock.json", "P-11")
+P11, M41, C71 = (planner("harrowmere-lock.json", tag) for tag in ("P-11", "M-41", "C-71"))
 F3 = planner("skerry-sound.json", "F-3")
+
+NO_TRANSFORMER = {f"board_2.transformer_{name}": None for name in ("power", "impedance", "x_over_r")}
 
 # 69 hp at 1185 r/min are 415 N·m; 300 m³/h raised 44 m take 51.4 kW at an efficiency of 0.70.
 CASES = [
@@ -32,10 +34,16 @@ CASES = [
            "supply.transformer_impedance": None}, "supply.fault_twice", None),
     (P11, {"standby.subtransient_reactance": "15 %"}, "supply.reactances", None),
     (P11, {"standby.subtransient_reactance": "30 %"}, "supply.reactances", "fails"),
-    (P11, {"board_1.motor_power": "30 kVA"}, "supply.motors_within", None),
-    (P11, {"board_1.motor_power": "60 kVA"}, "supply.motors_within", "fails"),
-    (P11, {"board_1.continuous_power": "45 kVA"}, "supply.hours_within", None),
-    (P11, {"board_1.continuous_power": "46 kVA"}, "supply.hours_within", "fails"),
+    (M41, {"board_1.motor_power": "30 kVA"}, "supply.motors_within", None),
+    (M41, {"board_1.motor_power": "60 kVA"}, "supply.motors_within", "fails"),
+    (M41, {"board_1.continuous_power": "45 kVA"}, "supply.hours_within", None),
+    (M41, {"board_1.continuous_power": "46 kVA"}, "supply.hours_within", "fails"),
+    (P11, {"board_1.motor_power": "60 kVA"}, "supply.motors_within", None),  # it hangs on another board
+    (C71, {}, "supply.made", None),
+    (C71, NO_TRANSFORMER, "supply.made", "fails"),
+    (C71, NO_TRANSFORMER | {"board_2.volts": "480 V"}, "supply.made", None),
+    (C71, NO_TRANSFORMER | {"board_2.volts": "277 V"}, "supply.made", None),
+    (C71, NO_TRANSFORMER | {"board_2.volts": None}, "supply.made", None),
     (P11, {"start.switching": "rare", "start.starts_per_hour": "2"}, "start.rarely", None),
     (P11, {"start.switching": "rare", "start.starts_per_hour": "3"}, "start.rarely", "fails"),
     (P11, {"start.switching": "manual", "start.starts_per_hour": "3"}, "start.rarely", None),

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from vinegate.core.facts import Job
-from vinegate.core.grade import Gate, check, ordered
+from vinegate.core.grade import Gate, check, ordered, rule
 from vinegate.core.numbers import write
-from vinegate.core.supply.tree import board_name
+from vinegate.core.supply.tree import board_name, path_to
+from vinegate.core.system_volts import SystemVolts
 from vinegate.core.turning import Turns
 
 _SAME_VOLTS: Final = 0.1
@@ -16,22 +17,28 @@ _MORE_THAN_OWN: Final = 1.1
 """A fault level past this share of what the transformer lets through is not behind it."""
 
 
-def agree_gates(job: Job) -> Iterator[Gate]:
-    """Reactances of a generator in their order; a fault level that is stated behind the transformer it names."""
+def agree_gates(job: Job, on: str | None) -> Iterator[Gate]:
+    """Reactances of a generator in their order; a fault level that is stated behind the transformer it names; and of
+    the boards on the way to the one that the circuit is `on`: parts of their load, volts that nothing makes.
+    """
     first, later = job.standby.subtransient_reactance_pu, job.standby.transient_reactance_pu
     text = f"X″d {write(100 * (first or 0.0), 3)} %, X′d {write(100 * (later or 0.0), 3)} %"
     yield from ordered(
         "supply.reactances", "Generator's reactances", first, later, unit="", remedy="Exchange them.",
         sentence=f"{text}: at the first moment it gives most.", source="IEC 60034-4-1: X″d is the least",
     )  # fmt: skip
-    yield from _parts_of(job)
+    way = path_to(job, on)
+    yield from _parts_of(job, way)
+    yield from _made(job, way)
     if (twice := _behind(job)) is not None:
         yield twice
 
 
-def _parts_of(job: Job) -> Iterator[Gate]:
+def _parts_of(job: Job, way: Sequence[str]) -> Iterator[Gate]:
     """Motors, and what runs for hours, are a part of the other load on their board."""
-    for key, board in (("main", job.main_board), *job.boards.items()):
+    for key, board in (("main", job.main_board), *((key, job.board(key)) for key in way)):
+        if board is None:
+            continue
         parts = (("motors", "motors", board.motor_power_va), ("hours", "continuous load", board.continuous_power_va))
         for part, name, va in parts:
             text = f"{write((va or 0.0) / 1000, 3)} kVA of {name} in {write((board.load_power_va or 0.0) / 1000, 3)} "
@@ -40,6 +47,24 @@ def _parts_of(job: Job) -> Iterator[Gate]:
                 unit="VA", sentence=f"{text}kVA of other load on {board_name(job, key)}.",
                 source="a part is no more than the whole", remedy="Give all of the other load.",
             )  # fmt: skip
+
+
+def _made(job: Job, way: Sequence[str]) -> Iterator[Gate]:
+    """A board has the volts of what feeds it, between lines or to neutral; others take a transformer."""
+    for key in way:
+        board = job.board(key)
+        if board is None or board.volts_v is None or board.transformer_power_va is not None:
+            continue
+        ahead = job.volts_at(board.fed_from or "main")
+        there = (ahead, ahead.neutral_v) if isinstance(ahead, SystemVolts) else (ahead,)
+        if ahead is None or any(volts and abs(board.volts_v / volts - 1) <= _SAME_VOLTS for volts in there):
+            continue
+        name = board_name(job, key)
+        text = f"{name} has {write(board.volts_v, 4)} V, what feeds it {write(float(ahead), 4)} V, and no transformer "
+        yield rule(
+            "supply.made", f"Volts of {name}", False, f"{text}stands between.", "volts change in a transformer",
+            remedy="Give the transformer ahead of it, or its volts again.",
+        )  # fmt: skip
 
 
 def _behind(job: Job) -> Gate | None:

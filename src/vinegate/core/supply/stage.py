@@ -27,7 +27,7 @@ def _plan(work: Work) -> Supplied:
         sheet.needs([("supply.frequency", "frequency")], "reactances")
     source = source_at_board(sheet, job)
     found = feed(sheet, job, circuit, work.rules, source, hertz)
-    sheet.gates += agree_gates(job)
+    sheet.gates += agree_gates(job, circuit.wiring.board)
     faults = faults_at(sheet, job, work.rules, source, found)
     return Supplied(source=source, feed=found, faults=faults, frequency_hz=hertz)
 
