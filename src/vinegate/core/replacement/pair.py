@@ -110,11 +110,14 @@ def _machine(work: Work, plate: Plate, machine: MachineFacts) -> Machine:
     circuit = Circuit(plate=plate, machine=machine, wiring=work.circuit.wiring)
     rated = rate(sheet, circuit, work.job, work.rules)
     plate_gates(sheet, circuit, work.job, rated, work.rules, None)
-    odd = tuple(gate for gate in sheet.gates if gate.weighs and gate.verdict in _ODD and gate.key not in _OF_ITS_PLACE)
+    odd = tuple(gate for gate in sheet.gates if _is_odd(gate))
     return Machine(plate=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules), odd=odd)
 
 
-_ODD: Final = (Verdict.FAILS, Verdict.CHECK)
+def _is_odd(gate: Gate) -> bool:
+    return gate.weighs and gate.verdict in (Verdict.FAILS, Verdict.CHECK) and gate.key not in _OF_ITS_PLACE
+
+
 _OF_ITS_PLACE: Final = ("plate.volts", "plate.frequency", "plate.table")
 """These are between a plate and its supply or its rule set: rows of their own."""
 
