@@ -2,8 +2,8 @@
 
 `tools/mutate SEED COUNT` draws so many places at random, runs the core's tests with that one change in a process
 forked for it, and prints every survivor, kills by folder and the share. A change is tried on the tests that run its
-line (of a module's constant, the lines that use it): those that name its module first, then those of whole plans, then
-the others, the quickest first, up to so many seconds of tests. It is run by hand when tests are worked on, not in
+line (of a module's constant, the lines that use it): those that name its module first, those of a file named like it or
+its package, those of whole plans, then the others, the quickest first, up to so many seconds of tests. It is run by hand when tests are worked on, not in
 ./test. Which lines a test runs is found once, in ten minutes; MUTATE_LINES names a file that keeps it for a second run.
 Numbers behind the count try those of the sample again.
 """
@@ -66,7 +66,7 @@ def _module(path: Path) -> str:
 def tests_of(place: Place, change: Change, tests: Sequence[Test]) -> list[str]:
     """What to try a change on, the nearest first: its own examples, who names its module, whole plans, the quick."""
     wanted, module = users_of(place.path, change.statement), _module(place.path)
-    package = module.rpartition(".")[0]
+    package, _, stem = module.rpartition(".")
     texts = {test.file: "" for test in tests}
     texts = {file: (ROOT / file).read_text() for file in texts}
 
@@ -74,9 +74,13 @@ def tests_of(place: Place, change: Change, tests: Sequence[Test]) -> list[str]:
         text = texts[test.file]
         if f"{module} " in text:
             return 0, test.seconds
-        if test.file in _WHOLE_PLANS:
+        if stem in test.file:
             return 1, test.seconds
-        return (2 if f"{package}." in text or package.rpartition(".")[2] in test.file else 3), test.seconds
+        if package.rpartition(".")[2] in test.file:
+            return 2, test.seconds
+        if test.file in _WHOLE_PLANS:
+            return 3, test.seconds
+        return (4 if f"{package}." in text else 5), test.seconds
 
     found, taken = [str(place.path.relative_to(ROOT))], 0.0
     # What is read as modules are loaded no test runs: then those that name the module.

@@ -203,3 +203,12 @@ def test_a_speed_to_be_set_asks_no_drive_that_turns_a_field(machine):
     plan = machine(start__method=None, start__speed_control="yes")
     assert plan.comparison.chosen == "dc-drive"
     assert [gate for gate in plan.weighing if gate.verdict is not Verdict.PASSES] == []
+
+
+def test_its_input_keeps_what_the_source_leaves_of_the_limit(machine):
+    """All but reactive at rest: the phase volts less `I·(R cos φ + X sin φ)` of the source, at the limit's line amperes."""
+    plan = machine(load__breakaway="150 %")
+    r, x = (plan.figure(f"supply.source_{part}").value / 1000 for part in "rx")
+    phase = plan.figure("plate.bridge_lines").value / math.sqrt(3)
+    amps = math.sqrt(2 / 3) * 1.5 * plan.figure("plate.current").value
+    assert plan.gate("start.terminals").value == pytest.approx(100 * (1 - amps * math.hypot(r, x) / phase), abs=0.05)
