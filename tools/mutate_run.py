@@ -2,10 +2,10 @@
 
 `tools/mutate SEED COUNT` draws so many places at random, runs the core's tests with that one change in a process
 forked for it, and prints every survivor, kills by folder and the share. A change is tried on the tests that run its
-line (of a module's constant, the lines that use it): those that name its module first, those of a file named like it or
-its package, those of whole plans, then the others, the quickest first, up to so many seconds of tests. It is run by hand when tests are worked on, not in
-./test. Which lines a test runs is found once, in ten minutes; MUTATE_LINES names a file that keeps it for a second run.
-Numbers behind the count try those of the sample again.
+line (of a module's constant, the lines that use it): those that name its module first, those of a file named like it
+or its package, those of whole plans, then the others, the quickest first, up to so many seconds of tests. It is run by
+hand when tests are worked on, not in ./test. Which lines a test runs is found once, in ten minutes; MUTATE_LINES names
+a file that keeps it for a second run. Numbers behind the count try those of the sample again.
 """
 
 from __future__ import annotations
