@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import copy
 import json
+import re
 from typing import Any
 
 import pytest
@@ -62,6 +63,34 @@ def test_what_a_gate_says_in_numbers_is_its_verdict():
     assert [(one.key, one.verdict, one.value, one.limit, one.margin) for one in gates if at_odds(one)] == []
     assert len({one.key for one in gates if one.margin is not None}) > 65
     assert {one.verdict for one in gates if one.margin is not None} >= {Verdict.PASSES, Verdict.FAILS, Verdict.CHECK}
+
+
+# Gates whose sentence has another figure than their value: in another unit, what it is made of, or why there is none.
+SAYS_IT_OTHERWISE = {
+    "drive.volts", "load.power", "plate.volts", "protection.holds", "protection.short_circuit_rating",
+    "protection.stall", "start.class", "start.rarely", "start.sensitive", "start.torque", "starter.bypass_sensitive",
+    "starter.bypass_torque", "stop.stop", "supply.hours_within", "supply.motors_within", "supply.reactances",
+}  # fmt: skip
+
+
+def states(sentence: str, value: float) -> bool:
+    """Whether a number in the sentence is this one, to half of its last place or two per cent."""
+    found = re.findall(r"(?<![\w.])\d+(?:\.\d+)?(?:e[+-]?\d+)?", sentence)
+    places = ((float(text), len(text.partition(".")[2].partition("e")[0])) for text in found)
+    return any(abs(abs(value) - number) <= max(0.51 * 10**-place, 0.02 * abs(value)) for number, place in places)
+
+
+@pytest.mark.slow
+def test_a_gates_sentence_has_its_number():
+    """On the demo and on random circuits of both rule sets: what is read and what is judged are one figure."""
+    plans = [*sampled()]
+    for file in (LOCK, SOUND):
+        job = demo_job(file)
+        plans += [plan_raw(job.rules, job.facts, facts) for _, facts in job.circuits]
+    gates = [gate for plan in plans for gate in gates_of(plan) if gate.margin is not None and gate.value is not None]
+    other = {gate.key for gate in gates if not states(gate.sentence, gate.value)}
+    assert other - SAYS_IT_OTHERWISE == set()
+    assert len({gate.key for gate in gates}) > 80
 
 
 # Both rule sets: direct, star-delta, soft starter, generator, sub-board, 208 V, line to neutral, division 2 and zone 1;
