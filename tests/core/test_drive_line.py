@@ -216,3 +216,12 @@ def test_capacitors_near_a_harmonic_are_told():
     far = FAN({"drive.capacitors": f"{power / 81 / 1000:.1f} kvar"}).gate("drive.resonance")
     assert near.verdict is Verdict.CHECK
     assert far.verdict is Verdict.PASSES
+
+
+def test_the_peak_rises_along_the_lead_to_its_critical_length():
+    """Pictured as it is judged: the bus at the drive, all of the reflection from the critical length on."""
+    lead = FAN().of(DRIVE).driven.lead
+    far = lead.bus_v * (1 + lead.reflected)
+    assert [lead.peak_at(metres, 30.0) for metres in (0, 15, 30, 90)] == pytest.approx(
+        [lead.bus_v, (lead.bus_v + far) / 2, far, far]
+    )

@@ -103,3 +103,12 @@ def test_between_levels_and_speeds_it_is_read_straight_both_ways():
     speeds = np.interp(places, plant.axis, plant.speed_pu)
     read = _read(plant, grid, levels, shares, speeds)
     assert read == pytest.approx(2 * shares + 3 * places + 5 * shares * places, rel=1e-9)
+
+
+def test_torque_goes_with_the_square_of_volts_on_its_way_down(p11):
+    """Volts evenly leave a quarter of the torque half way down, torque evenly a half: the latter lets go later."""
+    asked = {"start.method": "soft-starter", "start.soft_stop": "yes", "start.soft_stop_ramp": "8 s"}
+    stops = [p11({**asked, "start.soft_ramp_of": of}).comparison.soft_stop for of in ("volts", "torque")]
+    volts, torque = (float(np.interp(5.0, stop.time_s, stop.speed_pct)) for stop in stops)
+    assert torque > volts + 1
+    assert p11(asked).comparison.soft_stop == stops[0]
