@@ -219,3 +219,13 @@ def test_loss_points_that_cannot_be_read_say_so(text):
 def test_carriers_rise_and_amperes_fall(text):
     with pytest.raises(QuantityError):
         read_carrier_points(text)
+
+
+@pytest.mark.parametrize("percent", [90, 93])
+def test_without_a_drive_the_line_gives_the_shaft_and_what_the_motor_loses(percent):
+    """27 of 30 kW: of the rated losses four tenths stay, six go with the square of the load."""
+    full = next(
+        way for way in FAN({"plate.efficiency": f"{percent} %"}).of(DRIVE).driven.energy.ways if way.key == "none"
+    )
+    rated_loss = 30 * (100 / percent - 1)
+    assert full.kw[0] == pytest.approx(27 + rated_loss * (0.4 + 0.6 * 0.9**2), rel=2e-3)
