@@ -34,6 +34,7 @@ from watching import ROOT, Test, users_of, watched
 _LONGEST_S: Final = 300
 _WATCHED_S: Final = 140.0
 """Of tests as they took while watched, several times as long as alone."""
+_NEAR: Final = 2
 _WHOLE_PLANS: Final = ("tests/core/test_working.py", "tests/core/test_verdicts.py")
 """What looks at every figure and every gate of many plans."""
 
@@ -83,8 +84,9 @@ def tests_of(place: Place, change: Change, tests: Sequence[Test]) -> list[str]:
         return (4 if f"{package}." in text else 5), test.seconds
 
     found, taken = [str(place.path.relative_to(ROOT))], 0.0
-    # What is read as modules are loaded no test runs: then those that name the module.
-    near = [test for test in tests if test.runs(wanted)] or [test for test in tests if far(test)[0] == 0]
+    # What is read as modules are loaded no test runs, and what core keeps for good only the first that asks: so those
+    # that name the module, or its package in their file's name, in any case.
+    near = [test for test in tests if test.runs(wanted) or far(test)[0] <= _NEAR]
     for test in sorted(near, key=far):
         if taken + test.seconds <= _WATCHED_S:
             taken += test.seconds
