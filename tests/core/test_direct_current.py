@@ -47,6 +47,14 @@ def armature(series=0.0):
 
 
 def run(start, kind="dc-shunt", series=0.0, load_nm=LOAD_NM):
+    return runs_of(start, kind, armature(series), load_nm)["dc-drive"].course
+
+
+def run_all(there):
+    return set(runs_of(Start(), "dc-shunt", there, LOAD_NM))
+
+
+def runs_of(start, kind, there, load_nm):
     machine = direct_current(RATED, kind=kind, resistance_ohm=OHMS)
     asked = Asked(
         kind="any", torque_nm=load_nm, full_speed_rpm=1500, shape=0.0, full_pu=1.0, breakaway_pu=1.0, points=None,
@@ -56,10 +64,9 @@ def run(start, kind="dc-shunt", series=0.0, load_nm=LOAD_NM):
     plant = build(
         network=Network(buses=(bus,), emf_pu=1.0), at=0, model=machine, asked=asked, plate_v=420.0, frequency_hz=50,
         rated_current_a=58.0, rated_torque_nm=RATED.torque_nm, run_ohm=0j, phase_factor=math.sqrt(3),
-        armature=armature(series),
+        armature=there,
     )  # fmt: skip
-    runs = simulate(plant, start, dip_limit_pu=None, margin_pu=0.1, most_i2t_s=10, loss_share=0.1, three_phase=False)
-    return runs["dc-drive"].course
+    return simulate(plant, start, dip_limit_pu=None, margin_pu=0.1, most_i2t_s=10, loss_share=0.1, three_phase=False)
 
 
 def board_pu(amps, cosine):
@@ -212,3 +219,9 @@ def test_its_input_keeps_what_the_source_leaves_of_the_limit(machine):
     phase = plan.figure("plate.bridge_lines").value / math.sqrt(3)
     amps = math.sqrt(2 / 3) * 1.5 * plan.figure("plate.current").value
     assert plan.gate("start.terminals").value == pytest.approx(100 * (1 - amps * math.hypot(r, x) / phase), abs=0.05)
+
+
+def test_it_is_run_for_an_armature_alone():
+    """A plant without one has no such way among those that are run where none is named."""
+    assert "dc-drive" in run_all(armature())
+    assert "dc-drive" not in run_all(None)

@@ -73,6 +73,7 @@ def simulate(
         for way in ways.WAYS
         if (three_phase or way.any_machine)
         and (plant.first_torque_pu > 0 or not way.at_rings)
+        and (plant.armature is not None or not way.rectifies)
         and (way.usual or not brief)
         and (possible is None or way is ways.USUAL or way.key in possible)
     ]
