@@ -5,6 +5,7 @@ from __future__ import annotations
 import copy
 import json
 import re
+from functools import cache
 from typing import Any
 
 import pytest
@@ -39,6 +40,16 @@ def gates_of(plan: Plan) -> list[Gate]:
     return [*plan.gates, *(gate for row in rows for gate in row.gates)]
 
 
+@cache
+def gates_of_many() -> list[Gate]:
+    """Those of the demo's circuits, and of random ones of both rule sets."""
+    plans = [*sampled()]
+    for file in (LOCK, SOUND):
+        job = demo_job(file)
+        plans += [plan_raw(job.rules, job.facts, facts) for _, facts in job.circuits]
+    return [gate for plan in plans for gate in gates_of(plan)]
+
+
 def at_odds(gate: Gate) -> bool:
     """Whether a gate's numbers say something else than its verdict; within a hundredth a device is rounded."""
     if gate.margin is None or gate.limit is None or gate.value is None:
@@ -55,11 +66,7 @@ def at_odds(gate: Gate) -> bool:
 @pytest.mark.slow
 def test_what_a_gate_says_in_numbers_is_its_verdict():
     """On the demo and on random circuits of both rule sets: value, limit, margin and verdict are one statement."""
-    plans = [*sampled()]
-    for file in (LOCK, SOUND):
-        job = demo_job(file)
-        plans += [plan_raw(job.rules, job.facts, facts) for _, facts in job.circuits]
-    gates = [gate for plan in plans for gate in gates_of(plan)]
+    gates = gates_of_many()
     assert [(one.key, one.verdict, one.value, one.limit, one.margin) for one in gates if at_odds(one)] == []
     assert len({one.key for one in gates if one.margin is not None}) > 65
     assert {one.verdict for one in gates if one.margin is not None} >= {Verdict.PASSES, Verdict.FAILS, Verdict.CHECK}
@@ -83,11 +90,7 @@ def states(sentence: str, value: float) -> bool:
 @pytest.mark.slow
 def test_a_gates_sentence_has_its_number():
     """On the demo and on random circuits of both rule sets: what is read and what is judged are one figure."""
-    plans = [*sampled()]
-    for file in (LOCK, SOUND):
-        job = demo_job(file)
-        plans += [plan_raw(job.rules, job.facts, facts) for _, facts in job.circuits]
-    gates = [gate for plan in plans for gate in gates_of(plan) if gate.margin is not None and gate.value is not None]
+    gates = [gate for gate in gates_of_many() if gate.margin is not None and gate.value is not None]
     other = {gate.key for gate in gates if not states(gate.sentence, gate.value)}
     assert other - SAYS_IT_OTHERWISE == set()
     assert len({gate.key for gate in gates}) > 80
