@@ -225,3 +225,11 @@ def test_it_is_run_for_an_armature_alone():
     """A plant without one has no such way among those that are run where none is named."""
     assert "dc-drive" in run_all(armature())
     assert "dc-drive" not in run_all(None)
+
+
+@pytest.mark.parametrize(("said", "shown"), [(None, "assumed"), ("180 %", "stated")])
+def test_a_limit_nobody_gave_is_shown_as_assumed(machine, said, shown):
+    plan = machine(start__drive_limit=said)
+    limit, line, amps = (plan.figure(f"start.bridge_{key}") for key in ("limit", "line", "rms"))
+    assert limit.provenance.value == shown
+    assert line.value == pytest.approx(limit.value * amps.value * plan.figure("plate.current").value)

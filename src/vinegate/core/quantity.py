@@ -12,6 +12,7 @@ from vinegate.core.numbers import QuantityError, split_unit, write
 from vinegate.core.records import dataclass, replace
 from vinegate.core.units import FAHRENHEIT, SPELLINGS, registry
 
+GRAVITY: Final = 9.80665  # m/s², ISO 80000-3
 WATT_PER_HP: Final = 745.699872  # 550 ft·lbf/s, NIST SP 811 table B.8
 
 _UNIT_WORD: Final = re.compile(r"[A-Za-z]{1,16}")

@@ -13,6 +13,7 @@ from vinegate.core.fed import two_lines
 from vinegate.core.records import dataclass
 
 _MOST_FACTOR: Final = 0.97  # fired at once: what commutation leaves of the displacement; assumed
+SOURCE: Final = "a smooth current behind a controlled bridge; Mohan, Undeland, Robbins, 3rd ed., 6-3 and 6-4"
 _ROOT_2: Final = math.sqrt(2)
 
 

@@ -2,21 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Final
-
 from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.line_side import ORDERS, LineSide
 from vinegate.core.fed import fed
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import replace
-from vinegate.core.rectifier import bridge_of
+from vinegate.core.rectifier import SOURCE, bridge_of
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.tables import load
 from vinegate.core.work import Work
 from vinegate.core.working import Figure, Provenance
-
-_SOURCE: Final = "Mohan, Undeland, Robbins, 3rd ed., 6-3 and 6-4: a smooth current behind a controlled bridge"
 
 
 def bridge_side_of(work: Work) -> LineSide | None:
@@ -46,8 +42,8 @@ def bridge_side_of(work: Work) -> LineSide | None:
 def _share(sheet: Sheet, armature: Figure, key: str, name: str, symbol: str, share: float) -> Figure:
     """Line amperes by a bridge's share of those behind it."""
     times = sheet.given(f"share_{key}", f"Line amperes, {name}, of the armature's", f"k_{symbol}", share, "",
-                        source=_SOURCE)  # fmt: skip
+                        source=SOURCE)  # fmt: skip
     return sheet.work(
         key, f"Input current at rated load, {name}", symbol, share * armature.value, "A",
-        formula=f"{times.symbol}·{armature.symbol}", inputs=(times, armature), source=_SOURCE,
+        formula=f"{times.symbol}·{armature.symbol}", inputs=(times, armature), source=SOURCE,
     )  # fmt: skip

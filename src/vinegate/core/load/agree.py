@@ -7,13 +7,13 @@ from collections.abc import Iterator
 from typing import Final
 
 from vinegate.core.grade import Gate, check
+from vinegate.core.load.bands import WATER
 from vinegate.core.load.facts import Load
 from vinegate.core.numbers import write
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.quantity import GRAVITY, WATT_PER_HP
 from vinegate.core.turning import Turns
 
-_GRAVITY: Final = 9.80665
 _SAME: Final = 0.10  # of two figures of one thing, rounded; assumed
 _EFFICIENCY: Final = (0.25, 0.95)  # of pumps, fans and winches, where it is not given; assumed
 
@@ -36,7 +36,7 @@ def agree_gates(facts: Load, rated: Rated) -> Iterator[Gate]:
 def _moved(facts: Load) -> Iterator[tuple[str, float]]:
     """What leaves the driven machine, W, in words."""
     if facts.flow_m3s is not None and facts.head_m is not None:
-        yield "flow and head ask", (facts.density or 1000.0) * _GRAVITY * facts.flow_m3s * facts.head_m
+        yield "flow and head ask", (facts.density or WATER) * GRAVITY * facts.flow_m3s * facts.head_m
     elif facts.flow_m3s is not None and facts.pressure is not None:
         yield "flow and pressure ask", facts.flow_m3s * facts.pressure
     if facts.force_n is not None and facts.line_speed_ms is not None:

@@ -14,6 +14,7 @@ from vinegate.core.working import Figure
 _POWER_BAND = (0.5, 1.15)
 USUAL_EFFICIENCY = {"pump": 0.7, "fan": 0.65, "winch": 0.9}
 _EFFICIENCY_BAND = {"pump": (0.5, 0.85), "fan": (0.5, 0.8), "winch": (0.75, 0.95)}
+WATER: float = 1000.0  # kg/m³, where no density is given
 _USUAL_GEAR, _GEAR_BAND = 0.94, (0.85, 0.98)
 _POINTS_INERTIA = (0.2, 50.0)
 _ROTOR_BAND = 1.5

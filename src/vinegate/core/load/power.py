@@ -6,16 +6,15 @@ import math
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_most, check
-from vinegate.core.load.bands import USUAL_EFFICIENCY, gear_taken
+from vinegate.core.load.bands import USUAL_EFFICIENCY, WATER, gear_taken
 from vinegate.core.load.facts import Load
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.quantity import GRAVITY, WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, Turns, less, more
 from vinegate.core.working import Figure, Provenance
 
-_GRAVITY = 9.80665
 _TRUE_PCT = 0.5  # a plate's power is rounded
 _LITTLE_PCT = 10.0  # assumed
 
@@ -81,7 +80,7 @@ def _from_flow(sheet: Sheet, facts: Load) -> Figure | None:
             "density",
             "Density",
             "ρ",
-            facts.density or 1000.0,
+            facts.density or WATER,
             "kg/m³",
             provenance=Provenance.STATED if facts.density else Provenance.TABLE,
             source="entered" if facts.density else "water",
@@ -90,7 +89,7 @@ def _from_flow(sheet: Sheet, facts: Load) -> Figure | None:
             "power_entered",
             "Shaft power asked",
             "P_1",
-            rho.value * _GRAVITY * q.value * h.value / eta.value / 1000,
+            rho.value * GRAVITY * q.value * h.value / eta.value / 1000,
             "kW",
             formula="ρ·9.80665·Q·H/(1000·η_L)",
             inputs=(rho, q, h, eta),

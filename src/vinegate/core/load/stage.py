@@ -26,6 +26,7 @@ from vinegate.core.load.points import LoadPoints
 from vinegate.core.load.power import gear, power_gate, power_on, service_factor_of
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
+from vinegate.core.quantity import GRAVITY
 from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load as load_table
@@ -34,7 +35,6 @@ from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure, Provenance
 
 _BREAKAWAY_ENDS = 0.1  # static friction is gone by a tenth of full speed
-_GRAVITY = 9.80665
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -179,8 +179,8 @@ def _hung(sheet: Sheet, facts: Load, speed: Figure) -> Figure | None:
     v = sheet.given("hung_speed", "Rope speed at full speed", "v_h", facts.line_speed_ms, "m/s")
     return sheet.work(
         "hung", "Hung mass at the motor's shaft", "J_h",
-        force.value / _GRAVITY * (v.value / (speed.value * math.pi / 30)) ** 2, "kg·m²",
-        formula=f"F_h/{_GRAVITY:g}·(30·v_h/(π·{speed.symbol}))²", inputs=(force, v, speed),
+        force.value / GRAVITY * (v.value / (speed.value * math.pi / 30)) ** 2, "kg·m²",
+        formula=f"F_h/{GRAVITY:g}·(30·v_h/(π·{speed.symbol}))²", inputs=(force, v, speed),
         source="equal kinetic energy of the mass on the rope",
     )  # fmt: skip
 

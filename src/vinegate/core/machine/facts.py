@@ -5,7 +5,7 @@ from __future__ import annotations
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, field, measure
 from vinegate.core.machine.maker_curve import MakerCurve, read_curve
-from vinegate.core.plate.kind import ON_ALTERNATING
+from vinegate.core.plate.kind import INDUCTION
 
 
 class MachineFacts(Facts):
@@ -16,7 +16,7 @@ class MachineFacts(Facts):
             "Locked-rotor torque",
             q.TORQUE_RATIO,
             "T_LR",
-            families=ON_ALTERNATING,
+            families=INDUCTION,
             label_iec="Starting torque",
             help="Of rated torque.",
         )
@@ -26,12 +26,12 @@ class MachineFacts(Facts):
             "Pull-up torque",
             q.TORQUE_RATIO,
             "T_u",
-            families=ON_ALTERNATING,
+            families=INDUCTION,
             help="Of rated torque: the least on the way up.",
         )
     )
     breakdown_torque_pu: float | None = field(
-        measure("Breakdown torque", q.TORQUE_RATIO, "T_bd", families=ON_ALTERNATING, help="Of rated torque.")
+        measure("Breakdown torque", q.TORQUE_RATIO, "T_bd", families=INDUCTION, help="Of rated torque.")
     )
     inertia_kgm2: float | None = field(measure("Rotor inertia", q.INERTIA, "J_m", help="Estimated where it is empty."))
     stall_hot_s: float | None = field(
@@ -39,12 +39,12 @@ class MachineFacts(Facts):
             "Safe stall time, hot",
             q.DURATION,
             "t_hot",
-            families=ON_ALTERNATING,
+            families=INDUCTION,
             help="At locked-rotor current, from hot.",
         )
     )
     stall_cold_s: float | None = field(
-        measure("Safe stall time, cold", q.DURATION, "t_cold", families=ON_ALTERNATING, help="The same, from cold.")
+        measure("Safe stall time, cold", q.DURATION, "t_cold", families=INDUCTION, help="The same, from cold.")
     )
     r1_ohm: float | None = field(measure("Stator resistance", q.OHMS, "R_1", help="Per phase of the wye."))
     x1_ohm: float | None = field(measure("Stator leakage", q.OHMS, "X_1"))

@@ -36,7 +36,6 @@ _SHOWN: Final = dict(KINDS)
 
 # Families with a rotating field of their own: poles, synchronous speed and slip mean something.
 INDUCTION: Final = (Family.CAGE, Family.WOUND, Family.SINGLE)
-ON_ALTERNATING: Final = (Family.CAGE, Family.WOUND, Family.SINGLE)
 THREE_PHASE: Final = (Family.CAGE, Family.WOUND)
 # Kinds with a switch or relay that opens the starting winding, or brushes: parts that spark in normal work.
 

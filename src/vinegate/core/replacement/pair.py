@@ -40,7 +40,7 @@ class Machine:
     rerated: float = 1.0
     """The supply's frequency over the plate's, where its volts rise or fall with it: so much faster and stronger."""
     odd: tuple[Gate, ...] = ()
-    """What its plate says that cannot stand side by side, or hardly."""
+    """What its plate says that cannot stand side by side, or hardly; looked for in the new one."""
 
     @property
     def power_w(self) -> float | None:
@@ -92,7 +92,7 @@ def pair_of(work: Work) -> Pair:
     new = cast(Plate, work.circuit.of("new_plate", NewPlate))
     return Pair(
         old=_machine(work, work.circuit.plate, work.circuit.machine),
-        new=_here(work, _machine(work, new, work.circuit.of("new_machine", NewMachine))),
+        new=_here(work, _machine(work, new, work.circuit.of("new_machine", NewMachine), checked=True)),
         facts=work.circuit.of("replacement", Replacement),
         job=work.job,
         circuit=work.circuit,
@@ -104,12 +104,13 @@ def pair_of(work: Work) -> Pair:
     )
 
 
-def _machine(work: Work, plate: Plate, machine: MachineFacts) -> Machine:
+def _machine(work: Work, plate: Plate, machine: MachineFacts, *, checked: bool = False) -> Machine:
     """Worked on a sheet of its own, which is not shown: its lines are the plate's."""
     sheet = Sheet("plate", "")
     circuit = Circuit(plate=plate, machine=machine, wiring=work.circuit.wiring)
     rated = rate(sheet, circuit, work.job, work.rules)
-    plate_gates(sheet, circuit, work.job, rated, work.rules, None)
+    if checked:
+        plate_gates(sheet, circuit, work.job, rated, work.rules, None)
     odd = tuple(gate for gate in sheet.gates if _is_odd(gate))
     return Machine(plate=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules), odd=odd)
 

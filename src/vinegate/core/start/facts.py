@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, one_of, whole, words
-from vinegate.core.plate.kind import ON_ALTERNATING, Family
+from vinegate.core.plate.kind import INDUCTION, Family
 from vinegate.core.tables import load
 
 ROTOR_DUTIES = tuple((row["duty"], row["name"]) for row in load("secondary_nec").rows)
@@ -52,7 +52,7 @@ class Start(Facts):
             "Power factor at rest",
             q.POWER_FACTOR,
             "pf_LR",
-            families=ON_ALTERNATING,
+            families=INDUCTION,
             label_iec="Starting power factor",
             example="0.3",
             help="From the maker's data; from the machine model where it is empty.",

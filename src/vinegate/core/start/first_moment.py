@@ -76,12 +76,13 @@ def first_moment(
 
 
 def behind_bridge(
-    sheet: Sheet, circuit: Circuit, armature: Armature, source: Source | None, feed: Feed | None
+    sheet: Sheet, circuit: Circuit, rated: Rated, armature: Armature, source: Source | None, feed: Feed | None
 ) -> Moment:
     """A direct-current machine's first moment: its bridge on the board, as the run lies behind that."""
     if source is None or feed is None or not feed.known:
         return Moment(motor=None, full=None, wye=None)
-    amps, factor = at_first(sheet, circuit, armature, feed.volts_v)
+    assert rated.current is not None
+    amps, factor = at_first(sheet, circuit, rated.current, armature, feed.volts_v)
     path = feed.run
     sag = Sag(
         volts_v=feed.volts_v,

@@ -13,11 +13,12 @@ from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.simple import series_share
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
-from vinegate.core.rectifier import Armature, bridge_of
+from vinegate.core.rectifier import SOURCE, Armature, bridge_of
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.simulation import USUAL_LIMIT
 from vinegate.core.turning import Taken, point
+from vinegate.core.working import Figure, Provenance
 
-_SOURCE: Final = "smooth current behind a controlled bridge; Mohan, Undeland, Robbins, 3rd ed., 6-3 and 6-4"
 _OHMS: Final = (0.5, 2.0)
 """Of its armature's estimated resistance: between these its power factor at rest lies."""
 
@@ -38,17 +39,19 @@ def armature_of(job: Job, circuit: Circuit, rated: Rated, machine: Machine | Non
     )
 
 
-def at_first(sheet: Sheet, circuit: Circuit, armature: Armature, line_v: float) -> tuple[Taken, Taken]:
+def at_first(sheet: Sheet, circuit: Circuit, rated: Figure, armature: Armature, line_v: float) -> tuple[Taken, Taken]:
     """Amperes behind the bridge with the armature on full volts, of which its limit is a share; and its power factor
     at rest, where the limit flows through the armature's ohms alone.
     """
-    limit, bridge = circuit.start.drive_limit or 1.5, armature.bridge
-    times = sheet.given("bridge_limit", "Drive's current limit, of rated", "k_D", limit, "")
-    rated = sheet.given("bridge_rated", "Rated armature amperes", "I_N", armature.rated_a, "A")
-    share = sheet.given("bridge_rms", f"Line amperes of a {bridge.name} bridge", "k_B", bridge.rms, "", source=_SOURCE)
+    said, bridge = circuit.start.drive_limit, armature.bridge
+    limit = said or USUAL_LIMIT
+    times = sheet.given("bridge_limit", "Drive's current limit, of rated", "k_D", limit, "",
+                        provenance=Provenance.STATED if said else Provenance.ASSUMED,
+                        source="entered" if said else "usual of drives")  # fmt: skip
+    share = sheet.given("bridge_rms", f"Line amperes of a {bridge.name} bridge", "k_B", bridge.rms, "", source=SOURCE)
     sheet.work(
         "bridge_line", "Line amperes at the limit", "I_L", limit * bridge.rms * armature.rated_a, "A",
-        formula="k_D·k_B·I_N", inputs=(times, share, rated), source=_SOURCE,
+        formula=f"k_D·k_B·{rated.symbol}", inputs=(times, share, rated), source=SOURCE,
     )  # fmt: skip
     at_rest = limit * armature.rated_a * armature.ohms / (bridge.ideal * line_v)
     factor = min(at_rest, 1.0)

@@ -22,6 +22,7 @@ from vinegate.core.start.trace import Course, Outcome
 Share = TypeVar("Share", float, Array)
 TAPS = (0.5, 0.65, 0.8)
 _LIMITS = tuple(round(2 + 0.1 * n, 1) for n in range(46))
+USUAL_LIMIT = 1.5  # of a drive, times rated; assumed
 _DEAD_S = preset("dead_time")
 NEAR_SPEED = 0.9  # the margin is read up to here: at the operating speed it is nothing by definition
 
@@ -99,7 +100,7 @@ class Settings:
             kick=start.kick_pu or 0.0,
             kick_s=start.kick_time_s or (0.3 if start.kick_pu else 0.0),
             drive_ramp_s=max(10.0 if start.drive_ramp_s is None else start.drive_ramp_s, 0.2),
-            drive_limit=start.drive_limit or 1.5,
+            drive_limit=start.drive_limit or USUAL_LIMIT,
             changeover_s=start.changeover_s,
             margin_pu=margin_pu,
             most_i2t_s=most_i2t_s,

@@ -131,7 +131,7 @@ def _opened(work: Work) -> Opening:
     eligible = wye_delta_gate(circuit, job, rules)
     moment = _moment(sheet, circuit, rules, given, fed(job, circuit), wye_possible=eligible.verdict.usable)
     if (armature := armature_of(job, circuit, given.rated, given.machine)) is not None:
-        moment = behind_bridge(sheet, circuit, armature, given.source, given.feed)
+        moment = behind_bridge(sheet, circuit, given.rated, armature, given.source, given.feed)
     limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
     floor = _limit(sheet, job.limits.terminal_pu, "floor", "Least volts at the terminals", "u_min", None)
     held = Held(

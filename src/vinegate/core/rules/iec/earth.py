@@ -225,7 +225,7 @@ def _drive_gates(need: Need, protective: str) -> list[Gate]:
         else:
             sees = ("f", "b") if need.fed_by_one else ("b",)
             text = f"Type {said.upper()} ahead of a drive with a {'single' if need.fed_by_one else 'three'}-phase "
-            remedy = f"Type {' or '.join(sees).upper().replace(' OR ', ' or ')}, of 300 mA or as its leakage allows."
+            remedy = f"Type {' or '.join(one.upper() for one in sees)}, of 300 mA or as its leakage allows."
             found.append(rule(key, name, said in sees, f"{text}rectifier.", source, remedy=remedy))
     enough = "mm²" in protective and area_mm2(protective) >= _LEAKY_MM2
     text = (
