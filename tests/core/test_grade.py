@@ -9,6 +9,8 @@ from hypothesis import strategies as st
 
 import vinegate.core
 from vinegate.core.grade import (
+    NO_PLATE,
+    NO_SUPPLY,
     Kind,
     Verdict,
     at_least,
@@ -208,8 +210,9 @@ def test_a_margin_is_what_is_left_in_the_gates_own_unit(value):
 
 def test_a_plate_that_does_not_add_up_takes_approvals_back_and_nothing_else():
     passing, failing = (rule("x", "X", met, "Said.", "rule") for met in (True, False))
-    doubt = doubted(passing)
-    assert (doubt.verdict, doubt.turns.path) == (Verdict.CHECK, "plate.power")
-    assert doubt.sentence.startswith("Said. From a plate")
+    for why, path, said in ((NO_PLATE, "plate.power", "From a plate"), (NO_SUPPLY, "plate.volts", "Of a motor")):
+        doubt = doubted(passing, why)
+        assert (doubt.verdict, doubt.turns.path) == (Verdict.CHECK, path)
+        assert doubt.sentence.startswith(f"Said. {said}")
     for gate in (failing, unknown("x", "X", ("power",)), informs(passing), confirm("x", "X", True, "Seen.", "")):
-        assert doubted(gate) == gate
+        assert doubted(gate, NO_PLATE) == gate

@@ -60,18 +60,23 @@ def test_words_and_citations():
     assert cite("definition; NFPA 70:2023 430.43", "nec") == "definition; NFPA 70:2023 430.43"
 
 
+ODD, UNFIT = "The plate does not add up", "The motor does not fit its supply"
 WRONG = {
-    "more than a machine can": {"plate.full_load_current": "40/20"},
-    "the speed of no pole number": {"plate.speed": "1820 rpm"},
-    "equal amperes": {"plate.full_load_current": "92/92"},
+    "more than a machine can": ({"plate.full_load_current": "40/20"}, ODD),
+    "the speed of no pole number": ({"plate.speed": "1820 rpm"}, ODD),
+    "equal amperes": ({"plate.full_load_current": "92/92"}, ODD),
+    "of another country's volts": ({"plate.volts": "400", "plate.full_load_current": "106"}, UNFIT),
+    "for half the hertz": ({"plate.frequency": "25 Hz", "plate.speed": "495 rpm"}, UNFIT),
+    "both: what it says of itself comes first": ({"plate.volts": "575", "plate.speed": "1820 rpm"}, ODD),
 }
 
 
 @pytest.mark.parametrize("name", WRONG)
 def test_nothing_is_advised_from_a_plate_that_cannot_be(name):
     """The plate leads the answer; no gate elsewhere passes, no way is recommended, no device's row passes."""
-    plan = planner(LOCK, "P-11")(WRONG[name])
-    assert "".join(piece.text for piece in plan.answer).startswith("The plate does not add up")
+    facts, opens = WRONG[name]
+    plan = planner(LOCK, "P-11")(facts)
+    assert "".join(piece.text for piece in plan.answer).startswith(opens)
     elsewhere = [gate for stage in plan.stages if stage.key != "plate" for gate in stage.gates]
     assert not any(gate.verdict is Verdict.PASSES for gate in elsewhere if gate.kind is Kind.ENGINEERING)
     assert plan.comparison is None or plan.comparison.recommended is None

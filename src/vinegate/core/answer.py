@@ -10,7 +10,7 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from typing import Final
 
-from vinegate.core.grade import Gate, Kind, Verdict
+from vinegate.core.grade import Doubt, Gate, Kind, Verdict
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 from vinegate.core.rules import Words
@@ -56,7 +56,7 @@ class Piece:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Findings:
-    """What the sentences are built from. `gates` are all of the plan's."""
+    """What the sentences are built from. `gates` are all of the plan's; `wrong` what on its plate cannot be."""
 
     words: Words
     locked_rotor: Figure | None
@@ -68,13 +68,14 @@ class Findings:
     gates: tuple[Gate, ...]
     missing: tuple[Missing, ...]
     comparison: Comparison | None = None
+    wrong: tuple[Doubt, Gate] | None = None
 
 
 def answer(found: Findings) -> tuple[Piece, ...]:
     """A few sentences: what fails, what settles it, what the start does."""
-    wrong = next((gate for gate in found.gates if gate.key.startswith("plate.") and _fails(gate)), None)
-    if wrong is not None:
-        return (Piece("The plate does not add up: "), Piece(wrong.sentence), Piece(f" {wrong.remedy}"))
+    if found.wrong is not None:
+        doubt, gate = found.wrong
+        return (Piece(doubt.ahead), Piece(gate.sentence), Piece(f" {gate.remedy}"))
     used = _run_in_use(found)
     first = [*failing(found.gates)] or [*to_settle(found.gates, known=(found.full or used) is not None)]
     start = _start(found) if found.full is not None else _alone(found, used) if used is not None else _not_yet(found)

@@ -335,15 +335,35 @@ def unknown(key: str, name: str, needs: tuple[str, ...]) -> Gate:
     )
 
 
-_PLATE: Final = Turns(path="plate.power", label="the plate", passes="as it can be", fails="as it stands")
+@dataclass(frozen=True, slots=True)
+class Doubt:
+    """Why nothing that follows from a plate is better than to check: how it is said, ahead of it all and behind each
+    gate, and what ends it.
+    """
+
+    ahead: str
+    behind: str
+    turns: Turns
 
 
-def doubted(gate: Gate) -> Gate:
-    """What passes only because of a plate that cannot be: to check until that is read again."""
+NO_PLATE: Final = Doubt(
+    "The plate does not add up: ",
+    "From a plate that does not add up.",
+    Turns(path="plate.power", label="the plate", passes="as it can be", fails="as it stands"),
+)
+NO_SUPPLY: Final = Doubt(
+    "The motor does not fit its supply: ",
+    "Of a motor that does not fit its supply.",
+    Turns(path="plate.volts", label="plate and supply", passes="as they fit", fails="as they stand"),
+)
+
+
+def doubted(gate: Gate, doubt: Doubt) -> Gate:
+    """What passes only because of a plate that cannot be, or not here: to check until that is mended."""
     if gate.verdict is not Verdict.PASSES or gate.kind is not Kind.ENGINEERING:
         return gate
-    sentence = f"{gate.sentence} From a plate that does not add up."
-    return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=gate.turns or _PLATE)
+    sentence = f"{gate.sentence} {doubt.behind}"
+    return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=gate.turns or doubt.turns)
 
 
 def settled_by(gate: Gate, turns: Turns) -> Gate:

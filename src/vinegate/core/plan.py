@@ -28,7 +28,7 @@ from vinegate.core.facts import (
     read_job,
 )
 from vinegate.core.field import FieldError
-from vinegate.core.grade import Gate, Kind, Verdict, tally, worst
+from vinegate.core.grade import Doubt, Gate, Kind, Verdict, tally, worst
 from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.located import located
 from vinegate.core.machine.describe import Machine
@@ -224,13 +224,14 @@ def plan_circuit(
         work.found(stage)
     ways = _ways(work, beside)
     closed = close(work, stages.sheets_of(stages.STAGES), kept)
-    doubt = wrong_plate(closed)
-    if doubt:
-        closed = doubted_stages(closed)
+    wrong = wrong_plate(closed)
+    doubt = wrong[0] if wrong is not None else None
+    if doubt is not None:
+        closed = doubted_stages(closed, doubt)
     comparison = _compared(work, ways, beside, doubt=doubt)
     plan = Plan(
         rules=job.rules,
-        answer=answer(_findings(work, closed, comparison)),
+        answer=answer(_findings(work, closed, comparison, wrong)),
         stages=closed,
         errors=errors,
         cautions=CAUTIONS,
@@ -290,24 +291,24 @@ def _ways(work: Work, beside: Beside) -> Comparison | None:
     return work.step("every way to start", lambda: every_way(work)) if Beside.STARTS in beside else used
 
 
-def _compared(work: Work, found: Comparison | None, beside: Beside, *, doubt: bool) -> Comparison | None:
+def _compared(work: Work, found: Comparison | None, beside: Beside, *, doubt: Doubt | None) -> Comparison | None:
     """The ways to start as they are shown; the other source beside them where it is asked for."""
     rules = work.rules.name
     if found is None:
         return None
     key = "every way in words" if Beside.STARTS in beside else "start in words"
     shown = work.step(key, lambda: comparison_in(found, rules), found)
-    if doubt:
-        shown = doubted_comparison(shown)
+    if doubt is not None:
+        shown = doubted_comparison(shown, doubt)
     if Beside.SOURCE in beside:
         shown = replace(shown, other=work.step("start on the other source", lambda: other_source(work)))
     return shown
 
 
-def _protected(work: Work, *, doubt: bool) -> Protected:
+def _protected(work: Work, *, doubt: Doubt | None) -> Protected:
     found, rules = work.found(PROTECTION), work.rules.name
     shown = work.step("protection in words", lambda: protected_in(found, rules), found)
-    return doubted_protected(shown) if doubt else shown
+    return doubted_protected(shown, doubt) if doubt is not None else shown
 
 
 def _stopping(work: Work, beside: Beside) -> Stopping | None:
@@ -322,7 +323,9 @@ def _placed(work: Work) -> Placed:
     return work.step("place in words", lambda: placed_in(found, rules), found)
 
 
-def _findings(work: Work, stages: tuple[Stage, ...], comparison: Comparison | None) -> Findings:
+def _findings(
+    work: Work, stages: tuple[Stage, ...], comparison: Comparison | None, wrong: tuple[Doubt, Gate] | None
+) -> Findings:
     study = work.found(START)
     return Findings(
         words=work.rules.words,
@@ -335,6 +338,7 @@ def _findings(work: Work, stages: tuple[Stage, ...], comparison: Comparison | No
         gates=tuple(gate for stage in stages for gate in stage.gates),
         missing=in_order(item for stage in stages for item in stage.missing),
         comparison=comparison,
+        wrong=wrong,
     )
 
 

@@ -1,12 +1,13 @@
-"""The parts of a plan in the rule set's words, and held back where the plate does not add up."""
+"""The parts of a plan in the rule set's words, and held back where the plate does not add up, or does not fit."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 
-from vinegate.core.grade import Gate, doubted, worst_of
+from vinegate.core.grade import NO_PLATE, NO_SUPPLY, Doubt, Gate, doubted, worst_of
 from vinegate.core.place.checks import Check
 from vinegate.core.place.stage import Placed
+from vinegate.core.plate.gates import OF_ITS_SUPPLY
 from vinegate.core.protection.stage import Protected
 from vinegate.core.records import replace
 from vinegate.core.rules.dialect import cite, figure_in, gate_in, say
@@ -66,30 +67,39 @@ def placed_in(found: Placed, rules: str) -> Placed:
     return replace(found, devices=tuple(rows))
 
 
-def wrong_plate(stages: Iterable[Stage]) -> bool:
-    """Whether something on the plate cannot be: nothing that follows from it is then better than to check."""
-    return any(gate.fails for stage in stages if stage.key == _PLATE for gate in stage.gates)
+def wrong_plate(stages: Iterable[Stage]) -> tuple[Doubt, Gate] | None:
+    """What on the plate cannot be, or not on this supply: nothing that follows from it is then better than to check.
+
+    What the plate contradicts by itself comes first.
+    """
+    failed = [gate for stage in stages if stage.key == _PLATE for gate in stage.gates if gate.weighs and gate.fails]
+    if not failed:
+        return None
+    first = min(failed, key=lambda gate: gate.key in OF_ITS_SUPPLY)
+    return NO_SUPPLY if first.key in OF_ITS_SUPPLY else NO_PLATE, first
 
 
-def doubted_stages(stages: Iterable[Stage]) -> tuple[Stage, ...]:
+def doubted_stages(stages: Iterable[Stage], doubt: Doubt) -> tuple[Stage, ...]:
     """What passes elsewhere than on the plate's sheet is to check."""
-    return tuple(stage if stage.key == _PLATE else replace(stage, gates=_held_back(stage.gates)) for stage in stages)
+    return tuple(
+        stage if stage.key == _PLATE else replace(stage, gates=_held_back(stage.gates, doubt)) for stage in stages
+    )
 
 
-def doubted_comparison(found: Comparison) -> Comparison:
+def doubted_comparison(found: Comparison, doubt: Doubt) -> Comparison:
     """No way is recommended from a plate that cannot be."""
 
     def held(row: MethodRow) -> MethodRow:
-        gates = _held_back(row.gates)
+        gates = _held_back(row.gates, doubt)
         verdict = worst_of([row.verdict, *(gate.verdict for gate in gates if gate.weighs)])
         return replace(row, gates=gates, verdict=verdict, recommended=False)
 
     return replace(found, rows=tuple(held(row) for row in found.rows), recommended=None)
 
 
-def doubted_protected(found: Protected) -> Protected:
-    return replace(found, devices=tuple(replace(one, gates=_held_back(one.gates)) for one in found.devices))
+def doubted_protected(found: Protected, doubt: Doubt) -> Protected:
+    return replace(found, devices=tuple(replace(one, gates=_held_back(one.gates, doubt)) for one in found.devices))
 
 
-def _held_back(gates: Iterable[Gate]) -> tuple[Gate, ...]:
-    return tuple(doubted(gate) for gate in gates)
+def _held_back(gates: Iterable[Gate], doubt: Doubt) -> tuple[Gate, ...]:
+    return tuple(doubted(gate, doubt) for gate in gates)

@@ -24,6 +24,8 @@ from vinegate.core.tables import load
 from vinegate.core.turning import Turns
 from vinegate.core.working import Figure
 
+OF_ITS_SUPPLY: Final = ("plate.volts", "plate.frequency")
+"""What is between a plate and its supply, and no contradiction of the plate's own."""
 _MOST_SLIP_PCT: Final = 13.0  # MG 1 design D reaches 8 to 13 %
 _DOUBTFUL_SLIP_PCT: Final = 5.0  # MG 1 1.19.1: designs A, B and C stay below 5 %
 _MOST_POLES: Final = 16

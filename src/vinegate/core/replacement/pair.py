@@ -11,7 +11,7 @@ from vinegate.core.grade import Gate, Verdict
 from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
-from vinegate.core.plate.gates import plate_gates
+from vinegate.core.plate.gates import OF_ITS_SUPPLY, plate_gates
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated, rate
 from vinegate.core.records import dataclass, replace
@@ -119,7 +119,7 @@ def _is_odd(gate: Gate) -> bool:
     return gate.weighs and gate.verdict in (Verdict.FAILS, Verdict.CHECK) and gate.key not in _OF_ITS_PLACE
 
 
-_OF_ITS_PLACE: Final = ("plate.volts", "plate.frequency", "plate.table")
+_OF_ITS_PLACE: Final = (*OF_ITS_SUPPLY, "plate.table")
 """These are between a plate and its supply or its rule set: rows of their own."""
 
 
