@@ -49,6 +49,28 @@ def test_what_would_only_be_to_check_is_not_said_to_pass(sign_in, circuit):  # n
     assert "<strong>check</strong>" in then.partition("The new plate")[0]
 
 
+def test_of_a_plate_that_cannot_be_only_what_fails_is_listed(sign_in, circuit):  # noqa: F811
+    """What would pass as it is written is one line, not a gate each; a plate that can be has no such line."""
+    ines = sign_in("ines")
+    plate = {"power": "75 hp", "volts": "230/460", "full_load_current": "184/92", "frequency": "60 Hz", "speed": "1185 rpm",
+             "code_letter": "G", "service_factor": "1.15"}  # fmt: skip
+
+    def then(was="", **other):
+        form = {f"f:new_plate.{key}": text for key, text in (plate | other).items()}
+        ines.post(f"{circuit}/replacement", {"was:new_plate.full_load_current": was} | form)
+        return (
+            text_of(ines.get(f"{circuit}/replacement"))
+            .partition("Then not passing")[2]
+            .partition("Beside the machine")[0]
+        )
+
+    assert "wait until it is read again" not in then()
+    odd = then(was="184/92", full_load_current="20/10")
+    assert "wait until it is read again" in odd
+    assert "does not add up" not in odd
+    assert "<strong>fails</strong> Power, volts and amperes agree" in odd
+
+
 @pytest.fixture
 def two(app):
     """P-11 in a job with B-42 beside it, which Tam may read."""

@@ -366,6 +366,11 @@ def doubted(gate: Gate, doubt: Doubt) -> Gate:
     return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=gate.turns or doubt.turns)
 
 
+def but_for_doubt(gate: Gate) -> bool:
+    """Whether it would pass, did plate and supply not stand in doubt."""
+    return gate.verdict is Verdict.CHECK and gate.sentence.endswith((NO_PLATE.behind, NO_SUPPLY.behind))
+
+
 def settled_by(gate: Gate, turns: Turns) -> Gate:
     """The same gate, to check, with the fact that settles it where no number of its comparison does."""
     text = f"{gate.sentence} Passes where {turns.label} is {turns.passes}."

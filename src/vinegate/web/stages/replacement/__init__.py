@@ -8,7 +8,7 @@ from flask import request
 from markupsafe import Markup
 
 from vinegate.core.answer import Piece
-from vinegate.core.grade import Kind, Verdict, worst_of
+from vinegate.core.grade import Kind, Verdict, but_for_doubt, worst_of
 from vinegate.core.paper import PaperPicture, PaperTable
 from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.replacement.anew import anew, with_new_plate
@@ -84,9 +84,12 @@ def _beside(hand: InHand, found: Compared, tag: str) -> dict[str, Any]:
     after = plan_raw(hand.plan.rules, planned.job_raw, with_new_plate(planned.circuit_raw), beside=NOTHING)
     old, new = found.frames
     drawn = frames_over(old, new, us=rule_set(hand.plan.rules).practice.us_units) if old and new else None
+    open_ = [gate for gate in after.gates if gate.weighs and gate.verdict is not Verdict.PASSES]
+    then = [gate for gate in open_ if not but_for_doubt(gate)]
     return {
         "anew": (*anew(hand.plan, after), *restart_order(hand.access, tag, after)),
-        "then": [gate for gate in after.gates if gate.weighs and gate.verdict is not Verdict.PASSES],
+        "then": sorted(then, key=lambda gate: -gate.verdict.rank),
+        "doubtful": len(open_) - len(then),
         "frames_drawing": Markup(svg(drawn, "circuit-drawing")) if drawn else None,  # noqa: S704 - our own drawing
     }
 
