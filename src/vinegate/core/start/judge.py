@@ -10,6 +10,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, at_least, rule
 from vinegate.core.start.asked import Asked
+from vinegate.core.start.judge_commutator import commutator_gate
 from vinegate.core.start.judge_flicker import flicker_gates
 from vinegate.core.start.judge_heat import class_gate, per_hour_gate, stall_gate, succession_gate, trip_gate
 from vinegate.core.start.judge_volts import (
@@ -44,6 +45,7 @@ def judge(
         utility_gate(plant, run, asked),
         *(flicker_gates(plant, run, asked, before) if asked.flicker is not None else ()),
         stall_gate(laden, run, asked),
+        commutator_gate(run, asked),
         class_gate(laden, run, asked, relay),
         succession_gate(laden, run, asked),
         per_hour_gate(laden, run, asked),

@@ -5,9 +5,7 @@ from __future__ import annotations
 import math
 from typing import Final
 
-import numpy as np
-
-from vinegate.core.grade import Gate, Kind, at_most, check, unknown
+from vinegate.core.grade import Gate, Kind, at_most, unknown
 from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
@@ -18,7 +16,7 @@ from vinegate.core.start.reclosure import offset_factor
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Outcome
-from vinegate.core.turning import Taken, Turns, less, more, point
+from vinegate.core.turning import Taken, less, more, point
 
 _CLASSES: Final = ("10", "20", "30")
 _LOSSES: Final = (0.6, 1.2)  # of a start's heat, estimated
@@ -39,10 +37,8 @@ def _heat_times(laden: Laden, run: MethodRun, asked: Asked, *facts: float) -> fl
 def stall_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     """Heat of a start that gets to speed against the safe stall time from hot: `∫(I/I_LR)² dt`."""
     key, name = "start.heat", "Heat of one start"
-    if run.course.outcome is not Outcome.REACHES:
+    if run.course.outcome is not Outcome.REACHES or run.commutator:
         return None
-    if run.commutator:
-        return _commutator_gate(run, asked)
     if asked.stall is None:
         return unknown(key, name, ("safe stall time, hot",))
     source = "∫(I/I_LR)² dt over safe stall time from hot; IEEE 620:1996"
@@ -54,35 +50,6 @@ def stall_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
         rests=(*more(stall), *asked.heats),
         room=lambda bears, *facts: bears - stays * _heat_times(laden, run, asked, *facts),
         remedy="A quicker start, or the thermal limit curve from the maker.",
-    )  # fmt: skip
-
-
-_JUST_OVER: Final = 1.001
-_COMMUTATES: Final = (1.5, 60.0)
-"""Times rated amperes and seconds that every direct-current machine's commutator bears (IEC 60034-1:2022 9.3.4)."""
-
-
-def _commutator_gate(run: MethodRun, asked: Asked) -> Gate:
-    """A direct-current machine never stands at its locked current: its commutator bears the limit, for a while."""
-    key, name, source = "start.commutator", "Commutator bears the start", "IEC 60034-1:2022 9.3.4: 1.5 times for 60 s"
-    most, seconds = _COMMUTATES
-    limit = run.value or most
-    amps, time = run.course.all("motor_a"), run.course.all("time_s")
-    remedy = "A lower limit or a shorter ramp; or its maker's word on what it commutates."
-    if limit > most:
-        turns = Turns(path="start.drive_limit", label="drive limit", passes=f"up to {most:g} × rated",
-                      passes_as=f"{most:g}")  # fmt: skip
-        text = f"Its drive lets {write(limit, 3)} × rated flow; every machine bears {most:g} ×, some more."
-        text += f" Passes for any {turns.label} {turns.passes}."
-        return check(key, name, turns, text, source, remedy=remedy)
-    middle = (amps[1:] + amps[:-1]) / 2
-    above = float(np.diff(time)[middle > _JUST_OVER * run.rated_current_a].sum())
-    text = f"Over rated amperes for {write(above, 2)} s of {seconds:g} s, at {write(limit, 3)} × at most."
-    load = asked.load
-    return at_most(
-        key, name, above, seconds, sentence=text, source=source, unit="s", remedy=remedy,
-        rests=less(load.inertia, load.rotor),
-        room=lambda inertia, rotor: seconds - above * asked.inertia_times(inertia, rotor),
     )  # fmt: skip
 
 
