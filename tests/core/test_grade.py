@@ -8,9 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import vinegate.core
+from vinegate.core.doubt import NO_PLATE, NO_SUPPLY
 from vinegate.core.grade import (
-    NO_PLATE,
-    NO_SUPPLY,
     Kind,
     Verdict,
     at_least,

@@ -13,7 +13,7 @@ from vinegate.core.starter.faults import Class, cases_of, swept
 from vinegate.core.starter.logic import Contact, Device, Series, broken, contacts_of
 from vinegate.core.starter.machine import Moving, State
 from vinegate.core.starter.meter import Meter, Reading, hidden
-from vinegate.core.starter.netlist import netlist_of, parts_of
+from vinegate.core.starter.netlist import Amps, netlist_of, parts_of
 from vinegate.core.starter.run import acts_from, ran
 from vinegate.core.starter.stage import STARTER
 from vinegate.core.starter.timing import races_of
@@ -142,7 +142,7 @@ class TestNetlist:
         assert {place for _, places in netlist_of(PLAIN).terminals() for place in places} == {"door", "panel"}
 
     def test_parts_carry_what_their_place_asks(self):
-        parts = {one.tag: one for one in parts_of(OPEN, 100.0)}
+        parts = {one.tag: one for one in parts_of(OPEN, Amps(line=100.0))}
         assert parts["1M"].amps == pytest.approx(57.7, abs=0.1)
         assert parts["S"].amps == pytest.approx(33.3, abs=0.1)
         assert parts["2M"].mirror
@@ -150,17 +150,26 @@ class TestNetlist:
         assert sum(one.makes + one.breaks + one.late for one in parts.values()) == sum(
             contact.of in parts for device in OPEN.devices for contact in contacts_of(device.logic)
         )
-        assert {one.tag: one.late for one in parts_of(CLOSED, None)} == {"S": 0, "1M": 0, "TR": 0, "A": 1, "2M": 1}
+        assert {one.tag: one.late for one in parts_of(CLOSED, Amps(line=None))} == {
+            "S": 0,
+            "1M": 0,
+            "TR": 0,
+            "A": 1,
+            "2M": 1,
+        }
 
 
 def test_contactors_of_an_autotransformer_follow_its_tap():
     """600 A at rest: the line takes t², the star point t(1 − t), and AC-3 bears seven times its amperes to start."""
     for tap, feeds, star in ((0.5, 21.43, 21.43), (0.8, 54.86, 13.71)):
-        parts = {one.tag: one.amps for one in parts_of(BY_WAY["autotransformer"](Wishes(tap=tap)), 100.0, 600.0)}
+        parts = {
+            one.tag: one.amps
+            for one in parts_of(BY_WAY["autotransformer"](Wishes(tap=tap)), Amps(line=100.0, locked=600.0))
+        }
         assert parts["2S"] == pytest.approx(feeds, abs=0.01)
         assert parts["1S"] == pytest.approx(star, abs=0.01)
         assert parts["R"] == 100.0
-    assert {one.tag: one.amps for one in parts_of(KORNDORFER, 100.0)}["2S"] is None
+    assert {one.tag: one.amps for one in parts_of(KORNDORFER, Amps(line=100.0))}["2S"] is None
 
 
 def test_direct_current_sizes_its_contactor_and_the_star_it_flows_through():
@@ -174,7 +183,7 @@ def test_direct_current_sizes_its_contactor_and_the_star_it_flows_through():
     assert plan.of(STARTER).circuit.device("TB").delay_s == pytest.approx(
         used.acting[0].to_s - used.acting[0].from_s, abs=0.1
     )
-    assert {one.tag: one.amps for one in parts_of(SHIPPED["full-voltage dc"], 100.0)}["DB"] is None
+    assert {one.tag: one.amps for one in parts_of(SHIPPED["full-voltage dc"], Amps(line=100.0))}["DB"] is None
 
 
 def test_the_tap_of_the_plan_is_the_one_that_is_drawn():

@@ -10,7 +10,8 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from typing import Final
 
-from vinegate.core.grade import Doubt, Gate, Kind, Verdict
+from vinegate.core.doubt import Doubt
+from vinegate.core.grade import Gate, Kind, Verdict
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 from vinegate.core.rules import Words

@@ -12,6 +12,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from enum import StrEnum
 from typing import Final
 
+from vinegate.core.doubt import NO_PLATE, NO_SUPPLY, Doubt
 from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import SLACK, Room, Taken, Turns, because, both_rooms, decider
 
@@ -333,29 +334,6 @@ def unknown(key: str, name: str, needs: tuple[str, ...]) -> Gate:
         needs=needs or ("facts",),
         remedy=f"Give {listed}.",
     )
-
-
-@dataclass(frozen=True, slots=True)
-class Doubt:
-    """Why nothing that follows from a plate is better than to check: how it is said, ahead of it all and behind each
-    gate, and what ends it.
-    """
-
-    ahead: str
-    behind: str
-    turns: Turns
-
-
-NO_PLATE: Final = Doubt(
-    "The plate does not add up: ",
-    "From a plate that does not add up.",
-    Turns(path="plate.power", label="the plate", passes="as it can be", fails="as it stands"),
-)
-NO_SUPPLY: Final = Doubt(
-    "The motor does not fit its supply: ",
-    "Of a motor that does not fit its supply.",
-    Turns(path="plate.volts", label="plate and supply", passes="as they fit", fails="as they stand"),
-)
 
 
 def doubted(gate: Gate, doubt: Doubt) -> Gate:

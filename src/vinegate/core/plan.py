@@ -15,6 +15,7 @@ from vinegate.core.answer import Findings, Piece, answer
 from vinegate.core.cautions import CAUTIONS
 from vinegate.core.close import close
 from vinegate.core.declared import declared
+from vinegate.core.doubt import Doubt
 from vinegate.core.facts import (
     CIRCUIT_STAGES,
     JOB_STAGES,
@@ -28,7 +29,7 @@ from vinegate.core.facts import (
     read_job,
 )
 from vinegate.core.field import FieldError
-from vinegate.core.grade import Doubt, Gate, Kind, Verdict, tally, worst
+from vinegate.core.grade import Gate, Kind, Verdict, tally, worst
 from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.located import located
 from vinegate.core.machine.describe import Machine

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from vinegate.core.grade import NO_PLATE, NO_SUPPLY, Doubt, Gate, doubted, worst_of
+from vinegate.core.doubt import NO_PLATE, NO_SUPPLY, Doubt
+from vinegate.core.grade import Gate, doubted, worst_of
 from vinegate.core.place.checks import Check
 from vinegate.core.place.stage import Placed
 from vinegate.core.plate.gates import OF_ITS_SUPPLY

@@ -35,7 +35,7 @@ def power(
         x = _beside(shapes, words, poles, x, at, "contact closed" if is_in else "contact", made, heaters=heaters)
     for name, pairs in circuit.between:
         x = _beside(shapes, ("", name), pairs, x, at, "contact", _BOX)
-    leads = [net for net in nets if net.startswith("T")]
+    leads = [net for net in nets if net.startswith("T") or net in circuit.rings]
     for net, y in at.items():
         _net(shapes, net, y, x + 6 if net in leads else x - 12, on=net in live)
     _device(shapes, [at[net] for net in PHASES if net in at], on=on, split=bool(circuit.heaters))
@@ -52,10 +52,10 @@ def _finished(circuit: Circuit, shapes: list[Shape], at: dict[str, float], leads
 
 
 def _ordered(circuit: Circuit) -> list[str]:
-    """Phases, then what lies between, then the motor's leads by number."""
+    """Phases, then what lies between, then the motor's leads by number, a wound rotor's rings and their resistor."""
     pairs = [pole for _, poles in (*circuit.poles, *circuit.between) for pole in poles]
     nets = dict.fromkeys(net for pole in pairs for net in pole)
-    rank = {"L": 0, "+": 1, "-": 1, "T": 3}
+    rank = {"L": 0, "+": 1, "-": 1, "T": 3, "M": 4, "R": 5}
     return sorted(nets, key=lambda net: (rank.get(net[:1], 2), net))
 
 

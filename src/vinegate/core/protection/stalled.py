@@ -32,8 +32,9 @@ def heat_pct(need: Need, name: str, setting_a: float, longer: float = 1.0) -> fl
     if detail is None or used is None or used.time_s is None:
         return None
     time, seen = longer * np.array(detail.time_s), np.array(detail.motor_a)
-    if need.circuit.protection.overload_place == "delta" and used.changes_at_s is not None:
-        seen = np.where(time < longer * used.changes_at_s, seen * 3**0.5, seen)
+    star_s = used.changes_at_s if need.way.windings is Windings.WYE else None
+    if need.circuit.protection.overload_place == "delta" and star_s is not None:
+        seen = np.where(time < longer * star_s, seen * 3**0.5, seen)
     square = np.asarray((seen / setting_a) ** 2)
     found = trip_class(name)
     cold = float(100 * found.heat_along(time, running(time, square)).max())
@@ -175,15 +176,19 @@ def _stays_in_first(need: Need) -> float:
 
     In the line a wye draws the square of that share.
     """
-    used = need.used
-    if used is None or used.changes_at_s is None or not used.motor_share or need.circuit.start.changeover_by != "speed":
+    used, by_speed = need.used, need.circuit.start.changeover_by == "speed"
+    if used is None or used.changes_at_s is None or not used.motor_share or not by_speed:
         return 1.0
     return used.motor_share
 
 
 def _first_stage(need: Need) -> float:
-    """Heat of a stall in the first connection until a timer leaves it, in seconds at locked-rotor current."""
+    """Heat of a stall until its timers have left all but the last connection, in seconds at locked-rotor current.
+
+    What comes after the first counts as the last: a little more than it is.
+    """
     used = need.used
-    if used is None or used.changes_at_s is None or not used.motor_share or _stays_in_first(need) < 1:
+    if used is None or not used.motor_share or _stays_in_first(need) < 1:
         return 0.0
-    return used.changes_at_s * used.motor_share**2
+    ends = [until_s for _, until_s in used.stages] or [used.changes_at_s or 0.0]
+    return ends[0] * used.motor_share**2 + ends[-1] - ends[0]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import fields
+from typing import Final
 
 import numpy as np
 
@@ -39,6 +40,8 @@ from vinegate.core.start.plant import Plant
 from vinegate.core.start.stage import START
 from vinegate.core.start.ways import way_of
 from vinegate.core.work import Kept, Work
+
+_TWO_CONNECTIONS: Final = 2
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,7 +89,7 @@ class Planned:
         turns = self.turns
         if turns is None:
             return None
-        if change_s is not None and turns[0].until_s is not None:
+        if change_s is not None and len(turns) == _TWO_CONNECTIONS:
             turns = (replace(turns[0], until_s=change_s), *turns[1:])
         return again(self.plant, turns, volts)
 

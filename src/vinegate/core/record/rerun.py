@@ -15,11 +15,13 @@ from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.connection import FULL, Connection, behave
 from vinegate.core.start.detail import Detail
 from vinegate.core.start.facts import Start
+from vinegate.core.start.first import stages_of
 from vinegate.core.start.held_back import HeldBack
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.run_up import AT_SPEED
 from vinegate.core.start.simulation import Settings
 from vinegate.core.start.way import Way
+from vinegate.core.start.ways import USUAL
 
 _LONGEST_S: Final = 600.0
 _WAITS_S: Final = 0.05
@@ -83,18 +85,11 @@ def turns_for(way: Way, row: MethodRow, start: Start, plant: Plant) -> tuple[Tur
     """The connections in turn; None for a way whose volts electronics decide, that only its own strip shows."""
     if way.electronic or way.by_frequency:
         return None
-    offered = way.connections(plant, Settings.of(start, 0.0, 1.0, 1.0))
-    if row.changes_at_s is None:
-        return (Turn(connection=FULL),) if len(offered) <= 1 else None
-    first = offered[0] if len(offered) == 1 else next((one for one in offered if _is(one, row)), None)
-    if first is None:
+    stages = stages_of(plant, start, row)
+    if len(stages) < len(row.stages) or (not stages and way is not USUAL):
         return None
-    return Turn(connection=first, until_s=row.changes_at_s), Turn(connection=FULL)
-
-
-def _is(connection: Connection, row: MethodRow) -> bool:
-    """The tap that the row was run with, a share or in per cent."""
-    return row.value is not None and any(abs(connection.terminal - one) < 1e-6 for one in (row.value, row.value / 100))
+    first = tuple(Turn(connection=connection, until_s=until_s) for connection, until_s in stages)
+    return *first, Turn(connection=FULL)
 
 
 def held_by(way: Way, row: MethodRow, start: Start, plant: Plant) -> HeldBack | None:

@@ -52,7 +52,10 @@ def _at_rest(found: Features, plan: Against) -> Offer | None:
     """Brought to plate volts and full voltage: `I·s·(U_N/U)^1.05`."""
     if plan.turns is None or plan.volts_v is None or found.least_v is None or found.plateau_a <= 0:
         return None
-    scale = plan.turns[0].connection.scale
+    first = plan.turns[0].connection
+    if first.series or first.rotor != 1.0:
+        return None  # it stands behind ohms: what it draws without them is not measured
+    scale = first.scale
     amps = found.plateau_a * scale * (plan.volts_v / found.least_v) ** _SATURATES
     low, high = (
         amps * (1 - _READ) * (plan.volts_v / found.least_v) ** -0.05,
@@ -84,11 +87,12 @@ def _torque(course: Course, found: Features, plan: Against, turns: tuple[Turn, .
     behaviour = behave(plan.plant, [turn.connection for turn in turns])
     board = np.abs(behaviour.seen.volts(behaviour.line))[plan.plant.at] * plan.plant.board_v
     gap = (behaviour.torque + plan.plant.drag_nm) / board**2
-    row = np.zeros(time.size, dtype=int)
-    if len(turns) > 1:
-        change = found.change_s if found.change_s is not None else turns[0].until_s or 0.0
-        row = (time > change).astype(int)
-        keep = np.abs(time - change) > 0.15
+    changes = np.array([turn.until_s or 0.0 for turn in turns[:-1]])
+    if changes.size == 1 and found.change_s is not None:
+        changes = np.array([found.change_s])
+    row = np.searchsorted(changes, time)
+    if changes.size:
+        keep = np.abs(time[:, None] - changes).min(axis=1) > 0.15
         time, smooth, rate, row = time[keep], smooth[keep], rate[keep], row[keep]
         part = np.flatnonzero(part)[keep]
     if time.size < 8:

@@ -18,6 +18,7 @@ from vinegate.core.start.detail import Detail, listed, thinned
 from vinegate.core.start.judge_volts import deepest_dip_pu
 from vinegate.core.start.laden import Laden
 from vinegate.core.start.plant import Plant
+from vinegate.core.start.read_off import bus_volts, changes_at, first_heat, first_torque, least_terminal, stages
 from vinegate.core.start.reclosure import Spike
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
@@ -69,6 +70,9 @@ class MethodRow:
     spike: Spike | None = None
     change: ChangeOver | None = None
     changes_at_s: float | None = None
+    """When its one change-over comes; None where there is none, or several."""
+    stages: tuple[tuple[str, float], ...] = ()
+    """The connections before its last, by their keys, each with the moment at which it ends."""
     strip: Strip | None = None
     order: int = 99
     loss_share: float = 0.0
@@ -162,8 +166,8 @@ def row_of(
         motor_a=float(course.all("motor_a").max()),
         times_rated=float(line.max()) / (run.count * plant.rated_current_a),
         dip_pct=100 * deepest_dip_pu(course, before),
-        bus_volts_pct=_bus_volts(course, before),
-        start_torque_pct=100 * _first_torque(course) / plant.rated_torque_nm,
+        bus_volts_pct=bus_volts(course, before),
+        start_torque_pct=100 * first_torque(course) / plant.rated_torque_nm,
         margin_pct=None if run.margin_pu is None else 100 * run.margin_pu,
         time_s=course.duration_s,
         heat_pct=100 * course.i2t_s / asked.stall.value if reaches and asked.stall and not run.commutator else None,
@@ -171,40 +175,18 @@ def row_of(
         overload_pct=relay.pct("10") if reaches else None,
         spike=run.spike,
         change=run.change,
-        changes_at_s=run.changes_at_s,
+        changes_at_s=changes_at(run),
+        stages=stages(course),
         strip=_strip(course, plant, before),
         order=way.order,
         loss_share=way.loss_share,
         harmonics=way.electronic,
-        terminal_least_pct=100 * _least_terminal(course),
+        terminal_least_pct=100 * least_terminal(course),
         held_by_limit=run.held and not run.ramped,
         held_by_ramp=run.ramped,
         load_share=Laden(plant, course, asked.load).share if reaches and asked.load.power.wide else 0.0,
-        motor_share=_first_heat(course) if run.changes_at_s else None,
+        motor_share=first_heat(course) if run.changes_at_s or course.changes_s else None,
     )
-
-
-def _bus_volts(course: Course, before: Array) -> tuple[tuple[float, float, float], ...]:
-    """Volts of each board before, at their least and after, per cent."""
-    return tuple(
-        (100 * float(was), 100 * float(bus.min()), 100 * float(after))
-        for was, bus, after in zip(before, course.all("bus_pu"), course.settled_pu, strict=True)
-    )
-
-
-def _first_heat(course: Course) -> float:
-    """Winding current at rest in the first connection, of the locked-rotor current, by its heat."""
-    first = course.pieces[0]
-    seconds = float(first.time_s[1] - first.time_s[0])
-    return math.sqrt(float(first.i2t_s[1]) / seconds) if seconds > 0 else 1.0
-
-
-def _first_torque(course: Course) -> float:
-    return float(course.pieces[0].torque_nm[0])
-
-
-def _least_terminal(course: Course) -> float:
-    return min(float(piece.terminal_pu.min()) for piece in course.pieces if piece.key != "dead")
 
 
 def _strip(course: Course, plant: Plant, before: Array) -> Strip:

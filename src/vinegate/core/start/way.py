@@ -49,8 +49,8 @@ class Way:
     what it gives besides; `at_rings`: of a wound rotor, through its slip rings; `rectifies`: for direct current.
 
     `connections` are those it runs through, from its settings; `holds` is how it holds the volts back, run with a
-    value of its row; `run` keeps its course. `any_machine`: not for cages
-    alone. `usual`: looked at on the other source too.
+    value of its row; `run` keeps its course. `steps`: in how many a resistor or reactor is cut out, with a rated slip;
+    None while that is not known. `any_machine`: not for cages alone. `usual`: looked at on the other source too.
     """
 
     key: str
@@ -77,6 +77,7 @@ class Way:
     possible: Callable[[Asking], Answer] = lambda _: meets("")
     connections: Callable[[Plant, Settings], Sequence[Connection]] = lambda plant, settings: ()
     holds: Callable[[Plant, Settings, float], HeldBack] | None = None
+    steps: Callable[[Circuit, float | None], int | None] | None = None
 
     @property
     def converts(self) -> bool:

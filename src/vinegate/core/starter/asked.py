@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit as Facts
+from vinegate.core.machine.slip_rings import first_torque
 from vinegate.core.plate.kind import Family
 from vinegate.core.start.compare import MethodRow
-from vinegate.core.start.first import first_connection
+from vinegate.core.start.first import first_connections
 from vinegate.core.start.stage import StartStudy
 from vinegate.core.start.ways import way_of
 from vinegate.core.starter.circuits import braked_here
@@ -18,16 +19,19 @@ from vinegate.core.stop.stage import Stopping
 from vinegate.core.stop.ways import way_of as stop_way_of
 
 _USUAL_TAP: Final = 0.65
+_USUAL_STEP_S: Final = 3.0
 _USUAL_BRAKE_S, _USUAL_RESIDUAL_S = 3.0, 0.5
 _HALF: Final = 0.5
 """Poles doubled: the one winding of two speeds."""
 
 
 def wishes_of(
-    circuit: Facts, facts: Starter, used: MethodRow | None, stopping: Stopping | None, line_a: float | None
-) -> Wishes:
-    """All that is asked of the control, with what the start and the stop have found."""
-    after = facts.timer_s or circuit.start.changeover_s or changes_s(used) or circuit.start.part_delay_s or 3.0
+    circuit: Facts, facts: Starter, used: MethodRow | None, stopping: Stopping | None, line_a: float | None,
+    steps: int = 1,
+) -> Wishes:  # fmt: skip
+    """All that is asked of the control, with what the start and the stop have found; `steps` of its resistor."""
+    planned = changes_s(used) or circuit.start.changeover_s or circuit.start.part_delay_s or _USUAL_STEP_S
+    after = facts.timer_s or planned
     row = stopping.used if stopping and braked_here(stopping.chosen) else None
     acts = row.acting[0] if row and row.acting else None
     return Wishes(
@@ -37,6 +41,8 @@ def wishes_of(
         closed=circuit.start.transition == "closed",
         opened=circuit.start.transition == "open",
         after_s=round(after, 3),
+        steps_s=_steps_s(facts, used, steps),
+        first_torque_pu=first_torque(circuit),
         pause_s=circuit.start.dead_time_s or 0.05,
         stations=facts.stations or 1,
         jog=facts.jog == "yes",
@@ -66,16 +72,27 @@ def wishes_of(
     )
 
 
+def _steps_s(facts: Starter, used: MethodRow | None, steps: int) -> tuple[float, ...]:
+    """How long each step stays in, as the study has it; a timer that is given is the last one's, the others with it."""
+    ends = [until_s for _, until_s in used.stages] if used is not None else []
+    if len(ends) != steps:
+        ends = [_USUAL_STEP_S * step for step in range(1, steps + 1)]
+    times = facts.timer_s / ends[-1] if facts.timer_s and ends and ends[-1] else 1.0
+    return tuple(round(times * (end - begun), 3) for begun, end in zip([0.0, *ends], ends, strict=False))
+
+
 def ends_by(circuit: Facts, facts: Starter) -> str:
     """What ends the star: as said here, else as on the start's sheet; its timer where neither says."""
     return facts.changes_by or circuit.start.changeover_by or "timer"
 
 
 def changes_s(used: MethodRow | None) -> float | None:
-    """When its connection changes; electronics are by-passed once it is at speed."""
+    """When its last connection begins; electronics are by-passed once it is at speed."""
     if used is None:
         return None
-    return used.time_s if way_of(used.method).electronic else used.changes_at_s
+    if way_of(used.method).electronic:
+        return used.time_s
+    return used.stages[-1][1] if used.stages else used.changes_at_s
 
 
 def _tap(circuit: Facts, used: MethodRow | None) -> float:
@@ -125,7 +142,7 @@ def shaft_of(
         return None
     return Shaft(
         plant=study.plant,
-        first=first_connection(study.plant, circuit.start, study.comparison.row(study.chosen)),
+        firsts=first_connections(study.plant, circuit.start, study.comparison.row(study.chosen)),
         by_frequency=way_of(study.chosen).by_frequency,
         slow=_slow(circuit, facts, line_a),
         brakes=_brakes(stopping, float(study.plant.speed_pu[-1])),

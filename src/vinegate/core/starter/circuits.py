@@ -8,7 +8,8 @@ from typing import Final
 from vinegate.core.records import replace
 from vinegate.core.starter.direct import BRAKED, full_voltage
 from vinegate.core.starter.logic import Circuit, Coil, Device, broken, either, make, series
-from vinegate.core.starter.reduced import autotransformer, drive, part_winding, series_element, soft_starter, wye_delta
+from vinegate.core.starter.reduced import autotransformer, drive, part_winding, soft_starter, wye_delta
+from vinegate.core.starter.stepped import rotor_resistor, series_element
 from vinegate.core.starter.wishes import DELAY, FOLLOWS, HAND, OL, SWITCH, Wishes, permitted
 
 
@@ -72,6 +73,7 @@ BY_WAY: Final[dict[str, Callable[[Wishes], Circuit]]] = {
     "autotransformer": autotransformer,
     "resistor": series_element,
     "reactor": series_element,
+    "rotor-resistor": rotor_resistor,
     "part-winding": part_winding,
     "soft-starter": soft_starter,
     "soft-ramp": soft_starter,

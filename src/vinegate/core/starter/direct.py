@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Final
 
-from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, broken, either, make, series
+from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, Logic, broken, either, make, series
 from vinegate.core.starter.speeds import two_speeds
 from vinegate.core.starter.wishes import (
     ACROSS,
@@ -43,7 +43,7 @@ DC_POLES: Final = ("DB", (("+", "T1"), ("-", "T2")))
 def full_voltage(wishes: Wishes) -> Circuit:
     """`M = P·(START + M)`, or turned both ways."""
     if wishes.reverses and not wishes.single:
-        turned = _reversing if wishes.two_wire else BRAKED_BOTH_WAYS.get(wishes.braking, _reversing)
+        turned = reversing if wishes.two_wire else BRAKED_BOTH_WAYS.get(wishes.braking, reversing)
         return turned(wishes)
     if wishes.braking in BRAKED and not wishes.two_wire and not wishes.single:
         return BRAKED[wishes.braking](wishes)
@@ -104,22 +104,25 @@ def _runs_on(wishes: Wishes) -> Circuit:
     )  # fmt: skip
 
 
-def _reversing(wishes: Wishes) -> Circuit:
+def reversing(wishes: Wishes, ready: tuple[Logic, ...] = ()) -> Circuit:
     """`F = P·/R·(FWD·/REV + F)`, R likewise: interlocked by contacts, by the buttons and by a lock.
 
     By two wires a selector holds `FWD` or `REV`, and nothing seals. A limit stands in its own direction; against
-    plugging, a speed switch that still turns the other way does.
+    plugging, a speed switch that still turns the other way does. `ready` must be closed as it starts, not after.
     """
     permit = permitted(wishes)
 
     def way(own: str, other: str, button: str, against: str, limit: str, turns: str) -> Device:
         pressed = series(make(button), broken(against))
+        seals: Logic = make(own)
+        if wishes.two_wire:
+            seals = series(pressed, seals)
         return Device(
             tag=own, name="forward" if own == "F" else "reverse", duty="AC-4",
             logic=series(
                 permit, broken(other), broken(limit) if wishes.limits else None,
                 broken(turns) if wishes.antiplug else None,
-                pressed if wishes.two_wire else either(pressed, make(own)),
+                pressed if wishes.two_wire and not ready else either(series(pressed, *ready), seals),
             ),
         )  # fmt: skip
 

@@ -13,6 +13,7 @@ from vinegate.core.start.compare import MethodRow
 from vinegate.core.starter.asked import ends_by
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.logic import Circuit
+from vinegate.core.starter.merge import WALKED
 from vinegate.core.starter.proof import Proof
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race
 
@@ -97,6 +98,8 @@ def _proof_gate(facts: Starter, drawn: Proved) -> Gate:
         f"{drawn.circuit.name[:1].upper()}{drawn.circuit.name[1:]}: {len(proof.shown)} requirements in "
         f"{proof.states} states."
     )
+    if len(drawn.circuit.chain) > WALKED:
+        text += f" Of its {len(drawn.circuit.chain)} steps, that are wired alike, {WALKED} are walked."
     return from_answer(key, name, meets(text, _PROOF))
 
 

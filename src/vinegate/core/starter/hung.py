@@ -31,6 +31,12 @@ class Hung:
     backwards: bool = False
     gripped: bool = False
     """A spring-set brake is on."""
+    step: int = 0
+    """Of its first connections, counted from nought."""
+
+    @property
+    def hangs_in(self) -> tuple[Hangs, int]:
+        return self.how, self.step
 
 
 _EVEN: Final = (("L1", "L2", "L3"), ("L2", "L3", "L1"), ("L3", "L1", "L2"))
@@ -55,6 +61,8 @@ def _fed(circuit: Circuit, closed: frozenset[str]) -> Hung:
     if not any(phase for net, phase in by_net.items() if net not in PHASES):
         direct = any({"+", "-"} & group for group in groups)
         return Hung(Hangs.DIRECT, "braked by direct current") if direct else _OFF
+    if circuit.steps:
+        return _stepped(circuit, groups, by_net)
     nets = {net for _, poles in circuit.poles for pole in poles for net in pole}
     if "T3" not in nets and "T1" in nets:  # of one phase
         whole = by_net.get("T1") and by_net.get("T4")
@@ -84,6 +92,24 @@ def _by_winding(circuit: Circuit, groups: tuple[frozenset[str], ...], by_net: di
         return Hung(Hangs.SLOW if winding.slow else Hangs.WHOLE,
                     f"{winding.words}{', backwards' if backwards else ''}", backwards)  # fmt: skip
     return _OFF
+
+
+def _stepped(circuit: Circuit, groups: tuple[frozenset[str], ...], by_net: dict[str, str]) -> Hung:
+    """By the furthest step whose nets are all joined."""
+    entries = sorted({net for _, poles in circuit.poles for phase, net in poles if phase in PHASES})
+    leads = tuple(by_net.get(net, "") for net in entries)
+    if not all(leads):
+        return Hung(Hangs.UNEVEN, "on some of its phases")
+    count = len(circuit.steps)
+    done = [all(any({*pair} <= group for group in groups) for pair in pairs) for pairs in circuit.steps]
+    step = max((place for place, joins in enumerate(done, start=1) if joins), default=0)
+    backwards = leads not in _EVEN
+    turned = ", backwards" if backwards else ""
+    if step == count:
+        words = "on the line, its rings shorted" if circuit.rings else "on the line"
+        return Hung(Hangs.WHOLE, f"{words}{turned}", backwards)
+    words = f"{circuit.fed_by}, step {step + 1} of {count}" if count > 1 else circuit.fed_by
+    return Hung(Hangs.FIRST, f"{words}{turned}", backwards, step=step)
 
 
 def _ahead(circuit: Circuit, closed: frozenset[str]) -> Hung:

@@ -125,6 +125,8 @@ class Device:
     share: float = 1.0
     of_start: float = 0.0
     """What it carries during the start only, as a share of the locked-rotor amperes; nought where it runs on."""
+    of_rings: float = 0.0
+    """What it carries of a wound rotor's own amperes; nought where it stands in the line."""
     braking: bool = False
     """Whether it carries the direct current of a brake."""
     duty: str = "AC-3"
@@ -189,6 +191,14 @@ class Circuit:
     """Contactors that have an overload each, behind their line poles; empty where one stands in the line."""
     turns: tuple[tuple[tuple[Pole, ...], tuple[str, ...]], ...] = ()
     """Of a winding in the line: the two ends of its parts, and its star's nets. No part is joined while the star is."""
+    steps: tuple[tuple[Pole, ...], ...] = ()
+    """Of a resistor or reactor cut out in steps: the nets that each further step joins; after the last none of it is
+    left.
+    """
+    chain: tuple[tuple[str, str], ...] = ()
+    """Timers with their contactors, each pair begun by the contactor before it."""
+    rings: tuple[str, ...] = ()
+    """A wound rotor's leads."""
     straight: tuple[str, ...] = ()
     """Leads that a soft starter of two controlled phases does not switch: with its contactor in they carry volts."""
     release: str = ""
@@ -229,6 +239,13 @@ class Circuit:
     def moved(self) -> Circuit:
         """The same without lamps and heaters: nothing depends on them."""
         return replace(self, devices=tuple(one for one in self.devices if one.coil not in (Coil.LAMP, Coil.HEATER)))
+
+    def deciding(self) -> Circuit:
+        """The same without its brake's relay as well, where no contact of that is used."""
+        moved = self.moved()
+        if any(contact.of == self.release for one in moved.devices for contact in contacts_of(one.logic)):
+            return moved
+        return replace(moved, release="", devices=tuple(one for one in moved.devices if one.tag != self.release))
 
     @property
     def feeds(self) -> tuple[str, ...]:

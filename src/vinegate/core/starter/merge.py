@@ -1,12 +1,15 @@
-"""Buttons of several stations that do one and the same: seen as one, so that a proof does not walk them all."""
+"""What does one and the same several times, seen fewer times, so that a proof does not walk it all: buttons of several
+stations, links of a long chain.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import lru_cache
+from typing import Final
 
 from vinegate.core.records import replace
-from vinegate.core.starter.logic import Circuit, Contact, Input, Logic
+from vinegate.core.starter.logic import Circuit, Contact, Input, Logic, make, series
 
 
 @lru_cache(maxsize=256)
@@ -22,7 +25,51 @@ def merged(circuit: Circuit) -> Circuit:
             continue
         if all(_beside(device.logic, one.tag, twin.tag) for device in circuit.devices):
             return merged(_dropped(circuit, one.tag))
-    return circuit
+    link = _link(circuit)
+    return merged(_without_link(circuit, link)) if link else circuit
+
+
+def _link(circuit: Circuit) -> int:
+    """Place of a link in the middle of a long chain that is wired as the one before it; nought where there is none.
+
+    It sees the one before it alone, as every other does, and a start asks each alike: what holds of a first
+    and a further one holds of more.
+    """
+    for place in range(1, len(circuit.chain) - 1) if len(circuit.chain) > WALKED else ():
+        own = {name for pair in circuit.chain[place : place + 2] for name in pair}
+        tag, before = circuit.chain[place][1], circuit.chain[place - 1][1]
+        others = [device for device in circuit.devices if device.tag not in own]
+        plain = _plain(circuit, place) and _plain(circuit, place + 1)
+        if plain and all(_beside(device.logic, tag, before) for device in others):
+            return place
+    return 0
+
+
+WALKED: Final = 2
+"""Links of a chain."""
+
+
+def _plain(circuit: Circuit, place: int) -> bool:
+    """Whether a link is wired from the one before it: its timer by that, its contactor by both."""
+    (timer, tag), begun = circuit.chain[place], make(circuit.chain[place - 1][1])
+    wired = circuit.device(timer).logic, circuit.device(tag).logic
+    return wired == (begun, series(begun, make(timer)))
+
+
+def _without_link(circuit: Circuit, place: int) -> Circuit:
+    """The next link hangs on the one before."""
+    gone, before, (timer, next_) = circuit.chain[place], circuit.chain[place - 1][1], circuit.chain[place + 1]
+    hangs: dict[str, Logic] = {timer: make(before), next_: series(make(before), make(timer))}
+    found = _dropped(circuit, gone[1])
+    return replace(
+        found,
+        devices=tuple(
+            replace(one, logic=hangs.get(one.tag, one.logic)) for one in found.devices if one.tag not in gone
+        ),
+        poles=tuple((tag, poles) for tag, poles in found.poles if tag not in gone),
+        steps=(*found.steps[:place], *found.steps[place + 1 :]),
+        chain=(*found.chain[:place], *found.chain[place + 1 :]),
+    )
 
 
 def _alike(one: Input, other: Input) -> bool:

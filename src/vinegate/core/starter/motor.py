@@ -79,10 +79,10 @@ class Brakes:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shaft:
-    """The plan's machine and load over speeds both ways; `first` is the connection in which its way begins."""
+    """The plan's machine and load over speeds both ways; `firsts` are the connections ahead of the running one."""
 
     plant: Plant
-    first: Connection | None
+    firsts: tuple[Connection, ...]
     by_frequency: bool = False
     """A drive: it runs by its own ramps, which are on its sheet and not worked here."""
     slow: Slow | None = None
@@ -94,21 +94,19 @@ class Shaft:
         Each step is taken implicitly in the torque's slope, so that a long one settles and does not swing. Once two
         phases have met its device has tripped. Fed on some phases it does not start. Unfed it slows by its load alone.
         """
-        if self.by_frequency or (self.first is None and any(hung.how is Hangs.FIRST for _, hung in hangs)):
+        if self.by_frequency or any(hung.how is Hangs.FIRST and hung.step >= len(self.firsts) for _, hung in hangs):
             return None
         speeds, both = _both_ways(self.plant)
-        tables = {
-            how: _table(self.plant, both, connection)
-            for how, connection in ((Hangs.WHOLE, FULL), (Hangs.FIRST, self.first))
-            if connection is not None and any(hung.how is how for _, hung in hangs)
-        }
+        wanted = {hung.hangs_in for _, hung in hangs}
+        known = {(Hangs.WHOLE, 0): FULL} | {(Hangs.FIRST, step): one for step, one in enumerate(self.firsts)}
+        tables = {key: _table(both, connection) for key, connection in known.items() if key in wanted}
         if any(hung.how is Hangs.SLOW for _, hung in hangs):
             if self.slow is None:
                 return None
-            whole = tables.get(Hangs.WHOLE) or _table(self.plant, both, FULL)
-            tables[Hangs.SLOW] = _slowed(whole, speeds, self.slow, float(before_pu(self.plant)[self.plant.at]))
+            whole = tables.get((Hangs.WHOLE, 0)) or _table(both, FULL)
+            tables[Hangs.SLOW, 0] = _slowed(whole, speeds, self.slow, float(before_pu(self.plant)[self.plant.at]))
         if self.brakes.direct_nm and any(hung.how is Hangs.DIRECT for _, hung in hangs):
-            tables[Hangs.DIRECT] = _braking(self.brakes, speeds, float(before_pu(self.plant)[self.plant.at]))
+            tables[Hangs.DIRECT, 0] = _braking(self.brakes, speeds, float(before_pu(self.plant)[self.plant.at]))
         load = np.concatenate([-self.plant.load_nm[:0:-1], self.plant.load_nm])
         even = np.concatenate([-self.plant.speed_pu[:0:-1], self.plant.speed_pu])
         walk = _Walk(self.plant, speeds, tables, np.interp(speeds, even, load), self.brakes.spring_nm)
@@ -124,27 +122,30 @@ def _to_a_trip(hangs: Sequence[tuple[float, Hung]]) -> list[tuple[float, Hung]]:
     return found
 
 
-def _both_ways(plant: Plant) -> tuple[Array, tuple[Plant, Plant]]:
-    """Speeds from -1 to 1 of synchronous with the plant against its field (slip 2 to 1) and with it (1 to 0)."""
+def _both_ways(plant: Plant) -> tuple[Array, Plant]:
+    """Speeds from -1 to 1 of synchronous, and the plant over them: against its field (slip 2 to 1), then with it."""
     slip = 1 + plant.speed_pu[:0:-1]
     run = run_at(plant.model, slip, volts_v=plant.plate_v)
     rest = run_at(plant.model, plant.slip[:1], volts_v=plant.plate_v)
     share = rest.line_current_a[0] / run.line_current_a
-    against = replace(
-        plant, slip=slip, speed_pu=1 - slip, axis=np.arange(slip.size, dtype=float),
-        z_motor=plant.z_motor[0] * share * np.ones(slip.size, dtype=complex),
-        gap_nm=plant.gap_nm[0] * run.gap_torque_nm / rest.gap_torque_nm[0], drag_nm=np.zeros(slip.size),
-        load_nm=np.zeros(slip.size),
+    against_z = plant.z_motor[0] * share * np.ones(slip.size, dtype=complex)
+    against_nm = plant.gap_nm[0] * run.gap_torque_nm / rest.gap_torque_nm[0]
+    nothing = np.zeros(slip.size)
+    both = replace(
+        plant, slip=np.concatenate([slip, plant.slip]), speed_pu=np.concatenate([1 - slip, plant.speed_pu]),
+        axis=np.arange(slip.size + plant.slip.size, dtype=float), z_motor=np.concatenate([against_z, plant.z_motor]),
+        gap_nm=np.concatenate([against_nm, plant.gap_nm]), drag_nm=np.concatenate([nothing, plant.drag_nm]),
+        load_nm=np.concatenate([nothing, plant.load_nm]),
     )  # fmt: skip
-    return np.concatenate([1 - slip, plant.speed_pu]), (against, plant)
+    return both.speed_pu, both
 
 
-def _table(plant: Plant, both: tuple[Plant, Plant], connection: Connection) -> _Table:
-    found = [behave(one, [connection]) for one in both]
+def _table(both: Plant, connection: Connection) -> _Table:
+    found = behave(both, [connection])
     return _Table(
-        torque_nm=np.concatenate([one.torque[0] for one in found]),
-        line_a=np.concatenate([np.abs(one.line[0]) for one in found]) * plant.amps_per_pu,
-        board_pu=np.concatenate([volts_along(one)[0, plant.at] for one in found]),
+        torque_nm=found.torque[0],
+        line_a=np.abs(found.line[0]) * both.amps_per_pu,
+        board_pu=volts_along(found)[0, both.at],
     )
 
 
@@ -176,7 +177,7 @@ class _Walk:
     """Steps through time at one table after the other; all read off an even grid of speeds."""
 
     def __init__(
-        self, plant: Plant, speeds: Array, tables: dict[Hangs, _Table], load: Array, spring_nm: float = 0.0
+        self, plant: Plant, speeds: Array, tables: dict[tuple[Hangs, int], _Table], load: Array, spring_nm: float = 0.0
     ) -> None:
         self.plant, self.rest_nm, self.spring_nm = plant, float(plant.load_nm[0]), spring_nm
         self.open_pu = float(before_pu(plant)[plant.at])
@@ -219,14 +220,14 @@ class _Walk:
         return Turned(time_s=found[:, 0], speed_rpm=found[:, 1] * rpm, line_a=found[:, 2], board_pu=found[:, 3])
 
     def _seen(self, hung: Hung, speed: float) -> tuple[float, float]:
-        table = self.tables.get(hung.how)
+        table = self.tables.get(hung.hangs_in)
         if table is None:
             return 0.0, self.open_pu
         own = -speed if hung.backwards else speed
         return _read(table[1], own), _read(table[2], own)
 
     def _drive(self, hung: Hung, speed: float) -> float:
-        table = self.tables.get(hung.how)
+        table = self.tables.get(hung.hangs_in)
         if table is None:
             return 0.0
         return -_read(table[0], -speed) if hung.backwards else _read(table[0], speed)

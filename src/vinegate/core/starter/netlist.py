@@ -155,10 +155,25 @@ class Part:
 _MAKES: Final = 7.0  # times its AC-3 amperes that a contactor carries through a start (IEC 60947-4-1:2018, AC-3)
 
 
-def _carries(device: Device, line_a: float | None, locked_a: float | None, direct_a: float | None) -> float | None:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Amps:
+    """What contactors carry: the line while it runs, the motor at rest at full volts, a brake's direct current, a wound
+    rotor's rings. None while it is not known.
+    """
+
+    line: float | None
+    locked: float | None = None
+    direct: float | None = None
+    rings: float | None = None
+
+
+def _carries(device: Device, amps: Amps) -> float | None:
     """Amperes of the rating that its place asks; None while the current it follows is not known."""
+    line_a, locked_a, direct_a = amps.line, amps.locked, amps.direct
     if device.coil is not Coil.CONTACTOR:
         return None
+    if device.of_rings:
+        return device.of_rings * amps.rings if amps.rings else None
     if device.braking:
         turning = device.share * line_a if line_a and device.motor else 0.0
         return max(direct_a, turning) if direct_a is not None else None
@@ -167,14 +182,12 @@ def _carries(device: Device, line_a: float | None, locked_a: float | None, direc
     return device.share * line_a if line_a and device.share else None
 
 
-def parts_of(
-    circuit: Circuit, line_a: float | None, locked_a: float | None = None, direct_a: float | None = None
-) -> tuple[Part, ...]:
+def parts_of(circuit: Circuit, amps: Amps) -> tuple[Part, ...]:
     """Every coil with what it must carry and how many contacts are wired of it.
 
-    `locked_a`: the motor's amperes at rest at full volts, for what carries the start alone: behind a tap t the line
-    takes t² of it and the star point of the winding t(1 − t). `direct_a`: of a brake by direct current, through its
-    own contactor and a star point that closes for it.
+    What carries the start alone follows the amperes at rest: behind a tap t the line takes t² of them and the star
+    point of the winding t(1 − t). Direct current of a brake flows through its own contactor and a star point that
+    closes for it.
     """
     used = Counter(contact for contact, _ in pieces_of(circuit))
     locked = {tag for pair in circuit.apart for tag in pair}
@@ -186,7 +199,7 @@ def parts_of(
             Part(
                 tag=device.tag,
                 name=device.name,
-                amps=_carries(device, line_a, locked_a, direct_a),
+                amps=_carries(device, amps),
                 duty=device.duty if contactor else "",
                 makes=sum(count for one, count in own.items() if not one.breaks),
                 breaks=sum(count for one, count in own.items() if one.breaks and not one.late),

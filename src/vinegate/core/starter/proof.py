@@ -117,7 +117,7 @@ def proved(circuit: Circuit) -> Proof:
     Kept by the circuit, whatever its timers are set to: in the proof they run out at any time. Stations that do the
     same count as one.
     """
-    return _walked(merged(circuit.timeless().moved()))
+    return _walked(merged(circuit.timeless().deciding()))
 
 
 @lru_cache(maxsize=256)

@@ -35,6 +35,7 @@ from vinegate.core.starter.wishes import (
     begins,
     begins_only,
     by_switch,
+    changes,
     inputs_of,
     latched,
     permitted,
@@ -56,12 +57,6 @@ def _delta(wishes: Wishes) -> tuple[Pole, ...]:
     return _BEHIND if wishes.behind else _DELTA
 
 
-def _changes(wishes: Wishes, tag: str, name: str, of: str) -> Device:
-    """The timer that ends the first connection, begun by a contactor."""
-    return Device(tag=tag, name=name, logic=make(of), coil=Coil.TIMER, delay_s=wishes.after_s, transition=True,
-                  motor=False)  # fmt: skip
-
-
 def wye_delta(wishes: Wishes) -> Circuit:
     """Open: S, 1M in; the timer puts S out; after a pause 2M. 1M comes in only through S: the star is proven."""
     if wishes.braking in _BRAKED and not wishes.two_wire:
@@ -78,7 +73,7 @@ def wye_delta(wishes: Wishes) -> Circuit:
     devices = (
         Device(tag="S", name="star point", logic=star, share=1 / 3),
         Device(tag="1M", name="line", logic=line, share=3**-0.5),
-        _changes(wishes, "TR", "star time", "1M"),
+        changes("TR", "star time", "1M", wishes.after_s),
         Device(tag="TRp", name="pause", logic=make("TR"), coil=Coil.TIMER, delay_s=wishes.pause_s, motor=False),
         Device(tag="2M", name="delta", logic=series(permit, make("1M"), make("TRp"), broken("S")), share=3**-0.5),
     )
@@ -157,7 +152,7 @@ def _wye_delta_closed(wishes: Wishes) -> Circuit:
                logic=series(permit, begins(wishes, make("1M")), broken("A", late=True), broken("2M"))),
         Device(tag="1M", name="line", share=3**-0.5,
                logic=series(permit, either(series(begins_only(wishes), make("S")), make("1M")))),
-        _changes(wishes, "TR", "star time", "1M"),
+        changes("TR", "star time", "1M", wishes.after_s),
         Device(tag="A", name="resistors", share=3**-0.5, duty="AC-1",
                logic=series(permit, make("1M"), make("TR"), broken("2M", late=True))),
         Device(tag="2M", name="delta", share=3**-0.5,
@@ -193,7 +188,7 @@ def autotransformer(wishes: Wishes) -> Circuit:
             of_start=wishes.tap**2,
             logic=series(permit, either(series(begins_only(wishes), make("1S")), make("2S")), broken("R", late=True)),
         ),
-        _changes(wishes, "TR", "tap time", "2S"),
+        changes("TR", "tap time", "2S", wishes.after_s),
         Device(
             tag="R", name="run", logic=series(permit, either(series(make("TR"), make("2S")), make("R")), broken("1S"))
         ),
@@ -222,7 +217,7 @@ def part_winding(wishes: Wishes) -> Circuit:
     permit = permitted(wishes)
     devices = (
         Device(tag="1M", name="first half", logic=series(permit, begins(wishes, make("1M"))), share=0.5),
-        _changes(wishes, "TR", "second half after", "1M"),
+        changes("TR", "second half after", "1M", wishes.after_s),
         Device(tag="2M", name="second half", logic=series(permit, make("1M"), make("TR")), share=0.5),
     )
     second: tuple[Pole, ...] = (("L1", "T7"), ("L2", "T8"), ("L3", "T9"))
@@ -232,29 +227,12 @@ def part_winding(wishes: Wishes) -> Circuit:
     )  # fmt: skip
 
 
-def series_element(wishes: Wishes) -> Circuit:
-    """Resistor or reactor in the line, shorted by A when the timer has run."""
-    permit = permitted(wishes)
-    devices = (
-        Device(tag="M", name="main", logic=series(permit, begins(wishes, make("M")))),
-        _changes(wishes, "TR", "step time", "M"),
-        Device(tag="A", name="shorts it", logic=series(permit, make("M"), make("TR"))),
-    )
-    first: tuple[Pole, ...] = (("L1", "z1"), ("L2", "z2"), ("L3", "z3"))
-    shorted: tuple[Pole, ...] = (("z1", "T1"), ("z2", "T2"), ("z3", "T3"))
-    return Circuit(
-        key="series", name="impedance in the line", inputs=inputs_of(wishes), devices=devices,
-        poles=(("M", first), ("A", shorted)), between=(("impedance", shorted),), restarts=wishes.two_wire,
-        wanted=("M", "A"),
-    )  # fmt: skip
-
-
 def soft_starter(wishes: Wishes) -> Circuit:
     """K isolates; the device runs while K is in; BP by-passes it at the top of its ramp, told by its relay."""
     permit = permitted(wishes)
     devices = (
         Device(tag="K", name="isolates", logic=series(permit, begins(wishes, make("K"))), duty="AC-1"),
-        _changes(wishes, "TOR", "top of the ramp, its relay", "K"),
+        changes("TOR", "top of the ramp, its relay", "K", wishes.after_s),
         Device(tag="BP", name="by-pass", logic=series(permit, make("K"), make("TOR"))),
     )  # fmt: skip
     straight = ("T2",) if wishes.two_poles else ()

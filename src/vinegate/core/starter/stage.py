@@ -29,7 +29,7 @@ from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.gates import gates_of
 from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.motor import Shaft
-from vinegate.core.starter.netlist import Netlist, Part, parts_of
+from vinegate.core.starter.netlist import Amps, Netlist, Part, parts_of
 from vinegate.core.starter.proof import Proof, proved
 from vinegate.core.starter.tags import named_by, renamed
 from vinegate.core.starter.timing import Race, races_of
@@ -84,8 +84,11 @@ def _plan(work: Work) -> Drawn | None:
     stopping = work.found(STOP)
     rated = work.found(PLATE).rated
     line_a = rated.drawn.value if rated.drawn else None
-    circuit, lacks, lettered = _circuit(work, facts, study, used, line_a)
-    parts = parts_of(circuit, line_a, _locked_a(study), _direct_a(stopping))
+    steps = _steps(work, study)
+    if steps is None:
+        return None  # a wound rotor's resistor without the slip that says in how many
+    circuit, lacks, lettered = _circuit(work, facts, study, used, line_a, steps)
+    parts = parts_of(circuit, _amps(work, study, line_a))
     netlist, wiring = wired(circuit.timeless())
     drawn = Drawn(
         circuit=circuit,
@@ -140,11 +143,11 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
 
 
 def _circuit(
-    work: Work, facts: Starter, study: StartStudy, used: MethodRow | None, line_a: float | None
+    work: Work, facts: Starter, study: StartStudy, used: MethodRow | None, line_a: float | None, steps: int
 ) -> tuple[Circuit, tuple[str, ...], bool]:
     """The circuit as wished, what is wished and not in it, and whether its tags are the job's letters."""
     stopping = work.found(STOP)
-    wishes = wishes_of(work.circuit, facts, used, stopping, line_a)
+    wishes = wishes_of(work.circuit, facts, used, stopping, line_a, steps)
     circuit = drawn_to(study.chosen, wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
@@ -159,6 +162,12 @@ def _circuit(
             "Its way to stop: it is drawn across the line with buttons, direct current with wye-delta too",
         )
     return circuit, lacks, bool(names)
+
+
+def _steps(work: Work, study: StartStudy) -> int | None:
+    """Of a resistor or reactor; None while it is not known."""
+    steps, slip = way_of(study.chosen).steps, work.found(PLATE).rated.slip
+    return steps(work.circuit, slip.value / 100 if slip is not None else None) if steps is not None else 1
 
 
 def _control(work: Work, sheet: Sheet, facts: Starter, circuit: Circuit, parts: tuple[Part, ...]) -> Control | None:
@@ -179,6 +188,11 @@ def _neutral_v(work: Work, line_v: float | None) -> float | None:
     if isinstance(system, SystemVolts) and system.kind:
         return system.neutral_v
     return line_v / 3**0.5 if line_v else None
+
+
+def _amps(work: Work, study: StartStudy, line_a: float | None) -> Amps:
+    direct_a = _direct_a(work.found(STOP))
+    return Amps(line=line_a, locked=_locked_a(study), direct=direct_a, rings=work.circuit.plate.rotor_current_a)
 
 
 def _locked_a(study: StartStudy) -> float | None:

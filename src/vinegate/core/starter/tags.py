@@ -74,6 +74,7 @@ def renamed(circuit: Circuit, names: dict[str, str]) -> Circuit:
         poles=tuple((name(tag), poles) for tag, poles in circuit.poles),
         apart=tuple((name(one), name(other)) for one, other in circuit.apart),
         limits=tuple((name(one), name(other)) for one, other in circuit.limits), then=all_of(circuit.then),
+        chain=tuple((name(one), name(other)) for one, other in circuit.chain),
         heaters=all_of(circuit.heaters), release=name(circuit.release), lasting=name(circuit.lasting),
         momentary=all_of(circuit.momentary), rides=name(circuit.rides),
         modes=tuple((name(one), all_of(tags)) for one, tags in circuit.modes),

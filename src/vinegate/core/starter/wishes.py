@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.records import dataclass
-from vinegate.core.starter.logic import Circuit, Input, Kind, Logic, Pole, broken, either, make, series
+from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, Logic, Pole, broken, either, make, series
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
 OL_LOW = "OLl"
@@ -24,6 +24,10 @@ class Wishes:
     opened: bool = False
     """An open transition asked for by name, not by leaving it unsaid."""
     after_s: float = 3.0
+    steps_s: tuple[float, ...] = (3.0,)
+    """Of a resistor or reactor: how long each step stays in."""
+    first_torque_pu: float = 1.8
+    """Of each step of a wound rotor's resistor, of rated."""
     pause_s: float = 0.05
     stations: int = 1
     jog: bool = False
@@ -111,6 +115,11 @@ def start_buttons(wishes: Wishes) -> tuple[tuple[str, str], ...]:
     return tuple((tag, "start") for tag in stations_of(START, wishes))
 
 
+def changes(tag: str, name: str, of: str, after_s: float) -> Device:
+    """The timer that ends a connection of the start, begun by a contactor."""
+    return Device(tag=tag, name=name, logic=make(of), coil=Coil.TIMER, delay_s=after_s, transition=True, motor=False)
+
+
 def latched(wishes: Wishes) -> Logic | None:
     return broken(ESTOP) if wishes.emergency else None
 
@@ -123,7 +132,11 @@ ACROSS: Final[tuple[Pole, ...]] = (("L1", "T1"), ("L2", "T2"), ("L3", "T3"))
 TURNED: Final[tuple[Pole, ...]] = (("L1", "T3"), ("L2", "T2"), ("L3", "T1"))
 
 _REASONS: Final = (
-    ("reverses", "Reversing", "it is drawn across the line; with this way to start two contactors turn the line ahead"),
+    (
+        "reverses",
+        "Reversing",
+        "it is drawn across the line and with a resistor; else two contactors turn the line ahead",
+    ),
     ("closed", "A closed transition", "it is drawn for wye-delta and the autotransformer"),
     ("hands", "Hand, off, auto", "it is drawn across the line, one way round, with buttons and no brake"),
     ("limits", "Limits", "they are drawn for two directions without plugging"),

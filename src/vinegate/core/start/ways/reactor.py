@@ -30,9 +30,11 @@ WAY = Way(
     needs="a reactor rated for the starts",
     phrase=lambda at, words: f"a series reactor{' at' if at else ''}{at}",
     settings=("start.series_volts", "start.changeover"),
+    moment="start-changeover",
     lowers_volts=True,
     connections=lambda plant, settings: tuple(
         in_series(f"reactor {k:g}", series_for(plant, k, reactor=True)) for k in settings.series
     ),
     run=_run,
+    steps=lambda circuit, slip: 1,
 )

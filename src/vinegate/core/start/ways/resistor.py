@@ -49,7 +49,9 @@ WAY = Way(
     needs="resistors rated for the starts",
     phrase=lambda at, words: f"a series resistor{' at' if at else ''}{at}",
     settings=("start.series_volts", "start.resistor_steps", "start.changeover"),
+    moment="start-changeover",
     lowers_volts=True,
     connections=lambda plant, settings: tuple(_connections(plant, settings)),
+    steps=lambda circuit, slip: circuit.start.resistor_steps or 1,
     run=_run,
 )

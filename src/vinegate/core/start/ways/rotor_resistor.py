@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Final
 
-from vinegate.core.machine.slip_rings import ohms_in_turn
+from vinegate.core.facts import Circuit
+from vinegate.core.machine.slip_rings import first_torque, ohms_in_turn
 from vinegate.core.start.connection import Connection, at_rings
 from vinegate.core.start.courses import Turn, in_turn
 from vinegate.core.start.plant import Plant
@@ -18,6 +19,12 @@ _KEY: Final = "rotor-resistor"
 def _ohms(plant: Plant, settings: Settings) -> tuple[float, ...]:
     """Of the rotor's circuit in turn, over the rotor's own."""
     return ohms_in_turn(plant.rated_slip, plant.first_torque_pu, settings.rotor_steps)
+
+
+def _steps(circuit: Circuit, slip_pu: float | None) -> int | None:
+    if slip_pu is None or slip_pu <= 0:
+        return circuit.start.rotor_steps
+    return len(ohms_in_turn(slip_pu, first_torque(circuit), circuit.start.rotor_steps))
 
 
 def _connections(plant: Plant, settings: Settings) -> Sequence[Connection]:
@@ -52,4 +59,5 @@ WAY = Way(
     usual=True,
     connections=_connections,
     run=_run,
+    steps=_steps,
 )
