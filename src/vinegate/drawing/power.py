@@ -12,6 +12,8 @@ _STEP: Final = 26.0
 _POLE: Final = 26.0
 _LEFT, _TOP = 44.0, 52.0
 _DEVICE: Final = 104.0
+_LEADS: Final = "TAF"
+"""Of a stator, an armature, a field."""
 _MOTOR: Final = 64.0
 
 
@@ -35,7 +37,7 @@ def power(
         x = _beside(shapes, words, poles, x, at, "contact closed" if is_in else "contact", made, heaters=heaters)
     for name, pairs in circuit.between:
         x = _beside(shapes, ("", name), pairs, x, at, "contact", _BOX)
-    leads = [net for net in nets if net.startswith("T") or net in circuit.rings]
+    leads = [net for net in nets if net[:1] in _LEADS or net in circuit.rings]
     for net, y in at.items():
         _net(shapes, net, y, x + 6 if net in leads else x - 12, on=net in live)
     _device(shapes, [at[net] for net in PHASES if net in at], on=on, split=bool(circuit.heaters))
@@ -47,7 +49,7 @@ def power(
 
 
 def _finished(circuit: Circuit, shapes: list[Shape], at: dict[str, float], leads: list[str], x: float) -> Scene:
-    _motor(shapes, [at[net] for net in leads], x + 6)
+    _motor(shapes, [at[net] for net in leads], x + 6, "M –" if "A1" in leads else "M 3~")
     return Scene(size=(x + 12 + _MOTOR, max(at.values()) + 30), shapes=shapes, title=f"Power circuit: {circuit.name}")
 
 
@@ -55,7 +57,7 @@ def _ordered(circuit: Circuit) -> list[str]:
     """Phases, then what lies between, then the motor's leads by number, a wound rotor's rings and their resistor."""
     pairs = [pole for _, poles in (*circuit.poles, *circuit.between) for pole in poles]
     nets = dict.fromkeys(net for pole in pairs for net in pole)
-    rank = {"L": 0, "+": 1, "-": 1, "T": 3, "M": 4, "R": 5}
+    rank = {"L": 0, "+": 1, "-": 1, "T": 3, "A": 3, "F": 4, "M": 4, "R": 5}
     return sorted(nets, key=lambda net: (rank.get(net[:1], 2), net))
 
 
@@ -136,10 +138,10 @@ def _pole(*, on: bool, ansi: bool) -> tuple[Shape, ...]:
             Path(role="part", points=[(0, -8), (-3, -7), (-3.5, -5), (-2.5, -3), (0, -2.5)]))  # fmt: skip
 
 
-def _motor(shapes: list[Shape], leads: list[float], left: float) -> None:
+def _motor(shapes: list[Shape], leads: list[float], left: float, words: str) -> None:
     """A box at the ends of its leads: which of them are joined is for the contactors."""
     if not leads:
         return
     high, low = leads[0] - 12, leads[-1] + 12
     shapes.append(Rect(role="coil", at=(left, high), size=(_MOTOR - 12, low - high)))
-    shapes.append(Text(role="name", at=(left + (_MOTOR - 12) / 2, (high + low) / 2 + 4), text="M 3~"))
+    shapes.append(Text(role="name", at=(left + (_MOTOR - 12) / 2, (high + low) / 2 + 4), text=words))

@@ -32,8 +32,7 @@ def wishes_of(
     """All that is asked of the control, with what the start and the stop have found; `steps` of its resistor."""
     planned = changes_s(used) or circuit.start.changeover_s or circuit.start.part_delay_s or _USUAL_STEP_S
     after = facts.timer_s or planned
-    row = stopping.used if stopping and braked_here(stopping.chosen) else None
-    acts = row.acting[0] if row and row.acting else None
+    brake_s, residual_s = _brake_times(circuit, stopping)
     return Wishes(
         two_wire=facts.command == "two-wire",
         emergency=facts.emergency == "yes",
@@ -48,8 +47,8 @@ def wishes_of(
         jog=facts.jog == "yes",
         hands=facts.hands == "yes",
         braking=stopping.chosen if stopping else "",
-        brake_s=round(acts.to_s - acts.from_s, 1) if acts else circuit.stop.dc_time_s or _USUAL_BRAKE_S,
-        residual_s=round(acts.from_s, 3) if acts and acts.from_s else _USUAL_RESIDUAL_S,
+        brake_s=brake_s,
+        residual_s=residual_s,
         single=circuit.plate.family is Family.SINGLE,
         changes_by=said if (said := ends_by(circuit, facts)) in ("operator", "speed") else "",
         behind=facts.links == "behind",
@@ -68,8 +67,18 @@ def wishes_of(
         low_after_s=facts.low_after_s or 0.0,
         low_share=low_share(facts, line_a),
         runs_on_s=facts.runs_on_s or 0.0,
+        field_fed=circuit.plate.kind in ("dc-shunt", "dc-compound"),
         two_poles=facts.bypass_poles == "two",
     )
+
+
+def _brake_times(circuit: Facts, stopping: Stopping | None) -> tuple[float, float]:
+    """Seconds that it brakes, and that it waits before: as the stop's sheet has them, else as usual."""
+    row = stopping.used if stopping and braked_here(stopping.chosen) else None
+    acts = row.acting[0] if row and row.acting else None
+    if acts is None:
+        return circuit.stop.dc_time_s or _USUAL_BRAKE_S, _USUAL_RESIDUAL_S
+    return round(acts.to_s - acts.from_s, 1), round(acts.from_s, 3) or _USUAL_RESIDUAL_S
 
 
 def _steps_s(facts: Starter, used: MethodRow | None, steps: int) -> tuple[float, ...]:

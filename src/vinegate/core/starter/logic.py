@@ -125,6 +125,10 @@ class Device:
     share: float = 1.0
     of_start: float = 0.0
     """What it carries during the start only, as a share of the locked-rotor amperes; nought where it runs on."""
+    of_input: bool = False
+    """Whether it carries what a drive takes in."""
+    of_armature: bool = False
+    """Whether it carries the direct current of an armature."""
     of_rings: float = 0.0
     """What it carries of a wound rotor's own amperes; nought where it stands in the line."""
     braking: bool = False

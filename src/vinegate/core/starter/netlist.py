@@ -158,13 +158,15 @@ _MAKES: Final = 7.0  # times its AC-3 amperes that a contactor carries through a
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Amps:
     """What contactors carry: the line while it runs, the motor at rest at full volts, a brake's direct current, a wound
-    rotor's rings. None while it is not known.
+    rotor's rings, an armature, a drive's input. None while it is not known.
     """
 
     line: float | None
     locked: float | None = None
     direct: float | None = None
     rings: float | None = None
+    armature: float | None = None
+    input: float | None = None
 
 
 def _carries(device: Device, amps: Amps) -> float | None:
@@ -172,6 +174,10 @@ def _carries(device: Device, amps: Amps) -> float | None:
     line_a, locked_a, direct_a = amps.line, amps.locked, amps.direct
     if device.coil is not Coil.CONTACTOR:
         return None
+    if device.of_input:
+        return amps.input
+    if device.of_armature:
+        return amps.armature
     if device.of_rings:
         return device.of_rings * amps.rings if amps.rings else None
     if device.braking:

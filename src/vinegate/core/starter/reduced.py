@@ -263,7 +263,12 @@ def drive(wishes: Wishes) -> Circuit:
         return _by_passed(wishes)
     permit = permitted(wishes)
     feeds = Device(
-        tag="K1", name="feeds the drive", logic=series(broken(OL), latched(wishes)), duty="AC-1", motor=False
+        tag="K1",
+        name="feeds the drive",
+        logic=series(broken(OL), latched(wishes)),
+        duty="AC-1",
+        of_input=True,
+        motor=False,
     )
     limits: tuple[tuple[str, str], ...] = ()
     if both:
@@ -297,7 +302,8 @@ def _by_passed(wishes: Wishes) -> Circuit:
     devices = (
         Device(tag="CR", name="run, sealed", logic=series(permit, begins(wishes, make("CR"))), coil=Coil.RELAY,
                motor=False),
-        Device(tag="K1", name="feeds the drive", logic=series(guards, broken(BYPASS)), duty="AC-1", motor=False),
+        Device(tag="K1", name="feeds the drive", logic=series(guards, broken(BYPASS)), duty="AC-1", of_input=True,
+               motor=False),
         Device(tag="TB", name="blocked before it opens", logic=by_drive, coil=Coil.TIMER, delay_s=0.5, lasts=True,
                motor=False),
         Device(tag="K2", name="drive to motor", logic=series(guards, make("TB"), broken("K3")), duty="AC-1",

@@ -5,14 +5,16 @@ from __future__ import annotations
 from collections import Counter
 from typing import Final
 
+from vinegate.core.drive.count import motors_on
 from vinegate.core.fed import fed
 from vinegate.core.grade import Verdict, ordered, unknown
 from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.gates import off_the_line
-from vinegate.core.plate.kind import THREE_PHASE, Family
+from vinegate.core.plate.kind import Family
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
+from vinegate.core.rectifier import bridge_of
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.reclosure import Spike
@@ -21,7 +23,7 @@ from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.starter.asked import changes_s, shaft_of, wishes_of
 from vinegate.core.starter.burdens import burdens_of, loads_of
-from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, with_brake
+from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, needs_contactors, with_brake
 from vinegate.core.starter.control import Control, control_of, feed_of
 from vinegate.core.starter.control_gates import control_gates, described
 from vinegate.core.starter.facts import Starter
@@ -73,10 +75,7 @@ class Drawn:
 
 def _plan(work: Work) -> Drawn | None:
     sheet, facts, study = work.sheet(KEY), work.circuit.of(KEY, Starter), work.found(START)
-    single = work.circuit.plate.family is Family.SINGLE
-    known = single or study.comparison is not None or work.circuit.start.method is not None
-    drawable = way_of(study.chosen) is USUAL if single else work.circuit.plate.family in THREE_PHASE
-    if study.chosen not in BY_WAY or not known or not drawable:
+    if not _drawable(work, study):
         return None
     used = study.comparison.row(study.chosen) if study.comparison else None
     if used is not None and used.outcome is None and used.verdict is Verdict.FAILS:
@@ -117,6 +116,15 @@ def _plan(work: Work) -> Drawn | None:
     return drawn
 
 
+def _drawable(work: Work, study: StartStudy) -> bool:
+    """Whether its way to start is known, drawn here, and one for its kind of machine."""
+    family, way = work.circuit.plate.family, way_of(study.chosen)
+    single = family is Family.SINGLE
+    known = single or study.comparison is not None or work.circuit.start.method is not None
+    suits = way is USUAL if single else way.rectifies is (family is Family.DC)
+    return study.chosen in BY_WAY and known and suits
+
+
 def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | None) -> None:
     """The gates of what is drawn and of its coils, or what its coils lack."""
     sheet, facts = work.sheet(KEY), work.circuit.of(KEY, Starter)
@@ -147,7 +155,8 @@ def _circuit(
 ) -> tuple[Circuit, tuple[str, ...], bool]:
     """The circuit as wished, what is wished and not in it, and whether its tags are the job's letters."""
     stopping = work.found(STOP)
-    wishes = wishes_of(work.circuit, facts, used, stopping, line_a, steps)
+    lines = 3 if bridge_of(work.job, work.circuit).three else 2
+    wishes = replace(wishes_of(work.circuit, facts, used, stopping, line_a, steps), bridge_lines=lines)
     circuit = drawn_to(study.chosen, wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
@@ -156,7 +165,7 @@ def _circuit(
     circuit = renamed(circuit, names)
     if facts.bridged:
         circuit = without(circuit, facts.bridged)
-    if stopping is not None and braked_here(stopping.chosen) and stopping.chosen not in circuit.grants:
+    if stopping is not None and needs_contactors(stopping.chosen) and stopping.chosen not in circuit.grants:
         lacks = (
             *lacks,
             "Its way to stop: it is drawn across the line with buttons, direct current with wye-delta too",
@@ -191,8 +200,17 @@ def _neutral_v(work: Work, line_v: float | None) -> float | None:
 
 
 def _amps(work: Work, study: StartStudy, line_a: float | None) -> Amps:
-    direct_a = _direct_a(work.found(STOP))
-    return Amps(line=line_a, locked=_locked_a(study), direct=direct_a, rings=work.circuit.plate.rotor_current_a)
+    circuit = work.circuit
+    rings_a, direct_a = circuit.plate.rotor_current_a, _direct_a(work.found(STOP))
+    armature_a, takes_a = None, line_a
+    if circuit.plate.family is Family.DC and line_a is not None:
+        armature_a, takes_a = line_a, line_a * bridge_of(work.job, circuit).rms
+    elif line_a is not None:
+        takes_a = line_a * motors_on(circuit)
+    return Amps(
+        line=line_a, locked=_locked_a(study), direct=direct_a, rings=rings_a, armature=armature_a,
+        input=circuit.protection.drive_input_a or takes_a,
+    )  # fmt: skip
 
 
 def _locked_a(study: StartStudy) -> float | None:

@@ -70,6 +70,10 @@ class Wishes:
     """Amperes of low speed over the plate's; nought where they are not known."""
     two_poles: bool = False
     """Of a soft starter that controls two phases: its by-pass has two poles."""
+    bridge_lines: int = 3
+    """Of a direct-current machine's drive."""
+    field_fed: bool = False
+    """Whether its machine has a field that is fed by itself."""
     runs_on_s: float = 0.0
     """After a stop by button: what it serves stops first."""
     """Of one phase: two poles, and nothing that turns the field."""
@@ -94,9 +98,13 @@ def stations_of(tag: str, wishes: Wishes) -> list[str]:
 
 def permitted(wishes: Wishes) -> Logic:
     """`P`: everything that stops, in series ahead of the coils."""
-    guards = [broken(ESTOP)] if wishes.emergency else []
+    return series(broken(OL), latched(wishes), stops_and_follows(wishes))
+
+
+def stops_and_follows(wishes: Wishes) -> Logic:
+    """What of `P` stands behind its guards."""
     stops = [] if wishes.two_wire else [broken(tag) for tag in stations_of(STOP, wishes)]
-    return series(broken(OL), *guards, *stops, make(FOLLOWS) if wishes.follows else None)
+    return series(*stops, make(FOLLOWS) if wishes.follows else None)
 
 
 def begins(wishes: Wishes, seal: Logic) -> Logic:
@@ -152,9 +160,15 @@ _REASONS: Final = (
 )
 
 
+_OTHERWISE: Final = {
+    ("dc-drive", "reverses"): "a bridge for both directions turns it, or its field's contactors, as its maker wires it"
+}
+
+
 def left_out(wishes: Wishes, circuit: Circuit) -> tuple[str, ...]:
     """What was wished and is not in the drawing, with its reason behind a colon."""
-    found = [f"{name}: {why}" for key, name, why in _REASONS if getattr(wishes, key) and key not in circuit.grants]
+    asked = [one for one in _REASONS if getattr(wishes, one[0]) and one[0] not in circuit.grants]
+    found = [f"{name}: {_OTHERWISE.get((circuit.key, key), why)}" for key, name, why in asked]
     if wishes.opened and "closed" in circuit.grants:
         found.append("An open transition: with an autotransformer the closed one is drawn")
     if wishes.two_wire and wishes.stations > 1:
