@@ -27,6 +27,15 @@ _ALL = {
         ("two-wire speeds", {"speeds": "separate", "two_wire": True}), ("two poles", {"two_poles": True}), ("runs on", {"runs_on_s": 4.0, "emergency": True}),
         ("limits", {"reverses": True, "limits": True}), ("anti-plugging", {"reverses": True, "antiplug": True}),
         ("two-wire limits", {"reverses": True, "limits": True, "two_wire": True}),
+        ("three steps", {"steps_s": (1.0, 0.6, 0.4)}), ("field", {"field_fed": True, "emergency": True}),
+        ("two lines", {"bridge_lines": 2}),
+    )
+} | {
+    f"rotor-resistor {words}": drawn_to("rotor-resistor", Wishes(**wishes))
+    for words, wishes in (
+        ("shorted", {"steps_s": ()}), ("seven steps", {"steps_s": (0.5,) * 7, "lamps": "red", "heater": True}),
+        ("seven both ways", {"steps_s": (0.5,) * 7, "reverses": True, "limits": True}),
+        ("two-wire steps", {"steps_s": (1.0, 0.5), "two_wire": True}),
     )
 }  # fmt: skip
 SHIPPED = {name: circuit for name, circuit in _ALL.items() if next(n for n, c in _ALL.items() if c == circuit) == name}
