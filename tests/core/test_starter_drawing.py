@@ -2,6 +2,7 @@
 
 import io
 from collections import Counter
+from itertools import pairwise
 
 import pytest
 
@@ -16,7 +17,7 @@ from vinegate.core.starter.trunk import chains_of
 from vinegate.core.starter.wires import wiring_of
 from vinegate.core.starter.wishes import Wishes
 from vinegate.drawing.dxf import dxf
-from vinegate.drawing.ladder import ladder
+from vinegate.drawing.ladder import RUNGS, ladder
 from vinegate.drawing.legend import legend
 from vinegate.drawing.power import power
 from vinegate.drawing.scene import Circle, Group, Path
@@ -30,6 +31,21 @@ def inside(scene):
         for x, y in shape.points if isinstance(shape, Path) else [shape.at]:
             assert 0 <= x <= width, shape
             assert 0 <= y <= height, shape
+
+
+@pytest.mark.parametrize("name", SHIPPED)
+def test_nets_that_run_down_do_not_lie_over_each_other(name):
+    """Beside the steps of the contacts only nets that others hang on run down: at one place their lengths just touch."""
+    circuit = SHIPPED[name]
+    drawn = ladder(circuit, netlist_of(circuit), ansi=True)
+    lengths = {}
+    for wire in (shape.points for shape in drawn.shapes if isinstance(shape, Path) and shape.role == "wire"):
+        for (x, y), (to_x, to_y) in pairwise(wire):
+            if x == to_x and (x - RUNGS.first) % RUNGS.along:
+                lengths.setdefault(x, []).append(sorted((y, to_y)))
+    for at, found in lengths.items():
+        for (_, ends), (begins, _) in pairwise(sorted(found)):
+            assert begins >= ends, at
 
 
 @FAMILIES

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import textwrap
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Final
 
@@ -15,6 +15,7 @@ from vinegate.drawing.scene import Circle, Group, Path, Scene, Shape, Text
 
 _GAP: Final = 14
 _COIL: Final = 86
+_LANE: Final = 7
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,6 +69,7 @@ class _Pen:
     elements: Iterator[tuple[int, Element]] = field(default_factory=lambda: iter(()))
     shapes: list[Shape] = field(default_factory=list)
     trunks: dict[Prefix, _Trunk] = field(default_factory=dict)
+    lanes: dict[Prefix, int] = field(default_factory=dict)
 
     def wire(self, *points: tuple[float, float], on: bool) -> None:
         self.shapes.append(Path(role="wire live" if on else "wire", points=[self.frame.place(*at) for at in points]))
@@ -98,7 +100,7 @@ def size_of(logic: Logic) -> tuple[int, int]:
 def ladder(circuit: Circuit, netlist: Netlist, *, ansi: bool, live: Live | None = None) -> Scene:
     """From the live side to the return, rung by rung; numbers of nets as in the wire list."""
     frame = RUNGS if ansi else PATHS
-    pen = _Pen(circuit, live or Live(), frame, netlist.marks)
+    pen = _Pen(circuit, live or Live(), frame, netlist.marks, lanes=lanes_of(chains_of(circuit)))
     widest = max(sum(size_of(part)[0] for part in chain.parts) for chain in chains_of(circuit))
     end, across = frame.first + widest * frame.along + _COIL, frame.margin
     for rung, device in enumerate(circuit.devices, start=1):
@@ -111,6 +113,25 @@ def ladder(circuit: Circuit, netlist: Netlist, *, ansi: bool, live: Live | None 
     deep, long = across - frame.across / 2, end + frame.after
     size = (long, deep) if frame.lies else (deep + 10, long)
     return Scene(size=size, shapes=pen.shapes, title=f"Control circuit: {circuit.name}")
+
+
+def lanes_of(chains: Sequence[Chain]) -> dict[Prefix, int]:
+    """Beside each other what nets would run down over each other: by the contacts behind which chains hang."""
+    reach: dict[Prefix, tuple[int, int]] = {}
+    for place, chain in enumerate(chains):
+        if chain.hangs:
+            prefix = chain.prefix(chain.hangs)
+            begins = next(n for n, one in enumerate(chains) if one.parts[: len(prefix)] == prefix)
+            reach[prefix] = (reach.get(prefix, (begins, 0))[0], place)
+    found: dict[Prefix, int] = {}
+    for prefix, (first, last) in reach.items():
+        taken = {
+            lane
+            for other, lane in found.items()
+            if len(other) == len(prefix) and reach[other][0] <= last and first <= reach[other][1]
+        }
+        found[prefix] = next(lane for lane in range(len(reach)) if lane not in taken)
+    return found
 
 
 def _rung(pen: _Pen, netlist: Netlist, rung: int, device: Device, across: float, end: float) -> float:
@@ -180,7 +201,7 @@ def _chain(pen: _Pen, chain: Chain, of: str, across: float) -> tuple[float, bool
     if chain.hangs:
         trunk = pen.trunks[chain.prefix(chain.hangs)]
         along, on = trunk.along, trunk.on
-        beside = along - 10
+        beside = along - 10 - _LANE * pen.lanes[chain.prefix(chain.hangs)]
         pen.wire((beside, trunk.across), (beside, across), (along, across), on=on)
         pen.dot(beside, trunk.across)
         trunk.across = across

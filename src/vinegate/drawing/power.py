@@ -10,7 +10,7 @@ from vinegate.drawing.scene import Circle, Group, Path, Rect, Scene, Shape, Text
 
 _STEP: Final = 26.0
 _POLE: Final = 26.0
-_LEFT, _TOP = 44.0, 52.0
+_LEFT, _TOP = 44.0, 62.0
 _DEVICE: Final = 104.0
 _LEADS: Final = "TAF"
 """Of a stator, an armature, a field."""
@@ -32,11 +32,11 @@ def power(
     x, live = _LEFT + _DEVICE, _live_nets(circuit, closed) if on and told else frozenset()
     for tag, poles in circuit.poles:
         device, is_in = circuit.device(tag), tag in closed
-        words, made = (tag, f"{device.name}, {device.duty}"), _pole(on=is_in, ansi=ansi)
+        words, made = (tag, device.name, device.duty), _pole(on=is_in, ansi=ansi)
         heaters = tag in circuit.heaters
         x = _beside(shapes, words, poles, x, at, "contact closed" if is_in else "contact", made, heaters=heaters)
     for name, pairs in circuit.between:
-        x = _beside(shapes, ("", name), pairs, x, at, "contact", _BOX)
+        x = _beside(shapes, ("", name, ""), pairs, x, at, "contact", _BOX)
     leads = [net for net in nets if net[:1] in _LEADS or net in circuit.rings]
     for net, y in at.items():
         _net(shapes, net, y, x + 6 if net in leads else x - 12, on=net in live)
@@ -100,14 +100,14 @@ def _device(shapes: list[Shape], phases: list[float], *, on: bool, split: bool) 
 
 
 def _beside(
-    shapes: list[Shape], words: tuple[str, str], pairs: Sequence[tuple[str, str]], x: float, at: dict[str, float],
+    shapes: list[Shape], words: tuple[str, str, str], pairs: Sequence[tuple[str, str]], x: float, at: dict[str, float],
     role: str, parts: tuple[Shape, ...], *, heaters: bool = False,
 ) -> float:  # fmt: skip
     """Symbols side by side, right under their upper net, each down to its lower one; where the next begins."""
     width = max(_POLE * len(pairs), 5.6 * len(words[1]) + 6)
     middle = x + width / 2
     shapes.append(Text(role="name", at=(middle, 14), text=words[0]))
-    shapes.append(Text(role="number", at=(middle, 27), text=words[1]))
+    shapes += [Text(role="number", at=(middle, y), text=text) for y, text in zip((27, 39), words[1:], strict=True)]
     wire = "wire live" if role.endswith("closed") else "wire"
     for place, pair in enumerate(pairs):
         across = middle + _POLE * (place - (len(pairs) - 1) / 2)

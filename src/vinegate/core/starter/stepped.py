@@ -30,7 +30,7 @@ def _with_steps(wishes: Wishes, shorts: str) -> tuple[Circuit, tuple[str, ...]]:
     for step, (tag, after_s) in enumerate(zip(tags, wishes.steps_s, strict=True), start=1):
         timer, of = ("TR", "step time") if count == 1 else (f"TR{step}", f"step {step} time")
         found.append(replace(changes(timer, of, "", after_s), logic=begun))
-        found.append(Device(tag=tag, name=shorts, logic=series(begun, make(timer)), motor=step == count))
+        found.append(Device(tag=tag, name=shorts.format(step), logic=series(begun, make(timer)), motor=step == count))
         begun = make(tag)
     timers = (one.tag for one in found if one.coil is Coil.TIMER)
     chain = tuple(zip(timers, tags, strict=True))
@@ -58,7 +58,7 @@ def _main(wishes: Wishes, all_in: tuple[Logic, ...]) -> Circuit:
 def series_element(wishes: Wishes) -> Circuit:
     """Resistor or reactor in the line, shorted by A when the timer has run; of several steps each by its own."""
     alone = len(wishes.steps_s) == 1
-    plain, tags = _with_steps(wishes, "shorts it" if alone else "shorts so far")
+    plain, tags = _with_steps(wishes, "shorts it" if alone else "shorts up to {}")
     nets = [*(tuple(f"{letter}{phase}" for phase in (1, 2, 3)) for letter in "xyz"[-len(tags) :]), _LEADS]
     parts = [tuple(zip(one, other, strict=True)) for one, other in pairwise(nets)]
     shorted: list[tuple[Pole, ...]] = [tuple(zip(nets[0], net, strict=True)) for net in nets[1:]]
@@ -77,7 +77,7 @@ def rotor_resistor(wishes: Wishes) -> Circuit:
     The last contactor stays and carries the rotor's amperes for ever, those before it the start alone. Where none is
     needed links join the rings.
     """
-    plain, tags = _with_steps(wishes, "shorts a section")
+    plain, tags = _with_steps(wishes, "shorts section {}")
     count = len(tags)
     nets = [_RINGS, *(tuple(f"R{place}{phase}" for phase in (1, 2, 3)) for place in range(1, count))]
     ends = [*nets[1:], (_STAR,) * 3]
