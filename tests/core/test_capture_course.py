@@ -113,3 +113,9 @@ def test_nothing_flows_and_nothing_is_named():
         features(course(start(amps=0.0, running=0.0)))
     with pytest.raises(CaptureError, match="say which is which"):
         mapped(start(), {})
+
+
+@pytest.mark.parametrize("amps", [0.3, 0.9, 1.4])
+def test_less_than_an_ampere_is_read_as_what_it_is(amps):
+    found = course(start(at=0.0, up=9.0, seconds=2.0, amps=amps))
+    assert found.amps["i1"][4:-4] == pytest.approx(amps, rel=6e-3)

@@ -101,6 +101,9 @@ def test_blank_cells_are_holes():
         (lambda c, d: (c.replace(b"BINARY", b"FLOAT64"), d), "does not have"),
         (lambda c, d: (c.replace(b"4000,2000", b"4000,200000000"), d), "samples"),
         (lambda c, d: (c.replace(b"4000,2000", b"nan,2000"), d), "rate is nan"),
+        (lambda c, d: (c.replace(b"4000,2000", b"-4000,2000"), d), "rates rise"),
+        (lambda c, d: (c.replace(b"4000,2000", b"0,2000"), d), "rates rise"),
+        (lambda c, d: (c.replace(b"1\r\n4000,2000", b"2\r\n4000,2000\r\n4000,1000"), d), "rates rise"),
     ],
 )
 def test_what_is_malformed_is_named(change, says):

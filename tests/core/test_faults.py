@@ -213,6 +213,11 @@ def test_an_iec_feeder_never_carries_less_than_its_largest_motor(share, amps):
     assert found.need.value == pytest.approx(amps)
 
 
+def test_a_short_circuit_rating_is_said_in_the_amperes_it_is_judged_by(h1):
+    gate = h1({"protection.short_circuit_rating": "12 kA"}).gate("protection.short_circuit_rating")
+    assert float(gate.sentence.partition(" kA")[0]) == pytest.approx(gate.limit / 1000, rel=0.01)
+
+
 class TestAFeederWithoutACircuit:
     """What is not sized only adds: a sum that holds without it may not hold with it."""
 

@@ -273,3 +273,12 @@ def test_no_name_on_the_chart_stands_on_another(file):
         ]
         for one, other in itertools.combinations(boxes, 2):
             assert one[1] <= other[0] or other[1] <= one[0] or abs(one[2] - other[2]) >= 14, (tag, boxes)
+
+
+@pytest.mark.parametrize(("asked", "verdict"), [(None, "check"), ("500 A", "passes"), ("11 kA", "fails")])
+def test_selective_up_to_what_is_asked_of_it(h1, asked, verdict):
+    """The curves cross in between: enough for one who asks that much, too little for more; who asks not may want all."""
+    upstream = UPSTREAM.replace("3000, 4", "1200, 0.2").replace("12000, 0.2", "12000, 0.01")
+    gate = h1({"protection.upstream": upstream, "protection.selective_to": asked}).gate("protection.upstream")
+    assert 500 < gate.value < 11e3
+    assert gate.verdict.value == verdict

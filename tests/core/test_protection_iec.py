@@ -306,3 +306,10 @@ class TestInTheGround:
     def test_said_it_is_that(self, h1, said, verdict):
         plan = h1(self.BURIED | {"wiring.ambient": said, "protection.overload": "114 A"})
         assert gate(plan, "conductors").verdict == verdict
+
+
+@pytest.mark.parametrize(("grouped", "rests"), [(None, True), ("1", False)])
+def test_what_is_said_of_how_it_is_laid_is_no_assumption(h1, grouped, rests):
+    found = gate(h1({"wiring.ambient": "30 °C", "wiring.grouped": grouped}), "conductors")
+    assert ("circuits together" in found.rests_on) is rests
+    assert "ambient" not in found.rests_on

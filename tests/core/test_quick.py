@@ -183,3 +183,15 @@ def test_a_power_factor_that_was_not_given_is_assumed():
         found = answer("wire", **EXAMPLES["wire"] | more)
         line = next(figure for figure in found.figures if figure.key.endswith(".factor"))
         assert (line.source == "assumed") is assumed
+
+
+def test_hertz_that_nobody_gave_are_those_of_the_rule_set():
+    typed = {**EXAMPLES["wire"], "limit": "1 %"}
+    for rules, hertz, other in ((NEC, "60", "50"), (IEC, "50", "60")):
+        said = [answer("wire", rules, **typed, **more).figures for more in ({}, {"hertz": hertz}, {"hertz": other})]
+        assert said[0] == said[1] != said[2]
+
+
+def test_a_code_says_nothing_of_its_air_up_to_forty_degrees():
+    for ambient, said in (("40", False), ("41", True)):
+        assert ("Hotter air" in answer("code", **EXAMPLES["code"], ambient=ambient).said) is said

@@ -544,3 +544,13 @@ def test_what_a_heavier_motor_asks_of_stop_and_place_is_listed():
     old, new = (plan_raw(demo.rules, demo.facts, one) for one in (stirrer, with_new_plate(stirrer)))
     found = {one.name: one for one in anew(old, new)}
     assert found["Motor in its area"].new == "fails"
+
+
+def test_kinds_of_one_phase_break_away_in_their_order():
+    """NEMA MG 1 12.32 and usual: 40 to 80, 30 to 100, 100 to 175, 200 to 400 per cent, each in place of the one before."""
+    kinds = ["shaded-pole", "permanent-split", "split-phase", "capacitor-start"]
+    plan, copied = COMPRESSOR
+    for place, old in enumerate(kinds):
+        for other, new in enumerate(kinds):
+            found = row(plan(copied | {"plate.kind": old, "new_plate.kind": new}), "single").fits
+            assert found is (SAME if place == other else WITH if other > place else NOT), (old, new)

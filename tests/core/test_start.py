@@ -175,6 +175,7 @@ def test_without_the_run_the_board_is_known_and_the_terminals_are_not(p11):
         ("harrowmere-lock.json", "P-11", {"plate.leads": "3"}, Verdict.FAILS, "3 leads"),
         ("harrowmere-lock.json", "P-11", {"plate.leads": "6"}, Verdict.CHECK, "does not say"),
         ("skerry-sound.json", "H-1", {}, Verdict.PASSES, "Delta at 400 V"),
+        ("skerry-sound.json", "H-1", {"plate.leads": None}, Verdict.PASSES, "Delta at 400 V"),
         ("skerry-sound.json", "W-2", {}, Verdict.FAILS, "star at 400 V"),
         ("skerry-sound.json", "F-3", {}, Verdict.UNKNOWN, "leads"),
         ("skerry-sound.json", "F-3", {"plate.leads": "6"}, Verdict.PASSES, "Delta at 400 V"),

@@ -151,6 +151,7 @@ def test_recommended_is_the_least_dear_that_passes_and_others_say_why():
     sure = [row for row in passing if gate_of(P11(), row.method, "start.torque").verdict is Verdict.PASSES]
     assert best.order == min(row.order for row in sure)
     assert found.row("wye-delta").order < best.order  # cheaper, but a machine a fifth weaker would hang
+    assert [row.method for row in found.rows if row.why.startswith("Least dear")] == [best.method]
 
 
 def test_a_fact_of_the_machine_alone_does_not_make_a_dearer_way_advised():
