@@ -14,6 +14,8 @@ from vinegate.core.start.ways import way_of
 
 def stages_of(plant: Plant, start: Start, row: MethodRow) -> tuple[tuple[Connection, float], ...]:
     """Each connection before the last with the moment at which it ends; none for one that keeps its own throughout."""
+    if not row.stages:
+        return ()
     way = way_of(row.method)
     named = {one.key: one for one in way.connections(plant, Settings.of(start, 0.0, math.inf, 1.0))}
     return tuple((named[key], until_s) for key, until_s in row.stages if key in named and key != FULL.key)
