@@ -123,6 +123,13 @@ class TestOnTheSheet:
         assert said.startswith(f"On a rotor resistor in {row.setting} it pulls {row.peak_a:.1f} A and the board sags")
         assert row.peak_a == pytest.approx(plan.figure("start.rings_current").value, rel=0.05)
 
+    def test_what_mends_too_little_torque_is_its_resistor_and_does(self):
+        short = planner(LOCK, "D-61")(RINGS | {"start.rotor_steps": "4"}).gate("start.torque")
+        assert short.verdict is Verdict.FAILS
+        assert short.remedy.startswith("More steps of its resistor, or a higher first torque")
+        assert "design" not in short.remedy
+        assert planner(LOCK, "D-61")(RINGS | {"start.rotor_steps": "7"}).gate("start.torque").verdict is Verdict.PASSES
+
     def test_each_step_begins_with_the_first_torque(self):
         """At 1.8 times rated slip: by Kloss 1.67 times rated torque with 2.5 at breakdown, on what the terminals keep."""
         row = planner(LOCK, "D-61")(RINGS).comparison.row("rotor-resistor")
