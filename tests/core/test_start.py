@@ -240,3 +240,18 @@ def test_a_start_of_one_phase_behind_a_feeder_draws_what_its_first_moment_says(v
     plan = planner("harrowmere-lock.json", "C-71")(behind)
     row = plan.comparison.row("full-voltage")
     assert row.peak_a == pytest.approx(plan.figure("start.full.current").value, rel=0.004)
+
+
+HEAVY = {"load.breakaway": "300 %", "load.kind": "constant", "load.power": "5 hp"}
+
+
+def test_one_phase_that_may_not_break_away_is_said_to_stand_and_told_what_starts_harder():
+    """Its torque at rest is assumed, 200 to 400 %: as it is taken it stands, and is not at speed in no time."""
+    plan = planner("harrowmere-lock.json", "C-71")(HEAVY)
+    said = "".join(piece.text for piece in plan.answer)
+    assert said.endswith("Full voltage: as it is taken it does not break away.")
+    gate = plan.gate("start.torque")
+    assert gate.verdict is Verdict.CHECK
+    assert "start capacitor" in gate.remedy
+    assert "design" not in gate.remedy
+    assert plan.comparison.row("full-voltage").why == gate.sentence

@@ -299,8 +299,10 @@ def _in_short(row: MethodRow) -> str:
     wrong = next((gate for gate in row.gates if gate.verdict is Verdict.FAILS), None)
     if wrong is not None:
         return wrong.sentence
+    if row.time_s is None:
+        return f"as it is taken it {row.outcome.value}."
     margin = f", {row.margin_pct:.0f} % torque to spare" if row.margin_pct is not None else ""
-    return f"{row.dip_pct:.1f} %, at speed in {write(row.time_s or 0, 2)} s{margin}."
+    return f"{row.dip_pct:.1f} %, at speed in {write(row.time_s, 2)} s{margin}."
 
 
 def _none_passes(comparison: Comparison, chosen: MethodRow, words: Words) -> list[Piece]:

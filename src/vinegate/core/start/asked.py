@@ -56,7 +56,8 @@ class Asked:
     switching: str = "automatic"
     private: bool = False
     flicker_standard: str = ""
-    strong_design: str = "C"
+    remedy: str = ""
+    """What helps a start that lacks torque, by the kind of machine."""
 
     @property
     def stall_hot_s(self) -> float | None:

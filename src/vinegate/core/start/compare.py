@@ -345,7 +345,7 @@ def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodR
         return _praise(row, full)
     tail = f" {row.why}" if row.why else ""
     if best is None:
-        unsure = next((gate for gate in row.gates if gate.verdict is Verdict.UNKNOWN), None)
+        unsure = next((gate for gate in row.gates if gate.verdict in (Verdict.UNKNOWN, Verdict.CHECK)), None)
         return (unsure.sentence if unsure else "Does not pass.") + tail
     return f"{_against(row, best, circuit)}{tail}"
 

@@ -24,7 +24,6 @@ from vinegate.core.start.plant import Plant
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Outcome
-from vinegate.core.start.ways import way_of
 from vinegate.core.turning import Taken, less, more
 
 _SOURCE: Final = "least of machine torque less load torque over the speed range, of rated"
@@ -58,9 +57,7 @@ def judge(
 def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
     """Least margin of torque over the way up; a lower bound where the torque is a promised least."""
     key, name, limit = "start.torque", "Torque to get away", 100 * asked.margin_pu
-    remedy = f"Start it unloaded; a higher tap or step; a motor of design {asked.strong_design}; then electronics."
-    if way_of(run.method).at_rings:
-        remedy = "More steps of its resistor, or a higher first torque; start it unloaded; a larger motor."
+    remedy = asked.remedy
     if run.torque is None:
         return _driven(run, asked, key, name, limit)
     speed, torque = run.torque

@@ -243,11 +243,20 @@ def _asked(
         relay_in_delta=circuit.protection.overload_place == "delta",
         switching=circuit.start.switching or "automatic",
         private=job.supply.in_use == "standby",
-        strong_design=rules.practice.strong_design,
+        remedy=_remedy(circuit.plate.family, rules),
         flicker_standard=rules.flicker_standard(
             (known.motors if circuit.from_drive else 1) * (known.rated.current.value if known.rated.current else 0.0)
         ),
     )
+
+
+def _remedy(family: Family, rules: RuleSet) -> str:
+    if family is Family.WOUND:
+        return "More steps of its resistor, or a higher first torque; start it unloaded; a larger motor."
+    if family is Family.SINGLE:
+        return "Start it unloaded; a kind that breaks away harder, with a start capacitor, or a larger motor."
+    design = rules.practice.strong_design
+    return f"Start it unloaded; a higher tap or step; a motor of design {design}; then electronics."
 
 
 def _sensitive(job: Job, network: Network) -> tuple[Sensitive, ...]:
