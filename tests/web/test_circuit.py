@@ -241,7 +241,7 @@ def test_a_printed_sheet_has_stop_and_place_and_every_chart_brings_its_ink(sign_
     assert all(chart.endswith("<style>") for chart in charts)
 
 
-def test_a_wound_rotor_is_planned_on_its_resistor_and_no_drawing_is_said_to_pass(sign_in, circuit):
+def test_a_wound_rotor_is_planned_and_drawn_on_its_resistor(sign_in, circuit):
     ines = sign_in("ines")
     ines.post(f"{circuit}/plate", {"f:plate.kind": "wound", "was:plate.kind": ""})
     start, starter, line = (
@@ -250,13 +250,23 @@ def test_a_wound_rotor_is_planned_on_its_resistor_and_no_drawing_is_said_to_pass
     assert re.search(r"On a rotor resistor in \d steps it pulls", start)
     assert "Rotor resistor steps" in start
     assert "Thumb rules call full voltage fine" not in start
-    assert re.search(r'title="What this sheet judges">.*?<span>not known</span>', starter, re.DOTALL)
-    assert "No control circuit is drawn" in starter
+    assert re.search(r"Rotor resistor, \d steps: <strong>proved</strong>", starter)
+    assert "shorts the rings" in starter
     wiring = re.search(r'id="stop-wiring".*?</a>', line, re.DOTALL).group()
     assert re.search(r'class="number">≈ \d+ %', wiring)
     ines.post(f"{circuit}/wiring", field("wiring.size", "1/0 AWG", ""))
     bare = re.search(r'id="stop-wiring".*?</a>', ines.get(f"{circuit}/plate").get_data(as_text=True), re.DOTALL).group()
     assert 'class="number">–<' in bare
+
+
+def test_a_sheet_without_a_drawing_is_not_said_to_pass(sign_in, circuit):
+    """Three leads have no star: what is chosen all the same is not drawn."""
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", field("plate.leads", "3", "12"))
+    ines.post(f"{circuit}/start", field("start.method", "wye-delta", ""))
+    starter = ines.get(f"{circuit}/starter").get_data(as_text=True)
+    assert re.search(r'title="What this sheet judges">.*?<span>not known</span>', starter, re.DOTALL)
+    assert "No control circuit is drawn" in starter
 
 
 def test_without_a_run_no_volts_at_the_terminals_stand_on_the_line(sign_in, circuit):
