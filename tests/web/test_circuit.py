@@ -262,8 +262,8 @@ def test_a_wound_rotor_is_planned_and_drawn_on_its_resistor(sign_in, circuit):
 def test_a_sheet_without_a_drawing_is_not_said_to_pass(sign_in, circuit):
     """Three leads have no star: what is chosen all the same is not drawn."""
     ines = sign_in("ines")
-    ines.post(f"{circuit}/plate", field("plate.leads", "3", "12"))
-    ines.post(f"{circuit}/start", field("start.method", "wye-delta", ""))
+    ines.post(f"{circuit}/plate", field("plate.leads", "12", "3"))
+    ines.post(f"{circuit}/start", field("start.method", "", "wye-delta"))
     starter = ines.get(f"{circuit}/starter").get_data(as_text=True)
     assert re.search(r'title="What this sheet judges">.*?<span>not known</span>', starter, re.DOTALL)
     assert "No control circuit is drawn" in starter
