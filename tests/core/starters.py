@@ -28,7 +28,8 @@ _ALL = {
         ("limits", {"reverses": True, "limits": True}), ("anti-plugging", {"reverses": True, "antiplug": True}),
         ("two-wire limits", {"reverses": True, "limits": True, "two_wire": True}),
         ("three steps", {"steps_s": (1.0, 0.6, 0.4)}), ("field", {"field_fed": True, "emergency": True}),
-        ("two lines", {"bridge_lines": 2}),
+        ("two lines", {"bridge_lines": 2}), ("on its resistor", {"braking": "armature"}),
+        ("in stages", {"braking": "armature", "stages_s": (0.8, 0.5), "brake_s": 2.0}),
     )
 } | {
     f"rotor-resistor {words}": drawn_to("rotor-resistor", Wishes(**wishes))

@@ -7,6 +7,7 @@ import pytest
 
 from tests.conftest import planner
 from tests.core import test_rotor_resistor as rings
+from tests.core.on_direct_current import NEC
 from tests.core.recordings import side
 from tests.core.starters import SHIPPED, broken_by, with_logic
 from vinegate.core.grade import Verdict
@@ -14,7 +15,7 @@ from vinegate.core.record.rerun import Volts, again
 from vinegate.core.record.solved import offers
 from vinegate.core.start.connection import at_rings
 from vinegate.core.starter.faults import Class, cases_of, swept
-from vinegate.core.starter.hung import Hangs, Hung
+from vinegate.core.starter.hung import Hangs, Hung, hung_of
 from vinegate.core.starter.logic import series
 from vinegate.core.starter.merge import merged
 from vinegate.core.starter.motor import Shaft
@@ -223,3 +224,33 @@ class TestDirectCurrent:
         amps = Amps(line=43.0, armature=43.0, input=35.1)
         parts = {one.tag: (one.amps, one.duty) for one in parts_of(SHIPPED["dc-drive"], amps)}
         assert (parts["K1"], parts["MA"]) == ((35.1, "AC-1"), (43.0, "DC-1"))
+
+    def test_stages_of_its_resistor_come_in_turn_after_a_run_and_go_by_their_timer(self):
+        """0.8 s after the armature is off, 0.5 s after that; both out 2 s after, and neither as power comes on."""
+        circuit = SHIPPED["dc-drive in stages"]
+        assert not {one.tag for one in ran(circuit, acts_from("w4"), 4).events} & {"1B", "2B", "CB"}
+        run = ran(circuit, acts_from("START+ START- w2 STOP+ STOP- w5"), 4)
+        made = {one.tag: one.at_ms for one in reversed(run.events) if one.position == 2}
+        off = {one.tag: one.at_ms for one in run.events if one.position == 0}
+        assert made["1B"] - off["MA"] == pytest.approx(800, rel=0.06, abs=40)
+        assert made["2B"] - made["1B"] == pytest.approx(500, rel=0.06, abs=40)
+        assert off["1B"] - off["MA"] == pytest.approx(2000, rel=0.06, abs=60)
+        assert run.connection == "off, its armature on its resistor"
+
+    def test_its_resistor_hangs_on_a_rest_pole_that_no_power_is_needed_for(self):
+        circuit = SHIPPED["dc-drive on its resistor"]
+        assert circuit.rests == (("MA", (("A1", "b1"),)),)
+        assert hung_of(circuit, frozenset()).words == "off, its armature on its resistor"
+        assert len(circuit.devices) == len(SHIPPED["dc-drive"].devices)
+
+    def test_a_stated_one_that_brakes_on_its_resistor_passes_with_its_stages_timed_by_its_stop(self):
+        """Cut out at a half and a quarter of speed, by the slowest stop: exponential, each half of the ohms in half the
+        time but for what the load takes.
+        """
+        plan = planner(LOCK, "P-11")(NEC | {"stop.method": "armature", "stop.armature_stages": "3"})
+        assert plan.gate("starter.proof").verdict is Verdict.PASSES
+        assert plan.verdict is Verdict.PASSES
+        drawn, used = plan.of(STARTER), plan.stopping.used
+        times = np.cumsum([drawn.circuit.device(tag).delay_s for tag in ("T1", "T2")])
+        assert np.interp(times, used.strip_s, used.strip_pct) == pytest.approx([50, 25], abs=1)
+        assert {one.tag: one.amps for one in drawn.parts}["2B"] == pytest.approx(2 * 43)

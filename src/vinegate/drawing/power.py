@@ -35,6 +35,10 @@ def power(
         words, made = (tag, device.name, device.duty), _pole(on=is_in, ansi=ansi)
         heaters = tag in circuit.heaters
         x = _beside(shapes, words, poles, x, at, "contact closed" if is_in else "contact", made, heaters=heaters)
+    for tag, poles in circuit.rests:
+        out, words = tag not in closed, (tag, "rest pole", "")
+        made = _rest_pole(on=out, ansi=ansi)
+        x = _beside(shapes, words, poles, x, at, "contact closed" if out else "contact", made)
     for name, pairs in circuit.between:
         x = _beside(shapes, ("", name, ""), pairs, x, at, "contact", _BOX)
     leads = [net for net in nets if net[:1] in _LEADS or net in circuit.rings]
@@ -55,7 +59,7 @@ def _finished(circuit: Circuit, shapes: list[Shape], at: dict[str, float], leads
 
 def _ordered(circuit: Circuit) -> list[str]:
     """Phases, then what lies between, then the motor's leads by number, a wound rotor's rings and their resistor."""
-    pairs = [pole for _, poles in (*circuit.poles, *circuit.between) for pole in poles]
+    pairs = [pole for _, poles in (*circuit.poles, *circuit.rests, *circuit.between) for pole in poles]
     nets = dict.fromkeys(net for pole in pairs for net in pole)
     rank = {"L": 0, "+": 1, "-": 1, "T": 3, "A": 3, "F": 4, "M": 4, "R": 5}
     return sorted(nets, key=lambda net: (rank.get(net[:1], 2), net))
@@ -136,6 +140,14 @@ def _pole(*, on: bool, ansi: bool) -> tuple[Shape, ...]:
     blade = (0.0, -6.0) if on else (-7.0, -6.0)
     return (Path(role="part", points=[(0, 8), blade]),
             Path(role="part", points=[(0, -8), (-3, -7), (-3.5, -5), (-2.5, -3), (0, -2.5)]))  # fmt: skip
+
+
+def _rest_pole(*, on: bool, ansi: bool) -> tuple[Shape, ...]:
+    """Closed while its contactor is out: two bars with a stroke; or a blade across its contact."""
+    if ansi:
+        return (*_pole(on=on, ansi=True), Path(role="part", points=[(-7, 7), (7, -7)]))
+    blade = (5.0, -7.0) if on else (8.0, -5.0)
+    return (Path(role="part", points=[(0, 8), blade]), Path(role="part", points=[(0, -8), (0, -4), (6, -4)]))
 
 
 def _motor(shapes: list[Shape], leads: list[float], left: float, words: str) -> None:

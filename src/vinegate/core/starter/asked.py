@@ -4,17 +4,22 @@ from __future__ import annotations
 
 from typing import Final
 
+import numpy as np
+
 from vinegate.core.facts import Circuit as Facts
 from vinegate.core.machine.slip_rings import first_torque
 from vinegate.core.plate.kind import Family
+from vinegate.core.records import replace
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.first import first_connections
 from vinegate.core.start.stage import StartStudy
 from vinegate.core.start.ways import way_of
+from vinegate.core.starter.armature import ON_RESISTOR
 from vinegate.core.starter.circuits import braked_here
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.motor import Brakes, Shaft, Slow
 from vinegate.core.starter.wishes import Wishes
+from vinegate.core.stop.armature import speeds_of_stages
 from vinegate.core.stop.stage import Stopping
 from vinegate.core.stop.ways import way_of as stop_way_of
 
@@ -32,8 +37,7 @@ def wishes_of(
     """All that is asked of the control, with what the start and the stop have found; `steps` of its resistor."""
     planned = changes_s(used) or circuit.start.changeover_s or circuit.start.part_delay_s or _USUAL_STEP_S
     after = facts.timer_s or planned
-    brake_s, residual_s = _brake_times(circuit, stopping)
-    return Wishes(
+    wishes = Wishes(
         two_wire=facts.command == "two-wire",
         emergency=facts.emergency == "yes",
         reverses=circuit.start.reversing == "yes",
@@ -46,9 +50,6 @@ def wishes_of(
         stations=facts.stations or 1,
         jog=facts.jog == "yes",
         hands=facts.hands == "yes",
-        braking=stopping.chosen if stopping else "",
-        brake_s=brake_s,
-        residual_s=residual_s,
         single=circuit.plate.family is Family.SINGLE,
         changes_by=said if (said := ends_by(circuit, facts)) in ("operator", "speed") else "",
         behind=facts.links == "behind",
@@ -70,15 +71,32 @@ def wishes_of(
         field_fed=circuit.plate.kind in ("dc-shunt", "dc-compound"),
         two_poles=facts.bypass_poles == "two",
     )
+    return _braking(wishes, circuit, stopping) if stopping is not None else wishes
 
 
-def _brake_times(circuit: Facts, stopping: Stopping | None) -> tuple[float, float]:
-    """Seconds that it brakes, and that it waits before: as the stop's sheet has them, else as usual."""
-    row = stopping.used if stopping and braked_here(stopping.chosen) else None
+def _braking(wishes: Wishes, circuit: Facts, stopping: Stopping) -> Wishes:
+    """The same with its way to stop: how long it brakes and waits before, as the stop's sheet has it, else as usual."""
+    row = stopping.used if braked_here(stopping.chosen) else None
     acts = row.acting[0] if row and row.acting else None
-    if acts is None:
-        return circuit.stop.dc_time_s or _USUAL_BRAKE_S, _USUAL_RESIDUAL_S
-    return round(acts.to_s - acts.from_s, 1), round(acts.from_s, 3) or _USUAL_RESIDUAL_S
+    brake_s, residual_s = circuit.stop.dc_time_s or _USUAL_BRAKE_S, _USUAL_RESIDUAL_S
+    if acts is not None:
+        brake_s, residual_s = round(acts.to_s - acts.from_s, 1), round(acts.from_s, 3) or residual_s
+    stages_s = _stages_s(circuit, stopping)
+    return replace(wishes, braking=stopping.chosen, brake_s=brake_s, residual_s=residual_s, stages_s=stages_s)
+
+
+def _stages_s(circuit: Facts, stopping: Stopping) -> tuple[float, ...]:
+    """How long each stage of a resistor across an armature stays in, by the slowest stop: at half the speed, and half
+    of that again.
+    """
+    if stopping.chosen != ON_RESISTOR:
+        return ()
+    speeds = speeds_of_stages(circuit.stop.armature_stages)
+    seconds, pct = stopping.used.strip_s, stopping.used.strip_pct
+    if not seconds:
+        return (_USUAL_STEP_S,) * len(speeds)
+    ends = [float(np.interp(-100 * share, [-one for one in pct], seconds)) for share in speeds]
+    return tuple(round(end - begun, 3) for begun, end in zip([0.0, *ends], ends, strict=False))
 
 
 def _steps_s(facts: Starter, used: MethodRow | None, steps: int) -> tuple[float, ...]:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Final
 
 from vinegate.core.records import replace
-from vinegate.core.starter.armature import dc_drive
+from vinegate.core.starter.armature import ON_RESISTOR, dc_drive
 from vinegate.core.starter.direct import BRAKED, full_voltage
 from vinegate.core.starter.logic import Circuit, Coil, Device, broken, either, make, series
 from vinegate.core.starter.reduced import autotransformer, drive, part_winding, soft_starter, wye_delta
@@ -63,18 +63,9 @@ def with_brake(circuit: Circuit) -> Circuit:
     return replace(circuit, devices=(*circuit.devices, release), release="BR")
 
 
-def needs_contactors(stops_by: str) -> bool:
-    """Whether a way to stop is contactors of the starter's, drawn here or not."""
-    return braked_here(stops_by) or stops_by == _ARMATURE
-
-
-_ARMATURE: Final = "armature"
-"""Across a resistor by a rest contact: a pole that is closed while its contactor is out is not drawn here."""
-
-
 def braked_here(stops_by: str) -> bool:
     """Whether a way to stop is a circuit of contactors that could be drawn."""
-    return stops_by in BRAKED
+    return stops_by in BRAKED or stops_by == ON_RESISTOR
 
 
 BY_WAY: Final[dict[str, Callable[[Wishes], Circuit]]] = {

@@ -60,7 +60,8 @@ def _fed(circuit: Circuit, closed: frozenset[str]) -> Hung:
         return _by_winding(circuit, groups, by_net)
     if not any(phase for net, phase in by_net.items() if net not in PHASES):
         direct = any({"+", "-"} & group for group in groups)
-        return Hung(Hangs.DIRECT, "braked by direct current") if direct else _OFF
+        resting = Hung(Hangs.OFF, "off, its armature on its resistor") if circuit.rests else _OFF
+        return Hung(Hangs.DIRECT, "braked by direct current") if direct else resting
     if circuit.steps:
         return _stepped(circuit, groups, by_net)
     nets = {net for _, poles in circuit.poles for pole in poles for net in pole}

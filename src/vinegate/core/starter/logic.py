@@ -165,6 +165,8 @@ class Circuit:
     poles: tuple[tuple[str, tuple[Pole, ...]], ...]
     between: tuple[tuple[str, tuple[Pole, ...]], ...] = ()
     """What stands between nets of the power circuit beside contactors, by its name."""
+    rests: tuple[tuple[str, tuple[Pole, ...]], ...] = ()
+    """Pairs of nets that a contactor's rest poles join while it is out."""
     fed_by: str = "through what stands ahead"
     """In words, while its leads are on no phase by poles alone."""
     apart: tuple[tuple[str, str], ...] = ()

@@ -231,9 +231,8 @@ class Moving:
 def joined(circuit: Circuit, closed: frozenset[str]) -> tuple[frozenset[str], ...]:
     """Nets that closed poles join, in groups."""
     groups: dict[str, set[str]] = {}
-    for tag, poles in circuit.poles:
-        if tag not in closed:
-            continue
+    resting = (pair for pair in circuit.rests if pair[0] not in closed)
+    for _, poles in (*(pair for pair in circuit.poles if pair[0] in closed), *resting):
         for one, other in poles:
             whole = groups.get(one, {one}) | groups.get(other, {other})
             for net in whole:

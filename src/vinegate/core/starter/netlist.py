@@ -76,6 +76,8 @@ def netlist_of(circuit: Circuit) -> Netlist:
         elements.append(Element(what=device.coil.value, of=device.tag, pins=(end, RETURN), rung=rung))
     for tag, poles in circuit.poles:
         elements += [Element(what="pole", of=tag, pins=pole) for pole in poles]
+    for tag, poles in circuit.rests:
+        elements += [Element(what="rest pole", of=tag, pins=pole) for pole in poles]
     for name, joins in circuit.between:
         elements += [Element(what=name, of=name, pins=pole) for pole in joins]
     return Netlist(elements=tuple(elements), marks=_marked(circuit, elements))
@@ -100,6 +102,8 @@ def _marked(circuit: Circuit, elements: list[Element]) -> dict[int, tuple[str, s
         count = seen[one.of, kind]
         if one.what == "pole":
             found[place] = (str(2 * count - 1), str(2 * count))
+        elif one.what == "rest pole":
+            found[place] = (f"R{2 * count - 1}", f"R{2 * count}")
         elif not one.is_contact:
             found[place] = ("A1", "A2")
         elif one.of in relays:

@@ -23,7 +23,7 @@ from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.starter.asked import changes_s, shaft_of, wishes_of
 from vinegate.core.starter.burdens import burdens_of, loads_of
-from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, needs_contactors, with_brake
+from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, with_brake
 from vinegate.core.starter.control import Control, control_of, feed_of
 from vinegate.core.starter.control_gates import control_gates, described
 from vinegate.core.starter.facts import Starter
@@ -165,7 +165,7 @@ def _circuit(
     circuit = renamed(circuit, names)
     if facts.bridged:
         circuit = without(circuit, facts.bridged)
-    if stopping is not None and needs_contactors(stopping.chosen) and stopping.chosen not in circuit.grants:
+    if stopping is not None and braked_here(stopping.chosen) and stopping.chosen not in circuit.grants:
         lacks = (
             *lacks,
             "Its way to stop: it is drawn across the line with buttons, direct current with wye-delta too",

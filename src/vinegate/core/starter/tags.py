@@ -72,6 +72,7 @@ def renamed(circuit: Circuit, names: dict[str, str]) -> Circuit:
         inputs=tuple(replace(one, tag=name(one.tag)) for one in circuit.inputs),
         devices=tuple(device(one) for one in circuit.devices),
         poles=tuple((name(tag), poles) for tag, poles in circuit.poles),
+        rests=tuple((name(tag), poles) for tag, poles in circuit.rests),
         apart=tuple((name(one), name(other)) for one, other in circuit.apart),
         limits=tuple((name(one), name(other)) for one, other in circuit.limits), then=all_of(circuit.then),
         chain=tuple((name(one), name(other)) for one, other in circuit.chain),

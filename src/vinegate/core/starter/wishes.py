@@ -34,6 +34,8 @@ class Wishes:
     hands: bool = False
     braking: str = ""
     brake_s: float = 3.0
+    stages_s: tuple[float, ...] = ()
+    """Of a resistor across an armature: how long each stage stays in that is cut out."""
     residual_s: float = 0.5
     """Before direct current: the rotor's own field dies."""
     tap: float = 0.65

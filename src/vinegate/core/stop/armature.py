@@ -30,7 +30,12 @@ def time_constant_s(asked: Asked, armature: Armature) -> float:
 
 def stage_speeds(asked: Asked) -> tuple[float, ...]:
     """Shares of running speed at which a stage of the resistor is cut out."""
-    return tuple(_DROPS_TO**stage for stage in range(1, asked.stop.armature_stages or 1))
+    return speeds_of_stages(asked.stop.armature_stages)
+
+
+def speeds_of_stages(stages: int | None) -> tuple[float, ...]:
+    """The same of so many; none of a resistor in one piece."""
+    return tuple(_DROPS_TO**stage for stage in range(1, stages or 1))
 
 
 def ohms_at(asked: Asked, armature: Armature, omega: Array, top: float) -> Array:
