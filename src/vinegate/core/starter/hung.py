@@ -60,8 +60,7 @@ def _fed(circuit: Circuit, closed: frozenset[str]) -> Hung:
         return _by_winding(circuit, groups, by_net)
     if not any(phase for net, phase in by_net.items() if net not in PHASES):
         direct = any({"+", "-"} & group for group in groups)
-        resting = Hung(Hangs.OFF, "off, its armature on its resistor") if circuit.rests else _OFF
-        return Hung(Hangs.DIRECT, "braked by direct current") if direct else resting
+        return Hung(Hangs.DIRECT, "braked by direct current") if direct else _idle(circuit, closed)
     if circuit.steps:
         return _stepped(circuit, groups, by_net)
     nets = {net for _, poles in circuit.poles for pole in poles for net in pole}
@@ -116,7 +115,12 @@ def _stepped(circuit: Circuit, groups: tuple[frozenset[str], ...], by_net: dict[
 def _ahead(circuit: Circuit, closed: frozenset[str]) -> Hung:
     """Fed through what stands between line and motor; where a relay tells that to, only while it is in."""
     tells = set(circuit.feeds) - {tag for tag, _ in circuit.poles}
-    return _OFF if tells and not tells & closed else Hung(Hangs.FIRST, circuit.fed_by)
+    return _idle(circuit, closed) if tells and not tells & closed else Hung(Hangs.FIRST, circuit.fed_by)
+
+
+def _idle(circuit: Circuit, closed: frozenset[str]) -> Hung:
+    """Off; an armature whose rest pole is closed turns against its resistor."""
+    return Hung(Hangs.OFF, "off, its armature on its resistor") if {tag for tag, _ in circuit.rests} - closed else _OFF
 
 
 def _windings(groups: tuple[frozenset[str], ...], by_net: dict[str, str], nets: set[str]) -> tuple[Hangs, str]:
