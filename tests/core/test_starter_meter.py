@@ -293,6 +293,14 @@ class TestStage:
         assert word in plan.gate("starter.wished").sentence
         assert any(note.lower().startswith(word) for note in plan.stage("starter").notes)
 
+    @pytest.mark.parametrize(("said", "verdict"), [(None, "not known"), ("no", "fails"), ("yes", "passes")])
+    def test_what_is_not_drawn_here_may_have_a_drawing_of_its_own(self, said, verdict):
+        """Stated, it is left for the checklist; else nothing could settle it, and no soft starter braked so could pass."""
+        facts = {"stop.method": "dc", "stop.dc_current": "160 A", "stop.dc_time": "4 s", "starter.elsewhere": said}
+        plan = planner("harrowmere-lock.json", "P-11")(facts)
+        assert plan.gate("starter.wished").weighs is (said != "yes")
+        assert Verdict(verdict) is plan.stage("starter").verdict
+
     def test_an_impossible_way_to_start_has_no_circuit_that_looks_proved(self):
         plan = planner("harrowmere-lock.json", "R-31")({"start.method": "wye-delta"})
         assert plan.of(STARTER) is None

@@ -133,6 +133,9 @@ class Starter(Facts):
             help="Between two wires, each km. Empty: 0.3 µF.",
         )
     )
+    elsewhere: str | None = field(
+        choice("Its own drawing", _YES_NO, help="Whether what is asked and not drawn here has one, proved and tried.")
+    )
     bridged: tuple[str, ...] | None = field(
         Fact(label="Contacts bridged", read=read_cuts, example="2M in S",
              help="To see what breaks: such a drawing never passes.")

@@ -6,7 +6,7 @@ from typing import Final, Protocol
 
 from vinegate.core.drive.count import motors_on
 from vinegate.core.facts import Circuit as Facts
-from vinegate.core.grade import Gate, breaks, changes, from_answer, meets, rule, unknown
+from vinegate.core.grade import Gate, breaks, changes, confirm, from_answer, meets, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.records import replace
 from vinegate.core.start.compare import MethodRow
@@ -46,8 +46,7 @@ def gates_of(
     if star:
         found += _ends_gate(circuit, facts)
     if lacks:
-        by_hand = tuple(f"how {one.partition(':')[0].lower()} is wired" for one in lacks)
-        found.append(unknown("starter.wished", "All that is wished is drawn", by_hand))
+        found.append(_wished_gate(facts, lacks))
     if drawn.circuit.restarts or drawn.circuit.automatic or drawn.circuit.rides:
         found.append(_restart_gate(circuit, drawn.circuit))
     if drawn.circuit.windings:
@@ -55,6 +54,18 @@ def gates_of(
     if "bypass" in drawn.circuit.grants:
         found += _bypass_gates(circuit, line, off_line)
     return found
+
+
+def _wished_gate(facts: Starter, lacks: tuple[str, ...]) -> Gate:
+    """What is asked and not drawn here stands on a drawing of its own, or nowhere."""
+    key, name = "starter.wished", "All that is wished is drawn"
+    listed = ", ".join(one.partition(":")[0].lower() for one in lacks)
+    if facts.elsewhere == "yes":
+        text = f"Not here: {listed}. On a drawing of its own, as stated: its interlocks tried with this one's."
+        return confirm(key, name, False, text, _PROOF)
+    if facts.elsewhere == "no":
+        return rule(key, name, False, f"Not drawn: {listed}.", _PROOF, remedy="Have it drawn, or leave it out.")
+    return unknown(key, name, (f"whether {listed} has a drawing of its own",))
 
 
 def _ends_gate(circuit: Facts, facts: Starter) -> list[Gate]:

@@ -40,11 +40,12 @@ _LONGEST = 1500
 _LONGEST_WAIT_S = 600.0
 _OF_LOW = ("low_current", "low_speed", "high_closes", "compelling", "low_after")
 """Asked once there are two speeds."""
+_AT_TIMES = (*_OF_LOW, "elsewhere")
 _FIRST = (
     "command", "stations", "emergency", "jog", "hands", "changes_by", "links", "timer", "lock", "limits", "antiplug",
     "speeds", *_OF_LOW, "follows", "runs_on", "bypass",
     "bypass_poles",
-    "ride", "restart", "lamps", "heater", "bridged",
+    "ride", "restart", "lamps", "heater", "elsewhere", "bridged",
 )  # fmt: skip
 _CONTROL = (
     "control_from", "transformer", "transformer_z", "primary_fuse", "secondary_fuse", "coil_pull", "coil_hold",
@@ -172,7 +173,7 @@ def _context(hand: InHand) -> dict[str, Any]:
     meter = Meter(circuit=drawn.circuit, netlist=drawn.netlist, moving=moving, state=run.state, fault=case)
     return {
         "drawn": drawn,
-        "asked_first": [key for key in _FIRST if key not in _OF_LOW or _asked(hand, key)],
+        "asked_first": [key for key in _FIRST if _asked(hand, key)],
         "asked_control": _CONTROL,
         "control_said": any(hand.fields[f"starter.{key}"].text for key in _CONTROL),
         "run": run,
@@ -205,7 +206,12 @@ def _context(hand: InHand) -> dict[str, Any]:
 
 
 def _asked(hand: InHand, key: str) -> bool:
-    return bool(hand.fields["starter.speeds"].text or hand.fields[f"starter.{key}"].text)
+    """What two speeds ask for once there are two, another drawing once something is not in this one; what is typed."""
+    if hand.fields[f"starter.{key}"].text or key not in _AT_TIMES:
+        return True
+    if key == "elsewhere":
+        return any(gate.key == "starter.wished" for gate in hand.plan.stage("starter").gates)
+    return bool(hand.fields["starter.speeds"].text)
 
 
 def _relay(plan: Plan) -> Relay | None:
