@@ -254,3 +254,17 @@ class TestDirectCurrent:
         times = np.cumsum([drawn.circuit.device(tag).delay_s for tag in ("T1", "T2")])
         assert np.interp(times, used.strip_s, used.strip_pct) == pytest.approx([50, 25], abs=1)
         assert {one.tag: one.amps for one in drawn.parts}["2B"] == pytest.approx(2 * 43)
+
+
+@pytest.mark.parametrize(
+    ("file", "tag", "facts", "amps"),
+    [
+        (SOUND, "F-3", {"protection.drive_input": None}, 53.0), (SOUND, "F-3", {"protection.drive_input": "61 A"}, 61.0),
+        (SOUND, "P-4", {"protection.drive_input": None}, 3 * 10.6),
+        (LOCK, "P-11", {"start.method": "drive", "drive.phases": "1"}, 3**0.5 * 92),
+    ],
+)  # fmt: skip
+def test_a_drives_contactor_carries_what_that_takes_in(file, tag, facts, amps):
+    """By its plate where it is given; else the motors' amperes, on two lines √3 times them."""
+    plan = planner(file, tag)(facts | {"limits.tags": "ics19"})
+    assert {one.tag: one.amps for one in plan.of(STARTER).parts}["K1"] == pytest.approx(amps, rel=0.01)

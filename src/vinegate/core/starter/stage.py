@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from typing import Final
 
-from vinegate.core.drive.count import motors_on
+from vinegate.core.drive.count import fed_by_one, motors_on
 from vinegate.core.fed import fed
 from vinegate.core.grade import Verdict, ordered, unknown
 from vinegate.core.numbers import write
@@ -206,7 +206,7 @@ def _amps(work: Work, study: StartStudy, line_a: float | None) -> Amps:
     if circuit.plate.family is Family.DC and line_a is not None:
         armature_a, takes_a = line_a, line_a * bridge_of(work.job, circuit).rms
     elif line_a is not None:
-        takes_a = line_a * motors_on(circuit)
+        takes_a = line_a * motors_on(circuit) * (3**0.5 if fed_by_one(circuit) else 1.0)
     return Amps(
         line=line_a, locked=_locked_a(study), direct=direct_a, rings=rings_a, armature=armature_a,
         input=circuit.protection.drive_input_a or takes_a,
