@@ -53,6 +53,31 @@ def test_the_fault_that_was_put_in_is_ranked_first(sides, tag, fault):
         assert all(one.tell for one in ranked)
 
 
+WOUND = {"kind": "wound", "rotor_volts": "240 V", "rotor_current": "48 A"}
+
+
+@pytest.mark.parametrize(
+    ("tag", "start", "plate"),
+    [
+        ("P-11", {"method": "reactor"}, None), ("P-11", {"method": "resistor", "resistor_steps": "3"}, None),
+        ("P-11", {"method": "autotransformer"}, None), ("D-61", {"method": "rotor-resistor"}, WOUND),
+    ],
+)  # fmt: skip
+def test_nothing_is_found_where_nothing_is_wrong_whichever_way_it_starts(tag, start, plate):
+    """Not of a dip of a third of a per cent that is read half as deep again, either."""
+    plan = side(tag, plate=plate, **start)
+    course, seen, compared = read(plan, record(plan, "none", seed=3, rate_hz=1200.0))
+    assert causes(signs_of(course, seen, compared, plan)) == ()
+    line = compared.line("dip")
+    assert line.low <= line.found <= line.high
+
+
+def test_a_change_over_long_after_it_is_at_speed_is_no_pulse():
+    plan = side("P-11", method="reactor")
+    course, seen, compared = read(plan, record(plan, "timer", seed=3, rate_hz=1200.0))
+    assert "pulses" not in {one.key for one in causes(signs_of(course, seen, compared, plan))}
+
+
 def soft(plan, amps, up):
     """A start of P-11's soft starter by hand: held at `amps` for `up` seconds."""
     course, seen, compared = read(plan, start(amps=amps, up=up, seconds=up + 3, running=85.0, volts=466.0, rate=1200.0))

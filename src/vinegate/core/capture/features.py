@@ -12,6 +12,8 @@ from vinegate.core.capture.recording import CaptureError
 from vinegate.core.records import dataclass
 
 _SETTLED: Final = 1.5
+_EDGE: Final = 8  # samples
+_MOSTLY: Final = 0.6  # of the swing that a step leaves, where it explains it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -200,8 +202,7 @@ def _pulses(t: Array, i: Array, ends: float | None) -> float | None:
     calm, times = i[part], t[part]
     if calm.size < 64:
         return None
-    trend = np.polyval(np.polyfit(times - times[0], calm, 1), times - times[0])
-    swing = calm - trend
+    swing = _even(times, _without_step(calm))
     if np.std(swing) < 0.015 * float(np.mean(calm)):
         return None
     spectrum = np.abs(np.fft.rfft(swing * np.hanning(swing.size)))
@@ -210,6 +211,20 @@ def _pulses(t: Array, i: Array, ends: float | None) -> float | None:
     if spectrum[place] < 0.3 * float(np.sqrt(np.sum(spectrum[2:] ** 2))):
         return None
     return float(frequencies[place])
+
+
+def _even(times: Array, values: Array) -> Array:
+    """Without its straight trend."""
+    since = times - times[0]
+    return np.asarray(values - np.polyval(np.polyfit(since, values, 1), since))
+
+
+def _without_step(values: Array) -> Array:
+    """The same with its one largest step taken out: a late change-over, or a load that comes on, is no pulse."""
+    about = values - values.mean()
+    at = int(np.argmax(np.abs(np.cumsum(about))[_EDGE:-_EDGE])) + _EDGE + 1
+    level = np.where(np.arange(values.size) < at, values[:at].mean(), values[at:].mean())
+    return np.asarray(values - level) if np.std(values - level) < _MOSTLY * np.std(about) else values
 
 
 def _zero(course: Course, after: np.typing.NDArray[np.bool_]) -> str:

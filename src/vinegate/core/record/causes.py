@@ -11,7 +11,7 @@ from typing import Final
 
 from vinegate.core.capture.features import Features
 from vinegate.core.capture.process import Course
-from vinegate.core.record.compared import Compared
+from vinegate.core.record.compared import DIP_POINTS, Compared
 from vinegate.core.record.found import Against
 from vinegate.core.records import dataclass
 
@@ -324,6 +324,9 @@ def _dip(found: Features, plan: Against, ratio: float) -> float:
     peak = plan.row.peak_a if plan.row is not None else None
     if not peak or found.dip_pct is None or found.largest_a <= 0:
         return 1.0
+    asked = plan.row.dip_pct * found.largest_a / peak if plan.row is not None and plan.row.dip_pct else 0.0
+    if abs(found.dip_pct - asked) <= DIP_POINTS:
+        return 1.0  # no more than it can be read to
     return ratio / (found.largest_a / peak)
 
 

@@ -17,6 +17,9 @@ from vinegate.core.start.connection import FULL, behave
 
 _MOST_POINTS: Final = 900
 TIME_BAND: Final = 0.30
+DIP_TIMES: Final = 1.3
+DIP_POINTS: Final = 0.5
+"""Per cent of the volts: what a meter of class 0.5 tells apart."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -189,9 +192,17 @@ def _lines(found: Features, plan: Against, planned: Planned | None) -> list[Line
         line("change", "Change-over", "s", found.change_s if row and row.changes_at_s else None,
              row.changes_at_s if row else None, 0.85, 1.15),
         line("time", "Time to speed", "s", found.time_s, time_to, 1 - TIME_BAND, 1 + TIME_BAND),
-        line("dip", "Dip", "%", found.dip_pct, row.dip_pct if row else None, 0.7, 1.3),
+        _dip(found, row.dip_pct if row else None),
         line("running", "Running", "A", found.running_a, running, 0.9, 1.1),
     ]  # fmt: skip
+
+
+def _dip(found: Features, planned: float | None) -> Line:
+    """A small one is read to half a point, a large one to its share."""
+    low, high = None, None
+    if planned is not None:
+        low, high = max((2 - DIP_TIMES) * planned - DIP_POINTS, 0.0), DIP_TIMES * planned + DIP_POINTS
+    return Line(key="dip", name="Dip", unit="%", found=found.dip_pct, planned=planned, low=low, high=high)
 
 
 def _before(plan: Against) -> float | None:

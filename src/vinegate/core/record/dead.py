@@ -196,7 +196,7 @@ def settings(form: AsSet, plan: Side, forms: Forms) -> Iterator[Gate]:
                    "tried where it stands", remedy="Replace it.")  # fmt: skip
     yield from _device(form, plan)
     if form.changeover_s is not None:
-        at = plan.start.row.changes_at_s if plan.start.row is not None else None
+        at = plan.start.row.last_change_s if plan.start.row is not None else None
         yield _as_planned("record.set_timer", "Change-over timer as planned", form.changeover_s, at, "s",
                           "the change-over", slack=0.15)  # fmt: skip
 

@@ -8,6 +8,7 @@ from typing import Final
 from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
+from vinegate.core.record.compared import DIP_POINTS, DIP_TIMES, TIME_BAND
 from vinegate.core.record.dead import measured
 from vinegate.core.record.facts import Condition, Running, Starting
 from vinegate.core.record.found import Side
@@ -24,7 +25,6 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.working import Provenance
 
-_TIME_BAND: Final = 0.30
 _READ_BAND: Final = {"waveform": 0.03, "fast": 0.05, "slow": 1.0, "eye": 0.25}
 _ALARM_C: Final = 90.0
 _STOP_C: Final = 100.0
@@ -181,7 +181,7 @@ def starting(sheet: Sheet, form: Starting, plan: Side, rerun: Again | None) -> I
     elif form.least_v is not None:
         yield unknown("record.start_dip", "Dip against plan", ("the volts before",))
     if form.changeover_s is not None:
-        yield _change(form.changeover_s, row.changes_at_s)
+        yield _change(form.changeover_s, row.last_change_s)
 
 
 def _plateau(form: Starting, plan: Side, at_volts: float | None) -> Gate:
@@ -225,7 +225,7 @@ def _time(form: Starting, planned: float | None, at_volts: float | None, *, ran:
     if form.least_v is not None and not ran:
         after = " Not run again at your volts: what its drive or starter gives there is not known."
     ends = sorted((best, planned or best)) if form.least_v is None else [best, best]
-    inside = ends[0] * (1 - _TIME_BAND) <= time <= ends[1] * (1 + _TIME_BAND)
+    inside = ends[0] * (1 - TIME_BAND) <= time <= ends[1] * (1 + TIME_BAND)
     source = "load and inertia are known to some 30 %"
     return from_answer(
         key,
@@ -243,7 +243,7 @@ def _dip(sheet: Sheet, form: Starting, planned: float | None) -> Gate:
     if planned is None:
         return unknown("record.start_dip", "Dip against plan", ("a dip that can be planned",))
     text = f"{dip.value:.1f} % measured, {planned:.1f} % planned."
-    close = dip.value <= planned * 1.3 + 0.5
+    close = dip.value <= planned * DIP_TIMES + DIP_POINTS
     return from_answer("record.start_dip", "Dip against plan", meets(text) if close else changes(
         f"{text} The source is weaker than planned, or the current larger."),
         remedy="Measure the source's impedance.")  # fmt: skip

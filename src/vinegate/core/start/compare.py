@@ -89,6 +89,11 @@ class MethodRow:
     motor_share: float | None = None
     """Winding current at rest in its first connection, of the locked-rotor current; None where there is one only."""
 
+    @property
+    def last_change_s(self) -> float | None:
+        """When its last connection begins, s; None where it has one alone."""
+        return self.stages[-1][1] if self.stages else self.changes_at_s
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OtherSource:

@@ -119,7 +119,7 @@ def changes_s(used: MethodRow | None) -> float | None:
         return None
     if way_of(used.method).electronic:
         return used.time_s
-    return used.stages[-1][1] if used.stages else used.changes_at_s
+    return used.last_change_s
 
 
 def _tap(circuit: Facts, used: MethodRow | None) -> float:
