@@ -139,6 +139,12 @@ class TestAgainstTheStudy:
         twice = planner(LOCK, "P-11")(RESISTOR | {"starter.timer": f"{2 * ends[-1]:.3f} s"}).of(STARTER).circuit
         assert sum(one.delay_s for one in twice.devices if one.transition) == pytest.approx(2 * ends[-1], abs=0.01)
 
+    @pytest.mark.parametrize("seconds", [2.0, 6.0])
+    def test_a_moment_that_is_given_is_the_last_steps(self, seconds):
+        row = planner(LOCK, "P-11")(RESISTOR | {"start.changeover": f"{seconds} s"}).comparison.row("resistor")
+        assert row.last_change_s == pytest.approx(seconds)
+        assert [until_s for _, until_s in row.stages] == sorted(until_s for _, until_s in row.stages)
+
     @pytest.mark.parametrize(("share", "verdict"), [(0.5, "fails"), (1.0, "passes"), (1.4, "passes"), (9.0, "fails")])
     def test_a_timer_that_does_not_suit_the_run_up_fails(self, share, verdict):
         ends = planner(LOCK, "P-11")(RESISTOR).comparison.row("resistor").stages[-1][1]

@@ -18,14 +18,16 @@ ENDS: Final = 0.85
 
 
 def _run(simulation: Simulation) -> None:
-    """Steps cut out at even speeds up to 85 % of synchronous; the lowest volts that start with margin."""
+    """Steps cut out at even speeds up to 85 % of synchronous, the last at its moment where one is given; the lowest
+    volts that start with margin.
+    """
     settings, runs = simulation.settings, simulation.runs
     for k in settings.series:
         keys = [f"resistor {k:g} {step}" for step in range(settings.steps)]
         ends = np.linspace(0.5, ENDS, settings.steps) if settings.steps > 1 else [ENDS]
         turns = [Turn(key=key, until_speed_pu=float(end)) for key, end in zip(keys, ends, strict=True)]
-        if settings.steps == 1 and settings.changeover_s is not None:
-            turns = [Turn(key=keys[0], until_s=settings.changeover_s)]
+        if settings.changeover_s is not None:
+            turns[-1] = Turn(key=keys[-1], until_s=settings.changeover_s)
         stalls = runs.stop[runs.row(keys[0])] <= 0.5
         course = in_turn(runs, turns[:1] if stalls else [*turns, Turn(key="full")], dead_s=0, before=None)
         text = f"{100 * k:.0f} % volts" + (f", {settings.steps} steps" if settings.steps > 1 else "")
