@@ -24,6 +24,17 @@ def test_states_its_source_and_fills_its_columns(name):
     assert all(None not in row and None not in row.values() for row in table.rows)
 
 
+def test_papers_of_one_table_are_cited_each_with_its_own_year():
+    assert load("motor_enclosure").cite.startswith("NEMA MG 1:2021; IEC 60034-5:2020; IEC 60034-6:1991; enclosures")
+    codes = "NFPA 70:2023 table 500.8(C)(4); IEC 60079-0:2017 table 2 of temperature classes"
+    assert load("temperature_code").cite == codes
+    for name in NAMES:
+        table = load(name)
+        for paper, year in zip(table.standard.split("; "), table.edition.split("; "), strict=True):
+            assert f"{paper}:{year}" in table.cite
+            assert "," not in paper or "rows" in year or "row" in year, name
+
+
 def column(name, key):
     table = load(name)
     return [value for row in table.rows if (value := table.number(row, key)) is not None]

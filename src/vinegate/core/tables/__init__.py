@@ -25,7 +25,14 @@ class Table:
 
     @property
     def cite(self) -> str:
-        return f"{self.standard}:{self.edition} {self.table}"
+        """Each standard with its own edition, and what of it where that is said of each."""
+        papers = [
+            f"{one}:{year}" for one, year in zip(self.standard.split("; "), self.edition.split("; "), strict=True)
+        ]
+        parts = self.table.split("; ")
+        if len(parts) != len(papers):
+            return f"{'; '.join(papers)}{';' if papers[1:] else ''} {self.table}"
+        return "; ".join(f"{paper} {part}" for paper, part in zip(papers, parts, strict=True))
 
     def number(self, row: dict[str, str], column: str) -> float | None:
         """The cell as a float; None for an empty cell."""
