@@ -44,12 +44,12 @@ def limit_of(material: Material, rules: RuleSet, *, overloads: bool = False) -> 
         lowest = min(figures)
         if material.kind == "fibre":
             most = min(lowest, _OVERLOADED_C if overloads else _CARBONISES_C)
-            return Limit(most_c=most, material=material.name, rule="NFPA 70 503.5", reached=True)
+            return Limit(most_c=most, material=material.name, rule="NFPA 70:2023 503.5", reached=True)
         if material.carbonises and lowest >= _CARBONISES_C:
             return Limit(
-                most_c=_CARBONISES_C, material=material.name, rule="NFPA 70 500.8(D)(2), carbonises", reached=True
+                most_c=_CARBONISES_C, material=material.name, rule="NFPA 70:2023 500.8(D)(2), carbonises", reached=True
             )
-        return Limit(most_c=lowest, material=material.name, rule="NFPA 70 500.8(D)(2)", reached=False)
+        return Limit(most_c=lowest, material=material.name, rule="NFPA 70:2023 500.8(D)(2)", reached=False)
     return _iec_dust(material)
 
 

@@ -59,7 +59,7 @@ class Nec:
         emergency="NFPA 79:2024 9.2.2 and 9.2.5.4",
         classification="NFPA 70:2023 500.4(A)",
         groups="NFPA 70:2023 500.6",
-        gas="NFPA 70 500.8(D)(1)",
+        gas="NFPA 70:2023 500.8(D)(1)",
         heater="NFPA 70:2023 501.125(A)",
         ambient="NFPA 70:2023 500.8(C)(5)",
         drive_duty="NFPA 70:2023 501.125(B)",

@@ -93,6 +93,13 @@ def _magnetic(need: Need, kind: str, rating: float) -> float | None:
     return need.circuit.start.instantaneous_trip_a if kind == "inverse-time" else None
 
 
+_ROWS: Final = {
+    "single": "single-phase", "polyphase": "polyphase, not of design B", "design_b": "design B", "wound": "wound rotor",
+    "dc": "direct current",
+}  # fmt: skip
+"""The table's rows in words."""
+
+
 def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure, float]:
     """Percentages on the sheet and the ratings they lead to: usual and largest."""
     assert need.sizing
@@ -105,18 +112,18 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
     if kind == "time-delay" and _single(need):
         return _single_fuse(sheet, need)
     half = _HALF if need.way.windings is Windings.HALF else 1.0
-    note = " Half of it for each half winding (430.4)." if half < 1 else ""
+    note = ". Half of it for each half winding (430.4)." if half < 1 else ""
     if half < 1 and _single(need):
-        note = " Half of it, also where one device serves both halves: only if it lets the motor start (430.4)."
+        note = ". Half of it, also where one device serves both halves: only if it lets the motor start (430.4)."
     if kind == "instantaneous" and need.motor == "design_b":
-        note += " Design B is taken as energy-efficient; an older one: 800 %, at most 1300 %."
+        note += f"{'' if note else '.'} Design B is taken as energy-efficient; an older one: 800 %, at most 1300 %."
     usual = table(
         sheet, "device_pct", f"Short-circuit device, usual{', each half' if half < 1 else ''}", "k_d",
-        half * float(row[column]), "%", f"{found.cite}, {need.motor.replace('_', ' ')}.{note}",
+        half * float(row[column]), "%", f"{found.cite}, {_ROWS[need.motor]}{note}",
     )  # fmt: skip
     most = table(
         sheet, "device_most_pct", "the same, where it does not start otherwise", "k_m", half * float(row[key]), "%",
-        f"{_RULE}(C)(1), exceptions.{note}",
+        f"{_RULE}(C)(1), exceptions{note}",
     )  # fmt: skip
     usual_work = sheet.percent("device_usual", "Short-circuit device, computed", "I_d", usual, need.sizing)
     most_work = sheet.percent("device_most", "Short-circuit device, not above", "I_dm", most, need.sizing)
