@@ -9,6 +9,7 @@ import pytest
 from tests.conftest import planner
 from tests.core.starters import SHIPPED
 from vinegate.core.starter.circuits import BY_WAY
+from vinegate.core.starter.leads import marks_of
 from vinegate.core.starter.netlist import netlist_of
 from vinegate.core.starter.proof import proved
 from vinegate.core.starter.stage import STARTER
@@ -59,8 +60,9 @@ def test_every_element_is_drawn_once(name, ansi):
     assert drawn == Counter((one.of, "-".join(one.pins)) for one in netlist.elements if one.rung)
     inside(power(circuit, ansi=ansi))
     poles = [one for one in power(circuit, ansi=ansi).shapes if isinstance(one, Group)]
+    marks = marks_of(circuit, nema=ansi)
     assert Counter(one.marks["NETS"] for one in poles) == Counter(
-        "-".join(one.pins) for one in netlist.elements if not one.rung
+        "-".join(marks.get(net, net) for net in one.pins) for one in netlist.elements if not one.rung
     )
 
 
@@ -167,3 +169,21 @@ def test_the_overloads_place_is_drawn():
     circuit = SHIPPED["wye-delta"]
     line, leg = (power(circuit, ansi=True, leg=leg) for leg in (False, True))
     assert [one for one in line.shapes if one not in leg.shapes]
+
+
+@pytest.mark.parametrize(
+    ("name", "nets", "marks"),
+    [
+        ("wye-delta", {"T1-T6", "T2-T4", "T3-T5"}, {"U1-W2", "V1-U2", "W1-V2"}),
+        ("wye-delta behind", {"T1-T5", "T2-T6", "T3-T4"}, {"U1-V2", "V1-W2", "W1-U2"}),
+        ("full-voltage constant torque", {"L1-T6", "L2-T4", "L3-T5"}, {"L1-2U", "L2-2V", "L3-2W"}),
+        ("part-winding", {"L1-T7", "L2-T8", "L3-T9"}, {"L1-U3", "L2-V3", "L3-W3"}),
+        ("rotor-resistor", {"M1-M2", "M2-M3"}, {"K-L", "L-M"}),
+        ("full-voltage single", {"L1-T1", "L2-T4"}, {"L1-U1", "L2-U2"}),
+    ],
+)
+def test_leads_are_marked_as_the_plates_sheet_marks_them(name, nets, marks):
+    """IEC 60034-8: U, V and W with their ends, windings counted from the lowest speed, K, L and M of the rings."""
+    for ansi, expected in ((True, nets), (False, marks)):
+        drawn = power(SHIPPED[name], ansi=ansi)
+        assert expected <= {one.marks["NETS"] for one in drawn.shapes if isinstance(one, Group)}

@@ -33,10 +33,12 @@ def _has(residual_pu: float, lag_deg: float) -> complex:
     return cmath.rect(residual_pu, -math.radians(lag_deg))
 
 
-def phasors(residual_pu: float, lag_deg: float) -> Scene:
-    """Side by side, each with its leap drawn heavy; the star's phase lies along the dashed line."""
+def phasors(residual_pu: float, lag_deg: float, joins: tuple[str, str]) -> Scene:
+    """Side by side, each with its leap drawn heavy; the star's phase lies along the dashed line. `joins`: by which ends
+    the delta closes ahead, and behind.
+    """
     shapes: list[Shape] = []
-    for place, (way, name) in enumerate(((1, "T1-T6: ahead"), (-1, "T1-T5: behind"))):
+    for place, (way, name) in enumerate(((1, f"{joins[0]}: ahead"), (-1, f"{joins[1]}: behind"))):
         left = 20 + _WIDE * place
         _one(shapes, (left, _LOW), _gets(way), _has(residual_pu, lag_deg))
         leap = 100 * recloses_pu(way, residual_pu, lag_deg)

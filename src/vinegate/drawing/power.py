@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Final
 
+from vinegate.core.starter.leads import marks_of
 from vinegate.core.starter.logic import PHASES, Circuit
 from vinegate.drawing.scene import Circle, Group, Path, Rect, Scene, Shape, Text
 
@@ -27,23 +28,24 @@ def power(
     `told`: nets with volts are heavy, else only what is in is seen.
     """
     nets = _ordered(circuit)
-    at = {net: _TOP + _STEP * place for place, net in enumerate(nets)}
+    at, marks = {net: _TOP + _STEP * place for place, net in enumerate(nets)}, marks_of(circuit, nema=ansi)
     shapes: list[Shape] = []
     x, live = _LEFT + _DEVICE, _live_nets(circuit, closed) if on and told else frozenset()
     for tag, poles in circuit.poles:
         device, is_in = circuit.device(tag), tag in closed
         words, made = (tag, device.name, device.duty), _pole(on=is_in, ansi=ansi)
         heaters = tag in circuit.heaters
-        x = _beside(shapes, words, poles, x, at, "contact closed" if is_in else "contact", made, heaters=heaters)
+        role = "contact closed" if is_in else "contact"
+        x = _beside(shapes, words, poles, x, at, role, made, heaters=heaters, marks=marks)
     for tag, poles in circuit.rests:
         out, words = tag not in closed, (tag, "rest pole", "")
         made = _rest_pole(on=out, ansi=ansi)
-        x = _beside(shapes, words, poles, x, at, "contact closed" if out else "contact", made)
+        x = _beside(shapes, words, poles, x, at, "contact closed" if out else "contact", made, marks=marks)
     for name, pairs in circuit.between:
-        x = _beside(shapes, ("", name, ""), pairs, x, at, "contact", _BOX)
+        x = _beside(shapes, ("", name, ""), pairs, x, at, "contact", _BOX, marks=marks)
     leads = [net for net in nets if net[:1] in _LEADS or net in circuit.rings]
     for net, y in at.items():
-        _net(shapes, net, y, x + 6 if net in leads else x - 12, on=net in live)
+        _net(shapes, net, marks.get(net, net), y, x + 6 if net in leads else x - 12, on=net in live)
     _device(shapes, [at[net] for net in PHASES if net in at], on=on, split=bool(circuit.heaters))
     if circuit.heaters:
         return _finished(circuit, shapes, at, leads, x)
@@ -74,7 +76,7 @@ def _live_nets(circuit: Circuit, closed: frozenset[str]) -> frozenset[str]:
     return frozenset(live)
 
 
-def _net(shapes: list[Shape], net: str, y: float, right: float, *, on: bool) -> None:
+def _net(shapes: list[Shape], net: str, mark: str, y: float, right: float, *, on: bool) -> None:
     begins = _LEFT if net in PHASES else _LEFT + _DEVICE - 10
     role = "wire live" if on else "wire"
     if net in PHASES:
@@ -82,7 +84,7 @@ def _net(shapes: list[Shape], net: str, y: float, right: float, *, on: bool) -> 
         begins = _LEFT + 26
     shapes.append(Path(role=role, points=[(begins, y), (right, y)]))
     begins = _LEFT if net in PHASES else begins
-    shapes.append(Text(role="name", at=(begins - 6, y + 4), text=net, anchor="end"))
+    shapes.append(Text(role="name", at=(begins - 6, y + 4), text=mark, anchor="end"))
 
 
 def _overload(shapes: list[Shape], wires: list[float], x: float) -> None:
@@ -105,7 +107,7 @@ def _device(shapes: list[Shape], phases: list[float], *, on: bool, split: bool) 
 
 def _beside(
     shapes: list[Shape], words: tuple[str, str, str], pairs: Sequence[tuple[str, str]], x: float, at: dict[str, float],
-    role: str, parts: tuple[Shape, ...], *, heaters: bool = False,
+    role: str, parts: tuple[Shape, ...], *, marks: dict[str, str], heaters: bool = False,
 ) -> float:  # fmt: skip
     """Symbols side by side, right under their upper net, each down to its lower one; where the next begins."""
     width = max(_POLE * len(pairs), 5.6 * len(words[1]) + 6)
@@ -119,9 +121,9 @@ def _beside(
         gap = high + _STEP / 2
         shapes.append(Path(role=wire, points=[(across, high), (across, gap - 8)]))
         shapes.append(Path(role=wire, points=[(across, gap + 8), (across, low)]))
-        marks = {"TAG": words[0] or words[1], "NETS": "-".join(pair)}
+        said = {"TAG": words[0] or words[1], "NETS": "-".join(marks.get(net, net) for net in pair)}
         shapes.append(
-            Group(role=role, at=(across, gap), name="pole" if words[0] else words[1], parts=parts, marks=marks)
+            Group(role=role, at=(across, gap), name="pole" if words[0] else words[1], parts=parts, marks=said)
         )
         shapes += [Circle(role="dot", at=(across, y), radius=2.4) for y in (high, low)]
         if heaters and pair[0] in PHASES:

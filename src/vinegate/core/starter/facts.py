@@ -48,8 +48,8 @@ class Starter(Facts):
                help="Wye-delta. Empty: as on the start's sheet.")
     )  # fmt: skip
     links: str | None = field(
-        choice("Delta closes", (("ahead", "T1-T6, ahead of the star"), ("behind", "T1-T5, behind the star")),
-               help="Wye-delta. Empty: T1-T6. Behind recloses more gently, for the open motor's own volts lag.")
+        choice("Delta closes", (("ahead", "T1-T6 or U1-W2, ahead"), ("behind", "T1-T5 or U1-V2, behind")),
+               help="Wye-delta, of the star. Empty: ahead. Behind is gentler, for the open motor's own volts lag.")
     )  # fmt: skip
     limits: str | None = field(choice("Limit switches", _YES_NO, help="One for each of two directions."))
     antiplug: str | None = field(choice("Anti-plugging", _YES_NO, help="No reversing while it still turns."))

@@ -93,13 +93,6 @@ def _magnetic(need: Need, kind: str, rating: float) -> float | None:
     return need.circuit.start.instantaneous_trip_a if kind == "inverse-time" else None
 
 
-_ROWS: Final = {
-    "single": "single-phase", "polyphase": "polyphase, not of design B", "design_b": "design B", "wound": "wound rotor",
-    "dc": "direct current",
-}  # fmt: skip
-"""The table's rows in words."""
-
-
 def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure, float]:
     """Percentages on the sheet and the ratings they lead to: usual and largest."""
     assert need.sizing
@@ -119,7 +112,7 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
         note += f"{'' if note else '.'} Design B is taken as energy-efficient; an older one: 800 %, at most 1300 %."
     usual = table(
         sheet, "device_pct", f"Short-circuit device, usual{', each half' if half < 1 else ''}", "k_d",
-        half * float(row[column]), "%", f"{found.cite}, {_ROWS[need.motor]}{note}",
+        half * float(row[column]), "%", f"{found.cite}, {row['said']}{note}",
     )  # fmt: skip
     most = table(
         sheet, "device_most_pct", "the same, where it does not start otherwise", "k_m", half * float(row[key]), "%",

@@ -19,6 +19,7 @@ from vinegate.core.paper import PaperPicture
 from vinegate.core.plan import Plan
 from vinegate.core.rules.dialect import say
 from vinegate.core.starter.faults import Case, Class
+from vinegate.core.starter.leads import delta_joins
 from vinegate.core.starter.logic import Kind
 from vinegate.core.starter.machine import Moving
 from vinegate.core.starter.meter import Meter
@@ -226,8 +227,9 @@ def _phasors(drawn: Drawn) -> dict[str, Any] | None:
         return None
     residual, lag = drawn.spike.residual_pu, drawn.spike.drift_deg
     steps = {way: recloses_pu(way, residual, lag) for way in (1, -1)}
-    return {"picture": _svg(phasors(residual, lag)), "ahead": steps[1], "behind": steps[-1], "lag": lag,
-            "residual": residual}  # fmt: skip
+    joins = delta_joins(nema=drawn.us)
+    return {"picture": _svg(phasors(residual, lag, joins)), "ahead": steps[1], "behind": steps[-1], "lag": lag,
+            "residual": residual, "joins": joins}  # fmt: skip
 
 
 def _power(drawn: Drawn, run: Run, moving: Moving, *, told: bool) -> Scene:
