@@ -106,6 +106,15 @@ def test_armature_volts_are_the_plates_where_it_runs():
     assert volts == pytest.approx(420)
 
 
+@pytest.mark.parametrize(("series", "flux"), [(0.0, 1.0), (0.5, 0.75), (1.0, 0.5)])
+def test_a_series_field_gives_its_volts_with_its_current(series, flux):
+    """At half of rated current its share of the flux is half; over rated current it grows no more, as iron fills."""
+    machine, electromotive = armature(series), 420 - 58 * OHMS
+    half, twice = (float(machine.volts_at(np.array([58.0 * times]), np.array([OMEGA]))[0]) for times in (0.5, 2.0))
+    assert half == pytest.approx(electromotive * flux + 29 * OHMS)
+    assert twice == pytest.approx(electromotive + 116 * OHMS)
+
+
 @pytest.mark.parametrize("series", [0.0, 0.5, 1.0])
 def test_amperes_and_torque_are_each_others_inverse(series):
     machine = armature(series)
