@@ -43,7 +43,7 @@ def test_every_line_of_random_circuits_gives_its_value():
     """Text and value of a formula agree on facts that nobody chose, in both rule sets."""
     wrong, tried = not_redone(sampled())
     assert wrong == []
-    assert len(tried) > 295
+    assert len(tried) > 280
 
 
 @pytest.mark.slow
