@@ -274,3 +274,11 @@ def test_a_drives_contactor_carries_what_that_takes_in(file, tag, facts, amps):
     """By its plate where it is given; else the motors' amperes, on two lines √3 times them."""
     plan = planner(file, tag)(facts | {"limits.tags": "ics19"})
     assert {one.tag: one.amps for one in plan.of(STARTER).parts}["K1"] == pytest.approx(amps, rel=0.01)
+
+
+def test_what_never_breaks_away_has_no_moment_to_change_over_at():
+    plan = planner(SOUND, "H-1")({"load.kind": "constant", "load.breakaway": "250 %", "start.method": "wye-delta"})
+    row = plan.comparison.row("wye-delta")
+    assert row.time_s is None
+    assert row.last_change_s is None
+    assert planner(SOUND, "H-1")().comparison.row("wye-delta").last_change_s > 1

@@ -10,8 +10,8 @@ from vinegate.core.start.trace import Course
 
 
 def changes_at(run: MethodRun) -> float | None:
-    """When its one change-over comes, s; None where there is none, or several."""
-    if run.changes_at_s is not None:
+    """When its one change-over comes, s; None where there is none, or several, or it never breaks away."""
+    if run.changes_at_s:
         return run.changes_at_s
     return run.course.changes_s[0] if len(run.course.changes_s) == 1 else None
 
