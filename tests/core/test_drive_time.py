@@ -139,3 +139,10 @@ class TestRamps:
         near = FAN({"drive.rated": "70 A"}).gate("drive.overload")
         assert near.verdict is Verdict.PASSES
         assert FAN({"start.drive_ramp": "40 s"}).gate("drive.overload").verdict is Verdict.FAILS
+
+    @pytest.mark.parametrize("seconds", [20, 40])
+    def test_it_lies_above_the_drives_rating_for_a_part_of_its_ramp(self, seconds):
+        """A fan grows with the square: over its rating near full speed alone, for some seconds and not all of them."""
+        ramps = FAN({"start.drive_ramp": f"{seconds} s", "drive.overload": "200 %"}).of(DRIVE).driven.ramps
+        assert ramps.up_s == seconds
+        assert 0.1 * seconds < ramps.peak_for_s <= seconds

@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.conftest import planner
 from tests.examples import examples
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown, operate
@@ -322,3 +323,12 @@ def test_a_breakdown_slip_beyond_half_is_none_of_a_machine_that_runs():
     assert target.breakdown_slip == 0.5
     usual = replace(target, speed_rpm=1455, breakdown_torque_nm=2.5 * 10e3 / (1455 * math.pi / 30))
     assert usual.breakdown_slip == pytest.approx(0.03 * (2.5 + math.sqrt(2.5**2 - 1)))
+
+
+def test_how_far_the_angle_at_rest_may_be_off_is_said_by_the_circuit():
+    """A fifth of the rotor's resistance as it is seen at rest, over the impedance there; cages and gap in parallel."""
+    plan = planner("harrowmere-lock.json", "P-11")()
+    circuit, figure = plan.machine.circuit, plan.figure("machine.pf")
+    seen = 1 / (1 / complex(0, circuit.xm_ohm) + sum(1 / complex(one.r_ohm, one.x_ohm) for one in circuit.cages))
+    off = 0.2 * seen.real / abs(complex(circuit.r1_ohm, circuit.x1_ohm) + seen)
+    assert f"Between {figure.value - off:.2f} and {figure.value + off:.2f} if" in figure.note
