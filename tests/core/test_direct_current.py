@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
-from tests.conftest import planner
+from tests.conftest import planner, whole
 from tests.core.bands import load_bands
 from tests.core.on_direct_current import IEC, NEC
 from vinegate.core.grade import Kind, Verdict
@@ -242,3 +242,19 @@ def test_a_limit_nobody_gave_is_shown_as_assumed(machine, said, shown):
     limit, line, amps = (plan.figure(f"start.bridge_{key}") for key in ("limit", "line", "rms"))
     assert limit.provenance.value == shown
     assert line.value == pytest.approx(limit.value * amps.value * plan.figure("plate.current").value)
+
+
+@pytest.mark.parametrize(
+    ("fed", "verdict"), [("running", "passes"), ("fault", "check"), ("motor", "fails"), ("contactor", "fails")]
+)
+def test_its_brake_is_let_go_by_its_drives_contact(machine, fed, verdict):
+    """It has a drive: what tells that it runs follows the motor; its leads carry other volts, its line stays closed."""
+    plan = machine(stop__method="brake", stop__brake_torque="300 N·m", stop__release_from=fed)
+    assert plan.gate("stop.release").verdict.value == verdict
+
+
+def test_reversing_it_asks_no_second_line_contactor():
+    plan = whole("harrowmere-lock.json", "P-11")(NEC | {"start.reversing": "yes"})
+    said = [note for note in plan.stage("start").notes if note.startswith("Reversing")]
+    assert len(said) == 1
+    assert "both directions" in said[0]

@@ -103,8 +103,16 @@ def _harmonics(found: Comparison) -> str:
 def _reversing(found: Comparison, circuit: Circuit) -> str:
     if circuit.start.reversing != "yes":
         return ""
-    if ways.way_of(found.chosen).by_frequency:
+    way = ways.way_of(found.chosen)
+    if way.by_frequency:
         return "Reversing: the drive turns the field itself; no contactors on its output."
+    if way.rectifies:
+        return "Reversing: a bridge for both directions turns it, or its field at rest, as its maker wires it."
+    if way.at_rings:
+        return (
+            "Reversing needs a second stator contactor, interlocked electrically and mechanically with the first, and "
+            "all of the resistor in before it closes: while it still turns the other way it slips nearly twice as much."
+        )
     return (
         "Reversing needs a second line contactor, interlocked electrically and mechanically with the first; reversed "
         "while it still turns, the machine is plugged, at a little over its locked-rotor current."

@@ -94,7 +94,7 @@ def profile_of(plan: Plan) -> Profile | str:
     if row.strip is None or row.outcome is not Outcome.REACHES or row.time_s is None:
         return f"{row.name} does not bring it to speed"
     strip, ratio = row.strip, found.volts_ratio
-    current = None if way_of(row.method).by_frequency else plan.figure("plate.current")
+    current = None if way_of(row.method).converts else plan.figure("plate.current")
     rated = min(current.value if current else strip.line_a[-1], max(strip.line_a))
     return Profile(
         method=row.name,

@@ -21,7 +21,7 @@ def release_gate(asked: Asked, way: Way, started_by: str) -> Gate:
     fed = asked.stop.release_from
     if fed is None:
         return unknown(_KEY, _NAME, ("where its coil is fed from",))
-    driven = way.by_frequency or way_of(started_by).by_frequency
+    driven = way.by_frequency or way_of(started_by).converts
     found = _behind_drive(asked, fed) if driven else _on_line(asked, fed, started_by)
     found = replace(found, rule="the coil follows the motor; its maker's range of volts, usually 90 to 110 %")
     remedy = "Its own supply, through a contact that follows the motor."
@@ -39,7 +39,7 @@ def _behind_drive(asked: Asked, fed: str) -> Answer:
     if fed == "running":
         return meets("The drive's contact on running: it closes the brake at every stop, fault and power failure.")
     if fed == "motor":
-        text = "Behind a drive the motor's leads carry other volts and hertz: the coil would not release, or burn."
+        text = "Behind a drive the motor's leads carry other volts than the line: the coil would not release, or burn."
         return breaks(text)
     if fed == "contactor":
         return breaks("The drive's line contactor stays closed at rest: the brake would stay released.")
