@@ -10,6 +10,7 @@ from tests.conftest import planner, whole
 from tests.core.bands import load_bands
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.load.stage import Asked
+from vinegate.core.machine.curves import run_at
 from vinegate.core.machine.simple import RatedPoint, wound_rotor
 from vinegate.core.start.connection import FULL, at_rings, behave
 from vinegate.core.start.facts import Start
@@ -171,3 +172,42 @@ class TestOnTheSheet:
         plan = planner(LOCK, "D-61")(RINGS | {"load.kind": None, "load.power": None, "load.breakaway": None})
         assert plan.gate("start.dip").verdict is Verdict.UNKNOWN
         assert plan.verdict is Verdict.UNKNOWN
+
+
+class TestBraked:
+    """By its stator, with all of the resistor in: as its contactors fall out with the stator's."""
+
+    FACTS = RINGS | {"stop.method": "plugging", "start.rotor_steps": "4", "start.rotor_peak": "180 %"}
+
+    def test_plugged_it_is_at_its_slip_over_the_ohms_in_the_rotor(self):
+        """1.8 of rated torque at rest: at twice the slip the same machine as without ohms at twice that share of it."""
+        plan = planner(LOCK, "D-61")(self.FACTS)
+        bare = planner(LOCK, "D-61")(self.FACTS | {"start.method": "drive"}).machine.circuit
+        times = 1 / (1.8 * (1 - 1765 / 1800))
+        slip = 1 + plan.load.full_speed_rpm / 1800
+        run = run_at(bare, np.array([slip / times]), volts_v=460)
+        used = plan.stopping.used
+        assert used.peak_a == pytest.approx(float(run.line_current_a[0]), rel=0.02)
+        assert used.outside_kj / (used.outside_kj + used.rotor_kj) == pytest.approx(1 - 1 / times, rel=1e-3)
+        assert used.steps[0].startswith("The resistor at its rings is all in")
+
+    def test_it_draws_far_less_than_with_its_rings_shorted(self):
+        amps = [
+            planner(LOCK, "D-61")(facts).stopping.used.peak_a for facts in (self.FACTS, {"stop.method": "plugging"})
+        ]
+        assert amps[0] < 0.5 * amps[1]
+
+    def test_direct_current_brakes_it_at_so_many_times_the_speed(self):
+        """The torque's peak lies at `R_2/(X_m + X_2)` of synchronous speed: with the ohms it moves up with them."""
+        facts = self.FACTS | {
+            "stop.method": "dc",
+            "stop.dc_current": "60 A",
+            "stop.dc_time": "3 s",
+            "stop.dc_delay": "0 s",
+        }
+        with_ohms, bare = (
+            planner(LOCK, "D-61")(facts | more).stopping.used
+            for more in ({}, {"start.rotor_steps": "1", "start.rotor_peak": "400 %"})
+        )
+        peaks = [used.strip_pct[int(np.argmax(used.strip_nm))] for used in (with_ohms, bare)]
+        assert peaks[0] > 1.5 * peaks[1]

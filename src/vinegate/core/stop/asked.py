@@ -74,6 +74,8 @@ class Asked:
     direct: tuple[float, str] | None = None
     measured: bool = False
     rotor_kgm2: float = 0.0
+    outside: float = 0.0
+    """The share of its rotor circuit's ohms that a resistor at its rings has; `machine` is the circuit with it."""
     strength: float = 1.0
     """The machine's braking torque over what its circuit gives."""
     drive_nm: float | None = None
@@ -85,6 +87,12 @@ class Asked:
     """Whether a row is wanted for its verdict alone, without what is drawn of it."""
     idle_serves: bool = False
     """Whether a machine that stands before the way has acted is stopped by it as well: where it acts as taken."""
+
+    @property
+    def resistor_in(self) -> tuple[str, ...]:
+        """What happens first of a wound rotor that is braked by its stator."""
+        text = "The resistor at its rings is all in: the contactors of its steps fall out with the stator's."
+        return (text,) if self.outside else ()
 
     @property
     def path_unknown(self) -> bool:

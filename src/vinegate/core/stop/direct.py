@@ -60,7 +60,8 @@ def dc_course(asked: Asked, turning: Turning, direct: float) -> Slowing:
     def acts(rest: Turning) -> Slowing:
         torque = asked.strength * dc_torque(machine, rest.omega, standing, _most_gap_v(asked))
         steady = np.full(torque.size, standing)
-        return slow(rest, torque, line_a=steady, rotor_w=torque * rest.omega, outside_w=np.zeros(torque.size))
+        inside, outside = ((1 - asked.outside) * torque * rest.omega, asked.outside * torque * rest.omega)
+        return slow(rest, torque, line_a=steady, rotor_w=inside, outside_w=outside)
 
     return after_delay(turning, delay_s(asked), acts)
 

@@ -10,6 +10,7 @@ from vinegate.core.drive.envelope import Supplied
 from vinegate.core.drive.stage import supplied_of
 from vinegate.core.grade import breaks, unknown
 from vinegate.core.load.stage import LOAD
+from vinegate.core.machine.slip_rings import first_torque, ohms_in_turn
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass, replace
@@ -133,7 +134,19 @@ def _found_means(work: Work) -> Asked | None:
         locked_a=locked.value if locked else None,
         drive_nm=_drive_nm(supplied_of(work), rated.speed.value),
     )
-    return _without_facts(asked)
+    return _without_facts(_at_rings(work, asked))
+
+
+def _at_rings(work: Work, asked: Asked) -> Asked:
+    """A wound rotor's resistor is all in while it brakes: the contactors of its steps fall out with the stator's."""
+    started, slip, machine = _started_by(work), work.found(PLATE).rated.slip, asked.machine
+    if started is None or not started.at_rings or machine is None or slip is None:
+        return asked
+    ohms = ohms_in_turn(slip.value / 100, first_torque(work.circuit), work.circuit.start.rotor_steps)
+    if not ohms:
+        return asked
+    cages = tuple(replace(cage, r_ohm=ohms[0] * cage.r_ohm) for cage in machine.cages)
+    return replace(asked, machine=replace(machine, cages=cages), outside=1 - 1 / ohms[0])
 
 
 def _stopping(rows: tuple[StopRow, ...], asked: Asked, said: str | None) -> Stopping:

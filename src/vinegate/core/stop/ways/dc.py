@@ -59,6 +59,7 @@ def _make(asked: Asked) -> StopRow:
             course=course,
             caution=_CAUTION,
             steps=(
+                *asked.resistor_in,
                 "The motor's contactor opens; the DC contactor is locked out by its lever and by its contact.",
                 f"After {write(waits, 3)} s, when the rotor's own field has died, the DC contactor closes.",
                 f"It opens {shown} s after the stop: current left on at rest only heats. No start until then.",

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Final
 
-import numpy as np
-
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Gate, breaks, meets, rule
 from vinegate.core.numbers import write
@@ -26,7 +24,8 @@ def _make(asked: Asked) -> StopRow:
     def course(turning: Turning) -> Slowing:
         assert asked.machine
         torque, amps, watts = plugging(asked.machine, turning.omega, asked.volts_v)
-        return slow(turning, torque * asked.strength, line_a=amps, rotor_w=watts, outside_w=np.zeros(torque.size))
+        inside, outside = watts * (1 - asked.outside), watts * asked.outside
+        return slow(turning, torque * asked.strength, line_a=amps, rotor_w=inside, outside_w=outside)
 
     timer = asked.stop.plug_timer_s
     by = f"The timer opens it after {write(timer, 3)} s" if timer is not None else "A zero-speed switch opens it"
@@ -38,6 +37,7 @@ def _make(asked: Asked) -> StopRow:
             course=course,
             caution=_CAUTION,
             steps=(
+                *asked.resistor_in,
                 "The forward contactor opens; forward and reverse are interlocked by lever and by contacts.",
                 "The reverse contactor closes, through a contact that is closed only while it turns forwards.",
                 f"{by}, nearly at rest.",
