@@ -75,7 +75,7 @@ def _starts(old: Plan, new: Plan) -> Iterator[Anew]:
         return
     yield Anew(name="Way to start, its setting", old=rows[0].setting or "–", new=rows[1].setting or "–")
     for name, attribute, unit in (("Start, amperes at most", "peak_a", "A"), ("Start, dip", "dip_pct", "%"),
-                                  ("Start, time", "time_s", "s"), ("Change-over", "changes_at_s", "s")):  # fmt: skip
+                                  ("Start, time", "time_s", "s"), ("Change-over", "last_change_s", "s")):  # fmt: skip
         values = [getattr(row, attribute) for row in rows]
         if any(value is not None for value in values):
             yield Anew(name=name, old=_shown(values[0], unit), new=_shown(values[1], unit))

@@ -20,7 +20,7 @@ def _start(plan: Plan) -> dict[str, str]:
     return {
         "plateau": _shown(row.peak_a, "A"),
         "time": _shown(row.time_s, "s"),
-        "changeover": _shown(row.changes_at_s, "s"),
+        "changeover": _shown(row.last_change_s, "s"),
     }
 
 
@@ -33,7 +33,7 @@ def _set(plan: Plan) -> dict[str, str]:
     return {
         "overload": overload.setting.shown if overload.setting else "",
         "trip_class": overload.trip,
-        "changeover": _shown(row.changes_at_s if row else None, "s"),
+        "changeover": _shown(row.last_change_s if row else None, "s"),
         "device": plan.protected.device("device").chosen,
     }
 
