@@ -245,7 +245,7 @@ class TestDirectCurrent:
 
     def test_its_resistor_hangs_on_a_rest_pole_that_no_power_is_needed_for(self):
         circuit = SHIPPED["dc-drive on its resistor"]
-        assert circuit.rests == (("MA", (("A1", "b1"),)),)
+        assert circuit.rests == (("MA", (("A1", "r1"),)),)
         assert hung_of(circuit, frozenset()).words == "off, its armature on its resistor"
         assert len(circuit.devices) == len(SHIPPED["dc-drive"].devices)
 

@@ -101,7 +101,7 @@ def _device(shapes: list[Shape], phases: list[float], *, on: bool, split: bool) 
         shapes.append(Path(role="contact", points=[(_LEFT + 26, y), (_LEFT + 9, y if on else y - 9)]))
     if phases:
         shapes.append(
-            Text(role="number", at=(_LEFT + 46, _TOP - 18), text="disconnect, device" + ("" if split else ", OL"))
+            Text(role="number", at=(_LEFT + 46, _TOP - 18), text="disconnect, device" + ("" if split else ", overload"))
         )
 
 

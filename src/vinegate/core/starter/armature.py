@@ -66,7 +66,7 @@ def _on_resistor(plain: Circuit, wishes: Wishes, guards: Logic) -> Circuit:
     `CB = P·/TE·(MA + CB)`, `1B = /MA·CB·T1`, `2B = 1B·T2`: they come in only after a run, and go when TE has run.
     """
     count = len(wishes.stages_s)
-    nets = ["b1", *(f"b{place}" for place in range(2, count + 2)), "A2"]
+    nets = ["r1", *(f"r{place}" for place in range(2, count + 2)), "A2"]
     found, poles, chain = list[Device](), list[tuple[str, tuple[Pole, ...]]](), list[tuple[str, str]]()
     slowing = series(broken("MA"), make("CB"))
     if count:
