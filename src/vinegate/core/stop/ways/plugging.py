@@ -72,9 +72,9 @@ def _windowed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer:
 
 
 def _duty(circuit: Circuit) -> Gate:
-    """The starter breaks locked-rotor current at every stop: it is sized for that only where its sheet says so."""
+    """The starter breaks a plug at every stop: it is sized for that only where its sheet says so."""
     said = circuit.protection.jogging == "yes"
-    text = "Sized for plugging on the protection's sheet." if said else "It breaks the current of plugging at every stop."
+    text = "Sized for plugging on the protection's sheet." if said else "It breaks its plugging current at every stop."
     source = "NEMA ICS 2 plugging ratings; IEC 60947-4-1:2018 AC-4"
     remedy = "Say “jogs or plugs” on the protection's sheet: the starter grows."
     return rule("stop.duty", "Starter's duty", said, text, source, remedy=remedy)
