@@ -21,6 +21,21 @@ def type_in(page, label, text):
     raise AssertionError(f"Tab never reaches {label}")
 
 
+PLATE = {
+    "Power": "75 hp", "Volts": "230/460", "Full-load amperes": "184/92", "Hertz": "60", "Speed": "1 185",
+    "Service factor": "1.15", "Code letter": "g", "Leads": "12",
+}  # fmt: skip
+SUPPLY = {
+    "Frequency": "60 Hz", "Utility fault level": "14 kA", "Stated at": "12.47 kV", "Transformer": "500 kVA",
+    "Impedance": "5 %", "Dip limit, board": "5 %",
+}  # fmt: skip
+
+
+def type_all(page, texts):
+    for label, text in texts.items():
+        type_in(page, label, text)
+
+
 def test_plate_to_print_by_keyboard_alone(enter, address):
     page = enter()
     page.goto(f"{address}/")
@@ -35,18 +50,7 @@ def test_plate_to_print_by_keyboard_alone(enter, address):
     arrive(page, "/P-1/plate")
 
     page.keyboard.press("f")
-    plate = [
-        ("Power", "75 hp"),
-        ("Volts", "230/460"),
-        ("Full-load amperes", "184/92"),
-        ("Hertz", "60"),
-        ("Speed", "1 185"),
-        ("Service factor", "1.15"),
-        ("Code letter", "g"),
-        ("Leads", "12"),
-    ]
-    for label, text in plate:
-        type_in(page, label, text)
+    type_all(page, PLATE)
     expect(page.locator("#answer")).to_contain_text("give system volts")
     expect(page.get_by_role("row", name="Rated torque")).to_contain_text("332.4 lb-ft")
 
@@ -54,15 +58,7 @@ def test_plate_to_print_by_keyboard_alone(enter, address):
     page.keyboard.press("f")
     expect(page.get_by_label("System volts", exact=True)).to_be_focused()
     page.keyboard.type("480Y/277")
-    for label, text in [
-        ("Frequency", "60 Hz"),
-        ("Utility fault level", "14 kA"),
-        ("Stated at", "12.47 kV"),
-        ("Transformer", "500 kVA"),
-        ("Impedance", "5 %"),
-        ("Dip limit, board", "5 %"),
-    ]:
-        type_in(page, label, text)
+    type_all(page, SUPPLY)
     expect(page.locator("#answer")).to_contain_text("the board sags 5.0 %")
 
     page.keyboard.press("Escape")

@@ -241,65 +241,15 @@ def test_single_phase_table_keeps_its_ratios():
         assert float(row["208"]) == pytest.approx(1.10 * amps, abs=0.06)
 
 
+AT_240_V = """0.25 1.6|0.3333333 2|0.5 2.7|0.75 3.8|1 4.7|1.5 6.6|2 8.5|3 12.2|5 20|7.5 29|10 38|15 55|20 72|25 89|30 106
+40 140|50 173|60 206|75 255|100 341|125 425|150 506|200 675"""
+
+
 def test_direct_current_table_is_plausible_and_entered_twice():
     """Second entry of the 240 V column; each current leaves an efficiency that a machine can have."""
-    again = dict(
-        zip(
-            [
-                "0.25",
-                "0.3333333",
-                "0.5",
-                "0.75",
-                "1",
-                "1.5",
-                "2",
-                "3",
-                "5",
-                "7.5",
-                "10",
-                "15",
-                "20",
-                "25",
-                "30",
-                "40",
-                "50",
-                "60",
-                "75",
-                "100",
-                "125",
-                "150",
-                "200",
-            ],
-            [
-                1.6,
-                2,
-                2.7,
-                3.8,
-                4.7,
-                6.6,
-                8.5,
-                12.2,
-                20,
-                29,
-                38,
-                55,
-                72,
-                89,
-                106,
-                140,
-                173,
-                206,
-                255,
-                341,
-                425,
-                506,
-                675,
-            ],
-            strict=True,
-        )
-    )
+    again = dict(line.split() for line in AT_240_V.replace("\n", "|").split("|"))
     for row in load("full_load_current_dc").rows:
-        assert float(row["240"]) == again[row["hp"]]
+        assert float(row["240"]) == float(again[row["hp"]])
         for volts in ("90", "120", "180", "240", "500", "550"):
             if row[volts]:
                 efficiency = float(row["hp"]) * 745.7 / (float(volts) * float(row[volts]))
