@@ -211,7 +211,7 @@ def test_a_plate_that_does_not_add_up_takes_approvals_back_and_nothing_else():
     passing, failing = (rule("x", "X", met, "Said.", "rule") for met in (True, False))
     for why, path, said in ((NO_PLATE, "plate.power", "From a plate"), (NO_SUPPLY, "plate.volts", "Of a motor")):
         doubt = doubted(passing, why)
-        assert (doubt.verdict, doubt.turns.path) == (Verdict.CHECK, path)
+        assert (doubt.verdict, doubt.turns.path, doubt.doubted) == (Verdict.CHECK, path, True)
         assert doubt.sentence.startswith(f"Said. {said}")
     for gate in (failing, unknown("x", "X", ("power",)), informs(passing), confirm("x", "X", True, "Seen.", "")):
         assert doubted(gate, NO_PLATE) == gate

@@ -224,6 +224,21 @@ class TestMotor:
         assert self.reached_s(turned) == pytest.approx(row.time_s, abs=0.3)
         assert turned.line_a[0] == 0.0
 
+    @pytest.mark.parametrize(("way", "breakaway", "steps"), [("wye-delta", 120, 1), ("wye-delta", 300, 1), ("resistor", 200, 3),
+                             ("autotransformer", 200, 1)])  # fmt: skip
+    def test_a_load_that_holds_it_in_its_first_connection_holds_the_drawn_one(self, way, breakaway, steps):
+        """The start's study ends there; the circuit's timers go on, and full voltage turns it where that can."""
+        facts = {"start.method": way, "start.resistor_steps": "3", "load.kind": "constant", "limits.tags": "ics19"}
+        plan = planner("skerry-sound.json", "H-1")({**facts, "load.breakaway": f"{breakaway} %"})
+        row, drawn = plan.comparison.row(plan.comparison.chosen), plan.of(STARTER)
+        assert (row.method, row.stages) == (way, ())
+        assert len(drawn.shaft.firsts) == steps
+        held = drawn.shaft.turned([(0.0, Hung(Hangs.FIRST, "", step=steps - 1))], 2.0)
+        assert (held.speed_rpm.max(), held.line_a.min() > 0) == (0, True)
+        run = ran(drawn.circuit, acts_from("START+ START- w9"), 1)
+        went = drawn.shaft.turned(run.hangs, run.until_ms / 1000)
+        assert (went.speed_rpm[-1] > 0) == (breakaway < 240)
+
     def test_a_third_of_the_torque_and_of_the_amperes_in_wye(self):
         _, shaft = self.shaft("H-1", "skerry-sound.json")
         wye, delta = (shaft.turned([(0.0, Hung(how, ""))], 0.02) for how in (Hangs.FIRST, Hangs.WHOLE))

@@ -12,7 +12,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from enum import StrEnum
 from typing import Final
 
-from vinegate.core.doubt import NO_PLATE, NO_SUPPLY, Doubt
+from vinegate.core.doubt import Doubt
 from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import SLACK, Room, Taken, Turns, because, both_rooms, decider
 
@@ -76,6 +76,8 @@ class Gate:
     rests_on: tuple[str, ...] = ()
     turns: Turns | None = None
     kind: Kind = Kind.ENGINEERING
+    doubted: bool = False
+    """Whether it would pass, did plate and supply not stand in doubt."""
 
     @property
     def weighs(self) -> bool:
@@ -341,12 +343,7 @@ def doubted(gate: Gate, doubt: Doubt) -> Gate:
     if gate.verdict is not Verdict.PASSES or gate.kind is not Kind.ENGINEERING:
         return gate
     sentence = f"{gate.sentence} {doubt.behind}"
-    return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=gate.turns or doubt.turns)
-
-
-def but_for_doubt(gate: Gate) -> bool:
-    """Whether it would pass, did plate and supply not stand in doubt."""
-    return gate.verdict is Verdict.CHECK and gate.sentence.endswith((NO_PLATE.behind, NO_SUPPLY.behind))
+    return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=gate.turns or doubt.turns, doubted=True)
 
 
 def settled_by(gate: Gate, turns: Turns) -> Gate:

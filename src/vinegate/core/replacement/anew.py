@@ -6,7 +6,6 @@ from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING, Any, Final
 
 from vinegate.core.drive.stage import DRIVE
-from vinegate.core.grade import but_for_doubt
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 
@@ -110,7 +109,7 @@ def _figures(old: Plan, new: Plan) -> Iterator[Anew]:
 
 def _place(old: Plan, new: Plan) -> Iterator[Anew]:
     """Each thing's standing in its area, where the new plate turns it."""
-    after = {gate.key: gate.verdict for gate in new.stage("place").gates if not but_for_doubt(gate)}
+    after = {gate.key: gate.verdict for gate in new.stage("place").gates if not gate.doubted}
     for gate in old.stage("place").gates:
         verdict = after.get(gate.key)
         if verdict is not None and verdict is not gate.verdict:

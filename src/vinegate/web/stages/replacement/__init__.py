@@ -8,7 +8,7 @@ from flask import request
 from markupsafe import Markup
 
 from vinegate.core.answer import Piece
-from vinegate.core.grade import Kind, Verdict, but_for_doubt, worst_of
+from vinegate.core.grade import Kind, Verdict, worst_of
 from vinegate.core.paper import PaperPicture, PaperTable
 from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.replacement.anew import anew, with_new_plate
@@ -85,7 +85,7 @@ def _beside(hand: InHand, found: Compared, tag: str) -> dict[str, Any]:
     old, new = found.frames
     drawn = frames_over(old, new, us=rule_set(hand.plan.rules).practice.us_units) if old and new else None
     open_ = [gate for gate in after.gates if gate.weighs and gate.verdict is not Verdict.PASSES]
-    then = [gate for gate in open_ if not but_for_doubt(gate)]
+    then = [gate for gate in open_ if not gate.doubted]
     return {
         "anew": (*anew(hand.plan, after), *restart_order(hand.access, tag, after)),
         "then": sorted(then, key=lambda gate: -gate.verdict.rank),
