@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
-from tests.conftest import planner, whole
+from tests.conftest import planner, stops, whole
 from tests.core.bands import load_bands
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.load.stage import Asked
@@ -211,3 +211,38 @@ class TestBraked:
         )
         peaks = [used.strip_pct[int(np.argmax(used.strip_nm))] for used in (with_ohms, bare)]
         assert peaks[0] > 1.5 * peaks[1]
+
+    @pytest.mark.parametrize(
+        ("leads", "secondary", "verdict"),
+        [
+            # 40 A through 0.6 Ω: 24 V cold, 28.8 V hot; a bridge gives nine tenths of its transformer's
+            ("0.6 Ω", "26 V", "fails"),
+            ("0.6 Ω", "29 V", "check"),
+            ("0.6 Ω", "33 V", "passes"),
+            # as its rotor, 0.2066 Ω a phase: 16.5 V as taken, from four tenths of it to two and a half times
+            (None, "7 V", "fails"),
+            (None, "29 V", "check"),
+            (None, "48 V", "passes"),
+        ],
+    )
+    def test_its_stators_ohms_are_measured_or_a_guess_and_never_nought(self, leads, secondary, verdict):
+        facts = {"stop.method": "dc", "stop.dc_current": "40 A", "stop.dc_supply": secondary}
+        plan = stops(LOCK, "D-61")(self.FACTS | facts | {"machine.dc_resistance": leads})
+        gate = plan.gate("stop.direct")
+        assert gate.verdict == verdict
+        assert gate.turns is None or gate.turns.path == "machine.dc_resistance"
+        half = 0.3 if leads else plan.machine.circuit.cages[0].r_ohm
+        assert plan.figure("stop.r1").value == pytest.approx(half, rel=1e-3)
+        assert plan.figure("stop.direct_volts").value == pytest.approx(2 * half * 40, rel=1e-3)
+        used = plan.stopping.used
+        acts = next(one for one in used.acting if one.name == "direct current")
+        # the wye that direct current flows through heats as 2·I² does, and as 3·I² of its equivalent
+        assert 1000 * used.stator_kj == pytest.approx(2 * half * 40**2 * (acts.to_s - acts.from_s), rel=0.05)
+
+
+@pytest.mark.parametrize(("leads", "ohms"), [("0.6 Ω", 0.3), (None, None)])
+def test_a_drive_tunes_to_its_stators_ohms_and_calls_a_guess_one(leads, ohms):
+    plan = planner(LOCK, "D-61")(RINGS | {"start.method": "drive", "machine.dc_resistance": leads})
+    found = plan.figure("drive.stator_hot")
+    assert found.value == pytest.approx(ohms or plan.machine.circuit.cages[0].r_ohm, rel=1e-3)
+    assert found.provenance == "estimated"

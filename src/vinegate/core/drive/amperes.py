@@ -17,7 +17,6 @@ from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 from vinegate.core.turning import Taken, less, more
-from vinegate.core.working import Provenance
 
 _TENTH: Final = 1.1
 _CAUTIOUS: Final = 0.9
@@ -43,7 +42,7 @@ def asked_of(need: Need, rows: Sequence[Row]) -> Asked:
         "I_p",
         peak.amps,
         "A",
-        provenance=_soft(need),
+        provenance=need.machine.provenance,
         source="the machine's circuit at that frequency and torque",
     )
     count = sheet.given("motors", "Motors on it", "m", float(need.motors), "")
@@ -66,10 +65,6 @@ def _asked_at(supplied: Laden, rows: Sequence[Row], times: float) -> float:
     rpm = np.array([row.point.rpm for row in rows])
     nm = np.array([row.point.nm * (1.0 if row.point.stated else times) for row in rows])
     return need.motors * max(float(supplied.settle(rpm, nm)[1].amps.max()), need.plate_a)
-
-
-def _soft(need: Need) -> Provenance:
-    return Provenance.ESTIMATED if need.machine.origin == "fitted" else Provenance.STATED
 
 
 def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: Asked) -> list[Gate]:

@@ -47,6 +47,14 @@ class Machine:
     factor_band: tuple[float, float] | None = None
     locked_rotor_current_a: float | None = None
 
+    @property
+    def provenance(self) -> Provenance:
+        return _provenance(self.origin)
+
+
+def _provenance(origin: str) -> Provenance:
+    return Provenance.ESTIMATED if origin in ("fitted", "simple") else Provenance.STATED
+
 
 def describe(
     sheet: Sheet,
@@ -59,7 +67,7 @@ def describe(
 ) -> Machine:
     """The circuit's ohms and what it says, on the sheet."""
     assert rated.volts is not None
-    provenance = Provenance.ESTIMATED if origin in ("fitted", "simple") else Provenance.STATED
+    provenance = _provenance(origin)
     volts, torque = rated.volts.value, _rated_torque(rated) or 1.0
     put = partial(sheet.given, provenance=provenance, source=_SOURCES[origin])
     still = operate(circuit, 1.0, volts_v=volts)

@@ -16,6 +16,7 @@ from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.circuit import EquivalentCircuit, operate
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.simple import armature_resistance
+from vinegate.core.machine.slip_rings import stator_ohm
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass, replace
@@ -73,6 +74,8 @@ class Asked:
     load: Load
     direct: tuple[float, str] | None = None
     measured: bool = False
+    stator_ohm: float = 0.0
+    """Of a phase of the wye; nought where no circuit is known."""
     rotor_kgm2: float = 0.0
     outside: float = 0.0
     """The share of its rotor circuit's ohms that a resistor at its rings has; `machine` is the circuit with it."""
@@ -128,10 +131,8 @@ def asked_of(
     overhauls = stop.overhauls == "yes" or (stop.overhauls is None and hoist)
     model = machine.circuit if machine is not None and isinstance(machine.circuit, EquivalentCircuit) else None
     omega = speeds_down(rated.speed.value * _RAD_S)
-    heavy = Turning(
-        omega=omega, load_nm=_slows_nm(load, omega, model, drives=overhauls), inertia_kgm2=load.inertia_kgm2,
-        rated_nm=rated_nm,
-    )  # fmt: skip
+    slows_nm = _slows_nm(load, omega, model, drives=overhauls)
+    heavy = Turning(omega=omega, load_nm=slows_nm, inertia_kgm2=load.inertia_kgm2, rated_nm=rated_nm)
     line_speed, family = circuit.load.line_speed_ms, circuit.plate.family
     corners = _corners(heavy, stop, rotor_kgm2, drives=overhauls)
     return Asked(
@@ -151,13 +152,14 @@ def asked_of(
         gear_ratio=circuit.load.gear_ratio or 1.0,
         metres_a_turn=line_speed * 60 / rated.speed.value if line_speed else None,
         coasts_s=slowest([freely(turning).stops_s for turning in corners]),
-        rated_loss_w=_rated_loss_w(model, machine, rated) if model and machine else None,
+        rated_loss_w=_rated_loss_w(circuit, model, machine, rated) if model and machine else None,
         per_hour=stop.per_hour or circuit.start.starts_per_hour,
         hours=circuit.wiring.hours,
         energy_price=job.limits.energy_price,
         load=load,
         rotor_kgm2=rotor_kgm2,
         measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
+        stator_ohm=stator_ohm(circuit, model) if model else 0.0,
         drive_nm=drive_nm,
         motors=motors_on(circuit),
         papers=rule_set(job.rules).papers,
@@ -198,14 +200,15 @@ def _corners(heavy: Turning, stop: Stop, rotor_kgm2: float, *, drives: bool) -> 
     return tuple(heavy.lighter(share, rotor_kgm2).rubbing(times) for share, times in product(loads, frictions))
 
 
-def _rated_loss_w(model: EquivalentCircuit, machine: Machine, rated: Rated) -> float | None:
-    """Loss at rated output, as the start's duty has it."""
+def _rated_loss_w(circuit: Circuit, model: EquivalentCircuit, machine: Machine, rated: Rated) -> float | None:
+    """Loss at rated output, as the start's duty has it, with the stator's that a circuit of a stiff gap leaves out."""
     if rated.power_w is None or rated.speed is None:
         return None
     slip = max(1 - rated.speed.value * _RAD_S / model.synchronous_rad_s(), 1e-3)
     run = operate(model, np.array([slip]), volts_v=machine.volts_v)
     shaft = max(float(run.shaft_w[0]), 1.0)
-    return rated.power_w * float(run.input_w[0] - run.shaft_w[0]) / shaft
+    left_out = 3 * float(run.line_current_a[0]) ** 2 * (stator_ohm(circuit, model) - model.r1_ohm)
+    return rated.power_w * (float(run.input_w[0] - run.shaft_w[0]) + left_out) / shaft
 
 
 def _armature(circuit: Circuit, rated: Rated) -> Armature | None:

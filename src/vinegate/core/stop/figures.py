@@ -6,7 +6,6 @@ import math
 
 from vinegate.core.drive.bus import USUAL
 from vinegate.core.load.stage import Asked as Load
-from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.sheet import Sheet
 from vinegate.core.stop.armature import first_a, time_constant_s, total_ohms
 from vinegate.core.stop.asked import Asked
@@ -198,16 +197,17 @@ def put_direct(sheet: Sheet, asked: Asked) -> None:
             source="the machine's circuit, iron saturated near rest",
         )  # fmt: skip
     if asked.machine is not None:
-        _direct_supply(sheet, asked, asked.machine, amps)
+        _direct_supply(sheet, asked, asked.machine.r1_ohm > 0, amps)
 
 
-def _direct_supply(sheet: Sheet, asked: Asked, machine: EquivalentCircuit, amps: Figure) -> None:
+def _direct_supply(sheet: Sheet, asked: Asked, known: bool, amps: Figure) -> None:
     """Volts, transformer, bridge and resistor: a single-phase bridge."""
     value, times = amps.value, path(asked)[1]
+    estimate = "the machine's sheet" if known else "as much as its rotor, referred"
     r_1 = sheet.given(
-        "r1", "Stator resistance, of the wye", "R_1", machine.r1_ohm, "Ω",
+        "r1", "Stator resistance, of the wye", "R_1", asked.stator_ohm, "Ω",
         provenance=Provenance.STATED if asked.measured else _ESTIMATED,
-        source="measured between two leads, halved" if asked.measured else "the machine's sheet",
+        source="measured between two leads, halved" if asked.measured else estimate,
     )  # fmt: skip
     volts = sheet.work("direct_volts", "Direct volts at its leads", "U_dc", times * r_1.value * value, "V",
                        formula=f"{times:g}·R_1·I_dc", inputs=(r_1, amps),

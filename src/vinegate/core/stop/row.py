@@ -119,7 +119,7 @@ def _shown(
         turns=None if slowest.stops_s is None else max(course.turns for course in courses),
         peak_a=max(float(course.line_a.max()) for course in courses),
         peak_nm=max(float(np.abs(course.brake_nm).max()) for course in courses),
-        stator_kj=max(course.copper_j(asked.machine.r1_ohm) for course in courses) / 1000 if asked.machine else 0.0,
+        stator_kj=max(course.copper_j(asked.stator_ohm) for course in courses) / 1000,
         strip_s=listed(slowest.time_s[keep], 4),
         strip_pct=listed(slowest.speed_pct[keep], 2),
         strip_nm=listed(slowest.brake_nm[keep], 2),

@@ -27,6 +27,7 @@ from vinegate.core.turning import Taken, point
 
 _WARMER: Final = (1.0, 1.2)  # a winding's ohms from cold to hot
 _ESTIMATED_OHMS: Final = (0.6, 1.6)  # of a winding that was not measured
+_GUESSED_OHMS: Final = (0.4, 2.5)  # of one that is only held to be as its rotor
 _BORNE_TIMES: Final = 2.5
 _CAUTION: Final = (
     "It does nothing when power fails, and does not hold at rest. Never with the motor's contactor closed; its own "
@@ -103,14 +104,14 @@ def _after_field(asked: Asked, delay: float) -> Gate:
 
 def _direct_supply(asked: Asked) -> Gate:
     """Whether the transformer's volts drive the current."""
-    assert asked.machine
     amps, _ = direct_a(asked)
-    asks = path(asked)[1] * asked.machine.r1_ohm * amps
+    asks = path(asked)[1] * asked.stator_ohm * amps
     volts = asked.stop.dc_supply_v or 0.0
     gives = 0.9 * volts
     fact = point(volts, path="stop.dc_supply", label="secondary volts", unit="V")
-    ohms = 2 * asked.machine.r1_ohm
-    low, high = _WARMER if asked.measured else _ESTIMATED_OHMS
+    ohms = 2 * asked.stator_ohm
+    guessed = asked.machine is not None and asked.machine.r1_ohm == 0
+    low, high = _WARMER if asked.measured else _GUESSED_OHMS if guessed else _ESTIMATED_OHMS
     warm = Taken(
         path="machine.dc_resistance", label="the winding's ohms between two leads", unit="Ω", value=ohms,
         low=low * ohms, high=high * ohms, how="cold to hot" if asked.measured else "estimated", typed=_WARMER,
