@@ -5,6 +5,7 @@ import re
 import pytest
 
 from tests.conftest import whole
+from vinegate.core.answer import around
 from vinegate.core.changed import Difference, answers_changed, facts_changed, verdicts_changed
 from vinegate.core.drive.answer import drive_answer
 from vinegate.core.drive.stage import DRIVE
@@ -36,11 +37,6 @@ class TestStop:
         plan = P11({"stop.method": "brake"})
         seconds = plan.stopping.used.time_s
         assert self.of(plan) == f"Spring-set brake has it at rest in {seconds:.3g} s; by itself it takes 13.7 s."
-
-    def test_too_late_says_by_how_much(self):
-        assert self.of(P11({"stop.within": "5 s", "stop.method": "coast"})).endswith(
-            " At rest after 13.7 s, 5 s asked."
-        )
 
     def test_a_band_of_loads_gives_a_band_of_times(self):
         plan = P11({"stop.method": "brake", "stop.light": "50 %"})
@@ -182,3 +178,38 @@ class TestStartsRecorded:
         assert starts_gate([0.0], 2.0).sentence == "1 start recorded within an hour, planned for 2."
         assert starts_gate([0.0, 5.0], 2.0).sentence == "2 starts recorded within an hour, planned for 2."
         assert starts_gate([], 2.0) is None
+
+
+class TestWhatDecidesBesides:
+    """Behind a sheet's own sentence: its own deciding gate by name unless it is told already, then the other sheets'."""
+
+    def of(self, own, plan, *sheets):
+        here = [gate for stage in plan.stages if stage.key in sheets for gate in stage.gates]
+        return said(around(own, here, [gate for gate in plan.gates if gate not in here]))
+
+    def test_what_fails_here_and_is_not_in_the_sentence_is_named_with_its_reason(self):
+        plan = P11({"stop.within": "5 s", "stop.method": "coast"})
+        assert self.of(stop_answer(plan.stopping), plan, "stop").startswith(
+            " Fails: stops as asked. Coasting: At rest after 13.7 s, 5 s asked."
+        )
+
+    def test_what_the_sentence_says_itself_is_not_said_twice(self):
+        plan = G21({"stop.method": "coast"})
+        own = stop_answer(plan.stopping)
+        assert plan.gate("stop.stop").sentence in said(own)
+        assert "Fails: " not in self.of(own, plan, "stop")
+
+    def test_what_fails_beside_a_told_check_is_named(self):
+        plan = P11({"stop.method": "plugging"})
+        failing = [gate for gate in plan.gates if gate.fails and gate.key.startswith("stop.")]
+        assert [gate.name for gate in failing] == ["Starter's duty"]
+        assert self.of(stop_answer(plan.stopping), plan, "stop").startswith(" Fails: starter's duty. ")
+
+    def test_other_sheets_by_their_worst_and_how_many_with_it(self):
+        plan = X51()
+        bad = [gate for gate in plan.gates if gate.weighs and gate.verdict.value != "passes"]
+        assert self.of((), plan).startswith(" On another sheet ")
+        assert self.of((), plan).endswith(f", {len(bad) - 1} more with it.") is (len(bad) > 1)
+
+    def test_where_all_passes_nothing_is_added(self):
+        assert self.of((), P11(), "stop") == ""

@@ -156,15 +156,37 @@ def what_decides(gates: Iterable[Gate]) -> list[Piece]:
     return [Piece(" "), *found] if found else [Piece(" All of this passes.")]
 
 
-def elsewhere(gates: Iterable[Gate]) -> list[Piece]:
-    """What decides on the circuit's other sheets, for a sheet that has a sentence of its own: by name only."""
-    others = [gate for gate in gates if gate.weighs and gate.verdict is not Verdict.PASSES]
-    if not others:
+def around(own: Sequence[Piece], here: Iterable[Gate], others: Iterable[Gate]) -> list[Piece]:
+    """What decides besides, for a sheet that has a sentence of its own: here in full, on the other sheets by name.
+
+    Of what stands here nothing is said where the sheet's own sentence speaks of it, or of another that weighs as much.
+    """
+    text = "".join(piece.text for piece in own).lower()
+    open_here = _not_passing(here)
+    worst = max((gate.verdict.rank for gate in open_here), default=0)
+    told = any(gate.verdict.rank == worst and _told(gate, text) for gate in open_here)
+    said = [] if told else failing(open_here) or to_settle(open_here)
+    return [*([Piece(" "), *said] if said else []), *_named("On another sheet", _not_passing(others))]
+
+
+def _not_passing(gates: Iterable[Gate]) -> list[Gate]:
+    return [gate for gate in gates if gate.weighs and gate.verdict is not Verdict.PASSES]
+
+
+def _told(gate: Gate, text: str) -> bool:
+    return gate.name.lower() in text or gate.sentence.lower() in text
+
+
+_SAYS: Final = {Verdict.FAILS: "fails", Verdict.UNKNOWN: "not known", Verdict.CHECK: "to check"}
+
+
+def _named(where: str, gates: Sequence[Gate]) -> list[Piece]:
+    """The gate that weighs most by name, and how many with it."""
+    if not gates:
         return []
-    first = min(others, key=lambda gate: (-gate.verdict.rank, by_weight(gate)))
-    says = {Verdict.FAILS: "fails", Verdict.UNKNOWN: "is not known", Verdict.CHECK: "is to check"}[first.verdict]
-    rest = f", {len(others) - 1} more with it" if len(others) > 1 else ""
-    return [Piece(" On another sheet "), Piece(first.name.lower(), strong=True), Piece(f" {says}{rest}.")]
+    first = min(gates, key=lambda gate: (-gate.verdict.rank, by_weight(gate)))
+    rest = f", {len(gates) - 1} more with it" if len(gates) > 1 else ""
+    return [Piece(f" {where} {_SAYS[first.verdict]}: "), Piece(first.name.lower(), strong=True), Piece(f"{rest}.")]
 
 
 def _spaced(pieces: Sequence[Piece]) -> tuple[Piece, ...]:

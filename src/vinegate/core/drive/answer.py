@@ -16,17 +16,19 @@ def drive_answer(found: Found | None, stage: Stage) -> tuple[Piece, ...]:
         said = (Piece("Its own drive draws "), Piece(f"{write(side.rms_a, 3)} A", strong=True))
         harmonics = f", harmonics of about {write(side.thd_pct, 2)} %." if not side.one_phase else "."
         rest = " What is asked here is of its line alone: it turns no field."
-        return (*(failing(stage.gates) or to_settle(stage.gates)), *said, Piece(harmonics + rest))
+        return (*_first(stage), *said, Piece(harmonics + rest))
     if found is None or not found.considered:
         return (Piece("No drive is thought of here: set its speeds below, or choose it on the starter's sheet."),)
     driven = found.driven
     if driven is None:
-        return (*(failing(stage.gates) or to_settle(stage.gates)),)
-    gates = stage.gates
-    first = [*failing(gates)] or [*to_settle(gates)]
-    if first:
-        first.append(Piece(" "))
-    return (*first, *_does(driven))
+        return _first(stage)
+    return (*_first(stage), *_does(driven))
+
+
+def _first(stage: Stage) -> tuple[Piece, ...]:
+    """What fails, else what is to settle, with a space after it."""
+    pieces = failing(stage.gates) or to_settle(stage.gates)
+    return (*pieces, Piece(" ")) if pieces else ()
 
 
 def _kilowatts(driven: Driven, kw: float) -> str:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from vinegate.core.answer import Piece
-from vinegate.core.grade import Verdict
 from vinegate.core.numbers import write
 from vinegate.core.stop.stage import Stopping
 from vinegate.core.stop.ways import ALONE
@@ -23,6 +22,4 @@ def stop_answer(found: Stopping | None, needs: tuple[str, ...] = ()) -> tuple[Pi
         alone = "never stops" if coasting.time_s is None else f"takes {write(coasting.time_s, 3)} s"
         pieces.append(Piece(f"; by itself it {alone}"))
     pieces.append(Piece(". It must hold at rest: only a spring-set brake does." if found.must_hold else "."))
-    if used.verdict is Verdict.FAILS:
-        pieces.append(Piece(f" {used.why}"))
     return tuple(pieces)

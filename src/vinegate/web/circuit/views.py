@@ -13,7 +13,7 @@ from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate import __version__
-from vinegate.core.answer import Piece, elsewhere
+from vinegate.core.answer import Piece, around
 from vinegate.core.facts import read_circuit, read_job
 from vinegate.core.grade import Verdict
 from vinegate.core.paper import PaperPicture
@@ -43,11 +43,13 @@ _LONGEST_NOTE = 400
 
 
 def _answer(plan: Plan, page: Page) -> tuple[Piece, ...]:
-    """The sheet's own answer first, then what decides on the others."""
+    """The sheet's own answer first, then what decides besides: on it, and on the others."""
     own = page.answer(plan)
     if not own:
         return plan.answer
-    return (*own, *elsewhere(gate for stage in plan.stages if stage.key not in page.here for gate in stage.gates))
+    here = [gate for stage in plan.stages if stage.key in page.here for gate in stage.gates]
+    others = [gate for stage in plan.stages if stage.key not in page.here for gate in stage.gates]
+    return (*own, *around(own, here, others))
 
 
 def _page(station: str) -> Page:
