@@ -156,13 +156,24 @@ def test_direct_current_gets_no_three_phase_arithmetic():
     assert not [gate for gate in plan.gates if gate.key == "protection.clears"]
 
 
-def test_wound_rotor_model_passes_through_its_plate():
+@pytest.mark.parametrize("ohms", [None, 0.0, 0.05, 0.2])
+def test_wound_rotor_model_passes_through_its_plate(ohms):
     point = RatedPoint(power_w=55000, volts_v=400, current_a=102, speed_rpm=970, frequency_hz=50, power_factor=0.84)
-    circuit = wound_rotor(point, poles=6, breakdown_pu=2.6)
+    circuit = wound_rotor(point, poles=6, breakdown_pu=2.6, stator_ohm=ohms)
+    assert circuit.r1_ohm == pytest.approx(circuit.cages[0].r_ohm if ohms is None else ohms, rel=1e-9)
     run = operate(circuit, 0.03, volts_v=400)
     assert float(run.torque_nm) == pytest.approx(point.torque_nm, rel=1e-9)
     assert float(run.line_current_a) == pytest.approx(102, rel=1e-9)
     assert breakdown(circuit, volts_v=400).torque_nm == pytest.approx(2.6 * point.torque_nm, rel=1e-9)
+
+
+def test_a_guess_of_the_stators_ohms_always_leaves_a_breakdown_torque():
+    """At much slip and much torque the rotor's ohms are too many for it: those that are measured so are refused."""
+    point = RatedPoint(power_w=1500, volts_v=400, current_a=4.1, speed_rpm=1320, frequency_hz=50, power_factor=0.75)
+    circuit = wound_rotor(point, poles=4, breakdown_pu=3.5)
+    assert circuit.r1_ohm < circuit.cages[0].r_ohm
+    assert breakdown(circuit, volts_v=400).torque_nm == pytest.approx(3.5 * point.torque_nm, rel=1e-9)
+    assert wound_rotor(point, poles=4, breakdown_pu=3.5, stator_ohm=2 * circuit.r1_ohm) is None
 
 
 def test_external_rotor_resistance_moves_the_same_torque():

@@ -5,6 +5,7 @@ import math
 import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
+from scipy.optimize import brentq
 
 from tests.conftest import planner, stops, whole
 from tests.core.bands import load_bands
@@ -24,7 +25,7 @@ RATED = RatedPoint(
     power_w=55e3, volts_v=460, current_a=95, speed_rpm=1165, frequency_hz=60, power_factor=0.82,
 )  # fmt: skip
 CIRCUIT = wound_rotor(RATED, poles=6, breakdown_pu=2.5)
-TOP = 1200 * math.pi / 30
+TOP, STATOR = 1200 * math.pi / 30, CIRCUIT.r1_ohm
 SOURCE, RUN, INERTIA, LOAD_NM, PEAK, STEPS = complex(0.01, 0.04), complex(0.02, 0.01), 9.0, 300.0, 1.7, 4
 SLIP = 1 - 1165 / 1200
 
@@ -47,7 +48,11 @@ def by_hand(slip, times, volts=None):
     (cage,) = CIRCUIT.cages
     rotor = complex(times * cage.r_ohm / slip, cage.x_ohm)
     motor = 1 / (1 / rotor + 1 / complex(0, CIRCUIT.xm_ohm))
-    amps = 480 / math.sqrt(3) / (SOURCE + RUN + motor) if volts is None else volts / math.sqrt(3) / motor
+    amps = (
+        480 / math.sqrt(3) / (SOURCE + RUN + STATOR + motor)
+        if volts is None
+        else volts / math.sqrt(3) / (STATOR + motor)
+    )
     inside = abs(amps * motor / rotor)
     return abs(amps), 3 * inside**2 * rotor.real / TOP, 3 * inside**2 * cage.r_ohm
 
@@ -132,11 +137,15 @@ class TestOnTheSheet:
         assert planner(LOCK, "D-61")(RINGS | {"start.rotor_steps": "7"}).gate("start.torque").verdict is Verdict.PASSES
 
     def test_each_step_begins_with_the_first_torque(self):
-        """At 1.8 times rated slip: by Kloss 1.67 times rated torque with 2.5 at breakdown, on what the terminals keep."""
+        """At 1.8 times rated slip: by Kloss, the stator's ohms as many as the rotor's, on what the terminals keep."""
         row = planner(LOCK, "D-61")(RINGS).comparison.row("rotor-resistor")
-        slip = 1.8 * (1 - 1765 / 1800)
-        top = (1 - 1765 / 1800) * (2.5 + math.sqrt(2.5**2 - 1))
-        kloss = 100 * 2 * 2.5 / (slip / top + top / slip)
+        rated = 1 - 1765 / 1800
+
+        def of_rated(slip, top):
+            return 2 * (1 + top) / (slip / top + top / slip + 2 * top)
+
+        top = brentq(lambda top: 2.5 * of_rated(rated, top) - 1, 2 * rated, 20 * rated)
+        kloss = 100 * 2.5 * of_rated(1.8 * rated, top)
         assert row.start_torque_pct == pytest.approx(kloss * (row.terminal_least_pct / 100) ** 2, rel=0.01)
 
     @pytest.mark.parametrize(
@@ -246,3 +255,12 @@ def test_a_drive_tunes_to_its_stators_ohms_and_calls_a_guess_one(leads, ohms):
     found = plan.figure("drive.stator_hot")
     assert found.value == pytest.approx(ohms or plan.machine.circuit.cages[0].r_ohm, rel=1e-3)
     assert found.provenance == "estimated"
+
+
+def test_ohms_that_leave_no_such_torque_are_refused_on_its_sheet():
+    """At 240 % `T_b = 3·U²/(4·ω_s·R)` with no leakage left: 460²/(4·188.5·242.1) is 1.16 Ω."""
+    planned = planner(LOCK, "D-61")
+    assert planned(RINGS | {"machine.dc_resistance": "2.2 Ω"}).machine.circuit.r1_ohm == pytest.approx(1.1)
+    refused = planned(RINGS | {"machine.dc_resistance": "2.4 Ω"})
+    assert (refused.machine, refused.gate("machine.fit").verdict) == (None, Verdict.FAILS)
+    assert "1.2 Ω a phase" in refused.gate("machine.fit").sentence

@@ -8,7 +8,6 @@ from typing import Final
 
 from vinegate.core.drive.need import Need
 from vinegate.core.machine.circuit import EquivalentCircuit, at_running_slip, rotor_constant_s
-from vinegate.core.machine.slip_rings import stator_ohm
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 from vinegate.core.working import Figure, Provenance
@@ -61,7 +60,7 @@ def tuning_of(need: Need, scalar: bool) -> Tuning | None:
     at_c = facts.tuned_at_c if facts.tuned_at_c is not None else _COLD_C
     fitted = need.machine.provenance is Provenance.ESTIMATED
     off = {name: value if fitted else _TESTED for name, value in _FITTED.items()}
-    r = _resistance_found(need, at_c, share * stator_ohm(need.circuit, circuit), fitted)
+    r = _resistance_found(need, at_c, share * circuit.r1_ohm, fitted)
     leak = share * (circuit.x1_ohm + 1 / (1 / circuit.xm_ohm + sum(1 / cage.x_ohm for cage in circuit.cages)))
     omega = 2 * math.pi * circuit.frequency_hz
     slow = share * (circuit.x1_ohm + at_running_slip(circuit).imag)

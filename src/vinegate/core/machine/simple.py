@@ -11,6 +11,8 @@ from vinegate.core.machine.tabulated import Tabulated, tabulate
 from vinegate.core.records import dataclass
 
 _POINTS = 161
+_SUBSTITUTIONS = 40
+_GUESS_LEAVES = 0.3  # of `R + √(R² + X²)`; with a half no leakage would be left
 _SWITCH_SLIP = 0.25  # the starting switch opens at about three quarters of synchronous speed
 
 
@@ -30,28 +32,50 @@ class RatedPoint:
         return self.power_w * 30 / math.pi / self.speed_rpm
 
 
-def wound_rotor(rated: RatedPoint, *, poles: int, breakdown_pu: float) -> EquivalentCircuit:
-    """A circuit with the slip rings shorted: stiff gap, one rotor circuit by Kloss, magnetising branch to the amperes.
+def wound_rotor(
+    rated: RatedPoint, *, poles: int, breakdown_pu: float, stator_ohm: float | None = None
+) -> EquivalentCircuit | None:
+    """A circuit with the slip rings shorted, through rated power, speed and current, and the breakdown torque given.
 
-    Passes through rated power, speed and current, and the breakdown torque given.
+    Leakage is all the rotor's. Without the stator's ohms they are as many as the rotor's, referred, as windings of
+    least copper have them: a guess, held to what leaves a breakdown torque. None where those given leave it not.
+    Source: Thévenin's form, `T_b = 3·U²/(2·ω_s·(R + √(R² + X²)))` (Fitzgerald, 6th ed., section 6.5); found by
+    substitution, as the stator's drop is small.
     """
     synchronous = 4 * math.pi * rated.frequency_hz / poles
     slip = 1 - rated.speed_rpm * math.pi / 30 / synchronous
-    peak = breakdown_slip(rated_slip=slip, breakdown_pu=breakdown_pu)
     phase_v = rated.volts_v / math.sqrt(3)
-    x = 3 * phase_v**2 / (2 * synchronous * breakdown_pu * rated.torque_nm)
-    cage = Cage(r_ohm=peak * x, x_ohm=x)
-    rotor = phase_v * slip / complex(cage.r_ohm, slip * cage.x_ohm)
-    lagging = math.sqrt(max(rated.current_a**2 - rotor.real**2, (1.05 * rotor.imag) ** 2))
-    magnetising = max(lagging + rotor.imag, 0.05 * rated.current_a)
-    return EquivalentCircuit(
-        r1_ohm=0.0,
-        x1_ohm=0.0,
-        xm_ohm=phase_v / magnetising,
-        cages=(cage,),
-        poles=poles,
-        frequency_hz=rated.frequency_hz,
-    )
+    stiff_ohm = 3 * phase_v**2 / (2 * synchronous * rated.torque_nm)
+    guessed_most = _GUESS_LEAVES * stiff_ohm / breakdown_pu
+    cage, xm, r1 = Cage(r_ohm=0.0, x_ohm=0.0), 10 * phase_v / rated.current_a, 0.0
+    for _ in range(_SUBSTITUTIONS):
+        r1 = min(cage.r_ohm, guessed_most) if stator_ohm is None else stator_ohm
+        share = 1 / (1 + r1 / (1j * xm))
+        most_ohm = stiff_ohm * abs(share) ** 2
+        found = _rotor(r1 * share, most_ohm, breakdown_pu, slip)
+        if found is None:
+            return None
+        cage, rotor = found, complex(found.r_ohm / slip, found.x_ohm)
+        xm = _magnetising(rated.current_a, phase_v * share * rotor / (r1 * share + rotor), rotor)
+    return EquivalentCircuit(r1_ohm=r1, x1_ohm=0.0, xm_ohm=xm, cages=(cage,), poles=poles,
+                             frequency_hz=rated.frequency_hz)  # fmt: skip
+
+
+def _rotor(stator: complex, most_ohm: float, breakdown_pu: float, slip: float) -> Cage | None:
+    """The rotor behind this impedance: its breakdown torque by `R + √(R² + X²)`, rated torque at rated slip."""
+    whole = most_ohm / breakdown_pu - stator.real
+    if whole <= stator.real:
+        return None
+    half = most_ohm - stator.real  # (R + r)² + X² = 2·most·r of the rotor's r, its larger root
+    r_ohm = slip * (half + math.sqrt(half**2 - whole**2))
+    return Cage(r_ohm=r_ohm, x_ohm=math.sqrt(whole**2 - stator.real**2) - stator.imag)
+
+
+def _magnetising(current_a: float, gap_v: complex, rotor: complex) -> float:
+    """The reactance beside the rotor with which they take the rated current."""
+    drawn = abs(gap_v) / rotor
+    lagging = math.sqrt(max(current_a**2 - drawn.real**2, (1.05 * drawn.imag) ** 2))
+    return abs(gap_v) / max(lagging + drawn.imag, 0.05 * current_a)
 
 
 def single_phase(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.facts import Circuit
+from vinegate.core.grade import Gate, rule
 from vinegate.core.machine.curves import Model
 from vinegate.core.machine.describe import Machine, describe_curve
 from vinegate.core.machine.maker_curve import to_machine
@@ -16,6 +17,7 @@ from vinegate.core.machine.simple import (
 )
 from vinegate.core.machine.slip_rings import slip_rings
 from vinegate.core.machine.torques import LEAST_BREAKDOWN_PU
+from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, has_poles, volt_ampere_factor
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
@@ -111,7 +113,9 @@ def simple_machine(
     return _single(sheet, circuit, point, rules, inrush, poles)
 
 
-def _wound(sheet: Sheet, circuit: Circuit, rated: Rated, point: RatedPoint, rules: RuleSet, poles: int) -> Machine:
+def _wound(
+    sheet: Sheet, circuit: Circuit, rated: Rated, point: RatedPoint, rules: RuleSet, poles: int
+) -> Machine | None:
     given = circuit.machine.breakdown_torque_pu
     breakdown = given or _WOUND_BREAKDOWN_PU
     sheet.given(
@@ -123,10 +127,29 @@ def _wound(sheet: Sheet, circuit: Circuit, rated: Rated, point: RatedPoint, rule
         provenance=circuit.source_of("machine.breakdown_torque") if given else Provenance.ASSUMED,
         source="entered" if given else "middle of what wound-rotor machines have",
     )
-    found = wound_rotor(point, poles=poles, breakdown_pu=max(breakdown, LEAST_BREAKDOWN_PU))
+    leads = circuit.machine.dc_resistance_ohm
+    measured = circuit.machine.r1_ohm or (leads / 2 if leads else None)
+    found = wound_rotor(point, poles=poles, breakdown_pu=max(breakdown, LEAST_BREAKDOWN_PU), stator_ohm=measured)
     slip_rings(sheet, circuit, rated, poles)
+    if found is None:
+        assert measured
+        sheet.gates.append(_too_many_ohms(measured, breakdown))
+        return None
+    sheet.given(
+        "r1", "Stator resistance", "R_1", found.r1_ohm, "Ω",
+        provenance=Provenance.STATED if measured else Provenance.ASSUMED,
+        source="as measured" if measured else "as much as its rotor, referred: measure it between two leads",
+    )  # fmt: skip
     sheet.notes.append("Curves with the slip rings shorted. Resistance there moves the same torque to a lower speed.")
     return describe_curve(sheet, found, "simple", point.torque_nm, rules, volts_v=point.volts_v, at_rest=False)
+
+
+def _too_many_ohms(ohms: float, breakdown_pu: float) -> Gate:
+    text = f"{write(ohms, 3)} Ω a phase of the stator leave it no {100 * breakdown_pu:.0f} % of torque at breakdown."
+    return rule(
+        "machine.fit", "A circuit meets the plate", False, text, "Fitzgerald, 6th ed., section 6.5",
+        remedy="Measure the ohms between two leads again, and read its breakdown torque again.",
+    )  # fmt: skip
 
 
 def _single(

@@ -7,7 +7,6 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import at_least, at_most
-from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.numbers import write
 from vinegate.core.plate.rated import Rated
 from vinegate.core.sheet import Sheet
@@ -20,18 +19,6 @@ _LEAST_OVER_LOAD: Final = 1.1
 _USUAL_BREAKDOWN_PU: Final = 2.5
 _BREAKDOWN_BAND: Final = (2.0, 3.0)  # of wound rotors; assumed, as their makers differ
 _EQUAL_RATIOS: Final = "equal ratios: each step swings between the same two torques (Fitzgerald, 6th ed., section 6.7)"
-
-
-def stator_ohm(circuit: Circuit, model: EquivalentCircuit) -> float:
-    """The circuit's; where that has a stiff gap as measured, else as much as its rotor, referred.
-
-    An even split of the copper's loss, as windings for least copper have it, is a guess with a wide band: the ohms
-    between two leads settle it.
-    """
-    if model.r1_ohm > 0:
-        return model.r1_ohm
-    leads = circuit.machine.dc_resistance_ohm
-    return circuit.machine.r1_ohm or (leads / 2 if leads else model.cages[0].r_ohm)
 
 
 def first_torque(circuit: Circuit) -> float:

@@ -16,7 +16,6 @@ from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.circuit import EquivalentCircuit, operate
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.simple import armature_resistance
-from vinegate.core.machine.slip_rings import stator_ohm
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass, replace
@@ -74,8 +73,8 @@ class Asked:
     load: Load
     direct: tuple[float, str] | None = None
     measured: bool = False
-    stator_ohm: float = 0.0
-    """Of a phase of the wye; nought where no circuit is known."""
+    guessed: bool = False
+    """Whether its stator's ohms, unless measured, are only held to be as its rotor's."""
     rotor_kgm2: float = 0.0
     outside: float = 0.0
     """The share of its rotor circuit's ohms that a resistor at its rings has; `machine` is the circuit with it."""
@@ -152,14 +151,14 @@ def asked_of(
         gear_ratio=circuit.load.gear_ratio or 1.0,
         metres_a_turn=line_speed * 60 / rated.speed.value if line_speed else None,
         coasts_s=slowest([freely(turning).stops_s for turning in corners]),
-        rated_loss_w=_rated_loss_w(circuit, model, machine, rated) if model and machine else None,
+        rated_loss_w=_rated_loss_w(model, machine, rated) if model and machine else None,
         per_hour=stop.per_hour or circuit.start.starts_per_hour,
         hours=circuit.wiring.hours,
         energy_price=job.limits.energy_price,
         load=load,
         rotor_kgm2=rotor_kgm2,
         measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
-        stator_ohm=stator_ohm(circuit, model) if model else 0.0,
+        guessed=machine is not None and machine.origin == "simple",
         drive_nm=drive_nm,
         motors=motors_on(circuit),
         papers=rule_set(job.rules).papers,
@@ -200,15 +199,14 @@ def _corners(heavy: Turning, stop: Stop, rotor_kgm2: float, *, drives: bool) -> 
     return tuple(heavy.lighter(share, rotor_kgm2).rubbing(times) for share, times in product(loads, frictions))
 
 
-def _rated_loss_w(circuit: Circuit, model: EquivalentCircuit, machine: Machine, rated: Rated) -> float | None:
-    """Loss at rated output, as the start's duty has it, with the stator's that a circuit of a stiff gap leaves out."""
+def _rated_loss_w(model: EquivalentCircuit, machine: Machine, rated: Rated) -> float | None:
+    """Loss at rated output, as the start's duty has it."""
     if rated.power_w is None or rated.speed is None:
         return None
     slip = max(1 - rated.speed.value * _RAD_S / model.synchronous_rad_s(), 1e-3)
     run = operate(model, np.array([slip]), volts_v=machine.volts_v)
     shaft = max(float(run.shaft_w[0]), 1.0)
-    left_out = 3 * float(run.line_current_a[0]) ** 2 * (stator_ohm(circuit, model) - model.r1_ohm)
-    return rated.power_w * (float(run.input_w[0] - run.shaft_w[0]) + left_out) / shaft
+    return rated.power_w * float(run.input_w[0] - run.shaft_w[0]) / shaft
 
 
 def _armature(circuit: Circuit, rated: Rated) -> Armature | None:

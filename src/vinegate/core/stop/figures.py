@@ -197,15 +197,15 @@ def put_direct(sheet: Sheet, asked: Asked) -> None:
             source="the machine's circuit, iron saturated near rest",
         )  # fmt: skip
     if asked.machine is not None:
-        _direct_supply(sheet, asked, asked.machine.r1_ohm > 0, amps)
+        _direct_supply(sheet, asked, asked.machine.r1_ohm, amps)
 
 
-def _direct_supply(sheet: Sheet, asked: Asked, known: bool, amps: Figure) -> None:
+def _direct_supply(sheet: Sheet, asked: Asked, stator_ohm: float, amps: Figure) -> None:
     """Volts, transformer, bridge and resistor: a single-phase bridge."""
     value, times = amps.value, path(asked)[1]
-    estimate = "the machine's sheet" if known else "as much as its rotor, referred"
+    estimate = "as much as its rotor, referred" if asked.guessed else "the machine's sheet"
     r_1 = sheet.given(
-        "r1", "Stator resistance, of the wye", "R_1", asked.stator_ohm, "Ω",
+        "r1", "Stator resistance, of the wye", "R_1", stator_ohm, "Ω",
         provenance=Provenance.STATED if asked.measured else _ESTIMATED,
         source="measured between two leads, halved" if asked.measured else estimate,
     )  # fmt: skip

@@ -109,6 +109,7 @@ def _shown(
     """The row with all that is drawn and said of it."""
     quickest = min(courses, key=lambda course: float("inf") if course.stops_s is None else course.stops_s)
     keep, band = _kept(slowest), _kept(quickest)
+    r1_ohm = asked.machine.r1_ohm if asked.machine is not None else 0.0
     wide = len(courses) > 1 and quickest.stops_s is not None
     return replace(
         row,
@@ -119,7 +120,7 @@ def _shown(
         turns=None if slowest.stops_s is None else max(course.turns for course in courses),
         peak_a=max(float(course.line_a.max()) for course in courses),
         peak_nm=max(float(np.abs(course.brake_nm).max()) for course in courses),
-        stator_kj=max(course.copper_j(asked.stator_ohm) for course in courses) / 1000,
+        stator_kj=max(course.copper_j(r1_ohm) for course in courses) / 1000,
         strip_s=listed(slowest.time_s[keep], 4),
         strip_pct=listed(slowest.speed_pct[keep], 2),
         strip_nm=listed(slowest.brake_nm[keep], 2),

@@ -105,13 +105,13 @@ def _after_field(asked: Asked, delay: float) -> Gate:
 def _direct_supply(asked: Asked) -> Gate:
     """Whether the transformer's volts drive the current."""
     amps, _ = direct_a(asked)
-    asks = path(asked)[1] * asked.stator_ohm * amps
+    assert asked.machine is not None
+    asks = path(asked)[1] * asked.machine.r1_ohm * amps
     volts = asked.stop.dc_supply_v or 0.0
     gives = 0.9 * volts
     fact = point(volts, path="stop.dc_supply", label="secondary volts", unit="V")
-    ohms = 2 * asked.stator_ohm
-    guessed = asked.machine is not None and asked.machine.r1_ohm == 0
-    low, high = _WARMER if asked.measured else _GUESSED_OHMS if guessed else _ESTIMATED_OHMS
+    ohms = 2 * asked.machine.r1_ohm
+    low, high = _WARMER if asked.measured else _GUESSED_OHMS if asked.guessed else _ESTIMATED_OHMS
     warm = Taken(
         path="machine.dc_resistance", label="the winding's ohms between two leads", unit="Ω", value=ohms,
         low=low * ohms, high=high * ohms, how="cold to hot" if asked.measured else "estimated", typed=_WARMER,
