@@ -71,10 +71,11 @@ class Supplied:
         """Frequency, per unit of the plate's, and state that give these torques at these speeds; the machine there."""
         speed = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm
         k = speed + self.slip
-        for _ in range(rounds):
-            fluxed = self.fluxed(np.maximum(k, _LEAST_K))
-            found = fluxed.at_torque(nm)
-            k = speed + found.rotor_pu
+        for _ in range(rounds - 1):
+            k = speed + self.fluxed(np.maximum(k, _LEAST_K)).rotor_at(nm)
+        fluxed = self.fluxed(np.maximum(k, _LEAST_K))
+        found = fluxed.at_torque(nm)
+        k = speed + found.rotor_pu
         return np.maximum(k, _LEAST_K), found, fluxed
 
     def continuous_nm(self, k: Array, fluxed: Fluxed | None = None) -> Array:

@@ -64,18 +64,22 @@ class Turning:
         """Amperes and volts at rated flux at frequencies `k`, per unit of base: arrays of (k, rotor frequency)."""
         share = np.asarray(k, dtype=float)
         powers = share[:, None] ** _POWERS
-        amps2 = powers[:, : self.amps2.shape[0]] @ self.amps2
-        return Unit(machine=self, k=share[:, None], amps=np.sqrt(amps2), volts=np.sqrt(powers @ self.volts2))
+        return Unit(machine=self, k=share[:, None], powers=powers, volts=np.sqrt(powers @ self.volts2))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+@dataclass(frozen=True, kw_only=True, eq=False)
 class Unit:
     """At rated flux: line amperes and volts between lines for each frequency and rotor frequency."""
 
     machine: Turning
     k: Array
-    amps: Array
+    powers: Array
     volts: Array
+
+    @cached_property
+    def amps(self) -> Array:
+        of = self.machine.amps2
+        return np.sqrt(self.powers[:, : of.shape[0]] @ of)
 
     def kept(self, most_v: float | Array) -> Fluxed:
         """Rated flux, as far as the volts reach: what a drive with vector control gives."""
@@ -116,6 +120,11 @@ class Place:
         at = values[rows, self.low]
         return np.asarray(at + self.part * (values[rows, self.high] - at))
 
+    def along(self, values: Array) -> Array:
+        """Of values that are the same for every frequency."""
+        at = values[self.low]
+        return np.asarray(at + self.part * (values[self.high] - at))
+
 
 @dataclass(frozen=True, kw_only=True, eq=False)
 class Fluxed:
@@ -153,15 +162,19 @@ class Fluxed:
     def at_torque(self, nm: Array) -> Settled:
         """Where the shaft gives these torques, one for each frequency, on the rising side."""
         wanted = np.asarray(nm, dtype=float)
-        place, rotor = self._place(self.shaft_nm, wanted), self.unit.machine.rotor_pu
+        place = self._place(self.shaft_nm, wanted)
         flux = place.read(self.flux)
         return Settled(
-            rotor_pu=rotor[place.low] + place.part * (rotor[place.high] - rotor[place.low]),
+            rotor_pu=place.along(self.unit.machine.rotor_pu),
             amps=place.read(self.amps),
             volts=flux * place.read(self.unit.volts),
             flux=flux,
             reached=wanted <= self.breakdown_nm(),
         )
+
+    def rotor_at(self, nm: Array) -> Array:
+        """The rotor's frequency alone at these torques."""
+        return self._place(self.shaft_nm, nm).along(self.unit.machine.rotor_pu)
 
     def at_current(self, amps_a: float | Array) -> Array:
         """Torque at the shaft at these line amperes, at most the largest: one for each frequency.
@@ -175,9 +188,7 @@ class Fluxed:
     def bounded(self, amps_a: float | Array, breakdown_times: float) -> tuple[Array, Array]:
         """Torque within these amperes and short of breakdown by so many times, and the rotor's frequency."""
         torque = np.minimum(self.at_current(amps_a), self.breakdown_nm() / breakdown_times)
-        rotor = self.unit.machine.rotor_pu
-        place = self._place(self.shaft_nm, torque)
-        return torque, rotor[place.low] + place.part * (rotor[place.high] - rotor[place.low])
+        return torque, self.rotor_at(torque)
 
     def resting_nm(self, amps_a: float) -> Array:
         """Torque at rest at each frequency, nought where that takes more than these amperes."""
