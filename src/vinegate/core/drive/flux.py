@@ -63,7 +63,7 @@ class Turning:
     def at(self, k: Array) -> Unit:
         """Amperes and volts at rated flux at frequencies `k`, per unit of base: arrays of (k, rotor frequency)."""
         share = np.asarray(k, dtype=float)
-        powers = share[:, None] ** _POWERS
+        powers = np.asarray(share[:, None] ** _POWERS, dtype=float)
         return Unit(machine=self, k=share[:, None], powers=powers, volts=np.sqrt(powers @ self.volts2))
 
 
