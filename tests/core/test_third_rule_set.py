@@ -88,6 +88,9 @@ class Sand:
     def table_current(self, sheet, plate, rated, supply_v):
         return None
 
+    def plate_sizes(self, plate, *, two_speeds):
+        return ""
+
     def _row(self, key, chosen):
         return Device(key=key, name=key.title(), current=None, rule=BOOK, asked="–", advised=chosen, chosen=chosen,
                       gates=())  # fmt: skip

@@ -15,6 +15,7 @@ from vinegate.core.plate.kind import THREE_PHASE, Family, has_poles, volt_ampere
 from vinegate.core.plate.power_gate import SMALL_W, power_gate
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.rectifier_gate import dc_supply_gates
+from vinegate.core.plate.speeds import two_speeds
 from vinegate.core.plate.table_gate import table_gate
 from vinegate.core.plate.volts import Connection
 from vinegate.core.quantity import WATT_PER_HP
@@ -48,7 +49,8 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
         sheet.gates += dc_supply_gates(sheet, circuit, job, rated)
     else:
         sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(circuit, job, rated, rules)]
-    sheet.gates += _stamped_gates(circuit, rated, table)
+    built = rules.plate_sizes(circuit.plate, two_speeds=two_speeds(circuit))
+    sheet.gates += _stamped_gates(circuit, rated, table, built)
     sheet.gates += agree_gates(circuit.plate, rated)
 
 
@@ -275,10 +277,10 @@ def _between_zones(key: str, name: str, text: str, hertz: float, rules: RuleSet,
     return check(key, name, turns, text, rules.zone_source, remedy=remedy)
 
 
-def _stamped_gates(circuit: Circuit, rated: Rated, table: Figure | None) -> list[Gate]:
+def _stamped_gates(circuit: Circuit, rated: Rated, table: Figure | None, built: str) -> list[Gate]:
     """Figures stamped twice in different words; only where both stand on the plate."""
     found = [_letter_gate(circuit, rated), _service_factor_gate(circuit, rated), frame_gate(circuit, rated)]
-    found.append(table_gate(table, rated))
+    found.append(table_gate(table, rated, built))
     return [gate for gate in found if gate is not None]
 
 

@@ -12,24 +12,28 @@ from vinegate.core.working import Figure
 
 _FAR: Final = 0.25
 _IMPOSSIBLE: Final = 0.60  # of the table's: no machine of that power and those volts
+_FAR_BUILT: Final = (0.60, 1.50)  # above it, of machines of low speed or high torque; assumed
 
 
-def table_gate(table: Figure | None, rated: Rated) -> Gate | None:
-    """Plate and table current side by side, and whether they are far apart."""
+def table_gate(table: Figure | None, rated: Rated, built: str = "") -> Gate | None:
+    """Plate and table current side by side, and whether they are far apart; more is borne above it as it is `built`."""
     if table is None or rated.current is None:
         return None
     off = rated.current.value / table.value - 1
     key, name = "plate.table", "Plate and table current"
-    if abs(off) <= _FAR:
+    far, impossible = _FAR_BUILT if built and off > 0 else (_FAR, _IMPOSSIBLE)
+    if abs(off) <= far:
         text = f"Plate {rated.current.shown} for the overload, table {table.shown} for conductors and short circuit."
+        if built and off > 0:
+            text = f"Plate {rated.current.shown} for all: it is {built}; the table has {table.shown}."
         return rule(key, name, True, text, table.source, value=100 * off, unit="%")
     side = "above" if off > 0 else "below"
     text = f"Plate {rated.current.shown} is {abs(100 * off):.0f} % {side} the table's {table.shown}."
     remedy = "Check power, volts and amperes on the plate."
-    if abs(off) > _IMPOSSIBLE:
+    if abs(off) > impossible:
         return rule(key, name, False, text, table.source, remedy=remedy, value=100 * off, unit="%")
-    good = table.value * (1 + (_FAR if off > 0 else -_FAR))
-    bad = table.value * (1 + (_IMPOSSIBLE if off > 0 else -_IMPOSSIBLE))
+    good = table.value * (1 + (far if off > 0 else -far))
+    bad = table.value * (1 + (impossible if off > 0 else -impossible))
     way = ("up to", "above", 0.99, 1.02) if off > 0 else ("from", "below", 1.01, 0.98)
     turns = Turns(
         path="plate.full_load_current",

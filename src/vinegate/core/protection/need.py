@@ -31,9 +31,10 @@ from vinegate.core.working import Figure
 class Need:
     """Facts and findings of the earlier stages; None for what is missing.
 
-    `plate` sizes the overload; `sizing` the other devices: the table's current under NEC (430.6(A)(1)), else the
-    plate's. Where one drive feeds several motors `together`, `drawn` and `sizing` are of all of them, `plate` and
-    `sizing_each` of one; else they are alike. `drawn` flows in the run: more where the drive takes single-phase input.
+    `plate` sizes the overload; `sizing` the other devices: the current of `table` under NEC (430.6(A)(1)), else the
+    plate's, or of two speeds the larger. Where one drive feeds several motors `together`, `drawn` and `sizing` are of
+    all of them, `plate`, `table` and `sizing_each` of one; else they are alike. `drawn` flows in the run: more where
+    the drive takes single-phase input.
     `fault` is the largest three-phase fault at the circuit's board, `far` the least at the motor's terminals,
     `motor_fault` what the motor itself feeds into a fault, all in kA. `current` is the locked-rotor current with its
     band.
@@ -47,6 +48,7 @@ class Need:
     drawn: Figure | None
     sizing: Figure | None
     sizing_each: Figure | None
+    table: Figure | None
     locked: Figure | None
     peak: Figure | None
     source: Source | None
@@ -72,6 +74,16 @@ class Need:
         """Whether the motor stands from line to neutral."""
         way = fed(self.job, self.circuit)
         return way is not None and way.neutral
+
+    @property
+    def flows(self) -> Figure | None:
+        """What flows from the line at the plate's load; of two speeds at the one that draws most."""
+        return _larger(self.drawn or self.plate, self.sizing)
+
+    @property
+    def flows_each(self) -> Figure | None:
+        """The same of one motor."""
+        return _larger(self.plate, self.sizing_each)
 
     @property
     def motors(self) -> int:
@@ -136,6 +148,10 @@ class Need:
     def horsepower(self) -> float | None:
         power = self.rated.power_w
         return None if power is None else power / WATT_PER_HP
+
+
+def _larger(one: Figure | None, other: Figure | None) -> Figure | None:
+    return other if one is not None and other is not None and other.value > one.value else one
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -316,13 +316,13 @@ _PROTECTOR_PCT: Final = ((9.0, 170.0), (20.0, 156.0), (math.inf, 140.0))
 def _protector(sheet: Sheet, need: Need) -> None:
     """430.32(A)(2): a protector in the motor stands for the overload where its ultimate trip is low enough."""
     said = (need.circuit.plate.thermal_protection or "").strip().upper()
-    if said in ("", "NO", "NONE") or need.sizing_each is None:
+    if said in ("", "NO", "NONE") or need.table is None:
         return
-    share = next(percent for upto, percent in _PROTECTOR_PCT if need.sizing_each.value <= upto)
+    share = next(percent for upto, percent in _PROTECTOR_PCT if need.table.value <= upto)
     source = "NFPA 70:2023 430.32(A)(2)"
     percent = sheet.given("protector_pct", "Protector in the motor, ultimate trip at most", "k_p", share, "%",
                           provenance=Provenance.TABLE, source=source)  # fmt: skip
-    most = sheet.percent("protector", "Protector in the motor trips by", "I_p", percent, need.sizing_each)
+    most = sheet.percent("protector", "Protector in the motor trips by", "I_p", percent, need.table)
     sheet.notes.append(
         f"The plate names a thermal protector ({said}): listed with the motor it may stand for a separate overload "
         f"where it trips by {most.shown} (430.32(A)(2)); here the overload is in addition."

@@ -82,6 +82,7 @@ def _need(work: Work) -> Need:
         drawn=together.drawn,
         sizing=together.sizing,
         sizing_each=plated.sizing,
+        table=plated.table,
         locked=study.full.current if study.full else described.locked,
         peak=study.full.peak if study.full else None,
         source=supplied.source,

@@ -259,6 +259,10 @@ class RuleSet(Protocol):
         """The tabulated current that sizes conductors and devices; None where the plate's does."""
         ...
 
+    def plate_sizes(self, plate: Plate, *, two_speeds: bool) -> str:
+        """Why the plate's amperes size them where they are more than the table's; empty where the table's do."""
+        ...
+
     def short_circuit(self, sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         """The short-circuit device, and its band where one can be drawn."""
         ...

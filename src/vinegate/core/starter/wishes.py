@@ -60,6 +60,7 @@ class Wishes:
     residual_wait_s: float = 2.0
     """Between the drive's end and the line."""
     single: bool = False
+    """Of one phase: two poles, and nothing that turns the field."""
     speeds: str = ""
     """Two of them: "separate" windings, or one for "constant" or "variable" torque or constant "power"."""
     five_poles: bool = False
@@ -78,7 +79,6 @@ class Wishes:
     """Whether its machine has a field that is fed by itself."""
     runs_on_s: float = 0.0
     """After a stop by button: what it serves stops first."""
-    """Of one phase: two poles, and nothing that turns the field."""
 
 
 def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:

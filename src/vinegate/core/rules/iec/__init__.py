@@ -126,6 +126,10 @@ class Iec:
         """None: by the IEC's standards everything is sized by the plate."""
         return
 
+    def plate_sizes(self, plate: Plate, *, two_speeds: bool) -> str:
+        """Nothing is asked: the plate sizes it in any case."""
+        return ""
+
     feeder = staticmethod(feeder)
     feeder_laid = staticmethod(feeder_laid)
     feeder_ground = staticmethod(feeder_ground)

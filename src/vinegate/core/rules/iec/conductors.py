@@ -31,7 +31,7 @@ def may_be(size: str, need: Need) -> bool:
 
 def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     """I_b ≤ I_n ≤ I_z with I_n the overload's setting, and I_2 ≤ 1.45·I_z."""
-    wiring, plate = need.circuit.wiring, need.plate
+    wiring, plate = need.circuit.wiring, need.flows_each
     if plate is None or overload_a is None:
         return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "rated current"))
     found = laid(sheet, need)
@@ -56,7 +56,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         name="Conductors",
         current=need.into_drive if ahead is not None and ahead > plate.value else plate,
         rule=f"{_RULE}: I_b ≤ I_n ≤ I_z",
-        asked=f"≥ {write(max(overload_a.value, ahead or 0.0))} A",
+        asked=f"≥ {write(max(overload_a.value, plate.value, ahead or 0.0))} A",
         advised=advised or "more in parallel",
         chosen=f"{sets}{wiring.size}" if wiring.size else "–",
         gates=gates,

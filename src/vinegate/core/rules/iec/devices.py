@@ -52,14 +52,15 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     """At least the rated current; the least rating that holds the start."""
     protection = need.circuit.protection
     kind = protection.device_iec or "gg"
-    if need.plate is None:
+    rated = need.flows
+    if rated is None:
         return nothing(
             "device", "Short-circuit device", _RULES[kind], lacks_current(sheet, need, "rated current")
         ), None
     asked = table(
         sheet, "device_pct", "Short-circuit device, of the rated current at least", "k_d", 100.0, "%", _RULES[kind]
     )
-    flows = _flows(need, need.drawn or need.plate)
+    flows = _flows(need, rated)
     least = sheet.percent("device_least", "Short-circuit device, not below", "I_d", asked, flows)
     advised, band = _advised(need, kind, least.value)
     if protection.rating_a is not None:
@@ -128,9 +129,10 @@ def _within(kind: str, rating: float, least: Figure, flows: Figure, *, entered: 
 def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
     """At least the rated current in AC-23, and its fuses' rating; IEC 60204-1 asks for one that can be locked."""
     rule = "IEC 60947-3:2020 AC-23; IEC 60204-1:2016 5.3"
-    if need.plate is None:
+    rated = need.flows
+    if rated is None:
         return nothing("disconnect", "Disconnect", rule, lacks_current(sheet, need, "rated current"))
-    fuse_a, flows = fuse_rating_a(band), _flows(need, need.drawn or need.plate)
+    fuse_a, flows = fuse_rating_a(band), _flows(need, rated)
     advised = next_up(max(flows.value, fuse_a), ratings_in("iec"))
     rating = need.circuit.protection.disconnect_a or advised
     said = "" if need.circuit.protection.disconnect_a else "As advised: "
@@ -166,9 +168,7 @@ def starter(sheet: Sheet, need: Need) -> Device:
         return nothing("starter", "Contactor", rule, lacks_current(sheet, need, "rated current"))
     jogs, direct = need.circuit.protection.jogging == "yes", need.motor == "dc"
     category = ("DC-5" if jogs else "DC-3") if direct else ("AC-4" if jogs else "AC-3")
-    shares = {Windings.WYE: (("line and delta", 58.0, "k_1"), ("star", 33.0, "k_2"))}.get(
-        need.way.windings, (("line", 100.0, "k_1"),)
-    )
+    shares = _SHARES.get(need.way.windings, (("line", 100.0, "k_1"),))
     asked = []
     for number, (name, share, symbol) in enumerate(shares, start=1):
         percent = table(sheet, f"contactor_pct_{number}", f"Contactor, {name}", symbol, share, "%", _share_source(need))
@@ -202,6 +202,10 @@ def starter(sheet: Sheet, need: Need) -> Device:
     )
 
 
+_SHARES: Final = {
+    Windings.WYE: (("line and delta", 58.0, "k_1"), ("star", 33.0, "k_2")),
+    Windings.HALF: (("each half", 50.0, "k_1"),),
+}
 _USUAL_V: Final = 400.0
 _SAME_V: Final = 440.0
 
@@ -229,4 +233,6 @@ _NEAR: Final = 0.95
 def _share_source(need: Need) -> str:
     if need.way.windings is Windings.WYE:
         return "star-delta: 1/√3 in line and delta, 1/3 in star"
+    if need.way.windings is Windings.HALF:
+        return "part winding: half of the rated current in each"
     return "the rated current"

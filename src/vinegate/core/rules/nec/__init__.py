@@ -13,7 +13,7 @@ from vinegate.core.rules.nec.control import CONTROL
 from vinegate.core.rules.nec.feeder import feeder, feeder_ground, feeder_laid
 from vinegate.core.rules.nec.harmonics import harmonic_limits, harmonics
 from vinegate.core.rules.nec.inertia import nema_load_inertia
-from vinegate.core.rules.nec.table_current import table_current
+from vinegate.core.rules.nec.table_current import plate_sizes, table_current
 from vinegate.core.rules.protocol import (
     Drives,
     Hazards,
@@ -117,6 +117,7 @@ class Nec:
     may_be = staticmethod(runs.may_be)
     grounding = staticmethod(runs.grounding)
     table_current = staticmethod(table_current)
+    plate_sizes = staticmethod(plate_sizes)
 
     feeder = staticmethod(feeder)
     feeder_laid = staticmethod(feeder_laid)

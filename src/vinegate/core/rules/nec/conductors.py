@@ -188,7 +188,7 @@ def _asked(sheet: Sheet, need: Need) -> tuple[Figure, str]:
         rule = f"{_RULE}(E), {duty} duty"
         percent = table(sheet, "need_pct", "Conductors, of the plate's current", "k_c", share, "%", cells.cite)
         return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.plate), f"{rule}: {share:g} %"
-    percent = table(sheet, "need_pct", "Conductors, of the table's current", "k_c", usual, "%", by_rule)
+    percent = table(sheet, "need_pct", "Conductors, of the current that sizes them", "k_c", usual, "%", by_rule)
     return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.sizing), f"{by_rule}: {usual:g} %"
 
 

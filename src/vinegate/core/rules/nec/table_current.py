@@ -12,6 +12,8 @@ from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
 _NEAR_HP: Final = 0.03
+_LOW_SPEED_RPM: Final = 1200.0
+_HIGH_TORQUE: Final = ("C", "D")
 _TABLES: Final = {
     Family.CAGE: "full_load_current_3ph",
     Family.WOUND: "full_load_current_3ph",
@@ -40,6 +42,20 @@ def column_volts(plate_v: float, supply_v: float | None) -> float:
     low, high = _ON_208
     on_208 = supply_v is not None and low <= supply_v <= high and _AC_COLUMNS[230][0] <= plate_v <= _AC_COLUMNS[230][1]
     return supply_v if on_208 and supply_v is not None else plate_v
+
+
+def plate_sizes(plate: Plate, *, two_speeds: bool) -> str:
+    """Why the plate's amperes size it where they are more than the table's; empty for all other motors.
+
+    430.6(A)(1): the tables hold for usual speeds and torques; those built for low speed or high torque draw more, and
+    of several speeds each has its own.
+    """
+    if two_speeds:
+        return "built for two speeds"
+    if plate.speed_rpm is not None and plate.speed_rpm < _LOW_SPEED_RPM:
+        return f"built for less than {_LOW_SPEED_RPM:g} rpm"
+    letter = (plate.design_letter or "").upper()
+    return f"built for high torque, design {letter}" if letter in _HIGH_TORQUE else ""
 
 
 def table_current(sheet: Sheet, plate: Plate, rated: Figure | None, supply_v: float | None) -> Figure | None:
