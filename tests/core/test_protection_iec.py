@@ -2,6 +2,7 @@
 
 import itertools
 import math
+import re
 from typing import ClassVar
 
 import numpy as np
@@ -313,3 +314,44 @@ def test_what_is_said_of_how_it_is_laid_is_no_assumption(h1, grouped, rests):
     found = gate(h1({"wiring.ambient": "30 °C", "wiring.grouped": grouped}), "conductors")
     assert ("circuits together" in found.rests_on) is rests
     assert "ambient" not in found.rests_on
+
+
+class TestResidual:
+    """A circuit's own residual-current device beside its short-circuit device (IEC 60364-4-41, 411.4.4, 411.4.5)."""
+
+    # K-5's loop lets 138 A flow, its device opens within 0.4 s from 156 A; five times the rated residual current counts
+    @pytest.mark.parametrize(
+        ("facts", "verdict"),
+        [
+            ({}, "fails"),
+            ({"protection.residual": "300 mA"}, "passes"),
+            ({"protection.residual": "27 A"}, "passes"),
+            ({"protection.residual": "30 A"}, "fails"),
+            ({"supply.residual": "300 mA"}, "passes"),
+            ({"supply.residual": "300 mA", "protection.residual": "30 A"}, "fails"),
+        ],
+    )
+    def test_it_disconnects_where_the_loop_lets_too_little_flow(self, facts, verdict):
+        assert planner("skerry-sound.json", "K-5")(facts).gate("protection.loop").verdict == verdict
+
+    def test_on_it_a_first_fault_is_signalled_all_the_same(self):
+        facts = {"supply.earthing": "it", "protection.residual": "300 mA"}
+        gate = planner("skerry-sound.json", "K-5")(facts).gate("protection.loop")
+        assert gate.sentence.startswith("A second earth fault draws 120 A; its residual-current device")
+        assert gate.sentence.endswith("A first fault is to be signalled and found.")
+
+    def test_its_type_is_the_circuits_where_it_is_said(self):
+        planned = planner("skerry-sound.json", "F-3")
+        facts = {"supply.residual": "300 mA", "supply.residual_type": "a", "start.method": "drive"}
+        assert planned(facts).gate("protection.residual_type").verdict == "fails"
+        assert planned(facts | {"protection.residual_type": "b"}).gate("protection.residual_type").verdict == "passes"
+
+    def test_it_ends_the_fault_for_the_protective_conductor(self):
+        """√(I²t)/k with 0.15 s and 115 A·√s/mm² of copper in PVC; the breaker alone may never open."""
+        planned = planner("skerry-sound.json", "K-5")
+        thin = {"wiring.ground_size": "1.5 mm²"}
+        assert planned(thin).gate("protection.protective_withstand").verdict == "fails"
+        gate = planned(thin | {"protection.residual": "300 mA"}).gate("protection.protective_withstand")
+        amps = float(re.search(r"at (\d+) A", gate.sentence).group(1))
+        assert gate.limit == pytest.approx(amps * 0.15**0.5 / 115, rel=0.01)
+        assert gate.verdict == "passes"

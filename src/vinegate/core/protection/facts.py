@@ -8,6 +8,7 @@ from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.upstream import DeviceCurve, read_device_curve
+from vinegate.core.supply.facts import RESIDUAL_TYPES
 
 DEVICES_NEC: Final = (
     ("time-delay", "time-delay fuse"),
@@ -109,6 +110,11 @@ class Protection(Facts):
             help="At the fault at its board, by its maker's curve.",
         )
     )
+    residual_a: float | None = field(
+        measure("Its residual-current device", q.RESIDUAL_CURRENT, "I_Δn", rules="iec", example="300 mA",
+                help="Of this circuit. Empty: the supply's, if there is one.")
+    )  # fmt: skip
+    residual_type: str | None = field(choice("its type", RESIDUAL_TYPES, rules="iec", help="Behind it a drive: B."))
     upstream: DeviceCurve | None = field(
         Fact(
             label="Curve of the device upstream",

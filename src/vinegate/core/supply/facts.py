@@ -59,6 +59,7 @@ EARTHINGS = (
     ("it", "IT"),
 )
 
+RESIDUAL_TYPES: Final = (("ac", "AC"), ("a", "A"), ("f", "F"), ("b", "B"))
 LETTERS: Final = (("ics19", "NEMA ICS 19"), ("81346", "IEC 81346-2"), ("older", "older IEC letters"))
 
 
@@ -129,7 +130,7 @@ class Supply(Facts):
     residual_type: str | None = field(
         choice(
             "its type",
-            (("ac", "AC"), ("a", "A"), ("f", "F"), ("b", "B")),
+            RESIDUAL_TYPES,
             rules="iec",
             help="B where drives with three-phase rectifiers stand behind it.",
         )

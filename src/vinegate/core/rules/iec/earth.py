@@ -18,6 +18,11 @@ from vinegate.core.working import Figure
 _TOUCH_V: Final = 50.0
 _TN: Final = ("tn", "tn-s", "tn-c-s")
 _FINAL_A: Final = 32.0
+_SECOND: Final = "A second earth fault"
+_SIGNALLED: Final = " A first fault is to be signalled and found."
+_TIMES_RESIDUAL: Final = 5.0
+_RESIDUAL_S: Final = 0.15
+"""At five times its rated residual current even a delayed one opens within it (IEC 61008-1:2010 table 1, type S)."""
 _PEN_MM2: Final = {"copper": 10.0, "aluminium": 16.0}
 _PEN_RULE: Final = "IEC 60364-5-54:2011 543.4.1"
 _LEAKY_MM2: Final = 10.0
@@ -110,17 +115,19 @@ def disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | No
     if lacks or loop is None or band is None or volts is None or earthing is None or need.faults is None:
         return unknown(key, name, tuple(lacks) or ("system volts",))
     phase_v = volts / 3**0.5
-    within = _within_s(band, phase_v)
+    within, residual = _within_s(band, phase_v), residual_of(need)[0]
     drives, what = 1000 * need.faults.least_factor * phase_v / loop.value, "An earth fault"
     if earthing == "it":
-        drives, what = drives * 3**0.5 / 2, "A second earth fault"
+        drives, what = drives * 3**0.5 / 2, _SECOND
     asked = band.sure_a(within)
+    if residual is not None and residual * _TIMES_RESIDUAL < asked:
+        return _by_residual_too(what, drives, residual, within)
     seen = seen_in_time(need, band, drives, within)
     if seen is None:
         return unknown(key, name, ("the generator's sustained fault current",))
     text = f"{what} draws {seen:.0f} A; the device opens within {write(within)} s from {asked:.0f} A."
     if earthing == "it":
-        text += " A first fault is to be signalled and found."
+        text += _SIGNALLED
     source = f"IEC 60364-4-41:2005+A1:2017 411.{4 if earthing in _TN else 6}: Z_s·I_a ≤ c_min·U_0"
     weak = utility_left_out(need, loop.value)
     return at_least(
@@ -128,6 +135,27 @@ def disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | No
         room=(lambda left: seen * left - asked) if weak else None,
         remedy="A larger protective conductor, a device that opens at less, or a residual-current device.",
     )  # fmt: skip
+
+
+def _by_residual_too(what: str, drives: float, residual: float, within: float) -> Gate:
+    """TN and IT: beside the short-circuit device, by five times its rated residual current."""
+    key, name, asked = "protection.loop", "Disconnects on an earth fault", _TIMES_RESIDUAL * residual
+    text = f"{what} draws {drives:.0f} A; its residual-current device opens within {write(within)} s from "
+    text += f"{write(asked, 3)} A: its protective conductor is none that carries the neutral."
+    if what == _SECOND:
+        text += _SIGNALLED
+    return at_least(
+        key, name, drives, asked, sentence=text, source="IEC 60364-4-41:2005+A1:2017 411.4.4, 411.4.5", unit="A",
+        remedy="A more sensitive device.",
+    )  # fmt: skip
+
+
+def residual_of(need: Need) -> tuple[float | None, str | None]:
+    """Rated residual current, A, and type of the device that sees this circuit: its own, else the supply's."""
+    own, supply = need.circuit.protection, need.job.supply
+    if own.residual_a is not None:
+        return own.residual_a, own.residual_type
+    return supply.residual_a, own.residual_type or supply.residual_type
 
 
 def _within_s(band: Band, phase_v: float) -> float:
@@ -141,16 +169,17 @@ def _within_s(band: Band, phase_v: float) -> float:
 def _by_residual(sheet: Sheet, need: Need) -> Gate:
     """TT: `R_A·I_Δn ≤ 50 V`."""
     key, name, supply = "protection.loop", "Disconnects on an earth fault", need.job.supply
+    residual = residual_of(need)[0]
     wanted = (
         ("supply.earth_resistance", "earth electrode's ohms", supply.earth_resistance_ohm),
-        ("supply.residual", "residual-current device", supply.residual_a),
+        ("protection.residual", "residual-current device", residual),
     )
     missing = [(path, label) for path, label, value in wanted if value is None]
     if missing:
         return unknown(key, name, sheet.needs(missing, "disconnection on an earth fault"))
     assert supply.earth_resistance_ohm is not None
-    assert supply.residual_a is not None
-    volts = supply.earth_resistance_ohm * supply.residual_a
+    assert residual is not None
+    volts = supply.earth_resistance_ohm * residual
     text = f"R_A·I_Δn is {write(volts, 3)} V of 50 V."
     return at_most(
         key, name, volts, _TOUCH_V, sentence=text, source="IEC 60364-4-41:2005+A1:2017 411.5.3", unit="V",
@@ -213,12 +242,9 @@ def _pen(need: Need) -> list[Gate]:
 def _drive_gates(need: Need, protective: str) -> list[Gate]:
     """A three-phase drive's residual current may be smooth direct current; its leakage asks a sound way to earth."""
     found, supply = [], need.job.supply
-    if supply.residual_a is not None or supply.earthing == "tt":
-        key, name, said = (
-            "protection.residual_type",
-            "Residual-current device sees the drive's faults",
-            supply.residual_type,
-        )
+    residual, said = residual_of(need)
+    if residual is not None or supply.earthing == "tt":
+        key, name = "protection.residual_type", "Residual-current device sees the drive's faults"
         source = "IEC 60364-5-53:2019 531.3.3; IEC 62423 type B"
         if said is None:
             found.append(unknown(key, name, ("type of the residual-current device",)))
@@ -244,7 +270,9 @@ def protective_withstand(need: Need, k: float, band: Band, has_mm2: float, chose
     if need.feed is None or need.faults is None:
         return unknown(key, name, ("system volts",))
     amps = 1000 * need.faults.least_factor * need.feed.volts_v / 3**0.5 / loop.value
-    energy = band.let_through_a2s(amps)
+    energy, residual = band.let_through_a2s(amps), residual_of(need)[0]
+    if residual is not None and amps >= _TIMES_RESIDUAL * residual:
+        energy = min(energy, amps**2 * _RESIDUAL_S)
     if energy == float("inf"):
         text = f"At {amps:.0f} A to earth, opening is not certain."
         return rule(key, name, False, text, source, remedy="A device that opens at less.")

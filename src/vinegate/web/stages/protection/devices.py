@@ -35,6 +35,8 @@ SHORT_CIRCUIT: Final = (
     "protection.drive_device",
     "protection.short_circuit_rating",
     "protection.coordination",
+    "protection.residual",
+    "protection.residual_type",
 )
 BY_ITS_CURVE: Final = ("protection.holds", "protection.clears", "protection.let_through")
 UPSTREAM: Final = ("protection.upstream", "protection.selective_to")
