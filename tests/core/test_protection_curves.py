@@ -282,3 +282,17 @@ def test_selective_up_to_what_is_asked_of_it(h1, asked, verdict):
     gate = h1({"protection.upstream": upstream, "protection.selective_to": asked}).gate("protection.upstream")
     assert 500 < gate.value < 11e3
     assert gate.verdict.value == verdict
+
+
+@pytest.mark.parametrize(
+    ("bears", "sensors", "verdict", "weighs"),
+    [("3 s", None, "fails", True), ("3 s", "no", "fails", True), ("3 s", "yes", "not known", False),
+     ("20 s", "yes", "passes", True)],
+)  # fmt: skip
+def test_thermistors_take_over_a_stall_that_the_relay_is_too_slow_for(p11, bears, sensors, verdict, weighs):
+    """For the checklist, by the code on the machine: no approval, and nothing where the relay does it."""
+    plan = p11({"machine.stall_hot": bears, "machine.stall_cold": "28 s", "protection.trip_class": "10",
+                "protection.thermistor": sensors})  # fmt: skip
+    gate = plan.gate("protection.stall")
+    assert (gate.verdict, gate.weighs) == (verdict, weighs)
+    assert ("TP 111" in gate.sentence) is (not weighs)

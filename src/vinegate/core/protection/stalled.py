@@ -144,14 +144,21 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
     if at >= _LONG_S:
         text = f"Stalled at what this start lets through, class {name} is not sure to open"
     text += f"; it bears {write(stall.value)} s."
-    return (
-        at_most(
-            key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current, relay),
-            source="IEC 60947-4-1:2018 table 3; IEEE 620:1996",
-            room=lambda bears, amps, slow: bears - heats(amps, slow),
-            remedy="Get the machine's safe stall time; a quicker class, thermistors, or a limit on the starting time.",
-        ),
+    gate = at_most(
+        key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current, relay),
+        source="IEC 60947-4-1:2018 table 3; IEEE 620:1996",
+        room=lambda bears, amps, slow: bears - heats(amps, slow),
+        remedy="Get the machine's safe stall time; a quicker class, or thermistors that trip a stall.",
     )  # fmt: skip
+    if gate.verdict is Verdict.PASSES or need.circuit.protection.thermistor != "yes":
+        return (gate,)
+    return (_by_sensors(key, title, text),)
+
+
+def _by_sensors(key: str, title: str, text: str) -> Gate:
+    """What the relay leaves is seen by sensors, where a stall harms the winding first: by its maker's code."""
+    text += " Its thermistors trip it, by its maker's code TP 111 or 211; one whose rotor heats first asks for more."
+    return confirm(key, title, False, text, "IEC 60034-11:2020: codes of thermal protection")
 
 
 def _on_its_resistor(need: Need, key: str, title: str) -> Gate:
