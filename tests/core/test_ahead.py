@@ -7,7 +7,8 @@ import pytest
 from tests.conftest import planner
 from vinegate.core.facts import read_job
 from vinegate.core.grade import Verdict
-from vinegate.core.protection.feeder import Member, Unsized, feeders
+from vinegate.core.protection.feeder import feeders
+from vinegate.core.protection.members import Member, Unsized
 from vinegate.demo import demo_job
 
 LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"

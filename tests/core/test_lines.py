@@ -7,8 +7,9 @@ import pytest
 from tests.conftest import planner
 from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.grade import Verdict
-from vinegate.core.protection.feeder import Member, feeders
+from vinegate.core.protection.feeder import feeders
 from vinegate.core.protection.lines import Seen, fullest
+from vinegate.core.protection.members import Member
 from vinegate.core.summary import guard_of, member_from
 from vinegate.core.system_volts import read_system_volts
 

@@ -12,7 +12,8 @@ from tests.conftest import planner
 from tests.examples import examples
 from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.grade import Kind, Verdict
-from vinegate.core.protection.feeder import Member, feeders
+from vinegate.core.protection.feeder import feeders
+from vinegate.core.protection.members import Member
 from vinegate.core.protection.ratings import standard_ratings
 from vinegate.core.rules.nec.conductors import Laid, area_cmil
 from vinegate.core.rules.nec.table_current import column_volts

@@ -16,7 +16,7 @@ from vinegate.core.located import located_reads
 from vinegate.core.numbers import write
 from vinegate.core.place.devices import DeviceRow
 from vinegate.core.plan import NOTHING, Plan, plan_raw
-from vinegate.core.protection.feeder import Member
+from vinegate.core.protection.members import Member
 from vinegate.core.record.stage import RECORD
 from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.start.restart import Profile, Source, profile_of
@@ -201,6 +201,7 @@ def guard_of(plan: Plan) -> dict[str, Any]:
         "ways": protected.ways,
         "lines": protected.lines or "",
         "got_v": protected.got_v,
+        "stands_by": list(protected.stands_by),
         "device_a": protected.band.rating_a if protected.band else None,
     }
 
@@ -218,6 +219,7 @@ def member_from(tag: str, kept: dict[str, Any]) -> Member | None:
         ways=kept.get("ways", 3),
         lines=kept.get("lines", ""),
         got_v=kept.get("got_v"),
+        stands_by=tuple(kept.get("stands_by", ())),
     )
 
 

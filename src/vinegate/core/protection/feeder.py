@@ -20,38 +20,13 @@ from vinegate.core.protection.feeder_parts import (
     rating_of,
 )
 from vinegate.core.protection.lines import Seen, fullest, lines_of, per_line
+from vinegate.core.protection.members import Member, Unsized, interlock_gate, together
 from vinegate.core.protection.sizing import table
 from vinegate.core.records import dataclass
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.working import Figure
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Member:
-    """A circuit as its feeder sees it: the current that sizes it and its short-circuit device, in amperes.
-
-    `volts_v` are its board's, between lines; `got_v` what the motor gets, where that differs. It takes `ways` lines,
-    and `lines` says which.
-    """
-
-    tag: str
-    board: str
-    volts_v: float
-    sizing_a: float
-    device_a: float
-    ways: int = 3
-    lines: str = ""
-    got_v: float | None = None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Unsized:
-    """A circuit whose current or device is not known: its board's sums are without it."""
-
-    tag: str
-    board: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -97,7 +72,8 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without
     sheet = Sheet("feeder", f"Feeder of {name}")
     # A transformer of two lines loads the same two of those ahead of it, whatever is behind it.
     system = job.volts_at(key) or volts
-    scaled, spread = fullest([_seen(job, key, volts, one) for one in members], system)
+    running, waiting = together(members)
+    scaled, spread = fullest([_seen(job, key, volts, one) for one in running], system)
     largest = table(sheet, "largest", "Largest motor", "I_1", scaled[0].sizing_a, "A", "circuits of this board")
     rest = table(
         sheet,
@@ -116,9 +92,10 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without
     if fed is not None:
         sheet.gates += ground_gate(name, rule_set(job.rules).feeder_ground(fed, rating_of(job, key)))
     per_a = per_line(system) * volts / 1000
-    together = per_a * (largest.value + rest.value)
-    evenly = together - per_a * spread.off(spread.least)
-    sheet.gates += source_together(job, key, per_a * largest.value, together, evenly)
+    all_of = per_a * (largest.value + rest.value)
+    evenly = all_of - per_a * spread.off(spread.least)
+    sheet.gates += source_together(job, key, per_a * largest.value, all_of, evenly)
+    sheet.gates += interlock_gate(waiting)
     if spread.taken:
         sheet.notes.append("Single-phase circuits whose lines are not given are all counted on the fullest one.")
     if fed is not None and fed.transformer_power_va:
@@ -155,7 +132,7 @@ def _open(gate: Gate, without: tuple[str, ...], *, bounded: bool) -> Gate:
     within a limit that grows with the sum stays within it (`bounded`: 430.62). All else is not known.
     """
     grows = bounded and gate.key == DEVICE
-    if gate.key in (PROTECTS, GROUND, TRANSFORMER):  # of no sum
+    if gate.key in (PROTECTS, GROUND, TRANSFORMER) or not gate.weighs:  # of no sum
         return gate
     if gate.verdict is (Verdict.PASSES if grows else Verdict.FAILS):
         return gate

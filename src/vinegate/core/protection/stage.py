@@ -57,6 +57,8 @@ class Protected:
     lines: str | None = None
     got_v: float | None = None
     """How many of its board's lines it takes, which they are said to be, and the volts that it gets."""
+    stands_by: tuple[str, ...] = ()
+    """Circuits that it never runs beside."""
 
     def device(self, key: str) -> Device:
         """A row by its key. Raises KeyError."""
@@ -249,6 +251,7 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
         ways=ways_of(need),
         lines=need.circuit.wiring.lines if len(need.circuit.wiring.lines or "") == ways_of(need) else None,
         got_v=volts_of(need.job, need.circuit),
+        stands_by=need.circuit.wiring.stands_by or (),
     )
     return found, need, run
 

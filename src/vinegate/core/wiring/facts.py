@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import re
+from typing import Final
+
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole
+from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import Family
 from vinegate.core.supply.facts import MAIN, METALS, RACEWAYS, read_size
 
@@ -28,6 +32,21 @@ DUTIES = (
 )
 
 
+_TAG: Final = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,23}")
+
+
+def read_tags(text: str) -> tuple[str, ...]:
+    """Circuits by their tags. Raises QuantityError.
+
+    >>> read_tags("P-11; P-12,")
+    ('P-11', 'P-12')
+    """
+    found = tuple(dict.fromkeys(part for part in re.split(r"[,;\s]+", text) if part))
+    if not found or not all(_TAG.fullmatch(one) for one in found):
+        raise QuantityError("Give tags of circuits, parted by commas, like P-11, P-12.")
+    return found
+
+
 class Wiring(Facts):
     """The run from the board to the motor."""
 
@@ -36,6 +55,10 @@ class Wiring(Facts):
         choice("On lines", LINES, families=(Family.SINGLE,), help="Of its board, whose sums add what meets on a line.")
     )
 
+    stands_by: tuple[str, ...] | None = field(
+        Fact(label="Stands by for", read=read_tags, example="P-11",
+             help="Circuits it never runs beside: interlocked. Feeders and sources then count one of them.")
+    )  # fmt: skip
     size: str | None = field(
         Fact(label="Conductor size", read=read_size, example="1/0 AWG or 35 mm²", help="One phase conductor.")
     )

@@ -12,7 +12,8 @@ from werkzeug.wrappers import Response as Redirect
 from vinegate.core.facts import RuleSetName, read_circuit, read_job
 from vinegate.core.grade import Verdict
 from vinegate.core.place.materials import library
-from vinegate.core.protection.feeder import Unsized, feeders
+from vinegate.core.protection.feeder import feeders
+from vinegate.core.protection.members import Unsized
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import member_from
 from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, UnreadableFile, read, write

@@ -46,7 +46,10 @@ def feeder(
         most, advised = _ahead_of_transformer(sheet, job, key, board, volts)
     else:
         most, advised = _of_motors(sheet, job, key, other, scaled, spread)
-    sheet.notes.append("Motors that are interlocked so that they cannot run together need not all be counted (430.24).")
+    sheet.notes.append(
+        "Motors that are interlocked so that they cannot run together need not all be counted (430.24): on the wiring's "
+        "sheet of one is said for which it stands by."
+    )
     if key != "main":
         laid, size = feeder_laid(board, need.value), board.size if board else None
         sheet.gates.insert(0, ampacity_gate(laid, size, need, spread))
