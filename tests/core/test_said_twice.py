@@ -16,6 +16,7 @@ CASES = [
     (P11, {"load.torque": "440 N·m"}, "load.twice", None),
     (P11, {"load.torque": "470 N·m"}, "load.twice", "check"),
     (P11, {"load.torque": "100 N·m"}, "load.twice", "check"),
+    (P11, {"load.torque": "50 kN·m"}, "load.twice", "fails"),  # 6.2 MW: no such load can be typed
     (P11, {"load.torque": "4150 N·m", "load.gear_ratio": "10"}, "load.twice", None),
     (P11, {"load.flow": "300 m³/h", "load.head": "44 m"}, "load.twice", None),
     (P11, {"load.flow": "300 m³/h", "load.head": "44 m", "load.machine_efficiency": "70 %"}, "load.twice", None),

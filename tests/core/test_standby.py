@@ -75,7 +75,7 @@ class TestOnTheSchedule:
 def test_a_circuits_own_word_reaches_its_feeder():
     plan = planner(LOCK, "P-12")({"wiring.stands_by": "P-11, P-13"})
     assert member_from("P-12", guard_of(plan)).stands_by == ("P-11", "P-13")
-    assert member_from("P-12", guard_of(planner(LOCK, "P-12")())).stands_by == ()
+    assert member_from("P-11", guard_of(planner(LOCK, "P-11")())).stands_by == ()
 
 
 @pytest.mark.parametrize("text", ["", " , ", "P-11, ?", "x" * 25])

@@ -6,12 +6,12 @@ import math
 from collections.abc import Iterator
 from typing import Final
 
-from vinegate.core.grade import Gate, check
+from vinegate.core.grade import Gate, check, rule
 from vinegate.core.load.bands import WATER
 from vinegate.core.load.facts import Load
 from vinegate.core.numbers import write
 from vinegate.core.plate.rated import Rated
-from vinegate.core.quantity import GRAVITY, WATT_PER_HP
+from vinegate.core.quantity import GRAVITY, POWER, WATT_PER_HP
 from vinegate.core.turning import Turns
 
 _SAME: Final = 0.10  # of two figures of one thing, rounded; assumed
@@ -51,9 +51,11 @@ def _twice(facts: Load, rated: Rated, said: str, band_w: tuple[float, float]) ->
     near = low if given < low else high
     text = f"{write(given / per, 3)} {unit} given; {said} {write(near / per, 3)} {unit}"
     text += "." if low == high else f" at {'least' if given < low else 'most'}."
+    key, name, source = "load.twice", "Power said twice agrees", "P = T·ω; ρ·g·Q·H; F·v"
+    remedy = "Read both again; the shaft power is the one that is used."
+    if not POWER.least <= near <= POWER.most:
+        yield rule(key, name, False, f"{text} No such machine is planned here.", source, remedy=remedy)
+        return
     turns = Turns(path="load.power", label="shaft power asked", passes=f"near {write(near / per, 3)} {unit}",
                   passes_as=f"{write(near / per, 4)} {unit}")  # fmt: skip
-    yield check(
-        "load.twice", "Power said twice agrees", turns, f"{text} Passes for {turns.label} {turns.passes}.",
-        "P = T·ω; ρ·g·Q·H; F·v", remedy="Read both again; the shaft power is the one that is used.",
-    )  # fmt: skip
+    yield check(key, name, turns, f"{text} Passes for {turns.label} {turns.passes}.", source, remedy=remedy)

@@ -47,8 +47,8 @@ def feeder(
     else:
         most, advised = _of_motors(sheet, job, key, other, scaled, spread)
     sheet.notes.append(
-        "Motors that are interlocked so that they cannot run together need not all be counted (430.24): on the wiring's "
-        "sheet of one is said for which it stands by."
+        "Motors that are interlocked so that they cannot run together need not all be counted (430.24): say on the "
+        "wiring's sheet of one for which it stands by."
     )
     if key != "main":
         laid, size = feeder_laid(board, need.value), board.size if board else None
