@@ -275,3 +275,49 @@ def test_a_fault_behind_a_utility_of_unknown_strength_is_at_least_that_of_one_as
     least = 1000 * kiloamps * math.sqrt(3) / 2 * loop / (loop + 23.04)
     facts = {"supply.fault_level": None, "protection.clears": f"{share * least:.2f} A"}
     assert plan(facts).gate("protection.clears").verdict == verdict
+
+
+class TestFromOneLine:
+    """Ratings are held against the largest fault of any kind."""
+
+    SPLIT: ClassVar = {
+        "board_2.volts": "120/240 V", "board_2.transformer_power": "50 kVA", "board_2.transformer_impedance": "2 %",
+        "board_2.transformer_x_over_r": "4.5", "board_2.size": None, "board_2.length": None,
+    }  # fmt: skip
+
+    def ground(self, percent):
+        """By symmetrical components, c = 1: utility and transformer in both sequences, the transformer's own in zero."""
+        utility = cmath.rect(480**2 / (3**0.5 * 12.47e3 * 14e3), math.atan(8))
+        unit = cmath.rect(480**2 / 500e3, math.atan(4.5))
+        first, zero = utility + 0.05 * unit, percent / 100 * unit
+        return 3**0.5 * 480 / abs(2 * first + zero)
+
+    @pytest.mark.parametrize(("percent", "more"), [(4, True), (5, True), (5.6, False)])
+    def test_to_ground_at_a_transformer_it_is_more_than_between_three_lines(self, percent, more):
+        plan = planner(LOCK, "P-11")({"supply.transformer_zero": f"{percent} %", "main_board.load_power": None})
+        gate, three = plan.gate("protection.short_circuit_rating"), plan.figure("supply.fault_at_board").value
+        own = plan.figure("supply.motor_fault").value
+        assert ("from a line to ground" in gate.sentence) is more
+        assert gate.limit == pytest.approx(max(self.ground(percent), 1000 * three) + 1000 * own, rel=1e-3)
+
+    def test_a_transformer_of_two_lines_has_one_winding(self):
+        """50 kVA at 2 %: its own ohms U·z·U/S between the lines, those ahead of it twice, at a quarter."""
+        plan = planner(LOCK, "C-71")(self.SPLIT)
+        source = complex(plan.figure("supply.source_r").value, plan.figure("supply.source_x").value) / 1000
+        own = cmath.rect(0.02 * 240**2 / 50e3, math.atan(4.5))
+        between = 240 / abs(2 * source / 4 + own)
+        assert plan.figure("supply.fault_at_board_2").value == pytest.approx(between / 1000, rel=1e-6)
+        gate = plan.gate("protection.short_circuit_rating")
+        own_share = plan.figure("supply.motor_fault").value * 1000
+        assert (gate.verdict, gate.limit) == ("fails", pytest.approx(1.5 * between + own_share, rel=1e-6))
+        enough = planner(LOCK, "C-71")(self.SPLIT | {"protection.short_circuit_rating": "11 kA"})
+        assert enough.gate("protection.short_circuit_rating").verdict == "passes"
+
+    def test_a_neutral_that_comes_back_a_long_way_is_no_more(self):
+        """Down a feeder on the two lines' side one to neutral draws at last half of what two lines do."""
+        far = {"supply.volts": "120/240 V", "board_2.volts": None, "board_2.transformer_power": None,
+               "board_2.transformer_impedance": None, "protection.short_circuit_rating": "5 kA"}  # fmt: skip
+        gate = planner(LOCK, "C-71")(far).gate("protection.short_circuit_rating")
+        assert "from a line" not in gate.sentence
+        near = planner(LOCK, "C-71")(far | {"board_2.length": "1 m"}).gate("protection.short_circuit_rating")
+        assert "from a line to neutral" in near.sentence

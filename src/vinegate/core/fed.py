@@ -7,7 +7,7 @@ from typing import Final
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.plate.kind import Family
 from vinegate.core.records import dataclass
-from vinegate.core.system_volts import SystemVolts
+from vinegate.core.system_volts import SystemVolts, two_wires
 
 _ROOT_3: Final = 3**0.5
 
@@ -55,8 +55,7 @@ def fed(job: Job, circuit: Circuit) -> Fed | None:
 
 def two_lines(job: Job, circuit: Circuit) -> bool:
     """Whether the circuit's board has two lines and a neutral: one phase."""
-    board_v = job.volts_at(circuit.wiring.board)
-    return isinstance(board_v, SystemVolts) and board_v.kind == "split"
+    return two_wires(job.volts_at(circuit.wiring.board))
 
 
 def volts_of(job: Job, circuit: Circuit) -> float | None:

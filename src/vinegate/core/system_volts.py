@@ -45,6 +45,15 @@ class SystemVolts(float):
     __hash__ = float.__hash__
 
 
+def two_wires(volts: float | None) -> bool:
+    """Whether a system is of one phase, with two lines and a neutral: its transformer has one winding between them.
+
+    >>> two_wires(read_system_volts("120/240")), two_wires(read_system_volts("480Y/277")), two_wires(240.0)
+    (True, False, False)
+    """
+    return isinstance(volts, SystemVolts) and volts.kind == "split"
+
+
 def read_system_volts(text: str) -> SystemVolts:
     """Volts of `480`, `480Y/277`, `400/230 V`, `120/240`, `240/120 high-leg`. Raises QuantityError.
 

@@ -9,7 +9,7 @@ from vinegate.core.grade import Gate, rule
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass
-from vinegate.core.system_volts import SystemVolts
+from vinegate.core.system_volts import SystemVolts, two_wires
 from vinegate.core.turning import Taken, less
 
 LABEL: Final = "how its single-phase circuits are spread over the lines"
@@ -75,7 +75,7 @@ def fullest(circuits: Sequence[Seen], volts: float) -> tuple[list[Seen], Spread]
 
 def per_line(volts: float) -> float:
     """Volt-amperes over line volts and amperes: √3, on two lines and a neutral 1."""
-    return 1.0 if isinstance(volts, SystemVolts) and volts.kind == "split" else 3**0.5
+    return 1.0 if two_wires(volts) else 3**0.5
 
 
 def lines_of(volts: float) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.protection.bands import Band
@@ -247,7 +248,8 @@ def rating_gate(need: Need, source: str) -> Gate:
     faults, own = need.faults, need.motor_fault.value if need.motor_fault else 0.0
     assert faults is not None
     fault = 1000 * (faults.most(*(one.value for one in faults.rests)) + own)
-    at_board = f"{write(fault / 1000, 3)} kA at its board, its own motor counted"
+    line = "" if faults.one_line == 1 else " to neutral" if two_lines(need.job, need.circuit) else " to ground"
+    at_board = f"{write(fault / 1000, 3)} kA{f' from a line{line}' if line else ''} at its board, its own motor counted"
     if rated is None:
         return confirm(key, name, False, f"Marked on the assembly: at least {at_board}.", source)
     text = f"{at_board}, rated {write(rated / 1000, 3)} kA."

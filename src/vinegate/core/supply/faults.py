@@ -12,7 +12,8 @@ from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.source import Source
-from vinegate.core.supply.tree import Feed, board_name
+from vinegate.core.supply.tree import Feed, board_name, path_to
+from vinegate.core.system_volts import two_wires
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken, point
 from vinegate.core.working import Figure, Provenance
@@ -28,12 +29,14 @@ _SUBTRANSIENT: Final = (0.55, 1.0)  # X"d over X'd of low-voltage generators
 class Faults:
     """At the circuit's board, kA: the largest, without motors; what is not known of it; `least_factor` is c_min.
 
-    `rests` are the kVA of motors among the other load, the first so many, and a generator's X"d; `most` is the largest
-    current with them, kA, motors counted.
+    `one_line` are the times of it that flow from one line to ground or neutral, where that is more. `rests` are the kVA
+    of motors among the other load, the first so many, and a generator's X"d; `most` is the largest current with them,
+    kA, motors counted.
     """
 
     largest: Figure
     least_factor: float
+    one_line: float
     rests: tuple[Taken, ...]
     motors: int
     volts_v: float
@@ -42,7 +45,7 @@ class Faults:
     def most(self, *facts: float) -> float:
         motors_kva, subtransient = sum(facts[: self.motors]), facts[self.motors :]
         more = self.transient_pct / subtransient[0] if self.transient_pct and subtransient else 1.0
-        return self.largest.value * more + MOTORS_TIMES * motors_kva / (3**0.5 * self.volts_v)
+        return self.largest.value * self.one_line * more + MOTORS_TIMES * motors_kva / (3**0.5 * self.volts_v)
 
 
 def factors(job: Job) -> tuple[float, float]:
@@ -71,11 +74,37 @@ def faults_at(sheet: Sheet, job: Job, rules: RuleSet, source: Source | None, fee
     return Faults(
         largest=plain,
         least_factor=least,
+        one_line=_one_line(sheet, job, feed.board),
         rests=(*motors, *([_subtransient(job)] if standby else [])),
         motors=len(motors),
         volts_v=feed.volts_v,
         transient_pct=100 * (job.standby.transient_reactance_pu or 0.0) if standby else None,
     )
+
+
+def _one_line(sheet: Sheet, job: Job, board: str) -> float:
+    """Times the board's fault between lines, or three-phase one, that one from a single line draws; one where less.
+
+    To ground as the sheet has it, where zero-sequence data are given. To the neutral of a system of two lines half of
+    its transformer's winding counts, of 0.75 of the ohms of the whole, each half's volts (IEEE 242-2001 2.7: 1.5 times
+    at its terminals); along a feeder the neutral comes back beside the line, `1/(2/I_b − 4/(3·I_t))`.
+    """
+    on = {figure.key: figure.value for figure in sheet.figures}
+    mark = board if board != "main" else "board"
+    here = on.get(f"supply.fault_at_{mark}")
+    if not here:
+        return 1.0
+    if not two_wires(job.volts_at(board)):
+        ground = on.get("supply.fault_to_ground" if board == "main" else f"supply.fault_to_ground_{board}", 0.0)
+        return max(ground / here, 1.0)
+    there = on.get(f"supply.fault_at_{_transformed(job, board)}", here)
+    return max(1 / (2 - 4 / 3 * min(here / there, 1.0)), 1.0)
+
+
+def _transformed(job: Job, board: str) -> str:
+    """The board at whose transformer its system begins."""
+    own = [key for key in path_to(job, board) if (on := job.board(key)) is not None and on.transformer_power_va]
+    return own[-1] if own else "board"
 
 
 def _with_factors(sheet: Sheet, job: Job, source: Source, feed: Feed) -> Figure:
@@ -107,10 +136,12 @@ def _with_factors(sheet: Sheet, job: Job, source: Source, feed: Feed) -> Figure:
         terms.append((f"{r.symbol}/{_WORKING_OVER_COLD:g}", x.symbol))
         inputs += [r, x]
     real, imaginary = ("+".join(parts) for parts in zip(*terms, strict=True))
+    between = two_wires(job.volts_at(feed.board))
+    kind, root, said = ("fault between lines", 2.0, "2") if between else ("three-phase fault", 3**0.5, "√3")
     return sheet.work(
-        "fault_largest", f"Largest three-phase fault at {board_name(job, feed.board)}, for ratings", "I_kmax",
-        c.value * u.value / (3**0.5 * abs(z)), "kA",
-        formula=f"c_max·U_b/(√3·√(({real})²+({imaginary})²))", inputs=inputs,
+        "fault_largest", f"Largest {kind} at {board_name(job, feed.board)}, for ratings", "I_kmax",
+        c.value * u.value / (root * abs(z)), "kA",
+        formula=f"c_max·U_b/({said}·√(({real})²+({imaginary})²))", inputs=inputs,
         source="IEC 60909-0:2016 6.2, 6.3.3, 7.2: c_max, network and transformer factors, conductors at 20 °C",
     )  # fmt: skip
 

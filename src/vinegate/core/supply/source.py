@@ -9,7 +9,7 @@ from vinegate.core.facts import Job, number_of
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
-from vinegate.core.system_volts import SystemVolts
+from vinegate.core.system_volts import two_wires
 from vinegate.core.working import Figure, Provenance
 
 UTILITY: Final = "utility fault level"
@@ -80,7 +80,7 @@ def utility_source(sheet: Sheet, job: Job) -> Source | None:
             note=note,
         )
         sheet.needs([("supply.fault_level", "utility fault level")], "the utility's share of the dip")
-    return _series(sheet, volts, parts, stiff=utility is None, split=_split_phase(job))
+    return _series(sheet, volts, parts, stiff=utility is None, split=two_wires(job.supply.volts_v))
 
 
 @dataclass(frozen=True, slots=True)
@@ -180,7 +180,7 @@ def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
         return None
     kva = _together(sheet, rating / 1000, supply.transformers or 1)
     z_pct = sheet.given("transformer_pct", "Transformer impedance", "z", 100 * percent, "%")
-    wires = 2 if _split_phase(job) else 1
+    wires = 2 if two_wires(supply.volts_v) else 1
     z = sheet.work(
         "transformer_z",
         "Transformer impedance" if wires == 1 else "Transformer impedance, for each line",
@@ -209,12 +209,6 @@ def _together(sheet: Sheet, each_kva: float, count: int) -> Figure:
         "transformer_kva", "Transformers together", "S_T", number.value * each.value, "kVA", formula="n_T·S_1",
         inputs=(number, each), source="alike: the same volts, group and impedance; in parallel",
     )  # fmt: skip
-
-
-def _split_phase(job: Job) -> bool:
-    """Whether the supply is single-phase with three wires: its transformer then has one winding between the lines."""
-    volts = job.supply.volts_v
-    return isinstance(volts, SystemVolts) and volts.kind == "split"
 
 
 def _series(sheet: Sheet, volts: Figure, parts: list[_Part], *, stiff: bool, split: bool = False) -> Source:

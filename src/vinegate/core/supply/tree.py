@@ -12,6 +12,7 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board, MainBoard
 from vinegate.core.supply.network import BASE_VA, Bus, Network, NotHeld, fault_currents_a, with_regulated_root
 from vinegate.core.supply.source import Source, ground_fault, ground_fault_at_boards, softest
+from vinegate.core.system_volts import two_wires
 from vinegate.core.working import Figure, Provenance
 
 ASSUMED_LOAD_PF: Final = 0.9
@@ -169,7 +170,8 @@ def _with_transformer(sheet: Sheet, key: str, board: Board, job: Job, feeder: Ru
                         board.transformer_x_over_r or _ASSUMED_TRANSFORMER_X_OVER_R, "",
                         provenance=Provenance.STATED if given else Provenance.ASSUMED,
                         source="entered" if given else "usual of dry units of 15 to 75 kVA")  # fmt: skip
-    z = pct.value / 100 * u.value**2 / kva.value
+    lines, half = (2, "/2") if two_wires(job.volts_at(key)) else (1, "")
+    z = pct.value / 100 * u.value**2 / kva.value / lines
     above = sheet.given(
         f"board_{mark}_above", "Volts ahead of it", f"U_p{mark}", job.volts_at(board.fed_from) or 0, "V"
     )
@@ -180,7 +182,7 @@ def _with_transformer(sheet: Sheet, key: str, board: Board, job: Job, feeder: Ru
         ("x", "X", ratio.value / (1 + ratio.value**2) ** 0.5, f"·x_{mark}/√(1+x_{mark}²)"),
     ):
         ahead = (feeder.r if name == "r" else feeder.x) if feeder else None
-        formula = f"z_{mark}/100·U_{mark}²/S_{mark}{text}"
+        formula = f"z_{mark}/100·U_{mark}²/S_{mark}{half}{text}"
         if ahead:
             formula += f"+{ahead.symbol}·(U_{mark}/U_p{mark})²"
         parts.append(
@@ -302,12 +304,10 @@ def _faults(
     for key in way:
         index, run = network.index(key), runs[key]
         passed += [run.r, run.x] if run else []
+        between = two_wires(job.volts_at(key))
+        kind, root = ("Fault current between lines", "2") if between else ("Three-phase fault current", "√3")
         sheet.given(
-            f"fault_at_{key}",
-            f"Three-phase fault current at {board_name(job, key)}",
-            f"I_sc{number_of(key)}",
-            currents[index] / 1000,
-            "kA",
-            provenance=softest(*passed),
-            source="U/(√3·|Z|) over all impedances on the way; IEC 60909-0:2016 7.2, c = 1; motors not included",
-        )
+            f"fault_at_{key}", f"{kind} at {board_name(job, key)}", f"I_sc{number_of(key)}",
+            currents[index] / 1000 * (3**0.5 / 2 if between else 1.0), "kA", provenance=softest(*passed),
+            source=f"U/({root}·|Z|) over all impedances on the way; IEC 60909-0:2016 7.2, c = 1; motors not included",
+        )  # fmt: skip
