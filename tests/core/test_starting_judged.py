@@ -1,13 +1,14 @@
 """What a start is judged by: flicker, sensitive loads, change-over, heat, recommendation; and the restart."""
 
 import itertools
+from typing import ClassVar
 
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import Planner, whole
+from tests.conftest import Planner, planner, whole
 from tests.examples import examples
 from vinegate.core.grade import Verdict
 from vinegate.core.start.judge_volts import time_below
@@ -385,3 +386,44 @@ def test_what_is_in_use_where_none_does_is_a_way_that_gives_what_is_asked(asked,
     load = {"load.power": "60 kW"}  # no way brings a 30 kW motor up with it
     found = whole("skerry-sound.json", "F-3")(load | {"drive.rated": "30 A", "start.method": None} | asked).comparison
     assert (found.recommended, found.chosen) == (None, used)
+
+
+class TestByItsMaker:
+    """Starts an hour and load inertia that its maker allows, in place of the standard's and of estimates."""
+
+    FULL: ClassVar = {"start.method": "full-voltage"}
+
+    @pytest.mark.parametrize(
+        ("facts", "verdict"),
+        [
+            ({"start.starts_per_hour": "12"}, "check"),  # by the heat that is estimated
+            ({"start.starts_per_hour": "12", "machine.starts_per_hour": "12"}, "passes"),
+            ({"start.starts_per_hour": "12", "machine.starts_per_hour": "11"}, "fails"),
+            # 1.05 and 3.2 kg·m² turn here; with 1.6 allowed it heats as (1.05+1.6)/(1.05+3.2), 0.62 as often
+            (
+                {"start.starts_per_hour": "6", "machine.starts_per_hour": "10", "machine.load_inertia": "1.6 kg·m²"},
+                "passes",
+            ),
+            (
+                {"start.starts_per_hour": "7", "machine.starts_per_hour": "10", "machine.load_inertia": "1.6 kg·m²"},
+                "fails",
+            ),
+            (
+                {"start.starts_per_hour": "7", "machine.starts_per_hour": "10", "machine.load_inertia": "9 kg·m²"},
+                "passes",
+            ),
+        ],
+    )
+    def test_starts_an_hour(self, p11, facts, verdict):
+        assert p11(self.FULL | facts).gate("start.per_hour").verdict == verdict
+
+    def test_another_way_heats_otherwise_and_stays_an_estimate(self, p11):
+        gate = p11({"machine.starts_per_hour": "1"}).gate("start.per_hour")
+        assert "mean loss" in gate.sentence
+
+    # X-51's 18 kg·m² are more than the standard asks, and pass by heat; its maker's word stands above that
+    @pytest.mark.parametrize(("allowed", "verdict"), [(None, "passes"), ("18 kg·m²", "passes"), ("17 kg·m²", "fails")])
+    def test_load_inertia(self, allowed, verdict):
+        plan = planner("harrowmere-lock.json", "X-51")(self.FULL | {"machine.load_inertia": allowed})
+        assert plan.gate("start.succession").verdict == verdict
+        assert plan.figure("machine.load_inertia").provenance == ("stated" if allowed else "table")

@@ -147,14 +147,22 @@ def inertia(
     if given is not None:
         said = circuit.source_of("machine.inertia")
         turns = sheet.given("inertia", "Rotor inertia", "J_m", given, "kg·m²", provenance=said)
+    made = circuit.machine.load_inertia_kgm2
+    allowed = None
+    if made is not None:
+        said = circuit.source_of("machine.load_inertia")
+        allowed = sheet.given("load_inertia", "Load inertia it can start", "J_max", made, "kg·m²", provenance=said,
+                              source="its maker's")  # fmt: skip
     if power_w is None or poles is None or rated.synchronous is None:
-        return turns, None
+        return turns, allowed
     if turns is None:
         estimate = rotor_inertia_estimate(power_kw=power_w / 1000, poles=poles)
         source = "power law through usual figures; within a factor of 1.5"
         turns = sheet.given(
             "inertia", "Rotor inertia", "J_m", estimate, "kg·m²", provenance=Provenance.ESTIMATED, source=source
         )
+    if allowed is not None:
+        return turns, allowed
     limit, source = rules.load_inertia(power_w, poles, rated.synchronous.value)
     if limit <= 0:
         return turns, None

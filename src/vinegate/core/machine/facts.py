@@ -34,6 +34,13 @@ class MachineFacts(Facts):
         measure("Breakdown torque", q.TORQUE_RATIO, "T_bd", families=INDUCTION, help="Of rated torque.")
     )
     inertia_kgm2: float | None = field(measure("Rotor inertia", q.INERTIA, "J_m", help="Estimated where it is empty."))
+    load_inertia_kgm2: float | None = field(
+        measure("Load inertia allowed", q.INERTIA, "J_max", help="At its shaft, by its maker; empty: the standard's.")
+    )
+    starts_per_hour: float | None = field(
+        measure("Starts an hour allowed", q.COUNT_PER_HOUR, "N_max", families=INDUCTION,
+                help="At full voltage with that inertia, by its maker.")
+    )  # fmt: skip
     stall_hot_s: float | None = field(
         measure(
             "Safe stall time, hot",

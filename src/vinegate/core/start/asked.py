@@ -43,9 +43,11 @@ class Asked:
     cold: Taken | None
     load_inertia_limit: float | None
     inertia_source: str
+    inertia_by_maker: bool
     load: LoadAsked
     promise: Promise | None
     starts_per_hour: float | None
+    starts_allowed: float | None
     rated_loss_w: float
     losing: Losing
     trip_a: float | None

@@ -16,6 +16,7 @@ from vinegate.core.start.reclosure import offset_factor
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Outcome
+from vinegate.core.start.ways import USUAL
 from vinegate.core.turning import Taken, less, more, point
 
 _CLASSES: Final = ("10", "20", "30")
@@ -78,6 +79,8 @@ def succession_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     if run.course.outcome is not Outcome.REACHES or asked.load_inertia_limit is None or run.ramped:
         return None
     most, own, load = asked.load_inertia_limit, asked.load.load_inertia_kgm2, asked.load
+    if asked.inertia_by_maker:
+        return _inertia_by_maker(asked, own, most)
     text = f"Load inertia {write(own, 3)} of {write(most, 3)} kg·m²"
     text += ": normal." if own <= most else f": {write(own / most, 2)} × what the standard asks it to start."
     hot, cold = asked.stall or point(0.0), asked.cold
@@ -97,12 +100,26 @@ def succession_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     return replace(gate, margin=None) if gate.verdict.usable and own > most else gate  # by its heat, not this number
 
 
+def _inertia_by_maker(asked: Asked, own: float, most: float) -> Gate:
+    """What its maker allows is not outdone by an estimate of heat."""
+    inertia = asked.load.inertia
+    per = own / inertia.value if inertia.value else 1.0
+    return at_most(
+        "start.succession", "Two starts cold, one hot", own, most, source=asked.inertia_source, unit="kg·m²",
+        sentence=f"Load inertia {write(own, 3)} of {write(most, 3)} kg·m² that its maker allows.",
+        rests=less(inertia), room=lambda turns: (most - turns * per) / most,
+        remedy="Agree inertia and starts in succession with the motor's maker.",
+    )  # fmt: skip
+
+
 def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     """Mean loss of running and starting against the rated loss, which is what it can shed for ever."""
     course = run.course
     if not asked.starts_per_hour or course.outcome is not Outcome.REACHES:
         return None
     starts = asked.starts_per_hour
+    if asked.starts_allowed is not None and run.method == USUAL.key:
+        return _as_made(asked, starts, asked.starts_allowed)
 
     facts, power = tuple(one.value for one in _of_load(asked)), asked.load.power.value
     runs_w = asked.running_w
@@ -122,6 +139,27 @@ def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
         rests=less(fact, losses, *_of_load(asked)), room=lambda *facts: 100.0 - share(*facts),
         band=(low, high),
         remedy="Fewer starts, a start with less heat, or a motor for this duty.",
+    )  # fmt: skip
+
+
+def _as_made(asked: Asked, starts: float, made: float) -> Gate:
+    """Across the line by its maker's count, less where the load has more inertia than that holds for: heat goes with
+    all that turns.
+    """
+    load, most = asked.load, asked.load_inertia_limit
+    per = load.load_inertia_kgm2 / load.inertia.value if load.inertia.value else 1.0
+
+    def allowed(inertia: float, rotor: float) -> float:
+        own = inertia * per
+        return made if most is None or own <= most else made * (rotor + most) / (rotor + own)
+
+    now = allowed(load.inertia.value, load.rotor.value)
+    fact = point(starts, path="start.starts_per_hour", label="starts an hour")
+    return at_most(
+        "start.per_hour", "Starts an hour", starts, now, source="its maker's, at full voltage",
+        sentence=f"{counted(starts, 'start')} an hour of {write(now, 3)} that its maker allows with this inertia.",
+        rests=less(fact, load.inertia, load.rotor), room=lambda per_hour, *turns: allowed(*turns) - per_hour,
+        remedy="Fewer starts, or a motor for this duty.",
     )  # fmt: skip
 
 
