@@ -427,3 +427,15 @@ class TestByItsMaker:
         plan = planner("harrowmere-lock.json", "X-51")(self.FULL | {"machine.load_inertia": allowed})
         assert plan.gate("start.succession").verdict == verdict
         assert plan.figure("machine.load_inertia").provenance == ("stated" if allowed else "table")
+
+
+@pytest.mark.parametrize(("limit", "best"), [("5.8", "soft-ramp"), ("4", "soft-starter")])
+def test_what_takes_hardly_less_than_full_voltage_is_not_set_before_it(limit, best):
+    """5.8 times are 534 A of 565 A: where full voltage hangs on the utility's level alone, that buys nothing."""
+    facts = {"supply.fault_level": None, "limits.dip": "6.8 %", "plate.leads": "3", "start.soft_limit": limit}
+    found = whole("harrowmere-lock.json", "P-11")(facts).comparison
+    assert found.recommended == best
+    assert found.row("full-voltage").verdict is Verdict.CHECK
+    assert ("hardly less" in found.row("soft-starter").why) is (limit == "5.8")
+    used = planner("harrowmere-lock.json", "P-11")(facts).comparison
+    assert used.recommended == best

@@ -259,10 +259,11 @@ def compare(
     supply's limits; then the cheapest that does once a fact is settled; if none does, in use is one that meets the
     needs, and what fails of it has to be mended.
     """
-    passing = [row for row in rows if _does(row, circuit)]
-    best = min([row for row in passing if _gets_away(row)] or passing, key=lambda row: row.order, default=None)
-    chosen = circuit.start.method or (best.method if best else _at_least(rows, circuit))
     full = next((row for row in rows if row.method == ways.USUAL.key), None)
+    passing = [row for row in rows if _does(row, circuit)]
+    sure = [row for row in passing if settles(row, circuit, full)]
+    best = min(sure or passing, key=lambda row: row.order, default=None)
+    chosen = circuit.start.method or (best.method if best else _at_least(rows, circuit))
     said = [
         replace(
             row,
@@ -310,6 +311,7 @@ def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]],
 
 
 # What a way must surely do before a dearer one is not looked at; heat, class and starts an hour hang on the machine.
+_MARKEDLY = 0.9
 _SURELY = ("start.torque", "start.dip", "start.terminals", "start.utility", "start.contactor")
 
 
@@ -318,9 +320,16 @@ def _does(row: MethodRow, circuit: Circuit) -> bool:
     return row.outcome is Outcome.REACHES and row.verdict.usable and not meets_needs(row.method, circuit)
 
 
-def settles(row: MethodRow, circuit: Circuit) -> bool:
+def settles(row: MethodRow, circuit: Circuit, full: MethodRow | None) -> bool:
     """Whether no way dearer than this one need be looked at to say which is the least dear that does."""
-    return _does(row, circuit) and _gets_away(row)
+    return _does(row, circuit) and _gets_away(row) and _worth(row, full, circuit)
+
+
+def _worth(row: MethodRow, full: MethodRow | None, circuit: Circuit) -> bool:
+    """Whether it takes markedly less than full voltage, where that would do once a fact is settled."""
+    if full is None or row.method == full.method or not _does(full, circuit):
+        return True
+    return not row.peak_a or not full.peak_a or row.peak_a < _MARKEDLY * full.peak_a
 
 
 def _gets_away(row: MethodRow) -> bool:
@@ -352,7 +361,7 @@ def _why(row: MethodRow, best: MethodRow | None, circuit: Circuit, full: MethodR
     if best is None:
         unsure = next((gate for gate in row.gates if gate.verdict in (Verdict.UNKNOWN, Verdict.CHECK)), None)
         return (unsure.sentence if unsure else "Does not pass.") + tail
-    return f"{_against(row, best, circuit)}{tail}"
+    return f"{_against(row, best, circuit, full)}{tail}"
 
 
 def _praise(row: MethodRow, full: MethodRow | None) -> str:
@@ -368,7 +377,7 @@ def _praise(row: MethodRow, full: MethodRow | None) -> str:
     return f"Least dear that {good}{less}; needs {ways.way_of(row.method).needs}.{again}"
 
 
-def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
+def _against(row: MethodRow, best: MethodRow, circuit: Circuit, full: MethodRow | None) -> str:
     """Why not, for one that passes too."""
     parts = []
     unsure = next((gate for gate in row.gates if gate.key in _SURELY and gate.verdict is Verdict.CHECK), None)
@@ -378,6 +387,8 @@ def _against(row: MethodRow, best: MethodRow, circuit: Circuit) -> str:
     stands = "Passes" if doubtful is None else f"To check: {doubtful.name.lower()}"
     if row.order > best.order:
         parts.append(f"{stands}; dearer than {best.name}")
+    elif not _worth(row, full, circuit):
+        parts.append(f"{stands}, but takes hardly less than full voltage")
     elif row.order < best.order:
         parts.append(f"{stands}, but is not what is asked" if doubtful is None else stands)
     if ways.way_of(row.method).by_frequency and circuit.start.speed_control != "yes" and circuit.plate.power_w:

@@ -27,9 +27,10 @@ from vinegate.core.start.trial import Trial
 def in_use(trial: Trial, job: Job, circuit: Circuit) -> Comparison:
     """The way in use, full voltage, and each way that is less dear than the one recommended: what an answer weighs."""
     wanted = {ways.USUAL.key, circuit.start.method or ways.USUAL.key}
+    full = trial.row(ways.USUAL.key) if ways.USUAL.key in trial.possible else None
     for row in trial.in_order():
         wanted.add(row.method)
-        if settles(row, circuit):
+        if settles(row, circuit, full):
             break
     found = _compared(trial, job, circuit, [trial.row(key) for key in trial.possible if key in wanted])
     found = _of_the_chosen(found, trial)
