@@ -335,3 +335,42 @@ def test_what_some_ask_more_of_several_motors_is_a_tenth():
     asked = plan.figure("drive.asked_a").value
     assert f"some ask of several motors: {1.1 * asked:.3g} A" in plan.gate("drive.current").sentence
     assert "several motors" not in FAN().gate("drive.current").sentence
+
+
+class TestWhatNobodySet:
+    """A ramp and a limit that are only usual decide nothing alone: what is set does."""
+
+    @pytest.mark.parametrize(
+        ("ramp", "verdicts"),
+        [(None, ("check", "check")), ("10 s", ("fails", "fails")), ("80 s", ("passes", "passes"))],
+    )
+    def test_a_ramp(self, ramp, verdicts):
+        """F-3's fan takes 80 s: in the usual ten its amperes are far above the drive's."""
+        plan = FAN({"start.drive_ramp": ramp})
+        gates = [plan.gate(key) for key in ("drive.overload", "drive.ramp_up")]
+        assert tuple(gate.verdict for gate in gates) == verdicts
+        for gate in gates:
+            assert (gate.turns.path if gate.turns else "start.drive_ramp") == "start.drive_ramp"
+
+    def test_the_ramp_named_passes_when_it_is_set(self):
+        turns = FAN({"start.drive_ramp": None}).gate("drive.overload").turns
+        set_so = FAN({"start.drive_ramp": turns.passes_as})
+        assert set_so.gate("drive.overload").verdict == "passes"
+        assert FAN({"start.drive_ramp": turns.fails_as}).gate("drive.overload").verdict == "fails"
+
+    @pytest.mark.parametrize(
+        ("facts", "verdict"),
+        [
+            ({}, "passes"),
+            ({"load.breakaway": "185 %"}, "check"),  # 1.63 of rated torque and a tenth: more than 1.5 times gives
+            ({"load.breakaway": "240 %"}, "fails"),  # more than any drive's twice
+            ({"load.breakaway": "185 %", "start.drive_limit": "1.5"}, "fails"),
+            ({"load.breakaway": "185 %", "start.drive_limit": "2.2"}, "passes"),
+            ({"load.breakaway": "185 %", "drive.heavy": "34 A"}, "fails"),
+            ({"load.breakaway": "185 %", "drive.heavy": "45 A"}, "passes"),
+        ],
+    )
+    def test_a_limit(self, facts, verdict):
+        gate = planner(LOCK, "D-61")({"start.method": "drive"} | facts).gate("start.torque")
+        assert gate.verdict == verdict
+        assert (gate.turns is not None) is (verdict == "check")

@@ -85,11 +85,22 @@ def test_plain_volts_by_frequency_leave_a_third_of_breakdown_at_3_hertz():
 def test_at_rest_it_gives_what_the_circuit_gives_locked():
     k = np.array([0.03, 0.08])
     volts = 460 * k + 30
-    found = machine(TEXTBOOK).at(k).fed(volts, most=math.inf).resting_nm(math.inf)
-    exact = [float(operate(TEXTBOOK, 1.0, volts_v=v, frequency_hz=60 * one).gap_torque_nm)
-             for one, v in zip(k, volts, strict=True)]  # fmt: skip
-    assert found == pytest.approx(exact, rel=0.01)
-    assert machine(TEXTBOOK).at(k).fed(volts).resting_nm(1.0).tolist() == [0.0, 0.0]
+    amps, found = machine(TEXTBOOK).at(k).fed(volts, most=math.inf).resting()
+    exact = [operate(TEXTBOOK, 1.0, volts_v=v, frequency_hz=60 * one) for one, v in zip(k, volts, strict=True)]
+    assert found == pytest.approx([float(one.gap_torque_nm) for one in exact], rel=0.01)
+    assert amps == pytest.approx([float(one.line_current_a) for one in exact], rel=0.01)
+
+
+@pytest.mark.parametrize("limit", [45.0, 60.0, 71.0, 90.0])
+def test_from_rest_it_gives_the_most_that_its_amperes_reach_at_any_frequency(limit):
+    """Scalar control, against the circuit solved at four hundred frequencies: no steps between."""
+    law = Law(vector=False, square=False, boost_v=5.0, plate_v=460.0, most_v=440.0)
+    made = Supplied(turning=machine(TEXTBOOK), plate_a=30.0, rated_nm=100.0, slip=0.022, law=law, cooling=cooled("fan"),
+                    limit_a=limit, breakdown_times=1.3, highest_v=480.0, top_k=1.0)  # fmt: skip
+    runs = [operate(TEXTBOOK, 1.0, volts_v=float(law.volts(np.array([k]))[0]), frequency_hz=60 * k)
+            for k in np.linspace(0.005, 0.6, 400)]  # fmt: skip
+    most = max((float(run.gap_torque_nm) for run in runs if float(run.line_current_a) <= limit), default=0.0)
+    assert made.from_rest[0] == pytest.approx(most, rel=0.05, abs=0.5)
 
 
 def test_delta_in_place_of_wye_at_root_three_times_the_frequency():

@@ -21,6 +21,7 @@ from vinegate.core.supply.network import BASE_VA, Bus, Network
 
 LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
 RINGS = {"plate.kind": "wound", "plate.rotor_volts": "240 V", "plate.rotor_current": "48 A"}
+ON_IT = RINGS | {"start.method": "rotor-resistor"}
 RATED = RatedPoint(
     power_w=55e3, volts_v=460, current_a=95, speed_rpm=1165, frequency_hz=60, power_factor=0.82,
 )  # fmt: skip
@@ -130,11 +131,11 @@ class TestOnTheSheet:
         assert row.peak_a == pytest.approx(plan.figure("start.rings_current").value, rel=0.05)
 
     def test_what_mends_too_little_torque_is_its_resistor_and_does(self):
-        short = planner(LOCK, "D-61")(RINGS | {"start.rotor_steps": "4"}).gate("start.torque")
+        short = planner(LOCK, "D-61")(ON_IT | {"start.rotor_steps": "4"}).gate("start.torque")
         assert short.verdict is Verdict.FAILS
         assert short.remedy.startswith("More steps of its resistor, or a higher first torque")
         assert "design" not in short.remedy
-        assert planner(LOCK, "D-61")(RINGS | {"start.rotor_steps": "7"}).gate("start.torque").verdict is Verdict.PASSES
+        assert planner(LOCK, "D-61")(ON_IT | {"start.rotor_steps": "7"}).gate("start.torque").verdict is Verdict.PASSES
 
     def test_each_step_begins_with_the_first_torque(self):
         """At 1.8 times rated slip: by Kloss, the stator's ohms as many as the rotor's, on what the terminals keep."""
@@ -159,7 +160,7 @@ class TestOnTheSheet:
         ],
     )
     def test_one_bad_fact_fails_by_its_own_gate(self, facts, key):
-        gate = planner(LOCK, "D-61")(RINGS | facts).gate(key)
+        gate = planner(LOCK, "D-61")(ON_IT | facts).gate(key)
         assert gate.verdict is Verdict.FAILS
 
     def test_a_cage_has_no_rings_and_is_not_offered_it(self):
@@ -186,7 +187,7 @@ class TestOnTheSheet:
 class TestBraked:
     """By its stator, with all of the resistor in: as its contactors fall out with the stator's."""
 
-    FACTS = RINGS | {"stop.method": "plugging", "start.rotor_steps": "4", "start.rotor_peak": "180 %"}
+    FACTS = ON_IT | {"stop.method": "plugging", "start.rotor_steps": "4", "start.rotor_peak": "180 %"}
 
     def test_plugged_it_is_at_its_slip_over_the_ohms_in_the_rotor(self):
         """1.8 of rated torque at rest: at twice the slip the same machine as without ohms at twice that share of it."""

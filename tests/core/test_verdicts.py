@@ -76,7 +76,7 @@ def test_what_a_gate_says_in_numbers_is_its_verdict():
 SAYS_IT_OTHERWISE = {
     "drive.volts", "load.power", "plate.volts", "protection.holds", "protection.short_circuit_rating",
     "protection.stall", "start.class", "start.rarely", "start.sensitive", "start.torque", "starter.bypass_sensitive",
-    "starter.bypass_torque", "stop.stop", "supply.hours_within", "supply.motors_within", "supply.reactances",
+    "starter.bypass_torque", "stop.ohms", "stop.stop", "supply.hours_within", "supply.motors_within", "supply.reactances",
 }  # fmt: skip
 
 
@@ -482,3 +482,11 @@ class TestAUniversalMotor:
         }
         assert share["0.75 hp"] < share["1.1 hp"] < share["1.5 hp"] < 105
         assert share["0.75 hp"] == pytest.approx(100 * (1 + 0.5**2) / 2, abs=4)  # half of it stays, half by the square
+
+
+@pytest.mark.slow
+def test_what_lacks_is_named():
+    """Not "facts": of a direct-current machine whose start is not simulated, its rotor's inertia."""
+    assert not [gate.key for plan in sampled() for gate in gates_of(plan) if "facts" in gate.needs]
+    plan = planner(SOUND, "F-5")({"plate.kind": "dc-shunt", "plate.volts": "440", "machine.inertia": None})
+    assert plan.gate("start.dip").needs == ("rotor inertia",)

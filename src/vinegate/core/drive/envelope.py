@@ -57,6 +57,8 @@ class Supplied:
     highest_v: float
     top_k: float
     """Where the line's volts are reached, over the plate's frequency."""
+    limit_assumed: bool = False
+    """Whether neither the drive's amperes nor a limit are given: `limit_a` is then a usual drive's."""
 
     @property
     def synchronous_rpm(self) -> float:
@@ -98,9 +100,16 @@ class Supplied:
     @cached_property
     def from_rest(self) -> tuple[float, float]:
         """The most torque at rest, N·m, and the frequency that gives it, Hz."""
-        torque = self.fluxed(_FROM_REST).resting_nm(self.limit_a)
-        best = int(torque.argmax())
-        return float(torque[best]), float(_FROM_REST[best]) * self.turning.base_hz
+        amps, torque = self.fluxed(_FROM_REST).resting()
+        amps, k = np.maximum.accumulate(amps), _FROM_REST
+        within = amps <= self.limit_a
+        if not within[0]:
+            return 0.0, float(k[0]) * self.turning.base_hz
+        # the frequency, between two of these, at which the amperes are reached, beside those within them
+        last = float(np.interp(self.limit_a, amps, k))
+        nm, at = np.append(torque[within], np.interp(last, k, torque)), np.append(k[within], last)
+        best = int(nm.argmax())
+        return float(nm[best]), float(at[best]) * self.turning.base_hz
 
     def short_at(self, speed_rpm: Array, breaks: float = 1.0) -> Array:
         """For a short time, by speed; at rest at whatever frequency gives most. `breaks`: so many times the breakdown

@@ -190,12 +190,12 @@ class Fluxed:
         torque = np.minimum(self.at_current(amps_a), self.breakdown_nm() / breakdown_times)
         return torque, self.rotor_at(torque)
 
-    def resting_nm(self, amps_a: float) -> Array:
-        """Torque at rest at each frequency, nought where that takes more than these amperes."""
+    def resting(self) -> tuple[Array, Array]:
+        """Line amperes at rest and the torque there, N·m, at each frequency."""
         rotor, k = self.unit.machine.rotor_pu, self.unit.k[:, 0]
         high = np.clip(np.searchsorted(rotor, k), 1, rotor.size - 1)
         place = Place(low=high - 1, high=high, part=(k - rotor[high - 1]) / (rotor[high] - rotor[high - 1]))
-        return np.where(place.read(self.amps) <= amps_a, place.read(self.shaft_nm), 0.0)
+        return place.read(self.amps), place.read(self.shaft_nm)
 
     def _place(self, rising: Array, wanted: Array) -> Place:
         """Where quantities that rise with the rotor's frequency, up to the largest torque, reach what is wanted."""

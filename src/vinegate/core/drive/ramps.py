@@ -10,6 +10,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import assume, band_of, preset
 from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.need import Need
 from vinegate.core.drive.rating import Rating
 from vinegate.core.grade import Gate, at_least, at_most, rule
 from vinegate.core.numbers import write
@@ -17,6 +18,8 @@ from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import Taken, less, more
 
 _USUAL_UP_S: Final = 10.0
+_LONGEST_UP_S: Final = 120.0
+"""Of a ramp that nobody set: it may be made so long, where the usual one is too short."""
 _POINTS: Final = 17
 _OMEGA: Final = math.pi / 30
 _SOURCE: Final = "t = ∫J·dω/(T − T_L): Leonhard, Control of Electrical Drives, 3rd ed., 1.3"
@@ -106,22 +109,32 @@ def _amps(supplied: Laden, path: Path, up_s: float, rating: Rating) -> tuple[flo
     return float(found.amps.max()), over
 
 
+def _unset(need: Need, ramps: Ramps) -> tuple[Taken, ...]:
+    """The ramp up as a fact, where nobody set it: the usual one, or as much longer as it takes."""
+    if need.circuit.start.drive_ramp_s is not None:
+        return ()
+    return more(Taken(path="start.drive_ramp", label="ramp up", unit="s", value=ramps.up_s, low=ramps.up_s,
+                      high=max(_LONGEST_UP_S, ramps.up_s), how="usual"))  # fmt: skip
+
+
 def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
     """The ramp up against the shortest, over the bands of inertia and load."""
     need = supplied.need
     heavy = need.facts.heaviest_pu or 1.0
-    set_s = ramps.up_s - ramps.rounding_s
+    set_s, known = ramps.up_s - ramps.rounding_s, len(need.breakdown)
+    unset = _unset(need, ramps)
 
     load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
 
-    def room(inertia: float, own: float, asked: float, *breaks: float) -> float:
-        most = path.most_nm
+    def room(inertia: float, own: float, asked: float, *others: float) -> float:
+        most, breaks = path.most_nm, others[:known]
         if breaks and breaks[0] < need.breakdown[0].value:
             share = breaks[0] / need.breakdown[0].value
             most = supplied.short_at(path.omega / _OMEGA, share)
         spare = most - heavy * asked / power.value * path.load_nm
         least = seconds(path.omega, spare, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
-        return set_s - least if math.isfinite(least) else -1e6
+        ramp = others[known] - ramps.rounding_s if unset else set_s
+        return ramp - least if math.isfinite(least) else -1e6
 
     rounded = f", {write(ramps.rounding_s, 2)} s of them rounding" if ramps.rounding_s else ""
     least = f"{write(ramps.shortest_up_s, 3)} s" if math.isfinite(ramps.shortest_up_s) else "none that gets there"
@@ -135,7 +148,7 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
         source=_SOURCE,
         unit="s",
         remedy="A longer ramp, or a drive of more amperes.",
-        rests=(*less(load, rotor, power), *need.breakdown),
+        rests=(*less(load, rotor, power), *need.breakdown, *unset),
         room=room,
     )
 
@@ -184,15 +197,16 @@ def overload_gates(supplied: Laden, path: Path, rating: Rating, ramps: Ramps) ->
     limit = rating.limit_a
     if rating.rated_a is None or limit is None:
         return []
-    rests = less(need.load.inertia, need.load.rotor, need.load_power)
+    rests = (*less(need.load.inertia, need.load.rotor, need.load_power), *_unset(need, ramps))
     up_s, peak = max(ramps.up_s - ramps.rounding_s, 0.1), ramps.peak_a * need.motors
 
-    def room(inertia: float, own: float, asked: float) -> float:
+    def room(inertia: float, own: float, asked: float, *unset: float) -> float:
         most, over = ramps.peak_a, ramps.peak_for_s
-        if (inertia, own, asked) != tuple(one.value for one in rests):
+        if (inertia, own, asked, *unset) != tuple(one.value for one in rests):
             turned = need.load.inertia_times(inertia, own) * path.inertia_kgm2
             loaded = asked / need.load_power.value * path.load_nm
-            most, over = _amps(supplied, replace(path, load_nm=loaded, inertia_kgm2=turned), up_s, rating)
+            ramp = max(unset[0] - ramps.rounding_s, 0.1) if unset else up_s
+            most, over = _amps(supplied, replace(path, load_nm=loaded, inertia_kgm2=turned), ramp, rating)
         return min(1 - most * need.motors / limit, 1 - over / rating.overload_s)
 
     if peak <= limit and ramps.peak_for_s > rating.overload_s:

@@ -200,6 +200,7 @@ def basis_of(work: Work, sheet: Sheet) -> Basis | None:
         law=law_of(need, volts, control.used),
         cooling=cooling,
         limit_a=_limit_a(need, rating),
+        limit_assumed=rating.limit_a is None and need.circuit.start.drive_limit is None,
         breakdown_times=need.rules.drives.breakdown_times,
         highest_v=volts.high_v,
         top_k=need.top_hz / need.base_hz,

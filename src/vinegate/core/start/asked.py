@@ -55,6 +55,8 @@ class Asked:
     recovery_s: float | None
     sag: Sag | None
     relay_in_delta: bool = False
+    limit_assumed: bool = False
+    """Whether a drive's limit is neither given nor follows from its amperes."""
     switching: str = "automatic"
     private: bool = False
     flicker_standard: str = ""

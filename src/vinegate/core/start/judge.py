@@ -24,8 +24,11 @@ from vinegate.core.start.plant import Plant
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Outcome
+from vinegate.core.start.ways import way_of
 from vinegate.core.turning import Taken, less, more
 
+_MOST_LIMIT: Final = 2.0
+"""Of drives for a short time, times the motor's rated amperes: of one a size larger."""
 _SOURCE: Final = "least of machine torque less load torque over the speed range, of rated"
 
 
@@ -119,18 +122,34 @@ def _load_of(plant: Plant, asked: Asked, speed_pu: Array) -> Callable[[float, fl
 
 
 def _driven(run: MethodRun, asked: Asked, key: str, name: str, limit: float) -> Gate:
-    """A way whose torque is what its electronics give: the margin as simulated, against the load's bands."""
-    if run.margin_pu is None or run.course.outcome is not Outcome.REACHES:
-        text = "It does not bring the load to speed on its current limit."
-        return rule(key, name, False, text, _SOURCE, remedy="A higher limit, or a longer ramp.", limit=limit, unit="%")
-    margin, power = run.margin_pu, asked.load.power
+    """A way whose torque is what its electronics give: the margin as simulated, against the load's bands.
+
+    A drive's limit that nobody gave may be set higher: torque goes with it, at the least.
+    """
+    reaches = run.margin_pu is not None and run.course.outcome is Outcome.REACHES
+    soft = _limit_of(run, asked)
+    text, remedy = "It does not bring the load to speed on its current limit.", "A higher limit, or a longer ramp."
+    if not reaches and not soft:
+        return rule(key, name, False, text, _SOURCE, remedy=remedy, limit=limit, unit="%")
+    power, held = asked.load.power, run.value or 1.0
     peak = asked.load.torque_nm * max(asked.load.full_pu, asked.load.breakaway_pu) / run.rated_torque_nm
+    margin = run.margin_pu if reaches and run.margin_pu is not None else min(held - peak, 0.0)
 
-    def room(asks: float) -> float:
-        return margin - asked.margin_pu - (asks / power.value - 1) * peak if power.value else margin
+    def room(asks: float, times: float = held) -> float:
+        grown = (asks / power.value - 1) * peak if power.value else 0.0
+        return margin + (margin + peak) * (times / held - 1) - grown - asked.margin_pu
 
-    text = f"{100 * margin:.0f} % of rated torque to spare on the way up."
+    if reaches:
+        text = f"{100 * margin:.0f} % of rated torque to spare on the way up."
     return at_least(
-        key, name, 100 * margin, limit, sentence=text, source=_SOURCE, unit="%", rests=(power,), room=room,
-        remedy="A higher limit, or a longer ramp.",
+        key, name, 100 * margin, limit, sentence=text, source=_SOURCE, unit="%", rests=(power, *soft), room=room,
+        remedy=remedy,
     )  # fmt: skip
+
+
+def _limit_of(run: MethodRun, asked: Asked) -> tuple[Taken, ...]:
+    """The limit of a drive of which neither amperes nor a limit are given: a usual one, or a larger drive's."""
+    if not (way_of(run.method).by_frequency and asked.limit_assumed) or run.value is None:
+        return ()
+    return more(Taken(path="start.drive_limit", label="drive limit", value=run.value, low=run.value,
+                      high=max(_MOST_LIMIT, run.value), how="usual"))  # fmt: skip

@@ -244,8 +244,21 @@ def _used_dip(
     if circuit.start.method is None and first.verdict is not Verdict.PASSES and known:
         return unknown(key, name, _to_compare(given, circuit))  # another way may well do
     if chosen != USUAL.key and way_of(chosen).windings is not Windings.WYE:
-        return unknown(key, name, (*needs, "the load") if not circuit.load.kind else needs)
+        return unknown(key, name, needs if needs and circuit.load.kind else (*needs, *_lacks(given, circuit)))
     return first
+
+
+def _lacks(given: Given, circuit: Circuit) -> tuple[str, ...]:
+    """What keeps a start from being simulated, source and machine being known."""
+    if not circuit.load.kind:
+        return ("the load",)
+    if circuit.load.kind == "points" and circuit.load.points is None:
+        return ("the load's points",)
+    if circuit.machine.inertia_kgm2 is None and given.load is None:
+        return ("rotor inertia",)
+    if given.frequency_hz is None:
+        return ("frequency",)
+    return ("power, volts, amperes and speed on the plate",)
 
 
 def _gate_of(sheet: Sheet, key: str) -> Gate | None:
@@ -369,7 +382,7 @@ def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], 
             lacking.append("the run to the motor")
         if held.floor is None:
             lacking.append("least volts at the terminals")
-        return unknown("start.terminals", "Volts at the terminals", tuple(lacking))
+        return unknown("start.terminals", "Volts at the terminals", tuple(lacking) or ("what this start draws",))
     return held.gate(1 / 3 if by_wye and held.moment.wye is not None else 1.0)
 
 

@@ -243,6 +243,7 @@ def _asked(
         recovery_s=job.standby.recovery_s if job.supply.in_use == "standby" else None,
         sag=moment.sag,
         relay_in_delta=circuit.protection.overload_place == "delta",
+        limit_assumed=known.drive.limit_assumed if known.drive else circuit.start.drive_limit is None,
         switching=circuit.start.switching or "automatic",
         private=job.supply.in_use == "standby",
         remedy=_remedy(circuit.plate.family, rules),
