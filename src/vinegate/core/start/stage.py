@@ -7,28 +7,25 @@ from typing import Final
 
 from vinegate.core.cautions import WYE_DELTA_CAUTION
 from vinegate.core.drive.count import fed_by_one, motors_on
-from vinegate.core.drive.envelope import Supplied
 from vinegate.core.drive.stage import supplied_of
 from vinegate.core.facts import Circuit
 from vinegate.core.fed import Fed, fed
 from vinegate.core.grade import Answer, Gate, Verdict, at_most, from_answer, informs, unknown
-from vinegate.core.load.stage import LOAD, Asked
-from vinegate.core.machine.describe import Machine
+from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
-from vinegate.core.machine.stall import Stalls
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
-from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rectifier import Armature
-from vinegate.core.rules import RuleSet, RunImpedance
+from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.agree import asked_gates
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
 from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
+from vinegate.core.start.given import Given, at_first, to_compare, to_simulate
 from vinegate.core.start.notes import notes_on
 from vinegate.core.start.on_bridge import armature_of
 from vinegate.core.start.other import on_the_other
@@ -41,9 +38,7 @@ from vinegate.core.start.used_figures import used_figures
 from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, said_or_usual, way_of
 from vinegate.core.start.wye_delta import wye_delta_gate
-from vinegate.core.supply.source import Source
 from vinegate.core.supply.stage import SUPPLY
-from vinegate.core.supply.tree import Feed
 from vinegate.core.wiring.run import run_of
 from vinegate.core.wiring.stage import WIRING
 from vinegate.core.work import Specification, Work
@@ -75,23 +70,6 @@ class StartStudy:
     @property
     def runs_in_delta(self) -> bool:
         return self.eligible.verdict.usable
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Given:
-    """What earlier stages found; None for what is missing."""
-
-    rated: Rated
-    source: Source | None
-    feed: Feed | None
-    run: RunImpedance | None
-    inrush: LockedRotor | None
-    machine: Machine | None
-    load: Asked | None
-    frequency_hz: float | None
-    stalls: Stalls
-    inertia_limit: Figure | None
-    drive: Supplied | None
 
 
 def _given(work: Work) -> Given:
@@ -179,7 +157,7 @@ def _plan(work: Work) -> StartStudy:
     opening, given, trial = _opening(work), _given(work), _trial(work)
     sheet, circuit, rules = work.sheet("start"), work.circuit, work.rules
     moment, limit, eligible, held = opening.moment, opening.limit, opening.eligible, opening.held
-    needs = _needs(given, rules, circuit)
+    needs = at_first(given, rules, circuit)
     found = in_use(trial, work.job, circuit) if trial is not None else None
     if found is not None and trial is not None:
         used_figures(sheet, found, trial.plant, rules)
@@ -242,23 +220,10 @@ def _used_dip(
     if used is not None:
         return _put_gates(sheet, used, first)
     if circuit.start.method is None and first.verdict is not Verdict.PASSES and known:
-        return unknown(key, name, _to_compare(given, circuit))  # another way may well do
+        return unknown(key, name, to_compare(given, circuit))  # another way may well do
     if chosen != USUAL.key and way_of(chosen).windings is not Windings.WYE:
-        return unknown(key, name, needs if needs and circuit.load.kind else (*needs, *_lacks(given, circuit)))
+        return unknown(key, name, needs if needs and circuit.load.kind else (*needs, *to_simulate(given, circuit)))
     return first
-
-
-def _lacks(given: Given, circuit: Circuit) -> tuple[str, ...]:
-    """What keeps a start from being simulated, source and machine being known."""
-    if not circuit.load.kind:
-        return ("the load",)
-    if circuit.load.kind == "points" and circuit.load.points is None:
-        return ("the load's points",)
-    if circuit.machine.inertia_kgm2 is None and given.load is None:
-        return ("rotor inertia",)
-    if given.frequency_hz is None:
-        return ("frequency",)
-    return ("power, volts, amperes and speed on the plate",)
 
 
 def _gate_of(sheet: Sheet, key: str) -> Gate | None:
@@ -271,14 +236,6 @@ def _draws(used: MethodRow | None, held: Held, motors: int, *, by_wye: bool) -> 
         count = motors if way_of(used.method).by_frequency else 1
         return held.share_of(count * used.motor_a, count)
     return 1 / 3 if by_wye else 1.0
-
-
-def _to_compare(given: Given, circuit: Circuit) -> tuple[str, ...]:
-    """What the ways to start are not simulated for."""
-    lacks = [] if circuit.load.kind else ["the load"]
-    if given.machine is None:
-        lacks.append("the machine: power, volts, amperes, speed and frequency")
-    return tuple(lacks) or ("what the load asks",)
 
 
 def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: Gate, wye: Gate | None) -> None:
@@ -335,20 +292,6 @@ def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: st
     if value_pu is None:
         return None
     return sheet.given(key, name, symbol, 100 * value_pu, "%", source=by or "set for the job")
-
-
-def _needs(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
-    absent: list[str] = []
-    if given.source is None or given.feed is None or not given.feed.known:
-        absent.append("the supply")
-    if circuit.plate.family in (Family.WOUND, Family.DC):
-        if given.machine is None:
-            absent.append("the machine")
-    elif given.inrush is None or given.inrush.high is None:
-        absent.append(f"{rules.words.locked_rotor} current")
-    if given.rated.volts is None:
-        absent.append("plate volts")
-    return tuple(absent)
 
 
 def _dip_gate(

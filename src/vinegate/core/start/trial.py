@@ -205,19 +205,10 @@ def _losses(known: Known, *, commutator: bool) -> tuple[float, Losing]:
 
 
 def _asked(
-    job: Job,
-    circuit: Circuit,
-    known: Known,
-    network: Network,
-    *,
-    rated_loss_w: float,
-    losing: Losing,
-    stalls: Stalls,
-    inertia_limit: float | None,
-    inertia_source: str,
-    moment: Moment,
-    rules: RuleSet,
-) -> Asked:
+    job: Job, circuit: Circuit, known: Known, network: Network,
+    *, rated_loss_w: float, losing: Losing, stalls: Stalls, inertia_limit: float | None, inertia_source: str,
+    moment: Moment, rules: RuleSet,
+) -> Asked:  # fmt: skip
     limits = job.limits
     return Asked(
         dip_pu=limits.dip_pu,

@@ -1,0 +1,70 @@
+"""What earlier stages give a start, and what it lacks: for its first moment, to be simulated, to weigh its ways."""
+
+from __future__ import annotations
+
+from vinegate.core.drive.envelope import Supplied
+from vinegate.core.facts import Circuit
+from vinegate.core.load.stage import Asked
+from vinegate.core.machine.describe import Machine
+from vinegate.core.machine.stall import Stalls
+from vinegate.core.plate.kind import Family
+from vinegate.core.plate.locked_rotor import LockedRotor
+from vinegate.core.plate.rated import Rated
+from vinegate.core.records import dataclass
+from vinegate.core.rules import RuleSet, RunImpedance
+from vinegate.core.supply.source import Source
+from vinegate.core.supply.tree import Feed
+from vinegate.core.working import Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Given:
+    """What earlier stages found; None for what is missing."""
+
+    rated: Rated
+    source: Source | None
+    feed: Feed | None
+    run: RunImpedance | None
+    inrush: LockedRotor | None
+    machine: Machine | None
+    load: Asked | None
+    frequency_hz: float | None
+    stalls: Stalls
+    inertia_limit: Figure | None
+    drive: Supplied | None
+
+
+def at_first(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
+    """Source, machine and plate of the first moment."""
+    absent: list[str] = []
+    if given.source is None or given.feed is None or not given.feed.known:
+        absent.append("the supply")
+    if circuit.plate.family in (Family.WOUND, Family.DC):
+        if given.machine is None:
+            absent.append("the machine")
+    elif given.inrush is None or given.inrush.high is None:
+        absent.append(f"{rules.words.locked_rotor} current")
+    if given.rated.volts is None:
+        absent.append("plate volts")
+    return tuple(absent)
+
+
+def to_simulate(given: Given, circuit: Circuit) -> tuple[str, ...]:
+    """What keeps a start from being simulated, source and machine being known."""
+    if not circuit.load.kind:
+        return ("the load",)
+    if circuit.load.kind == "points" and circuit.load.points is None:
+        return ("the load's points",)
+    if circuit.machine.inertia_kgm2 is None and given.load is None:
+        return ("rotor inertia",)
+    if given.frequency_hz is None:
+        return ("frequency",)
+    return ("power, volts, amperes and speed on the plate",)
+
+
+def to_compare(given: Given, circuit: Circuit) -> tuple[str, ...]:
+    """What the ways to start are not simulated for."""
+    lacks = [] if circuit.load.kind else ["the load"]
+    if given.machine is None:
+        lacks.append("the machine: power, volts, amperes, speed and frequency")
+    return tuple(lacks) or ("what the load asks",)
