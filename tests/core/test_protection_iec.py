@@ -355,3 +355,20 @@ class TestResidual:
         amps = float(re.search(r"at (\d+) A", gate.sentence).group(1))
         assert gate.limit == pytest.approx(amps * 0.15**0.5 / 115, rel=0.01)
         assert gate.verdict == "passes"
+
+
+def test_from_line_to_neutral_a_fault_is_between_those_two():
+    """230 V through 30 m there and back: 228 A, which a 10 A breaker of type D surely opens at once from 200 A; of two
+    lines it would be 197 A.
+    """
+    plan = planner("skerry-sound.json", "K-5")({
+        "plate.kind": "capacitor-start-run", "plate.power": "1.1 kW", "plate.volts": "230", "plate.leads": None,
+        "plate.full_load_current": "7.2 A", "plate.starting_current_ratio": "4.5", "protection.device_iec": "mcb-d",
+        "protection.let_through": None, "wiring.size": "1.5 mm²", "wiring.length": "30 m", "wiring.method": "C",
+        "wiring.insulation_iec": "xlpe", "load.power": "0.9 kW",
+    })  # fmt: skip
+    amps = float(re.search(r"draw (\d+) A", plan.gate("protection.clears").sentence).group(1))
+    assert 200 < amps < 200 * 2 / 3**0.5
+    gate = plan.gate("protection.withstand")
+    assert (gate.verdict, gate.turns.path) == ("check", "protection.let_through")
+    assert gate.sentence.startswith("It bears a fault at the motor; at its board")

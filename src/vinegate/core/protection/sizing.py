@@ -201,13 +201,18 @@ def clears_gates(need: Need, band: Band | None, within_s: float, source: str) ->
     return () if need.way.converts else (clears_gate(need, band, within_s, source),)
 
 
+def least_touching_a(far: Figure, need: Need) -> float:
+    """The least fault at the motor, A: line and neutral of what hangs between them, else two lines."""
+    return 1000 * far.value * (1.0 if need.neutral else 3**0.5 / 2)
+
+
 def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> Gate:
     """Whether it surely opens on a fault between lines at the motor's end, the least that hurts."""
     key, name = "protection.clears", "Clears a fault at the motor"
     if band is None or need.far is None:
         lacks = [] if need.far is not None else ["the supply and the run"]
         return unknown(key, name, (*lacks, *([] if band else ["a rating that is tabulated"])))
-    least = 1000 * need.far.value * (1.0 if need.neutral else 3**0.5 / 2)
+    least = least_touching_a(need.far, need)
     asked = band.sure_a(within_s)
     if asked == float("inf"):
         return unknown(key, name, ("the device's own curve",))

@@ -9,7 +9,7 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
-from vinegate.core.protection.sizing import lacks_current, nothing, table
+from vinegate.core.protection.sizing import lacks_current, least_touching_a, nothing, table
 from vinegate.core.rules.iec.earth import disconnection, earth_loop, earthing_gates, protective_withstand
 from vinegate.core.rules.iec.laid import BULK, Laid, laid, over_ways, unsaid_of
 from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size
@@ -184,11 +184,12 @@ def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gat
     source = "IEC 60364-4-43:2008 434.5.2, k of table 43A"
     if band is None or need.fault is None or need.far is None:
         return unknown(key, name, ("supply, run and device",))
-    near, far = 1000 * need.fault.value, 1000 * need.far.value * 3**0.5 / 2
+    near, far = 1000 * need.fault.value, least_touching_a(need.far, need)
     bears = (found.k * area_mm2(size)) ** 2 * found.sets**2
     at_far = band.let_through_a2s(far)
     if at_far == float("inf"):
-        text = f"At {far:.0f} A, the least between lines at the motor, opening is not certain."
+        between = "line and neutral" if need.neutral else "lines"
+        text = f"At {far:.0f} A, the least between {between} at the motor, opening is not certain."
         return rule(key, name, False, text, source, remedy="A device that opens at less, or a larger run.")
     at_near, said = band.let_through_a2s(near), need.circuit.protection.let_through_a2s
     energy = max(said if said is not None else at_near, at_far)
@@ -208,7 +209,7 @@ def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gat
     )  # fmt: skip
 
 
-_LIMITS_TO: Final = 0.01  # a current-limiting breaker may let through a hundredth of a full cycle's energy; estimated
+_LIMITS_TO: Final = 0.003  # of a full cycle: small breakers let some 20 000 A²s through at ten kiloamperes; estimated
 
 
 def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> Device:
