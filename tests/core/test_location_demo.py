@@ -256,15 +256,25 @@ def test_heat_and_height_reach_load_overload_and_conductors():
     assert cooler != hot.protected.device("conductors").advised
 
 
-def test_conductors_sized_for_cooler_air_than_an_area_they_end_in():
+@pytest.mark.parametrize(
+    ("high", "verdict"),
+    # 1/0 AWG, 150 A of 75 °C: 0.82 of it up to 45 °C, 0.75 up to 50 °C (table 310.15(B)(1)(1)); 120 A are asked
+    [("30 °C", None), ("31 °C", "passes"), ("45 °C", "passes"), ("46 °C", "fails")],
+)
+def test_conductors_sized_for_cooler_air_than_an_area_they_end_in(high, verdict):
     pump = planner(LOCK, "P-11")
-    assert pump({"area_1.ambient_high": "41 °C"}).gate("place.ambient").verdict is Verdict.FAILS
-    taken = pump({"area_1.ambient_high": "41 °C", "wiring.ambient": None})
-    assert all(gate.key != "place.ambient" for gate in taken.gates)
+
+    def air(facts):
+        return next(
+            (g.verdict for g in pump({"area_1.ambient_high": high} | facts).gates if g.key == "protection.air"), None
+        )
+
+    assert air({}) == verdict
+    assert air({"wiring.ambient": None}) is None
     # A method of the IEC's, left from before under the NEC, buries nothing there.
-    assert pump({"area_1.ambient_high": "41 °C", "wiring.method": "D1"}).gate("place.ambient").verdict is Verdict.FAILS
-    buried = planner(SKERRY, "K-5")()  # 20 °C is the soil's
-    assert all(gate.key != "place.ambient" for gate in buried.gates)
+    assert air({"wiring.method": "D1"}) == verdict
+    buried = planner(SKERRY, "K-5")({"area_3.ambient_high": "40 °C"})  # 20 °C is the soil's
+    assert all(gate.key != "protection.air" for gate in buried.gates)
 
 
 def test_the_systems_are_said_not_to_be_equal_where_it_matters():

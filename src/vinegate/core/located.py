@@ -7,19 +7,23 @@ from vinegate.core.rules.sets import rule_set
 from vinegate.core.watch import Reads
 
 
-def located(job: Job, circuit: Circuit) -> Circuit:
-    """The circuit with ambients that are not given taken from its areas: conductors', relay's and motor's.
-
-    A run in the ground is as warm as the ground, which no area's air tells.
+def warmest_air(job: Job, circuit: Circuit) -> tuple[float, str] | None:
+    """The warmest air that its run meets in the areas it ends in, °C, and the area's key; None where it is not known
+    or the run lies in the ground, of which no area's air tells.
     """
+    ends = [key for key in (circuit.place.motor, circuit.place.starter) if key is not None]
+    air = [(high, key) for key in ends if (high := job.area(key).ambient_high_c) is not None]
+    return max(air, default=None) if not rule_set(job.rules).in_ground(circuit.wiring.method) else None
+
+
+def located(job: Job, circuit: Circuit) -> Circuit:
+    """The circuit with ambients that are not given taken from its areas: conductors', relay's and motor's."""
     place = circuit.place
     motor = job.area(place.motor).ambient_high_c if place.motor else None
     starter = job.area(place.starter).ambient_high_c if place.starter else None
-    warmest = max((value for value in (motor, starter) if value is not None), default=None)
     wiring, protection = circuit.wiring, circuit.protection
-    in_air = not rule_set(job.rules).in_ground(wiring.method)
-    if wiring.ambient_c is None and warmest is not None and in_air:
-        wiring = wiring.model_copy(update={"ambient_c": warmest})
+    if wiring.ambient_c is None and (warmest := warmest_air(job, circuit)) is not None:
+        wiring = wiring.model_copy(update={"ambient_c": warmest[0]})
     filled = {}
     if protection.motor_ambient_c is None and motor is not None:
         filled["motor_ambient_c"] = motor

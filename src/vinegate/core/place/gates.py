@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.facts import Circuit, Job
+from vinegate.core.facts import Job
 from vinegate.core.grade import (
     Answer,
     Gate,
     Kind,
     Verdict,
-    at_least,
     at_most,
     confirm,
     from_answer,
@@ -125,28 +124,6 @@ _LACKS: Final = {
     "Conditions": "whether its certificate's conditions are met",
     "Heater": "the heater's surface, or what is present",
 }
-
-
-def conductors_air(job: Job, circuit: Circuit) -> list[Gate]:
-    """Conductors sized for cooler air than an area they end in."""
-    wiring, place = circuit.wiring, circuit.place
-    if wiring.ambient_c is None or rule_set(job.rules).in_ground(wiring.method):
-        return []
-    ends = [key for key in (place.motor, place.starter) if key is not None]
-    air = [
-        (high, key) for key in ends if (high := job.area(key).ambient_high_c) is not None and high > wiring.ambient_c
-    ]
-    if not air:
-        return []
-    warmest, key = max(air)
-    text = f"Sized for {write(wiring.ambient_c)} °C; the air in {area_name(job, key)} reaches {write(warmest)} °C."
-    return [
-        at_least(
-            "place.ambient", "Air about the conductors", wiring.ambient_c, warmest, sentence=text, unit="°C",
-            source="ampacity falls with the air about the conductors",
-            remedy="Clear the ambient on the wiring's sheet: the area's is then taken.",
-        )
-    ]  # fmt: skip
 
 
 def ambient_order(job: Job, key: str) -> tuple[Gate, ...]:

@@ -11,7 +11,6 @@ from vinegate.core.place.gates import (
     CAUTIONS,
     NOT_EQUAL,
     ambient_order,
-    conductors_air,
     device_gates,
     document_gate,
     load_gate,
@@ -70,7 +69,6 @@ def _plan(work: Work) -> Placed:
     for row in rows:
         if row.area:
             sheet.gates += device_gates(row)
-    sheet.gates += conductors_air(job, circuit)
     _limits(sheet, job, used)
     left = _derated(sheet, work)
     return Placed(devices=rows, areas=areas, load_left_pu=left, classified=classified)
