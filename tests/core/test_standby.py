@@ -82,3 +82,35 @@ def test_a_circuits_own_word_reaches_its_feeder():
 def test_what_is_no_tag_is_told(text):
     with pytest.raises(QuantityError, match="P-11"):
         read_tags(text)
+
+
+def device(members, rating, **board):
+    """The device ahead of a board against 430.62."""
+    demo = demo_job(LOCK)
+    key = "board_1" if board else "main_board"
+    facts = demo.facts | {key: demo.facts[key] | board | {"device": rating}}
+    job = read_job(facts, demo.rules)[0]
+    found = next(one for one in feeders(job, members) if one.key == ("board_1" if board else "main"))
+    return next(gate for gate in found.stage.gates if gate.key == "protection.feeder_device")
+
+
+@pytest.mark.parametrize(("rating", "verdict"), [("300 A", "passes"), ("350 A", "fails")])
+def test_a_standby_counts_for_the_largest_device(rating, verdict):
+    """430.62(A): a device of 192 A, 96 A and 54 A of other load beside it; without it no more than 225 A."""
+    assert device([motor("a", 96), motor("c", 96, "a")], rating).verdict == verdict
+
+
+@pytest.mark.parametrize(
+    ("size", "rating", "verdict", "clause"),
+    [
+        # a device of 40 A, 14 A and 54 A of other load beside it: 100 A by (A)
+        ("3/0 AWG", "90 A", "passes", "(B)"),
+        ("3/0 AWG", "175 A", "passes", "(B)"),  # 200 A as tabulated, four fifths of it for sure, and the next size up
+        ("3/0 AWG", "200 A", "fails", "(B)"),
+        ("3 AWG", "90 A", "passes", "(A)"),  # 85 A at 60 °C, as up to 100 A: less than 430.24 asks
+        ("3 AWG", "110 A", "fails", "(A)"),
+    ],
+)
+def test_conductors_that_carry_more_than_is_asked_may_have_a_larger_device(size, rating, verdict, clause):
+    gate = device([motor("a", 20, board="board_1"), motor("b", 14, board="board_1")], rating, size=size)
+    assert (gate.verdict, gate.source.removeprefix("NFPA 70:2023 430.62")[:3]) == (verdict, clause)

@@ -87,7 +87,8 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without
     other = sheet.given(
         "load", "Other load", "I_x", other_a(job, key, volts), "A", source="entered on the board, at the feeder's volts"
     )  # fmt: skip
-    need, most, advised = rule_set(job.rules).feeder(sheet, job, key, (largest, rest, other), scaled, spread)
+    whole = fullest([_seen(job, key, volts, one) for one in members], system)[0] if waiting else scaled
+    need, most, advised = rule_set(job.rules).feeder(sheet, job, key, (largest, rest, other), whole, spread)
     fed = job.board(key) if key != "main" else None
     if fed is not None:
         sheet.gates += ground_gate(name, rule_set(job.rules).feeder_ground(fed, rating_of(job, key)))

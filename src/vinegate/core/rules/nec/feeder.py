@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Final
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Answer, ruled
 from vinegate.core.protection.feeder_parts import (
+    AS_LAID,
     FeederParts,
     ampacity_gate,
     carries_gate,
@@ -16,7 +18,7 @@ from vinegate.core.protection.feeder_parts import (
     rating_of,
 )
 from vinegate.core.protection.lines import Seen, Spread
-from vinegate.core.protection.ratings import next_down, standard_ratings
+from vinegate.core.protection.ratings import next_down, next_up, standard_ratings
 from vinegate.core.protection.sizing import table
 from vinegate.core.rules.nec import transformer
 from vinegate.core.rules.nec.conductors import Laid, area_cmil
@@ -45,7 +47,7 @@ def feeder(
     if board is not None and board.transformer_power_va:
         most, advised = _ahead_of_transformer(sheet, job, key, board, volts)
     else:
-        most, advised = _of_motors(sheet, job, key, other, scaled, spread)
+        most, advised = _of_motors(sheet, job, key, (need, other), scaled, spread)
     sheet.notes.append(
         "Motors that are interlocked so that they cannot run together need not all be counted (430.24): say on the "
         "wiring's sheet of one for which it stands by."
@@ -59,9 +61,12 @@ def feeder(
 
 
 def _of_motors(
-    sheet: Sheet, job: Job, key: str, other: Figure, scaled: Sequence[Seen], spread: Spread
+    sheet: Sheet, job: Job, key: str, asked: tuple[Figure, Figure], scaled: Sequence[Seen], spread: Spread
 ) -> tuple[Figure, str]:
-    """430.62: the largest branch device and what runs beside it, on the fullest line."""
+    """430.62: the largest branch device and every other motor, interlocked or not, on the fullest line; (B) or what the
+    feeder's conductors carry, where that is more than 430.24 asks.
+    """
+    need, other = asked
     first = max(scaled, key=lambda one: one.device_a)
     beside = sum(one.sizing_a for one in scaled) - first.sizing_a
     device = table(sheet, "largest_device", "Largest branch device", "D_1", first.device_a, "A", "NFPA 70:2023 430.52")
@@ -72,12 +77,31 @@ def _of_motors(
     )  # fmt: skip
     ratings = standard_ratings(fuse=False)
     rating, given = next_down(most.value, ratings), rating_of(job, key) or 0.0
+    by_run = _by_conductors(job, key, need.value)
+    clause = "(B): by the ampacity of its conductors" if by_run > rating else "(A)"
 
     def room(share: float = 1.0) -> float:
-        return next_down(most.value - spread.off(share), ratings) - given
+        return max(next_down(most.value - spread.off(share), ratings), by_run) - given
 
-    sheet.gates.append(device_gate(job, key, rating, None, spread, "NFPA 70:2023 430.62(A)", room))
+    rating = max(rating, by_run)
+    sheet.gates.append(device_gate(job, key, rating, None, spread, f"NFPA 70:2023 430.62{clause}", room))
     return most, f"{rating:g} A"
+
+
+def _by_conductors(job: Job, key: str, need_a: float) -> float:
+    """430.62(B), 240.4: the device that conductors of more than the ampacity asked may have, as surely as they carry
+    it; nought where they carry no more, or are not known.
+    """
+    board = job.board(key) if key != "main" else None
+    laid = feeder_laid(board, need_a)
+    carries = (laid.ampacity(board.size) or 0.0) * AS_LAID.low if laid and board and board.size else 0.0
+    if carries <= need_a:
+        return 0.0
+    ratings = standard_ratings(fuse=False)
+    return next_up(carries, ratings) if carries <= _NEXT_UP_TO_A else next_down(carries, ratings)
+
+
+_NEXT_UP_TO_A: Final = 800.0  # 240.4(B), (C)
 
 
 def _ahead_of_transformer(sheet: Sheet, job: Job, key: str, board: Board, volts: float) -> tuple[Figure, str]:
