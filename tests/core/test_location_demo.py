@@ -266,7 +266,7 @@ def test_conductors_sized_for_cooler_air_than_an_area_they_end_in(high, verdict)
 
     def air(facts):
         return next(
-            (g.verdict for g in pump({"area_1.ambient_high": high} | facts).gates if g.key == "protection.air"), None
+            (g.verdict for g in pump({"area_1.ambient_high": high} | facts).gates if g.key == "place.ambient"), None
         )
 
     assert air({}) == verdict
@@ -274,7 +274,7 @@ def test_conductors_sized_for_cooler_air_than_an_area_they_end_in(high, verdict)
     # A method of the IEC's, left from before under the NEC, buries nothing there.
     assert air({"wiring.method": "D1"}) == verdict
     buried = planner(SKERRY, "K-5")({"area_3.ambient_high": "40 °C"})  # 20 °C is the soil's
-    assert all(gate.key != "protection.air" for gate in buried.gates)
+    assert all(gate.key != "place.ambient" for gate in buried.gates)
 
 
 def test_the_systems_are_said_not_to_be_equal_where_it_matters():

@@ -299,7 +299,7 @@ _FOLLOWS = {
     "load above the motor": {"start.torque", "start.dip", "start.per_hour", "start.succession", "protection.stall",
                              "stop.per_hour"},
     "grounding conductor": {"protection.loop", "protection.protective_withstand"},
-    "place": {"protection.air"},
+    "place": {"place.ambient"},
     "overload ceiling": {"protection.stall"},
 }  # fmt: skip
 _CASES = [(what, name) for what, (_, cases) in BAD.items() for name in cases]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.facts import Job
+from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import (
     Answer,
     Gate,
@@ -17,12 +17,14 @@ from vinegate.core.grade import (
     rule,
     unknown,
 )
+from vinegate.core.located import warmest_air
 from vinegate.core.numbers import write
 from vinegate.core.place.checks import Check
 from vinegate.core.place.covers import group_covers, groups_of, lacking
 from vinegate.core.place.devices import DeviceRow, area_name, short
 from vinegate.core.place.facts import Area
 from vinegate.core.place.materials import Material
+from vinegate.core.records import replace
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, point
@@ -124,6 +126,21 @@ _LACKS: Final = {
     "Conditions": "whether its certificate's conditions are met",
     "Heater": "the heater's surface, or what is present",
 }
+
+
+def cooler_air(job: Job, circuit: Circuit) -> tuple[float, str] | None:
+    """The warmest air that the run meets, °C, and whose it is, where the run was sized for cooler; else None."""
+    said, warmest = circuit.wiring.ambient_c, warmest_air(job, circuit)
+    return warmest if said is not None and warmest is not None and warmest[0] > said else None
+
+
+def conductors_air(job: Job, circuit: Circuit, air: tuple[float, str], there: Gate | None) -> list[Gate]:
+    """The run in the air of an area that it ends in, warmer than what was said of it: its ampacity `there`."""
+    if there is None:
+        return []
+    said, (degrees, key) = circuit.wiring.ambient_c or 0.0, air
+    text = f"Sized for {write(said)} °C; the air in {area_name(job, key)} reaches {write(degrees)} °C. {there.sentence}"
+    return [replace(there, key="place.ambient", name="Air about the conductors", sentence=text)]
 
 
 def ambient_order(job: Job, key: str) -> tuple[Gate, ...]:

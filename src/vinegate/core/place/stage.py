@@ -11,6 +11,8 @@ from vinegate.core.place.gates import (
     CAUTIONS,
     NOT_EQUAL,
     ambient_order,
+    conductors_air,
+    cooler_air,
     device_gates,
     document_gate,
     load_gate,
@@ -19,7 +21,7 @@ from vinegate.core.place.gates import (
 )
 from vinegate.core.place.temperature import limit_of
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.protection.stage import PROTECTION
+from vinegate.core.protection.stage import PROTECTION, carried_in
 from vinegate.core.records import dataclass
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet
@@ -69,6 +71,8 @@ def _plan(work: Work) -> Placed:
     for row in rows:
         if row.area:
             sheet.gates += device_gates(row)
+    if (air := cooler_air(job, circuit)) is not None:
+        sheet.gates += conductors_air(job, circuit, air, carried_in(work, air[0]))
     _limits(sheet, job, used)
     left = _derated(sheet, work)
     return Placed(devices=rows, areas=areas, load_left_pu=left, classified=classified)

@@ -75,15 +75,8 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without
     running, waiting = together(members)
     scaled, spread = fullest([_seen(job, key, volts, one) for one in running], system)
     largest = table(sheet, "largest", "Largest motor", "I_1", scaled[0].sizing_a, "A", "circuits of this board")
-    rest = table(
-        sheet,
-        "others",
-        "All other motors",
-        "I_o",
-        sum(one.sizing_a for one in scaled[1:]),
-        "A",
-        "circuits of this board",
-    )
+    others = sum(one.sizing_a for one in scaled[1:])
+    rest = table(sheet, "others", "All other motors", "I_o", others, "A", "circuits of this board")
     other = sheet.given(
         "load", "Other load", "I_x", other_a(job, key, volts), "A", source="entered on the board, at the feeder's volts"
     )  # fmt: skip

@@ -23,7 +23,7 @@ from vinegate.core.protection.overspeed import overspeed_gate
 from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.short_circuit import far_fault
-from vinegate.core.protection.warm import air_gate
+from vinegate.core.protection.warm import ampacity_in
 from vinegate.core.protection.withstand import withstand_k_s
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
@@ -199,9 +199,14 @@ def _laid(work: Work, need: Need, band: Band | None, line_a: Figure | None) -> L
     runs = rules.conductors_row(wiring, need, line_a)
     ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
     asked = RunAsked(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
-    wiring.gates += [*asked.others, *air_gate(need, rules, line_a), *asked.drops, *warm_gate(need), *lines_gate(need)]
+    wiring.gates += [*asked.others, *asked.drops, *warm_gate(need), *lines_gate(need)]
     next_size_note(wiring, need)
     return Laid(conductors=runs, ground=ground, asked=asked)
+
+
+def carried_in(work: Work, air_c: float) -> Gate | None:
+    """The run's ampacity in air of so many degrees, for who knows where it ends."""
+    return ampacity_in(_need(work), work.rules, work.found(PROTECTION).overload.line_a, air_c)
 
 
 def as_given(work: Work) -> Protected:
