@@ -121,6 +121,12 @@ CASES = [
     (COMPRESSOR, {"new_plate.enclosure": "TEFC"}, "enclosure", WITH),
     (COMPRESSOR, {"new_plate.insulation_class": "F"}, "insulation", SAME),
     (COMPRESSOR, {"new_plate.insulation_class": "A"}, "insulation", NOT),
+    (COMPRESSOR, {"new_plate.insulation_class": "A", "new_plate.temperature_rise": "60 K"}, "insulation", WITH),
+    (COMPRESSOR, {"new_plate.insulation_class": "A", "new_plate.temperature_rise": "61 K"}, "insulation", NOT),
+    (COMPRESSOR, {"new_plate.ambient": "30 °C"}, "ambient", WITH),  # the pump house reaches 30 °C
+    (COMPRESSOR, {"new_plate.ambient": "29 °C"}, "ambient", NOT),
+    (COMPRESSOR, {"new_plate.ambient": "29 °C", "place.motor": None}, "ambient", UNKNOWN),
+    (COMPRESSOR, {"new_plate.ambient": "50 °C"}, "ambient", SAME),
     (COMPRESSOR, {"new_plate.thermal_protection": "MAN"}, "thermal", WITH),
     (COMPRESSOR, {"plate.thermal_protection": "MAN", "new_plate.thermal_protection": "AUTO"}, "thermal", NOT),
     (COMPRESSOR, {"new_plate.kind": "split-phase"}, "single", NOT),

@@ -100,11 +100,13 @@ def insulation(pair: Pair) -> Row | None:
     old, new = (_CLASSES.index(one) for one in classes)
     if new >= old:
         return row.put(fits=Fits.SAME, text="The same." if new == old else "A better one.")
+    source, rise = "IEC 60085:2007; NEMA MG 1:2021 12.43", pair.new.plate.temperature_rise_k
+    allows = load("insulation_rise").find(**{"class": classes[1]})
+    if rise is not None and allows is not None and rise <= float(allows["rise_k"]):
+        text = f"It bears less heat; its stamped rise, {rise:g} K, is within the {allows['rise_k']} K of its class."
+        return row.put(fits=Fits.WITH, text=text, source=source, task="Its sensors and overload as its class asks.")
     return row.put(
-        fits=Fits.NOT,
-        text="It bears less heat.",
-        source="IEC 60085:2007; NEMA MG 1:2021 12.43",
-        task="Its rise proven lower, by its maker.",
+        fits=Fits.NOT, text="It bears less heat.", source=source, task="Its rise proven lower, by its maker."
     )
 
 
@@ -117,12 +119,15 @@ def ambient(pair: Pair) -> Row | None:
     row = Said("ambient", "Ambient", f"{first:g} °C", f"{second:g} °C")
     if second >= first:
         return row.put(fits=Fits.SAME, text="At least as warm.")
-    return row.put(
-        fits=Fits.NOT,
-        text="It is made for cooler air.",
-        source="NEMA MG 1:2021 12.43; IEC 60034-1:2022 6.3",
-        task="The air there measured, or its load lowered.",
-    )
+    area, source = pair.circuit.place.motor, "NEMA MG 1:2021 12.43; IEC 60034-1:2022 6.3"
+    here, task = pair.job.area(area).ambient_high_c if area else None, "The air there measured, or its load lowered."
+    if here is None:
+        return row.put(fits=Fits.UNKNOWN, text="It is made for cooler air.", source=source, task=task,
+                       needs=("the warmest air where it stands",))  # fmt: skip
+    text = f"It is made for cooler air; where it stands it reaches {here:g} °C."
+    if here <= second:
+        return row.put(fits=Fits.WITH, text=text, source=source, task=f"The air there kept within {second:g} °C.")
+    return row.put(fits=Fits.NOT, text=text, source=source, task=task)
 
 
 def duty(pair: Pair) -> Row | None:
