@@ -560,3 +560,14 @@ def test_kinds_of_one_phase_break_away_in_their_order():
         for other, new in enumerate(kinds):
             found = row(plan(copied | {"plate.kind": old, "new_plate.kind": new}), "single").fits
             assert found is (SAME if place == other else WITH if other > place else NOT), (old, new)
+
+
+def test_another_frequency_is_not_called_another_number_of_poles():
+    plan, base = PUMP
+
+    def said(**facts):
+        return row(plan(base | {f"new_plate.{name}": text for name, text in facts.items()}), "speed").text
+
+    assert said(frequency="50 Hz", speed="985 rpm") == "As many poles, made for 50 Hz: 0.833 × as fast."
+    assert said(speed="1785 rpm") == "Another number of poles: 1.5 × as fast."
+    assert said(frequency="50 Hz", speed="1485 rpm").startswith("Another number of poles: 1.25")

@@ -112,9 +112,12 @@ def speed_row(pair: Pair, turns: Turns | None) -> Row:
         return row.lacking("speed and frequency")
     if abs(old / new - 1) > 0.02:
         fits = Fits.WITH if pair.facts.adjusted == "yes" else Fits.NOT
+        hertz = [machine.rated.frequency.value for machine in (pair.old, pair.new) if machine.rated.frequency]
+        alike = len(hertz) == 2 and abs(old / new * hertz[1] / hertz[0] - 1) < 0.02
+        what = f"As many poles, made for {hertz[1]:g} Hz" if alike else "Another number of poles"
         return row.put(
             fits=fits,
-            text=f"Another number of poles: {write(new / old, 3)} × as fast.",
+            text=f"{what}: {write(new / old, 3)} × as fast.",
             source="synchronous speed 120·f/p",
             task="Sheave, impeller or gear for the new speed.",
         )
