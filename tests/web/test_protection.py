@@ -123,6 +123,21 @@ def test_a_restart_says_how_many_starts_are_not_in_it(sign_in, access):
     assert "<strong>1</strong> more restarts and is not in it" in page  # N-2 stays off, as entered
 
 
+def test_a_standby_does_not_restart_beside_its_duty_unless_it_is_said_to(sign_in, access):
+    ines, path = sign_in("ines"), f"/jobs/{access.job.id}"
+    facts = dict(demo_job("harrowmere-lock.json").circuits)["P-12"]
+    plain = facts | {"start": {"starts_per_hour": "3"}}
+    with database.connection_context():
+        jobs.create_circuit(access, tag="P-12", facts=plain)
+    page = text_of(ines.get(f"{path}/restart"))
+    assert "When power comes back to all 1 at once" in page
+    assert "stands by for P-11" in page
+    assert "P-12 never runs beside P-11" in text_of(ines.get(f"{path}/protection"))
+    with database.connection_context():
+        jobs.create_circuit(access, tag="P-13", facts=plain | {"start": {"restart": "yes"}})
+    assert "When power comes back to all 2 at once" in text_of(ines.get(f"{path}/restart"))
+
+
 def test_an_empty_jobs_protection_schedule_says_so(sign_in):
     with database.connection_context():
         job = jobs.create_job(person("ines"), name="Empty", rules=RuleSetName.IEC, facts={})

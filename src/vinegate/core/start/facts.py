@@ -166,7 +166,7 @@ class Start(Facts):
     instantaneous_trip_a: float | None = field(
         measure("Instantaneous trip", q.CURRENT, "I_i", example="1200 A", help="Of the breaker, if any.")
     )
-    restart: str | None = field(choice("Restarts after outage", _YES_NO, help="Empty: yes."))
+    restart: str | None = field(choice("Restarts after outage", _YES_NO, help="Empty: yes; of a standby no."))
     restart_at_s: float | None = field(
         measure("Restarts at", q.SECONDS, "t_re", example="5 s", help="Empty: as searched.")
     )

@@ -40,8 +40,10 @@ def gathered(access: Access) -> Gathered:
     starters, left_out, entries = list[Starter](), list[tuple[str, str]](), list[Entry]()
     lacking = 0
     kept_rows = rows_of(access)
-    for circuit, summary in kept_rows.rows:
-        typed = jobs.loads(circuit.facts).get("start") or {}
+    rows = [(circuit, summary, jobs.loads(circuit.facts).get("start") or {}) for circuit, summary in kept_rows.rows]
+    # those for which another may stand by: not said to stay off, nor standing by themselves
+    runs = {one.tag for one, row, typed in rows if typed.get("restart") != "no" and not row["guard"].get("stands_by")}
+    for circuit, summary, typed in rows:
         facts, errors = read_facts(Start, {k: typed[k] for k in ("restart", "restart_at") if k in typed}, "start")
         entries.append(
             Entry(
@@ -54,6 +56,10 @@ def gathered(access: Access) -> Gathered:
         )
         if facts.restart == "no":
             left_out.append((circuit.tag, "stays off, as entered"))
+            continue
+        served = next((tag for tag in summary["guard"].get("stands_by", ()) if tag in runs), None)
+        if facts.restart is None and served is not None:
+            left_out.append((circuit.tag, f"stands by for {served}"))
             continue
         kept = profile_from(summary["restart"])
         if isinstance(kept, str):
