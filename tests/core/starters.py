@@ -16,7 +16,7 @@ _ALL = {
         ("hand-off-auto", {"hands": True}), ("dc", {"braking": "dc"}), ("plugging", {"braking": "plugging"}),
         ("two-wire reversing", {"two_wire": True, "reverses": True}), ("single", {"single": True}),
         ("reversing plugging", {"reverses": True, "braking": "plugging"}),
-        ("follows", {"follows": True}), ("lamps and heater", {"lamps": "green", "heater": True}),
+        ("follows", {"follows": True}), ("stands by", {"stands_by": True}), ("lamps and heater", {"lamps": "green", "heater": True}),
         ("waits", {"two_wire": True, "restart_s": 5.0}), ("waits in auto", {"hands": True, "restart_s": 5.0}),
         ("behind", {"behind": True}), ("by operator", {"changes_by": "operator"}), ("by speed", {"changes_by": "speed"}),
         ("by speed dc", {"changes_by": "speed", "braking": "dc"}), ("by-pass", {"bypass": True}),

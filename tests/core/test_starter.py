@@ -67,7 +67,18 @@ def test_every_mixture_of_wishes_is_proved_and_its_faults_are_looked_at():
 
 @pytest.mark.slow
 def test_every_mixture_of_what_may_be_added_is_proved():
-    names = ("two_wire", "reverses", "hands", "emergency", "limits", "antiplug", "follows", "heater", "bypass")
+    names = (
+        "two_wire",
+        "reverses",
+        "hands",
+        "emergency",
+        "limits",
+        "antiplug",
+        "follows",
+        "stands_by",
+        "heater",
+        "bypass",
+    )
     found = {}
     for way in BY_WAY:
         for said in product((False, True), repeat=len(names)):

@@ -56,6 +56,7 @@ def wishes_of(
         limits=facts.limits == "yes",
         antiplug=facts.antiplug == "yes",
         follows=facts.follows == "yes",
+        stands_by=bool(circuit.wiring.stands_by),
         lamps=facts.lamps if facts.lamps in ("green", "red") else "",
         heater=facts.heater == "yes",
         restart_s=facts.restart_s or 0.0,

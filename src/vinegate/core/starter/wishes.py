@@ -10,7 +10,7 @@ from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, Logi
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
 OL_LOW = "OLl"
 JOG, HAND, PERMIT, SPEED, SPEED_BACK = "JOG", "HAND", "PERMIT", "SPf", "SPr"
-FOLLOWS, DELAY, LIMIT, LIMIT_BACK, DELTA, BYPASS = "SEQ", "TRr", "LSf", "LSr", "DELTA", "BYP"
+DUTY, FOLLOWS, DELAY, LIMIT, LIMIT_BACK, DELTA, BYPASS = "DTY", "SEQ", "TRr", "LSf", "LSr", "DELTA", "BYP"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,6 +48,8 @@ class Wishes:
     antiplug: bool = False
     follows: bool = False
     """Only while another circuit's contact is closed."""
+    stands_by: bool = False
+    """Never while the circuit it stands by for runs."""
     lamps: str = ""
     """Which color says that it runs; empty: none."""
     heater: bool = False
@@ -87,6 +89,8 @@ def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:
         guards.append(Input(tag=ESTOP, name="emergency stop", kind=Kind.GUARD, stops=True))
     if wishes.follows:
         guards.append(Input(tag=FOLLOWS, name="the other runs", kind=Kind.HELD, location="field"))
+    if wishes.stands_by:
+        guards.append(Input(tag=DUTY, name="the duty runs", kind=Kind.HELD, location="field"))
     if wishes.two_wire:
         return (Input(tag=SWITCH, name="maintained contact", kind=Kind.HELD, starts=True, location="field"), *guards)
     stops = [Input(tag=tag, name="stop", stops=True) for tag in stations_of(STOP, wishes)]
@@ -106,7 +110,7 @@ def permitted(wishes: Wishes) -> Logic:
 def stops_and_follows(wishes: Wishes) -> Logic:
     """What of `P` stands behind its guards."""
     stops = [] if wishes.two_wire else [broken(tag) for tag in stations_of(STOP, wishes)]
-    return series(*stops, make(FOLLOWS) if wishes.follows else None)
+    return series(*stops, make(FOLLOWS) if wishes.follows else None, broken(DUTY) if wishes.stands_by else None)
 
 
 def begins(wishes: Wishes, seal: Logic) -> Logic:

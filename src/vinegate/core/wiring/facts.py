@@ -57,7 +57,7 @@ class Wiring(Facts):
 
     stands_by: tuple[str, ...] | None = field(
         Fact(label="Stands by for", read=read_tags, example="P-11",
-             help="Circuits it never runs beside: interlocked. Feeders and sources then count one of them.")
+             help="Circuits it never runs beside: their contact is drawn. Feeders and sources count one of them.")
     )  # fmt: skip
     size: str | None = field(
         Fact(label="Conductor size", read=read_size, example="1/0 AWG or 35 mm²", help="One phase conductor.")
