@@ -20,6 +20,7 @@ from vinegate.core.turning import Room, Taken
 _LASTING: Final = 0.90  # of its volts a load may stay at for ever
 _ITI: Final = ((0.70, 0.02), (0.80, 0.5), (0.90, 10.0))
 _PULL_IN: Final = 0.85
+_COILS: Final = "Contactors that hold lower, by their maker, in the job's limits; coils on a supply that does not dip."
 _LESS: Final = (
     "Another tap or an unloaded start; a start that draws less; a stiffer source; a limit agreed with its owner."
 )
@@ -85,7 +86,7 @@ def contactor_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
     return at_least(
         "start.contactor", "Contactors hold", least, hold.value, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 8.2.1.2: drop-out anywhere between 75 and 20 %, pull-in from 85 %",
-        remedy="Feed the coils from a supply that does not dip.", rests=(hold, *rests),
+        remedy=_COILS, rests=(hold, *rests),
         room=lambda held, *facts: most - (most - least) * times(*facts) - held,
     )  # fmt: skip
 
