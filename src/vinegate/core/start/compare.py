@@ -311,8 +311,8 @@ def side_by_side(found: Comparison, dips: Mapping[str, Mapping[float, Verdict]],
 
 
 # What a way must surely do before a dearer one is not looked at; heat, class and starts an hour hang on the machine.
-_MARKEDLY = 0.9
 _SURELY = ("start.torque", "start.dip", "start.terminals", "start.utility", "start.contactor")
+_MARKEDLY = 0.9  # of full voltage's peak: a way that takes more of it buys little; assumed
 
 
 def _does(row: MethodRow, circuit: Circuit) -> bool:
