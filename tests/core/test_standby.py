@@ -71,6 +71,13 @@ class TestOnTheSchedule:
         board = feeder(LOCK, [motor("a", 96), motor("c", 96, "a")], unsized=[Unsized(tag="z", board="main")])
         assert [g.kind for g in board.stage.gates if g.key == "protection.feeder_interlock"] == [Kind.CONFIRM]
 
+    @pytest.mark.parametrize(("served", "told"), [("a", False), ("z", False), ("A", True), ("c", True)])
+    def test_a_tag_that_the_job_has_not_is_told(self, served, told):
+        """Mistyped, or its own: counted in full, and nothing of the board's verdict turns on it."""
+        board = feeder(LOCK, [motor("a", 96), motor("c", 96, served)], unsized=[Unsized(tag="z", board="board_1")])
+        found = [gate for gate in board.stage.gates if gate.key == "protection.feeder_standby"]
+        assert [served in gate.remedy and not gate.weighs for gate in found] == [True] * told
+
 
 def test_a_circuits_own_word_reaches_its_feeder():
     plan = planner(LOCK, "P-12")({"wiring.stands_by": "P-11, P-13"})

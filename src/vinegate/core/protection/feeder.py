@@ -20,7 +20,7 @@ from vinegate.core.protection.feeder_parts import (
     rating_of,
 )
 from vinegate.core.protection.lines import Seen, fullest, lines_of, per_line
-from vinegate.core.protection.members import Member, Unsized, interlock_gate, together
+from vinegate.core.protection.members import Member, Unsized, interlock_gate, nameless_gate, together
 from vinegate.core.protection.sizing import table
 from vinegate.core.records import dataclass
 from vinegate.core.rules.sets import rule_set
@@ -54,12 +54,13 @@ def feeders(job: Job, members: Sequence[Member], unsized: Sequence[Unsized] = ()
     not sized leaves open what it could still change.
     """
     found = []
+    tags = {one.tag for one in members} | {one.tag for one in unsized}
     for key in ("main", *job.boards):
         here = [member for member in members if _counts(job, key, member.board)]
         without = tuple(one.tag for one in unsized if _counts(job, key, one.board))
         volts = feed_volts(job, key)
         if here and volts:
-            found.append(_feeder(job, key, volts, here, without))
+            found.append(_feeder(job, key, volts, here, without, nameless_gate(here, tags)))
     return tuple(found)
 
 
@@ -67,7 +68,9 @@ def _counts(job: Job, key: str, board: str) -> bool:
     return key == "main" or key in path_to(job, board)
 
 
-def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without: tuple[str, ...]) -> Feeder:
+def _feeder(
+    job: Job, key: str, volts: float, members: Sequence[Member], without: tuple[str, ...], lost: tuple[Gate, ...]
+) -> Feeder:
     name = board_name(job, key)
     sheet = Sheet("feeder", f"Feeder of {name}")
     # A transformer of two lines loads the same two of those ahead of it, whatever is behind it.
@@ -89,7 +92,7 @@ def _feeder(job: Job, key: str, volts: float, members: Sequence[Member], without
     all_of = per_a * (largest.value + rest.value)
     evenly = all_of - per_a * spread.off(spread.least)
     sheet.gates += source_together(job, key, per_a * largest.value, all_of, evenly)
-    sheet.gates += interlock_gate(waiting)
+    sheet.gates += (*interlock_gate(waiting), *lost)
     if spread.taken:
         sheet.notes.append("Single-phase circuits whose lines are not given are all counted on the fullest one.")
     if fed is not None and fed.transformer_power_va:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
-from vinegate.core.grade import Gate, confirm
+from vinegate.core.grade import Gate, confirm, informs, unknown
 from vinegate.core.records import dataclass
 
 Pair = tuple[str, str]
@@ -67,3 +67,12 @@ def interlock_gate(pairs: Sequence[Pair]) -> tuple[Gate, ...]:
     text = f"{listed}, as stated: one of them is counted. Their interlock is tried, by hand and on automatic."
     source = "NFPA 70:2023 430.24, exception 3; IEC 60204-1:2016 9.3.4"
     return (confirm("protection.feeder_interlock", "Standby kept from running beside it", False, text, source),)
+
+
+def nameless_gate(members: Sequence[Member], known: Collection[str]) -> tuple[Gate, ...]:
+    """Standbys of a circuit that the job has not, mistyped perhaps: nothing is left out for them, which is safe."""
+    lost = [(one.tag, tag) for one in members for tag in one.stands_by if tag not in known or tag == one.tag]
+    if not lost:
+        return ()
+    needs = tuple(f"another circuit {tag} here, which {one} stands by for: {one} counts in full" for one, tag in lost)
+    return (informs(unknown("protection.feeder_standby", "Standby's duty is in this job", needs)),)
