@@ -86,8 +86,8 @@ def _one_line(sheet: Sheet, job: Job, board: str) -> float:
     """Times the board's fault between lines, or three-phase one, that one from a single line draws; one where less.
 
     To ground as the sheet has it, where zero-sequence data are given. To the neutral of a system of two lines half of
-    its transformer's winding counts, of 0.75 of the ohms of the whole, each half's volts (IEEE 242-2001 2.7: 1.5 times
-    at its terminals); along a feeder the neutral comes back beside the line, `1/(2/I_b − 4/(3·I_t))`.
+    its transformer's winding counts: half the volts behind a third of the ohms (IEEE 242-2001 2.7: 1.5 times at its
+    terminals); along a feeder the neutral comes back beside the line, `1/(2/I_b − 4/(3·I_t))`.
     """
     on = {figure.key: figure.value for figure in sheet.figures}
     mark = board if board != "main" else "board"
