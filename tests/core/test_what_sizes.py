@@ -3,6 +3,7 @@
 import pytest
 
 from tests.conftest import planner
+from tests.core.on_direct_current import NEC
 
 LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
 
@@ -65,6 +66,49 @@ class TestTwoSpeeds:
         assert asked(plan, "device", "disconnect") == [f"≥ {amps:g} A"] * 2
         alone = planner(SOUND, "W-2")({"wiring.size": "10 mm²", "starter.low_current": low})
         assert asked(alone, "device") == ["≥ 36 A"]
+
+    @pytest.mark.parametrize(("low", "asks"), [("30 A", 36), ("50 A", 50)])
+    def test_by_the_iec_its_contactor_makes_and_breaks_it(self, low, asks):
+        plan = planner(SOUND, "W-2")({"starter.speeds": "power", "starter.low_current": low})
+        assert plan.protected.device("starter").asked == f"≥ {asks:g} A"
+
+    def test_of_a_duty_by_the_larger_of_its_plates(self):
+        """430.22(E), varying and stamped continuous: 200 % of 50 A, not of the 32 A at high speed."""
+        facts = {"starter.speeds": "power", "starter.low_current": "50 A", "wiring.duty": "varying"}
+        assert asked(planner(LOCK, "D-61")(facts), "conductors") == ["≥ 100 A"]
+
+
+class TestOfADuty:
+    """430.22(E) by the plates, never less than 430.122(A) asks ahead of a drive: 30-minute motors of 92 A."""
+
+    @pytest.mark.parametrize(
+        ("duty", "motors", "takes", "asks"),
+        [
+            ("intermittent", "1", None, 0.9 * 92),
+            ("intermittent", "1", "60 A", 0.9 * 92),
+            ("intermittent", "1", "80 A", 1.25 * 80),  # more than the 82.8 A of the duty, less than the 115 A without
+            ("intermittent", "2", "120 A", 0.9 * 184),  # both of them
+            ("intermittent", "2", "180 A", 1.25 * 180),
+            ("varying", "1", "80 A", 1.5 * 92),
+            (None, "1", "80 A", 1.25 * 96),
+        ],
+    )
+    def test_ahead_of_a_drive(self, duty, motors, takes, asks):
+        facts = {
+            "start.method": "drive", "start.speed_control": "yes", "plate.duty": "30 MIN", "wiring.duty": duty,
+            "drive.motors": motors, "protection.drive_input": takes,
+        }  # fmt: skip
+        assert planner(LOCK, "P-11")(facts).figure("wiring.need").value == pytest.approx(asks)
+
+    @pytest.mark.parametrize(("duty", "asks"), [("intermittent", 1.5 * 20), ("varying", 2.0 * 18.5)])
+    def test_behind_a_rectifier_of_one_phase_no_less_than_its_form_asks(self, duty, asks):
+        facts = {
+            **NEC, "plate.power": "5 hp", "plate.volts": "240 V", "plate.full_load_current": "18.5 A",
+            "plate.efficiency": None, "load.power": "4 hp", "load.inertia": "0.1 kg·m²", "wiring.duty": duty,
+            "machine.inertia": "0.02 kg·m²", "start.converter_lines": "two", "protection.drive_input": "19 A",
+            "plate.duty": "CONT",
+        }  # fmt: skip
+        assert planner(LOCK, "P-11")(facts).figure("wiring.need").value == pytest.approx(asks)
 
 
 @pytest.mark.parametrize(("rating", "verdict"), [("18 A", "passes"), ("17 A", "fails")])

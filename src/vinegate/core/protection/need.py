@@ -12,6 +12,7 @@ from vinegate.core.machine.stall import Stalls
 from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
+from vinegate.core.plate.speeds import low_current_a
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.records import dataclass
 from vinegate.core.rectifier import bridge_of
@@ -84,6 +85,12 @@ class Need:
     def flows_each(self) -> Figure | None:
         """The same of one motor."""
         return _larger(self.plate, self.sizing_each)
+
+    @property
+    def stamped(self) -> Figure | None:
+        """What all of them draw by their plates; of two speeds at the one that draws most."""
+        own, low = self.drawn or self.plate, low_current_a(self.circuit)
+        return self.sizing if own is not None and low is not None and low > own.value else own
 
     @property
     def motors(self) -> int:

@@ -161,7 +161,7 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
 
 def starter(sheet: Sheet, need: Need) -> Device:
     """Contactor by utilization category: AC-3, AC-4 where it jogs or plugs; star-delta by each contactor's share."""
-    rule, plate = "IEC 60947-4-1:2018 table 1", need.plate
+    rule, plate = "IEC 60947-4-1:2018 table 1", need.flows_each
     if need.way.electronic:
         return electronic_starter(need, "IEC 60947-4-2:2020; IEC 61800-2:2021")
     if plate is None:

@@ -170,26 +170,36 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
 
 
 def _asked(sheet: Sheet, need: Need) -> tuple[Figure, str]:
+    """What sizes the run, and by which rule: a duty that is not continuous asks no less of what a drive takes, nor of
+    what a single-phase rectifier gives.
+    """
     assert need.sizing
-    duty = need.circuit.wiring.duty
-    cells = load("duty_nec")
+    rectified = need.way.rectifies and need.fed_by_one
+    usual = (need.sizing, _FULL_WAVE, f"{_RULE}(A)(2)") if rectified else (need.sizing, 125.0, _RULE)
+    by_duty, given_in = _by_duty(need), need.circuit.protection.drive_input_a
+    if by_duty is not None and (not rectified or _times(*by_duty) > _times(*usual)):
+        usual, of = by_duty, "the plate's current"
+    else:
+        of = "the current that sizes them"
+    amps, share, by_rule = usual
+    if need.way.converts and given_in is not None and _INTO_DRIVE * given_in > _times(*usual):
+        amps = sheet.given("drive_input", "Drive's rated input", "I_in", given_in, "A")
+        share, of = _INTO_DRIVE, "the drive's input"
+        by_rule = f"{_RULE}(A)" if need.way.rectifies else _AHEAD
+    percent = table(sheet, "need_pct", f"Conductors, of {of}", "k_c", share, "%", by_rule.partition(",")[0])
+    return sheet.percent("need", "Conductors carry at least", "I_c", percent, amps), f"{by_rule}: {share:g} %"
+
+
+def _times(amps: Figure, share: float, _: str) -> float:
+    return amps.value * share
+
+
+def _by_duty(need: Need) -> tuple[Figure, float, str] | None:
+    """430.22(E): a share of the plates' amperes by the duty of the run and the motor's own time rating."""
+    duty, cells = need.circuit.wiring.duty, load("duty_nec")
     row = cells.find(duty=duty) if duty else None
     share = cells.number(row, _rated_for(need)) if row else None
-    given_in = need.circuit.protection.drive_input_a
-    by_rule, usual = _RULE, 125.0
-    if need.way.rectifies and need.fed_by_one:
-        by_rule, usual = f"{_RULE}(A)(2)", _FULL_WAVE
-    if need.way.converts and given_in is not None and _INTO_DRIVE * given_in > usual * need.sizing.value:
-        drawn = sheet.given("drive_input", "Drive's rated input", "I_in", given_in, "A")
-        ahead = f"{_RULE}(A)" if need.way.rectifies else _AHEAD
-        percent = table(sheet, "need_pct", "Conductors, of the drive's input", "k_c", _INTO_DRIVE, "%", ahead)
-        return sheet.percent("need", "Conductors carry at least", "I_c", percent, drawn), f"{ahead}: 125 %"
-    if share is not None and need.plate is not None:
-        rule = f"{_RULE}(E), {duty} duty"
-        percent = table(sheet, "need_pct", "Conductors, of the plate's current", "k_c", share, "%", cells.cite)
-        return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.plate), f"{rule}: {share:g} %"
-    percent = table(sheet, "need_pct", "Conductors, of the current that sizes them", "k_c", usual, "%", by_rule)
-    return sheet.percent("need", "Conductors carry at least", "I_c", percent, need.sizing), f"{by_rule}: {usual:g} %"
+    return (need.stamped, share, f"{_RULE}(E), {duty} duty") if share is not None and need.stamped else None
 
 
 def _rated_for(need: Need) -> str:

@@ -329,7 +329,7 @@ def starter(sheet: Sheet, need: Need) -> Device:
     hp, volts = need.horsepower, need.rated.volts
     if need.way.electronic:
         return electronic_starter(need, "NFPA 70:2023 430.83; UL 60947-4-2")
-    amps = need.plate or need.sizing
+    amps = need.stamped or need.sizing
     if hp is None or volts is None or amps is None:
         return nothing("starter", "Starter", cite, lacks_current(sheet, need, "full-load amperes"))
     column = _starter_column(need, column_volts(volts.value, volts_of(need.job, need.circuit)))
