@@ -27,6 +27,15 @@ def test_the_line_sees_three_and_each_motor_itself(plans):
     assert three.time_s == pytest.approx(one.time_s)
 
 
+@pytest.mark.parametrize(
+    ("facts", "asks"), [(ONE, 10.6), (THREE, 31.8), (THREE | {"protection.drive_input": "29 A"}, 29)]
+)
+def test_the_run_is_advised_for_all_of_them(facts, asks):
+    """Where its drive's input is not given, what they draw."""
+    plan = planner(*P4)({"protection.drive_input": None} | facts)
+    assert plan.protected.device("conductors").asked.partition(",")[0] == f"≥ {asks:g} A"
+
+
 def test_after_an_outage_all_of_them_run_on(plans):
     one, three = (profile_of(plan) for plan in plans)
     assert three.rated_a == pytest.approx(3 * one.rated_a, rel=0.01)

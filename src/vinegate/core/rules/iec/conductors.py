@@ -36,6 +36,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "rated current"))
     found = laid(sheet, need)
     ahead = need.circuit.protection.drive_input_a if need.way.converts else None
+    least_a = max(plate.value, overload_a.value, ahead or _unsaid_a(need))
     if found is None:
         text = "Ambient or grouping is past the standard's tables."
         cite = load("ambient_iec").cite
@@ -43,7 +44,7 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         advised: str | None = None
         gates: tuple[Gate, ...] = (gate,)
     else:
-        advised = found.least(max(plate.value, overload_a.value, ahead or 0.0))
+        advised = found.least(least_a)
         _motor_side(sheet, need, found, overload_a)
         _rotor_side(sheet, need, found)
         carries = _ampacity(sheet, need, found)
@@ -56,13 +57,18 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
         name="Conductors",
         current=need.into_drive if ahead is not None and ahead > plate.value else plate,
         rule=f"{_RULE}: I_b ≤ I_n ≤ I_z",
-        asked=f"≥ {write(max(overload_a.value, plate.value, ahead or 0.0))} A",
+        asked=f"≥ {write(least_a)} A",
         advised=advised or "more in parallel",
         chosen=f"{sets}{wiring.size}" if wiring.size else "–",
         gates=gates,
         path="wiring.size",
         take=advised if advised and advised != wiring.size else "",
     )
+
+
+def _unsaid_a(need: Need) -> float:
+    """What a drive of which no input is given takes at the least, A: what all its motors draw."""
+    return need.flows.value if need.way.converts and need.flows is not None else 0.0
 
 
 def _ampacity(sheet: Sheet, need: Need, found: Laid) -> Figure | None:
