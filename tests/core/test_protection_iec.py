@@ -316,6 +316,15 @@ def test_what_is_said_of_how_it_is_laid_is_no_assumption(h1, grouped, rests):
     assert "ambient" not in found.rests_on
 
 
+@pytest.mark.parametrize(("grouped", "carries", "apart"), [(None, 0.8, False), ("1", 1.0, True), ("2", 0.8, False)])
+def test_its_own_sets_lie_together_unless_it_is_said_that_they_do_not(grouped, carries, apart):
+    """Two of 6 mm², 41 A each by method C (table B.52.4); two circuits together 0.80 (table B.52.17)."""
+    facts = {"wiring.size": "6 mm²", "wiring.sets": "2", "wiring.grouped": grouped}
+    plan = planner("skerry-sound.json", "W-2")(facts)
+    assert plan.figure("wiring.ampacity").value == pytest.approx(2 * 41 * carries)
+    assert ("its sets apart" in gate(plan, "conductors").sentence) is apart
+
+
 class TestResidual:
     """A circuit's own residual-current device beside its short-circuit device (IEC 60364-4-41, 411.4.4, 411.4.5)."""
 

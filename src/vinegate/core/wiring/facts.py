@@ -111,7 +111,7 @@ class Wiring(Facts):
             symbol="g",
             label_iec="Circuits together",
             example="3",
-            help="In the same raceway or bunch, this circuit's own counted.",
+            help="In the same raceway or bunch, this circuit's own counted: each set that lies there.",
         )
     )
     duty: str | None = field(choice("Duty of the run", DUTIES, rules="nec", help="Table 430.22(E); empty: continuous."))

@@ -11,7 +11,7 @@ from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.sizing import lacks_current, least_touching_a, nothing, table
 from vinegate.core.rules.iec.earth import disconnection, earth_loop, earthing_gates, protective_withstand
-from vinegate.core.rules.iec.laid import BULK, Laid, laid, over_ways, unsaid_of
+from vinegate.core.rules.iec.laid import BULK, Laid, laid, over_ways, sets_apart, unsaid_of
 from vinegate.core.rules.iec.sizes import area_mm2, next_size, protective_size
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
@@ -118,6 +118,8 @@ def _gate(
         text = (
             f"{size} carries {write(carries.value)} A as laid; I_b {write(plate.value)} A, overload {write(setting)} A."
         )
+    if apart := sets_apart(need.circuit.wiring):
+        text += f" Circuits together {need.circuit.wiring.grouped}{apart}."
     return over_ways(need, found, lambda way: _carries(need, way, text, asks, setting, remedy))
 
 

@@ -11,6 +11,7 @@ from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
+from vinegate.core.wiring.facts import Wiring
 from vinegate.core.working import Provenance
 
 BULK: Final = {"pvc": "PVC", "xlpe": "XLPE"}
@@ -70,7 +71,8 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
     degrees = wiring.ambient_c if wiring.ambient_c is not None else (20.0 if buried else 30.0)
     column = f"{'ground' if buried else 'air'}_{insulation}"
     ambient = load("ambient_iec").step("upto_c", column, degrees)
-    grouping = load("grouping_iec").step("upto", "factor", wiring.grouped or 1)
+    together = together_of(wiring)
+    grouping = load("grouping_iec").step("upto", "factor", together)
     soil = _soil(wiring.soil_kmw, method) if buried else 1.0
     if ambient is None or grouping is None or soil is None:
         return None
@@ -89,7 +91,7 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
             "k_g",
             grouping,
             wiring.grouped,
-            f"{load('grouping_iec').cite}, {wiring.grouped or 1}",
+            f"{load('grouping_iec').cite}, {together}{sets_apart(wiring)}",
         ),
     ):
         provenance = Provenance.ASSUMED if said is None else Provenance.TABLE
@@ -103,6 +105,16 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
         sets=wiring.sets or 1,
         soil=soil,
     )
+
+
+def together_of(wiring: Wiring) -> int:
+    """Circuits together: as said; else its own sets, which usually lie side by side."""
+    return wiring.grouped or wiring.sets or 1
+
+
+def sets_apart(wiring: Wiring) -> str:
+    """Fewer together than it has sets: some of them lie elsewhere, and that is worth saying again."""
+    return ": its sets apart, as stated" if wiring.grouped and wiring.grouped < (wiring.sets or 1) else ""
 
 
 def _soil(resistivity: float | None, method: str) -> float | None:
@@ -122,8 +134,8 @@ def unsaid_of(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[...,
     given = wiring.ambient_c is not None
     degrees = usual if wiring.ambient_c is None else wiring.ambient_c
     low, high = (degrees, degrees) if given else _BAND_C[medium]
-    together = float(wiring.grouped or 1)
-    few, many = (together, together) if wiring.grouped else _TOGETHER
+    together = float(together_of(wiring))
+    few, many = (together, together) if wiring.grouped else (_TOGETHER[0], max(_TOGETHER[1], together))
     taken = (
         Taken(path="wiring.ambient", label="ambient", unit="°C", value=degrees, low=low, high=high,
               how="" if given else "assumed", given=given),
