@@ -325,6 +325,16 @@ def test_its_own_sets_lie_together_unless_it_is_said_that_they_do_not(grouped, c
     assert ("its sets apart" in gate(plan, "conductors").sentence) is apart
 
 
+@pytest.mark.parametrize(
+    ("sets", "through", "verdict"), [("1", "2", "passes"), ("2", "2", "passes"), ("2", "2.1", "fails")]
+)
+def test_near_its_origin_a_fault_finds_one_conductor_of_several(h1, sets, through, verdict):
+    """434.4: (143·10)² A²s of XLPE copper, 2.045 kA²s, however many lie beside it; two share only what flows at the
+    motor."""
+    facts = {"wiring.size": "10 mm²", "wiring.sets": sets, "protection.let_through": f"{through} kA²s"}
+    assert h1(facts).gate("protection.withstand").verdict == verdict
+
+
 class TestResidual:
     """A circuit's own residual-current device beside its short-circuit device (IEC 60364-4-41, 411.4.4, 411.4.5)."""
 

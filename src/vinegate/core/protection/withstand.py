@@ -9,9 +9,10 @@ from vinegate.core.tables import load
 
 
 def withstand_k_s(need: Need, rules: RuleSet) -> float | None:
-    """k·S of all sets in A·√s, so that `t = (k·S/I)²`. None without a tabulated size.
+    """k·S of one conductor in A·√s, so that `t = (k·S/I)²`; of several sets one bears a fault near its origin alone.
+    None without a tabulated size.
 
-    IEC 60364-4-43:2008 table 43A; under NEC the k of ICEA P-32-382 for the insulation's temperatures.
+    IEC 60364-4-43:2008 434.4, table 43A; under NEC the k of ICEA P-32-382 for the insulation's temperatures.
     """
     wiring = need.circuit.wiring
     if wiring.size is None:
@@ -22,4 +23,4 @@ def withstand_k_s(need: Need, rules: RuleSet) -> float | None:
     area = area_of(wiring.size)
     if row is None or area is None:
         return None
-    return float(row[wiring.metal or "copper"]) * area * (wiring.sets or 1)
+    return float(row[wiring.metal or "copper"]) * area

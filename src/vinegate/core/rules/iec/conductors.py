@@ -187,21 +187,24 @@ def _rotor_side(sheet: Sheet, need: Need, found: Laid) -> None:
 
 
 def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gate:
-    """`k²·S² ≥ I²t` at the near end, with the most current, and at the far end, with the longest time."""
+    """`k²·S² ≥ I²t` at the near end, with the most current, and at the far end, with the longest time.
+
+    Of several sets one conductor bears a fault near its origin alone; at the motor they share it (434.4).
+    """
     key, name = "protection.withstand", "Conductor bears the fault"
-    source = "IEC 60364-4-43:2008 434.5.2, k of table 43A"
+    source = f"IEC 60364-4-43:2008 434.5.2{', 434.4' if found.sets > 1 else ''}, k of table 43A"
     if band is None or need.fault is None or need.far is None:
         return unknown(key, name, ("supply, run and device",))
     near, far = 1000 * need.fault.value, least_touching_a(need.far, need)
-    bears = (found.k * area_mm2(size)) ** 2 * found.sets**2
-    at_far = band.let_through_a2s(far)
+    bears, at_far = (found.k * area_mm2(size)) ** 2, band.let_through_a2s(far) / found.sets**2
     if at_far == float("inf"):
         between = "line and neutral" if need.neutral else "lines"
         text = f"At {far:.0f} A, the least between {between} at the motor, opening is not certain."
         return rule(key, name, False, text, source, remedy="A device that opens at less, or a larger run.")
     at_near, said = band.let_through_a2s(near), need.circuit.protection.let_through_a2s
     energy = max(said if said is not None else at_near, at_far)
-    text = f"I²t {write(energy / 1e6, 3)} of {write(bears / 1e6, 3)} kA²s that {size} bears."
+    one = f"; one of {found.sets} may bear it alone" if found.sets > 1 else ""
+    text = f"I²t {write(energy / 1e6, 3)} of {write(bears / 1e6, 3)} kA²s that {size} bears{one}."
     limits = band.pickup_a is not None and said is None and at_far <= bears < at_near
     if limits:
         text = f"It bears a fault at the motor; at its board, {write(near / 1000, 3)} kA, its own limiting decides."
