@@ -35,6 +35,8 @@ def test_a_fitted_circuit_says_it_to_a_quarter():
         (LOCK, "B-42", {}, PASSES),
         (LOCK, "B-42", {"start.reversing": "yes"}, FAILS),
         (LOCK, "B-42", {"protection.jogging": "yes"}, FAILS),
+        (LOCK, "D-61", {"start.method": "full-voltage"}, PASSES),
+        (LOCK, "D-61", {"start.method": "full-voltage", "starter.speeds": "constant"}, FAILS),
         (LOCK, "P-11", {}, FAILS),  # by a soft starter, as advised
         (LOCK, "P-11", {"start.method": "full-voltage"}, PASSES),
         (LOCK, "X-51", {"start.transition": "closed", "stop.method": "coast"}, PASSES),

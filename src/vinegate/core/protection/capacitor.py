@@ -9,6 +9,7 @@ from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.machine.describe import Machine
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import THREE_PHASE
+from vinegate.core.plate.speeds import two_speeds
 from vinegate.core.protection.need import Need
 from vinegate.core.turning import Taken, more
 
@@ -53,6 +54,7 @@ def _behind(need: Need) -> Gate:
             ("an open change-over", need.used is not None and need.used.spike is not None),
             ("reversing", circuit.start.reversing == "yes"),
             ("jogging or plugging", circuit.protection.jogging == "yes"),
+            ("a change of speed", two_speeds(circuit)),
         )
         if so
     ]
