@@ -21,6 +21,7 @@ _LEAST_K: Final = 0.02
 _ROUNDS: Final = 3
 _FROM_REST: Final = np.geomspace(0.005, 0.6, 25)
 _MOVES: Final = 0.02
+_SLOW: Final = (0.0, 0.02, 0.04, 0.08, 0.12, 0.16)
 _AT_REST: Final = 0.005
 _BEYOND: Final = 0.2
 
@@ -97,10 +98,21 @@ class Supplied:
         """For a short time: by the drive's overload amperes, and short of breakdown."""
         return self.fluxed(k).bounded(self.limit_a, self.breakdown_times)[0]
 
-    @cached_property
+    @property
     def from_rest(self) -> tuple[float, float]:
         """The most torque at rest, N·m, and the frequency that gives it, Hz."""
-        amps, torque = self.fluxed(_FROM_REST).resting()
+        return self._pulls[0]
+
+    @cached_property
+    def _pulls(self) -> tuple[tuple[float, float], ...]:
+        """The same at each of the low speeds: whatever slip that takes, as it comes from rest, short of breakdown."""
+        found = self.fluxed(_FROM_REST)
+        rest, *slow = (self._most_at(found, speed) for speed in _SLOW)
+        most = float(found.breakdown_nm().max()) / self.breakdown_times
+        return rest, *((min(nm, most), hertz) for nm, hertz in slow)
+
+    def _most_at(self, found: Fluxed, speed: float) -> tuple[float, float]:
+        amps, torque = found.turning(speed)
         amps, k = np.maximum.accumulate(amps), _FROM_REST
         within = amps <= self.limit_a
         if not within[0]:
@@ -112,8 +124,8 @@ class Supplied:
         return float(nm[best]), float(at[best]) * self.turning.base_hz
 
     def short_at(self, speed_rpm: Array, breaks: float = 1.0) -> Array:
-        """For a short time, by speed; at rest at whatever frequency gives most. `breaks`: so many times the breakdown
-        torque that is taken.
+        """For a short time, by speed; at rest and near it at whatever frequency gives most. `breaks`: so many times the
+        breakdown torque that is taken.
         """
         speed = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm
         k = np.linspace(_MOVES, float(speed.max()) + _BEYOND, _COUNT)
@@ -121,7 +133,9 @@ class Supplied:
         turns = k - rotor
         moving = turns > _MOVES
         speeds = np.concatenate([[0.0], turns[moving]])
-        return np.asarray(np.interp(speed, speeds, np.concatenate([[self.from_rest[0]], torque[moving]])))
+        steady = np.interp(speed, speeds, np.concatenate([[self.from_rest[0]], torque[moving]]))
+        pulls = np.array([nm for nm, _ in self._pulls]) * min(breaks, 1.0)
+        return np.asarray(np.maximum(steady, np.interp(speed, _SLOW, pulls, right=0.0)))
 
     def speed_of(self, k: Array) -> Array:
         """Speed over rated, about: the rated slip taken off."""

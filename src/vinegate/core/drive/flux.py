@@ -190,11 +190,14 @@ class Fluxed:
         torque = np.minimum(self.at_current(amps_a), self.breakdown_nm() / breakdown_times)
         return torque, self.rotor_at(torque)
 
-    def resting(self) -> tuple[Array, Array]:
-        """Line amperes at rest and the torque there, N·m, at each frequency."""
-        rotor, k = self.unit.machine.rotor_pu, self.unit.k[:, 0]
-        high = np.clip(np.searchsorted(rotor, k), 1, rotor.size - 1)
-        place = Place(low=high - 1, high=high, part=(k - rotor[high - 1]) / (rotor[high] - rotor[high - 1]))
+    def turning(self, speed: float) -> tuple[Array, Array]:
+        """Line amperes and shaft torque, N·m, at each frequency while it turns at this speed, per unit; without slip
+        where the frequency is lower.
+        """
+        rotor = self.unit.machine.rotor_pu
+        slips = np.maximum(self.unit.k[:, 0] - speed, rotor[0])
+        high = np.clip(np.searchsorted(rotor, slips), 1, rotor.size - 1)
+        place = Place(low=high - 1, high=high, part=(slips - rotor[high - 1]) / (rotor[high] - rotor[high - 1]))
         return place.read(self.amps), place.read(self.shaft_nm)
 
     def _place(self, rising: Array, wanted: Array) -> Place:
