@@ -5,7 +5,7 @@ import math
 
 import pytest
 
-from vinegate.core.facts import RuleSetName
+from vinegate.core.facts import RuleSetName, read_circuit
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.record.insulation import MEGOHM, factor_40, least_ohm
@@ -289,3 +289,12 @@ def test_a_warm_winding_is_held_against_its_class(hot, verdict):
     """Class F ends at 155 °C: from 0.118 Ω at 22 °C that is 0.118·389.5/256.5 = 0.17918 Ω."""
     form = {"hot": hot, "cold": "0.118 Ω", "cold_at": "22 °C"}
     assert gate("P-11", "record.winding_c", record_condition=form).verdict is verdict
+
+
+@pytest.mark.parametrize("dial", ["overload", "device", "instantaneous"])
+@pytest.mark.parametrize(("text", "refused"), [("0 A", True), ("0.01 A", False)])
+def test_no_dial_stands_at_nought(dial, text, refused):
+    """A reading may be nought; what is set may not: the plan is judged by it again."""
+    _, errors = read_circuit({"record_set": {dial: text}}, "nec")
+    assert [one.path for one in errors] == [f"record_set.{dial}"] * refused
+    assert planned("P-11", record_set={dial: text}).gate(f"record.set_{dial}") is None or not refused

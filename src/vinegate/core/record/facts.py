@@ -167,13 +167,13 @@ class Condition(Taken):
 class AsSet(Taken):
     """What stands on the dials."""
 
-    overload_a: float | None = field(measure("Overload, dial", q.READ_AMPS, "I_set", example="92 A"))
+    overload_a: float | None = field(measure("Overload, dial", q.CURRENT, "I_set", example="92 A"))
     trip_class: str | None = field(
         choice("Overload, class", tuple((one, one) for one in ("5", "10A", "10", "20", "30", "40")))
     )
     tested: str | None = field(choice("Overload trips by its test button", (("yes", "yes"), ("no", "no"))))
-    instantaneous_a: float | None = field(measure("Instantaneous trip", q.READ_AMPS, "I_i", example="1100 A"))
-    device_a: float | None = field(measure("Fuse or breaker, rating", q.READ_AMPS, "I_n", example="150 A"))
+    instantaneous_a: float | None = field(measure("Instantaneous trip", q.CURRENT, "I_i", example="1100 A"))
+    device_a: float | None = field(measure("Fuse or breaker, rating", q.CURRENT, "I_n", example="150 A"))
     changeover_s: float | None = field(measure("Change-over timer", q.SECONDS, "t_set", example="4 s"))
 
 
