@@ -69,5 +69,5 @@ def test_what_would_settle_a_gate_does():
             if now is not None and now.verdict is not Verdict.PASSES and _sound(again):
                 wrong.append((seed, gate.key, turns.path, turns.passes_as, now.verdict, now.sentence))
     assert [one for one in wrong if one[2] != "load.power"] == []
-    assert len({seed for seed, *_ in wrong}) <= 0.02 * tried
+    assert len(wrong) <= 0.02 * tried
     assert tried > 50

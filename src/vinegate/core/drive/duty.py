@@ -188,6 +188,20 @@ def _less_broken(need: Need, facts: tuple[float, ...], rests: tuple[Taken, ...])
     return facts[-1] / rests[-1].value, facts[:-1]
 
 
+def _there(supplied: Laden, row: Row, power: tuple[float, ...]) -> tuple[float, float]:
+    """Torque for a short time and at breakdown, N·m, at a point's speed with that power of the load.
+
+    With less of it the machine slips less, so that its frequency is lower there.
+    """
+    need = supplied.need
+    if not power or power[0] == need.load_power.value:
+        return row.short_nm, row.breakdown_nm
+    nm = _scaled(need, row.point.nm, power)
+    fluxed = supplied.settle(np.array([row.point.rpm]), np.array([nm]))[2]
+    short, _ = fluxed.bounded(supplied.limit_a, supplied.breakdown_times)
+    return float(short[0]), float(fluxed.breakdown_nm()[0])
+
+
 def _short(supplied: Laden, row: Row) -> Gate:
     """A tenth more than the heaviest load, within the drive's amperes and short of breakdown."""
     need = supplied.need
@@ -197,7 +211,8 @@ def _short(supplied: Laden, row: Row) -> Gate:
 
     def room(*facts: float) -> float:
         share, power = _less_broken(need, facts, rests)
-        short = row.short_nm if share >= 1 else min(row.short_nm, share * row.breakdown_nm / supplied.breakdown_times)
+        short, breakdown = _there(supplied, row, power)
+        short = short if share >= 1 else min(short, share * breakdown / supplied.breakdown_times)
         return short / MARGIN - _scaled(need, nm, power)
 
     text = (
@@ -218,7 +233,7 @@ def _breakdown(supplied: Laden, row: Row) -> Gate:
 
     def room(*facts: float) -> float:
         share, power = _less_broken(need, facts, rests)
-        return limit * share - _scaled(need, nm, power)
+        return _there(supplied, row, power)[1] / supplied.breakdown_times * share - _scaled(need, nm, power)
 
     text = (
         f"{at_point(need, row)} it breaks down at {write(row.breakdown_nm, 3)} N·m; "
