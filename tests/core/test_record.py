@@ -5,6 +5,7 @@ import math
 
 import pytest
 
+from tests.conftest import planner
 from vinegate.core.facts import RuleSetName, read_circuit
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.plan import NOTHING, plan_raw
@@ -299,3 +300,12 @@ def test_no_dial_stands_at_nought(dial, text, refused):
     assert [one.path for one in errors] == [f"record_set.{dial}"] * refused
     judged = {gate.key for gate in planned("P-11", record_set={dial: text}).gates}
     assert (f"record.set_{dial}" in judged) is not refused
+
+
+@pytest.mark.parametrize(("file", "tag"), [("harrowmere-lock.json", "P-11"), ("skerry-sound.json", "H-1")])
+def test_a_dial_is_not_approved_where_the_plan_cannot_judge_it(file, tag):
+    plan, read = planner(file, tag), {"record_set.overload": "20000 A"}
+    assert plan(read).gate("record.overload_rule").verdict is Verdict.FAILS
+    found = {one.key: one for one in plan({**read, "plate.full_load_current": None}).gates}
+    assert "record.overload_rule" not in found
+    assert found["record.set_overload"].verdict is Verdict.UNKNOWN

@@ -224,7 +224,10 @@ def _device(form: AsSet, plan: Side) -> Iterator[Gate]:
 
 
 def _by_rule(key: str, name: str, rows: Collection[str], plan: Side) -> Iterator[Gate]:
-    """What the plan's own gates say of these rows were they planned so: what is worse then than in the plan itself."""
+    """What the plan's own gates say of these rows were they planned so: what is worse then than in the plan itself.
+
+    What is no worse, and does not plainly pass, is said once, by the plan's own gate.
+    """
     if plan.as_set is None:
         return
     before = {gate.key: gate.verdict.rank for row in plan.protected.devices for gate in row.gates}
@@ -236,7 +239,7 @@ def _by_rule(key: str, name: str, rows: Collection[str], plan: Side) -> Iterator
         yield from_answer(key, name, breaks(fails.sentence, fails.source), remedy="Set it as planned.")
     elif unclear is not None:
         yield unknown(key, name, unclear.needs or (unclear.name,))
-    elif all(gate.verdict is not Verdict.FAILS for gate in gates):
+    elif {gate.verdict for gate in gates if gate.weighs} == {Verdict.PASSES}:
         yield from_answer(key, name, meets("Nothing that is asked of it fails so.", "the plan's own gates"))
 
 
