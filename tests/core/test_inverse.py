@@ -8,6 +8,7 @@ from vinegate.core import inverse
 from vinegate.core.grade import Verdict
 from vinegate.core.inverse import QUESTIONS, ask_inverse
 from vinegate.core.plan import Beside, plan_raw
+from vinegate.core.plate import sizes
 from vinegate.core.tables import load
 from vinegate.demo import demo_job
 
@@ -82,8 +83,8 @@ def test_another_motor_is_tried_with_its_own_amperes_and_loaded_as_usual(monkeyp
 
 def test_what_stops_the_largest_motor_is_said_though_it_is_the_last_that_is_made(monkeypatch):
     best = float(ask_inverse("motor", *circuit("P-11")).answer.split()[0])
-    larger = min(size for size in inverse._HP if size > best)
-    monkeypatch.setattr(inverse, "_HP", tuple(size for size in inverse._HP if size <= larger))
+    larger = min(size for size in sizes.HORSEPOWERS if size > best)
+    monkeypatch.setattr(inverse, "HORSEPOWERS", tuple(size for size in sizes.HORSEPOWERS if size <= larger))
     found = ask_inverse("motor", *circuit("P-11"))
     assert (found.answer, bool(found.stops)) == (f"{best:g} hp", True)
     assert (larger, False) in found.tried
@@ -114,11 +115,11 @@ def test_what_is_not_given_is_no_question():
 def test_sizes_are_those_that_are_made():
     """A second time: the hp of NFPA 70 table 430.250, R10 of ISO 3 for IEC transformers, C57.12.00's of the States."""
     table = [float(one["hp"]) for one in load("full_load_current_3ph").rows]
-    assert list(inverse._HP) == [hp for hp in table if 1 <= hp <= 500]
+    assert list(sizes.HORSEPOWERS) == [hp for hp in table if 1 <= hp <= 500]
     for place, kva in enumerate(inverse._KVA_IEC):
         assert kva == pytest.approx(25 * 10 ** (place / 10), rel=0.016)
     for kva in inverse._KVA_US:
         assert (kva / 3) in (5, 10, 15, 25, 37.5, 50, 75, 100) or kva % 250 == 0  # three of the single-phase sizes
     assert tuple(sorted({*inverse._KVA_US})) == inverse._KVA_US
-    for one, other in zip((*inverse._KW, 450), inverse._KW[1:], strict=False):
+    for one, other in zip((*sizes.KILOWATTS, 450), sizes.KILOWATTS[1:], strict=False):
         assert 1.1 <= other / one <= 1.5

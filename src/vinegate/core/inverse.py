@@ -9,6 +9,7 @@ from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.plan import NOTHING, Plan, plan_raw
+from vinegate.core.plate.sizes import HORSEPOWERS, KILOWATTS
 from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP
 from vinegate.core.record.facts import FORMS
 from vinegate.core.records import dataclass
@@ -24,14 +25,6 @@ _KVA_IEC: Final = (
     25, 31.5, 40, 50, 63, 80, 100, 125, 160, 200, 250, 315, 400, 500, 630, 800, 1000, 1250, 1600, 2000, 2500,
 )  # fmt: skip
 """Three-phase ratings that are made: IEEE C57.12.00:2021 table 2; IEC 60076-1:2011 5.1.2, the R10 series."""
-_HP: Final = (
-    1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40, 50, 60, 75, 100, 125, 150, 200, 250, 300, 350, 400, 450, 500,
-)  # fmt: skip
-_KW: Final = (
-    0.75, 1.1, 1.5, 2.2, 3, 4, 5.5, 7.5, 11, 15, 18.5, 22, 30, 37, 45, 55, 75, 90, 110, 132, 160, 200, 250, 315, 355,
-    400,
-)  # fmt: skip
-"""Preferred ratings, IEC 60072-1; the horsepowers of NFPA 70 table 430.250."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -179,7 +172,7 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
     if power is None or current is None or power.value <= 0:
         return None
     watts = power.value * (WATT_PER_HP if power.unit == "hp" else 1000)
-    sizes, unit = (_HP, "hp") if asking.us else (_KW, "kW")
+    sizes, unit = (HORSEPOWERS, "hp") if asking.us else (KILOWATTS, "kW")
 
     def change(size: float) -> tuple[dict[str, Any], dict[str, Any]]:
         times = size * (WATT_PER_HP if unit == "hp" else 1000) / watts

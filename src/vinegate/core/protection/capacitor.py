@@ -13,7 +13,7 @@ from vinegate.core.plate.speeds import two_speeds
 from vinegate.core.protection.need import Need
 from vinegate.core.turning import Taken, more
 
-_SHARE: Final = 0.9
+SHARE: Final = 0.9
 _SOURCE: Final = "IEC 60831-1:2014: at most 0.9 of the motor's no-load current; NEMA MG 1:2021 14.44"
 _READ: Final = (0.95, 1.05)  # of a no-load current as measured; assumed
 _FITTED: Final = (0.75, 1.25)  # of one from a circuit that was fitted; estimated
@@ -72,8 +72,8 @@ def _size(need: Need, var: float, idle: Taken | None) -> Gate:
     volts = need.rated.volts
     if idle is None or volts is None:
         return unknown(key, name, ("the machine's no-load amperes",))
-    per_a = _SHARE * 3**0.5 * volts.value / 1000
-    text = f"{write(var / 1000, 3)} kvar; {_SHARE:.0%} of what it idles with are {write(per_a * idle.value, 3)} kvar."
+    per_a = SHARE * 3**0.5 * volts.value / 1000
+    text = f"{write(var / 1000, 3)} kvar; {SHARE:.0%} of what it idles with are {write(per_a * idle.value, 3)} kvar."
     return at_most(
         key, name, var / 1000, per_a * idle.value, sentence=text.replace("%", " %"), source=_SOURCE, unit="kvar",
         rests=more(idle), room=lambda amps: per_a * amps - var / 1000,

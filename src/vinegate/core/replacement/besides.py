@@ -6,19 +6,21 @@ from typing import Final
 
 from vinegate.core.drive.facts import Drive
 from vinegate.core.numbers import write
+from vinegate.core.protection.capacitor import SHARE
 from vinegate.core.replacement.direction import reversing
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair
+from vinegate.core.turning import Taken
 
 _USUAL_M: Final = 1000.0
 _HEIGHT: Final = "NEMA MG 1:2021 14.4; IEC 60034-1:2022 6.2"
 _EXCITES: Final = "NFPA 70:2023 460.8; nine tenths of its magnetizing power, so that it does not excite itself"
 
 
-def beside_rows(pair: Pair) -> list[Row]:
-    """Each only where it is asked."""
-    made = (altitude, encoder, capacitor, reversing)
-    return [row for row in (make(pair) for make in made) if row is not None]
+def beside_rows(pair: Pair, idle: Taken | None) -> list[Row]:
+    """Each only where it is asked. `idle` are the new machine's no-load amperes."""
+    made = (altitude(pair), encoder(pair), capacitor(pair, idle), reversing(pair))
+    return [row for row in made if row is not None]
 
 
 def altitude(pair: Pair) -> Row | None:
@@ -66,26 +68,28 @@ def encoder(pair: Pair) -> Row | None:
     )
 
 
-def capacitor(pair: Pair) -> Row | None:
-    """Capacitors switched with the old motor are for its magnetizing power, not for the new one's."""
+def capacitor(pair: Pair, idle: Taken | None) -> Row | None:
+    """Capacitors switched with the old motor are for its magnetizing power: held against the new one's own."""
     var = pair.facts.capacitor_power
     if var is None:
         return None
     row = Said("capacitor", "Capacitors at its leads", f"{write(var / 1000, 3)} kvar", "")
-    if pair.way.electronic or pair.way.by_frequency:
+    if pair.way.electronic or pair.way.converts:
         return row.put(
             fits=Fits.NOT,
             text="None may hang behind a drive or soft starter.",
             source="NFPA 70:2023 430.2 and its maker; IEC 60947-4-2:2020",
             task="Take them to the board.",
         )
-    old, new = (machine.plate for machine in (pair.old, pair.new))
-    same = pair.old.power_w == pair.new.power_w and old.power_factor == new.power_factor and old.power_factor
-    if same:
-        return row.put(fits=Fits.SAME, text="The same power and power factor.", source=_EXCITES)
-    return row.put(
-        fits=Fits.WITH,
-        text="Chosen for the old one's magnetizing power.",
-        source=_EXCITES,
-        task="Chosen anew by the new motor's no-load amperes: at most 0.9·√3·U·I_0.",
+    if idle is None or pair.supply is None:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("the new motor's no-load amperes",))
+    least, most = (SHARE * 3**0.5 * pair.supply.volts_v * amps for amps in (idle.low, idle.high))
+    allows = (
+        f"{write(least / 1000, 3)} kvar" if idle.given else f"{write(least / 1000, 3)} to {write(most / 1000, 3)} kvar"
     )
+    text = f"{SHARE:.0%} of what the new one idles with is {allows}.".replace("%", " %")
+    if var > most:
+        return row.put(fits=Fits.NOT, text=text, source=_EXCITES, task="Smaller ones, or at the board.")
+    if var > least:
+        return row.put(fits=Fits.UNKNOWN, text=text, needs=("the new motor's no-load amperes",))
+    return row.put(fits=Fits.SAME, text=text, source=_EXCITES)

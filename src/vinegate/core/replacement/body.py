@@ -9,14 +9,13 @@ from vinegate.core.records import replace
 from vinegate.core.replacement.belts import bearings
 from vinegate.core.replacement.direction import rotation
 from vinegate.core.replacement.fits import Fits, Row, Said
-from vinegate.core.replacement.frames import differences, frame_of, weaker_shaft
+from vinegate.core.replacement.fixing import frame, mounting, said_of
 from vinegate.core.replacement.pair import Pair
 from vinegate.core.starter.facts import Starter
 from vinegate.core.tables import load
 
 _CLASSES: Final = ("A", "E", "B", "F", "H")
 _RESPECTS: Final = (("outdoor", "weather"), ("dusty", "dust"), ("washdown", "washing down"))
-_WEAK: Final = 0.95
 
 
 def body_rows(pair: Pair) -> list[Row]:
@@ -40,16 +39,12 @@ def body_rows(pair: Pair) -> list[Row]:
     return [row for row in (make(pair) for make in made) if row is not None]
 
 
-def _words(pair: Pair, key: str, name: str, attribute: str) -> Said:
-    old, new = (getattr(machine.plate, attribute) or "" for machine in (pair.old, pair.new))
-    return Said(key, name, old, new)
-
-
 def enclosure(pair: Pair) -> Row | None:
     """Open or closed, weather, dust, washing: what the old one bore the new one must bear."""
-    row = _words(pair, "enclosure", "Enclosure", "enclosure")
+    row = said_of(pair, "enclosure", "Enclosure", "enclosure")
     if not row.old and not row.new:
-        return None
+        codes = [machine.plate.protection for machine in (pair.old, pair.new)]
+        return None if all(codes) else row.lacking("enclosure, or IP code")
     if not row.old or not row.new:
         return row.lacking("enclosure")
     table = load("motor_enclosure")
@@ -75,7 +70,7 @@ def enclosure(pair: Pair) -> Row | None:
 
 def protection(pair: Pair) -> Row | None:
     """Solids and water each by its own figure."""
-    row = _words(pair, "ip", "IP code", "protection")
+    row = said_of(pair, "ip", "IP code", "protection")
     if not row.old:
         return None
     digits = [re.search(r"(\d)(\d)", getattr(row, side)) for side in ("old", "new")]
@@ -91,9 +86,7 @@ def protection(pair: Pair) -> Row | None:
 
 
 def insulation(pair: Pair) -> Row | None:
-    row = _words(pair, "insulation", "Insulation class", "insulation_class")
-    if not row.old and not row.new:
-        return None
+    row = said_of(pair, "insulation", "Insulation class", "insulation_class")
     classes = [getattr(row, side).strip().upper()[:1] for side in ("old", "new")]
     if any(one not in _CLASSES for one in classes):
         return row.lacking("insulation class")
@@ -130,28 +123,39 @@ def ambient(pair: Pair) -> Row | None:
     return row.put(fits=Fits.NOT, text=text, source=source, task=task)
 
 
+_FOR_EVER: Final = re.compile(r"(?:CONT(?:INUOUS)?|S1)(?!\d)")
+_MINUTES: Final = re.compile(r"(?:S2)?[^\d]*(\d+(?:\.\d+)?)\s*MIN")
+_CYCLIC: Final = re.compile(r"(?:S3)[^\d]*(\d+(?:\.\d+)?)\s*%")
+
+
 def duty(pair: Pair) -> Row | None:
-    row = _words(pair, "duty", "Duty", "duty")
+    """For ever bears any cycle; a short or cyclic rating one that is no longer."""
+    row = said_of(pair, "duty", "Duty", "duty")
     if not row.old and not row.new:
         return None
     if not row.old or not row.new:
         return row.lacking("duty")
-    if row.old.upper() == row.new.upper():
+    old, new = (re.sub(r"[\s,;-]+", " ", text.strip().upper()) for text in (row.old, row.new))
+    if old.replace(" ", "") == new.replace(" ", ""):
         return row.put(fits=Fits.SAME, text="The same.")
-    if row.new.upper().startswith(("CONT", "S1")):
+    if _FOR_EVER.match(new):
         return row.put(fits=Fits.SAME, text="For ever, whatever the cycle.")
+    for pattern in (_MINUTES, _CYCLIC):
+        shares = [pattern.fullmatch(text) for text in (old, new)]
+        if shares[0] and shares[1] and float(shares[1][1]) >= float(shares[0][1]):
+            return row.put(fits=Fits.SAME, text="A rating of its kind, and no shorter.", source=_DUTY)
     return row.put(
-        fits=Fits.NOT,
-        text="A short rating in place of another.",
-        source="IEC 60034-1:2022 4.2; NEMA MG 1:2021 10.36",
-        task="Its cycle worked by its maker.",
+        fits=Fits.NOT, text="A short rating in place of another.", source=_DUTY, task="Its cycle worked by its maker."
     )
+
+
+_DUTY: Final = "IEC 60034-1:2022 4.2; NEMA MG 1:2021 10.36"
 
 
 def listing(pair: Pair) -> Row | None:
     """In a classified area nothing passes here: Place judges the new plate itself, below."""
     us = pair.rules.hazards.divisions
-    row = _words(pair, "listing", "Hazardous listing" if us else "Ex marking", "listing" if us else "ex_marking")
+    row = said_of(pair, "listing", "Hazardous listing" if us else "Ex marking", "listing" if us else "ex_marking")
     if not row.old:
         return None
     if not row.new:
@@ -171,7 +175,7 @@ def listing(pair: Pair) -> Row | None:
 
 
 def thermal(pair: Pair) -> Row | None:
-    row = _words(pair, "thermal", "Thermal protection", "thermal_protection")
+    row = said_of(pair, "thermal", "Thermal protection", "thermal_protection")
     if not row.old and not row.new:
         return None
     if not row.old or not row.new:
@@ -195,52 +199,6 @@ def thermal(pair: Pair) -> Row | None:
             task="An overload in the circuit that stands for it.",
         )
     return row.put(fits=Fits.WITH, text="Another kind.", source=source, task="Wire it as its kind asks: relay, reset.")
-
-
-def frame(pair: Pair) -> Row:
-    """By dimensions, inches and millimetres alike."""
-    row = _words(pair, "frame", "Frame and shaft", "frame")
-    old, new = (frame_of(getattr(row, side)) for side in ("old", "new"))
-    if not row.old or not row.new:
-        return row.lacking("frame")
-    cite = "NEMA MG 1:2021 4.4.1; IEC 60072-1:2022"
-    if old is None or new is None:
-        return row.put(fits=Fits.UNKNOWN, text="", needs=("its dimensions: the frame is not in the table",))
-    made = differences(old, new, us=pair.rules.practice.us_units)
-    if not made:
-        return row.put(fits=Fits.SAME, text="Feet, height and shaft agree.", source=cite)
-    strength = weaker_shaft(old, new)
-    weak = f" Its shaft bears {100 * strength:.0f} % of the old one's torque: by its maker." if strength < _WEAK else ""
-    return row.put(
-        fits=Fits.WITH,
-        text=f"Not the same.{weak}",
-        source=cite,
-        task=f"{'; '.join(made)[:1].upper()}{'; '.join(made)[1:]}. Align it anew.",
-    )
-
-
-def mounting(pair: Pair) -> Row | None:
-    row = _words(pair, "mounting", "Mounting", "mounting")
-    if not row.old and not row.new:
-        return None
-    if not row.old or not row.new:
-        return row.lacking("mounting")
-    if row.old.upper().replace(" ", "") == row.new.upper().replace(" ", ""):
-        return row.put(fits=Fits.SAME, text="The same.")
-    sides = {getattr(row, side).upper().replace(" ", "") for side in ("old", "new")}
-    if sides == {"F1", "F2"}:
-        return row.put(
-            fits=Fits.WITH,
-            text="Its box is on the other side.",
-            source="NEMA MG 1:2021 4.3",
-            task="Box turned, or the run brought to the other side.",
-        )
-    return row.put(
-        fits=Fits.NOT,
-        text="It is fixed another way.",
-        source="NEMA MG 1:2021 4.3; IEC 60034-7:2020",
-        task="An adapter by its maker.",
-    )
 
 
 def drive(pair: Pair) -> Row | None:

@@ -46,9 +46,11 @@ def rotation(pair: Pair) -> Row:
     against = opposite(pair)
     text = {None: "One way only.", False: "One way only: both are stamped the same, seen from the shaft's end.",
             True: "One way only, and it is stamped the other way, seen from the shaft's end."}[against]  # fmt: skip
-    if against and pair.new.plate.family is Family.SINGLE and pair.facts.reversed_by == "never":
+    if against and pair.facts.reversed_by == "never":
         return row.put(fits=Fits.NOT, text=f"{text} It cannot be turned round.", source=_SOURCE,
                        task="A motor of the other rotation.")  # fmt: skip
+    if against and pair.facts.reversed_by is None and pair.new.plate.family is not Family.SINGLE:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("whether the new motor may turn the other way: its fan",))
     swap = "two leads" if pair.new.plate.family is not Family.SINGLE else "its start winding's leads"
     task = (
         f"Swap {swap} by its own diagram, then turn it for a moment, uncoupled."

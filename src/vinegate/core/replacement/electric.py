@@ -1,40 +1,31 @@
-"""What the line sees: phases, hertz, volts, leads, power, amperes, current at rest, design, efficiency."""
+"""What the line sees: phases, hertz, volts, leads, power, amperes, current at rest, efficiency."""
 
 from __future__ import annotations
 
 import math
 from typing import Final
 
+from vinegate.core.grade import Answer, Verdict
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, shown
+from vinegate.core.plate.sizes import next_size_w
 from vinegate.core.quantity import WATT_PER_HP
+from vinegate.core.records import replace
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Machine, Pair
-from vinegate.core.start.way import Windings
+from vinegate.core.start.eligible import eligible
+from vinegate.core.start.wye_delta import wye_delta_gate
 
 _SAME_PU: Final = 0.02
 _ONE_SIZE: Final = 1.4
+_STEP: Final = "one standard step, by the ratings of NFPA 70:2023 table 430.250 or IEC 60072-1:2022"
 _ROUNDED: Final = 1e-9  # ten per cent are a little more to a computer
 _VOLTS: Final = "NEMA MG 1:2021 12.44; IEC 60034-1:2022 7.3"
-_NEAR: Final = {
-    ("B", "A"),
-    ("C", "B"),
-    ("A", "B"),
-    ("N", "B"),
-    ("B", "N"),
-    ("H", "C"),
-    ("C", "H"),
-    ("NE", "N"),
-    ("N", "NE"),
-    ("HE", "H"),
-    ("H", "HE"),
-}
-"""Old design and the one that may follow it: more torque at rest, or nearly the same."""
 
 
 def electric_rows(pair: Pair) -> list[Row]:
     """In the plate's order."""
-    made = (phases, hertz, volts, leads, power, amperes, service, at_rest, design, rings, efficiency)
+    made = (phases, hertz, volts, leads, power, amperes, service, at_rest, rings, efficiency)
     return [row for row in (make(pair) for make in made) if row is not None]
 
 
@@ -84,7 +75,7 @@ def _flux(pair: Pair, times: float) -> float:
 
 
 def volts(pair: Pair) -> Row:
-    """The new plate must have a connection for this supply; wye-delta wants delta at the supply's volts."""
+    """The new plate must have a connection for this supply."""
     old, new = pair.old.plate.volts, pair.new.plate.volts
     row = Said("volts", "Volts", old.text if old else "", new.text if new else "")
     if old is None or new is None or pair.supply is None:
@@ -99,14 +90,6 @@ def volts(pair: Pair) -> Row:
             source=_VOLTS,
             text=f"Its nearest, {connection.text} V, is {100 * abs(off):.0f} % off the {write(supply, 3)} V here.",
         )
-    if pair.way.windings is Windings.WYE and not connection.text.endswith("Δ") and "Δ" in new.text:
-        return row.put(
-            fits=Fits.NOT,
-            source="IEC 60947-4-1:2018; a wye-delta starter runs it in delta",
-            text=f"At {write(supply, 3)} V it runs in wye: a wye-delta starter would give its windings √3 × "
-            "their volts.",
-            task="Another way to start, or a motor for delta at these volts.",
-        )
     if old.text == new.text:
         return row.put(fits=Fits.SAME, text="The same designation.")
     return row.put(
@@ -118,30 +101,31 @@ def volts(pair: Pair) -> Row:
 
 
 def leads(pair: Pair) -> Row | None:
-    """So many as its way to start needs."""
+    """Brought out as the way to start that is in use asks for: by the rule that is asked of a plate at the start."""
     if pair.new.plate.family is not Family.CAGE:
         return None
     old, new = pair.old.plate.leads, pair.new.plate.leads
     row = Said("leads", "Leads", str(old or ""), str(new or ""))
-    needed = {Windings.WYE: 6, Windings.HALF: 6}.get(pair.way.windings, 3)
-    if new is None and needed == 3:
-        return row.put(fits=Fits.SAME, text="Its way to start asks for three leads: every machine has them.")
-    if new is None:
-        return row.lacking("leads")
-    if new < needed:
-        return row.put(
-            fits=Fits.NOT,
-            text=f"{pair.way.name} asks for {needed} leads at least.",
-            source="NEMA MG 1:2021 2.2; IEC 60034-8:2007",
-            task="Another way to start.",
-        )
-    if old is None or old == new:
-        return row.put(
-            fits=Fits.SAME if old == new else Fits.WITH,
-            text="As many as its way to start asks for.",
-            task="" if old == new else "Connect it by its own diagram.",
-        )
-    return row.put(fits=Fits.WITH, text="As many as its way to start asks for.", task="Connect it by its own diagram.")
+    may = _may_start(pair)
+    if may.verdict is Verdict.FAILS:
+        return row.put(fits=Fits.NOT, text=may.text, source="NEMA MG 1:2021 2.2; IEC 60034-8:2007",
+                       task="Another way to start.")  # fmt: skip
+    if may.verdict is Verdict.UNKNOWN:
+        return row.lacking("leads") if new is None else row.put(fits=Fits.UNKNOWN, text="", needs=(may.text,))
+    if may.verdict is Verdict.CHECK:
+        label = may.turns.label if may.turns is not None else may.text
+        return row.put(fits=Fits.UNKNOWN, text="", needs=(f"of the new motor: {label}",))
+    if new is None or old == new or (new == 3 and old is None):
+        return row.put(fits=Fits.SAME, text=f"What {pair.way.name} asks for is brought out.")
+    return row.put(fits=Fits.WITH, text=f"What {pair.way.name} asks for is brought out.",
+                   task="Connect it by its own diagram.")  # fmt: skip
+
+
+def _may_start(pair: Pair) -> Answer:
+    """Whether the new motor can be started as the old one is; that the old one has halves says nothing of it."""
+    start = pair.circuit.start.model_copy(update={"part_winding": pair.facts.part_winding})
+    there = replace(pair.circuit, plate=pair.new.plate, start=start)
+    return eligible(pair.way, there, pair.job, wye_delta_gate(there, pair.job, pair.rules))
 
 
 def power(pair: Pair) -> Row:
@@ -158,21 +142,27 @@ def power(pair: Pair) -> Row:
         return row.put(fits=Fits.SAME, text="The same rating.")
     if ratio > 1:
         share = f"; the load is then {100 * pair.load_w / new:.0f} % of it" if pair.load_w else ""
-        if ratio <= _ONE_SIZE:
+        if new <= _one_step(pair, old):
             return row.put(
                 fits=Fits.WITH,
                 text=f"{ratio:.2f} × as strong{share}: power factor and efficiency fall.",
-                source="one standard step",
+                source=_STEP,
                 task="Set overload, start and protection anew for the larger motor.",
             )
         return row.put(
             fits=Fits.NOT,
             text=f"{ratio:.2f} × as strong{share}: more than a standard step. It starts harder "
             "than coupling, device and supply were chosen for.",
-            source="one standard step",
+            source=_STEP,
             task="Coupling, protection and supply planned for it.",
         )
     return _smaller(pair, row, new)
+
+
+def _one_step(pair: Pair, old_w: float) -> float:
+    """The power of the next size that is made, W; below and above those that are listed, by what a step usually is."""
+    size = next_size_w(old_w, horsepower=pair.rules.practice.us_units)
+    return (1 + _SAME_PU) * (size if size is not None else _ONE_SIZE * old_w)
 
 
 def _fractional(row: Said, amps: float) -> Row:
@@ -280,35 +270,6 @@ def at_rest(pair: Pair) -> Row:
 def _rest(machine: Machine) -> float | None:
     """None where it is a mere assumption."""
     return None if machine.rest is None or machine.rest.origin.startswith("assumed") else machine.rest_a
-
-
-def design(pair: Pair) -> Row | None:
-    if pair.new.plate.family is not Family.CAGE:
-        return None
-    old, new = pair.old.plate.design_letter, pair.new.plate.design_letter
-    row = Said("design", "Design", old or "", new or "")
-    if old is None or new is None:
-        return row.lacking("design letter")
-    if old == new:
-        return row.put(fits=Fits.SAME, text="The same curve of torque.")
-    if (old, new) in _NEAR:
-        return row.put(
-            fits=Fits.WITH,
-            text="Nearly its curve of torque.",
-            source="NEMA MG 1:2021 1.19; IEC 60034-12:2016",
-            task="Try the heaviest start.",
-        )
-    why = (
-        "its slip is larger: slower, and warmer"
-        if new == "D"
-        else "it may not break the load away, or may be too stiff for it"
-    )
-    return row.put(
-        fits=Fits.NOT,
-        text=f"{new} for {old}: {why}.",
-        source="NEMA MG 1:2021 1.19; IEC 60034-12:2016",
-        task="The load's own curve, measured, against the new motor's.",
-    )
 
 
 _RING_PU: Final = 0.05

@@ -83,7 +83,10 @@ class Replacement(Facts):
         choice(
             "Turns round by",
             (("leads", "two leads"), ("stator", "turning its stator"), ("never", "nothing")),
-            families=_SINGLE,
+            help="The new motor; by nothing where its fan is for one way.",
         )
+    )
+    part_winding: str | None = field(
+        choice("Made to start by halves", _YES_NO, families=(Family.CAGE,), help="The new motor, by its maker.")
     )
     has_heater: str | None = field(choice("Has a space heater", _YES_NO, help="Of the volts that are there."))

@@ -24,23 +24,62 @@ class Frame:
     length: float
 
 
-def frame_of(text: str | None) -> Frame | None:
-    """The frame of a designation; letters behind it that change no dimension are passed over. None for others.
+_FACES: Final = {"C": "face", "D": "flange"}
 
-    >>> frame_of("184TC").height, frame_of("132 S").shaft, frame_of("999X")
-    (114.3, 38.0, None)
-    """
-    if not text:
-        return None
-    plain = re.sub(r"[\s.-]", "", text.upper())
+
+def plain(text: str) -> str:
+    """A designation without blanks and its word."""
+    return re.sub(r"^(?:FRAME|FR)", "", re.sub(r"[\s.-]", "", text.upper()))
+
+
+def _row_of(text: str) -> tuple[dict[str, str], str] | None:
+    """The longest frame of the table that it begins with, and the letters behind it."""
+    code = plain(text)
     for row in sorted(load("frame_dimension").rows, key=lambda one: -len(one["frame"])):
-        if re.match(rf"(?:FR)?{row['frame']}(?!\d)", plain):
-            times = _MM[row["unit"]]
-            values = {
-                key: round(times * float(row[key]), 4) for key in ("height", "across", "along", "shaft", "length")
-            }
-            return Frame(name=row["frame"], **values)
+        match = re.match(rf"{row['frame']}(?!\d)", code)
+        if match:
+            return row, code[match.end() :]
     return None
+
+
+def face_of(text: str) -> str | None:
+    """The face or flange that a NEMA frame's letters say; None for none, and for IEC, whose IM code says it.
+
+    >>> face_of("184TC"), face_of("256TD"), face_of("184T")
+    ('face', 'flange', None)
+    """
+    found = _row_of(text)
+    if found is None or found[0]["unit"] != "in":
+        return None
+    return _FACES.get(found[1][:1])
+
+
+def special(text: str) -> bool:
+    """Whether its letters say that shaft or mounting are not the standard's: MG 1 4.2, Y and Z.
+
+    >>> special("184TZ"), special("56HZ"), special("184TC")
+    (True, False, False)
+    """
+    found = _row_of(text)
+    return bool(re.search("[YZ]", found[1] if found else plain(text)))
+
+
+def frame_of(text: str | None) -> Frame | None:
+    """The frame of a designation; a face or flange changes none of its dimensions. None for others, and where letters
+    behind it stand for another shaft or other feet.
+
+    >>> frame_of("184TC").height, frame_of("132 S").shaft, frame_of("999X"), frame_of("184TZ"), frame_of("215TS")
+    (114.3, 38.0, None, None, None)
+    """
+    found = _row_of(text) if text else None
+    if found is None:
+        return None
+    row, behind = found
+    if row["unit"] == "in" and behind not in ("", *_FACES):
+        return None
+    times = _MM[row["unit"]]
+    values = {key: round(times * float(row[key]), 4) for key in ("height", "across", "along", "shaft", "length")}
+    return Frame(name=row["frame"], **values)
 
 
 def differences(old: Frame, new: Frame, *, us: bool = False) -> list[str]:

@@ -146,7 +146,8 @@ def _with_load(pair: Pair, row: Said, turns: Turns) -> Row:
         f"{percents[0]:+.1f} % speed, {percents[1]:+.1f} % power{_flow(pair, turns)}."
     )
     new_w = pair.new.power_w or 0.0
-    if turns.new_w > new_w * 1.005:
+    made_good = pair.facts.adjusted == "yes"
+    if (turns.old_w if made_good else turns.new_w) > new_w * 1.005:
         return row.put(
             fits=Fits.NOT,
             text=f"{text} That is {100 * turns.new_w / new_w:.0f} % of its rating.",
@@ -155,7 +156,7 @@ def _with_load(pair: Pair, row: Said, turns: Turns) -> Row:
         )
     if abs(turns.new_rpm - turns.old_rpm) <= _SAME_RPM and abs(asks) <= 0.02:
         return row.put(fits=Fits.SAME, text=text, source=_SOURCE)
-    if abs(more) <= _MOST_PU or pair.facts.adjusted == "yes":
+    if abs(more) <= _MOST_PU or made_good:
         return row.put(
             fits=Fits.WITH,
             text=text,

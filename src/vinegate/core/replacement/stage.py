@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from typing import Final
 
+from vinegate.core.machine.stage import MACHINE
 from vinegate.core.paper import PaperTable
+from vinegate.core.protection.capacitor import idles
 from vinegate.core.records import dataclass
 from vinegate.core.replacement.besides import beside_rows
 from vinegate.core.replacement.body import body_rows
+from vinegate.core.replacement.design import design_row
 from vinegate.core.replacement.electric import electric_rows
 from vinegate.core.replacement.facts import NewMachine, NewPlate, Replacement
 from vinegate.core.replacement.fits import Fits, Row, worst_of
@@ -18,6 +21,7 @@ from vinegate.core.replacement.pair import pair_of
 from vinegate.core.replacement.single import single_rows
 from vinegate.core.replacement.speed import Turns, speed_row, turns_of
 from vinegate.core.replacement.taps import taps_row
+from vinegate.core.replacement.there import circuit_row, there
 from vinegate.core.replacement.torque import torque_row
 from vinegate.core.work import Specification, Work
 
@@ -50,8 +54,10 @@ def _plan(work: Work) -> Compared | None:
     turns = turns_of(sheet, pair)
     electric = electric_rows(pair)
     ahead = next(place for place, row in enumerate(electric) if row.key == "power")
-    curves = tuple(row for row in (torque_row(work, pair), taps_row(pair)) if row is not None)
-    own = own_row(pair)
+    found = there(work)
+    torque = torque_row(pair, work.found(MACHINE).machine, found.machine)
+    curves = tuple(row for row in (design_row(pair, torque), torque, taps_row(pair)) if row is not None)
+    own, circuit = own_row(pair), circuit_row(work, pair, found)
     rows = (
         *((own,) if own is not None else ()),
         *electric[:ahead],
@@ -60,7 +66,8 @@ def _plan(work: Work) -> Compared | None:
         *curves,
         *single_rows(pair),
         *body_rows(pair),
-        *beside_rows(pair),
+        *beside_rows(pair, idles(found.machine, work.circuit.of("new_machine", NewMachine).no_load_current_a)),
+        *((circuit,) if circuit is not None else ()),
     )
     for row in rows:
         sheet.gates += row.gates

@@ -9,17 +9,12 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.machine.curves import run_at
 from vinegate.core.machine.describe import Machine
-from vinegate.core.machine.facts import MachineFacts
-from vinegate.core.machine.stage import MACHINE
 from vinegate.core.numbers import write
-from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
 from vinegate.core.records import dataclass
 from vinegate.core.replacement.electric import synchronous_rpm
-from vinegate.core.replacement.facts import NewMachine, NewPlate
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair
-from vinegate.core.work import Work
 
 _COUNT: Final = 121
 _SAME_PU: Final = 0.98
@@ -54,11 +49,10 @@ class Range:
         return float(shares[place]), float(self.speed_rpm[place])
 
 
-def torque_row(work: Work, pair: Pair) -> Row | None:
+def torque_row(pair: Pair, old: Machine | None, new: Machine | None) -> Row | None:
     """None where either is no cage machine: its kind or its rings are compared instead."""
     if {pair.old.plate.family, pair.new.plate.family} != {Family.CAGE}:
         return None
-    old, new = work.found(MACHINE).machine, _new_machine(work)
     row = Said("torque", "Torque from rest to speed", _shown(old), _shown(new))
     if old is None or new is None:
         return row.lacking("power, volts, amperes, speed and amperes at rest")
@@ -69,16 +63,6 @@ def torque_row(work: Work, pair: Pair) -> Row | None:
         needs = tuple(f"the {side} plate's design letter, or its torques by its maker" for side in unsure)
         return row.put(fits=Fits.UNKNOWN, text="", needs=needs)
     return _judged(pair, row, range_of(pair, old, new))
-
-
-def _new_machine(work: Work) -> Machine | None:
-    """The machine behind the new plate, with what is known of it alone."""
-    plate, known = work.circuit.of("new_plate", NewPlate), work.circuit.of("new_machine", NewMachine)
-    return work.supposing(
-        lambda other: other.found(MACHINE).machine,
-        plate={name: getattr(plate, name) for name in Plate.model_fields},
-        machine={name: getattr(known, name) for name in MachineFacts.model_fields},
-    )
 
 
 def _shown(machine: Machine | None) -> str:
