@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.conftest import planner
 from tests.core.test_record import gate, planned
 from vinegate.core.grade import Verdict
 from vinegate.core.record.dead import installed
@@ -21,6 +22,16 @@ def test_a_dip_may_be_a_third_deeper_and_half_a_per_cent(off, verdict):
     least = 480 * (1 - (edge + off) / 100)
     form = {"before": "480 V", "least": f"{least:.3f} V"}
     assert gate("P-11", "record.start_dip", record_start=form).verdict is verdict
+
+
+@pytest.mark.parametrize(("dip", "verdict"), [("2.95", PASSES), ("3.05", CHECK)])
+def test_a_dip_beyond_what_is_asked_is_not_passed_by_a_plan_within_it(dip, verdict):
+    """A third more than is planned, and half a per cent, would be more than the 3 % asked."""
+    form = {"record_start.before": "480 V", "record_start.least": f"{480 * (1 - float(dip) / 100):.3f} V"}
+    found = planner("harrowmere-lock.json", "P-11")({"limits.dip": "3 %", **form})
+    planned_pct = found.comparison.row(found.comparison.chosen).dip_pct
+    assert planned_pct < 3 < 1.3 * planned_pct + 0.5
+    assert found.gate("record.start_dip").verdict is verdict
 
 
 @pytest.mark.parametrize(("share", "verdict"), [(1.29, PASSES), (1.31, CHECK), (0.71, PASSES), (0.69, CHECK)])

@@ -12,6 +12,7 @@ from vinegate.core.assumed import preset
 from vinegate.core.drive.facts import COOLINGS, Drive
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, check, rule, unknown
+from vinegate.core.plate.insulation import rise_allowed_k
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
@@ -124,11 +125,10 @@ def cooling_of(need: Need) -> Cooling:
 def _bears(need: Need) -> float:
     """Limit of the insulation over the rise at rated load, where both are stamped; else it is used up."""
     plate, sheet = need.circuit.plate, need.sheet
-    letter = (plate.insulation_class or "").strip().upper().removeprefix("CLASS").strip()
-    row = load("insulation_rise").find(**{"class": letter})
-    if row is None or plate.temperature_rise_k is None:
+    allowed_k = rise_allowed_k(plate.insulation_class)
+    if allowed_k is None or plate.temperature_rise_k is None:
         return 1.0
-    limit = sheet.given("rise_limit", "Rise its insulation allows", "θ_l", float(row["rise_k"]), "K",
+    limit = sheet.given("rise_limit", "Rise its insulation allows", "θ_l", allowed_k, "K",
                         provenance=Provenance.TABLE, source="IEC 60034-1:2022 table 8, by resistance")  # fmt: skip
     rise = sheet.given("rise", "Rise at rated load", "θ_r", plate.temperature_rise_k, "K", source="plate",
                        provenance=Provenance.STAMPED)  # fmt: skip

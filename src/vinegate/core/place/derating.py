@@ -7,9 +7,9 @@ from typing import Final
 
 from vinegate.core.place.facts import Area
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.insulation import rise_allowed_k
 from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
-from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
 _SEA_M: Final = 1000.0
@@ -42,12 +42,11 @@ def derate(sheet: Sheet, area: Area, plate: Plate) -> Derating | None:
     height = area.altitude_m or 0.0
     if hot <= rated_for and height <= _SEA_M:
         return Derating(power_pu=1.0, figure=None)
-    letter = (plate.insulation_class or "").strip().upper().removeprefix("CLASS").strip()
-    row = load("insulation_rise").find(**{"class": letter})
-    if row is None:
+    allowed_k = rise_allowed_k(plate.insulation_class)
+    if allowed_k is None:
         sheet.needs([("plate.insulation_class", "insulation class")], "what heat and height leave of its power")
         return None
-    return _worked(sheet, hot, rated_for, height, float(row["rise_k"]), plate.temperature_rise_k)
+    return _worked(sheet, hot, rated_for, height, allowed_k, plate.temperature_rise_k)
 
 
 def _worked(

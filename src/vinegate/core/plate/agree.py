@@ -10,6 +10,7 @@ from typing import Final
 from vinegate.core.grade import Gate, check, rule
 from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.insulation import AMBIENT_C, SERVICE_FACTOR_K, class_letter, rise_allowed_k
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
@@ -17,8 +18,6 @@ from vinegate.core.tables import load
 from vinegate.core.tables.efficiency import nominal_efficiency
 from vinegate.core.turning import Turns
 
-_USUAL_C: Final = 40.0
-_AT_SERVICE_FACTOR_K: Final = 10.0  # NEMA MG 1:2021 12.43: more rise by resistance where it is stated at 1.15
 _WITHOUT_FAN_K: Final = 5.0  # the same, of totally enclosed machines without a fan
 _TOLERANCE: Final = 0.15  # IEC 60034-1:2022 table 20: of the losses, to 150 kW
 _ROUNDED: Final = 5e-4  # efficiencies are stamped to a tenth of a per cent
@@ -41,18 +40,18 @@ def agree_gates(plate: Plate, rated: Rated) -> Iterator[Gate]:
 
 def _rise(plate: Plate) -> Gate | None:
     """A rise above what the insulation's class bears at the plate's ambient."""
-    row = load("insulation_rise").find(**{"class": (plate.insulation_class or "").strip().upper()})
-    if row is None or plate.temperature_rise_k is None:
+    allowed_k = rise_allowed_k(plate.insulation_class)
+    if allowed_k is None or plate.temperature_rise_k is None:
         return None
-    ambient = _USUAL_C if plate.ambient_c is None else plate.ambient_c
-    more = _AT_SERVICE_FACTOR_K if (plate.service_factor or 1.0) > 1.0 else 0.0
+    ambient = AMBIENT_C if plate.ambient_c is None else plate.ambient_c
+    more = SERVICE_FACTOR_K if (plate.service_factor or 1.0) > 1.0 else 0.0
     if (plate.enclosure or "").strip().upper() == "TENV":
         more = max(more, _WITHOUT_FAN_K)
-    most = float(row["rise_k"]) + more + _USUAL_C - ambient
+    most = allowed_k + more + AMBIENT_C - ambient
     if plate.temperature_rise_k <= most:
         return None
-    text = f"{write(plate.temperature_rise_k, 3)} K of rise; class {row['class']} bears {write(most, 3)} K above "
-    text += f"{write(ambient, 3)} °C."
+    text = f"{write(plate.temperature_rise_k, 3)} K of rise; class {class_letter(plate.insulation_class)} bears "
+    text += f"{write(most, 3)} K above {write(ambient, 3)} °C."
     source = "NEMA MG 1:2021 12.43; IEC 60034-1:2022 table 8"
     return rule("plate.rise", "Rise goes with the insulation", False, text, source, remedy=_READ_AGAIN,
                 value=plate.temperature_rise_k, limit=most, unit="K")  # fmt: skip

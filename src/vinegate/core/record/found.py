@@ -70,6 +70,8 @@ class Planned:
     """How electronics hold the volts back while it starts."""
     board_at: int
     """Place of the circuit's board among those of the strip."""
+    limit_pct: float | None
+    """Of the dip at the board, as the job asks."""
 
     def own_v(self) -> Array:
         """Line volts at the starter that were planned, at the strip's moments."""
@@ -216,6 +218,7 @@ def _planned(work: Work) -> Planned:
         turns=turns_for(way, row, start, plant) if row and plant else None,
         held_back=held_by(way, row, start, plant) if row and plant else None,
         board_at=plant.at if plant is not None else 0,
+        limit_pct=study.dip_limit.value if study.dip_limit is not None else None,
     )
 
 

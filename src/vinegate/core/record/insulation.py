@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import Final
 
+from vinegate.core.plate.insulation import class_letter
+
 SOURCE: Final = "IEEE 43:2013"
 MEGOHM: Final = 1e6
 LEAST_PI: Final = {"A": 1.5}
@@ -14,6 +16,8 @@ MEANINGLESS_OHM: Final = 5000 * MEGOHM
 KINDS: Final = ("random", "form", "old")
 FORM_WOUND_V: Final = 1000.0
 """From these rated volts on a winding may be of any kind; below, blank is taken as random wound or form wound."""
+_SYSTEMS: Final = ("thermosetting", "thermoplastic")
+_RESIN: Final = ("B", "F", "H")
 _WARM_C: Final = 40.0
 _TEST_V: Final = ((1000, (500, 500)), (2500, (500, 1000)), (5000, (1000, 2500)), (12000, (2500, 5000)))
 
@@ -32,6 +36,20 @@ def factor_40(celsius: float, system: str) -> tuple[float, str]:
     return math.exp(-slope * (1 / (celsius + 273) - 1 / 313)), f"e^(−{slope}·(1/(θ + 273) − 1/313))"
 
 
+def systems_of(said: str | None, insulation_class: str | None, *, outside: bool) -> tuple[str, ...]:
+    """How the insulation's resistance may fall with heat: windings of classes B, F and H are of resin. Outside 10 to
+    85 °C no correction is given: by either.
+
+    >>> systems_of(None, "F", outside=False), len(systems_of(None, None, outside=False))
+    (('thermosetting',), 2)
+    """
+    if outside:
+        return _SYSTEMS
+    if said is not None:
+        return (said,)
+    return _SYSTEMS[:1] if class_letter(insulation_class) in _RESIN else _SYSTEMS
+
+
 def least_ohm(winding: str, rated_v: float) -> float:
     """Least one-minute resistance at 40 °C of a winding of that kind.
 
@@ -43,9 +61,9 @@ def least_ohm(winding: str, rated_v: float) -> float:
     return 100 * MEGOHM if winding == "form" else 5 * MEGOHM
 
 
-def least_index(insulation_class: str | None) -> float:
+def least_index(letter: str) -> float:
     """Least polarization index of a class."""
-    return LEAST_PI.get(insulation_class or "", _OTHER_PI)
+    return LEAST_PI.get(letter, _OTHER_PI)
 
 
 def volts_for_test(rated_v: float) -> tuple[float, float]:

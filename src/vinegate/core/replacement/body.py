@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from vinegate.core.plate.insulation import class_letter, rise_allowed_k
 from vinegate.core.records import replace
 from vinegate.core.replacement.belts import bearings
 from vinegate.core.replacement.direction import rotation
@@ -87,16 +88,16 @@ def protection(pair: Pair) -> Row | None:
 
 def insulation(pair: Pair) -> Row | None:
     row = said_of(pair, "insulation", "Insulation class", "insulation_class")
-    classes = [getattr(row, side).strip().upper()[:1] for side in ("old", "new")]
+    classes = [class_letter(getattr(row, side)) for side in ("old", "new")]
     if any(one not in _CLASSES for one in classes):
         return row.lacking("insulation class")
     old, new = (_CLASSES.index(one) for one in classes)
     if new >= old:
         return row.put(fits=Fits.SAME, text="The same." if new == old else "A better one.")
     source, rise = "IEC 60085:2007; NEMA MG 1:2021 12.43", pair.new.plate.temperature_rise_k
-    allows = load("insulation_rise").find(**{"class": classes[1]})
-    if rise is not None and allows is not None and rise <= float(allows["rise_k"]):
-        text = f"It bears less heat; its stamped rise, {rise:g} K, is within the {allows['rise_k']} K of its class."
+    allows = rise_allowed_k(row.new)
+    if rise is not None and allows is not None and rise <= allows:
+        text = f"It bears less heat; its stamped rise, {rise:g} K, is within the {allows:g} K of its class."
         return row.put(fits=Fits.WITH, text=text, source=source, task="Its sensors and overload as its class asks.")
     return row.put(
         fits=Fits.NOT, text="It bears less heat.", source=source, task="Its rise proven lower, by its maker."

@@ -70,7 +70,8 @@ class Said:
 
     def lacking(self, label: str) -> Row:
         """Missing on either side: not known, never the same."""
-        sides = [side for side, value in (("the old plate's", self.old), ("the new plate's", self.new)) if not value]
+        both = (("the old plate's", self.old), ("the new plate's", self.new))
+        sides = [side for side, value in both if not value] or [side for side, _ in both]
         return self.put(fits=Fits.UNKNOWN, text="", needs=tuple(f"{side} {label}" for side in sides))
 
 

@@ -1,0 +1,39 @@
+"""The insulation's class as plates write it, and the rise that it allows."""
+
+from __future__ import annotations
+
+import re
+from typing import Final
+
+from vinegate.core.tables import load
+
+_LETTER: Final = re.compile(r"(?<![A-Z])[A-HNR](?![A-Z])")
+AMBIENT_C: Final = 40.0
+"""That the classes' rises are above: IEC 60034-1:2022 table 8, NEMA MG 1:2021 12.43."""
+SERVICE_FACTOR_K: Final = 10.0
+"""So much more a machine may rise at a service factor of 1.15: MG 1 12.43."""
+
+
+def class_letter(text: str | None) -> str:
+    """The letter alone; empty where there is none.
+
+    >>> class_letter("Class F"), class_letter("Th.Cl. 155(F)"), class_letter("130"), class_letter(None)
+    ('F', 'F', 'B', '')
+    """
+    plain = (text or "").upper()
+    found = _LETTER.search(plain)
+    if found is not None:
+        return found[0]
+    degrees = re.search(r"\d{3}", plain)
+    row = load("insulation_class").find(celsius=degrees[0]) if degrees is not None else None
+    return row["class"] if row is not None else ""
+
+
+def rise_allowed_k(text: str | None) -> float | None:
+    """Rise by resistance above 40 °C that the class allows, K; None where it is not one of the table.
+
+    >>> rise_allowed_k("class B"), rise_allowed_k("X")
+    (80.0, None)
+    """
+    row = load("insulation_rise").find(**{"class": class_letter(text)})
+    return float(row["rise_k"]) if row is not None else None
