@@ -218,6 +218,23 @@ def test_capacitors_near_a_harmonic_are_told():
     assert far.verdict is Verdict.PASSES
 
 
+def test_capacitors_raise_the_volts_of_each_harmonic():
+    """Ladder of source L and capacitor C, solved at each order: |jhX/(1 − h²·X·B)| of the source's own hX."""
+    side = FAN().of(DRIVE).driven.side
+    fault_va = math.sqrt(3) * 400 * side.fault_a
+    var = fault_va / 81
+    x, b = 400**2 / fault_va, var / 400**2
+    volts = [abs(1 / (1 / (1j * h * x) + 1j * h * b)) * math.sqrt(3) * amps
+             for h, amps in zip(side.orders, side.harmonics_a, strict=True)]  # fmt: skip
+    by_hand = 100 * math.hypot(*volts) / 400
+    kvar = f"{var / 1000:.6f} kvar"
+    said = FAN({"drive.capacitors": kvar})
+    assert said.gate("drive.harmonic_volts").value == pytest.approx(by_hand, rel=1e-6)
+    assert by_hand > 1.5 * FAN().gate("drive.harmonic_volts").value
+    board = FAN({"main_board.capacitor_power": kvar})
+    assert board.gate("drive.resonance").sentence == said.gate("drive.resonance").sentence
+
+
 def test_the_peak_rises_along_the_lead_to_its_critical_length():
     """Pictured as it is judged: the bus at the drive, all of the reflection from the critical length on."""
     lead = FAN().of(DRIVE).driven.lead

@@ -187,7 +187,12 @@ class Drive(Facts):
         measure("Other drives there", q.CURRENT, "ΣI", help="Fundamental input amperes of other six-pulse drives.")
     )
     capacitors: float | None = field(
-        measure("Capacitors on it", q.REACTIVE_POWER, "Q_c", help="Power-factor correction without reactors.")
+        measure(
+            "Capacitors on it",
+            q.REACTIVE_POWER,
+            "Q_c",
+            help="Without reactors. Empty: its board's on the supply sheet.",
+        )
     )
     rounding_s: float | None = field(measure("S ramp, rounding", q.SECONDS, "t_j", example="2 s", help="Each end."))
     stop_mode: str | None = field(

@@ -13,7 +13,8 @@ from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.losses import Input
 from vinegate.core.drive.need import Need, phases_of
 from vinegate.core.drive.volts import CHOKES_PU, USUAL_CHOKE, Volts, choke_size
-from vinegate.core.grade import Gate, at_most, check, confirm, from_answer, on_site
+from vinegate.core.facts import Circuit, Job
+from vinegate.core.grade import Gate, at_most, check, confirm, from_answer, on_site, rule
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
@@ -31,6 +32,7 @@ _LEAST_FAULT: Final = (
     1.1  # the fault current is the largest, with the voltage factor; the volts are distorted by the least
 )
 _NEAR_ORDER: Final = 0.1
+_MOST_TIMES: Final = 10.0  # what the resistance of supply and load leaves at resonance; assumed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,6 +57,20 @@ class LineSide:
     """Of each order, in per cent of the fundamental; None where nothing bounds it."""
     one_phase: bool = False
     """Whether it is fed by one phase: its third harmonic, that is none of the orders, is then the largest."""
+    capacitors_var: float = 0.0
+    """On the board, without reactors: as said of the drive's line, else as the board has them."""
+
+    @property
+    def resonates_at(self) -> float | None:
+        """The order at which the board's capacitors resonate with the supply, `√(S_sc/Q_c)`; None without any."""
+        if not self.capacitors_var or self.fault_a is None:
+            return None
+        return math.sqrt(math.sqrt(3) * self.volts_v * self.fault_a / self.capacitors_var)
+
+    def times(self, order: int) -> float:
+        """So much more the volts of an order are by the capacitors: `1/|1 − (h/h_r)²|`, at resonance held by losses."""
+        at = self.resonates_at
+        return 1.0 if at is None else 1 / max(abs(1 - (order / at) ** 2), 1 / _MOST_TIMES)
 
     def taken(self, share: float, *, most: float = 1.0) -> Taken:
         """A part of its harmonics with the band of the whole; up to `most` times as much by what they flow into."""
@@ -123,7 +139,7 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
     side = LineSide(
         fundamental_a=fundamental.value, rms_a=rms.value, orders=ORDERS, harmonics_a=own, together_a=together,
         thd_pct=thd, thd_low=low, thd_high=high, power_factor=factor.value, fault_a=need.fault_a, volts_v=need.line_v,
-        one_phase=need.facts.phases == "1",
+        one_phase=need.facts.phases == "1", capacitors_var=capacitors_on(need.job, need.circuit, need.facts),
     )  # fmt: skip
     limits = {} if side.one_phase else need.rules.harmonic_limits(need.facts, side)
     return replace(side, limits_pct=tuple(limits.get(order) for order in ORDERS))
@@ -167,20 +183,23 @@ def harmonic_gates(rules: RuleSet, facts: Drive, side: LineSide) -> list[Gate]:
     found = list(rules.harmonics(facts, side))
     if (volts := _volts_gate(side)) is not None:
         found.append(volts)
-    if (near := _resonance(facts, side)) is not None:
+    if (near := _resonance(side)) is not None:
         found.append(near)
     return found
 
 
 def _volts_gate(side: LineSide) -> Gate | None:
-    """`U_h = h·I_h/I_sc`: a reactive source; against 8 % in all on the plant's own board."""
+    """`U_h = h·I_h/I_sc`: a reactive source, times what capacitors make of it; 8 % in all on the plant's own board."""
     if side.fault_a is None:
         return None
-    parts = [order * amps / side.fault_a * 100 for order, amps in zip(side.orders, side.together_a, strict=True)]
+    parts = [side.times(order) * order * amps / side.fault_a * 100
+             for order, amps in zip(side.orders, side.together_a, strict=True)]  # fmt: skip
     total = math.sqrt(sum(part**2 for part in parts))
     taken = side.taken(total, most=_LEAST_FAULT)
     largest = side.orders[int(np.argmax(parts))]
-    text = f"The board's volts are distorted {write(total, 2)} %, most by the {largest}th; {_CLASS_2:g} % are borne."
+    counted = ", its capacitors counted" if side.capacitors_var else ""
+    text = f"The board's volts are distorted {write(total, 2)} %{counted}, most by the {largest}th; "
+    text += f"{_CLASS_2:g} % are borne."
     return at_most(
         "drive.harmonic_volts",
         "Harmonic volts on the board",
@@ -195,27 +214,28 @@ def _volts_gate(side: LineSide) -> Gate | None:
     )
 
 
-def _resonance(facts: Drive, side: LineSide) -> Gate | None:
-    """Capacitors on the board resonate with the supply at `h = √(S_sc/Q_c)`."""
-    capacitors = facts.capacitors
-    if not capacitors or side.fault_a is None:
+def _resonance(side: LineSide) -> Gate | None:
+    """Whether the board's capacitors resonate with the supply near one of the drive's harmonics."""
+    order, name, source = side.resonates_at, "Capacitors do not resonate", "h = √(S_sc/Q_c), a reactive supply"
+    if order is None:
         return None
-    order = math.sqrt(math.sqrt(3) * side.volts_v * side.fault_a / capacitors)
     near = min(ORDERS, key=lambda one: abs(order - one))
-    close = abs(order - near) / near <= _NEAR_ORDER
-    text = f"With {write(capacitors / 1000, 3)} kvar the board resonates at the {write(order, 3)}th harmonic"
-    source = "h = √(S_sc/Q_c), a reactive supply"
-    if not close:
-        from vinegate.core.grade import rule
-
-        return rule(
-            "drive.resonance", "Capacitors do not resonate", True, f"{text}: none of the drive's is near.", source
-        )
+    text = f"With {write(side.capacitors_var / 1000, 3)} kvar the board resonates at the {write(order, 3)}th harmonic"
+    if abs(order - near) / near > _NEAR_ORDER:
+        return rule("drive.resonance", name, True, f"{text}: none of the drive's is near.", source)
     turns = Turns(
         path="drive.capacitors", label="capacitors on the board", passes="with reactors in series, or another size"
     )
-    return check("drive.resonance", "Capacitors do not resonate", turns, f"{text}, close to the {near}th.", source,
+    return check("drive.resonance", name, turns, f"{text}, close to the {near}th.", source,
                  remedy="Detuning reactors ahead of the capacitors.")  # fmt: skip
+
+
+def capacitors_on(job: Job, circuit: Circuit, facts: Drive) -> float:
+    """Reactive power of the capacitors on the circuit's board, var; none where nothing is said."""
+    if facts.capacitors is not None:
+        return facts.capacitors
+    board = job.board(circuit.wiring.board) or job.main_board
+    return board.capacitor_power or 0.0
 
 
 def coupling_open(key: str, name: str, source: str) -> Gate:

@@ -90,39 +90,39 @@ def insulation(sheet: Sheet, form: Insulation, plan: Side) -> Iterator[Gate]:
         yield unknown("record.insulation", name, tuple(needs))
         return
     one = measured(sheet, "r1", "Insulation after one minute", "R_1", form.r1_ohm / MEGOHM, "MΩ", form.simulated)
-    at = measured(sheet, "winding_at", "Winding at", "θ", form.winding_at_c, "°C", form.simulated)
-    outside = not 10 <= form.winding_at_c <= 85
+    yield _at_40(sheet, form, plan, one)
+    yield from _index(sheet, form, plan, one)
+    yield from _test_volts(form.test_v, plan.volts_v)
+
+
+def _at_40(sheet: Sheet, form: Insulation, plan: Side, one: Figure) -> Gate:
+    """By the correction that leaves least, where its kind of insulation is open, or none is given so cold or hot."""
+    key, name, celsius, volts_v = "record.insulation", "Insulation resistance", form.winding_at_c, plan.volts_v
+    assert celsius is not None
+    assert volts_v is not None
+    at = measured(sheet, "winding_at", "Winding at", "θ", celsius, "°C", form.simulated)
+    outside = not 10 <= celsius <= 85
     systems = systems_of(form.system, plan.plate.insulation_class, outside=outside)
-    factor, formula = min(factor_40(form.winding_at_c, system) for system in systems)
-    warm = sheet.work(
-        "r40",
-        "Insulation at 40 °C",
-        "R_40",
-        one.value * factor,
-        "MΩ",
-        formula=f"R_1·{formula}",
-        inputs=(one, at),
-        source=f"{SOURCE} 6.3, {' or '.join(systems)}, the less",
-    )
-    most = one.value * max(factor_40(form.winding_at_c, system)[0] for system in systems)
-    kinds = (form.winding,) if form.winding else KINDS if plan.volts_v >= FORM_WOUND_V else ("random",)
-    leasts = [least_ohm(kind, plan.volts_v) / MEGOHM for kind in kinds]
+    factor, formula = min(factor_40(celsius, system) for system in systems)
+    warm = sheet.work("r40", "Insulation at 40 °C", "R_40", one.value * factor, "MΩ", formula=f"R_1·{formula}",
+                      inputs=(one, at), source=f"{SOURCE} 6.3, {' or '.join(systems)}, the less")  # fmt: skip
+    most = one.value * max(factor_40(celsius, system)[0] for system in systems)
+    kinds = (form.winding,) if form.winding else KINDS if volts_v >= FORM_WOUND_V else ("random",)
+    leasts = [least_ohm(kind, volts_v) / MEGOHM for kind in kinds]
     if warm.value < max(leasts) and most >= min(leasts):
-        kind = "kind of winding: what is enough for one is little for another"
-        how = "its resistance at 10 to 85 °C, for which the correction is given" if outside else (
-            "its insulation: resin, or thermoplastic")  # fmt: skip
-        asked = ((kind, len(kinds) > 1), (how, len(systems) > 1))
-        yield unknown("record.insulation", name, tuple(text for text, open_ in asked if open_))
-        return
+        asked = ((_KIND, len(kinds) > 1), (_WITHIN if outside else _SYSTEM, len(systems) > 1))
+        return unknown(key, name, tuple(text for text, open_ in asked if open_))
     least = max(leasts) if warm.value >= max(leasts) else min(leasts)
     sentence = f"{write(warm.value, 3)} MΩ at 40 °C; {write(least, 3)} MΩ is the least for this kind of winding."
     if outside:
         sentence += " Its temperature is outside 10 to 85 °C, for which the correction is given."
-    gate = at_least("record.insulation", name, warm.value, least, sentence=sentence, source=f"{SOURCE} 12.3",
-                    remedy=_NOT_YET, unit="MΩ")  # fmt: skip
-    yield gate
-    yield from _index(sheet, form, plan, one)
-    yield from _test_volts(form.test_v, plan.volts_v)
+    return at_least(key, name, warm.value, least, sentence=sentence, source=f"{SOURCE} 12.3", remedy=_NOT_YET,
+                    unit="MΩ")  # fmt: skip
+
+
+_KIND: Final = "kind of winding: what is enough for one is little for another"
+_SYSTEM: Final = "its insulation: resin, or thermoplastic"
+_WITHIN: Final = "its resistance at 10 to 85 °C, for which the correction is given"
 
 
 def _test_volts(test_v: float | None, volts_v: float) -> Iterator[Gate]:
