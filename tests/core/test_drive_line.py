@@ -242,3 +242,20 @@ def test_the_peak_rises_along_the_lead_to_its_critical_length():
     assert [lead.peak_at(metres, 30.0) for metres in (0, 15, 30, 90)] == pytest.approx(
         [lead.bus_v, (lead.bus_v + far) / 2, far, far]
     )
+
+
+@pytest.mark.parametrize(
+    ("rise", "more", "verdict"),
+    [
+        ("0.1 µs", {"drive.winding": "mg1-31"}, "passes"),
+        ("0.05 µs", {"drive.winding": "mg1-31"}, "check"),  # part 31 promises its peak for 0.1 µs
+        ("0.05 µs", {"drive.winding": "ivic-c"}, "passes"),
+        ("0.05 µs", {"drive.winding": "mg1-31", "drive.peak": "1300 V"}, "passes"),
+        ("0.05 µs", {"drive.winding": "mg1-31", "drive.peak": "600 V"}, "fails"),
+        ("0.05 µs", {"drive.winding": "general"}, "fails"),
+        ("0.05 µs", {"drive.winding": "mg1-31", "drive.filter": "sine"}, "passes"),
+    ],
+)
+def test_a_peak_is_promised_for_a_rise(rise, more, verdict):
+    still = {"stop.resistor": None, "drive.filter": "none"}
+    assert FAN({"drive.rise": rise, **still, **more}).gate("drive.insulation").verdict == verdict

@@ -91,6 +91,9 @@ class TestCatching:
         fan = {"drive.windmills": "yes", "drive.outage": None}
         assert FAN(fan | {"drive.catches": "no"}).gate("drive.restart").verdict is Verdict.FAILS
         assert FAN(fan).gate("drive.restart").verdict is Verdict.PASSES
+        for outage in (None, "1000 s"):  # however long it is off
+            open_ = FAN(fan | {"drive.catches": None, "drive.outage": outage}).gate("drive.restart")
+            assert (open_.verdict, open_.needs) == (Verdict.UNKNOWN, ("whether the drive catches a turning load",))
 
     @pytest.mark.parametrize(
         ("harmless", "verdict"), [("yes", Verdict.PASSES), ("no", Verdict.FAILS), (None, Verdict.UNKNOWN)]

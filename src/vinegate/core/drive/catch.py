@@ -117,7 +117,9 @@ def restart_gates(need: Need, coast: Coast, fastest_rpm: float) -> list[Gate]:
 def _turning(need: Need, coast: Coast, fastest_rpm: float) -> Gate:
     key, name = "drive.restart", "Caught while it still turns"
     facts = need.facts
-    if facts.windmills == "yes" and facts.catches is not None:
+    if facts.windmills == "yes":
+        if facts.catches is None:
+            return unknown(key, name, ("whether the drive catches a turning load",))
         text = "Its medium may turn it, either way, before it is switched on."
         met = facts.catches == "yes"
         return rule(key, name, met, text, _SOURCE, remedy="A drive that looks for it in both directions.")

@@ -29,6 +29,7 @@ _LOW_VOLTS: Final = 600.0
 _HARD_VOLTS: Final = 560.0
 _SMALL_W: Final = 3000.0
 _LONG_FOR_SMALL_M: Final = 50.0
+_LEAST_RISE_S: Final = 0.1e-6  # NEMA MG 1:2021 31.4.4.2; IEC TS 60034-25
 _SLOWEST_US: Final = 20.0  # as slow as can be typed
 _SOURCE: Final = "von Jouanne and Enjeti: long leads; U_d·(1 + ρ·min(1, l/l_c))"
 
@@ -224,6 +225,9 @@ def insulation_gate(need: Need, lead: Lead) -> Gate:
         )
         gate = at_most(key, name, lead.peak_v, lead.limit_v, sentence=text, source=_SOURCE, unit="V", remedy=remedy,
                        rests=(peak,), room=lambda at: lead.limit_v - at)  # fmt: skip
+        if gate.verdict is Verdict.PASSES and _faster(need):
+            turns = Turns(path="drive.peak", label="the peak that it bears at so fast a rise", passes="by its maker")
+            return check(key, name, turns, f"{text} That is for rises of 0.1 µs and slower.", _SOURCE, remedy=remedy)
         return gate if gate.verdict is not Verdict.CHECK else _slower(gate, lead)
     most = max(lead.classes_v.values())
     if lead.low_v > most:
@@ -235,6 +239,14 @@ def insulation_gate(need: Need, lead: Lead) -> Gate:
         f"{turns.passes}."
     )
     return check(key, name, turns, text, _SOURCE, remedy=remedy)
+
+
+def _faster(need: Need) -> bool:
+    """Whether the pulse rises faster than part 31 and the curve of TS 60034-25 are for, and nobody answers for it."""
+    facts, rise_s = need.facts, need.facts.rise_s
+    if facts.peak_v is not None or facts.winding in _IVIC or (facts.filter or "none") not in ("none", "output-reactor"):
+        return False
+    return rise_s is not None and rise_s < _LEAST_RISE_S * (1 - 1e-9)
 
 
 def _made_for(need: Need, lead: Lead) -> Turns:
