@@ -129,3 +129,29 @@ def test_which_standard_bounds_it(h1):
     for motors, standard in (("1", "61000-3-3:2013"), ("3", "61000-3-11:2017")):
         plan = p4({"limits.flicker": "1", "drive.motors": motors})
         assert standard in plan.gate("start.flicker").source
+
+
+WEAK = {
+    "limits.flicker": "1", "limits.dip": "15 %", "start.method": "full-voltage", "start.switching": "rare",
+    "supply.transformer_power": "40 kVA", "main_board.load_power": "10 kVA", "start.locked_rotor_power_factor": "0.6",
+    "supply.x_over_r": "8",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("inertia", "verdict"), [("0.03 kg·m²", "passes"), ("0.5 kg·m²", "fails")])
+def test_what_is_above_3_3_per_cent_lasts_no_longer_than_half_a_second(inertia, verdict):
+    """T_max of 61000-3-3, whatever d_max allows: read off the strip that is drawn, between its moments by straight lines."""
+    plan = planner("skerry-sound.json", "P-4")(WEAK | {"load.inertia": inertia})
+    gate, strip = plan.gate("start.t_max"), plan.comparison.detail
+    fall = [1 - volts / strip.before_pct[0] for volts in strip.boards_pct[0]]
+    moments = np.linspace(0, strip.time_s[-1], 20001)
+    by_hand = float(np.mean(np.interp(moments, strip.time_s, fall) > 0.033)) * strip.time_s[-1]
+    assert (gate.verdict, plan.gate("start.d_max").verdict) == (verdict, "passes")
+    assert gate.value == pytest.approx(by_hand, rel=0.05)
+
+
+def test_the_operator_says_how_long_a_large_motor_may_dip(h1, p11):
+    """Above 75 A, and where IEEE 1453 counts, no product standard bounds it."""
+    for plan in (h1({"limits.flicker": "1"}), p11(FULL)):
+        assert "start.t_max" not in {gate.key for gate in plan.gates}
+        assert "start.d_max" in {gate.key for gate in plan.gates}

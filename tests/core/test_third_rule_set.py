@@ -116,6 +116,9 @@ class Sand:
     def flicker_standard(self, rated_a):
         return BOOK
 
+    def large_change_s(self, rated_a):
+        return None
+
     def ratings(self, kind):
         return ()
 

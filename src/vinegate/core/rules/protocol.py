@@ -287,6 +287,10 @@ class RuleSet(Protocol):
         """Which standard bounds flicker of a machine of this current on a public supply."""
         ...
 
+    def large_change_s(self, rated_a: float) -> float | None:
+        """How long a change above 3.3 % may last by that standard; None where it does not say."""
+        ...
+
     def harmonic_limits(self, facts: DriveFacts, side: LineSide) -> Mapping[int, float]:
         """What each order may be, in percent of the drive's own fundamental; empty where nothing bounds it here."""
         ...

@@ -60,6 +60,8 @@ class Asked:
     switching: str = "automatic"
     private: bool = False
     flicker_standard: str = ""
+    large_change_s: float | None = None
+    """How long a change above 3.3 % may last; None where the standard does not say."""
     remedy: str = ""
     """What helps a start that lacks torque, by the kind of machine."""
 

@@ -12,7 +12,7 @@ from vinegate.core.numbers import counted, write
 from vinegate.core.records import dataclass, replace
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.flicker import lamp_at, severity, shape_factor
-from vinegate.core.start.judge_volts import deepest_dip_pu, moves
+from vinegate.core.start.judge_volts import deepest_dip_pu, moves, time_below
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.turning import Room, Taken, point
@@ -30,16 +30,22 @@ _REMEDY: Final = "Fewer starts, or a start that draws less."
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Seen:
-    """A start as a lamp sees it: its deepest fall in per cent, its shape factor, and what lasts of it."""
+    """A start as a lamp sees it: its deepest fall in per cent, its shape factor, what lasts of it; and its course."""
 
     dip_pct: float
     shape: float
     lasting_pct: float
+    time_s: Array
+    change: Array
 
     def short(self, per_hour: float) -> float:
         """P_st of the ten minutes that hold a start, or n/6 of them."""
         count = max(per_hour / _WINDOWS_AN_HOUR, 1.0)
         return severity(dip_pct=self.dip_pct, changes_in_ten_minutes=count, shape=self.shape)
+
+    def above(self, times: float) -> float:
+        """Seconds above 3.3 %, were it so many times as deep."""
+        return time_below(self.time_s, -times * self.change, -_LASTING_PCT / 100)
 
     def long(self, per_hour: float) -> float:
         """P_lt over two hours: `∛(Σ P_st³/12)`, ten minutes without a start counting nought."""
@@ -48,8 +54,9 @@ class _Seen:
 
 
 def flicker_gates(plant: Plant, run: MethodRun, asked: Asked, before: Array) -> tuple[Gate, ...]:
-    """P_st and P_lt, except of what is switched by hand; d_max and d_c. They weigh only where a limit is typed and the
-    source is a public one: else they inform.
+    """P_st and P_lt, except of what is switched by hand; d_max, d_c and T_max.
+
+    They weigh only where a limit is typed and the source is a public one: else they inform.
     """
     if not asked.starts_per_hour:
         return ()
@@ -59,6 +66,8 @@ def flicker_gates(plant: Plant, run: MethodRun, asked: Asked, before: Array) -> 
         dip_pct=100 * deepest_dip_pu(course, before),
         shape=shape_factor(course.all("time_s"), change, lamp_at(plant.frequency_hz)),
         lasting_pct=100 * (1 - float(course.settled_pu[0]) / float(before[0])),
+        time_s=course.all("time_s"),
+        change=change,
     )
     moving = moves(plant, run, asked)
     found = [] if asked.switching == "manual" else list(_severities(seen, asked, asked.starts_per_hour, moving))
@@ -89,7 +98,7 @@ def _severities(seen: _Seen, asked: Asked, starts: float, moving: Moving) -> tup
 
 
 def _changes(seen: _Seen, asked: Asked, moving: Moving) -> list[Gate]:
-    """d_max by how it is switched, d_c of what lasts while it runs: that moves with the source alone."""
+    """d_max by how it is switched, T_max above 3.3 %; d_c of what lasts while it runs moves with the source alone."""
     (rests, times), sag = moving, asked.sag
     most = _MOST_PCT[asked.switching]
     how = {"automatic": "switched automatically", "manual": "switched by hand", "rare": "at most twice a day"}
@@ -99,6 +108,7 @@ def _changes(seen: _Seen, asked: Asked, moving: Moving) -> list[Gate]:
             sentence=f"d_max {seen.dip_pct:.1f} % of {write(most)} %, {how[asked.switching]}.", remedy=_REMEDY,
             rests=rests, room=lambda *facts: most - seen.dip_pct * times(*facts),
         ),
+        *_lasting(seen, asked, moving),
         at_most(
             "start.d_c", "Lasting change of volts", seen.lasting_pct, _LASTING_PCT, unit="%",
             source=asked.flicker_standard,
@@ -107,3 +117,19 @@ def _changes(seen: _Seen, asked: Asked, moving: Moving) -> list[Gate]:
             room=lambda *levels: _LASTING_PCT - seen.lasting_pct * (1 + sum(sag.adds(one) for one in levels if sag)),
         ),
     ]  # fmt: skip
+
+
+def _lasting(seen: _Seen, asked: Asked, moving: Moving) -> tuple[Gate, ...]:
+    """T_max: how long in all it is above 3.3 %."""
+    (rests, times), most = moving, asked.large_change_s
+    if most is None:
+        return ()
+    lasts = seen.above(1.0)
+    text = f"Above {write(_LASTING_PCT)} % for {write(lasts, 2)} s in all, of {write(most)} s."
+    return (
+        at_most(
+            "start.t_max", "Time of a large change", lasts, most, unit="s", source=asked.flicker_standard,
+            sentence=text, remedy="A start that draws less, or a stiffer source.", rests=rests,
+            room=lambda *facts: most - seen.above(times(*facts)),
+        ),
+    )  # fmt: skip

@@ -210,6 +210,7 @@ def _asked(
     moment: Moment, rules: RuleSet,
 ) -> Asked:  # fmt: skip
     limits = job.limits
+    amps = (known.motors if circuit.from_drive else 1) * (known.rated.current.value if known.rated.current else 0.0)
     return Asked(
         dip_pu=limits.dip_pu,
         dip_source=limits.dip_source or "set for the job",
@@ -238,9 +239,8 @@ def _asked(
         switching=circuit.start.switching or "automatic",
         private=job.supply.in_use == "standby",
         remedy=_remedy(circuit.plate.family, rules),
-        flicker_standard=rules.flicker_standard(
-            (known.motors if circuit.from_drive else 1) * (known.rated.current.value if known.rated.current else 0.0)
-        ),
+        flicker_standard=rules.flicker_standard(amps),
+        large_change_s=rules.large_change_s(amps),
     )
 
 

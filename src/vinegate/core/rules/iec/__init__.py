@@ -148,6 +148,14 @@ class Iec:
             return "IEC 61000-3-11:2017"
         return "IEC TR 61000-3-7:2008 and the network operator, above 75 A"
 
+    def large_change_s(self, rated_a: float) -> float | None:
+        """T_max of IEC 61000-3-3 and -3-11, clause 5; above 75 A the operator's word.
+
+        >>> Iec().large_change_s(75), Iec().large_change_s(76)
+        (0.5, None)
+        """
+        return 0.5 if rated_a <= 75 else None
+
     def ratings(self, kind: str) -> tuple[float, ...]:
         """As the device's own table has them."""
         return tuple(devices.ratings_of(kind))

@@ -130,6 +130,11 @@ class Nec:
         del rated_a
         return "IEEE 1453:2022"
 
+    def large_change_s(self, rated_a: float) -> float | None:
+        """The utility's word."""
+        del rated_a
+        return None
+
     def ratings(self, kind: str) -> tuple[float, ...]:
         """NFPA 70 240.6(A); none for a breaker without a time-delay element, which is set."""
         return () if kind == "instantaneous" else standard_ratings(fuse=kind != "inverse-time")
