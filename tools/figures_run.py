@@ -52,6 +52,8 @@ _RARE: Final[tuple[tuple[str, dict[str, str]], ...]] = (
     ("F-3", {"load.kind": "constant-power"}),
     ("R-31", {"start.method": "drive", "drive.motors": "4"}),
     ("R-31", {"start.method": "drive", "drive.phases": "single-phase"}),
+    ("H-1", {"protection.motor_capacitor": "10 kvar", "protection.overload_place": "capacitor"}),
+    ("P-11", {"starter.speeds": "separate", "starter.low_speed": "885 rpm", "starter.low_current": "110 A"}),
     ("P-4", {"load.kind": "pump-static", "load.static": "40 %", "load.shutoff": "130 %"}),
 )  # fmt: skip
 

@@ -97,6 +97,6 @@ def circuit(seed: int, bases: tuple[JobFile, ...]) -> tuple[RuleSetName, dict[st
 SEEDS = (
     307, 1051, 1364, 1385, 1356, 202, 1192, 652, 1004, 1310, 859, 67, 1023, 1156, 142, 173, 558, 102, 244, 323, 9, 41,
     108, 160, 208, 646, 821, 1352, 100, 175, 197, 223, 232, 245, 291, 301, 315, 351, 546, 857, 937, 1053, 1279, 1282,
-    1305, 1339, 1394,
+    1305, 1339, 1394, 113, 209, 1110, 1125, 339, 1133, 39, 79, 196, 322, 353, 437, 439, 540, 991, 1254,
 )  # fmt: skip
 """Random circuits that between them show every formula, and every gate with a margin, of fourteen hundred of them."""

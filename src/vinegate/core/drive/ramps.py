@@ -10,6 +10,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import assume, band_of, preset
 from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.lowering import drives_it
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.rating import Rating
 from vinegate.core.grade import Gate, at_least, at_most, rule
@@ -83,7 +84,7 @@ def ramps_of(supplied: Laden, path: Path, rating: Rating) -> Ramps:
         sheet.given(
             "shortest_up", "Shortest ramp up", "t_up", shortest, "s", source=_SOURCE, provenance=loss.provenance
         )
-    if math.isfinite(natural):
+    if math.isfinite(natural) and not drives_it(need.circuit, need.load.kind):
         sheet.given("shortest_down", "Shortest ramp down without a resistor", "t_dn", natural, "s",
                     source="load, and losses of motor and drive alone", provenance=loss.provenance)  # fmt: skip
     peak, over = _amps(supplied, path, max(up - rounding, 0.1), rating)
@@ -154,9 +155,11 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
 
 
 def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
-    """The ramp down: by load and losses alone, by a resistor, or it stretches and trips. None where it coasts."""
+    """The ramp down: by load and losses alone, by a resistor, or it stretches and trips. None where it coasts, and
+    where the load may drive it: what it gives back then is the harder question.
+    """
     need = supplied.need
-    if ramps.down_s is None:
+    if ramps.down_s is None or drives_it(need.circuit, need.load.kind):
         return None
     stop, down = need.circuit.stop, ramps.down_s
     key, name = "drive.ramp_down", "Ramp down that its bus bears"

@@ -35,6 +35,7 @@ from vinegate.core.drive.fitness import (
 from vinegate.core.drive.lead import Lead, bearing_gate, insulation_gate, lead_gates, lead_of
 from vinegate.core.drive.line_side import LineSide, harmonic_gates, line_side_of
 from vinegate.core.drive.losses import Input, Losses, drive_loss_w, input_of, loss_gate, losses_of
+from vinegate.core.drive.lowering import lowering_gate
 from vinegate.core.drive.mode import Control, control_gate, control_of
 from vinegate.core.drive.need import Need, Plain, need_of, plain
 from vinegate.core.drive.paper import paper_of
@@ -288,6 +289,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         rest_gate(need, rating, driven.asked, ramps),
         up_gate(supplied, driven.path, ramps),
         down_gate(supplied, driven.path, ramps),
+        lowering_gate(need, fastest.point.rpm),
         skip_gate(need, driven.bands, rows),
         least_flow_gate(need, rows),
         *([insulation_gate(need, driven.lead)] if driven.lead else [unknown(*_INSULATION, ("the lead's length",))]),

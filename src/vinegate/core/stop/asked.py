@@ -10,6 +10,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.drive.count import motors_on
+from vinegate.core.drive.lowering import drives_it
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.load.stage import Asked as Load
@@ -127,7 +128,7 @@ def asked_of(
     assert rated.speed
     assert rated.current
     stop, hoist = circuit.stop, load.kind == "hoist"
-    overhauls = stop.overhauls == "yes" or (stop.overhauls is None and hoist)
+    overhauls = drives_it(circuit, load.kind)
     model = machine.circuit if machine is not None and isinstance(machine.circuit, EquivalentCircuit) else None
     omega = speeds_down(rated.speed.value * _RAD_S)
     slows_nm = _slows_nm(load, omega, model, drives=overhauls)

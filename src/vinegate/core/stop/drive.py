@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.drive.bus import switching_v
+from vinegate.core.drive.bus import EFFICIENCY, switching_v
 from vinegate.core.grade import Answer, breaks
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
@@ -19,7 +19,6 @@ from vinegate.core.stop.row import Acting, Doing, StopRow, row_of
 from vinegate.core.stop.way import Handle, Sizes, Way
 
 _RAMP_S: Final = 5.0
-EFFICIENCY: Final = 0.9  # through motor and drive to the bus
 _CLOSES_AT: Final = 0.05
 _MOST_TORQUE: Final = 1.5
 RAMP_SETTINGS: Final = ("stop.drive_ramp",)

@@ -131,6 +131,9 @@ class Stop(Facts):
     drive_least_ohm: float | None = field(measure("Drive's least resistor", q.OHMS, "R_min", help="From its maker."))
     resistor_ohm: float | None = field(measure("Braking resistor", q.OHMS, "R_D", example="30 Ω"))
     resistor_power_w: float | None = field(measure("Resistor, continuous", q.TEST_POWER, "P_D", example="1.5 kW"))
+    lowering_pu: float | None = field(
+        measure("Lowers, of the time", q.SHARE, "d_l", example="40 %", help="At most, of ten minutes. Empty: always.")
+    )
     armature_first: float | None = field(
         measure("First current", q.TIMES_CURRENT, "k_1", example="2", help="Times rated. Empty: twice.")
     )

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import math
 
-from vinegate.core.drive.bus import USUAL
+from vinegate.core.drive.bus import EFFICIENCY, USUAL
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.sheet import Sheet
 from vinegate.core.stop.armature import first_a, time_constant_s, total_ohms
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.direct import delay_s, direct_a, path, peak_pu, timer_s
 from vinegate.core.stop.drive import (
-    EFFICIENCY,
     bus_volts,
     ramp_s,
     resistor,

@@ -1,0 +1,70 @@
+"""A load that drives its motor gives its watts back for as long as it lasts: what takes them."""
+
+from __future__ import annotations
+
+import math
+from typing import Final
+
+from vinegate.core.assumed import band_of
+from vinegate.core.drive.bus import EFFICIENCY, switching_v
+from vinegate.core.drive.need import Need
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Gate, at_most, rule, unknown
+from vinegate.core.numbers import write
+from vinegate.core.turning import Taken, less
+
+_OMEGA: Final = math.pi / 30
+_LEAST_PCT: Final = 2.0  # of the time, that can be typed
+_KEY, _NAME = "drive.lowering", "What its load gives back is taken"
+_SOURCE: Final = "P = T·ω, 90 % through motor and drive to the bus; U_B²/R at most in the resistor"
+
+
+def drives_it(circuit: Circuit, load_kind: str | None) -> bool:
+    """Whether the load drives the machine at times: as said, else a hoist's."""
+    said = circuit.stop.overhauls
+    return said == "yes" or (said is None and load_kind == "hoist")
+
+
+def lowering_gate(need: Need, fastest_rpm: float) -> Gate | None:
+    """Into the line, into a resistor, or into losses that are more; None where the load never drives."""
+    if not drives_it(need.circuit, need.load.kind):
+        return None
+    if need.facts.front_end == "active":
+        return rule(_KEY, _NAME, True, "Its front end feeds it back to the line.", _SOURCE)
+    torque, stop = need.load.torque_nm, need.circuit.stop
+    if stop.resistor_ohm is None:
+        lost = band_of("drive_ramp_loss")[0] * need.rated_nm
+        if torque <= lost:
+            text = f"{write(torque, 3)} N·m drive it; motor and drive lose as much as {write(lost, 3)} N·m."
+            return rule(_KEY, _NAME, True, text, _SOURCE)
+        return unknown(_KEY, _NAME, ("the braking resistor, or a front end that feeds back",))
+    if stop.resistor_power_w is None:
+        return unknown(_KEY, _NAME, ("the resistor's continuous watts",))
+    back_w = EFFICIENCY * need.motors * torque * fastest_rpm * _OMEGA
+    return _taken(need, back_w, stop.resistor_ohm, stop.resistor_power_w)
+
+
+def _taken(need: Need, back_w: float, ohm: float, bears_w: float) -> Gate:
+    """Its peak by ohms and bus, its mean by its continuous watts and how much of the time it is lowered."""
+    stop, power = need.circuit.stop, need.load_power
+    most_w = (stop.bus_v or switching_v(need.line_v)) ** 2 / ohm
+    given, said = stop.lowering_pu is not None, 100 * (stop.lowering_pu or 1.0)
+    share = Taken(
+        path="stop.lowering", label="share of the time it lowers", unit="%", value=said,
+        low=said if given else _LEAST_PCT, high=said, how="" if given else "assumed", given=given,
+    )  # fmt: skip
+
+    def room(asked: float, percent: float) -> float:
+        watts = back_w * asked / power.value if power.value else back_w
+        return min(1 - watts / most_w, 1 - watts * percent / 100 / bears_w)
+
+    lowers = f" {write(said, 3)} % of the time" if given else " for as long as it lowers"
+    text = (
+        f"{write(back_w / 1000, 3)} kW come back{lowers}; its resistor takes {write(most_w / 1000, 3)} kW at most, "
+        f"{write(bears_w / 1000, 3)} kW for ever."
+    )
+    return at_most(
+        _KEY, _NAME, 1 - room(power.value, share.value), 1.0, sentence=text, source=_SOURCE, unit="×",
+        rests=(*less(power), *less(share)), room=room,
+        remedy="Fewer ohms within the drive's least, more watts, or a front end that feeds back.",
+    )  # fmt: skip

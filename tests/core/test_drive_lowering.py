@@ -1,0 +1,70 @@
+"""A load that drives a motor on its drive: what it gives back must be taken, by the line, a resistor, or losses."""
+
+import math
+
+from tests.conftest import planner
+from vinegate.core.grade import Verdict
+from vinegate.core.tables import load
+
+HOIST, FAN = planner("harrowmere-lock.json", "G-21"), planner("skerry-sound.json", "F-3")
+DRIVE = {"start.method": "drive"}
+PASSES, CHECK, FAILS, UNKNOWN = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS, Verdict.UNKNOWN
+
+
+def back_w():
+    """21 kN at 0.2 m/s, lifted at 85 %; what is asked then comes back when it is lowered, 90 % of it at the bus."""
+    return 0.9 * 21e3 * 0.2 / 0.85
+
+
+def judged(**said):
+    return HOIST(DRIVE | {key.replace("__", "."): text for key, text in said.items()}).gate("drive.lowering")
+
+
+def test_a_hoist_without_a_resistor_is_not_passed():
+    """Its ramp down neither: the load does not slow it."""
+    plan = HOIST(DRIVE | {"stop.resistor": None, "drive.front_end": None})
+    gate = plan.gate("drive.lowering")
+    assert (gate.verdict, gate.needs) == (UNKNOWN, ("the braking resistor, or a front end that feeds back",))
+    assert "drive.ramp_down" not in {one.key for one in plan.gates}
+    assert plan.figure("drive.shortest_down") is None
+    assert judged(drive__front_end="active").verdict is PASSES
+
+
+def test_ohms_bear_the_peak():
+    """U_B²/R: a bus of 760 V."""
+    most = 760**2 / back_w()
+    for share, verdict in ((0.99, PASSES), (1.01, FAILS)):
+        gate = judged(stop__resistor=f"{share * most:.3f} Ω", stop__resistor_power="6 kW", stop__bus="760 V")
+        assert gate.verdict is verdict, gate
+
+
+def test_watts_bear_the_mean():
+    for watts, share, verdict in (
+        (1.01 * back_w(), None, PASSES),
+        (0.99 * back_w(), None, CHECK),
+        (0.41 * back_w(), "40 %", PASSES),
+        (0.39 * back_w(), "40 %", FAILS),
+        (0.01 * back_w(), None, FAILS),  # whatever share of the time can be typed
+        (None, None, UNKNOWN),
+    ):
+        gate = judged(stop__resistor="60 Ω", stop__resistor_power=f"{watts:.1f} W" if watts else None,
+                      stop__lowering=share)  # fmt: skip
+        assert gate.verdict is verdict, gate
+
+
+def test_the_share_that_is_named_settles_it():
+    said = {"stop__resistor": "60 Ω", "stop__resistor_power": "1.5 kW"}
+    turns = judged(**said).turns
+    assert turns.path == "stop.lowering"
+    assert judged(**said, stop__lowering=turns.passes_as).verdict is PASSES
+
+
+def test_what_motor_and_drive_lose_needs_no_resistor():
+    """A load that drives with less than the least of those losses; one that does not drive is not asked."""
+    lost = float(load("preset").find(key="drive_ramp_loss")["low"])
+    rated = 30e3 / (2955 * math.pi / 30)
+    driven = {"stop.overhauls": "yes", "stop.resistor": None, "load.power": None}
+    for share, verdict in ((0.95, PASSES), (1.05, UNKNOWN)):
+        plan = FAN(driven | {"load.torque": f"{share * lost * rated:.4f} N·m"})
+        assert plan.gate("drive.lowering").verdict is verdict
+    assert "drive.lowering" not in {gate.key for gate in FAN({"stop.resistor": None}).gates}
