@@ -2,6 +2,8 @@
 
 import math
 
+import pytest
+
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
 from vinegate.core.tables import load
@@ -68,3 +70,31 @@ def test_what_motor_and_drive_lose_needs_no_resistor():
         plan = FAN(driven | {"load.torque": f"{share * lost * rated:.4f} N·m"})
         assert plan.gate("drive.lowering").verdict is verdict
     assert "drive.lowering" not in {gate.key for gate in FAN({"stop.resistor": None}).gates}
+
+
+RAMP = {"stop.drive_ramp": "20 s", "stop.brake_torque": "150 N·m", "stop.drive_least": "5 Ω"}
+
+
+@pytest.mark.parametrize("method", ["drive", "drive-brake"])
+def test_a_ramp_before_a_brake_needs_its_resistor_too(method):
+    """Its ohms and watts are judged whichever way it comes to rest after the ramp."""
+    plan = lambda more: FAN(RAMP | {"stop.method": method, "stop.per_hour": "10"} | more)  # noqa: E731
+    assert plan({"stop.resistor": "8 Ω", "stop.resistor_power": "5 kW"}).gate("stop.ohms").verdict is PASSES
+    assert plan({"stop.resistor": "5000 Ω"}).gate("stop.ohms").verdict is FAILS
+    assert plan({"stop.resistor": "8 Ω", "stop.resistor_power": "1 W"}).gate("stop.watts").verdict is FAILS
+    assert plan({"stop.resistor": None, "stop.drive_least": None}).gate("stop.ohms").verdict is UNKNOWN
+    for front in ("active", "6-back"):
+        back = plan({"stop.resistor": None, "drive.front_end": front})
+        assert back.gate("stop.ohms").verdict is back.gate("drive.ramp_down").verdict is PASSES
+
+
+@pytest.mark.parametrize(
+    ("front", "verdict"), [("active", PASSES), ("6-back", PASSES), ("6", FAILS), ("18", FAILS), (None, UNKNOWN)]
+)
+def test_a_rectifier_lets_nothing_back(front, verdict):
+    assert FAN(RAMP | {"stop.method": "regen", "drive.front_end": front}).gate("stop.returns").verdict is verdict
+
+
+def test_a_bridge_beside_the_rectifier_leaves_its_harmonics():
+    plain, back = (FAN({"drive.front_end": front}).gate("drive.harmonic_volts").value for front in ("6", "6-back"))
+    assert back == plain

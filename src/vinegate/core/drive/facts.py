@@ -27,7 +27,13 @@ WINDINGS: Final = (
     ("ivic-c", "IVIC C"),
     ("ivic-d", "IVIC D"),
 )
-FRONT_ENDS: Final = (("6", "six-pulse"), ("12", "twelve-pulse"), ("18", "eighteen-pulse"), ("active", "active"))
+FRONT_ENDS: Final = (
+    ("6", "six-pulse"),
+    ("6-back", "six-pulse, and a bridge that feeds back"),
+    ("12", "twelve-pulse"),
+    ("18", "eighteen-pulse"),
+    ("active", "active"),
+)
 CHOKES: Final = (("none", "none"), ("ac", "ahead, ac"), ("dc", "in the dc bus"))
 FILTERS: Final = (
     ("none", "none"),
@@ -227,3 +233,8 @@ class Drive(Facts):
     tuned_idle_a: float | None = field(measure("Found no-load", q.CURRENT, "I_0"))
     tuned_rotor_s: float | None = field(measure("Found rotor time", q.SECONDS, "T_r", example="0.35 s"))
     tuned_at_c: float | None = field(measure("Winding then at", q.CONDUCTOR_TEMPERATURE, "θ_s", example="25 °C"))
+
+    @property
+    def feeds_back(self) -> bool:
+        """Whether what the motor gives back goes into the line."""
+        return self.front_end in ("6-back", "active")

@@ -29,7 +29,7 @@ def lowering_gate(need: Need, fastest_rpm: float) -> Gate | None:
     """Into the line, into a resistor, or into losses that are more; None where the load never drives."""
     if not drives_it(need.circuit, need.load.kind):
         return None
-    if need.facts.front_end == "active":
+    if need.facts.feeds_back:
         return rule(_KEY, _NAME, True, "Its front end feeds it back to the line.", _SOURCE)
     torque, stop = need.load.torque_nm, need.circuit.stop
     if stop.resistor_ohm is None:

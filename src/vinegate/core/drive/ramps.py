@@ -163,12 +163,8 @@ def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
         return None
     stop, down = need.circuit.stop, ramps.down_s
     key, name = "drive.ramp_down", "Ramp down that its bus bears"
-    if stop.resistor_ohm is not None or need.facts.front_end == "active":
-        what = (
-            "feeds back"
-            if need.facts.front_end == "active"
-            else f"has a resistor of {write(stop.resistor_ohm or 0, 3)} Ω"
-        )
+    if stop.resistor_ohm is not None or need.facts.feeds_back:
+        what = "feeds back" if need.facts.feeds_back else f"has a resistor of {write(stop.resistor_ohm or 0, 3)} Ω"
         text = f"It {what}; the stop's sheet sizes it."
         return rule(key, name, True, text, "the stop's sheet")
     low, high = band_of("drive_ramp_loss")

@@ -22,6 +22,7 @@ _RAMP_S: Final = 5.0
 _CLOSES_AT: Final = 0.05
 _MOST_TORQUE: Final = 1.5
 RAMP_SETTINGS: Final = ("stop.drive_ramp",)
+RESISTOR_SETTINGS: Final = ("stop.bus", "stop.drive_least", "stop.resistor", "stop.resistor_power", "stop.lowering")
 RAMP_SIZES: Final = Sizes(
     name="Drive",
     figures=("peak", "ohms", "joules", "mean", "duty", "shortest", "returned", "saving"),

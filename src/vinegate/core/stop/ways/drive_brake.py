@@ -6,12 +6,24 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Answer, breaks
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Answer, Gate, breaks
 from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.bands import rests
 from vinegate.core.stop.courses import Slowing, Turning, slow, with_steps
-from vinegate.core.stop.drive import RAMP_SETTINGS, RAMP_SIZES, asks_nm, closes_pu, closing_j, drive_gives_nm, ramp_s
+from vinegate.core.stop.drive import (
+    RAMP_SETTINGS,
+    RAMP_SIZES,
+    RESISTOR_SETTINGS,
+    asks_nm,
+    closes_pu,
+    closing_j,
+    drive_gives_nm,
+    ramp_s,
+)
 from vinegate.core.stop.friction import SETTINGS, SIZES, brake_course, brake_torque
+from vinegate.core.stop.resistor import taken_gates
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of
 from vinegate.core.stop.way import Handle, Way
 
@@ -79,15 +91,20 @@ def _closes(asked: Asked, _: StopRow) -> tuple[float, str]:
     return closing_j(asked), f"what is left at {100 * closes_pu(asked):.3g} % of speed"
 
 
+def _gates(circuit: Circuit, asked: Asked, _: StopRow) -> list[Gate]:
+    return taken_gates(circuit, asked, rests(asked, WAY))
+
+
 WAY = Way(
     key="drive-brake",
     name="drive ramp, then brake",
     phases=(3,),
     make=_make,
-    settings=(*RAMP_SETTINGS, "stop.brake_at", *SETTINGS),
+    settings=(*RAMP_SETTINGS, "stop.brake_at", *RESISTOR_SETTINGS, *SETTINGS),
     slows_first=True,
     by_frequency=True,
     closes=_closes,
+    gates=_gates,
     handle=Handle(
         field="stop-brake_at",
         label="Brake closes at",

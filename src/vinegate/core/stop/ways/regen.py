@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from typing import Final
 
+from vinegate.core.drive.facts import Drive
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Gate, rule, unknown
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.drive import RAMP_HANDLE, RAMP_SETTINGS, RAMP_SIZES, ramp_row
 from vinegate.core.stop.row import StopRow
@@ -21,6 +24,16 @@ def _make(asked: Asked) -> StopRow:
     )
 
 
+def _feeds_back(circuit: Circuit) -> Gate:
+    """A rectifier of diodes lets nothing back."""
+    key, name, said = "stop.returns", "Its drive feeds back", circuit.of("drive", Drive).front_end
+    if said is None:
+        return unknown(key, name, ("the drive's front end",))
+    met = circuit.of("drive", Drive).feeds_back
+    text = "It feeds back to the line." if met else "It is a rectifier: nothing goes back to the line."
+    return rule(key, name, met, text, "the drive's sheet", remedy="A front end that feeds back, or a resistor.")
+
+
 WAY = Way(
     key="regen",
     name="drive ramp, energy returned",
@@ -29,6 +42,7 @@ WAY = Way(
     settings=RAMP_SETTINGS,
     slows_first=True,
     by_frequency=True,
+    gates=lambda circuit, asked, row: [_feeds_back(circuit)],
     handle=RAMP_HANDLE,
     sizes=(RAMP_SIZES,),
 )

@@ -1,0 +1,84 @@
+"""The resistor that takes what a drive's ramp brings back: between what the drive bears and what the stop needs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Final
+
+from vinegate.core.drive.facts import Drive
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
+from vinegate.core.numbers import write
+from vinegate.core.stop.asked import Asked
+from vinegate.core.stop.bands import other
+from vinegate.core.stop.drive import resistor
+from vinegate.core.stop.limited import limited
+from vinegate.core.turning import Taken, more, point
+
+_ESTIMATE: Final = (0.9, 1.1)
+
+
+def taken_gates(circuit: Circuit, asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
+    """Into the line, or into a resistor: its ohms and its watts. `soft` are the facts behind what the way asks."""
+    if circuit.of("drive", Drive).feeds_back:
+        text = "Its front end feeds it back to the line."
+        return [rule("stop.ohms", "What the ramp brings back is taken", True, text, "the drive's sheet")]
+    return _resistor(asked, soft)
+
+
+def _resistor(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
+    found, stop = resistor(asked), asked.stop
+    key, name = "stop.ohms", "Braking resistor"
+    if found.peak_w <= 0:
+        return [_none_needed(asked, found.peak_w, soft)]
+
+    def borne(values: tuple[float, ...]) -> float:
+        return resistor(other(asked, soft, values)).most_ohm if values else found.most_ohm
+
+    if stop.drive_least_ohm is None:
+        return [unknown(key, name, ("the drive's least resistor",))]
+    least, most, ohms = stop.drive_least_ohm, found.most_ohm, stop.resistor_ohm
+    text = f"The stop needs at most {write(most, 3)} Ω, the drive bears no less than {write(least, 3)} Ω."
+    fact = point(least, path="stop.drive_least", label="least resistor of the drive", unit="Ω")
+    if ohms is not None:
+        text = f"{text} {write(ohms, 3)} Ω chosen."
+        fact = point(ohms, path="stop.resistor", label="braking resistor", unit="Ω")
+    if ohms is not None and ohms < least:
+        return [
+            at_least(key, name, ohms, least, sentence=text, source="the drive's maker", unit="Ω", rests=(fact,),
+                     room=lambda chosen: chosen - least, remedy="Another resistor, or a larger drive."),
+            *_heat(asked, soft),
+        ]  # fmt: skip
+    estimate = Taken(label="the estimate of what the stop gives back", value=1.0, low=_ESTIMATE[0], high=_ESTIMATE[1])
+    return [
+        at_most(
+            key, name, fact.value, most, sentence=text, source="R ≤ U_B²/P_peak", unit="Ω",
+            rests=(fact, *more(estimate), *soft),
+            room=lambda chosen, times, *values: min(borne(values) * times - chosen, chosen - least),
+            remedy="Another resistor, a longer ramp, or a larger drive.",
+        ),
+        *_heat(asked, soft),
+    ]  # fmt: skip
+
+
+def _heat(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
+    """The resistor's watts over the hour; none where nobody says how often it stops."""
+    if not asked.per_hour:
+        return []
+    per_s, joules = asked.per_hour / 3600, resistor(asked).joules
+    text = f"{write(joules / 1000, 3)} kJ a stop, {write(asked.per_hour)} an hour"
+    return [
+        limited(
+            asked, "stop.watts", "Resistor's heat", lambda need: resistor(need).joules * per_s, soft,
+            asked.stop.resistor_power_w, "W", lambda watts: f"{text}: {write(watts, 3)} W", "the resistor's rating",
+        )
+    ]  # fmt: skip
+
+
+def _none_needed(asked: Asked, peak_w: float, soft: Sequence[Taken]) -> Gate:
+    text = "The load slows it by itself along this ramp: no resistor is needed."
+    return at_most(
+        "stop.ohms", "Braking resistor", peak_w, 0.0, sentence=text, source="J·dω/dt ≤ T_L", unit="W", rests=soft,
+        room=lambda *values: -(resistor(other(asked, soft, values)).peak_w if values else peak_w),
+        remedy="A resistor, or a longer ramp.",
+    )  # fmt: skip
