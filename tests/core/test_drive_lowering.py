@@ -98,3 +98,23 @@ def test_a_rectifier_lets_nothing_back(front, verdict):
 def test_a_bridge_beside_the_rectifier_leaves_its_harmonics():
     plain, back = (FAN({"drive.front_end": front}).gate("drive.harmonic_volts").value for front in ("6", "6-back"))
     assert back == plain
+
+
+@pytest.mark.parametrize(("share", "verdict"), [(0.97, PASSES), (1.03, FAILS)])
+def test_a_ramp_into_a_resistor_is_no_shorter_than_that_takes(share, verdict):
+    """However it is held after it: `(J·ω_0/t − T_L)·ω·0.9` at its greatest against 760² over the ohms."""
+    known = {"stop.method": "brake", "stop.brake_torque": "150 N·m", "stop.drive_ramp": "20 s", "stop.bus": "760 V"}
+    fan = planner("skerry-sound.json", "F-3")(known)
+    omega = [fan.found["drive"].driven.path.omega[-1] * n / 400 for n in range(1, 401)]
+    load_, top = fan.load, omega[-1]
+    asked = [load_.inertia_kgm2 * top / 20 - float(load_.torque_at(one * 30 / math.pi)) for one in omega]
+    most = 760**2 / (0.9 * max(nm * one for nm, one in zip(asked, omega, strict=True)))
+    assert FAN(known | {"stop.resistor": f"{share * most:.4f} Ω"}).gate("drive.ramp_down").verdict is verdict
+
+
+@pytest.mark.parametrize("method", ["brake", "drive", "coast"])
+def test_fewer_ohms_than_its_chopper_bears_break_it(method):
+    for ohms, verdict in (("10 Ω", PASSES), ("9.9 Ω", FAILS)):
+        plan = FAN({"stop.method": method, "stop.resistor": ohms, "stop.drive_least": "10 Ω"})
+        assert plan.gate("drive.least_resistor").verdict is verdict
+    assert "drive.least_resistor" not in {gate.key for gate in FAN({"stop.drive_least": None}).gates}

@@ -68,3 +68,14 @@ def _taken(need: Need, back_w: float, ohm: float, bears_w: float) -> Gate:
         rests=(*less(power), *less(share)), room=room,
         remedy="Fewer ohms within the drive's least, more watts, or a front end that feeds back.",
     )  # fmt: skip
+
+
+def least_gate(need: Need) -> Gate | None:
+    """Fewer ohms than its chopper bears break it, whatever they are for; None while either is not given."""
+    stop = need.circuit.stop
+    ohm, least = stop.resistor_ohm, stop.drive_least_ohm
+    if ohm is None or least is None:
+        return None
+    text = f"{write(ohm, 3)} Ω; the drive bears no less than {write(least, 3)} Ω."
+    return rule("drive.least_resistor", "Resistor that its chopper bears", ohm >= least, text, "the drive's maker",
+                remedy="More ohms, or a larger drive.", value=ohm, limit=least, unit="Ω")  # fmt: skip

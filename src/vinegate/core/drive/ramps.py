@@ -9,6 +9,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import assume, band_of, preset
+from vinegate.core.drive.bus import EFFICIENCY, switching_v
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.lowering import drives_it
 from vinegate.core.drive.need import Need
@@ -163,10 +164,10 @@ def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
         return None
     stop, down = need.circuit.stop, ramps.down_s
     key, name = "drive.ramp_down", "Ramp down that its bus bears"
-    if stop.resistor_ohm is not None or need.facts.feeds_back:
-        what = "feeds back" if need.facts.feeds_back else f"has a resistor of {write(stop.resistor_ohm or 0, 3)} Ω"
-        text = f"It {what}; the stop's sheet sizes it."
-        return rule(key, name, True, text, "the stop's sheet")
+    if need.facts.feeds_back:
+        return rule(key, name, True, "Its front end feeds back to the line.", "the drive's front end")
+    if stop.resistor_ohm is not None:
+        return _into_resistor(need, path, ramps, stop.resistor_ohm)
     low, high = band_of("drive_ramp_loss")
     loss = Taken(
         label="losses that slow it", value=preset("drive_ramp_loss"), low=low, high=high, how="assumed", sense=1
@@ -186,6 +187,27 @@ def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
         key, name, down, ramps.shortest_down_s, sentence=text, source=_SOURCE, unit="s",
         remedy="A longer ramp, or a braking resistor: the stop's sheet sizes it.",
         rests=(*less(load, rotor), *more(power), loss), room=room,
+    )  # fmt: skip
+
+
+def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float) -> Gate:
+    """`t = J·ω_0/min(U_B²/(R·η·ω) + T_L)`: no shorter than the resistor takes at any speed."""
+    stop, down = need.circuit.stop, ramps.down_s or 0.0
+    bears_w = (stop.bus_v or switching_v(need.line_v)) ** 2 / ohm / EFFICIENCY / need.motors
+    load, rotor, power, light = need.load.inertia, need.load.rotor, need.load_power, stop.light_pu or 1.0
+    omega, slows = path.omega[1:], path.load_nm[1:] * light
+
+    def shortest(inertia: float, own: float, asked: float) -> float:
+        takes = float((bears_w / omega + slows * asked / power.value).min())
+        return need.load.inertia_times(inertia, own) * path.inertia_kgm2 * float(omega[-1]) / takes
+
+    least = shortest(load.value, rotor.value, power.value)
+    return at_least(
+        "drive.ramp_down", "Ramp down that its bus bears", down, least, source=_SOURCE, unit="s",
+        sentence=f"It is run down in {write(down, 3)} s; the shortest that {write(ohm, 3)} Ω take is "
+                 f"{write(least, 3)} s.",
+        rests=(*less(load, rotor), *more(power)), room=lambda *facts: down - shortest(*facts),
+        remedy="A longer ramp, or fewer ohms within the drive's least: the stop's sheet sizes them.",
     )  # fmt: skip
 
 

@@ -35,7 +35,7 @@ from vinegate.core.drive.fitness import (
 from vinegate.core.drive.lead import Lead, bearing_gate, insulation_gate, lead_gates, lead_of
 from vinegate.core.drive.line_side import LineSide, harmonic_gates, line_side_of
 from vinegate.core.drive.losses import Input, Losses, drive_loss_w, input_of, loss_gate, losses_of
-from vinegate.core.drive.lowering import lowering_gate
+from vinegate.core.drive.lowering import least_gate, lowering_gate
 from vinegate.core.drive.mode import Control, control_gate, control_of
 from vinegate.core.drive.need import Need, Plain, need_of, plain
 from vinegate.core.drive.paper import paper_of
@@ -290,6 +290,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         up_gate(supplied, driven.path, ramps),
         down_gate(supplied, driven.path, ramps),
         lowering_gate(need, fastest.point.rpm),
+        least_gate(need),
         skip_gate(need, driven.bands, rows),
         least_flow_gate(need, rows),
         *([insulation_gate(need, driven.lead)] if driven.lead else [unknown(*_INSULATION, ("the lead's length",))]),
