@@ -118,3 +118,11 @@ def test_fewer_ohms_than_its_chopper_bears_break_it(method):
         plan = FAN({"stop.method": method, "stop.resistor": ohms, "stop.drive_least": "10 Ω"})
         assert plan.gate("drive.least_resistor").verdict is verdict
     assert "drive.least_resistor" not in {gate.key for gate in FAN({"stop.drive_least": None}).gates}
+
+
+@pytest.mark.parametrize(("motors", "verdict"), [("1", PASSES), ("2", FAILS)])
+def test_a_hoists_motors_take_a_drive_each(motors, verdict):
+    """Scalar control, all that serves several, holds none of them at rest; fans do with it."""
+    plan = HOIST(DRIVE | {"drive.motors": motors, "drive.control": None if motors == "2" else "encoder"})
+    assert plan.gate("drive.control").verdict is verdict
+    assert FAN({"drive.motors": motors, "drive.control": None}).gate("drive.control").verdict is PASSES

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.drive.cooling import CORE_LOSS, DRAG_LOSS, LOAD_LOSS
-from vinegate.core.drive.duty import torque_of
+from vinegate.core.drive.duty import Point, rows_of, torque_of, worst_of_each
 from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.points import OperatingPoints
+from vinegate.core.drive.rating import Rating
 from vinegate.core.grade import Gate, at_most
 from vinegate.core.numbers import write
-from vinegate.core.records import dataclass
-from vinegate.core.turning import Taken
+from vinegate.core.records import dataclass, replace
+from vinegate.core.turning import Taken, more
 from vinegate.core.working import Provenance
 
 _CONSTANT_S: Final = ((11e3, 1500.0), (75e3, 2400.0), (math.inf, 3600.0))
@@ -52,12 +54,28 @@ def warmest(parts: Sequence[Part], constant_s: float) -> float:
     return found
 
 
-def cycle_gate(supplied: Laden) -> Gate | None:
-    """The winding's rise over the cycle against what its insulation bears; None where no cycle is given."""
-    need, cooling = supplied.need, supplied.cooling
-    typed = need.facts.cycle
+def cycle_gates(supplied: Laden, rating: Rating) -> Iterator[Gate]:
+    """Heat, torque and the drive's amperes over the cycle; nothing where none is given."""
+    typed = supplied.need.facts.cycle
     if typed is None:
-        return None
+        return
+    yield _warmth(supplied, typed)
+    points = tuple(
+        Point(rpm=rpm, nm=nm, hours=None, stated=point.load is not None, name="")
+        for (rpm, nm), point in ((torque_of(supplied.need, one), one) for one in typed.points)
+        if rpm > 0 and nm > 0
+    )
+    names = {"drive.torque": "Torque over its cycle", "drive.breakdown": "Kept from breakdown over its cycle"}
+    for gate in worst_of_each(rows_of(supplied, points)) if points else ():
+        if gate.key in names:
+            yield replace(gate, key=f"drive.cycle_{gate.key.partition('.')[2]}", name=names[gate.key])
+    if rating.rated_a is not None:
+        yield _amperes(supplied, rating, typed)
+
+
+def _warmth(supplied: Laden, typed: OperatingPoints) -> Gate:
+    """The winding's rise over the cycle against what its insulation bears."""
+    need, cooling = supplied.need, supplied.cooling
     asked = [torque_of(need, point) for point in typed.points]
     rpm, nm = (np.array([pair[place] for pair in asked]) for place in (0, 1))
     k, found, _ = supplied.settle(rpm, nm)
@@ -88,3 +106,65 @@ def cycle_gate(supplied: Laden) -> Gate | None:
         remedy="A larger motor, a blower, or longer rests.", rests=(body,),
         room=lambda seconds: cooling.bears - warmest(parts, seconds),
     )  # fmt: skip
+
+
+def _amperes(supplied: Laden, rating: Rating, typed: OperatingPoints) -> Gate:
+    """No longer above its rating at a stretch than its overload lasts, and no more than that as rms of its period."""
+    need, plate_a = supplied.need, rating.plate_a or 0.0
+    asked = [torque_of(need, point) for point in typed.points]
+    rpm, nm = (np.array([pair[place] for pair in asked]) for place in (0, 1))
+    amps = need.motors * supplied.settle(rpm, nm)[1].amps
+    parts = [(float(one), point.hours or 0.0) for one, point in zip(amps, typed.points, strict=True)]
+    rms = rms_of(parts, rating.period_s)
+
+    def room(share: float) -> float:
+        return min(1 - rms / (plate_a * share), 1 - stretch_of(parts, plate_a * share) / rating.overload_s)
+
+    rated = plate_a * rating.left.value
+    text = (
+        f"Over {write(rating.period_s, 3)} s of its cycle the drive gives {write(rms, 3)} A as rms, "
+        f"{write(stretch_of(parts, rated), 3)} s at a stretch above its {write(rated, 3)} A; "
+        f"{write(rating.overload_s, 3)} s are borne."
+    )
+    return at_most(
+        "drive.cycle_amperes", "Drive's amperes over its cycle", 1 - room(rating.left.value), 1.0, sentence=text,
+        source="NEMA ICS 7; IEC 61800-2; overload, its time and its period by the maker", unit="×",
+        rests=more(rating.left), room=room, remedy="A drive of more amperes, or longer rests.",
+    )  # fmt: skip
+
+
+def rms_of(parts: Sequence[tuple[float, float]], period_s: float) -> float:
+    """The most that amperes held for so many seconds each, over and over, are as rms of any period, A.
+
+    The worst of those that begin or end with a part: between them the mean moves along straight lines.
+
+    >>> round(rms_of([(150, 60), (92.8, 540)], 600), 1), rms_of([(30, 10), (0, 10)], 10)
+    (100.0, 30.0)
+    """
+    whole = sum(seconds for _, seconds in parts)
+    if not whole:
+        return max((amps for amps, _ in parts), default=0.0)
+    ends = np.concatenate([[0.0], np.cumsum([seconds for _, seconds in parts])])
+    squares = np.concatenate([[0.0], np.cumsum([amps**2 * seconds for amps, seconds in parts])])
+
+    def until(at: float) -> float:
+        turns, rest = divmod(at, whole)
+        return turns * float(squares[-1]) + float(np.interp(rest, ends, squares))
+
+    begins = [float(end) + shift for end in ends for shift in (0.0, -period_s % whole)]
+    return math.sqrt(max(until(begin + period_s) - until(begin) for begin in begins) / period_s)
+
+
+def stretch_of(parts: Sequence[tuple[float, float]], rated_a: float) -> float:
+    """The longest that it is above these amperes at a stretch, the cycle's end going on with its beginning, s.
+
+    >>> stretch_of([(9, 5), (1, 2), (8, 4)], 5), stretch_of([(9, 5), (8, 4)], 5)
+    (9.0, inf)
+    """
+    if all(amps > rated_a for amps, _ in parts):
+        return math.inf
+    longest = run = 0.0
+    for amps, seconds in (*parts, *parts):
+        run = run + seconds if amps > rated_a else 0.0
+        longest = max(longest, run)
+    return longest

@@ -50,6 +50,9 @@ def control_gate(need: Need, control: Control) -> Gate:
     if need.motors > 1 and control.used != "scalar":
         text = f"{need.motors} motors on one drive: only scalar control, with tuning off, serves them all."
         return rule(key, name, False, text, _SOURCE, remedy="Scalar control, or a drive for each.")
+    if need.motors > 1 and need.preset["control"] == "encoder":
+        text = f"{need.motors} motors on one drive are scalar: such a load asks each held by its own, at rest too."
+        return rule(key, name, False, text, _SOURCE, remedy="A drive for each motor, with its encoder.")
     met = _ORDER.index(control.used) >= _ORDER.index(control.least)
     text = f"{names[control.used][:1].upper()}{names[control.used][1:]}: {control.why}."
     if not met:

@@ -18,7 +18,7 @@ from vinegate.core.drive.amperes import (
 from vinegate.core.drive.bridge_side import bridge_side_of
 from vinegate.core.drive.catch import Coast, coast_of, restart_gates
 from vinegate.core.drive.cooling import Cooling, cooled_as_said, cooling_of, oil_gate
-from vinegate.core.drive.cycle import cycle_gate
+from vinegate.core.drive.cycle import cycle_gates
 from vinegate.core.drive.duty import Point, Row
 from vinegate.core.drive.energy import Energy, energy_of, least_flow_gate, only_to_start_gate
 from vinegate.core.drive.envelope import Envelope, Laden, Supplied, envelope_of, law_of
@@ -274,7 +274,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         *breakaway_gates(supplied),
         thermal_gate(need, rows),
         oil_gate(need, rows[-1].point.rpm, fastest.point.rpm),
-        cycle_gate(supplied),
+        *cycle_gates(supplied, rating),
         control_gate(need, driven.control),
         strapped_gate(need),
         flux_gate(need),
