@@ -168,6 +168,34 @@ def test_heat_with_another_load_is_that_of_a_run_with_it(monkeypatch, tag, times
     assert laden.times(9 * power.value, breakaway.value) == float("inf")
 
 
+@pytest.mark.parametrize(("inertia", "times"), [("0.5", 1.0), ("2", 1.0), ("1", 0.7)])
+def test_heat_of_a_ramp_goes_with_the_square_of_its_torque(monkeypatch, inertia, times):
+    """A drive's ramp of 10 s lasts 10 s whatever it turns: against the ramp run anew; what magnetises it stays."""
+    seen, real = [], judge.stall_gate
+    monkeypatch.setattr(
+        judge, "stall_gate", lambda laden, run, asked: seen.append((laden, run, asked)) or real(laden, run, asked)
+    )
+    job = demo_job(LOCK)
+    facts = dict(job.circuits)["R-31"] | {"start": {"method": "drive", "driven": "pump", "drive_ramp": "10 s"}}
+
+    def run(load, machine):
+        seen.clear()
+        plan_raw(job.rules, job.facts, facts | {"load": load, "machine": machine})
+        return next((laden, run, asked) for laden, run, asked in seen if run.ramped)
+
+    known = {**facts["machine"], "inertia": "0.5 kg·m²"}
+    first = {**facts["load"], "inertia": "6 kg·m²"}
+    laden, before, asked = run(first, known)
+    power = asked.load.power
+    other = {"inertia": f"{6 * float(inertia)} kg·m²", "power": f"{times * power.value:.8g} {power.unit}"}
+    _, after, _ = run({**first, **other}, known)
+    heavier = asked.inertia_times(6 * float(inertia), 0.5)
+    found = laden.ramped(heavier, times * power.value, asked.load.breakaway.value)
+    assert found == pytest.approx(after.course.i2t_s / before.course.i2t_s, rel=0.15)
+    assert abs(found - 1) > 0.1
+    assert laden.ramped(1.0, power.value, asked.load.breakaway.value) == 1.0
+
+
 def test_a_gear_of_which_nothing_is_said_is_felt_by_all_that_the_load_asks():
     """The drum's motor: its gear's 94 % taken away. A value typed for its power leaves the gear's band."""
     drum = planner(LOCK, "D-61")

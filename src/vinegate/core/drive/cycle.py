@@ -21,6 +21,7 @@ from vinegate.core.working import Provenance
 
 _CONSTANT_S: Final = ((11e3, 1500.0), (75e3, 2400.0), (math.inf, 3600.0))
 _BAND: Final = 0.5
+_ENDLESS_S: Final = 1e6  # of a cycle that never rests, so that it stays a number
 _SOURCE: Final = "dθ/dt = (p − h·θ)/τ, repeated: IEC 60034-1:2022 4.2, duty types S8 to S10"
 
 
@@ -118,13 +119,15 @@ def _amperes(supplied: Laden, rating: Rating, typed: OperatingPoints) -> Gate:
     rms = rms_of(parts, rating.period_s)
 
     def room(share: float) -> float:
-        return min(1 - rms / (plate_a * share), 1 - stretch_of(parts, plate_a * share) / rating.overload_s)
+        lasts = min(stretch_of(parts, plate_a * share), _ENDLESS_S)
+        return min(1 - rms / (plate_a * share), 1 - lasts / rating.overload_s)
 
     rated = plate_a * rating.left.value
+    stretch = stretch_of(parts, rated)
+    lasts = f"{write(stretch, 3)} s at a stretch" if math.isfinite(stretch) else "and always"
     text = (
-        f"Over {write(rating.period_s, 3)} s of its cycle the drive gives {write(rms, 3)} A as rms, "
-        f"{write(stretch_of(parts, rated), 3)} s at a stretch above its {write(rated, 3)} A; "
-        f"{write(rating.overload_s, 3)} s are borne."
+        f"Over {write(rating.period_s, 3)} s of its cycle the drive gives {write(rms, 3)} A as rms, {lasts} above its "
+        f"{write(rated, 3)} A; {write(rating.overload_s, 3)} s are borne."
     )
     return at_most(
         "drive.cycle_amperes", "Drive's amperes over its cycle", 1 - room(rating.left.value), 1.0, sentence=text,

@@ -29,7 +29,7 @@ WINDINGS: Final = (
 )
 FRONT_ENDS: Final = (
     ("6", "six-pulse"),
-    ("6-back", "six-pulse, and a bridge that feeds back"),
+    ("6-back", "six-pulse, returns"),
     ("12", "twelve-pulse"),
     ("18", "eighteen-pulse"),
     ("active", "active"),
@@ -121,7 +121,9 @@ class Drive(Facts):
     single_phase_a: float | None = field(
         measure("Output on one phase", q.CURRENT, "I_1ph", help="By its maker; empty: about half is taken.")
     )
-    front_end: str | None = field(choice("Front end", FRONT_ENDS, help="Empty: six-pulse."))
+    front_end: str | None = field(
+        choice("Front end", FRONT_ENDS, help="Empty: six-pulse. Returns: with a bridge that feeds back.")
+    )
     choke: str | None = field(choice("Choke", CHOKES))
     choke_size_pu: float | None = field(
         measure("Choke's size", d.REACTANCE, "x_c", help="On the drive's own rating. Empty: 3 %, of 2 to 5 %.")

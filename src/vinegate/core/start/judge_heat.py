@@ -29,10 +29,14 @@ def _of_load(asked: Asked) -> tuple[Taken, ...]:
 
 
 def _heat_times(laden: Laden, run: MethodRun, asked: Asked, *facts: float) -> float:
-    """Heat with these facts, in the order of `asked.heats`, over that as simulated. A drive's ramp is as it is set."""
+    """Heat with these facts, in the order of `asked.heats`, over that as simulated. A drive's ramp lasts as it is set:
+    what grows is its torque.
+    """
     inertia, rotor, times, power, breakaway = facts
-    longer = 1.0 if run.ramped else laden.times(power, breakaway)
-    return asked.inertia_times(inertia, rotor) * times * longer
+    heavier = asked.inertia_times(inertia, rotor)
+    if run.ramped:
+        return times * laden.ramped(heavier, power, breakaway)
+    return heavier * times * laden.times(power, breakaway)
 
 
 def stall_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:

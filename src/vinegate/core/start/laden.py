@@ -53,6 +53,16 @@ class Laden:
         less = left - (along(breakaway / 100) * times - taken)
         return 1.0 + float(share @ (left / less - 1)) if float(less.min()) > 0 else math.inf
 
+    def ramped(self, heavier: float, power: float, breakaway: float) -> float:
+        """Of a ramp that lasts as long whatever it turns: heat with the square of its torque, `J·dω/dt + T_L`."""
+        load = self._load
+        left, share, taken, along = self._steps
+        if not left.size or (heavier == 1 and power == load.power.value and breakaway == load.breakaway.value):
+            return 1.0
+        times = power / load.power.value if load.power.value else 1.0
+        torque = heavier * left + along(breakaway / 100) * times
+        return 1.0 + float(share @ ((torque / (left + taken)) ** 2 - 1))
+
     @cached_property
     def _steps(self) -> tuple[Array, Array, Array, Callable[[float], Array]]:
         """Of each step that gains speed: torque left, its share of the heat, the load's torque; and that for a
