@@ -114,7 +114,7 @@ def leads(pair: Pair) -> Row | None:
         return row.lacking("leads") if new is None else row.put(fits=Fits.UNKNOWN, text="", needs=(may.text,))
     if may.verdict is Verdict.CHECK:
         label = may.turns.label if may.turns is not None else may.text
-        return row.put(fits=Fits.UNKNOWN, text="", needs=(f"of the new motor: {label}",))
+        return row.put(fits=Fits.UNKNOWN, text="", needs=(f"of the new motor, {label}",))
     if new is None or old == new or (new == 3 and old is None):
         return row.put(fits=Fits.SAME, text=f"What {pair.way.name} asks for is brought out.")
     return row.put(fits=Fits.WITH, text=f"What {pair.way.name} asks for is brought out.",

@@ -83,5 +83,6 @@ def _worst(row: Said, worse: list[Gate], rules: str) -> Row:
     if first.verdict is Verdict.UNKNOWN:
         return row.put(fits=Fits.UNKNOWN, text="", needs=tuple(say(one, rules) for one in first.needs))
     if first.turns is not None:
-        return row.put(fits=Fits.UNKNOWN, text=text, needs=(f"with the new motor: {say(first.turns.label, rules)}",))
+        label, its = say(first.turns.label, rules), first.turns.path.startswith(("machine.", "plate."))
+        return row.put(fits=Fits.UNKNOWN, text=text, needs=(f"the new motor's {label}" if its else label,))
     return row.put(fits=Fits.WITH, text=text, source=first.source, task=task or "See below.")
