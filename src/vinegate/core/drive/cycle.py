@@ -129,9 +129,11 @@ def _amperes(supplied: Laden, rating: Rating, typed: OperatingPoints) -> Gate:
         f"Over {write(rating.period_s, 3)} s of its cycle the drive gives {write(rms, 3)} A as rms, {lasts} above its "
         f"{write(rated, 3)} A; {write(rating.overload_s, 3)} s are borne."
     )
+    value, limit, unit = (stretch, rating.overload_s, "s") if rms <= rated and stretch > rating.overload_s else (
+        rms, rated, "A")  # fmt: skip
     return at_most(
-        "drive.cycle_amperes", "Drive's amperes over its cycle", 1 - room(rating.left.value), 1.0, sentence=text,
-        source="NEMA ICS 7; IEC 61800-2; overload, its time and its period by the maker", unit="×",
+        "drive.cycle_amperes", "Drive's amperes over its cycle", value, limit, sentence=text, unit=unit,
+        source="NEMA ICS 7; IEC 61800-2; overload, its time and its period by the maker",
         rests=more(rating.left), room=room, remedy="A drive of more amperes, or longer rests.",
     )  # fmt: skip
 

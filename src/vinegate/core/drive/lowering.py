@@ -16,6 +16,7 @@ from vinegate.core.turning import Taken, less
 _OMEGA: Final = math.pi / 30
 _LEAST_PCT: Final = 2.0  # of the time, that can be typed
 _KEY, _NAME = "drive.lowering", "What its load gives back is taken"
+_GIVES: Final = "whether what its load gives back is taken"
 _SOURCE: Final = "P = T·ω, 90 % through motor and drive to the bus; U_B²/R at most in the resistor"
 
 
@@ -37,9 +38,11 @@ def lowering_gate(need: Need, fastest_rpm: float) -> Gate | None:
         if torque <= lost:
             text = f"{write(torque, 3)} N·m drive it; motor and drive lose as much as {write(lost, 3)} N·m."
             return rule(_KEY, _NAME, True, text, _SOURCE)
-        return unknown(_KEY, _NAME, ("the braking resistor, or a front end that feeds back",))
+        lacks = need.sheet.needs([("stop.resistor", "the braking resistor, or a front end that feeds back")], _GIVES)
+        return unknown(_KEY, _NAME, lacks)
     if stop.resistor_power_w is None:
-        return unknown(_KEY, _NAME, ("the resistor's continuous watts",))
+        lacks = need.sheet.needs([("stop.resistor_power", "the resistor's continuous watts")], _GIVES)
+        return unknown(_KEY, _NAME, lacks)
     back_w = EFFICIENCY * need.motors * torque * fastest_rpm * _OMEGA
     return _taken(need, back_w, stop.resistor_ohm, stop.resistor_power_w)
 
@@ -58,13 +61,16 @@ def _taken(need: Need, back_w: float, ohm: float, bears_w: float) -> Gate:
         watts = back_w * asked / power.value if power.value else back_w
         return min(1 - watts / most_w, 1 - watts * percent / 100 / bears_w)
 
-    lowers = f" {write(said, 3)} % of the time" if given else " for as long as it lowers"
+    mean_w = back_w * share.value / 100
+    lowers = f" {write(said, 3)} % of the time, {write(mean_w / 1000, 3)} kW in the mean" if given else (
+        " for as long as it lowers")  # fmt: skip
     text = (
         f"{write(back_w / 1000, 3)} kW come back{lowers}; its resistor takes {write(most_w / 1000, 3)} kW at most, "
         f"{write(bears_w / 1000, 3)} kW for ever."
     )
+    value, limit = (back_w, most_w) if back_w > most_w else (mean_w, bears_w)
     return at_most(
-        _KEY, _NAME, 1 - room(power.value, share.value), 1.0, sentence=text, source=_SOURCE, unit="×",
+        _KEY, _NAME, value / 1000, limit / 1000, sentence=text, source=_SOURCE, unit="kW",
         rests=(*less(power), *less(share)), room=room,
         remedy="Fewer ohms within the drive's least, more watts, or a front end that feeds back.",
     )  # fmt: skip
