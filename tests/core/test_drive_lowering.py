@@ -126,3 +126,21 @@ def test_a_hoists_motors_take_a_drive_each(motors, verdict):
     plan = HOIST(DRIVE | {"drive.motors": motors, "drive.control": None if motors == "2" else "encoder"})
     assert plan.gate("drive.control").verdict is verdict
     assert FAN({"drive.motors": motors, "drive.control": None}).gate("drive.control").verdict is PASSES
+
+
+@pytest.mark.parametrize(("share", "verdict"), [(0.97, PASSES), (1.03, FAILS)])
+def test_a_hoist_that_is_slowed_while_it_lowers_gives_back_both(share, verdict):
+    """What hangs and what turns: `(T_L + J·ω_0/t)·ω_0·0.9` against 760² over the ohms."""
+    known = DRIVE | {
+        "stop.bus": "760 V",
+        "stop.resistor_power": "10 kW",
+        "start.drive_ramp": "1 s",
+        "stop.drive_ramp": "1 s",
+    }
+    plan = HOIST(known | {"machine.inertia": "0.2 kg·m²"})
+    top = plan.found["drive"].driven.path.omega[-1]
+    nm = plan.load.torque_nm + plan.load.inertia_kgm2 * top / 1
+    most = 760**2 / (0.9 * nm * top)
+    said = known | {"machine.inertia": "0.2 kg·m²", "stop.resistor": f"{share * most:.4f} Ω"}
+    assert HOIST(said).gate("drive.ramp_down").verdict is verdict
+    assert HOIST(said | {"stop.resistor": "5000 Ω"}).gate("drive.ramp_down").verdict is FAILS

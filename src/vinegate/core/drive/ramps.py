@@ -23,6 +23,7 @@ _USUAL_UP_S: Final = 10.0
 _LONGEST_UP_S: Final = 120.0
 """Of a ramp that nobody set: it may be made so long, where the usual one is too short."""
 _POINTS: Final = 17
+_NEVER_S: Final = 1e6
 _OMEGA: Final = math.pi / 30
 _SOURCE: Final = "t = ∫J·dω/(T − T_L): Leonhard, Control of Electrical Drives, 3rd ed., 1.3"
 
@@ -157,17 +158,20 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
 
 def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
     """The ramp down: by load and losses alone, by a resistor, or it stretches and trips. None where it coasts, and
-    where the load may drive it: what it gives back then is the harder question.
+    without either where the load may drive it: what it gives back for ever is then the harder question.
     """
     need = supplied.need
-    if ramps.down_s is None or drives_it(need.circuit, need.load.kind):
+    driven = drives_it(need.circuit, need.load.kind)
+    if ramps.down_s is None:
         return None
     stop, down = need.circuit.stop, ramps.down_s
     key, name = "drive.ramp_down", "Ramp down that its bus bears"
     if need.facts.feeds_back:
         return rule(key, name, True, "Its front end feeds back to the line.", "the drive's front end")
     if stop.resistor_ohm is not None:
-        return _into_resistor(need, path, ramps, stop.resistor_ohm)
+        return _into_resistor(need, path, ramps, stop.resistor_ohm, -1.0 if driven else stop.light_pu or 1.0)
+    if driven:
+        return None
     low, high = band_of("drive_ramp_loss")
     loss = Taken(
         label="losses that slow it", value=preset("drive_ramp_loss"), low=low, high=high, how="assumed", sense=1
@@ -190,23 +194,27 @@ def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
     )  # fmt: skip
 
 
-def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float) -> Gate:
-    """`t = J·ω_0/min(U_B²/(R·η·ω) + T_L)`: no shorter than the resistor takes at any speed."""
+def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float, share: float) -> Gate:
+    """`t = J·ω_0/min(U_B²/(R·η·ω) + T_L)`: no shorter than the resistor takes at any speed.
+
+    `share` of the load's torque slows it; below nought it drives.
+    """
     stop, down = need.circuit.stop, ramps.down_s or 0.0
     bears_w = (stop.bus_v or switching_v(need.line_v)) ** 2 / ohm / EFFICIENCY / need.motors
-    load, rotor, power, light = need.load.inertia, need.load.rotor, need.load_power, stop.light_pu or 1.0
-    omega, slows = path.omega[1:], path.load_nm[1:] * light
+    load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
+    omega, slows = path.omega[1:], path.load_nm[1:] * share
 
     def shortest(inertia: float, own: float, asked: float) -> float:
         takes = float((bears_w / omega + slows * asked / power.value).min())
-        return need.load.inertia_times(inertia, own) * path.inertia_kgm2 * float(omega[-1]) / takes
+        turned = need.load.inertia_times(inertia, own) * path.inertia_kgm2 * float(omega[-1])
+        return min(turned / takes, _NEVER_S) if takes > 0 else _NEVER_S
 
     least = shortest(load.value, rotor.value, power.value)
+    shown = f"is {write(least, 3)} s" if least < _NEVER_S else "is none"
     return at_least(
         "drive.ramp_down", "Ramp down that its bus bears", down, least, source=_SOURCE, unit="s",
-        sentence=f"It is run down in {write(down, 3)} s; the shortest that {write(ohm, 3)} Ω take is "
-                 f"{write(least, 3)} s.",
-        rests=(*less(load, rotor), *more(power)), room=lambda *facts: down - shortest(*facts),
+        sentence=f"It is run down in {write(down, 3)} s; the shortest that {write(ohm, 3)} Ω take {shown}.",
+        rests=(*less(load, rotor), *(more if share > 0 else less)(power)), room=lambda *facts: down - shortest(*facts),
         remedy="A longer ramp, or fewer ohms within the drive's least: the stop's sheet sizes them.",
     )  # fmt: skip
 
