@@ -69,3 +69,14 @@ def test_its_torque_is_there_at_every_part(load, verdict):
     assert plan.gate("drive.cycle_torque").verdict is verdict
     assert plan.gate("drive.cycle_breakdown").verdict is Verdict.PASSES
     assert not [gate for gate in FAN().gates if gate.key.startswith("drive.cycle")]
+
+
+def test_amperes_rest_on_a_load_that_is_estimated():
+    """Of a part whose torque is the curve's; one that is typed leaves the band."""
+    bare = {"load.power": None, "load.flow": None, "load.pressure": None, "load.head": None}
+    whole, typed = (f"100 %; {load}; 300\n60 %; 30 %; 300" for load in ("", "80 %"))
+    taken = FAN(bare).load.power
+    assert taken.wide
+    for cycle, rests in ((whole, True), (typed, False)):
+        gate = FAN(bare | {"drive.cycle": cycle}).gate("drive.cycle_amperes")
+        assert (taken.label in gate.rests_on) is rests

@@ -144,3 +144,7 @@ def test_a_hoist_that_is_slowed_while_it_lowers_gives_back_both(share, verdict):
     said = known | {"machine.inertia": "0.2 kg·m²", "stop.resistor": f"{share * most:.4f} Ω"}
     assert HOIST(said).gate("drive.ramp_down").verdict is verdict
     assert HOIST(said | {"stop.resistor": "5000 Ω"}).gate("drive.ramp_down").verdict is FAILS
+
+
+def test_too_many_ohms_fail_though_their_watts_are_not_given():
+    assert judged(stop__resistor="600 Ω", stop__resistor_power=None).verdict is FAILS

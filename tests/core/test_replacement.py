@@ -8,8 +8,10 @@ from hypothesis import strategies as st
 
 from tests.conftest import demo_job, planner
 from tests.examples import examples
+from vinegate.core import stages
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.plan import Beside, plan_raw
+from vinegate.core.replacement import there
 from vinegate.core.replacement.anew import anew, with_new_plate
 from vinegate.core.replacement.facts import NewPlate
 from vinegate.core.replacement.fits import Fits
@@ -567,6 +569,10 @@ def test_capacitors_are_held_against_what_the_new_one_idles_with(idle, share, fi
 
 
 class TestTheCircuitWithIt:
+    def test_every_stage_ahead_of_it_is_asked(self):
+        """One that is put ahead later must be judged with the new motor too."""
+        assert stages.STAGES[: stages.STAGES.index(REPLACEMENT)] == there._AHEAD
+
     def test_a_copy_turns_nothing(self):
         for plan, copied in (PUMP, COMPRESSOR, HYDRAULIC, FAN, HOIST):
             assert row(plan(copied), "circuit").fits is SAME

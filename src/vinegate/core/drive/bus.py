@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from typing import Final
+
+from vinegate.core.arrays import Array
 
 EFFICIENCY: Final = 0.9  # through motor and drive to the bus; usual
 _TIMES: Final = 1.6
@@ -19,3 +22,20 @@ def switching_v(line_v: float) -> float:
     """
     low, high = _SHARED_LINES_V
     return _SHARED_V if low <= line_v <= high else _TIMES * line_v
+
+
+def bears_w(said_v: float | None, line_v: float, ohm: float) -> float:
+    """What a resistor takes at most, W: `U_B²/R`, at the bus's volts as said or usual.
+
+    >>> bears_w(800, 400, 64), bears_w(None, 400, 51.84)
+    (10000.0, 10000.0)
+    """
+    return (said_v or switching_v(line_v)) ** 2 / ohm
+
+
+def shortest_down_s(omega: Array, slows_nm: Array, inertia_kgm2: float, shaft_w: float) -> float:
+    """The even ramp from the greatest of these speeds whose power at the shaft is just taken, s:
+    `t = J·ω_0/min(P/ω + T_L)`; infinite where what drives brings more than that. Speeds above nought, rad/s.
+    """
+    slack = float((shaft_w / omega + slows_nm).min())
+    return inertia_kgm2 * float(omega.max()) / slack if slack > 0 else math.inf

@@ -8,15 +8,17 @@ from typing import Final
 
 import numpy as np
 
+from vinegate.core.arrays import Array
 from vinegate.core.drive.cooling import CORE_LOSS, DRAG_LOSS, LOAD_LOSS
 from vinegate.core.drive.duty import Point, rows_of, torque_of, worst_of_each
 from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.flux import Fluxed, Settled
 from vinegate.core.drive.points import OperatingPoints
 from vinegate.core.drive.rating import Rating
 from vinegate.core.grade import Gate, at_most
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
-from vinegate.core.turning import Taken, more
+from vinegate.core.turning import Taken, less, more
 from vinegate.core.working import Provenance
 
 _CONSTANT_S: Final = ((11e3, 1500.0), (75e3, 2400.0), (math.inf, 3600.0))
@@ -60,10 +62,12 @@ def cycle_gates(supplied: Laden, rating: Rating) -> Iterator[Gate]:
     typed = supplied.need.facts.cycle
     if typed is None:
         return
-    yield _warmth(supplied, typed)
+    asked = [torque_of(supplied.need, one) for one in typed.points]
+    solved = supplied.settle(*_columns(asked))
+    yield _warmth(supplied, typed, solved)
     points = tuple(
         Point(rpm=rpm, nm=nm, hours=None, stated=point.load is not None, name="")
-        for (rpm, nm), point in ((torque_of(supplied.need, one), one) for one in typed.points)
+        for (rpm, nm), point in zip(asked, typed.points, strict=True)
         if rpm > 0 and nm > 0
     )
     names = {"drive.torque": "Torque over its cycle", "drive.breakdown": "Kept from breakdown over its cycle"}
@@ -71,15 +75,18 @@ def cycle_gates(supplied: Laden, rating: Rating) -> Iterator[Gate]:
         if gate.key in names:
             yield replace(gate, key=f"drive.cycle_{gate.key.partition('.')[2]}", name=names[gate.key])
     if rating.rated_a is not None:
-        yield _amperes(supplied, rating, typed)
+        yield _amperes(supplied, rating, typed, solved[1].amps)
 
 
-def _warmth(supplied: Laden, typed: OperatingPoints) -> Gate:
+def _columns(asked: Sequence[tuple[float, float]]) -> tuple[Array, Array]:
+    """Speeds, turns a minute, and torques, N·m."""
+    return np.array([rpm for rpm, _ in asked]), np.array([nm for _, nm in asked])
+
+
+def _warmth(supplied: Laden, typed: OperatingPoints, solved: tuple[Array, Settled, Fluxed]) -> Gate:
     """The winding's rise over the cycle against what its insulation bears."""
     need, cooling = supplied.need, supplied.cooling
-    asked = [torque_of(need, point) for point in typed.points]
-    rpm, nm = (np.array([pair[place] for pair in asked]) for place in (0, 1))
-    k, found, _ = supplied.settle(rpm, nm)
+    k, found, _ = solved
     speed = supplied.speed_of(k)
     parts = [
         Part(
@@ -109,19 +116,33 @@ def _warmth(supplied: Laden, typed: OperatingPoints) -> Gate:
     )  # fmt: skip
 
 
-def _amperes(supplied: Laden, rating: Rating, typed: OperatingPoints) -> Gate:
-    """No longer above its rating at a stretch than its overload lasts, and no more than that as rms of its period."""
+def _amperes(supplied: Laden, rating: Rating, typed: OperatingPoints, amps: Array) -> Gate:
+    """No longer above its rating at a stretch than its overload lasts, and no more than that as rms of its period; with
+    the band of the load where its torque is the curve's.
+    """
     need, plate_a = supplied.need, rating.plate_a or 0.0
-    asked = [torque_of(need, point) for point in typed.points]
-    rpm, nm = (np.array([pair[place] for pair in asked]) for place in (0, 1))
-    amps = need.motors * supplied.settle(rpm, nm)[1].amps
-    parts = [(float(one), point.hours or 0.0) for one, point in zip(amps, typed.points, strict=True)]
+    curves = any(point.load is None for point in typed.points) and need.load_power.wide
+    soft = less(need.load_power) if curves else ()
+
+    def parts_of(each: Array) -> list[tuple[float, float]]:
+        return [(need.motors * float(one), point.hours or 0.0) for one, point in zip(each, typed.points, strict=True)]
+
+    def with_load(power: tuple[float, ...]) -> list[tuple[float, float]]:
+        if not power or power[0] == need.load_power.value:
+            return parts_of(amps)
+        times = power[0] / need.load_power.value
+        asked = [torque_of(need, one) for one in typed.points]
+        grown = [(rpm, nm if point.load is not None else times * nm)
+                 for (rpm, nm), point in zip(asked, typed.points, strict=True)]  # fmt: skip
+        return parts_of(supplied.settle(*_columns(grown))[1].amps)
+
+    def room(share: float, *power: float) -> float:
+        held = with_load(power)
+        lasts = min(stretch_of(held, plate_a * share), _ENDLESS_S)
+        return min(1 - rms_of(held, rating.period_s) / (plate_a * share), 1 - lasts / rating.overload_s)
+
+    parts = parts_of(amps)
     rms = rms_of(parts, rating.period_s)
-
-    def room(share: float) -> float:
-        lasts = min(stretch_of(parts, plate_a * share), _ENDLESS_S)
-        return min(1 - rms / (plate_a * share), 1 - lasts / rating.overload_s)
-
     rated = plate_a * rating.left.value
     stretch = stretch_of(parts, rated)
     lasts = f"{write(stretch, 3)} s at a stretch" if math.isfinite(stretch) else "and always"
@@ -134,7 +155,7 @@ def _amperes(supplied: Laden, rating: Rating, typed: OperatingPoints) -> Gate:
     return at_most(
         "drive.cycle_amperes", "Drive's amperes over its cycle", value, limit, sentence=text, unit=unit,
         source="NEMA ICS 7; IEC 61800-2; overload, its time and its period by the maker",
-        rests=more(rating.left), room=room, remedy="A drive of more amperes, or longer rests.",
+        rests=(*more(rating.left), *soft), room=room, remedy="A drive of more amperes, or longer rests.",
     )  # fmt: skip
 
 

@@ -199,7 +199,7 @@ class Drive(Facts):
             "Capacitors on it",
             q.REACTIVE_POWER,
             "Q_c",
-            help="Without reactors. Empty: its board's on the supply sheet.",
+            help="Without reactors: 0 where they have some. Empty: as on the supply sheet.",
         )
     )
     rounding_s: float | None = field(measure("S ramp, rounding", q.SECONDS, "t_j", example="2 s", help="Each end."))

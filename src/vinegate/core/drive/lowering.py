@@ -6,10 +6,10 @@ import math
 from typing import Final
 
 from vinegate.core.assumed import band_of
-from vinegate.core.drive.bus import EFFICIENCY, switching_v
+from vinegate.core.drive.bus import EFFICIENCY, bears_w
 from vinegate.core.drive.need import Need
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Gate, at_most, rule, unknown
+from vinegate.core.grade import Gate, Verdict, at_most, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.turning import Taken, less
 
@@ -40,39 +40,48 @@ def lowering_gate(need: Need, fastest_rpm: float) -> Gate | None:
             return rule(_KEY, _NAME, True, text, _SOURCE)
         lacks = need.sheet.needs([("stop.resistor", "the braking resistor, or a front end that feeds back")], _GIVES)
         return unknown(_KEY, _NAME, lacks)
+    back_w = EFFICIENCY * need.motors * torque * fastest_rpm * _OMEGA
+    peak = _at_once(need, back_w, bears_w(stop.bus_v, need.line_v, stop.resistor_ohm))
+    if peak.verdict is not Verdict.PASSES:
+        return peak
     if stop.resistor_power_w is None:
         lacks = need.sheet.needs([("stop.resistor_power", "the resistor's continuous watts")], _GIVES)
         return unknown(_KEY, _NAME, lacks)
-    back_w = EFFICIENCY * need.motors * torque * fastest_rpm * _OMEGA
-    return _taken(need, back_w, stop.resistor_ohm, stop.resistor_power_w)
+    return _in_the_mean(need, back_w, stop.resistor_power_w)
 
 
-def _taken(need: Need, back_w: float, ohm: float, bears_w: float) -> Gate:
-    """Its peak by ohms and bus, its mean by its continuous watts and how much of the time it is lowered."""
-    stop, power = need.circuit.stop, need.load_power
-    most_w = (stop.bus_v or switching_v(need.line_v)) ** 2 / ohm
-    given, said = stop.lowering_pu is not None, 100 * (stop.lowering_pu or 1.0)
-    share = Taken(
-        path="stop.lowering", label="share of the time it lowers", unit="%", value=said,
-        low=said if given else _LEAST_PCT, high=said, how="" if given else "assumed", given=given,
+def _back(need: Need, back_w: float, asked: float) -> float:
+    return back_w * asked / need.load_power.value if need.load_power.value else back_w
+
+
+def _at_once(need: Need, back_w: float, most_w: float) -> Gate:
+    """By the resistor's ohms, at the volts of the bus."""
+    return at_most(
+        _KEY, _NAME, back_w / 1000, most_w / 1000, source=_SOURCE, unit="kW", rests=less(need.load_power),
+        sentence=f"{write(back_w / 1000, 3)} kW come back; its resistor takes {write(most_w / 1000, 3)} kW at most.",
+        room=lambda asked: (most_w - _back(need, back_w, asked)) / 1000,
+        remedy="Fewer ohms within the drive's least, or a front end that feeds back.",
     )  # fmt: skip
 
-    def room(asked: float, percent: float) -> float:
-        watts = back_w * asked / power.value if power.value else back_w
-        return min(1 - watts / most_w, 1 - watts * percent / 100 / bears_w)
 
-    mean_w = back_w * share.value / 100
-    lowers = f" {write(said, 3)} % of the time, {write(mean_w / 1000, 3)} kW in the mean" if given else (
+def _in_the_mean(need: Need, back_w: float, bears: float) -> Gate:
+    """By its continuous watts, and how much of the time it is lowered."""
+    lowers = need.circuit.stop.lowering_pu
+    said = 100 * (lowers or 1.0)
+    share = Taken(
+        path="stop.lowering", label="share of the time it lowers", unit="%", value=said,
+        low=_LEAST_PCT if lowers is None else said, high=said, how="assumed" if lowers is None else "",
+        given=lowers is not None,
+    )  # fmt: skip
+    mean_w = back_w * said / 100
+    when = f" {write(said, 3)} % of the time, {write(mean_w / 1000, 3)} kW in the mean" if lowers is not None else (
         " for as long as it lowers")  # fmt: skip
-    text = (
-        f"{write(back_w / 1000, 3)} kW come back{lowers}; its resistor takes {write(most_w / 1000, 3)} kW at most, "
-        f"{write(bears_w / 1000, 3)} kW for ever."
-    )
-    value, limit = (back_w, most_w) if back_w > most_w else (mean_w, bears_w)
     return at_most(
-        _KEY, _NAME, value / 1000, limit / 1000, sentence=text, source=_SOURCE, unit="kW",
-        rests=(*less(power), *less(share)), room=room,
-        remedy="Fewer ohms within the drive's least, more watts, or a front end that feeds back.",
+        _KEY, _NAME, mean_w / 1000, bears / 1000, source=_SOURCE, unit="kW",
+        sentence=f"{write(back_w / 1000, 3)} kW come back{when}; its resistor bears {write(bears / 1000, 3)} kW.",
+        rests=less(need.load_power, share),
+        room=lambda asked, percent: (bears - _back(need, back_w, asked) * percent / 100) / 1000,
+        remedy="A resistor of more watts, or a front end that feeds back.",
     )  # fmt: skip
 
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import assume, band_of, preset
-from vinegate.core.drive.bus import EFFICIENCY, switching_v
+from vinegate.core.drive.bus import EFFICIENCY, bears_w, shortest_down_s
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.lowering import drives_it
 from vinegate.core.drive.need import Need
@@ -23,7 +23,7 @@ _USUAL_UP_S: Final = 10.0
 _LONGEST_UP_S: Final = 120.0
 """Of a ramp that nobody set: it may be made so long, where the usual one is too short."""
 _POINTS: Final = 17
-_NEVER_S: Final = 1e6
+_NEVER_S: Final = 1e6  # of a ramp that no time is long enough for, so that it stays a number
 _OMEGA: Final = math.pi / 30
 _SOURCE: Final = "t = ∫J·dω/(T − T_L): Leonhard, Control of Electrical Drives, 3rd ed., 1.3"
 
@@ -200,14 +200,13 @@ def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float, share: floa
     `share` of the load's torque slows it; below nought it drives.
     """
     stop, down = need.circuit.stop, ramps.down_s or 0.0
-    bears_w = (stop.bus_v or switching_v(need.line_v)) ** 2 / ohm / EFFICIENCY / need.motors
+    takes_w = bears_w(stop.bus_v, need.line_v, ohm) / EFFICIENCY / need.motors
     load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
     omega, slows = path.omega[1:], path.load_nm[1:] * share
 
     def shortest(inertia: float, own: float, asked: float) -> float:
-        takes = float((bears_w / omega + slows * asked / power.value).min())
-        turned = need.load.inertia_times(inertia, own) * path.inertia_kgm2 * float(omega[-1])
-        return min(turned / takes, _NEVER_S) if takes > 0 else _NEVER_S
+        turned = need.load.inertia_times(inertia, own) * path.inertia_kgm2
+        return min(shortest_down_s(omega, slows * asked / power.value, turned, takes_w), _NEVER_S)
 
     least = shortest(load.value, rotor.value, power.value)
     shown = f"is {write(least, 3)} s" if least < _NEVER_S else "is none"

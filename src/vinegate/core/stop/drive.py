@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.drive.bus import EFFICIENCY, switching_v
+from vinegate.core.drive.bus import EFFICIENCY, bears_w, shortest_down_s, switching_v
 from vinegate.core.grade import Answer, breaks
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
@@ -80,15 +80,11 @@ def resistor(asked: Asked) -> Chopped:
 
 def shortest_ramp_s(asked: Asked, ohms: float) -> float:
     """The ramp whose peak a resistor just takes: `t = J·ω_0/min(P/(η·ω) + T_L)` over speed and bands, s."""
-    bears = bus_volts(asked) ** 2 / ohms / EFFICIENCY / asked.motors
-    found = 0.0
-    for turning in asked.corners:
-        omega, load = turning.omega[:-1], turning.load_nm[:-1]
-        slack = float((bears / omega + load).min())
-        if slack <= 0:
-            return math.inf
-        found = max(found, turning.inertia_kgm2 * float(turning.omega[0]) / slack)
-    return found
+    bears = bears_w(asked.stop.bus_v, asked.line_v, ohms) / EFFICIENCY / asked.motors
+    return max(
+        shortest_down_s(turning.omega[:-1], turning.load_nm[:-1], turning.inertia_kgm2, bears)
+        for turning in asked.corners
+    )
 
 
 def closes_pu(asked: Asked) -> float:
