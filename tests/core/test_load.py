@@ -164,21 +164,37 @@ class TestDuty:
             ("S1", {"runs": "continuous"}, "none"),
             ("30 MIN", {"runs": "continuous"}, "fails"),
             ("S2 30 min", {"runs": "continuous"}, "fails"),
-            ("S2 30 min", {"runs": "short", "stretch": "30 min"}, "passes"),
-            ("S2 30 min", {"runs": "short", "stretch": "31 min"}, "fails"),
+            ("S2 30 min", {"runs": "short", "stretch": "30 min", "an_hour": "1"}, "passes"),
+            ("S2 30 min", {"runs": "short", "stretch": "31 min", "an_hour": "1"}, "fails"),
+            ("S2 30 min", {"runs": "short", "stretch": "30 min", "an_hour": "3"}, "fails"),  # never cold, nor at rest
+            ("S2 30 min", {"runs": "short", "stretch": "1 min", "an_hour": "3"}, "passes"),
+            ("S2 30 min", {"runs": "short", "stretch": "5 min", "an_hour": "3"}, "check"),
             ("S2 30 min", {}, "not known"),
-            ("S2 30 min", {"stretch": "30 min"}, "passes"),
+            ("S2 30 min", {"stretch": "30 min"}, "not known"),  # whether it is cold again in between
             ("S2 30 min", {"stretch": "31 min"}, "fails"),
+            ("S2 30 min", {"runs": "intermittent", "stretch": "1 min", "an_hour": None}, "not known"),
+            ("30 min", {"runs": "intermittent", "stretch": "1 min", "an_hour": "4"}, "passes"),
+            ("30 min", {"runs": "intermittent", "stretch": "12 min", "an_hour": "4"}, "fails"),
             ("S3 40 %", {"runs": "continuous"}, "fails"),
-            ("S3 40 %", {"runs": "intermittent", "stretch": "8 min"}, "passes"),  # 3 an hour: 8 of 20 minutes
-            ("S3 40 %", {"runs": "intermittent", "stretch": "9 min"}, "fails"),
+            ("S3 40 %", {"runs": "intermittent", "stretch": "4 min", "an_hour": "6"}, "passes"),  # its own cycle
+            ("S3 40 %", {"runs": "intermittent", "stretch": "4.3 min", "an_hour": "6"}, "fails"),
+            ("S3 40 %", {"runs": "intermittent", "stretch": "2 min", "an_hour": "12"}, "passes"),
+            ("S3 40 %", {"runs": "intermittent", "stretch": "48 min", "an_hour": "0.5"}, "fails"),  # nearly for ever
+            ("S3 40 %", {"runs": "intermittent", "stretch": "4 min", "an_hour": None}, "not known"),
+            ("S3 40 %", {"runs": "short", "an_hour": "1"}, "not known"),
+            ("S3 40 %", {"runs": "short", "stretch": "10 min", "an_hour": "1"}, "passes"),
+            ("S3 40 %", {"runs": "short", "stretch": "2 h", "an_hour": "1"}, "fails"),
+            ("40 % ED", {"runs": "continuous"}, "fails"),
             ("S6 40 %", {"runs": "continuous"}, "fails"),
-            ("1 HR", {"runs": "short", "stretch": "1 h"}, "passes"),
+            ("S10", {"runs": "continuous"}, "fails"),
+            ("1 HR", {"runs": "short", "stretch": "1 h", "an_hour": "1"}, "passes"),
+            ("1/2 HR", {"runs": "short", "stretch": "1 h", "an_hour": "1"}, "fails"),
+            ("as ordered", {"runs": "continuous"}, "not known"),
         ],
     )
     def test_short_time_machines_are_not_for_ever(self, p11, duty, runs, verdict):
-        facts = {f"load.{name}": text for name, text in runs.items()}
-        plan = p11({"plate.duty": duty} | facts)
+        named = {"an_hour": "start.starts_per_hour"}
+        plan = p11({"plate.duty": duty} | {named.get(name, f"load.{name}"): text for name, text in runs.items()})
         gates = {gate.key: gate for gate in plan.gates}
         if verdict == "none":
             assert "load.duty" not in gates

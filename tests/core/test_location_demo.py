@@ -181,6 +181,9 @@ class TestFuelPump:
             ({"place__te": "4 s"}, Verdict.FAILS),  # below the least of 5 s
             ({"protection__trip_class": "20"}, Verdict.FAILS),  # opens after t_E
             ({"plate__duty": "S3"}, Verdict.FAILS),
+            ({"plate__duty": "S10"}, Verdict.FAILS),
+            ({"plate__duty": "S1 CONT"}, Verdict.PASSES),
+            ({"plate__duty": "as ordered"}, Verdict.UNKNOWN),
             ({"start__method": "soft-starter"}, Verdict.UNKNOWN),
             ({"start__method": "soft-starter", "place__drive_duty": "yes"}, Verdict.PASSES),
             ({"protection__jogging": "yes"}, Verdict.FAILS),

@@ -181,11 +181,18 @@ def test_wye_start_and_part_winding_conductors_between_starter_and_motor(p11):
     assert part.figure("wiring.motor_side").value == pytest.approx(0.625 * 192)
 
 
-def test_intermittent_duty_by_the_motors_time_rating(p11):
-    plan = p11({"wiring.duty": "intermittent", "plate.duty": "30 MIN"})
-    assert plan.figure("wiring.need").value == pytest.approx(0.90 * 92)
-    plan = p11({"wiring.duty": "varying"})
-    assert plan.figure("wiring.need").value == pytest.approx(2.0 * 92)
+@pytest.mark.parametrize(
+    ("run", "rated", "share"),
+    [
+        ("intermittent", "5 MIN", 0.85), ("intermittent", "30 MIN", 0.90), ("intermittent", "1 HR", 0.90),
+        ("intermittent", None, 1.40), ("short-time", "S2 5 min", 1.10), ("short-time", "S2 15 min", 1.20),
+        ("short-time", "1/2 HR", 1.50), ("varying", None, 2.0),
+    ],
+)  # fmt: skip
+def test_by_duty_and_the_motors_time_rating(p11, run, rated, share):
+    """NFPA 70 table 430.22(E), of the plate's 92 A."""
+    plan = p11({"wiring.duty": run, "plate.duty": rated})
+    assert plan.figure("wiring.need").value == pytest.approx(share * 92)
 
 
 class TestRefused:

@@ -198,6 +198,12 @@ CASES = [
     (HYDRAULIC, {"plate.duty": "S3 40 %", "new_plate.duty": "S1"}, "duty", SAME),
     (HYDRAULIC, {"plate.duty": "S1", "new_plate.duty": "S10"}, "duty", NOT),  # loads of its own, not for ever
     (HYDRAULIC, {"plate.duty": "S1", "new_plate.duty": "CONT"}, "duty", SAME),
+    (COMPRESSOR, {"plate.duty": "1 HR", "new_plate.duty": "60 min"}, "duty", SAME),
+    (COMPRESSOR, {"plate.duty": "60 min", "new_plate.duty": "1/2 HR"}, "duty", NOT),
+    (HYDRAULIC, {"plate.duty": "S6 40 %", "new_plate.duty": "S6 60 %"}, "duty", SAME),
+    (HYDRAULIC, {"plate.duty": "S4 40 %", "new_plate.duty": "S4 60 %"}, "duty", NOT),  # of how much inertia?
+    (HYDRAULIC, {"plate.duty": "S3 40 %", "new_plate.duty": "as ordered"}, "duty", UNKNOWN),
+    (HYDRAULIC, {"plate.duty": "as ordered", "new_plate.duty": "S1"}, "duty", SAME),
     (HYDRAULIC, {"new_plate.volts": "230Δ/400Y", "new_plate.leads": "6"}, "leads", NOT),
     (PUMP, {"start.method": "wye-delta", "new_plate.leads": "9"}, "leads", NOT),  # joined inside
     (PUMP, {"start.method": "wye-delta", "new_plate.leads": "12"}, "leads", SAME),

@@ -1,100 +1,114 @@
-"""The plate's duty against how long the load runs: a short-time machine is not for a continuous load."""
+"""The plate's duty against how long the load runs: a short-time machine is not for a continuous load.
+
+What a rating in minutes or in a share of a cycle bears in another cycle follows from the heat of one body (IEC 60034-1
+4.2, figures 2 and 3): it warms with `τ` while it runs and cools with `τ/h` while it stands.
+"""
 
 from __future__ import annotations
 
-import re
+import math
 from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_most, rule, unknown
-from vinegate.core.numbers import write
-from vinegate.core.records import dataclass
+from vinegate.core.numbers import counted, write
+from vinegate.core.plate.duty import CYCLE_S, Duty, read_duty
 from vinegate.core.rules import RuleSet
+from vinegate.core.turning import Taken, less, more, point
 
 _KEY, _NAME = "load.duty", "Duty of the plate and of the load"
-_CYCLE_S: Final = 600.0
 _REMEDY: Final = "A machine rated for how it runs: continuous duty does for every load."
-_PERIODIC: Final = ("S3", "S4", "S5", "S6", "S7", "S8")
 _RUNS_ON: Final = ("S6", "S7", "S8", "S9", "S10")  # it never stands still, but not at full load all the time
-
-
-@dataclass(frozen=True, slots=True)
-class Duty:
-    """As the plate has it: `kind` S1 to S10 or empty, minutes of a short time, share of a cycle; None if not said."""
-
-    text: str
-    kind: str
-    minutes: float | None
-    share_pu: float | None
-
-    @property
-    def continuous(self) -> bool:
-        return self.kind == "S1"
-
-
-def read_duty(text: str | None) -> Duty | None:
-    """None for an empty field, or one that names no duty.
-
-    >>> read_duty("30 MIN").minutes, read_duty("S3 40 %").share_pu, read_duty("CONT").continuous
-    (30.0, 0.4, True)
-    """
-    said = (text or "").strip().upper()
-    if not said:
-        return None
-    kind = re.search(r"\bS\s?(10|[1-9])\b", said)
-    minutes = re.search(r"(\d+(?:[.,]\d+)?)\s*(MIN|HR?S?\b|HOURS?)", said)
-    share = re.search(r"(\d+(?:[.,]\d+)?)\s*%", said)
-    name = f"S{kind.group(1)}" if kind else "S1" if said.startswith("CONT") else "S2" if minutes else ""
-    if not name:
-        return Duty(said, "S3" if said.startswith("INT") else "", None, None)
-    length = None
-    if minutes:
-        length = float(minutes.group(1).replace(",", ".")) * (60 if minutes.group(2).startswith("H") else 1)
-    part = float(share.group(1).replace(",", ".")) / 100 if share else None
-    return Duty(said, name, length, part)
+_BODY: Final = Taken(label="its thermal time constant", value=30.0, low=20.0, high=60.0, how="assumed")  # min
+_AT_REST: Final = Taken(label="its cooling at rest", value=0.4, low=0.2, high=1.0, how="assumed")  # of that running
+_COLD_PCT: Final = 102.5
+"""Short-time duty begins within 2 K of the coolant, of some 80 K: IEC 60034-1:2022 4.2.2."""
+_HOUR_MIN: Final = 60.0
 
 
 def duty_gate(circuit: Circuit, rules: RuleSet) -> Gate | None:
     """None where the plate names no duty or a continuous one, which does for every load."""
     duty = read_duty(circuit.plate.duty)
-    if duty is None or duty.continuous or not duty.kind:
+    if duty is None or duty.continuous:
         return None
-    runs, stretch = circuit.load.runs, circuit.load.stretch_s
-    source = rules.papers.duty
-    if runs is None and stretch is None:
-        return unknown(_KEY, _NAME, ("how long the load runs",))
+    runs, source = circuit.load.runs, rules.papers.duty
+    if not duty.kind:
+        return unknown(_KEY, _NAME, ("the plate's duty, as continuous, S1 to S10, minutes or a share of a cycle",))
     if runs == "continuous":
         text = f"{duty.text}: not made to run on and on, as this load does."
         if duty.kind in _RUNS_ON:
             text = f"{duty.text}: it may run on, but not with this load all the time."
         return rule(_KEY, _NAME, False, text, source, remedy=_REMEDY)
+    minutes = circuit.load.stretch_s / 60 if circuit.load.stretch_s is not None else None
+    too_long = minutes is not None and duty.minutes is not None and minutes > duty.minutes
+    lacks = None if duty.kind == "S2" and too_long else _lacks(circuit, duty)
+    if lacks is not None or minutes is None:
+        return unknown(_KEY, _NAME, (lacks or "how long the load runs at a stretch",))
+    if duty.kind == "S2" and duty.minutes is not None and (too_long or _cold(circuit)):
+        return _from_cold(duty, minutes, duty.minutes, source)
+    return _by_heat(circuit, duty, minutes, source)
+
+
+def _lacks(circuit: Circuit, duty: Duty) -> str | None:
+    """The first fact that is asked for."""
+    load = circuit.load
+    if load.runs is None:
+        return "how long the load runs" if load.stretch_s is None else "how the load runs"
+    if duty.kind == "S2" and duty.minutes is None:
+        return "the minutes of the plate's short-time rating"
+    if duty.kind != "S2" and duty.share_pu is None:
+        return f"the share of its cycle that {duty.text} allows"
+    if load.stretch_s is None:
+        return "how long the load runs at a stretch"
+    return None if _cold(circuit) or circuit.start.starts_per_hour else "starts an hour"
+
+
+def _cold(circuit: Circuit) -> bool:
+    """Whether it is cold again before it runs: said so, and not started again within the hour."""
+    start = circuit.start
+    again = (start.starts_per_hour or 0.0) > 1.0 and start.switching != "rare"
+    return circuit.load.runs == "short" and not again
+
+
+def _from_cold(duty: Duty, minutes: float, most: float, source: str) -> Gate:
+    text = f"{write(minutes, 3)} min at a stretch, {write(most)} min on the plate; cold again in between."
+    return at_most(_KEY, _NAME, minutes, most, sentence=text, source=source, unit="min", remedy=_REMEDY)
+
+
+def _by_heat(circuit: Circuit, duty: Duty, minutes: float, source: str) -> Gate:
+    """How warm it gets in its cycle, of what it gets in the duty that it is rated for."""
+    cold, starts = _cold(circuit), circuit.start.starts_per_hour or 1.0
+    often = () if cold else less(point(starts, path="start.starts_per_hour", label="starts an hour"))
+    stretch = less(point(minutes, path="load.stretch", label="longest at a stretch", unit="min"))
+    most = _COLD_PCT if duty.kind == "S2" else 100.0
+
+    def warm(*facts: float) -> float:
+        *per_hour, runs, tau, at_rest = facts
+        rests = max(_HOUR_MIN / per_hour[0] - runs, 0.0) if per_hour else math.inf
+        return 100 * _borne(duty, tau, at_rest) * _warmest(runs, rests, tau, at_rest)
+
+    given = (*(one.value for one in often), minutes)
+    value = warm(*given, _BODY.value, _AT_REST.value)
+    between = "cold in between" if cold else f"{counted(starts, 'start')} an hour"
+    return at_most(
+        _KEY, _NAME, value, most, unit="%", remedy=_REMEDY, source=f"{source}; heat of one body, estimated",
+        sentence=f"{write(minutes, 3)} min at a stretch, {between}: {value:.0f} % as warm as {duty.text} lets it get.",
+        rests=(*often, *stretch, _BODY, *more(_AT_REST)), room=lambda *facts: most - warm(*facts),
+    )  # fmt: skip
+
+
+def _borne(duty: Duty, tau: float, at_rest: float) -> float:
+    """The warmth that running for ever at its rating would bring, of what the rating itself reaches."""
     if duty.kind == "S2":
-        return _short_time(duty, stretch, source)
-    if duty.kind in _PERIODIC and runs == "short":
-        return rule(_KEY, _NAME, True, f"{duty.text}: short runs with long rests are less than that.", source)
-    return _periodic(circuit, duty, stretch, source)
+        return 1 / -math.expm1(-(duty.minutes or 0.0) / tau)
+    share, cycle = min(duty.share_pu or 1.0, 1.0), CYCLE_S / 60
+    return 1 / _warmest(share * cycle, (1 - share) * cycle, tau, at_rest)
 
 
-def _short_time(duty: Duty, stretch_s: float | None, source: str) -> Gate:
-    if duty.minutes is None:
-        return unknown(_KEY, _NAME, ("the minutes of the plate's short-time rating",))
-    if stretch_s is None:
-        return unknown(_KEY, _NAME, ("how long the load runs at a stretch",))
-    minutes = stretch_s / 60
-    text = f"{write(minutes, 3)} min at a stretch, {write(duty.minutes)} min on the plate; cold again in between."
-    return at_most(_KEY, _NAME, minutes, duty.minutes, sentence=text, source=source, unit="min", remedy=_REMEDY)
+def _warmest(runs: float, rests: float, tau: float, at_rest: float) -> float:
+    """At the end of a run in a cycle that goes on, of running for ever: `(1 − e^(−t/τ))/(1 − e^(−t/τ − h·t_0/τ))`.
 
-
-def _periodic(circuit: Circuit, duty: Duty, stretch_s: float | None, source: str) -> Gate:
-    """Share of the cycle at load: of the hour between starts, else of the usual ten minutes."""
-    if duty.share_pu is None:
-        return unknown(_KEY, _NAME, (f"the share of its cycle that {duty.text} allows",))
-    if stretch_s is None:
-        return unknown(_KEY, _NAME, ("how long the load runs at a stretch",))
-    starts = circuit.start.starts_per_hour
-    cycle = 3600 / starts if starts else _CYCLE_S
-    share = 100 * min(stretch_s / cycle, 1.0)
-    text = (
-        f"At load {share:.0f} % of a cycle of {write(cycle / 60, 3)} min, {write(100 * duty.share_pu)} % on the plate."
-    )
-    return at_most(_KEY, _NAME, share, 100 * duty.share_pu, sentence=text, source=source, unit="%", remedy=_REMEDY)
+    >>> round(_warmest(10, math.inf, 30, 0.2), 3), round(_warmest(10, 0, 30, 0.2), 3)
+    (0.283, 1.0)
+    """
+    return math.expm1(-runs / tau) / math.expm1(-(runs + at_rest * rests) / tau)

@@ -116,6 +116,7 @@ def _weighed(row: DeviceRow, name: str, weighing: list[Check]) -> Gate:
 # What a check lacks when it is unknown.
 _LACKS: Final = {
     "Increased safety": "t_E and I_A/I_N",
+    "Duty": "which duty its plate means",
     "Electronic start": "whether its certificate covers the starter",
     "Area": "its area's classification",
     "Protection": "its listing or marking",

@@ -11,6 +11,7 @@ from vinegate.core.grade import breaks, lacks, meets, ruled
 from vinegate.core.numbers import write
 from vinegate.core.place.checks import Check
 from vinegate.core.place.listing import Marking
+from vinegate.core.plate.duty import read_duty
 from vinegate.core.start.ways import way_of
 from vinegate.core.stop.ways import way_of as stop_way
 from vinegate.core.tables.trip_class import trip_class
@@ -47,10 +48,16 @@ def _trips_in_time(circuit: Circuit, trip: str) -> Check:
 
 
 def _duty(circuit: Circuit) -> list[Check]:
-    duty = (circuit.plate.duty or "").strip().upper()
-    if not duty or duty.startswith(("S1", "CONT")):
+    duty = read_duty(circuit.plate.duty)
+    if duty is None or duty.continuous:
         return []
-    return [Check.of("Duty", breaks(f"{duty}: t_E protects continuous duty with rare starts alone.", _RULE))]
+    if not duty.kind:
+        return [
+            Check.of(
+                "Duty", lacks(f"{duty.text}: which duty that is, is not known. t_E is for continuous duty.", _RULE)
+            )
+        ]
+    return [Check.of("Duty", breaks(f"{duty.text}: t_E protects continuous duty with rare starts alone.", _RULE))]
 
 
 def _starts(circuit: Circuit) -> list[Check]:

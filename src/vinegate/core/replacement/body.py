@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from vinegate.core.plate.duty import Duty, read_duty
 from vinegate.core.plate.insulation import class_letter, rise_allowed_k
 from vinegate.core.records import replace
 from vinegate.core.replacement.belts import bearings
@@ -124,9 +125,8 @@ def ambient(pair: Pair) -> Row | None:
     return row.put(fits=Fits.NOT, text=text, source=source, task=task)
 
 
-_FOR_EVER: Final = re.compile(r"(?:CONT(?:INUOUS)?|S1)(?!\d)")
-_MINUTES: Final = re.compile(r"(?:S2)?[^\d]*(\d+(?:\.\d+)?)\s*MIN")
-_CYCLIC: Final = re.compile(r"(?:S3)[^\d]*(\d+(?:\.\d+)?)\s*%")
+_NO_INERTIA: Final = ("S3", "S6")
+"""Periodic duties that a share alone describes: IEC 60034-1:2022 5.2."""
 
 
 def duty(pair: Pair) -> Row | None:
@@ -136,21 +136,30 @@ def duty(pair: Pair) -> Row | None:
         return None
     if not row.old or not row.new:
         return row.lacking("duty")
-    old, new = (re.sub(r"[\s,;-]+", " ", text.strip().upper()) for text in (row.old, row.new))
-    if old.replace(" ", "") == new.replace(" ", ""):
+    old, new = (re.sub(r"[\s,;-]+", "", text.upper()) for text in (row.old, row.new))
+    if old == new:
         return row.put(fits=Fits.SAME, text="The same.")
-    if _FOR_EVER.match(new):
+    was, now = read_duty(row.old), read_duty(row.new)
+    if now is not None and now.continuous:
         return row.put(fits=Fits.SAME, text="For ever, whatever the cycle.")
-    for pattern in (_MINUTES, _CYCLIC):
-        shares = [pattern.fullmatch(text) for text in (old, new)]
-        if shares[0] and shares[1] and float(shares[1][1]) >= float(shares[0][1]):
-            return row.put(fits=Fits.SAME, text="A rating of its kind, and no shorter.", source=_DUTY)
+    if was is None or now is None or not now.kind or not was.kind:
+        return row.lacking("duty in a standard's words")
+    if was.kind == now.kind and _no_shorter(was, now):
+        return row.put(fits=Fits.SAME, text="A rating of its kind, and no shorter.", source=_DUTY)
     return row.put(
         fits=Fits.NOT, text="A short rating in place of another.", source=_DUTY, task="Its cycle worked by its maker."
     )
 
 
 _DUTY: Final = "IEC 60034-1:2022 4.2; NEMA MG 1:2021 10.36"
+
+
+def _no_shorter(old: Duty, new: Duty) -> bool:
+    """Of two ratings of one kind."""
+    if new.kind == "S2":
+        return old.minutes is not None and new.minutes is not None and new.minutes >= old.minutes
+    shares = old.share_pu is not None and new.share_pu is not None and new.share_pu >= old.share_pu
+    return new.kind in _NO_INERTIA and shares
 
 
 def listing(pair: Pair) -> Row | None:

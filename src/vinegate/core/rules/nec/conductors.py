@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core.grade import Gate, at_least, over, rule, unknown
 from vinegate.core.numbers import write
+from vinegate.core.plate.duty import read_duty
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
@@ -19,6 +20,7 @@ from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 _RULE: Final = "NFPA 70:2023 430.22"
+_LONGEST_MIN: Final = 60.0
 _LEAST_IN_PARALLEL: Final = "1/0 AWG"
 _TERMINALS_BY_LETTER: Final = ("B", "C", "D")
 
@@ -204,10 +206,10 @@ def _by_duty(need: Need) -> tuple[Figure, float, str] | None:
 
 def _rated_for(need: Need) -> str:
     """Column of the duty table: the motor's own time rating."""
-    digits = "".join(sign for sign in need.circuit.plate.duty or "" if sign.isdigit())
-    if "MIN" not in (need.circuit.plate.duty or "").upper() or not digits:
+    duty = read_duty(need.circuit.plate.duty)
+    if duty is None or duty.kind != "S2" or duty.minutes is None or duty.minutes > _LONGEST_MIN:
         return "continuous"
-    return "min_5" if int(digits) <= 5 else "min_15" if int(digits) <= 15 else "min_30_60"
+    return "min_5" if duty.minutes <= 5 else "min_15" if duty.minutes <= 15 else "min_30_60"
 
 
 def _motor_side(sheet: Sheet, need: Need, found: Laid) -> None:
