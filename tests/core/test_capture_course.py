@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from tests.core.recordings import start
+from vinegate.core.capture.doubts import doubts_of
 from vinegate.core.capture.features import features
 from vinegate.core.capture.mapping import Use, guess, mapped
 from vinegate.core.capture.process import course_of
@@ -119,3 +120,67 @@ def test_nothing_flows_and_nothing_is_named():
 def test_less_than_an_ampere_is_read_as_what_it_is(amps):
     found = course(start(at=0.0, up=9.0, seconds=2.0, amps=amps))
     assert found.amps["i1"][4:-4] == pytest.approx(amps, rel=6e-3)
+
+
+def readings(**columns):
+    """A meter's rms readings, fifty a second."""
+    size = max(len(values) for values in columns.values())
+    channels = tuple(
+        Channel(name=name, phase="", unit="V" if name.startswith("U") else "A", values=np.array(values, dtype=float))
+        for name, values in columns.items()
+    )
+    return Recording(station="", edition="", time_s=np.arange(size) / 50, channels=channels)
+
+
+@pytest.mark.parametrize("names", [("U1N", "U2N", "U3N"), ("U1N",)])
+def test_readings_to_neutral_are_line_volts_by_root_three_and_tell_no_unbalance(names):
+    """Differences of what is rms already would be nought."""
+    amps = [0.0] * 10 + [500.0] * 40 + [90.0] * 50
+    volts = {name: [266.0] * 10 + [250.0] * 40 + [262.0] * 50 for name in names}
+    whole = readings(**volts, I1=amps, I2=amps, I3=amps)
+    channels = mapped(whole, guess(whole))
+    seen = features(course_of(channels))
+    assert (seen.before_v, seen.least_v) == (pytest.approx(266 * 3**0.5), pytest.approx(250 * 3**0.5))
+    assert seen.dip_pct == pytest.approx(100 * 16 / 266)
+    assert seen.unbalance_u_pct is None
+    assert "neutral" in channels.doubts[0]
+
+
+def test_a_time_in_ms_that_does_not_say_so_is_told():
+    found = start()
+    with pytest.raises(CaptureError, match="60 Hz in ms"):
+        course(replace(found, time_s=found.time_s * 1000, hertz=None))
+
+
+def swapped(found, first, second):
+    by = {one.name: one.values for one in found.channels}
+    by[first], by[second] = by[second], by[first]
+    return replace(found, channels=tuple(replace(one, values=by[one.name]) for one in found.channels))
+
+
+def turned(found, *names):
+    return replace(found, channels=tuple(
+        replace(one, values=-one.values) if one.name in names else one for one in found.channels
+    ))  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        (lambda found: found, None),
+        (lambda found: swapped(found, "I1", "I2"), "opposite order"),
+        (lambda found: swapped(found, "U12", "U31"), "opposite order"),
+        (lambda found: turned(found, "I1", "I2", "I3"), "at 65° with all three turned round"),  # as made
+        (lambda found: swapped(swapped(found, "I1", "I2"), "I2", "I3"), "at 65° each read with the next phase's"),
+        # Two of both are changed over: a machine that turns the other way, and nothing wrong.
+        (lambda found: turned(swapped(swapped(found, "I1", "I2"), "U23", "U31"), "U12", "U23", "U31"), None),
+    ],
+)
+def test_channels_that_do_not_fit_each_other_are_told(change, says):
+    found = doubts_of(course(change(start(angle=65.0))))
+    assert (says is None and found == ()) or says in found[0]
+
+
+@pytest.mark.parametrize("angle", [2.0, 45.0, 88.0])
+def test_a_motors_lag_is_no_doubt(angle):
+    assert doubts_of(course(start(angle=angle))) == ()

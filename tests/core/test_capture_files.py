@@ -68,6 +68,9 @@ def test_a_table_is_read_back_whatever_its_marks(semicolon):
 @pytest.mark.parametrize(
     ("text", "unit", "value", "seconds"),
     [
+        ("time_ms,I1_A\n0,500\n10,600\n20,700\n30,800\n", "A", 600.0, 0.01),
+        ("t_s,U12_kV\n0,0.46\n0.1,0.45\n0.2,0.44\n", "V", 450.0, 0.1),
+        ("Time ms;I1 (A rms)\n0;500\n10;600\n20;700\n", "A", 600.0, 0.01),
         ("time [ms],I1 [kA]\n0,0.5\n10,0.6\n20,0.7\n30,0.8\n", "A", 600.0, 0.01),
         ("Zeit;IL1 [A]\n0,00;500\n0,01;600\n0,02;1,5\n0,03;2\n", "A", 600.0, 0.01),
         ("t\tU12\ns\tV\n0\t230.5\n1\t231\n2\t229\n3\t228\n", "V", 231.0, 1.0),

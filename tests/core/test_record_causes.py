@@ -12,7 +12,7 @@ from vinegate.core.capture.features import features
 from vinegate.core.capture.mapping import guess, mapped
 from vinegate.core.capture.process import course_of
 from vinegate.core.machine.circuit import operate
-from vinegate.core.record.causes import causes, signs_of
+from vinegate.core.record.causes import Signs, causes, signs_of
 from vinegate.core.record.compared import compare, planned_start
 from vinegate.core.record.rerun import Volts, again, held, running_at
 from vinegate.core.record.solved import offers
@@ -214,3 +214,10 @@ def test_volts_read_one_at_a_time_are_those_read_off_the_whole():
     read = volts.reader()
     assert [read(one) for one in moments] == pytest.approx(np.interp(moments, volts.time_s, volts.line_v))
     assert held(400.0).reader()(7.0) == 400.0
+
+
+@pytest.mark.parametrize("times", [3**0.5, 3.0, 10.0, 1 / 3, 0.5])
+def test_all_currents_by_a_factor_of_clamps_and_ratios_is_the_instrument(times):
+    """Three loops through a clamp, a phase read for a line; with the time as planned no other machine draws that."""
+    assert causes(Signs(current=times, running=times))[0].key == "instrument"
+    assert all(one.key != "instrument" for one in causes(Signs(current=times, running=1.0)))

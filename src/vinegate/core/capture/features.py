@@ -77,7 +77,8 @@ def features(course: Course) -> Features:
         change_s=steps[0] if steps else None,
         i2t=float(np.sum((i[1:] ** 2 + i[:-1] ** 2) / 2 * np.diff(t))),
         unbalance_i_pct=_apart([one[after] for one in (course.amps_1 or course.amps).values()], t),
-        unbalance_u_pct=_apart([one[after] for one in (course.volts_1 or course.volts).values()], t),
+        unbalance_u_pct=None if course.by_neutral else _apart(
+            [one[after] for one in (course.volts_1 or course.volts).values()], t),
         factor_rest=_factor(course, begins + int(np.searchsorted(t, min(0.25, 0.3 * t[-1])))),
         factor_running=_factor(course, time.size - 2) if running_known else None,
         speed_rpm=float(course.speed_rpm[-1]) if course.speed_rpm is not None else None,

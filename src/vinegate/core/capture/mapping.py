@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Mapping
 from typing import Final
@@ -88,6 +89,8 @@ class Mapped:
     power_w: Array | None
     hertz: float | None
     doubts: tuple[str, ...] = ()
+    by_neutral: bool = False
+    """Whether line volts were taken as √3 times readings to neutral, so that they tell nothing of unbalance."""
 
 
 def mapped(found: Recording, uses: Mapping[str, Use]) -> Mapped:
@@ -101,16 +104,27 @@ def mapped(found: Recording, uses: Mapping[str, Use]) -> Mapped:
         if use.role:
             by[use.role] = _in_time(found.time_s, channel) * use.times
     volts: dict[str, Array] = {role: by[role] for role in ("u12", "u23", "u31") if role in by}
-    star = [by.get(role) for role in ("u1", "u2", "u3")]
-    if not volts and star[0] is not None and star[1] is not None and star[2] is not None:
-        volts = {"u12": star[0] - star[1], "u23": star[1] - star[2], "u31": star[2] - star[0]}
-    if len(volts) == 2:  # two of three: they sum to nought where they are waves
+    star: dict[str, Array] = {role: by[role] for role in ("u1", "u2", "u3") if role in by and not volts}
+    by_neutral = bool(star) and not all(is_wave(values) for values in star.values())
+    volts |= {_LINE[role]: math.sqrt(3) * values for role, values in star.items()} if by_neutral else _across(star)
+    if len(volts) == 2 and not by_neutral:  # two of three: they sum to nought where they are waves
         volts |= _third(volts, ("u12", "u23", "u31"))
     amps: dict[str, Array] = {role: by[role] for role in ("i1", "i2", "i3") if role in by}
     if not volts and not amps:
         raise CaptureError("no channel is said to be amperes or volts: say which is which.")
     return Mapped(time_s=found.time_s, volts=volts, amps=amps, speed_rpm=by.get("n"), power_w=by.get("p"),
-                  hertz=found.hertz, doubts=tuple(_doubts(volts, amps)))  # fmt: skip
+                  hertz=found.hertz, doubts=tuple(_doubts(amps, by_neutral)), by_neutral=by_neutral)  # fmt: skip
+
+
+_LINE: Final = {"u1": "u12", "u2": "u23", "u3": "u31"}
+
+
+def _across(star: dict[str, Array]) -> dict[str, Array]:
+    """Line volts as differences of three waves to neutral; none where one lacks."""
+    if len(star) < len(_LINE):
+        return {}
+    one, two, three = (star[role] for role in _LINE)
+    return {"u12": one - two, "u23": two - three, "u31": three - one}
 
 
 def _in_time(time: Array, channel: Channel) -> Array:
@@ -138,9 +152,11 @@ def _third(volts: dict[str, Array], roles: tuple[str, ...]) -> dict[str, Array]:
     return {lacking: -sum(volts.values(), start=np.zeros(next(iter(volts.values())).size))}
 
 
-def _doubts(volts: dict[str, Array], amps: dict[str, Array]) -> list[str]:
-    """What does not look right: a sum of currents that is not small, three volts that turn the other way."""
+def _doubts(amps: dict[str, Array], by_neutral: bool) -> list[str]:
+    """What does not look right: a sum of currents that is not small; line volts that were not read as such."""
     found = []
+    if by_neutral:
+        found.append("Line volts are taken as √3 times the readings to neutral: how unequal they are is not told.")
     if len(amps) == 3 and all(is_wave(one) for one in amps.values()):
         total = np.nansum(np.stack(list(amps.values())), axis=0)
         one = float(np.nanmedian(np.abs(np.stack(list(amps.values())))))

@@ -40,6 +40,7 @@ class Course:
     rate_hz: float
     peak_a: float | None
     clipped: bool
+    by_neutral: bool = False
     notes: tuple[str, ...] = ()
 
     def mean_a(self, *, fundamental: bool = True) -> Array:
@@ -106,7 +107,7 @@ def _as_read(found: Mapped) -> Course:
     return Course(
         time_s=time, amps={role: fill[role] for role in found.amps}, volts={role: fill[role] for role in found.volts},
         amps_1={}, volts_1={}, phasor={}, speed_rpm=found.speed_rpm, hertz=found.hertz, wave=False, rate_hz=rate,
-        peak_a=None, clipped=False, notes=tuple(notes),
+        peak_a=None, clipped=False, by_neutral=found.by_neutral, notes=tuple(notes),
     )  # fmt: skip
 
 
@@ -150,6 +151,7 @@ def _filled(time: Array, values: Array, grid: Array) -> Array:
 
 def _hertz(found: Mapped, rate: float) -> float:
     """From crossings of nought of the first volts, else amperes, smoothed; the file's own where there are too few."""
+    slow: float | None = None
     for values in (*found.volts.values(), *found.amps.values()):
         if not is_wave(values):
             continue
@@ -165,11 +167,14 @@ def _hertz(found: Mapped, rate: float) -> float:
             steps = np.diff(found.time_s[rises])
             middle = float(np.median(steps))
             good = steps[np.abs(steps - middle) < 0.2 * middle]
-            hertz = 1 / float(np.mean(good))
+            hertz = slow = 1 / float(np.mean(good))
             if 10 <= hertz <= 400:
                 return hertz
     if found.hertz and 10 <= found.hertz <= 400:
         return found.hertz
+    if slow is not None and 10 <= 1000 * slow <= 400:
+        raise CaptureError(f"its waves have {slow:.3g} Hz with its time in seconds, {1000 * slow:.3g} Hz in ms: write "
+                           "the unit in the column's head.")  # fmt: skip
     raise CaptureError("no frequency can be read from it.")
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import field
 from typing import Final
 
@@ -76,18 +77,19 @@ def bounded(samples: int, channels: int) -> None:
         raise CaptureError(f"{samples:,} samples of {channels} channels: at most {MOST_VALUES:,} values are read.")
 
 
-_TIMES: Final = {"k": 1e3, "M": 1e6, "m": 1e-3, "u": 1e-6, "µ": 1e-6}
+_TIMES: Final = {"k": 1e3, "K": 1e3, "M": 1e6, "m": 1e-3, "u": 1e-6, "µ": 1e-6}
 _BASES: Final = {"a": "A", "v": "V", "w": "W", "amp": "A", "amps": "A", "volt": "V", "volts": "V", "rpm": "rpm",
-                 "r/min": "rpm", "min-1": "rpm", "1/min": "rpm", "hz": "Hz", "%": "%"}  # fmt: skip
+                 "ampere": "A", "amperes": "A", "watt": "W", "r/min": "rpm", "rev/min": "rpm", "u/min": "rpm",
+                 "min-1": "rpm", "min^-1": "rpm", "min⁻¹": "rpm", "1/min": "rpm", "hz": "Hz", "%": "%"}  # fmt: skip
 
 
 def base_unit(text: str) -> tuple[str, float]:
     """A unit as files write it: its base, and by what a value is to be multiplied.
 
-    >>> base_unit("kV"), base_unit("A"), base_unit("mA"), base_unit("rpm"), base_unit("bar")
-    (('V', 1000.0), ('A', 1.0), ('A', 0.001), ('rpm', 1.0), ('bar', 1.0))
+    >>> base_unit("kV"), base_unit("Arms"), base_unit("mA"), base_unit("rpm"), base_unit("bar"), base_unit("KA rms")
+    (('V', 1000.0), ('A', 1.0), ('A', 0.001), ('rpm', 1.0), ('bar', 1.0), ('A', 1000.0))
     """
-    plain = text.strip()
+    plain = re.sub(r"\s*rms$", "", text.strip(), flags=re.IGNORECASE)
     if plain.lower() in _BASES:
         return _BASES[plain.lower()], 1.0
     if plain[:1] in _TIMES and plain[1:].lower() in ("a", "v", "w"):

@@ -13,7 +13,8 @@ from vinegate.core.capture.recording import CaptureError, Channel, Recording, ba
 _MARKS: Final = (";", "\t", ",")
 _MOST_HEAD: Final = 60
 _HEAD: Final = re.compile(r"^\s*(.*?)\s*(?:\[([^\]]*)\]|\(([^)]*)\)|/\s*(k?[AVW]|m?s|µs|us|rpm))?\s*$")
-_TIME: Final = re.compile(r"^(?:t|time|zeit|timestamp|time stamp|date|date time|datetime|seconds|elapsed)\b", re.I)
+_BEHIND: Final = re.compile(r"^(.*?)[\s_]+(kV|mV|kA|mA|kW|Hz|rpm|ms|us|µs|sec|[VAWs])$", re.I)
+_TIME: Final = re.compile(r"^(?:t|time|zeit|timestamp|date|datetime|seconds|elapsed)(?![A-Za-z0-9])", re.I)
 _SECONDS: Final = {"": 1.0, "s": 1.0, "sec": 1.0, "ms": 1e-3, "µs": 1e-6, "us": 1e-6, "min": 60.0, "h": 3600.0}
 _CLOCK: Final = re.compile(r"^(?:(\d+)[ T]days? )?(\d{1,2}):(\d{2}):(\d{2}(?:[.,]\d+)?)$")
 
@@ -121,8 +122,23 @@ def _heads(lines: list[str], first: int, mark: str) -> list[tuple[str, str]]:
         match = _HEAD.match(text.strip().strip('"'))
         name = match.group(1) if match else text.strip()
         unit = next((one for one in match.groups()[1:] if one), "") if match else ""
-        found.append((name, unit or (units[at] if alone and at < len(units) else "")))
+        unit = unit or (units[at] if alone and at < len(units) else "")
+        found.append((name, unit) if unit else _parted(name))
     return found
+
+
+def _parted(name: str) -> tuple[str, str]:
+    """A unit that stands behind its name without brackets: one letter counts behind a number or a word for time.
+
+    >>> _parted("I1_A"), _parted("U12 kV"), _parted("time_s"), _parted("I_A"), _parted("time")
+    (('I1', 'A'), ('U12', 'kV'), ('time', 's'), ('I_A', ''), ('time', ''))
+    """
+    behind = _BEHIND.match(name)
+    if behind is None:
+        return name, ""
+    plain, unit = behind.groups()
+    sure = len(unit) > 1 or plain[-1:].isdigit() or (unit.lower() == "s" and _TIME.match(plain))
+    return (plain, unit) if sure else (name, "")
 
 
 def _unit_of(name: str) -> str:

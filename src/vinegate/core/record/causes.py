@@ -79,8 +79,8 @@ def below(value: float, edge: float, width: float = 0.1) -> float:
 
 
 def _whole(value: float) -> float:
-    """Near a factor that ranges, loops and ratios make."""
-    return max(near(value, one, 0.06) for one in (2.0, 5.0, 10.0, 0.5, 0.2, 0.1))
+    """Near a factor that ranges, loops through a clamp, ratios and phases read for lines make, or near its inverse."""
+    return max(near(value, times**way, 0.06) for times in (math.sqrt(3), 2.0, 3.0, 5.0, 10.0) for way in (1, -1))
 
 
 _PATTERNS: Final = (

@@ -14,9 +14,10 @@ from flask_login import login_required
 from markupsafe import Markup
 
 from vinegate import __version__
+from vinegate.core.capture.doubts import doubts_of
 from vinegate.core.capture.features import Features, features
 from vinegate.core.capture.files import packed, read_files, unpacked
-from vinegate.core.capture.mapping import ROLES, Mapped, Use, guess, mapped
+from vinegate.core.capture.mapping import ROLES, Use, guess, mapped
 from vinegate.core.capture.process import Course, course_of
 from vinegate.core.capture.recording import CaptureError, Recording
 from vinegate.core.capture.writing import write_csv, write_single
@@ -44,7 +45,7 @@ from vinegate.web.record.base import blueprint, reader, writer
 class Read:
     """A capture against the plan."""
 
-    mapped: Mapped
+    doubts: tuple[str, ...]
     course: Course
     features: Features
     compared: Compared
@@ -148,7 +149,7 @@ def _read(access: Access, circuit: Circuit, recording: Recording, uses: dict[str
     found = features(course)
     compared = compare(course, found, side)
     return Read(
-        mapped=channels, course=course, features=found, compared=compared,
+        doubts=(*channels.doubts, *doubts_of(course)), course=course, features=found, compared=compared,
         causes=causes(signs_of(course, found, compared, side)), offers=offers(course, found, side),
     )  # fmt: skip
 
