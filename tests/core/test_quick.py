@@ -40,7 +40,7 @@ EXAMPLES = {
         "volts": "400",
         "idle": "20",
     },
-    "code": {"code": "T3", "ignites": "260 °C"},
+    "code": {"code": "T3", "ignites": "260 °C", "present": "gas"},
 }
 
 
@@ -117,9 +117,32 @@ def test_direct_current_heats_as_much():
     assert 2 * value(found, "direct") ** 2 == pytest.approx(3 * (2 * 92) ** 2)
 
 
-@pytest.mark.parametrize(("code", "verdict"), [("T3", "passes"), ("T2A", "fails"), ("T2B", "passes")])
-def test_a_code_on_both_sides_of_what_ignites(code, verdict):
-    assert answer("code", code=code, ignites="260 °C").gates[0].verdict.value == verdict
+@pytest.mark.parametrize(
+    ("rules", "code", "ignites", "present", "verdict"),
+    [
+        (NEC, "T3", 260, "gas", "passes"),
+        (NEC, "T2A", 260, "gas", "fails"),
+        (NEC, "T2B", 260, "gas", "passes"),  # reaches it: allowed in North America
+        (IEC, "T2", 300, "gas", "fails"),
+        (IEC, "T2", 301, "gas", "passes"),
+        (IEC, "T3", 300, "cloud", "passes"),  # two thirds
+        (IEC, "T3", 299, "cloud", "fails"),
+        (IEC, "T3", 275, "layer", "passes"),  # 75 K below
+        (IEC, "T3", 274, "layer", "fails"),
+        (NEC, "T3B", 400, "grain", "passes"),  # 165 °C where it chars, whatever it ignites at
+        (NEC, "T3A", 400, "grain", "fails"),
+        (NEC, "T2", 301, "cloud", "passes"),
+        (NEC, "T2", 300, "cloud", "fails"),
+        (IEC, "T4", 300, None, "passes"),  # as any of them
+        (IEC, "T3", 260, None, "check"),
+        (IEC, "T1", 260, None, "fails"),
+        (IEC, "T135 °C", 210, "layer", "passes"),
+    ],
+)
+def test_a_code_on_both_sides_of_what_is_allowed(rules, code, ignites, present, verdict):
+    """IEC 60079-14 5.6.3, NFPA 70 500.8(D): what a surface may reach beside gas, a cloud and a layer."""
+    more = {} if present is None else {"present": present}
+    assert answer("code", rules, code=code, ignites=f"{ignites} °C", **more).gates[0].verdict.value == verdict
 
 
 def test_a_capacitor_that_would_excite_the_motor_is_refused():
@@ -192,6 +215,30 @@ def test_hertz_that_nobody_gave_are_those_of_the_rule_set():
         assert said[0] == said[1] != said[2]
 
 
-def test_a_code_says_nothing_of_its_air_up_to_forty_degrees():
-    for ambient, said in (("40", False), ("41", True)):
-        assert ("Hotter air" in answer("code", **EXAMPLES["code"], ambient=ambient).said) is said
+@pytest.mark.parametrize(
+    ("air", "marked", "verdict"),
+    [
+        ("40", None, None), ("41", None, "not known"), ("50", "50", "passes"), ("51", "50", "fails"),
+        (None, "35", "fails"), ("30", "35", "passes"),
+    ],
+)  # fmt: skip
+def test_a_marking_is_for_air_up_to_forty_degrees_where_it_says_no_other(air, marked, verdict):
+    typed = {name: text for name, text in (("ambient", air), ("marked", marked)) if text}
+    gates = answer("code", **EXAMPLES["code"], **typed).gates[1:]
+    assert [gate.verdict.value for gate in gates] == ([] if verdict is None else [verdict])
+
+
+@pytest.mark.parametrize(("idle", "wanted", "verdict"), [
+    (None, "0.95", "check"), (None, "0.85", "passes"), (None, "1.0", "fails"), ("25", "0.95", "passes"),
+])  # fmt: skip
+def test_what_a_capacitor_may_be_is_known_by_the_idle_amperes(idle, wanted, verdict):
+    typed = EXAMPLES["capacitor"] | {"wanted": wanted}
+    del typed["idle"]
+    found = answer("capacitor", **typed, **({"idle": idle} if idle else {}))
+    assert found.gates[0].verdict.value == verdict
+
+
+def test_a_soft_starter_draws_its_own_times_whatever_the_motor_would():
+    typed = EXAMPLES["largest"] | {"way": "soft"}
+    small, large = (value(answer("largest", **typed | {"ratio": ratio}), "rated") for ratio in ("5", "9"))
+    assert small == large == pytest.approx(0.04 / 0.96 * 14000 / 3.5)

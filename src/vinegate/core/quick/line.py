@@ -20,6 +20,7 @@ from vinegate.core.tables import load
 _USUAL_FACTOR: Final = 0.85
 _USUAL_EFFICIENCY: Final = 0.93
 """Of a motor running at its load, where nothing else is known: assumed, and said so."""
+_SOFT_TIMES: Final = 3.5
 _PHASES: Final = (("3", "three-phase"), ("1", "single-phase"))
 _PLATE: Final = Plate.fields()
 
@@ -208,7 +209,7 @@ class Largest(Facts):
                 ("1", "across the line"),
                 ("0.333", "in wye, then delta"),
                 ("0.4225", "on the 65 % tap"),
-                ("0.54", "by a soft starter at 3.5 × its current"),
+                ("soft", f"by a soft starter at {_SOFT_TIMES:g} × its current"),
             ),
         )
     )
@@ -225,8 +226,9 @@ def _largest(sheet: Sheet, facts: Largest, rules: RuleSet) -> str:
         "",
         source="assumed" if facts.ratio is None else "entered",
     )
+    drawn = min(_SOFT_TIMES / ratio.value, 1.0) if facts.way == "soft" else float(facts.way or 1)
     share = sheet.given(
-        "share", "Share the way to start draws", "s", float(facts.way or 1), "", source="of its current at full voltage"
+        "share", "Share the way to start draws", "s", drawn, "", source="of its current at full voltage"
     )
     start = sheet.work(
         "start",

@@ -1,4 +1,4 @@
-"""Questions of the shaft and the place: braking, a drive at two speeds, capacitors, a temperature code."""
+"""Questions of the shaft: braking, a drive at two speeds, capacitors."""
 
 from __future__ import annotations
 
@@ -12,9 +12,11 @@ from vinegate.core.numbers import read_numbers, write
 from vinegate.core.quick.tool import Tool
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.tables import load
+from vinegate.core.turning import Taken, more
 
 _RAD: Final = math.pi / 30
+_IDLE: Final = (0.2, 0.6)
+"""No-load amperes of rated, from large two-pole to small or slow machines: estimated."""
 
 
 class Injection(Facts):
@@ -214,6 +216,9 @@ def _capacitor(sheet: Sheet, facts: Capacitor, rules: RuleSet) -> str:
     rated = p.value * 1000 / (math.sqrt(3) * facts.volts_v * eta.value * one.value)
     idle = sheet.given("idle", "No-load amperes", "I_0", facts.idle_a or rated / 3, "A",
                        source="a third of rated, estimated" if facts.idle_a is None else "entered")  # fmt: skip
+    low, high = (rated * share for share in _IDLE) if facts.idle_a is None else (idle.value, idle.value)
+    amps = Taken(path="capacitor.idle", label="no-load amperes", unit="A", value=idle.value, low=low, high=high,
+                 how="estimated" if facts.idle_a is None else "")  # fmt: skip
     u = sheet.given("volts", "Volts", "U", facts.volts_v, "V")
     most = sheet.work(
         "most",
@@ -235,45 +240,13 @@ def _capacitor(sheet: Sheet, facts: Capacitor, rules: RuleSet) -> str:
             source=most.source,
             sentence=f"{need.shown} wanted, {most.shown} at most at its leads.",
             remedy="Switched by itself, on the board. None behind a drive or soft starter.",
+            rests=more(amps),
+            room=lambda amps: most.value * amps / idle.value - need.value,
         )
     )
     return (
         f"{write(need.value, 3)} kvar wanted; {write(most.value, 3)} kvar at most where it is switched with the motor."
     )
-
-
-class Code(Facts):
-    """A temperature code against what may burn."""
-
-    code: str | None = field(Fact(label="Temperature code", read=lambda text: text.strip().upper(), example="T3"))
-    ignites_c: float | None = field(measure("The material ignites at", q.TEMPERATURE, "θ_i", example="260 °C"))
-    ambient_c: float | None = field(
-        measure("Hottest air", q.AMBIENT, "θ_a", help="Marked for 40 °C where nothing else is.")
-    )
-
-
-def _code(sheet: Sheet, facts: Code, rules: RuleSet) -> str:
-    row = load("temperature_code").find(code=str(facts.code))
-    if row is None:
-        return f"{facts.code} is no temperature code: T1 to T6, with letters in American marking."
-    most, ignites = float(row["most_c"]), facts.ignites_c or 0.0
-    sheet.given("most", "Hottest surface", "θ_s", most, "°C", source=load("temperature_code").cite)
-    sheet.given("ignites", "Ignites at", "θ_i", ignites, "°C")
-    gate = at_most(
-        "code.surface",
-        "Cooler than what it may light",
-        most,
-        ignites,
-        unit="°C",
-        source=load("temperature_code").cite,
-        sentence=f"{facts.code}: its surface stays at {most:g} °C; the material ignites at {write(ignites, 3)} °C.",
-        remedy="A cooler code.",
-    )
-    sheet.gates.append(gate)
-    hot = " Hotter air than 40 °C asks for a marking that says so." if (facts.ambient_c or 40) > 40 else ""
-    word = "stays below" if most < ignites else "reaches" if most == ignites else "exceeds"
-    said = f"{facts.code}, {most:g} °C, {word} {write(ignites, 3)} °C.{hot}"
-    return f"{said} Class, group and enclosure are judged on a circuit's place."
 
 
 TOOLS: Final = (
@@ -316,13 +289,5 @@ TOOLS: Final = (
         facts=Capacitor,
         needs=("power_w", "efficiency_pu", "factor_pu", "wanted_pu"),
         work=_capacitor,
-    ),
-    Tool(
-        key="code",
-        title="Temperature code against a material",
-        purpose="Whether a surface may light what is there.",
-        facts=Code,
-        needs=("code", "ignites_c"),
-        work=_code,
     ),
 )
