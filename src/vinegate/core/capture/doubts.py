@@ -42,9 +42,8 @@ def doubts_of(course: Course) -> tuple[str, ...]:
     if turn_i == 0 or _LAGS[0] <= lag <= _LAGS[1]:
         return ()
     text = f"The currents stand {lag:.0f}° behind their volts, where a motor's stand 0 to 90°"
-    found = [
-        f"at {at:.0f}° {what}" for what, by in _MENDS if _LAGS[0] <= (at := (lag + by + 180) % 360 - 180) <= _LAGS[1]
-    ]
+    turned = ((what, (lag + by + 180) % 360 - 180) for what, by in _MENDS)
+    found = [f"at {then:.0f}° {what}" for what, then in turned if _LAGS[0] <= then <= _LAGS[1]]
     return (f"{text}: {', '.join(found) or 'some are turned round, or belong to other phases'}.",)
 
 
