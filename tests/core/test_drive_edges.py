@@ -157,7 +157,19 @@ def test_a_makers_word_rules_from_its_frequency_up():
     assert said.band == 0.0
 
 
-@pytest.mark.parametrize(("text", "watched"), [("TP211", True), ("NONE", False), ("no", False), (None, False)])
+@pytest.mark.parametrize(
+    ("text", "watched"),
+    [
+        ("TP211", True),
+        ("3 PTC", True),
+        ("automatic", True),
+        ("NONE", False),
+        ("no", False),
+        (None, False),
+        ("IMP", False),
+        ("as ordered", False),
+    ],
+)
 def test_what_watches_the_winding_is_a_protector_that_there_is(text, watched):
     plan = planner("skerry-sound.json", "F-3")({"plate.thermal_protection": text})
     assert (plan.gate("protection.overtemperature").verdict is Verdict.PASSES) is watched

@@ -98,6 +98,16 @@ class TestBooster:
     def test_so_do_the_contacts_of_a_thermal_protector(self):
         assert motor(LOCK, "B-42", plate__thermal_protection="AUTO").verdict is Verdict.FAILS
 
+    @pytest.mark.parametrize(
+        ("said", "verdict"),
+        [
+            ("Automatic reset", Verdict.FAILS), ("THERMALLY PROTECTED (manual)", Verdict.FAILS),
+            ("TP", Verdict.CHECK), ("as ordered", Verdict.CHECK), ("3 PTC", Verdict.PASSES), ("no", Verdict.PASSES),
+        ],
+    )  # fmt: skip
+    def test_contacts_are_seen_however_its_plate_writes_them(self, said, verdict):
+        assert motor(LOCK, "B-42", plate__thermal_protection=said).verdict is verdict
+
     def test_a_protector_that_is_not_spoken_of_leaves_it_ajar(self):
         row = motor(LOCK, "B-42", plate__thermal_protection=None)
         assert row.verdict is Verdict.CHECK

@@ -64,6 +64,7 @@ AGREE = [
     # 94.2 % less 0.15 of 5.8 % are 93.3 %
     ("h1", {"plate.efficiency_class": "IE3", "plate.efficiency": "93.6 %"}, "plate.efficiency_class", Verdict.CHECK),
     ("h1", {"plate.efficiency_class": "IE4", "plate.efficiency": "93.2 %"}, "plate.efficiency_class", Verdict.FAILS),
+    ("h1", {"plate.efficiency_class": "ie 3", "plate.efficiency": "93.6 %"}, "plate.efficiency_class", Verdict.CHECK),
     ("h1", {"plate.efficiency_class": "IE2", "plate.efficiency": "93.6 %"}, "plate.efficiency_class", None),
     ("h1", {"plate.starting_current_ratio": "12.1"}, "plate.starting", Verdict.CHECK),
     ("h1", {"plate.starting_current_ratio": "11.9"}, "plate.starting", None),

@@ -236,6 +236,9 @@ class TestRefused:
             (single, auto | hurts, Verdict.FAILS),
             (single, auto | harmless, Verdict.PASSES),
             (single, hurts | {"plate.thermal_protection": "TPM"}, Verdict.PASSES),
+            (single, hurts | {"plate.thermal_protection": "Thermostat, automatic"}, Verdict.FAILS),
+            (single, hurts | {"plate.thermal_protection": "thermally protected"}, Verdict.CHECK),
+            (p11, hurts | {"plate.thermal_protection": "thermally protected"}, Verdict.PASSES),
         ):
             assert gate(plan(changes), "reset").verdict is verdict, changes
         held = p11(auto | hurts | {"starter.command": "two-wire"})

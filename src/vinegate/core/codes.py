@@ -8,6 +8,8 @@ from typing import Final
 
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.place.explain import Part, explain, explain_cabinet
+from vinegate.core.plate.ie_class import ie_class
+from vinegate.core.plate.protector import read_protector
 from vinegate.core.quantity import POWER, VOLTAGE, WATT_PER_HP
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
@@ -54,7 +56,6 @@ _PREFIXES: Final = {
     "rotation": r"ROT(?:ATION)?",
 }
 _SYNONYMS: Final = {
-    "thermal": {"AUTOMATIC": "AUTO", "AUTORESET": "AUTO", "MANUAL": "MAN", "MANUALRESET": "MAN", "NO": "NONE"},
     "duty": {"CONTINUOUS": "CONT", "INTERMITTENT": "INT"},
     "rotation": {
         "CCW": "CCWODE",
@@ -83,6 +84,8 @@ def decode(kind: str, text: str) -> tuple[Meaning, ...]:
         "duty": _duty,
         "marking": _marking,
         "cabinet": _cabinet,
+        "thermal": _thermal,
+        "efficiency": lambda stamped: _listed("efficiency", ie_class(stamped) or stamped),
     }
     return special[kind](text) if kind in special else _listed(kind, text)
 
@@ -357,6 +360,11 @@ def _duty(text: str) -> tuple[Meaning, ...]:
         text = f"may run {minutes.group(1)} minutes from cold, then rests until cold"
         return (Meaning(kind="duty", part=minutes.group(0), text=text, standard="NEMA MG 1 10.36"),)
     return ()
+
+
+def _thermal(text: str) -> tuple[Meaning, ...]:
+    """As it is stamped where the table has that, else by what it says."""
+    return _listed("thermal", text) or _listed("thermal", read_protector(text) or "")
 
 
 def _capacitor(text: str) -> tuple[Meaning, ...]:

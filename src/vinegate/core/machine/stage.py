@@ -17,6 +17,7 @@ from vinegate.core.machine.stall import Stalls, stall_times
 from vinegate.core.machine.target import NoFit, Target
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
 from vinegate.core.machine.torques import torques_gate
+from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated
@@ -261,7 +262,7 @@ def _efficiency(sheet: Sheet, circuit: Circuit, rated: Rated, power_w: float, po
         value = power_w / (3**0.5 * rated.volts.value * rated.current.value * plate.power_factor)
         if 0.2 < value < 0.99:
             return value
-    nominal, source = _nominal(plate.efficiency_class or "", power_w, poles)
+    nominal, source = _nominal(ie_class(plate.efficiency_class), power_w, poles)
     sheet.given("efficiency", "Efficiency", "η", 100 * nominal, "%", provenance=Provenance.ASSUMED, source=source)
     return nominal
 

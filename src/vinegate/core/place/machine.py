@@ -8,13 +8,13 @@ from vinegate.core.grade import Answer, breaks, depends, lacks, meets
 from vinegate.core.place.facts import Area
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
+from vinegate.core.plate.protector import read_protector
 from vinegate.core.turning import Turns
 
 _SWITCHED: Final = ("split-phase", "capacitor-start", "capacitor-start-run", "universal")
 _CLOSED: Final = ("TEFC", "TENV", "TEAO", "TEBC", "TEXP", "XP")
 _OPEN: Final = ("ODP", "WPI", "WPII")
 _SWITCH: Final = "its starting switch"
-_CONTACTS: Final = ("AUTO", "MAN", "TPA", "TPM")
 
 
 _PROTECTOR: Final = Turns(
@@ -29,7 +29,8 @@ def sparks(plate: Plate) -> str | None:
         return "its brushes"
     if plate.kind in _SWITCHED:
         return _SWITCH
-    if _code(plate.thermal_protection) in _CONTACTS:
+    protector = read_protector(plate.thermal_protection)
+    if protector is not None and protector.sparks:
         return "the contacts of its thermal protector"
     return None
 
@@ -82,8 +83,10 @@ def _without_arcing_parts(plate: Plate, where: str, rule: str) -> Answer:
         verb = "sparks" if arc == _SWITCH else "spark"
         return breaks(f"Not listed, and {arc} {verb} in normal work.", rule)
     text = f"Cage machine without arcing parts: allowed in {where} without a listing."
-    if plate.thermal_protection is None:
-        text += " Its plate does not say whether it has a thermal protector: contacts in one would spark."
+    protector = read_protector(plate.thermal_protection)
+    if protector is None or protector.sparks is None:
+        whether = "whether it has a thermal protector" if protector is None else "what its thermal protection is"
+        text += f" Its plate does not say {whether}: contacts in one would spark."
         return depends(f"{text} Passes where it has none.", _PROTECTOR, rule)
     return meets(text, rule)
 

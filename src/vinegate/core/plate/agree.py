@@ -10,6 +10,7 @@ from typing import Final
 from vinegate.core.grade import Gate, check, rule
 from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.insulation import AMBIENT_C, SERVICE_FACTOR_K, class_letter, rise_allowed_k
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
@@ -96,7 +97,7 @@ def _open_or_closed(plate: Plate) -> Iterator[tuple[str, bool]]:
 
 def _efficiency(plate: Plate, rated: Rated) -> Gate | None:
     """An efficiency below what the class stamped beside it asks, at 50 Hz where it is tabulated."""
-    stamped, given = plate.efficiency_class or "", plate.efficiency_pu
+    stamped, given = ie_class(plate.efficiency_class), plate.efficiency_pu
     if given is None or not stamped or rated.synchronous is None or rated.frequency is None or plate.power_w is None:
         return None
     if abs(rated.frequency.value - 50) > 0.5:

@@ -9,6 +9,7 @@ from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, check, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, has_poles
+from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.plate.rated import Rated
 from vinegate.core.protection.facts import PLACES
 from vinegate.core.protection.need import Device, Need
@@ -315,8 +316,9 @@ _PROTECTOR_PCT: Final = ((9.0, 170.0), (20.0, 156.0), (math.inf, 140.0))
 
 def _protector(sheet: Sheet, need: Need) -> None:
     """430.32(A)(2): a protector in the motor stands for the overload where its ultimate trip is low enough."""
-    said = (need.circuit.plate.thermal_protection or "").strip().upper()
-    if said in ("", "NO", "NONE") or need.table is None:
+    said = need.circuit.plate.thermal_protection
+    protector = read_protector(said)
+    if protector is None or not protector.watches or protector is Protector.SENSORS or need.table is None:
         return
     share = next(percent for upto, percent in _PROTECTOR_PCT if need.table.value <= upto)
     source = "NFPA 70:2023 430.32(A)(2)"

@@ -6,14 +6,18 @@ from typing import Final
 
 from vinegate.core.grade import Gate, check, rule
 from vinegate.core.plate.kind import THREE_PHASE
+from vinegate.core.plate.protector import read_protector
 from vinegate.core.protection.need import Need
 from vinegate.core.rules import RuleSet
 from vinegate.core.turning import Turns
 
-_BY_ITSELF: Final = ("AUTO", "TPA")
 _HARMLESS: Final = Turns(
     path="protection.restart_harmless", label="unexpected restart", passes="harmless", fails="one that may injure",
     passes_as="yes", fails_as="no",
+)  # fmt: skip
+_KIND: Final = Turns(
+    path="plate.thermal_protection", label="thermal protection", passes="with manual reset, or none",
+    fails="with automatic reset", passes_as="MAN", fails_as="AUTO",
 )  # fmt: skip
 
 
@@ -27,10 +31,14 @@ def reset_gate(need: Need, rules: RuleSet) -> Gate:
         text = "Automatic reset on a machine whose restart may injure."
         return rule(key, name, False, text, source, remedy="Manual reset.")
     said = f"{'Manual' if facts.reset else 'As advised, manual'}: it stays off until someone has looked."
-    if _code(need) not in _BY_ITSELF:
+    protector = read_protector(need.circuit.plate.thermal_protection)
+    if protector is None or protector.resets_itself is False:
         return rule(key, name, True, said, source)
     if facts.restart_harmless == "yes":
         return rule(key, name, True, f"The protector in the machine resets by itself, {mark}", source)
+    if not protector.resets_itself and need.circuit.plate.family not in THREE_PHASE:
+        text = f"Its plate says “{need.circuit.plate.thermal_protection}”: whether that resets by itself is not known."
+        return check(key, name, _KIND, text, source, remedy="Read its plate again, or ask its maker.")
     return _protector_gate(need, key, name, source)
 
 
@@ -47,7 +55,3 @@ def _protector_gate(need: Need, key: str, name: str, source: str) -> Gate:
         return rule(key, name, False, f"{itself} and starts it again without warning.", source, remedy=remedy)
     text = f"{itself} and starts it again without warning. Passes where that is harmless."
     return check(key, name, _HARMLESS, text, source, remedy=remedy)
-
-
-def _code(need: Need) -> str:
-    return (need.circuit.plate.thermal_protection or "").strip().upper()

@@ -7,6 +7,7 @@ from typing import Final
 from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.numbers import write
+from vinegate.core.plate.protector import read_protector
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
 from vinegate.core.protection.hold import Hold, by_maker, hold, least_s
@@ -182,7 +183,8 @@ def _hold_words(need: Need, found: Hold, stated: float | None, share: float) -> 
 def overtemperature_gate(need: Need, source: str) -> Gate:
     """A motor on a drive is cooled by its own speed: something other than current has to watch its temperature."""
     plate, facts = need.circuit.plate, need.circuit.protection
-    watched = facts.thermistor == "yes" or (plate.thermal_protection or "NONE").strip().upper() not in _NO_PROTECTOR
+    protector = read_protector(plate.thermal_protection)
+    watched = facts.thermistor == "yes" or (protector is not None and protector.watches)
     text = "Its thermistors or protector watch the winding at every speed."
     if not watched:
         text = "Thermistors, a protector, or the drive's speed-dependent overload with memory: one of them at least."
@@ -190,7 +192,6 @@ def overtemperature_gate(need: Need, source: str) -> Gate:
 
 
 _FAST_FUSES: Final = "IEC 60269-4: fuse-links for semiconductor devices"
-_NO_PROTECTOR: Final = ("NONE", "NO", "")
 
 
 def clears_gates(need: Need, band: Band | None, within_s: float, source: str) -> tuple[Gate, ...]:

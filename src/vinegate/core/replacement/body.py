@@ -7,6 +7,7 @@ from typing import Final
 
 from vinegate.core.plate.duty import Duty, read_duty
 from vinegate.core.plate.insulation import class_letter, rise_allowed_k
+from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.records import replace
 from vinegate.core.replacement.belts import bearings
 from vinegate.core.replacement.direction import rotation
@@ -184,24 +185,29 @@ def listing(pair: Pair) -> Row | None:
     )
 
 
+_NOT_TOLD: Final = (Protector.SOME, Protector.UNREAD)
+
+
 def thermal(pair: Pair) -> Row | None:
     row = said_of(pair, "thermal", "Thermal protection", "thermal_protection")
     if not row.old and not row.new:
         return None
     if not row.old or not row.new:
         return row.lacking("thermal protection")
-    old, new = (getattr(row, side).upper() for side in ("old", "new"))
-    if old == new:
+    old, new = (read_protector(text) for text in (row.old, row.new))
+    if row.old.strip().upper() == row.new.strip().upper() or (old is new and new not in _NOT_TOLD):
         return row.put(fits=Fits.SAME, text="The same kind.")
     source = "NFPA 70:2023 430.32 and 430.43; IEC 60034-11:2020"
-    if new.startswith("AUTO"):
+    if new in _NOT_TOLD:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("whether the new motor's protection resets by itself",))
+    if new is Protector.AUTOMATIC:
         return row.put(
             fits=Fits.NOT,
             text="It switches itself on again where the old one did not.",
             source=source,
             task="A manual one, or nobody near it.",
         )
-    if new.startswith("NONE"):
+    if new is Protector.NONE:
         return row.put(
             fits=Fits.WITH,
             text="It has none of its own.",

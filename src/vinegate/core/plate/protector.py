@@ -1,0 +1,61 @@
+"""The thermal protection that a plate names, however it is written."""
+
+from __future__ import annotations
+
+import re
+from enum import StrEnum
+from typing import Final
+
+
+class Protector(StrEnum):
+    """What watches the winding from inside. The values are the words of the table of codes."""
+
+    NONE = "NONE"
+    AUTOMATIC = "AUTO"
+    MANUAL = "MAN"
+    IMPEDANCE = "IMP"
+    SENSORS = "PTC"
+    ONE_SHOT = "ONESHOT"
+    SOME = "TP"
+    """There is one: of which kind, it does not say."""
+    UNREAD = "?"
+
+    @property
+    def sparks(self) -> bool | None:
+        """Whether it has contacts that work in the machine; None where that is not known."""
+        return None if self in (Protector.SOME, Protector.UNREAD) else self in (Protector.AUTOMATIC, Protector.MANUAL)
+
+    @property
+    def resets_itself(self) -> bool | None:
+        """The same of coming on again by itself."""
+        return None if self in (Protector.SOME, Protector.UNREAD) else self is Protector.AUTOMATIC
+
+    @property
+    def watches(self) -> bool:
+        """Whether it feels how warm the winding is, whatever its current."""
+        return self not in (Protector.NONE, Protector.IMPEDANCE, Protector.UNREAD)
+
+
+_WORDS: Final = (
+    (Protector.NONE, r"(NONE|NO|N|NIL|N/?A|-|WITHOUT|NOT\b.*)|(NONE|NO|WITHOUT)\b.*\bPROT\w*"),
+    (Protector.AUTOMATIC, r".*(AUTO|\bTPA\b|THERMOSTAT|BI-?METAL|\bPTO\b).*"),
+    (Protector.MANUAL, r".*(\bMAN|\bTPM\b).*"),
+    (Protector.IMPEDANCE, r".*(\bIMP|\bZP\b).*"),
+    (Protector.SENSORS, r".*(PTC|THERMISTOR|\bPT-?100|\bRTD|KTY).*"),
+    (Protector.ONE_SHOT, r".*(ONE-?\s?SHOT|THERMAL FUSE|FUSIBLE).*"),
+    (Protector.SOME, r"Y|YES|.*\b(TP|T\.P|THERMAL(LY)? ?PROT|OVERHEAT ?PROT|PROTECTED).*"),
+)
+
+
+def read_protector(text: str | None) -> Protector | None:
+    """None for an empty field.
+
+    Source: NEMA MG 1:2021 1.72 and 10.40, NFPA 70:2023 430.7(A)(13), IEC 60034-11:2020 for what is marked.
+
+    >>> [str(read_protector(text)) for text in ("Automatic reset", "TPM", "no", "3 PTC", "TP 211", "yes", "as ordered")]
+    ['AUTO', 'MAN', 'NONE', 'PTC', 'TP', 'TP', '?']
+    """
+    said = re.sub(r"\s+", " ", (text or "").strip().upper())
+    if not said:
+        return None
+    return next((kind for kind, words in _WORDS if re.fullmatch(words, said)), Protector.UNREAD)
