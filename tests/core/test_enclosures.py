@@ -55,6 +55,15 @@ def test_one_cooled_by_the_air_it_drives_stands_in_it():
 
 def test_corrosion_is_its_makers_to_confirm():
     assert machine(area(corrosive="yes"), "TEFC", None, in_air_stream=False).kind is Kind.CONFIRM
+    assert machine(area(corrosive="yes"), "TEFC", "IP55", in_air_stream=False).kind is Kind.CONFIRM
+    assert machine(area(corrosive="no"), "TEFC", "IP55", in_air_stream=False).verdict is PASSES
+
+
+@pytest.mark.parametrize(
+    ("mark", "verdict"), [("IP67", FAILS), ("IP66", PASSES), ("IP66/IP68", PASSES), ("IP66/68", PASSES)]
+)
+def test_immersion_does_not_stand_for_jets_unless_both_are_marked(mark, verdict):
+    assert machine(area(water="hose"), None, mark, in_air_stream=False).verdict is verdict
 
 
 @pytest.mark.parametrize(

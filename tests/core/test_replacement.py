@@ -154,6 +154,13 @@ CASES = [
     (COMPRESSOR, {"plate.thermal_protection": "MAN", "new_plate.thermal_protection": "manual reset"}, "thermal", SAME),
     (COMPRESSOR, {"plate.thermal_protection": "MAN", "new_plate.thermal_protection": "TPA"}, "thermal", NOT),
     (COMPRESSOR, {"plate.thermal_protection": "MAN", "new_plate.thermal_protection": "yes"}, "thermal", UNKNOWN),
+    (PUMP, {"plate.enclosure": "TEXP", "new_plate.enclosure": "TEFC"}, "enclosure", NOT),
+    (PUMP, {"plate.enclosure": "TEXP", "new_plate.enclosure": "explosion-proof"}, "enclosure", WITH),
+    (PUMP, {"plate.enclosure": "TEFC", "new_plate.enclosure": "T.E.F.C."}, "enclosure", SAME),
+    (PUMP, {"plate.protection": "IP55", "new_plate.protection": "IP67"}, "ip", NOT),  # immersion is no jet
+    (PUMP, {"plate.protection": "IP55", "new_plate.protection": "IP66/IP67"}, "ip", SAME),
+    (PUMP, {"plate.protection": "IP54", "new_plate.protection": "IP67"}, "ip", SAME),
+    (PUMP, {"plate.protection": "IP66/67", "new_plate.protection": "IP66"}, "ip", NOT),
     (COMPRESSOR, {"plate.thermal_protection": "yes", "new_plate.thermal_protection": "TP"}, "thermal", UNKNOWN),
     (COMPRESSOR, {"new_plate.kind": "split-phase"}, "single", NOT),
     (COMPRESSOR, {"new_plate.kind": "capacitor-start-run"}, "single", WITH),

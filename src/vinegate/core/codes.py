@@ -8,6 +8,7 @@ from typing import Final
 
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.place.explain import Part, explain, explain_cabinet
+from vinegate.core.plate.enclosed import enclosure_code
 from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.protector import read_protector
 from vinegate.core.quantity import POWER, VOLTAGE, WATT_PER_HP
@@ -85,6 +86,7 @@ def decode(kind: str, text: str) -> tuple[Meaning, ...]:
         "marking": _marking,
         "cabinet": _cabinet,
         "thermal": _thermal,
+        "enclosure": lambda stamped: _listed("enclosure", enclosure_code(stamped) or stamped),
         "efficiency": lambda stamped: _listed("efficiency", ie_class(stamped) or stamped),
     }
     return special[kind](text) if kind in special else _listed(kind, text)

@@ -12,6 +12,7 @@ from vinegate.core.assumed import preset
 from vinegate.core.drive.facts import COOLINGS, Drive
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, check, rule, unknown
+from vinegate.core.plate.enclosed import enclosure_code
 from vinegate.core.plate.insulation import rise_allowed_k
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
@@ -83,8 +84,8 @@ def kind_of_cooling(facts: Drive, code: str | None, enclosure: str | None) -> tu
     by_code = {row["code"]: row["kind"] for row in load("drive_cooling").rows if row["code"]}
     if typed in by_code:
         return by_code[typed], False
-    by_letters = {"TEBC": "blower", "TENV": "none", "TEFC": "fan", "ODP": "open"}
-    letters = (enclosure or "").upper()
+    by_letters = {"TEBC": "blower", "TENV": "none", "TEFC": "fan", "ODP": "open", "WPI": "open", "WPII": "open"}
+    letters = enclosure_code(enclosure)
     return (by_letters[letters], False) if letters in by_letters else ("fan", True)
 
 

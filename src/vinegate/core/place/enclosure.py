@@ -8,6 +8,7 @@ from typing import Final
 from vinegate.core.grade import Answer, Kind, breaks, depends, lacks, meets, on_site, ruled
 from vinegate.core.place.explain import cabinet_type
 from vinegate.core.place.facts import Area
+from vinegate.core.plate.enclosed import enclosure_row
 from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
@@ -97,18 +98,29 @@ def ip_digits(text: str) -> tuple[int, int] | None:
     >>> ip_digits("IP5X"), ip_digits("type 12")
     ((5, 0), None)
     """
-    match = re.search(r"\bIP\s?([0-6X])([0-9X])", text.upper())
-    if match is None:
-        return None
-    solids, water = (0 if digit == "X" else int(digit) for digit in match.groups())
-    return solids, water
+    return next(iter(ip_marks(text)), None)
+
+
+def ip_marks(text: str | None) -> tuple[tuple[int, int], ...]:
+    """Every IP code of a marking: one for jets and one for immersion stand side by side (IEC 60529:2013 6.1).
+
+    >>> ip_marks("IP66/IP68"), ip_marks("IP 66/67"), ip_marks("IEC 60529")
+    (((6, 6), (6, 8)), ((6, 6), (6, 7)), ())
+    """
+    said = (text or "").upper()
+    if "IP" not in said:
+        return ()
+    found = re.findall(r"(?:\bIP\s?|/\s?)([0-6X])([0-9X])(?!\d)", said)
+    return tuple((0 if solids == "X" else int(solids), 0 if water == "X" else int(water)) for solids, water in found)
 
 
 def _by_ip(area: Area, text: str, rules: RuleSet, path: str) -> Answer:
-    has, wanted = ip_digits(text), ip_asked(area)
-    if has is None:
+    marks, wanted = ip_marks(text), ip_asked(area)
+    if not marks:
         return lacks(f"“{text}” is neither a NEMA type nor an IP code.", _RULE)
-    if not _ip_serves(has, wanted):
+    has = next((one for one in marks if ip_serves(one, wanted)), None)
+    if has is None:
+        has = marks[0]
         return breaks(f"IP{has[0]}{has[1]} is not enough: {asked_text(area, rules)} is asked.", _RULE)
     if rules.hazards.types:
         kind = type_asked(area)
@@ -123,7 +135,7 @@ def _by_ip(area: Area, text: str, rules: RuleSet, path: str) -> Answer:
     return meets(f"IP{has[0]}{has[1]} keeps out what is there.", _RULE)
 
 
-def _ip_serves(has: tuple[int, int], wanted: tuple[int, int]) -> bool:
+def ip_serves(has: tuple[int, int], wanted: tuple[int, int]) -> bool:
     """Water digits 7 to 9 do not stand for jets (5, 6) unless both are marked."""
     if wanted[1] in (5, 6) and has[1] not in (5, 6):
         return False
@@ -132,13 +144,15 @@ def _ip_serves(has: tuple[int, int], wanted: tuple[int, int]) -> bool:
 
 def machine(area: Area, enclosure: str | None, ip: str | None, *, in_air_stream: bool) -> Answer:
     """A motor's enclosure: by its IP code where it has one, else by what is usual for its kind."""
-    row = load("motor_enclosure").find(code=(enclosure or "").strip().upper().replace(" ", ""))
+    row = enclosure_row(enclosure)
     if row is not None and row["code"] == "TEAO" and not in_air_stream:
         return breaks("Cooled by the air it drives: this load drives none over it.", "NEMA MG 1 1.26")
-    digits = ip_digits(ip or "")
-    serves = digits is not None and _ip_serves(digits, ip_asked(area))
-    if serves or (digits is not None and (row is None or area.water in ("splash", "hose", "under"))):
+    marks = ip_marks(ip)
+    serves = any(ip_serves(one, ip_asked(area)) for one in marks)
+    if serves or (marks and (row is None or area.water in ("splash", "hose", "under"))):
         text = f"{ip} keeps out what is there." if serves else f"{ip} is not enough: {_as_ip(area)} is asked."
+        if serves and area.corrosive == "yes":
+            return on_site(f"{text} {_CORRODES}", "IEC 60034-5:2020")
         return ruled(serves, text, "IEC 60034-5:2020")
     if row is None:
         return lacks("Its enclosure is not known.", _MG_1)
@@ -157,10 +171,11 @@ def machine(area: Area, enclosure: str | None, ip: str | None, *, in_air_stream:
         return breaks(f"{row['code']}, {row['meaning']}: not for {_DANGERS[fails[0]]}.", _MG_1)
     text = f"{row['code']}, {row['meaning']}, usually {row['ip']}, {row['ic']}."
     if area.corrosive == "yes":
-        return on_site(f"{text} Corrosion asks for more: paint, hardware, drains, by its maker.", _MG_1)
+        return on_site(f"{text} {_CORRODES}", _MG_1)
     return meets(text, _MG_1)
 
 
+_CORRODES: Final = "Corrosion asks for more: paint, hardware, drains, by its maker."
 _DANGERS: Final = {"splash": "splashing water", "outdoor": "outdoors", "dusty": "dust", "washdown": "hoses"}
 
 

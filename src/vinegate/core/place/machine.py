@@ -6,14 +6,13 @@ from typing import Final
 
 from vinegate.core.grade import Answer, breaks, depends, lacks, meets
 from vinegate.core.place.facts import Area
+from vinegate.core.plate.enclosed import EXPLOSION_PROOF, enclosure_code, enclosure_row
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.protector import read_protector
 from vinegate.core.turning import Turns
 
 _SWITCHED: Final = ("split-phase", "capacitor-start", "capacitor-start-run", "universal")
-_CLOSED: Final = ("TEFC", "TENV", "TEAO", "TEBC", "TEXP", "XP")
-_OPEN: Final = ("ODP", "WPI", "WPII")
 _SWITCH: Final = "its starting switch"
 
 
@@ -35,19 +34,15 @@ def sparks(plate: Plate) -> str | None:
     return None
 
 
-def _code(text: str | None) -> str:
-    return (text or "").strip().upper().replace(" ", "").replace("-", "")
-
-
 def totally_enclosed(plate: Plate) -> bool | None:
     """Whether its plate says it is closed; None where it says nothing."""
-    code = _code(plate.enclosure)
-    return True if code in _CLOSED else False if code in _OPEN else None
+    row = enclosure_row(plate.enclosure)
+    return None if row is None else row["open"] == "no"
 
 
 def without_listing(area: Area, plate: Plate) -> Answer:
     """A motor whose plate names no listing, in a division (501.125, 502.125, 503.125)."""
-    if _code(plate.enclosure) in ("XP", "TEXP"):
+    if enclosure_code(plate.enclosure) in EXPLOSION_PROOF:
         text = "Explosion-proof, but for which class and groups? Its listing is not given."
         return lacks(text, "NFPA 70:2023 500.8(C)")
     if area.hazard_class == "III":

@@ -9,6 +9,7 @@ from typing import Final
 
 from vinegate.core.grade import Gate, check, rule
 from vinegate.core.numbers import write
+from vinegate.core.plate.enclosed import enclosure_code, enclosure_row
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.insulation import AMBIENT_C, SERVICE_FACTOR_K, class_letter, rise_allowed_k
@@ -46,7 +47,7 @@ def _rise(plate: Plate) -> Gate | None:
         return None
     ambient = AMBIENT_C if plate.ambient_c is None else plate.ambient_c
     more = SERVICE_FACTOR_K if (plate.service_factor or 1.0) > 1.0 else 0.0
-    if (plate.enclosure or "").strip().upper() == "TENV":
+    if enclosure_code(plate.enclosure) == "TENV":
         more = max(more, _WITHOUT_FAN_K)
     most = allowed_k + more + AMBIENT_C - ambient
     if plate.temperature_rise_k <= most:
@@ -71,7 +72,7 @@ def _enclosed(plate: Plate) -> Gate | None:
 
 def _cooled(plate: Plate) -> Gate | None:
     """Own fan, blower, the air it drives or none: closed enclosures name one, and the IC code another."""
-    row = load("motor_enclosure").find(code=(plate.enclosure or "").strip().upper())
+    row = enclosure_row(plate.enclosure)
     code = re.search(r"\bIC\s?(41[0168])\b", (plate.cooling or "").upper())
     if row is None or code is None or row["code"] not in _NAMES_COOLING or row["ic"] == f"IC{code[1]}":
         return None
@@ -86,7 +87,7 @@ _NAMES_COOLING: Final = ("TEFC", "TENV", "TEAO", "TEBC")
 
 
 def _open_or_closed(plate: Plate) -> Iterator[tuple[str, bool]]:
-    row = load("motor_enclosure").find(code=(plate.enclosure or "").strip().upper())
+    row = enclosure_row(plate.enclosure)
     if row is not None:
         yield f"{row['code']} is", row["open"] == "no"
     if (digits := re.search(r"\bIP\s?([0-6])[0-9X]", (plate.protection or "").upper())) is not None:

@@ -5,7 +5,9 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from vinegate.core.place.enclosure import ip_marks, ip_serves
 from vinegate.core.plate.duty import Duty, read_duty
+from vinegate.core.plate.enclosed import EXPLOSION_PROOF, enclosure_row
 from vinegate.core.plate.insulation import class_letter, rise_allowed_k
 from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.records import replace
@@ -51,12 +53,12 @@ def enclosure(pair: Pair) -> Row | None:
     if not row.old or not row.new:
         return row.lacking("enclosure")
     table = load("motor_enclosure")
-    old, new = (table.find(code=getattr(row, side).upper()) for side in ("old", "new"))
-    if row.old.upper() == row.new.upper():
+    old, new = (enclosure_row(text) for text in (row.old, row.new))
+    if row.old.upper() == row.new.upper() or (old is not None and old is new):
         return row.put(fits=Fits.SAME, text="The same.")
     if old is None or new is None:
         return row.put(fits=Fits.UNKNOWN, text="", needs=("what an enclosure of that code bears",))
-    if row.old.upper().startswith("XP") and not row.new.upper().startswith("XP"):
+    if old["code"] in EXPLOSION_PROOF and new["code"] not in EXPLOSION_PROOF:
         return row.put(fits=Fits.NOT, text="Closed is not explosion-proof: it has no flame paths.",
                        source=pair.rules.papers.classification)  # fmt: skip
     lost = [word for column, word in _RESPECTS if old[column] == "yes" and new[column] == "no"]
@@ -72,17 +74,18 @@ def enclosure(pair: Pair) -> Row | None:
 
 
 def protection(pair: Pair) -> Row | None:
-    """Solids and water each by its own figure."""
+    """Solids and water each by its own figure; what keeps out when immersed need not bear jets."""
     row = said_of(pair, "ip", "IP code", "protection")
     if not row.old:
         return None
-    digits = [re.search(r"(\d)(\d)", getattr(row, side)) for side in ("old", "new")]
-    if digits[0] is None or digits[1] is None:
+    old, new = (ip_marks(text) for text in (row.old, row.new))
+    if not old or not new:
         return row.lacking("IP code")
-    (old_solid, old_water), (new_solid, new_water) = ((int(one[1]), int(one[2])) for one in digits if one)
-    if (old_solid, old_water) == (new_solid, new_water):
+    if set(old) <= set(new):
         return row.put(fits=Fits.SAME, text="The same.")
-    lost = [word for word, less in (("solids", new_solid < old_solid), ("water", new_water < old_water)) if less]
+    solids = max(one for one, _ in new) < max(one for one, _ in old)
+    water = any(not any(ip_serves((6, kept), (0, asked)) for _, kept in new) for _, asked in old)
+    lost = [word for word, less in (("solids", solids), ("water", water)) if less]
     if lost:
         return row.put(fits=Fits.NOT, text=f"It keeps out less: {' and '.join(lost)}.", source="IEC 60034-5:2020")
     return row.put(fits=Fits.SAME, text="It keeps out at least as much.", source="IEC 60034-5:2020")

@@ -1,0 +1,40 @@
+"""The enclosure that a plate names, however it is written."""
+
+from __future__ import annotations
+
+import re
+from typing import Final
+
+from vinegate.core.tables import load
+
+EXPLOSION_PROOF: Final = ("XP", "TEXP")
+_WORDS: Final = (
+    ("XP", r"\bXP|EXPL\w*\W*PROOF|FLAME\W*PROOF"),
+    ("TENV", r"\bTENV|NON\W*VENT"),
+    ("TEAO", r"\bTEAO|AIR\W*OVER"),
+    ("TEBC", r"\bTEBC|BLOWER"),
+    ("TEFC", r"\bTEFC|TOT\w*\W*ENCL\w*\W*FAN"),
+    ("WPII", r"\bWP\W*(II|2)\b|WEATHER\W*PROT\w*\W*(TYPE)?\W*(II|2)\b"),
+    ("WPI", r"\bWP\W*(I|1)\b|WEATHER\W*PROT\w*\W*(TYPE)?\W*(I|1)\b"),
+    ("ODP", r"\b(ODP|DP|DRIP\W*PROOF)\b|OPEN\W*DRIP\W*PROOF"),
+)
+
+
+def enclosure_row(text: str | None) -> dict[str, str] | None:
+    """Its row of the table of enclosures; None where it names none.
+
+    >>> [enclosure_code(text) for text in ("tefc", "T.E.F.C.", "TEFC-XP", "WP-2", "drip proof", "TE")]
+    ['TEFC', 'TEFC', 'XP', 'WPII', 'ODP', '']
+    """
+    said = re.sub(r"(?<=\b[A-Z])\.(?=[A-Z]\b)|\.$", "", (text or "").strip().upper())
+    table = load("motor_enclosure")
+    plain = table.find(code=re.sub(r"[\s-]", "", said))
+    if plain is not None:
+        return plain
+    return next((table.find(code=code) for code, words in _WORDS if re.search(words, said)), None)
+
+
+def enclosure_code(text: str | None) -> str:
+    """The code alone; empty where it names none."""
+    row = enclosure_row(text)
+    return row["code"] if row is not None else ""
