@@ -141,6 +141,11 @@ def test_past_a_tenth_of_speed_only_the_shape_is_left(share):
         ("0,1\nx,2", "Row 2"),
         ("0, nan\n100, 100", "Row 1"),
         ("0, 1\n100, 1e999", "Row 2"),
+        ("speed_rpm,torque_%\n0,30\n1185,100", "rpm"),
+        ("speed,torque (N·m)\n0,30\n100,451", "N·m"),
+        ("0,30\n1185,100", "1185 % of full speed"),
+        ("0,0.3\n1,1", "1 % of full speed"),
+        ("0,0.3\n100,1", "At most 1 % of the torque"),
     ],
 )
 def test_points_that_cannot_be_read_say_where(text, said):

@@ -198,6 +198,8 @@ def test_power_goes_with_the_cube_of_speed_and_saves_what_is_left():
     assert "11038 in money" in found.said or "11000 in money" in found.said
     assert value(answer("speeds", **EXAMPLES["speeds"] | {"power_of": "2"}), "there") == pytest.approx(14.7)
     assert "money" not in answer("speeds", power="30 kW", share="70 %", hours="4000").said
+    assert value(answer("speeds", **EXAMPLES["speeds"] | {"power_of": "0"}), "there") == pytest.approx(30)
+    assert answer("speeds", **EXAMPLES["speeds"] | {"power_of": "5"}).errors[0].path == "speeds.power_of"
 
 
 def test_a_power_factor_that_was_not_given_is_assumed():

@@ -8,6 +8,7 @@ from typing import Final
 
 import numpy as np
 
+from vinegate.core.arrays import Array
 from vinegate.core.machine.tabulated import Tabulated, tabulate
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
@@ -24,7 +25,7 @@ _HEADS: Final = (
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """Values as written, and the unit its head names: `rpm`, `N·m`, `lb-ft`, `A`, `×` or `%`."""
+    """Values as written, and the unit its head names: `rpm`, `N·m`, `kN·m`, `lb-ft`, `A`, `kA`, `×` or `%`."""
 
     values: tuple[float, ...]
     unit: str
@@ -90,13 +91,34 @@ def _row(line: str, mark: str, number: int, count: int) -> list[float]:
 
 
 def _unit(name: str, head: str) -> str:
-    if "%" in head or "pct" in head.lower():
-        return "%"
-    if name == "torque":
-        return "lb-ft" if re.search(r"lb|ft", head, re.I) else "N·m"
-    if name == "current":
-        return "×" if re.search(r"×|(?:^|[\W_])(?:x|pu|times)(?:$|[\W_])", head, re.I) else "A"
-    return "rpm" if name == "speed" else ""
+    """The unit behind the name: in brackets, or parted from it. Raises QuantityError for one that is not known."""
+    said = re.search(r"[\[(]\s*([^\])]*?)\s*[\])]", head) or re.search(r"(?:[\s_,/]+|in )([^\s_,/]+)\s*$", head.strip())
+    text = said.group(1) if said else "%" if "%" in head else ""
+    found = next((unit for unit, words in _UNITS[name] if re.fullmatch(words, text.strip(), re.I)), None)
+    if found is None:
+        known = ", ".join(unit for unit, _ in _UNITS[name])
+        raise QuantityError(f"“{head}”: the unit “{text}” of the curve's {name} is not known; {known} are.")
+    return found
+
+
+_SHARE: Final = (("%", r"%|pct|percent|per cent"), ("×", r"×|x|pu|p\.u\.?|times|per unit|[mtin]_?[ns]"))
+_UNITS: Final = {
+    "speed": (("rpm", r"|rpm|r/min|rev/min|min-1|min\^-1|min⁻¹|1/min|speed|n"), *_SHARE),
+    "torque": (
+        ("N·m", r"|n[·.* -]?m|nm|torque|t|m"), ("kN·m", r"kn[·.* -]?m|knm"),
+        ("lb-ft", r"(?:lb|ft|lbf|lbs)[·.* -]?(?:lb|ft|lbf|lbs)"), *_SHARE,
+    ),
+    "current": (("A", r"|a|amps?|amperes?|arms|current|i"), ("kA", r"ka"), *_SHARE),
+    "power_factor": (("", r"|-|1|cos|cosφ|cosphi|φ|phi|pf|power factor|factor"), *_SHARE),
+}  # fmt: skip
+"""Of each column, the first where none is written."""
+_TIMES: Final = {"lb-ft": _NM_PER_LBFT, "kN·m": 1000.0, "kA": 1000.0}
+
+
+def _scaled(column: Column, rated: float) -> Array:
+    """In rpm, N·m or A, of a share of what is rated."""
+    shares = {"%": rated / 100, "×": rated}
+    return np.array(column.values) * shares.get(column.unit, _TIMES.get(column.unit, 1.0))
 
 
 def to_machine(
@@ -111,13 +133,8 @@ def to_machine(
     power_factor: float,
 ) -> Tabulated:
     """The curve as a machine: closed at the speed where torque ends; `power_factor` stands where it has no column."""
-    speed = np.array(curve.speed.values) * (top_rpm / 100 if curve.speed.unit == "%" else 1)
-    torque = np.array(curve.torque.values) * {"%": rated_torque_nm / 100, "lb-ft": _NM_PER_LBFT}.get(
-        curve.torque.unit, 1.0
-    )
-    current = np.array(curve.current.values) * {"%": rated_current_a / 100, "×": rated_current_a}.get(
-        curve.current.unit, 1.0
-    )
+    speed = _scaled(curve.speed, top_rpm)
+    torque, current = _scaled(curve.torque, rated_torque_nm), _scaled(curve.current, rated_current_a)
     if curve.power_factor is None:
         factor = np.full_like(speed, power_factor)
     else:

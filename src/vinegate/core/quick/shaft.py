@@ -8,11 +8,12 @@ from typing import Final
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, field, measure
 from vinegate.core.grade import at_most
-from vinegate.core.numbers import read_numbers, write
+from vinegate.core.numbers import QuantityError, read_numbers, write
 from vinegate.core.quick.tool import Tool
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, more
+from vinegate.core.working import Figure
 
 _RAD: Final = math.pi / 30
 _IDLE: Final = (0.2, 0.6)
@@ -138,6 +139,13 @@ def _resistor(sheet: Sheet, facts: Resistor, rules: RuleSet) -> str:
     return f"{said}. Not below the least ohms of the drive's chopper."
 
 
+def _exponent(text: str) -> float:
+    value = read_numbers(text)[-1]
+    if not 0 <= value <= 4:
+        raise QuantityError(f"“{text.strip()}”: power goes with speed to something from 0 to 4; 3 for most fans.")
+    return value
+
+
 class Speeds(Facts):
     """A pump or fan on a drive at two speeds."""
 
@@ -147,7 +155,7 @@ class Speeds(Facts):
     power_of: float | None = field(
         Fact(
             label="Power goes with speed to the",
-            read=lambda text: float(read_numbers(text)[0]),
+            read=_exponent,
             symbol="e",
             example="3",
         )
@@ -158,7 +166,7 @@ class Speeds(Facts):
 def _speeds(sheet: Sheet, facts: Speeds, rules: RuleSet) -> str:
     power = sheet.given("power", "Power at full speed", "P", (facts.power_w or 1) / 1000, "kW")
     share = sheet.given("share", "Second speed", "s", facts.share_pu or 1, "")
-    exponent = min(max(facts.power_of or 3.0, 0.0), 4.0)
+    exponent = 3.0 if facts.power_of is None else facts.power_of
     e = sheet.given(
         "exponent",
         "Exponent",
@@ -213,40 +221,29 @@ def _capacitor(sheet: Sheet, facts: Capacitor, rules: RuleSet) -> str:
     if facts.volts_v is None:
         said = f"{write(need.value, 3)} kvar at full load."
         return f"{said} Give volts to see what it may be at most before it excites itself."
-    rated = p.value * 1000 / (math.sqrt(3) * facts.volts_v * eta.value * one.value)
+    most = _self_excites(sheet, facts, need, facts.volts_v, p.value * 1000 / (eta.value * one.value))
+    return f"{need.shown} wanted; {most.shown} at most where it is switched with the motor."
+
+
+def _self_excites(sheet: Sheet, facts: Capacitor, need: Figure, volts_v: float, apparent_va: float) -> Figure:
+    """The most at the motor's leads, and the gate of what is wanted."""
+    rated = apparent_va / (math.sqrt(3) * volts_v)
     idle = sheet.given("idle", "No-load amperes", "I_0", facts.idle_a or rated / 3, "A",
                        source="a third of rated, estimated" if facts.idle_a is None else "entered")  # fmt: skip
     low, high = (rated * share for share in _IDLE) if facts.idle_a is None else (idle.value, idle.value)
     amps = Taken(path="capacitor.idle", label="no-load amperes", unit="A", value=idle.value, low=low, high=high,
                  how="estimated" if facts.idle_a is None else "")  # fmt: skip
-    u = sheet.given("volts", "Volts", "U", facts.volts_v, "V")
-    most = sheet.work(
-        "most",
-        "Most, switched with the motor",
-        "Q_m",
-        0.9e-3 * math.sqrt(3) * u.value * idle.value,
-        "kvar",
-        formula="0.0009·√3·U·I_0",
-        inputs=(u, idle),
-        source="nine tenths of its magnetizing power: it must not excite itself when switched off",
-    )
-    sheet.gates.append(
-        at_most(
-            "capacitor.most",
-            "Does not excite itself",
-            need.value,
-            most.value,
-            unit="kvar",
-            source=most.source,
-            sentence=f"{need.shown} wanted, {most.shown} at most at its leads.",
-            remedy="Switched by itself, on the board. None behind a drive or soft starter.",
-            rests=more(amps),
-            room=lambda amps: most.value * amps / idle.value - need.value,
-        )
-    )
-    return (
-        f"{write(need.value, 3)} kvar wanted; {write(most.value, 3)} kvar at most where it is switched with the motor."
-    )
+    u = sheet.given("volts", "Volts", "U", volts_v, "V")
+    most = sheet.work("most", "Most, switched with the motor", "Q_m", 0.9e-3 * math.sqrt(3) * u.value * idle.value,
+                      "kvar", formula="0.0009·√3·U·I_0", inputs=(u, idle),
+                      source="nine tenths of its magnetizing power: more excites it once switched off")  # fmt: skip
+    sheet.gates.append(at_most(
+        "capacitor.most", "Does not excite itself", need.value, most.value, unit="kvar", source=most.source,
+        sentence=f"{need.shown} wanted, {most.shown} at most at its leads.",
+        remedy="Switched by itself, on the board. None behind a drive or soft starter.",
+        rests=more(amps), room=lambda amps: most.value * amps / idle.value - need.value,
+    ))  # fmt: skip
+    return most
 
 
 TOOLS: Final = (
