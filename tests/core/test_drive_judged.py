@@ -269,6 +269,13 @@ class TestPoints:
         assert [(one.load, one.load_in) for one in found] == [(None, ""), (4000, "w"), (90, "nm"), (55, "%")]
         assert [one.hours for one in found] == [1900, None, 200, None]
 
+    @pytest.mark.parametrize("text", [
+        "Hz; N·m; h/a\n30; 90; 200", "speed [Hz];torque [N·m];hours\n30;90;200", "speed; load; h\n30 Hz; 90 N·m; 200",
+    ])  # fmt: skip
+    def test_a_bare_figure_is_in_its_heads_unit(self, text):
+        (point,) = read_operating_points(text).points
+        assert (point.speed, point.speed_in, point.load, point.load_in, point.hours) == (30, "Hz", 90, "nm", 200)
+
     def test_a_comma_is_decimal_between_semicolons(self):
         assert read_operating_points("87,5 %; 40; 1").points[0].speed == 87.5
 

@@ -182,6 +182,8 @@ def test_upstream_curve_is_read_as_people_write_it():
     assert curve.amperes == (400, 1000, 4000)
     assert curve.at(np.array([1000.0, 300.0])) == pytest.approx([20.5, math.inf])
     assert read_device_curve("400 1000\n1000 20\n4000 0.1").seconds == (1000, 20, 0.1)
+    other = read_device_curve("I [kA]; t [ms]\n0.4; 1000000\n1; 20500\n4; 100")
+    assert (other.amperes, other.seconds) == (curve.amperes, pytest.approx(curve.seconds))
 
 
 @pytest.mark.parametrize(
@@ -190,6 +192,7 @@ def test_upstream_curve_is_read_as_people_write_it():
         ("400,10", "too few"),
         ("400,10\n300,5\n500,1", "amperes rise"),
         ("400,10\n500,x\n600,1", "Row 2"),
+        ("× In;s\n4,10\n5,3\n6,1", "In"),
         ("400,10,1\n500,3\n600,1", "Row 1 of the curve has 3 values"),
         ("400,10\n500,0\n600,0", "above zero"),
     ],

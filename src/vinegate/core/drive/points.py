@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from itertools import zip_longest
 from typing import Final
 
 from vinegate.core import quantity as q
@@ -13,6 +14,7 @@ from vinegate.core.records import dataclass
 
 _UNITS: Final = r"(%|r/min|rpm|min⁻¹|min-1|1/min|Hz|N·m|N\.m|Nm|lb-ft|lbft|kW|hp|W|h/a|h|hours?)"
 _GLUE: Final = re.compile(rf"(?<=\d)\s+(?={_UNITS}(?:\s|$|[;,|\t]))", re.I)
+_HEAD: Final = re.compile(rf"(?<![a-z]){_UNITS}(?![a-z])", re.I)
 _MOST: Final = 24
 _HOURS_A_YEAR: Final = 8784.0
 _LARGEST_PERCENT: Final = 130.0
@@ -42,22 +44,26 @@ class OperatingPoints:
 
 
 def read_operating_points(text: str) -> OperatingPoints:
-    """Read rows of speed, load and hours a year; a head line is passed over. Raises QuantityError.
+    """Read rows of speed, load and hours a year; bare figures are in the units of a head line. Raises QuantityError.
 
-    A bare speed is in percent up to 130 and in turns a minute from 200; a bare load is in percent of the torque asked
-    at full speed. A load that is left out ("-" or nothing) is the load's own at that speed.
+    Without that a bare speed is in percent up to 130 and in turns a minute from 200; a bare load is in percent of the
+    torque asked at full speed. A load that is left out ("-" or nothing) is the load's own at that speed.
 
     >>> [p.speed for p in read_operating_points("100; ; 1900\\n60 %; 40 %; 3400\\n1180 rpm").points]
     [100.0, 60.0, 1180.0]
     """
-    rows = []
+    rows: list[OperatingPoint] = []
+    units: tuple[str, ...] = ()
     lines = [line for line in re.split(r"[\r\n|]+", text.strip()) if line.strip()]
     for number, line in enumerate(lines, start=1):
         cells = _cells(line)
         if number == 1 and not re.match(r"\s*[-+−\d.]", cells[0]):
+            units = _units(line)
             continue
         try:
-            rows.append(_row(cells))
+            rows.append(
+                _row([_with_unit(cell, unit) for cell, unit in zip_longest(cells, units[: len(cells)], fillvalue="")])
+            )
         except QuantityError as error:
             raise QuantityError(f"Row {number} of the points: {error}") from None
     if not rows:
@@ -88,6 +94,17 @@ def _cells(line: str) -> list[str]:
         if re.search(mark, plain):
             return [cell.strip() for cell in re.split(mark, plain)]
     return plain.split()
+
+
+def _units(head: str) -> tuple[str, ...]:
+    """Of each column; empty where the head names none."""
+    names = re.split(r"[;\t,]" if re.search(r"[;\t,]", head) else r"\s+(?![\[(])", head.strip())
+    return tuple(found[0] if (found := _HEAD.search(name)) else "" for name in names)
+
+
+def _with_unit(cell: str, unit: str) -> str:
+    """A bare figure with the unit of its head."""
+    return f"{cell} {unit}" if unit and re.fullmatch(r"[\d.,\s'’]+", cell) and cell.strip() else cell
 
 
 def _row(cells: list[str]) -> OperatingPoint:

@@ -6,11 +6,13 @@ import itertools
 import re
 from typing import Final
 
+from vinegate.core.heads import PERCENT, unit_of
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
 
-_OTHER: Final = re.compile(
-    r"(?<![a-z])(rpm|r/min|1/min|min-1|k?n[·.*]?m|lb[·.* -]?ft|ft[·.* -]?lb|k?w|hp|pu)(?![a-z])", re.IGNORECASE
+_HEADS: Final = (
+    ("the load's speed", f"{PERCENT[1]}|speed|n|load"),
+    ("the load's torque", f"{PERCENT[1]}|torque|t|m|load"),
 )
 _LEAST_TOP, _MOST_TOP = 0.5, 2.5
 """Of full speed, between which the last point stands; assumed: else another unit was meant."""
@@ -39,10 +41,8 @@ def read_points(text: str) -> LoadPoints:
     for number, line in enumerate(re.split(r"[\r\n|]+", text.strip()), start=1):
         cells = [cell for cell in re.split(r"\s*[;\t,]\s*|\s+", line.strip().replace("%", "")) if cell]
         if number == 1 and cells and not re.match(r"[-+−\d.]", cells[0]):
-            if (other := _OTHER.search(line)) is not None:
-                raise QuantityError(
-                    f"The points are in percent of full speed and of the torque asked, not in {other[0]}."
-                )
+            for head, (of, words) in zip(re.split(r"[;\t,]", line), _HEADS, strict=False):
+                unit_of(head, (("%", words),), of)
             continue
         if len(cells) != 2:
             raise QuantityError(f"Row {number} of the points has {len(cells)} values: speed and torque are two.")

@@ -9,6 +9,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.heads import PERCENT, unit_of
 from vinegate.core.machine.tabulated import Tabulated, tabulate
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
@@ -64,7 +65,7 @@ def read_curve(text: str) -> MakerCurve:
         raise QuantityError(f"{len(rows) - 1} rows are too few for a curve: {LEAST_POINTS} at least.")
     cells = [_row(line, mark, number, len(heads)) for number, line in enumerate(rows[1:], start=2)]
     columns = {
-        name: Column(tuple(row[place] for row in cells), _unit(name, heads[place]))
+        name: Column(tuple(row[place] for row in cells), unit_of(heads[place], _UNITS[name], f"the curve's {name}"))
         for name, place in places.items()
         if place is not None
     }
@@ -90,18 +91,7 @@ def _row(line: str, mark: str, number: int, count: int) -> list[float]:
         raise QuantityError(f"Row {number} of the curve: {error}") from None
 
 
-def _unit(name: str, head: str) -> str:
-    """The unit behind the name: in brackets, or parted from it. Raises QuantityError for one that is not known."""
-    said = re.search(r"[\[(]\s*([^\])]*?)\s*[\])]", head) or re.search(r"(?:[\s_,/]+|in )([^\s_,/]+)\s*$", head.strip())
-    text = said.group(1) if said else "%" if "%" in head else ""
-    found = next((unit for unit, words in _UNITS[name] if re.fullmatch(words, text.strip(), re.I)), None)
-    if found is None:
-        known = ", ".join(unit for unit, _ in _UNITS[name])
-        raise QuantityError(f"“{head}”: the unit “{text}” of the curve's {name} is not known; {known} are.")
-    return found
-
-
-_SHARE: Final = (("%", r"%|pct|percent|per cent"), ("×", r"×|x|pu|p\.u\.?|times|per unit|[mtin]_?[ns]"))
+_SHARE: Final = (PERCENT, ("×", r"×|x|pu|p\.u\.?|times|per unit|[mtin]_?[ns]"))
 _UNITS: Final = {
     "speed": (("rpm", r"|rpm|r/min|rev/min|min-1|min\^-1|min⁻¹|1/min|speed|n"), *_SHARE),
     "torque": (

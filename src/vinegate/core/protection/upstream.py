@@ -9,10 +9,16 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.heads import unit_of
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
 
 LEAST_POINTS: Final = 3
+_HEADS: Final = (
+    ("the curve's current", (("A", "a|amps?|amperes?|current|i"), ("kA", "ka"))),
+    ("the curve's time", (("s", "s|secs?|seconds?|time|t"), ("ms", "ms"), ("min", "min|minutes?"))),
+)
+_TIMES: Final = {"kA": 1000.0, "ms": 1e-3, "min": 60.0}
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,20 +36,22 @@ class DeviceCurve:
 
 
 def read_device_curve(text: str) -> DeviceCurve:
-    """Read two columns; a head line is passed over. Raises QuantityError.
+    """Read two columns, in the units of a head line, else amperes and seconds. Raises QuantityError.
 
     >>> read_device_curve("A; s\\n400; 1000\\n1000; 20\\n4000; 0,1").seconds
     (1000.0, 20.0, 0.1)
     """
-    rows = []
+    rows, times = [], [1.0, 1.0]
     for number, line in enumerate(re.split(r"[\r\n]+", text.strip()), start=1):
         cells = _cells(line)
         if number == 1 and cells and not cells[0][0].isdigit():
+            units = [unit_of(cell, known, of) for cell, (of, known) in zip(cells, _HEADS, strict=False)]
+            times = [_TIMES.get(unit, 1.0) for unit in units] if len(units) == len(_HEADS) else times
             continue
         if len(cells) != 2:
             raise QuantityError(f"Row {number} of the curve has {len(cells)} values: amperes and seconds are two.")
         try:
-            rows.append((read_numbers(cells[0])[-1], read_numbers(cells[1])[-1]))
+            rows.append((read_numbers(cells[0])[-1] * times[0], read_numbers(cells[1])[-1] * times[1]))
         except QuantityError as error:
             raise QuantityError(f"Row {number} of the curve: {error}") from None
     if len(rows) < LEAST_POINTS:
