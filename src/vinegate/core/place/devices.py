@@ -13,7 +13,7 @@ from vinegate.core.place.facts import Area
 from vinegate.core.place.heater import heater_checks
 from vinegate.core.place.increased_safety import increased_safety, safety_checks
 from vinegate.core.place.listing import Marking, read_marking
-from vinegate.core.place.temperature import lowest
+from vinegate.core.place.temperature import code_of, lowest
 from vinegate.core.place.wanted import wanted
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
@@ -144,7 +144,7 @@ def marking_of(circuit: Circuit, key: str) -> tuple[Marking, str]:
         plate = circuit.plate
         text = " / ".join(part for part in (plate.listing, plate.ex_marking) if part)
         marking = read_marking(text)
-        code = (plate.temperature_code or "").strip().upper()
+        code = code_of(plate.temperature_code)
         if code and not marking.temperature:
             marking = Marking(listed=marking.listed, temperature=code, ex=marking.ex, unread=marking.unread)
         return marking, f"{text} {code}".strip() if code not in text.upper() else text
@@ -200,7 +200,7 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, 
 
 def _two_codes(circuit: Circuit, marking: Marking) -> list[Check]:
     """A plate whose T-code is not that of its marking."""
-    code = (circuit.plate.temperature_code or "").strip().upper()
+    code = code_of(circuit.plate.temperature_code)
     marked = {mark.temperature for mark in marking.ex if mark.temperature and not mark.dust}
     marked |= {marking.temperature} if marking.listed and marking.temperature else set()
     if not code or not marked or code in marked:

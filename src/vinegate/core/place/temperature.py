@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from operator import itemgetter
 from typing import Final
 
 from vinegate.core.place.materials import Material
@@ -83,13 +84,37 @@ def lowest(materials: tuple[Material, ...], rules: RuleSet, *, overloads: bool =
     return min(known, key=lambda limit: (limit.most_c, limit.reached))
 
 
-def hottest_c(code: str) -> float | None:
-    """The surface a marking allows: `T3C` is 160, `T135 °C` is 135; None where it is no temperature code."""
-    row = load("temperature_code").find(code=code.strip().upper())
+def hottest_c(code: str | None) -> float | None:
+    """The surface a marking allows, of several the hottest; None where it is no temperature code.
+
+    >>> hottest_c("T3C"), hottest_c("T-3 (200 °C)"), hottest_c("T135 °C"), hottest_c("T6 / T4"), hottest_c("T9")
+    (160.0, 200.0, 135.0, 135.0, None)
+    """
+    text = code_of(code)
+    row = load("temperature_code").find(code=text)
     if row is not None:
         return float(row["most_c"])
-    match = re.fullmatch(r"T\s?(\d{2,3})\s*°?\s*C?", code.strip(), re.I)
+    match = re.fullmatch(r"T(\d{2,3}) °C", text)
     return float(match.group(1)) if match else None
+
+
+def code_of(text: str | None) -> str:
+    """The temperature code that a plate says, as tables and markings write it; the text itself where it says none.
+
+    >>> code_of("temp. code t3c"), code_of("T-4"), code_of("135 °C"), code_of("as ordered")
+    ('T3C', 'T4', 'T135 °C', 'AS ORDERED')
+    """
+    said, table = (text or "").strip().upper(), load("temperature_code")
+    rows = [table.find(code=f"T{number}{letter}") for number, letter in _CODES.findall(said)]
+    known = [(float(row["most_c"]), row["code"]) for row in rows if row is not None]
+    if len(known) < len(rows):
+        return said
+    degrees = [(float(a or b), f"T{a or b} °C") for a, b in _DEGREES.findall(said)]
+    return max([*known, *degrees], key=itemgetter(0))[1] if known or degrees else said
+
+
+_CODES: Final = re.compile(r"(?<![A-Z])T\s?-?\s?([1-9])([A-Z]?)(?![A-Z0-9])")
+_DEGREES: Final = re.compile(r"(?<![A-Z0-9])T\s?(\d{2,3})\s*°?\s*C?(?!\d)|(?<!\d)(\d{2,3})\s*°\s*C")
 
 
 def passes(hottest: float, limit: Limit) -> bool:

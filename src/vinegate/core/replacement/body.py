@@ -6,6 +6,7 @@ import re
 from typing import Final
 
 from vinegate.core.place.enclosure import ip_marks, ip_serves
+from vinegate.core.place.temperature import code_of
 from vinegate.core.plate.duty import Duty, read_duty
 from vinegate.core.plate.enclosed import EXPLOSION_PROOF, enclosure_row
 from vinegate.core.plate.insulation import class_letter, rise_allowed_k
@@ -178,7 +179,7 @@ def listing(pair: Pair) -> Row | None:
             text="The old one is listed for its area, and the new one is not.",
             source=pair.rules.papers.classification,
         )
-    codes = [machine.plate.temperature_code or "" for machine in (pair.old, pair.new)]
+    codes = [code_of(machine.plate.temperature_code) for machine in (pair.old, pair.new)]
     if row.old == row.new and codes[0] == codes[1]:
         return row.put(fits=Fits.SAME, text="The same marking and temperature code.")
     return row.put(

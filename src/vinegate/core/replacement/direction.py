@@ -13,6 +13,8 @@ _SOURCE: Final = "IEC 60034-8:2007; NEMA MG 1:2021 2.24"
 _COUNTER: Final = re.compile(r"\b(?:CCW|ACW|counter[- ]?clockwise|anti[- ]?clockwise)", re.I)
 _CLOCKWISE: Final = re.compile(r"\b(?:CW|clockwise)", re.I)
 _BACK: Final = re.compile(r"N\.?D\.?E\b|O\.?D\.?E\b|\b(?:opposite|lead end|back|fan end|non[- ]drive)", re.I)
+_SHAFT: Final = re.compile(r"\bopp\w*\W+(?:the\W+)?(?:lead|fan|back|non[- ]drive|n\.?d\.?e)", re.I)
+"""Opposite the end that is opposite the shaft's."""
 _FRONT: Final = re.compile(r"D\.?E\b|\b(?:S\.?E|shaft|drive end)\b", re.I)
 
 
@@ -21,10 +23,14 @@ def way_of(text: str) -> bool | None:
 
     >>> way_of("CW DE"), way_of("CCWODE"), way_of("CCW, seen from the end opposite the shaft"), way_of("CW")
     (True, True, True, None)
+    >>> way_of("CCW lead end"), way_of("CCW opposite lead end")
+    (True, False)
     """
     counter = _COUNTER.search(text) is not None
     if not counter and not _CLOCKWISE.search(text):
         return None
+    if _SHAFT.search(text):
+        return not counter
     if _BACK.search(text):
         return counter
     return not counter if _FRONT.search(text) else None
