@@ -18,10 +18,10 @@ from vinegate.core.tables import load
 _USUAL_C: Final = 40.0
 """Air that a marking is for where it says no other: IEC 60079-0:2017 5.1.1, NFPA 70:2023 500.8(C)(5)."""
 _KINDS: Final = (
-    ("gas", "a gas or vapour"),
-    ("cloud", "dust, ignites as a cloud"),
-    ("layer", "dust, ignites as a layer"),
-    ("grain", "dust that chars, as flour"),
+    ("gas", "gas or vapour"),
+    ("cloud", "dust as a cloud"),
+    ("layer", "dust as a layer"),
+    ("grain", "dust that chars"),
 )
 
 
@@ -30,9 +30,7 @@ class Code(Facts):
 
     code: str | None = field(Fact(label="Temperature code", read=lambda text: text.strip().upper(), example="T3"))
     ignites_c: float | None = field(measure("The material ignites at", q.TEMPERATURE, "θ_i", example="260 °C"))
-    present: str | None = field(
-        choice("It is", _KINDS, help="Dust asks for less than it ignites at; of both figures enter each once.")
-    )
+    present: str | None = field(choice("It is", _KINDS, help="Dust: its cloud and its layer, one after the other."))
     ambient_c: float | None = field(measure("Hottest air", q.AMBIENT, "θ_a", help="Empty: up to 40 °C."))
     marked_c: float | None = field(measure("Marked for air to", q.AMBIENT, "T_a", help="Empty: 40 °C."))
 
@@ -70,7 +68,11 @@ def _air(facts: Code) -> Gate | None:
     )  # fmt: skip
 
 
-_WORDS: Final = {Verdict.PASSES: "stays within", Verdict.FAILS: "exceeds", Verdict.CHECK: "may exceed"}
+_WORDS: Final = {
+    Verdict.PASSES: "is cool enough beside what ignites at {0}.",
+    Verdict.FAILS: "is too hot beside what ignites at {0}.",
+    Verdict.CHECK: "is cool enough beside a gas that ignites at {0}, not beside every dust that does.",
+}
 
 
 def _code(sheet: Sheet, facts: Code, rules: RuleSet) -> str:
@@ -86,10 +88,7 @@ def _code(sheet: Sheet, facts: Code, rules: RuleSet) -> str:
     sheet.gates.append(gate)
     if (air := _air(facts)) is not None:
         sheet.gates.append(air)
-    said = f"{code}, {most:g} °C, {_WORDS[gate.verdict]} what is allowed of what ignites at {write(ignites, 3)} °C"
-    said += (
-        "." if facts.present else ", whatever it is." if gate.verdict is not Verdict.CHECK else ": as a dust or a gas?"
-    )
+    said = f"{code}, {most:g} °C, {_WORDS[gate.verdict].format(f'{write(ignites, 3)} °C')}"
     return f"{said} Class, group and enclosure are judged on a circuit's place."
 
 
