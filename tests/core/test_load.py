@@ -236,3 +236,18 @@ def test_inertia_by_points_alone_may_be_a_fifth_to_fifty_times_the_rotors():
     assert (found.inertia.low / found.rotor.value, found.inertia.high / found.rotor.value) == (
         pytest.approx(0.2), pytest.approx(50)
     )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("file", "tag", "path"),
+    [
+        ("harrowmere-lock.json", "P-11", "load.torque"), ("skerry-sound.json", "P-4", "load.flow"),
+        ("skerry-sound.json", "P-4", "load.head"), ("skerry-sound.json", "W-2", "load.force"),
+        ("skerry-sound.json", "W-2", "load.line_speed"), ("skerry-sound.json", "F-3", "drive.overload_time"),
+        ("harrowmere-lock.json", "X-51", "protection.holds"),
+    ],
+)  # fmt: skip
+def test_nought_of_what_is_divided_by_is_refused_at_its_field(file, tag, path):
+    plan = planner(file, tag)({path: "0"})
+    assert [error.path for error in plan.errors] == [path]
+    assert plan.answer

@@ -287,19 +287,29 @@ TORQUE = Quantity(
 FORCE = Quantity(
     name="force", unit="newton", shown="N", bare="newton", bare_us="lbf", example="18 kN or 4000 lbf", least=0, most=1e8
 )
+# What a load asks is above nought: a load that asks nothing is one of its kinds.
+ASKED_TORQUE = replace(TORQUE, least=1e-3)
+ROPE_PULL = replace(FORCE, least=1.0)
 LINE_SPEED = Quantity(
-    name="speed", unit="mps", shown="m/s", bare="mps", bare_us="fpm", example="0.2 m/s or 40 ft/min", least=0, most=100
+    name="speed",
+    unit="mps",
+    shown="m/s",
+    bare="mps",
+    bare_us="fpm",
+    example="0.2 m/s or 40 ft/min",
+    least=1e-4,
+    most=100,
 )
 FLOW = Quantity(
     name="flow", unit="flow", shown="m³/s", bare="mcubedperhour", bare_us="gpm", example="420 m³/h or 1850 gpm",
-    least=0, most=1000,
+    least=1e-7, most=1000,
 )  # fmt: skip
 HEAD = Quantity(
-    name="head", unit="metre", shown="m", bare="metre", bare_us="foot", example="32 m or 105 ft", least=0, most=5000
+    name="head", unit="metre", shown="m", bare="metre", bare_us="foot", example="32 m or 105 ft", least=0.01, most=5000
 )
 PRESSURE = Quantity(
     name="pressure", unit="pascal", shown="Pa", bare="pascal", bare_us="inchwater", example="900 Pa or 3.6 in. wg",
-    least=0, most=1e8,
+    least=0.1, most=1e8,
 )  # fmt: skip
 DENSITY = Quantity(
     name="density",

@@ -112,8 +112,8 @@ class Drive(Facts):
     heavy_a: float | None = field(measure("Rated, heavy", q.CURRENT, "I_H", example="52 A"))
     overload_pu: float | None = field(measure("Overload, normal", d.OVERLOAD, "o", example="110 %"))
     heavy_overload_pu: float | None = field(measure("Overload, heavy", d.OVERLOAD, "o_H", example="150 %"))
-    overload_time_s: float | None = field(measure("Overload for", q.SECONDS, "t_o", example="60 s"))
-    period_s: float | None = field(measure("Overload, once in", q.SECONDS, "t_p", example="600 s"))
+    overload_time_s: float | None = field(measure("Overload for", q.DURATION, "t_o", example="60 s"))
+    period_s: float | None = field(measure("Overload, once in", q.DURATION, "t_p", example="600 s"))
     duty: str | None = field(
         choice("Duty class", (("normal", "normal"), ("heavy", "heavy")), help="Empty: by the load.")
     )

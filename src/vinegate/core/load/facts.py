@@ -48,7 +48,9 @@ class Load(Facts):
     power_w: float | None = field(
         measure("Shaft power asked", q.POWER, "P_L", example="69 hp", help="At full speed, at its shaft.")
     )
-    torque_nm: float | None = field(measure("or torque asked", q.TORQUE, "T_L", help="At full speed, at its shaft."))
+    torque_nm: float | None = field(
+        measure("or torque asked", q.ASKED_TORQUE, "T_L", help="At full speed, at its shaft.")
+    )
     breakaway_pu: float | None = field(
         measure("Breakaway", q.BREAKAWAY, "b", help="Torque at rest, of that at full speed.")
     )
@@ -79,7 +81,7 @@ class Load(Facts):
     machine_efficiency_pu: float | None = field(
         measure("Its efficiency", q.EFFICIENCY, "η_L", example="78 %", help="Of pump, fan or winch.")
     )
-    force_n: float | None = field(measure("Force", q.FORCE, "F", help="Hoist or winch: rope pull."))
+    force_n: float | None = field(measure("Force", q.ROPE_PULL, "F", help="Hoist or winch: rope pull."))
     line_speed_ms: float | None = field(measure("Rope speed", q.LINE_SPEED, "v", help="At full speed."))
     points: LoadPoints | None = field(
         Fact(

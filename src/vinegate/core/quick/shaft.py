@@ -62,7 +62,9 @@ class Plug(Facts):
 
     inertia_kgm2: float | None = field(measure("All inertia at the motor", q.INERTIA, "J"))
     speed_rpm: float | None = field(measure("Speed", q.SPEED, "n"))
-    torque_nm: float | None = field(measure("Plugging torque, mean", q.TORQUE, "T", help="Some 1.2 to 2 times rated."))
+    torque_nm: float | None = field(
+        measure("Plugging torque, mean", q.ASKED_TORQUE, "T", help="Some 1.2 to 2 times rated.")
+    )
     opens_rpm: float | None = field(measure("Switch opens below", q.SPEED, "n_0", example="75 rpm"))
     delay_s: float | None = field(measure("Contactor's time to open", q.SECONDS, "t_c", example="0.05 s"))
 
