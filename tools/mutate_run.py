@@ -35,8 +35,8 @@ _LONGEST_S: Final = 300
 _WATCHED_S: Final = 140.0
 """Of tests as they took while watched, several times as long as alone."""
 _NEAR: Final = 2
-_WHOLE_PLANS: Final = ("tests/core/test_working.py", "tests/core/test_verdicts.py")
-"""What looks at every figure and every gate of many plans."""
+_WHOLE_PLANS: Final = tuple(f"tests/core/test_{name}.py" for name in ("working", "verdicts", "settled", "senses"))
+"""What looks at every figure and every gate of many plans, and at what would settle each."""
 
 
 class _Instead(importlib.abc.MetaPathFinder, importlib.abc.Loader):
