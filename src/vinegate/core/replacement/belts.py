@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Final
 
 from vinegate.core.numbers import write
@@ -29,12 +30,43 @@ def bearings(pair: Pair) -> Row | None:
         return row.lacking("bearings")
     if old == new:
         return row.put(fits=Fits.SAME, text="The same.")
+    rolled, rolls = on_rollers(old), on_rollers(new)
+    if rolled and rolls is False:
+        return row.put(
+            fits=Fits.NOT,
+            text="Rollers bore the belts at the drive end; these are balls.",
+            source=_BEARINGS,
+            task="A motor with a roller bearing there, or what its shaft bears sideways, by its maker.",
+        )
+    if rolls and rolled is False:
+        return row.put(
+            fits=Fits.WITH,
+            text="Rollers at the drive end: they slide where the belts pull too little.",
+            source=_BEARINGS,
+            task="The least pull that its bearing asks, by its maker, against the belts'.",
+        )
     return row.put(
         fits=Fits.WITH,
         text="Others, behind belts.",
         source=_BEARINGS,
         task="Belt pull against the new bearing's limit, by its maker.",
     )
+
+
+_ROLLERS: Final = re.compile(r"\b(?:N|NU|NJ|NUP|RU|RN)\s?-?\d{3}|\b\d{2,3}R[NUJ]\d{2}|\bROLLER|\b2[123]\d{3}\b")
+_BALLS: Final = re.compile(r"\b[67][0-4]\d{2}|\b\d{2,3}B[CNT]\d{2}|\bBALL")
+
+
+def on_rollers(bearings: str) -> bool | None:
+    """Whether the drive end, which is named first, runs on rollers; None where the text does not tell.
+
+    Source: ISO 15:2017 and 355 series numbers (N, NU: cylindrical rollers; 22, 23: spherical ones; 6: balls), ABMA 20.
+
+    >>> on_rollers("NU313 / 6313"), on_rollers("6313-2Z/C3"), on_rollers("70RU03 / 65BC03"), on_rollers("as ordered")
+    (True, False, True, None)
+    """
+    first = bearings.upper().partition("/")[0]
+    return True if _ROLLERS.search(first) else False if _BALLS.search(first) else None
 
 
 def pull_n(pair: Pair) -> tuple[float, float] | None:
