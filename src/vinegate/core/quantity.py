@@ -339,6 +339,7 @@ REACTANCE_PERCENT = Quantity(
 )
 TIMES_CURRENT = Quantity(name="multiple", unit="one", shown="", bare="one", example="3.5", least=0.5, most=9)
 SECONDS = Quantity(name="time", unit="second", shown="s", bare="second", example="2.5 s", least=0, most=3600)
+CARRIED = replace(SECONDS, least=1e-4)  # what is carried for no time is not carried
 SHARE = Quantity(
     name="share", unit="one", shown="", bare="percent", bare_too="one", example="65 %", least=0.02, most=1,
     usual=(0.03, 1),

@@ -92,7 +92,7 @@ class Protection(Facts):
     holds_s: float | None = field(
         measure(
             "Carries the inrush for",
-            q.DURATION,
+            q.CARRIED,
             "t_h",
             example="12 s",
             help="Locked-rotor current, at least so long, by its maker's curve.",
