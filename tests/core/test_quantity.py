@@ -43,6 +43,15 @@ from vinegate.core.numbers import QuantityError, read_numbers, write
         (q.POWER, "3/4 hp", 0.75 * 745.699872),
         (q.POWER, ".25 hp", 0.25 * 745.699872),
         (q.POWER, "7-1/2 hp", 7.5 * 745.699872),
+        (q.SPEED, "1485 1/min", 1485),  # no thousands: a number and its unit
+        (q.SPEED, "1 485 1/min", 1485),
+        (q.POWER, "75 hp (56 kW)", 75 * 745.699872),  # once more in the other unit, as plates have it
+        (q.POWER, "55kW/75hp", 55000),
+        (q.AMBIENT, "104 °F (40 °C)", 40),
+        (q.GEAR_RATIO, "24.5 : 1", 24.5),
+        (q.CURRENT_RATIO, "7,2 ×", 7.2),
+        (q.INERTIA, "900 kg·cm²", 0.09),
+        (q.TORQUE, "43 kgf·m", 43 * 9.80665),
     ],
 )
 def test_reads_what_people_write(kind, text, value):
@@ -64,6 +73,9 @@ def test_reads_what_people_write(kind, text, value):
         (q.POWER_FACTOR, "1.2", "outside"),
         (q.LENGTH, "-5 m", "outside"),
         (q.SPEED, "1..2", "not a number"),
+        (q.CURRENT, "92 94", "“94” is not a unit"),
+        (q.SPEED, "14 85", "“85” is not a unit"),
+        (q.POWER, "75 hp (65 kW)", "is not a unit"),  # two values that are not one
     ],
 )
 def test_says_what_is_wrong_in_the_persons_units(kind, text, words):
@@ -128,6 +140,17 @@ def test_fahrenheit_measures_temperatures_alone():
         q.RISE.read("80 °F")
     with pytest.raises(QuantityError, match="-40 to 85 °C"):
         q.AMBIENT.read("400 °F")
+
+
+@pytest.mark.parametrize("text", ["10 20", "1 2345", "12 345 6", "1'23"])
+def test_two_numbers_are_not_one(text):
+    with pytest.raises(QuantityError, match="is not one number"):
+        read_numbers(text)
+
+
+@pytest.mark.parametrize("text", ["1 234", "1'234.5", "12\u202f345", "−1 234,5"])
+def test_thousands_are_parted_by_three(text):
+    assert abs(read_numbers(text)[0]) in (1234, 1234.5, 12345)
 
 
 @pytest.mark.parametrize("text", ["nan", "inf", "-Infinity", "1e999"])

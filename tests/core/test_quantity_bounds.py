@@ -4,6 +4,9 @@ import pytest
 
 from vinegate.core import quantity as q
 from vinegate.core.numbers import QuantityError
+from vinegate.core.record import quantities as readings
+
+EVERY = vars(readings) | vars(q)
 
 # Just taken and just refused at the lower end, just taken and just refused at the upper one; "" where nothing is.
 ENDS = {
@@ -81,12 +84,12 @@ ENDS = {
 
 
 def test_every_quantity_stands_here():
-    assert set(ENDS) == {name for name, value in vars(q).items() if isinstance(value, q.Quantity)}
+    assert set(ENDS) == {name for name, value in EVERY.items() if isinstance(value, q.Quantity)}
 
 
 @pytest.mark.parametrize("name", ENDS)
 def test_takes_what_may_be_and_no_more(name):
-    kind, (least, under, most, over) = getattr(q, name), ENDS[name]
+    kind, (least, under, most, over) = EVERY[name], ENDS[name]
     assert kind.read(least) <= kind.read(most)
     for text in filter(None, (under, over)):
         with pytest.raises(QuantityError, match="outside"):

@@ -5,6 +5,7 @@ from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.volts import Winding, read_amps, read_volts
 from vinegate.core.supply.facts import read_fault_level, read_x_over_r
 from vinegate.core.system_volts import read_system_volts
+from vinegate.core.wiring.facts import Wiring
 
 
 @pytest.mark.parametrize(
@@ -136,3 +137,33 @@ class TestAtTheEdge:
         assert (turns.passes_as, turns.fails_as) == settled
         assert self.gate(file, tag, turns.passes_as).verdict == "passes"
         assert self.gate(file, tag, turns.fails_as).verdict == "fails"
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("D/Y 230/400", ["230Δ", "400Y"]), ("400/690 V Δ/Y", ["400Δ", "690Y"]), ("Y 400 V", ["400Y"]),
+        ("3~ 400 V", ["400"]), ("3 PH 460 V 60 HZ", ["460"]), ("400 V ±10 %", ["400"]),
+        ("220-240D/380-415Y", ["220-240Δ", "380-415Y"]),
+    ],
+)  # fmt: skip
+def test_signs_and_dress_of_a_plate(text, said):
+    assert [one.text for one in read_volts(text).connections] == said
+
+
+def test_a_bare_size_is_in_its_dialects_unit():
+    """4 is 4 mm² to IEC and a gauge of 21 mm² in North America: what was taken stands beside the field."""
+    size = Wiring.fields()["size"]
+    for us, text, said in (
+        (True, "4", "4 AWG"),
+        (False, "4", "4 mm²"),
+        (False, "2,5", "2.5 mm²"),
+        (True, "250", "250 kcmil"),
+    ):
+        assert size.reader(us=us)(text) == said
+        assert size.echo(text, us=us) == f"= {said}"
+    assert size.reader(us=False)("#4") == size.reader(us=True)("4 awg") == "4 AWG"
+    assert size.echo("4 mm²", us=False) == ""
+    plan = planner("skerry-sound.json", "H-1")
+    bare, said = (plan({"wiring.size": text}).gate("protection.conductors") for text in ("35", "35 mm²"))
+    assert bare == said

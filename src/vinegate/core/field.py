@@ -28,7 +28,8 @@ class Fact:
     `label_iec` replaces `label` under IEC words where the trade's two dialects differ; `code` is the kind of plate
     code it holds, to be decoded beside it; `families` are the machine families on whose plates it stands (none: all);
     `longest` is how many characters it may have; `listed` the numbered parts ("board", "area") it chooses among;
-    `offers` gives its choices where a list elsewhere has them.
+    `offers` gives its choices where a list elsewhere has them; `read_us` reads it under NEC where a bare number means
+    something else there, and is no quantity.
     """
 
     label: str
@@ -46,6 +47,7 @@ class Fact:
     listed: str = ""
     quantity: Quantity | None = None
     offers: Callable[[], tuple[tuple[str, str], ...]] | None = None
+    read_us: Reader | None = None
 
     @property
     def offered(self) -> tuple[tuple[str, str], ...]:
@@ -54,11 +56,20 @@ class Fact:
 
     def reader(self, *, us: bool) -> Reader:
         """How text is read: a bare number is in US units or not."""
-        return self.quantity.in_us().read if self.quantity is not None and us else self.read
+        if us and self.quantity is not None:
+            return self.quantity.in_us().read
+        return self.read_us if us and self.read_us is not None else self.read
 
     def echo(self, text: str, *, us: bool) -> str:
         """What was understood, where it might be taken otherwise."""
-        return self.quantity.echo(text, us=us) if self.quantity is not None else ""
+        if self.quantity is not None:
+            return self.quantity.echo(text, us=us)
+        if self.read_us is None or not re.fullmatch(r"\s*[\d.,]+\s*", text):
+            return ""
+        try:
+            return f"= {self.reader(us=us)(text)}"
+        except QuantityError:
+            return ""
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> CoreSchema:
         return core_schema.with_info_plain_validator_function(self._validate)

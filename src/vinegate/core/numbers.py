@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Callable
 from functools import lru_cache
 from typing import Final
 
 _VULGAR: Final = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅝": "5/8"}
-_NUMBER: Final = re.compile(r"^\s*([-+−]?(?:\d|[.,](?=\d))[\d\s.,'’_\u00a0\u2009\u202f]*(?:[eE][-+]?\d+)?)(.*)$", re.S)
+_PARTS: Final = r"\s'’_\u00a0\u2009\u202f"
+"""What parts the thousands, beside commas and points."""
+_GROUPED: Final = rf"\d{{1,3}}(?:[{_PARTS}]\d{{3}})+(?!\d)(?:[.,]\d+)?"
+_NUMBER: Final = re.compile(rf"^\s*([-+−]?\s*(?:{_GROUPED}|[.,]?\d[\d.,]*)(?:[eE][-+]?\d+)?)(.*)$", re.S)
 _FRACTION: Final = re.compile(r"^\s*(?:(\d+)[\s-]+)?(\d+)\s*/\s*(\d+)(?![\d.,])(.*)$", re.S)
 
 
@@ -32,18 +36,19 @@ def split_unit(text: str) -> tuple[list[float], str]:
     if not match:
         raise QuantityError(f"“{text.strip()}” does not begin with a number.")
     number, rest = match.groups()
-    if number.endswith(("'", "’")) and not rest:
-        number, rest = number[:-1], "'"  # 200' is feet
     return read_numbers(number), rest.strip()
 
 
 def read_numbers(text: str) -> list[float]:
-    """All the ways a written number can be meant.
+    """All the ways a written number can be meant. Blanks part thousands alone: "1485 1" is two numbers.
 
     >>> read_numbers("12,5"), read_numbers("1.760,5"), read_numbers("1,185")
     ([12.5], [1760.5], [1185.0, 1.185])
     """
-    plain = re.sub(r"[\s'’_\u00a0\u2009\u202f]", "", text.strip()).replace("−", "-")
+    said = text.strip().replace("−", "-")
+    if re.search(rf"\d[{_PARTS}]", said) and not re.fullmatch(rf"[-+]?\s*{_GROUPED}(?:[eE][-+]?\d+)?", said):
+        raise QuantityError(f"“{said}” is not one number.")
+    plain = re.sub(rf"[{_PARTS}]", "", said)
     commas, points = plain.count(","), plain.count(".")
     readings = [plain]
     if commas and points:
@@ -70,6 +75,25 @@ def _ungrouped(text: str, mark: str) -> str:
     if re.fullmatch(rf"[-+]?\d{{1,3}}(?:{re.escape(mark)}\d{{3}})+", text):
         return text.replace(mark, "")
     return text
+
+
+_TWICE: Final = re.compile(r"^([^(/=]*[^(/=\d\s][^(/=]*)[(/=]\s*([^()/=]+?)\s*\)?\s*$")
+_ROUNDED: Final = 0.03
+"""So far may a value and the same in another unit lie apart, as plates round them."""
+
+
+def written_twice(text: str, read: Callable[[str], float]) -> float | None:
+    """The first of one value that stands there in two units, `75 hp (56 kW)`; None where it does not, or they differ.
+
+    >>> written_twice("2 (2)", float), written_twice("two", float)
+    (None, None)
+    """
+    parts = _TWICE.match(text)
+    try:
+        first, second = (read(part) for part in parts.groups()) if parts is not None else (math.nan, math.nan)
+    except QuantityError:
+        return None
+    return first if abs(first - second) <= _ROUNDED * abs(first) else None
 
 
 @lru_cache(maxsize=8192)

@@ -8,7 +8,7 @@ from typing import Final
 
 from pint.errors import PintError
 
-from vinegate.core.numbers import QuantityError, split_unit, write
+from vinegate.core.numbers import QuantityError, split_unit, write, written_twice
 from vinegate.core.records import dataclass, replace
 from vinegate.core.units import FAHRENHEIT, SPELLINGS, registry
 
@@ -46,9 +46,19 @@ class Quantity:
         22371
         >>> VOLTAGE.read("0,46 kV")
         460.0
-        >>> SPEED.read("1 760")
-        1760.0
+        >>> SPEED.read("1 760"), SPEED.read("1485 1/min")
+        (1760.0, 1485.0)
+        >>> round(POWER.read("75 hp (56 kW)"))
+        55927
         """
+        try:
+            return self._read(text)
+        except QuantityError:
+            if (both := written_twice(str(text), self._read)) is None:
+                raise
+            return both
+
+    def _read(self, text: str | float) -> float:
         candidates, unit_text = split_unit(str(text))
         unit = self._unit(unit_text)
         plausible = self._plausible(candidates, unit)
@@ -375,14 +385,4 @@ SOIL = Quantity(
 LET_THROUGH = Quantity(
     name="let-through", unit="ampsqs", shown="A²s", bare="kampsqs", example="0.2 kA²s", least=1, most=1e12
 )
-READ_VOLTS = Quantity(name="reading", unit="V", shown="V", bare="V", example="462 V", least=0, most=1200)
-READ_AMPS = Quantity(name="reading", unit="A", shown="A", bare="A", example="88.6 A", least=0, most=50000)
-READ_POWER = Quantity(name="reading", unit="W", shown="W", bare="kW", example="54.2 kW", least=0, most=5e6)
-INSULATION = Quantity(
-    name="insulation resistance", unit="ohm", shown="Ω", bare="megaohm", example="620 MΩ", least=1, most=1e14
-)
-VIBRATION = Quantity(
-    name="vibration", unit="mps", shown="m/s", bare="mmps", bare_us="ipspeak", example="1.8 mm/s rms or 0.1 in/s peak",
-    least=0, most=1,
-)  # fmt: skip
 DIRECT_VOLTS = Quantity(name="test voltage", unit="V", shown="V", bare="V", example="500 V", least=50, most=15000)

@@ -37,6 +37,7 @@ ohm = [resistance]
 kgmsq = [inertia]
 gdsq = 0.25 kgmsq
 lbftsq = 0.042140110093804 kgmsq
+kgcmsq = 1e-4 kgmsq
 one = []
 hp = 745.699872 watt
 ps = 735.49875 watt
@@ -47,6 +48,7 @@ percent = 0.01 one
 newtonmetre = [torque] = Nm
 lbft = 1.3558179483314004 newtonmetre
 lbin = 0.1129848290276167 newtonmetre
+kgfm = 9.80665 newtonmetre
 newton = [force]
 lbf = 4.4482216152605 newton
 kgf = 9.80665 newton
@@ -127,14 +129,16 @@ SPELLINGS: Final = (
     (re.compile(r"^(?:in/s|ips) ?rms$", re.I), "ips"),
     (re.compile(r"^(?:in/s|ips)(?: ?(?:pk|peak))?$", re.I), "ipspeak"),
     (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)$", re.I), "kgmsq"),
+    (re.compile(r"^kg\s?[·*. ]?\s?cm(?:²|2|\^2)$", re.I), "kgcmsq"),
     (re.compile(r"^kg\s?[·*. ]?\s?m(?:²|2|\^2)\s?gd(?:²|2|\^2)$", re.I), "gdsq"),
     (re.compile(r"^(?:lb|wk(?:²|2|\^2))\.?\s?[·*. -]?\s?ft(?:²|2|\^2)(?:\s?wk(?:²|2|\^2))?$", re.I), "lbftsq"),
     (re.compile(r"^wk(?:²|2|\^2)$", re.I), "lbftsq"),
-    (re.compile(r"^(?:sf|s\.f\.)$", re.I), "one"),
+    (re.compile(r"^(?:sf|s\.f\.|x|×|:\s?1)$", re.I), "one"),
     (re.compile(r"^N\s?[·*. ]?\s?m$", re.I), "newtonmetre"),
     (re.compile(r"^kN\s?[·*. ]?\s?m$", re.I), "kilonewtonmetre"),
     (re.compile(r"^(?:lb|lbf)\s?[·*. -]?\s?(?:ft|feet)$|^ft[·*. -]?lbf?$", re.I), "lbft"),
     (re.compile(r"^(?:lb|lbf)\s?[·*. -]?\s?in$|^in[·*. -]?lbf?$", re.I), "lbin"),
+    (re.compile(r"^k(?:g|gf|p)\s?[·*. -]?\s?m$", re.I), "kgfm"),
     (re.compile(r"^N$"), "newton"),
     (re.compile(r"^kN$"), "kilonewton"),
     (re.compile(r"^MN$"), "meganewton"),

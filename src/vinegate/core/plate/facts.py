@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from vinegate.core import quantity as q
@@ -16,7 +17,7 @@ DESIGN_LETTERS = ("A", "B", "C", "D", "N", "NE", "NY", "NEY", "H", "HE", "HY", "
 
 
 def _code_letter(text: str) -> str:
-    letter = text.strip().upper()
+    letter = re.sub(r"^(?:KVA\b)?\s*(?:CODE\b)?\s*(?:LETTER\b)?\s*|\s*\(?KVA/HP\)?$", "", text.strip().upper())
     if load("code_letter").find(letter=letter) is None:
         known = ", ".join(row["letter"] for row in load("code_letter").rows)
         raise QuantityError(f"“{text.strip()}” is not a code letter: {known}.")
@@ -24,7 +25,7 @@ def _code_letter(text: str) -> str:
 
 
 def _design_letter(text: str) -> str:
-    letter = text.strip().upper().removeprefix("DESIGN").strip()
+    letter = re.sub(r"^(?:NEMA\b)?\s*(?:DES(?:IGN)?\b\.?)?\s*", "", text.strip().upper())
     if letter not in DESIGN_LETTERS:
         raise QuantityError(
             f"“{text.strip()}” is not a design letter: A to D (MG 1), N or H with E and Y (IEC 60034-12)."
@@ -36,7 +37,7 @@ _leads = whole("Leads", 3, 12, example="3, 6, 9 or 12", help="Leads brought out 
 
 
 def _read_leads(text: str) -> int:
-    number = _leads.read(text)
+    number = _leads.read(re.sub(r"\s*-?\s*(?:leads?|wires?)\s*$", "", text, flags=re.I))
     if number not in LEADS:
         raise QuantityError(f"{number} leads: a three-phase machine brings out 3, 6, 9 or 12.")
     assert isinstance(number, int)

@@ -63,6 +63,9 @@ class VoltsDesignation:
 
 _WHOLE_PLATE = re.compile(r"^(.*?)\s*/\s*[13]\s*/\s*(?:50|60)(?:\s*hz)?$", re.I)  # 460/3/60: volts, phases, hertz
 _USABLE = re.compile(r"[,;(]?\s*usable\s+(?:at|on)\s+([\d.,\s/VvkK]+)\)?\s*$", re.I)
+_DRESS = re.compile(r"^\s*3\s*(?:~|ph(?:ase)?s?\b|ac\b)\s*|\s*(?:±\s*\d+\s*%|[,;]?\s*(?:50|60)\s*hz)\s*$", re.I)
+_AHEAD = re.compile(r"^\s*((?:Δ|∆|D|Y|λ)(?:\s*/\s*(?:Δ|∆|D|Y|λ))*)\s*(?=\d)(.*)$", re.I)
+_AFTER = re.compile(r"^(\s*\d.*?)\s*k?V?\s+((?:Δ|∆|D|Y|λ)(?:\s*/\s*(?:Δ|∆|D|Y|λ))+)\s*$", re.I)
 _WINDING = re.compile(r"\s*(?:(Δ|∆|D|delta)|(Y|λ|wye|star))\s*$", re.I)
 
 
@@ -75,6 +78,8 @@ def read_volts(text: str) -> VoltsDesignation:
     ['208-230', '460']
     >>> [c.text for c in read_volts("400 D / 690 Y").connections]
     ['400Δ', '690Y']
+    >>> [c.text for c in read_volts("Δ/Y 400/690 V").connections], read_volts("3~ 400 V ±10 %").connections[0].text
+    (['400Δ', '690Y'], '400')
     >>> [c.text for c in read_volts("230/460/3/60").connections], read_volts("460 volts").connections[0].text
     (['230', '460'], '460')
     """
@@ -86,6 +91,9 @@ def read_volts(text: str) -> VoltsDesignation:
         body = body[: match.start()].strip()
     unit = ""
     body = _WHOLE_PLATE.sub(r"\1", body)
+    while (plain := _DRESS.sub("", body)) != body:
+        body = plain
+    body = _marked(body)
     unit_match = re.search(r"\s*(k?V)(?:olts?)?(?:\s*a\.?c\.?)?$", body, re.I)
     if unit_match and not _WINDING.search(body):
         unit, body = unit_match.group(1), body[: unit_match.start()]
@@ -97,6 +105,17 @@ def read_volts(text: str) -> VoltsDesignation:
     if usable:
         shown += f", usable at {'/'.join(f'{volts:g}' for volts in usable)}"
     return VoltsDesignation(shown, connections, usable)
+
+
+def _marked(body: str) -> str:
+    """Signs of the windings that stand ahead of all volts, or behind them, brought to their own: D/Y 230/400."""
+    ahead, after = _AHEAD.match(body), _AFTER.match(body)
+    if ahead is None and after is None:
+        return body
+    signs, volts = ahead.groups() if ahead is not None else (after.group(2), after.group(1)) if after else ("", body)
+    plain = re.sub(r"\s*V(?:olts?)?\s*$", "", volts, flags=re.I)
+    each, parts = re.split(r"\s*/\s*", signs.strip()), re.split(r"\s*/\s*", plain.strip())
+    return "/".join(map("".join, zip(parts, each, strict=True))) if len(each) == len(parts) else body
 
 
 def _connection(text: str, unit: str) -> Connection:

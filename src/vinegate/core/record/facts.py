@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, words
+from vinegate.core.record import quantities as read
 
 DONE: Final = (("done", "done, and right"), ("wrong", "not right"), ("none", "not asked here"))
 
@@ -82,8 +83,8 @@ class Insulation(Taken):
     """Insulation to ground, and the winding's resistance between leads."""
 
     test_v: float | None = field(measure("Test voltage, direct", q.DIRECT_VOLTS, "U_t"))
-    r1_ohm: float | None = field(measure("After one minute", q.INSULATION, "R_1"))
-    r10_ohm: float | None = field(measure("After ten minutes", q.INSULATION, "R_10", example="1.6 GΩ"))
+    r1_ohm: float | None = field(measure("After one minute", read.INSULATION, "R_1"))
+    r10_ohm: float | None = field(measure("After ten minutes", read.INSULATION, "R_10", example="1.6 GΩ"))
     winding_at_c: float | None = field(measure("Winding at", q.TEMPERATURE, "θ", example="22 °C"))
     winding: str | None = field(
         choice("Winding", (("random", "random wound, or form wound below 1 kV"), ("form", "form wound, 1 kV and above"),
@@ -114,11 +115,11 @@ class Rotation(Taken):
 class Starting(Taken):
     """One start, as meters or a recorder had it."""
 
-    before_v: float | None = field(measure("Volts before", q.READ_VOLTS, "U_0", help="Line to line, mean of three."))
-    least_v: float | None = field(measure("Least volts", q.READ_VOLTS, "U_min", example="437 V"))
-    peak_a: float | None = field(measure("First peak, instantaneous", q.READ_AMPS, "Î", example="905 A"))
+    before_v: float | None = field(measure("Volts before", read.READ_VOLTS, "U_0", help="Line to line, mean of three."))
+    least_v: float | None = field(measure("Least volts", read.READ_VOLTS, "U_min", example="437 V"))
+    peak_a: float | None = field(measure("First peak, instantaneous", read.READ_AMPS, "Î", example="905 A"))
     plateau_a: float | None = field(
-        measure("Held while starting", q.READ_AMPS, "I_st", help="True rms once the first cycles are over.")
+        measure("Held while starting", read.READ_AMPS, "I_st", help="True rms once the first cycles are over.")
     )
     time_s: float | None = field(measure("Time to speed", q.SECONDS, "t_st", example="5.9 s"))
     changeover_s: float | None = field(measure("Changed over at", q.SECONDS, "t_co", example="4.2 s"))
@@ -131,13 +132,13 @@ class Starting(Taken):
 class Running(Taken):
     """Running, at the load that is said."""
 
-    u12_v: float | None = field(measure("Volts 1-2", q.READ_VOLTS, "U_12"))
-    u23_v: float | None = field(measure("Volts 2-3", q.READ_VOLTS, "U_23"))
-    u31_v: float | None = field(measure("Volts 3-1", q.READ_VOLTS, "U_31"))
-    i1_a: float | None = field(measure("Amperes 1", q.READ_AMPS, "I_1"))
-    i2_a: float | None = field(measure("Amperes 2", q.READ_AMPS, "I_2"))
-    i3_a: float | None = field(measure("Amperes 3", q.READ_AMPS, "I_3"))
-    power_w: float | None = field(measure("Power from the line", q.READ_POWER, "P_in"))
+    u12_v: float | None = field(measure("Volts 1-2", read.READ_VOLTS, "U_12"))
+    u23_v: float | None = field(measure("Volts 2-3", read.READ_VOLTS, "U_23"))
+    u31_v: float | None = field(measure("Volts 3-1", read.READ_VOLTS, "U_31"))
+    i1_a: float | None = field(measure("Amperes 1", read.READ_AMPS, "I_1"))
+    i2_a: float | None = field(measure("Amperes 2", read.READ_AMPS, "I_2"))
+    i3_a: float | None = field(measure("Amperes 3", read.READ_AMPS, "I_3"))
+    power_w: float | None = field(measure("Power from the line", read.READ_POWER, "P_in"))
     factor_pu: float | None = field(measure("Power factor", q.POWER_FACTOR, "φ_in"))
     hertz: float | None = field(measure("Frequency", q.FREQUENCY, "f"))
     speed_rpm: float | None = field(measure("Speed", q.SPEED, "n"))
@@ -157,11 +158,11 @@ class Condition(Taken):
     cold_ohm: float | None = field(measure("Winding, cold", q.OHMS, "R_1c"))
     cold_at_c: float | None = field(measure("Cold at", q.AMBIENT, "θ_1", example="22 °C"))
     support: str | None = field(choice("It stands", (("rigid", "rigidly"), ("flexible", "on springs or a frame"))))
-    vibration_h_ms: float | None = field(measure("Drive end, across", q.VIBRATION, "v_h"))
-    vibration_v_ms: float | None = field(measure("Drive end, upright", q.VIBRATION, "v_v"))
-    vibration_a_ms: float | None = field(measure("Drive end, along", q.VIBRATION, "v_a"))
-    vibration_oh_ms: float | None = field(measure("Other end, across", q.VIBRATION, "w_h"))
-    vibration_ov_ms: float | None = field(measure("Other end, upright", q.VIBRATION, "w_v"))
+    vibration_h_ms: float | None = field(measure("Drive end, across", read.VIBRATION, "v_h"))
+    vibration_v_ms: float | None = field(measure("Drive end, upright", read.VIBRATION, "v_v"))
+    vibration_a_ms: float | None = field(measure("Drive end, along", read.VIBRATION, "v_a"))
+    vibration_oh_ms: float | None = field(measure("Other end, across", read.VIBRATION, "w_h"))
+    vibration_ov_ms: float | None = field(measure("Other end, upright", read.VIBRATION, "w_v"))
 
 
 class AsSet(Taken):

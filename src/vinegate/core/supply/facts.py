@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Final
+from typing import Any, Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole, words
@@ -143,7 +143,25 @@ RACEWAYS = (("pvc", "PVC conduit"), ("aluminium", "aluminum conduit"), ("steel",
 
 
 def read_size(text: str) -> str:
-    body = " ".join(text.strip().split())
+    """A conductor's size as its table has it; a bare number is in mm². Raises QuantityError.
+
+    >>> read_size("35"), read_size("2,5"), read_size("#4"), read_size("1/0")
+    ('35 mm²', '2.5 mm²', '4 AWG', '1/0 AWG')
+    """
+    return _size_of(re.sub(r"^\s*(\d+(?:[.,]\d+)?)\s*$", r"\1 mm²", text), text)
+
+
+def read_size_us(text: str) -> str:
+    """The same where a bare number is a gauge, or in kcmil from 250 on.
+
+    >>> read_size_us("4"), read_size_us("250"), read_size_us("35 mm2")
+    ('4 AWG', '250 kcmil', '35 mm²')
+    """
+    return _size_of(text, text)
+
+
+def _size_of(said: str, text: str) -> str:
+    body = " ".join(said.strip().split())
     body = re.sub(r"\s*(?:mm2|mm²|sq\s?mm|mm\^2)$", " mm²", body, flags=re.I)
     body = re.sub(r"^#?\s*(\d+(?:/0)?)\s*(?:awg)?$", r"\1 AWG", body, flags=re.I) if "mm²" not in body else body
     body = re.sub(r"^(\d{3,4})\s*(?:AWG|k?cmil|MCM)$", r"\1 kcmil", body, flags=re.I)
@@ -155,6 +173,11 @@ def read_size(text: str) -> str:
     if found is None:
         raise QuantityError(f"“{text.strip()}” is not a tabulated size: write it like 1/0 AWG, 250 kcmil or 35 mm².")
     return found
+
+
+def conductor(label: str, **more: Any) -> Fact:
+    """A fact that is a conductor's size."""
+    return Fact(label=label, read=read_size, read_us=read_size_us, **more)
 
 
 class Standby(Facts):
@@ -243,18 +266,15 @@ class _Feeder(_Named):
     """How a further board is fed: its feeder, and a transformer where it has other volts."""
 
     fed_from: str | None = field(numbered("Fed from", "board", MAIN, help="The main board where nothing is chosen."))
-    size: str | None = field(
-        Fact(label="Feeder size", read=read_size, example="250 kcmil or 95 mm²", help="One phase conductor.")
-    )
+    size: str | None = field(conductor("Feeder size", example="250 kcmil or 95 mm²", help="One phase conductor."))
     metal: str | None = field(choice("Metal", METALS))
     raceway: str | None = field(choice("Raceway", RACEWAYS, rules="nec"))
     length_m: float | None = field(measure("Length", q.LENGTH, "l", help="One way."))
     sets: int | None = field(whole("Sets in parallel", 1, 12, symbol="m", example="1"))
     ground_size: str | None = field(
-        Fact(
-            label="Grounding conductor",
+        conductor(
+            "Grounding conductor",
             label_iec="Protective conductor",
-            read=read_size,
             example="6 AWG or 16 mm²",
             help="Of its feeder; PEN where it is one.",
         )

@@ -9,7 +9,7 @@ from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import Family
-from vinegate.core.supply.facts import MAIN, METALS, RACEWAYS, read_size
+from vinegate.core.supply.facts import MAIN, METALS, RACEWAYS, conductor
 
 INSTALLED = (
     ("A1", "A1, conduit in insulated wall"),
@@ -59,9 +59,7 @@ class Wiring(Facts):
         Fact(label="Stands by for", read=read_tags, example="P-11",
              help="Circuits it never runs beside: their contact is drawn. Feeders and sources count one of them.")
     )  # fmt: skip
-    size: str | None = field(
-        Fact(label="Conductor size", read=read_size, example="1/0 AWG or 35 mm²", help="One phase conductor.")
-    )
+    size: str | None = field(conductor("Conductor size", example="1/0 AWG or 35 mm²", help="One phase conductor."))
     metal: str | None = field(choice("Metal", METALS))
     raceway: str | None = field(choice("Raceway", RACEWAYS, rules="nec"))
     length_m: float | None = field(measure("Length", q.LENGTH, "l", help="One way, board to motor."))
@@ -116,10 +114,9 @@ class Wiring(Facts):
     )
     duty: str | None = field(choice("Duty of the run", DUTIES, rules="nec", help="Table 430.22(E); empty: continuous."))
     ground_size: str | None = field(
-        Fact(
-            label="Grounding conductor",
+        conductor(
+            "Grounding conductor",
             label_iec="Protective conductor",
-            read=read_size,
             example="6 AWG or 16 mm²",
             help="Empty: as advised.",
         )
