@@ -141,6 +141,9 @@ def test_a_head_with_a_unit_stands_behind_bare_numbers_only():
     table = [["Tag", "Power [kW]"], ["A-1", "30"], ["A-2", "30 hp"]]
     rows = read_rows(table, guess(table[0]), us=True, tag_rule=TAG)
     assert [row.cells[0].text for row in rows] == ["30 kW", "30 hp"]
+    table = [["Tag", "Conductor size [mm²]", "Volts [kV]"], ["A-1", "16", "0.46"], ["A-2", "4 AWG", "230/460"]]
+    rows = read_rows(table, guess(table[0]), us=True, tag_rule=TAG)
+    assert [[cell.text for cell in row.cells] for row in rows] == [["16 mm²", "0.46 kV"], ["4 AWG", "230/460"]]
 
 
 def far_cells():

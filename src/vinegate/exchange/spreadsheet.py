@@ -279,7 +279,8 @@ def read_rows(
 def _with_unit(text: str, unit: str, fact: Fact) -> str:
     """A bare number under a head that carries a unit."""
     plain = text.strip()
-    if unit and fact.quantity is not None and re.fullmatch(r"[-+]?[\d.,' ]+", plain):
+    measured = fact.quantity is not None or fact.read_us is not None or fact.unit
+    if unit and measured and re.fullmatch(r"[-+]?[\d.,' ]+", plain):
         return f"{plain} {unit}"
     return plain
 
