@@ -14,6 +14,9 @@ _HIGH_LEG: Final = re.compile(
 _PHASES: Final = re.compile(
     r"[\s,/]*(?:1|3|one|three|single)[\s-]*(?:ph(?:ase)?\.?|Ø|φ)\s*(?:[34][\s-]*w(?:ire)?\.?)?\s*$", re.I
 )
+_AHEAD: Final = re.compile(r"^\s*([13])(?:\s*/\s*(?:N|PE|PEN))*\s*(?:~|AC\b|ph(?:ase)?s?\b)\s*", re.I)
+"""`3/N/PE ~` and the like: IEC 61293."""
+_HERTZ: Final = re.compile(r"[\s,;]*(?:50|60)\s*Hz\s*$", re.I)
 _NEAR: Final = 0.03
 
 
@@ -61,11 +64,15 @@ def read_system_volts(text: str) -> SystemVolts:
     (480.0, 400.0, 120.0)
     >>> read_system_volts("240/120 high-leg").kind, read_system_volts("208Y/120").neutral_v
     ('high-leg', 120.0)
+    >>> read_system_volts("3/N/PE ~ 400/230 V 50 Hz"), read_system_volts("3 ph 240/120 V").kind
+    (400.0, 'high-leg')
     """
-    body = text.strip()
+    ahead = _AHEAD.match(text)
+    body = _HERTZ.sub("", text[ahead.end() :] if ahead else text).strip()
     high_leg = _HIGH_LEG.search(body) is not None
     phases = _PHASES.search(_HIGH_LEG.sub("", body))
     three = phases is not None and re.match(r"[\s,/]*(?:3|three)", phases.group(0), re.I) is not None
+    three = three or (ahead is not None and ahead.group(1) == "3")
     body = _PHASES.sub("", _HIGH_LEG.sub("", body))
     high_leg = high_leg or _HIGH_LEG.search(body) is not None
     body = _HIGH_LEG.sub("", body)
