@@ -229,3 +229,10 @@ def test_without_a_drive_the_line_gives_the_shaft_and_what_the_motor_loses(perce
     )
     rated_loss = 30 * (100 / percent - 1)
     assert full.kw[0] == pytest.approx(27 + rated_loss * (0.4 + 0.6 * 0.9**2), rel=2e-3)
+
+
+def test_by_turns_it_takes_full_power_for_a_part_of_the_time():
+    """Losses too: at half the flow half the energy of full flow, not the losses of half a load."""
+    ways = {way.key: way for way in FAN({"drive.points": "100 %; ; 2000\n50 %; ; 2000"}).of(DRIVE).driven.energy.ways}
+    assert ways["on-off"].kw[1] == pytest.approx(0.5 * ways["none"].kw[0])
+    assert ways["on-off"].kw[0] == ways["none"].kw[0] == ways["none"].kw[1]

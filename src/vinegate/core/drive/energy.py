@@ -71,7 +71,10 @@ def energy_of(need: Need, rows: Sequence[Row], inputs: Sequence[Input], efficien
         for key, name in CONTROLLED
         if (make := _otherwise(need, key)) is not None
         for kw in (
-            tuple(_line_kw(need, q, make(q, row), efficiency) for q, (row, _) in zip(flow, worked, strict=True)),
+            tuple(
+                _line_kw(need, q, make(q, row), efficiency, runs=min(q, 1.0) if key == _BY_TURNS else 1.0)
+                for q, (row, _) in zip(flow, worked, strict=True)
+            ),
         )
     ]
     ways = (Compared(key="by-drive", name="the drive", kw=drive, year_kwh=_year(drive, hours)), *others)
@@ -128,8 +131,10 @@ def _year(kw: Sequence[float | None], hours: Sequence[float]) -> float | None:
     return sum((one or 0.0) * h for one, h in zip(kw, hours, strict=True))
 
 
-def _line_kw(need: Need, flow: float, share: float | None, efficiency: float) -> float | None:
-    """From the line without a drive: shaft over the motor's efficiency, by its fixed and copper losses."""
+def _line_kw(need: Need, flow: float, share: float | None, efficiency: float, *, runs: float) -> float | None:
+    """From the line without a drive: shaft over the motor's efficiency, by its fixed and copper losses, for as much of
+    the time as it `runs`.
+    """
     if share is None:
         return None
     if flow > _REACHED:
@@ -138,7 +143,7 @@ def _line_kw(need: Need, flow: float, share: float | None, efficiency: float) ->
     shaft = share * need.load.torque_nm * need.load.full_speed_rpm * np.pi / 30
     lost = rated * (1 / efficiency - 1)
     part = shaft / rated
-    return float(need.motors * (shaft + lost * (0.4 + 0.6 * part**2) * (1 if share > 0 else 0)) / 1000)
+    return float(runs * need.motors * (shaft + lost * (0.4 + 0.6 * part**2) * (1 if share > 0 else 0)) / 1000)
 
 
 def _flow(need: Need, row: Row) -> float:
@@ -150,16 +155,16 @@ def _flow(need: Need, row: Row) -> float:
     return speed
 
 
+_BY_TURNS: Final = "on-off"
+"""Full flow for part of the time: its losses with it."""
 _Way = Callable[[float, Row], float | None]
 
 
 def _otherwise(need: Need, key: str) -> _Way | None:
     """Shaft power at a flow, of that at full speed, by another way to set it; None where it is no way for the load."""
     kind = need.load.kind
-    if key == "none":
+    if key == "none" or (key == _BY_TURNS and kind in (*_PUMPS, *_FANS)):
         return lambda q, row: 1.0
-    if key == "on-off" and kind in (*_PUMPS, *_FANS):
-        return lambda q, row: min(q, 1.0)
     if kind in _PUMPS and key == "throttle":
         return lambda q, row: pump.SHUT_OFF_POWER + (1 - pump.SHUT_OFF_POWER) * min(q, 1.0)
     if kind in _PUMPS and key == "bypass":
