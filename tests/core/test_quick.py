@@ -244,3 +244,16 @@ def test_a_soft_starter_draws_its_own_times_whatever_the_motor_would():
     typed = EXAMPLES["largest"] | {"way": "soft"}
     small, large = (value(answer("largest", **typed | {"ratio": ratio}), "rated") for ratio in ("5", "9"))
     assert small == large == pytest.approx(0.04 / 0.96 * 14000 / 3.5)
+
+
+@pytest.mark.parametrize(
+    ("rules", "three", "verdict"),
+    [
+        (NEC, (460, 461, 459), "passes"), (NEC, (460, 467, 450), "check"), (NEC, (460, 490, 430), "fails"),
+        (IEC, (400, 403, 398), "passes"), (IEC, (400, 406, 396), "check"), (IEC, (400, 408, 392), "fails"),
+    ],
+)  # fmt: skip
+def test_unequal_volts_are_judged_as_the_rule_set_counts_them(rules, three, verdict):
+    """By the largest deviation to 5 % and derated in North America; 1 %, for minutes 1.5 %, of negative sequence."""
+    typed = dict(zip(("u12", "u23", "u31"), map(str, three), strict=True))
+    assert answer("unequal", rules, **typed).gates[0].verdict.value == verdict

@@ -7,13 +7,16 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Facts, choice, field, measure
+from vinegate.core.grade import from_answer
 from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
 from vinegate.core.quick.tool import Tool
 from vinegate.core.record.unbalance import (
     DERATING_SOURCE,
     DEVIATION_SOURCE,
+    EVEN_OUT,
     NEGATIVE_SOURCE,
+    borne,
     derating,
     deviation_pct,
     negative_pct,
@@ -144,12 +147,12 @@ def _unequal(sheet: Sheet, facts: Unequal, rules: RuleSet) -> str:
     if negative is None:
         return "These three close no triangle: they are not line-to-line volts of one moment."
     sheet.given("negative", "By negative sequence", "u_n", negative, "%", source=NEGATIVE_SOURCE)
-    share = derating(apart)
-    if share is None:
-        return f"{write(apart, 2)} % apart: it is not to run above 5 %."
-    sheet.given("share", "Share of rated power left", "d", 100 * share, "%", source=DERATING_SOURCE)
-    both = f"{write(apart, 2)} % by deviation, {write(negative, 2)} % by negative sequence"
-    return f"{both}: {100 * share:.0f} % of its power."
+    counts = rules.practice.unbalance_by_deviation
+    answer = borne(apart, negative, by_deviation=counts)
+    sheet.gates.append(from_answer("unequal.borne", "The motor bears it", answer, remedy=EVEN_OUT))
+    if counts and (share := derating(apart)) is not None:
+        sheet.given("share", "Share of rated power left", "d", 100 * share, "%", source=DERATING_SOURCE)
+    return answer.text
 
 
 TOOLS: Final = (

@@ -17,8 +17,9 @@ from vinegate.core.record.rerun import Again, running_at
 from vinegate.core.record.unbalance import (
     DERATING_SOURCE,
     DEVIATION_SOURCE,
+    EVEN_OUT,
     NEGATIVE_SOURCE,
-    derating,
+    borne,
     deviation_pct,
     negative_pct,
 )
@@ -29,7 +30,6 @@ from vinegate.core.working import Provenance
 _READ_BAND: Final = {"waveform": 0.03, "fast": 0.05, "slow": 1.0, "eye": 0.25}
 _ALARM_C: Final = 90.0
 _STOP_C: Final = 100.0
-_MOST_NEGATIVE_PCT: Final = 1.0
 _COPPER_K: Final = 234.5
 _SERVICE_FACTOR: Final = 1.15
 _NEVER_PCT: Final = 50.0
@@ -91,21 +91,8 @@ def _unequal(sheet: Sheet, found: tuple[float, float, float], plan: Side) -> Gat
         )
     sheet.given("negative", "Unbalance by negative sequence", "u_n", negative, "%", provenance=Provenance.MEASURED,
                 source=NEGATIVE_SOURCE)  # fmt: skip
-    share = derating(deviation.value)
-    both = f"{write(deviation.value, 2)} % by deviation, {write(negative, 2)} % by negative sequence"
-    rise = f"about {2 * deviation.value**2:.0f} % more rise"
-    if practice.unbalance_by_deviation:
-        if share is None:
-            return from_answer("record.unbalance_u", name, breaks(f"{both}: not to run above 5 %.", DERATING_SOURCE),
-                               remedy="Find the phase that is loaded or loose.")  # fmt: skip
-        text = f"{both}: it may give {100 * share:.0f} % of its power; {rise}." if share < 1 else f"{both}: full power."
-        answer = meets(text, DERATING_SOURCE) if share >= 1 else changes(text, DERATING_SOURCE)
-        return from_answer("record.unbalance_u", name, answer, remedy="Find the phase that is loaded or loose.")
-    source = "IEC 60034-1:2022 7.2.1.2"
-    text = f"{both}; 1 % negative sequence may last; {rise}."
-    answer = meets(text, source) if negative <= _MOST_NEGATIVE_PCT else (
-        changes(text, source) if negative <= 1.5 else breaks(text, source))  # fmt: skip
-    return from_answer("record.unbalance_u", name, answer, remedy="Find the phase that is loaded or loose.")
+    answer = borne(deviation.value, negative, by_deviation=practice.unbalance_by_deviation)
+    return from_answer("record.unbalance_u", name, answer, remedy=EVEN_OUT)
 
 
 def amperes(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:

@@ -7,6 +7,9 @@ from typing import Final
 
 import numpy as np
 
+from vinegate.core.grade import Answer, breaks, changes, meets
+from vinegate.core.numbers import write
+
 DEVIATION_SOURCE: Final = "NEMA MG 1:2021 12.45, 14.36"
 NEGATIVE_SOURCE: Final = "IEC 60034-26:2006; IEC 61000-4-30:2015 5.7"
 DERATING_SOURCE: Final = "NEMA MG 1:2021 figure 14-1"
@@ -47,3 +50,26 @@ def derating(unbalance_pct: float) -> float | None:
     if unbalance_pct > _DERATING[-1][0]:
         return None
     return float(np.interp(unbalance_pct, [u for u, _ in _DERATING], [share for _, share in _DERATING]))
+
+
+def borne(apart_pct: float, negative_pct: float, *, by_deviation: bool) -> Answer:
+    """What a machine bears of unequal volts: by their deviation (MG 1), else by their negative sequence (IEC)."""
+    both = f"{write(apart_pct, 2)} % by deviation, {write(negative_pct, 2)} % by negative sequence"
+    rise = f"about {2 * apart_pct**2:.0f} % more rise"
+    if by_deviation:
+        share = derating(apart_pct)
+        if share is None:
+            return breaks(f"{both}: not to run above 5 %.", DERATING_SOURCE)
+        if share >= 1:
+            return meets(f"{both}: full power.", DERATING_SOURCE)
+        return changes(f"{both}: it may give {100 * share:.0f} % of its power; {rise}.", DERATING_SOURCE)
+    text = f"{both}; 1 % negative sequence may last; {rise}."
+    if negative_pct <= _LASTING_PCT:
+        return meets(text, _LASTING_SOURCE)
+    return changes(text, _LASTING_SOURCE) if negative_pct <= _MINUTES_PCT else breaks(text, _LASTING_SOURCE)
+
+
+_LASTING_PCT: Final = 1.0
+_MINUTES_PCT: Final = 1.5
+_LASTING_SOURCE: Final = "IEC 60034-1:2022 7.2.1.2"
+EVEN_OUT: Final = "Find the phase that is loaded or loose."
