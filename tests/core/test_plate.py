@@ -276,7 +276,8 @@ def test_efficiency_times_power_factor_is_one_that_a_motor_of_its_kind_can_have(
 @pytest.mark.parametrize(
     ("tag", "frame", "verdict"),
     [("h1", "180M", "check"), ("h1", "200L", "passes"), ("h1", "225S", "passes"), ("h1", "250M", "passes"),
-     ("h1", "280S", "check"), ("p11", "365T", "check"), ("p11", "404T", "passes"), ("p11", "444T", "check")],
+     ("h1", "280S", "check"), ("p11", "365T", "check"), ("p11", "404T", "passes"), ("p11", "444T", "check"),
+     ("p11", "Frame 143T", "fails"), ("h1", "IEC 80 M", "fails"), ("h1", "IEC 225 S", "passes")],
 )  # fmt: skip
 def test_a_metric_frame_may_be_the_next_one_an_inch_frame_not(request, tag, frame, verdict):
     """45 kW with 4 poles are usually 225, 75 hp with 6 poles 405: makers of metric machines go one size apart."""

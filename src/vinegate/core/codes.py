@@ -177,8 +177,8 @@ def _listed(kind: str, text: str) -> tuple[Meaning, ...]:
     return (Meaning(kind=kind, part=code, text=row["meaning"], standard=row["standard"]),)
 
 
-_FRAME: Final = re.compile(r"^(?:FR(?:AME)?)?(?P<number>\d{2,3})(?P<suffix>[A-Z]{0,4})$")
-_IEC_FRAME: Final = re.compile(r"^(?:IEC)?(?P<height>\d{2,3})(?P<length>[SML]?)(?P<variant>[A-Z]?\d?)$")
+_FRAME: Final = re.compile(r"^(?:NEMA)?(?:FR(?:AME)?)?(?P<number>\d{2,3})(?P<suffix>[A-Z]{0,4})$")
+_IEC_FRAME: Final = re.compile(r"^(?:IEC)?(?:FR(?:AME)?)?(?P<height>\d{2,3})(?P<length>[SML]?)(?P<variant>[A-Z]?\d?)$")
 _IEC_HEIGHTS: Final = (56, 63, 71, 80, 90, 100, 112, 132, 160, 180, 200, 225, 250, 280, 315, 355, 400, 450)
 _NEMA_SMALL: Final = (42, 48, 56, 66)
 _NEMA_SERIES: Final = (14, 16, 18, 20, 21, 22, 25, 28, 32, 36, 40, 44, 50, 58, 68)

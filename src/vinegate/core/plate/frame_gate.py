@@ -22,6 +22,15 @@ _NEMA_STEPS: Final = ("14", "18", "21", "25", "28", "32", "36", "40", "44")
 _IEC_STEPS: Final = ("71", "80", "90", "100", "112", "132", "160", "180", "200", "225", "250", "280", "315")
 
 
+def plain(frame: str) -> str:
+    """A designation without blanks and its words.
+
+    >>> plain("Frame 256-T"), plain("NEMA 405T"), plain("IEC 132 S")
+    ('256T', '405T', '132S')
+    """
+    return re.sub(r"^(?:NEMA|IEC)?(?:FRAME|FR)?(?:SIZE)?", "", re.sub(r"[\s.:-]", "", frame.upper()))
+
+
 def frame_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     """Frame against power and poles, for integral three-phase cage machines; None where nothing is tabulated.
 
@@ -33,9 +42,10 @@ def frame_gate(circuit: Circuit, rated: Rated) -> Gate | None:
         return None
     assert rated.frequency is not None
     poles = round(120 * rated.frequency.value / rated.synchronous.value)
-    nema = re.match(r"\s*(\d{3})\s*[A-Z]*T", plate.frame, re.I)
-    iec = re.match(r"\s*(\d{2,3})\s*(?:[SML]|$)", plate.frame, re.I)
-    small = re.match(r"\s*(\d{2})(?!\d)", plate.frame)
+    said = plain(plate.frame)
+    nema = re.match(r"(\d{3})[A-Z]*T", said)
+    iec = re.match(r"(\d{2,3})(?:[SML]|$)", said)
+    small = re.match(r"(\d{2})(?!\d)", said)
     if small and small[1] in _SMALL_FRAMES:
         return _small(plate.frame, plate.power_w)
     if nema:

@@ -6,8 +6,9 @@ import re
 from typing import Final
 
 from vinegate.core.codes import decode
+from vinegate.core.plate.frame_gate import plain
 from vinegate.core.replacement.fits import Fits, Row, Said
-from vinegate.core.replacement.frames import differences, face_of, frame_of, plain, special, weaker_shaft
+from vinegate.core.replacement.frames import differences, face_of, frame_of, special, weaker_shaft
 from vinegate.core.replacement.pair import Pair
 
 _WEAK: Final = 0.95

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from vinegate.core.plate.frame_gate import plain
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 
@@ -25,11 +26,6 @@ class Frame:
 
 
 _FACES: Final = {"C": "face", "D": "flange"}
-
-
-def plain(text: str) -> str:
-    """A designation without blanks and its word."""
-    return re.sub(r"^(?:FRAME|FR)", "", re.sub(r"[\s.-]", "", text.upper()))
 
 
 def _row_of(text: str) -> tuple[dict[str, str], str] | None:
