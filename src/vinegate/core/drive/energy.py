@@ -66,17 +66,7 @@ def energy_of(need: Need, rows: Sequence[Row], inputs: Sequence[Input], efficien
     hours = tuple(row.point.hours or 0.0 for row, _ in worked)
     flow = tuple(_flow(need, row) for row, _ in worked)
     drive = tuple(one.line_w / 1000 for _, one in worked)
-    others = [
-        Compared(key=key, name=name, kw=kw, year_kwh=_year(kw, hours))
-        for key, name in CONTROLLED
-        if (make := _otherwise(need, key)) is not None
-        for kw in (
-            tuple(
-                _line_kw(need, q, make(q, row), efficiency, runs=min(q, 1.0) if key == _BY_TURNS else 1.0)
-                for q, (row, _) in zip(flow, worked, strict=True)
-            ),
-        )
-    ]
+    others = _others(need, flow, [row for row, _ in worked], hours, efficiency)
     ways = (Compared(key="by-drive", name="the drive", kw=drive, year_kwh=_year(drive, hours)), *others)
     year = sheet.given(
         "year",
@@ -100,6 +90,22 @@ def energy_of(need: Need, rows: Sequence[Row], inputs: Sequence[Input], efficien
     return Energy(
         flow=flow, hours=hours, ways=ways, now=need.facts.now, saved_kwh=saved, price=price, payback_years=payback
     )
+
+
+def _others(
+    need: Need, flow: Sequence[float], rows: Sequence[Row], hours: Sequence[float], efficiency: float
+) -> list[Compared]:
+    """Every other way to set the flow that the load has, at the same flow."""
+    found = []
+    for key, name in CONTROLLED:
+        if (share := _otherwise(need, key)) is None:
+            continue
+        kw = tuple(
+            _line_kw(need, q, share(q, row), efficiency, runs=min(q, 1.0) if key == _BY_TURNS else 1.0)
+            for q, row in zip(flow, rows, strict=True)
+        )
+        found.append(Compared(key=key, name=name, kw=kw, year_kwh=_year(kw, hours)))
+    return found
 
 
 def _payback(need: Need, saved: float, price: float | None) -> tuple[float, float, float] | None:
