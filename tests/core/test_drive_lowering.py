@@ -148,3 +148,16 @@ def test_a_hoist_that_is_slowed_while_it_lowers_gives_back_both(share, verdict):
 
 def test_too_many_ohms_fail_though_their_watts_are_not_given():
     assert judged(stop__resistor="600 Ω", stop__resistor_power=None).verdict is FAILS
+
+
+def test_what_is_lowered_and_what_is_stopped_heat_one_resistor():
+    """Each alone is borne, both together are not: their watts add."""
+    said = DRIVE | {"stop.method": "drive-brake", "stop.per_hour": "60", "stop.resistor": "60 Ω", "stop.bus": "760 V",
+                    "stop.drive_least": "20 Ω", "stop.drive_ramp": "2 s"}  # fmt: skip
+    alone = HOIST(said | {"stop.resistor_power": "9 kW"}).gate("stop.watts").value
+    both = HOIST(said | {"stop.resistor_power": "9 kW", "stop.lowering": "40 %"}).gate("stop.watts").value
+    assert both - alone == pytest.approx(0.4 * back_w(), rel=2e-3)
+    for watts, verdict in ((1.3 * both, PASSES), (both - 0.5 * alone, FAILS)):
+        plan = HOIST(said | {"stop.lowering": "40 %", "stop.resistor_power": f"{watts:.0f} W"})
+        assert plan.gate("stop.watts").verdict is verdict, (plan.gate("stop.watts"), alone, both)
+        assert plan.gate("drive.lowering").verdict is PASSES

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Final
 
+from vinegate.core.drive.bus import EFFICIENCY
 from vinegate.core.drive.facts import Drive
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
@@ -62,17 +63,30 @@ def _resistor(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
 
 
 def _heat(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
-    """The resistor's watts over the hour; none where nobody says how often it stops."""
+    """The resistor's watts over the hour, with what is lowered; none where nobody says how often it stops."""
     if not asked.per_hour:
         return []
-    per_s, joules = asked.per_hour / 3600, resistor(asked).joules
+    per_s, joules, lowers = asked.per_hour / 3600, resistor(asked).joules, asked.stop.lowering_pu
     text = f"{write(joules / 1000, 3)} kJ a stop, {write(asked.per_hour)} an hour"
+    if asked.overhauls and lowers:
+        text += f", lowered {write(100 * lowers, 3)} % of the time"
     return [
         limited(
-            asked, "stop.watts", "Resistor's heat", lambda need: resistor(need).joules * per_s, soft,
+            asked, "stop.watts", "Resistor's heat", lambda need: resistor(need).joules * per_s + _lowered_w(need), soft,
             asked.stop.resistor_power_w, "W", lambda watts: f"{text}: {write(watts, 3)} W", "the resistor's rating",
         )
     ]  # fmt: skip
+
+
+def _lowered_w(asked: Asked) -> float:
+    """What a load that drives brings back in the mean, besides its stops; how long it lowers unsaid, the drive's sheet
+    judges that alone.
+    """
+    lowers = asked.stop.lowering_pu
+    if not asked.overhauls or not lowers:
+        return 0.0
+    drives_w = max(-float(asked.heavy.load_nm.min()), 0.0) * float(asked.heavy.omega[0])  # near rest no drag helps
+    return EFFICIENCY * asked.motors * drives_w * lowers
 
 
 def _none_needed(asked: Asked, peak_w: float, soft: Sequence[Taken]) -> Gate:
