@@ -143,3 +143,31 @@ def test_the_plate_and_the_shelf_decode_them_too():
     assert [meaning.part for meaning in shelf("what does Ex eb IIC T3 Gb mean?")][:2] == ["Ex", "eb"]
     assert "no IP code makes a type" in decode("cabinet", "type 4X")[0].text
     assert decode("cabinet", "IP65")[0].part == "IP6"
+
+
+@pytest.mark.parametrize(
+    ("text", "condition"),
+    [
+        ("IECEx ABC 12.0001X Ex db IIB T4 Gb", "X"),
+        ("Ex db IIB T4 Gb ABC 12 ATEX 1234 X", "X"),
+        ("Ex db IIB T4 Gb ABC 12 ATEX 1234 U", "U"),
+        ("Ex db IIB T4 Gb ABC 12 ATEX 1234", ""),
+        ("Ex tb IIIC T135 °C Db", ""),
+    ],
+)
+def test_a_certificates_number_says_its_conditions(text, condition):
+    """Behind the number as behind the marking: IEC 60079-0 29."""
+    assert [mark.condition for mark in read_marking(text).ex] == [condition]
+
+
+@pytest.mark.parametrize(
+    ("short", "long"),
+    [
+        ("C1D1 GROUPS C D", "Class I Division 1 Groups C, D"),
+        ("CII,D2 GP F-G", "Class II, Division 2, Groups F, G"),
+        ("ExdeIICT4", "Ex de IIC T4"),
+        ("Class I, Div 2, Gr A-D, T3C", "Class I, Division 2, Groups A, B, C, D; T3C"),
+    ],
+)
+def test_short_forms_say_the_same(short, long):
+    assert read_marking(short) == read_marking(long)

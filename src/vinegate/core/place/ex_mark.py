@@ -76,7 +76,7 @@ def compose_ex(mark: ExMark) -> str:
 
 
 _START: Final = re.compile(
-    r"(?:CLASS\s+I\s*,?\s*ZONE\s*(?P<zone>[012])\s*,?\s*)?(?P<category>\bII?\s*[123]\s*G?D?\s+)?(?P<kind>AEx|EEx|Ex)\b",
+    r"(?:CLASS\s+I\s*,?\s*ZONE\s*(?P<zone>[012])\s*,?\s*)?(?P<category>\bII?\s*[123]\s*G?D?\s+)?(?<![A-Za-z])(?P<kind>AEx|EEx|Ex)\b",
     re.I,
 )
 

@@ -6,7 +6,7 @@ import re
 from typing import Final
 
 from vinegate.core.place.ex_mark import ExMark, compose_ex, parse_ex
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,13 +68,36 @@ _HEAT: Final = re.compile(r"\b(?:TEMP(?:ERATURE)?\.?\s*)?(?:CODE\s*)?(T[1-6][A-D
 def read_marking(text: str) -> Marking:
     """Read whatever stands on a plate: a listing, Ex markings, or both.
 
-    >>> read_marking("CL I GP C & D, T3C").listed[0].groups
-    ('C', 'D')
+    >>> read_marking("CL I GP C & D, T3C").listed[0].groups, read_marking("C1D2, groups A-D").listed[0].groups
+    (('C', 'D'), ('A', 'B', 'C', 'D'))
+    >>> read_marking("ExdIIBT4").ex[0].group, read_marking("IECEx ABC 12.0001X Ex db IIB T4 Gb").ex[0].condition
+    ('IIB', 'X')
     """
-    listing, ex_text = _parted(text)
+    plain = _spelled(text)
+    listing, ex_text = _parted(plain)
     marks, unread = parse_ex(ex_text)
     listed, temperature, more = _listed(listing)
+    if numbered := _NUMBER.search(plain):
+        marks = tuple(mark if mark.condition else replace(mark, condition=numbered[1].upper()) for mark in marks)
     return Marking(listed=listed, temperature=temperature, ex=marks, unread=(*more, *unread))
+
+
+_NUMBER: Final = re.compile(r"\b\d{3,5}\s?([XU])\b", re.I)
+"""A certificate's number: X for conditions of use, U for a component (IEC 60079-0:2017 29)."""
+_SHORT: Final = re.compile(r"\bC(I{1,3}|[123])[\s,]*D([12])\b", re.I)
+_RANGE: Final = re.compile(r"\b([A-G])\s*[-–]\s*([A-G])\b", re.I)
+
+
+def _spelled(text: str) -> str:
+    """Short forms written out, and what is stamped without blanks parted."""
+    plain = _SHORT.sub(r"CLASS \1 DIV \2", text)
+    plain = _RANGE.sub(lambda ends: " ".join(_letters(*ends.groups())), plain)
+    plain = re.sub(r"\b(AEx|EEx|Ex)(?=(?:[deopqmnt][a-cA]?){1,3}II)", r"\1 ", plain)
+    return re.sub(r"(?<=[a-zA])(?=II[ABC]?\s*T\d)|(?<=II[ABC])(?=T\d)", " ", plain)
+
+
+def _letters(first: str, last: str) -> list[str]:
+    return [chr(code) for code in range(ord(first.upper()), ord(last.upper()) + 1)]
 
 
 def _parted(text: str) -> tuple[str, str]:
