@@ -171,3 +171,15 @@ def test_a_certificates_number_says_its_conditions(text, condition):
 )
 def test_short_forms_say_the_same(short, long):
     assert read_marking(short) == read_marking(long)
+
+
+@pytest.mark.parametrize(
+    ("said", "air"),
+    [
+        ("Ta -40 °C to +55 °C", (-40, 55)), ("-20°C ≤ Ta ≤ +55°C", (-20, 55)), ("Tamb 60 °C", (-20, 60)),
+        ("Ta ≤ 30 °C", (-20, 30)), ("Tamb max. 50 °C", (-20, 50)), ("", None),
+    ],
+)  # fmt: skip
+def test_the_air_of_a_marking_however_it_is_written(said, air):
+    (mark,), left = parse_ex(f"Ex db IIB T4 Gb {said}")
+    assert (mark.ambient_c, mark.temperature, left) == (air, "T4", ())

@@ -111,11 +111,20 @@ _TAMB: Final = re.compile(
 )
 
 
+_HOTTEST: Final = re.compile(
+    r"(?P<low>)\bT\s*a(?:mb)?\.?\s*(?:max\.?\s*)?[=:≤<]*\s*(?P<high>[-+]?\d+)\s*°?\s*C\b", re.I
+)
+_LEAST_C: Final = -20.0
+"""Of the air that a marking is for where it says no other (IEC 60079-0:2017 5.1.1)."""
+
+
 def _one(start: re.Match[str], body: str) -> tuple[ExMark, list[str]]:
     """The parts behind `Ex`, in any order; what is left over is named."""
     body, ambient = _take(body, _TAMB)
     if ambient is None:
         body, ambient = _take(body, _AMBIENT)
+    if ambient is None:
+        body, ambient = _take(body, _HOTTEST)
     body, brackets = _take(body, re.compile(r"\[(?P<inside>[^\]]*)\]"))
     body, heat = (
         _take(body, re.compile(r"\bT\s?(?P<degrees>\d{2,3})\s*°?\s*C\b(?:\s*D[abc]?\b)?", re.I))
@@ -141,7 +150,7 @@ def _one(start: re.Match[str], body: str) -> tuple[ExMark, list[str]]:
         temperature=f"T{heat['degrees']} °C" if heat else found.get("temperature", ""),
         level=found["level"] or found.get("marked", ""),
         ip=f"IP{ip['digits']}" if ip else "",
-        ambient_c=(float(ambient["low"]), float(ambient["high"])) if ambient else None,
+        ambient_c=(float(ambient["low"] or _LEAST_C), float(ambient["high"])) if ambient else None,
         condition=found.get("condition", ""),
     )
     return mark, unread
