@@ -117,3 +117,17 @@ def test_a_cabinets_type_or_code(said, typed, nec, iec):
 )
 def test_how_dangerous_an_area_is_drawn(said, level):
     assert level_or_division(area(**said)) == level
+
+
+@pytest.mark.parametrize(
+    ("text", "verdict"),
+    [
+        ("NEMA 3R/12", PASSES),
+        ("type 12 & 3R", PASSES),
+        ("Type 4X stainless", PASSES),
+        ("NEMA 1/12", FAILS),
+        ("IP65 / NEMA 4", PASSES),
+    ],
+)
+def test_of_several_types_one_that_serves_is_enough(text, verdict):
+    assert cabinet(area(sky="outdoor"), text, rule_set("nec")).verdict is verdict

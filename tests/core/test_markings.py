@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from vinegate.core.codes import decode, shelf
 from vinegate.core.place.ex_mark import LEVELS, ExMark, compose_ex, parse_ex
-from vinegate.core.place.explain import cabinet_type, explain
+from vinegate.core.place.explain import cabinet_types, explain
 from vinegate.core.place.listing import Listed, Marking, compose, compose_listing, read_marking
 from vinegate.core.tables import load
 
@@ -127,7 +127,7 @@ def test_what_is_not_understood_is_named():
 @given(text=st.text(max_size=60))
 def test_anything_typed_is_read_without_a_fall(text):
     explain(text)
-    cabinet_type(text)
+    cabinet_types(text)
 
 
 def test_each_part_is_explained_with_its_standard():

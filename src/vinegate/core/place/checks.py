@@ -8,8 +8,8 @@ from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, ruled
 from vinegate.core.numbers import write
 from vinegate.core.place.covers import covers
-from vinegate.core.place.enclosure import ip_digits
-from vinegate.core.place.explain import cabinet_type
+from vinegate.core.place.enclosure import ip_marks
+from vinegate.core.place.explain import cabinet_types
 from vinegate.core.place.facts import Area
 from vinegate.core.place.listing import Marking
 from vinegate.core.place.machine import in_gas_zone_2, totally_enclosed, without_listing
@@ -73,10 +73,10 @@ def _without(circuit: Circuit, key: str, area: Area, marking: Marking) -> Answer
 def _dust_tight(text: str | None) -> Answer | None:
     if not text:
         return None
-    kind, digits = cabinet_type(text), ip_digits(text)
+    kinds, marks = cabinet_types(text), ip_marks(text)
     rule = "NFPA 70:2023 502.115(B), 503.115; table 110.28"
-    tight = kind is not None and (load("nema_type").find(type=kind) or {}).get("dust") == "yes"
-    if tight or (digits and digits[0] == 6):
+    tight = any((load("nema_type").find(type=kind) or {}).get("dust") == "yes" for kind in kinds)
+    if tight or any(solids == 6 for solids, _ in marks):
         return meets(f"Dust-tight, {text}: allowed here without a listing.", rule)
     return breaks(f"{text} is not dust-tight, and it has no listing for this area.", rule)
 

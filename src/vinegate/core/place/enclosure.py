@@ -6,7 +6,7 @@ import re
 from typing import Final
 
 from vinegate.core.grade import Answer, Kind, breaks, depends, lacks, meets, on_site, ruled
-from vinegate.core.place.explain import cabinet_type
+from vinegate.core.place.explain import cabinet_types
 from vinegate.core.place.facts import Area
 from vinegate.core.plate.enclosed import enclosure_row
 from vinegate.core.rules import RuleSet
@@ -68,16 +68,20 @@ def cabinet(area: Area, text: str | None, rules: RuleSet, path: str = "") -> Ans
     wanted = asked_text(area, rules)
     if not text:
         return lacks(f"Its enclosure is not known; {wanted} is asked.", _RULE)
-    name = cabinet_type(text)
+    names = cabinet_types(text)
+    if not names or (ip_marks(text) and not rules.hazards.types):
+        return _by_ip(area, text, rules, path)
+    return min((_by_type(area, name, wanted) for name in names), key=lambda found: found.verdict.rank)
+
+
+def _by_type(area: Area, name: str, wanted: str) -> Answer:
     if name in _HAZARDOUS:
         wet = area.sky == "outdoor" or area.water in ("hose", "under", "splash")
         said = f"Type {name} is an indoor type"
         return ruled(not wet, f"{said}: {wanted} is asked too." if wet else f"{said}, as asked here.", _RULE)
-    if name is not None:
-        serves = _type_serves(name, area)
-        said = f"Type {name} {'keeps out what is there' if serves else f'is not enough: {wanted} is asked'}."
-        return ruled(serves, said, _RULE)
-    return _by_ip(area, text, rules, path)
+    serves = _type_serves(name, area)
+    return ruled(serves, f"Type {name} {'keeps out what is there' if serves else f'is not enough: {wanted} is asked'}.",
+                 _RULE)  # fmt: skip
 
 
 _HAZARDOUS: Final = ("7", "9")  # NEMA 250: explosion-proof and dust-ignition-proof, for indoors; 8 is for both

@@ -130,22 +130,30 @@ _CONDITIONS: Final = {
 
 
 def explain_cabinet(text: str) -> tuple[Part, ...]:
-    """A NEMA type: what it keeps out and the IP it at least meets, never the other way."""
-    name = cabinet_type(text)
-    row = load("nema_type").find(type=name) if name else None
-    if row is None:
-        return ()
-    at_least = f"; meets at least {row['ip']}, and no IP code makes a type" if row["ip"] else ""
-    return ((f"type {name}", f"{row['meaning']}{at_least}", load("nema_type").cite),)
+    """NEMA types: what each keeps out and the IP it at least meets, never the other way."""
+    found = []
+    for name in cabinet_types(text):
+        row = load("nema_type").find(type=name)
+        assert row is not None
+        at_least = f"; meets at least {row['ip']}, and no IP code makes a type" if row["ip"] else ""
+        found.append((f"type {name}", f"{row['meaning']}{at_least}", load("nema_type").cite))
+    return tuple(found)
 
 
-def cabinet_type(text: str) -> str | None:
-    """The NEMA type in a text: `type 4X`, `NEMA 12`, `4X`; None where it is none.
+_TYPE: Final = re.compile(r"(NEMA)?[\s-]*(TYPES?)?[\s-]*(\d{1,2}[A-Z]{0,2})(\s+[a-z ]+)?", re.I)
 
-    >>> cabinet_type("NEMA Type 3r"), cabinet_type("IP65")
-    ('3R', None)
+
+def cabinet_types(text: str) -> tuple[str, ...]:
+    """The NEMA types in a text, each whole by itself: `type 4X`, `NEMA 3R/12`, `4X`; empty where there is none.
+
+    >>> cabinet_types("NEMA Type 3r"), cabinet_types("NEMA 3R/12, IP54"), cabinet_types("IP65"), cabinet_types("12 mm")
+    (('3R',), ('3R', '12'), (), ())
     """
-    match = re.fullmatch(r"(?:NEMA)?\s*(?:TYPE)?\s*(\d{1,2}[A-Z]{0,2})", text.strip(), re.I)
-    if match is None or load("nema_type").find(type=match.group(1).upper()) is None:
-        return None
-    return match.group(1).upper()
+    found = []
+    for part in re.split(r"\s*(?:[/,;&+]|\band\b)\s*", text.strip()):
+        match = _TYPE.fullmatch(part)
+        if match is None or (match[4] and not (match[1] or match[2])):
+            continue
+        if load("nema_type").find(type=match[3].upper()) is not None:
+            found.append(match[3].upper())
+    return tuple(found)
