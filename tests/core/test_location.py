@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 import vinegate.core
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.numbers import QuantityError
-from vinegate.core.place.covers import covers, group_covers
+from vinegate.core.place.covers import covers, group_covers, groups_of, lacking
 from vinegate.core.place.derating import share_left
 from vinegate.core.place.enclosure import asked_text, cabinet, ip_asked, machine, type_asked
 from vinegate.core.place.ex_mark import ExMark, parse_ex
@@ -387,3 +387,14 @@ def test_every_preset_is_read():
     code = "".join(path.read_text() for path in Path(vinegate.core.__file__).parent.rglob("*.py"))
     for row in load("preset").rows:
         assert row["key"] in code or row["key"].rpartition("_")[0] + "_{end}" in code, row["key"]
+
+
+@pytest.mark.parametrize(
+    ("said", "groups"),
+    [("C and D", ("C", "D")), ("Groups C, D", ("C", "D")), ("A-D", ("A", "B", "C", "D")), ("see the drawing", ())],
+)
+def test_groups_are_letters_by_themselves_and_none_is_not_known(said, groups):
+    """Words that nobody can read as a group ask for one: without it every listing would do."""
+    one = division("I", "1", said)
+    assert groups_of(one) == groups
+    assert lacking(one) == (() if groups else ("groups",))

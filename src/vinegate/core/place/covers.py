@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from typing import Final
 
 from vinegate.core.grade import Answer, breaks, lacks, meets, on_site
 from vinegate.core.place.ex_mark import LEVELS, ExMark
 from vinegate.core.place.facts import Area
-from vinegate.core.place.listing import Listed, Marking
+from vinegate.core.place.listing import Listed, Marking, group_letters
 from vinegate.core.rules import RuleSet
 
 _ZONE_LEVEL: Final = {"0": "Ga", "1": "Gb", "2": "Gc", "20": "Da", "21": "Db", "22": "Dc"}
@@ -32,7 +31,7 @@ def lacking(area: Area) -> tuple[str, ...]:
     if area.status == "division":
         asked = [("class", area.hazard_class), ("division", area.division)]
         if area.hazard_class != "III":
-            asked.append(("groups", area.groups))
+            asked.append(("groups", "".join(groups_of(area))))
     elif area.status == "zone":
         asked = [("zone", area.zone), ("gas or dust group", area.group)]
     else:
@@ -42,7 +41,7 @@ def lacking(area: Area) -> tuple[str, ...]:
 
 def groups_of(area: Area) -> tuple[str, ...]:
     """The NEC groups of an area, in order."""
-    return tuple(sorted(set(re.findall(r"[A-G]", (area.groups or "").upper()))))
+    return group_letters(area.groups or "")
 
 
 def odd_group(area: Area) -> str | None:

@@ -100,6 +100,16 @@ def _letters(first: str, last: str) -> list[str]:
     return [chr(code) for code in range(ord(first.upper()), ord(last.upper()) + 1)]
 
 
+def group_letters(text: str) -> tuple[str, ...]:
+    """The NEC groups in a text, in order: letters alone or written together, not those of other words.
+
+    >>> group_letters("groups C and D"), group_letters("A-D"), group_letters("EFG"), group_letters("none said")
+    (('C', 'D'), ('A', 'B', 'C', 'D'), ('E', 'F', 'G'), ())
+    """
+    plain = _RANGE.sub(lambda ends: " ".join(_letters(*ends.groups())), text).upper()
+    return tuple(sorted(set("".join(re.findall(r"\b[A-G]+\b", plain)))))
+
+
 def _parted(text: str) -> tuple[str, str]:
     """What stands before the first Ex marking, with its class and zone, and the rest."""
     start = re.search(
