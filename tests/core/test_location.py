@@ -398,3 +398,17 @@ def test_groups_are_letters_by_themselves_and_none_is_not_known(said, groups):
     one = division("I", "1", said)
     assert groups_of(one) == groups
     assert lacking(one) == (() if groups else ("groups",))
+
+
+@pytest.mark.parametrize(
+    ("said", "group", "ignites", "layer"),
+    [
+        ("IIB 240 °C", "IIB", 240, None), ("IIB 464 °F", "IIB", 240, None), ("464F, C", "IIB", 240, None),
+        ("240 °C IIA", "IIA", 240, None), ("G cloud 806 °F layer 572 °F", "IIIB", 430, 300),
+        ("IIIB cloud 430 layer 300", "IIIB", 430, 300),
+    ],
+)  # fmt: skip
+def test_a_material_of_ones_own_in_either_degrees(said, group, ignites, layer):
+    """464 °F are 240 °C: taken for Celsius, a surface of 300 °C would have passed."""
+    (one,) = read_materials(f"solvent ({said})").items
+    assert (one.iec_group, one.ignites_c, one.layer_c) == (group, ignites, layer)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from difflib import get_close_matches
 from functools import cache
+from typing import Final
 
 from vinegate.core.numbers import QuantityError
 from vinegate.core.records import dataclass
@@ -115,12 +116,21 @@ def _one(part: str) -> Material:
     return _own(own["name"].strip(), own["facts"])
 
 
+_DEGREES: Final = r"(?P<degrees>\d{2,4})\s*(?:°\s*(?P<sign>[CF])?|(?P<letter>[CF]))?\b"
+
+
+def _celsius(found: re.Match[str]) -> float:
+    """Degrees as written; Fahrenheit where it says so."""
+    degrees, unit = float(found["degrees"]), found["sign"] or found["letter"] or "C"
+    return round((degrees - 32) / 1.8, 1) if unit.upper() == "F" else degrees
+
+
 def _own(name: str, facts: str) -> Material:
     """`IIB 240 °C`, `C 240 °C`, `IIIB cloud 430 °C layer 300 °C`, `G cloud 430 layer 300`."""
-    group = re.search(r"\b(III[ABC]|II[ABC]|[A-G])\b", facts)
-    layer = re.search(r"layer\s*(\d{2,4})", facts, re.I)
+    layer = re.search(rf"layer\s*{_DEGREES}", facts, re.I)
     without = facts.replace(layer.group(0), "") if layer else facts
-    cloud = re.search(r"(\d{2,4})\s*(?:°?\s*C\b|°)?", without)
+    cloud = re.search(_DEGREES, without)
+    group = re.search(r"\b(III[ABC]|II[ABC]|[A-G])\b", re.sub(_DEGREES, " ", facts))
     if group is None or cloud is None:
         raise QuantityError(f"{name}: give its group and ignition temperature, as {name} (IIA 300 °C).")
     letters = group.group(1)
@@ -136,8 +146,8 @@ def _own(name: str, facts: str) -> Material:
         kind="dust" if dust else "gas",
         nec_group=nec,
         iec_group=iec,
-        ignites_c=float(cloud.group(1)),
-        layer_c=float(layer.group(1)) if layer else None,
+        ignites_c=_celsius(cloud),
+        layer_c=_celsius(layer) if layer else None,
         carbonises=dust and iec != "IIIC",
         own=True,
     )
