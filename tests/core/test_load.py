@@ -208,6 +208,20 @@ class TestDuty:
 
 
 @pytest.mark.parametrize(
+    ("cooled", "verdict"), [("IC411", "check"), ("IC416", "passes"), ("IC 4A1A6", "passes"), (None, "check")]
+)
+def test_what_cools_at_rest_as_when_it_runs_bears_the_more(p11, cooled, verdict):
+    """4.5 min of 15 at 30 min of rating: 0.2 to 1 of the cooling while it stands; a blower keeps all of it."""
+    facts = {
+        "plate.duty": "30 MIN",
+        "load.runs": "intermittent",
+        "load.stretch": "4.5 min",
+        "start.starts_per_hour": "4",
+    }
+    assert p11(facts | {"plate.cooling": cooled, "plate.enclosure": None}).gate("load.duty").verdict == verdict
+
+
+@pytest.mark.parametrize(
     ("load", "factor", "method", "verdict"),
     [
         ("75 hp", "1.15", None, "passes"),

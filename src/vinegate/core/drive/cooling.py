@@ -12,7 +12,7 @@ from vinegate.core.assumed import preset
 from vinegate.core.drive.facts import COOLINGS, Drive
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, check, rule, unknown
-from vinegate.core.plate.enclosed import enclosure_code
+from vinegate.core.plate.enclosed import cooling_code, enclosure_code
 from vinegate.core.plate.insulation import rise_allowed_k
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
@@ -80,7 +80,7 @@ def kind_of_cooling(facts: Drive, code: str | None, enclosure: str | None) -> tu
     """
     if facts.cooling:
         return facts.cooling, False
-    typed = (code or "").upper().replace(" ", "")
+    typed = cooling_code(code)
     by_code = {row["code"]: row["kind"] for row in load("drive_cooling").rows if row["code"]}
     if typed in by_code:
         return by_code[typed], False

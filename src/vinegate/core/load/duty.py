@@ -13,6 +13,8 @@ from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_most, rule, unknown
 from vinegate.core.numbers import counted, write
 from vinegate.core.plate.duty import CYCLE_S, Duty, read_duty
+from vinegate.core.plate.enclosed import cooling_code, enclosure_row
+from vinegate.core.plate.facts import Plate
 from vinegate.core.rules import RuleSet
 from vinegate.core.turning import Taken, less, more, point
 
@@ -21,6 +23,7 @@ _REMEDY: Final = "A machine rated for how it runs: continuous duty does for ever
 _RUNS_ON: Final = ("S6", "S7", "S8", "S9", "S10")  # it never stands still, but not at full load all the time
 _BODY: Final = Taken(label="its thermal time constant", value=30.0, low=20.0, high=60.0, how="assumed")  # min
 _AT_REST: Final = Taken(label="its cooling at rest", value=0.4, low=0.2, high=1.0, how="assumed")  # of that running
+_SAME_AT_REST: Final = ("IC410", "IC416")  # no fan to lose, or one of its own
 _COLD_PCT: Final = 102.5
 """Short-time duty begins within 2 K of the coolant, of some 80 K: IEC 60034-1:2022 4.2.2."""
 _HOUR_MIN: Final = 60.0
@@ -80,7 +83,7 @@ def _by_heat(circuit: Circuit, duty: Duty, minutes: float, source: str) -> Gate:
     cold, starts = _cold(circuit), circuit.start.starts_per_hour or 1.0
     often = () if cold else less(point(starts, path="start.starts_per_hour", label="starts an hour"))
     stretch = less(point(minutes, path="load.stretch", label="longest at a stretch", unit="min"))
-    most = _COLD_PCT if duty.kind == "S2" else 100.0
+    most, cools = _COLD_PCT if duty.kind == "S2" else 100.0, _cooling_at_rest(circuit.plate)
 
     def warm(*facts: float) -> float:
         *per_hour, runs, tau, at_rest = facts
@@ -88,13 +91,19 @@ def _by_heat(circuit: Circuit, duty: Duty, minutes: float, source: str) -> Gate:
         return 100 * _borne(duty, tau, at_rest) * _warmest(runs, rests, tau, at_rest)
 
     given = (*(one.value for one in often), minutes)
-    value = warm(*given, _BODY.value, _AT_REST.value)
+    value = warm(*given, _BODY.value, cools.value)
     between = "cold in between" if cold else f"{counted(starts, 'start')} an hour"
     return at_most(
         _KEY, _NAME, value, most, unit="%", remedy=_REMEDY, source=f"{source}; heat of one body, estimated",
         sentence=f"{write(minutes, 3)} min at a stretch, {between}: {value:.0f} % as warm as {duty.text} lets it get.",
-        rests=(*often, *stretch, _BODY, *more(_AT_REST)), room=lambda *facts: most - warm(*facts),
+        rests=(*often, *stretch, _BODY, *more(cools)), room=lambda *facts: most - warm(*facts),
     )  # fmt: skip
+
+
+def _cooling_at_rest(plate: Plate) -> Taken:
+    """By its IC code, else by what its enclosure has."""
+    code = cooling_code(plate.cooling) or (enclosure_row(plate.enclosure) or {}).get("ic", "")
+    return point(1.0) if code in _SAME_AT_REST else _AT_REST
 
 
 def _borne(duty: Duty, tau: float, at_rest: float) -> float:

@@ -9,7 +9,7 @@ from typing import Final
 
 from vinegate.core.grade import Gate, check, rule
 from vinegate.core.numbers import write
-from vinegate.core.plate.enclosed import enclosure_code, enclosure_row
+from vinegate.core.plate.enclosed import cooling_code, enclosure_code, enclosure_row
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.insulation import AMBIENT_C, SERVICE_FACTOR_K, class_letter, rise_allowed_k
@@ -73,16 +73,17 @@ def _enclosed(plate: Plate) -> Gate | None:
 def _cooled(plate: Plate) -> Gate | None:
     """Own fan, blower, the air it drives or none: closed enclosures name one, and the IC code another."""
     row = enclosure_row(plate.enclosure)
-    code = re.search(r"\bIC\s?(41[0168])\b", (plate.cooling or "").upper())
-    if row is None or code is None or row["code"] not in _NAMES_COOLING or row["ic"] == f"IC{code[1]}":
+    code = cooling_code(plate.cooling)
+    if row is None or code not in _CLOSED_COOLING or row["code"] not in _NAMES_COOLING or row["ic"] == code:
         return None
     turns = Turns(path="plate.cooling", label="cooling", passes=row["ic"], passes_as=row["ic"])
-    text = f"{row['code']} is {row['meaning']}, {row['ic']}; IC{code[1]} says otherwise. Passes for {turns.label} "
+    text = f"{row['code']} is {row['meaning']}, {row['ic']}; {code} says otherwise. Passes for {turns.label} "
     source = "NEMA MG 1:2021 1.26; IEC 60034-6:1991"
     return check("plate.cooled", "Enclosure and cooling agree", turns, f"{text}{turns.passes}.", source,
                  remedy=_READ_AGAIN)  # fmt: skip
 
 
+_CLOSED_COOLING: Final = ("IC410", "IC411", "IC416", "IC418")
 _NAMES_COOLING: Final = ("TEFC", "TENV", "TEAO", "TEBC")
 
 
@@ -92,8 +93,8 @@ def _open_or_closed(plate: Plate) -> Iterator[tuple[str, bool]]:
         yield f"{row['code']} is", row["open"] == "no"
     if (digits := re.search(r"\bIP\s?([0-6])[0-9X]", (plate.protection or "").upper())) is not None:
         yield f"{digits[0]} is", int(digits[1]) >= _CLOSED_DIGIT
-    if (cooling := re.search(r"\bIC\s?([04])\w*", (plate.cooling or "").upper())) is not None:
-        yield f"{cooling[0]} is", cooling[1] == "4"
+    if (cooling := cooling_code(plate.cooling))[:3] in ("IC0", "IC4"):
+        yield f"{cooling} is", cooling.startswith("IC4")
 
 
 def _efficiency(plate: Plate, rated: Rated) -> Gate | None:

@@ -38,3 +38,17 @@ def enclosure_code(text: str | None) -> str:
     """The code alone; empty where it names none."""
     row = enclosure_row(text)
     return row["code"] if row is not None else ""
+
+
+def cooling_code(text: str | None) -> str:
+    """The IC code that a plate says, in its short form; empty where it says none (IEC 60034-6:1991 3).
+
+    >>> cooling_code("ic 411"), cooling_code("TEFC (IC4A1A1)"), cooling_code("IC 0A1"), cooling_code("own fan")
+    ('IC411', 'IC411', 'IC01', '')
+    """
+    said = re.sub(r"\bIC[\s-]?", "IC", (text or "").upper())
+    whole = re.search(r"\bIC(\d)A(\d)(?:A(\d))?\b", said)
+    if whole:
+        return f"IC{''.join(part for part in whole.groups() if part)}"
+    short = re.search(r"\bIC\d{2,3}W?\b", said)
+    return short[0] if short else ""
