@@ -231,6 +231,16 @@ def test_in_the_ground(h1, method, soil, amps):
     assert h1(facts).figure("wiring.ampacity").value == pytest.approx(amps)
 
 
+def test_good_soil_lets_a_smaller_size_do(h1):
+    """16 mm² PVC direct in the ground: 73 A, 93 A in soil of 1.5 K·m/W, for 81 A."""
+    facts = {"wiring.method": "D2", "wiring.insulation_iec": "pvc", "wiring.ambient": "20 °C", "wiring.grouped": "1",
+             "wiring.size": "16 mm²"}  # fmt: skip
+    verdicts = {
+        soil: h1(facts | {"wiring.soil": soil}).gate("protection.conductors").verdict for soil in ("1.5", "2.5")
+    }
+    assert verdicts == {"1.5": Verdict.PASSES, "2.5": Verdict.FAILS}
+
+
 def test_a_stalled_motor_never_turns_a_speed_switch(h1):
     """In star a stall draws a third of the line current, 200 A of 81: the class's slowest relay takes its time, and the
     winding, at 1/√3 of its current, heats a third as fast. A timer leaves star after its seconds instead."""
