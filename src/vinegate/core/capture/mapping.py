@@ -105,7 +105,7 @@ def mapped(found: Recording, uses: Mapping[str, Use]) -> Mapped:
             by[use.role] = _in_time(found.time_s, channel) * use.times
     volts: dict[str, Array] = {role: by[role] for role in ("u12", "u23", "u31") if role in by}
     star: dict[str, Array] = {role: by[role] for role in ("u1", "u2", "u3") if role in by and not volts}
-    by_neutral = bool(star) and not all(is_wave(values) for values in star.values())
+    by_neutral = len(star) > 1 and not all(is_wave(values) for values in star.values())  # one may be of one phase
     volts |= {_LINE[role]: math.sqrt(3) * values for role, values in star.items()} if by_neutral else _across(star)
     if len(volts) == 2 and not by_neutral:  # two of three: they sum to nought where they are waves
         volts |= _third(volts, ("u12", "u23", "u31"))
