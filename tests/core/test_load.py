@@ -265,3 +265,11 @@ def test_nought_of_what_is_divided_by_is_refused_at_its_field(file, tag, path):
     plan = planner(file, tag)({path: "0"})
     assert [error.path for error in plan.errors] == [path]
     assert plan.answer
+
+
+@pytest.mark.parametrize(
+    "head", ["speed,torque", "speed torque", "speed % torque %", "n [%]; T [%]", "speed_%, torque_%"]
+)
+def test_points_have_a_head_or_none(head):
+    rows = "0 30\n50 40\n100 100"
+    assert read_points(f"{head}\n{rows}").torque_pu == read_points(rows).torque_pu

@@ -184,6 +184,7 @@ def test_upstream_curve_is_read_as_people_write_it():
     assert read_device_curve("400 1000\n1000 20\n4000 0.1").seconds == (1000, 20, 0.1)
     other = read_device_curve("I [kA]; t [ms]\n0.4; 1000000\n1; 20500\n4; 100")
     assert (other.amperes, other.seconds) == (curve.amperes, pytest.approx(curve.seconds))
+    assert read_device_curve("I (kA), t (s)\n0.4, 1000\n1, 20.5\n4, 0.1").amperes == curve.amperes
 
 
 @pytest.mark.parametrize(

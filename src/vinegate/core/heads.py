@@ -16,6 +16,16 @@ _BRACKETS: Final = re.compile(r"[\[(]\s*([^\])]*?)\s*[\])]")
 _BEHIND: Final = re.compile(r"(?:[\s_,/]+|in )([^\s_,/]+)\s*$")
 
 
+def columns(line: str) -> list[str]:
+    """The heads in a line: parted by semicolons, tabs or commas, else by blanks that stand before no unit.
+
+    >>> columns("speed (%) torque (%)"), columns("n; T [N·m]")
+    (['speed (%)', 'torque (%)'], ['n', 'T [N·m]'])
+    """
+    marks = r"\s*[;\t,]\s*" if re.search(r"[;\t,]", line) else r"\s+(?![\[(%])"
+    return re.split(marks, line.strip())
+
+
 def unit_of(head: str, known: Known, of: str) -> str:
     """The unit in brackets or behind the name, else the name itself. Raises QuantityError for one that is not known.
 

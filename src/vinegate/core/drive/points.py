@@ -8,6 +8,7 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.drive.quantities import TURNING
+from vinegate.core.heads import columns
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.quantity import Quantity
 from vinegate.core.records import dataclass
@@ -98,8 +99,7 @@ def _cells(line: str) -> list[str]:
 
 def _units(head: str) -> tuple[str, ...]:
     """Of each column; empty where the head names none."""
-    names = re.split(r"[;\t,]" if re.search(r"[;\t,]", head) else r"\s+(?![\[(])", head.strip())
-    return tuple(found[0] if (found := _HEAD.search(name)) else "" for name in names)
+    return tuple(found[0] if (found := _HEAD.search(name)) else "" for name in columns(head))
 
 
 def _with_unit(cell: str, unit: str) -> str:

@@ -6,7 +6,7 @@ import itertools
 import re
 from typing import Final
 
-from vinegate.core.heads import PERCENT, unit_of
+from vinegate.core.heads import PERCENT, columns, unit_of
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
 
@@ -41,7 +41,7 @@ def read_points(text: str) -> LoadPoints:
     for number, line in enumerate(re.split(r"[\r\n|]+", text.strip()), start=1):
         cells = [cell for cell in re.split(r"\s*[;\t,]\s*|\s+", line.strip().replace("%", "")) if cell]
         if number == 1 and cells and not re.match(r"[-+−\d.]", cells[0]):
-            for head, (of, words) in zip(re.split(r"[;\t,]", line), _HEADS, strict=False):
+            for head, (of, words) in zip(columns(line), _HEADS, strict=False):
                 unit_of(head, (("%", words),), of)
             continue
         if len(cells) != 2:

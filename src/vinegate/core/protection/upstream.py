@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.heads import unit_of
+from vinegate.core.heads import columns, unit_of
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
 
@@ -45,7 +45,7 @@ def read_device_curve(text: str) -> DeviceCurve:
     for number, line in enumerate(re.split(r"[\r\n]+", text.strip()), start=1):
         cells = _cells(line)
         if number == 1 and cells and not cells[0][0].isdigit():
-            units = [unit_of(cell, known, of) for cell, (of, known) in zip(cells, _HEADS, strict=False)]
+            units = [unit_of(cell, known, of) for cell, (of, known) in zip(columns(line), _HEADS, strict=False)]
             times = [_TIMES.get(unit, 1.0) for unit in units] if len(units) == len(_HEADS) else times
             continue
         if len(cells) != 2:
