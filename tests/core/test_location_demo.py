@@ -39,6 +39,19 @@ def test_the_classification_needs_its_document(field):
     assert all(gate.key != "place.document" for gate in ordinary.gates)
 
 
+@pytest.mark.parametrize(
+    ("field", "text", "known"),
+    [
+        ("document", "unknown", False), ("document", "TBD", False), ("document", "HL-EX-02", True),
+        ("classified_by", "?", False), ("classified_by", "n/a", False), ("classified_by", "to be appointed", False),
+        ("dated", "soon", False), ("dated", "12 March", False), ("dated", "12 March 2026", True), ("dated", "12.3.26", True),
+    ],
+)  # fmt: skip
+def test_words_that_stand_for_nothing_are_no_document(field, text, known):
+    gate = planner(LOCK, "M-41")({f"hazard.{field}": text}).gate("place.document")
+    assert (gate.verdict is Verdict.PASSES) is known, gate
+
+
 class TestDigesterStirrer:
     """M-41, class I division 1 group D."""
 

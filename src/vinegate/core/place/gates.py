@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
@@ -55,12 +56,20 @@ def document_gate(sheet: Sheet, job: Job) -> Gate:
         ("hazard.document", "the classification's document", hazard.document),
         ("hazard.dated", "its date", hazard.dated),
     )
-    missing = [(path, label) for path, label, value in asked if not value]
+    missing = [(path, label) for path, label, value in asked if not value or _STILL_OPEN.fullmatch(value)]
+    if not missing and not _YEAR.search(hazard.dated or ""):
+        missing = [("hazard.dated", "its date, with the year")]
     if missing:
         return unknown(key, name, sheet.needs(missing, "what the areas rest on"))
     text = f"By {hazard.classified_by}: {hazard.document}, {hazard.dated}."
     source = rule_set(job.rules).papers.classification
     return rule(key, name, True, text, source)
+
+
+_STILL_OPEN: Final = re.compile(
+    r"\W*|\W*(?:un|not )known\W*|n/?a|none|tb[acd]|pending|open|(?:to |still to )(?:be |follow|come).*", re.I
+)
+_YEAR: Final = re.compile(r"(?<!\d)(?:19|20)\d\d(?!\d)|\d{1,2}[./-]\d{1,2}[./-]\d\d(?!\d)")
 
 
 def materials_gates(job: Job, key: str) -> list[Gate]:
