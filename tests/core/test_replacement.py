@@ -221,6 +221,9 @@ CASES = [
     (HYDRAULIC, {"plate.duty": "S4 40 %", "new_plate.duty": "S4 60 %"}, "duty", NOT),  # of how much inertia?
     (HYDRAULIC, {"plate.duty": "S3 40 %", "new_plate.duty": "as ordered"}, "duty", UNKNOWN),
     (HYDRAULIC, {"plate.duty": "as ordered", "new_plate.duty": "S1"}, "duty", SAME),
+    (HYDRAULIC, {"plate.duty": None, "new_plate.duty": "S1"}, "duty", SAME),
+    (HYDRAULIC, {"plate.duty": None, "new_plate.duty": "S3 40 %"}, "duty", UNKNOWN),
+    (HYDRAULIC, {"plate.duty": "S1", "new_plate.duty": None}, "duty", UNKNOWN),
     (HYDRAULIC, {"new_plate.volts": "230Δ/400Y", "new_plate.leads": "6"}, "leads", NOT),
     (PUMP, {"start.method": "wye-delta", "new_plate.leads": "9"}, "leads", NOT),  # joined inside
     (PUMP, {"start.method": "wye-delta", "new_plate.leads": "12"}, "leads", SAME),

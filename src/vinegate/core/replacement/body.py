@@ -139,15 +139,14 @@ def duty(pair: Pair) -> Row | None:
     row = said_of(pair, "duty", "Duty", "duty")
     if not row.old and not row.new:
         return None
-    if not row.old or not row.new:
-        return row.lacking("duty")
-    old, new = (re.sub(r"[\s,;-]+", "", text.upper()) for text in (row.old, row.new))
-    if old == new:
-        return row.put(fits=Fits.SAME, text="The same.")
     was, now = read_duty(row.old), read_duty(row.new)
+    if re.sub(r"[\s,;-]+", "", row.old.upper()) == re.sub(r"[\s,;-]+", "", row.new.upper()):
+        return row.put(fits=Fits.SAME, text="The same.")
     if now is not None and now.continuous:
         return row.put(fits=Fits.SAME, text="For ever, whatever the cycle.")
-    if was is None or now is None or not now.kind or not was.kind:
+    if was is None or now is None:
+        return row.lacking("duty")
+    if not now.kind or not was.kind:
         return row.lacking("duty in a standard's words")
     if was.kind == now.kind and _no_shorter(was, now):
         return row.put(fits=Fits.SAME, text="A rating of its kind, and no shorter.", source=_DUTY)
