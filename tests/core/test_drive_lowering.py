@@ -26,7 +26,7 @@ def test_a_hoist_without_a_resistor_is_not_passed():
     """Its ramp down neither: the load does not slow it."""
     plan = HOIST(DRIVE | {"stop.resistor": None, "drive.front_end": None})
     gate = plan.gate("drive.lowering")
-    assert (gate.verdict, gate.needs) == (UNKNOWN, ("the braking resistor, or a front end that feeds back",))
+    assert (gate.verdict, gate.needs) == (UNKNOWN, ("the braking resistor, or regeneration",))
     assert "drive.ramp_down" not in {one.key for one in plan.gates}
     assert plan.figure("drive.shortest_down") is None
     assert judged(drive__front_end="active").verdict is PASSES

@@ -38,7 +38,7 @@ def lowering_gate(need: Need, fastest_rpm: float) -> Gate | None:
         if torque <= lost:
             text = f"{write(torque, 3)} N·m drive it; motor and drive lose as much as {write(lost, 3)} N·m."
             return rule(_KEY, _NAME, True, text, _SOURCE)
-        lacks = need.sheet.needs([("stop.resistor", "the braking resistor, or a front end that feeds back")], _GIVES)
+        lacks = need.sheet.needs([("stop.resistor", "the braking resistor, or regeneration")], _GIVES)
         return unknown(_KEY, _NAME, lacks)
     back_w = EFFICIENCY * need.motors * torque * fastest_rpm * _OMEGA
     peak = _at_once(need, back_w, bears_w(stop.bus_v, need.line_v, stop.resistor_ohm))

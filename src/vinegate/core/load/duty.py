@@ -36,7 +36,7 @@ def duty_gate(circuit: Circuit, rules: RuleSet) -> Gate | None:
         return None
     runs, source = circuit.load.runs, rules.papers.duty
     if not duty.kind:
-        return unknown(_KEY, _NAME, ("the plate's duty, as continuous, S1 to S10, minutes or a share of a cycle",))
+        return unknown(_KEY, _NAME, ("a duty on its plate that can be read",))
     if runs == "continuous":
         text = f"{duty.text}: not made to run on and on, as this load does."
         if duty.kind in _RUNS_ON:

@@ -202,7 +202,7 @@ def thermal(pair: Pair) -> Row | None:
         return row.put(fits=Fits.SAME, text="The same kind.")
     source = "NFPA 70:2023 430.32 and 430.43; IEC 60034-11:2020"
     if new in _NOT_TOLD:
-        return row.put(fits=Fits.UNKNOWN, text="", needs=("whether the new motor's protection resets by itself",))
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("how the new protection resets",))
     if new is Protector.AUTOMATIC:
         return row.put(
             fits=Fits.NOT,

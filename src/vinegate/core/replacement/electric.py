@@ -255,7 +255,7 @@ def at_rest(pair: Pair) -> Row:
     old, new = (_rest(machine) for machine in (pair.old, pair.new))
     row = Said("at_rest", name, f"{write(old, 3)} A" if old else "", f"{write(new, 3)} A" if new else "")
     if old is None or new is None:
-        return row.lacking(f"{words.locked_rotor} current, by letter, ratio or amperes")
+        return row.lacking(f"{words.locked_rotor} current")
     ratio = new / old
     if ratio <= 1.02:
         return row.put(fits=Fits.SAME, text="No more than the old one's.")

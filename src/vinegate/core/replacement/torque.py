@@ -60,7 +60,7 @@ def torque_row(pair: Pair, old: Machine | None, new: Machine | None) -> Row | No
         return row.put(fits=Fits.UNKNOWN, text="", needs=("the load's torque at the new motor's shaft",))
     unsure = [side for side, machine in (("old", old), ("new", new)) if not _promised(machine)]
     if unsure:
-        needs = tuple(f"the {side} plate's design letter, or its torques by its maker" for side in unsure)
+        needs = tuple(f"the {side} plate's design letter or torques" for side in unsure)
         return row.put(fits=Fits.UNKNOWN, text="", needs=needs)
     return _judged(pair, row, range_of(pair, old, new))
 
