@@ -507,3 +507,11 @@ def test_a_braking_resistor_lies_between_what_the_drive_bears_and_the_stop_needs
     assert (gate.margin < 0) is (verdict is Verdict.FAILS)
     if limit:
         assert gate.limit == limit
+
+
+def test_friction_that_may_be_more_or_less_widens_the_time_it_coasts():
+    """In proportion: with a fifth less a steady load takes a quarter longer to rest, with a fifth more a sixth less."""
+    base = {"stop.method": "coast", "load.kind": "constant", "stop.light": None}
+    sure, rough = (stops(LOCK, "M-41")(base | {"stop.friction": said}).stopping.row("coast") for said in (None, "20 %"))
+    assert rough.time_s / sure.time_s == pytest.approx(1 / 0.8, rel=0.02)
+    assert rough.least_s / sure.time_s == pytest.approx(1 / 1.2, rel=0.02)
