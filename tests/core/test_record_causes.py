@@ -161,7 +161,7 @@ def test_what_is_solved_for_is_what_was_put_in():
     by = {one.label: one for one in offers(course, seen, plan)}
     amps = float(by["Locked-rotor current"].text.split()[0])
     assert plan.locked.low.value * 0.95 < amps < plan.locked.high.value * 1.05
-    inertia = float(by["Load inertia, at the motor's shaft"].text.split()[0])
+    inertia = float(by["Load inertia, at its own shaft"].text.split()[0])
     assert inertia == pytest.approx(plan.load.inertia_kgm2 - plan.load.rotor.value, rel=0.1)
     z = abs(plan.plant.seen.transfer_pu[plan.plant.at]) * plan.plant.board_v**2 / 1e6
     fault = float(by["Fault level where it was measured"].text.split()[0])
@@ -177,6 +177,15 @@ def test_more_inertia_is_solved_for_too():
     found = next(one for one in offers(course, seen, plan) if one.path == "load.inertia")
     outside = 1.5 * plan.load.inertia_kgm2 - plan.load.rotor.value
     assert float(found.text.split()[0]) == pytest.approx(outside, rel=0.12)
+
+
+def test_behind_a_gear_it_is_offered_as_its_field_takes_it():
+    """D-61 turns sixty times for one of its drum: 900 kg·m² and 22 hp there, and so they come back."""
+    plan = side("D-61")
+    course, seen, _ = read(plan, record(plan, "none", noise_pu=0.0005))
+    by = {one.path: one for one in offers(course, seen, plan)}
+    assert float(by["load.inertia"].text.split()[0]) == pytest.approx(900, rel=0.15)
+    assert float(by["load.power"].text.split()[0]) == pytest.approx(22 * 0.7457, rel=0.08)
 
 
 def test_what_the_bench_records_says_so():

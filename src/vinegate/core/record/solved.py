@@ -12,7 +12,9 @@ import numpy as np
 
 from vinegate.core.capture.features import Features
 from vinegate.core.capture.process import Course
+from vinegate.core.load.stage import Asked
 from vinegate.core.numbers import write
+from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.record.found import Against
 from vinegate.core.record.rerun import Turn
 from vinegate.core.records import dataclass
@@ -117,19 +119,33 @@ def _inertia(course: Course, found: Features, plan: Against) -> Offer | None:
         return None
     left = motor - table @ answer
     spread = float(np.sqrt(np.sum(left**2) / max(motor.size - 2, 1) * np.linalg.inv(table.T @ table)[0, 0]))
-    rotor = plan.load.rotor.value
-    outside = float(answer[0]) - rotor
+    outside = (float(answer[0]) - plan.load.rotor.value - plan.load.hung_kgm2) * _square(plan.load)
     if outside <= 0:
         return None
     share = max(2 * spread / float(answer[0]), 0.1)
-    return Offer(path="load.inertia", label="Load inertia, at the motor's shaft", text=f"{write(outside, 3)} kg·m²",
+    return Offer(path="load.inertia", label="Load inertia, at its own shaft", text=f"{write(outside, 3)} kg·m²",
                  band=f"± {100 * share:.0f} %, load × {write(float(answer[1]), 2)} with it",
                  how="least squares on the speed, with the machine's own torque at the measured volts")  # fmt: skip
+
+
+def _square(load: Asked) -> float:
+    """Inertia at the load's own shaft over the same at the motor's: the square of its gear."""
+    here = load.load_inertia_kgm2 - load.hung_kgm2
+    return load.inertia.value / here if here > 0 and load.inertia.value > 0 else 1.0
+
+
+def _through(load: Asked) -> float:
+    """Power at the load's own shaft over that at the motor's: what its gear leaves."""
+    asked_w = load.torque_nm * load.full_speed_rpm * math.pi / 30
+    own_w = load.power.value * (WATT_PER_HP if load.power.unit == "hp" else 1000.0)
+    return own_w / asked_w if asked_w > 0 else 1.0
 
 
 def _load(found: Features, plan: Against) -> Offer | None:
     """Shaft power from the running current, along the machine's own curve at the measured volts."""
     if plan.plant is None or found.running_a is None or found.running_v is None or plan.turns is None:
+        return None
+    if plan.load is None:
         return None
     plant, behaviour = plan.plant, behave(plan.plant, [plan.turns[-1].connection])
     board = np.abs(behaviour.seen.volts(behaviour.line))[plant.at] * plant.board_v
@@ -144,8 +160,8 @@ def _load(found: Features, plan: Against) -> Offer | None:
     flat = found.running_a < 1.3 * idle
     return Offer(
         path="load.power" if not flat else "",
-        label="Shaft power at work",
-        text=f"{write(torque * omega / 1000, 3)} kW",
+        label="Shaft power at work, at the load's shaft",
+        text=f"{write(torque * omega * _through(plan.load) / 1000, 3)} kW",
         band="± 8 %" if not flat else "hardly known: the current is mostly magnetising",
         how="running amperes along the machine's curve",
     )
