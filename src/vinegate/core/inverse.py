@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from typing import Any, Final
 
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Gate, Verdict
+from vinegate.core.grown import grown
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.plate.sizes import HORSEPOWERS, KILOWATTS
@@ -114,7 +116,10 @@ def _longest_run(asking: _Asking) -> Inverse | None:
 
 
 def _length(asking: _Asking, metres: float) -> str:
-    return f"{write(metres / _METRE_PER_FOOT, 2)} ft" if asking.us else f"{write(metres, 2)} m"
+    """Rounded down: what is said passes."""
+    value, unit = (metres / _METRE_PER_FOOT, "ft") if asking.us else (metres, "m")
+    step = 10.0 ** (math.floor(math.log10(value)) - 2)
+    return f"{write(math.floor(value / step) * step, 3)} {unit}"
 
 
 def _listed(
@@ -165,7 +170,7 @@ def _least_wire(asking: _Asking) -> Inverse | None:
 
 
 def _largest_motor(asking: _Asking) -> Inverse | None:
-    """Of the same kind: amperes and load grow with its power, what guards it is chosen anew."""
+    """Of the same kind: amperes, load and what stops it grow with its power, what guards it is chosen anew."""
     plate = asking.circuit.get("plate") or {}
     base = asking.plan
     power, current = base.figure("plate.power"), base.figure("plate.current")
@@ -176,14 +181,11 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
 
     def change(size: float) -> tuple[dict[str, Any], dict[str, Any]]:
         times = size * (WATT_PER_HP if unit == "hp" else 1000) / watts
-        volts = str(plate.get("volts") or "")
         amps = "/".join(
             f"{write(one * times, 4)}" for one in _amps(str(plate.get("full_load_current") or ""), current.value)
         )
-        load_ = asking.circuit.get("load") or {}
-        changed: dict[str, Any] = {"plate": {"power": f"{size:g} {unit}", "full_load_current": amps, "volts": volts}}
-        if load_.get("power"):
-            changed["load"] = {"power": f"{size * 0.92:g} {unit}"}
+        changed: dict[str, Any] = grown(asking.circuit, times, us=asking.us)
+        changed.setdefault("plate", {}).update(power=f"{size:g} {unit}", full_load_current=amps)
         for device in base.protected.devices if base.protected else ():  # chosen anew for another motor
             part, _, name = device.path.partition(".")
             if name:

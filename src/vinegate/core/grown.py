@@ -1,0 +1,50 @@
+"""A circuit with a machine of the same kind so many times as large: what grows with it, and what was the old one's."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, Final
+
+from vinegate.core.facts import circuit_parts
+from vinegate.core.numbers import QuantityError
+
+_GROWS: Final = (
+    "plate.power", "plate.locked_rotor_current", "load.power", "load.torque", "load.flow", "load.force", "load.inertia",
+    "machine.inertia", "machine.load_inertia", "drive.rated", "drive.heavy", "stop.brake_torque", "stop.brake_power",
+    "stop.brake_stop", "stop.lining_work", "stop.dc_current", "stop.resistor_power", "protection.drive_input",
+    "protection.drive_device",
+)  # fmt: skip
+"""With its power: torque, inertia and heat, as of machines alike at one speed."""
+_SHRINKS: Final = ("stop.resistor", "stop.drive_least")
+_ITS_OWN: Final = (
+    "plate.frame", "plate.efficiency", "machine.curve", "machine.dc_resistance", "machine.r1", "machine.x1",
+    "machine.xm", "machine.rfe", "machine.r2", "machine.x2", "machine.no_load_volts", "machine.no_load_current",
+    "machine.no_load_power", "machine.friction", "machine.locked_volts", "machine.locked_current",
+    "machine.locked_power", "machine.locked_frequency", "machine.armature_resistance",
+)  # fmt: skip
+"""Stamped on the one that is there, or measured of it: nothing says what the larger one has."""
+
+
+def grown(circuit: Mapping[str, Any], times: float, *, us: bool) -> dict[str, dict[str, str]]:
+    """What changes, by part and name, as one would type it. What cannot be read stays as it is."""
+    changed: dict[str, dict[str, str]] = {}
+    for path in (*_GROWS, *_SHRINKS, *_ITS_OWN):
+        part, _, name = path.partition(".")
+        text = str((circuit.get(part) or {}).get(name) or "")
+        if not text:
+            continue
+        new = "" if path in _ITS_OWN else _scaled(part, name, text, 1 / times if path in _SHRINKS else times, us=us)
+        if new is not None:
+            changed.setdefault(part, {})[name] = new
+    return changed
+
+
+def _scaled(part: str, name: str, text: str, times: float, *, us: bool) -> str | None:
+    fact = circuit_parts()[part].fields()[name]
+    assert fact.quantity is not None
+    try:
+        value = fact.reader(us=us)(text)
+    except QuantityError:
+        return None
+    assert isinstance(value, float)
+    return f"{value * times:.6g} {fact.quantity.unit}"
