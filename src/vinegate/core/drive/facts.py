@@ -66,7 +66,7 @@ class Drive(Facts):
             label="Operating points",
             read=read_operating_points,
             example="100 %; ; 1900\n80 %; ; 3400\n60 %; ; 2100",
-            help="A row each: speed; torque or power, empty by the load's curve; hours a year.",
+            help="A row each: speed; torque or power at the motor, empty by the load's curve; hours a year.",
             longest=2000,
         )
     )
@@ -75,7 +75,7 @@ class Drive(Facts):
             label="Repeated cycle",
             read=read_operating_points,
             example="100 %; 160 %; 20\n30 %; 40 %; 100",
-            help="A row each: speed; torque or power; seconds. Empty: each point for ever.",
+            help="A row each: speed; torque or power at the motor; seconds. Empty: each point for ever.",
             longest=2000,
         )
     )
