@@ -5,7 +5,7 @@ import math
 import pytest
 
 from tests.conftest import planner
-from vinegate.core.drive.points import read_operating_points, read_speeds
+from vinegate.core.drive.points import read_cycle, read_operating_points, read_speeds
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Kind, Verdict
@@ -277,6 +277,14 @@ class TestPoints:
     def test_a_bare_figure_is_in_its_heads_unit(self, text):
         (point,) = read_operating_points(text).points
         assert (point.speed, point.speed_in, point.load, point.load_in, point.hours) == (30, "Hz", 90, "nm", 200)
+
+    @pytest.mark.parametrize(("text", "seconds"), [
+        ("100 %; 160 %; 20", 20), ("100 %; 160 %; 20 s", 20), ("100 %; 160 %; 2 min", 120), ("100 %; 160 %; 1 h", 3600),
+        ("speed; load; seconds\n100; 160; 20", 20), ("speed %; load %; min\n100; 160; 2", 120), ("100 %; 160 %; -", None),
+    ])  # fmt: skip
+    def test_a_cycles_rows_last_seconds_or_what_they_say(self, text, seconds):
+        (row,) = read_cycle(text).points
+        assert (row.speed, row.load, row.hours) == (100, 160, seconds)
 
     def test_a_comma_is_decimal_between_semicolons(self):
         assert read_operating_points("87,5 %; 40; 1").points[0].speed == 87.5

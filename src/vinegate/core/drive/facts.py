@@ -7,7 +7,7 @@ from typing import Final
 from vinegate.core import quantity as q
 from vinegate.core.drive import quantities as d
 from vinegate.core.drive.made import CarrierPoints, LossPoints, read_carrier_points, read_loss_points
-from vinegate.core.drive.points import OperatingPoints, read_operating_points, read_speeds
+from vinegate.core.drive.points import OperatingPoints, read_cycle, read_operating_points, read_speeds
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole
 
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
@@ -73,7 +73,7 @@ class Drive(Facts):
     cycle: OperatingPoints | None = field(
         Fact(
             label="Repeated cycle",
-            read=read_operating_points,
+            read=read_cycle,
             example="100 %; 160 %; 20\n30 %; 40 %; 100",
             help="A row each: speed; torque or power at the motor; seconds. Empty: each point for ever.",
             longest=2000,

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from itertools import zip_longest
 from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.drive.quantities import TURNING
+from vinegate.core.drive.quantities import LASTS, TURNING
 from vinegate.core.heads import columns
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.quantity import Quantity
 from vinegate.core.records import dataclass
 
-_UNITS: Final = r"(%|r/min|rpm|min⁻¹|min-1|1/min|Hz|N·m|N\.m|Nm|lb-ft|lbft|kW|hp|W|h/a|h|hours?)"
+_UNITS: Final = r"(%|r/min|rpm|min⁻¹|min-1|1/min|Hz|N·m|N\.m|Nm|lb-ft|lbft|kW|hp|W|h/a|h|hours?|s|sec|seconds?|min)"
 _GLUE: Final = re.compile(rf"(?<=\d)\s+(?={_UNITS}(?:\s|$|[;,|\t]))", re.I)
 _HEAD: Final = re.compile(rf"(?<![a-z]){_UNITS}(?![a-z])", re.I)
 _MOST: Final = 24
@@ -26,7 +27,7 @@ _LEAST_SPEED: Final = 200.0
 class OperatingPoint:
     """One row: speed in `speed_in` ("%", "rpm", "Hz"), load in `load_in` ("%", "nm", "w"; empty: by the load's curve).
 
-    `hours` a year; None where that is not said.
+    `hours` a year, of a cycle's row the seconds; None where that is not said.
     """
 
     speed: float
@@ -53,6 +54,26 @@ def read_operating_points(text: str) -> OperatingPoints:
     >>> [p.speed for p in read_operating_points("100; ; 1900\\n60 %; 40 %; 3400\\n1180 rpm").points]
     [100.0, 60.0, 1180.0]
     """
+    found = _read(text, _hours)
+    hours = sum(row.hours or 0.0 for row in found.points)
+    if hours > _HOURS_A_YEAR:
+        raise QuantityError(f"The hours add up to {hours:.0f}: a year has {_HOURS_A_YEAR:.0f} at most.")
+    return found
+
+
+def read_cycle(text: str) -> OperatingPoints:
+    """The same with the time that each row of a cycle lasts, s, in place of the hours; bare figures are seconds.
+
+    >>> [p.hours for p in read_cycle("100 %; 160 %; 20\n30 %; 40 %; 2 min").points]
+    [20.0, 120.0]
+    """
+    return _read(text, lambda cell: None if cell in _EMPTY else LASTS.read(cell))
+
+
+_EMPTY: Final = ("", "-", "–", "—")
+
+
+def _read(text: str, lasts: Callable[[str], float | None]) -> OperatingPoints:
     rows: list[OperatingPoint] = []
     units: tuple[str, ...] = ()
     lines = [line for line in re.split(r"[\r\n|]+", text.strip()) if line.strip()]
@@ -62,18 +83,14 @@ def read_operating_points(text: str) -> OperatingPoints:
             units = _units(line)
             continue
         try:
-            rows.append(
-                _row([_with_unit(cell, unit) for cell, unit in zip_longest(cells, units[: len(cells)], fillvalue="")])
-            )
+            named = zip_longest(cells, units[: len(cells)], fillvalue="")
+            rows.append(_row([_with_unit(cell, unit) for cell, unit in named], lasts))
         except QuantityError as error:
             raise QuantityError(f"Row {number} of the points: {error}") from None
     if not rows:
-        raise QuantityError("One row at least: speed, load and hours a year, like 60 %; 40 %; 3400.")
+        raise QuantityError("One row at least: speed, load and how long, like 60 %; 40 %; 3400.")
     if len(rows) > _MOST:
         raise QuantityError(f"{len(rows)} points are more than {_MOST}.")
-    hours = sum(row.hours or 0.0 for row in rows)
-    if hours > _HOURS_A_YEAR:
-        raise QuantityError(f"The hours add up to {hours:.0f}: a year has {_HOURS_A_YEAR:.0f} at most.")
     return OperatingPoints(text, tuple(rows))
 
 
@@ -107,12 +124,12 @@ def _with_unit(cell: str, unit: str) -> str:
     return f"{cell} {unit}" if unit and re.fullmatch(r"[\d.,\s'’]+", cell) and cell.strip() else cell
 
 
-def _row(cells: list[str]) -> OperatingPoint:
+def _row(cells: list[str], lasts: Callable[[str], float | None]) -> OperatingPoint:
     if len(cells) > 3:
-        raise QuantityError(f"{len(cells)} values: speed, load and hours a year are three.")
+        raise QuantityError(f"{len(cells)} values: speed, load and how long are three.")
     speed, speed_in = _speed(cells[0])
     load, load_in = _load(cells[1]) if len(cells) > 1 else (None, "")
-    hours = _hours(cells[2]) if len(cells) > 2 else None
+    hours = lasts(cells[2]) if len(cells) > 2 else None
     return OperatingPoint(speed, speed_in, load, load_in, hours)
 
 
@@ -132,7 +149,7 @@ def _speed(cell: str) -> tuple[float, str]:
 
 
 def _load(cell: str) -> tuple[float | None, str]:
-    if cell in ("", "-", "–", "—"):
+    if cell in _EMPTY:
         return None, ""
     if cell.endswith("%"):
         return _plain(cell[:-1], cell, 400.0), "%"
@@ -148,7 +165,7 @@ _POWER_OR_TORQUE: Final[dict[str, Quantity]] = {"w": q.POWER, "nm": q.TORQUE}
 
 def _hours(cell: str) -> float | None:
     body = re.sub(r"\s*(?:h/a|hours?|h)$", "", cell, flags=re.I)
-    return None if body in ("", "-", "–") else _plain(body, cell, _HOURS_A_YEAR)
+    return None if body in _EMPTY else _plain(body, cell, _HOURS_A_YEAR)
 
 
 def _plain(text: str, whole: str, most: float) -> float:

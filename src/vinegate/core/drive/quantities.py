@@ -31,3 +31,6 @@ REACTANCE: Final = Quantity(
 LOSS: Final = Quantity(name="loss", unit="W", shown="W", bare="W", example="900 W", least=1, most=1e6)
 PEAK: Final = Quantity(name="voltage", unit="V", shown="V", bare="V", example="1600 V", least=100, most=10000)
 COST: Final = Quantity(name="cost", unit="one", shown="", bare="one", example="3200", least=0, most=1e9)
+LASTS: Final = Quantity(
+    name="time", unit="second", shown="s", bare="second", example="20 s or 2 min", least=0, most=86400
+)
