@@ -64,7 +64,7 @@ def read_operating_points(text: str) -> OperatingPoints:
 def read_cycle(text: str) -> OperatingPoints:
     """The same with the time that each row of a cycle lasts, s, in place of the hours; bare figures are seconds.
 
-    >>> [p.hours for p in read_cycle("100 %; 160 %; 20\n30 %; 40 %; 2 min").points]
+    >>> [p.hours for p in read_cycle("100 %; 160 %; 20\\n30 %; 40 %; 2 min").points]
     [20.0, 120.0]
     """
     return _read(text, lambda cell: None if cell in _EMPTY else LASTS.read(cell))
