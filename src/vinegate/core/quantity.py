@@ -81,6 +81,8 @@ class Quantity:
 
         >>> POWER.echo("30", us=True), POWER.echo("22 kW", us=True), POWER.echo("30 hp", us=True)
         ('= 30 hp, 22.4 kW', '= 29.5 hp', '')
+        >>> POWER.echo("75 hp (56 kW)", us=True), POWER.echo("55kW/75hp", us=False)
+        ('= 75 hp', '= 55 kW')
         """
         if not self.bare_us or not text.strip():
             return ""
@@ -92,7 +94,10 @@ class Quantity:
         own, other = (self.bare_us, self.bare) if us else (self.bare, self.bare_us)
         if not unit:
             return f"= {_shown(value, self.unit, own)}, {_shown(value, self.unit, other)}"
-        same = registry().get_name(kind._unit(unit)) == registry().get_name(own)
+        try:
+            same = registry().get_name(kind._unit(unit)) == registry().get_name(own)
+        except QuantityError:  # one value in two units
+            same = False
         return "" if same else f"= {_shown(value, self.unit, own)}"
 
     def show(self, value: float, *, us: bool) -> str:
