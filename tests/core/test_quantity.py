@@ -69,6 +69,10 @@ def test_reads_what_people_write(kind, text, value):
         (q.CURRENT, "92/184 A", "is two numbers"),
         (q.POWER, "1,125 kW", "can be read as 1125 or as 1.125"),  # both could be meant: ask
         (q.VOLTAGE, "460000", "460000 is outside what a voltage here can be: 50 to 1100 V."),
+        (q.ASKED_TORQUE.in_us(), "0", "0.0007376 to 7375621 lb-ft."),
+        (q.HEAD, "0", "0.01 to 5000 m."),
+        (q.RISE, "1", "5 to 200 K."),
+        (q.AMBIENT, "90", "90 is outside what an ambient here can be: −40 to 85 °C."),
         (q.VOLTAGE, "460 kV", "0.05 to 1.1 kV"),  # the range comes in the unit that was typed
         (q.POWER_FACTOR, "1.2", "outside"),
         (q.LENGTH, "-5 m", "outside"),
@@ -138,7 +142,7 @@ def test_what_was_understood_is_echoed_where_it_might_be_taken_otherwise(kind, t
 def test_fahrenheit_measures_temperatures_alone():
     with pytest.raises(QuantityError, match="not a unit of temperature rise"):
         q.RISE.read("80 °F")
-    with pytest.raises(QuantityError, match="-40 to 85 °C"):
+    with pytest.raises(QuantityError, match="−40 to 85 °C"):
         q.AMBIENT.read("400 °F")
 
 

@@ -152,28 +152,10 @@ class Quantity:
     def _out_of_range(self, text: str, unit: str) -> str:
         unit = self.unit if unit == FAHRENHEIT else unit
         factor = _convert(1.0, unit, self.unit)
-        shown = {
-            "metre": "m",
-            "millimetre": "mm",
-            "foot": "ft",
-            "inch": "in",
-            "percent": "%",
-            "one": "",
-            "kelvin": self.shown,
-        }.get(unit, unit)
-        shown = {"second": "s", "minute": "min", "ohm": "Ω", "kgmsq": "kg·m²", "lbftsq": "lb·ft²"}.get(shown, shown)
-        shown = {
-            "ampere": "A",
-            "volt": "V",
-            "watt": "W",
-            "voltampere": "VA",
-            "hertz": "Hz",
-            "megaohm": "MΩ",
-            "mmps": "mm/s",
-            "ipspeak": "in/s peak",
-        }.get(shown, shown)
-        low, high = f"{self.least / factor:.4g}", f"{self.most / factor:.6g}"
-        return f"{text.strip()} is outside what a {self.name} here can be: {low} to {high} {shown}".rstrip() + "."
+        shown = {"kelvin": self.shown, "one": ""}.get(unit, _SHOWN.get(unit, unit))
+        low, high = write(self.least / factor, 4), write(self.most / factor, 6)
+        name = f"an {self.name}" if self.name[0] in "aeiou" else f"a {self.name}"
+        return f"{text.strip()} is outside what {name} here can be: {low} to {high} {shown}".rstrip() + "."
 
 
 @cache
@@ -186,7 +168,9 @@ _SHOWN: Final = {
     "newton": "N", "mps": "m/s", "mmps": "mm/s rms", "ipspeak": "in/s peak",
     "fpm": "ft/min", "mcubedperhour": "m³/h", "pascal": "Pa", "inchwater": "in. wg",
     "density": "kg/m³", "lbpercubicfoot": "lb/ft³", "megaohm": "MΩ", "ohm": "Ω", "kelvin": "°C", "second": "s",
-    "percent": "%",
+    "percent": "%", "millimetre": "mm", "inch": "in", "minute": "min", "ampere": "A", "volt": "V", "watt": "W",
+    "voltampere": "VA", "hertz": "Hz", "lbf": "lbf", "flow": "m³/s", "joule": "J", "kilojoule": "kJ",
+    "turn": "turns", "kmperwatt": "K·m/W", "kampsqs": "kA²s",
 }  # fmt: skip
 
 
@@ -374,7 +358,7 @@ EARTH_RESISTANCE = Quantity(
 RESIDUAL_CURRENT = Quantity(
     name="residual current", unit="A", shown="A", bare="A", example="0.3 A or 300 mA", least=0.005, most=30
 )
-HOURS = Quantity(name="hours", unit="one", shown="", bare="one", example="4000", least=0, most=8784)
+HOURS = Quantity(name="count of hours", unit="one", shown="", bare="one", example="4000", least=0, most=8784)
 TURNS = Quantity(name="angle", unit="turn", shown="turns", bare="turn", example="2 turns or 90°", least=0, most=1e5)
 WORK = Quantity(name="work", unit="joule", shown="J", bare="kilojoule", example="12 kJ", least=1, most=1e13)
 STRETCH = Quantity(name="time", unit="second", shown="s", bare="minute", example="20 min", least=1, most=6e5)

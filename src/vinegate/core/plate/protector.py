@@ -37,7 +37,9 @@ class Protector(StrEnum):
 
 
 _WORDS: Final = (
-    (Protector.NONE, r"(NONE|NO|N|NIL|N/?A|-|WITHOUT|NOT\b.*)|(NONE|NO|WITHOUT)\b.*\bPROT\w*"),
+    (Protector.NONE, r"NONE|NO|N|NIL|N/?A|WITHOUT|(NONE|NO|WITHOUT)\b.*\bPROT\w*"),
+    (Protector.NONE, r"NOT (FITTED|PROVIDED|INSTALLED|PRESENT|THERMALLY PROT\w*)"),
+    (Protector.UNREAD, r"(NOT|UNKNOWN)\b.*"),
     (Protector.AUTOMATIC, r".*(AUTO|\bTPA\b|THERMOSTAT|BI-?METAL|\bPTO\b).*"),
     (Protector.MANUAL, r".*(\bMAN|\bTPM\b).*"),
     (Protector.IMPEDANCE, r".*(\bIMP|\bZP\b).*"),
@@ -54,6 +56,8 @@ def read_protector(text: str | None) -> Protector | None:
 
     >>> [str(read_protector(text)) for text in ("Automatic reset", "TPM", "no", "3 PTC", "TP 211", "yes", "as ordered")]
     ['AUTO', 'MAN', 'NONE', 'PTC', 'TP', 'TP', '?']
+    >>> [str(read_protector(text)) for text in ("not fitted", "no thermal protector", "not known", "-")]
+    ['NONE', 'NONE', '?', '?']
     """
     said = re.sub(r"\s+", " ", (text or "").strip().upper())
     if not said:
