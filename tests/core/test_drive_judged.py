@@ -195,6 +195,15 @@ def test_the_lines_volts_lift_the_corner():
     assert plain.figure("drive.corner").value == pytest.approx(50 * first / 400)
 
 
+def test_a_choke_of_unsaid_size_leaves_what_the_largest_does():
+    """The least volts are those of 5 %, as good as the same where that is said; the middle is that of 3 %."""
+    unsaid, most = (
+        FAN({"drive.choke": "ac", "drive.choke_size": size} | BARE).of(DRIVE).driven.volts for size in (None, "5 %")
+    )
+    assert unsaid.low_v == pytest.approx(most.low_v, rel=1e-6)
+    assert unsaid.most_v > unsaid.low_v + 3
+
+
 def test_87_hertz_takes_the_other_connection_and_its_amperes():
     """230Δ/400Y on 400 V: √3 the amperes at every speed, full flux up to 83 Hz, no more than the volts there are."""
     slow = PUMPS({"drive.motors": None, "drive.own_overloads": None})

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from tests.conftest import planner
 from tests.examples import examples
 from vinegate.core.grade import Kind, Verdict
+from vinegate.core.records import replace
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.rules.iec.sizes import area_mm2
 from vinegate.core.tables.trip_class import trip_class
@@ -156,6 +157,12 @@ def test_the_size_taken_carries_what_is_asked(amps, metal, insulation, method, a
     size = run.least(amps)
     if size is not None:
         assert run.ampacity(size) >= amps - 1e-6
+        alone = replace(run, ambient=1.0, grouping=1.0).ampacity(size)
+        twice = replace(run, sets=2, soil=0.8).ampacity(size)
+        assert (run.ampacity(size), twice) == (
+            pytest.approx(alone * ambient * grouping),
+            pytest.approx(2 * 0.8 * alone * ambient * grouping),
+        )  # IEC 60364-5-52: every factor takes its share away
 
 
 @pytest.mark.slow
