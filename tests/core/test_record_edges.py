@@ -88,6 +88,23 @@ def test_the_other_rule_set_knows_no_service_factor():
     assert gate("H-1", "record.current", record_running=form).verdict is FAILS
 
 
+def planned_a(volts, **load):
+    """What the sentence calls planned for the pump that starts without its load."""
+    form = dict.fromkeys(("u12", "u23", "u31"), f"{volts} V") | dict.fromkeys(("i1", "i2", "i3"), "70 A")
+    found = planner("skerry-sound.json", "H-1")(
+        {f"record_running.{name}": text for name, text in form.items()} | {f"load.{k}": v for k, v in load.items()}
+    )
+    return float(found.gate("record.current").sentence.split("; ")[1].split(" A")[0])
+
+
+def test_what_it_is_planned_to_draw_at_work_is_with_all_of_its_load():
+    """45 kW at 81 A, started unloaded and then at 38 kW: P/(√3·U·η·cos φ); at fewer volts it draws more."""
+    assert planned_a(400, power="45 kW") == pytest.approx(81, rel=0.03)
+    eta, cosine = 0.942, 0.85
+    assert planned_a(400) == pytest.approx(38000 / (3**0.5 * 400 * eta * cosine), rel=0.05)
+    assert planned_a(370) > planned_a(400)
+
+
 @pytest.mark.parametrize(("low", "verdict"), [("92", PASSES), ("60", CHECK), ("4", FAILS)])
 def test_amperes_apart(low, verdict):
     """92, 92, 92: even; 92, 92, 60: 26 % apart; one that carries nothing."""

@@ -125,11 +125,13 @@ def amperes(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
 
 
 def _planned_running(form: Running, plan: Side) -> float | None:
-    """At the volts measured; None where it is not at the load planned for, or electronics feed it."""
-    found = three(form, VOLTS)
-    if found is None or plan.start.plant is None or plan.start.turns is None or form.at_load not in (None, "full"):
+    """At the volts measured, carrying all of its load; None where it is not at that, or electronics feed it."""
+    found, plant, load = three(form, VOLTS), plan.start.plant, plan.load
+    if found is None or plant is None or load is None:
         return None
-    return running_at(plan.start.plant, sum(found) / 3)[0]
+    if plan.start.turns is None or form.at_load not in (None, "full"):
+        return None
+    return running_at(plant, load, sum(found) / 3)[0]
 
 
 def _amps_apart(sheet: Sheet, form: Running, given: Sequence[float]) -> Gate:

@@ -10,6 +10,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.load.stage import Asked
 from vinegate.core.records import dataclass, replace
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.connection import FULL, Connection, behave
@@ -252,11 +253,12 @@ def settled_place(spare: Array) -> float:
     return last + float(spare[last] / (spare[last] - spare[last + 1]))
 
 
-def running_at(plant: Plant, line_v: float) -> tuple[float, float]:
-    """Amperes in the line and speed, rpm, where it settles at these volts at the starter."""
+def running_at(plant: Plant, load: Asked, line_v: float) -> tuple[float, float]:
+    """Amperes in the line and speed, rpm, where it settles at these volts at the starter, carrying all of its load."""
     behaviour = behave(plant, [FULL])
     board = np.abs(behaviour.seen.volts(behaviour.line))[plant.at] * plant.board_v
     gap = ((behaviour.torque + plant.drag_nm) / board**2)[0] * line_v**2
-    place = settled_place(gap - plant.load_nm - plant.drag_nm)
+    speeds = plant.omega * 30 / np.pi
+    place = settled_place(gap - load.running_at(speeds) - plant.drag_nm)
     amps = float(np.interp(place, plant.axis, (np.abs(behaviour.line) * plant.amps_per_pu / board)[0])) * line_v
-    return amps, float(np.interp(place, plant.axis, plant.omega)) * 30 / np.pi
+    return amps, float(np.interp(place, plant.axis, speeds))
