@@ -84,3 +84,17 @@ def test_insulation_rises_leave_room_under_the_limit():
         if row["kind"] == "insulation":
             limit, rise = [int(word) for word in row["meaning"].split() if word.isdigit()][:2]
             assert 5 <= limit - 40 - rise <= 15, row["code"]
+
+
+def test_shaft_heights_are_every_step_of_the_series():
+    """ISO 3 R20 from 56 mm to 450 mm, each 10^(1/20) of the last: IEC 60072-1 has 132 in place of its 125 and 140."""
+    series = [56 * 10 ** (step / 20) for step in range(19)]
+    known = [
+        height
+        for height in range(50, 460)
+        if f"shaft height {height} mm" in [m.text for m in decode("frame", f"{height}L")]
+    ]
+    assert [at for at in series if min(abs(at / height - 1) for height in known) > 0.02] == pytest.approx(
+        [series[7], series[8]]
+    )
+    assert (len(known), 132 in known) == (18, True)

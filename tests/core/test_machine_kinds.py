@@ -78,6 +78,15 @@ def test_wound_rotor_resistance_for_rated_torque_at_rest():
     assert any("slip rings" in note for note in plan.stage("start").notes)
 
 
+def test_a_wound_rotors_breakdown_is_as_typed():
+    """75 hp at 1165 rpm is 458 N·m (T = P/ω): the most along its curve is 2.8 times that."""
+    plan = planned(WOUND, {"breakdown_torque": "280 %"})
+    assert plan.figure("machine.breakdown_torque").value == pytest.approx(280)
+    run = operate(plan.machine.circuit, np.linspace(0.01, 1, 400), volts_v=460)
+    rated_nm = 75 * 745.7 / (1165 * math.pi / 30)
+    assert float(run.gap_torque_nm.max()) == pytest.approx(2.8 * rated_nm, rel=0.03)
+
+
 def test_wound_rotor_resistor_in_equal_ratios():
     """Five steps from 180 %: γ⁵ = K/(1.8·R_r), sections that add to the whole, and what the torque falls to."""
     plan = planned(WOUND, start={"rotor_steps": "5"}, load={"power": "65 hp"})
