@@ -100,6 +100,22 @@ def test_a_smaller_motor_says_how_far_beyond_its_rating_it_works():
     assert turns.new_w / turns.old_w == pytest.approx((turns.new_rpm / turns.old_rpm) ** 3, rel=1e-3)
 
 
+@pytest.mark.parametrize(
+    ("eased", "whole"), [("pump-closed", "pump-open"), ("fan-closed", "fan-open"), ("unloaded", "constant")]
+)
+def test_how_it_starts_does_not_change_where_it_settles(eased, whole):
+    """A valve that is closed for the start, and a load put on after it: at work both ask all of it."""
+    plan, copied = PUMP
+    one, other = (
+        plan(copied | {"new_plate.power": "60 hp", "new_plate.speed": "1190 rpm", "load.kind": kind}).of(REPLACEMENT)
+        for kind in (eased, whole)
+    )
+    assert (one.turns.new_rpm, one.turns.new_w) == pytest.approx((other.turns.new_rpm, other.turns.new_w), rel=1e-6)
+    rows = [next(row for row in found.rows if row.key == "speed") for found in (one, other)]
+    assert rows[0].fits is rows[1].fits
+    assert "of its rating" in rows[0].text
+
+
 def test_torque_is_shown_as_its_standard_promises_it():
     """Design B, 75 hp, 6 poles: 135 % asked by MG 1 table 12-2, 150 and 220 % are the maker's; no curve is above them."""
     plan, copied = PUMP

@@ -46,11 +46,11 @@ def meets_at(machine: Machine, pair: Pair) -> tuple[float, float] | None:
         return None
     rpm = np.linspace(2 * rated - synchronous, synchronous, 4001)
     times = pair.load_times
-    gap = torque * (synchronous - rpm) / (synchronous - rated) - times * pair.load.torque_at(rpm)
+    gap = torque * (synchronous - rpm) / (synchronous - rated) - times * pair.load.running_at(rpm)
     speed = settles_at(rpm, gap)
     if speed is None:
         return None
-    at = float(times * pair.load.torque_at(np.array([speed]))[0])
+    at = float(times * pair.load.running_at(np.array([speed]))[0])
     return speed, at * speed * RPM
 
 

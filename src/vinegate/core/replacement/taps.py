@@ -51,7 +51,7 @@ class Tapped:
         """Each tap's speed with this load, rpm; None where it does not carry it."""
         assert pair.load is not None
         rpm = np.linspace(0.02 * self.synchronous_rpm, self.synchronous_rpm, _POINTS)
-        asked, gives = pair.load_times * pair.load.torque_at(rpm), self.torque_nm(rpm)
+        asked, gives = pair.load_times * pair.load.running_at(rpm), self.torque_nm(rpm)
         return tuple(settles_at(rpm, share * gives - asked) for share in self.shares)
 
 
