@@ -41,15 +41,21 @@ def start(
     return Recording(station="HAND", edition="", time_s=time, channels=tuple(channels), hertz=hertz)
 
 
-def side(tag, *, plate=None, **start):
-    """A demo circuit's plan, as records are held against it; with other facts of its start, or its plate, on wish."""
+def side(tag, *, plate=None, load=None, **start):
+    """A demo circuit's plan, as records are held against it; with other facts of start, plate or load on wish."""
     for name in ("harrowmere-lock.json", "skerry-sound.json"):
         found = demo_job(name)
         if tag in dict(found.circuits):
             job, _ = read_job(found.facts, found.rules)
             facts = dict(found.circuits)[tag]
             circuit, _ = read_circuit(
-                facts | {"start": facts["start"] | start, "plate": facts["plate"] | (plate or {})}, found.rules
+                facts
+                | {
+                    "start": facts["start"] | start,
+                    "plate": facts["plate"] | (plate or {}),
+                    "load": facts["load"] | (load or {}),
+                },
+                found.rules,
             )
             return plan_side(job, circuit, rule_set(job.rules))
     raise KeyError(tag)

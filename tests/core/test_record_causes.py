@@ -188,6 +188,16 @@ def test_behind_a_gear_it_is_offered_as_its_field_takes_it():
     assert float(by["load.power"].text.split()[0]) == pytest.approx(22 * 0.7457, rel=0.08)
 
 
+@pytest.mark.parametrize(("kind", "path"), [("constant", "load.power"), ("crusher", ""), ("pump-closed", "")])
+def test_a_load_that_is_not_all_on_yet_is_not_offered_for_all_of_it(kind, path):
+    """38 kW at work; of a crusher that fills and a pump behind its closed valve a start shows less than that."""
+    plan = side("H-1", load={"kind": kind}, method="full-voltage")
+    course, seen, _ = read(plan, record(plan, "none", noise_pu=0.0005))
+    found = next(one for one in offers(course, seen, plan) if one.label.startswith("Shaft power"))
+    assert found.path == path
+    assert (float(found.text.split()[0]) > 0.9 * 38) is (kind == "constant")
+
+
 def test_what_the_bench_records_says_so():
     assert record(side("D-61"), "none").simulated
 

@@ -156,13 +156,16 @@ def _load(found: Features, plan: Against) -> Offer | None:
         return None
     place = float(np.interp(-found.running_a, -amps[high], plant.axis[high]))
     torque, omega = float(np.interp(place, plant.axis, gap)), float(np.interp(place, plant.axis, plant.omega))
-    idle = float(amps[-1])
-    flat = found.running_a < 1.3 * idle
+    doubt = ""
+    if found.running_a < 1.3 * float(amps[-1]):
+        doubt = "hardly known: the current is mostly magnetising"
+    elif torque < (1 + plan.load.full_pu) / 2 * plan.load.torque_nm and plan.load.full_pu < 1:
+        doubt = "as it starts: the rest of its load is not on yet"
     return Offer(
-        path="load.power" if not flat else "",
+        path="" if doubt else "load.power",
         label="Shaft power at work, at the load's shaft",
         text=f"{write(torque * omega * _through(plan.load) / 1000, 3)} kW",
-        band="± 8 %" if not flat else "hardly known: the current is mostly magnetising",
+        band=doubt or "± 8 %",
         how="running amperes along the machine's curve",
     )
 
