@@ -34,6 +34,8 @@ def said(question):
         ("T3C", ["160 °C"]),
         ("S3 40 %", ["intermittent periodic", "40 % of each cycle"]),
         ("60 MIN", ["60 minutes"]),
+        ("1/2 HR", ["30 minutes"]),
+        ("40 % ED", ["intermittent periodic", "40 % of each cycle"]),
         ("161-193 MFD 250 VAC", ["start capacitor", "same µF"]),
         ("30 µF 370 V", ["run capacitor"]),
         ("CCW ODE", ["opposite the drive"]),
@@ -48,7 +50,9 @@ def test_shelf(question, words):
         assert part in answer, answer
 
 
-@pytest.mark.parametrize("question", ["", "zzz", "F", "hello world", "IP99", "T9", "IC99999", "S12", "999T", "15 hp"])
+@pytest.mark.parametrize(
+    "question", ["", "zzz", "F", "hello world", "IP99", "T9", "IC99999", "S12", "999T", "15 hp", "94.2 %", "3 h"]
+)
 def test_what_is_no_code_is_not_explained(question):
     assert shelf(question) == ()
 

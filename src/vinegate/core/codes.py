@@ -8,6 +8,7 @@ from typing import Final
 
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.place.explain import Part, explain, explain_cabinet
+from vinegate.core.plate.duty import read_duty
 from vinegate.core.plate.enclosed import enclosure_code
 from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.protector import read_protector
@@ -340,28 +341,29 @@ def _meanings(kind: str, parts: tuple[Part, ...]) -> tuple[Meaning, ...]:
 
 
 def _duty(text: str) -> tuple[Meaning, ...]:
-    """S1 to S10, with the share or minutes that follow; NEMA time ratings in minutes."""
-    body = text.strip().upper()
-    match = re.match(r"^(S\d{1,2}|CONT\w*|INT\w*)\b[\s,:-]*(.*)$", body)
-    if match:
-        found = list(_listed("duty", match.group(1)))
-        rest = match.group(2).strip()
-        if not found:
-            return ()
-        share = re.match(r"^(\d{1,3})\s*%", rest)
-        minutes = re.match(r"^(\d{1,3})\s*MIN", rest)
-        if share:
-            text = f"{share.group(1)} % of each cycle under load"
-            found.append(Meaning(kind="duty", part=share.group(0), text=text, standard="IEC 60034-1 4.2"))
-        if minutes:
-            text = f"under load for {minutes.group(1)} minutes"
-            found.append(Meaning(kind="duty", part=minutes.group(0), text=text, standard="IEC 60034-1 4.2"))
-        return tuple(found)
-    minutes = re.match(r"^(\d{1,3})\s*MIN", body)
-    if minutes:
-        text = f"may run {minutes.group(1)} minutes from cold, then rests until cold"
-        return (Meaning(kind="duty", part=minutes.group(0), text=text, standard="NEMA MG 1 10.36"),)
-    return ()
+    """S1 to S10, with the share or minutes that follow; NEMA time ratings in minutes or hours."""
+    duty = read_duty(text)
+    if duty is None or not duty.kind:
+        return ()
+    stamped = re.match(r"S\s?\d+|CONT\w*|INT\w*", duty.text)
+    timed = duty.minutes is not None and duty.minutes <= _LONGEST_MIN
+    if not (stamped or timed or re.search(r"\b(?:ED|DUTY)\b", duty.text)):
+        return ()  # a percentage or some hours of anything else
+    span = "" if duty.minutes is None else f"{duty.minutes:g} minutes"
+    if stamped is None and duty.kind == "S2":
+        meaning = f"may run {span} from cold, then rests until cold"
+        return (Meaning(kind="duty", part=duty.text, text=meaning, standard="NEMA MG 1 10.36"),)
+    found = list(_listed("duty", stamped[0] if stamped else duty.kind))
+    if found and duty.share_pu is not None:
+        share = f"{100 * duty.share_pu:g} %"
+        found.append(Meaning(kind="duty", part=share, text=f"{share} of each cycle under load", standard=_DUTY_SOURCE))
+    if found and duty.kind == "S2" and span:
+        found.append(Meaning(kind="duty", part=span, text=f"under load for {span}", standard=_DUTY_SOURCE))
+    return tuple(found)
+
+
+_DUTY_SOURCE: Final = "IEC 60034-1 4.2"
+_LONGEST_MIN: Final = 60.0  # of the time ratings that MG 1 10.36 lists
 
 
 def _thermal(text: str) -> tuple[Meaning, ...]:
