@@ -11,6 +11,7 @@ from vinegate.demo import demo_job
 
 SCRIPT = """
 import json, os, signal, sys
+from queue import SimpleQueue
 from vinegate.demo import demo_job
 from vinegate.standby import standby
 from vinegate.web.jobs.summaries import _share, _Task
@@ -23,30 +24,60 @@ if killed:
     os.kill(there[0], signal.SIGKILL)
     os.waitpid(there[0], 0)
 job = demo_job("harrowmere-lock.json")
-tasks = [_Task(circuit_id=at, version=1, facts=json.dumps(facts)) for at, (_, facts) in enumerate(job.circuits[:3])]
+left = SimpleQueue()
 for _ in range(2):
-    _share(job.rules, job.facts, tasks, lambda line: print(line, end=""))
+    for at, (_, facts) in enumerate(job.circuits):
+        left.put(_Task(circuit_id=at, version=1, facts=json.dumps(facts)))
+    _share(job.rules, job.facts, left, lambda line: print(line, end=""))
+assert left.empty()
 print(len(open(f"/proc/self/task/{os.getpid()}/children").read().split()))
 """
 
 
 @pytest.mark.parametrize(("words", "left"), [((), 0), (("stands",), 1), (("stands", "killed"), 0)])
 def test_rows_are_the_same_whoever_plans_them(words, left):
-    """Asked twice, each time for three rows; no process stays but the one that stands by."""
+    """Asked twice, each time for more rows than wait in a process; no process stays but the one that stands by."""
     run = subprocess.run(
         [sys.executable, "-c", SCRIPT, *words], capture_output=True, text=True, timeout=120, check=True
     )
     *lines, children = run.stdout.splitlines()
     job = demo_job("harrowmere-lock.json")
-    wanted = [row_of(job.rules, job.facts, facts) for _, facts in job.circuits[:3]]
+    wanted = [row_of(job.rules, job.facts, facts) for _, facts in job.circuits]
     found = [json.loads(line) for line in lines]
-    assert [one["id"] for one in found] == [0, 1, 2, 0, 1, 2]
+    assert [one["id"] for one in found] == [*range(len(wanted))] * 2
     for one in found:
         summary, reads = wanted[one["id"]]
         assert one["summary"] == json.loads(json.dumps(summary))
         assert one["reads"] == reads
     assert int(children) == left
     assert run.stderr == ""
+
+
+KILLED = """
+import json, os, signal
+from queue import SimpleQueue
+from vinegate.demo import demo_job
+from vinegate.web.jobs.summaries import _share, _Task
+
+job, left = demo_job("harrowmere-lock.json"), SimpleQueue()
+for at in range(40):
+    left.put(_Task(circuit_id=at, version=1, facts=json.dumps(job.circuits[0][1])))
+told = []
+def take(line):
+    told.append(line)
+    if len(told) == 2:
+        for one in open(f"/proc/self/task/{os.getpid()}/children").read().split():
+            os.kill(int(one), signal.SIGKILL)
+_share(job.rules, job.facts, left, take)
+print(len(told), left.qsize())
+"""
+
+
+def test_a_process_that_is_killed_leaves_the_rest_to_the_others():
+    run = subprocess.run([sys.executable, "-c", KILLED], capture_output=True, text=True, timeout=60, check=True)
+    planned, left = map(int, run.stdout.split())
+    assert 2 <= planned < 10
+    assert 25 < left < 38  # those it was given, and no more
 
 
 def test_it_ends_with_who_may_ask_it():

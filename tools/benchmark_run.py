@@ -12,6 +12,7 @@ import statistics
 import subprocess
 import sys
 import time
+import warnings
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -155,7 +156,8 @@ def start_rows(report: Report) -> None:
     from vinegate.core.start.simulate import simulate
 
     shape = {"index": 25, "load_share": 0.6, "shape": 2.0, "breakaway": 0.15, "inertia_times": 2.0}
-    plant, runs, model = scene(**shape, source_pu=0.006, tap=65)
+    with warnings.catch_warnings(action="ignore"):  # it may also refuse a scene that a property draws
+        plant, runs, model = scene(**shape, source_pu=0.006, tap=65)
     start = Start.model_validate({"tap": "65", "series_volts": "65 %", "soft_ramp": "4 s"})
     more = {"dip_limit_pu": 0.04, "margin_pu": 0.1, "most_i2t_s": 20, "loss_share": 0.06, "three_phase": True}
 

@@ -3,6 +3,7 @@
 import re
 
 import pytest
+from playwright.sync_api import expect
 
 from tests.browser.screens import check
 from tests.core.recordings import start
@@ -27,7 +28,7 @@ def test_an_entry_without_a_network_waits_and_is_sent_once(phone, circuit):
     phone.context.set_offline(True)
     phone.get_by_role("button", name="Keep this").click()
     phone.locator("#queued", has_text="1 entry is kept on this device").wait_for()
-    assert phone.input_value("[name='f:record_start.time']") == ""
+    expect(phone.locator("[name='f:record_start.time']")).to_have_value("")
     phone.fill("[name='f:record_start.time']", "5.1 s")
     phone.get_by_role("button", name="Keep this").click()
     phone.locator("#queued", has_text="2 entries are kept").wait_for()

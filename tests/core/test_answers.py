@@ -88,7 +88,7 @@ class TestProtection:
     def test_nothing_can_be_sized_without_a_plate(self):
         nothing = dict.fromkeys(("plate.power", "plate.full_load_current", "plate.volts"))
         text = said(protection_answer(P11(nothing).protected))
-        assert text == "Nothing can be sized yet: give the plate's power, volts and amperes."
+        assert text == "Nothing can be sized yet: give full-load amperes, power, plate volts."
 
 
 class TestDrive:

@@ -163,3 +163,30 @@ def test_hostile_files_are_refused_or_read_and_nothing_else():
 def test_what_was_brought_in_is_kept_whole():
     files = {"a.cfg": b"one\r\n", "a.dat": bytes(range(256))}
     assert unpacked(packed(files)) == files
+
+
+@pytest.mark.parametrize(("end", "times"), [(b",1,1,P", 1), (b",100,5,S", 20), (b",100,5,P", 1)])
+def test_values_of_a_secondary_are_brought_to_the_primary(end, times):
+    """Thirteen fields and no more, as the editions of 1999 and 2013 have them: a transformer of 100 to 5."""
+    cfg, dat = write_pair(start(seconds=0.6))
+    lines = cfg.replace(b",1,1,P", end, 4).split(b"\r\n")
+    assert lines[5].count(b",") == 12
+    found = read_files({"x.cfg": b"\r\n".join(lines), "x.dat": dat})
+    plain = read_files({"x.cfg": cfg, "x.dat": dat})
+    first = [np.max(np.abs(one.channels[3].values)) for one in (found, plain)]
+    assert first[0] == pytest.approx(times * first[1])
+    assert found.channels[4].values == pytest.approx(plain.channels[4].values)
+
+
+@pytest.mark.parametrize(
+    ("edition", "moments"),
+    [("1991", ["11/29/26,08:59:59.000000", "11/29/26,09:00:00.000000"]),
+     ("2013", ["29/11/2026,08:59:59.000000", "29/11/2026,09:00:00.000000"])],
+)  # fmt: skip
+def test_a_file_says_when_it_begins_and_when_it_was_triggered(edition, moments):
+    found = start(seconds=0.6)
+    found.trigger_s = found.time_s[0] + 1.0
+    cfg, dat = write_pair(found, edition=edition, at="2026-11-29 08:59:59")
+    lines = cfg.decode().split("\r\n")
+    assert [line for line in lines if line.count("/") == 2] == moments
+    assert read_files({"x.cfg": cfg, "x.dat": dat}).time_s[0] == pytest.approx(0.0)

@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vinegate.core.codes import KIND_NAMES, decode, shelf
+from vinegate.core.codes import KIND_NAMES, decode
+from vinegate.core.shelf import shelf
 from vinegate.core.tables import load
 
 
@@ -42,6 +43,10 @@ def said(question):
         ("TEFC", ["not flame-proof"]),  # an enclosure is no explosion protection
         ("thermal AUTO", ["may restart without warning"]),
         ("IM B35", ["feet and flange"]),
+        ("IM 3611", ["tapped holes, shaft vertical down"]),
+        ("IC 0141", ["own fan blows"]),
+        ("TP 211", ["slow warming", "switches off", "category 1"]),
+        ("no thermal protection", ["the starter must protect"]),
     ],
 )
 def test_shelf(question, words):
@@ -50,8 +55,56 @@ def test_shelf(question, words):
         assert part in answer, answer
 
 
+PLATE = {
+    "frame": "FR 256T",
+    "insulation": "INS CL F",
+    "design": "DES B",
+    "letter": "CODE G",
+    "ip": "IP 55",
+    "cooling": "IC 411",
+    "mounting": "IM 1001",
+    "duty": "S3 40 % 10 min",
+    "efficiency": "IE3",
+    "enclosure": "drip proof",
+    "thermal": "TP 211",
+    "rotation": "CW ODE",
+    "capacitor": "161-193 MFD 250 V",
+    "marking": "Ex db IIC T4 Gb",
+}
+
+
+@given(st.permutations(sorted(PLATE)))
+def test_a_code_says_the_same_whatever_stands_beside_it(order):
+    alone = {(meaning.kind, meaning.text) for code in PLATE.values() for meaning in shelf(code)}
+    assert {kind for kind, _ in alone} == set(PLATE)
+    assert {(one.kind, one.text) for one in shelf(" ".join(PLATE[kind] for kind in order))} == alone
+
+
+def test_what_is_no_part_of_a_marking_is_said_where_it_stands():
+    assert "Gbb: not understood" in said("Ex db IIC T4 Gbb")
+    assert "not understood" not in said("CL I GP D T3C INS F 1/2 HR XP")
+    assert "not understood" not in said("what does Ex eb IIC T3 Gb mean?")
+    assert "S1: continuous" in said("Class I Div 1 Groups C & D S1 T3C")
+    assert "10 minutes: in cycles of 10 minutes" in said("S3 40 % 10 min")
+
+
 @pytest.mark.parametrize(
-    "question", ["", "zzz", "F", "hello world", "IP99", "T9", "IC99999", "S12", "999T", "15 hp", "94.2 %", "3 h"]
+    "question",
+    [
+        "",
+        "zzz",
+        "F",
+        "hello world",
+        "IP99",
+        "T9",
+        "IC99999",
+        "S12",
+        "999T",
+        "15 hp",
+        "94.2 %",
+        "3 h",
+        "no blower, high slip",
+    ],
 )
 def test_what_is_no_code_is_not_explained(question):
     assert shelf(question) == ()

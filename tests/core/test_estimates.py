@@ -3,8 +3,10 @@
 import pytest
 
 from vinegate.core import grade
-from vinegate.core.facts import circuit_parts
+from vinegate.core.facts import circuit_parts, read_circuit
+from vinegate.core.machine.stall import stall_times
 from vinegate.core.plan import NOTHING, plan_raw
+from vinegate.core.sheet import Sheet
 from vinegate.core.work import Kept
 from vinegate.demo import demo_job
 
@@ -59,3 +61,19 @@ def test_what_passes_rests_on_no_estimate_alone(monkeypatch, file, tag, part):
             assert len(there.errors) == len(plan.errors), (path, text)
             failing = {gate.key for gate in there.gates if gate.fails}
             assert {key for key in passing & failing if (key, path) not in CHOSEN_ANEW} == set(), (path, text)
+
+
+@pytest.mark.parametrize(("cold", "most"), [("8 s", 8.0), ("14 s", 14.0), ("60 s", None), (None, None)])
+def test_hot_it_bears_no_longer_than_it_does_cold(cold, most):
+    """Stated from cold alone, that bounds what is held of it from hot; without either, the band is the usual one."""
+    demo = demo_job("harrowmere-lock.json")
+    facts = dict(demo.circuits)["P-11"]
+
+    def hot_of(text):
+        machine = {"stall_cold": text} if text else {}
+        return stall_times(Sheet("machine", "Machine"), read_circuit(facts | {"machine": machine}, demo.rules)[0]).hot
+
+    hot, usual = hot_of(cold), hot_of(None)
+    assert hot.high == (most or usual.high)
+    assert hot.low <= hot.value <= hot.high
+    assert hot.low == min(usual.low, hot.high)

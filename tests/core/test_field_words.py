@@ -1,9 +1,13 @@
-"""Free text is refused past its own length, and never cut short of it."""
+"""Free text is refused past its own length, and never cut short of it; a choice is read in whose words it is written."""
 
 import pytest
 
-from vinegate.core.field import words
+from vinegate.core.facts import JOB_STAGES, LISTED, RuleSetName, circuit_parts, keyed, read_circuit
+from vinegate.core.field import one_of, words
 from vinegate.core.numbers import QuantityError
+from vinegate.core.start.ways import WAYS as START_WAYS
+from vinegate.core.stop.ways import WAYS as STOP_WAYS
+from vinegate.core.wording import dialects, spoken
 
 
 @pytest.mark.parametrize("most", [60, 120, 300, 1500])
@@ -13,3 +17,76 @@ def test_all_its_characters_are_taken_and_one_more_is_told(most):
     assert fact.read("x" * most) == "x" * most
     with pytest.raises(QuantityError, match=f"{most + 1} characters of {most}"):
         fact.read("x" * (most + 1))
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "key"),
+    [
+        ("start.method", "star-delta", "wye-delta"),
+        ("start.method", "Wye delta", "wye-delta"),
+        ("start.method", "Y/Δ", "wye-delta"),
+        ("start.method", "DOL", "full-voltage"),
+        ("start.method", "direct-on-line", "full-voltage"),
+        ("start.method", "VFD", "drive"),
+        ("start.method", "soft starter", "soft-starter"),
+        ("starter.grounded", "earthed", "yes"),
+        ("protection.in_sight", "TRUE", "yes"),
+        ("protection.in_sight", "N", "no"),
+        ("starter.grounded", "not earthed", "no"),
+        ("plate.code_letter_for", "star start", "wye-start"),
+        ("stop.method", "DC braking", "dc"),
+        ("stop.method", "Coast to stop", "coast"),
+        ("stop.method", "drive", "drive"),
+        ("plate.kind", "Slip-ring", "wound"),
+        ("plate.kind", "3~", "cage"),
+        ("plate.kind", "capacitor start and run", "capacitor-start-run"),
+        ("plate.kind", "shunt DC", "dc-shunt"),
+        ("wiring.metal", "Al", "aluminium"),
+        ("wiring.metal", "aluminum", "aluminium"),
+        ("wiring.raceway", "EMT", "steel"),
+        ("wiring.insulation", "THHN", "90"),
+        ("wiring.insulation", "THWN", "75"),
+        ("wiring.insulation", "75 C", "75"),
+        ("wiring.insulation_iec", "EPR", "xlpe"),
+        ("protection.device_nec", "MCCB", "inverse-time"),
+        ("protection.device_nec", "dual-element fuse", "time-delay"),
+        ("protection.device_iec", "gG", "gg"),
+        ("protection.trip_class", "Class 10A", "10A"),
+    ],
+)
+def test_a_choice_is_read_in_either_dialects_words(path, text, key):
+    part, _, name = path.partition(".")
+    for rules in RuleSetName:
+        circuit, errors = read_circuit({part: {name: text}}, rules)
+        assert not errors
+        assert getattr(circuit.further.get(part) or getattr(circuit, part), name) == key
+
+
+def test_one_name_of_two_things_is_refused():
+    """A single-phase machine, a machine for direct current or a pump is not one of them yet."""
+    for path, text in (("plate.kind", "single-phase"), ("plate.kind", "DC"), ("load.kind", "pump")):
+        part, _, name = path.partition(".")
+        assert read_circuit({part: {name: text}}, RuleSetName.IEC)[1]
+        assert keyed(path, text) == text
+
+
+def test_what_it_may_be_is_told_in_the_rule_sets_words():
+    for rules, said, other in (("iec", "star-delta", "wye"), ("nec", "wye-delta", "star-")):
+        (error,) = read_circuit({"start": {"method": "by hand"}}, RuleSetName(rules))[1]
+        assert said in error.message
+        assert other not in error.message
+    (error,) = read_circuit({"start": {"method": "wye by hand"}}, RuleSetName.IEC)[1]
+    assert "“wye by hand”" in error.message  # as it was typed
+
+
+def test_no_two_choices_of_a_field_have_one_name():
+    """In no dialect, and among no other names of the ways to start."""
+    models = [*circuit_parts().values(), *JOB_STAGES.values(), *LISTED.values()]
+    for fact in (fact for model in models for fact in model.fields().values()):
+        for shown in (key for pair in fact.offered for key in pair):
+            named = {spoken(shown, dialect) for dialect in dialects()}
+            assert len({one_of(text, fact.offered) for text in named}) == 1
+    starts = [(name, way.key) for way in START_WAYS for name in (way.key, way.label, *way.also)]
+    stops = [(name, way.key) for way in STOP_WAYS for name in (way.key, way.name, *way.also)]
+    for named in (starts, stops):
+        assert all(one_of(name, (), dict(named)) == key for name, key in named)

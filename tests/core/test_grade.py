@@ -18,6 +18,7 @@ from vinegate.core.grade import (
     doubted,
     informs,
     once,
+    ordered,
     over,
     rule,
     unknown,
@@ -215,3 +216,12 @@ def test_a_plate_that_does_not_add_up_takes_approvals_back_and_nothing_else():
         assert doubt.sentence.startswith(f"Said. {said}")
     for gate in (failing, unknown("x", "X", ("power",)), informs(passing), confirm("x", "X", True, "Seen.", "")):
         assert doubted(gate, NO_PLATE) == gate
+
+
+def test_two_facts_out_of_order_fail_by_as_much_as_they_cross():
+    """20 s from hot and 12 s from cold: eight seconds the wrong way round; alike or in order there is no gate."""
+    said = {"sentence": "x", "source": "y", "unit": "s", "remedy": "z"}
+    (gate,) = ordered("machine.stalls", "Stall times", 20.0, 12.0, **said)
+    assert (gate.verdict, gate.value, gate.limit, gate.margin) == (Verdict.FAILS, 12.0, 20.0, -8.0)
+    for low, high in ((12.0, 12.0), (12.0, 20.0), (None, 20.0), (12.0, None)):
+        assert ordered("machine.stalls", "Stall times", low, high, **said) == ()

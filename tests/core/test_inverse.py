@@ -11,7 +11,7 @@ from vinegate.core.grown import grown
 from vinegate.core.inverse import QUESTIONS, ask_inverse
 from vinegate.core.plan import Beside, plan_raw
 from vinegate.core.plate import sizes
-from vinegate.core.quantity import FORCE, INERTIA, POWER
+from vinegate.core.quantity import CURRENT, FORCE, INERTIA, POWER
 from vinegate.core.tables import load
 from vinegate.demo import demo_job
 
@@ -150,3 +150,27 @@ def test_alike_in_all_it_is_as_far_as_it_was():
         for name, text in changed.items():
             fact = circuit_parts()[part].fields()[name]
             assert not text or fact.read(text) == pytest.approx(fact.reader(us=True)(facts[part][name]), rel=1e-5)
+
+
+def test_every_ampere_of_the_machine_grows_or_is_its_own():
+    """What is fed beside it, or guards it and is chosen anew, does not."""
+    beside = {"drive.reserve", "drive.others", "drive.coupling_load"}
+    amperes = {
+        f"{part}.{name}": "40 A"
+        for part in ("plate", "machine", "start", "stop", "drive")
+        for name, fact in circuit_parts()[part].fields().items()
+        if fact.quantity is CURRENT or (part, name) == ("plate", "rotor_current")
+    }
+    facts = {}
+    for path, text in amperes.items():
+        part, _, name = path.partition(".")
+        facts.setdefault(part, {})[name] = text
+    twice = grown(facts, 2.0, us=False)
+    left = {path for path in amperes if path.partition(".")[2] not in twice.get(path.partition(".")[0], {})}
+    assert left == beside
+    assert CURRENT.read(twice["plate"]["service_factor_current"]) == pytest.approx(80)
+
+
+def test_a_range_of_amperes_grows_at_both_ends():
+    assert inverse._amps("28-26/13 A", 28.0, 2.0) == "56-52/26"
+    assert inverse._amps("by drawing", 28.0, 2.0) == "56"

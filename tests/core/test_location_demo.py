@@ -243,6 +243,25 @@ class TestFuelPump:
         marked = motor(SKERRY, "K-5", area_3__ambient_high="45 °C", plate__ex_marking=wide)
         assert next(check for check in marked.checks if check.name == "Ambient").verdict is Verdict.PASSES
 
+    @pytest.mark.parametrize(
+        ("low", "high", "verdict"),
+        [("-20 °C", "40 °C", Verdict.PASSES), ("-21 °C", "40 °C", Verdict.FAILS), ("-20 °C", "41 °C", Verdict.FAILS),
+         (None, "30 °C", Verdict.UNKNOWN), ("-10 °C", None, Verdict.UNKNOWN), (None, "41 °C", Verdict.FAILS)],
+    )  # fmt: skip
+    def test_air_at_both_ends_of_what_a_certificate_is_for(self, low, high, verdict):
+        found = motor(SKERRY, "K-5", area_3__ambient_low=low, area_3__ambient_high=high)
+        assert next(check for check in found.checks if check.name == "Ambient").verdict is verdict
+
+    def test_a_motors_plate_says_what_air_it_is_for_and_not_its_starters(self):
+        """M-41 is listed, its plate without a range: 40 °C but for what is stamped on the motor itself."""
+        hot = {"area_2.ambient_high": "50 °C", "place.starter": "area_2"}
+        hot |= {"place.starter_marking": "Class I Div 1 Group D T3C"}
+        for stamped, verdict in (("50 °C", Verdict.PASSES), (None, Verdict.FAILS)):
+            placed = planner(LOCK, "M-41")(hot | {"plate.ambient": stamped}).placed
+            air = [next(check for check in placed.device(key).checks if check.name == "Ambient").verdict
+                   for key in ("motor", "starter")]  # fmt: skip
+            assert air == [verdict, Verdict.FAILS]
+
     def test_a_letter_code_is_said_with_its_degrees_and_degrees_alone(self):
         """NFPA 70 table 500.8(C)(4): T3C is 160 °C; a dust's marking is the degrees themselves."""
         division = {"area_1__status": "division", "area_1__hazard_class": "I", "area_1__division": "1"}

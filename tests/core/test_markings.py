@@ -4,10 +4,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vinegate.core.codes import decode, shelf
+from vinegate.core.codes import decode
 from vinegate.core.place.ex_mark import LEVELS, ExMark, compose_ex, parse_ex
 from vinegate.core.place.explain import cabinet_types, explain
 from vinegate.core.place.listing import Listed, Marking, compose, compose_listing, read_marking
+from vinegate.core.shelf import shelf
 from vinegate.core.tables import load
 
 TYPES = [row["type"] for row in load("protection_type").rows]

@@ -295,3 +295,17 @@ def test_a_machine_of_just_a_size_is_judged_with_the_smaller_ones():
     found = [planner("skerry-sound.json", "H-1")(small | {"plate.power": power}).gate("plate.power").verdict
              for power in ("7.5 kW", "7.6 kW")]  # fmt: skip
     assert found == ["passes", "fails"]
+
+
+@pytest.mark.parametrize(("rules", "volts"), [(RuleSetName.IEC, "400Δ/690Y"), (RuleSetName.NEC, "230/460")])
+def test_what_is_stamped_for_several_volts_is_not_asked_of_the_plate_again(rules, volts):
+    """Without the supply's volts its connection waits: those are asked for, and nothing that the plate says."""
+    plate = {"power": "15 kW", "volts": volts, "full_load_current": "54/27", "speed": "1470", "frequency": "50 Hz"}
+    plan = plan_raw(rules, {}, {"plate": plate})
+    stamped = {f"plate.{name}" for name in plate}
+    assert not stamped & {item.path for item in plan.missing}
+    words = ("plate volts", "rated current", "full-load amperes", "armature volts")
+    assert not [gate.key for gate in plan.gates for need in gate.needs if need in words]
+    assert "system volts" in plan.gate("protection.overload").needs
+    bare = plan_raw(rules, {}, {"plate": {"power": "15 kW", "speed": "1470"}})
+    assert {"plate.volts", "plate.full_load_current"} <= {item.path for item in bare.missing}

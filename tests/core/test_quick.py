@@ -145,6 +145,14 @@ def test_a_code_on_both_sides_of_what_is_allowed(rules, code, ignites, present, 
     assert answer("code", rules, code=code, ignites=f"{ignites} °C", **more).gates[0].verdict.value == verdict
 
 
+def test_kilovars_by_both_angles():
+    """30 kW at 93 % are 32.26 kW drawn; tan(acos 0.82) − tan(acos 0.95) is 0.3693: 11.91 kvar."""
+    tangents = math.tan(math.acos(0.82)) - math.tan(math.acos(0.95))
+    found = answer("capacitor", **EXAMPLES["capacitor"])
+    assert value(found, "need") == pytest.approx(30 / 0.93 * tangents)
+    assert value(found, "need") == pytest.approx(11.91, abs=0.01)
+
+
 def test_a_capacitor_that_would_excite_the_motor_is_refused():
     assert answer("capacitor", **EXAMPLES["capacitor"]).gates[0].verdict.value == "passes"
     assert answer("capacitor", **{**EXAMPLES["capacitor"], "idle": "14"}).gates[0].verdict.value == "fails"
@@ -202,12 +210,33 @@ def test_power_goes_with_the_cube_of_speed_and_saves_what_is_left():
     assert answer("speeds", **EXAMPLES["speeds"] | {"power_of": "5"}).errors[0].path == "speeds.power_of"
 
 
-def test_a_power_factor_that_was_not_given_is_assumed():
-    factor = {True: {}, False: {"factor": "0.85"}}
-    for assumed, more in factor.items():
-        found = answer("wire", **EXAMPLES["wire"] | more)
-        line = next(figure for figure in found.figures if figure.key.endswith(".factor"))
-        assert (line.source == "assumed") is assumed
+@pytest.mark.parametrize(
+    ("key", "field", "line"),
+    [
+        ("wire", "factor", "factor"),
+        ("largest", "ratio", "ratio"),
+        ("injection", "times", "times"),
+        ("speeds", "power_of", "exponent"),
+        ("capacitor", "idle", "idle"),
+    ],
+)
+def test_what_was_not_given_is_no_fact_and_makes_what_follows_none(key, field, line):
+    typed = EXAMPLES[key] | {field: {"factor": "0.85", "power_of": "3"}.get(field, EXAMPLES[key].get(field, ""))}
+    for given in (True, False):
+        found = answer(key, **{name: text for name, text in typed.items() if given or name != field})
+        figure = next(figure for figure in found.figures if figure.key == f"{key}.{line}")
+        assert figure.soft is not given
+        follows = [one for one in found.figures if figure.symbol in one.formula and one is not figure]
+        assert follows or key == "capacitor"
+        assert all(one.soft for one in follows) or given
+
+
+def test_a_surface_by_its_code_is_of_the_table_and_half_a_winding_is_assumed():
+    assert {str(one.provenance) for one in answer("code", **EXAMPLES["code"]).figures} == {"table", "stated"}
+    ways = {one.key: one.soft for one in answer("reduced", **EXAMPLES["reduced"]).figures}
+    assert ways["reduced.half_amps"]
+    assert ways["reduced.half_torque"]
+    assert not ways["reduced.wye_amps"]
 
 
 def test_hertz_that_nobody_gave_are_those_of_the_rule_set():

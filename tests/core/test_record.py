@@ -127,6 +127,15 @@ def test_running_on_both_sides_of_each_edge(key, more, verdict):
     assert gate("P-11", key, **running(**more)).verdict is verdict
 
 
+def test_amperes_at_rest_are_not_what_was_planned_to_run():
+    """Volts that cannot carry the load plan no running; those that just can plan more amperes than full ones."""
+    fed = (running(u12=volts, u23=volts, u31=volts) for volts in ("400", "350", "100"))
+    said = [gate("H-1", "record.current", **form).sentence for form in fed]
+    planned_a = [float(text.split("; ")[1].split(" A planned")[0]) for text in said[:2]]
+    assert planned_a[0] < planned_a[1] < 1.3 * planned_a[0]
+    assert "planned" not in said[2]
+
+
 def test_the_other_rule_set_judges_by_negative_sequence():
     """Under IEC 1 % may last; the same volts are a check under the other for their derating."""
     uneven = {"u12": "400", "u23": "393", "u31": "398"}
@@ -328,6 +337,27 @@ def test_insulation_is_not_passed_by_a_correction_that_is_assumed(letter, at, oh
     plan = planner("harrowmere-lock.json", "P-11")
     form = {"record_insulation.r1": ohms, "record_insulation.winding_at": at, "record_insulation.system": system}
     assert plan({"plate.insulation_class": letter, **form}).gate("record.insulation").verdict is verdict
+
+
+def test_windings_ohms_are_brought_to_25_degrees_by_coppers_own():
+    """71.2333 mΩ in the mean, at 24 °C: 259.5/258.5 of that; nothing is said without its warmth."""
+    three = {"r12": "0.0712 Ω", "r23": "0.0714 Ω", "r31": "0.0711 Ω"}
+    assert planned("P-11", record_insulation=three).figure("record.winding_ohms") is None
+    cool, hot = (planned("P-11", record_insulation=three | {"winding_at": at, "r1": "600 MΩ"}).figure("record.winding_ohms")
+                 for at in ("24 °C", "75 °C"))  # fmt: skip
+    assert cool.value == pytest.approx(0.0712333 * 259.5 / 258.5, rel=1e-5)
+    assert hot.value == pytest.approx(0.0712333 * 259.5 / 309.5, rel=1e-5)
+
+
+@pytest.mark.parametrize("ohms", [0.07, 7.0])
+@pytest.mark.parametrize(
+    ("apart", "verdict"), [(1.9, "passes"), (2.1, "check"), (4.9, "check"), (5.1, "fails"), (-5.1, "fails")]
+)
+def test_three_windings_agree_by_their_mean_whatever_their_ohms(ohms, apart, verdict):
+    """Where two are 1, the third is (2 + 2·d)/(2 − d) to lie d of the mean from it."""
+    share = apart / 100
+    form = dict.fromkeys(("r12", "r23"), f"{ohms} Ω") | {"r31": f"{ohms * (2 + 2 * share) / (2 - share)} Ω"}
+    assert gate("P-11", "record.winding", record_insulation=form).verdict == verdict
 
 
 @pytest.mark.parametrize(

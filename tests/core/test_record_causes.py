@@ -198,6 +198,22 @@ def test_a_load_that_is_not_all_on_yet_is_not_offered_for_all_of_it(kind, path):
     assert (float(found.text.split()[0]) > 0.9 * 38) is (kind == "constant")
 
 
+@pytest.mark.parametrize(
+    ("planned", "recorded", "laden", "word"),
+    [
+        ("pump-closed", "pump-open", True, "matches"),  # its valve opens within the recording
+        ("pump-closed", "pump-closed", False, "matches"),  # and one whose valve stays shut
+        ("pump-open", "pump-closed", False, "differs"),  # planned with all of it, and seen with half
+    ],
+)
+def test_a_load_that_comes_on_after_the_start_is_no_overload(planned, recorded, laden, word):
+    plan, other = (side("H-1", load={"kind": kind}, method="full-voltage") for kind in (planned, recorded))
+    course, seen, _ = read(other, record(other, "none", noise_pu=0.0005))
+    line = compare(course, seen, plan).line("running")
+    assert line.word == word
+    assert line.name.endswith("all of its load on") is laden
+
+
 def test_what_the_bench_records_says_so():
     assert record(side("D-61"), "none").simulated
 
@@ -208,11 +224,14 @@ def test_at_full_load_and_plate_volts_it_turns_as_the_plate_says(tag):
     plan = side(tag)
     rated = plan.rated.speed.value
     synchronous = plan.rated.synchronous.value
-    amps, rpm = running_at(plan.plant, plan.load, plan.volts_v)
+    amps, rpm, factor = running_at(plan.plant, plan.load, plan.volts_v)
     load = plan.load.torque_nm / plan.plant.rated_torque_nm  # all of it, whatever of it there is while it starts
     assert synchronous - rpm == pytest.approx(load * (synchronous - rated), rel=0.12)
     alone = operate(plan.plant.model, 1 - rpm / synchronous, volts_v=plan.volts_v)
     assert amps == pytest.approx(float(alone.line_current_a), rel=0.04)  # the run and the source take a little
+    assert factor == pytest.approx(
+        float(alone.input_w) / (3**0.5 * plan.volts_v * float(alone.line_current_a)), abs=0.02
+    )
     assert float(alone.torque_nm) == pytest.approx(load * plan.plant.rated_torque_nm, rel=0.08)
 
 

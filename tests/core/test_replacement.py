@@ -212,6 +212,8 @@ CASES = [
     (COMPRESSOR, {"plate.duty": "60 MIN", "new_plate.duty": "30 min"}, "duty", NOT),
     (HYDRAULIC, {"plate.duty": "S3 25 %", "new_plate.duty": "S3 40%"}, "duty", SAME),
     (HYDRAULIC, {"plate.duty": "S3 40 %", "new_plate.duty": "S3 25 %"}, "duty", NOT),
+    (HYDRAULIC, {"plate.duty": "S3 40 %", "new_plate.duty": "S3-40%"}, "duty", SAME),
+    (COMPRESSOR, {"plate.duty": "S2 30 min", "new_plate.duty": "30 MIN"}, "duty", SAME),
     (HYDRAULIC, {"plate.duty": "S3 40 %", "new_plate.duty": "S1"}, "duty", SAME),
     (HYDRAULIC, {"plate.duty": "S1", "new_plate.duty": "S10"}, "duty", NOT),  # loads of its own, not for ever
     (HYDRAULIC, {"plate.duty": "S1", "new_plate.duty": "CONT"}, "duty", SAME),

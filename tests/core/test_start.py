@@ -255,3 +255,13 @@ def test_one_phase_that_may_not_break_away_is_said_to_stand_and_told_what_starts
     assert "start capacitor" in gate.remedy
     assert "design" not in gate.remedy
     assert plan.comparison.row("full-voltage").why == gate.sentence
+
+
+def test_without_its_load_a_wye_start_is_judged_by_a_third_of_the_current():
+    """What a start at rest draws is known by the plate: wye loses a third of what full volts lose, or little more."""
+    left = [
+        100
+        - planner("skerry-sound.json", "H-1")({"start.method": way, "load.kind": None}).gate("start.terminals").value
+        for way in ("full-voltage", "wye-delta")
+    ]
+    assert left[0] / 3 < left[1] < 1.1 * left[0] / 3 * 1.1

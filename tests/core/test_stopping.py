@@ -353,3 +353,10 @@ def test_without_stops_an_hour_nothing_is_said_of_the_hour():
     plan = planner("harrowmere-lock.json", "R-31")({"start.starts_per_hour": None, "stop.per_hour": None})
     assert next(one for one in plan.stopping.rows if one.chosen).rotor_kj > 0
     assert "stop.per_hour" not in {gate.key for gate in plan.gates}
+
+
+@pytest.mark.parametrize(("kind", "said"), [("fan-closed", True), ("unloaded", True), ("fan-open", False)])
+def test_a_load_that_is_not_all_there_while_it_stops_is_said(kind, said):
+    plan = planner("skerry-sound.json", "H-1")({"load.kind": kind})
+    notes = next(stage.notes for stage in plan.stages if stage.key == "stop")
+    assert any("while it starts" in note for note in notes) is said

@@ -142,14 +142,14 @@ class Sand:
 def sand(monkeypatch):
     """The set in the list; those of others may not be asked anything."""
     monkeypatch.setitem(RULE_SETS, "sand", Sand())
-    for caches in (dialect._phrases, dialect._papers, dialect.say, dialect.cite):
+    for caches in (dialect._dialect, dialect._papers, dialect.say, dialect.cite):
         caches.cache_clear()
     for other in (Nec, Iec):
         for name in [name for name in vars(other) if not name.startswith("_")]:
             if callable(getattr(other, name)):
                 monkeypatch.setattr(other, name, _not_asked(other, name))
     yield
-    for caches in (dialect._phrases, dialect._papers, dialect.say, dialect.cite):
+    for caches in (dialect._dialect, dialect._papers, dialect.say, dialect.cite):
         caches.cache_clear()
 
 

@@ -72,6 +72,10 @@ def test_what_a_gate_says_in_numbers_is_its_verdict():
     assert {one.verdict for one in gates if one.margin is not None} >= {Verdict.PASSES, Verdict.FAILS, Verdict.CHECK}
 
 
+def test_what_fails_says_what_would_help():
+    assert sorted({one.key for one in gates_of_many() if one.verdict is Verdict.FAILS and not one.remedy}) == []
+
+
 # Gates whose sentence has another figure than their value: in another unit, what it is made of, or why there is none.
 SAYS_IT_OTHERWISE = {
     "drive.volts", "load.power", "plate.volts", "protection.holds", "protection.short_circuit_rating",
@@ -490,3 +494,5 @@ def test_what_lacks_is_named():
     assert not [gate.key for plan in sampled() for gate in gates_of(plan) if "facts" in gate.needs]
     plan = planner(SOUND, "F-5")({"plate.kind": "dc-shunt", "plate.volts": "440", "machine.inertia": None})
     assert plan.gate("start.dip").needs == ("rotor inertia",)
+    bare = planner(SOUND, "H-1")({"load.kind": None, "limits.dip": None, "start.method": None})
+    assert set(bare.gate("start.dip").needs) == {"the load", "a dip limit"}  # both at once

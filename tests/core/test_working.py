@@ -47,6 +47,17 @@ def test_every_line_of_random_circuits_gives_its_value():
 
 
 @pytest.mark.slow
+def test_a_symbol_is_one_figure_of_its_sheet(demo_plans):
+    """A line's symbols are those of the lines above it: a reader must find each once."""
+    for plan in [*demo_plans.values(), *sampled()]:
+        for stage in plan.stages:
+            named = {}
+            for figure in stage.figures:
+                other = named.setdefault(figure.symbol, figure)
+                assert not figure.symbol or other.value == pytest.approx(figure.value), (other.key, figure.key)
+
+
+@pytest.mark.slow
 @given(seed=st.integers(0, 10**6))
 @examples(30)
 def test_every_line_of_any_random_circuit_gives_its_value(seed):

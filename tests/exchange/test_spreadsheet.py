@@ -6,12 +6,13 @@ import zipfile
 import pytest
 from openpyxl import Workbook, load_workbook
 
+from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import Beside, plan_raw
 from vinegate.demo import demo_job, sheet_circuits
 from vinegate.exchange.circuit_file import TAG
 from vinegate.exchange.sheets import csv_cell, xlsx
-from vinegate.exchange.spreadsheet import MOST_ROWS, UnreadableSheet, guess, read_rows, read_table
+from vinegate.exchange.spreadsheet import MOST_ROWS, UnreadableSheet, columns, guess, read_rows, read_table
 
 HEADS = ["Tag", "Drives", "HP", "Volts", "FLA", "RPM", "Hz", "Length (ft)"]
 SIZES = (1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40, 50, 60, 75, 100, 125, 150)
@@ -73,7 +74,7 @@ def text(rows, mark):
 def test_forty_motors_of_each_format_are_read_alike(name, make):
     table = read_table(name, make(pans()))
     assert table == [[str(one).removesuffix(".0") for one in row] for row in pans()]
-    rows = read_rows(table, guess(table[0]), us=True, tag_rule=TAG)
+    rows = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)
     assert len(rows) == 40
     assert not any(row.bad for row in rows)
     first = {cell.path: cell.text for cell in rows[0].cells}
@@ -130,7 +131,7 @@ def test_columns_are_guessed_in_both_dialects():
 
 def test_a_cell_in_error_is_named_beside_it_and_the_row_counts_as_bad():
     table = [["Tag", "HP"], ["A-1", "ten"], ["A-2", "10"], ["A-2", "10"], ["", "5"], ["a b c", "5"]]
-    rows = read_rows(table, guess(table[0]), us=True, tag_rule=TAG)
+    rows = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)
     assert [row.bad for row in rows] == [True, False, True, True, True]
     assert "does not begin with a number" in rows[0].cells[0].error
     assert "twice" in rows[2].error
@@ -139,11 +140,65 @@ def test_a_cell_in_error_is_named_beside_it_and_the_row_counts_as_bad():
 
 def test_a_head_with_a_unit_stands_behind_bare_numbers_only():
     table = [["Tag", "Power [kW]"], ["A-1", "30"], ["A-2", "30 hp"]]
-    rows = read_rows(table, guess(table[0]), us=True, tag_rule=TAG)
+    rows = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)
     assert [row.cells[0].text for row in rows] == ["30 kW", "30 hp"]
     table = [["Tag", "Conductor size [mm²]", "Volts [kV]"], ["A-1", "16", "0.46"], ["A-2", "4 AWG", "230/460"]]
-    rows = read_rows(table, guess(table[0]), us=True, tag_rule=TAG)
+    rows = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)
     assert [[cell.text for cell in row.cells] for row in rows] == [["16 mm²", "0.46 kV"], ["4 AWG", "230/460"]]
+
+
+def test_a_board_and_an_area_are_read_by_the_names_they_have():
+    """As people's tables have them, in any capitals; what the job does not call so is told with the names it has."""
+    demo = demo_job("harrowmere-lock.json")
+    table = [
+        ["Tag", "Board", "Motor area"],
+        ["A-1", "digester MCC", "Pump house"],
+        ["A-2", "MSB", "area 2"],
+        ["A-3", "MCC 9", ""],
+    ]
+    rows = read_rows(table, guess(table[0]), rules=demo.rules, job=demo.facts, tag_rule=TAG)
+    assert [[cell.text for cell in row.cells] for row in rows] == [["board_1", "area_1"], ["main", "area_2"], ["MCC 9"]]
+    assert [row.bad for row in rows] == [False, False, True]
+    assert "MSB, Digester MCC, Workshop" in rows[2].cells[0].error
+
+
+def test_a_column_of_boards_is_read_only_where_the_job_has_one_of_them():
+    """Of a job that has none of them every row would be in error: the column waits until they are there."""
+    demo = demo_job("harrowmere-lock.json")
+    table = [["Tag", "HP", "Fed from"], ["A-1", "5", "Digester MCC"], ["A-2", "5", "MCC 9"]]
+    assert columns(table, demo.facts) == {0: "tag", 1: "plate.power", 2: "wiring.board"}
+    assert columns(table, {}) == {0: "tag", 1: "plate.power"}
+    assert columns([*table[:1], ["A-1", "5", "board 1"]], {})[2] == "wiring.board"
+
+
+@pytest.mark.parametrize(
+    ("head", "path"),
+    [
+        ("Motor HP", "plate.power"), ("Rated kW", "plate.power"), ("Rated power (kW)", "plate.power"),
+        ("Starting method", "start.method"), ("Type of starter", "start.method"), ("Cable size", "wiring.size"),
+        ("Wire size (AWG)", "wiring.size"), ("Cable Length (m)", "wiring.length"), ("KVA code", "plate.code_letter"),
+        ("IP", "plate.protection"), ("Ist/In", "plate.starting_current_ratio"), ("Load (kW)", "load.power"),
+        ("Load", "start.driven"), ("BHP", "load.power"), ("Starts/h", "start.starts_per_hour"),
+        ("Remarks", None), ("Qty", None), ("Location", None),
+    ],
+)  # fmt: skip
+def test_heads_as_lists_of_motors_have_them(head, path):
+    assert guess(["Tag", head]).get(1) == path
+
+
+def test_a_tables_own_tags_go_before_the_numbers_of_its_rows():
+    assert guess(["Item", "Tag", "Motor kW"]) == {1: "tag", 2: "plate.power"}
+    assert guess(["Item", "Motor HP"]) == {0: "tag", 1: "plate.power"}
+    table = [["Item", "Tag", "Motor kW"], ["1", "A-1", "30"]]
+    (row,) = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)
+    assert (row.tag, row.cells[0].text) == ("A-1", "30 kW")
+
+
+def test_a_way_to_start_is_read_and_refused_in_the_tables_own_words():
+    table = [["Tag", "Starter"], ["A-1", "Star-Delta"], ["A-2", "DOL"], ["A-3", "by hand"]]
+    rows = read_rows(table, guess(table[0]), rules=RuleSetName.IEC, job={}, tag_rule=TAG)
+    assert [row.bad for row in rows] == [False, False, True]
+    assert "star-delta" in rows[2].cells[0].error
 
 
 def far_cells():

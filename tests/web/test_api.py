@@ -171,6 +171,8 @@ def test_facts_are_changed_by_path_and_only_what_was_seen(ask, job):
     assert "frame" not in changed["facts"]["plate"]
     assert changed["version"] == circuit["version"] + 1
     assert ask("PATCH", here, {**mine, "If-Match": tag}, json={"plate.speed": "1"})[0].status_code == 412
+    _, changed = ask("PATCH", here, mine, json={"start.method": "star-delta", "plate.kind": "3~"})
+    assert (changed["facts"]["start"]["method"], changed["facts"]["plate"]["kind"]) == ("wye-delta", "cage")
     answer, problem = ask("PATCH", here, mine, json={"plate.horses": "9"})
     assert (answer.status_code, problem["errors"][0]["path"]) == (422, "plate.horses")
     assert ask("PATCH", here, mine, json={"record_start.time": "1 s"})[0].status_code == 422

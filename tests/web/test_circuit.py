@@ -193,6 +193,19 @@ def test_where_a_figure_came_from_is_kept_and_travels(sign_in, circuit):
     assert "horses" not in ines.get(f"{circuit.rsplit('/', 1)[0]}/file").get_data(as_text=True)
 
 
+def test_a_plate_is_pasted_on_its_sheet_and_what_it_does_not_name_stands(sign_in, circuit):
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/plate", {"f:plate.frame": "405T"})
+    page = ines.post(f"{circuit}/plate", {"pasted": "3~ Mot. 45 kW 400/690 V Δ/Y 1480 r/min IP55 S1"}).text
+    assert "Read, but for: 3~ Mot." in page
+    assert "changed" not in page.partition("</nav>")[2].partition("What follows")[0]  # nobody else has
+    kept = ines.get(f"{circuit}/plate").text
+    for name, text in (("power", "45 kW"), ("volts", "400/690 V Δ/Y"), ("speed", "1480 rpm"), ("frame", "405T")):
+        assert re.search(rf'name="f:plate.{name}"[^>]*value="{re.escape(text)}"', kept), name
+    ruth = sign_in("ruth")
+    assert "Paste a plate" not in ruth.get(f"{circuit}/plate").text
+
+
 def test_codes_are_read_on_the_plate_and_on_the_shelf(sign_in, circuit):
     ines = sign_in("ines")
     ines.post(f"{circuit}/plate", field("plate.frame", "405T", "256TCZ"))

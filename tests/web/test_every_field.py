@@ -10,6 +10,7 @@ from vinegate.core.record.facts import FORMS
 from vinegate.demo import demo_job
 from vinegate.store import jobs
 from vinegate.store.database import database
+from vinegate.web.form import form_fields
 from vinegate.web.stages import PAGES
 
 _ELSEWHERE = {*FORMS, "replacement", "new_plate", "new_machine"}
@@ -70,3 +71,12 @@ def names(app, sign_in):
 def test_every_fact_has_its_field(names):
     asked = {path for part in (*circuit_parts(), *JOB_STAGES) if part not in _ELSEWHERE for path in facts_of(part)}
     assert sorted(asked - names) == []
+
+
+@pytest.mark.parametrize(("rules", "way", "phase"), [("iec", "star-delta", "star"), ("nec", "wye-delta", "wye")])
+def test_a_field_stands_in_the_rule_sets_words(rules, way, phase):
+    """Its help and what may be chosen; a locked-rotor test is called so by both."""
+    found = form_fields(("start", "machine"), job={}, circuit={}, rules=rules, errors=(), readonly=False)
+    assert dict(found["start.method"].fact.choices)["wye-delta"] == way
+    assert found["machine.r1"].fact.help == f"Per phase of the {phase}."
+    assert found["machine.locked_volts"].label.startswith("Locked-rotor test")

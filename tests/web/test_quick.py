@@ -60,3 +60,17 @@ def test_it_is_not_kept_in_a_job_one_only_reads(sign_in, world):
         .status_code
         == 404
     )
+
+
+def test_a_pasted_plate_fills_what_it_says_and_keeps_the_rest(sign_in):
+    nobody = sign_in(None)
+    answer = nobody.get(
+        "/quick/", query_string={"rules": "nec", "pasted": "75HP 460V 92A 1185RPM CODE G S1", "supply.volts": "480"}
+    )
+    page = text_of(nobody.get(answer.location))
+    for value in ("75 hp", "460", "92", "1185 rpm", "G", "480"):
+        assert f'value="{value}"' in page
+    assert "Overload" in page  # answered
+    nothing = text_of(nobody.get("/quick/", query_string={"pasted": "hello"}))
+    assert "No field of a plate is named there" in nothing
+    assert "hello" in nothing

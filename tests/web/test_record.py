@@ -180,6 +180,7 @@ def test_a_capture_is_laid_over_the_plan_and_put_in_the_record(sign_in, circuit)
     cfg, dat = write_pair(start(amps=310.0, seconds=8.0, up=4.6))
     page = text_of(bring(ines, circuit, x_cfg=cfg, x_dat=dat))
     assert "Held while starting 310 A" in page
+    assert "Sag, " not in page
     number = re.search(r"/capture/(\d+)/record", page).group(1)
     ines.post(f"{circuit}/record/capture/{number}/record", {})
     ines.post(f"{circuit}/record/capture/{number}/record", {})
@@ -190,7 +191,8 @@ def test_a_capture_is_laid_over_the_plan_and_put_in_the_record(sign_in, circuit)
 
 def test_a_mapping_is_confirmed_and_read_anew(sign_in, circuit):  # noqa: F811
     ines = sign_in("ines")
-    page = text_of(bring(ines, circuit, y_cff=write_single(start(amps=310.0, seconds=8.0, up=4.6))))
+    page = text_of(bring(ines, circuit, y_cff=write_single(start(amps=310.0, seconds=8.0, up=4.6, volts=420.0))))
+    assert "Sag, temporary: 420 V left, 87.5 % of 480 V" in page
     number = re.search(r"/capture/(\d+)/mapping", page).group(1)
     roles = {f"role{k}": role for k, role in enumerate(("u12", "u23", "u31", "i1", "i2", "i3"))}
     times = {f"times{k}": "10" if k > 2 else "1" for k in range(6)}

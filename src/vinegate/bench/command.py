@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import signal
 import threading
+from datetime import UTC, datetime
 from pathlib import Path
 
 from vinegate.bench.instruments import Bench, Meter
@@ -28,7 +29,7 @@ def write_captures(plan: Against, tag: str, fault: str, into: Path, seed: int) -
     if found is None:
         return []
     names = (into / f"{tag}-{fault}.cff", into / f"{tag}-{fault}.csv")
-    names[0].write_bytes(write_single(found))
+    names[0].write_bytes(write_single(found, at=f"{datetime.now(UTC):%Y-%m-%d %H:%M:%S}"))
     names[1].write_text(write_csv(found), encoding="utf-8")
     return list(names)
 

@@ -36,7 +36,8 @@ class Bench:
     def running(self) -> tuple[float, float]:
         """Amperes and speed, as the plan has them, or the plate where it has none."""
         if self.plan.plant is not None and self.plan.load is not None and self.plan.turns is not None:
-            return running_at(self.plan.plant, self.plan.load, self.volts_v)
+            runs = running_at(self.plan.plant, self.plan.load, self.volts_v)
+            return runs.amps, runs.rpm
         speed = self.plan.rated.speed.value if self.plan.rated.speed else 1500.0
         drawn = self.plan.rated.drawn
         return 0.9 * (drawn.value if drawn is not None else 10.0), speed

@@ -9,11 +9,10 @@ from typing import Any, Final
 
 from vinegate.cli.reading import EXIT_UNREADABLE, Commands, Unread, job_from, reason, say, written
 from vinegate.core.facts import RuleSetName, circuit_parts
-from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import row_of
 from vinegate.exchange.circuit_file import TAG, JobFile, write
 from vinegate.exchange.sheets import csv_text, xlsx
-from vinegate.exchange.spreadsheet import TAG_PATH, RowRead, UnreadableSheet, guess, read_rows, read_table
+from vinegate.exchange.spreadsheet import TAG_PATH, RowRead, UnreadableSheet, columns, read_rows, read_table
 
 _COLUMNS: Final = ("power", "current", "start", "dip", "time", "overload")
 
@@ -48,8 +47,8 @@ def _import(options: argparse.Namespace) -> int:
     except (OSError, UnreadableSheet) as error:
         say(f"{options.table}: {reason(error)}")
         return EXIT_UNREADABLE
-    mapping = guess(table[0])
-    rows = read_rows(table, mapping, us=rule_set(job.rules).practice.us_units, tag_rule=TAG)
+    mapping = columns(table, job.facts)
+    rows = read_rows(table, mapping, rules=job.rules, job=job.facts, tag_rule=TAG)
     wrong = [one for at, row in enumerate(rows, start=2) for one in _wrong(at, row, mapping, table[0])]
     for sentence in wrong:
         say(f"{options.table}: {sentence}")

@@ -1,4 +1,4 @@
-"""What a plate's codes mean: one decoder a kind, and a shelf that finds the kind itself."""
+"""What a plate's codes mean: one decoder a kind."""
 
 from __future__ import annotations
 
@@ -6,13 +6,13 @@ import re
 from collections.abc import Callable
 from typing import Final
 
-from vinegate.core.numbers import QuantityError, write
+from vinegate.core.numbers import write
 from vinegate.core.place.explain import Part, explain, explain_cabinet
 from vinegate.core.plate.duty import read_duty
-from vinegate.core.plate.enclosed import enclosure_code
+from vinegate.core.plate.enclosed import cooling_code, enclosure_code
 from vinegate.core.plate.ie_class import ie_class
+from vinegate.core.plate.insulation import class_letter
 from vinegate.core.plate.protector import read_protector
-from vinegate.core.quantity import POWER, VOLTAGE, WATT_PER_HP
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 
@@ -81,84 +81,19 @@ def decode(kind: str, text: str) -> tuple[Meaning, ...]:
     special: dict[str, Callable[[str], tuple[Meaning, ...]]] = {
         "frame": _frame,
         "ip": _ip,
-        "letter": _letter,
+        "letter": code_letter,
         "capacitor": _capacitor,
         "duty": _duty,
         "marking": _marking,
         "cabinet": _cabinet,
         "thermal": _thermal,
+        "mounting": _mounting,
+        "insulation": _insulation,
+        "cooling": lambda stamped: _listed("cooling", cooling_code(stamped) or stamped),
         "enclosure": lambda stamped: _listed("enclosure", enclosure_code(stamped) or stamped),
         "efficiency": lambda stamped: _listed("efficiency", ie_class(stamped) or stamped),
     }
     return special[kind](text) if kind in special else _listed(kind, text)
-
-
-_PHRASES: Final = ("duty", "capacitor", "rotation", "thermal")
-_IDLE: Final = frozenset(
-    [
-        "what",
-        "does",
-        "mean",
-        "is",
-        "a",
-        "the",
-        "at",
-        "code",
-        "class",
-        "frame",
-        "insulation",
-        "of",
-        "on",
-        "and",
-        "hp",
-        "kw",
-        "v",
-    ]
-)
-
-
-def shelf(question: str) -> tuple[Meaning, ...]:
-    """Find what a question asks about: codes anywhere in it, of any kind that reads them.
-
-    >>> [m.part for m in shelf("what does IP55 IC411 mean")]
-    ['IP5', 'IP_5', 'IC411']
-    """
-    found: dict[Meaning, None] = dict.fromkeys(_letter_in_words(question))
-    question = _marking_in_words(question, found)
-    words = [word for word in re.split(r"[\s,;?]+", question) if word]
-    index = 0
-    while index < len(words):
-        taken, meanings = _at(words, index)
-        found.update(dict.fromkeys(meanings))
-        index += taken
-    return tuple(found)
-
-
-def _at(words: list[str], index: int) -> tuple[int, tuple[Meaning, ...]]:
-    """What stands at this word: a code of several words before one of a single word. Returns how many it took."""
-    for count in (4, 3, 2):
-        phrase = " ".join(words[index : index + count])
-        for kind in _PHRASES:
-            meanings = decode(kind, phrase)
-            if meanings and len(words) >= index + count and meanings != decode(kind, words[index]):
-                return count, meanings
-    if words[index].casefold() in _IDLE:
-        return 1, ()
-    return 1, _any_kind(words[index], words[index - 1].casefold() if index else "")
-
-
-def _any_kind(word: str, before: str) -> tuple[Meaning, ...]:
-    """A single letter says nothing by itself: it needs the word before it."""
-    hint = {"class": "insulation", "insulation": "insulation", "design": "design", "code": "letter", "frame": "frame"}
-    if before in hint:
-        return decode(hint[before], word)
-    if len(_NOT_WORD.sub("", word)) < 2 or re.fullmatch(r"[\d.,]+", word):
-        return ()
-    found: list[Meaning] = []
-    for kind in KIND_NAMES:
-        if kind not in ("letter", "marking"):
-            found += decode(kind, word)
-    return tuple(found)
 
 
 def _plain(text: str) -> str:
@@ -274,7 +209,7 @@ def _ip(text: str) -> tuple[Meaning, ...]:
     )
 
 
-def _letter(text: str, hp: float | None = None, volts: float | None = None, phases: int = 3) -> tuple[Meaning, ...]:
+def code_letter(text: str, hp: float | None = None, volts: float | None = None, phases: int = 3) -> tuple[Meaning, ...]:
     """kVA per hp, and the amperes they are where power and volts are known."""
     code = re.sub(r"^CODE(?=.)", "", _plain(text))
     table = load("code_letter")
@@ -292,39 +227,6 @@ def _letter(text: str, hp: float | None = None, volts: float | None = None, phas
         text = f"at {write(hp)} hp and {write(volts)} V {'three' if phases == 3 else 'single'}-phase: {shown} A at rest"
         found.append(Meaning(kind="letter", part=code, text=text, standard="NFPA 70 430.7(B)"))
     return tuple(found)
-
-
-def _letter_in_words(question: str) -> tuple[Meaning, ...]:
-    """`code H at 15 hp 230 V`: the letter with power, volts and phases from the same words."""
-    match = re.search(r"\bcode(?:\s+letter)?\s+([A-Z])\b", question, re.I)
-    if not match:
-        return ()
-    power = re.search(r"([\d.,/\s½¼¾]*\d)\s*(hp|kw)\b", question, re.I)
-    volts = re.search(r"([\d.,]+)\s*k?v(?:olts?)?\b", question, re.I)
-    single = bool(re.search(r"single|1\s*-?\s*(?:ph|phase|~)", question, re.I))
-    try:
-        hp = POWER.read(power.group(0).strip()) / WATT_PER_HP if power else None
-        at = VOLTAGE.read(volts.group(0)) if volts else None
-    except QuantityError:
-        hp = at = None
-    return _letter(match.group(1), hp, at, 1 if single else 3)
-
-
-_MARKING_STARTS: Final = re.compile(
-    r"(?:\bCL(?:ASS|\.)?\s*(?:I{1,3}|[123])\b|\bII?\s*[123]\s*G?D?\s+Ex\b|\b(?:AEx|EEx|Ex)\s)", re.I
-)
-
-
-def _marking_in_words(question: str, found: dict[Meaning, None]) -> str:
-    """A marking for hazardous areas takes all that follows it; returns what stands before it."""
-    start = _MARKING_STARTS.search(question)
-    if start is None:
-        return question
-    meanings = _marking(question[start.start() :].strip(" ?"))
-    if not meanings:
-        return question
-    found.update(dict.fromkeys(meanings))
-    return question[: start.start()]
 
 
 def _marking(text: str) -> tuple[Meaning, ...]:
@@ -345,7 +247,7 @@ def _duty(text: str) -> tuple[Meaning, ...]:
     duty = read_duty(text)
     if duty is None or not duty.kind:
         return ()
-    stamped = re.match(r"S\s?\d+|CONT\w*|INT\w*", duty.text)
+    stamped = re.search(r"(?<![A-Z0-9])(?:S\s?\d+|CONT\w*|INT\w*)", duty.text)
     timed = duty.minutes is not None and duty.minutes <= _LONGEST_MIN
     if not (stamped or timed or re.search(r"\b(?:ED|DUTY)\b", duty.text)):
         return ()  # a percentage or some hours of anything else
@@ -357,6 +259,8 @@ def _duty(text: str) -> tuple[Meaning, ...]:
     if found and duty.share_pu is not None:
         share = f"{100 * duty.share_pu:g} %"
         found.append(Meaning(kind="duty", part=share, text=f"{share} of each cycle under load", standard=_DUTY_SOURCE))
+    if found and duty.periodic and span:
+        found.append(Meaning(kind="duty", part=span, text=f"in cycles of {span}", standard=_DUTY_SOURCE))
     if found and duty.kind == "S2" and span:
         found.append(Meaning(kind="duty", part=span, text=f"under load for {span}", standard=_DUTY_SOURCE))
     return tuple(found)
@@ -366,9 +270,50 @@ _DUTY_SOURCE: Final = "IEC 60034-1 4.2"
 _LONGEST_MIN: Final = 60.0  # of the time ratings that MG 1 10.36 lists
 
 
+_TP: Final = re.compile(r"\bTP[\s-]?([123])([12])([12])\b")
+_WARMS: Final = {"1": "slow and fast warming", "2": "slow warming: overload", "3": "fast warming: a stall"}
+_ACTS: Final = {"1": "switches off", "2": "warns, then switches off"}
+
+
 def _thermal(text: str) -> tuple[Meaning, ...]:
-    """As it is stamped where the table has that, else by what it says."""
+    """As it is stamped where the table has that, else by what it says; a designation by its three digits."""
+    digits = _TP.search(text.upper())
+    if digits:
+        warms, acts, category = digits.groups()
+        cooler = "lower" if category == "1" else "higher"
+        said = f"protected against {_WARMS[warms]}; {_ACTS[acts]}; category {category}: the {cooler} winding limits"
+        return (Meaning(kind="thermal", part=f"TP {''.join(digits.groups())}", text=said, standard="IEC 60034-11"),)
     return _listed("thermal", text) or _listed("thermal", read_protector(text) or "")
+
+
+_CLASS: Final = re.compile(
+    r"(?:(?:TH(?:ERMAL)?\.?\s?)?CL(?:ASS)?\.?\s?)?(?:[AEBFHNR]|\d{3}\s?(?:\([AEBFHNR]\))?)", re.I
+)
+
+
+def _insulation(text: str) -> tuple[Meaning, ...]:
+    """By its letter, or by its degrees with or without that.
+
+    >>> [_insulation(text)[0].part for text in ("F", "Th.Cl.155(F)", "155 (F)", "Th.Cl.F", "130")]
+    ['F', 'F', 'F', 'F', 'B']
+    >>> _insulation("155F"), _insulation("156(F) mm")
+    ((), ())
+    """
+    found = _listed("insulation", text)
+    if found or _CLASS.fullmatch(text.strip()) is None:
+        return found
+    return _listed("insulation", class_letter(text) or "")
+
+
+def _mounting(text: str) -> tuple[Meaning, ...]:
+    """By letter and number, or by the four digits that the table's words end with."""
+    found = _listed("mounting", text)
+    number = re.search(r"^(?:IM)?(\d{4})$", _plain(text))
+    if found or number is None:
+        return found
+    rows = (row for row in load("codes").rows if row["kind"] == "mounting")
+    named = next((row["code"] for row in rows if f"(IM {number[1]})" in row["meaning"]), "")
+    return _listed("mounting", named)
 
 
 def _capacitor(text: str) -> tuple[Meaning, ...]:

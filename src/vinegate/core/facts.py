@@ -11,6 +11,7 @@ from typing import Any, Final, TypeVar, cast
 from vinegate.core.field import Facts, FieldError, read_facts
 from vinegate.core.load.facts import Load
 from vinegate.core.machine.facts import MachineFacts
+from vinegate.core.numbers import QuantityError
 from vinegate.core.place.facts import Area, Hazard, Place
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
@@ -20,6 +21,7 @@ from vinegate.core.start.facts import Start
 from vinegate.core.stop.facts import Stop
 from vinegate.core.supply.facts import Board, Limits, MainBoard, Standby, Supply
 from vinegate.core.wiring.facts import Wiring
+from vinegate.core.wording import spoken
 from vinegate.core.working import Provenance
 
 JOB_STAGES: Mapping[str, type[Facts]] = {
@@ -186,6 +188,23 @@ def model_of(key: str) -> type[Facts] | None:
     return LISTED[kind] if kind is not None else JOB_STAGES.get(key) or circuit_parts().get(key)
 
 
+def keyed(path: str, text: str) -> str:
+    """A choice by its key, whichever of its names was written; all else, and what cannot be read, as it is.
+
+    >>> keyed("start.method", "DOL"), keyed("plate.kind", "three-phase wound rotor"), keyed("plate.power", "5 hp")
+    ('full-voltage', 'wound', '5 hp')
+    """
+    part, _, name = path.partition(".")
+    model = model_of(part)
+    fact = model.fields().get(name) if model is not None else None
+    if fact is None or not (fact.offered or fact.listed):
+        return text
+    try:
+        return str(fact.read(text))
+    except QuantityError:
+        return text
+
+
 def listed_keys(raw: Mapping[str, Any], kind: str) -> list[str]:
     """Keys of a job's boards or areas in their order, as typed facts have them."""
     return sorted((key for key in raw if kind_of(key) == kind and raw[key]), key=number_of)
@@ -218,17 +237,24 @@ def _read_stages(
 ) -> tuple[dict[str, Any], tuple[FieldError, ...]]:
     from vinegate.core.rules.sets import rule_set
 
-    us = rule_set(rules).practice.us_units
+    found = rule_set(rules)
+    us, dialect = found.practice.us_units, found.words.dialect
     stages: dict[str, Facts] = {}
     errors: list[FieldError] = []
     for key, model in models.items():
         stages[key], stage_errors = read_facts(model, raw.get(key) or {}, key, us=us)
-        errors.extend(stage_errors)
+        errors.extend(replace(error, message=_spoken(error, dialect)) for error in stage_errors)
     for key in raw.keys() - models.keys() - {"sources"}:
         if kind_of(key) is None or "plate" in models:
             known = ", ".join(models)
             errors.append(FieldError(path=key, text="", message=f"There is no part “{key}” here: {known}."))
     return stages, tuple(errors)
+
+
+def _spoken(error: FieldError, dialect: str) -> str:
+    """In the rule set's words, but for what was typed."""
+    typed = f"“{error.text}”"
+    return typed.join(spoken(part, dialect) for part in error.message.split(typed))
 
 
 def _read_sources(raw: Mapping[str, Any]) -> dict[str, Provenance]:

@@ -15,6 +15,7 @@ from pydantic_core import CoreSchema, core_schema
 from vinegate.core.numbers import QuantityError
 from vinegate.core.quantity import Quantity
 from vinegate.core.records import dataclass
+from vinegate.core.wording import dialects, spoken
 
 Reader = Callable[[str], object]
 _LONGEST: Final = 200
@@ -106,18 +107,42 @@ def measure(label: str, kind: Quantity, symbol: str = "", **more: Any) -> Fact:
     return Fact(label=label, read=kind.read, symbol=symbol, unit=kind.unit, quantity=kind, **more)
 
 
-def choice(label: str, choices: tuple[tuple[str, str], ...], **more: Any) -> Fact:
-    """A fact that is one of a few words, given as (key, shown)."""
-    return Fact(label=label, read=lambda text: one_of(text, choices), choices=choices, **more)
+def choice(
+    label: str, choices: tuple[tuple[str, str], ...], *, also: Mapping[str, str] | None = None, **more: Any
+) -> Fact:
+    """A fact that is one of a few words, given as (key, shown); `also` are other names that people write, by keys."""
+    return Fact(label=label, read=lambda text: one_of(text, choices, also), choices=choices, **more)
 
 
-def one_of(text: str, choices: tuple[tuple[str, str], ...]) -> str:
-    """The key of one of these (key, shown), from either. Raises QuantityError."""
-    said = text.strip().casefold()
+def one_of(text: str, choices: tuple[tuple[str, str], ...], also: Mapping[str, str] | None = None) -> str:
+    """The key of one of these (key, shown), from either, in any dialect's words; `also` are other names by their
+    keys. Raises QuantityError.
+
+    >>> one_of("Star-Delta", (("wye-delta", "wye-delta"),)), one_of("DOL", (("full", "full voltage"),), {"DOL": "full"})
+    ('wye-delta', 'full')
+    """
+    said = _plain(text)
     for key, shown in choices:
-        if said in (key.casefold(), shown.casefold()):
+        if said in _named(key, shown) or said in _ANSWERS.get(key, ()):
+            return key
+    for name, key in (also or {}).items():
+        if said == _plain(name):
             return key
     raise QuantityError(f"“{text}” is none of: {', '.join(shown for _, shown in choices)}.")
+
+
+def _plain(text: str) -> str:
+    """Without what people write otherwise: capitals, hyphens, blanks."""
+    return re.sub(r"[\s\-–_]+", " ", text.strip().casefold().replace("°", ""))
+
+
+_ANSWERS: Final = {"yes": ("y", "true"), "no": ("n", "false")}
+"""As tables have them."""
+
+
+@lru_cache(maxsize=2048)
+def _named(key: str, shown: str) -> frozenset[str]:
+    return frozenset(_plain(one) for one in (key, shown, *(spoken(shown, dialect) for dialect in dialects())))
 
 
 def numbered(label: str, kind: str, *fixed: tuple[str, str], **more: Any) -> Fact:

@@ -12,7 +12,8 @@ _GROWS: Final = (
     "plate.power", "plate.locked_rotor_current", "load.power", "load.torque", "load.flow", "load.force", "load.inertia",
     "machine.inertia", "machine.load_inertia", "drive.rated", "drive.heavy", "stop.brake_torque", "stop.brake_power",
     "stop.brake_stop", "stop.lining_work", "stop.dc_current", "stop.resistor_power", "protection.drive_input",
-    "protection.drive_device",
+    "protection.drive_device", "plate.service_factor_current", "plate.rotor_current", "plate.field_current",
+    "start.instantaneous_trip", "drive.single_phase", "drive.loss",
 )  # fmt: skip
 """With its power: torque, inertia and heat, as of machines alike at one speed."""
 _SHRINKS: Final = ("stop.resistor", "stop.drive_least")
@@ -20,9 +21,10 @@ _ITS_OWN: Final = (
     "plate.frame", "plate.efficiency", "machine.curve", "machine.dc_resistance", "machine.r1", "machine.x1",
     "machine.xm", "machine.rfe", "machine.r2", "machine.x2", "machine.no_load_volts", "machine.no_load_current",
     "machine.no_load_power", "machine.friction", "machine.locked_volts", "machine.locked_current",
-    "machine.locked_power", "machine.locked_frequency", "machine.armature_resistance",
+    "machine.locked_power", "machine.locked_frequency", "machine.armature_resistance", "drive.tuned_r",
+    "drive.tuned_idle", "protection.element_low", "protection.element_high",
 )  # fmt: skip
-"""Stamped on the one that is there, or measured of it: nothing says what the larger one has."""
+"""Stamped on the one that is there, measured of it or chosen for it: nothing says what the larger one has."""
 
 
 def grown(circuit: Mapping[str, Any], times: float, *, us: bool) -> dict[str, dict[str, str]]:

@@ -12,6 +12,7 @@ from vinegate.core.grown import grown
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.plate.sizes import HORSEPOWERS, KILOWATTS
+from vinegate.core.plate.volts import read_amps
 from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP
 from vinegate.core.record.facts import FORMS
 from vinegate.core.records import dataclass
@@ -181,9 +182,7 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
 
     def change(size: float) -> tuple[dict[str, Any], dict[str, Any]]:
         times = size * (WATT_PER_HP if unit == "hp" else 1000) / watts
-        amps = "/".join(
-            f"{write(one * times, 4)}" for one in _amps(str(plate.get("full_load_current") or ""), current.value)
-        )
+        amps = _amps(str(plate.get("full_load_current") or ""), current.value, times)
         changed: dict[str, Any] = grown(asking.circuit, times, us=asking.us)
         changed.setdefault("plate", {}).update(power=f"{size:g} {unit}", full_load_current=amps)
         for device in base.protected.devices if base.protected else ():  # chosen anew for another motor
@@ -199,14 +198,13 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
     )
 
 
-def _amps(text: str, usual: float) -> list[float]:
-    found = []
-    for one in text.replace("A", "").split("/"):
-        try:
-            found.append(float(one.replace(",", ".").strip()))
-        except ValueError:
-            return [usual]
-    return found
+def _amps(text: str, usual: float, times: float) -> str:
+    """So many times the plate's amperes, in its own order of connections."""
+    try:
+        groups = read_amps(text).per_connection_a
+    except QuantityError:
+        groups = ((usual,),)
+    return "/".join("-".join(write(one * times, 4) for one in group) for group in groups)
 
 
 def _smallest_transformer(asking: _Asking) -> Inverse | None:

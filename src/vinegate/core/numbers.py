@@ -102,6 +102,8 @@ def write(value: float, digits: int = 4) -> str:
 
     >>> write(592.96), write(0.04567, 3), write(11544.0), write(6.30)
     ('593', '0.0457', '11544', '6.3')
+    >>> write(-1.4), write(-2e-17)
+    ('−1.4', '0')
     """
     if value == 0:
         return "0"
@@ -110,7 +112,20 @@ def write(value: float, digits: int = 4) -> str:
         text = f"{float(text):.12f}".rstrip("0").rstrip(".") if abs(value) < 1 else f"{value:.0f}"
     elif abs(value) >= 10 ** (digits - 1):
         text = f"{value:.0f}"
-    return text.replace("-", "−")
+    return "0" if text == "-0" else text.replace("-", "−")
+
+
+_FRACTIONS: Final = {f"{above}/{below}": above / below for above, below in ((1, 6), (1, 4), (1, 3), (1, 2), (3, 4))}
+
+
+def horsepower(value: float, digits: int = 4) -> str:
+    """Horsepower as plates have it: below one a fraction where it is one (the sizes of NEMA MG 1:2021 10.32).
+
+    >>> horsepower(0.33333), horsepower(0.3), horsepower(7.5)
+    ('1/3 hp', '0.3 hp', '7.5 hp')
+    """
+    stamped = next((text for text, share in _FRACTIONS.items() if abs(value - share) < 5e-4), None)
+    return f"{stamped or write(value, digits)} hp"
 
 
 def counted(value: float, one: str) -> str:

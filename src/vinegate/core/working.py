@@ -6,8 +6,9 @@ import re
 from collections.abc import Iterable
 from enum import StrEnum
 from functools import lru_cache
+from typing import TypedDict
 
-from vinegate.core.numbers import write
+from vinegate.core.numbers import horsepower, write
 from vinegate.core.records import dataclass
 
 
@@ -33,6 +34,13 @@ class Provenance(StrEnum):
 
 
 _RANKS = {provenance: rank for rank, provenance in enumerate(Provenance)}
+
+
+class Said(TypedDict):
+    """Where a figure comes from, as `given` takes it."""
+
+    provenance: Provenance
+    source: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,7 +70,7 @@ class Figure:
         >>> given("u", "Volts", "U", 460.0, "V").shown
         '460 V'
         """
-        return f"{write(self.value)} {self.unit}".rstrip()
+        return horsepower(self.value) if self.unit == "hp" else f"{write(self.value)} {self.unit}".rstrip()
 
 
 def given(

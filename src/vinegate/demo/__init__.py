@@ -10,6 +10,7 @@ from typing import Final
 from vinegate import __version__
 from vinegate.core.capture.files import packed, read_files
 from vinegate.core.capture.mapping import guess
+from vinegate.core.facts import RuleSetName
 from vinegate.core.record.facts import FORMS
 from vinegate.exchange.circuit_file import TAG, JobFile, read
 from vinegate.exchange.spreadsheet import guess as columns
@@ -54,7 +55,7 @@ def sheet() -> str:
 def sheet_circuits() -> list[tuple[str, dict[str, str]]]:
     """The sheet's tags, each with its facts by path, read as a pasted table is."""
     table = read_table(f"{PANS}.csv", sheet().encode())
-    rows = read_rows(table, columns(table[0]), us=True, tag_rule=TAG)
+    rows = read_rows(table, columns(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)
     return [(row.tag, {cell.path: cell.text for cell in row.cells}) for row in rows]
 
 

@@ -18,6 +18,7 @@ from vinegate.core.facts import (
     MOST_LISTED,
     RuleSetName,
     circuit_parts,
+    keyed,
     kind_of,
     listed_keys,
 )
@@ -145,7 +146,7 @@ def _stages(item: Raw, stages: Iterable[str], place: str) -> Raw:
         for name, value in fields.items():
             if value is not None and (isinstance(value, bool) or not isinstance(value, str | int | float)):
                 raise UnreadableFile(f"{place}.{key}.{name}: text or a number is expected")
-        facts[key] = {name: str(value) for name, value in fields.items() if value is not None}
+        facts[key] = {name: keyed(f"{key}.{name}", str(value)) for name, value in fields.items() if value is not None}
     return facts
 
 

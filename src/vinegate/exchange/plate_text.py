@@ -3,32 +3,93 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cache
 from typing import Final
 
+from vinegate.core.codes import decode
+from vinegate.core.facts import RuleSetName
 from vinegate.core.plate.facts import Plate
-from vinegate.core.tables import load
+from vinegate.core.plate.kind import KINDS_ALSO, Family, family_of
+from vinegate.core.shelf import code_at, marked_in
 from vinegate.exchange.spreadsheet import WORDS_OF, plain
 
 _SHORT: Final = 1
-_LETTERS: Final = ("v", "a", "p", "n")
+_SYMBOLS: Final = ("U", "I", "P", "n", "f", "u", "i", "p")
+_LETTERS: Final = ("v", "a", "p", "n", "u", "i")
 _MOST: Final = 4000
 _LONGEST_LABEL: Final = 4
-_UNITS: Final = {"hp": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz", "v": "V", "volts": "V", "a": "A", "amps": "A"}
+_UNITS: Final = {"hp": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz", "v": "V", "volt": "V", "volts": "V", "a": "A",
+                 "amp": "A", "amps": "A", "cycle": "Hz", "cycles": "Hz", "cy": "Hz"}  # fmt: skip
 _OTHERS: Final = {
-    "frame": "fr", "insulation_class": "ins insclass insulation", "ambient_c": "amb maxamb", "protection": "ip",
-    "efficiency_pu": "nomeff nomefficiency", "kind": "ph phase", "code_letter": "kvacode", "enclosure": "encl enc",
+    "frame": "fr framesize", "insulation_class": "ins insclass insulation", "ambient_c": "amb maxamb tamb",
+    "protection": "ip", "efficiency_pu": "nomeff nomefficiency nemanomeff nemanomefficiency eff", "kind": "ph phase",
+    "code_letter": "kvacode codeletter", "enclosure": "encl enc", "design_letter": "des design nemadesign nemades",
+    "temperature_rise_k": "rise temprise", "power_factor": "cos pf", "frequency_hz": "cycle cycles cy",
+    "volts": "u un armvolts armaturevolts", "full_load_current": "i in armamps armatureamps",
+    "rotor_volts_v": "rotorv secvolts secondaryvolts", "rotor_current_a": "rotora rotoramps secamps secondaryamps",
+    "field_current_a": "fieldamps", "field_volts_v": "fieldvolts", "duty": "time timerating",
 }  # fmt: skip
+_FIELDS: Final = {
+    "insulation": "insulation_class", "design": "design_letter", "letter": "code_letter", "frame": "frame",
+    "ip": "protection", "cooling": "cooling", "mounting": "mounting", "duty": "duty", "efficiency": "efficiency_class",
+    "enclosure": "enclosure", "thermal": "thermal_protection", "tcode": "temperature_code", "rotation": "rotation",
+}  # fmt: skip
+"""Codes that say by themselves what they are, by their kind."""
+_KINDS: Final = {plain(name): key for name, key in KINDS_ALSO.items() if family_of(key) is not Family.CAGE}
+"""Machines that a plate names; "3-phase" on it is a number of phases."""
+_NUMBER: Final = re.compile(r"[\d.,/½¼¾Δ∆λ+-]*\d[\d.,/½¼¾YDΔ∆λ+-]*")
+_AHEAD: Final[dict[str, Callable[[str], object]]] = {
+    "ambient": re.compile(r"\d{2}\s?°?C?", re.I).fullmatch,
+    "frame": lambda word: decode("frame", word),
+}
+"""What may stand ahead of its label, as numbers do of their units: 40 °C AMB, 48 FRAME."""
+_OF_ROTOR: Final = {"volts": "rotor_volts", "full_load_current": "rotor_current"}
+_OF_FIELD: Final = {"volts": "field_volts", "full_load_current": "field_current"}
+_OF_ARMATURE: Final = {"volts": "volts", "full_load_current": "full_load_current"}
+_SIDES: Final = {
+    **dict.fromkeys(("rotor", "sec", "secondary"), _OF_ROTOR), **dict.fromkeys(("field", "fld"), _OF_FIELD),
+    **dict.fromkeys(("arm", "armature"), _OF_ARMATURE),
+}  # fmt: skip
+"""Words ahead of volts and amperes that are not the stator's."""
+_WINDINGS: Final = re.compile(r"[ΔDYλ∆](?:/[ΔDYλ∆])*")
+_APART: Final = (
+    (re.compile(r"(?<=\d)\s*(?:[rU1]|tr)?/?\s?min(?:⁻¹|-1|(?<=/min))", re.I), " rpm"),
+    (re.compile(r"(?<![\w./-])(?!56hz\b)(\d[\d.,/½-]*)(hp|kw|rpm|hz|volts?|v|amps?|a)(?![A-Za-z])", re.I), r"\1 \2"),
+    (re.compile(r"\b(sf|hp|kw|rpm|hz|fr|pf|eff|amb|fla)(?=\d)", re.I), r"\1 "),
+    (re.compile(r"\b(IE[1-5])\s*[-–/]\s*(?=\d)", re.I), r"\1 "),
+    (re.compile(r"(?<![\w.])([13])[\s-]?(ph(?:ase)?)\b", re.I), r"\1 \2"),
+    (re.compile(r"(?<![\w.,/])(63|71|80|90|100|112|132|160|180|200|225|250|280|315|355) ([SML])(?![\w.])"), r"\1\2"),
+    (re.compile(r"(?<=\d)\s+%"), "%"),
+    (re.compile(r"(?<=\d)\s*V\s*(?=[Δ∆λ])"), " V "),
+)
+"""What is stamped without a blank, shaft heights apart from their letter, and speeds in turns a minute."""
 
 
 @dataclass(slots=True)
 class PlateRead:
-    """Texts by field as on the plate, and the words that belong to no field."""
+    """Texts by field as on the plate, and the words that belong to no field; labels are those of the rule set."""
 
+    rules: RuleSetName = RuleSetName.NEC
     texts: dict[str, str] = field(default_factory=dict)
     left: list[str] = field(default_factory=list)
 
+    def put(self, name: str, value: str, unit: str = "") -> None:
+        """The first of a field stays; a bare number takes the unit its label names."""
+        if not value:
+            return
+        if not name or name in self.texts:
+            if value not in _SYMBOLS:
+                self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {value}" if name else value)
+            return
+        if name == "kind":  # phases: a plate of three or one does not say which machine it is
+            return
+        bare = re.fullmatch(r"[\d.,/ ½¼¾-]+", value) is not None
+        self.texts[name] = f"{value} {unit}" if unit in ("hp", "kW", "rpm", "Hz") and bare else value
 
+
+@cache
 def _labels() -> dict[str, str]:
     found: dict[str, str] = {}
     for name, fact in reversed(Plate.fields().items()):
@@ -45,68 +106,149 @@ def _labels() -> dict[str, str]:
     return {label: name for label, name in found.items() if len(label) > _SHORT or label in _LETTERS}
 
 
-def read_plate(text: str) -> PlateRead:
-    """Fields by their labels in either dialect.
+def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
+    """Fields by their labels in either dialect, by units behind numbers, and by codes that say what they are.
 
     >>> read_plate("HP 75  RPM: 1185\\nVolts\\t230/460\\nFLA=184/92").texts
     {'power': '75 hp', 'speed': '1185 rpm', 'volts': '230/460', 'full_load_current': '184/92'}
     >>> read_plate("22 kW, 1470 rpm, serial 7").left
     ['serial 7']
+    >>> read_plate("75HP 460V SF1.15 DES B INS CL F").texts
+    {'power': '75 hp', 'volts': '460', 'service_factor': '1.15', 'design_letter': 'B', 'insulation_class': 'F'}
     """
-    found, labels = PlateRead(), _labels()
+    found = PlateRead(rules)
     lines = [line for line in text[:_MOST].splitlines() if line.strip()]
     if len(lines) == 2 and all(line.count("\t") >= 2 for line in lines):
         heads, values = (line.split("\t") for line in lines)
         lines = [f"{head}: {value}" for head, value in zip(heads, values, strict=False) if value.strip()]
     for line in lines:
-        _line(line, labels, found)
+        mark = marked_in(line)
+        if mark is not None:
+            marking = line[mark.begins : mark.ends]
+            found.put("ex_marking" if re.search(r"\b(?:A|E)?Ex", marking) else "listing", marking)
+        for part in (line,) if mark is None else (line[: mark.begins], line[mark.ends :]):
+            _Line(part, found).read()
+    _base_speed(found)
     return found
 
 
-def _line(line: str, labels: dict[str, str], found: PlateRead) -> None:
-    words = [word for word in re.split(r"[\s:=;|]+|,(?!\d)", line) if word]
-    enclosures = {row["code"] for row in load("motor_enclosure").rows}
-    name, unit, value, place = "", "", list[str](), 0
-    while place < len(words):
-        count, label = _label_at(words, place, labels)
-        answers = bool(name) and not value and count == 1 and len(words[place]) <= _SHORT  # design N, class F
-        if words[place].upper() in enclosures and not answers and not (name == "enclosure" and value):
-            found.texts.setdefault("enclosure", words[place].upper())
-            name, place = "" if name == "enclosure" else name, place + 1
-            continue
-        if not label or answers:
-            value.append(words[place])
-            place += 1
-            continue
-        trailing = count == 1 and plain(words[place]) in _UNITS and value and (not name or label == name)
-        if trailing:  # a number ahead of its unit: 75 hp
-            _put(found, label, " ".join(value), _UNITS[plain(words[place])])
-            name, unit, value = "", "", []
+def _base_speed(found: PlateRead) -> None:
+    """Of a DC machine's base and top speed the first goes with its power and volts; the other has no field.
+
+    >>> read_plate("DC SHUNT 20 HP 1750/2300 RPM").texts["speed"], read_plate("4 HP 1750/1160 RPM").texts["speed"]
+    ('1750 rpm', '1750/1160 rpm')
+    """
+    both = re.fullmatch(r"(\d+)/(\d+) rpm", found.texts.get("speed", ""))
+    if both is not None and found.texts.get("kind", "").startswith("dc-"):
+        found.texts["speed"] = f"{both[1]} rpm"
+        found.left.append(f"{both[2]} rpm")
+
+
+class _Line:
+    """One line, word by word: what is being named, and the words of its value so far."""
+
+    def __init__(self, line: str, found: PlateRead) -> None:
+        for pattern, apart in _APART:
+            line = pattern.sub(apart, line)
+        self.words = [clean for word in re.split(r"[\s:=;|]+|,(?!\d)", line) if (clean := word.rstrip(",."))]
+        self.found, self.name, self.unit, self.value, self.last = found, "", "", list[str](), ""
+        self.side = dict[str, str]()
+
+    def read(self) -> None:
+        place = 0
+        while place < len(self.words):
+            place += self._step(place)
+        self._flush()
+
+    def _step(self, place: int) -> int:
+        word = self.words[place]
+        for count in range(4, 0, -1):
+            named = _KINDS.get(plain("".join(self.words[place : place + count])))
+            if named and place + count <= len(self.words) and (self.value or not self.name):
+                self._flush()
+                self.found.texts.setdefault("kind", named)
+                return count
+        count, kind, code = code_at(self.words, place)
+        labelled, label = _label_at(self.words, place)
+        if self._answers(word, count, label):
+            self.value.append(word)
+            return 1
+        if kind and count >= labelled and not (label and count == 1) and not self._goes_on(kind):
+            return self._coded(place, count, kind, code)
+        if not label:
+            return self._plain(word)
+        unit = _UNITS.get(plain(word), "") if labelled == 1 else ""
+        if (unit or label in _AHEAD) and self._trailing(label, unit):
+            return labelled
+        if label == "kind" and not self.name and self.value and self.value[-1].isdigit():  # 3 PHASE
+            self.value.pop()
+            return labelled
+        self._flush()
+        self.name, self.unit = label, unit
+        return labelled
+
+    def _answers(self, word: str, count: int, label: str) -> bool:
+        """A single letter behind a label is its value: design N, class F."""
+        return bool(self.name and label) and not self.value and count == 1 and len(word) <= _SHORT
+
+    def _goes_on(self, kind: str) -> bool:
+        """Whether a code is the value of the label before it, which may go on: enclosure TEFC, duty S3 40 %."""
+        return _FIELDS.get(kind) == self.name and not self.value and kind not in ("enclosure", "duty")
+
+    def _coded(self, place: int, count: int, kind: str, code: str) -> int:
+        name = _FIELDS.get(kind) or {"capacitor": "start_capacitor" if "-" in code else "run_capacitor"}.get(kind, "")
+        pending = self.name if self.name != name or self.value else ""
+        self._flush(pending)
+        self.found.put(name, code)
+        after = self.words[place + count] if place + count < len(self.words) else ""
+        if kind == "efficiency" and re.fullmatch(r"\d{2}(?:[.,]\d+)?%", after):
+            self.found.put("efficiency", after)
+            return count + 1
+        return count
+
+    def _plain(self, word: str) -> int:
+        if _WINDINGS.fullmatch(word) and not self.name and not self.value and self.last == "volts":
+            self.found.texts["volts"] += f" V {word}"
         else:
-            _put(found, name, " ".join(value), unit)
-            name, value = label, []
-            unit = _UNITS.get(plain(words[place]), "") if count == 1 else ""
-        place += count
-    _put(found, name, " ".join(value), unit)
+            self.value.append(word)
+        return 1
+
+    def _trailing(self, label: str, unit: str) -> bool:
+        """A number ahead of its unit: 75 hp. Of a label's two numbers the second is the unit's: SF 1.15 460 V."""
+        numbers = 0
+        fits: Callable[[str], object] = _NUMBER.fullmatch if unit else _AHEAD[label]
+        while numbers < len(self.value) and fits(self.value[-1 - numbers]):
+            numbers += 1
+        ours = self.name in ("", label)
+        if not numbers or not (ours or len(self.value) > 1):
+            return False
+        taken = self.value[-numbers:] if ours else self.value[-1:]
+        self.value = self.value[: len(self.value) - len(taken)]
+        name = self.name if not ours else ""
+        if self.value and self.value[-1].casefold() in _SIDES:
+            self.side = dict(_SIDES[self.value.pop().casefold()])
+        self._flush(name)
+        label = self._of_side(label)
+        self.found.put(label, " ".join(taken), unit)
+        self.last = label
+        return True
+
+    def _of_side(self, label: str) -> str:
+        """Behind its word, volts and amperes are those of a rotor, a field or an armature: one of each."""
+        if label not in self.side:
+            self.side = {}
+        return self.side.pop(label, label)
+
+    def _flush(self, name: str | None = None) -> None:
+        self.found.put(self.name if name is None else name, " ".join(self.value), self.unit)
+        self.name, self.unit, self.value = "", "", []
 
 
-def _label_at(words: list[str], place: int, labels: dict[str, str]) -> tuple[int, str]:
+def _label_at(words: list[str], place: int) -> tuple[int, str]:
     """How many words from here are a label, and the field it names; the longest label first."""
     for count in range(min(_LONGEST_LABEL, len(words) - place), 0, -1):
-        name = labels.get(plain("".join(words[place : place + count])))
-        if name:
+        phrase = words[place : place + count]
+        name = _labels().get(plain("".join(phrase)))
+        if name and all(map(plain, phrase)):
             return count, name
     return 0, ""
-
-
-def _put(found: PlateRead, name: str, value: str, unit: str) -> None:
-    """The first of a field stays; a bare number takes the unit its label names."""
-    if not value:
-        return
-    if not name or name == "kind" or name in found.texts:
-        found.left.append(value if not name else f"{name} {value}")
-        return
-    bare = re.fullmatch(r"[\d.,/ ½¼¾-]+", value) is not None
-    if name == "protection" and re.fullmatch(r"\d\d", value):
-        value = f"IP{value}"
-    found.texts[name] = f"{value} {unit}" if unit in ("hp", "kW", "rpm", "Hz") and bare else value

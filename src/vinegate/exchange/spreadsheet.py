@@ -8,12 +8,14 @@ import re
 import zipfile
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Final
+from typing import Any, Final
 from xml.etree import ElementTree
 
-from vinegate.core.facts import circuit_parts
-from vinegate.core.field import Fact, FieldError, read_facts
+from vinegate.core.facts import LISTED, RuleSetName, circuit_parts, keyed, kind_of, listed_keys
+from vinegate.core.field import Fact, read_facts
 from vinegate.core.record.facts import FORMS
+from vinegate.core.rules.sets import rule_set
+from vinegate.core.wording import spoken
 from vinegate.exchange.circuit_file import TAG_RULE
 
 MOST_ROWS: Final = 2000
@@ -160,41 +162,68 @@ def _text(body: bytes) -> Iterator[list[str]]:
 
 
 WORDS_OF: Final = {
-    TAG_PATH: "tag motor item id position circuit",
-    "start.driven": "drives driven service description load",
-    "plate.power": "hp kw horsepower power rating",
-    "plate.volts": "v volt voltage volts",
-    "plate.full_load_current": "fla flc amps amperes a in",
-    "plate.speed": "rpm speed",
+    TAG_PATH: "tag tagno tagnumber motortag circuittag motor motorno motorid equipmentno equipmenttag equipno equipment"
+    " item id position circuit",
+    "start.driven": "drives driven service description equipmentdescription load application",
+    "plate.power": "hp kw horsepower power rating motorhp motorkw motorpower ratedhp ratedkw ratedpower nameplatehp"
+    " nameplatekw output",
+    "plate.volts": "v volt voltage volts ratedvoltage motorvoltage motorvolts",
+    "plate.full_load_current": "fla flc amps amperes a in fullloadamps fullloadcurrent ratedcurrent ratedamps"
+    " nameplateamps nameplatefla",
+    "plate.speed": "rpm speed ratedspeed motorspeed",
     "plate.frequency": "hz frequency",
     "plate.service_factor": "sf",
-    "plate.code_letter": "code letter",
-    "plate.design_letter": "design",
-    "plate.frame": "frame",
-    "plate.enclosure": "enclosure",
+    "plate.code_letter": "code letter kvacode nemacode",
+    "plate.design_letter": "design nemadesign",
+    "plate.frame": "frame framesize frameno",
+    "plate.enclosure": "enclosure encl",
+    "plate.insulation_class": "insclass insulationclass",
+    "plate.protection": "ip iprating",
     "plate.efficiency": "eff efficiency",
     "plate.power_factor": "pf cosphi",
-    "plate.starting_current_ratio": "iain",
-    "plate.locked_rotor_current": "lra",
-    "wiring.length": "length run",
-    "wiring.size": "wire size conductor cable",
-    "wiring.board": "board panel",
-    "start.method": "starter method start",
+    "plate.starting_current_ratio": "iain istin lrcratio startingratio",
+    "plate.locked_rotor_current": "lra lrc lockedrotoramps",
+    "wiring.length": "length run cablelength runlength wirelength circuitlength distance",
+    "wiring.size": "wire size conductor cable cablesize wiresize conductorsize",
+    "wiring.board": "board panel mcc fedfrom feedfrom feederfrom switchboard panelboard",
+    "start.method": "starter method start startingmethod methodofstarting typeofstarter startertype starttype"
+    " typeofstart starting",
+    "start.starts_per_hour": "startsperhour startshour startsh startshr",
     "plate.leads": "leads",
-    "load.kind": "loadkind",
+    "load.kind": "loadkind loadtype typeofload",
+    "load.power": "bhp brakehp brakehorsepower shaftpower absorbedpower powerabsorbed loadkw loadhp loadpower",
+    "load.inertia": "loadinertia wk2",
     "place.motor": "motorarea",
     "place.starter": "starterarea",
     "protection.rating": "devicerating fuse breaker",
+    "protection.overload": "overload olsetting overloadsetting",
     "plate.duty": "duty",
 }
 _SAID: Final = {word: path for path, words in WORDS_OF.items() for word in words.split()}
 _UNIT_HEAD: Final = {"hp": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz"}
+_TAG_FIRST: Final = ("tag", "motortag", "tagno", "tagnumber", "equipmenttag", "circuittag")
+"""Where a table numbers its rows as well, its items and circuits are not the tags."""
 
 
 def paths() -> dict[str, Fact]:
     """Every fact of a circuit a column may hold, by path."""
     return {f"{part}.{name}": fact for part, model in circuit_parts().items() if part not in FORMS
             for name, fact in model.fields().items()}  # fmt: skip
+
+
+def columns(table: Sequence[Sequence[str]], job: Mapping[str, Any]) -> dict[int, str]:
+    """Columns to paths, as `guess`; one of boards or areas only where the job has some of those."""
+    facts = paths()
+
+    def known(at: int, kind: str) -> bool:
+        names = {name.casefold() for name in _names(job, kind)}
+        return any(row[at].strip().casefold() in names or kind_of(_key(row[at])) == kind for row in table[1:])
+
+    found = guess(table[0])
+    return {
+        at: path for at, path in found.items()
+        if path not in facts or not facts[path].listed or known(at, facts[path].listed)
+    }  # fmt: skip
 
 
 def guess(heads: Sequence[str]) -> dict[int, str]:
@@ -205,14 +234,21 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
             if word:
                 labels[plain(word)] = path
     labels |= _SAID | {plain(path): path for path in paths()}
-    found: dict[int, str] = {}
+    tag = next((at for at, head in enumerate(heads) if plain(head) in _TAG_FIRST), None)
+    found = {} if tag is None else {tag: TAG_PATH}
     for at, head in enumerate(heads):
-        named = labels.get(plain(_without_unit(head)[0])) or labels.get(plain(head))
-        if named and named not in found.values():
+        name, unit = _without_unit(head)
+        named = labels.get(plain(name + unit)) or labels.get(plain(name)) or labels.get(plain(head))
+        if named and named not in found.values() and at not in found:
             found[at] = named
     if TAG_PATH not in found.values():
         found[0] = TAG_PATH
     return found
+
+
+def _key(text: str) -> str:
+    """A part's key as people write it: `Board 1`."""
+    return text.strip().casefold().replace(" ", "_")
 
 
 def plain(text: str) -> str:
@@ -222,12 +258,15 @@ def plain(text: str) -> str:
 def _without_unit(head: str) -> tuple[str, str]:
     """A head's name and its unit: `Power [kW]`, `Length (ft)`, `Speed, rpm`, `HP`.
 
-    >>> _without_unit("Power [kW]"), _without_unit("Length (ft)"), _without_unit("HP")
-    (('Power', 'kW'), ('Length', 'ft'), ('HP', 'hp'))
+    >>> _without_unit("Power [kW]"), _without_unit("Length (ft)"), _without_unit("HP"), _without_unit("Motor kW")
+    (('Power', 'kW'), ('Length', 'ft'), ('HP', 'hp'), ('Motor', 'kW'))
     """
     match = re.match(r"^\s*(.*?)\s*(?:\[([^\]]+)\]|\(([^)]+)\)|,\s*([A-Za-z%°²·/]+))\s*$", head)
     if match and match.group(1):
         return match.group(1), next(one for one in match.groups()[1:] if one)
+    behind = re.match(r"^\s*(\S.*?)\s+(hp|kw|rpm|hz|awg|mm²|ft)\.?\s*$", head, re.I)
+    if behind:
+        return behind.group(1), _UNIT_HEAD.get(behind.group(2).lower(), behind.group(2))
     return head.strip(), _UNIT_HEAD.get(plain(head), "")
 
 
@@ -254,10 +293,14 @@ class RowRead:
 
 
 def read_rows(
-    table: Sequence[Sequence[str]], mapping: Mapping[int, str], *, us: bool, tag_rule: re.Pattern[str]
-) -> list[RowRead]:
-    """Each row read: units of heads behind bare numbers, errors beside their cells."""
+    table: Sequence[Sequence[str]], mapping: Mapping[int, str], *, rules: RuleSetName, job: Mapping[str, Any],
+    tag_rule: re.Pattern[str],
+) -> list[RowRead]:  # fmt: skip
+    """Each row read: units of heads behind bare numbers, a board or area by the name it has in the job, errors beside
+    their cells.
+    """
     heads, facts = table[0], paths()
+    named = {kind: _names(job, kind) for kind in LISTED}
     units = {at: _without_unit(head)[1] for at, head in enumerate(heads)}
     tag_at = next(at for at, path in mapping.items() if path == TAG_PATH)
     seen: set[str] = set()
@@ -270,7 +313,7 @@ def read_rows(
         elif tag.casefold() in seen:
             error = f"The tag {tag} stands twice."
         seen.add(tag.casefold())
-        cells = tuple(_cell(path, _with_unit(row[at], units[at], facts[path]), us=us)
+        cells = tuple(_cell(path, _with_unit(row[at], units[at], facts[path]), rules, named.get(facts[path].listed, {}))
                       for at, path in sorted(mapping.items()) if path in facts and row[at].strip())  # fmt: skip
         found.append(RowRead(tag=tag, cells=cells, error=error))
     return found
@@ -285,8 +328,21 @@ def _with_unit(text: str, unit: str, fact: Fact) -> str:
     return plain
 
 
-def _cell(path: str, text: str, *, us: bool) -> Cell:
+def _names(job: Mapping[str, Any], kind: str) -> dict[str, str]:
+    """The job's boards or areas by their names, with their keys; the main board too."""
+    keys = [*(["main_board"] if kind == "board" else []), *listed_keys(job, kind)]
+    found = {str((job.get(key) or {}).get("name") or "").strip(): key for key in keys}
+    return {name: "main" if key == "main_board" else key for name, key in found.items() if name}
+
+
+def _cell(path: str, text: str, rules: RuleSetName, named: Mapping[str, str]) -> Cell:
     part, _, name = path.partition(".")
-    errors: tuple[FieldError, ...]
-    _, errors = read_facts(circuit_parts()[part], {name: text}, part, us=us)
-    return Cell(path=path, text=text, error=errors[0].message if errors else "")
+    key = next((key for one, key in named.items() if one.casefold() == text.casefold()), text)
+    found = rule_set(rules)
+    _, errors = read_facts(circuit_parts()[part], {name: key}, part, us=found.practice.us_units)
+    known = f" By name: {', '.join(named)}." if errors and named else ""
+    return Cell(
+        path=path,
+        text=keyed(path, key),
+        error=spoken(f"{errors[0].message}{known}", found.words.dialect) if errors else "",
+    )

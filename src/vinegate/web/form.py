@@ -8,10 +8,11 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.codes import Meaning, decode
-from vinegate.core.facts import JOB_STAGES, LISTED, circuit_parts, kind_of, listed_keys, model_of, number_of
+from vinegate.core.facts import JOB_STAGES, LISTED, circuit_parts, keyed, kind_of, listed_keys, model_of, number_of
 from vinegate.core.field import Fact, FieldError, choice
 from vinegate.core.plate.kind import Family, family_of, shown
 from vinegate.core.record.facts import FORMS
+from vinegate.core.rules.dialect import say
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.supply.facts import METALS
 from vinegate.store.drafts import Change, Conflict, Writer
@@ -79,7 +80,7 @@ def _lines(text: str) -> str:
 def _typed(path: str, value: str) -> str:
     fact = _fact(path)
     longest = fact.longest if fact else 200
-    return _lines(value).strip()[:longest]
+    return keyed(path, _lines(value).strip()[:longest])
 
 
 def _known(path: str) -> bool:
@@ -126,12 +127,12 @@ def form_fields(
             foreign = (plain.rules and plain.rules != rules) or (plain.families and family not in plain.families)
             if foreign and not text:
                 continue
-            fact = _offering(plain, job, text, stage)
+            fact = worded(_offering(plain, job, text, stage), rules)
             conflict = contested.get(path)
             found[path] = FormField(
                 path=path,
                 fact=fact,
-                label=fact.label_for(rules),
+                label=fact.label,
                 text=conflict.mine if conflict else text,
                 was=conflict.was if conflict else text,
                 error=wrong.get(path, ""),
@@ -140,6 +141,16 @@ def form_fields(
                 echo="" if path in wrong else fact.echo(text, us=us),
             )
     return found
+
+
+def worded(fact: Fact, rules: str) -> Fact:
+    """The field in the dialect's words: its label, its help, what may be chosen."""
+    return replace(
+        fact,
+        label=say(fact.label_for(rules), rules),
+        help=say(fact.help, rules),
+        choices=tuple((key, say(shown, rules)) for key, shown in fact.choices),
+    )
 
 
 def _offering(fact: Fact, job: Raw, text: str, stage: str) -> Fact:

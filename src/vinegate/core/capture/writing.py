@@ -12,12 +12,17 @@ from vinegate.core.capture.configuration import EDITIONS, KINDS
 from vinegate.core.capture.recording import Recording
 
 _LARGEST: Final = {"ASCII": 90000, "BINARY": 32000, "BINARY32": 2_000_000_000}
-_DATES: Final = {"1991": "11/26/26,08:00:00.000000", "1999": "26/11/2026,08:00:00.000000",
-                 "2013": "26/11/2026,08:00:00.000000"}  # fmt: skip
+_NO_MOMENT: Final = "2000-01-01 00:00:00"
+"""The files must have a date; of a course that was worked nobody can tell one."""
 
 
-def write_pair(found: Recording, *, edition: str = "2013", kind: str = "BINARY") -> tuple[bytes, bytes]:
-    """A .CFG and a .DAT. Raises ValueError for an edition without that kind."""
+def write_pair(
+    found: Recording, *, edition: str = "2013", kind: str = "BINARY", at: str = _NO_MOMENT
+) -> tuple[bytes, bytes]:
+    """A .CFG and a .DAT, begun `at` so many years, months, days, hours, minutes and seconds.
+
+    Raises ValueError for an edition without that kind.
+    """
     if edition not in EDITIONS or kind not in KINDS or (kind in KINDS[2:] and edition != "2013"):
         raise ValueError(f"edition {edition} has no {kind}")
     factors = [_factor(one.values, kind) for one in found.channels]
@@ -33,7 +38,9 @@ def write_pair(found: Recording, *, edition: str = "2013", kind: str = "BINARY")
         middle = "" if edition == "1991" else ",,"
         lines.append(f"{number},{_plain(one.name)}{middle},0")
     rate = found.rate_hz
-    lines += [f"{found.hertz or 0:g}", "1", f"{rate:.10g},{found.time_s.size}", _DATES[edition], _DATES[edition], kind]
+    trigger = found.trigger_s - float(found.time_s[0]) if found.trigger_s is not None else 0.0
+    moments = (_moment(at, 0.0, edition), _moment(at, trigger, edition))
+    lines += [f"{found.hertz or 0:g}", "1", f"{rate:.10g},{found.time_s.size}", *moments, kind]
     if edition != "1991":
         lines.append("1")
     if edition == "2013":
@@ -42,9 +49,21 @@ def write_pair(found: Recording, *, edition: str = "2013", kind: str = "BINARY")
     return ("\r\n".join(lines) + "\r\n").encode(), data
 
 
-def write_single(found: Recording, *, kind: str = "BINARY") -> bytes:
+def _moment(at: str, after_s: float, edition: str) -> str:
+    """Date and time as the edition has them, so many seconds later.
+
+    >>> _moment("2026-11-29 23:59:59", 1.5, "1999"), _moment("2026-11-29 08:59:59", 0, "1991")
+    ('30/11/2026,00:00:00.500000', '11/29/26,08:59:59.000000')
+    """
+    then = np.datetime64(at, "us") + np.timedelta64(round(1e6 * after_s), "us")
+    date, clock = str(then).split("T")
+    year, month, day = date.split("-")
+    return f"{month}/{day}/{year[2:]},{clock}" if edition == "1991" else f"{day}/{month}/{year},{clock}"
+
+
+def write_single(found: Recording, *, kind: str = "BINARY", at: str = _NO_MOMENT) -> bytes:
     """A .CFF of 2013."""
-    cfg, dat = write_pair(found, edition="2013", kind=kind)
+    cfg, dat = write_pair(found, edition="2013", kind=kind, at=at)
     said = b"ASCII" if kind == "ASCII" else f"{kind}: {len(dat)}".encode()
     return b"--- file type: CFG ---\r\n" + cfg + b"--- file type: DAT " + said + b" ---\r\n" + dat
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from vinegate.core.drive.duty import Row
 from vinegate.core.drive.envelope import Laden
-from vinegate.core.drive.need import Need
+from vinegate.core.drive.need import Need, stamped
 from vinegate.core.drive.rating import Rating
 from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
@@ -34,7 +34,9 @@ class Asked:
 def asked_of(need: Need, rows: Sequence[Row]) -> Asked:
     """Put it on the sheet: never less than the plate's, which the rating's label takes for granted."""
     sheet = need.sheet
-    plate = sheet.given("motor_a", "Motor's amperes, as strapped", "I_N", need.plate_a, "A", source="plate")
+    plate = sheet.given(
+        "motor_a", "Motor's amperes, as strapped", "I_N", need.plate_a, "A", **stamped(need.rated.current)
+    )
     peak = max(rows, key=lambda row: row.amps)
     worked = sheet.given(
         "points_a",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vinegate.core.answer import Piece, failing, to_settle
 from vinegate.core.drive.stage import Driven, Found
-from vinegate.core.numbers import write
+from vinegate.core.numbers import horsepower, write
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.sheet import Stage
 
@@ -33,7 +33,7 @@ def _first(stage: Stage) -> tuple[Piece, ...]:
 
 def _kilowatts(driven: Driven, kw: float) -> str:
     if driven.plain.us_units:
-        return f"{write(1000 * kw / WATT_PER_HP, 3)} hp"
+        return horsepower(1000 * kw / WATT_PER_HP, 3)
     return f"{write(kw, 3)} kW"
 
 

@@ -43,7 +43,7 @@ def bridge_side_of(work: Work) -> LineSide | None:
 def _share(sheet: Sheet, armature: Figure, key: str, name: str, symbol: str, share: float) -> Figure:
     """Line amperes by a bridge's share of those behind it."""
     times = sheet.given(f"share_{key}", f"Line amperes, {name}, of the armature's", f"k_{symbol}", share, "",
-                        source=SOURCE)  # fmt: skip
+                        provenance=Provenance.TABLE, source=SOURCE)  # fmt: skip
     return sheet.work(
         key, f"Input current at rated load, {name}", symbol, share * armature.value, "A",
         formula=f"{times.symbol}·{armature.symbol}", inputs=(times, armature), source=SOURCE,

@@ -120,7 +120,7 @@ def _payback(need: Need, saved: float, price: float | None) -> tuple[float, floa
     years = sheet.work(
         "payback",
         "Paid back in",
-        "t_p",
+        "t_K",
         cost / (price * saved),
         "years",
         formula="K/(1000·c·ΔE)",

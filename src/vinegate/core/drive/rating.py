@@ -249,7 +249,8 @@ def _one_phase(need: Need) -> _Part | None:
     plate = facts.heavy_a or facts.rated_a
     if facts.single_phase_a is not None and plate:
         share = 100 * facts.single_phase_a / plate
-        figure = need.sheet.given("left_one_phase", "Left on one phase", "k_1", share, "%", source="its maker")
+        figure = need.sheet.given("left_one_phase", "Left on one phase", "k_1", share, "%",
+                                  provenance=Provenance.CATALOGUE, source="its maker")  # fmt: skip
         return _Part(figure, share, share)
     low, usual, high = (100 * end for end in _BRIDGE_ON_ONE)
     figure = need.sheet.given(

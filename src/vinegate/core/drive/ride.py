@@ -54,8 +54,10 @@ def _carries(need: Need, line_w: float) -> float | None:
     if farad is None or line_w <= 0:
         return None
     sheet = need.sheet
-    capacity = sheet.given("capacity", "Bus capacitance", "C", 1e6 * farad, "µF", source="the drive's plate")
-    watts = sheet.given("carried_kw", "Power it feeds", "P", line_w / 1000, "kW", source="most at an operating point")
+    capacity = sheet.given("capacity", "Bus capacitance", "C", 1e6 * farad, "µF",
+                           provenance=Provenance.STAMPED, source="the drive's plate")  # fmt: skip
+    watts = sheet.given("carried_kw", "Power it feeds", "P", line_w / 1000, "kW",
+                        provenance=Provenance.ESTIMATED, source="most at an operating point")  # fmt: skip
     bus = sheet.given("bus_rated", "Bus at rated volts", "U_1", math.sqrt(2) * need.line_v, "V", source="√2·U")
     return sheet.work(
         "carries", "Its bus carries", "t_C",

@@ -164,7 +164,7 @@ def _missing(work: Work) -> list[tuple[str, str]]:
         ("plate.locked_rotor_current", f"{work.rules.words.locked_rotor} current", work.found(MACHINE).machine),
         ("load.kind", "the load", work.found(LOAD).asked),
     )
-    return [(path, label) for path, label, value in wanted if value is None]
+    return rated.lacking(*wanted)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

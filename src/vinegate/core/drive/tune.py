@@ -9,10 +9,10 @@ from typing import Final
 from vinegate.core.drive.need import Need
 from vinegate.core.machine.circuit import EquivalentCircuit, at_running_slip, rotor_constant_s
 from vinegate.core.numbers import write
+from vinegate.core.plate.insulation import COPPER_K
 from vinegate.core.records import dataclass
 from vinegate.core.working import Figure, Provenance
 
-_COPPER_C: Final = 234.5
 _HOT_C: Final = 110.0
 _COLD_C: Final = 20.0
 _FITTED: Final = {"r": 0.30, "leak": 0.25, "idle": 0.25, "rotor": 0.40}
@@ -94,11 +94,12 @@ def _resistance_found(need: Need, at_c: float, warm_ohm: float, fitted: bool) ->
     degrees = need.sheet.given("tuned_at_c", "Winding while it is tuned", "θ_s", at_c, "°C",
                                provenance=Provenance.STATED if entered else Provenance.ASSUMED,
                                source="entered" if entered else "cold")  # fmt: skip
-    run = need.sheet.given("lead_ohm", "Lead, a phase", "R_l", need.lead_ohm, "Ω", source="the run's resistance")
+    run = need.sheet.given("lead_ohm", "Lead, a phase", "R_l", need.lead_ohm, "Ω",
+                          provenance=Provenance.TABLE, source="the run's resistance")  # fmt: skip
     return need.sheet.work(
         "tuned_r", "Resistance to be found", "R_s",
-        wound.value * (_COPPER_C + at_c) / (_COPPER_C + _HOT_C) + run.value, "Ω",
-        formula=f"R_1w·({_COPPER_C:g}+θ_s)/({_COPPER_C:g}+{_HOT_C:g})+R_l", inputs=(wound, degrees, run),
+        wound.value * (COPPER_K + at_c) / (COPPER_K + _HOT_C) + run.value, "Ω",
+        formula=f"R_1w·({COPPER_K:g}+θ_s)/({COPPER_K:g}+{_HOT_C:g})+R_l", inputs=(wound, degrees, run),
         source="copper by temperature; IEEE 112:2017 5.2",
     )  # fmt: skip
 

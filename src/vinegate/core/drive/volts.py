@@ -7,7 +7,7 @@ from typing import Final
 
 from vinegate.core.assumed import assume
 from vinegate.core.drive.facts import Drive
-from vinegate.core.drive.need import Need, phases_of
+from vinegate.core.drive.need import Need, phases_of, stamped
 from vinegate.core.grade import Gate, at_least
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
@@ -69,8 +69,8 @@ def volts_left(need: Need) -> Volts:
         "most_v", "Volts left for the motor", "U_m", best.value * (1 - drop.value / 100), "V",
         formula="U_D·(1−d_f/100)", inputs=(best, drop), source="the lead's resistance counts with the stator's",
     )  # fmt: skip
-    base = sheet.given("plate_hz", "Plate frequency", "f_N", need.base_hz, "Hz", source="plate")
-    wound = sheet.given("plate_v", "Volts of its connection", "U_N", need.plate_v, "V", source="plate, as strapped")
+    base = sheet.given("plate_hz", "Plate frequency", "f_N", need.base_hz, "Hz", **stamped(need.rated.frequency))
+    wound = sheet.given("plate_v", "Volts of its connection", "U_N", need.plate_v, "V", **stamped(need.rated.volts))
     corner = sheet.work(
         "corner", "Full flux up to", "f_k", base.value * most.value / wound.value, "Hz",
         formula="f_N·U_m/U_N", inputs=(base, most, wound), source="flux goes with volts over frequency",

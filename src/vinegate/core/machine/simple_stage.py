@@ -102,7 +102,7 @@ def simple_machine(
             ("plate.full_load_current", rules.words.full_load_current, rated.current),
             ("plate.speed", "speed and frequency", rated.speed if point is None else None),
         )
-        sheet.needs([(path, label) for path, label, value in wanted if value is None], "the machine model")
+        sheet.needs(rated.lacking(*wanted), "the machine model")
         return None
     if plate.family is Family.WOUND:
         assert poles

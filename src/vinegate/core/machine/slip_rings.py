@@ -53,7 +53,8 @@ def slip_rings(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int) -> None
     u = sheet.given("rotor_volts", "Rotor volts at rest", "U_2", volts, "V", provenance=Provenance.STAMPED)
     i = sheet.given("rotor_current", "Rotor amperes", "I_2", amps, "A", provenance=Provenance.STAMPED)
     slip_pu = 1 - rated.speed.value * poles / (120 * rated.frequency.value)
-    s = sheet.given("slip", "Rated slip", "s", slip_pu, "", source="from the plate's sheet")
+    s = sheet.given("slip", "Rated slip", "s", slip_pu, "", provenance=rated.speed.provenance,
+                    source="from the plate's sheet")  # fmt: skip
     k = sheet.work(
         "rotor_k", "Rotor ohms at unit slip", "K", volts / (3**0.5 * amps), "Ω",
         formula="U_2/(√3·I_2)", inputs=(u, i), source="rotor phase volts over rotor current",

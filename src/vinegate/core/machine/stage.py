@@ -180,14 +180,14 @@ def _fitted(
         sheet.gates.append(rule(key, name, False, text, source, remedy=remedy))
         return None
     sheet.gates.append(_fit_gate(key, name, found, source))
-    for label, title in (
-        ("locked_rotor_torque", "Fit: locked-rotor torque off by"),
-        ("breakdown_torque", "Fit: breakdown torque off by"),
+    for label, title, symbol in (
+        ("locked_rotor_torque", "Fit: locked-rotor torque off by", "δ_LR"),
+        ("breakdown_torque", "Fit: breakdown torque off by", "δ_b"),
     ):
         sheet.given(
             f"residual_{label}",
             title,
-            "δ",
+            symbol,
             round(100 * found.residuals[label], _RESIDUAL_DIGITS),
             "%",
             provenance=Provenance.ESTIMATED,
@@ -223,7 +223,7 @@ def _target(
         ("plate.speed", "speed and frequency", poles),
         ("plate.locked_rotor_current", f"{rules.words.locked_rotor} current", inrush.high if inrush else None),
     )
-    missing = [(path, label) for path, label, value in wanted if value is None]
+    missing = rated.lacking(*wanted)
     if missing:
         sheet.needs(missing, "the machine model")
         return None

@@ -38,7 +38,7 @@ def share_left(rise_left_pu: float) -> float:
 def derate(sheet: Sheet, area: Area, plate: Plate) -> Derating | None:
     """Put it on the sheet. None where the insulation class is needed and not known."""
     hot = area.ambient_high_c if area.ambient_high_c is not None else _USUAL_C
-    rated_for = plate.ambient_c if plate.ambient_c is not None else _USUAL_C
+    rated_for = _rated_for_c(plate)
     height = area.altitude_m or 0.0
     if hot <= rated_for and height <= _SEA_M:
         return Derating(power_pu=1.0, figure=None)
@@ -46,12 +46,15 @@ def derate(sheet: Sheet, area: Area, plate: Plate) -> Derating | None:
     if allowed_k is None:
         sheet.needs([("plate.insulation_class", "insulation class")], "what heat and height leave of its power")
         return None
-    return _worked(sheet, hot, rated_for, height, allowed_k, plate.temperature_rise_k)
+    return _worked(sheet, hot, height, allowed_k, plate)
 
 
-def _worked(
-    sheet: Sheet, hot_c: float, rated_for_c: float, height_m: float, limit_k: float, stamped_k: float | None
-) -> Derating:
+def _rated_for_c(plate: Plate) -> float:
+    return _USUAL_C if plate.ambient_c is None else plate.ambient_c
+
+
+def _worked(sheet: Sheet, hot_c: float, height_m: float, limit_k: float, plate: Plate) -> Derating:
+    stamped_k, stamped_c, rated_for_c = plate.temperature_rise_k, plate.ambient_c, _rated_for_c(plate)
     limit = sheet.given(
         "limit_rise", "Rise its insulation allows", "θ_l", limit_k, "K", provenance=Provenance.TABLE,
         source="IEC 60034-1:2022 table 8, by resistance",
@@ -64,7 +67,15 @@ def _worked(
     )  # fmt: skip
     hot = sheet.given("ambient", "Warmest air", "θ_a", hot_c, "°C", source="the area")
     base = sheet.given(
-        "rated_ambient", "Air it is rated for", "θ_N", rated_for_c, "°C", source="plate; 40 °C unless it says"
+        "rated_ambient",
+        "Air it is rated for",
+        "θ_N",
+        rated_for_c,
+        "°C",
+        provenance=Provenance.STAMPED if stamped_c is not None else Provenance.TABLE,
+        source="plate"
+        if stamped_c is not None
+        else "IEC 60034-1:2022 6.3, NEMA MG 1:2021 14.2.1: where a plate says no other",
     )
     height = sheet.given(
         "altitude", "Altitude", "h", max(height_m, _SEA_M), "m", source="the area; 1000 m and below count as 1000"

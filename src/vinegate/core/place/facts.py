@@ -40,6 +40,10 @@ class Hazard(Facts):
     dated: str | None = field(words("Dated", 30, example="2026-03-14"))
 
 
+def _named(word: str, choices: tuple[tuple[str, str], ...]) -> dict[str, str]:
+    return {f"{word} {key}": key for key, _ in choices}
+
+
 class Area(Facts):
     """One area of the job, as that document has it."""
 
@@ -47,12 +51,14 @@ class Area(Facts):
     status: str | None = field(
         choice("Classified as", STATUS, help="By the document. Empty is not known, never unclassified.")
     )
-    hazard_class: str | None = field(choice("Class", _CLASSES, rules="nec"))
-    division: str | None = field(choice("Division", _DIVISIONS, rules="nec"))
+    hazard_class: str | None = field(choice("Class", _CLASSES, also=_named("class", _CLASSES), rules="nec"))
+    division: str | None = field(
+        choice("Division", _DIVISIONS, also=_named("division", _DIVISIONS) | _named("div", _DIVISIONS), rules="nec")
+    )
     groups: str | None = field(
         words("Groups", 20, rules="nec", example="D", help="A to D gas, E to G dust; none in class III.")
     )
-    zone: str | None = field(choice("Zone", _ZONES))
+    zone: str | None = field(choice("Zone", _ZONES, also=_named("zone", _ZONES)))
     group: str | None = field(choice("Gas or dust group", _GROUPS))
     level: str | None = field(choice("Protection level", _LEVELS, help="EPL asked. Empty: as the zone asks."))
     materials: Materials | None = field(

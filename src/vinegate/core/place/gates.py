@@ -118,7 +118,8 @@ def _weighed(row: DeviceRow, name: str, weighing: list[Check]) -> Gate:
     decisive = max(weighing, key=lambda check: check.verdict.rank)
     lacks = [f"{row.name}: {_LACKS[check.name]}" for check in weighing if check.verdict is Verdict.UNKNOWN]
     found = Answer(verdict=row.verdict, text=f"{row.why}{more}", rule=decisive.rule, turns=decisive.turns)
-    remedy = f"Asked here: {row.asked}." if row.asked else ""
+    other = f"Asked: {row.enclosure_asked}; or another place." if row.enclosure_asked else ""
+    remedy = f"Asked here: {row.asked}." if row.asked else other
     return from_answer(f"place.{row.key}", name, found, remedy=remedy, needs=tuple(lacks))
 
 

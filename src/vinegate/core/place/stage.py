@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import count
+
 from vinegate.core.facts import Job, number_of
 from vinegate.core.grade import confirm, unknown
 from vinegate.core.load.stage import LOAD
@@ -99,6 +101,7 @@ def _area_gate(sheet: Sheet, rows: tuple[DeviceRow, ...]) -> None:
 
 def _limits(sheet: Sheet, job: Job, used: tuple[str, ...]) -> None:
     """The hottest surface each material allows, as figures."""
+    symbols = (f"θ_max{number}" for number in count(1))
     for key in used:
         area = job.area(key)
         if area.status not in ("division", "zone") or area.materials is None:
@@ -107,8 +110,8 @@ def _limits(sheet: Sheet, job: Job, used: tuple[str, ...]) -> None:
             limit = limit_of(material, rule_set(job.rules))
             if limit is not None:
                 sheet.given(
-                    f"{key}_limit_{number}", f"Hottest surface for {material.name}, {area_name(job, key)}", "θ_max",
-                    limit.most_c, "°C", source=limit.rule, note=material.note,
+                    f"{key}_limit_{number}", f"Hottest surface for {material.name}, {area_name(job, key)}",
+                    next(symbols), limit.most_c, "°C", source=limit.rule, note=material.note,
                 )  # fmt: skip
 
 

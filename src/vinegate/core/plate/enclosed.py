@@ -45,10 +45,14 @@ def cooling_code(text: str | None) -> str:
 
     >>> cooling_code("ic 411"), cooling_code("TEFC (IC4A1A1)"), cooling_code("IC 0A1"), cooling_code("own fan")
     ('IC411', 'IC411', 'IC01', '')
+    >>> cooling_code("IC 0141")  # as machines before 1991 have it
+    'IC411'
     """
     said = re.sub(r"\bIC[\s-]?", "IC", (text or "").upper())
     whole = re.search(r"\bIC(\d)A(\d)(?:A(\d))?\b", said)
     if whole:
         return f"IC{''.join(part for part in whole.groups() if part)}"
+    if re.search(r"\bIC0141\b", said):
+        return "IC411"
     short = re.search(r"\bIC\d{2,3}W?\b", said)
     return short[0] if short else ""

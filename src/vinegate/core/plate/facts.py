@@ -8,7 +8,7 @@ from typing import Any
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole, words
 from vinegate.core.numbers import QuantityError
-from vinegate.core.plate.kind import KINDS, Family, family_of
+from vinegate.core.plate.kind import KINDS, KINDS_ALSO, Family, family_of
 from vinegate.core.plate.volts import AmpsDesignation, VoltsDesignation, read_amps, read_volts
 from vinegate.core.tables import load
 
@@ -56,7 +56,9 @@ def _code(label: str, kind: str, example: str, longest_text: int = 40, **more: A
 class Plate(Facts):
     """The nameplate, as stamped. Every field may be missing."""
 
-    kind: str | None = field(choice("Machine", KINDS, help="Three-phase cage where nothing is chosen."))
+    kind: str | None = field(
+        choice("Machine", KINDS, also=KINDS_ALSO, help="Three-phase cage where nothing is chosen.")
+    )
     motor_type: str | None = field(words("Model", 60, help="Maker's type, as stamped.", example="TEFC 405T"))
     power_w: float | None = field(measure("Power", q.POWER, "P", label_iec="Rated output", help="Shaft power: hp, kW."))
     volts: VoltsDesignation | None = field(

@@ -8,6 +8,8 @@ from typing import Final
 from vinegate.core.tables import load
 
 _LETTER: Final = re.compile(r"(?<![A-Z])[A-HNR](?![A-Z])")
+COPPER_K: Final = 234.5
+"""Copper's ohms go with its degrees Celsius above −234.5: IEEE 112:2017 5.2."""
 AMBIENT_C: Final = 40.0
 """That the classes' rises are above: IEC 60034-1:2022 table 8, NEMA MG 1:2021 12.43."""
 SERVICE_FACTOR_K: Final = 10.0

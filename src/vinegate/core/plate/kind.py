@@ -31,6 +31,20 @@ _KINDS: Final = (
     ("dc-permanent", "DC, permanent magnet", Family.DC),
 )
 KINDS: Final = tuple((key, shown) for key, shown, _ in _KINDS)
+KINDS_ALSO: Final = {
+    **dict.fromkeys(("three-phase", "3-phase", "3ph", "3~", "squirrel cage", "induction"), "cage"),
+    **dict.fromkeys(("wound rotor", "slip-ring", "slip rings"), "wound"),
+    **{shown.partition(", ")[2]: key for key, shown, family in _KINDS if family is Family.SINGLE},
+    **{f"{shown.partition(', ')[2]} DC": key for key, shown, family in _KINDS if family is Family.DC},
+    **{f"DC {shown.partition(', ')[2]}": key for key, shown, family in _KINDS if family is Family.DC},
+    **dict.fromkeys(("shunt", "shunt wound"), "dc-shunt"),
+    "series wound": "dc-series",
+    **dict.fromkeys(("compound", "compound wound"), "dc-compound"),
+    "cap start": "capacitor-start",
+    **dict.fromkeys(("capacitor start capacitor run", "cap start cap run"), "capacitor-start-run"),
+    "PSC": "permanent-split",
+}
+"""Other names that people write."""
 _FAMILY: Final = {key: family for key, _, family in _KINDS}
 _SHOWN: Final = dict(KINDS)
 

@@ -86,7 +86,7 @@ def locked_rotor(
         found = source(ask)
         if found is not None:
             return found
-    sheet.needs([("plate.full_load_current", rules.words.full_load_current)], "the start")
+    sheet.needs(rated.lacking(("plate.full_load_current", rules.words.full_load_current, None)), "the start")
     return None
 
 

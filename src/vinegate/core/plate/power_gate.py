@@ -38,8 +38,14 @@ def power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> 
     """Efficiency × power factor implied by power, volts and amperes, against what a machine of its size can have."""
     key, name = "plate.power", "Power, volts and amperes agree"
     plate = circuit.plate
-    wanted = (("power", rated.power), ("volts", rated.volts), (rules.words.full_load_current, rated.current))
-    missing = tuple(label for label, fact in wanted if fact is None)
+    missing = tuple(
+        label
+        for _, label in rated.lacking(
+            ("plate.power", "power", rated.power),
+            ("plate.volts", "volts", rated.volts),
+            ("plate.full_load_current", rules.words.full_load_current, rated.current),
+        )
+    )
     if rated.power is None or rated.volts is None or rated.current is None:
         return unknown(key, name, missing)
     implied = _implied(sheet, plate, rated.power, rated.volts, rated.current)

@@ -45,7 +45,7 @@ _WORDS: Final = (
     (Protector.IMPEDANCE, r".*(\bIMP|\bZP\b).*"),
     (Protector.SENSORS, r".*(PTC|THERMISTOR|\bPT-?100|\bRTD|KTY).*"),
     (Protector.ONE_SHOT, r".*(ONE-?\s?SHOT|THERMAL FUSE|FUSIBLE).*"),
-    (Protector.SOME, r"Y|YES|.*\b(TP|T\.P|THERMAL(LY)? ?PROT|OVERHEAT ?PROT|PROTECTED).*"),
+    (Protector.SOME, r"Y|YES|[123][12][12]|.*\b(TP|T\.P|THERMAL(LY)? ?PROT|OVERHEAT ?PROT|PROTECTED).*"),
 )
 
 
@@ -54,7 +54,7 @@ def read_protector(text: str | None) -> Protector | None:
 
     Source: NEMA MG 1:2021 1.72 and 10.40, NFPA 70:2023 430.7(A)(13), IEC 60034-11:2020 for what is marked.
 
-    >>> [str(read_protector(text)) for text in ("Automatic reset", "TPM", "no", "3 PTC", "TP 211", "yes", "as ordered")]
+    >>> [str(read_protector(text)) for text in ("Automatic reset", "TPM", "no", "3 PTC", "TP 211", "211", "as ordered")]
     ['AUTO', 'MAN', 'NONE', 'PTC', 'TP', 'TP', '?']
     >>> [str(read_protector(text)) for text in ("not fitted", "no thermal protector", "not known", "-")]
     ['NONE', 'NONE', '?', '?']

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
@@ -13,6 +14,8 @@ from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
+
+_SYSTEM: Final = ("supply.volts", "system volts")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,6 +32,18 @@ class Rated:
     synchronous: Figure | None = None
     usable: Figure | None = None
     """Amperes on volts the plate calls usable, below those its amperes are given for."""
+    waits: tuple[str, ...] = ()
+    """Facts that the plate gives for several volts, of which the supply's decide."""
+
+    def lacking(self, *wanted: tuple[str, str, object]) -> list[tuple[str, str]]:
+        """Of facts by path, label and value those to be asked for: what is stamped and waits is asked of the supply.
+
+        >>> Rated(power=None, speed=None, frequency=None, connection=None, volts=None, current=None,
+        ...       waits=("plate.volts",)).lacking(("plate.power", "power", None), ("plate.volts", "plate volts", None))
+        [('plate.power', 'power'), ('supply.volts', 'system volts')]
+        """
+        absent = [(path, label) for path, label, value in wanted if value is None]
+        return list(dict.fromkeys(_SYSTEM if path in self.waits else (path, label) for path, label in absent))
 
     @property
     def drawn(self) -> Figure | None:
@@ -70,7 +85,15 @@ def rate(sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet) -> Rated:
         slip=slip,
         synchronous=synchronous,
         usable=_at_lower_volts(sheet, circuit, volts_of(job, circuit), volts, current),
+        waits=_waits(circuit, volts_of(job, circuit)),
     )
+
+
+def _waits(circuit: Circuit, supply_v: float | None) -> tuple[str, ...]:
+    plate = circuit.plate
+    if supply_v is not None or plate.volts is None or len(plate.volts.connections) < 2:
+        return ()
+    return ("plate.volts", *(["plate.full_load_current"] if plate.full_load_current is not None else []))
 
 
 def _absent(*wanted: tuple[str, str, object]) -> list[tuple[str, str]]:

@@ -12,6 +12,7 @@ from vinegate.core.plate.rated import Rated
 from vinegate.core.rectifier import Bridge, bridge_of
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, point
+from vinegate.core.working import Provenance
 
 _GIVES: Final = (0.78, 0.87, 0.97)
 """Of what it would give fired at once on the supply's own volts: at nine tenths of them with 30° kept to turn back in,
@@ -33,7 +34,8 @@ def dc_supply_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated) -> t
         "bridge_volts", f"A {bridge.name} bridge, fired at once", "U_d0", bridge.ideal * line_v, "V",
         formula="k_U·U_b",
         inputs=(
-            sheet.given("bridge_share", "Its mean volts, of the lines'", "k_U", bridge.ideal, "", source=_SOURCE),
+            sheet.given("bridge_share", "Its mean volts, of the lines'", "k_U", bridge.ideal, "",
+                        provenance=Provenance.TABLE, source=_SOURCE),
             sheet.given("bridge_lines", "Volts at its board", "U_b", line_v, "V"),
         ),
         source=_SOURCE,

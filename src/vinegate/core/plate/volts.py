@@ -135,7 +135,10 @@ def _connection(text: str, unit: str) -> Connection:
 
 @dataclass(frozen=True, slots=True)
 class AmpsDesignation:
-    """Amperes in the same order as the volts: one tuple a connection, two values where a range was given."""
+    """Amperes in the same order as the volts: one tuple a connection, two values where a range was given.
+
+    `text` is in one spelling and without a unit.
+    """
 
     text: str
     per_connection_a: tuple[tuple[float, ...], ...]
@@ -159,8 +162,8 @@ def read_amps(text: str) -> AmpsDesignation:
 
     >>> read_amps("9.6-8.9/4.4 A").per_connection_a
     ((9.6, 8.9), (4.4,))
-    >>> read_amps("0.038 kA").per_connection_a
-    ((38.0,),)
+    >>> read_amps("0.038 kA").per_connection_a, read_amps("28 - 26 / 13 amps").text
+    (((38.0,),), '28-26/13')
     """
     match = re.search(r"\s*(k?)A(?:mps?|mperes?)?\.?\s*$", text.strip(), re.I)
     body, unit = (text.strip()[: match.start()], f"{match.group(1).lower()}A") if match else (text, "A")
@@ -168,4 +171,5 @@ def read_amps(text: str) -> AmpsDesignation:
     if not groups:
         raise QuantityError("Amperes are written like 92, 184/92 or 9.6-8.9/4.4.")
     per = tuple(tuple(CURRENT.read(f"{v} {unit}") for v in re.split(r"\s*[-–—]\s*", group)) for group in groups)
-    return AmpsDesignation(" ".join(text.split()), per)
+    shown = "/".join("-".join(f"{value:g}" for value in group) for group in per)  # without its unit, as the volts
+    return AmpsDesignation(shown, per)

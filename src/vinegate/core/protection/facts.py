@@ -23,6 +23,16 @@ DEVICES_IEC: Final = (
     ("motor-breaker", "motor-protective breaker"),
     ("mcb-d", "breaker, type D"),
 )
+_NEC_ALSO: Final = {
+    **dict.fromkeys(("breaker", "circuit breaker", "MCCB"), "inverse-time"),
+    **dict.fromkeys(("dual-element fuse", "dual element", "time-delay fuse, dual-element"), "time-delay"),
+    **dict.fromkeys(("instantaneous breaker", "MCP", "motor circuit protector"), "instantaneous"),
+    **dict.fromkeys(("CC", "class CC"), "class-cc"),
+}
+_IEC_ALSO: Final = {
+    **dict.fromkeys(("motor-protective switch", "motor circuit breaker", "MPCB"), "motor-breaker"),
+    **dict.fromkeys(("type D", "MCB type D", "curve D"), "mcb-d"),
+}
 CLASSES: Final = (("5", "5"), ("10A", "10A"), ("10", "10"), ("20", "20"), ("30", "30"), ("40", "40"))
 PLACES: Final = (
     ("line", "in the line"),
@@ -40,9 +50,11 @@ class Protection(Facts):
     """Overload, short-circuit device, disconnect and starter of one circuit."""
 
     device_nec: str | None = field(
-        choice("Short-circuit device", DEVICES_NEC, rules="nec", help="Empty: time-delay fuse.")
+        choice("Short-circuit device", DEVICES_NEC, also=_NEC_ALSO, rules="nec", help="Empty: time-delay fuse.")
     )
-    device_iec: str | None = field(choice("Short-circuit device", DEVICES_IEC, rules="iec", help="Empty: gG fuse."))
+    device_iec: str | None = field(
+        choice("Short-circuit device", DEVICES_IEC, also=_IEC_ALSO, rules="iec", help="Empty: gG fuse.")
+    )
     rating_a: float | None = field(
         measure("Device rating", q.CURRENT, "I_n", example="150 A", help="Empty: as advised.")
     )
@@ -135,7 +147,14 @@ class Protection(Facts):
         choice("Dial habit", HABITS, rules="nec", help="Empty: the dial, in motor amperes.")
     )
     overload_place: str | None = field(choice("Overload stands", PLACES, help="Empty: in the line."))
-    trip_class: str | None = field(choice("Trip class", CLASSES, help="Empty: the quickest that holds the start."))
+    trip_class: str | None = field(
+        choice(
+            "Trip class",
+            CLASSES,
+            also={f"class {key}": key for key, _ in CLASSES},
+            help="Empty: the quickest that holds the start.",
+        )
+    )
     element_low_a: float | None = field(
         measure("Its band from", q.CURRENT, "I_1", example="80 A", help="Dial's or element's range.")
     )

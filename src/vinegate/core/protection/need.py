@@ -67,6 +67,8 @@ class Need:
     load: LoadAsked | None
     promise: Promise | None
     comparison: Comparison | None
+    start_lacks: tuple[str, ...]
+    """What keeps the start from being simulated."""
     runs_in_delta: bool
     frequency_hz: float | None = None
 
@@ -150,6 +152,12 @@ class Need:
         if family is Family.WOUND:
             return "wound"
         return "design_b" if self.design == "B" and has_poles(self.circuit.plate.kind) else "polyphase"
+
+    @property
+    def lacks_far(self) -> tuple[str, ...]:
+        """What a fault at the motor's end cannot be worked without."""
+        fed = self.source is not None and self.feed is not None and self.feed.known
+        return (*(() if fed else ("the supply",)), *(() if self.run is not None else ("the run to the motor",)))
 
     @property
     def horsepower(self) -> float | None:

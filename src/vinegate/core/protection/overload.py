@@ -50,7 +50,8 @@ def overload(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, *, de
     From the *plate* current, never the table current (NFPA 70 430.6(A)(2)).
     """
     if rated.drawn is None:
-        sheet.needs([("plate.full_load_current", rules.words.full_load_current)], "the overload setting")
+        wanted = ("plate.full_load_current", rules.words.full_load_current, None)
+        sheet.needs(rated.lacking(wanted), "the overload setting")
         return None
     sheet.refer(rated.drawn)
     plate = circuit.plate
@@ -76,7 +77,8 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     facts = need.circuit.protection
     by_rule = rules.papers.overload
     if allowed is None or need.plate is None:
-        row = nothing("overload", "Overload", by_rule, (rules.words.full_load_current,))
+        lacks = need.rated.lacking(("plate.full_load_current", rules.words.full_load_current, None))
+        row = nothing("overload", "Overload", by_rule, tuple(label for _, label in lacks))
         sheet.gates += row.gates
         return row, Overload(setting=None, line_a=None, dial_a=None, trip=facts.trip_class or "10")
     seen = _seen(sheet, need)
@@ -175,17 +177,17 @@ def _advised(
     """
     if not rules.practice.by_trip_current:
         return sheet.work(
-            "advised", "Setting advised", "I_s", seen.value, "A", formula=seen.symbol, inputs=(seen,),
+            "advised", "Setting advised", "I_adv", seen.value, "A", formula=seen.symbol, inputs=(seen,),
             source="the rated current in its place",
         )  # fmt: skip
     if by_elements:
         return sheet.work(
-            "advised", "Elements by trip current", "I_s", allowed.normal.value * seen.value / plate.value, "A",
+            "advised", "Elements by trip current", "I_adv", allowed.normal.value * seen.value / plate.value, "A",
             formula=f"{allowed.normal.symbol}·{seen.symbol}/{plate.symbol}", inputs=(allowed.normal, seen, plate),
             source="NFPA 70:2023 430.32(A)(1), in its place",
         )  # fmt: skip
     return sheet.work(
-        "advised", "Dial advised, in motor amperes", "I_s",
+        "advised", "Dial advised, in motor amperes", "I_adv",
         allowed.normal.value / 1.25 * seen.value / plate.value, "A",
         formula=f"{allowed.normal.symbol}/1.25·{seen.symbol}/{plate.symbol}", inputs=(allowed.normal, seen, plate),
         source="NFPA 70:2023 430.32(A)(1), for a relay that trips by 1.25 times its mark: read its instructions",
@@ -212,7 +214,7 @@ def _setting_gate(
     if trips > normal * _ROUNDED:
         share = heat_pct(need, need.circuit.protection.trip_class or "10", normal / 1.25)
         if share is None:
-            return unknown(key, name, ("the start, simulated to speed",))
+            return unknown(key, name, need.start_lacks or ("the start, simulated to speed",))
         text = f"Trips at {write(trips, 3)} A: above the usual, allowed to {write(top, 3)} A only if it will not start."
         text += " It does not." if share > 100 else f" At {write(normal, 3)} A it does."
         to_the_top = {"limit": top, "margin": top - trips} if share > 100 else {}

@@ -29,7 +29,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
         return (_direct_drop(sheet, need, rules),)
     volts, run, plate = volts_of(need.job, need.circuit), need.run, need.drawn
     if volts is None or run is None or plate is None:
-        return (unknown("protection.drop", "Drop while running", ("supply, run and rated current",)),)
+        return (unknown("protection.drop", "Drop while running", _lacks(need, rules, volts, plate)),)
     stamped = need.circuit.plate.power_factor
     pf = sheet.given(
         "pf", "Rated power factor", "pf", stamped or _USUAL_PF, "",
@@ -63,6 +63,15 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
     return own, *with_feeders(sheet, need, rules, Own(drop=drop, factor=pf, volts=u, taken=factor, ways=ways))
 
 
+def _lacks(need: Need, rules: RuleSet, volts: object, plate: object, *, armature: bool = False) -> tuple[str, ...]:
+    wanted = (
+        ("plate.volts", "armature volts", volts) if armature else ("supply.volts", "system volts", volts),
+        ("wiring.size", "the run to the motor", need.run),
+        ("plate.full_load_current", rules.words.full_load_current, plate),
+    )
+    return tuple(label for _, label in need.rated.lacking(*wanted))
+
+
 _PF_BAND: Final = (0.7, 0.92)
 
 
@@ -71,7 +80,7 @@ def _direct_drop(sheet: Sheet, need: Need, rules: RuleSet) -> Gate:
     key, name = "protection.drop", "Drop while running"
     run, plate, rated = need.run, need.plate, need.rated.volts
     if run is None or plate is None or rated is None:
-        return unknown(key, name, ("run, armature volts and rated current",))
+        return unknown(key, name, _lacks(need, rules, rated, plate, armature=True))
     drop = sheet.work(
         "drop", "Drop while running, rectifier to motor", "u_d", 2 * plate.value * run.r.value / rated.value / 10, "%",
         formula=f"2·{plate.symbol}·{run.r.symbol}/{rated.symbol}/10", inputs=(plate, run.r, rated),

@@ -83,11 +83,13 @@ def nothing(key: str, name: str, rule: str, lacks: tuple[str, ...]) -> Device:
 
 def lacks_current(sheet: Sheet, need: Need, words: str) -> tuple[str, ...]:
     """Name what the sizing current is missing."""
-    wanted = [("plate.full_load_current", words), ("plate.power", "power"), ("plate.volts", "plate volts")]
     plate = need.circuit.plate
-    there = (plate.full_load_current, plate.power_w, plate.volts)
-    absent = [want for want, value in zip(wanted, there, strict=True) if value is None]
-    return sheet.needs(absent or wanted[:1], "the devices' sizes")
+    wanted = ("plate.full_load_current", words)
+    absent = need.rated.lacking(
+        (*wanted, plate.full_load_current), ("plate.power", "power", plate.power_w),
+        ("plate.volts", "plate volts", plate.volts),
+    )  # fmt: skip
+    return sheet.needs(absent or need.rated.lacking((*wanted, None)), "the devices' sizes")
 
 
 def table(sheet: Sheet, key: str, name: str, symbol: str, value: float, unit: str, source: str) -> Figure:
@@ -106,7 +108,7 @@ def holds_gate(need: Need, band: Band | None, what: str) -> Gate:
         return unknown(key, name, ("a rating that is tabulated",))
     found = hold(need, band)
     if found.holds is None or (found.share is None and band.earliest):
-        gate = unknown(key, name, ("the start, simulated: supply, machine and load",))
+        gate = unknown(key, name, need.start_lacks or ("the start, simulated",))
         return informs(gate) if need.impossible else gate
     stated = by_maker(need, band)
     found = found if stated is None else replace(found, share=stated)
@@ -211,7 +213,7 @@ def clears_gate(need: Need, band: Band | None, within_s: float, source: str) -> 
     """Whether it surely opens on a fault between lines at the motor's end, the least that hurts."""
     key, name = "protection.clears", "Clears a fault at the motor"
     if band is None or need.far is None:
-        lacks = [] if need.far is not None else ["the supply and the run"]
+        lacks = () if need.far is not None else need.lacks_far or ("the supply",)
         return unknown(key, name, (*lacks, *([] if band else ["a rating that is tabulated"])))
     least = least_touching_a(need.far, need)
     asked = band.sure_a(within_s)

@@ -102,6 +102,7 @@ def _need(work: Work) -> Need:
         promise=machine.promise if machine else None,
         load=work.found(LOAD).asked,
         comparison=study.comparison,
+        start_lacks=study.lacks,
         runs_in_delta=study.runs_in_delta,
         frequency_hz=supplied.frequency_hz,
     )

@@ -11,11 +11,12 @@ from vinegate.core.grade import at_most
 from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
 from vinegate.core.quantity import WATT_PER_HP
-from vinegate.core.quick.tool import Tool
+from vinegate.core.quick.tool import Tool, said_or
 from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import METALS, FaultLevel, read_fault_level
 from vinegate.core.tables import load
+from vinegate.core.working import Provenance
 
 _USUAL_FACTOR: Final = 0.85
 _USUAL_EFFICIENCY: Final = 0.93
@@ -47,7 +48,13 @@ def _letter(sheet: Sheet, facts: Letter, rules: RuleSet) -> str:
         if value is None:
             break
         share = sheet.given(
-            f"kva_{end}", f"kVA a horsepower, {end} end", f"k_{end}", value, "kVA/hp", source=table.cite
+            f"kva_{end}",
+            f"kVA a horsepower, {end} end",
+            f"k_{end}",
+            value,
+            "kVA/hp",
+            provenance=Provenance.TABLE,
+            source=table.cite,
         )
         amps = 1000 * value * hp.value / ((1.0 if facts.phases == "1" else math.sqrt(3)) * volts.value)
         found.append(
@@ -116,9 +123,7 @@ def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
     size, z, drop, trial = first
     sheet.figures += trial.figures
     amps = sheet.given("amps", "Amperes", "I", facts.amps_a or 0, "A")
-    cosine = sheet.given(
-        "factor", "Power factor", "c", factor, "", source="assumed" if facts.factor_pu is None else "entered"
-    )
+    cosine = sheet.given("factor", "Power factor", "c", factor, "", **said_or(facts.factor_pu))
     both = "2" if facts.phases == "1" else "√3"
     found = sheet.work("drop", "Drop", "ΔU", drop, "V", source="I·(R·cos φ + X·sin φ), both ways",
                        formula=f"{both}·I·({z.r.symbol}·c + {z.x.symbol}·√(1 − c²))/1000",
@@ -224,7 +229,7 @@ def _largest(sheet: Sheet, facts: Largest, rules: RuleSet) -> str:
         "c",
         facts.ratio or 6.5,
         "",
-        source="assumed" if facts.ratio is None else "entered",
+        **said_or(facts.ratio),
     )
     drawn = min(_SOFT_TIMES / ratio.value, 1.0) if facts.way == "soft" else float(facts.way or 1)
     share = sheet.given(

@@ -9,11 +9,11 @@ from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, field, measure
 from vinegate.core.grade import at_most
 from vinegate.core.numbers import QuantityError, read_numbers, write
-from vinegate.core.quick.tool import Tool
+from vinegate.core.quick.tool import Tool, said_or
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, more
-from vinegate.core.working import Figure
+from vinegate.core.working import Figure, Provenance
 
 _RAD: Final = math.pi / 30
 _IDLE: Final = (0.2, 0.6)
@@ -30,9 +30,7 @@ class Injection(Facts):
 
 def _injection(sheet: Sheet, facts: Injection, rules: RuleSet) -> str:
     current = sheet.given("current", "Rated amperes", "I_N", facts.current_a or 1, "A")
-    times = sheet.given(
-        "times", "Times rated", "k", facts.times or 2, "", source="assumed" if facts.times is None else "entered"
-    )
+    times = sheet.given("times", "Times rated", "k", facts.times or 2, "", **said_or(facts.times))
     direct = sheet.work(
         "direct",
         "Direct current",
@@ -175,10 +173,11 @@ def _speeds(sheet: Sheet, facts: Speeds, rules: RuleSet) -> str:
         "e",
         exponent,
         "",
-        source="affinity laws, no static head" if facts.power_of is None else "entered",
+        **said_or(facts.power_of, "affinity laws, no static head"),
     )
     there = power.value * share.value**exponent
-    sheet.given("there", "Power there", "P_2", there, "kW", source="P·s^e")
+    sheet.work("there", "Power there", "P_2", there, "kW", formula="P·s^e", inputs=(power, share, e),
+               source="power as that exponent of speed")  # fmt: skip
     h = sheet.given("hours", "Hours a year", "h", facts.hours or 0, "h")
     saved = sheet.work(
         "saved",
@@ -231,7 +230,7 @@ def _self_excites(sheet: Sheet, facts: Capacitor, need: Figure, volts_v: float, 
     """The most at the motor's leads, and the gate of what is wanted."""
     rated = apparent_va / (math.sqrt(3) * volts_v)
     idle = sheet.given("idle", "No-load amperes", "I_0", facts.idle_a or rated / 3, "A",
-                       source="a third of rated, estimated" if facts.idle_a is None else "entered")  # fmt: skip
+                       **said_or(facts.idle_a, "a third of rated", Provenance.ESTIMATED))  # fmt: skip
     low, high = (rated * share for share in _IDLE) if facts.idle_a is None else (idle.value, idle.value)
     amps = Taken(path="capacitor.idle", label="no-load amperes", unit="A", value=idle.value, low=low, high=high,
                  how="estimated" if facts.idle_a is None else "")  # fmt: skip

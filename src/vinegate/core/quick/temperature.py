@@ -14,6 +14,7 @@ from vinegate.core.quick.tool import Tool
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
+from vinegate.core.working import Provenance
 
 _USUAL_C: Final = 40.0
 """Air that a marking is for where it says no other: IEC 60079-0:2017 5.1.1, NFPA 70:2023 500.8(C)(5)."""
@@ -80,7 +81,8 @@ def _code(sheet: Sheet, facts: Code, rules: RuleSet) -> str:
     most = hottest_c(code)
     if most is None:
         return f"{code} is no temperature code: T1 to T6, with letters in American marking, or T and the degrees."
-    sheet.given("most", "Hottest surface", "θ_s", most, "°C", source=load("temperature_code").cite)
+    sheet.given("most", "Hottest surface", "θ_s", most, "°C", provenance=Provenance.TABLE,
+                source=load("temperature_code").cite)  # fmt: skip
     sheet.given("ignites", "Ignites at", "θ_i", ignites, "°C")
     kinds = [kind for kind, _ in _KINDS] if facts.present is None else [facts.present]
     each = {kind: _surface(code, most, kind, ignites, rules) for kind in kinds}

@@ -11,7 +11,7 @@ from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.rules.dialect import figure_in, gate_in, say
 from vinegate.core.sheet import Sheet
-from vinegate.core.working import Figure
+from vinegate.core.working import Figure, Provenance, Said
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,6 +24,13 @@ class Tool:
     facts: type[Facts]
     needs: tuple[str, ...]
     work: Callable[[Sheet, Any, RuleSet], str]
+
+
+def said_or(value: object, usual: str = "usual", how: Provenance = Provenance.ASSUMED) -> Said:
+    """As it was entered, or what is taken where nothing was."""
+    if value is None:
+        return {"provenance": how, "source": usual}
+    return {"provenance": Provenance.STATED, "source": "entered"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -23,6 +23,7 @@ from vinegate.core.record.unbalance import (
 )
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
+from vinegate.core.working import Provenance
 
 _PHASES: Final = (("3", "three-phase"), ("1", "single-phase"))
 _PLATE: Final = Plate.fields()
@@ -46,6 +47,7 @@ _WAYS: Final = (
     ("series80", "Reactor or resistor, 80 %", 0.8, 0.64, 0.8),
     ("half", "Part winding", 0.65, 0.45, 1.0),
 )
+_USUAL: Final = Provenance.ASSUMED
 
 
 def _reduced(sheet: Sheet, facts: Reduced, rules: RuleSet) -> str:
@@ -62,7 +64,8 @@ def _reduced(sheet: Sheet, facts: Reduced, rules: RuleSet) -> str:
             f"a_{key}",
             line,
             "",
-            source=f"{100 * volts:.0f} % at the winding",
+            provenance=_USUAL if key == "half" else Provenance.TABLE,
+            source="usual of half a winding" if key == "half" else f"{100 * volts:.0f} % at the winding",
         )
         sheet.work(
             f"{key}_amps",
@@ -76,8 +79,10 @@ def _reduced(sheet: Sheet, facts: Reduced, rules: RuleSet) -> str:
         )
         if torque is not None:
             part = sheet.given(
-                f"{key}_share", f"{name}: share of torque", f"b_{key}", share, "", source="square of the volts"
-            )
+                f"{key}_share", f"{name}: share of torque", f"b_{key}", share, "",
+                provenance=_USUAL if key == "half" else Provenance.TABLE,
+                source="usual of half a winding" if key == "half" else "square of the volts",
+            )  # fmt: skip
             sheet.work(
                 f"{key}_torque",
                 f"{name}: torque",
@@ -151,7 +156,8 @@ def _unequal(sheet: Sheet, facts: Unequal, rules: RuleSet) -> str:
     answer = borne(apart, negative, by_deviation=counts)
     sheet.gates.append(from_answer("unequal.borne", "The motor bears it", answer, remedy=EVEN_OUT))
     if counts and (share := derating(apart)) is not None:
-        sheet.given("share", "Share of rated power left", "d", 100 * share, "%", source=DERATING_SOURCE)
+        sheet.given("share", "Share of rated power left", "d", 100 * share, "%", provenance=Provenance.TABLE,
+                    source=DERATING_SOURCE)  # fmt: skip
     return answer.text
 
 

@@ -11,12 +11,13 @@ from vinegate.core.capture.features import Features, read_curve
 from vinegate.core.capture.process import Course
 from vinegate.core.numbers import write
 from vinegate.core.record.found import Against
-from vinegate.core.record.rerun import Again, Volts, again, held, settled_place
-from vinegate.core.records import dataclass
+from vinegate.core.record.rerun import Again, Volts, again, held, running_at, settled_place
+from vinegate.core.records import dataclass, replace
 from vinegate.core.start.connection import FULL, behave
 
 _MOST_POINTS: Final = 900
 TIME_BAND: Final = 0.30
+_AS_PLANNED: Final = (0.75, 1.3)
 DIP_TIMES: Final = 1.3
 DIP_POINTS: Final = 0.5
 """Per cent of the volts: what a meter of class 0.5 tells apart."""
@@ -66,6 +67,8 @@ class Planned:
     running_factor: float | None
     idle_a: float | None
     run_again: bool
+    laden: bool = False
+    """Whether it runs with what is put on after the start: its amperes lie nearer to those."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,6 +92,8 @@ def compare(course: Course, found: Features, plan: Against, *, change_s: float |
     time, amps = course.time_s[after] - found.onset_s, course.mean_a()[after]
     volts = course.mean_v()[after] if course.volts else None
     planned = planned_start(plan, Volts(time_s=time, line_v=volts) if volts is not None else None, change_s=change_s)
+    if planned is not None:
+        planned = _with_its_load(found, plan, planned)
     gap = None
     if planned is not None and planned.time_s.size > 1:
         gap = amps - np.interp(time, planned.time_s, planned.line_a)
@@ -97,6 +102,21 @@ def compare(course: Course, found: Features, plan: Against, *, change_s: float |
         lines=tuple(_lines(found, plan, planned)), planned=planned, time_s=time[keep], found_a=amps[keep],
         found_v=volts[keep] if volts is not None else None, gap_a=gap[keep] if gap is not None else None,
     )  # fmt: skip
+
+
+def _with_its_load(found: Features, plan: Against, planned: Planned) -> Planned:
+    """The planned running of all the load, where some comes on after the start and that is what was recorded."""
+    load, plant, volts = plan.load, plan.plant, found.running_v
+    if load is None or plant is None or load.full_pu >= 1 or plan.turns is None or volts is None:
+        return planned
+    if planned.running_a is None or found.running_a is None:
+        return planned
+    if not planned.plateau_a or not _AS_PLANNED[0] < found.plateau_a / planned.plateau_a < _AS_PLANNED[1]:
+        return planned  # what shows at rest too is no load
+    runs = running_at(plant, load, volts)
+    if abs(found.running_a - runs.amps) >= abs(found.running_a - planned.running_a):
+        return planned
+    return replace(planned, running_a=runs.amps, running_factor=runs.factor, laden=True)
 
 
 def planned_start(plan: Against, volts: Volts | None, *, change_s: float | None = None) -> Planned | None:
@@ -193,7 +213,8 @@ def _lines(found: Features, plan: Against, planned: Planned | None) -> list[Line
              row.changes_at_s if row else None, 0.85, 1.15),
         line("time", "Time to speed", "s", found.time_s, time_to, 1 - TIME_BAND, 1 + TIME_BAND),
         _dip(found, row.dip_pct if row else None),
-        line("running", "Running", "A", found.running_a, running, 0.9, 1.1),
+        line("running", "Running, all of its load on" if planned and planned.laden else "Running", "A",
+             found.running_a, running, 0.9, 1.1),
     ]  # fmt: skip
 
 

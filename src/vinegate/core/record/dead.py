@@ -9,7 +9,6 @@ from vinegate.core.grade import (
     Gate,
     Verdict,
     at_least,
-    at_most,
     breaks,
     changes,
     confirm,
@@ -20,7 +19,7 @@ from vinegate.core.grade import (
     unknown,
 )
 from vinegate.core.numbers import write
-from vinegate.core.plate.insulation import class_letter
+from vinegate.core.plate.insulation import COPPER_K, class_letter
 from vinegate.core.record.facts import OF_FORM, AsSet, Before, Installed, Insulation, Rotation, steps_in
 from vinegate.core.record.found import Forms, Side
 from vinegate.core.record.insulation import (
@@ -38,7 +37,8 @@ from vinegate.core.record.insulation import (
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
 
-_SPREAD_PCT: Final = 2.0
+_SPREAD_PCT, _LONG_LEADS_PCT = 2.0, 5.0
+_EXACT: Final = 1 + 1e-9
 _SAME_PU: Final = 0.03
 _TRIP_BAND: Final = 0.20
 _NOT_YET: Final = "Dry it, clean it, test again; do not energise it."
@@ -163,11 +163,30 @@ def winding(sheet: Sheet, form: Insulation) -> Iterator[Gate]:
                         form.simulated) for pair, value in zip(("12", "23", "31"), three, strict=True)]  # fmt: skip
     values = [figure.value for figure in figures]
     mean = sum(values) / 3
+    if form.winding_at_c is not None:
+        _at_25(sheet, form, mean, figures)
     spread = 100 * max(abs(one - mean) for one in values) / mean
-    yield at_most("record.winding", "Winding resistance", spread, _SPREAD_PCT, unit="%",
-                  sentence=f"The three differ by {write(spread, 2)} % from their mean: 2 % is usual, 5 on long leads.",
-                  source="usual of windings that are whole", remedy="Measure at the motor's own leads; look for a "
-                  "loose lug, then a shorted or open turn.")  # fmt: skip
+    text, source = f"The three differ by {write(spread, 2)} % from their mean", "usual of windings that are whole"
+    if spread <= _SPREAD_PCT * _EXACT:
+        answer = meets(f"{text}; {_SPREAD_PCT:g} % is usual.", source)
+    elif spread <= _LONG_LEADS_PCT * _EXACT:
+        answer = changes(f"{text}: as through long leads or a worn lug, up to {_LONG_LEADS_PCT:g} %.", source)
+    else:
+        answer = breaks(f"{text}: {_SPREAD_PCT:g} % is usual, {_LONG_LEADS_PCT:g} % on long leads.", source)
+    yield from_answer("record.winding", "Winding resistance", answer, remedy="Measure at the motor's own leads; look "
+                      "for a loose lug, then a shorted or open turn.")  # fmt: skip
+
+
+def _at_25(sheet: Sheet, form: Insulation, mean: float, three: list[Figure]) -> None:
+    """As one reads it next time, however warm the winding is then: copper."""
+    there = (figure for figure in sheet.figures if figure.key == "record.winding_at")
+    at = next(there, None) or measured(sheet, "winding_at", "Winding at", "θ", form.winding_at_c or 0.0, "°C",
+                                       form.simulated)  # fmt: skip
+    names = "+".join(figure.symbol for figure in three)
+    cool = mean * (COPPER_K + 25) / (COPPER_K + at.value)
+    sheet.work("winding_ohms", "Between leads at 25 °C, mean", "R_25", cool, "Ω",
+               formula=f"({names})/3·{COPPER_K + 25:g}/({COPPER_K:g} + θ)", inputs=(*three, at),
+               source="IEEE 112:2017 5.2: copper, 234.5; 225 of aluminium")  # fmt: skip
 
 
 def rotation(form: Rotation, *, ran: bool) -> Iterator[Gate]:

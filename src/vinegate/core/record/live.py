@@ -7,7 +7,7 @@ from typing import Final
 
 from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write
-from vinegate.core.plate.insulation import AMBIENT_C, SERVICE_FACTOR_K, class_letter, rise_allowed_k
+from vinegate.core.plate.insulation import AMBIENT_C, COPPER_K, SERVICE_FACTOR_K, class_letter, rise_allowed_k
 from vinegate.core.plate.kind import Family
 from vinegate.core.record.compared import DIP_POINTS, DIP_TIMES, TIME_BAND
 from vinegate.core.record.dead import measured
@@ -30,7 +30,6 @@ from vinegate.core.working import Provenance
 _READ_BAND: Final = {"waveform": 0.03, "fast": 0.05, "slow": 1.0, "eye": 0.25}
 _ALARM_C: Final = 90.0
 _STOP_C: Final = 100.0
-_COPPER_K: Final = 234.5
 _SERVICE_FACTOR: Final = 1.15
 _NEVER_PCT: Final = 50.0
 _IDLING_PCT: Final = 20.0
@@ -72,7 +71,8 @@ def _within(volts: float, plan: Side) -> Gate:
     if plan.volts_v is None:
         return unknown("record.volts", "Volts while running", ("rated volts",))
     off, (inner, outer) = volts / plan.volts_v - 1, plan.rules.zone_pu
-    text = f"{write(volts, 3)} V is {100 * off:+.1f} % of the rated {write(plan.volts_v, 3)} V."
+    where = f"{100 * abs(off):.1f} % {'above' if off > 0 else 'below'}" if abs(off) >= 5e-4 else "just"
+    text = f"{write(volts, 3)} V is {where} the rated {write(plan.volts_v, 3)} V."
     judged = meets if abs(off) <= inner else changes if abs(off) <= outer else breaks
     return from_answer("record.volts", "Volts while running", judged(text, plan.rules.zone_source),
                        remedy="Another tap, or the supply looked after.")  # fmt: skip
@@ -125,13 +125,16 @@ def amperes(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
 
 
 def _planned_running(form: Running, plan: Side) -> float | None:
-    """At the volts measured, carrying all of its load; None where it is not at that, or electronics feed it."""
+    """At the volts measured, carrying all of its load; None where it is not at that, where these volts cannot carry
+    it, or where electronics feed it.
+    """
     found, plant, load = three(form, VOLTS), plan.start.plant, plan.load
     if found is None or plant is None or load is None:
         return None
     if plan.start.turns is None or form.at_load not in (None, "full"):
         return None
-    return running_at(plant, load, sum(found) / 3)[0]
+    runs = running_at(plant, load, sum(found) / 3)
+    return runs.amps if runs.rpm > 0 else None
 
 
 def _amps_apart(sheet: Sheet, form: Running, given: Sequence[float]) -> Gate:
@@ -288,8 +291,8 @@ def _winding_warm(sheet: Sheet, form: Condition, plan: Side) -> Iterator[Gate]:
     hot = measured(sheet, "r_hot", "Winding, hot", "R_2", form.hot_ohm, "Ω", form.simulated)
     cold = measured(sheet, "r_cold", "Winding, cold", "R_1c", form.cold_ohm, "Ω", form.simulated)
     at = measured(sheet, "cold_at", "Cold at", "θ_1", form.cold_at_c, "°C", form.simulated)
-    found = sheet.work("winding_c", "Winding, by resistance", "θ_2", hot.value / cold.value * (_COPPER_K + at.value)
-                       - _COPPER_K, "°C", formula="R_2/R_1c·(234.5 + θ_1) − 234.5", inputs=(hot, cold, at),
+    found = sheet.work("winding_c", "Winding, by resistance", "θ_2", hot.value / cold.value * (COPPER_K + at.value)
+                       - COPPER_K, "°C", formula="R_2/R_1c·(234.5 + θ_1) − 234.5", inputs=(hot, cold, at),
                        source="IEC 60034-1:2022 8.6; IEEE 112:2017 5.4")  # fmt: skip
     yield _winding_bears(found.value, form.ambient_c, plan)
 

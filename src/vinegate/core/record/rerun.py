@@ -5,7 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable
 from itertools import repeat
-from typing import Final
+from typing import Final, NamedTuple
 
 import numpy as np
 
@@ -253,12 +253,22 @@ def settled_place(spare: Array) -> float:
     return last + float(spare[last] / (spare[last] - spare[last + 1]))
 
 
-def running_at(plant: Plant, load: Asked, line_v: float) -> tuple[float, float]:
-    """Amperes in the line and speed, rpm, where it settles at these volts at the starter, carrying all of its load."""
+class Settled(NamedTuple):
+    """Where it runs: amperes in the line, speed, power factor."""
+
+    amps: float
+    rpm: float
+    factor: float
+
+
+def running_at(plant: Plant, load: Asked, line_v: float) -> Settled:
+    """Where it settles at these volts at the starter, carrying all of its load."""
     behaviour = behave(plant, [FULL])
     board = np.abs(behaviour.seen.volts(behaviour.line))[plant.at] * plant.board_v
     gap = ((behaviour.torque + plant.drag_nm) / board**2)[0] * line_v**2
     speeds = plant.omega * 30 / np.pi
     place = settled_place(gap - load.running_at(speeds) - plant.drag_nm)
     amps = float(np.interp(place, plant.axis, (np.abs(behaviour.line) * plant.amps_per_pu / board)[0])) * line_v
-    return amps, float(np.interp(place, plant.axis, speeds))
+    angle = plant.z_motor + plant.z_run
+    return Settled(amps, float(np.interp(place, plant.axis, speeds)),
+                   float(np.interp(place, plant.axis, angle.real / np.abs(angle))))  # fmt: skip

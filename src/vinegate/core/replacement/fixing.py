@@ -20,7 +20,7 @@ _FIXED: Final = {
     "B3": ("feet", "level"), "B6": ("feet", "wall"), "B7": ("feet", "wall"), "B8": ("feet", "ceiling"),
     "B5": ("flange", "level"), "B14": ("face", "level"), "B35": ("feet flange", "level"), "B34": ("feet face", "level"),
     "V1": ("flange", "down"), "V3": ("flange", "up"), "V18": ("face", "down"), "V5": ("feet", "down"),
-    "V6": ("feet", "up"),
+    "V6": ("feet", "up"), "V19": ("face", "up"), "V15": ("feet flange", "down"), "V36": ("feet flange", "up"),
 }  # fmt: skip
 """By what, and how the shaft lies; IEC 60034-7."""
 
@@ -107,8 +107,4 @@ def _fixed(row: Said, old: tuple[str, str], new: tuple[str, str]) -> Row:
 def _code(text: str) -> str:
     """IM B3, IMB3 and IM 1001 are one: the code of the table; what it does not list as it is written."""
     found = decode("mounting", text)
-    if found:
-        return found[0].part
-    number = re.search(r"\b(?:IM\s*)?(\d{4})\b", text.upper())
-    named = next((code for code in _FIXED if number and f"IM {number[1]}" in decode("mounting", code)[0].text), None)
-    return named or re.sub(r"[\s-]", "", text.upper())
+    return found[0].part if found else re.sub(r"[\s-]", "", text.upper())

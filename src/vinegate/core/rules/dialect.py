@@ -9,7 +9,7 @@ from vinegate.core.grade import Gate
 from vinegate.core.records import replace
 from vinegate.core.rules.sets import RULE_SETS
 from vinegate.core.sheet import Missing, Stage
-from vinegate.core.tables import load
+from vinegate.core.wording import spoken
 from vinegate.core.working import Figure
 
 
@@ -22,15 +22,8 @@ def _papers(rules: str) -> tuple[re.Pattern[str], re.Pattern[str]]:
 
 
 @cache
-def _phrases(rules: str) -> tuple[re.Pattern[str], dict[str, str]]:
-    """The rule set's phrases as one pattern, the longest first, and what each becomes."""
-    column = RULE_SETS[rules].words.dialect
-    said = {row["phrase"]: row[column] for row in load("wording").rows if row.get(column)}
-    if not said:
-        return re.compile(r"(?!)"), {}
-    longest = sorted(said, key=len, reverse=True)
-    parts = (re.escape(one) if not one.isalpha() else rf"\b{one}\b" for one in longest)
-    return re.compile("|".join(parts)), said
+def _dialect(rules: str) -> str:
+    return RULE_SETS[rules].words.dialect
 
 
 @lru_cache(maxsize=8192)
@@ -40,8 +33,7 @@ def say(text: str, rules: str) -> str:
     >>> say("In wye it has a third of its locked-rotor torque.", "iec")
     'In star it has a third of its starting torque.'
     """
-    pattern, said = _phrases(rules)
-    return pattern.sub(lambda match: said[match.group(0)], text)
+    return spoken(text, _dialect(rules))
 
 
 @lru_cache(maxsize=4096)

@@ -126,27 +126,17 @@ def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
     own_z, own_gap = _machines(plant, connections)
     z_motor = scale * own_z
     z = z_motor + column([c.run_scale * plant.z_run + c.series for c in connections])
-    shunt = column([c.shunt for c in connections])
-    seen = plant.seen
-    line = through = np.zeros_like(z)
-    rounds = _POWER_ROUNDS if plant.network.has_power_loads else 1
-    for _ in range(rounds):
-        open_pu, z_source = seen.open_pu[plant.at], seen.transfer_pu[plant.at]
-        held = z + 1j * _held_back(connections, z, open_pu, z_source)
-        y = 1 / held + shunt
-        board = open_pu / (1 + z_source * y)
-        line, through = board * y, board / held
-        if rounds > 1:
-            seen = seen_from(plant.network, plant.at, seen.volts(line))
-    terminal = np.abs(through * z_motor) * column([c.terminal for c in connections]).real
+    line, through, seen = _fed(plant, connections, z, column([c.shunt for c in connections]))
+    amps = np.abs(through)
+    terminal = amps * (scale * np.abs(own_z)) * column([c.terminal for c in connections]).real
     gain = column([c.gain for c in connections]).real
     gap = gain * own_gap * terminal**2
     synchronous = plant.synchronous_rad_s
-    motor_in = np.abs(through) ** 2 * z_motor.real * plant.va_per_pu
+    motor_in = amps**2 * z_motor.real * plant.va_per_pu
     torque = gap - plant.drag_nm
     slipping_w = plant.slip * gap * synchronous
     outside = 1 - 1 / column([c.rotor for c in connections]).real
-    motor = np.abs(through) * column([c.motor for c in connections]).real
+    motor = amps * column([c.motor for c in connections]).real
     return Behaviour(
         keys=tuple(c.key for c in connections),
         line=line,
@@ -160,11 +150,32 @@ def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
     )
 
 
-def _held_back(connections: Sequence[Connection], z: Complex, open_pu: Complex, z_source: Complex) -> Array:
-    """Reactance a soft starter puts in: to hold the line current, or the share of volts behind it.
+def _fed(plant: Plant, connections: Sequence[Connection], z: Complex, shunt: Complex) -> tuple[Complex, Complex, Seen]:
+    """Currents in the line and through the machine, and the network as it is seen with them."""
+    seen = plant.seen
+    line = through = np.zeros_like(z)
+    rounds = _POWER_ROUNDS if plant.network.has_power_loads else 1
+    for _ in range(rounds):
+        open_pu, z_source = seen.open_pu[plant.at], seen.transfer_pu[plant.at]
+        held = _held_back(connections, z, open_pu, z_source)
+        if any(c.shunt for c in connections):
+            y = 1 / held + shunt
+            board = open_pu / (1 + z_source * y)
+            line, through = board * y, board / held
+        else:
+            line = through = open_pu / (held + z_source)
+        if rounds > 1:
+            seen = seen_from(plant.network, plant.at, seen.volts(line))
+    return line, through, seen
+
+
+def _held_back(connections: Sequence[Connection], z: Complex, open_pu: Complex, z_source: Complex) -> Complex:
+    """The impedance with the reactance a soft starter puts in: to hold the line current, or the share of volts behind.
 
     Phase control is lossless and passes the same current, which is what a reactance does (fundamental only).
     """
+    if not any(c.limit_pu or c.hold for c in connections):
+        return z
     limit = np.array([c.limit_pu for c in connections])[:, None]
     hold = np.array([c.hold for c in connections])[:, None]
     wanted = np.zeros(z.shape)
@@ -175,4 +186,4 @@ def _held_back(connections: Sequence[Connection], z: Complex, open_pu: Complex, 
         loop = z + z_source
         reach = np.where(limit > 0, np.abs(open_pu) / np.maximum(limit, 1e-12), 0)
         wanted = np.where(limit > 0, np.sqrt(np.maximum(reach**2 - loop.real**2, 0)) - loop.imag, wanted)
-    return np.maximum(wanted, 0)
+    return z + 1j * np.maximum(wanted, 0)

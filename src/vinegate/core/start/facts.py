@@ -19,7 +19,9 @@ def _methods() -> tuple[tuple[str, str], ...]:
 
 
 def _read_method(text: str) -> str:
-    return one_of(text, _methods())
+    from vinegate.core.start.ways import WAYS
+
+    return one_of(text, _methods(), {name: way.key for way in WAYS for name in way.also})
 
 
 class Start(Facts):

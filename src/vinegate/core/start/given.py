@@ -44,8 +44,7 @@ def at_first(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
             absent.append("the machine")
     elif given.inrush is None or given.inrush.high is None:
         absent.append(f"{rules.words.locked_rotor} current")
-    if given.rated.volts is None:
-        absent.append("plate volts")
+    absent += [label for _, label in given.rated.lacking(("plate.volts", "plate volts", given.rated.volts))]
     return tuple(absent)
 
 

@@ -48,7 +48,8 @@ def at_first(sheet: Sheet, circuit: Circuit, rated: Figure, armature: Armature, 
     times = sheet.given("bridge_limit", "Drive's current limit, of rated", "k_D", limit, "",
                         provenance=Provenance.STATED if said else Provenance.ASSUMED,
                         source="entered" if said else "usual of drives")  # fmt: skip
-    share = sheet.given("bridge_rms", f"Line amperes of a {bridge.name} bridge", "k_B", bridge.rms, "", source=SOURCE)
+    share = sheet.given("bridge_rms", f"Line amperes of a {bridge.name} bridge", "k_B", bridge.rms, "",
+                        provenance=Provenance.TABLE, source=SOURCE)  # fmt: skip
     sheet.work(
         "bridge_line", "Line amperes at the limit", "I_L", limit * bridge.rms * armature.rated_a, "A",
         formula=f"k_D·k_B·{rated.symbol}", inputs=(times, share, rated), source=SOURCE,

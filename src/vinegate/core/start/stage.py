@@ -66,6 +66,8 @@ class StartStudy:
     comparison: Comparison | None = None
     plant: Plant | None = None
     """Network, machine and load on one axis of speed, where the ways were simulated."""
+    lacks: tuple[str, ...] = ()
+    """What keeps them from being simulated."""
 
     @property
     def runs_in_delta(self) -> bool:
@@ -192,6 +194,7 @@ def _plan(work: Work) -> StartStudy:
         per_hour=_gate_of(sheet, "start.per_hour"),
         comparison=found,
         plant=trial.plant if trial is not None else None,
+        lacks=() if found else tuple(dict.fromkeys((*needs, *to_compare(given, circuit)))),
     )
 
 
@@ -208,6 +211,9 @@ def _moment(
     return moment
 
 
+_LIMIT: Final = "a dip limit"
+
+
 def _used_dip(
     sheet: Sheet, circuit: Circuit, given: Given, used: MethodRow | None, first: Gate, needs: tuple[str, ...],
     *, known: bool,
@@ -219,10 +225,12 @@ def _used_dip(
     key, name, chosen = "start.dip", "Dip at the board", said_or_usual(circuit.start.method, circuit.plate.kind).key
     if used is not None:
         return _put_gates(sheet, used, first)
+    limit = (_LIMIT,) if _LIMIT in first.needs else ()
     if circuit.start.method is None and first.verdict is not Verdict.PASSES and known:
-        return unknown(key, name, to_compare(given, circuit))  # another way may well do
+        return unknown(key, name, (*to_compare(given, circuit), *limit))  # another way may well do
     if chosen != USUAL.key and way_of(chosen).windings is not Windings.WYE:
-        return unknown(key, name, needs if needs and circuit.load.kind else (*needs, *to_simulate(given, circuit)))
+        others = () if needs and circuit.load.kind else to_simulate(given, circuit)
+        return unknown(key, name, (*needs, *others, *limit))
     return first
 
 
@@ -300,7 +308,7 @@ def _dip_gate(
     """The first moment's dip, at both ends of what is behind it."""
     name, sag = "Dip at the board", moment.sag
     if limit is None:
-        needs = (*needs, "a dip limit")
+        needs = (*needs, _LIMIT)
     if point is None or limit is None or sag is None:
         return unknown(key, name, needs or ("a way that this plate allows",))
     value, most = point.dip_board.value, limit.value

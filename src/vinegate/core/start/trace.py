@@ -136,8 +136,9 @@ def piece_between(runs: RunUp, row: int, first: float, last: float, begins_s: fl
     """Samples of one connection between two fractional indices, its time starting at `begins_s`."""
     places = first + _EVENLY * (last - first)
     low = np.minimum(places.astype(int), runs.plant.points - 2)
-    before = runs.shown[row][:, low]
-    seen = before + (places - low) * (runs.shown[row][:, low + 1] - before)
+    shown = runs.shown[row]
+    before = shown.take(low, axis=1)
+    seen = before + (places - low) * (shown.take(low + 1, axis=1) - before)
     seen[:_RUNNING] -= seen[:_RUNNING, :1].copy()
     time, rotor, heat, i2t, line, motor, terminal, torque, speed = seen[:_DRAWN]
     return Piece(

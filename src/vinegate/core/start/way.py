@@ -40,9 +40,9 @@ class Way:
     """A way to start, in a module of its own.
 
     `label` names it in the field, `name` in texts, with "wye" as the dialect has it; `phrase` says it in a sentence,
-    with its setting. `order` is by cost, `needs` what it takes beside the motor, `loss_share` what it turns into heat
-    at full speed. `settings` are its own facts; `moment` the field of the moment that is dragged on its strip, `level`
-    that of its current.
+    with its setting; `also` are other names that people write. `order` is by cost, `needs` what it takes beside the
+    motor, `loss_share` what it turns into heat at full speed. `settings` are its own facts; `moment` the field of the
+    moment that is dragged on its strip, `level` that of its current.
 
     Traits: `windings` while it starts; `electronic`: rated by its maker, holds the first peak, makes harmonics;
     `by_frequency`: it turns the field itself; `lowers_volts` at the motor's leads; `soft_stop` and `speed_control`:
@@ -60,6 +60,7 @@ class Way:
     needs: str
     run: Callable[[Simulation], None]
     phrase: Callable[[str, Words], str]
+    also: tuple[str, ...] = ()
     loss_share: float = 0.0
     settings: tuple[str, ...] = ()
     moment: str = ""

@@ -143,7 +143,7 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
         burdens = burdens_of(drawn.circuit)
         sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)
     elif described(facts):
-        wanted = [("plate.full_load_current", work.rules.words.full_load_current)]
+        wanted = rated.lacking(("plate.full_load_current", work.rules.words.full_load_current, None))
         if drawn.circuit.windings and rated.drawn is not None:
             wanted = [("starter.low_current", "amperes at low speed")]
         missing = sheet.needs(wanted, "its coils")

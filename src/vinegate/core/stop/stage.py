@@ -71,7 +71,7 @@ def _plan(work: Work) -> Stopping | None:
         ("plate.full_load_current", "rated current", rated.current),
         ("plate.power", "power", rated.power_w or None),
     )
-    missing = [(path, label) for path, label, value in wanted if value is None]
+    missing = rated.lacking(*wanted)
     means = _means(work)
     if missing or load is None or means is None:
         sheet.gates.append(unknown("stop.stop", "Stops as asked", sheet.needs(missing, "how it stops")))
@@ -208,6 +208,8 @@ def _notes(asked: Asked) -> list[str]:
     ]
     if asked.stop.people is None:
         notes.append("Whether people can reach it while it turns is not said: a guard must hold until it stands.")
+    if asked.load.full_pu < 1:
+        notes.append("Slowed by no more of the load than while it starts, which takes longest; with all of it, sooner.")
     notes.append(
         "Eddy-current and fluid brakes load a machine that turns, for tests and long descents: their torque fades "
         "towards rest, they hold nothing, and they need their own cooling. They are not worked here."

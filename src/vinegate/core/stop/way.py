@@ -45,8 +45,9 @@ class Sizes:
 class Way:
     """A way to stop, in a module of its own.
 
-    `name` is its word in the field and in texts; `phases` of the machines that have it, 0 for direct current.
-    `settings` are its own facts, `lacks` what it cannot be worked without. `make` works its row, `gates` are its own.
+    `name` is its word in the field and in texts, `also` are other names that people write; `phases` of the machines
+    that have it, 0 for direct current. `settings` are its own facts, `lacks` what it cannot be worked without. `make`
+    works its row, `gates` are its own.
 
     Traits: `slows_first`, and power is cut afterwards; `by_frequency`: a drive does it, and holds at rest while it has
     power; `reverses`: the field turns backwards while it slows, so that starter and rotor bear more than a start;
@@ -60,6 +61,7 @@ class Way:
     name: str
     phases: tuple[int, ...]
     make: Callable[[Asked], StopRow]
+    also: tuple[str, ...] = ()
     settings: tuple[str, ...] = ()
     lacks: str = "the machine's circuit"
     slows_first: bool = False

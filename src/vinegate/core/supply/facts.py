@@ -139,7 +139,10 @@ class Supply(Facts):
 
 
 METALS = (("copper", "copper"), ("aluminium", "aluminum"))
+METALS_ALSO = {"Cu": "copper", "Al": "aluminium", "alu": "aluminium"}
 RACEWAYS = (("pvc", "PVC conduit"), ("aluminium", "aluminum conduit"), ("steel", "steel conduit"))
+RACEWAYS_ALSO = {"EMT": "steel", "IMC": "steel", "RMC": "steel", "rigid": "steel", "ENT": "pvc"}
+"""NFPA 70:2023 articles 342, 344, 358 and 362."""
 
 
 def read_size(text: str) -> str:
@@ -267,8 +270,8 @@ class _Feeder(_Named):
 
     fed_from: str | None = field(numbered("Fed from", "board", MAIN, help="The main board where nothing is chosen."))
     size: str | None = field(conductor("Feeder size", example="250 kcmil or 95 mm²", help="One phase conductor."))
-    metal: str | None = field(choice("Metal", METALS))
-    raceway: str | None = field(choice("Raceway", RACEWAYS, rules="nec"))
+    metal: str | None = field(choice("Metal", METALS, also=METALS_ALSO))
+    raceway: str | None = field(choice("Raceway", RACEWAYS, also=RACEWAYS_ALSO, rules="nec"))
     length_m: float | None = field(measure("Length", q.LENGTH, "l", help="One way."))
     sets: int | None = field(whole("Sets in parallel", 1, 12, symbol="m", example="1"))
     ground_size: str | None = field(

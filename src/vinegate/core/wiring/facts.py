@@ -9,7 +9,7 @@ from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import Family
-from vinegate.core.supply.facts import MAIN, METALS, RACEWAYS, conductor
+from vinegate.core.supply.facts import MAIN, METALS, METALS_ALSO, RACEWAYS, RACEWAYS_ALSO, conductor
 
 INSTALLED = (
     ("A1", "A1, conduit in insulated wall"),
@@ -47,6 +47,15 @@ def read_tags(text: str) -> tuple[str, ...]:
     return found
 
 
+_TYPES: Final = {
+    **dict.fromkeys(("TW", "UF"), "60"),
+    **dict.fromkeys(("THW", "THWN", "RHW", "XHHW", "USE"), "75"),
+    **dict.fromkeys(("THHN", "THHN/THWN-2", "THWN-2", "RHH", "RHW-2", "XHHW-2", "USE-2"), "90"),
+}
+"""Of NFPA 70:2023 table 310.4(1), as far as a wet place allows them; XHHW bears 90 °C where it is dry."""
+_SORTS: Final = {"EPR": "xlpe", "XLPE": "xlpe", "90 °C": "xlpe", "PVC": "pvc", "70 °C": "pvc"}
+
+
 class Wiring(Facts):
     """The run from the board to the motor."""
 
@@ -60,8 +69,8 @@ class Wiring(Facts):
              help="Circuits it never runs beside: their contact is drawn. Feeders and sources count one of them.")
     )  # fmt: skip
     size: str | None = field(conductor("Conductor size", example="1/0 AWG or 35 mm²", help="One phase conductor."))
-    metal: str | None = field(choice("Metal", METALS))
-    raceway: str | None = field(choice("Raceway", RACEWAYS, rules="nec"))
+    metal: str | None = field(choice("Metal", METALS, also=METALS_ALSO))
+    raceway: str | None = field(choice("Raceway", RACEWAYS, also=RACEWAYS_ALSO, rules="nec"))
     length_m: float | None = field(measure("Length", q.LENGTH, "l", help="One way, board to motor."))
     sets: int | None = field(whole("Sets in parallel", 1, 12, symbol="m", example="1", help="Conductors per phase."))
     temperature_c: float | None = field(
@@ -73,7 +82,13 @@ class Wiring(Facts):
         )
     )
     insulation: str | None = field(
-        choice("Insulation", (("60", "60 °C"), ("75", "75 °C"), ("90", "90 °C")), rules="nec", help="Empty: 75 °C.")
+        choice(
+            "Insulation",
+            (("60", "60 °C"), ("75", "75 °C"), ("90", "90 °C")),
+            also=_TYPES,
+            rules="nec",
+            help="Empty: 75 °C.",
+        )
     )
     terminals: str | None = field(
         choice(
@@ -84,7 +99,13 @@ class Wiring(Facts):
         )
     )
     insulation_iec: str | None = field(
-        choice("Insulation", (("pvc", "PVC, 70 °C"), ("xlpe", "XLPE or EPR, 90 °C")), rules="iec", help="Empty: PVC.")
+        choice(
+            "Insulation",
+            (("pvc", "PVC, 70 °C"), ("xlpe", "XLPE or EPR, 90 °C")),
+            also=_SORTS,
+            rules="iec",
+            help="Empty: PVC.",
+        )
     )
     method: str | None = field(
         choice("Laid as", INSTALLED, rules="iec", help="Reference method of 60364-5-52; empty: B2.")

@@ -8,7 +8,7 @@ from typing import Any, Final
 
 from flask import Response, g, render_template, request, url_for
 
-from vinegate.core.facts import JOB_STAGES, RuleSetName, kind_of, model_of
+from vinegate.core.facts import JOB_STAGES, RuleSetName, keyed, kind_of, model_of
 from vinegate.core.plan import Beside, plan_raw
 from vinegate.exchange.circuit_file import TAG, TAG_RULE, JobFile, plan_document, write
 from vinegate.store import entries, jobs, revisions
@@ -43,7 +43,7 @@ def _facts(value: Any, path: str) -> dict[str, dict[str, str]]:
             if isinstance(text, bool) or not isinstance(text, str | int | float) or len(str(text)) > _LONGEST:
                 wrong = {"path": f"{path}.{part}.{name}", "message": "a text or number is asked"}
                 raise Problem(422, "A text or number is asked", errors=[wrong])
-            found.setdefault(part, {})[name] = str(text)
+            found.setdefault(part, {})[name] = keyed(f"{part}.{name}", str(text))
     return found
 
 
@@ -251,7 +251,7 @@ def change_circuit(job_id: int, tag: str) -> Response:
         _of_circuit({part: {}})
         if text is not None:
             _facts({part: {name: text}}, "facts")
-        fields[path] = "" if text is None else str(text).strip()
+        fields[path] = "" if text is None else keyed(path, str(text).strip())
     if fields:
         jobs.change(access, [row.tag], fields)
     return _circuit(jobs.circuit_by_tag(access, tag))

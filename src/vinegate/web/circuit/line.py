@@ -9,7 +9,7 @@ from typing import Any, Final
 from vinegate.core.facts import Circuit, Job, RuleSetName
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.load.facts import LOAD_KINDS
-from vinegate.core.numbers import QuantityError, write
+from vinegate.core.numbers import QuantityError, horsepower, write
 from vinegate.core.plan import Plan
 from vinegate.core.protection.facts import PLACES
 from vinegate.core.quantity import LENGTH, WATT_PER_HP
@@ -247,7 +247,7 @@ def _load_number(plan: Plan) -> str:
     if not rule_set(plan.rules).practice.us_units:
         return figure_value(power, 3)
     about = "≈ " if power.soft else ""
-    return f"{about}{write(1000 * power.value / WATT_PER_HP, 3)} hp"
+    return f"{about}{horsepower(1000 * power.value / WATT_PER_HP, 3)}"
 
 
 def _load_text(circuit: Circuit, plan: Plan) -> str:

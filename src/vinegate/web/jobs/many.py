@@ -16,7 +16,7 @@ from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import why
 from vinegate.exchange.circuit_file import TAG, TAG_RULE
 from vinegate.exchange.sheets import csv_text, xlsx
-from vinegate.exchange.spreadsheet import TAG_PATH, RowRead, UnreadableSheet, guess, paths, read_rows, read_table
+from vinegate.exchange.spreadsheet import TAG_PATH, RowRead, UnreadableSheet, columns, paths, read_rows, read_table
 from vinegate.store import jobs, shelf
 from vinegate.store.jobs import Access
 from vinegate.store.models import Job, Role
@@ -60,10 +60,10 @@ def bring_in(job_id: int) -> Any:
         table = _table()
     except UnreadableSheet as error:
         return _importing(access, str(error), request.form.get("text", "")), 422
-    mapping = _mapping(access, table[0])
+    mapping = _mapping(access, table)
     if TAG_PATH not in mapping.values():
         return _preview(access, table, mapping, [], "No column is said to be the tag."), 422
-    rows = read_rows(table, mapping, us=rule_set(access.rules).practice.us_units, tag_rule=TAG)
+    rows = read_rows(table, mapping, rules=access.rules, job=access.facts, tag_rule=TAG)
     if not request.form.get("go"):
         return _preview(access, table, mapping, rows, "")
     wanted = [row for row in rows if not row.bad]
@@ -95,14 +95,15 @@ def _table() -> list[list[str]]:
     return read_table("pasted.txt", request.form.get("text", "").encode())
 
 
-def _mapping(access: Access, heads: list[str]) -> dict[int, str]:
+def _mapping(access: Access, table: list[list[str]]) -> dict[int, str]:
     """As said on the page, else as this job's last table was read, else guessed."""
+    heads = table[0]
     if request.form.get("table"):
         known = {TAG_PATH, *paths()}
         said = {at: request.form.get(f"column{at}", "") for at in range(len(heads))}
         return {at: path for at, path in said.items() if path in known}
     kept: Mapping[str, str] = jobs.loads(access.job.mapping) if access.job.mapping else {}
-    found = guess(heads)
+    found = columns(table, access.facts)
     mine = {at: kept[head] for at, head in enumerate(heads) if kept.get(head)}
     return {at: path for at, path in {**found, **mine}.items() if at in mine or path not in mine.values()}
 
@@ -225,12 +226,15 @@ def several(job_id: int) -> Any:
     rows = read_rows(
         [["tag", "value"], ["X-1", text or "x"]],
         {0: TAG_PATH, 1: path},
-        us=rule_set(access.rules).practice.us_units,
+        rules=access.rules,
+        job=access.facts,
         tag_rule=TAG,
     )
     error = rows[0].cells[0].error if text and rows[0].cells else ""
     if error:
         return _changing(access, tags, path, text, error), 422
+    if text and rows[0].cells:
+        text = rows[0].cells[0].text  # a board or an area by its key
     if what == "change":
         jobs.change(access, tags, {path: text})
         return redirect(url_for("jobs.show", job_id=job_id))

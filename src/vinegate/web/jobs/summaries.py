@@ -10,7 +10,8 @@ import os
 import time
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from threading import Lock, Thread
+from queue import Empty, SimpleQueue
+from threading import Event, Lock, Semaphore, Thread
 from typing import Any, Final
 
 from flask import current_app
@@ -25,6 +26,8 @@ from vinegate.store.jobs import Access, Kept, Raw
 from vinegate.store.models import Circuit
 
 _ON_THE_WAY_S: Final = 0.12
+_AHEAD: Final = 6
+"""Circuits that a process may have waiting: never idle, and little left to it alone at the end."""
 _ON_PAPER_S, _LOOKS_S = 20.0, 0.1
 BESIDE: Final = "plans beside the server"
 _log = logging.getLogger(__name__)
@@ -154,8 +157,11 @@ beside = Beside()
 
 
 def _in_processes(rules: RuleSetName, job: Raw, tasks: Sequence[_Task]) -> None:
-    """Each core its share; rows are kept as they come, some at a time."""
+    """Each core takes the next that is left; rows are kept as they come, some at a time."""
     count = min(os.cpu_count() or 1, len(tasks))
+    left = SimpleQueue[_Task]()
+    for task in tasks:
+        left.put(task)
     versions = {task.circuit_id: task.version for task in tasks}
     made, lock = list[Kept](), Lock()
 
@@ -165,7 +171,7 @@ def _in_processes(rules: RuleSetName, job: Raw, tasks: Sequence[_Task]) -> None:
         with lock:
             made.append(_kept(rules, job, circuit, answer["summary"], answer["reads"]))
 
-    shares = [Thread(target=_share, args=(rules, job, tasks[core::count], take), daemon=True) for core in range(count)]
+    shares = [Thread(target=_share, args=(rules, job, left, take), daemon=True) for _ in range(count)]
     for share in shares:
         share.start()
     while any(share.is_alive() for share in shares) or made:
@@ -178,22 +184,30 @@ def _in_processes(rules: RuleSetName, job: Raw, tasks: Sequence[_Task]) -> None:
             jobs.keep_summaries(ready)
 
 
-def _share(rules: RuleSetName, job: Raw, tasks: Sequence[_Task], take: Any) -> None:
-    """One process, fed its circuits; it ends with its input."""
+def _share(rules: RuleSetName, job: Raw, left: SimpleQueue[_Task], take: Any) -> None:
+    """One process, fed what is left; it ends with its input."""
     with standby.planner() as (tell, told):
-        feeding = Thread(target=_feed, args=(tell, rules, job, tasks), daemon=True)
+        room, over = Semaphore(_AHEAD), Event()
+        feeding = Thread(target=_feed, args=(tell, rules, job, left, room, over), daemon=True)
         feeding.start()
         for line in told:
             take(line)
+            room.release()
+        over.set()  # where it ended early, what feeds it ends too
+        room.release()
         feeding.join()
 
 
-def _feed(into: Any, rules: RuleSetName, job: Raw, tasks: Sequence[_Task]) -> None:
+def _feed(into: Any, rules: RuleSetName, job: Raw, left: SimpleQueue[_Task], room: Semaphore, over: Event) -> None:
+    """No further ahead than `room` lets it: the rest stays for whoever is free."""
     try:
         with into:
             into.write(json.dumps({"rules": rules.value, "job": job}) + "\n")
-            for task in tasks:
+            while room.acquire() and not over.is_set():
+                task = left.get_nowait()
                 into.write(f'{{"id": {task.circuit_id}, "facts": {task.facts}}}\n')
                 into.flush()
+    except Empty:
+        return
     except BrokenPipeError:
         _log.warning("a process that plans rows ended early; what is left is planned at the next look")

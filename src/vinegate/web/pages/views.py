@@ -8,11 +8,12 @@ from flask import Blueprint, redirect, render_template, request
 from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
-from vinegate.core.codes import KIND_NAMES, Meaning, shelf
+from vinegate.core.codes import KIND_NAMES, Meaning
 from vinegate.core.field import measure
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.place.devices import DeviceRow
 from vinegate.core.quantity import POWER
+from vinegate.core.shelf import shelf
 from vinegate.drawing.areas_sketch import Ground, areas_sketch
 from vinegate.drawing.scene import svg
 from vinegate.store.drafts import Conflict

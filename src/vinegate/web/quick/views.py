@@ -23,8 +23,10 @@ from vinegate.core.rules.sets import RULE_SETS, rule_set
 from vinegate.core.supply.facts import Supply
 from vinegate.core.work import Kept
 from vinegate.exchange.circuit_file import TAG, TAG_RULE
+from vinegate.exchange.plate_text import read_plate
 from vinegate.store import jobs
-from vinegate.web.form import FormField, form_fields
+from vinegate.web.form import FormField, form_fields, worded
+from vinegate.web.stages.pasting import NOTHING_NAMED
 from vinegate.web.whole import whole_in
 
 blueprint = Blueprint("quick", __name__, template_folder="templates", url_prefix="/quick")
@@ -82,12 +84,21 @@ def _facts(typed: Mapping[str, dict[str, str]]) -> tuple[dict[str, Any], dict[st
     return {"supply": supply}, {part: dict(typed[part]) for part in ("plate", "wiring") if part in typed}
 
 
+def _pasted(paths: tuple[str, ...]) -> dict[str, str]:
+    """What a pasted plate says of these fields, by path."""
+    found = read_plate(request.args.get("pasted", ""))
+    return {path: text for name, text in found.texts.items() if (path := f"plate.{name}") in paths}
+
+
 @blueprint.get("/")
-def show() -> str:
-    """Eleven fields and, as they are typed, the answer."""
+def show() -> str | Redirect:
+    """Eleven fields and, as they are typed, the answer; a pasted plate fills what it says."""
     rules = _rules()
     paths = _paths(rules)
     typed = _typed(paths)
+    if filled := _pasted(paths):
+        kept = {f"{part}.{name}": text for part, fields in typed.items() for name, text in fields.items()}
+        return redirect(_link(rules, kept | filled))
     plan = _plan(rules, typed) if typed.get("plate") else None
     job, circuit = _facts(typed)
     fields = form_fields(
@@ -99,6 +110,8 @@ def show() -> str:
     return render_template(
         "quick/show.html",
         rules=rules.value,
+        pasted=request.args.get("pasted", "")[:4000],
+        nothing_named=NOTHING_NAMED,
         words=rule_set(rules).words,
         fields=list(fields.values()),
         plan=plan,
@@ -191,9 +204,10 @@ def _fields(
     us = rule_set(rules).practice.us_units
     return [
         FormField(
-            path=name, fact=fact, label=fact.label_for(rules.value), text=typed.get(name, ""), was="",
+            path=name, fact=said, label=said.label, text=typed.get(name, ""), was="",
             error=wrong.get(name, ""), echo="" if name in wrong else fact.echo(typed.get(name, ""), us=us),
         )
         for name, fact in facts.items()
         if not fact.rules or fact.rules == rules.value
+        for said in (worded(fact, rules.value),)
     ]  # fmt: skip

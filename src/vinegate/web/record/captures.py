@@ -20,7 +20,9 @@ from vinegate.core.capture.files import packed, read_files, unpacked
 from vinegate.core.capture.mapping import ROLES, Use, guess, mapped
 from vinegate.core.capture.process import Course, course_of
 from vinegate.core.capture.recording import CaptureError, Recording
+from vinegate.core.capture.sags import sags
 from vinegate.core.capture.writing import write_csv, write_single
+from vinegate.core.fed import volts_of
 from vinegate.core.numbers import write
 from vinegate.core.plan import NOTHING
 from vinegate.core.record.causes import Cause, causes, signs_of
@@ -51,6 +53,7 @@ class Read:
     compared: Compared
     causes: tuple[Cause, ...]
     offers: tuple[Offer, ...]
+    sags: tuple[str, ...]
 
 
 @blueprint.get("/captures")
@@ -147,10 +150,11 @@ def _read(access: Access, circuit: Circuit, recording: Recording, uses: dict[str
     channels = mapped(recording, uses)
     course = course_of(channels)
     found = features(course)
-    compared = compare(course, found, side)
+    compared, declared_v = compare(course, found, side), volts_of(planned.job, planned.circuit) or 0.0
     return Read(
         doubts=(*channels.doubts, *doubts_of(course)), course=course, features=found, compared=compared,
         causes=causes(signs_of(course, found, compared, side)), offers=offers(course, found, side),
+        sags=tuple(one.text(declared_v) for one in sags(course, declared_v)),
     )  # fmt: skip
 
 
@@ -251,5 +255,5 @@ def plan_table(job_id: int, tag: str) -> Response:
 def plan_waves(job_id: int, tag: str) -> Response:
     """The planned start as a recorder would have it: COMTRADE 2013, waves of three phases."""
     headers = {"Content-Disposition": f'attachment; filename="{tag}-plan.cff"'}
-    body = write_single(waves(_envelope(job_id, tag)))
+    body = write_single(waves(_envelope(job_id, tag)), at=f"{datetime.now(UTC):%Y-%m-%d %H:%M:%S}")
     return Response(body, mimetype="application/octet-stream", headers=headers)

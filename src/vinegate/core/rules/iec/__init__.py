@@ -242,9 +242,18 @@ class Iec:
             ("holds", "Holds for two hours, cold", "I_hold", 1.05),
             ("trips", "Then trips within two hours", "I_trip", 1.2),
         ):
-            share = sheet.given(f"{key}_ratio", name, "k", factor, "", provenance=Provenance.TABLE, source=source)
+            share = sheet.given(
+                f"{key}_ratio", name, f"k_{key}", factor, "", provenance=Provenance.TABLE, source=source
+            )
             sheet.work(
-                key, name, symbol, factor * normal.value, "A", formula="k·I_r", inputs=(share, normal), source=source
+                key,
+                name,
+                symbol,
+                factor * normal.value,
+                "A",
+                formula=f"k_{key}·I_r",
+                inputs=(share, normal),
+                source=source,
             )
         return OverloadRange(normal, None)
 

@@ -186,6 +186,12 @@ def _rotor_side(sheet: Sheet, need: Need, found: Laid) -> None:
     )
 
 
+def _lacks(need: Need, band: Band | None) -> tuple[str, ...]:
+    device = () if band is not None else ("the short-circuit device",)
+    known = need.fault is not None and need.far is not None
+    return (*(() if known else need.lacks_far or ("the supply",)), *device)
+
+
 def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gate:
     """`k²·S² ≥ I²t` at the near end, with the most current, and at the far end, with the longest time.
 
@@ -194,7 +200,7 @@ def withstand_gate(need: Need, found: Laid, band: Band | None, size: str) -> Gat
     key, name = "protection.withstand", "Conductor bears the fault"
     source = f"IEC 60364-4-43:2008 434.5.2{', 434.4' if found.sets > 1 else ''}, k of table 43A"
     if band is None or need.fault is None or need.far is None:
-        return unknown(key, name, ("supply, run and device",))
+        return unknown(key, name, _lacks(need, band))
     near, far = 1000 * need.fault.value, least_touching_a(need.far, need)
     bears, at_far = (found.k * area_mm2(size)) ** 2, band.let_through_a2s(far) / found.sets**2
     if at_far == float("inf"):

@@ -108,7 +108,7 @@ def disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | No
         text = "Behind a drive its own electronics switch off on an earth fault: its maker's time, 0.4 s or 5 s asked."
         return confirm(key, name, False, text, "IEC 60364-4-41:2005+A1:2017 411.3.2.5; IEC 61800-5-1:2022")
     if loop is None:
-        lacks.append("the loop: supply, feeders with their protective conductors, and run")
+        lacks += need.lacks_far or ("the feeders' protective conductors",)
     if band is None:
         lacks.append("the short-circuit device")
     volts = need.feed.volts_v if need.feed else None

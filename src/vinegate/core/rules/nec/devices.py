@@ -8,7 +8,7 @@ from typing import Any, Final
 
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, at_most, changes, confirm, from_answer, rule, unknown
-from vinegate.core.numbers import write
+from vinegate.core.numbers import horsepower, write
 from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
 from vinegate.core.protection.hold import hold, peak_a
@@ -335,22 +335,22 @@ def starter(sheet: Sheet, need: Need) -> Device:
     column = _starter_column(need, column_volts(volts.value, volts_of(need.job, need.circuit)))
     advised = least_nema(column, hp, amps.value) if column else None
     if column is None or advised is None:
-        text = f"No NEMA size is tabulated for this: its maker's horsepower rating must reach {write(hp, 3)} hp."
+        text = f"No NEMA size is tabulated for this: its maker's horsepower rating must reach {horsepower(hp, 3)}."
         gate = confirm(key, "Starter rated in horsepower", False, text, cite)
-        return _starter_row(need, cite, f"{write(hp)} hp", "by maker", "by maker", (gate,), "")
+        return _starter_row(need, cite, horsepower(hp), "by maker", "by maker", (gate,), "")
     sizes = [row["size"] for row in load("starter_nema").rows]
     size = facts.starter_size or advised
     row = load("starter_nema").find(size=size)
     assert row is not None
     limit = load("starter_nema").number(row, column)
     said = "" if facts.starter_size else "As advised: "
-    carries = f"{limit:g} hp" if limit else "not rated for this"
+    carries = horsepower(limit) if limit else "not rated for this"
     jogs = ", jogging" if facts.jogging == "yes" else ""
-    text = f"{said}size {size} carries {carries}, {write(hp, 3)} hp asked{jogs}."
+    text = f"{said}size {size} carries {carries}, {horsepower(hp, 3)} asked{jogs}."
     met = sizes.index(size) >= sizes.index(advised)
     gate = rule(key, "Starter", met, text, cite, remedy=f"Size {advised}.")
     take = "" if size == advised else advised
-    return _starter_row(need, cite, f"≥ {write(hp)} hp", f"size {advised}", f"size {size}", (gate,), take)
+    return _starter_row(need, cite, f"≥ {horsepower(hp)}", f"size {advised}", f"size {size}", (gate,), take)
 
 
 def _starter_row(

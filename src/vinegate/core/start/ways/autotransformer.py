@@ -25,6 +25,7 @@ def _run(simulation: Simulation) -> None:
 WAY = Way(
     key="autotransformer",
     label="autotransformer",
+    also=("auto-transformer", "autotransformer starter"),
     name="autotransformer",
     order=6,
     needs="three contactors and the transformer",

@@ -35,6 +35,7 @@ def _run(simulation: Simulation) -> None:
 WAY = Way(
     key="drive",
     label="drive",
+    also=("VFD", "VSD", "variable-frequency drive", "variable-speed drive", "frequency converter", "inverter"),
     name="drive",
     order=9,
     needs="filters and cable by its maker",

@@ -46,6 +46,7 @@ def _connections(plant: Plant, settings: Settings) -> Iterator[Connection]:
 WAY = Way(
     key="resistor",
     label="series resistor",
+    also=("resistor", "primary resistor"),
     name="series resistor",
     order=8,
     needs="resistors rated for the starts",

@@ -22,4 +22,4 @@ def _make(asked: Asked) -> StopRow:
     )
 
 
-WAY = Way(key="coast", name="coasting", phases=(3, 1, 0), make=_make)
+WAY = Way(key="coast", name="coasting", also=("coast to stop", "freewheel"), phases=(3, 1, 0), make=_make)

@@ -139,6 +139,7 @@ def _direct_times(asked: Asked) -> Gate:
 WAY = Way(
     key="dc",
     name="DC injection",
+    also=("DC injection braking", "DC braking", "DC brake"),
     phases=(3,),
     make=_make,
     settings=("stop.dc_current", "stop.dc_leads", "stop.dc_delay", "stop.dc_time", "stop.dc_supply"),

@@ -35,6 +35,7 @@ def _gates(circuit: Circuit, asked: Asked, _: StopRow) -> list[Gate]:
 WAY = Way(
     key="drive",
     name="drive ramp",
+    also=("ramp", "ramp down", "VFD ramp", "drive"),
     phases=(3,),
     make=_make,
     settings=(*RAMP_SETTINGS, *RESISTOR_SETTINGS),

@@ -83,6 +83,7 @@ def _duty(circuit: Circuit) -> Gate:
 WAY = Way(
     key="plugging",
     name="plugging",
+    also=("counter-current braking", "plug braking"),
     phases=(3,),
     make=_make,
     settings=("stop.plug_timer",),

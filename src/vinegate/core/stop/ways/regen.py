@@ -37,6 +37,7 @@ def _feeds_back(circuit: Circuit) -> Gate:
 WAY = Way(
     key="regen",
     name="drive ramp, energy returned",
+    also=("regenerative", "regenerative braking", "regeneration"),
     phases=(3,),
     make=_make,
     settings=RAMP_SETTINGS,

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from vinegate.core.facts import ENTERED
 from vinegate.core.fed import volts_of
 from vinegate.core.plate.terminals import Links, links_for
 from vinegate.core.rules.sets import rule_set
+from vinegate.store.jobs import Access, Raw
 from vinegate.web.form import origins, plate_title
-from vinegate.web.stages.page import InHand, Page, Planned
+from vinegate.web.stages.page import InHand, Page, Planned, Reading
+from vinegate.web.stages.pasting import pasted
 
 
 def origins_of(hand: InHand) -> dict[str, Any]:
@@ -19,7 +22,12 @@ def origins_of(hand: InHand) -> dict[str, Any]:
 
 def _context(hand: InHand) -> dict[str, Any]:
     kind, rules = hand.planned.circuit.plate.kind, hand.plan.rules.value
-    return {**origins_of(hand), "links": _links(hand.planned), "plate_title": plate_title(kind, rules)}
+    title = plate_title(kind, rules)
+    return {**origins_of(hand), "links": _links(hand.planned), "plate_title": title, "reading": hand.reading}
+
+
+def _reads(access: Access, circuit: Raw, form: Mapping[str, str]) -> Reading:
+    return pasted(form, dict(circuit.get("plate") or {}), "plate", access.rules)
 
 
 def _links(planned: Planned) -> tuple[Links, ...]:
@@ -32,4 +40,4 @@ def _links(planned: Planned) -> tuple[Links, ...]:
     return links_for(plate.volts, connection, plate.leads, nema=nema)
 
 
-PAGE = Page(key="plate", asks=("plate",), context=_context)
+PAGE = Page(key="plate", asks=("plate",), context=_context, reads=_reads)

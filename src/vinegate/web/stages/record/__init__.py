@@ -20,6 +20,7 @@ from vinegate.drawing.history import histories
 from vinegate.drawing.scene import Scene, svg
 from vinegate.store import captures, entries, jobs
 from vinegate.store.models import Entry
+from vinegate.web.form import worded
 from vinegate.web.stages.page import InHand, Page
 
 
@@ -110,9 +111,8 @@ def _form(key: str, rows: list[Entry]) -> Form:
 def _kept(row: Entry, photos: dict[int, list[int]], rules: str) -> Kept:
     fields, said = FORMS[row.form].fields(), jobs.loads(row.readings)
     run = said.pop("run", "")
-    readings = tuple(
-        (fields[name].label_for(rules), dict(fields[name].choices).get(text) or text) for name, text in said.items()
-    )
+    facts = {name: worded(fields[name], rules) for name in said}
+    readings = tuple((fact.label, dict(fact.choices).get(said[name]) or said[name]) for name, fact in facts.items())
     return Kept(
         title=TITLES[row.form], at=row.taken_at, by=row.user.name, simulated=row.simulated, readings=readings,
         revision=str(row.revision or ""), photos=tuple(photos.get(row.id, ())), run=run,

@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Final
 
-from vinegate.exchange.plate_text import read_plate
 from vinegate.store import jobs
 from vinegate.store.drafts import Change
 from vinegate.store.jobs import Access, Raw
 from vinegate.web.stages.page import Reading
-
-_LONGEST: Final = 4000
+from vinegate.web.stages.pasting import pasted
 
 
 def reading(access: Access, circuit: Raw, form: Mapping[str, str]) -> Reading:
@@ -19,17 +16,7 @@ def reading(access: Access, circuit: Raw, form: Mapping[str, str]) -> Reading:
     there, kept = form.get("from_circuit", ""), dict(circuit.get("new_plate") or {})
     if there:
         return _other(access, there, kept)
-    text = form.get("pasted", "")[:_LONGEST]
-    if not text.strip():
-        return Reading()
-    found = read_plate(text)
-    changes = {
-        f"new_plate.{name}": Change(was=str(kept.get(name) or ""), now=value) for name, value in found.texts.items()
-    }
-    if not changes:
-        return Reading(wrong="No field of a plate is named there: write each label with its value, HP 75.", typed=text)
-    wrong = f"Read, but for: {', '.join(found.left)}." if found.left else ""
-    return Reading(changes=changes, wrong=wrong, typed=text if wrong else "")
+    return pasted(form, kept, "new_plate", access.rules)
 
 
 def _other(access: Access, tag: str, kept: Mapping[str, object]) -> Reading:

@@ -1,0 +1,38 @@
+"""One thing in two dialects: the phrases that are said otherwise where another rule set is used."""
+
+from __future__ import annotations
+
+import re
+from functools import cache, lru_cache
+
+from vinegate.core.tables import load
+
+
+@cache
+def dialects() -> tuple[str, ...]:
+    """The columns of the table of phrases, one a dialect."""
+    return tuple(column for column in load("wording").columns if column != "phrase")
+
+
+@cache
+def _phrases(dialect: str) -> tuple[re.Pattern[str], dict[str, str]]:
+    """The dialect's phrases as one pattern, the longest first, and what each becomes."""
+    said = {row["phrase"]: row[dialect] for row in load("wording").rows if row.get(dialect)}
+    if not said:
+        return re.compile(r"(?!)"), {}
+    longest = sorted(said, key=len, reverse=True)
+    parts = (re.escape(one) if not one.isalpha() else rf"\b{one}\b" for one in longest)
+    return re.compile("|".join(parts)), said
+
+
+@lru_cache(maxsize=8192)
+def spoken(text: str, dialect: str) -> str:
+    """A text in a dialect's words; as it is in one that the table does not have.
+
+    >>> spoken("In wye it has a third of its locked-rotor torque.", "iec")
+    'In star it has a third of its starting torque.'
+    >>> spoken("Locked-rotor test: volts", "iec"), spoken("grounded", "iec"), spoken("ungrounded line", "iec")
+    ('Locked-rotor test: volts', 'earthed', 'unearthed line')
+    """
+    pattern, said = _phrases(dialect)
+    return pattern.sub(lambda match: said[match.group(0)], text)

@@ -1,0 +1,150 @@
+"""Pasted plates: of either trade, labels ahead or units behind, glued or not; each again in any order of its parts."""
+
+import re
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vinegate.core.facts import RuleSetName, read_circuit
+from vinegate.exchange.plate_text import read_plate
+
+NEMA = """HP 75  VOLTS 230/460  AMPS 184/92
+RPM 1185  HZ 60  PH 3
+SF 1.15  CODE G  DES B
+FRAME 405T  INS CL F  ENCL TEFC
+DUTY CONT  AMB 40C  NEMA NOM EFF 94.1  PF 81"""
+IEC = """3~ Mot. 45 kW  400/690 V Δ/Y  81/47 A  1480 r/min  50 Hz cos φ 0,85
+IP55  IE3 94,2 %  Th.Cl. F  IM B3 225M  S1 IC 411"""
+GLUED = "75HP 460V 92A 1185RPM 60HZ TEFC 405T SF1.15 CODE G NEMA DESIGN B INSUL F MAX AMB 40C"
+SINGLE = (
+    "1 HP 115/208-230 V 13.6/7.4-6.8 A 1725 RPM FR 56HZ CODE K INS B THERMAL PROT AUTO CONT CCW ODE 430-516 MFD 125 VAC"
+)
+
+
+def test_a_plate_of_labels():
+    found = read_plate(NEMA)
+    assert found.texts == {
+        "power": "75 hp", "volts": "230/460", "full_load_current": "184/92", "speed": "1185 rpm", "frequency": "60 Hz",
+        "service_factor": "1.15", "code_letter": "G", "design_letter": "B", "frame": "405T", "insulation_class": "F",
+        "enclosure": "TEFC", "duty": "CONT", "ambient": "40C", "efficiency": "94.1", "power_factor": "81",
+    }  # fmt: skip
+    assert found.left == []
+
+
+def test_a_plate_of_units_and_codes():
+    found = read_plate(IEC)
+    assert found.texts == {
+        "power": "45 kW", "volts": "400/690 V Δ/Y", "full_load_current": "81/47", "speed": "1480 rpm",
+        "frequency": "50 Hz", "power_factor": "0,85", "protection": "IP55", "efficiency_class": "IE3",
+        "efficiency": "94,2%", "insulation_class": "F", "mounting": "IM B3", "frame": "225M", "duty": "S1",
+        "cooling": "IC 411",
+    }  # fmt: skip
+    assert found.left == ["3~ Mot"]
+
+
+def test_a_plate_without_blanks():
+    texts = read_plate(GLUED).texts
+    assert (texts["power"], texts["volts"], texts["full_load_current"]) == ("75 hp", "460", "92")
+    assert (texts["service_factor"], texts["design_letter"], texts["insulation_class"]) == ("1.15", "B", "F")
+    assert read_plate(GLUED).left == []
+
+
+def test_a_single_phase_plate():
+    found = read_plate(SINGLE)
+    assert found.left == []
+    assert found.texts["frame"] == "56HZ"  # no hertz
+    assert found.texts["thermal_protection"] == "AUTO"
+    assert found.texts["rotation"] == "CCW ODE"
+    assert found.texts["start_capacitor"] == "430-516 MFD 125 VAC"
+
+
+@pytest.mark.parametrize("text", ["75 kW 400 V 138 A Rotor 320 V 105 A", "ROTOR VOLTS 320 ROTOR AMPS 105 V 400 A 138"])
+def test_volts_and_amperes_of_a_rotor_are_its_own(text):
+    texts = read_plate(text).texts
+    assert (texts["rotor_volts"], texts["rotor_current"]) == ("320", "105")
+    assert (texts["volts"], texts["full_load_current"]) == ("400", "138")
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "value"),
+    [
+        ("II 2G Ex db IIB T4 Gb 4 kW", "ex_marking", "II 2G Ex db IIB T4 Gb"),
+        ("Ex eb IIC T3 Gb 5.5 kW", "power", "5.5 kW"),
+        ("Class I Div 1 Group D T3C 15 HP", "listing", "Class I Div 1 Group D T3C"),
+        ("400 VΔ 53 A", "volts", "400 V Δ"),
+        ("5 1/2 HP", "power", "5 1/2 hp"),
+        ("3 PHASE 60 CYCLE 15 HP", "frequency", "60 Hz"),
+        ("SF 1.15 460 V", "service_factor", "1.15"),
+        ("n 970 cos 0.83", "power_factor", "0.83"),
+        ("S3 40 % 10 min", "duty", "S3 40% 10 min"),
+        ("1440 min⁻¹", "speed", "1440 rpm"),
+        ("DUTY 5 MIN", "duty", "5 MIN"),
+        ("TIME RATING CONT 5 HP", "duty", "CONT"),
+        ("SF 1.35 TIME 30 MIN", "service_factor", "1.35"),
+        ("IP55 Th.Cl. 155(F) 4 kW", "insulation_class", "155(F)"),
+        ("3~ MOT 132 S IP55 5.5 kW", "frame", "132S"),
+        ("1725 RPM 48 FRAME KVA CODE M", "frame", "48"),
+        ("SF 1.0 48 FRAME 5 HP", "service_factor", "1.0"),
+        ("SF 1.0 48 FRAME 5 HP", "frame", "48"),
+        ("MODEL KD 460 V", "motor_type", "KD"),
+        ("1750 RPM FRAME 184T 5 HP", "frame", "184T"),
+    ],
+)
+def test_forms_of_one_part(text, name, value):
+    assert read_plate(text).texts[name] == value
+
+
+@pytest.mark.parametrize(
+    ("text", "kind"),
+    [
+        ("25 HP ARM VOLTS 500 ARM AMPS 43 FIELD VOLTS 300 FIELD AMPS 1.5 SHUNT WOUND", "dc-shunt"),
+        ("DC SHUNT 20 HP ARM 240 V 70 A FIELD 150 V 1.5 A", "dc-shunt"),
+        ("1/3 HP PSC 115 V 1PH", "permanent-split"),
+        ("3-PHASE 400 V", None),
+        ("CAPACITOR START 1 HP", "capacitor-start"),
+        ("CAP START CAP RUN 3 HP", "capacitor-start-run"),
+        ("SLIP-RING 75 kW", "wound"),
+        ("PH 3 HP 75", None),
+    ],
+)
+def test_the_machine_that_a_plate_names(text, kind):
+    found = read_plate(text)
+    assert found.texts.get("kind") == kind
+    assert found.left == []
+    assert found.texts.get("field_current", "1.5") == "1.5"
+
+
+def test_what_belongs_to_no_field_is_told():
+    assert read_plate("22 kW, 1470 rpm, serial 7").left == ["serial 7"]
+    assert read_plate("HP 60\nHP 75").left == ["Power 75"]
+    assert read_plate("5 A\n6 A", RuleSetName.IEC).left == ["Rated current 6"]
+
+
+@pytest.mark.parametrize("text", [NEMA, IEC, GLUED, SINGLE])
+def test_each_field_of_a_whole_plate_can_be_read(text):
+    for rules in RuleSetName:
+        assert not read_circuit({"plate": read_plate(text).texts}, rules)[1]
+
+
+PARTS = re.split(r"  |\n", NEMA)
+
+
+@given(st.permutations(PARTS))
+def test_a_plate_of_labels_is_read_alike_in_any_order(parts):
+    assert read_plate("  ".join(parts)).texts == read_plate(NEMA).texts
+
+
+@given(st.permutations(["75 HP", "460 V", "92 A", "1185 RPM", "60 Hz", "TEFC", "405T", "INS F", "IP55", "S1"]))
+def test_numbers_ahead_of_their_units_are_read_alike_in_any_order(parts):
+    texts = read_plate(" ".join(parts)).texts
+    assert texts == {
+        "power": "75 hp", "volts": "460", "full_load_current": "92", "speed": "1185 rpm", "frequency": "60 Hz",
+        "enclosure": "TEFC", "frame": "405T", "insulation_class": "F", "protection": "IP55", "duty": "S1",
+    }  # fmt: skip
+
+
+@given(st.text(max_size=200))
+def test_any_text_is_answered(text):
+    found = read_plate(text)
+    assert all(value for value in found.texts.values())
