@@ -1,6 +1,7 @@
 """From sign-in to the answer in at most sixty keystrokes, and without JavaScript."""
 
 import pytest
+from playwright.sync_api import expect
 
 TYPED = ("75 hp", "460", "92", "60", "1185", "B", "G", "1.15", "480", "14 kA", "62 m")
 
@@ -21,6 +22,23 @@ def test_from_sign_in_to_the_answer_in_sixty_keys(browser, address):
     assert keys <= 60
     page.reload()
     page.locator("#quick-answer", has_text="593 A").wait_for()
+    page.context.close()
+
+
+def test_what_is_understood_follows_and_a_pasted_plate_takes_nothing_typed_away(browser, address):
+    page = browser.new_context().new_page()
+    page.goto(f"{address}/quick/?plate.volts=460&plate.power=75+kW")
+    echo = page.locator("#echo-plate-power")
+    expect(echo).to_have_text("= 101 hp")
+    page.fill("[name='plate.power']", "30 kW")
+    expect(echo).to_have_text("= 40.2 hp")
+    page.fill("[name='supply.volts']", "480")
+    page.get_by_text("Paste a plate").click()
+    page.fill("#pasted", "75HP 92A CODE G FR 405T SERIAL X7")
+    page.get_by_role("button", name="Read it").click()
+    expect(page.get_by_role("alert")).to_have_text("Read, but for: SERIAL X7.")
+    for name, text in {"plate.power": "75 hp", "plate.frame": "405T", "supply.volts": "480"}.items():
+        expect(page.locator(f"[name='{name}']")).to_have_value(text)
     page.context.close()
 
 

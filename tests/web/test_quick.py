@@ -39,6 +39,21 @@ def test_each_question_opens_in_both_rule_sets(sign_in, key):
     assert nobody.get("/quick/nothing").status_code == 404
 
 
+def test_what_else_a_pasted_plate_says_is_used_and_what_it_left_is_told(sign_in):
+    """Locked-rotor amperes and a frame are not asked of every plate."""
+    ines = sign_in("ines")
+    plate = "75HP 460V 92A 1185RPM 60HZ LRA 500 FR 405T SERIAL X7"
+    page = text_of(ines.get("/quick/", query_string={"pasted": plate, "supply.volts": "480"}, follow_redirects=True))
+    further = page[page.index("Also on the plate") : page.index("Supply and run")]
+    assert 'value="500"' in further
+    assert 'value="405T"' in further
+    assert "500 A" in page  # and no letter is asked for
+    assert "code letter" not in page[page.index("quick-answer") : page.index("Single questions")].casefold()
+    assert "Read, but for: SERIAL X7." in page
+    kept = ines.post("/quick/keep", {"plate.power": "75 hp", "plate.frame": "405T", "tag": "Q-9"}, form_at="/quick/")
+    assert 'value="405T"' in text_of(ines.get(f"{kept.headers['Location'].rstrip('/')}/plate"))
+
+
 def test_it_is_kept_as_a_circuit_of_a_new_job(sign_in):
     ines = sign_in("ines")
     kept = ines.post("/quick/keep", {**FACTS, "tag": "Q-1", "rules": "nec"}, form_at="/quick/")

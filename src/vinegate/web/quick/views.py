@@ -17,6 +17,7 @@ from vinegate.core.facts import RuleSetName
 from vinegate.core.field import FieldError
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import NOTHING, Plan, plan_raw
+from vinegate.core.plate.facts import Plate
 from vinegate.core.quick.tool import ask
 from vinegate.core.quick.tools import TOOLS
 from vinegate.core.rules.sets import RULE_SETS, rule_set
@@ -26,7 +27,7 @@ from vinegate.exchange.circuit_file import TAG, TAG_RULE
 from vinegate.exchange.plate_text import read_plate
 from vinegate.store import jobs
 from vinegate.web.form import FormField, form_fields, worded
-from vinegate.web.stages.pasting import NOTHING_NAMED
+from vinegate.web.stages.pasting import LONGEST, NOTHING_NAMED, read_but_for
 from vinegate.web.whole import whole_in
 
 blueprint = Blueprint("quick", __name__, template_folder="templates", url_prefix="/quick")
@@ -39,6 +40,7 @@ _AT_BOARD: Final = replace(
 )
 _LIMITS_PCT: Final = (3.0, 5.0, 10.0, 15.0)
 _SHOWN_GATES: Final = 6
+_LONGEST_LEFT: Final = 400
 
 
 def _rules() -> RuleSetName:
@@ -46,10 +48,20 @@ def _rules() -> RuleSetName:
     return RuleSetName(asked) if asked in RULE_SETS and asked in list(RuleSetName) else RuleSetName.NEC
 
 
+def _asked(rules: RuleSetName) -> tuple[str, ...]:
+    """What is asked of every plate, in its own order."""
+    return tuple(f"plate.{name}" for name in (*_PLATE, *_OF_RULES[rules.value]))
+
+
+def _further(rules: RuleSetName) -> tuple[str, ...]:
+    """What else of a plate was given, pasted or in a link."""
+    asked, given = _asked(rules), {path.removeprefix("f:") for path, text in request.values.items() if text.strip()}
+    return tuple(path for name in Plate.fields() if (path := f"plate.{name}") in given and path not in asked)
+
+
 def _paths(rules: RuleSetName) -> tuple[str, ...]:
-    """The plate's own order, then the supply's."""
-    plate = [*_PLATE, *_OF_RULES[rules.value]]
-    return (*(f"plate.{name}" for name in plate), *_OTHERS)
+    """The plate's fields, then the supply's."""
+    return (*_asked(rules), *_further(rules), *_OTHERS)
 
 
 def _typed(paths: tuple[str, ...]) -> dict[str, dict[str, str]]:
@@ -84,10 +96,14 @@ def _facts(typed: Mapping[str, dict[str, str]]) -> tuple[dict[str, Any], dict[st
     return {"supply": supply}, {part: dict(typed[part]) for part in ("plate", "wiring") if part in typed}
 
 
-def _pasted(paths: tuple[str, ...]) -> dict[str, str]:
-    """What a pasted plate says of these fields, by path."""
-    found = read_plate(request.args.get("pasted", ""))
-    return {path: text for name, text in found.texts.items() if (path := f"plate.{name}") in paths}
+def _filled(rules: RuleSetName, text: str, typed: Mapping[str, dict[str, str]]) -> str | None:
+    """The page with all that a pasted plate says; None where it names no field."""
+    found = read_plate(text, rules)
+    if not found.texts:
+        return None
+    kept = {f"{part}.{name}": text for part, fields in typed.items() for name, text in fields.items()}
+    left = {"left": ", ".join(found.left)[:_LONGEST_LEFT]} if found.left else {}
+    return _link(rules, kept | {f"plate.{name}": text for name, text in found.texts.items()} | left)
 
 
 @blueprint.get("/")
@@ -96,9 +112,9 @@ def show() -> str | Redirect:
     rules = _rules()
     paths = _paths(rules)
     typed = _typed(paths)
-    if filled := _pasted(paths):
-        kept = {f"{part}.{name}": text for part, fields in typed.items() for name, text in fields.items()}
-        return redirect(_link(rules, kept | filled))
+    pasted = request.args.get("pasted", "").strip()[:LONGEST]
+    if pasted and (filled := _filled(rules, pasted, typed)):
+        return redirect(filled)
     plan = _plan(rules, typed) if typed.get("plate") else None
     job, circuit = _facts(typed)
     fields = form_fields(
@@ -110,8 +126,9 @@ def show() -> str | Redirect:
     return render_template(
         "quick/show.html",
         rules=rules.value,
-        pasted=request.args.get("pasted", "")[:4000],
-        nothing_named=NOTHING_NAMED,
+        further=next(iter(_further(rules)), ""),
+        pasted=pasted,
+        wrong=NOTHING_NAMED if pasted else read_but_for(request.args.get("left", "")[:_LONGEST_LEFT]),
         words=rule_set(rules).words,
         fields=list(fields.values()),
         plan=plan,

@@ -17,15 +17,18 @@ export function attachQuick(page) {
   async function answer() {
     const mine = ++asked;
     const place = new URL(location.href);
-    place.search = new URLSearchParams(/** @type {any} */ (new FormData(form))).toString();
+    const facts = new FormData(form);
+    facts.delete("pasted"); // read when that is asked for
+    place.search = new URLSearchParams(/** @type {any} */ (facts)).toString();
     try {
       const got = await fetch(place, { redirect: "error" });
       const fresh = new DOMParser().parseFromString(await got.text(), "text/html");
       if (mine !== asked || !got.ok) return;
       const [shown, newest] = [page.getElementById("quick-answer"), fresh.getElementById("quick-answer")];
       if (shown && newest) shown.replaceWith(newest);
-      for (const about of form.querySelectorAll(".about")) {
-        about.innerHTML = fresh.getElementById(about.id)?.innerHTML ?? "";
+      for (const said of form.querySelectorAll(".about, .echo")) {
+        said.innerHTML = fresh.getElementById(said.id)?.innerHTML ?? "";
+        said.closest(".fact")?.classList.toggle("wrong", Boolean(said.closest(".fact")?.querySelector(".error")));
       }
       history.replaceState(null, "", place);
     } catch {
