@@ -148,3 +148,26 @@ def test_numbers_ahead_of_their_units_are_read_alike_in_any_order(parts):
 def test_any_text_is_answered(text):
     found = read_plate(text)
     assert all(value for value in found.texts.values())
+
+
+@pytest.mark.parametrize(
+    ("text", "texts", "left"),
+    [
+        (
+            "This is a 10 HP, 3-phase motor with a brake, at 230/460 V, 28/14 A",
+            {"power": "10 hp", "volts": "230/460", "full_load_current": "28/14"},
+            "This is a, motor with a brake at",
+        ),
+        (
+            "hp 10 v 460 a 14 n 1760",
+            {"power": "10 hp", "volts": "460", "full_load_current": "14", "speed": "1760"},
+            "",
+        ),
+        ("a 14 hp 10", {"power": "10 hp", "full_load_current": "14"}, ""),
+        ("14 a 460 v", {"volts": "460", "full_load_current": "14"}, ""),
+    ],
+)
+def test_a_letter_is_a_label_beside_its_figure_and_a_word_elsewhere(text, texts, left):
+    found = read_plate(text)
+    assert found.texts == texts
+    assert ", ".join(found.left) == left

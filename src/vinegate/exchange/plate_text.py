@@ -169,7 +169,7 @@ class _Line:
                 self.found.texts.setdefault("kind", named)
                 return count
         count, kind, code = code_at(self.words, place)
-        labelled, label = _label_at(self.words, place)
+        labelled, label = (0, "") if self._article(word, place) else _label_at(self.words, place)
         if self._answers(word, count, label):
             self.value.append(word)
             return 1
@@ -186,6 +186,10 @@ class _Line:
         self._flush()
         self.name, self.unit = label, unit
         return labelled
+
+    def _article(self, word: str, place: int) -> bool:
+        """Ahead of a number "a" stands for amperes only where labels stand ahead: a 10 HP motor."""
+        return word == "a" and place > 0 and not self.name and not (self.value and _NUMBER.fullmatch(self.value[-1]))
 
     def _answers(self, word: str, count: int, label: str) -> bool:
         """A single letter behind a label is its value: design N, class F."""
@@ -249,6 +253,12 @@ def _label_at(words: list[str], place: int) -> tuple[int, str]:
     for count in range(min(_LONGEST_LABEL, len(words) - place), 0, -1):
         phrase = words[place : place + count]
         name = _labels().get(plain("".join(phrase)))
-        if name and all(map(plain, phrase)):
+        if name and all(map(plain, phrase)) and (len(phrase[0]) > _SHORT or count > 1 or _by_a_number(words, place)):
             return count, name
     return 0, ""
+
+
+def _by_a_number(words: list[str], place: int) -> bool:
+    """A letter alone is a label beside its figure: "a" is a word elsewhere."""
+    beside = (*words[place - 1 : place], *words[place + 1 : place + 2])
+    return any(_NUMBER.fullmatch(word) or _WINDINGS.fullmatch(word) for word in beside)
