@@ -130,6 +130,7 @@ def test_what_a_configuration_claims_is_refused_before_it_is_allocated():
     tracemalloc.stop()
 
 
+@pytest.mark.slow
 def test_hostile_files_are_refused_or_read_and_nothing_else():
     """Two thousand mutations of four good files: read, or a message; never another error."""
     small = start(seconds=0.1, rate=2000.0)

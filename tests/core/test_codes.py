@@ -73,6 +73,7 @@ PLATE = {
 }
 
 
+@pytest.mark.slow
 @given(st.permutations(sorted(PLATE)))
 def test_a_code_says_the_same_whatever_stands_beside_it(order):
     alone = {(meaning.kind, meaning.text) for code in PLATE.values() for meaning in shelf(code)}

@@ -32,12 +32,14 @@ marks = st.builds(
 )
 
 
+@pytest.mark.slow
 @given(mark=marks, zone=st.sampled_from(["", "1", "2"]))
 def test_what_is_composed_is_read_again(mark, zone):
     whole = ExMark(**{name: getattr(mark, name) for name in ExMark.__slots__} | {"zone": zone if mark.american else ""})
     assert parse_ex(compose_ex(whole)) == ((whole,), ())
 
 
+@pytest.mark.slow
 @given(first=marks, second=marks)
 def test_two_markings_on_one_plate(first, second):
     assert parse_ex(f"{compose_ex(first)} / {compose_ex(second)}") == ((first, second), ())
@@ -51,12 +53,14 @@ classes = st.builds(
 )
 
 
+@pytest.mark.slow
 @given(listed=st.lists(classes, min_size=1, max_size=3).map(tuple), code=st.sampled_from(["", *CODES]))
 def test_listings_too(listed, code):
     found = read_marking(compose_listing(listed, code))
     assert (found.listed, found.temperature, found.unread) == (listed, code, ())
 
 
+@pytest.mark.slow
 @given(listed=classes, mark=marks)
 def test_and_both_together(listed, mark):
     whole = Marking(listed=(listed,), temperature="T3", ex=(mark,))

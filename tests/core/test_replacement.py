@@ -359,6 +359,7 @@ PLATE_TEXTS = {
 }  # fmt: skip
 
 
+@pytest.mark.slow
 @given(st.fixed_dictionaries({key: st.sampled_from(texts) for key, texts in PLATE_TEXTS.items()}),
        st.fixed_dictionaries({key: st.sampled_from(texts) for key, texts in PLATE_TEXTS.items()}))  # fmt: skip
 @examples(60)

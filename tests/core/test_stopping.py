@@ -275,6 +275,7 @@ def test_the_current_for_the_time_asked_meets_it():
     assert needed_a(replace(asked, stop=stop(within="10 min"))) == pytest.approx(7.5, rel=1e-3)
 
 
+@pytest.mark.slow
 @examples(100)
 @given(
     inertia=st.floats(0.1, 5), more=st.floats(1.01, 5), torque=st.floats(5, 200), load=st.floats(0, 40),

@@ -72,6 +72,7 @@ def test_what_a_gate_says_in_numbers_is_its_verdict():
     assert {one.verdict for one in gates if one.margin is not None} >= {Verdict.PASSES, Verdict.FAILS, Verdict.CHECK}
 
 
+@pytest.mark.slow
 def test_what_fails_says_what_would_help():
     assert sorted({one.key for one in gates_of_many() if one.verdict is Verdict.FAILS and not one.remedy}) == []
 

@@ -185,7 +185,9 @@ def model_of(key: str) -> type[Facts] | None:
     ('Board', 'Plate', None)
     """
     kind = kind_of(key)
-    return LISTED[kind] if kind is not None else JOB_STAGES.get(key) or circuit_parts().get(key)
+    if kind is not None:
+        return LISTED[kind]
+    return JOB_STAGES.get(key) or CIRCUIT_STAGES.get(key) or circuit_parts().get(key)
 
 
 def keyed(path: str, text: str) -> str:

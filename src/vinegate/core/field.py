@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from functools import lru_cache
+from functools import cache, lru_cache
+from types import MappingProxyType
 from typing import Any, Final, TypeVar, cast
 
 from pydantic import BaseModel, ConfigDict, Field, GetJsonSchemaHandler, ValidationError, ValidationInfo
@@ -238,12 +239,18 @@ class Facts(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", alias_generator=file_name, validate_default=False)
 
     @classmethod
-    def fields(cls) -> dict[str, Fact]:
+    def fields(cls) -> Mapping[str, Fact]:
         """File name to field metadata, in order."""
-        found = {}
-        for name, info in cls.model_fields.items():
-            found[info.alias or name] = next(meta for meta in info.metadata if isinstance(meta, Fact))
-        return found
+        return _fields(cls)
+
+
+@cache
+def _fields(model: type[Facts]) -> Mapping[str, Fact]:
+    """Looked up for each text that comes in: put together once."""
+    found = {}
+    for name, info in model.model_fields.items():
+        found[info.alias or name] = next(meta for meta in info.metadata if isinstance(meta, Fact))
+    return MappingProxyType(found)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

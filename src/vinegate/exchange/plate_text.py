@@ -92,7 +92,7 @@ class PlateRead:
 @cache
 def _labels() -> dict[str, str]:
     found: dict[str, str] = {}
-    for name, fact in reversed(Plate.fields().items()):
+    for name, fact in reversed([*Plate.fields().items()]):
         for word in (name, fact.symbol, fact.label_iec, fact.label):
             if word:
                 found[plain(word)] = name
