@@ -25,6 +25,14 @@ LOAD_KINDS = (
     ("points", "points from a table"),
 )
 
+SERVICES: Final = (
+    ("none", "none: an ordinary machine"),
+    ("fire-pump", "fire pump"),
+    ("hermetic", "hermetic compressor"),
+    ("lift", "passenger or goods lift"),
+    ("pool", "pool or fountain pump"),
+)
+
 _STATIC: Final = Quantity(
     name="share", unit="one", shown="", bare="percent", bare_too="one", example="40 %", least=0, most=0.98,
     usual=(0.03, 0.98),
@@ -35,6 +43,11 @@ class Load(Facts):
     """Every field may be missing. Power may be given, or what it follows from."""
 
     kind: str | None = field(choice("Load", LOAD_KINDS, help="How its torque goes with speed."))
+    service: str | None = field(
+        choice("Special service", SERVICES, also={"no": "none", "ordinary": "none", "elevator": "lift", "lift": "lift",
+                                                  "swimming pool pump": "pool"},
+               help="What a code has rules of its own for.")
+    )  # fmt: skip
     runs: str | None = field(
         choice(
             "It runs",

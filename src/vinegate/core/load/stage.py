@@ -24,6 +24,7 @@ from vinegate.core.load.duty import duty_gate
 from vinegate.core.load.facts import LOAD_KINDS, Load
 from vinegate.core.load.points import LoadPoints
 from vinegate.core.load.power import gear, power_gate, power_on, service_factor_of
+from vinegate.core.load.service import service_gates
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.quantity import GRAVITY
@@ -114,6 +115,7 @@ def _plan(work: Work) -> Loaded:
     sheet, circuit, rules = work.sheet("load"), work.circuit, work.rules
     rated, rotor = work.found(PLATE).rated, work.found(MACHINE).inertia
     facts = circuit.load
+    sheet.gates += service_gates(circuit, rules)
     if facts.kind is None:
         sheet.needs([("load.kind", "the load")], "torque margin, time and heat of the start")
         sheet.gates.append(unknown("load.power", "Motor carries its load", ("the load",)))

@@ -16,6 +16,7 @@ _DRIVEN: Final = (
     "load.inertia",
     "load.gear_ratio",
     "load.gear_efficiency",
+    "load.service",
 )
 _DUTY: Final = ("load.runs", "load.stretch")
 
