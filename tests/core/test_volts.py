@@ -74,6 +74,12 @@ def test_system_volts_are_line_to_line(text, volts):
         ("240Δ/120", 240, 120, "high-leg"),
         ("208Y/120", 208, 120, "wye"),
         ("400/230", 400, 230, "wye"),
+        ("3N~ 400/230 V 50 Hz", 400, 230, "wye"),
+        ("480Y/277 VAC, 3PH 4W", 480, 277, "wye"),
+        ("480 V delta", 480, None, ""),
+        ("480Δ, 3 wire", 480, None, ""),
+        ("240/120 V 4 wire", 240, 120, "high-leg"),
+        ("240 V delta, 4 wire", 240, 120, "high-leg"),
     ],
 )
 def test_systems_with_a_neutral(text, line, neutral, kind):
@@ -93,6 +99,7 @@ def test_a_neutral_is_a_difference_of_systems_and_none_of_numbers():
     ("reader", "text", "words"),
     [
         (read_system_volts, "480/300", "√3"),  # neither a three-phase nor a three-wire pair
+        (read_system_volts, "480 V to ground", "written like 480Y/277"),
         (read_fault_level, "14", "needs its unit"),  # kA or MVA: never guessed
         (read_x_over_r, "R/X 0", "above zero"),
     ],

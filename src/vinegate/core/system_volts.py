@@ -14,10 +14,14 @@ _HIGH_LEG: Final = re.compile(
 _PHASES: Final = re.compile(
     r"[\s,/]*(?:1|3|one|three|single)[\s-]*(?:ph(?:ase)?\.?|Ø|φ)\s*(?:[34][\s-]*w(?:ire)?\.?)?\s*$", re.I
 )
-_AHEAD: Final = re.compile(r"^\s*([13])(?:\s*/\s*(?:N|PE|PEN))*\s*(?:~|AC\b|ph(?:ase)?s?\b)\s*", re.I)
+_AHEAD: Final = re.compile(r"^\s*([13])?(?:\s*/?\s*(?:PEN|PE|N))*\s*(?:~|AC\b|ph(?:ase)?s?\b)\s*", re.I)
 """`3/N/PE ~` and the like: IEC 61293."""
+_WIRES: Final = re.compile(r"[\s,/(]*([34])[\s-]*w(?:ires?)?\.?\)?\s*$", re.I)
+_JOINED: Final = re.compile(r"\s*(k?V)(?:olts?)?[\s,]+(wye|star|delta|[YΔ∆])\b\.?", re.I)
+"""How its windings are joined, behind the unit: 480 V delta."""
 _HERTZ: Final = re.compile(r"[\s,;]*(?:50|60)\s*Hz\s*$", re.I)
 _NEAR: Final = 0.03
+_WRITTEN: Final = "System volts are written like 480Y/277, 400/230 or 120/240."
 
 
 class SystemVolts(float):
@@ -64,34 +68,44 @@ def read_system_volts(text: str) -> SystemVolts:
     (480.0, 400.0, 120.0)
     >>> read_system_volts("240/120 high-leg").kind, read_system_volts("208Y/120").neutral_v
     ('high-leg', 120.0)
+    >>> read_system_volts("480 V delta, 3 wire").neutral_v, read_system_volts("240/120 V 4W").kind
+    (None, 'high-leg')
     >>> read_system_volts("3/N/PE ~ 400/230 V 50 Hz"), read_system_volts("3 ph 240/120 V").kind
     (400.0, 'high-leg')
     """
     ahead = _AHEAD.match(text)
-    body = _HERTZ.sub("", text[ahead.end() :] if ahead else text).strip()
+    body = re.sub(r"V\s*(?:AC\b|~)", "V", _HERTZ.sub("", text[ahead.end() :] if ahead else text), flags=re.I)
+    body = _JOINED.sub(r" \2 \1", body).strip()
     high_leg = _HIGH_LEG.search(body) is not None
     phases = _PHASES.search(_HIGH_LEG.sub("", body))
     three = phases is not None and re.match(r"[\s,/]*(?:3|three)", phases.group(0), re.I) is not None
     three = three or (ahead is not None and ahead.group(1) == "3")
     body = _PHASES.sub("", _HIGH_LEG.sub("", body))
+    wires = _WIRES.search(body)
+    four = wires is not None and wires.group(1) == "4"
+    body = _WIRES.sub("", body)
     high_leg = high_leg or _HIGH_LEG.search(body) is not None
     body = _HIGH_LEG.sub("", body)
     unit = "kV" if re.search(r"kV\s*$", body, re.I) else "V"
     body = re.sub(r"\s*(?:k?V(?:olts?)?)\s*$", "", body, flags=re.I)
     parts = [part.strip() for part in body.split("/") if part.strip()]
     delta = any(re.search(r"[Δ∆]|delta", part, re.I) for part in parts)
-    numbers = [re.sub(r"\s*(?:[YyΔ∆]|wye|delta)\s*$", "", part, flags=re.I).strip() for part in parts]
+    numbers = [re.sub(r"\s*(?:[YyΔ∆]|wye|star|delta)\s*$", "", part, flags=re.I).strip() for part in parts]
+    if any(re.search(r"[^\d.,\s'’]", number) for number in numbers):
+        raise QuantityError(_WRITTEN)
     volts = sorted(q.VOLTAGE.read(f"{number} {unit}") for number in numbers)
     if not volts or len(volts) > 2:
-        raise QuantityError("System volts are written like 480Y/277, 400/230 or 120/240.")
+        raise QuantityError(_WRITTEN)
     line = volts[-1]
+    if len(volts) == 1 and (high_leg or (delta and four)):
+        return SystemVolts(line, line / 2, "high-leg")
     if len(volts) == 1:
-        wye = any(re.search(r"[Yy]|wye", part) for part in parts)
+        wye = any(re.search(r"[Yy]|star", part, re.I) for part in parts)
         return SystemVolts(line, None if delta else line / 3**0.5, "wye" if wye else "")
     if abs(line / volts[0] - 3**0.5) <= _NEAR:
         return SystemVolts(line, volts[0], "wye")
     if abs(line / volts[0] - 2) <= _NEAR:
-        return SystemVolts(line, volts[0], "high-leg" if high_leg or delta or three else "split")
+        return SystemVolts(line, volts[0], "high-leg" if high_leg or delta or three or four else "split")
     raise QuantityError(
         f"{text.strip()}: line volts are √3 × those to neutral, here {volts[0] * 3**0.5:.0f} V, or twice them on a "
         f"three-wire supply, {2 * volts[0]:.0f} V."

@@ -27,6 +27,7 @@ from vinegate.core.protection.sizing import (
     rating_gate,
     table,
 )
+from vinegate.core.protection.straight import fit_for_it
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
 from vinegate.core.working import Figure
@@ -76,6 +77,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         *input_gate(need),
         *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.converts else ()),
         rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
+        *fit_for_it(need, kind in ("motor-breaker", "mcb-d"), "IEC 60947-2:2016 annex H"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
     )
     row = Device(

@@ -28,6 +28,7 @@ from vinegate.core.protection.sizing import (
     rating_gate,
     table,
 )
+from vinegate.core.protection.straight import straight_rated
 from vinegate.core.rules.nec.table_current import column_volts
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
@@ -70,6 +71,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         *clears_gates(need, band, _CLEARS_S, "kept from NFPA 70:2023 110.10; 5 s as a usual bound"),
         *stated_opening(need, _CLEARS_S),
         rating_gate(need, "NFPA 70:2023 110.9, 110.10, 430.83"),
+        *straight_rated(need, kind in ("inverse-time", "instantaneous"), "NFPA 70:2023 240.85, 430.83(E)"),
     )
     row = Device(
         key="device",
