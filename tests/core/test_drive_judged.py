@@ -336,6 +336,9 @@ def test_the_motors_own_limit_binds_where_it_is_set_lower():
 def test_what_holds_only_by_its_makers_word_is_for_the_site():
     assert FAN({"drive.emc": "c3"}).gate("drive.emc").kind is Kind.CONFIRM
     assert FAN({"area_1.altitude": "2400 m", "drive.rated": "80 A"}).gate("drive.altitude").kind is Kind.CONFIRM
+    for floats in ({"supply.earthing": "it"}, {"supply.volts": "400 V delta"}):
+        assert FAN(floats).gate("drive.earthed").kind is Kind.CONFIRM
+    assert "drive.earthed" not in {gate.key for gate in FAN({"supply.volts": "400"}).gates}
 
 
 def test_at_rest_it_bears_the_less_for_a_phase_at_its_crest():

@@ -11,6 +11,7 @@ from vinegate.core.drive.rating import Rating, area_of
 from vinegate.core.grade import Gate, at_most, check, from_answer, on_site, rule
 from vinegate.core.numbers import counted, write
 from vinegate.core.plate.kind import Family
+from vinegate.core.system_volts import SystemVolts
 from vinegate.core.turning import Taken, Turns, more
 
 _FAST: Final = 1.05
@@ -109,6 +110,16 @@ def emc_gate(need: Need) -> Gate | None:
         return rule(key, name, False, text, source, remedy="A drive whose category holds on IT supplies.")
     text = "It holds up to the length its maker states, the screen clamped all round at both ends, panel bonded."
     return from_answer(key, name, on_site(text, source))
+
+
+def earthed_gate(need: Need) -> Gate | None:
+    """Its filter and surge parts stand to earth, and see line volts where no neutral is grounded."""
+    volts = need.job.volts_at(need.circuit.wiring.board)
+    floats = isinstance(volts, SystemVolts) and not volts.kind and volts.neutral_v is None
+    if not floats and need.job.supply.earthing != "it":
+        return None
+    text = "Its maker names systems without a grounded neutral, and its filter's links to earth are set for one."
+    return from_answer("drive.earthed", "Drive made for the supply's earthing", on_site(text, "IEC 61800-5-1:2022"))
 
 
 def rings_gate(need: Need) -> Gate | None:

@@ -25,6 +25,7 @@ from vinegate.core.drive.envelope import Envelope, Laden, Supplied, envelope_of,
 from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.fitness import (
     altitude_gate,
+    earthed_gate,
     emc_gate,
     flux_gate,
     rest_gate,
@@ -281,6 +282,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         stop_gate(need),
         emc_gate(need),
         altitude_gate(need),
+        earthed_gate(need),
         rings_gate(need),
         *current_gates(supplied, rows, rating, driven.asked),
         one_phase_gate(need),
