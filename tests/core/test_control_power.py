@@ -6,7 +6,7 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.core.drive.stage import DRIVE
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 from vinegate.core.rules.protocol import Allowed
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.starter.burdens import burdens_of
@@ -159,3 +159,18 @@ def test_of_two_motors_on_a_drive_each_has_half_of_it():
     small = plan({"drive.rated": f"{1.6 * peak:.2f} A"}).of(DRIVE).driven.ramps
     assert small.peak_for_s > 0
     assert plan().of(DRIVE).driven.ramps.peak_for_s == 0
+
+
+@pytest.mark.parametrize(
+    ("facts", "says"),
+    [
+        ({"starter.follows": "yes"}, "the circuit that it follows"),
+        ({"starter.control_from": "dc"}, "its direct current"),
+        ({"starter.control_from": "transformer"}, ""),
+        ({"starter.follows": "no"}, ""),
+    ],
+)
+def test_what_stays_live_behind_an_open_disconnect_is_for_the_site(facts, says):
+    found = [gate for gate in HYDRAULIC(facts).gates if gate.key == "starter.live"]
+    assert bool(found) == bool(says)
+    assert all(gate.kind is Kind.CONFIRM and says in gate.sentence for gate in found)

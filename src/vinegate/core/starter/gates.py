@@ -53,7 +53,21 @@ def gates_of(
         found.append(_low_gate(facts))
     if "bypass" in drawn.circuit.grants:
         found += _bypass_gates(circuit, line, off_line)
-    return found
+    return [*found, *_live_gate(facts)]
+
+
+def _live_gate(facts: Starter) -> list[Gate]:
+    """What is fed from elsewhere stays live when this circuit's disconnect is open."""
+    whose = [*(["its direct current"] if facts.control_from == "dc" else []),
+             *(["the circuit that it follows"] if facts.follows == "yes" else [])]  # fmt: skip
+    if not whose:
+        return []
+    text = (
+        f"With its disconnect open, wires of {' and '.join(whose)} stay live: opened with it, or by one beside it; "
+        "marked, and in a colour of their own."
+    )
+    source = "NFPA 70:2023 430.75(A), 430.113; IEC 60204-1:2016 5.3.5, 16.1"
+    return [confirm("starter.live", "Dead when its disconnect is open", False, text, source)]
 
 
 def _wished_gate(facts: Starter, lacks: tuple[str, ...]) -> Gate:
