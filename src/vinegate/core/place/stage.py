@@ -21,6 +21,7 @@ from vinegate.core.place.gates import (
     materials_gates,
     overload_gate,
 )
+from vinegate.core.place.raceway import raceway_gates
 from vinegate.core.place.temperature import limit_of
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.stage import PROTECTION, carried_in
@@ -73,6 +74,7 @@ def _plan(work: Work) -> Placed:
     for row in rows:
         if row.area:
             sheet.gates += device_gates(row)
+    sheet.gates += raceway_gates(job, circuit, work.rules)
     if (air := cooler_air(job, circuit)) is not None:
         sheet.gates += conductors_air(job, circuit, air, carried_in(work, air[0]))
     _limits(sheet, job, used)

@@ -1,0 +1,50 @@
+"""Conduit in classified locations: PVC does not pass where the code has conditions for it, and passes where it has none."""
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.facts import RuleSetName
+from vinegate.core.grade import Kind, Verdict
+
+STIRRER = planner("harrowmere-lock.json", "M-41")
+AREA = "area_2"
+DIVISIONS = {
+    ("I", "1"): Verdict.CHECK, ("I", "2"): Verdict.CHECK, ("II", "1"): Verdict.FAILS, ("II", "2"): Verdict.CHECK,
+    ("III", "1"): None, ("III", "2"): None,
+}  # fmt: skip
+
+
+def found(changes, rules=RuleSetName.NEC):
+    gates = [gate for gate in STIRRER(changes, rules).gates if gate.key == "place.raceway"]
+    return (gates[0].kind, gates[0].verdict) if gates else None
+
+
+@pytest.mark.parametrize(("where", "verdict"), DIVISIONS.items())
+def test_pvc_by_class_and_division(where, verdict):
+    said = {f"{AREA}.hazard_class": where[0], f"{AREA}.division": where[1], "wiring.raceway": "pvc"}
+    assert found(said) == (verdict and (Kind.ENGINEERING, verdict))
+
+
+@pytest.mark.parametrize(
+    ("zone", "verdict"),
+    [("0", "fails"), ("1", "check"), ("2", "check"), ("20", "fails"), ("21", "fails"), ("22", "check")],
+)
+def test_pvc_by_zone(zone, verdict):
+    said = {f"{AREA}.status": "zone", f"{AREA}.zone": zone, "wiring.raceway": "pvc"}
+    assert found(said) == (Kind.ENGINEERING, Verdict(verdict))
+
+
+def test_what_settles_it_does_and_metal_is_confirmed_where_its_kind_matters():
+    pvc = STIRRER({"wiring.raceway": "pvc"})
+    assert pvc.verdict is Verdict.CHECK
+    assert STIRRER({"wiring.raceway": pvc.gate("place.raceway").turns.passes_as}).verdict is Verdict.PASSES
+    assert found({"wiring.raceway": "steel"}) == (Kind.CONFIRM, Verdict.UNKNOWN)
+    assert found({"wiring.raceway": "steel", f"{AREA}.hazard_class": "II", f"{AREA}.division": "2"}) is None
+
+
+def test_the_stricter_end_of_the_run_counts_and_ordinary_places_ask_nothing():
+    motor, starter = STIRRER({"wiring.raceway": "pvc"}), {"place.motor": "area_1", "wiring.raceway": "pvc"}
+    assert motor.gate("place.raceway").sentence.startswith("digester house")
+    assert found(starter | {"place.starter": AREA}) == (Kind.ENGINEERING, Verdict.CHECK)
+    assert found(starter | {"place.starter": "area_1"}) is None
+    assert found({"wiring.raceway": "pvc"}, RuleSetName.IEC) is None
