@@ -1,0 +1,41 @@
+"""The air about a starter, and its height: its ratings hold up to what it is made for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Final
+
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import depends, on_site, ruled
+from vinegate.core.numbers import write
+from vinegate.core.place.checks import Check
+from vinegate.core.place.facts import Area
+from vinegate.core.turning import Turns
+
+_MADE_FOR_C: Final = 40.0
+_MADE_FOR_M: Final = 2000.0
+_SOURCE: Final = "IEC 60947-1:2020 6.1.1, 6.1.2; UL 60947-4-1:2022"
+
+
+def starter_air(circuit: Circuit, area: Area) -> Iterator[Check]:
+    """Contactor, relay and device are rated in air of up to 40 °C and at up to 2000 m, unless their maker says more.
+
+    Source: IEC 60947-1:2020 6.1.1 and 6.1.2.
+    """
+    air, said = area.ambient_high_c, circuit.place.starter_air_c
+    made_for = _MADE_FOR_C if said is None else said
+    if air is not None and (said is not None or air > made_for):
+        text = f"Its ratings hold in air of up to {write(made_for)} °C; here {write(air)} °C."
+        if said is not None:
+            yield Check.of("Air", ruled(air <= made_for, text, _SOURCE))
+        else:
+            yield Check.of("Air", depends(f"{text} Passes where its maker says {write(air)} °C.", _turns(air), _SOURCE))
+    if area.altitude_m is not None and area.altitude_m > _MADE_FOR_M:
+        text = f"At {write(area.altitude_m)} m its amperes and its insulation are its maker's word."
+        yield Check.of("Height", on_site(text, _SOURCE))
+
+
+def _turns(air_c: float) -> Turns:
+    said = f"{write(air_c)} °C"
+    return Turns(path="place.starter_air", label="air that it is made for", passes=f"{said} or more", fails="40 °C",
+                 passes_as=said, fails_as="40 °C")  # fmt: skip

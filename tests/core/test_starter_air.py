@@ -1,0 +1,41 @@
+"""A starter's ratings hold in the air and up to the height that it is made for."""
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.grade import Kind, Verdict
+
+PUMP = planner("harrowmere-lock.json", "P-11")
+STARTER = {"place.starter": "area_2", "area_2.status": "unclassified", "area_2.sky": "indoor", "area_2.water": "dry",
+           "area_2.dusty": "no", "area_2.corrosive": "no"}  # fmt: skip
+
+
+def gate(changes):
+    return PUMP(STARTER | changes).gate("place.starter")
+
+
+@pytest.mark.parametrize(
+    ("air", "made_for", "verdict"),
+    [
+        ("40 °C", None, Verdict.PASSES),
+        ("41 °C", None, Verdict.CHECK),
+        ("50 °C", "50 °C", Verdict.PASSES),
+        ("50 °C", "49 °C", Verdict.FAILS),
+        ("38 °C", "35 °C", Verdict.FAILS),
+        (None, "35 °C", Verdict.PASSES),
+    ],
+)
+def test_the_air_about_it(air, made_for, verdict):
+    assert gate({"area_2.ambient_high": air, "place.starter_air": made_for}).verdict is verdict
+
+
+def test_what_settles_it_does():
+    turns = gate({"area_2.ambient_high": "48 °C"}).turns
+    for text, verdict in ((turns.passes_as, Verdict.PASSES), (turns.fails_as, Verdict.FAILS)):
+        assert gate({"area_2.ambient_high": "48 °C", turns.path: text}).verdict is verdict
+
+
+@pytest.mark.parametrize(("height", "there"), [("2000 m", False), ("2001 m", True)])
+def test_above_two_thousand_metres_it_is_its_makers_word(height, there):
+    found = [one for one in PUMP(STARTER | {"area_2.altitude": height}).gates if one.key == "place.starter_height"]
+    assert [one.kind for one in found] == [Kind.CONFIRM] * there
