@@ -118,11 +118,11 @@ def test_kept_equals_fresh_for_every_field():
         ("place.starter", "area_2", {"place"}),
         ("protection.overload", "95 A", {"protection", "record"}),  # the record holds the dial against it
         ("plate.mounting", "IM B5", set()),
-        ("start.driven", "another pump", set()),
+        ("start.driven", "another pump", {"load"}),  # a fire pump has rules of its own
     ],
 )
 def test_what_reads_nothing_that_changed_is_not_planned_again(path, text, again):
-    """`plate.mounting` and what the machine drives are read by no stage; a device's place by the place alone."""
+    """`plate.mounting` is read by no stage; what the machine drives by the load, a device's place by the place alone."""
     demo = demo_job("harrowmere-lock.json")
     facts = dict(demo.circuits)["P-11"]
     kept = Kept()

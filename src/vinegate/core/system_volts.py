@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Final
+from typing import Final, NamedTuple
 
 from vinegate.core import quantity as q
 from vinegate.core.numbers import QuantityError
@@ -73,19 +73,7 @@ def read_system_volts(text: str) -> SystemVolts:
     >>> read_system_volts("3/N/PE ~ 400/230 V 50 Hz"), read_system_volts("3 ph 240/120 V").kind
     (400.0, 'high-leg')
     """
-    ahead = _AHEAD.match(text)
-    body = re.sub(r"V\s*(?:AC\b|~)", "V", _HERTZ.sub("", text[ahead.end() :] if ahead else text), flags=re.I)
-    body = _JOINED.sub(r" \2 \1", body).strip()
-    high_leg = _HIGH_LEG.search(body) is not None
-    phases = _PHASES.search(_HIGH_LEG.sub("", body))
-    three = phases is not None and re.match(r"[\s,/]*(?:3|three)", phases.group(0), re.I) is not None
-    three = three or (ahead is not None and ahead.group(1) == "3")
-    body = _PHASES.sub("", _HIGH_LEG.sub("", body))
-    wires = _WIRES.search(body)
-    four = wires is not None and wires.group(1) == "4"
-    body = _WIRES.sub("", body)
-    high_leg = high_leg or _HIGH_LEG.search(body) is not None
-    body = _HIGH_LEG.sub("", body)
+    body, many = _without_phases(text)
     unit = "kV" if re.search(r"kV\s*$", body, re.I) else "V"
     body = re.sub(r"\s*(?:k?V(?:olts?)?)\s*$", "", body, flags=re.I)
     parts = [part.strip() for part in body.split("/") if part.strip()]
@@ -97,16 +85,45 @@ def read_system_volts(text: str) -> SystemVolts:
     if not volts or len(volts) > 2:
         raise QuantityError(_WRITTEN)
     line = volts[-1]
-    if len(volts) == 1 and (high_leg or (delta and four)):
-        return SystemVolts(line, line / 2, "high-leg")
     if len(volts) == 1:
+        if many.high_leg or (delta and many.wires == 4):
+            return SystemVolts(line, line / 2, "high-leg")
         wye = any(re.search(r"[Yy]|star", part, re.I) for part in parts)
         return SystemVolts(line, None if delta else line / 3**0.5, "wye" if wye else "")
     if abs(line / volts[0] - 3**0.5) <= _NEAR:
         return SystemVolts(line, volts[0], "wye")
     if abs(line / volts[0] - 2) <= _NEAR:
-        return SystemVolts(line, volts[0], "high-leg" if high_leg or delta or three or four else "split")
+        return SystemVolts(line, volts[0], "high-leg" if delta or many.three else "split")
     raise QuantityError(
         f"{text.strip()}: line volts are √3 × those to neutral, here {volts[0] * 3**0.5:.0f} V, or twice them on a "
         f"three-wire supply, {2 * volts[0]:.0f} V."
     )
+
+
+class _Many(NamedTuple):
+    """What a text says of phases and wires."""
+
+    phases: int
+    wires: int
+    high_leg: bool
+
+    @property
+    def three(self) -> bool:
+        return self.high_leg or self.phases == 3 or self.wires == 4
+
+
+def _without_phases(text: str) -> tuple[str, _Many]:
+    """Its volts and windings alone, and what it says of phases, wires and a high leg, ahead of them or behind."""
+    ahead = _AHEAD.match(text)
+    body = re.sub(r"V\s*(?:AC\b|~)", "V", _HERTZ.sub("", text[ahead.end() :] if ahead else text), flags=re.I)
+    body = _JOINED.sub(r" \2 \1", body).strip()
+    high_leg = _HIGH_LEG.search(body) is not None
+    phases = _PHASES.search(_HIGH_LEG.sub("", body))
+    three = (phases is not None and re.match(r"[\s,/]*(?:3|three)", phases.group(0), re.I) is not None) or (
+        ahead is not None and ahead.group(1) == "3"
+    )
+    body = _PHASES.sub("", _HIGH_LEG.sub("", body))
+    wires = _WIRES.search(body)
+    body = _WIRES.sub("", body)
+    high_leg = high_leg or _HIGH_LEG.search(body) is not None
+    return _HIGH_LEG.sub("", body), _Many(3 if three else 0, int(wires.group(1)) if wires else 0, high_leg)
