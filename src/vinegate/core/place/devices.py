@@ -7,13 +7,13 @@ from typing import Final
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, worst_of
 from vinegate.core.place import enclosure
+from vinegate.core.place.air import cold_motor, starter_air
 from vinegate.core.place.checks import Check, ambient_check, conditions_check, protection_check, temperature_check
 from vinegate.core.place.covers import lacking, level_asked, odd_group
 from vinegate.core.place.facts import Area
 from vinegate.core.place.heater import heater_checks
 from vinegate.core.place.increased_safety import increased_safety, safety_checks
 from vinegate.core.place.listing import Marking, read_marking
-from vinegate.core.place.starter_air import starter_air
 from vinegate.core.place.temperature import code_of, lowest
 from vinegate.core.place.wanted import wanted
 from vinegate.core.records import dataclass
@@ -176,7 +176,11 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, 
         return (Check.of("Area", breaks(text, rules.papers.classification)),)
     if key == "heater":
         return heater_checks(circuit, area, rules) if area.status != "unclassified" else (_plain_heater(),)
-    checks = [_enclosure_check(circuit, key, area, rules), *(starter_air(circuit, area) if key == "starter" else ())]
+    checks = [
+        _enclosure_check(circuit, key, area, rules),
+        *(starter_air(circuit, area) if key == "starter" else ()),
+        *(cold_motor(area) if key == "motor" else ()),
+    ]
     if area.status == "unclassified":
         return tuple(checks)
     checks = [

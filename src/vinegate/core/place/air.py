@@ -1,4 +1,4 @@
-"""The air about a starter, and its height: its ratings hold up to what it is made for."""
+"""The air about a starter and its height, and a motor's cold: ratings hold within what each is made for."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from vinegate.core.turning import Turns
 
 _MADE_FOR_C: Final = 40.0
 _MADE_FOR_M: Final = 2000.0
+_COLD_C: Final = -15.0
 _SOURCE: Final = "IEC 60947-1:2020 6.1.1, 6.1.2; UL 60947-4-1:2022"
 
 
@@ -39,3 +40,13 @@ def _turns(air_c: float) -> Turns:
     said = f"{write(air_c)} °C"
     return Turns(path="place.starter_air", label="air that it is made for", passes=f"{said} or more", fails="40 °C",
                  passes_as=said, fails_as="40 °C")  # fmt: skip
+
+
+def cold_motor(area: Area) -> Iterator[Check]:
+    """Colder than usual service its grease, drains and heater are its maker's.
+
+    Source: IEC 60034-1:2022 6.4; NEMA MG 1:2021 14.2.1.
+    """
+    if area.ambient_low_c is not None and area.ambient_low_c < _COLD_C:
+        text = f"At {write(area.ambient_low_c)} °C its grease, fan and drains are its maker's word."
+        yield Check.of("Cold", on_site(text, "IEC 60034-1:2022 6.4; NEMA MG 1:2021 14.2.1"))

@@ -1,4 +1,4 @@
-"""A starter's ratings hold in the air and up to the height that it is made for."""
+"""A starter's ratings hold in the air and up to the height that it is made for, a motor's down to some cold."""
 
 import pytest
 
@@ -38,4 +38,10 @@ def test_what_settles_it_does():
 @pytest.mark.parametrize(("height", "there"), [("2000 m", False), ("2001 m", True)])
 def test_above_two_thousand_metres_it_is_its_makers_word(height, there):
     found = [one for one in PUMP(STARTER | {"area_2.altitude": height}).gates if one.key == "place.starter_height"]
+    assert [one.kind for one in found] == [Kind.CONFIRM] * there
+
+
+@pytest.mark.parametrize(("coldest", "there"), [("-15 °C", False), ("-16 °C", True), (None, False)])
+def test_colder_than_usual_a_motor_is_its_makers_word(coldest, there):
+    found = [one for one in PUMP({"area_1.ambient_low": coldest}).gates if one.key == "place.motor_cold"]
     assert [one.kind for one in found] == [Kind.CONFIRM] * there
