@@ -83,6 +83,12 @@ class TestBands:
         )  # fmt: skip
         assert (gate.verdict, gate.turns.passes, gate.turns.fails) == (Verdict.CHECK, "under 100 A", "over 120 A")
 
+    @pytest.mark.parametrize(("holds_to", "says"), [(30, "up to 30 °C; 30 °C assumed"), (29, "under 29 °C; 30 °C")])
+    def test_the_value_taken_is_told_where_it_is_the_last_that_holds(self, holds_to, says):
+        air = Taken(path="wiring.ambient", label="ambient", unit="°C", value=30, low=20, high=50, how="assumed")
+        gate = at_most("k", "n", 30, 30, sentence="", source="", rests=(air,), room=lambda degrees: holds_to - degrees)
+        assert f"Passes for any ambient {says}" in gate.sentence
+
     def test_a_fact_outside_whose_band_nothing_can_be_decides_nothing(self):
         letter = Taken(path="p", label="current", value=100, low=90, high=100, how="by the letter", hard=True)
         other = stall(6, 20, how="assumed")

@@ -294,7 +294,10 @@ def _words(one: Taken, turn: tuple[float, float] | None) -> tuple[str, str]:
     typed = rounded * (1 + 0.02 * way)
     if one.possible is not None:
         typed = min(max(typed, one.possible[0]), one.possible[1])
-    return f"{'over' if way > 0 else 'under'} {one.text(rounded)}", one.text(typed)
+    at, over, under = one.text(rounded), "over", "under"
+    if at == one.text(one.value):  # the value taken is the last that holds
+        over, under = "from", "up to"
+    return f"{over if way > 0 else under} {at}", one.text(typed)
 
 
 def because(turns: Turns | None, taken: Sequence[Taken]) -> str:
