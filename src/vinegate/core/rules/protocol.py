@@ -102,7 +102,9 @@ class Papers:
     drive_duty: str
     overspeed: str
     hoist: str = ""
-    """An article on hoists beside what every machine is asked; empty where there is none."""
+    """A paper on hoists beside what every machine is asked; empty where there is none."""
+    of_hoist: str = ""
+    """What that asks to be seen to."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -21,6 +21,7 @@ from vinegate.core.grade import (
 )
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
+from vinegate.core.rules.protocol import Papers
 from vinegate.core.stop.asked import LINE_SPEED, Asked
 from vinegate.core.stop.bands import brake_taken, rests, rests_of, room_of, worked
 from vinegate.core.stop.friction import HOLD_FACTOR, brake_torque
@@ -53,7 +54,7 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate
     gates += way.gates(circuit, asked, row)
     gates += [*_as_often(circuit), *_excited(circuit, asked, way)]
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
-        gates.append(_article_610(asked))
+        gates.append(_of_hoist(asked.papers))
     return gates + _people(asked, row, way)
 
 
@@ -228,12 +229,9 @@ def _machine_heat(asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
     ]  # fmt: skip
 
 
-def _article_610(asked: Asked) -> Gate:
-    """Cranes and hoists have an article of their own: disconnect in view, limit switch, conductors by duty."""
-    text = (
-        "A limit switch stops it at its upper end (610.55), its disconnect is in view (610.31); conductors by 610.14."
-    )
-    return confirm("stop.hoist", "Hoist by article 610", False, text, asked.papers.hoist if asked.papers else "")
+def _of_hoist(papers: Papers) -> Gate:
+    """Cranes and hoists have a paper of their own: disconnect, limit switch, conductors by duty."""
+    return confirm("stop.hoist", "What a hoist is asked beside", False, papers.of_hoist, papers.hoist)
 
 
 def _people(asked: Asked, row: StopRow, way: Way) -> list[Gate]:

@@ -68,6 +68,8 @@ class Iec:
         gas="IEC 60079-14:2013 5.6.2",
         heater="IEC 60079-0:2017 29",
         ambient="IEC 60079-0:2017 5.1.1",
+        hoist="IEC 60204-32:2008",
+        of_hoist="A limit switch stops it at its upper end; its supply switch and disconnector by that part.",
         drive_duty="IEC 60079-14:2013 5.11",
     )
     practice = Practice(

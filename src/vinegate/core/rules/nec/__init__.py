@@ -64,6 +64,8 @@ class Nec:
         ambient="NFPA 70:2023 500.8(C)(5)",
         drive_duty="NFPA 70:2023 501.125(B)",
         hoist="NFPA 70:2023 article 610",
+        of_hoist="A limit switch stops it at its upper end (610.55), its disconnect is in view (610.31); conductors by "
+        "610.14.",
     )
     practice = Practice(
         us_units=True,
