@@ -44,7 +44,7 @@ def test_what_settles_it_does_and_metal_is_confirmed_where_its_kind_matters():
 
 def test_the_stricter_end_of_the_run_counts_and_ordinary_places_ask_nothing():
     motor, starter = STIRRER({"wiring.raceway": "pvc"}), {"place.motor": "area_1", "wiring.raceway": "pvc"}
-    assert motor.gate("place.raceway").sentence.startswith("digester house")
+    assert motor.gate("place.raceway").sentence.startswith("In digester house")
     assert found(starter | {"place.starter": AREA}) == (Kind.ENGINEERING, Verdict.CHECK)
     assert found(starter | {"place.starter": "area_1"}) is None
     assert found({"wiring.raceway": "pvc"}, RuleSetName.IEC) is None

@@ -115,7 +115,13 @@ class Place(Facts):
     starter_marking: str | None = field(words("Starter's marking", 100, code="marking", example="CL I DIV 1 GP C D"))
     starter_enclosure: str | None = field(words("Starter's enclosure", 20, code="cabinet", example="type 12 or IP54"))
     starter_air_c: float | None = field(
-        measure("Starter made for", q.TEMPERATURE, "θ_s", example="50 °C", help="Air about its assembly; empty: 40 °C.")
+        measure(
+            "Starter's air up to",
+            q.TEMPERATURE,
+            "θ_s",
+            example="50 °C",
+            help="What its assembly is made for; empty: 40 °C.",
+        )
     )
     drive_marking: str | None = field(words("Drive's marking", 100, code="marking"))
     drive_enclosure: str | None = field(words("Drive's enclosure", 20, code="cabinet", example="type 1 or IP21"))

@@ -34,11 +34,11 @@ def raceway_gates(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Gate]:
     if raceway == "pvc":
         yield from _of_pvc(row, name)
     elif row["metal"]:
-        yield confirm(_KEY, _NAME, False, f"{name}: {row['metal'][:1].lower()}{row['metal'][1:]}", row["source"])
+        yield confirm(_KEY, _NAME, False, f"In {name}: {row['metal'][:1].lower()}{row['metal'][1:]}", row["source"])
 
 
 def _of_pvc(row: dict[str, str], name: str) -> Iterator[Gate]:
-    text, source, remedy = f"{name}: {row['condition']}", row["source"], f"{_METAL[:1].upper()}{_METAL[1:]}."
+    text, source, remedy = f"In {name}: {row['condition']}", row["source"], f"{_METAL[:1].upper()}{_METAL[1:]}."
     if row["pvc"] == "fails":
         yield rule(_KEY, _NAME, False, text, source, remedy=remedy)
     elif row["pvc"] == "check":

@@ -124,6 +124,7 @@ def own_fields(plan: Plan, fields: Mapping[str, FormField]) -> tuple[FormField, 
     """Fields of the devices that are there, then what the motor's plate says of places."""
     there = {row.key for row in plan.placed.devices} if plan.placed else set()
     wanted = [f"place.{key}_{what}" for key in DEVICES for what in ("marking", "enclosure") if key in there]
+    wanted += ["place.starter_air"] if "starter" in there else []
     wanted += [*_PLATES, "place.conditions"]
     certified = "plate.ex_marking" in fields and bool(fields["plate.ex_marking"].text)
     wanted += ["place.te"] if certified else []
