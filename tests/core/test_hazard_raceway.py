@@ -46,5 +46,6 @@ def test_the_stricter_end_of_the_run_counts_and_ordinary_places_ask_nothing():
     motor, starter = STIRRER({"wiring.raceway": "pvc"}), {"place.motor": "area_1", "wiring.raceway": "pvc"}
     assert motor.gate("place.raceway").sentence.startswith("In digester house")
     assert found(starter | {"place.starter": AREA}) == (Kind.ENGINEERING, Verdict.CHECK)
+    assert found(starter | {"place.drive": AREA}) == (Kind.ENGINEERING, Verdict.CHECK)
     assert found(starter | {"place.starter": "area_1"}) is None
     assert found({"wiring.raceway": "pvc"}, RuleSetName.IEC) is None

@@ -54,6 +54,16 @@ def test_what_else_a_pasted_plate_says_is_used_and_what_it_left_is_told(sign_in)
     assert 'value="405T"' in text_of(ines.get(f"{kept.headers['Location'].rstrip('/')}/plate"))
 
 
+def test_before_the_supply_is_known_it_says_what_the_motor_draws_and_what_fails_once(sign_in):
+    facts = {"plate.power": "75 hp", "plate.volts": "460", "plate.full_load_current": "92", "plate.code_letter": "G"}
+    page = text_of(sign_in(None).get("/quick/", query_string=facts))
+    assert "would pull <strong>593 A</strong>" in page  # 6.29 · 75 · 1000/(√3 · 460), its letter's higher end
+    other = text_of(sign_in(None).get("/quick/", query_string=facts | {"supply.volts": "208"}))
+    said = other[other.index('class="answer"') :].partition("</p>")[0]
+    assert said.count("does not fit") == 1
+    assert said.count("208 V is") == 1
+
+
 def test_it_is_kept_as_a_circuit_of_a_new_job(sign_in):
     ines = sign_in("ines")
     kept = ines.post("/quick/keep", {**FACTS, "tag": "Q-1", "rules": "nec"}, form_at="/quick/")

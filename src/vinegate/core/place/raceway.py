@@ -26,7 +26,8 @@ def raceway_gates(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Gate]:
     raceway = circuit.wiring.raceway
     if raceway is None or not rules.hazards.divisions:
         return
-    ends = {key for key in (circuit.place.motor, circuit.place.starter) if key}
+    place = circuit.place
+    ends = {key for key in (place.motor, place.starter, place.drive) if key}
     found = [(row, area_name(job, key)) for key in sorted(ends) if (row := _row(job.area(key)))]
     if not found:
         return
