@@ -460,6 +460,19 @@ class TestBehindADrive:
         assert p11(DRIVE | rated).gate("protection.drive_device").verdict == verdict
 
 
+@pytest.mark.parametrize(("marked", "verdict"), [("175 A", "passes"), ("150 A", "fails"), (None, None)])
+def test_never_above_what_its_overload_relay_is_marked_for(p11, marked, verdict):
+    """430.52(C)(2); where no rating is typed none larger is advised: 175 A by the table, 150 A by the mark."""
+    direct = {"start.method": "full-voltage", "protection.drive_device": marked}
+    found = [
+        gate for gate in p11(direct | {"protection.rating": "175 A"}).gates if gate.key == "protection.drive_device"
+    ]
+    assert [gate.verdict for gate in found] == ([verdict] if verdict else [])
+    advised = p11(direct).protected.device("device").advised
+    assert advised == ("150 A" if marked == "150 A" else "175 A")
+    assert "430.52(C)(2)" in "".join(gate.source for gate in found) or not marked
+
+
 def test_one_fuse_for_both_halves(p11):
     """430.4: a time-delay fuse for both half windings at most 150 % of 96 A, 144 A: 125 A; each alone half of 175 %."""
     half = {"start.method": "part-winding", "start.part_winding": "yes", "supply.volts": "240 V",

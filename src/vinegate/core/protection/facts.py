@@ -79,12 +79,12 @@ class Protection(Facts):
     )
     drive_device_a: float | None = field(
         measure(
-            "Largest device marked on drive",
+            "Largest device marked",
             q.CURRENT,
             "I_mk",
             rules="nec",
             example="125 A",
-            help="430.130(A): never above it.",
+            help="On drive, starter or overload: never above it (430.52(C)(2), 430.130(A)).",
         )
     )
     listed: str | None = field(

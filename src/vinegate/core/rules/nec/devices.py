@@ -66,7 +66,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     gates = (
         _within(need, kind, rating, usual_a, most_a, entered=entered is not None),
         *([_listed(need)] if kind == "instantaneous" else _carries(need, rating, entered=entered is not None)),
-        *(_marked(sheet, need, rating) if need.way.converts else ()),
+        *_marked(sheet, need, rating),
         holds_gate(need, band, f"{rating:g} A"),
         *clears_gates(need, band, _CLEARS_S, "kept from NFPA 70:2023 110.10; 5 s as a usual bound"),
         *stated_opening(need, _CLEARS_S),
@@ -164,12 +164,16 @@ _SINGLE_PCT: Final = 150.0
 
 
 def _advised(need: Need, kind: str, usual_a: float, most_a: float) -> float:
-    """The usual rating; where it is sure not to hold the start, the least larger one that does."""
+    """The usual rating; where it is sure not to hold the start, the least larger one that does; none above the mark."""
     between: Sequence[float] = [usual_a]
     if kind == "instantaneous":
         return _least_setting(need, usual_a, most_a)
+    ratings, marked = standard_ratings(fuse=kind != "inverse-time"), need.circuit.protection.drive_device_a
+    if marked is not None:
+        most_a = min(most_a, next_down(marked, ratings))
+        usual_a = min(usual_a, most_a)
+        between = [usual_a]
     if most_a > usual_a:
-        ratings = standard_ratings(fuse=kind != "inverse-time")
         between = [rating for rating in ratings if usual_a <= rating <= most_a]
     for rating in between:
         band = band_of(kind, rating, magnetic_a=_magnetic(need, kind, rating))
@@ -240,21 +244,27 @@ def _carries(need: Need, rating: float, *, entered: bool) -> tuple[Gate, ...]:
     return carries_gate(need, rating, entered=entered, source=source, least=f"{least:g}")
 
 
+_MARKED: Final = ("protection.drive_device", "Device no larger than marked")
+
+
+def _no_larger(rating: float, marked: float, source: str) -> Gate:
+    return at_most(
+        *_MARKED, rating, marked, sentence=f"{rating:g} A, marked for {write(marked)} A at most.", source=source,
+        unit="A", remedy=f"At most {write(marked)} A, of the kind marked.",
+    )  # fmt: skip
+
+
 def _marked(sheet: Sheet, need: Need, rating: float) -> tuple[Gate, ...]:
-    """Behind it a drive: never above the device marked on it (430.130(A)(2)), and the motor's temperature watched."""
-    marked, key, name = (
-        need.circuit.protection.drive_device_a,
-        "protection.drive_device",
-        "Device the drive is marked for",
-    )
+    """Never above the device marked on a starter or its overload, where one is (430.52(C)(2)), nor on a drive, that
+    always has one (430.130(A)(2)): behind that the motor's temperature is watched."""
+    marked = need.circuit.protection.drive_device_a
+    if not need.way.converts:
+        return () if marked is None else (_no_larger(rating, marked, f"{_RULE}(C)(2)"),)
     if marked is None:
-        lacks = sheet.needs([("protection.drive_device", "the largest device marked on the drive")], "the device ahead")
-        device = unknown(key, name, lacks)
+        lacks = sheet.needs([(_MARKED[0], "the largest device marked on the drive")], "the device ahead")
+        device = unknown(*_MARKED, lacks)
     else:
-        device = at_most(
-            key, name, rating, marked, sentence=f"{rating:g} A, marked for {write(marked)} A at most.",
-            source="NFPA 70:2023 430.130(A)(2)", unit="A", remedy=f"At most {write(marked)} A, of the kind marked.",
-        )  # fmt: skip
+        device = _no_larger(rating, marked, "NFPA 70:2023 430.130(A)(2)")
     return (device, *input_gate(need), overtemperature_gate(need, "NFPA 70:2023 430.126(A)"))
 
 

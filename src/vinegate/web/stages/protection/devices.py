@@ -71,7 +71,6 @@ OVERLOAD: Final = (
 _OF_SOME_WAYS: Final[dict[str, Callable[[Way], bool]]] = {
     "protection.halves": lambda way: way.windings is Windings.HALF,
     "protection.drive_input": lambda way: way.converts,
-    "protection.drive_device": lambda way: way.converts,
     "protection.electronic": lambda way: way.electronic,
     "protection.starter_size": lambda way: not way.electronic,
     "protection.contactor": lambda way: not way.electronic,
