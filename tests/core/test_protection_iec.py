@@ -408,3 +408,12 @@ def test_from_line_to_neutral_a_fault_is_between_those_two():
     gate = plan.gate("protection.withstand")
     assert (gate.verdict, gate.turns.path) == ("check", "protection.let_through")
     assert gate.sentence.startswith("It bears a fault at the motor; at its board")
+
+
+@pytest.mark.parametrize(("marked", "verdict", "advised"), [("100 A", "passes", "100 A"), ("80 A", "fails", "100 A")])
+def test_no_device_above_what_its_starter_is_marked_for(h1, marked, verdict, advised):
+    """81 A rated: 100 A is the least that carries it; a starter marked for 80 A asks another."""
+    plan = h1({"protection.drive_device": marked})
+    assert plan.protected.device("device").advised == advised
+    assert plan.gate("protection.drive_device").verdict == verdict
+    assert not any(gate.key == "protection.drive_device" for gate in h1().gates)

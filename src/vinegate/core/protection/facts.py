@@ -82,9 +82,8 @@ class Protection(Facts):
             "Largest device marked",
             q.CURRENT,
             "I_mk",
-            rules="nec",
             example="125 A",
-            help="On drive, starter or overload: never above it (430.52(C)(2), 430.130(A)).",
+            help="On drive, starter or overload, by its maker: never above it.",
         )
     )
     listed: str | None = field(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Final
 
-from vinegate.core.grade import Gate, confirm
+from vinegate.core.grade import Gate, at_most, confirm
 from vinegate.core.numbers import write
 from vinegate.core.protection.need import Need
 from vinegate.core.system_volts import SystemVolts
@@ -46,3 +46,19 @@ def fit_for_it(need: Need, breaker: bool, source: str) -> Iterator[Gate]:
     if breaker and need.job.supply.earthing == "it":
         text = "Tried for IT systems: with two faults to earth one pole opens at the volts between lines."
         yield confirm(_KEY, "Breaker for an IT system", False, text, source)
+
+
+MARKED: Final = ("protection.drive_device", "Device no larger than marked")
+
+
+def no_larger(need: Need, rating: float, source: str) -> Iterator[Gate]:
+    """The short-circuit device against the largest that is marked on drive, starter or overload; none where none is.
+
+    Source: NFPA 70:2023 430.52(C)(2), 430.130(A)(2); IEC 60947-4-1:2018 8.2.5.1.
+    """
+    marked = need.circuit.protection.drive_device_a
+    if marked is not None:
+        yield at_most(
+            *MARKED, rating, marked, sentence=f"{rating:g} A, marked for {write(marked)} A at most.", source=source,
+            unit="A", remedy=f"At most {write(marked)} A, of the kind marked.",
+        )  # fmt: skip

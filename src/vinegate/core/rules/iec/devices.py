@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Final
 
@@ -27,7 +28,7 @@ from vinegate.core.protection.sizing import (
     rating_gate,
     table,
 )
-from vinegate.core.protection.straight import fit_for_it
+from vinegate.core.protection.straight import fit_for_it, no_larger
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
 from vinegate.core.working import Figure
@@ -77,6 +78,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         *input_gate(need),
         *((overtemperature_gate(need, "IEC 60034-11:2020; IEC TS 60034-25:2022"),) if need.way.converts else ()),
         rating_gate(need, "IEC 60364-4-43:2008 434.5.1"),
+        *no_larger(need, rating, "IEC 60947-4-1:2018 8.2.5.1"),
         *fit_for_it(need, kind in ("motor-breaker", "mcb-d"), "IEC 60947-2:2016 annex H"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
     )
@@ -102,7 +104,9 @@ def _band(need: Need, kind: str, rating: float) -> Band | None:
 
 def _advised(need: Need, kind: str, least: float) -> tuple[float, Band | None]:
     """The least rating that holds the start; the first above the rated current while that is not known."""
+    most = need.circuit.protection.drive_device_a or math.inf
     ratings = [rating for rating in ratings_of(kind) if rating >= least - 1e-9] or [ratings_of(kind)[-1]]
+    ratings = [rating for rating in ratings if rating <= most] or ratings[:1]
     for rating in ratings:
         band = _band(need, kind, rating)
         if band is not None and hold(need, band).holds is not False:

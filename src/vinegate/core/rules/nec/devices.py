@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from typing import Any, Final
 
 from vinegate.core.fed import volts_of
-from vinegate.core.grade import Gate, at_least, at_most, changes, confirm, from_answer, rule, unknown
+from vinegate.core.grade import Gate, at_least, changes, confirm, from_answer, rule, unknown
 from vinegate.core.numbers import horsepower, write
 from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
@@ -28,7 +28,7 @@ from vinegate.core.protection.sizing import (
     rating_gate,
     table,
 )
-from vinegate.core.protection.straight import straight_rated
+from vinegate.core.protection.straight import MARKED, no_larger, straight_rated
 from vinegate.core.rules.nec.table_current import column_volts
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
@@ -244,28 +244,16 @@ def _carries(need: Need, rating: float, *, entered: bool) -> tuple[Gate, ...]:
     return carries_gate(need, rating, entered=entered, source=source, least=f"{least:g}")
 
 
-_MARKED: Final = ("protection.drive_device", "Device no larger than marked")
-
-
-def _no_larger(rating: float, marked: float, source: str) -> Gate:
-    return at_most(
-        *_MARKED, rating, marked, sentence=f"{rating:g} A, marked for {write(marked)} A at most.", source=source,
-        unit="A", remedy=f"At most {write(marked)} A, of the kind marked.",
-    )  # fmt: skip
-
-
 def _marked(sheet: Sheet, need: Need, rating: float) -> tuple[Gate, ...]:
     """Never above the device marked on a starter or its overload, where one is (430.52(C)(2)), nor on a drive, that
     always has one (430.130(A)(2)): behind that the motor's temperature is watched."""
-    marked = need.circuit.protection.drive_device_a
     if not need.way.converts:
-        return () if marked is None else (_no_larger(rating, marked, f"{_RULE}(C)(2)"),)
-    if marked is None:
-        lacks = sheet.needs([(_MARKED[0], "the largest device marked on the drive")], "the device ahead")
-        device = unknown(*_MARKED, lacks)
-    else:
-        device = _no_larger(rating, marked, "NFPA 70:2023 430.130(A)(2)")
-    return (device, *input_gate(need), overtemperature_gate(need, "NFPA 70:2023 430.126(A)"))
+        return tuple(no_larger(need, rating, f"{_RULE}(C)(2)"))
+    marked = tuple(no_larger(need, rating, "NFPA 70:2023 430.130(A)(2)"))
+    if not marked:
+        lacks = sheet.needs([(MARKED[0], "the largest device marked on the drive")], "the device ahead")
+        marked = (unknown(*MARKED, lacks),)
+    return (*marked, *input_gate(need), overtemperature_gate(need, "NFPA 70:2023 430.126(A)"))
 
 
 def _listed(need: Need) -> Gate:
