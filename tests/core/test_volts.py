@@ -80,6 +80,9 @@ def test_system_volts_are_line_to_line(text, volts):
         ("480Δ, 3 wire", 480, None, ""),
         ("240/120 V 4 wire", 240, 120, "high-leg"),
         ("240 V delta, 4 wire", 240, 120, "high-leg"),
+        ("240 V delta, 3PH 4W", 240, 120, "high-leg"),
+        ("240Δ 4-wire, three phase", 240, 120, "high-leg"),
+        ("240 V delta, 3PH 3W", 240, None, ""),
     ],
 )
 def test_systems_with_a_neutral(text, line, neutral, kind):

@@ -11,9 +11,7 @@ from vinegate.core.numbers import QuantityError
 _HIGH_LEG: Final = re.compile(
     r"[\s,(]*(?:high[\s-]*leg|wild[\s-]*leg|4[\s-]*wire\s*(?:delta|Δ)|(?:delta|Δ)\s*4[\s-]*wire)\)?\s*$", re.I
 )
-_PHASES: Final = re.compile(
-    r"[\s,/]*(?:1|3|one|three|single)[\s-]*(?:ph(?:ase)?\.?|Ø|φ)\s*(?:[34][\s-]*w(?:ire)?\.?)?\s*$", re.I
-)
+_PHASES: Final = re.compile(r"[\s,/]*(1|3|one|three|single)[\s-]*(?:ph(?:ase)?\.?|Ø|φ)\s*$", re.I)
 _AHEAD: Final = re.compile(r"^\s*([13])?(?:\s*/?\s*(?:PEN|PE|N))*\s*(?:~|AC\b|ph(?:ase)?s?\b)\s*", re.I)
 """`3/N/PE ~` and the like: IEC 61293."""
 _WIRES: Final = re.compile(r"[\s,/(]*([34])[\s-]*w(?:ires?)?\.?\)?\s*$", re.I)
@@ -117,13 +115,13 @@ def _without_phases(text: str) -> tuple[str, _Many]:
     ahead = _AHEAD.match(text)
     body = re.sub(r"V\s*(?:AC\b|~)", "V", _HERTZ.sub("", text[ahead.end() :] if ahead else text), flags=re.I)
     body = _JOINED.sub(r" \2 \1", body).strip()
-    high_leg = _HIGH_LEG.search(body) is not None
-    phases = _PHASES.search(_HIGH_LEG.sub("", body))
-    three = (phases is not None and re.match(r"[\s,/]*(?:3|three)", phases.group(0), re.I) is not None) or (
-        ahead is not None and ahead.group(1) == "3"
-    )
-    body = _PHASES.sub("", _HIGH_LEG.sub("", body))
-    wires = _WIRES.search(body)
-    body = _WIRES.sub("", body)
-    high_leg = high_leg or _HIGH_LEG.search(body) is not None
-    return _HIGH_LEG.sub("", body), _Many(3 if three else 0, int(wires.group(1)) if wires else 0, high_leg)
+    phases, wires, high_leg = (ahead.group(1) or "") if ahead else "", 0, False
+    while found := next((match for one in (_HIGH_LEG, _WIRES, _PHASES) if (match := one.search(body))), None):
+        body = body[: found.start()]  # behind the volts, in any order
+        if found.re is _WIRES:
+            wires = int(found.group(1))
+        elif found.re is _PHASES:
+            phases = found.group(1).casefold()
+        else:
+            high_leg = True
+    return body, _Many(3 if phases in ("3", "three") else 0, wires, high_leg)

@@ -44,7 +44,7 @@ class Load(Facts):
 
     kind: str | None = field(choice("Load", LOAD_KINDS, help="How its torque goes with speed."))
     service: str | None = field(
-        choice("Special service", SERVICES, also={"no": "none", "ordinary": "none", "elevator": "lift", "lift": "lift",
+        choice("Special service", SERVICES, also={"no": "none", "ordinary": "none", "elevator": "lift",
                                                   "swimming pool pump": "pool"},
                help="What a code has rules of its own for.")
     )  # fmt: skip
