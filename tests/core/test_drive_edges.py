@@ -171,7 +171,7 @@ def test_a_makers_word_rules_from_its_frequency_up():
     ],
 )
 def test_what_watches_the_winding_is_a_protector_that_there_is(text, watched):
-    plan = planner("skerry-sound.json", "F-3")({"plate.thermal_protection": text})
+    plan = planner("skerry-sound.json", "F-3")({"plate.thermal_protection": text, "protection.thermistor": None})
     assert (plan.gate("protection.overtemperature").verdict is Verdict.PASSES) is watched
 
 

@@ -52,6 +52,15 @@ def test_a_neutral_is_a_change_where_the_line_volts_stay():
         assert planned(job.rules, boards, facts, kept) == planned(job.rules, boards, facts), volts
 
 
+def test_what_was_supposed_before_is_not_taken_for_what_is_supposed_now():
+    """F-3 past its drive: the device's size changes there and here, its start neither there nor here."""
+    job = demo_job("skerry-sound.json")
+    facts, kept = dict(job.circuits)["F-3"], Kept()
+    for rating in ("63 A", "160 A", "63 A"):
+        sized = facts | {"protection": facts["protection"] | {"rating": rating}}
+        assert planned(job.rules, job.facts, sized, kept) == planned(job.rules, job.facts, sized), rating
+
+
 @given(seed=st.integers(0, 10**6))
 @examples(20)
 @pytest.mark.slow

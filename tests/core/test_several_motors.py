@@ -197,6 +197,37 @@ class TestPastTheDrive:
         if verdict is None and "starter.bypass" not in changes:
             assert any(key.startswith("starter.bypass_") for key in found)
 
+    @pytest.mark.parametrize(
+        ("changes", "key", "verdict"),
+        [
+            ({"protection.rating": "63 A"}, "protection_holds", Verdict.FAILS),  # enough for the drive, not for 37 s
+            ({}, "protection_holds", Verdict.PASSES),
+            ({"protection.thermistor": None}, "protection_stall", Verdict.CHECK),
+            ({"stop.within": "70 s"}, "stop_stop", Verdict.FAILS),  # the ramp takes 60 s, coasting 269 s
+            ({"stop.within": "400 s"}, "stop_stop", Verdict.PASSES),
+            ({}, "protection_loop", Verdict.PASSES),  # a fault there is no drive's to clear
+            ({}, "wishes", None),  # that it turns at one speed is what a by-pass is
+        ],
+    )
+    def test_what_protects_and_stops_it_there_is_judged_there(self, changes, key, verdict):
+        plan = planner("skerry-sound.json", "F-3")(changes)
+        found = {gate.key: gate.verdict for gate in plan.gates}
+        assert found.get(f"starter.bypass_{key}") is verdict
+        if verdict is Verdict.FAILS:
+            without = planner("skerry-sound.json", "F-3")(changes | {"starter.bypass": "no"})
+            assert without.verdict is Verdict.PASSES
+            assert plan.verdict is Verdict.FAILS
+
+    def test_its_brake_stops_it_there_where_one_closes_after_the_ramp(self):
+        changes = {
+            "stop.method": "drive-brake",
+            "stop.brake_torque": "150 N·m",
+            "stop.within": "70 s",
+            "stop.drive_ramp": "30 s",
+        }
+        plan = planner("skerry-sound.json", "F-3")(changes)
+        assert plan.gate("starter.bypass_stop_stop").sentence.startswith("Spring-set brake")
+
     @pytest.mark.parametrize(("volts", "plate", "drive"), [("480", "passes", "passes"), ("330", "passes", "fails")])
     def test_a_drive_gives_the_plates_volts_or_what_the_line_has(self, volts, plate, drive):
         """400 V on the plate: of 480 V it gives no more, of 330 V its own sheet says what is left."""

@@ -104,6 +104,7 @@ class Answer:
     rule: str = ""
     turns: Turns | None = None
     kind: Kind = Kind.ENGINEERING
+    needs: tuple[str, ...] = ()
 
 
 def meets(text: str, rule: str = "") -> Answer:
@@ -119,6 +120,11 @@ def breaks(text: str, rule: str = "") -> Answer:
 def lacks(text: str, rule: str = "") -> Answer:
     """A fact is missing: the text says which."""
     return Answer(verdict=Verdict.UNKNOWN, text=text, rule=rule)
+
+
+def wants(*needs: str) -> Answer:
+    """Facts are missing, by their names as a gate names them."""
+    return Answer(verdict=Verdict.UNKNOWN, text=f"Not known yet: {', '.join(needs)}.", needs=needs)
 
 
 def depends(text: str, turns: Turns, rule: str = "") -> Answer:

@@ -163,14 +163,17 @@ class Work:
         return None
 
     def _holds(self, key: Hashable, used: object) -> bool:
-        done = self._done.get(key)
-        if done is None:
-            old = next((steps[key] for steps, _ in self._before if key in steps), None)
-            done = self._still(key, old.given) if old is not None else None
-            if done is None:
-                return False
-            self._done[key] = done
-        return done.found is used
+        if (done := self._done.get(key)) is not None:
+            return done.found is used
+        for steps, _ in self._before:
+            old = steps.get(key)
+            if old is None or old.found is not used:
+                continue  # one that another plan used: what that was made from is not what this one is
+            done = self._still(key, old.given)
+            if done is not None and done.found is used:
+                self._done[key] = done
+                return True
+        return False
 
     def _made(self, key: Hashable, make: Callable[[], Any], given: tuple[object, ...]) -> Step:
         outer, reads = self._now, self._book.reads

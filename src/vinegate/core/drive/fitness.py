@@ -118,7 +118,7 @@ def earthed_gate(need: Need) -> Gate | None:
     floats = isinstance(volts, SystemVolts) and not volts.kind and volts.neutral_v is None
     if not floats and need.job.supply.earthing != "it":
         return None
-    text = "Its maker names systems without a grounded neutral, and its filter's links to earth are set for one."
+    text = "Its maker names systems whose neutral is not grounded, and its filter's links to earth are set for one."
     return from_answer("drive.earthed", "Drive made for the supply's earthing", on_site(text, "IEC 61800-5-1:2022"))
 
 

@@ -280,7 +280,7 @@ def lead_gates(need: Need, lead: Lead | None, fastest_hz: float) -> list[Gate]:
     assert row is not None
     source = load("drive_filter").source
     if lead is not None and float(row["reach"]) and lead.length_m > float(row["reach"]):
-        text = f"{lead.length_m:.0f} m are beyond the {row['reach']} m that a {dict(FILTERS)[lead.filter]} reaches."
+        text = f"{lead.length_m:.0f} m of lead; by its {dict(FILTERS)[lead.filter]} {row['reach']} m are reached."
         found.append(rule("drive.lead", "Lead within the reach of its filter", False, text, source,
                           remedy="A sine filter, or a shorter lead."))  # fmt: skip
     if float(row["most_hz"]) and fastest_hz > float(row["most_hz"]):

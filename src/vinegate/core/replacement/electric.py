@@ -111,7 +111,7 @@ def leads(pair: Pair) -> Row | None:
         return row.put(fits=Fits.NOT, text=may.text, source="NEMA MG 1:2021 2.2; IEC 60034-8:2007",
                        task="Another way to start.")  # fmt: skip
     if may.verdict is Verdict.UNKNOWN:
-        return row.lacking("leads") if new is None else row.put(fits=Fits.UNKNOWN, text="", needs=(may.text,))
+        return row.lacking("leads") if new is None else row.put(fits=Fits.UNKNOWN, text="", needs=may.needs)
     if may.verdict is Verdict.CHECK:
         label = may.turns.label if may.turns is not None else may.text
         return row.put(fits=Fits.UNKNOWN, text="", needs=(f"of the new motor, {label}",))

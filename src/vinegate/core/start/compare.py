@@ -44,7 +44,7 @@ class Strip:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MethodRow:
-    """One way to start. Shares in percent; None where it does not apply. `why` is the sentence beside it."""
+    """One way to start. Shares in percent, None where not asked; `why` is the sentence beside it, `needs` its lacks."""
 
     method: str
     name: str
@@ -81,6 +81,7 @@ class MethodRow:
     chosen: bool = False
     recommended: bool = False
     turns: Turns | None = None
+    needs: tuple[str, ...] = ()
     held_by_limit: bool = False
     held_by_ramp: bool = False
     load_share: float = 0.0
@@ -217,6 +218,7 @@ def not_possible(method: str, possible: Answer, words: Words) -> MethodRow:
         value=None,
         verdict=possible.verdict,
         why=possible.text,
+        needs=possible.needs,
         turns=possible.turns,
         order=ways.way_of(method).order,
     )

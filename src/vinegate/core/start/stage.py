@@ -283,10 +283,10 @@ def _put_gates(sheet: Sheet, used: MethodRow, dip: Gate) -> Gate:
     """The used way's gates on the sheet, its dip gate aside: that stands at the supply."""
     if used.outcome is None:
         found = Answer(verdict=used.verdict, text=used.why, rule="the plate", turns=used.turns)
-        lacks = (used.why.rstrip("."),)
         name = "This way to start is possible"
         if not any(gate.key == "wye_delta.eligible" and gate.weighs for gate in sheet.gates):  # else that says it
-            sheet.gates.append(from_answer("start.possible", name, found, remedy="Choose another way.", needs=lacks))
+            remedy = "Choose another way."
+            sheet.gates.append(from_answer("start.possible", name, found, remedy=remedy, needs=used.needs))
         return informs(dip)
     sheet.gates += [gate for gate in used.gates if gate.key not in _ELSEWHERE]
     return next((gate for gate in used.gates if gate.key == "start.dip"), dip)

@@ -1,15 +1,12 @@
-"""The control circuit judged: proof, races, its timer, what is wished, what starts by itself, what passes a drive."""
+"""The control circuit judged: proof, races, its timer, what is wished, what starts by itself."""
 
 from __future__ import annotations
 
 from typing import Final, Protocol
 
-from vinegate.core.drive.count import motors_on
 from vinegate.core.facts import Circuit as Facts
 from vinegate.core.grade import Gate, breaks, changes, confirm, from_answer, meets, rule, unknown
 from vinegate.core.numbers import write
-from vinegate.core.records import replace
-from vinegate.core.start.compare import MethodRow
 from vinegate.core.starter.asked import ends_by
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.logic import Circuit
@@ -34,11 +31,9 @@ class Proved(Protocol):
 
 def gates_of(
     circuit: Facts, facts: Starter, drawn: Proved, lacks: tuple[str, ...], suits_s: float | None,
-    line: MethodRow | None, off_line: str, *, star: bool,
+    *, star: bool,
 ) -> list[Gate]:  # fmt: skip
-    """Proof, races, timer, what is wished, a restart by itself, a by-pass; `line` is its start across the line,
-    `off_line` why it may not hang there, `star` whether its windings begin in one.
-    """
+    """Proof, races, timer, what is wished, a restart by itself; `star` is whether its windings begin in one."""
     found = [_proof_gate(facts, drawn), *_race_gates(facts, drawn)]
     timed = any(one.transition for one in drawn.circuit.devices)
     if facts.timer_s is not None and suits_s is not None and timed:
@@ -51,8 +46,6 @@ def gates_of(
         found.append(_restart_gate(circuit, drawn.circuit))
     if drawn.circuit.windings:
         found.append(_low_gate(facts))
-    if "bypass" in drawn.circuit.grants:
-        found += _bypass_gates(circuit, line, off_line)
     return [*found, *_live_gate(facts)]
 
 
@@ -183,29 +176,3 @@ def _restart_gate(circuit: Facts, drawn: Circuit) -> Gate:
     text = f"{what}: it starts as soon as power is back. Nobody can be hurt by it, as stated." if said == "yes" else (
         f"{what}: it starts as soon as power is back, and that may hurt someone.")  # fmt: skip
     return rule(key, name, said == "yes", text, source, remedy="Buttons with three wires.")
-
-
-_SELDOM: Final = ("start.per_hour", "start.succession")
-
-
-_PAST: Final = ("starter.bypass", "Past the drive it starts across the line")
-
-
-def _bypass_gates(circuit: Facts, line: MethodRow | None, off_line: str) -> list[Gate]:
-    """Past its drive it starts across the line: what that start is judged by, save how often, for it is seldom."""
-    motors = motors_on(circuit)
-    if line is not None and line.outcome is None:
-        return [from_answer(*_PAST, breaks(line.why), remedy="No by-pass.")]
-    if off_line:
-        text = f"Past the drive {off_line}."
-        source = "NEMA MG 1:2021 12.44; IEC 60034-1:2022 7.3"
-        return [from_answer(*_PAST, breaks(text, source), remedy="No by-pass.")]
-    if motors > 1:
-        return [unknown(*_PAST, (f"the start of all {motors} motors across the line",))]
-    gates = [one for one in line.gates if one.weighs and one.key not in _SELDOM] if line else []
-    if not gates:
-        return [unknown(*_PAST, ("its start across the line",))]
-    return [
-        replace(one, key=f"starter.bypass_{one.key.partition('.')[2]}", name=f"Past the drive: {one.name.lower()}")
-        for one in gates
-    ]

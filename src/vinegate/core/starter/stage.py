@@ -10,7 +10,6 @@ from vinegate.core.fed import fed
 from vinegate.core.grade import Verdict, ordered, unknown
 from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
-from vinegate.core.plate.gates import off_the_line
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass, replace
@@ -32,6 +31,7 @@ from vinegate.core.starter.gates import gates_of
 from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.motor import Shaft
 from vinegate.core.starter.netlist import Amps, Netlist, Part, parts_of
+from vinegate.core.starter.past import past_gates
 from vinegate.core.starter.proof import Proof, proved
 from vinegate.core.starter.tags import named_by, renamed
 from vinegate.core.starter.timing import Race, races_of
@@ -135,10 +135,10 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
         "starter.coil_va", "Coil pulling in and held", held, pull, unit="VA", source="an open magnet takes more",
         sentence=f"{write(pull or 0.0, 3)} VA pulling in, {write(held or 0.0, 3)} VA held.", remedy="Exchange them.",
     )  # fmt: skip
-    line = study.comparison.row("full-voltage") if study.comparison else None
-    off = off_the_line(work.circuit, work.job, work.rules)
     star = way_of(study.chosen).windings is Windings.WYE
-    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), line, off, star=star)
+    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), star=star)
+    if "bypass" in drawn.circuit.grants:
+        sheet.gates += past_gates(work)
     if drawn.control is not None:
         burdens = burdens_of(drawn.circuit)
         sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.fed import volts_of
-from vinegate.core.grade import Answer, breaks, depends, lacks, ruled
+from vinegate.core.grade import Answer, breaks, depends, ruled, wants
 from vinegate.core.plate.volts import Winding
 from vinegate.core.start.connection import part_winding
 from vinegate.core.start.courses import Turn, in_turn
@@ -34,11 +34,12 @@ def _possible(asking: Asking) -> Answer:
     if said is not None:
         return ruled(said == "yes", "" if said == "yes" else "Its maker does not allow a part-winding start.")
     if plate.leads is None:
-        return lacks("The number of leads is not given.")
+        return wants("leads")
     if plate.leads == 3:
         return breaks("Three leads: the windings cannot be taken in halves.")
     if plate.volts is None or supply_v is None:
-        return lacks("Plate and system volts are not both given.")
+        named = (("plate volts", plate.volts), ("system volts", supply_v))
+        return wants(*(label for label, fact in named if fact is None))
     connections = plate.volts.connections
     if any(c.winding is not Winding.NOT_SAID for c in connections):
         return breaks("This plate has no part winding.")

@@ -17,7 +17,7 @@ def _run(simulation: Simulation) -> None:
 def _possible(asking: Asking) -> Answer:
     gate = asking.wye_delta
     text = "" if gate.verdict is Verdict.PASSES else gate.sentence
-    return Answer(verdict=gate.verdict, text=text, turns=gate.turns)
+    return Answer(verdict=gate.verdict, text=text, turns=gate.turns, needs=gate.needs)
 
 
 WAY = Way(
