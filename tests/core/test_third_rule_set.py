@@ -33,7 +33,7 @@ class Sand:
     )  # fmt: skip
     papers = Papers(
         own=(BOOK,), duty=BOOK, overload=BOOK, reset=BOOK, stop=BOOK, emergency=BOOK, classification=BOOK, groups=BOOK,
-        overspeed=BOOK,
+        overspeed=BOOK, aluminium=BOOK,
         gas=BOOK, heater=BOOK, ambient=BOOK, drive_duty=BOOK,
     )  # fmt: skip
     practice = Practice(

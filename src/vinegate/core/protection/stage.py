@@ -23,7 +23,7 @@ from vinegate.core.protection.overspeed import overspeed_gate
 from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.short_circuit import far_fault
-from vinegate.core.protection.warm import ampacity_in
+from vinegate.core.protection.warm import ampacity_in, metal_gate
 from vinegate.core.protection.withstand import withstand_k_s
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
@@ -201,6 +201,7 @@ def _laid(work: Work, need: Need, band: Band | None, line_a: Figure | None) -> L
     ground = rules.grounding(wiring, need, band, _size_of(need, rules, runs))
     asked = RunAsked(drops=running_drop(wiring, need, rules), others=(*runs.gates, *ground.gates))
     wiring.gates += [*asked.others, *asked.drops, *warm_gate(need), *lines_gate(need)]
+    wiring.gates += metal_gate(need, rules.papers.aluminium)
     next_size_note(wiring, need)
     return Laid(conductors=runs, ground=ground, asked=asked)
 

@@ -101,6 +101,7 @@ class Papers:
     ambient: str
     drive_duty: str
     overspeed: str
+    aluminium: str
     hoist: str = ""
     """A paper on hoists beside what every machine is asked; empty where there is none."""
     of_hoist: str = ""

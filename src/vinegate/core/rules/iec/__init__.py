@@ -61,6 +61,7 @@ class Iec:
         overload="IEC 60947-4-1:2018",
         reset="IEC 60204-1:2016 7.3.1",
         overspeed="IEC 60204-1:2016 7.6",
+        aluminium="IEC 60204-1:2016 12.2: aluminium from 16 mm²; IEC 60947-1:2020",
         stop="IEC 60204-1",
         emergency="IEC 60204-1:2016 9.2.2 and 9.2.3.4.2",
         classification="IEC 60079-10-1, 60079-10-2",

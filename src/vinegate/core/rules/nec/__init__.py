@@ -55,6 +55,7 @@ class Nec:
         overload="NFPA 70:2023 430.32",
         reset="NFPA 70:2023 430.43",
         overspeed="NFPA 70:2023 430.89",
+        aluminium="NFPA 70:2023 110.14, 430.9(B)",
         stop="NFPA 79",
         emergency="NFPA 79:2024 9.2.2 and 9.2.5.4",
         classification="NFPA 70:2023 500.4(A)",
