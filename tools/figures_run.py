@@ -50,6 +50,7 @@ _RARE: Final[tuple[tuple[str, dict[str, str]], ...]] = (
     ("F-3", {"drive.capacity": "1500 µF", "drive.carrier": "8 kHz", "drive.carrier_rated": "4 kHz",
              "drive.cycle": "100 %; 90 %; 60\n60 %; 30 %; 90"}),
     ("F-3", {"load.kind": "constant-power"}),
+    ("P-11", {"start.method": "drive", "drive.base": "120 Hz", "plate.full_load_current": "92"}),
     ("R-31", {"start.method": "drive", "drive.motors": "4"}),
     ("R-31", {"start.method": "drive", "drive.phases": "single-phase"}),
     ("H-1", {"protection.motor_capacitor": "10 kvar", "protection.overload_place": "capacitor"}),

@@ -12,6 +12,7 @@ from vinegate.core.load.stage import Asked
 from vinegate.core.machine.describe import Machine
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
+from vinegate.core.plate.volts import Connection
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
@@ -21,6 +22,8 @@ from vinegate.core.work import Work
 from vinegate.core.working import Figure, Said
 
 _STRAP_CLOSE = 0.06
+_LOWER = 1.2
+"""Volts of one connection over those of another from which they are two, and not two names of one."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -179,20 +182,28 @@ def need_of(work: Work, sheet: Sheet, facts: Drive, machine: Machine, asked: Ask
     )
 
 
+def lower_connection(circuit: Circuit, rated: Rated, line_v: float, base_hz: float | None) -> Connection | None:
+    """The connection for fewer volts, where the drive's base frequency is set so much higher that it keeps its volts
+    over frequency up to the line's volts (delta of 230Δ/400Y at 87 Hz). None: as on the line.
+    """
+    volts = circuit.plate.volts
+    if base_hz is None or volts is None or rated.volts is None or rated.frequency is None:
+        return None
+    for connection in volts.connections:
+        times = base_hz / rated.frequency.value / (line_v / connection.high_v)
+        if rated.volts.value / connection.high_v > _LOWER and abs(times - 1) <= _STRAP_CLOSE:
+            return connection
+    return None
+
+
 def _strapped(circuit: Circuit, rated: Rated, line_v: float, base_hz: float | None) -> tuple[float, float]:
     """Volts of the line's connection over those of the one in use, and the frequency at which the line's are reached.
 
-    Where the drive's base frequency is set so much higher that a lower connection of the plate keeps its volts over
-    frequency up to the line's volts (delta of 230Δ/400Y at 87 Hz), the motor is strapped so. Set lower than the plate's
-    it leaves the volts at the plate's frequency as they are.
+    A base frequency below the plate's leaves the volts at the plate's frequency as they are.
     """
     assert rated.volts
     assert rated.frequency
-    plate_hz, volts = rated.frequency.value, circuit.plate.volts
-    if base_hz is None or volts is None:
-        return 1.0, plate_hz
-    for connection in volts.connections:
-        ratio = rated.volts.value / connection.high_v
-        if ratio > 1.2 and abs(base_hz / plate_hz / (line_v / connection.high_v) - 1) <= _STRAP_CLOSE:
-            return ratio, base_hz
-    return 1.0, max(base_hz, plate_hz)
+    plate_hz, lower = rated.frequency.value, lower_connection(circuit, rated, line_v, base_hz)
+    if base_hz is None or lower is None:
+        return 1.0, max(base_hz or plate_hz, plate_hz)
+    return rated.volts.value / lower.high_v, base_hz

@@ -14,6 +14,7 @@ from vinegate.core.protection.ahead import ahead_gates
 from vinegate.core.protection.auxiliaries import auxiliaries
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.capacitor import capacitor_gates, idles
+from vinegate.core.protection.connected import connected
 from vinegate.core.protection.hold import peak_a
 from vinegate.core.protection.in_service import warm_gate
 from vinegate.core.protection.lines import lines_gate, ways_of
@@ -75,16 +76,17 @@ def _need(work: Work) -> Need:
     job, circuit, run = work.job, work.circuit, work.found(WIRING)
     together = work.step("protection: together", lambda: _together(work))
     faults, inrush, machine = supplied.faults, described.inrush, described.machine
+    joined = connected(work)
     far = work.step("protection: far fault", lambda: _far(work), plated, supplied, run)
     return Need(
         job=job,
         circuit=circuit,
-        rated=plated.rated,
-        plate=plated.rated.drawn,
+        rated=joined.rated,
+        plate=joined.rated.drawn,
         together=together.rated,
         drawn=together.drawn,
         sizing=together.sizing,
-        sizing_each=plated.sizing,
+        sizing_each=joined.sizing,
         table=plated.table,
         locked=study.full.current if study.full else described.locked,
         peak=study.full.peak if study.full else None,
@@ -129,8 +131,8 @@ class Together:
 
 
 def _together(work: Work) -> Together:
-    plated, circuit = work.found(PLATE), work.circuit
-    rated, sizing = plated.rated.drawn, plated.sizing
+    joined, circuit = connected(work), work.circuit
+    rated, sizing = joined.rated.drawn, joined.sizing
     if rated is None or not way_of(work.found(START).chosen).by_frequency:
         return Together(rated=rated, drawn=rated, sizing=sizing)
     sheet, alike, whole = work.sheet("protection"), "alike, on one drive", sizing
@@ -225,7 +227,7 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     """Size them, and put working and gates on the sheets of protection, overload and wiring; with the run's."""
     sheet, guard, rules = work.sheet("protection"), work.sheet("overload"), work.rules
     study = work.found(START)
-    allowed = overload(guard, work.circuit, work.found(PLATE).rated, rules, delta=study.runs_in_delta)
+    allowed = overload(guard, work.circuit, connected(work).rated, rules, delta=study.runs_in_delta)
     need = _need(work)
     overload_row, over = plan_overload(guard, need, rules, allowed)
     device, band = work.step(

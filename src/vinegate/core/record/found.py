@@ -15,7 +15,7 @@ from vinegate.core.located import located
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.rated import Rated
-from vinegate.core.plate.stage import PLATE
+from vinegate.core.protection.connected import connected
 from vinegate.core.protection.overload import Overload
 from vinegate.core.protection.stage import PROTECTION, Protected, as_given
 from vinegate.core.record.facts import (
@@ -125,7 +125,7 @@ class Side:
 
     @property
     def rated(self) -> Rated:
-        return self._work.found(PLATE).rated
+        return connected(self._work).rated
 
     @property
     def locked(self) -> LockedRotor | None:

@@ -8,6 +8,7 @@ from vinegate.core.drive.count import motors_on
 from vinegate.core.grade import Gate, breaks, from_answer, unknown
 from vinegate.core.place.stage import PLACE
 from vinegate.core.plate.gates import off_the_line
+from vinegate.core.protection.connected import joined_lower
 from vinegate.core.protection.stage import PROTECTION
 from vinegate.core.records import replace
 from vinegate.core.start.stage import START
@@ -35,6 +36,9 @@ def past_gates(work: Work) -> list[Gate]:
     if off_line := off_the_line(work.circuit, work.job, work.rules):
         source = "NEMA MG 1:2021 12.44; IEC 60034-1:2022 7.3"
         return [from_answer(*_PAST, breaks(f"Past the drive {off_line}.", source), remedy="No by-pass.")]
+    if lower := joined_lower(work):
+        text = f"Its windings are joined for {lower.high_v:g} V: across the line they saturate."
+        return [from_answer(*_PAST, breaks(text, "volts over hertz; IEC TS 60034-25"), remedy="No by-pass.")]
     if motors > 1:
         return [unknown(*_PAST, (f"the start of all {motors} motors across the line",))]
     if line is None:

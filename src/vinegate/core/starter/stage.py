@@ -12,6 +12,7 @@ from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.stage import PLATE
+from vinegate.core.protection.connected import connected
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rectifier import bridge_of
 from vinegate.core.sheet import Sheet
@@ -81,7 +82,7 @@ def _plan(work: Work) -> Drawn | None:
     if used is not None and used.outcome is None and used.verdict is Verdict.FAILS:
         return None  # not a way to start for this machine: nothing is drawn that could look proved
     stopping = work.found(STOP)
-    rated = work.found(PLATE).rated
+    rated = connected(work).rated
     line_a = rated.drawn.value if rated.drawn else None
     steps = _steps(work, study)
     if steps is None:
