@@ -34,6 +34,7 @@ from vinegate.core.starter.motor import Shaft
 from vinegate.core.starter.netlist import Amps, Netlist, Part, parts_of
 from vinegate.core.starter.past import past_gates
 from vinegate.core.starter.proof import Proof, proved
+from vinegate.core.starter.reclose import reclose_gate
 from vinegate.core.starter.tags import named_by, renamed
 from vinegate.core.starter.timing import Race, races_of
 from vinegate.core.starter.trunk import without
@@ -138,6 +139,7 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
     )  # fmt: skip
     star = way_of(study.chosen).windings is Windings.WYE
     sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), star=star)
+    sheet.gates += reclose_gate(work, drawn.circuit, way_of(study.chosen), facts.restart_s)
     if "bypass" in drawn.circuit.grants:
         sheet.gates += past_gates(work)
     if drawn.control is not None:
