@@ -20,12 +20,20 @@ from vinegate.core.starter.logic import (
     make,
     series,
 )
-from vinegate.core.starter.wishes import OL, Wishes, begins, inputs_of, latched, stops_and_follows
+from vinegate.core.starter.wishes import (
+    Wishes,
+    at_once,
+    begins,
+    blocked_s,
+    inputs_of,
+    powered,
+    slowed,
+    stops_and_follows,
+)
 
 FIELD_LOST: Final = "FL"
 ON_RESISTOR: Final = "armature"
 """The way to stop."""
-_BLOCKED_S: Final = 0.5
 
 
 def dc_drive(wishes: Wishes) -> Circuit:
@@ -36,16 +44,17 @@ def dc_drive(wishes: Wishes) -> Circuit:
     """
     lost = (Input(tag=FIELD_LOST, name="field current lost", kind=Kind.GUARD, stops=True, location="panel"),)
     watched = broken(FIELD_LOST) if wishes.field_fed else None
-    guards = series(broken(OL), latched(wishes), watched)
-    run = series(guards, stops_and_follows(wishes), begins(wishes, make("CR")))
+    guards = series(powered(wishes), watched)
+    run = series(guards, at_once(wishes), stops_and_follows(wishes), begins(wishes, make("CR")))
     devices = (
         Device(tag="CR", name="run, sealed", logic=run, coil=Coil.RELAY, motor=False),
         Device(tag="K1", name="feeds the drive", logic=guards, duty="AC-1", of_input=True, motor=False),
-        Device(tag="TB", name="blocked before it opens", logic=make("CR"), coil=Coil.TIMER, delay_s=_BLOCKED_S,
+        Device(tag="TB", name="blocked before it opens", logic=make("CR"), coil=Coil.TIMER, delay_s=blocked_s(wishes),
                lasts=True, motor=False),
         Device(tag="MA", name="armature", logic=series(guards, make("TB")), duty="DC-1", of_armature=True, motor=False),
         Device(tag="RUN", name="drive's run command", logic=series(make("CR"), make("K1"), make("MA")),
                coil=Coil.RELAY),
+        *slowed(wishes),
     )  # fmt: skip
     lines = PHASES if wishes.bridge_lines > 2 else PHASES[:2]
     into: tuple[Pole, ...] = tuple((line, f"d{line[1:]}") for line in lines)

@@ -25,9 +25,11 @@ from vinegate.core.starter.wishes import (
     TURNED,
     Wishes,
     across,
+    at_once,
     begins,
     begins_only,
     by_switch,
+    guarded,
     inputs_of,
     latched,
     permitted,
@@ -206,8 +208,7 @@ def _hand_off_auto(wishes: Wishes) -> Circuit:
 
 def injection(wishes: Wishes, main: str) -> tuple[Device, ...]:
     """What brakes by direct current once `main` is out: wanted, a pause for the residual field, DB, its time."""
-    guarded = series(broken(OL), latched(wishes))
-    wanted = series(guarded, broken("TB"), either(make(main), make("CB")))
+    wanted = series(guarded(wishes), broken("TB"), either(make(main), make("CB")))
     field = series(make("CB"), broken(main))
     return (
         Device(tag="CB", name="brake wanted", coil=Coil.RELAY, motor=False, logic=wanted),
@@ -231,11 +232,14 @@ def _dc_injection(wishes: Wishes) -> Circuit:
 
 def _plugged(wishes: Wishes) -> Circuit:
     """On every stop R comes in while the shaft turns forwards; turned by hand or after an outage it does nothing."""
-    guards = series(broken(OL), latched(wishes))
+    guards, off = guarded(wishes), at_once(wishes)
     stops = series(*(broken(tag) for tag in stations_of(STOP, wishes)))
     devices = (
         Device(
-            tag="F", name="forward", logic=series(guards, stops, broken("R"), begins(wishes, make("F"))), duty="AC-4"
+            tag="F",
+            name="forward",
+            logic=series(guards, off, stops, broken("R"), begins(wishes, make("F"))),
+            duty="AC-4",
         ),
         Device(
             tag="CRp",
@@ -263,12 +267,12 @@ def _plugged(wishes: Wishes) -> Circuit:
 
 def _reversing_plugged(wishes: Wishes) -> Circuit:
     """Run commands CRf and CRr; each way, once it has run, is braked by the other contactor while the shaft turns."""
-    held = series(broken(OL), latched(wishes))
+    held, off = guarded(wishes), at_once(wishes)
     stops = series(*(broken(tag) for tag in stations_of(STOP, wishes)))
 
     def command(own: str, other: str, button: str, against: str, name: str) -> Device:
         begins_by = either(series(make(button), broken(against)), make(own))
-        return Device(tag=own, name=name, coil=Coil.RELAY, logic=series(held, stops, broken(other), begins_by))
+        return Device(tag=own, name=name, coil=Coil.RELAY, logic=series(held, off, stops, broken(other), begins_by))
 
     def has_run(own: str, other: str, command: str, speed: str, name: str) -> Device:
         kept = either(make(command), series(make(own), make(speed)))

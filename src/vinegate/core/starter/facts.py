@@ -40,7 +40,9 @@ class Starter(Facts):
                help="Empty: buttons. Two wires start it by themselves when power returns.")
     )  # fmt: skip
     stations: int | None = field(whole("Stations", 1, 6, example="2", help="With a start and a stop each. Empty: one."))
-    emergency: str | None = field(choice("Emergency stop", _YES_NO, help="Beside the stops; latched."))
+    emergency: str | None = field(
+        choice("Emergency stop", _YES_NO, help="Beside the stops; latched. Empty: as the stop's sheet asks.")
+    )
     jog: str | None = field(choice("Jog", _YES_NO, help="Runs while it is pressed, and never seals."))
     hands: str | None = field(choice("Hand, off, auto", _YES_NO, help="By a selector, with a controller's command."))
     changes_by: str | None = field(

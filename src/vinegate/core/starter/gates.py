@@ -15,6 +15,7 @@ from vinegate.core.starter.proof import Proof
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race
 
 _TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
+_JOGS: Final = "NEMA ICS 2 and IEC 60947-4-1:2018 AC-4: more than five openings a minute, or ten in ten"
 _PROOF: Final = "every state and every order of travel walked; IEC 60204-1:2016 9.2 and 9.3; NFPA 79:2024 9.2 and 9.3"
 
 
@@ -46,7 +47,22 @@ def gates_of(
         found.append(_restart_gate(circuit, drawn.circuit))
     if drawn.circuit.windings:
         found.append(_low_gate(facts))
-    return [*found, *_live_gate(facts)]
+    return [*found, *_live_gate(facts), *_said_elsewhere(circuit, facts, drawn.circuit)]
+
+
+def _said_elsewhere(circuit: Facts, facts: Starter, drawn: Circuit) -> list[Gate]:
+    """What its buttons ask of protection, and the stop of its buttons."""
+    found, jogs = [], circuit.protection.jogging
+    if "jog" in drawn.grants and jogs is None:
+        found.append(unknown("starter.jogs", "Contactor made for its jog", ("whether it jogs repeatedly",)))
+    elif "jog" in drawn.grants:
+        text = "Sized for jogging on the protection's sheet." if jogs == "yes" else "It jogs seldom, as said there."
+        found.append(rule("starter.jogs", "Contactor made for its jog", True, text, _JOGS))
+    if facts.emergency == "no" and circuit.stop.emergency is not None:
+        text = f"The stop's sheet asks an emergency stop of category {circuit.stop.emergency}; it is said to have none."
+        found.append(rule("starter.emergency", "Emergency stop", False, text, "asked on the stop's sheet",
+                          remedy="An emergency stop, latched."))  # fmt: skip
+    return found
 
 
 def _live_gate(facts: Starter) -> list[Gate]:

@@ -80,13 +80,16 @@ class Kind(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Input:
-    """Something that a person or a guard works. `stops`: it must put every motor contactor out."""
+    """Something that a person or a guard works. `stops`: it must put every motor contactor out; `slows`: what brakes
+    may be in meanwhile, though it is a guard.
+    """
 
     tag: str
     name: str
     kind: Kind = Kind.BUTTON
     stops: bool = False
     starts: bool = False
+    slows: bool = False
     location: str = "door"
     turns: float = 0.0
     """Of a speed switch: the share of synchronous speed above which it closes, negative backwards; else nought."""
@@ -232,7 +235,7 @@ class Circuit:
     def ends(self, pressed: tuple[bool, ...]) -> tuple[bool, bool]:
         """Whether anything that stops it is worked, and whether that is a guard."""
         worked = [one for one, on in zip(self.inputs, pressed, strict=True) if on and one.stops]
-        return bool(worked), any(one.kind is Kind.GUARD for one in worked)
+        return bool(worked), any(one.kind is Kind.GUARD and not one.slows for one in worked)
 
     @property
     def silent(self) -> frozenset[str]:

@@ -28,17 +28,19 @@ from vinegate.core.starter.wishes import (
     FORWARD,
     LIMIT,
     LIMIT_BACK,
-    OL,
     REVERSE,
     SPEED,
     Wishes,
     begins,
     begins_only,
+    blocked_s,
     by_switch,
     changes,
+    guarded,
     inputs_of,
-    latched,
     permitted,
+    powered,
+    slowed,
 )
 
 _STAR: Final[tuple[Pole, ...]] = (("T4", "T5"), ("T5", "T6"))
@@ -129,7 +131,7 @@ def _braked_in_star(wishes: Wishes) -> Circuit:
 
     def altered(device: Device) -> Device:
         if device.tag == "S":
-            again = series(broken(OL), latched(wishes), make("CB"), broken("1M"), broken("2M"))
+            again = series(guarded(wishes), make("CB"), broken("1M"), broken("2M"))
             return replace(device, logic=either(device.logic, again), braking=True)
         return replace(device, logic=series(device.logic, broken("DB"))) if device.tag == "1M" else device
 
@@ -265,7 +267,7 @@ def drive(wishes: Wishes) -> Circuit:
     feeds = Device(
         tag="K1",
         name="feeds the drive",
-        logic=series(broken(OL), latched(wishes)),
+        logic=powered(wishes),
         duty="AC-1",
         of_input=True,
         motor=False,
@@ -284,7 +286,7 @@ def drive(wishes: Wishes) -> Circuit:
         commands = (Device(tag="CR", name="run command", logic=told, coil=Coil.RELAY),)
         inputs = inputs_of(wishes)
     return Circuit(
-        key="drive", name="drive, run command held", inputs=inputs, devices=(feeds, *commands),
+        key="drive", name="drive, run command held", inputs=inputs, devices=(feeds, *commands, *slowed(wishes)),
         poles=(("K1", _INTO),), between=(("drive", _OUT_OF),), fed_by="fed by its drive",
         restarts=wishes.two_wire, limits=limits,
         wanted=("K1", commands[0].tag), grants=("reverses", "limits") if both else (),
@@ -297,15 +299,15 @@ def _by_passed(wishes: Wishes) -> Circuit:
     K2 closes before the drive is told to run and opens after it is blocked; K3 waits until the motor's own field has
     died. The overload stands in both ways; only its motor, not the drive, is left in by-pass.
     """
-    permit, guards = permitted(wishes), series(broken(OL), latched(wishes))
+    permit, guards = permitted(wishes), powered(wishes)
     by_drive = series(make("CR"), broken(BYPASS))
     devices = (
         Device(tag="CR", name="run, sealed", logic=series(permit, begins(wishes, make("CR"))), coil=Coil.RELAY,
                motor=False),
         Device(tag="K1", name="feeds the drive", logic=series(guards, broken(BYPASS)), duty="AC-1", of_input=True,
                motor=False),
-        Device(tag="TB", name="blocked before it opens", logic=by_drive, coil=Coil.TIMER, delay_s=0.5, lasts=True,
-               motor=False),
+        Device(tag="TB", name="blocked before it opens", logic=by_drive, coil=Coil.TIMER,
+               delay_s=blocked_s(wishes), lasts=True, motor=False),
         Device(tag="K2", name="drive to motor", logic=series(guards, make("TB"), broken("K3")), duty="AC-1",
                motor=False),
         Device(tag="RUN", name="drive's run command", logic=series(by_drive, make("K1"), make("K2")), coil=Coil.RELAY),
@@ -313,6 +315,7 @@ def _by_passed(wishes: Wishes) -> Circuit:
                delay_s=wishes.residual_wait_s, motor=False),
         Device(tag="K3", name="past the drive",
                logic=series(guards, make("CR"), make(BYPASS), make("TF"), broken("K2"))),
+        *slowed(wishes),
     )  # fmt: skip
     selector = Input(tag=BYPASS, name="selector in by-pass", kind=Kind.HELD)
     return Circuit(

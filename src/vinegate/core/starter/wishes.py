@@ -9,8 +9,10 @@ from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, Logi
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
 OL_LOW = "OLl"
+_BLOCKED_S: Final = 0.5
+"""Until a drive that is told to stop, and does not slow it, has blocked."""
 JOG, HAND, PERMIT, SPEED, SPEED_BACK = "JOG", "HAND", "PERMIT", "SPf", "SPr"
-DUTY, FOLLOWS, DELAY, LIMIT, LIMIT_BACK, DELTA, BYPASS = "DTY", "SEQ", "TRr", "LSf", "LSr", "DELTA", "BYP"
+SLOWED, DUTY, FOLLOWS, DELAY, LIMIT, LIMIT_BACK, DELTA, BYPASS = "TC", "DTY", "SEQ", "TRr", "LSf", "LSr", "DELTA", "BYP"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,6 +21,10 @@ class Wishes:
 
     two_wire: bool = False
     emergency: bool = False
+    slows_s: float = 0.0
+    """An emergency stop of category 1: power stays so long, while it is slowed; nought where it is cut at once."""
+    ramp_s: float = 0.0
+    """How long its drive slows it after a stop, with a fifth to spare: what opens its lead waits so long."""
     reverses: bool = False
     closed: bool = False
     opened: bool = False
@@ -86,7 +92,7 @@ class Wishes:
 def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:
     guards = [Input(tag=OL, name="overload", kind=Kind.GUARD, stops=True, location="panel")]
     if wishes.emergency:
-        guards.append(Input(tag=ESTOP, name="emergency stop", kind=Kind.GUARD, stops=True))
+        guards.append(Input(tag=ESTOP, name="emergency stop", kind=Kind.GUARD, stops=True, slows=wishes.slows_s > 0))
     if wishes.follows:
         guards.append(Input(tag=FOLLOWS, name="the other runs", kind=Kind.HELD, location="field"))
     if wishes.stands_by:
@@ -136,6 +142,35 @@ def changes(tag: str, name: str, of: str, after_s: float) -> Device:
 
 def latched(wishes: Wishes) -> Logic | None:
     return broken(ESTOP) if wishes.emergency else None
+
+
+def guarded(wishes: Wishes) -> Logic:
+    """What puts a brake out as well; an emergency stop of category 1 leaves it while it slows (IEC 60204-1 9.2.2)."""
+    return series(broken(OL), None if wishes.slows_s else latched(wishes))
+
+
+def at_once(wishes: Wishes) -> Logic | None:
+    """What an emergency stop of category 1 opens at once, where `guarded` leaves it: whatever drives the motor."""
+    return latched(wishes) if wishes.slows_s else None
+
+
+def blocked_s(wishes: Wishes) -> float:
+    """From a drive's stop until its lead may open."""
+    return max(_BLOCKED_S, wishes.ramp_s)
+
+
+def powered(wishes: Wishes) -> Logic:
+    """What a drive keeps its power by: after an emergency stop of category 1 until its timer has run."""
+    return series(broken(OL), make(SLOWED)) if wishes.slows_s else guarded(wishes)
+
+
+def slowed(wishes: Wishes) -> tuple[Device, ...]:
+    """The timer that cuts a drive's power once it has slowed."""
+    if not wishes.slows_s:
+        return ()
+    timer = Device(tag=SLOWED, name="power off once it stands", logic=series(latched(wishes)), coil=Coil.TIMER,
+                   delay_s=wishes.slows_s, lasts=True, motor=False)  # fmt: skip
+    return (timer,)
 
 
 def begins_only(wishes: Wishes) -> Logic:
