@@ -21,6 +21,8 @@ _ALL = {
         ("behind", {"behind": True}), ("by operator", {"changes_by": "operator"}), ("by speed", {"changes_by": "speed"}),
         ("by speed dc", {"changes_by": "speed", "braking": "dc"}), ("by-pass", {"bypass": True}),
         ("ride", {"ride_s": 2.0, "emergency": True}),
+        ("thermistors", {"sensors": True, "emergency": True, "lamps": "red"}),
+        ("thermistors dc", {"sensors": True, "braking": "dc"}), ("thermistors by-pass", {"sensors": True, "bypass": True}),
         ("two windings", {"speeds": "separate", "emergency": True}), ("constant torque", {"speeds": "constant"}),
         ("variable torque", {"speeds": "variable", "five_poles": True}), ("constant power", {"speeds": "power"}),
         ("through low", {"speeds": "constant", "compelling": True, "low_after_s": 2.0}),

@@ -100,6 +100,21 @@ def test_what_opens_behind_a_drive_waits_for_its_ramp(changes, cut, lead):
 
 
 @pytest.mark.parametrize(
+    ("file", "tag", "changes", "watched"),
+    [
+        (LOCK, "P-11", {"protection.thermistor": "yes"}, True),
+        (LOCK, "P-11", {}, False),
+        (LOCK, "P-11", {"protection.thermistor": "yes", "start.method": "drive"}, False),  # its drive reads them
+        (SKERRY, "F-3", {}, True),  # past its drive nothing else would
+    ],
+)
+def test_thermistors_that_are_counted_on_are_wired(file, tag, changes, watched):
+    """A proved circuit puts the motor out by each of its inputs that stops."""
+    circuit = drawn(planner(file, tag)(changes))
+    assert ("winding too warm" in [one.name for one in circuit.inputs if one.stops]) is watched
+
+
+@pytest.mark.parametrize(
     ("jogs", "verdict"), [(None, Verdict.UNKNOWN), ("no", Verdict.PASSES), ("yes", Verdict.PASSES)]
 )
 def test_a_jog_button_asks_how_often_it_is_pressed(jogs, verdict):

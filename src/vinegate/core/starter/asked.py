@@ -42,6 +42,7 @@ def wishes_of(
     wishes = Wishes(
         two_wire=facts.command == "two-wire",
         emergency=(facts.emergency or ("yes" if circuit.stop.emergency else "no")) == "yes",
+        sensors=circuit.protection.thermistor == "yes",
         reverses=circuit.start.reversing == "yes",
         closed=circuit.start.transition == "closed",
         opened=circuit.start.transition == "open",

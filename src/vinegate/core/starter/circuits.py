@@ -8,10 +8,10 @@ from typing import Final
 from vinegate.core.records import replace
 from vinegate.core.starter.armature import ON_RESISTOR, dc_drive
 from vinegate.core.starter.direct import BRAKED, full_voltage
-from vinegate.core.starter.logic import Circuit, Coil, Device, broken, either, make, series
+from vinegate.core.starter.logic import Circuit, Coil, Device, Kind, broken, either, make, series
 from vinegate.core.starter.reduced import autotransformer, drive, part_winding, soft_starter, wye_delta
 from vinegate.core.starter.stepped import rotor_resistor, series_element
-from vinegate.core.starter.wishes import DELAY, FOLLOWS, HAND, OL, SWITCH, Wishes, permitted
+from vinegate.core.starter.wishes import DELAY, FOLLOWS, HAND, SWITCH, Wishes, permitted
 
 
 def drawn_to(way: str, wishes: Wishes) -> Circuit:
@@ -44,11 +44,12 @@ _COLORS: Final = {"green": ("green", "white", "yellow"), "red": ("red", "green",
 
 
 def _with_lamps(circuit: Circuit, habit: str) -> Circuit:
-    """Runs, stopped, tripped: by the contacts of what feeds the motor and of the overload."""
+    """Runs, stopped, tripped: by the contacts of what feeds the motor and of what trips."""
     runs, stopped, tripped = _COLORS[habit]
     fed = either(*(make(tag) for tag in circuit.feeds))
+    trips = [one.tag for one in circuit.inputs if one.kind is Kind.GUARD and one.location == "panel"]
     logics = ((f"runs, {runs}", fed), (f"stopped, {stopped}", series(*(broken(tag) for tag in circuit.feeds))),
-              (f"tripped, {tripped}", make(OL)))  # fmt: skip
+              (f"tripped, {tripped}", either(*(make(tag) for tag in trips))))  # fmt: skip
     lamps = tuple(
         Device(tag=f"PL{place}", name=name, logic=logic, coil=Coil.LAMP, motor=False)
         for place, (name, logic) in enumerate(logics, start=1)

@@ -34,6 +34,7 @@ from vinegate.core.starter.wishes import (
     latched,
     permitted,
     stations_of,
+    tripping,
 )
 
 TURNING: Final = 0.05
@@ -92,7 +93,7 @@ def _runs_on(wishes: Wishes) -> Circuit:
 
     TS holds only what is in: after an outage, or an overload, nothing comes back. Guards put it out at once.
     """
-    guards = series(broken(OL), latched(wishes))
+    guards = series(tripping(wishes), latched(wishes))
     devices = (
         Device(tag="CR", name="run, sealed", logic=series(permitted(wishes), begins(wishes, make("CR"))),
                coil=Coil.RELAY, motor=False),

@@ -263,6 +263,7 @@ def drive(wishes: Wishes) -> Circuit:
     both = wishes.reverses and not wishes.two_wire
     if wishes.bypass and not both and not wishes.two_wire:
         return _by_passed(wishes)
+    wishes = replace(wishes, sensors=False)
     permit = permitted(wishes)
     feeds = Device(
         tag="K1",

@@ -8,7 +8,7 @@ from vinegate.core.records import dataclass
 from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, Logic, Pole, broken, either, make, series
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
-OL_LOW = "OLl"
+OL_LOW, SENSORS = "OLl", "TH"
 _BLOCKED_S: Final = 0.5
 """Until a drive that is told to stop, and does not slow it, has blocked."""
 JOG, HAND, PERMIT, SPEED, SPEED_BACK = "JOG", "HAND", "PERMIT", "SPf", "SPr"
@@ -23,6 +23,8 @@ class Wishes:
     emergency: bool = False
     slows_s: float = 0.0
     """An emergency stop of category 1: power stays so long, while it is slowed; nought where it is cut at once."""
+    sensors: bool = False
+    """Thermistors in the winding, whose relay stands beside the overload; a drive's own input takes them instead."""
     ramp_s: float = 0.0
     """How long its drive slows it after a stop, with a fifth to spare: what opens its lead waits so long."""
     reverses: bool = False
@@ -91,6 +93,8 @@ class Wishes:
 
 def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:
     guards = [Input(tag=OL, name="overload", kind=Kind.GUARD, stops=True, location="panel")]
+    if wishes.sensors:
+        guards.append(Input(tag=SENSORS, name="winding too warm", kind=Kind.GUARD, stops=True, location="panel"))
     if wishes.emergency:
         guards.append(Input(tag=ESTOP, name="emergency stop", kind=Kind.GUARD, stops=True, slows=wishes.slows_s > 0))
     if wishes.follows:
@@ -110,7 +114,12 @@ def stations_of(tag: str, wishes: Wishes) -> list[str]:
 
 def permitted(wishes: Wishes) -> Logic:
     """`P`: everything that stops, in series ahead of the coils."""
-    return series(broken(OL), latched(wishes), stops_and_follows(wishes))
+    return series(tripping(wishes), latched(wishes), stops_and_follows(wishes))
+
+
+def tripping(wishes: Wishes) -> Logic:
+    """What trips by itself: the overload, and the relay of thermistors."""
+    return series(broken(OL), broken(SENSORS) if wishes.sensors else None)
 
 
 def stops_and_follows(wishes: Wishes) -> Logic:
@@ -146,7 +155,7 @@ def latched(wishes: Wishes) -> Logic | None:
 
 def guarded(wishes: Wishes) -> Logic:
     """What puts a brake out as well; an emergency stop of category 1 leaves it while it slows (IEC 60204-1 9.2.2)."""
-    return series(broken(OL), None if wishes.slows_s else latched(wishes))
+    return series(tripping(wishes), None if wishes.slows_s else latched(wishes))
 
 
 def at_once(wishes: Wishes) -> Logic | None:
@@ -161,7 +170,7 @@ def blocked_s(wishes: Wishes) -> float:
 
 def powered(wishes: Wishes) -> Logic:
     """What a drive keeps its power by: after an emergency stop of category 1 until its timer has run."""
-    return series(broken(OL), make(SLOWED)) if wishes.slows_s else guarded(wishes)
+    return series(tripping(wishes), make(SLOWED)) if wishes.slows_s else guarded(wishes)
 
 
 def slowed(wishes: Wishes) -> tuple[Device, ...]:
