@@ -18,6 +18,7 @@ plan = planner("harrowmere-lock.json", "P-11")
         ({"starter.command": "two-wire"}, Verdict.UNKNOWN),
         ({"starter.command": "two-wire", "starter.restart": "0.5 s"}, Verdict.UNKNOWN),
         ({"starter.command": "two-wire", "starter.restart": "1 s"}, Verdict.PASSES),
+        ({"starter.command": "two-wire", "start.restart_at": "1 s"}, Verdict.PASSES),  # as the restart order has it
         ({"starter.hands": "yes"}, Verdict.UNKNOWN),
         ({}, None),  # stays off until somebody starts it
         ({"start.method": "soft-starter", "starter.command": "two-wire"}, None),  # begins with its ramp

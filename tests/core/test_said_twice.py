@@ -8,6 +8,9 @@ from vinegate.core.grade import Verdict
 P11, M41, C71 = (planner("harrowmere-lock.json", tag) for tag in ("P-11", "M-41", "C-71"))
 F3 = planner("skerry-sound.json", "F-3")
 
+TWO_WIRES = {
+    "start.method": "full-voltage", "limits.dip": "10 %", "starter.command": "two-wire", "protection.restart_harmless": "yes",
+}  # fmt: skip
 NO_TRANSFORMER = {f"board_2.transformer_{name}": None for name in ("power", "impedance", "x_over_r")}
 
 # 69 hp at 1185 r/min are 415 N·m; 300 m³/h raised 44 m take 51.4 kW at an efficiency of 0.70.
@@ -54,6 +57,20 @@ CASES = [
     (P11, {"starter.control_from": "line", "protection.coil": "277 V", "supply.volts": "480 V"}, "starter.coil_fits",
      "passes"),
     (P11, {"starter.control_from": "transformer", "protection.coil": "120 V"}, "starter.coil_fits", None),
+    (P11, TWO_WIRES | {"start.restart": "no"}, "starter.restart", "fails"),
+    (P11, TWO_WIRES | {"start.restart": "yes"}, "starter.restart", "passes"),
+    (P11, TWO_WIRES | {"starter.command": None, "start.restart": "no"}, "starter.restart", None),
+    (P11, TWO_WIRES | {"starter.restart": "10 s", "start.restart_at": "5 s"}, "starter.restart_delay", "fails"),
+    (P11, TWO_WIRES | {"starter.restart": "10 s", "start.restart_at": "10.5 s"}, "starter.restart_delay", None),
+    (P11, {"start.restart_at": "5 s"}, "starter.wished", None),  # buttons wait for somebody
+    (F3, {"drive.power_back": "auto", "start.restart": "no", "protection.restart_harmless": "yes"},
+     "drive.restart_hazard", "fails"),
+    (F3, {"drive.power_back": "auto", "protection.restart_harmless": "yes"}, "drive.restart_hazard", "passes"),
+    (F3, {"drive.stop_mode": "coast"}, "stop.as_set", "fails"),
+    (F3, {"drive.stop_mode": "ramp"}, "stop.as_set", None),
+    (F3, {"drive.stop_mode": "ramp", "stop.method": "coast"}, "stop.as_set", "fails"),
+    (F3, {"drive.stop_mode": "coast", "stop.method": None}, "stop.as_set", None),
+    (F3, {"drive.stop_mode": "coast", "start.method": "full-voltage", "start.speed_control": None}, "stop.as_set", None),
     (F3, {"drive.most": "2955 rpm"}, "drive.points_below", None),
     (F3, {"drive.most": "2600 rpm"}, "drive.points_below", "fails"),
     (F3, {"drive.least": "1700 rpm"}, "drive.points_above", None),

@@ -155,6 +155,9 @@ def _hazard(need: Need) -> Sequence[Gate]:
     key, name = "drive.restart_hazard", "Starts by itself when power returns"
     source = "IEC 60204-1:2016 7.5; NFPA 79:2024 7.5"
     said = need.circuit.protection.restart_harmless
+    if need.circuit.start.restart == "no":
+        text = "Its drive starts itself when power returns; the start's sheet says that it stays off after an outage."
+        return [rule(key, name, False, text, source, remedy="A drive that waits, or a restart that is wanted.")]
     if said is None:
         return [unknown(key, name, ("whether an unexpected restart is harmless",))]
     text = (

@@ -62,7 +62,7 @@ def wishes_of(
         stands_by=bool(circuit.wiring.stands_by),
         lamps=facts.lamps if facts.lamps in ("green", "red") else "",
         heater=facts.heater == "yes",
-        restart_s=facts.restart_s or 0.0,
+        restart_s=restart_delay_s(circuit, facts),
         bypass=facts.bypass == "yes",
         ride_s=facts.ride_s or 0.0,
         tap=_tap(circuit, used),
@@ -76,6 +76,12 @@ def wishes_of(
         two_poles=facts.bypass_poles == "two",
     )
     return _braking(wishes, circuit, stopping) if stopping is not None else wishes
+
+
+def restart_delay_s(circuit: Facts, facts: Starter) -> float:
+    """As said of the starter; else when the job's restart order has it, where it starts by itself."""
+    by_itself = facts.command == "two-wire" or facts.hands == "yes"
+    return facts.restart_s or (circuit.start.restart_at_s or 0.0 if by_itself else 0.0)
 
 
 def _braking(wishes: Wishes, circuit: Facts, stopping: Stopping) -> Wishes:

@@ -15,6 +15,8 @@ from vinegate.core.starter.proof import Proof
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race
 
 _TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
+_SAME: Final = 0.1
+"""Of a time that is written twice."""
 _JOGS: Final = "NEMA ICS 2 and IEC 60947-4-1:2018 AC-4: more than five openings a minute, or ten in ten"
 _PROOF: Final = "every state and every order of travel walked; IEC 60204-1:2016 9.2 and 9.3; NFPA 79:2024 9.2 and 9.3"
 
@@ -58,6 +60,11 @@ def _said_elsewhere(circuit: Facts, facts: Starter, drawn: Circuit) -> list[Gate
     elif "jog" in drawn.grants:
         text = "Sized for jogging on the protection's sheet." if jogs == "yes" else "It jogs seldom, as said there."
         found.append(rule("starter.jogs", "Contactor made for its jog", True, text, _JOGS))
+    own_s, order_s = facts.restart_s, circuit.start.restart_at_s
+    if "restart_s" in drawn.grants and own_s and order_s and abs(own_s - order_s) > _SAME * order_s:
+        text = f"Its relay waits {write(own_s, 3)} s after an outage; the restart order says {write(order_s, 3)} s."
+        found.append(rule("starter.restart_delay", "Restarts in its turn", False, text, "said here and in the order",
+                          remedy="One of the two, for both."))  # fmt: skip
     if facts.emergency == "no" and circuit.stop.emergency is not None:
         text = f"The stop's sheet asks an emergency stop of category {circuit.stop.emergency}; it is said to have none."
         found.append(rule("starter.emergency", "Emergency stop", False, text, "asked on the stop's sheet",
@@ -187,6 +194,9 @@ def _restart_gate(circuit: Facts, drawn: Circuit) -> Gate:
     what = "Two wires" if drawn.restarts else "Within its ride" if drawn.rides else "In auto"
     key, name = "starter.restart", "Starts by itself when power returns"
     said, source = circuit.protection.restart_harmless, "NFPA 79:2024 7.5; IEC 60204-1:2016 7.5"
+    if circuit.start.restart == "no" and not drawn.rides:
+        text = f"{what}: it starts as soon as power is back; the start's sheet says that it stays off after an outage."
+        return rule(key, name, False, text, source, remedy="Buttons with three wires, or a restart that is wanted.")
     if said is None:
         return unknown(key, name, ("whether an unexpected restart is harmless",))
     text = f"{what}: it starts as soon as power is back. Nobody can be hurt by it, as stated." if said == "yes" else (

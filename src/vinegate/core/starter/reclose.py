@@ -17,7 +17,7 @@ _TIMES: Final = 1.5
 _SOURCE: Final = "NEMA MG 1:2021 20.33: 1.5 × the open rotor's time constant; of any maker's machine by its own word"
 
 
-def reclose_gate(work: Work, drawn: Circuit, way: Way, delay_s: float | None) -> list[Gate]:
+def reclose_gate(work: Work, drawn: Circuit, way: Way, delay_s: float) -> list[Gate]:
     """One that closes across the line by itself after an outage waits until its field has died, or its maker allows it.
 
     A ride waits for nothing; two wires and auto wait for their restart delay. Electronics begin with their ramp.
@@ -27,7 +27,7 @@ def reclose_gate(work: Work, drawn: Circuit, way: Way, delay_s: float | None) ->
     if not by_itself or way.electronic or machine is None or not isinstance(machine.circuit, EquivalentCircuit):
         return []
     dies_s = _TIMES * open_rotor_time_constant(machine.circuit)
-    waits_s = 0.0 if drawn.rides else delay_s or 0.0
+    waits_s = 0.0 if drawn.rides else delay_s
     text = f"Volts that are back within {write(dies_s, 2)} s meet its own field: more amperes and torque than a start. "
     text += (
         f"It waits {write(waits_s, 2)} s." if waits_s >= dies_s else "Its maker's word, and the driven machine's."

@@ -21,7 +21,7 @@ from vinegate.core.start.reclosure import Spike
 from vinegate.core.start.stage import START, StartStudy
 from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, way_of
-from vinegate.core.starter.asked import changes_s, shaft_of, wishes_of
+from vinegate.core.starter.asked import changes_s, restart_delay_s, shaft_of, wishes_of
 from vinegate.core.starter.burdens import burdens_of, loads_of
 from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, with_brake
 from vinegate.core.starter.control import Control, control_of, feed_of
@@ -139,7 +139,7 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
     )  # fmt: skip
     star = way_of(study.chosen).windings is Windings.WYE
     sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), star=star)
-    sheet.gates += reclose_gate(work, drawn.circuit, way_of(study.chosen), facts.restart_s)
+    sheet.gates += reclose_gate(work, drawn.circuit, way_of(study.chosen), restart_delay_s(work.circuit, facts))
     if "bypass" in drawn.circuit.grants:
         sheet.gates += past_gates(work)
     if drawn.control is not None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Final
 
+from vinegate.core.drive.facts import Drive
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import (
     Answer,
@@ -22,6 +23,7 @@ from vinegate.core.grade import (
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.rules.protocol import Papers
+from vinegate.core.start.ways import way_of as start_way_of
 from vinegate.core.stop.asked import LINE_SPEED, Asked
 from vinegate.core.stop.bands import brake_taken, rests, rests_of, room_of, worked
 from vinegate.core.stop.friction import HOLD_FACTOR, brake_torque
@@ -52,7 +54,7 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate
         starts = circuit.start.starts_per_hour  # each stop follows one: not said, their heat is not known
         gates += _machine_heat(asked, row, start) if starts else [unknown(*_MEAN, ("starts an hour",))]
     gates += way.gates(circuit, asked, row)
-    gates += [*_as_often(circuit), *_excited(circuit, asked, way)]
+    gates += [*_as_often(circuit), *_excited(circuit, asked, way), *_as_set(circuit, way, started_by)]
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_of_hoist(asked.papers))
     return gates + _people(asked, row, way)
@@ -84,6 +86,21 @@ def _as_often(circuit: Circuit) -> tuple[Gate, ...]:
         sentence=f"{counted(stops or 0.0, 'stop')} an hour, {counted(starts or 0.0, 'start')}.",
         source="counted on the start's sheet and on this one",
         remedy="Give the starts an hour on the start's sheet: they heat the machine too.",
+    )  # fmt: skip
+
+
+def _as_set(circuit: Circuit, way: Way, started_by: str) -> tuple[Gate, ...]:
+    """What its drive does when it is told to stop is what is judged here, where both are said."""
+    mode, said = circuit.of("drive", Drive).stop_mode, circuit.stop.method
+    if mode is None or said is None or not start_way_of(started_by).by_frequency:
+        return ()
+    ramps, judged = mode != "coast", way.by_frequency or way.holds
+    if ramps == judged or (way.holds and not way.by_frequency):
+        return ()
+    text = f"Its drive is set to stop by {'a ramp' if ramps else 'coasting'}; {way.name} is judged here."
+    return (
+        rule("stop.as_set", "Stops as its drive is set", False, text, "said on the drive's sheet and on this one",
+             remedy="Set the drive as it is to stop."),
     )  # fmt: skip
 
 
