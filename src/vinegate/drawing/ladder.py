@@ -13,6 +13,7 @@ from vinegate.core.starter.trunk import Chain, Prefix, chains_of
 from vinegate.drawing import symbols
 from vinegate.drawing.scene import Circle, Group, Path, Scene, Shape, Text
 
+_LINE: Final = 9
 _GAP: Final = 14
 _COIL: Final = 86
 _LANE: Final = 7
@@ -264,10 +265,12 @@ def _contact(pen: _Pen, contact: Contact, of: str, at: tuple[float, float], on: 
         pen.text((x, y + 21), late, "number")
         pen.text((along + 3, y + 11), element.pins[0], "number", "start")
     else:
-        pen.text((x + 11, y + 4), contact.of, "name", "start")
         said = worked_by.name if worked_by and worked_by.name.upper() != contact.of else late
-        for place, word in enumerate(textwrap.wrap(said, 12)[:2]):
-            pen.text((x + 11, y + 15 + 9 * place), word, "pin", "start")
+        words = textwrap.wrap(said, 12)[:2]
+        top = y + (4 if len(words) < 2 else -8)  # above what runs across behind it
+        pen.text((x + 11, top), contact.of, "name", "start")
+        for place, word in enumerate(words):
+            pen.text((x + 11, top + 11 + _LINE * place), word, "pin", "start")
         pen.text((x - 4, along + 10), element.pins[0], "number", "end")
         pen.text((x - 4, y - 10), marks[0], "pin", "end")
         pen.text((x - 4, y + 18), marks[1], "pin", "end")
