@@ -196,7 +196,7 @@ def _grounding(sheet: Sheet, rules: RuleSet, facts: Starter) -> Gate | None:
     """Contacts stand on the live side of the coils as drawn: a wire that touches ground then blows a fuse."""
     if facts.control_from == "line":
         return None
-    key, name, source = "starter.grounded", "A grounded wire starts nothing", rules.control.grounding
+    key, name, source = "starter.grounded", "A wire to ground starts nothing", rules.control.grounding
     if facts.grounded is None:
         lacks = sheet.needs([("starter.grounded", "whether the coils' common side is grounded")], name)
         return unknown(key, name, lacks)
