@@ -115,6 +115,20 @@ def test_thermistors_that_are_counted_on_are_wired(file, tag, changes, watched):
 
 
 @pytest.mark.parametrize(
+    ("tag", "changes", "verdict"),
+    [
+        ("G-21", {}, None),  # drawn and proved with them
+        ("G-21", {"starter.limits": None}, Verdict.UNKNOWN),
+        ("G-21", {"starter.limits": "no"}, Verdict.FAILS),
+        ("D-61", {"starter.limits": "no"}, None),  # nothing is lifted
+    ],
+)
+def test_what_lifts_is_stopped_at_its_upper_end(tag, changes, verdict):
+    found = {gate.key: gate.verdict for gate in planner(LOCK, tag)(changes).gates}
+    assert found.get("starter.upper_end") is verdict
+
+
+@pytest.mark.parametrize(
     ("jogs", "verdict"), [(None, Verdict.UNKNOWN), ("no", Verdict.PASSES), ("yes", Verdict.PASSES)]
 )
 def test_a_jog_button_asks_how_often_it_is_pressed(jogs, verdict):

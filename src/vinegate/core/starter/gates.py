@@ -60,6 +60,8 @@ def _said_elsewhere(circuit: Facts, facts: Starter, drawn: Circuit) -> list[Gate
     elif "jog" in drawn.grants:
         text = "Sized for jogging on the protection's sheet." if jogs == "yes" else "It jogs seldom, as said there."
         found.append(rule("starter.jogs", "Contactor made for its jog", True, text, _JOGS))
+    if circuit.load.kind == "hoist" and not drawn.limits:
+        found.append(_ends_gate_of_hoist(facts))
     own_s, order_s = facts.restart_s, circuit.start.restart_at_s
     if "restart_s" in drawn.grants and own_s and order_s and abs(own_s - order_s) > _SAME * order_s:
         text = f"Its relay waits {write(own_s, 3)} s after an outage; the restart order says {write(order_s, 3)} s."
@@ -84,6 +86,16 @@ def _live_gate(facts: Starter) -> list[Gate]:
     )
     source = "NFPA 70:2023 430.75(A), 430.113; IEC 60204-1:2016 5.3.5, 16.1"
     return [confirm("starter.live", "Dead when its disconnect is open", False, text, source)]
+
+
+def _ends_gate_of_hoist(facts: Starter) -> Gate:
+    """What lifts is stopped at its upper end by a limit switch."""
+    key, name, source = "starter.upper_end", "Stopped at its upper end", "NFPA 70:2023 610.55; IEC 60204-32:2023"
+    if facts.limits is None:
+        return unknown(key, name, ("limit switches",))
+    there = "It has limit switches; they are not in this drawing."
+    text = there if facts.limits == "yes" else "Without a limit switch it pulls its load into its drum."
+    return rule(key, name, facts.limits == "yes", text, source, remedy="A limit switch in its lifting direction.")
 
 
 def _wished_gate(facts: Starter, lacks: tuple[str, ...]) -> Gate:

@@ -94,7 +94,7 @@ def _as_set(circuit: Circuit, way: Way, started_by: str) -> tuple[Gate, ...]:
     mode, said = circuit.of("drive", Drive).stop_mode, circuit.stop.method
     if mode is None or said is None or not start_way_of(started_by).by_frequency:
         return ()
-    ramps, judged = mode != "coast", way.by_frequency or way.holds
+    ramps, judged = mode in ("ramp", "hold"), way.by_frequency or way.holds
     if ramps == judged or (way.holds and not way.by_frequency):
         return ()
     text = f"Its drive is set to stop by {'a ramp' if ramps else 'coasting'}; {way.name} is judged here."
