@@ -2,8 +2,9 @@
 
 `tools/mutate SEED COUNT` draws so many places at random, runs the core's tests with that one change in a process
 forked for it, and prints every survivor, kills by folder and the share. A change is tried on the tests that run its
-line (of a module's constant, the lines that use it): those that name its module first, those of a file named like it
-or its package, those of whole plans, then the others, the quickest first, up to so many seconds of tests. It is run by
+line (of a module's constant, the lines that use it): those first that name its module or a key that stands beside it,
+those of a file named like it or its package, those of whole plans, then the others, the quickest first, up to a fifth
+of the time that all tests take. It is run by
 hand when tests are worked on, not in ./test. Which lines a test runs is found once, in ten minutes; MUTATE_LINES names
 a file that keeps it for a second run. Numbers behind the count try those of the sample again.
 """
@@ -14,6 +15,7 @@ import importlib
 import importlib.abc
 import importlib.util
 import os
+import re
 import signal
 import sys
 import time
@@ -32,8 +34,10 @@ from mutants import CORE, Change, Place, changed, drawn
 from watching import ROOT, Test, users_of, watched
 
 _LONGEST_S: Final = 300
-_WATCHED_S: Final = 140.0
-"""Of tests as they took while watched, several times as long as alone."""
+_SHARE: Final = 0.2
+"""Of the seconds that all tests took while they were watched: so long each change is tried."""
+_AROUND: Final = 12
+_KEY: Final = re.compile(r"[\"'](\w+\.\w+)[\"']")
 _NEAR: Final = 2
 _WHOLE_PLANS: Final = tuple(f"tests/core/test_{name}.py" for name in ("working", "verdicts", "settled", "senses"))
 """What looks at every figure and every gate of many plans, and at what would settle each."""
@@ -71,9 +75,11 @@ def tests_of(place: Place, change: Change, tests: Sequence[Test]) -> list[str]:
     texts = {test.file: "" for test in tests}
     texts = {file: (ROOT / file).read_text() for file in texts}
 
+    keys, most_s = _keys(place.path, change.line), _SHARE * sum(test.seconds for test in tests)
+
     def far(test: Test) -> tuple[int, float]:
         text = texts[test.file]
-        if f"{module} " in text:
+        if f"{module} " in text or any(key in text for key in keys):
             return 0, test.seconds
         if stem in test.file:
             return 1, test.seconds
@@ -88,10 +94,16 @@ def tests_of(place: Place, change: Change, tests: Sequence[Test]) -> list[str]:
     # that name the module, or its package in their file's name, in any case.
     near = [test for test in tests if test.runs(wanted) or far(test)[0] <= _NEAR]
     for test in sorted(near, key=far):
-        if taken + test.seconds <= _WATCHED_S:
+        if taken + test.seconds <= most_s:
             taken += test.seconds
             found += test.nodes
     return found
+
+
+def _keys(path: Path, line: int) -> set[str]:
+    """Keys of gates, figures and facts that stand near a line: who tests them most likely names them."""
+    lines = path.read_text().splitlines()[max(line - _AROUND, 0) : line + _AROUND]
+    return {key for one in lines for key in _KEY.findall(one)}
 
 
 def _try(place: Place, change: Change, nodes: Sequence[str]) -> None:
