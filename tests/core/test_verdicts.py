@@ -82,6 +82,8 @@ SAYS_IT_OTHERWISE = {
     "drive.volts", "load.power", "plate.volts", "protection.holds", "protection.short_circuit_rating",
     "protection.stall", "start.class", "start.rarely", "start.sensitive", "start.torque", "starter.bypass_sensitive",
     "starter.bypass_torque", "stop.ohms", "stop.stop", "supply.hours_within", "supply.motors_within", "supply.reactances",
+    "supply.standby_protection_holds", "supply.standby_protection_stall", "supply.standby_start_sensitive",
+    "supply.standby_start_torque",
 }  # fmt: skip
 
 

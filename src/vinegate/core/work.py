@@ -130,14 +130,24 @@ class Work:
         """Every fact that the plan rests on."""
         return {path for step in self._done.values() for path in step.reads}
 
-    def supposing(self, found: Callable[[Work], R], **parts: Mapping[str, Any]) -> R:
-        """What would be found were these fields of these parts of the circuit so; it is noted what that read."""
-        circuit = self._given.circuit
+    def supposing(
+        self, found: Callable[[Work], R], *, on_job: Mapping[str, Mapping[str, Any]] | None = None,
+        **parts: Mapping[str, Any],
+    ) -> R:  # fmt: skip
+        """What would be found were these fields of these parts of the circuit, or of the job, so; it is noted what
+        that read.
+        """
+        job, circuit = self._given.job, self._given.circuit
         changed: dict[str, Any] = {part: circuit.part(part).model_copy(update=values) for part, values in parts.items()}
+        of_job: dict[str, Any] = {
+            part: job.part(part).model_copy(update=values) for part, values in (on_job or {}).items()
+        }
         work = Work(
-            self._given.job, replace(circuit, **changed), self.rules, Kept(last=(self._given, dict(self._done)))
-        )
-        key = tuple((part, tuple(sorted(values))) for part, values in sorted(parts.items()))
+            replace(job, **of_job), replace(circuit, **changed), self.rules,
+            Kept(last=(self._given, dict(self._done))),
+        )  # fmt: skip
+        named = sorted([*parts.items(), *(on_job or {}).items()])
+        key = tuple((part, tuple(sorted(values))) for part, values in named)
         if key in self._kept.supposed:
             work._take_up(self._kept.supposed[key])
         result = work.step("supposed", lambda: found(work))

@@ -19,6 +19,7 @@ from vinegate.core.protection.hold import peak_a
 from vinegate.core.protection.in_service import warm_gate
 from vinegate.core.protection.lines import lines_gate, ways_of
 from vinegate.core.protection.need import Device, Need
+from vinegate.core.protection.on_standby import standby_gates
 from vinegate.core.protection.overload import Overload, overload, plan_overload
 from vinegate.core.protection.overspeed import overspeed_gate
 from vinegate.core.protection.running import next_size_note, running_drop
@@ -179,7 +180,18 @@ def _plan(work: Work) -> Protected:
         lambda: advise(run.conductors, need, work.rules, found.band, over, terminals, run.asked),
         *work.used(), *_by_setting(work, over),
     )  # fmt: skip
+    work.step("protection: on the standby", lambda: _on_standby(work, found), _held(found))
     return replace(found, devices=tuple(runs if one.key == runs.key else one for one in found.devices))
+
+
+def _on_standby(work: Work, found: Protected) -> None:
+    work.sheet("supply").gates += standby_gates(work, PROTECTION, dict(_held(found)))
+
+
+def _held(found: Protected) -> tuple[tuple[str, object], ...]:
+    """What is fitted here is what is there on another source."""
+    rating = [("rating_a", found.band.rating_a)] if found.band is not None else []
+    return (*rating, ("trip_class", found.overload.trip))
 
 
 def _by_setting(work: Work, line_a: Figure | None) -> tuple[Figure | None, ...]:

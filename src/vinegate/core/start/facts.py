@@ -168,6 +168,9 @@ class Start(Facts):
     instantaneous_trip_a: float | None = field(
         measure("Instantaneous trip", q.CURRENT, "I_i", example="1200 A", help="Of the breaker, if any.")
     )
+    on_standby: str | None = field(
+        choice("On the standby too", _YES_NO, help="Where there is a standby generator: judged on it as well.")
+    )
     restart: str | None = field(choice("Restarts after outage", _YES_NO, help="Empty: yes; of a standby no."))
     restart_at_s: float | None = field(
         measure("Restarts at", q.SECONDS, "t_re", example="5 s", help="Empty: as searched.")

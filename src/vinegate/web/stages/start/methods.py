@@ -29,7 +29,13 @@ def settings() -> dict[str, tuple[str, ...]]:
     return {way.key: way.settings for way in ways.WAYS}
 
 
-ASKED: Final = ("start.speed_control", "start.soft_stop", "start.reversing", "start.locked_rotor_power_factor")
+ASKED: Final = (
+    "start.speed_control",
+    "start.soft_stop",
+    "start.reversing",
+    "start.on_standby",
+    "start.locked_rotor_power_factor",
+)
 BESIDE: Final = "supply.in_use"
 """Stands beside the ways' heading, where there is another source."""
 HEAD: Final = (

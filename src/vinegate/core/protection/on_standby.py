@@ -1,0 +1,57 @@
+"""The same circuit on the standby generator, where it is said to run on it too: started, fed and cleared there."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, Final
+
+from vinegate.core.grade import Gate, confirm, unknown
+from vinegate.core.records import replace
+from vinegate.core.start.stage import START
+from vinegate.core.supply.stage import SUPPLY
+from vinegate.core.wiring.stage import WIRING
+from vinegate.core.work import Specification, Work
+
+_KEY, _NAME = "supply.standby", "Runs on the standby generator"
+_ASKED: Final = (
+    "drive.harmonic", "protection.class", "protection.clears", "protection.holds", "protection.loop",
+    "protection.protective_withstand", "protection.source", "protection.stall", "protection.withstand",
+    "start.contactor", "start.drive", "start.heat", "start.possible", "start.sensitive", "start.terminals",
+    "start.torque", "start.trip",
+)  # fmt: skip
+"""What hangs on the source. The dip and flicker that a supply contract limits are the utility's alone."""
+
+
+def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[str, object]) -> list[Gate]:
+    """None where there is no standby, or the circuit is planned on it anyway; not said, it is for the checklist.
+
+    Device and class are those that are `fitted` here.
+    """
+    standby, said = work.job.standby, work.circuit.start.on_standby
+    if said == "no" or work.job.supply.in_use == "standby":
+        return []
+    if standby.generator_power_va is None or standby.transient_reactance_pu is None:
+        return [unknown(_KEY, _NAME, ("the standby generator's kVA and X'd",))] if said == "yes" else []
+    if said is None:
+        text = "Judged on the utility alone: whether it runs on the standby generator too is not said."
+        return [confirm(_KEY, _NAME, False, text, "said on the start's sheet")]
+    sheets = [key for stage in (SUPPLY, WIRING, START, protection) for key in stage.sheets]
+    return work.supposing(
+        lambda other: _found(other, protection, sheets),
+        on_job={"supply": {"in_use": "standby"}},
+        start={"method": work.found(START).chosen},
+        protection=fitted,
+    )
+
+
+def _found(work: Work, protection: Specification[Any], sheets: list[str]) -> list[Gate]:
+    work.found(protection)
+    gates = [gate for key in sheets for sheet in work.written(key) for gate in sheet.gates]
+    return [_there(gate) for gate in gates if gate.weighs and gate.key.startswith(_ASKED)]
+
+
+def _there(gate: Gate) -> Gate:
+    return replace(
+        gate, key=f"supply.standby_{gate.key.replace('.', '_')}",
+        name=f"On the standby: {gate.name[0].lower()}{gate.name[1:]}",
+    )  # fmt: skip

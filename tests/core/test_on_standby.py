@@ -1,0 +1,63 @@
+"""A circuit that runs on the standby generator too is judged on it, with what is fitted for the utility."""
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.grade import Kind, Verdict
+
+LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
+SMALL = {"standby.generator_power": "30 kVA"}
+YES = {"start.on_standby": "yes"}
+
+
+def there(plan):
+    """Verdicts of what is judged on the standby, by the gates they are there."""
+    lead = "supply.standby_"
+    return {gate.key.removeprefix(lead): gate.verdict for gate in plan.gates if gate.key.startswith(lead)}
+
+
+@pytest.mark.parametrize(
+    ("tag", "changes", "key", "verdict"),
+    [
+        ("P-11", {}, "start_terminals", Verdict.FAILS),  # 82.8 % of 85: on the utility 99.5 %
+        ("P-11", {"standby.generator_power": "600 kVA"}, "start_terminals", Verdict.PASSES),
+        ("G-21", {}, "start_torque", Verdict.PASSES),
+        ("R-31", SMALL, "protection_source", Verdict.FAILS),  # what runs beside it takes more
+        ("M-41", {}, "protection_clears", Verdict.UNKNOWN),
+        ("M-41", {"standby.sustained": "900 A"}, "protection_clears", Verdict.PASSES),
+        ("M-41", {"standby.sustained": "90 A"}, "protection_clears", Verdict.FAILS),
+        ("X-51", {"protection.trip_class": "10"}, "protection_class", Verdict.PASSES),
+    ],
+)
+def test_it_is_started_fed_and_cleared_there(tag, changes, key, verdict):
+    own = planner(LOCK, tag)
+    plan = own(YES | changes)
+    assert there(plan)[key] is verdict
+    on_it = own(YES | changes | {"supply.in_use": "standby", "start.method": plan.comparison.chosen,
+                                 "protection.rating": f"{plan.protected.band.rating_a:g} A",
+                                 "protection.trip_class": plan.protected.overload.trip})  # fmt: skip
+    assert on_it.gate(key.replace("_", ".", 1)).verdict is verdict  # as though the works ran on it
+    assert there(on_it) == {}  # nothing is asked twice
+
+
+def test_a_dip_that_a_contract_limits_is_the_utilitys_alone():
+    """On 300 kVA a start that passes 4 % on the utility dips 19 %: nobody else hangs on the generator."""
+    plan = planner(LOCK, "P-11")(YES)
+    assert plan.gate("start.dip").verdict is Verdict.PASSES
+    assert not any("dip" in key or "flicker" in key for key in there(plan))
+
+
+@pytest.mark.parametrize(
+    ("file", "tag", "said", "found"),
+    [
+        (LOCK, "P-11", None, (Kind.CONFIRM, Verdict.UNKNOWN)),
+        (LOCK, "P-11", "no", None),
+        (SOUND, "H-1", None, None),  # there is none
+        (SOUND, "H-1", "yes", (Kind.ENGINEERING, Verdict.UNKNOWN)),
+    ],
+)
+def test_not_said_it_is_for_the_checklist_where_there_is_one(file, tag, said, found):
+    gate = next(
+        (one for one in planner(file, tag)({"start.on_standby": said}).gates if one.key == "supply.standby"), None
+    )
+    assert (None if gate is None else (gate.kind, gate.verdict)) == found
