@@ -4,10 +4,13 @@ import re
 
 import pytest
 
+from tests.conftest import planner
 from tests.server import job_of, person, pump
+from vinegate.core.facts import RuleSetName, read_circuit, read_job
 from vinegate.store import jobs
 from vinegate.store.database import database
 from vinegate.store.models import Job
+from vinegate.web.circuit.line import leading, line
 
 BOARDS = 200
 
@@ -81,3 +84,20 @@ def test_no_part_of_another_name_is_kept(sign_in, job, path):
     ines = sign_in("ines")
     ines.post(f"/jobs/{job}/P-11/supply", {f"was:{path}": "", f"f:{path}": "x"})
     assert f'"{path.partition(".")[0]}"' not in ines.get(f"/jobs/{job}/file").get_data(as_text=True)
+
+
+@pytest.mark.parametrize(
+    ("changes", "key"),
+    [
+        ({}, "start.dip"),
+        ({"standby.subtransient_reactance": "30 %"}, "supply.reactances"),
+        ({"start.on_standby": "yes"}, "supply.standby_start_terminals"),
+    ],
+)
+def test_the_line_says_the_worst_of_the_supplys_sheet(changes, key):
+    """Not the dip alone: what is wrong with the source, or on the other one, stands there too."""
+    plan = planner("harrowmere-lock.json", "P-11")(changes)
+    rules = RuleSetName(plan.rules)
+    job, circuit = read_job({}, rules)[0], read_circuit({}, rules)[0]
+    supply = next(one for one in line(plan, job, circuit, {}, {}) if one.kind == "supply")
+    assert leading(supply.gates).key == key

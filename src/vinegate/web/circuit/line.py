@@ -76,7 +76,7 @@ def line(plan: Plan, job: Job, circuit: Circuit, job_raw: Raw, circuit_raw: Raw)
 def _supply(drawn: _Drawn) -> Station:
     plan = drawn.plan
     number = figure_value(plan.figure("supply.fault_at_board"))
-    gates = (plan.gate("start.dip"),)
+    gates = _gates(plan, "supply")
     return Station(
         kind="supply", name="Supply", short=_supply_text(drawn.job), number=number, sheet="supply", gates=gates
     )
