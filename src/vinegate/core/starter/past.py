@@ -53,10 +53,11 @@ def past_gates(work: Work) -> list[Gate]:
     return [_as_past(gate) for gate in there if now.get(gate.key) != (gate.verdict, gate.sentence)]
 
 
-def _shares(work: Work) -> dict[str, float]:
-    """The device ahead of both; the overload is the by-pass's own, and of any class where none is said."""
-    band = work.found(PROTECTION).band
-    return {"rating_a": band.rating_a} if band is not None else {}
+def _shares(work: Work) -> dict[str, object]:
+    """The device ahead of both, and the overload that is drawn in both ways."""
+    found = work.found(PROTECTION)
+    rating = {"rating_a": found.band.rating_a} if found.band is not None else {}
+    return {**rating, "trip_class": found.overload.trip}
 
 
 def _stops(work: Work) -> dict[str, str]:
