@@ -31,6 +31,21 @@ def test_what_closes_by_itself_waits_until_its_field_has_died(changes, verdict):
     assert gate is None or gate.kind is Kind.CONFIRM
 
 
+@pytest.mark.parametrize(
+    ("command", "switching", "asked"),
+    [
+        ("two-wire", "manual", True),
+        ("two-wire", "rare", True),
+        ("two-wire", "automatic", False),
+        ("two-wire", None, False),
+        ("three-wire", "manual", False),
+    ],
+)
+def test_a_contact_that_may_be_a_floats_is_not_taken_for_a_hand(command, switching, asked):
+    changes = FULL | {"starter.command": command, "start.switching": switching, "start.starts_per_hour": "2"}
+    assert any(gate.key == "starter.switched" for gate in plan(changes).gates) is asked
+
+
 def test_its_field_dies_with_the_rotors_own_inductance_over_its_resistance():
     """Two cages: slower than either alone, `(X_2 + X_m)/(2π·f·R_2)`, and no slower than both side by side."""
     circuit = plan(FULL).machine.circuit

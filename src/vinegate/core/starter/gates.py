@@ -17,6 +17,7 @@ from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race
 _TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
 _SAME: Final = 0.1
 """Of a time that is written twice."""
+_BY_HAND: Final = "how far volts may change at once goes by who switches: the start's sheet"
 _JOGS: Final = "NEMA ICS 2 and IEC 60947-4-1:2018 AC-4: more than five openings a minute, or ten in ten"
 _PROOF: Final = "every state and every order of travel walked; IEC 60204-1:2016 9.2 and 9.3; NFPA 79:2024 9.2 and 9.3"
 
@@ -62,6 +63,10 @@ def _said_elsewhere(circuit: Facts, facts: Starter, drawn: Circuit) -> list[Gate
         found.append(rule("starter.jogs", "Contactor made for its jog", True, text, _JOGS))
     if circuit.load.kind == "hoist" and not drawn.limits:
         found.append(_ends_gate_of_hoist(facts))
+    by_itself, switched = drawn.restarts or bool(drawn.automatic), circuit.start.switching
+    if by_itself and switched in ("manual", "rare"):
+        text = "Said to be switched by hand, which may dip deeper: what works this contact is a person, and no float."
+        found.append(confirm("starter.switched", "Switched as its dip is judged", False, text, _BY_HAND))
     own_s, order_s = facts.restart_s, circuit.start.restart_at_s
     if "restart_s" in drawn.grants and own_s and order_s and abs(own_s - order_s) > _SAME * order_s:
         text = f"Its relay waits {write(own_s, 3)} s after an outage; the restart order says {write(order_s, 3)} s."
