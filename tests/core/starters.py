@@ -21,8 +21,6 @@ _ALL = {
         ("behind", {"behind": True}), ("by operator", {"changes_by": "operator"}), ("by speed", {"changes_by": "speed"}),
         ("by speed dc", {"changes_by": "speed", "braking": "dc"}), ("by-pass", {"bypass": True}),
         ("ride", {"ride_s": 2.0, "emergency": True}),
-        ("thermistors", {"sensors": True, "emergency": True, "lamps": "red"}),
-        ("thermistors dc", {"sensors": True, "braking": "dc"}), ("thermistors by-pass", {"sensors": True, "bypass": True}),
         ("two windings", {"speeds": "separate", "emergency": True}), ("constant torque", {"speeds": "constant"}),
         ("variable torque", {"speeds": "variable", "five_poles": True}), ("constant power", {"speeds": "power"}),
         ("through low", {"speeds": "constant", "compelling": True, "low_after_s": 2.0}),
@@ -32,6 +30,12 @@ _ALL = {
         ("three steps", {"steps_s": (1.0, 0.6, 0.4)}), ("field", {"field_fed": True, "emergency": True}),
         ("two lines", {"bridge_lines": 2}), ("on its resistor", {"braking": "armature"}),
         ("in stages", {"braking": "armature", "stages_s": (0.8, 0.5), "brake_s": 2.0}),
+    )
+} | {
+    f"{way} thermistors {'+'.join(wishes)}": drawn_to(way, Wishes(sensors=True, **wishes))
+    for way, wishes in (
+        ("full-voltage", {"emergency": True, "lamps": "red"}), ("wye-delta", {"braking": "dc"}), ("drive", {"bypass": True}),
+        ("dc-drive", {"braking": "armature"}), ("full-voltage", {"runs_on_s": 4.0}),
     )
 } | {
     f"rotor-resistor {words}": drawn_to("rotor-resistor", Wishes(**wishes))
