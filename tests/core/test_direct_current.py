@@ -91,6 +91,9 @@ def test_a_start_on_ramp_and_limit_against_solve_ivp(ramp, limit):
     amps = 58 * (LOAD_NM + INERTIA * rate) / RATED.torque_nm
     assert float(course.all("motor_a")[0]) == pytest.approx(amps, rel=1e-3)
     assert float(course.all("line_a")[0]) == pytest.approx(math.sqrt(2 / 3) * amps, rel=1e-3)
+    fixed = 420 * 58 - RATED.torque_nm * OMEGA - 58**2 * OHMS  # what its rating loses beside its copper
+    heat = float(np.interp(0.9, speed, course.all("heat_j")))
+    assert heat == pytest.approx((amps**2 * OHMS + fixed) * float(marched.t[-1]), rel=0.02)
     fired = amps * OHMS / (3 * math.sqrt(2) / math.pi * 400)
     assert float(course.all("bus_pu")[0][0]) == pytest.approx(board_pu(math.sqrt(6) / math.pi * amps, fired), rel=1e-4)
 
