@@ -134,6 +134,12 @@ def test_running_on_both_sides_of_each_edge(key, more, verdict):
     assert gate("P-11", key, **running(**more)).verdict is verdict
 
 
+@pytest.mark.parametrize(("key", "one"), [("record.volts", "u12"), ("record.current", "i1")])
+def test_one_reading_of_three_asks_for_the_others_and_none_of_them_asks_nothing(key, one):
+    assert gate("P-11", key, record_running={one: "70"}).verdict is Verdict.UNKNOWN
+    assert not any(found.key == key for found in planned("P-11", record_running={"hertz": "60"}).gates)
+
+
 def test_amperes_at_rest_are_not_what_was_planned_to_run():
     """Volts that cannot carry the load plan no running; those that just can plan more amperes than full ones."""
     fed = (running(u12=volts, u23=volts, u31=volts) for volts in ("400", "350", "100"))
