@@ -40,6 +40,35 @@ def test_it_is_started_fed_and_cleared_there(tag, changes, key, verdict):
     assert there(on_it) == {}  # nothing is asked twice
 
 
+SLIP = {"standby.transient_reactance": "0.2", "standby.x_over_r": "12"}
+
+
+@pytest.mark.parametrize(
+    ("tag", "changes", "key", "verdict"),
+    [
+        ("F-3", {"standby.generator_power": "100 kVA"}, "drive_harmonic_volts", Verdict.FAILS),  # a soft source: 10 %
+        ("F-3", {"standby.generator_power": "400 kVA"}, "drive_harmonic_volts", Verdict.PASSES),
+        ("H-1", {"standby.generator_power": "100 kVA", "standby.sustained": "450 A"}, "protection_loop", Verdict.FAILS),
+        (
+            "H-1",
+            {"standby.generator_power": "400 kVA", "standby.sustained": "900 A"},
+            "protection_loop",
+            Verdict.PASSES,
+        ),
+    ],
+)
+def test_by_the_other_rules_too_and_with_what_its_drive_does_to_a_softer_source(tag, changes, key, verdict):
+    plan = planner(SOUND, tag)(YES | SLIP | changes)
+    assert there(plan)[key] is verdict
+    assert plan.gate(key.replace("_", ".", 1)).verdict is Verdict.PASSES  # on the utility
+
+
+def test_past_its_drive_it_is_asked_of_the_standby_as_well():
+    plan = planner(SOUND, "F-3")(YES | SLIP | {"standby.generator_power": "100 kVA"})
+    assert there(plan)["start_terminals"] is Verdict.PASSES  # on its drive
+    assert plan.gate("starter.bypass_supply_standby_start_terminals").verdict is Verdict.FAILS
+
+
 def test_a_dip_that_a_contract_limits_is_the_utilitys_alone():
     """On 300 kVA a start that passes 4 % on the utility dips 19 %: nobody else hangs on the generator."""
     plan = planner(LOCK, "P-11")(YES)

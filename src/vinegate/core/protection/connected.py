@@ -22,9 +22,10 @@ _SAME: Final = "the same power from fewer volts"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Connected:
-    """The plate's amperes, and those that size the circuit, in the connection in use."""
+    """The plate's amperes, the table's, and those that size the circuit, in the connection in use."""
 
     rated: Rated
+    table: Figure | None
     sizing: Figure | None
 
 
@@ -44,21 +45,22 @@ def joined_lower(work: Work) -> Connection | None:
 
 def _connected(work: Work) -> Connected:
     plated, lower = work.found(PLATE), joined_lower(work)
-    rated, sizing = plated.rated, plated.sizing
+    rated, table, sizing = plated.rated, plated.table, plated.sizing
     if lower is None or rated.volts is None or rated.current is None:
-        return Connected(rated=rated, sizing=sizing)
+        return Connected(rated=rated, table=table, sizing=sizing)
     sheet = work.sheet("protection")
     volts = sheet.given("lower_volts", "Plate volts, lower connection", "U_Nl", lower.high_v, "V",
                         provenance=work.circuit.source_of("plate.volts"))  # fmt: skip
     amps = _amperes(work, sheet, rated, lower, volts)
-    there = replace(rated, usable=amps)
-    if sizing is None or sizing is rated.drawn:
-        return Connected(rated=there, sizing=amps if sizing is not None else None)
-    sized = sheet.work("lower_sizing", "What sizes the circuit, lower connection", "I_tl",
-                       sizing.value * rated.volts.value / volts.value, "A",
-                       formula=f"{sizing.symbol}·{rated.volts.symbol}/U_Nl",
-                       inputs=(sizing, rated.volts, volts), source=_SAME)  # fmt: skip
-    return Connected(rated=there, sizing=sized)
+    if sizing is rated.drawn:
+        sizing = amps
+    if table is not None:
+        there = sheet.work("lower_sizing", "The table's amperes, lower connection", "I_tl",
+                           table.value * rated.volts.value / volts.value, "A",
+                           formula=f"{table.symbol}·{rated.volts.symbol}/U_Nl",
+                           inputs=(table, rated.volts, volts), source=_SAME)  # fmt: skip
+        table, sizing = there, there if sizing is table else sizing
+    return Connected(rated=replace(rated, usable=amps), table=table, sizing=sizing)
 
 
 def _amperes(work: Work, sheet: Sheet, rated: Rated, lower: Connection, volts: Figure) -> Figure:

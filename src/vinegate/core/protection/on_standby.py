@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, Final
 
+from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Gate, confirm, unknown
 from vinegate.core.records import replace
 from vinegate.core.start.stage import START
@@ -35,18 +36,18 @@ def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[st
     if said is None:
         text = "Judged on the utility alone: whether it runs on the standby generator too is not said."
         return [confirm(_KEY, _NAME, False, text, "said on the start's sheet")]
-    sheets = [key for stage in (SUPPLY, WIRING, START, protection) for key in stage.sheets]
     return work.supposing(
-        lambda other: _found(other, protection, sheets),
+        lambda other: _found(other, (SUPPLY, WIRING, DRIVE, START, protection)),
         on_job={"supply": {"in_use": "standby"}},
         start={"method": work.found(START).chosen},
         protection=fitted,
     )
 
 
-def _found(work: Work, protection: Specification[Any], sheets: list[str]) -> list[Gate]:
-    work.found(protection)
-    gates = [gate for key in sheets for sheet in work.written(key) for gate in sheet.gates]
+def _found(work: Work, stages: tuple[Specification[Any], ...]) -> list[Gate]:
+    for stage in stages:
+        work.found(stage)
+    gates = [gate for stage in stages for key in stage.sheets for sheet in work.written(key) for gate in sheet.gates]
     return [_there(gate) for gate in gates if gate.weighs and gate.key.startswith(_ASKED)]
 
 

@@ -88,7 +88,7 @@ def _need(work: Work) -> Need:
         drawn=together.drawn,
         sizing=together.sizing,
         sizing_each=joined.sizing,
-        table=plated.table,
+        table=joined.table,
         locked=study.full.current if study.full else described.locked,
         peak=study.full.peak if study.full else None,
         source=supplied.source,
