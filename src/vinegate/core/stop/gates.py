@@ -92,10 +92,10 @@ def _as_often(circuit: Circuit) -> tuple[Gate, ...]:
 def _as_set(circuit: Circuit, way: Way, started_by: str) -> tuple[Gate, ...]:
     """What its drive does when it is told to stop is what is judged here, where both are said."""
     mode, said = circuit.of("drive", Drive).stop_mode, circuit.stop.method
-    if mode is None or said is None or not start_way_of(started_by).by_frequency:
+    if mode is None or said is None or not start_way_of(started_by).by_frequency or way.brakes_from_speed:
         return ()
-    ramps, judged = mode in ("ramp", "hold"), way.by_frequency or way.holds
-    if ramps == judged or (way.holds and not way.by_frequency):
+    ramps = mode in ("ramp", "hold")
+    if ramps == way.by_frequency:
         return ()
     text = f"Its drive is set to stop by {'a ramp' if ramps else 'coasting'}; {way.name} is judged here."
     return (
