@@ -3,9 +3,9 @@
 import pytest
 
 from tests.conftest import planner
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 
-P11, M41, C71 = (planner("harrowmere-lock.json", tag) for tag in ("P-11", "M-41", "C-71"))
+P11, M41, C71, D61, R31 = (planner("harrowmere-lock.json", tag) for tag in ("P-11", "M-41", "C-71", "D-61", "R-31"))
 F3 = planner("skerry-sound.json", "F-3")
 
 TWO_WIRES = {
@@ -80,6 +80,23 @@ CASES = [
     (P11, {"start.method": "soft-starter", "start.speed_control": "yes"}, "start.wishes", "fails"),
     (P11, {"start.method": "drive", "start.speed_control": "yes"}, "start.wishes", None),
     (P11, {"start.method": None, "start.soft_stop": "yes"}, "start.wishes", None),
+    (D61, {}, "starter.heater", None),
+    (D61, {"starter.heater": None}, "starter.heater", None),
+    (D61, {"starter.heater": "no"}, "starter.heater", "fails"),
+    (D61, {"starter.heater": "no", "place.heater": None}, "starter.heater", None),
+    (D61, {"place.heater": None}, "starter.heater", "not known"),
+    (P11, {"starter.heater": "yes"}, "starter.heater", None),  # in a pump house nothing limits it
+    (D61, {"place.heater": "area_1"}, "place.heater", "fails"),
+    (C71, {"start.reversing": "yes", "plate.kind": "shaded-pole"}, "start.reverses", "fails"),
+    (C71, {"plate.kind": "shaded-pole"}, "start.reverses", None),
+    (P11, {"starter.bypass": "yes"}, "starter.wished", None),  # a soft starter, drawn with one
+    (P11, {"starter.bypass": "no"}, "starter.wished", "not known"),
+    (P11, {"starter.bypass": "yes", "start.method": "full-voltage"}, "starter.wished", "not known"),
+    (F3, {"start.reversing": "yes", "starter.elsewhere": "yes", "protection.trip_class": "10"},
+     "starter.bypass_protection_class", "fails"),
+    (F3, {"start.reversing": "yes", "starter.elsewhere": "yes"}, "starter.bypass_protection_class", "passes"),
+    (F3, {"start.reversing": "yes", "starter.bypass": "no", "protection.trip_class": "10"},
+     "starter.bypass_protection_class", None),
 ]  # fmt: skip
 
 
@@ -89,6 +106,26 @@ def test_what_is_said_twice_goes_together(plan, changes, key, verdict):
     found = [gate for gate in plan(changes).weighing if gate.key == key]
     assert [gate.verdict for gate in found] == ([Verdict(verdict)] if verdict else []), found
     assert all(gate.sentence and (gate.remedy or verdict == "passes") for gate in found)
+
+
+TURNED = [
+    (R31, {"plate.rotation": "CCW ODE"}, "start.one_way", True),
+    (R31, {"plate.rotation": "CW/CCW"}, "start.one_way", False),
+    (R31, {"plate.rotation": "CW ODE, reversible"}, "start.one_way", False),
+    (R31, {"plate.rotation": "CW ODE, not reversible"}, "start.one_way", True),
+    (P11, {"plate.rotation": "CCW ODE"}, "start.one_way", False),
+    (C71, {"start.reversing": "yes"}, "start.reverses", True),
+    (C71, {"start.reversing": "yes", "plate.kind": "permanent-split"}, "start.reverses", False),
+    (P11, {"record_rotation.wanted": "clockwise", "plate.rotation": "CCW ODE"}, "record.rotation_made", False),
+    (P11, {"record_rotation.wanted": "clockwise", "plate.rotation": "CW ODE"}, "record.rotation_made", True),
+    (P11, {"record_rotation.wanted": "clockwise", "plate.rotation": "CW"}, "record.rotation_made", False),
+]
+
+
+@pytest.mark.parametrize(("plan", "changes", "key", "asked"), TURNED)
+def test_a_way_to_turn_is_asked_about_where_the_plate_says_otherwise(plan, changes, key, asked):
+    found = [gate for gate in plan(changes).gates if gate.key == key]
+    assert [gate.kind for gate in found] == ([Kind.CONFIRM] if asked else [])
 
 
 @pytest.mark.parametrize("changes", [{"load.torque": "470 N·m"}, {"load.flow": "300 m³/h", "load.head": "80 m"}])

@@ -279,7 +279,7 @@ def _ways(found: Findings) -> list[Piece]:
         return [*pieces, *_does_it(best, words)]
     pieces += [Piece(" You chose "), Piece(_phrase(chosen, words), strong=True), Piece(f": {_in_short(chosen)}")]
     if not chosen.verdict.usable:
-        pieces += _does_it(best, words)
+        pieces += _does_it(best, words, after=True)
     return pieces
 
 
@@ -293,12 +293,13 @@ def _refused(full: MethodRow, best: MethodRow, found: Findings) -> list[Piece]:
     return [Piece(f" Not at full voltage: {full.why[:1].lower()}{full.why[1:]}")]
 
 
-def _does_it(row: MethodRow, words: Words) -> list[Piece]:
-    """What a way that passes does, in one sentence."""
+def _does_it(row: MethodRow, words: Words, *, after: bool = False) -> list[Piece]:
+    """What a way that passes does, in one sentence; `after` another has been spoken of."""
     margin = f" with {row.margin_pct:.0f} % torque to spare" if row.margin_pct is not None else ""
     time = f"{write(row.time_s or 0, 2)} s"
     if row.method == USUAL.key:
-        return [Piece(" It is at speed in "), Piece(time, strong=True), Piece(f"{margin}.")]
+        it = f" {words.across_the_line} it" if after else " It"
+        return [Piece(f"{it} is at speed in "), Piece(time, strong=True), Piece(f"{margin}.")]
     subject = _phrase(row, words)
     return [
         Piece(f" {subject[0].upper()}{subject[1:]} keeps it to "),

@@ -108,7 +108,7 @@ def temperature_check(circuit: Circuit, key: str, area: Area, marking: Marking, 
         return _unmarked(key, area, limit, f"{most}, {needed}", rules)
     fits = passes(hottest, limit)
     said = code if code.endswith("C") and "°" in code else f"{code}, {write(hottest, 3)} °C"
-    text = f"{said}: {most}." if fits else f"{said}, is too hot: {most}, {needed}."
+    text = f"{said}: {most}." if fits else f"{said} is too hot: {most}, {needed}."
     return Check.of(name, ruled(fits, text, limit.rule))
 
 

@@ -175,6 +175,8 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, 
         text = "Classes and divisions are not IEC's: have it classified in zones."
         return (Check.of("Area", breaks(text, rules.papers.classification)),)
     if key == "heater":
+        if circuit.place.motor not in (None, circuit.place.heater):
+            return (Check.of("Heater", breaks("It stands in its motor, and is said to stand elsewhere.")),)
         return heater_checks(circuit, area, rules) if area.status != "unclassified" else (_plain_heater(),)
     checks = [
         _enclosure_check(circuit, key, area, rules),

@@ -121,6 +121,13 @@ class Need:
         return self.used is not None and self.used.outcome is not None and self.used.time_s is None
 
     @property
+    def course_lacks(self) -> tuple[str, ...]:
+        """What its course to speed waits for."""
+        if self.start_lacks:
+            return self.start_lacks
+        return ("a way to start that reaches speed",) if self.fails_to_start else ("the start, simulated to speed",)
+
+    @property
     def method(self) -> str:
         """The way to start that is in use."""
         if self.comparison is not None:

@@ -214,7 +214,7 @@ def _setting_gate(
     if trips > normal * _ROUNDED:
         share = heat_pct(need, need.circuit.protection.trip_class or "10", normal / 1.25)
         if share is None:
-            return unknown(key, name, need.start_lacks or ("the start, simulated to speed",))
+            return unknown(key, name, need.course_lacks)
         text = f"Trips at {write(trips, 3)} A: above the usual, allowed to {write(top, 3)} A only if it will not start."
         text += " It does not." if share > 100 else f" At {write(normal, 3)} A it does."
         to_the_top = {"limit": top, "margin": top - trips} if share > 100 else {}

@@ -71,7 +71,7 @@ def class_gate(need: Need, name: str, setting_a: float) -> Gate:
     key, title = "protection.class", "Trip class holds the start"
     share, load = heat_pct(need, name, setting_a), need.load
     if share is None or load is None:
-        gate = unknown(key, title, need.start_lacks or ("the start, simulated to speed",))
+        gate = unknown(key, title, need.course_lacks)
         return informs(gate) if need.impossible or need.fails_to_start else gate
     text = (
         f"Class {name}: the start uses {write(share, 2)} % of the quickest relay's heat, warm from the starts before."

@@ -20,6 +20,7 @@ from vinegate.core.grade import (
 )
 from vinegate.core.numbers import write
 from vinegate.core.plate.insulation import COPPER_K, class_letter
+from vinegate.core.plate.rotation import clockwise
 from vinegate.core.record.facts import OF_FORM, AsSet, Before, Installed, Insulation, Rotation, steps_in
 from vinegate.core.record.found import Forms, Side
 from vinegate.core.record.insulation import (
@@ -189,9 +190,13 @@ def _at_25(sheet: Sheet, form: Insulation, mean: float, three: list[Figure]) -> 
                source="IEEE 112:2017 5.2: copper, 234.5; 225 of aluminium")  # fmt: skip
 
 
-def rotation(form: Rotation, *, ran: bool) -> Iterator[Gate]:
-    """Only the bump decides; running without it is refused."""
+def rotation(form: Rotation, stamped: str, *, ran: bool) -> Iterator[Gate]:
+    """Only the bump decides; running without it is refused. `stamped` is the plate's own word for it."""
     name, source = "Rotation", "IEC 60034-8:2007; NEMA MG 1:2021 2.24"
+    made = clockwise(stamped)
+    if made is not None and form.wanted is not None and made is not (form.wanted == "clockwise"):
+        text = f"Wanted against its plate, {stamped}: a fan, a seal or a bearing may be made for that way."
+        yield confirm("record.rotation_made", "Made to turn so", False, text, source)
     if form.seen is not None and form.wanted is not None:
         good = form.seen == form.wanted
         text = "It turned as wanted when bumped." if good else "It turned the wrong way when bumped."

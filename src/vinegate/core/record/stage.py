@@ -111,7 +111,9 @@ _JUDGED: Final[dict[str, Callable[[Sheet, Forms, Side, Keys], Iterable[Gate]]]] 
     "record_install": lambda sheet, forms, plan, keys: dead.installed(forms.install),
     "record_before": lambda sheet, forms, plan, keys: dead.checklist(forms.before) if "record_before" in keys else (),
     "record_insulation": _insulation,
-    "record_rotation": lambda sheet, forms, plan, keys: dead.rotation(forms.rotation, ran=_ran(keys)),
+    "record_rotation": lambda sheet, forms, plan, keys: dead.rotation(
+        forms.rotation, plan.plate.rotation or "", ran=_ran(keys)
+    ),
     "record_set": lambda sheet, forms, plan, keys: dead.settings(forms.set_, plan, forms),
     "record_start": lambda sheet, forms, plan, keys: live.starting(sheet, forms.start, plan, plan.started),
     "record_running": _running,

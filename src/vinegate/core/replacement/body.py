@@ -18,6 +18,7 @@ from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.fixing import frame, mounting, said_of
 from vinegate.core.replacement.pair import Pair
 from vinegate.core.starter.facts import Starter
+from vinegate.core.starter.heater import has_heater
 from vinegate.core.tables import load
 
 _CLASSES: Final = ("A", "E", "B", "F", "H")
@@ -238,7 +239,7 @@ def drive(pair: Pair) -> Row | None:
 
 def heater(pair: Pair) -> Row | None:
     """Where the circuit feeds one."""
-    if pair.circuit.of("starter", Starter).heater != "yes":
+    if not has_heater(pair.circuit, pair.circuit.of("starter", Starter)):
         return None
     said = {"yes": "has one", "no": "none"}.get(pair.facts.has_heater or "", "")
     row = Said("heater", "Space heater", "fed while it stands", said)

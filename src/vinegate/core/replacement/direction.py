@@ -2,43 +2,19 @@
 
 from __future__ import annotations
 
-import re
 from typing import Final
 
 from vinegate.core.plate.kind import Family
+from vinegate.core.plate.rotation import clockwise
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair
 
 _SOURCE: Final = "IEC 60034-8:2007; NEMA MG 1:2021 2.24"
-_COUNTER: Final = re.compile(r"\b(?:CCW|ACW|counter[- ]?clockwise|anti[- ]?clockwise)", re.I)
-_CLOCKWISE: Final = re.compile(r"\b(?:CW|clockwise)", re.I)
-_BACK: Final = re.compile(r"N\.?D\.?E\b|O\.?D\.?E\b|\b(?:opposite|lead end|back|fan end|non[- ]drive)", re.I)
-_SHAFT: Final = re.compile(r"\bopp\w*\W+(?:the\W+)?(?:lead|fan|back|non[- ]drive|n\.?d\.?e)", re.I)
-"""Opposite the end that is opposite the shaft's."""
-_FRONT: Final = re.compile(r"D\.?E\b|\b(?:S\.?E|shaft|drive end)\b", re.I)
-
-
-def way_of(text: str) -> bool | None:
-    """Whether it turns clockwise seen from the shaft's end; None where the way or the end is not said.
-
-    >>> way_of("CW DE"), way_of("CCWODE"), way_of("CCW, seen from the end opposite the shaft"), way_of("CW")
-    (True, True, True, None)
-    >>> way_of("CCW lead end"), way_of("CCW opposite lead end")
-    (True, False)
-    """
-    counter = _COUNTER.search(text) is not None
-    if not counter and not _CLOCKWISE.search(text):
-        return None
-    if _SHAFT.search(text):
-        return not counter
-    if _BACK.search(text):
-        return counter
-    return not counter if _FRONT.search(text) else None
 
 
 def opposite(pair: Pair) -> bool | None:
     """Whether the new one turns against the old one; None while either plate leaves it open."""
-    old, new = (way_of(machine.plate.rotation or "") for machine in (pair.old, pair.new))
+    old, new = (clockwise(machine.plate.rotation or "") for machine in (pair.old, pair.new))
     return None if old is None or new is None else old is not new
 
 

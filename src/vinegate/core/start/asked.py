@@ -62,8 +62,8 @@ class Asked:
     flicker_standard: str = ""
     large_change_s: float | None = None
     """How long a change above 3.3 % may last; None where the standard does not say."""
-    remedy: str = ""
-    """What helps a start that lacks torque, by the kind of machine."""
+    helps: tuple[str, ...] = ()
+    """What helps a start that lacks torque beside its way's own, by the kind of machine, the first first."""
 
     @property
     def stall_hot_s(self) -> float | None:

@@ -60,7 +60,6 @@ def judge(
 def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
     """Least margin of torque over the way up; a lower bound where the torque is a promised least."""
     key, name, limit = "start.torque", "Torque to get away", 100 * asked.margin_pu
-    remedy = asked.remedy
     if run.torque is None:
         return _driven(run, asked, key, name, limit)
     speed, torque = run.torque
@@ -88,7 +87,7 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
 
     asks = (asked.load.power, asked.load.breakaway)
     return at_least(
-        key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=remedy, room=room,
+        key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=_stronger(run, asked), room=room,
         rests=more(*promised) + less(*asks),
     )  # fmt: skip
 
@@ -119,6 +118,14 @@ def _load_of(plant: Plant, asked: Asked, speed_pu: Array) -> Callable[[float, fl
     base = asked.load.power.value
     along = asked.load.along(speed_pu * plant.synchronous_rad_s * 30 / np.pi)
     return lambda power, breakaway: along(breakaway / 100) * (power / base if base else 1.0)
+
+
+def _stronger(run: MethodRun, asked: Asked) -> str:
+    """What helps: unloading it first, then what its way has in hand."""
+    own = way_of(run.method).stronger
+    first, *rest = asked.helps or ("a stronger motor",)
+    text = "; ".join((first, *((own,) if own else ()), *rest))
+    return f"{text[:1].upper()}{text[1:]}."
 
 
 def _driven(run: MethodRun, asked: Asked, key: str, name: str, limit: float) -> Gate:

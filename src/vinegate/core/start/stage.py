@@ -22,6 +22,7 @@ from vinegate.core.rectifier import Armature
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.agree import asked_gates
+from vinegate.core.start.both_ways import both_ways
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
 from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
@@ -167,7 +168,7 @@ def _plan(work: Work) -> StartStudy:
     by_wye = way_of(chosen).windings is Windings.WYE
     if way_of(chosen).by_frequency and not circuit.from_drive:  # advised, and not judged by anyone yet
         sheet.gates.append(unknown("start.drive", "Drive that is advised", ("a drive, chosen as the way to start",)))
-    sheet.gates += asked_gates(circuit, chosen)
+    sheet.gates += (*asked_gates(circuit, chosen), *both_ways(circuit))
     full = _dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
     wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)

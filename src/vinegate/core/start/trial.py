@@ -238,19 +238,21 @@ def _asked(
         limit_assumed=known.drive.limit_assumed if known.drive else circuit.start.drive_limit is None,
         switching=circuit.start.switching or "automatic",
         private=job.supply.in_use == "standby",
-        remedy=_remedy(circuit.plate.family, rules),
+        helps=_helps(circuit.plate.family, rules),
         flicker_standard=rules.flicker_standard(amps),
         large_change_s=rules.large_change_s(amps),
     )
 
 
-def _remedy(family: Family, rules: RuleSet) -> str:
+def _helps(family: Family, rules: RuleSet) -> tuple[str, ...]:
+    unloaded = "start it unloaded"
     if family is Family.WOUND:
-        return "More steps of its resistor, or a higher first torque; start it unloaded; a larger motor."
+        return ("more steps of its resistor, or a higher first torque", unloaded, "a larger motor")
     if family is Family.SINGLE:
-        return "Start it unloaded; a kind that breaks away harder, with a start capacitor, or a larger motor."
-    design = rules.practice.strong_design
-    return f"Start it unloaded; a higher tap or step; a motor of design {design}; then electronics."
+        return (unloaded, "a kind that breaks away harder, with a start capacitor, or a larger motor")
+    if family is Family.DC:
+        return (unloaded, "a larger motor")
+    return (unloaded, f"a motor of design {rules.practice.strong_design}", "then a drive")
 
 
 def _sensitive(job: Job, network: Network) -> tuple[Sensitive, ...]:

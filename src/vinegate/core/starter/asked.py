@@ -17,6 +17,7 @@ from vinegate.core.start.ways import way_of
 from vinegate.core.starter.armature import ON_RESISTOR
 from vinegate.core.starter.circuits import braked_here
 from vinegate.core.starter.facts import Starter
+from vinegate.core.starter.heater import has_heater
 from vinegate.core.starter.motor import Brakes, Shaft, Slow
 from vinegate.core.starter.wishes import Wishes
 from vinegate.core.stop.armature import speeds_of_stages
@@ -61,9 +62,10 @@ def wishes_of(
         follows=facts.follows == "yes",
         stands_by=bool(circuit.wiring.stands_by),
         lamps=facts.lamps if facts.lamps in ("green", "red") else "",
-        heater=facts.heater == "yes",
+        heater=has_heater(circuit, facts),
         restart_s=restart_delay_s(circuit, facts),
         bypass=facts.bypass == "yes",
+        no_bypass=facts.bypass == "no",
         ride_s=facts.ride_s or 0.0,
         tap=_tap(circuit, used),
         speeds=facts.speeds or "",

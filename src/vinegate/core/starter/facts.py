@@ -61,7 +61,13 @@ class Starter(Facts):
                help="IEC 60204-1 and NFPA 79: green is normal; many pump panels: red runs. Ask once for a site.")
     )  # fmt: skip
     heater: str | None = field(choice("Space heater", _YES_NO, help="On while the motor is off."))
-    bypass: str | None = field(choice("By-pass", _YES_NO, help="Of a drive: past it across the line, by a selector."))
+    bypass: str | None = field(
+        choice(
+            "By-pass",
+            _YES_NO,
+            help="Of a drive: past it across the line, by a selector. Of a soft starter: once at speed.",
+        )
+    )
     speeds: str | None = field(
         choice(
             "Two speeds",

@@ -249,7 +249,7 @@ def soft_starter(wishes: Wishes) -> Circuit:
         between=(("soft starter", controlled),),
         fed_by="fed by its soft starter",
         straight=straight,
-        grants=("two_poles",) if straight else (),
+        grants=("bypass", *(("two_poles",) if straight else ())),
         restarts=wishes.two_wire,
         wanted=("K", "BP"),
     )

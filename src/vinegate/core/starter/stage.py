@@ -29,6 +29,7 @@ from vinegate.core.starter.control_gates import control_gates, described
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.gates import gates_of
+from vinegate.core.starter.heater import heater_gates
 from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.motor import Shaft
 from vinegate.core.starter.netlist import Amps, Netlist, Part, parts_of
@@ -140,7 +141,8 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
     star = way_of(study.chosen).windings is Windings.WYE
     sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), star=star)
     sheet.gates += reclose_gate(work, drawn.circuit, way_of(study.chosen), restart_delay_s(work.circuit, facts))
-    if "bypass" in drawn.circuit.grants:
+    sheet.gates += heater_gates(work.job, work.circuit, facts)
+    if facts.bypass == "yes" and way_of(study.chosen).converts:
         sheet.gates += past_gates(work)
     if drawn.control is not None:
         burdens = burdens_of(drawn.circuit)

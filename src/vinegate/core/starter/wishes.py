@@ -67,6 +67,7 @@ class Wishes:
     """Through an outage so long it starts again by itself."""
     bypass: bool = False
     """Of a drive: the line past it."""
+    no_bypass: bool = False
     residual_wait_s: float = 2.0
     """Between the drive's end and the line."""
     single: bool = False
@@ -202,7 +203,7 @@ _REASONS: Final = (
     ("changes_by", "Another end of the star", "it is drawn for the open transition of wye-delta with buttons"),
     ("restart_s", "A delay after an outage", "buttons start nothing by themselves: it is drawn for two wires and auto"),
     ("ride_s", "Undervoltage ride-through", "it is drawn across the line, one way round, with buttons and no brake"),
-    ("bypass", "A by-pass", "it is drawn around a drive, one way round, with buttons"),
+    ("bypass", "A by-pass", "it is drawn around a soft starter, and around a drive one way round with buttons"),
     ("speeds", "Two speeds", "they are drawn across the line, one way round, without a brake, selector or jog"),
     ("two_poles", "A by-pass of two poles", "it is drawn for a soft starter"),
     ("runs_on_s", "Running on after a stop", "it is drawn across the line, one way round, with buttons and no brake"),
@@ -211,7 +212,8 @@ _REASONS: Final = (
 
 
 _OTHERWISE: Final = {
-    ("dc-drive", "reverses"): "a bridge for both directions turns it, or its field's contactors, as its maker wires it"
+    ("dc-drive", "reverses"): "a bridge for both directions turns it, or its field's contactors, as its maker wires it",
+    ("dc-drive", "bypass"): "nothing else feeds it with direct current",
 }
 
 
@@ -221,6 +223,8 @@ def left_out(wishes: Wishes, circuit: Circuit) -> tuple[str, ...]:
     found = [f"{name}: {_OTHERWISE.get((circuit.key, key), why)}" for key, name, why in asked]
     if wishes.opened and "closed" in circuit.grants:
         found.append("An open transition: with an autotransformer the closed one is drawn")
+    if wishes.no_bypass and "bypass" in circuit.grants:
+        found.append("A soft starter without by-pass: it is drawn with one, which carries the motor once it runs")
     if wishes.two_wire and wishes.stations > 1:
         found.append("Further stations: they are drawn with buttons; a held contact is one")
     return tuple(found)

@@ -29,6 +29,7 @@ WAY = Way(
     name="autotransformer",
     order=6,
     needs="three contactors and the transformer",
+    stronger="a higher tap",
     phrase=lambda at, words: f"an autotransformer{' on its' if at else ''}{at}{' tap' if at else ''}",
     settings=(
         "start.tap",

@@ -57,6 +57,7 @@ WAY = Way(
     name="part winding",
     order=3,
     needs="two contactors and a motor made for it",
+    stronger="a way that gives more than half its torque",
     phrase=lambda at, words: "part winding",
     settings=("start.part_current", "start.part_torque", "start.part_delay"),
     moment="start-part_delay",

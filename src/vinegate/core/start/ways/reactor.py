@@ -29,6 +29,7 @@ WAY = Way(
     name="series reactor",
     order=7,
     needs="a reactor rated for the starts",
+    stronger="more volts behind its reactor",
     phrase=lambda at, words: f"a series reactor{' at' if at else ''}{at}",
     settings=("start.series_volts", "start.changeover"),
     moment="start-changeover",

@@ -50,6 +50,7 @@ WAY = Way(
     name="series resistor",
     order=8,
     needs="resistors rated for the starts",
+    stronger="more volts behind its resistor",
     phrase=lambda at, words: f"a series resistor{' at' if at else ''}{at}",
     settings=("start.series_volts", "start.resistor_steps", "start.changeover"),
     moment="start-changeover",

@@ -75,6 +75,7 @@ WAY = Way(
     order=4,
     needs="a bypass contactor",
     loss_share=0.01,
+    stronger="a higher limit",
     phrase=lambda at, words: f"a soft starter{' held at' if at else ''}{at}",
     settings=("start.soft_limit", "start.kick", "start.kick_time", "start.soft_stop_ramp"),
     level="start-soft_limit",

@@ -27,6 +27,7 @@ WAY = Way(
     name="wye-delta",
     order=2,
     needs="three contactors and six conductors",
+    stronger="a way that gives more than a third of its torque",
     phrase=lambda at, words: f"{words.wye}-delta",
     settings=("start.changeover", "start.transition", "start.dead_time", "start.instantaneous_trip"),
     moment="start-changeover",
