@@ -59,9 +59,14 @@ class TestBands:
 
     def test_a_check_names_the_fact_and_its_turning_value(self):
         gate = heat(stall(6, 20, how="assumed"))
-        assert gate.sentence == "It heats. Passes for any safe stall time over 9.4 s; 12 s assumed."
+        assert gate.sentence == "It heats. Passes for any safe stall time over 9.4 s; 12 s assumed, 6 to 20."
         assert (gate.turns.path, gate.turns.passes) == ("machine.stall_hot", "over 9.4 s")
         assert float(gate.turns.passes_as.split()[0]) > 9.4 > float(gate.turns.fails_as.split()[0])
+
+    def test_a_band_whose_end_was_taken_is_told_whole(self):
+        """By a letter the upper end is taken; the lower one decides, and stands beside it."""
+        gate = heat(Taken(path="p", label="current", unit="A", value=20, low=6, high=20, how="by the letter"))
+        assert gate.sentence == "It heats. Passes for any current over 9.4 A; 6 to 20 A by the letter."
 
     def test_what_could_not_matter_is_not_mentioned(self):
         assert "assumed" not in heat(stall(10, 20, how="assumed")).sentence
@@ -83,7 +88,9 @@ class TestBands:
         )  # fmt: skip
         assert (gate.verdict, gate.turns.passes, gate.turns.fails) == (Verdict.CHECK, "under 100 A", "over 120 A")
 
-    @pytest.mark.parametrize(("holds_to", "says"), [(30, "up to 30 °C; 30 °C assumed"), (29, "under 29 °C; 30 °C")])
+    @pytest.mark.parametrize(
+        ("holds_to", "says"), [(30, "up to 30 °C; 30 °C assumed, 20 to 50"), (29, "under 29 °C; 30 °C")]
+    )
     def test_the_value_taken_is_told_where_it_is_the_last_that_holds(self, holds_to, says):
         air = Taken(path="wiring.ambient", label="ambient", unit="°C", value=30, low=20, high=50, how="assumed")
         gate = at_most("k", "n", 30, 30, sentence="", source="", rests=(air,), room=lambda degrees: holds_to - degrees)

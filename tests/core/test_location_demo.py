@@ -6,6 +6,7 @@ from tests.conftest import planner
 from vinegate.core.facts import read_circuit, read_job
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.place.materials import find
+from vinegate.core.place.used import Used
 from vinegate.core.place.what_if import standings
 from vinegate.demo import demo_job
 
@@ -328,11 +329,16 @@ def test_the_systems_are_said_not_to_be_equal_where_it_matters():
     assert not planner(LOCK, "P-11")().stage("place").notes
 
 
+def _as_said(file):
+    read = [(tag, read_circuit(facts, file.rules)[0]) for tag, facts in file.circuits]
+    return [(tag, circuit, Used.said(circuit)) for tag, circuit in read]
+
+
 def test_what_fails_if_the_yard_gained_hydrogen():
     """Group B is in no listing there; the cage machine in division 2 needs none."""
     file = demo_job(LOCK)
     job, _ = read_job(file.facts, file.rules)
-    circuits = [(tag, read_circuit(facts, file.rules)[0]) for tag, facts in file.circuits]
+    circuits = _as_said(file)
     everywhere = {(row.tag, row.device.key) for row in standings(job, circuits, find("hydrogen")) if row.fails}
     assert everywhere == {("M-41", "motor"), ("M-41", "buttons"), ("B-42", "buttons")}
     yard = {row.tag for row in standings(job, circuits, find("hydrogen"), "area_3") if row.fails}
@@ -346,7 +352,7 @@ def test_what_fails_if_the_yard_gained_hydrogen():
 def test_the_store_gaining_carbon_disulfide():
     file = demo_job(SKERRY)
     job, _ = read_job(file.facts, file.rules)
-    circuits = [(tag, read_circuit(facts, file.rules)[0]) for tag, facts in file.circuits]
+    circuits = _as_said(file)
     failing = {
         (row.tag, row.device.key): row.then.why
         for row in standings(job, circuits, find("carbon disulfide"))

@@ -92,6 +92,7 @@ def summarise(plan: Plan) -> dict[str, Any]:
         # As text within the text: who shows the schedule need not read them.
         "restart": json.dumps(restart_of(plan)),
         "placed": json.dumps(placed_of(plan), ensure_ascii=False),
+        "used": asdict(plan.placed.used) if plan.placed else {},
         "guard": guard_of(plan),
         "record": record_of(plan),
         "replacement": fits_of(plan),
@@ -170,6 +171,7 @@ def unplanned() -> dict[str, Any]:
         "words": {},
         "restart": json.dumps({"reason": "it could not be planned"}),
         "placed": "[]",
+        "used": {},
         "guard": {"devices": {}},
         "record": {},
         "replacement": "",

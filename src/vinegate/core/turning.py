@@ -300,15 +300,25 @@ def _words(one: Taken, turn: tuple[float, float] | None) -> tuple[str, str]:
     return f"{over if way > 0 else under} {at}", one.text(typed)
 
 
+def _as_taken(one: Taken) -> str:
+    """What it was taken as: the whole band of what nobody gave, as one end of it may pass and the other not."""
+    if one.how == NOT_GIVEN:
+        return "it is not given"
+    taken, low, high = (one.text(value).removesuffix(one.unit).rstrip() for value in (one.value, one.low, one.high))
+    unit = f" {one.unit}".rstrip()
+    if not one.how or low == high:
+        return f"{taken}{unit} {one.how or 'given'}"
+    band = f"{low} to {high}"
+    return f"{band}{unit} {one.how}" if taken in (low, high) else f"{taken}{unit} {one.how}, {band}"
+
+
 def because(turns: Turns | None, taken: Sequence[Taken]) -> str:
     """What decides, in words."""
     if turns is None:
         soft = [one.label for one in taken if one.wide and one.label]
         return f" It rests on {' and '.join(soft)}." if soft else ""
     one = next((fact for fact in taken if fact.path == turns.path), None)
-    was = ""
-    if one is not None:
-        was = "; it is not given" if one.how == NOT_GIVEN else f"; {one.text(one.value)} {one.how or 'given'}"
+    was = f"; {_as_taken(one)}" if one is not None else ""
     if turns.passes:
         return f" Passes for any {turns.label} {turns.passes}{was}."
     return f" Fails for any {turns.label} {turns.fails}{was}."

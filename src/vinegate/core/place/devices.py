@@ -15,11 +15,11 @@ from vinegate.core.place.heater import heater_checks
 from vinegate.core.place.increased_safety import increased_safety, safety_checks
 from vinegate.core.place.listing import Marking, read_marking
 from vinegate.core.place.temperature import code_of, lowest
+from vinegate.core.place.used import Used
 from vinegate.core.place.wanted import wanted
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.rules.sets import rule_set
-from vinegate.core.stop.ways import way_of as stop_way
 from vinegate.core.turning import Turns
 
 _NAMES: Final = {
@@ -55,21 +55,20 @@ class DeviceRow:
     decides: str = ""
 
 
-def braked(circuit: Circuit) -> bool:
+def braked(circuit: Circuit, used: Used) -> bool:
     """Whether the circuit has a brake of its own."""
-    method = circuit.stop.method
-    if (method is not None and stop_way(method).holds) or circuit.stop.hold == "yes":
+    if used.holds or circuit.stop.hold == "yes":
         return True
     return circuit.stop.hold is None and circuit.load.kind == "hoist"
 
 
-def present(circuit: Circuit) -> tuple[str, ...]:
+def present(circuit: Circuit, used: Used) -> tuple[str, ...]:
     """The devices the circuit has, whether or not their area is given."""
     has = {
         "motor": True,
         "starter": not circuit.from_drive,
         "drive": circuit.from_drive,
-        "brake": braked(circuit),
+        "brake": braked(circuit, used),
     }
     return tuple(key for key in DEVICES if has.get(key) or getattr(circuit.place, key) is not None)
 
@@ -96,13 +95,13 @@ def short(area: Area) -> str:
     return f"Class {area.hazard_class} Div {area.division}{groups}"
 
 
-def device_rows(job: Job, circuit: Circuit, trip: str = "10") -> tuple[DeviceRow, ...]:
-    """Every device that is present, in the order from the motor back to the supply; `trip` is the overload's class."""
-    return tuple(device_row(job, circuit, key, trip) for key in present(circuit))
+def device_rows(job: Job, circuit: Circuit, used: Used) -> tuple[DeviceRow, ...]:
+    """Every device that is present, in the order from the motor back to the supply."""
+    return tuple(device_row(job, circuit, key, used) for key in present(circuit, used))
 
 
-def device_row(job: Job, circuit: Circuit, key: str, trip: str) -> DeviceRow:
-    """A device that is present; `trip` is the overload's class."""
+def device_row(job: Job, circuit: Circuit, key: str, used: Used) -> DeviceRow:
+    """A device that is present."""
     where = getattr(circuit.place, key)
     name = _NAMES[key]
     if where is None:
@@ -110,7 +109,7 @@ def device_row(job: Job, circuit: Circuit, key: str, trip: str) -> DeviceRow:
     area, rules = job.area(where), rule_set(job.rules)
     limit = lowest(area.materials.items, rules, overloads=key == "motor") if area.materials else None
     marking, text = marking_of(circuit, key)
-    checks = _checks(job, circuit, key, area, marking, trip)
+    checks = _checks(job, circuit, key, area, marking, used)
     weighing = [check for check in checks if check.kind is Kind.ENGINEERING]
     worst = max(weighing or checks, key=lambda check: check.verdict.rank)
     classified = area.status in ("division", "zone") and not lacking(area)
@@ -163,7 +162,7 @@ def _enclosure_asked(key: str, area: Area, rules: RuleSet) -> str:
     return enclosure.asked_text(area, rules)
 
 
-def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, trip: str) -> tuple[Check, ...]:
+def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, used: Used) -> tuple[Check, ...]:
     rules = rule_set(job.rules)
     missing = lacking(area)
     if missing:
@@ -192,7 +191,7 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, 
         *checks,
     ]
     if key == "motor" and increased_safety(marking):
-        checks += safety_checks(circuit, trip)
+        checks += safety_checks(circuit, used)
     if key == "motor" and circuit.from_drive:
         checks.append(_drive_duty(circuit, rules))
     if any(mark.condition == "X" for mark in marking.ex):

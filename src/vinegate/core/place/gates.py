@@ -119,11 +119,12 @@ def _weighed(row: DeviceRow, name: str, weighing: list[Check]) -> Gate:
     lacks = [f"{row.name}: {_LACKS[check.name]}" for check in weighing if check.verdict is Verdict.UNKNOWN]
     found = Answer(verdict=row.verdict, text=f"{row.why}{more}", rule=decisive.rule, turns=decisive.turns)
     other = f"Asked: {row.enclosure_asked}; or another place." if row.enclosure_asked else _OTHERWISE.get(row.key, "")
-    remedy = f"Asked here: {row.asked}." if row.asked else other
+    remedy = _REMEDIES.get(decisive.name, "") or (f"Asked here: {row.asked}." if row.asked else other)
     return from_answer(f"place.{row.key}", name, found, remedy=remedy, needs=tuple(lacks))
 
 
 _OTHERWISE: Final = {"heater": "A cooler heater, or none; its area is its motor's."}
+_REMEDIES: Final = {"Increased safety": "An overload of a quicker class, or a motor of a longer t_E."}
 # What a check lacks when it is unknown.
 _LACKS: Final = {
     "Increased safety": "t_E and I_A/I_N",

@@ -11,9 +11,8 @@ from vinegate.core.grade import breaks, lacks, meets, ruled
 from vinegate.core.numbers import write
 from vinegate.core.place.checks import Check
 from vinegate.core.place.listing import Marking
+from vinegate.core.place.used import Used
 from vinegate.core.plate.duty import read_duty
-from vinegate.core.start.ways import way_of
-from vinegate.core.stop.ways import way_of as stop_way
 from vinegate.core.tables.trip_class import trip_class
 
 _TYPES: Final = ("e", "eb")
@@ -27,9 +26,9 @@ def increased_safety(marking: Marking) -> bool:
     return any(one in _TYPES for mark in marking.ex for one in mark.types if not mark.dust)
 
 
-def safety_checks(circuit: Circuit, trip: str) -> list[Check]:
+def safety_checks(circuit: Circuit, used: Used) -> list[Check]:
     """The relay trips a stalled motor within t_E, from cold, at I_A/I_N; nothing heats it in ways not certified."""
-    return [_trips_in_time(circuit, trip), *_duty(circuit), *_starts(circuit), *_plugs(circuit)]
+    return [_trips_in_time(circuit, used.trip), *_duty(circuit), *_starts(circuit, used), *_plugs(circuit, used)]
 
 
 def _trips_in_time(circuit: Circuit, trip: str) -> Check:
@@ -60,12 +59,8 @@ def _duty(circuit: Circuit) -> list[Check]:
     return [Check.of("Duty", breaks(f"{duty.text}: t_E protects continuous duty with rare starts alone.", _RULE))]
 
 
-def _starts(circuit: Circuit) -> list[Check]:
-    method = circuit.start.method
-    soft = (method is not None and way_of(method).electronic) or (
-        method is None and circuit.start.speed_control == "yes"
-    )
-    if not soft:
+def _starts(circuit: Circuit, used: Used) -> list[Check]:
+    if not used.electronic and not circuit.from_drive:
         return []
     said = circuit.place.drive_duty
     if said is None:
@@ -75,9 +70,7 @@ def _starts(circuit: Circuit) -> list[Check]:
     return [Check.of("Electronic start", ruled(said == "yes", text, _RULE))]
 
 
-def _plugs(circuit: Circuit) -> list[Check]:
-    method = circuit.stop.method
-    reverses = method is not None and stop_way(method).reverses
-    if not reverses and circuit.protection.jogging != "yes":
+def _plugs(circuit: Circuit, used: Used) -> list[Check]:
+    if not used.reverses and circuit.protection.jogging != "yes":
         return []
     return [Check.of("Plugging", breaks("Plugging or jogging heats the rotor again and again: not with Ex eb.", _RULE))]

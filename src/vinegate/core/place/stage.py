@@ -23,11 +23,14 @@ from vinegate.core.place.gates import (
 )
 from vinegate.core.place.raceway import raceway_gates
 from vinegate.core.place.temperature import limit_of
+from vinegate.core.place.used import Used
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.stage import PROTECTION, carried_in
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.stage import START
+from vinegate.core.stop.stage import STOP
 from vinegate.core.work import Specification, Work
 
 
@@ -47,6 +50,7 @@ class Placed:
     """Devices in their areas; `load_left_pu` is the share of rated load that heat and height leave."""
 
     devices: tuple[DeviceRow, ...]
+    used: Used
     areas: tuple[AreaRow, ...]
     load_left_pu: float | None
     classified: bool
@@ -58,18 +62,18 @@ class Placed:
 def _plan(work: Work) -> Placed:
     """Judge every device where it stands. Missing areas are unknown, never unclassified."""
     sheet, job, circuit = work.sheet("place"), work.job, work.circuit
-    trip = work.found(PROTECTION).overload.trip
-    rows = tuple(_row(work, key, trip) for key in present(circuit))
-    used = tuple(sorted({row.area for row in rows if row.area}, key=number_of))
-    areas = tuple(_area_row(job, key) for key in used)
+    used = _used(work)
+    rows = tuple(_row(work, key, used) for key in present(circuit, used))
+    standing = tuple(sorted({row.area for row in rows if row.area}, key=number_of))
+    areas = tuple(_area_row(job, key) for key in standing)
     classified = any(row.status in ("division", "zone") for row in areas)
-    _area_gate(sheet, rows)
+    _area_gate(sheet, rows, classified=classified)
     if classified:
         sheet.gates.append(document_gate(sheet, job))
         sheet.notes += CAUTIONS
         if work.rules.hazards.divisions:
             sheet.notes.append(NOT_EQUAL)
-    for key in used:
+    for key in standing:
         sheet.gates += [*materials_gates(job, key), *ambient_order(job, key)]
     for row in rows:
         if row.area:
@@ -77,14 +81,26 @@ def _plan(work: Work) -> Placed:
     sheet.gates += raceway_gates(job, circuit, work.rules)
     if (air := cooler_air(job, circuit)) is not None:
         sheet.gates += conductors_air(job, circuit, air, carried_in(work, air[0]))
-    _limits(sheet, job, used)
+    _limits(sheet, job, standing)
     left = _derated(sheet, work)
-    return Placed(devices=rows, areas=areas, load_left_pu=left, classified=classified)
+    return Placed(devices=rows, used=used, areas=areas, load_left_pu=left, classified=classified)
 
 
-def _row(work: Work, key: str, trip: str) -> DeviceRow:
+def _used(work: Work) -> Used:
+    """The ways in use, chosen or advised; of a stop only one that serves: else its brake is none yet."""
+    stopping = work.found(STOP)
+    serves = stopping is not None and (work.circuit.stop.method is not None or stopping.used.verdict.usable)
+    return Used(
+        trip=work.found(PROTECTION).overload.trip,
+        start=work.found(START).chosen,
+        stop=stopping.chosen if stopping is not None and serves else work.circuit.stop.method or "",
+    )
+
+
+def _row(work: Work, key: str, used: Used) -> DeviceRow:
     """One device, as a step: a brake that comes and goes leaves the motor as it is."""
-    return work.step(f"place: {key}", lambda: device_row(work.job, work.circuit, key, trip), trip)
+    asked = used if used.reverses else replace(used, stop="")
+    return work.step(f"place: {key}", lambda: device_row(work.job, work.circuit, key, asked), asked)
 
 
 def _area_row(job: Job, key: str) -> AreaRow:
@@ -93,12 +109,18 @@ def _area_row(job: Job, key: str) -> AreaRow:
     return AreaRow(key=key, name=area_name(job, key), short=short(area), status=area.status or "", materials=names)
 
 
-def _area_gate(sheet: Sheet, rows: tuple[DeviceRow, ...]) -> None:
+def _area_gate(sheet: Sheet, rows: tuple[DeviceRow, ...], *, classified: bool) -> None:
+    """Beside a device in a classified area the place of every other one has to be known."""
     missing = [row for row in rows if not row.area]
-    if missing:
-        names = " and ".join(row.name for row in missing)
-        text = f"Where {names} stand{'s' if len(missing) == 1 else ''}: nothing is taken as unclassified."
-        sheet.gates.append(confirm("place.area", "Where it stands", False, text, "the classification's document"))
+    if not missing:
+        return
+    names = " and ".join(row.name for row in missing)
+    stands, key, name = f"where {names} stand{'s' if len(missing) == 1 else ''}", "place.area", "Where it stands"
+    if classified:
+        sheet.gates.append(unknown(key, name, (stands,)))
+        return
+    text = f"{stands[0].upper()}{stands[1:]}: nothing is taken as unclassified."
+    sheet.gates.append(confirm(key, name, False, text, "the classification's document"))
 
 
 def _limits(sheet: Sheet, job: Job, used: tuple[str, ...]) -> None:

@@ -10,6 +10,7 @@ from vinegate.core.place.covers import DUST_GROUPS, GAS_GROUPS, groups_of
 from vinegate.core.place.devices import DeviceRow, device_rows
 from vinegate.core.place.facts import Area
 from vinegate.core.place.materials import Material, Materials
+from vinegate.core.place.used import Used
 from vinegate.core.records import dataclass, replace
 
 
@@ -29,14 +30,14 @@ class Standing:
 
 
 def standings(
-    job: Job, circuits: Iterable[tuple[str, Circuit]], gained: Material | None = None, where: str = ""
+    job: Job, circuits: Iterable[tuple[str, Circuit, Used]], gained: Material | None = None, where: str = ""
 ) -> tuple[Standing, ...]:
     """Every device of every circuit; with a material gained in one area, or in every classified one of its kind."""
     other = None if gained is None else with_material(job, gained, where)
     found = []
-    for tag, circuit in circuits:
-        before = device_rows(job, circuit)
-        after = device_rows(other, circuit) if other is not None else (None,) * len(before)
+    for tag, circuit, used in circuits:
+        before = device_rows(job, circuit, used)
+        after = device_rows(other, circuit, used) if other is not None else (None,) * len(before)
         driven = circuit.start.driven or ""
         found += [
             Standing(tag=tag, driven=driven, device=now, then=then) for now, then in zip(before, after, strict=True)

@@ -248,11 +248,12 @@ def _draws(used: MethodRow | None, held: Held, motors: int, *, by_wye: bool) -> 
 
 
 def _inform(sheet: Sheet, circuit: Circuit, chosen: str, eligible: Gate, full: Gate, wye: Gate | None) -> None:
-    """What the first moment says of both ways, to inform; nothing of wye-delta where no machine of the kind has it."""
+    """What the first moment says of both ways, to inform; nothing of a way that no machine of the kind has."""
     if circuit.plate.family is Family.CAGE:
         weighs = way_of(chosen).windings is Windings.WYE
         sheet.gates.append(eligible if weighs else informs(eligible))
-    if circuit.plate.family is not Family.DC:
+    known = full.verdict is not Verdict.UNKNOWN
+    if circuit.plate.family in (Family.CAGE, Family.SINGLE) or (known and circuit.plate.family is Family.WOUND):
         sheet.gates.append(informs(full))
     if wye is not None:
         sheet.gates.append(informs(wye))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -12,6 +13,7 @@ from vinegate.core.place.covers import lacking
 from vinegate.core.place.devices import area_name, short
 from vinegate.core.place.materials import Material, find
 from vinegate.core.place.temperature import Limit, coolest_needed, limit_of, lowest
+from vinegate.core.place.used import Used
 from vinegate.core.place.what_if import Standing, standings
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.summary import placed_from
@@ -20,7 +22,7 @@ from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit
 from vinegate.web.jobs.summaries import rows_of
 
-_READ: Final = ("plate", "load", "start", "stop", "place")
+_READ: Final = ("plate", "load", "start", "stop", "protection", "place")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,7 +85,7 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
             for device in placed_from(summary["placed"])
         )
     else:
-        rows = standings(job, [(row.tag, _places(access, row)) for row, _ in planned.rows], material, area)
+        rows = standings(job, [_places(access, row, summary["used"]) for row, summary in planned.rows], material, area)
     plain = {key for key, area in job.areas.items() if area.status == "unclassified"}
     kept = tuple(row for row in rows if row.device.area not in plain)
     tags = [circuit.tag for circuit, summary in planned.rows if not summary.get("waits")]
@@ -99,10 +101,11 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
     )
 
 
-def _places(access: Access, row: Circuit) -> CircuitFacts:
-    """What places are judged from; the rest of the facts is not needed."""
+def _places(access: Access, row: Circuit, used: Mapping[str, str]) -> tuple[str, CircuitFacts, Used]:
+    """What places are judged from; the rest of the facts is not needed. `used` is empty while it is being planned."""
     raw = jobs.loads(row.facts)
-    return read_circuit({key: raw.get(key) for key in _READ}, access.rules)[0]
+    circuit, _ = read_circuit({key: raw.get(key) for key in _READ}, access.rules)
+    return row.tag, circuit, Used(**used) if used else Used.said(circuit)
 
 
 def _areas(job: Job) -> tuple[AreaLine, ...]:

@@ -1,0 +1,64 @@
+"""What stands in a classified area is judged by the ways in use, said or advised, and nothing of it stands nowhere."""
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.facts import read_circuit, read_job
+from vinegate.core.grade import Kind, Verdict
+from vinegate.core.place.materials import find
+from vinegate.core.place.used import Used
+from vinegate.core.place.what_if import standings
+from vinegate.demo import demo_job
+
+ZONE = {
+    "area_1.status": "zone", "area_1.zone": "1", "area_1.group": "IIA", "area_1.materials": "propane",
+    "plate.ex_marking": "Class I Zone 1 AEx eb IIA T3 Gb", "plate.temperature_code": "T3", "place.te": "25 s",
+    "plate.starting_current_ratio": "5.9", "plate.service_factor": "1.0",
+}  # fmt: skip
+BRAKE = {
+    "stop.within": "1 s", "stop.brake_torque": "800 N·m", "stop.brake_power": "900 W", "stop.release": "480 V",
+    "stop.release_from": "contactor",
+}  # fmt: skip
+P11 = planner("harrowmere-lock.json", "P-11")
+
+
+@pytest.mark.parametrize(
+    ("changes", "verdict"),
+    [
+        ({}, Verdict.UNKNOWN),  # a dip of 4.8 % of 4 %: a soft starter is advised
+        ({"start.method": "soft-starter"}, Verdict.UNKNOWN),
+        ({"place.drive_duty": "no"}, Verdict.FAILS),
+        ({"place.drive_duty": "yes"}, Verdict.PASSES),
+        ({"limits.dip": "6 %"}, Verdict.PASSES),  # across the line
+        ({"limits.dip": "6 %", "protection.trip_class": "30"}, Verdict.FAILS),
+        ({"plate.ex_marking": "Class I Zone 1 AEx db IIA T3 Gb"}, Verdict.PASSES),
+    ],
+)
+def test_increased_safety_asks_about_the_start_that_is_advised_too(changes, verdict):
+    assert P11(ZONE | changes).gate("place.motor").verdict is verdict
+
+
+def test_a_brake_that_is_advised_stands_somewhere():
+    unclassified = P11(BRAKE).gate("place.area")
+    assert (unclassified.kind, unclassified.sentence[:11]) == (Kind.CONFIRM, "Where brake")
+    classified = P11(ZONE | BRAKE).gate("place.area")
+    assert classified.weighs
+    assert classified.needs == ("where brake stands",)
+    unmarked = P11(ZONE | BRAKE | {"place.brake": "area_1"}).gate("place.brake")
+    assert unmarked.verdict is Verdict.UNKNOWN
+    coasts = P11(ZONE | BRAKE | {"stop.within": "20 s"})
+    assert not [gate for gate in coasts.gates if gate.key in ("place.area", "place.brake")]
+
+
+@pytest.mark.parametrize(("trip", "shuts"), [("10", True), ("30", False)])
+def test_a_material_gained_is_judged_with_the_class_of_the_plan(trip, shuts):
+    """Class 30 opens too late for t_E whatever is present: what fails before is not shut by the gain."""
+    file = demo_job("harrowmere-lock.json")
+    job_facts, facts = dict(file.facts), dict(dict(file.circuits)["P-11"])
+    for path, text in ZONE.items():
+        part, _, name = path.partition(".")
+        raw = job_facts if part == "area_1" else facts
+        raw[part] = {**raw[part], name: text}
+    job, circuit = read_job(job_facts, file.rules)[0], read_circuit(facts, file.rules)[0]
+    rows = standings(job, [("P-11", circuit, Used(trip=trip, start="full-voltage"))], find("carbon disulfide"))
+    assert [row.fails for row in rows if row.device.key == "motor"] == [shuts]
