@@ -6,7 +6,7 @@ import pytest
 
 from tests.conftest import planner
 from tests.core.starters import CLOSED, KORNDORFER, OPEN, PLAIN, SHIPPED, TURNED
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Kind, Verdict
 from vinegate.core.starter.circuits import BY_WAY
 from vinegate.core.starter.facts import read_cuts
 from vinegate.core.starter.faults import Class, cases_of, swept
@@ -213,6 +213,7 @@ class TestStage:
         assert plan(speeds).gate("starter.low_overload").verdict is Verdict.UNKNOWN
         found = plan(speeds | {"starter.low_current": "40 A"})
         assert found.gate("starter.low_overload").verdict is Verdict.PASSES
+        assert found.gate("starter.one_device").kind is Kind.CONFIRM
         carries = {one.tag: one.amps for one in found.of(STARTER).parts}
         assert carries["LO"] == pytest.approx(40)
         assert "starter.low_overload" not in {gate.key for gate in plan({"start.method": "full-voltage"}).gates}

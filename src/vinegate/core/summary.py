@@ -92,7 +92,7 @@ def summarise(plan: Plan) -> dict[str, Any]:
         # As text within the text: who shows the schedule need not read them.
         "restart": json.dumps(restart_of(plan)),
         "placed": json.dumps(placed_of(plan), ensure_ascii=False),
-        "used": asdict(plan.placed.used) if plan.placed else {},
+        "used": asdict(plan.placed.used) if plan.placed and plan.placed.used else {},
         "guard": guard_of(plan),
         "record": record_of(plan),
         "replacement": fits_of(plan),

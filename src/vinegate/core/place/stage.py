@@ -50,10 +50,10 @@ class Placed:
     """Devices in their areas; `load_left_pu` is the share of rated load that heat and height leave."""
 
     devices: tuple[DeviceRow, ...]
-    used: Used
     areas: tuple[AreaRow, ...]
     load_left_pu: float | None
     classified: bool
+    used: Used | None = None
 
     def device(self, key: str) -> DeviceRow | None:
         return next((row for row in self.devices if row.key == key), None)

@@ -31,6 +31,11 @@ class Protector(StrEnum):
         return None if self in (Protector.SOME, Protector.UNREAD) else self is Protector.AUTOMATIC
 
     @property
+    def bears_a_stall(self) -> bool:
+        """Whether it keeps a machine that fails to start from harm by itself: opens it, or lets no more through."""
+        return self not in (Protector.NONE, Protector.SENSORS, Protector.UNREAD)
+
+    @property
     def watches(self) -> bool:
         """Whether it feels how warm the winding is, whatever its current."""
         return self not in (Protector.NONE, Protector.IMPEDANCE, Protector.UNREAD)
@@ -63,3 +68,22 @@ def read_protector(text: str | None) -> Protector | None:
     if not said:
         return None
     return next((kind for kind, words in _WORDS if re.fullmatch(words, said)), Protector.UNREAD)
+
+
+_SLOW_ALONE: Final = re.compile(r"\b3[12][12]\b")
+"""Categories of IEC 60034-11 for overloads that come slowly: none for a stall."""
+
+
+def bears_a_stall(text: str | None) -> bool:
+    """Whether what a plate names keeps the machine from harm where it fails to start.
+
+    Source: NFPA 70:2023 430.32(A)(2) and (B)(2), a thermal protector prevents overheating by a failure to start, and
+    (B)(4), impedance; IEC 60034-11:2020, categories TP 3xx aside.
+
+    >>> [bears_a_stall(text) for text in ("Automatic reset", "thermally protected", "TP 211", "impedance protected")]
+    [True, True, True, True]
+    >>> [bears_a_stall(text) for text in ("none", "3 PTC", "TP 311", "as ordered", None)]
+    [False, False, False, False, False]
+    """
+    found = read_protector(text)
+    return found is not None and found.bears_a_stall and not _SLOW_ALONE.search(text or "")

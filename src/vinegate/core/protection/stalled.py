@@ -9,6 +9,7 @@ import numpy as np
 from vinegate.core.grade import Gate, Verdict, at_most, confirm, informs, unknown, worst
 from vinegate.core.machine.promise import strength
 from vinegate.core.numbers import write
+from vinegate.core.plate.protector import bears_a_stall
 from vinegate.core.protection.need import Need
 from vinegate.core.start.trace import running
 from vinegate.core.start.way import Windings
@@ -150,15 +151,26 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
         room=lambda bears, amps, slow: bears - heats(amps, slow),
         remedy="Get the machine's safe stall time; a quicker class, or thermistors that trip a stall.",
     )  # fmt: skip
-    if gate.verdict is Verdict.PASSES or need.circuit.protection.thermistor != "yes":
+    if gate.verdict is Verdict.PASSES:
         return (gate,)
-    return (_by_sensors(key, title, text),)
+    if need.circuit.protection.thermistor == "yes":
+        return (_by_sensors(key, title, text),)
+    return (_by_protector(need, key, title, text),) if bears_a_stall(need.circuit.plate.thermal_protection) else (gate,)
 
 
 def _by_sensors(key: str, title: str, text: str) -> Gate:
     """What the relay leaves is seen by sensors, where a stall harms the winding first: by its maker's code."""
     text += " Its thermistors trip it, by its maker's code TP 111 or 211; one whose rotor heats first asks for more."
     return confirm(key, title, False, text, "IEC 60034-11:2020: codes of thermal protection")
+
+
+def _by_protector(need: Need, key: str, title: str, text: str) -> Gate:
+    """What the relay leaves is opened from inside, as listed with the motor."""
+    said = need.circuit.plate.thermal_protection
+    text += (
+        f" Its own protection, {said}, is listed with it for a failed start: in its line, or in its contactor's coil."
+    )
+    return confirm(key, title, False, text, "NFPA 70:2023 430.32(A)(2), (B)(2), (B)(4); IEC 60034-11:2020")
 
 
 def _on_its_resistor(need: Need, key: str, title: str) -> Gate:

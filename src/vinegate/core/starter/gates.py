@@ -49,7 +49,7 @@ def gates_of(
     if drawn.circuit.restarts or drawn.circuit.automatic or drawn.circuit.rides:
         found.append(_restart_gate(circuit, drawn.circuit))
     if drawn.circuit.windings:
-        found.append(_low_gate(facts))
+        found += [_low_gate(facts), _one_device()]
     return [*found, *_live_gate(facts), *_said_elsewhere(circuit, facts, drawn.circuit)]
 
 
@@ -128,6 +128,16 @@ def _ends_gate(circuit: Facts, facts: Starter) -> list[Gate]:
         text = f"It is drawn with {words[here]}, and the start is judged with {words[planned]}."
         return [from_answer(key, name, changes(text, "one circuit"), remedy="Say the same on the start's sheet.")]
     return []
+
+
+def _one_device() -> Gate:
+    """The device ahead is chosen for the speed that draws most, and stands ahead of both."""
+    text = (
+        "One device, chosen for the speed that draws most, protects both: the low speed's wires and contactor are "
+        "chosen as the high speed's, or tried with that device by its maker."
+    )
+    source = "NFPA 70:2023 430.52(C)(4), exception; IEC 60947-4-1:2018 8.2.5.1"
+    return confirm("starter.one_device", "One device for both speeds", False, text, source)
 
 
 def _low_gate(facts: Starter) -> Gate:

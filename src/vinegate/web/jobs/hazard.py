@@ -85,7 +85,9 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
             for device in placed_from(summary["placed"])
         )
     else:
-        rows = standings(job, [_places(access, row, summary["used"]) for row, summary in planned.rows], material, area)
+        rows = standings(
+            job, [_places(access, row, summary.get("used")) for row, summary in planned.rows], material, area
+        )
     plain = {key for key, area in job.areas.items() if area.status == "unclassified"}
     kept = tuple(row for row in rows if row.device.area not in plain)
     tags = [circuit.tag for circuit, summary in planned.rows if not summary.get("waits")]
@@ -101,8 +103,8 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
     )
 
 
-def _places(access: Access, row: Circuit, used: Mapping[str, str]) -> tuple[str, CircuitFacts, Used]:
-    """What places are judged from; the rest of the facts is not needed. `used` is empty while it is being planned."""
+def _places(access: Access, row: Circuit, used: Mapping[str, str] | None) -> tuple[str, CircuitFacts, Used]:
+    """What places are judged from; the rest of the facts is not needed. `used` is none while it is being planned."""
     raw = jobs.loads(row.facts)
     circuit, _ = read_circuit({key: raw.get(key) for key in _READ}, access.rules)
     return row.tag, circuit, Used(**used) if used else Used.said(circuit)
