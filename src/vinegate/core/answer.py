@@ -319,7 +319,7 @@ def _phrase(row: MethodRow, words: Words) -> str:
 def _in_short(row: MethodRow) -> str:
     if row.outcome is None:
         return row.why
-    wrong = next((gate for gate in row.gates if gate.verdict is Verdict.FAILS), None)
+    wrong = next((gate for gate in row.gates if gate.weighs and gate.verdict is Verdict.FAILS), None)
     if wrong is not None:
         return wrong.sentence
     if row.time_s is None:

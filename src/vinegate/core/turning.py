@@ -113,6 +113,7 @@ _REACH: Final = 24
 _Turn = tuple[float, float]
 _ONE_SIDED: Final = 1.0
 _IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
+_FAR_OUT: Final = 10.0  # far outside the band of an estimate no value of it is to be had
 SLACK: Final = 1e-9
 
 
@@ -271,7 +272,11 @@ def _cost(one: Taken, index: int, good: _Turn | None, nearest: _Turn) -> float:
     inside = one.low <= nearest[0] <= one.high
     if one.hard and not inside:
         return math.inf
-    return far + (0.0 if good else 10.0) + (5.0 if one.given else 0.0) + (0.0 if inside else 2.0) + _IN_ORDER * index
+    outside = 0.0
+    if not inside:
+        beyond = one.high if nearest[0] > one.high else one.low
+        outside = 2.0 + _FAR_OUT * (0.0 if one.given else abs(math.log(max(nearest[0], 1e-12) / max(beyond, 1e-12))))
+    return far + (0.0 if good else 10.0) + (5.0 if one.given else 0.0) + outside + _IN_ORDER * index
 
 
 def _said(one: Taken, good: tuple[float, float] | None, bad: tuple[float, float] | None) -> Turns:
