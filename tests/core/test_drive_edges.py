@@ -161,7 +161,7 @@ def test_a_makers_word_rules_from_its_frequency_up():
     ("text", "watched"),
     [
         ("TP211", True),
-        ("3 PTC", True),
+        ("3 PTC", False),  # wired to nothing, as far as is said
         ("automatic", True),
         ("NONE", False),
         ("no", False),
@@ -173,6 +173,38 @@ def test_a_makers_word_rules_from_its_frequency_up():
 def test_what_watches_the_winding_is_a_protector_that_there_is(text, watched):
     plan = planner("skerry-sound.json", "F-3")({"plate.thermal_protection": text, "protection.thermistor": None})
     assert (plan.gate("protection.overtemperature").verdict is Verdict.PASSES) is watched
+
+
+@pytest.mark.parametrize(
+    ("tag", "changes", "watched"),
+    [
+        ("F-3", {"drive.speed_aware": "yes"}, True),
+        ("F-3", {"drive.speed_aware": "no"}, False),
+        ("F-3", {"plate.thermal_protection": "3 PTC", "protection.thermistor": "yes"}, True),
+        ("P-4", {"drive.speed_aware": "yes"}, False),  # three motors on it: it knows the sum alone
+    ],
+)
+def test_a_drive_that_knows_the_speed_watches_one_motor(tag, changes, watched):
+    plan = planner("skerry-sound.json", tag)({"protection.thermistor": None, **changes})
+    assert (plan.gate("protection.overtemperature").verdict is Verdict.PASSES) is watched
+
+
+@pytest.mark.parametrize(
+    ("changes", "verdict"),
+    [
+        ({"stop.drive_ramp": "400 s"}, Verdict.PASSES),
+        ({"stop.drive_ramp": "120 s"}, Verdict.UNKNOWN),  # losses may not take it: what the drive bears is asked
+        ({"stop.drive_ramp": "400 s", "load.kind": "hoist", "load.force": "4 kN", "load.line_speed": "5 m/s",
+          "load.power": None, "drive.points": None}, Verdict.UNKNOWN),
+        ({"stop.drive_ramp": "120 s", "stop.drive_least": "12 Ω"}, Verdict.PASSES),
+    ],
+)  # fmt: skip
+def test_a_long_ramp_needs_no_resistor(changes, verdict):
+    """6.62 kg·m² from 2955 r/min in 400 s ask 5.1 N·m; the least losses are 1.9 N·m at speed, 2.6 N·m at half of it,
+    where the fan itself asks 21 N·m, and 5.2 N·m at a sixth.
+    """
+    off = {"stop.drive_least": None, "stop.resistor": None, "stop.resistor_power": None}
+    assert planner("skerry-sound.json", "F-3")(off | changes).gate("stop.ohms").verdict is verdict
 
 
 @pytest.mark.parametrize(

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
+from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
 from vinegate.core.numbers import write
-from vinegate.core.plate.protector import read_protector
+from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
 from vinegate.core.protection.hold import Hold, by_maker, hold, least_s
@@ -186,8 +187,12 @@ def overtemperature_gate(need: Need, source: str) -> Gate:
     """A motor on a drive is cooled by its own speed: something other than current has to watch its temperature."""
     plate, facts = need.circuit.plate, need.circuit.protection
     protector = read_protector(plate.thermal_protection)
-    watched = facts.thermistor == "yes" or (protector is not None and protector.watches)
+    inside = protector is not None and protector.watches and protector is not Protector.SENSORS
+    aware = need.circuit.of("drive", Drive).speed_aware == "yes" and need.motors == 1
+    watched = facts.thermistor == "yes" or inside or aware
     text = "Its thermistors or protector watch the winding at every speed."
+    if aware and not inside and facts.thermistor != "yes":
+        text = "The drive's overload knows the speed and keeps its memory, as its sheet has it."
     if not watched:
         text = "Thermistors, a protector, or the drive's speed-dependent overload with memory: one of them at least."
     return confirm("protection.overtemperature", "Motor's temperature at low speed", watched, text, source)

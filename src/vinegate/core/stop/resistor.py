@@ -5,18 +5,20 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Final
 
+from vinegate.core.assumed import band_of, preset
 from vinegate.core.drive.bus import EFFICIENCY
 from vinegate.core.drive.facts import Drive
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.bands import other
-from vinegate.core.stop.drive import resistor
+from vinegate.core.stop.drive import asks_nm, resistor
 from vinegate.core.stop.limited import limited
 from vinegate.core.turning import Taken, more, point
 
 _ESTIMATE: Final = (0.9, 1.1)
+_FIXED: Final = 1 / 3  # of the losses while it slows: magnetising current and the drive's own do not fall; assumed
 
 
 def taken_gates(circuit: Circuit, asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
@@ -37,6 +39,9 @@ def _resistor(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
         return resistor(other(asked, soft, values)).most_ohm if values else found.most_ohm
 
     if stop.drive_least_ohm is None:
+        lost = _lost(asked, soft) if stop.resistor_ohm is None and not asked.overhauls else None
+        if lost is not None and lost.verdict is Verdict.PASSES:
+            return [lost]
         return [unknown(key, name, ("the drive's least resistor",))]
     least, most, ohms = stop.drive_least_ohm, found.most_ohm, stop.resistor_ohm
     text = f"The stop needs at most {write(most, 3)} Ω, the drive bears no less than {write(least, 3)} Ω."
@@ -60,6 +65,29 @@ def _resistor(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
         ),
         *_heat(asked, soft),
     ]  # fmt: skip
+
+
+def _beyond_w(asked: Asked, loss_pu: float) -> float:
+    """What the ramp brings back beyond the losses of motor and drive, W, at the worst speed of the bands."""
+    found = []
+    for turning in asked.corners:
+        omega = turning.omega
+        lost = loss_pu * turning.rated_nm * (_FIXED * omega[0] + (1 - _FIXED) * omega)
+        found.append(float((asks_nm(asked, turning) * omega - lost).max()))
+    return asked.motors * max(found)
+
+
+def _lost(asked: Asked, soft: Sequence[Taken]) -> Gate:
+    """Whether losses take what the load does not, over all that both may be."""
+    usual, (low, high) = preset("drive_ramp_loss"), band_of("drive_ramp_loss")
+    loss = Taken(label="losses of motor and drive", value=usual, low=low, high=high, how="assumed", sense=1)
+    return at_most(
+        "stop.ohms", "Braking resistor", _beyond_w(asked, usual), 0.0, unit="W", rests=(loss, *soft),
+        sentence="Load and losses of motor and drive take it along this ramp: no resistor is needed.",
+        source="(J·dω/dt − T_L)·ω ≤ P_v, assumed: a third of P_v whatever the speed",
+        room=lambda share, *values: -_beyond_w(other(asked, soft, values) if values else asked, share),
+        remedy="A resistor, or a longer ramp.",
+    )  # fmt: skip
 
 
 def _heat(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
