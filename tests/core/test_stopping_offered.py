@@ -8,6 +8,7 @@ import pytest
 
 from tests.conftest import stops
 from vinegate.core.grade import Kind, Verdict
+from vinegate.core.numbers import write
 
 LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
 
@@ -233,6 +234,25 @@ def test_people_near_ask_for_a_guard_and_a_category():
     plan = stops(LOCK, "X-51")({"stop.people": "yes", "stop.emergency": None})
     assert plan.gate("stop.guard").kind is Kind.CONFIRM
     assert plan.gate("stop.emergency").verdict is Verdict.UNKNOWN
+
+
+@pytest.mark.parametrize(
+    ("changes", "longest"),
+    [
+        ({"stop.drive_ramp": "5 s"}, "coasts"),
+        ({"stop.drive_ramp": "900 s"}, "900 s"),
+        ({"stop.method": "drive-brake", "stop.drive_ramp": "5 s", "stop.brake_torque": "9 kN·m"}, "4.76 s"),
+    ],
+)
+def test_a_guard_stays_locked_for_the_longest_stop(changes, longest):
+    """By its ramp, or with power gone: a fan then coasts for minutes, or its brake closes at once; the brake behind a
+    ramp closes at a twentieth of the speed.
+    """
+    given = stops(SKERRY, "F-3")
+    gate = given({"stop.people": "yes", "stop.emergency": "1", **changes}).gate("stop.guard")
+    coasts = given({"stop.method": "coast"}).stopping.used.time_s
+    shown = f"{write(coasts, 3)} s" if longest == "coasts" else longest
+    assert f"{shown} at the longest" in gate.sentence
 
 
 def test_a_distance_and_an_angle_are_limits_too():

@@ -257,12 +257,23 @@ def _people(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
     if asked.stop.emergency is not None or asked.stop.people == "yes":
         gates.append(_emergency(asked, way))
     if asked.stop.people == "yes":
-        seconds = row.time_s if way.holds else asked.coasts_s
-        longest = "until it stands" if seconds is None else f"until it stands, {write(seconds, 3)} s when power is gone"
-        text = f"People can reach it: its guard must stay locked {longest}. Prove standstill, or time the lock."
+        longest = _longest_s(asked, row, way)
+        until = "until it stands" if longest is None else f"until it stands, {write(longest, 3)} s at the longest"
+        text = f"People can reach it: its guard must stay locked {until}. Prove standstill, or time the lock."
         source = "ISO 14119: unlocked at standstill, or by a timer longer than the longest stop"
         gates.append(confirm("stop.guard", "Guard", False, text, source))
     return gates
+
+
+def _longest_s(asked: Asked, row: StopRow, way: Way) -> float | None:
+    """From the stop to rest, by its own way or with power gone; None where either does not stop it."""
+    gone = worked(_freed(asked), USUAL).time_s if way.holds else asked.coasts_s
+    return max(row.time_s, gone) if row.time_s is not None and gone is not None else None
+
+
+def _freed(asked: Asked) -> Asked:
+    """With power cut: what holds or stops it then is not asked again."""
+    return replace(asked, hold="no", stop=asked.stop.model_copy(update={"power_failure": None}))
 
 
 def _emergency(asked: Asked, way: Way) -> Gate:
@@ -285,7 +296,7 @@ def _at_once(asked: Asked, way: Way, key: str, name: str, remedy: str) -> Gate:
     """Category 0: what the brake or coasting does from full speed."""
     source = asked.papers.emergency if asked.papers else ""
     by, does, takes = (USUAL, "stops by its brake", "in") if way.holds else (ALONE, "coasts", "for")
-    need = replace(asked, hold="no", stop=asked.stop.model_copy(update={"power_failure": None}))
+    need = _freed(asked)
     row = worked(need, by)
     if row.time_s is None:
         text = "Category 0 cuts power at once: it does not stop then."
