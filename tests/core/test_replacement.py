@@ -199,6 +199,8 @@ CASES = [
     (COMPRESSOR, {"new_plate.frame": "184T"}, "frame", WITH),
     (COMPRESSOR, {"new_plate.frame": "777T"}, "frame", UNKNOWN),
     (PUMP, {"plate.frame": "405T", "new_plate.frame": "405TS"}, "frame", WITH),  # its shaft 4.25 in for 7.25
+    (PUMP, {"plate.frame": "405T", "new_plate.frame": "405TS", "replacement.coupled": "belt"}, "frame", NOT),
+    (PUMP, {"plate.frame": "405TS", "new_plate.frame": "405TS", "replacement.coupled": "belt"}, "frame", SAME),
     (PUMP, {"plate.frame": "405T", "new_plate.frame": "405TZ"}, "frame", UNKNOWN),  # a shaft of its maker's own
     (PUMP, {"plate.frame": "405TZ", "new_plate.frame": "405TZ"}, "frame", UNKNOWN),
     (PUMP, {"plate.frame": "215JM", "new_plate.frame": "215 JM"}, "frame", SAME),

@@ -8,7 +8,7 @@ from typing import Final
 from vinegate.core.codes import decode
 from vinegate.core.plate.frame_gate import plain
 from vinegate.core.replacement.fits import Fits, Row, Said
-from vinegate.core.replacement.frames import differences, face_of, frame_of, special, weaker_shaft
+from vinegate.core.replacement.frames import differences, face_of, frame_of, short_shaft, special, weaker_shaft
 from vinegate.core.replacement.pair import Pair
 
 _WEAK: Final = 0.95
@@ -38,6 +38,9 @@ def frame(pair: Pair) -> Row:
         return row.lacking("frame")
     if plain(row.old) == plain(row.new) and not special(row.new):
         return row.put(fits=Fits.SAME, text="Feet, height and shaft agree.", source=_DIMENSIONS)
+    if pair.facts.coupled == "belt" and short_shaft(row.new):
+        return row.put(fits=Fits.NOT, text="Its short shaft is for direct connection: belts bend it.",
+                       source="NEMA MG 1:2021 4.2", task="The same frame with the long shaft.")  # fmt: skip
     old, new = frame_of(row.old), frame_of(row.new)
     if old is None or new is None:
         own = special(row.old) or special(row.new)

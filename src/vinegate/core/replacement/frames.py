@@ -50,6 +50,15 @@ def face_of(text: str) -> str | None:
     return _FACES.get(found[1][:1])
 
 
+def short_shaft(text: str) -> bool:
+    """Whether its letters say that its shaft is the short one, for direct connection alone: MG 1 4.2, S.
+
+    >>> short_shaft("405TS"), short_shaft("215 TS"), short_shaft("405T"), short_shaft("132S"), short_shaft("280S")
+    (True, True, False, False, False)
+    """
+    return re.match(r"\d+[TU]S", plain(text)) is not None
+
+
 def special(text: str) -> bool:
     """Whether its letters say that shaft or mounting are not the standard's: MG 1 4.2, Y and Z.
 
