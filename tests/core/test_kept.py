@@ -203,6 +203,16 @@ def test_facts_with_a_neutral_are_told_apart():
         assert planned(demo.rules, job, facts, kept) == planned(demo.rules, job, facts)
 
 
+def test_a_gate_that_is_in_nobodys_findings_is_judged_again():
+    """What the load finds is the same with either duty; its gate is read off the sheet by what compares both motors."""
+    demo, kept = demo_job("skerry-sound.json"), Kept()
+    facts = dict(demo.circuits)["H-1"]
+    for duty in ("S3 40 %", "S1", "S3 40 %"):
+        plate = facts["plate"] | {"duty": duty}
+        both = facts | {"plate": plate, "new_plate": plate, "new_machine": facts["machine"]}
+        assert planned(demo.rules, demo.facts, both, kept) == planned(demo.rules, demo.facts, both)
+
+
 def test_readers_take_watched_facts_for_facts():
     job, _ = read_job(demo_job("skerry-sound.json").facts, "iec")
     circuit_, _ = read_circuit({"plate": {"kind": "cage"}}, "iec")

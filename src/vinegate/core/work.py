@@ -51,6 +51,8 @@ class Step:
     found: object = None
     sheets: dict[str, Sheet] = field(default_factory=dict)
     given: tuple[object, ...] = ()
+    seen: dict[str, dict[Hashable, Sheet]] = field(default_factory=dict)
+    """The sheets of other steps that it has read, by their keys: a gate there is in nobody's findings."""
 
 
 @dataclass(slots=True)
@@ -124,7 +126,13 @@ class Work:
 
     def written(self, key: str) -> list[Sheet]:
         """What every step has written on a sheet, in their order."""
-        return [step.sheets[key] for step in self._done.values() if key in step.sheets]
+        found = self._on(key)
+        if self._now is not None:
+            self._now.seen[key] = found
+        return list(found.values())
+
+    def _on(self, key: str) -> dict[Hashable, Sheet]:
+        return {name: step.sheets[key] for name, step in self._done.items() if key in step.sheets}
 
     def reads(self) -> Reads:
         """Every fact that the plan rests on."""
@@ -168,7 +176,7 @@ class Work:
             old = steps.get(key)
             if old is None or not old.reads.isdisjoint(changed) or not alike(old.given, given):
                 continue
-            if all(self._holds(name, used) for name, used in old.uses.items()):
+            if all(self._holds(name, used) for name, used in old.uses.items()) and self._as_seen(old):
                 return old
         return None
 
@@ -184,6 +192,10 @@ class Work:
                 self._done[key] = done
                 return True
         return False
+
+    def _as_seen(self, old: Step) -> bool:
+        """Whether the sheets that it has read say what they said."""
+        return all(alike(self._on(key), sheets) for key, sheets in old.seen.items())
 
     def _made(self, key: Hashable, make: Callable[[], Any], given: tuple[object, ...]) -> Step:
         outer, reads = self._now, self._book.reads
