@@ -122,6 +122,13 @@ TURNED = [
 ]
 
 
+def test_a_heater_that_its_listing_must_name_is_not_said_to_pass():
+    placed = D61().placed
+    assert placed.device("heater").verdict is Verdict.UNKNOWN
+    assert placed.device("motor").verdict is Verdict.PASSES
+    assert P11({"place.heater": "area_1"}).placed.device("heater").verdict is Verdict.PASSES
+
+
 @pytest.mark.parametrize(("plan", "changes", "key", "asked"), TURNED)
 def test_a_way_to_turn_is_asked_about_where_the_plate_says_otherwise(plan, changes, key, asked):
     found = [gate for gate in plan(changes).gates if gate.key == key]

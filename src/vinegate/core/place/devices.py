@@ -121,7 +121,7 @@ def device_row(job: Job, circuit: Circuit, key: str, used: Used) -> DeviceRow:
         asked=wanted(area, key, limit, rules, area.ambient_high_c) if classified and key != "heater" else "",
         enclosure_asked=_enclosure_asked(key, area, rules),
         has=text,
-        verdict=worst_of(check.verdict for check in weighing),
+        verdict=worst_of(check.verdict for check in weighing or checks),
         why=worst.text,
         checks=checks,
         most_c=limit.most_c if classified and limit else None,
