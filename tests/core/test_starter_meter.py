@@ -213,7 +213,7 @@ class TestStage:
         assert plan(speeds).gate("starter.low_overload").verdict is Verdict.UNKNOWN
         found = plan(speeds | {"starter.low_current": "40 A"})
         assert found.gate("starter.low_overload").verdict is Verdict.PASSES
-        assert found.gate("starter.one_device").kind is Kind.CONFIRM
+        assert {found.gate(f"starter.{key}").kind for key in ("one_device", "low_start")} == {Kind.CONFIRM}
         carries = {one.tag: one.amps for one in found.of(STARTER).parts}
         assert carries["LO"] == pytest.approx(40)
         assert "starter.low_overload" not in {gate.key for gate in plan({"start.method": "full-voltage"}).gates}

@@ -49,7 +49,7 @@ def gates_of(
     if drawn.circuit.restarts or drawn.circuit.automatic or drawn.circuit.rides:
         found.append(_restart_gate(circuit, drawn.circuit))
     if drawn.circuit.windings:
-        found += [_low_gate(facts), _one_device()]
+        found += [_low_gate(facts), _one_device(), _low_start()]
     return [*found, *_live_gate(facts), *_said_elsewhere(circuit, facts, drawn.circuit)]
 
 
@@ -138,6 +138,12 @@ def _one_device() -> Gate:
     )
     source = "NFPA 70:2023 430.52(C)(4), exception; IEC 60947-4-1:2018 8.2.5.1"
     return confirm("starter.one_device", "One device for both speeds", False, text, source)
+
+
+def _low_start() -> Gate:
+    """The plate's figures are the high speed's: of a start in the low one it says nothing."""
+    text = "The start is judged at the high speed; at the low one its torque and amperes at rest are its maker's word."
+    return confirm("starter.low_start", "Starts at the low speed too", False, text, "NFPA 70:2023 430.7(B)(1)")
 
 
 def _low_gate(facts: Starter) -> Gate:
