@@ -188,7 +188,8 @@ def overtemperature_gate(need: Need, source: str) -> Gate:
     plate, facts = need.circuit.plate, need.circuit.protection
     protector = read_protector(plate.thermal_protection)
     inside = protector is not None and protector.watches and protector is not Protector.SENSORS
-    aware = need.circuit.of("drive", Drive).speed_aware == "yes" and need.motors == 1
+    on_it = need.circuit.of("drive", Drive)
+    aware = on_it.speed_aware == "yes" and need.motors == 1
     watched = facts.thermistor == "yes" or inside or aware
     text = "Its thermistors or protector watch the winding at every speed."
     if aware and not inside and facts.thermistor != "yes":
