@@ -172,6 +172,8 @@ def test_an_uncompensated_relay_in_the_heat(p11):
     assert f"{100 * math.sqrt(45 / 60):.0f} %" in gate.sentence
     same = {"protection.motor_ambient": "55 °C", "protection.compensated": "no", "protection.relay_ambient": "55 °C"}
     assert p11(same).gate("protection.ambient").verdict is Verdict.PASSES
+    nowhere = p11({"protection.compensated": "no", "place.motor": None, "protection.relay_ambient": "30 °C"})
+    assert nowhere.gate("protection.ambient").needs == ("ambient at the motor",)
 
 
 UPSTREAM = "amperes, seconds\n400, 2000\n1000, 60\n3000, 4\n12000, 0.2"

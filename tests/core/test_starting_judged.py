@@ -408,9 +408,18 @@ class TestByItsMaker:
     def test_starts_an_hour(self, p11, facts, verdict):
         assert p11(self.FULL | facts).gate("start.per_hour").verdict == verdict
 
-    def test_another_way_heats_otherwise_and_stays_an_estimate(self, p11):
-        gate = p11({"machine.starts_per_hour": "1"}).gate("start.per_hour")
-        assert "mean loss" in gate.sentence
+    @pytest.mark.parametrize(
+        ("way", "allowed", "verdict", "said"),
+        [
+            ({"start.method": "soft-starter"}, "1", "fails", "its maker allows"),  # on fewer volts it heats no less
+            ({"start.method": "soft-starter"}, "10", "passes", "its maker allows"),
+            ({"start.method": "soft-starter", "start.starts_per_hour": "9"}, "9", "check", "mean loss"),
+            ({"start.method": "drive", "drive.rated": "110 A"}, "1", "passes", "mean loss"),
+        ],
+    )
+    def test_another_way_is_held_to_the_count_and_to_the_estimate(self, p11, way, allowed, verdict, said):
+        gate = p11({"machine.starts_per_hour": allowed, **way}).gate("start.per_hour")
+        assert (gate.verdict, said in gate.sentence) == (verdict, True)
 
     # X-51's 18 kg·m² are more than the standard asks, and pass by heat; its maker's word stands above that
     @pytest.mark.parametrize(("allowed", "verdict"), [(None, "passes"), ("18 kg·m²", "passes"), ("17 kg·m²", "fails")])

@@ -291,12 +291,14 @@ def _ambient_gate(need: Need, setting: float) -> tuple[Gate, ...]:
     facts = need.circuit.protection
     if facts.compensated != "no":
         return ()
-    here = _CALIBRATED_C if facts.relay_ambient_c is None else facts.relay_ambient_c
+    here, there = facts.relay_ambient_c, facts.motor_ambient_c
+    key, name = "protection.ambient", "Ambient at the overload"
+    if here is None or there is None:
+        missing = (("ambient at the overload", here), ("ambient at the motor", there))
+        return (unknown(key, name, tuple(label for label, value in missing if value is None)),)
     room = max(_TRIP_RISE_K + _CALIBRATED_C - here, 1.0) / _TRIP_RISE_K
     trips = 100 * room**0.5
-    there = _CALIBRATED_C if facts.motor_ambient_c is None else facts.motor_ambient_c
     text = f"Not compensated, at {here:g} °C: it trips at about {trips:.0f} % of what {write(setting, 3)} A says."
-    key, name = "protection.ambient", "Ambient at the overload"
     source = "rise goes with current squared; about 60 K at trip, calibrated at 40 °C"
     remedy = "Correct the setting by the maker's curve, or take a compensated relay."
     apart = abs(here - there)

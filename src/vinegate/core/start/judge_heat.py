@@ -16,7 +16,7 @@ from vinegate.core.start.reclosure import offset_factor
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Outcome
-from vinegate.core.start.ways import USUAL
+from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.turning import Taken, less, more, point
 
 _CLASSES: Final = ("10", "20", "30")
@@ -118,13 +118,21 @@ def _inertia_by_maker(asked: Asked, own: float, most: float) -> Gate:
 
 def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     """Mean loss of running and starting against the rated loss, which is what it can shed for ever."""
-    course = run.course
-    if not asked.starts_per_hour or course.outcome is not Outcome.REACHES:
+    if not asked.starts_per_hour or run.course.outcome is not Outcome.REACHES:
         return None
-    starts = asked.starts_per_hour
-    if asked.starts_allowed is not None and run.method == USUAL.key:
-        return _as_made(asked, starts, asked.starts_allowed)
+    starts, way = asked.starts_per_hour, way_of(run.method)
+    made = _as_made(asked, starts, asked.starts_allowed) if asked.starts_allowed is not None else None
+    if made is None or way.converts or way.at_rings:
+        return _mean_loss(laden, run, asked, starts)
+    if run.method == USUAL.key:
+        return made
+    # On fewer volts a start heats the machine no less: its maker's count holds, and the estimate beside it.
+    return max(made, _mean_loss(laden, run, asked, starts), key=lambda gate: gate.verdict.rank)
 
+
+def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float) -> Gate:
+    """By the estimate of its heat."""
+    course = run.course
     facts, power = tuple(one.value for one in _of_load(asked)), asked.load.power.value
     runs_w = asked.running_w
 
