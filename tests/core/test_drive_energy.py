@@ -13,6 +13,7 @@ from vinegate.core.drive.energy import fan_share
 from vinegate.core.drive.losses import reference_loss_w
 from vinegate.core.drive.made import read_carrier_points, read_loss_points
 from vinegate.core.drive.stage import DRIVE
+from vinegate.core.grade import Verdict
 from vinegate.core.load import pump
 from vinegate.core.numbers import QuantityError
 
@@ -168,13 +169,20 @@ class TestTuning:
             typed["drive.tuned_idle"] = f"{factor * plan.figure('drive.tuned_idle').value:.5g} A"
         if key == "rotor":
             typed["drive.tuned_rotor"] = f"{factor * plan.figure('drive.tuned_rotor').value:.5g} s"
-        values = {one.key: one for one in FAN(typed).of(DRIVE).driven.tuning.values}
+        tuned = FAN(typed)
+        values = {one.key: one for one in tuned.of(DRIVE).driven.tuning.values}
         assert not values[key].agrees
         assert word in values[key].says
+        gate = tuned.gate("drive.tuned")
+        assert (gate.verdict, gate.turns.path) == (Verdict.CHECK, f"drive.tuned_{key}")
+        assert FAN(typed | {gate.turns.path: gate.turns.passes_as}).gate("drive.tuned").turns != gate.turns
 
     def test_what_agrees_says_nothing(self):
         plan = FAN()
-        found = FAN({"drive.tuned_r": f"{1.1 * plan.figure('drive.tuned_r').value:.5g} Ω"}).of(DRIVE).driven.tuning
+        tuned = FAN({"drive.tuned_r": f"{1.1 * plan.figure('drive.tuned_r').value:.5g} Ω"})
+        assert tuned.gate("drive.tuned").verdict is Verdict.PASSES
+        assert "drive.tuned" not in {gate.key for gate in plan.gates}
+        found = tuned.of(DRIVE).driven.tuning
         one = next(value for value in found.values if value.key == "r")
         assert one.agrees
         assert one.says == ""

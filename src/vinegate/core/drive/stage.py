@@ -46,7 +46,7 @@ from vinegate.core.drive.rating import Rating, rating_of
 from vinegate.core.drive.ride import Ride, ride_gates, ride_of
 from vinegate.core.drive.signals import Signal, signals_of
 from vinegate.core.drive.skip import Band, bands_of, skip_gate
-from vinegate.core.drive.tune import Tuning, tuning_of
+from vinegate.core.drive.tune import Tuning, tuned_gate, tuning_of
 from vinegate.core.drive.volts import Volts, motor_efficiency, volts_gate, volts_left
 from vinegate.core.fed import fed
 from vinegate.core.grade import Gate, breaks, from_answer, informs, unknown
@@ -298,6 +298,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         *([insulation_gate(need, driven.lead)] if driven.lead else [unknown(*_INSULATION, ("the lead's length",))]),
         *lead_gates(need, driven.lead, fastest.hz),
         bearing_gate(need),
+        tuned_gate(driven.tuning),
         *harmonic_gates(need.rules, need.facts, driven.side),
         *restart_gates(need, driven.coast, fastest.point.rpm),
         *ride_gates(need, driven.ride, fastest.point.rpm),

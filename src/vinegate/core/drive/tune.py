@@ -7,10 +7,12 @@ from collections.abc import Mapping
 from typing import Final
 
 from vinegate.core.drive.need import Need
+from vinegate.core.grade import Gate, check, rule
 from vinegate.core.machine.circuit import EquivalentCircuit, at_running_slip, rotor_constant_s
 from vinegate.core.numbers import write
 from vinegate.core.plate.insulation import COPPER_K
 from vinegate.core.records import dataclass
+from vinegate.core.turning import Turns
 from vinegate.core.working import Figure, Provenance
 
 _HOT_C: Final = 110.0
@@ -49,6 +51,22 @@ class Tuning:
     plate: tuple[tuple[str, str], ...]
     values: tuple[Expected, ...]
     skipped: str
+
+
+def tuned_gate(tuning: Tuning | None) -> Gate | None:
+    """What its tuning found against what it should find; None while nothing is entered."""
+    found = [one for one in tuning.values if one.measured is not None] if tuning is not None else []
+    if not found:
+        return None
+    key, name, source = "drive.tuned", "Tuned as its plate has it", "the machine's circuit, in the connection planned"
+    odd = next((one for one in found if not one.agrees), None)
+    if odd is None:
+        return rule(key, name, True, "Found as expected, within what a circuit fitted to its plate may be off.", source)
+    low, high = (odd.expected * (1 + sign * odd.tolerance) for sign in (-1, 1))
+    turns = Turns(path=f"drive.tuned_{odd.key}", label=odd.name.lower(), passes_as=f"{odd.expected:.3g} {odd.unit}",
+                  passes=f"{write(low, 3)} to {write(high, 3)} {odd.unit}")  # fmt: skip
+    text = f"{odd.name} {write(odd.measured or 0.0, 3)} {odd.unit} found. {odd.says} Passes where it is {turns.passes}."
+    return check(key, name, turns, text, source, remedy="Look at links and plate data, and tune again.")
 
 
 def tuning_of(need: Need, scalar: bool) -> Tuning | None:
