@@ -5,10 +5,11 @@ import re
 import pytest
 
 from tests.conftest import whole
-from vinegate.core.answer import around
+from vinegate.core.answer import around, to_settle
 from vinegate.core.changed import Difference, answers_changed, facts_changed, verdicts_changed
 from vinegate.core.drive.answer import drive_answer
 from vinegate.core.drive.stage import DRIVE
+from vinegate.core.grade import at_most, unknown
 from vinegate.core.place.answer import place_answer
 from vinegate.core.protection.answer import protection_answer
 from vinegate.core.record.duty import most_in_an_hour, starts_gate
@@ -24,6 +25,13 @@ K5 = whole("skerry-sound.json", "K-5")
 
 def said(pieces):
     return "".join(piece.text for piece in pieces)
+
+
+def test_a_band_that_no_fact_settles_is_to_check_with_what_helps():
+    """An estimate's own band about its limit: there is nothing to type."""
+    gate = at_most("k", "Harmonics", 7.8, 8.0, sentence="7.8 % of 8 %.", source="", remedy="A choke.", band=(7.0, 8.6))
+    assert said(to_settle([gate])) == "To check: harmonics. 7.8 % of 8 %. A choke."
+    assert said(to_settle([unknown("k", "Dip", ("a dip limit",))])) == "Not known yet: dip. Give a dip limit."
 
 
 class TestStop:

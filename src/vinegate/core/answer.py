@@ -119,8 +119,9 @@ def to_settle(gates: Iterable[Gate], *, known: bool = True) -> list[Piece]:
     fact, times = max(counted.items(), key=lambda pair: (pair[1], -_first(open_gates, pair[0])))
     gate = next(one for one in open_gates if _settles(one) == fact)
     rest = len(open_gates) - times
-    if gate.turns is not None:
-        pieces = [Piece("To check: "), Piece(gate.name.lower(), strong=True), Piece(f". {gate.sentence}")]
+    if gate.verdict is Verdict.CHECK:
+        remedy = f" {gate.remedy}" if gate.turns is None and gate.remedy else ""  # no fact that can be typed settles it
+        pieces = [Piece("To check: "), Piece(gate.name.lower(), strong=True), Piece(f". {gate.sentence}{remedy}")]
     else:
         pieces = [Piece("Not known yet: "), Piece(gate.name.lower(), strong=True), Piece(f". Give {fact}.")]
     if rest:
