@@ -384,7 +384,7 @@ def _upsized(need: Need, tabulated: str, size: str) -> tuple[str, str]:
     least = found.least(_asked(silent, need)[0].value) if found and known else None
     if least is None:
         least = size
-    if area_cmil(tabulated) > area_cmil(size):
+    if area_cmil(tabulated) > area_cmil(size) * (need.circuit.wiring.sets or 1):
         return size, " (never above the phase conductors, 250.122(A))"
     ratio = area_cmil(size) / area_cmil(least)
     if ratio <= 1:
