@@ -8,6 +8,7 @@ from vinegate.core.grade import Kind, Verdict
 P11, M41, C71, D61, R31 = (planner("harrowmere-lock.json", tag) for tag in ("P-11", "M-41", "C-71", "D-61", "R-31"))
 F3 = planner("skerry-sound.json", "F-3")
 
+ACROSS = {"start.method": "full-voltage", "limits.dip": "10 %"}
 TWO_WIRES = {
     "start.method": "full-voltage", "limits.dip": "10 %", "starter.command": "two-wire", "protection.restart_harmless": "yes",
 }  # fmt: skip
@@ -88,6 +89,10 @@ CASES = [
     (P11, {"starter.heater": "yes"}, "starter.heater", None),  # in a pump house nothing limits it
     (D61, {"place.heater": "area_1"}, "place.heater", "fails"),
     (C71, {"start.reversing": "yes", "plate.kind": "shaded-pole"}, "start.reverses", "fails"),
+    (P11, ACROSS | {"starter.runs_on": "20 s", "stop.within": "30 s"}, "starter.stops_within", "fails"),  # coasts 13.7 s
+    (P11, ACROSS | {"starter.runs_on": "20 s", "stop.within": "34 s"}, "starter.stops_within", "passes"),
+    (P11, ACROSS | {"starter.runs_on": "20 s"}, "starter.stops_within", None),
+    (P11, ACROSS | {"stop.within": "15 s"}, "starter.stops_within", None),
     (C71, {"plate.kind": "shaded-pole"}, "start.reverses", None),
     (P11, {"starter.bypass": "yes"}, "starter.wished", None),  # a soft starter, drawn with one
     (P11, {"starter.bypass": "no"}, "starter.wished", "not known"),
@@ -109,6 +114,8 @@ def test_what_is_said_twice_goes_together(plan, changes, key, verdict):
 
 
 TURNED = [
+    (P11, ACROSS | {"starter.runs_on": "20 s", "stop.people": "yes", "stop.emergency": "0"}, "starter.guard", True),
+    (P11, ACROSS | {"starter.runs_on": "20 s"}, "starter.guard", False),
     (R31, {"plate.rotation": "CCW ODE"}, "start.one_way", True),
     (R31, {"plate.rotation": "CW/CCW"}, "start.one_way", False),
     (R31, {"plate.rotation": "CW ODE, reversible"}, "start.one_way", False),
