@@ -9,9 +9,11 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
+from tests.conftest import planner
 from tests.core.starting_model import Model
 from tests.core.test_starting_forms import EMF, TARGETS, plant_of
 from tests.examples import examples
+from vinegate.core.grade import Verdict
 from vinegate.core.start.connection import FULL, behave
 from vinegate.core.start.run_up import run_up
 from vinegate.core.start.soft_stop import _read, soft_stop
@@ -112,3 +114,32 @@ def test_torque_goes_with_the_square_of_volts_on_its_way_down(p11):
     volts, torque = (float(np.interp(5.0, stop.time_s, stop.speed_pct)) for stop in stops)
     assert torque > volts + 1
     assert p11(asked).comparison.soft_stop == stops[0]
+
+
+SOFTLY = {"start.method": "soft-starter", "start.soft_stop": "yes", "start.soft_stop_ramp": "30 s"}
+
+
+@pytest.mark.parametrize(
+    ("changes", "verdict"),
+    [
+        ({"stop.within": "15 s"}, Verdict.FAILS),  # it coasts in 13.7 s: its ramp of 30 s goes before
+        ({"stop.within": "36 s"}, Verdict.CHECK),
+        ({"stop.within": "44 s"}, Verdict.PASSES),  # 30 s and 13.7 s one after the other
+        ({"stop.within": "15 s", "start.soft_stop": None, "start.soft_stop_ramp": None}, None),
+        ({"stop.within": "15 s", "start.method": "full-voltage", "limits.dip": "10 %", "start.soft_stop": None}, None),
+        ({}, None),
+    ],
+)
+def test_a_soft_stop_is_counted_in_the_time_that_is_asked(changes, verdict):
+    found = [
+        gate for gate in planner("harrowmere-lock.json", "P-11")(SOFTLY | changes).gates if gate.key == "stop.softly"
+    ]
+    assert [gate.verdict for gate in found] == ([verdict] if verdict else [])
+
+
+def test_a_guard_waits_for_a_soft_stop_too():
+    people = {"stop.people": "yes", "stop.emergency": "0"}
+    plan = planner("harrowmere-lock.json", "P-11")
+    alone = {"start.soft_stop": None, "start.soft_stop_ramp": None}
+    assert "13.7 s at the longest" in plan(SOFTLY | alone | people).gate("stop.guard").sentence
+    assert "43.7 s at the longest" in plan(SOFTLY | people).gate("stop.guard").sentence

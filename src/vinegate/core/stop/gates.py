@@ -39,8 +39,10 @@ _BORNE: Final = (3.0, 10.0)  # of rated torque
 _USUAL_FACTOR: Final = 1.0  # the least holding factor that holds at all
 
 
-def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate | None, started_by: str) -> list[Gate]:
-    """What decides whether the way in use may stand."""
+def gates_of(
+    circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate | None, started_by: str, *, ramps_s: float = 0.0
+) -> list[Gate]:
+    """What decides whether the way in use may stand; `ramps_s` is a soft stop's ahead of it."""
     gates = [_stops(asked, row, way)]
     if row.holds:
         if asked.must_hold or asked.hoist:
@@ -57,7 +59,7 @@ def gates_of(circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate
     gates += [*_as_often(circuit), *_excited(circuit, asked, way), *_as_set(circuit, way, started_by)]
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_of_hoist(asked.papers))
-    return gates + _people(asked, row, way)
+    return gates + _people(asked, row, way, ramps_s)
 
 
 def _let_go() -> Gate:
@@ -251,15 +253,16 @@ def _of_hoist(papers: Papers) -> Gate:
     return confirm("stop.hoist", "What a hoist is asked beside", False, papers.of_hoist, papers.hoist)
 
 
-def _people(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
+def _people(asked: Asked, row: StopRow, way: Way, ramps_s: float) -> list[Gate]:
     """The emergency stop by its category, and the guard while people can reach it."""
     gates = []
     if asked.stop.emergency is not None or asked.stop.people == "yes":
         gates.append(_emergency(asked, way))
     if asked.stop.people == "yes":
         longest = _longest_s(asked, row, way)
-        until = "until it stands" if longest is None else f"until it stands, {write(longest, 3)} s at the longest"
-        text = f"People can reach it: its guard must stay locked {until}. Prove standstill, or time the lock."
+        at_most_s = "" if longest is None else f", {write(longest + ramps_s, 3)} s at the longest"
+        text = f"People can reach it: its guard must stay locked until it stands{at_most_s}."
+        text += " Prove standstill, or time the lock."
         source = "ISO 14119: unlocked at standstill, or by a timer longer than the longest stop"
         gates.append(confirm("stop.guard", "Guard", False, text, source))
     return gates

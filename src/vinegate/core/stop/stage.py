@@ -26,6 +26,7 @@ from vinegate.core.stop.fed import as_fed
 from vinegate.core.stop.figures import put_armature, put_direct, put_drive, put_sizes
 from vinegate.core.stop.gates import gates_of
 from vinegate.core.stop.row import StopRow, no_row
+from vinegate.core.stop.softly import softly, softly_gates
 from vinegate.core.stop.ways import USUAL as BRAKE
 from vinegate.core.stop.ways import WAYS, way_of
 from vinegate.core.work import Specification, Work
@@ -80,7 +81,10 @@ def _plan(work: Work) -> Stopping | None:
     found = _stopping(_rows(work, means, asked), asked, circuit.stop.method)
     used = way_of(found.chosen)
     _sizes(work, means, asked, found.used)
-    sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, (started or USUAL).key)
+    soft = softly(study.comparison, started, used)
+    ramps_s = soft.ramp_s if soft is not None else 0.0
+    sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, (started or USUAL).key, ramps_s=ramps_s)
+    sheet.gates += softly_gates(asked, found.used, soft)
     sheet.notes += _notes(asked)
     return found
 
