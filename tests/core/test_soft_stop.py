@@ -143,3 +143,15 @@ def test_a_guard_waits_for_a_soft_stop_too():
     alone = {"start.soft_stop": None, "start.soft_stop_ramp": None}
     assert "13.7 s at the longest" in plan(SOFTLY | alone | people).gate("stop.guard").sentence
     assert "43.7 s at the longest" in plan(SOFTLY | people).gate("stop.guard").sentence
+
+
+@pytest.mark.parametrize(("ramp", "verdict"), [("8 s", Verdict.PASSES), ("30 s", Verdict.CHECK)])
+def test_soft_stops_heat_the_machine_beside_its_starts(ramp, verdict):
+    """75 hp at 94.1 % lose 3.5 kW at rated load; three stops an hour add their heat over 3600 s."""
+    plan = planner("harrowmere-lock.json", "P-11")(SOFTLY | {"start.soft_stop_ramp": ramp})
+    gate, soft = plan.gate("stop.per_hour"), plan.comparison.soft_stop
+    rated_w = 75 * 745.7 * (1 / 0.941 - 1)
+    assert soft.heat_j > soft.rotor_j > 0
+    added = 100 * 3 * soft.heat_j / 3600 / rated_w
+    assert gate.value == pytest.approx(plan.gate("start.per_hour").value + added, abs=0.2)
+    assert gate.verdict is verdict

@@ -35,6 +35,8 @@ class SoftStop:
     coasts_to_a_tenth_s: float | None
     peak_a: float
     rotor_j: float
+    heat_j: float = 0.0
+    """All of the machine's; nought in a plan of before it was worked."""
 
 
 def soft_stop(plant: Plant, *, running_pu: float, ramp_s: float, of_torque: bool) -> SoftStop:
@@ -56,7 +58,8 @@ def soft_stop(plant: Plant, *, running_pu: float, ramp_s: float, of_torque: bool
     line = np.vstack([np.zeros(plant.points), np.abs(behaviour.line) * plant.amps_per_pu])
     rotor = np.vstack([np.zeros(plant.points), behaviour.rotor_w])
     amps = _read(plant, line, np.sqrt(levels), np.sqrt(shares), speeds)
-    heat = _read(plant, rotor, levels, shares, speeds)
+    whole = np.vstack([np.zeros(plant.points), behaviour.heat_w])
+    heat, all_heat = (_read(plant, watts, levels, shares, speeds) for watts in (rotor, whole))
     coasting = _march(plant, grid, levels, np.zeros(_STEPS), running_pu, ends / _STEPS)
     return SoftStop(
         ramp_s=ramp_s,
@@ -68,6 +71,7 @@ def soft_stop(plant: Plant, *, running_pu: float, ramp_s: float, of_torque: bool
         coasts_to_a_tenth_s=coast,
         peak_a=float(amps.max()),
         rotor_j=float(np.trapezoid(heat, times)),
+        heat_j=float(np.trapezoid(all_heat, times)),
     )
 
 

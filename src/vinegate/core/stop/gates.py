@@ -23,6 +23,7 @@ from vinegate.core.grade import (
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.rules.protocol import Papers
+from vinegate.core.start.soft_stop import SoftStop
 from vinegate.core.start.ways import way_of as start_way_of
 from vinegate.core.stop.asked import LINE_SPEED, Asked
 from vinegate.core.stop.bands import brake_taken, rests, rests_of, room_of, worked
@@ -40,9 +41,16 @@ _USUAL_FACTOR: Final = 1.0  # the least holding factor that holds at all
 
 
 def gates_of(
-    circuit: Circuit, asked: Asked, row: StopRow, way: Way, start: Gate | None, started_by: str, *, ramps_s: float = 0.0
+    circuit: Circuit,
+    asked: Asked,
+    row: StopRow,
+    way: Way,
+    start: Gate | None,
+    started_by: str,
+    *,
+    soft: SoftStop | None = None,
 ) -> list[Gate]:
-    """What decides whether the way in use may stand; `ramps_s` is a soft stop's ahead of it."""
+    """What decides whether the way in use may stand; `soft` is a soft stop ahead of it."""
     gates = [_stops(asked, row, way)]
     if row.holds:
         if asked.must_hold or asked.hoist:
@@ -52,14 +60,15 @@ def gates_of(
         gates.append(release_gate(asked, way, started_by))
     elif asked.overhauls and asked.stop.hold is None and not asked.hoist:
         gates.append(_let_go())
-    if row.rotor_kj and asked.per_hour:
+    kj = row.rotor_kj + row.stator_kj + (soft.heat_j / 1000 if soft is not None else 0.0)
+    if kj and asked.per_hour:
         starts = circuit.start.starts_per_hour  # each stop follows one: not said, their heat is not known
-        gates += _machine_heat(asked, row, start) if starts else [unknown(*_MEAN, ("starts an hour",))]
+        gates += _machine_heat(asked, kj, start) if starts else [unknown(*_MEAN, ("starts an hour",))]
     gates += way.gates(circuit, asked, row)
     gates += [*_as_often(circuit), *_excited(circuit, asked, way), *_as_set(circuit, way, started_by)]
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_of_hoist(asked.papers))
-    return gates + _people(asked, row, way, ramps_s)
+    return gates + _people(asked, row, way, soft.ramp_s if soft is not None else 0.0)
 
 
 def _let_go() -> Gate:
@@ -226,12 +235,12 @@ def _brake_heat(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
 _MEAN: Final = ("stop.per_hour", "Starts and stops an hour")
 
 
-def _machine_heat(asked: Asked, row: StopRow, start: Gate | None) -> list[Gate]:
+def _machine_heat(asked: Asked, kj: float, start: Gate | None) -> list[Gate]:
     """Mean loss of running, starts and stops against the rated loss, which the machine can shed for ever."""
     if start is None or start.value is None or asked.rated_loss_w is None:
         return []
     assert asked.per_hour
-    each = 100 * 1000 * (row.rotor_kj + row.stator_kj) / 3600 / asked.rated_loss_w
+    each = 100 * 1000 * kj / 3600 / asked.rated_loss_w
     least, most = start.low or start.value, start.high or start.value
     share = start.value + each * asked.per_hour
     losses = Taken(label="the estimate of a stop's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])

@@ -82,8 +82,7 @@ def _plan(work: Work) -> Stopping | None:
     used = way_of(found.chosen)
     _sizes(work, means, asked, found.used)
     soft = softly(study.comparison, started, used)
-    ramps_s = soft.ramp_s if soft is not None else 0.0
-    sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, (started or USUAL).key, ramps_s=ramps_s)
+    sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, (started or USUAL).key, soft=soft)
     sheet.gates += softly_gates(asked, found.used, soft)
     sheet.notes += _notes(asked)
     return found
