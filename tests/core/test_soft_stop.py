@@ -155,3 +155,23 @@ def test_soft_stops_heat_the_machine_beside_its_starts(ramp, verdict):
     added = 100 * 3 * soft.heat_j / 3600 / rated_w
     assert gate.value == pytest.approx(plan.gate("start.per_hour").value + added, abs=0.2)
     assert gate.verdict is verdict
+
+
+@pytest.mark.parametrize(
+    ("changes", "verdict", "passes"),
+    [
+        ({"start.soft_stop_ramp": "8 s"}, Verdict.PASSES, None),
+        ({"start.soft_stop_ramp": "60 s", "protection.trip_class": "10"}, Verdict.CHECK, "30"),
+        ({"start.soft_stop_ramp": "60 s", "protection.trip_class": "30"}, Verdict.PASSES, None),
+        ({"start.soft_stop_ramp": "300 s", "protection.trip_class": "10"}, Verdict.FAILS, None),
+        ({"start.soft_stop": None, "start.soft_stop_ramp": None}, None, None),
+        ({"start.method": "drive", "start.soft_stop_ramp": "60 s"}, None, None),
+    ],
+)
+def test_the_overload_bears_a_soft_stop(changes, verdict, passes):
+    found = [
+        gate for gate in planner("harrowmere-lock.json", "P-11")(SOFTLY | changes).gates
+        if gate.key == "protection.soft_stop"
+    ]  # fmt: skip
+    assert [gate.verdict for gate in found] == ([verdict] if verdict else [])
+    assert [gate.turns.passes_as for gate in found if gate.turns] == ([passes] if passes else [])

@@ -32,6 +32,19 @@ def test_slower_classes_trip_later_and_the_band_has_its_sides():
         assert np.all(np.diff(one.latest_s(times)) < 0)
 
 
+@NAMED
+@pytest.mark.parametrize("slow", [False, True])
+def test_a_warm_relay_keeps_its_heat_and_trips_by_the_same_curve(one, slow):
+    """Long at 0.9 of its setting it stays as warm; from nought it trips at its curve's own time; warm, sooner."""
+    times = np.linspace(0, 500, 800)
+    even = one.heat_from(0.81, times, 0.81 * times, slow=slow)
+    assert even == pytest.approx(0.81 / (SURE_TIMES if slow else NEVER_TIMES) ** 2, rel=1e-9)
+    trips = float((one.latest_s if slow else one.earliest_s)(np.array([3.0]))[0])
+    times = np.linspace(0, trips, 800)
+    assert one.heat_from(0.0, times, 9 * times, slow=slow)[-1] == pytest.approx(1.0, rel=1e-6)
+    assert one.heat_from(0.81, times, 9 * times, slow=slow)[-1] > 1.0
+
+
 @given(amps=st.floats(1.2, 8), share=st.floats(0.2, 1.5))
 def test_constant_current_reaches_the_trip_at_the_curves_own_time(amps, share):
     one = trip_class("10")

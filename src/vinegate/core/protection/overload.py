@@ -15,6 +15,7 @@ from vinegate.core.protection.facts import PLACES
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.reset import reset_gate
 from vinegate.core.protection.sizing import nothing
+from vinegate.core.protection.soft_stop import soft_stop_gate
 from vinegate.core.protection.stalled import advised_class, class_gate, heat_pct, slow_class, stall_gate
 from vinegate.core.records import dataclass
 from vinegate.core.rules import OverloadRange, RuleSet
@@ -98,8 +99,8 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     trip, holds = (said, class_gate(need, said, dial_a)) if said else advised_class(need, dial_a)
     gates = [
         _setting_gate(need, rules, allowed, setting.value / share, by_rule, by_elements=by_elements),
-        *_place_gate(need), *_band_gate(need, setting.value), holds, *slow_class(need, trip),
-        *stall_gate(need, trip, dial_a), *_ambient_gate(need, setting.value), reset_gate(need, rules),
+        *_place_gate(need), *_band_gate(need, setting.value), holds, *_of_its_class(need, trip, dial_a),
+        *_ambient_gate(need, setting.value), reset_gate(need, rules),
     ]  # fmt: skip
     sheet.gates += gates
     _notes(sheet, need, rules)
@@ -117,6 +118,11 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
         take="" if set_to == best else best,
     )
     return row, Overload(setting=setting, line_a=line_a, dial_a=dial_a, trip=trip)
+
+
+def _of_its_class(need: Need, trip: str, dial_a: float) -> tuple[Gate, ...]:
+    """What its class holds besides the start."""
+    return (*slow_class(need, trip), *soft_stop_gate(need, trip, dial_a), *stall_gate(need, trip, dial_a))
 
 
 def _motor_amperes(line_a: float, *, by_elements: bool) -> float:

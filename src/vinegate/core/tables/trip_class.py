@@ -39,9 +39,13 @@ class TripClass:
 
         The slowest relay that meets both the point at 7.2 times and that at 1.5 times after running at the setting.
         """
+        return _curve(times, self._slowest_s, SURE_TIMES)
+
+    @property
+    def _slowest_s(self) -> float:
+        """Its time constant."""
         after_running = math.log((1.5**2 - 1) / (1.5**2 - SURE_TIMES**2))
-        constant = min(_constant(self.most_s, SURE_TIMES), self.most_at_1_5_s / after_running)
-        return _curve(times, constant, SURE_TIMES)
+        return min(_constant(self.most_s, SURE_TIMES), self.most_at_1_5_s / after_running)
 
     def left_pu(self, seconds: float) -> float:
         """Share of its heat that the quickest relay still has after so many seconds without current."""
@@ -53,7 +57,17 @@ class TripClass:
         `square_s` is the running integral of (current over setting)² at these times. `τ·dθ/dt = i² − θ`, stepped
         exactly with each step's mean square; the trip is at `θ = 1.05²`.
         """
-        constant = _constant(self.least_s, NEVER_TIMES)
+        return self._along(_constant(self.least_s, NEVER_TIMES), time_s, square_s) / NEVER_TIMES**2
+
+    def heat_from(self, square: float, time_s: Array, square_s: Array, *, slow: bool = False) -> Array:
+        """The same of the quickest or slowest relay that has long carried a current of this (current over setting)²."""
+        trips_at = SURE_TIMES if slow else NEVER_TIMES
+        constant = self._slowest_s if slow else _constant(self.least_s, NEVER_TIMES)
+        left = np.exp(-(time_s - time_s[0]) / constant)
+        return np.asarray((square * left + self._along(constant, time_s, square_s)) / trips_at**2)
+
+    def _along(self, constant: float, time_s: Array, square_s: Array) -> Array:
+        """`θ` from cold, in (current over setting)²."""
         steps, gained = time_s[1:] - time_s[:-1], square_s[1:] - square_s[:-1]
         share = -np.expm1(-steps / constant)
         driven = gained / np.where(steps > 0, steps, 1.0) * share
@@ -66,7 +80,7 @@ class TripClass:
         else:
             along = zip((1 - share).tolist(), driven.tolist(), strict=True)
             heat[:] = list(accumulate(along, lambda hot, step: hot * step[0] + step[1], initial=0.0))
-        return np.asarray(heat / NEVER_TIMES**2)
+        return heat
 
 
 _NOT_BEYOND: Final = 300.0
