@@ -307,10 +307,10 @@ def test_thermistors_take_over_a_stall_that_the_relay_is_too_slow_for(p11, bears
 @pytest.mark.parametrize(
     ("stamped", "bears", "verdict", "weighs"),
     [("MAN", "3 s", "not known", False), ("thermally protected", "3 s", "not known", False), ("NONE", "3 s", "fails", True),
-     ("3 PTC", "3 s", "fails", True), ("TP 311", "3 s", "fails", True), ("MAN", "20 s", "passes", True)],
+     ("3 PTC", "3 s", "fails", True), ("TP 211", "3 s", "fails", True), ("MAN", "20 s", "passes", True)],
 )  # fmt: skip
 def test_a_protector_in_the_machine_opens_a_stall_by_itself(p11, stamped, bears, verdict, weighs):
-    """Sensors open nothing, and a category for slow overloads is too slow for it."""
+    """Sensors open nothing by themselves, nor does a category of them."""
     plan = p11({"machine.stall_hot": bears, "machine.stall_cold": "28 s", "protection.trip_class": "10",
                 "plate.thermal_protection": stamped, "protection.reset": "manual"})  # fmt: skip
     gate = plan.gate("protection.stall")

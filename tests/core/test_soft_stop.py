@@ -127,6 +127,7 @@ SOFTLY = {"start.method": "soft-starter", "start.soft_stop": "yes", "start.soft_
         ({"stop.within": "44 s"}, Verdict.PASSES),  # 30 s and 13.7 s one after the other
         ({"stop.within": "15 s", "start.soft_stop": None, "start.soft_stop_ramp": None}, None),
         ({"stop.within": "15 s", "start.method": "full-voltage", "limits.dip": "10 %", "start.soft_stop": None}, None),
+        ({"stop.within": "15 s", "start.soft_stop": "no"}, None),
         ({}, None),
     ],
 )

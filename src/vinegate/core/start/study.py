@@ -95,7 +95,8 @@ def _dips_at(trial: Trial) -> dict[str, dict[float, Verdict]]:
 def _soft_stop(trial: Trial, circuit: Circuit) -> SoftStop | None:
     """The stop where one is asked for, from the speed at which the machine runs."""
     start, full = circuit.start, trial.runs[ways.USUAL.key].course
-    if (start.soft_stop != "yes" and start.soft_stop_ramp_s is None) or full.outcome is not Outcome.REACHES:
+    asked = start.soft_stop == "yes" or (start.soft_stop is None and start.soft_stop_ramp_s is not None)
+    if not asked or full.outcome is not Outcome.REACHES:
         return None
     ramp_s = max(start.soft_stop_ramp_s or USUAL_RAMP_S, 0.1)
     of_torque = start.soft_ramp_of == "torque"
