@@ -225,10 +225,12 @@ class TestRefused:
         assert gate(p11(harmless), "reset").verdict is Verdict.PASSES
 
     def test_a_protector_that_resets_by_itself(self, p11):
-        """In the line of a single-phase machine it starts it; in a control circuit of three wires it does not."""
+        """In the line of a single-phase machine, or in the star of a small one, it starts it; in a control circuit of
+        three wires, as of a large one, it does not.
+        """
         auto = {"plate.thermal_protection": "AUTO"}
         harmless, hurts = ({"protection.restart_harmless": word} for word in ("yes", "no"))
-        single = planner("harrowmere-lock.json", "C-71")
+        single, small = (planner("harrowmere-lock.json", tag) for tag in ("C-71", "R-31"))
         for plan, changes, verdict in (
             (p11, auto, Verdict.PASSES),
             (p11, auto | hurts, Verdict.PASSES),
@@ -239,6 +241,11 @@ class TestRefused:
             (single, hurts | {"plate.thermal_protection": "Thermostat, automatic"}, Verdict.FAILS),
             (single, hurts | {"plate.thermal_protection": "thermally protected"}, Verdict.CHECK),
             (p11, hurts | {"plate.thermal_protection": "thermally protected"}, Verdict.PASSES),
+            (small, auto | {"protection.restart_harmless": None}, Verdict.CHECK),
+            (small, auto | hurts, Verdict.FAILS),
+            (small, auto | harmless, Verdict.PASSES),
+            (small, hurts | {"plate.thermal_protection": "thermally protected"}, Verdict.CHECK),
+            (small, hurts | {"plate.thermal_protection": "3 PTC"}, Verdict.PASSES),
         ):
             assert gate(plan(changes), "reset").verdict is verdict, changes
         held = p11(auto | hurts | {"starter.command": "two-wire"})

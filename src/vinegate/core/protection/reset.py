@@ -21,6 +21,12 @@ _KIND: Final = Turns(
 )  # fmt: skip
 
 
+_IN_THE_STAR_W: Final = 5600.0
+"""Protectors that open a three-phase winding themselves are made for about so much; above it they stand in a control
+circuit. Usual; assumed.
+"""
+
+
 def reset_gate(need: Need, rules: RuleSet) -> Gate:
     """The overload's reset, and that of a protector in the machine (NFPA 70 430.43, IEC 60204-1 7.3.1)."""
     facts, key, name, source = need.circuit.protection, "protection.reset", "Reset", rules.papers.reset
@@ -36,10 +42,16 @@ def reset_gate(need: Need, rules: RuleSet) -> Gate:
         return rule(key, name, True, said, source)
     if facts.restart_harmless == "yes":
         return rule(key, name, True, f"The protector in the machine resets by itself, {mark}", source)
-    if not protector.resets_itself and need.circuit.plate.family not in THREE_PHASE:
+    if not protector.resets_itself and _in_its_line(need):
         text = f"Its plate says “{need.circuit.plate.thermal_protection}”: whether that resets by itself is not known."
         return check(key, name, _KIND, text, source, remedy="Read its plate again, or ask its maker.")
     return _protector_gate(need, key, name, source)
+
+
+def _in_its_line(need: Need) -> bool:
+    """Whether its protector may open its own line: of three phases in its star, in small machines alone."""
+    power_w = need.rated.power_w
+    return need.circuit.plate.family not in THREE_PHASE or power_w is None or power_w <= _IN_THE_STAR_W
 
 
 def _protector_gate(need: Need, key: str, name: str, source: str) -> Gate:
@@ -47,7 +59,7 @@ def _protector_gate(need: Need, key: str, name: str, source: str) -> Gate:
     that is held from outside is judged with the control circuit.
     """
     itself = "The protector in the machine resets by itself"
-    if need.circuit.plate.family in THREE_PHASE:
+    if not _in_its_line(need):
         text = f"{itself}: in a control circuit of three wires the machine stays off."
         return rule(key, name, True, text, source)
     remedy = "A machine with manual reset, or guards and signs that make a restart harmless."
