@@ -138,6 +138,12 @@ def test_a_soft_stop_is_counted_in_the_time_that_is_asked(changes, verdict):
     assert [gate.verdict for gate in found] == ([verdict] if verdict else [])
 
 
+def test_the_order_of_a_soft_stop_begins_with_its_ramp():
+    plan = planner("harrowmere-lock.json", "P-11")
+    assert "ramps it down over 30 s" in plan(SOFTLY).stage("stop").notes[0]
+    assert not any("ramps it down" in note for note in plan(SOFTLY | {"start.soft_stop": "no"}).stage("stop").notes)
+
+
 def test_a_guard_waits_for_a_soft_stop_too():
     people = {"stop.people": "yes", "stop.emergency": "0"}
     plan = planner("harrowmere-lock.json", "P-11")

@@ -20,6 +20,13 @@ def softly(comparison: Comparison | None, started: StartWay | None, way: Way) ->
     return comparison.soft_stop if started.soft_stop and not started.converts else None
 
 
+def softly_note(soft: SoftStop | None) -> tuple[str, ...]:
+    """What happens ahead of the order that the sheet gives."""
+    if soft is None:
+        return ()
+    return (f"Before its contactor opens the soft starter ramps it down over {write(soft.ramp_s, 3)} s.",)
+
+
 def softly_gates(asked: Asked, row: StopRow, soft: SoftStop | None) -> tuple[Gate, ...]:
     """Its time from the button to rest against what is asked: at least to a tenth of speed, at most its ramp and
     coasting one after the other.
@@ -31,7 +38,7 @@ def softly_gates(asked: Asked, row: StopRow, soft: SoftStop | None) -> tuple[Gat
     value, band = soft.to_a_tenth_s + last, (soft.to_a_tenth_s, soft.ramp_s + coasts)
     text = f"Ramped down softly over {write(soft.ramp_s, 3)} s it stands within about {write(value, 3)} s."
     gate = at_most(
-        "stop.softly", "Stops within its time, ramped down softly", value, within, band=band, unit="s",
+        "stop.softly", "Soft stop within its time", value, within, band=band, unit="s",
         sentence=text, source="from the stop to rest, the soft stop's ramp before coasting",
         remedy="A shorter soft stop, or more time.",
     )  # fmt: skip

@@ -26,7 +26,7 @@ from vinegate.core.stop.fed import as_fed
 from vinegate.core.stop.figures import put_armature, put_direct, put_drive, put_sizes
 from vinegate.core.stop.gates import gates_of
 from vinegate.core.stop.row import StopRow, no_row
-from vinegate.core.stop.softly import softly, softly_gates
+from vinegate.core.stop.softly import softly, softly_gates, softly_note
 from vinegate.core.stop.ways import USUAL as BRAKE
 from vinegate.core.stop.ways import WAYS, way_of
 from vinegate.core.work import Specification, Work
@@ -84,7 +84,7 @@ def _plan(work: Work) -> Stopping | None:
     soft = softly(study.comparison, started, used)
     sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, (started or USUAL).key, soft=soft)
     sheet.gates += softly_gates(asked, found.used, soft)
-    sheet.notes += _notes(asked)
+    sheet.notes += [*softly_note(soft), *_notes(asked)]
     return found
 
 
