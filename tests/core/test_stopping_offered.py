@@ -252,7 +252,7 @@ def test_a_guard_stays_locked_for_the_longest_stop(changes, longest):
     gate = given({"stop.people": "yes", "stop.emergency": "1", **changes}).gate("stop.guard")
     coasts = given({"stop.method": "coast"}).stopping.used.time_s
     shown = f"{write(coasts, 3)} s" if longest == "coasts" else longest
-    assert f"{shown} at the longest" in gate.sentence
+    assert f"up to {shown}" in gate.sentence
 
 
 def test_a_distance_and_an_angle_are_limits_too():

@@ -6,7 +6,7 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Gate, check, rule
+from vinegate.core.grade import Gate, Verdict, at_most, settled_by
 from vinegate.core.numbers import write
 from vinegate.core.protection.need import Need
 from vinegate.core.start.soft_stop import SoftStop
@@ -28,12 +28,15 @@ def soft_stop_gate(need: Need, name: str, dial_a: float) -> tuple[Gate, ...]:
         f"Class {name}: warm from running, the soft stop brings the quickest relay to {write(quickest, 3)} % of its "
         f"heat at trip, the slowest to {write(slowest, 3)} %."
     )
-    remedy = "A slower class, where the machine bears it, or a shorter soft stop."
-    if quickest <= 100 or slowest > 100:
-        return (rule(_KEY, _NAME, slowest <= 100, text, _SOURCE, remedy=remedy, value=quickest, limit=100.0, unit="%"),)
+    gate = at_most(
+        _KEY, _NAME, quickest, 100.0, unit="%", sentence=text, source=_SOURCE, band=(slowest, quickest),
+        remedy="A slower class, where the machine bears it, or a shorter soft stop.",
+    )  # fmt: skip
     holds = next((one.name for one in classes() if _heat_pct(soft, one, dial_a) <= 100), "")
+    if gate.verdict is not Verdict.CHECK or not holds:
+        return (gate,)
     turns = Turns(path="protection.trip_class", label="trip class", passes=holds, passes_as=holds)
-    return (check(_KEY, _NAME, turns, text + (f" Passes for class {holds}." if holds else ""), _SOURCE, remedy=remedy),)
+    return (settled_by(gate, turns),)
 
 
 def _heat_pct(soft: SoftStop, of: TripClass, dial_a: float, *, slow: bool = False) -> float:

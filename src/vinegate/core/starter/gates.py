@@ -79,24 +79,6 @@ def _said_elsewhere(circuit: Facts, facts: Starter, drawn: Circuit) -> list[Gate
     return found
 
 
-def runs_on_gates(circuit: Facts, facts: Starter, stops_s: float | None) -> tuple[Gate, ...]:
-    """What runs on after its button stops so much later: within its time, and behind its guard."""
-    on_s, within = facts.runs_on_s, circuit.stop.within_s
-    if not on_s:
-        return ()
-    found = []
-    if within is not None and stops_s is not None:
-        text = f"It runs on for {write(on_s, 3)} s and stops in {write(stops_s, 3)} s; {write(within, 3)} s are asked."
-        remedy = "Less running on, or more time asked on the stop's sheet."
-        key, name, total = "starter.stops_within", "Stops within its time, running on", on_s + stops_s
-        found.append(rule(key, name, total <= within, text, "from its button to rest", remedy=remedy, value=total,
-                          limit=within, unit="s"))  # fmt: skip
-    if circuit.stop.people == "yes":
-        text = f"It runs on for {write(on_s, 3)} s before it stops: the guard stays locked for so much longer."
-        found.append(confirm("starter.guard", "Guard while it runs on", False, text, "ISO 14119"))
-    return tuple(found)
-
-
 def _live_gate(facts: Starter) -> list[Gate]:
     """What is fed from elsewhere stays live when this circuit's disconnect is open."""
     whose = [*(["its direct current"] if facts.control_from == "dc" else []),

@@ -28,7 +28,7 @@ from vinegate.core.starter.control import Control, control_of, feed_of
 from vinegate.core.starter.control_gates import control_gates, described
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
-from vinegate.core.starter.gates import gates_of, runs_on_gates
+from vinegate.core.starter.gates import gates_of
 from vinegate.core.starter.heater import heater_gates
 from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.motor import Shaft
@@ -142,8 +142,6 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
     sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), star=star)
     sheet.gates += reclose_gate(work, drawn.circuit, way_of(study.chosen), restart_delay_s(work.circuit, facts))
     sheet.gates += heater_gates(work.job, work.circuit, facts)
-    stopping = work.found(STOP)
-    sheet.gates += runs_on_gates(work.circuit, facts, stopping.used.time_s if stopping is not None else None)
     if facts.bypass == "yes" and way_of(study.chosen).converts:
         sheet.gates += past_gates(work)
     if drawn.control is not None:

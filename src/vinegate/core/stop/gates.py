@@ -23,7 +23,6 @@ from vinegate.core.grade import (
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
 from vinegate.core.rules.protocol import Papers
-from vinegate.core.start.soft_stop import SoftStop
 from vinegate.core.start.ways import way_of as start_way_of
 from vinegate.core.stop.asked import LINE_SPEED, Asked
 from vinegate.core.stop.bands import brake_taken, rests, rests_of, room_of, worked
@@ -48,9 +47,10 @@ def gates_of(
     start: Gate | None,
     started_by: str,
     *,
-    soft: SoftStop | None = None,
+    ahead_s: float = 0.0,
+    soft_kj: float = 0.0,
 ) -> list[Gate]:
-    """What decides whether the way in use may stand; `soft` is a soft stop ahead of it."""
+    """What decides whether the way in use may stand; `ahead_s` goes before it, and `soft_kj` is its heat."""
     gates = [_stops(asked, row, way)]
     if row.holds:
         if asked.must_hold or asked.hoist:
@@ -60,7 +60,7 @@ def gates_of(
         gates.append(release_gate(asked, way, started_by))
     elif asked.overhauls and asked.stop.hold is None and not asked.hoist:
         gates.append(_let_go())
-    kj = row.rotor_kj + row.stator_kj + (soft.heat_j / 1000 if soft is not None else 0.0)
+    kj = row.rotor_kj + row.stator_kj + soft_kj
     if kj and asked.per_hour:
         starts = circuit.start.starts_per_hour  # each stop follows one: not said, their heat is not known
         gates += _machine_heat(asked, kj, start) if starts else [unknown(*_MEAN, ("starts an hour",))]
@@ -68,7 +68,7 @@ def gates_of(
     gates += [*_as_often(circuit), *_excited(circuit, asked, way), *_as_set(circuit, way, started_by)]
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_of_hoist(asked.papers))
-    return gates + _people(asked, row, way, soft.ramp_s if soft is not None else 0.0)
+    return gates + _people(asked, row, way, ahead_s)
 
 
 def _let_go() -> Gate:
@@ -262,15 +262,15 @@ def _of_hoist(papers: Papers) -> Gate:
     return confirm("stop.hoist", "What a hoist is asked beside", False, papers.of_hoist, papers.hoist)
 
 
-def _people(asked: Asked, row: StopRow, way: Way, ramps_s: float) -> list[Gate]:
+def _people(asked: Asked, row: StopRow, way: Way, ahead_s: float) -> list[Gate]:
     """The emergency stop by its category, and the guard while people can reach it."""
     gates = []
     if asked.stop.emergency is not None or asked.stop.people == "yes":
         gates.append(_emergency(asked, way))
     if asked.stop.people == "yes":
         longest = _longest_s(asked, row, way)
-        at_most_s = "" if longest is None else f", {write(longest + ramps_s, 3)} s at the longest"
-        text = f"People can reach it: its guard must stay locked until it stands{at_most_s}."
+        up_to = "" if longest is None else f", up to {write(longest + ahead_s, 3)} s with all as it is taken"
+        text = f"People can reach it: its guard must stay locked until it stands{up_to}."
         text += " Prove standstill, or time the lock."
         source = "ISO 14119: unlocked at standstill, or by a timer longer than the longest stop"
         gates.append(confirm("stop.guard", "Guard", False, text, source))

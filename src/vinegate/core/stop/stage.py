@@ -26,7 +26,7 @@ from vinegate.core.stop.fed import as_fed
 from vinegate.core.stop.figures import put_armature, put_direct, put_drive, put_sizes
 from vinegate.core.stop.gates import gates_of
 from vinegate.core.stop.row import StopRow, no_row
-from vinegate.core.stop.softly import softly, softly_gates, softly_note
+from vinegate.core.stop.softly import before_gates, before_notes, runs_on_s, softly
 from vinegate.core.stop.ways import USUAL as BRAKE
 from vinegate.core.stop.ways import WAYS, way_of
 from vinegate.core.work import Specification, Work
@@ -81,10 +81,14 @@ def _plan(work: Work) -> Stopping | None:
     found = _stopping(_rows(work, means, asked), asked, circuit.stop.method)
     used = way_of(found.chosen)
     _sizes(work, means, asked, found.used)
-    soft = softly(study.comparison, started, used)
-    sheet.gates += gates_of(circuit, asked, found.used, used, study.per_hour, (started or USUAL).key, soft=soft)
-    sheet.gates += softly_gates(asked, found.used, soft)
-    sheet.notes += [*softly_note(soft), *_notes(asked)]
+    soft, on_s = softly(study.comparison, started, used), runs_on_s(circuit)
+    ahead_s = on_s + (soft.ramp_s if soft is not None else 0.0)
+    soft_kj = soft.heat_j / 1000 if soft is not None else 0.0
+    sheet.gates += gates_of(
+        circuit, asked, found.used, used, study.per_hour, (started or USUAL).key, ahead_s=ahead_s, soft_kj=soft_kj
+    )
+    sheet.gates += before_gates(asked, found.used, used, soft, on_s)
+    sheet.notes += [*before_notes(soft, on_s), *_notes(asked)]
     return found
 
 
