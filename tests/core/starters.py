@@ -30,6 +30,9 @@ _ALL = {
         ("three steps", {"steps_s": (1.0, 0.6, 0.4)}), ("field", {"field_fed": True, "emergency": True}),
         ("two lines", {"bridge_lines": 2}), ("on its resistor", {"braking": "armature"}),
         ("in stages", {"braking": "armature", "stages_s": (0.8, 0.5), "brake_s": 2.0}),
+        ("soft stop", {"softly_s": 6.0, "emergency": True}), ("reversing dc", {"reverses": True, "braking": "dc"}),
+        ("reversing jog", {"reverses": True, "jog": True}), ("by-pass by selector", {"bypass": True, "hands": True}),
+        ("closed by selector", {"closed": True, "hands": True}), ("two-wire closed", {"closed": True, "two_wire": True}),
     )
 } | {
     f"{way} thermistors {'+'.join(wishes)}": drawn_to(way, Wishes(sensors=True, **wishes))

@@ -286,18 +286,20 @@ class TestStage:
 
     @pytest.mark.parametrize(
         ("tag", "wish", "word"),
-        [("X-51", "start.reversing", "reversing"), ("X-51", "starter.jog", "jog"), ("B-42", "starter.hands", "hand")],
+        [("F-3", "start.reversing", "reversing"), ("X-51", "starter.jog", "jog"), ("B-42", "starter.hands", "hand")],
     )
     def test_a_wish_that_is_not_drawn_is_not_known_and_has_its_reason(self, tag, wish, word):
-        plan = planner("harrowmere-lock.json", tag)({wish: "yes", "starter.command": "two-wire"})
+        plan = planner("skerry-sound.json" if tag == "F-3" else "harrowmere-lock.json", tag)(
+            {wish: "yes", "starter.command": "two-wire"}
+        )
         assert plan.gate("starter.wished").verdict is Verdict.UNKNOWN
         assert word in plan.gate("starter.wished").sentence
         assert any(note.lower().startswith(word) for note in plan.stage("starter").notes)
 
     @pytest.mark.parametrize(("said", "verdict"), [(None, "not known"), ("no", "fails"), ("yes", "passes")])
     def test_what_is_not_drawn_here_may_have_a_drawing_of_its_own(self, said, verdict):
-        """Stated, it is left for the checklist; else nothing could settle it, and no soft starter braked so could pass."""
-        facts = {"stop.method": "dc", "stop.dc_current": "160 A", "stop.dc_time": "4 s", "starter.elsewhere": said}
+        """Stated, it is left for the checklist; else nothing could settle it, and no soft starter that jogs could pass."""
+        facts = {"starter.jog": "yes", "starter.elsewhere": said}
         plan = planner("harrowmere-lock.json", "P-11")(facts)
         assert plan.gate("starter.wished").weighs is (said != "yes")
         assert Verdict(verdict) is plan.stage("starter").verdict

@@ -87,6 +87,31 @@ class TestRun:
         for name in ("wye-delta", "wye-delta behind"):
             assert ran(SHIPPED[name], acts_from("START+ START- w5")).connection == "in delta"
 
+    @pytest.mark.parametrize("way", ["wye-delta", "autotransformer", "part-winding", "soft-starter"])
+    def test_turned_round_it_begins_its_start_anew(self, way):
+        """However fast it is reversed, the other direction comes in when all behind it is out: never onto the delta."""
+        circuit = SHIPPED[f"{way} reversing"]
+        behind = {tag for tag, _ in circuit.poles} - {"F", "R"}
+        for seed in range(40):
+            run = ran(circuit, acts_from("FWD+ FWD- w6 STOP+ STOP- REV+ w1 REV- w6"), seed)
+            made = {}
+            for one in run.events:
+                made[one.tag] = one.position >= 2
+                if one.tag == "R" and one.position >= 2:
+                    assert not any(made.get(tag) for tag in behind), seed
+            words = [hung.words for _, hung in run.hangs]
+            assert run.connection.endswith("backwards") or way == "soft-starter", run.connection
+            assert words[-1] == run.connection
+            assert not run.shorted
+
+    def test_a_soft_stop_keeps_its_line_while_it_ramps_and_an_emergency_stop_does_not(self):
+        soft = SHIPPED["soft-starter soft stop"]
+        stopped = ran(soft, acts_from("START+ START- w6 STOP+ STOP- w2"), 3)
+        assert Moving(soft).poles_in(stopped.state) & {"K", "BP", "RUN"} == {"K"}
+        for acts in ("STOP+ STOP- w8", "E-STOP+ w1", "OL+ w1", "STOP+ STOP- w1 power- power+ w1"):
+            over = ran(soft, acts_from(f"START+ START- w6 {acts}"), 3)
+            assert not Moving(soft).poles_in(over.state) & {"K", "BP", "RUN"}, acts
+
     def test_a_timer_begins_anew_after_a_stop(self):
         """Started again before the first star time would have ended: the new one is whole."""
         again = ran(OPEN, acts_from("START+ START- w1 STOP+ STOP- START+ START- w1.5"), 3)

@@ -27,8 +27,8 @@ from vinegate.core.stop.ways import way_of as stop_way_of
 _USUAL_TAP: Final = 0.65
 _USUAL_STEP_S: Final = 3.0
 _USUAL_BRAKE_S, _USUAL_RESIDUAL_S = 3.0, 0.5
-_SPARE: Final = 1.2
-"""Times its longest stop: what waits for a drive's ramp waits a fifth longer."""
+SPARE: Final = 1.2
+"""Times its longest stop: what waits for a ramp waits a fifth longer."""
 _HALF: Final = 0.5
 """Poles doubled: the one winding of two speeds."""
 
@@ -95,7 +95,7 @@ def _braking(wishes: Wishes, circuit: Facts, stopping: Stopping) -> Wishes:
         brake_s, residual_s = round(acts.to_s - acts.from_s, 1), round(acts.from_s, 3) or residual_s
     stages_s = _stages_s(circuit, stopping)
     if stop_way_of(stopping.chosen).slows_first:
-        slows_s = round(_SPARE * (stopping.used.time_s or _USUAL_BRAKE_S), 1)
+        slows_s = round(SPARE * (stopping.used.time_s or _USUAL_BRAKE_S), 1)
         first = wishes.emergency and circuit.stop.emergency == "1"
         wishes = replace(wishes, slows_s=slows_s if first else 0.0, ramp_s=0.0 if row else slows_s)
     return replace(wishes, braking=stopping.chosen, brake_s=brake_s, residual_s=residual_s, stages_s=stages_s)

@@ -7,11 +7,12 @@ from typing import Final
 
 from vinegate.core.records import replace
 from vinegate.core.starter.armature import ON_RESISTOR, dc_drive
+from vinegate.core.starter.commanded import commanded
 from vinegate.core.starter.direct import BRAKED, full_voltage
 from vinegate.core.starter.logic import Circuit, Coil, Device, Kind, broken, either, make, series
 from vinegate.core.starter.reduced import autotransformer, drive, part_winding, soft_starter, wye_delta
 from vinegate.core.starter.stepped import rotor_resistor, series_element
-from vinegate.core.starter.wishes import DELAY, FOLLOWS, HAND, SWITCH, Wishes, permitted
+from vinegate.core.starter.wishes import DELAY, FOLLOWS, HAND, SENSORS, SWITCH, Wishes, permitted
 
 
 def drawn_to(way: str, wishes: Wishes) -> Circuit:
@@ -28,7 +29,9 @@ def drawn_to(way: str, wishes: Wishes) -> Circuit:
 
 def _with_delay(circuit: Circuit, wishes: Wishes) -> Circuit:
     """After an outage it waits its turn: its own place in the job's restart order."""
-    told = series(permitted(wishes), broken(HAND) if circuit.automatic else None, make(SWITCH))
+    watched = any(one.tag == SENSORS for one in circuit.inputs)
+    permit = permitted(replace(wishes, sensors=watched))
+    told = series(permit, broken(HAND) if circuit.automatic else None, make(SWITCH))
     delay = Device(tag=DELAY, name="restart delay", logic=told, coil=Coil.TIMER, delay_s=wishes.restart_s, motor=False)
     return replace(circuit, devices=(*circuit.devices, delay), grants=(*circuit.grants, "restart_s"))
 
@@ -71,14 +74,14 @@ def braked_here(stops_by: str) -> bool:
 
 BY_WAY: Final[dict[str, Callable[[Wishes], Circuit]]] = {
     "full-voltage": full_voltage,
-    "wye-delta": wye_delta,
-    "autotransformer": autotransformer,
+    "wye-delta": commanded(wye_delta),
+    "autotransformer": commanded(autotransformer),
     "resistor": series_element,
     "reactor": series_element,
     "rotor-resistor": rotor_resistor,
-    "part-winding": part_winding,
-    "soft-starter": soft_starter,
-    "soft-ramp": soft_starter,
+    "part-winding": commanded(part_winding),
+    "soft-starter": commanded(soft_starter),
+    "soft-ramp": commanded(soft_starter),
     "drive": drive,
     "dc-drive": dc_drive,
 }

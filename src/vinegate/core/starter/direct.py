@@ -5,36 +5,34 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Final
 
-from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, Logic, broken, either, make, series
+from vinegate.core.records import replace
+from vinegate.core.starter.logic import Circuit, Coil, Contact, Device, Input, Kind, Logic, broken, either, make, series
 from vinegate.core.starter.speeds import two_speeds
 from vinegate.core.starter.wishes import (
     ACROSS,
-    ESTOP,
     FORWARD,
-    HAND,
     JOG,
+    JOG_BACK,
+    JOG_FORWARD,
     LIMIT,
     LIMIT_BACK,
-    OL,
-    PERMIT,
     REVERSE,
     SPEED,
     SPEED_BACK,
-    STOP,
     SWITCH,
     TURNED,
     Wishes,
     across,
     at_once,
     begins,
-    begins_only,
-    by_switch,
     guarded,
     inputs_of,
     latched,
     permitted,
-    stations_of,
+    run_by,
+    stops_and_follows,
     tripping,
+    with_selector,
 )
 
 TURNING: Final = 0.05
@@ -46,6 +44,8 @@ DC_POLES: Final = ("DB", (("+", "T1"), ("-", "T2")))
 def full_voltage(wishes: Wishes) -> Circuit:
     """`M = P·(START + M)`, or turned both ways."""
     if wishes.reverses and not wishes.single:
+        if wishes.jog and not wishes.two_wire and wishes.braking not in BRAKED_BOTH_WAYS:
+            return _reversing_jogged(wishes)
         turned = reversing if wishes.two_wire else BRAKED_BOTH_WAYS.get(wishes.braking, reversing)
         return turned(wishes)
     if wishes.braking in BRAKED and not wishes.two_wire and not wishes.single:
@@ -56,7 +56,7 @@ def full_voltage(wishes: Wishes) -> Circuit:
         return _hand_off_auto(wishes)
     if wishes.jog and not wishes.two_wire:
         return _jogged(wishes)
-    if wishes.ride_s and not wishes.two_wire:
+    if wishes.ride_s and not wishes.two_wire and not wishes.follows:
         return _riding(wishes)
     if wishes.runs_on_s and not wishes.two_wire:
         return _runs_on(wishes)
@@ -70,10 +70,11 @@ def full_voltage(wishes: Wishes) -> Circuit:
 def _riding(wishes: Wishes) -> Circuit:
     """`M = P·(START + M + CRu·TRu)`: TRu lasts through a short outage, CRu stays latched until something stops it.
 
-    The timer alone would start it again after a tapped stop: the latch is let go by stop, overload and emergency stop.
+    The timer alone would start it again after a tapped stop: the latch is let go by whatever stops it. What it follows
+    could be out by an outage or by a stop, and is not told apart: it is not drawn to follow.
     """
     rides = series(make("CRu"), make("TRu"))
-    guards = (OL, *((ESTOP,) if wishes.emergency else ()), *stations_of(STOP, wishes))
+    guards = (one.tag for one in inputs_of(wishes) if one.stops)
     devices = (
         Device(tag="M", name="main", logic=series(permitted(wishes), begins(wishes, either(make("M"), rides)))),
         Device(tag="CRu", name="has run, latched", logic=make("M"), coil=Coil.RELAY, latched=True, motor=False),
@@ -146,6 +147,32 @@ def reversing(wishes: Wishes, ready: tuple[Logic, ...] = ()) -> Circuit:
     )  # fmt: skip
 
 
+def _reversing_jogged(wishes: Wishes) -> Circuit:
+    """`CRf = P·/R·/CRr·(FWD·/REV + CRf)`, `F = P·/R·(CRf + JOGf·/JOGr·/CRr)`: the relays seal, the jogs never do.
+
+    A limit stands ahead of both: a relay that it left in would start it again once it is off the limit.
+    """
+    plain = reversing(replace(wishes, jog=False))
+
+    def way(device: Device, own: str, other: str, button: str, against: str, jog: str, no_jog: str) -> list[Device]:
+        ahead = tuple(part for part in series(device.logic).parts if isinstance(part, Contact))
+        begun = either(series(make(button), broken(against)), make(own))
+        jogged = series(make(jog), broken(no_jog), broken(other))
+        relay = Device(tag=own, name=f"run {device.name}", logic=series(*ahead, broken(other), begun), coil=Coil.RELAY,
+                       motor=False)  # fmt: skip
+        return [relay, replace(device, logic=series(*ahead, either(make(own), jogged)))]
+
+    forward, back = plain.devices
+    buttons = ((JOG_FORWARD, "jog forward"), (JOG_BACK, "jog in reverse"))
+    return replace(
+        plain, key="reversing-jog", name="reversing, with jog", grants=(*plain.grants, "jog"),
+        inputs=(*plain.inputs, *(Input(tag=tag, name=name) for tag, name in buttons)),
+        devices=(*way(forward, "CRf", "CRr", FORWARD, REVERSE, JOG_FORWARD, JOG_BACK),
+                 *way(back, "CRr", "CRf", REVERSE, FORWARD, JOG_BACK, JOG_FORWARD)),
+        momentary=(JOG_FORWARD, JOG_BACK),
+    )  # fmt: skip
+
+
 def ends_of_travel(wishes: Wishes) -> tuple[Input, ...]:
     """A limit at the end of each direction."""
     if not wishes.limits:
@@ -191,50 +218,68 @@ def _jogged(wishes: Wishes) -> Circuit:
 
 def _hand_off_auto(wishes: Wishes) -> Circuit:
     """`M = P·(HAND·(START + M) + AUTO·PERMIT)`: guards stand in P for both, off breaks both."""
-    permit = permitted(wishes)
-    by_hand = series(make(HAND), either(begins_only(wishes), make("M")))
-    by_itself = series(broken(HAND), by_switch(wishes), make(PERMIT))
-    further = (
-        Input(tag=HAND, name="selector in hand", kind=Kind.HELD),
-        Input(tag=SWITCH, name="selector in auto", kind=Kind.HELD),
-        Input(tag=PERMIT, name="controller's command", kind=Kind.HELD, location="field"),
-    )
-    return Circuit(
-        key="hand-off-auto", grants=("hands", "restart_s"), name="across the line, hand-off-auto",
-        inputs=(*inputs_of(wishes), *further),
-        devices=(Device(tag="M", name="main", logic=series(permit, either(by_hand, by_itself))),),
-        poles=(("M", across(wishes)),), wanted=("M",), setup=(HAND,), automatic=(SWITCH, PERMIT),
+    main = Device(tag="M", name="main", logic=series(permitted(wishes), run_by(wishes, make("M"))))
+    plain = Circuit(
+        key="hand-off-auto", name="across the line", inputs=inputs_of(wishes), devices=(main,),
+        poles=(("M", across(wishes)),), wanted=("M",),
     )  # fmt: skip
+    return with_selector(plain)
 
 
-def injection(wishes: Wishes, main: str) -> tuple[Device, ...]:
-    """What brakes by direct current once `main` is out: wanted, a pause for the residual field, DB, its time."""
-    wanted = series(guarded(wishes), broken("TB"), either(make(main), make("CB")))
-    field = series(make("CB"), broken(main))
+def injection(wishes: Wishes, *mains: str) -> tuple[Device, ...]:
+    """What brakes by direct current once `mains` are out: wanted, a pause for the residual field, DB, its time."""
+    out = tuple(broken(tag) for tag in mains)
+    wanted = series(guarded(wishes), broken("TB"), either(*(make(tag) for tag in mains), make("CB")))
+    field = series(make("CB"), *out)
     return (
         Device(tag="CB", name="brake wanted", coil=Coil.RELAY, motor=False, logic=wanted),
         Device(tag="TD", name="residual field", logic=field, coil=Coil.TIMER, delay_s=wishes.residual_s, motor=False),
-        Device(tag="DB", name="direct current", logic=series(broken(main), make("CB"), make("TD")), motor=False,
+        Device(tag="DB", name="direct current", logic=series(*out, make("CB"), make("TD")), motor=False,
                duty="DC-3", braking=True),
         Device(tag="TB", name="brake time", logic=make("DB"), coil=Coil.TIMER, delay_s=wishes.brake_s, motor=False),
     )  # fmt: skip
 
 
-def _dc_injection(wishes: Wishes) -> Circuit:
-    """M out, a pause for the residual field, DB in until its timer has run; M and DB lock each other out."""
-    main = series(permitted(wishes), broken("DB"), begins(wishes, make("M")))
-    return Circuit(
-        key="dc", grants=("dc",), name="across the line, braked by direct current", inputs=inputs_of(wishes),
-        devices=(Device(tag="M", name="main", logic=main), *injection(wishes, "M")), poles=(("M", ACROSS), DC_POLES),
-        between=(RECTIFIER,),
-        apart=(("M", "DB"),), wanted=("M",), brakes=("DB",), pause_s=wishes.residual_s,
+def injected(circuit: Circuit, wishes: Wishes) -> Circuit:
+    """The same, stopped by direct current: whatever feeds the motor out, a pause, DB until its timer has run.
+
+    Each of its contactors and DB lock each other out.
+    """
+    mains = circuit.feeds
+
+    def locked(device: Device) -> Device:
+        if device.tag not in mains:
+            return device
+        ahead, own = series(permitted(wishes)).parts, series(device.logic).parts
+        shared = len(ahead) if own[: len(ahead)] == ahead else 0
+        return replace(device, logic=series(*own[:shared], broken("DB"), *own[shared:]))
+
+    return replace(
+        circuit, name=f"{circuit.name}, braked by direct current", grants=(*circuit.grants, "dc"),
+        devices=(*(locked(one) for one in circuit.devices), *injection(wishes, *mains)),
+        poles=(*circuit.poles, DC_POLES), between=(*circuit.between, RECTIFIER),
+        apart=(*circuit.apart, *((tag, "DB") for tag in mains)), brakes=("DB",),
+        pauses=(*circuit.pauses, *((tag, "DB", wishes.residual_s) for tag in mains)),
     )  # fmt: skip
+
+
+def _dc_injection(wishes: Wishes) -> Circuit:
+    main = Device(tag="M", name="main", logic=series(permitted(wishes), begins(wishes, make("M"))))
+    return injected(
+        Circuit(key="dc", name="across the line", inputs=inputs_of(wishes), devices=(main,), poles=(("M", ACROSS),),
+                wanted=("M",)),
+        wishes,
+    )  # fmt: skip
+
+
+def _reversing_injected(wishes: Wishes) -> Circuit:
+    return injected(reversing(wishes), wishes)
 
 
 def _plugged(wishes: Wishes) -> Circuit:
     """On every stop R comes in while the shaft turns forwards; turned by hand or after an outage it does nothing."""
     guards, off = guarded(wishes), at_once(wishes)
-    stops = series(*(broken(tag) for tag in stations_of(STOP, wishes)))
+    stops = stops_and_follows(wishes)
     devices = (
         Device(
             tag="F",
@@ -269,7 +314,7 @@ def _plugged(wishes: Wishes) -> Circuit:
 def _reversing_plugged(wishes: Wishes) -> Circuit:
     """Run commands CRf and CRr; each way, once it has run, is braked by the other contactor while the shaft turns."""
     held, off = guarded(wishes), at_once(wishes)
-    stops = series(*(broken(tag) for tag in stations_of(STOP, wishes)))
+    stops = stops_and_follows(wishes)
 
     def command(own: str, other: str, button: str, against: str, name: str) -> Device:
         begins_by = either(series(make(button), broken(against)), make(own))
@@ -301,4 +346,7 @@ def _reversing_plugged(wishes: Wishes) -> Circuit:
 
 
 BRAKED: Final[dict[str, Callable[[Wishes], Circuit]]] = {"dc": _dc_injection, "plugging": _plugged}
-BRAKED_BOTH_WAYS: Final[dict[str, Callable[[Wishes], Circuit]]] = {"plugging": _reversing_plugged}
+BRAKED_BOTH_WAYS: Final[dict[str, Callable[[Wishes], Circuit]]] = {
+    "dc": _reversing_injected,
+    "plugging": _reversing_plugged,
+}

@@ -148,8 +148,17 @@ def _script(circuit: Circuit) -> Iterator[_Step]:
         yield _Step(
             "by itself", tuple((tag, False) for tag in circuit.setup) + tuple((t, True) for t in circuit.automatic)
         )
-        yield _Step("its command goes", ((circuit.automatic[-1], False),), stops=True)
+        yield from _ends(circuit, _Step("its command goes", ((circuit.automatic[-1], False),), stops=True))
         yield _Step("off", tuple((tag, False) for tag in circuit.automatic), stops=True)
+
+
+def _ends(circuit: Circuit, step: _Step) -> Iterator[_Step]:
+    """What stops it, and the timer of what runs on behind it."""
+    if not circuit.lasting:
+        yield step
+        return
+    yield replace(step, stops=False)
+    yield _Step(_TIMERS, stops=True)
 
 
 def _limited(circuit: Circuit, begins: list[Input]) -> Iterator[_Step]:
@@ -163,7 +172,7 @@ def _limited(circuit: Circuit, begins: list[Input]) -> Iterator[_Step]:
         yield _Step(f"{begin.tag} pressed", ((begin.tag, True),))
         if not held:
             yield let_go
-        yield _Step(f"{tag} {'reached' if away else 'goes'}", ((tag, away),), stops=True)
+        yield from _ends(circuit, _Step(f"{tag} {'reached' if away else 'goes'}", ((tag, away),), stops=True))
         if held:
             yield let_go
         yield _Step(f"{tag} back", ((tag, not away),), stops=True)
@@ -187,10 +196,10 @@ def _once(circuit: Circuit, begin: Input, stop: Input, against: list[Input], spe
     for other in against:
         yield _Step(f"{other.tag} pressed while it runs", ((other.tag, True),))
         yield _Step(f"{other.tag} let go", ((other.tag, False),))
-    later = bool(circuit.lasting) and stop.kind is Kind.BUTTON
+    later = bool(circuit.lasting) and stop.kind is not Kind.GUARD
     yield _Step(f"{stop.tag} worked", ((stop.tag, True),), stops=not later)
     if held:
-        yield _Step(f"{begin.tag} let go", ((begin.tag, False),), stops=True)
+        yield _Step(f"{begin.tag} let go", ((begin.tag, False),), stops=not later)
     if circuit.brakes or any(one.lasts for one in circuit.devices):
         yield _Step(_TIMERS, stops=later)
     if speed or stays:

@@ -56,9 +56,10 @@ def gates_of(
 def _said_elsewhere(circuit: Facts, facts: Starter, drawn: Circuit) -> list[Gate]:
     """What its buttons ask of protection, and the stop of its buttons."""
     found, jogs = [], circuit.protection.jogging
-    if "jog" in drawn.grants and jogs is None:
+    by_contactor = any(one.duty == "AC-4" for one in drawn.devices)
+    if "jog" in drawn.grants and by_contactor and jogs is None:
         found.append(unknown("starter.jogs", "Contactor made for its jog", ("whether it jogs repeatedly",)))
-    elif "jog" in drawn.grants:
+    elif "jog" in drawn.grants and by_contactor:
         text = "Sized for jogging on the protection's sheet." if jogs == "yes" else "It jogs seldom, as said there."
         found.append(rule("starter.jogs", "Contactor made for its jog", True, text, _JOGS))
     if circuit.load.kind == "hoist" and not drawn.limits:

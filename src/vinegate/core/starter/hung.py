@@ -70,7 +70,8 @@ def _fed(circuit: Circuit, closed: frozenset[str]) -> Hung:
     leads = tuple(by_net.get(f"T{number}", "") for number in (1, 2, 3))
     switched = [phase for number, phase in enumerate(leads, start=1) if f"T{number}" not in circuit.straight]
     if not any(switched):
-        return _ahead(circuit, closed)
+        ahead = {net for _, parts in circuit.between for pair in parts for net in pair}
+        return _ahead(circuit, closed) if any(by_net.get(net) for net in ahead) else _idle(circuit, closed)
     if not all(leads):
         return Hung(Hangs.UNEVEN, "on some of its phases")
     how, words = _windings(groups, by_net, nets)

@@ -89,6 +89,8 @@ class Input:
     kind: Kind = Kind.BUTTON
     stops: bool = False
     starts: bool = False
+    permits: bool = False
+    """It must stand so for the motor to run."""
     slows: bool = False
     location: str = "door"
     turns: float = 0.0
@@ -193,7 +195,8 @@ class Circuit:
     """Selectors that must stand so before its start button does anything."""
     automatic: tuple[str, ...] = ()
     """Inputs that run it by themselves, together: after an outage they do again, as is asked of them."""
-    pause_s: float = 0.0
+    pauses: tuple[tuple[str, str, float], ...] = ()
+    """Of pairs in `apart`: seconds by timer from the first's end to the second's start; it goes that way only."""
     windings: tuple[Winding, ...] = ()
     """Of several speeds; empty where the motor has one."""
     heaters: tuple[str, ...] = ()
@@ -220,15 +223,16 @@ class Circuit:
     def timeless(self) -> Circuit:
         """The same with every timer and pause at nought: what is true however long they are set is found once."""
         devices = tuple(replace(one, delay_s=0.0) if one.delay_s else one for one in self.devices)
-        return replace(self, pause_s=0.0, devices=devices)
+        return replace(self, pauses=(), devices=devices)
 
     def device(self, tag: str) -> Device:
         """Raises StopIteration."""
         return next(device for device in self.devices if device.tag == tag)
 
     def braking(self, pressed: tuple[bool, ...]) -> bool:
-        """Whether what brakes it may be in: stopped by a button, no guard, and turning as far as anything says so."""
+        """Whether what brakes it may be in: stopped by no guard, and turning as far as anything says so."""
         stopped, guarded = self.ends(pressed)
+        stopped = stopped or not self.asked_to_run(pressed)
         turning = [on for one, on in zip(self.inputs, pressed, strict=True) if one.tag in self.speeds]
         return stopped and not guarded and (any(turning) or not turning)
 
@@ -236,6 +240,23 @@ class Circuit:
         """Whether anything that stops it is worked, and whether that is a guard."""
         worked = [one for one, on in zip(self.inputs, pressed, strict=True) if on and one.stops]
         return bool(worked), any(one.kind is Kind.GUARD and not one.slows for one in worked)
+
+    @property
+    def asks(self) -> tuple[tuple[str, ...], ...]:
+        """Inputs of which one set must stand so for it to run: held contacts, a selector's two places; empty: none."""
+        permits = tuple(one.tag for one in self.inputs if one.permits)
+        ways: tuple[tuple[str, ...], ...] = ((),)
+        if self.restarts:
+            ways = tuple((one.tag,) for one in self.inputs if one.starts)
+        elif self.automatic:
+            ways = (self.setup[:1], self.automatic)
+        found = tuple((*permits, *way) for way in ways)
+        return found if any(found) else ()
+
+    def asked_to_run(self, pressed: tuple[bool, ...]) -> bool:
+        """Whether one of those sets stands so; True where none is asked."""
+        on = {one.tag for one, worked in zip(self.inputs, pressed, strict=True) if worked}
+        return not self.asks or any(on.issuperset(way) for way in self.asks)
 
     @property
     def silent(self) -> frozenset[str]:

@@ -1,5 +1,5 @@
 """What does one and the same several times, seen fewer times, so that a proof does not walk it all: buttons of several
-stations, links of a long chain.
+stations, guards in series, links of a long chain.
 """
 
 from __future__ import annotations
@@ -9,12 +9,13 @@ from functools import lru_cache
 from typing import Final
 
 from vinegate.core.records import replace
-from vinegate.core.starter.logic import Circuit, Contact, Input, Logic, make, series
+from vinegate.core.starter.logic import Circuit, Contact, Input, Kind, Logic, make, series
 
 
 @lru_cache(maxsize=256)
 def merged(circuit: Circuit) -> Circuit:
-    """The same with a further station's button left out where each of its contacts stands beside the first one's.
+    """The same with a further station's button, or a further guard, left out where each of its contacts stands beside
+    the first one's.
 
     In series or in parallel with its like it adds nothing that the first may not do; a contact that lacks its like
     (bridged, or wired elsewhere) keeps its button in.
@@ -73,6 +74,10 @@ def _without_link(circuit: Circuit, place: int) -> Circuit:
 
 
 def _alike(one: Input, other: Input) -> bool:
+    """But for their tags; guards whatever trips them, other stops whether they spring back or stay."""
+    guards = one.kind is Kind.GUARD, other.kind is Kind.GUARD
+    if one.stops and other.stops and guards[0] == guards[1]:
+        one = replace(one, name=other.name, location=other.location, kind=other.kind)
     return replace(one, tag=other.tag) == other
 
 

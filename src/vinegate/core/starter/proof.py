@@ -96,6 +96,13 @@ def _limits_hold(moving: Moving, state: State, settled: bool) -> bool:
     return not any(tag in pressed and device in poles for tag, device in moving.circuit.limits)
 
 
+def _held_stops(moving: Moving, state: State, settled: bool) -> bool:
+    """A maintained contact that opens, or a selector turned to off, is a stop as well."""
+    if not (settled and state.power and moving.drives(state)):
+        return True
+    return moving.circuit.asked_to_run(state.pressed) or _lasts(moving, state)
+
+
 def _dead_is_out(moving: Moving, state: State, settled: bool) -> bool:
     return not (settled and not state.power and moving.drives(state))
 
@@ -107,6 +114,7 @@ _TESTS: Final[tuple[tuple[str, str, Test], ...]] = (
     ("apart", "Contactors that must never meet never do", _apart),
     ("turns", "No winding is shorted while its star is closed", _no_turns),
     ("limits", "A limit keeps its direction out", _limits_hold),
+    ("held", "What it is held by puts it out when it opens", _held_stops),
     ("dead", "Without power nothing stays in", _dead_is_out),
 )
 
@@ -141,7 +149,7 @@ def _walked(circuit: Circuit) -> Proof:
             if after not in came:
                 came[after] = (state, move)
                 queue.append(after)
-    without = {"limits": not circuit.limits, "turns": not circuit.turns}
+    without = {"limits": not circuit.limits, "turns": not circuit.turns, "held": not circuit.asks}
     asked = [(key, name) for key, name, _ in _TESTS if not without.get(key)]
     shown = [Shown(key=key, name=name, breaks=broken.get(key, ())) for key, name in asked]
     shown += [_lets_go(moving, first)] if circuit.momentary else []

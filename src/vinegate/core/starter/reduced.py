@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Final
 
 from vinegate.core.records import replace
-from vinegate.core.starter.direct import DC_POLES, RECTIFIER, ends_of_travel, injection
+from vinegate.core.starter.direct import DC_POLES, RECTIFIER, ends_of_travel, injected, injection
 from vinegate.core.starter.logic import (
     Circuit,
     Coil,
@@ -26,21 +26,26 @@ from vinegate.core.starter.wishes import (
     BYPASS,
     DELTA,
     FORWARD,
+    JOG,
     LIMIT,
     LIMIT_BACK,
     REVERSE,
     SPEED,
     Wishes,
     begins,
-    begins_only,
     blocked_s,
     by_switch,
     changes,
     guarded,
     inputs_of,
+    latched,
     permitted,
     powered,
+    proven,
+    run_by,
     slowed,
+    tripping,
+    with_selector,
 )
 
 _STAR: Final[tuple[Pole, ...]] = (("T4", "T5"), ("T5", "T6"))
@@ -69,12 +74,9 @@ def wye_delta(wishes: Wishes) -> Circuit:
         return _changed_by_hand(wishes)
     permit = permitted(wishes)
     star = series(permit, begins(wishes, make("1M")), broken("TR"), broken("2M"))
-    line = series(permit, either(series(begins_only(wishes), make("S")), make("1M")))
-    if wishes.two_wire:
-        line = series(permit, by_switch(wishes), either(make("S"), make("1M")))
     devices = (
         Device(tag="S", name="star point", logic=star, share=1 / 3),
-        Device(tag="1M", name="line", logic=line, share=3**-0.5),
+        Device(tag="1M", name="line", logic=series(permit, proven(wishes, "S", "1M")), share=3**-0.5),
         changes("TR", "star time", "1M", wishes.after_s),
         Device(tag="TRp", name="pause", logic=make("TR"), coil=Coil.TIMER, delay_s=wishes.pause_s, motor=False),
         Device(tag="2M", name="delta", logic=series(permit, make("1M"), make("TRp"), broken("S")), share=3**-0.5),
@@ -88,7 +90,7 @@ def wye_delta(wishes: Wishes) -> Circuit:
         apart=(("S", "2M"),),
         restarts=wishes.two_wire,
         wanted=("1M", "2M"),
-        pause_s=wishes.pause_s,
+        pauses=(("S", "2M", wishes.pause_s),),
     )
 
 
@@ -140,6 +142,7 @@ def _braked_in_star(wishes: Wishes) -> Circuit:
         devices=(*(altered(one) for one in plain.devices), *brake), poles=(*plain.poles, DC_POLES),
         between=(*plain.between, RECTIFIER),
         apart=(*plain.apart, ("1M", "DB"), ("2M", "DB")),
+        pauses=(*plain.pauses, *((tag, "DB", wishes.residual_s) for tag in ("1M", "2M"))),
     )  # fmt: skip
 
 
@@ -153,7 +156,7 @@ def _wye_delta_closed(wishes: Wishes) -> Circuit:
         Device(tag="S", name="star point", share=1 / 3,
                logic=series(permit, begins(wishes, make("1M")), broken("A", late=True), broken("2M"))),
         Device(tag="1M", name="line", share=3**-0.5,
-               logic=series(permit, either(series(begins_only(wishes), make("S")), make("1M")))),
+               logic=series(permit, proven(wishes, "S", "1M"))),
         changes("TR", "star time", "1M", wishes.after_s),
         Device(tag="A", name="resistors", share=3**-0.5, duty="AC-1",
                logic=series(permit, make("1M"), make("TR"), broken("2M", late=True))),
@@ -176,7 +179,7 @@ def _wye_delta_closed(wishes: Wishes) -> Circuit:
 
 def autotransformer(wishes: Wishes) -> Circuit:
     """Korndörfer: 1S makes the star point of the winding, 2S feeds it; 1S out, a reactor then; R; 2S out."""
-    permit = permitted(wishes)
+    permit, held = permitted(wishes), by_switch(wishes) if wishes.two_wire else None
     devices = (
         Device(
             tag="1S",
@@ -188,15 +191,17 @@ def autotransformer(wishes: Wishes) -> Circuit:
             tag="2S",
             name="feeds the winding",
             of_start=wishes.tap**2,
-            logic=series(permit, either(series(begins_only(wishes), make("1S")), make("2S")), broken("R", late=True)),
+            logic=series(permit, proven(wishes, "1S", "2S"), broken("R", late=True)),
         ),
         changes("TR", "tap time", "2S", wishes.after_s),
         Device(
-            tag="R", name="run", logic=series(permit, either(series(make("TR"), make("2S")), make("R")), broken("1S"))
+            tag="R",
+            name="run",
+            logic=series(permit, held, either(series(make("TR"), make("2S")), make("R")), broken("1S")),
         ),
     )
     winding: tuple[Pole, ...] = (("L1", "a1"), ("L2", "a2"), ("L3", "a3"))
-    return Circuit(
+    plain = Circuit(
         key="autotransformer",
         name="autotransformer, closed transition",
         inputs=inputs_of(wishes),
@@ -212,6 +217,7 @@ def autotransformer(wishes: Wishes) -> Circuit:
         restarts=wishes.two_wire,
         grants=("closed",),
     )
+    return injected(plain, wishes) if wishes.braking == "dc" and not wishes.two_wire else plain
 
 
 def part_winding(wishes: Wishes) -> Circuit:
@@ -230,21 +236,18 @@ def part_winding(wishes: Wishes) -> Circuit:
 
 
 def soft_starter(wishes: Wishes) -> Circuit:
-    """K isolates; the device runs while K is in; BP by-passes it at the top of its ramp, told by its relay."""
-    permit = permitted(wishes)
-    devices = (
-        Device(tag="K", name="isolates", logic=series(permit, begins(wishes, make("K"))), duty="AC-1"),
-        changes("TOR", "top of the ramp, its relay", "K", wishes.after_s),
-        Device(tag="BP", name="by-pass", logic=series(permit, make("K"), make("TOR"))),
-    )  # fmt: skip
+    """K isolates; the device runs while K is in; BP by-passes it at the top of its ramp, told by its relay.
+
+    With a soft stop K stays in after the stop until the ramp has ended: else there is none.
+    """
     straight = ("T2",) if wishes.two_poles else ()
     ahead = tuple(("L2", "T2") if pole == ("L2", "d2") and straight else pole for pole in _INTO)
     controlled = tuple(pole for pole in _OUT_OF if pole[1] not in straight)
-    return Circuit(
+    plain = Circuit(
         key="soft-starter",
         name=f"soft starter{' of two phases' if straight else ''} with by-pass",
         inputs=inputs_of(wishes),
-        devices=devices,
+        devices=_softly(wishes) if wishes.softly_s else _at_once(wishes),
         poles=(("K", ahead), ("BP", controlled)),
         between=(("soft starter", controlled),),
         fed_by="fed by its soft starter",
@@ -253,6 +256,38 @@ def soft_starter(wishes: Wishes) -> Circuit:
         restarts=wishes.two_wire,
         wanted=("K", "BP"),
     )
+    if wishes.softly_s:
+        plain = replace(plain, name=f"{plain.name}, soft stop", lasting="TS", grants=(*plain.grants, "softly_s"))
+        return with_selector(plain) if wishes.hands and not wishes.two_wire else plain
+    return injected(plain, wishes) if wishes.braking == "dc" and not wishes.two_wire else plain
+
+
+def _at_once(wishes: Wishes) -> tuple[Device, ...]:
+    permit = permitted(wishes)
+    return (
+        Device(tag="K", name="isolates", logic=series(permit, begins(wishes, make("K"))), duty="AC-1"),
+        changes("TOR", "top of the ramp, its relay", "K", wishes.after_s),
+        Device(tag="BP", name="by-pass", logic=series(permit, make("K"), make("TOR"))),
+    )
+
+
+def _softly(wishes: Wishes) -> tuple[Device, ...]:
+    """`CR = P·(START + CR)`, `K = OL·(CR + TS·K)`, `RUN = CR·K`, `BP = RUN·TOR`: stopped, RUN and BP go first.
+
+    TS holds only what is in: after an outage, or an overload, nothing comes back. Guards put all of it out at once.
+    """
+    guards = series(tripping(wishes), latched(wishes))
+    return (
+        Device(tag="CR", name="run, sealed", logic=series(permitted(wishes), run_by(wishes, make("CR"))),
+               coil=Coil.RELAY, motor=False),
+        Device(tag="TS", name="its soft stop", logic=make("CR"), coil=Coil.TIMER, delay_s=wishes.softly_s, lasts=True,
+               motor=False),
+        Device(tag="K", name="isolates", logic=series(guards, either(make("CR"), series(make("TS"), make("K")))),
+               duty="AC-1"),
+        Device(tag="RUN", name="its run command", logic=series(make("CR"), make("K")), coil=Coil.RELAY),
+        changes("TOR", "top of the ramp, its relay", "RUN", wishes.after_s),
+        Device(tag="BP", name="by-pass", logic=series(guards, make("RUN"), make("TOR"))),
+    )  # fmt: skip
 
 
 def drive(wishes: Wishes) -> Circuit:
@@ -283,14 +318,29 @@ def drive(wishes: Wishes) -> Circuit:
         inputs = (*inputs_of(wishes, *buttons), *ends_of_travel(wishes))
         limits = ((LIMIT, "CRf"), (LIMIT_BACK, "CRr")) if wishes.limits else ()
     else:
-        told = series(permit, make("K1"), begins(wishes, make("CR")))
+        told = series(permit, make("K1"), run_by(wishes, make("CR")))
         commands = (Device(tag="CR", name="run command", logic=told, coil=Coil.RELAY),)
         inputs = inputs_of(wishes)
-    return Circuit(
+    plain = Circuit(
         key="drive", name="drive, run command held", inputs=inputs, devices=(feeds, *commands, *slowed(wishes)),
         poles=(("K1", _INTO),), between=(("drive", _OUT_OF),), fed_by="fed by its drive",
         restarts=wishes.two_wire, limits=limits,
         wanted=("K1", commands[0].tag), grants=("reverses", "limits") if both else (),
+    )  # fmt: skip
+    if both or wishes.two_wire:
+        return plain
+    if wishes.hands:
+        return with_selector(plain)
+    return _jogged(plain, permit) if wishes.jog else plain
+
+
+def _jogged(plain: Circuit, permit: Logic) -> Circuit:
+    """`CRj = P·K1·/CR·JOG`: a command of its own, that nothing seals; how fast is set in the drive."""
+    jogs = series(permit, make("K1"), broken("CR"), make(JOG))
+    told = Device(tag="CRj", name="jog command", logic=jogs, coil=Coil.RELAY)
+    return replace(
+        plain, name=f"{plain.name}, with jog", inputs=(*plain.inputs, Input(tag=JOG, name="jog")),
+        devices=(*plain.devices, told), momentary=(JOG,), grants=(*plain.grants, "jog"),
     )  # fmt: skip
 
 
@@ -303,7 +353,7 @@ def _by_passed(wishes: Wishes) -> Circuit:
     permit, guards = permitted(wishes), powered(wishes)
     by_drive = series(make("CR"), broken(BYPASS))
     devices = (
-        Device(tag="CR", name="run, sealed", logic=series(permit, begins(wishes, make("CR"))), coil=Coil.RELAY,
+        Device(tag="CR", name="run, sealed", logic=series(permit, run_by(wishes, make("CR"))), coil=Coil.RELAY,
                motor=False),
         Device(tag="K1", name="feeds the drive", logic=series(guards, broken(BYPASS)), duty="AC-1", of_input=True,
                motor=False),
@@ -319,14 +369,15 @@ def _by_passed(wishes: Wishes) -> Circuit:
         *slowed(wishes),
     )  # fmt: skip
     selector = Input(tag=BYPASS, name="selector in by-pass", kind=Kind.HELD)
-    return Circuit(
+    plain = Circuit(
         key="drive-bypass", name="drive with by-pass", inputs=(*inputs_of(wishes), selector), devices=devices,
         poles=(("K1", _INTO), ("K2", (("e1", "T1"), ("e2", "T2"), ("e3", "T3"))), ("K3", ACROSS)),
         between=(("drive", (("d1", "e1"), ("d2", "e2"), ("d3", "e3"))),), fed_by="fed by its drive",
         apart=(("K2", "K3"),),
         wanted=("K1", "K2", "RUN"), modes=((BYPASS, ("K3",)),), grants=("bypass",),
-        pause_s=wishes.residual_wait_s,
+        pauses=(("K2", "K3", wishes.residual_wait_s),),
     )  # fmt: skip
+    return with_selector(plain) if wishes.hands else plain
 
 
 def _command(permit: Logic, own: tuple[str, str], other: str, button: str, against: str, limit: str | None) -> Device:

@@ -21,7 +21,7 @@ from vinegate.core.start.reclosure import Spike
 from vinegate.core.start.stage import START, StartStudy
 from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, way_of
-from vinegate.core.starter.asked import changes_s, restart_delay_s, shaft_of, wishes_of
+from vinegate.core.starter.asked import SPARE, changes_s, restart_delay_s, shaft_of, wishes_of
 from vinegate.core.starter.burdens import burdens_of, loads_of
 from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, with_brake
 from vinegate.core.starter.control import Control, control_of, feed_of
@@ -41,7 +41,9 @@ from vinegate.core.starter.timing import Race, races_of
 from vinegate.core.starter.trunk import without
 from vinegate.core.starter.wires import Wiring, wired
 from vinegate.core.starter.wishes import left_out
+from vinegate.core.stop.softly import softly
 from vinegate.core.stop.stage import STOP, Stopping
+from vinegate.core.stop.ways import ALONE
 from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.system_volts import SystemVolts
 from vinegate.core.work import Specification, Work
@@ -161,7 +163,8 @@ def _circuit(
     """The circuit as wished, what is wished and not in it, and whether its tags are the job's letters."""
     stopping = work.found(STOP)
     lines = 3 if bridge_of(work.job, work.circuit).three else 2
-    wishes = replace(wishes_of(work.circuit, facts, used, stopping, line_a, steps), bridge_lines=lines)
+    wishes = wishes_of(work.circuit, facts, used, stopping, line_a, steps)
+    wishes = replace(wishes, bridge_lines=lines, softly_s=_softly_s(study, stopping))
     circuit = drawn_to(study.chosen, wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
@@ -173,9 +176,17 @@ def _circuit(
     if stopping is not None and braked_here(stopping.chosen) and stopping.chosen not in circuit.grants:
         lacks = (
             *lacks,
-            "Its way to stop: it is drawn across the line with buttons, direct current with wye-delta too",
+            "Its way to stop: it is drawn with buttons and no selector; plugging across the line; direct current across"
+            " the line, and one way round otherwise, but for part winding",
         )
     return circuit, lacks, bool(names)
+
+
+def _softly_s(study: StartStudy, stopping: Stopping | None) -> float:
+    """How long its soft starter stays fed after a stop, so that it can ramp down; nought where it does not."""
+    way = stop_way_of(stopping.chosen) if stopping is not None else ALONE
+    soft = softly(study.comparison, way_of(study.chosen), way)
+    return round(SPARE * soft.ramp_s, 1) if soft is not None else 0.0
 
 
 def _steps(work: Work, study: StartStudy) -> int | None:

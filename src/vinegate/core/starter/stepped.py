@@ -6,9 +6,18 @@ from itertools import pairwise
 from typing import Final
 
 from vinegate.core.records import replace
-from vinegate.core.starter.direct import reversing
+from vinegate.core.starter.direct import injected, reversing
 from vinegate.core.starter.logic import Circuit, Coil, Device, Logic, Pole, broken, either, make, series
-from vinegate.core.starter.wishes import ACROSS, Wishes, begins, begins_only, changes, inputs_of, permitted
+from vinegate.core.starter.wishes import (
+    ACROSS,
+    Wishes,
+    begins_only,
+    changes,
+    inputs_of,
+    permitted,
+    run_by,
+    with_selector,
+)
 
 _LEADS: Final = ("T1", "T2", "T3")
 _RINGS: Final = ("M1", "M2", "M3")
@@ -41,18 +50,21 @@ def _main(wishes: Wishes, all_in: tuple[Logic, ...]) -> Circuit:
     """What puts it on the line, where all of the resistor is in; by two wires `CR = P·AUTO`, `M = /A·CR + CR·M`."""
     if wishes.reverses:
         return reversing(wishes, all_in)
-    main = Device(tag="M", name="main", logic=series(permitted(wishes), begins(wishes, make("M"))))
+    permit, by_selector = permitted(wishes), wishes.hands and not wishes.two_wire
+    main = Device(tag="M", name="main", logic=series(permit, run_by(wishes, make("M"))))
     devices: tuple[Device, ...] = (main,)
-    if all_in and wishes.two_wire:
-        told = Device(tag="CR", name="told to run", logic=main.logic, coil=Coil.RELAY, motor=False)
+    if all_in and (wishes.two_wire or by_selector):
+        told = Device(tag="CR", name="told to run", logic=series(permit, run_by(wishes, make("CR"))), coil=Coil.RELAY,
+                      motor=False)  # fmt: skip
         devices = (told, replace(main, logic=either(series(*all_in, make("CR")), series(make("CR"), make("M")))))
     elif all_in:
         begun = either(series(begins_only(wishes), *all_in), make("M"))
-        devices = (replace(main, logic=series(permitted(wishes), begun)),)
-    return Circuit(
+        devices = (replace(main, logic=series(permit, begun)),)
+    plain = Circuit(
         key="", name="", inputs=inputs_of(wishes), devices=devices, poles=(("M", ACROSS),),
         restarts=wishes.two_wire, wanted=("M",),
     )  # fmt: skip
+    return with_selector(plain) if by_selector else plain
 
 
 def series_element(wishes: Wishes) -> Circuit:
@@ -65,10 +77,12 @@ def series_element(wishes: Wishes) -> Circuit:
     names = ["impedance" if alone else f"impedance {step}" for step in range(1, len(tags) + 1)]
     into = dict(zip(_LEADS, nets[0], strict=True))
     mains = tuple((tag, tuple((phase, into[lead]) for phase, lead in poles)) for tag, poles in plain.poles)
-    return replace(
+    drawn = replace(
         plain, key="series", name=_named("impedance in the line", tags, wishes), steps=tuple(shorted),
         poles=(*mains, *zip(tags, shorted, strict=True)), between=tuple(zip(names, parts, strict=True)),
     )  # fmt: skip
+    plainly = not (wishes.two_wire or wishes.hands or wishes.reverses)
+    return injected(drawn, wishes) if wishes.braking == "dc" and plainly else drawn
 
 
 def rotor_resistor(wishes: Wishes) -> Circuit:
@@ -105,4 +119,5 @@ def _rated(device: Device, tags: tuple[str, ...], wishes: Wishes) -> Device:
 
 def _named(what: str, tags: tuple[str, ...], wishes: Wishes) -> str:
     steps = f", {len(tags)} steps" if len(tags) > 1 else ""
-    return f"{what}{steps}{', reversing' if wishes.reverses else ''}"
+    told = ", reversing" if wishes.reverses else ", hand-off-auto" if wishes.hands and not wishes.two_wire else ""
+    return f"{what}{steps}{told}"

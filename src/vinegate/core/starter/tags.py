@@ -74,6 +74,7 @@ def renamed(circuit: Circuit, names: dict[str, str]) -> Circuit:
         poles=tuple((name(tag), poles) for tag, poles in circuit.poles),
         rests=tuple((name(tag), poles) for tag, poles in circuit.rests),
         apart=tuple((name(one), name(other)) for one, other in circuit.apart),
+        pauses=tuple((name(one), name(other), pause_s) for one, other, pause_s in circuit.pauses),
         limits=tuple((name(one), name(other)) for one, other in circuit.limits), then=all_of(circuit.then),
         chain=tuple((name(one), name(other)) for one, other in circuit.chain),
         heaters=all_of(circuit.heaters), release=name(circuit.release), lasting=name(circuit.lasting),

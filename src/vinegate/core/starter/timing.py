@@ -12,6 +12,7 @@ CLOSES_MS: Final = (10.0, 25.0)
 BREAKS_AHEAD_MS: Final = (3.0, 5.0)
 ARC_MS: Final = (5.0, 15.0)
 LEAST_MS: Final = 20.0
+_EARLY: Final = 0.95  # of what a timer is set to
 SOURCE: Final = "travel and arc times usual, its maker's count; a break contact closes 3 to 5 ms after the poles open"
 
 
@@ -27,11 +28,12 @@ class Race:
 def races_of(circuit: Circuit) -> tuple[Race, ...]:
     """`min(break contact closes) + pause + min(closing) − max(arc)` for each pair, either way round."""
     found = []
+    paused = {(first, second): pause_s for first, second, pause_s in circuit.pauses}
     for pair in circuit.apart:
         for first, second in (pair, pair[::-1]):
-            if circuit.pause_s and first == pair[1] and first not in circuit.brakes:
+            if (second, first) in paused and first not in circuit.brakes:
                 continue  # a timed transition goes one way; a brake's end lets a start that is held in at once
-            pause = 1000 * 0.95 * circuit.pause_s if first == pair[0] else 0.0
+            pause = 1000 * _EARLY * paused.get((first, second), 0.0)
             margin = BREAKS_AHEAD_MS[0] + pause + CLOSES_MS[0] - ARC_MS[1]
             found.append(Race(first=first, second=second, margin_ms=margin))
     return tuple(found)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, Logic, Pole, broken, either, make, series
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
@@ -12,6 +12,7 @@ OL_LOW, SENSORS = "OLl", "TH"
 _BLOCKED_S: Final = 0.5
 """Until a drive that is told to stop, and does not slow it, has blocked."""
 JOG, HAND, PERMIT, SPEED, SPEED_BACK = "JOG", "HAND", "PERMIT", "SPf", "SPr"
+JOG_FORWARD, JOG_BACK = "JOGf", "JOGr"
 SLOWED, DUTY, FOLLOWS, DELAY, LIMIT, LIMIT_BACK, DELTA, BYPASS = "TC", "DTY", "SEQ", "TRr", "LSf", "LSr", "DELTA", "BYP"
 
 
@@ -90,6 +91,8 @@ class Wishes:
     """Whether its machine has a field that is fed by itself."""
     runs_on_s: float = 0.0
     """After a stop by button: what it serves stops first."""
+    softly_s: float = 0.0
+    """Of a soft starter: how long it ramps down after a stop by button, with a fifth to spare."""
 
 
 def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:
@@ -99,9 +102,9 @@ def inputs_of(wishes: Wishes, *starts: tuple[str, str]) -> tuple[Input, ...]:
     if wishes.emergency:
         guards.append(Input(tag=ESTOP, name="emergency stop", kind=Kind.GUARD, stops=True, slows=wishes.slows_s > 0))
     if wishes.follows:
-        guards.append(Input(tag=FOLLOWS, name="the other runs", kind=Kind.HELD, location="field"))
+        guards.append(Input(tag=FOLLOWS, name="the other runs", kind=Kind.HELD, permits=True, location="field"))
     if wishes.stands_by:
-        guards.append(Input(tag=DUTY, name="the duty runs", kind=Kind.HELD, location="field"))
+        guards.append(Input(tag=DUTY, name="the duty runs", kind=Kind.HELD, stops=True, location="field"))
     if wishes.two_wire:
         return (Input(tag=SWITCH, name="maintained contact", kind=Kind.HELD, starts=True, location="field"), *guards)
     stops = [Input(tag=tag, name="stop", stops=True) for tag in stations_of(STOP, wishes)]
@@ -134,6 +137,34 @@ def begins(wishes: Wishes, seal: Logic) -> Logic:
     if wishes.two_wire:
         return by_switch(wishes)
     return either(*(make(tag) for tag in stations_of(START, wishes)), seal)
+
+
+def run_by(wishes: Wishes, seal: Logic) -> Logic:
+    """As `begins`; with a selector `HAND·(START + seal) + /HAND·AUTO·PERMIT`: off breaks both."""
+    if not wishes.hands or wishes.two_wire:
+        return begins(wishes, seal)
+    by_hand = series(make(HAND), either(begins_only(wishes), seal))
+    return either(by_hand, series(broken(HAND), by_switch(wishes), make(PERMIT)))
+
+
+def with_selector(circuit: Circuit) -> Circuit:
+    """The same with the selector and the controller that `run_by` asks for."""
+    further = (
+        Input(tag=HAND, name="selector in hand", kind=Kind.HELD),
+        Input(tag=SWITCH, name="selector in auto", kind=Kind.HELD),
+        Input(tag=PERMIT, name="controller's command", kind=Kind.HELD, location="field"),
+    )
+    return replace(
+        circuit, name=f"{circuit.name}, hand-off-auto", inputs=(*circuit.inputs, *further),
+        setup=(*circuit.setup, HAND), automatic=(SWITCH, PERMIT), grants=(*circuit.grants, "hands", "restart_s"),
+    )  # fmt: skip
+
+
+def proven(wishes: Wishes, first: str, own: str) -> Logic:
+    """`START·first + own`: `own` comes in only through `first`. A maintained contact stands ahead of both."""
+    if wishes.two_wire:
+        return series(by_switch(wishes), either(make(first), make(own)))
+    return either(series(begins_only(wishes), make(first)), make(own))
 
 
 def by_switch(wishes: Wishes) -> Logic:
@@ -191,24 +222,28 @@ ACROSS: Final[tuple[Pole, ...]] = (("L1", "T1"), ("L2", "T2"), ("L3", "T3"))
 TURNED: Final[tuple[Pole, ...]] = (("L1", "T3"), ("L2", "T2"), ("L3", "T1"))
 
 _REASONS: Final = (
-    (
-        "reverses",
-        "Reversing",
-        "it is drawn across the line and with a resistor; else two contactors turn the line ahead",
-    ),
+    ("reverses", "Reversing", "it is drawn for one speed and three phases, of a drive with buttons"),
     ("closed", "A closed transition", "it is drawn for wye-delta and the autotransformer"),
-    ("hands", "Hand, off, auto", "it is drawn across the line, one way round, with buttons and no brake"),
+    ("hands", "Hand, off, auto", "it is drawn one way round, with buttons and one speed, and no brake of contactors"),
     ("limits", "Limits", "they are drawn for two directions without plugging"),
-    ("antiplug", "Anti-plugging", "it is drawn for two directions across the line without plugging"),
-    ("changes_by", "Another end of the star", "it is drawn for the open transition of wye-delta with buttons"),
+    ("antiplug", "Anti-plugging", "it is drawn for two directions of contactors without plugging"),
+    (
+        "changes_by", "Another end of the star",
+        "it is drawn for the open transition of wye-delta, one way round with buttons and no selector",
+    ),
     ("restart_s", "A delay after an outage", "buttons start nothing by themselves: it is drawn for two wires and auto"),
-    ("ride_s", "Undervoltage ride-through", "it is drawn across the line, one way round, with buttons and no brake"),
+    (
+        "ride_s",
+        "Undervoltage ride-through",
+        "it is drawn across the line, one way round, with buttons, without a brake and behind no other",
+    ),
     ("bypass", "A by-pass", "it is drawn around a soft starter, and around a drive one way round with buttons"),
     ("speeds", "Two speeds", "they are drawn across the line, one way round, without a brake, selector or jog"),
     ("two_poles", "A by-pass of two poles", "it is drawn for a soft starter"),
     ("runs_on_s", "Running on after a stop", "it is drawn across the line, one way round, with buttons and no brake"),
-    ("jog", "Jog", "it is drawn across the line, one way round, with buttons, no brake and no selector"),
-)
+    ("softly_s", "A soft stop", "it is drawn one way round"),
+    ("jog", "Jog", "it is drawn across the line and of a drive one way round, with buttons, no brake and no selector"),
+)  # fmt: skip
 
 
 _OTHERWISE: Final = {
