@@ -90,3 +90,41 @@ def test_not_said_it_is_for_the_checklist_where_there_is_one(file, tag, said, fo
         (one for one in planner(file, tag)({"start.on_standby": said}).gates if one.key == "supply.standby"), None
     )
     assert (None if gate is None else (gate.kind, gate.verdict)) == found
+
+
+DRIVEN = {"start.method": "drive", "drive.front_end": "active", "stop.method": "regen", "stop.drive_ramp": "8 s"}
+NOTHING_ELSE = {"main_board.load_power": "0 kVA", "board_1.load_power": "0 kVA"}
+
+
+@pytest.mark.parametrize(
+    ("changes", "verdict"),
+    [
+        (NOTHING_ELSE, Verdict.FAILS),  # 34 kW come back, and its engine drags some 17
+        (NOTHING_ELSE | {"stop.drive_ramp": "40 s"}, Verdict.PASSES),
+        ({}, Verdict.CHECK),  # 40 kW run beside it, if they do
+        ({"main_board.load_power": "150 kVA"}, Verdict.PASSES),
+        ({"start.on_standby": "no"}, None),  # the grid takes it
+        ({"drive.front_end": "six-pulse", "stop.method": "drive ramp"}, None),  # nothing comes back
+    ],
+)
+def test_what_a_drive_gives_back_a_generator_must_be_rid_of(changes, verdict):
+    gates = {gate.key: gate.verdict for gate in planner(LOCK, "X-51")(YES | DRIVEN | changes).gates}
+    assert gates.get("stop.to_generator") is verdict
+
+
+def test_capacitors_that_resonate_with_the_generator_alone_are_found():
+    plan = planner(LOCK, "P-11")(YES | {"start.method": "drive", "drive.capacitors": "55 kvar"})
+    assert plan.gate("drive.resonance").verdict is Verdict.CHECK
+    assert there(plan)["drive_resonance"] is Verdict.CHECK
+    tuned = planner(LOCK, "P-11")(YES | {"start.method": "drive", "drive.capacitors": "12 kvar"})
+    assert there(tuned)["drive_resonance"] is not tuned.gate("drive.resonance").verdict
+
+
+def test_a_regulated_source_costs_a_drive_no_volts():
+    """On a transformer its own reactance does."""
+    own = planner(LOCK, "P-11")
+    left = [
+        own({"start.method": "drive", "supply.in_use": one}).figure("drive.most_v").value
+        for one in ("utility", "standby")
+    ]
+    assert left[0] < left[1] == pytest.approx(3 / 3.14159265 * 480, rel=1e-3)

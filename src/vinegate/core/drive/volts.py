@@ -22,21 +22,19 @@ _SOURCE: Final = "Mohan, Power Electronics, 3rd ed., 5.6 and 8.4; with third-har
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Volts:
-    """At the motor, between lines: the most, least and highest that may be left; `corner_hz` up to where flux is kept.
-
-    `reactance_pu` is all that stands ahead of the rectifier, on the drive's own fundamental.
-    """
+    """At the motor, between lines: the most, least and highest that may be left; full flux up to `corner_hz`."""
 
     most_v: float
     low_v: float
     high_v: float
     corner_hz: float
-    reactance_pu: float
     source_pu: float
 
 
 CHOKES_PU: Final = (0.02, 0.03, 0.05)
 """The least, the usual and the largest choke of a drive's own rating, per unit; assumed, as makers offer them."""
+_LIFTED: Final = "Its capacitor may lift it to the line's volts where little reactance stands ahead."
+_REGULATED: Final = "A generator's regulator holds the volts at its board: its own reactance costs none."
 USUAL_CHOKE: Final = "usual; 2 to 5 % are made"
 
 
@@ -45,14 +43,16 @@ def volts_left(need: Need) -> Volts:
     sheet, facts = need.sheet, need.facts
     line = sheet.given("line_v", "Line volts at the drive", "U", need.line_v, "V", source="the board's")
     x, source_pu = _reactance(need)
-    active = facts.front_end == "active"
+    active, regulated = facts.front_end == "active", need.job.supply.in_use == "standby"
+    if regulated:
+        x = need.line("choke_x")
     rectified = 1.0 if active else _OUTPUT * (1 - math.pi / 6 * x.value / 100)
     best = sheet.work(
         "output_v", "Largest volts it can make", "U_D", need.line_v * rectified, "V",
-        formula="U" if active else "(3/π)·U·(1−π/6·x/100)", inputs=(line,) if active else (line, x),
+        formula="U" if active else f"(3/π)·U·(1−π/6·{x.symbol}/100)", inputs=(line,) if active else (line, x),
         source="an active front end holds its bus up" if active else _SOURCE,
         provenance=Provenance.ASSUMED if active else None,
-        note="" if active else "Its capacitor may lift it to the line's volts where little reactance stands ahead.",
+        note="" if active else _REGULATED if regulated else _LIFTED,
     )  # fmt: skip
     row = load("drive_filter").find(kind=facts.filter or "none")
     assert row is not None
@@ -82,7 +82,6 @@ def volts_left(need: Need) -> Volts:
         low_v=need.line_v * (rectified - _OUTPUT * math.pi / 6 * more) * ends[0],
         high_v=need.line_v * max(_BOOSTED, rectified) * ends[1],
         corner_hz=corner.value,
-        reactance_pu=x.value / 100,
         source_pu=source_pu,
     )
 

@@ -15,12 +15,14 @@ from vinegate.core.work import Specification, Work
 
 _KEY, _NAME = "supply.standby", "Runs on the standby generator"
 _ASKED: Final = (
-    "drive.harmonic", "protection.class", "protection.clears", "protection.holds", "protection.loop",
+    "protection.class", "protection.clears", "protection.holds", "protection.loop",
     "protection.protective_withstand", "protection.source", "protection.stall", "protection.withstand",
-    "start.contactor", "start.drive", "start.heat", "start.possible", "start.sensitive", "start.terminals",
-    "start.torque", "start.trip",
+    "start.contactor", "start.drive", "start.heat", "start.per_hour", "start.possible", "start.sensitive",
+    "start.succession", "start.terminals", "start.torque", "start.trip",
 )  # fmt: skip
 """What hangs on the source. The dip and flicker that a supply contract limits are the utility's alone."""
+_DRIVES: Final = "drive."
+"""Of a drive's sheet what reads otherwise there: its volts, torque, harmonics and resonance hang on the source."""
 
 
 def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[str, object]) -> list[Gate]:
@@ -36,19 +38,23 @@ def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[st
     if said is None:
         text = "Judged on the utility alone: whether it runs on the standby generator too is not said."
         return [confirm(_KEY, _NAME, False, text, "said on the start's sheet")]
-    return work.supposing(
-        lambda other: _found(other, (SUPPLY, WIRING, DRIVE, START, protection)),
+    now = {(gate.key, gate.verdict, gate.sentence) for gate in _weighing(work, (DRIVE,))}
+    there = work.supposing(
+        lambda other: _weighing(other, (SUPPLY, WIRING, DRIVE, START, protection)),
         on_job={"supply": {"in_use": "standby"}},
         start={"method": work.found(START).chosen},
         protection=fitted,
     )
+    changed = [gate for gate in there if gate.key.startswith(_DRIVES)]
+    changed = [gate for gate in changed if (gate.key, gate.verdict, gate.sentence) not in now]
+    return [_there(gate) for gate in (*(one for one in there if one.key.startswith(_ASKED)), *changed)]
 
 
-def _found(work: Work, stages: tuple[Specification[Any], ...]) -> list[Gate]:
+def _weighing(work: Work, stages: tuple[Specification[Any], ...]) -> list[Gate]:
     for stage in stages:
         work.found(stage)
     gates = [gate for stage in stages for key in stage.sheets for sheet in work.written(key) for gate in sheet.gates]
-    return [_there(gate) for gate in gates if gate.weighs and gate.key.startswith(_ASKED)]
+    return [gate for gate in gates if gate.weighs]
 
 
 def _there(gate: Gate) -> Gate:

@@ -72,10 +72,17 @@ class Chopped:
 def resistor(asked: Asked) -> Chopped:
     """`R ≤ U_B²/P_peak`, over every load of the bands; of all motors on the drive."""
     courses = [_ramped(asked, turning) for turning in asked.corners]
-    powers = [float((np.maximum(asks_nm(asked, turning), 0.0) * turning.omega).max()) for turning in asked.corners]
-    peak = asked.motors * EFFICIENCY * max(powers)
+    peak = max(peaks_w(asked))
     joules = asked.motors * EFFICIENCY * max(float(course.outside_j[-1]) for course in courses)
     return Chopped(peak_w=peak, joules=joules, most_ohm=bus_volts(asked) ** 2 / peak if peak > 0 else math.inf)
+
+
+def peaks_w(asked: Asked) -> list[float]:
+    """Watts at most that come back over its ramp, for each load of the bands, the heaviest first; of all motors."""
+    return [
+        asked.motors * EFFICIENCY * float((np.maximum(asks_nm(asked, turning), 0.0) * turning.omega).max())
+        for turning in asked.corners
+    ]
 
 
 def shortest_ramp_s(asked: Asked, ohms: float) -> float:

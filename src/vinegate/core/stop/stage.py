@@ -25,6 +25,7 @@ from vinegate.core.stop.facts import Stop
 from vinegate.core.stop.fed import as_fed
 from vinegate.core.stop.figures import put_armature, put_direct, put_drive, put_sizes
 from vinegate.core.stop.gates import gates_of
+from vinegate.core.stop.returned import to_generator
 from vinegate.core.stop.row import StopRow, no_row
 from vinegate.core.stop.softly import before_gates, before_notes, runs_on_s, softly
 from vinegate.core.stop.ways import USUAL as BRAKE
@@ -87,7 +88,7 @@ def _plan(work: Work) -> Stopping | None:
     sheet.gates += gates_of(
         circuit, asked, found.used, used, study.per_hour, (started or USUAL).key, ahead_s=ahead_s, soft_kj=soft_kj
     )
-    sheet.gates += before_gates(asked, found.used, used, soft, on_s)
+    sheet.gates += [*before_gates(asked, found.used, used, soft, on_s), *to_generator(work.job, circuit, asked, used)]
     sheet.notes += [*before_notes(soft, on_s), *_notes(asked)]
     return found
 
