@@ -76,22 +76,6 @@ def test_aluminium_14_awg_is_not_tabulated(p11):
 
 
 @pytest.mark.parametrize(
-    ("changes", "seal", "locks"),
-    [
-        ({"start.method": "full-voltage", "start.reversing": None}, 1, 0),
-        ({"start.method": "full-voltage", "start.reversing": "yes"}, 2, 2),
-        ({"start.method": "wye-delta", "start.reversing": None}, 1, 2),
-        ({"start.method": "wye-delta", "start.reversing": "yes"}, 2, 4),
-    ],
-)
-def test_auxiliary_contacts_are_counted(h1, changes, seal, locks):
-    plan = h1({**changes, "protection.signals": "3"})
-    assert plan.figure("protection.aux_seal").value == seal
-    assert plan.figure("protection.aux_locks").value == locks
-    assert plan.figure("protection.aux").value == seal + locks + 3
-
-
-@pytest.mark.parametrize(
     ("name", "key", "path", "text"),
     [
         ("p11", "disconnect", "protection.disconnect", "400 A"),

@@ -2,6 +2,7 @@
 
 import io
 from collections import Counter
+from dataclasses import replace
 from itertools import pairwise
 
 import pytest
@@ -10,7 +11,7 @@ from tests.conftest import planner
 from tests.core.starters import SHIPPED
 from vinegate.core.starter.circuits import BY_WAY
 from vinegate.core.starter.leads import marks_of
-from vinegate.core.starter.netlist import netlist_of
+from vinegate.core.starter.netlist import Amps, netlist_of, parts_of
 from vinegate.core.starter.proof import proved
 from vinegate.core.starter.stage import STARTER
 from vinegate.core.starter.tags import named_by, renamed
@@ -32,6 +33,27 @@ def inside(scene):
         for x, y in shape.points if isinstance(shape, Path) else [shape.at]:
             assert 0 <= x <= width, shape
             assert 0 <= y <= height, shape
+
+
+def test_auxiliary_contacts_are_those_of_its_contactors_as_drawn():
+    """Its star: one for its seal, three of the line contactor's, one against the delta; the delta's own against the star."""
+    plan = planner("skerry-sound.json", "H-1")
+    assert plan({"protection.signals": "3"}).figure("starter.aux").value == 1 + 1 + 4 + 1 + 3
+    plain = plan({"start.method": "full-voltage", "start.reversing": "yes", "protection.signals": None})
+    assert plain.figure("starter.aux").value == 4  # a seal and a lock each
+
+
+def test_each_contactor_has_the_least_block_that_its_contacts_fit():
+    """Forward of a wye-delta both ways: its seal, two that tell the starter, and its lock; a relay has none."""
+    found = {one.tag: (one.contacts, one.block) for one in parts_of(SHIPPED["wye-delta reversing"], Amps(line=30.0))}
+    assert found["F"] == found["R"] == (4, "4 + 4")
+    assert found["TR"] == (2, "")
+    plain = {one.tag: one.block for one in parts_of(SHIPPED["full-voltage reversing"], Amps(line=30.0))}
+    assert plain == {"F": "1 + 1", "R": "1 + 1"}
+    many = replace(parts_of(SHIPPED["full-voltage"], Amps(line=30.0))[0], makes=5)
+    assert many.block == "two blocks, or a relay"
+    assert replace(many, makes=2, breaks=1, late=1).block == "2 + 2"
+    assert replace(many, makes=0).block == ""
 
 
 @pytest.mark.parametrize("name", SHIPPED)

@@ -38,22 +38,29 @@ _REGULATED: Final = "A generator's regulator holds the volts at its board: its o
 USUAL_CHOKE: Final = "usual; 2 to 5 % are made"
 
 
-def volts_left(need: Need) -> Volts:
-    """Put it on the sheet: line, reactance, rectifier and filter, one line each."""
-    sheet, facts = need.sheet, need.facts
-    line = sheet.given("line_v", "Line volts at the drive", "U", need.line_v, "V", source="the board's")
-    x, source_pu = _reactance(need)
-    active, regulated = facts.front_end == "active", need.job.supply.in_use == "standby"
+def _bridge(need: Need, x: Figure) -> tuple[Figure, float]:
+    """The most its bridge makes of the line behind this reactance, and that as a share of the line."""
+    line = need.line("line_v")
+    active, regulated = need.facts.front_end == "active", need.job.supply.in_use == "standby"
     if regulated:
         x = need.line("choke_x")
     rectified = 1.0 if active else _OUTPUT * (1 - math.pi / 6 * x.value / 100)
-    best = sheet.work(
+    best = need.sheet.work(
         "output_v", "Largest volts it can make", "U_D", need.line_v * rectified, "V",
         formula="U" if active else f"(3/π)·U·(1−π/6·{x.symbol}/100)", inputs=(line,) if active else (line, x),
         source="an active front end holds its bus up" if active else _SOURCE,
         provenance=Provenance.ASSUMED if active else None,
         note="" if active else _REGULATED if regulated else _LIFTED,
     )  # fmt: skip
+    return best, rectified
+
+
+def volts_left(need: Need) -> Volts:
+    """Put it on the sheet: line, reactance, rectifier and filter, one line each."""
+    sheet, facts = need.sheet, need.facts
+    sheet.given("line_v", "Line volts at the drive", "U", need.line_v, "V", source="the board's")
+    x, source_pu = _reactance(need)
+    best, rectified = _bridge(need, x)
     row = load("drive_filter").find(kind=facts.filter or "none")
     assert row is not None
     drop = sheet.given(
@@ -76,7 +83,8 @@ def volts_left(need: Need) -> Volts:
         formula="f_N·U_m/U_N", inputs=(base, most, wound), source="flux goes with volts over frequency",
     )  # fmt: skip
     ends = [1 - float(row[name]) / 100 for name in ("drop_high", "drop_low")]
-    more = CHOKES_PU[2] - CHOKES_PU[1] if choke_ac(need) and facts.choke_size_pu is None and not active else 0.0
+    open_size = choke_ac(need) and facts.choke_size_pu is None and facts.front_end != "active"
+    more = CHOKES_PU[2] - CHOKES_PU[1] if open_size else 0.0
     return Volts(
         most_v=most.value,
         low_v=need.line_v * (rectified - _OUTPUT * math.pi / 6 * more) * ends[0],

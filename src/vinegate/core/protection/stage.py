@@ -11,7 +11,6 @@ from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.advise import RunAsked, Terminals, advise
 from vinegate.core.protection.ahead import ahead_gates
-from vinegate.core.protection.auxiliaries import auxiliaries
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.capacitor import capacitor_gates, idles
 from vinegate.core.protection.connected import connected
@@ -247,7 +246,6 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     )
     disconnect = rules.disconnect(sheet, need, band)
     starter = rules.starter(sheet, need)
-    auxiliaries(sheet, need)
     run = work.step(
         "protection: run", lambda: _laid(work, need, band, over.line_a), *work.used(), *_by_setting(work, over.line_a)
     )

@@ -155,7 +155,20 @@ class Part:
     late: int
     mirror: bool
 
+    @property
+    def contacts(self) -> int:
+        return self.makes + self.breaks + self.late
 
+    @property
+    def block(self) -> str:
+        """The least usual auxiliary block of a contactor that has them, makes and breaks; empty where none is taken."""
+        if not (self.duty and self.contacts):
+            return ""
+        fits = (f"{size} + {size}" for size in _BLOCKS if max(self.makes, self.breaks + self.late) <= size)
+        return next(fits, "two blocks, or a relay")
+
+
+_BLOCKS: Final = (1, 2, 4)  # make and break contacts each, as they are made (IEC 60947-5-1)
 _MAKES: Final = 7.0  # times its AC-3 amperes that a contactor carries through a start (IEC 60947-4-1:2018, AC-3)
 
 

@@ -111,6 +111,7 @@ def _plan(work: Work) -> Drawn | None:
         spike=used.spike if used else None,
         shaft=shaft_of(work.circuit, study, stopping, facts, line_a),
     )
+    _auxiliaries(sheet, parts, work.circuit.protection.signals)
     _judged(work, drawn, lacks, used)
     sheet.notes.append(_fault_note(drawn))
     sheet.notes.append(
@@ -119,6 +120,16 @@ def _plan(work: Work) -> Drawn | None:
         "An emergency stop is judged by a competent person. Work dead, locked out and proved."
     )
     return drawn
+
+
+def _auxiliaries(sheet: Sheet, parts: tuple[Part, ...], signals: int | None) -> None:
+    """Auxiliary contacts of all its contactors: what is drawn takes, and what is wanted beside."""
+    count = float(sum(one.contacts for one in parts if one.duty))
+    drawn = sheet.given("aux_drawn", "Contacts drawn of its contactors", "n_1", count, "", source="counted in it")
+    said = "entered" if signals is not None else "none asked"
+    wanted = sheet.given("aux_signals", "Signals wanted", "n_2", float(signals or 0), "", source=said)
+    sheet.work("aux", "Auxiliary contacts, at least", "n", drawn.value + wanted.value, "", formula="n_1+n_2",
+               inputs=(drawn, wanted), source="of all its contactors together")  # fmt: skip
 
 
 def _drawable(work: Work, study: StartStudy) -> bool:
@@ -264,7 +275,8 @@ def _paper(drawn: Drawn | None) -> tuple[PaperTable, ...]:
         return ()
     parts = tuple(
         (one.tag, one.name, f"{write(one.amps, 3)} A {one.duty}" if one.amps else one.duty or "–", str(one.makes),
-         str(one.breaks) + (f" + {one.late} late" if one.late else ""), "mirror contacts" if one.mirror else "")
+         str(one.breaks) + (f" + {one.late} late" if one.late else ""),
+         ", ".join(word for word in (one.block, "mirror contacts" if one.mirror else "") if word))
         for one in drawn.parts
     )  # fmt: skip
     wires = tuple(
