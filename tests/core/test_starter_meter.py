@@ -328,6 +328,30 @@ class TestStage:
         plan = planner("skerry-sound.json", "F-3")({"starter.timer": "1 s"})
         assert "starter.timer" not in {gate.key for gate in plan.stage("starter").gates}
 
+    @pytest.mark.parametrize(("said", "duty"), [("yes", "AC-4"), ("no", "AC-3"), (None, "AC-3")])
+    def test_both_sheets_name_one_category_for_its_contactors(self, said, duty):
+        """Now and then AC-3 plugs too (IEC 60947-4-1 table 1): what is said of it decides, here and on the drawing."""
+        plan = planner("skerry-sound.json", "W-2")({"protection.jogging": said})
+        assert {one.duty for one in plan.of(STARTER).parts if one.amps} == {duty}
+        assert plan.protected.device("starter").name == f"Contactor, {duty}"
+
+    @pytest.mark.parametrize(
+        ("tag", "changes", "words"),
+        [
+            ("H-1", {}, "81 A: at least 100 A in AC-3"),
+            ("H-1", {"start.method": "full-voltage"}, None),  # they are its contactors
+            ("H-1", {"start.method": "drive"}, None),  # it turns it by itself
+            ("H-1", {"start.reversing": "no"}, None),
+            ("P-11", {"start.method": "wye-delta"}, "96 A: size 4"),
+            ("P-11", {"start.method": "soft-starter"}, "96 A."),
+        ],
+    )
+    def test_contactors_of_both_directions_carry_all_of_a_reduced_start(self, tag, changes, words):
+        job = "skerry-sound.json" if tag == "H-1" else "harrowmere-lock.json"
+        plan = planner(job, tag)({"start.reversing": "yes"} | changes)
+        found = [gate.sentence for gate in plan.gates if gate.key == "protection.directions"]
+        assert [words in one for one in found] == ([True] if words else [])
+
     def test_what_is_drawn_as_wished_asks_nothing(self):
         assert "starter.wished" not in {
             gate.key for gate in planner("harrowmere-lock.json", "R-31")().stage("starter").gates

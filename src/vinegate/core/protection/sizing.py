@@ -15,6 +15,7 @@ from vinegate.core.protection.hold import Hold, by_maker, hold, least_s
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.records import replace
 from vinegate.core.sheet import Sheet
+from vinegate.core.start.way import Windings
 from vinegate.core.turning import Taken, point
 from vinegate.core.working import Figure, Provenance
 
@@ -52,9 +53,19 @@ def electronic_starter(need: Need, source: str) -> Device:
         asked=f"≥ {amps}{begins}",
         advised=f"≥ {amps}",
         chosen=f"{write(given)} A" if (given := need.circuit.protection.electronic_a) else "by maker",
-        gates=(_rated_by_maker(need, text, source),),
+        gates=(_rated_by_maker(need, text, source), *directions(need, source)),
         path="protection.electronic",
     )
+
+
+def directions(need: Need, source: str, least: str = "") -> tuple[Gate, ...]:
+    """Two contactors that turn a reduced start stand ahead of it and carry all of it; across the line they are it."""
+    way, amps = need.way, need.flows_each
+    apart = way.electronic or way.windings is not Windings.WHOLE
+    if need.circuit.start.reversing != "yes" or way.by_frequency or not apart or amps is None:
+        return ()
+    text = f"Two contactors for its directions stand ahead and carry all of it, {amps.shown}{least and ': '}{least}."
+    return (confirm("protection.directions", "Contactors of its directions", False, text, source),)
 
 
 def _rated_by_maker(need: Need, text: str, source: str) -> Gate:

@@ -53,6 +53,7 @@ def wishes_of(
         pause_s=circuit.start.dead_time_s or 0.05,
         stations=facts.stations or 1,
         jog=facts.jog == "yes",
+        repeats=circuit.protection.jogging == "yes",
         hands=facts.hands == "yes",
         single=circuit.plate.family is Family.SINGLE,
         changes_by=said if (said := ends_by(circuit, facts)) in ("operator", "speed") else "",
@@ -68,16 +69,19 @@ def wishes_of(
         no_bypass=facts.bypass == "no",
         ride_s=facts.ride_s or 0.0,
         tap=_tap(circuit, used),
-        speeds=facts.speeds or "",
-        five_poles=facts.high_closes == "five",
-        compelling=facts.compelling == "yes",
-        low_after_s=facts.low_after_s or 0.0,
-        low_share=low_share(facts, line_a),
         runs_on_s=facts.runs_on_s or 0.0,
         field_fed=circuit.plate.kind in ("dc-shunt", "dc-compound"),
         two_poles=facts.bypass_poles == "two",
     )
+    wishes = _of_speeds(wishes, facts, line_a) if facts.speeds else wishes
     return _braking(wishes, circuit, stopping) if stopping is not None else wishes
+
+
+def _of_speeds(wishes: Wishes, facts: Starter, line_a: float | None) -> Wishes:
+    return replace(
+        wishes, speeds=facts.speeds or "", five_poles=facts.high_closes == "five", compelling=facts.compelling == "yes",
+        low_after_s=facts.low_after_s or 0.0, low_share=low_share(facts, line_a),
+    )  # fmt: skip
 
 
 def restart_delay_s(circuit: Facts, facts: Starter) -> float:

@@ -25,6 +25,7 @@ from vinegate.core.starter.wishes import (
     across,
     at_once,
     begins,
+    duty_of,
     guarded,
     inputs_of,
     latched,
@@ -122,7 +123,7 @@ def reversing(wishes: Wishes, ready: tuple[Logic, ...] = ()) -> Circuit:
         if wishes.two_wire:
             seals = series(pressed, seals)
         return Device(
-            tag=own, name="forward" if own == "F" else "reverse", duty="AC-4",
+            tag=own, name="forward" if own == "F" else "reverse", duty=duty_of(wishes),
             logic=series(
                 permit, broken(other), broken(limit) if wishes.limits else None,
                 broken(turns) if wishes.antiplug else None,
@@ -202,7 +203,7 @@ def _jogged(wishes: Wishes) -> Circuit:
             coil=Coil.RELAY,
             motor=False,
         ),
-        Device(tag="M", name="main", logic=series(permit, either(make("CR"), make(JOG))), duty="AC-4"),
+        Device(tag="M", name="main", logic=series(permit, either(make("CR"), make(JOG))), duty=duty_of(wishes)),
     )
     return Circuit(
         key="jog",
@@ -285,7 +286,7 @@ def _plugged(wishes: Wishes) -> Circuit:
             tag="F",
             name="forward",
             logic=series(guards, off, stops, broken("R"), begins(wishes, make("F"))),
-            duty="AC-4",
+            duty=duty_of(wishes, plugs=True),
         ),
         Device(
             tag="CRp",
@@ -294,7 +295,12 @@ def _plugged(wishes: Wishes) -> Circuit:
             motor=False,
             logic=series(guards, either(make("F"), series(make("CRp"), make(SPEED)))),
         ),
-        Device(tag="R", name="plugging", logic=series(guards, broken("F"), make("CRp"), make(SPEED)), duty="AC-4"),
+        Device(
+            tag="R",
+            name="plugging",
+            logic=series(guards, broken("F"), make("CRp"), make(SPEED)),
+            duty=duty_of(wishes, plugs=True),
+        ),
     )
     speed = Input(tag=SPEED, name="turns forwards", kind=Kind.HELD, location="field", turns=TURNING)
     return Circuit(
@@ -327,7 +333,7 @@ def _reversing_plugged(wishes: Wishes) -> Circuit:
     def way(own: str, other: str, command: str, braked: str, speed: str, against: str, name: str) -> Device:
         plugs = series(make(braked), make(speed), broken(against))
         logic = series(held, broken(other), either(make(command), plugs))
-        return Device(tag=own, name=name, duty="AC-4", logic=logic)
+        return Device(tag=own, name=name, duty=duty_of(wishes, plugs=True), logic=logic)
 
     devices = (
         command("CRf", "CRr", FORWARD, REVERSE, "run forward"),

@@ -56,7 +56,7 @@ def gates_of(
 def _said_elsewhere(circuit: Facts, facts: Starter, drawn: Circuit) -> list[Gate]:
     """What its buttons ask of protection, and the stop of its buttons."""
     found, jogs = [], circuit.protection.jogging
-    by_contactor = any(one.duty == "AC-4" for one in drawn.devices)
+    by_contactor = not any(one.of_input for one in drawn.devices)
     if "jog" in drawn.grants and by_contactor and jogs is None:
         found.append(unknown("starter.jogs", "Contactor made for its jog", ("whether it jogs repeatedly",)))
     elif "jog" in drawn.grants and by_contactor:

@@ -40,6 +40,8 @@ class Wishes:
     pause_s: float = 0.05
     stations: int = 1
     jog: bool = False
+    repeats: bool = False
+    """It jogs or plugs repeatedly, as its contactors are then made for."""
     hands: bool = False
     braking: str = ""
     brake_s: float = 3.0
@@ -263,6 +265,11 @@ def left_out(wishes: Wishes, circuit: Circuit) -> tuple[str, ...]:
     if wishes.two_wire and wishes.stations > 1:
         found.append("Further stations: they are drawn with buttons; a held contact is one")
     return tuple(found)
+
+
+def duty_of(wishes: Wishes, *, plugs: bool = False) -> str:
+    """Of what jogs, plugs or turns it: AC-3 bears that now and then, AC-4 repeatedly (IEC 60947-4-1 table 1)."""
+    return "AC-4" if wishes.repeats or plugs else "AC-3"
 
 
 def across(wishes: Wishes) -> tuple[Pole, ...]:

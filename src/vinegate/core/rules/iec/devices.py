@@ -17,6 +17,7 @@ from vinegate.core.protection.ratings import next_up, ratings_in
 from vinegate.core.protection.sizing import (
     clears_gates,
     coordination_gate,
+    directions,
     electronic_starter,
     fuse_rating_a,
     fuses_fit,
@@ -193,7 +194,8 @@ def starter(sheet: Sheet, need: Need) -> Device:
         "protection.starter", "Contactor", rating, asked[0].value, sentence=text, source=rule, unit="A",
         remedy=f"At least {advised:g} A in {category}{at}.",
     )  # fmt: skip
-    gates = (gate, *_contactor_volts(need, volts, category)) if entered else (gate,)
+    whole = f"at least {next_up(plate.value, ratings_in('iec')):g} A in {category}{at}"
+    gates = (gate, *(_contactor_volts(need, volts, category) if entered else ()), *directions(need, rule, whole))
     return Device(
         key="starter",
         name=f"Contactor, {category}",

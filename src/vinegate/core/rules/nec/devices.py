@@ -17,6 +17,7 @@ from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
 from vinegate.core.protection.sizing import (
     clears_gates,
+    directions,
     electronic_starter,
     fuse_rating_a,
     fuses_fit,
@@ -350,7 +351,9 @@ def starter(sheet: Sheet, need: Need) -> Device:
     met = sizes.index(size) >= sizes.index(advised)
     gate = rule(key, "Starter", met, text, cite, remedy=f"Size {advised}.")
     take = "" if size == advised else advised
-    return _starter_row(need, cite, f"≥ {horsepower(hp)}", f"size {advised}", f"size {size}", (gate,), take)
+    turning = least_nema(column.replace("wye", "full").replace("part", "full"), hp, amps.value)
+    gates = (gate, *directions(need, cite, f"size {turning}" if turning else ""))
+    return _starter_row(need, cite, f"≥ {horsepower(hp)}", f"size {advised}", f"size {size}", gates, take)
 
 
 def _starter_row(
