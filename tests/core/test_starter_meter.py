@@ -278,6 +278,15 @@ class TestStage:
         )
         assert plan.gate("starter.restart").verdict is verdict
 
+    @pytest.mark.parametrize(
+        ("changes", "kind"),
+        [({}, None), ({"start.restart": "yes"}, Kind.CONFIRM), ({"start.restart_at": "20 s"}, Kind.CONFIRM),
+         ({"start.restart": "yes", "starter.hands": "yes", "protection.restart_harmless": "yes"}, Kind.ENGINEERING)],
+    )  # fmt: skip
+    def test_buttons_restart_nothing_by_themselves(self, changes, kind):
+        gates = {gate.key: gate.kind for gate in planner("harrowmere-lock.json", "B-42")(changes).gates}
+        assert gates.get("starter.restart") is kind
+
     def test_of_one_phase_two_poles_and_of_direct_current_none(self):
         plan = planner("harrowmere-lock.json", "C-71")
         assert dict(plan().of(STARTER).circuit.poles) == {"M": (("L1", "T1"), ("L2", "T4"))}

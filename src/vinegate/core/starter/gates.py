@@ -15,6 +15,7 @@ from vinegate.core.starter.proof import Proof
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race
 
 _TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
+_IN_TURN: Final = "three wires; the job's restart order"
 _SAME: Final = 0.1
 """Of a time that is written twice."""
 _BY_HAND: Final = "how far volts may change at once goes by who switches: the start's sheet"
@@ -48,6 +49,9 @@ def gates_of(
         found.append(_wished_gate(facts, lacks))
     if drawn.circuit.restarts or drawn.circuit.automatic or drawn.circuit.rides:
         found.append(_restart_gate(circuit, drawn.circuit))
+    elif circuit.start.restart == "yes" or circuit.start.restart_at_s:
+        text = "Said to restart after an outage: its buttons start nothing by themselves, a person does it in its turn."
+        found.append(confirm("starter.restart", "Restarted after an outage", False, text, _IN_TURN))
     if drawn.circuit.windings:
         found += [_low_gate(facts), _one_device(), _low_start()]
     return [*found, *_live_gate(facts), *_said_elsewhere(circuit, facts, drawn.circuit)]
