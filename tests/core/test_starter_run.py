@@ -108,6 +108,7 @@ class TestRun:
         soft = SHIPPED["soft-starter soft stop"]
         stopped = ran(soft, acts_from("START+ START- w6 STOP+ STOP- w2"), 3)
         assert Moving(soft).poles_in(stopped.state) & {"K", "BP", "RUN"} == {"K"}
+        assert stopped.connection.startswith("ramped down softly")
         for acts in ("STOP+ STOP- w8", "E-STOP+ w1", "OL+ w1", "STOP+ STOP- w1 power- power+ w1"):
             over = ran(soft, acts_from(f"START+ START- w6 {acts}"), 3)
             assert not Moving(soft).poles_in(over.state) & {"K", "BP", "RUN"}, acts

@@ -116,7 +116,9 @@ def _stepped(circuit: Circuit, groups: tuple[frozenset[str], ...], by_net: dict[
 def _ahead(circuit: Circuit, closed: frozenset[str]) -> Hung:
     """Fed through what stands between line and motor; where a relay tells that to, only while it is in."""
     tells = set(circuit.feeds) - {tag for tag, _ in circuit.poles}
-    return _idle(circuit, closed) if tells and not tells & closed else Hung(Hangs.FIRST, circuit.fed_by)
+    if not tells or tells & closed:
+        return Hung(Hangs.FIRST, circuit.fed_by)
+    return Hung(Hangs.OFF, "ramped down softly, by load alone here") if circuit.lasting else _idle(circuit, closed)
 
 
 def _idle(circuit: Circuit, closed: frozenset[str]) -> Hung:
