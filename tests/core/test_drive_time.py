@@ -10,6 +10,7 @@ from tests.conftest import planner
 from vinegate.core.drive.ramps import seconds
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Verdict
+from vinegate.core.start.trace import Outcome
 
 FAN = planner("skerry-sound.json", "F-3")
 CENTRIFUGE = planner("harrowmere-lock.json", "X-51")
@@ -149,3 +150,19 @@ class TestRamps:
         ramps = FAN({"start.drive_ramp": f"{seconds} s", "drive.overload": "200 %"}).of(DRIVE).driven.ramps
         assert ramps.up_s == seconds
         assert 0.1 * seconds < ramps.peak_for_s <= seconds
+
+
+def test_a_drive_that_stalls_gives_no_more_than_it_can():
+    """Its line draws what that is, and a source that it would overdraw falls: once the volts came out a hundredfold."""
+    changes = {"start.method": "drive", "load.power": None, "load.torque": "30000 N·m", "load.kind": "constant torque"}
+    plan = planner("skerry-sound.json", "H-1")(changes | {"supply.transformer_impedance": "25 %"})
+    row = plan.comparison.row("drive")
+    assert row.outcome is not Outcome.REACHES
+    assert 0 < row.dip_pct < 20
+
+
+def test_a_rise_of_volts_is_a_change_as_a_fall_is():
+    """Capacitors far beyond what is sane lift a board as a motor starts: no dip, and a change all the same."""
+    plan = planner("harrowmere-lock.json", "P-11")({"main_board.capacitor_power": "100000 kvar"})
+    assert plan.gate("start.dip").value == 0.0
+    assert plan.gate("start.d_c").value > 0.1

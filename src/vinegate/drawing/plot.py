@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
+from vinegate.core.numbers import write
 from vinegate.drawing.scene import Circle, Path, Rect, Scene, Shape, Text
 
 WIDTH: Final = 560
@@ -130,7 +131,7 @@ def bars(values: Sequence[tuple[str, float, float | None]], y_name: str, title: 
         over = " over" if limit is not None and height > limit else ""
         shapes.append(Rect(role=f"bar{over}", at=(left, top), size=(round(right - left, 1), round(bottom - top, 1))))
         shapes.append(Text(role="tick", at=((left + right) / 2, bottom + 15), text=name))
-        shapes.append(Text(role="name", at=((left + right) / 2, top - 5), text=f"{height:.3g}"))
+        shapes.append(Text(role="name", at=((left + right) / 2, top - 5), text=write(height, 3)))
         if limit is not None:
             (from_, y), (to, _) = axes.at(place + 0.1, limit), axes.at(place + 0.9, limit)
             shapes.append(Path(role="limit", points=[(from_, y), (to, y)]))

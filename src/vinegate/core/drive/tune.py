@@ -63,7 +63,8 @@ def tuned_gate(tuning: Tuning | None) -> Gate | None:
     if odd is None:
         return rule(key, name, True, "Found as expected, within what a circuit fitted to its plate may be off.", source)
     low, high = (odd.expected * (1 + sign * odd.tolerance) for sign in (-1, 1))
-    turns = Turns(path=f"drive.tuned_{odd.key}", label=odd.name.lower(), passes_as=f"{odd.expected:.3g} {odd.unit}",
+    turns = Turns(path=f"drive.tuned_{odd.key}", label=odd.name.lower(),
+                  passes_as=f"{write(odd.expected, 3)} {odd.unit}",
                   passes=f"{write(low, 3)} to {write(high, 3)} {odd.unit}")  # fmt: skip
     text = f"{odd.name} {write(odd.measured or 0.0, 3)} {odd.unit} found. {odd.says} Passes where it is {turns.passes}."
     return check(key, name, turns, text, source, remedy="Look at links and plate data, and tune again.")

@@ -6,6 +6,7 @@ import math
 from typing import Final
 
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
+from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 
 # X_1/X_2 by design (IEEE 112:2017 5.10.2 table; A and D 1.0, B 0.67, C 0.43).
@@ -53,12 +54,14 @@ def circuit_from_tests(report: TestReport) -> EquivalentCircuit:
     gap_w = report.no_load_w - 3 * report.no_load_a**2 * r1
     if gap_w < 0:
         raise TestsDisagree(
-            f"no-load power {report.no_load_w:.4g} W is less than the stator's own loss of "
-            f"{report.no_load_w - gap_w:.4g} W"
+            f"no-load power {write(report.no_load_w, 4)} W is less than the stator's own loss of "
+            f"{write(report.no_load_w - gap_w, 4)} W"
         )
     drag_w = gap_w if report.friction_w is None else report.friction_w
     if drag_w > gap_w * _ROUNDING:
-        raise TestsDisagree(f"friction of {drag_w:.4g} W is more than the {gap_w:.4g} W that no load leaves for it")
+        raise TestsDisagree(
+            f"friction of {write(drag_w, 4)} W is more than the {write(gap_w, 4)} W that no load leaves for it"
+        )
     tests = _Tests(report=report, r1=r1, idle=idle, locked=locked, core_w=max(gap_w - drag_w, 0.0))
     ratio = LEAKAGE_RATIO.get(report.design, LEAKAGE_RATIO["B"])
     x1 = _stator_leakage(tests, ratio)
@@ -123,7 +126,7 @@ def _rotor_is_left(report: TestReport, r1: float) -> None:
     r_locked = report.locked_w / (3 * report.locked_a**2)
     if r_locked <= r1:
         raise TestsDisagree(
-            f"locked-rotor resistance {r_locked:.4g} Ω does not exceed the stator's {r1:.4g} Ω: "
+            f"locked-rotor resistance {write(r_locked, 4)} Ω does not exceed the stator's {write(r1, 4)} Ω: "
             "nothing is left for the rotor"
         )
 
@@ -131,5 +134,7 @@ def _rotor_is_left(report: TestReport, r1: float) -> None:
 def _current(test: str, volts: float, amperes: float, watts: float) -> complex:
     apparent = math.sqrt(3) * volts * amperes
     if watts >= apparent:
-        raise TestsDisagree(f"{test} power {watts:.4g} W is not below the {apparent:.4g} VA of its volts and amperes")
+        raise TestsDisagree(
+            f"{test} power {write(watts, 4)} W is not below the {write(apparent, 4)} VA of its volts and amperes"
+        )
     return amperes * complex(watts / apparent, -math.sqrt(1 - (watts / apparent) ** 2))

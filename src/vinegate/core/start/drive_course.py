@@ -75,7 +75,7 @@ def ramped(
     d_omega = np.diff(plant.omega)
     steps = d_omega * (1 / gain[:-1] + 1 / gain[1:]) / 2
     times = np.concatenate([[0.0], np.cumsum(steps)])
-    torque = plant.load_nm + plant.inertia_kgm2 * gain
+    torque = np.minimum(plant.load_nm + plant.inertia_kgm2 * gain, rise.most_nm)  # stalled, it gives no more
     piece = piece_of(torque, times, end)
     counted = plant.speed_pu <= 0.9 * full.speed_pu_at(end)
     margin = float(spare[counted].min()) / plant.rated_torque_nm if counted.any() else 0.0

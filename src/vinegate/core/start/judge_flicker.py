@@ -30,7 +30,10 @@ _REMEDY: Final = "Fewer starts, or a start that draws less."
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Seen:
-    """A start as a lamp sees it: its deepest fall in per cent, its shape factor, what lasts of it; and its course."""
+    """A start as a lamp sees it: its largest change in per cent, its shape factor, what lasts of it; and its course.
+
+    A rise counts as a fall does (IEC 61000-3-3:2013 3).
+    """
 
     dip_pct: float
     shape: float
@@ -63,9 +66,9 @@ def flicker_gates(plant: Plant, run: MethodRun, asked: Asked, before: Array) -> 
     course = run.course
     change = 1 - course.all("bus_pu")[0] / before[0]
     seen = _Seen(
-        dip_pct=100 * deepest_dip_pu(course, before),
+        dip_pct=100 * max(deepest_dip_pu(course, before), -float(change.min())),
         shape=shape_factor(course.all("time_s"), change, lamp_at(plant.frequency_hz)),
-        lasting_pct=100 * (1 - float(course.settled_pu[0]) / float(before[0])),
+        lasting_pct=100 * abs(1 - float(course.settled_pu[0]) / float(before[0])),
         time_s=course.all("time_s"),
         change=change,
     )

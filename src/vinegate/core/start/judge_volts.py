@@ -27,8 +27,8 @@ _LESS: Final = (
 
 
 def deepest_dip_pu(course: Course, before: Array, bus: int = 0) -> float:
-    """Largest fall at a bus over the course, of its volts just before."""
-    return 1 - float(course.all("bus_pu")[bus].min()) / float(before[bus])
+    """Largest fall at a bus over the course, of its volts just before; none where they rise throughout."""
+    return max(1 - float(course.all("bus_pu")[bus].min()) / float(before[bus]), 0.0)
 
 
 def _share(plant: Plant, run: MethodRun) -> float:
@@ -135,7 +135,9 @@ def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) 
     for level, allowed in _ITI:
         stays = min(time_below(times_s, volts, level), cut)
         if stays > allowed:
-            text = f"{load.name} stays below {100 * level:.0f} % for {stays:.2g} s; {write(allowed)} s is allowed."
+            text = (
+                f"{load.name} stays below {100 * level:.0f} % for {write(stays, 2)} s; {write(allowed)} s is allowed."
+            )
             break
     else:
         if after < _LASTING:

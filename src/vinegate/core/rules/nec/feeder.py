@@ -7,6 +7,7 @@ from typing import Final
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Answer, ruled
+from vinegate.core.numbers import write
 from vinegate.core.protection.feeder_parts import (
     AS_LAID,
     FeederParts,
@@ -110,7 +111,7 @@ def _ahead_of_transformer(sheet: Sheet, job: Job, key: str, board: Board, volts:
     rating = transformer.rating_ahead(most, primary)
     sheet.gates.append(transformer.device_ahead(job, key, rating, primary.value))
     sheet.gates += transformer.conductors_ahead(job, key, board, feeder_laid(board, most.value))
-    return most, f"{rating:.3g} A"
+    return most, f"{write(rating, 3)} A"
 
 
 def feeder_laid(board: Board | None, need_a: float) -> Laid | None:

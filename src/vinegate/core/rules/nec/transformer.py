@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
+from vinegate.core.numbers import write
 from vinegate.core.protection.feeder_parts import AS_LAID, PROTECTS, TRANSFORMER, Laid, rating_of
 from vinegate.core.protection.lines import per_line
 from vinegate.core.protection.ratings import next_up, standard_ratings
@@ -56,14 +57,16 @@ def device_ahead(job: Job, key: str, most: float, primary_a: float) -> Gate:
     rating, name, source = rating_of(job, key), "Device ahead of the transformer", "NFPA 70:2023 table 450.3(B)"
     if rating is None:
         return unknown(TRANSFORMER, name, ("the rating of the device ahead of the board",))
-    text = f"{rating:g} A, not above {most:.3g} A by its primary alone"
+    text = f"{rating:g} A, not above {write(most, 3)} A by its primary alone"
     if rating <= most + 1e-9:
         found = meets(f"{text}.", source)
     elif rating <= _WITH_SECONDARY * primary_a + 1e-9:
         found = changes(f"{text}; it will do where a device of 125 % stands at its secondary.", source)
     else:
-        found = breaks(f"{text}, nor above {_WITH_SECONDARY * primary_a:.3g} A with one at its secondary.", source)
-    return from_answer(TRANSFORMER, name, found, remedy=f"{most:.3g} A at most.")
+        found = breaks(
+            f"{text}, nor above {write(_WITH_SECONDARY * primary_a, 3)} A with one at its secondary.", source
+        )
+    return from_answer(TRANSFORMER, name, found, remedy=f"{write(most, 3)} A at most.")
 
 
 def conductors_ahead(job: Job, key: str, board: Board, laid: Laid | None) -> tuple[Gate, ...]:
@@ -80,7 +83,7 @@ def conductors_ahead(job: Job, key: str, board: Board, laid: Laid | None) -> tup
     return (
         at_most(
             PROTECTS, "Device protects the feeder", rating, most(1.0), unit="A", rests=(AS_LAID,),
-            sentence=f"{rating:g} A ahead of {board.size}, {most(1.0):.3g} A at most.",
+            sentence=f"{rating:g} A ahead of {board.size}, {write(most(1.0), 3)} A at most.",
             source="NFPA 70:2023 240.4(B), (D): ahead of a transformer 430.62 does not stand for it",
             room=lambda worse: most(worse) - rating, remedy="A larger feeder, or a smaller device.",
         ),

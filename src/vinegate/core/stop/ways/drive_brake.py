@@ -88,7 +88,7 @@ def _alone(asked: Asked) -> Answer | None:
 
 def _closes(asked: Asked, _: StopRow) -> tuple[float, str]:
     """The ramp leaves little."""
-    return closing_j(asked), f"what is left at {100 * closes_pu(asked):.3g} % of speed"
+    return closing_j(asked), f"what is left at {write(100 * closes_pu(asked), 3)} % of speed"
 
 
 def _gates(circuit: Circuit, asked: Asked, _: StopRow) -> list[Gate]:

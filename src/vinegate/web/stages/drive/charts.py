@@ -11,6 +11,7 @@ from markupsafe import Markup
 from vinegate.core.drive.duty import Row
 from vinegate.core.drive.lead import Lead
 from vinegate.core.drive.stage import Driven
+from vinegate.core.numbers import write
 from vinegate.drawing.drive_chart import Dragged, drive_chart
 from vinegate.drawing.plot import Axes, Line, bars, plot, up_to
 from vinegate.drawing.scene import Scene, svg
@@ -90,7 +91,7 @@ def _volts(driven: Driven) -> _Made:
     scale = need.plate_v / need.plate_a / 2
     lines.append(Line(role="load", name="amperes", xs=hertz, ys=(amps * scale).tolist(), named=0.9))
     axes = Axes(most_x=hertz[-1], most_y=up_to(max(law.most_v, need.plate_v)), x_name="Hz", y_name="V")
-    text = f"Amperes by the same axis: {need.plate_v / 2:.0f} V stand for the plate's {need.plate_a:.3g} A."
+    text = f"Amperes by the same axis: {need.plate_v / 2:.0f} V stand for the plate's {write(need.plate_a, 3)} A."
     return plot(axes, lines, "Volts and amperes against frequency"), text
 
 
@@ -118,7 +119,8 @@ def _spectrum(driven: Driven) -> _Made:
         (f"{order}th", 100 * amps / side.fundamental_a, limit)
         for order, amps, limit in zip(side.orders, side.harmonics_a, side.limits_pct, strict=True)
     ]
-    text = f"THD {side.thd_pct:.0f} %, between {side.thd_low:.0f} and {side.thd_high:.0f} %; {side.rms_a:.3g} A rms in."
+    text = f"THD {side.thd_pct:.0f} %, between {side.thd_low:.0f} and {side.thd_high:.0f} %; "
+    text += f"{write(side.rms_a, 3)} A rms in."
     if side.one_phase:
         text += " Fed by one phase its 3rd is the largest, 58 to 88 % of the fundamental, and not drawn."
     elif not any(side.limits_pct):
