@@ -24,6 +24,23 @@ def test_a_dip_may_be_a_third_deeper_and_half_a_per_cent(off, verdict):
     assert gate("P-11", "record.start_dip", record_start=form).verdict is verdict
 
 
+@pytest.mark.parametrize(
+    ("peak", "verdict"),
+    [(0.96, CHECK), (0.98, PASSES), (1.02, PASSES), (1.045, CHECK)],  # of √2 × 313 A: held, and no more at first
+)
+def test_a_first_peak_lies_between_the_crest_of_what_is_held_and_the_planned_one(peak, verdict):
+    """It had no gate: an ampere, or a hundred thousand, changed nothing."""
+    held = row("P-11").peak_a
+    form = {"plateau": f"{held:.3f} A", "peak": f"{peak * 2**0.5 * held:.3f} A", "rate": "waveform"}
+    assert gate("P-11", "record.start_peak", record_start=form).verdict is verdict
+
+
+@pytest.mark.parametrize(("least", "verdict"), [("478 V", PASSES), ("484 V", PASSES), ("495 V", FAILS)])
+def test_the_least_volts_are_not_above_those_before(least, verdict):
+    """Two readings exchanged came out as no dip, and passed."""
+    assert gate("P-11", "record.start_dip", record_start={"before": "480 V", "least": least}).verdict is verdict
+
+
 @pytest.mark.parametrize(("dip", "verdict"), [("2.95", PASSES), ("3.05", CHECK)])
 def test_a_dip_beyond_what_is_asked_is_not_passed_by_a_plan_within_it(dip, verdict):
     """A third more than is planned, and half a per cent, would be more than the 3 % asked."""

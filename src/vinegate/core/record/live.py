@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from typing import Final
 
@@ -32,6 +33,8 @@ _ALARM_C: Final = 90.0
 _STOP_C: Final = 100.0
 _SERVICE_FACTOR: Final = 1.15
 _NEVER_PCT: Final = 50.0
+_RISES: Final = 1.02
+"""So much above the volts before the least may be read: more is no reading of them."""
 _IDLING_PCT: Final = 20.0
 """Small machines that idle may show so much; usual."""
 
@@ -174,6 +177,8 @@ def starting(sheet: Sheet, form: Starting, plan: Side, rerun: Again | None) -> I
     if form.plateau_a is not None:
         measured(sheet, "plateau", "Held while starting", "I_p", form.plateau_a, "A", form.simulated)
         yield _plateau(form, plan, rerun.plateau_a if rerun else None)
+    if form.peak_a is not None:
+        yield from _peak(form, form.peak_a, plan)
     if form.time_s is not None:
         measured(sheet, "time", "Time to speed", "t_p", form.time_s, "s", form.simulated)
         yield _time(form, row.time_s, rerun.duration_s if rerun else None, ran=rerun is not None)
@@ -203,6 +208,20 @@ def _plateau(form: Starting, plan: Side, at_volts: float | None) -> Gate:
     inside = least <= amps <= most
     return from_answer(key, name, meets(text, "the plan's own band with the instrument's") if inside
                        else changes(f"{text} It differs."), remedy="See what it most likely means.")  # fmt: skip
+
+
+def _peak(form: Starting, peak: float, plan: Side) -> Iterator[Gate]:
+    """A first peak is at least the crest of what is held after it, and at most that of a full offset."""
+    key, name, read = "record.start_peak", "First peak", _READ_BAND.get(form.rate or "eye", 0.25)
+    crest, first = math.sqrt(2) * (form.plateau_a or 0.0), plan.protected.first_a
+    if peak < crest * (1 - read):
+        text = f"{write(peak, 3)} A is below {write(crest, 3)} A, the crest of what it held."
+        yield from_answer(key, name, changes(text), remedy="It was missed, or is an rms: read it as a waveform.")
+    elif first is not None:
+        most = math.sqrt(2) * first
+        text = f"{write(peak, 3)} A; at most {write(most, 3)} A are planned, offset and change-over counted."
+        yield from_answer(key, name, meets(text) if peak <= most * (1 + read) else changes(text),
+                          remedy="Look for other volts or another connection; and whether its trip holds.")  # fmt: skip
 
 
 def _band(plan: Side) -> tuple[float, float]:
@@ -241,6 +260,9 @@ def _dip(sheet: Sheet, form: Starting, planned: float | None, limit: float | Non
     least = measured(sheet, "volts_least", "Least volts", "U_min", form.least_v or 0.0, "V", form.simulated)
     dip = sheet.work("dip", "Dip measured", "d", 100 * (1 - least.value / before.value), "%",
                      formula="100·(1 − U_min/U_0)", inputs=(least, before), source="definition")  # fmt: skip
+    if least.value > before.value * _RISES:
+        text = f"{write(least.value, 3)} V as the least are above the {write(before.value, 3)} V before."
+        return from_answer("record.start_dip", "Dip against plan", breaks(text), remedy="Exchange them; or read again.")
     if planned is None:
         return unknown("record.start_dip", "Dip against plan", ("a dip that can be planned",))
     text = f"{dip.value:.1f} % measured, {planned:.1f} % planned."
