@@ -592,3 +592,16 @@ class TestAboveTheUsualRating:
 def test_design_b_is_energy_efficient_where_a_breaker_is_instantaneous(p11, kind, design, said):
     plan = p11({"protection.device_nec": kind, "plate.design_letter": design})
     assert ("1300 %" in plan.figure("protection.device_pct").source) is said
+
+
+@pytest.mark.parametrize(
+    ("amps", "service"), [("11.5", "1.0"), ("4.2", "1.0"), ("92", "1.15"), ("23.7", "1.0"), ("7.31", "1.25")]
+)
+def test_the_dial_that_is_advised_passes_as_it_is_written(amps, service):
+    """10.58 A was written 10.6 A, which trips above what is allowed."""
+    plan = planner("harrowmere-lock.json", "P-11")
+    plate = {"plate.full_load_current": amps, "plate.service_factor": service, "plate.volts": "460"}
+    advised = plan(plate).protected.device("overload").advised
+    setting = plan(plate | {"protection.overload": advised}).gate("protection.setting")
+    assert 0 <= setting.margin < 0.02 * setting.limit
+    assert "will not start" not in setting.sentence

@@ -115,6 +115,18 @@ def write(value: float, digits: int = 4) -> str:
     return "0" if text == "-0" else text.replace("-", "−")
 
 
+def write_down(value: float, digits: int = 3) -> str:
+    """The largest number of so many digits that is not above a positive value: what may be typed as a most.
+
+    >>> write_down(10.58), write_down(92.0), write_down(46.77), write_down(0.0)
+    ('10.5', '92', '46.7', '0')
+    """
+    if value <= 0:
+        return "0"
+    step = 10.0 ** (math.floor(math.log10(value)) - digits + 1)
+    return write(math.floor(value / step * (1 + 1e-9)) * step, digits)
+
+
 _FRACTIONS: Final = {f"{above}/{below}": above / below for above, below in ((1, 6), (1, 4), (1, 3), (1, 2), (3, 4))}
 
 

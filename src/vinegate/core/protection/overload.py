@@ -7,7 +7,7 @@ from typing import Any, Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, check, rule, unknown
-from vinegate.core.numbers import write
+from vinegate.core.numbers import write, write_down
 from vinegate.core.plate.kind import Family, has_poles
 from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.plate.rated import Rated
@@ -104,7 +104,8 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     ]  # fmt: skip
     sheet.gates += gates
     _notes(sheet, need, rules)
-    best, set_to = (f"{write(one.value, 3)} A" for one in (advised, setting))
+    best = f"{write_down(advised.value)} A"
+    set_to = best if setting is advised else f"{write(setting.value, 3)} A"
     row = Device(
         key="overload",
         name=f"Overload, class {trip}",
@@ -221,8 +222,8 @@ def _setting_gate(
         share = heat_pct(need, need.circuit.protection.trip_class or "10", normal / 1.25)
         if share is None:
             return unknown(key, name, need.course_lacks)
-        text = f"Trips at {write(trips, 3)} A: above the usual, allowed to {write(top, 3)} A only if it will not start."
-        text += " It does not." if share > 100 else f" At {write(normal, 3)} A it does."
+        text = f"Trips at {write(trips)} A: above the usual {write(normal)} A, allowed to {write(top, 3)} A only "
+        text += f"if it will not start. {'It does not.' if share > 100 else 'It does.'}"
         to_the_top = {"limit": top, "margin": top - trips} if share > 100 else {}
         return rule(key, name, share > 100, text, by_rule, **common | to_the_top)
     if trips < need.plate.value:
