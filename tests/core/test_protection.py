@@ -1,5 +1,8 @@
 import pytest
 
+from tests.conftest import planner
+from vinegate.core.grade import Verdict
+
 
 @pytest.mark.parametrize(
     ("changes", "normal", "ceiling"),
@@ -94,3 +97,24 @@ def test_what_is_advised_is_offered_where_another_is_fitted_and_only_there(name,
     other, same = (plan({path: size}).protected.device(key) for size in (text, advised))
     assert (other.take, other.path) == (advised, path)
     assert (same.take, same.chosen) == ("", advised)
+
+
+@pytest.mark.parametrize(
+    ("job", "tag", "changes"),
+    [("skerry-sound.json", "H-1", {"start.method": "full-voltage"}),  # volts at the terminals as it starts
+     ("skerry-sound.json", "F-3", {}),  # bearing a fault
+     ("harrowmere-lock.json", "P-11", {"wiring.length": "300 m"}), ("harrowmere-lock.json", "C-71", {})],
+)  # fmt: skip
+@pytest.mark.parametrize("said", [None, "other"])
+def test_the_size_that_is_advised_before_one_is_laid_is_advised_of_it_too(job, tag, changes, said):
+    """Once the advice came in two steps: taken, it asked for a larger one."""
+    plan = planner(job, tag)
+    wrong = "14 AWG" if job.startswith("skerry") else "2.5 mm²"
+    advised = plan(changes | {"wiring.size": said and wrong}).protected.device("conductors")
+    there = plan(changes | {"wiring.size": advised.take}).protected.device("conductors")
+    assert (there.advised, there.asked, there.take) == (advised.advised, advised.asked, "")
+
+
+def test_a_size_of_the_other_system_is_not_known_ahead_of_a_drive_either():
+    plan = planner("skerry-sound.json", "F-3")({"wiring.size": "6 AWG"})
+    assert plan.gate("protection.drive_input").verdict is Verdict.UNKNOWN

@@ -86,11 +86,7 @@ def _with(need: Need, rules: RuleSet, size: str) -> Need | None:
         return None
     circuit = need.circuit.with_parts(wiring=need.circuit.wiring.model_copy(update={"size": size}))
     least = need.faults.least_factor if need.faults else 1.0
-    far = (
-        far_fault(Sheet("scratch", ""), need.source, need.feed, run, least, neutral=need.neutral)
-        if need.far is not None
-        else None
-    )
+    far = far_fault(Sheet("scratch", ""), need.source, need.feed, run, least, neutral=need.neutral)
     return replace(need, circuit=circuit, run=run, far=far)
 
 

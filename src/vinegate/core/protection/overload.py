@@ -75,8 +75,7 @@ def overload(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, *, de
 
 def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRange | None) -> tuple[Device, Overload]:
     """Setting, class and gates of the relay."""
-    facts = need.circuit.protection
-    by_rule = rules.papers.overload
+    facts, by_rule = need.circuit.protection, rules.papers.overload
     if allowed is None or need.plate is None:
         lacks = need.rated.lacking(("plate.full_load_current", rules.words.full_load_current, None))
         row = nothing("overload", "Overload", by_rule, tuple(label for _, label in lacks))

@@ -179,8 +179,17 @@ def _plan(work: Work) -> Protected:
         lambda: advise(run.conductors, need, work.rules, found.band, over, terminals, run.asked),
         *work.used(), *_by_setting(work, over),
     )  # fmt: skip
+    if runs.take and load(work.rules.conductors).find(size=work.circuit.wiring.size or "") is None:
+        runs = _once_laid(work, runs)
     work.step("protection: on the standby", lambda: _on_standby(work, found), _held(found))
     return replace(found, devices=tuple(runs if one.key == runs.key else one for one in found.devices))
+
+
+def _once_laid(work: Work, runs: Device) -> Device:
+    """The row of a run that is not laid yet: what the start asks of it is known only of one that is."""
+    there = work.supposing(lambda other: other.found(PROTECTION).device(runs.key), wiring={"size": runs.take})
+    size = there.take or runs.take
+    return replace(runs, asked=there.asked, advised=size, take=size)
 
 
 def _on_standby(work: Work, found: Protected) -> None:

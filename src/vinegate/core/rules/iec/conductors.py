@@ -19,6 +19,7 @@ from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
+_TABULATED: Final = "a tabulated size in mm²"
 _RULE: Final = "IEC 60364-4-43:2008 433.1"
 _TRIPS: Final = 1.2
 
@@ -105,7 +106,7 @@ def _gate(
 ) -> Gate:
     key, name, size = "protection.conductors", "Ampacity", need.circuit.wiring.size
     if carries is None or size is None:
-        return unknown(key, name, ("conductor size" if size is None else "a tabulated size in mm²",))
+        return unknown(key, name, ("conductor size" if size is None else _TABULATED,))
     setting, allowed = overload_a.value, 1.45 * carries.value
     text = (
         f"I_b {write(plate.value)} ≤ I_n {write(setting)} ≤ I_z {write(carries.value)} A; "
@@ -145,6 +146,8 @@ def _ahead_of_drive(sheet: Sheet, need: Need, found: Laid, ahead_a: float | None
         paths = [("protection.drive_input", "the drive's rated input amperes", ahead_a), ("wiring.size", "size", size)]
         return unknown(key, name, sheet.needs([(path, label) for path, label, said in paths if said is None], name))
     drawn = sheet.given("drive_input", "Drive's rated input", "I_in", ahead_a, "A", provenance=Provenance.STAMPED)
+    if found.ampacity(size) is None:
+        return unknown(key, name, (_TABULATED,))
     return over_ways(need, found, lambda way: _bears_input(need, way, drawn, size))
 
 
