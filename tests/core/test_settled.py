@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from random import Random
 from typing import Any
 
 import pytest
 
+from tests.conftest import planner
 from tests.core.random_facts import change_one, jobs
 from tests.examples import nightly
 from vinegate.core.facts import RuleSetName, circuit_parts
@@ -71,3 +73,21 @@ def test_what_would_settle_a_gate_does():
     assert [one for one in wrong if one[2] != "load.power"] == []
     assert len(wrong) <= 0.02 * tried
     assert tried > 50
+
+
+@pytest.mark.parametrize(
+    ("job", "tag", "path", "bad", "key", "more"),
+    [
+        ("harrowmere-lock.json", "X-51", "drive.rated", "20 A", "drive.current", {"start.method": "drive", "plate.full_load_current": "70.037"}),
+        ("skerry-sound.json", "F-3", "drive.rated", "20 A", "drive.current", {"drive.ambient_rated": "35 °C"}),
+        ("skerry-sound.json", "P-4", "drive.rated", "5 A", "drive.current", {}),
+        ("skerry-sound.json", "F-3", "protection.electronic", "5 A", "protection.starter", {"plate.full_load_current": "53.04"}),
+    ],
+)  # fmt: skip
+def test_the_amperes_that_a_remedy_names_are_enough_as_they_are_written(job, tag, path, bad, key, more):
+    """Rounded to the nearest they fell short of what they are to reach."""
+    plan = planner(job, tag)
+    remedy = plan(more | {path: bad}).gate(key).remedy
+    named = re.search(r"[\d.]+ A", remedy)
+    assert named, remedy
+    assert plan(more | {path: named.group()}).gate(key).verdict is Verdict.PASSES

@@ -127,6 +127,18 @@ def write_down(value: float, digits: int = 3) -> str:
     return write(math.floor(value / step * (1 + 1e-9)) * step, digits)
 
 
+def write_up(value: float, digits: int = 3) -> str:
+    """The least number of so many digits that is not below a positive value: what may be typed as a least.
+
+    >>> write_up(53.004), write_up(92.0), write_up(1201.0)
+    ('53.1', '92', '1210')
+    """
+    if value <= 0:
+        return "0"
+    step = 10.0 ** (math.floor(math.log10(value)) - digits + 1)
+    return write(math.ceil(value / step * (1 - 1e-9)) * step, digits)
+
+
 _FRACTIONS: Final = {f"{above}/{below}": above / below for above, below in ((1, 6), (1, 4), (1, 3), (1, 2), (3, 4))}
 
 

@@ -14,7 +14,7 @@ from vinegate.core.drive.need import Need, stamped
 from vinegate.core.drive.rating import Rating
 from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
-from vinegate.core.numbers import write
+from vinegate.core.numbers import write, write_up
 from vinegate.core.records import dataclass
 from vinegate.core.turning import Taken, less, more
 
@@ -102,7 +102,7 @@ def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: A
         sentence=text,
         source=source,
         unit="A",
-        remedy=f"A drive of {write(asked.amps / rating.left.value, 3)} A or more at {word} duty.",
+        remedy=f"A drive of {write_up(asked.amps / rating.left.low)} A or more at {word} duty.",
         rests=(*more(rating.left), *soft),
         room=room,
     )

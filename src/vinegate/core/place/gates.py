@@ -19,7 +19,7 @@ from vinegate.core.grade import (
     unknown,
 )
 from vinegate.core.located import warmest_air
-from vinegate.core.numbers import write
+from vinegate.core.numbers import write, write_down
 from vinegate.core.place.checks import Check
 from vinegate.core.place.covers import group_covers, groups_of, lacking
 from vinegate.core.place.devices import DeviceRow, area_name, short
@@ -193,5 +193,5 @@ def overload_gate(overload: Figure | None, amps: float) -> Gate:
         key, name, overload.value, amps, unit="A", source="the relay must trip for what the machine can shed here",
         sentence=f"The overload is set for {write(overload.value, 3)} A; about {write(amps, 3)} A is left here.",
         rests=(fact, estimate), room=lambda setting, times: amps * times - setting,
-        remedy=f"Set it to {write(amps * _LEFT[0], 3)} A at most, or ask the machine's maker.",
+        remedy=f"Set it to {write_down(amps * _LEFT[0])} A at most, or ask the machine's maker.",
     )  # fmt: skip

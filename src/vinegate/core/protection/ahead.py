@@ -8,7 +8,7 @@ from typing import Final
 from vinegate.core.facts import Job
 from vinegate.core.fed import volts_of
 from vinegate.core.grade import Gate, at_least, breaks, changes, from_answer, meets
-from vinegate.core.numbers import write
+from vinegate.core.numbers import write, write_up
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.feeder_parts import (
     AS_LAID,
@@ -179,7 +179,7 @@ def source_together(job: Job, key: str, alone: float, together: float, evenly: f
     else:
         text = f"{source.said}, {write(alone, 3)} kVA with the largest motor alone."
         found = breaks(text, rule)
-    remedy = f"At least {write(together, 3)} kVA, or an interlock."
+    remedy = f"At least {write_up(together)} kVA, or an interlock."
     return (from_answer("protection.feeder_source", "Source carries the board", found, remedy=remedy),)
 
 

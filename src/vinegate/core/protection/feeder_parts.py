@@ -6,7 +6,7 @@ from typing import Final, Protocol
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Answer, Gate, at_least, at_most, breaks, changes, from_answer, meets, unknown
-from vinegate.core.numbers import write
+from vinegate.core.numbers import write, write_up
 from vinegate.core.protection.lines import Spread, per_line
 from vinegate.core.records import replace
 from vinegate.core.supply.tree import path_to
@@ -95,7 +95,7 @@ def carries_gate(
         found = changes(text, source)
     else:
         found = breaks(f"{rating:g} A, {write(alone_a, 3)} A with the largest motor alone.", source)
-    remedy = f"At least {write(together_a, 3)} A, or an interlock."
+    remedy = f"At least {write_up(together_a)} A, or an interlock."
     return (from_answer("protection.feeder_carries", name, found, remedy=remedy),)
 
 
@@ -130,7 +130,7 @@ def device_gate(
     assert least is not None
     text = f"{rating:g} A, {write(least, 3)} A simultaneous."
     return at_least(
-        DEVICE, name, rating, least, sentence=text, source=source, unit="A", remedy=f"At least {write(least, 3)} A.",
+        DEVICE, name, rating, least, sentence=text, source=source, unit="A", remedy=f"At least {write_up(least)} A.",
         rests=spread.taken, room=room if spread.taken else None,
     )  # fmt: skip
 

@@ -7,7 +7,7 @@ from typing import Final
 from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
-from vinegate.core.numbers import write
+from vinegate.core.numbers import write, write_up
 from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
@@ -75,7 +75,7 @@ def _rated_by_maker(need: Need, text: str, source: str) -> Gate:
         return confirm("protection.starter", "Starter rated for this start", False, text, source)
     return at_least(
         "protection.starter", "Starter", given, drawn.value, sentence=f"{write(given)} A given. {text}", source=source,
-        unit="A", remedy=f"One rated for at least {drawn.shown}.",
+        unit="A", remedy=f"One rated for at least {write_up(drawn.value)} A.",
     )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, at_most, check, rule, unknown
-from vinegate.core.numbers import write
+from vinegate.core.numbers import write, write_up
 from vinegate.core.rules.protocol import Allowed, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starter.burdens import Burden
@@ -141,7 +141,7 @@ def _primary_carries(given: float, rated_va: float | None, held_va: float, line_
     """It carries what is held; below the transformer's own amperes hardly what flows as that is switched on."""
     key, name = "starter.primary_carries", "Control transformer's primary device carries it"
     own = (rated_va or 0.0) / line_v
-    remedy = f"{write(own, 3)} A or more." if own else "A larger device."
+    remedy = f"{write_up(own)} A or more." if own else "A larger device."
     if given >= own or given <= held_va / line_v:
         return _carries(key, name, held_va / line_v, given, remedy)
     text = (

@@ -6,7 +6,7 @@ from typing import Final
 
 from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
-from vinegate.core.numbers import write
+from vinegate.core.numbers import write, write_down
 from vinegate.core.protection.feeder_parts import AS_LAID, PROTECTS, TRANSFORMER, Laid, rating_of
 from vinegate.core.protection.lines import per_line
 from vinegate.core.protection.ratings import next_up, standard_ratings
@@ -66,7 +66,7 @@ def device_ahead(job: Job, key: str, most: float, primary_a: float) -> Gate:
         found = breaks(
             f"{text}, nor above {write(_WITH_SECONDARY * primary_a, 3)} A with one at its secondary.", source
         )
-    return from_answer(TRANSFORMER, name, found, remedy=f"{write(most, 3)} A at most.")
+    return from_answer(TRANSFORMER, name, found, remedy=f"{write_down(most)} A at most.")
 
 
 def conductors_ahead(job: Job, key: str, board: Board, laid: Laid | None) -> tuple[Gate, ...]:
