@@ -46,13 +46,13 @@ def test_auxiliary_contacts_are_those_of_its_contactors_as_drawn():
 def test_each_contactor_has_the_least_block_that_its_contacts_fit():
     """Forward of a wye-delta both ways: its seal, two that tell the starter, and its lock; a relay has none."""
     found = {one.tag: (one.contacts, one.block) for one in parts_of(SHIPPED["wye-delta reversing"], Amps(line=30.0))}
-    assert found["F"] == found["R"] == (4, "4 + 4")
+    assert found["F"] == found["R"] == (4, "4+4")
     assert found["TR"] == (2, "")
     plain = {one.tag: one.block for one in parts_of(SHIPPED["full-voltage reversing"], Amps(line=30.0))}
-    assert plain == {"F": "1 + 1", "R": "1 + 1"}
+    assert plain == {"F": "1+1", "R": "1+1"}
     many = replace(parts_of(SHIPPED["full-voltage"], Amps(line=30.0))[0], makes=5)
     assert many.block == "two blocks, or a relay"
-    assert replace(many, makes=2, breaks=1, late=1).block == "2 + 2"
+    assert replace(many, makes=2, breaks=1, late=1).block == "2+2"
     assert replace(many, makes=0).block == ""
 
 

@@ -164,7 +164,7 @@ class Part:
         """The least usual auxiliary block of a contactor that has them, makes and breaks; empty where none is taken."""
         if not (self.duty and self.contacts):
             return ""
-        fits = (f"{size} + {size}" for size in _BLOCKS if max(self.makes, self.breaks + self.late) <= size)
+        fits = (f"{size}+{size}" for size in _BLOCKS if max(self.makes, self.breaks + self.late) <= size)
         return next(fits, "two blocks, or a relay")
 
 
