@@ -60,7 +60,7 @@ def _finished(circuit: Circuit, shapes: list[Shape], at: dict[str, float], leads
 
 
 def _ordered(circuit: Circuit) -> list[str]:
-    """Phases, what turns them, then what lies between, the motor's leads by number, a wound rotor's rings and their resistor."""
+    """Phases, what turns them, what lies between, then the motor's leads, a wound rotor's rings and their resistor."""
     pairs = [pole for _, poles in (*circuit.poles, *circuit.rests, *circuit.between) for pole in poles]
     nets = dict.fromkeys(net for pole in pairs for net in pole)
     rank = {"L": 0, "i": 1, "+": 1, "-": 1, "T": 3, "A": 3, "F": 4, "M": 4, "R": 5}
