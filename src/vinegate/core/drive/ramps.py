@@ -209,10 +209,12 @@ def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float, share: floa
         return min(shortest_down_s(omega, slows * asked / power.value, turned, takes_w), _NEVER_S)
 
     least = shortest(load.value, rotor.value, power.value)
-    shown = f"is {write(least, 3)} s" if least < _NEVER_S else "is none"
+    text = f"It is run down in {write(down, 3)} s; the shortest that {write(ohm, 3)} Ω take is {write(least, 3)} s."
+    if least >= _NEVER_S:
+        text = f"{write(ohm, 3)} Ω take less than its load gives back for ever: no ramp is long enough."
     return at_least(
         "drive.ramp_down", "Ramp down that its bus bears", down, least, source=_SOURCE, unit="s",
-        sentence=f"It is run down in {write(down, 3)} s; the shortest that {write(ohm, 3)} Ω take {shown}.",
+        sentence=text,
         rests=(*less(load, rotor), *(more if share > 0 else less)(power)), room=lambda *facts: down - shortest(*facts),
         remedy="A longer ramp, or fewer ohms within the drive's least: the stop's sheet sizes them.",
     )  # fmt: skip
