@@ -18,7 +18,7 @@ from vinegate.core.starter.netlist import netlist_of
 from vinegate.core.starter.proof import _walked, proved
 from vinegate.core.starter.run import acts_from, ran
 from vinegate.core.starter.trunk import without
-from vinegate.core.starter.wishes import Wishes
+from vinegate.core.starter.wishes import Wishes, left_out
 
 # Of line amperes while it runs, by Kirchhoff: windings in delta carry 1/√3 of the line, the star point in wye a third
 # of what the delta would draw, each half winding half.
@@ -160,6 +160,20 @@ def test_a_missing_interlock_that_only_a_fault_needs_is_found_by_the_faults():
     kept = {fault.what: fault for fault in swept(OPEN) if "welded" in fault.what}
     assert kept["poles of S welded"].ends is Class.NOTICED
     assert "2M stays out" in kept["poles of S welded"].seen
+
+
+@pytest.mark.parametrize(("way", "hangs"), [("wye-delta", "1M"), ("part-winding", "2M"), ("soft-starter", "BP")])
+def test_neither_direction_comes_in_onto_what_hangs_in_behind_it(way, hangs):
+    """One pole welded behind the two directions: the next start is refused, and seen."""
+    welded = {fault.what: fault for fault in swept(SHIPPED[f"{way} reversing"])}[f"poles of {hangs} welded"]
+    assert welded.ends is Class.NOTICED
+    assert "F" in welded.seen.split(" stays out")[0]
+
+
+def test_a_soft_stop_is_not_said_to_be_drawn_where_a_direction_cuts_its_line():
+    wishes = Wishes(softly_s=6.0, reverses=True)
+    assert any(one.startswith("A soft stop") for one in left_out(wishes, drawn_to("soft-starter", wishes)))
+    assert not left_out(Wishes(softly_s=6.0), drawn_to("soft-starter", Wishes(softly_s=6.0)))
 
 
 def test_what_is_to_be_tried_says_what_is_then_in():
