@@ -17,6 +17,7 @@ from vinegate.core.starter.machine import Moving, State, shorted
 from vinegate.core.starter.netlist import netlist_of
 from vinegate.core.starter.proof import _walked, proved
 from vinegate.core.starter.run import acts_from, ran
+from vinegate.core.starter.timing import races_of
 from vinegate.core.starter.trunk import without
 from vinegate.core.starter.wishes import Wishes, left_out
 
@@ -174,6 +175,22 @@ def test_a_soft_stop_is_not_said_to_be_drawn_where_a_direction_cuts_its_line():
     wishes = Wishes(softly_s=6.0, reverses=True)
     assert any(one.startswith("A soft stop") for one in left_out(wishes, drawn_to("soft-starter", wishes)))
     assert not left_out(Wishes(softly_s=6.0), drawn_to("soft-starter", Wishes(softly_s=6.0)))
+
+
+def test_an_outage_is_not_ridden_by_what_follows_another():
+    """An outage and a stop of the other look alike to it."""
+    for follows in (False, True):
+        wishes = Wishes(ride_s=2.0, follows=follows)
+        named = [one for one in left_out(wishes, drawn_to("full-voltage", wishes)) if "ride" in one]
+        assert bool(named) is follows
+
+
+def test_a_brake_of_direct_current_and_what_it_brakes_are_a_race_both_ways():
+    """Into the brake a timer waits; out of it a start that is held in follows at once."""
+    margins = {(one.first, one.second): one.margin_ms for one in races_of(SHIPPED["full-voltage dc"])}
+    assert margins["M", "DB"] > 400
+    assert margins["DB", "M"] < 20
+    assert ("2M", "S") not in {(one.first, one.second) for one in races_of(OPEN)}
 
 
 def test_what_is_to_be_tried_says_what_is_then_in():

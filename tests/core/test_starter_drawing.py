@@ -53,6 +53,7 @@ def test_each_contactor_has_the_least_block_that_its_contacts_fit():
     many = replace(parts_of(SHIPPED["full-voltage"], Amps(line=30.0))[0], makes=5)
     assert many.block == "two blocks, or a relay"
     assert replace(many, makes=2, breaks=1, late=1).block == "2+2"
+    assert replace(many, makes=1, breaks=2).block == "2+2"
     assert replace(many, makes=0).block == ""
 
 

@@ -104,6 +104,11 @@ class TestRun:
             assert words[-1] == run.connection
             assert not run.shorted
 
+    def test_a_direction_alone_feeds_nothing_behind_it(self):
+        circuit = SHIPPED["soft-starter reversing"]
+        assert hung_of(circuit, frozenset({"F"})).how is Hangs.OFF
+        assert hung_of(circuit, frozenset({"F", "K"})).how is Hangs.FIRST
+
     def test_a_soft_stop_keeps_its_line_while_it_ramps_and_an_emergency_stop_does_not(self):
         soft = SHIPPED["soft-starter soft stop"]
         stopped = ran(soft, acts_from("START+ START- w6 STOP+ STOP- w2"), 3)
