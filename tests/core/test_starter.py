@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
@@ -60,11 +60,15 @@ MIXTURES = st.builds(
 @pytest.mark.slow
 @examples(60)
 @given(way=st.sampled_from(list(BY_WAY)), wishes=MIXTURES)
+@example(way="wye-delta", wishes=Wishes(hands=True, changes_by="operator"))  # its button stood there and did nothing
+@example(way="autotransformer", wishes=Wishes(two_wire=True))
 def test_any_mixture_of_wishes_is_proved_and_its_faults_are_looked_at(way, wishes):
     """Two-wire reversing once named a button that was not there; a held contact once did not stop a Korndörfer."""
     circuit = drawn_to(way, wishes)
     known = {one.tag for one in (*circuit.inputs, *circuit.devices)}
-    assert {contact.of for device in circuit.devices for contact in contacts_of(device.logic)} <= known
+    used = {contact.of for device in circuit.devices for contact in contacts_of(device.logic)}
+    assert used <= known
+    assert {one.tag for one in circuit.inputs} <= used
     assert broken_by(circuit) == {}
     assert broken_by(with_brake(circuit)) == {}
     assert proved(circuit).whole

@@ -121,10 +121,7 @@ def write_down(value: float, digits: int = 3) -> str:
     >>> write_down(10.58), write_down(92.0), write_down(46.77), write_down(0.0)
     ('10.5', '92', '46.7', '0')
     """
-    if value <= 0:
-        return "0"
-    step = 10.0 ** (math.floor(math.log10(value)) - digits + 1)
-    return write(math.floor(value / step * (1 + 1e-9)) * step, digits)
+    return _to(value, digits, lambda steps: math.floor(steps * (1 + 1e-9)))
 
 
 def write_up(value: float, digits: int = 3) -> str:
@@ -133,10 +130,14 @@ def write_up(value: float, digits: int = 3) -> str:
     >>> write_up(53.004), write_up(92.0), write_up(1201.0)
     ('53.1', '92', '1210')
     """
+    return _to(value, digits, lambda steps: math.ceil(steps * (1 - 1e-9)))
+
+
+def _to(value: float, digits: int, whole: Callable[[float], int]) -> str:
     if value <= 0:
         return "0"
     step = 10.0 ** (math.floor(math.log10(value)) - digits + 1)
-    return write(math.ceil(value / step * (1 - 1e-9)) * step, digits)
+    return write(whole(value / step) * step, digits)
 
 
 _FRACTIONS: Final = {f"{above}/{below}": above / below for above, below in ((1, 6), (1, 4), (1, 3), (1, 2), (3, 4))}

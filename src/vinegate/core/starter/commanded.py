@@ -21,10 +21,11 @@ from vinegate.core.starter.logic import (
     broken,
     either,
     make,
+    mapped,
     series,
 )
 from vinegate.core.starter.tags import renamed
-from vinegate.core.starter.wishes import SWITCH, Wishes, permitted, run_by, with_selector
+from vinegate.core.starter.wishes import SWITCH, Wishes, inputs_of, permitted, run_by, with_selector
 
 Draws = Callable[[Wishes], Circuit]
 
@@ -50,9 +51,7 @@ def _by_selector(draw: Draws, wishes: Wishes) -> Circuit:
     logic = series(permitted(wishes), run_by(wishes, make("CR")))
     told = Device(tag="CR", name="told to run", logic=logic, coil=Coil.RELAY, motor=False)
     plain = _told_by(_held(draw, wishes), make("CR"))
-    return with_selector(
-        replace(plain, inputs=draw(replace(wishes, hands=False)).inputs, devices=(told, *plain.devices), restarts=False)
-    )
+    return with_selector(replace(plain, inputs=inputs_of(wishes), devices=(told, *plain.devices), restarts=False))
 
 
 def _both_ways(draw: Draws, wishes: Wishes) -> Circuit:
@@ -82,13 +81,11 @@ def _held(draw: Draws, wishes: Wishes) -> Circuit:
 
 def _told_by(plain: Circuit, by: Logic) -> Circuit:
     """The same with `by` in its held contact's place."""
-    return replace(plain, devices=tuple(replace(one, logic=_put(one.logic, by)) for one in plain.devices))
 
+    def put(contact: Contact) -> Logic:
+        return by if contact.of == SWITCH else contact
 
-def _put(logic: Logic, by: Logic) -> Logic:
-    if isinstance(logic, Contact):
-        return by if logic.of == SWITCH else logic
-    return type(logic)(tuple(_put(part, by) for part in logic.parts))
+    return replace(plain, devices=tuple(replace(one, logic=mapped(one.logic, put)) for one in plain.devices))
 
 
 def _moved(poles: tuple[Pole, ...]) -> tuple[Pole, ...]:

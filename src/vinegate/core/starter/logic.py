@@ -5,7 +5,7 @@ Contacts in series are all needed, those in parallel any. Everything drawn, list
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from enum import StrEnum
 from typing import Final
 
@@ -68,6 +68,13 @@ def contacts_of(logic: Logic) -> Iterator[Contact]:
         return
     for part in logic.parts:
         yield from contacts_of(part)
+
+
+def mapped(logic: Logic, change: Callable[[Contact], Logic]) -> Logic:
+    """The same with every contact changed so."""
+    if isinstance(logic, Contact):
+        return change(logic)
+    return type(logic)(tuple(mapped(part, change) for part in logic.parts))
 
 
 class Kind(StrEnum):

@@ -19,6 +19,7 @@ from vinegate.core.starter.logic import (
     broken,
     either,
     make,
+    mapped,
     series,
 )
 from vinegate.core.starter.wishes import (
@@ -109,21 +110,18 @@ def _changed_by_hand(wishes: Wishes) -> Circuit:
     changed = Device(tag="CRd", name="to delta", coil=Coil.RELAY, motor=False,
                      logic=series(permit, make("1M"), either(make(tag), make("CRd"))))  # fmt: skip
 
+    def by_relay(contact: Contact) -> Contact:
+        return replace(contact, of=changed.tag) if contact.of == "TR" else contact
+
     def altered(device: Device) -> Device:
         if device.tag == "TR":
             return changed
-        return replace(device, logic=_with_tag(device.logic, "TR", "CRd"))
+        return replace(device, logic=mapped(device.logic, by_relay))
 
     return replace(
         plain, name=f"{plain.name}, by {'speed' if by_speed else 'its operator'}", inputs=(*plain.inputs, then),
         devices=tuple(altered(one) for one in plain.devices), then=(tag,), grants=(*plain.grants, "changes_by"),
     )  # fmt: skip
-
-
-def _with_tag(logic: Logic, old: str, new: str) -> Logic:
-    if isinstance(logic, Contact):
-        return replace(logic, of=new) if logic.of == old else logic
-    return type(logic)(tuple(_with_tag(part, old, new) for part in logic.parts))
 
 
 def _braked_in_star(wishes: Wishes) -> Circuit:

@@ -188,7 +188,7 @@ def _circuit(
         lacks = (
             *lacks,
             "Its way to stop: it is drawn with buttons and no selector; plugging across the line; direct current across"
-            " the line, and one way round otherwise, but for part winding",
+            " the line, and one way round otherwise, but for part winding and a wound rotor",
         )
     return circuit, lacks, bool(names)
 

@@ -6,7 +6,7 @@ from collections import Counter
 from typing import Final
 
 from vinegate.core.records import replace
-from vinegate.core.starter.logic import Circuit, Coil, Contact, Device, Input, Kind, Logic
+from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, mapped
 from vinegate.core.starter.wishes import PERMIT
 
 _COILS: Final[dict[str, dict[Coil, str]]] = {
@@ -56,13 +56,9 @@ def renamed(circuit: Circuit, names: dict[str, str]) -> Circuit:
     def name(tag: str) -> str:
         return names.get(tag, tag)
 
-    def logic(part: Logic) -> Logic:
-        if isinstance(part, Contact):
-            return replace(part, of=name(part.of))
-        return type(part)(tuple(logic(one) for one in part.parts))
-
     def device(one: Device) -> Device:
-        return replace(one, tag=name(one.tag), logic=logic(one.logic), unlatches=name(one.unlatches))
+        logic = mapped(one.logic, lambda contact: replace(contact, of=name(contact.of)))
+        return replace(one, tag=name(one.tag), logic=logic, unlatches=name(one.unlatches))
 
     def all_of(tags: tuple[str, ...]) -> tuple[str, ...]:
         return tuple(name(tag) for tag in tags)
