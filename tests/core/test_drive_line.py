@@ -156,6 +156,21 @@ class TestAChokeOfUnknownSize:
         assert verdict(None, 3 * between) is Verdict.PASSES
 
 
+@pytest.mark.parametrize(
+    ("file", "tag", "said"), [("harrowmere-lock.json", "P-11", ON_DRIVE), ("skerry-sound.json", "D-6", {})]
+)
+def test_an_island_has_no_common_coupling_and_its_board_the_volts(file, tag, said):
+    """On the generator that is planned on; the same machine on the utility is held to the public limit."""
+    generator = {"standby.generator_power": "300 kVA", "standby.transient_reactance": "0.22"}
+    coupling = {"drive.coupling_fault": "14 kA", "drive.coupling_load": "150 A"}
+    for source, public in (("utility", True), ("standby", False)):
+        plan = planner(file, tag)(said | coupling | generator | {"supply.in_use": source})
+        keys = {gate.key for gate in plan.gates}
+        assert ("drive.harmonic_current" in keys, "drive.harmonic_volts" in keys) == (public, True)
+        side = plan.of(DRIVE).bridge or plan.of(DRIVE).driven.side
+        assert any(side.limits_pct) is (public and file.startswith("harrowmere"))
+
+
 class TestIec:
     def test_a_strong_coupling_bears_it_and_a_weak_one_does_not(self):
         """A six-pulse front end with a choke of 3 %: about 41 % in all; 48 % are allowed from R_sce 350."""

@@ -72,6 +72,11 @@ class Job:
     areas: Mapping[str, Area] = field(default_factory=dict)
     sources: Mapping[str, Provenance] = field(default_factory=dict)
 
+    @property
+    def on_standby(self) -> bool:
+        """Whether it is the standby generator that is planned on."""
+        return self.supply.in_use == "standby"
+
     def board(self, key: str | None) -> Board | None:
         """A further board by its key ("board_2"), empty where nothing is said of it; None for the main board."""
         if key is None or key == "main":

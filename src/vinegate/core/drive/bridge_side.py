@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from vinegate.core.drive.facts import Drive
-from vinegate.core.drive.line_side import ORDERS, LineSide, capacitors_on
+from vinegate.core.drive.line_side import ORDERS, LineSide, capacitors_on, limited
 from vinegate.core.fed import fed
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.records import replace
 from vinegate.core.rectifier import SOURCE, bridge_of
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.stage import SUPPLY
@@ -34,10 +33,9 @@ def bridge_side_of(work: Work) -> LineSide | None:
         together_a=tuple(mine + others * float(row[str(order)]) / 100 for order, mine in zip(ORDERS, own, strict=True)),
         thd_pct=float(row["thd"]), thd_low=float(row["thd_low"]), thd_high=float(row["thd_high"]), power_factor=0.0,
         fault_a=faults.largest.value * 1000 if faults else None, volts_v=line.line_v, one_phase=not bridge.three,
-        capacitors_var=capacitors_on(work.job, work.circuit, facts),
+        island=work.job.on_standby, capacitors_var=capacitors_on(work.job, work.circuit, facts),
     )  # fmt: skip
-    limits = {} if side.one_phase else work.rules.harmonic_limits(facts, side)
-    return replace(side, limits_pct=tuple(limits.get(order) for order in ORDERS))
+    return limited(side, work.rules, facts)
 
 
 def _share(sheet: Sheet, armature: Figure, key: str, name: str, symbol: str, share: float) -> Figure:

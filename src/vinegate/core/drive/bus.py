@@ -6,8 +6,11 @@ import math
 from typing import Final
 
 from vinegate.core.arrays import Array
+from vinegate.core.turning import Taken
 
 EFFICIENCY: Final = 0.9  # through motor and drive to the bus; usual
+GIVEN_BACK: Final = Taken(label="the estimate of what the stop gives back", value=1.0, low=0.9, high=1.1, sense=1)
+"""More ohms, or watts, are borne where it is less than worked."""
 _TIMES: Final = 1.6
 _SHARED_V: Final = 720.0
 _SHARED_LINES_V: Final = (380.0, 500.0)

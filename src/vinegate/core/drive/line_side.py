@@ -57,6 +57,8 @@ class LineSide:
     """Of each order, in per cent of the fundamental; None where nothing bounds it."""
     one_phase: bool = False
     """Whether it is fed by one phase: its third harmonic, that is none of the orders, is then the largest."""
+    island: bool = False
+    """Whether it runs on the standby generator, with no public supply beyond."""
     capacitors_var: float = 0.0
     """On the board, without reactors: as said of the drive's line, else as the board has them."""
 
@@ -139,9 +141,15 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
     side = LineSide(
         fundamental_a=fundamental.value, rms_a=rms.value, orders=ORDERS, harmonics_a=own, together_a=together,
         thd_pct=thd, thd_low=low, thd_high=high, power_factor=factor.value, fault_a=need.fault_a, volts_v=need.line_v,
-        one_phase=need.facts.phases == "1", capacitors_var=capacitors_on(need.job, need.circuit, need.facts),
+        one_phase=need.facts.phases == "1", island=need.job.on_standby,
+        capacitors_var=capacitors_on(need.job, need.circuit, need.facts),
     )  # fmt: skip
-    limits = {} if side.one_phase else need.rules.harmonic_limits(need.facts, side)
+    return limited(side, need.rules, need.facts)
+
+
+def limited(side: LineSide, rules: RuleSet, facts: Drive) -> LineSide:
+    """With the rule set's limits, where they are of its orders and there is a common coupling."""
+    limits = {} if side.one_phase or side.island else rules.harmonic_limits(facts, side)
     return replace(side, limits_pct=tuple(limits.get(order) for order in ORDERS))
 
 
@@ -173,14 +181,14 @@ def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, f
 
 
 def harmonic_gates(rules: RuleSet, facts: Drive, side: LineSide) -> list[Gate]:
-    """Currents by the rule set at the common coupling; volts on the board by the class of an industrial supply. Fed by
-    one phase it has other orders, the third first: by its maker's data.
+    """Currents by the rule set at the common coupling, which an island on its generator has not; volts on the board
+    by the class of an industrial supply. Fed by one phase it has other orders, the third first: by its maker's data.
     """
     if side.one_phase:
         text = "Fed by one phase it draws the third harmonic most of all: by its maker's data."
         source = "single-phase bridge"
         return [confirm("drive.harmonic_current", "Harmonic currents of its input", False, text, source)]
-    found = list(rules.harmonics(facts, side))
+    found = [] if side.island else list(rules.harmonics(facts, side))
     if (volts := _volts_gate(side)) is not None:
         found.append(volts)
     if (near := _resonance(side)) is not None:

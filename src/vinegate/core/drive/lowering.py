@@ -7,6 +7,7 @@ from typing import Final
 
 from vinegate.core.assumed import band_of
 from vinegate.core.drive.bus import EFFICIENCY, bears_w
+from vinegate.core.drive.given_back import taken_by_generator
 from vinegate.core.drive.need import Need
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, Verdict, at_most, rule, unknown
@@ -30,9 +31,10 @@ def lowering_gate(need: Need, fastest_rpm: float) -> Gate | None:
     """Into the line, into a resistor, or into losses that are more; None where the load never drives."""
     if not drives_it(need.circuit, need.load.kind):
         return None
-    if need.facts.feeds_back:
-        return rule(_KEY, _NAME, True, "Its front end feeds it back to the line.", _SOURCE)
     torque, stop = need.load.torque_nm, need.circuit.stop
+    back_w = EFFICIENCY * need.motors * torque * fastest_rpm * _OMEGA
+    if need.facts.feeds_back:
+        return _fed_back(need, back_w)
     if stop.resistor_ohm is None:
         lost = band_of("drive_ramp_loss")[0] * need.rated_nm
         if torque <= lost:
@@ -40,7 +42,6 @@ def lowering_gate(need: Need, fastest_rpm: float) -> Gate | None:
             return rule(_KEY, _NAME, True, text, _SOURCE)
         lacks = need.sheet.needs([("stop.resistor", "the braking resistor, or regeneration")], _GIVES)
         return unknown(_KEY, _NAME, lacks)
-    back_w = EFFICIENCY * need.motors * torque * fastest_rpm * _OMEGA
     peak = _at_once(need, back_w, bears_w(stop.bus_v, need.line_v, stop.resistor_ohm))
     if peak.verdict is not Verdict.PASSES:
         return peak
@@ -48,6 +49,17 @@ def lowering_gate(need: Need, fastest_rpm: float) -> Gate | None:
         lacks = need.sheet.needs([("stop.resistor_power", "the resistor's continuous watts")], _GIVES)
         return unknown(_KEY, _NAME, lacks)
     return _in_the_mean(need, back_w, stop.resistor_power_w)
+
+
+def _fed_back(need: Need, back_w: float) -> Gate:
+    """Into the line; a generator has no grid behind it."""
+    if not need.job.on_standby:
+        return rule(_KEY, _NAME, True, "Its front end feeds it back to the line.", _SOURCE)
+    kw = back_w / 1000
+    return taken_by_generator(
+        _KEY, _NAME, need.job, (kw, kw), less(need.load_power), lambda asked: _back(need, kw, asked),
+        "A resistor, or load that surely runs beside it.",
+    )  # fmt: skip
 
 
 def _back(need: Need, back_w: float, asked: float) -> float:

@@ -9,7 +9,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import assume, band_of, preset
-from vinegate.core.drive.bus import EFFICIENCY, bears_w, shortest_down_s
+from vinegate.core.drive.bus import EFFICIENCY, GIVEN_BACK, bears_w, shortest_down_s
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.lowering import drives_it
 from vinegate.core.drive.need import Need
@@ -204,9 +204,9 @@ def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float, share: floa
     load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
     omega, slows = path.omega[1:], path.load_nm[1:] * share
 
-    def shortest(inertia: float, own: float, asked: float) -> float:
+    def shortest(inertia: float, own: float, asked: float, times: float = 1.0) -> float:
         turned = need.load.inertia_times(inertia, own) * path.inertia_kgm2
-        return min(shortest_down_s(omega, slows * asked / power.value, turned, takes_w), _NEVER_S)
+        return min(shortest_down_s(omega, slows * asked / power.value, turned, times * takes_w), _NEVER_S)
 
     least = shortest(load.value, rotor.value, power.value)
     text = f"It is run down in {write(down, 3)} s; the shortest that {write(ohm, 3)} Ω take is {write(least, 3)} s."
@@ -215,7 +215,8 @@ def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float, share: floa
     return at_least(
         "drive.ramp_down", "Ramp down that its bus bears", down, least, source=_SOURCE, unit="s",
         sentence=text,
-        rests=(*less(load, rotor), *(more if share > 0 else less)(power)), room=lambda *facts: down - shortest(*facts),
+        rests=(*less(load, rotor), *(more if share > 0 else less)(power), GIVEN_BACK),
+        room=lambda *facts: down - shortest(*facts),
         remedy="A longer ramp, or fewer ohms within the drive's least: the stop's sheet sizes them.",
     )  # fmt: skip
 

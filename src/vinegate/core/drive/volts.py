@@ -41,7 +41,7 @@ USUAL_CHOKE: Final = "usual; 2 to 5 % are made"
 def _bridge(need: Need, x: Figure) -> tuple[Figure, float]:
     """The most its bridge makes of the line behind this reactance, and that as a share of the line."""
     line = need.line("line_v")
-    active, regulated = need.facts.front_end == "active", need.job.supply.in_use == "standby"
+    active, regulated = need.facts.front_end == "active", need.job.on_standby
     if regulated:
         x = need.line("choke_x")
     rectified = 1.0 if active else _OUTPUT * (1 - math.pi / 6 * x.value / 100)

@@ -15,13 +15,13 @@ from vinegate.core.protection.feeder_parts import (
     feed_volts,
     ground_gate,
     other_a,
-    other_va,
     rating_of,
 )
 from vinegate.core.protection.lines import per_line
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
+from vinegate.core.supply.beside import other_va
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.turning import Taken, less, more, point
 
@@ -144,7 +144,7 @@ def rated_at(job: Job, key: str) -> Rated | None:
     """The source that feeds a board directly: of the main board that in use; None where none is rated there."""
     count = 1
     if key == "main":
-        standby = job.supply.in_use == "standby"
+        standby = job.on_standby
         va = job.standby.generator_power_va if standby else job.supply.transformer_power_va
         count = 1 if standby else job.supply.transformers or 1
         name, path = (

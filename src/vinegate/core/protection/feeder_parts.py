@@ -9,7 +9,7 @@ from vinegate.core.grade import Answer, Gate, at_least, at_most, breaks, changes
 from vinegate.core.numbers import write, write_up
 from vinegate.core.protection.lines import Spread, per_line
 from vinegate.core.records import replace
-from vinegate.core.supply.tree import path_to
+from vinegate.core.supply.beside import other_va
 from vinegate.core.turning import Room, Taken, more
 from vinegate.core.working import Figure
 
@@ -21,18 +21,6 @@ class Laid(Protocol):
     """Conductors as they are laid."""
 
     def ampacity(self, size: str) -> float | None: ...
-
-
-def other_va(job: Job, key: str, *, lasting: bool = False) -> float:
-    """Volt-amperes of what else hangs on this board and on the boards behind it; of it the `lasting`."""
-    total = 0.0
-    for place in ("main", *job.boards):
-        if key in (place, "main") or key in path_to(job, place):
-            board = job.main_board if place == "main" else job.board(place)
-            whole = (board.load_power_va or 0.0) if board else 0.0
-            part = board.continuous_power_va if board and lasting else None
-            total += whole if part is None else min(part, whole)
-    return total
 
 
 def feed_volts(job: Job, key: str) -> float | None:

@@ -23,8 +23,6 @@ _ASKED: Final = (
 """What hangs on the source. The dip and flicker that a supply contract limits are the utility's alone."""
 _DRIVES: Final = "drive."
 """Of a drive's sheet what reads otherwise there: its volts, torque, harmonics and resonance hang on the source."""
-_PUBLIC: Final = "drive.harmonic_current"
-"""Limits at the common coupling with others, which an island has not."""
 
 
 def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[str, object]) -> list[Gate]:
@@ -33,7 +31,7 @@ def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[st
     Device and class are those that are `fitted` here.
     """
     standby, said = work.job.standby, work.circuit.start.on_standby
-    if said == "no" or work.job.supply.in_use == "standby":
+    if said == "no" or work.job.on_standby:
         return []
     if standby.generator_power_va is None or standby.transient_reactance_pu is None:
         return [unknown(_KEY, _NAME, ("the standby generator's kVA and X'd",))] if said == "yes" else []
@@ -47,7 +45,7 @@ def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[st
         start={"method": work.found(START).chosen},
         protection=fitted,
     )
-    changed = [gate for gate in there if gate.key.startswith(_DRIVES) and not gate.key.startswith(_PUBLIC)]
+    changed = [gate for gate in there if gate.key.startswith(_DRIVES)]
     changed = [gate for gate in changed if (gate.key, gate.verdict, gate.sentence) not in now]
     return [_there(gate) for gate in (*(one for one in there if one.key.startswith(_ASKED)), *changed)]
 

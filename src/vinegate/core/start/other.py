@@ -21,7 +21,7 @@ from vinegate.core.supply.tree import network_of
 
 def on_the_other(trial: Trial, job: Job, circuit: Circuit, rules: RuleSet) -> OtherSource | None:
     """The source that is not in use; None when it is not known or cannot carry what runs already."""
-    standby, known = job.supply.in_use == "standby", trial.known
+    standby, known = job.on_standby, trial.known
     scratch = Sheet("scratch", "")
     other_job = replace(job, supply=job.supply.model_copy(update={"in_use": "utility" if standby else "standby"}))
     source = utility_source(scratch, other_job) if standby else standby_source(scratch, other_job)

@@ -172,8 +172,8 @@ def _slows_nm(
 ) -> Array:  # fmt: skip
     """What slows it by itself, N·m: so many times the load's torque, and the machine's own drag."""
     torque = load.along(omega / _RAD_S)(load.breakaway_pu if breakaway_pu is None else breakaway_pu) * times
-    if drives:  # with all it asks when driven, and no friction helps
-        torque = np.full(omega.size, -float(torque[0]))
+    if drives:  # with all it asks once it carries its load, however empty it starts, and no friction helps
+        torque = np.full(omega.size, -float(load.running_at(omega[:1] / _RAD_S)[0]) * times)
     if model is None:
         return torque
     whole = model.synchronous_rad_s()

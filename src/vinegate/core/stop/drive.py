@@ -85,6 +85,14 @@ def peaks_w(asked: Asked) -> list[float]:
     ]
 
 
+def lowered_w(asked: Asked) -> float:
+    """Watts that a load which drives its machine brings back for as long as it does, of all motors; else nought."""
+    if not asked.overhauls:
+        return 0.0
+    drives_w = max(-float(asked.heavy.load_nm.min()), 0.0) * float(asked.heavy.omega[0])  # near rest no drag helps
+    return EFFICIENCY * asked.motors * drives_w
+
+
 def shortest_ramp_s(asked: Asked, ohms: float) -> float:
     """The ramp whose peak a resistor just takes: `t = J·ω_0/min(P/(η·ω) + T_L)` over speed and bands, s."""
     bears = bears_w(asked.stop.bus_v, asked.line_v, ohms) / EFFICIENCY / asked.motors

@@ -6,18 +6,17 @@ from collections.abc import Sequence
 from typing import Final
 
 from vinegate.core.assumed import band_of, preset
-from vinegate.core.drive.bus import EFFICIENCY
+from vinegate.core.drive.bus import GIVEN_BACK
 from vinegate.core.drive.facts import Drive
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, Verdict, at_least, at_most, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.bands import other
-from vinegate.core.stop.drive import asks_nm, resistor
+from vinegate.core.stop.drive import asks_nm, lowered_w, resistor
 from vinegate.core.stop.limited import limited
-from vinegate.core.turning import Taken, more, point
+from vinegate.core.turning import Taken, point
 
-_ESTIMATE: Final = (0.9, 1.1)
 _FIXED: Final = 1 / 3  # of the losses while it slows: magnetising current and the drive's own do not fall; assumed
 
 
@@ -55,11 +54,10 @@ def _resistor(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
                      room=lambda chosen: chosen - least, remedy="Another resistor, or a larger drive."),
             *_heat(asked, soft),
         ]  # fmt: skip
-    estimate = Taken(label="the estimate of what the stop gives back", value=1.0, low=_ESTIMATE[0], high=_ESTIMATE[1])
     return [
         at_most(
             key, name, fact.value, most, sentence=text, source="R ≤ U_B²/P_peak", unit="Ω",
-            rests=(fact, *more(estimate), *soft),
+            rests=(fact, GIVEN_BACK, *soft),
             room=lambda chosen, times, *values: min(borne(values) * times - chosen, chosen - least),
             remedy="Another resistor, a longer ramp, or a larger drive.",
         ),
@@ -111,10 +109,7 @@ def _lowered_w(asked: Asked) -> float:
     judges that alone.
     """
     lowers = asked.stop.lowering_pu
-    if not asked.overhauls or not lowers:
-        return 0.0
-    drives_w = max(-float(asked.heavy.load_nm.min()), 0.0) * float(asked.heavy.omega[0])  # near rest no drag helps
-    return EFFICIENCY * asked.motors * drives_w * lowers
+    return lowered_w(asked) * lowers if lowers else 0.0
 
 
 def _none_needed(asked: Asked, peak_w: float, soft: Sequence[Taken]) -> Gate:

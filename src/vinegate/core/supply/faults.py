@@ -64,7 +64,7 @@ def faults_at(sheet: Sheet, job: Job, rules: RuleSet, source: Source | None, fee
     plain = next((figure for figure in sheet.figures if figure.key == f"supply.fault_at_{key}"), None)
     if plain is None:
         return None
-    standby = job.supply.in_use == "standby"
+    standby = job.on_standby
     least = 1.0
     if rules.practice.voltage_factors:
         least = factors(job)[1]

@@ -256,7 +256,7 @@ def network_of(job: Job, rules: RuleSet, source: Source, hertz: float | None) ->
             places[key] = len(buses) - 1
             waiting.remove(key)
     network = Network(buses=tuple(buses), emf_pu=1.0)
-    return with_regulated_root(network) if job.supply.in_use == "standby" else network
+    return with_regulated_root(network) if job.on_standby else network
 
 
 def path_parent(job: Job, key: str) -> str | None:
