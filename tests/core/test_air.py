@@ -41,7 +41,12 @@ def test_above_two_thousand_metres_it_is_its_makers_word(height, there):
     assert [one.kind for one in found] == [Kind.CONFIRM] * there
 
 
-@pytest.mark.parametrize(("coldest", "there"), [("-15 °C", False), ("-16 °C", True), (None, False)])
-def test_colder_than_usual_a_motor_is_its_makers_word(coldest, there):
-    found = [one for one in PUMP({"area_1.ambient_low": coldest}).gates if one.key == "place.motor_cold"]
-    assert [one.kind for one in found] == [Kind.CONFIRM] * there
+@pytest.mark.parametrize(
+    ("device", "least"), [("motor", -15), ("starter", -5), ("buttons", -5), ("drive", 0)], ids=lambda one: str(one)
+)
+def test_colder_than_it_is_made_for_a_device_is_its_makers_word(device, least):
+    placed = {f"place.{device}": "area_2"} | ({"start.method": "drive"} if device == "drive" else {})
+    for coldest, there in ((f"{least} °C", False), (f"{least - 1} °C", True), (None, False)):
+        plan = PUMP(STARTER | placed | {"area_2.ambient_low": coldest})
+        found = [one for one in plan.gates if one.key == f"place.{device}_cold"]
+        assert [one.kind for one in found] == [Kind.CONFIRM] * there

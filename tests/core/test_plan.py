@@ -39,7 +39,7 @@ def test_answer_names_current_dip_and_limit(p11):
         "Across the line it pulls 566 A and the board sags 4.8 %, over your 4 %. A soft starter held"
     )
     assert "torque to spare" in text
-    assert text.endswith("Everything passes; 1 to confirm on site.")
+    assert text.endswith("Everything passes; 3 to confirm on site.")
     assert "within your 5.5 %. It is at speed in" in text_of(p11({"limits.dip": "5.5 %"}))
     unlimited = text_of(p11({"limits.dip": None}))
     assert "no limit is set" in unlimited

@@ -1,7 +1,8 @@
-"""The air about a starter and its height, and a motor's cold: ratings hold within what each is made for."""
+"""The air about a starter and its height, and the cold: ratings hold within what each is made for."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from typing import Final
 
@@ -14,8 +15,22 @@ from vinegate.core.turning import Turns
 
 _MADE_FOR_C: Final = 40.0
 _MADE_FOR_M: Final = 2000.0
-_COLD_C: Final = -15.0
 _SOURCE: Final = "IEC 60947-1:2020 6.1.1, 6.1.2; UL 60947-4-1:2022"
+_COLD: Final = {
+    "motor": (-15.0, "its grease, fan and drains are its maker's word.", "IEC 60034-1:2022 6.4; NEMA MG 1:2021 14.2.1"),
+    "starter": (
+        -5.0,
+        "its coils and overload are its maker's word, or a heater keeps it above −5 °C.",
+        _SOURCE,
+    ),
+    "buttons": (-5.0, "their seals and springs are their maker's word.", _SOURCE),
+    "drive": (
+        0.0,
+        "it starts by its maker's word, or a heater keeps it above 0 °C.",
+        "usual of drives",
+    ),
+}
+"""Least air, °C, for which a device is made without its maker's word, and what is to be asked of it."""
 
 
 def starter_air(circuit: Circuit, area: Area) -> Iterator[Check]:
@@ -42,11 +57,12 @@ def _turns(air_c: float) -> Turns:
                  passes_as=said, fails_as="40 °C")  # fmt: skip
 
 
-def cold_motor(area: Area) -> Iterator[Check]:
-    """Colder than usual service its grease, drains and heater are its maker's.
+def cold(key: str, area: Area) -> Iterator[Check]:
+    """Colder than a device is usually made for it is its maker's word, or a heater's.
 
-    Source: IEC 60034-1:2022 6.4; NEMA MG 1:2021 14.2.1.
+    Source: IEC 60034-1:2022 6.4 and NEMA MG 1:2021 14.2.1 for motors, IEC 60947-1:2020 6.1.1 for switchgear; drives'
+    is usual.
     """
-    if area.ambient_low_c is not None and area.ambient_low_c < _COLD_C:
-        text = f"At {write(area.ambient_low_c)} °C its grease, fan and drains are its maker's word."
-        yield Check.of("Cold", on_site(text, "IEC 60034-1:2022 6.4; NEMA MG 1:2021 14.2.1"))
+    least_c, what, source = _COLD.get(key, (-math.inf, "", ""))
+    if area.ambient_low_c is not None and area.ambient_low_c < least_c:
+        yield Check.of("Cold", on_site(f"At {write(area.ambient_low_c)} °C {what}", source))

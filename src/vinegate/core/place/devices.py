@@ -7,7 +7,7 @@ from typing import Final
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, worst_of
 from vinegate.core.place import enclosure
-from vinegate.core.place.air import cold_motor, starter_air
+from vinegate.core.place.air import cold, starter_air
 from vinegate.core.place.checks import Check, ambient_check, conditions_check, protection_check, temperature_check
 from vinegate.core.place.covers import lacking, level_asked, odd_group
 from vinegate.core.place.facts import Area
@@ -180,7 +180,7 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, 
     checks = [
         _enclosure_check(circuit, key, area, rules),
         *(starter_air(circuit, area) if key == "starter" else ()),
-        *(cold_motor(area) if key == "motor" else ()),
+        *cold(key, area),
     ]
     if area.status == "unclassified":
         return tuple(checks)
