@@ -80,6 +80,10 @@ class Kept:
         return self.last[1] if self.last is not None else {}
 
 
+def _read_by(steps: Mapping[Hashable, Step]) -> Reads:
+    return {path for step in steps.values() for path in step.reads}
+
+
 class Work:
     """One circuit being planned: lives only inside one call of `plan_circuit`."""
 
@@ -136,7 +140,7 @@ class Work:
 
     def reads(self) -> Reads:
         """Every fact that the plan rests on."""
-        return {path for step in self._done.values() for path in step.reads}
+        return _read_by(self._done)
 
     def supposing(
         self, found: Callable[[Work], R], *, on_job: Mapping[str, Mapping[str, Any]] | None = None,
@@ -150,18 +154,21 @@ class Work:
         of_job: dict[str, Any] = {
             part: job.part(part).model_copy(update=values) for part, values in (on_job or {}).items()
         }
-        work = Work(
-            replace(job, **of_job), replace(circuit, **changed), self.rules,
-            Kept(last=(self._given, dict(self._done))),
-        )  # fmt: skip
+        given = Given(replace(job, **of_job), replace(circuit, **changed))
         named = sorted([*parts.items(), *(on_job or {}).items()])
         key = tuple((part, tuple(sorted(values))) for part, values in named)
-        if key in self._kept.supposed:
-            work._take_up(self._kept.supposed[key])
-        result = work.step("supposed", lambda: found(work))
-        self._kept.supposed[key] = (work._given, work._done)
-        self._book.reads |= work.reads()
-        return result
+        before = self._kept.supposed.get(key)
+        if before is not None and not given.changed_since(before[0]):
+            done = before[1]  # what is supposed hides all that was changed
+        else:
+            work = Work(given.job, given.circuit, self.rules, Kept(last=(self._given, dict(self._done))))
+            if before is not None:
+                work._take_up(before)
+            work.step("supposed", lambda: found(work))
+            done = work._done
+        self._kept.supposed[key] = (given, done)
+        self._book.reads |= _read_by(done)
+        return cast(R, done["supposed"].found)
 
     def keep(self) -> None:
         """Remember this plan's steps, and those of before that still hold though it did not take them."""
@@ -176,13 +183,20 @@ class Work:
             old = steps.get(key)
             if old is None or not old.reads.isdisjoint(changed) or not alike(old.given, given):
                 continue
-            if all(self._holds(name, used) for name, used in old.uses.items()) and self._as_seen(old):
+            if self._all_hold(old.uses) and self._as_seen(old):
                 return old
         return None
 
+    def _all_hold(self, uses: dict[Hashable, object]) -> bool:
+        done = self._done
+        for key, used in uses.items():
+            now = done.get(key)
+            if now.found is not used if now is not None else not self._holds(key, used):
+                return False
+        return True
+
     def _holds(self, key: Hashable, used: object) -> bool:
-        if (done := self._done.get(key)) is not None:
-            return done.found is used
+        """Whether a step that is not done yet will find what was used."""
         for steps, _ in self._before:
             old = steps.get(key)
             if old is None or old.found is not used:
