@@ -81,6 +81,11 @@ def _planned(
     return plan_raw(rules, _with(job.facts, on_job), _with(circuit, rest), kept=own, beside=beside)
 
 
+def text_of(plan: Plan) -> str:
+    """The answer in one line."""
+    return "".join(piece.text for piece in plan.answer)
+
+
 def whole(file: str, tag: str) -> Planner:
     """The same with every way to start and to stop, and the other source."""
     return planner(file, tag, Beside.ALL)

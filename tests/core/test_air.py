@@ -41,9 +41,7 @@ def test_above_two_thousand_metres_it_is_its_makers_word(height, there):
     assert [one.kind for one in found] == [Kind.CONFIRM] * there
 
 
-@pytest.mark.parametrize(
-    ("device", "least"), [("motor", -15), ("starter", -5), ("buttons", -5), ("drive", 0)], ids=str
-)
+@pytest.mark.parametrize(("device", "least"), [("motor", -15), ("starter", -5), ("buttons", -5), ("drive", 0)], ids=str)
 def test_colder_than_it_is_made_for_a_device_is_its_makers_word(device, least):
     placed = {f"place.{device}": "area_2"} | ({"start.method": "drive"} if device == "drive" else {})
     for coldest, there in ((f"{least} °C", False), (f"{least - 1} °C", True), (None, False)):

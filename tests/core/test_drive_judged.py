@@ -5,15 +5,16 @@ import math
 import pytest
 
 from tests.conftest import planner
-from vinegate.core.drive.points import read_cycle, read_operating_points, read_speeds
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Kind, Verdict
-from vinegate.core.numbers import QuantityError
 
 SKERRY, LOCK = "skerry-sound.json", "harrowmere-lock.json"
+
 FAN, PUMPS, BLOWER, DRUM, WINCH = (planner(SKERRY, tag) for tag in ("F-3", "P-4", "F-5", "D-6", "W-2"))
+
 HOIST = planner(LOCK, "G-21")
+
 PASSES, CHECK, FAILS, UNKNOWN = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS, Verdict.UNKNOWN
 
 
@@ -27,9 +28,13 @@ def test_a_fully_stated_circuit_on_a_drive_passes_everywhere(plan):
 # Strapped for the lower connection, up to the line's volts at √3 of the plate's frequency.
 FAST = {"drive.base": "87 Hz", "drive.points": "140 %", "drive.mechanical": "5200 rpm", "load.kind": "constant",
         "load.power": "3 kW", "drive.motors": None}  # fmt: skip
+
 BARE = {"drive.filter": "none"}
+
 NEAR = {"drive.lead": "1.5 m", "drive.rise": "0.4 µs", "drive.filter": "none", "stop.resistor": None}
+
 KINETIC = {"drive.kinetic": "yes", "drive.outage": "1 s"}
+
 # Plan, what is changed, the gate it turns, how it then stands.
 CASES = [
     (FAN, {"load.power": "34 kW"}, "drive.power", FAILS),
@@ -269,145 +274,3 @@ def test_missing_facts_are_named_once():
     plan = FAN({"plate.speed": None})
     assert plan.of(DRIVE).driven is None
     assert "plate.speed" in [item.path for item in plan.stage("drive").missing] + [item.path for item in plan.missing]
-
-
-class TestPoints:
-    def test_each_unit_says_what_it_is(self):
-        found = read_operating_points(
-            "speed; load; hours\n100 %; ; 1900\n30 Hz; 4 kW\n1180 rpm; 90 N·m; 200 h\n70, 55"
-        ).points
-        assert [(one.speed, one.speed_in) for one in found] == [(100, "%"), (30, "Hz"), (1180, "rpm"), (70, "%")]
-        assert [(one.load, one.load_in) for one in found] == [(None, ""), (4000, "w"), (90, "nm"), (55, "%")]
-        assert [one.hours for one in found] == [1900, None, 200, None]
-
-    @pytest.mark.parametrize("text", [
-        "Hz; N·m; h/a\n30; 90; 200", "speed [Hz];torque [N·m];hours\n30;90;200", "speed; load; h\n30 Hz; 90 N·m; 200",
-    ])  # fmt: skip
-    def test_a_bare_figure_is_in_its_heads_unit(self, text):
-        (point,) = read_operating_points(text).points
-        assert (point.speed, point.speed_in, point.load, point.load_in, point.hours) == (30, "Hz", 90, "nm", 200)
-
-    @pytest.mark.parametrize(("text", "seconds"), [
-        ("100 %; 160 %; 20", 20), ("100 %; 160 %; 20 s", 20), ("100 %; 160 %; 2 min", 120), ("100 %; 160 %; 1 h", 3600),
-        ("speed; load; seconds\n100; 160; 20", 20), ("speed %; load %; min\n100; 160; 2", 120), ("100 %; 160 %; -", None),
-    ])  # fmt: skip
-    def test_a_cycles_rows_last_seconds_or_what_they_say(self, text, seconds):
-        (row,) = read_cycle(text).points
-        assert (row.speed, row.load, row.hours) == (100, 160, seconds)
-
-    def test_a_comma_is_decimal_between_semicolons(self):
-        assert read_operating_points("87,5 %; 40; 1").points[0].speed == 87.5
-
-    @pytest.mark.parametrize(
-        ("text", "said"),
-        [("150", "write its unit"), ("60;;;", "three"), ("60; x", "not"), ("100; ; 9000", "outside"),
-         ("100; ; 5000\n50; ; 5000", "add up"), ("speed", "One row")],
-    )  # fmt: skip
-    def test_what_cannot_be_read_is_said_by_its_row(self, text, said):
-        with pytest.raises(QuantityError, match=said):
-            read_operating_points(text)
-
-    def test_power_and_torque_at_a_speed_are_one_load(self):
-        plan = FAN({"drive.points": "2000 rpm; 10 kW\n2000 rpm; 47.75 N·m"})
-        one, other = plan.of(DRIVE).driven.rows
-        assert one.point.nm == pytest.approx(other.point.nm, rel=1e-3)
-
-    def test_speeds_to_avoid_are_listed(self):
-        assert read_speeds("1180; 1720") == read_speeds("1180, 1720 rpm") == (1180.0, 1720.0)
-
-
-def test_start_and_stop_read_the_drives_envelope():
-    """A weaker drive starts it slower and cannot follow a steep stop."""
-    strong = FAN({"drive.overload": "150 %", "start.drive_ramp": "15 s"}).comparison.row("drive")
-    weak = FAN({"drive.rated": "45 A", "start.drive_ramp": "15 s"}).comparison.row("drive")
-    assert weak.time_s > 1.3 * strong.time_s
-    assert weak.peak_a < strong.peak_a
-    steep = {"stop.drive_ramp": "20 s", "stop.resistor": "40 Ω"}
-    assert FAN(steep | {"drive.overload": "200 %"}).stopping.row("drive").verdict is not FAILS
-    assert FAN(steep | {"drive.rated": "30 A"}).stopping.row("drive").verdict is FAILS
-
-
-def test_the_motors_own_limit_binds_where_it_is_set_lower():
-    free, set_low = FAN(), FAN({"start.drive_limit": "0.9"})
-    assert set_low.of(DRIVE).driven.supplied.limit_a == pytest.approx(0.9 * 53)
-    assert free.of(DRIVE).driven.supplied.limit_a == pytest.approx(1.1 * 61)
-
-
-def test_what_holds_only_by_its_makers_word_is_for_the_site():
-    assert FAN({"drive.emc": "c3"}).gate("drive.emc").kind is Kind.CONFIRM
-    assert FAN({"area_1.altitude": "2400 m", "drive.rated": "80 A"}).gate("drive.altitude").kind is Kind.CONFIRM
-    for floats in ({"supply.earthing": "it"}, {"supply.volts": "400 V delta"}):
-        assert FAN(floats).gate("drive.earthed").kind is Kind.CONFIRM
-    assert "drive.earthed" not in {gate.key for gate in FAN({"supply.volts": "400"}).gates}
-
-
-def test_at_rest_it_bears_the_less_for_a_phase_at_its_crest():
-    """1/√2 of the amperes: less than rated torque for ever, even with a blower."""
-    rows = BLOWER({"load.kind": "constant", "load.power": "7 kW", "drive.points": "50 Hz\n0 rpm"}).of(DRIVE).driven.rows
-    assert rows[1].point.rpm == 0
-    assert rows[1].continuous_nm < 0.75 * rows[1].point.nm / (7 / 11)
-
-
-@pytest.mark.parametrize(
-    "points",
-    [{"drive.points": "0 rpm; 50 %"}, {"drive.points": "0 rpm", "drive.most": "0 rpm"}, {"drive.most": "0"},
-     {"drive.least": "0 rpm", "drive.points": "0 rpm"}, {"drive.points": "0.01 rpm"}],
-)  # fmt: skip
-def test_a_motor_that_is_only_held_turns_fully_too(points):
-    """Held at rest and nothing else: its ramp goes to full speed, where nothing said is faster."""
-    rows = FAN(points).of(DRIVE).driven.rows
-    assert rows[0].point.rpm == (0.01 if "0.01 rpm" in points.values() else FAN().of(DRIVE).driven.rows[0].point.rpm)
-
-
-def test_what_some_ask_more_of_several_motors_is_a_tenth():
-    plan = PUMPS()
-    asked = plan.figure("drive.asked_a").value
-    assert f"some ask of several motors: {1.1 * asked:.3g} A" in plan.gate("drive.current").sentence
-    assert "several motors" not in FAN().gate("drive.current").sentence
-
-
-class TestWhatNobodySet:
-    """A ramp and a limit that are only usual decide nothing alone: what is set does."""
-
-    @pytest.mark.parametrize(
-        ("ramp", "verdicts"),
-        [(None, ("check", "check")), ("10 s", ("fails", "fails")), ("80 s", ("passes", "passes"))],
-    )
-    def test_a_ramp(self, ramp, verdicts):
-        """F-3's fan takes 80 s: in the usual ten its amperes are far above the drive's."""
-        plan = FAN({"start.drive_ramp": ramp})
-        gates = [plan.gate(key) for key in ("drive.overload", "drive.ramp_up")]
-        assert tuple(gate.verdict for gate in gates) == verdicts
-        for gate in gates:
-            assert (gate.turns.path if gate.turns else "start.drive_ramp") == "start.drive_ramp"
-
-    def test_the_ramp_named_passes_when_it_is_set(self):
-        turns = FAN({"start.drive_ramp": None}).gate("drive.overload").turns
-        set_so = FAN({"start.drive_ramp": turns.passes_as})
-        assert set_so.gate("drive.overload").verdict == "passes"
-        assert FAN({"start.drive_ramp": turns.fails_as}).gate("drive.overload").verdict == "fails"
-
-    @pytest.mark.parametrize(
-        ("facts", "verdict"),
-        [
-            ({}, "passes"),
-            ({"load.breakaway": "185 %"}, "check"),  # 1.63 of rated torque and a tenth: more than 1.5 times gives
-            ({"load.breakaway": "240 %"}, "fails"),  # more than any drive's twice
-            ({"load.breakaway": "185 %", "start.drive_limit": "1.5"}, "fails"),
-            ({"load.breakaway": "185 %", "start.drive_limit": "2.2"}, "passes"),
-            ({"load.breakaway": "185 %", "drive.heavy": "34 A"}, "fails"),
-            ({"load.breakaway": "185 %", "drive.heavy": "45 A"}, "passes"),
-        ],
-    )
-    def test_a_limit(self, facts, verdict):
-        gate = planner(LOCK, "D-61")({"start.method": "drive"} | facts).gate("start.torque")
-        assert gate.verdict == verdict
-        assert (gate.turns is not None) is (verdict == "check")
-
-
-def test_current_grows_by_as_much_as_the_volts_lack():
-    """377.3 V of 400 are left: 5.7 % less, and about so much more current at full torque."""
-    gate = FAN().gate("drive.volts")
-    lacks = 100 - gate.value
-    assert 5 < lacks < 7
-    assert f"about {lacks:.0f} % more current" in gate.sentence

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.conftest import text_of
 from tests.examples import examples
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, LISTED, RuleSetName
 from vinegate.core.grade import Verdict
@@ -19,10 +20,6 @@ JOBS = {name: demo_job(name) for name in ("harrowmere-lock.json", "skerry-sound.
 PARTS = {**JOB_STAGES, **{f"{kind}_2": model for kind, model in LISTED.items()}, **CIRCUIT_STAGES}
 PATHS = [f"{stage}.{name}" for stage, model in PARTS.items() for name in model.fields()]
 SOUND = set(Verdict)
-
-
-def text_of(plan):
-    return "".join(piece.text for piece in plan.answer)
 
 
 def test_nothing_known_is_said_plainly():

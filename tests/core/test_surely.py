@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from tests.core.test_verdicts import GOOD
+from tests.core.good import GOOD
 from vinegate.core.grade import Verdict
 
 BLADE = GOOD["NEC, direct"]

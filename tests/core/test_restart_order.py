@@ -1,0 +1,64 @@
+"""Many motors after an outage, in their order."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.conftest import whole
+from tests.examples import examples
+from vinegate.core.start.restart import Source, Starter, loading_of, profile_of, restart_sequence, starter_of
+
+P11 = whole("harrowmere-lock.json", "P-11")
+
+
+def starters(*tags):
+    plans = {tag: whole("harrowmere-lock.json", tag)() for tag in tags}
+    source = Source.of(plans[tags[0]])
+    return [starter_of(tag, profile_of(plan), source, None) for tag, plan in plans.items()]
+
+
+def test_one_machine_alone_brings_back_its_own_dip():
+    plan = P11({"start.method": "full-voltage"})
+    one = starter_of("P-11", profile_of(plan), Source.of(plan), None)
+    found = restart_sequence([one], dip_limit_pu=None)
+    assert found.slots[0].dip_pct == pytest.approx(plan.comparison.row("full-voltage").dip_pct, rel=1e-3)
+
+
+def test_loading_gives_the_volts_it_came_from():
+    volts, drop = np.array([0.95, 0.8, 0.99]), np.array([0.055, 0.22, 0.02])
+    assert np.abs(1 / (1 + loading_of(drop, volts))) == pytest.approx(volts, rel=1e-9)
+
+
+def test_sequence_keeps_the_limit_and_puts_the_largest_last():
+    found = restart_sequence(starters("B-42", "P-11", "D-61", "R-31"), dip_limit_pu=0.04)
+    assert found.fits
+    assert max(slot.dip_pct for slot in found.slots) <= 4.0
+    by_size = sorted(found.slots, key=lambda slot: slot.peak_a)
+    assert [slot.tag for slot in found.slots] == [slot.tag for slot in by_size]
+    assert min(found.volts_pct) >= 96.0
+    assert found.all_at_once_pct > 4.0
+
+
+def test_a_moment_given_stands_and_is_judged():
+    many = starters("P-11", "P-12")
+    pinned = [Starter(**{name: getattr(one, name) for name in one.__slots__} | {"wanted_s": 5.0}) for one in many]
+    found = restart_sequence(pinned, dip_limit_pu=0.03)
+    assert [slot.at_s for slot in found.slots] == [5.0, 5.0]
+    assert not found.fits
+    assert all(slot.moved for slot in found.slots)
+
+
+@examples(8)
+@given(limit=st.floats(0.045, 0.10))
+@pytest.mark.slow
+def test_a_tighter_limit_never_ends_sooner(limit):
+    many = starters("B-42", "P-11", "D-61")
+    loose, tight = restart_sequence(many, dip_limit_pu=limit), restart_sequence(many, dip_limit_pu=limit * 0.85)
+    assert tight.ends_s >= loose.ends_s - 1e-9
+
+
+def test_what_cannot_restart_says_why():
+    assert "cannot be simulated" in profile_of(P11({"load.kind": None}))
+    stuck = P11({"load.kind": "constant", "load.breakaway": "120 %", "start.method": "wye-delta"})
+    assert "does not bring it to speed" in profile_of(stuck)
