@@ -55,7 +55,8 @@ TWO_OF_EACH = """() => {
   }
 }"""
 
-# Options that would be cut once they are chosen: wider than their field less its arrow.
+# What is cut: options that would be once they are chosen, wider than their field less its arrow; what was typed; names on
+# the line; words of a drawing.
 CUT = """() => {
   const brush = document.createElement("canvas").getContext("2d");
   const cut = [];
@@ -66,6 +67,11 @@ CUT = """() => {
     const room = one.clientWidth - 16;
     for (const { text } of one.options) if (brush.measureText(text).width > room) cut.push(`${one.id}: ${text}`);
   }
+  for (const one of document.querySelectorAll(".fact input:not([type='hidden']), .station .name")) {
+    const [wide, tall] = [one.scrollWidth - one.clientWidth, one.scrollHeight - one.clientHeight];
+    if (one.checkVisibility() && (wide > 1 || tall > 4)) cut.push(one.value ?? one.textContent);
+  }
+  for (const one of document.querySelectorAll("svg text")) if (one.textContent.endsWith("…")) cut.push(one.textContent);
   return cut;
 }"""
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from textwrap import wrap
 
 from vinegate.core.grade import Verdict
 from vinegate.core.place.devices import DeviceRow
@@ -14,7 +15,7 @@ _GAP, _TOP, _HEAD, _ROW, _FOOT = 10.0, 2.0, 62.0, 38.0, 12.0
 _CHIP_TALL = 28.0
 _MOST_CHIP = 176.0
 _HATCH = 16.0
-_LETTER = 6.4
+_LETTER, _SMALL, _LINE = 6.4, 6.1, 13.0
 _ROLES = {"": "n", "?": "u"}
 
 
@@ -37,13 +38,14 @@ def areas_sketch(grounds: Sequence[Ground], devices: Sequence[DeviceRow]) -> Sce
     shown = [ground for ground in grounds if ground.key or any(not row.area for row in devices)]
     width = (WIDTH - 2 * _TOP - _GAP * (len(shown) - 1)) / max(len(shown), 1)
     most = max((sum(row.area == ground.key for row in devices) for ground in shown), default=0)
-    tall = _HEAD + _ROW * max(most, 1) + _FOOT
+    head = _HEAD + _LINE * (max((len(_below(ground, width)) for ground in shown), default=1) > 1)
+    tall = head + _ROW * max(most, 1) + _FOOT
     shapes: list[Shape] = []
     for number, ground in enumerate(shown):
         left = _TOP + number * (width + _GAP)
         here = [row for row in devices if row.area == ground.key]
-        shapes += _ground(ground, left, width, tall)
-        shapes += [_chip(row, left, width, place) for place, row in enumerate(here)]
+        shapes += _ground(ground, left, width, tall, head)
+        shapes += [_chip(row, left, width, head, place) for place, row in enumerate(here)]
     said = "; ".join(
         f"{ground.name}: {', '.join(row.name for row in devices if row.area == ground.key) or 'nothing'}"
         for ground in shown
@@ -51,14 +53,14 @@ def areas_sketch(grounds: Sequence[Ground], devices: Sequence[DeviceRow]) -> Sce
     return Scene(size=(WIDTH, tall + 2 * _TOP), shapes=shapes, title=f"Devices by area. {said}")
 
 
-def _ground(ground: Ground, left: float, width: float, tall: float) -> list[Shape]:
+def _ground(ground: Ground, left: float, width: float, tall: float, head: float) -> list[Shape]:
     """The box, its hatching as plans of classification have it, and its words on a clear ground."""
-    words = [
-        (ground.name, "ground-name", 20.0),
-        (ground.short, "ground-short", 37.0),
-        (ground.below, "ground-below", 53.0),
-    ]
     room = int((width - 20) / _LETTER)
+    words = [
+        (_cut(ground.name, room), "ground-name", 20.0),
+        (_cut(ground.short, room), "ground-short", 37.0),
+        *((line, "ground-below", 53.0 + _LINE * row) for row, line in enumerate(_below(ground, width))),
+    ]
     return [
         Region(
             role=f"ground d{_ROLES.get(ground.danger, ground.danger)}",
@@ -66,22 +68,23 @@ def _ground(ground: Ground, left: float, width: float, tall: float) -> list[Shap
             size=(width, tall),
             key=ground.key,
         ),
-        *_hatching(ground.danger, left, width, tall),
-        *(
-            Text(role=role, at=(left + 10, _TOP + y), text=_cut(text, room), anchor="start")
-            for text, role, y in words
-            if text
-        ),
+        *_hatching(ground.danger, left, width, tall, head),
+        *(Text(role=role, at=(left + 10, _TOP + y), text=text, anchor="start") for text, role, y in words if text),
     ]
+
+
+def _below(ground: Ground, width: float) -> list[str]:
+    """What is present, over two lines where it needs them."""
+    return wrap(ground.below, max(int((width - 20) / _SMALL), 4), max_lines=2, placeholder="…")
 
 
 def _cut(text: str, room: int) -> str:
     return text if len(text) <= room else f"{text[: max(room - 1, 1)].rstrip()}…"
 
 
-def _hatching(danger: str, left: float, width: float, tall: float) -> list[Shape]:
+def _hatching(danger: str, left: float, width: float, tall: float, head: float) -> list[Shape]:
     """As IEC 60079-10-1 draws zones: lines one way for 2, both ways for 1, dots between them for 0."""
-    top, right, bottom = _TOP + _HEAD, left + width, _TOP + tall
+    top, right, bottom = _TOP + head, left + width, _TOP + tall
     if danger not in ("0", "1", "2"):
         return []
     shapes: list[Shape] = [*_lines(left, top, right, bottom, down=False)]
@@ -113,12 +116,12 @@ def _lines(left: float, top: float, right: float, bottom: float, *, down: bool) 
     return shapes
 
 
-def _chip(row: DeviceRow, left: float, width: float, place: int) -> Chip:
+def _chip(row: DeviceRow, left: float, width: float, head: float, place: int) -> Chip:
     wide = min(width - 20, _MOST_CHIP)
     where = row.area_name or "not placed"
     return Chip(
         role=f"chip {Verdict(row.verdict).mark}",
-        at=(left + 10, _TOP + _HEAD + 5 + _ROW * place),
+        at=(left + 10, _TOP + head + 5 + _ROW * place),
         size=(wide, _CHIP_TALL),
         text=row.name,
         word=str(row.verdict),

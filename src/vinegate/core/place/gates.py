@@ -101,7 +101,7 @@ def belongs(area: Area, material: Material) -> bool:
 
 def device_gates(row: DeviceRow) -> list[Gate]:
     """What decides of a device in its area, and what is to be confirmed of it."""
-    name = f"{row.name[:1].upper()}{row.name[1:]} in its area"
+    name = f"{row.name[:1].upper()}{row.name[1:]} in {'their' if row.key == 'buttons' else 'its'} area"
     weighing = [check for check in row.checks if check.kind is Kind.ENGINEERING]
     gates = [_weighed(row, name, weighing)] if weighing else []
     gates += [
