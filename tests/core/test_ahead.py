@@ -90,7 +90,8 @@ class TestABoardBehindItsTransformer:
          ("10 AWG", "30 A", CHECK), ("10 AWG", "35 A", FAILS)],
     )  # fmt: skip
     def test_its_device_protects_the_feeder(self, size, device, verdict):
-        assert self.board(device=device, size=size)[1]["protection.feeder_protects"] is verdict
+        for metal in ("copper", None):  # which is what it is taken to be
+            assert self.board(device=device, size=size, metal=metal)[1]["protection.feeder_protects"] is verdict
 
     def test_what_is_of_no_sum_stands_though_a_circuit_is_not_known(self):
         demo = demo_job(LOCK)

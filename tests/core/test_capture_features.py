@@ -105,6 +105,16 @@ def test_the_dip_is_that_of_the_start_against_the_volts_before():
     assert seen.dip_pct == pytest.approx(100 * (1 - 430 / 460), abs=0.5)
 
 
+def test_of_a_capture_that_begins_with_the_start_the_highest_volts_stand_for_those_before():
+    """Nothing was recorded ahead of it: 430 V while it starts, 455 afterwards, which is no dip of 460."""
+    found = start(at=0.0, up=1.5, seconds=4.0)
+    share = np.where(found.time_s < 1.5, 430 / 460, 455 / 460)
+    dipped = tuple(replace(one, values=one.values * share) if one.unit == "V" else one for one in found.channels)
+    seen = features(course(replace(found, channels=dipped)))
+    assert seen.before_v == pytest.approx(455, rel=5e-3)
+    assert seen.dip_pct == pytest.approx(100 * (1 - 430 / 455), abs=0.6)
+
+
 @pytest.mark.parametrize(("swing", "hertz"), [(0.05, 3.0), (0.05, 1.0), (0.004, None)])
 def test_a_running_current_that_swings_is_told_by_its_frequency(swing, hertz):
     found = start(seconds=12.0, up=1.0, rate=2000.0)

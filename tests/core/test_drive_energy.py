@@ -62,6 +62,12 @@ def test_the_pumps_load_follows_the_static_head():
     assert rows[1].point.nm == pytest.approx(full * float(pump.torque_at(np.array(0.85), 0.5)), rel=0.01)
 
 
+def test_a_pump_lifts_from_where_its_shut_off_head_is_the_static_one():
+    """√(50/125) of full speed, 63.2 %."""
+    plan = PUMPS({"load.kind": "pump-static", "load.static": "50 %", "load.shutoff": "125 %"})
+    assert plan.figure("load.lifts_from").value == pytest.approx(63.246, rel=1e-4)
+
+
 def test_constant_power_is_torque_over_speed():
     plan = FAN({"load.kind": "constant-power", "load.constant_from": "40 %"})
     torque = plan.load.torque_at(np.array([0.5, 1.0]) * plan.load.full_speed_rpm)
