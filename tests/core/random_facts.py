@@ -9,8 +9,8 @@ from typing import Any
 
 from vinegate.core.facts import JOB_STAGES, LISTED, RuleSetName, circuit_parts
 from vinegate.core.field import Fact
+from vinegate.core.measured import Quantity
 from vinegate.core.plan import Plan, plan_raw
-from vinegate.core.quantity import Quantity
 from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import JobFile
 

@@ -2,6 +2,7 @@ import pytest
 
 from vinegate.core import quantity as q
 from vinegate.core.numbers import QuantityError, read_numbers, write
+from vinegate.core.supply.facts import read_fault_level, read_size_us
 
 
 @pytest.mark.parametrize(
@@ -52,6 +53,53 @@ from vinegate.core.numbers import QuantityError, read_numbers, write
         (q.CURRENT_RATIO, "7,2 ×", 7.2),
         (q.INERTIA, "900 kg·cm²", 0.09),
         (q.TORQUE, "43 kgf·m", 43 * 9.80665),
+        (q.APPARENT_POWER, "500 KVA", 500e3),
+        (q.HOURS, "4000 h/a", 4000),
+        (q.HOURS, "4000 hours per year", 4000),
+        (q.COUNT_PER_HOUR, "4/h", 4),
+        (q.COUNT_PER_HOUR, "4 starts per hour", 4),
+        (q.TIMES_CURRENT, "3.5 × FLA", 3.5),
+        (q.CURRENT_RATIO, "7,2 I_N", 7.2),
+        (q.IMPEDANCE_PERCENT, "5.75 %Z", 0.0575),
+        (q.IMPEDANCE_PERCENT, "0.0575 pu", 0.0575),
+        (q.POWER_FACTOR, "0.86 lagging", 0.86),
+        (q.SHARE, "65 per cent", 0.65),
+        (q.VOLTAGE, "460 V rms", 460),
+        (q.FAULT_CURRENT, "22 kAIC", 22e3),
+        (q.RESIDUAL_CURRENT, "30ma", 0.03),
+        (q.SPEED, "1760 rev/min", 1760),
+        (q.AMBIENT, "40 ºC", 40),
+        (q.AMBIENT, "40°", 40),
+        (q.SIZE, "14 cm", 0.14),
+        (q.TORQUE, "310 FT-LBS", 310 * 0.3048 * 0.45359237 * 9.80665),
+        (q.TORQUE, "310 pound-feet", 310 * 0.3048 * 0.45359237 * 9.80665),
+        (q.TORQUE, "120 in-lbs", 120 * 0.0254 * 0.45359237 * 9.80665),
+        (q.TORQUE, "420 N-m", 420),
+        (q.INERTIA, "0.9 kg-m2", 0.9),
+        (q.INERTIA, "100 lb-in²", 100 * 0.0254**2 * 0.45359237),
+        (q.INERTIA, "2 slug-ft2", 2 * 0.3048 * 0.45359237 * 9.80665),
+        (q.FLOW, "7 m³/min", 7 / 60),
+        (q.FLOW, "420 m3/hr", 420 / 3600),
+        (q.FLOW, "20 L/h", 0.02 / 3600),
+        (q.FLOW, "2 MGD", 2e6 * 231 * 0.0254**3 / 86400),
+        (q.FLOW, "3 ft³/s", 3 * 0.3048**3),
+        (q.FLOW, "100 imp gpm", 100 * 4.54609e-3 / 60),
+        (q.PRESSURE, '3.6" w.g.', 3.6 * 249.08891),
+        (q.PRESSURE, "9 mbar", 900),
+        (q.PRESSURE, "9 hPa", 900),
+        (q.PRESSURE, "120 psig", 120 * 0.45359237 * 9.80665 / 0.0254**2),
+        (q.PRESSURE, "2 mWC", 2 * 9806.65),
+        (q.PRESSURE, "10 ft H2O", 10 * 12 * 249.08891),
+        (q.HEAD, "32 m H₂O", 32),
+        (q.FORCE, "4000 lbs", 4000 * 0.45359237 * 9.80665),
+        (q.FORCE, "2 tonnes", 2000 * 9.80665),
+        (q.FORCE, "4 kip", 4000 * 0.45359237 * 9.80665),
+        (q.LINE_SPEED, "0.65 ft/sec", 0.65 * 0.3048),
+        (q.DENSITY, "1.02 g/cm³", 1020),
+        (q.SOIL, "90 °C·cm/W", 0.9),
+        (q.LET_THROUGH, "200 kA²·s", 200e6),
+        (q.PRICE, "$0.14/kWh", 0.14),
+        (q.PRICE, "0,14 € per kWh", 0.14),
     ],
 )
 def test_reads_what_people_write(kind, text, value):
@@ -62,6 +110,11 @@ def test_reads_what_people_write(kind, text, value):
     ("kind", "text", "words"),
     [
         (q.POWER, "30 V", "“V” does not measure power"),
+        (q.FORCE, "2 tons", "“tons” is not a unit of force"),  # long, short or metric
+        (q.POWER_FACTOR, "0.86 leading", "“leading” is not a unit"),
+        (q.HOURS, "8 h/day", "“h/day” is not a unit"),
+        (q.COUNT_PER_HOUR, "4 per day", "“per day” is not a unit"),
+        (q.TORQUE, "20 lb-ft²", "does not measure torque"),
         (q.POWER, "30 Q", "“Q” is not a unit of power: write it like 30 hp or 22 kW."),
         (q.POWER, "hp", "does not begin with a number"),
         (q.POWER, "1/0 hp", "divides by zero"),
@@ -161,3 +214,23 @@ def test_thousands_are_parted_by_three(text):
 def test_what_no_number_can_be_is_none(text):
     with pytest.raises(QuantityError, match="is not a number"):
         read_numbers(text)
+
+
+@pytest.mark.parametrize(
+    ("text", "size"),
+    [("AWG 4", "4 AWG"), ("No. 4", "4 AWG"), ("4 ga", "4 AWG"), ("00 AWG", "2/0 AWG"), ("0000", "4/0 AWG"),
+     ("2.5 sq.mm", "2.5 mm²"), ("250MCM", "250 kcmil")],
+)  # fmt: skip
+def test_a_conductors_size_as_it_is_called(text, size):
+    assert read_size_us(text) == size
+
+
+@pytest.mark.parametrize("text", ["22 kAIC", "22,000 AIC", "22 kA sym", "22KA rms", "22000 amps"])
+def test_a_fault_current_as_breakers_have_it(text):
+    assert read_fault_level(text).current_a == 22e3
+
+
+@pytest.mark.parametrize("text", ["22", "boundless", "22 kW"])
+def test_a_fault_level_is_amperes_or_volt_amperes(text):
+    with pytest.raises(QuantityError, match="needs its unit"):
+        read_fault_level(text)

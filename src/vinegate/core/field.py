@@ -13,8 +13,8 @@ from pydantic.fields import FieldInfo
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
+from vinegate.core.measured import Quantity
 from vinegate.core.numbers import QuantityError
-from vinegate.core.quantity import Quantity
 from vinegate.core.records import dataclass
 from vinegate.core.wording import dialects, spoken
 

@@ -10,8 +10,8 @@ from typing import Final
 from vinegate.core import quantity as q
 from vinegate.core.drive.quantities import LASTS, TURNING
 from vinegate.core.heads import columns
+from vinegate.core.measured import Quantity
 from vinegate.core.numbers import QuantityError, read_numbers
-from vinegate.core.quantity import Quantity
 from vinegate.core.records import dataclass
 
 _UNITS: Final = r"(%|r/min|rpm|min⁻¹|min-1|1/min|Hz|N·m|N\.m|Nm|lb-ft|lbft|kW|hp|W|h/a|h|hours?|s|sec|seconds?|min)"

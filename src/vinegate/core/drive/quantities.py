@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.quantity import Quantity
+from vinegate.core.measured import Quantity
 
 OUTPUT: Final = Quantity(name="frequency", unit="Hz", shown="Hz", bare="Hz", example="50 Hz", least=0.1, most=600)
 CARRIER: Final = Quantity(

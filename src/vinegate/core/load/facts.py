@@ -7,7 +7,7 @@ from typing import Final
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure
 from vinegate.core.load.points import LoadPoints, read_points
-from vinegate.core.quantity import Quantity
+from vinegate.core.measured import Quantity
 
 LOAD_KINDS = (
     ("constant", "constant torque"),

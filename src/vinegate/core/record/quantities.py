@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vinegate.core.quantity import Quantity
+from vinegate.core.measured import Quantity
 
 READ_VOLTS = Quantity(name="reading", unit="V", shown="V", bare="V", example="462 V", least=0, most=1200)
 READ_AMPS = Quantity(name="reading", unit="A", shown="A", bare="A", example="88.6 A", least=0, most=50000)

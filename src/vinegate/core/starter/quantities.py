@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.quantity import Quantity
+from vinegate.core.measured import Quantity
 
 CONTROL_VA: Final = Quantity(name="load", unit="VA", shown="VA", bare="VA", example="150 VA", least=0, most=100000)
 RATED_VA: Final = Quantity(name="rating", unit="VA", shown="VA", bare="VA", example="150 VA", least=0.5, most=100000)

@@ -7,8 +7,9 @@ from typing import Any, Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole, words
-from vinegate.core.numbers import QuantityError, read_numbers
+from vinegate.core.numbers import QuantityError, read_numbers, split_unit
 from vinegate.core.records import dataclass
+from vinegate.core.spellings import spelt
 from vinegate.core.system_volts import read_system_volts
 from vinegate.core.tables import load
 
@@ -27,9 +28,10 @@ def read_fault_level(text: str) -> FaultLevel:
     >>> read_fault_level("14 kA").current_a, read_fault_level("300 MVA").power_va
     (14000.0, 300000000.0)
     """
-    if re.search(r"VA\s*$", text, re.I):
+    unit = spelt(split_unit(text)[1]) if text.strip()[:1].isdigit() else ""
+    if unit.endswith("VA"):
         return FaultLevel(None, q.FAULT_POWER.read(text))
-    if re.search(r"(?:A|amps?|amperes?)\s*$", text, re.I):
+    if unit in ("A", "kA"):
         return FaultLevel(q.FAULT_CURRENT.read(text), None)
     raise QuantityError(f"“{text.strip()}” needs its unit: write it like 14 kA or 300 MVA.")
 
@@ -165,8 +167,10 @@ def read_size_us(text: str) -> str:
 
 def _size_of(said: str, text: str) -> str:
     body = " ".join(said.strip().split())
-    body = re.sub(r"\s*(?:mm2|mm²|sq\s?mm|mm\^2)$", " mm²", body, flags=re.I)
-    body = re.sub(r"^#?\s*(\d+(?:/0)?)\s*(?:awg)?$", r"\1 AWG", body, flags=re.I) if "mm²" not in body else body
+    body = re.sub(r"\s*(?:mm2|mm²|sq[. ]?\s?mm|mm\^2)$", " mm²", body, flags=re.I)
+    if "mm²" not in body:
+        body = re.sub(r"^(?:#|no\.?|awg)?\s*(\d+(?:/0)?)\s*(?:awg|ga|gauge)?$", r"\1 AWG", body, flags=re.I)
+        body = re.sub(r"^(0{2,4}) AWG$", lambda noughts: f"{len(noughts[1])}/0 AWG", body)
     body = re.sub(r"^(\d{3,4})\s*(?:AWG|k?cmil|MCM)$", r"\1 kcmil", body, flags=re.I)
     body = body.replace(",", ".") if "mm²" in body else body
     known = {
