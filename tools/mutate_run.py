@@ -39,6 +39,8 @@ _SHARE: Final = 0.2
 _AROUND: Final = 12
 _KEY: Final = re.compile(r"[\"'](\w+\.\w+)[\"']")
 _NEAR: Final = 2
+_DOING: Final = {"start": "starting", "stop": "stopping"}
+"""Words by which files of tests name a package beside its own."""
 _WHOLE_PLANS: Final = tuple(f"tests/core/test_{name}.py" for name in ("working", "verdicts", "settled", "senses"))
 """What looks at every figure and every gate of many plans, and at what would settle each."""
 
@@ -75,15 +77,17 @@ def tests_of(place: Place, change: Change, tests: Sequence[Test]) -> list[str]:
     texts = {test.file: "" for test in tests}
     texts = {file: (ROOT / file).read_text() for file in texts}
 
-    keys, most_s = _keys(place.path, change.line), _SHARE * sum(test.seconds for test in tests)
+    shows = {change.line, *wanted.get(str(place.path.relative_to(ROOT)), set())}
+    keys = {key for line in shows for key in _keys(place.path, line)}
+    most_s, own, above = _SHARE * sum(test.seconds for test in tests), {*stem.split("_")}, package.rpartition(".")[2]
 
     def far(test: Test) -> tuple[int, float]:
-        text = texts[test.file]
+        text, words = texts[test.file], {*Path(test.file).stem.split("_")}
         if f"{module} " in text or any(key in text for key in keys):
             return 0, test.seconds
-        if stem in test.file:
+        if words & own:
             return 1, test.seconds
-        if package.rpartition(".")[2] in test.file:
+        if words & {above, _DOING.get(above)}:
             return 2, test.seconds
         if test.file in _WHOLE_PLANS:
             return 3, test.seconds

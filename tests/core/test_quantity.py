@@ -99,6 +99,12 @@ from vinegate.core.supply.facts import read_fault_level, read_size_us
         (q.SOIL, "90 °C·cm/W", 0.9),
         (q.LET_THROUGH, "200 kA²·s", 200e6),
         (q.PRICE, "$0.14/kWh", 0.14),
+        (q.SERVICE_FACTOR, "SF 1.15", 1.15),  # with its name, as it stands on the plate
+        (q.POWER_FACTOR, "cos φ 0,86", 0.86),
+        (q.EFFICIENCY, "EFF. 94.1", 0.941),
+        (q.CURRENT_RATIO, "IA/IN 7.2", 7.2),
+        (q.IMPEDANCE_PERCENT, "%Z = 5.75", 0.0575),
+        (q.GEAR_RATIO, "i = 24.5", 24.5),
         (q.PRICE, "0,14 € per kWh", 0.14),
     ],
 )
@@ -112,6 +118,9 @@ def test_reads_what_people_write(kind, text, value):
         (q.POWER, "30 V", "“V” does not measure power"),
         (q.FORCE, "2 tons", "“tons” is not a unit of force"),  # long, short or metric
         (q.POWER_FACTOR, "0.86 leading", "“leading” is not a unit"),
+        (q.EFFICIENCY, "PF 0.86", "does not begin with a number"),  # another's name
+        (q.SERVICE_FACTOR, "SF", "does not begin with a number"),
+        (q.CURRENT, "fuse 92 A", "does not begin with a number"),
         (q.HOURS, "8 h/day", "“h/day” is not a unit"),
         (q.COUNT_PER_HOUR, "4 per day", "“per day” is not a unit"),
         (q.TORQUE, "20 lb-ft²", "does not measure torque"),

@@ -75,6 +75,7 @@ def test_a_letter_by_its_definition():
     found = answer("letter", **EXAMPLES["letter"])
     assert value(found, "amps_low") == pytest.approx(5600 * 75 / (math.sqrt(3) * 460), rel=1e-6)
     assert value(found, "amps_high") == pytest.approx(6300 * 75 / (math.sqrt(3) * 460), rel=1e-6)
+    assert found.said == "527 to 593 A at rest and full voltage."
     assert "no upper end" in answer("letter", letter="V", power="5 hp", volts="230").said
 
 

@@ -24,7 +24,7 @@ class Quantity:
     `example` is what the message offers; `bare_too` is the other way in which a number without a unit may be meant
     (0.94 or 94 for an efficiency). Of the two readings the one in `usual`, in `unit`, is taken; where both
     are, it is asked back. `bare_us` is what a bare number means in a job under NEC, where that is another unit.
-    `aside` are words behind it, and `ahead` signs before it, that say nothing more: 4 starts per hour, $0.14.
+    `aside` are words behind it, and `ahead` its own name or sign, that say nothing more: 4 starts per hour, SF 1.15.
     """
 
     name: str
@@ -76,7 +76,8 @@ class Quantity:
 
     def _split(self, text: str) -> tuple[list[float], str]:
         """Number and unit, without what says nothing more."""
-        numbers, unit = split_unit(re.sub(rf"^\s*(?:{self.ahead})", "", text) if self.ahead else text)
+        said = re.sub(rf"^\s*(?:{self.ahead})\s*[=:]?", "", text, flags=re.I) if self.ahead else text
+        numbers, unit = split_unit(said)
         return numbers, re.sub(rf"\s*(?:{self.aside})\s*$", "", unit, count=1, flags=re.I) if self.aside else unit
 
     def in_us(self) -> Quantity:

@@ -51,6 +51,7 @@ IMPEDANCE_PERCENT = Quantity(
     least=0.005,
     most=0.25,
     aside="Z",
+    ahead=r"%?\s?Z",
 )
 EFFICIENCY = Quantity(
     name="efficiency",
@@ -61,6 +62,7 @@ EFFICIENCY = Quantity(
     example="94.1 %",
     least=0.1,
     most=0.995,
+    ahead=r"eff\.?|η",
 )
 POWER_FACTOR = Quantity(
     name="power factor",
@@ -72,8 +74,11 @@ POWER_FACTOR = Quantity(
     least=0.05,
     most=1.0,
     aside="lag(?:ging)?|ind(?:uctive)?",
+    ahead=r"P\.?F\.?|cos\s?(?:φ|phi)",
 )
-SERVICE_FACTOR = Quantity(name="service factor", unit="one", shown="", bare="one", example="1.15", least=1.0, most=1.75)
+SERVICE_FACTOR = Quantity(
+    name="service factor", unit="one", shown="", bare="one", example="1.15", least=1.0, most=1.75, ahead="SF"
+)
 DIP_LIMIT = Quantity(
     name="limit", unit="one", shown="", bare="percent", bare_too="one", example="5 %", least=0.001, most=1.0,
     usual=(0.005, 0.4),
@@ -86,7 +91,15 @@ MARGIN = Quantity(
     usual=(0.005, 1.0),
 )  # fmt: skip
 CURRENT_RATIO = Quantity(
-    name="ratio", unit="one", shown="", bare="one", example="7.2", least=1.5, most=15, aside=_OF_RATED
+    name="ratio",
+    unit="one",
+    shown="",
+    bare="one",
+    example="7.2",
+    least=1.5,
+    most=15,
+    ahead="I_?A/I_?N",
+    aside=_OF_RATED,
 )
 X_OVER_R = Quantity(name="X/R", unit="one", shown="", bare="one", example="6, or R/X 0.25", least=0.05, most=100)
 RISE = Quantity(name="temperature rise", unit="K", shown="K", bare="K", example="80 K", least=5, most=200)
@@ -180,7 +193,9 @@ BREAKAWAY = Quantity(
 HOLDING_FACTOR = Quantity(
     name="factor", unit="one", shown="", bare="one", bare_too="percent", example="1.5", least=1, most=5
 )
-GEAR_RATIO = Quantity(name="gear ratio", unit="one", shown="", bare="one", example="24.5", least=0.01, most=2000)
+GEAR_RATIO = Quantity(
+    name="gear ratio", unit="one", shown="", bare="one", example="24.5", least=0.01, most=2000, ahead="i"
+)
 COUNT_PER_HOUR = Quantity(
     name="count an hour", unit="one", shown="", bare="one", example="4", least=0, most=1000, aside=_PER_HOUR
 )
