@@ -52,6 +52,12 @@ def test_all_its_characters_are_taken_and_one_more_is_told(most):
         ("protection.device_nec", "dual-element fuse", "time-delay"),
         ("protection.device_iec", "gG", "gg"),
         ("protection.trip_class", "Class 10A", "10A"),
+        ("start.method", "softstarter", "soft-starter"),
+        ("start.method", "RVAT", "autotransformer"),
+        ("load.kind", "hoist", "hoist"),  # a word of one alone
+        ("load.kind", "mill", "crusher"),
+        ("wiring.insulation", "75C", "75"),
+        ("record_before.guards", "not right", "wrong"),
     ],
 )
 def test_a_choice_is_read_in_either_dialects_words(path, text, key):
@@ -90,3 +96,21 @@ def test_no_two_choices_of_a_field_have_one_name():
     stops = [(name, way.key) for way in STOP_WAYS for name in (way.key, way.name, *way.also)]
     for named in (starts, stops):
         assert all(one_of(name, (), dict(named)) == key for name, key in named)
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "words"),
+    [
+        ("load.kind", "pump", "may be one of these, say which: centrifugal pump, open valve; centrifugal pump, closed"),
+        ("load.kind", "fan", "say which: fan, open damper; fan, closed damper"),
+        ("record_before.guards", "asked here", "is none of"),  # "not asked here" denies it
+        ("protection.exception", "standard rating", "is none of"),
+        ("load.kind", "or", "is none of"),
+        ("load.kind", "saw", "is none of"),
+    ],
+)
+def test_a_word_that_several_have_is_asked_back_and_one_that_is_denied_is_not_taken(path, text, words):
+    part, _, name = path.partition(".")
+    fact = circuit_parts()[part].fields()[name]
+    with pytest.raises(QuantityError, match=words):
+        fact.read(text)

@@ -21,6 +21,15 @@ from vinegate.core.wiring.facts import Wiring
         ("230 V Δ / 400 V Y", [(230, 230, "delta"), (400, 400, "wye")]),
         ("380-415Δ/660-690Y", [(380, 415, "delta"), (660, 690, "wye")]),
         ("0.4 kV", [(400, 400, "")]),
+        ("Δ400/Y690", [(400, 400, "delta"), (690, 690, "wye")]),  # signs ahead of each
+        ("Y 400 / △ 230 V", [(400, 400, "wye"), (230, 230, "delta")]),
+        ("Star 690 / Delta 400", [(690, 690, "wye"), (400, 400, "delta")]),
+        ("400 V (Δ)", [(400, 400, "delta")]),
+        ("400 volts star", [(400, 400, "wye")]),
+        ("230YY/460Y", [(230, 230, "wye"), (460, 460, "wye")]),  # halves in parallel
+        ("AC 400V +/-10 %", [(400, 400, "")]),
+        ("460-3-60", [(460, 460, "")]),
+        ("208-230/460-3-60", [(208, 230, ""), (460, 460, "")]),
     ],
 )
 def test_designation(text, connections):
@@ -58,6 +67,11 @@ def test_amperes_follow_the_volts():
     assert amps.at(0, low, 230, 2) == 8.4
     assert amps.at(1, high, 460, 2) == 4.2
     assert read_amps("1/2/3").at(0, low, 208, 2) is None  # three values for two voltages cannot be placed
+
+
+@pytest.mark.parametrize("text", ["81/47", "81 A / 47 A", "Δ81/Y47", "81Δ/47Y A", "81 A (Δ) / 47 A (Y)"])
+def test_amperes_as_plates_have_them(text):
+    assert read_amps(text).per_connection_a == ((81,), (47,))
 
 
 @pytest.mark.parametrize(("text", "volts"), [("480Y/277", 480), ("400/230 V", 400), ("0.4 kV", 400), ("277/480", 480)])

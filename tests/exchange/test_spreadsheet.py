@@ -147,6 +147,38 @@ def test_a_head_with_a_unit_stands_behind_bare_numbers_only():
     assert [[cell.text for cell in row.cells] for row in rows] == [["16 mm²", "0.46 kV"], ["4 AWG", "230/460"]]
 
 
+def test_a_sign_for_feet_is_a_unit_and_an_apostrophe_between_digits_is_none():
+    table = [["Tag", "Length (ft)", "Speed, rpm"], ["A-1", "150'", "1'185"], ["A-2", "150", "1 185"]]
+    rows = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)
+    assert [[cell.text for cell in row.cells] for row in rows] == [["150'", "1'185 rpm"], ["150 ft", "1 185 rpm"]]
+    assert not any(row.bad for row in rows)
+
+
+@pytest.mark.parametrize("cell", ["TBD", "n/a", "#N/A", "-", "–", "?", "unknown", "N.A.", "tbc"])
+def test_a_cell_that_nobody_knows_is_an_empty_one(cell):
+    """Its fact is missing, and is named where it is asked; the row stands."""
+    table = [["Tag", "HP", "FLA", "Starter", "Length (ft)"], ["P-1", "75", cell, cell, cell]]
+    (row,) = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)
+    assert [(one.path, one.text) for one in row.cells] == [("plate.power", "75 hp")]
+    assert not row.bad
+
+
+@pytest.mark.parametrize("cell", ["0", "none", "see plate", "nan"])
+def test_what_is_said_wrongly_is_told(cell):
+    table = [["Tag", "FLA"], ["P-1", cell]]
+    assert read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)[0].bad
+
+
+def test_a_row_of_units_belongs_to_the_heads():
+    body = b"Tag,Power,Current,Speed,Length\n,[kW],(A),r/min,m\nP-1,22,41,1475,85\n"
+    table = read_table("list.csv", body)
+    assert table[0] == ["Tag", "Power [kW]", "Current [A]", "Speed [r/min]", "Length [m]"]
+    (row,) = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)
+    assert [one.text for one in row.cells] == ["22 kW", "41 A", "1475 r/min", "85 m"]
+    for kept in (b"Tag,Drives,HP\n,pump,75\n", b"Tag,Drives\nA,m\n", b"Tag,HP\nP-1,75\n"):
+        assert len(read_table("list.csv", kept)) == 2
+
+
 def test_a_board_and_an_area_are_read_by_the_names_they_have():
     """As people's tables have them, in any capitals; what the job does not call so is told with the names it has."""
     demo = demo_job("harrowmere-lock.json")

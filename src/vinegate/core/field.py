@@ -117,19 +117,42 @@ def choice(
 
 def one_of(text: str, choices: tuple[tuple[str, str], ...], also: Mapping[str, str] | None = None) -> str:
     """The key of one of these (key, shown), from either, in any dialect's words; `also` are other names by their
-    keys. Raises QuantityError.
+    keys. A word of one alone stands for it. Raises QuantityError.
 
     >>> one_of("Star-Delta", (("wye-delta", "wye-delta"),)), one_of("DOL", (("full", "full voltage"),), {"DOL": "full"})
     ('wye-delta', 'full')
+    >>> one_of("winch", (("hoist", "hoist or winch"), ("mill", "crusher or mill"))), one_of("75C", (("75", "75 °C"),))
+    ('hoist', '75')
     """
     said = _plain(text)
     for key, shown in choices:
-        if said in _named(key, shown) or said in _ANSWERS.get(key, ()):
+        if _close(said) in map(_close, _named(key, shown)) or said in _ANSWERS.get(key, ()):
             return key
     for name, key in (also or {}).items():
-        if said == _plain(name):
+        if _close(said) == _close(_plain(name)):
             return key
+    near = [(key, shown) for key, shown in choices if any(_within(said, name) for name in _named(key, shown))]
+    if len(near) == 1:
+        return near[0][0]
+    if near:
+        names = "; ".join(shown for _, shown in near)
+        raise QuantityError(f"“{text}” may be one of these, say which: {names}.")
     raise QuantityError(f"“{text}” is none of: {', '.join(shown for _, shown in choices)}.")
+
+
+_SHORTEST: Final = 3
+_DENIES: Final = re.compile(r"\b(?:no|not|none|without|never)\b")
+
+
+def _within(said: str, name: str) -> bool:
+    """Whether it is some of a name's words, as they stand there, and the others do not deny them."""
+    if len(said) < _SHORTEST or (found := re.search(rf"(?<!\w){re.escape(said)}(?!\w)", name)) is None:
+        return False
+    return _DENIES.search(name[: found.start()] + name[found.end() :]) is None
+
+
+def _close(said: str) -> str:
+    return said.replace(" ", "")
 
 
 def _plain(text: str) -> str:

@@ -164,6 +164,21 @@ class Quantity:
         return f"{text.strip()} is outside what {name} here can be: {low} to {high} {shown}".rstrip() + "."
 
 
+def is_unit(text: str) -> bool:
+    """Whether it is a unit of some quantity, as it is written.
+
+    >>> is_unit("kW"), is_unit("r/min"), is_unit("pump"), is_unit("")
+    (True, True, False, False)
+    """
+    name = spelt(text)
+    if name == FAHRENHEIT:
+        return True
+    try:
+        return bool(_UNIT_WORD.fullmatch(name)) and registry().get_dimensionality(name) is not None
+    except (PintError, ValueError):
+        return False
+
+
 @cache
 def _factor(unit: str, to: str) -> float:
     return float(registry().Quantity(1.0, unit).to(to).magnitude)

@@ -13,6 +13,7 @@ from xml.etree import ElementTree
 
 from vinegate.core.facts import LISTED, RuleSetName, circuit_parts, keyed, kind_of, listed_keys
 from vinegate.core.field import Fact, read_facts
+from vinegate.core.measured import is_unit
 from vinegate.core.record.facts import FORMS
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.wording import spoken
@@ -26,6 +27,8 @@ _LONGEST: Final = 300
 TAG_PATH: Final = "tag"
 
 
+_NOT_SAID: Final = re.compile(r"[-–—?.]+|#?n\W?/?\W?a\W?|tb[acd]|unknown|not known", re.I)
+"""What stands in a cell of which nobody knows the contents: it is as if it were empty."""
 _BROKEN: Final = (
     zipfile.BadZipFile, LookupError, ValueError, ElementTree.ParseError, OSError, TypeError, AttributeError,
 )  # fmt: skip
@@ -49,15 +52,7 @@ def read_table(name: str, body: bytes) -> list[list[str]]:
             rows = list(_text(body))
     except UnreadableSheet as error:
         raise UnreadableSheet(f"{name}: {error}") from None
-    except (
-        zipfile.BadZipFile,
-        KeyError,
-        ValueError,
-        ElementTree.ParseError,
-        OSError,
-        TypeError,
-        AttributeError,
-    ) as error:
+    except _BROKEN as error:
         raise UnreadableSheet(f"{name}: it is no {kind.upper() or 'table'} that can be read.") from error
     rows = [[cell[:_LONGEST].strip() for cell in row[: MOST_COLUMNS + 1]] for row in rows]
     if any(len(row) > MOST_COLUMNS and row[MOST_COLUMNS] for row in rows):
@@ -70,7 +65,17 @@ def read_table(name: str, body: bytes) -> list[list[str]]:
     if len(found) - 1 > MOST_ROWS:
         raise UnreadableSheet(f"{name}: more than {MOST_ROWS} rows.")
     width = max(at + 1 for row in found for at, cell in enumerate(row) if cell)
-    return [(row + [""] * width)[:width] for row in found]
+    return _with_units([(row + [""] * width)[:width] for row in found])
+
+
+def _with_units(table: list[list[str]]) -> list[list[str]]:
+    """A row below the heads that holds nothing but units belongs to them."""
+    units = [cell.strip("[]() ") for cell in table[1]] if len(table) > 1 else []
+    said = [unit for unit in units if unit and not _NOT_SAID.fullmatch(unit)]
+    if not said or not all(map(is_unit, said)) or (units[0] in said and table[0][0]):
+        return table
+    heads = [f"{head} [{unit}]" if unit in said else head for head, unit in zip(table[0], units, strict=True)]
+    return [heads, *table[2:]]
 
 
 def _bounded(body: bytes) -> zipfile.ZipFile:
@@ -168,8 +173,8 @@ WORDS_OF: Final = {
     "plate.power": "hp kw horsepower power rating motorhp motorkw motorpower ratedhp ratedkw ratedpower nameplatehp"
     " nameplatekw output",
     "plate.volts": "v volt voltage volts ratedvoltage motorvoltage motorvolts",
-    "plate.full_load_current": "fla flc amps amperes a in fullloadamps fullloadcurrent ratedcurrent ratedamps"
-    " nameplateamps nameplatefla",
+    "plate.full_load_current": "fla flc amps amperes a in motorcurrent nominalcurrent fullloadamps"
+    " fullloadcurrent ratedcurrent ratedamps nameplateamps nameplatefla",
     "plate.speed": "rpm speed ratedspeed motorspeed",
     "plate.frequency": "hz frequency",
     "plate.service_factor": "sf",
@@ -199,7 +204,9 @@ WORDS_OF: Final = {
     "protection.overload": "overload olsetting overloadsetting",
     "plate.duty": "duty",
 }
-_SAID: Final = {word: path for path, words in WORDS_OF.items() for word in words.split()}
+_SAID: Final = {word: path for path, words in WORDS_OF.items() for word in words.split()} | {
+    "current": "plate.full_load_current"  # as a head; on a plate it may be that of anything
+}
 _UNIT_HEAD: Final = {"hp": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz"}
 _TAG_FIRST: Final = ("tag", "motortag", "tagno", "tagnumber", "equipmenttag", "circuittag")
 """Where a table numbers its rows as well, its items and circuits are not the tags."""
@@ -314,16 +321,20 @@ def read_rows(
             error = f"The tag {tag} stands twice."
         seen.add(tag.casefold())
         cells = tuple(_cell(path, _with_unit(row[at], units[at], facts[path]), rules, named.get(facts[path].listed, {}))
-                      for at, path in sorted(mapping.items()) if path in facts and row[at].strip())  # fmt: skip
+                      for at, path in sorted(mapping.items()) if path in facts and _says(row[at]))  # fmt: skip
         found.append(RowRead(tag=tag, cells=cells, error=error))
     return found
+
+
+def _says(cell: str) -> bool:
+    return bool(cell.strip()) and _NOT_SAID.fullmatch(cell.strip()) is None
 
 
 def _with_unit(text: str, unit: str, fact: Fact) -> str:
     """A bare number under a head that carries a unit."""
     plain = text.strip()
     measured = fact.quantity is not None or fact.read_us is not None or fact.unit
-    if unit and measured and re.fullmatch(r"[-+]?[\d.,' ]+", plain):
+    if unit and measured and re.fullmatch(r"[-+]?[\d., ]+(?:'\d[\d., ]*)*", plain):
         return f"{plain} {unit}"
     return plain
 

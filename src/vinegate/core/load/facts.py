@@ -25,6 +25,11 @@ LOAD_KINDS = (
     ("points", "points from a table"),
 )
 
+_OTHER_KINDS: Final = {
+    "crane": "hoist", "gear pump": "constant", "piston pump": "constant", "positive displacement pump": "constant",
+    "screw pump": "constant", "extruder": "constant", "winder": "constant-power",
+}  # fmt: skip
+
 SERVICES: Final = (
     ("none", "none: an ordinary machine"),
     ("fire-pump", "fire pump"),
@@ -42,7 +47,7 @@ _STATIC: Final = Quantity(
 class Load(Facts):
     """Every field may be missing. Power may be given, or what it follows from."""
 
-    kind: str | None = field(choice("Load", LOAD_KINDS, help="How its torque goes with speed."))
+    kind: str | None = field(choice("Load", LOAD_KINDS, also=_OTHER_KINDS, help="How its torque goes with speed."))
     service: str | None = field(
         choice("Special service", SERVICES, also={"no": "none", "ordinary": "none", "elevator": "lift",
                                                   "swimming pool pump": "pool"},

@@ -61,9 +61,15 @@ class VoltsDesignation:
         return any(abs(supply_v - volts) <= 0.005 * volts for volts in self.usable_at_v)
 
 
-_WHOLE_PLATE = re.compile(r"^(.*?)\s*/\s*[13]\s*/\s*(?:50|60)(?:\s*hz)?$", re.I)  # 460/3/60: volts, phases, hertz
+_WHOLE_PLATE = re.compile(r"^(.*?)\s*([/-])\s*[13]\s*\2\s*(?:50|60)(?:\s*hz)?$", re.I)  # 460/3/60: volts, phases, hertz
 _USABLE = re.compile(r"[,;(]?\s*usable\s+(?:at|on)\s+([\d.,\s/VvkK]+)\)?\s*$", re.I)
-_DRESS = re.compile(r"^\s*3\s*(?:~|ph(?:ase)?s?\b|ac\b)\s*|\s*(?:±\s*\d+\s*%|[,;]?\s*(?:50|60)\s*hz)\s*$", re.I)
+_DRESS = re.compile(
+    r"^\s*(?:3\s*(?:~|ph(?:ase)?s?\b|ac\b)|ac\b)\s*|\s*(?:(?:±|\+\s*/?\s*-)\s*\d+\s*%|[,;]?\s*(?:50|60)\s*hz)\s*$", re.I
+)
+_SIGNS = str.maketrans({"∆": "Δ", "△": "Δ", "▲": "Δ", "⅄": "Y"})
+_DOUBLE = re.compile(r"(Δ|D|Y)\s?\1(?![a-z])", re.I)  # halves in parallel: the volts beside them say so
+_ROUND = re.compile(r"\(\s*(Δ|D|Y|λ|delta|wye|star)\s*\)", re.I)
+_OWN = re.compile(r"^\s*(?:(Δ|D|delta)|(?:Y|λ|wye|star))\s*(?=\d)", re.I)
 _AHEAD = re.compile(r"^\s*((?:Δ|∆|D|Y|λ)(?:\s*/\s*(?:Δ|∆|D|Y|λ))*)\s*(?=\d)(.*)$", re.I)
 _AFTER = re.compile(r"^(\s*\d.*?)\s*k?V?\s+((?:Δ|∆|D|Y|λ)(?:\s*/\s*(?:Δ|∆|D|Y|λ))+)\s*$", re.I)
 _WINDING = re.compile(r"\s*(?:(Δ|∆|D|delta)|(Y|λ|wye|star))\s*$", re.I)
@@ -83,7 +89,7 @@ def read_volts(text: str) -> VoltsDesignation:
     >>> [c.text for c in read_volts("230/460/3/60").connections], read_volts("460 volts").connections[0].text
     (['230', '460'], '460')
     """
-    body = text.strip()
+    body = _ROUND.sub(r"\1", _DOUBLE.sub(r"\1", text.translate(_SIGNS))).strip()
     usable: tuple[float, ...] = ()
     match = _USABLE.search(body)
     if match:
@@ -122,11 +128,12 @@ def _connection(text: str, unit: str) -> Connection:
     winding = Winding.NOT_SAID
     body = re.sub(r"\s*k?V\s*$", "", text, flags=re.I) if not unit else text
     unit = unit or ("kV" if re.search(r"kV\s*$", text, re.I) else "V")
+    if (own := _OWN.match(body)) is not None:
+        winding, body = Winding.DELTA if own.group(1) else Winding.WYE, body[own.end() :]
     match = _WINDING.search(body)
     if match:
         winding = Winding.DELTA if match.group(1) else Winding.WYE
-        body = body[: match.start()]
-        body = re.sub(r"\s*V\s*$", "", body, flags=re.I)
+        body = re.sub(r"\s*V(?:olts?)?\s*$", "", body[: match.start()], flags=re.I)
     ends = [VOLTAGE.read(f"{part} {unit}") for part in re.split(r"\s*[-–—]\s*", body.strip())]
     if len(ends) > 2 or (len(ends) == 2 and ends[0] >= ends[1]):
         raise QuantityError(f"“{text.strip()}” is not a range of volts: write it like 208-230.")
@@ -162,14 +169,20 @@ def read_amps(text: str) -> AmpsDesignation:
 
     >>> read_amps("9.6-8.9/4.4 A").per_connection_a
     ((9.6, 8.9), (4.4,))
-    >>> read_amps("0.038 kA").per_connection_a, read_amps("28 - 26 / 13 amps").text
-    (((38.0,),), '28-26/13')
+    >>> read_amps("0.038 kA").per_connection_a, read_amps("28 - 26 / 13 amps").text, read_amps("Δ81 A / Y47 A").text
+    (((38.0,),), '28-26/13', '81/47')
     """
     match = re.search(r"\s*(k?)A(?:mps?|mperes?)?\.?\s*$", text.strip(), re.I)
     body, unit = (text.strip()[: match.start()], f"{match.group(1).lower()}A") if match else (text, "A")
-    groups = [part for part in re.split(r"\s*/\s*", body) if part]
+    groups = [_bare(part) for part in re.split(r"\s*/\s*", _ROUND.sub(r"\1", body.translate(_SIGNS))) if part]
     if not groups:
         raise QuantityError("Amperes are written like 92, 184/92 or 9.6-8.9/4.4.")
     per = tuple(tuple(CURRENT.read(f"{v} {unit}") for v in re.split(r"\s*[-–—]\s*", group)) for group in groups)
     shown = "/".join("-".join(f"{value:g}" for value in group) for group in per)  # without its unit, as the volts
     return AmpsDesignation(shown, per)
+
+
+def _bare(group: str) -> str:
+    """Without the sign of its connection, in the volts' order as the others, and without its own unit."""
+    plain = _WINDING.sub("", _OWN.sub("", group))
+    return re.sub(r"\s*A(?:mps?|mperes?)?\.?\s*$", "", plain, flags=re.I)

@@ -25,7 +25,7 @@ def _run(simulation: Simulation) -> None:
 WAY = Way(
     key="autotransformer",
     label="autotransformer",
-    also=("auto-transformer", "autotransformer starter"),
+    also=("auto-transformer", "autotransformer starter", "RVAT"),
     name="autotransformer",
     order=6,
     needs="three contactors and the transformer",

@@ -35,7 +35,16 @@ def _run(simulation: Simulation) -> None:
 WAY = Way(
     key="drive",
     label="drive",
-    also=("VFD", "VSD", "variable-frequency drive", "variable-speed drive", "frequency converter", "inverter"),
+    also=(
+        "VFD",
+        "VSD",
+        "ASD",
+        "AFD",
+        "variable-frequency drive",
+        "variable-speed drive",
+        "frequency converter",
+        "inverter",
+    ),
     name="drive",
     order=9,
     needs="filters and cable by its maker",

@@ -53,6 +53,7 @@ def _possible(asking: Asking) -> Answer:
 
 WAY = Way(
     key="part-winding",
+    also=("PW", "half winding"),
     label="part winding",
     name="part winding",
     order=3,

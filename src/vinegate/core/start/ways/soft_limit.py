@@ -70,6 +70,7 @@ def _holds(plant: Plant, settings: Settings, value: float) -> HeldBack:
 
 WAY = Way(
     key="soft-starter",
+    also=("soft start", "SS", "RVSS"),
     label="soft starter, current limit",
     name="soft starter",
     order=4,
