@@ -24,6 +24,24 @@ class TestPoints:
         assert [(one.load, one.load_in) for one in found] == [(None, ""), (4000, "w"), (90, "nm"), (55, "%")]
         assert [one.hours for one in found] == [1900, None, 200, None]
 
+    @pytest.mark.parametrize(
+        "text",
+        [
+            "1180 rpm; 300 ft-lbs; 2000 hrs",
+            "1180 RPM 300 lb-ft 2000 h/yr",
+            "rpm; torque (ft-lbs); hours\n1180; 300; 2000",
+        ],
+    )
+    def test_as_people_spell_them(self, text):
+        (point,) = read_operating_points(text).points
+        assert (point.speed, point.speed_in, point.load_in, point.hours) == (1180, "rpm", "nm", 2000)
+        assert point.load == pytest.approx(300 * 1.3558179, rel=1e-6)
+
+    def test_hours_behind_a_speed_are_how_long_it_runs(self):
+        points = read_operating_points("100 % 2000 h\n50 %; 3000 hours a year\n40 %; 40 hp").points
+        assert [(one.load, one.hours) for one in points[:2]] == [(None, 2000), (None, 3000)]
+        assert (points[2].load_in, points[2].hours) == ("w", None)
+
     @pytest.mark.parametrize("text", [
         "Hz; N·m; h/a\n30; 90; 200", "speed [Hz];torque [N·m];hours\n30;90;200", "speed; load; h\n30 Hz; 90 N·m; 200",
     ])  # fmt: skip

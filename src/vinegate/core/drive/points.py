@@ -14,7 +14,10 @@ from vinegate.core.measured import Quantity
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
 
-_UNITS: Final = r"(%|r/min|rpm|min⁻¹|min-1|1/min|Hz|N·m|N\.m|Nm|lb-ft|lbft|kW|hp|W|h/a|h|hours?|s|sec|seconds?|min)"
+_A_YEAR: Final = r"h(?:ours?|rs?)?(?:\s?(?:/|per|a)\s?(?:a|yr|year))?"
+_UNITS: Final = (
+    r"(%|r/min|rpm|min⁻¹|min-1|1/min|Hz|N[·.-]?m|lbs?-?ft|ft-?lbs?|kW|hp|W|" + _A_YEAR + r"|s|sec|seconds?|min)"
+)
 _GLUE: Final = re.compile(rf"(?<=\d)\s+(?={_UNITS}(?:\s|$|[;,|\t]))", re.I)
 _HEAD: Final = re.compile(rf"(?<![a-z]){_UNITS}(?![a-z])", re.I)
 _MOST: Final = 24
@@ -128,6 +131,8 @@ def _row(cells: list[str], lasts: Callable[[str], float | None]) -> OperatingPoi
     if len(cells) > 3:
         raise QuantityError(f"{len(cells)} values: speed, load and how long are three.")
     speed, speed_in = _speed(cells[0])
+    if len(cells) == 2 and re.search(rf"\d\s*{_A_YEAR}$", cells[1], re.I):  # how long, and nothing of the load
+        cells = [cells[0], "", cells[1]]
     load, load_in = _load(cells[1]) if len(cells) > 1 else (None, "")
     hours = lasts(cells[2]) if len(cells) > 2 else None
     return OperatingPoint(speed, speed_in, load, load_in, hours)
@@ -164,7 +169,7 @@ _POWER_OR_TORQUE: Final[dict[str, Quantity]] = {"w": q.POWER, "nm": q.TORQUE}
 
 
 def _hours(cell: str) -> float | None:
-    body = re.sub(r"\s*(?:h/a|hours?|h)$", "", cell, flags=re.I)
+    body = re.sub(rf"\s*{_A_YEAR}$", "", cell, flags=re.I)
     return None if body in _EMPTY else _plain(body, cell, _HOURS_A_YEAR)
 
 
