@@ -1,6 +1,7 @@
 import pytest
 
 from vinegate.core import quantity as q
+from vinegate.core.drive.quantities import HENRY
 from vinegate.core.numbers import QuantityError, read_numbers, write
 from vinegate.core.supply.facts import read_fault_level, read_size_us
 
@@ -97,6 +98,9 @@ from vinegate.core.supply.facts import read_fault_level, read_size_us
         (q.LINE_SPEED, "0.65 ft/sec", 0.65 * 0.3048),
         (q.DENSITY, "1.02 g/cm³", 1020),
         (q.SOIL, "90 °C·cm/W", 0.9),
+        (q.OHMS, "250 mOhm", 0.25),  # capitals tell milli from mega
+        (q.OHMS, "0.02 MOHM", 20e3),
+        (HENRY, "0.004 H", 0.004),
         (q.LET_THROUGH, "200 kA²·s", 200e6),
         (q.PRICE, "$0.14/kWh", 0.14),
         (q.SERVICE_FACTOR, "SF 1.15", 1.15),  # with its name, as it stands on the plate

@@ -132,6 +132,7 @@ microsecond: µs; us
 nanosecond: ns
 microfarad: µF; uF
 millifarad: mF
+henry: H
 millihenry: mH
 microhenry: µH; uH
 joule: J
@@ -139,11 +140,11 @@ megajoule: MJ
 gigajoule: GJ
 meganewton: MN
 ohm: Ω
-milliohm: mΩ; mohm
+milliohm: mΩ; mohm; mOhm; mOHM
 kiloohm: kΩ
-megaohm: MΩ; Mohm
-gigaohm: GΩ; Gohm
-teraohm: TΩ; Tohm
+megaohm: MΩ; Mohm; MOhm; MOHM
+gigaohm: GΩ; Gohm; GOhm; GOHM
+teraohm: TΩ; Tohm; TOhm
 """
 
 
