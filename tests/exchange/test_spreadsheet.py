@@ -147,6 +147,22 @@ def test_a_head_with_a_unit_stands_behind_bare_numbers_only():
     assert [[cell.text for cell in row.cells] for row in rows] == [["16 mm²", "0.46 kV"], ["4 AWG", "230/460"]]
 
 
+@pytest.mark.parametrize("rules", RuleSetName)
+def test_a_fraction_has_the_unit_of_its_head_and_two_values_have_theirs(rules):
+    """Where a bare power is kilowatts too: 7 1/2 hp are no 7.5 kW."""
+    table = [
+        ["Tag", "Power [HP]", "FLA [A]", "Volts [V]"],
+        ["A-1", "7-1/2", "22/11", "230/460"],
+        ["A-2", "½", "1", "460"],
+    ]
+    rows = read_rows(table, guess(table[0]), rules=rules, job={}, tag_rule=TAG)
+    assert [[cell.text for cell in row.cells] for row in rows] == [
+        ["7-1/2 HP", "22/11", "230/460"],
+        ["½ HP", "1 A", "460 V"],
+    ]
+    assert not any(row.bad for row in rows)
+
+
 def test_a_sign_for_feet_is_a_unit_and_an_apostrophe_between_digits_is_none():
     table = [["Tag", "Length (ft)", "Speed, rpm"], ["A-1", "150'", "1'185"], ["A-2", "150", "1 185"]]
     rows = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)

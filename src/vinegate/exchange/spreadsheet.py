@@ -330,11 +330,16 @@ def _says(cell: str) -> bool:
     return bool(cell.strip()) and _NOT_SAID.fullmatch(cell.strip()) is None
 
 
+_BARE: Final = re.compile(r"[-+]?[\d., ]+(?:'\d[\d., ]*)*")
+_FRACTION: Final = re.compile(r"(?:\d+[ -]?)?(?:\d+/\d+|[½¼¾⅓⅔⅛⅝])")
+"""Of one value: 184/92 amperes are those of two connections."""
+
+
 def _with_unit(text: str, unit: str, fact: Fact) -> str:
     """A bare number under a head that carries a unit."""
     plain = text.strip()
     measured = fact.quantity is not None or fact.read_us is not None or fact.unit
-    if unit and measured and re.fullmatch(r"[-+]?[\d., ]+(?:'\d[\d., ]*)*", plain):
+    if unit and measured and (_BARE.fullmatch(plain) or (fact.quantity is not None and _FRACTION.fullmatch(plain))):
         return f"{plain} {unit}"
     return plain
 
