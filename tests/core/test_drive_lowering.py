@@ -210,3 +210,18 @@ def test_a_load_that_starts_empty_drives_with_all_of_it():
     across = pump(said).gate("stop.to_generator")
     assert on_drive.value == pytest.approx(0.9 * 38, rel=0.01)
     assert across.value == pytest.approx(0.9 * 38, rel=0.02)
+
+
+@pytest.mark.parametrize(
+    ("power", "beside", "verdict"),
+    [("38 kW", "30 kVA", FAILS), ("38 kW", "80 kVA", PASSES), (None, "30 kVA", CHECK), (None, "80 kVA", CHECK)],
+)
+def test_what_comes_back_of_a_load_whose_power_nobody_gave_has_its_band(power, beside, verdict):
+    """22.5 to 51.7 kW of a 45 kW machine: no verdict on an assumption."""
+    said = {
+        "stop.overhauls": "yes", "load.power": power, "supply.in_use": "standby", "standby.generator_power": "60 kVA",
+        "standby.transient_reactance": "20 %", "main_board.load_power": beside,
+    }  # fmt: skip
+    gate = planner("skerry-sound.json", "H-1")(said).gate("stop.to_generator")
+    assert gate.verdict is verdict
+    assert ("shaft power asked" in gate.rests_on) is (power is None)

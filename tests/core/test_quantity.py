@@ -102,6 +102,9 @@ from vinegate.core.supply.facts import read_fault_level, read_size_us
         (q.OHMS, "0.02 MOHM", 20e3),
         (HENRY, "0.004 H", 0.004),
         (q.LET_THROUGH, "200 kA²·s", 200e6),
+        (q.FIELD_VOLTAGE, "150 V DC", 150),
+        (q.BUS_VOLTAGE, "760 V d.c.", 760),
+        (q.DIRECT_VOLTS, "500VDC", 500),
         (q.PRICE, "$0.14/kWh", 0.14),
         (q.SERVICE_FACTOR, "SF 1.15", 1.15),  # with its name, as it stands on the plate
         (q.POWER_FACTOR, "cos φ 0,86", 0.86),
@@ -125,6 +128,8 @@ def test_reads_what_people_write(kind, text, value):
         (q.EFFICIENCY, "PF 0.86", "does not begin with a number"),  # another's name
         (q.SERVICE_FACTOR, "SF", "does not begin with a number"),
         (q.CURRENT, "fuse 92 A", "does not begin with a number"),
+        (q.COIL_VOLTAGE, "24 V DC", "is not a unit"),  # its coil is taken for alternating current
+        (q.CURRENT, "92 A DC", "is not a unit"),
         (q.HOURS, "8 h/day", "“h/day” is not a unit"),
         (q.COUNT_PER_HOUR, "4 per day", "“per day” is not a unit"),
         (q.TORQUE, "20 lb-ft²", "does not measure torque"),

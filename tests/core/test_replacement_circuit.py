@@ -6,7 +6,22 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import demo_job, planner
+from tests.conftest import demo_job
+from tests.core.replaced import (
+    COMPRESSOR,
+    FAN,
+    HOIST,
+    HYDRAULIC,
+    LOCK,
+    NOT,
+    PUMP,
+    SAME,
+    SOUND,
+    UNKNOWN,
+    WITH,
+    facts_of,
+    row,
+)
 from tests.examples import examples
 from vinegate.core import stages
 from vinegate.core.plan import Beside, plan_raw
@@ -17,32 +32,6 @@ from vinegate.core.replacement.fits import Fits
 from vinegate.core.replacement.frames import differences, frame_of
 from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.core.tables import load
-
-LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
-
-
-def facts_of(file, tag):
-    return dict(demo_job(file).circuits)[tag]
-
-
-def copy_of(file, tag):
-    """The new plate as a copy of the old one, and what every comparison asks beside it."""
-    facts = facts_of(file, tag)
-    return {f"new_{part}.{key}": text for part in ("plate", "machine") for key, text in facts.get(part, {}).items()} | {
-        "replacement.coupled": "direct", "replacement.one_way": "no",
-    }  # fmt: skip
-
-
-PUMP, COMPRESSOR, HYDRAULIC, FAN, STIRRER, HOIST = (
-    (planner(file, tag), copy_of(file, tag))
-    for file, tag in ((LOCK, "P-12"), (LOCK, "C-71"), (SOUND, "H-1"), (SOUND, "F-3"), (LOCK, "M-41"), (LOCK, "G-21"))
-)
-
-SAME, WITH, UNKNOWN, NOT = Fits.SAME, Fits.WITH, Fits.UNKNOWN, Fits.NOT
-
-
-def row(found, key):
-    return next(one for one in found.of(REPLACEMENT).rows if one.key == key)
 
 
 class TestSpeed:

@@ -145,12 +145,9 @@ class Quantity:
         name = spelt(unit_text)
         if self.shown == "°C" and name in (FAHRENHEIT, "degree"):
             return name if name == FAHRENHEIT else self.bare
-        try:
-            if not _UNIT_WORD.fullmatch(name):  # a word, never an expression
-                raise PintError
-            dimension = registry().get_dimensionality(name)
-        except (PintError, ValueError):
-            raise QuantityError(f"“{unit_text}” is not a unit of {self.name}: write it like {self.example}.") from None
+        dimension = _dimension(name)
+        if dimension is None:
+            raise QuantityError(f"“{unit_text}” is not a unit of {self.name}: write it like {self.example}.")
         if dimension != registry().get_dimensionality(self.unit):
             raise QuantityError(f"“{unit_text}” does not measure {self.name}: write it like {self.example}.")
         return name
@@ -171,12 +168,15 @@ def is_unit(text: str) -> bool:
     (True, True, False, False)
     """
     name = spelt(text)
-    if name == FAHRENHEIT:
-        return True
+    return name == FAHRENHEIT or _dimension(name) is not None
+
+
+def _dimension(name: str) -> object:
+    """Of a unit by its name in the registry: a word, never an expression. None where it is no unit."""
     try:
-        return bool(_UNIT_WORD.fullmatch(name)) and registry().get_dimensionality(name) is not None
+        return registry().get_dimensionality(name) if _UNIT_WORD.fullmatch(name) else None
     except (PintError, ValueError):
-        return False
+        return None
 
 
 @cache

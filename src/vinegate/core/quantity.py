@@ -12,7 +12,8 @@ WATT_PER_HP: Final = 745.699872  # 550 ft·lbf/s, NIST SP 811 table B.8
 
 _PER_HOUR: Final = r"(?:starts?|stops?|times)?\s*(?:(?:/|per|an|a|1/)\s*h(?:ours?|rs?)?|h\s*(?:-1|⁻¹))?"
 _HOURS: Final = r"h(?:ours?|rs?)?(?:\s*(?:/|per|a)\s*(?:a|yr|year|annum))?"
-_OF_RATED: Final = r"(?:of\s+)?(?:FLA|FLC|I_?N|I_?n|rated(?:\s+current)?)"
+_OF_RATED: Final = r"(?:of\s+)?(?:FLA|FLC|I_?N|rated(?:\s+current)?)"
+_DIRECT: Final = r"d\.?c\.?"
 _WATER: Final = r"H2O|H₂O|WC|WS|w\.c\.|(?:of\s+)?water|(?:of\s+)?head"
 
 POWER = Quantity(
@@ -120,7 +121,9 @@ DURATION = Quantity(name="time", unit="second", shown="s", bare="second", exampl
 OHMS = Quantity(name="resistance", unit="ohm", shown="Ω", bare="ohm", example="0.25 Ω", least=1e-5, most=1e5)
 TEST_VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="95 V", least=1, most=1100)
 TEST_POWER = Quantity(name="power", unit="W", shown="W", bare="W", example="420 W", least=1, most=5e6)
-FIELD_VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="150 V", least=1, most=1100)
+FIELD_VOLTAGE = Quantity(
+    name="voltage", unit="V", shown="V", bare="V", example="150 V", least=1, most=1100, aside=_DIRECT
+)
 TEMPERATURE = Quantity(
     name="temperature",
     unit="kelvin",
@@ -251,4 +254,7 @@ SOIL = Quantity(
 LET_THROUGH = Quantity(
     name="let-through", unit="ampsqs", shown="A²s", bare="kampsqs", example="0.2 kA²s", least=1, most=1e12
 )
-DIRECT_VOLTS = Quantity(name="test voltage", unit="V", shown="V", bare="V", example="500 V", least=50, most=15000)
+DIRECT_VOLTS = Quantity(
+    name="test voltage", unit="V", shown="V", bare="V", example="500 V", least=50, most=15000, aside=_DIRECT
+)
+BUS_VOLTAGE = replace(VOLTAGE, aside=_DIRECT)

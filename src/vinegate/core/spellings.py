@@ -38,9 +38,9 @@ ps: ps; cv; pk
 kW: kw; kilowatt; kilowatts
 W: w; watt; watts
 rpm: rpm; r p m; r/min; rev/min; 1/min; /min; min-1; min -1; tr/min; u/min
-A: a; amp; amps; ampere; amperes; a rms; amps rms; a ac; a dc; aic; at; a t
+A: a; amp; amps; ampere; amperes; a rms; amps rms; a ac; aic; at; a t
 kA: ka; ka rms; ka sym; ka rms sym; ka sym rms; kaic
-V: v; volt; volts; vac; v ac; v a c; volts ac; vdc; v dc; v d c; volts dc; v rms; v~
+V: v; volt; volts; vac; v ac; v a c; volts ac; v rms; v~
 kV: kv
 VA: va
 kVA: kva

@@ -191,7 +191,7 @@ class Work:
         done = self._done
         for key, used in uses.items():
             now = done.get(key)
-            if now.found is not used if now is not None else not self._holds(key, used):
+            if not (self._holds(key, used) if now is None else now.found is used):
                 return False
         return True
 

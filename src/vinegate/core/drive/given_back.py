@@ -1,4 +1,4 @@
-"""What a drive gives back to a generator: its engine's drag and what else runs must take it, for it has no grid."""
+"""What comes back to a generator: its engine's drag and what else runs must take it, for it has no grid."""
 
 from __future__ import annotations
 

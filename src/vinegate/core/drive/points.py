@@ -14,7 +14,7 @@ from vinegate.core.measured import Quantity
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
 
-_A_YEAR: Final = r"h(?:ours?|rs?)?(?:\s?(?:/|per|a)\s?(?:a|yr|year))?"
+_A_YEAR: Final = q.HOURS.aside
 _UNITS: Final = (
     r"(%|r/min|rpm|min⁻¹|min-1|1/min|Hz|N[·.-]?m|lbs?-?ft|ft-?lbs?|kW|hp|W|" + _A_YEAR + r"|s|sec|seconds?|min)"
 )

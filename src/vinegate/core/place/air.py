@@ -18,17 +18,9 @@ _MADE_FOR_M: Final = 2000.0
 _SOURCE: Final = "IEC 60947-1:2020 6.1.1, 6.1.2; UL 60947-4-1:2022"
 _COLD: Final = {
     "motor": (-15.0, "its grease, fan and drains are its maker's word.", "IEC 60034-1:2022 6.4; NEMA MG 1:2021 14.2.1"),
-    "starter": (
-        -5.0,
-        "its coils and overload are its maker's word, or a heater keeps it above −5 °C.",
-        _SOURCE,
-    ),
+    "starter": (-5.0, "its coils and overload are its maker's word, or a heater keeps it above −5 °C.", _SOURCE),
     "buttons": (-5.0, "their seals and springs are their maker's word.", _SOURCE),
-    "drive": (
-        0.0,
-        "it starts by its maker's word, or a heater keeps it above 0 °C.",
-        "usual of drives",
-    ),
+    "drive": (0.0, "it starts by its maker's word, or a heater keeps it above 0 °C.", "usual of drives: assumed"),
 }
 """Least air, °C, for which a device is made without its maker's word, and what is to be asked of it."""
 

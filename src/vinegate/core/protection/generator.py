@@ -28,7 +28,7 @@ def seen_in_time(need: Need, band: Band, amperes: float, within_s: float) -> flo
     On the utility the whole current. Behind a generator that of the transient reactance where it opens by it at once,
     else no more than the sustained current of its data sheet (IEEE 3002.3:2018 6; ISO 8528-3).
     """
-    if need.job.supply.in_use != "standby" or amperes >= band.sure_a(min(_TRANSIENT_S, within_s)):
+    if not need.job.on_standby or amperes >= band.sure_a(min(_TRANSIENT_S, within_s)):
         return amperes
     sustained = need.job.standby.sustained_a
     return None if sustained is None else min(amperes, sustained)

@@ -128,7 +128,9 @@ class Stop(Facts):
         )
     )
     bus_v: float | None = field(
-        measure("Resistor cuts in at", q.VOLTAGE, "U_B", example="760 V", help="Bus volts; empty: 1.6 × the line's.")
+        measure(
+            "Resistor cuts in at", q.BUS_VOLTAGE, "U_B", example="760 V", help="Bus volts; empty: 1.6 × the line's."
+        )
     )
     drive_least_ohm: float | None = field(measure("Drive's least resistor", q.OHMS, "R_min", help="From its maker."))
     resistor_ohm: float | None = field(measure("Braking resistor", q.OHMS, "R_D", example="30 Ω"))

@@ -1,4 +1,4 @@
-"""What a drive's ramp gives back to a generator, which has no grid to take it."""
+"""What a drive's ramp, or a load that drives, gives back to a generator, which has no grid to take it."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from vinegate.core.plate.kind import Family
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.drive import lowered_w, peaks_w
 from vinegate.core.stop.way import Way
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, less
 
 _KEY, _NAME = "stop.to_generator", "A generator takes back what it returns"
 _HELD: Final = "Load that surely runs beside it, or a drive with a resistor."
@@ -26,7 +26,7 @@ def to_generator(job: Job, circuit: Circuit, asked: Asked, way: Way) -> list[Gat
     if not (job.on_standby or circuit.start.on_standby == "yes"):
         return []
     if not circuit.from_drive:
-        return _across_the_line(job, circuit, lowered_w(asked) / 1000)
+        return _across_the_line(job, circuit, asked)
     if not (way.by_frequency and circuit.of("drive", Drive).feeds_back):
         return []
     powers = [one / 1000 for one in peaks_w(asked)]
@@ -37,8 +37,9 @@ def to_generator(job: Job, circuit: Circuit, asked: Asked, way: Way) -> list[Gat
     return [taken_by_generator(_KEY, _NAME, job, kw, (gives,), lambda back: back, _REMEDY)]
 
 
-def _across_the_line(job: Job, circuit: Circuit, kw: float) -> list[Gate]:
+def _across_the_line(job: Job, circuit: Circuit, asked: Asked) -> list[Gate]:
     """A machine of three phases that is driven past synchronous speed feeds the line it hangs on."""
+    kw, power = lowered_w(asked) / 1000, asked.load.power
     if kw <= 0 or circuit.plate.family not in (Family.CAGE, Family.WOUND):
         return []
-    return [taken_by_generator(_KEY, _NAME, job, (kw, kw), (), lambda: kw, _HELD)]
+    return [taken_by_generator(_KEY, _NAME, job, (kw, kw), less(power), lambda asks: kw * asks / power.value, _HELD)]

@@ -28,7 +28,10 @@ def read_fault_level(text: str) -> FaultLevel:
     >>> read_fault_level("14 kA").current_a, read_fault_level("300 MVA").power_va
     (14000.0, 300000000.0)
     """
-    unit = spelt(split_unit(text)[1]) if text.strip()[:1].isdigit() else ""
+    try:
+        unit = spelt(split_unit(text)[1])
+    except QuantityError:  # no number either
+        unit = ""
     if unit.endswith("VA"):
         return FaultLevel(None, q.FAULT_POWER.read(text))
     if unit in ("A", "kA"):
