@@ -50,14 +50,10 @@ def scene(*, index, load_share, shape, breakaway, inertia_times, source_pu, tap)
         kind="any",
         torque_nm=load_share * rated_nm,
         full_speed_rpm=target.speed_rpm,
-        shape=shape,
-        full_pu=1.0,
-        breakaway_pu=breakaway,
-        points=None,
-        inertia_kgm2=inertia,
-        load_inertia_kgm2=inertia,
+        shape=shape, full_pu=1.0, breakaway_pu=breakaway, points=None,
+        inertia_kgm2=inertia, load_inertia_kgm2=inertia,
         **load_bands(inertia),
-    )
+    )  # fmt: skip
     bus = Bus(key="main", name="main", parent=-1, z_pu=source * BASE_VA / emf**2, volts_v=emf)
     plant = build(
         network=Network(buses=(bus,), emf_pu=1.0),

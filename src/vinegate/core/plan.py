@@ -224,11 +224,8 @@ def plan_circuit(
     for stage in stages.STAGES:
         work.found(stage)
     ways = _ways(work, beside)
-    closed = close(work, stages.sheets_of(stages.STAGES), kept)
-    wrong = wrong_plate(closed)
+    closed, wrong = _closed(work, kept)
     doubt = wrong[0] if wrong is not None else None
-    if doubt is not None:
-        closed = doubted_stages(closed, doubt)
     comparison = _compared(work, ways, beside, doubt=doubt)
     plan = Plan(
         rules=job.rules,
@@ -241,14 +238,20 @@ def plan_circuit(
         load=work.found(LOAD).asked,
         protected=_protected(work, doubt=doubt),
         stopping=_stopping(work, beside),
-        placed=_placed(work),
-        stations=_stations(work),
+        placed=_placed(work), stations=_stations(work),
         papers=_papers(work) if Beside.PAPERS in beside else (),
         found={stage.key: work.found(stage) for stage in stages.STAGES if stage.facts},
-    )
+    )  # fmt: skip
     let_go(work)
     work.keep()
     return plan
+
+
+def _closed(work: Work, kept: Kept) -> tuple[tuple[Stage, ...], tuple[Doubt, Gate] | None]:
+    """The sheets, and the doubt that a plate which cannot be true casts on them."""
+    closed = close(work, stages.sheets_of(stages.STAGES), kept)
+    wrong = wrong_plate(closed)
+    return (closed if wrong is None else doubted_stages(closed, wrong[0])), wrong
 
 
 def _stations(work: Work) -> tuple[Shown, ...]:

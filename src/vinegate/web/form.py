@@ -97,6 +97,10 @@ def _fact(path: str) -> Fact | None:
     return model.fields().get(name) if model else None
 
 
+def _foreign(field: Fact, rules: str, family: Family) -> bool:
+    return bool((field.rules and field.rules != rules) or (field.families and family not in field.families))
+
+
 def form_fields(
     stages: tuple[str, ...],
     *,
@@ -122,24 +126,20 @@ def form_fields(
         kept = ((circuit if stage in circuit_parts() else job).get(stage)) or {}
         for name, plain in model.fields().items():
             path, text = f"{stage}.{name}", str(kept.get(name) or "")
-            if only and name != only:
-                continue
-            foreign = (plain.rules and plain.rules != rules) or (plain.families and family not in plain.families)
-            if foreign and not text:
+            if (only and name != only) or (_foreign(plain, rules, family) and not text):
                 continue
             fact = worded(_offering(plain, job, text, stage), rules)
             conflict = contested.get(path)
             found[path] = FormField(
                 path=path,
-                fact=fact,
-                label=fact.label,
+                fact=fact, label=fact.label,
                 text=conflict.mine if conflict else text,
                 was=conflict.was if conflict else text,
                 error=wrong.get(path, ""),
                 conflict=conflict,
                 readonly=readonly,
                 echo="" if path in wrong else fact.echo(text, us=us),
-            )
+            )  # fmt: skip
     return found
 
 

@@ -43,21 +43,27 @@ class Features:
     zero_phase: str = ""
 
 
+def _volts_before(course: Course, volts: Array, begins: int) -> float | None:
+    """Before the start; where next to nothing of that was recorded, the most there is after it."""
+    if not course.volts:
+        return None
+    return float(np.median(volts[: max(begins - 2, 1)])) if begins > 3 else float(np.max(volts[begins:]))
+
+
 def features(course: Course) -> Features:
     """Raises CaptureError where no start is in it."""
     time, amps = course.time_s, course.mean_a()
     if not course.amps:
         raise CaptureError("no current is in it: a start cannot be seen.")
     begins = onset(course)
-    after = time >= time[begins]
+    after, phases = time >= time[begins], (course.amps_1 or course.amps, course.volts_1 or course.volts)
     t, i = time[after] - time[begins], amps[after]
     seen = read_curve(t, i)
     plateau, ends, steps = seen.plateau_a, seen.time_s, seen.steps_s
     running_known = ends is not None  # one that never falls to its running current is still starting at the end
     volts = course.mean_v()
     u = volts[after]
-    before = volts[: max(begins - 2, 1)]
-    before_v = float(np.median(before)) if course.volts and begins > 3 else (float(np.max(u)) if course.volts else None)
+    before_v = _volts_before(course, volts, begins)
     starting = t <= (ends if ends is not None else t[-1])
     least = float(np.min(u[starting])) if course.volts else None
     settled = t > (ends if ends is not None else t[-1]) * 1.05
@@ -76,9 +82,8 @@ def features(course: Course) -> Features:
         steps_s=steps,
         change_s=steps[0] if steps else None,
         i2t=float(np.sum((i[1:] ** 2 + i[:-1] ** 2) / 2 * np.diff(t))),
-        unbalance_i_pct=_apart([one[after] for one in (course.amps_1 or course.amps).values()], t),
-        unbalance_u_pct=None if course.by_neutral else _apart(
-            [one[after] for one in (course.volts_1 or course.volts).values()], t),
+        unbalance_i_pct=_apart([one[after] for one in phases[0].values()], t),
+        unbalance_u_pct=None if course.by_neutral else _apart([one[after] for one in phases[1].values()], t),
         factor_rest=_factor(course, begins + int(np.searchsorted(t, min(0.25, 0.3 * t[-1])))),
         factor_running=_factor(course, time.size - 2) if running_known else None,
         speed_rpm=float(course.speed_rpm[-1]) if course.speed_rpm is not None else None,

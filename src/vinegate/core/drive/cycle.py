@@ -120,7 +120,7 @@ def _amperes(supplied: Laden, rating: Rating, typed: OperatingPoints, amps: Arra
     """No longer above its rating at a stretch than its overload lasts, and no more than that as rms of its period; with
     the band of the load where its torque is the curve's.
     """
-    need, plate_a = supplied.need, rating.plate_a or 0.0
+    need, plate_a, lasts_s = supplied.need, rating.plate_a or 0.0, rating.overload_s
     curves = any(point.load is None for point in typed.points) and need.load_power.wide
     soft = less(need.load_power) if curves else ()
 
@@ -139,19 +139,16 @@ def _amperes(supplied: Laden, rating: Rating, typed: OperatingPoints, amps: Arra
     def room(share: float, *power: float) -> float:
         held = with_load(power)
         lasts = min(stretch_of(held, plate_a * share), _ENDLESS_S)
-        return min(1 - rms_of(held, rating.period_s) / (plate_a * share), 1 - lasts / rating.overload_s)
+        return min(1 - rms_of(held, rating.period_s) / (plate_a * share), 1 - lasts / lasts_s)
 
-    parts = parts_of(amps)
-    rms = rms_of(parts, rating.period_s)
-    rated = plate_a * rating.left.value
-    stretch = stretch_of(parts, rated)
+    parts, rated = parts_of(amps), plate_a * rating.left.value
+    rms, stretch = rms_of(parts, rating.period_s), stretch_of(parts, rated)
     lasts = f"{write(stretch, 3)} s at a stretch" if math.isfinite(stretch) else "and always"
     text = (
         f"Over {write(rating.period_s, 3)} s of its cycle the drive gives {write(rms, 3)} A as rms, {lasts} above its "
-        f"{write(rated, 3)} A; {write(rating.overload_s, 3)} s are borne."
+        f"{write(rated, 3)} A; {write(lasts_s, 3)} s are borne."
     )
-    value, limit, unit = (stretch, rating.overload_s, "s") if rms <= rated and stretch > rating.overload_s else (
-        rms, rated, "A")  # fmt: skip
+    value, limit, unit = (stretch, lasts_s, "s") if rms <= rated and stretch > lasts_s else (rms, rated, "A")
     return at_most(
         "drive.cycle_amperes", "Drive's amperes over its cycle", value, limit, sentence=text, unit=unit,
         source="NEMA ICS 7; IEC 61800-2; overload, its time and its period by the maker",

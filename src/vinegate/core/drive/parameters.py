@@ -233,6 +233,9 @@ def _watched(need: Need, driven: Driven) -> Iterator[Parameter]:
     )
 
 
+_LOST = {"stop": "stops", "last": "keeps its speed", "preset": "goes to a preset"}
+
+
 def _faults(need: Need, driven: Driven) -> Iterator[Parameter]:
     facts, group = need.facts, "When something fails"
     back = facts.power_back or "wait"
@@ -250,16 +253,9 @@ def _faults(need: Need, driven: Driven) -> Iterator[Parameter]:
         {"yes": "on", "no": "off"}.get(facts.catches or "", "on where it may still turn"),
         why=f"it still turns at {100 * driven.coast.share:.0f} % when the drive is ready",
     )
-    yield Parameter(
-        group,
-        "Restart tries",
-        "3, 30 s apart" if back == "auto" else "0",
-        why="a fault is looked at first",
-        safety=True,
-    )
-    lost = {"stop": "stops", "last": "keeps its speed", "preset": "goes to a preset"}.get(
-        facts.reference_lost or "", ""
-    )
+    tries = "3, 30 s apart" if back == "auto" else "0"
+    yield Parameter(group, "Restart tries", tries, why="a fault is looked at first", safety=True)
+    lost = _LOST.get(facts.reference_lost or "", "")
     yield Parameter(group, "Reference lost", lost, why="by what the process bears", safety=True)
     yield Parameter(
         group,

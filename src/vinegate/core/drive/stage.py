@@ -267,23 +267,7 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
     need, rows, rating, fastest = basis.need, driven.rows, driven.rating, driven.rows[0]
     supplied, ramps = basis.supplied, driven.ramps
     found: list[Gate | None] = [
-        *agree_gates(need, rows[-1].point.rpm, fastest.point.rpm),
-        *cooled_as_said(need),
-        *loss_gate(need, driven.losses),
-        *duty.worst_of_each(rows),
-        volts_gate(need, driven.volts, fastest.hz),
-        *breakaway_gates(supplied),
-        thermal_gate(need, rows),
-        oil_gate(need, rows[-1].point.rpm, fastest.point.rpm),
-        *cycle_gates(supplied, rating),
-        control_gate(need, driven.control),
-        strapped_gate(need),
-        flux_gate(need),
-        stop_gate(need),
-        emc_gate(need),
-        altitude_gate(need),
-        earthed_gate(need),
-        rings_gate(need),
+        *_of_speeds(basis, driven),
         *current_gates(supplied, rows, rating, driven.asked),
         one_phase_gate(need),
         *several_gates(need, supplied, rating),
@@ -305,6 +289,31 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         only_to_start_gate(need, rows, drive_loss_w(driven.losses, driven.asked.amps)),
     ]
     return [gate for gate in found if gate is not None]
+
+
+def _of_speeds(basis: Basis, driven: Driven) -> list[Gate | None]:
+    """The motor at its speeds: what it is, what it bears there, and how it is told to turn."""
+    need, rows, supplied = basis.need, driven.rows, basis.supplied
+    fastest = rows[0]
+    return [
+        *agree_gates(need, rows[-1].point.rpm, fastest.point.rpm),
+        *cooled_as_said(need),
+        *loss_gate(need, driven.losses),
+        *duty.worst_of_each(rows),
+        volts_gate(need, driven.volts, fastest.hz),
+        *breakaway_gates(supplied),
+        thermal_gate(need, rows),
+        oil_gate(need, rows[-1].point.rpm, fastest.point.rpm),
+        *cycle_gates(supplied, driven.rating),
+        control_gate(need, driven.control),
+        strapped_gate(need),
+        flux_gate(need),
+        stop_gate(need),
+        emc_gate(need),
+        altitude_gate(need),
+        earthed_gate(need),
+        rings_gate(need),
+    ]
 
 
 _INSULATION: Final = ("drive.insulation", "Winding bears the pulses")

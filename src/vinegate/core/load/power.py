@@ -156,14 +156,8 @@ def power_gate(sheet: Sheet, power: Taken, through: Taken, rated: Rated, service
     if power.given and share < _LITTLE_PCT:
         sheet.gates.append(_little(text, power, most / gear))
         return
-    reserve = Taken(
-        label="use of the service factor",
-        value=1.0,
-        low=1.0,
-        high=max(service_factor, 1.0),
-        how="kept in hand",
-        sense=1,
-    )
+    reserve = Taken(label="use of the service factor", value=1.0, low=1.0, high=max(service_factor, 1.0),
+                    how="kept in hand", sense=1)  # fmt: skip
     sheet.gates.append(
         at_most(
             "load.power",

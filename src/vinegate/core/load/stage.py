@@ -112,9 +112,8 @@ class Loaded:
 
 def _plan(work: Work) -> Loaded:
     """Put the load on its sheet, with what is missing named while its kind is not known."""
-    sheet, circuit, rules = work.sheet("load"), work.circuit, work.rules
+    sheet, circuit, rules, facts = work.sheet("load"), work.circuit, work.rules, work.circuit.load
     rated, rotor = work.found(PLATE).rated, work.found(MACHINE).inertia
-    facts = circuit.load
     sheet.gates += service_gates(circuit, rules)
     if facts.kind is None:
         sheet.needs([("load.kind", "the load")], "torque margin, time and heat of the start")
@@ -135,23 +134,19 @@ def _plan(work: Work) -> Loaded:
     breakaway = _breakaway(sheet, facts, shape)
     hung = _hung(sheet, facts, rated.speed)
     total, own = _inertia(sheet, facts, rotor, shape, hung)
-    lacks = facts.kind == "points" and facts.points is None
-    if lacks:
+    points = facts.points if facts.kind == "points" else None
+    if lacks := facts.kind == "points" and points is None:
         sheet.needs([("load.points", "the load's points")], "the load's torque against speed")
     if lacks or total is None or own is None:
         return Loaded(power=power)
-    unhung = own.value - (hung.value if hung else 0.0)
+    hung_kgm2 = hung.value if hung else 0.0
     asked = Asked(
         kind=facts.kind, torque_nm=torque.value, full_speed_rpm=rated.speed.value, shape=shape.exponent,
         full_pu=shape.full, runs_shape=shape.runs,
-        breakaway_pu=breakaway.value / 100,
-        points=facts.points if facts.kind == "points" else None,
-        curve=curve_of(sheet, facts),
-        inertia_kgm2=total.value, load_inertia_kgm2=own.value,
-        power=through_gear(taken, through),
-        breakaway=breakaway_taken(breakaway, shape),
-        inertia=inertia_taken(facts, unhung, rotor, shape),
-        hung_kgm2=hung.value if hung else 0.0,
+        breakaway_pu=breakaway.value / 100, points=points, curve=curve_of(sheet, facts),
+        inertia_kgm2=total.value, load_inertia_kgm2=own.value, hung_kgm2=hung_kgm2,
+        power=through_gear(taken, through), breakaway=breakaway_taken(breakaway, shape),
+        inertia=inertia_taken(facts, own.value - hung_kgm2, rotor, shape),
         rotor=rotor_taken(circuit, rotor),
     )  # fmt: skip
     return Loaded(asked=asked, power=power)

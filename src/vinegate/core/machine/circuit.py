@@ -132,11 +132,9 @@ def operate(
     gap_v2 = np.abs(phase_v - current * z_1) ** 2
     gap_w = 3 * gap_v2 * y_rotor.real
     input_w = 3 * phase_v * current.real
-    amperes = np.abs(current)
-    synchronous = circuit.synchronous_rad_s(hertz)
-    speed = 1 - s
+    amperes, speed = np.abs(current), 1 - s
     drag_w = circuit.drag_w * np.abs(k * speed) ** 3
-    gap_torque = np.asarray(gap_w / synchronous, dtype=float)
+    gap_torque = np.asarray(gap_w / circuit.synchronous_rad_s(hertz), dtype=float)
     shaft_w = gap_w * speed - drag_w
     torque = gap_torque - circuit.drag_w * k**2 * speed * np.abs(speed) / circuit.synchronous_rad_s()
     return Operation(

@@ -51,13 +51,7 @@ def stall_times(sheet: Sheet, circuit: Circuit) -> Stalls:
             said = circuit.source_of(f"machine.{key}")
             sheet.given(key, name, symbol, value, "s", provenance=said)
     hot, cold = facts.stall_hot_s, facts.stall_cold_s
-    sheet.gates += ordered(
-        "machine.stalls", "Stall times agree", hot, cold, unit="s", source="a cold machine bears more than a hot one",
-        sentence=f"From cold it bears {write(cold or 0.0, 3)} s, from hot {write(hot or 0.0, 3)} s.",
-        remedy="Read its maker's data again.",
-    )  # fmt: skip
-    if hot is not None and cold is not None and cold > _FAR_TIMES * hot:
-        sheet.gates.append(_far_apart(hot, cold))
+    _agree(sheet, hot, cold)
     if hot is None:
         if power_w is None or power_w > _STALL_HP * WATT_PER_HP * 1.001:
             return Stalls()
@@ -68,17 +62,24 @@ def stall_times(sheet: Sheet, circuit: Circuit) -> Stalls:
     if hot is None and cold is not None:
         high = min(high, cold)
         low = min(low, high)
+    usual = COLD_TIMES * (hot or _STALL_S)
     return Stalls(
         hot=_taken("machine.stall_hot", "safe stall time from hot", hot, min(_STALL_S, high), low, high),
         cold=_taken(
-            "machine.stall_cold",
-            "safe stall time from cold",
-            cold,
-            COLD_TIMES * (hot or _STALL_S),
-            COLD_TIMES * low,
-            COLD_TIMES * high,
+            "machine.stall_cold", "safe stall time from cold", cold, usual, COLD_TIMES * low, COLD_TIMES * high
         ),
     )
+
+
+def _agree(sheet: Sheet, hot: float | None, cold: float | None) -> None:
+    """The two against each other, where both are stated."""
+    sheet.gates += ordered(
+        "machine.stalls", "Stall times agree", hot, cold, unit="s", source="a cold machine bears more than a hot one",
+        sentence=f"From cold it bears {write(cold or 0.0, 3)} s, from hot {write(hot or 0.0, 3)} s.",
+        remedy="Read its maker's data again.",
+    )  # fmt: skip
+    if hot is not None and cold is not None and cold > _FAR_TIMES * hot:
+        sheet.gates.append(_far_apart(hot, cold))
 
 
 def _far_apart(hot_s: float, cold_s: float) -> Gate:

@@ -66,17 +66,12 @@ def _worked(sheet: Sheet, hot_c: float, height_m: float, limit_k: float, plate: 
         source="plate" if stamped_k else "taken as all that its insulation allows",
     )  # fmt: skip
     hot = sheet.given("ambient", "Warmest air", "θ_a", hot_c, "°C", source="the area")
+    usual = "IEC 60034-1:2022 6.3, NEMA MG 1:2021 14.2.1: where a plate says no other"
     base = sheet.given(
-        "rated_ambient",
-        "Air it is rated for",
-        "θ_N",
-        rated_for_c,
-        "°C",
+        "rated_ambient", "Air it is rated for", "θ_N", rated_for_c, "°C",
         provenance=Provenance.STAMPED if stamped_c is not None else Provenance.TABLE,
-        source="plate"
-        if stamped_c is not None
-        else "IEC 60034-1:2022 6.3, NEMA MG 1:2021 14.2.1: where a plate says no other",
-    )
+        source="plate" if stamped_c is not None else usual,
+    )  # fmt: skip
     height = sheet.given(
         "altitude", "Altitude", "h", max(height_m, _SEA_M), "m", source="the area; 1000 m and below count as 1000"
     )

@@ -112,12 +112,8 @@ def _connection(
     sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet
 ) -> tuple[Connection | None, Figure | None, Figure | None]:
     """The plate's connection nearest the supply's volts, with its volts and amperes."""
-    designation, amps, supply_v = (
-        circuit.plate.volts,
-        circuit.plate.full_load_current,
-        volts_of(job, circuit),
-    )
-    words = rules.words
+    designation, amps, words = circuit.plate.volts, circuit.plate.full_load_current, rules.words
+    supply_v = volts_of(job, circuit)
     if designation is None:
         sheet.needs([("plate.volts", "plate volts")], "the connection")
         return None, None, None

@@ -80,9 +80,8 @@ def _feeder(
     largest = table(sheet, "largest", "Largest motor", "I_1", scaled[0].sizing_a, "A", "circuits of this board")
     others = sum(one.sizing_a for one in scaled[1:])
     rest = table(sheet, "others", "All other motors", "I_o", others, "A", "circuits of this board")
-    other = sheet.given(
-        "load", "Other load", "I_x", other_a(job, key, volts), "A", source="entered on the board, at the feeder's volts"
-    )  # fmt: skip
+    beside_a, entered = other_a(job, key, volts), "entered on the board, at the feeder's volts"
+    other = sheet.given("load", "Other load", "I_x", beside_a, "A", source=entered)
     whole = fullest([_seen(job, key, volts, one) for one in members], system)[0] if waiting else scaled
     need, most, advised = rule_set(job.rules).feeder(sheet, job, key, (largest, rest, other), whole, spread)
     fed = job.board(key) if key != "main" else None

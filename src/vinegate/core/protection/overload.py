@@ -103,21 +103,26 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     ]  # fmt: skip
     sheet.gates += gates
     _notes(sheet, need, rules)
+    asked = f"trips ≤ {allowed.normal.shown}" if rules.practice.by_trip_current else f"= {seen.shown}"
+    row = _row(need, rules, trip, asked, "" if setting is advised else f"{write(setting.value, 3)} A", advised, gates)
+    return row, Overload(setting=setting, line_a=line_a, dial_a=dial_a, trip=trip)
+
+
+def _row(need: Need, rules: RuleSet, trip: str, asked: str, said: str, advised: Figure, gates: list[Gate]) -> Device:
     best = f"{write_down(advised.value)} A"
-    set_to = best if setting is advised else f"{write(setting.value, 3)} A"
-    row = Device(
+    set_to = said or best
+    return Device(
         key="overload",
         name=f"Overload, class {trip}",
         current=need.plate,
-        rule=f"{by_rule}, {_PLACES[facts.overload_place or 'line']}",
-        asked=f"trips ≤ {allowed.normal.shown}" if rules.practice.by_trip_current else f"= {seen.shown}",
+        rule=f"{rules.papers.overload}, {_PLACES[need.circuit.protection.overload_place or 'line']}",
+        asked=asked,
         advised=best,
         chosen=set_to,
         gates=tuple(gates),
         path="protection.overload",
         take="" if set_to == best else best,
     )
-    return row, Overload(setting=setting, line_a=line_a, dial_a=dial_a, trip=trip)
 
 
 def _of_its_class(need: Need, trip: str, dial_a: float) -> tuple[Gate, ...]:

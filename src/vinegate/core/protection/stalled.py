@@ -112,10 +112,9 @@ def slow_class(need: Need, name: str) -> tuple[Gate, ...]:
 
 
 def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
-    """A stalled rotor: the slowest relay of the class, from cold, trips before the machine has had what it bears hot.
+    """The slowest relay of the class, from cold, trips a stalled rotor before the machine has had what it bears hot.
 
-    Both at the same current, that of the way in use: a starter that holds a current stalls at it, a change-over by
-    timer leaves the first connection after its seconds.
+    Both at the current of the way in use: what holds one stalls at it; a timer leaves the first connection.
     """
     key, title = "protection.stall", "Trips on a stalled rotor"
     if need.way.converts:
@@ -151,11 +150,16 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
         room=lambda bears, amps, slow: bears - heats(amps, slow),
         remedy="Get the machine's safe stall time; a quicker class, or thermistors that trip a stall.",
     )  # fmt: skip
-    if gate.verdict is Verdict.PASSES:
-        return (gate,)
+    return (gate if gate.verdict is Verdict.PASSES else _or_by_another(need, gate, text),)
+
+
+def _or_by_another(need: Need, gate: Gate, text: str) -> Gate:
+    """What the relay does not catch, sensors or the motor's own protector may."""
     if need.circuit.protection.thermistor == "yes":
-        return (_by_sensors(key, title, text),)
-    return (_by_protector(need, key, title, text),) if bears_a_stall(need.circuit.plate.thermal_protection) else (gate,)
+        return _by_sensors(gate.key, gate.name, text)
+    if bears_a_stall(need.circuit.plate.thermal_protection):
+        return _by_protector(need, gate.key, gate.name, text)
+    return gate
 
 
 def _by_sensors(key: str, title: str, text: str) -> Gate:

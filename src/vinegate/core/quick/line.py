@@ -223,14 +223,7 @@ class Largest(Facts):
 def _largest(sheet: Sheet, facts: Largest, rules: RuleSet) -> str:
     fault = sheet.given("fault", "Fault at the board", "I_k", facts.fault_a or 1, "A")
     dip = sheet.given("dip", "Dip allowed", "d", facts.limit_pu or 0.04, "")
-    ratio = sheet.given(
-        "ratio",
-        "At rest, of rated",
-        "c",
-        facts.ratio or 6.5,
-        "",
-        **said_or(facts.ratio),
-    )
+    ratio = sheet.given("ratio", "At rest, of rated", "c", facts.ratio or 6.5, "", **said_or(facts.ratio))
     drawn = min(_SOFT_TIMES / ratio.value, 1.0) if facts.way == "soft" else float(facts.way or 1)
     share = sheet.given(
         "share", "Share the way to start draws", "s", drawn, "", source="of its current at full voltage"

@@ -23,7 +23,7 @@ from vinegate.core.record.unbalance import (
 )
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.working import Provenance
+from vinegate.core.working import Figure, Provenance
 
 _PHASES: Final = (("3", "three-phase"), ("1", "single-phase"))
 _PLATE: Final = Plate.fields()
@@ -48,6 +48,24 @@ _WAYS: Final = (
     ("half", "Part winding", 0.65, 0.45, 1.0),
 )
 _USUAL: Final = Provenance.ASSUMED
+
+
+def _torque_of(sheet: Sheet, key: str, name: str, share: float, torque: Figure) -> None:
+    part = sheet.given(
+        f"{key}_share", f"{name}: share of torque", f"b_{key}", share, "",
+        provenance=_USUAL if key == "half" else Provenance.TABLE,
+        source="usual of half a winding" if key == "half" else "square of the volts",
+    )  # fmt: skip
+    sheet.work(
+        f"{key}_torque",
+        f"{name}: torque",
+        f"T_{key}",
+        share * torque.value,
+        "%",
+        formula=f"b_{key}·T_LR",
+        inputs=(part, torque),
+        source="definition",
+    )
 
 
 def _reduced(sheet: Sheet, facts: Reduced, rules: RuleSet) -> str:
@@ -78,21 +96,7 @@ def _reduced(sheet: Sheet, facts: Reduced, rules: RuleSet) -> str:
             source="definition",
         )
         if torque is not None:
-            part = sheet.given(
-                f"{key}_share", f"{name}: share of torque", f"b_{key}", share, "",
-                provenance=_USUAL if key == "half" else Provenance.TABLE,
-                source="usual of half a winding" if key == "half" else "square of the volts",
-            )  # fmt: skip
-            sheet.work(
-                f"{key}_torque",
-                f"{name}: torque",
-                f"T_{key}",
-                share * torque.value,
-                "%",
-                formula=f"b_{key}·T_LR",
-                inputs=(part, torque),
-                source="definition",
-            )
+            _torque_of(sheet, key, name, share, torque)
     wye, tap, series = (write(amps.value * share, 3) for share in (1 / 3, 0.4225, 0.65))
     return f"Of {amps.shown}: wye-delta {wye} A, 65 % tap {tap} A, 65 % reactor {series} A."
 

@@ -47,38 +47,35 @@ def change_over(
     the first connection still leaves torque `enough`, said for each speed.
     """
     row, after = runs.row(first), runs.row(then)
-    stop = float(runs.stop[row])
+    stop, speed, axis = float(runs.stop[row]), runs.plant.speed_pu, runs.plant.axis
     step = np.abs(runs.behaviour.line[after]) * runs.plant.amps_per_pu
     inrush = float(np.abs(runs.behaviour.line[row, 0])) * runs.plant.amps_per_pu
     floor_pu = 0.0 if dip_limit_pu is None else before_pu * (1 - dip_limit_pu)
     too_much = step > inrush if dip_limit_pu is None else volts_along(runs.behaviour)[after, 0] < floor_pu
     place = _behind(too_much)
-    axis, speed = runs.plant.axis, runs.plant.speed_pu
     latest = min(float(np.interp(_HANGING * runs.speed_pu_at(stop), speed, axis)), at_speed_place(runs, stop))
 
     def when(at: float) -> float:
         return runs.read(runs.time_s, row, at)
 
     last_s = when(latest)
-    earliest = when(place) if place <= latest else None
-    recommended = last_s
-    if earliest is not None:
+
+    def best(earliest: float) -> float:
         soonest, waits = earliest * (1 + 1.2 * TIMER_TOLERANCE), when(min(_behind(step > inrush), latest))
         if waits > soonest:
             waits = min(waits, when(_leaves_enough(enough(), latest)))
-        recommended = min(max(soonest, waits), last_s)
+        return min(max(soonest, waits), last_s)
+
+    recommended = last_s if (earliest := when(place) if place <= latest else None) is None else best(earliest)
     chosen = runs.place_of_time(row, recommended)
-    reachable = runs.speed_pu_at(stop)
-    schools = tuple(
-        (share, when(float(np.interp(share, speed, axis))) if share < reachable else None) for share in SCHOOLS
-    )
+    passes = {share: float(np.interp(share, speed, axis)) for share in SCHOOLS if share < runs.speed_pu_at(stop)}
     return ChangeOver(
         earliest_s=earliest,
         recommended_s=recommended,
         latest_s=last_s,
         recommended_speed_pu=runs.speed_pu_at(chosen),
         step_a=float(np.interp(chosen, axis, step)),
-        schools=schools,
+        schools=tuple((share, when(passes[share]) if share in passes else None) for share in SCHOOLS),
     )
 
 

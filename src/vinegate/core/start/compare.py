@@ -179,20 +179,15 @@ def row_of(
         heat_pct=100 * course.i2t_s / asked.stall.value if reaches and asked.stall and not run.commutator else None,
         heat_j=course.heat_j if reaches else None,
         overload_pct=relay.pct("10") if reaches else None,
-        spike=run.spike,
-        change=run.change,
-        changes_at_s=changes_at(run),
-        stages=stages(course),
+        spike=run.spike, change=run.change, changes_at_s=changes_at(run), stages=stages(course),
         strip=_strip(course, plant, before),
-        order=way.order,
-        loss_share=way.loss_share,
-        harmonics=way.electronic,
+        order=way.order, loss_share=way.loss_share, harmonics=way.electronic,
         terminal_least_pct=100 * least_terminal(course),
         held_by_limit=run.held and not run.ramped,
         held_by_ramp=run.ramped,
         load_share=Laden(plant, course, asked.load).share if reaches and asked.load.power.wide else 0.0,
         motor_share=first_heat(course) if run.changes_at_s or course.changes_s else None,
-    )
+    )  # fmt: skip
 
 
 def _strip(course: Course, plant: Plant, before: Array) -> Strip:

@@ -122,16 +122,9 @@ def neglected_run(sheet: Sheet) -> RunImpedance:
 
 
 def solve_start(
-    sheet: Sheet,
-    prefix: str,
-    source: Source,
-    run: RunImpedance,
-    motor: AtRest,
-    plate_volts: Figure,
-    *,
-    has_run: bool,
-    phases: Phases,
-) -> StartPoint:
+    sheet: Sheet, prefix: str, source: Source, run: RunImpedance, motor: AtRest, plate_volts: Figure, *,
+    has_run: bool, phases: Phases,
+) -> StartPoint:  # fmt: skip
     """Solve `E = I·(Z_s + Z_run + Z_m)` and read the volts at board and terminals.
 
     The dip is the fall from the volts just before, which without other load are the system volts.

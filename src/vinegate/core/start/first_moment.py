@@ -60,11 +60,9 @@ def first_moment(
     if way is not None and neutral:
         seen, joined = _to_neutral(sheet, seen, way), _there_and_back(sheet, joined)
 
-    def solved(prefix: str, machine_at_rest: AtRest) -> StartPoint:
+    def solved(prefix: str, at_rest: AtRest) -> StartPoint:
         assert rated.volts is not None
-        return solve_start(
-            sheet, prefix, seen, joined, machine_at_rest, rated.volts, has_run=run is not None, phases=phases
-        )
+        return solve_start(sheet, prefix, seen, joined, at_rest, rated.volts, has_run=run is not None, phases=phases)
 
     full = solved("full", motor)
     sag = _sag(circuit, rules, rated, source, feed, joined, inrush, machine, motor, phases, way)

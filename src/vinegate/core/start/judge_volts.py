@@ -130,23 +130,22 @@ def sensitive_gate(plant: Plant, run: MethodRun, asked: Asked, load: Sensitive) 
         left = min(1 - min(time_below(times_s, there, level), cut) / allowed for level, allowed in _ITI)
         return min(left, (ends - _LASTING) / _LASTING)
 
-    taken = [one.value for one in rests]
-    text = f"{load.name} falls to {100 * least:.0f} %, within the curve."
-    for level, allowed in _ITI:
-        stays = min(time_below(times_s, volts, level), cut)
-        if stays > allowed:
-            text = (
-                f"{load.name} stays below {100 * level:.0f} % for {write(stays, 2)} s; {write(allowed)} s is allowed."
-            )
-            break
-    else:
-        if after < _LASTING:
-            text = f"{load.name} stays at {100 * after:.0f} % when the start is over."
+    text = _by_curve(load.name, {level: min(time_below(times_s, volts, level), cut) for level, _ in _ITI}, least, after)
     return at_least(
-        key, name, slack(*taken), 0.0, sentence=text, rests=rests, room=slack,
+        key, name, slack(*(one.value for one in rests)), 0.0, sentence=text, rests=rests, room=slack,
         source="ITI (CBEMA) curve, 2000: 70 % for 0.02 s, 80 % for 0.5 s, 90 % for 10 s",
         remedy="Ride through on a stored supply, or a start that draws less.",
     )  # fmt: skip
+
+
+def _by_curve(name: str, stays_s: dict[float, float], least: float, after: float) -> str:
+    """The first level of the curve that it stays below for too long; what lasts where none is."""
+    for level, allowed in _ITI:
+        if (stays := stays_s[level]) > allowed:
+            return f"{name} stays below {100 * level:.0f} % for {write(stays, 2)} s; {write(allowed)} s is allowed."
+    if after < _LASTING:
+        return f"{name} stays at {100 * after:.0f} % when the start is over."
+    return f"{name} falls to {100 * least:.0f} %, within the curve."
 
 
 def utility_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:

@@ -48,6 +48,15 @@ class Runs(Mapping[str, MethodRun]):
         return len(self._tried)
 
 
+def _runs(way: Way, plant: Plant, *, three_phase: bool) -> bool:
+    """Whether a machine of this kind can be run by it at all."""
+    return (
+        (three_phase or way.any_machine)
+        and (plant.first_torque_pu > 0 or not way.at_rings)
+        and (plant.armature is not None or not way.rectifies)
+    )
+
+
 def simulate(
     plant: Plant,
     start: Start,
@@ -71,9 +80,7 @@ def simulate(
     tried = [
         way
         for way in ways.WAYS
-        if (three_phase or way.any_machine)
-        and (plant.first_torque_pu > 0 or not way.at_rings)
-        and (plant.armature is not None or not way.rectifies)
+        if _runs(way, plant, three_phase=three_phase)
         and (way.usual or not brief)
         and (possible is None or way is ways.USUAL or way.key in possible)
     ]

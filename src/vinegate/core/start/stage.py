@@ -155,6 +155,12 @@ def _terminals(held: Held, armature: Armature | None) -> Callable[[float, int], 
     return held.drawing if held.known else None
 
 
+def _not_possible(eligible: Gate) -> tuple[Gate, ...]:
+    """What speaks against a way that was not simulated."""
+    named = replace(eligible, key="start.possible", name="This way to start is possible")
+    return () if eligible.verdict.usable else (named,)
+
+
 def _plan(work: Work) -> StartStudy:
     """Put the start on its sheet: the way in use, found among as few as tell it."""
     opening, given, trial = _opening(work), _given(work), _trial(work)
@@ -175,15 +181,13 @@ def _plan(work: Work) -> StartStudy:
     used = found.row(found.chosen) if found else None
     first = replace(wye if by_wye and moment.wye else full, key="start.dip")
     dip_gate = _used_dip(sheet, circuit, given, used, first, needs, known=moment.full is not None)
-    if by_wye and used is None and not eligible.verdict.usable:
-        sheet.gates.append(replace(eligible, key="start.possible", name="This way to start is possible"))
+    if by_wye and used is None:
+        sheet.gates += _not_possible(eligible)
     terminals = _used_terminals(used, held, needs, by_wye=by_wye)
     work.sheet("supply").gates.append(dip_gate)
     work.sheet("wiring").gates.append(terminals)
     return StartStudy(
-        locked_rotor=given.inrush,
-        full=moment.full,
-        wye=moment.wye,
+        locked_rotor=given.inrush, full=moment.full, wye=moment.wye,
         dip_limit=limit,
         dip_gate=dip_gate,
         full_gate=full,
@@ -196,7 +200,7 @@ def _plan(work: Work) -> StartStudy:
         comparison=found,
         plant=trial.plant if trial is not None else None,
         lacks=() if found else tuple(dict.fromkeys((*needs, *to_compare(given, circuit)))),
-    )
+    )  # fmt: skip
 
 
 def _moment(

@@ -39,7 +39,6 @@ def wishes_of(
 ) -> Wishes:  # fmt: skip
     """All that is asked of the control, with what the start and the stop have found; `steps` of its resistor."""
     planned = changes_s(used) or circuit.start.changeover_s or circuit.start.part_delay_s or _USUAL_STEP_S
-    after = facts.timer_s or planned
     wishes = Wishes(
         two_wire=facts.command == "two-wire",
         emergency=(facts.emergency or ("yes" if circuit.stop.emergency else "no")) == "yes",
@@ -47,7 +46,7 @@ def wishes_of(
         reverses=circuit.start.reversing == "yes",
         closed=circuit.start.transition == "closed",
         opened=circuit.start.transition == "open",
-        after_s=round(after, 3),
+        after_s=round(facts.timer_s or planned, 3),
         steps_s=_steps_s(facts, used, steps),
         first_torque_pu=first_torque(circuit),
         pause_s=circuit.start.dead_time_s or 0.05,
@@ -65,14 +64,13 @@ def wishes_of(
         lamps=facts.lamps if facts.lamps in ("green", "red") else "",
         heater=has_heater(circuit, facts),
         restart_s=restart_delay_s(circuit, facts),
-        bypass=facts.bypass == "yes",
-        no_bypass=facts.bypass == "no",
+        bypass=facts.bypass == "yes", no_bypass=facts.bypass == "no",
         ride_s=facts.ride_s or 0.0,
         tap=_tap(circuit, used),
         runs_on_s=facts.runs_on_s or 0.0,
         field_fed=circuit.plate.kind in ("dc-shunt", "dc-compound"),
         two_poles=facts.bypass_poles == "two",
-    )
+    )  # fmt: skip
     wishes = _of_speeds(wishes, facts, line_a) if facts.speeds else wishes
     return _braking(wishes, circuit, stopping) if stopping is not None else wishes
 

@@ -200,10 +200,8 @@ def autotransformer(wishes: Wishes) -> Circuit:
     )
     winding: tuple[Pole, ...] = (("L1", "a1"), ("L2", "a2"), ("L3", "a3"))
     plain = Circuit(
-        key="autotransformer",
-        name="autotransformer, closed transition",
-        inputs=inputs_of(wishes),
-        devices=devices,
+        key="autotransformer", name="autotransformer, closed transition",
+        inputs=inputs_of(wishes), devices=devices,
         poles=(("2S", winding), ("1S", (("n1", "n2"), ("n2", "n3"))), ("R", ACROSS)),
         between=(
             ("winding to its tap", (("a1", "T1"), ("a2", "T2"), ("a3", "T3"))),
@@ -214,7 +212,7 @@ def autotransformer(wishes: Wishes) -> Circuit:
         wanted=("R",),
         restarts=wishes.two_wire,
         grants=("closed",),
-    )
+    )  # fmt: skip
     return injected(plain, wishes) if wishes.braking == "dc" and not wishes.two_wire else plain
 
 
@@ -298,14 +296,7 @@ def drive(wishes: Wishes) -> Circuit:
         return _by_passed(wishes)
     wishes = replace(wishes, sensors=False)
     permit = permitted(wishes)
-    feeds = Device(
-        tag="K1",
-        name="feeds the drive",
-        logic=powered(wishes),
-        duty="AC-1",
-        of_input=True,
-        motor=False,
-    )
+    feeds = Device(tag="K1", name="feeds the drive", logic=powered(wishes), duty="AC-1", of_input=True, motor=False)
     limits: tuple[tuple[str, str], ...] = ()
     if both:
         buttons = ((FORWARD, "forward"), (REVERSE, "reverse"))

@@ -78,6 +78,12 @@ class Drawn:
     """The motor that it runs; None while a part of the start's study is missing."""
 
 
+_FOR_OTHERS: Final = (
+    "Which single faults may remain is for the risk assessment of the machine; no performance level is worked here. "
+    "An emergency stop is judged by a competent person. Work dead, locked out and proved."
+)
+
+
 def _plan(work: Work) -> Drawn | None:
     sheet, facts, study = work.sheet(KEY), work.circuit.of(KEY, Starter), work.found(START)
     if not _drawable(work, study):
@@ -113,12 +119,7 @@ def _plan(work: Work) -> Drawn | None:
     )
     _auxiliaries(sheet, parts, work.circuit.protection.signals)
     _judged(work, drawn, lacks, used)
-    sheet.notes.append(_fault_note(drawn))
-    sheet.notes.append(
-        "Which single faults may remain is for the risk assessment of the machine; no performance level is "
-        "worked here. "
-        "An emergency stop is judged by a competent person. Work dead, locked out and proved."
-    )
+    sheet.notes += (_fault_note(drawn), _FOR_OTHERS)
     return drawn
 
 

@@ -120,29 +120,31 @@ class Asked:
         return self.stop.power_failure == "stop" or (self.stop.power_failure is None and self.must_hold)
 
 
+def _metres_a_turn(circuit: Circuit, speed_rpm: float) -> float | None:
+    line_speed = circuit.load.line_speed_ms
+    return line_speed * 60 / speed_rpm if line_speed else None
+
+
 def asked_of(
     job: Job, circuit: Circuit, rated: Rated, machine: Machine | None, load: Load, *, rotor_kgm2: float,
     rated_nm: float, stall: Taken | None, locked_a: float | None, drive_nm: float | None = None,
 ) -> Asked:  # fmt: skip
     """Put the facts together. `rated` has speed and current."""
-    assert rated.speed
-    assert rated.current
-    stop, hoist = circuit.stop, load.kind == "hoist"
+    assert rated.speed and rated.current  # noqa: PT018
+    stop, hoist, family = circuit.stop, load.kind == "hoist", circuit.plate.family
     overhauls = drives_it(circuit, load.kind)
     model = machine.circuit if machine is not None and isinstance(machine.circuit, EquivalentCircuit) else None
     omega = speeds_down(rated.speed.value * _RAD_S)
     slows_nm = _slows_nm(load, omega, model, drives=overhauls)
     heavy = Turning(omega=omega, load_nm=slows_nm, inertia_kgm2=load.inertia_kgm2, rated_nm=rated_nm)
-    line_speed, family = circuit.load.line_speed_ms, circuit.plate.family
     corners = _corners(heavy, stop, rotor_kgm2, drives=overhauls)
+    volts_v = machine.volts_v if machine else 0.0
     return Asked(
-        stop=stop,
-        corners=corners,
-        machine=model,
+        stop=stop, corners=corners, machine=model,
         armature=_armature(circuit, rated) if family is Family.DC else None,
         phases={Family.DC: 0, Family.SINGLE: 1}.get(family, 3),
-        volts_v=machine.volts_v if machine else 0.0,
-        line_v=volts_of(job, circuit) or (machine.volts_v if machine else 0.0),
+        volts_v=volts_v,
+        line_v=volts_of(job, circuit) or volts_v,
         rated_a=rated.current.value,
         stall=stall,
         locked_a=locked_a,
@@ -150,7 +152,7 @@ def asked_of(
         hoist=hoist,
         overhauls=overhauls,
         gear_ratio=circuit.load.gear_ratio or 1.0,
-        metres_a_turn=line_speed * 60 / rated.speed.value if line_speed else None,
+        metres_a_turn=_metres_a_turn(circuit, rated.speed.value),
         coasts_s=slowest([freely(turning).stops_s for turning in corners]),
         rated_loss_w=_rated_loss_w(model, machine, rated) if model and machine else None,
         per_hour=stop.per_hour or circuit.start.starts_per_hour,
@@ -160,10 +162,8 @@ def asked_of(
         rotor_kgm2=rotor_kgm2,
         measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
         guessed=machine is not None and machine.origin == "simple",
-        drive_nm=drive_nm,
-        motors=motors_on(circuit),
-        papers=rule_set(job.rules).papers,
-    )
+        drive_nm=drive_nm, motors=motors_on(circuit), papers=rule_set(job.rules).papers,
+    )  # fmt: skip
 
 
 def _slows_nm(

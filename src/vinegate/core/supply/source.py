@@ -124,6 +124,21 @@ def _ratio(sheet: Sheet, value: float | None, key: str, name: str, symbol: str) 
     return sheet.given(key, name, symbol, value, "")
 
 
+def _fault_power(sheet: Sheet, current_a: float, at_v: float) -> Figure:
+    kiloamps = sheet.given("fault_current", "Utility fault current", "I_u", current_a / 1000, "kA")
+    kilovolts = sheet.given("fault_volts", "stated at", "U_1", at_v / 1000, "kV")
+    return sheet.work(
+        "fault_power",
+        "Utility fault level",
+        "S_sc",
+        3**0.5 * kilovolts.value * kiloamps.value,
+        "MVA",
+        formula="√3·U_1·I_u",
+        inputs=(kilovolts, kiloamps),
+        source="definition",
+    )
+
+
 def _utility(sheet: Sheet, job: Job, volts: Figure, *, behind_transformer: bool) -> _Part | None:
     supply = job.supply
     level = supply.fault_level
@@ -141,18 +156,7 @@ def _utility(sheet: Sheet, job: Job, volts: Figure, *, behind_transformer: bool)
                 [("supply.fault_level_volts", "the volts the fault level is stated at")], "the source impedance"
             )
             return None
-        kiloamps = sheet.given("fault_current", "Utility fault current", "I_u", level.current_a / 1000, "kA")
-        kilovolts = sheet.given("fault_volts", "stated at", "U_1", (at_v or volts.value) / 1000, "kV")
-        power = sheet.work(
-            "fault_power",
-            "Utility fault level",
-            "S_sc",
-            3**0.5 * kilovolts.value * kiloamps.value,
-            "MVA",
-            formula="√3·U_1·I_u",
-            inputs=(kilovolts, kiloamps),
-            source="definition",
-        )
+        power = _fault_power(sheet, level.current_a, at_v or volts.value)
     z = sheet.work(
         "utility_z",
         "Utility impedance at the board's volts",

@@ -162,9 +162,8 @@ def _with_transformer(sheet: Sheet, key: str, board: Board, job: Job, feeder: Ru
     assert board.transformer_power_va and board.transformer_impedance_pu  # noqa: PT018
     u = sheet.given(f"board_{mark}_volts", "Volts of the board", f"U_{mark}", job.volts_at(key) or 0.0, "V")
     kva = sheet.given(f"board_{mark}_kva", "Its transformer", f"S_{mark}", board.transformer_power_va / 1000, "kVA")
-    pct = sheet.given(
-        f"board_{mark}_pct", "Transformer impedance", f"z_{mark}", 100 * board.transformer_impedance_pu, "%"
-    )
+    z_pct = 100 * board.transformer_impedance_pu
+    pct = sheet.given(f"board_{mark}_pct", "Transformer impedance", f"z_{mark}", z_pct, "%")
     given = board.transformer_x_over_r is not None
     ratio = sheet.given(f"board_{mark}_x_over_r", "Transformer X/R", f"x_{mark}",
                         board.transformer_x_over_r or _ASSUMED_TRANSFORMER_X_OVER_R, "",
@@ -172,32 +171,30 @@ def _with_transformer(sheet: Sheet, key: str, board: Board, job: Job, feeder: Ru
                         source="entered" if given else "usual of dry units of 15 to 75 kVA")  # fmt: skip
     lines, half = (2, "/2") if two_wires(job.volts_at(key)) else (1, "")
     z = pct.value / 100 * u.value**2 / kva.value / lines
-    above = sheet.given(
-        f"board_{mark}_above", "Volts ahead of it", f"U_p{mark}", job.volts_at(board.fed_from) or 0, "V"
-    )
+    above_v = job.volts_at(board.fed_from) or 0
+    above = sheet.given(f"board_{mark}_above", "Volts ahead of it", f"U_p{mark}", above_v, "V")
     scale = (u.value / above.value) ** 2
-    parts: list[Figure] = []
-    for name, symbol, share, text in (
-        ("r", "R", 1 / (1 + ratio.value**2) ** 0.5, f"/√(1+x_{mark}²)"),
-        ("x", "X", ratio.value / (1 + ratio.value**2) ** 0.5, f"·x_{mark}/√(1+x_{mark}²)"),
-    ):
-        ahead = (feeder.r if name == "r" else feeder.x) if feeder else None
+
+    def part(name: str, symbol: str, share: float, text: str, ahead: Figure | None) -> Figure:
         formula = f"z_{mark}/100·U_{mark}²/S_{mark}{half}{text}"
         if ahead:
             formula += f"+{ahead.symbol}·(U_{mark}/U_p{mark})²"
-        parts.append(
-            sheet.work(
-                f"board_{mark}_{name}",
-                f"Feed of {board_name(job, key)}, {'resistance' if name == 'r' else 'reactance'}",
-                f"{symbol}_b{mark}",
-                z * share + (ahead.value * scale if ahead else 0),
-                "mΩ",
-                formula=formula,
-                inputs=(pct, u, kva, ratio, above, *((ahead,) if ahead else ())),
-                source="IEC 60909-0:2016 6.3",
-            )
+        return sheet.work(
+            f"board_{mark}_{symbol.lower()}",
+            f"Feed of {board_name(job, key)}, {name}",
+            f"{symbol}_b{mark}",
+            z * share + (ahead.value * scale if ahead else 0),
+            "mΩ",
+            formula=formula,
+            inputs=(pct, u, kva, ratio, above, *((ahead,) if ahead else ())),
+            source="IEC 60909-0:2016 6.3",
         )
-    return RunImpedance(parts[0], parts[1])
+
+    whole, r, x = (1 + ratio.value**2) ** 0.5, feeder.r if feeder else None, feeder.x if feeder else None
+    return RunImpedance(
+        part("resistance", "R", 1 / whole, f"/√(1+x_{mark}²)", r),
+        part("reactance", "X", ratio.value / whole, f"·x_{mark}/√(1+x_{mark}²)", x),
+    )
 
 
 def _referred(

@@ -135,13 +135,8 @@ def _of_jobs() -> dict[str, Any]:
     made = {"201": _answers(_ROWS, status=201)["201"]} | _answers(_ROWS, 400, 403, 409, 415, 422)
     del made["200"]
     return {
-        "/plan": {
-            "post": {
-                "summary": "Plan without keeping",
-                "requestBody": _sent(asked),
-                "responses": _answers(_PLAN, 400, 415, 422),
-            }
-        },
+        "/plan": {"post": {"summary": "Plan without keeping", "requestBody": _sent(asked),
+                           "responses": _answers(_PLAN, 400, 415, 422)}},
         "/jobs": {
             "get": {"summary": "Your jobs", "responses": _answers(_ROWS)},
             "post": {"summary": "A new job", "parameters": [_KEY], "requestBody": _sent(new), "responses": made},
@@ -155,7 +150,7 @@ def _of_jobs() -> dict[str, Any]:
         "/jobs/{job_id}/schedule": {
             "get": {"summary": "A row a circuit", "parameters": [_JOB], "responses": _answers(_ROWS, 404)}
         },
-    }
+    }  # fmt: skip
 
 
 def _of_circuits() -> dict[str, Any]:

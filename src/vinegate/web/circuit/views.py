@@ -25,7 +25,7 @@ from vinegate.store.drafts import Saved
 from vinegate.store.jobs import Access, Raw
 from vinegate.store.models import Circuit, Revision, revision_letter
 from vinegate.web.circuit.line import leading, line, tally
-from vinegate.web.form import Labels, changes_in, entered_facts, family_of_raw, form_fields, writer_of
+from vinegate.web.form import FormField, Labels, changes_in, entered_facts, family_of_raw, form_fields, writer_of
 from vinegate.web.jobs.views import access_to
 from vinegate.web.kept import kept_of
 from vinegate.web.metrics import slow_plan
@@ -129,6 +129,18 @@ def save(job_id: int, tag: str, station: str) -> str | Redirect | tuple[str, int
     return shown, 409 if saved.conflicts else 200
 
 
+def _fields(access: Access, planned: Planned, asks: tuple[str, ...], saved: Saved | None) -> dict[str, FormField]:
+    return form_fields(
+        asks,
+        job=planned.job_raw,
+        circuit=planned.circuit_raw,
+        rules=access.rules.value,
+        errors=planned.plan.errors,
+        conflicts=saved.conflicts if saved else (),
+        readonly=not access.may_edit,
+    )
+
+
 def _context(
     access: Access,
     circuit: Circuit,
@@ -139,15 +151,7 @@ def _context(
 ) -> dict[str, Any]:
     """Everything the sheet's templates show: what all of them have, and the page's own."""
     plan, shown, by_name = planned.plan, *page.parts(planned)
-    fields = form_fields(
-        (*page.asks, *shown),
-        job=planned.job_raw,
-        circuit=planned.circuit_raw,
-        rules=access.rules.value,
-        errors=plan.errors,
-        conflicts=saved.conflicts if saved else (),
-        readonly=not access.may_edit,
-    )
+    fields = _fields(access, planned, (*page.asks, *shown), saved)
     hand = InHand(planned=planned, fields=fields, shown=shown, by_name=by_name, access=access,
                   kept=circuit, reading=reading or Reading())  # fmt: skip
     return {

@@ -42,6 +42,7 @@ _RULES: Final = {
     "mcb-d": "IEC 60364-4-43:2008 434; IEC 60898-1",
 }
 _CLEARS_S: Final = 5.0
+_NAME: Final = "Short-circuit device"
 
 
 def ratings_of(kind: str) -> Sequence[float]:
@@ -53,22 +54,18 @@ def ratings_of(kind: str) -> Sequence[float]:
 
 def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     """At least the rated current; the least rating that holds the start."""
-    protection = need.circuit.protection
+    protection, rated = need.circuit.protection, need.flows
     kind = protection.device_iec or "gg"
-    rated = need.flows
+    rule = _RULES[kind]
     if rated is None:
-        return nothing(
-            "device", "Short-circuit device", _RULES[kind], lacks_current(sheet, need, "rated current")
-        ), None
-    asked = table(
-        sheet, "device_pct", "Short-circuit device, of the rated current at least", "k_d", 100.0, "%", _RULES[kind]
-    )
+        return nothing("device", _NAME, rule, lacks_current(sheet, need, "rated current")), None
+    asked = table(sheet, "device_pct", f"{_NAME}, of the rated current at least", "k_d", 100.0, "%", rule)
     flows = _flows(need, rated)
-    least = sheet.percent("device_least", "Short-circuit device, not below", "I_d", asked, flows)
+    least = sheet.percent("device_least", f"{_NAME}, not below", "I_d", asked, flows)
     advised, band = _advised(need, kind, least.value)
+    rating = advised
     if protection.rating_a is not None:
-        band = _band(need, kind, protection.rating_a)
-    rating = advised if protection.rating_a is None else protection.rating_a
+        rating, band = protection.rating_a, _band(need, kind, protection.rating_a)
     if band is not None:
         table(sheet, "device_rating", "Rating taken", "I_n", rating, "A", band.source)
     gates = (
@@ -83,19 +80,18 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         *fit_for_it(need, kind in ("motor-breaker", "mcb-d"), "IEC 60947-2:2016 annex H"),
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
     )
-    row = Device(
+    return Device(
         key="device",
         name=f"Short circuit: {_NAMES[kind]}",
         current=flows,
-        rule=_RULES[kind],
+        rule=rule,
         asked=f"≥ {write(least.value)} A",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
         gates=gates,
         path="protection.rating",
         take="" if rating == advised else f"{advised:g} A",
-    )
-    return row, band
+    ), band
 
 
 def _band(need: Need, kind: str, rating: float) -> Band | None:
@@ -178,18 +174,16 @@ def starter(sheet: Sheet, need: Need) -> Device:
     shares = _SHARES.get(need.way.windings, (("line", 100.0, "k_1"),))
     asked = []
     for number, (name, share, symbol) in enumerate(shares, start=1):
-        percent = table(sheet, f"contactor_pct_{number}", f"Contactor, {name}", symbol, share, "%", _share_source(need))
-        asked.append(
-            sheet.percent(f"contactor_{number}", f"Contactor, {name}, at least", f"I_k{number}", percent, plate)
-        )
+        each = f"Contactor, {name}"
+        percent = table(sheet, f"contactor_pct_{number}", each, symbol, share, "%", _share_source(need))
+        asked.append(sheet.percent(f"contactor_{number}", f"{each}, at least", f"I_k{number}", percent, plate))
     advised = next_up(asked[0].value, ratings_in("iec"))
     entered = need.circuit.protection.contactor_a
     rating = entered or advised
     listed = ", ".join(f"{name} {write(figure.value, 3)} A" for (name, *_), figure in zip(shares, asked, strict=True))
-    said = "" if entered else "As advised: "
     volts = need.rated.volts.value if need.rated.volts else _USUAL_V
     at = f" at {write(volts)} V" if volts > _SAME_V else ""
-    text = f"{said}{rating:g} A in {category}{at}; asked: {listed}."
+    text = f"{'' if entered else 'As advised: '}{rating:g} A in {category}{at}; asked: {listed}."
     gate = at_least(
         "protection.starter", "Contactor", rating, asked[0].value, sentence=text, source=rule, unit="A",
         remedy=f"At least {advised:g} A in {category}{at}.",

@@ -76,23 +76,11 @@ def laid(sheet: Sheet, need: Need) -> Laid | None:
     soil = _soil(wiring.soil_kmw, method) if buried else 1.0
     if ambient is None or grouping is None or soil is None:
         return None
+    air = f"{load('ambient_iec').cite}, {degrees:g} °C"
+    beside = f"{load('grouping_iec').cite}, {together}{sets_apart(wiring)}"
     for key, name, symbol, value, said, source in (
-        (
-            "ambient",
-            "Factor for ambient",
-            "k_a",
-            ambient,
-            wiring.ambient_c,
-            f"{load('ambient_iec').cite}, {degrees:g} °C",
-        ),
-        (
-            "grouping",
-            "Factor for circuits together",
-            "k_g",
-            grouping,
-            wiring.grouped,
-            f"{load('grouping_iec').cite}, {together}{sets_apart(wiring)}",
-        ),
+        ("ambient", "Factor for ambient", "k_a", ambient, wiring.ambient_c, air),
+        ("grouping", "Factor for circuits together", "k_g", grouping, wiring.grouped, beside),
     ):
         provenance = Provenance.ASSUMED if said is None else Provenance.TABLE
         sheet.given(key, name, symbol, value, "", provenance=provenance, source=source)

@@ -96,6 +96,15 @@ def _magnetic(need: Need, kind: str, rating: float) -> float | None:
     return need.circuit.start.instantaneous_trip_a if kind == "inverse-time" else None
 
 
+def _noted(need: Need, kind: str, half: float) -> str:
+    note = ". Half of it for each half winding (430.4)." if half < 1 else ""
+    if half < 1 and _single(need):
+        note = ". Half of it, also where one device serves both halves: only if it lets the motor start (430.4)."
+    if kind == "instantaneous" and need.motor == "design_b":
+        note += f"{'' if note else '.'} Design B is taken as energy-efficient; an older one: 800 %, at most 1300 %."
+    return note
+
+
 def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure, float]:
     """Percentages on the sheet and the ratings they lead to: usual and largest."""
     assert need.sizing
@@ -108,11 +117,7 @@ def _limits(sheet: Sheet, need: Need, kind: str) -> tuple[Figure, float, Figure,
     if kind == "time-delay" and _single(need):
         return _single_fuse(sheet, need)
     half = _HALF if need.way.windings is Windings.HALF else 1.0
-    note = ". Half of it for each half winding (430.4)." if half < 1 else ""
-    if half < 1 and _single(need):
-        note = ". Half of it, also where one device serves both halves: only if it lets the motor start (430.4)."
-    if kind == "instantaneous" and need.motor == "design_b":
-        note += f"{'' if note else '.'} Design B is taken as energy-efficient; an older one: 800 %, at most 1300 %."
+    note = _noted(need, kind, half)
     usual = table(
         sheet, "device_pct", f"Short-circuit device, usual{', each half' if half < 1 else ''}", "k_d",
         half * float(row[column]), "%", f"{found.cite}, {row['said']}{note}",
@@ -279,11 +284,9 @@ def _switched(need: Need) -> tuple[Figure | None, str]:
 
 
 def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
-    """430.110: at least 115 % of the table's current, 430.128: of a drive's rated input.
+    """430.110, 430.128: at least 115 % of the table's current or a drive's input, and of its fuses' rating (430.57).
 
     430.102: in sight; 430.107, 110.25: lockable.
-
-    A fusible switch takes its fuses: the advised one is not below their rating (430.57).
     """
     flows, rule_text = _switched(need)
     if flows is None:
@@ -294,19 +297,16 @@ def disconnect(sheet: Sheet, need: Need, band: Band | None) -> Device:
     advised = next_up(max(asked.value, fuse_a), ratings_in("switch_nec"))
     entered = need.circuit.protection.disconnect_a
     rating = entered or advised
-    said = "" if entered else "As advised: "
     isolating = need.horsepower is not None and need.horsepower > _MOST_HP[need.motor == "dc"]
     kind = "its horsepower must cover the motor's"
     if isolating:
         kind = "an isolating switch marked “Do not operate under load” is allowed (430.109(E))"
-    text = f"{said}{rating:g} A switch, {write(asked.value)} A asked; {kind}."
+    text = f"{'' if entered else 'As advised: '}{rating:g} A switch, {write(asked.value)} A asked; {kind}."
     if not entered and fuse_a > asked.value:
         text = f"As advised: {rating:g} A, for {fuse_a:g} A fuses; {write(asked.value)} A asked; {kind}."
     gates = (
-        at_least(
-            "protection.disconnect", "Disconnect", rating, asked.value, sentence=text, source=rule_text, unit="A",
-            remedy=f"At least {advised:g} A{'' if isolating else ', rated in horsepower'}.",
-        ),
+        at_least("protection.disconnect", "Disconnect", rating, asked.value, sentence=text, source=rule_text, unit="A",
+                 remedy=f"At least {advised:g} A{'' if isolating else ', rated in horsepower'}."),
         *fuses_fit(rating, fuse_a, advised, "NFPA 70:2023 430.57"),
         in_sight_gate(need, "NFPA 70:2023 430.102(B), 110.25"),
     )  # fmt: skip

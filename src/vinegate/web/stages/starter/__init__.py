@@ -162,6 +162,21 @@ def _buttons(drawn: Drawn, played: Played, address: str) -> list[Button]:
     return found
 
 
+def _keeps(played: Played) -> str:
+    """Where a run without a fault is written into the record; nowhere for one that has not begun."""
+    if not played.text or played.case is not None:
+        return ""
+    view = request.view_args or {}
+    return url_for(
+        "record.measure",
+        job_id=view.get("job_id", 0),
+        tag=view.get("tag", ""),
+        form="record_before",
+        run=played.text,
+        _anchor="box-record_before-run",
+    )
+
+
 def _context(hand: InHand) -> dict[str, Any]:
     drawn = hand.plan.of(STARTER)
     if drawn is None:
@@ -184,16 +199,7 @@ def _context(hand: InHand) -> dict[str, Any]:
         "fault_number": played.number,
         "play": played.to(address, "w0").partition("#")[0],
         "again": address,
-        "keeps": url_for(
-            "record.measure",
-            job_id=view.get("job_id", 0),
-            tag=view.get("tag", ""),
-            form="record_before",
-            run=played.text,
-            _anchor="box-record_before-run",
-        )
-        if played.text and case is None
-        else "",
+        "keeps": _keeps(played),
         "csv": played.to(f"{address}/run.csv").partition("#")[0],
         "ladder": _svg(ladder(drawn.circuit, drawn.netlist, ansi=drawn.us, live=_live(moving, run, played.hunt))),
         "power_drawing": _svg(_power(drawn, run, moving, told=not played.hunt.seed)),
