@@ -1,9 +1,8 @@
-"""Which channel is which: guessed from name, unit and phase, then confirmed by the person."""
+"""Channels in their roles: line volts and currents over one time."""
 
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Mapping
 from typing import Final
 
@@ -11,31 +10,8 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.capture.recording import CaptureError, Channel, Recording
+from vinegate.core.capture.roles import roles_of
 from vinegate.core.records import dataclass
-
-ROLES: Final = {
-    "u12": "volts 1-2", "u23": "volts 2-3", "u31": "volts 3-1", "u1": "volts 1-N", "u2": "volts 2-N",
-    "u3": "volts 3-N", "i1": "amperes 1", "i2": "amperes 2", "i3": "amperes 3", "n": "speed", "p": "power",
-    "": "not used",
-}  # fmt: skip
-_PHASE: Final = {"A": "1", "B": "2", "C": "3", "R": "1", "S": "2", "T": "3", "L1": "1", "L2": "2", "L3": "3",
-                 "1": "1", "2": "2", "3": "3", "U": "1", "V": "2", "W": "3"}  # fmt: skip
-_PAIRS: Final = {
-    "12": "u12",
-    "AB": "u12",
-    "RS": "u12",
-    "L1L2": "u12",
-    "23": "u23",
-    "BC": "u23",
-    "ST": "u23",
-    "L2L3": "u23",
-    "31": "u31",
-    "13": "u31",
-    "CA": "u31",
-    "AC": "u31",
-    "TR": "u31",
-    "L3L1": "u31",
-}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,34 +24,7 @@ class Use:
 
 def guess(found: Recording) -> dict[str, Use]:
     """By channel name; each role once."""
-    taken: set[str] = set()
-    uses = {}
-    for channel in found.channels:
-        role = _role(channel)
-        if role in taken:
-            role = ""
-        taken.add(role)
-        uses[channel.name] = Use(role=role)
-    return uses
-
-
-def _role(channel: Channel) -> str:
-    plain = re.sub(r"[^A-Z0-9]", "", channel.name.upper())
-    phase = re.sub(r"[^A-Z0-9]", "", channel.phase.upper())
-    if channel.unit == "rpm":
-        return "n"
-    if channel.unit == "W":
-        return "p"
-    if channel.unit == "A":
-        number = _PHASE.get(phase) or _PHASE.get(re.sub(r"^(?:IL|I|CURRENT|AMPS?|STROM)", "", plain), "")
-        return f"i{number}" if number else ""
-    if channel.unit != "V":
-        return ""
-    rest = re.sub(r"^(?:U|V|VOLTS?|VOLTAGE|SPANNUNG)(?=.)", "", plain)
-    if phase in _PAIRS or rest in _PAIRS:
-        return _PAIRS.get(phase) or _PAIRS[rest]
-    number = _PHASE.get(phase) or _PHASE.get(rest.removesuffix("N"), "")
-    return f"u{number}" if number else ""
+    return {name: Use(role=role) for name, role in roles_of(found.channels).items()}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

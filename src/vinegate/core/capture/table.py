@@ -2,50 +2,57 @@
 
 from __future__ import annotations
 
+import csv
 import re
+from collections.abc import Sequence
 from typing import Final
 
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.capture.heads import SECONDS, Head, counts, heads_of, time_places, unit_of
+from vinegate.core.capture.moments import DAY_S, Reader, is_moment, reader_of
 from vinegate.core.capture.recording import CaptureError, Channel, Recording, base_unit, bounded
 
-_MARKS: Final = (";", "\t", ",")
+_BLANK: Final = " "
+_MARKS: Final = (";", "\t", ",", "|", _BLANK)
+_NAMES: Final = {"\t": "tab", _BLANK: "blank"}
 _MOST_HEAD: Final = 60
-_HEAD: Final = re.compile(r"^\s*(.*?)\s*(?:\[([^\]]*)\]|\(([^)]*)\)|/\s*(k?[AVW]|m?s|µs|us|rpm))?\s*$")
-_BEHIND: Final = re.compile(r"^(.*?)[\s_]+(kV|mV|kA|mA|kW|Hz|rpm|ms|us|µs|sec|[VAWs])$", re.I)
-_TIME: Final = re.compile(r"^(?:t|time|zeit|timestamp|date|datetime|seconds|elapsed)(?![A-Za-z0-9])", re.I)
-_SECONDS: Final = {"": 1.0, "s": 1.0, "sec": 1.0, "ms": 1e-3, "µs": 1e-6, "us": 1e-6, "min": 60.0, "h": 3600.0}
-_CLOCK: Final = re.compile(r"^(?:(\d+)[ T]days? )?(\d{1,2}):(\d{2}):(\d{2}(?:[.,]\d+)?)$")
+_NOTHING: Final = ("", "nan", "n/a", "na", "-", "--", "---", "null", "inf", "-inf", "#n/a", "ovl", "over", "ol")
+_SERIAL_DAYS: Final = (20_000.0, 80_000.0)
+"""Days since 1900 as spreadsheets count them: of the years 1954 to 2119."""
+_EPOCH_MS: Final = 1e11
+"""A time above it is no count of seconds since 1970, but of milliseconds."""
 
+_THOUSANDS: Final = re.compile(r"[+-]?[1-9]\d{0,2}(?:,\d{3})+")
 
-_DATE: Final = re.compile(r"^(\d{4}-\d{2}-\d{2})[ T](\d{1,2}:\d{2}:\d{2}(?:[.,]\d+)?)(?:Z|[+-]\d{2}:?\d{2})?$")
+Line = tuple[int, str]
+"""Its number in the file, and its text."""
 
 
 def read_table(body: bytes) -> Recording:
     """Raises CaptureError with line and column."""
     lines = _text(body).splitlines()
     mark, first = _begin(lines)
-    comma = mark != "," and _comma(lines[first : first + 50])
-    heads = _heads(lines, first, mark)
-    width = len(lines[first].split(mark))
-    rows = [line for line in lines[first:] if line.strip()]
+    rows = _rows(lines, first, mark)
+    sample = [_split(text, mark) for _, text in rows[:50]]
+    comma = _comma(sample, mark)
+    width = len(sample[0])
     bounded(len(rows), width)
-    when, table = _numbers(rows, mark, width, first, comma=comma)
-    names = [*heads, *([("", "")] * width)][:width]
-    place = next((at for at, (name, unit) in enumerate(names) if _TIME.match(name)), 0)
-    time = _time(when, table, place, names[place][1], first)
+    names = [*heads_of([_split_head(line, mark, width) for line in _ahead(lines, first, mark)]), *([("", "")] * width)]
+    table, when = _numbers(rows, mark, width, comma=comma)
+    time, used = _time(table, names[:width], when, rows)
     channels = []
-    for at, (name, said) in enumerate(names):
-        if at == place or not np.isfinite(table[:, at]).any():
+    for at, (name, said) in enumerate(names[:width]):
+        if at in used or counts(name) or not np.isfinite(table[:, at]).any():
             continue
-        unit, times = base_unit(said or _unit_of(name))
+        unit, times = base_unit(said or unit_of(name))
         channels.append(Channel(name=name or f"column {at + 1}", phase="", unit=unit, values=table[:, at] * times))
     if not channels:
         raise CaptureError("it has no column of numbers beside the time.", line=first + 1)
     station = next((line.split(mark)[-1].strip() for line in lines[:first] if line.lower().startswith("station")), "")
-    return Recording(station=station, edition=f"table, “{'tab' if mark == chr(9) else mark}” between fields",
-                     time_s=time, channels=tuple(channels))  # fmt: skip
+    return Recording(station=station, edition=f"table, “{_NAMES.get(mark, mark)}” between fields", time_s=time,
+                     channels=tuple(channels))  # fmt: skip
 
 
 def _text(body: bytes) -> str:
@@ -59,133 +66,149 @@ def _text(body: bytes) -> str:
         return body.decode("cp1252", errors="replace")
 
 
+def _split(line: str, mark: str) -> list[str]:
+    if mark == _BLANK:
+        return line.split()
+    return next(csv.reader([line], delimiter=mark), []) if '"' in line else line.split(mark)
+
+
+def _split_head(line: str, mark: str, width: int) -> list[str]:
+    """A head between blanks may hold blanks: two of them part it, or one where no bracket follows."""
+    if mark != _BLANK:
+        return _split(line, mark)
+    apart = re.split(r"\s{2,}|\t", line.strip())
+    return apart if len(apart) == width else re.split(r"\s+(?![\[(])", line.strip())
+
+
 def _begin(lines: list[str]) -> tuple[str, int]:
     """The mark between fields, and the first line of numbers: two like it follow each other."""
     for at, line in enumerate(lines[:_MOST_HEAD]):
         for mark in _MARKS:
-            fields = line.split(mark)
-            if len(fields) < 2 or not _row(fields, comma=mark != ","):
+            fields = _split(line, mark)
+            if len(fields) < 2 or not _row(fields, mark):
                 continue
-            after = lines[at + 1].split(mark) if at + 1 < len(lines) else []
-            if len(after) == len(fields) and _row(after, comma=mark != ","):
+            after = _split(lines[at + 1], mark) if at + 1 < len(lines) else []
+            if len(after) == len(fields) and _row(after, mark):
                 return mark, at
     raise CaptureError(f"no two lines of numbers follow each other within the first {_MOST_HEAD} lines: is it a table?")
 
 
-def _row(fields: list[str], *, comma: bool) -> bool:
+def _row(fields: Sequence[str], mark: str) -> bool:
     """Whether these are a sample's: the first a number or a moment, of the rest at least one a number."""
     rest = [one for one in fields[1:] if one.strip()]
-    first = fields[0].strip()
-    return (_number(first, comma=comma) is not None or _moment(first) is not None) and bool(rest) and all(
-        _number(one, comma=comma) is not None or _moment(one.strip()) is not None for one in rest)  # fmt: skip
+    return _said(fields[0], mark) and bool(rest) and all(_said(one, mark) for one in rest)
+
+
+def _said(text: str, mark: str) -> bool:
+    return _number(text, comma=mark != ",") is not None or is_moment(text)
 
 
 def _number(text: str, *, comma: bool) -> float | None:
+    """With a point and a comma in it, the last one is the decimal; with a comma alone, `comma` says whether it is."""
     plain = text.strip().strip('"').replace("−", "-")
+    if "," in plain:
+        ends = plain.rfind(",") > plain.rfind(".") if "." in plain else comma
+        plain = plain.replace(".", "").replace(",", ".") if ends else plain.replace(",", "")
     try:
-        return float(plain.replace(",", ".") if comma else plain)
+        return float(plain)
     except ValueError:
         return None
 
 
-def _moment(text: str) -> float | None:
-    """Seconds of a clock's time or of a date with one."""
-    clock = _CLOCK.match(text.strip('"'))
-    if clock:
-        days, hours, minutes, seconds = clock.groups()
-        return int(days or 0) * 86400 + int(hours) * 3600 + int(minutes) * 60 + float(seconds.replace(",", "."))
-    date = _DATE.match(text.strip('"'))
-    if date is None:
-        return None
+def _comma(rows: Sequence[Sequence[str]], mark: str) -> bool:
+    """Whether numbers carry a decimal comma. Between commas they are quoted, and may be thousands: 4,801."""
+    cells = [one.strip() for row in rows for one in row if re.search(r"\d,\d", one)]
+    if any(re.fullmatch(r"[+-]?\d{1,3}(?:,\d{3})+\.\d*", one) for one in cells):
+        return False
+    numbers = [one for one in cells if re.fullmatch(r"[+-]?\d+(?:,\d+)+", one)]
+    return bool(cells) if mark != "," else any(not _THOUSANDS.fullmatch(one) for one in numbers)
+
+
+def _rows(lines: list[str], first: int, mark: str) -> list[Line]:
+    """The samples with their lines' numbers; what stands behind them as text, a summary or an end, is none of them."""
+    rows = [(at, line) for at, line in enumerate(lines[first:], start=first + 1) if line.strip(f'{mark} \t"')]
+    while rows:
+        begins = (_split(rows[-1][1], mark) or [""])[0].strip()
+        if not re.match(r"[^\W\d]|[#*=_-]{2}|#", begins) or begins.lower() in _NOTHING or is_moment(begins):
+            break
+        rows.pop()
+    return rows
+
+
+def _ahead(lines: list[str], first: int, mark: str) -> list[str]:
+    above = [line.lstrip("# ") if mark == _BLANK else line for line in lines[:first] if line.strip()][-2:]
+    return [line for line in above if len(_split(line, mark)) > 1]
+
+
+def _numbers(rows: list[Line], mark: str, width: int, *, comma: bool) -> tuple[Array, dict[int, Reader]]:
+    """All as numbers, and the columns of moments: at once where all are numbers, else field by field with what is
+    wrong."""
+    plain = [text.replace(",", ".") if comma else text for _, text in rows]
     try:
-        day = np.datetime64(date.group(1)).astype("datetime64[s]").astype(np.int64)
-    except ValueError:
-        return None
-    return float(day) + (_moment(date.group(2)) or 0.0)
-
-
-def _comma(lines: list[str]) -> bool:
-    """Whether numbers carry a decimal comma."""
-    return any(re.search(r"\d,\d", line) for line in lines)
-
-
-def _heads(lines: list[str], first: int, mark: str) -> list[tuple[str, str]]:
-    """Names and units: from the line ahead of the numbers, or the two ahead where the second holds units alone."""
-    ahead = [line.split(mark) for line in lines[max(first - 2, 0) : first] if line.count(mark)]
-    if not ahead:
-        return []
-    units = [one.strip().strip('"[]()') for one in ahead[-1]]
-    alone = len(ahead) == 2 and all(not one or base_unit(one)[0] in ("A", "V", "W", "rpm", "Hz", "%") or one in _SECONDS
-                                    for one in units) and any(units)  # fmt: skip
-    found = []
-    for at, text in enumerate(ahead[-2] if alone else ahead[-1]):
-        match = _HEAD.match(text.strip().strip('"'))
-        name = match.group(1) if match else text.strip()
-        unit = next((one for one in match.groups()[1:] if one), "") if match else ""
-        unit = unit or (units[at] if alone and at < len(units) else "")
-        found.append((name, unit) if unit else _parted(name))
-    return found
-
-
-def _parted(name: str) -> tuple[str, str]:
-    """A unit that stands behind its name without brackets: one letter counts behind a number or a word for time.
-
-    >>> _parted("I1_A"), _parted("U12 kV"), _parted("time_s"), _parted("I_A"), _parted("time")
-    (('I1', 'A'), ('U12', 'kV'), ('time', 's'), ('I_A', ''), ('time', ''))
-    """
-    behind = _BEHIND.match(name)
-    if behind is None:
-        return name, ""
-    plain, unit = behind.groups()
-    sure = len(unit) > 1 or plain[-1:].isdigit() or (unit.lower() == "s" and _TIME.match(plain))
-    return (plain, unit) if sure else (name, "")
-
-
-def _unit_of(name: str) -> str:
-    """From the name itself where no unit is written: I1 is in amperes, U12 or V12 in volts."""
-    plain = name.strip().upper()
-    if re.match(r"^(?:I|CURR|AMP|STROM)", plain):
-        return "A"
-    if re.match(r"^(?:U|V|VOLT|SPANN)", plain):
-        return "V"
-    if re.match(r"^(?:N$|RPM|SPEED|DREHZ)", plain):
-        return "rpm"
-    return ""
-
-
-def _numbers(rows: list[str], mark: str, width: int, first: int, *, comma: bool) -> tuple[list[str], Array]:
-    """The first column as text, and all as numbers: at once where all are, else field by field with what is wrong."""
-    plain = [row.replace(",", ".") for row in rows] if comma else rows
-    try:
-        table = np.loadtxt(plain, delimiter=mark, ndmin=2, comments=None)
+        table = np.loadtxt(plain, delimiter=None if mark == _BLANK else mark, ndmin=2, comments=None)
         if table.shape[1] == width:
-            return [], table
+            return table, {}
     except ValueError:
         pass
-    found, when = np.full((len(rows), width), np.nan), []
-    for at, row in enumerate(rows):
-        fields = row.split(mark)
+    ends = [_split(rows[at][1], mark) for at in (0, -1)]
+    when = {at: reader_of(ends[0][at], ends[1][at] if at < len(ends[1]) else "") for at in range(width)
+            if _number(ends[0][at], comma=comma) is None and is_moment(ends[0][at])}  # fmt: skip
+    found = np.full((len(rows), width), np.nan)
+    for at, (number, row) in enumerate(rows):
+        fields = _split(row, mark)
         if len(fields) != width and any(one.strip() for one in fields[width:]):
-            raise CaptureError(f"{len(fields)} fields where {width} belong.", line=first + at + 1)
-        when.append(fields[0].strip())
+            raise CaptureError(f"{len(fields)} fields where {width} belong.", line=number)
         for place, text in enumerate(fields[:width]):
-            value = _number(text, comma=comma) if text.strip() else np.nan
-            if value is None:
-                value = _moment(text.strip())
-            if value is None and text.strip().lower() not in ("nan", "n/a", "-", "--", "null", "inf", "-inf"):
-                raise CaptureError(f"“{text.strip()[:20]}” is no number.", line=first + at + 1,
-                                   column=1 + sum(len(one) + 1 for one in fields[:place]))  # fmt: skip
-            found[at, place] = np.nan if value is None else value
+            found[at, place] = _field(text, when.get(place), number, fields[:place], comma=comma)
     found[~np.isfinite(found)] = np.nan
-    return when, found
+    return found, when
 
 
-def _time(when: list[str], table: Array, place: int, unit: str, first: int) -> Array:
-    """Seconds from the first sample, ever rising."""
-    times = 1.0 if when and _moment(when[0]) is not None and place == 0 else _SECONDS.get(unit.strip().lower(), 1.0)
-    found = (table[:, place] - table[0, place]) * times
+def _field(text: str, reads: Reader | None, line: int, ahead: Sequence[str], *, comma: bool) -> float:
+    value = _number(text, comma=comma) if reads is None else reads(text)
+    if value is not None:
+        return value
+    if text.strip().lower() in _NOTHING:
+        return np.nan
+    raise CaptureError(f"“{text.strip()[:20]}” is no number.", line=line, column=1 + sum(len(one) + 1 for one in ahead))
+
+
+def _time(table: Array, names: Sequence[Head], when: dict[int, Reader], rows: list[Line]) -> tuple[Array, set[int]]:
+    """Seconds from the first sample, ever rising, and the columns that they were read from."""
+    place, day = time_places(names)
+    if place is None:
+        place = next(iter(when), 0)
+    if day is None and len(when) > 1 and place in when:  # a date without its own head beside a clock
+        day = next((at for at in when if at != place), None)
+    name, unit = names[place]
+    if place not in when and counts(name):
+        raise CaptureError(f"“{name}” counts its lines, and no column is the time.", line=max(rows[0][0] - 1, 1))
+    days = table[:, day] if day is not None and day in when else 0.0
+    found = table[:, place] + days if place in when else table[:, place] * _times(name, unit, table[0, place])
+    if place in when:
+        found = _over_midnight(found)
+    found = found - found[0]
     wrong = np.flatnonzero(~(np.diff(found) > 0))
     if not np.isfinite(found).all() or wrong.size:
-        at = int(wrong[0]) + 2 if wrong.size else 1
-        raise CaptureError("the time does not rise.", line=first + at)
-    return np.asarray(found)
+        raise CaptureError("the time does not rise.", line=rows[int(wrong[0]) + 1 if wrong.size else 0][0])
+    return np.asarray(found), {at for at in (place, day) if at is not None}
+
+
+def _over_midnight(found: Array) -> Array:
+    """A clock without a date falls by a day at midnight."""
+    falls = np.diff(found, prepend=found[0]) < -DAY_S / 2
+    return found + DAY_S * np.cumsum(falls)
+
+
+def _times(name: str, unit: str, begins: float) -> float:
+    """Seconds of what a column of time counts in. Raises CaptureError for what is none."""
+    if unit:
+        if unit.strip().lower() not in SECONDS:
+            raise CaptureError(f"the time is said to be in “{unit}”: s, ms, µs, min or h are read.")
+        return SECONDS[unit.strip().lower()]
+    if re.match(r"date|timestamp|datum|zeitstempel", name, re.I):
+        if _SERIAL_DAYS[0] < begins < _SERIAL_DAYS[1]:
+            return DAY_S
+        if begins > _EPOCH_MS:
+            return 1e-3
+    return 1.0

@@ -17,9 +17,10 @@ from vinegate import __version__
 from vinegate.core.capture.doubts import doubts_of
 from vinegate.core.capture.features import Features, features
 from vinegate.core.capture.files import packed, read_files, unpacked
-from vinegate.core.capture.mapping import ROLES, Use, guess, mapped
+from vinegate.core.capture.mapping import Use, guess, mapped
 from vinegate.core.capture.process import Course, course_of
 from vinegate.core.capture.recording import CaptureError, Recording
+from vinegate.core.capture.roles import ROLES
 from vinegate.core.capture.sags import sags
 from vinegate.core.capture.writing import write_csv, write_single
 from vinegate.core.fed import volts_of

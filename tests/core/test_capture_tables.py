@@ -1,0 +1,140 @@
+"""A recorder's table as its makers write them: clocks and dates, quotes, blanks, heads in words."""
+
+import numpy as np
+import pytest
+
+from vinegate.core.capture.files import read_files
+from vinegate.core.capture.mapping import guess
+from vinegate.core.capture.recording import CaptureError
+
+AMPS = (0.0, 480.5, 470.25, 1081.5)
+"""Of four samples 50 ms apart."""
+
+
+def read(text):
+    return read_files({"x.csv": text.encode()})
+
+
+def table(head, row, *, ahead="", behind=""):
+    lines = [row(0.05 * at, amps) for at, amps in enumerate(AMPS)]
+    return "\n".join(filter(None, [ahead, head, *lines, behind])) + "\n"
+
+
+def clock(s, mark="."):
+    return f"10:15:{58.5 + s:05.2f}".replace(".", mark)
+
+
+def comma(value):
+    return f"{value:.2f}".replace(".", ",")
+
+
+FORMS = {
+    "date and clock apart": table("Date,Time,I1", lambda s, a: f"2026-11-30,{clock(s)},{a}"),
+    "day first, decimal comma": table("Datum;Zeit;I1", lambda s, a: f"30.11.2026;{clock(s, ',')};{comma(a)}"),
+    "both in one, no head of its own": table(";;I1", lambda s, a: f"30.11.2026;{clock(s, ',')};{comma(a)}"),
+    "month first": table("Timestamp,I1", lambda s, a: f"11/30/2026 {clock(s)},{a}"),
+    "half a day": table("Timestamp,I1", lambda s, a: f"11/30/2026 {clock(s)} AM,{a}"),
+    "a named month": table("Timestamp\tI1", lambda s, a: f"30-Nov-2026 {clock(s)}\t{a}"),
+    "with its zone": table("time,I1", lambda s, a: f"2026-11-30T{clock(s)}+01:00,{a}"),
+    "milliseconds behind a colon": table("Time;I1", lambda s, a: f"10:15:03:{1000 * s:03.0f};{a}"),
+    "minutes": table("Elapsed,I1", lambda s, a: f"15:{3 + s:05.2f},{a}"),
+    "a count ahead": table("No.,Elapsed (ms),I1", lambda s, a: f"{s / 0.05:.0f},{1000 * s:.0f},{a}"),
+    "milliseconds in letters": table("Time [msec],I1", lambda s, a: f"{1000 * s:.0f},{a}"),
+    "milliseconds behind a name": table("Elapsed milliseconds,I1", lambda s, a: f"{1000 * s:.0f},{a}"),
+    "a spreadsheet's days": table("Date,I1", lambda s, a: f"{46356.25 + s / 86400:.12f},{a}"),
+    "since 1970, in ms": table("timestamp,I1", lambda s, a: f"{1764497703000 + 1000 * s:.0f},{a}"),
+    "quoted": table('"Time","I1"', lambda s, a: f'"{s}","{a}"'),
+    "quoted, decimal comma": table('"Time","I1"', lambda s, a: f'"{comma(s)}","{comma(a)}"'),
+    "quoted thousands": table("Time,I1", lambda s, a: f'{s:.2f},"{a:,.2f}"'),
+    "thousands and comma": table(
+        "Time;I1", lambda s, a: f"{comma(s)};" + f"{a:,.2f}".translate(str.maketrans(",.", ".,"))
+    ),
+    "thousands and point": table("Time;I1", lambda s, a: f"{s:.2f};{a:,.2f}"),
+    "between blanks": table("  Time (s)    I1 (A)", lambda s, a: f"  {s:8.2f}  {a:8.2f}"),
+    "a summary behind": table("Time,I1", lambda s, a: f"{s:.2f},{a}", behind="\nMax,1081\n--- end of data"),
+    "a sheet's empty lines": table("Time,I1,", lambda s, a: f"{s:.2f},{a},", ahead="sep=,", behind=",,\n,,"),
+    "remarks ahead": table("# time,I1", lambda s, a: f"{s:.2f},{a}", ahead="# logger\n# 20 Hz"),
+}
+
+
+@pytest.mark.parametrize("form", FORMS)
+def test_the_same_four_samples_are_read_from_each(form):
+    found = read(FORMS[form])
+    assert found.time_s == pytest.approx([0.0, 0.05, 0.1, 0.15], abs=2e-3)
+    assert [use.role for use in guess(found).values()] == ["i1"]
+    assert found.channels[-1].values == pytest.approx(AMPS)
+
+
+def test_a_clock_goes_over_midnight_and_a_date_over_its_month():
+    plain = read("Time,I1\n23:59:59.9,1\n0:00:00.1,2\n0:00:00.3,3\n")
+    assert plain.time_s == pytest.approx([0.0, 0.2, 0.4])
+    for dates in (("31/01/2026", "01/02/2026"), ("01/31/2026", "02/01/2026"), ("4/1/2026", "5/1/2026")):
+        rows = f"{dates[0]} 23:59:59.9,1\n{dates[1]} 0:00:00.1,2\n{dates[1]} 0:00:00.3,3\n"
+        assert read(f"Timestamp,I1\n{rows}").time_s == pytest.approx([0.0, 0.2, 0.4])
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("No.,I1\n1,5\n2,6\n3,7\n", "counts its lines"),
+        ("Time (furlongs),I1\n1,5\n2,6\n3,7\n", "furlongs"),
+        ("Time,I1\n10:00:02.0,5\n10:00:01.0,6\n", "line 3: the time does not rise"),
+        ("Time,I1\n0,5\n1,6\n\n2,oops\n3,6\n", "line 5, column 3"),
+        ("Time,I1\n0,5\n1,6\nMax,6\n2,6\n", "line 4, column 1"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_told_is_named_and_never_taken_for_seconds(text, says):
+    with pytest.raises(CaptureError, match=says):
+        read(text)
+
+
+def roles(*heads):
+    rows = [f"{at}," + ",".join("5" for _ in heads) for at in range(3)]
+    found = read("\n".join(["Time," + ",".join(heads), *rows]))
+    return [use.role for use in guess(found).values()]
+
+
+LINES = [
+    "Irms L{}", "I L{} avg", "L{} Amps", "Phase {} Current", "I{} [Arms]", "Arms Phase {}", "A{} (A)", "A{}", "I_{} [A]",
+    "CH{0} I{0} A", "Current {} RMS", "T{} amps", "I{}avg", "I(L{})", "Line {} current", "Courant L{} (A)", "I{} max",
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("head", LINES)
+def test_amperes_of_each_line_are_known_by_their_heads(head):
+    assert roles(*(head.format(one) for one in "132")) == ["i1", "i3", "i2"]
+
+
+@pytest.mark.parametrize(
+    "heads", ["Voltage {0}{1}", "{0}{1} Voltage (V)", "V{0}{1}", "Volts {0}-{1}", "Phase {0}-{1} volts", "U{0}{1} rms"]
+)
+@pytest.mark.parametrize("letters", ["ABC", "123", "RST"])
+def test_volts_between_lines_are_known_by_their_heads(heads, letters):
+    one, two, three = letters
+    assert roles(heads.format(one, two), heads.format(two, three), heads.format(three, one)) == ["u12", "u23", "u31"]
+
+
+@pytest.mark.parametrize(
+    ("heads", "found"),
+    [
+        (("Motor current",), ["i1"]),
+        (("Clamp (A)",), ["i1"]),
+        (("Voltage (V)", "Current (A)"), ["", "i1"]),  # to neutral or between lines: nobody says
+        (("U", "I"), ["", "i1"]),
+        (("AN Volts", "BN Volts", "CN Volts"), ["u1", "u2", "u3"]),
+        (("Voltage L1-L2 [V]", "U_L23"), ["u12", "u23"]),
+        (("UV (V)", "VW (V)", "WU (V)"), ["u12", "u23", "u31"]),
+        (("UU (V)", "UV (V)", "UW (V)"), ["u1", "u2", "u3"]),
+        (("I1 min (A)", "I1 max (A)", "I1 avg (A)"), ["", "", "i1"]),
+        (("IN (A)", "I2 (A)"), ["", "i2"]),
+        (("Ground current (A)", "Line current (A)"), ["", "i1"]),
+        (("THD I1 (%)", "PF", "kW", "RPM", "I1"), ["", "", "p", "n", "i1"]),
+        (("Current (A)", "Current (A)", "Current (A)"), ["i1", "i2", "i3"]),
+    ],
+)  # fmt: skip
+def test_what_is_no_line_is_not_taken_and_a_lone_clamp_is(heads, found):
+    assert roles(*heads) == found
+
+
+def test_a_kiloampere_is_a_thousand():
+    assert np.max(read("t,I1 (kA)\n0,0.1\n1,0.2\n").channels[0].values) == pytest.approx(200)
