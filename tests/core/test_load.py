@@ -141,8 +141,8 @@ def test_past_a_tenth_of_speed_only_the_shape_is_left(share):
         ("0,1\nx,2", "Row 2"),
         ("0, nan\n100, 100", "Row 1"),
         ("0, 1\n100, 1e999", "Row 2"),
-        ("speed_rpm,torque_%\n0,30\n1185,100", "rpm"),
-        ("speed,torque (N·m)\n0,30\n100,451", "N·m"),
+        ("speed_hz,torque_%\n0,30\n60,100", "hz"),
+        ("speed,torque (bar)\n0,30\n100,451", "bar"),
         ("0,30\n1185,100", "1185 % of full speed"),
         ("0,0.3\n1,1", "1 % of full speed"),
         ("0,0.3\n100,1", "At most 1 % of the torque"),
@@ -151,6 +151,56 @@ def test_past_a_tenth_of_speed_only_the_shape_is_left(share):
 def test_points_that_cannot_be_read_say_where(text, said):
     with pytest.raises(QuantityError, match=said):
         read_points(text)
+
+
+BY_POINTS = {"load.kind": "points"}
+
+
+def said_of(plan, key):
+    return [gate.verdict for gate in plan.gates if gate.key == key]
+
+
+@pytest.mark.parametrize(
+    ("points", "gear", "watts"),
+    [
+        ("rpm, N·m\n0, 100\n600, 200\n1185, 400", {}, 400 * 1185 * math.pi / 30),
+        ("rpm, lb-ft\n0, 73.756\n600, 147.512\n1185, 295.025", {}, 400 * 1185 * math.pi / 30),
+        ("n [1/min]; T [Nm]\n1185; 400\n600; 200\n0; 100", {}, 400 * 1185 * math.pi / 30),
+        ("%, N·m\n0, 100\n50.6329, 200\n100, 400", {}, 400 * 1185 * math.pi / 30),
+        ("rpm, N·m\n0, 1000\n60, 2000\n118.5, 4000", {"load.gear_ratio": "10", "load.gear_efficiency": "80 %"},
+         400 * 1185 * math.pi / 30 / 0.8),
+    ],
+)  # fmt: skip
+def test_points_in_their_own_units_say_power_and_shape(points, gear, watts):
+    plan = asked(BY_POINTS | {"load.points": points} | gear)
+    assert plan.figure("load.power").value == pytest.approx(watts / 1000, rel=1e-4)
+    assert plan.figure("load.breakaway").value == pytest.approx(25, rel=1e-4)
+    whole, half = (float(plan.load.torque_at(np.array([rpm]))[0]) for rpm in (1185, 600))
+    assert whole / half == pytest.approx(2, rel=1e-3)
+    assert not plan.figure("load.power").soft
+
+
+def test_points_far_from_the_shafts_speed_fail_and_are_not_planned_with():
+    plan = asked(BY_POINTS | {"load.points": "rpm, N·m\n0, 1000\n118.5, 4000"})
+    assert plan.gate("load.points").verdict is Verdict.FAILS
+    assert plan.load is None
+    assert plan.figure("load.power").soft
+    assert not said_of(asked(BY_POINTS | {"load.points": "0 30\n100 100"}), "load.points")
+
+
+@pytest.mark.parametrize(
+    ("changes", "verdict"),
+    [
+        ({"load.power": "66 hp"}, None),  # 49.6 kW by its points, 49.2 kW given
+        ({"load.power": "50 hp"}, Verdict.CHECK),
+        ({"load.torque": "380 N·m"}, None),
+        ({"load.torque": "250 N·m"}, Verdict.CHECK),
+        ({"load.torque": "400 N·m", "load.flow": "250 L/s", "load.head": "150 m"}, Verdict.CHECK),
+    ],
+)
+def test_what_is_said_beside_the_points_agrees_with_them(changes, verdict):
+    plan = asked(BY_POINTS | {"load.points": "rpm, N·m\n0, 100\n1185, 400"} | changes)
+    assert said_of(plan, "load.twice") == ([verdict] if verdict else [])
 
 
 def test_torque_and_power_agree(p11):
@@ -272,4 +322,4 @@ def test_nought_of_what_is_divided_by_is_refused_at_its_field(file, tag, path):
 )
 def test_points_have_a_head_or_none(head):
     rows = "0 30\n50 40\n100 100"
-    assert read_points(f"{head}\n{rows}").torque_pu == read_points(rows).torque_pu
+    assert read_points(f"{head}\n{rows}").torques == read_points(rows).torques

@@ -14,9 +14,7 @@ from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.machine.circuit import breakdown, operate
 from vinegate.core.machine.curves import curves, run_at
-from vinegate.core.machine.maker_curve import read_curve, to_machine
 from vinegate.core.machine.simple import RatedPoint, direct_current, wound_rotor
-from vinegate.core.numbers import QuantityError
 from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.plate.kind import KINDS
 from vinegate.core.tables import load
@@ -216,59 +214,6 @@ def test_a_dc_machine_is_never_said_to_fit_an_ac_supply():
     assert plan.gate("plate.form_factor").kind is Kind.CONFIRM
     assert plan.figure("machine.bare_inrush").value > 10 * 38 / 2
     assert plan.gate("start.dip").verdict is Verdict.UNKNOWN
-
-
-MAKER = "speed_rpm,torque_%,current_x,power_factor\n0,150,6.1,0.32\n300,140,6.0,0.33\n600,145,5.7,0.36\n" + (
-    "900,190,5.0,0.48\n1100,230,3.6,0.70\n1150,190,2.4,0.80\n1185,100,1.0,0.81\n"
-)
-
-
-def test_a_makers_curve_replaces_the_fit(p11):
-    plan = p11({"machine.curve": MAKER})
-    assert plan.machine.origin == "maker's curve"
-    assert plan.figure("machine.start_torque").value == pytest.approx(150)
-    found = curves(plan.machine.circuit, volts_v=230, count=300)
-    assert float(found.torque_nm[0]) == pytest.approx(1.5 * plan.machine.rated_torque_nm / 4)
-    assert float(found.line_current_a[0]) == pytest.approx(6.1 * 92 / 2)
-
-
-@pytest.mark.parametrize(
-    ("head", "rows"),
-    [
-        ("n [1/min],T [N·m],I [A]", [(0, 600, 560), (1185, 450, 92)]),
-        ("speed %,torque pu,current pu", [(0, 600 / 451.9, 560 / 92), (1185 / 12, 450 / 451.9, 1)]),
-        ("n/ns;M/MN;I/IN", [(0, 600 / 451.9, 560 / 92), (1185 / 1200, 450 / 451.9, 1)]),
-        ("speed,torque_kNm,current_kA", [(0, 0.6, 0.56), (1185, 0.45, 0.092)]),
-        ("rpm,torque (lb-ft),amps", [(0, 442.54, 560), (1185, 331.9, 92)]),
-    ],
-)
-def test_a_curve_is_the_same_in_whatever_units_its_head_names(head, rows):
-    mark, (first, last) = ";" if ";" in head else ",", rows
-    every = [[a + (b - a) * share for a, b in zip(first, last, strict=True)] for share in (0, 0.25, 0.5, 0.75, 1)]
-    text = "\n".join([head, *(mark.join(f"{cell:.6f}" for cell in row) for row in every)])
-    found = to_machine(read_curve(text), rated_torque_nm=451.9, rated_current_a=92, volts_v=460, frequency_hz=60,
-                       top_rpm=1200, phase_factor=3**0.5, power_factor=0.3)  # fmt: skip
-    assert found.speed_rpm[4] == pytest.approx(1185, rel=1e-4)
-    assert (found.torque_nm[0], found.current_a[0]) == (pytest.approx(600, rel=1e-4), pytest.approx(560, rel=1e-4))
-    assert (found.torque_nm[4], found.current_a[4]) == (pytest.approx(450, rel=1e-4), pytest.approx(92, rel=1e-4))
-
-
-@pytest.mark.parametrize(
-    ("text", "said"),
-    [
-        ("0 1 2", "a table"),
-        ("speed,torque\n0,1\n1,1", "current"),
-        ("speed,torque,current\n0,1,1\n1,1,1", "too few"),
-        ("speed,torque,current\n" + "0,1,1\n" * 6, "do not rise"),
-        ("speed,torque,current\n0,1,1\n1,x,1\n2,1,1\n3,1,1\n4,1,1", "Row 3"),
-        ("speed,torque,current\n0,1,1\n1,-1,1\n2,1,1\n3,1,1\n4,1,1", "below zero"),
-        ("speed,torque (kgcm),current\n" + "\n".join(f"{n},1,1" for n in range(6)), "kgcm"),
-        ("speed_hz,torque,current\n" + "\n".join(f"{n},1,1" for n in range(6)), "hz"),
-    ],
-)
-def test_a_curve_that_cannot_be_read_says_where(text, said):
-    with pytest.raises(QuantityError, match=said):
-        read_curve(text)
 
 
 def test_single_phase_table_keeps_its_ratios():

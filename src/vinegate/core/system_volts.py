@@ -9,11 +9,15 @@ from vinegate.core import quantity as q
 from vinegate.core.numbers import QuantityError
 
 _HIGH_LEG: Final = re.compile(
-    r"[\s,(]*(?:high[\s-]*leg|wild[\s-]*leg|4[\s-]*wire\s*(?:delta|Δ)|(?:delta|Δ)\s*4[\s-]*wire)\)?\s*$", re.I
+    r"[\s,(]*(?:(?:high|wild|red)[\s-]*leg(?:\s*(?:delta|Δ))?|4[\s-]*wire\s*(?:delta|Δ)|(?:delta|Δ)\s*4[\s-]*wire)\)?\s*$",
+    re.I,
 )
 _PHASES: Final = re.compile(r"[\s,/]*(1|3|one|three|single)[\s-]*(?:ph(?:ase)?\.?|Ø|φ)\s*$", re.I)
-_AHEAD: Final = re.compile(r"^\s*([13])?(?:\s*/?\s*(?:PEN|PE|N))*\s*(?:~|AC\b|ph(?:ase)?s?\b)\s*", re.I)
-"""`3/N/PE ~` and the like: IEC 61293."""
+_AHEAD: Final = re.compile(
+    r"^\s*(?:([13])?(?:\s*/?\s*(?:PEN|PE|N))*\s*(?:~|AC\b|ph(?:ase)?s?\b)|([13])(?:\s*/?\s*(?:PEN|PE|N))+|([13])\s*[x×])\s*",
+    re.I,
+)
+"""`3/N/PE ~`, `3 ×` and the like: IEC 61293."""
 _WIRES: Final = re.compile(r"[\s,/(]*([34])[\s-]*w(?:ires?)?\.?\)?\s*$", re.I)
 _JOINED: Final = re.compile(r"\s*(k?V)(?:olts?)?[\s,]+(wye|star|delta|[YΔ∆])\b\.?", re.I)
 """How its windings are joined, behind the unit: 480 V delta."""
@@ -68,8 +72,10 @@ def read_system_volts(text: str) -> SystemVolts:
     ('high-leg', 120.0)
     >>> read_system_volts("480 V delta, 3 wire").neutral_v, read_system_volts("240/120 V 4W").kind
     (None, 'high-leg')
-    >>> read_system_volts("3/N/PE ~ 400/230 V 50 Hz"), read_system_volts("3 ph 240/120 V").kind
-    (400.0, 'high-leg')
+    >>> read_system_volts("3/N/PE ~ 400/230 V 50 Hz"), read_system_volts("3/N 400/230 V"), read_system_volts("3×690")
+    (400.0, 400.0, 690.0)
+    >>> read_system_volts("3 ph 240/120 V").kind, read_system_volts("240 V 3-phase high leg delta").kind
+    ('high-leg', 'high-leg')
     """
     body, many = _without_phases(text)
     unit = "kV" if re.search(r"kV\s*$", body, re.I) else "V"
@@ -115,7 +121,7 @@ def _without_phases(text: str) -> tuple[str, _Many]:
     ahead = _AHEAD.match(text)
     body = re.sub(r"V\s*(?:AC\b|~)", "V", _HERTZ.sub("", text[ahead.end() :] if ahead else text), flags=re.I)
     body = _JOINED.sub(r" \2 \1", body).strip()
-    phases, wires, high_leg = (ahead.group(1) or "") if ahead else "", 0, False
+    phases, wires, high_leg = next(filter(None, ahead.groups()), "") if ahead else "", 0, False
     while found := next((match for one in (_HIGH_LEG, _WIRES, _PHASES) if (match := one.search(body))), None):
         body = body[: found.start()]  # behind the volts, in any order
         if found.re is _WIRES:

@@ -100,11 +100,11 @@ def _read(text: str, lasts: Callable[[str], float | None]) -> OperatingPoints:
 def read_speeds(text: str) -> tuple[float, ...]:
     """Speeds in turns a minute, parted by semicolons, commas with blanks, or blanks. Raises QuantityError.
 
-    >>> read_speeds("1180, 1720 rpm")
-    (1180.0, 1720.0)
+    >>> read_speeds("1180, 1720 rpm"), read_speeds("1180 rpm and 1720/1740")
+    ((1180.0, 1720.0), (1180.0, 1720.0, 1740.0))
     """
     plain = re.sub(r"\s*(?:r/min|rpm|min⁻¹|min-1|1/min)\s*", " ", text, flags=re.I)
-    parts = [part for part in re.split(r"\s*;\s*|,\s+|\s+", plain.strip()) if part]
+    parts = [part for part in re.split(r"\s*[;/&]\s*|\s+and\s+|,\s+|\s+", plain.strip()) if part]
     return tuple(TURNING.read(part) for part in parts)
 
 

@@ -58,7 +58,8 @@ def power_taken(facts: Load, power: Figure, rated: Rated) -> Taken:
     value = power.value * through.value / 100 / per
     low, high = 1.0, 1.0
     derived = facts.flow_m3s is not None or facts.force_n is not None
-    said = facts.power_w or facts.torque_nm or (derived and facts.machine_efficiency_pu)
+    by_points = facts.kind == "points" and facts.points is not None and facts.points.in_nm
+    said = facts.power_w or facts.torque_nm or (derived and facts.machine_efficiency_pu) or (by_points and not derived)
     soft = power.soft and not (through.wide and said)  # the gear has a band of its own
     if soft:
         kind = "pump" if facts.head_m is not None else "fan" if facts.pressure is not None else "winch"

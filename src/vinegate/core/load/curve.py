@@ -24,7 +24,7 @@ def curve_of(sheet: Sheet, facts: Load) -> LoadPoints | None:
     if make is None:
         return None
     torque = make(sheet, facts)
-    return LoadPoints("", tuple(_SPEEDS.tolist()), tuple(torque.tolist()))
+    return LoadPoints(tuple(_SPEEDS.tolist()), tuple(torque.tolist()))
 
 
 def _constant_power(sheet: Sheet, facts: Load) -> Array:

@@ -6,7 +6,7 @@ from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure
-from vinegate.core.load.points import LoadPoints, read_points
+from vinegate.core.load.points import WrittenPoints, read_points
 from vinegate.core.measured import Quantity
 
 LOAD_KINDS = (
@@ -101,12 +101,12 @@ class Load(Facts):
     )
     force_n: float | None = field(measure("Force", q.ROPE_PULL, "F", help="Hoist or winch: rope pull."))
     line_speed_ms: float | None = field(measure("Rope speed", q.LINE_SPEED, "v", help="At full speed."))
-    points: LoadPoints | None = field(
+    points: WrittenPoints | None = field(
         Fact(
             label="Load's points",
             read=read_points,
             example="speed_%, torque_%",
-            help="CSV: speed in % of full speed, torque in % of that asked.",
+            help="A table: speed in % of full speed, torque in % of that asked; by its head also rpm, N·m, lb-ft.",
             longest=8000,
         )
     )

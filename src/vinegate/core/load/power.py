@@ -33,7 +33,7 @@ def power_on(sheet: Sheet, facts: Load, rated: Rated) -> Figure:
                              t.value * rated.speed.value / ratio * math.pi / 30000, "kW", formula="T_1·n/i/9549.3",
                              inputs=(t, rated.speed, i), source="P = T·ω")  # fmt: skip
     else:
-        found = _from_flow(sheet, facts) or _from_force(sheet, facts)
+        found = _from_flow(sheet, facts) or _from_force(sheet, facts) or _from_points(sheet, facts, rated.speed, ratio)
         if found is None:
             watts = rated.power_w
             assert watts is not None
@@ -126,6 +126,18 @@ def _from_force(sheet: Sheet, facts: Load) -> Figure | None:
         inputs=(f, v, eta),
         source="force times speed over efficiency",
     )
+
+
+def _from_points(sheet: Sheet, facts: Load, speed: Figure, ratio: float) -> Figure | None:
+    """Of points in N·m, what they ask at full speed."""
+    points = facts.points if facts.kind == "points" else None
+    full_nm = points.full_nm(speed.value / ratio) if points is not None else None
+    if not full_nm or points is None or points.per_unit(speed.value / ratio) is None:
+        return None
+    t = sheet.given("torque_entered", "Torque at full speed, at the load", "T_1", full_nm, "N·m", source="its points")
+    i = gear(sheet, ratio)
+    return sheet.work("power_entered", "Shaft power asked", "P_1", t.value * speed.value / ratio * math.pi / 30000,
+                      "kW", formula="T_1·n/i/9549.3", inputs=(t, speed, i), source="P = T·ω")  # fmt: skip
 
 
 def gear(sheet: Sheet, ratio: float) -> Figure:

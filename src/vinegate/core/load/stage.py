@@ -8,7 +8,7 @@ from collections.abc import Callable
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.grade import unknown
+from vinegate.core.grade import rule, unknown
 from vinegate.core.load.agree import agree_gates
 from vinegate.core.load.bands import (
     Shape,
@@ -26,6 +26,7 @@ from vinegate.core.load.points import LoadPoints
 from vinegate.core.load.power import gear, power_gate, power_on, service_factor_of
 from vinegate.core.load.service import service_gates
 from vinegate.core.machine.stage import MACHINE
+from vinegate.core.numbers import write
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.quantity import GRAVITY
 from vinegate.core.records import dataclass
@@ -131,11 +132,11 @@ def _plan(work: Work) -> Loaded:
     torque = sheet.work("torque", "Torque asked of the motor's shaft", "T_L",
                         30000 / math.pi * power.value / rated.speed.value, "N·m", formula="9549.3·P_L/n",
                         inputs=(power, rated.speed), source="T = P/ω at the plate's speed")  # fmt: skip
-    breakaway = _breakaway(sheet, facts, shape)
+    points = _points(sheet, facts, rated.speed.value)
+    breakaway = _breakaway(sheet, facts, shape, points)
     hung = _hung(sheet, facts, rated.speed)
     total, own = _inertia(sheet, facts, rotor, shape, hung)
-    points = facts.points if facts.kind == "points" else None
-    if lacks := facts.kind == "points" and points is None:
+    if (lacks := facts.kind == "points" and points is None) and facts.points is None:
         sheet.needs([("load.points", "the load's points")], "the load's torque against speed")
     if lacks or total is None or own is None:
         return Loaded(power=power)
@@ -152,9 +153,24 @@ def _plan(work: Work) -> Loaded:
     return Loaded(asked=asked, power=power)
 
 
-def _breakaway(sheet: Sheet, facts: Load, shape: Shape) -> Figure:
-    if facts.kind == "points" and facts.points is not None:
-        return sheet.given("breakaway", "Breakaway torque", "b", 100 * facts.points.torque_pu[0], "%")
+def _points(sheet: Sheet, facts: Load, speed_rpm: float) -> LoadPoints | None:
+    """The load's points, of full speed and the torque there; what does not fit the shaft's speed is said."""
+    if facts.kind != "points" or facts.points is None:
+        return None
+    full_rpm = speed_rpm / (facts.gear_ratio or 1.0)
+    found = facts.points.per_unit(full_rpm)
+    if found is None:
+        reach = 100 * facts.points.top_pu(full_rpm)
+        text = f"Its points reach {reach:.0f} % of the {write(full_rpm)} rpm that it turns at"
+        text += " and ask no torque there." if facts.points.full_nm(full_rpm) == 0 else "."
+        remedy = "Points at the load's own shaft, from rest to full speed; or the gear's ratio."
+        sheet.gates.append(rule("load.points", "Points reach full speed", False, text, "n = n_N/i", remedy=remedy))
+    return found
+
+
+def _breakaway(sheet: Sheet, facts: Load, shape: Shape, points: LoadPoints | None) -> Figure:
+    if points is not None:
+        return sheet.given("breakaway", "Breakaway torque", "b", 100 * points.torque_pu[0], "%")
     if facts.breakaway_pu is not None:
         return sheet.given("breakaway", "Breakaway torque, of that asked", "b", 100 * facts.breakaway_pu, "%")
     return sheet.given(

@@ -9,19 +9,21 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.heads import PERCENT, unit_of
+from vinegate.core.heads import PERCENT, RPM, TIMES, TORQUES, columns, unit_of
 from vinegate.core.machine.tabulated import Tabulated, tabulate
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
 
 LEAST_POINTS: Final = 5
-_NM_PER_LBFT: Final = 1.3558179483314004
+_MARKS: Final = (";", "\t", ",")
 _HEADS: Final = (
     ("power_factor", re.compile(r"power.?factor|cos|^pf\b", re.I)),
-    ("speed", re.compile(r"speed|rpm|r/min|^n\b", re.I)),
-    ("torque", re.compile(r"torque|^t\b|^m\b", re.I)),
-    ("current", re.compile(r"current|amp|^i\b", re.I)),
-)
+    ("speed", re.compile(r"speed|rpm|r/min|1/min|min-1|drehzahl|syn|^%?\s*n(?:\b|_|/)", re.I)),
+    ("torque", re.compile(r"torque|moment|^%?\s*[tm](?:\b|_|/)|\bk?n[·.* -]?m\b|\b(?:lb|ft)[a-z]*[·.* -]{0,2}(?:lb|ft)|flt",
+                          re.I)),
+    ("current", re.compile(r"current|amp|strom|^%?\s*i(?:\b|_|/)|^k?a$|fl[ac]\b", re.I)),
+)  # fmt: skip
+_SLIP: Final = re.compile(r"slip|schlupf|^s\b", re.I)
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,44 +46,61 @@ class MakerCurve:
 
 
 def read_curve(text: str) -> MakerCurve:
-    """Read a CSV: a head naming the columns with their units, then rows of rising speed. Raises QuantityError.
+    """Read a table: a head naming the columns with their units, then rows along the speed. Raises QuantityError.
 
-    Separated by commas, semicolons or tabs; a decimal comma is understood beside semicolons and tabs.
+    Separated by commas, semicolons, tabs or blanks; a decimal comma is understood beside all but commas. Slip stands
+    for speed, and the rows may begin at the top.
 
     >>> c = read_curve("speed_rpm;torque_%;current_A\\n0;150;480\\n4;130;47\\n8;140;44\\n11;230;30\\n12;1;9,2")
     >>> c.torque.unit, c.current.values[0]
     ('%', 480.0)
     """
     rows = [line for line in re.split(r"[\r\n]+", text.strip()) if line.strip()]
-    mark = next((sign for sign in (";", "\t", ",") if rows and sign in rows[0]), None)
-    if mark is None:
+    mark = next((sign for sign in _MARKS if rows and sign in rows[0]), None)
+    heads = [head.strip() for head in (rows[0].split(mark) if mark else columns(rows[0]))] if rows else []
+    places = _places(heads)
+    if not places:
         raise QuantityError("A curve is a table: a head like speed_rpm, torque_nm, current_a, then its rows.")
-    heads = [head.strip() for head in rows[0].split(mark)]
-    places = {name: _place(heads, pattern) for name, pattern in _HEADS}
-    absent = [name for name in ("speed", "torque", "current") if places[name] is None]
+    absent = [name for name in ("speed", "torque", "current") if name not in places]
     if absent:
         raise QuantityError(f"The curve's head does not name {' and '.join(absent)}: write it like speed_rpm.")
     if len(rows) - 1 < LEAST_POINTS:
         raise QuantityError(f"{len(rows) - 1} rows are too few for a curve: {LEAST_POINTS} at least.")
     cells = [_row(line, mark, number, len(heads)) for number, line in enumerate(rows[1:], start=2)]
-    columns = {
+    found = {
         name: Column(tuple(row[place] for row in cells), unit_of(heads[place], _UNITS[name], f"the curve's {name}"))
         for name, place in places.items()
-        if place is not None
     }
-    speeds = columns["speed"].values
-    if any(later <= earlier for earlier, later in itertools.pairwise(speeds)):
+    if _SLIP.search(heads[places["speed"]]):
+        found["speed"] = _of_slip(found["speed"])
+    if found["speed"].values[0] > found["speed"].values[-1]:
+        found = {name: Column(one.values[::-1], one.unit) for name, one in found.items()}
+    if any(later <= earlier for earlier, later in itertools.pairwise(found["speed"].values)):
         raise QuantityError("The curve's speeds do not rise from row to row.")
-    if min(columns["torque"].values) < 0 or min(columns["current"].values) < 0:
+    if min(found["torque"].values) < 0 or min(found["current"].values) < 0:
         raise QuantityError("Torque and current of the curve are not below zero.")
-    return MakerCurve(text, columns["speed"], columns["torque"], columns["current"], columns.get("power_factor"))
+    return MakerCurve(text, found["speed"], found["torque"], found["current"], found.get("power_factor"))
 
 
-def _place(heads: list[str], pattern: re.Pattern[str]) -> int | None:
-    return next((index for index, head in enumerate(heads) if pattern.search(head)), None)
+def _places(heads: list[str]) -> dict[str, int]:
+    """Of each column the first head that names it, slip where none names a speed."""
+    found: dict[str, int] = {}
+    for name, pattern in (*_HEADS, ("speed", _SLIP)):
+        free = (at for at, head in enumerate(heads) if at not in found.values() and pattern.search(head))
+        if name not in found and (at := next(free, None)) is not None:
+            found[name] = at
+    return found
 
 
-def _row(line: str, mark: str, number: int, count: int) -> list[float]:
+def _of_slip(slip: Column) -> Column:
+    """Speed as a share of the synchronous one."""
+    whole = 100.0 if slip.unit == "%" else 1.0
+    if max(slip.values) > 2 * whole:
+        raise QuantityError(f"A slip of {max(slip.values):g} is past standstill: in percent, name its head slip_%.")
+    return Column(tuple(1 - one / whole for one in slip.values), "×")
+
+
+def _row(line: str, mark: str | None, number: int, count: int) -> list[float]:
     cells = line.split(mark)
     if len(cells) < count:
         raise QuantityError(f"Row {number} of the curve has {len(cells)} cells, its head {count}.")
@@ -93,22 +112,18 @@ def _row(line: str, mark: str, number: int, count: int) -> list[float]:
 
 _SHARE: Final = (PERCENT, ("×", r"×|x|pu|p\.u\.?|times|per unit|[mtin]_?[ns]"))
 _UNITS: Final = {
-    "speed": (("rpm", r"|rpm|r/min|rev/min|min-1|min\^-1|min⁻¹|1/min|speed|n"), *_SHARE),
-    "torque": (
-        ("N·m", r"|n[·.* -]?m|nm|torque|t|m"), ("kN·m", r"kn[·.* -]?m|knm"),
-        ("lb-ft", r"(?:lb|ft|lbf|lbs)[·.* -]?(?:lb|ft|lbf|lbs)"), *_SHARE,
-    ),
-    "current": (("A", r"|a|amps?|amperes?|arms|current|i"), ("kA", r"ka"), *_SHARE),
+    "speed": ((RPM[0], rf"|{RPM[1]}|speed|n|drehzahl"), *_SHARE, ("slip", "s|slip|schlupf")),
+    "torque": ((TORQUES[0][0], rf"|{TORQUES[0][1]}|torque|moment|drehmoment|t|m"), *TORQUES[1:], *_SHARE),
+    "current": (("A", r"|a|amps?|amperes?|arms|current|strom|i"), ("kA", r"ka"), *_SHARE),
     "power_factor": (("", r"|-|1|cos|cosφ|cosphi|φ|phi|pf|power factor|factor"), *_SHARE),
 }  # fmt: skip
 """Of each column, the first where none is written."""
-_TIMES: Final = {"lb-ft": _NM_PER_LBFT, "kN·m": 1000.0, "kA": 1000.0}
 
 
 def _scaled(column: Column, rated: float) -> Array:
     """In rpm, N·m or A, of a share of what is rated."""
     shares = {"%": rated / 100, "×": rated}
-    return np.array(column.values) * shares.get(column.unit, _TIMES.get(column.unit, 1.0))
+    return np.array(column.values) * shares.get(column.unit, TIMES.get(column.unit, 1.0))
 
 
 def to_machine(

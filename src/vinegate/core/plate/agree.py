@@ -126,7 +126,7 @@ def _starting(plate: Plate, rated: Rated) -> Gate | None:
     """Starting current that hardly a machine draws of its rated current."""
     if rated.current is None or plate.family not in (Family.CAGE, Family.SINGLE):
         return None
-    amps, ratio, band = plate.locked_rotor_current_a, plate.starting_current_ratio, _by_letter(plate, rated)
+    amps, ratio, band = plate.locked_rotor_current_a, plate.starting_current_ratio, by_letter(plate, rated)
     if amps is not None:
         ratio, per = amps / rated.current.value, rated.current.value
         path, label, unit = "plate.locked_rotor_current", "locked-rotor amperes", " A"
@@ -170,7 +170,7 @@ _SAME_START: Final = 0.05  # both are rounded; assumed
 _OTHER_START: Final = 0.20  # IEC 60034-1:2022 table 20: the tolerance of the starting current
 
 
-def _by_letter(plate: Plate, rated: Rated) -> tuple[float, float] | None:
+def by_letter(plate: Plate, rated: Rated) -> tuple[float, float] | None:
     """Ends of the code letter's band over rated current; none for a letter that is of the wye connection."""
     row = load("code_letter").find(letter=plate.code_letter or "")
     if row is None or rated.volts is None or rated.current is None or plate.power_w is None:

@@ -11,7 +11,7 @@ CYCLE_S: Final = 600.0
 """Of a periodic duty where its plate says no other: IEC 60034-1:2022 4.2.3."""
 _DAY_MIN: Final = 1440.0
 _KIND: Final = re.compile(r"(?<![A-Z0-9])S\s?(10|[1-9])(?!\d)")
-_FOR_EVER: Final = re.compile(r"\b(?:CONT|AIR\s?OVER\b|A\.?O\.?$)")
+_FOR_EVER: Final = re.compile(r"\b(?:CONT|CMR\b|AIR\s?OVER\b|A\.?O\.?$)")
 _SPAN: Final = re.compile(r"(?:(\d+)\s*/\s*(\d+)|(\d+(?:[.,]\d+)?))\s*-?(MIN|H(?:OU)?RS?\b|H\b)")
 _SHARE: Final = re.compile(r"(\d+(?:[.,]\d+)?)\s*%")
 _PERIODIC: Final = ("S3", "S4", "S5", "S6", "S7", "S8")

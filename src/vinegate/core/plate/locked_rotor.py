@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from typing import Final
 
@@ -9,6 +10,7 @@ from vinegate.core.assumed import assume
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import rule
 from vinegate.core.numbers import write
+from vinegate.core.plate.agree import by_letter
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
@@ -105,14 +107,22 @@ def _of_machine(ask: _Ask, amps: float, origin: str) -> LockedRotor:
     stamped = plate.locked_rotor_current_a
     if stamped is None and plate.starting_current_ratio is not None and ask.rated.current is not None:
         stamped = plate.starting_current_ratio * ask.rated.current.value
-    if stamped is not None:
-        low, high = _DIFFERS
-        text = f"{write(amps, 3)} A at rest by {said}, {write(stamped, 3)} A by the plate."
-        met = low <= amps / stamped <= high
+    ends = (stamped, stamped) if stamped is not None else _letters_ends(ask)
+    if ends is not None:
+        low, high = (end * share for end, share in zip(ends, _DIFFERS, strict=True))
+        by_plate = " to ".join(dict.fromkeys(write(end, 3) for end in ends if math.isfinite(end)))
+        text = f"{write(amps, 3)} A at rest by {said}, {by_plate} A by the plate."
+        met = low <= amps <= high
         remedy = "Read both again: one of them is of another machine."
         source = "IEC 60034-1:2022 table 20: locked-rotor current within 20 %"
         ask.sheet.gates.append(rule("start.agrees", "Plate and machine agree", met, text, source, remedy=remedy))
     return ask.band(figure, figure, said)
+
+
+def _letters_ends(ask: _Ask) -> tuple[float, float] | None:
+    """Amperes of the code letter's band; its last letter has no upper end."""
+    ends, current = by_letter(ask.circuit.plate, ask.rated), ask.rated.current
+    return None if ends is None or current is None else (ends[0] * current.value, ends[1] * current.value)
 
 
 def _stamped(ask: _Ask) -> LockedRotor | None:

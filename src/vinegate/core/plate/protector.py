@@ -45,12 +45,12 @@ _WORDS: Final = (
     (Protector.NONE, r"NONE|NO|N|NIL|N/?A|WITHOUT|(NONE|NO|WITHOUT)\b.*\bPROT\w*"),
     (Protector.NONE, r"NOT (FITTED|PROVIDED|INSTALLED|PRESENT|THERMALLY PROT\w*)"),
     (Protector.UNREAD, r"(NOT|UNKNOWN)\b.*"),
-    (Protector.AUTOMATIC, r".*(AUTO|\bTPA\b|THERMOSTAT|BI-?METAL|\bPTO\b).*"),
+    (Protector.AUTOMATIC, r".*(AUTO|\bTPA\b|THERMOSTAT|T['’]?-?STAT|BI-?METAL|\bPTO\b).*"),
     (Protector.MANUAL, r".*(\bMAN|\bTPM\b).*"),
     (Protector.IMPEDANCE, r".*(\bIMP|\bZP\b).*"),
     (Protector.SENSORS, r".*(PTC|THERMISTOR|\bPT-?100|\bRTD|KTY).*"),
     (Protector.ONE_SHOT, r".*(ONE-?\s?SHOT|THERMAL FUSE|FUSIBLE).*"),
-    (Protector.SOME, r"Y|YES|[123][12][12]|.*\b(TP|T\.P|THERMAL(LY)? ?PROT|OVERHEAT ?PROT|PROTECTED).*"),
+    (Protector.SOME, r"Y|YES|[123][12][12]|.*(?:\b|\d)(TP|T\.P|THERMAL(LY)? ?PROT|OVERHEAT ?PROT|PROTECTED).*"),
 )
 
 

@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.heads import columns, unit_of
+from vinegate.core.heads import columns, lines_of, unit_of
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
 
@@ -42,7 +42,7 @@ def read_device_curve(text: str) -> DeviceCurve:
     (1000.0, 20.0, 0.1)
     """
     rows, times = [], [1.0, 1.0]
-    for number, line in enumerate(re.split(r"[\r\n]+", text.strip()), start=1):
+    for number, line in enumerate(lines_of(text), start=1):
         cells = _cells(line)
         if number == 1 and cells and not cells[0][0].isdigit():
             units = [unit_of(cell, known, of) for cell, (of, known) in zip(columns(line), _HEADS, strict=False)]

@@ -22,12 +22,21 @@ class FaultLevel:
     power_va: float | None
 
 
+_SYMBOL: Final = re.compile(r"""^\s*[IS]_?(?:sc|cc|k)?\d?["'’″”]{0,2}\s*[=:]?\s*(?=\d)""", re.I)
+_STATED_AT: Final = re.compile(r"(?:@|\bat\b)\s*[\d.,]+\s*k?V\b.*", re.I)
+
+
 def read_fault_level(text: str) -> FaultLevel:
     """`14 kA` or `300 MVA`. Raises QuantityError, also for a bare number: either could be meant.
 
     >>> read_fault_level("14 kA").current_a, read_fault_level("300 MVA").power_va
     (14000.0, 300000000.0)
+    >>> read_fault_level("Ik'' = 25 kA").current_a
+    25000.0
     """
+    text = _SYMBOL.sub("", text)
+    if (stated := _STATED_AT.search(text)) is not None:
+        raise QuantityError(f"“{stated[0].strip()}”: the volts that it is stated at have a field of their own.")
     try:
         unit = spelt(split_unit(text)[1])
     except QuantityError:  # no number either
@@ -36,6 +45,8 @@ def read_fault_level(text: str) -> FaultLevel:
         return FaultLevel(None, q.FAULT_POWER.read(text))
     if unit in ("A", "kA"):
         return FaultLevel(q.FAULT_CURRENT.read(text), None)
+    if re.match(r"inf", text.strip(), re.I):
+        raise QuantityError("No supply is without an end: give the most that may come, like 65 kA or 1000 MVA.")
     raise QuantityError(f"“{text.strip()}” needs its unit: write it like 14 kA or 300 MVA.")
 
 

@@ -38,10 +38,10 @@ _TAG: Final = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,23}")
 def read_tags(text: str) -> tuple[str, ...]:
     """Circuits by their tags. Raises QuantityError.
 
-    >>> read_tags("P-11; P-12,")
-    ('P-11', 'P-12')
+    >>> read_tags("P-11; P-12,"), read_tags("P-11 and P-12"), read_tags("P-11/P-12")
+    (('P-11', 'P-12'), ('P-11', 'P-12'), ('P-11', 'P-12'))
     """
-    found = tuple(dict.fromkeys(part for part in re.split(r"[,;\s]+", text) if part))
+    found = tuple(dict.fromkeys(part for part in re.split(r"(?:[,;/&+\s]|\band\b(?![-.\d]))+", text) if part))
     if not found or not all(_TAG.fullmatch(one) for one in found):
         raise QuantityError("Give tags of circuits, parted by commas, like P-11, P-12.")
     return found

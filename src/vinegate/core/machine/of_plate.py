@@ -1,0 +1,55 @@
+"""Is the machine that was entered, by curve, circuit or tests, the one whose plate it is?"""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from vinegate.core.grade import Gate, rule
+from vinegate.core.machine.curves import curves
+from vinegate.core.machine.describe import Machine
+from vinegate.core.numbers import write
+from vinegate.core.plate.rated import Rated
+
+_SLIP: Final = 1.5
+"""Times its plate's slip, either way: its tolerance of 20 to 30 % (IEC 60034-1:2022 table 20), and a cold rotor."""
+_SLIP_OF_CURVE: Final = 2.0  # read off a sheet of paper; assumed
+_ROUNDED_RPM: Final = 2.5  # plates give speeds by fives; assumed
+_AMPS: Final = 1.15  # of efficiency's and power factor's tolerances together; assumed
+_COUNT: Final = 321
+_KEY, _NAME = "machine.plate", "Machine entered is the plate's"
+_SOURCE: Final = "IEC 60034-1:2022 table 20, tolerances of slip, efficiency and power factor"
+_REMEDY: Final = "Read it again, with the units in its head and its ohms by phase in star; or it is another machine's."
+
+
+def of_plate_gate(machine: Machine, rated: Rated) -> Gate | None:
+    """At the rated torque it turns at about its plate's speed and draws about its amperes; None while those lack."""
+    if rated.speed is None or rated.current is None or not machine.rated_torque_nm:
+        return None
+    found = curves(machine.circuit, volts_v=machine.volts_v, count=_COUNT)
+    top = int(np.argmax(found.torque_nm))
+    most = float(found.torque_nm[top])
+    nm = machine.rated_torque_nm
+    if most < nm:
+        text = f"It gives {write(most, 3)} N·m at most, and {write(nm, 3)} N·m are its rated torque."
+        return rule(_KEY, _NAME, False, text, _SOURCE, remedy=_REMEDY)
+    falling = slice(None, top - 1 if top else None, -1)
+    speed, amps = (float(np.interp(nm, found.torque_nm[falling], one[falling]))
+                   for one in (found.speed_rpm, found.line_current_a))  # fmt: skip
+    text = (
+        f"At its rated torque it turns at {write(speed)} rpm and draws {write(amps, 3)} A; its plate says "
+        f"{write(rated.speed.value)} rpm and {write(rated.current.value, 3)} A."
+    )
+    times = _SLIP_OF_CURVE if machine.origin == "maker's curve" else _SLIP
+    met = _near_speed(speed, rated, times) and 1 / _AMPS <= amps / rated.current.value <= _AMPS
+    return rule(_KEY, _NAME, met, text, _SOURCE, remedy=_REMEDY)
+
+
+def _near_speed(speed: float, rated: Rated, times: float) -> bool:
+    assert rated.speed is not None
+    said = rated.speed.value
+    if rated.synchronous is None:  # a commutator's: its speed is not held by a frequency
+        return 1 / _AMPS <= speed / said <= _AMPS
+    slip, whole = rated.synchronous.value - said, rated.synchronous.value - speed
+    return (slip - _ROUNDED_RPM) / times <= whole <= (slip + _ROUNDED_RPM) * times

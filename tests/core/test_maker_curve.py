@@ -1,0 +1,105 @@
+"""A machine by its maker's curve or its ohms: read in the units of its heads, and held against its plate."""
+
+import pytest
+
+from vinegate.core.grade import Verdict
+from vinegate.core.machine.curves import curves
+from vinegate.core.machine.maker_curve import read_curve, to_machine
+from vinegate.core.numbers import QuantityError
+
+MAKER = "speed_rpm,torque_%,current_x,power_factor\n0,150,6.1,0.32\n300,140,6.0,0.33\n600,145,5.7,0.36\n" + (
+    "900,190,5.0,0.48\n1100,230,3.6,0.70\n1150,190,2.4,0.80\n1185,100,1.0,0.81\n"
+)
+
+
+def test_a_makers_curve_replaces_the_fit(p11):
+    plan = p11({"machine.curve": MAKER})
+    assert plan.machine.origin == "maker's curve"
+    assert plan.figure("machine.start_torque").value == pytest.approx(150)
+    found = curves(plan.machine.circuit, volts_v=230, count=300)
+    assert float(found.torque_nm[0]) == pytest.approx(1.5 * plan.machine.rated_torque_nm / 4)
+    assert float(found.line_current_a[0]) == pytest.approx(6.1 * 92 / 2)
+
+
+@pytest.mark.parametrize(
+    ("head", "rows"),
+    [
+        ("n [1/min],T [N·m],I [A]", [(0, 600, 560), (1185, 450, 92)]),
+        ("speed %,torque pu,current pu", [(0, 600 / 451.9, 560 / 92), (1185 / 12, 450 / 451.9, 1)]),
+        ("n/ns;M/MN;I/IN", [(0, 600 / 451.9, 560 / 92), (1185 / 1200, 450 / 451.9, 1)]),
+        ("speed,torque_kNm,current_kA", [(0, 0.6, 0.56), (1185, 0.45, 0.092)]),
+        ("rpm,torque (lb-ft),amps", [(0, 442.54, 560), (1185, 331.9, 92)]),
+        ("% Speed,% Torque,% Current", [(0, 60000 / 451.9, 56000 / 92), (1185 / 12, 45000 / 451.9, 100)]),
+        ("% sync speed,% FLT,% FLA", [(0, 60000 / 451.9, 56000 / 92), (1185 / 12, 45000 / 451.9, 100)]),
+        ("Speed [% n_s],Torque [% of rated],I [%]", [(0, 60000 / 451.9, 56000 / 92), (1185 / 12, 45000 / 451.9, 100)]),
+        ("RPM,% Torque,A", [(0, 60000 / 451.9, 560), (1185, 45000 / 451.9, 92)]),
+        ("RPM;LB.-FT.;Amps", [(0, 442.54, 560), (1185, 331.9, 92)]),
+        ("n/n_s,T/T_N,I/I_N", [(0, 600 / 451.9, 560 / 92), (1185 / 1200, 450 / 451.9, 1)]),
+        ("slip,torque,current", [(1, 600, 560), (15 / 1200, 450, 92)]),
+        ("Slip %;Nm;A", [(100, 600, 560), (1500 / 1200, 450, 92)]),
+        ("rpm,Nm,A", [(1185, 450, 92), (0, 600, 560)]),
+        ("Speed (rpm)   Torque (N·m)   Current (A)", [(0, 600, 560), (1185, 450, 92)]),
+    ],
+)
+def test_a_curve_is_the_same_in_whatever_units_its_head_names(head, rows):
+    mark, (first, last) = next((one for one in ";," if one in head), "  "), rows
+    every = [[a + (b - a) * share for a, b in zip(first, last, strict=True)] for share in (0, 0.25, 0.5, 0.75, 1)]
+    text = "\n".join([head, *(mark.join(f"{cell:.6f}" for cell in row) for row in every)])
+    found = to_machine(read_curve(text), rated_torque_nm=451.9, rated_current_a=92, volts_v=460, frequency_hz=60,
+                       top_rpm=1200, phase_factor=3**0.5, power_factor=0.3)  # fmt: skip
+    assert found.speed_rpm[4] == pytest.approx(1185, rel=1e-4)
+    assert (found.torque_nm[0], found.current_a[0]) == (pytest.approx(600, rel=1e-4), pytest.approx(560, rel=1e-4))
+    assert (found.torque_nm[4], found.current_a[4]) == (pytest.approx(450, rel=1e-4), pytest.approx(92, rel=1e-4))
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("0 1 2", "a table"),
+        ("speed,torque\n0,1\n1,1", "current"),
+        ("speed,torque,current\n0,1,1\n1,1,1", "too few"),
+        ("speed,torque,current\n" + "0,1,1\n" * 6, "do not rise"),
+        ("speed,torque,current\n0,1,1\n1,x,1\n2,1,1\n3,1,1\n4,1,1", "Row 3"),
+        ("speed,torque,current\n0,1,1\n1,-1,1\n2,1,1\n3,1,1\n4,1,1", "below zero"),
+        ("speed,torque (kgcm),current\n" + "\n".join(f"{n},1,1" for n in range(6)), "kgcm"),
+        ("% speed,% torque,% LRA\n" + "\n".join(f"{n},1,1" for n in range(6)), "current"),
+        ("rpm,torque (% BDT),A\n" + "\n".join(f"{n},1,1" for n in range(6)), "% BDT"),
+        ("slip,torque,current\n" + "\n".join(f"{n},1,1" for n in range(6)), "standstill"),
+        ("speed_hz,torque,current\n" + "\n".join(f"{n},1,1" for n in range(6)), "hz"),
+    ],
+)
+def test_a_curve_that_cannot_be_read_says_where(text, said):
+    with pytest.raises(QuantityError, match=said):
+        read_curve(text)
+
+
+PERCENT = "\n0,150,620\n25,140,610\n50,140,600\n75,180,520\n90,220,400\n98,100,100"
+
+
+@pytest.mark.parametrize(
+    ("curve", "belongs"),
+    [
+        ("% speed,% torque,% current" + PERCENT, True),
+        ("speed,torque,current" + PERCENT, False),  # 98 rpm and 220 N·m at most: their unit was not named
+        ("% speed,% torque,% current" + PERCENT.replace("98,100,100", "98,100,130"), False),
+        ("% speed,% torque,% current" + PERCENT.replace("98,100,100", "95,100,100"), False),
+    ],
+)
+def test_a_curve_belongs_to_its_plate_or_fails(p11, curve, belongs):
+    """75 hp at 1185 rpm of 1200 and 92 A, code G: 5.6 to 6.3 kVA for each hp, 527 to 593 A, and 20 % more."""
+    plan = p11({"machine.curve": curve})
+    verdicts = {plan.gate(key).verdict for key in ("machine.plate", "start.agrees")}
+    assert (verdicts == {Verdict.PASSES}) is belongs
+    assert (Verdict.FAILS in verdicts) is not belongs
+
+
+@pytest.mark.parametrize(("times", "belongs"), [(1.0, True), (1.3, True), (0.4, False), (2.0, False)])
+def test_ohms_belong_to_their_plate_or_fail(p11, times, belongs):
+    """The rotor's ohms set its slip: a cold one's are a third less, twice as many are another machine's."""
+    found = p11().machine.circuit
+    whole = sum(1 / complex(cage.r_ohm / 0.0125, cage.x_ohm) for cage in found.cages)
+    ohms = {"r1": found.r1_ohm, "x1": found.x1_ohm, "xm": found.xm_ohm, "rfe": found.rfe_ohm,
+            "r2": times * 0.0125 * (1 / whole).real, "x2": (1 / whole).imag}  # fmt: skip
+    plan = p11({f"machine.{name}": f"{value:.5f} Ω" for name, value in ohms.items() if value})
+    assert plan.machine.origin == "entered"
+    assert (plan.gate("machine.plate").verdict is Verdict.PASSES) is belongs
