@@ -69,6 +69,7 @@ CASES = [
     (FAN, {"drive.carrier_points": "4 kHz; 61 A | 8 kHz; 47 A"}, "drive.current", CHECK),
     (FAN, {"drive.carrier_points": "4 kHz; 61 A | 8 kHz; 55 A"}, "drive.current", PASSES),
     (FAN, {"drive.carrier": "9 kHz", "drive.carrier_points": "4 kHz; 61 A | 8 kHz; 60 A"}, "drive.derating", FAILS),
+    (FAN, {"drive.rated": "270 A"}, "drive.too_large", CHECK),  # 53 A of its motor: a fifth of 265 A
     (FAN, {"protection.drive_input": None}, "protection.drive_input", UNKNOWN),
     (FAN, {"protection.drive_input": "106 A"}, "protection.drive_input", FAILS),
     (FAN, {"protection.drive_input": "95 A"}, "protection.drive_input", PASSES),
@@ -274,3 +275,9 @@ def test_missing_facts_are_named_once():
     plan = FAN({"plate.speed": None})
     assert plan.of(DRIVE).driven is None
     assert "plate.speed" in [item.path for item in plan.stage("drive").missing] + [item.path for item in plan.missing]
+
+
+@pytest.mark.parametrize(("plan", "amps"), [(FAN, "260 A"), (PUMPS, "150 A")], ids=["F-3", "P-4"])
+def test_a_drive_of_five_times_its_motors_is_not_too_large(plan, amps):
+    """53 A, and 10.6 A thrice: by what all of its motors take together."""
+    assert "drive.too_large" not in {gate.key for gate in plan({"drive.rated": amps}).gates}

@@ -103,3 +103,20 @@ def test_ohms_belong_to_their_plate_or_fail(p11, times, belongs):
     plan = p11({f"machine.{name}": f"{value:.5f} Ω" for name, value in ohms.items() if value})
     assert plan.machine.origin == "entered"
     assert (plan.gate("machine.plate").verdict is Verdict.PASSES) is belongs
+
+
+@pytest.mark.parametrize(
+    ("inertia", "unlike"),
+    [
+        ("1.05 kg·m²", False),
+        ("24.9 lb·ft²", False),
+        ("24.9 kg·m²", True),  # pound-feet squared under another unit
+        ("0.035 kg·m²", True),
+        ("0.2 kg·m²", False),
+        ("6 kg·m²", False),
+    ],
+)
+def test_a_rotors_inertia_goes_with_its_power(p11, inertia, unlike):
+    """75 hp of 6 poles: catalogues have 0.9 to 1.6 kg·m²."""
+    found = [gate.verdict for gate in p11({"machine.inertia": inertia}).gates if gate.key == "machine.inertia_size"]
+    assert found == ([Verdict.CHECK] if unlike else [])

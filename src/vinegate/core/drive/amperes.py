@@ -13,14 +13,15 @@ from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.need import Need, stamped
 from vinegate.core.drive.rating import Rating
 from vinegate.core.fed import two_lines
-from vinegate.core.grade import Gate, at_least, at_most, rule, unknown
-from vinegate.core.numbers import write, write_up
+from vinegate.core.grade import Gate, at_least, at_most, check, rule, unknown
+from vinegate.core.numbers import write, write_down, write_up
 from vinegate.core.records import dataclass
-from vinegate.core.turning import Taken, less, more
+from vinegate.core.turning import Taken, Turns, less, more
 
 _TENTH: Final = 1.1
 _CAUTIOUS: Final = 0.9
 _INSTANT: Final = (1.5, 2.0)
+_LEAST_PU: Final = 0.2  # of a drive's amperes, its least motor; assumed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,7 +107,25 @@ def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: A
         rests=(*more(rating.left), *soft),
         room=room,
     )
-    return [gate, *found]
+    return [gate, *_far_above(need, rating), *found]
+
+
+def _far_above(need: Need, rating: Rating) -> list[Gate]:
+    """A drive so large that it neither controls nor protects its motor."""
+    amps, plate_a = need.motors * need.plate_a, rating.plate_a or 0.0
+    if amps >= _LEAST_PU * plate_a:
+        return []
+    path = f"drive.{'heavy' if rating.heavy and need.facts.heavy_a is not None else 'rated'}"
+    most = write_down(amps / _LEAST_PU)
+    turns = Turns(path=path, label="drive's amperes", passes=f"under {most} A", passes_as=f"{write_up(amps)} A")
+    text = (
+        f"Its motor's {write(amps, 3)} A are {100 * amps / plate_a:.0f} % of the drive's {write(plate_a, 3)} A: so "
+        "little of what it measures neither controls the motor nor protects it. "
+        f"Passes for any {turns.label} {turns.passes}."
+    )
+    source = "a drive's least motor is usually a fifth of it; assumed"
+    remedy = "A smaller drive; or its maker's least motor current, and an overload relay of the motor's own."
+    return [check("drive.too_large", "Drive no larger than its motor bears", turns, text, source, remedy=remedy)]
 
 
 def _place_gates(rating: Rating) -> list[Gate]:

@@ -11,7 +11,7 @@ import numpy as np
 from vinegate.core.facts import Circuit
 from vinegate.core.machine.circuit import EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.curves import Model, curves
-from vinegate.core.machine.inertia import rotor_inertia_estimate
+from vinegate.core.machine.inertia import inertia_gate, rotor_inertia_estimate
 from vinegate.core.machine.promise import Promise
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass
@@ -155,8 +155,11 @@ def inertia(
                               source="its maker's")  # fmt: skip
     if power_w is None or poles is None or rated.synchronous is None:
         return turns, allowed
+    power_kw = power_w / 1000
+    if turns is not None and (unlike := inertia_gate(turns.value, power_kw=power_kw, poles=poles)) is not None:
+        sheet.gates.append(unlike)
     if turns is None:
-        estimate = rotor_inertia_estimate(power_kw=power_w / 1000, poles=poles)
+        estimate = rotor_inertia_estimate(power_kw=power_kw, poles=poles)
         source = "power law through usual figures; within a factor of 1.5"
         turns = sheet.given(
             "inertia", "Rotor inertia", "J_m", estimate, "kg·m²", provenance=Provenance.ESTIMATED, source=source

@@ -19,8 +19,8 @@ _MARKS: Final = (";", "\t", ",")
 _HEADS: Final = (
     ("power_factor", re.compile(r"power.?factor|cos|^pf\b", re.I)),
     ("speed", re.compile(r"speed|rpm|r/min|1/min|min-1|drehzahl|syn|^%?\s*n(?:\b|_|/)", re.I)),
-    ("torque", re.compile(r"torque|moment|^%?\s*[tm](?:\b|_|/)|\bk?n[·.* -]?m\b|\b(?:lb|ft)[a-z]*[·.* -]{0,2}(?:lb|ft)|flt",
-                          re.I)),
+    ("torque", re.compile(r"torque|moment|^%?\s*[tm](?:\b|_|/)|\bk?n[·.* -]?m\b|"
+                          r"\b(?:lb|ft)[a-z]*[·.* -]{0,2}(?:lb|ft)|flt", re.I)),
     ("current", re.compile(r"current|amp|strom|^%?\s*i(?:\b|_|/)|^k?a$|fl[ac]\b", re.I)),
 )  # fmt: skip
 _SLIP: Final = re.compile(r"slip|schlupf|^s\b", re.I)
