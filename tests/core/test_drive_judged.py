@@ -69,6 +69,7 @@ CASES = [
     (FAN, {"drive.carrier_points": "4 kHz; 61 A | 8 kHz; 47 A"}, "drive.current", CHECK),
     (FAN, {"drive.carrier_points": "4 kHz; 61 A | 8 kHz; 55 A"}, "drive.current", PASSES),
     (FAN, {"drive.carrier": "9 kHz", "drive.carrier_points": "4 kHz; 61 A | 8 kHz; 60 A"}, "drive.derating", FAILS),
+    (FAN, {"wiring.hours": "8200"}, "drive.hours_twice", CHECK),  # 7400 h of its points
     (FAN, {"drive.rated": "270 A"}, "drive.too_large", CHECK),  # 53 A of its motor: a fifth of 265 A
     (FAN, {"protection.drive_input": None}, "protection.drive_input", UNKNOWN),
     (FAN, {"protection.drive_input": "106 A"}, "protection.drive_input", FAILS),
@@ -275,6 +276,10 @@ def test_missing_facts_are_named_once():
     plan = FAN({"plate.speed": None})
     assert plan.of(DRIVE).driven is None
     assert "plate.speed" in [item.path for item in plan.stage("drive").missing] + [item.path for item in plan.missing]
+
+
+def test_hours_at_its_load_are_fewer_than_it_runs():
+    assert "drive.hours_twice" not in {gate.key for gate in FAN({"wiring.hours": "8000"}).gates}
 
 
 @pytest.mark.parametrize(("plan", "amps"), [(FAN, "260 A"), (PUMPS, "150 A")], ids=["F-3", "P-4"])

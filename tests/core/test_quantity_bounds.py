@@ -79,7 +79,7 @@ ENDS = {
     "READ_POWER": ("0 kW", "-1 kW", "5000 kW", "5001 kW"),
     "INSULATION": ("1 Ω", "0.9 Ω", "100 TΩ", "101 TΩ"),
     "VIBRATION": ("0 mm/s", "-1 mm/s", "1000 mm/s", "1001 mm/s"),
-    "BUS_VOLTAGE": ("50 V DC", "49 V DC", "1100 V DC", "1101 V DC"),
+    "BUS_VOLTAGE": ("50 V DC", "49 V DC", "1200 V DC", "1201 V DC"),
     "DIRECT_VOLTS": ("50 V", "49 V", "15 kV", "15.1 kV"),
 }
 

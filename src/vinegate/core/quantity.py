@@ -257,4 +257,4 @@ LET_THROUGH = Quantity(
 DIRECT_VOLTS = Quantity(
     name="test voltage", unit="V", shown="V", bare="V", example="500 V", least=50, most=15000, aside=_DIRECT
 )
-BUS_VOLTAGE = replace(VOLTAGE, aside=_DIRECT)
+BUS_VOLTAGE = replace(VOLTAGE, aside=_DIRECT, most=1200.0)  # 690 V lines: 1104 V and more while it brakes

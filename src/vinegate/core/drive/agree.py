@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.drive.need import Need
-from vinegate.core.grade import Gate, ordered
+from vinegate.core.grade import Gate, check, ordered
 from vinegate.core.numbers import write
+from vinegate.core.turning import Turns
 
 
 def agree_gates(need: Need, slowest_rpm: float, fastest_rpm: float) -> tuple[Gate, ...]:
@@ -37,7 +38,26 @@ def agree_gates(need: Need, slowest_rpm: float, fastest_rpm: float) -> tuple[Gat
             unit="r/min", sentence=f"Its slowest point is {write(slowest_rpm, 4)} r/min, the least speed {least}.",
             source="read wrongly", remedy="A lower least speed, or another point.",
         ),
+        *_hours_gate(need),
     )  # fmt: skip
 
 
+def _hours_gate(need: Need) -> tuple[Gate, ...]:
+    """Hours a year of the run at its load: never more than all of its points have together."""
+    points, said = need.facts.points, need.circuit.wiring.hours
+    hours = sum(point.hours or 0.0 for point in points.points) if points is not None else 0.0
+    if not hours or not said or said <= _SAME_HOURS * hours:
+        return ()
+    turns = Turns(path="wiring.hours", label="hours a year", passes=f"up to {write(hours, 3)} h",
+                  passes_as=f"{write(hours)} h")  # fmt: skip
+    text = (
+        f"Its points are {write(hours, 4)} h a year together, its run has {write(said, 4)} h at its load. Passes for "
+    )
+    return (
+        check("drive.hours_twice", "Hours said twice agree", turns, f"{text}{turns.label} {turns.passes}.", "one motor runs once",
+              remedy="Read both again: what is saved, lost and worn rests on them."),
+    )  # fmt: skip
+
+
+_SAME_HOURS: Final = 1.10  # rounded; assumed
 _ROUNDED: Final = 1.005
