@@ -50,13 +50,11 @@ def _hours_gate(need: Need) -> tuple[Gate, ...]:
         return ()
     turns = Turns(path="wiring.hours", label="hours a year", passes=f"up to {write(hours, 3)} h",
                   passes_as=f"{write(hours)} h")  # fmt: skip
-    text = (
-        f"Its points are {write(hours, 4)} h a year together, its run has {write(said, 4)} h at its load. Passes for "
-    )
-    return (
-        check("drive.hours_twice", "Hours said twice agree", turns, f"{text}{turns.label} {turns.passes}.", "one motor runs once",
-              remedy="Read both again: what is saved, lost and worn rests on them."),
-    )  # fmt: skip
+    text = f"Its points are {write(hours, 4)} h a year together, its run has {write(said, 4)} h at its load."
+    text += f" Passes for {turns.label} {turns.passes}."
+    remedy = "Read both again: what is saved, lost and worn rests on them."
+    name, source = "Hours said twice agree", "one motor runs once"
+    return (check("drive.hours_twice", name, turns, text, source, remedy=remedy),)
 
 
 _SAME_HOURS: Final = 1.10  # rounded; assumed
