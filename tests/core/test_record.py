@@ -98,12 +98,6 @@ def test_insulation_without_its_temperature_is_not_known():
     assert found.needs == ("the winding's temperature",)
 
 
-@pytest.mark.parametrize(("r10", "verdict"), [("39 MΩ", Verdict.FAILS), ("41 MΩ", Verdict.PASSES)])
-def test_polarization_index_of_class_f_is_two(r10, verdict):
-    found = gate("P-11", "record.index", record_insulation={"r1": "20 MΩ", "r10": r10, "winding_at": "40 °C"})
-    assert found.verdict is verdict
-
-
 def running(**more):
     even = {"u12": "460", "u23": "460", "u31": "460", "i1": "85", "i2": "85", "i3": "85", "at_load": "full"}
     return {"record_running": {**even, **more}}

@@ -14,6 +14,20 @@ from vinegate.core.spellings import FAHRENHEIT, spelt
 from vinegate.core.units import registry
 
 _UNIT_WORD: Final = re.compile(r"[A-Za-z]{1,16}")
+_ABOVE: Final = re.compile(r"^\s*(?:>=?|≥|over|above|more than|at least|min\.?)\s*(?=[\d.,])", re.I)
+_PAST: Final = re.compile(r"^\s*(?:O\.?L\b|over|overload|overflow|inf|∞|>)", re.I)
+
+
+class AtLeast(float):
+    """A reading past the end of its instrument's range: at least so much. It is another fact than the number itself."""
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, AtLeast) and float(self) == float(other)
+
+    def __ne__(self, other: object) -> bool:
+        return not self == other
+
+    __hash__ = float.__hash__
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,6 +53,8 @@ class Quantity:
     usual: tuple[float, float] | None = None
     aside: str = ""
     ahead: str = ""
+    bounds: bool = False
+    """Whether "> 2 GΩ" is a reading too: the end of an instrument's range."""
 
     def read(self, text: str | float) -> float:
         """Read what a person wrote. Returns the value in `self.unit`. Raises QuantityError.
@@ -53,6 +69,10 @@ class Quantity:
         >>> round(POWER.read("75 hp (56 kW)"))
         55927
         """
+        if self.bounds and (above := _ABOVE.match(str(text))) is not None:
+            return AtLeast(self._read(str(text)[above.end() :]))
+        if self.bounds and _PAST.match(str(text)):
+            raise QuantityError(f"Past the instrument's range: write where that ends, like > {self.example}.")
         try:
             return self._read(text)
         except QuantityError:
@@ -199,7 +219,8 @@ _SHOWN: Final = {
 
 
 def _shown(value: float, unit: str, to: str) -> str:
-    return f"{write(_convert(value, unit, to), 3)} {_SHOWN.get(to, to)}"
+    above = "> " if isinstance(value, AtLeast) else ""
+    return f"{above}{write(_convert(value, unit, to), 3)} {_SHOWN.get(to, to)}"
 
 
 @cache

@@ -13,11 +13,13 @@ from vinegate.core.grade import (
     changes,
     confirm,
     from_answer,
+    informs,
     meets,
     rule,
     ruled,
     unknown,
 )
+from vinegate.core.measured import AtLeast
 from vinegate.core.numbers import write
 from vinegate.core.plate.insulation import COPPER_K, class_letter
 from vinegate.core.plate.rotation import clockwise
@@ -90,10 +92,17 @@ def insulation(sheet: Sheet, form: Insulation, plan: Side) -> Iterator[Gate]:
     if needs or form.winding_at_c is None or plan.volts_v is None:
         yield unknown("record.insulation", name, tuple(needs))
         return
-    one = measured(sheet, "r1", "Insulation after one minute", "R_1", form.r1_ohm / MEGOHM, "MΩ", form.simulated)
+    one = _minutes(sheet, form, 1, form.r1_ohm)
     yield _at_40(sheet, form, plan, one)
     yield from _index(sheet, form, plan, one)
     yield from _test_volts(form.test_v, plan.volts_v)
+
+
+def _minutes(sheet: Sheet, form: Insulation, after: int, ohms: float) -> Figure:
+    name = f"Insulation after {'one minute' if after == 1 else 'ten minutes'}"
+    if isinstance(ohms, AtLeast):
+        name += ", at least: the end of the range"
+    return measured(sheet, f"r{after}", name, f"R_{after}", ohms / MEGOHM, "MΩ", form.simulated)
 
 
 def _at_40(sheet: Sheet, form: Insulation, plan: Side, one: Figure) -> Gate:
@@ -108,13 +117,17 @@ def _at_40(sheet: Sheet, form: Insulation, plan: Side, one: Figure) -> Gate:
     warm = sheet.work("r40", "Insulation at 40 °C", "R_40", one.value * factor, "MΩ", formula=f"R_1·{formula}",
                       inputs=(one, at), source=f"{SOURCE} 6.3, {' or '.join(systems)}, the less")  # fmt: skip
     most = one.value * max(factor_40(celsius, system)[0] for system in systems)
+    past = isinstance(form.r1_ohm, AtLeast)
     kinds = (form.winding,) if form.winding else KINDS if volts_v >= FORM_WOUND_V else ("random",)
     leasts = [least_ohm(kind, volts_v) / MEGOHM for kind in kinds]
+    if past and warm.value < max(leasts):
+        return unknown(key, name, ("a reading within the instrument's range, or one of a longer range",))
     if warm.value < max(leasts) and most >= min(leasts):
         asked = ((_KIND, len(kinds) > 1), (_WITHIN if outside else _SYSTEM, len(systems) > 1))
         return unknown(key, name, tuple(text for text, open_ in asked if open_))
     least = max(leasts) if warm.value >= max(leasts) else min(leasts)
-    sentence = f"{write(warm.value, 3)} MΩ at 40 °C; {write(least, 3)} MΩ is the least for this kind of winding."
+    sentence = f"{'Over ' if past else ''}{write(warm.value, 3)} MΩ at 40 °C; "
+    sentence += f"{write(least, 3)} MΩ is the least for this kind of winding."
     if outside:
         sentence += " Its temperature is outside 10 to 85 °C, for which the correction is given."
     return at_least(key, name, warm.value, least, sentence=sentence, source=f"{SOURCE} 12.3", remedy=_NOT_YET,
@@ -140,16 +153,27 @@ def _test_volts(test_v: float | None, volts_v: float) -> Iterator[Gate]:
 def _index(sheet: Sheet, form: Insulation, plan: Side, one: Figure) -> Iterator[Gate]:
     if form.r10_ohm is None:
         return
-    ten = measured(sheet, "r10", "Insulation after ten minutes", "R_10", form.r10_ohm / MEGOHM, "MΩ", form.simulated)
-    index = sheet.work("index", "Polarization index", "PI", ten.value / one.value, "", formula="R_10/R_1",
-                       inputs=(ten, one), source=f"{SOURCE} 3")  # fmt: skip
-    least = least_index(class_letter(plan.plate.insulation_class))
-    if form.r1_ohm is not None and form.r1_ohm > MEANINGLESS_OHM:
-        text = f"{write(index.value, 3)}: above 5000 MΩ it says nothing."
-        yield rule("record.index", "Polarization index", True, text, f"{SOURCE} 12.2.2")
+    key, name, past = "record.index", "Polarization index", isinstance(form.r10_ohm, AtLeast)
+    ten = _minutes(sheet, form, 10, form.r10_ohm)
+    if isinstance(form.r1_ohm, AtLeast):
+        lacks = informs(unknown(key, name, (f"the resistance after one minute{_WITHIN_RANGE}",)))
+        past_it = rule(key, name, True, "Above 5000 MΩ it says nothing.", f"{SOURCE} 12.2.2")
+        yield past_it if form.r1_ohm > MEANINGLESS_OHM else lacks
         return
-    yield at_least("record.index", "Polarization index", index.value, least, source=f"{SOURCE} 12.2", remedy=_NOT_YET,
-                   sentence=f"{write(index.value, 3)}; {least:g} is the least for its class.")  # fmt: skip
+    index = sheet.work("index", f"{name}{', at least' if past else ''}", "PI", ten.value / one.value, "",
+                       formula="R_10/R_1", inputs=(ten, one), source=f"{SOURCE} 3")  # fmt: skip
+    least, shown = least_index(class_letter(plan.plate.insulation_class)), write(index.value, 3)
+    if one.value > MEANINGLESS_OHM / MEGOHM:
+        text = f"{shown}: above 5000 MΩ it says nothing."
+        yield rule(key, name, True, text, f"{SOURCE} 12.2.2")
+    elif past and index.value < least:
+        yield informs(unknown(key, name, (f"the resistance after ten minutes{_WITHIN_RANGE}",)))
+    else:
+        text = f"{'Over ' if past else ''}{shown}; {least:g} is the least for its class."
+        yield at_least(key, name, index.value, least, source=f"{SOURCE} 12.2", remedy=_NOT_YET, sentence=text)
+
+
+_WITHIN_RANGE: Final = ", within the instrument's range"
 
 
 def winding(sheet: Sheet, form: Insulation) -> Iterator[Gate]:

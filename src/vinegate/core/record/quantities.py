@@ -8,8 +8,9 @@ READ_VOLTS = Quantity(name="reading", unit="V", shown="V", bare="V", example="46
 READ_AMPS = Quantity(name="reading", unit="A", shown="A", bare="A", example="88.6 A", least=0, most=50000)
 READ_POWER = Quantity(name="reading", unit="W", shown="W", bare="kW", example="54.2 kW", least=0, most=5e6)
 INSULATION = Quantity(
-    name="insulation resistance", unit="ohm", shown="Ω", bare="megaohm", example="620 MΩ", least=1, most=1e14
-)
+    name="insulation resistance", unit="ohm", shown="Ω", bare="megaohm", example="620 MΩ", least=1, most=1e14,
+    bounds=True,
+)  # fmt: skip
 VIBRATION = Quantity(
     name="vibration", unit="mps", shown="m/s", bare="mmps", bare_us="ipspeak", example="1.8 mm/s rms or 0.1 in/s peak",
     least=0, most=1,

@@ -7,6 +7,7 @@ from typing import Final
 
 from vinegate.core.answer import Piece
 from vinegate.core.grade import Gate, Kind, Verdict, informs, worst_of
+from vinegate.core.measured import AtLeast
 from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
 from vinegate.core.record import dead, live
@@ -176,7 +177,8 @@ def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...]) -> Itera
         yield Piece(f"It took {took.sentence.partition(' Not run')[0]} ")
     at_40 = next((figure for figure in figures if figure.key == "record.r40"), None)
     if at_40 is not None:
-        yield Piece(f"Insulation {write(at_40.value, 3)} MΩ at 40 °C. ")
+        over = "over " if isinstance(forms.insulation.r1_ohm, AtLeast) else ""
+        yield Piece(f"Insulation {over}{write(at_40.value, 3)} MΩ at 40 °C. ")
     if not amps and took is None and at_40 is None:
         yield Piece("Begun: no readings of insulation, a start or running yet. ")
 
