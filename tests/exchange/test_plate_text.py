@@ -156,7 +156,7 @@ def test_any_text_is_answered(text):
         (
             "This is a 10 HP, 3-phase motor with a brake, at 230/460 V, 28/14 A",
             {"power": "10 hp", "volts": "230/460", "full_load_current": "28/14"},
-            "This is a, motor with a brake at",
+            "This is a, motor with a brake, at",
         ),
         (
             "hp 10 v 460 a 14 n 1760",
@@ -171,3 +171,57 @@ def test_a_letter_is_a_label_beside_its_figure_and_a_word_elsewhere(text, texts,
     found = read_plate(text)
     assert found.texts == texts
     assert ", ".join(found.left) == left
+
+
+WHOLE = {"power": "75 hp", "speed": "1185 rpm", "volts": "460", "full_load_current": "92", "service_factor": "1.15"}
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "75 HP, 1185 RPM, 460 V, 92 FLA, 3 PH, 1.15 SF",
+        "75 HP / 460 V / 3 PH / 92 A / 1185 RPM / 1.15 SF",
+        "75HP - 1185RPM - 460V - 92A - SF 1.15",
+        "HP/KW 75/55  V 460  A 92  RPM 1185  PH 3  S.F. 1.15",
+        "HP V A RPM S.F.\n75 460 92 1185 1.15",
+    ],
+)
+def test_a_number_ahead_of_its_label_is_of_that_label(text):
+    found = read_plate(text)
+    assert found.texts == WHOLE
+    assert found.left == []
+
+
+TWO = {"power": "45 kW", "frequency": "50 Hz", "speed": "1480 rpm", "power_factor": "0.85"}
+
+
+@pytest.mark.parametrize(
+    ("text", "volts", "amps", "left"),
+    [
+        ("V Hz r/min kW A cosφ\n690 Y 50 1480 45 47 0.85\n400 Δ 50 1480 45 81 0.85", "690/400 Y/Δ", "47/81", []),
+        ("V\tHz\tkW\tA\tmin-1\tcos φ\n400 Δ\t50\t45\t81\t1480\t0.85\n460 Δ\t60\t51.8\t81\t1780\t0.85",
+         "400 Δ", "81", ["460 Δ 60 51.8 81 1780 0.85"]),
+        ("Hz kW 1/min V A PF\n50 45 1480 400/690 Δ/Y 81/47 0.85", "400/690 Δ/Y", "81/47", []),
+        ("400VΔ 690VY 45kW 81A/47A 50Hz 1480min-1 cosφ 0.85", "400/690 V Δ/Y", "81/47", []),
+    ],
+)  # fmt: skip
+def test_a_block_of_ratings_is_read_by_its_rows(text, volts, amps, left):
+    """The second connection's volts and amperes go with the first's; another frequency is another rating."""
+    found = read_plate(text, RuleSetName.IEC)
+    assert found.texts == TWO | {"volts": volts, "full_load_current": amps}
+    assert found.left == left
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "value"),
+    [
+        ("1/2 HP THERMALLY PROTECTED TYPE A 4.4 A", "thermal_protection", "THERMALLY PROTECTED TYPE A"),
+        ("75 HP INVERTER DUTY CT 6-60HZ, DUTY CONT", "duty", "CONT"),
+        ("5 HP S3 - 40 %", "duty", "S3 - 40%"),
+        ("HP 5 F.L. AMPS 28 S.F. AMPS 32", "service_factor_current", "32"),
+        ("45 kW Ia/In=7.2; Ta/Tn 2.4", "starting_current_ratio", "7.2"),
+        ("400 V D 45 kW | 60 Hz 460 V D 51.8 kW", "volts", "400 V D"),
+    ],
+)
+def test_words_that_lead_astray(text, name, value):
+    assert read_plate(text).texts[name] == value

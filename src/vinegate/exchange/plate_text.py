@@ -13,6 +13,7 @@ from vinegate.core.facts import RuleSetName
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import KINDS_ALSO, Family, family_of
 from vinegate.core.shelf import code_at, marked_in
+from vinegate.exchange.plate_table import unfolded
 from vinegate.exchange.spreadsheet import WORDS_OF, plain
 
 _SHORT: Final = 1
@@ -23,13 +24,17 @@ _LONGEST_LABEL: Final = 4
 _UNITS: Final = {"hp": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz", "v": "V", "volt": "V", "volts": "V", "a": "A",
                  "amp": "A", "amps": "A", "cycle": "Hz", "cycles": "Hz", "cy": "Hz"}  # fmt: skip
 _OTHERS: Final = {
-    "frame": "fr framesize", "insulation_class": "ins insclass insulation", "ambient_c": "amb maxamb tamb",
+    "frame": "fr framesize bg", "insulation_class": "ins insclass insulation isokl isoklasse wkl thcl thkl",
+    "ambient_c": "amb maxamb tamb",
     "protection": "ip", "efficiency_pu": "nomeff nomefficiency nemanomeff nemanomefficiency eff", "kind": "ph phase",
     "code_letter": "kvacode codeletter", "enclosure": "encl enc", "design_letter": "des design nemadesign nemades",
     "temperature_rise_k": "rise temprise", "power_factor": "cos pf", "frequency_hz": "cycle cycles cy",
-    "volts": "u un armvolts armaturevolts", "full_load_current": "i in armamps armatureamps",
+    "volts": "u un armvolts armaturevolts",
+    "full_load_current": "i in armamps armatureamps flamps flamp fla current ratedcurrent",
     "rotor_volts_v": "rotorv secvolts secondaryvolts", "rotor_current_a": "rotora rotoramps secamps secondaryamps",
-    "field_current_a": "fieldamps", "field_volts_v": "fieldvolts", "duty": "time timerating",
+    "field_current_a": "fieldamps", "field_volts_v": "fieldvolts", "starting_current_ratio": "isin iain istin ilrin",
+    "service_factor_current_a": "sfamps sfamp sfa",
+    "duty": "time timerating",
 }  # fmt: skip
 _FIELDS: Final = {
     "insulation": "insulation_class", "design": "design_letter", "letter": "code_letter", "frame": "frame",
@@ -49,12 +54,15 @@ _OF_ROTOR: Final = {"volts": "rotor_volts", "full_load_current": "rotor_current"
 _OF_FIELD: Final = {"volts": "field_volts", "full_load_current": "field_current"}
 _OF_ARMATURE: Final = {"volts": "volts", "full_load_current": "full_load_current"}
 _SIDES: Final = {
-    **dict.fromkeys(("rotor", "sec", "secondary"), _OF_ROTOR), **dict.fromkeys(("field", "fld"), _OF_FIELD),
+    **dict.fromkeys(("rotor", "sec", "secondary"), _OF_ROTOR), **dict.fromkeys(("field", "fld", "err"), _OF_FIELD),
     **dict.fromkeys(("arm", "armature"), _OF_ARMATURE),
 }  # fmt: skip
 """Words ahead of volts and amperes that are not the stator's."""
 _WINDINGS: Final = re.compile(r"[ΔDYλ∆](?:/[ΔDYλ∆])*")
 _APART: Final = (
+    (re.compile(r"(\d+)\s?V\s?([ΔDYλ∆])\s*[/ ]\s*(\d+)\s?V\s?([ΔDYλ∆])(?![A-Za-z])"), r"\1/\3 V \2/\4"),
+    (re.compile(r"(\d[\d.,]*)\s?A\s*/\s*(\d[\d.,]*)\s?A\b"), r"\1/\2 A"),
+    (re.compile(r"η"), " eff "),
     (re.compile(r"(?<=\d)\s*(?:[rU1]|tr)?/?\s?min(?:⁻¹|-1|(?<=/min))", re.I), " rpm"),
     (re.compile(r"(?<![\w./-])(?!56hz\b)(\d[\d.,/½-]*)(hp|kw|rpm|hz|volts?|v|amps?|a)(?![A-Za-z])", re.I), r"\1 \2"),
     (re.compile(r"\b(sf|hp|kw|rpm|hz|fr|pf|eff|amb|fla)(?=\d)", re.I), r"\1 "),
@@ -62,9 +70,14 @@ _APART: Final = (
     (re.compile(r"(?<![\w.])([13])[\s-]?(ph(?:ase)?)\b", re.I), r"\1 \2"),
     (re.compile(r"(?<![\w.,/])(63|71|80|90|100|112|132|160|180|200|225|250|280|315|355) ([SML])(?![\w.])"), r"\1\2"),
     (re.compile(r"(?<=\d)\s+%"), "%"),
+    (re.compile(r"\binverter[\s-]duty\b", re.I), "inverter-duty"),
+    (re.compile(r"\b(hp|kw)\s*/\s*(?:hp|kw)\s*[:=]?\s*(\d[\d.]*)\s*/\s*\d[\d.]*(?:\s*(?:hp|kw)\b)?", re.I), r"\1 \2"),
     (re.compile(r"(?<=\d)\s*V\s*(?=[Δ∆λ])"), " V "),
 )
 """What is stamped without a blank, shaft heights apart from their letter, and speeds in turns a minute."""
+
+
+_PROTECTED: Final = re.compile(r"\bthermal(?:ly)?[\s-]?protected(?:\s+type\s+[A-Z]\b|\s+(?:auto\w*|manual\w*))?", re.I)
 
 
 @dataclass(slots=True)
@@ -121,15 +134,37 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
     if len(lines) == 2 and all(line.count("\t") >= 2 for line in lines):
         heads, values = (line.split("\t") for line in lines)
         lines = [f"{head}: {value}" for head, value in zip(heads, values, strict=False) if value.strip()]
-    for line in lines:
+    for whole in unfolded(lines, lambda word: _label_at([word, "1"], 0)[1]):
+        line = _protected(whole, found)
         mark = marked_in(line)
         if mark is not None:
             marking = line[mark.begins : mark.ends]
             found.put("ex_marking" if re.search(r"\b(?:A|E)?Ex", marking) else "listing", marking)
         for part in (line,) if mark is None else (line[: mark.begins], line[mark.ends :]):
-            _Line(part, found).read()
+            for one in _parts(part):
+                _Line(one, found).read()
     _base_speed(found)
     return found
+
+
+def _protected(line: str, found: PlateRead) -> str:
+    """A line without its words of thermal protection: they may end in a letter that is no amperes."""
+    said = _PROTECTED.search(line)
+    if said is None:
+        return line
+    found.put("thermal_protection", said[0].strip())
+    return line[: said.start()] + line[said.end() :]
+
+
+def _parts(line: str) -> list[str]:
+    """What stands between commas, each by itself: "92 FLA, 3 PH". A number alone goes with what is ahead of it."""
+    parts: list[str] = []
+    for part in re.split(r"[;|]|,(?!\d)|\s/\s|(?<!\d)\s[–-]\s", re.sub(r"(?<=\d)\s+/\s+(?=\d)", "/", line)):
+        if parts and _NUMBER.fullmatch(part.strip()):
+            parts[-1] += f" {part}"
+        elif part.strip():
+            parts.append(part)
+    return parts
 
 
 def _base_speed(found: PlateRead) -> None:
@@ -183,6 +218,9 @@ class _Line:
         if label == "kind" and not self.name and self.value and self.value[-1].isdigit():  # 3 PHASE
             self.value.pop()
             return labelled
+        if self._ends_it(place + labelled):
+            self._flush(label)
+            return labelled
         self._flush()
         self.name, self.unit = label, unit
         return labelled
@@ -233,9 +271,13 @@ class _Line:
             self.side = dict(_SIDES[self.value.pop().casefold()])
         self._flush(name)
         label = self._of_side(label)
+        self.last = label if label not in self.found.texts else ""
         self.found.put(label, " ".join(taken), unit)
-        self.last = label
         return True
+
+    def _ends_it(self, end: int) -> bool:
+        """Whether a label is the last of its part, and its value stands ahead of it: 92 FLA, 1.15 SF."""
+        return end == len(self.words) and not self.name and len(self.value) == 1 and self.value[0][:1].isdigit()
 
     def _of_side(self, label: str) -> str:
         """Behind its word, volts and amperes are those of a rotor, a field or an armature: one of each."""
