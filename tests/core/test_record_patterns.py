@@ -27,6 +27,7 @@ PLAIN = {
     "pulses": {"pulses": True, "idle": 1.0},
     "reversed": {"idle": 0.55},
     "limit_low": {"electronic": True, "current": 0.8, "time": 1.5},
+    "limit_high": {"electronic": True, "current": 1.25, "time": 0.75},
 }
 BASE = {"idle": 1.0}
 
@@ -117,6 +118,10 @@ AGAINST = [
     ("limit_low", {"electronic": False}),
     ("limit_low", {"current": 0.95}),
     ("limit_low", {"time": 1.1}),
+    ("limit_high", {"electronic": False}),
+    ("limit_high", {"current": 1.06}),
+    ("limit_high", {"time": 0.97}),
+    ("limit_high", {"running": 1.25}),
 ]
 
 
@@ -156,6 +161,7 @@ STILL = [
     ("winding", {"unequal_u": 0.7}),
     ("reversed", {"current": 0.9, "time": 0.95}),
     ("limit_low", {"time": 1.0, "reached": False}),
+    ("limit_high", {"current": 2.0, "time": 0.6}),
 ]
 
 

@@ -191,6 +191,7 @@ _PATTERNS: Final = (
             * below(s.current, 2.2, 0.4)
             * below(s.time, 0.95, 0.08)
             * near(s.running, 1.0, 0.12)
+            * (1 - 0.6 * s.electronic)
         ),
     ),
     _Pattern(
@@ -277,6 +278,15 @@ _PATTERNS: Final = (
         says="The soft starter's limit is too low, or its ramp too long.",
         tell="Its current stays at the limit to the end.",
         fit=lambda s: s.electronic * below(s.current, 0.95, 0.1) * max(above(s.time, 1.1, 0.2), 1 - s.reached),
+    ),
+    _Pattern(
+        key="limit_high",
+        prior=0.8,
+        says="The soft starter lets more through than planned: its limit is higher, or its by-pass closes too soon.",
+        tell="Read its limit; watch when the by-pass comes in.",
+        fit=lambda s: (
+            s.electronic * above(s.current, 1.06, 0.08) * below(s.time, 0.97, 0.1) * near(s.running, 1.0, 0.12)
+        ),
     ),
 )
 
