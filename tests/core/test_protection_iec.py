@@ -14,6 +14,7 @@ from vinegate.core.grade import Verdict
 from vinegate.core.records import replace
 from vinegate.core.rules.iec.laid import Laid
 from vinegate.core.rules.iec.sizes import area_mm2
+from vinegate.core.tables import load
 
 METHODS = ("A1", "A2", "B1", "B2", "C", "D1", "D2", "E", "F", "G")
 
@@ -160,6 +161,9 @@ def test_the_size_taken_carries_what_is_asked(amps, metal, insulation, method, a
             pytest.approx(alone * ambient * grouping),
             pytest.approx(2 * 0.8 * alone * ambient * grouping),
         )  # IEC 60364-5-52: every factor takes its share away
+        smaller = [row["size"] for row in load("ampacity_iec").rows
+                   if (row["insulation"], row["metal"]) == (insulation, metal) and area_mm2(row["size"]) < area_mm2(size)]  # fmt: skip
+        assert all((run.ampacity(one) or 0.0) < amps for one in smaller)  # the least of its own metal and insulation
 
 
 @pytest.mark.slow

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
 from tests.core.bands import load_bands
+from tests.core.recordings import side
 from tests.core.starting_model import DEAD_S, Course, Model, summed
 from tests.core.test_machine_fit import NEMA, catalogue
 from tests.examples import examples
@@ -115,6 +116,18 @@ def again(plant, run, model, tap):
     if run.spike is not None:
         begin = model.coast(begin)
     return summed(one, model.stage(begin, target=ends))
+
+
+def test_a_drives_torque_by_its_current_is_what_its_magnetizing_current_leaves():
+    """T = T_n·√((k²·I_n² − I_0²)/(I_n² − I_0²)): rated at its rated current, and more than k times it above."""
+    plant = side("P-11").plant
+    assert float(available_torque(plant, 1.0)[0]) == pytest.approx(plant.rated_torque_nm)
+    half = float(available_torque(plant, 1.5)[0]) / plant.rated_torque_nm
+    idle_pu = ((half**2 - 2.25) / (half**2 - 1)) ** 0.5
+    assert 0.15 < idle_pu < 0.6
+    again = float(available_torque(plant, 1.2)[0]) / plant.rated_torque_nm
+    assert again == pytest.approx(((1.44 - idle_pu**2) / (1 - idle_pu**2)) ** 0.5)
+    assert float(available_torque(plant, 0.9 * idle_pu)[0]) == 0.0
 
 
 def _drive(plant, run, model, ends):
