@@ -46,6 +46,9 @@ def test_jogging_asks_a_larger_starter(p11):
 def test_an_electronic_starter_is_the_makers(p11):
     drive = p11({"start.method": "drive"}).protected.device("starter")
     assert (drive.advised, drive.chosen) == ("≥ 92 A", "by maker")
+    large = p11({"protection.electronic": "470 A"})  # 92 A are a fifth of 460
+    assert gate(large, "starter_size").verdict is Verdict.CHECK
+    assert "protection.starter_size" not in {one.key for one in p11({"protection.electronic": "450 A"}).gates}
     small = p11({"start.method": "drive", "protection.electronic": "80 A"})
     assert gate(small, "starter").verdict is Verdict.FAILS
     assert gate(p11({"start.method": "drive", "protection.electronic": "96 A"}), "starter").verdict is Verdict.PASSES
