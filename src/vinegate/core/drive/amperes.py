@@ -21,7 +21,8 @@ from vinegate.core.turning import Taken, Turns, less, more
 _TENTH: Final = 1.1
 _CAUTIOUS: Final = 0.9
 _INSTANT: Final = (1.5, 2.0)
-_LEAST_PU: Final = 0.2  # of a drive's amperes, its least motor; assumed
+LEAST_MOTOR_PU: Final = 0.2
+"""Of what electronics are rated for, the least motor: a maker's figure, assumed."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -113,10 +114,10 @@ def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: A
 def _far_above(need: Need, rating: Rating) -> list[Gate]:
     """A drive so large that it neither controls nor protects its motor."""
     amps, plate_a = need.motors * need.plate_a, rating.plate_a or 0.0
-    if amps >= _LEAST_PU * plate_a:
+    if amps >= LEAST_MOTOR_PU * plate_a:
         return []
     path = f"drive.{'heavy' if rating.heavy and need.facts.heavy_a is not None else 'rated'}"
-    most = write_down(amps / _LEAST_PU)
+    most = write_down(amps / LEAST_MOTOR_PU)
     turns = Turns(path=path, label="drive's amperes", passes=f"under {most} A", passes_as=f"{write_up(amps)} A")
     text = (
         f"Its motor's {write(amps, 3)} A are {100 * amps / plate_a:.0f} % of the drive's {write(plate_a, 3)} A: so "

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from vinegate.core.drive.amperes import LEAST_MOTOR_PU
 from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, at_least, at_most, check, confirm, informs, rule, unknown
@@ -19,8 +20,6 @@ from vinegate.core.start.way import Windings
 from vinegate.core.turning import Taken, Turns, point
 from vinegate.core.working import Figure, Provenance
 
-_LEAST_PU: Final = 0.2
-"""Of what electronics are rated for, the least motor: a maker's figure, assumed here."""
 _FUSES: Final = ("time-delay", "fuse", "class-cc", "gg", "am")
 
 
@@ -84,9 +83,9 @@ def _rated_by_maker(need: Need, text: str, source: str) -> Gate:
 def _far_above(need: Need, source: str) -> tuple[Gate, ...]:
     """What is far larger than its motor measures too little of it to hold a limit, and to protect it."""
     given, drawn = need.circuit.protection.electronic_a, need.together
-    if given is None or drawn is None or drawn.value >= _LEAST_PU * given:
+    if given is None or drawn is None or drawn.value >= LEAST_MOTOR_PU * given:
         return ()
-    most = write_down(drawn.value / _LEAST_PU)
+    most = write_down(drawn.value / LEAST_MOTOR_PU)
     turns = Turns(path="protection.electronic", label="its rated amperes", passes=f"under {most} A",
                   passes_as=f"{write_up(drawn.value)} A")  # fmt: skip
     text = (
