@@ -106,6 +106,17 @@ def test_ohms_belong_to_their_plate_or_fail(p11, times, belongs):
 
 
 @pytest.mark.parametrize(
+    ("ohms", "unlike"),
+    [("0.075 Ω", False), ("75 mΩ", False), ("0.25 Ω", False), ("0.01 Ω", True), ("0.000075 Ω", True)],
+)
+def test_ohms_between_leads_go_with_power_and_amperes(p11, ohms, unlike):
+    """92 A: 0.075 Ω lose 1.5·0.075·92² = 952 W, 1.7 % of 75 hp."""
+    found = p11({"machine.dc_resistance": ohms})
+    said = [gate.verdict for gate in found.gates if gate.key == "machine.resistance_size"]
+    assert said == ([Verdict.CHECK] if unlike else [])
+
+
+@pytest.mark.parametrize(
     ("inertia", "unlike"),
     [
         ("1.05 kg·m²", False),

@@ -6,11 +6,14 @@ from typing import Final
 
 import numpy as np
 
-from vinegate.core.grade import Gate, rule
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Gate, check, rule
 from vinegate.core.machine.curves import curves
 from vinegate.core.machine.describe import Machine
-from vinegate.core.numbers import write
+from vinegate.core.numbers import write, write_up
+from vinegate.core.plate.kind import THREE_PHASE
 from vinegate.core.plate.rated import Rated
+from vinegate.core.turning import Turns
 
 _SLIP: Final = 1.5
 """Times its plate's slip, either way: its tolerance of 20 to 30 % (IEC 60034-1:2022 table 20), and a cold rotor."""
@@ -53,3 +56,27 @@ def _near_speed(speed: float, rated: Rated, times: float) -> bool:
         return 1 / _AMPS <= speed / said <= _AMPS
     slip, whole = rated.synchronous.value - said, rated.synchronous.value - speed
     return (slip - _ROUNDED_RPM) / times <= whole <= (slip + _ROUNDED_RPM) * times
+
+
+_COPPER_PU, _COPPER_POWER, _APART = 0.06, -0.35, 6.0
+"""Loss in a stator's copper, of rated power: so much at 1 kW, falling with that power of it; scatter of 2. Assumed."""
+
+
+def resistance_gate(circuit: Circuit, rated: Rated) -> Gate | None:
+    """None where the ohms measured between two leads are as many as such a winding has; too many meet no circuit."""
+    ohms, watts = circuit.machine.dc_resistance_ohm, rated.power_w
+    if ohms is None or watts is None or rated.current is None or circuit.plate.family not in THREE_PHASE:
+        return None
+    usual = _COPPER_PU * (watts / 1000) ** _COPPER_POWER * watts / (1.5 * rated.current.value**2)
+    if ohms >= usual / _APART:
+        return None
+    passes = f"over {write_up(usual / _APART)} Ω"
+    turns = Turns(
+        path="machine.dc_resistance", label="ohms between two leads", passes=passes, passes_as=f"{write(usual, 3)} Ω"
+    )
+    text = (
+        f"{write(ohms, 3)} Ω between two leads; windings of its power and amperes have some {write(usual, 2)} Ω. "
+        f"Passes for {turns.label} {turns.passes}."
+    )
+    name, source = "Winding's ohms go with its power", "P = 1.5·R·I²: loss in copper of usual machines; assumed"
+    return check("machine.resistance_size", name, turns, text, source, remedy="Read its unit again: mΩ or Ω.")

@@ -10,7 +10,7 @@ from vinegate.core.machine.circuit import Cage, EquivalentCircuit
 from vinegate.core.machine.describe import Machine, describe, inertia
 from vinegate.core.machine.fault_share import fault_share
 from vinegate.core.machine.fit import Fit, fit
-from vinegate.core.machine.of_plate import of_plate_gate
+from vinegate.core.machine.of_plate import of_plate_gate, resistance_gate
 from vinegate.core.machine.promise import Promise, promise_of
 from vinegate.core.machine.simple_stage import maker_machine, simple_machine
 from vinegate.core.machine.slip_rings import slip_rings
@@ -55,8 +55,8 @@ class Described:
 def _plan(work: Work) -> Described:
     sheet, circuit, rules, rated = work.sheet("machine"), work.circuit, work.rules, work.found(PLATE).rated
     known = _given_machine(sheet, circuit, rated, rules)
-    if known is not None and (belongs := of_plate_gate(known, rated)) is not None:
-        sheet.gates.append(belongs)
+    belongs = of_plate_gate(known, rated) if known is not None else None
+    sheet.gates += [gate for gate in (belongs, resistance_gate(circuit, rated)) if gate is not None]
     at_rest = None
     if known is not None and known.locked_rotor_current_a is not None:
         at_rest = (known.locked_rotor_current_a, known.origin)
