@@ -21,10 +21,21 @@ WORDS = {
     "wiring.size": ("14 AWG", "1/0 AWG", "500 kcmil", "1.5 mm²", "35 mm²", "240 mm²"),
     "supply.volts": ("480Y/277 V", "208Y/120 V", "400/230 V", "240 V", "690 V"),
     "supply.fault_level": ("14 kA", "150 MVA", "0.2 kA", "2000 MVA"),
-    "machine.curve": ("speed_rpm, torque_nm, current_a\n0, 400, 560\n900, 500, 480\n1185, 0, 30", "a,b\n1,nan", "x"),
+    "machine.curve": (
+        "speed_rpm, torque_nm, current_a\n0, 400, 560\n900, 500, 480\n1185, 0, 30",
+        "a,b\n1,nan",
+        "x",
+        "slip, T %, I %\n0.02, 100, 100\n0.1, 240, 420\n0.2, 220, 500\n0.5, 160, 600\n1, 150, 650",
+    ),
     "drive.points": ("100 %; ; 1900\n60 %; 40 %; 3400", "30 Hz; 4 kW", "1180 rpm; 90 N·m; 200", "150", "60 %; 1e9"),
     "drive.skip": ("1180, 1720 rpm", "x"),
-    "load.points": ("0, 20\n50, 40\n100, 100", "0, nan\n100, 100", "0, 0"),
+    "load.points": (
+        "0, 20\n50, 40\n100, 100",
+        "rpm; N·m\n0; 40\n1480; 280",
+        "%, lb-ft\n0, 9\n100, 0",
+        "0, nan\n100, 1",
+        "0, 0",
+    ),
 }
 
 
