@@ -3,6 +3,7 @@
 import pytest
 
 from tests.conftest import planner
+from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Kind, Verdict
 
 PUMP = planner("harrowmere-lock.json", "P-11")
@@ -48,3 +49,23 @@ def test_colder_than_it_is_made_for_a_device_is_its_makers_word(device, least):
         plan = PUMP(STARTER | placed | {"area_2.ambient_low": coldest})
         found = [one for one in plan.gates if one.key == f"place.{device}_cold"]
         assert [one.kind for one in found] == [Kind.CONFIRM] * there
+
+
+@pytest.mark.parametrize(
+    ("changes", "there"),
+    [
+        ({}, False),
+        ({"area_2.sky": "outdoor"}, True),
+        ({"area_2.water": "hose"}, True),
+        ({"area_2.water": "splash"}, False),
+        ({"place.motor": None, "area_2.sky": "outdoor"}, False),
+    ],
+)
+@pytest.mark.parametrize("rules", RuleSetName)
+def test_a_run_that_lies_wet_is_seen_to_on_site(changes, there, rules):
+    """By the paper of the set in use, and no other's: NFPA 70 300.9, IEC 60364-5-52 522.3."""
+    plan = PUMP(STARTER | {"place.motor": "area_2", "area_1.sky": "indoor", "area_1.water": "dry"} | changes, rules)
+    found = [one for one in plan.gates if one.key == "place.motor_wet"]
+    assert [(one.kind, one.source.startswith("NFPA")) for one in found] == [
+        (Kind.CONFIRM, rules is RuleSetName.NEC)
+    ] * there

@@ -11,6 +11,7 @@ from vinegate.core.grade import depends, on_site, ruled
 from vinegate.core.numbers import write
 from vinegate.core.place.checks import Check
 from vinegate.core.place.facts import Area
+from vinegate.core.rules import RuleSet
 from vinegate.core.turning import Turns
 
 _MADE_FOR_C: Final = 40.0
@@ -47,6 +48,13 @@ def _turns(air_c: float) -> Turns:
     said = f"{write(air_c)} °C"
     return Turns(path="place.starter_air", label="air that it is made for", passes=f"{said} or more", fails="40 °C",
                  passes_as=said, fails_as="40 °C")  # fmt: skip
+
+
+def wet(circuit: Circuit, key: str, area: Area, rules: RuleSet) -> Iterator[Check]:
+    """Outdoors, under a hose and in the ground a run stands in water sooner or later, inside its raceway too."""
+    stands = area.sky == "outdoor" or area.water in ("hose", "under") or (circuit.wiring.method or "")[:1] == "D"
+    if key == "motor" and stands and rules.papers.wet_run:
+        yield Check.of("Wet", on_site(rules.papers.of_wet_run, rules.papers.wet_run))
 
 
 def cold(key: str, area: Area) -> Iterator[Check]:

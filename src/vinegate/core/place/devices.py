@@ -7,7 +7,7 @@ from typing import Final
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, worst_of
 from vinegate.core.place import enclosure
-from vinegate.core.place.air import cold, starter_air
+from vinegate.core.place.air import cold, starter_air, wet
 from vinegate.core.place.checks import Check, ambient_check, conditions_check, protection_check, temperature_check
 from vinegate.core.place.covers import lacking, level_asked, odd_group
 from vinegate.core.place.facts import Area
@@ -181,15 +181,22 @@ def _checks(job: Job, circuit: Circuit, key: str, area: Area, marking: Marking, 
         _enclosure_check(circuit, key, area, rules),
         *(starter_air(circuit, area) if key == "starter" else ()),
         *cold(key, area),
+        *wet(circuit, key, area, rules),
     ]
     if area.status == "unclassified":
         return tuple(checks)
-    checks = [
+    return (
         protection_check(circuit, key, area, marking, rules),
         temperature_check(circuit, key, area, marking, rules),
         ambient_check(circuit, key, area, marking, rules),
         *checks,
-    ]
+        *_of_marking(circuit, key, marking, used, rules),
+    )
+
+
+def _of_marking(circuit: Circuit, key: str, marking: Marking, used: Used, rules: RuleSet) -> tuple[Check, ...]:
+    """What a device's own marking asks beside, in a classified area."""
+    checks: list[Check] = []
     if key == "motor" and increased_safety(marking):
         checks += safety_checks(circuit, used)
     if key == "motor" and circuit.from_drive:

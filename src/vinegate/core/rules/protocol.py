@@ -106,6 +106,10 @@ class Papers:
     """A paper on hoists beside what every machine is asked; empty where there is none."""
     of_hoist: str = ""
     """What that asks to be seen to."""
+    wet_run: str = ""
+    """A paper on runs where it is wet; empty where there is none."""
+    of_wet_run: str = ""
+    """What that asks of them."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -72,6 +72,8 @@ class Iec:
         hoist="IEC 60204-32:2008",
         of_hoist="A limit switch stops it at its upper end; its supply switch and disconnector by that part.",
         drive_duty="IEC 60079-14:2013 5.11",
+        wet_run="IEC 60364-5-52:2009 522.3",
+        of_wet_run="A cable, and glands, for the water that they stand in there.",
     )
     practice = Practice(
         us_units=False,

@@ -67,6 +67,9 @@ class Nec:
         hoist="NFPA 70:2023 article 610",
         of_hoist="A limit switch stops it at its upper end (610.55), its disconnect is in view (610.31); conductors by "
         "610.14.",
+        wet_run="NFPA 70:2023 300.5(B), 300.9, 310.10(C)",
+        of_wet_run="A raceway is wet inside where it lies wet: conductors listed for that (a W in their type), boxes "
+        "that drain.",
     )
     practice = Practice(
         us_units=True,
