@@ -65,7 +65,7 @@ def test_colder_than_it_is_made_for_a_device_is_its_makers_word(device, least):
 def test_a_run_that_lies_wet_is_seen_to_on_site(changes, there, rules):
     """By the paper of the set in use, and no other's: NFPA 70 300.9, IEC 60364-5-52 522.3."""
     plan = PUMP(STARTER | {"place.motor": "area_2", "area_1.sky": "indoor", "area_1.water": "dry"} | changes, rules)
-    found = [one for one in plan.gates if one.key == "place.motor_wet"]
+    found = [one for one in plan.gates if one.key == "place.motor_wet_run"]
     assert [(one.kind, one.source.startswith("NFPA")) for one in found] == [
         (Kind.CONFIRM, rules is RuleSetName.NEC)
     ] * there

@@ -54,7 +54,7 @@ def wet(circuit: Circuit, key: str, area: Area, rules: RuleSet) -> Iterator[Chec
     """Outdoors, under a hose and in the ground a run stands in water sooner or later, inside its raceway too."""
     stands = area.sky == "outdoor" or area.water in ("hose", "under") or (circuit.wiring.method or "")[:1] == "D"
     if key == "motor" and stands and rules.papers.wet_run:
-        yield Check.of("Wet", on_site(rules.papers.of_wet_run, rules.papers.wet_run))
+        yield Check.of("Wet run", on_site(rules.papers.of_wet_run, rules.papers.wet_run))
 
 
 def cold(key: str, area: Area) -> Iterator[Check]:

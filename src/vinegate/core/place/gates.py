@@ -105,7 +105,13 @@ def device_gates(row: DeviceRow) -> list[Gate]:
     weighing = [check for check in row.checks if check.kind is Kind.ENGINEERING]
     gates = [_weighed(row, name, weighing)] if weighing else []
     gates += [
-        confirm(f"place.{row.key}_{check.name.lower()}", f"{name}: {check.name.lower()}", False, check.text, check.rule)
+        confirm(
+            f"place.{row.key}_{check.name.lower().replace(' ', '_')}",
+            f"{name}: {check.name.lower()}",
+            False,
+            check.text,
+            check.rule,
+        )
         for check in row.checks
         if check.kind is Kind.CONFIRM
     ]
