@@ -19,11 +19,12 @@ _SLIP: Final = 1.5
 """Times its plate's slip, either way: its tolerance of 20 to 30 % (IEC 60034-1:2022 table 20), and a cold rotor."""
 _SLIP_OF_CURVE: Final = 2.0  # read off a sheet of paper; assumed
 _ROUNDED_RPM: Final = 2.5  # plates give speeds by fives; assumed
-_AMPS: Final = 1.15  # of efficiency's and power factor's tolerances together; assumed
+_AMPS: Final = 1.15
+"""Of efficiency's and power factor's tolerances together; assumed. NEMA MG 1:2021 12.47 allows a tenth."""
 _COUNT: Final = 321
-_KEY, _NAME = "machine.plate", "Machine entered is the plate's"
+_KEY, _NAME = "machine.plate", "Machine entered belongs to its plate"
 _SOURCE: Final = "IEC 60034-1:2022 table 20, tolerances of slip, efficiency and power factor"
-_REMEDY: Final = "Read it again, with the units in its head and its ohms by phase in star; or it is another machine's."
+_REMEDY: Final = "Read it again, the units in its head and ohms by phase with it; else it is another machine's."
 
 
 def of_plate_gate(machine: Machine, rated: Rated) -> Gate | None:
