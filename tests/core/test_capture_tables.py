@@ -53,6 +53,8 @@ FORMS = {
     "between blanks": table("  Time (s)    I1 (A)", lambda s, a: f"  {s:8.2f}  {a:8.2f}"),
     "a summary behind": table("Time,I1", lambda s, a: f"{s:.2f},{a}", behind="\nMax,1081\n--- end of data"),
     "a sheet's empty lines": table("Time,I1,", lambda s, a: f"{s:.2f},{a},", ahead="sep=,", behind=",,\n,,"),
+    "numbers ahead of its head": table("Time,I1", lambda s, a: f"{s:.2f},{a}", ahead="20,1"),
+    "blanks past its fields": table("Time;I1", lambda s, a: f"{s:.2f};{a};" + ";" * (a > 1000)),
     "remarks ahead": table("# time,I1", lambda s, a: f"{s:.2f},{a}", ahead="# logger\n# 20 Hz"),
 }
 
@@ -78,7 +80,9 @@ def test_a_clock_goes_over_midnight_and_a_date_over_its_month():
     [
         ("No.,I1\n1,5\n2,6\n3,7\n", "counts its lines"),
         ("Time (furlongs),I1\n1,5\n2,6\n3,7\n", "furlongs"),
-        ("Time,I1\n10:00:02.0,5\n10:00:01.0,6\n", "line 3: the time does not rise"),
+        ("Time,I1\n10:00:02.0,5\n10:00:03.0,5\n10:00:01.0,6\n10:00:04.0,6\n", "line 4: the time does not rise"),
+        ("logger\n\nNo.,I1\n1,5\n2,6\n3,7\n", "line 3: “No.”"),
+        ("Time,I1\n0,5\n1,6\n2,6,7,8\n", "line 4: 4 fields where 2 belong"),
         ("Time,I1\n0,5\n1,6\n\n2,oops\n3,6\n", "line 5, column 3"),
         ("Time,I1\n0,5\n1,6\nMax,6\n2,6\n", "line 4, column 1"),
     ],

@@ -145,6 +145,8 @@ def test_past_a_tenth_of_speed_only_the_shape_is_left(share):
         ("speed,torque (bar)\n0,30\n100,451", "bar"),
         ("0,30\n1185,100", "1185 % of full speed"),
         ("0,0.3\n1,1", "1 % of full speed"),
+        ("0,30\n49.9,100", "49.9 % of full speed"),
+        ("0,30\n251,100", "251 % of full speed"),
         ("0,0.3\n100,1", "At most 1 % of the torque"),
     ],
 )
@@ -154,6 +156,14 @@ def test_points_that_cannot_be_read_say_where(text, said):
 
 
 BY_POINTS = {"load.kind": "points"}
+
+
+@pytest.mark.parametrize("text", ["0 30\n50 100", "0 30\n250 100", "250 100\n0 30", "0,5; 100,5"])
+def test_points_up_to_the_edges_are_read_from_either_end(text):
+    found = read_points(text)
+    assert found.speeds[0] == 0
+    assert found.top_pu(1480) in (0.5, 1.0, 2.5)
+    assert found.full_nm(1480) is None
 
 
 def said_of(plan, key):
@@ -193,6 +203,8 @@ def test_points_far_from_the_shafts_speed_fail_and_are_not_planned_with():
     [
         ({"load.power": "66 hp"}, None),  # 49.6 kW by its points, 49.2 kW given
         ({"load.power": "50 hp"}, Verdict.CHECK),
+        ({"load.power": "66 hp", "load.gear_ratio": "2", "load.points": "rpm, N·m\n0, 200\n592.5, 800"}, None),
+        ({"load.power": "66 hp", "load.gear_ratio": "2", "load.points": "rpm, N·m\n0, 100\n592.5, 400"}, Verdict.CHECK),
         ({"load.torque": "380 N·m"}, None),
         ({"load.torque": "250 N·m"}, Verdict.CHECK),
         ({"load.torque": "400 N·m", "load.flow": "250 L/s", "load.head": "150 m"}, Verdict.CHECK),

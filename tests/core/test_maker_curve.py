@@ -73,6 +73,18 @@ def test_a_curve_that_cannot_be_read_says_where(text, said):
         read_curve(text)
 
 
+@pytest.mark.parametrize(("head", "factors"), [("PF", (0.3, 0.5, 0.7, 0.8, 0.85)), ("cos φ [%]", (30, 50, 70, 80, 85))])
+def test_a_curve_keeps_its_factor_and_ends_where_its_torque_does(head, factors):
+    rows = [(0, 600, 560), (600, 550, 500), (900, 700, 420), (1100, 900, 300), (1185, 450, 92)]
+    text = "\n".join([f"rpm;Nm;A;{head}", *(f"{a};{b};{c};{d}" for (a, b, c), d in zip(rows, factors, strict=True))])
+    made = {"rated_torque_nm": 451.9, "rated_current_a": 92, "volts_v": 460, "frequency_hz": 60, "phase_factor": 3**0.5}
+    found = to_machine(read_curve(text), top_rpm=1200, power_factor=0.3, **made)
+    assert found.power_factor[:5] == pytest.approx((0.3, 0.5, 0.7, 0.8, 0.85))
+    assert (found.speed_rpm[-1], found.torque_nm[-1]) == (1200, 0)
+    whole = to_machine(read_curve(text), top_rpm=1185, power_factor=0.3, **made)
+    assert (len(whole.speed_rpm), whole.torque_nm[-1]) == (5, 450)
+
+
 PERCENT = "\n0,150,620\n25,140,610\n50,140,600\n75,180,520\n90,220,400\n98,100,100"
 
 

@@ -28,6 +28,8 @@ def clock_s(text: str) -> float | None:
 
     >>> clock_s("10:15:03,5"), clock_s("12:00:01 AM"), clock_s("1:00:00 pm"), clock_s("01:02:03:250"), clock_s("10:15")
     (36903.5, 1.0, 46800.0, 3723.25, None)
+    >>> clock_s("2 days 01:00:00"), clock_s("12:00:00 pm"), clock_s("15:03.5")
+    (176400.0, 43200.0, 903.5)
     """
     plain = text.strip()
     found = _CLOCK.fullmatch(plain)
