@@ -118,7 +118,7 @@ def _far_above(need: Need, rating: Rating) -> list[Gate]:
         return []
     path = f"drive.{'heavy' if rating.heavy and need.facts.heavy_a is not None else 'rated'}"
     most = write_down(amps / LEAST_MOTOR_PU)
-    turns = Turns(path=path, label="drive's amperes", passes=f"under {most} A", passes_as=f"{write_up(amps)} A")
+    turns = Turns(path=path, label="drive's amperes", passes=f"under {most} A", passes_as=f"{write_up(2 * amps)} A")
     text = (
         f"Its motor's {write(amps, 3)} A are {100 * amps / plate_a:.0f} % of the drive's {write(plate_a, 3)} A: so "
         "little of what it measures neither controls the motor nor protects it. "

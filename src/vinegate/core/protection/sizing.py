@@ -87,7 +87,7 @@ def _far_above(need: Need, source: str) -> tuple[Gate, ...]:
         return ()
     most = write_down(drawn.value / LEAST_MOTOR_PU)
     turns = Turns(path="protection.electronic", label="its rated amperes", passes=f"under {most} A",
-                  passes_as=f"{write_up(drawn.value)} A")  # fmt: skip
+                  passes_as=f"{write_up(2 * drawn.value)} A")  # fmt: skip
     text = (
         f"{drawn.shown} of its motor are {100 * drawn.value / given:.0f} % of its {write(given)} A: of so little it "
         f"neither holds a limit nor protects. Passes for {turns.label} {turns.passes}."
