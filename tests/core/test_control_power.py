@@ -43,6 +43,12 @@ CASES = [
     (HYDRAULIC, {"starter.control_from": "line", "starter.transformer": None}, "starter.control_direct", FAILS),
     (CENTRIFUGE, {"starter.primary_fuse": "8 A"}, "starter.primary_fuse", FAILS),
     (CENTRIFUGE, {"starter.primary_fuse": "7 A"}, "starter.primary_fuse", PASSES),
+    # 250 VA at 400 V and 5 %: 12.5 A behind it, a sixth of which surely opens, two fifths hardly
+    (HYDRAULIC, {"starter.primary_fuse": "2 A"}, "starter.primary_clears", PASSES),
+    (HYDRAULIC, {"starter.primary_fuse": "2.2 A"}, "starter.primary_clears", CHECK),
+    (HYDRAULIC, {"starter.primary_fuse": "4.9 A"}, "starter.primary_clears", CHECK),
+    (HYDRAULIC, {"starter.primary_fuse": "5.1 A"}, "starter.primary_clears", FAILS),
+    (HYDRAULIC, {"starter.primary_fuse": "2 A", "starter.transformer_z": None}, "starter.primary_clears", CHECK),
     # 750 VA at 480 V are 1.56 A; 112 VA are held
     (CENTRIFUGE, {"starter.primary_fuse": "1.6 A"}, "starter.primary_carries", PASSES),
     (CENTRIFUGE, {"starter.primary_fuse": "1.5 A"}, "starter.primary_carries", CHECK),

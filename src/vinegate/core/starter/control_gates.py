@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Final
 
 from vinegate.core.grade import Gate, at_least, at_most, check, rule, unknown
-from vinegate.core.numbers import write, write_up
+from vinegate.core.numbers import write, write_down, write_up
 from vinegate.core.rules.protocol import Allowed, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starter.burdens import Burden
@@ -129,6 +129,9 @@ def _fuses(rules: RuleSet, facts: Starter, control: Control) -> list[Gate]:
                               facts.secondary_fuse_a, "A larger device and transformer."))  # fmt: skip
     if facts.primary_fuse_a is not None and control.feed is not None and control.feed.line_v:
         found.append(_primary_carries(facts.primary_fuse_a, facts.transformer_va, control.held_va, control.feed.line_v))
+        if control.primary.amps is None and facts.transformer_va and control.feed.transformed:
+            own = facts.transformer_va / control.feed.line_v
+            found.append(_primary_clears(facts.primary_fuse_a, own, control.feed.impedance))
     return found
 
 
@@ -152,6 +155,28 @@ def _primary_carries(given: float, rated_va: float | None, held_va: float, line_
                   passes_as=f"{write(own * 1.01, 3)} A", fails=f"below {write(held_va / line_v, 2)} A",
                   fails_as=f"{write(held_va / line_v * 0.9, 3)} A")  # fmt: skip
     return check(key, name, turns, text, "its own rating; inrush of a transformer", remedy=remedy)
+
+
+_OPENS: Final = (2.5, 6.0)
+"""Times its rating, between which a small fuse or breaker opens within some seconds; assumed."""
+
+
+def _primary_clears(given: float, own: float, impedance: Taken) -> Gate:
+    """Where no rule limits it, it opens on a short behind the transformer, whose impedance is all that holds that."""
+    key, name = "starter.primary_clears", "Control transformer's primary device opens on a short"
+    surely, hardly = 100 * own / impedance.high / _OPENS[1], 100 * own / impedance.low / _OPENS[0]
+    text = (
+        f"A short behind it draws {write(100 * own / impedance.value, 3)} A ahead of it; {write(given, 3)} A opens "
+        f"soon from {write(_OPENS[0] * given, 3)} to {write(_OPENS[1] * given, 3)} A."
+    )
+    source, remedy = "IEC 60204-1:2016 7.2.7; small devices' curves, assumed", f"At most {write_down(surely)} A."
+    if given <= surely or given > hardly:
+        return rule(key, name, given <= surely, text, source, remedy=remedy)
+    turns = Turns(path="starter.primary_fuse", label="primary device", passes=f"up to {write_down(surely)} A",
+                  passes_as=f"{write_down(surely)} A", fails=f"above {write_up(hardly)} A",
+                  fails_as=f"{write_up(1.05 * hardly)} A")  # fmt: skip
+    text += f" Passes for any primary device up to {write_down(surely)} A."
+    return check(key, name, turns, text, source, remedy=f"{remedy} Or its maker's device.")
 
 
 def _fuse(rules: RuleSet, key: str, name: str, given: float, allowed: Allowed) -> Gate:
