@@ -42,6 +42,7 @@ FORMS = {
     "milliseconds in letters": table("Time [msec],I1", lambda s, a: f"{1000 * s:.0f},{a}"),
     "milliseconds behind a name": table("Elapsed milliseconds,I1", lambda s, a: f"{1000 * s:.0f},{a}"),
     "a spreadsheet's days": table("Date,I1", lambda s, a: f"{46356.25 + s / 86400:.12f},{a}"),
+    "a spreadsheet's date and share of a day": table("Date,Time,I1", lambda s, a: f"46356,{0.25 + s / 86400:.12f},{a}"),
     "since 1970, in ms": table("timestamp,I1", lambda s, a: f"{1764497703000 + 1000 * s:.0f},{a}"),
     "quoted": table('"Time","I1"', lambda s, a: f'"{s}","{a}"'),
     "quoted, decimal comma": table('"Time","I1"', lambda s, a: f'"{comma(s)}","{comma(a)}"'),
@@ -138,6 +139,11 @@ def test_volts_between_lines_are_known_by_their_heads(heads, letters):
 )  # fmt: skip
 def test_what_is_no_line_is_not_taken_and_a_lone_clamp_is(heads, found):
     assert roles(*heads) == found
+
+
+def test_a_line_without_end_is_refused():
+    with pytest.raises(CaptureError, match="quotes"):
+        read('t,I1\n0,1\n1,"' + "2" * 200_000)
 
 
 def test_a_kiloampere_is_a_thousand():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -43,6 +44,7 @@ def clock_s(text: str) -> float | None:
     return None if short is None else int(short["m"]) * 60 + float(short["s"].replace(",", "."))
 
 
+@lru_cache(maxsize=256)
 def day_of(text: str, *, day_first: bool) -> int | None:
     """Days since 1970. Points mean day.month.year; slashes and hyphens ahead of a year are as `day_first` says.
 

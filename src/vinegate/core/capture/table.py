@@ -69,7 +69,12 @@ def _text(body: bytes) -> str:
 def _split(line: str, mark: str) -> list[str]:
     if mark == _BLANK:
         return line.split()
-    return next(csv.reader([line], delimiter=mark), []) if '"' in line else line.split(mark)
+    if '"' not in line:
+        return line.split(mark)
+    try:
+        return next(csv.reader([line], delimiter=mark), [])
+    except csv.Error as error:
+        raise CaptureError(f"a line's quotes cannot be parted: {error}.") from error
 
 
 def _split_head(line: str, mark: str, width: int) -> list[str]:
@@ -183,10 +188,12 @@ def _time(table: Array, names: Sequence[Head], when: dict[int, Reader], rows: li
     name, unit = names[place]
     if place not in when and counts(name):
         raise CaptureError(f"“{name}” counts its lines, and no column is the time.", line=max(rows[0][0] - 1, 1))
-    days = table[:, day] if day is not None and day in when else 0.0
-    found = table[:, place] + days if place in when else table[:, place] * _times(name, unit, table[0, place])
     if place in when:
-        found = _over_midnight(found)
+        found = _over_midnight(table[:, place] + (table[:, day] if day is not None and day in when else 0.0))
+    elif day is not None and _serial(table[0, day]) and table[0, place] < 1:  # a spreadsheet's date, and share of a day
+        found = (table[:, day] + table[:, place]) * DAY_S
+    else:
+        found = table[:, place] * _times(name, unit, table[0, place])
     found = found - found[0]
     wrong = np.flatnonzero(~(np.diff(found) > 0))
     if not np.isfinite(found).all() or wrong.size:
@@ -200,6 +207,10 @@ def _over_midnight(found: Array) -> Array:
     return found + DAY_S * np.cumsum(falls)
 
 
+def _serial(begins: float) -> bool:
+    return _SERIAL_DAYS[0] < begins < _SERIAL_DAYS[1]
+
+
 def _times(name: str, unit: str, begins: float) -> float:
     """Seconds of what a column of time counts in. Raises CaptureError for what is none."""
     if unit:
@@ -207,7 +218,7 @@ def _times(name: str, unit: str, begins: float) -> float:
             raise CaptureError(f"the time is said to be in “{unit}”: s, ms, µs, min or h are read.")
         return SECONDS[unit.strip().lower()]
     if re.match(r"date|timestamp|datum|zeitstempel", name, re.I):
-        if _SERIAL_DAYS[0] < begins < _SERIAL_DAYS[1]:
+        if _serial(begins):
             return DAY_S
         if begins > _EPOCH_MS:
             return 1e-3
