@@ -104,6 +104,11 @@ from vinegate.core.supply.facts import read_fault_level, read_size_us
         (q.LET_THROUGH, "200 kA²·s", 200e6),
         (q.FIELD_VOLTAGE, "150 V DC", 150),
         (q.BUS_VOLTAGE, "760 V d.c.", 760),
+        (q.DEVICE_CURRENT, "125 A 3P", 125),
+        (q.DEVICE_CURRENT, "500A/3P", 500),
+        (q.DEVICE_CURRENT, "100 AT", 100),
+        (q.DEVICE_CURRENT, "3-pole 63 A", 63),
+        (q.DEVICE_CURRENT, "3P 63", 63),
         (q.DIRECT_VOLTS, "500VDC", 500),
         (q.PRICE, "$0.14/kWh", 0.14),
         (q.SERVICE_FACTOR, "SF 1.15", 1.15),  # with its name, as it stands on the plate

@@ -13,6 +13,7 @@ ENDS = {
     "POWER": ("10 W", "9 W", "5 MW", "5.1 MW"),
     "VOLTAGE": ("50 V", "49 V", "1.1 kV", "1.11 kV"),
     "PRIMARY_VOLTAGE": ("100 V", "99 V", "400 kV", "401 kV"),
+    "DEVICE_CURRENT": ("10 mA", "9 mA", "20 kA", "20.1 kA"),
     "CURRENT": ("10 mA", "9 mA", "20 kA", "20.1 kA"),
     "FREQUENCY": ("10 Hz", "9.9 Hz", "400 Hz", "401 Hz"),
     "SPEED": ("50 rpm", "49 rpm", "25000 rpm", "25100 rpm"),

@@ -24,6 +24,9 @@ PRIMARY_VOLTAGE = Quantity(
     name="primary voltage", unit="V", shown="V", bare="V", example="12.47 kV or 480 V", least=100, most=4e5
 )
 CURRENT = Quantity(name="current", unit="A", shown="A", bare="A", example="92 A", least=0.01, most=20000)
+_POLES = r"[1-4]\s*-?\s*p(?:oles?|h)?\b"
+DEVICE_CURRENT = replace(CURRENT, aside=rf"[/,]?\s*{_POLES}|(?<=A)\s*T|trip|rated", ahead=_POLES)
+"""Of a device: 125 A 3P, 100 AT. What kind it is has a field of its own."""
 FREQUENCY = Quantity(name="frequency", unit="Hz", shown="Hz", bare="Hz", example="60 Hz", least=10, most=400)
 SPEED = Quantity(name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1760 rpm", least=50, most=25000)
 LENGTH = Quantity(

@@ -56,7 +56,7 @@ class Protection(Facts):
         choice("Short-circuit device", DEVICES_IEC, also=_IEC_ALSO, rules="iec", help="Empty: gG fuse.")
     )
     rating_a: float | None = field(
-        measure("Device rating", q.CURRENT, "I_n", example="150 A", help="Empty: as advised.")
+        measure("Device rating", q.DEVICE_CURRENT, "I_n", example="150 A", help="Empty: as advised.")
     )
     exception: str | None = field(
         choice(
@@ -187,14 +187,14 @@ class Protection(Facts):
     )
 
     disconnect_a: float | None = field(
-        measure("Disconnect rating", q.CURRENT, "I_d", example="200 A", help="Empty: as advised.")
+        measure("Disconnect rating", q.DEVICE_CURRENT, "I_d", example="200 A", help="Empty: as advised.")
     )
     in_sight: str | None = field(choice("In sight of the motor", YES_NO))
     lockable: str | None = field(choice("Lockable open", YES_NO))
 
     starter_size: str | None = field(choice("Starter size, NEMA", NEMA_SIZES, rules="nec", help="Empty: as advised."))
     contactor_a: float | None = field(
-        measure("Contactor, AC-3", q.CURRENT, "I_e", rules="iec", example="95 A", help="Empty: as advised.")
+        measure("Contactor, AC-3", q.DEVICE_CURRENT, "I_e", rules="iec", example="95 A", help="Empty: as advised.")
     )
     contactor_volts_v: float | None = field(
         measure("AC-3 amperes are for", q.VOLTAGE, "U_e", rules="iec", example="690 V", help="Empty: 400 V.")

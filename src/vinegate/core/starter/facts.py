@@ -115,8 +115,8 @@ class Starter(Facts):
     transformer_z_pu: float | None = field(
         measure("Its impedance", c.IMPEDANCE, "z", example="6 %", help="Empty: 4 to 10 %, 6 % taken.")
     )
-    primary_fuse_a: float | None = field(measure("Primary device", q.CURRENT, "I_F1", example="1 A"))
-    secondary_fuse_a: float | None = field(measure("Control device", q.CURRENT, "I_F2", example="2 A"))
+    primary_fuse_a: float | None = field(measure("Primary device", q.DEVICE_CURRENT, "I_F1", example="1 A"))
+    secondary_fuse_a: float | None = field(measure("Control device", q.DEVICE_CURRENT, "I_F2", example="2 A"))
     coil_pull_va: float | None = field(
         measure("Coil pulls in", c.RATED_VA, "S_c", example="340 VA", help="The largest, by its maker; empty: usual.")
     )
