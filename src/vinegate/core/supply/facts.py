@@ -276,15 +276,12 @@ class _Named(Facts):
     name: str | None = field(words("Name", 40, example="MCC-1"))
     device_a: float | None = field(
         measure(
-            "Device ahead", q.DEVICE_CURRENT, "I_f", example="125 A",
-            help="Protects its feeder: ahead of a transformer.",
-        )  # fmt: skip
             "Device ahead",
             q.DEVICE_CURRENT,
             "I_f",
             example="125 A",
             help="Protects its feeder: ahead of a transformer.",
-        )
+        )  # fmt: skip
     )
 
 
