@@ -281,7 +281,7 @@ class _Named(Facts):
             "I_f",
             example="125 A",
             help="Protects its feeder: ahead of a transformer.",
-        )  # fmt: skip
+        )
     )
 
 
