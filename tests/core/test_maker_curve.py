@@ -105,6 +105,16 @@ def test_a_curve_belongs_to_its_plate_or_fails(p11, curve, belongs):
     assert (Verdict.FAILS in verdicts) is not belongs
 
 
+def test_a_curve_that_ends_on_the_way_up_is_not_held_against_the_rated_point(p11):
+    """To 90 % of synchronous speed: how it falls from there to no torque is nobody's word. Its torque and current at rest are."""
+    part = "% speed,% torque,% current" + PERCENT.removesuffix("\n98,100,100")
+    found = {gate.key: gate.verdict for gate in p11({"machine.curve": part}).gates}
+    assert "machine.plate" not in found
+    assert found["start.agrees"] is Verdict.PASSES
+    weak = part.replace(",220,", ",90,").replace(",180,", ",80,").replace("140", "70").replace("150", "80")
+    assert p11({"machine.curve": weak}).gate("machine.plate").verdict is Verdict.FAILS
+
+
 @pytest.mark.parametrize(("times", "belongs"), [(1.0, True), (1.3, True), (0.4, False), (2.0, False)])
 def test_ohms_belong_to_their_plate_or_fail(p11, times, belongs):
     """The rotor's ohms set its slip: a cold one's are a third less, twice as many are another machine's."""

@@ -8,8 +8,9 @@ import numpy as np
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, check, rule
-from vinegate.core.machine.curves import curves
+from vinegate.core.machine.curves import Model, curves
 from vinegate.core.machine.describe import Machine
+from vinegate.core.machine.tabulated import Tabulated
 from vinegate.core.numbers import write, write_up
 from vinegate.core.plate.kind import THREE_PHASE
 from vinegate.core.plate.rated import Rated
@@ -22,6 +23,8 @@ _ROUNDED_RPM: Final = 2.5  # plates give speeds by fives; assumed
 _AMPS: Final = 1.15
 """Of efficiency's and power factor's tolerances together; assumed. NEMA MG 1:2021 12.47 allows a tenth."""
 _COUNT: Final = 321
+_LAST_SLIPS: Final = 3.0
+"""Rated slips, within which of the synchronous speed a curve's last point tells of the rated one."""
 _KEY, _NAME = "machine.plate", "Machine entered belongs to its plate"
 _SOURCE: Final = "IEC 60034-1:2022 table 20, tolerances of slip, efficiency and power factor"
 _REMEDY: Final = "Read it again, the units in its head and ohms by phase with it; else it is another machine's."
@@ -41,6 +44,8 @@ def of_plate_gate(machine: Machine, rated: Rated) -> Gate | None:
     falling = slice(None, top - 1 if top else None, -1)
     speed, amps = (float(np.interp(nm, found.torque_nm[falling], one[falling]))
                    for one in (found.speed_rpm, found.line_current_a))  # fmt: skip
+    if not _resolved(machine.circuit, speed, rated):
+        return None
     text = (
         f"At its rated torque it turns at {write(speed)} rpm and draws {write(amps, 3)} A; its plate says "
         f"{write(rated.speed.value)} rpm and {write(rated.current.value, 3)} A."
@@ -48,6 +53,14 @@ def of_plate_gate(machine: Machine, rated: Rated) -> Gate | None:
     times = _SLIP_OF_CURVE if machine.origin == "maker's curve" else _SLIP
     met = _near_speed(speed, rated, times) and 1 / _AMPS <= amps / rated.current.value <= _AMPS
     return rule(_KEY, _NAME, met, text, _SOURCE, remedy=_REMEDY)
+
+
+def _resolved(model: Model, speed: float, rated: Rated) -> bool:
+    """Whether its rated point lies between points that were given: a curve may end long before, closed for it."""
+    if not isinstance(model, Tabulated) or rated.synchronous is None or rated.speed is None:
+        return True
+    last = model.speed_rpm[-2]
+    return speed <= 1.005 * last or model.top_rpm - last <= _LAST_SLIPS * (rated.synchronous.value - rated.speed.value)
 
 
 def _near_speed(speed: float, rated: Rated, times: float) -> bool:
