@@ -5,6 +5,7 @@ import math
 import pytest
 
 from tests.core.calculator import redo
+from vinegate.core.field import read_facts
 from vinegate.core.quick.tool import ask
 from vinegate.core.quick.tools import TOOLS
 from vinegate.core.rules.sets import rule_set
@@ -287,3 +288,25 @@ def test_unequal_volts_are_judged_as_the_rule_set_counts_them(rules, three, verd
     """By the largest deviation to 5 % and derated in North America; 1 %, for minutes 1.5 %, of negative sequence."""
     typed = dict(zip(("u12", "u23", "u31"), map(str, three), strict=True))
     assert answer("unequal", rules, **typed).gates[0].verdict.value == verdict
+
+
+@pytest.mark.parametrize(
+    ("tool", "name", "text", "value"),
+    [
+        ("wire", "phases", "3-phase", "3"), ("wire", "phases", "1Ø", "1"), ("wire", "metal", "Cu", "copper"),
+        ("largest", "way", "DOL", "1"), ("largest", "way", "star-delta", "0.333"), ("speeds", "power_of", "cube", 3.0),
+    ],
+)  # fmt: skip
+def test_choices_as_they_are_said(tool, name, text, value):
+    found, errors = read_facts(TOOLS[tool].facts, {name: text}, tool)
+    assert not errors
+    assert value in {getattr(found, field) for field in type(found).model_fields}
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [("infinite", "empty field"), ("25 kA @ 480 V", "field of their own"), ("22000", "needs its unit")],
+)
+def test_a_fault_level_that_is_none_says_what_is_meant(text, says):
+    (error,) = read_facts(TOOLS["fault"].facts, {"upstream": text}, "fault")[1]
+    assert says in error.message

@@ -36,12 +36,8 @@ SIZE = Quantity(
     name="size", unit="metre", shown="m", bare="millimetre", bare_us="inch", example="140 mm or 5.5 in",
     least=0.01, most=3,
 )  # fmt: skip
-FAULT_CURRENT = Quantity(
-    name="fault current", unit="A", shown="A", bare="kA", example="14 kA or 300 MVA", least=50, most=4e5
-)
-FAULT_POWER = Quantity(
-    name="fault level", unit="VA", shown="VA", bare="MVA", example="14 kA or 300 MVA", least=1e4, most=1e11
-)
+FAULT_CURRENT = Quantity(name="fault current", unit="A", shown="A", bare="kA", example="14 kA", least=50, most=4e5)
+FAULT_POWER = Quantity(name="fault level", unit="VA", shown="VA", bare="MVA", example="300 MVA", least=1e4, most=1e11)
 APPARENT_POWER = Quantity(
     name="apparent power", unit="VA", shown="VA", bare="kVA", example="500 kVA", least=500, most=2e8
 )

@@ -14,7 +14,7 @@ from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.quick.tool import Tool, said_or
 from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
-from vinegate.core.supply.facts import METALS, FaultLevel, read_fault_level
+from vinegate.core.supply.facts import METALS, METALS_ALSO, FaultLevel, read_fault_level
 from vinegate.core.tables import load
 from vinegate.core.working import Provenance
 
@@ -23,6 +23,10 @@ _USUAL_EFFICIENCY: Final = 0.93
 """Of a motor running at its load, where nothing else is known: assumed, and said so."""
 _SOFT_TIMES: Final = 3.5
 _PHASES: Final = (("3", "three-phase"), ("1", "single-phase"))
+_PHASES_ALSO: Final = {
+    **dict.fromkeys(("3-phase", "3 ph", "3Ø", "3~", "three"), "3"),
+    **dict.fromkeys(("1-phase", "1 ph", "1Ø", "1~", "single"), "1"),
+}
 _PLATE: Final = Plate.fields()
 
 
@@ -32,7 +36,7 @@ class Letter(Facts):
     letter: str | None = field(_PLATE["code_letter"])
     power_w: float | None = field(measure("Power", q.POWER, "P"))
     volts_v: float | None = field(measure("Volts", q.VOLTAGE, "U"))
-    phases: str | None = field(choice("Phases", _PHASES))
+    phases: str | None = field(choice("Phases", _PHASES, also=_PHASES_ALSO))
 
 
 def _letter(sheet: Sheet, facts: Letter, rules: RuleSet) -> str:
@@ -81,8 +85,8 @@ class Wire(Facts):
     volts_v: float | None = field(measure("Volts", q.VOLTAGE, "U"))
     length_m: float | None = field(measure("One-way length", q.LENGTH, "L"))
     limit_pu: float | None = field(measure("Drop allowed", q.DIP_LIMIT, "u", example="3 %"))
-    metal: str | None = field(choice("Metal", METALS))
-    phases: str | None = field(choice("Phases", _PHASES))
+    metal: str | None = field(choice("Metal", METALS, also=METALS_ALSO))
+    phases: str | None = field(choice("Phases", _PHASES, also=_PHASES_ALSO))
     factor_pu: float | None = field(measure("Power factor", q.POWER_FACTOR, "cosφ", help="Empty: 0.85, assumed."))
     hertz: float | None = field(measure("Hertz", q.FREQUENCY, "f", help="Empty: 60 Hz, or 50 Hz under IEC."))
 
@@ -216,6 +220,14 @@ class Largest(Facts):
                 ("0.4225", "on the 65 % tap"),
                 ("soft", f"by a soft starter at {_SOFT_TIMES:g} × its current"),
             ),
+            also={
+                "DOL": "1",
+                "full voltage": "1",
+                "wye-delta": "0.333",
+                "star-delta": "0.333",
+                "YD": "0.333",
+                "autotransformer": "0.4225",
+            },
         )
     )
 

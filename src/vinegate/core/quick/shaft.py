@@ -139,8 +139,11 @@ def _resistor(sheet: Sheet, facts: Resistor, rules: RuleSet) -> str:
     return f"{said}. Not below the least ohms of the drive's chopper."
 
 
+_POWERS: Final = {"linear": 1.0, "square": 2.0, "squared": 2.0, "cube": 3.0, "cubed": 3.0}
+
+
 def _exponent(text: str) -> float:
-    value = read_numbers(text)[-1]
+    value = _POWERS.get(text.strip().lower()) or read_numbers(text)[-1]
     if not 0 <= value <= 4:
         raise QuantityError(f"“{text.strip()}”: power goes with speed to something from 0 to 4; 3 for most fans.")
     return value

@@ -46,7 +46,8 @@ def read_fault_level(text: str) -> FaultLevel:
     if unit in ("A", "kA"):
         return FaultLevel(q.FAULT_CURRENT.read(text), None)
     if re.match(r"inf", text.strip(), re.I):
-        raise QuantityError("No supply is without an end: give the most that may come, like 65 kA or 1000 MVA.")
+        text = "An endless supply is an empty field, behind a transformer; else the most that may come, like 65 kA."
+        raise QuantityError(text)
     raise QuantityError(f"“{text.strip()}” needs its unit: write it like 14 kA or 300 MVA.")
 
 
