@@ -221,6 +221,10 @@ def test_a_block_of_ratings_is_read_by_its_rows(text, volts, amps, left):
         ("HP 5 F.L. AMPS 28 S.F. AMPS 32", "service_factor_current", "32"),
         ("45 kW Ia/In=7.2; Ta/Tn 2.4", "starting_current_ratio", "7.2"),
         ("400 V D 45 kW | 60 Hz 460 V D 51.8 kW", "volts", "400 V D"),
+        ("Δ/Y 230/400 V 8.3/4.8 A", "volts", "230/400 V Δ/Y"),
+        ("HP 10 SF 1.15 USABLE AT 208V 27.8A", "service_factor", "1.15"),
+        ("OUTPUT: 75HP(55kW) AMP: 92A", "power", "75 hp"),
+        ("100 HP, 1.15SF, TEFC", "service_factor", "1.15"),
     ],
 )
 def test_words_that_lead_astray(text, name, value):

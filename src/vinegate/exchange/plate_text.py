@@ -28,7 +28,7 @@ _OTHERS: Final = {
     "ambient_c": "amb maxamb tamb",
     "protection": "ip", "efficiency_pu": "nomeff nomefficiency nemanomeff nemanomefficiency eff", "kind": "ph phase",
     "code_letter": "kvacode codeletter", "enclosure": "encl enc", "design_letter": "des design nemadesign nemades",
-    "temperature_rise_k": "rise temprise", "power_factor": "cos pf", "frequency_hz": "cycle cycles cy",
+    "temperature_rise_k": "rise temprise", "power_factor": "cos pf", "frequency_hz": "cycle cycles cy freq",
     "volts": "u un armvolts armaturevolts",
     "full_load_current": "i in armamps armatureamps flamps flamp fla current ratedcurrent",
     "rotor_volts_v": "rotorv secvolts secondaryvolts", "rotor_current_a": "rotora rotoramps secamps secondaryamps",
@@ -44,6 +44,8 @@ _FIELDS: Final = {
 """Codes that say by themselves what they are, by their kind."""
 _KINDS: Final = {plain(name): key for name, key in KINDS_ALSO.items() if family_of(key) is not Family.CAGE}
 """Machines that a plate names; "3-phase" on it is a number of phases."""
+_PLAIN: Final = ("service_factor", "power_factor", "efficiency", "full_load_current", "locked_rotor_current")
+"""Numbers without words behind them."""
 _NUMBER: Final = re.compile(r"[\d.,/½¼¾Δ∆λ+-]*\d[\d.,/½¼¾YDΔ∆λ+-]*")
 _AHEAD: Final[dict[str, Callable[[str], object]]] = {
     "ambient": re.compile(r"\d{2}\s?°?C?", re.I).fullmatch,
@@ -60,6 +62,9 @@ _SIDES: Final = {
 """Words ahead of volts and amperes that are not the stator's."""
 _WINDINGS: Final = re.compile(r"[ΔDYλ∆](?:/[ΔDYλ∆])*")
 _APART: Final = (
+    (re.compile(r"([ΔDYλ∆]/[ΔDYλ∆])\s*(\d+(?:[-/]\d+)*)\s*V\b"), r"\2 V \1"),
+    (re.compile(r"(\d[\d.]*\s*(?:hp|kw))\s*\(\s*\d[\d.]*\s*(?:hp|kw)\s*\)", re.I), r"\1 "),
+    (re.compile(r"(?<![\w.])(\d\.\d+)(?=sf\b)", re.I), r"\1 "),
     (re.compile(r"(\d+)\s?V\s?([ΔDYλ∆])\s*[/ ]\s*(\d+)\s?V\s?([ΔDYλ∆])(?![A-Za-z])"), r"\1/\3 V \2/\4"),
     (re.compile(r"(\d[\d.,]*)\s?A\s*/\s*(\d[\d.,]*)\s?A\b"), r"\1/\2 A"),
     (re.compile(r"η"), " eff "),
@@ -98,6 +103,10 @@ class PlateRead:
             return
         if name == "kind":  # phases: a plate of three or one does not say which machine it is
             return
+        more = re.fullmatch(r"([\d.,/]+%?) ([A-Za-z].*)", value) if name in _PLAIN else None
+        if more is not None:  # what goes on behind a number of its own: SF 1.15 USABLE AT 208 V
+            value = more[1]
+            self.left.append(more[2])
         bare = re.fullmatch(r"[\d.,/ ½¼¾-]+", value) is not None
         self.texts[name] = f"{value} {unit}" if unit in ("hp", "kW", "rpm", "Hz") and bare else value
 
