@@ -270,3 +270,28 @@ def test_a_material_of_ones_own_in_either_degrees(said, group, ignites, layer):
     """464 °F are 240 °C: taken for Celsius, a surface of 300 °C would have passed."""
     (one,) = read_materials(f"solvent ({said})").items
     assert (one.iec_group, one.ignites_c, one.layer_c) == (group, ignites, layer)
+
+
+@pytest.mark.parametrize(
+    ("text", "group", "nec_code", "iec_code"),
+    [
+        ("IIB T3", "IIB", "T3", "T3"), ("IIC T6", "IIC", "T6", "T6"), ("Group D T2B", "IIA", "T2B", "T3"),
+        ("solvent (IIB T4)", "IIB", "T4", "T4"), ("methane and IIB T3", "IIB", "T3", "T3"),
+    ],
+)  # fmt: skip
+def test_a_gas_known_by_its_class_alone_asks_that_class(text, group, nec_code, iec_code):
+    """A class T3 has gases that ignite above 200 °C: what stays at 200 °C may stand there, what reaches 215 may not."""
+    found = read_materials(text).items
+    assert found[-1].iec_group == group
+    assert [coolest_needed(lowest(found, rules), rules) for rules in (NEC, IEC)] == [nec_code, iec_code]
+
+
+@pytest.mark.parametrize(
+    ("text", "names"),
+    [
+        ("H2", ["hydrogen"]), ("CH4 & H2S", ["methane", "hydrogen sulfide"]), ("propane / butane", ["propane", "butane"]),
+        ("sawdust", ["wood dust"]), ("petrol and diesel", ["petrol", "diesel"]),
+    ],
+)  # fmt: skip
+def test_materials_as_people_list_them(text, names):
+    assert [one.name for one in read_materials(text).items] == names

@@ -66,7 +66,7 @@ class Area(Facts):
             label="Materials present",
             read=read_materials,
             example="methane, hydrogen sulfide",
-            help="From the library, or your own with group and °C in brackets: solvent (IIB 240 °C).",
+            help="From the library; your own as solvent (IIB 240 °C); as its document has it: IIB T3.",
             longest=200,
         )
     )

@@ -95,10 +95,12 @@ def find(name: str) -> Material | None:
 def read_materials(text: str) -> Materials:
     """Read a list such as `methane, hydrogen sulfide, solvent (IIB 240 °C)`. Raises QuantityError.
 
-    >>> [m.name for m in read_materials("Methane; gasoline").items]
-    ['methane', 'petrol']
+    >>> [m.name for m in read_materials("Methane; gasoline and H2S").items]
+    ['methane', 'petrol', 'hydrogen sulfide']
+    >>> [(m.iec_group, m.ignites_c) for m in read_materials("IIB T3").items]
+    [('IIB', 201.0)]
     """
-    parts = [part.strip() for part in re.split(r"[,;\n](?![^(]*\))", text) if part.strip()]
+    parts = [part.strip() for part in re.split(r"(?:[,;\n&]|\band\b|\s/\s)(?![^(]*\))", text) if part.strip()]
     return Materials(text=", ".join(parts), items=tuple(_one(part) for part in parts))
 
 
@@ -107,6 +109,8 @@ def _one(part: str) -> Material:
     if known is not None:
         return known
     own = re.fullmatch(r"(?P<name>[^()]{1,60}?)\s*\((?P<facts>[^()]*)\)", part)
+    if own is None and _CLASSIFIED.fullmatch(part):
+        return _own(part, part)
     if own is None:
         near = get_close_matches(part.casefold(), _names(), n=3, cutoff=0.7)
         hint = f" Did you mean {', '.join(near)}?" if near else ""
@@ -125,8 +129,21 @@ def _celsius(found: re.Match[str]) -> float:
     return round((degrees - 32) / 1.8, 1) if unit.upper() == "F" else degrees
 
 
+_CLASSIFIED: Final = re.compile(r"(?:group\s*)?(?:II[ABC]|[A-D])\s*,?\s*T[1-6][A-D]?", re.I)
+"""As a document of the area has a gas without its name: group and temperature class."""
+_CLASS: Final = re.compile(r"\bT[1-6][A-D]?\b", re.I)
+
+
+def _by_class(facts: str) -> str:
+    """A temperature class as the least whole degrees above what it allows: so hot its gases ignite at the soonest."""
+    found = _CLASS.search(facts)
+    row = load("temperature_code").find(code=found[0].upper()) if found else None
+    return facts if row is None or found is None else f"{facts[: found.start()]}{int(row['most_c']) + 1} °C"
+
+
 def _own(name: str, facts: str) -> Material:
-    """`IIB 240 °C`, `C 240 °C`, `IIIB cloud 430 °C layer 300 °C`, `G cloud 430 layer 300`."""
+    """`IIB 240 °C`, `C 240 °C`, `IIB T3`, `IIIB cloud 430 °C layer 300 °C`, `G cloud 430 layer 300`."""
+    facts = re.sub(r"\bgroup\b", "", _by_class(facts), flags=re.I)
     layer = re.search(rf"layer\s*{_DEGREES}", facts, re.I)
     without = facts.replace(layer.group(0), "") if layer else facts
     cloud = re.search(_DEGREES, without)
