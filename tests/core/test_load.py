@@ -195,6 +195,9 @@ def test_points_far_from_the_shafts_speed_fail_and_are_not_planned_with():
     assert plan.gate("load.points").verdict is Verdict.FAILS
     assert plan.load is None
     assert plan.figure("load.power").soft
+    geared = asked(BY_POINTS | {"load.points": "rpm, N·m\n0, 1000\n11.85, 4000", "load.gear_ratio": "10"})
+    assert geared.gate("load.power").verdict is Verdict.CHECK  # the plate's own, assumed: never as if it were given
+    assert "not given" in geared.gate("load.power").sentence
     assert not said_of(asked(BY_POINTS | {"load.points": "0 30\n100 100"}), "load.points")
 
 

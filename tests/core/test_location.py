@@ -276,7 +276,7 @@ def test_a_material_of_ones_own_in_either_degrees(said, group, ignites, layer):
     ("text", "group", "nec_code", "iec_code"),
     [
         ("IIB T3", "IIB", "T3", "T3"), ("IIC T6", "IIC", "T6", "T6"), ("Group D T2B", "IIA", "T2B", "T3"),
-        ("solvent (IIB T4)", "IIB", "T4", "T4"), ("methane and IIB T3", "IIB", "T3", "T3"),
+        ("solvent (IIB T4)", "IIB", "T4", "T4"), ("solvent (T4, IIB)", "IIB", "T4", "T4"), ("iib t3", "IIB", "T3", "T3"), ("methane and IIB T3", "IIB", "T3", "T3"),
     ],
 )  # fmt: skip
 def test_a_gas_known_by_its_class_alone_asks_that_class(text, group, nec_code, iec_code):
@@ -290,7 +290,8 @@ def test_a_gas_known_by_its_class_alone_asks_that_class(text, group, nec_code, i
     ("text", "names"),
     [
         ("H2", ["hydrogen"]), ("CH4 & H2S", ["methane", "hydrogen sulfide"]), ("propane / butane", ["propane", "butane"]),
-        ("sawdust", ["wood dust"]), ("petrol and diesel", ["petrol", "diesel"]),
+        ("sawdust", ["wood dust"]), ("oil and fumes (IIA 300 °C)", ["oil and fumes"]),
+        ("methane and solvent (IIB 240 °C)", ["methane", "solvent"]), ("petrol and diesel", ["petrol", "diesel"]),
     ],
 )  # fmt: skip
 def test_materials_as_people_list_them(text, names):

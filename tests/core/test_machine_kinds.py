@@ -337,3 +337,14 @@ def test_a_makers_curve_is_summed_up_by_its_ends_and_its_top():
     for key, value in (("start_torque", 100 * 600 / rated), ("start_current", 560), ("top_torque", 100 * 1000 / rated),
                        ("top_speed", 1120)):  # fmt: skip
         assert plan.figure(f"machine.{key}").value == pytest.approx(value, rel=0.005), key
+
+
+@pytest.mark.parametrize("plate", [SINGLE, WOUND, SHUNT], ids=["single-phase", "wound", "direct current"])
+@pytest.mark.parametrize(("times", "verdict"), [(1.0, Verdict.PASSES), (1.12, Verdict.PASSES), (1.3, Verdict.FAILS)])
+def test_a_curve_of_any_kind_belongs_to_its_plate_or_fails(plate, times, verdict):
+    """Its own model's curve as if its maker had sent it, with so many times its amperes: 15 % are borne."""
+    own = planned(plate).machine
+    run = curves(own.circuit, volts_v=own.volts_v, count=60)
+    rows = zip(run.speed_rpm, np.maximum(run.torque_nm, 0), times * run.line_current_a, strict=True)
+    text = "\n".join(["rpm,N·m,A", *(f"{speed:.2f},{torque:.3f},{amps:.3f}" for speed, torque, amps in rows)])
+    assert planned(plate, {"curve": text}).gate("machine.plate").verdict is verdict

@@ -108,25 +108,25 @@ def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: A
         rests=(*more(rating.left), *soft),
         room=room,
     )
-    return [gate, *_far_above(need, rating), *found]
-
-
-def _far_above(need: Need, rating: Rating) -> list[Gate]:
-    """A drive so large that it neither controls nor protects its motor."""
-    amps, plate_a = need.motors * need.plate_a, rating.plate_a or 0.0
-    if amps >= LEAST_MOTOR_PU * plate_a:
-        return []
     path = f"drive.{'heavy' if rating.heavy and need.facts.heavy_a is not None else 'rated'}"
+    return [gate, *too_large("drive.too_large", path, "drive", need.motors * need.plate_a, rating.plate_a), *found]
+
+
+def too_large(key: str, path: str, what: str, amps: float, rated_a: float) -> tuple[Gate, ...]:
+    """Electronics so large that they neither control nor protect a motor of these amperes; none where they do."""
+    if amps >= LEAST_MOTOR_PU * rated_a:
+        return ()
     most = write_down(amps / LEAST_MOTOR_PU)
-    turns = Turns(path=path, label="drive's amperes", passes=f"under {most} A", passes_as=f"{write_up(2 * amps)} A")
+    turns = Turns(path=path, label=f"{what}'s amperes", passes=f"under {most} A", passes_as=f"{write_up(2 * amps)} A")
     text = (
-        f"Its motor's {write(amps, 3)} A are {100 * amps / plate_a:.0f} % of the drive's {write(plate_a, 3)} A: so "
+        f"Its motor's {write(amps, 3)} A are {100 * amps / rated_a:.0f} % of the {what}'s {write(rated_a, 3)} A: so "
         "little of what it measures neither controls the motor nor protects it. "
         f"Passes for any {turns.label} {turns.passes}."
     )
-    source = "a drive's least motor is usually a fifth of it; assumed"
-    remedy = "A smaller drive; or its maker's least motor current, and an overload relay of the motor's own."
-    return [check("drive.too_large", "Drive no larger than its motor bears", turns, text, source, remedy=remedy)]
+    source = "the least motor of electronics is usually a fifth of them; assumed"
+    remedy = f"A smaller {what}; or its maker's least motor current, and an overload relay of the motor's own."
+    name = f"{what.capitalize()} no larger than its motor bears"
+    return (check(key, name, turns, text, source, remedy=remedy),)
 
 
 def _place_gates(rating: Rating) -> list[Gate]:

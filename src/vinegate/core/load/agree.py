@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from typing import Final, NamedTuple
 
 from vinegate.core.grade import Gate, check, rule
-from vinegate.core.load.bands import WATER
+from vinegate.core.load.bands import WATER, points_nm
 from vinegate.core.load.facts import Load
 from vinegate.core.numbers import write
 from vinegate.core.plate.rated import Rated
@@ -27,11 +27,10 @@ def agree_gates(facts: Load, rated: Rated) -> Iterator[Gate]:
     given = _of_power(facts.power_w, rated) if facts.power_w is not None else _of_torque(facts.torque_nm or 0.0, omega)
     if facts.power_w is not None and by_torque is not None:
         yield from _twice(given, f"{write(facts.torque_nm or 0.0, 3)} N·m at its speed are", (by_torque, by_torque))
-    if facts.kind == "points" and facts.points is not None:
-        full_nm = facts.points.full_nm(omega * 30 / math.pi)
-        if full_nm:
-            watts = full_nm * omega
-            yield from _twice(given, f"{write(full_nm, 3)} N·m of its points at full speed are", (watts, watts))
+    full_nm = points_nm(facts, rated.speed.value)
+    if full_nm is not None:
+        watts = full_nm * omega
+        yield from _twice(given, f"{write(full_nm, 3)} N·m of its points at full speed are", (watts, watts))
     for said, watts in _moved(facts):
         least, most = _EFFICIENCY
         if facts.machine_efficiency_pu:

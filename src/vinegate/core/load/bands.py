@@ -50,6 +50,14 @@ class Shape:
         )
 
 
+def points_nm(facts: Load, speed_rpm: float) -> float | None:
+    """Torque at full speed of the load's own shaft by its points, N·m; None where they do not say it, or do not fit."""
+    if facts.kind != "points" or facts.points is None:
+        return None
+    full_rpm = speed_rpm / (facts.gear_ratio or 1.0)
+    return facts.points.full_nm(full_rpm) if facts.points.per_unit(full_rpm) is not None else None
+
+
 def power_taken(facts: Load, power: Figure, rated: Rated) -> Taken:
     """The power at the load's shaft as its field takes it, with its band."""
     assert rated.power is not None
@@ -58,8 +66,8 @@ def power_taken(facts: Load, power: Figure, rated: Rated) -> Taken:
     value = power.value * through.value / 100 / per
     low, high = 1.0, 1.0
     derived = facts.flow_m3s is not None or facts.force_n is not None
-    by_points = facts.kind == "points" and facts.points is not None and facts.points.in_nm
-    said = facts.power_w or facts.torque_nm or (derived and facts.machine_efficiency_pu) or (by_points and not derived)
+    by_points = not derived and points_nm(facts, rated.speed.value) is not None if rated.speed else False
+    said = facts.power_w or facts.torque_nm or (derived and facts.machine_efficiency_pu) or by_points
     soft = power.soft and not (through.wide and said)  # the gear has a band of its own
     if soft:
         kind = "pump" if facts.head_m is not None else "fan" if facts.pressure is not None else "winch"

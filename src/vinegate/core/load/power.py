@@ -6,7 +6,7 @@ import math
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, at_most, check
-from vinegate.core.load.bands import USUAL_EFFICIENCY, WATER, gear_taken
+from vinegate.core.load.bands import USUAL_EFFICIENCY, WATER, gear_taken, points_nm
 from vinegate.core.load.facts import Load
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import GRAVITY, WATT_PER_HP
@@ -130,9 +130,8 @@ def _from_force(sheet: Sheet, facts: Load) -> Figure | None:
 
 def _from_points(sheet: Sheet, facts: Load, speed: Figure, ratio: float) -> Figure | None:
     """Of points in N·m, what they ask at full speed."""
-    points = facts.points if facts.kind == "points" else None
-    full_nm = points.full_nm(speed.value / ratio) if points is not None else None
-    if not full_nm or points is None or points.per_unit(speed.value / ratio) is None:
+    full_nm = points_nm(facts, speed.value)
+    if full_nm is None:
         return None
     t = sheet.given("torque_entered", "Torque at full speed, at the load", "T_1", full_nm, "N·m", source="its points")
     i = gear(sheet, ratio)

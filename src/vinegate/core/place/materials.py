@@ -100,8 +100,16 @@ def read_materials(text: str) -> Materials:
     >>> [(m.iec_group, m.ignites_c) for m in read_materials("IIB T3").items]
     [('IIB', 201.0)]
     """
-    parts = [part.strip() for part in re.split(r"(?:[,;\n&]|\band\b|\s/\s)(?![^(]*\))", text) if part.strip()]
+    listed = (part.strip() for part in re.split(r"[,;\n](?![^(]*\))", text))
+    parts = [one for part in listed if part for one in _joined(part)]
     return Materials(text=", ".join(parts), items=tuple(_one(part) for part in parts))
+
+
+def _joined(part: str) -> list[str]:
+    """Those that "and" joins, where each but the last is known: a name of one's own may hold the word."""
+    each = [one.strip() for one in re.split(r"(?:&|\band\b|\s/\s)(?![^(]*\))", part)]
+    known = all(find(one) is not None or _CLASSIFIED.fullmatch(one) for one in each[:-1])
+    return each if find(part) is None and known else [part]
 
 
 def _one(part: str) -> Material:
@@ -110,7 +118,7 @@ def _one(part: str) -> Material:
         return known
     own = re.fullmatch(r"(?P<name>[^()]{1,60}?)\s*\((?P<facts>[^()]*)\)", part)
     if own is None and _CLASSIFIED.fullmatch(part):
-        return _own(part, part)
+        return _own(part, part.upper())
     if own is None:
         near = get_close_matches(part.casefold(), _names(), n=3, cutoff=0.7)
         hint = f" Did you mean {', '.join(near)}?" if near else ""
@@ -138,7 +146,7 @@ def _by_class(facts: str) -> str:
     """A temperature class as the least whole degrees above what it allows: so hot its gases ignite at the soonest."""
     found = _CLASS.search(facts)
     row = load("temperature_code").find(code=found[0].upper()) if found else None
-    return facts if row is None or found is None else f"{facts[: found.start()]}{int(row['most_c']) + 1} °C"
+    return facts if row is None or found is None else facts.replace(found[0], f"{int(row['most_c']) + 1} °C", 1)
 
 
 def _own(name: str, facts: str) -> Material:

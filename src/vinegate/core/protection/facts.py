@@ -80,7 +80,7 @@ class Protection(Facts):
     drive_device_a: float | None = field(
         measure(
             "Largest device marked",
-            q.CURRENT,
+            q.DEVICE_CURRENT,
             "I_mk",
             example="125 A",
             help="On drive, starter or overload, by its maker: never above it.",

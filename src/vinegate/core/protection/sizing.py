@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.drive.amperes import LEAST_MOTOR_PU
+from vinegate.core.drive.amperes import too_large
 from vinegate.core.drive.facts import Drive
 from vinegate.core.fed import two_lines
-from vinegate.core.grade import Gate, at_least, at_most, check, confirm, informs, rule, unknown
-from vinegate.core.numbers import write, write_down, write_up
+from vinegate.core.grade import Gate, at_least, at_most, confirm, informs, rule, unknown
+from vinegate.core.numbers import write, write_up
 from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.generator import seen_in_time, utility_left_out
@@ -17,7 +17,7 @@ from vinegate.core.protection.need import Device, Need
 from vinegate.core.records import replace
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
-from vinegate.core.turning import Taken, Turns, point
+from vinegate.core.turning import Taken, point
 from vinegate.core.working import Figure, Provenance
 
 _FUSES: Final = ("time-delay", "fuse", "class-cc", "gg", "am")
@@ -54,7 +54,7 @@ def electronic_starter(need: Need, source: str) -> Device:
         asked=f"≥ {amps}{begins}",
         advised=f"≥ {amps}",
         chosen=f"{write(given)} A" if (given := need.circuit.protection.electronic_a) else "by maker",
-        gates=(_rated_by_maker(need, text, source), *_far_above(need, source), *directions(need, source)),
+        gates=(_rated_by_maker(need, text, source), *_far_above(need), *directions(need, source)),
         path="protection.electronic",
     )
 
@@ -80,21 +80,11 @@ def _rated_by_maker(need: Need, text: str, source: str) -> Gate:
     )  # fmt: skip
 
 
-def _far_above(need: Need, source: str) -> tuple[Gate, ...]:
-    """What is far larger than its motor measures too little of it to hold a limit, and to protect it."""
+def _far_above(need: Need) -> tuple[Gate, ...]:
     given, drawn = need.circuit.protection.electronic_a, need.together
-    if given is None or drawn is None or drawn.value >= LEAST_MOTOR_PU * given:
+    if given is None or drawn is None:
         return ()
-    most = write_down(drawn.value / LEAST_MOTOR_PU)
-    turns = Turns(path="protection.electronic", label="its rated amperes", passes=f"under {most} A",
-                  passes_as=f"{write_up(2 * drawn.value)} A")  # fmt: skip
-    text = (
-        f"{drawn.shown} of its motor are {100 * drawn.value / given:.0f} % of its {write(given)} A: of so little it "
-        f"neither holds a limit nor protects. Passes for {turns.label} {turns.passes}."
-    )
-    remedy = "A smaller one; or its maker's least motor current, and an overload relay of the motor's own."
-    name = "Starter no larger than its motor bears"
-    return (check("protection.starter_size", name, turns, text, f"{source}; a fifth, assumed", remedy=remedy),)
+    return too_large("protection.starter_size", "protection.electronic", "starter", drawn.value, given)
 
 
 def nothing(key: str, name: str, rule: str, lacks: tuple[str, ...]) -> Device:
