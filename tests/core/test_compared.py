@@ -73,3 +73,16 @@ def test_the_band_of_a_code_letter_reaches_down_to_its_low_end():
     start = planned_start(plan, None)
     assert start.low_a == pytest.approx(start.line_a * low)
     assert start.high_a == pytest.approx(start.line_a * 1.03)
+
+
+@pytest.mark.parametrize(
+    ("lines", "says"),
+    [
+        ([line(4.0, 4.0)], "Nothing stands out"),
+        ([line(4.0, 4.0), line(6.0, 4.0, 3.0, 5.0, key="plateau")], "It differs"),
+        ([line(4.0, None), line(None, 4.0, key="dip")], "nothing of a planned start"),
+        ([line(4.0, 4.0), line(4.0, None, key="dip")], "Nothing stands out"),
+    ],
+)
+def test_without_a_cause_it_is_called_as_planned_only_where_it_was_held_against_a_plan(lines, says):
+    assert says in compared(*lines).without_cause

@@ -243,6 +243,8 @@ def test_what_is_not_in_the_library_asks_for_its_facts():
         read_materials("methan")
     with pytest.raises(QuantityError, match="group and ignition"):
         read_materials("thinner (hot)")
+    with pytest.raises(QuantityError, match="a shorter name"):
+        read_materials(f"{'solvent ' * 8}(IIB T3)")
     with pytest.raises(QuantityError, match="layer"):
         read_materials("husks (IIIB 300 °C)")
 

@@ -125,8 +125,7 @@ def too_large(key: str, path: str, what: str, amps: float, rated_a: float) -> tu
     )
     source = "the least motor of electronics is usually a fifth of them; assumed"
     remedy = f"A smaller {what}; or its maker's least motor current, and an overload relay of the motor's own."
-    name = f"{what.capitalize()} no larger than its motor bears"
-    return (check(key, name, turns, text, source, remedy=remedy),)
+    return (check(key, f"{what.capitalize()} fits its motor", turns, text, source, remedy=remedy),)
 
 
 def _place_gates(rating: Rating) -> list[Gate]:

@@ -116,9 +116,11 @@ def _one(part: str) -> Material:
     known = find(part)
     if known is not None:
         return known
-    own = re.fullmatch(r"(?P<name>[^()]{1,60}?)\s*\((?P<facts>[^()]*)\)", part)
+    own = re.fullmatch(rf"(?P<name>[^()]{{1,{_LONGEST}}}?)\s*\((?P<facts>[^()]*)\)", part)
     if own is None and _CLASSIFIED.fullmatch(part):
         return _own(part, part.upper())
+    if own is None and "(" in part and len(part.partition("(")[0].strip()) > _LONGEST:
+        raise QuantityError(f"“{part[:24]}…” is longer than {_LONGEST} letters: give it a shorter name.")
     if own is None:
         near = get_close_matches(part.casefold(), _names(), n=3, cutoff=0.7)
         hint = f" Did you mean {', '.join(near)}?" if near else ""
@@ -137,6 +139,8 @@ def _celsius(found: re.Match[str]) -> float:
     return round((degrees - 32) / 1.8, 1) if unit.upper() == "F" else degrees
 
 
+_LONGEST: Final = 60
+"""Letters of a name of one's own."""
 _CLASSIFIED: Final = re.compile(r"(?:group\s*)?(?:II[ABC]|[A-D])\s*,?\s*T[1-6][A-D]?", re.I)
 """As a document of the area has a gas without its name: group and temperature class."""
 _CLASS: Final = re.compile(r"\bT[1-6][A-D]?\b", re.I)

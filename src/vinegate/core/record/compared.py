@@ -85,6 +85,19 @@ class Compared:
     def line(self, key: str) -> Line | None:
         return next((one for one in self.lines if one.key == key), None)
 
+    @property
+    def without_cause(self) -> str:
+        """What is to be said of it where no usual cause stands out."""
+        words = {one.word for one in self.lines}
+        if "differs" in words:
+            return (
+                "It differs from the plan, and no usual cause fits what was recorded. Volts and all three currents "
+                "would tell more; so would the mapping of the channels below."
+            )
+        if words <= {"not seen", "not planned"}:
+            return "There is nothing of a planned start to hold it against: what its plan lacks is named on its sheets."
+        return "Nothing stands out: the start is as planned within what can be told."
+
 
 def compare(course: Course, found: Features, plan: Against, *, change_s: float | None = None) -> Compared:
     """Planned beside measured. `change_s` puts another change-over into the re-run than the planned one."""
