@@ -1,7 +1,10 @@
 """Every screen of the application, and what must hold of each."""
 
+from collections.abc import Callable
+
 from axe_playwright_python.base import AxeResults
 from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, Route
 
 AXE = Axe().axe_script
 
@@ -134,3 +137,16 @@ def look_at_each(page, places):
         page.emulate_media(color_scheme="light")
         page.set_viewport_size({"width": 390, "height": 800})
         check(page, colours=False)
+
+
+def open_ahead_of(page: Page, script: str, address: str) -> Callable[[], None]:
+    """Opens a page whose script is still on its way; what is returned lets it come."""
+    held: list[Route] = []
+
+    def hold(route: Route) -> None:
+        held.append(route)
+
+    page.route(script, hold)
+    with page.expect_request(script):
+        page.goto(address, wait_until="commit")
+    return lambda: held[0].continue_()

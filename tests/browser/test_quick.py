@@ -3,6 +3,8 @@
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.screens import open_ahead_of
+
 TYPED = ("75 hp", "460", "92", "60", "1185", "B", "G", "1.15", "480", "14 kA", "62 m")
 
 
@@ -39,6 +41,15 @@ def test_what_is_understood_follows_and_a_pasted_plate_takes_nothing_typed_away(
     expect(page.get_by_role("alert")).to_have_text("Read, but for: SERIAL X7.")
     for name, text in {"plate.power": "75 hp", "plate.frame": "405T", "supply.volts": "480"}.items():
         expect(page.locator(f"[name='{name}']")).to_have_value(text)
+    page.context.close()
+
+
+def test_what_is_typed_ahead_of_the_script_is_answered(browser, address):
+    page = browser.new_context().new_page()
+    let_come = open_ahead_of(page, "**/js/quick.js", f"{address}/quick/?plate.volts=460&plate.power=75+kW")
+    page.fill("[name='plate.power']", "30 kW")
+    let_come()
+    expect(page.locator("#echo-plate-power")).to_have_text("= 40.2 hp")
     page.context.close()
 
 

@@ -7,6 +7,7 @@ import signal
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.screens import open_ahead_of
 from tests.server import job_of, person, pump
 from vinegate.store.database import database
 from vinegate.store.models import Role
@@ -31,6 +32,16 @@ def test_two_people_on_one_circuit(enter, circuit):
     expect(conflict).not_to_contain_text("Tam has written")
     tam.reload()
     expect(tam.get_by_label("Leads", exact=True)).to_have_value("3")
+
+
+@pytest.mark.parametrize("script", ["main.js", "live.js"])
+def test_what_is_typed_ahead_of_the_scripts_is_kept_all_the_same(enter, circuit, script):
+    page = enter()
+    let_come = open_ahead_of(page, f"**/js/{script}", f"{circuit}/plate")
+    page.get_by_label("Speed", exact=True).fill("1190")
+    let_come()
+    expect(page.locator("#kept")).to_contain_text("Draft kept")
+    expect(page.locator("#circuit")).to_contain_text("1190 rpm")
 
 
 def test_two_people_see_each_other_and_what_the_other_keeps(enter, circuit):

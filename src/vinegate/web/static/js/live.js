@@ -1,7 +1,7 @@
 // Sends a sheet's facts as they change and swaps in what the server rendered. Computes nothing.
 import { Idiomorph } from "../vendor/idiomorph-0.8.0.esm.js";
 import { renewed, signInHere } from "./signin.js";
-import { typedIn, typedOutside } from "./typed.js";
+import { typedAhead, typedIn, typedOutside } from "./typed.js";
 
 const PAUSE_MS = 90;
 const RETRY_MS = [1000, 2000, 5000, 10000];
@@ -210,6 +210,8 @@ export function attachLive(root) {
   window.addEventListener("pageshow", () => { // come back to: the beacon had no answer
     if (dirty && form()) schedule(0);
   });
+
+  if (form() && typedAhead(form())) schedule(0);
 
   async function read() {
     const answer = await fetch(location.href, { redirect: "error" });

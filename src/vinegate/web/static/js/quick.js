@@ -1,4 +1,6 @@
 // The quick page answers as one types: the same address is asked for, and its answer put in. Computes nothing.
+import { typedAhead } from "./typed.js";
+
 const PAUSE_MS = 90;
 
 /** @param {Document} page */
@@ -9,10 +11,13 @@ export function attachQuick(page) {
   let timer = 0;
   let asked = 0;
 
-  form.addEventListener("input", () => {
+  form.addEventListener("input", soon);
+  if (typedAhead(form)) soon();
+
+  function soon() {
     clearTimeout(timer);
     timer = window.setTimeout(answer, PAUSE_MS);
-  });
+  }
 
   async function answer() {
     const mine = ++asked;

@@ -25,3 +25,17 @@ export function typedOutside(root, own) {
 export function typedIn() {
   return document.activeElement?.matches("input, select, textarea") ?? false;
 }
+
+// Whether something was typed before anyone listened: on a slow line a page is read, and answered, ahead of its scripts.
+/** @param {HTMLFormElement} form */
+export function typedAhead(form) {
+  return [...form.elements].some((field) => {
+    if (field instanceof HTMLSelectElement) {
+      const given = [...field.options].findIndex((one) => one.defaultSelected);
+      return field.selectedIndex !== Math.max(given, 0);
+    }
+    if (field instanceof HTMLTextAreaElement) return field.value !== field.defaultValue;
+    if (!(field instanceof HTMLInputElement) || field.type === "hidden") return false;
+    return field.value !== field.defaultValue || field.checked !== field.defaultChecked;
+  });
+}
