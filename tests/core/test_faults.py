@@ -169,6 +169,25 @@ def test_nec_ratings_take_the_source_as_stated():
     assert plan.gate("protection.short_circuit_rating").limit == pytest.approx(1000 * (fault + own), rel=1e-6)
 
 
+@pytest.mark.parametrize(("changes", "times"), [
+    ({"start.method": "full"}, 7.5), ({}, 0), ({"drive.front_end": "active"}, 3), ({"drive.front_end": "12"}, 0),
+])  # fmt: skip
+def test_a_motor_feeds_a_fault_through_a_converter_only_where_that_feeds_back(changes, times):
+    """IEC 60909-0 6.10, 6.11: F-3's 53 A at its starting ratio on the line, three times of them from an active bridge."""
+    plan = planner(SOUND, "F-3")(changes)
+    gate, most = plan.gate("protection.short_circuit_rating"), plan.figure("supply.fault_largest").value
+    assert gate.limit == pytest.approx(1000 * most + times * 53, rel=1e-3)
+    assert ("its own motor counted" in gate.sentence) is bool(times)
+
+
+def test_a_motor_past_its_drive_feeds_a_fault():
+    """11.8 kA hold what the supply gives; on the by-pass the motor's 0.4 kA come to it."""
+    rated = {"protection.short_circuit_rating": "11.8 kA", "main_board.motor_power": "0 kVA"}
+    assert planner(SOUND, "F-3")(rated).gate("protection.short_circuit_rating").verdict == "passes"
+    past = planner(SOUND, "F-3")(rated | {"starter.bypass": "yes"})
+    assert past.gate("starter.bypass_protection_short_circuit_rating").verdict == "fails"
+
+
 class TestUtilityNotGiven:
     """Left out, the utility counts as stiff: right for ratings, too good for disconnection."""
 

@@ -19,5 +19,5 @@ def fault_share(sheet: Sheet, inrush: LockedRotor | None) -> Figure | None:
         "kA",
         formula=f"{inrush.high.symbol}/1000",
         inputs=(inrush.high,),
-        source="IEC 60909-0:2016 6.10: about the locked-rotor current; to be added where ratings are checked",
+        source="IEC 60909-0:2016 6.10: about the locked-rotor current; on the line it counts where ratings are checked",
     )

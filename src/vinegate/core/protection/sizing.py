@@ -282,7 +282,8 @@ def rating_gate(need: Need, source: str) -> Gate:
     assert faults is not None
     fault = 1000 * (faults.most(*(one.value for one in faults.rests)) + own)
     line = "" if faults.one_line == 1 else " to neutral" if two_lines(need.job, need.circuit) else " to ground"
-    at_board = f"{write(fault / 1000, 3)} kA{f' from a line{line}' if line else ''} at its board, its own motor counted"
+    counted = "its own motor counted" if own or not need.way.converts else "its drive feeding none back"
+    at_board = f"{write(fault / 1000, 3)} kA{f' from a line{line}' if line else ''} at its board, {counted}"
     if rated is None:
         return confirm(key, name, False, f"Marked on the assembly: at least {at_board}.", source)
     text = f"{at_board}, rated {write(rated / 1000, 3)} kA."

@@ -21,6 +21,7 @@ from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.on_standby import standby_gates
 from vinegate.core.protection.overload import Overload, overload, plan_overload
 from vinegate.core.protection.overspeed import overspeed_gate
+from vinegate.core.protection.own_fault import own_fault
 from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.short_circuit import far_fault
@@ -96,7 +97,7 @@ def _need(work: Work) -> Need:
         faults=faults,
         feed=supplied.feed,
         far=far,
-        motor_fault=described.fault,
+        motor_fault=work.step("protection: own fault", lambda: own_fault(work, together.rated), together),
         stalls=described.stalls,
         inrush=inrush,
         current=_current(inrush, work.rules),
