@@ -149,4 +149,8 @@ def open_ahead_of(page: Page, script: str, address: str) -> Callable[[], None]:
     page.route(script, hold)
     with page.expect_request(script):
         page.goto(address, wait_until="commit")
-    return lambda: held[0].continue_()
+
+    def let_come() -> None:
+        held[0].continue_()
+
+    return let_come

@@ -80,6 +80,52 @@ class TestBands:
         )  # fmt: skip
         assert gate.turns.passes == "over 18.8 s"
 
+    def test_two_open_facts_settle_it_where_neither_may_alone(self):
+        """Bearing 6 to 11 s, and a load of 0.7 to 2: one alone would have to be 18.8 s, or 0.638."""
+        inertia = Taken(path="load.inertia", label="load inertia", value=1, low=0.7, high=2, how="assumed")
+        bears, given = stall(6, 11, how="assumed"), point(1, path="s", label="starts")
+        gate = at_most(
+            "k", "Heat", 9.4, 12, sentence="Hot.", source="", rests=(given, bears, inertia),
+            room=lambda starts, seconds, load: seconds - 9.4 * load * starts,
+        )  # fmt: skip
+        assert gate.sentence == "Hot. Passes for any safe stall time over 9.4 s with load inertia 1; 6 to 11 s assumed."
+        assert (gate.turns.path, gate.turns.beside) == ("machine.stall_hot", (("load.inertia", "1"),))
+
+    def test_where_not_as_taken_it_passes_at_the_better_end(self):
+        """At 6.3 s and a load of 1.5, as taken, neither comes to it with the other: 0.7 needs no more than 6.58 s."""
+        inertia = Taken(path="load.inertia", label="load inertia", value=1.5, low=0.7, high=2, how="assumed")
+        bears = Taken(
+            path="machine.stall_hot", label="safe stall time", unit="s", value=6.3, low=6, high=7, how="assumed"
+        )
+        gate = at_most(
+            "k", "Heat", 9.4, 12, sentence="", source="", rests=(bears, inertia),
+            room=lambda seconds, load: seconds - 9.4 * load,
+        )  # fmt: skip
+        assert (gate.turns.passes, gate.turns.beside) == (
+            "over 6.58 s with load inertia 0.7",
+            (("load.inertia", "0.7"),),
+        )
+
+    @given(
+        bands=st.lists(st.tuples(st.floats(1, 100), st.floats(0.3, 1), st.floats(1, 3)), min_size=2, max_size=4),
+        weights=st.lists(st.sampled_from((-1.0, -0.3, 0.4, 1.0)), min_size=4, max_size=4), limit=st.floats(-60, 60),
+    )  # fmt: skip
+    def test_what_is_said_of_several_passes_once_all_of_it_is_typed(self, bands, weights, limit):
+        facts = [
+            Taken(path=f"p.{n}", label=f"fact {n}", value=value, low=value * low, high=value * high, how="assumed")
+            for n, (value, low, high) in enumerate(bands)
+        ]
+
+        def judged(rests):
+            return at_most("k", "n", 0, 1, sentence="", source="", rests=rests, room=lambda *all_of: sum(
+                weight * one for weight, one in zip(weights, all_of, strict=False)) - limit)  # fmt: skip
+
+        gate = judged(facts)
+        if gate.verdict is Verdict.CHECK and gate.turns is not None and gate.turns.passes_as:
+            typed = dict(gate.turns.beside) | {gate.turns.path: gate.turns.passes_as}
+            settled = [point(float(typed[one.path])) if one.path in typed else one for one in facts]
+            assert judged(settled).verdict is Verdict.PASSES
+
     def test_a_typed_value_has_its_standards_tolerance(self):
         """A starting current may turn out a fifth higher: typed, 100 A must pass as 120 A."""
         current = Taken(path="p", label="current", unit="A", value=110, low=110, high=132, typed=(1.0, 1.2))

@@ -88,6 +88,7 @@ def test_what_would_settle_a_gate_can_be_typed():
     """No power factor of two, no lining of more than all of it."""
     turns = [gate.turns for plan in sampled() for gate in plan.gates if gate.turns is not None]
     typed = [(one.path, text) for one in turns for text in (one.passes_as, one.fails_as) if text]
+    typed += [both for one in turns for both in one.beside]
     for path, text in typed:
         _field(path).read(text)
     assert len(typed) > 100

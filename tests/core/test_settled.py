@@ -56,7 +56,7 @@ def _sound(plan: Plan) -> bool:
 
 @pytest.mark.slow
 def test_what_would_settle_a_gate_does():
-    """But for what two facts settle together, or the load's power, which moves more than one comparison knows of."""
+    """But for what two words settle together, or the load's power, which moves more than one comparison knows of."""
     wrong, tried = [], 0
     for seed in range(480 if nightly() else 60):
         rules, job, circuit = _drawn(seed)
@@ -65,7 +65,10 @@ def test_what_would_settle_a_gate_does():
             turns = gate.turns if gate.verdict is Verdict.CHECK and gate.weighs else None
             if turns is None or not turns.passes_as or turns.path in FITTED or gate.sentence.count("Passes ") > 1:
                 continue
-            again = plan_raw(rules, *_put(job, circuit, turns.path, turns.passes_as), beside=NOTHING, kept=kept)
+            typed = job, circuit
+            for path, text in (*turns.beside, (turns.path, turns.passes_as)):
+                typed = _put(*typed, path, text)
+            again = plan_raw(rules, *typed, beside=NOTHING, kept=kept)
             now = next((one for one in again.gates if one.key == gate.key), None)
             tried += 1
             if now is not None and now.verdict is not Verdict.PASSES and _sound(again):

@@ -12,9 +12,10 @@ from collections.abc import Iterable, Mapping, Sequence
 from enum import StrEnum
 from typing import Final
 
+from vinegate.core.deciding import because, decider
 from vinegate.core.doubt import Doubt
 from vinegate.core.records import dataclass, replace
-from vinegate.core.turning import SLACK, Room, Taken, Turns, because, both_rooms, decider
+from vinegate.core.turning import SLACK, Room, Taken, Turns, both_rooms
 
 
 class Verdict(StrEnum):

@@ -16,7 +16,7 @@ class Turns:
     """The fact that decides a gate: where it is typed, and what settles the gate either way, in words and as typed.
 
     `settled` is the fact's path ("machine.stall_hot"); `passes_as` and `fails_as` are texts for its field, empty where
-    no value does it.
+    no value does it. `beside` are paths and texts of what else is then typed, where it passes by several only.
     """
 
     path: str
@@ -25,6 +25,7 @@ class Turns:
     fails: str = ""
     passes_as: str = ""
     fails_as: str = ""
+    beside: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -110,10 +111,7 @@ _STEPS: Final = 24
 _NEAR: Final = 3e-6
 _STRIDE: Final = 1.26
 _REACH: Final = 24
-_Turn = tuple[float, float]
-_ONE_SIDED: Final = 1.0
-_IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
-_FAR_OUT: Final = 10.0  # far outside the band of an estimate no value of it is to be had
+Turn = tuple[float, float]
 SLACK: Final = 1e-9
 
 
@@ -160,7 +158,7 @@ def _finite(value: float) -> float:
     return -_BEYOND if math.isnan(value) else math.copysign(_MOST, value)
 
 
-def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> _Turn | None:
+def turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> Turn | None:
     """The same where such a value can be typed for the fact; None where it cannot be."""
     found, possible = _turned(room, taken, index, passing=passing), taken[index].possible
     if found is None or possible is None:
@@ -168,7 +166,7 @@ def _turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -
     return found if possible[0] <= found[0] <= possible[1] else None
 
 
-def _turned(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> _Turn | None:
+def _turned(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> Turn | None:
     """The value of one fact from which the gate surely passes (or fails), and the way it lies (+1 above, −1 below).
 
     The other facts stand at the end of their bands that is worst for it. None where no value does it.
@@ -223,107 +221,3 @@ def _between(room: Callable[[float], float], one: tuple[float, float], other: tu
             outside, over, left = middle, now, left / 2 if last < 0 else left
         last = 1 if now >= 0 else -1
     return math.exp(inside)
-
-
-def _outward(value: float, way: float) -> float:
-    """Three digits, rounded to the side that still holds.
-
-    >>> _outward(9.4321, 1), _outward(9.4321, -1)
-    (9.44, 9.43)
-    """
-    if value <= 0:
-        return value
-    step = 10.0 ** (math.floor(math.log10(value)) - 2)
-    rounded = (math.ceil(value / step - 0.01) if way > 0 else math.floor(value / step + 0.01)) * step
-    return float(f"{rounded:.6g}")
-
-
-def decider(room: Room, taken: Sequence[Taken]) -> Turns | None:
-    """Of the facts that can be typed, one that alone settles the gate: soft ones first, the nearest turn first."""
-    passing = [
-        (index, _turning(room, taken, index, passing=True) if one.path else None) for index, one in enumerate(taken)
-    ]
-    # Where it surely fails is looked for last, of those alone that may still be the cheapest: each takes ten rooms.
-    least = sorted((_cost(taken[index], index, good, good), index, good) for index, good in passing if good)
-    best: tuple[float, Turns] | None = None
-    for cost, index, good in least:
-        if best is not None and best[0] <= cost:
-            break
-        bad = _turning(room, taken, index, passing=False)
-        whole = cost if bad else cost + _ONE_SIDED
-        if whole < math.inf and (best is None or whole < best[0]):
-            best = whole, _said(taken[index], good, bad)
-    return best[1] if best is not None else _only_failing(room, taken, [index for index, good in passing if not good])
-
-
-def _only_failing(room: Room, taken: Sequence[Taken], places: Sequence[int]) -> Turns | None:
-    """The same of facts that make it fail and never pass."""
-    found = []
-    for index in places:
-        bad = _turning(room, taken, index, passing=False) if taken[index].path else None
-        if bad is not None and (cost := _cost(taken[index], index, None, bad)) < math.inf:
-            found.append((cost, _said(taken[index], None, bad)))
-    return min(found, key=lambda pair: pair[0])[1] if found else None
-
-
-def _cost(one: Taken, index: int, good: _Turn | None, nearest: _Turn) -> float:
-    """How hard it is to settle by this fact, where both sides of it are known; infinite past where it can be."""
-    far = abs(math.log(max(nearest[0], 1e-12) / max(one.value, 1e-12)))
-    inside = one.low <= nearest[0] <= one.high
-    if one.hard and not inside:
-        return math.inf
-    outside = 0.0
-    if not inside:
-        beyond = one.high if nearest[0] > one.high else one.low
-        outside = 2.0 + _FAR_OUT * (0.0 if one.given else abs(math.log(max(nearest[0], 1e-12) / max(beyond, 1e-12))))
-    return far + (0.0 if good else 10.0) + (5.0 if one.given else 0.0) + outside + _IN_ORDER * index
-
-
-def _said(one: Taken, good: tuple[float, float] | None, bad: tuple[float, float] | None) -> Turns:
-    passes, passes_as = _words(one, good)
-    fails, fails_as = _words(one, bad)
-    return Turns(path=one.path, label=one.label, passes=passes, fails=fails, passes_as=passes_as, fails_as=fails_as)
-
-
-def _words(one: Taken, turn: tuple[float, float] | None) -> tuple[str, str]:
-    """The side of a turn in words, and a value on it as one would type it."""
-    if turn is None:
-        return "", ""
-    value, way = turn
-    if one.whole:
-        count = math.ceil(value - 1e-3) if way > 0 else math.floor(value + 1e-3)
-        if way > 0 and count - value < 1e-3:
-            count += 1
-        return f"{count} or {'more' if way > 0 else 'fewer'}", f"{count}"
-    rounded = _outward(value, way)
-    typed = rounded * (1 + 0.02 * way)
-    if one.possible is not None:
-        typed = min(max(typed, one.possible[0]), one.possible[1])
-    at, over, under = one.text(rounded), "over", "under"
-    if at == one.text(one.value):  # the value taken is the last that holds
-        over, under = "from", "up to"
-    return f"{over if way > 0 else under} {at}", one.text(typed)
-
-
-def _as_taken(one: Taken) -> str:
-    """What it was taken as: the whole band of what nobody gave, as one end of it may pass and the other not."""
-    if one.how == NOT_GIVEN:
-        return "it is not given"
-    taken, low, high = (one.text(value).removesuffix(one.unit).rstrip() for value in (one.value, one.low, one.high))
-    unit = f" {one.unit}".rstrip()
-    if not one.how or low == high:
-        return f"{taken}{unit} {one.how or 'given'}"
-    band = f"{low} to {high}"
-    return f"{band}{unit} {one.how}" if taken in (low, high) else f"{taken}{unit} {one.how}, {band}"
-
-
-def because(turns: Turns | None, taken: Sequence[Taken]) -> str:
-    """What decides, in words."""
-    if turns is None:
-        soft = [one.label for one in taken if one.wide and one.label]
-        return f" It rests on {' and '.join(soft)}." if soft else ""
-    one = next((fact for fact in taken if fact.path == turns.path), None)
-    was = f"; {_as_taken(one)}" if one is not None else ""
-    if turns.passes:
-        return f" Passes for any {turns.label} {turns.passes}{was}."
-    return f" Fails for any {turns.label} {turns.fails}{was}."

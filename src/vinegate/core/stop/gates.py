@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Final
 
+from vinegate.core.deciding import because, decider
 from vinegate.core.drive.facts import Drive
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import (
@@ -32,7 +33,7 @@ from vinegate.core.stop.release import release_gate
 from vinegate.core.stop.row import StopRow
 from vinegate.core.stop.way import Way
 from vinegate.core.stop.ways import ALONE, USUAL
-from vinegate.core.turning import Taken, Turns, because, decider, less, more, point
+from vinegate.core.turning import Taken, Turns, less, more, point
 
 _LOSSES: Final = (0.6, 1.2)  # of the heat of starts and stops, estimated
 _BORNE: Final = (3.0, 10.0)  # of rated torque

@@ -1,0 +1,181 @@
+"""Which fact decides a comparison, and from what value: in words, and as one would type it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from itertools import combinations
+from typing import Final
+
+from vinegate.core.records import replace
+from vinegate.core.turning import NOT_GIVEN, Room, Taken, Turn, Turns, best_room, ends_of, turning
+
+_ONE_SIDED: Final = 1.0
+_IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
+_FAR_OUT: Final = 10.0  # far outside the band of an estimate no value of it is to be had
+_MOST_OPEN: Final = 5  # of more it says that it rests on them
+
+
+def _outward(value: float, way: float) -> float:
+    """Three digits, rounded to the side that still holds.
+
+    >>> _outward(9.4321, 1), _outward(9.4321, -1)
+    (9.44, 9.43)
+    """
+    if value <= 0:
+        return value
+    step = 10.0 ** (math.floor(math.log10(value)) - 2)
+    rounded = (math.ceil(value / step - 0.01) if way > 0 else math.floor(value / step + 0.01)) * step
+    return float(f"{rounded:.6g}")
+
+
+def decider(room: Room, taken: Sequence[Taken]) -> Turns | None:
+    """The fact that settles a comparison: one that is open and may alone, else several that are open, else any."""
+    alone, usual = _alone(room, taken)
+    return alone if usual else _jointly(room, taken) or alone
+
+
+def _alone(room: Room, taken: Sequence[Taken]) -> tuple[Turns | None, bool]:
+    """Of the facts that can be typed, one that alone settles it: soft ones first, the nearest turn first.
+
+    With it whether that is an open one that passes at a value it may have.
+    """
+    passing = [
+        (index, turning(room, taken, index, passing=True) if one.path else None) for index, one in enumerate(taken)
+    ]
+    # Where it surely fails is looked for last, of those alone that may still be the cheapest: each takes ten rooms.
+    least = sorted((_cost(taken[index], index, good, good), index, good) for index, good in passing if good)
+    best: tuple[float, Turns, bool] | None = None
+    for cost, index, good in least:
+        if best is not None and best[0] <= cost:
+            break
+        bad, one = turning(room, taken, index, passing=False), taken[index]
+        whole = cost if bad else cost + _ONE_SIDED
+        if whole < math.inf and (best is None or whole < best[0]):
+            best = whole, _said(one, good, bad), _may_be(one, good[0]) and not one.given
+    if best is not None:
+        return best[1], best[2]
+    return _only_failing(room, taken, [index for index, good in passing if not good]), False
+
+
+def _may_be(one: Taken, value: float) -> bool:
+    return one.low <= value <= one.high
+
+
+def _jointly(room: Room, taken: Sequence[Taken]) -> Turns | None:
+    """Of the facts that nobody gave, the fewest that settle it together, each within what it may be.
+
+    One has the value at which it turns; the others are as taken, or else at the end of their band that leaves most.
+    """
+    open_ones = [index for index, one in enumerate(taken) if one.path and one.wide and not one.given]
+    if not 1 < len(open_ones) <= _MOST_OPEN:
+        return None
+    for size in range(1, len(open_ones)):
+        for best in (False, True):
+            found = []
+            for index in open_ones:
+                for others in combinations([other for other in open_ones if other != index], size):
+                    held = {other: _held(room, taken, other, best=best) for other in others}
+                    with_them = [held.get(place, one) for place, one in enumerate(taken)]
+                    good = turning(room, with_them, index, passing=True)
+                    if good is not None and _may_be(taken[index], good[0]):
+                        cost = _cost(taken[index], index, good, good)
+                        found.append((cost, index, good, [held[other] for other in others]))
+            if found:
+                _, index, good, beside = min(found, key=lambda one: one[:2])
+                return _said_with(taken[index], good, beside)
+    return None
+
+
+def _held(room: Room, taken: Sequence[Taken], index: int, *, best: bool) -> Taken:
+    """A fact as if it were typed: as it was taken, or at the end of its band that leaves most room."""
+    one, value = taken[index], taken[index].value
+    if best:
+        ends = [[(end,) if place == index else own for place, own in enumerate(ends_of(taken))]
+                for end in (one.low, one.high)]  # fmt: skip
+        plain = [other.sensed(0) if place == index else other for place, other in enumerate(taken)]
+        value = one.high if best_room(room, ends[1], plain) > best_room(room, ends[0], plain) else one.low
+    value = float(f"{value:.3g}")
+    low, high = one.at(value)
+    return replace(one, value=value, low=low, high=high)
+
+
+def _said_with(one: Taken, good: Turn, beside: Sequence[Taken]) -> Turns:
+    """What settles it together: the value of one at which it turns, the others as typed beside it."""
+    passes, passes_as = _words(one, good)
+    others = " and ".join(f"{other.label} {other.text(other.value)}" for other in beside)
+    return Turns(path=one.path, label=one.label, passes=f"{passes} with {others}", passes_as=passes_as,
+                 beside=tuple((other.path, other.text(other.value)) for other in beside))  # fmt: skip
+
+
+def _only_failing(room: Room, taken: Sequence[Taken], places: Sequence[int]) -> Turns | None:
+    """The same of facts that make it fail and never pass."""
+    found = []
+    for index in places:
+        bad = turning(room, taken, index, passing=False) if taken[index].path else None
+        if bad is not None and (cost := _cost(taken[index], index, None, bad)) < math.inf:
+            found.append((cost, _said(taken[index], None, bad)))
+    return min(found, key=lambda pair: pair[0])[1] if found else None
+
+
+def _cost(one: Taken, index: int, good: Turn | None, nearest: Turn) -> float:
+    """How hard it is to settle by this fact, where both sides of it are known; infinite past where it can be."""
+    far = abs(math.log(max(nearest[0], 1e-12) / max(one.value, 1e-12)))
+    inside = one.low <= nearest[0] <= one.high
+    if one.hard and not inside:
+        return math.inf
+    outside = 0.0
+    if not inside:
+        beyond = one.high if nearest[0] > one.high else one.low
+        outside = 2.0 + _FAR_OUT * (0.0 if one.given else abs(math.log(max(nearest[0], 1e-12) / max(beyond, 1e-12))))
+    return far + (0.0 if good else 10.0) + (5.0 if one.given else 0.0) + outside + _IN_ORDER * index
+
+
+def _said(one: Taken, good: tuple[float, float] | None, bad: tuple[float, float] | None) -> Turns:
+    passes, passes_as = _words(one, good)
+    fails, fails_as = _words(one, bad)
+    return Turns(path=one.path, label=one.label, passes=passes, fails=fails, passes_as=passes_as, fails_as=fails_as)
+
+
+def _words(one: Taken, turn: tuple[float, float] | None) -> tuple[str, str]:
+    """The side of a turn in words, and a value on it as one would type it."""
+    if turn is None:
+        return "", ""
+    value, way = turn
+    if one.whole:
+        count = math.ceil(value - 1e-3) if way > 0 else math.floor(value + 1e-3)
+        if way > 0 and count - value < 1e-3:
+            count += 1
+        return f"{count} or {'more' if way > 0 else 'fewer'}", f"{count}"
+    rounded = _outward(value, way)
+    typed = rounded * (1 + 0.02 * way)
+    if one.possible is not None:
+        typed = min(max(typed, one.possible[0]), one.possible[1])
+    at, over, under = one.text(rounded), "over", "under"
+    if at == one.text(one.value):  # the value taken is the last that holds
+        over, under = "from", "up to"
+    return f"{over if way > 0 else under} {at}", one.text(typed)
+
+
+def _as_taken(one: Taken) -> str:
+    """What it was taken as: the whole band of what nobody gave, as one end of it may pass and the other not."""
+    if one.how == NOT_GIVEN:
+        return "it is not given"
+    taken, low, high = (one.text(value).removesuffix(one.unit).rstrip() for value in (one.value, one.low, one.high))
+    unit = f" {one.unit}".rstrip()
+    if not one.how or low == high:
+        return f"{taken}{unit} {one.how or 'given'}"
+    band = f"{low} to {high}"
+    return f"{band}{unit} {one.how}" if taken in (low, high) else f"{taken}{unit} {one.how}, {band}"
+
+
+def because(turns: Turns | None, taken: Sequence[Taken]) -> str:
+    """What decides, in words."""
+    if turns is None:
+        soft = [one.label for one in taken if one.wide and one.label]
+        return f" It rests on {' and '.join(soft)}." if soft else ""
+    one = next((fact for fact in taken if fact.path == turns.path), None)
+    was = f"; {_as_taken(one)}" if one is not None else ""
+    if turns.passes:
+        return f" Passes for any {turns.label} {turns.passes}{was}."
+    return f" Fails for any {turns.label} {turns.fails}{was}."
