@@ -319,6 +319,23 @@ class TestFromOneLine:
         assert ("from a line to ground" in gate.sentence) is more
         assert gate.limit == pytest.approx(max(self.ground(percent), 1000 * three) + 1000 * own, rel=1e-3)
 
+    def test_what_is_stated_of_two_lines_flows_between_them_and_is_the_most(self):
+        """10 kA at 120/240 V are 24 mΩ between the lines, half in each; at 12.47 kV ahead of a transformer, three-phase."""
+        here = {"board_2.transformer_power": None, "board_2.transformer_impedance": None, "supply.volts": "120/240 V",
+                "supply.transformer_power": None, "supply.transformer_impedance": None, "supply.fault_level": "10 kA",
+                "supply.fault_level_volts": None, "main_board.load_power": None, "wiring.board": None}  # fmt: skip
+        plan = planner(LOCK, "C-71")(here)
+        assert plan.figure("supply.utility_z").value == pytest.approx(12)
+        assert plan.figure("supply.fault_at_board").value == pytest.approx(10)
+        own = plan.figure("supply.motor_fault").value
+        gate = planner(LOCK, "C-71")(here | {"board_1.load_power": None, "board_2.load_power": None}).gate(
+            "protection.short_circuit_rating"
+        )
+        assert gate.limit == pytest.approx(1000 * (10 + own), rel=1e-3)
+        ahead = {"supply.fault_level_volts": "12.47 kV", "supply.transformer_power": "50 kVA"}
+        behind = planner(LOCK, "C-71")(here | ahead | {"supply.transformer_impedance": "2 %"})
+        assert behind.figure("supply.fault_power").value == pytest.approx(3**0.5 * 12.47 * 10)
+
     def test_a_transformer_of_two_lines_has_one_winding(self):
         """50 kVA at 2 %: its own ohms U·z·U/S between the lines, those ahead of it twice, at a quarter."""
         plan = planner(LOCK, "C-71")(self.SPLIT)

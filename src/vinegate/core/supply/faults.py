@@ -11,7 +11,7 @@ from vinegate.core.facts import Job
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.supply.source import Source
+from vinegate.core.supply.source import Source, stated_between_lines
 from vinegate.core.supply.tree import Feed, board_name, path_to
 from vinegate.core.system_volts import two_wires
 from vinegate.core.tables import load
@@ -87,7 +87,8 @@ def _one_line(sheet: Sheet, job: Job, board: str) -> float:
 
     To ground as the sheet has it, where zero-sequence data are given. To the neutral of a system of two lines half of
     its transformer's winding counts: half the volts behind a third of the ohms (IEEE 242-2001 2.7: 1.5 times at its
-    terminals); along a feeder the neutral comes back beside the line, `1/(2/I_b − 4/(3·I_t))`.
+    terminals); along a feeder the neutral comes back beside the line, `1/(2/I_b − 4/(3·I_t))`. A current that is stated
+    of such a system is the largest of any kind (NFPA 70:2023 article 100, available fault current).
     """
     on = {figure.key: figure.value for figure in sheet.figures}
     mark = board if board != "main" else "board"
@@ -97,7 +98,10 @@ def _one_line(sheet: Sheet, job: Job, board: str) -> float:
     if not two_wires(job.volts_at(board)):
         ground = on.get("supply.fault_to_ground" if board == "main" else f"supply.fault_to_ground_{board}", 0.0)
         return max(ground / here, 1.0)
-    there = on.get(f"supply.fault_at_{_transformed(job, board)}", here)
+    begins = _transformed(job, board)
+    if begins == "board" and stated_between_lines(job.supply):
+        return 1.0
+    there = on.get(f"supply.fault_at_{begins}", here)
     return max(1 / (2 - 4 / 3 * min(here / there, 1.0)), 1.0)
 
 

@@ -9,6 +9,7 @@ from vinegate.core.facts import Job, number_of
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
+from vinegate.core.supply.facts import Supply
 from vinegate.core.system_volts import two_wires
 from vinegate.core.working import Figure, Provenance
 
@@ -124,16 +125,23 @@ def _ratio(sheet: Sheet, value: float | None, key: str, name: str, symbol: str) 
     return sheet.given(key, name, symbol, value, "")
 
 
-def _fault_power(sheet: Sheet, current_a: float, at_v: float) -> Figure:
+def stated_between_lines(supply: Supply) -> bool:
+    """Whether the utility's figure is that of a system of two lines: stated there, with no transformer behind it."""
+    behind = supply.transformer_power_va is not None or supply.transformer_impedance_pu is not None
+    at_v = supply.fault_level_volts_v or supply.volts_v
+    return two_wires(supply.volts_v) and supply.fault_level is not None and not behind and at_v == supply.volts_v
+
+
+def _fault_power(sheet: Sheet, current_a: float, at_v: float, *, between: bool) -> Figure:
     kiloamps = sheet.given("fault_current", "Utility fault current", "I_u", current_a / 1000, "kA")
     kilovolts = sheet.given("fault_volts", "stated at", "U_1", at_v / 1000, "kV")
     return sheet.work(
         "fault_power",
         "Utility fault level",
         "S_sc",
-        3**0.5 * kilovolts.value * kiloamps.value,
+        (1 if between else 3**0.5) * kilovolts.value * kiloamps.value,
         "MVA",
-        formula="√3·U_1·I_u",
+        formula="U_1·I_u" if between else "√3·U_1·I_u",
         inputs=(kilovolts, kiloamps),
         source="definition",
     )
@@ -156,14 +164,15 @@ def _utility(sheet: Sheet, job: Job, volts: Figure, *, behind_transformer: bool)
                 [("supply.fault_level_volts", "the volts the fault level is stated at")], "the source impedance"
             )
             return None
-        power = _fault_power(sheet, level.current_a, at_v or volts.value)
+        power = _fault_power(sheet, level.current_a, at_v or volts.value, between=stated_between_lines(supply))
+    lines = 2 if stated_between_lines(supply) else 1
     z = sheet.work(
         "utility_z",
-        "Utility impedance at the board's volts",
+        "Utility impedance at the board's volts" if lines == 1 else "Utility impedance, for each line",
         "Z_u",
-        volts.value**2 / (1000 * power.value),
+        volts.value**2 / (1000 * power.value) / lines,
         "mΩ",
-        formula="U²/(1000·S_sc)",
+        formula="U²/(1000·S_sc)" if lines == 1 else "U²/(1000·S_sc)/2",
         inputs=(volts, power),
         source="IEC 60909-0:2016 6.2, c = 1",
     )
