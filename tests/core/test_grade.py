@@ -68,6 +68,10 @@ class TestBands:
         gate = heat(Taken(path="p", label="current", unit="A", value=20, low=6, high=20, how="by the letter"))
         assert gate.sentence == "It heats. Passes for any current over 9.4 A; 6 to 20 A by the letter."
 
+    def test_a_band_without_an_end_is_told_from_where_it_begins(self):
+        gate = heat(Taken(path="p", label="time", unit="s", value=10, low=5, high=1e4, how="of usual ones"))
+        assert gate.sentence == "It heats. Passes for any time over 9.4 s; 10 s of usual ones, 5 or more."
+
     def test_what_could_not_matter_is_not_mentioned(self):
         assert "assumed" not in heat(stall(10, 20, how="assumed")).sentence
 

@@ -13,6 +13,7 @@ from vinegate.core.turning import NOT_GIVEN, Room, Taken, Turn, Turns, best_room
 _ONE_SIDED: Final = 1.0
 _IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
 _FAR_OUT: Final = 10.0  # far outside the band of an estimate no value of it is to be had
+_NO_END: Final = 100.0  # a band that reaches so many times further has no end worth saying
 _MOST_OPEN: Final = 5  # of more it says that it rests on them
 
 
@@ -165,6 +166,8 @@ def _as_taken(one: Taken) -> str:
     unit = f" {one.unit}".rstrip()
     if not one.how or low == high:
         return f"{taken}{unit} {one.how or 'given'}"
+    if one.value > 0 and one.high > _NO_END * one.value:
+        return f"{taken}{unit} {one.how}, {low} or more"
     band = f"{low} to {high}"
     return f"{band}{unit} {one.how}" if taken in (low, high) else f"{taken}{unit} {one.how}, {band}"
 
