@@ -1,6 +1,7 @@
 """A new motor in the old one's circuit: what its speed, frame, leads and way of turning change there."""
 
 import math
+from typing import ClassVar
 
 import pytest
 from hypothesis import given
@@ -192,6 +193,38 @@ class TestAnew:
         facts = facts_of(LOCK, "P-11") | {"machine": {"inertia": "0.9 kg·m²"}, "new_plate": {"power": "75 hp"}}
         assert with_new_plate(facts | {"new_machine": {"stall_hot": "12 s"}})["machine"] == {"stall_hot": "12 s"}
         assert "machine" not in with_new_plate(facts)
+
+    OTHER: ClassVar = {"volts": "400", "frequency": "50 Hz", "speed": "985 rpm", "full_load_current": "87",
+                       "power": "46.6 kW", "code_letter": "G", "efficiency": "94 %", "power_factor": "0.82"}  # fmt: skip
+
+    def test_a_plate_of_another_frequency_is_taken_over_as_it_is_used(self):
+        """400 V at 50 Hz are 480 V at 60: six fifths of its power, slip of 15 rpm and its amperes and letter kept."""
+        demo, facts = demo_job(LOCK), facts_of(LOCK, "P-11") | {"new_plate": self.OTHER}
+        used = plan_raw(demo.rules, demo.facts, facts).of(REPLACEMENT).used
+        after = with_new_plate(facts, used)
+        asked = {"volts": "480", "frequency": "60 Hz", "speed": "1185 rpm", "power": "55.92 kW"}
+        assert after["plate"] == self.OTHER | asked
+        assert after["sources"]["plate.volts"] == "stated"
+        plan = plan_raw(demo.rules, demo.facts, after)
+        assert {plan.gate(key).verdict for key in ("plate.volts", "plate.frequency", "start.terminals")} == {"passes"}
+
+    @pytest.mark.parametrize(("volts", "used"), [("460", ()), ("360", ())])
+    def test_one_whose_volts_are_not_in_that_measure_is_as_stamped(self, volts, used):
+        demo, facts = demo_job(LOCK), facts_of(LOCK, "P-11") | {"new_plate": self.OTHER | {"volts": volts}}
+        assert plan_raw(demo.rules, demo.facts, facts).of(REPLACEMENT).used == used
+
+    @pytest.mark.parametrize(("at_rest", "fits"), [("620 A", SAME), ("760 A", NOT)])
+    def test_the_circuit_is_judged_with_what_it_gets_here(self, at_rest, fits):
+        """Of 480 V and not of 400, on terminals and dip: the amperes at rest alone decide."""
+        plan, _ = PUMP
+        fields = self.OTHER | {"code_letter": None, "locked_rotor_current": at_rest, "design_letter": "B"}
+        new = {
+            f"new_plate.{name}": text
+            for name, text in (fields | {"enclosure": "TEFC", "insulation_class": "F"}).items()
+        }
+        new |= {"new_machine.stall_hot": "20 s", "new_machine.stall_cold": "28 s"}
+        found = plan(new | {"start.method": "full", "limits.dip": "5.5 %", "load.power": "60 hp"})
+        assert row(found, "circuit").fits is fits
 
     def test_nothing_changes_with_the_same_plate(self):
         facts = facts_of(LOCK, "P-11")

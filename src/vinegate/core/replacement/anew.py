@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import TYPE_CHECKING, Any, Final
 
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
+from vinegate.core.working import Provenance
 
 if TYPE_CHECKING:
     from vinegate.core.plan import Plan
@@ -30,11 +31,12 @@ class Anew:
         return self.old != self.new
 
 
-def with_new_plate(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
+def with_new_plate(circuit_raw: Mapping[str, Any], used: Sequence[tuple[str, str]] = ()) -> dict[str, Any]:
     """The circuit's facts with the new plate taken over; the old motor's own data are left behind.
 
     What is known of the new machine goes with its plate; the overload's setting must be given anew; where the other
-    facts come from stays.
+    facts come from stays. `used` are texts of the plate as it holds on this supply (`Compared.used`): stated, as they
+    are not what is stamped.
     """
     found = {key: part for key, part in circuit_raw.items() if key not in _OF_THE_OLD}
     new = circuit_raw.get("new_plate") or {}
@@ -43,7 +45,8 @@ def with_new_plate(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
     sources = {path: word for path, word in (circuit_raw.get("sources") or {}).items() if not path.startswith(gone)}
     known = dict(circuit_raw.get("new_machine") or {})
     machine = {"machine": known} if known else {}
-    return {**found, **machine, "plate": dict(new), "protection": protection, "sources": sources}
+    sources |= {f"plate.{name}": Provenance.STATED.value for name, _ in used}
+    return {**found, **machine, "plate": dict(new) | dict(used), "protection": protection, "sources": sources}
 
 
 def anew(old: Plan, new: Plan) -> tuple[Anew, ...]:

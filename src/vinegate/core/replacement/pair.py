@@ -16,6 +16,7 @@ from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated, rate
 from vinegate.core.records import dataclass, replace
 from vinegate.core.replacement.facts import NewMachine, NewPlate, Replacement
+from vinegate.core.replacement.rerated import rerated, times_here
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.stage import START
@@ -24,7 +25,6 @@ from vinegate.core.start.ways import way_of
 from vinegate.core.stop.stage import STOP
 from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.work import Work
-from vinegate.core.working import Figure
 
 RPM: Final = math.pi / 30
 """Radians a second of a turn a minute."""
@@ -32,9 +32,10 @@ RPM: Final = math.pi / 30
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Machine:
-    """One of the two: its plate, its rated point on this supply, what it draws at rest."""
+    """One of the two: its plate, as stamped and as it is `used` here, its rated point there, what it draws at rest."""
 
     plate: Plate
+    used: Plate
     rated: Rated
     rest: LockedRotor | None
     rerated: float = 1.0
@@ -112,7 +113,7 @@ def _machine(work: Work, plate: Plate, machine: MachineFacts, *, checked: bool =
     if checked:
         plate_gates(sheet, circuit, work.job, rated, work.rules, None)
     odd = tuple(gate for gate in sheet.gates if _is_odd(gate))
-    return Machine(plate=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules), odd=odd)
+    return Machine(plate=plate, used=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules), odd=odd)
 
 
 def _is_odd(gate: Gate) -> bool:
@@ -123,47 +124,14 @@ _OF_ITS_PLACE: Final = (*OF_ITS_SUPPLY, "plate.table")
 """These are between a plate and its supply or its rule set: rows of their own."""
 
 
-_KEPT: Final = 0.05
-
-
 def _here(work: Work, machine: Machine) -> Machine:
-    """Of another frequency than the circuit's, with volts in its measure: the flux and so the torque are kept.
-
-    Speed less slip and power go with the frequency, slip in turns a minute and amperes stay (Fitzgerald, Electric
-    Machinery, 6th ed., 11.2). As stamped where its volts are not in that measure.
-    """
-    plate, hertz, line = machine.plate, work.circuit.plate.frequency_hz, fed(work.job, work.circuit)
-    if (
-        hertz is None
-        or plate.frequency_hz is None
-        or hertz == plate.frequency_hz
-        or line is None
-        or plate.volts is None
-    ):
+    """Of another frequency than the circuit's, with volts in its measure: what it gives and draws on this supply."""
+    times = times_here(work, machine.plate)
+    if times == 1.0:
         return machine
-    times, rated = hertz / plate.frequency_hz, machine.rated
-    index, connection = plate.volts.nearest(line.volts_v / times)
-    if abs(connection.deviation_pu(line.volts_v / times)) > _KEPT:
-        return machine
-    count, amps = len(plate.volts.connections), plate.full_load_current
-    drawn = amps.at(index, connection, connection.high_v, count) if amps is not None else None
-    there = replace(
-        rated, connection=connection, usable=None, power=_times(rated.power, times),
-        synchronous=_times(rated.synchronous, times), speed=_faster(rated, times),
-        current=replace(rated.current, value=drawn) if rated.current is not None and drawn is not None else None,
-    )  # fmt: skip
-    return replace(machine, rated=there, rerated=times)
-
-
-def _times(figure: Figure | None, times: float) -> Figure | None:
-    return None if figure is None else replace(figure, value=figure.value * times)
-
-
-def _faster(rated: Rated, times: float) -> Figure | None:
-    """Its slip in turns a minute stays."""
-    if rated.speed is None or rated.synchronous is None:
-        return rated.speed
-    return replace(rated.speed, value=rated.speed.value + rated.synchronous.value * (times - 1))
+    used = rerated(machine.plate, machine.rated, times)
+    there = _machine(work, used, work.circuit.of("new_machine", NewMachine))
+    return replace(machine, used=used, rated=there.rated, rest=there.rest, rerated=times)
 
 
 def _holds(work: Work) -> bool:

@@ -18,6 +18,7 @@ from vinegate.core.replacement.frames import Frame, frame_of
 from vinegate.core.replacement.install import steps_of
 from vinegate.core.replacement.own_plate import own_row
 from vinegate.core.replacement.pair import pair_of
+from vinegate.core.replacement.rerated import as_typed
 from vinegate.core.replacement.single import single_rows
 from vinegate.core.replacement.speed import Turns, speed_row, turns_of
 from vinegate.core.replacement.taps import taps_row
@@ -37,6 +38,8 @@ class Compared:
     frames: tuple[Frame | None, Frame | None]
     steps: tuple[str, ...] = ()
     """What is done beside the machine, in order."""
+    used: tuple[tuple[str, str], ...] = ()
+    """Of a plate of another frequency: its fields and their texts as it is used here."""
 
     @property
     def fits(self) -> Fits:
@@ -54,7 +57,7 @@ def _plan(work: Work) -> Compared | None:
     turns = turns_of(sheet, pair)
     electric = electric_rows(pair)
     ahead = next(place for place, row in enumerate(electric) if row.key == "power")
-    found = there(work)
+    found = there(work, pair.new.used)
     torque = torque_row(pair, work.found(MACHINE).machine, found.machine)
     curves = tuple(row for row in (design_row(pair, torque), torque, taps_row(pair)) if row is not None)
     own, circuit = own_row(pair), circuit_row(work, pair, found)
@@ -76,7 +79,8 @@ def _plan(work: Work) -> Compared | None:
         "competent person decide; work dead, locked out and proved."
     )
     frames = (frame_of(work.circuit.plate.frame), frame_of(new.frame))
-    return Compared(rows=rows, turns=turns, frames=frames, steps=steps_of(pair, rows))
+    used = as_typed(pair.new.plate, pair.new.used)
+    return Compared(rows=rows, turns=turns, frames=frames, steps=steps_of(pair, rows), used=used)
 
 
 _SHORT: Final = {Fits.SAME: "fits", Fits.WITH: "changes", Fits.UNKNOWN: "not known", Fits.NOT: "no"}

@@ -15,7 +15,7 @@ from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.stage import PROTECTION
 from vinegate.core.records import dataclass
-from vinegate.core.replacement.facts import NewMachine, NewPlate
+from vinegate.core.replacement.facts import NewMachine
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair
 from vinegate.core.rules.dialect import say
@@ -41,11 +41,11 @@ class There:
     gates: tuple[Gate, ...]
 
 
-def there(work: Work) -> There:
-    """The plate taken over, what is known of the new machine with it, and the overload's setting left to be chosen; it
-    starts the way that the old one does.
+def there(work: Work, plate: Plate) -> There:
+    """The plate taken over, as it holds on this supply, what is known of the new machine with it, and the overload's
+    setting left to be chosen; it starts the way that the old one does.
     """
-    plate, known = work.circuit.of("new_plate", NewPlate), work.circuit.of("new_machine", NewMachine)
+    known = work.circuit.of("new_machine", NewMachine)
     return work.supposing(
         lambda other: There(machine=other.found(MACHINE).machine, gates=_gates(other)),
         plate={name: getattr(plate, name) for name in Plate.model_fields},

@@ -95,10 +95,10 @@ def _held(machine: Machine, speed_pu: Array, volts_v: float) -> Array:
 
 
 def range_of(pair: Pair, old: Machine, new: Machine) -> Range:
-    """Both at the volts of the supply, of a frequency other than the plate's at volts in its measure."""
+    """Both at the volts of the supply; one whose plate is of another frequency as it is used here."""
     speed_pu = np.linspace(0.0, 0.999, _COUNT)
     here = pair.supply.volts_v if pair.supply is not None else old.volts_v
-    torques = [_held(old, speed_pu, here), _held(new, speed_pu, here / pair.new.rerated)]
+    torques = [_held(machine, speed_pu, here) for machine in (old, new)]
     until = 1 + min(int(np.argmax(torque)) for torque in torques)
     synchronous = synchronous_rpm(pair.old) or 0.0
     rpm = speed_pu[:until] * synchronous

@@ -64,7 +64,7 @@ def _context(hand: InHand) -> dict[str, Any]:
         "other_plates": others(hand.access, tag),
         "beside_fields": [path for path in hand.fields if path.startswith("replacement.")],
         "copying": [(f"new_plate.{key}", str(new.get(key) or ""), str(text)) for key, text in old.items()],
-        "taking": _taking(facts) if found is not None else [],
+        "taking": _taking(facts, found) if found is not None else [],
     }
     return context | (_beside(hand, found, tag) if found is not None else {})
 
@@ -81,7 +81,7 @@ def _side(new: FormField, old: str, *, begun: bool) -> tuple[FormField, str, str
 def _beside(hand: InHand, found: Compared, tag: str) -> dict[str, Any]:
     """The circuit planned with the new plate, against the circuit as it is."""
     planned = hand.planned
-    after = plan_raw(hand.plan.rules, planned.job_raw, with_new_plate(planned.circuit_raw), beside=NOTHING)
+    after = plan_raw(hand.plan.rules, planned.job_raw, with_new_plate(planned.circuit_raw, found.used), beside=NOTHING)
     old, new = found.frames
     drawn = frames_over(old, new, us=rule_set(hand.plan.rules).practice.us_units) if old and new else None
     open_ = [gate for gate in after.gates if gate.weighs and gate.verdict is not Verdict.PASSES]
@@ -96,9 +96,10 @@ def _beside(hand: InHand, found: Compared, tag: str) -> dict[str, Any]:
 
 def _papers(plan: Plan, job: Raw, circuit: Raw) -> tuple[PaperTable, ...]:
     """What must be set anew, for whoever sets it; a column to tick."""
-    if plan.of(REPLACEMENT) is None:
+    found = plan.of(REPLACEMENT)
+    if found is None:
         return ()
-    after = plan_raw(plan.rules, job, with_new_plate(circuit), beside=NOTHING)
+    after = plan_raw(plan.rules, job, with_new_plate(circuit, found.used), beside=NOTHING)
     rows = tuple((one.name, one.old, one.new if one.changes else "as it is") for one in anew(plan, after))
     return (PaperTable(stage="replacement", title="Replacement: to be set anew", rows=rows, blank="Done",
                        head=("What", "Now", "With the new one")),)  # fmt: skip
@@ -113,17 +114,17 @@ def _pictures(plan: Plan) -> tuple[PaperPicture, ...]:
     return (PaperPicture(title="Frames: old dashed, new drawn", svg=svg(drawn, "circuit-drawing")),)
 
 
-def _taking(facts: dict[str, Any]) -> list[tuple[str, str, str]]:
+def _taking(facts: dict[str, Any], found: Compared) -> list[tuple[str, str, str]]:
     """Path, what stands there, what will: just what the circuit beside was planned with."""
     after, parts = (
-        with_new_plate(facts),
+        with_new_plate(facts, found.used),
         ("plate", "machine", "protection", "new_plate", "new_machine", "replacement", "sources"),
     )
-    found = []
+    taken = []
     for part in parts:
         was, now = facts.get(part) or {}, after.get(part) or {}
-        found += [(f"{part}.{key}", str(was.get(key) or ""), str(now.get(key) or "")) for key in {**was, **now}]
-    return [one for one in found if one[1] != one[2]]
+        taken += [(f"{part}.{key}", str(was.get(key) or ""), str(now.get(key) or "")) for key in {**was, **now}]
+    return [one for one in taken if one[1] != one[2]]
 
 
 def _headline(plan: Plan) -> Verdict:
