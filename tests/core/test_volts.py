@@ -126,6 +126,17 @@ def test_supply_text_refused(reader, text, words):
         reader(text)
 
 
+@pytest.mark.parametrize(("volts", "hertz", "said"), [
+    ("460", "60 Hz", "for 383 V and 50 Hz, 0.83 times"), ("500", "60 Hz", "for 417 V and 50 Hz"), ("440", "60 Hz", ""),
+    ("460", "50 Hz", ""), ("575", "60 Hz", ""),
+])  # fmt: skip
+def test_a_plate_whose_volts_and_hertz_stand_as_here_may_be_rerated_by_its_maker(h1, volts, hertz, said):
+    """400 V at 50 Hz are 480 V at 60: 460 and 500 V lie within a twentieth of it, 440 V by its volts fits anyway."""
+    gate = h1({"plate.volts": volts, "plate.frequency": hertz, "plate.full_load_current": "70"}).gate("plate.volts")
+    assert ("with its maker's word" in gate.remedy) is bool(said)
+    assert said in gate.remedy
+
+
 class TestAtTheEdge:
     """400 V: ± 5 % for ever, ± 10 % at all (IEC 60034-1 zones A and B); 460 V: ± 10 % (MG 1 12.44)."""
 

@@ -17,7 +17,7 @@ from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.rectifier_gate import dc_supply_gates
 from vinegate.core.plate.speeds import two_speeds
 from vinegate.core.plate.table_gate import table_gate
-from vinegate.core.plate.volts import Connection
+from vinegate.core.plate.volts import SAME_FLUX, Connection
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
@@ -166,6 +166,8 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if margin < -1e-9:
         text = f"{on}, outside ±{write(outer)} %: no connection of {designation.text} V fits."
         remedy = f"Take a motor whose plate names {supply}, or change the supply."
+        if measure := _in_measure(circuit, job, supply_v):
+            remedy = f"{measure} {remedy}"
         if swapped:
             remedy = "Volts and amperes look swapped: read both on the plate again."
         return rule(key, name, False, text, source, remedy=remedy, **common)
@@ -175,6 +177,21 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
     if abs(deviation) < 0.05:
         text = f"{supply} is what the plate asks for as {connection.text} V."
     return rule(key, name, True, text, source, **common)
+
+
+def _in_measure(circuit: Circuit, job: Job, supply_v: float) -> str:
+    """What its maker may re-rate it to, where volts and hertz here stand as on the plate: the flux is kept."""
+    designation, hertz, here = circuit.plate.volts, circuit.plate.frequency_hz, job.supply.frequency_hz
+    if designation is None or not hertz or not here or hertz == here:
+        return ""
+    connection = designation.nearest(supply_v * hertz / here)[1]
+    if abs(connection.deviation_pu(supply_v * hertz / here)) > SAME_FLUX:
+        return ""
+    as_here, share = connection.high_v * here / hertz, here / hertz
+    return (
+        f"Volts and hertz stand as on the plate: with its maker's word plan it as for {as_here:.0f} V and {here:g} Hz, "
+        f"{share:.2f} times its power and synchronous speed."
+    )
 
 
 _BY_DRIVE: Final = (

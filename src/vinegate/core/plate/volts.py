@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from enum import StrEnum
+from typing import Final
 
 from vinegate.core.numbers import QuantityError
 from vinegate.core.quantity import CURRENT, VOLTAGE
@@ -40,6 +41,10 @@ class Connection:
         """Supply above (+) or below (−) the designated volts, as a share of them."""
         rated = self.nearest_v(supply_v)
         return (supply_v - rated) / rated
+
+
+SAME_FLUX: Final = 0.05
+"""How far volts over hertz may lie from the plate's for the flux to count as kept (assumed, as zone A of the volts)."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any, Final
+from typing import Any
 
 from vinegate.core.fed import fed
 from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.rated import Rated
-from vinegate.core.plate.volts import Connection, VoltsDesignation
+from vinegate.core.plate.volts import SAME_FLUX, Connection, VoltsDesignation
 from vinegate.core.records import replace
 from vinegate.core.work import Work
-
-_KEPT: Final = 0.05
-"""How far volts over hertz may be from the plate's."""
 
 
 def times_here(work: Work, plate: Plate) -> float:
@@ -23,7 +20,7 @@ def times_here(work: Work, plate: Plate) -> float:
         return 1.0
     times = hertz / plate.frequency_hz
     _, connection = plate.volts.nearest(line.volts_v / times)
-    return times if abs(connection.deviation_pu(line.volts_v / times)) <= _KEPT else 1.0
+    return times if abs(connection.deviation_pu(line.volts_v / times)) <= SAME_FLUX else 1.0
 
 
 def rerated(plate: Plate, rated: Rated, times: float) -> Plate:
