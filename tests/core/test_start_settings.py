@@ -39,3 +39,31 @@ def test_a_kick_lasts_three_tenths_of_a_second_where_that_is_not_said():
 def test_what_is_typed_is_the_only_one_tried():
     one = settings(tap="65", series_volts="70 %", soft_limit="3.2")
     assert (one.taps, one.series, one.limits) == ((0.65,), (0.7,), (3.2,))
+
+
+class TestLeftToBeFound:
+    """A setting that somebody chose and that does not pass: the one that would be found stands beside it."""
+
+    @pytest.mark.parametrize(("method", "chosen", "key", "found"), [
+        ("soft-starter", {"start.soft_limit": "2"}, "start.torque", {"start.soft_limit": "3.4 ×"}),
+        ("soft-starter", {"start.soft_limit": "3.3"}, "start.torque", {"start.soft_limit": "3.4 ×"}),
+        ("autotransformer", {"start.tap": "50"}, "start.dip", {"start.tap": "65 %"}),
+        ("reactor", {"start.series_volts": "40 %"}, "start.torque", {"start.series_volts": "65 %"}),
+        ("wye-delta", {"start.changeover": "30 s"}, "start.per_hour", {}),
+    ])  # fmt: skip
+    def test_it_is_named_and_passes_once_it_is_typed(self, p11, method, chosen, key, found):
+        way = {"start.method": method}
+        gate = p11(way | chosen).gate(key)
+        assert gate.verdict != "passes"
+        for text in found.values() or ["a change-over at"]:
+            assert f"Left to be found, it is {text}" in gate.sentence
+        assert p11(way | found).gate(key).verdict == "passes"
+
+    @pytest.mark.parametrize("chosen", [
+        {"start.method": "soft-starter", "start.soft_limit": "3.5"},  # passes
+        {"start.method": "wye-delta", "start.changeover": "1 s"},  # a later one lacks torque
+        {"start.method": "full"},  # has none
+        {"start.method": "soft-starter", "load.power": "90 hp"},  # was not set
+    ])  # fmt: skip
+    def test_else_nothing_is_said_of_it(self, p11, chosen):
+        assert not any("Left to be found" in gate.sentence for gate in p11(chosen).gates)

@@ -31,6 +31,7 @@ from vinegate.core.start.notes import notes_on
 from vinegate.core.start.on_bridge import armature_of
 from vinegate.core.start.other import on_the_other
 from vinegate.core.start.plant import Plant
+from vinegate.core.start.sought import beside_sought
 from vinegate.core.start.study import every_way as all_ways
 from vinegate.core.start.study import in_use
 from vinegate.core.start.terminals import Held
@@ -178,7 +179,7 @@ def _plan(work: Work) -> StartStudy:
     full = _dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
     wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
-    used = found.row(found.chosen) if found else None
+    used = beside_sought(work, found.row(found.chosen), _simulated(found.chosen)) if found else None
     first = replace(wye if by_wye and moment.wye else full, key="start.dip")
     dip_gate = _used_dip(sheet, circuit, given, used, first, needs, known=moment.full is not None)
     if by_wye and used is None:
@@ -201,6 +202,16 @@ def _plan(work: Work) -> StartStudy:
         plant=trial.plant if trial is not None else None,
         lacks=() if found else tuple(dict.fromkeys((*needs, *to_compare(given, circuit)))),
     )  # fmt: skip
+
+
+def _simulated(method: str) -> Callable[[Work], MethodRow | None]:
+    """The row of a way, where it is possible and all that a simulation needs is known."""
+
+    def row(work: Work) -> MethodRow | None:
+        trial = _trial(work)
+        return trial.row(method) if trial is not None and method in trial.possible else None
+
+    return row
 
 
 def _moment(

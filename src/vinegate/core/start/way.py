@@ -42,7 +42,8 @@ class Way:
     `label` names it in the field, `name` in texts, with "wye" as the dialect has it; `phrase` says it in a sentence,
     with its setting; `also` are other names that people write. `order` is by cost, `needs` what it takes beside the
     motor, `stronger` what gives it more torque, `loss_share` what it turns into heat at full speed. `settings` are its
-    own facts; `moment` the field of the moment that is dragged on its strip, `level` that of its current.
+    own facts; `sought` the fields of those that are found where nobody sets them; `moment` the field of the moment that
+    is dragged on its strip, `level` that of its current.
 
     Traits: `windings` while it starts; `electronic`: rated by its maker, holds the first peak, makes harmonics;
     `by_frequency`: it turns the field itself; `lowers_volts` at the motor's leads; `soft_stop` and `speed_control`:
@@ -64,6 +65,7 @@ class Way:
     stronger: str = ""
     loss_share: float = 0.0
     settings: tuple[str, ...] = ()
+    sought: tuple[str, ...] = ()
     moment: str = ""
     level: str = ""
     windings: Windings = Windings.WHOLE

@@ -38,6 +38,7 @@ WAY = Way(
         "start.dead_time",
         "start.instantaneous_trip",
     ),
+    sought=("tap", "changeover_s"),
     moment="start-changeover",
     lowers_volts=True,
     usual=True,

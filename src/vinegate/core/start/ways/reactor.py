@@ -32,6 +32,7 @@ WAY = Way(
     stronger="more volts behind its reactor",
     phrase=lambda at, words: f"a series reactor{' at' if at else ''}{at}",
     settings=("start.series_volts", "start.changeover"),
+    sought=("series_volts_pu", "changeover_s"),
     moment="start-changeover",
     lowers_volts=True,
     connections=lambda plant, settings: tuple(

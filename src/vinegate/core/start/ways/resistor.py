@@ -53,6 +53,7 @@ WAY = Way(
     stronger="more volts behind its resistor",
     phrase=lambda at, words: f"a series resistor{' at' if at else ''}{at}",
     settings=("start.series_volts", "start.resistor_steps", "start.changeover"),
+    sought=("series_volts_pu", "changeover_s"),
     moment="start-changeover",
     lowers_volts=True,
     connections=lambda plant, settings: tuple(_connections(plant, settings)),

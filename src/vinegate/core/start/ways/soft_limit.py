@@ -79,6 +79,7 @@ WAY = Way(
     stronger="a higher limit",
     phrase=lambda at, words: f"a soft starter{' held at' if at else ''}{at}",
     settings=("start.soft_limit", "start.kick", "start.kick_time", "start.soft_stop_ramp"),
+    sought=("soft_limit",),
     level="start-soft_limit",
     electronic=True,
     lowers_volts=True,

@@ -30,6 +30,7 @@ WAY = Way(
     stronger="a way that gives more than a third of its torque",
     phrase=lambda at, words: f"{words.wye}-delta",
     settings=("start.changeover", "start.transition", "start.dead_time", "start.instantaneous_trip"),
+    sought=("changeover_s",),
     moment="start-changeover",
     windings=Windings.WYE,
     lowers_volts=True,
