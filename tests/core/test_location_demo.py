@@ -269,7 +269,7 @@ class TestFuelPump:
         marked = {"plate__ex_marking": "Class I Div 1 Group D T3C", "plate__temperature_code": "T3C"}
         row = motor(LOCK, "C-71", **division, area_1__groups="D", area_1__materials="gasoline", **marked)
         text = {check.name: check.text for check in row.checks}["Temperature"]
-        assert text == "T3C, 160 °C: petrol allows 250 °C."
+        assert text == "T3C, 160 °C: gasoline allows 250 °C."
         dust = {"area_3__status": "zone", "area_3__zone": "21", "area_3__group": "IIIC", "area_3__materials": "flour"}
         marked = {"plate__ex_marking": "Ex tb IIIC T170°C Db", "plate__temperature_code": None}
         text = {check.name: check.text for check in motor(SKERRY, "K-5", **dust, **marked).checks}["Temperature"]

@@ -89,7 +89,7 @@ def _names() -> dict[str, Material]:
 
 def find(name: str) -> Material | None:
     """The library's material of that name or synonym."""
-    return _names().get(name.strip().casefold())
+    return _names().get(re.sub(r"\bfiber", "fibre", name.strip().casefold()))
 
 
 def read_materials(text: str) -> Materials:
@@ -125,7 +125,8 @@ def _one(part: str) -> Material:
         near = get_close_matches(part.casefold(), _names(), n=3, cutoff=0.7)
         hint = f" Did you mean {', '.join(near)}?" if near else ""
         raise QuantityError(
-            f"“{part}” is not in the library.{hint} Your own needs its group and temperature: {part} (IIA 300 °C)."
+            f"“{part}” is not in the library.{hint} Your own needs its group and temperature: {part} (IIA 300 °C); "
+            f"of fibers, {part} (fibers)."
         )
     return _own(own["name"].strip(), own["facts"])
 
@@ -143,6 +144,7 @@ _LONGEST: Final = 60
 """Letters of a name of one's own."""
 _CLASSIFIED: Final = re.compile(r"(?:group\s*)?(?:II[ABC]|[A-D])\s*,?\s*T[1-6][A-D]?", re.I)
 """As a document of the area has a gas without its name: group and temperature class."""
+_FIBRES: Final = re.compile(r"(?:fib(?:re|er)s?|flyings|class\s*III)(?:\s*(?:,|or|and)?\s*flyings)?", re.I)
 _CLASS: Final = re.compile(r"\bT[1-6][A-D]?\b", re.I)
 
 
@@ -154,7 +156,10 @@ def _by_class(facts: str) -> str:
 
 
 def _own(name: str, facts: str) -> Material:
-    """`IIB 240 °C`, `C 240 °C`, `IIB T3`, `IIIB cloud 430 °C layer 300 °C`, `G cloud 430 layer 300`."""
+    """`IIB 240 °C`, `C 240 °C`, `IIB T3`, `IIIB cloud 430 °C layer 300 °C`, `G cloud 430 layer 300`, `fibers`."""
+    if _FIBRES.fullmatch(facts.strip()):
+        return Material(name=name, kind="fibre", nec_group="", iec_group="IIIA", ignites_c=None, layer_c=None,
+                        carbonises=True, own=True)  # fmt: skip
     facts = re.sub(r"\bgroup\b", "", _by_class(facts), flags=re.I)
     layer = re.search(rf"layer\s*{_DEGREES}", facts, re.I)
     without = facts.replace(layer.group(0), "") if layer else facts

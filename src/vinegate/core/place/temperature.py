@@ -39,13 +39,13 @@ def limit_of(material: Material, rules: RuleSet, *, overloads: bool = False) -> 
     figures = [value for value in (material.ignites_c, material.layer_c) if value is not None]
     if rules.hazards.own_dust and material.nec_c is not None:
         figures = [material.nec_c]
+    if rules.hazards.own_dust and material.kind == "fibre":
+        most = min(*figures, _OVERLOADED_C if overloads else _CARBONISES_C, _CARBONISES_C)
+        return Limit(most_c=most, material=material.name, rule="NFPA 70:2023 503.5", reached=True)
     if not figures:
         return None
     if rules.hazards.own_dust:
         lowest = min(figures)
-        if material.kind == "fibre":
-            most = min(lowest, _OVERLOADED_C if overloads else _CARBONISES_C)
-            return Limit(most_c=most, material=material.name, rule="NFPA 70:2023 503.5", reached=True)
         if material.carbonises and lowest >= _CARBONISES_C:
             return Limit(
                 most_c=_CARBONISES_C, material=material.name, rule="NFPA 70:2023 500.8(D)(2), carbonises", reached=True

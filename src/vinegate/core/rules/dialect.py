@@ -9,6 +9,7 @@ from vinegate.core.grade import Gate
 from vinegate.core.records import replace
 from vinegate.core.rules.sets import RULE_SETS
 from vinegate.core.sheet import Missing, Stage
+from vinegate.core.turning import Turns
 from vinegate.core.wording import spoken
 from vinegate.core.working import Figure
 
@@ -70,8 +71,12 @@ def gate_in(gate: Gate, rules: str, *, cited: bool = True) -> Gate:
         remedy=say(gate.remedy, rules),
         needs=tuple(say(need, rules) for need in gate.needs),
         rests_on=tuple(say(one, rules) for one in gate.rests_on),
-        turns=None if gate.turns is None else replace(gate.turns, label=say(gate.turns.label, rules)),
+        turns=None if gate.turns is None else _turns_in(gate.turns, rules),
     )
+
+
+def _turns_in(turns: Turns, rules: str) -> Turns:
+    return replace(turns, label=say(turns.label, rules), passes=say(turns.passes, rules))
 
 
 def stage_in(stage: Stage, rules: str) -> Stage:
