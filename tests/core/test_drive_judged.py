@@ -5,6 +5,7 @@ import math
 import pytest
 
 from tests.conftest import planner
+from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import Kind, Verdict
@@ -286,3 +287,22 @@ def test_hours_at_its_load_are_fewer_than_it_runs():
 def test_a_drive_of_five_times_its_motors_is_not_too_large(plan, amps):
     """53 A, and 10.6 A thrice: by what all of its motors take together."""
     assert "drive.too_large" not in {gate.key for gate in plan({"drive.rated": amps}).gates}
+
+
+@pytest.mark.parametrize(("facts", "path", "text"), [
+    ({"drive.carrier": "6 kHz"}, "drive.carrier_rated", "6 kHz"),  # 53 of 61 A: up to 4 kHz 83 % are left, up to 2 less
+    ({"drive.carrier_points": "4 kHz; 61 A | 6 kHz; 55 A | 8 kHz; 47 A"}, "drive.carrier", "6 kHz"),
+    ({"drive.carrier_points": "4 kHz; 50 A | 8 kHz; 47 A", "drive.rated": "50 A"}, "", ""),  # too few at any
+])  # fmt: skip
+def test_what_nobody_has_said_of_the_carrier_settles_its_amperes(facts, path, text):
+    clean = {"drive.carrier": None, "drive.carrier_rated": None, "drive.carrier_points": None}
+    gate = FAN(clean | facts).gate("drive.current")
+    assert (gate.turns.path, gate.turns.passes_as) == (path, text) if path else gate.verdict == "fails"
+    if path:
+        assert gate.verdict == "check"
+        assert FAN(clean | facts | {path: text}).gate("drive.current").verdict == "passes"
+
+
+@pytest.mark.parametrize(("text", "kind"), [("IC 411", "fan"), ("IC416", "blower"), ("TENV", "none"), ("odp", "open")])
+def test_cooling_by_its_code(text, kind):
+    assert Drive.fields()["cooling"].read(text) == kind

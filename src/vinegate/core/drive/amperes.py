@@ -11,7 +11,7 @@ import numpy as np
 from vinegate.core.drive.duty import Row
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.need import Need, stamped
-from vinegate.core.drive.rating import Rating
+from vinegate.core.drive.rating import Rating, settled
 from vinegate.core.fed import two_lines
 from vinegate.core.grade import Gate, at_least, at_most, check, rule, unknown
 from vinegate.core.numbers import write, write_down, write_up
@@ -108,6 +108,7 @@ def current_gates(supplied: Laden, rows: Sequence[Row], rating: Rating, asked: A
         rests=(*more(rating.left), *soft),
         room=room,
     )
+    gate = settled(gate, rating, lambda share: room(share, *(one.high for one in soft)))
     path = f"drive.{'heavy' if rating.heavy and need.facts.heavy_a is not None else 'rated'}"
     return [gate, *too_large("drive.too_large", path, "drive", need.motors * need.plate_a, rating.plate_a), *found]
 

@@ -14,7 +14,7 @@ from vinegate.core.drive.duty import Point, rows_of, torque_of, worst_of_each
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.flux import Fluxed, Settled
 from vinegate.core.drive.points import OperatingPoints
-from vinegate.core.drive.rating import Rating
+from vinegate.core.drive.rating import Rating, settled
 from vinegate.core.grade import Gate, at_most
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
@@ -149,11 +149,12 @@ def _amperes(supplied: Laden, rating: Rating, typed: OperatingPoints, amps: Arra
         f"{write(rated, 3)} A; {write(lasts_s, 3)} s are borne."
     )
     value, limit, unit = (stretch, lasts_s, "s") if rms <= rated and stretch > lasts_s else (rms, rated, "A")
-    return at_most(
+    gate = at_most(
         "drive.cycle_amperes", "Drive's amperes over its cycle", value, limit, sentence=text, unit=unit,
         source="NEMA ICS 7; IEC 61800-2; overload, its time and its period by the maker",
         rests=(*more(rating.left), *soft), room=room, remedy="A drive of more amperes, or longer rests.",
     )  # fmt: skip
+    return settled(gate, rating, lambda share: room(share, *(one.high for one in soft)))
 
 
 def rms_of(parts: Sequence[tuple[float, float]], period_s: float) -> float:

@@ -19,6 +19,13 @@ COOLINGS: Final = (
     ("oil", "oil-filled"),
     ("liquid", "liquid"),
 )
+COOLINGS_ALSO: Final = {
+    "IC411": "fan", "TEFC": "fan", "fan-cooled": "fan", "self-ventilated": "fan", "shaft-mounted fan": "fan",
+    "IC416": "blower", "TEBC": "blower", "forced ventilation": "blower", "separately ventilated": "blower",
+    "IC410": "none", "TENV": "none", "non-ventilated": "none", "IC01": "open", "ODP": "open", "DP": "open",
+    "IC71W": "liquid", "water": "liquid", "water-cooled": "liquid", "water jacket": "liquid",
+}  # fmt: skip
+"""By the codes of IEC 60034-6 and of NEMA, and as people say it."""
 WINDINGS: Final = (
     ("general", "general purpose"),
     ("mg1-31", "MG 1 part 31"),
@@ -84,7 +91,9 @@ class Drive(Facts):
     heaviest_pu: float | None = field(
         measure("Heaviest load", d.OVERLOAD, "k_h", example="120 %", help="Of that asked; empty: 100 %.")
     )
-    cooling: str | None = field(choice("Motor cooled by", COOLINGS, help="Empty: by the plate's code, else own fan."))
+    cooling: str | None = field(
+        choice("Motor cooled by", COOLINGS, also=COOLINGS_ALSO, help="Empty: by the plate's code, else own fan.")
+    )
     winding: str | None = field(
         choice("Winding made for", WINDINGS, help="Its maker's statement: MG 1 30 or 31, IEC 60034-18-41.")
     )

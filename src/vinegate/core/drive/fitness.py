@@ -7,7 +7,7 @@ from typing import Final
 from vinegate.core.drive.amperes import Asked
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.ramps import Ramps
-from vinegate.core.drive.rating import Rating, area_of
+from vinegate.core.drive.rating import Rating, area_of, settled
 from vinegate.core.grade import Gate, at_most, check, from_answer, on_site, rule
 from vinegate.core.numbers import counted, write
 from vinegate.core.plate.kind import Family
@@ -86,12 +86,17 @@ def rest_gate(need: Need, rating: Rating, asked: Asked, ramps: Ramps) -> Gate | 
         f"{write(asked.amps, 3)} A are asked."
     )
     plate, rest = rating.plate_a, rating.rest_pu
-    return at_most(
+
+    def room(share: float) -> float:
+        return plate * share * rest - asked.amps
+
+    gate = at_most(
         "drive.rest", "Drive's rest between overloads", asked.amps, left, sentence=text, unit="A",
         source="NEMA ICS 7; IEC 61800-2; rms over the period no more than rated",
         remedy="A larger drive, or fewer starts.",
-        rests=more(rating.left), room=lambda share: plate * share * rest - asked.amps,
+        rests=more(rating.left), room=room,
     )  # fmt: skip
+    return settled(gate, rating, room)
 
 
 def emc_gate(need: Need) -> Gate | None:

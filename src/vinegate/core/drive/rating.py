@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Final
 
 from vinegate.core.assumed import assume, preset
 from vinegate.core.drive.made import CarrierPoints
 from vinegate.core.drive.need import Need
+from vinegate.core.grade import Gate, Verdict, settled_by
+from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
-from vinegate.core.turning import Taken
+from vinegate.core.turning import Taken, Turns
 from vinegate.core.working import Figure, Provenance
 
 _SEA_M: Final = 1000.0
@@ -18,6 +21,20 @@ _PER_METRE: Final = 1e-4
 _PER_KELVIN: Final = (0.01, 0.015, 0.025)
 _MOST_OVER_K: Final = 10.0
 _BRIDGE_ON_ONE: Final = (0.35, 0.5, 0.6)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Unsaid:
+    """What nobody has said of the carrier: its field, the share that is left at the least, and what may be said of it.
+
+    `options` are kHz and what each leaves, those first that one would rather have.
+    """
+
+    path: str
+    label: str
+    way: str
+    least: float
+    options: tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,6 +53,7 @@ class Rating:
     left: Taken
     hopeless: str = ""
     """Why it may not be used here at all, whatever its size."""
+    unsaid: Unsaid | None = None
 
     @property
     def limit_a(self) -> float | None:
@@ -92,7 +110,42 @@ def rating_of(need: Need) -> Rating:
         period_s=period.value,
         left=left,
         hopeless=hopeless,
+        unsaid=_unsaid(need, plate_a),
     )
+
+
+def settled(gate: Gate, rating: Rating, room: Callable[[float], float]) -> Gate:
+    """A check on its amperes, with what is said of its carrier that settles it, where some of it is not.
+
+    `room` is how much there is with a share that is left of its plate's amperes.
+    """
+    unsaid = rating.unsaid
+    if gate.verdict is not Verdict.CHECK or gate.turns is not None or unsaid is None:
+        return gate
+    others = rating.left.low / unsaid.least
+    for khz, share in unsaid.options:
+        if room(others * share) >= 0:
+            at = f"{write(khz, 3)} kHz"
+            return settled_by(
+                gate, Turns(path=unsaid.path, label=unsaid.label, passes=f"{at} or {unsaid.way}", passes_as=at)
+            )
+    return gate
+
+
+def _unsaid(need: Need, plate_a: float | None) -> Unsaid | None:
+    """Up to which carrier it is rated, or which it runs at, where its maker's amperes by carrier are known."""
+    facts = need.facts
+    if facts.carrier_points is not None and facts.carrier_hz is None and plate_a is not None:
+        whole = facts.rated_a or facts.carrier_points.most_a
+        options = [(hertz / 1000, min(amps / whole, 1.0)) for hertz, amps in facts.carrier_points.points]
+        return Unsaid(path="drive.carrier", label="the drive's carrier", way="less", least=options[-1][1],
+                      options=tuple(reversed(options)))  # fmt: skip
+    if not _is_unsaid(need) or facts.carrier_hz is None:
+        return None
+    return Unsaid(
+        path="drive.carrier_rated", label="the carrier up to which the drive is rated", way="more",
+        least=carrier_share(facts.carrier_hz / _RATED_AT_HZ[0]), options=((facts.carrier_hz / 1000, 1.0),),
+    )  # fmt: skip
 
 
 def _either(sheet: Sheet, value: float | None, assumed: str, key: str, name: str, symbol: str) -> Figure:
@@ -117,7 +170,7 @@ def _left(need: Need) -> tuple[Taken, str]:
         provenance=Provenance.ESTIMATED if guessed else Provenance.STATED,
     )  # fmt: skip
     hopeless = next((part.hopeless for part in parts if part.hopeless), "")
-    label = " and ".join(figure.name.lower() for figure in figures)
+    label = f"what is {' and '.join(figure.name.lower() for figure in figures)}"
     return Taken(
         label=label, value=usual, low=min(low, usual), high=max(high, usual), how="estimated" if guessed else ""
     ), hopeless
@@ -185,11 +238,17 @@ def carrier_share(times: float) -> float:
     return min((-straight + math.sqrt(straight**2 + 4 * 0.25)) / (2 * 0.25), 1.0)
 
 
+def _is_unsaid(need: Need) -> bool:
+    """Whether a drive runs at a carrier of which nobody has said what it leaves."""
+    facts = need.facts
+    return facts.carrier_hz is not None and facts.carrier_rated_hz is None and facts.carrier_points is None
+
+
 def _carrier(need: Need) -> _Part | None:
     facts = need.facts
     if facts.carrier_points is not None:
         return _carrier_points(need, facts.carrier_points)
-    if facts.carrier_hz is not None and facts.carrier_rated_hz is None:
+    if facts.carrier_hz is not None and _is_unsaid(need):
         return _carrier_unsaid(need, facts.carrier_hz)
     if facts.carrier_hz is None or facts.carrier_rated_hz is None or facts.carrier_hz <= facts.carrier_rated_hz:
         return None
