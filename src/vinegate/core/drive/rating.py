@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Final
 
 from vinegate.core.assumed import assume, preset
@@ -25,16 +25,16 @@ _BRIDGE_ON_ONE: Final = (0.35, 0.5, 0.6)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Unsaid:
-    """What nobody has said of the carrier: its field, the share that is left at the least, and what may be said of it.
+    """What nobody has said of the drive: its field, the least share that is left, and what may be said of it.
 
-    `options` are kHz and what each leaves, those first that one would rather have.
+    `options` are texts for the field and the share that each leaves, those first that one would rather have.
     """
 
     path: str
     label: str
     way: str
     least: float
-    options: tuple[tuple[float, float], ...]
+    options: tuple[tuple[str, float], ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,7 +53,7 @@ class Rating:
     left: Taken
     hopeless: str = ""
     """Why it may not be used here at all, whatever its size."""
-    unsaid: Unsaid | None = None
+    unsaid: tuple[Unsaid, ...] = ()
 
     @property
     def limit_a(self) -> float | None:
@@ -110,42 +110,52 @@ def rating_of(need: Need) -> Rating:
         period_s=period.value,
         left=left,
         hopeless=hopeless,
-        unsaid=_unsaid(need, plate_a),
+        unsaid=(*_carrier_to_say(need, plate_a), *_air_to_say(need)),
     )
 
 
 def settled(gate: Gate, rating: Rating, room: Callable[[float], float]) -> Gate:
-    """A check on its amperes, with what is said of its carrier that settles it, where some of it is not.
+    """A check on its amperes, with what settles it of what nobody has said of the drive.
 
     `room` is how much there is with a share that is left of its plate's amperes.
     """
-    unsaid = rating.unsaid
-    if gate.verdict is not Verdict.CHECK or gate.turns is not None or unsaid is None:
+    if gate.verdict is not Verdict.CHECK or gate.turns is not None:
         return gate
-    others = rating.left.low / unsaid.least
-    for khz, share in unsaid.options:
-        if room(others * share) >= 0:
-            at = f"{write(khz, 3)} kHz"
+    for one in rating.unsaid:
+        text = next((text for text, share in one.options if room(rating.left.low / one.least * share) >= 0), "")
+        if text:
             return settled_by(
-                gate, Turns(path=unsaid.path, label=unsaid.label, passes=f"{at} or {unsaid.way}", passes_as=at)
+                gate, Turns(path=one.path, label=one.label, passes=f"{text} or {one.way}", passes_as=text)
             )
     return gate
 
 
-def _unsaid(need: Need, plate_a: float | None) -> Unsaid | None:
+def _khz(hertz: float) -> str:
+    return f"{write(hertz / 1000, 3)} kHz"
+
+
+def _carrier_to_say(need: Need, plate_a: float | None) -> Iterator[Unsaid]:
     """Up to which carrier it is rated, or which it runs at, where its maker's amperes by carrier are known."""
-    facts = need.facts
-    if facts.carrier_points is not None and facts.carrier_hz is None and plate_a is not None:
-        whole = facts.rated_a or facts.carrier_points.most_a
-        options = [(hertz / 1000, min(amps / whole, 1.0)) for hertz, amps in facts.carrier_points.points]
-        return Unsaid(path="drive.carrier", label="the drive's carrier", way="less", least=options[-1][1],
-                      options=tuple(reversed(options)))  # fmt: skip
-    if not _is_unsaid(need) or facts.carrier_hz is None:
-        return None
-    return Unsaid(
-        path="drive.carrier_rated", label="the carrier up to which the drive is rated", way="more",
-        least=carrier_share(facts.carrier_hz / _RATED_AT_HZ[0]), options=((facts.carrier_hz / 1000, 1.0),),
-    )  # fmt: skip
+    facts, points = need.facts, need.facts.carrier_points
+    if points is not None and facts.carrier_hz is None and plate_a is not None:
+        whole = facts.rated_a or points.most_a
+        left = [(_khz(hertz), min(amps / whole, 1.0)) for hertz, amps in reversed(points.points)]
+        yield Unsaid(
+            path="drive.carrier", label="the drive's carrier", way="less", least=left[0][1], options=tuple(left)
+        )
+    if _is_unsaid(need) and facts.carrier_hz is not None:
+        yield Unsaid(
+            path="drive.carrier_rated", label="the carrier up to which the drive is rated", way="more",
+            least=carrier_share(facts.carrier_hz / _RATED_AT_HZ[0]), options=((_khz(facts.carrier_hz), 1.0),),
+        )  # fmt: skip
+
+
+def _air_to_say(need: Need) -> Iterator[Unsaid]:
+    """The air it is rated in, where it stands in warmer air than is usual."""
+    over, hot = _over_k(need), area_of(need)[0]
+    if need.facts.ambient_rated_c is None and hot is not None and 0 < over <= _MOST_OVER_K:
+        yield Unsaid(path="drive.ambient_rated", label="the air in which the drive is rated", way="more",
+                     least=1 - _PER_KELVIN[-1] * over, options=((f"{write(hot)} °C", 1.0),))  # fmt: skip
 
 
 def _either(sheet: Sheet, value: float | None, assumed: str, key: str, name: str, symbol: str) -> Figure:
@@ -215,12 +225,16 @@ def _height(need: Need) -> _Part | None:
     return _Part(figure, share, share)
 
 
+def _over_k(need: Need) -> float:
+    """Kelvin by which the air it stands in is warmer than what it is rated in; nought where it is not."""
+    hot, rated = area_of(need)[0], need.facts.ambient_rated_c or preset("drive_ambient")
+    return max(hot - rated, 0.0) if hot is not None else 0.0
+
+
 def _heat(need: Need) -> _Part | None:
-    hot, _ = area_of(need)
-    rated = need.facts.ambient_rated_c or preset("drive_ambient")
-    if hot is None or hot <= rated:
+    hot, over = area_of(need)[0], _over_k(need)
+    if not over:
         return None
-    over = hot - rated
     most, usual, least = (100 * (1 - per * min(over, _MOST_OVER_K)) for per in _PER_KELVIN)
     hopeless = f"{hot:g} °C is more than {_MOST_OVER_K:g} K above what it is rated in." if over > _MOST_OVER_K else ""
     figure = need.sheet.given("left_heat", "Left by the heat", "k_t", usual, "%", provenance=Provenance.ESTIMATED,
