@@ -1,6 +1,7 @@
 """What rests on an estimate of the load passes only over all that it may be: stops, heat of starts, a drive's amperes."""
 
 from itertools import product
+from typing import ClassVar
 
 import pytest
 
@@ -284,3 +285,38 @@ def test_a_brake_of_which_no_delay_is_said_may_close_three_tenths_late(later, ve
     late = PUMP(facts | {"stop.brake_delay": "0.3 s"}).stopping.used.time_s
     asked = at_once + (late - at_once) * later / 0.3
     assert PUMP(facts | {"stop.within": f"{asked:.5g} s"}).gate("stop.stop").verdict is verdict
+
+
+class TestAboveTheLeastTorque:
+    """A load that takes nearly all of the least torque its design is promised: a machine that gives more starts sooner."""
+
+    FLOOR: ClassVar = {
+        "machine.locked_rotor_torque": None, "machine.pull_up_torque": None, "machine.breakdown_torque": None,
+        "load.kind": "constant", "load.power": "60 hp", "load.breakaway": "85 %", "start.method": "full",
+        "limits.dip": "10 %",
+    }  # fmt: skip
+    STRONG: ClassVar = {"machine.locked_rotor_torque": "216 %", "machine.pull_up_torque": "160 %",
+                        "machine.breakdown_torque": "320 %"}  # fmt: skip
+
+    def test_its_heat_is_that_of_a_start_simulated_with_the_most(self):
+        """1.6 times 135, 100 and 200 %: a fifth of the heat, where a light load would leave a half."""
+        floor = PUMP(self.FLOOR).comparison.row("full-voltage")
+        strong = PUMP(self.FLOOR | self.STRONG).comparison.row("full-voltage")
+        assert floor.quickest == pytest.approx(strong.heat_j / floor.heat_j, rel=0.15)
+        light = PUMP(self.FLOOR | {"load.power": "5 hp"}).comparison.row("full-voltage")
+        assert light.quickest > 2 * floor.quickest
+
+    @pytest.mark.parametrize(("starts", "floor", "strong"), [
+        ("1", PASSES, PASSES), ("6", CHECK, PASSES), ("40", FAILS, CHECK), ("80", FAILS, FAILS),
+    ])  # fmt: skip
+    def test_starts_an_hour_fail_only_where_no_machine_of_its_design_bears_them(self, starts, floor, strong):
+        many = self.FLOOR | {"start.starts_per_hour": starts}
+        least, most = (PUMP(many | more).gate("start.per_hour") for more in ({}, self.STRONG))
+        assert (least.verdict, most.verdict) == (floor, strong)
+        assert ("least torque that is promised" in least.sentence) is (floor is CHECK)
+        assert "least torque that is promised" not in most.sentence
+
+    @pytest.mark.parametrize(("bears", "verdict"), [("40 s", PASSES), ("5 s", CHECK), ("0.3 s", FAILS)])
+    def test_so_does_the_heat_of_one_start(self, bears, verdict):
+        stall = {"machine.stall_hot": bears, "machine.stall_cold": None}
+        assert PUMP(self.FLOOR | stall).gate("start.heat").verdict is verdict

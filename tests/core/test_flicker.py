@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import planner
+from tests.conftest import planner, whole
 from vinegate.core.start.flicker import LAMP_120, LAMP_230, lamp_at, sampled, sensation, severity, shape_factor
 
 SAMPLES, STEP_S = 5000, 0.01
@@ -81,7 +81,7 @@ def test_lamps():
 
 
 def test_a_ramped_start_flickers_less_than_its_dip_as_a_step(p11):
-    plan = p11({"start.starts_per_hour": "12", "limits.flicker": "1"})
+    plan = whole("harrowmere-lock.json", "P-11")({"start.starts_per_hour": "12", "limits.flicker": "1"})
     assert not p11().gate("start.flicker").weighs  # nobody asked
 
     def pst(method):

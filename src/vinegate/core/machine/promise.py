@@ -39,9 +39,13 @@ _PEAK: Final = 0.88
 _STRONGER: Final = (0.55, 1.0)
 
 
-def strength(promise: Promise | None) -> Taken:
-    """The model's own band of a start's time and heat: no single fact settles it. None where the curve is given."""
-    low, high = _STRONGER if promise is not None else (1.0, 1.0)
+def strength(promise: Promise | None, quickest: float = 1.0) -> Taken:
+    """The model's own band of a start's time and heat: no single fact settles it. None where the curve is given.
+
+    `quickest` is what the strongest machine within its promise heats, of that as simulated (`Laden.stronger`): where
+    the load takes nearly all of the least torque, far less than of one that starts lightly.
+    """
+    low, high = (min(_STRONGER[0], quickest), _STRONGER[1]) if promise is not None else (1.0, 1.0)
     return Taken(label="the machine's torque above what is promised", value=1.0, low=low, high=high)
 
 
@@ -81,6 +85,16 @@ class Promise:
         """The share of its torques that a machine within its promise may fall short to."""
         parts = (self.locked_rotor.taken, self.pull_up.taken, self.breakdown.taken)
         return min(part.low / part.value for part in parts)
+
+    @property
+    def is_least(self) -> bool:
+        """Whether any of them is a floor, above which the machine's own lies."""
+        return any(part.is_least for part in (self.locked_rotor, self.pull_up, self.breakdown))
+
+    @property
+    def strongest(self) -> float:
+        """How many times its torques a machine within its promise may give."""
+        return max(part.taken.high / part.taken.value for part in (self.locked_rotor, self.pull_up, self.breakdown))
 
     def at(self, speed_pu: float) -> Promised:
         """The one that decides at a speed."""

@@ -78,7 +78,8 @@ def class_gate(need: Need, name: str, setting_a: float) -> Gate:
         f"Class {name}: the start uses {write(share, 2)} % of the quickest relay's heat, warm from the starts before."
     )
     used = need.used
-    rests = less(load.inertia, load.rotor, strength(need.promise), load.power)
+    quickest = used.quickest if used is not None else 1.0
+    rests = less(load.inertia, load.rotor, strength(need.promise, quickest), load.power)
     if used is not None and used.held_by_ramp:
         rests = ()
 

@@ -6,11 +6,11 @@ from collections.abc import Callable
 from functools import cached_property
 
 from vinegate.core.load.stage import Asked as LoadAsked
-from vinegate.core.machine.promise import Promise, strength
+from vinegate.core.machine.promise import Promise
 from vinegate.core.records import dataclass
 from vinegate.core.start.laden import Losing
 from vinegate.core.start.sag import Sag
-from vinegate.core.turning import Taken, less
+from vinegate.core.turning import Taken
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,14 +68,6 @@ class Asked:
     @property
     def stall_hot_s(self) -> float | None:
         return self.stall.value if self.stall else None
-
-    @cached_property
-    def heats(self) -> tuple[Taken, ...]:
-        """The facts that a start's heat grows with: inertia of load and rotor, how weak the machine may be, and what
-        the load asks.
-        """
-        load = self.load
-        return less(load.inertia, load.rotor, strength(self.promise), load.power, load.breakaway)
 
     @cached_property
     def running_w(self) -> Callable[[float], float]:

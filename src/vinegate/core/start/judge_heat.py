@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from typing import Final
 
-from vinegate.core.grade import Gate, Kind, at_most, unknown
+from vinegate.core.grade import Gate, Kind, Verdict, at_most, unknown
+from vinegate.core.machine.promise import Promise, strength
 from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
@@ -28,8 +29,32 @@ def _of_load(asked: Asked) -> tuple[Taken, ...]:
     return load.inertia, load.rotor, load.power, load.breakaway
 
 
+def quickest(laden: Laden, promise: Promise | None, *, ramped: bool) -> float:
+    """What the strongest machine within its promise heats, of that as simulated; a ramp lasts as it is set."""
+    return 1.0 if promise is None or ramped else laden.stronger(promise.strongest)
+
+
+def _strength(laden: Laden, run: MethodRun, asked: Asked) -> Taken:
+    return strength(asked.promise, quickest(laden, asked.promise, ramped=run.ramped))
+
+
+def _heats(laden: Laden, run: MethodRun, asked: Asked) -> tuple[Taken, ...]:
+    """The facts that a start's heat grows with: inertia of load and rotor, how weak the machine may be, and what the
+    load asks.
+    """
+    load = asked.load
+    return less(load.inertia, load.rotor, _strength(laden, run, asked), load.power, load.breakaway)
+
+
+def _by_the_least(gate: Gate, asked: Asked, left: float) -> Gate:
+    """A check that a floor of the torque made, where there is room `left` with the strongest machine above it."""
+    if gate.verdict is not Verdict.CHECK or asked.promise is None or not asked.promise.is_least or left < 0:
+        return gate
+    return replace(gate, sentence=f"{gate.sentence} Simulated with the least torque that is promised: its own may do.")
+
+
 def _heat_times(laden: Laden, run: MethodRun, asked: Asked, *facts: float) -> float:
-    """Heat with these facts, in the order of `asked.heats`, over that as simulated. A drive's ramp lasts as it is set:
+    """Heat with these facts, in the order of `_heats`, over that as simulated. A drive's ramp lasts as it is set:
     what grows is its torque.
     """
     inertia, rotor, times, power, breakaway = facts
@@ -50,12 +75,13 @@ def stall_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     stays, stall = run.course.i2t_s, asked.stall
     share = 100 * stays / stall.value
     text = f"One start heats as {write(stays, 2)} s at rest: {share:.0f} % of what it bears from hot."
-    return at_most(
+    gate = at_most(
         key, name, share, 100.0, sentence=text, source=source, unit="%",
-        rests=(*more(stall), *asked.heats),
+        rests=(*more(stall), *_heats(laden, run, asked)),
         room=lambda bears, *facts: bears - stays * _heat_times(laden, run, asked, *facts),
         remedy="A quicker start, or the thermal limit curve from the maker.",
     )  # fmt: skip
+    return _by_the_least(gate, asked, stall.value - stays * _strength(laden, run, asked).low)
 
 
 def class_gate(laden: Laden, run: MethodRun, asked: Asked, relay: RelayHeat) -> Gate | None:
@@ -70,7 +96,7 @@ def class_gate(laden: Laden, run: MethodRun, asked: Asked, relay: RelayHeat) -> 
     gate = at_most(
         "start.class", "Overload holds the start", slowest, 100.0, sentence=text, unit="%",
         source="IEC 60947-4-1:2018 table 3, quickest relay of the class, from cold",
-        rests=asked.heats,
+        rests=_heats(laden, run, asked),
         room=lambda *facts: 100.0 - slowest * _heat_times(laden, run, asked, *facts),
         remedy="A quicker start, or protection by the maker's curve.", kind=Kind.INFORMS,
     )  # fmt: skip
@@ -98,7 +124,7 @@ def succession_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
 
     gate = at_most(
         "start.succession", "Two starts cold, one hot", own, most, sentence=text, source=asked.inertia_source,
-        unit="kg·m²", rests=(*more(hot), *asked.heats), room=room,
+        unit="kg·m²", rests=(*more(hot), *_heats(laden, run, asked)), room=room,
         remedy="Agree inertia and starts in succession with the motor's maker.",
     )  # fmt: skip
     return replace(gate, margin=None) if gate.verdict.usable and own > most else gate  # by its heat, not this number
@@ -133,11 +159,11 @@ def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
 def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float) -> Gate:
     """By the estimate of its heat."""
     course = run.course
-    facts, power = tuple(one.value for one in _of_load(asked)), asked.load.power.value
+    facts, power = (1.0, *(one.value for one in _of_load(asked))), asked.load.power.value
     runs_w = asked.running_w
 
-    def share(per_hour: float, times: float, *load: float) -> float:
-        heat = course.heat_j * _heat_times(laden, run, asked, load[0], load[1], times, load[2], load[3])
+    def share(per_hour: float, times: float, strong: float, *load: float) -> float:
+        heat = course.heat_j * _heat_times(laden, run, asked, load[0], load[1], times * strong, load[2], load[3])
         return 100 * (runs_w(load[2] / power if power else 1.0) + per_hour * heat / 3600) / asked.rated_loss_w
 
     value = share(starts, 1.0, *facts)
@@ -145,13 +171,15 @@ def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float) -> Gat
     fact = point(starts, path="start.starts_per_hour", label="starts an hour")
     losses = Taken(label="the estimate of a start's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
     text = f"With {counted(starts, 'start')} an hour the mean loss is {value:.0f} % of the rated loss."
-    return at_most(
+    strong = _strength(laden, run, asked)
+    gate = at_most(
         "start.per_hour", "Starts an hour", value, 100.0, sentence=text, unit="%",
         source="mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)",
-        rests=less(fact, losses, *_of_load(asked)), room=lambda *facts: 100.0 - share(*facts),
+        rests=less(fact, losses, strong, *_of_load(asked)), room=lambda *facts: 100.0 - share(*facts),
         band=(low, high),
         remedy="Fewer starts, a start with less heat, or a motor for this duty.",
     )  # fmt: skip
+    return _by_the_least(gate, asked, 100.0 - share(starts, 1.0, strong.low, *facts[1:]))
 
 
 def _as_made(asked: Asked, starts: float, made: float) -> Gate:
