@@ -5,6 +5,7 @@ import re
 import pytest
 
 from tests.conftest import whole
+from tests.core.random_facts import sampled
 from vinegate.core.answer import around, to_settle
 from vinegate.core.changed import Difference, answers_changed, facts_changed, verdicts_changed
 from vinegate.core.drive.answer import drive_answer
@@ -32,6 +33,28 @@ def test_a_band_that_no_fact_settles_is_to_check_with_what_helps():
     gate = at_most("k", "Harmonics", 7.8, 8.0, sentence="7.8 % of 8 %.", source="", remedy="A choke.", band=(7.0, 8.6))
     assert said(to_settle([gate])) == "To check: harmonics. 7.8 % of 8 %. A choke."
     assert said(to_settle([unknown("k", "Dip", ("a dip limit",))])) == "Not known yet: dip. Give a dip limit."
+
+
+@pytest.mark.parametrize(("facts", "once"), [
+    ({"start.method": "full"}, "Dip 4.8 % of 4 %"),
+    ({"start.method": "full", "limits.terminal": "99 %"}, "Terminals keep"),
+    ({"start.method": "soft-starter", "start.soft_limit": "2"}, "It hangs at"),
+    ({"start.method": "wye-delta", "limits.dip": "2 %"}, "Dip"),
+    ({"limits.terminal": "99 %", "limits.dip": "10 %"}, "erminals keep"),
+])  # fmt: skip
+def test_what_fails_is_said_once(facts, once):
+    """At the head; why another way was not taken, or the one that was chosen fails, is not that again."""
+    text = said(P11(facts).answer)
+    assert text.count(once) == 1
+    sentences = [one.lower() for one in re.split(r"[.:] ", text)]
+    assert len(sentences) == len(set(sentences))
+
+
+@pytest.mark.slow
+def test_no_answer_says_a_sentence_twice():
+    for plan in sampled():
+        sentences = [one.lower().rstrip(".") for one in re.split(r"[.:;] ", said(plan.answer)) if len(one) > 24]
+        assert len(sentences) == len(set(sentences)), said(plan.answer)
 
 
 class TestStop:

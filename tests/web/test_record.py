@@ -244,7 +244,7 @@ def test_a_run_of_the_control_circuit_is_kept_with_the_checks_that_stand(sign_in
     sheet = ines.get(f"{circuit}/record").get_data(as_text=True)
     replay = re.search(r"""href="([^"]+)#alive">the control circuit's run""", sheet)[1].replace("&amp;", "&")
     assert "<strong>in delta</strong>" in text_of(ines.get(replay))
-    assert "Run of the control circuit: not right" not in sheet
+    assert "Found not right" not in sheet
 
 
 def test_a_run_with_a_fault_or_nothing_pressed_is_no_evidence(sign_in, circuit):  # noqa: F811

@@ -79,7 +79,10 @@ def answer(found: Findings) -> tuple[Piece, ...]:
         return (Piece(doubt.ahead), Piece(gate.sentence), Piece(f" {gate.remedy}"))
     used = _run_in_use(found)
     first = [*failing(found.gates)] or [*to_settle(found.gates, known=(found.full or used) is not None)]
-    start = _start(found) if found.full is not None else _alone(found, used) if used is not None else _not_yet(found)
+    told = "".join(piece.text for piece in first).lower()
+    start = (
+        _start(found, told) if found.full is not None else _alone(found, used) if used is not None else _not_yet(found)
+    )
     return (*_spaced(first), *start, *_all_good(found.gates))
 
 
@@ -226,8 +229,8 @@ def _alone(found: Findings, used: MethodRow) -> list[Piece]:
     return [*pieces, Piece(" It is at speed in "), Piece(f"{write(used.time_s, 2)} s", strong=True), Piece(f"{spare}.")]
 
 
-def _start(found: Findings) -> list[Piece]:
-    """What full voltage draws and does to the board, and what the way in use does."""
+def _start(found: Findings, told: str) -> list[Piece]:
+    """What full voltage draws and does to the board, and what the way in use does, but for what is `told` already."""
     assert found.full is not None
     pieces = [
         Piece(f"{found.words.across_the_line} it pulls "),
@@ -236,7 +239,7 @@ def _start(found: Findings) -> list[Piece]:
         Piece(percent(found.full.dip_board), strong=True),
         Piece(_against_limit(found, found.full.dip_board.value)),
     ]
-    return pieces + (_ways(found) if found.comparison else _first_moment(found))
+    return pieces + (_ways(found, told) if found.comparison else _first_moment(found))
 
 
 def _against_limit(found: Findings, dip_pct: float) -> str:
@@ -267,26 +270,28 @@ def _first_moment(found: Findings) -> list[Piece]:
     ]
 
 
-def _ways(found: Findings) -> list[Piece]:
+def _ways(found: Findings, told: str) -> list[Piece]:
     """Why full voltage is refused, the recommended way, the chosen one where it is another."""
     assert found.comparison is not None
     comparison, words = found.comparison, found.words
     best = next((row for row in comparison.rows if row.recommended), None)
     chosen = comparison.row(comparison.chosen)
     if best is None:
-        return _none_passes(comparison, chosen, words)
-    pieces = _refused(comparison.row(USUAL.key), best, found)
+        return _none_passes(comparison, chosen, words, told)
+    pieces = _refused(comparison.row(USUAL.key), best, found, told) if chosen.method != USUAL.key else []
     if chosen.method == best.method:
         return [*pieces, *_does_it(best, words)]
-    pieces += [Piece(" You chose "), Piece(_phrase(chosen, words), strong=True), Piece(f": {_in_short(chosen)}")]
+    says = _in_short(chosen)
+    why = "." if says.lower() in told else f": {says}"
+    pieces += [Piece(" You chose "), Piece(_phrase(chosen, words), strong=True), Piece(why)]
     if not chosen.verdict.usable:
         pieces += _does_it(best, words, after=True)
     return pieces
 
 
-def _refused(full: MethodRow, best: MethodRow, found: Findings) -> list[Piece]:
+def _refused(full: MethodRow, best: MethodRow, found: Findings, told: str) -> list[Piece]:
     """Why full voltage is refused, where that is not the dip that the sentence has named already."""
-    if best.method == full.method:
+    if best.method == full.method or full.why.lower() in told:
         return []
     over = found.dip_limit is not None and full.dip_pct is not None and full.dip_pct > found.dip_limit.value
     if over or not full.why:
@@ -329,14 +334,15 @@ def _in_short(row: MethodRow) -> str:
     return f"{row.dip_pct:.1f} %, at speed in {write(row.time_s, 2)} s{margin}."
 
 
-def _none_passes(comparison: Comparison, chosen: MethodRow, words: Words) -> list[Piece]:
+def _none_passes(comparison: Comparison, chosen: MethodRow, words: Words, told: str) -> list[Piece]:
     """Say what stands in the way of the one in use; that none passes only where each has been tried and fails."""
-    phrase = _phrase(chosen, words)
+    phrase, says = _phrase(chosen, words), _in_short(chosen)
+    known = says.lower() in told
     if all(row.verdict is Verdict.FAILS for row in comparison.rows):
-        return [Piece(f" No way to start passes; {phrase}: {_in_short(chosen)}")]
+        return [Piece(" No way to start passes." if known else f" No way to start passes; {phrase}: {says}")]
     if chosen.outcome is Outcome.REACHES:
         return _does_it(chosen, words)
-    return [Piece(f" {phrase[0].upper()}{phrase[1:]}: {_in_short(chosen)}")]
+    return [] if known else [Piece(f" {phrase[0].upper()}{phrase[1:]}: {says}")]
 
 
 # What the fall of volts hangs on, in order of worth; the plate's only while the starting current is not known.

@@ -13,6 +13,7 @@ from vinegate.core.turning import NOT_GIVEN, Room, Taken, Turn, Turns, best_room
 _ONE_SIDED: Final = 1.0
 _IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
 _FAR_OUT: Final = 10.0  # far outside the band of an estimate no value of it is to be had
+_FURTHEST: Final = 3.0  # times past the ends of a band
 _NO_END: Final = 100.0  # a band that reaches so many times further has no end worth saying
 _MOST_OPEN: Final = 5  # of more it says that it rests on them
 
@@ -50,13 +51,21 @@ def _alone(room: Room, taken: Sequence[Taken]) -> tuple[Turns | None, bool]:
     for cost, index, good in least:
         if best is not None and best[0] <= cost:
             break
-        bad, one = turning(room, taken, index, passing=False), taken[index]
+        one = taken[index]
+        bad = _to_be_had(one, turning(room, taken, index, passing=False))
         whole = cost if bad else cost + _ONE_SIDED
         if whole < math.inf and (best is None or whole < best[0]):
             best = whole, _said(one, good, bad), _may_be(one, good[0]) and not one.given
     if best is not None:
         return best[1], best[2]
     return _only_failing(room, taken, [index for index, good in passing if not good]), False
+
+
+def _to_be_had(one: Taken, turn: Turn | None) -> Turn | None:
+    """A turn that is no more than so many times outside the band of what nobody gave: no such value would be typed."""
+    if turn is None or one.given:
+        return turn
+    return turn if one.low / _FURTHEST <= turn[0] <= one.high * _FURTHEST else None
 
 
 def _may_be(one: Taken, value: float) -> bool:

@@ -64,7 +64,7 @@ def checklist(form: Before) -> Iterator[Gate]:
             continue
         key = f"record.{name}"
         if said == "wrong":
-            yield rule(key, fact.label, False, f"{fact.label}: not right.", "found where it stands",
+            yield rule(key, fact.label, False, "Found not right.", "found where it stands",
                        remedy="Put it right before it is energised.")  # fmt: skip
         else:
             yield confirm(key, fact.label, said == "done", fact.help or "Seen where it stands.", "")
