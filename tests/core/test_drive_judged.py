@@ -312,3 +312,18 @@ def test_what_nobody_has_said_of_the_drive_settles_its_amperes(facts, path, text
 @pytest.mark.parametrize(("text", "kind"), [("IC 411", "fan"), ("IC416", "blower"), ("TENV", "none"), ("odp", "open")])
 def test_cooling_by_its_code(text, kind):
     assert Drive.fields()["cooling"].read(text) == kind
+
+
+@pytest.mark.parametrize(("facts", "verdicts"), [
+    ({"drive.carrier": "6 kHz"}, (CHECK, CHECK, CHECK)),  # 4 kHz are usual: 14 % less; 2 to 8 may be its own
+    ({"drive.carrier": "6 kHz", "drive.carrier_rated": "6 kHz"}, (PASSES, PASSES, PASSES)),
+    ({"drive.carrier": "6 kHz", "drive.carrier_rated": "2 kHz"}, (FAILS, FAILS, FAILS)),
+    ({"area_1.ambient_high": "47 °C"}, (CHECK, CHECK, PASSES)),
+    ({"area_1.ambient_high": "47 °C", "drive.ambient_rated": "50 °C"}, (PASSES, PASSES, PASSES)),
+    ({"area_1.ambient_high": "47 °C", "drive.ambient_rated": "40 °C"}, (CHECK, FAILS, PASSES)),
+])  # fmt: skip
+def test_what_hangs_on_its_overload_is_judged_over_all_that_may_be_left_of_it(facts, verdicts):
+    """67.1 A for a minute, 65.8 A asked on the ramp: an assumption about the drive neither passes nor fails it."""
+    clean = {"drive.carrier": None, "drive.carrier_rated": None, "drive.carrier_points": None}
+    plan = FAN(clean | facts)
+    assert tuple(plan.gate(key).verdict for key in ("drive.torque", "drive.overload", "drive.ramp_up")) == verdicts

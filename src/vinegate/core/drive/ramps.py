@@ -112,6 +112,14 @@ def _amps(supplied: Laden, path: Path, up_s: float, rating: Rating) -> tuple[flo
     return float(found.amps.max()), over
 
 
+def ramped(supplied: Laden, path: Path, rating: Rating, ramps: Ramps) -> Ramps:
+    """The same ramps with another rating of the drive: nothing is put on the sheet."""
+    heavy = supplied.need.facts.heaviest_pu or 1.0
+    peak, over = _amps(supplied, path, max(ramps.up_s - ramps.rounding_s, 0.1), rating)
+    shortest = seconds(path.omega, path.most_nm - heavy * path.load_nm, path.inertia_kgm2)
+    return replace(ramps, shortest_up_s=shortest, peak_a=peak, peak_for_s=over)
+
+
 def _unset(need: Need, ramps: Ramps) -> tuple[Taken, ...]:
     """The ramp up as a fact, where nobody set it: the usual one, or as much longer as it takes."""
     if need.circuit.start.drive_ramp_s is not None:

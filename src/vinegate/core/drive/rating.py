@@ -114,6 +114,13 @@ def rating_of(need: Need) -> Rating:
     )
 
 
+def limit_a(need: Need, rating: Rating) -> float:
+    """Amperes of one motor for a short time: the drive's overload, or the limit that is set on it."""
+    most = rating.limit_a / need.motors if rating.limit_a else rating.overload * need.plate_a
+    set_at = need.circuit.start.drive_limit
+    return min(most, set_at * need.plate_a) if set_at and rating.limit_a else set_at * need.plate_a if set_at else most
+
+
 def settled(gate: Gate, rating: Rating, room: Callable[[float], float]) -> Gate:
     """A check on its amperes, with what settles it of what nobody has said of the drive.
 
@@ -236,6 +243,8 @@ def _heat(need: Need) -> _Part | None:
     if not over:
         return None
     most, usual, least = (100 * (1 - per * min(over, _MOST_OVER_K)) for per in _PER_KELVIN)
+    if need.facts.ambient_rated_c is None:
+        most = 100.0  # it may be rated in warmer air than is usual
     hopeless = f"{hot:g} °C is more than {_MOST_OVER_K:g} K above what it is rated in." if over > _MOST_OVER_K else ""
     figure = need.sheet.given("left_heat", "Left by the heat", "k_t", usual, "%", provenance=Provenance.ESTIMATED,
                               source="1 to 2.5 % a kelvin up to 10 K over, usual")  # fmt: skip

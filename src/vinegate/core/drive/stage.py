@@ -19,6 +19,7 @@ from vinegate.core.drive.bridge_side import bridge_side_of
 from vinegate.core.drive.catch import Coast, coast_of, restart_gates
 from vinegate.core.drive.cooling import Cooling, cooled_as_said, cooling_of, oil_gate
 from vinegate.core.drive.cycle import cycle_gates
+from vinegate.core.drive.derated import over_what_is_left
 from vinegate.core.drive.duty import Point, Row
 from vinegate.core.drive.energy import Energy, energy_of, least_flow_gate, only_to_start_gate
 from vinegate.core.drive.envelope import Envelope, Laden, Supplied, envelope_of, law_of
@@ -42,7 +43,7 @@ from vinegate.core.drive.need import Need, Plain, need_of, plain
 from vinegate.core.drive.paper import paper_of
 from vinegate.core.drive.parameters import Parameter, parameters_of
 from vinegate.core.drive.ramps import Path, Ramps, down_gate, overload_gates, path_of, ramps_of, up_gate
-from vinegate.core.drive.rating import Rating, rating_of
+from vinegate.core.drive.rating import Rating, limit_a, rating_of
 from vinegate.core.drive.ride import Ride, ride_gates, ride_of
 from vinegate.core.drive.signals import Signal, signals_of
 from vinegate.core.drive.skip import Band, bands_of, skip_gate
@@ -201,20 +202,13 @@ def basis_of(work: Work, sheet: Sheet) -> Basis | None:
         slip=need.slip,
         law=law_of(need, volts, control.used),
         cooling=cooling,
-        limit_a=_limit_a(need, rating),
+        limit_a=limit_a(need, rating),
         limit_assumed=rating.limit_a is None and need.circuit.start.drive_limit is None,
         breakdown_times=need.rules.drives.breakdown_times,
         highest_v=volts.high_v,
         top_k=need.top_hz / need.base_hz,
     )
     return Basis(need=need, volts=volts, points=points, control=control, rating=rating, supplied=supplied)
-
-
-def _limit_a(need: Need, rating: Rating) -> float:
-    """Amperes of one motor for a short time: the drive's overload, or the limit that is set on it."""
-    most = rating.limit_a / need.motors if rating.limit_a else rating.overload * need.plate_a
-    set_at = need.circuit.start.drive_limit
-    return min(most, set_at * need.plate_a) if set_at and rating.limit_a else set_at * need.plate_a if set_at else most
 
 
 def supplied_of(work: Work) -> Supplied | None:
@@ -288,7 +282,8 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         *ride_gates(need, driven.ride, fastest.point.rpm),
         only_to_start_gate(need, rows, drive_loss_w(driven.losses, driven.asked.amps)),
     ]
-    return [gate for gate in found if gate is not None]
+    gates = [gate for gate in found if gate is not None]
+    return over_what_is_left(gates, supplied, rating, basis.points, ramps)
 
 
 def _of_speeds(basis: Basis, driven: Driven) -> list[Gate | None]:
