@@ -21,7 +21,10 @@ _HANG: Final = ("drive.torque", "drive.breakaway", "drive.overload", "drive.ramp
 def over_what_is_left(
     gates: Sequence[Gate], supplied: Laden, rating: Rating, points: tuple[Point, ...], ramps: Ramps
 ) -> list[Gate]:
-    """The same gates; those that turn with what is left of the rating are to check, with what would settle them."""
+    """The same gates; those that turn with what is left of the rating are to check, with what would settle them.
+
+    One that is to check already keeps the fact that it names.
+    """
     left = rating.left
     if not left.wide or rating.plate_a is None:
         return list(gates)
@@ -49,9 +52,9 @@ def _verdicts(supplied: Laden, rating: Rating, points: tuple[Point, ...], ramps:
 
 
 def _over(gate: Gate, rating: Rating, least: Verdict, most: Verdict) -> Gate:
-    if gate.key not in _HANG or least is most is gate.verdict:
+    if gate.key not in _HANG or gate.verdict is Verdict.CHECK or least is most is gate.verdict:
         return gate
     sentence = f"{gate.sentence} It rests on {rating.left.label}."
-    open_ = replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=None)
+    open_ = replace(gate, verdict=Verdict.CHECK, sentence=sentence)
     high = rating.left.high if most is Verdict.PASSES else float("inf")
     return settled(open_, rating, lambda share: share - high + 1e-9)

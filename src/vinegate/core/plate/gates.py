@@ -17,7 +17,7 @@ from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.rectifier_gate import dc_supply_gates
 from vinegate.core.plate.speeds import two_speeds
 from vinegate.core.plate.table_gate import table_gate
-from vinegate.core.plate.volts import SAME_FLUX, Connection
+from vinegate.core.plate.volts import Connection
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
@@ -184,8 +184,8 @@ def _in_measure(circuit: Circuit, job: Job, supply_v: float) -> str:
     designation, hertz, here = circuit.plate.volts, circuit.plate.frequency_hz, job.supply.frequency_hz
     if designation is None or not hertz or not here or hertz == here:
         return ""
-    connection = designation.nearest(supply_v * hertz / here)[1]
-    if abs(connection.deviation_pu(supply_v * hertz / here)) > SAME_FLUX:
+    connection = designation.with_its_flux(supply_v, here / hertz)
+    if connection is None:
         return ""
     as_here, share = connection.high_v * here / hertz, here / hertz
     return (

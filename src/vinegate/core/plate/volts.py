@@ -43,7 +43,7 @@ class Connection:
         return (supply_v - rated) / rated
 
 
-SAME_FLUX: Final = 0.05
+_SAME_FLUX: Final = 0.05
 """How far volts over hertz may lie from the plate's for the flux to count as kept (assumed, as zone A of the volts)."""
 
 
@@ -61,6 +61,11 @@ class VoltsDesignation:
     def nearest(self, supply_v: float) -> tuple[int, Connection]:
         """The connection whose volts are nearest the supply, and its place in the plate's order."""
         return min(enumerate(self.connections), key=lambda pair: abs(pair[1].deviation_pu(supply_v)))
+
+    def with_its_flux(self, supply_v: float, times: float) -> Connection | None:
+        """The connection whose flux these volts keep at so many times the plate's frequency; None where none does."""
+        _, connection = self.nearest(supply_v / times)
+        return connection if abs(connection.deviation_pu(supply_v / times)) <= _SAME_FLUX else None
 
     def usable(self, supply_v: float) -> bool:
         return any(abs(supply_v - volts) <= 0.005 * volts for volts in self.usable_at_v)

@@ -8,7 +8,7 @@ from vinegate.core.fed import fed
 from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.rated import Rated
-from vinegate.core.plate.volts import SAME_FLUX, Connection, VoltsDesignation
+from vinegate.core.plate.volts import Connection, VoltsDesignation
 from vinegate.core.records import replace
 from vinegate.core.work import Work
 
@@ -19,8 +19,7 @@ def times_here(work: Work, plate: Plate) -> float:
     if not hertz or not plate.frequency_hz or hertz == plate.frequency_hz or line is None or plate.volts is None:
         return 1.0
     times = hertz / plate.frequency_hz
-    _, connection = plate.volts.nearest(line.volts_v / times)
-    return times if abs(connection.deviation_pu(line.volts_v / times)) <= SAME_FLUX else 1.0
+    return times if plate.volts.with_its_flux(line.volts_v, times) is not None else 1.0
 
 
 def rerated(plate: Plate, rated: Rated, times: float) -> Plate:
