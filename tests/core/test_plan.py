@@ -41,7 +41,7 @@ def test_answer_names_current_dip_and_limit(p11):
     unlimited = text_of(p11({"limits.dip": None}))
     assert "no limit is set" in unlimited
     assert "It is at speed in" in unlimited  # the way in use is named without a limit, too
-    assert "No way to start passes;" in text_of(p11({"limits.dip": "0.1 %"}))
+    assert text_of(p11({"limits.dip": "0.1 %"})).endswith("over your 0.1 %. No way to start passes.")
 
 
 def test_answer_says_why_full_voltage_was_refused(p11):
@@ -56,9 +56,11 @@ def test_answer_says_what_the_chosen_way_does(p11):
     assert "You chose an autotransformer on its" in text
     none = text_of(p11({"start.method": "part-winding"}))
     assert none.startswith("Fails: this way to start is possible.")
-    assert "You chose part winding: At 460 V the halves are in series" in none
+    assert "At 460 V the halves are in series" in none
+    assert "You chose part winding. A soft starter" in none
     stuck = text_of(p11({"start.method": "wye-delta", "load.kind": "constant", "load.breakaway": "100 %"}))
-    assert "You chose wye-delta: It does not break the load away" in stuck
+    assert "It does not break the load away" in stuck
+    assert "You chose wye-delta. " in stuck
 
 
 def test_answer_without_a_load_is_of_the_first_moment(p11):

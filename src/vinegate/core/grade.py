@@ -287,14 +287,8 @@ def over(path: str, label: str, taken: str, gates: Mapping[str, Gate]) -> Gate:
         return gate
     good = [word for word, one in gates.items() if one.verdict is Verdict.PASSES]
     bad = [word for word, one in gates.items() if one.verdict is Verdict.FAILS]
-    turns = Turns(
-        path=path,
-        label=label,
-        passes=" or ".join(good),
-        fails=" or ".join(bad),
-        passes_as=next(iter(good), ""),
-        fails_as=next(iter(bad), ""),
-    )
+    turns = Turns(path=path, label=label, passes=" or ".join(good), fails=" or ".join(bad),
+                  passes_as=next(iter(good), ""), fails_as=next(iter(bad), ""))  # fmt: skip
     text = f"{gate.sentence} Passes with {label} {turns.passes}; {taken} assumed." if good else gate.sentence
     return replace(gate, verdict=Verdict.CHECK, sentence=text, turns=turns, rests_on=(*gate.rests_on, label))
 
@@ -357,6 +351,11 @@ def settled_by(gate: Gate, turns: Turns) -> Gate:
     """The same gate, to check, with the fact that settles it where no number of its comparison does."""
     text = f"{gate.sentence} Passes where {turns.label} is {turns.passes}."
     return replace(gate, turns=turns, sentence=text)
+
+
+def resting(gate: Gate, label: str) -> Gate:
+    """The same gate, to check: it turns over what this may be, which is no number of its comparison."""
+    return replace(gate, verdict=Verdict.CHECK, sentence=f"{gate.sentence} It rests on {label}.")
 
 
 def informs(gate: Gate) -> Gate:

@@ -11,7 +11,7 @@ from vinegate.core.drive.duty import Point
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.ramps import Path, Ramps, overload_gates, path_of, ramped, up_gate
 from vinegate.core.drive.rating import Rating, limit_a, settled
-from vinegate.core.grade import Gate, Verdict
+from vinegate.core.grade import Gate, Verdict, resting
 from vinegate.core.records import replace
 from vinegate.core.turning import point
 
@@ -54,7 +54,5 @@ def _verdicts(supplied: Laden, rating: Rating, points: tuple[Point, ...], ramps:
 def _over(gate: Gate, rating: Rating, least: Verdict, most: Verdict) -> Gate:
     if gate.key not in _HANG or gate.verdict is Verdict.CHECK or least is most is gate.verdict:
         return gate
-    sentence = f"{gate.sentence} It rests on {rating.left.label}."
-    open_ = replace(gate, verdict=Verdict.CHECK, sentence=sentence)
     high = rating.left.high if most is Verdict.PASSES else float("inf")
-    return settled(open_, rating, lambda share: share - high + 1e-9)
+    return settled(resting(gate, rating.left.label), rating, lambda share: share - high + 1e-9)
