@@ -71,6 +71,18 @@ def test_of_a_plate_that_cannot_be_only_what_fails_is_listed(sign_in, circuit): 
     assert "<strong>fails</strong> Power, volts and amperes agree" in odd
 
 
+@pytest.mark.parametrize(("hertz", "volts", "said"), [("50 Hz", "400", True), ("60 Hz", "460", False)])
+def test_it_says_as_what_a_plate_of_another_frequency_is_taken_over(sign_in, circuit, hertz, volts, said):  # noqa: F811
+    """400 V at 50 Hz, 46.6 kW at 985 rpm: on 480 V at 60 Hz six fifths of it, with the same slip."""
+    ines = sign_in("ines")
+    speed = "985 rpm" if said else "1185 rpm"
+    plate = {"power": "46.6 kW", "volts": volts, "full_load_current": "87", "frequency": hertz, "speed": speed}
+    ines.post(f"{circuit}/replacement", {f"f:new_plate.{key}": text for key, text in plate.items()})
+    page = unescape(text_of(ines.get(f"{circuit}/replacement")))
+    assert ("by its maker's word: 55.92 kW, 60 Hz, 1185 rpm, 480." in page) is said
+    assert ('name="f:plate.volts" value="480"' in page) is said
+
+
 @pytest.fixture
 def two(app):
     """P-11 in a job with B-42 beside it, which Tam may read."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Final
 
@@ -15,6 +16,7 @@ from vinegate.core.grade import Gate, Verdict, resting
 from vinegate.core.records import replace
 from vinegate.core.turning import point
 
+_ROUNDED: Final = 1e-9
 _HANG: Final = ("drive.torque", "drive.breakaway", "drive.overload", "drive.ramp_up")
 
 
@@ -54,5 +56,5 @@ def _verdicts(supplied: Laden, rating: Rating, points: tuple[Point, ...], ramps:
 def _over(gate: Gate, rating: Rating, least: Verdict, most: Verdict) -> Gate:
     if gate.key not in _HANG or gate.verdict is Verdict.CHECK or least is most is gate.verdict:
         return gate
-    high = rating.left.high if most is Verdict.PASSES else float("inf")
-    return settled(resting(gate, rating.left.label), rating, lambda share: share - high + 1e-9)
+    enough = rating.left.high - _ROUNDED if most is Verdict.PASSES else math.inf  # only both ends were tried
+    return settled(resting(gate, rating.left.label), rating, lambda share: share - enough)
