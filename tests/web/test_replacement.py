@@ -79,7 +79,7 @@ def test_it_says_as_what_a_plate_of_another_frequency_is_taken_over(sign_in, cir
     plate = {"power": "46.6 kW", "volts": volts, "full_load_current": "87", "frequency": hertz, "speed": speed}
     ines.post(f"{circuit}/replacement", {f"f:new_plate.{key}": text for key, text in plate.items()})
     page = unescape(text_of(ines.get(f"{circuit}/replacement")))
-    assert ("by its maker's word: 55.92 kW, 60 Hz, 1185 rpm, 480." in page) is said
+    assert ("by its maker's word: 55.92 kW, 60 Hz, 1185 rpm, 480 V." in page) is said
     assert ('name="f:plate.volts" value="480"' in page) is said
 
 
