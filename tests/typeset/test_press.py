@@ -50,6 +50,17 @@ def test_it_is_given_up_where_nobody_waits_and_the_next_one_is_not_kept_waiting(
     assert [pressed("<p>two</p>", stays)[:5] for _ in range(3)] == [b"%PDF-"] * 3
 
 
+def test_a_long_page_is_written_however_late_its_process_begins(monkeypatch):
+    """Longer than a pipe holds: who asks again and again whether it is done still hands over all of it."""
+    monkeypatch.setattr(press, "_LOOKS_S", 0.001)
+    asked = []
+    words = " ".join(f"word{number}" for number in range(20_000))
+    text = text_of(pressed(f"<main><p>{words}</p></main>", lambda: asked.append(1) or len(asked) > 60_000))
+    assert len(asked) > 2
+    assert "word0 " in text
+    assert "word19999" in text
+
+
 def test_more_than_so_many_at_once_are_told_to_come_again(monkeypatch):
     monkeypatch.setattr(press, "_LOOKS_S", 0.001)
     monkeypatch.setattr(press, "_WAITS_S", 0.01)

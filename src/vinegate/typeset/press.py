@@ -8,6 +8,7 @@ import sys
 import time
 from collections.abc import Callable
 from pathlib import Path
+from tempfile import TemporaryFile
 from threading import Semaphore
 from typing import Final
 
@@ -50,18 +51,21 @@ def pressed(page: str, left: Left) -> bytes:
 
 
 def _written(tree: bytes, left: Left) -> bytes:
-    with subprocess.Popen(_CHILD, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as child:
-        given: bytes | None = tree
-        while True:
-            try:
-                body, said = child.communicate(given, timeout=_LOOKS_S)
-            except subprocess.TimeoutExpired:
-                given = None  # it has been told to, and goes on
-                if left():
-                    child.kill()
-                    raise AskerLeft from None
-            else:
-                break
+    with TemporaryFile() as given:  # a pipe takes 64 kB at once: the rest would not be written when asked again below
+        given.write(tree)
+        given.seek(0)
+        with subprocess.Popen(_CHILD, stdin=given, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as child:
+            body, said = _ended(child, left)
     if child.returncode:
         raise NotWritten(said.decode(errors="replace"))
     return body
+
+
+def _ended(child: subprocess.Popen[bytes], left: Left) -> tuple[bytes, bytes]:
+    while True:
+        try:
+            return child.communicate(timeout=_LOOKS_S)
+        except subprocess.TimeoutExpired:
+            if left():
+                child.kill()
+                raise AskerLeft from None
