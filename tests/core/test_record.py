@@ -223,7 +223,7 @@ def test_the_demo_says_what_was_found():
         for tag in tags:
             found = plan_raw(job.rules, job.facts, dict(job.circuits)[tag], beside=NOTHING).found["record"]
             said[tag] = "".join(piece.text for piece in found.said)
-    assert said["P-11"].startswith("Ran 84.6 A at 470 V, 0.4 % unbalanced. It took 4.9 s")
+    assert said["P-11"].startswith("Ran 84.6 A at 470 V, 0.4 % unbalanced, plan 85.2 A. It took 4.9 s")
     assert "differs" in said["X-51"]
     assert "change-over 2.7 s: within the band" in said["H-1"]
     assert said["K-5"].startswith("Unbalance of volts")

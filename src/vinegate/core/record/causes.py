@@ -15,6 +15,9 @@ from vinegate.core.record.compared import DIP_POINTS, Compared
 from vinegate.core.record.found import Against
 from vinegate.core.records import dataclass
 
+_IDLES: Final = 0.08
+"""Of its running amperes: nearer to those of nothing coupled they tell nothing."""
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Signs:
@@ -41,6 +44,7 @@ class Signs:
     spike: float = 1.0
     wye: bool = False
     electronic: bool = False
+    drive: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -277,7 +281,9 @@ _PATTERNS: Final = (
         prior=0.8,
         says="The soft starter's limit is too low, or its ramp too long.",
         tell="Its current stays at the limit to the end.",
-        fit=lambda s: s.electronic * below(s.current, 0.95, 0.1) * max(above(s.time, 1.1, 0.2), 1 - s.reached),
+        fit=lambda s: (
+            (s.electronic and not s.drive) * below(s.current, 0.95, 0.1) * max(above(s.time, 1.1, 0.2), 1 - s.reached)
+        ),
     ),
     _Pattern(
         key="limit_high",
@@ -285,7 +291,10 @@ _PATTERNS: Final = (
         says="The soft starter lets more through than planned: its limit is higher, or its by-pass closes too soon.",
         tell="Read its limit; watch when the by-pass comes in.",
         fit=lambda s: (
-            s.electronic * above(s.current, 1.06, 0.08) * below(s.time, 0.97, 0.1) * near(s.running, 1.0, 0.12)
+            (s.electronic and not s.drive)
+            * above(s.current, 1.06, 0.08)
+            * below(s.time, 0.97, 0.1)
+            * near(s.running, 1.0, 0.12)
         ),
     ),
 )
@@ -326,6 +335,7 @@ def signs_of(course: Course, found: Features, compared: Compared, plan: Against)
         spike=_spike(compared),
         wye=changes and plan.turns is not None and plan.turns[0].connection.scale > 2.5,
         electronic=plan.turns is None,
+        drive=bool(row and row.held_by_ramp),
     )
 
 
@@ -344,10 +354,17 @@ def _idle(found: Features, compared: Compared) -> float:
     planned = compared.planned
     if planned is None or planned.running_a is None or planned.idle_a is None or found.running_a is None:
         return 1.0
-    room = planned.running_a - planned.idle_a
-    if room < 0.08 * planned.running_a:
-        return 1.0  # planned almost idle: tells nothing
-    return max((found.running_a - planned.idle_a) / room, 0.0)
+    return above_idle(found.running_a, planned.running_a, planned.idle_a)
+
+
+def above_idle(found_a: float, running_a: float, idle_a: float) -> float:
+    """What flows above nothing coupled, of what was planned to; 1 where it was planned almost idle: that tells nothing.
+
+    >>> above_idle(60, 90, 30), above_idle(20, 90, 30), above_idle(60, 90, 85)
+    (0.5, 0.0, 1.0)
+    """
+    room = running_a - idle_a
+    return max((found_a - idle_a) / room, 0.0) if room >= _IDLES * running_a else 1.0
 
 
 def _spike(compared: Compared) -> float:

@@ -14,6 +14,7 @@ from vinegate.core.record.found import Against
 from vinegate.core.record.rerun import Again, Volts, again, held, running_at, settled_place
 from vinegate.core.records import dataclass, replace
 from vinegate.core.start.connection import FULL, behave
+from vinegate.core.start.plant import Plant
 
 _MOST_POINTS: Final = 900
 TIME_BAND: Final = 0.30
@@ -185,16 +186,19 @@ def _own_volts(plan: Against) -> Volts:
 
 
 def _idle(plan: Against, volts: Volts | None) -> float | None:
-    """Amperes with nothing coupled, at the last of the volts; a drive's line amperes tell nothing of that."""
     assert plan.plant is not None
     if plan.row is not None and plan.row.held_by_ramp:
         return None
-    line = volts.at(float(volts.time_s[-1])) if volts is not None else plan.plant.board_v
-    behaviour = behave(plan.plant, [FULL])
-    board = np.abs(behaviour.seen.volts(behaviour.line))[plan.plant.at] * plan.plant.board_v
-    gap = ((behaviour.torque + plan.plant.drag_nm) / board**2)[0] * line**2
-    place = settled_place(gap - plan.plant.drag_nm)
-    return float(np.interp(place, plan.plant.axis, (np.abs(behaviour.line) * plan.plant.amps_per_pu / board)[0])) * line
+    return idle_a(plan.plant, volts.at(float(volts.time_s[-1])) if volts is not None else plan.plant.board_v)
+
+
+def idle_a(plant: Plant, line_v: float) -> float:
+    """Amperes with nothing coupled at these volts; a drive's line amperes tell nothing of that."""
+    behaviour = behave(plant, [FULL])
+    board = np.abs(behaviour.seen.volts(behaviour.line))[plant.at] * plant.board_v
+    gap = ((behaviour.torque + plant.drag_nm) / board**2)[0] * line_v**2
+    place = settled_place(gap - plant.drag_nm)
+    return float(np.interp(place, plant.axis, (np.abs(behaviour.line) * plant.amps_per_pu / board)[0])) * line_v
 
 
 def current_band(plan: Against) -> tuple[float, float]:
@@ -214,12 +218,11 @@ def _lines(found: Features, plan: Against, planned: Planned | None) -> list[Line
         return Line(key=key, name=name, unit=unit, found=value, planned=of, low=ends[0], high=ends[1])
 
     row = plan.row
-    volts_before = _before(plan)
     plateau = planned.plateau_a if planned else None
     time_to = planned.time_to_s if planned else None
     running = planned.running_a if planned else None
     return [
-        line("before", "Volts before", "V", found.before_v, volts_before, 0.95, 1.05),
+        line("before", "Volts before", "V", found.before_v, plan.before_v, 0.95, 1.05),
         line("plateau", "Held while starting", "A", found.plateau_a, plateau, low, high),
         line("peak", "First peak", "A", found.peak_a, _peak(plan), 0.5, 1.1),
         line("change", "Change-over", "s", found.change_s if row and row.changes_at_s else None,
@@ -237,13 +240,6 @@ def _dip(found: Features, planned: float | None) -> Line:
     if planned is not None:
         low, high = max((2 - DIP_TIMES) * planned - DIP_POINTS, 0.0), DIP_TIMES * planned + DIP_POINTS
     return Line(key="dip", name="Dip", unit="%", found=found.dip_pct, planned=planned, low=low, high=high)
-
-
-def _before(plan: Against) -> float | None:
-    detail = plan.comparison.detail if plan.comparison is not None else None
-    if detail is None or plan.plant is None:
-        return None
-    return detail.before_pct[plan.board_at] / 100 * plan.plant.board_v
 
 
 def _peak(plan: Against) -> float | None:

@@ -44,6 +44,10 @@ _SPREAD_PCT, _LONG_LEADS_PCT = 2.0, 5.0
 _EXACT: Final = 1 + 1e-9
 _SAME_PU: Final = 0.03
 _TRIP_BAND: Final = 0.20
+_PROTECTS: Final = 1.25
+"""Of what flows at full load: the most that NFPA 70:2023 430.32(A)(1) lets a relay stand at."""
+_CARRIES: Final = 1.05
+_CARRIES_SOURCE: Final = "IEC 60947-4-1:2018 table 2"
 _NOT_YET: Final = "Dry it, clean it, test again; do not energise it."
 
 
@@ -238,7 +242,7 @@ def settings(form: AsSet, plan: Side, forms: Forms) -> Iterator[Gate]:
     if form.overload_a is not None:
         yield _as_planned("record.set_overload", "Overload as planned", form.overload_a, planned, "A",
                           "the overload's setting")  # fmt: skip
-        yield from _protects(form.overload_a, forms)
+        yield from _protects(form.overload_a, plan, forms)
     if form.trip_class is not None:
         same = form.trip_class == plan.overload.trip
         text = f"Class {form.trip_class} is set, {plan.overload.trip} planned."
@@ -309,13 +313,22 @@ def _as_planned(
     return from_answer(key, name, ruled(True, text) if same else changes(text), remedy="Set it, or plan with it.")
 
 
-def _protects(set_a: float, forms: Forms) -> Iterator[Gate]:
-    """A setting far above what really flows protects little."""
+def _protects(set_a: float, plan: Side, forms: Forms) -> Iterator[Gate]:
+    """A setting far above what really flows protects little; below it, it trips. Counted where the relay stands."""
     amps = [one for one in (forms.running.i1_a, forms.running.i2_a, forms.running.i3_a) if one]
     if not amps or forms.running.at_load != "full":
         return
-    times = set_a / max(amps)
-    text = f"{write(set_a, 3)} A is {100 * times:.0f} % of the {write(max(amps), 3)} A that flows at full load."
-    yield from_answer("record.protects", "Overload against what flows",
-                      ruled(True, text) if times <= 1.25 else changes(f"{text} It protects little."),
-                      remedy="Set it lower, within what the plate and the rule allow.")  # fmt: skip
+    over, place = plan.overload, ""
+    in_line = set_a
+    if over.setting is not None and over.line_a is not None and abs(over.line_a.value / over.setting.value - 1) > 1e-6:
+        in_line = set_a * over.line_a.value / over.setting.value
+        place = f", {write(in_line, 3)} A in the line,"
+    times = in_line / max(amps)
+    text = f"{write(set_a, 3)} A{place} is {100 * times:.0f} % of the {write(max(amps), 3)} A that flows at full load."
+    answer, remedy = ruled(True, text), "Set it lower, within what the plate and the rule allow."
+    if times > _PROTECTS:
+        answer = changes(f"{text} It protects little.")
+    elif times * _CARRIES < 1:
+        answer = changes(f"{text} It trips: it carries {_CARRIES:g} times its setting, no more.", _CARRIES_SOURCE)
+        remedy = "Less load; or set it as far up as the rule allows, where the machine bears it."
+    yield from_answer("record.protects", "Overload against what flows", answer, remedy=remedy)

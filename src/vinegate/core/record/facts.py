@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Final
 
 from vinegate.core import quantity as q
@@ -139,13 +140,25 @@ class Running(Taken):
     i2_a: float | None = field(measure("Amperes 2", read.READ_AMPS, "I_2"))
     i3_a: float | None = field(measure("Amperes 3", read.READ_AMPS, "I_3"))
     power_w: float | None = field(measure("Power from the line", read.READ_POWER, "P_in"))
-    factor_pu: float | None = field(measure("Power factor", q.POWER_FACTOR, "φ_in"))
-    hertz: float | None = field(measure("Frequency", q.FREQUENCY, "f"))
+    factor_pu: float | None = field(measure("Power factor", q.POWER_FACTOR, "φ_in", help="Empty where power is read."))
+    hertz: float | None = field(measure("Frequency", q.FREQUENCY, "f", help="Behind a drive: of its output."))
     speed_rpm: float | None = field(measure("Speed", q.SPEED, "n"))
     at_load: str | None = field(
         choice("Load", (("full", "its usual full load"), ("part", "part of it"), ("none", "uncoupled or idling")))
     )
     state: str | None = field(words("State of the load", 160, example="valve full open, head 14 m"))
+
+
+VOLTS: Final = ("u12_v", "u23_v", "u31_v")
+AMPS: Final = ("i1_a", "i2_a", "i3_a")
+
+
+def three(form: Running, names: Sequence[str]) -> tuple[float, float, float] | None:
+    """Three readings, where all are there and not nought."""
+    values = [getattr(form, name) for name in names]
+    if any(value is None for value in values) or not any(values):
+        return None
+    return values[0], values[1], values[2]
 
 
 class Condition(Taken):

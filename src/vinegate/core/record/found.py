@@ -9,7 +9,7 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.fed import fed
+from vinegate.core.fed import fed, volts_of
 from vinegate.core.load.stage import LOAD, Asked
 from vinegate.core.located import located
 from vinegate.core.plate.facts import Plate
@@ -20,6 +20,7 @@ from vinegate.core.protection.overload import Overload
 from vinegate.core.protection.stage import PROTECTION, Protected, as_given
 from vinegate.core.record.facts import (
     FORMS,
+    VOLTS,
     AsSet,
     Before,
     Condition,
@@ -29,8 +30,20 @@ from vinegate.core.record.facts import (
     Running,
     Starting,
     Taken,
+    three,
 )
-from vinegate.core.record.rerun import Again, Turn, Volts, again, by_frequency, held, held_by, turns_for
+from vinegate.core.record.rerun import (
+    Again,
+    Settled,
+    Turn,
+    Volts,
+    again,
+    by_frequency,
+    held,
+    held_by,
+    running_at,
+    turns_for,
+)
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.start.compare import Comparison, MethodRow
@@ -79,6 +92,13 @@ class Planned:
         assert self.comparison.detail is not None
         assert self.plant is not None
         return np.array(self.comparison.detail.boards_pct[self.board_at]) / 100 * self.plant.board_v
+
+    @property
+    def before_v(self) -> float | None:
+        """Line volts at its board before it starts."""
+        if self.comparison is None or self.comparison.detail is None or self.plant is None:
+            return None
+        return self.comparison.detail.before_pct[self.board_at] / 100 * self.plant.board_v
 
     def again(self, volts: Volts, change_s: float | None = None) -> Again | None:
         """The planned start on other volts, its change-over at another moment; None where it cannot be run on them."""
@@ -164,12 +184,35 @@ class Side:
         return self._work.step("record: the start again", lambda: _started(self._work, self.start))
 
     @property
+    def runs(self) -> Settled | None:
+        """Where it is to run at the volts that were read, carrying all of its load. A soft starter is past its ramp.
+
+        None where it was not at that, where these volts cannot carry it, or where a converter feeds it.
+        """
+        return self._work.step("record: where it is to run", lambda: _runs(self._work, self.start, self.load))
+
+    @property
     def volts_v(self) -> float | None:
         """Rated volts in the connection used here, else the supply's."""
         volts, way = self.rated.volts, fed(self._work.job, self._work.circuit)
         if volts is not None:
             return volts.value
         return way.volts_v if way is not None else None
+
+    @property
+    def driven(self) -> bool:
+        """Whether a drive stands between: what is read at the motor is then the drive's."""
+        return self._work.circuit.from_drive
+
+    @property
+    def supply_v(self) -> float | None:
+        """What the line has for it."""
+        return volts_of(self._work.job, self._work.circuit)
+
+    @property
+    def line_hz(self) -> float | None:
+        """The line's, as it is planned; without it the plate's."""
+        return self._work.job.supply.frequency_hz or self.plate.frequency_hz
 
     @property
     def current_a(self) -> float | None:
@@ -225,6 +268,17 @@ def _planned(work: Work) -> Planned:
 def _started(work: Work, start: Planned) -> Again | None:
     form = work.circuit.of("record_start", Starting)
     return start.again(held(form.least_v), form.changeover_s) if form.least_v else None
+
+
+def _runs(work: Work, start: Planned, load: Asked | None) -> Settled | None:
+    form = work.circuit.of("record_running", Running)
+    found = three(form, VOLTS)
+    if found is None or start.plant is None or load is None or form.at_load not in (None, "full"):
+        return None
+    if start.turns is None and start.held_back is None:
+        return None
+    runs = running_at(start.plant, load, sum(found) / 3)
+    return runs if runs.rpm > 0 else None
 
 
 def _magnetic(work: Work) -> bool:

@@ -1,169 +1,28 @@
-"""Gates of what is measured while it starts and runs."""
+"""Gates of what is measured while it starts, and once it is warm."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from typing import Final
 
 from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write
 from vinegate.core.plate.insulation import AMBIENT_C, COPPER_K, SERVICE_FACTOR_K, class_letter, rise_allowed_k
-from vinegate.core.plate.kind import Family
 from vinegate.core.record.compared import DIP_POINTS, DIP_TIMES, TIME_BAND
 from vinegate.core.record.dead import measured
-from vinegate.core.record.facts import Condition, Running, Starting
+from vinegate.core.record.facts import Condition, Starting
 from vinegate.core.record.found import Side
-from vinegate.core.record.rerun import Again, running_at
-from vinegate.core.record.unbalance import (
-    DERATING_SOURCE,
-    DEVIATION_SOURCE,
-    EVEN_OUT,
-    NEGATIVE_SOURCE,
-    borne,
-    deviation_pct,
-    negative_pct,
-)
+from vinegate.core.record.rerun import Again
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
-from vinegate.core.working import Provenance
 
 _READ_BAND: Final = {"waveform": 0.03, "fast": 0.05, "slow": 1.0, "eye": 0.25}
 _ALARM_C: Final = 90.0
 _STOP_C: Final = 100.0
 _SERVICE_FACTOR: Final = 1.15
-_NEVER_PCT: Final = 50.0
 _RISES: Final = 1.02
 """So much above the volts before the least may be read: more is no reading of them."""
-_IDLING_PCT: Final = 20.0
-"""Small machines that idle may show so much; usual."""
-
-
-def three(form: Running, names: Sequence[str]) -> tuple[float, float, float] | None:
-    """Three readings, where all are there and not nought."""
-    values = [getattr(form, name) for name in names]
-    if any(value is None for value in values) or not any(values):
-        return None
-    return values[0], values[1], values[2]
-
-
-VOLTS: Final = ("u12_v", "u23_v", "u31_v")
-AMPS: Final = ("i1_a", "i2_a", "i3_a")
-
-
-def volts(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
-    """Within the machine's zone, and how unequal."""
-    found = three(form, VOLTS)
-    if found is None:
-        if plan.plate.family is Family.SINGLE and form.u12_v:
-            one = measured(sheet, "volts", "Volts while running", "U_m", form.u12_v, "V", form.simulated)
-            yield _within(one.value, plan)
-        elif any(getattr(form, name) is not None for name in VOLTS):
-            yield unknown("record.volts", "Volts while running", ("all three line-to-line volts",))
-        return
-    u = [measured(sheet, f"u_{pair}", f"Volts {pair[0]}-{pair[1]}", f"U_{pair}", value, "V", form.simulated)
-         for pair, value in zip(("12", "23", "31"), found, strict=True)]  # fmt: skip
-    mean = sheet.work("volts", "Mean volts", "U_m", sum(found) / 3, "V", formula="(U_12 + U_23 + U_31)/3", inputs=u,
-                      source="definition")  # fmt: skip
-    yield _within(mean.value, plan)
-    yield _unequal(sheet, found, plan)
-
-
-def _within(volts: float, plan: Side) -> Gate:
-    """Inside the zone in which the machine works as rated; to check in the outer one."""
-    if plan.volts_v is None:
-        return unknown("record.volts", "Volts while running", ("rated volts",))
-    off, (inner, outer) = volts / plan.volts_v - 1, plan.rules.zone_pu
-    where = f"{100 * abs(off):.1f} % {'above' if off > 0 else 'below'}" if abs(off) >= 5e-4 else "just"
-    text = f"{write(volts, 3)} V is {where} the rated {write(plan.volts_v, 3)} V."
-    judged = meets if abs(off) <= inner else changes if abs(off) <= outer else breaks
-    return from_answer("record.volts", "Volts while running", judged(text, plan.rules.zone_source),
-                       remedy="Another tap, or the supply looked after.")  # fmt: skip
-
-
-def _unequal(sheet: Sheet, found: tuple[float, float, float], plan: Side) -> Gate:
-    """Both definitions on the sheet; the rule set's own decides."""
-    name, practice = "Unbalance of volts", plan.rules.practice
-    deviation = sheet.given("deviation", "Unbalance by largest deviation", "u_d", deviation_pct(*found), "%",
-                            provenance=Provenance.MEASURED, source=DEVIATION_SOURCE)  # fmt: skip
-    negative = negative_pct(*found)
-    if negative is None:
-        text = "These three close no triangle: they are not line-to-line volts of one moment."
-        return from_answer(
-            "record.unbalance_u", name, breaks(text, NEGATIVE_SOURCE), remedy="Read them again, line to line."
-        )
-    sheet.given("negative", "Unbalance by negative sequence", "u_n", negative, "%", provenance=Provenance.MEASURED,
-                source=NEGATIVE_SOURCE)  # fmt: skip
-    answer = borne(deviation.value, negative, by_deviation=practice.unbalance_by_deviation)
-    return from_answer("record.unbalance_u", name, answer, remedy=EVEN_OUT)
-
-
-def amperes(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
-    """Against the plate, the plan at these volts, and each other."""
-    given = [value for value in (form.i1_a, form.i2_a, form.i3_a) if value is not None]
-    if not given:
-        return
-    single = plan.plate.family is Family.SINGLE
-    if len(given) < (1 if single else 3):
-        yield unknown("record.current", "Amperes while running", ("all three amperes",))
-        return
-    worst = max(given)
-    measured(sheet, "current", "Amperes while running, the largest", "I_r", worst, "A", form.simulated)
-    rated, service = plan.current_a, plan.plate.service_factor or 1.0
-    if rated is None:
-        yield unknown("record.current", "Amperes while running", (plan.rules.words.full_load_current,))
-    else:
-        text = f"{write(worst, 3)} A of {write(rated, 3)} A rated"
-        planned = _planned_running(form, plan)
-        text += f"; {write(planned, 3)} A planned at these volts." if planned else "."
-        if worst <= rated * 1.005:
-            answer = meets(text, "plate")
-        elif worst <= rated * service and plan.rules.practice.service_factor:
-            answer = changes(f"{text} It runs in its service factor.", "NEMA MG 1:2021 14.37")
-        else:
-            answer = breaks(text, "plate")
-        yield from_answer("record.current", "Amperes while running", answer, remedy="Less load, or a larger motor.")
-    if not single:
-        yield _amps_apart(sheet, form, given)
-
-
-def _planned_running(form: Running, plan: Side) -> float | None:
-    """At the volts measured, carrying all of its load; None where it is not at that, where these volts cannot carry
-    it, or where electronics feed it.
-    """
-    found, plant, load = three(form, VOLTS), plan.start.plant, plan.load
-    if found is None or plant is None or load is None:
-        return None
-    if plan.start.turns is None or form.at_load not in (None, "full"):
-        return None
-    runs = running_at(plant, load, sum(found) / 3)
-    return runs.amps if runs.rpm > 0 else None
-
-
-def _amps_apart(sheet: Sheet, form: Running, given: Sequence[float]) -> Gate:
-    apart = deviation_pct(given[0], given[1], given[2])
-    sheet.given("apart", "Unbalance of amperes", "i_d", apart, "%", provenance=Provenance.MEASURED,
-                source=DEVIATION_SOURCE)  # fmt: skip
-    name, text = "Unbalance of amperes", f"{write(apart, 2)} % from their mean."
-    if min(given) < 0.05 * max(given):
-        return from_answer("record.unbalance_i", name, breaks(f"{text} One phase carries nothing."),
-                           remedy="Stop it: a fuse, contact or lead is open.")  # fmt: skip
-    if apart > _NEVER_PCT:
-        return from_answer("record.unbalance_i", name, breaks(
-            f"{text} Ten times the 5 % of volts above which it is not to run.", DERATING_SOURCE),
-            remedy="Stop it: a joint, contact, fuse or winding is going.")  # fmt: skip
-    if form.at_load in ("none", "part") and apart <= _IDLING_PCT:
-        return from_answer("record.unbalance_i", name, meets(f"{text} Only full load counts; it was not."))
-    found = three(form, VOLTS)
-    of_volts = deviation_pct(*found) if found else None
-    if apart <= 10:
-        return from_answer("record.unbalance_i", name, meets(f"{text} 10 % is usual at full load."))
-    if of_volts is not None and apart <= 10 * of_volts:
-        return from_answer("record.unbalance_i", name, changes(
-            f"{text} Volts {write(of_volts, 2)} % apart make six to ten times that in amperes."),
-            remedy="Rotate all three leads: what stays with the line is the supply's.")  # fmt: skip
-    return from_answer("record.unbalance_i", name, changes(f"{text} More than the volts explain."),
-                       remedy="Rotate all three leads: what moves with a lead is the motor's.")  # fmt: skip
 
 
 def starting(sheet: Sheet, form: Starting, plan: Side, rerun: Again | None) -> Iterator[Gate]:

@@ -10,9 +10,11 @@ from vinegate.core.grade import Gate, Kind, Verdict, informs, worst_of
 from vinegate.core.measured import AtLeast
 from vinegate.core.numbers import write
 from vinegate.core.paper import PaperTable
-from vinegate.core.record import dead, live
-from vinegate.core.record.facts import DONE, FORMS, TITLES, Taken, steps_in
+from vinegate.core.record import carried, dead, live, running
+from vinegate.core.record.causes import Cause
+from vinegate.core.record.facts import DONE, FORMS, TITLES, VOLTS, Taken, steps_in, three
 from vinegate.core.record.found import Forms, Side, filled, forms_of
+from vinegate.core.record.likely import likely
 from vinegate.core.record.unbalance import deviation_pct
 from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
@@ -45,6 +47,8 @@ class Recorded:
     readings: tuple[Reading, ...]
     verdict: Verdict
     said: tuple[Piece, ...]
+    likely: tuple[Cause, ...] = ()
+    """What a difference in them most likely means, and what would tell."""
 
 
 def _plan(work: Work) -> Recorded | None:
@@ -58,13 +62,15 @@ def _plan(work: Work) -> Recorded | None:
     if simulated:
         names = ", ".join(TITLES[key].lower() for key in simulated)
         sheet.notes.append(f"From the simulated bench, and no measurement: {names}.")
+    verdicts = tuple((gate.key, gate.verdict) for gate in own)
     return Recorded(
         forms=keys,
         taken=tuple((key, work.circuit.of(key, FORMS[key]).taken or "") for key in keys),
         simulated=simulated,
         readings=work.step("record: readings", lambda: tuple(_readings(work, keys)), keys),
         verdict=worst_of(gate.verdict for gate in own if gate.kind is not Kind.CONFIRM),
-        said=tuple(_said(forms_of(work), own, found["record_insulation"].figures)),
+        said=tuple(_said(forms_of(work), own, found["record_insulation"].figures, found["record_running"].planned_a)),
+        likely=work.step("record: likely", lambda: likely(forms_of(work), Side(work), own), keys, verdicts),
     )
 
 
@@ -77,6 +83,8 @@ class Held:
 
     gates: tuple[Gate, ...]
     figures: tuple[Figure, ...]
+    planned_a: float | None
+    """Of the running form: the amperes planned at the volts that were read."""
 
 
 def _held(work: Work, key: str, keys: Keys) -> Held:
@@ -86,7 +94,9 @@ def _held(work: Work, key: str, keys: Keys) -> Held:
         sheet = work.sheet(KEY)
         gates = _JUDGED[key](sheet, forms_of(work), Side(work), keys)
         sheet.gates += [_weighed(gate, work.circuit.of(key, FORMS[key])) for gate in gates]
-        return Held(gates=tuple(sheet.gates), figures=tuple(sheet.figures))
+        runs = Side(work).runs if key == "record_running" and key in keys else None
+        planned_a = runs.amps if runs is not None else None
+        return Held(gates=tuple(sheet.gates), figures=tuple(sheet.figures), planned_a=planned_a)
 
     return work.step(f"record: {key}", held, keys)
 
@@ -104,8 +114,11 @@ def _insulation(sheet: Sheet, forms: Forms, plan: Side, keys: Keys) -> Iterator[
 
 def _running(sheet: Sheet, forms: Forms, plan: Side, keys: Keys) -> Iterator[Gate]:
     del keys
-    yield from live.volts(sheet, forms.running, plan)
-    yield from live.amperes(sheet, forms.running, plan)
+    yield from running.volts(sheet, forms.running, plan)
+    yield from running.hertz(forms.running, plan)
+    yield from running.amperes(sheet, forms.running, plan)
+    yield from carried.slip(sheet, forms.running, plan)
+    yield from carried.power(sheet, forms.running, plan)
 
 
 _JUDGED: Final[dict[str, Callable[[Sheet, Forms, Side, Keys], Iterable[Gate]]]] = {
@@ -157,7 +170,7 @@ _ALARMS: Final = ("record.bearings", "record.winding_c", "record.vibration")
 """What is past its alarm is told to whoever has just measured it, though it does not fail yet."""
 
 
-def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...]) -> Iterator[Piece]:
+def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...], planned: float | None) -> Iterator[Piece]:
     """What one would say on the phone: ran, took, insulation; what is bad first."""
     failing = [gate for gate in gates if gate.verdict is Verdict.FAILS]
     alarms = [gate for gate in gates if gate.key in _ALARMS and gate.verdict in (Verdict.CHECK, Verdict.FAILS)]
@@ -165,13 +178,13 @@ def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...]) -> Itera
         yield Piece(f"{gate.name}: ", strong=True)
         yield Piece(f"{gate.sentence} {gate.remedy} ".replace("  ", " "))
     amps = [one for one in (forms.running.i1_a, forms.running.i2_a, forms.running.i3_a) if one]
-    volts = live.three(forms.running, live.VOLTS)
+    volts = three(forms.running, VOLTS)
     if amps:
         yield Piece("Ran ")
         yield Piece(f"{write(max(amps), 3)} A", strong=True)
         if volts:
             yield Piece(f" at {write(sum(volts) / 3, 3)} V, {deviation_pct(*volts):.1f} % unbalanced")
-        yield Piece(". ")
+        yield Piece(f", plan {write(planned, 3)} A. " if planned else ". ")
     took = next((gate for gate in gates if gate.key == "record.start_time"), None)
     if took is not None and forms.start.time_s is not None:
         yield Piece(f"It took {took.sentence.partition(' Not run')[0]} ")

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Final
+
 from vinegate.core.numbers import write
 from vinegate.core.plan import Plan
 
 
 def expected(plan: Plan, form: str) -> dict[str, str]:
-    """Field paths to what is planned, in short; empty where nothing is."""
-    make = {"record_start": _start, "record_set": _set, "record_running": _running, "record_before": _before}.get(form)
+    """Field paths to what is planned or rated, in short; empty where nothing is."""
+    make, of = _EXPECTED.get(form, (None, ""))
     found = make(plan) if make else {}
-    return {f"{form}.{name}": text for name, text in found.items() if text}
+    return {f"{form}.{name}": f"{of} {text}" for name, text in found.items() if text}
 
 
 def _start(plan: Plan) -> dict[str, str]:
@@ -39,9 +42,10 @@ def _set(plan: Plan) -> dict[str, str]:
 
 
 def _running(plan: Plan) -> dict[str, str]:
-    current, speed = plan.figure("plate.current"), plan.figure("plate.speed")
-    amps = f"{current.shown} rated" if current else ""
-    return {"i1": amps, "i2": amps, "i3": amps, "speed": f"{speed.shown} rated" if speed else ""}
+    volts, current, speed, hertz = (plan.figure(f"plate.{one}") for one in ("volts", "current", "speed", "frequency"))
+    three = {"u12": volts, "u23": volts, "u31": volts, "i1": current, "i2": current, "i3": current}
+    found = {**three, "speed": speed, "hertz": hertz}
+    return {name: figure.shown for name, figure in found.items() if figure is not None}
 
 
 def _before(plan: Plan) -> dict[str, str]:
@@ -52,3 +56,12 @@ def _before(plan: Plan) -> dict[str, str]:
 
 def _shown(value: float | None, unit: str) -> str:
     return f"{write(value, 3)} {unit}" if value is not None else ""
+
+
+_EXPECTED: Final[dict[str, tuple[Callable[[Plan], dict[str, str]], str]]] = {
+    "record_start": (_start, "planned"),
+    "record_set": (_set, "planned"),
+    "record_running": (_running, "rated"),
+    "record_before": (_before, "planned"),
+}
+"""Each form's, and whether it is of the plan or of the plate."""
