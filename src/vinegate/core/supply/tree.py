@@ -297,14 +297,20 @@ def _faults(
 ) -> None:
     """Fault current at each further bus of the path; the main board's stands with the source."""
     currents = fault_currents_a(network)
-    passed = [source.r, source.x]
+    passed, transformed = [source.r, source.x], False
     for key in way:
         index, run = network.index(key), runs[key]
         passed += [run.r, run.x] if run else []
         between = two_wires(job.volts_at(key))
         kind, root = ("Fault current between lines", "2") if between else ("Three-phase fault current", "√3")
-        sheet.given(
-            f"fault_at_{key}", f"{kind} at {board_name(job, key)}", f"I_sc{number_of(key)}",
-            currents[index] / 1000 * (3**0.5 / 2 if between else 1.0), "kA", provenance=softest(*passed),
-            source=f"U/({root}·|Z|) over all impedances on the way; IEC 60909-0:2016 7.2, c = 1; motors not included",
-        )  # fmt: skip
+        title, symbol = f"{kind} at {board_name(job, key)}", f"I_sc{number_of(key)}"
+        amps = currents[index] / 1000 * (3**0.5 / 2 if between else 1.0)
+        rule = "over all impedances on the way; IEC 60909-0:2016 7.2, c = 1; motors not included"
+        transformed = transformed or network.buses[index].volts_v != source.volts.value
+        if transformed:  # its ohms stand at other volts
+            sheet.given(f"fault_at_{key}", title, symbol, amps, "kA", provenance=softest(*passed),
+                        source=f"U/({root}·|Z|) {rule}")  # fmt: skip
+            continue
+        r, x = ("+".join(one.symbol for one in passed[axis::2]) for axis in (0, 1))
+        sheet.work(f"fault_at_{key}", title, symbol, amps, "kA", formula=f"U/({root}·√(({r})²+({x})²))",
+                   inputs=(source.volts, *passed), source=rule)  # fmt: skip
