@@ -1,6 +1,7 @@
 """The radial network against node equations, and what must hold of it whatever its numbers."""
 
 import cmath
+import math
 
 import numpy as np
 import pytest
@@ -15,6 +16,7 @@ from vinegate.core.supply.network import (
     Network,
     fault_currents_a,
     seen_from,
+    shares_in_fault,
     solve,
     with_regulated_root,
 )
@@ -108,6 +110,42 @@ def test_fault_currents_from_impedances():
     base = 1e6 / (3**0.5 * 480)
     assert amps[0] == pytest.approx(base / abs(Z[0]))
     assert amps[3] == pytest.approx(base / abs(Z[0] + Z[1] + Z[3]))
+
+
+@pytest.mark.parametrize("at", range(4))
+@pytest.mark.parametrize("own", range(4))
+def test_a_machine_beside_adds_its_share_to_a_fault_and_no_more(at, own):
+    """Node equations with a machine's own volts behind its reactance: a small one adds its share, a large one less."""
+    network = tree(y=(0j,) * 4)
+
+    def fault(machine):
+        rows = np.zeros((4, 4), dtype=complex)
+        for i, bus in enumerate(network.buses):
+            rows[i, i] += 1 / bus.z_pu
+            if bus.parent >= 0:
+                rows[bus.parent, bus.parent] += 1 / bus.z_pu
+                rows[i, bus.parent] -= 1 / bus.z_pu
+                rows[bus.parent, i] -= 1 / bus.z_pu
+        rows[own, own] += machine
+        return 1 / np.linalg.inv(rows)[at, at]
+
+    alone, share = fault(0), shares_in_fault(network, at)[own]
+    small, large = -1e-6j, -40j
+    assert abs(fault(small) - alone) == pytest.approx(1e-6 * share, rel=1e-3)
+    assert abs(fault(large)) <= abs(alone) + 40 * share
+    assert (share == 1) == (own == at or (at == 1 and own == 3) or at == 0)
+
+
+def test_motors_behind_a_transformer_do_not_feed_a_fault_as_if_none_stood_between():
+    """500 kVA of motors at 480 V made 10 kA of 4.8 behind 75 kVA: gear for 10 kA failed."""
+    behind = {"board_2.motor_power": "0 kVA", "main_board.load_power": "500 kVA", "board_1.motor_power": "45 kVA"}
+    plan = planner("harrowmere-lock.json", "C-71")
+    none, all_of_it = (plan(behind | {"main_board.motor_power": kva}) for kva in ("0 kVA", "500 kVA"))
+    at = none.figure("supply.fault_at_board_2").value
+    added = all_of_it.figure("supply.motors_fault_main").value
+    # 45 kVA, 3.5 %: 11.6 % of its own volts' ohms stand ahead of it, squared
+    assert 0 < added < 0.03 * 4 * 500 / (math.sqrt(3) * 240)
+    assert added < 0.05 * at
 
 
 def test_feeder_lowers_fault_level_and_terminals():

@@ -5,17 +5,20 @@ The dip has a third: c = 1, no factors, as everything runs (IEC 60909-0 does not
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Final
 
-from vinegate.core.facts import Job
+from vinegate.core.facts import Job, number_of
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
+from vinegate.core.supply.facts import Board, MainBoard
+from vinegate.core.supply.network import shares_in_fault
 from vinegate.core.supply.source import Source, stated_between_lines
 from vinegate.core.supply.tree import Feed, board_name, path_to
 from vinegate.core.system_volts import two_wires
 from vinegate.core.tables import load
-from vinegate.core.turning import Taken, point
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 _USUAL_TOLERANCE: Final = "10"
@@ -29,23 +32,26 @@ _SUBTRANSIENT: Final = (0.55, 1.0)  # X"d over X'd of low-voltage generators
 class Faults:
     """At the circuit's board, kA: the largest, without motors; what is not known of it; `least_factor` is c_min.
 
-    `one_line` are the times of it that flow from one line to ground or neutral, where that is more. `rests` are the kVA
-    of motors among the other load, the first so many, and a generator's X"d; `most` is the largest current with them,
-    kA, motors counted.
+    `one_line` are the times of it that flow from one line to ground or neutral, where that is more. `said` are what the
+    motors beside it feed that are known, `rests` the kVA of those that are not, with their `shares`, and a generator's
+    X"d; `most` is the largest current with them, kA, motors counted.
     """
 
     largest: Figure
     least_factor: float
     one_line: float
+    said: tuple[Figure, ...]
     rests: tuple[Taken, ...]
-    motors: int
+    shares: tuple[float, ...]
     volts_v: float
     transient_pct: float | None
 
     def most(self, *facts: float) -> float:
-        motors_kva, subtransient = sum(facts[: self.motors]), facts[self.motors :]
+        motors_kva = sum(share * kva for share, kva in zip(self.shares, facts, strict=False))
+        subtransient = facts[len(self.shares) :]
         more = self.transient_pct / subtransient[0] if self.transient_pct and subtransient else 1.0
-        return self.largest.value * self.one_line * more + MOTORS_TIMES * motors_kva / (3**0.5 * self.volts_v)
+        fed = sum(one.value for one in self.said) + MOTORS_TIMES * motors_kva / (3**0.5 * self.volts_v)
+        return self.largest.value * self.one_line * more + fed
 
 
 def factors(job: Job) -> tuple[float, float]:
@@ -70,13 +76,15 @@ def faults_at(sheet: Sheet, job: Job, rules: RuleSet, source: Source | None, fee
         least = factors(job)[1]
         if not standby:
             plain = _with_factors(sheet, job, source, feed)
-    motors = _motors(job)
+    shares = _shares(feed)
+    motors = _unsaid_motors(job, shares)
     return Faults(
         largest=plain,
         least_factor=least,
         one_line=_one_line(sheet, job, feed.board),
-        rests=(*motors, *([_subtransient(job)] if standby else [])),
-        motors=len(motors),
+        said=tuple(_said_motors(sheet, job, feed, shares)),
+        rests=(*(one for one, _ in motors), *([_subtransient(job)] if standby else [])),
+        shares=tuple(share for _, share in motors),
         volts_v=feed.volts_v,
         transient_pct=100 * (job.standby.transient_reactance_pu or 0.0) if standby else None,
     )
@@ -161,20 +169,58 @@ def _transformer_factor(sheet: Sheet, c: Figure, pct: Figure, ratio: Figure) -> 
     )  # fmt: skip
 
 
-def _motors(job: Job) -> tuple[Taken, ...]:
-    """Motors among what already runs, kVA: what is said, then of each board where nothing is none of its load to all.
+def _shares(feed: Feed) -> dict[str, float]:
+    """By each board's part of the facts the share of its motors' current that reaches the circuit's board."""
+    if feed.network is None:
+        return {}
+    found = shares_in_fault(feed.network, feed.at)
+    return {_part(bus.key): share for bus, share in zip(feed.network.buses, found, strict=True)}
+
+
+def _part(key: str) -> str:
+    return "main_board" if key == "main" else key
+
+
+def _boards(job: Job) -> dict[str, MainBoard | Board]:
+    return {"main_board": job.main_board, **job.boards}
+
+
+def _said_motors(sheet: Sheet, job: Job, feed: Feed, shares: dict[str, float]) -> Iterator[Figure]:
+    """What each board's motors feed that are said, kA."""
+    said = {part: board.motor_power_va for part, board in _boards(job).items() if board.motor_power_va}
+    if not said:
+        return
+    u = next((one for one in sheet.figures if one.key == f"{sheet.key}.fault_volts_c"), None)
+    u = u or sheet.given("fault_volts_c", "Volts of the circuit's board", "U_b", feed.volts_v, "V")
+    for part, power_va in said.items():
+        key, mark = ("main", "") if part == "main_board" else (part, str(number_of(part)))
+        name, share = board_name(job, key), shares.get(part, 1.0)
+        kva = sheet.given(f"motors_of_{key}", f"Motors at {name}", f"S_m{mark}", power_va / 1000, "kVA")
+        reaches = sheet.given(f"motors_share_{key}", f"Share of {name}'s that reaches the fault", f"w{mark}", share, "",
+                              provenance=Provenance.ESTIMATED, source="|Z_a/Z_b|²: from the source to where the ways "
+                              "part, over that to the fault")  # fmt: skip
+        yield sheet.work(
+            f"motors_fault_{key}", f"Motors at {name}, first cycle", f"I_m{mark}",
+            MOTORS_TIMES * share * kva.value / (3**0.5 * u.value), "kA",
+            formula=f"{MOTORS_TIMES:g}·w{mark}·S_m{mark}/(√3·U_b)", inputs=(reaches, kva, u),
+            source="IEEE 3002.3:2018: groups of low-voltage motors, four times their rated current",
+        )  # fmt: skip
+
+
+def _unsaid_motors(job: Job, shares: dict[str, float]) -> tuple[tuple[Taken, float], ...]:
+    """Motors of each board of which nothing is said, kVA: none of its load to all; with the share that reaches here.
 
     Of many boards the largest are named; what is typed for one settles that one alone.
     """
-    boards = {"main_board": job.main_board, **job.boards}
-    said = sum(board.motor_power_va or 0.0 for board in boards.values()) / 1000
+    boards = _boards(job)
     unsaid = {key: (board.load_power_va or 0.0) / 1000 for key, board in boards.items() if board.motor_power_va is None}
-    silent = sorted((key for key, kva in unsaid.items() if kva), key=lambda key: -unsaid[key])
-    found = [_unsaid(key, unsaid[key], _where(job, key) if len(silent) > 1 else "") for key in silent[:_NAMED]]
-    rest = sum(unsaid[key] for key in silent[_NAMED:])
+    silent = sorted((key for key, kva in unsaid.items() if kva), key=lambda key: -unsaid[key] * shares.get(key, 1.0))
+    found = [(_unsaid(key, unsaid[key], _where(job, key) if len(silent) > 1 else ""), shares.get(key, 1.0))
+             for key in silent[:_NAMED]]  # fmt: skip
+    rest = sum(unsaid[key] * shares.get(key, 1.0) for key in silent[_NAMED:])
     if rest:
-        found.append(_unsaid("", rest, " at the smaller boards"))
-    return (point(said, label="motors among the other load", unit="kVA"), *found)
+        found.append((_unsaid("", rest, " at the smaller boards"), 1.0))
+    return tuple(found)
 
 
 def _where(job: Job, key: str) -> str:

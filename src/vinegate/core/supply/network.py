@@ -133,10 +133,35 @@ def seen_from(network: Network, at: int, volts: Complex | None = None) -> Seen:
 
 def fault_currents_a(network: Network) -> list[float]:
     """Three-phase fault current at each bus, amperes at its volts; loads and motors left out (IEC 60909-0, c = 1)."""
+    z = _from_source(network)
+    return [BASE_VA / (3**0.5 * bus.volts_v * abs(z_bus)) for bus, z_bus in zip(network.buses, z, strict=True)]
+
+
+def shares_in_fault(network: Network, at: int) -> list[float]:
+    """Of what a small machine at each bus feeds into a fault at its own terminals, the share that reaches one at `at`.
+
+    While that bus is shorted another keeps `1 − Z_a/Z_b` of its volts: `Z_a` from the source to where the ways part,
+    `Z_b` to the fault. The machine gives less by that, and of it the same share reaches the fault (reciprocity); the
+    ohms of its own way only lessen it.
+    """
+    z, way = _from_source(network), _ways(network, at)
+    return [abs(z[next(bus for bus in _ways(network, own) if bus in way)] / z[at]) ** 2 if z[at] else 1.0
+            for own in range(len(z))]  # fmt: skip
+
+
+def _from_source(network: Network) -> list[complex]:
     z: list[complex] = []
     for bus in network.buses:
         z.append(bus.z_pu + (z[bus.parent] if bus.parent >= 0 else 0))
-    return [BASE_VA / (3**0.5 * bus.volts_v * abs(z_bus)) for bus, z_bus in zip(network.buses, z, strict=True)]
+    return z
+
+
+def _ways(network: Network, bus: int) -> list[int]:
+    """From a bus to the root."""
+    way = [bus]
+    while network.buses[way[-1]].parent >= 0:
+        way.append(network.buses[way[-1]].parent)
+    return way
 
 
 class NotHeld(ValueError):
