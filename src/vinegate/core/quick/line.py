@@ -21,6 +21,9 @@ from vinegate.core.working import Provenance
 _USUAL_FACTOR: Final = 0.85
 _USUAL_EFFICIENCY: Final = 0.93
 """Of a motor running at its load, where nothing else is known: assumed, and said so."""
+_FACTORS: Final = (0.7, 0.95)
+"""Of motors at their load, where nothing else is known: a wire is taken at the one that drops most; assumed."""
+_USUAL_RATIO: Final = 6.5
 _SOFT_TIMES: Final = 3.5
 _PHASES: Final = (("3", "three-phase"), ("1", "single-phase"))
 _PHASES_ALSO: Final = {
@@ -87,15 +90,22 @@ class Wire(Facts):
     limit_pu: float | None = field(measure("Drop allowed", q.DIP_LIMIT, "u", example="3 %"))
     metal: str | None = field(choice("Metal", METALS, also=METALS_ALSO))
     phases: str | None = field(choice("Phases", _PHASES, also=_PHASES_ALSO))
-    factor_pu: float | None = field(measure("Power factor", q.POWER_FACTOR, "cosφ", help="Empty: 0.85, assumed."))
+    factor_pu: float | None = field(
+        measure("Power factor", q.POWER_FACTOR, "cosφ", help="Empty: what drops most of 0.7 to 0.95.")
+    )
     hertz: float | None = field(measure("Hertz", q.FREQUENCY, "f", help="Empty: 60 Hz, or 50 Hz under IEC."))
 
 
+def _worst_factor(z: RunImpedance) -> float:
+    """The power factor at which a run drops most, of those that motors have: its own angle, where it lies in them."""
+    least, most = _FACTORS
+    return min(max(z.r.value / math.hypot(z.r.value, z.x.value), least), most)
+
+
 def _first_within(
-    facts: Wire, rules: RuleSet, hertz: float, factor: float, times: float, most_v: float
-) -> tuple[str, RunImpedance, float, Sheet] | None:
-    """The least size whose drop, V, is at most `most_v`: the size, its ohms, the drop, and the sheet with both."""
-    sine = math.sqrt(1 - factor**2)
+    facts: Wire, rules: RuleSet, hertz: float, times: float, most_v: float
+) -> tuple[str, RunImpedance, tuple[float, float], Sheet] | None:
+    """The least size whose drop, V, is at most `most_v`: the size, its ohms, power factor and drop, and the sheet."""
     for row in load(rules.conductors).rows:
         trial = Sheet("wire", "")
         run = RunFacts(
@@ -111,28 +121,32 @@ def _first_within(
         z = rules.conductor(trial, run, hertz)
         if z is None:
             continue
-        drop = times * (facts.amps_a or 0) * (z.r.value * factor + z.x.value * sine) / 1000
+        factor = facts.factor_pu or _worst_factor(z)
+        ohms = z.r.value * factor + z.x.value * math.sqrt(1 - factor**2)
+        drop = times * (facts.amps_a or 0) * ohms / 1000
         if drop <= most_v:
-            return row["size"], z, drop, trial
+            return row["size"], z, (factor, drop), trial
     return None
 
 
 def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
-    factor, times = facts.factor_pu or _USUAL_FACTOR, 2.0 if facts.phases == "1" else math.sqrt(3)
+    times = 2.0 if facts.phases == "1" else math.sqrt(3)
     hertz = facts.hertz or (60.0 if rules.practice.us_units else 50.0)
     limit = facts.limit_pu or 0.03
-    first = _first_within(facts, rules, hertz, factor, times, limit * (facts.volts_v or 1))
+    first = _first_within(facts, rules, hertz, times, limit * (facts.volts_v or 1))
     if first is None:
         return "No tabulated size stays within it: more sets in parallel, or higher volts."
-    size, z, drop, trial = first
+    size, z, (factor, drop), trial = first
     sheet.figures += trial.figures
     amps = sheet.given("amps", "Amperes", "I", facts.amps_a or 0, "A")
-    cosine = sheet.given("factor", "Power factor", "c", factor, "", **said_or(facts.factor_pu))
+    cosine = sheet.given("factor", "Power factor", "c", factor, "",
+                         **said_or(facts.factor_pu, "what drops most of a motor's 0.7 to 0.95"))  # fmt: skip
     both = "2" if facts.phases == "1" else "√3"
     found = sheet.work("drop", "Drop", "ΔU", drop, "V", source="I·(R·cos φ + X·sin φ), both ways",
                        formula=f"{both}·I·({z.r.symbol}·c + {z.x.symbol}·√(1 − c²))/1000",
                        inputs=(amps, z.r, z.x, cosine))  # fmt: skip
     share = 100 * drop / (facts.volts_v or 1)
+    at = "" if facts.factor_pu else f" at most, of power factors from {_FACTORS[0]:g} to {_FACTORS[1]:g}"
     sheet.gates.append(
         at_most(
             "wire.drop",
@@ -145,8 +159,8 @@ def _wire(sheet: Sheet, facts: Wire, rules: RuleSet) -> str:
         )
     )
     return (
-        f"{size} {facts.metal or 'copper'} drops {found.shown}, {write(share, 3)} %. By drop alone: its ampacity, "
-        "terminals and device are asked on a circuit's wiring."
+        f"{size} {facts.metal or 'copper'} drops {found.shown}, {write(share, 3)} %{at}. By drop alone: its "
+        "ampacity, terminals and device are asked on a circuit's wiring."
     )
 
 
@@ -235,7 +249,7 @@ class Largest(Facts):
 def _largest(sheet: Sheet, facts: Largest, rules: RuleSet) -> str:
     fault = sheet.given("fault", "Fault at the board", "I_k", facts.fault_a or 1, "A")
     dip = sheet.given("dip", "Dip allowed", "d", facts.limit_pu or 0.04, "")
-    ratio = sheet.given("ratio", "At rest, of rated", "c", facts.ratio or 6.5, "", **said_or(facts.ratio))
+    ratio = sheet.given("ratio", "At rest, of rated", "c", facts.ratio or _USUAL_RATIO, "", **said_or(facts.ratio))
     drawn = min(_SOFT_TIMES / ratio.value, 1.0) if facts.way == "soft" else float(facts.way or 1)
     share = sheet.given(
         "share", "Share the way to start draws", "s", drawn, "", source="of its current at full voltage"
@@ -263,6 +277,8 @@ def _largest(sheet: Sheet, facts: Largest, rules: RuleSet) -> str:
     kw = math.sqrt(3) * (facts.volts_v or 1) * rated.value * _USUAL_FACTOR * _USUAL_EFFICIENCY / 1000
     size = f"{write(kw * 1000 / WATT_PER_HP, 2)} hp" if rules.practice.us_units else f"{write(kw, 2)} kW"
     said = f"Up to {write(rated.value, 3)} A rated, some {size}, for {100 * dip.value:g} % of dip."
+    if facts.ratio is None:
+        said += f" At rest it is taken to draw {_USUAL_RATIO:g} times that, assumed."
     said += (
         f" The power is at {_USUAL_FACTOR:g} and {100 * _USUAL_EFFICIENCY:g} %, power factor and efficiency assumed."
     )
