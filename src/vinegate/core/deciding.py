@@ -173,8 +173,11 @@ def _as_taken(one: Taken) -> str:
         return "it is not given"
     taken, low, high = (one.text(value).removesuffix(one.unit).rstrip() for value in (one.value, one.low, one.high))
     unit = f" {one.unit}".rstrip()
-    if not one.how or low == high:
+    if low == high:
         return f"{taken}{unit} {one.how or 'given'}"
+    if not one.how:
+        reach = f"up to {high}" if taken == low else f"down to {low}" if taken == high else f"{low} to {high}"
+        return f"{taken}{unit} given, {reach} by its tolerance"
     if one.value > 0 and one.high > _NO_END * one.value:
         return f"{taken}{unit} {one.how}, {low} or more"
     band = f"{low} to {high}"

@@ -141,15 +141,16 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
         return min(opens * (sees / amps if held is not None else stays) ** 2 + first, _LONG_S)
 
     at, relay = heats(current.value, 1.0), Taken(label="the relay within its class", value=1.0, low=0.0, high=1.0)
-    text = f"Stalled, class {name} has opened before it heats as {write(at, 2)} s at rest, from cold"
+    text = f"Stalled, class {name} from cold has opened before it heats as {write(at, 2)} s at rest"
     if at >= _LONG_S:
         text = f"Stalled at what this start lets through, class {name} is not sure to open"
-    text += f"; it bears {write(stall.value)} s."
+    text += f"; from hot it bears {write(stall.value)} s."
+    other = "a quicker class, or thermistors that trip a stall."
     gate = at_most(
         key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current, relay),
         source="IEC 60947-4-1:2018 table 3; IEEE 620:1996",
         room=lambda bears, amps, slow: bears - heats(amps, slow),
-        remedy="Get the machine's safe stall time; a quicker class, or thermistors that trip a stall.",
+        remedy=f"{other[0].upper()}{other[1:]}" if stall.given else f"Get the machine's safe stall time; {other}",
     )  # fmt: skip
     return (gate if gate.verdict is Verdict.PASSES else _or_by_another(need, gate, text),)
 
