@@ -57,7 +57,9 @@ class Piece:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Findings:
-    """What the sentences are built from. `gates` are all of the plan's; `wrong` what on its plate cannot be."""
+    """What the sentences are built from. `gates` are all of the plan's; `wrong` what on its plate cannot be; `board` is
+    the one whose dip is told: the main one, by its name for a circuit that hangs on another.
+    """
 
     words: Words
     locked_rotor: Figure | None
@@ -70,6 +72,7 @@ class Findings:
     missing: tuple[Missing, ...]
     comparison: Comparison | None = None
     wrong: tuple[Doubt, Gate] | None = None
+    board: str = "the board"
 
 
 def answer(found: Findings) -> tuple[Piece, ...]:
@@ -219,7 +222,7 @@ def _alone(found: Findings, used: MethodRow) -> list[Piece]:
     pieces = [
         Piece(f"On {phrase} it pulls "),
         Piece(f"{write(used.peak_a or 0.0, 3)} A", strong=True),
-        Piece(" and the board sags "),
+        Piece(f" and {found.board} sags "),
         Piece(f"{dip:.1f} %", strong=True),
         Piece(_against_limit(found, dip)),
     ]
@@ -235,7 +238,7 @@ def _start(found: Findings, told: str) -> list[Piece]:
     pieces = [
         Piece(f"{found.words.across_the_line} it pulls "),
         Piece(f"{write(found.full.current.value, 3)} A", strong=True),
-        Piece(" and the board sags "),
+        Piece(f" and {found.board} sags "),
         Piece(percent(found.full.dip_board), strong=True),
         Piece(_against_limit(found, found.full.dip_board.value)),
     ]

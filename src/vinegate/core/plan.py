@@ -330,7 +330,7 @@ def _placed(work: Work) -> Placed:
 def _findings(
     work: Work, stages: tuple[Stage, ...], comparison: Comparison | None, wrong: tuple[Doubt, Gate] | None
 ) -> Findings:
-    study = work.found(START)
+    study, hangs_on_another = work.found(START), work.circuit.wiring.board not in (None, "main")
     return Findings(
         words=work.rules.words,
         locked_rotor=study.locked_rotor.high if study.locked_rotor else None,
@@ -343,6 +343,7 @@ def _findings(
         missing=in_order(item for stage in stages for item in stage.missing),
         comparison=comparison,
         wrong=wrong,
+        board=work.job.main_board.name or "the main board" if hangs_on_another else "the board",
     )
 
 
