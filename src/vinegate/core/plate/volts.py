@@ -43,6 +43,8 @@ class Connection:
         return (supply_v - rated) / rated
 
 
+_ROOT_3: Final = (1.66, 1.80)
+"""As plates round √3: 415/690 to 400/720."""
 _SAME_FLUX: Final = 0.05
 """How far volts over hertz may lie from the plate's for the flux to count as kept (assumed, as zone A of the volts)."""
 
@@ -96,6 +98,8 @@ def read_volts(text: str) -> VoltsDesignation:
     ['400Δ', '690Y']
     >>> [c.text for c in read_volts("Δ/Y 400/690 V").connections], read_volts("3~ 400 V ±10 %").connections[0].text
     (['400Δ', '690Y'], '400')
+    >>> [c.text for c in read_volts("400/690").connections], [c.text for c in read_volts("220-240/380-415").connections]
+    (['400Δ', '690Y'], ['220-240Δ', '380-415Y'])
     >>> [c.text for c in read_volts("230/460/3/60").connections], read_volts("460 volts").connections[0].text
     (['230', '460'], '460')
     """
@@ -116,11 +120,33 @@ def read_volts(text: str) -> VoltsDesignation:
     parts = [part for part in re.split(r"\s*[/|]\s*", body) if part]
     if not parts:
         raise QuantityError("Volts are written like 230/460, 208-230/460 or 400Δ/690Y.")
-    connections = tuple(_connection(part, unit) for part in parts)
+    connections = _by_ratio(tuple(_connection(part, unit) for part in parts))
     shown = "/".join(connection.text for connection in connections)  # without its unit, which each sentence adds
     if usable:
         shown += f", usable at {'/'.join(f'{volts:g}' for volts in usable)}"
     return VoltsDesignation(shown, connections, usable)
+
+
+def _by_ratio(connections: tuple[Connection, ...]) -> tuple[Connection, ...]:
+    """Volts that stand √3 apart are those of a delta and of its wye: the same winding bears either, and no other pair
+    of connections is so far apart (IEC 60034-8). Where any is marked, the plate has said it itself.
+    """
+    if any(one.winding is not Winding.NOT_SAID for one in connections):
+        return connections
+
+    def apart(low: Connection, high: Connection) -> bool:
+        ends = (high.low_v / low.low_v, high.high_v / low.high_v)
+        return all(_ROOT_3[0] <= ratio <= _ROOT_3[1] for ratio in ends)
+
+    def winding(one: Connection) -> Winding:
+        if any(apart(one, other) for other in connections):
+            return Winding.DELTA
+        return Winding.WYE if any(apart(other, one) for other in connections) else Winding.NOT_SAID
+
+    found = tuple(winding(one) for one in connections)
+    if Winding.NOT_SAID in found:
+        return connections
+    return tuple(Connection(one.low_v, one.high_v, own) for one, own in zip(connections, found, strict=True))
 
 
 def _marked(body: str) -> str:

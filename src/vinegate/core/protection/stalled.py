@@ -21,6 +21,7 @@ _QUICKEST: Final = "10"
 _SURER: Final = "20"
 _LONG_S: Final = 3600.0
 _HANGS_PCT: Final = 1e6
+_REMEDY: Final = "Get the machine's safe stall time; a quicker class, or thermistors that trip a stall."
 
 
 def heat_pct(need: Need, name: str, setting_a: float, longer: float = 1.0) -> float | None:
@@ -145,12 +146,11 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
     if at >= _LONG_S:
         text = f"Stalled at what this start lets through, class {name} is not sure to open"
     text += f"; from hot it bears {write(stall.value)} s."
-    other = "a quicker class, or thermistors that trip a stall."
     gate = at_most(
         key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current, relay),
         source="IEC 60947-4-1:2018 table 3; IEEE 620:1996",
         room=lambda bears, amps, slow: bears - heats(amps, slow),
-        remedy=f"{other[0].upper()}{other[1:]}" if stall.given else f"Get the machine's safe stall time; {other}",
+        remedy=_REMEDY if not stall.given else _REMEDY.partition("; ")[2].capitalize(),
     )  # fmt: skip
     return (gate if gate.verdict is Verdict.PASSES else _or_by_another(need, gate, text),)
 

@@ -30,6 +30,7 @@ _READ_PU: Final = 0.02
 _FACTORS_APART: Final = 0.05
 _FACTOR_OFF: Final = 0.10
 _APART_PCT: Final = 10.0
+_LESS: Final = "Less load, or a larger motor."
 _DRIVE: Final = 0.95
 """What a drive lets through of its line's power at the least; usual."""
 
@@ -117,26 +118,25 @@ def power(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
     rated = plan.rated.power_w
     if drawn is None:
         return
-    key, name, text = "record.power", "Power while running", f"{drawn.shown} from the line"
+    key, name = "record.power", "Power while running"
     if rated is None or plan.rated.power is None:
         yield unknown(key, name, ("rated power",))
         return
-    own, remedy = plan.plate.efficiency_pu, "Less load, or a larger motor."
+    text, own, remedy = f"{plan.rated.power.shown} rated; {drawn.shown} from the line", plan.plate.efficiency_pu, _LESS
     if form.at_load == "none":
         much = drawn.value > _DRAGS / 2 * rated / 1000
-        said = f"{text}; {plan.rated.power.shown} rated."
-        answer = changes(f"{said} That is much for nothing coupled.") if much else meets(said, "plate")
-        yield from_answer(key, name, answer, remedy="Something is coupled, or drags; or the reading.")
+        answer = changes(f"{text}. That is much for nothing coupled.") if much else meets(f"{text}.", "plate")
+        remedy = "Something is coupled, or drags; or the reading."
+    elif own is not None:
+        most = rated / own / 1000
+        text = f"{plan.rated.power.shown} at {write(100 * own, 3)} % take {write(most, 3)} kW; {drawn.shown} were read"
+        answer = _over(drawn.value / most, text, plan)
+    elif drawn.value * 1000 <= rated:
+        answer = meets(f"{text}: less than the output itself.", "plate")
+    else:
+        yield unknown(key, name, ("the plate's efficiency",))
         return
-    if own is None:
-        if drawn.value * 1000 <= rated:
-            yield from_answer(key, name, meets(f"{text}, less than its rated output of {plan.rated.power.shown}."))
-        else:
-            yield unknown(key, name, ("the plate's efficiency",))
-        return
-    most = rated / own / 1000
-    text += f"; {write(most, 3)} kW make its rated {plan.rated.power.shown} at {write(100 * own, 3)} %"
-    yield from_answer(key, name, _over(drawn.value / most, text, plan), remedy=remedy)
+    yield from_answer(key, name, answer, remedy=remedy)
 
 
 def _over(share: float, text: str, plan: Side) -> Answer:
