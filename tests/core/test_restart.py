@@ -1,5 +1,6 @@
 """The restart against a search without any windows: every moment of the grid tried, every step of it looked at."""
 
+from dataclasses import replace
 from random import Random
 
 import numpy as np
@@ -89,3 +90,41 @@ def test_where_nothing_fits_it_comes_after_all_that_moves():
     assert not last.fits
     assert first.ends_s < last.at_s <= first.ends_s + 5.0
     assert first.fits
+
+
+def behind(one, *boards):
+    return replace(one, boards=frozenset(boards))
+
+
+def overlap(one, other):
+    return one.at_s < other.ends_s - 1e-9 and other.at_s < one.ends_s - 1e-9
+
+
+@pytest.mark.parametrize("limit", [0.2, None])
+def test_none_starts_while_another_does_behind_the_same_further_board(limit):
+    """The main board bears all of them at once: only the shared board keeps them apart, whichever stands deeper."""
+    free, near, far = starter("A", 0.01, 70), starter("B", 0.02, 80), starter("C", 0.03, 90)
+    apart = restart_sequence([free, behind(near, "board_1"), behind(far, "board_1", "board_2")], dip_limit_pu=limit)
+    plain = restart_sequence([free, near, far], dip_limit_pu=limit)
+    slots, before = ({slot.tag: slot for slot in found.slots} for found in (apart, plain))
+    assert not overlap(slots["B"], slots["C"])
+    assert all(slot.beside == () for slot in apart.slots)
+    assert slots["A"].at_s == before["A"].at_s
+    assert overlap(before["B"], before["C"]) is (limit is not None)
+
+
+def test_a_gap_is_taken_where_a_start_fits_in_before_a_given_moment():
+    late = behind(starter("A", 0.05, 40, wanted_s=5.0), "board_1")
+    short, long = (behind(starter("B", 0.01, steps), "board_1") for steps in (60, 61))  # 3 s, and a step more
+    begins = [restart_sequence([late, one], dip_limit_pu=0.3).slots for one in (short, long)]
+    assert [slot.at_s for slot in begins[0]] == [2.0, 5.0]
+    assert [(slot.tag, slot.at_s) for slot in begins[1]] == [("A", 5.0), ("B", 7.0)]
+
+
+@pytest.mark.parametrize(("wanted", "beside"), [(4.9, ("A",)), (5.0, ())])
+def test_given_moments_behind_one_board_are_told_where_they_meet(wanted, beside):
+    one = behind(starter("A", 0.01, 40, wanted_s=3.0), "board_1")  # up at 5 s
+    other = behind(starter("B", 0.01, 40, wanted_s=wanted), "board_1")
+    slots = {slot.tag: slot for slot in restart_sequence([one, other], dip_limit_pu=0.3).slots}
+    assert slots["B"].beside == beside
+    assert slots["A"].beside == (("B",) if beside else ())

@@ -123,6 +123,20 @@ def test_a_restart_says_how_many_starts_are_not_in_it(sign_in, access):
     assert "<strong>1</strong> more restarts and is not in it" in page  # N-2 stays off, as entered
 
 
+def test_a_given_moment_that_meets_another_start_behind_the_same_board_is_told(sign_in, access):
+    """Two behind the digester's board: searched they are kept apart; put together by hand, that board is not judged."""
+    circuits = dict(demo_job("harrowmere-lock.json").circuits)
+    ines, path = sign_in("ines"), f"/jobs/{access.job.id}/restart"
+    told = "B-42 starts while M-41 does behind the same further board"
+    with database.connection_context():
+        for tag in ("M-41", "B-42"):
+            jobs.create_circuit(access, tag=tag, facts=circuits[tag])
+    assert told not in text_of(ines.get(path))
+    for tag, says in (("M-41", False), ("B-42", True)):
+        page = text_of(ines.post(path, {f"f:{tag}:start.restart_at": "2.5 s"}, path, follow_redirects=True))
+        assert (told in page) is says
+
+
 def test_a_standby_does_not_restart_beside_its_duty_unless_it_is_said_to(sign_in, access):
     ines, path = sign_in("ines"), f"/jobs/{access.job.id}"
     facts = dict(demo_job("harrowmere-lock.json").circuits)["P-12"]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 import numpy as np
 
@@ -29,7 +29,8 @@ class Starter:
     """One machine as the restart sees it: its admittance at the main board times the source's impedance, against time.
 
     With the loading `w` of all machines added, the board keeps `1/|1 + Σw|` of its volts. Every `STEP_S` seconds from
-    the moment it closes; `running` afterwards. `wanted_s` is a moment that a person gave.
+    the moment it closes; `running` afterwards. `wanted_s` is a moment that a person gave. `boards` are those that stand
+    between the main board and the machine: one that starts behind the same is judged alone there.
     """
 
     tag: str
@@ -38,11 +39,14 @@ class Starter:
     running: complex
     peak_a: float
     wanted_s: float | None
+    boards: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Slot:
-    """A machine's place in the sequence. `moved`: a person put it there; `dip_pct`: the deepest while it starts."""
+    """A machine's place in the sequence. `moved`: a person put it there; `dip_pct`: the deepest while it starts;
+    `beside`: what starts meanwhile behind the same board, whose own dip then is not known.
+    """
 
     tag: str
     method: str
@@ -52,6 +56,7 @@ class Slot:
     dip_pct: float
     moved: bool
     fits: bool
+    beside: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -105,7 +110,9 @@ def profile_of(plan: Plan) -> Profile | str:
     )
 
 
-def starter_of(tag: str, profile: Profile, source: Source, wanted_s: float | None) -> Starter:
+def starter_of(
+    tag: str, profile: Profile, source: Source, wanted_s: float | None, boards: Iterable[str] = ()
+) -> Starter:
     """A kept start as the restart uses it, on this source."""
     steps = max(int(np.ceil(profile.time_s[-1] / STEP_S)), 1)
     times = np.linspace(0, steps * STEP_S, steps * _FINER, endpoint=False)
@@ -118,6 +125,7 @@ def starter_of(tag: str, profile: Profile, source: Source, wanted_s: float | Non
         running=source.per_ampere * profile.rated_a * _RUNNING,
         peak_a=max(profile.line_a),
         wanted_s=wanted_s,
+        boards=frozenset(boards),
     )
 
 
@@ -155,7 +163,8 @@ class Source:
 def restart_sequence(
     starters: Sequence[Starter], *, dip_limit_pu: float | None, left_out: Sequence[tuple[str, str]] = ()
 ) -> Restart:
-    """Largest last, a second apart, each as early as the dip allows. A moment that a person gave stands.
+    """Largest last, a second apart, each as early as the dip allows, and none while another starts behind the same
+    further board. A moment that a person gave stands.
 
     Loadings add, `V = 1/|1 + Σw|`, earlier machines running. Each start keeps the time it has alone: in a deeper dip it
     takes longer. (Search: first fit in order of peak current.)
@@ -170,11 +179,12 @@ def restart_sequence(
     earliest = int(_FIRST_S / STEP_S)
     for one in order:
         if one.wanted_s is None:
-            begin = _first_fit(total, one, earliest, dip_limit_pu)
+            begin = _first_fit(total, one, earliest, dip_limit_pu, _taken(placed, one))
             placed.append((one, begin))
             total = _with(total, *placed[-1])
             earliest = begin + int(_APART_S / STEP_S)
-    slots = sorted((_slot(total, one, begin, dip_limit_pu) for one, begin in placed), key=lambda s: (s.at_s, s.tag))
+    slots = sorted((_slot(total, one, begin, dip_limit_pu, placed) for one, begin in placed),
+                   key=lambda s: (s.at_s, s.tag))  # fmt: skip
     shown = int(min(max((slot.ends_s for slot in slots), default=1.0) * 1.06 + 1, _LONGEST_S) / STEP_S)
     stride = max(1, shown // 600)
     return Restart(
@@ -207,11 +217,23 @@ def _with(total: ComplexArray, one: Starter, begin: int) -> ComplexArray:
     return np.asarray(total + own)
 
 
-def _first_fit(total: ComplexArray, one: Starter, earliest: int, limit_pu: float | None) -> int:
+Placed = Sequence[tuple[Starter, int]]
+
+
+def _taken(placed: Placed, one: Starter) -> list[tuple[int, int]]:
+    """From where to where another starts behind a board that this one stands behind too."""
+    return [(begin, begin + len(other.loading)) for other, begin in placed if other.boards & one.boards]
+
+
+def _first_fit(
+    total: ComplexArray, one: Starter, earliest: int, limit_pu: float | None, taken: Sequence[tuple[int, int]]
+) -> int:
     """First moment of the grid from which the board stays in its limit; after all others where none does."""
     grid = int(GRID_S / STEP_S)
+    begins = np.arange(-(-earliest // grid) * grid, total.size - len(one.loading), grid)
+    for begin, end in taken:
+        begins = begins[(begins >= end) | (begins + len(one.loading) <= begin)]
     if limit_pu is not None:
-        begins = np.arange(-(-earliest // grid) * grid, total.size - len(one.loading), grid)
         found = _fitting(total, one, begins, 1 / max(1 - limit_pu, 1e-6))
         if found is not None:
             return found
@@ -246,9 +268,15 @@ def _fitting(total: ComplexArray, one: Starter, begins: np.typing.NDArray[np.int
     return None
 
 
-def _slot(total: ComplexArray, one: Starter, begin: int, limit_pu: float | None) -> Slot:
+def _slot(total: ComplexArray, one: Starter, begin: int, limit_pu: float | None, placed: Placed) -> Slot:
     ends = min(begin + len(one.loading), total.size)
     dip = _dip_pct(total[begin:ends])
+    beside = (
+        other.tag
+        for other, other_begin in placed
+        if other is not one and other.boards & one.boards
+        and other_begin < begin + len(one.loading) and begin < other_begin + len(other.loading)
+    )  # fmt: skip
     return Slot(
         tag=one.tag,
         method=one.method,
@@ -258,4 +286,5 @@ def _slot(total: ComplexArray, one: Starter, begin: int, limit_pu: float | None)
         dip_pct=dip,
         moved=one.wanted_s is not None,
         fits=limit_pu is None or dip <= 100 * limit_pu + 1e-6,
+        beside=tuple(sorted(beside)),
     )

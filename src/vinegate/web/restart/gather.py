@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
+from vinegate.core.facts import Job, read_job
 from vinegate.core.field import read_facts
 from vinegate.core.start.facts import Start
 from vinegate.core.start.restart import Starter, starter_of
 from vinegate.core.summary import profile_from
+from vinegate.core.supply.tree import path_to
+from vinegate.core.wiring.facts import Wiring
 from vinegate.store import jobs
 from vinegate.store.jobs import Access
 from vinegate.web.jobs.summaries import rows_of
@@ -40,7 +44,10 @@ def gathered(access: Access) -> Gathered:
     starters, left_out, entries = list[Starter](), list[tuple[str, str]](), list[Entry]()
     lacking = 0
     kept_rows = rows_of(access)
-    rows = [(circuit, summary, jobs.loads(circuit.facts).get("start") or {}) for circuit, summary in kept_rows.rows]
+    loaded = [(circuit, summary, jobs.loads(circuit.facts)) for circuit, summary in kept_rows.rows]
+    rows = [(circuit, summary, facts.get("start") or {}) for circuit, summary, facts in loaded]
+    job = read_job(access.facts, access.rules)[0]
+    ways = {circuit.tag: _boards_to(job, facts.get("wiring") or {}) for circuit, _, facts in loaded}
     # those for which another may stand by: not said to stay off, nor standing by themselves
     runs = {one.tag for one, row, typed in rows if typed.get("restart") != "no" and not row["guard"].get("stands_by")}
     for circuit, summary, typed in rows:
@@ -66,6 +73,12 @@ def gathered(access: Access) -> Gathered:
             left_out.append((circuit.tag, kept))
             lacking += 1
             continue
-        starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s))
+        starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s, ways[circuit.tag]))
     return Gathered(starters=tuple(starters), entries=tuple(entries), left_out=tuple(left_out), lacking=lacking,
                     planning=kept_rows.planning)  # fmt: skip
+
+
+def _boards_to(job: Job, typed: Mapping[str, str]) -> list[str]:
+    """The boards between the main one and a circuit; none where its own is not known."""
+    wiring, _ = read_facts(Wiring, {"board": typed.get("board") or ""}, "wiring")
+    return path_to(job, wiring.board) if wiring.board in job.boards else []

@@ -31,7 +31,7 @@ def restart_order(access: Access | None, tag: str, new: Plan) -> tuple[Anew, ...
                 new=f"none: {profile}" if isinstance(profile, str) else "–",
             ),
         )
-    taken = starter_of(tag, profile, source, own.wanted_s)
+    taken = starter_of(tag, profile, source, own.wanted_s, own.boards)
     after = restart_sequence([taken if one.tag == tag else replace(one) for one in here.starters], dip_limit_pu=limit)
     slots = [next(slot for slot in found.slots if slot.tag == tag) for found in (old, after)]
     return (
