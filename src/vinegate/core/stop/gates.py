@@ -30,7 +30,7 @@ from vinegate.core.stop.bands import brake_taken, rests, rests_of, room_of, work
 from vinegate.core.stop.friction import HOLD_FACTOR, brake_torque
 from vinegate.core.stop.limited import limited
 from vinegate.core.stop.release import release_gate
-from vinegate.core.stop.row import StopRow
+from vinegate.core.stop.row import StopRow, cannot_hold
 from vinegate.core.stop.way import Way
 from vinegate.core.stop.ways import ALONE, USUAL
 from vinegate.core.turning import Taken, Turns, less, more, point
@@ -118,7 +118,7 @@ def _as_set(circuit: Circuit, way: Way, started_by: str) -> tuple[Gate, ...]:
 
 def _stops(asked: Asked, row: StopRow, way: Way) -> Gate:
     text = f"{row.name[:1].upper()}{row.name[1:]}: {row.why}{_unasked(asked, row)}"
-    remedy = "Another way, more torque, or more time."
+    remedy = "A spring-set brake." if cannot_hold(asked, way) else "Another way, more torque, or more time."
     return _as_asked("stop.stop", "Stops as asked", asked, row, way, text, "t = ∫ J dω/(T_brake + T_load)", remedy)
 
 

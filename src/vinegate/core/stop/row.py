@@ -163,7 +163,7 @@ def _on_failure(asked: Asked, way: Way) -> str:
 
 def _judged(asked: Asked, way: Way, doing: Doing, courses: tuple[Slowing, ...], slowest: Slowing) -> Answer:
     """Whether it does what is asked, and the sentence: holding first, then rest, heat, time and path."""
-    refused = _cannot_hold(asked, way) or _over_asked(asked, courses, slowest)
+    refused = cannot_hold(asked, way) or _over_asked(asked, courses, slowest)
     if refused is not None:
         return breaks(refused)
     found = doing.special(courses) or meets(_plain(slowest))
@@ -201,11 +201,13 @@ def _plain(slowest: Slowing) -> str:
     return f"At rest within {write(slowest.stops_s, 3)} s.{runs}"
 
 
-def _cannot_hold(asked: Asked, way: Way) -> str | None:
+def cannot_hold(asked: Asked, way: Way) -> str | None:
+    """Why it does not hold as is asked; None where it does, or none is asked."""
     if way.holds:
         return None
     if asked.must_hold:
-        return "It cannot hold at rest, nor without power: only a spring-set brake does. Beside one, it saves linings."
+        saves = " Beside one, it saves linings." if way.slows_first else ""
+        return f"It cannot hold at rest, nor without power: only a spring-set brake does.{saves}"
     if asked.must_stop_dead:
         return f"When power fails {_coasting(asked)}: asked is that it stops. Only a spring-set brake does that."
     if asked.hoist:
@@ -243,7 +245,7 @@ def _hottest_s(asked: Asked, courses: tuple[Slowing, ...]) -> float | None:
 
 def unknown_row(asked: Asked, way: Way, why: str, caution: str) -> StopRow:
     """A way that cannot be worked, with what is missing."""
-    held = _cannot_hold(asked, way) if asked.must_hold else None
+    held = cannot_hold(asked, way) if asked.must_hold else None
     found = breaks(held) if held else lacks(why)
     return no_row(asked, way, found, caution)
 
