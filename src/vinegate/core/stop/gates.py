@@ -118,7 +118,7 @@ def _as_set(circuit: Circuit, way: Way, started_by: str) -> tuple[Gate, ...]:
 
 def _stops(asked: Asked, row: StopRow, way: Way) -> Gate:
     text = f"{row.name[:1].upper()}{row.name[1:]}: {row.why}{_unasked(asked, row)}"
-    remedy = "A spring-set brake." if cannot_hold(asked, way) else "Another way, more torque, or more time."
+    remedy = "Choose one." if cannot_hold(asked, way) else "Another way, more torque, or more time."
     return _as_asked("stop.stop", "Stops as asked", asked, row, way, text, "t = ∫ J dω/(T_brake + T_load)", remedy)
 
 
