@@ -247,6 +247,8 @@ def test_direct_current_table_is_plausible_and_entered_twice():
 FRAMES = {
     ("frame_nema", "4"): "143 145 145 182 184 213 215 254 256 284 286 324 326 364 365 405 444 445",
     ("frame_nema", "6"): "145 182 184 213 215 254 256 284 286 324 326 364 365 404 405 444 445",
+    ("frame_nema_open", "2"): "143 145 145 182 184 213 215 254 256 284 286 324 326 364 365 404 405",
+    ("frame_nema_open", "4"): "143 145 145 182 184 213 215 254 256 284 286 324 326 364 365 404 405 444",
     ("frame_iec", "4"): "71 80 80 90 90 100 100 112 132 132 160 160 180 180 200 225 225 250 280 280 315 315",
     ("frame_iec", "2"): "71 71 80 80 90 90 100 112 132 132 160 160 160 180 200 200 225 250 280 280 315 315",
 }
@@ -266,6 +268,24 @@ def test_frame_against_pole_count(p11):
     assert wrong.gate("plate.frame").verdict is Verdict.CHECK
     assert "usual with 2 or 4 poles" in wrong.gate("plate.frame").sentence
     assert "plate.frame" not in {gate.key for gate in p11({"plate.frame": None}).gates}
+
+
+@pytest.mark.parametrize(
+    ("enclosure", "frame", "verdict"),
+    [
+        ("ODP", "215T", Verdict.PASSES),  # 15 hp at 3600: open 215T, closed 254T
+        ("TEFC", "254T", Verdict.PASSES),
+        ("TEFC", "215T", Verdict.CHECK),
+        ("drip proof", "254T", Verdict.CHECK),
+        (None, "215T", Verdict.PASSES),
+        (None, "254T", Verdict.PASSES),
+        (None, "184T", Verdict.CHECK),
+    ],
+)
+def test_an_open_machine_stands_in_its_own_frame(p11, enclosure, frame, verdict):
+    two_poles = {"plate.power": "15 hp", "plate.speed": "3520", "plate.full_load_current": "38/19"}
+    found = p11(two_poles | {"plate.enclosure": enclosure, "plate.frame": frame}).gate("plate.frame")
+    assert found.verdict is verdict
 
 
 class TestTorquesOfOneMachine:

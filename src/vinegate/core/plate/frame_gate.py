@@ -6,7 +6,8 @@ import re
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Gate, check, rule
+from vinegate.core.grade import Gate, Verdict, check, rule
+from vinegate.core.plate.enclosed import enclosure_row
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
@@ -49,10 +50,24 @@ def frame_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     if small and small[1] in _SMALL_FRAMES:
         return _small(plate.frame, plate.power_w)
     if nema:
-        return _judge(plate.frame, nema[1][:2], poles, plate.power_w / WATT_PER_HP, load("frame_nema"), "hp")
+        found = [_judge(plate.frame, nema[1][:2], poles, plate.power_w / WATT_PER_HP, load(table), "hp")
+                 for table in _nema_tables(plate.enclosure)]  # fmt: skip
+        return next((gate for gate in found if gate is None or gate.verdict is Verdict.PASSES), found[0])
     if iec:
         return _judge(plate.frame, iec[1], poles, plate.power_w / 1000, load("frame_iec"), "kW")
     return None
+
+
+def _nema_tables(enclosure: str | None) -> tuple[str, ...]:
+    """Open machines of two poles and of large ratings stand a frame lower; one of which nothing is said may be either.
+
+    >>> _nema_tables("ODP"), _nema_tables("TEFC"), len(_nema_tables(None))
+    (('frame_nema_open',), ('frame_nema',), 2)
+    """
+    row = enclosure_row(enclosure)
+    if row is None:
+        return "frame_nema", "frame_nema_open"
+    return ("frame_nema_open",) if row["open"] == "yes" else ("frame_nema",)
 
 
 _KEY: Final = "plate.frame"
