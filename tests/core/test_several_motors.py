@@ -174,6 +174,16 @@ def test_on_two_lines_and_a_neutral_only_a_drive_turns_a_three_phase_motor(drive
     assert found.get("drive.single_phase_input") is fed
     assert [row.method for row in plan.comparison.rows if row.outcome is not None] == ["drive"]
     assert plan.comparison.chosen == "drive"
+    assert plan.figure("start.full.current") is None
+    assert "Across the line" not in "".join(piece.text for piece in plan.answer)
+
+
+def test_across_the_line_is_told_where_its_board_turns_a_field():
+    """On 208Y/120 V the same drive's motor may stand on the line too: what it draws there is said."""
+    on = {**TWO_LINES, "supply.volts": "208Y/120", "plate.volts": "208-230/460", "start.method": "drive"}
+    plan = whole("harrowmere-lock.json", "R-31")(on)
+    assert plan.figure("start.full.current") is not None
+    assert "Across the line it pulls" in "".join(piece.text for piece in plan.answer)
 
 
 class TestPastTheDrive:

@@ -42,6 +42,7 @@ from vinegate.core.rules.dialect import cite, say
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Missing, Stage
 from vinegate.core.start.compare import Comparison
+from vinegate.core.start.eligible import turns_a_field
 from vinegate.core.start.stage import START, every_way, let_go, other_source
 from vinegate.core.stop.stage import STOP, Stopping, every_stop
 from vinegate.core.worded import (
@@ -331,9 +332,10 @@ def _findings(
     work: Work, stages: tuple[Stage, ...], comparison: Comparison | None, wrong: tuple[Doubt, Gate] | None
 ) -> Findings:
     study, hangs_on_another = work.found(START), work.circuit.wiring.board not in (None, "main")
+    stands_on_it = turns_a_field(work.circuit, work.job)
     return Findings(
         words=work.rules.words,
-        locked_rotor=study.locked_rotor.high if study.locked_rotor else None,
+        locked_rotor=study.locked_rotor.high if study.locked_rotor and stands_on_it else None,
         full=study.full,
         wye=study.wye,
         dip_limit=study.dip_limit,

@@ -28,6 +28,11 @@ def offered(circuit: Circuit) -> tuple[Way, ...]:
     return tuple(way for way in ways.WAYS if fits(way) or way.key == chosen)
 
 
+def turns_a_field(circuit: Circuit, job: Job) -> bool:
+    """Whether its board turns the field that its machine asks for: two lines and a neutral are one phase."""
+    return circuit.plate.family not in THREE_PHASE or not two_lines(job, circuit)
+
+
 def eligible(way: Way, circuit: Circuit, job: Job, wye_delta: Gate) -> Answer:
     """May this machine be started so? Wye-delta's own gate is passed in."""
     family = circuit.plate.family
@@ -39,6 +44,6 @@ def eligible(way: Way, circuit: Circuit, job: Job, wye_delta: Gate) -> Answer:
         return breaks("Only a wound rotor has slip rings.")
     if family is Family.WOUND and not (way.at_rings or way.by_frequency):
         return breaks("A wound rotor starts through resistance at its slip rings.")
-    if family in THREE_PHASE and two_lines(job, circuit) and not way.by_frequency:
+    if not way.by_frequency and not turns_a_field(circuit, job):
         return breaks("Two lines and a neutral are one phase: they turn no three-phase field.")
     return way.possible(Asking(circuit=circuit, job=job, wye_delta=wye_delta))

@@ -25,6 +25,7 @@ from vinegate.core.start.agree import asked_gates
 from vinegate.core.start.both_ways import both_ways
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
 from vinegate.core.start.dip import StartPoint
+from vinegate.core.start.eligible import turns_a_field
 from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
 from vinegate.core.start.given import Given, at_first, to_compare, to_simulate
 from vinegate.core.start.notes import notes_on
@@ -111,7 +112,11 @@ def _opened(work: Work) -> Opening:
     """Put the first moment and its limits on the sheet."""
     sheet, job, circuit, rules, given = work.sheet("start"), work.job, work.circuit, work.rules, _given(work)
     eligible = wye_delta_gate(circuit, job, rules)
-    moment = _moment(sheet, circuit, rules, given, fed(job, circuit), wye_possible=eligible.verdict.usable)
+    way, possible = fed(job, circuit), eligible.verdict.usable
+    field = turns_a_field(circuit, job)
+    moment = _moment(sheet if field else Sheet("start", ""), circuit, rules, given, way, wye_possible=possible)
+    if not field:  # it never stands on this line itself: what its loop gives is worked from, and told nowhere
+        moment = replace(moment, full=None, wye=None)
     if (armature := armature_of(job, circuit, given.rated, given.machine)) is not None:
         moment = behind_bridge(sheet, circuit, given.rated, armature, given.source, given.feed)
     limit = _limit(sheet, job.limits.dip_pu, "dip_limit", "Dip limit at the board", "ΔU_max", job.limits.dip_source)
