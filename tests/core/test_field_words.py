@@ -22,6 +22,8 @@ def test_all_its_characters_are_taken_and_one_more_is_told(most):
 @pytest.mark.parametrize(
     ("path", "text", "key"),
     [
+        ("load.kind", "Positive displacement", "constant"),
+        ("load.kind", "lift", "hoist"),
         ("start.method", "star-delta", "wye-delta"),
         ("start.method", "Wye delta", "wye-delta"),
         ("start.method", "Y/Δ", "wye-delta"),
@@ -106,7 +108,10 @@ def test_no_two_choices_of_a_field_have_one_name():
         ("record_before.guards", "asked here", "is none of"),  # "not asked here" denies it
         ("protection.exception", "standard rating", "is none of"),
         ("load.kind", "or", "is none of"),
-        ("load.kind", "saw", "is none of"),
+        ("load.kind", "toaster", "is none of"),
+        ("load.kind", "Air compressor", "say which: constant torque; started unloaded"),
+        ("load.kind", "blower", "say which: constant torque; fan, open damper; fan, closed damper"),
+        ("load.kind", "band-saw", "say which: constant torque; started unloaded"),
     ],
 )
 def test_a_word_that_several_have_is_asked_back_and_one_that_is_denied_is_not_taken(path, text, words):

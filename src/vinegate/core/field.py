@@ -108,16 +108,18 @@ def measure(label: str, kind: Quantity, symbol: str = "", **more: Any) -> Fact:
     return Fact(label=label, read=kind.read, symbol=symbol, unit=kind.unit, quantity=kind, **more)
 
 
-def choice(
-    label: str, choices: tuple[tuple[str, str], ...], *, also: Mapping[str, str] | None = None, **more: Any
-) -> Fact:
+Also = Mapping[str, str | tuple[str, ...]]
+"""Other names that people write, by the key of what they mean, or the keys of all that they may mean."""
+
+
+def choice(label: str, choices: tuple[tuple[str, str], ...], *, also: Also | None = None, **more: Any) -> Fact:
     """A fact that is one of a few words, given as (key, shown); `also` are other names that people write, by keys."""
     return Fact(label=label, read=lambda text: one_of(text, choices, also), choices=choices, **more)
 
 
-def one_of(text: str, choices: tuple[tuple[str, str], ...], also: Mapping[str, str] | None = None) -> str:
+def one_of(text: str, choices: tuple[tuple[str, str], ...], also: Also | None = None) -> str:
     """The key of one of these (key, shown), from either, in any dialect's words; `also` are other names by their
-    keys. A word of one alone stands for it. Raises QuantityError.
+    keys, by several where the name may be any of them. A word of one alone stands for it. Raises QuantityError.
 
     >>> one_of("Star-Delta", (("wye-delta", "wye-delta"),)), one_of("DOL", (("full", "full voltage"),), {"DOL": "full"})
     ('wye-delta', 'full')
@@ -128,10 +130,11 @@ def one_of(text: str, choices: tuple[tuple[str, str], ...], also: Mapping[str, s
     for key, shown in choices:
         if _close(said) in map(_close, _named(key, shown)) or said in _ANSWERS.get(key, ()):
             return key
-    for name, key in (also or {}).items():
-        if _close(said) == _close(_plain(name)):
-            return key
-    near = [(key, shown) for key, shown in choices if any(_within(said, name) for name in _named(key, shown))]
+    named = next((key for name, key in (also or {}).items() if _close(said) == _close(_plain(name))), ())
+    if isinstance(named, str):
+        return named
+    near = [(key, shown) for key, shown in choices
+            if key in named or any(_within(said, name) for name in _named(key, shown))]  # fmt: skip
     if len(near) == 1:
         return near[0][0]
     if near:

@@ -25,10 +25,24 @@ LOAD_KINDS = (
     ("points", "points from a table"),
 )
 
-_OTHER_KINDS: Final = {
-    "crane": "hoist", "gear pump": "constant", "piston pump": "constant", "positive displacement pump": "constant",
-    "screw pump": "constant", "extruder": "constant", "winder": "constant-power",
+_LOADED_OR_NOT: Final = ("constant", "unloaded")
+_BY_WHAT_IT_STIRS: Final = ("quadratic", "constant")
+_OTHER_KINDS: Final[dict[str, str | tuple[str, ...]]] = {
+    **dict.fromkeys(("crane", "elevator", "lift"), "hoist"),
+    **dict.fromkeys(("gear pump", "piston pump", "positive displacement", "positive displacement pump", "screw pump",
+                     "extruder", "conveyor", "auger"), "constant"),
+    **dict.fromkeys(("winder", "spindle"), "constant-power"),
+    **dict.fromkeys(("compressor", "air compressor", "piston compressor", "reciprocating compressor", "vacuum pump",
+                     "screw compressor", "hydraulic pump", "power pack"), _LOADED_OR_NOT),
+    **dict.fromkeys(("mixer", "agitator", "stirrer"), _BY_WHAT_IT_STIRS),
+    **dict.fromkeys(("saw", "band saw", "circular saw", "lathe", "press", "machine tool", "grinder"),
+                    _LOADED_OR_NOT),
+    **dict.fromkeys(("centrifuge", "separator"), ("unloaded", "linear")),
+    "blower": ("fan-open", "fan-closed", "constant"), "exhauster": ("fan-open", "fan-closed"),
+    "propeller": "quadratic", "chiller": _LOADED_OR_NOT, "shredder": "crusher", "chipper": "crusher",
+    "hammer mill": ("crusher", "unloaded"),
 }  # fmt: skip
+"""What stands on many machines: by its torque where that is clear, else by the kinds between which one has to say."""
 
 SERVICES: Final = (
     ("none", "none: an ordinary machine"),
