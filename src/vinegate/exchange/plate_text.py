@@ -42,7 +42,9 @@ _FIELDS: Final = {
     "enclosure": "enclosure", "thermal": "thermal_protection", "tcode": "temperature_code", "rotation": "rotation",
 }  # fmt: skip
 """Codes that say by themselves what they are, by their kind."""
-_KINDS: Final = {plain(name): key for name, key in KINDS_ALSO.items() if family_of(key) is not Family.CAGE}
+_KINDS: Final = {
+    plain(name): key for name, key in KINDS_ALSO.items() if isinstance(key, str) and family_of(key) is not Family.CAGE
+}
 """Machines that a plate names; "3-phase" on it is a number of phases."""
 _PLAIN: Final = ("service_factor", "power_factor", "efficiency", "full_load_current", "locked_rotor_current")
 """Numbers without words behind them."""

@@ -8,7 +8,7 @@ from vinegate.core import quantity as q
 from vinegate.core.drive import quantities as d
 from vinegate.core.drive.made import CarrierPoints, LossPoints, read_carrier_points, read_loss_points
 from vinegate.core.drive.points import OperatingPoints, read_cycle, read_operating_points, read_speeds
-from vinegate.core.field import Fact, Facts, choice, field, measure, whole
+from vinegate.core.field import Also, Fact, Facts, choice, field, measure, whole
 
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
 COOLINGS: Final = (
@@ -41,7 +41,20 @@ FRONT_ENDS: Final = (
     ("18", "eighteen-pulse"),
     ("active", "active"),
 )
+FRONT_ENDS_ALSO: Final[Also] = {
+    **dict.fromkeys(("6-pulse", "diode", "diode bridge", "diode rectifier"), "6"), "12-pulse": "12", "18-pulse": "18",
+    **dict.fromkeys(("AFE", "active front end"), "active"), "regenerative": ("6-back", "active"),
+}  # fmt: skip
 CHOKES: Final = (("none", "none"), ("ac", "ahead, ac"), ("dc", "in the dc bus"))
+CHOKES_ALSO: Final[Also] = {
+    **dict.fromkeys(("DC choke", "DC link choke", "DC reactor", "bus choke"), "dc"),
+    **dict.fromkeys(("AC choke", "AC reactor", "line choke", "line reactor", "input reactor"), "ac"),
+}
+FILTERS_ALSO: Final[Also] = {
+    **dict.fromkeys(("sinus", "sinus filter", "sine-wave filter", "LC", "LC filter"), "sine"),
+    **dict.fromkeys(("load reactor", "motor choke", "output choke"), "output-reactor"),
+    **dict.fromkeys(("du/dt", "du/dt filter"), "dvdt"),
+}
 FILTERS: Final = (
     ("none", "none"),
     ("output-reactor", "output reactor"),
@@ -49,11 +62,20 @@ FILTERS: Final = (
     ("sine", "sine filter"),
     ("terminator", "terminator at the motor"),
 )
+DUTIES_ALSO: Final[Also] = {
+    **dict.fromkeys(("ND", "light", "light duty", "VT", "variable torque"), "normal"),
+    **dict.fromkeys(("HD", "CT", "constant torque"), "heavy"),
+}
 CONTROLS: Final = (
     ("scalar", "scalar, V/Hz"),
     ("sensorless", "vector, no encoder"),
     ("encoder", "vector, encoder"),
 )
+CONTROLS_ALSO: Final[Also] = {
+    **dict.fromkeys(("V/f", "U/f", "volts per hertz"), "scalar"),
+    **dict.fromkeys(("sensorless", "sensorless vector", "SVC", "open-loop vector"), "sensorless"),
+    **dict.fromkeys(("closed loop", "closed-loop vector", "vector with encoder"), "encoder"),
+}
 CURVES: Final = (("linear", "straight"), ("square", "square"))
 CONTROLLED: Final = (
     ("none", "full speed always"),
@@ -124,16 +146,21 @@ class Drive(Facts):
     overload_time_s: float | None = field(measure("Overload for", q.DURATION, "t_o", example="60 s"))
     period_s: float | None = field(measure("Overload, once in", q.DURATION, "t_p", example="600 s"))
     duty: str | None = field(
-        choice("Duty class", (("normal", "normal"), ("heavy", "heavy")), help="Empty: by the load.")
+        choice("Duty class", (("normal", "normal"), ("heavy", "heavy")), also=DUTIES_ALSO, help="Empty: by the load.")
     )
     phases: str | None = field(choice("Drive's input", (("3", "three-phase"), ("1", "single-phase"))))
     single_phase_a: float | None = field(
         measure("Output on one phase", q.CURRENT, "I_1ph", help="By its maker; empty: about half is taken.")
     )
     front_end: str | None = field(
-        choice("Front end", FRONT_ENDS, help="Empty: six-pulse. Returns: with a bridge that feeds back.")
+        choice(
+            "Front end",
+            FRONT_ENDS,
+            also=FRONT_ENDS_ALSO,
+            help="Empty: six-pulse. Returns: with a bridge that feeds back.",
+        )
     )
-    choke: str | None = field(choice("Choke", CHOKES))
+    choke: str | None = field(choice("Choke", CHOKES, also=CHOKES_ALSO))
     choke_size_pu: float | None = field(
         measure("Choke's size", d.REACTANCE, "x_c", help="On the drive's own rating. Empty: 3 %, of 2 to 5 %.")
     )
@@ -168,7 +195,7 @@ class Drive(Facts):
     discharge_s: float | None = field(
         measure("Bus discharged in", q.STRETCH, "t_dis", example="5 min", help="From the drive's own plate.")
     )
-    control: str | None = field(choice("Control", CONTROLS, help="Empty: the least that does."))
+    control: str | None = field(choice("Control", CONTROLS, also=CONTROLS_ALSO, help="Empty: the least that does."))
     curve: str | None = field(choice("Volts by frequency", CURVES, help="Scalar control; empty: straight."))
     boost_pu: float | None = field(
         measure("Boost", q.MARGIN, "u_b", example="4 %", help="Of plate volts, at rest; empty: made to fit.")
@@ -184,7 +211,7 @@ class Drive(Facts):
     emc: str | None = field(
         choice("EMC category", (("c1", "C1"), ("c2", "C2"), ("c3", "C3"), ("c4", "C4")), help="IEC 61800-3, as stated.")
     )
-    filter: str | None = field(choice("At its output", FILTERS))
+    filter: str | None = field(choice("At its output", FILTERS, also=FILTERS_ALSO))
     contactor: str | None = field(
         choice("Contactor in it", (("none", "none"), ("blocked", "drive off first"), ("free", "opens freely")))
     )  # fmt: skip

@@ -71,6 +71,14 @@ class Load(Facts):
         choice(
             "It runs",
             (("continuous", "on and on"), ("short", "short, then rests"), ("intermittent", "on and off")),
+            also={
+                "S1": "continuous",
+                "24/7": "continuous",
+                "S2": "short",
+                "short time": "short",
+                "S3": "intermittent",
+                "cyclic": "intermittent",
+            },
             help="Against the plate's duty, where that is not continuous.",
         )
     )

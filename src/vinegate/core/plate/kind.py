@@ -31,8 +31,21 @@ _KINDS: Final = (
     ("dc-permanent", "DC, permanent magnet", Family.DC),
 )
 KINDS: Final = tuple((key, shown) for key, shown, _ in _KINDS)
-KINDS_ALSO: Final = {
-    **dict.fromkeys(("three-phase", "3-phase", "3ph", "3~", "squirrel cage", "induction"), "cage"),
+KINDS_ALSO: Final[dict[str, str | tuple[str, ...]]] = {
+    **dict.fromkeys(
+        (
+            "three-phase",
+            "3-phase",
+            "3ph",
+            "3~",
+            "squirrel cage",
+            "induction",
+            "three-phase induction",
+            "asynchronous",
+            "three-phase asynchronous",
+        ),
+        "cage",
+    ),
     **dict.fromkeys(("wound rotor", "slip-ring", "slip rings"), "wound"),
     **{shown.partition(", ")[2]: key for key, shown, family in _KINDS if family is Family.SINGLE},
     **{f"{shown.partition(', ')[2]} DC": key for key, shown, family in _KINDS if family is Family.DC},
@@ -42,7 +55,10 @@ KINDS_ALSO: Final = {
     **dict.fromkeys(("compound", "compound wound"), "dc-compound"),
     "cap start": "capacitor-start",
     **dict.fromkeys(("capacitor start capacitor run", "cap start cap run"), "capacitor-start-run"),
-    "PSC": "permanent-split",
+    **dict.fromkeys(("PSC", "capacitor run"), "permanent-split"),
+    "CSIR": "capacitor-start",
+    "CSCR": "capacitor-start-run",
+    "DC": tuple(key for key, _, family in _KINDS if family is Family.DC),
 }
 """Other names that people write."""
 _FAMILY: Final = {key: family for key, _, family in _KINDS}

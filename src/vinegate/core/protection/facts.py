@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Fact, Facts, choice, field, measure, whole
+from vinegate.core.field import Also, Fact, Facts, choice, field, measure, whole
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.upstream import DeviceCurve, read_device_curve
 from vinegate.core.supply.facts import RESIDUAL_TYPES
@@ -23,15 +23,33 @@ DEVICES_IEC: Final = (
     ("motor-breaker", "motor-protective breaker"),
     ("mcb-d", "breaker, type D"),
 )
-_NEC_ALSO: Final = {
-    **dict.fromkeys(("breaker", "circuit breaker", "MCCB"), "inverse-time"),
-    **dict.fromkeys(("dual-element fuse", "dual element", "time-delay fuse, dual-element"), "time-delay"),
+_NEC_ALSO: Final[Also] = {
+    **dict.fromkeys(
+        ("breaker", "circuit breaker", "MCCB", "thermal-magnetic", "thermal-magnetic breaker"), "inverse-time"
+    ),
+    **dict.fromkeys(
+        ("dual-element fuse", "dual element", "time-delay fuse, dual-element", "RK5", "class RK5"), "time-delay"
+    ),
+    **dict.fromkeys(("non-time-delay", "non-time-delay fuse", "one-time fuse", "fast-acting fuse"), "fuse"),
+    **dict.fromkeys(("class J", "class RK1", "RK1", "class L"), ("time-delay", "fuse")),
     **dict.fromkeys(("instantaneous breaker", "MCP", "motor circuit protector"), "instantaneous"),
     **dict.fromkeys(("CC", "class CC"), "class-cc"),
 }
-_IEC_ALSO: Final = {
-    **dict.fromkeys(("motor-protective switch", "motor circuit breaker", "MPCB"), "motor-breaker"),
-    **dict.fromkeys(("type D", "MCB type D", "curve D"), "mcb-d"),
+_IEC_ALSO: Final[Also] = {
+    **dict.fromkeys(
+        (
+            "motor-protective switch",
+            "motor circuit breaker",
+            "motor protection circuit breaker",
+            "motor protection breaker",
+            "manual motor starter",
+            "MPCB",
+        ),
+        "motor-breaker",
+    ),
+    **dict.fromkeys(("type D", "MCB type D", "MCB D", "curve D", "D curve"), "mcb-d"),
+    **dict.fromkeys(("gL", "gL fuse"), "gg"),
+    **dict.fromkeys(("circuit breaker", "MCCB", "MCB"), ("motor-breaker", "mcb-d")),
 }
 CLASSES: Final = (("5", "5"), ("10A", "10A"), ("10", "10"), ("20", "20"), ("30", "30"), ("40", "40"))
 PLACES: Final = (

@@ -12,6 +12,10 @@ from vinegate.core.starter import quantities as c
 from vinegate.core.starter.speeds import NAMES
 
 _YES_NO: Final = (("yes", "yes"), ("no", "no"))
+_COMMANDS_ALSO: Final = {
+    **dict.fromkeys(("3-wire", "start/stop", "start stop", "push buttons", "momentary"), "three-wire"),
+    **dict.fromkeys(("2-wire", "maintained", "maintained contact"), "two-wire"),
+}
 _WIRES: Final = tuple(
     (size, size) for size in ("18 AWG", "16 AWG", "14 AWG", "12 AWG", "10 AWG", "0.75 mm²", "1 mm²", "1.5 mm²",
                               "2.5 mm²", "4 mm²")
@@ -37,7 +41,7 @@ class Starter(Facts):
 
     command: str | None = field(
         choice("Commanded by", (("three-wire", "buttons, three wires"), ("two-wire", "a held contact, two wires")),
-               help="Empty: buttons. Two wires start it by themselves when power returns.")
+               also=_COMMANDS_ALSO, help="Empty: buttons. Two wires start it by themselves when power returns.")
     )  # fmt: skip
     stations: int | None = field(whole("Stations", 1, 6, example="2", help="With a start and a stop each. Empty: one."))
     emergency: str | None = field(

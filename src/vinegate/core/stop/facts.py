@@ -12,6 +12,7 @@ _HOLD: Final = (("yes", "power off too"), ("rest", "with power on"), ("no", "no"
 _FAILURE: Final = (("stop", "must stop"), ("coast", "may coast"))
 _EMERGENCY: Final = (("0", "0: cut"), ("1", "1: slow, cut"))
 _KINDS: Final = (("drum", "drum, shoes"), ("disc", "disc, pads"))
+_KINDS_ALSO: Final = {"shoe": "drum", "disk": "disc", "pad": "disc"}
 _SIDES: Final = (("motor", "motor's shaft"), ("driven", "driven shaft"))
 RELEASES: Final = (
     ("motor", "motor's leads"),
@@ -77,7 +78,7 @@ class Stop(Facts):
     brake_torque_nm: float | None = field(
         measure("Brake torque", q.TORQUE, "T_B", help="At its own shaft. Empty: 1.5 × rated, 2 × for a hoist.")
     )
-    brake_kind: str | None = field(choice("Brake", _KINDS))
+    brake_kind: str | None = field(choice("Brake", _KINDS, also=_KINDS_ALSO))
     brake_side: str | None = field(
         choice("Brake sits on", _SIDES, help="Ahead of the gear or behind it. Empty: the motor's shaft.")
     )

@@ -158,7 +158,7 @@ class Supply(Facts):
 METALS = (("copper", "copper"), ("aluminium", "aluminum"))
 METALS_ALSO = {"Cu": "copper", "Al": "aluminium", "alu": "aluminium"}
 RACEWAYS = (("pvc", "PVC conduit"), ("aluminium", "aluminum conduit"), ("steel", "steel conduit"))
-RACEWAYS_ALSO = {"EMT": "steel", "IMC": "steel", "RMC": "steel", "rigid": "steel", "ENT": "pvc"}
+RACEWAYS_ALSO = {"EMT": "steel", "IMC": "steel", "RMC": "steel", "rigid": "steel", "rigid steel": "steel", "ENT": "pvc"}
 """NFPA 70:2023 articles 342, 344, 358 and 362."""
 
 

@@ -6,7 +6,7 @@ import re
 from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole
+from vinegate.core.field import Also, Fact, Facts, choice, field, measure, numbered, whole
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import Family
 from vinegate.core.supply.facts import MAIN, METALS, METALS_ALSO, RACEWAYS, RACEWAYS_ALSO, conductor
@@ -53,6 +53,10 @@ _TYPES: Final = {
     **dict.fromkeys(("THHN", "THHN/THWN-2", "THWN-2", "RHH", "RHW-2", "XHHW-2", "USE-2"), "90"),
 }
 """Of NFPA 70:2023 table 310.4(1), as far as a wet place allows them; XHHW bears 90 °C where it is dry."""
+_INSTALLED_ALSO: Final[Also] = {
+    "clipped direct": "C", "direct buried": "D2", "buried direct": "D2", "trunking": ("B1", "B2"),
+    **dict.fromkeys(("tray", "cable tray", "perforated tray", "ladder", "cable ladder"), ("E", "F")),
+}  # fmt: skip
 _SORTS: Final = {"EPR": "xlpe", "XLPE": "xlpe", "90 °C": "xlpe", "PVC": "pvc", "70 °C": "pvc"}
 
 
@@ -108,7 +112,9 @@ class Wiring(Facts):
         )
     )
     method: str | None = field(
-        choice("Laid as", INSTALLED, rules="iec", help="Reference method of 60364-5-52; empty: B2.")
+        choice(
+            "Laid as", INSTALLED, also=_INSTALLED_ALSO, rules="iec", help="Reference method of 60364-5-52; empty: B2."
+        )
     )
     ambient_c: float | None = field(
         measure(

@@ -15,7 +15,7 @@ def _run(simulation: Simulation) -> None:
 WAY = Way(
     key="full-voltage",
     label="full voltage",
-    also=("direct on line", "across the line", "DOL", "FVNR", "line start"),
+    also=("direct on line", "across the line", "DOL", "FVNR", "line start", "ATL"),
     name="full voltage",
     order=1,
     needs="a contactor",

@@ -25,7 +25,7 @@ def _run(simulation: Simulation) -> None:
 WAY = Way(
     key="reactor",
     label="series reactor",
-    also=("reactor", "primary reactor"),
+    also=("reactor", "primary reactor", "reactor start"),
     name="series reactor",
     order=7,
     needs="a reactor rated for the starts",

@@ -50,7 +50,7 @@ def _run(simulation: Simulation) -> None:
 WAY = Way(
     key=_KEY,
     label="rotor resistor",
-    also=("slip-ring resistor", "rotor resistance", "secondary resistor"),
+    also=("slip-ring starter", "slip-ring resistor", "rotor resistance", "secondary resistor"),
     name="rotor resistor",
     order=2,
     needs="a resistor at the slip rings, and a contactor for each of its steps",

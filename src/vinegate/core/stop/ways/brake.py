@@ -50,7 +50,7 @@ def _closes(_: Asked, row: StopRow) -> tuple[float, str]:
 WAY = Way(
     key="brake",
     name="spring-set brake",
-    also=("spring-applied brake", "mechanical brake", "friction brake"),
+    also=("spring-applied brake", "mechanical brake", "friction brake", "brake motor"),
     phases=(3, 1, 0),
     make=_make,
     settings=SETTINGS,

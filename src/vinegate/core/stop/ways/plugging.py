@@ -83,7 +83,7 @@ def _duty(circuit: Circuit) -> Gate:
 WAY = Way(
     key="plugging",
     name="plugging",
-    also=("counter-current braking", "plug braking"),
+    also=("counter-current braking", "plug braking", "plug"),
     phases=(3,),
     make=_make,
     settings=("stop.plug_timer",),
