@@ -48,6 +48,13 @@ def test_frequency_by_each_sets_zones(rules, hertz, volts, verdict):
 
 
 @pytest.mark.parametrize(
+    ("hertz", "says"), [("51.1", "51.1 Hz is 2.2 % above the 50 Hz planned."), ("50", "50 Hz, as")]
+)
+def test_a_frequency_is_told_beside_the_planned_one(hertz, says):
+    assert on("iec", plate=PLATE, **read(hertz=hertz)).gate("record.hertz").sentence.startswith(says)
+
+
+@pytest.mark.parametrize(
     ("more", "verdict", "says"),
     [
         # slip of 60 at rated load, a fifth of it its tolerance, 1.5 r/min the tachometer's
@@ -120,6 +127,17 @@ def test_one_phase_takes_its_power_between_two_wires():
 
 
 @pytest.mark.parametrize(
+    ("volts", "amps", "verdicts"),
+    [("250", "80", (PASSES, PASSES)), ("524", "90", (PASSES, FAILS)), ("560", "82", (FAILS, PASSES))],
+)
+def test_direct_current_is_read_between_two_leads_and_its_volts_go_with_its_speed(volts, amps, verdicts):
+    """It asked for three of each; and half of its speed is half of its volts."""
+    plate = {"kind": "dc-shunt", "power": "37 kW", "volts": "500", "full_load_current": "82", "speed": "1750"}
+    found = on("iec", plate=plate, record_running={"u12": volts, "i1": amps})
+    assert tuple(found.gate(f"record.{key}").verdict for key in ("volts", "current")) == verdicts
+
+
+@pytest.mark.parametrize(
     ("more", "verdict", "says"),
     [
         ({"power": "14.1 kW"}, PASSES, "1 by power"),  # of 13.86 kVA, read to 2 %
@@ -169,6 +187,13 @@ def test_behind_a_drive_its_losses_are_in_the_lines_power(power, verdict):
     assert planner("harrowmere-lock.json", "P-11")({**DRIVEN, **form}).gate("record.power").verdict is verdict
 
 
+@pytest.mark.parametrize(("power", "verdict"), [("10.9 kW", PASSES), ("11.4 kW", CHECK), ("11.6 kW", FAILS)])
+def test_behind_a_drive_without_a_service_factor_its_losses_alone_are_let_through(power, verdict):
+    """10 kW at 92 % take 10.87 kW; a twentieth lost ahead of them makes 11.44."""
+    found = on("iec", plate=PLATE, start={"method": "drive"}, **read(power=power, hertz="50"))
+    assert found.gate("record.power").verdict is verdict
+
+
 @pytest.mark.parametrize(
     ("dial", "amps", "verdict"),
     [("92", "73.7", PASSES), ("92", "73.5", CHECK), ("92", "96.5", PASSES), ("92", "96.7", CHECK)],
@@ -206,6 +231,8 @@ def of_demo(tag="H-1", name="skerry-sound.json"):
         ({"plateau": "540 A", "time": "0.7 s"}, {}, "in_delta"),
         ({"plateau": "93 A", "time": "1.3 s"}, dict.fromkeys(READ[3:], "36"), "instrument"),
         ({"before": "375 V", "least": "368 V"}, {}, "low_volts"),
+        ({"changeover": "4 s", "time": "4.1 s", "plateau": "187 A"}, {}, "timer"),
+        ({"changeover": "1.3 s", "time": "1.4 s", "plateau": "187 A"}, {}, None),
         ({"before": "400 V", "least": "375 V"}, {}, "weak_source"),
         ({"plateau": "540 A", "rate": "slow"}, {}, None),
     ],

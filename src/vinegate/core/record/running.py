@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core.grade import Gate, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write
-from vinegate.core.plate.kind import Family
+from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.record.dead import measured
 from vinegate.core.record.facts import AMPS, VOLTS, Running, three
 from vinegate.core.record.found import Side
@@ -36,7 +36,7 @@ def volts(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
     """Within the machine's zone, and how unequal."""
     found = three(form, VOLTS)
     if found is None:
-        if plan.plate.family is Family.SINGLE and form.u12_v:
+        if plan.plate.family not in THREE_PHASE and form.u12_v:
             one = measured(sheet, "volts", "Volts while running", "U_m", form.u12_v, "V", form.simulated)
             yield _within(one.value, form.hertz, plan)
         elif any(getattr(form, name) is not None for name in VOLTS):
@@ -56,6 +56,9 @@ def _within(volts: float, hertz: float | None, plan: Side) -> Gate:
     if plan.volts_v is None:
         return unknown(key, name, ("rated volts",))
     off, (inner, outer) = volts / plan.volts_v - 1, plan.rules.zone_pu
+    if plan.plate.family is Family.DC and off < 0:
+        text = f"{write(volts, 3)} V of {write(plan.volts_v, 3)} V rated: its rectifier sets them by the speed."
+        return from_answer(key, name, meets(text, "armature volts go with speed"))
     if plan.driven and (hertz is not None or abs(off) > inner):
         return _by_hertz(volts, hertz, plan.volts_v, plan)
     text = f"{write(volts, 3)} V is {_off(off)} the rated {write(plan.volts_v, 3)} V."
@@ -134,7 +137,7 @@ def amperes(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
     given = [value for value in (getattr(form, name) for name in AMPS) if value is not None]
     if not given:
         return
-    single = plan.plate.family is Family.SINGLE
+    single = plan.plate.family not in THREE_PHASE
     if len(given) < (1 if single else 3):
         yield unknown("record.current", "Amperes while running", ("all three amperes",))
         return
