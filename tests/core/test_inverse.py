@@ -111,6 +111,11 @@ def test_what_is_not_given_is_no_question():
     assert ask_inverse("run", rules, job, bare) is None
     assert ask_inverse("wire", rules, job, bare) is None
     assert ask_inverse("tap", rules, job, facts) is None
+    unread, other_words = (
+        {**facts, "start": {**facts.get("start", {}), "method": text}} for text in ("as ever", "RVAT")
+    )
+    assert ask_inverse("tap", rules, job, unread) is None
+    assert ask_inverse("tap", rules, job, other_words) is not None
     assert ask_inverse("motor", rules, job, {}) is None
     with pytest.raises(KeyError):
         ask_inverse("nothing", rules, job, facts)

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 from typing import Any, Final
 
-from vinegate.core.facts import RuleSetName
+from vinegate.core.facts import RuleSetName, read_circuit
 from vinegate.core.grade import Gate, Verdict
 from vinegate.core.grown import grown
 from vinegate.core.numbers import QuantityError, write
@@ -228,8 +228,8 @@ def _tap(asking: _Asking) -> Inverse | None:
     """Of an autotransformer that is chosen."""
     from vinegate.core.start.ways import way_of
 
-    method = (asking.circuit.get("start") or {}).get("method")
-    if not method or "start.tap" not in way_of(str(method)).settings:
+    method = read_circuit(asking.circuit, asking.rules)[0].start.method
+    if not method or "start.tap" not in way_of(method).settings:
         return None
 
     def change(tap: float) -> tuple[dict[str, Any], dict[str, Any]]:
