@@ -194,6 +194,14 @@ def test_behind_a_drive_without_a_service_factor_its_losses_alone_are_let_throug
     assert found.gate("record.power").verdict is verdict
 
 
+@pytest.mark.parametrize(("power", "verdict"), [("32 kW", PASSES), ("35 kW", FAILS)])
+def test_one_drives_line_is_read_for_all_of_its_motors(power, verdict):
+    """Three of 10 kW at 92 % take 32.6 kW."""
+    found = on("iec", plate=PLATE, start={"method": "drive"}, drive={"motors": "3"}, **read(power=power, hertz="50"))
+    assert found.gate("record.power").verdict is verdict
+    assert "3 × 10 kW" in found.gate("record.power").sentence
+
+
 @pytest.mark.parametrize(
     ("dial", "amps", "verdict"),
     [("92", "73.7", PASSES), ("92", "73.5", CHECK), ("92", "96.5", PASSES), ("92", "96.7", CHECK)],

@@ -122,16 +122,18 @@ def power(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
     if rated is None or plan.rated.power is None:
         yield unknown(key, name, ("rated power",))
         return
-    text, own, remedy = f"{plan.rated.power.shown} rated; {drawn.shown} from the line", plan.plate.efficiency_pu, _LESS
+    all_w, shown = plan.motors * rated, f"{plan.motors} × {plan.rated.power.shown}" if plan.motors > 1 else ""
+    shown = shown or plan.rated.power.shown
+    text, own, remedy = f"{shown} rated; {drawn.shown} from the line", plan.plate.efficiency_pu, _LESS
     if form.at_load == "none":
-        much = drawn.value > _DRAGS / 2 * rated / 1000
+        much = drawn.value > _DRAGS / 2 * all_w / 1000
         answer = changes(f"{text}. That is much for nothing coupled.") if much else meets(f"{text}.", "plate")
         remedy = "Something is coupled, or drags; or the reading."
     elif own is not None:
-        most = rated / own / 1000
-        text = f"{plan.rated.power.shown} at {write(100 * own, 3)} % take {write(most, 3)} kW; {drawn.shown} were read"
+        most = all_w / own / 1000
+        text = f"{shown} at {write(100 * own, 3)} % take {write(most, 3)} kW; {drawn.shown} were read"
         answer = _over(drawn.value / most, text, plan)
-    elif drawn.value * 1000 <= rated:
+    elif drawn.value * 1000 <= all_w:
         answer = meets(f"{text}: less than the output itself.", "plate")
     else:
         yield unknown(key, name, ("the plate's efficiency",))

@@ -8,6 +8,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.drive.count import motors_on
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import fed, volts_of
 from vinegate.core.load.stage import LOAD, Asked
@@ -203,6 +204,11 @@ class Side:
     def driven(self) -> bool:
         """Whether a drive stands between: what is read at the motor is then the drive's."""
         return self._work.circuit.from_drive
+
+    @property
+    def motors(self) -> int:
+        """Alike on one drive, whose line is read for all of them."""
+        return motors_on(self._work.circuit) if self.driven else 1
 
     @property
     def supply_v(self) -> float | None:
