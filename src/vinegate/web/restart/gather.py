@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vinegate.core.facts import Job, read_job
@@ -47,7 +46,8 @@ def gathered(access: Access) -> Gathered:
     loaded = [(circuit, summary, jobs.loads(circuit.facts)) for circuit, summary in kept_rows.rows]
     rows = [(circuit, summary, facts.get("start") or {}) for circuit, summary, facts in loaded]
     job = read_job(access.facts, access.rules)[0]
-    ways = {circuit.tag: _boards_to(job, facts.get("wiring") or {}) for circuit, _, facts in loaded}
+    boards = {circuit.tag: str((facts.get("wiring") or {}).get("board") or "") for circuit, _, facts in loaded}
+    ways = {said: _boards_to(job, said) for said in set(boards.values())}
     # those for which another may stand by: not said to stay off, nor standing by themselves
     runs = {one.tag for one, row, typed in rows if typed.get("restart") != "no" and not row["guard"].get("stands_by")}
     for circuit, summary, typed in rows:
@@ -73,12 +73,12 @@ def gathered(access: Access) -> Gathered:
             left_out.append((circuit.tag, kept))
             lacking += 1
             continue
-        starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s, ways[circuit.tag]))
+        starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s, ways[boards[circuit.tag]]))
     return Gathered(starters=tuple(starters), entries=tuple(entries), left_out=tuple(left_out), lacking=lacking,
                     planning=kept_rows.planning)  # fmt: skip
 
 
-def _boards_to(job: Job, typed: Mapping[str, str]) -> list[str]:
-    """The boards between the main one and a circuit; none where its own is not known."""
-    wiring, _ = read_facts(Wiring, {"board": typed.get("board") or ""}, "wiring")
+def _boards_to(job: Job, said: str) -> list[str]:
+    """The boards between the main one and a circuit whose board is so written; none where it is not known."""
+    wiring, _ = read_facts(Wiring, {"board": said}, "wiring")
     return path_to(job, wiring.board) if wiring.board in job.boards else []
