@@ -179,7 +179,7 @@ def restart_sequence(
     earliest = int(_FIRST_S / STEP_S)
     for one in order:
         if one.wanted_s is None:
-            begin = _first_fit(total, one, earliest, dip_limit_pu, _taken(placed, one))
+            begin = _first_fit(total, one, earliest, dip_limit_pu, _starts(placed, one))
             placed.append((one, begin))
             total = _with(total, *placed[-1])
             earliest = begin + int(_APART_S / STEP_S)
@@ -220,18 +220,21 @@ def _with(total: ComplexArray, one: Starter, begin: int) -> ComplexArray:
 Placed = Sequence[tuple[Starter, int]]
 
 
-def _taken(placed: Placed, one: Starter) -> list[tuple[int, int]]:
-    """From where to where another starts behind a board that this one stands behind too."""
-    return [(begin, begin + len(other.loading)) for other, begin in placed if other.boards & one.boards]
+def _starts(placed: Placed, one: Starter) -> list[tuple[str, int, int]]:
+    """What else starts behind a board that this one stands behind too: its tag, from where to where."""
+    if not one.boards:
+        return []
+    return [(other.tag, begin, begin + len(other.loading)) for other, begin in placed
+            if other is not one and other.boards & one.boards]  # fmt: skip
 
 
 def _first_fit(
-    total: ComplexArray, one: Starter, earliest: int, limit_pu: float | None, taken: Sequence[tuple[int, int]]
+    total: ComplexArray, one: Starter, earliest: int, limit_pu: float | None, taken: Sequence[tuple[str, int, int]]
 ) -> int:
     """First moment of the grid from which the board stays in its limit; after all others where none does."""
     grid = int(GRID_S / STEP_S)
     begins = np.arange(-(-earliest // grid) * grid, total.size - len(one.loading), grid)
-    for begin, end in taken:
+    for _, begin, end in taken:
         begins = begins[(begins >= end) | (begins + len(one.loading) <= begin)]
     if limit_pu is not None:
         found = _fitting(total, one, begins, 1 / max(1 - limit_pu, 1e-6))
@@ -271,12 +274,7 @@ def _fitting(total: ComplexArray, one: Starter, begins: np.typing.NDArray[np.int
 def _slot(total: ComplexArray, one: Starter, begin: int, limit_pu: float | None, placed: Placed) -> Slot:
     ends = min(begin + len(one.loading), total.size)
     dip = _dip_pct(total[begin:ends])
-    beside = (
-        other.tag
-        for other, other_begin in placed
-        if other is not one and other.boards & one.boards
-        and other_begin < begin + len(one.loading) and begin < other_begin + len(other.loading)
-    )  # fmt: skip
+    met = (tag for tag, from_, to in _starts(placed, one) if from_ < begin + len(one.loading) and begin < to)
     return Slot(
         tag=one.tag,
         method=one.method,
@@ -286,5 +284,5 @@ def _slot(total: ComplexArray, one: Starter, begin: int, limit_pu: float | None,
         dip_pct=dip,
         moved=one.wanted_s is not None,
         fits=limit_pu is None or dip <= 100 * limit_pu + 1e-6,
-        beside=tuple(sorted(beside)),
+        beside=tuple(sorted(met)),
     )
