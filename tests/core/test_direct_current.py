@@ -12,6 +12,7 @@ from tests.core.on_direct_current import IEC, NEC
 from vinegate.core.grade import Kind, Verdict
 from vinegate.core.load.stage import Asked
 from vinegate.core.machine.simple import RatedPoint, direct_current
+from vinegate.core.plan import plan_raw
 from vinegate.core.rectifier import ONE, THREE, Armature
 from vinegate.core.start.facts import Start
 from vinegate.core.start.plant import build
@@ -31,6 +32,17 @@ def wave(three):
     phases = [np.sqrt(2 / 3) * np.sin(at - 2 * np.pi * n / 3) for n in range(3)]
     top, bottom = np.max(phases, axis=0), np.min(phases, axis=0)
     return top - bottom, (phases[0] == top) * 1.0 - (phases[0] == bottom) * 1.0, at
+
+
+@pytest.mark.parametrize(("amps", "ohms"), [("3800", "100000 Ω"), ("42", "100000 Ω"), ("42", "0.5 Ω")])
+def test_an_armature_that_no_machine_has_is_worked_no_further(amps, ohms):
+    """25 hp of 3800 A and 100 kΩ leave it no current at rest: its ohms were divided by nought."""
+    plate = {"kind": "dc-shunt", "power": "25 hp", "volts": "460", "full_load_current": amps, "speed": "1765",
+             "frequency": "60 Hz"}  # fmt: skip
+    job = {"supply": {"volts": "480", "frequency": "60 Hz", "fault_level": "20 kA"}}
+    found = plan_raw("nec", job, {"plate": plate, "machine": {"armature_resistance": ohms}})
+    assert found.verdict is (Verdict.FAILS if amps == "3800" else Verdict.UNKNOWN)
+    assert (found.gate("start.dip").verdict is Verdict.PASSES) is False
 
 
 @pytest.mark.parametrize(("bridge", "three"), [(THREE, True), (ONE, False)])

@@ -87,6 +87,11 @@ def test_a_small_machine_may_slip_three_tenths_more():
     assert on("iec", plate=PLATE, **read(speed="1421", hertz="50")).gate("record.speed").verdict is CHECK
 
 
+@pytest.mark.parametrize("speed", ["1490", "1500"])
+def test_a_plate_at_synchronous_speed_tells_nothing_of_slip(speed):
+    assert on("iec", plate={**PLATE, "speed": "1500"}, **read(speed=speed)).gate("record.speed").verdict is UNKNOWN
+
+
 def test_speed_needs_a_plate_with_poles():
     assert on("iec", plate={**PLATE, "speed": ""}, **read(speed="1400")).gate("record.speed").verdict is UNKNOWN
     universal = on("iec", plate={**PLATE, "kind": "universal"}, **read(speed="9000"))

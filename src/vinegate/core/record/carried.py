@@ -45,6 +45,9 @@ def slip(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
     if rated.speed is None or rated.synchronous is None or rated.frequency is None or plan.line_hz is None:
         yield unknown(key, name, ("plate speed and frequency",))
         return
+    if rated.synchronous.value <= rated.speed.value:
+        yield unknown(key, name, ("a plate speed below synchronous",))
+        return
     speed = measured(sheet, "speed", "Speed while running", "n_m", form.speed_rpm, rated.speed.unit, form.simulated)
     hertz = _hertz(sheet, form, plan.line_hz)
     turns = rated.synchronous.value * hertz.value / rated.frequency.value

@@ -24,10 +24,12 @@ _OHMS: Final = (0.5, 2.0)
 
 
 def armature_of(job: Job, circuit: Circuit, rated: Rated, machine: Machine | None) -> Armature | None:
-    """Armature and bridge; None of any other machine, or while a part of the plate is missing."""
+    """Armature and bridge; None of any other machine, or while a part of the plate is missing or no machine's."""
     if circuit.plate.family is not Family.DC or machine is None or rated.current is None or rated.speed is None:
         return None
     held = float(run_at(machine.circuit, np.array([1.0]), volts_v=machine.volts_v).line_current_a[0])
+    if held <= 0:  # what stands on its plate is no machine's: its own sheet says so
+        return None
     return Armature(
         bridge=bridge_of(job, circuit),
         volts_v=machine.volts_v,
