@@ -187,7 +187,7 @@ def restart(enter, address):
 
 
 def test_restart_is_searched_moved_and_kept(restart):
-    expect(restart.locator("#answer")).to_contain_text("every dip stays within 4 %")
+    expect(restart.locator("#answer")).to_contain_text("every dip there stays within 4 %")
     pill = restart.get_by_role("slider", name="P-12 restarts at")
     pill.focus()
     restart.keyboard.press("PageUp")
@@ -199,7 +199,7 @@ def test_restart_is_searched_moved_and_kept(restart):
     expect(restart.locator("#restart-P-12")).to_have_value(moved)
     restart.fill("#restart-P-12", "")
     settled(restart)
-    expect(restart.locator("#answer")).to_contain_text("every dip stays within 4 %")
+    expect(restart.locator("#answer")).to_contain_text("every dip there stays within 4 %")
 
 
 def test_all_at_the_same_moment_is_refused_in_words(restart):

@@ -7,7 +7,6 @@ from tests.core.test_record import gate, planned, running
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import plan_raw
 from vinegate.core.record.stage import RECORD
-from vinegate.demo import demo_job
 
 PASSES, CHECK, FAILS, UNKNOWN = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS, Verdict.UNKNOWN
 READ = ("u12", "u23", "u31", "i1", "i2", "i3")
@@ -16,7 +15,7 @@ HYDRAULIC = dict(zip(READ, ("398", "399", "398", "72", "72", "72"), strict=True)
 
 
 def on(rules, **facts):
-    """A machine of 10 kW at 92 %, 1440 of 1500, on 400 V, in the words of either set: 480 V and 60 Hz scale it."""
+    """A circuit on 400 V and 50 Hz, by either rule set."""
     return plan_raw(rules, {"supply": {"volts": "400 V", "frequency": "50 Hz"}}, facts)
 
 
@@ -227,12 +226,6 @@ def likely(tag, **forms):
     return [one.key for one in planned(tag, **forms).of(RECORD).likely]
 
 
-def of_demo(tag="H-1", name="skerry-sound.json"):
-    """As its plan has it, with its own volts."""
-    facts = dict(demo_job(name).circuits)[tag]
-    return {key: value for key, value in facts.items() if not key.startswith("record")}
-
-
 @pytest.mark.parametrize(
     ("start", "more", "first"),
     [
@@ -257,6 +250,14 @@ def test_what_the_forms_most_likely_mean(start, more, first):
         forms["record_start"] = {"before": "400 V", "least": "392 V", "rate": "waveform", **start}
     found = likely("H-1", **forms)
     assert (found[:1] or [None])[0] == first
+
+
+@pytest.mark.parametrize(("method", "named"), [("soft-starter", True), ("drive", False)])
+def test_a_soft_starters_limit_is_no_cause_where_a_drive_feeds_it(method, named):
+    form = {"before": "472 V", "least": "461 V", "plateau": "420 A", "time": "2.5 s", "rate": "fast"}
+    facts = {"start.method": method, **{f"record_start.{key}": value for key, value in form.items()}}
+    found = planner("harrowmere-lock.json", "P-11")(facts).of(RECORD).likely
+    assert ("limit_high" in [one.key for one in found]) is named
 
 
 def test_the_answer_says_what_was_planned_at_those_volts():

@@ -20,10 +20,10 @@ _SLIP_OFF: Final = (1000.0, 0.2, 0.3)
 _SLIP_SOURCE: Final = "IEC 60034-1:2022 table 20; NEMA MG 1:2021 12.46: slip within 20 %, of small machines 30 %"
 _TACHO_PU: Final = 0.001
 """Of synchronous speed, a tachometer's; and twice that where the frequency was not read with it: usual."""
-_HALF: Final = 0.75
+_RUN_UP_PU: Final = 0.75
 """Of synchronous speed: no machine that has run up turns so slowly."""
-_DRAGS: Final = 0.5
-"""Of its rated slip, and of its rated power a half of that: with nothing coupled it has far less; usual."""
+_IDLE_SLIP_PU, _IDLE_POWER_PU = 0.5, 0.25
+"""Of its rated slip and power: with nothing coupled it has far less; usual."""
 _ROUNDED: Final = 1.005
 _READ_PU: Final = 0.02
 """More power than volts and amperes carry, by instruments of one per cent each."""
@@ -60,7 +60,7 @@ def slip(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
     if lag.value < -read:
         text += f" is above the {write(turns, 4)} {speed.unit} of its field."
         answer, remedy = changes(text), "Its load drives it, or speed or frequency was read wrong: read both again."
-    elif speed.value < _HALF * turns:
+    elif speed.value < _RUN_UP_PU * turns:
         text += f", of {write(turns, 4)} {speed.unit}: it hangs, runs at a low speed of its own, or a stroboscope saw "
         answer, remedy = changes(text + "a half or a third."), "Read it with a mark that is seen once."
     else:
@@ -106,7 +106,7 @@ def _lagging(share: Figure, read: float, form: Running, plan: Side, text: str) -
     error = 100 * read / (plan.rated.synchronous.value - plan.rated.speed.value)
     said = f"{text}: by its slip about {write(max(share.value, 0.0), 2)} % of its rated torque."
     if form.at_load == "none":
-        slow = share.value - error > 100 * _DRAGS
+        slow = share.value - error > 100 * _IDLE_SLIP_PU
         return changes(f"{said} That is much for nothing coupled.") if slow else meets(said, _SLIP_SOURCE)
     if share.value - error > 100 * (1 + tolerance):
         return changes(f"{said} {100 * tolerance:.0f} % is its slip's tolerance.", _SLIP_SOURCE)
@@ -125,11 +125,11 @@ def power(sheet: Sheet, form: Running, plan: Side) -> Iterator[Gate]:
     if rated is None or plan.rated.power is None:
         yield unknown(key, name, ("rated power",))
         return
-    all_w, shown = plan.motors * rated, f"{plan.motors} × {plan.rated.power.shown}" if plan.motors > 1 else ""
-    shown = shown or plan.rated.power.shown
+    all_w, times = plan.motors * rated, f"{plan.motors} × " if plan.motors > 1 else ""
+    shown = f"{times}{plan.rated.power.shown}"
     text, own, remedy = f"{shown} rated; {drawn.shown} from the line", plan.plate.efficiency_pu, _LESS
     if form.at_load == "none":
-        much = drawn.value > _DRAGS / 2 * all_w / 1000
+        much = drawn.value > _IDLE_POWER_PU * all_w / 1000
         answer = changes(f"{text}. That is much for nothing coupled.") if much else meets(f"{text}.", "plate")
         remedy = "Something is coupled, or drags; or the reading."
     elif own is not None:
@@ -179,8 +179,7 @@ def _apparent(sheet: Sheet, form: Running, plan: Side) -> Figure | None:
         amps = (form.i1_a,)
     if volts is None or amps is None or (len(amps) > 1 and deviation_pct(*amps) > _APART_PCT):
         return None
-    flows = sheet.given("current_mean", "Mean amperes", "I_m", sum(amps) / len(amps), "A",
-                        provenance=Provenance.MEASURED, source="mean of what was read")  # fmt: skip
+    flows = measured(sheet, "current_mean", "Mean amperes", "I_m", sum(amps) / len(amps), "A", form.simulated)
     times = volt_ampere_factor(plan.plate.kind)
     return sheet.work("apparent", "Apparent power", "S_in", times * volts.value * flows.value / 1000, "kVA",
                       formula="√3·U_m·I_m/1000" if times > 1 else "U_m·I_m/1000", inputs=(volts, flows),

@@ -333,9 +333,9 @@ def signs_of(course: Course, found: Features, compared: Compared, plan: Against)
         pulses=found.pulses_hz is not None,
         clipped=course.clipped,
         spike=_spike(compared),
-        wye=changes and plan.turns is not None and plan.turns[0].connection.scale > 2.5,
+        wye=plan.begins_in_wye,
         electronic=plan.turns is None,
-        drive=bool(row and row.held_by_ramp),
+        drive=plan.converted,
     )
 
 

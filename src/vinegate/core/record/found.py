@@ -56,6 +56,8 @@ from vinegate.core.start.ways import way_of
 from vinegate.core.work import Kept, Work
 
 _TWO_CONNECTIONS: Final = 2
+_WYE: Final = 2.5
+"""Times its own ohms: more than any other first connection shows the line, less than wye's three."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,6 +95,17 @@ class Planned:
         assert self.comparison.detail is not None
         assert self.plant is not None
         return np.array(self.comparison.detail.boards_pct[self.board_at]) / 100 * self.plant.board_v
+
+    @property
+    def begins_in_wye(self) -> bool:
+        """Whether it changes over from wye, whose line sees three times the ohms."""
+        changes = self.row is not None and self.row.changes_at_s is not None
+        return changes and self.turns is not None and self.turns[0].connection.scale > _WYE
+
+    @property
+    def converted(self) -> bool:
+        """Whether a converter feeds it, of alternating or of direct current."""
+        return self.row is not None and way_of(self.row.method).converts
 
     @property
     def before_v(self) -> float | None:

@@ -13,13 +13,10 @@ from vinegate.core.record.causes import Cause, Signs, above_idle, causes
 from vinegate.core.record.compared import idle_a
 from vinegate.core.record.facts import AMPS, VOLTS, Running, Starting, three
 from vinegate.core.record.found import Forms, Side
-from vinegate.core.record.unbalance import deviation_pct
+from vinegate.core.record.unbalance import deviation_pct, one_is_dead
 
 _NEAR: Final = 0.05
 """Either way of the planned amperes while running: taken as planned."""
-_WYE: Final = 2.5
-"""Ohms seen of its own beyond which its first connection is wye."""
-_ONE_PHASE: Final = 0.05
 _LATE: Final = "record.start_change"
 
 
@@ -32,8 +29,7 @@ def likely(forms: Forms, plan: Side, gates: Collection[Gate]) -> tuple[Cause, ..
 def _signs(forms: Forms, plan: Side, off: Collection[str]) -> Signs:
     start, run, row = forms.start, forms.running, plan.start.row
     volts, amps = three(run, VOLTS), three(run, AMPS)
-    turns = plan.start.turns
-    zero = amps is not None and min(amps) < _ONE_PHASE * max(amps)
+    zero = amps is not None and one_is_dead(*amps)
     changes = bool(row and row.changes_at_s is not None)
     late = 0.0
     if _LATE in off and row is not None and row.last_change_s is not None and start.changeover_s is not None:
@@ -52,9 +48,9 @@ def _signs(forms: Forms, plan: Side, off: Collection[str]) -> Signs:
         zero=zero,
         factor=_factor(run, plan) if not zero else 0.0,
         idle=_idle(run, plan) if not zero else 1.0,
-        wye=changes and turns is not None and turns[0].connection.scale > _WYE,
-        electronic=turns is None,
-        drive=plan.driven,
+        wye=plan.start.begins_in_wye,
+        electronic=plan.start.turns is None,
+        drive=plan.start.converted,
     )
 
 

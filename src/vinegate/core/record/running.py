@@ -20,6 +20,7 @@ from vinegate.core.record.unbalance import (
     borne,
     deviation_pct,
     negative_pct,
+    one_is_dead,
 )
 from vinegate.core.sheet import Sheet
 from vinegate.core.working import Provenance
@@ -166,7 +167,7 @@ def _amps_apart(sheet: Sheet, form: Running, given: Sequence[float]) -> Gate:
     sheet.given("apart", "Unbalance of amperes", "i_d", apart, "%", provenance=Provenance.MEASURED,
                 source=DEVIATION_SOURCE)  # fmt: skip
     name, text = "Unbalance of amperes", f"{write(apart, 2)} % from their mean."
-    if min(given) < 0.05 * max(given):
+    if one_is_dead(given[0], given[1], given[2]):
         return from_answer("record.unbalance_i", name, breaks(f"{text} One phase carries nothing."),
                            remedy="Stop it: a fuse, contact or lead is open.")  # fmt: skip
     if apart > _NEVER_PCT:

@@ -15,6 +15,7 @@ from vinegate.core.record.causes import Cause
 from vinegate.core.record.facts import DONE, FORMS, TITLES, VOLTS, Taken, steps_in, three
 from vinegate.core.record.found import Forms, Side, filled, forms_of
 from vinegate.core.record.likely import likely
+from vinegate.core.record.rerun import Settled
 from vinegate.core.record.unbalance import deviation_pct
 from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
@@ -62,6 +63,7 @@ def _plan(work: Work) -> Recorded | None:
     if simulated:
         names = ", ".join(TITLES[key].lower() for key in simulated)
         sheet.notes.append(f"From the simulated bench, and no measurement: {names}.")
+    runs = Side(work).runs if "record_running" in keys else None
     verdicts = tuple((gate.key, gate.verdict) for gate in own)
     return Recorded(
         forms=keys,
@@ -69,7 +71,7 @@ def _plan(work: Work) -> Recorded | None:
         simulated=simulated,
         readings=work.step("record: readings", lambda: tuple(_readings(work, keys)), keys),
         verdict=worst_of(gate.verdict for gate in own if gate.kind is not Kind.CONFIRM),
-        said=tuple(_said(forms_of(work), own, found["record_insulation"].figures, found["record_running"].planned_a)),
+        said=tuple(_said(forms_of(work), own, found["record_insulation"].figures, runs)),
         likely=work.step("record: likely", lambda: likely(forms_of(work), Side(work), own), keys, verdicts),
     )
 
@@ -83,8 +85,6 @@ class Held:
 
     gates: tuple[Gate, ...]
     figures: tuple[Figure, ...]
-    planned_a: float | None
-    """Of the running form: the amperes planned at the volts that were read."""
 
 
 def _held(work: Work, key: str, keys: Keys) -> Held:
@@ -94,9 +94,7 @@ def _held(work: Work, key: str, keys: Keys) -> Held:
         sheet = work.sheet(KEY)
         gates = _JUDGED[key](sheet, forms_of(work), Side(work), keys)
         sheet.gates += [_weighed(gate, work.circuit.of(key, FORMS[key])) for gate in gates]
-        runs = Side(work).runs if key == "record_running" and key in keys else None
-        planned_a = runs.amps if runs is not None else None
-        return Held(gates=tuple(sheet.gates), figures=tuple(sheet.figures), planned_a=planned_a)
+        return Held(gates=tuple(sheet.gates), figures=tuple(sheet.figures))
 
     return work.step(f"record: {key}", held, keys)
 
@@ -170,7 +168,7 @@ _ALARMS: Final = ("record.bearings", "record.winding_c", "record.vibration")
 """What is past its alarm is told to whoever has just measured it, though it does not fail yet."""
 
 
-def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...], planned: float | None) -> Iterator[Piece]:
+def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...], runs: Settled | None) -> Iterator[Piece]:
     """What one would say on the phone: ran, took, insulation; what is bad first."""
     failing = [gate for gate in gates if gate.verdict is Verdict.FAILS]
     alarms = [gate for gate in gates if gate.key in _ALARMS and gate.verdict in (Verdict.CHECK, Verdict.FAILS)]
@@ -184,7 +182,7 @@ def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...], planned:
         yield Piece(f"{write(max(amps), 3)} A", strong=True)
         if volts:
             yield Piece(f" at {write(sum(volts) / 3, 3)} V, {deviation_pct(*volts):.1f} % unbalanced")
-        yield Piece(f", plan {write(planned, 3)} A. " if planned else ". ")
+        yield Piece(f", plan {write(runs.amps, 3)} A. " if runs is not None else ". ")
     took = next((gate for gate in gates if gate.key == "record.start_time"), None)
     if took is not None and forms.start.time_s is not None:
         yield Piece(f"It took {took.sentence.partition(' Not run')[0]} ")

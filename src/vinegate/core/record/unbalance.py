@@ -13,6 +13,8 @@ from vinegate.core.numbers import write
 DEVIATION_SOURCE: Final = "NEMA MG 1:2021 12.45, 14.36"
 NEGATIVE_SOURCE: Final = "IEC 60034-26:2006; IEC 61000-4-30:2015 5.7"
 DERATING_SOURCE: Final = "NEMA MG 1:2021 figure 14-1"
+_DEAD_PU: Final = 0.05
+"""Of the largest: less is an instrument's own nought."""
 _DERATING: Final = ((0.0, 1.0), (1.0, 1.0), (2.0, 0.95), (3.0, 0.88), (4.0, 0.82), (5.0, 0.75))
 """Read from the figure; to be held against the print."""
 
@@ -25,6 +27,12 @@ def deviation_pct(first: float, second: float, third: float) -> float:
     """
     mean = (first + second + third) / 3
     return 100 * max(abs(one - mean) for one in (first, second, third)) / mean if mean else 0.0
+
+
+def one_is_dead(first: float, second: float, third: float) -> bool:
+    """Whether one of three amperes is next to nothing: a fuse, contact or lead is open."""
+    amps = (first, second, third)
+    return min(amps) < _DEAD_PU * max(amps)
 
 
 def negative_pct(first: float, second: float, third: float) -> float | None:

@@ -36,6 +36,8 @@ class Gathered:
     left_out: tuple[tuple[str, str], ...]
     lacking: int
     planning: int
+    dip_pu: float | None
+    """The job's limit at the main board."""
 
 
 def gathered(access: Access) -> Gathered:
@@ -75,7 +77,7 @@ def gathered(access: Access) -> Gathered:
             continue
         starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s, ways[boards[circuit.tag]]))
     return Gathered(starters=tuple(starters), entries=tuple(entries), left_out=tuple(left_out), lacking=lacking,
-                    planning=kept_rows.planning)  # fmt: skip
+                    planning=kept_rows.planning, dip_pu=job.limits.dip_pu)  # fmt: skip
 
 
 def _boards_to(job: Job, said: str) -> list[str]:

@@ -11,7 +11,6 @@ from flask_login import login_required
 from markupsafe import Markup
 from werkzeug.wrappers import Response as Redirect
 
-from vinegate.core.facts import read_job
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.restart import Restart, Slot, restart_sequence
 from vinegate.drawing.restart_chart import restart_chart
@@ -104,8 +103,7 @@ def _context(access: Access, conflicts: list[tuple[str, Conflict]] | None = None
 
 def _page(access: Access) -> Page:
     """The sequence from what is kept with each circuit: nothing is planned that has not changed."""
-    job, _ = read_job(access.facts, access.rules)
     here = gathered(access)
-    found = restart_sequence(here.starters, dip_limit_pu=job.limits.dip_pu, left_out=here.left_out)
+    found = restart_sequence(here.starters, dip_limit_pu=here.dip_pu, left_out=here.left_out)
     drawing = Markup(svg(restart_chart(found, editable=access.may_edit), "strip-drawing restart"))  # noqa: S704
     return Page(found=found, entries=here.entries, drawing=drawing, planning=here.planning, open=here.lacking)

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
-from vinegate.core.facts import read_job
 from vinegate.core.plan import Plan
 from vinegate.core.replacement.anew import Anew
 from vinegate.core.start.restart import Restart, Slot, Source, profile_of, restart_sequence, starter_of
@@ -20,8 +17,7 @@ def restart_order(access: Access | None, tag: str, new: Plan) -> tuple[Anew, ...
     own = next((one for one in here.starters if one.tag == tag), None)
     if own is None or here.planning:
         return ()
-    limit = read_job(access.facts, access.rules)[0].limits.dip_pu
-    old = restart_sequence(here.starters, dip_limit_pu=limit)
+    old = restart_sequence(here.starters, dip_limit_pu=here.dip_pu)
     profile, source = profile_of(new), Source.of(new)
     if isinstance(profile, str) or source is None:
         return (
@@ -32,7 +28,8 @@ def restart_order(access: Access | None, tag: str, new: Plan) -> tuple[Anew, ...
             ),
         )
     taken = starter_of(tag, profile, source, own.wanted_s, own.boards)
-    after = restart_sequence([taken if one.tag == tag else replace(one) for one in here.starters], dip_limit_pu=limit)
+    starters = [taken if one.tag == tag else one for one in here.starters]
+    after = restart_sequence(starters, dip_limit_pu=here.dip_pu)
     slots = [next(slot for slot in found.slots if slot.tag == tag) for found in (old, after)]
     return (
         Anew(name="Restart, its place", old=_place(old, tag), new=_place(after, tag)),
