@@ -130,11 +130,35 @@ class TestAsTyped:
         assert member_from("C-71", guard_of(c71({"wiring.lines": "L1-L2"}))).lines == "12"
         assert member_from("C-71", guard_of(c71())).ways == 2
 
-    @pytest.mark.parametrize(("lines", "fails"), [("L1-L2", False), ("L1", True), (None, False)])
-    def test_a_motor_between_lines_does_not_hang_on_one(self, lines, fails):
-        plan = planner("harrowmere-lock.json", "C-71")({"wiring.lines": lines})
+    @pytest.mark.parametrize(
+        ("volts", "lines", "neutral", "fails"),
+        [
+            ("115/230", "L1-L2", False, False),
+            ("115/230", None, False, False),
+            ("115/230", "L1", True, False),
+            ("230", "L1", False, True),
+            ("115", "L1-L2", True, True),
+            ("115", None, True, False),
+        ],
+    )
+    def test_the_lines_that_are_said_pick_one_of_the_plates_volts(self, volts, lines, neutral, fails):
+        """Where the plate has those volts: 230 V alone does not hang on one line, nor 115 V on two."""
+        amps = {"115/230": "56/28", "230": "28", "115": "56"}[volts]
+        plan = planner("harrowmere-lock.json", "C-71")(
+            {"board_2.volts": "120/240", "wiring.lines": lines, "plate.volts": volts, "plate.full_load_current": amps}
+        )
         assert any(one.key == "protection.lines" for one in plan.gates) is fails
-        assert plan.protected.lines == (None if fails or not lines else "12")
+        assert plan.protected.lines == (None if fails or not lines else {"L1": "1", "L1-L2": "12"}[lines])
+        assert guard_of(plan)["ways"] == (1 if neutral else 2)
+        assert guard_of(plan)["sizing_a"] == (56 if neutral else 28)  # NFPA 70:2023 table 430.248, 5 hp
+
+    @pytest.mark.parametrize(("lines", "volts"), [("L1", 120.0), ("L1-L3", 208.0), (None, 208.0)])
+    def test_a_plate_for_both_of_a_wyes_volts_goes_where_it_is_said_to_hang(self, lines, volts):
+        plan = planner("harrowmere-lock.json", "C-71")(
+            {"board_2.volts": "208Y/120", "plate.volts": "115/208-230", "wiring.lines": lines}
+        )
+        assert plan.protected.got_v == pytest.approx(volts, abs=0.1)
+        assert all(one.key != "protection.lines" for one in plan.gates)
 
     @pytest.mark.parametrize(
         ("volts", "lines", "said"),

@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.plate.kind import Family
+from vinegate.core.plate.volts import VoltsDesignation
 from vinegate.core.records import dataclass
 from vinegate.core.system_volts import SystemVolts, two_wires
 
@@ -29,8 +30,9 @@ class Fed:
 def fed(job: Job, circuit: Circuit) -> Fed | None:
     """What the motor's plate picks at its board. None without system volts.
 
-    Three-phase machines stand between lines. A single-phase one goes where one of its plate's voltages is nearer: 115 V
-    on 208Y/120 and 230 V on 400/230 from line to neutral, 230 V on 120/240 between lines.
+    Three-phase machines stand between lines. A single-phase one goes between two lines or from one to neutral, as it is
+    said to where its plate has volts within 10 % of those; else where one of its plate's voltages is nearer: 115 V on
+    208Y/120 and 230 V on 400/230 from line to neutral, 230 V on 120/240 between lines.
     """
     board_v = job.volts_at(circuit.wiring.board)
     if board_v is None:
@@ -39,18 +41,27 @@ def fed(job: Job, circuit: Circuit) -> Fed | None:
     plate = circuit.plate
     if plate.family is not Family.SINGLE or plate.volts is None:
         return between
-    to_neutral = board_v.neutral_v if isinstance(board_v, SystemVolts) else board_v / _ROOT_3
-    if to_neutral is None:
+    neutral_v = board_v.neutral_v if isinstance(board_v, SystemVolts) else board_v / _ROOT_3
+    if neutral_v is None:
         return between
+    to_neutral = Fed(line_v=float(board_v), volts_v=neutral_v, neutral=True)
+    said = _SAID.get(len(circuit.wiring.lines or ""))
+    if said is not None:
+        asked = to_neutral if said else between
+        if _off(plate.volts, asked.volts_v) <= _FITS:
+            return asked
+    return to_neutral if _off(plate.volts, neutral_v) < _off(plate.volts, board_v) else between
 
-    def off(volts: float) -> float:
-        return (
-            min(abs(connection.deviation_pu(volts)) for connection in plate.volts.connections) if plate.volts else 0.0
-        )
 
-    if off(to_neutral) < off(board_v):
-        return Fed(line_v=float(board_v), volts_v=to_neutral, neutral=True)
-    return between
+def _off(plate: VoltsDesignation, volts: float) -> float:
+    """How far the nearest of a plate's voltages is from these, as a share."""
+    return min(abs(connection.deviation_pu(volts)) for connection in plate.connections)
+
+
+_SAID: Final = {1: True, 2: False}
+"""Whether a machine that hangs on so many lines stands to neutral."""
+_FITS: Final = 0.10
+"""NEMA MG 1:2021 12.44, IEC 60034-1:2022 7.3 (zone B)."""
 
 
 def two_lines(job: Job, circuit: Circuit) -> bool:
