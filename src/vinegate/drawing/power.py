@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Final
 
 from vinegate.core.starter.leads import marks_of
-from vinegate.core.starter.logic import PHASES, Circuit
+from vinegate.core.starter.logic import LINES, PHASES, Circuit
 from vinegate.drawing.scene import Circle, Group, Path, Rect, Scene, Shape, Text
 
 _STEP: Final = 26.0
@@ -55,7 +55,7 @@ def power(
 
 
 def _finished(circuit: Circuit, shapes: list[Shape], at: dict[str, float], leads: list[str], x: float) -> Scene:
-    _motor(shapes, [at[net] for net in leads], x + 6, "M –" if "A1" in leads else "M 3~")
+    _motor(shapes, [at[net] for net in leads], x + 6, _machine(leads))
     return Scene(size=(x + 12 + _MOTOR, max(at.values()) + 30), shapes=shapes, title=f"Power circuit: {circuit.name}")
 
 
@@ -63,13 +63,13 @@ def _ordered(circuit: Circuit) -> list[str]:
     """Phases, what turns them, what lies between, then the motor's leads, a wound rotor's rings and their resistor."""
     pairs = [pole for _, poles in (*circuit.poles, *circuit.rests, *circuit.between) for pole in poles]
     nets = dict.fromkeys(net for pole in pairs for net in pole)
-    rank = {"L": 0, "i": 1, "+": 1, "-": 1, "T": 3, "A": 3, "F": 4, "M": 4, "R": 5}
+    rank = {"L": 0, "N": 0, "i": 1, "+": 1, "-": 1, "T": 3, "A": 3, "F": 4, "M": 4, "R": 5}
     return sorted(nets, key=lambda net: (rank.get(net[:1], 2), net))
 
 
 def _live_nets(circuit: Circuit, closed: frozenset[str]) -> frozenset[str]:
     """The phases, and nets that closed poles join to one."""
-    live = set(PHASES)
+    live = set(LINES)
     pairs = [pole for tag, poles in circuit.poles if tag in closed for pole in poles]
     while grows := [pole for pole in pairs if len(live & set(pole)) == 1]:
         live |= {net for pole in grows for net in pole}
@@ -77,13 +77,13 @@ def _live_nets(circuit: Circuit, closed: frozenset[str]) -> frozenset[str]:
 
 
 def _net(shapes: list[Shape], net: str, mark: str, y: float, right: float, *, on: bool) -> None:
-    begins = _LEFT if net in PHASES else _LEFT + _DEVICE - 10
+    begins = _LEFT if net in LINES else _LEFT + _DEVICE - 10
     role = "wire live" if on else "wire"
     if net in PHASES:
         shapes.append(Path(role=role, points=[(begins, y), (_LEFT + 9, y)]))
         begins = _LEFT + 26
     shapes.append(Path(role=role, points=[(begins, y), (right, y)]))
-    begins = _LEFT if net in PHASES else begins
+    begins = _LEFT if net in LINES else begins
     shapes.append(Text(role="name", at=(begins - 6, y + 4), text=mark, anchor="end"))
 
 
@@ -150,6 +150,11 @@ def _rest_pole(*, on: bool, ansi: bool) -> tuple[Shape, ...]:
         return (*_pole(on=on, ansi=True), Path(role="part", points=[(-7, 7), (7, -7)]))
     blade = (5.0, -7.0) if on else (8.0, -5.0)
     return (Path(role="part", points=[(0, 8), blade]), Path(role="part", points=[(0, -8), (0, -4), (6, -4)]))
+
+
+def _machine(leads: list[str]) -> str:
+    """What it is, by its leads: of direct current, of one phase, of three."""
+    return "M –" if "A1" in leads else "M 1~" if leads == ["T1", "T4"] else "M 3~"
 
 
 def _motor(shapes: list[Shape], leads: list[float], left: float, words: str) -> None:

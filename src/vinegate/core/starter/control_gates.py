@@ -27,9 +27,7 @@ def described(facts: Starter) -> bool:
 def control_gates(
     sheet: Sheet, rules: RuleSet, facts: Starter, control: Control, burdens: tuple[Burden, ...], power_w: float | None
 ) -> list[Gate]:
-    """Volts at the coils, devices, wires, hold-in, and the grounded side."""
-    if not described(facts):
-        return []
+    """Volts at the coils, devices, wires, hold-in, and the grounded side, of a supply that is described."""
     found: list[Gate | None] = [
         _direct(rules, facts, power_w),
         _from_line(facts, control),
@@ -62,12 +60,17 @@ def _from_line(facts: Starter, control: Control) -> Gate | None:
     if facts.control_from != "line" or feed is None or feed.line_v is None:
         return None
     there = [volts for volts in (feed.line_v, feed.neutral_v) if volts]
-    low, high = _COIL_BEARS
-    fits = any(low <= volts / feed.volts_v <= high for volts in there)
+    there_fits = any(fits(volts, feed.volts_v) for volts in there)
     listed = " or ".join(write(volts, 3) for volts in there)
     text = f"Coils for {write(feed.volts_v)} V, fed from the line: {listed} V are there."
-    return rule("starter.coil_fits", "Coils fit what feeds them", fits, text, _COIL_BAND,
+    return rule("starter.coil_fits", "Coils fit what feeds them", there_fits, text, _COIL_BAND,
                 remedy="A control transformer, or coils for the line's volts.")  # fmt: skip
+
+
+def fits(line_v: float, coil_v: float) -> bool:
+    """Whether coils for these volts bear those."""
+    low, high = _COIL_BEARS
+    return low <= line_v / coil_v <= high
 
 
 _COIL_BEARS: Final = (0.85, 1.10)

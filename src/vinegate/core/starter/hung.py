@@ -6,7 +6,7 @@ from enum import StrEnum
 from typing import Final
 
 from vinegate.core.records import dataclass, replace
-from vinegate.core.starter.logic import PHASES, Circuit
+from vinegate.core.starter.logic import LINES, Circuit
 from vinegate.core.starter.machine import joined, shorted
 
 
@@ -55,10 +55,10 @@ def _fed(circuit: Circuit, closed: frozenset[str]) -> Hung:
     if shorted(circuit, closed):
         return Hung(Hangs.SHORT, "short circuit")
     groups = joined(circuit, closed)
-    by_net = {net: next(iter(sorted(group & set(PHASES))), "") for group in groups for net in group}
+    by_net = {net: next(iter(sorted(group & set(LINES))), "") for group in groups for net in group}
     if circuit.windings:
         return _by_winding(circuit, groups, by_net)
-    if not any(phase for net, phase in by_net.items() if net not in PHASES):
+    if not any(phase for net, phase in by_net.items() if net not in LINES):
         direct = any({"+", "-"} & group for group in groups)
         return Hung(Hangs.DIRECT, "braked by direct current") if direct else _idle(circuit, closed)
     if circuit.steps:
@@ -97,7 +97,7 @@ def _by_winding(circuit: Circuit, groups: tuple[frozenset[str], ...], by_net: di
 
 def _stepped(circuit: Circuit, groups: tuple[frozenset[str], ...], by_net: dict[str, str]) -> Hung:
     """By the furthest step whose nets are all joined."""
-    entries = sorted({net for _, poles in circuit.poles for phase, net in poles if phase in PHASES})
+    entries = sorted({net for _, poles in circuit.poles for phase, net in poles if phase in LINES})
     leads = tuple(by_net.get(net, "") for net in entries)
     if not all(leads):
         return Hung(Hangs.UNEVEN, "on some of its phases")

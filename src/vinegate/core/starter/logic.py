@@ -291,3 +291,5 @@ class Circuit:
 
 
 PHASES: Final = ("L1", "L2", "L3")
+LINES: Final = (*PHASES, "N")
+"""All that a motor may hang on: of one phase on a line and neutral too."""

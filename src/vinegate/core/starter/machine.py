@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from typing import Final, NamedTuple
 
-from vinegate.core.starter.logic import PHASES, Circuit, Coil, Contact, Kind, Logic, Parallel
+from vinegate.core.starter.logic import LINES, Circuit, Coil, Contact, Kind, Logic, Parallel
 
 OUT: Final = 0
 IN: Final = 3
@@ -242,7 +242,7 @@ def joined(circuit: Circuit, closed: frozenset[str]) -> tuple[frozenset[str], ..
 
 def shorted(circuit: Circuit, closed: frozenset[str]) -> bool:
     """Whether two phases of the line are joined by poles alone."""
-    return any(len(group & set(PHASES)) > 1 for group in joined(circuit, closed))
+    return any(len(group & set(LINES)) > 1 for group in joined(circuit, closed))
 
 
 def fed(circuit: Circuit, closed: frozenset[str], *, braking: bool = False) -> bool:
@@ -256,4 +256,4 @@ def fed(circuit: Circuit, closed: frozenset[str], *, braking: bool = False) -> b
     with_poles = {tag for tag, _ in circuit.poles}
     if feeds - with_poles:
         return True
-    return any(group & set(PHASES) and group - set(PHASES) for group in joined(circuit, frozenset(feeds)))
+    return any(group & set(LINES) and group - set(LINES) for group in joined(circuit, frozenset(feeds)))

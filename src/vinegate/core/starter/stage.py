@@ -25,7 +25,7 @@ from vinegate.core.starter.asked import SPARE, changes_s, restart_delay_s, shaft
 from vinegate.core.starter.burdens import burdens_of, loads_of
 from vinegate.core.starter.circuits import BY_WAY, braked_here, drawn_to, with_brake
 from vinegate.core.starter.control import Control, control_of, feed_of
-from vinegate.core.starter.control_gates import control_gates, described
+from vinegate.core.starter.control_gates import control_gates, described, fits
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.faults import Class, Fault, swept, tried
 from vinegate.core.starter.gates import gates_of
@@ -158,10 +158,12 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
     sheet.gates += heater_gates(work.job, work.circuit, facts)
     if facts.bypass == "yes" and way_of(study.chosen).converts:
         sheet.gates += past_gates(work)
+    if not described(facts):
+        return
     if drawn.control is not None:
         burdens = burdens_of(drawn.circuit)
-        sheet.gates += control_gates(sheet, work.rules, facts, drawn.control, burdens, rated.power_w)
-    elif described(facts):
+        sheet.gates += control_gates(sheet, work.rules, _supplied(work, facts), drawn.control, burdens, rated.power_w)
+    else:
         wanted = rated.lacking(("plate.full_load_current", work.rules.words.full_load_current, None))
         if drawn.circuit.windings and rated.drawn is not None:
             wanted = [("starter.low_current", "amperes at low speed")]
@@ -174,9 +176,10 @@ def _circuit(
 ) -> tuple[Circuit, tuple[str, ...], bool]:
     """The circuit as wished, what is wished and not in it, and whether its tags are the job's letters."""
     stopping = work.found(STOP)
-    lines = 3 if bridge_of(work.job, work.circuit).three else 2
+    lines, line = 3 if bridge_of(work.job, work.circuit).three else 2, fed(work.job, work.circuit)
     wishes = wishes_of(work.circuit, facts, used, stopping, line_a, steps)
-    wishes = replace(wishes, bridge_lines=lines, softly_s=_softly_s(study, stopping))
+    wishes = replace(wishes, bridge_lines=lines, softly_s=_softly_s(study, stopping),
+                     neutral=line is not None and line.neutral)  # fmt: skip
     circuit = drawn_to(study.chosen, wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:
@@ -213,10 +216,24 @@ def _control(work: Work, sheet: Sheet, facts: Starter, circuit: Circuit, parts: 
     if loads is None or not any(one.pulls for one in burdens):
         return None
     line, rated = fed(work.job, work.circuit), work.found(PLATE).rated
-    hertz = rated.frequency.value if rated.frequency else 60.0
-    line_v = line.line_v if line else None
-    feed = feed_of(work.rules, facts, work.circuit.protection.coil_v, line_v, hertz, _neutral_v(work, line_v))
+    hertz, facts = rated.frequency.value if rated.frequency else 60.0, _supplied(work, facts)
+    line_v = line.volts_v if line else None
+    neutral_v = None if line is not None and line.neutral else _neutral_v(work, line_v)
+    feed = feed_of(work.rules, facts, work.circuit.protection.coil_v, line_v, hertz, neutral_v)
     return control_of(sheet, work.rules, facts, loads, burdens, feed)
+
+
+def _supplied(work: Work, facts: Starter) -> Starter:
+    """Where nothing is said of what feeds them, coils for the circuit's own volts are fed by it: no transformer stands
+    between 120 V and 120 V. Where a rule set asks one, of small machines alone."""
+    line, rated, coil_v = fed(work.job, work.circuit), work.found(PLATE).rated, work.circuit.protection.coil_v
+    said = (facts.control_from, facts.transformer_va, facts.transformer_z_pu, facts.primary_fuse_a)
+    if line is None or coil_v is None or any(one is not None for one in said) or not fits(line.volts_v, coil_v):
+        return facts
+    most = work.rules.control.direct_most_w
+    if most is not None and (rated.power_w is None or rated.power_w > most):
+        return facts
+    return facts.model_copy(update={"control_from": "line"})
 
 
 def _neutral_v(work: Work, line_v: float | None) -> float | None:

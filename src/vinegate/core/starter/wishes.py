@@ -75,6 +75,8 @@ class Wishes:
     """Between the drive's end and the line."""
     single: bool = False
     """Of one phase: two poles, and nothing that turns the field."""
+    neutral: bool = False
+    """On one line and neutral."""
     speeds: str = ""
     """Two of them: "separate" windings, or one for "constant" or "variable" torque or constant "power"."""
     five_poles: bool = False
@@ -274,4 +276,4 @@ def duty_of(wishes: Wishes, *, plugs: bool = False) -> str:
 
 def across(wishes: Wishes) -> tuple[Pole, ...]:
     """The poles that put the motor on the line."""
-    return (("L1", "T1"), ("L2", "T4")) if wishes.single else ACROSS
+    return (("L1", "T1"), ("N" if wishes.neutral else "L2", "T4")) if wishes.single else ACROSS
