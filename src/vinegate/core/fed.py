@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from vinegate.core.drive.count import fed_to_neutral
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.volts import VoltsDesignation
@@ -30,27 +31,43 @@ class Fed:
 def fed(job: Job, circuit: Circuit) -> Fed | None:
     """What the motor's plate picks at its board. None without system volts.
 
-    Three-phase machines stand between lines. A single-phase one goes between two lines or from one to neutral, as it is
-    said to where its plate has volts within 10 % of those; else where one of its plate's voltages is nearer: 115 V on
-    208Y/120 and 230 V on 400/230 from line to neutral, 230 V on 120/240 between lines.
+    Three-phase machines stand between lines, unless the drive that feeds them takes a line and neutral. A single-phase
+    one goes between two lines or from one to neutral, as it is said to where its plate has volts within 10 % of those;
+    else where one of its plate's voltages is nearer: 115 V on 208Y/120 and 230 V on 400/230 from line to neutral, 230 V
+    on 120/240 between lines.
     """
-    board_v = job.volts_at(circuit.wiring.board)
-    if board_v is None:
-        return None
-    between = Fed(line_v=float(board_v), volts_v=float(board_v), neutral=False)
-    plate = circuit.plate
-    if plate.family is not Family.SINGLE or plate.volts is None:
+    if circuit.from_drive and fed_to_neutral(circuit):
+        return fed_drive(job, circuit) or _between(job, circuit)
+    between, to_neutral, plate = _between(job, circuit), _to_neutral(job, circuit), circuit.plate
+    if plate.family is not Family.SINGLE or plate.volts is None or between is None or to_neutral is None:
         return between
-    neutral_v = board_v.neutral_v if isinstance(board_v, SystemVolts) else board_v / _ROOT_3
-    if neutral_v is None:
-        return between
-    to_neutral = Fed(line_v=float(board_v), volts_v=neutral_v, neutral=True)
     said = _SAID.get(len(circuit.wiring.lines or ""))
     if said is not None:
         asked = to_neutral if said else between
         if _off(plate.volts, asked.volts_v) <= _FITS:
             return asked
-    return to_neutral if _off(plate.volts, neutral_v) < _off(plate.volts, board_v) else between
+    nearer = _off(plate.volts, to_neutral.volts_v) < _off(plate.volts, between.volts_v)
+    return to_neutral if nearer else between
+
+
+def fed_drive(job: Job, circuit: Circuit) -> Fed | None:
+    """What a drive in the circuit gets, whether or not it is in use. None without system volts, or without the neutral
+    that it asks for."""
+    return _to_neutral(job, circuit) if fed_to_neutral(circuit) else _between(job, circuit)
+
+
+def _between(job: Job, circuit: Circuit) -> Fed | None:
+    board_v = job.volts_at(circuit.wiring.board)
+    return None if board_v is None else Fed(line_v=float(board_v), volts_v=float(board_v), neutral=False)
+
+
+def _to_neutral(job: Job, circuit: Circuit) -> Fed | None:
+    """None where its board has no neutral; one whose volts alone are given may have one."""
+    board_v = job.volts_at(circuit.wiring.board)
+    if board_v is None:
+        return None
+    neutral_v = board_v.neutral_v if isinstance(board_v, SystemVolts) else board_v / _ROOT_3
+    return None if neutral_v is None else Fed(line_v=float(board_v), volts_v=neutral_v, neutral=True)
 
 
 def _off(plate: VoltsDesignation, volts: float) -> float:

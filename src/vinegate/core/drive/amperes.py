@@ -10,9 +10,10 @@ import numpy as np
 
 from vinegate.core.drive.duty import Row
 from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.facts import LINE_AND_NEUTRAL
 from vinegate.core.drive.need import Need, stamped
 from vinegate.core.drive.rating import Rating, settled
-from vinegate.core.fed import two_lines
+from vinegate.core.fed import fed_drive, two_lines
 from vinegate.core.grade import Gate, at_least, at_most, check, rule, unknown
 from vinegate.core.numbers import write, write_down, write_up
 from vinegate.core.records import dataclass
@@ -148,10 +149,16 @@ def _three_of_two(need: Need, key: str, name: str) -> Gate:
 def one_phase_gate(need: Need) -> Gate | None:
     """A three-phase bridge on one phase only by its maker's word; on two lines of a supply nothing else will do."""
     key, name = "drive.single_phase_input", "Drive fed by one phase"
-    if need.facts.phases != "1":
+    if not need.facts.one_phase:
         return _three_of_two(need, key, name) if two_lines(need.job, need.circuit) else None
-    said = need.facts.single_phase_a is not None
-    text = "Its maker gives its output on one phase." if said else "Nothing says that it may run on one phase."
+    said, where = need.facts.single_phase_a is not None, "of two lines"
+    if need.facts.phases == LINE_AND_NEUTRAL:
+        where = "from a line to neutral"
+        if fed_drive(need.job, need.circuit) is None:
+            text = "Its board has no neutral."
+            return rule(key, name, False, text, "a line and neutral", remedy="A drive for two lines, or for three.")
+    text = "Its maker gives its output on one phase" if said else "Nothing says that it may run on one phase"
+    text += f": {write(need.line_v, 3)} V {where}."
     return rule(
         key,
         name,

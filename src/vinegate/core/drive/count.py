@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vinegate.core.drive.facts import Drive
+from vinegate.core.drive.facts import LINE_AND_NEUTRAL, Drive
 from vinegate.core.facts import Circuit
 
 
@@ -17,4 +17,9 @@ def motors_on(circuit: Circuit) -> int:
 
 def fed_by_one(circuit: Circuit) -> bool:
     """Whether the circuit's drive takes single-phase input: √3 times the amperes, there and back."""
-    return _of(circuit).phases == "1"
+    return _of(circuit).one_phase
+
+
+def fed_to_neutral(circuit: Circuit) -> bool:
+    """Whether that is a line and neutral."""
+    return _of(circuit).phases == LINE_AND_NEUTRAL

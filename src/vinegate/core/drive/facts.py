@@ -45,6 +45,19 @@ FRONT_ENDS_ALSO: Final[Also] = {
     **dict.fromkeys(("6-pulse", "diode", "diode bridge", "diode rectifier"), "6"), "12-pulse": "12", "18-pulse": "18",
     **dict.fromkeys(("AFE", "active front end"), "active"), "regenerative": ("6-back", "active"),
 }  # fmt: skip
+TWO_LINES: Final = "1"
+LINE_AND_NEUTRAL: Final = "n"
+INPUTS: Final = (
+    ("3", "three-phase"),
+    (TWO_LINES, "single-phase, two lines"),
+    (LINE_AND_NEUTRAL, "single-phase, line and neutral"),
+)
+INPUTS_ALSO: Final[Also] = {
+    **dict.fromkeys(("3-phase", "3 ph", "3Ø", "3~", "three"), "3"), "single-phase": TWO_LINES,
+    **dict.fromkeys(("1-phase", "1 ph", "1Ø", "1~", "single", "one phase"), (TWO_LINES, LINE_AND_NEUTRAL)),
+    **dict.fromkeys(("L-L", "line to line", "between lines"), TWO_LINES),
+    **dict.fromkeys(("L-N", "L/N", "1/N", "1N", "line to neutral", "to neutral"), LINE_AND_NEUTRAL),
+}  # fmt: skip
 CHOKES: Final = (("none", "none"), ("ac", "ahead, ac"), ("dc", "in the dc bus"))
 CHOKES_ALSO: Final[Also] = {
     **dict.fromkeys(("DC choke", "DC link choke", "DC reactor", "bus choke"), "dc"),
@@ -148,7 +161,7 @@ class Drive(Facts):
     duty: str | None = field(
         choice("Duty class", (("normal", "normal"), ("heavy", "heavy")), also=DUTIES_ALSO, help="Empty: by the load.")
     )
-    phases: str | None = field(choice("Drive's input", (("3", "three-phase"), ("1", "single-phase"))))
+    phases: str | None = field(choice("Drive's input", INPUTS, also=INPUTS_ALSO))
     single_phase_a: float | None = field(
         measure("Output on one phase", q.CURRENT, "I_1ph", help="By its maker; empty: about half is taken.")
     )
@@ -271,6 +284,11 @@ class Drive(Facts):
     tuned_idle_a: float | None = field(measure("Found no-load", q.CURRENT, "I_0"))
     tuned_rotor_s: float | None = field(measure("Found rotor time", q.SECONDS, "T_r", example="0.35 s"))
     tuned_at_c: float | None = field(measure("Winding then at", q.CONDUCTOR_TEMPERATURE, "θ_s", example="25 °C"))
+
+    @property
+    def one_phase(self) -> bool:
+        """Whether its input is one phase: two lines, or a line and neutral."""
+        return self.phases in (TWO_LINES, LINE_AND_NEUTRAL)
 
     @property
     def feeds_back(self) -> bool:

@@ -141,7 +141,7 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
     side = LineSide(
         fundamental_a=fundamental.value, rms_a=rms.value, orders=ORDERS, harmonics_a=own, together_a=together,
         thd_pct=thd, thd_low=low, thd_high=high, power_factor=factor.value, fault_a=need.fault_a, volts_v=need.line_v,
-        one_phase=need.facts.phases == "1", island=need.job.on_standby,
+        one_phase=need.facts.one_phase, island=need.job.on_standby,
         capacitors_var=capacitors_on(need.job, need.circuit, need.facts),
     )  # fmt: skip
     return limited(side, need.rules, need.facts)
@@ -155,7 +155,7 @@ def limited(side: LineSide, rules: RuleSet, facts: Drive) -> LineSide:
 
 def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, float], float, float, float, str]:
     facts = need.facts
-    kind = "one" if facts.phases == "1" and facts.front_end != "active" else facts.front_end or "6"
+    kind = "one" if facts.one_phase and facts.front_end != "active" else facts.front_end or "6"
     row = load("drive_front_end").find(kind=kind)
     if row is not None:
         shares = {order: float(row[str(order)]) for order in ORDERS}

@@ -135,7 +135,7 @@ def stamped(figure: Figure | None) -> Said:
 
 def phases_of(need: Need) -> tuple[float, str]:
     """Of its input: what volts times amperes are multiplied by for power, and the same in a formula."""
-    return (1.0, "") if need.facts.phases == "1" else (math.sqrt(3), "√3·")
+    return (1.0, "") if need.facts.one_phase else (math.sqrt(3), "√3·")
 
 
 def need_of(work: Work, sheet: Sheet, facts: Drive, machine: Machine, asked: Asked, fault_a: float | None,

@@ -220,7 +220,7 @@ def _watched(need: Need, driven: Driven) -> Iterator[Parameter]:
     yield Parameter(
         group,
         "Phase loss, in and out",
-        "input off, output on" if need.facts.phases == "1" else "on",
+        "input off, output on" if need.facts.one_phase else "on",
         why="off at the input only on one phase",
         safety=True,
     )

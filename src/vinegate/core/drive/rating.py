@@ -326,7 +326,7 @@ def _carrier_points(need: Need, made: CarrierPoints) -> _Part | None:
 
 def _one_phase(need: Need) -> _Part | None:
     facts = need.facts
-    if facts.phases != "1":
+    if not facts.one_phase:
         return None
     plate = facts.heavy_a or facts.rated_a
     if facts.single_phase_a is not None and plate:

@@ -49,7 +49,7 @@ from vinegate.core.drive.signals import Signal, signals_of
 from vinegate.core.drive.skip import Band, bands_of, skip_gate
 from vinegate.core.drive.tune import Tuning, tuned_gate, tuning_of
 from vinegate.core.drive.volts import Volts, motor_efficiency, volts_gate, volts_left
-from vinegate.core.fed import fed
+from vinegate.core.fed import Fed, fed, fed_drive
 from vinegate.core.grade import Gate, breaks, from_answer, informs, unknown
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
@@ -155,9 +155,14 @@ def _possible(work: Work) -> Gate | None:
                        remedy="A three-phase cage motor; direct current takes a drive of its own.")  # fmt: skip
 
 
+def _line(work: Work) -> Fed | None:
+    """What the drive gets; between lines where it asks for a neutral that its board has not."""
+    return fed_drive(work.job, work.circuit) or fed(work.job, work.circuit)
+
+
 def _missing(work: Work) -> list[tuple[str, str]]:
     """What the drive cannot be worked without."""
-    rated, line = work.found(PLATE).rated, fed(work.job, work.circuit)
+    rated, line = work.found(PLATE).rated, _line(work)
     wanted = (
         ("supply.volts", "system volts", line),
         ("plate.power", "power", rated.power_w),
@@ -183,13 +188,13 @@ class Basis:
 
 def basis_of(work: Work, sheet: Sheet) -> Basis | None:
     """Volts, cooling, control, rating and what they leave, on this sheet; None while facts are missing."""
-    line, machine, asked = fed(work.job, work.circuit), work.found(MACHINE).machine, work.found(LOAD).asked
+    line, machine, asked = _line(work), work.found(MACHINE).machine, work.found(LOAD).asked
     if _missing(work) or line is None or machine is None or asked is None:
         return None
     run, supply = work.found(WIRING), work.found(SUPPLY)
     fault = supply.faults.largest.value * 1000 if supply.faults else None
     facts = work.circuit.of(KEY, Drive)
-    need = need_of(work, sheet, facts, machine, asked, fault, line.line_v, run.r.value / 1000 if run else 0.0)
+    need = need_of(work, sheet, facts, machine, asked, fault, line.volts_v, run.r.value / 1000 if run else 0.0)
     volts, cooling = volts_left(need), cooling_of(need)
     points = duty.points_of(need)
     control = control_of(need, min(point.rpm for point in points), max(point.rpm for point in points))

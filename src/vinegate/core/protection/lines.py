@@ -86,7 +86,7 @@ def lines_of(volts: float) -> str:
 def ways_of(need: Need) -> int:
     """Conductors of its board's lines that it takes."""
     if need.fed_by_one:
-        return 2
+        return 1 if need.neutral else 2
     if need.circuit.plate.family is not Family.SINGLE:
         return 3
     return 1 if need.neutral else 2

@@ -33,11 +33,13 @@ def far_fault(
         inputs.append(sheet.given("c_min", "Voltage factor, least current", "c_min", least, "",
                                   provenance=Provenance.TABLE, source=cite))  # fmt: skip
         factor = "c_min·"
-    name = "Least three-phase fault at the motor, for disconnection" if factor else "Three-phase fault at the motor"
+    fault = "line-to-neutral fault at the motor" if neutral else "three-phase fault at the motor"
+    name = f"Least {fault}, for disconnection" if factor else fault[0].upper() + fault[1:]
     how = "IEC 60909-0:2016 7.2" if factor else "U/√3/Z"
+    way = "back through a neutral of the line's size" if neutral else "between two lines √3/2 of it"
     return sheet.work(
         "far_fault", name, "I_f", least * feed.volts_v / (3 * (r * r + x * x)) ** 0.5, "kA",
-        formula=f"{factor}U_c/√3/√({text})", inputs=inputs, source=f"{how}; between two lines √3/2 of it",
+        formula=f"{factor}U_c/√3/√({text})", inputs=inputs, source=f"{how}; {way}",
     )  # fmt: skip
 
 

@@ -148,7 +148,7 @@ def _together(work: Work) -> Together:
         rated = all_of
     drawn = rated
     if fed_by_one(circuit):
-        drawn = sheet.work("by_one", "From two lines, into the drive", "I_1ph", 3**0.5 * rated.value, "A",
+        drawn = sheet.work("by_one", "From one phase, into the drive", "I_1ph", 3**0.5 * rated.value, "A",
                            formula=f"√3·{rated.symbol}", inputs=(rated,),
                            source="the same power on one phase")  # fmt: skip
     return Together(rated=rated, drawn=drawn, sizing=whole)
@@ -260,9 +260,8 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
         "protection: run", lambda: _laid(work, need, band, over.line_a), *work.used(), *_by_setting(work, over.line_a)
     )
     if need.neutral:
-        sheet.notes.append(
-            "From line to neutral: breaker, overload and switch have one pole; the neutral is not opened alone."
-        )
+        poles = "breaker and switch" if need.fed_by_one else "breaker, overload and switch"
+        sheet.notes.append(f"From line to neutral: {poles} have one pole; the neutral is not opened alone.")
     sheet.gates += [*disconnect.gates, *device.gates, *starter.gates, *_one_device(need)]
     sheet.gates += overspeed_gate(need, rules.papers.overspeed)
     ahead = work.step(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.fed import two_lines
+from vinegate.core.fed import fed, two_lines
 from vinegate.core.grade import Answer, Gate, breaks
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.start import ways
@@ -29,8 +29,9 @@ def offered(circuit: Circuit) -> tuple[Way, ...]:
 
 
 def turns_a_field(circuit: Circuit, job: Job) -> bool:
-    """Whether its board turns the field that its machine asks for: two lines and a neutral are one phase."""
-    return circuit.plate.family not in THREE_PHASE or not two_lines(job, circuit)
+    """Whether its lines turn the field that its machine asks for: two and a neutral, or one and that, are one phase."""
+    way = fed(job, circuit)
+    return circuit.plate.family not in THREE_PHASE or not (two_lines(job, circuit) or (way and way.neutral))
 
 
 def eligible(way: Way, circuit: Circuit, job: Job, wye_delta: Gate) -> Answer:
@@ -45,5 +46,6 @@ def eligible(way: Way, circuit: Circuit, job: Job, wye_delta: Gate) -> Answer:
     if family is Family.WOUND and not (way.at_rings or way.by_frequency):
         return breaks("A wound rotor starts through resistance at its slip rings.")
     if not way.by_frequency and not turns_a_field(circuit, job):
-        return breaks("Two lines and a neutral are one phase: they turn no three-phase field.")
+        lines = "Two lines and a neutral are" if two_lines(job, circuit) else "A line and neutral are"
+        return breaks(f"{lines} one phase: they turn no three-phase field.")
     return way.possible(Asking(circuit=circuit, job=job, wye_delta=wye_delta))

@@ -166,7 +166,7 @@ def build(
     return Plant(
         network=network, at=at, seen=seen_from(network, at), board_v=bus.volts_v, plate_v=line_v,
         frequency_hz=frequency_hz, amps_per_pu=BASE_VA / (share * bus.volts_v),
-        va_per_pu=BASE_VA if phase_factor > 1 else BASE_VA / (3 if neutral else 2),
+        va_per_pu=BASE_VA / (3 if neutral else 1 if phase_factor > 1 else 2),
         slip=slip, speed_pu=1 - slip, axis=np.arange(slip.size, dtype=float),
         synchronous_rad_s=model.synchronous_rad_s(), z_motor=z_motor, gap_nm=gap * scale, drag_nm=drag,
         load_nm=asked.torque_at((1 - slip) * model.synchronous_rad_s() * 30 / math.pi),

@@ -296,7 +296,7 @@ def _known(given: Given, circuit: Circuit, way: Fed | None, armature: Armature |
         neutral=way is not None and way.neutral,
         drive=given.drive,
         motors=motors_on(circuit),
-        fed_by_one=fed_by_one(circuit),
+        fed_by_one=fed_by_one(circuit) and not (way is not None and way.neutral),
         armature=armature,
     )
 

@@ -312,7 +312,7 @@ def drive(wishes: Wishes) -> Circuit:
         inputs = inputs_of(wishes)
     plain = Circuit(
         key="drive", name="drive, run command held", inputs=inputs, devices=(feeds, *commands, *slowed(wishes)),
-        poles=(("K1", _INTO),), between=(("drive", _OUT_OF),), fed_by="fed by its drive",
+        poles=(("K1", _into(wishes)),), between=(("drive", _out_of(wishes, "T")),), fed_by="fed by its drive",
         restarts=wishes.two_wire, limits=limits,
         wanted=("K1", commands[0].tag), grants=("reverses", "limits") if both else (),
     )  # fmt: skip
@@ -321,6 +321,17 @@ def drive(wishes: Wishes) -> Circuit:
     if wishes.hands:
         return with_selector(plain)
     return _jogged(plain, permit) if wishes.jog else plain
+
+
+def _into(wishes: Wishes) -> tuple[Pole, ...]:
+    """The lines that feed the drive, to its terminals."""
+    return tuple((line, f"d{place}") for place, line in enumerate(wishes.drive_lines, start=1))
+
+
+def _out_of(wishes: Wishes, ends: str) -> tuple[Pole, ...]:
+    """From the drive's terminals to three ends, from however many lines it makes them."""
+    last = len(wishes.drive_lines)
+    return tuple((f"d{min(place, last)}", f"{ends}{place}") for place in (1, 2, 3))
 
 
 def _jogged(plain: Circuit, permit: Logic) -> Circuit:
@@ -360,8 +371,8 @@ def _by_passed(wishes: Wishes) -> Circuit:
     selector = Input(tag=BYPASS, name="selector in by-pass", kind=Kind.HELD)
     plain = Circuit(
         key="drive-bypass", name="drive with by-pass", inputs=(*inputs_of(wishes), selector), devices=devices,
-        poles=(("K1", _INTO), ("K2", (("e1", "T1"), ("e2", "T2"), ("e3", "T3"))), ("K3", ACROSS)),
-        between=(("drive", (("d1", "e1"), ("d2", "e2"), ("d3", "e3"))),), fed_by="fed by its drive",
+        poles=(("K1", _into(wishes)), ("K2", (("e1", "T1"), ("e2", "T2"), ("e3", "T3"))), ("K3", ACROSS)),
+        between=(("drive", _out_of(wishes, "e")),), fed_by="fed by its drive",
         apart=(("K2", "K3"),),
         wanted=("K1", "K2", "RUN"), modes=((BYPASS, ("K3",)),), grants=("bypass",),
         pauses=(("K2", "K3", wishes.residual_wait_s),),

@@ -178,8 +178,10 @@ def _circuit(
     stopping = work.found(STOP)
     lines, line = 3 if bridge_of(work.job, work.circuit).three else 2, fed(work.job, work.circuit)
     wishes = wishes_of(work.circuit, facts, used, stopping, line_a, steps)
-    wishes = replace(wishes, bridge_lines=lines, softly_s=_softly_s(study, stopping),
-                     neutral=line is not None and line.neutral)  # fmt: skip
+    neutral = line is not None and line.neutral
+    wishes = replace(wishes, bridge_lines=lines, softly_s=_softly_s(study, stopping), neutral=neutral)
+    if fed_by_one(work.circuit):
+        wishes = replace(wishes, drive_lines=("L1", "N" if neutral else "L2"))
     circuit = drawn_to(study.chosen, wishes)
     lacks = left_out(wishes, circuit)
     if stopping is not None and stop_way_of(stopping.chosen).holds:

@@ -5,7 +5,20 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.records import dataclass, replace
-from vinegate.core.starter.logic import Circuit, Coil, Device, Input, Kind, Logic, Pole, broken, either, make, series
+from vinegate.core.starter.logic import (
+    PHASES,
+    Circuit,
+    Coil,
+    Device,
+    Input,
+    Kind,
+    Logic,
+    Pole,
+    broken,
+    either,
+    make,
+    series,
+)
 
 STOP, START, FORWARD, REVERSE, OL, ESTOP, SWITCH = "STOP", "START", "FWD", "REV", "OL", "E-STOP", "AUTO"
 OL_LOW, SENSORS = "OLl", "TH"
@@ -89,6 +102,8 @@ class Wishes:
     """Amperes of low speed over the plate's; nought where they are not known."""
     two_poles: bool = False
     """Of a soft starter that controls two phases: its by-pass has two poles."""
+    drive_lines: tuple[str, ...] = PHASES
+    """What feeds a drive that turns a field."""
     bridge_lines: int = 3
     """Of a direct-current machine's drive."""
     field_fed: bool = False
