@@ -22,7 +22,7 @@ from vinegate.drawing.dxf import dxf
 from vinegate.drawing.ladder import RUNGS, ladder
 from vinegate.drawing.legend import legend
 from vinegate.drawing.power import power
-from vinegate.drawing.scene import Circle, Group, Path
+from vinegate.drawing.scene import Circle, Group, Path, Rect, Text
 
 FAMILIES = pytest.mark.parametrize("ansi", [True, False], ids=["ANSI", "IEC"])
 
@@ -192,6 +192,23 @@ def test_the_overloads_place_is_drawn():
     circuit = SHIPPED["wye-delta"]
     line, leg = (power(circuit, ansi=True, leg=leg) for leg in (False, True))
     assert [one for one in line.shapes if one not in leg.shapes]
+
+
+@pytest.mark.parametrize(("name", "ahead"), [("full-voltage", True), ("soft-starter", True), ("drive", False)])
+def test_a_drives_overload_stands_where_the_motors_amperes_flow(name, ahead):
+    """Ahead of a drive they are the line's, that know nothing of the motor's."""
+    words = [one.text for one in power(SHIPPED[name], ansi=True).shapes if isinstance(one, Text)]
+    assert any("overload" in text for text in words) is ahead
+
+    def heaters(phase):
+        level = next(one.at[1] for one in power(SHIPPED[name], ansi=True).shapes if isinstance(one, Text) and
+                     one.text == phase) - 4  # fmt: skip
+        boxes = [
+            one for one in power(SHIPPED[name], ansi=True).shapes if isinstance(one, Rect) and one.size == (12, 10)
+        ]
+        return sum(one.at[1] == level - 5 for one in boxes)
+
+    assert (heaters("L1"), heaters("T1")) == ((1, 0) if ahead else (0, 1))
 
 
 @pytest.mark.parametrize(

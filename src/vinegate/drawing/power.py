@@ -24,11 +24,12 @@ def power(
 ) -> Scene:  # fmt: skip
     """Phases at the top through their device, then what lies between, the motor's leads at the bottom.
 
-    `leg`: the overload stands in the leads of the windings, else in the line. `on`: the disconnect is closed.
+    `leg`: the overload stands in the leads of the windings, as behind a drive, else in the line. `on`: the disconnect is closed.
     `told`: nets with volts are heavy, else only what is in is seen.
     """
     nets = _ordered(circuit)
     at, marks = {net: _TOP + _STEP * place for place, net in enumerate(nets)}, marks_of(circuit, nema=ansi)
+    leg = leg or ("T1" in at and any(one.of_input for one in circuit.devices))
     shapes: list[Shape] = []
     x, live = _LEFT + _DEVICE, _live_nets(circuit, closed) if on and told else frozenset()
     for tag, poles in circuit.poles:
@@ -46,7 +47,7 @@ def power(
     leads = [net for net in nets if net[:1] in _LEADS or net in circuit.rings]
     for net, y in at.items():
         _net(shapes, net, marks.get(net, net), y, x + 6 if net in leads else x - 12, on=net in live)
-    _device(shapes, [at[net] for net in PHASES if net in at], on=on, split=bool(circuit.heaters))
+    _device(shapes, [at[net] for net in PHASES if net in at], on=on, split=leg or bool(circuit.heaters))
     if circuit.heaters:
         return _finished(circuit, shapes, at, leads, x)
     behind = [at[net] for net in (("T1", "T2", "T3") if leg else PHASES) if net in at]
