@@ -197,8 +197,6 @@ def test_the_overloads_place_is_drawn():
 @pytest.mark.parametrize(("name", "ahead"), [("full-voltage", True), ("soft-starter", True), ("drive", False)])
 def test_a_drives_overload_stands_where_the_motors_amperes_flow(name, ahead):
     """Ahead of a drive they are the line's, that know nothing of the motor's."""
-    words = [one.text for one in power(SHIPPED[name], ansi=True).shapes if isinstance(one, Text)]
-    assert any("overload" in text for text in words) is ahead
 
     def heaters(phase):
         level = next(one.at[1] for one in power(SHIPPED[name], ansi=True).shapes if isinstance(one, Text) and

@@ -24,8 +24,8 @@ def power(
 ) -> Scene:  # fmt: skip
     """Phases at the top through their device, then what lies between, the motor's leads at the bottom.
 
-    `leg`: the overload stands in the leads of the windings, as behind a drive, else in the line. `on`: the disconnect is closed.
-    `told`: nets with volts are heavy, else only what is in is seen.
+    `leg`: the overload stands in the leads of the windings, as behind a drive, else in the line. `on`: the disconnect
+    is closed. `told`: nets with volts are heavy, else only what is in is seen.
     """
     nets = _ordered(circuit)
     at, marks = {net: _TOP + _STEP * place for place, net in enumerate(nets)}, marks_of(circuit, nema=ansi)
@@ -48,10 +48,9 @@ def power(
     for net, y in at.items():
         _net(shapes, net, marks.get(net, net), y, x + 6 if net in leads else x - 12, on=net in live)
     _device(shapes, [at[net] for net in PHASES if net in at], on=on, split=leg or bool(circuit.heaters))
-    if circuit.heaters:
-        return _finished(circuit, shapes, at, leads, x)
-    behind = [at[net] for net in (("T1", "T2", "T3") if leg else PHASES) if net in at]
-    _overload(shapes, behind, x - 22 if leg else _LEFT + 78)
+    if not circuit.heaters:
+        behind = [at[net] for net in (("T1", "T2", "T3") if leg else PHASES) if net in at]
+        _overload(shapes, behind, x - 22 if leg else _LEFT + 78, "overload" if leg else "")
     return _finished(circuit, shapes, at, leads, x)
 
 
@@ -88,8 +87,10 @@ def _net(shapes: list[Shape], net: str, mark: str, y: float, right: float, *, on
     shapes.append(Text(role="name", at=(begins - 6, y + 4), text=mark, anchor="end"))
 
 
-def _overload(shapes: list[Shape], wires: list[float], x: float) -> None:
+def _overload(shapes: list[Shape], wires: list[float], x: float, words: str = "") -> None:
     """Its heaters, where the setting says that they stand."""
+    if words and wires:
+        shapes.append(Text(role="number", at=(x + 10, wires[-1] + 18), text=words, anchor="end"))
     for y in wires:
         shapes.append(Rect(role="coil", at=(x, y - 5), size=(12, 10)))
         shapes.append(Path(role="coil", points=[(x + 3, y), (x + 3, y - 3), (x + 9, y - 3), (x + 9, y)]))
