@@ -1,17 +1,20 @@
 """The sentences that stand first on the sheets of stop, place, protection and drive: what they say, and of what."""
 
 import re
+from typing import ClassVar
 
 import pytest
 
-from tests.conftest import whole
+from tests.conftest import text_of, whole
 from tests.core.random_facts import sampled
 from vinegate.core.answer import around, to_settle
 from vinegate.core.changed import Difference, answers_changed, facts_changed, verdicts_changed
 from vinegate.core.drive.answer import drive_answer
 from vinegate.core.drive.stage import DRIVE
+from vinegate.core.facts import RuleSetName
 from vinegate.core.grade import at_most, unknown
 from vinegate.core.place.answer import place_answer
+from vinegate.core.plan import plan_raw
 from vinegate.core.protection.answer import protection_answer
 from vinegate.core.record.duty import most_in_an_hour, starts_gate
 from vinegate.core.stop.answer import stop_answer
@@ -244,3 +247,36 @@ class TestWhatDecidesBesides:
 
     def test_where_all_passes_nothing_is_added(self):
         assert self.of((), P11(), "stop") == ""
+
+
+class TestFromAPlateAlone:
+    """What a plate says already is not asked for again because something else is missing."""
+
+    PLATE: ClassVar = {"power": "10 hp", "volts": "230/460", "full_load_current": "28/14", "speed": "1750 rpm",
+                       "code_letter": "H"}  # fmt: skip
+
+    def asked(self, supply=None, **plate):
+        facts = {name: text for name, text in {**self.PLATE, **plate}.items() if text}
+        plan = plan_raw(RuleSetName.NEC, {"supply": supply or {}}, {"plate": facts})
+        return text_of(plan), {item.path for stage in plan.stages for item in stage.missing}
+
+    @pytest.mark.parametrize(
+        "at_rest", [{}, {"code_letter": "", "locked_rotor_current": "162/81"}, {"code_letter": ""}]
+    )
+    def test_amperes_at_rest_wait_for_the_volts(self, at_rest):
+        said, missing = self.asked(**at_rest)
+        assert said == (
+            "To say how far the volts fall, give system volts, utility fault level or transformer, plate frequency."
+        )
+        assert "plate.locked_rotor_current" not in missing
+
+    @pytest.mark.parametrize(("plate", "asked"), [({"frequency": "60"}, set()), ({}, {"plate.frequency"}),
+                                                  ({"speed": "", "frequency": "60"}, {"plate.speed"})])  # fmt: skip
+    def test_of_speed_and_frequency_the_one_that_lacks_is_asked(self, plate, asked):
+        _, missing = self.asked({"volts": "480"}, **plate)
+        assert missing & {"plate.speed", "plate.frequency", "supply.frequency"} == asked
+
+    def test_what_is_there_of_the_supply_is_not_asked(self):
+        supply = {"volts": "480", "transformer_power": "500 kVA", "transformer_impedance": "5 %"}
+        said, _ = self.asked(supply, frequency="60")
+        assert "To say" not in said

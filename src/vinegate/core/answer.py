@@ -348,6 +348,7 @@ def _none_passes(comparison: Comparison, chosen: MethodRow, words: Words, told: 
     return [] if known else [Piece(f" {phrase[0].upper()}{phrase[1:]}: {says}")]
 
 
+_ALSO_THEN: Final = ("plate.volts", "plate.frequency")
 # What the fall of volts hangs on, in order of worth; the plate's only while the starting current is not known.
 _QUESTION: Final = (
     "supply.volts",
@@ -360,7 +361,7 @@ _QUESTION: Final = (
     "supply.fault_level_volts",
     "supply.transformer_power",
     "supply.transformer_impedance",
-    "supply.frequency",
+    "plate.frequency",
     "standby.generator_power",
     "standby.transient_reactance",
 )
@@ -374,7 +375,7 @@ def _not_yet(found: Findings) -> tuple[Piece, ...]:
     labels = {item.path: item.label for item in found.missing}
     asked: list[str] = [path for path in _QUESTION if path in labels]
     if found.locked_rotor is not None:
-        asked = [path for path in asked if not path.startswith("plate.") or path == "plate.volts"]
+        asked = [path for path in asked if not path.startswith("plate.") or path in _ALSO_THEN]
     asked += [path for path in labels if path.startswith("board_")]
     wanted = [labels[path] for path in asked]
     if not wanted:

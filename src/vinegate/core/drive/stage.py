@@ -167,8 +167,8 @@ def _missing(work: Work) -> list[tuple[str, str]]:
         ("supply.volts", "system volts", line),
         ("plate.power", "power", rated.power_w),
         ("plate.full_load_current", work.rules.words.full_load_current, rated.current),
-        ("plate.speed", "speed and frequency", rated.synchronous),
-        ("plate.locked_rotor_current", f"{work.rules.words.locked_rotor} current", work.found(MACHINE).machine),
+        *rated.turning(rated.synchronous),
+        rated.at_rest(work.rules.words.locked_rotor, work.found(MACHINE).machine),
         ("load.kind", "the load", work.found(LOAD).asked),
     )
     return rated.lacking(*wanted)

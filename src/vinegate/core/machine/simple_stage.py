@@ -100,7 +100,7 @@ def simple_machine(
             ("plate.power", "power", rated.power),
             ("plate.volts", "plate volts", rated.volts),
             ("plate.full_load_current", rules.words.full_load_current, rated.current),
-            ("plate.speed", "speed and frequency", rated.speed if point is None else None),
+            *(rated.turning(poles) if has_poles(plate.kind) else (("plate.speed", "speed", rated.speed),)),
         )
         sheet.needs(rated.lacking(*wanted), "the machine model")
         return None

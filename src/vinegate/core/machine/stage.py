@@ -223,8 +223,8 @@ def _target(
         ("plate.power", "power", rated.power),
         ("plate.volts", "plate volts", rated.volts),
         ("plate.full_load_current", rules.words.full_load_current, rated.current),
-        ("plate.speed", "speed and frequency", poles),
-        ("plate.locked_rotor_current", f"{rules.words.locked_rotor} current", inrush.high if inrush else None),
+        *rated.turning(poles),
+        rated.at_rest(rules.words.locked_rotor, inrush.high if inrush else None),
     )
     missing = rated.lacking(*wanted)
     if missing:

@@ -16,6 +16,7 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance
 
 _SYSTEM: Final = ("supply.volts", "system volts")
+HERTZ: Final = ("plate.frequency", "plate frequency")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,6 +45,18 @@ class Rated:
         """
         absent = [(path, label) for path, label, value in wanted if value is None]
         return list(dict.fromkeys(_SYSTEM if path in self.waits else (path, label) for path, label in absent))
+
+    def turning(self, found: object) -> tuple[tuple[str, str, object], ...]:
+        """What is `found` of speed and frequency needs them, as `lacking` takes it; both where they go together with
+        nothing."""
+        known = self.speed is not None and self.frequency is not None
+        both = ("plate.speed", "speed and frequency", found if known else self)
+        return ("plate.speed", "speed", self.speed), (*HERTZ, self.frequency), both
+
+    def at_rest(self, words: str, current: object) -> tuple[str, str, object]:
+        """Its amperes at rest, as `lacking` takes them: without volts and amperes nobody can say what they are."""
+        known = self.volts is not None and self.current is not None
+        return "plate.locked_rotor_current", f"{words} current", current if known else self
 
     @property
     def drawn(self) -> Figure | None:
@@ -167,9 +180,7 @@ def _at_lower_volts(
 
 def _speed(sheet: Sheet, speed: Figure | None, hertz: Figure | None) -> tuple[Figure | None, Figure | None]:
     if speed is None or hertz is None:
-        sheet.needs(
-            _absent(("plate.speed", "speed", speed), ("plate.frequency", "frequency", hertz)), "poles, slip and torque"
-        )
+        sheet.needs(_absent(("plate.speed", "speed", speed), (*HERTZ, hertz)), "poles, slip and torque")
         return None, None
     pairs = math.floor(60 * hertz.value / speed.value)
     if pairs < 1:

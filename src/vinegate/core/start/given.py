@@ -42,10 +42,15 @@ def at_first(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
     if circuit.plate.family in (Family.WOUND, Family.DC):
         if given.machine is None:
             absent.append("the machine")
-    elif given.inrush is None or given.inrush.high is None:
-        absent.append(f"{rules.words.locked_rotor} current")
-    absent += [label for _, label in given.rated.lacking(("plate.volts", "plate volts", given.rated.volts))]
-    return tuple(absent)
+    else:
+        at_rest = given.rated.at_rest(rules.words.locked_rotor, given.inrush.high if given.inrush else None)
+        absent += [label for _, label in given.rated.lacking(at_rest)]
+    wanted = (
+        ("plate.volts", "plate volts", given.rated.volts),
+        ("plate.full_load_current", rules.words.full_load_current, given.rated.current),
+    )
+    absent += [label for _, label in given.rated.lacking(*wanted)]
+    return tuple(dict.fromkeys(absent))
 
 
 def to_simulate(given: Given, circuit: Circuit) -> tuple[str, ...]:

@@ -51,11 +51,15 @@ def source_at_board(sheet: Sheet, job: Job) -> Source | None:
     return utility_source(sheet, job)
 
 
+_SOURCE: Final = ("supply.fault_level", "utility fault level or transformer")
+
+
 def utility_source(sheet: Sheet, job: Job) -> Source | None:
     """The utility and its transformer, seen from the main board."""
     supply = job.supply
     if supply.volts_v is None:
-        sheet.needs([("supply.volts", "system volts")], "the source impedance")
+        unfed = supply.fault_level is None and supply.transformer_power_va is None
+        sheet.needs([("supply.volts", "system volts"), *([_SOURCE] if unfed else [])], "the source impedance")
         return None
     volts = sheet.given("volts", "System volts", "U", supply.volts_v, "V")
     transformer = _transformer(sheet, job, volts)
@@ -152,7 +156,7 @@ def _utility(sheet: Sheet, job: Job, volts: Figure, *, behind_transformer: bool)
     level = supply.fault_level
     if level is None:
         if not behind_transformer:
-            sheet.needs([("supply.fault_level", "utility fault level or transformer")], "the source impedance")
+            sheet.needs([_SOURCE], "the source impedance")
         return None
     if level.power_va is not None:
         power = sheet.given("fault_power", "Utility fault level", "S_sc", level.power_va / 1e6, "MVA")

@@ -24,7 +24,7 @@ def _plan(work: Work) -> Supplied:
     sheet, job, circuit = work.sheet("supply"), work.job, work.circuit
     hertz = job.supply.frequency_hz or circuit.plate.frequency_hz
     if hertz is None:
-        sheet.needs([("supply.frequency", "frequency")], "reactances")
+        sheet.needs([("plate.frequency", "plate frequency")], "reactances")  # asked there anyway, and serves
     source = source_at_board(sheet, job)
     found = feed(sheet, job, circuit, work.rules, source, hertz)
     sheet.gates += agree_gates(job, circuit.wiring.board)
