@@ -89,6 +89,17 @@ def test_volts_and_amperes_of_a_rotor_are_its_own(text):
         ("SF 1.0 48 FRAME 5 HP", "frame", "48"),
         ("MODEL KD 460 V", "motor_type", "KD"),
         ("1750 RPM FRAME 184T 5 HP", "frame", "184T"),
+        ("HORSEPOWER: 100", "power", "100 hp"),
+        ("400 V 11.2 A cosφ 0.82 Y", "volts", "400 V Y"),
+        ("230/400 V 25.9/14.9 A 50 Hz Δ/Y", "volts", "230/400 V Δ/Y"),
+        ("400 V Δ 53 A 460 V Y", "volts", "400 V Δ"),
+        ("230/460 V SF 1.15 USABLE AT 208V", "volts", "230/460 usable at 208"),
+        ("IP66 Ta -20..+60°C 4 kW", "ambient", "-20..+60°C"),
+        ("−20 °C ≤ Tamb ≤ +50 °C IP66", "ambient", "−20..+50°C"),
+        ("EXPLOSION PROOF CLASS I GROUP D T3C", "listing", "CLASS I GROUP D T3C"),
+        ("EXPLOSION PROOF CLASS I GROUP D T3C", "enclosure", "EXPLOSION PROOF"),
+        ("ExdIIBT4 4 kW", "ex_marking", "ExdIIBT4"),
+        ("EXT FAN 230 V 4 kW", "power", "4 kW"),
     ],
 )
 def test_forms_of_one_part(text, name, value):
@@ -113,6 +124,13 @@ def test_the_machine_that_a_plate_names(text, kind):
     assert found.texts.get("kind") == kind
     assert found.left == []
     assert found.texts.get("field_current", "1.5") == "1.5"
+
+
+@pytest.mark.parametrize(
+    "text", ["EXT FAN 230 V", "EXCITATION 150 V", "EXPORT 4 kW", "External fan", "Explosion proof"]
+)
+def test_a_word_is_no_marking(text):
+    assert not {"listing", "ex_marking"} & read_plate(text).texts.keys()
 
 
 def test_what_belongs_to_no_field_is_told():

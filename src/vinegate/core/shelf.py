@@ -157,8 +157,11 @@ def _letter_in_words(question: str) -> tuple[Meaning, ...]:
 
 
 _MARKING_STARTS: Final = re.compile(
-    r"(?:\bCL(?:ASS|\.)?\s*(?:I{1,3}|[123])\b|\bII?\s*[123]\s*G?D?\s+Ex\b|\b(?:AEx|EEx|Ex)(?=\s|[a-z\[(]))", re.I
-)
+    r"(?:\bCL(?:ASS|\.)?\s*(?:I{1,3}|[123])\b|\bII?\s*[123]\s*G?D?\s+Ex\b"
+    r"|\b(?:AEx|EEx|Ex)(?=\s|[\[(]|(?-i:(?:[di][abc]?|[em][abc]?|n[ACLRac]*|p[xyzvbcD]*|o[abcp]|[qs]|t[abcD]?)+(?![a-z.]))"
+    r"|[DEINMPQST]{1,4}[ABC]?\s*II))", re.I
+)  # fmt: skip
+"""Behind Ex its protections, glued or not: explosion proof and an external fan are words."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -21,8 +21,9 @@ _SYMBOLS: Final = ("U", "I", "P", "n", "f", "u", "i", "p")
 _LETTERS: Final = ("v", "a", "p", "n", "u", "i")
 _MOST: Final = 4000
 _LONGEST_LABEL: Final = 4
-_UNITS: Final = {"hp": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz", "v": "V", "volt": "V", "volts": "V", "a": "A",
-                 "amp": "A", "amps": "A", "cycle": "Hz", "cycles": "Hz", "cy": "Hz"}  # fmt: skip
+_UNITS: Final = {"hp": "hp", "horsepower": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz", "v": "V", "volt": "V",
+                 "volts": "V", "a": "A", "amp": "A", "amps": "A", "cycle": "Hz", "cycles": "Hz",
+                 "cy": "Hz"}  # fmt: skip
 _OTHERS: Final = {
     "frame": "fr framesize bg", "insulation_class": "ins insclass insulation isokl isoklasse wkl thcl thkl",
     "ambient_c": "amb maxamb tamb",
@@ -63,6 +64,7 @@ _SIDES: Final = {
 }  # fmt: skip
 """Words ahead of volts and amperes that are not the stator's."""
 _WINDINGS: Final = re.compile(r"[ΔDYλ∆](?:/[ΔDYλ∆])*")
+_DEGREES: Final = r"([+−-]?\d+)\s*(?:°\s*C?)?"
 _APART: Final = (
     (re.compile(r"([ΔDYλ∆]/[ΔDYλ∆])\s*(\d+(?:[-/]\d+)*)\s*V\b"), r"\2 V \1"),
     (re.compile(r"(\d[\d.]*\s*(?:hp|kw))\s*\(\s*\d[\d.]*\s*(?:hp|kw)\s*\)", re.I), r"\1 "),
@@ -80,10 +82,20 @@ _APART: Final = (
     (re.compile(r"\binverter[\s-]duty\b", re.I), "inverter-duty"),
     (re.compile(r"\b(hp|kw)\s*/\s*(?:hp|kw)\s*[:=]?\s*(\d[\d.]*)\s*/\s*\d[\d.]*(?:\s*(?:hp|kw)\b)?", re.I), r"\1 \2"),
     (re.compile(r"(?<=\d)\s*V\s*(?=[Δ∆λ])"), " V "),
+    (re.compile(rf"{_DEGREES}\s*(?:≤|<=?)\s*T\s?a(?:mb)?\.?\s*(?:≤|<=?)\s*{_DEGREES}", re.I), r" AMB \1..\2°C "),
+    (
+        re.compile(rf"\bT\s?a(?:mb)?\.?\s*[:=]?\s*{_DEGREES}\s*(?:\.{{2,3}}|…|/|to)\s*{_DEGREES}", re.I),
+        r" AMB \1..\2°C ",
+    ),
+    (re.compile(r"\bT\s?a\b\.?\s*[:=]?\s*(?=[+−-]?\d+\s*°)", re.I), " AMB "),
 )
 """What is stamped without a blank, shaft heights apart from their letter, and speeds in turns a minute."""
 
 
+_USABLE: Final = re.compile(
+    r"\bus(?:able|e)\s+(?:at|on)\s+(\d{3})\s*V?(?:olts?)?\b(?:\s*(?:at|,|-|:)?\s*(\d[\d.]*\s*A(?:mp(?:ere)?s?)?)\b)?",
+    re.I,
+)
 _PROTECTED: Final = re.compile(r"\bthermal(?:ly)?[\s-]?protected(?:\s+type\s+[A-Z]\b|\s+(?:auto\w*|manual\w*))?", re.I)
 
 
@@ -94,6 +106,18 @@ class PlateRead:
     rules: RuleSetName = RuleSetName.NEC
     texts: dict[str, str] = field(default_factory=dict)
     left: list[str] = field(default_factory=list)
+    usable_at: str = ""
+    """Volts beside its own, that belong to them."""
+
+    def finish(self) -> None:
+        """What stands apart from its volts and belongs to them: how they are joined, and what they may be used at."""
+        volts, joined = self.texts.get("volts", ""), [word for word in self.left if _WINDINGS.fullmatch(word)]
+        alone = re.fullmatch(r"\d+(?:/\d+)?(?:\s*V)?", volts)
+        if alone and len(joined) == 1 and joined[0].count("/") == volts.count("/"):
+            self.texts["volts"] = f"{volts.removesuffix('V').strip()} V {joined[0]}"
+            self.left.remove(joined[0])
+        if self.usable_at and volts:
+            self.texts["volts"] += f" usable at {self.usable_at}"
 
     def put(self, name: str, value: str, unit: str = "") -> None:
         """The first of a field stays; a bare number takes the unit its label names."""
@@ -146,7 +170,7 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
         heads, values = (line.split("\t") for line in lines)
         lines = [f"{head}: {value}" for head, value in zip(heads, values, strict=False) if value.strip()]
     for whole in unfolded(lines, lambda word: _label_at([word, "1"], 0)[1]):
-        line = _protected(whole, found)
+        line = _usable(_protected(whole, found), found)
         mark = marked_in(line)
         if mark is not None:
             marking = line[mark.begins : mark.ends]
@@ -155,7 +179,23 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
             for one in _parts(part):
                 _Line(one, found).read()
     _base_speed(found)
+    found.finish()
     return found
+
+
+def _usable(line: str, found: PlateRead) -> str:
+    """A line without the volts that it may be used at beside its own; the amperes there have no field.
+
+    >>> read_plate("VOLTS 230/460 AMPS 68/34\\nUSABLE AT 208V 75 AMPS").texts["volts"]
+    '230/460 usable at 208'
+    """
+    said = _USABLE.search(line)
+    if said is None:
+        return line
+    found.usable_at, rest = said[1], (said[2] or "").strip()
+    if rest:
+        found.left.append(f"{rest} at {said[1]} V")
+    return line[: said.start()] + line[said.end() :]
 
 
 def _protected(line: str, found: PlateRead) -> str:

@@ -10,6 +10,7 @@ from vinegate.core.field import Fact, Facts, choice, field, measure, whole, word
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import KINDS, KINDS_ALSO, Family, family_of
 from vinegate.core.plate.volts import AmpsDesignation, VoltsDesignation, read_amps, read_volts
+from vinegate.core.records import replace
 from vinegate.core.tables import load
 
 LEADS = (3, 6, 9, 12)
@@ -42,6 +43,31 @@ def _read_leads(text: str) -> int:
         raise QuantityError(f"{number} leads: a three-phase machine brings out 3, 6, 9 or 12.")
     assert isinstance(number, int)
     return number
+
+
+_DEGREES = r"([+−-]?\d+(?:[.,]\d+)?)\s*(?:°\s*)?([CF]?)"
+_FROM_TO = re.compile(
+    rf"^\s*(?:T\s?a(?:mb)?\.?\s*[:=]?)?\s*{_DEGREES}\s*(?:\.{{2,3}}|…|to|/|(?:≤|<=?)\s*T\s?a(?:mb)?\.?\s*(?:≤|<=?))"
+    rf"\s*{_DEGREES}\s*$", re.I
+)  # fmt: skip
+"""As explosion-protected machines are marked (IEC 60079-0): −20 °C ≤ Ta ≤ +60 °C."""
+
+
+def _read_ambient(text: str) -> float:
+    """The highest, alone or of a range.
+
+    >>> [_read_ambient(text) for text in ("-20..+60 °C", "−20 °C ≤ Ta ≤ +50 °C", "40", "104 °F", "-4 to 104 F")]
+    [60.0, 50.0, 40.0, 40.0, 40.0]
+    """
+    span = _FROM_TO.match(text)
+    if span is None:
+        return q.TEMPERATURE.read(text)
+    low, low_unit, high, unit = (part.replace("−", "-").replace(",", ".") for part in span.groups())
+    found = [q.TEMPERATURE.read(f"{value.removeprefix('+')} °{(own or unit or low_unit or 'C').upper()}")
+             for value, own in ((low, low_unit), (high, unit))]  # fmt: skip
+    if found[0] > found[1]:
+        raise QuantityError(f"{text.strip()}: the lower end stands first.")
+    return found[1]
 
 
 _CAGE = (Family.CAGE,)
@@ -167,7 +193,9 @@ class Plate(Facts):
     bearings: str | None = field(
         words("Bearings", 60, example="6313 / 6212", help="Drive end, opposite end, as stamped.")
     )
-    ambient_c: float | None = field(measure("Ambient", q.TEMPERATURE, "θ_a", help="Highest ambient the rating is for."))
+    ambient_c: float | None = field(
+        replace(measure("Ambient", q.TEMPERATURE, "θ_a", help="Highest ambient the rating is for."), read=_read_ambient)
+    )
     listing: str | None = field(
         _code(
             "Hazardous listing",
