@@ -3,7 +3,8 @@ import pytest
 from vinegate.core import quantity as q
 from vinegate.core.drive.quantities import HENRY
 from vinegate.core.numbers import QuantityError, read_numbers, write
-from vinegate.core.supply.facts import read_fault_level, read_size_us
+from vinegate.core.supply.cable import read_size_us
+from vinegate.core.supply.facts import read_fault_level
 
 
 @pytest.mark.parametrize(

@@ -115,6 +115,20 @@ def test_several_are_changed_after_a_look_at_what_turns(sign_in, job):
     assert "far away" in text_of(bad)
 
 
+def test_a_cable_in_parts_is_looked_at_and_changed_whole(sign_in, job):
+    ines = sign_in("ines")
+    page = text_of(preview(ines, job, "Tag\tCable size\nP-11\t2x(3x2/0) Al"))
+    assert "Sets in parallel" in page.partition("<tbody>")[2]
+    assert "1 of 1 rows can be brought in" in page.replace("<strong>", "").replace("</strong>", "")
+    form = {"tag": ["P-11"], "path": "wiring.size", "text": "2x(3x2/0) Al"}
+    assert "would turn" in text_of(ines.post(f"{job}/several", {**form, "what": "look"}, form_at=job))
+    ines.post(f"{job}/several", {**form, "what": "change"}, form_at=job)
+    sheet = text_of(ines.get(f"{job}/P-11/wiring"))
+    assert 'value="2/0 AWG"' in sheet
+    assert re.search(r'name="f:wiring.sets"[^>]*value="2"', sheet)
+    assert re.search(r'<option value="aluminium" selected', sheet)
+
+
 def test_taken_away_and_brought_back_as_it_was(sign_in, job):
     ines = sign_in("ines")
     ines.post(f"{job}/several", {"tag": "P-11", "what": "take away"}, form_at=job)

@@ -7,7 +7,7 @@ import io
 import re
 import zipfile
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Final
 from xml.etree import ElementTree
 
@@ -18,6 +18,7 @@ from vinegate.core.record.facts import FORMS
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.wording import spoken
 from vinegate.exchange.circuit_file import TAG_RULE
+from vinegate.exchange.together import together
 
 MOST_ROWS: Final = 2000
 MOST_COLUMNS: Final = 400
@@ -171,9 +172,9 @@ WORDS_OF: Final = {
     " item id position circuit",
     "start.driven": "drives driven service description equipmentdescription load application",
     "plate.power": "hp kw horsepower power rating motorhp motorkw motorpower ratedhp ratedkw ratedpower nameplatehp"
-    " nameplatekw output",
-    "plate.volts": "v volt voltage volts ratedvoltage motorvoltage motorvolts",
-    "plate.full_load_current": "fla flc amps amperes a in motorcurrent nominalcurrent fullloadamps"
+    " nameplatekw output motorrating motorsize motoroutput ratedoutput",
+    "plate.volts": "v u un volt voltage volts ratedvoltage motorvoltage motorvolts",
+    "plate.full_load_current": "fla flc amps amperes a in motorcurrent nominalcurrent i ib ie fullloadamps"
     " fullloadcurrent ratedcurrent ratedamps nameplateamps nameplatefla",
     "plate.speed": "rpm speed ratedspeed motorspeed",
     "plate.frequency": "hz frequency",
@@ -245,7 +246,8 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
     found = {} if tag is None else {tag: TAG_PATH}
     for at, head in enumerate(heads):
         name, unit = _without_unit(head)
-        named = labels.get(plain(name + unit)) or labels.get(plain(name)) or labels.get(plain(head))
+        symbol = _SAID.get(plain(name)) if len(name) == 1 and unit else None  # I [A] is not I_a
+        named = symbol or labels.get(plain(name + unit)) or labels.get(plain(name)) or labels.get(plain(head))
         if named and named not in found.values() and at not in found:
             found[at] = named
     if TAG_PATH not in found.values():
@@ -284,6 +286,8 @@ class Cell:
     path: str
     text: str
     error: str = ""
+    beside: str = ""
+    """The fact whose cell said this one too."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -320,10 +324,21 @@ def read_rows(
         elif tag.casefold() in seen:
             error = f"The tag {tag} stands twice."
         seen.add(tag.casefold())
-        cells = tuple(_cell(path, _with_unit(row[at], units[at], facts[path]), rules, named.get(facts[path].listed, {}))
-                      for at, path in sorted(mapping.items()) if path in facts and _says(row[at]))  # fmt: skip
-        found.append(RowRead(tag=tag, cells=cells, error=error))
+        cells = [cell for at, path in sorted(mapping.items()) if path in facts and _says(row[at])
+                 for cell in _cells(path, _with_unit(row[at], units[at], facts[path]), rules, named)]  # fmt: skip
+        own = {cell.path for cell in cells if not cell.beside}
+        kept = tuple(cell for cell in cells if not (cell.beside and cell.path in own))  # a column of its own says it
+        found.append(RowRead(tag=tag, cells=kept, error=error))
     return found
+
+
+def _cells(path: str, text: str, rules: RuleSetName, named: Mapping[str, Mapping[str, str]]) -> Iterator[Cell]:
+    """The cell's own fact, and those that its text says beside it."""
+    said = together(path, text, us=rule_set(rules).practice.us_units)
+    yield _cell(path, said.get(path, text), rules, named.get(paths()[path].listed, {}))
+    for more, value in said.items():
+        if more != path:
+            yield replace(_cell(more, value, rules, {}), beside=path)
 
 
 def _says(cell: str) -> bool:

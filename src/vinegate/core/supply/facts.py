@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import re
-from typing import Any, Final
+from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole, words
 from vinegate.core.numbers import QuantityError, read_numbers, split_unit
 from vinegate.core.records import dataclass
 from vinegate.core.spellings import spelt
+from vinegate.core.supply.cable import conductor
 from vinegate.core.system_volts import read_system_volts
-from vinegate.core.tables import load
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,46 +160,6 @@ METALS_ALSO = {"Cu": "copper", "Al": "aluminium", "alu": "aluminium"}
 RACEWAYS = (("pvc", "PVC conduit"), ("aluminium", "aluminum conduit"), ("steel", "steel conduit"))
 RACEWAYS_ALSO = {"EMT": "steel", "IMC": "steel", "RMC": "steel", "rigid": "steel", "rigid steel": "steel", "ENT": "pvc"}
 """NFPA 70:2023 articles 342, 344, 358 and 362."""
-
-
-def read_size(text: str) -> str:
-    """A conductor's size as its table has it; a bare number is in mm². Raises QuantityError.
-
-    >>> read_size("35"), read_size("2,5"), read_size("#4"), read_size("1/0")
-    ('35 mm²', '2.5 mm²', '4 AWG', '1/0 AWG')
-    """
-    return _size_of(re.sub(r"^\s*(\d+(?:[.,]\d+)?)\s*$", r"\1 mm²", text), text)
-
-
-def read_size_us(text: str) -> str:
-    """The same where a bare number is a gauge, or in kcmil from 250 on.
-
-    >>> read_size_us("4"), read_size_us("250"), read_size_us("35 mm2")
-    ('4 AWG', '250 kcmil', '35 mm²')
-    """
-    return _size_of(text, text)
-
-
-def _size_of(said: str, text: str) -> str:
-    body = " ".join(said.strip().split())
-    body = re.sub(r"\s*(?:mm2|mm²|sq[. ]?\s?mm|mm\^2)$", " mm²", body, flags=re.I)
-    if "mm²" not in body:
-        body = re.sub(r"^(?:#|no\.?|awg)?\s*(\d+(?:/0)?)\s*(?:awg|ga|gauge)?$", r"\1 AWG", body, flags=re.I)
-        body = re.sub(r"^(0{2,4}) AWG$", lambda noughts: f"{len(noughts[1])}/0 AWG", body)
-    body = re.sub(r"^(\d{3,4})\s*(?:AWG|k?cmil|MCM)$", r"\1 kcmil", body, flags=re.I)
-    body = body.replace(",", ".") if "mm²" in body else body
-    known = {
-        row["size"].casefold(): row["size"] for name in ("conductor_nec", "conductor_iec") for row in load(name).rows
-    }
-    found = known.get(body.casefold())
-    if found is None:
-        raise QuantityError(f"“{text.strip()}” is not a tabulated size: write it like 1/0 AWG, 250 kcmil or 35 mm².")
-    return found
-
-
-def conductor(label: str, **more: Any) -> Fact:
-    """A fact that is a conductor's size."""
-    return Fact(label=label, read=read_size, read_us=read_size_us, **more)
 
 
 class Standby(Facts):

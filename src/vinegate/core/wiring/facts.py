@@ -9,7 +9,8 @@ from vinegate.core import quantity as q
 from vinegate.core.field import Also, Fact, Facts, choice, field, measure, numbered, whole
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import Family
-from vinegate.core.supply.facts import MAIN, METALS, METALS_ALSO, RACEWAYS, RACEWAYS_ALSO, conductor
+from vinegate.core.supply.cable import conductor
+from vinegate.core.supply.facts import MAIN, METALS, METALS_ALSO, RACEWAYS, RACEWAYS_ALSO
 
 INSTALLED = (
     ("A1", "A1, conduit in insulated wall"),

@@ -222,7 +222,6 @@ def several(job_id: int) -> Any:
         return _changing(access, tags, "", "", "")
     if path not in paths():
         return _changing(access, tags, path, text, "Choose which field is to be changed."), 422
-    part, _, name = path.partition(".")
     rows = read_rows(
         [["tag", "value"], ["X-1", text or "x"]],
         {0: TAG_PATH, 1: path},
@@ -230,15 +229,15 @@ def several(job_id: int) -> Any:
         job=access.facts,
         tag_rule=TAG,
     )
-    error = rows[0].cells[0].error if text and rows[0].cells else ""
+    cells = rows[0].cells if text else ()
+    error = next((cell.error for cell in cells if cell.error), "")
     if error:
         return _changing(access, tags, path, text, error), 422
-    if text and rows[0].cells:
-        text = rows[0].cells[0].text  # a board or an area by its key
+    changes = {path: text} | {cell.path: cell.text for cell in cells}  # a board or an area by its key; a cable in parts
     if what == "change":
-        jobs.change(access, tags, {path: text})
+        jobs.change(access, tags, changes)
         return redirect(url_for("jobs.show", job_id=job_id))
-    return _changing(access, tags, path, text, "", turned=_turned(access, tags, part, name, text))
+    return _changing(access, tags, path, text, "", turned=_turned(access, tags, changes))
 
 
 def _elsewhere(access: Access) -> list[Job]:
@@ -262,14 +261,16 @@ def _copy(access: Access, tags: list[str], *, move: bool) -> Any:
     return redirect(url_for("jobs.show", job_id=into.id))
 
 
-def _turned(access: Access, tags: list[str], part: str, name: str, text: str) -> list[Turned]:
+def _turned(access: Access, tags: list[str], changes: Mapping[str, str]) -> list[Turned]:
     """Each circuit planned as it is and as it would be."""
     found = []
     for tag in tags:
         facts = jobs.loads(jobs.circuit_by_tag(access, tag).facts)
-        after = {**facts, part: {**(facts.get(part) or {}), name: text}}
-        if not text:
-            after[part].pop(name, None)
+        after = facts
+        for path, text in changes.items():
+            part, _, name = path.partition(".")
+            kept = {key: value for key, value in (after.get(part) or {}).items() if key != name}
+            after = {**after, part: {**kept, **({name: text} if text else {})}}
         plans = [plan_raw(access.rules, access.facts, one, beside=NOTHING) for one in (facts, after)]
         found.append(Turned(tag=tag, before=plans[0].verdict.value, after=plans[1].verdict.value, why=why(plans[1])))
     return found
