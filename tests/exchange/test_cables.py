@@ -39,6 +39,7 @@ def test_in_gauges_too_and_ciphers_are_no_cores(text, size):
     ("text", "read", "asked"),
     [
         ("2x(3x95)", read_size, ["95 mm²", "2 under “Sets in parallel”"]),
+        ("2x(3x95/50)", read_size, ["95 mm²", "2 under “Sets in parallel”", "50 mm² under “Protective conductor”"]),
         ("3x35+16", read_size, ["35 mm²", "16 mm² under “Protective conductor”"]),
         ("3x35/16", read_size, ["35 mm²", "16 mm² under “Protective conductor”"]),
         ("3#10 + 1#10G", read_size_us, ["10 AWG", "10 AWG under “Grounding conductor”"]),

@@ -26,7 +26,9 @@ _PROTECTIVE: Final = re.compile(
 )  # fmt: skip
 _BESIDE: Final = re.compile(r"^(\d\s*[x×*]\s*\d+(?:[.,]\d+)?)\s*/\s*([1-9]\d*(?:[.,]\d+)?)(?=\s|$)")
 """3x35/16: cores, and the conductor about them."""
-_TWICE: Final = re.compile(r"^(\d)\s*[x×*]\s*\(?\s*(\d)\s*(?:C\s*)?[x×*]\s*([^()]+?)\s*\)?$", re.I)
+_ALIKE: Final = re.compile(r"^(\d)\s*[x×*]\s*\(([^()]+)\)$")
+"""2x(3x95): cables alike in parallel."""
+_TWICE: Final = re.compile(r"^(\d)\s*[x×*]\s*(\d)\s*(?:C\s*)?[x×*]\s*(.+)$", re.I)
 _CORES: Final = re.compile(
     r"^\(?(\d)\)?\s*(?:/?C\s*[x×*]?\s*(?=[#\d])|[x×*G]\s*(?=[#\d])|-\s*(?=#)|(?=#)|(?<=\))\s*)(.+)$", re.I
 )
@@ -67,13 +69,14 @@ def cable_of(text: str, size: Sizes) -> Cable:
         metal, body = _METALS[said[0].casefold()], (body[: said.start()] + body[said.end() :]).strip()
     if said := _COVER.search(body):
         cover, body = said[0].strip(" /").upper(), _COVER.sub("", body).strip()
-    body, ground = _EARTH_CORE.sub(" ", body), ""
+    alike, ground = _ALIKE.match(body), ""
+    body = _EARTH_CORE.sub(" ", alike[2] if alike else body)
     for form in (_PROTECTIVE, _BESIDE):
         if said := form.search(body):
             ground = size(said[said.lastindex or 1])
             body = body[: said.start()] if form is _PROTECTIVE else said[1] + body[said.end() :]
     count, one = _counted(body.strip())
-    return Cable(size=size(one), sets=count, ground=ground, metal=metal, cover=cover)
+    return Cable(size=size(one), sets=count * (int(alike[1]) if alike else 1), ground=ground, metal=metal, cover=cover)
 
 
 def _counted(body: str) -> tuple[int, str]:
