@@ -29,6 +29,8 @@ CASES = [
     (HYDRAULIC, {"starter.run": "1500 m"}, "starter.coil_volts", FAILS),
     (HYDRAULIC, {"plate.full_load_current": None, "plate.power": None}, "starter.coil_volts", UNKNOWN),
     (HYDRAULIC, {"starter.run": "1500 m", "protection.coil": "24 V"}, "starter.coil_volts", FAILS),
+    (HYDRAULIC, {"protection.coil": "24 VDC"}, "starter.coil_fits", FAILS),
+    (HYDRAULIC, {"protection.coil": "24 VDC", "starter.control_from": "line"}, "starter.coil_fits", FAILS),
     (HYDRAULIC, {"starter.steady": "300 VA"}, "starter.control_size", FAILS),
     (HYDRAULIC, {"starter.steady": "150 VA"}, "starter.control_size", PASSES),
     (HYDRAULIC, {"starter.secondary_fuse": "1.25 A"}, "starter.secondary_fuse", FAILS),
@@ -180,3 +182,21 @@ def test_what_stays_live_behind_an_open_disconnect_is_for_the_site(facts, says):
     found = [gate for gate in HYDRAULIC(facts).gates if gate.key == "starter.live"]
     assert bool(found) == bool(says)
     assert all(gate.kind is Kind.CONFIRM and says in gate.sentence for gate in found)
+
+
+@pytest.mark.parametrize(
+    "facts", [{"protection.coil": "24 V"}, {"protection.coil": "24 VDC", "starter.control_from": "dc"}]
+)
+def test_coils_that_go_with_their_supply_are_not_judged(facts):
+    assert all(gate.key != "starter.coil_fits" for gate in HYDRAULIC(facts).gates)
+
+
+def test_coils_said_to_be_of_direct_current_are_fed_so():
+    """Nothing else being said no transformer is advised for them, and their supply stays live."""
+    nothing = dict.fromkeys(("control_from", "transformer", "transformer_z", "secondary_fuse", "run"))
+    facts = {f"starter.{name}": None for name in nothing}
+    direct, alternating = (HYDRAULIC(facts | {"protection.coil": volts}) for volts in ("110 VDC", "110 V"))
+    assert direct.figure("starter.size_va") is None
+    assert alternating.figure("starter.size_va") is not None
+    live = [any(gate.key == "starter.live" for gate in plan.gates) for plan in (direct, alternating)]
+    assert live == [True, False]

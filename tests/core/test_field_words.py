@@ -137,3 +137,39 @@ def test_a_word_that_several_have_is_asked_back_and_one_that_is_denied_is_not_ta
     fact = circuit_parts()[part].fields()[name]
     with pytest.raises(QuantityError, match=words):
         fact.read(text)
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "value"),
+    [
+        ("protection.rating", "100AT/125AF", 100), ("protection.rating", "60A-3P", 60),
+        ("protection.disconnect", "60AS/45AF", 60), ("protection.disconnect", "30A non-fused", 30),
+        ("protection.disconnect", "60 A NF", 60), ("protection.short_circuit_rating", "65,000 A", 65000),
+        ("protection.short_circuit_rating", "10k AIC", 10000), ("protection.starter_size", "NEMA size 3", "3"),
+        ("protection.starter_size", "SZ 00", "00"), ("protection.trip_class", "CL 30", "30"),
+        ("protection.coil", "120 V 60 Hz", 120), ("protection.coil", "24 VDC", 24),
+        ("start.starts_per_hour", "2 per day", 1 / 12), ("start.starts_per_hour", "6 starts/day", 0.25),
+        ("plate.efficiency", "93.6 NOM", 0.936), ("plate.ambient", "-20..+60 °C", 60), ("plate.ambient", "-4/+104 F", 40),
+        ("wiring.grouped", "2 circuits", 2), ("wiring.grouped", "6 CCC", 6),
+    ],
+)  # fmt: skip
+@pytest.mark.parametrize("us", [True, False])
+def test_words_that_say_what_a_number_is_of(path, text, value, us):
+    part, _, name = path.partition(".")
+    read = circuit_parts()[part].fields()[name].reader(us=us)
+    found = read(text)
+    assert found == value if isinstance(value, str) else float(found) == pytest.approx(value)
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "said"),
+    [
+        ("protection.rating", "63 A gG", "its kind under"), ("protection.rating", "200A frame", "not a unit"),
+        ("plate.ambient", "+60..-20 °C", "lower end stands first"), ("wiring.grouped", "2 circuits touching", "whole number"),
+        ("protection.short_circuit_rating", "65 A", "outside"),
+    ],
+)  # fmt: skip
+def test_words_that_say_more_are_asked_where_they_belong(path, text, said):
+    part, _, name = path.partition(".")
+    with pytest.raises(QuantityError, match=said):
+        circuit_parts()[part].fields()[name].reader(us=True)(text)

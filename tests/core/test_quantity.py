@@ -134,10 +134,10 @@ def test_reads_what_people_write(kind, text, value):
         (q.EFFICIENCY, "PF 0.86", "does not begin with a number"),  # another's name
         (q.SERVICE_FACTOR, "SF", "does not begin with a number"),
         (q.CURRENT, "fuse 92 A", "does not begin with a number"),
-        (q.COIL_VOLTAGE, "24 V DC", "is not a unit"),  # its coil is taken for alternating current
+        (q.VOLTAGE, "240 V DC", "is not a unit"),  # of a three-phase plate or a line
         (q.CURRENT, "92 A DC", "is not a unit"),
         (q.HOURS, "8 h/day", "“h/day” is not a unit"),
-        (q.COUNT_PER_HOUR, "4 per day", "“per day” is not a unit"),
+        (q.COUNT_PER_HOUR, "4 per week", "“per week” is not a unit"),
         (q.TORQUE, "20 lb-ft²", "does not measure torque"),
         (q.POWER, "30 Q", "“Q” is not a unit of power: write it like 30 hp or 22 kW."),
         (q.POWER, "hp", "does not begin with a number"),

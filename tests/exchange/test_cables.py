@@ -109,3 +109,24 @@ def test_nothing_of_it_is_a_pattern_of_backtracking():
     for text in ("3x" * 100, "(" * 150, "3C+" * 60):
         with pytest.raises(QuantityError):
             read_size(text)
+
+
+@pytest.mark.parametrize(
+    ("rules", "text", "facts"),
+    [
+        (NEC, "100A MCCB", {"protection.rating": "100A", "protection.device_nec": "inverse-time"}),
+        (NEC, "TD 30A", {"protection.rating": "30A", "protection.device_nec": "time-delay"}),
+        (IEC, "63 A gG", {"protection.rating": "63 A", "protection.device_iec": "gg"}),
+        (NEC, "175A fuses", {"protection.rating": "175A"}),
+        (NEC, "100 AT/125 AF", {"protection.rating": "100 AT/125 AF"}),
+    ],
+)
+def test_a_device_of_its_kind(rules, text, facts):
+    found, bad = rows_of(rules, "Tag,Breaker", text)
+    assert (found, bad) == ([facts], [False])
+
+
+@pytest.mark.parametrize(("rules", "text"), [(IEC, "20 A MCB"), (NEC, "63 A gG"), (NEC, "200A frame"), (NEC, "LPS 60")])
+def test_a_device_that_may_be_several_or_none_is_asked(rules, text):
+    """A miniature breaker may be for motors or of type D; a gG fuse is none of the other country's; a frame no rating."""
+    assert rows_of(rules, "Tag,Breaker", text)[1] == [True]

@@ -14,7 +14,7 @@ from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
 from vinegate.core.measured import Quantity
-from vinegate.core.numbers import QuantityError
+from vinegate.core.numbers import QuantityError, write
 from vinegate.core.records import dataclass
 from vinegate.core.wording import dialects, spoken
 
@@ -58,18 +58,32 @@ class Fact:
 
     def reader(self, *, us: bool) -> Reader:
         """How text is read: a bare number is in US units or not."""
-        if us and self.quantity is not None:
+        if us and self.quantity is not None and self.read == self.quantity.read:
             return self.quantity.in_us().read
         return self.read_us if us and self.read_us is not None else self.read
 
     def echo(self, text: str, *, us: bool) -> str:
         """What was understood, where it might be taken otherwise."""
         if self.quantity is not None:
-            return self.quantity.echo(text, us=us)
+            return self.quantity.echo(text, us=us) or self._echo_of_own(text, us=us)
         if self.read_us is None or not re.fullmatch(r"\s*[\d.,]+\s*", text):
             return ""
         try:
             return f"= {self.reader(us=us)(text)}"
+        except QuantityError:
+            return ""
+
+    def _echo_of_own(self, text: str, *, us: bool) -> str:
+        """What a reader of its own took of a text that its quantity does not read: a range of ambients."""
+        assert self.quantity is not None
+        try:
+            self.quantity.read(text)
+        except QuantityError:
+            pass
+        else:
+            return ""
+        try:
+            return f"= {write(self.reader(us=us)(text))} {self.quantity.shown}"
         except QuantityError:
             return ""
 
@@ -198,12 +212,12 @@ def words(label: str, most: int = 120, **more: Any) -> Fact:
     return Fact(label=label, read=read, longest=max(most + 1, _LONGEST), **more)
 
 
-def whole(label: str, least: int, most: int, **more: Any) -> Fact:
-    """A fact that is a whole number."""
+def whole(label: str, least: int, most: int, *, counts: str = "", **more: Any) -> Fact:
+    """A fact that is a whole number; `counts` are words for what it counts, as alternatives of a pattern."""
 
     def read(text: str) -> int:
         try:
-            number = int(text.strip())
+            number = int(re.sub(rf"(?<=\d)\s*(?:{counts})$", "", text.strip(), flags=re.I))
         except ValueError:
             raise QuantityError(f"“{text.strip()}” is not a whole number: write it like {more['example']}.") from None
         if not least <= number <= most:

@@ -25,8 +25,14 @@ PRIMARY_VOLTAGE = Quantity(
 )
 CURRENT = Quantity(name="current", unit="A", shown="A", bare="A", example="92 A", least=0.01, most=20000)
 _POLES = r"[1-4]\s*-?\s*p(?:oles?|h)?\b"
-DEVICE_CURRENT = replace(CURRENT, aside=rf"[/,]?\s*{_POLES}|(?<=A)\s*T|trip|rated", ahead=_POLES)
-"""Of a device: 125 A 3P, 100 AT. What kind it is has a field of its own."""
+DEVICE_CURRENT = replace(CURRENT, aside=rf"[/,-]?\s*{_POLES}|(?<=A)\s*T(?:\s*/\s*\d+\s*AF)?|trip|rated", ahead=_POLES)
+"""Of a device: 125 A 3P, 100 AT, 100 AT/125 AF. What kind it is has a field of its own."""
+SWITCH_CURRENT = replace(
+    CURRENT,
+    aside=rf"[/,-]?\s*{_POLES}|(?<=A)\s*S(?:\s*/\s*\d+\s*AF)?|(?:non-?\s?|un)?fus(?:ed|ible)|NF|rated",
+    ahead=_POLES,
+)
+"""Of a switch: 60 A 3P, 60 AS, 60 A fused."""
 FREQUENCY = Quantity(name="frequency", unit="Hz", shown="Hz", bare="Hz", example="60 Hz", least=10, most=400)
 SPEED = Quantity(name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1760 rpm", least=50, most=25000)
 LENGTH = Quantity(
@@ -37,6 +43,7 @@ SIZE = Quantity(
     least=0.01, most=3,
 )  # fmt: skip
 FAULT_CURRENT = Quantity(name="fault current", unit="A", shown="A", bare="kA", example="14 kA", least=50, most=4e5)
+RATED_FAULT = replace(FAULT_CURRENT, least=500)  # 65,000 A is no rating of 65 A
 FAULT_POWER = Quantity(name="fault level", unit="VA", shown="VA", bare="MVA", example="300 MVA", least=1e4, most=1e11)
 APPARENT_POWER = Quantity(
     name="apparent power", unit="VA", shown="VA", bare="kVA", example="500 kVA", least=500, most=2e8
@@ -63,6 +70,7 @@ EFFICIENCY = Quantity(
     least=0.1,
     most=0.995,
     ahead=r"eff\.?|η",
+    aside=r"nom(?:inal|\.)?",
 )
 POWER_FACTOR = Quantity(
     name="power factor",
@@ -228,7 +236,10 @@ PRICE = Quantity(
 FLICKER = Quantity(name="flicker severity", unit="one", shown="", bare="one", example="1", least=0.1, most=10)
 ZERO_RATIO = Quantity(name="ratio", unit="one", shown="", bare="one", example="3", least=0.5, most=10)
 AMBIENT = Quantity(name="ambient", unit="kelvin", shown="°C", bare="kelvin", example="40 °C", least=-40, most=85)
-COIL_VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="120 V", least=6, most=690)
+COIL_VOLTAGE = Quantity(
+    name="voltage", unit="V", shown="V", bare="V", example="120 V or 24 VDC", least=6, most=690,
+    aside=rf"{_DIRECT}|[,/]?\s*[56]0(?:/60)?\s*Hz",
+)  # fmt: skip
 EARTH_RESISTANCE = Quantity(
     name="resistance", unit="ohm", shown="Ω", bare="ohm", example="12 Ω", least=0.05, most=10000
 )

@@ -39,7 +39,7 @@ kW: kw; kilowatt; kilowatts
 W: w; watt; watts
 rpm: rpm; r p m; r/min; rev/min; 1/min; /min; min-1; min -1; tr/min; u/min
 A: a; amp; amps; ampere; amperes; a rms; amps rms; a ac; aic; at; a t
-kA: ka; ka rms; ka sym; ka rms sym; ka sym rms; kaic
+kA: ka; ka rms; ka sym; ka rms sym; ka sym rms; kaic; k aic
 V: v; volt; volts; vac; v ac; v a c; volts ac; v rms; v~
 kV: kv
 VA: va
@@ -56,6 +56,7 @@ inch: in; "
 metre: m
 centimetre: cm
 percent: %; percent; per cent; pct
+perday: /day; /d; a day; starts/day; starts a day; stops/day; times/day; times a day
 one: sf; s f; x; ×; times; pu; p u; per unit; :1; : 1; to 1
 kelvin: °c; ° c; c; k; deg c; degc; celsius; deg celsius
 fahrenheit: °f; ° f; f; deg f; degf; fahrenheit

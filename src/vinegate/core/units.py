@@ -47,6 +47,7 @@ inch = 0.0254 metre
 centimetre = 0.01 metre
 yard = 0.9144 metre = yd
 percent = 0.01 one
+perday = 0.041666666666666664 one
 newtonmetre = [torque] = Nm
 lbft = 1.3558179483314004 newtonmetre
 lbin = 0.1129848290276167 newtonmetre

@@ -6,12 +6,43 @@ import re
 from typing import Final
 
 from vinegate.core.numbers import QuantityError
+from vinegate.core.protection.facts import Protection
 from vinegate.core.supply.cable import cable_of, one_size
 
 _REVERSES: Final = re.compile(
     r"(?:FVR|RDOL|reversing[\s-]*(?:DOL|FVNR|full[\s-]*voltage)|(?:DOL|full[\s-]*voltage|FV)[\s,(-]*revers(?:ing|es)\)?)",
     re.I,
 )
+
+
+_DEVICE: Final = re.compile(
+    r"(?P<ahead>[A-Za-z][A-Za-z -]*?)?\s*(?P<amps>\d+(?:[.,]\d+)?\s*A(?:mps?)?)\s*(?P<behind>[A-Za-z][\w -]*)?", re.I
+)
+_SHORT: Final = {
+    "td": "time-delay fuse",
+    "tdf": "time-delay fuse",
+    "ntd": "non-time-delay",
+    "fuse": "",
+    "fuses": "",
+    "cb": "breaker",
+}
+"""What a schedule calls a device, where its field calls it otherwise; a fuse alone may be of any kind."""
+
+
+def _device(path: str, text: str, *, us: bool) -> dict[str, str]:
+    """A rating and the kind of device beside it; empty where the word is none of a kind."""
+    said = _DEVICE.fullmatch(text.strip())
+    word = ((said["ahead"] or "") + " " + (said["behind"] or "")).strip() if said else ""
+    if said is None or not word:
+        return {}
+    kind, name = _SHORT.get(word.casefold(), word), "device_nec" if us else "device_iec"
+    if not kind:
+        return {path: said["amps"]}
+    try:
+        Protection.fields()[name].read(kind)
+    except QuantityError as error:
+        return {path: said["amps"], f"protection.{name}": kind} if "may be one of" in str(error) else {}
+    return {path: said["amps"], f"protection.{name}": kind}
 
 
 def together(path: str, text: str, *, us: bool) -> dict[str, str]:
@@ -21,9 +52,13 @@ def together(path: str, text: str, *, us: bool) -> dict[str, str]:
     {'wiring.size': '95 mm²', 'wiring.sets': '2', 'wiring.metal': 'copper', 'wiring.insulation_iec': 'XLPE'}
     >>> together("start.method", "FVR", us=True), together("wiring.size", "35 mm²", us=False)
     ({'start.method': 'full-voltage', 'start.reversing': 'yes'}, {})
+    >>> together("protection.rating", "63 A gG", us=False)
+    {'protection.rating': '63 A', 'protection.device_iec': 'gG'}
     """
     if path == "start.method" and _REVERSES.fullmatch(text.strip()):
         return {path: "full-voltage", "start.reversing": "yes"}
+    if path == "protection.rating":
+        return _device(path, text, us=us)
     if path != "wiring.size":
         return {}
     try:

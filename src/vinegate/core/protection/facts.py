@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from typing import Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Also, Fact, Facts, choice, field, measure, whole
+from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.upstream import DeviceCurve, read_device_curve
+from vinegate.core.records import replace
 from vinegate.core.supply.facts import RESIDUAL_TYPES
 
 DEVICES_NEC: Final = (
@@ -61,7 +64,47 @@ PLACES: Final = (
 HABITS: Final = (("dial", "dial in motor amperes"), ("element", "elements by trip current"))
 RESETS: Final = (("manual", "manual"), ("automatic", "automatic"))
 NEMA_SIZES: Final = tuple((size, size) for size in ("00", "0", "1", "2", "3", "4", "5", "6", "7", "8", "9"))
+_SIZES_ALSO: Final = {
+    f"{word} {size}": size for size, _ in NEMA_SIZES for word in ("NEMA", "size", "NEMA size", "NEMA sz", "SZ", "sz.")
+}
 YES_NO: Final = (("yes", "yes"), ("no", "no"))
+
+
+def read_rating(text: str) -> float:
+    """Amperes of a device. Raises QuantityError; of a text that says its kind too it says where that belongs."""
+    kind = re.fullmatch(r"\s*(\d+(?:[.,]\d+)?)\s*A(?:mps?)?\s+(?!A?F|frame)[A-Za-z][A-Za-z -]+", text)
+    try:
+        return q.DEVICE_CURRENT.read(text)
+    except QuantityError:
+        if kind is None:
+            raise
+    raise QuantityError(f"“{text.strip()}”: write {kind[1]} A here, and its kind under “Short-circuit device”.")
+
+
+class CoilVolts(float):
+    """Volts of coils that are said to be of direct current: not the same as others of so many volts."""
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, CoilVolts) and float(self) == float(other)
+
+    def __ne__(self, other: object) -> bool:
+        return not self == other  # a number's own would look at the volts alone
+
+    __hash__ = float.__hash__
+
+
+def read_coil(text: str) -> float:
+    """Volts of a coil; those of direct current are `CoilVolts`. Raises QuantityError.
+
+    >>> read_coil("120 V 60 Hz"), read_coil("24 VDC"), isinstance(read_coil("24 V d.c."), CoilVolts)
+    (120.0, 24.0, True)
+    """
+    volts = q.COIL_VOLTAGE.read(_V_DIRECT.sub("V dc", text))
+    return CoilVolts(volts) if _DIRECT.search(text) else volts
+
+
+_V_DIRECT: Final = re.compile(r"V\s?d\.?c\.?", re.I)
+_DIRECT: Final = re.compile(r"\d\s*(?:V\s?)?d\.?c\b", re.I)
 
 
 class Protection(Facts):
@@ -74,7 +117,10 @@ class Protection(Facts):
         choice("Short-circuit device", DEVICES_IEC, also=_IEC_ALSO, rules="iec", help="Empty: gG fuse.")
     )
     rating_a: float | None = field(
-        measure("Device rating", q.DEVICE_CURRENT, "I_n", example="150 A", help="Empty: as advised.")
+        replace(
+            measure("Device rating", q.DEVICE_CURRENT, "I_n", example="150 A", help="Empty: as advised."),
+            read=read_rating,
+        )
     )
     exception: str | None = field(
         choice(
@@ -108,7 +154,7 @@ class Protection(Facts):
         choice("Listed combination", YES_NO, rules="nec", help="An instantaneous-trip breaker needs one.")
     )
     short_circuit_rating_a: float | None = field(
-        measure("Short-circuit rating", q.FAULT_CURRENT, "I_cc", example="18 kA", help="Marked on the assembly.")
+        measure("Short-circuit rating", q.RATED_FAULT, "I_cc", example="18 kA", help="Marked on the assembly.")
     )
     coordination: str | None = field(
         choice(
@@ -168,7 +214,7 @@ class Protection(Facts):
         choice(
             "Trip class",
             CLASSES,
-            also={f"class {key}": key for key, _ in CLASSES},
+            also={f"{word} {key}": key for key, _ in CLASSES for word in ("class", "CL", "cl.")},
             help="Empty: the quickest that holds the start.",
         )
     )
@@ -205,12 +251,14 @@ class Protection(Facts):
     )
 
     disconnect_a: float | None = field(
-        measure("Disconnect rating", q.DEVICE_CURRENT, "I_d", example="200 A", help="Empty: as advised.")
+        measure("Disconnect rating", q.SWITCH_CURRENT, "I_d", example="200 A", help="Empty: as advised.")
     )
     in_sight: str | None = field(choice("In sight of the motor", YES_NO))
     lockable: str | None = field(choice("Lockable open", YES_NO))
 
-    starter_size: str | None = field(choice("Starter size, NEMA", NEMA_SIZES, rules="nec", help="Empty: as advised."))
+    starter_size: str | None = field(
+        choice("Starter size, NEMA", NEMA_SIZES, also=_SIZES_ALSO, rules="nec", help="Empty: as advised.")
+    )
     contactor_a: float | None = field(
         measure("Contactor, AC-3", q.DEVICE_CURRENT, "I_e", rules="iec", example="95 A", help="Empty: as advised.")
     )
@@ -223,7 +271,9 @@ class Protection(Facts):
     jogging: str | None = field(
         choice("Jogs or plugs", YES_NO, help="Repeatedly: more than five times a minute, or ten in ten.")
     )
-    coil_v: float | None = field(measure("Coil volts", q.COIL_VOLTAGE, "U_c", example="120 V"))
+    coil_v: float | None = field(
+        replace(measure("Coil volts", q.COIL_VOLTAGE, "U_c", example="120 V or 24 VDC"), read=read_coil)
+    )
     signals: int | None = field(
         whole("Signals wanted", 0, 12, symbol="n_s", example="2", help="Lamps and contacts to a controller.")
     )

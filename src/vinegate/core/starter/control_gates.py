@@ -7,6 +7,7 @@ from typing import Final
 
 from vinegate.core.grade import Gate, at_least, at_most, check, rule, unknown
 from vinegate.core.numbers import write, write_down, write_up
+from vinegate.core.protection.facts import CoilVolts
 from vinegate.core.rules.protocol import Allowed, RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.starter.burdens import Burden
@@ -31,6 +32,7 @@ def control_gates(
     found: list[Gate | None] = [
         _direct(rules, facts, power_w),
         _from_line(facts, control),
+        _of_direct(facts, control),
         _volts(sheet, facts, control, burdens),
         _size(facts, control),
         *_fuses(rules, facts, control),
@@ -57,7 +59,7 @@ def _direct(rules: RuleSet, facts: Starter, power_w: float | None) -> Gate | Non
 def _from_line(facts: Starter, control: Control) -> Gate | None:
     """Coils fed from the line stand between two of them, or one and neutral: within their own volts."""
     feed = control.feed
-    if facts.control_from != "line" or feed is None or feed.line_v is None:
+    if facts.control_from != "line" or feed is None or feed.line_v is None or isinstance(feed.volts_v, CoilVolts):
         return None
     there = [volts for volts in (feed.line_v, feed.neutral_v) if volts]
     there_fits = any(fits(volts, feed.volts_v) for volts in there)
@@ -65,6 +67,17 @@ def _from_line(facts: Starter, control: Control) -> Gate | None:
     text = f"Coils for {write(feed.volts_v)} V, fed from the line: {listed} V are there."
     return rule("starter.coil_fits", "Coils fit what feeds them", there_fits, text, _COIL_BAND,
                 remedy="A control transformer, or coils for the line's volts.")  # fmt: skip
+
+
+def _of_direct(facts: Starter, control: Control) -> Gate | None:
+    """Coils for direct current on what alternates."""
+    feed = control.feed
+    if feed is None or not isinstance(feed.volts_v, CoilVolts) or facts.control_from not in ("transformer", "line"):
+        return None
+    what = "the transformer's volts" if facts.control_from == "transformer" else "the line's"
+    text = f"Coils for {write(feed.volts_v)} V direct current, fed by {what}, that alternate."
+    return rule("starter.coil_fits", "Coils fit what feeds them", False, text, _COIL_BAND,
+                remedy="Direct current for the control circuit, or coils for what alternates.")  # fmt: skip
 
 
 def fits(line_v: float, coil_v: float) -> bool:

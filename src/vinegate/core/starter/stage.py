@@ -13,6 +13,7 @@ from vinegate.core.paper import PaperTable
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.connected import connected
+from vinegate.core.protection.facts import CoilVolts
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rectifier import bridge_of
 from vinegate.core.sheet import Sheet
@@ -153,7 +154,7 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
         sentence=f"{write(pull or 0.0, 3)} VA pulling in, {write(held or 0.0, 3)} VA held.", remedy="Exchange them.",
     )  # fmt: skip
     star = way_of(study.chosen).windings is Windings.WYE
-    sheet.gates += gates_of(work.circuit, facts, drawn, lacks, changes_s(used), star=star)
+    sheet.gates += gates_of(work.circuit, _supplied(work, facts), drawn, lacks, changes_s(used), star=star)
     sheet.gates += reclose_gate(work, drawn.circuit, way_of(study.chosen), restart_delay_s(work.circuit, facts))
     sheet.gates += heater_gates(work.job, work.circuit, facts)
     if facts.bypass == "yes" and way_of(study.chosen).converts:
@@ -229,6 +230,8 @@ def _supplied(work: Work, facts: Starter) -> Starter:
     """Where nothing is said of what feeds them, coils for the circuit's own volts are fed by it: no transformer stands
     between 120 V and 120 V. Where a rule set asks one, of small machines alone."""
     line, rated, coil_v = fed(work.job, work.circuit), work.found(PLATE).rated, work.circuit.protection.coil_v
+    if facts.control_from is None and isinstance(coil_v, CoilVolts):
+        return facts.model_copy(update={"control_from": "dc"})
     said = (facts.control_from, facts.transformer_va, facts.transformer_z_pu, facts.primary_fuse_a)
     if line is None or coil_v is None or any(one is not None for one in said) or not fits(line.volts_v, coil_v):
         return facts

@@ -136,6 +136,7 @@ class Wiring(Facts):
             400,
             symbol="g",
             label_iec="Circuits together",
+            counts="circuits?|conductors?|wires?|cables?|CCC",
             example="3",
             help="In the same raceway or bunch, this circuit's own counted: each set that lies there.",
         )
