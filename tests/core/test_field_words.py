@@ -2,7 +2,7 @@
 
 import pytest
 
-from vinegate.core.facts import JOB_STAGES, LISTED, RuleSetName, circuit_parts, keyed, read_circuit
+from vinegate.core.facts import JOB_STAGES, LISTED, RuleSetName, circuit_parts, keyed, model_of, read_circuit
 from vinegate.core.field import one_of, words
 from vinegate.core.numbers import QuantityError
 from vinegate.core.start.ways import WAYS as START_WAYS
@@ -150,6 +150,7 @@ def test_a_word_that_several_have_is_asked_back_and_one_that_is_denied_is_not_ta
         ("protection.coil", "120 V 60 Hz", 120), ("protection.coil", "24 VDC", 24),
         ("start.starts_per_hour", "2 per day", 1 / 12), ("start.starts_per_hour", "6 starts/day", 0.25),
         ("plate.efficiency", "93.6 NOM", 0.936), ("plate.ambient", "-20..+60 °C", 60), ("plate.ambient", "-4/+104 F", 40),
+        ("start.tap", "0.65", "65"), ("plate.speed", "n=1460", 1460), ("load.kind", "screw conveyor", "constant"),
         ("wiring.grouped", "2 circuits", 2), ("wiring.grouped", "6 CCC", 6),
     ],
 )  # fmt: skip
@@ -173,3 +174,30 @@ def test_words_that_say_more_are_asked_where_they_belong(path, text, said):
     part, _, name = path.partition(".")
     with pytest.raises(QuantityError, match=said):
         circuit_parts()[part].fields()[name].reader(us=True)(text)
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "value"),
+    [
+        ("supply.volts", "400V TPN", 400), ("supply.volts", "415/240 V TP&N", 415), ("supply.earthing", "PME", "tn-c-s"),
+        ("supply.transformer_power", "1 x 500 kVA", 5e5), ("supply.transformer_power", "1500 kVA ONAN", 1.5e6),
+        ("limits.dip", "15 % max", 0.15),
+    ],
+)  # fmt: skip
+def test_words_of_supplies(path, text, value):
+    part, _, name = path.partition(".")
+    found = model_of(part).fields()[name].reader(us=False)(text)
+    assert found == value if isinstance(value, str) else float(found) == pytest.approx(value)
+
+
+@pytest.mark.parametrize(
+    ("part", "text", "said"),
+    [
+        ("supply", "2x1000 kVA", "write 1000 kVA here, and 2 under “Alike in parallel”"),
+        ("supply", "3 x 50 kVA", "one of 150 kVA"),
+        ("board_1", "2 x 45 kVA", "rated together"),
+    ],
+)
+def test_several_transformers_are_not_taken_for_one(part, text, said):
+    with pytest.raises(QuantityError, match=said):
+        model_of(part).fields()["transformer_power"].read(text)

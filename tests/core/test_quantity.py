@@ -134,7 +134,7 @@ def test_reads_what_people_write(kind, text, value):
         (q.EFFICIENCY, "PF 0.86", "does not begin with a number"),  # another's name
         (q.SERVICE_FACTOR, "SF", "does not begin with a number"),
         (q.CURRENT, "fuse 92 A", "does not begin with a number"),
-        (q.VOLTAGE, "240 V DC", "is not a unit"),  # of a three-phase plate or a line
+        (q.VOLTAGE, "240 V DC", "is not a unit"),  # of a line
         (q.CURRENT, "92 A DC", "is not a unit"),
         (q.HOURS, "8 h/day", "“h/day” is not a unit"),
         (q.COUNT_PER_HOUR, "4 per week", "“per week” is not a unit"),

@@ -34,7 +34,9 @@ SWITCH_CURRENT = replace(
 )
 """Of a switch: 60 A 3P, 60 AS, 60 A fused."""
 FREQUENCY = Quantity(name="frequency", unit="Hz", shown="Hz", bare="Hz", example="60 Hz", least=10, most=400)
-SPEED = Quantity(name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1760 rpm", least=50, most=25000)
+SPEED = Quantity(
+    name="speed", unit="rpm", shown="min⁻¹", bare="rpm", example="1760 rpm", least=50, most=25000, ahead="n"
+)
 LENGTH = Quantity(
     name="length", unit="m", shown="m", bare="metre", bare_us="foot", example="62 m or 200 ft", least=0, most=5000
 )
@@ -46,8 +48,9 @@ FAULT_CURRENT = Quantity(name="fault current", unit="A", shown="A", bare="kA", e
 RATED_FAULT = replace(FAULT_CURRENT, least=500)  # 65,000 A is no rating of 65 A
 FAULT_POWER = Quantity(name="fault level", unit="VA", shown="VA", bare="MVA", example="300 MVA", least=1e4, most=1e11)
 APPARENT_POWER = Quantity(
-    name="apparent power", unit="VA", shown="VA", bare="kVA", example="500 kVA", least=500, most=2e8
-)
+    name="apparent power", unit="VA", shown="VA", bare="kVA", example="500 kVA", least=500, most=2e8,
+    aside=r"dry(?:[\s-]type)?|ONAN|oil(?:[\s-]filled)?|cast[\s-]?resin",
+)  # fmt: skip
 IMPEDANCE_PERCENT = Quantity(
     name="impedance",
     unit="one",
@@ -89,7 +92,7 @@ SERVICE_FACTOR = Quantity(
 )
 DIP_LIMIT = Quantity(
     name="limit", unit="one", shown="", bare="percent", bare_too="one", example="5 %", least=0.001, most=1.0,
-    usual=(0.005, 0.4),
+    usual=(0.005, 0.4), aside=r"max(?:imum|\.)?",
 )  # fmt: skip
 VOLTS_LIMIT = Quantity(
     name="share of volts", unit="one", shown="", bare="percent", bare_too="one", example="85 %", least=0.2, most=1.0

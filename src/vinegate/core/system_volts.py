@@ -21,6 +21,8 @@ _AHEAD: Final = re.compile(
 _WIRES: Final = re.compile(r"[\s,/(]*([34])[\s-]*w(?:ires?)?\.?\)?\s*$", re.I)
 _JOINED: Final = re.compile(r"\s*(k?V)(?:olts?)?[\s,]+(wye|star|delta|[YΔ∆])\b\.?", re.I)
 """How its windings are joined, behind the unit: 480 V delta."""
+_POLES: Final = re.compile(r"[\s,/]*(?:TP|SP)\s*&?\s*N\s*$", re.I)
+"""Three or single pole and neutral, as boards are ordered."""
 _HERTZ: Final = re.compile(r"[\s,;]*(?:50|60)\s*Hz\s*$", re.I)
 _NEAR: Final = 0.03
 _WRITTEN: Final = "System volts are written like 480Y/277, 400/230 or 120/240."
@@ -119,7 +121,9 @@ class _Many(NamedTuple):
 def _without_phases(text: str) -> tuple[str, _Many]:
     """Its volts and windings alone, and what it says of phases, wires and a high leg, ahead of them or behind."""
     ahead = _AHEAD.match(text)
-    body = re.sub(r"V\s*(?:AC\b|~)", "V", _HERTZ.sub("", text[ahead.end() :] if ahead else text), flags=re.I)
+    body = re.sub(
+        r"V\s*(?:AC\b|~)", "V", _HERTZ.sub("", _POLES.sub("", text[ahead.end() :] if ahead else text)), flags=re.I
+    )
     body = _JOINED.sub(r" \2 \1", body).strip()
     phases, wires, high_leg = next(filter(None, ahead.groups()), "") if ahead else "", 0, False
     while found := next((match for one in (_HIGH_LEG, _WIRES, _PHASES) if (match := one.search(body))), None):

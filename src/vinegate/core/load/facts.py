@@ -30,7 +30,7 @@ _BY_WHAT_IT_STIRS: Final = ("quadratic", "constant")
 _OTHER_KINDS: Final[dict[str, str | tuple[str, ...]]] = {
     **dict.fromkeys(("crane", "elevator", "lift"), "hoist"),
     **dict.fromkeys(("gear pump", "piston pump", "positive displacement", "positive displacement pump", "screw pump",
-                     "extruder", "conveyor", "auger"), "constant"),
+                     "extruder", "conveyor", "auger", "screw conveyor"), "constant"),
     **dict.fromkeys(("winder", "spindle"), "constant-power"),
     **dict.fromkeys(("compressor", "air compressor", "piston compressor", "reciprocating compressor", "vacuum pump",
                      "screw compressor", "hydraulic pump", "power pack"), _LOADED_OR_NOT),

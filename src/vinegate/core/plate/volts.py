@@ -208,6 +208,7 @@ def read_amps(text: str) -> AmpsDesignation:
     >>> read_amps("0.038 kA").per_connection_a, read_amps("28 - 26 / 13 amps").text, read_amps("Δ81 A / Y47 A").text
     (((38.0,),), '28-26/13', '81/47')
     """
+    text = re.sub(r"\s*(?:FLA|FLC|A?\s*full[\s-]load)\s*$", " A", text, flags=re.I)
     match = re.search(r"\s*(k?)A(?:mps?|mperes?)?\.?\s*$", text.strip(), re.I)
     body, unit = (text.strip()[: match.start()], f"{match.group(1).lower()}A") if match else (text, "A")
     groups = [_bare(part) for part in re.split(r"\s*/\s*", _ROUND.sub(r"\1", body.translate(_SIGNS))) if part]

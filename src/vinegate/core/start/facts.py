@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, one_of, whole, words
 from vinegate.core.plate.kind import INDUCTION, Family
@@ -22,6 +24,10 @@ def _read_method(text: str) -> str:
     from vinegate.core.start.ways import WAYS
 
     return one_of(text, _methods(), {name: way.key for way in WAYS for name in way.also})
+
+
+TAPS: Final = (("50", "50 %"), ("65", "65 %"), ("80", "80 %"))
+TAPS_ALSO: Final = {"0.5": "50", "0.50": "50", "0.65": "65", "0.8": "80", "0.80": "80"}
 
 
 class Start(Facts):
@@ -60,7 +66,7 @@ class Start(Facts):
             help="From the maker's data; from the machine model where it is empty.",
         )
     )
-    tap: str | None = field(choice("Autotransformer tap", (("50", "50 %"), ("65", "65 %"), ("80", "80 %"))))
+    tap: str | None = field(choice("Autotransformer tap", TAPS, also=TAPS_ALSO))
     transition: str | None = field(
         choice("Transition", (("open", "open"), ("closed", "closed")), help="Open drops out while it changes over.")
     )

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from typing import Final
+from typing import Any, Final
 
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, numbered, whole, words
-from vinegate.core.numbers import QuantityError, read_numbers, split_unit
-from vinegate.core.records import dataclass
+from vinegate.core.numbers import QuantityError, read_numbers, split_unit, write
+from vinegate.core.records import dataclass, replace
 from vinegate.core.spellings import spelt
 from vinegate.core.supply.cable import conductor
 from vinegate.core.system_volts import read_system_volts
@@ -68,6 +68,28 @@ def read_x_over_r(text: str) -> float:
     return q.X_OVER_R.read(body[plain.end() :] if plain else body)
 
 
+_TIMES: Final = re.compile(r"\s*([1-8])\s*(?:x|×|no\.?|nos\.?)\s+?(?=\d)|\s*([1-8])\s*[x×]\s*(?=\d)", re.I)
+
+
+def transformer(*, many: bool = False, **more: Any) -> Fact:
+    """A transformer's rating; `many` where those alike in parallel have a field of their own."""
+
+    def read(text: str) -> float:
+        times = _TIMES.match(text)
+        rated = q.APPARENT_POWER.read(text[times.end() :] if times else text)
+        count = int(times[1] or times[2]) if times else 1
+        if count == 1:
+            return rated
+        alone = text[times.end() :].strip() if times else ""
+        where = (
+            f"{alone} here, and {count} under “Alike in parallel”" if many else "what all of them are rated together"
+        )
+        bank = f" Three of one phase each are one of {write(3 * rated / 1000)} kVA." if count == 3 else ""
+        raise QuantityError(f"“{text.strip()}”: write {where}.{bank}")
+
+    return replace(measure("Transformer", q.APPARENT_POWER, "S_T", **more), read=read)
+
+
 EARTHINGS = (
     ("tn", "TN"),
     ("tn-s", "TN-S"),
@@ -109,7 +131,7 @@ class Supply(Facts):
     )
     fault_x_over_r: float | None = field(Fact(label="Utility X/R", read=read_x_over_r, symbol="X/R", example="10"))
     transformer_power_va: float | None = field(
-        measure("Transformer", q.APPARENT_POWER, "S_T", help="Leave empty where the fault level is at the board.")
+        transformer(help="Leave empty where the fault level is at the board.", many=True)
     )
     transformers: int | None = field(
         whole(
@@ -123,7 +145,9 @@ class Supply(Facts):
     transformer_zero_pu: float | None = field(
         measure("Zero-sequence", q.IMPEDANCE_PERCENT, "z_0", help="Of the transformer; for the fault to ground.")
     )
-    earthing: str | None = field(choice("Earthing", EARTHINGS, rules="iec", help="IEC 60364-1, 312.2."))
+    earthing: str | None = field(
+        choice("Earthing", EARTHINGS, also={"PME": "tn-c-s"}, rules="iec", help="IEC 60364-1, 312.2.")
+    )
     tolerance: str | None = field(
         choice(
             "Volts within",
@@ -280,7 +304,7 @@ class _Feeder(_Named):
             help="Only behind a transformer of its own.",
         )
     )
-    transformer_power_va: float | None = field(measure("Transformer", q.APPARENT_POWER, "S_T", example="45 kVA"))
+    transformer_power_va: float | None = field(transformer(example="45 kVA"))
     transformer_impedance_pu: float | None = field(measure("Impedance", q.IMPEDANCE_PERCENT, "z"))
     transformer_x_over_r: float | None = field(
         Fact(label="Transformer X/R", read=read_x_over_r, symbol="X/R", example="2")
