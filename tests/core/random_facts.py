@@ -9,7 +9,6 @@ from typing import Any
 
 from vinegate.core.facts import JOB_STAGES, LISTED, RuleSetName, circuit_parts
 from vinegate.core.field import Fact
-from vinegate.core.measured import Quantity
 from vinegate.core.plan import Plan, plan_raw
 from vinegate.demo import demo_job
 from vinegate.exchange.circuit_file import JobFile
@@ -39,11 +38,6 @@ WORDS = {
 }
 
 
-def _quantity(fact: Fact) -> Quantity | None:
-    owner = getattr(fact.read, "__self__", None)
-    return owner if isinstance(owner, Quantity) else None
-
-
 def typed(random: Random, path: str, fact: Fact) -> str:
     """Something for one field: mostly what its reader takes, now and then not."""
     if random.random() < 0.06:
@@ -54,7 +48,7 @@ def typed(random: Random, path: str, fact: Fact) -> str:
         return f"{fact.listed}_{random.randint(1, 3)}"
     if fact.choices:
         return random.choice(fact.choices)[0]
-    quantity = _quantity(fact)
+    quantity = fact.quantity
     if quantity is None:
         return fact.example or random.choice(("1", "T3", "F", "text"))
     low, high = max(quantity.least, quantity.most * 1e-9, 1e-9), quantity.most
