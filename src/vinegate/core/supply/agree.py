@@ -30,6 +30,7 @@ def agree_gates(job: Job, on: str | None) -> Iterator[Gate]:
     way = path_to(job, on)
     yield from _parts_of(job, way)
     yield from _made(job, way)
+    yield from _angles(job, way)
     if (twice := _behind(job)) is not None:
         yield twice
 
@@ -65,6 +66,28 @@ def _made(job: Job, way: Sequence[str]) -> Iterator[Gate]:
             "supply.made", f"Volts of {name}", False, f"{text}stands between.", "volts change in a transformer",
             remedy="Give the transformer ahead of it, or its volts again.",
         )  # fmt: skip
+
+
+def _angles(job: Job, way: Sequence[str]) -> Iterator[Gate]:
+    """Of a transformer reactance is the larger part: a ratio below one is often R/X that was read as X/R."""
+    rated = [("the source", job.supply.transformer_power_va, job.supply.transformer_x_over_r, "supply")]
+    rated += [(board_name(job, key), board.transformer_power_va, board.transformer_x_over_r, key)
+              for key in way if (board := job.board(key)) is not None]  # fmt: skip
+    for name, power_va, ratio, part in rated:
+        if power_va is None or ratio is None or power_va < _LARGE_VA or 1 <= ratio <= _STEEPEST:
+            continue
+        passes = f"between 1 and {_STEEPEST:.0f}"
+        other = f"R/X {write(ratio, 3)}" if ratio < 1 else ""
+        text = f"X/R {write(ratio, 3)} of {write(power_va / 1000, 4)} kVA: such transformers have 2 to 15 as a rule. "
+        text += f"Passes {passes}{f', as {other} is' if other else ''}."
+        turns = Turns(path=f"{part}.transformer_x_over_r", label="transformer X/R", passes=passes, passes_as=other)
+        yield check("supply.transformer_angle", f"Transformer of {name}", turns, text, _ANGLES,
+                    remedy="Read whether it is X/R or R/X.")  # fmt: skip
+
+
+_LARGE_VA: Final = 100e3
+_STEEPEST: Final = 50.0
+_ANGLES: Final = "usual of transformers; IEEE 3002.3:2018 has typical values (assumed)"
 
 
 def _behind(job: Job) -> Gate | None:
