@@ -357,3 +357,23 @@ class TestFromOneLine:
         assert "from a line" not in gate.sentence
         near = planner(LOCK, "C-71")(far | {"board_2.length": "1 m"}).gate("protection.short_circuit_rating")
         assert "from a line to neutral" in near.sentence
+
+
+@pytest.mark.parametrize(
+    ("file", "tag", "changes", "parts"),
+    [
+        (LOCK, "P-11", {}, ["I_sc", "I_M"]),
+        (SOUND, "H-1", {}, ["I_kmax", "I_M"]),
+        (LOCK, "P-11", {"main_board.motor_power": "40 kVA"}, ["I_sc", "I_m", "I_M"]),
+        (LOCK, "P-11", {"supply.in_use": "standby", "standby.subtransient_reactance": "0.14"}, ["k_s·I_sc"]),
+    ],
+)
+def test_what_a_rating_is_held_against_has_a_line_of_its_own(file, tag, changes, parts):
+    plan = planner(file, tag)({"protection.short_circuit_rating": "65 kA"} | changes)
+    total = plan.figure("protection.fault_total")
+    assert 1000 * total.value == pytest.approx(plan.gate("protection.short_circuit_rating").limit)
+    assert all(part in total.formula for part in parts)
+
+
+def test_behind_a_drive_nothing_is_added_and_no_line_repeats_the_boards():
+    assert planner(SOUND, "F-3")({"main_board.motor_power": "0 kVA"}).figure("protection.fault_total") is None

@@ -21,7 +21,7 @@ from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.on_standby import standby_gates
 from vinegate.core.protection.overload import Overload, overload, plan_overload
 from vinegate.core.protection.overspeed import overspeed_gate
-from vinegate.core.protection.own_fault import own_fault
+from vinegate.core.protection.own_fault import fault_total, own_fault
 from vinegate.core.protection.running import next_size_note, running_drop
 from vinegate.core.protection.selectivity import upstream_gate
 from vinegate.core.protection.short_circuit import far_fault
@@ -250,6 +250,7 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     study = work.found(START)
     allowed = overload(guard, work.circuit, connected(work).rated, rules, delta=study.runs_in_delta)
     need = _need(work)
+    fault_total(sheet, need)
     overload_row, over = plan_overload(guard, need, rules, allowed)
     device, band = work.step(
         "protection: device", lambda: rules.short_circuit(work.sheet("protection"), need), *work.used()

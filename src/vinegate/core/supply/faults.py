@@ -48,10 +48,13 @@ class Faults:
 
     def most(self, *facts: float) -> float:
         motors_kva = sum(share * kva for share, kva in zip(self.shares, facts, strict=False))
-        subtransient = facts[len(self.shares) :]
-        more = self.transient_pct / subtransient[0] if self.transient_pct and subtransient else 1.0
         fed = sum(one.value for one in self.said) + MOTORS_TIMES * motors_kva / (3**0.5 * self.volts_v)
-        return self.largest.value * self.one_line * more + fed
+        return self.largest.value * self.one_line * self.subtransient(*facts) + fed
+
+    def subtransient(self, *facts: float) -> float:
+        """Times the current behind X'd that a generator gives in the first cycle."""
+        last = facts[len(self.shares) :]
+        return self.transient_pct / last[0] if self.transient_pct and last else 1.0
 
 
 def factors(job: Job) -> tuple[float, float]:
