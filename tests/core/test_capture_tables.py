@@ -6,6 +6,7 @@ import pytest
 from vinegate.core.capture.files import read_files
 from vinegate.core.capture.mapping import guess
 from vinegate.core.capture.recording import CaptureError
+from vinegate.core.capture.table import read_table
 
 AMPS = (0.0, 480.5, 470.25, 1081.5)
 """Of four samples 50 ms apart."""
@@ -148,3 +149,29 @@ def test_a_line_without_end_is_refused():
 
 def test_a_kiloampere_is_a_thousand():
     assert np.max(read("t,I1 (kA)\n0,0.1\n1,0.2\n").channels[0].values) == pytest.approx(200)
+
+
+CELLS = {
+    "semicolons": "Time;I1;I2 (kA);U12\n08:10:00,0;0,5 A;0,1 A;462,1 V\n08:10:00,1;480,2 A;0,46 kA;0,44 kV",
+    "commas": "t,I1,I2 (kA),U12\n0,0.5 A,0.1 A,462.1 V\n0.1,480.2 A,0.46 kA,0.44 kV",
+    "tabs": "t\tI1\tI2 (kA)\tU12\n0\t0,5 A\t0,1 A\t462,1 V\n0,1\t480,2 A\t460 A\t440 V",
+}
+
+
+@pytest.mark.parametrize("form", CELLS)
+def test_units_beside_each_number_are_its_own(form):
+    """0.46 kA and 460 A in one column are the same; a head's unit is not counted twice."""
+    found = {one.name: one for one in read_table(CELLS[form].encode()).channels}
+    assert [found[name].unit for name in ("I1", "I2", "U12")] == ["A", "A", "V"]
+    assert found["I1"].values == pytest.approx([0.5, 480.2])
+    assert found["I2"].values == pytest.approx([0.1, 460])
+    assert found["U12"].values == pytest.approx([462.1, 440])
+
+
+@pytest.mark.parametrize(
+    ("head", "unit"), [("RMS V min", "V"), ("RMS A max", "A"), ("kW avg", "W"), ("Phase A max", "")]
+)
+def test_the_least_of_a_stretch_is_no_time(head, unit):
+    text = f"Record #,Time,{head}\n1,0,1\n2,1,2"
+    (only,) = read_table(text.encode()).channels
+    assert only.unit == unit

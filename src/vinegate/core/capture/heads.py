@@ -24,13 +24,19 @@ SECONDS: Final = {
 _HEAD: Final = re.compile(r"^\s*(.*?)\s*(?:\[([^\]]*)\]|\(([^)]*)\)|/\s*(k?[AVW]|m?s|µs|us|rpm))?\s*$")
 _LONG: Final = "|".join(sorted((word for word in SECONDS if len(word) > 1), key=len, reverse=True))
 _BEHIND: Final = re.compile(rf"^(.*?)[\s_]+(kV|mV|kA|mA|kW|Hz|rpm|{_LONG}|[VAWsh])$", re.I)
+_OF_A_STRETCH: Final = re.compile(
+    r"^(?!.*\bphase\s+[ABC]\s).*\b([kM]?[AVW]|Hz|rpm)\s+(?:min|max|avg|mean|average|peak)(?:imum)?\.?$", re.I
+)
+"""What of each stretch is written: RMS V min is no time."""
 _TIME: Final = re.compile(
     r"^(?:t|time|zeit|uhrzeit|zeitstempel|timestamp|date|datum|datetime|elapsed|heure|clock)(?![A-Za-z0-9])", re.I
 )
 _ANYWHERE: Final = re.compile(r"\b(?:time|timestamp|zeit|uhrzeit|clock)\b", re.I)
 _DATE: Final = re.compile(r"^(?:date|datum|day)(?![A-Za-z0-9])(?!.*(?:time|zeit))", re.I)
 _LINES: Final = re.compile(r"L?[1-3](?:\s*[-/–]?\s*(?:L?[1-3]|N))?", re.I)
-_COUNT: Final = re.compile(r"^(?:#|no\.?|nr\.?|n°|index|count|sample|samples|sample no\.?|record|row|point|id)$", re.I)
+_COUNT: Final = re.compile(
+    r"^(?:#|no\.?|nr\.?|n°|index|count|sample|samples|sample no\.?|record|row|point|id)(?:\s*(?:#|no\.?))?$", re.I
+)
 _WORDS: Final = (
     ("A", re.compile(r"^I\s?(?:[L_ -]*[1-3ABCRSTUVW])?\b|^A\s?[1-3]$|^I(?=L?[1-3]|RMS|AVG)|"
                      r"CURRENT|\bAMP(?:S|ERES?)?\b|ARMS\b|STROM|COURANT", re.I)),
@@ -78,11 +84,15 @@ def is_unit(text: str) -> bool:
 def parted(name: str) -> Head:
     """A unit that stands behind its name without brackets: one letter counts behind a number or a word for time.
 
+    >>> parted("RMS V min")
+    ('RMS V min', 'V')
     >>> parted("I1_A"), parted("U12 kV"), parted("time_s"), parted("I_A"), parted("time"), parted("kW")
     (('I1', 'A'), ('U12', 'kV'), ('time', 's'), ('I_A', ''), ('time', ''), ('kW', 'kW'))
     """
     if name.lower() in ("w", "kw", "rpm", *SECONDS):
         return name, name
+    if (of := _OF_A_STRETCH.match(name)) is not None:
+        return name, of[1]
     behind = _BEHIND.match(name)
     if behind is None:
         return name, ""

@@ -32,7 +32,8 @@ Line = tuple[int, str]
 
 def read_table(body: bytes) -> Recording:
     """Raises CaptureError with line and column."""
-    lines = _text(body).splitlines()
+    written = _text(body).splitlines()
+    lines = _bare(written)
     mark, first = _begin(lines)
     rows = _rows(lines, first, mark)
     sample = [_split(text, mark) for _, text in rows[:50]]
@@ -42,17 +43,44 @@ def read_table(body: bytes) -> Recording:
     names = [*heads_of([_split_head(line, mark, width) for line in _ahead(lines, first, mark)]), *([("", "")] * width)]
     table, when = _numbers(rows, mark, width, comma=comma)
     time, used = _time(table, names[:width], when, rows)
+    beside = _beside(written[first], mark)
     channels = []
     for at, (name, said) in enumerate(names[:width]):
         if at in used or counts(name) or not np.isfinite(table[:, at]).any():
             continue
         unit, times = base_unit(said or unit_of(name))
+        if (own := beside.get(at)) is not None:  # its cells have theirs, and are in its base already
+            unit, times = own, 1.0
         channels.append(Channel(name=name or f"column {at + 1}", phase="", unit=unit, values=table[:, at] * times))
     if not channels:
         raise CaptureError("it has no column of numbers beside the time.", line=first + 1)
     station = next((line.split(mark)[-1].strip() for line in lines[:first] if line.lower().startswith("station")), "")
     return Recording(station=station, edition=f"table, “{_NAMES.get(mark, mark)}” between fields", time_s=time,
                      channels=tuple(channels))  # fmt: skip
+
+
+def _bare(lines: list[str]) -> list[str]:
+    """Lines whose numbers are without the units beside them, in amperes, volts and watts: 0.46 kA is 0.46e3."""
+    if not any(_WITH_UNIT.search(line) or _WITH_UNIT_POINT.search(line) for line in lines[: 2 * _MOST_HEAD]):
+        return lines
+    return [(_WITH_UNIT if re.search(r"[;\t|]", line) else _WITH_UNIT_POINT).sub(_in_base, line) for line in lines]
+
+
+def _in_base(cell: re.Match[str]) -> str:
+    return f"{cell[1]}{_POWERS[cell[2] or '']}"
+
+
+def _beside(line: str, mark: str) -> dict[int, str]:
+    """Units in a line's own cells, by column."""
+    found = {at: _CELL.fullmatch(one.strip().strip('"')) for at, one in enumerate(_split(line, mark))}
+    return {at: cell[3] for at, cell in found.items() if cell is not None}
+
+
+_UNIT: Final = r"\s*([kmM])?(A|V|W|Hz|rpm|%)"
+_WITH_UNIT: Final = re.compile(rf"(?<=[;\t|])\s*([-+−]?\d[\d.,]*){_UNIT}\s*(?=[;\t|]|$)")
+_WITH_UNIT_POINT: Final = re.compile(rf"(?<=,)\s*([-+−]?\d[\d.]*){_UNIT}\s*(?=,|$)")
+_CELL: Final = re.compile(rf"([-+−]?\d[\d.,]*){_UNIT}")
+_POWERS: Final = {"": "", "k": "e3", "m": "e-3", "M": "e6"}
 
 
 def _text(body: bytes) -> str:
