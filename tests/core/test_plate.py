@@ -74,6 +74,7 @@ AGREE = [
     ("p11", {"plate.leads": "3"}, "plate.leads", Verdict.CHECK),
     ("p11", {"plate.leads": "3", "plate.volts": "460", "plate.full_load_current": "92"}, "plate.leads", None),
     ("h1", {"plate.leads": "3"}, "plate.leads", Verdict.CHECK),
+    ("p11", {"plate.leads": "3", "plate.kind": "capacitor-start"}, "plate.leads", None),
     ("p11", {"plate.design_letter": "D"}, "plate.speed", Verdict.CHECK),
 ]  # fmt: skip
 

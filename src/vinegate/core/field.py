@@ -75,7 +75,8 @@ class Fact:
 
     def _echo_of_own(self, text: str, *, us: bool) -> str:
         """What a reader of its own took of a text that its quantity does not read: a range of ambients."""
-        assert self.quantity is not None
+        if self.quantity is None or self.quantity.bare != self.quantity.unit or self.read == self.quantity.read:
+            return ""
         try:
             self.quantity.read(text)
         except QuantityError:

@@ -13,7 +13,7 @@ from vinegate.core.plate.enclosed import cooling_code, enclosure_code, enclosure
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.insulation import AMBIENT_C, SERVICE_FACTOR_K, class_letter, rise_allowed_k
-from vinegate.core.plate.kind import Family, volt_ampere_factor
+from vinegate.core.plate.kind import THREE_PHASE, Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.tables import load
@@ -186,8 +186,10 @@ def by_letter(plate: Plate, rated: Rated) -> tuple[float, float] | None:
 
 
 def _leads(plate: Plate) -> Gate | None:
-    """Two volts by two connections need more leads than three."""
-    if plate.leads != _LEADS_OF_ONE or plate.volts is None or len(plate.volts.connections) < 2:
+    """Two volts by two connections need more leads than three; of one phase it is not asked."""
+    if plate.family not in THREE_PHASE or plate.leads != _LEADS_OF_ONE:
+        return None
+    if plate.volts is None or len(plate.volts.connections) < 2:
         return None
     text = f"Three leads cannot be linked in two ways: one of {plate.volts.text} V was chosen inside."
     turns = Turns(path="plate.leads", label="leads", passes="6, 9 or 12", passes_as="9")
