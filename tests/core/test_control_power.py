@@ -200,3 +200,9 @@ def test_coils_said_to_be_of_direct_current_are_fed_so():
     assert alternating.figure("starter.size_va") is not None
     live = [any(gate.key == "starter.live" for gate in plan.gates) for plan in (direct, alternating)]
     assert live == [True, False]
+
+
+@pytest.mark.parametrize(("fed", "words"), [("line", "the line's"), ("transformer", "the transformer's volts")])
+def test_what_alternates_is_named(fed, words):
+    gate = HYDRAULIC({"protection.coil": "24 VDC", "starter.control_from": fed}).gate("starter.coil_fits")
+    assert f"fed by {words}" in gate.sentence

@@ -152,6 +152,14 @@ class TestAsTyped:
         assert guard_of(plan)["ways"] == (1 if neutral else 2)
         assert guard_of(plan)["sizing_a"] == (56 if neutral else 28)  # NFPA 70:2023 table 430.248, 5 hp
 
+    @pytest.mark.parametrize(("plate", "fits"), [("115", True), ("200", False), ("208-230", False)])
+    def test_where_line_volts_alone_are_given_there_may_be_a_neutral(self, plate, fits):
+        """208 V over √3 is 120.1 V: 115 V goes there, 200 V does not."""
+        plan = planner("harrowmere-lock.json", "C-71")(
+            {"board_2.volts": "208 V", "plate.volts": plate, "plate.full_load_current": "40"}
+        )
+        assert plan.protected.got_v == pytest.approx(208 / 3**0.5 if fits else 208)
+
     @pytest.mark.parametrize(("lines", "volts"), [("L1", 120.0), ("L1-L3", 208.0), (None, 208.0)])
     def test_a_plate_for_both_of_a_wyes_volts_goes_where_it_is_said_to_hang(self, lines, volts):
         plan = planner("harrowmere-lock.json", "C-71")(
