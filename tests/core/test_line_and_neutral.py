@@ -49,6 +49,12 @@ class TestDrive:
         found = guard_of(on("n"))
         assert (found["ways"], found["got_v"]) == (1, 230)
 
+    @pytest.mark.parametrize(("phases", "lines", "fails"), [("n", "L2", False), ("n", "L1-L2", True), ("1", "L1-L2", False),
+                                                            ("1", "L3", True), ("3", "L3", False)])  # fmt: skip
+    def test_it_hangs_on_as_many_lines_as_it_takes(self, phases, lines, fails):
+        plan = on(phases, {"wiring.lines": lines})
+        assert any(gate.key == "protection.lines" for gate in plan.gates) is fails
+
     def test_nothing_else_turns_its_field(self):
         found = whole(*P4)(DELTA | {"drive.phases": "n"})
         others = [one for one in found.comparison.rows if one.method != "drive"]

@@ -45,6 +45,14 @@ def test_the_sheet_opens_with_its_answer_points_and_gates(sign_in, circuit):
     assert page.count('role="slider"') == 2
 
 
+@pytest.mark.parametrize(("phases", "asked"), [("three-phase", False), ("n", True), ("1", True), ("1~", False)])
+def test_a_single_phase_input_is_asked_which_lines_it_hangs_on(sign_in, circuit, phases, asked):
+    """What cannot be read is asked at its own field first."""
+    ines = sign_in("ines")
+    ines.post(f"{circuit}/drive", {"f:drive.phases": phases, "was:drive.phases": ""})
+    assert ('name="f:wiring.lines"' in text_of(ines.get(f"{circuit}/wiring"))) is asked
+
+
 @pytest.mark.parametrize("view", [key for key, _ in VIEWS])
 def test_each_picture_is_drawn(sign_in, circuit, view):
     page = text_of(sign_in("ines").get(f"{circuit}/drive?view={view}"))

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from vinegate.core.codes import Meaning, decode
+from vinegate.core.drive.count import said_of_one
 from vinegate.core.facts import JOB_STAGES, LISTED, circuit_parts, keyed, kind_of, listed_keys, model_of, number_of
 from vinegate.core.field import Fact, FieldError, choice
 from vinegate.core.plate.kind import Family, family_of, shown
@@ -115,7 +116,7 @@ def form_fields(
 
     Fields of the other rule set, and of other kinds of machine, are left out while they are empty.
     """
-    family, us = family_of_raw(circuit), rule_set(rules).practice.us_units
+    us = rule_set(rules).practice.us_units
     wrong = {error.path: error.message for error in errors}
     contested = {conflict.path: conflict for conflict in conflicts}
     found = {}
@@ -123,7 +124,7 @@ def form_fields(
         stage, _, only = wanted.partition(".")
         model = model_of(stage)
         assert model is not None
-        kept = ((circuit if stage in circuit_parts() else job).get(stage)) or {}
+        kept, family = ((circuit if stage in circuit_parts() else job).get(stage)) or {}, _family_at(stage, circuit)
         for name, plain in model.fields().items():
             path, text = f"{stage}.{name}", str(kept.get(name) or "")
             if (only and name != only) or (_foreign(plain, rules, family) and not text):
@@ -160,6 +161,11 @@ def _offering(fact: Fact, job: Raw, text: str, stage: str) -> Fact:
     if fact.listed:
         fact = replace(fact, choices=(*fact.choices, *named_parts(fact.listed, job, text, but=stage)))
     return fact
+
+
+def _family_at(stage: str, circuit: Raw) -> Family:
+    """Whose fields a stage shows: a drive with a single-phase input hangs on lines as a single-phase motor does."""
+    return Family.SINGLE if stage == "wiring" and said_of_one(circuit) else family_of_raw(circuit)
 
 
 def family_of_raw(circuit: Raw) -> Family:

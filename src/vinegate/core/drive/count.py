@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
-from vinegate.core.drive.facts import LINE_AND_NEUTRAL, Drive
+from collections.abc import Mapping
+from typing import Any
+
+from vinegate.core.drive.facts import LINE_AND_NEUTRAL, TWO_LINES, Drive
 from vinegate.core.facts import Circuit
+from vinegate.core.numbers import QuantityError
 
 
 def _of(circuit: Circuit) -> Drive:
@@ -18,6 +22,15 @@ def motors_on(circuit: Circuit) -> int:
 def fed_by_one(circuit: Circuit) -> bool:
     """Whether the circuit's drive takes single-phase input: √3 times the amperes, there and back."""
     return _of(circuit).one_phase
+
+
+def said_of_one(circuit: Mapping[str, Any]) -> bool:
+    """The same of a circuit's texts, as far as they can be read."""
+    said = (circuit.get("drive") or {}).get("phases")
+    try:
+        return bool(said) and Drive.fields()["phases"].read(str(said)) in (TWO_LINES, LINE_AND_NEUTRAL)
+    except QuantityError:
+        return False
 
 
 def fed_to_neutral(circuit: Circuit) -> bool:
