@@ -1,7 +1,11 @@
 """What an empty field of the start is taken as: beside each field, and here a second time."""
 
+from typing import ClassVar
+
 import pytest
 
+from tests.conftest import planner
+from vinegate.core.grade import Verdict
 from vinegate.core.start.facts import Start
 from vinegate.core.start.simulation import Settings
 
@@ -67,3 +71,29 @@ class TestLeftToBeFound:
     ])  # fmt: skip
     def test_else_nothing_is_said_of_it(self, p11, chosen):
         assert not any("Left to be found" in gate.sentence for gate in p11(chosen).gates)
+
+
+class TestSoughtWithinTheDip:
+    """What nobody has set is sought: that the least that surely starts sags too far does not make the way fail."""
+
+    PUMP: ClassVar = {"start.method": "soft-starter", "load.kind": "pump-open", "load.breakaway": "15 %"}
+
+    def row(self, method, dip, **more):
+        facts = self.PUMP | {"start.method": method, "limits.dip": dip} | more
+        return planner("skerry-sound.json", "H-1")(facts).comparison.row(method)
+
+    def test_a_lower_limit_is_taken_where_it_starts_too(self):
+        surely, within, none = (self.row("soft-starter", dip) for dip in ("2.8 %", "2.5 %", "2 %"))
+        assert [one.verdict for one in (surely, within, none)] == [Verdict.PASSES, Verdict.PASSES, Verdict.FAILS]
+        assert within.value < surely.value == none.value
+        assert within.dip_pct <= 2.5 < surely.dip_pct
+
+    def test_it_is_the_most_that_holds(self):
+        """A tenth more would sag past it."""
+        within = self.row("soft-starter", "2.5 %")
+        more = self.row("soft-starter", "2.5 %", **{"start.soft_limit": f"{within.value + 0.1:.1f}"})
+        assert more.dip_pct > 2.5
+
+    def test_one_that_is_given_stays(self):
+        given = self.row("soft-starter", "2.5 %", **{"start.soft_limit": "3.6"})
+        assert (given.value, given.verdict) == (3.6, Verdict.FAILS)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import field
 from typing import Any, TypeVar
 
@@ -211,11 +212,53 @@ def _enough(simulation: Simulation, first: str) -> npt.NDArray[np.bool_]:
     return np.asarray(near | (weaker_margin(plant, spare, settings) >= settings.margin_pu))
 
 
-def starts_with_margin(simulation: Simulation, run: MethodRun, first: str) -> bool:
-    """Brings the machine near speed in its first connection, with the margin asked for."""
+def starts_with_margin(simulation: Simulation, run: MethodRun, first: str, *, surely: bool = True) -> bool:
+    """Brings the machine near speed in its first connection, with the margin asked for: `surely` the weakest that keeps
+    its promises too.
+    """
     runs = simulation.runs
     settled = runs.speed_pu_at(float(runs.stop[runs.row(first)]))
     reached = run.course.outcome is Outcome.REACHES and settled >= NEAR_SPEED
-    if not reached or run.margin_pu is None:
+    return reached and margin_left(simulation, run, surely=surely)
+
+
+def margin_left(simulation: Simulation, run: MethodRun, *, surely: bool) -> bool:
+    """Whether it leaves the margin asked for, as the machine is taken or `surely`."""
+    if run.margin_pu is None:
         return False
-    return weaker_margin(simulation.plant, run.margin_pu, simulation.settings) >= simulation.settings.margin_pu
+    margin = weaker_margin(simulation.plant, run.margin_pu, simulation.settings) if surely else run.margin_pu
+    return margin >= simulation.settings.margin_pu
+
+
+def seek(
+    simulation: Simulation, method: str, options: Sequence[float], keeps: Callable[[float], object],
+    starts: Callable[[float, bool], bool], begin: int = 0,
+) -> None:  # fmt: skip
+    """The least of a way's settings that surely starts, its largest where none does; `keeps` keeps the start with one.
+
+    Where that sags the board past its limit, the most below it that does not, if it starts as the machine is taken:
+    then whether it keeps its promises decides, and not the source.
+    """
+    place = begin
+    keeps(options[place])
+    while not starts(options[place], True) and place + 1 < len(options):
+        place += 1
+        keeps(options[place])
+    if not _sags(simulation, method):
+        return
+    surely = simulation.found[method]
+    for option in reversed(options[:place]):
+        keeps(option)
+        if not starts(option, False):
+            break
+        if not _sags(simulation, method):
+            return
+    simulation.found[method] = surely
+
+
+def _sags(simulation: Simulation, method: str) -> bool:
+    """Whether the start that is kept sags the main board past its limit."""
+    course, before = simulation.found[method].course, float(simulation.before[0])
+    if simulation.dip_limit_pu is None or not course.pieces:
+        return False
+    return 1 - float(course.all("bus_pu")[0].min()) / before > simulation.dip_limit_pu

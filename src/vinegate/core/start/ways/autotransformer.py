@@ -6,24 +6,27 @@ from typing import Final
 
 from vinegate.core.assumed import preset
 from vinegate.core.start.connection import autotransformer
-from vinegate.core.start.simulation import Simulation, starts_with_margin, two_connections
+from vinegate.core.start.simulation import Simulation, seek, starts_with_margin, two_connections
 from vinegate.core.start.way import Way
 
+_KEY: Final = "autotransformer"
 _EXCITING_SHARE: Final = preset("exciting_share")
 
 
 def _run(simulation: Simulation) -> None:
     """The lowest tap that starts with margin; the highest when none does."""
-    for tap in simulation.settings.taps:
-        run = two_connections(
-            simulation, "autotransformer", f"tap {tap:g}", volts_before=tap, setting=f"{100 * tap:.0f} %", value=tap
-        )
-        if starts_with_margin(simulation, run, f"tap {tap:g}"):
-            break
+
+    def keeps(tap: float) -> None:
+        two_connections(simulation, _KEY, f"tap {tap:g}", volts_before=tap, setting=f"{100 * tap:.0f} %", value=tap)
+
+    def starts(tap: float, surely: bool) -> bool:
+        return starts_with_margin(simulation, simulation.found[_KEY], f"tap {tap:g}", surely=surely)
+
+    seek(simulation, _KEY, simulation.settings.taps, keeps, starts)
 
 
 WAY = Way(
-    key="autotransformer",
+    key=_KEY,
     label="autotransformer",
     also=("auto-transformer", "autotransformer starter", "RVAT"),
     name="autotransformer",

@@ -10,7 +10,7 @@ import numpy as np
 from vinegate.core.start.connection import Connection, in_series, series_for
 from vinegate.core.start.courses import Turn, in_turn
 from vinegate.core.start.plant import Plant
-from vinegate.core.start.simulation import Settings, Simulation, keep, starts_with_margin
+from vinegate.core.start.simulation import Settings, Simulation, keep, seek, starts_with_margin
 from vinegate.core.start.way import Way
 
 ENDS: Final = 0.85
@@ -22,7 +22,8 @@ def _run(simulation: Simulation) -> None:
     volts that start with margin.
     """
     settings, runs = simulation.settings, simulation.runs
-    for k in settings.series:
+
+    def keeps(k: float) -> None:
         keys = [f"resistor {k:g} {step}" for step in range(settings.steps)]
         ends = np.linspace(0.5, ENDS, settings.steps) if settings.steps > 1 else [ENDS]
         turns = [Turn(key=key, until_speed_pu=float(end)) for key, end in zip(keys, ends, strict=True)]
@@ -32,8 +33,12 @@ def _run(simulation: Simulation) -> None:
         course = in_turn(runs, turns[:1] if stalls else [*turns, Turn(key="full")], dead_s=0, before=None)
         text = f"{100 * k:.0f} % volts" + (f", {settings.steps} steps" if settings.steps > 1 else "")
         keep(simulation, "resistor", course, setting=text, value=k)
-        if starts_with_margin(simulation, simulation.found["resistor"], keys[-1]):
-            break
+
+    def starts(k: float, surely: bool) -> bool:
+        last = f"resistor {k:g} {settings.steps - 1}"
+        return starts_with_margin(simulation, simulation.found["resistor"], last, surely=surely)
+
+    seek(simulation, "resistor", settings.series, keeps, starts)
 
 
 def _connections(plant: Plant, settings: Settings) -> Iterator[Connection]:

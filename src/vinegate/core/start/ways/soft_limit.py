@@ -9,10 +9,11 @@ from vinegate.core.start.courses import Turn, in_turn
 from vinegate.core.start.held_back import HeldBack
 from vinegate.core.start.plant import Plant, coarser
 from vinegate.core.start.run_up import RunUp, at_speed_place, run_up
-from vinegate.core.start.simulation import NEAR_SPEED, Settings, Simulation, keep, weaker_margin
+from vinegate.core.start.simulation import NEAR_SPEED, Settings, Simulation, keep, margin_left, seek, weaker_margin
 from vinegate.core.start.trace import Course
 from vinegate.core.start.way import Way
 
+_KEY: Final = "soft-starter"
 _LONGEST_SOFT_S: Final = 30.0
 _COARSER: Final = 4
 
@@ -20,17 +21,16 @@ _COARSER: Final = 4
 def _run(simulation: Simulation) -> None:
     """The least current limit that starts with the margin asked for, in half a minute and within the heat allowed."""
     limits = simulation.settings.limits
-    place = _least_limit(simulation) if len(limits) > 1 else 0
-    while not _kept(simulation, limits[place]) and place + 1 < len(limits):  # on coarser speeds it seemed enough
-        place += 1
 
+    def keeps(times: float) -> None:
+        runs, course = _limited(simulation, times)
+        keep(simulation, _KEY, course, runs=runs, setting=f"{times:.1f} ×", value=times, held=True)
 
-def _kept(simulation: Simulation, times: float) -> bool:
-    """Keep the start at so many times the rated current; whether it leaves the margin asked for."""
-    runs, course = _limited(simulation, times)
-    keep(simulation, "soft-starter", course, runs=runs, setting=f"{times:.1f} ×", value=times, held=True)
-    margin, settings = simulation.found["soft-starter"].margin_pu, simulation.settings
-    return margin is not None and weaker_margin(simulation.plant, margin, settings) >= settings.margin_pu
+    def starts(_: float, surely: bool) -> bool:
+        return margin_left(simulation, simulation.found[_KEY], surely=surely)
+
+    begin = _least_limit(simulation) if len(limits) > 1 else 0  # on coarser speeds it seemed enough
+    seek(simulation, _KEY, limits, keeps, starts, begin)
 
 
 def _limited(simulation: Simulation, times: float) -> tuple[RunUp, Course]:
@@ -69,7 +69,7 @@ def _holds(plant: Plant, settings: Settings, value: float) -> HeldBack:
 
 
 WAY = Way(
-    key="soft-starter",
+    key=_KEY,
     also=("soft start", "SS", "RVSS"),
     label="soft starter, current limit",
     name="soft starter",
