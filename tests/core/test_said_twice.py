@@ -40,6 +40,7 @@ CASES = [
     (P11, {"supply.transformer_x_over_r": "60"}, "supply.transformer_angle", "check"),
     (P11, {"supply.transformer_x_over_r": "1"}, "supply.transformer_angle", None),
     (P11, {"supply.transformer_x_over_r": "50"}, "supply.transformer_angle", None),
+    (P11, {"supply.transformer_x_over_r": "0.25", "supply.in_use": "standby"}, "supply.transformer_angle", None),
     (P11, {"supply.transformer_x_over_r": "0.8", "supply.transformer_power": "100 kVA"}, "supply.transformer_angle", "check"),
     (P11, {"supply.transformer_x_over_r": "0.8", "supply.transformer_power": "99 kVA"}, "supply.transformer_angle", None),
     (C71, {"board_2.transformer_x_over_r": "0.4", "board_2.transformer_power": "150 kVA"}, "supply.transformer_angle", "check"),

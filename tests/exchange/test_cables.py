@@ -98,7 +98,7 @@ def test_a_starter_that_reverses(text, turns):
 @pytest.mark.parametrize(
     ("head", "path"),
     [("U [V]", "plate.volts"), ("Motor Rating (kW)", "plate.power"), ("Motor size (HP)", "plate.power"),
-     ("I [A]", "plate.full_load_current")],
+     ("I [A]", "plate.full_load_current"), ("Ie [A]", "plate.full_load_current")],
 )  # fmt: skip
 def test_heads_of_one_letter_and_of_the_trade(head, path):
     assert columns([["Tag", head], ["M1", "1"]], {})[1] == path

@@ -100,6 +100,9 @@ def test_volts_and_amperes_of_a_rotor_are_its_own(text):
         ("EXPLOSION PROOF CLASS I GROUP D T3C", "enclosure", "EXPLOSION PROOF"),
         ("ExdIIBT4 4 kW", "ex_marking", "ExdIIBT4"),
         ("EXT FAN 230 V 4 kW", "power", "4 kW"),
+        ("11 kW IE 3 400 V 20 A", "efficiency_class", "IE3"),
+        ("11 kW IE 3 400 V 20 A", "volts", "400"),
+        ("IE 3 91.4 % 20 A", "full_load_current", "20"),
     ],
 )
 def test_forms_of_one_part(text, name, value):

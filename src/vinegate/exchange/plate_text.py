@@ -75,6 +75,7 @@ _APART: Final = (
     (re.compile(r"(?<=\d)\s*(?:[rU1]|tr)?/?\s?min(?:⁻¹|-1|(?<=/min))", re.I), " rpm"),
     (re.compile(r"(?<![\w./-])(?!56hz\b)(\d[\d.,/½-]*)(hp|kw|rpm|hz|volts?|v|amps?|a)(?![A-Za-z])", re.I), r"\1 \2"),
     (re.compile(r"\b(sf|hp|kw|rpm|hz|fr|pf|eff|amb|fla)(?=\d)", re.I), r"\1 "),
+    (re.compile(r"\bIE\s+([1-5])(?![\w.,])", re.I), r"IE\1"),
     (re.compile(r"\b(IE[1-5])\s*[-–/]\s*(?=\d)", re.I), r"\1 "),
     (re.compile(r"(?<![\w.])([13])[\s-]?(ph(?:ase)?)\b", re.I), r"\1 \2"),
     (re.compile(r"(?<![\w.,/])(63|71|80|90|100|112|132|160|180|200|225|250|280|315|355) ([SML])(?![\w.])"), r"\1\2"),

@@ -174,7 +174,7 @@ WORDS_OF: Final = {
     "plate.power": "hp kw horsepower power rating motorhp motorkw motorpower ratedhp ratedkw ratedpower nameplatehp"
     " nameplatekw output motorrating motorsize motoroutput ratedoutput",
     "plate.volts": "v u un volt voltage volts ratedvoltage motorvoltage motorvolts",
-    "plate.full_load_current": "fla flc amps amperes a in motorcurrent nominalcurrent i ib ie fullloadamps"
+    "plate.full_load_current": "fla flc amps amperes a in motorcurrent nominalcurrent i fullloadamps"
     " fullloadcurrent ratedcurrent ratedamps nameplateamps nameplatefla",
     "plate.speed": "rpm speed ratedspeed motorspeed",
     "plate.frequency": "hz frequency",
@@ -206,7 +206,8 @@ WORDS_OF: Final = {
     "plate.duty": "duty",
 }
 _SAID: Final = {word: path for path, words in WORDS_OF.items() for word in words.split()} | {
-    "current": "plate.full_load_current"  # as a head; on a plate it may be that of anything
+    # as heads; on a plate a current may be that of anything, and IE a class
+    **dict.fromkeys(("current", "ib", "ie"), "plate.full_load_current"),
 }
 _UNIT_HEAD: Final = {"hp": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz"}
 _TAG_FIRST: Final = ("tag", "motortag", "tagno", "tagnumber", "equipmenttag", "circuittag")

@@ -70,7 +70,10 @@ def _made(job: Job, way: Sequence[str]) -> Iterator[Gate]:
 
 def _angles(job: Job, way: Sequence[str]) -> Iterator[Gate]:
     """Of a transformer reactance is the larger part: a ratio below one is often R/X that was read as X/R."""
-    rated = [("the source", job.supply.transformer_power_va, job.supply.transformer_x_over_r, "supply")]
+    supply = job.supply
+    rated = (
+        [] if job.on_standby else [("the source", supply.transformer_power_va, supply.transformer_x_over_r, "supply")]
+    )
     rated += [(board_name(job, key), board.transformer_power_va, board.transformer_x_over_r, key)
               for key in way if (board := job.board(key)) is not None]  # fmt: skip
     for name, power_va, ratio, part in rated:
