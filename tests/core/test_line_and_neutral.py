@@ -6,6 +6,7 @@ from tests.conftest import planner, whole
 from tests.core.test_several_motors import ONE, P4
 from vinegate.core.drive.facts import INPUTS_ALSO
 from vinegate.core.grade import Verdict
+from vinegate.core.records import replace
 from vinegate.core.starter.circuits import BY_WAY
 from vinegate.core.starter.hung import Hangs, hung_of
 from vinegate.core.starter.machine import shorted
@@ -99,9 +100,7 @@ class TestAcross:
 
     def test_a_line_joined_to_neutral_is_a_short(self):
         circuit = BY_WAY["full-voltage"](Wishes(single=True, neutral=True))
-        bridged = circuit.__class__(**{
-            name: getattr(circuit, name) for name in circuit.__dataclass_fields__
-        } | {"poles": (("M", (("L1", "T1"), ("N", "T1"))),)})  # fmt: skip
+        bridged = replace(circuit, poles=(("M", (("L1", "T1"), ("N", "T1"))),))
         assert shorted(bridged, frozenset({"M"}))
 
     @pytest.mark.parametrize(("facts", "words"), [(SMALL, "M 1~"), ({"wiring.lines": "L1"}, "M 1~")])

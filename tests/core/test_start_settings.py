@@ -4,7 +4,7 @@ from typing import ClassVar
 
 import pytest
 
-from tests.conftest import planner
+from tests.conftest import planner, whole
 from vinegate.core.grade import Verdict
 from vinegate.core.start.facts import Start
 from vinegate.core.start.simulation import Settings
@@ -97,3 +97,15 @@ class TestSoughtWithinTheDip:
     def test_one_that_is_given_stays(self):
         given = self.row("soft-starter", "2.5 %", **{"start.soft_limit": "3.6"})
         assert (given.value, given.verdict) == (3.6, Verdict.FAILS)
+
+    @pytest.mark.parametrize(("method", "high", "low"), [("reactor", 0.65, 0.5), ("resistor", 0.8, 0.65)])
+    def test_the_volts_behind_what_stands_in_series_too(self, method, high, low):
+        """W-2: the reactor passes at fewer volts; the resistor holds the dip, and fails by what else it lacks."""
+        facts = {"load.kind": "pump-open", "load.breakaway": "15 %"}
+        facts |= {"load.power": "25 kW"} if method == "resistor" else {}
+        wide, narrow = (whole("skerry-sound.json", "W-2")(facts | {"limits.dip": dip}).comparison.row(method)
+                        for dip in ("1.6 %", "1.2 %"))  # fmt: skip
+        assert (wide.value, narrow.value) == (high, low)
+        assert narrow.dip_pct <= 1.2 < wide.dip_pct
+        if method == "reactor":
+            assert narrow.verdict is Verdict.PASSES

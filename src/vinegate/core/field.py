@@ -132,6 +132,10 @@ def choice(label: str, choices: tuple[tuple[str, str], ...], *, also: Also | Non
     return Fact(label=label, read=lambda text: one_of(text, choices, also), choices=choices, **more)
 
 
+class SaidOfSeveral(QuantityError):
+    """A word that several of the choices may mean."""
+
+
 def one_of(text: str, choices: tuple[tuple[str, str], ...], also: Also | None = None) -> str:
     """The key of one of these (key, shown), from either, in any dialect's words; `also` are other names by their
     keys, by several where the name may be any of them. A word of one alone stands for it. Raises QuantityError.
@@ -154,7 +158,7 @@ def one_of(text: str, choices: tuple[tuple[str, str], ...], also: Also | None = 
         return near[0][0]
     if near:
         names = "; ".join(shown for _, shown in near)
-        raise QuantityError(f"“{text}” may be one of these, say which: {names}.")
+        raise SaidOfSeveral(f"“{text}” may be one of these, say which: {names}.")
     raise QuantityError(f"“{text}” is none of: {', '.join(shown for _, shown in choices)}.")
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from vinegate.core.field import SaidOfSeveral
 from vinegate.core.numbers import QuantityError
 from vinegate.core.protection.facts import Protection
 from vinegate.core.supply.cable import cable_of, one_size
@@ -40,8 +41,10 @@ def _device(path: str, text: str, *, us: bool) -> dict[str, str]:
         return {path: said["amps"]}
     try:
         Protection.fields()[name].read(kind)
-    except QuantityError as error:
-        return {path: said["amps"], f"protection.{name}": kind} if "may be one of" in str(error) else {}
+    except SaidOfSeveral:
+        pass  # asked back in its own cell
+    except QuantityError:
+        return {}
     return {path: said["amps"], f"protection.{name}": kind}
 
 

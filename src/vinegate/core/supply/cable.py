@@ -38,6 +38,13 @@ _WHOLE: Final = (3, 4, 5)
 """Cores of one cable for three phases, a neutral and a protective conductor among them."""
 
 
+class NotTabulated(QuantityError):
+    """A text that is none of the tables' sizes."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__(f"“{text.strip()}” is not a tabulated size: write it like 1/0 AWG, 250 kcmil or 35 mm².")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cable:
     """One text in parts; `sets` in parallel, more than one where that is said, `ground` its protective conductor."""
@@ -132,10 +139,8 @@ def _of_cable(text: str, *, us: bool) -> str:
     """A cable's size where its cores alone stand beside it; what else it says is asked in fields of its own."""
     try:
         cable = cable_of(text, lambda one: one_size(one, us=us))
-    except QuantityError as error:
-        if "not a tabulated size" in str(error):
-            raise QuantityError(f"“{text.strip()}” {_NO_SIZE}") from None
-        raise
+    except NotTabulated:
+        raise NotTabulated(text) from None
     if cable.alone:
         return cable.size
     metal = "aluminum" if us and cable.metal == "aluminium" else cable.metal
@@ -144,9 +149,6 @@ def _of_cable(text: str, *, us: bool) -> str:
     apart += [f"{said} under “{label}”" for said, label in
               zip((cable.ground, metal, cable.cover), labels, strict=True) if said]  # fmt: skip
     raise QuantityError(f"“{text.strip()}”: write {cable.size} here, and {', '.join(apart)}.")
-
-
-_NO_SIZE: Final = "is not a tabulated size: write it like 1/0 AWG, 250 kcmil or 35 mm²."
 
 
 def _size_of(said: str, text: str, *, us: bool = False, whole: bool = True) -> str:
@@ -164,7 +166,7 @@ def _size_of(said: str, text: str, *, us: bool = False, whole: bool = True) -> s
     if found is None and whole:
         return _of_cable(text, us=us)
     if found is None:
-        raise QuantityError(f"“{text.strip()}” {_NO_SIZE}")
+        raise NotTabulated(text)
     return found
 
 
