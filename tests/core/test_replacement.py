@@ -75,6 +75,9 @@ CASES = [
     (PUMP, {"new_plate.volts": "575"}, "volts", NOT),
     (PUMP, {"new_plate.volts": "460"}, "volts", WITH),
     (PUMP, {"new_plate.volts": None}, "volts", UNKNOWN),
+    (PUMP, {"new_plate.volts": "525"}, "volts", UNKNOWN),  # 8.6 % below it: close to its ten per cent
+    (PUMP, {"new_plate.volts": "525, usable at 480 V"}, "volts", WITH),
+    (PUMP, {"plate.volts": "525", "new_plate.volts": "525"}, "volts", SAME),
     (PUMP, {"new_plate.frequency": "50 Hz"}, "hertz", NOT),
     (PUMP, {"new_plate.frequency": "50 Hz", "new_plate.volts": "400", "new_plate.speed": "985 rpm",
             "new_plate.full_load_current": "92"}, "hertz", WITH),
@@ -134,6 +137,16 @@ CASES = [
     (PUMP, {"plate.enclosure": "TEXP", "new_plate.enclosure": "TEFC"}, "enclosure", NOT),
     (PUMP, {"plate.enclosure": "TEXP", "new_plate.enclosure": "explosion-proof"}, "enclosure", WITH),
     (PUMP, {"plate.enclosure": "TEFC", "new_plate.enclosure": "T.E.F.C."}, "enclosure", SAME),
+    (PUMP, {"new_plate.enclosure": None, "new_plate.protection": "IP55"}, "enclosure", WITH),
+    (PUMP, {"new_plate.enclosure": "IP55"}, "enclosure", WITH),
+    (PUMP, {"new_plate.enclosure": "IP44"}, "enclosure", NOT),  # TEFC is usually IP54
+    (PUMP, {"plate.enclosure": "IP55", "new_plate.enclosure": "IP44"}, "enclosure", NOT),
+    (PUMP, {"plate.enclosure": "IP55"}, "enclosure", UNKNOWN),
+    (PUMP, {"plate.enclosure": "IP55", "new_plate.enclosure": "ODP"}, "enclosure", NOT),
+    (PUMP, {"plate.enclosure": "WPI", "new_plate.enclosure": "IP23"}, "enclosure", UNKNOWN),
+    (PUMP, {"plate.enclosure": "WPI", "new_plate.enclosure": "IP44"}, "enclosure", WITH),
+    (PUMP, {"plate.enclosure": "TEXP", "new_plate.enclosure": "IP55"}, "enclosure", NOT),
+    (PUMP, {"plate.enclosure": "TEXP", "new_plate.enclosure": "IP55", "new_plate.listing": "CL I GP D"}, "enclosure", UNKNOWN),
     (PUMP, {"plate.protection": "IP55", "new_plate.protection": "IP67"}, "ip", NOT),  # immersion is no jet
     (PUMP, {"plate.protection": "IP55", "new_plate.protection": "IP66/IP67"}, "ip", SAME),
     (PUMP, {"plate.protection": "IP54", "new_plate.protection": "IP67"}, "ip", SAME),

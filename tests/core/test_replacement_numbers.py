@@ -1,5 +1,6 @@
 """What the rows of a comparison say in numbers, worked by hand from both plates."""
 
+import math
 import re
 
 import pytest
@@ -123,3 +124,12 @@ def test_torque_is_shown_as_its_standard_promises_it():
     assert row(found, "torque").old == "150 % at rest, 220 % at most"
     assert found.figure("machine.locked_rotor_torque").value == pytest.approx(150)
     assert found.figure("machine.top_torque").value == pytest.approx(220, rel=0.03)  # the circuit fitted to them
+
+
+def test_what_a_new_plate_cannot_mean_is_told_with_what_is_to_be_read_again():
+    """50 hp at 460 V and 62 A want an efficiency times power factor of 0.76, and not the 0.71 that stands there."""
+    odd = {"new_plate.power": "50 hp", "new_plate.full_load_current": "124/62", "new_plate.efficiency": "89 %"}
+    told = found(PUMP, odd | {"new_plate.power_factor": "0.8"}, "own_plate")
+    assert told.fits is Fits.UNKNOWN
+    assert told.why.endswith("To be known: the new plate's full-load amperes read again.")
+    assert f"{50 * 745.7 / (math.sqrt(3) * 460 * 62):.3f} from power, volts and amperes" in told.gates[0].sentence

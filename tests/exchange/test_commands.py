@@ -12,7 +12,9 @@ import pytest
 from tests.conftest import demo_job
 from vinegate.cli import main, parser
 from vinegate.cli.completing import completion
+from vinegate.core.plan import plan_raw
 from vinegate.core.quick.tools import TOOLS
+from vinegate.core.replacement.stage import REPLACEMENT
 from vinegate.exchange.circuit_file import read, write
 from vinegate.exchange.comparing import compare_jobs
 from vinegate.exchange.spreadsheet import read_table
@@ -44,6 +46,16 @@ class TestPlan:
         assert lines[0].split()[:2] == ["Tag", "Drives"]
         assert [line.split()[0] for line in lines[1:]] == [tag for tag, _ in demo_job(LOCK.name).circuits]
         assert len({line.index("passes") for line in lines[1:] if "passes" in line}) == 1  # in one column
+
+    def test_what_informs_stands_in_parentheses_and_what_counts_in_brackets(self, capsys):
+        """P-12 is compared with a new motor: as many rows as the sheet judges, none of them of the circuit's verdict."""
+        main(["plan", "--circuit", "P-12", str(LOCK)])
+        said = capsys.readouterr().out.partition("\nReplacement\n")[2].partition("\n\n")[0].splitlines()
+        marks = [line[2] for line in said if line.startswith(("  (", "  ["))]
+        demo = demo_job(LOCK.name)
+        compared = plan_raw(demo.rules, demo.facts, dict(demo.circuits)["P-12"]).of(REPLACEMENT)
+        assert marks == ["("] * len(compared.rows)
+        assert "  ( passes  ) Kind of machine: The same kind of supply and machine." in said
 
     def test_from_standard_input_and_under_the_other_rules(self, capsys, monkeypatch):
         monkeypatch.setattr(sys, "stdin", io.TextIOWrapper(io.BytesIO(LOCK.read_bytes())))

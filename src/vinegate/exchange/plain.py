@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from vinegate.core.grade import Gate, Kind
 from vinegate.core.plan import Plan
 from vinegate.core.sheet import Stage
 
@@ -28,15 +29,18 @@ def plan_text(title: str, plan: Plan) -> str:
 
 def _stage(plan: Plan, stage: Stage) -> list[str]:
     lines = [stage.title, "-" * len(stage.title)]
-    for gate in stage.gates:
-        if gate.weighs:
-            remedy = f" {gate.remedy}" if gate.remedy else ""
-            lines.append(f"  [{gate.verdict:^9}] {gate.name}: {gate.sentence}{remedy}")
+    lines += [_gate(gate) for gate in stage.gates if gate.kind is not Kind.CONFIRM]
     for figure in plan.lines(stage):
         chain = " = ".join(part for part in (figure.symbol, figure.formula, figure.substituted) if part)
         lines.append(f"  {figure.name}: {chain} = {figure.shown}  ({figure.provenance}; {figure.source})")
     lines += [f"  Note: {note}" for note in stage.notes]
     return [*lines, ""]
+
+
+def _gate(gate: Gate) -> str:
+    """In brackets where it counts in the plan's verdict, in parentheses where it informs."""
+    verdict = f"[{gate.verdict:^9}]" if gate.weighs else f"({gate.verdict:^9})"
+    return f"  {verdict} {gate.name}: {' '.join(filter(None, (gate.sentence, gate.remedy)))}"
 
 
 def columns(heads: Sequence[str], rows: Sequence[Sequence[str]]) -> str:

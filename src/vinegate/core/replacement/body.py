@@ -5,24 +5,21 @@ from __future__ import annotations
 import re
 from typing import Final
 
-from vinegate.core.place.enclosure import ip_marks, ip_serves
 from vinegate.core.place.temperature import code_of
 from vinegate.core.plate.duty import Duty, read_duty
-from vinegate.core.plate.enclosed import EXPLOSION_PROOF, enclosure_row
 from vinegate.core.plate.insulation import class_letter, rise_allowed_k
 from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.records import replace
 from vinegate.core.replacement.belts import bearings
 from vinegate.core.replacement.direction import rotation
+from vinegate.core.replacement.enclosed import enclosure, protection
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.fixing import frame, mounting, said_of
 from vinegate.core.replacement.pair import Pair
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.heater import has_heater
-from vinegate.core.tables import load
 
 _CLASSES: Final = ("A", "E", "B", "F", "H")
-_RESPECTS: Final = (("outdoor", "weather"), ("dusty", "dust"), ("washdown", "washing down"))
 
 
 def body_rows(pair: Pair) -> list[Row]:
@@ -44,53 +41,6 @@ def body_rows(pair: Pair) -> list[Row]:
         heater,
     )
     return [row for row in (make(pair) for make in made) if row is not None]
-
-
-def enclosure(pair: Pair) -> Row | None:
-    """Open or closed, weather, dust, washing: what the old one bore the new one must bear."""
-    row = said_of(pair, "enclosure", "Enclosure", "enclosure")
-    if not row.old and not row.new:
-        codes = [machine.plate.protection for machine in (pair.old, pair.new)]
-        return None if all(codes) else row.lacking("enclosure, or IP code")
-    if not row.old or not row.new:
-        return row.lacking("enclosure")
-    table = load("motor_enclosure")
-    old, new = (enclosure_row(text) for text in (row.old, row.new))
-    if row.old.upper() == row.new.upper() or (old is not None and old is new):
-        return row.put(fits=Fits.SAME, text="The same.")
-    if old is None or new is None:
-        return row.put(fits=Fits.UNKNOWN, text="", needs=("what an enclosure of that code bears",))
-    if old["code"] in EXPLOSION_PROOF and new["code"] not in EXPLOSION_PROOF:
-        return row.put(fits=Fits.NOT, text="Closed is not explosion-proof: it has no flame paths.",
-                       source=pair.rules.papers.classification)  # fmt: skip
-    lost = [word for column, word in _RESPECTS if old[column] == "yes" and new[column] == "no"]
-    if lost:
-        return row.put(
-            fits=Fits.NOT, text=f"It is not made for {' and '.join(lost)}, as the old one is.", source=table.cite
-        )
-    gained = [word for column, word in _RESPECTS if old[column] == "no" and new[column] == "yes"]
-    closed = old["open"] == "yes" and new["open"] == "no"
-    text = f"It bears {' and '.join(gained)} besides." if gained else "It bears as much."
-    task = "Its overload holds for a shorter time: a closed machine heats faster." if closed else "See its cooling air."
-    return row.put(fits=Fits.WITH, text=text, source=table.cite, task=task)
-
-
-def protection(pair: Pair) -> Row | None:
-    """Solids and water each by its own figure; what keeps out when immersed need not bear jets."""
-    row = said_of(pair, "ip", "IP code", "protection")
-    if not row.old:
-        return None
-    old, new = (ip_marks(text) for text in (row.old, row.new))
-    if not old or not new:
-        return row.lacking("IP code")
-    if set(old) <= set(new):
-        return row.put(fits=Fits.SAME, text="The same.")
-    solids = max(one for one, _ in new) < max(one for one, _ in old)
-    water = any(not any(ip_serves((6, kept), (0, asked)) for _, kept in new) for _, asked in old)
-    lost = [word for word, less in (("solids", solids), ("water", water)) if less]
-    if lost:
-        return row.put(fits=Fits.NOT, text=f"It keeps out less: {' and '.join(lost)}.", source="IEC 60034-5:2020")
-    return row.put(fits=Fits.SAME, text="It keeps out at least as much.", source="IEC 60034-5:2020")
 
 
 def insulation(pair: Pair) -> Row | None:

@@ -19,7 +19,6 @@ from vinegate.core.start.wye_delta import wye_delta_gate
 _SAME_PU: Final = 0.02
 _ONE_SIZE: Final = 1.4
 _STEP: Final = "one standard step, by the ratings of NFPA 70:2023 table 430.250 or IEC 60072-1:2022"
-_ROUNDED: Final = 1e-9  # ten per cent are a little more to a computer
 _VOLTS: Final = "NEMA MG 1:2021 12.44; IEC 60034-1:2022 7.3"
 
 
@@ -75,23 +74,20 @@ def _flux(pair: Pair, times: float) -> float:
 
 
 def volts(pair: Pair) -> Row:
-    """The new plate must have a connection for this supply."""
-    old, new = pair.old.plate.volts, pair.new.plate.volts
+    """The new plate must have a connection for this supply: by the rule that is asked of a plate there."""
+    old, new, here = pair.old.plate.volts, pair.new.plate.volts, pair.new.here
     row = Said("volts", "Volts", old.text if old else "", new.text if new else "")
-    if old is None or new is None or pair.supply is None:
+    if old is None or new is None or pair.supply is None or here is None:
         return row.lacking("volts")
-    supply = pair.supply.volts_v
-    _, connection = new.nearest(supply / pair.new.rerated)
-    off = connection.deviation_pu(supply / pair.new.rerated)
-    most = pair.rules.zone_pu[1]
-    if abs(off) > most + _ROUNDED:
-        return row.put(
-            fits=Fits.NOT,
-            source=_VOLTS,
-            text=f"Its nearest, {connection.text} V, is {100 * abs(off):.0f} % off the {write(supply, 3)} V here.",
-        )
+    if here.verdict is Verdict.FAILS:
+        return row.put(fits=Fits.NOT, source=here.source, text=here.sentence, task=here.remedy)
     if old.text == new.text:
         return row.put(fits=Fits.SAME, text="The same designation.")
+    if here.turns is not None:
+        return row.put(fits=Fits.UNKNOWN, source=here.source, text=here.sentence, task=here.remedy,
+                       needs=(here.turns.label,))  # fmt: skip
+    supply = pair.supply.volts_v
+    connection = new.nearest(supply / pair.new.rerated)[1]
     return row.put(
         fits=Fits.WITH,
         text=f"It has a connection for {write(supply, 3)} V.",

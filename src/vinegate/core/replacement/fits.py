@@ -7,7 +7,7 @@ from enum import StrEnum
 from typing import Final
 
 from vinegate.core.grade import Gate, breaks, changes, from_answer, informs, meets, on_site, unknown
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 
 
 class Fits(StrEnum):
@@ -37,11 +37,18 @@ class Row:
     needs: tuple[str, ...] = ()
 
     @property
+    def why(self) -> str:
+        """What was found, and what is missing."""
+        lacking = f"To be known: {', '.join(self.needs)}." if self.needs else ""
+        return f"{self.text} {lacking}".strip()
+
+    @property
     def gates(self) -> list[Gate]:
         """As a gate of the sheet, that leaves the circuit as it stands alone; and its task for the checklist."""
         key = f"replacement.{self.key}"
         if self.fits is Fits.UNKNOWN:
-            return [informs(unknown(key, self.name, self.needs or ("both plates",)))]
+            gate = unknown(key, self.name, self.needs or ("both plates",))
+            return [informs(replace(gate, sentence=f"{self.text} {gate.sentence}".strip()))]
         if self.fits is Fits.NOT:
             remedy = self.task or "Another motor."
             return [informs(from_answer(key, self.name, breaks(self.text, self.source), remedy=remedy))]

@@ -91,8 +91,8 @@ def differences(old: Frame, new: Frame, *, us: bool = False) -> list[str]:
     """What must be made to fit, in words; empty where every dimension agrees within half a millimetre."""
 
     def said(*lengths: float) -> str:
-        unit, times = ("in", 25.4) if us else ("mm", 1.0)
-        return f"{' × '.join(f'{one / times:.4g}' for one in lengths)} {unit}"
+        unit, times, places = ("in", 25.4, 3) if us else ("mm", 1.0, 2)
+        return f"{' × '.join(f'{round(one / times, places):g}' for one in lengths)} {unit}"
 
     found = []
     lift = old.height - new.height

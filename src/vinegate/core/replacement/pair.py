@@ -42,6 +42,8 @@ class Machine:
     """The supply's frequency over the plate's, where its volts rise or fall with it: so much faster and stronger."""
     odd: tuple[Gate, ...] = ()
     """What its plate says that cannot stand side by side, or hardly; looked for in the new one."""
+    here: Gate | None = None
+    """Its volts, as used here, against the supply's; of the new one."""
 
     @property
     def power_w(self) -> float | None:
@@ -108,12 +110,14 @@ def pair_of(work: Work) -> Pair:
 def _machine(work: Work, plate: Plate, machine: MachineFacts, *, checked: bool = False) -> Machine:
     """Worked on a sheet of its own, which is not shown: its lines are the plate's."""
     sheet = Sheet("plate", "")
-    circuit = Circuit(plate=plate, machine=machine, wiring=work.circuit.wiring)
+    circuit = Circuit(plate=plate, machine=machine, wiring=work.circuit.wiring, start=work.circuit.start)
     rated = rate(sheet, circuit, work.job, work.rules)
     if checked:
         plate_gates(sheet, circuit, work.job, rated, work.rules, None)
     odd = tuple(gate for gate in sheet.gates if _is_odd(gate))
-    return Machine(plate=plate, used=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules), odd=odd)
+    here = next((gate for gate in sheet.gates if gate.key == "plate.volts"), None)
+    return Machine(plate=plate, used=plate, rated=rated, rest=locked_rotor(sheet, circuit, rated, work.rules), odd=odd,
+                   here=here)  # fmt: skip
 
 
 def _is_odd(gate: Gate) -> bool:
@@ -130,8 +134,8 @@ def _here(work: Work, machine: Machine) -> Machine:
     if times == 1.0:
         return machine
     used = rerated(machine.plate, machine.rated, times)
-    there = _machine(work, used, work.circuit.of("new_machine", NewMachine))
-    return replace(machine, used=used, rated=there.rated, rest=there.rest, rerated=times)
+    there = _machine(work, used, work.circuit.of("new_machine", NewMachine), checked=True)
+    return replace(machine, used=used, rated=there.rated, rest=there.rest, rerated=times, here=there.here)
 
 
 def _holds(work: Work) -> bool:

@@ -111,19 +111,29 @@ def speed_row(pair: Pair, turns: Turns | None) -> Row:
     if speeds[0] is None or speeds[1] is None or old is None or new is None:
         return row.lacking("speed and frequency")
     if abs(old / new - 1) > 0.02:
-        fits = Fits.WITH if pair.facts.adjusted == "yes" else Fits.NOT
-        hertz = [machine.rated.frequency.value for machine in (pair.old, pair.new) if machine.rated.frequency]
-        alike = len(hertz) == 2 and abs(old / new * hertz[1] / hertz[0] - 1) < 0.02
-        what = f"As many poles, made for {hertz[1]:g} Hz" if alike else "Another number of poles"
-        return row.put(
-            fits=fits,
-            text=f"{what}: {write(new / old, 3)} × as fast.",
-            source="synchronous speed 120·f/p",
-            task="Sheave, impeller or gear for the new speed.",
-        )
+        return _unlike(pair, row, new / old)
     if turns is None:
         return row.put(fits=Fits.UNKNOWN, text="", needs=("the load and both motors' power",))
     return _with_load(pair, row, turns)
+
+
+def _unlike(pair: Pair, row: Said, times: float) -> Row:
+    """Another synchronous speed: of as many poles it is the frequency here that counts, whatever is stamped."""
+    source = "synchronous speed 120·f/p"
+    hertz = [machine.rated.frequency.value for machine in (pair.old, pair.new) if machine.rated.frequency]
+    if len(hertz) == 2 and abs(times * hertz[0] / hertz[1] - 1) < 0.02:
+        return row.put(
+            fits=Fits.WITH,
+            text=f"As many poles: at {hertz[0]:g} Hz it turns about as fast, though made for {hertz[1]:g} Hz.",
+            source=source,
+            task="Its fan, bearings and balance for that speed, by its maker.",
+        )
+    return row.put(
+        fits=Fits.WITH if pair.facts.adjusted == "yes" else Fits.NOT,
+        text=f"Another number of poles: {write(times, 3)} × as fast.",
+        source=source,
+        task="Sheave, impeller or gear for the new speed.",
+    )
 
 
 def _flow(pair: Pair, turns: Turns) -> str:

@@ -95,7 +95,7 @@ def _station(found: Compared | None) -> tuple[str, str] | None:
 def _paper(found: Compared | None) -> tuple[PaperTable, ...]:
     if found is None:
         return ()
-    rows = tuple((row.name, row.old or "–", row.new or "–", row.fits.value, row.text or ", ".join(row.needs), row.task)
+    rows = tuple((row.name, row.old or "–", row.new or "–", row.fits.value, row.why, row.task)
                  for row in found.rows)  # fmt: skip
     return (
         PaperTable(stage=KEY, title="Replacement: plate against plate", rows=rows, blank="Done",
