@@ -32,7 +32,9 @@ def division(hazard_class, number, groups=""):
 
 
 def marked(level, group, *, american=False):
-    return Marking(ex=(ExMark(american=american, types=(), group=group, level=level),))
+    return Marking(
+        ex=(ExMark(american=american, types=("tb",) if level.startswith("D") else ("db",), group=group, level=level),)
+    )
 
 
 # IEC 60079-14:2013 table 2, a row a zone: levels that may stand in it.
@@ -90,7 +92,6 @@ LISTINGS = [
     (("II", "2", "E"), "CL II GP F G", False),
     (("III", "1", ""), "CL III DIV 1", True),
     (("III", "1", ""), "CL II GP G", False),
-    (("I", "1", "D"), "CL I", False),  # a listing without a group
 ]
 
 
@@ -98,6 +99,12 @@ LISTINGS = [
 def test_listings_in_divisions(place, text, allowed):
     found = covers(division(*place), read_marking(text), NEC).verdict
     assert found is (Verdict.PASSES if allowed else Verdict.FAILS)
+
+
+def test_a_listing_without_a_group_is_read_again():
+    assert covers(division("I", "1", "D"), read_marking("CL I"), NEC).verdict is Verdict.UNKNOWN
+    assert covers(division("III", "1"), read_marking("CL III"), NEC).verdict is Verdict.PASSES
+    assert covers(zone("1", "IIB"), read_marking("CL I"), NEC).verdict is Verdict.UNKNOWN
 
 
 # Zone equipment in divisions: 501.5 and 502.6 of NFPA 70.

@@ -186,6 +186,15 @@ class TestFuelPump:
             ("Ex db IIA T4 Gb", Verdict.FAILS),
             ("Ex db IIC T4 Gb", Verdict.PASSES),
             ("Ex eb IIC T4 Gb", Verdict.UNKNOWN),  # without t_E
+            ("Ex eb db IIC T4 Gb", Verdict.UNKNOWN),
+            ("Ex db eb IIC T4 Gb", Verdict.PASSES),  # flameproof with an increased-safety terminal box
+            ("Ex pxb eb IIC T4 Gb", Verdict.PASSES),
+            ("Ex h IIC T4 Gb", Verdict.FAILS),  # a gear's
+            ("Ex db h IIC T4 Gb", Verdict.PASSES),
+            ("Ex ia IIC T4 Ga", Verdict.UNKNOWN),  # no machine's type
+            ("Ex IIC T4 Gb", Verdict.UNKNOWN),
+            ("Ex db T4 Gb", Verdict.UNKNOWN),  # no group
+            ("EEXD IIB T4", Verdict.PASSES),
             ("Ex ec IIC T4 Gc", Verdict.FAILS),
             ("Ex tb IIIC T135 °C Db", Verdict.FAILS),
             ("CL I DIV 1 GP C D T4", Verdict.FAILS),
@@ -212,10 +221,19 @@ class TestFuelPump:
             ({"start__method": "soft-starter", "place__drive_duty": "yes"}, Verdict.PASSES),
             ({"protection__jogging": "yes"}, Verdict.FAILS),
             ({"plate__ex_marking": "Ex db IIB T4 Gb", "place__te": None}, Verdict.PASSES),  # flameproof asks none
+            (
+                {"plate__ex_marking": "Ex db eb IIB T4 Gb", "protection__trip_class": "20"},
+                Verdict.FAILS,
+            ),  # t_E is stamped
         ],
     )
     def test_increased_safety_asks_t_e(self, changes, verdict):
         assert motor(SKERRY, "K-5", **(SAFE | changes)).verdict is verdict
+
+    def test_a_terminal_box_of_increased_safety_is_confirmed_on_site(self):
+        row = motor(SKERRY, "K-5", plate__ex_marking="Ex db eb IIB T4 Gb", place__te=None)
+        found = next(check for check in row.checks if check.name == "Increased safety")
+        assert (found.kind, "terminal box" in found.text) == (Kind.CONFIRM, True)
 
     def test_conditions_of_use_are_confirmed_on_site_or_fail(self):
         certified = {"plate.ex_marking": "Ex db IIB T4 Gb X"}

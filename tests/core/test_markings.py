@@ -171,6 +171,12 @@ def test_a_certificates_number_says_its_conditions(text, condition):
         ("C1D1 GROUPS C D", "Class I Division 1 Groups C, D"),
         ("CII,D2 GP F-G", "Class II, Division 2, Groups F, G"),
         ("ExdeIICT4", "Ex de IIC T4"),
+        ("Exd IIB T4", "Ex d IIB T4"),
+        ("EExde IIBT4", "EEx de IIB T4"),
+        ("II2G ExnA II T3", "II 2G Ex nA II T3"),
+        ("EX DB EB IIC T4 GB", "Ex db eb IIC T4 Gb"),
+        ("EXTB IIIC T135°C DB", "Ex tb IIIC T135 °C Db"),
+        ("AEX DB IIB+H2 T4 GB", "AEx db IIB+H2 T4 Gb"),
         ("Class I, Div 2, Gr A-D, T3C", "Class I, Division 2, Groups A, B, C, D; T3C"),
     ],
 )

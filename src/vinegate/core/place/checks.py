@@ -7,7 +7,7 @@ from typing import Final
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, ruled
 from vinegate.core.numbers import write
-from vinegate.core.place.covers import covers
+from vinegate.core.place.covers import covers, fits_motor
 from vinegate.core.place.enclosure import ip_marks
 from vinegate.core.place.explain import cabinet_types
 from vinegate.core.place.facts import Area
@@ -46,6 +46,8 @@ class Check:
 def protection_check(circuit: Circuit, key: str, area: Area, marking: Marking, rules: RuleSet) -> Check:
     """Whether its listing or certificate covers the area, or the area asks none of it."""
     found = covers(area, marking, rules)
+    if key == "motor" and found.verdict.usable and not marking.listed and not fits_motor(marking):
+        found = lacks(_NO_MOTOR, "IEC 60079-14:2013 5.3")
     if area.status == "division" and not found.verdict.usable:
         other = _without(circuit, key, area, marking)
         if other is not None and (marking.empty or other.verdict is Verdict.PASSES):
@@ -56,6 +58,9 @@ def protection_check(circuit: Circuit, key: str, area: Area, marking: Marking, r
         text = "Totally enclosed is not flameproof: nothing on its plate says that it may stand in a zone."
         found = breaks(text, "IEC 60079-14:2013 5.3")
     return Check.of("Protection", found)
+
+
+_NO_MOTOR: Final = "Its marking's type protects no motor of this kind, as d, e, n, p or t do: read it again."
 
 
 def _without(circuit: Circuit, key: str, area: Area, marking: Marking) -> Answer | None:

@@ -23,6 +23,8 @@ _AS_NEC: Final = {
     "IIIC": ("E",),
 }
 _AS_IEC: Final = {"A": "IIC", "B": "IIB+H2", "C": "IIB", "D": "IIA", "E": "IIIC", "F": "IIIB", "G": "IIIB"}
+_NOT_ELECTRICAL: Final = {"h"}
+_OF_MACHINES: Final = "denpt"
 _CLASS_GROUPS: Final = {"I": "ABCD", "II": "EFG", "III": ""}
 
 
@@ -70,6 +72,13 @@ def covers(area: Area, marking: Marking, rules: RuleSet) -> Answer:
     return min(answers, key=lambda answer: answer.verdict.rank)
 
 
+def fits_motor(marking: Marking) -> bool:
+    """Whether any of its marks is of a type that machines are built with: flameproof, increased safety, non-sparking,
+    pressurized, dust by its housing. Sparks within a few watts (i), casting (m), liquid and sand (o, q) are for others.
+    """
+    return any(name[0] in _OF_MACHINES for mark in marking.ex for name in mark.types)
+
+
 def _by_listing(area: Area, one: Listed, rules: RuleSet) -> Answer:
     """Equipment listed by class and division."""
     if area.status == "zone":
@@ -79,6 +88,8 @@ def _by_listing(area: Area, one: Listed, rules: RuleSet) -> Answer:
         return breaks(f"Listed for class {one.hazard_class}; this is class {area.hazard_class}.", rule)
     if area.division == "1" and one.division == "2":
         return breaks("Listed for division 2 only; this is division 1.", rule)
+    if not one.groups and groups_of(area):
+        return lacks("Its listing names no group: read it again.", rule)
     missing = [group for group in groups_of(area) if group not in one.groups]
     if missing:
         return breaks(f"Its listing does not name group {', '.join(missing)}.", rule)
@@ -99,6 +110,8 @@ def _listing_in_zone(area: Area, one: Listed, rules: RuleSet) -> Answer:
         return breaks(f"A listing by division is not enough for zone {zone}.", rule)
     if one.division == "2" and zone in ("1", "21"):
         return breaks(f"Listed for division 2 only, which is not enough for zone {zone}.", rule)
+    if not one.groups and group in _AS_NEC:
+        return lacks("Its listing names no group: read it again.", rule)
     missing = [name for name in _AS_NEC.get(group, ()) if name not in one.groups]
     if missing:
         return breaks(
@@ -111,6 +124,10 @@ def _by_ex(area: Area, mark: ExMark, rules: RuleSet) -> Answer:
     """Equipment marked Ex or AEx."""
     if mark.condition == "U":
         return breaks("U: a component, not to be used by itself.", "IEC 60079-0:2017 29")
+    if mark.types and set(mark.types) <= _NOT_ELECTRICAL:
+        return breaks("Ex h protects what is not electrical: another marking is for what is.", "ISO 80079-36:2016")
+    if not mark.types:
+        return lacks("Its marking names no type of protection.", "IEC 60079-0:2017 29.4")
     found = _ex_in_division(area, mark) if area.status == "division" else _ex_in_zone(area, mark)
     if not found.verdict.usable:
         return found
@@ -131,8 +148,10 @@ def _ex_in_zone(area: Area, mark: ExMark) -> Answer:
         return breaks(f"{has} is for {'dust' if has[0] == 'D' else 'gas'}; this zone asks {asked}.", rule)
     if LEVELS.index(has) > LEVELS.index(asked):
         return breaks(f"{has} is not enough: {asked} is asked.", rule)
+    if not mark.group:
+        return lacks(f"Its marking names no group; {area.group} is asked.", rule)
     if not group_covers(mark.group, area.group or ""):
-        return breaks(f"Its group {mark.group or 'is not marked and'} does not cover {area.group}.", rule)
+        return breaks(f"Its group {mark.group} does not cover {area.group}.", rule)
     return meets(f"{has} and {mark.group} cover {asked} and {area.group}.", rule)
 
 
@@ -158,6 +177,8 @@ def _ex_in_division(area: Area, mark: ExMark) -> Answer:
         )
     asked = [_AS_IEC[group] for group in groups_of(area)] or ["IIIA"]
     missing = [group for group in asked if not group_covers(mark.group, group)]
+    if not mark.group:
+        return lacks(f"Its marking names no group; {', '.join(asked)} is asked.", rule)
     if missing:
-        return breaks(f"Its group {mark.group or 'is not marked and'} does not cover {', '.join(missing)}.", rule)
+        return breaks(f"Its group {mark.group} does not cover {', '.join(missing)}.", rule)
     return meets(f"Zone equipment, {has} and {mark.group}, allowed here.", rule)

@@ -198,7 +198,7 @@ def _of_marking(circuit: Circuit, key: str, marking: Marking, used: Used, rules:
     """What a device's own marking asks beside, in a classified area."""
     checks: list[Check] = []
     if key == "motor" and increased_safety(marking):
-        checks += safety_checks(circuit, used)
+        checks += safety_checks(circuit, used, marking)
     if key == "motor" and circuit.from_drive:
         checks.append(_drive_duty(circuit, rules))
     if any(mark.condition == "X" for mark in marking.ex):

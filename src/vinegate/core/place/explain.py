@@ -94,7 +94,7 @@ def _ex(mark: ExMark) -> list[Part]:
     for one in mark.types:
         row = load("protection_type").find(type=one)
         assert row is not None
-        found.append((one, row["meaning"], f"IEC {row['part']}"))
+        found.append((one, row["meaning"], row["part"] if " " in row["part"] else f"IEC {row['part']}"))
     if mark.associated:
         found.append(
             (

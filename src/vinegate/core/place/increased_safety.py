@@ -7,7 +7,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import breaks, lacks, meets, ruled
+from vinegate.core.grade import breaks, lacks, meets, on_site, ruled
 from vinegate.core.numbers import write
 from vinegate.core.place.checks import Check
 from vinegate.core.place.listing import Marking
@@ -26,8 +26,17 @@ def increased_safety(marking: Marking) -> bool:
     return any(one in _TYPES for mark in marking.ex for one in mark.types if not mark.dust)
 
 
-def safety_checks(circuit: Circuit, used: Used) -> list[Check]:
+def _of_its_box(circuit: Circuit, marking: Marking) -> bool:
+    """Behind `d` or `p` it is its terminal box's, as long as no t_E says that it is the winding's."""
+    mixed = [mark.types for mark in marking.ex if any(one in _TYPES for one in mark.types)]
+    return circuit.place.te_s is None and all(types[0][0] in "dp" for types in mixed)
+
+
+def safety_checks(circuit: Circuit, used: Used, marking: Marking) -> list[Check]:
     """The relay trips a stalled motor within t_E, from cold, at I_A/I_N; nothing heats it in ways not certified."""
+    if _of_its_box(circuit, marking):
+        text = "Taken for its terminal box's, as another type stands before it. A winding so protected has t_E stamped."
+        return [Check.of(_NAME, on_site(text, "IEC 60079-0:2017 29.4; IEC 60079-7:2015 9.1"))]
     return [_trips_in_time(circuit, used.trip), *_duty(circuit), *_starts(circuit, used), *_plugs(circuit, used)]
 
 

@@ -92,8 +92,28 @@ def _spelled(text: str) -> str:
     """Short forms written out, and what is stamped without blanks parted."""
     plain = _SHORT.sub(r"CLASS \1 DIV \2", text)
     plain = _RANGE.sub(lambda ends: " ".join(_letters(*ends.groups())), plain)
-    plain = re.sub(r"\b(AEx|EEx|Ex)(?=(?:[deopqmnt][a-cA]?){1,3}II)", r"\1 ", plain)
+    plain = re.sub(r"\b(AEx|EEx|Ex)(?=(?:[deopqmnti][a-cADR]?){1,3}(?:II|\s|\[))", r"\1 ", _lower(plain))
     return re.sub(r"(?<=[a-zA])(?=II[ABC]?\s*T\d)|(?<=II[ABC])(?=T\d)", " ", plain)
+
+
+def _lower(text: str) -> str:
+    """A plate in capitals alone: types of protection stand before the group, a level behind it.
+
+    >>> _lower("EEX DE IIC T4 GB"), _lower("EXD IIB T3"), _lower("EX NA II T3"), _lower("II 2G EX DB IIB+H2 T4 GB")
+    ('EEx de IIC T4 Gb', 'Exd IIB T3', 'Ex nA II T3', 'II 2G Ex db IIB+H2 T4 Gb')
+    """
+
+    def marked(found: re.Match[str]) -> str:
+        kind, types, rest = found.groups()
+        small = re.sub(r"\bn([acr])\b", lambda one: f"n{one[1].upper()}", types.lower())
+        return kind[:-1] + "x" + small + re.sub(r"\b([GD])([ABC])\b", lambda one: one[1] + one[2].lower(), rest)
+
+    return _CAPITALS.sub(marked, text)
+
+
+_CAPITALS: Final = re.compile(
+    r"\b(A?E?EX)((?:\s?(?:[DEMT][ABCD]?|N[ACR]?|I[ABC]|P[XYZ]?[BC]?|O[BC]?|Q|H))+)(?=\s*II)(.*)$"
+)
 
 
 def _letters(first: str, last: str) -> list[str]:
