@@ -9,14 +9,14 @@ from vinegate.core.tables import load
 
 EXPLOSION_PROOF: Final = ("XP", "TEXP")
 _WORDS: Final = (
-    ("XP", r"\bXP|EXPL\w*\W*PROOF|FLAME\W*PROOF"),
+    ("XP", r"\bXP|\bEX(P(L\w*)?)?\W*P(ROOF|F|R)\b|\bX\W?PROOF|EXPL\w*\W*PROOF|\bEPFC\b|\bEPNV\b|FLAME\W*PROOF"),
     ("TENV", r"\bTENV|NON\W*VENT"),
     ("TEAO", r"\bTEAO|AIR\W*OVER"),
     ("TEBC", r"\bTEBC|BLOWER"),
     ("TEFC", r"\bTEFC|TOT\w*\W*ENCL\w*\W*FAN"),
     ("WPII", r"\bWP\W*(II|2)\b|WEATHER\W*PROT\w*\W*(TYPE)?\W*(II|2)\b"),
     ("WPI", r"\bWP\W*(I|1)\b|WEATHER\W*PROT\w*\W*(TYPE)?\W*(I|1)\b"),
-    ("ODP", r"\b(ODP|DP|DRIP\W*PROOF)\b|OPEN\W*DRIP\W*PROOF"),
+    ("ODP", r"\b(ODP|ODPFV|DP|DPG|DPFG|ODG|DRIP\W*PROOF)\b|OPEN\W*DRIP\W*PROOF"),
 )
 
 
@@ -25,6 +25,10 @@ def enclosure_row(text: str | None) -> dict[str, str] | None:
 
     >>> [enclosure_code(text) for text in ("tefc", "T.E.F.C.", "TEFC-XP", "WP-2", "drip proof", "TE")]
     ['TEFC', 'TEFC', 'XP', 'WPII', 'ODP', '']
+    >>> {enclosure_code(text) for text in ("EXP PROOF", "EXP. PF.", "X-PROOF", "EPFC", "XPRF", "Expl. proof")}
+    {'XP'}
+    >>> [enclosure_code(text) for text in ("DPG", "ODPFV", "EXPORT", "EX PROFIBUS")]
+    ['ODP', 'ODP', '', '']
     """
     said = re.sub(r"(?<=\b[A-Z])\.(?=[A-Z]\b)|\.$", "", (text or "").strip().upper())
     table = load("motor_enclosure")
