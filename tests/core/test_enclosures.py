@@ -41,6 +41,9 @@ def area(**said):
         ({"dusty": "yes"}, "TENV", "IP44", PASSES),  # MG 1 1.26 takes a closed machine for dusty air
         ({"dusty": "yes"}, None, "IP44", FAILS),
         ({"dusty": "yes"}, None, "IP54", PASSES),
+        ({"dusty": "yes"}, "IP44", None, FAILS),  # its code where the enclosure stands
+        ({"water": "hose"}, "IP55", None, PASSES),
+        ({"water": "hose"}, "TEFC (IP 55)", None, PASSES),
         ({}, None, None, UNKNOWN),
         ({}, "TEAO", None, FAILS),
     ],

@@ -8,12 +8,12 @@ from vinegate.core.facts import Circuit
 from vinegate.core.grade import Answer, Kind, Verdict, breaks, depends, lacks, meets, on_site, ruled
 from vinegate.core.numbers import write
 from vinegate.core.place.covers import covers, fits_motor
-from vinegate.core.place.enclosure import ip_marks
 from vinegate.core.place.explain import cabinet_types
 from vinegate.core.place.facts import Area
 from vinegate.core.place.listing import Marking
 from vinegate.core.place.machine import in_gas_zone_2, totally_enclosed, without_listing
 from vinegate.core.place.temperature import Limit, coolest_needed, hottest_c, lowest, passes
+from vinegate.core.plate.enclosed import ip_marks
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load

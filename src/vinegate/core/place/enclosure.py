@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from typing import Final
 
 from vinegate.core.grade import Answer, Kind, breaks, depends, lacks, meets, on_site, ruled
 from vinegate.core.place.explain import cabinet_types
 from vinegate.core.place.facts import Area
-from vinegate.core.plate.enclosed import enclosure_row
+from vinegate.core.plate.enclosed import enclosure_row, ip_code, ip_marks
 from vinegate.core.rules import RuleSet
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
@@ -105,19 +104,6 @@ def ip_digits(text: str) -> tuple[int, int] | None:
     return next(iter(ip_marks(text)), None)
 
 
-def ip_marks(text: str | None) -> tuple[tuple[int, int], ...]:
-    """Every IP code of a marking: one for jets and one for immersion stand side by side (IEC 60529:2013 6.1).
-
-    >>> ip_marks("IP66/IP68"), ip_marks("IP 66/67"), ip_marks("IEC 60529")
-    (((6, 6), (6, 8)), ((6, 6), (6, 7)), ())
-    """
-    said = (text or "").upper()
-    if "IP" not in said:
-        return ()
-    found = re.findall(r"(?:\bIP\s?|/\s?)([0-6X])([0-9X])(?!\d)", said)
-    return tuple((0 if solids == "X" else int(solids), 0 if water == "X" else int(water)) for solids, water in found)
-
-
 def _by_ip(area: Area, text: str, rules: RuleSet, path: str) -> Answer:
     marks, wanted = ip_marks(text), ip_asked(area)
     if not marks:
@@ -151,10 +137,11 @@ def machine(area: Area, enclosure: str | None, ip: str | None, *, in_air_stream:
     row = enclosure_row(enclosure)
     if row is not None and row["code"] == "TEAO" and not in_air_stream:
         return breaks("Cooled by the air it drives: this load drives none over it.", "NEMA MG 1 1.26")
-    marks = ip_marks(ip)
+    said = ip_code(enclosure, ip)
+    marks = ip_marks(said)
     serves = any(ip_serves(one, ip_asked(area)) for one in marks)
     if serves or (marks and (row is None or area.water in ("splash", "hose", "under"))):
-        text = f"{ip} keeps out what is there." if serves else f"{ip} is not enough: {_as_ip(area)} is asked."
+        text = f"{said} keeps out what is there." if serves else f"{said} is not enough: {_as_ip(area)} is asked."
         if serves and area.corrosive == "yes":
             return on_site(f"{text} {_CORRODES}", "IEC 60034-5:2020")
         return ruled(serves, text, "IEC 60034-5:2020")

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Iterator
 from typing import Final
 
 from vinegate.core.grade import Gate, check, rule
 from vinegate.core.numbers import write
-from vinegate.core.plate.enclosed import cooling_code, enclosure_code, enclosure_row
+from vinegate.core.plate.enclosed import cooling_code, enclosure_code, enclosure_row, ip_code, ip_marks
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.insulation import AMBIENT_C, SERVICE_FACTOR_K, class_letter, rise_allowed_k
@@ -91,8 +90,9 @@ def _open_or_closed(plate: Plate) -> Iterator[tuple[str, bool]]:
     row = enclosure_row(plate.enclosure)
     if row is not None:
         yield f"{row['code']} is", row["open"] == "no"
-    if (digits := re.search(r"\bIP\s?([0-6])[0-9X]", (plate.protection or "").upper())) is not None:
-        yield f"{digits[0]} is", int(digits[1]) >= _CLOSED_DIGIT
+    code = ip_code(plate.enclosure, plate.protection)
+    if marks := ip_marks(code):
+        yield f"{code} is", marks[0][0] >= _CLOSED_DIGIT
     if (cooling := cooling_code(plate.cooling))[:3] in ("IC0", "IC4"):
         yield f"{cooling} is", cooling.startswith("IC4")
 

@@ -60,3 +60,29 @@ def cooling_code(text: str | None) -> str:
         return "IC411"
     short = re.search(r"\bIC\d{2,3}W?\b", said)
     return short[0] if short else ""
+
+
+def ip_marks(text: str | None) -> tuple[tuple[int, int], ...]:
+    """Every IP code of a marking: one for jets and one for immersion stand side by side (IEC 60529:2013 6.1).
+
+    >>> ip_marks("IP66/IP68"), ip_marks("IP 66/67"), ip_marks("IEC 60529")
+    (((6, 6), (6, 8)), ((6, 6), (6, 7)), ())
+    """
+    said = (text or "").upper()
+    if "IP" not in said:
+        return ()
+    found = re.findall(r"(?:\bIP\s?|/\s?)([0-6X])([0-9X])(?!\d)", said)
+    return tuple((0 if solids == "X" else int(solids), 0 if water == "X" else int(water)) for solids, water in found)
+
+
+def ip_code(enclosure: str | None, ip: str | None) -> str:
+    """A plate's IP code: in the field of its own, or where its enclosure stands; empty where neither says one.
+
+    >>> ip_code("TEFC", "IP55"), ip_code("TEFC (IP 54)", None), ip_code("ODP", None)
+    ('IP55', 'IP 54', '')
+    """
+    found = _IP.search((enclosure or "").upper())
+    return ip or (found[0] if found else "")
+
+
+_IP: Final = re.compile(r"\bIP\s?[0-6X][0-9X](?:\s?/\s?(?:IP\s?)?[0-6X][0-9X])?")

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.place.enclosure import ip_marks, ip_serves
-from vinegate.core.plate.enclosed import EXPLOSION_PROOF, enclosure_row
+from vinegate.core.place.enclosure import ip_serves
+from vinegate.core.plate.enclosed import EXPLOSION_PROOF, enclosure_row, ip_code, ip_marks
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.fixing import said_of
-from vinegate.core.replacement.pair import Machine, Pair
+from vinegate.core.replacement.pair import Pair
 from vinegate.core.tables import load
 
 _RESPECTS: Final = (("outdoor", "weather"), ("dusty", "dust"), ("washdown", "washing down"))
@@ -28,7 +28,7 @@ def enclosure(pair: Pair) -> Row | None:
     old, new = (enclosure_row(text) for text in (row.old, row.new))
     if old is not None and new is not None:
         return _named(pair, row, old, new)
-    codes = [_code(machine) for machine in (pair.old, pair.new)]
+    codes = [ip_code(machine.plate.enclosure, machine.plate.protection) for machine in (pair.old, pair.new)]
     coded = all(machine.plate.protection for machine in (pair.old, pair.new))
     if coded and (old is None or old["code"] not in EXPLOSION_PROOF) and not (row.old and row.new):
         return None
@@ -44,12 +44,6 @@ def enclosure(pair: Pair) -> Row | None:
     if ip_marks(codes[0]) and ip_marks(codes[1]):
         return _by_codes(row, ip_marks(codes[0]), ip_marks(codes[1]))
     return row.put(fits=Fits.UNKNOWN, text="", needs=("what an enclosure of that code bears",))
-
-
-def _code(machine: Machine) -> str:
-    """Its IP code, in the field of its own or where the enclosure stands."""
-    said = machine.plate.enclosure or ""
-    return machine.plate.protection or (said if ip_marks(said) else "")
 
 
 def _named(pair: Pair, row: Said, old: dict[str, str], new: dict[str, str]) -> Row:

@@ -12,7 +12,7 @@ def own_row(pair: Pair) -> Row | None:
     if not pair.new.odd:
         return None
     worst = min(pair.new.odd, key=lambda gate: gate.verdict is not Verdict.FAILS)
-    row = Said("own_plate", "The new plate itself", "", worst.name)
+    row = Said("own_plate", "The new plate itself", "", "")
     if worst.verdict is Verdict.FAILS:
         return row.put(fits=Fits.NOT, text=worst.sentence, source=worst.source, task=worst.remedy)
     label = worst.turns.label.partition(",")[0] if worst.turns is not None else worst.name.lower()
