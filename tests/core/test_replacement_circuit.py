@@ -383,6 +383,18 @@ def test_kinds_of_one_phase_break_away_in_their_order():
             assert found is (SAME if place == other else WITH if other > place else NOT), (old, new)
 
 
+@pytest.mark.parametrize(
+    ("breakaway", "fits"),
+    [("80 %", WITH), ("110 %", NOT), (None, NOT)],  # a split-phase motor gives 100 % at least, a tenth to spare
+)
+def test_a_weaker_kind_will_do_where_the_load_is_said_to_break_away_lightly(breakaway, fits):
+    plan, copied = COMPRESSOR
+    light = {"new_plate.kind": "split-phase", "new_plate.start_capacitor": None, "load.kind": "constant"}
+    found = plan(copied | light | {"load.power": "5 hp", "load.breakaway": breakaway})
+    assert row(found, "single").fits is fits
+    assert row(found, "start_capacitor").text == "A motor of its kind has none."
+
+
 def test_another_frequency_is_not_called_another_number_of_poles():
     plan, base = PUMP
 

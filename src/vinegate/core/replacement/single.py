@@ -6,6 +6,7 @@ import re
 from typing import Final
 
 from vinegate.core.plate.kind import Family, shown
+from vinegate.core.replacement.electric import rated_nm
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair
 
@@ -17,12 +18,18 @@ _STRENGTH: Final = {
     "capacitor-start-run": 3,
 }
 _TORQUE: Final = {
-    "split-phase": "100 to 175",
-    "capacitor-start": "200 to 400",
-    "capacitor-start-run": "200 to 450",
-    "permanent-split": "30 to 100",
-    "shaded-pole": "40 to 80",
+    "split-phase": (100, 175),
+    "capacitor-start": (200, 400),
+    "capacitor-start-run": (200, 450),
+    "permanent-split": (30, 100),
+    "shaded-pole": (40, 80),
 }
+_HAVE: Final = {
+    "start": ("capacitor-start", "capacitor-start-run"),
+    "run": ("permanent-split", "capacitor-start-run"),
+}
+_SPARE: Final = 1.1
+"""Of what a load asks at rest, as a start is asked to have torque to spare."""
 _PLATE: Final = "its own plate: capacitors are made for one kind of service"
 _SOURCE: Final = "breakaway usual by kind, of rated torque; NEMA MG 1:2021 12.32"
 
@@ -42,7 +49,11 @@ def _kind(pair: Pair) -> Row:
     first, second = _STRENGTH.get(old), _STRENGTH.get(new)
     if first is None or second is None:
         return row.put(fits=Fits.UNKNOWN, text="", needs=("its torque at rest",))
-    text = f"{_TORQUE[new]} % of rated torque at rest, for {_TORQUE[old]} %."
+    text = "{} to {} % of rated torque at rest, for {} to {} %.".format(*_TORQUE[new], *_TORQUE[old])
+    asked = _asked_pct(pair)
+    if second < first and asked is not None and asked * _SPARE <= _TORQUE[new][0]:
+        text += f" The load asks {asked:.0f} % of it at most."
+        return row.put(fits=Fits.WITH, text=text, source=_SOURCE, task="Try the heaviest start.")
     if second >= first:
         return row.put(
             fits=Fits.WITH,
@@ -53,12 +64,24 @@ def _kind(pair: Pair) -> Row:
     return row.put(fits=Fits.NOT, text=text, source=_SOURCE, task="A kind that breaks the load away.")
 
 
+def _asked_pct(pair: Pair) -> float | None:
+    """What the load asks at rest, of the new motor's rated torque; None where its breakaway is not given."""
+    rated = rated_nm(pair.new)
+    if pair.load is None or rated is None or not (pair.load.breakaway.given and pair.load.power.given):
+        return None
+    return pair.load.breakaway.high * pair.load_times * pair.load.torque_nm / rated
+
+
 def _capacitor(pair: Pair, which: str) -> Row | None:
     """A new motor has its own: an old one is not moved over."""
     old, new = (getattr(machine.plate, f"{which}_capacitor") or "" for machine in (pair.old, pair.new))
     if not old and not new:
         return None
+    kind = pair.new.plate.kind or ""
     row = Said(f"{which}_capacitor", f"{which.capitalize()} capacitor", old, new)
+    if not new and kind in _TORQUE and kind not in _HAVE[which]:
+        return row.put(fits=Fits.WITH, text="A motor of its kind has none.", source=_PLATE,
+                       task="The old one goes with the old motor.")  # fmt: skip
     if not new:
         return row.put(fits=Fits.UNKNOWN, text="", needs=(f"the new motor's {which} capacitor",))
     volts = [_volts(text) for text in (old, new)]
