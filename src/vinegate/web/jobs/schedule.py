@@ -53,6 +53,8 @@ class Row:
     stages: dict[str, list[str]]
     state: str = ""
     new_motor: str = ""
+    kept: str = ""
+    """The text that all but tag and state are of; empty while it is being planned."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -179,6 +181,7 @@ def row_for(circuit: Circuit, summary: dict[str, Any], state: str) -> Row:
         stages=summary["stages"],
         state=state,
         new_motor=summary.get("replacement", ""),
+        kept=circuit.summary or "",
     )
 
 

@@ -10,6 +10,7 @@ import os
 import time
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from queue import Empty, SimpleQueue
 from threading import Event, Lock, Semaphore, Thread
 from typing import Any, Final
@@ -29,13 +30,16 @@ _ON_THE_WAY_S: Final = 0.12
 _AHEAD: Final = 6
 """Circuits that a process may have waiting: never idle, and little left to it alone at the end."""
 _ON_PAPER_S, _LOOKS_S = 20.0, 0.1
+_REMEMBERED: Final = 1200
 BESIDE: Final = "plans beside the server"
 _log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rows:
-    """Each circuit of a job with its row; `planning` counts those that are being planned."""
+    """Each circuit of a job with its row, to be read only; `planning` counts those that are being planned, whose
+    circuits have no summary.
+    """
 
     rows: list[tuple[Circuit, dict[str, Any]]]
     planning: int = 0
@@ -62,8 +66,17 @@ def rows_of(access: Access, *, within_s: float | None = None) -> Rows:
     left = [one for one in stale if one.id not in found]
     if left:
         beside.plan(access, left)
-    rows = [(one, jobs.loads(found[one.id]) if one.id in found else _waiting(one)) for one in circuits]
+    rows = []
+    for one in circuits:
+        one.summary = found.get(one.id)
+        rows.append((one, _waiting(one) if one.summary is None else _read(one.summary)))
     return Rows(rows=rows, planning=len(left))
+
+
+@lru_cache(maxsize=_REMEMBERED)
+def _read(summary: str) -> dict[str, Any]:
+    """Read once while it stays the same: whoever asks has the same one, to be read only."""
+    return jobs.loads(summary)
 
 
 def _waiting(circuit: Circuit) -> dict[str, Any]:

@@ -23,6 +23,7 @@ from vinegate.store.jobs import Access
 from vinegate.store.models import Circuit, Role
 from vinegate.web.form import Labels
 from vinegate.web.jobs.hazard import hazards
+from vinegate.web.jobs.row_html import How, row_html
 from vinegate.web.jobs.schedule import COLUMNS, FURTHER, Asked, guarded, schedule
 from vinegate.web.jobs.summaries import rows_of
 from vinegate.web.paging import asked_page, paged
@@ -105,14 +106,20 @@ def _schedule_page(access: Access, error: str = "", typed: str = "") -> str:
     asked = Asked(**{one.name: request.args.get(one.name, "")[:_LONGEST_NAME] for one in fields(Asked)})
     table = schedule(access, sort=sort, asked=asked)
     chosen = _columns()
+    columns, further = ([one for one in some if one[0] in chosen] for some in (COLUMNS, FURTHER))
+    how = How(
+        columns=tuple(key for key, *_ in columns), further=tuple(key for key, *_ in further),
+        here=url_for("jobs.show", job_id=access.job.id), may_edit=access.may_edit,
+    )  # fmt: skip
     return render_template(
         "jobs/schedule.html",
         access=access,
+        row_html=lambda row: row_html(row, how),
         table=table,
         paged=paged(table.rows, asked_page()),
         planning=table.planning,
-        columns=[one for one in COLUMNS if one[0] in chosen],
-        further=[one for one in FURTHER if one[0] in chosen],
+        columns=columns,
+        further=further,
         every=(*COLUMNS, *FURTHER),
         chosen=chosen,
         sort=sort,
