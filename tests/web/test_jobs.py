@@ -230,3 +230,20 @@ def test_what_goes_on_paper_waits_until_every_row_is_planned(app, job, sign_in, 
     assert ines.get(f"/jobs/{job}/schedule.pdf").data == b"%PDF"
     assert "being planned" not in pages[0].lower()
     assert pages[0].count('<th scope="row">W-') == 6
+
+
+def test_a_row_that_was_written_for_one_is_not_another_persons_nor_of_other_columns(sign_in, world):
+    """Rows are remembered: the designer's can be ticked, the viewer's cannot, and each has the columns they chose."""
+    at = f"/jobs/{world['id']}"
+    ines, tam = sign_in("ines"), sign_in("tam")
+
+    def row(who):
+        page = who.get(at).get_data(as_text=True)
+        return re.search(r"<tr class=\"(?:passes|check|fails|not-known)\">.*?</tr>", page, re.S)[0]
+
+    hers = row(ines)
+    assert "checkbox" in hers
+    assert "checkbox" not in row(tam)
+    tam.post(f"{at}/columns", {"column": ["power"]}, form_at=at)
+    assert row(tam).count("<td") < hers.count("<td")
+    assert row(ines) == hers
