@@ -131,5 +131,5 @@ def test_what_a_new_plate_cannot_mean_is_told_with_what_is_to_be_read_again():
     odd = {"new_plate.power": "50 hp", "new_plate.full_load_current": "124/62", "new_plate.efficiency": "89 %"}
     told = found(PUMP, odd | {"new_plate.power_factor": "0.8"}, "own_plate")
     assert told.fits is Fits.UNKNOWN
-    assert told.why.endswith("To be known: the new plate's full-load amperes read again.")
+    assert told.why.endswith("To be known: the new plate, read again.")
     assert f"{50 * 745.7 / (math.sqrt(3) * 460 * 62):.3f} from power, volts and amperes" in told.gates[0].sentence

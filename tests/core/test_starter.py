@@ -177,7 +177,7 @@ def test_neither_direction_comes_in_onto_what_hangs_in_behind_it(way, hangs):
 
 def test_a_soft_stop_is_not_said_to_be_drawn_where_a_direction_cuts_its_line():
     wishes = Wishes(softly_s=6.0, reverses=True)
-    assert any(one.startswith("A soft stop") for one in left_out(wishes, drawn_to("soft-starter", wishes)))
+    assert any(one.name == "A soft stop" for one in left_out(wishes, drawn_to("soft-starter", wishes)))
     assert not left_out(Wishes(softly_s=6.0), drawn_to("soft-starter", Wishes(softly_s=6.0)))
 
 
@@ -185,7 +185,7 @@ def test_an_outage_is_not_ridden_by_what_follows_another():
     """An outage and a stop of the other look alike to it."""
     for follows in (False, True):
         wishes = Wishes(ride_s=2.0, follows=follows)
-        named = [one for one in left_out(wishes, drawn_to("full-voltage", wishes)) if "ride" in one]
+        named = [one for one in left_out(wishes, drawn_to("full-voltage", wishes)) if "ride" in one.name]
         assert bool(named) is follows
 
 

@@ -15,22 +15,23 @@ class Family(StrEnum):
     DC = "dc"
 
 
-# Key, shown, family. The first is what a plate is taken to be that does not say.
+# Key, its own word, family. The first is what a plate is taken to be that does not say.
 _KINDS: Final = (
     ("cage", "three-phase cage", Family.CAGE),
     ("wound", "three-phase wound rotor", Family.WOUND),
-    ("split-phase", "single-phase, split-phase", Family.SINGLE),
-    ("capacitor-start", "single-phase, capacitor start", Family.SINGLE),
-    ("capacitor-start-run", "single-phase, capacitor start and run", Family.SINGLE),
-    ("permanent-split", "single-phase, permanent split capacitor", Family.SINGLE),
-    ("shaded-pole", "single-phase, shaded pole", Family.SINGLE),
-    ("universal", "single-phase, universal", Family.SINGLE),
-    ("dc-shunt", "DC, shunt", Family.DC),
-    ("dc-series", "DC, series", Family.DC),
-    ("dc-compound", "DC, compound", Family.DC),
-    ("dc-permanent", "DC, permanent magnet", Family.DC),
+    ("split-phase", "split-phase", Family.SINGLE),
+    ("capacitor-start", "capacitor start", Family.SINGLE),
+    ("capacitor-start-run", "capacitor start and run", Family.SINGLE),
+    ("permanent-split", "permanent split capacitor", Family.SINGLE),
+    ("shaded-pole", "shaded pole", Family.SINGLE),
+    ("universal", "universal", Family.SINGLE),
+    ("dc-shunt", "shunt", Family.DC),
+    ("dc-series", "series", Family.DC),
+    ("dc-compound", "compound", Family.DC),
+    ("dc-permanent", "permanent magnet", Family.DC),
 )
-KINDS: Final = tuple((key, shown) for key, shown, _ in _KINDS)
+_BEFORE: Final = {Family.SINGLE: "single-phase, ", Family.DC: "DC, "}
+KINDS: Final = tuple((key, _BEFORE.get(family, "") + word) for key, word, family in _KINDS)
 KINDS_ALSO: Final[dict[str, str | tuple[str, ...]]] = {
     **dict.fromkeys(
         (
@@ -47,9 +48,9 @@ KINDS_ALSO: Final[dict[str, str | tuple[str, ...]]] = {
         "cage",
     ),
     **dict.fromkeys(("wound rotor", "slip-ring", "slip rings"), "wound"),
-    **{shown.partition(", ")[2]: key for key, shown, family in _KINDS if family is Family.SINGLE},
-    **{f"{shown.partition(', ')[2]} DC": key for key, shown, family in _KINDS if family is Family.DC},
-    **{f"DC {shown.partition(', ')[2]}": key for key, shown, family in _KINDS if family is Family.DC},
+    **{word: key for key, word, family in _KINDS if family is Family.SINGLE},
+    **{f"{word} DC": key for key, word, family in _KINDS if family is Family.DC},
+    **{f"DC {word}": key for key, word, family in _KINDS if family is Family.DC},
     **dict.fromkeys(("shunt", "shunt wound"), "dc-shunt"),
     "series wound": "dc-series",
     **dict.fromkeys(("compound", "compound wound"), "dc-compound"),
@@ -63,6 +64,7 @@ KINDS_ALSO: Final[dict[str, str | tuple[str, ...]]] = {
 """Other names that people write."""
 _FAMILY: Final = {key: family for key, _, family in _KINDS}
 _SHOWN: Final = dict(KINDS)
+_WORD: Final = {key: word for key, word, _ in _KINDS}
 
 # Families with a rotating field of their own: poles, synchronous speed and slip mean something.
 INDUCTION: Final = (Family.CAGE, Family.WOUND, Family.SINGLE)
@@ -78,6 +80,11 @@ def family_of(kind: str | None) -> Family:
 def shown(kind: str | None) -> str:
     """The kind in words."""
     return _SHOWN[kind or "cage"]
+
+
+def word(kind: str) -> str:
+    """The kind's own word, without that of its family."""
+    return _WORD[kind]
 
 
 def has_poles(kind: str | None) -> bool:

@@ -147,16 +147,16 @@ def rated_at(job: Job, key: str) -> Rated | None:
         standby = job.on_standby
         va = job.standby.generator_power_va if standby else job.supply.transformer_power_va
         count = 1 if standby else job.supply.transformers or 1
-        name, path = (
-            ("the generator", "standby.generator_power") if standby else ("the transformer", "supply.transformer_power")
-        )
+        label = "generator" if standby else "transformer"
+        name, path = f"the {label}", "standby.generator_power" if standby else "supply.transformer_power"
     else:
         board = job.board(key)
         va = board.transformer_power_va if board is not None else None
+        label = "transformer"
         name, path = f"{board_name(job, key)}'s transformer", f"{key}.transformer_power"
     if va is None:
         return None
-    each = point(va / 1000, path=path, label=path.partition(".")[2].partition("_")[0], unit="kVA")
+    each = point(va / 1000, path=path, label=label, unit="kVA")
     return Rated(name=name, each=each, count=count, beside=other_va(job, key) / 1000)
 
 

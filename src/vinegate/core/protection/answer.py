@@ -22,7 +22,7 @@ def protection_answer(found: Protected) -> tuple[Piece, ...]:
     if device.chosen == "–" and over.chosen == "–":
         lacks = dict.fromkeys(need for row in (device, over, runs) for gate in row.gates for need in gate.needs)
         return (Piece(f"Nothing can be sized yet: give {', '.join(lacks) or 'the plate'}."),)
-    kind = device.name.partition(": ")[2] or "short-circuit device"
+    kind = device.kind or "short-circuit device"
     pieces = [Piece(device.chosen, strong=True), Piece(f" {kind}, overload of class {found.overload.trip} at ")]
     pieces += [Piece(over.chosen, strong=True), *_conductors(runs), Piece(".")]
     gates = [gate for row in found.devices for gate in row.gates]

@@ -193,3 +193,5 @@ class Device:
     gates: tuple[Gate, ...]
     path: str = ""
     take: str = ""
+    kind: str = ""
+    """Of a short-circuit device, what it is called."""

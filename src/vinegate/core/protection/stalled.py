@@ -21,7 +21,8 @@ _QUICKEST: Final = "10"
 _SURER: Final = "20"
 _LONG_S: Final = 3600.0
 _HANGS_PCT: Final = 1e6
-_REMEDY: Final = "Get the machine's safe stall time; a quicker class, or thermistors that trip a stall."
+_REMEDY: Final = "A quicker class, or thermistors that trip a stall."
+_ASK: Final = "Get the machine's safe stall time; a quicker class, or thermistors that trip a stall."
 
 
 def heat_pct(need: Need, name: str, setting_a: float, longer: float = 1.0) -> float | None:
@@ -150,7 +151,7 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
         key, title, at, stall.value, sentence=text, unit="s", rests=(stall, current, relay),
         source="IEC 60947-4-1:2018 table 3; IEEE 620:1996",
         room=lambda bears, amps, slow: bears - heats(amps, slow),
-        remedy=_REMEDY if not stall.given else _REMEDY.partition("; ")[2].capitalize(),
+        remedy=_REMEDY if stall.given else _ASK,
     )  # fmt: skip
     return (gate if gate.verdict is Verdict.PASSES else _or_by_another(need, gate, text),)
 

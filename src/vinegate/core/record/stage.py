@@ -185,7 +185,7 @@ def _said(forms: Forms, gates: list[Gate], figures: tuple[Figure, ...], runs: Se
         yield Piece(f", plan {write(runs.amps, 3)} A. " if runs is not None else ". ")
     took = next((gate for gate in gates if gate.key == "record.start_time"), None)
     if took is not None and forms.start.time_s is not None:
-        yield Piece(f"It took {took.sentence.partition(' Not run')[0]} ")
+        yield Piece(f"It took {took.sentence} ")
     at_40 = next((figure for figure in figures if figure.key == "record.r40"), None)
     if at_40 is not None:
         over = "over " if isinstance(forms.insulation.r1_ohm, AtLeast) else ""

@@ -15,5 +15,4 @@ def own_row(pair: Pair) -> Row | None:
     row = Said("own_plate", "The new plate itself", "", "")
     if worst.verdict is Verdict.FAILS:
         return row.put(fits=Fits.NOT, text=worst.sentence, source=worst.source, task=worst.remedy)
-    label = worst.turns.label.partition(",")[0] if worst.turns is not None else worst.name.lower()
-    return row.put(fits=Fits.UNKNOWN, text=worst.sentence, needs=(f"the new plate's {label} read again",))
+    return row.put(fits=Fits.UNKNOWN, text=worst.sentence, needs=("the new plate, read again",))

@@ -6,7 +6,7 @@ from typing import Final
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, confirm, rule
-from vinegate.core.plate.kind import shown
+from vinegate.core.plate.kind import word
 from vinegate.core.plate.rotation import one_way
 
 _SOURCE: Final = "IEC 60034-8:2007; NEMA MG 1:2021 2.24"
@@ -29,7 +29,7 @@ def both_ways(circuit: Circuit) -> tuple[Gate, ...]:
     found = []
     if kind in _SWITCHED:
         text = (
-            f"A {shown(kind).partition(', ')[2]} motor reverses by its start winding, whose leads are brought out "
+            f"A {word(kind)} motor reverses by its start winding, whose leads are brought out "
             "apart, and only from near rest: while it turns that winding is off, and it runs on as before."
         )
         found.append(confirm("start.reverses", "Turns both ways", False, text, _SINGLE))

@@ -13,6 +13,7 @@ from vinegate.core.starter.logic import Circuit
 from vinegate.core.starter.merge import WALKED
 from vinegate.core.starter.proof import Proof
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race
+from vinegate.core.starter.wishes import LeftOut
 
 _TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
 _IN_TURN: Final = "three wires; the job's restart order"
@@ -35,7 +36,7 @@ class Proved(Protocol):
 
 
 def gates_of(
-    circuit: Facts, facts: Starter, drawn: Proved, lacks: tuple[str, ...], suits_s: float | None,
+    circuit: Facts, facts: Starter, drawn: Proved, lacks: tuple[LeftOut, ...], suits_s: float | None,
     *, star: bool,
 ) -> list[Gate]:  # fmt: skip
     """Proof, races, timer, what is wished, a restart by itself; `star` is whether its windings begin in one."""
@@ -108,10 +109,10 @@ def _ends_gate_of_hoist(facts: Starter) -> Gate:
     return rule(key, name, facts.limits == "yes", text, source, remedy="A limit switch in its lifting direction.")
 
 
-def _wished_gate(facts: Starter, lacks: tuple[str, ...]) -> Gate:
+def _wished_gate(facts: Starter, lacks: tuple[LeftOut, ...]) -> Gate:
     """What is asked and not drawn here stands on a drawing of its own, or nowhere."""
     key, name = "starter.wished", "All that is wished is drawn"
-    listed = ", ".join(one.partition(":")[0].lower() for one in lacks)
+    listed = ", ".join(one.name.lower() for one in lacks)
     if facts.elsewhere == "yes":
         text = f"Not here: {listed}. On a drawing of its own, as stated: its interlocks tried with this one's."
         return confirm(key, name, False, text, _PROOF)

@@ -41,7 +41,7 @@ from vinegate.core.starter.tags import named_by, renamed
 from vinegate.core.starter.timing import Race, races_of
 from vinegate.core.starter.trunk import without
 from vinegate.core.starter.wires import Wiring, wired
-from vinegate.core.starter.wishes import left_out
+from vinegate.core.starter.wishes import LeftOut, left_out
 from vinegate.core.stop.softly import softly
 from vinegate.core.stop.stage import STOP, Stopping
 from vinegate.core.stop.ways import ALONE
@@ -143,11 +143,11 @@ def _drawable(work: Work, study: StartStudy) -> bool:
     return study.chosen in BY_WAY and known and suits
 
 
-def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | None) -> None:
+def _judged(work: Work, drawn: Drawn, lacks: tuple[LeftOut, ...], used: MethodRow | None) -> None:
     """The gates of what is drawn and of its coils, or what its coils lack."""
     sheet, facts = work.sheet(KEY), work.circuit.of(KEY, Starter)
     study, rated = work.found(START), work.found(PLATE).rated
-    sheet.notes += [f"{one}." for one in lacks]
+    sheet.notes += [f"{one.name}: {one.why}." for one in lacks]
     pull, held = facts.coil_pull_va, facts.coil_hold_va
     sheet.gates += ordered(
         "starter.coil_va", "Coil pulling in and held", held, pull, unit="VA", source="an open magnet takes more",
@@ -172,9 +172,15 @@ def _judged(work: Work, drawn: Drawn, lacks: tuple[str, ...], used: MethodRow | 
         sheet.gates.append(unknown("starter.coil_volts", "Coils pull in at the lowest volts", missing))
 
 
+_STOPS_DRAWN: Final = (
+    "it is drawn with buttons and no selector; plugging across the line; direct current across the line, and one way "
+    "round otherwise, but for part winding and a wound rotor"
+)
+
+
 def _circuit(
     work: Work, facts: Starter, study: StartStudy, used: MethodRow | None, line_a: float | None, steps: int
-) -> tuple[Circuit, tuple[str, ...], bool]:
+) -> tuple[Circuit, tuple[LeftOut, ...], bool]:
     """The circuit as wished, what is wished and not in it, and whether its tags are the job's letters."""
     stopping = work.found(STOP)
     lines, line = 3 if bridge_of(work.job, work.circuit).three else 2, fed(work.job, work.circuit)
@@ -192,11 +198,7 @@ def _circuit(
     if facts.bridged:
         circuit = without(circuit, facts.bridged)
     if stopping is not None and braked_here(stopping.chosen) and stopping.chosen not in circuit.grants:
-        lacks = (
-            *lacks,
-            "Its way to stop: it is drawn with buttons and no selector; plugging across the line; direct current across"
-            " the line, and one way round otherwise, but for part winding and a wound rotor",
-        )
+        lacks = (*lacks, LeftOut("Its way to stop", _STOPS_DRAWN))
     return circuit, lacks, bool(names)
 
 

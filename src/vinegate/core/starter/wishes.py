@@ -271,16 +271,25 @@ _OTHERWISE: Final = {
 }
 
 
-def left_out(wishes: Wishes, circuit: Circuit) -> tuple[str, ...]:
-    """What was wished and is not in the drawing, with its reason behind a colon."""
+@dataclass(frozen=True, slots=True)
+class LeftOut:
+    """What was wished and is not in the drawing, and why."""
+
+    name: str
+    why: str
+
+
+def left_out(wishes: Wishes, circuit: Circuit) -> tuple[LeftOut, ...]:
+    """What this circuit does not grant of what was wished."""
     asked = [one for one in _REASONS if getattr(wishes, one[0]) and one[0] not in circuit.grants]
-    found = [f"{name}: {_OTHERWISE.get((circuit.key, key), why)}" for key, name, why in asked]
+    found = [LeftOut(name, _OTHERWISE.get((circuit.key, key), why)) for key, name, why in asked]
     if wishes.opened and "closed" in circuit.grants:
-        found.append("An open transition: with an autotransformer the closed one is drawn")
+        found.append(LeftOut("An open transition", "with an autotransformer the closed one is drawn"))
     if wishes.no_bypass and "bypass" in circuit.grants:
-        found.append("A soft starter without by-pass: it is drawn with one, which carries the motor once it runs")
+        why = "it is drawn with one, which carries the motor once it runs"
+        found.append(LeftOut("A soft starter without by-pass", why))
     if wishes.two_wire and wishes.stations > 1:
-        found.append("Further stations: they are drawn with buttons; a held contact is one")
+        found.append(LeftOut("Further stations", "they are drawn with buttons; a held contact is one"))
     return tuple(found)
 
 

@@ -81,17 +81,10 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         coordination_gate(need, "IEC 60947-4-1:2018 8.2.5.1; the maker's tested combination"),
     )
     return Device(
-        key="device",
-        name=f"Short circuit: {_NAMES[kind]}",
-        current=flows,
-        rule=rule,
-        asked=f"≥ {write(least.value)} A",
-        advised=f"{advised:g} A",
-        chosen=f"{rating:g} A",
-        gates=gates,
-        path="protection.rating",
-        take="" if rating == advised else f"{advised:g} A",
-    ), band
+        key="device", name=f"Short circuit: {_NAMES[kind]}", kind=_NAMES[kind], current=flows, rule=rule,
+        asked=f"≥ {write(least.value)} A", advised=f"{advised:g} A", chosen=f"{rating:g} A", gates=gates,
+        path="protection.rating", take="" if rating == advised else f"{advised:g} A",
+    ), band  # fmt: skip
 
 
 def _band(need: Need, kind: str, rating: float) -> Band | None:
@@ -171,16 +164,16 @@ def starter(sheet: Sheet, need: Need) -> Device:
         return nothing("starter", "Contactor", rule, lacks_current(sheet, need, "rated current"))
     jogs, direct = need.circuit.protection.jogging == "yes", need.motor == "dc"
     category = ("DC-5" if jogs else "DC-3") if direct else ("AC-4" if jogs else "AC-3")
-    shares = _SHARES.get(need.way.windings, (("line", 100.0, "k_1"),))
+    shares = _SHARES.get(need.way.windings, (("line", "", 100.0, "k_1"),))
     asked = []
-    for number, (name, share, symbol) in enumerate(shares, start=1):
+    for number, (name, _, share, symbol) in enumerate(shares, start=1):
         each = f"Contactor, {name}"
         percent = table(sheet, f"contactor_pct_{number}", each, symbol, share, "%", _share_source(need))
         asked.append(sheet.percent(f"contactor_{number}", f"{each}, at least", f"I_k{number}", percent, plate))
     advised = next_up(asked[0].value, ratings_in("iec"))
     entered = need.circuit.protection.contactor_a
     rating = entered or advised
-    listed = ", ".join(f"{name} {write(figure.value, 3)} A" for (name, *_), figure in zip(shares, asked, strict=True))
+    listed, brief = (_listed_shares(shares, asked, name) for name in (0, 1))
     volts = need.rated.volts.value if need.rated.volts else _USUAL_V
     at = f" at {write(volts)} V" if volts > _SAME_V else ""
     text = f"{'' if entered else 'As advised: '}{rating:g} A in {category}{at}; asked: {listed}."
@@ -195,7 +188,7 @@ def starter(sheet: Sheet, need: Need) -> Device:
         name=f"Contactor, {category}",
         current=plate,
         rule=f"{rule}: {_share_source(need)}",
-        asked=f"≥ {listed.removeprefix('line ').replace('and delta ', '')}",
+        asked=f"≥ {brief}",
         advised=f"{advised:g} A",
         chosen=f"{rating:g} A",
         gates=gates,
@@ -204,9 +197,18 @@ def starter(sheet: Sheet, need: Need) -> Device:
     )
 
 
-_SHARES: Final = {
-    Windings.WYE: (("line and delta", 58.0, "k_1"), ("star", 33.0, "k_2")),
-    Windings.HALF: (("each half", 50.0, "k_1"),),
+_Share = tuple[str, str, float, str]
+
+
+def _listed_shares(shares: Sequence[_Share], asked: Sequence[Figure], name: int) -> str:
+    """Amperes of each by its name, or by its short one: none where there is nothing to tell apart."""
+    amps = [f"{write(figure.value, 3)} A" for figure in asked]
+    return ", ".join(f"{one[name]} {each}".strip() for one, each in zip(shares, amps, strict=True))
+
+
+_SHARES: Final[dict[Windings, tuple[_Share, ...]]] = {
+    Windings.WYE: (("line and delta", "", 58.0, "k_1"), ("star", "star", 33.0, "k_2")),
+    Windings.HALF: (("each half", "each half", 50.0, "k_1"),),
 }
 _USUAL_V: Final = 400.0
 _SAME_V: Final = 440.0

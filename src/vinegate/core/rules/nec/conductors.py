@@ -6,21 +6,19 @@ from typing import Final
 
 from vinegate.core.grade import Gate, at_least, over, rule, unknown
 from vinegate.core.numbers import write
-from vinegate.core.plate.duty import read_duty
 from vinegate.core.plate.kind import Family
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, standard_ratings
 from vinegate.core.protection.sizing import lacks_current, nothing, table
 from vinegate.core.records import dataclass, replace
+from vinegate.core.rules.nec.asked_of_run import RULE, asked_of_run, rated_for
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
-_RULE: Final = "NFPA 70:2023 430.22"
-_LONGEST_MIN: Final = 60.0
 _LEAST_IN_PARALLEL: Final = "1/0 AWG"
 _TERMINALS_BY_LETTER: Final = ("B", "C", "D")
 
@@ -129,17 +127,13 @@ def _terminals(need: Need) -> tuple[int, str]:
     return _UNMARKED, "NFPA 70:2023 110.14(C)(1)(a): up to 100 A, not marked otherwise"
 
 
-_INTO_DRIVE: Final = 125.0
-_FULL_WAVE: Final = 150.0  # 430.22(A)(2): between a full-wave single-phase rectifier and the motor
-
-
 def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     """430.22: at least 125 % of the table's current; other duties by 430.22(E), of the plate's."""
     del overload_a
     wiring = need.circuit.wiring
     if need.sizing is None or (need.plate is None and wiring.duty is not None):
-        return nothing("conductors", "Conductors", _RULE, lacks_current(sheet, need, "full-load amperes"))
-    asked, by_rule = _asked(sheet, need)
+        return nothing("conductors", "Conductors", RULE, lacks_current(sheet, need, "full-load amperes"))
+    asked, by_rule = asked_of_run(sheet, need)
     found = laid(sheet, need)
     if found is None:
         text = "The ambient is past what this insulation bears."
@@ -171,47 +165,6 @@ def conductors(sheet: Sheet, need: Need, overload_a: Figure | None) -> Device:
     )
 
 
-def _asked(sheet: Sheet, need: Need) -> tuple[Figure, str]:
-    """What sizes the run, and by which rule: a duty that is not continuous asks no less of what a drive takes, nor of
-    what a single-phase rectifier gives.
-    """
-    assert need.sizing
-    rectified = need.way.rectifies and need.fed_by_one
-    usual = (need.sizing, _FULL_WAVE, f"{_RULE}(A)(2)") if rectified else (need.sizing, 125.0, _RULE)
-    by_duty, given_in = _by_duty(need), need.circuit.protection.drive_input_a
-    if by_duty is not None and (not rectified or _times(*by_duty) > _times(*usual)):
-        usual, of = by_duty, "the plate's current"
-    else:
-        of = "the current that sizes them"
-    amps, share, by_rule = usual
-    if need.way.converts and given_in is not None and _INTO_DRIVE * given_in > _times(*usual):
-        amps = sheet.given("drive_input", "Drive's rated input", "I_in", given_in, "A")
-        share, of = _INTO_DRIVE, "the drive's input"
-        by_rule = f"{_RULE}(A)" if need.way.rectifies else _AHEAD
-    percent = table(sheet, "need_pct", f"Conductors, of {of}", "k_c", share, "%", by_rule.partition(",")[0])
-    return sheet.percent("need", "Conductors carry at least", "I_c", percent, amps), f"{by_rule}: {share:g} %"
-
-
-def _times(amps: Figure, share: float, _: str) -> float:
-    return amps.value * share
-
-
-def _by_duty(need: Need) -> tuple[Figure, float, str] | None:
-    """430.22(E): a share of the plates' amperes by the duty of the run and the motor's own time rating."""
-    duty, cells = need.circuit.wiring.duty, load("duty_nec")
-    row = cells.find(duty=duty) if duty else None
-    share = cells.number(row, _rated_for(need)) if row else None
-    return (need.stamped, share, f"{_RULE}(E), {duty} duty") if share is not None and need.stamped else None
-
-
-def _rated_for(need: Need) -> str:
-    """Column of the duty table: the motor's own time rating."""
-    duty = read_duty(need.circuit.plate.duty)
-    if duty is None or duty.kind != "S2" or duty.minutes is None or duty.minutes > _LONGEST_MIN:
-        return "continuous"
-    return "min_5" if duty.minutes <= 5 else "min_15" if duty.minutes <= 15 else "min_30_60"
-
-
 def _motor_side(sheet: Sheet, need: Need, found: Laid) -> None:
     """Conductors between starter and motor where they differ: 430.22(C) wye-start, (D) part-winding."""
     assert need.sizing
@@ -219,12 +172,12 @@ def _motor_side(sheet: Sheet, need: Need, found: Laid) -> None:
     if share is None:
         return
     clause = "(C)" if need.way.windings is Windings.WYE else "(D)"
-    percent = table(sheet, "motor_side_pct", "Between starter and motor", "k_w", share, "%", f"{_RULE}{clause}")
+    percent = table(sheet, "motor_side_pct", "Between starter and motor", "k_w", share, "%", f"{RULE}{clause}")
     asked = sheet.percent("motor_side", "Between starter and motor, each", "I_w", percent, need.sizing)
     size = found.least(asked.value)
     sheet.notes.append(
         f"Between starter and motor six conductors carry at least {asked.shown} each: {size or 'none tabulated'}, "
-        f"before the factor for six together where they share a raceway ({_RULE}{clause})."
+        f"before the factor for six together where they share a raceway ({RULE}{clause})."
     )
 
 
@@ -236,7 +189,7 @@ def _secondary(sheet: Sheet, need: Need, found: Laid) -> None:
     i_2 = sheet.given("rotor_current", "Rotor amperes", "I_2", amps, "A", provenance=Provenance.STAMPED)
     cells = load("duty_nec")
     row = cells.find(duty=duty) if duty else None
-    share = (cells.number(row, _rated_for(need)) if row else None) or 125.0
+    share = (cells.number(row, rated_for(need)) if row else None) or 125.0
     clause = f"NFPA 70:2023 430.23({'B' if row else 'A'})"
     percent = table(sheet, "secondary_pct", "Rotor conductors, of the rotor's current", "k_2", share, "%", clause)
     asked = sheet.percent("secondary", "Between slip rings and controller", "I_2c", percent, i_2)
@@ -296,7 +249,6 @@ def _uninsulated(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
 
 
 _UNMARKED: Final = 60
-_AHEAD: Final = "NFPA 70:2023 430.122(A)"
 _INSULATIONS: Final = ("75", "60", "90")
 
 
@@ -381,7 +333,7 @@ def _upsized(need: Need, tabulated: str, size: str) -> tuple[str, str]:
     silent = Sheet("wiring", "")
     found = laid(silent, need)
     known = found is not None and need.sizing is not None and need.plate is not None
-    least = found.least(_asked(silent, need)[0].value) if found and known else None
+    least = found.least(asked_of_run(silent, need)[0].value) if found and known else None
     if least is None:
         least = size
     if area_cmil(tabulated) > area_cmil(size) * (need.circuit.wiring.sets or 1):

@@ -75,17 +75,11 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
         *straight_rated(need, kind in ("inverse-time", "instantaneous"), "NFPA 70:2023 240.85, 430.83(E)"),
     )
     row = Device(
-        key="device",
-        name=f"Short circuit: {name}",
-        current=need.sizing,
+        key="device", name=f"Short circuit: {name}", kind=name, current=need.sizing,
         rule=f"{_RULE}: {usual.value:g} %, next standard size; most {most.value:g} %",
-        asked=f"≤ {usual_a:g} A",
-        advised=f"{advised:g} A",
-        chosen=f"{rating:g} A",
-        gates=gates,
-        path="protection.rating",
-        take="" if rating == advised else f"{advised:g} A",
-    )
+        asked=f"≤ {usual_a:g} A", advised=f"{advised:g} A", chosen=f"{rating:g} A", gates=gates,
+        path="protection.rating", take="" if rating == advised else f"{advised:g} A",
+    )  # fmt: skip
     return row, band
 
 
