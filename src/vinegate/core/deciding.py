@@ -8,7 +8,7 @@ from itertools import combinations
 from typing import Final
 
 from vinegate.core.records import replace
-from vinegate.core.turning import NOT_GIVEN, Room, Taken, Turn, Turns, best_room, ends_of, turning
+from vinegate.core.turning import NOT_GIVEN, Room, Taken, Turn, Turns, best_room, ends_of, may_pass, turning
 
 _ONE_SIDED: Final = 1.0
 _IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
@@ -87,7 +87,9 @@ def _jointly(room: Room, taken: Sequence[Taken]) -> Turns | None:
                 for others in combinations([other for other in open_ones if other != index], size):
                     held = {other: _held(room, taken, other, best=best) for other in others}
                     with_them = [held.get(place, one) for place, one in enumerate(taken)]
-                    good = turning(room, with_them, index, passing=True)
+                    good = None
+                    if may_pass(room, with_them, index):
+                        good = turning(room, with_them, index, passing=True, inside=True)
                     if good is not None and _may_be(taken[index], good[0]):
                         cost = _cost(taken[index], index, good, good)
                         found.append((cost, index, good, [held[other] for other in others]))

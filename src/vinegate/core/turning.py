@@ -158,15 +158,29 @@ def _finite(value: float) -> float:
     return -_BEYOND if math.isnan(value) else math.copysign(_MOST, value)
 
 
-def turning(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> Turn | None:
-    """The same where such a value can be typed for the fact; None where it cannot be."""
-    found, possible = _turned(room, taken, index, passing=passing), taken[index].possible
+def turning(
+    room: Room, taken: Sequence[Taken], index: int, *, passing: bool, inside: bool = False
+) -> Turn | None:  # fmt: skip
+    """The same where such a value can be typed for the fact; None where it cannot be. `inside` looks no further than a
+    stride past its band.
+    """
+    found, possible = _turned(room, taken, index, passing=passing, inside=inside), taken[index].possible
     if found is None or possible is None:
         return found
     return found if possible[0] <= found[0] <= possible[1] else None
 
 
-def _turned(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) -> Turn | None:
+def may_pass(room: Room, taken: Sequence[Taken], index: int) -> bool:
+    """Whether a fact of which more leaves more room, or less, surely passes at the better end of its band."""
+    one, ends = taken[index], ends_of(taken)
+    if not one.sense:
+        return True
+    low, high = one.at(one.high if one.sense > 0 else one.low)
+    ends[index] = (low, high) if high > low else (low,)
+    return worst_room(room, ends, taken) + SLACK >= 0
+
+
+def _turned(room: Room, taken: Sequence[Taken], index: int, *, passing: bool, inside: bool) -> Turn | None:
     """The value of one fact from which the gate surely passes (or fails), and the way it lies (+1 above, −1 below).
 
     The other facts stand at the end of their bands that is worst for it. None where no value does it.
@@ -191,6 +205,8 @@ def _turned(room: Room, taken: Sequence[Taken], index: int, *, passing: bool) ->
                 return _between(surely, (start, here), (far, there)), (-way if holds else way)
             continue
         for _ in range(_REACH):
+            if inside and not one.low <= before <= one.high:
+                break
             after = before * _STRIDE**way
             now = surely(after)
             if (now >= 0) != holds:
