@@ -57,6 +57,8 @@ class Figure:
     formula: str = ""
     substituted: str = ""
     note: str = ""
+    also: str = ""
+    """The same in the dialect's own unit, where its line is worked in another."""
 
     @property
     def soft(self) -> bool:

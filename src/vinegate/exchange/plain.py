@@ -32,7 +32,8 @@ def _stage(plan: Plan, stage: Stage) -> list[str]:
     lines += [_gate(gate) for gate in stage.gates if gate.kind is not Kind.CONFIRM]
     for figure in plan.lines(stage):
         chain = " = ".join(part for part in (figure.symbol, figure.formula, figure.substituted) if part)
-        lines.append(f"  {figure.name}: {chain} = {figure.shown}  ({figure.provenance}; {figure.source})")
+        also = f", {figure.also}" if figure.also else ""
+        lines.append(f"  {figure.name}: {chain} = {figure.shown}{also}  ({figure.provenance}; {figure.source})")
     lines += [f"  Note: {note}" for note in stage.notes]
     return [*lines, ""]
 

@@ -47,8 +47,8 @@ def of_plate_gate(machine: Machine, rated: Rated) -> Gate | None:
     if not _resolved(machine.circuit, speed, rated):
         return None
     text = (
-        f"At its rated torque it turns at {write(speed)} rpm and draws {write(amps, 3)} A; its plate says "
-        f"{write(rated.speed.value)} rpm and {write(rated.current.value, 3)} A."
+        f"At its rated torque it turns at {write(speed)} {rated.speed.unit} and draws {write(amps, 3)} A; its plate "
+        f"says {rated.speed.shown} and {write(rated.current.value, 3)} A."
     )
     times = _SLIP_OF_CURVE if machine.origin == "maker's curve" else _SLIP
     met = _near_speed(speed, rated, times) and 1 / _AMPS <= amps / rated.current.value <= _AMPS

@@ -8,6 +8,7 @@ from functools import cache, lru_cache
 from vinegate.core.grade import Gate
 from vinegate.core.records import replace
 from vinegate.core.rules.sets import RULE_SETS
+from vinegate.core.rules.us_units import also, beside
 from vinegate.core.sheet import Missing, Stage
 from vinegate.core.turning import Turns
 from vinegate.core.wording import spoken
@@ -23,18 +24,21 @@ def _papers(rules: str) -> tuple[re.Pattern[str], re.Pattern[str]]:
 
 
 @cache
-def _dialect(rules: str) -> str:
-    return RULE_SETS[rules].words.dialect
+def _dialect(rules: str) -> tuple[str, bool]:
+    found = RULE_SETS[rules]
+    return found.words.dialect, found.practice.us_units
 
 
 @lru_cache(maxsize=8192)
 def say(text: str, rules: str) -> str:
-    """A text in the rule set's words.
+    """A text in the rule set's words, and beside in its units.
 
-    >>> say("In wye it has a third of its locked-rotor torque.", "iec")
-    'In star it has a third of its starting torque.'
+    >>> say("In wye it has a third of its locked-rotor torque.", "iec"), say("81.3 N·m of brake", "nec")
+    ('In star it has a third of its starting torque.', '81.3 N·m (60 lb-ft) of brake')
     """
-    return spoken(text, _dialect(rules))
+    dialect, us_units = _dialect(rules)
+    found = spoken(text, dialect)
+    return beside(found) if us_units else found
 
 
 @lru_cache(maxsize=4096)
@@ -52,9 +56,10 @@ def cite(source: str, rules: str) -> str:
 def figure_in(figure: Figure, rules: str) -> Figure:
     """The figure itself where nothing of it is said otherwise."""
     name, source, note = say(figure.name, rules), cite(figure.source, rules), say(figure.note, rules)
-    if (name, source, note) == (figure.name, figure.source, figure.note):
+    beside_it = also(figure.value, figure.unit) if _dialect(rules)[1] else ""
+    if (name, source, note, beside_it) == (figure.name, figure.source, figure.note, figure.also):
         return figure
-    return replace(figure, name=name, source=source, note=note)
+    return replace(figure, name=name, source=source, note=note, also=beside_it)
 
 
 def gate_in(gate: Gate, rules: str, *, cited: bool = True) -> Gate:

@@ -24,9 +24,9 @@ from vinegate.core.working import Figure, Provenance
 _ESTIMATED = Provenance.ESTIMATED
 
 
-def put_sizes(sheet: Sheet, asked: Asked, load: Load, used: StopRow, way: Way) -> Figure:
-    """What turns, and the sizes of the way in use. Returns the inertia."""
-    j, n = _turning(sheet, asked, load)
+def put_sizes(sheet: Sheet, asked: Asked, load: Load, used: StopRow, way: Way, unit: str) -> Figure:
+    """What turns, and the sizes of the way in use; `unit` is the dialect's of speed. Returns the inertia."""
+    j, n = _turning(sheet, asked, load, unit)
     if used.turns is not None:
         _path(sheet, asked, used.turns)
     _brake(sheet, asked, used, way, j, n)
@@ -37,9 +37,9 @@ def _entered(value: object) -> Provenance:
     return Provenance.STATED if value is not None else Provenance.ASSUMED
 
 
-def _turning(sheet: Sheet, asked: Asked, load: Load) -> tuple[Figure, Figure]:
+def _turning(sheet: Sheet, asked: Asked, load: Load, unit: str) -> tuple[Figure, Figure]:
     n = sheet.given(
-        "speed", "Speed it stops from", "n", float(asked.heavy.omega[0]) * 30 / math.pi, "r/min",
+        "speed", "Speed it stops from", "n", float(asked.heavy.omega[0]) * 30 / math.pi, unit,
         provenance=Provenance.STAMPED, source="plate",
     )  # fmt: skip
     j = sheet.given(

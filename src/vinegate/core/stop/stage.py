@@ -97,7 +97,8 @@ def _sizes(work: Work, means: Asked, asked: Asked, used: StopRow) -> None:
     """All sizes on the sheet, those of ways that are not in use too, each a step: another way leaves them alone."""
     sheet, load, way = work.sheet, work.found(LOAD).asked, way_of(used.method)
     assert load is not None
-    j = work.step("stop: sizes", lambda: put_sizes(sheet("stop"), asked, load, used, way), means, used)
+    unit = work.rules.words.speed_unit
+    j = work.step("stop: sizes", lambda: put_sizes(sheet("stop"), asked, load, used, way, unit), means, used)
     if asked.phases == 3:
         work.step("stop: direct current", lambda: put_direct(sheet("stop"), asked), means)
         work.step("stop: a drive's", lambda: put_drive(sheet("stop"), asked), means)
