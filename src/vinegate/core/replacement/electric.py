@@ -43,7 +43,10 @@ def phases(pair: Pair) -> Row:
     return row.put(fits=Fits.NOT, text="It asks for another supply than there is.", source=_VOLTS)
 
 
-def hertz(pair: Pair) -> Row:
+def hertz(pair: Pair) -> Row | None:
+    """None of direct current: it has none."""
+    if {pair.old.plate.family, pair.new.plate.family} == {Family.DC}:
+        return None
     old, new = pair.old.plate.frequency_hz, pair.new.plate.frequency_hz
     texts = Said("hertz", "Frequency", f"{old:g} Hz" if old else "", f"{new:g} Hz" if new else "")
     if old is None or new is None:
@@ -86,6 +89,9 @@ def volts(pair: Pair) -> Row:
     if here.turns is not None:
         return row.put(fits=Fits.UNKNOWN, source=here.source, text=here.sentence, task=here.remedy,
                        needs=(here.turns.label,))  # fmt: skip
+    if pair.new.plate.family is Family.DC:
+        return row.put(fits=Fits.WITH, source=here.source, text=here.sentence,
+                       task=f"Its drive's armature volts, and their limit, set for {new.text} V.")  # fmt: skip
     supply = pair.supply.volts_v
     connection = new.nearest(supply / pair.new.rerated)[1]
     return row.put(
@@ -244,8 +250,10 @@ def service(pair: Pair) -> Row | None:
     )
 
 
-def at_rest(pair: Pair) -> Row:
-    """More at rest is a harder start for everything ahead of it."""
+def at_rest(pair: Pair) -> Row | None:
+    """More at rest is a harder start for everything ahead of it. None of direct current: its drive holds it."""
+    if {pair.old.plate.family, pair.new.plate.family} == {Family.DC}:
+        return None
     words = pair.rules.words
     name = f"{words.locked_rotor.capitalize()} current"
     old, new = (_rest(machine) for machine in (pair.old, pair.new))

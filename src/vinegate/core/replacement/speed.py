@@ -10,7 +10,9 @@ from vinegate.core.arrays import Array
 from vinegate.core.load import pump
 from vinegate.core.load.curve import shutoff_of, static_of
 from vinegate.core.numbers import write
+from vinegate.core.plate.kind import has_poles
 from vinegate.core.records import dataclass
+from vinegate.core.replacement.armature import by_plates
 from vinegate.core.replacement.electric import rated_nm, synchronous_rpm
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import RPM, Machine, Pair
@@ -107,6 +109,8 @@ def speed_row(pair: Pair, turns: Turns | None) -> Row:
     """By intersection: within 10 rpm the same; to 3 % with a look at flow and power; poles must agree."""
     speeds = [machine.rated.speed for machine in (pair.old, pair.new)]
     row = Said("speed", "Speed", speeds[0].shown if speeds[0] else "", speeds[1].shown if speeds[1] else "")
+    if not any(has_poles(machine.plate.kind) for machine in (pair.old, pair.new)):
+        return by_plates(pair, row)
     old, new = (synchronous_rpm(machine) for machine in (pair.old, pair.new))
     if speeds[0] is None or speeds[1] is None or old is None or new is None:
         return row.lacking("speed and frequency")

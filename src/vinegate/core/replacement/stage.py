@@ -8,6 +8,7 @@ from vinegate.core.machine.stage import MACHINE
 from vinegate.core.paper import PaperTable
 from vinegate.core.protection.capacitor import idles
 from vinegate.core.records import dataclass
+from vinegate.core.replacement.armature import armature_rows
 from vinegate.core.replacement.besides import beside_rows
 from vinegate.core.replacement.body import body_rows
 from vinegate.core.replacement.design import design_row
@@ -68,6 +69,7 @@ def _plan(work: Work) -> Compared | None:
         *electric[ahead:],
         *curves,
         *single_rows(pair),
+        *armature_rows(pair),
         *body_rows(pair),
         *beside_rows(pair, idles(found.machine, work.circuit.of("new_machine", NewMachine).no_load_current_a)),
         *((circuit,) if circuit is not None else ()),
