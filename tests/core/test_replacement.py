@@ -71,6 +71,9 @@ CASES = [
     (PUMP, {"new_plate.speed": "1780 rpm", "replacement.adjusted": "yes"}, "speed", WITH),
     (PUMP, {"new_plate.speed": "1160 rpm"}, "speed", WITH),
     (PUMP, {"new_plate.speed": None}, "speed", UNKNOWN),
+    (PUMP, {"starter.speeds": "separate"}, "both_speeds", UNKNOWN),
+    (PUMP, {"starter.speeds": "separate", "replacement.both_speeds": "yes"}, "both_speeds", WITH),
+    (PUMP, {"starter.speeds": "variable", "replacement.both_speeds": "no"}, "both_speeds", NOT),
     (PUMP, {"load.power": None, "new_plate.speed": "1186 rpm"}, "speed", UNKNOWN),
     (PUMP, {"new_plate.volts": "575"}, "volts", NOT),
     (PUMP, {"new_plate.volts": "460"}, "volts", WITH),
@@ -134,6 +137,13 @@ CASES = [
     (COMPRESSOR, {"plate.thermal_protection": "MAN", "new_plate.thermal_protection": "manual reset"}, "thermal", SAME),
     (COMPRESSOR, {"plate.thermal_protection": "MAN", "new_plate.thermal_protection": "TPA"}, "thermal", NOT),
     (COMPRESSOR, {"plate.thermal_protection": "MAN", "new_plate.thermal_protection": "yes"}, "thermal", UNKNOWN),
+    (PUMP, {"protection.thermistor": "yes"}, "thermal", UNKNOWN),  # a relay that may find nothing to read
+    (PUMP, {"protection.thermistor": "yes", "new_plate.thermal_protection": "3 PTC"}, "thermal", SAME),
+    (PUMP, {"protection.thermistor": "yes", "new_plate.thermal_protection": "NONE"}, "thermal", NOT),
+    (PUMP, {"protection.thermistor": "yes", "new_plate.thermal_protection": "MAN"}, "thermal", NOT),
+    (PUMP, {"protection.thermistor": "yes", "new_plate.thermal_protection": "PT100"}, "thermal", WITH),
+    (PUMP, {"plate.thermal_protection": "PTC", "new_plate.thermal_protection": "RTD"}, "thermal", WITH),
+    (PUMP, {"plate.thermal_protection": "PTC", "new_plate.thermal_protection": "3 thermistors"}, "thermal", SAME),
     (PUMP, {"plate.enclosure": "TEXP", "new_plate.enclosure": "TEFC"}, "enclosure", NOT),
     (PUMP, {"plate.enclosure": "TEXP", "new_plate.enclosure": "explosion-proof"}, "enclosure", WITH),
     (PUMP, {"plate.enclosure": "TEFC", "new_plate.enclosure": "T.E.F.C."}, "enclosure", SAME),
@@ -284,7 +294,7 @@ def test_its_own_copy_fits_as_far_as_both_plates_say(circuit):
     rows = plan(copied).of(REPLACEMENT).rows
     assert {one.fits for one in rows} <= {SAME, UNKNOWN}
     assert {one.key for one in rows if one.fits is UNKNOWN} <= {
-        "frame", "service", "design", "enclosure", "efficiency", "drive", "insulation", "mounting",
+        "frame", "service", "design", "enclosure", "efficiency", "drive", "insulation", "mounting", "thermal",
     }  # fmt: skip
 
 

@@ -70,6 +70,15 @@ def read_protector(text: str | None) -> Protector | None:
     return next((kind for kind, words in _WORDS if re.fullmatch(words, said)), Protector.UNREAD)
 
 
+def by_ohms(text: str | None) -> bool:
+    """Whether the sensors are read by their ohms, as a relay for thermistors that switch does not.
+
+    >>> by_ohms("PT100"), by_ohms("6 x RTD"), by_ohms("3 PTC 150"), by_ohms(None)
+    (True, True, False, False)
+    """
+    return re.search(r"PT-?1000?\b|\bRTD|KTY", (text or "").upper()) is not None
+
+
 _CATEGORY: Final = re.compile(r"(?<!\d)[123][12][12]\b")
 """Of IEC 60034-11: sensors, and what they are wired to; whether they are stands on the protection's sheet."""
 

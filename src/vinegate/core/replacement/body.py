@@ -8,7 +8,6 @@ from typing import Final
 from vinegate.core.place.temperature import code_of
 from vinegate.core.plate.duty import Duty, read_duty
 from vinegate.core.plate.insulation import class_letter, rise_allowed_k
-from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.records import replace
 from vinegate.core.replacement.belts import bearings
 from vinegate.core.replacement.direction import rotation
@@ -16,6 +15,7 @@ from vinegate.core.replacement.enclosed import enclosure, protection
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.fixing import frame, mounting, said_of
 from vinegate.core.replacement.pair import Pair
+from vinegate.core.replacement.watched import thermal
 from vinegate.core.starter.facts import Starter
 from vinegate.core.starter.heater import has_heater
 
@@ -137,38 +137,6 @@ def listing(pair: Pair) -> Row | None:
         text="",
         needs=("whether its marking covers the area: planned below as the circuit's own",),
     )
-
-
-_NOT_TOLD: Final = (Protector.SOME, Protector.UNREAD)
-
-
-def thermal(pair: Pair) -> Row | None:
-    row = said_of(pair, "thermal", "Thermal protection", "thermal_protection")
-    if not row.old and not row.new:
-        return None
-    if not row.old or not row.new:
-        return row.lacking("thermal protection")
-    old, new = (read_protector(text) for text in (row.old, row.new))
-    if row.old.strip().upper() == row.new.strip().upper() or (old is new and new not in _NOT_TOLD):
-        return row.put(fits=Fits.SAME, text="The same kind.")
-    source = "NFPA 70:2023 430.32 and 430.43; IEC 60034-11:2020"
-    if new in _NOT_TOLD:
-        return row.put(fits=Fits.UNKNOWN, text="", needs=("how the new protection resets",))
-    if new is Protector.AUTOMATIC:
-        return row.put(
-            fits=Fits.NOT,
-            text="It switches itself on again where the old one did not.",
-            source=source,
-            task="A manual one, or nobody near it.",
-        )
-    if new is Protector.NONE:
-        return row.put(
-            fits=Fits.WITH,
-            text="It has none of its own.",
-            source=source,
-            task="An overload in the circuit that stands for it.",
-        )
-    return row.put(fits=Fits.WITH, text="Another kind.", source=source, task="Wire it as its kind asks: relay, reset.")
 
 
 def drive(pair: Pair) -> Row | None:

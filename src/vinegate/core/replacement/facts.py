@@ -89,4 +89,8 @@ class Replacement(Facts):
     part_winding: str | None = field(
         choice("Made to start by halves", _YES_NO, families=(Family.CAGE,), help="The new motor, by its maker.")
     )
+    both_speeds: str | None = field(
+        choice("Has both speeds", _YES_NO, families=(Family.CAGE,),
+               help="Of a circuit of two: the same two, by windings or poles as the old motor's.")
+    )  # fmt: skip
     has_heater: str | None = field(choice("Has a space heater", _YES_NO, help="Of the volts that are there."))

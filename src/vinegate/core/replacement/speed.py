@@ -10,7 +10,8 @@ from vinegate.core.arrays import Array
 from vinegate.core.load import pump
 from vinegate.core.load.curve import shutoff_of, static_of
 from vinegate.core.numbers import write
-from vinegate.core.plate.kind import has_poles
+from vinegate.core.plate.kind import Family, has_poles
+from vinegate.core.plate.speeds import two_speeds
 from vinegate.core.records import dataclass
 from vinegate.core.replacement.armature import by_plates
 from vinegate.core.replacement.electric import rated_nm, synchronous_rpm
@@ -138,6 +139,20 @@ def _unlike(pair: Pair, row: Said, times: float) -> Row:
         source=source,
         task="Sheave, impeller or gear for the new speed.",
     )
+
+
+def both_speeds(pair: Pair) -> Row | None:
+    """Where the circuit has two, switched by its starter."""
+    if not two_speeds(pair.circuit) or pair.new.plate.family is not Family.CAGE:
+        return None
+    said = {"yes": "two", "no": "one"}.get(pair.facts.both_speeds or "", "")
+    row, source = Said("both_speeds", "Speeds", "two", said), "IEC 60034-8:2007 table 7; NEMA MG 1:2021 2.2"
+    if not said:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=("whether the new motor has both speeds",))
+    if said == "one":
+        return row.put(fits=Fits.NOT, text="It has one of the two.", source=source, task="A motor of both speeds.")
+    return row.put(fits=Fits.WITH, text="It has both, by its maker.", source=source,
+                   task="Its low speed's overload by its own plate; the way it turns tried at both.")  # fmt: skip
 
 
 def _flow(pair: Pair, turns: Turns) -> str:

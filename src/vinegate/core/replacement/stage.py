@@ -21,7 +21,7 @@ from vinegate.core.replacement.own_plate import own_row
 from vinegate.core.replacement.pair import pair_of
 from vinegate.core.replacement.rerated import as_typed
 from vinegate.core.replacement.single import single_rows
-from vinegate.core.replacement.speed import Turns, speed_row, turns_of
+from vinegate.core.replacement.speed import Turns, both_speeds, speed_row, turns_of
 from vinegate.core.replacement.taps import taps_row
 from vinegate.core.replacement.there import circuit_row, there
 from vinegate.core.replacement.torque import torque_row
@@ -61,11 +61,12 @@ def _plan(work: Work) -> Compared | None:
     found = there(work, pair.new.used)
     torque = torque_row(pair, work.found(MACHINE).machine, found.machine)
     curves = tuple(row for row in (design_row(pair, torque), torque, taps_row(pair)) if row is not None)
-    own, circuit = own_row(pair), circuit_row(work, pair, found)
+    own, circuit, speeds = own_row(pair), circuit_row(work, pair, found), both_speeds(pair)
     rows = (
         *((own,) if own is not None else ()),
         *electric[:ahead],
         speed_row(pair, turns),
+        *((speeds,) if speeds is not None else ()),
         *electric[ahead:],
         *curves,
         *single_rows(pair),
