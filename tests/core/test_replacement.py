@@ -295,6 +295,7 @@ def test_its_own_copy_fits_as_far_as_both_plates_say(circuit):
     assert {one.fits for one in rows} <= {SAME, UNKNOWN}
     assert {one.key for one in rows if one.fits is UNKNOWN} <= {
         "frame", "service", "design", "enclosure", "efficiency", "drive", "insulation", "mounting", "thermal",
+        "circuit",  # behind a drive, until it is said to be made for one
     }  # fmt: skip
 
 

@@ -5,7 +5,7 @@ import re
 
 import pytest
 
-from tests.core.test_replacement import HYDRAULIC, PUMP, row
+from tests.core.test_replacement import COMPRESSOR, HYDRAULIC, PUMP, row
 from vinegate.core.replacement.fits import Fits
 from vinegate.core.replacement.frames import Frame, differences
 from vinegate.core.replacement.stage import REPLACEMENT
@@ -133,3 +133,19 @@ def test_what_a_new_plate_cannot_mean_is_told_with_what_is_to_be_read_again():
     assert told.fits is Fits.UNKNOWN
     assert told.why.endswith("To be known: the new plate, read again.")
     assert f"{50 * 745.7 / (math.sqrt(3) * 460 * 62):.3f} from power, volts and amperes" in told.gates[0].sentence
+
+
+@pytest.mark.parametrize(
+    ("breakaway", "fits"),
+    [
+        ("80 %", Fits.WITH),
+        ("110 %", Fits.NOT),
+        (None, Fits.NOT),
+    ],  # a split-phase motor gives 100 % at least, a tenth to spare
+)
+def test_a_weaker_kind_will_do_where_the_load_is_said_to_break_away_lightly(breakaway, fits):
+    plan, copied = COMPRESSOR
+    light = {"new_plate.kind": "split-phase", "new_plate.start_capacitor": None, "load.kind": "constant"}
+    found = plan(copied | light | {"load.power": "5 hp", "load.breakaway": breakaway})
+    assert row(found, "single").fits is fits
+    assert row(found, "start_capacitor").text == "A motor of its kind has none."

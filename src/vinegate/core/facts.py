@@ -136,8 +136,11 @@ class Circuit:
         return self.start.from_drive and not by_speed
 
     def with_parts(self, **parts: Facts) -> Circuit:
-        """The same with other parts."""
-        return replace(self, **parts)  # type: ignore[arg-type]
+        """The same with other parts, those of later stages too."""
+        own = {key: part for key, part in parts.items() if key in CIRCUIT_STAGES}
+        later = {key: part for key, part in parts.items() if key not in CIRCUIT_STAGES}
+        further = {"further": {**self.further, **later}} if later else {}
+        return replace(self, **own, **further)  # type: ignore[arg-type]
 
     def part(self, key: str) -> Facts:
         """A part by its key. Raises KeyError."""

@@ -154,7 +154,7 @@ class Work:
         of_job: dict[str, Any] = {
             part: job.part(part).model_copy(update=values) for part, values in (on_job or {}).items()
         }
-        given = Given(replace(job, **of_job), replace(circuit, **changed))
+        given = Given(replace(job, **of_job), circuit.with_parts(**changed))
         named = sorted([*parts.items(), *(on_job or {}).items()])
         key = tuple((part, tuple(sorted(values))) for part, values in named)
         before = self._kept.supposed.get(key)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, Final
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
+from vinegate.core.replacement.left import left_behind
 from vinegate.core.working import Provenance
 
 if TYPE_CHECKING:
@@ -38,7 +39,7 @@ def with_new_plate(circuit_raw: Mapping[str, Any], used: Sequence[tuple[str, str
     facts come from stays. `used` are texts of the plate as it holds on this supply (`Compared.used`): stated, as they
     are not what is stamped.
     """
-    found = {key: part for key, part in circuit_raw.items() if key not in _OF_THE_OLD}
+    found = {key: part for key, part in left_behind(circuit_raw).items() if key not in _OF_THE_OLD}
     new = circuit_raw.get("new_plate") or {}
     protection = {key: text for key, text in (circuit_raw.get("protection") or {}).items() if key != _ITS_SETTING}
     gone = ("plate.", "machine.", "new_plate.", "new_machine.", "replacement.", f"protection.{_ITS_SETTING}")

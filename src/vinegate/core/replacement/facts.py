@@ -70,7 +70,9 @@ class Replacement(Facts):
         choice("Brake taken over", _YES_NO, help="A brake on the old motor fits the new one.")
     )
     drive_ready: str | None = field(
-        choice("Made for a drive", _YES_NO, help="The new winding, as the circuit's drive asks, by its maker.")
+        choice(
+            "Made for a drive", _YES_NO, help="Winding, bearings, cooling and top speed as the drive's sheet has them."
+        )
     )
     altitude_m: float | None = field(
         measure("Made for heights to", q.LENGTH, "H", example="1500 m", help="By its maker; empty: not said.")
@@ -88,6 +90,12 @@ class Replacement(Facts):
     )
     part_winding: str | None = field(
         choice("Made to start by halves", _YES_NO, families=(Family.CAGE,), help="The new motor, by its maker.")
+    )
+    te_s: float | None = field(
+        measure("Time t_E", q.SECONDS, "t_E", example="9 s", help="Stamped on the new motor, if it is Ex eb.")
+    )
+    listed_for_drive: str | None = field(
+        choice("Listing covers drive duty", _YES_NO, help="Of the new motor, in a classified area.")
     )
     both_speeds: str | None = field(
         choice("Has both speeds", _YES_NO, families=(Family.CAGE,),

@@ -15,8 +15,9 @@ from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.protection.stage import PROTECTION
 from vinegate.core.records import dataclass
-from vinegate.core.replacement.facts import NewMachine
+from vinegate.core.replacement.facts import NewMachine, Replacement
 from vinegate.core.replacement.fits import Fits, Row, Said
+from vinegate.core.replacement.left import supposed
 from vinegate.core.replacement.pair import Pair
 from vinegate.core.rules.dialect import say
 from vinegate.core.start.stage import START
@@ -43,15 +44,16 @@ class There:
 
 def there(work: Work, plate: Plate) -> There:
     """The plate taken over, as it holds on this supply, what is known of the new machine with it, and the overload's
-    setting left to be chosen; it starts the way that the old one does.
+    setting left to be chosen; it starts the way that the old one does. What is entered elsewhere of the old motor goes.
     """
     known = work.circuit.of("new_machine", NewMachine)
+    elsewhere = supposed(work.circuit.of("replacement", Replacement))
     return work.supposing(
         lambda other: There(machine=other.found(MACHINE).machine, gates=_gates(other)),
         plate={name: getattr(plate, name) for name in Plate.model_fields},
         machine={name: getattr(known, name) for name in MachineFacts.model_fields},
         protection={"overload_a": None},
-        start={"method": work.found(START).chosen},
+        **elsewhere | {"start": elsewhere["start"] | {"method": work.found(START).chosen}},
     )
 
 

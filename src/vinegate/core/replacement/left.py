@@ -1,0 +1,50 @@
+"""What is entered elsewhere of the old motor itself: it is not the new one's, until someone says so of it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, Final
+
+from vinegate.core.field import file_name
+from vinegate.core.replacement.facts import Replacement
+
+_OF_THE_MOTOR: Final = {
+    "start": ("locked_rotor_power_factor", "part_winding", "part_current_pu", "part_torque_pu"),
+    "drive": ("tuned_r_ohm", "tuned_leak", "tuned_idle_a", "tuned_rotor_s", "tuned_at_c"),
+    "place": ("te_s", "drive_duty", "conditions", "heater_surface_c"),
+}
+"""By part: its leads and halves, what a drive found in it, what its certificate says."""
+_FOR_ITS_DRIVE: Final = ("cooling", "winding", "peak_v", "full_torque_hz", "mechanical_rpm", "fast", "bearings")
+"""On the drive's sheet; kept where the new motor is said to be made for the circuit's drive."""
+_SAID: Final = {
+    ("start", "part_winding"): "part_winding",
+    ("place", "te_s"): "te_s",
+    ("place", "drive_duty"): "listed_for_drive",
+}
+"""What the comparison asks of the new one, by where it stands of the old."""
+
+
+def _gone(*, kept_for_drive: bool) -> dict[str, tuple[str, ...]]:
+    return _OF_THE_MOTOR if kept_for_drive else _OF_THE_MOTOR | {"drive": (*_OF_THE_MOTOR["drive"], *_FOR_ITS_DRIVE)}
+
+
+def supposed(facts: Replacement) -> dict[str, dict[str, Any]]:
+    """Fields of the circuit's parts as they are with the new motor: None, but for what is said of it."""
+    gone = _gone(kept_for_drive=facts.drive_ready == "yes")
+    return {
+        part: {name: getattr(facts, _SAID[part, name]) if (part, name) in _SAID else None for name in names}
+        for part, names in gone.items()
+    }
+
+
+def left_behind(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
+    """The same of a circuit's texts."""
+    said = circuit_raw.get("replacement") or {}
+    found = dict(circuit_raw)
+    for part, names in _gone(kept_for_drive=said.get("drive_ready") == "yes").items():
+        files = {file_name(name): file_name(_SAID.get((part, name), "")) for name in names}
+        texts = {key: text for key, text in (circuit_raw.get(part) or {}).items() if key not in files}
+        texts |= {key: said[asked] for key, asked in files.items() if asked and said.get(asked)}
+        if texts or part in circuit_raw:
+            found[part] = texts
+    return found
