@@ -48,7 +48,9 @@ def test_taken_over_it_leaves_what_was_the_old_ones_and_brings_what_was_said_of_
     assert found["start"] == {"method": "part-winding", "part_winding": "no"}
     assert found["drive"] == {"lead": "40 m"}
     assert found["place"] == {"motor": "area_1", "te": "7 s"}
-    kept = with_new_plate(raw | {"replacement": {"drive_ready": "yes", "listed_for_drive": "no"}})
+    raw |= {"sources": {"place.te": "catalogue", "place.motor": "stated"}}
+    assert with_new_plate(raw)["sources"] == {"place.motor": "stated"}
+    kept = with_new_plate(raw | {"replacement": {"drive_ready": "y", "listed_for_drive": "no"}})
     assert kept["drive"] == {"winding": "ivic-c", "lead": "40 m"}
     assert kept["place"] == {"motor": "area_1", "drive_duty": "no"}
     assert "place" not in with_new_plate({"plate": {"power": "4 kW"}, "new_plate": {"power": "5 kW"}})

@@ -39,11 +39,12 @@ def with_new_plate(circuit_raw: Mapping[str, Any], used: Sequence[tuple[str, str
     facts come from stays. `used` are texts of the plate as it holds on this supply (`Compared.used`): stated, as they
     are not what is stamped.
     """
-    found = {key: part for key, part in left_behind(circuit_raw).items() if key not in _OF_THE_OLD}
+    left = left_behind(circuit_raw)
+    found = {key: part for key, part in left.items() if key not in _OF_THE_OLD}
     new = circuit_raw.get("new_plate") or {}
     protection = {key: text for key, text in (circuit_raw.get("protection") or {}).items() if key != _ITS_SETTING}
     gone = ("plate.", "machine.", "new_plate.", "new_machine.", "replacement.", f"protection.{_ITS_SETTING}")
-    sources = {path: word for path, word in (circuit_raw.get("sources") or {}).items() if not path.startswith(gone)}
+    sources = {path: word for path, word in (left.get("sources") or {}).items() if not path.startswith(gone)}
     known = dict(circuit_raw.get("new_machine") or {})
     machine = {"machine": known} if known else {}
     sources |= {f"plate.{name}": Provenance.STATED.value for name, _ in used}

@@ -9,7 +9,7 @@ from vinegate.core.plate.kind import Family, shown
 from vinegate.core.replacement.fits import Fits, Row, Said
 from vinegate.core.replacement.pair import Pair
 
-_SOURCE: Final = "NEMA MG 1:2021 10.40, 12.64; Fitzgerald, Electric Machinery, 6th ed., 7.4"
+_SOURCE: Final = "Fitzgerald, Electric Machinery, 6th ed., 7.4"
 _SAME_RPM: Final = 10.0
 _SAME_PU: Final = 0.02
 _FIELD_PU: Final = 0.05

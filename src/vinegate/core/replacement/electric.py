@@ -82,6 +82,8 @@ def volts(pair: Pair) -> Row:
     row = Said("volts", "Volts", old.text if old else "", new.text if new else "")
     if old is None or new is None or pair.supply is None or here is None:
         return row.lacking("volts")
+    if here.verdict is Verdict.UNKNOWN:
+        return row.put(fits=Fits.UNKNOWN, text="", needs=here.needs)
     if here.verdict is Verdict.FAILS:
         return row.put(fits=Fits.NOT, source=here.source, text=here.sentence, task=here.remedy)
     if old.text == new.text:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, Final
 
-from vinegate.core.field import file_name
+from vinegate.core.field import file_name, read_facts
 from vinegate.core.replacement.facts import Replacement
 
 _OF_THE_MOTOR: Final = {
@@ -38,13 +38,17 @@ def supposed(facts: Replacement) -> dict[str, dict[str, Any]]:
 
 
 def left_behind(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
-    """The same of a circuit's texts."""
+    """The same of a circuit's texts, and of where they are said to come from."""
     said = circuit_raw.get("replacement") or {}
-    found = dict(circuit_raw)
-    for part, names in _gone(kept_for_drive=said.get("drive_ready") == "yes").items():
+    facts, _ = read_facts(Replacement, said, "replacement")
+    found, paths = dict(circuit_raw), set[str]()
+    for part, names in _gone(kept_for_drive=facts.drive_ready == "yes").items():
         files = {file_name(name): file_name(_SAID.get((part, name), "")) for name in names}
         texts = {key: text for key, text in (circuit_raw.get(part) or {}).items() if key not in files}
         texts |= {key: said[asked] for key, asked in files.items() if asked and said.get(asked)}
+        paths |= {f"{part}.{key}" for key in files}
         if texts or part in circuit_raw:
             found[part] = texts
+    if "sources" in circuit_raw:
+        found["sources"] = {path: word for path, word in circuit_raw["sources"].items() if path not in paths}
     return found

@@ -146,7 +146,7 @@ def both_speeds(pair: Pair) -> Row | None:
     if not two_speeds(pair.circuit) or pair.new.plate.family is not Family.CAGE:
         return None
     said = {"yes": "two", "no": "one"}.get(pair.facts.both_speeds or "", "")
-    row, source = Said("both_speeds", "Speeds", "two", said), "IEC 60034-8:2007 table 7; NEMA MG 1:2021 2.2"
+    row, source = Said("both_speeds", "Speeds", "two", said), "IEC 60034-8:2007; NEMA MG 1:2021 part 2"
     if not said:
         return row.put(fits=Fits.UNKNOWN, text="", needs=("whether the new motor has both speeds",))
     if said == "one":
