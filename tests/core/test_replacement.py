@@ -255,7 +255,10 @@ CASES = [
     (STIRRER, {"new_plate.listing": None}, "listing", NOT),
     (STIRRER, {"new_plate.enclosure": "TEFC"}, "enclosure", NOT),
     (STIRRER, {}, "enclosure", SAME),
-    (STIRRER, {"new_plate.listing": "CL I GP C D"}, "listing", UNKNOWN),
+    (STIRRER, {"new_plate.listing": "CL I GP C D"}, "listing", WITH),  # its area is of group D
+    (STIRRER, {"new_plate.listing": "CL I GP C"}, "listing", NOT),
+    (STIRRER, {"new_plate.temperature_code": "T1", "area_2.materials": "gasoline"}, "listing", NOT),  # 450 °C for 250
+    (STIRRER, {"new_plate.listing": "CL I GP C D", "place.motor": None}, "listing", UNKNOWN),
     (FAN, {}, "drive", UNKNOWN),
     (FAN, {"replacement.drive_ready": "yes"}, "drive", WITH),
     (FAN, {"replacement.drive_ready": "no"}, "drive", NOT),

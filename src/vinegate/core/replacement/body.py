@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from typing import Final
 
-from vinegate.core.place.temperature import code_of
 from vinegate.core.plate.duty import Duty, read_duty
 from vinegate.core.plate.insulation import class_letter, rise_allowed_k
 from vinegate.core.records import replace
@@ -30,7 +29,6 @@ def body_rows(pair: Pair) -> list[Row]:
         insulation,
         ambient,
         duty,
-        listing,
         thermal,
         frame,
         mounting,
@@ -115,28 +113,6 @@ def _no_shorter(old: Duty, new: Duty) -> bool:
         return old.minutes is not None and new.minutes is not None and new.minutes >= old.minutes
     shares = old.share_pu is not None and new.share_pu is not None and new.share_pu >= old.share_pu
     return new.kind in _NO_INERTIA and shares
-
-
-def listing(pair: Pair) -> Row | None:
-    """In a classified area nothing passes here: Place judges the new plate itself, below."""
-    us = pair.rules.hazards.divisions
-    row = said_of(pair, "listing", "Hazardous listing" if us else "Ex marking", "listing" if us else "ex_marking")
-    if not row.old:
-        return None
-    if not row.new:
-        return row.put(
-            fits=Fits.NOT,
-            text="The old one is listed for its area, and the new one is not.",
-            source=pair.rules.papers.classification,
-        )
-    codes = [code_of(machine.plate.temperature_code) for machine in (pair.old, pair.new)]
-    if row.old == row.new and codes[0] == codes[1]:
-        return row.put(fits=Fits.SAME, text="The same marking and temperature code.")
-    return row.put(
-        fits=Fits.UNKNOWN,
-        text="",
-        needs=("whether its marking covers the area: planned below as the circuit's own",),
-    )
 
 
 def drive(pair: Pair) -> Row | None:

@@ -17,6 +17,7 @@ from vinegate.core.replacement.facts import NewMachine, NewPlate, Replacement
 from vinegate.core.replacement.fits import Fits, Row, worst_of
 from vinegate.core.replacement.frames import Frame, frame_of
 from vinegate.core.replacement.install import steps_of
+from vinegate.core.replacement.listed import listing_row
 from vinegate.core.replacement.own_plate import own_row
 from vinegate.core.replacement.pair import pair_of
 from vinegate.core.replacement.rerated import as_typed
@@ -62,6 +63,7 @@ def _plan(work: Work) -> Compared | None:
     torque = torque_row(pair, work.found(MACHINE).machine, found.machine)
     curves = tuple(row for row in (design_row(pair, torque), torque, taps_row(pair)) if row is not None)
     own, circuit, speeds = own_row(pair), circuit_row(work, pair, found), both_speeds(pair)
+    listed = listing_row(pair, found.gates)
     rows = (
         *((own,) if own is not None else ()),
         *electric[:ahead],
@@ -72,6 +74,7 @@ def _plan(work: Work) -> Compared | None:
         *single_rows(pair),
         *armature_rows(pair),
         *body_rows(pair),
+        *((listed,) if listed is not None else ()),
         *beside_rows(pair, idles(found.machine, work.circuit.of("new_machine", NewMachine).no_load_current_a)),
         *((circuit,) if circuit is not None else ()),
     )
