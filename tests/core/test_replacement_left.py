@@ -47,6 +47,9 @@ def test_taken_over_it_leaves_what_was_the_old_ones_and_brings_what_was_said_of_
     found = with_new_plate(raw)
     assert found["start"] == {"method": "part-winding", "part_winding": "no"}
     assert found["drive"] == {"lead": "40 m"}
+    measured = {"record_running": {"i1": "80 A"}, "record_install": {"steps": "done: Lock out."}}
+    assert "record_running" not in with_new_plate(raw | measured)
+    assert with_new_plate(raw | measured)["record_install"] == measured["record_install"]
     assert found["place"] == {"motor": "area_1", "te": "7 s"}
     raw |= {"sources": {"place.te": "catalogue", "place.motor": "stated"}}
     assert with_new_plate(raw)["sources"] == {"place.motor": "stated"}

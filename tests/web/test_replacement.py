@@ -37,6 +37,29 @@ def test_it_begins_with_a_copy_and_is_taken_over(sign_in, circuit):  # noqa: F81
     assert "1191 rpm" in text_of(ines.get(f"{circuit}/plate"))
 
 
+def test_taken_over_it_leaves_what_was_the_old_motors(sign_in, app):
+    """Its record and what its drive's sheet said of it are history: the form that the page offers is sent as it is."""
+    with database.connection_context():
+        demo = dict(demo_job("harrowmere-lock.json").circuits)["P-11"]
+        facts = demo | {"new_plate": demo["plate"] | {"speed": "1190 rpm"}, "place": demo["place"] | {"te": "9 s"}}
+        access = job_of(person("ines"))
+        jobs.create_circuit(access, tag="P-11", facts=facts)
+        at = f"/jobs/{access.job.id}/P-11"
+    ines = sign_in("ines")
+    page = text_of(ines.get(f"{at}/replacement"))
+    form = re.search(r'<form id="taking".*?</form>', page, re.S)[0]
+    fields = dict(re.findall(r'name="([^"]+)" value="([^"]*)"', form))
+    assert not any(":record_" in name for name in fields)
+    fields = {name: unescape(value) for name, value in fields.items() if name != "csrf_token"}
+    assert ines.post(f"{at}/replacement", fields).status_code == 302
+    with database.connection_context():
+        kept = jobs.loads(jobs.circuit_by_tag(access, "P-11").facts)
+    assert kept["plate"]["speed"] == "1190 rpm"
+    assert not any(part for key, part in kept.items() if key.startswith("record_"))
+    assert "te" not in kept["place"]
+    assert not kept.get("new_plate")
+
+
 def test_what_would_only_be_to_check_is_not_said_to_pass(sign_in, circuit):  # noqa: F811
     """A copy without the old machine's own data: what rested on them is named, a check as well as a failure."""
     ines = sign_in("ines")

@@ -22,6 +22,14 @@ _SAID: Final = {
     ("place", "drive_duty"): "listed_for_drive",
 }
 """What the comparison asks of the new one, by where it stands of the old."""
+_MEASURED: Final = "record_"
+_PUT_IN: Final = "record_install"
+"""The work beside the machine, done for the new one."""
+
+
+def is_old_record(part: str) -> bool:
+    """Whether a part of the facts is what was measured of the old motor: history, once another has its place."""
+    return part.startswith(_MEASURED) and part != _PUT_IN
 
 
 def _gone(*, kept_for_drive: bool) -> dict[str, tuple[str, ...]]:
@@ -41,7 +49,7 @@ def left_behind(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
     """The same of a circuit's texts, and of where they are said to come from."""
     said = circuit_raw.get("replacement") or {}
     facts, _ = read_facts(Replacement, said, "replacement")
-    found, paths = dict(circuit_raw), set[str]()
+    found, paths = {key: part for key, part in circuit_raw.items() if not is_old_record(key)}, set[str]()
     for part, names in _gone(kept_for_drive=facts.drive_ready == "yes").items():
         files = {file_name(name): file_name(_SAID.get((part, name), "")) for name in names}
         texts = {key: text for key, text in (circuit_raw.get(part) or {}).items() if key not in files}

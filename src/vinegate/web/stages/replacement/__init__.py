@@ -14,6 +14,7 @@ from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.replacement.anew import anew, with_new_plate
 from vinegate.core.replacement.facts import NewPlate
 from vinegate.core.replacement.fits import Fits
+from vinegate.core.replacement.left import is_old_record
 from vinegate.core.replacement.stage import REPLACEMENT, Compared
 from vinegate.core.rules.sets import rule_set
 from vinegate.drawing.frames import frames_over
@@ -116,12 +117,8 @@ def _pictures(plan: Plan) -> tuple[PaperPicture, ...]:
 
 def _taking(facts: dict[str, Any], found: Compared) -> list[tuple[str, str, str]]:
     """Path, what stands there, what will: just what the circuit beside was planned with."""
-    after, parts = (
-        with_new_plate(facts, found.used),
-        ("plate", "machine", "protection", "new_plate", "new_machine", "replacement", "sources"),
-    )
-    taken = []
-    for part in parts:
+    after, taken = with_new_plate(facts, found.used), list[tuple[str, str, str]]()
+    for part in (key for key in {**facts, **after} if not is_old_record(key)):  # those go as it is taken over
         was, now = facts.get(part) or {}, after.get(part) or {}
         taken += [(f"{part}.{key}", str(was.get(key) or ""), str(now.get(key) or "")) for key in {**was, **now}]
     return [one for one in taken if one[1] != one[2]]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from vinegate.core.replacement.left import is_old_record
 from vinegate.store import jobs
 from vinegate.store.drafts import Change
 from vinegate.store.jobs import Access, Raw
@@ -12,11 +13,22 @@ from vinegate.web.stages.pasting import pasted
 
 
 def reading(access: Access, circuit: Raw, form: Mapping[str, str]) -> Reading:
-    """A whole plate from another circuit; of a pasted one the fields it names, the rest as they stand."""
+    """A whole plate from another circuit; of a pasted one the fields it names, the rest as they stand. As a plate is
+    taken over, what was measured of the old motor leaves the circuit: its entries stay in the record's history.
+    """
+    if form.get("taken_over"):
+        return Reading(changes=_records_gone(circuit))
     there, kept = form.get("from_circuit", ""), dict(circuit.get("new_plate") or {})
     if there:
         return _other(access, there, kept)
     return pasted(form, kept, "new_plate", access.rules)
+
+
+def _records_gone(circuit: Raw) -> dict[str, Change]:
+    return {
+        f"{part}.{name}": Change(was=str(text), now="")
+        for part, texts in circuit.items() if is_old_record(part) for name, text in texts.items()
+    }  # fmt: skip
 
 
 def _other(access: Access, tag: str, kept: Mapping[str, object]) -> Reading:
