@@ -36,6 +36,26 @@ def test_what_a_drives_sheet_says_of_the_motor_is_kept_where_the_new_one_is_made
     assert row(plan(copied | {"replacement.drive_ready": ready}), "circuit").fits is fits
 
 
+@pytest.mark.parametrize(
+    ("said", "plate", "drive", "protection"),
+    [
+        ({}, {}, {"lead": "40 m"}, {"rating": "30 A"}),
+        ({"has_encoder": "no"}, {"thermal_protection": "MAN"}, {"lead": "40 m"}, {"rating": "30 A"}),
+        ({"has_encoder": "yes"}, {"thermal_protection": "3 PTC"}, {"lead": "40 m", "encoder": "yes"},
+         {"rating": "30 A", "thermistor": "yes"}),
+    ],
+)  # fmt: skip
+def test_encoder_and_thermistors_stay_where_the_new_one_has_them(said, plate, drive, protection):
+    raw = {
+        "plate": {"power": "4 kW"}, "new_plate": {"power": "4 kW", **plate}, "replacement": said,
+        "drive": {"encoder": "yes", "lead": "40 m"}, "protection": {"thermistor": "yes", "rating": "30 A"},
+        "starter": {"speeds": "separate", "low_current": "20 A", "low_speed": "730 rpm"},
+    }  # fmt: skip
+    found = with_new_plate(raw)
+    assert (found["drive"], found["protection"]) == (drive, protection)
+    assert found["starter"] == {"speeds": "separate"}  # what the low speed draws is its own
+
+
 def test_taken_over_it_leaves_what_was_the_old_ones_and_brings_what_was_said_of_it():
     raw = {
         "plate": {"power": "4 kW"}, "new_plate": {"power": "5 kW"},

@@ -42,7 +42,7 @@ def with_new_plate(circuit_raw: Mapping[str, Any], used: Sequence[tuple[str, str
     left = left_behind(circuit_raw)
     found = {key: part for key, part in left.items() if key not in _OF_THE_OLD}
     new = circuit_raw.get("new_plate") or {}
-    protection = {key: text for key, text in (circuit_raw.get("protection") or {}).items() if key != _ITS_SETTING}
+    protection = {key: text for key, text in (left.get("protection") or {}).items() if key != _ITS_SETTING}
     gone = ("plate.", "machine.", "new_plate.", "new_machine.", "replacement.", f"protection.{_ITS_SETTING}")
     sources = {path: word for path, word in (left.get("sources") or {}).items() if not path.startswith(gone)}
     known = dict(circuit_raw.get("new_machine") or {})

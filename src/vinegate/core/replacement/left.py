@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any, Final
 
 from vinegate.core.field import file_name, read_facts
+from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.replacement.facts import Replacement
 
 _OF_THE_MOTOR: Final = {
@@ -22,6 +23,8 @@ _SAID: Final = {
     ("place", "drive_duty"): "listed_for_drive",
 }
 """What the comparison asks of the new one, by where it stands of the old."""
+_TOLD: Final = {"starter": ("low_current_a", "low_speed_rpm"), "drive": ("encoder",), "protection": ("thermistor",)}
+"""What a row of the comparison tells of, and only the plate that is taken over leaves behind."""
 _MEASURED: Final = "record_"
 _PUT_IN: Final = "record_install"
 """The work beside the machine, done for the new one."""
@@ -45,12 +48,20 @@ def supposed(facts: Replacement) -> dict[str, dict[str, Any]]:
     }
 
 
+def _kept(circuit_raw: Mapping[str, Any], facts: Replacement) -> set[str]:
+    """Of what is told of, what is said of the new one too."""
+    sensors = read_protector((circuit_raw.get("new_plate") or {}).get("thermal_protection")) is Protector.SENSORS
+    return {name for name, has in (("encoder", facts.has_encoder == "yes"), ("thermistor", sensors)) if has}
+
+
 def left_behind(circuit_raw: Mapping[str, Any]) -> dict[str, Any]:
     """The same of a circuit's texts, and of where they are said to come from."""
     said = circuit_raw.get("replacement") or {}
     facts, _ = read_facts(Replacement, said, "replacement")
     found, paths = {key: part for key, part in circuit_raw.items() if not is_old_record(key)}, set[str]()
-    for part, names in _gone(kept_for_drive=facts.drive_ready == "yes").items():
+    gone, kept = _gone(kept_for_drive=facts.drive_ready == "yes"), _kept(circuit_raw, facts)
+    for part in {**gone, **_TOLD}:
+        names = [name for name in (*gone.get(part, ()), *_TOLD.get(part, ())) if name not in kept]
         files = {file_name(name): file_name(_SAID.get((part, name), "")) for name in names}
         texts = {key: text for key, text in (circuit_raw.get(part) or {}).items() if key not in files}
         texts |= {key: said[asked] for key, asked in files.items() if asked and said.get(asked)}
