@@ -25,6 +25,7 @@ export function attachLive(root) {
   let held = null; // another form, as that which issues: sent once what was typed is kept and shown
   let sent = 0; // each save has a number of its own, also when its answer is lost
   let kept = ""; // the form as the server has it and shows it; empty where that is not certain
+  let flying = ""; // the form as it was sent last: leaving a field says "change" of what is on its way already
 
   const form = () => /** @type {HTMLFormElement} */ (root.querySelector("#facts"));
   const address = () => form().getAttribute("action") ?? "";
@@ -74,6 +75,7 @@ export function attachLive(root) {
     }
     kept = "";
     number();
+    flying = content();
     const body = new FormData(form());
     if (Array.isArray(pressed)) body.append(pressed[0], pressed[1]);
     sending = true;
@@ -89,6 +91,7 @@ export function attachLive(root) {
       const html = await answer.text();
       failures = 0;
       root.classList.remove("unsaved");
+      dirty = dirty && (queued !== null || content() !== flying);
       if (dirty) {
         carryOver(html, body);
       } else {
