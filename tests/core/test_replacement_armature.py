@@ -56,4 +56,6 @@ def test_what_direct_current_has_not_is_not_asked_for():
 def test_a_motor_of_three_phases_in_its_place_asks_for_another_supply():
     found = plan({"new_plate.kind": "cage", "new_plate.frequency": "60 Hz"})
     assert row(found, "phases").fits is NOT
+    assert row(found, "speed").fits is SAME  # by both plates: the old one has no frequency to be asked for
+    assert not {"hertz", "at_rest"} & {one.key for one in found.of(REPLACEMENT).rows}
     assert "field_winding" not in {one.key for one in found.of(REPLACEMENT).rows}

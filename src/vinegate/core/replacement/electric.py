@@ -44,8 +44,8 @@ def phases(pair: Pair) -> Row:
 
 
 def hertz(pair: Pair) -> Row | None:
-    """None of direct current: it has none."""
-    if {pair.old.plate.family, pair.new.plate.family} == {Family.DC}:
+    """None where either is a direct-current machine: that has none."""
+    if Family.DC in (pair.old.plate.family, pair.new.plate.family):
         return None
     old, new = pair.old.plate.frequency_hz, pair.new.plate.frequency_hz
     texts = Said("hertz", "Frequency", f"{old:g} Hz" if old else "", f"{new:g} Hz" if new else "")
@@ -253,8 +253,10 @@ def service(pair: Pair) -> Row | None:
 
 
 def at_rest(pair: Pair) -> Row | None:
-    """More at rest is a harder start for everything ahead of it. None of direct current: its drive holds it."""
-    if {pair.old.plate.family, pair.new.plate.family} == {Family.DC}:
+    """More at rest is a harder start for everything ahead of it. None where either is of direct current: its
+    drive holds it.
+    """
+    if Family.DC in (pair.old.plate.family, pair.new.plate.family):
         return None
     words = pair.rules.words
     name = f"{words.locked_rotor.capitalize()} current"

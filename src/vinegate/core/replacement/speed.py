@@ -110,7 +110,7 @@ def speed_row(pair: Pair, turns: Turns | None) -> Row:
     """By intersection: within 10 rpm the same; to 3 % with a look at flow and power; poles must agree."""
     speeds = [machine.rated.speed for machine in (pair.old, pair.new)]
     row = Said("speed", "Speed", speeds[0].shown if speeds[0] else "", speeds[1].shown if speeds[1] else "")
-    if not any(has_poles(machine.plate.kind) for machine in (pair.old, pair.new)):
+    if not all(has_poles(machine.plate.kind) for machine in (pair.old, pair.new)):
         return by_plates(pair, row)
     old, new = (synchronous_rpm(machine) for machine in (pair.old, pair.new))
     if speeds[0] is None or speeds[1] is None or old is None or new is None:

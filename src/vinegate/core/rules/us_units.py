@@ -5,12 +5,9 @@ from __future__ import annotations
 import re
 from typing import Final
 
-from vinegate.core.numbers import write
-from vinegate.core.quantity import GRAVITY
+from vinegate.core.quantity import INERTIA, TORQUE
 
-_LB_KG: Final = 0.45359237  # as the foot exact by definition: NIST SP 811 table B.8
-_FT_M: Final = 0.3048
-_UNITS: Final = {"N·m": ("lb-ft", _LB_KG * GRAVITY * _FT_M), "kg·m²": ("lb·ft²", _LB_KG * _FT_M**2)}
+_UNITS: Final = {"N·m": TORQUE, "kg·m²": INERTIA}
 _NUMBER: Final = r"−?\d+(?:\.\d+)?"
 _SAID: Final = re.compile(
     rf"(?<![\w.·])(?:({_NUMBER}) (of|to) )?({_NUMBER}) ({'|'.join(map(re.escape, _UNITS))})(?![\w/·]| \()"
@@ -34,12 +31,12 @@ def also(value: float, unit: str) -> str:
     >>> also(81.3, "N·m"), also(0.506, "kg·m²"), also(92, "A")
     ('60 lb-ft', '12 lb·ft²', '')
     """
-    named, times = _UNITS.get(unit, ("", 1.0))
-    return f"{write(value / times, 3)} {named}" if named else ""
+    kind = _UNITS.get(unit)
+    return "" if kind is None else kind.show(value, us=True)
 
 
 def _with(found: re.Match[str]) -> str:
     first, word, second, unit = found.groups()
-    named, times = _UNITS[unit]
-    also = [write(float(one.replace("−", "-")) / times, 3) for one in (first, second) if one]
-    return f"{found[0]} ({f' {word} '.join(also)} {named})"
+    shown = [also(float(one.replace("−", "-")), unit) for one in (first, second) if one]
+    numbers = [one.partition(" ")[0] for one in shown[:-1]]
+    return f"{found[0]} ({f' {word} '.join([*numbers, shown[-1]])})"
