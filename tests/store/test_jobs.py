@@ -81,6 +81,17 @@ def issue(access, circuit, number):
     )
 
 
+@pytest.mark.parametrize("count", [3, 14])  # asked by their numbers, and by the job
+def test_of_many_circuits_each_has_its_own_newest_revision(count):
+    """Neither another circuit's, nor another job's of the same tag."""
+    for access in (job_of(person("ines")), job_of(person("ines"))):
+        rows = [jobs.create_circuit(access, tag=f"M-{number}", facts={}) for number in range(count)]
+        issue(access, rows[1], 1)
+        issue(access, rows[1], 2)
+        found = revisions.states(rows, access.job.facts, {row.id: row.facts for row in rows})
+        assert [found[row.id].letter for row in rows] == ["B" if place == 1 else "" for place in range(count)]
+
+
 def test_issued_revisions_never_change():
     access = job_of(person("ines"))
     circuit = pump(access)
