@@ -56,6 +56,18 @@ def test_a_lost_connection_is_replaced_within_its_block():
         assert Job.select().count() >= 0
 
 
+def test_where_no_server_answers_that_is_what_its_block_says(monkeypatch):
+    """The block's end failed itself, and hid that the database is away."""
+
+    def refused():
+        raise OperationalError(2003, "refused")
+
+    monkeypatch.setattr(database.obj, "_connect", refused)
+    with pytest.raises(OperationalError, match="refused"), database.connection_context():
+        database.obj.lost()
+        database.connect()
+
+
 class Several:
     """As many servers, all this one."""
 

@@ -51,11 +51,12 @@ class _Pool(PooledMySQLDatabase):
         return closed
 
     def connect(self, reuse_if_open: bool = False) -> bool:
-        """As usual; the blocks that one is within are kept, whose ends look for themselves."""
+        """As usual; the blocks that one is within are kept, whose ends look for themselves, opened or not."""
         within = self._state.ctx
-        opened: bool = super().connect(reuse_if_open)
-        self._state.ctx = within
-        return opened
+        try:
+            return bool(super().connect(reuse_if_open))
+        finally:
+            self._state.ctx = within
 
     def lost(self) -> None:
         """The connection in hand is no good: it does not go back, and its server is passed over for a while."""
