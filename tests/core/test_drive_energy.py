@@ -193,6 +193,14 @@ class TestTuning:
         assert one.agrees
         assert one.says == ""
 
+    def test_its_resistance_waits_for_the_run(self):
+        reading = {"drive.tuned_r": f"{FAN().figure('drive.tuned_r').value:.5g} Ω"}
+        no_run = {"wiring.size": "", "wiring.length": ""}
+        alone = FAN(reading | no_run).gate("drive.tuned")
+        assert (alone.verdict, alone.needs) == (Verdict.UNKNOWN, ("the run to the motor",))
+        beside = FAN(reading | no_run | {"drive.tuned_idle": "1 A"}).gate("drive.tuned")
+        assert beside.turns.path == "drive.tuned_idle"
+
     def test_several_motors_are_not_tuned(self):
         assert PUMPS().of(DRIVE).driven.tuning is None
 

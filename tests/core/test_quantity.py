@@ -114,7 +114,13 @@ from vinegate.core.supply.facts import read_fault_level
         (q.PRICE, "$0.14/kWh", 0.14),
         (q.SERVICE_FACTOR, "SF 1.15", 1.15),  # with its name, as it stands on the plate
         (q.POWER_FACTOR, "cos φ 0,86", 0.86),
+        (q.SERVICE_FACTOR, "S.F. 1.25", 1.25),
         (q.EFFICIENCY, "EFF. 94.1", 0.941),
+        (q.EFFICIENCY, "NEMA NOM. EFF. 94.1", 0.941),
+        (q.EFFICIENCY, "IE3-94,1 %", 0.941),
+        (q.EFFICIENCY, "94.1 NEMA", 0.941),
+        (q.TEMPERATURE, "AMB. 40 C", 40.0),
+        (q.RISE, "40C RISE", 40.0),
         (q.CURRENT_RATIO, "IA/IN 7.2", 7.2),
         (q.IMPEDANCE_PERCENT, "%Z = 5.75", 0.0575),
         (q.GEAR_RATIO, "i = 24.5", 24.5),

@@ -63,9 +63,14 @@ def test_where_no_server_answers_that_is_what_its_block_says(monkeypatch):
         raise OperationalError(2003, "refused")
 
     monkeypatch.setattr(database.obj, "_connect", refused)
-    with pytest.raises(OperationalError, match="refused"), database.connection_context():
+
+    @database.connection_context()
+    def work():
         database.obj.lost()
         database.connect()
+
+    with pytest.raises(OperationalError, match="refused"):
+        work()
 
 
 class Several:

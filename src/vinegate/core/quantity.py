@@ -63,6 +63,7 @@ IMPEDANCE_PERCENT = Quantity(
     aside="Z",
     ahead=r"%?\s?Z",
 )
+_NOMINAL: Final = r"(?:NEMA\s*)?nom(?:inal|\.)?"
 EFFICIENCY = Quantity(
     name="efficiency",
     unit="one",
@@ -72,8 +73,8 @@ EFFICIENCY = Quantity(
     example="94.1 %",
     least=0.1,
     most=0.995,
-    ahead=r"eff\.?|η",
-    aside=r"nom(?:inal|\.)?",
+    ahead=rf"{_NOMINAL}(?:\s*eff\.?)?|eff\.?|η|IE[1-5]\s*[-–]?",
+    aside=rf"{_NOMINAL}(?:\s*eff\.?)?|NEMA|eff\.?",
 )
 POWER_FACTOR = Quantity(
     name="power factor",
@@ -88,7 +89,14 @@ POWER_FACTOR = Quantity(
     ahead=r"P\.?F\.?|cos\s?(?:φ|phi)",
 )
 SERVICE_FACTOR = Quantity(
-    name="service factor", unit="one", shown="", bare="one", example="1.15", least=1.0, most=1.75, ahead="SF"
+    name="service factor",
+    unit="one",
+    shown="",
+    bare="one",
+    example="1.15",
+    least=1.0,
+    most=1.75,
+    ahead=r"S\.?\s?F\.?",
 )
 DIP_LIMIT = Quantity(
     name="limit", unit="one", shown="", bare="percent", bare_too="one", example="5 %", least=0.001, most=1.0,
@@ -113,7 +121,10 @@ CURRENT_RATIO = Quantity(
     aside=_OF_RATED,
 )
 X_OVER_R = Quantity(name="X/R", unit="one", shown="", bare="one", example="6, or R/X 0.25", least=0.05, most=100)
-RISE = Quantity(name="temperature rise", unit="K", shown="K", bare="K", example="80 K", least=5, most=200)
+RISE = Quantity(
+    name="temperature rise", unit="K", shown="K", bare="K", example="80 K", least=5, most=200,
+    ahead=r"rise|Δ\s?[Tθt]", aside="rise",
+)  # fmt: skip
 TORQUE_RATIO = Quantity(
     name="torque ratio", unit="one", shown="", bare="percent", bare_too="one", example="150 %", least=0.2, most=6
 )
@@ -142,7 +153,8 @@ TEMPERATURE = Quantity(
     example="40 °C",
     least=-60,
     most=400,
-    aside="max",
+    aside=r"max\.?",
+    ahead=r"max\.?|amb(?:ient|\.)?|T_?amb",
 )
 TORQUE = Quantity(
     name="torque",

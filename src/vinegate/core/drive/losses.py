@@ -57,7 +57,7 @@ def losses_of(supplied: Laden, efficiency: float, drive_a: float | None) -> Loss
     whole = need.power_w * (1 / efficiency - 1)
     rated = supplied.need.turning
     synchronous = need.synchronous_rpm * math.pi / 30
-    copper = 3 * need.plate_a**2 * (rated.r_ohm - need.lead_ohm) + need.rated_nm * need.slip * synchronous
+    copper = 3 * need.plate_a**2 * (rated.r_ohm - (need.lead_ohm or 0.0)) + need.rated_nm * need.slip * synchronous
     amps = drive_a or need.plate_a * need.motors
     points = need.facts.loss_points
     given = points.watts(90.0, 100.0) if points and need.facts.loss_w is None else need.facts.loss_w

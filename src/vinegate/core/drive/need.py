@@ -53,7 +53,8 @@ class Need:
     rated_rpm: float
     synchronous_rpm: float
     poles: int
-    lead_ohm: float
+    lead_ohm: float | None
+    """None where no run is given: the machine is then worked as at its own terminals."""
     fault_a: float | None
     motors: int
     preset: dict[str, str]
@@ -139,7 +140,7 @@ def phases_of(need: Need) -> tuple[float, str]:
 
 
 def need_of(work: Work, sheet: Sheet, facts: Drive, machine: Machine, asked: Asked, fault_a: float | None,
-            line_v: float, lead_ohm: float) -> Need:  # fmt: skip
+            line_v: float, lead_ohm: float | None) -> Need:  # fmt: skip
     """The circuit as the drive sees it. Needs volts, current, speed, frequency and power of the plate."""
     rated = work.found(PLATE).rated
     assert rated.volts and rated.current and rated.speed and rated.frequency and rated.synchronous  # noqa: PT018
@@ -148,7 +149,7 @@ def need_of(work: Work, sheet: Sheet, facts: Drive, machine: Machine, asked: Ask
     rated_nm = (rated.power_w or 0.0) / (rated.speed.value * math.pi / 30)
     most_nm = machine.promise.breakdown.value_pu * rated_nm if machine.promise else None
     turning = turning_of(
-        machine.circuit, volts_v=machine.volts_v, rated_slip=max(slip, 1e-3), lead_ohm=lead_ohm * ratio**2,
+        machine.circuit, volts_v=machine.volts_v, rated_slip=max(slip, 1e-3), lead_ohm=(lead_ohm or 0.0) * ratio**2,
         most_nm=most_nm,
     ).strapped(ratio)  # fmt: skip
     row = load("drive_preset").find(kind=asked.kind)

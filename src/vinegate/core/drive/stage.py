@@ -194,7 +194,7 @@ def basis_of(work: Work, sheet: Sheet) -> Basis | None:
     run, supply = work.found(WIRING), work.found(SUPPLY)
     fault = supply.faults.largest.value * 1000 if supply.faults else None
     facts = work.circuit.of(KEY, Drive)
-    need = need_of(work, sheet, facts, machine, asked, fault, line.volts_v, run.r.value / 1000 if run else 0.0)
+    need = need_of(work, sheet, facts, machine, asked, fault, line.volts_v, run.r.value / 1000 if run else None)
     volts, cooling = volts_left(need), cooling_of(need)
     points = duty.points_of(need)
     control = control_of(need, min(point.rpm for point in points), max(point.rpm for point in points))

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import Final
 
 from vinegate.core.drive.need import Need
-from vinegate.core.grade import Gate, check, rule
+from vinegate.core.grade import Gate, check, rule, unknown
 from vinegate.core.machine.circuit import EquivalentCircuit, at_running_slip, rotor_constant_s
 from vinegate.core.numbers import write
 from vinegate.core.plate.insulation import COPPER_K
@@ -32,6 +32,8 @@ class Expected:
     tolerance: float
     measured: float | None
     says: str
+    lacks: str = ""
+    """What must be known before a reading can be held against it."""
 
     @property
     def ratio(self) -> float | None:
@@ -40,7 +42,7 @@ class Expected:
     @property
     def agrees(self) -> bool | None:
         ratio = self.ratio
-        return None if ratio is None else abs(ratio - 1) <= self.tolerance
+        return None if ratio is None or self.lacks else abs(ratio - 1) <= self.tolerance
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,7 +61,9 @@ def tuned_gate(tuning: Tuning | None) -> Gate | None:
     if not found:
         return None
     key, name, source = "drive.tuned", "Tuned as its plate has it", "the machine's circuit, in the connection planned"
-    odd = next((one for one in found if not one.agrees), None)
+    odd = next((one for one in found if one.agrees is False), None)
+    if odd is None and (lacking := tuple(one.lacks for one in found if one.lacks)):
+        return unknown(key, name, lacking)
     if odd is None:
         return rule(key, name, True, "Found as expected, within what a circuit fitted to its plate may be off.", source)
     low, high = (odd.expected * (1 + sign * odd.tolerance) for sign in (-1, 1))
@@ -92,7 +96,16 @@ def tuning_of(need: Need, scalar: bool) -> Tuning | None:
     )
     found_mh = 1000 * facts.tuned_leak if facts.tuned_leak is not None else None
     values = (
-        _expected("r", "Resistance, a phase of the wye", r, off, facts.tuned_r_ohm, facts.tuned_leak, l_fast),
+        _expected(
+            "r",
+            "Resistance, a phase of the wye",
+            r,
+            off,
+            facts.tuned_r_ohm,
+            facts.tuned_leak,
+            l_fast,
+            lacks="" if need.lead_ohm is not None else "the run to the motor",
+        ),
         _expected("leak", "Leakage inductance", l_fast, off, found_mh, facts.tuned_r_ohm, r),
         _expected("idle", "No-load current", idle, off, facts.tuned_idle_a, facts.tuned_rotor_s, rotor),
         _expected("rotor", "Rotor's time constant", rotor, off, facts.tuned_rotor_s, facts.tuned_idle_a, idle),
@@ -113,8 +126,10 @@ def _resistance_found(need: Need, at_c: float, warm_ohm: float, fitted: bool) ->
     degrees = need.sheet.given("tuned_at_c", "Winding while it is tuned", "θ_s", at_c, "°C",
                                provenance=Provenance.STATED if entered else Provenance.ASSUMED,
                                source="entered" if entered else "cold")  # fmt: skip
-    run = need.sheet.given("lead_ohm", "Lead, a phase", "R_l", need.lead_ohm, "Ω",
-                          provenance=Provenance.TABLE, source="the run's resistance")  # fmt: skip
+    known = need.lead_ohm is not None
+    run = need.sheet.given("lead_ohm", "Lead, a phase", "R_l", need.lead_ohm or 0.0, "Ω",
+                           provenance=Provenance.TABLE if known else Provenance.ASSUMED,
+                           source="the run's resistance" if known else "no run given: winding alone")  # fmt: skip
     return need.sheet.work(
         "tuned_r", "Resistance to be found", "R_s",
         wound.value * (COPPER_K + at_c) / (COPPER_K + _HOT_C) + run.value, "Ω",
@@ -142,8 +157,9 @@ def _plate(need: Need) -> tuple[tuple[str, str], ...]:
 
 
 def _expected(key: str, name: str, figure: Figure, off: Mapping[str, float], measured: float | None,
-              other: float | None, beside: Figure) -> Expected:  # fmt: skip
-    """`off` is how far each may be off, a share; `other` is what was measured of the value `beside`, in its base unit.
+              other: float | None, beside: Figure, lacks: str = "") -> Expected:  # fmt: skip
+    """`off` is how far each may be off, a share; `other` is what was measured of the value `beside`, in its base unit;
+    `lacks` what must be known before a reading can be held against it.
 
     Two that are off together mean more.
     """
@@ -159,7 +175,8 @@ def _expected(key: str, name: str, figure: Figure, off: Mapping[str, float], mea
         expected=figure.value,
         tolerance=off[key],
         measured=measured,
-        says=_SAYS[key](ratio, together) if ratio is not None and abs(ratio - 1) > off[key] else "",
+        says=_SAYS[key](ratio, together) if not lacks and ratio is not None and abs(ratio - 1) > off[key] else "",
+        lacks=lacks,
     )
 
 

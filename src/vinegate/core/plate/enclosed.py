@@ -67,22 +67,27 @@ def ip_marks(text: str | None) -> tuple[tuple[int, int], ...]:
 
     >>> ip_marks("IP66/IP68"), ip_marks("IP 66/67"), ip_marks("IEC 60529")
     (((6, 6), (6, 8)), ((6, 6), (6, 7)), ())
+    >>> ip_marks("IPW 55"), ip_marks("IP 5 5")  # W: for the weather (IEC 60034-5:2020 4.4)
+    (((5, 5),), ((5, 5),))
     """
     said = (text or "").upper()
     if "IP" not in said:
         return ()
-    found = re.findall(r"(?:\bIP\s?|/\s?)([0-6X])([0-9X])(?!\d)", said)
+    found = re.findall(r"(?:\bIPW?\s?|/\s?)([0-6X])\s?([0-9X])(?!\d)", said)
     return tuple((0 if solids == "X" else int(solids), 0 if water == "X" else int(water)) for solids, water in found)
 
 
 def ip_code(enclosure: str | None, ip: str | None) -> str:
     """A plate's IP code: in the field of its own, or where its enclosure stands; empty where neither says one.
 
-    >>> ip_code("TEFC", "IP55"), ip_code("TEFC (IP 54)", None), ip_code("ODP", None)
-    ('IP55', 'IP 54', '')
+    >>> ip_code("TEFC", "IP55"), ip_code("TEFC (IP 54)", None), ip_code("ODP", None), ip_code("", "55")
+    ('IP55', 'IP 54', '', 'IP55')
     """
+    if ip and _DIGITS.fullmatch(ip.strip().upper()):
+        return f"IP{ip.strip()}"
     found = _IP.search((enclosure or "").upper())
     return ip or (found[0] if found else "")
 
 
-_IP: Final = re.compile(r"\bIP\s?[0-6X][0-9X](?:\s?/\s?(?:IP\s?)?[0-6X][0-9X])?")
+_DIGITS: Final = re.compile(r"[0-6X]\s?[0-9X]")
+_IP: Final = re.compile(r"\bIPW?\s?[0-6X]\s?[0-9X](?:\s?/\s?(?:IP\s?)?[0-6X][0-9X])?")

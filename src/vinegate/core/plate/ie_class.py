@@ -7,11 +7,13 @@ from typing import Final
 
 _NAMES: Final = (
     ("IE4", r"SUPER\W*PREMIUM"),
-    ("IE3", r"PREMIUM"),
-    ("IE2", r"HIGH|EPACT|ENERGY\W*EFFICIENT"),
-    ("IE1", r"STANDARD"),
+    ("IE3", r"PREM(?:IUM)?\b"),
+    ("IE2", r"HIGH|EPACT|ENERGY\W*EFFICIENT|\bEFF\W?1\b"),
+    ("IE1", r"STANDARD|\bEFF\W?2\b"),
 )
-"""IEC 60034-30-1:2014 table 1; NEMA MG 1:2021 12.58 and 12.59 ask at 60 Hz what IE2 and IE3 ask there."""
+"""IEC 60034-30-1:2014 table 1; NEMA MG 1:2021 12.58 and 12.59 ask at 60 Hz what IE2 and IE3 ask there. EFF1 and EFF2,
+as European makers agreed in 1999, ask no less than IE2 and IE1.
+"""
 
 
 def ie_class(text: str | None) -> str:

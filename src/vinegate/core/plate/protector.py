@@ -42,7 +42,7 @@ class Protector(StrEnum):
 
 
 _WORDS: Final = (
-    (Protector.NONE, r"NONE|NO|N|NIL|N/?A|WITHOUT|(NONE|NO|WITHOUT)\b.*\bPROT\w*"),
+    (Protector.NONE, r"(NONE|NO|NIL)( FITTED| PROVIDED)?|N|N/?A|WITHOUT|(NONE|NO|WITHOUT)\b.*\bPROT\w*"),
     (Protector.NONE, r"NOT (FITTED|PROVIDED|INSTALLED|PRESENT|THERMALLY PROT\w*)"),
     (Protector.UNREAD, r"(NOT|UNKNOWN)\b.*"),
     (Protector.AUTOMATIC, r".*(AUTO|\bTPA\b|THERMOSTAT|T['’]?-?STAT|BI-?METAL|\bPTO\b).*"),
@@ -63,6 +63,8 @@ def read_protector(text: str | None) -> Protector | None:
     ['AUTO', 'MAN', 'NONE', 'PTC', 'TP', 'TP', '?']
     >>> [str(read_protector(text)) for text in ("not fitted", "no thermal protector", "not known", "-")]
     ['NONE', 'NONE', '?', '?']
+    >>> str(read_protector("none fitted")), str(read_protector("no data"))
+    ('NONE', '?')
     """
     said = re.sub(r"\s+", " ", (text or "").strip().upper())
     if not said:

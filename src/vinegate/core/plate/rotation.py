@@ -9,10 +9,12 @@ _COUNTER: Final = re.compile(r"\b(?:CCW|ACW|counter[- ]?clockwise|anti[- ]?clock
 _CLOCKWISE: Final = re.compile(r"\b(?:CW|clockwise)", re.I)
 _BOTH: Final = re.compile(r"\b(?:bi-?(?:directional|rotational)|both|dual|either|reversible|reversing)", re.I)
 _NOT_BOTH: Final = re.compile(r"\b(?:not|non|never|no)\b[- ]*(?:reversible|reversing|both|either)", re.I)
-_BACK: Final = re.compile(r"N\.?D\.?E\b|O\.?D\.?E\b|\b(?:opposite|lead end|back|fan end|non[- ]drive)", re.I)
+_BACK: Final = re.compile(
+    r"N\.?D\.?E\b|O\.?D\.?E\b|(?:\b|(?<=CW))L\.?E\b|\b(?:opposite|lead end|back|fan end|non[- ]drive)", re.I
+)
 _SHAFT: Final = re.compile(r"\bopp\w*\W+(?:the\W+)?(?:lead|fan|back|non[- ]drive|n\.?d\.?e)", re.I)
 """Opposite the end that is opposite the shaft's."""
-_FRONT: Final = re.compile(r"D\.?E\b|\b(?:S\.?E|shaft|drive end)\b", re.I)
+_FRONT: Final = re.compile(r"D\.?E\b|(?:\b|(?<=CW))[SP]\.?E\b|\b(?:shaft|pulley|drive end)\b", re.I)
 
 
 def one_way(text: str) -> bool:
@@ -36,6 +38,8 @@ def clockwise(text: str) -> bool | None:
     (True, True, True, None)
     >>> clockwise("CCW lead end"), clockwise("CCW opposite lead end"), clockwise("CW/CCW DE")
     (True, False, None)
+    >>> clockwise("CCWLE"), clockwise("CCW-SE"), clockwise("CW pulley end")
+    (True, False, True)
     """
     if not one_way(text):
         return None

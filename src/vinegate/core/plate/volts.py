@@ -76,7 +76,9 @@ class VoltsDesignation:
 _WHOLE_PLATE = re.compile(r"^(.*?)\s*([/-])\s*[13]\s*\2\s*(?:50|60)(?:\s*hz)?$", re.I)  # 460/3/60: volts, phases, hertz
 _USABLE = re.compile(r"[,;(]?\s*usable\s+(?:at|on)\s+([\d.,\s/VvkK]+)\)?\s*$", re.I)
 _DRESS = re.compile(
-    r"^\s*(?:3\s*(?:~|ph(?:ase)?s?\b|ac\b)|ac\b)\s*|\s*(?:(?:±|\+\s*/?\s*-)\s*\d+\s*%|[,;]?\s*(?:50|60)\s*hz)\s*$", re.I
+    r"^\s*(?:[13]\s*(?:~|ph(?:ase)?s?\b|ac\b)|3\s*[x×]\s*(?=\d{3})|[ad]\.?c\b\.?)\s*"
+    r"|\s*(?:(?:±|\+\s*/?\s*-)\s*\d+\s*%|[,;]?\s*(?:50|60)\s*hz|[,;]?\s*[13]\s*-?\s*ph(?:ase)?s?|(?<=V)\s*[~=⎓])\s*$",
+    re.I,
 )
 _SIGNS = str.maketrans({"∆": "Δ", "△": "Δ", "▲": "Δ", "⅄": "Y"})
 _DOUBLE = re.compile(r"(Δ|D|Y)\s?\1(?![a-z])", re.I)  # halves in parallel: the volts beside them say so
@@ -85,6 +87,9 @@ _OWN = re.compile(r"^\s*(?:(Δ|D|delta)|(?:Y|λ|wye|star))\s*(?=\d)", re.I)
 _AHEAD = re.compile(r"^\s*((?:Δ|∆|D|Y|λ)(?:\s*/\s*(?:Δ|∆|D|Y|λ))*)\s*(?=\d)(.*)$", re.I)
 _AFTER = re.compile(r"^(\s*\d.*?)\s*k?V?\s+((?:Δ|∆|D|Y|λ)(?:\s*/\s*(?:Δ|∆|D|Y|λ))+)\s*$", re.I)
 _WINDING = re.compile(r"\s*(?:(Δ|∆|D|delta)|(Y|λ|wye|star))\s*$", re.I)
+
+
+_LETTER = re.compile(r"[^\W\d_]|[@~=]")
 
 
 def read_volts(text: str) -> VoltsDesignation:
@@ -102,6 +107,8 @@ def read_volts(text: str) -> VoltsDesignation:
     (['400Δ', '690Y'], ['220-240Δ', '380-415Y'])
     >>> [c.text for c in read_volts("230/460/3/60").connections], read_volts("460 volts").connections[0].text
     (['230', '460'], '460')
+    >>> [read_volts(said).text for said in ("3x400 V", "1~ 230 V", "230 V~", "180 VDC", "500 V DC", "460V 3PH 60HZ")]
+    ['400', '230', '230', '180', '500', '460']
     """
     body = _ROUND.sub(r"\1", _DOUBLE.sub(r"\1", text.translate(_SIGNS))).strip()
     usable: tuple[float, ...] = ()
@@ -114,7 +121,7 @@ def read_volts(text: str) -> VoltsDesignation:
     while (plain := _DRESS.sub("", body)) != body:
         body = plain
     body = _marked(body)
-    unit_match = re.search(r"\s*(k?V)(?:olts?)?(?:\s*a\.?c\.?)?$", body, re.I)
+    unit_match = re.search(r"\s*(k?V)(?:olts?)?(?:\s*[ad]\.?c\.?)?$", body, re.I)
     if unit_match and not _WINDING.search(body):
         unit, body = unit_match.group(1), body[: unit_match.start()]
     parts = [part for part in re.split(r"\s*[/|]\s*", body) if part]
@@ -170,7 +177,10 @@ def _connection(text: str, unit: str) -> Connection:
     if match:
         winding = Winding.DELTA if match.group(1) else Winding.WYE
         body = re.sub(r"\s*V(?:olts?)?\s*$", "", body[: match.start()], flags=re.I)
-    ends = [VOLTAGE.read(f"{part} {unit}") for part in re.split(r"\s*[-–—]\s*", body.strip())]
+    parts = re.split(r"\s*[-–—]\s*", body.strip())
+    if any(_LETTER.search(part) for part in parts):
+        raise QuantityError(f"“{text.strip()}” is not read as volts: write them like 208-230/460 or 400Δ/690Y.")
+    ends = [VOLTAGE.read(f"{part} {unit}") for part in parts]
     if len(ends) > 2 or (len(ends) == 2 and ends[0] >= ends[1]):
         raise QuantityError(f"“{text.strip()}” is not a range of volts: write it like 208-230.")
     return Connection(ends[0], ends[-1], winding)
@@ -214,6 +224,8 @@ def read_amps(text: str) -> AmpsDesignation:
     groups = [_bare(part) for part in re.split(r"\s*/\s*", _ROUND.sub(r"\1", body.translate(_SIGNS))) if part]
     if not groups:
         raise QuantityError("Amperes are written like 92, 184/92 or 9.6-8.9/4.4.")
+    if any(_LETTER.search(group) for group in groups):
+        raise QuantityError(f"“{text.strip()}” is not read as amperes: write them like 92, 184/92 or 9.6-8.9/4.4.")
     per = tuple(tuple(CURRENT.read(f"{v} {unit}") for v in re.split(r"\s*[-–—]\s*", group)) for group in groups)
     shown = "/".join("-".join(f"{value:g}" for value in group) for group in per)  # without its unit, as the volts
     return AmpsDesignation(shown, per)
