@@ -22,9 +22,16 @@ def value(found, key):
 
 
 EXAMPLES = {
-    "letter": {"letter": "G", "power": "75 hp", "volts": "460"},
-    "wire": {"amps": "92", "volts": "460", "length": "62 m", "limit": "3 %"},
-    "fault": {"kva": "500 kVA", "impedance": "5 %", "volts": "480", "upstream": "300 MVA", "ohms": "0.01"},
+    "letter": {"letter": "G", "power": "75 hp", "volts": "460", "phases": "3"},
+    "wire": {"amps": "92", "volts": "460", "length": "62 m", "limit": "3 %", "phases": "3"},
+    "fault": {
+        "kva": "500 kVA",
+        "impedance": "5 %",
+        "volts": "480",
+        "upstream": "300 MVA",
+        "phases": "3",
+        "ohms": "0.01",
+    },
     "largest": {"fault": "14 kA", "volts": "480", "limit": "4 %", "ratio": "6.5"},
     "reduced": {"locked": "560", "torque": "150 %"},
     "setting": {"current": "92", "service": "1.15", "place": "delta"},
@@ -77,7 +84,7 @@ def test_a_letter_by_its_definition():
     assert value(found, "amps_low") == pytest.approx(5600 * 75 / (math.sqrt(3) * 460), rel=1e-6)
     assert value(found, "amps_high") == pytest.approx(6300 * 75 / (math.sqrt(3) * 460), rel=1e-6)
     assert found.said == "527 to 593 A at rest and full voltage."
-    assert "no upper end" in answer("letter", letter="V", power="5 hp", volts="230").said
+    assert "no upper end" in answer("letter", letter="V", power="5 hp", volts="230", phases="3").said
 
 
 def test_a_wire_one_size_smaller_would_not_do():
@@ -99,6 +106,42 @@ def test_a_fault_by_its_ohms():
     ohms = 0.05 * 480**2 / 500e3 + 480**2 / 300e6
     assert value(found, "board") == pytest.approx(480 / math.sqrt(3) / ohms, rel=1e-6)
     assert value(found, "end") == pytest.approx(480 / math.sqrt(3) / (ohms + 0.01), rel=1e-6)
+
+
+def test_amperes_ahead_are_of_their_own_volts():
+    """14 kA at 12.47 kV are 302 MVA; of 480 V they would be 12 MVA, and the fault a third less."""
+    amps = {**EXAMPLES["fault"], "upstream": "14 kA"}
+    assert answer("fault", **amps).lacks == ("Volts ahead",)
+    found, mva = answer("fault", **amps, ahead="12.47 kV"), math.sqrt(3) * 12.47 * 14
+    by_power = answer("fault", **{**amps, "upstream": f"{mva:.6g} MVA"})
+    assert value(found, "board") == pytest.approx(value(by_power, "board"), rel=1e-5)
+
+
+def test_a_fault_between_two_lines_by_its_ohms():
+    """25 kVA, 2 %, 240 V: 5.2 kA where a three-phase bank of that power gives 3 kA; the run counts both ways."""
+    typed = {"kva": "25 kVA", "impedance": "2 %", "volts": "240", "phases": "1", "ohms": "0.01"}
+    found = answer("fault", **typed)
+    assert value(found, "board") == pytest.approx(25e3 / 240 / 0.02)
+    assert value(found, "end") == pytest.approx(240 / (0.02 * 240**2 / 25e3 + 2 * 0.01))
+    assert "half as much again" in found.said
+    behind = answer("fault", **typed, upstream="50 MVA")
+    assert value(behind, "board") == pytest.approx(240 / (0.02 * 240**2 / 25e3 + 2 * 240**2 / 50e6))
+
+
+@pytest.mark.parametrize("key", ["letter", "wire", "fault"])
+def test_phases_are_not_taken_for_granted(key):
+    typed = {name: text for name, text in EXAMPLES[key].items() if name != "phases"}
+    assert answer(key, **typed).lacks == ("Phases",)
+    one = answer(key, **typed, phases="1")
+    for figure in one.figures:
+        if figure.formula and figure.formula != figure.substituted:
+            assert redo(figure.substituted) == pytest.approx(figure.value, rel=2e-4), figure.key
+
+
+def test_a_stop_cannot_come_again_before_it_has_ended():
+    found = answer("resistor", **{**EXAMPLES["resistor"], "every": "4 s"})
+    assert "shorter than one stop" in found.said
+    assert "mean" not in found.said
 
 
 def test_the_largest_motor_dips_by_just_what_is_allowed():
@@ -204,7 +247,7 @@ def test_a_wire_of_which_no_power_factor_is_said_keeps_its_drop_at_any_that_moto
 def test_the_least_wire_is_the_first_that_keeps_the_drop():
     """I·(R·cos φ + X·sin φ)·√3 by the tabulated ohms; one size smaller exceeds it, direct current knows no sine."""
     typed = {"amps": "92", "volts": "460", "length": "62 m", "limit": "2 %", "factor": "0.8"}
-    found = answer("wire", **typed)
+    found = answer("wire", **typed, phases="3")
     drop = math.sqrt(3) * 92 * (value(found, "r") * 0.8 + value(found, "x") * 0.6) / 1000
     assert value(found, "drop") == pytest.approx(drop)
     assert value(found, "drop") <= 0.02 * 460

@@ -165,7 +165,7 @@ class TestCalc:
 
     def test_by_hand(self, capsys):
         """Letter G ends at 6.3 kVA/hp: 6.3·75·1000/(√3·460) = 593 A."""
-        assert main(["calc", "letter", "letter=G", "power=75 hp", "volts=460 V"]) == 0
+        assert main(["calc", "letter", "letter=G", "power=75 hp", "volts=460 V", "phases=3"]) == 0
         out = capsys.readouterr().out
         assert "593 A" in out.splitlines()[0]
         assert "NEMA MG 1" in out

@@ -1,4 +1,4 @@
-"""Single questions at the command line: `vinegate calc wire current=92 length="62 m"`."""
+"""Single questions at the command line: `vinegate calc wire amps=92 length="62 m"`."""
 
 from __future__ import annotations
 
@@ -49,8 +49,9 @@ def _calc(options: argparse.Namespace) -> int:
 def _told(tool: Tool, found: Answered) -> str:
     if found.lacks:
         names = dict(zip(tool.facts.fields(), tool.facts.model_fields, strict=True))
-        asked = (f"  {name}={fact.example or '…'}    {fact.label}"
-                 for (name, fact) in tool.facts.fields().items() if names[name] in tool.needs)  # fmt: skip
+        asked = (f"  {name}={fact.example or ' or '.join(code for code, _ in fact.choices) or '…'}    {fact.label}"
+                 for name, fact in tool.facts.fields().items()
+                 if names[name] in tool.needs or fact.label in found.lacks)  # fmt: skip
         return "\n".join([f"{tool.title}. {tool.purpose}", "It needs:", *asked])
     lines = [found.said, ""]
     for one in found.figures:

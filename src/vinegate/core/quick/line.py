@@ -16,7 +16,7 @@ from vinegate.core.rules import RuleSet, RunFacts, RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import METALS, METALS_ALSO, FaultLevel, read_fault_level
 from vinegate.core.tables import load
-from vinegate.core.working import Provenance
+from vinegate.core.working import Figure, Provenance
 
 _USUAL_FACTOR: Final = 0.85
 _USUAL_EFFICIENCY: Final = 0.93
@@ -179,41 +179,60 @@ class Fault(Facts):
             help="Empty: an endless supply, which gives the most.",
         )
     )
+    ahead_v: float | None = field(measure("Volts ahead", q.PRIMARY_VOLTAGE, "U_1", help="For amperes ahead: theirs."))
+    phases: str | None = field(choice("Phases", _PHASES, also=_PHASES_ALSO))
     ohms_ohm: float | None = field(
         measure("Run's impedance", q.OHMS, "Z", example="0.012 Ω", help="One way, where the fault is at its end.")
     )
 
 
+def _level_unsaid(facts: Fault) -> tuple[str, ...]:
+    """Amperes ahead are of their own volts: without these they say no power."""
+    ahead = facts.upstream
+    return () if ahead is None or ahead.power_va is not None or facts.ahead_v is not None else ("ahead_v",)
+
+
+def _ahead(sheet: Sheet, facts: Fault, u: Figure) -> Figure | None:
+    """What is ahead of the transformer, at its secondary; None for an endless supply."""
+    if facts.upstream is None:
+        return None
+    name, symbol = "Ahead of it", "S_k"
+    if facts.upstream.power_va is not None:
+        level = sheet.given("upstream", name, symbol, facts.upstream.power_va / 1e6, "MVA")
+    else:
+        amps = sheet.given("upstream_amps", name, "I_k", (facts.upstream.current_a or 1) / 1000, "kA")
+        at = sheet.given("ahead", "Volts ahead", "U_1", (facts.ahead_v or 1) / 1000, "kV")
+        level = sheet.work("upstream", name, symbol, math.sqrt(3) * at.value * amps.value, "MVA",
+                           formula="√3·U_1·I_k", inputs=(at, amps), source="definition")  # fmt: skip
+    return sheet.work("z_k", name, "Z_k", u.value**2 / level.value / 1e6, "Ω", formula="U²/(1000000·S_k)",
+                      inputs=(u, level), source="definition")  # fmt: skip
+
+
+_TO_NEUTRAL: Final = " From a line to the neutral of a tapped winding up to half as much again flows near it."
+
+
 def _fault_work(sheet: Sheet, facts: Fault, rules: RuleSet) -> str:
-    s = sheet.given("kva", "Transformer", "S_T", facts.kva_va or 1, "VA")
+    one = facts.phases == "1"
+    over, ways, times = ("U/({})", "2·", 2.0) if one else ("U/(√3·({}))", "", 1.0)
+    s = sheet.given("kva", "Transformer", "S_T", (facts.kva_va or 1) / 1000, "kVA")
     z = sheet.given("impedance", "Impedance", "z", facts.impedance_pu or 1, "")
     u = sheet.given("volts", "Secondary volts", "U", facts.volts_v or 1, "V")
-    ohms = sheet.work("z_t", "Transformer", "Z_T", z.value * u.value**2 / s.value, "Ω", formula="z·U²/S_T",
-                      inputs=(z, u, s), source="definition")  # fmt: skip
+    ohms = sheet.work("z_t", "Transformer", "Z_T", z.value * u.value**2 / s.value / 1000, "Ω",
+                      formula="z·U²/(1000·S_T)", inputs=(z, u, s), source="definition")  # fmt: skip
     total, inputs, formula = ohms.value, [u, ohms], "Z_T"
-    if facts.upstream is not None:
-        power = facts.upstream.power_va or math.sqrt(3) * u.value * (facts.upstream.current_a or 1)
-        level = sheet.given("upstream", "Ahead of it", "S_k", power, "VA")
-        ahead = sheet.work("z_k", "Ahead of it", "Z_k", u.value**2 / level.value, "Ω", formula="U²/S_k",
-                           inputs=(u, level), source="definition")  # fmt: skip
-        total, inputs, formula = total + ahead.value, [*inputs, ahead], f"{formula} + Z_k"
-    board = sheet.work("board", "At the board", "I_b", u.value / (math.sqrt(3) * total), "A",
-                       formula=f"U/(√3·({formula}))", inputs=inputs,
-                       source="three-phase, magnitudes added: on the high side by some per cent")  # fmt: skip
-    if facts.ohms_ohm is None:
-        return f"{write(board.value / 1000, 3)} kA at the board."
-    run = sheet.given("run", "Run", "Z", facts.ohms_ohm, "Ω")
-    end = sheet.work(
-        "end",
-        "At the end of the run",
-        "I_e",
-        u.value / (math.sqrt(3) * (total + run.value)),
-        "A",
-        formula=f"U/(√3·({formula} + Z))",
-        inputs=[*inputs, run],
-        source="three-phase, magnitudes added",
-    )
-    return f"{write(board.value / 1000, 3)} kA at the board, {write(end.value / 1000, 3)} kA at the end of the run."
+    if (ahead := _ahead(sheet, facts, u)) is not None:  # across two of its lines, where it gives most
+        total, inputs, formula = total + times * ahead.value, [*inputs, ahead], f"{formula} + {ways}Z_k"
+    source = f"{'between its two lines' if one else 'three-phase'}, magnitudes added: on the high side by some per cent"
+    by = 1.0 if one else math.sqrt(3)
+    board = sheet.work("board", "At the board", "I_b", u.value / (by * total), "A",
+                       formula=over.format(formula), inputs=inputs, source=source)  # fmt: skip
+    said = f"{write(board.value / 1000, 3)} kA at the board"
+    if facts.ohms_ohm is not None:
+        run = sheet.given("run", "Run", "Z", facts.ohms_ohm, "Ω")
+        end = sheet.work("end", "At the end of the run", "I_e", u.value / (by * (total + times * run.value)), "A",
+                         formula=over.format(f"{formula} + {ways}Z"), inputs=[*inputs, run], source=source)  # fmt: skip
+        said += f", {write(end.value / 1000, 3)} kA at the end of the run"
+    return f"{said}, between two lines.{_TO_NEUTRAL}" if one else f"{said}."
 
 
 class Largest(Facts):
@@ -291,7 +310,7 @@ TOOLS: Final = (
         title="Code letter to amperes",
         purpose="What a motor draws at rest, by the letter on its plate.",
         facts=Letter,
-        needs=("letter", "power_w", "volts_v"),
+        needs=("letter", "power_w", "volts_v", "phases"),
         work=_letter,
     ),
     Tool(
@@ -299,7 +318,7 @@ TOOLS: Final = (
         title="Wire by load, length and drop",
         purpose="The smallest size that stays within a drop.",
         facts=Wire,
-        needs=("amps_a", "volts_v", "length_m", "limit_pu"),
+        needs=("amps_a", "volts_v", "length_m", "limit_pu", "phases"),
         work=_wire,
     ),
     Tool(
@@ -307,7 +326,8 @@ TOOLS: Final = (
         title="Fault at a board",
         purpose="From transformer, what is ahead of it, and a run.",
         facts=Fault,
-        needs=("kva_va", "impedance_pu", "volts_v"),
+        needs=("kva_va", "impedance_pu", "volts_v", "phases"),
+        also=_level_unsaid,
         work=_fault_work,
     ),
     Tool(

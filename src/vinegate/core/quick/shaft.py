@@ -131,7 +131,9 @@ def _resistor(sheet: Sheet, facts: Resistor, rules: RuleSet) -> str:
     ohms = sheet.work("ohms", "Resistance at most", "R", u.value**2 / (1000 * peak.value), "Ω",
                       formula="U_b²/(1000·P_p)", inputs=(u, peak), source="Ohm's law")  # fmt: skip
     said = f"At most {ohms.shown}, {write(peak.value, 3)} kW at the peak, {write(energy.value, 3)} kJ a stop"
-    if facts.every_s:
+    if facts.every_s and facts.every_s < t.value:
+        said += f"; every {write(facts.every_s, 3)} s is shorter than one stop"
+    elif facts.every_s:
         every = sheet.given("every", "Every", "t_c", facts.every_s, "s")
         mean = sheet.work("mean", "Mean power", "P_m", energy.value / every.value, "kW", formula="W/t_c",
                           inputs=(energy, every), source="definition")  # fmt: skip

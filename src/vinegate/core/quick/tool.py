@@ -14,6 +14,10 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.working import Figure, Provenance, Said
 
 
+def _nothing(facts: Any) -> tuple[str, ...]:
+    return ()
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tool:
     """`work` puts lines and gates on the sheet and returns the sentence; of its facts `needs` are all there."""
@@ -24,6 +28,8 @@ class Tool:
     facts: type[Facts]
     needs: tuple[str, ...]
     work: Callable[[Sheet, Any, RuleSet], str]
+    also: Callable[[Any], tuple[str, ...]] = _nothing
+    """What is needed beside, of what was given."""
 
 
 def said_or(value: object, usual: str = "usual", how: Provenance = Provenance.ASSUMED) -> Said:
@@ -51,7 +57,7 @@ def ask(tool: Tool, raw: Mapping[str, str], rules: RuleSet) -> Answered:
         name: fact.label_for(rules.words.dialect)
         for name, fact in zip(tool.facts.model_fields, tool.facts.fields().values(), strict=True)
     }
-    lacks = tuple(labels[name] for name in tool.needs if getattr(facts, name) is None)
+    lacks = tuple(labels[name] for name in (*tool.needs, *tool.also(facts)) if getattr(facts, name) is None)
     if lacks:
         return Answered(said="", figures=(), gates=(), lacks=lacks, errors=errors)
     sheet = Sheet(tool.key, tool.title)
