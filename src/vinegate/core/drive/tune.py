@@ -95,17 +95,9 @@ def tuning_of(need: Need, scalar: bool) -> Tuning | None:
         need, "tuned_rotor", "Rotor's time constant to be found", "T_r", rotor_constant_s(circuit), "s", fitted
     )
     found_mh = 1000 * facts.tuned_leak if facts.tuned_leak is not None else None
+    run = "" if need.lead_ohm is not None else "the run to the motor"
     values = (
-        _expected(
-            "r",
-            "Resistance, a phase of the wye",
-            r,
-            off,
-            facts.tuned_r_ohm,
-            facts.tuned_leak,
-            l_fast,
-            lacks="" if need.lead_ohm is not None else "the run to the motor",
-        ),
+        _expected("r", "Resistance, a phase of the wye", r, off, facts.tuned_r_ohm, facts.tuned_leak, l_fast, run),
         _expected("leak", "Leakage inductance", l_fast, off, found_mh, facts.tuned_r_ohm, r),
         _expected("idle", "No-load current", idle, off, facts.tuned_idle_a, facts.tuned_rotor_s, rotor),
         _expected("rotor", "Rotor's time constant", rotor, off, facts.tuned_rotor_s, facts.tuned_idle_a, idle),
