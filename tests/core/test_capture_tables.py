@@ -82,6 +82,7 @@ def test_a_clock_goes_over_midnight_and_a_date_over_its_month():
     [
         ("No.,I1\n1,5\n2,6\n3,7\n", "counts its lines"),
         ("Time (furlongs),I1\n1,5\n2,6\n3,7\n", "furlongs"),
+        ("Time,I1\n10:00:02,5\n10:00:02,6\n10:00:03,6\n", "line 3: the time stands still"),
         ("Time,I1\n10:00:02.0,5\n10:00:03.0,5\n10:00:01.0,6\n10:00:04.0,6\n", "line 4: the time does not rise"),
         ("logger\n\nNo.,I1\n1,5\n2,6\n3,7\n", "line 3: “No.”"),
         ("Time,I1\n0,5\n1,6\n2,6,7,8\n", "line 4: 4 fields where 2 belong"),

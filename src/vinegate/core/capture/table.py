@@ -223,9 +223,12 @@ def _time(table: Array, names: Sequence[Head], when: dict[int, Reader], rows: li
     else:
         found = table[:, place] * _times(name, unit, table[0, place])
     found = found - found[0]
-    wrong = np.flatnonzero(~(np.diff(found) > 0))
+    steps = np.diff(found)
+    wrong = np.flatnonzero(~(steps > 0))
     if not np.isfinite(found).all() or wrong.size:
-        raise CaptureError("the time does not rise.", line=rows[int(wrong[0]) + 1 if wrong.size else 0][0])
+        coarse = wrong.size and steps[wrong[0]] == 0
+        text = "the time stands still: save it with parts of a second." if coarse else "the time does not rise."
+        raise CaptureError(text, line=rows[int(wrong[0]) + 1 if wrong.size else 0][0])
     return np.asarray(found), {at for at in (place, day) if at is not None}
 
 

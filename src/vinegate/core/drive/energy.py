@@ -18,7 +18,7 @@ from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 from vinegate.core.tables import load
 from vinegate.core.turning import Turns
-from vinegate.core.working import Provenance
+from vinegate.core.working import Figure, Provenance
 
 _BAND: Final = 0.15
 _HOURS_BAND: Final = 0.20
@@ -68,15 +68,9 @@ def energy_of(need: Need, rows: Sequence[Row], inputs: Sequence[Input], efficien
     drive = tuple(one.line_w / 1000 for _, one in worked)
     others = _others(need, flow, [row for row, _ in worked], hours, efficiency)
     ways = (Compared(key="by-drive", name="the drive", kw=drive, year_kwh=_year(drive, hours)), *others)
-    year = sheet.given(
-        "year",
-        "Energy a year with the drive",
-        "E",
-        (ways[0].year_kwh or 0.0) / 1000,
-        "MWh",
-        provenance=Provenance.ESTIMATED,
-        source="watts from the line times hours, point by point",
-    )
+    year = sheet.given("year", "Energy a year with the drive", "E", (ways[0].year_kwh or 0.0) / 1000, "MWh",
+                       provenance=Provenance.ESTIMATED,
+                       source="watts from the line times hours, point by point")  # fmt: skip
     now = next((one for one in others if one.key == need.facts.now), None)
     saved, payback = None, None
     price = need.job.limits.energy_price
@@ -85,10 +79,16 @@ def energy_of(need: Need, rows: Sequence[Row], inputs: Sequence[Input], efficien
                             provenance=Provenance.ESTIMATED, source="shaft power at the same flow")  # fmt: skip
         saved = sheet.work("saved", "Saved a year", "ΔE", there.value - year.value, "MWh", formula="E_0−E",
                            inputs=(there, year), source="the same flow, not the same speed",
-                           note="Within 15 % of the saving, unless curves are given.").value * 1000  # fmt: skip
+                           note="Within 15 % of the saving, unless curves are given.")  # fmt: skip
         payback = _payback(need, saved, price)
     return Energy(
-        flow=flow, hours=hours, ways=ways, now=need.facts.now, saved_kwh=saved, price=price, payback_years=payback
+        flow=flow,
+        hours=hours,
+        ways=ways,
+        now=need.facts.now,
+        saved_kwh=1000 * saved.value if saved is not None else None,
+        price=price,
+        payback_years=payback,
     )
 
 
@@ -108,9 +108,9 @@ def _others(
     return found
 
 
-def _payback(need: Need, saved: float, price: float | None) -> tuple[float, float, float] | None:
+def _payback(need: Need, saved: Figure, price: float | None) -> tuple[float, float, float] | None:
     cost = need.facts.cost
-    if not cost or not price or saved <= 0:
+    if not cost or not price or saved.value <= 0:
         return None
     sheet = need.sheet
     k, c = (
@@ -121,10 +121,10 @@ def _payback(need: Need, saved: float, price: float | None) -> tuple[float, floa
         "payback",
         "Paid back in",
         "t_K",
-        cost / (price * saved),
+        cost / (price * 1000 * saved.value),
         "years",
         formula="K/(1000·c·ΔE)",
-        inputs=(k, c, need.line("saved")),
+        inputs=(k, c, saved),
         source="no interest; hours ±20 %, saving ±15 %",
     ).value
     wide = (1 - _BAND) * (1 - _HOURS_BAND), (1 + _BAND) * (1 + _HOURS_BAND)

@@ -111,7 +111,7 @@ def line_side_of(need: Need, volts: Volts, rows: Sequence[Row], inputs: Sequence
     most = max(inputs, key=lambda one: one.line_w)
     watts = sheet.given("line_kw", "Drawn from the line at most", "P_L", most.line_w / 1000, "kW",
                         provenance=Provenance.ESTIMATED, source="shaft, motor's and drive's losses")  # fmt: skip
-    line, displacement = need.line("line_v"), need.line("cos_phi")
+    line, displacement = volts.ahead.line, volts.ahead.displacement
     root, said = phases_of(need)
     fundamental = sheet.work("input_a", "Input current there, fundamental", "I_1",
                              1000 * watts.value / (root * line.value * displacement.value), "A",
@@ -160,7 +160,7 @@ def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, f
     if row is not None:
         shares = {order: float(row[str(order)]) for order in ORDERS}
         return shares, float(row["thd"]), float(row["thd_low"]), float(row["thd_high"]), load("drive_front_end").source
-    rated = need.line("input_rated").value
+    rated = volts.ahead.input_rated.value
     part = fundamental_a / rated if rated else 1.0
     where = facts.choke if facts.choke in ("ac", "dc") else None
     if where == "dc":
@@ -170,7 +170,7 @@ def _shares(need: Need, volts: Volts, fundamental_a: float) -> tuple[dict[int, f
                          source="entered" if said else USUAL_CHOKE)  # fmt: skip
 
     def behind(size_pu: float) -> tuple[dict[int, float], float]:
-        ahead = volts.source_pu + (size_pu if where == "ac" else 0.0)
+        ahead = volts.ahead.source_pu + (size_pu if where == "ac" else 0.0)
         return spectrum(100 * part * ahead, dc_pct=100 * part * size_pu if where == "dc" else 0.0)
 
     shares, thd = behind(choke_size(facts))

@@ -83,10 +83,6 @@ class Need:
         taken = promise.breakdown.taken if promise is not None else None
         return more(taken) if taken is not None and taken.how and taken.low < taken.value else ()
 
-    def line(self, key: str) -> Figure:
-        """A line that this sheet has already. Raises StopIteration."""
-        return next(figure for figure in self.sheet.figures if figure.key == f"drive.{key}")
-
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Plain:

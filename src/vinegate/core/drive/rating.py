@@ -86,7 +86,7 @@ def rating_of(need: Need) -> Rating:
     if plate_a is None:
         path = "drive.heavy" if heavy else "drive.rated"
         sheet.needs([(path, f"the drive's rated amperes, {word} duty")], "whether the drive is large enough")
-    left, hopeless = _left(need)
+    left, left_line, hopeless = _left(need)
     rated = None
     if plate_a is not None:
         plate = sheet.given("rated", f"Rated, {word} duty", "I_D", plate_a, "A", provenance=Provenance.STAMPED,
@@ -98,7 +98,7 @@ def rating_of(need: Need) -> Rating:
             plate.value * left.value,
             "A",
             formula="I_D·k_D/100",
-            inputs=(plate, need.line("left")),
+            inputs=(plate, left_line),
             source="deratings multiplied",
         )
     return Rating(
@@ -172,14 +172,16 @@ def _either(sheet: Sheet, value: float | None, assumed: str, key: str, name: str
     return sheet.given(key, name, symbol, value, unit, source="the drive's plate", provenance=Provenance.STAMPED)
 
 
-def _left(need: Need) -> tuple[Taken, str]:
-    """Height, heat, carrier and a single-phase input, multiplied: least, usual and most."""
+def _left(need: Need) -> tuple[Taken, Figure, str]:
+    """Height, heat, carrier and a single-phase input, multiplied: least, usual and most; its line, and why nothing
+    helps.
+    """
     parts = [part for part in (_height(need), _heat(need), _carrier(need), _one_phase(need)) if part is not None]
     low, usual, high = (math.prod(ends) for ends in zip((1.0,) * 3, *(part.ends for part in parts), strict=True))
     figures = [part.figure for part in parts]
     guessed = any(figure.provenance in (Provenance.ESTIMATED, Provenance.ASSUMED) for figure in figures)
     source = "usual deratings; its maker's count" if guessed else "its maker" if parts else "nothing to take off"
-    need.sheet.work(
+    line = need.sheet.work(
         "left", "Left of its rating here", "k_D", 100 * usual, "%",
         formula="100" + "".join(f"·{figure.symbol}/100" for figure in figures) if figures else "100",
         inputs=figures,
@@ -188,9 +190,10 @@ def _left(need: Need) -> tuple[Taken, str]:
     )  # fmt: skip
     hopeless = next((part.hopeless for part in parts if part.hopeless), "")
     label = f"what is {' and '.join(figure.name.lower() for figure in figures)}"
-    return Taken(
+    left = Taken(
         label=label, value=usual, low=min(low, usual), high=max(high, usual), how="estimated" if guessed else ""
-    ), hopeless
+    )
+    return left, line, hopeless
 
 
 @dataclass(frozen=True, slots=True)

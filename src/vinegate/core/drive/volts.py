@@ -21,6 +21,20 @@ _SOURCE: Final = "Mohan, Power Electronics, 3rd ed., 5.6 and 8.4; with third-har
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Ahead:
+    """Lines of what stands ahead of its rectifier: the line's volts, the input's current and its displacement at the
+    motor's rated power, the reactance of a choke and all of it, per cent on that current; the source's per unit.
+    """
+
+    line: Figure
+    displacement: Figure
+    input_rated: Figure
+    choke: Figure
+    whole: Figure
+    source_pu: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Volts:
     """At the motor, between lines: the most, least and highest that may be left; full flux up to `corner_hz`."""
 
@@ -28,7 +42,7 @@ class Volts:
     low_v: float
     high_v: float
     corner_hz: float
-    source_pu: float
+    ahead: Ahead
 
 
 CHOKES_PU: Final = (0.02, 0.03, 0.05)
@@ -38,12 +52,10 @@ _REGULATED: Final = "A generator's regulator holds the volts at its board: its o
 USUAL_CHOKE: Final = "usual; 2 to 5 % are made"
 
 
-def _bridge(need: Need, x: Figure) -> tuple[Figure, float]:
+def _bridge(need: Need, ahead: Ahead) -> tuple[Figure, float]:
     """The most its bridge makes of the line behind this reactance, and that as a share of the line."""
-    line = need.line("line_v")
     active, regulated = need.facts.front_end == "active", need.job.on_standby
-    if regulated:
-        x = need.line("choke_x")
+    line, x = ahead.line, ahead.choke if regulated else ahead.whole
     rectified = 1.0 if active else _OUTPUT * (1 - math.pi / 6 * x.value / 100)
     best = need.sheet.work(
         "output_v", "Largest volts it can make", "U_D", need.line_v * rectified, "V",
@@ -58,9 +70,8 @@ def _bridge(need: Need, x: Figure) -> tuple[Figure, float]:
 def volts_left(need: Need) -> Volts:
     """Put it on the sheet: line, reactance, rectifier and filter, one line each."""
     sheet, facts = need.sheet, need.facts
-    sheet.given("line_v", "Line volts at the drive", "U", need.line_v, "V", source="the board's")
-    x, source_pu = _reactance(need)
-    best, rectified = _bridge(need, x)
+    ahead = _reactance(need)
+    best, rectified = _bridge(need, ahead)
     row = load("drive_filter").find(kind=facts.filter or "none")
     assert row is not None
     drop = sheet.given(
@@ -90,19 +101,20 @@ def volts_left(need: Need) -> Volts:
         low_v=need.line_v * (rectified - _OUTPUT * math.pi / 6 * more) * ends[0],
         high_v=need.line_v * max(_BOOSTED, rectified) * ends[1],
         corner_hz=corner.value,
-        source_pu=source_pu,
+        ahead=ahead,
     )
 
 
-def _reactance(need: Need) -> tuple[Figure, float]:
+def _reactance(need: Need) -> Ahead:
     """Source and choke ahead, on the drive's fundamental at the motor's rated power."""
     sheet = need.sheet
+    line = sheet.given("line_v", "Line volts at the drive", "U", need.line_v, "V", source="the board's")
     efficiency = assume(sheet, "drive_efficiency", "efficiency", "Drive's efficiency", "η_D")
     displacement = assume(sheet, "drive_cos_phi", "cos_phi", "Displacement of its input", "cosφ_1")
     motor_w = need.motors * need.power_w / motor_efficiency(need)
     input_kw = sheet.given("motor_input", "Motor's input at rated load", "P_1", motor_w / 1000, "kW",
                            source="plate power over its efficiency", provenance=Provenance.ESTIMATED)  # fmt: skip
-    line, (root, said) = need.line("line_v"), phases_of(need)
+    root, said = phases_of(need)
     fundamental = sheet.work(
         "input_rated", "Input current at rated load, fundamental", "I_1N",
         1000 * input_kw.value / (root * line.value * efficiency.value * displacement.value), "A",
@@ -121,8 +133,10 @@ def _reactance(need: Need) -> tuple[Figure, float]:
         provenance=Provenance.STATED if entered or not choke_size_pu else Provenance.ASSUMED,
         source=("entered" if entered else USUAL_CHOKE) if choke_size_pu else "none ahead of it",
     )  # fmt: skip
-    return sheet.work("ahead_x", "Reactance ahead of the rectifier", "x", source.value + choke.value, "%",
-                      formula="x_s+x_c", inputs=(source, choke), source="in series"), source_pu  # fmt: skip
+    whole = sheet.work("ahead_x", "Reactance ahead of the rectifier", "x", source.value + choke.value, "%",
+                       formula="x_s+x_c", inputs=(source, choke), source="in series")  # fmt: skip
+    return Ahead(line=line, displacement=displacement, input_rated=fundamental, choke=choke, whole=whole,
+                 source_pu=source_pu)  # fmt: skip
 
 
 def choke_ac(need: Need) -> float:
