@@ -310,3 +310,61 @@ def test_what_is_stamped_for_several_volts_is_not_asked_of_the_plate_again(rules
     assert "system volts" in plan.gate("protection.overload").needs
     bare = plan_raw(rules, {}, {"plate": {"power": "15 kW", "speed": "1470"}})
     assert {"plate.volts", "plate.full_load_current"} <= {item.path for item in bare.missing}
+
+
+class TestKind:
+    """Where no kind is chosen a three-phase cage is taken: not of a plate that says it is another."""
+
+    def plan(self, **more):
+        plate = {"power": "1/2 hp", "volts": "230/460", "full_load_current": "2/1", "speed": "1725 rpm"} | more
+        facts = {"plate": plate, "protection": {"overload": "1 A"}}
+        return plan_raw(RuleSetName.NEC, {"supply": {"volts": "480 V", "frequency": "60 Hz"}}, facts)
+
+    @pytest.mark.parametrize(
+        ("plate", "why"),
+        [
+            ({"volts": "115/230"}, "115 V is of single-phase motors"),
+            ({"volts": "110-120/220-240"}, "110 V is of"),
+            ({"volts": "1~ 230 V"}, "marked for one phase"),
+            ({"volts": "460/1/60"}, "marked for one phase"),
+            ({"volts": "500 VDC"}, "marked for direct current"),
+            ({"run_capacitor": "20 µF 370 V"}, "capacitor"),
+            ({"field_volts": "150"}, "field"),
+            ({"rotor_volts": "200"}, "wound rotor"),
+        ],
+    )
+    def test_it_is_asked_for_and_nothing_that_rests_on_it_passes(self, plate, why):
+        plan = self.plan(**plate)
+        gate = plan.gate("plate.kind")
+        assert (gate.verdict, gate.needs) == (Verdict.UNKNOWN, ("the kind of machine",))
+        assert why in gate.sentence
+        assert "plate.table" not in {one.key for one in plan.gates}
+        passing = {one.key.partition(".")[0] for one in plan.gates if one.weighs and one.verdict is Verdict.PASSES}
+        assert passing <= {"plate"}
+        if not plan.gate("plate.volts").fails:
+            assert "".join(piece.text for piece in plan.answer).startswith("Not known yet: the kind of machine.")
+
+    @pytest.mark.parametrize("volts", ["230/460", "3~ 460 V", "127Δ/220Y", "127/220", "3x120 V", "460 VAC"])
+    def test_a_plate_that_speaks_for_no_other_is_taken_as_it_was(self, volts):
+        assert "plate.kind" not in {gate.key for gate in self.plan(volts=volts).gates}
+
+    @pytest.mark.parametrize(
+        ("kind", "volts", "fails"),
+        [
+            ("cage", "500 VDC", True), ("cage", "1~ 230 V", True), ("cage", "460 VAC", False),
+            ("dc-shunt", "240 VDC", False), ("dc-shunt", "240 VAC", True), ("dc-shunt", "3~ 240 V", True),
+            ("split-phase", "115/1/60", False), ("split-phase", "3x230 V", True), ("wound", "3~ 460 V", False),
+        ],
+    )  # fmt: skip
+    def test_volts_that_are_marked_for_another_fail(self, kind, volts, fails):
+        found = {gate.key: gate for gate in self.plan(kind=kind, volts=volts).gates}
+        assert ("plate.kind" in found) is fails
+        assert not fails or found["plate.kind"].fails
+
+    def test_amperes_of_one_phase_name_it(self):
+        """3 hp at 230 V and 17 A: 0.33 of three phases, 0.57 of one."""
+        gate = self.plan(power="3 hp", volts="230", full_load_current="17").gate("plate.power")
+        assert gate.fails
+        assert "single-phase motor's would be 0.57" in gate.remedy
+        chosen = self.plan(power="3 hp", volts="230", full_load_current="17", kind="cage").gate("plate.power")
+        assert "single-phase" not in chosen.remedy

@@ -95,6 +95,8 @@ CASES = [
     (PUMP, {"new_plate.frequency": "50 Hz", "new_plate.volts": "400", "new_plate.speed": "1480 rpm"}, "speed", NOT),
     (PUMP, {"new_plate.kind": "capacitor-start"}, "phases", NOT),
     (PUMP, {"new_plate.kind": "wound"}, "phases", WITH),
+    (PUMP, {"new_plate.kind": None}, "phases", SAME),
+    (PUMP, {"new_plate.kind": None, "new_plate.run_capacitor": "20 µF 370 V"}, "phases", UNKNOWN),
     (PUMP, {"new_plate.full_load_current": "184/93"}, "amperes", SAME),
     (PUMP, {"new_plate.full_load_current": "190/95"}, "amperes", WITH),
     (PUMP, {"new_plate.service_factor": "1.0"}, "service", WITH),

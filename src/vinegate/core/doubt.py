@@ -24,6 +24,11 @@ NO_PLATE: Final = Doubt(
     "From a plate that does not add up.",
     Turns(path="plate.power", label="the plate", passes="as it can be", fails="as it stands"),
 )
+NO_KIND: Final = Doubt(
+    "",
+    "As a three-phase cage, which nobody has said it is.",
+    Turns(path="plate.kind", label="the kind of machine", passes="a three-phase cage", fails="another"),
+)
 NO_SUPPLY: Final = Doubt(
     "The motor does not fit its supply: ",
     "Of a motor that does not fit its supply.",

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from vinegate.core.doubt import NO_PLATE, NO_SUPPLY, Doubt
-from vinegate.core.grade import Gate, doubted, worst_of
+from vinegate.core.doubt import NO_KIND, NO_PLATE, NO_SUPPLY, Doubt
+from vinegate.core.grade import Gate, Verdict, doubted, worst_of
 from vinegate.core.place.checks import Check
 from vinegate.core.place.stage import Placed
 from vinegate.core.plate.gates import OF_ITS_SUPPLY
+from vinegate.core.plate.which_kind import KIND
 from vinegate.core.protection.stage import Protected
 from vinegate.core.records import replace
 from vinegate.core.rules.dialect import cite, figure_in, gate_in, say
@@ -69,13 +70,16 @@ def placed_in(found: Placed, rules: str) -> Placed:
 
 
 def wrong_plate(stages: Iterable[Stage]) -> tuple[Doubt, Gate] | None:
-    """What on the plate cannot be, or not on this supply: nothing that follows from it is then better than to check.
+    """What on the plate cannot be, or not on this supply, or of which kind it is: nothing that follows from it is then
+    better than to check.
 
     What the plate contradicts by itself comes first.
     """
-    failed = [gate for stage in stages if stage.key == _PLATE for gate in stage.gates if gate.weighs and gate.fails]
+    gates = [gate for stage in stages if stage.key == _PLATE for gate in stage.gates if gate.weighs]
+    failed = [gate for gate in gates if gate.fails]
     if not failed:
-        return None
+        unsaid = next((gate for gate in gates if gate.key == KIND and gate.verdict is Verdict.UNKNOWN), None)
+        return (NO_KIND, unsaid) if unsaid is not None else None
     first = min(failed, key=lambda gate: gate.key in OF_ITS_SUPPLY)
     return NO_SUPPLY if first.key in OF_ITS_SUPPLY else NO_PLATE, first
 

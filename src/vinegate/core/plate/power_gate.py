@@ -58,6 +58,8 @@ def power_gate(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> 
             f"{rated.power.shown} from {rated.current.shown} at {rated.volts.shown}: {_ratio(plate).lower()} would "
             f"be {implied.value:.2f}; a machine of this size has {least:.2f} to {most:.2f}."
         )
+        if plate.kind is None and implied.value < least <= (single := math.sqrt(3) * implied.value) <= most:
+            remedy = f"A single-phase motor's would be {single:.2f}: choose its kind. {remedy}"
         return rule(key, name, False, text, source, remedy=remedy, value=implied.value, limit=most)
     if (stamped := _stamped(plate)) is not None:
         apart = abs(implied.value / stamped - 1)

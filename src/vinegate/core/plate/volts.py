@@ -59,6 +59,8 @@ class VoltsDesignation:
     text: str
     connections: tuple[Connection, ...]
     usable_at_v: tuple[float, ...] = ()
+    system: str = ""
+    """What is marked beside the volts: "1" or "3" phases, "ac" or "dc" alone; empty where nothing is."""
 
     def nearest(self, supply_v: float) -> tuple[int, Connection]:
         """The connection whose volts are nearest the supply, and its place in the plate's order."""
@@ -89,6 +91,12 @@ _AFTER = re.compile(r"^(\s*\d.*?)\s*k?V?\s+((?:Δ|∆|D|Y|λ)(?:\s*/\s*(?:Δ|∆
 _WINDING = re.compile(r"\s*(?:(Δ|∆|D|delta)|(Y|λ|wye|star))\s*$", re.I)
 
 
+_SYSTEMS = (
+    ("dc", re.compile(r"(?<![a-z])V?\s?d\.?c\b|V\s*[=⎓]", re.I)),
+    ("3", re.compile(r"\b3\s*(?:~|-?\s?ph|ac\b|[x×]\s*\d{3})|\d\s*([/-])\s*3\s*\1\s*[56]0", re.I)),
+    ("1", re.compile(r"\b1\s*(?:~|-?\s?ph|ac\b)|\d\s*([/-])\s*1\s*\1\s*[56]0", re.I)),
+    ("ac", re.compile(r"(?<![a-z])V?\s?a\.?c\b|V\s*~", re.I)),
+)
 _LETTER = re.compile(r"[^\W\d_]|[@~=]")
 
 
@@ -131,7 +139,16 @@ def read_volts(text: str) -> VoltsDesignation:
     shown = "/".join(connection.text for connection in connections)  # without its unit, which each sentence adds
     if usable:
         shown += f", usable at {'/'.join(f'{volts:g}' for volts in usable)}"
-    return VoltsDesignation(shown, connections, usable)
+    return VoltsDesignation(shown, connections, usable, _system(text))
+
+
+def _system(text: str) -> str:
+    """What is marked beside the volts.
+
+    >>> [read_volts(said).system for said in ("3x400 V", "1~ 230 V", "480 VAC", "180 VDC", "115/1/60", "460")]
+    ['3', '1', 'ac', 'dc', '1', '']
+    """
+    return next((name for name, words in _SYSTEMS if words.search(text)), "")
 
 
 def _by_ratio(connections: tuple[Connection, ...]) -> tuple[Connection, ...]:

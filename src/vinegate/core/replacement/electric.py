@@ -9,6 +9,7 @@ from vinegate.core.grade import Answer, Verdict
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, shown
 from vinegate.core.plate.sizes import next_size_w
+from vinegate.core.plate.which_kind import of_another_kind
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.records import replace
 from vinegate.core.replacement.fits import Fits, Row, Said
@@ -31,6 +32,9 @@ def electric_rows(pair: Pair) -> list[Row]:
 def phases(pair: Pair) -> Row:
     old, new = pair.old.plate, pair.new.plate
     row = Said("phases", "Kind of machine", shown(old.kind), shown(new.kind))
+    why = next((why for plate in (new, old) if plate.kind is None and (why := of_another_kind(plate))), "")
+    if why:
+        return row.put(fits=Fits.UNKNOWN, text=f"{why}.", needs=("the kind of machine",))
     if old.family is new.family:
         return row.put(fits=Fits.SAME, text="The same kind of supply and machine.")
     if {old.family, new.family} == {Family.CAGE, Family.WOUND}:
