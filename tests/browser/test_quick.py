@@ -5,7 +5,7 @@ from playwright.sync_api import expect
 
 from tests.browser.screens import open_ahead_of
 
-TYPED = ("75 hp", "460", "92", "60", "1185", "B", "G", "1.15", "480", "14 kA", "62 m")
+TYPED = ("75 hp", "460", "92", "60", "1185", "B", "G", "1.15", "", "480", "14 kA", "62 m")  # its kind is passed over
 
 
 def test_from_sign_in_to_the_answer_in_sixty_keys(browser, address):

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import vinegate.core
-from vinegate.core.doubt import NO_PLATE, NO_SUPPLY
+from vinegate.core.doubt import NO_KIND, NO_PLATE, NO_SUPPLY
 from vinegate.core.grade import (
     Kind,
     Verdict,
@@ -279,6 +279,8 @@ def test_a_plate_that_does_not_add_up_takes_approvals_back_and_nothing_else():
         assert doubt.sentence.startswith(f"Said. {said}")
     for gate in (failing, unknown("x", "X", ("power",)), informs(passing), confirm("x", "X", True, "Seen.", "")):
         assert doubted(gate, NO_PLATE) == gate
+    assert doubted(failing, NO_KIND).verdict is Verdict.CHECK  # of another machine it may pass
+    assert doubted(unknown("x", "X", ("power",)), NO_KIND).verdict is Verdict.UNKNOWN
 
 
 def test_two_facts_out_of_order_fail_by_as_much_as_they_cross():

@@ -11,12 +11,13 @@ from vinegate.core.turning import Turns
 @dataclass(frozen=True, slots=True)
 class Doubt:
     """Why nothing that follows from a plate is better than to check: how it is said, ahead of it all and behind each
-    gate, and what ends it.
+    gate, and what ends it; whether what fails is to check as well, as it may pass then.
     """
 
     ahead: str
     behind: str
     turns: Turns
+    lifts: bool = False
 
 
 NO_PLATE: Final = Doubt(
@@ -28,6 +29,7 @@ NO_KIND: Final = Doubt(
     "",
     "As a three-phase cage, which nobody has said it is.",
     Turns(path="plate.kind", label="the kind of machine", passes="a three-phase cage", fails="another"),
+    lifts=True,
 )
 NO_SUPPLY: Final = Doubt(
     "The motor does not fit its supply: ",

@@ -340,8 +340,9 @@ def unknown(key: str, name: str, needs: tuple[str, ...]) -> Gate:
 
 
 def doubted(gate: Gate, doubt: Doubt) -> Gate:
-    """What passes only because of a plate that cannot be, or not here: to check until that is mended."""
-    if gate.verdict is not Verdict.PASSES or gate.kind is not Kind.ENGINEERING:
+    """What passes only because of a plate that cannot be, or not here: to check until that is mended; or fails so."""
+    held = gate.verdict is Verdict.PASSES or (doubt.lifts and gate.verdict is Verdict.FAILS)
+    if not held or gate.kind is not Kind.ENGINEERING:
         return gate
     sentence = f"{gate.sentence} {doubt.behind}"
     return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=gate.turns or doubt.turns, doubted=True)

@@ -18,7 +18,7 @@ from vinegate.core.plate.rectifier_gate import dc_supply_gates
 from vinegate.core.plate.speeds import two_speeds
 from vinegate.core.plate.table_gate import table_gate
 from vinegate.core.plate.volts import Connection
-from vinegate.core.plate.which_kind import kind_gate, of_another_kind
+from vinegate.core.plate.which_kind import kind_gate
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
@@ -39,8 +39,14 @@ _LETTER_EDGE: Final = 0.05
 
 
 def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: RuleSet, table: Figure | None) -> None:
-    """Put the plate's gates on its sheet. `table` is the current tabulated for it, under a rule set that has one."""
+    """Put the plate's gates on its sheet. `table` is the current tabulated for it, under a rule set that has one. While
+    its kind is not known nothing else is judged of it: all of it goes by the kind.
+    """
     plate, is_dc = circuit.plate, circuit.plate.family is Family.DC
+    if (kind := kind_gate(plate)) is not None:
+        sheet.gates.append(kind)
+        if not kind.fails:
+            return
     if has_poles(plate.kind):
         sheet.gates.append(_speed_gate(circuit, rated))
     sheet.gates.append(power_gate(sheet, circuit, rated, rules))
@@ -52,8 +58,6 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
         sheet.gates += [_volts_gate(circuit, job, rules), _frequency_gate(circuit, job, rated, rules)]
     built = rules.plate_sizes(circuit.plate, two_speeds=two_speeds(circuit))
     sheet.gates += _stamped_gates(circuit, rated, table, built)
-    if (kind := kind_gate(plate)) is not None:
-        sheet.gates.append(kind)
     sheet.gates += agree_gates(circuit.plate, rated)
 
 
@@ -300,8 +304,7 @@ def _between_zones(key: str, name: str, text: str, hertz: float, rules: RuleSet,
 def _stamped_gates(circuit: Circuit, rated: Rated, table: Figure | None, built: str) -> list[Gate]:
     """Figures stamped twice in different words; only where both stand on the plate."""
     found = [_letter_gate(circuit, rated), _service_factor_gate(circuit, rated), frame_gate(circuit, rated)]
-    if circuit.plate.kind is not None or not of_another_kind(circuit.plate):
-        found.append(table_gate(table, rated, built))
+    found.append(table_gate(table, rated, built))
     return [gate for gate in found if gate is not None]
 
 

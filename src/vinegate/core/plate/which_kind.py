@@ -12,7 +12,7 @@ from vinegate.core.plate.volts import VoltsDesignation, Winding
 from vinegate.core.records import replace
 
 KIND: Final = "plate.kind"
-_LOWEST_V: Final = 130.0
+_ONE_PHASE_V: Final = (100.0, 130.0)
 """Three-phase motors are listed for so little only as the delta of a delta and wye: NEMA MG 1:2021 10.30, IEC 60038."""
 _FED: Final = {
     "dc": ("direct current", (Family.DC,)),
@@ -59,6 +59,7 @@ def _by_volts(volts: VoltsDesignation) -> str:
     if volts.system in ("dc", "1"):
         return f"Its volts are marked for {_FED[volts.system][0]}"
     least = min(volts.connections, key=lambda one: one.low_v)
-    if volts.system == "3" or least.high_v > _LOWEST_V or least.winding is not Winding.NOT_SAID:
+    low, high = _ONE_PHASE_V
+    if volts.system == "3" or not low <= least.low_v <= least.high_v <= high or least.winding is not Winding.NOT_SAID:
         return ""
     return f"{write(least.low_v)} V is of single-phase motors"

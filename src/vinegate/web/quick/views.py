@@ -18,6 +18,7 @@ from vinegate.core.field import FieldError
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.which_kind import KIND
 from vinegate.core.quick.tool import ask
 from vinegate.core.quick.tools import TOOLS
 from vinegate.core.rules.sets import RULE_SETS, rule_set
@@ -50,7 +51,7 @@ def _rules() -> RuleSetName:
 
 def _asked(rules: RuleSetName) -> tuple[str, ...]:
     """What is asked of every plate, in its own order."""
-    return tuple(f"plate.{name}" for name in (*_PLATE, *_OF_RULES[rules.value]))
+    return tuple(f"plate.{name}" for name in (*_PLATE, *_OF_RULES[rules.value], "kind"))
 
 
 def _further(rules: RuleSetName) -> tuple[str, ...]:
@@ -108,7 +109,7 @@ def _filled(rules: RuleSetName, text: str, typed: Mapping[str, dict[str, str]]) 
 
 @blueprint.get("/")
 def show() -> str | Redirect:
-    """Eleven fields and, as they are typed, the answer; a pasted plate fills what it says."""
+    """Twelve fields and, as they are typed, the answer; a pasted plate fills what it says."""
     rules = _rules()
     paths = _paths(rules)
     typed = _typed(paths)
@@ -163,8 +164,9 @@ def _change(plan: Plan) -> list[Any]:
 
 
 def _open(plan: Plan) -> list[str]:
-    """Facts that the rest waits for: they are asked on a circuit."""
-    lacking = [need for gate in plan.weighing if gate.verdict is Verdict.UNKNOWN for need in gate.needs]
+    """Facts that the rest waits for: they are asked on a circuit. The machine's kind is asked here."""
+    lacking = [need for gate in plan.weighing if gate.verdict is Verdict.UNKNOWN and gate.key != KIND
+               for need in gate.needs]  # fmt: skip
     return list(dict.fromkeys(lacking))[:_SHOWN_GATES]
 
 
