@@ -176,3 +176,8 @@ def test_the_least_of_a_stretch_is_no_time(head, unit):
     text = f"Record #,Time,{head}\n1,0,1\n2,1,2"
     (only,) = read_table(text.encode()).channels
     assert only.unit == unit
+
+
+def test_a_last_row_that_breaks_off_leaves_what_it_lacks_open():
+    found = read_table(b"Time,I1,Clock\n0,5,10:00:02\n1,6,10:00:03\n2,7\n")
+    assert list(found.channels[0].values) == [5, 6, 7]

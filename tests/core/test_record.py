@@ -358,7 +358,8 @@ def test_windings_ohms_are_brought_to_25_degrees_by_coppers_own():
 
 @pytest.mark.parametrize("ohms", [0.07, 7.0])
 @pytest.mark.parametrize(
-    ("apart", "verdict"), [(1.9, "passes"), (2.1, "check"), (4.9, "check"), (5.1, "fails"), (-5.1, "fails")]
+    ("apart", "verdict"),
+    [(1.9, "passes"), (2.0, "passes"), (2.1, "check"), (4.9, "check"), (5.0, "check"), (5.1, "fails"), (-5.1, "fails")],
 )
 def test_three_windings_agree_by_their_mean_whatever_their_ohms(ohms, apart, verdict):
     """Where two are 1, the third is (2 + 2·d)/(2 − d) to lie d of the mean from it."""

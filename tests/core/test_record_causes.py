@@ -72,6 +72,17 @@ def test_nothing_is_found_where_nothing_is_wrong_whichever_way_it_starts(tag, st
     assert line.low <= line.found <= line.high
 
 
+@pytest.mark.parametrize(
+    ("key", "less", "more"),
+    [("before", 0.95, 1.05), ("peak", 0.5, 1.1), ("change", 0.85, 1.15), ("time", 0.7, 1.3), ("running", 0.9, 1.1)],
+)
+def test_each_line_of_a_start_has_its_band_about_what_was_planned(sides, key, less, more):
+    """A third of the time is what a load and its inertia leave open; a timer is set to within fifteen per cent."""
+    plan = sides["H-1"]
+    line = read(plan, record(plan, "none", seed=3, rate_hz=1200.0))[2].line(key)
+    assert (line.low, line.high) == pytest.approx((less * line.planned, more * line.planned))
+
+
 def test_a_change_over_long_after_it_is_at_speed_is_no_pulse():
     plan = side("P-11", method="reactor")
     course, seen, compared = read(plan, record(plan, "timer", seed=3, rate_hz=1200.0))

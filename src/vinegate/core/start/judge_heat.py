@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Final
 
-from vinegate.core.grade import Gate, Kind, Verdict, at_most, unknown
+from vinegate.core.grade import Gate, Kind, Verdict, at_most, confirm, unknown
 from vinegate.core.machine.promise import Promise, strength
 from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.numbers import counted, write
@@ -22,6 +23,9 @@ from vinegate.core.turning import Taken, less, more, point
 
 _CLASSES: Final = ("10", "20", "30")
 _LOSSES: Final = (0.6, 1.2)  # of a start's heat, estimated
+_MEAN_LOSS: Final = "mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)"
+_SELDOM_MORE: Final = 20.0
+"""Starts an hour above which nobody is asked whether it starts more often; assumed."""
 
 
 def _of_load(asked: Asked) -> tuple[Taken, ...]:
@@ -144,8 +148,10 @@ def _inertia_by_maker(asked: Asked, own: float, most: float) -> Gate:
 
 def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     """Mean loss of running and starting against the rated loss, which is what it can shed for ever."""
-    if not asked.starts_per_hour or run.course.outcome is not Outcome.REACHES:
+    if run.course.outcome is not Outcome.REACHES:
         return None
+    if not asked.starts_per_hour:
+        return _often(laden, run, asked)
     starts, way = asked.starts_per_hour, way_of(run.method)
     made = _as_made(asked, starts, asked.starts_allowed) if asked.starts_allowed is not None else None
     if made is None or way.converts or way.at_rings:
@@ -156,16 +162,40 @@ def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     return max(made, _mean_loss(laden, run, asked, starts), key=lambda gate: gate.verdict.rank)
 
 
-def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float) -> Gate:
-    """By the estimate of its heat."""
-    course = run.course
-    facts, power = (1.0, *(one.value for one in _of_load(asked))), asked.load.power.value
-    runs_w = asked.running_w
+def _often(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
+    """Where nobody has said how often it starts: what it surely bears, for who knows. None where it starts seldom, or
+    bears so many that nobody asks for more.
+    """
+    if asked.switching == "rare":
+        return None
+    if asked.starts_allowed is not None and run.method == USUAL.key:
+        most, by = asked.starts_allowed, "Its maker allows"
+    else:
+        share = _shares_of(laden, run, asked)
+        facts = (_LOSSES[1], *(one.high for one in (_strength(laden, run, asked), *_of_load(asked))))
+        runs, starts = share(0.0, *facts), share(1.0, *facts)
+        most, by = (100.0 - runs) / (starts - runs) if starts > runs else math.inf, "By its heat it bears"
+    if most <= 0 or most > _SELDOM_MORE:
+        return None
+    each = f"{counted(math.floor(most), 'start')} an hour" if most >= 1 else f"one start in {write(1 / most, 2)} h"
+    text = f"How often it starts is not said. {by} {each} with this load."
+    return confirm("start.often", "Starts an hour", False, text, _MEAN_LOSS)
+
+
+def _shares_of(laden: Laden, run: MethodRun, asked: Asked) -> Callable[..., float]:
+    """Mean loss of the rated loss, per cent, by starts an hour, what a start's heat is out by, strength and load."""
+    course, power, runs_w = run.course, asked.load.power.value, asked.running_w
 
     def share(per_hour: float, times: float, strong: float, *load: float) -> float:
         heat = course.heat_j * _heat_times(laden, run, asked, load[0], load[1], times * strong, load[2], load[3])
         return 100 * (runs_w(load[2] / power if power else 1.0) + per_hour * heat / 3600) / asked.rated_loss_w
 
+    return share
+
+
+def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float) -> Gate:
+    """By the estimate of its heat."""
+    share, facts = _shares_of(laden, run, asked), (1.0, *(one.value for one in _of_load(asked)))
     value = share(starts, 1.0, *facts)
     low, high = (share(starts, end, *facts) for end in _LOSSES)
     fact = point(starts, path="start.starts_per_hour", label="starts an hour")
@@ -174,7 +204,7 @@ def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float) -> Gat
     strong = _strength(laden, run, asked)
     gate = at_most(
         "start.per_hour", "Starts an hour", value, 100.0, sentence=text, unit="%",
-        source="mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)",
+        source=_MEAN_LOSS,
         rests=less(fact, losses, strong, *_of_load(asked)), room=lambda *facts: 100.0 - share(*facts),
         band=(low, high),
         remedy="Fewer starts, a start with less heat, or a motor for this duty.",

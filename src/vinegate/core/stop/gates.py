@@ -65,11 +65,23 @@ def gates_of(
     if kj and asked.per_hour:
         starts = circuit.start.starts_per_hour  # each stop follows one: not said, their heat is not known
         gates += _machine_heat(asked, kj, start) if starts else [unknown(*_MEAN, ("starts an hour",))]
-    gates += way.gates(circuit, asked, row)
+    gates += [*_often(circuit, asked, row, way, kj), *way.gates(circuit, asked, row)]
     gates += [*_as_often(circuit), *_excited(circuit, asked, way), *_as_set(circuit, way, started_by)]
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
         gates.append(_of_hoist(asked.papers))
     return gates + _people(asked, row, way, ahead_s)
+
+
+def _often(circuit: Circuit, asked: Asked, row: StopRow, way: Way, kj: float) -> list[Gate]:
+    """Where nobody has said how often it stops: what each stop leaves in the motor and in its brake, for who knows."""
+    if asked.per_hour or circuit.start.switching == "rare" or row.time_s is None:
+        return []
+    brake_kj = way.closes(asked, row)[0] / 1000 if row.holds and way.closes is not None else 0.0
+    left = [f"{write(heat, 3)} kJ in {where}" for heat, where in ((kj, "the motor"), (brake_kj, "the brake")) if heat]
+    if not left:
+        return []
+    text = f"How often it stops is not said. Each stop leaves {' and '.join(left)}, beside the heat of its start."
+    return [confirm("stop.often", "Stops an hour", False, text, "of the energy that turns as it is told to stop")]
 
 
 def _let_go() -> Gate:
