@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import planner
+from tests.core.good import GOOD
 from tests.examples import examples
 from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.grade import Kind, Verdict
@@ -219,6 +220,16 @@ class TestRefused:
         assert gate(p11({"protection.reset": "automatic"}), "reset").verdict is Verdict.FAILS
         harmless = {"protection.reset": "automatic", "protection.restart_harmless": "yes"}
         assert gate(p11(harmless), "reset").verdict is Verdict.PASSES
+
+    @pytest.mark.parametrize(
+        ("name", "stamped", "asked"),
+        [("NEC, line to neutral", None, True), ("NEC, line to neutral", "none", False), ("NEC, direct", None, False)],
+    )
+    def test_of_one_phase_it_is_looked_for_where_none_is_said(self, name, stamped, asked):
+        plan = GOOD[name]({"plate.thermal_protection": stamped})
+        found = {one.key: one for one in plan.gates}
+        assert ("protection.own_protector" in found) is asked
+        assert not asked or found["protection.own_protector"].kind is Kind.CONFIRM
 
     def test_a_protector_that_resets_by_itself(self, p11):
         """In the line of a single-phase machine, or in the star of a small one, it starts it; in a control circuit of

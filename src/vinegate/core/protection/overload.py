@@ -13,7 +13,7 @@ from vinegate.core.plate.protector import Protector, read_protector
 from vinegate.core.plate.rated import Rated
 from vinegate.core.protection.facts import PLACES
 from vinegate.core.protection.need import Device, Need
-from vinegate.core.protection.reset import reset_gate
+from vinegate.core.protection.reset import reset_gates
 from vinegate.core.protection.sizing import nothing
 from vinegate.core.protection.soft_stop import soft_stop_gate
 from vinegate.core.protection.stalled import advised_class, class_gate, heat_pct, slow_class, stall_gate
@@ -99,7 +99,7 @@ def plan_overload(sheet: Sheet, need: Need, rules: RuleSet, allowed: OverloadRan
     gates = [
         _setting_gate(need, rules, allowed, setting.value / share, by_rule, by_elements=by_elements),
         *_place_gate(need), *_band_gate(need, setting.value), holds, *_of_its_class(need, trip, dial_a),
-        *_ambient_gate(need, setting.value), reset_gate(need, rules),
+        *_ambient_gate(need, setting.value), *reset_gates(need, rules),
     ]  # fmt: skip
     sheet.gates += gates
     _notes(sheet, need, rules)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.grade import Gate, check, rule
-from vinegate.core.plate.kind import THREE_PHASE
+from vinegate.core.grade import Gate, check, confirm, rule
+from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.protector import read_protector
 from vinegate.core.protection.need import Need
 from vinegate.core.rules import RuleSet
@@ -27,7 +27,19 @@ circuit. Usual; assumed.
 """
 
 
-def reset_gate(need: Need, rules: RuleSet) -> Gate:
+def reset_gates(need: Need, rules: RuleSet) -> list[Gate]:
+    """What resets by itself; of one phase, where its plate is not said to have a protector, that it has none."""
+    found = [_reset_gate(need, rules)]
+    plate = need.circuit.plate
+    if plate.family is Family.SINGLE and read_protector(plate.thermal_protection) is None:
+        text = "No protector is said to be in it. Single-phase motors often have one that starts them again by itself."
+        found.append(
+            confirm("protection.own_protector", "No protector in the machine", False, text, rules.papers.reset)
+        )
+    return found
+
+
+def _reset_gate(need: Need, rules: RuleSet) -> Gate:
     """The overload's reset, and that of a protector in the machine (NFPA 70 430.43, IEC 60204-1 7.3.1)."""
     facts, key, name, source = need.circuit.protection, "protection.reset", "Reset", rules.papers.reset
     mark = "the restart said to be harmless: mark the machine, it may start without warning."
