@@ -281,6 +281,15 @@ def test_no_name_on_the_chart_stands_on_another(file):
             assert one[1] <= other[0] or other[1] <= one[0] or abs(one[2] - other[2]) >= 14, (tag, boxes)
 
 
+def test_where_two_curves_cross_both_say_the_same_time(h1):
+    text = UPSTREAM.replace("3000, 4", "1200, 0.2").replace("12000, 0.2", "12000, 0.01")
+    band, curve = h1().protected.band, read_device_curve(text)
+    found = crossings(band, curve, 20e3)
+    assert found
+    for amps, seconds in found:
+        assert float(band.latest_s(np.array([amps]))[0]) == pytest.approx(seconds, rel=0.02)
+
+
 @pytest.mark.parametrize(("asked", "verdict"), [(None, "check"), ("500 A", "passes"), ("11 kA", "fails")])
 def test_selective_up_to_what_is_asked_of_it(h1, asked, verdict):
     """The curves cross in between: enough for one who asks that much, too little for more; who asks not may want all."""

@@ -17,6 +17,13 @@ def test_polarization_index_of_class_f_is_two(r10, verdict):
     assert found.verdict is verdict
 
 
+@pytest.mark.parametrize(("r1", "verdict"), [("4.9 GΩ", FAILS), ("5.1 GΩ", PASSES)])
+def test_above_five_thousand_megohms_an_index_says_nothing(r1, verdict):
+    """IEEE 43:2013 12.2.2: a winding so dry charges no more slowly after ten minutes than after one."""
+    found = gate("P-11", "record.index", record_insulation={"r1": r1, "r10": r1, "winding_at": "40 °C"})
+    assert found.verdict is verdict
+
+
 @pytest.mark.parametrize("text", ["> 2 GΩ", ">2000 MΩ", "≥ 2000", "over 2 GOhm", ">= 2000000 kΩ"])
 def test_the_end_of_a_range_is_another_fact_than_the_number(text):
     found = INSULATION.read(text)
