@@ -361,6 +361,15 @@ class TestKind:
         assert ("plate.kind" in found) is fails
         assert not fails or found["plate.kind"].fails
 
+    @pytest.mark.parametrize(
+        ("kind", "volts", "named"), [(None, "277", True), ("cage", "277", False), (None, "400", False)]
+    )
+    def test_volts_to_neutral_name_it(self, kind, volts, named):
+        """480 V are 277 V from a line to neutral."""
+        gate = self.plan(volts=volts, kind=kind).gate("plate.volts")
+        assert gate.fails
+        assert ("a line and neutral" in gate.remedy) is named
+
     def test_amperes_of_one_phase_name_it(self):
         """3 hp at 230 V and 17 A: 0.33 of three phases, 0.57 of one."""
         gate = self.plan(power="3 hp", volts="230", full_load_current="17").gate("plate.power")

@@ -175,6 +175,9 @@ def _volts_gate(circuit: Circuit, job: Job, rules: RuleSet) -> Gate:
         remedy = f"Take a motor whose plate names {supply}, or change the supply."
         if measure := _in_measure(circuit, job, supply_v):
             remedy = f"{measure} {remedy}"
+        at_neutral = designation.nearest(supply_v / math.sqrt(3))[1].deviation_pu(supply_v / math.sqrt(3))
+        if circuit.plate.kind is None and abs(at_neutral) <= outer / 100:
+            remedy = f"A single-phase motor would stand on a line and neutral here: choose its kind. {remedy}"
         if swapped:
             remedy = "Volts and amperes look swapped: read both on the plate again."
         return rule(key, name, False, text, source, remedy=remedy, **common)
