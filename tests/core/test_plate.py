@@ -2,8 +2,10 @@ import pytest
 
 from tests.conftest import planner
 from vinegate.core.facts import RuleSetName
+from vinegate.core.field import read_facts
 from vinegate.core.grade import Verdict
 from vinegate.core.plan import NOTHING, plan_raw
+from vinegate.core.plate.facts import Plate
 
 
 @pytest.mark.parametrize(
@@ -369,6 +371,17 @@ class TestKind:
         gate = self.plan(volts=volts, kind=kind).gate("plate.volts")
         assert gate.fails
         assert ("a line and neutral" in gate.remedy) is named
+
+    @pytest.mark.parametrize(
+        ("said", "kind", "says"),
+        [("3", "cage", ""), ("SCIM", "cage", ""), ("induction motor", "cage", ""), ("1", None, "say which"),
+         ("1~", None, "say which"), ("one phase", None, "say which")],
+    )  # fmt: skip
+    def test_phases_are_a_kind_where_there_is_one_of_them(self, said, kind, says):
+        facts, errors = read_facts(Plate, {"kind": said}, "plate")
+        assert facts.kind == kind
+        assert all(says in error.message for error in errors)
+        assert bool(errors) is (kind is None)
 
     def test_amperes_of_one_phase_name_it(self):
         """3 hp at 230 V and 17 A: 0.33 of three phases, 0.57 of one."""

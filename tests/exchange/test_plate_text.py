@@ -40,7 +40,7 @@ def test_a_plate_of_units_and_codes():
         "efficiency": "94,2%", "insulation_class": "F", "mounting": "IM B3", "frame": "225M", "duty": "S1",
         "cooling": "IC 411",
     }  # fmt: skip
-    assert found.left == ["3~ Mot"]
+    assert found.left == []
 
 
 def test_a_plate_without_blanks():
@@ -103,6 +103,18 @@ def test_volts_and_amperes_of_a_rotor_are_its_own(text):
         ("11 kW IE 3 400 V 20 A", "efficiency_class", "IE3"),
         ("11 kW IE 3 400 V 20 A", "volts", "400"),
         ("IE 3 91.4 % 20 A", "full_load_current", "20"),
+        ("PH 1 HP 1/2 VOLTS 115/230", "volts", "1~ 115/230"),
+        ("3 HP 230 V 17 A 1 PHASE", "volts", "1~ 230"),
+        ("1~ Mot. 1,5 kW 230 V", "volts", "1~ 230"),
+        ("1/3 HP PSC 115 V 1PH", "volts", "115"),  # its kind says it
+        ("3PH 460 V 75 HP", "volts", "460"),
+        ("RPM 1740 PH 3 CYC 60 KVA J", "frequency", "60 Hz"),  # what stood behind its phases was lost
+        ("RPM 1740 PH 3 CYC 60 KVA J", "code_letter", "J"),
+        ("90 VDC 1/4 HP", "volts", "90 VDC"),
+        ("180VDC 1 HP 5 A", "volts", "180 VDC"),
+        ("22 kW 400Δ/690Y 40/23 A", "volts", "400Δ/690Y"),
+        ("22 kW 400Δ/690Y 40/23 A", "full_load_current", "40/23"),
+        ("22 kW 400Δ/690Y V 40/23 A", "volts", "400Δ/690Y"),
     ],
 )
 def test_forms_of_one_part(text, name, value):

@@ -22,15 +22,17 @@ _LETTERS: Final = ("v", "a", "p", "n", "u", "i")
 _MOST: Final = 4000
 _LONGEST_LABEL: Final = 4
 _UNITS: Final = {"hp": "hp", "horsepower": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz", "v": "V", "volt": "V",
-                 "volts": "V", "a": "A", "amp": "A", "amps": "A", "cycle": "Hz", "cycles": "Hz",
-                 "cy": "Hz"}  # fmt: skip
+                 "volts": "V", "vdc": "VDC", "vac": "VAC", "a": "A", "amp": "A", "amps": "A", "cycle": "Hz",
+                 "cycles": "Hz", "cy": "Hz", "cyc": "Hz"}  # fmt: skip
+_KEPT: Final = ("hp", "kW", "rpm", "Hz", "VDC", "VAC")
+"""Units that stay beside their numbers: these fields have several, or say by them what feeds the machine."""
 _OTHERS: Final = {
     "frame": "fr framesize bg", "insulation_class": "ins insclass insulation isokl isoklasse wkl thcl thkl",
     "ambient_c": "amb maxamb tamb",
     "protection": "ip", "efficiency_pu": "nomeff nomefficiency nemanomeff nemanomefficiency eff", "kind": "ph phase",
-    "code_letter": "kvacode codeletter", "enclosure": "encl enc", "design_letter": "des design nemadesign nemades",
-    "temperature_rise_k": "rise temprise", "power_factor": "cos pf", "frequency_hz": "cycle cycles cy freq",
-    "volts": "u un armvolts armaturevolts",
+    "code_letter": "kvacode codeletter kva", "enclosure": "encl enc", "design_letter": "des design nemadesign nemades",
+    "temperature_rise_k": "rise temprise", "power_factor": "cos pf", "frequency_hz": "cycle cycles cy cyc freq",
+    "volts": "u un armvolts armaturevolts vdc vac",
     "full_load_current": "i in armamps armatureamps flamps flamp fla current ratedcurrent",
     "rotor_volts_v": "rotorv secvolts secondaryvolts", "rotor_current_a": "rotora rotoramps secamps secondaryamps",
     "field_current_a": "fieldamps", "field_volts_v": "fieldvolts", "starting_current_ratio": "isin iain istin ilrin",
@@ -64,6 +66,7 @@ _SIDES: Final = {
 }  # fmt: skip
 """Words ahead of volts and amperes that are not the stator's."""
 _WINDINGS: Final = re.compile(r"[ΔDYλ∆](?:/[ΔDYλ∆])*")
+_DELTA_WYE: Final = re.compile(r"\d{3}(?:-\d{3})?[ΔD∆]/\d{3}(?:-\d{3})?[Yλ]")
 _DEGREES: Final = r"([+−-]?\d+)\s*(?:°\s*C?)?"
 _APART: Final = (
     (re.compile(r"([ΔDYλ∆]/[ΔDYλ∆])\s*(\d+(?:[-/]\d+)*)\s*V\b"), r"\2 V \1"),
@@ -73,11 +76,15 @@ _APART: Final = (
     (re.compile(r"(\d[\d.,]*)\s?A\s*/\s*(\d[\d.,]*)\s?A\b"), r"\1/\2 A"),
     (re.compile(r"η"), " eff "),
     (re.compile(r"(?<=\d)\s*(?:[rU1]|tr)?/?\s?min(?:⁻¹|-1|(?<=/min))", re.I), " rpm"),
-    (re.compile(r"(?<![\w./-])(?!56hz\b)(\d[\d.,/½-]*)(hp|kw|rpm|hz|volts?|v|amps?|a)(?![A-Za-z])", re.I), r"\1 \2"),
+    (
+        re.compile(r"(?<![\w./-])(?!56hz\b)(\d[\d.,/½-]*)(hp|kw|rpm|hz|volts?|vdc|vac|v|amps?|a)(?![A-Za-z])", re.I),
+        r"\1 \2",
+    ),
     (re.compile(r"\b(sf|hp|kw|rpm|hz|fr|pf|eff|amb|fla)(?=\d)", re.I), r"\1 "),
     (re.compile(r"\bIE\s+([1-5])(?![\w.,])", re.I), r"IE\1"),
     (re.compile(r"\b(IE[1-5])\s*[-–/]\s*(?=\d)", re.I), r"\1 "),
     (re.compile(r"(?<![\w.])([13])[\s-]?(ph(?:ase)?)\b", re.I), r"\1 \2"),
+    (re.compile(r"(?<![\w.])([13])\s?~\s*(?:mot(?:or)?\b\.?)?", re.I), r"\1 PH "),
     (re.compile(r"(?<![\w.,/])(63|71|80|90|100|112|132|160|180|200|225|250|280|315|355) ([SML])(?![\w.])"), r"\1\2"),
     (re.compile(r"(?<=\d)\s+%"), "%"),
     (re.compile(r"\binverter[\s-]duty\b", re.I), "inverter-duty"),
@@ -107,6 +114,7 @@ class PlateRead:
     rules: RuleSetName = RuleSetName.NEC
     texts: dict[str, str] = field(default_factory=dict)
     left: list[str] = field(default_factory=list)
+    phases: str = ""
     usable_at: str = ""
     """Volts beside its own, that belong to them."""
 
@@ -117,6 +125,8 @@ class PlateRead:
         if alone and len(joined) == 1 and joined[0].count("/") == volts.count("/"):
             self.texts["volts"] = f"{volts.removesuffix('V').strip()} V {joined[0]}"
             self.left.remove(joined[0])
+        if self.phases == "1" and volts and "kind" not in self.texts:  # which of one phase it does not say
+            self.texts["volts"] = f"1~ {self.texts['volts']}"
         if self.usable_at and volts:
             self.texts["volts"] += f" usable at {self.usable_at}"
 
@@ -129,13 +139,15 @@ class PlateRead:
                 self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {value}" if name else value)
             return
         if name == "kind":  # phases: a plate of three or one does not say which machine it is
+            self.phases, _, rest = value.partition(" ")
+            self.left += [rest] if rest else []
             return
         more = re.fullmatch(r"([\d.,/]+%?) ([A-Za-z].*)", value) if name in _PLAIN else None
         if more is not None:  # what goes on behind a number of its own: SF 1.15 USABLE AT 208 V
             value = more[1]
             self.left.append(more[2])
         bare = re.fullmatch(r"[\d.,/ ½¼¾-]+", value) is not None
-        self.texts[name] = f"{value} {unit}" if unit in ("hp", "kW", "rpm", "Hz") and bare else value
+        self.texts[name] = f"{value} {unit}" if unit in _KEPT and bare else value
 
 
 @cache
@@ -255,6 +267,8 @@ class _Line:
                 self._flush()
                 self.found.texts.setdefault("kind", named)
                 return count
+        if self._designated(place):
+            return 1
         count, kind, code = code_at(self.words, place)
         labelled, label = (0, "") if self._article(word, place) else _label_at(self.words, place)
         if self._answers(word, count, label):
@@ -268,7 +282,7 @@ class _Line:
         if (unit or label in _AHEAD) and self._trailing(label, unit):
             return labelled
         if label == "kind" and not self.name and self.value and self.value[-1].isdigit():  # 3 PHASE
-            self.value.pop()
+            self.found.phases = self.value.pop()
             return labelled
         if self._ends_it(place + labelled):
             self._flush(label)
@@ -276,6 +290,19 @@ class _Line:
         self._flush()
         self.name, self.unit = label, unit
         return labelled
+
+    def _designated(self, place: int) -> bool:
+        """Volts of a delta and its wye say what they are without a unit behind them: 400Δ/690Y 40/23 A."""
+        after = self.words[place + 1 : place + 2]
+        if (
+            self.name
+            or not _DELTA_WYE.fullmatch(self.words[place])
+            or (after and plain(after[0]) in ("v", "volt", "volts"))
+        ):
+            return False
+        self._flush()
+        self.found.put("volts", self.words[place])
+        return True
 
     def _article(self, word: str, place: int) -> bool:
         """Ahead of a number "a" stands for amperes only where labels stand ahead: a 10 HP motor."""

@@ -44,6 +44,14 @@ KINDS_ALSO: Final[dict[str, str | tuple[str, ...]]] = {
             "three-phase induction",
             "asynchronous",
             "three-phase asynchronous",
+            "squirrel-cage induction",
+            "induction motor",
+            "asynchronous motor",
+            "AC three-phase",
+            "AC 3-phase",
+            "SCIM",
+            "3Ø",
+            "3",
         ),
         "cage",
     ),
@@ -59,6 +67,10 @@ KINDS_ALSO: Final[dict[str, str | tuple[str, ...]]] = {
     **dict.fromkeys(("PSC", "capacitor run"), "permanent-split"),
     "CSIR": "capacitor-start",
     "CSCR": "capacitor-start-run",
+    **dict.fromkeys(
+        ("1-phase", "1 phase", "one phase", "1ph", "1~", "1Ø", "1", "single-phase induction"),
+        tuple(key for key, _, family in _KINDS if family is Family.SINGLE),
+    ),
     "DC": tuple(key for key, _, family in _KINDS if family is Family.DC),
 }
 """Other names that people write."""
