@@ -108,6 +108,14 @@ def test_volts_and_amperes_of_a_rotor_are_its_own(text):
         ("1~ Mot. 1,5 kW 230 V", "volts", "1~ 230"),
         ("1/3 HP PSC 115 V 1PH", "volts", "115"),  # its kind says it
         ("3PH 460 V 75 HP", "volts", "460"),
+        ("VOLTS 230/460 3 PH 60 HZ", "volts", "230/460"),  # the phases stood among the volts
+        ("VOLTS 115/230 1 PH HP 1/2", "volts", "1~ 115/230"),
+        ("SERNO 88 PH 1 VOLTS 230", "volts", "1~ 230"),
+        ("NOM EFF 94.1 3 PH", "efficiency", "94.1"),
+        ("1.15 SF 460 V 3 PH 60 HZ", "service_factor", "1.15"),
+        ("1.15 SF 460 V 3 PH 60 HZ", "volts", "460"),
+        ("40 C AMB 3 PH 1185 RPM", "ambient", "40C"),
+        ("40 C AMB 3 PH 1185 RPM", "speed", "1185 rpm"),
         ("RPM 1740 PH 3 CYC 60 KVA J", "frequency", "60 Hz"),  # what stood behind its phases was lost
         ("RPM 1740 PH 3 CYC 60 KVA J", "code_letter", "J"),
         ("90 VDC 1/4 HP", "volts", "90 VDC"),
@@ -146,6 +154,15 @@ def test_the_machine_that_a_plate_names(text, kind):
 )
 def test_a_word_is_no_marking(text):
     assert not {"listing", "ex_marking"} & read_plate(text).texts.keys()
+
+
+@pytest.mark.parametrize(
+    "text", ["SERNO 88123 PH 3 460 V", "HP 75 3 PH ZQX", "3 PH CATNO ZQX 460 V", "ZQX 12 PH 3 75 HP"]
+)
+def test_nothing_beside_the_phases_is_lost(text):
+    found = read_plate(text)
+    kept = " ".join([*found.texts.values(), *found.left]).split()
+    assert {word for word in text.split() if word not in ("PH", "3", "HP", "V")} <= set(kept)
 
 
 def test_what_belongs_to_no_field_is_told():

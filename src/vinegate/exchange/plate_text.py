@@ -55,6 +55,7 @@ _NUMBER: Final = re.compile(r"[\d.,/½¼¾Δ∆λ+-]*\d[\d.,/½¼¾YDΔ∆λ+-]*
 _AHEAD: Final[dict[str, Callable[[str], object]]] = {
     "ambient": re.compile(r"\d{2}\s?°?C?", re.I).fullmatch,
     "frame": lambda word: decode("frame", word),
+    "service_factor": re.compile(r"1[.,]\d{1,2}").fullmatch,
 }
 """What may stand ahead of its label, as numbers do of their units: 40 °C AMB, 48 FRAME."""
 _OF_ROTOR: Final = {"volts": "rotor_volts", "full_load_current": "rotor_current"}
@@ -66,6 +67,7 @@ _SIDES: Final = {
 }  # fmt: skip
 """Words ahead of volts and amperes that are not the stator's."""
 _WINDINGS: Final = re.compile(r"[ΔDYλ∆](?:/[ΔDYλ∆])*")
+_COUNTS: Final = ("1", "3")
 _DELTA_WYE: Final = re.compile(r"\d{3}(?:-\d{3})?[ΔD∆]/\d{3}(?:-\d{3})?[Yλ]")
 _DEGREES: Final = r"([+−-]?\d+)\s*(?:°\s*C?)?"
 _APART: Final = (
@@ -95,6 +97,7 @@ _APART: Final = (
         re.compile(rf"\bT\s?a(?:mb)?\.?\s*[:=]?\s*{_DEGREES}\s*(?:\.{{2,3}}|…|/|to)\s*{_DEGREES}", re.I),
         r" AMB \1..\2°C ",
     ),
+    (re.compile(r"(?<![\w.])(\d{2})\s*°?\s*C\s+(?=amb)", re.I), r"\1C "),
     (re.compile(r"\bT\s?a\b\.?\s*[:=]?\s*(?=[+−-]?\d+\s*°)", re.I), " AMB "),
 )
 """What is stamped without a blank, shaft heights apart from their letter, and speeds in turns a minute."""
@@ -281,7 +284,7 @@ class _Line:
         unit = _UNITS.get(plain(word), "") if labelled == 1 else ""
         if (unit or label in _AHEAD) and self._trailing(label, unit):
             return labelled
-        if label == "kind" and not self.name and self.value and self.value[-1].isdigit():  # 3 PHASE
+        if label == "kind" and self._phases_ahead(place + labelled):
             self.found.phases = self.value.pop()
             return labelled
         if self._ends_it(place + labelled):
@@ -290,6 +293,12 @@ class _Line:
         self._flush()
         self.name, self.unit = label, unit
         return labelled
+
+    def _phases_ahead(self, after: int) -> bool:
+        """3 PHASE, also behind another label's value: VOLTS 460 3 PH; not PH 3, whatever stands ahead of that."""
+        behind = self.words[after : after + 1]
+        own = len(self.value) > 1 or not self.name
+        return bool(self.value) and own and self.value[-1] in _COUNTS and not (behind and behind[0] in _COUNTS)
 
     def _designated(self, place: int) -> bool:
         """Volts of a delta and its wye say what they are without a unit behind them: 400Δ/690Y 40/23 A."""
