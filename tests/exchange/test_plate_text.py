@@ -103,6 +103,13 @@ def test_volts_and_amperes_of_a_rotor_are_its_own(text):
         ("11 kW IE 3 400 V 20 A", "efficiency_class", "IE3"),
         ("11 kW IE 3 400 V 20 A", "volts", "400"),
         ("IE 3 91.4 % 20 A", "full_load_current", "20"),
+        ("75HP/55KW 575V", "power", "75 hp"),
+        ("1481 min-1", "speed", "1481 rpm"),  # its last digit was taken for a turn a minute's
+        ("1481/min", "speed", "1481 rpm"),
+        ("1481 1/min", "speed", "1481 rpm"),
+        ("1481r/min", "speed", "1481 rpm"),
+        ("1481 U/min", "speed", "1481 rpm"),
+        ("2981 tr/min", "speed", "2981 rpm"),
         ("PH 1 HP 1/2 VOLTS 115/230", "volts", "1~ 115/230"),
         ("3 HP 230 V 17 A 1 PHASE", "volts", "1~ 230"),
         ("1~ Mot. 1,5 kW 230 V", "volts", "1~ 230"),
@@ -163,6 +170,29 @@ def test_nothing_beside_the_phases_is_lost(text):
     found = read_plate(text)
     kept = " ".join([*found.texts.values(), *found.left]).split()
     assert {word for word in text.split() if word not in ("PH", "3", "HP", "V")} <= set(kept)
+
+
+def test_a_colon_makes_a_label_whatever_stands_ahead_of_it():
+    """Each number was taken for that of the label behind it: volts of 7.5, a speed of 26."""
+    found = read_plate("HP: 10 KW: 7.5 VOLTS: 208-230/460 AMPS: 26-24/12 RPM: 1760 HZ: 60 PH: 3 S.F.: 1.15 CODE: H")
+    assert found.texts == {
+        "power": "10 hp", "volts": "208-230/460", "full_load_current": "26-24/12", "speed": "1760 rpm",
+        "frequency": "60 Hz", "service_factor": "1.15", "code_letter": "H",
+    }  # fmt: skip
+    assert found.left == ["Power 7.5"]
+
+
+def test_a_plate_of_two_connections_and_three_efficiencies():
+    found = read_plate(
+        "3~ 160M IMB3 V 400 D / 690 Y A 21.5 / 12.4 kW 11 min-1 1465 IE3-91.4%(100%) 91.5%(75%) 90.4%(50%) Duty S1 "
+        "Ins.cl.155(F) Prod. code 3GX", RuleSetName.IEC,
+    )  # fmt: skip
+    assert found.texts == {
+        "frame": "160M", "mounting": "IMB3", "volts": "400D/690Y", "full_load_current": "21.5/12.4", "power": "11 kW",
+        "speed": "1465 rpm", "efficiency_class": "IE3", "efficiency": "91.4%", "duty": "S1",
+        "insulation_class": "Th.Cl.155(F)",
+    }  # fmt: skip
+    assert {"91.5%(75%)", "90.4%(50%)", "Prod code 3GX"} <= set(found.left)
 
 
 def test_what_belongs_to_no_field_is_told():
@@ -251,6 +281,8 @@ TWO = {"power": "45 kW", "frequency": "50 Hz", "speed": "1480 rpm", "power_facto
         ("V Hz r/min kW A cosφ\n690 Y 50 1480 45 47 0.85\n400 Δ 50 1480 45 81 0.85", "690/400 Y/Δ", "47/81", []),
         ("V\tHz\tkW\tA\tmin-1\tcos φ\n400 Δ\t50\t45\t81\t1480\t0.85\n460 Δ\t60\t51.8\t81\t1780\t0.85",
          "400 Δ", "81", ["460 Δ 60 51.8 81 1780 0.85"]),
+        ("V Hz r/min kW A cosφ Duty\n690 Y 50 1480 45 47 0.85 S1\n400 D 50 1480 45 81 0.85 S1", "690/400 Y/D", "47/81",
+         []),
         ("Hz kW 1/min V A PF\n50 45 1480 400/690 Δ/Y 81/47 0.85", "400/690 Δ/Y", "81/47", []),
         ("400VΔ 690VY 45kW 81A/47A 50Hz 1480min-1 cosφ 0.85", "400/690 V Δ/Y", "81/47", []),
     ],
@@ -258,7 +290,8 @@ TWO = {"power": "45 kW", "frequency": "50 Hz", "speed": "1480 rpm", "power_facto
 def test_a_block_of_ratings_is_read_by_its_rows(text, volts, amps, left):
     """The second connection's volts and amperes go with the first's; another frequency is another rating."""
     found = read_plate(text, RuleSetName.IEC)
-    assert found.texts == TWO | {"volts": volts, "full_load_current": amps}
+    duty = {"duty": "S1"} if "Duty" in text else {}
+    assert found.texts == TWO | {"volts": volts, "full_load_current": amps} | duty
     assert found.left == left
 
 

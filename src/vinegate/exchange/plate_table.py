@@ -8,7 +8,9 @@ from typing import Final
 
 _TURNS: Final = re.compile(r"(?:[rU1]|tr|rev)\s?/\s?min(?:-1|⁻¹)?|min\s?(?:-1|⁻¹)", re.I)
 _FACTOR: Final = re.compile(r"cos\s?(?:φ|phi)?|P\.?F\.?", re.I)
-_CELL: Final = re.compile(r"[\d.,/½¼¾+-]*\d[\d.,/½¼¾]*(?:\s?(?:V\s?)?(?:[ΔDYλ∆](?:/[ΔDYλ∆])*)(?![A-Za-z]))?|-{1,2}|–")
+_CELL: Final = re.compile(
+    r"\b(?:S(?:10|[1-9])|IE[1-5]|IP\d{2}|CONT)\b|[\d.,/½¼¾+-]*\d[\d.,/½¼¾]*(?:\s?(?:V\s?)?(?:[ΔDYλ∆](?:/[ΔDYλ∆])*)(?![A-Za-z]))?|-{1,2}|–"
+)
 _WINDING: Final = re.compile(r"\s?(?:V\s?)?([ΔDYλ∆](?:/[ΔDYλ∆])*)$")
 
 Named = Callable[[str], str]

@@ -8,12 +8,28 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import Final
 
-from vinegate.core.codes import decode
 from vinegate.core.facts import RuleSetName
 from vinegate.core.plate.facts import Plate
-from vinegate.core.plate.kind import KINDS_ALSO, Family, family_of
 from vinegate.core.shelf import code_at, marked_in
 from vinegate.exchange.plate_table import unfolded
+from vinegate.exchange.plate_words import (
+    AHEAD,
+    APART,
+    COUNTS,
+    DELTA_WYE,
+    FIELDS,
+    KEPT,
+    KINDS,
+    NUMBER,
+    OTHERS,
+    PART_LOAD,
+    PLAIN,
+    SIDES,
+    TWO_WINDINGS,
+    UNITS,
+    WINDINGS,
+    WORD,
+)
 from vinegate.exchange.spreadsheet import WORDS_OF, plain
 
 _SHORT: Final = 1
@@ -21,88 +37,6 @@ _SYMBOLS: Final = ("U", "I", "P", "n", "f", "u", "i", "p")
 _LETTERS: Final = ("v", "a", "p", "n", "u", "i")
 _MOST: Final = 4000
 _LONGEST_LABEL: Final = 4
-_UNITS: Final = {"hp": "hp", "horsepower": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz", "v": "V", "volt": "V",
-                 "volts": "V", "vdc": "VDC", "vac": "VAC", "a": "A", "amp": "A", "amps": "A", "cycle": "Hz",
-                 "cycles": "Hz", "cy": "Hz", "cyc": "Hz"}  # fmt: skip
-_KEPT: Final = ("hp", "kW", "rpm", "Hz", "VDC", "VAC")
-"""Units that stay beside their numbers: these fields have several, or say by them what feeds the machine."""
-_OTHERS: Final = {
-    "frame": "fr framesize bg", "insulation_class": "ins insclass insulation isokl isoklasse wkl thcl thkl",
-    "ambient_c": "amb maxamb tamb",
-    "protection": "ip", "efficiency_pu": "nomeff nomefficiency nemanomeff nemanomefficiency eff", "kind": "ph phase",
-    "code_letter": "kvacode codeletter kva", "enclosure": "encl enc", "design_letter": "des design nemadesign nemades",
-    "temperature_rise_k": "rise temprise", "power_factor": "cos pf", "frequency_hz": "cycle cycles cy cyc freq",
-    "volts": "u un armvolts armaturevolts vdc vac",
-    "full_load_current": "i in armamps armatureamps flamps flamp fla current ratedcurrent",
-    "rotor_volts_v": "rotorv secvolts secondaryvolts", "rotor_current_a": "rotora rotoramps secamps secondaryamps",
-    "field_current_a": "fieldamps", "field_volts_v": "fieldvolts", "starting_current_ratio": "isin iain istin ilrin",
-    "service_factor_current_a": "sfamps sfamp sfa",
-    "duty": "time timerating",
-}  # fmt: skip
-_FIELDS: Final = {
-    "insulation": "insulation_class", "design": "design_letter", "letter": "code_letter", "frame": "frame",
-    "ip": "protection", "cooling": "cooling", "mounting": "mounting", "duty": "duty", "efficiency": "efficiency_class",
-    "enclosure": "enclosure", "thermal": "thermal_protection", "tcode": "temperature_code", "rotation": "rotation",
-}  # fmt: skip
-"""Codes that say by themselves what they are, by their kind."""
-_KINDS: Final = {
-    plain(name): key for name, key in KINDS_ALSO.items() if isinstance(key, str) and family_of(key) is not Family.CAGE
-}
-"""Machines that a plate names; "3-phase" on it is a number of phases."""
-_PLAIN: Final = ("service_factor", "power_factor", "efficiency", "full_load_current", "locked_rotor_current")
-"""Numbers without words behind them."""
-_NUMBER: Final = re.compile(r"[\d.,/½¼¾Δ∆λ+-]*\d[\d.,/½¼¾YDΔ∆λ+-]*")
-_AHEAD: Final[dict[str, Callable[[str], object]]] = {
-    "ambient": re.compile(r"\d{2}\s?°?C?", re.I).fullmatch,
-    "frame": lambda word: decode("frame", word),
-    "service_factor": re.compile(r"1[.,]\d{1,2}").fullmatch,
-}
-"""What may stand ahead of its label, as numbers do of their units: 40 °C AMB, 48 FRAME."""
-_OF_ROTOR: Final = {"volts": "rotor_volts", "full_load_current": "rotor_current"}
-_OF_FIELD: Final = {"volts": "field_volts", "full_load_current": "field_current"}
-_OF_ARMATURE: Final = {"volts": "volts", "full_load_current": "full_load_current"}
-_SIDES: Final = {
-    **dict.fromkeys(("rotor", "sec", "secondary"), _OF_ROTOR), **dict.fromkeys(("field", "fld", "err"), _OF_FIELD),
-    **dict.fromkeys(("arm", "armature"), _OF_ARMATURE),
-}  # fmt: skip
-"""Words ahead of volts and amperes that are not the stator's."""
-_WINDINGS: Final = re.compile(r"[ΔDYλ∆](?:/[ΔDYλ∆])*")
-_COUNTS: Final = ("1", "3")
-_DELTA_WYE: Final = re.compile(r"\d{3}(?:-\d{3})?[ΔD∆]/\d{3}(?:-\d{3})?[Yλ]")
-_DEGREES: Final = r"([+−-]?\d+)\s*(?:°\s*C?)?"
-_APART: Final = (
-    (re.compile(r"([ΔDYλ∆]/[ΔDYλ∆])\s*(\d+(?:[-/]\d+)*)\s*V\b"), r"\2 V \1"),
-    (re.compile(r"(\d[\d.]*\s*(?:hp|kw))\s*\(\s*\d[\d.]*\s*(?:hp|kw)\s*\)", re.I), r"\1 "),
-    (re.compile(r"(?<![\w.])(\d\.\d+)(?=sf\b)", re.I), r"\1 "),
-    (re.compile(r"(\d+)\s?V\s?([ΔDYλ∆])\s*[/ ]\s*(\d+)\s?V\s?([ΔDYλ∆])(?![A-Za-z])"), r"\1/\3 V \2/\4"),
-    (re.compile(r"(\d[\d.,]*)\s?A\s*/\s*(\d[\d.,]*)\s?A\b"), r"\1/\2 A"),
-    (re.compile(r"η"), " eff "),
-    (re.compile(r"(?<=\d)\s*(?:[rU1]|tr)?/?\s?min(?:⁻¹|-1|(?<=/min))", re.I), " rpm"),
-    (
-        re.compile(r"(?<![\w./-])(?!56hz\b)(\d[\d.,/½-]*)(hp|kw|rpm|hz|volts?|vdc|vac|v|amps?|a)(?![A-Za-z])", re.I),
-        r"\1 \2",
-    ),
-    (re.compile(r"\b(sf|hp|kw|rpm|hz|fr|pf|eff|amb|fla)(?=\d)", re.I), r"\1 "),
-    (re.compile(r"\bIE\s+([1-5])(?![\w.,])", re.I), r"IE\1"),
-    (re.compile(r"\b(IE[1-5])\s*[-–/]\s*(?=\d)", re.I), r"\1 "),
-    (re.compile(r"(?<![\w.])([13])[\s-]?(ph(?:ase)?)\b", re.I), r"\1 \2"),
-    (re.compile(r"(?<![\w.])([13])\s?~\s*(?:mot(?:or)?\b\.?)?", re.I), r"\1 PH "),
-    (re.compile(r"(?<![\w.,/])(63|71|80|90|100|112|132|160|180|200|225|250|280|315|355) ([SML])(?![\w.])"), r"\1\2"),
-    (re.compile(r"(?<=\d)\s+%"), "%"),
-    (re.compile(r"\binverter[\s-]duty\b", re.I), "inverter-duty"),
-    (re.compile(r"\b(hp|kw)\s*/\s*(?:hp|kw)\s*[:=]?\s*(\d[\d.]*)\s*/\s*\d[\d.]*(?:\s*(?:hp|kw)\b)?", re.I), r"\1 \2"),
-    (re.compile(r"(?<=\d)\s*V\s*(?=[Δ∆λ])"), " V "),
-    (re.compile(rf"{_DEGREES}\s*(?:≤|<=?)\s*T\s?a(?:mb)?\.?\s*(?:≤|<=?)\s*{_DEGREES}", re.I), r" AMB \1..\2°C "),
-    (
-        re.compile(rf"\bT\s?a(?:mb)?\.?\s*[:=]?\s*{_DEGREES}\s*(?:\.{{2,3}}|…|/|to)\s*{_DEGREES}", re.I),
-        r" AMB \1..\2°C ",
-    ),
-    (re.compile(r"(?<![\w.])(\d{2})\s*°?\s*C\s+(?=amb)", re.I), r"\1C "),
-    (re.compile(r"\bT\s?a\b\.?\s*[:=]?\s*(?=[+−-]?\d+\s*°)", re.I), " AMB "),
-)
-"""What is stamped without a blank, shaft heights apart from their letter, and speeds in turns a minute."""
-
-
 _USABLE: Final = re.compile(
     r"\bus(?:able|e)\s+(?:at|on)\s+(\d{3})\s*V?(?:olts?)?\b(?:\s*(?:at|,|-|:)?\s*(\d[\d.]*\s*A(?:mp(?:ere)?s?)?)\b)?",
     re.I,
@@ -123,7 +57,7 @@ class PlateRead:
 
     def finish(self) -> None:
         """What stands apart from its volts and belongs to them: how they are joined, and what they may be used at."""
-        volts, joined = self.texts.get("volts", ""), [word for word in self.left if _WINDINGS.fullmatch(word)]
+        volts, joined = self.texts.get("volts", ""), [word for word in self.left if WINDINGS.fullmatch(word)]
         alone = re.fullmatch(r"\d+(?:/\d+)?(?:\s*V)?", volts)
         if alone and len(joined) == 1 and joined[0].count("/") == volts.count("/"):
             self.texts["volts"] = f"{volts.removesuffix('V').strip()} V {joined[0]}"
@@ -145,12 +79,12 @@ class PlateRead:
             self.phases, _, rest = value.partition(" ")
             self.left += [rest] if rest else []
             return
-        more = re.fullmatch(r"([\d.,/]+%?) ([A-Za-z].*)", value) if name in _PLAIN else None
+        more = re.fullmatch(r"([\d.,/]+%?) ([A-Za-z].*)", value) if name in PLAIN else None
         if more is not None:  # what goes on behind a number of its own: SF 1.15 USABLE AT 208 V
             value = more[1]
             self.left.append(more[2])
         bare = re.fullmatch(r"[\d.,/ ½¼¾-]+", value) is not None
-        self.texts[name] = f"{value} {unit}" if unit in _KEPT and bare else value
+        self.texts[name] = f"{value} {unit}" if unit in KEPT and bare else value
 
 
 @cache
@@ -165,7 +99,7 @@ def _labels() -> dict[str, str]:
         if part == "plate":
             found |= dict.fromkeys(words.split(), name)
     names = {attribute: key for key, attribute in zip(Plate.fields(), Plate.model_fields, strict=True)}
-    for attribute, words in _OTHERS.items():
+    for attribute, words in OTHERS.items():
         found |= dict.fromkeys(words.split(), names[attribute])
     return {label: name for label, name in found.items() if len(label) > _SHORT or label in _LETTERS}
 
@@ -186,7 +120,7 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
         heads, values = (line.split("\t") for line in lines)
         lines = [f"{head}: {value}" for head, value in zip(heads, values, strict=False) if value.strip()]
     for whole in unfolded(lines, lambda word: _label_at([word, "1"], 0)[1]):
-        line = _usable(_protected(whole, found), found)
+        line = _part_loads(_usable(_protected(whole, found), found), found)
         mark = marked_in(line)
         if mark is not None:
             marking = line[mark.begins : mark.ends]
@@ -223,11 +157,18 @@ def _protected(line: str, found: PlateRead) -> str:
     return line[: said.start()] + line[said.end() :]
 
 
+def _part_loads(line: str, found: PlateRead) -> str:
+    """A line without efficiencies at part of its load, which have no field: IE3-91.4%(100%) 91.5%(75%)."""
+    found.left += PART_LOAD.findall(line)
+    return PART_LOAD.sub("", line)
+
+
 def _parts(line: str) -> list[str]:
     """What stands between commas, each by itself: "92 FLA, 3 PH". A number alone goes with what is ahead of it."""
     parts: list[str] = []
-    for part in re.split(r"[;|]|,(?!\d)|\s/\s|(?<!\d)\s[–-]\s", re.sub(r"(?<=\d)\s+/\s+(?=\d)", "/", line)):
-        if parts and _NUMBER.fullmatch(part.strip()):
+    joined = TWO_WINDINGS.sub(r"\1\2/\3\4", re.sub(r"(?<=\d)\s+/\s+(?=\d)", "/", line))
+    for part in re.split(r"[;|]|,(?!\d)|\s/\s|(?<!\d)\s[–-]\s", joined):
+        if parts and NUMBER.fullmatch(part.strip()):
             parts[-1] += f" {part}"
         elif part.strip():
             parts.append(part)
@@ -250,9 +191,10 @@ class _Line:
     """One line, word by word: what is being named, and the words of its value so far."""
 
     def __init__(self, line: str, found: PlateRead) -> None:
-        for pattern, apart in _APART:
+        for pattern, apart in APART:
             line = pattern.sub(apart, line)
-        self.words = [clean for word in re.split(r"[\s:=;|]+|,(?!\d)", line) if (clean := word.rstrip(",."))]
+        said = [(clean, bool(match[2])) for match in WORD.finditer(line) if (clean := match[1].rstrip(",."))]
+        self.words, self.labels = [word for word, _ in said], {at for at, (_, label) in enumerate(said) if label}
         self.found, self.name, self.unit, self.value, self.last = found, "", "", list[str](), ""
         self.side = dict[str, str]()
 
@@ -265,7 +207,7 @@ class _Line:
     def _step(self, place: int) -> int:
         word = self.words[place]
         for count in range(4, 0, -1):
-            named = _KINDS.get(plain("".join(self.words[place : place + count])))
+            named = KINDS.get(plain("".join(self.words[place : place + count])))
             if named and place + count <= len(self.words) and (self.value or not self.name):
                 self._flush()
                 self.found.texts.setdefault("kind", named)
@@ -274,6 +216,8 @@ class _Line:
             return 1
         count, kind, code = code_at(self.words, place)
         labelled, label = (0, "") if self._article(word, place) else _label_at(self.words, place)
+        if label == "code_letter" and not self._letter_follows(place + labelled):
+            labelled, label = 0, ""
         if self._answers(word, count, label):
             self.value.append(word)
             return 1
@@ -281,8 +225,12 @@ class _Line:
             return self._coded(place, count, kind, code)
         if not label:
             return self._plain(word)
-        unit = _UNITS.get(plain(word), "") if labelled == 1 else ""
-        if (unit or label in _AHEAD) and self._trailing(label, unit):
+        unit = UNITS.get(plain(word), "") if labelled == 1 else ""
+        if place + labelled - 1 in self.labels:
+            self._flush()
+            self.name, self.unit = label, unit
+            return labelled
+        if (unit or label in AHEAD) and self._trailing(label, unit):
             return labelled
         if label == "kind" and self._phases_ahead(place + labelled):
             self.found.phases = self.value.pop()
@@ -294,18 +242,22 @@ class _Line:
         self.name, self.unit = label, unit
         return labelled
 
+    def _letter_follows(self, after: int) -> bool:
+        """A code or a kVA is that of a rotor at rest beside a letter alone: not a maker's code, nor a number's unit."""
+        return after < len(self.words) and len(self.words[after]) == 1
+
     def _phases_ahead(self, after: int) -> bool:
         """3 PHASE, also behind another label's value: VOLTS 460 3 PH; not PH 3, whatever stands ahead of that."""
         behind = self.words[after : after + 1]
         own = len(self.value) > 1 or not self.name
-        return bool(self.value) and own and self.value[-1] in _COUNTS and not (behind and behind[0] in _COUNTS)
+        return bool(self.value) and own and self.value[-1] in COUNTS and not (behind and behind[0] in COUNTS)
 
     def _designated(self, place: int) -> bool:
         """Volts of a delta and its wye say what they are without a unit behind them: 400Δ/690Y 40/23 A."""
         after = self.words[place + 1 : place + 2]
         if (
             self.name
-            or not _DELTA_WYE.fullmatch(self.words[place])
+            or not DELTA_WYE.fullmatch(self.words[place])
             or (after and plain(after[0]) in ("v", "volt", "volts"))
         ):
             return False
@@ -315,7 +267,7 @@ class _Line:
 
     def _article(self, word: str, place: int) -> bool:
         """Ahead of a number "a" stands for amperes only where labels stand ahead: a 10 HP motor."""
-        return word == "a" and place > 0 and not self.name and not (self.value and _NUMBER.fullmatch(self.value[-1]))
+        return word == "a" and place > 0 and not self.name and not (self.value and NUMBER.fullmatch(self.value[-1]))
 
     def _answers(self, word: str, count: int, label: str) -> bool:
         """A single letter behind a label is its value: design N, class F."""
@@ -323,10 +275,10 @@ class _Line:
 
     def _goes_on(self, kind: str) -> bool:
         """Whether a code is the value of the label before it, which may go on: enclosure TEFC, duty S3 40 %."""
-        return _FIELDS.get(kind) == self.name and not self.value and kind not in ("enclosure", "duty")
+        return FIELDS.get(kind) == self.name and not self.value and kind not in ("enclosure", "duty")
 
     def _coded(self, place: int, count: int, kind: str, code: str) -> int:
-        name = _FIELDS.get(kind) or {"capacitor": "start_capacitor" if "-" in code else "run_capacitor"}.get(kind, "")
+        name = FIELDS.get(kind) or {"capacitor": "start_capacitor" if "-" in code else "run_capacitor"}.get(kind, "")
         pending = self.name if self.name != name or self.value else ""
         self._flush(pending)
         self.found.put(name, code)
@@ -337,7 +289,7 @@ class _Line:
         return count
 
     def _plain(self, word: str) -> int:
-        if _WINDINGS.fullmatch(word) and not self.name and not self.value and self.last == "volts":
+        if WINDINGS.fullmatch(word) and not self.name and not self.value and self.last == "volts":
             self.found.texts["volts"] += f" V {word}"
         else:
             self.value.append(word)
@@ -346,7 +298,7 @@ class _Line:
     def _trailing(self, label: str, unit: str) -> bool:
         """A number ahead of its unit: 75 hp. Of a label's two numbers the second is the unit's: SF 1.15 460 V."""
         numbers = 0
-        fits: Callable[[str], object] = _NUMBER.fullmatch if unit else _AHEAD[label]
+        fits: Callable[[str], object] = NUMBER.fullmatch if unit else AHEAD[label]
         while numbers < len(self.value) and fits(self.value[-1 - numbers]):
             numbers += 1
         ours = self.name in ("", label)
@@ -355,8 +307,8 @@ class _Line:
         taken = self.value[-numbers:] if ours else self.value[-1:]
         self.value = self.value[: len(self.value) - len(taken)]
         name = self.name if not ours else ""
-        if self.value and self.value[-1].casefold() in _SIDES:
-            self.side = dict(_SIDES[self.value.pop().casefold()])
+        if self.value and self.value[-1].casefold() in SIDES:
+            self.side = dict(SIDES[self.value.pop().casefold()])
         self._flush(name)
         label = self._of_side(label)
         self.last = label if label not in self.found.texts else ""
@@ -391,4 +343,4 @@ def _label_at(words: list[str], place: int) -> tuple[int, str]:
 def _by_a_number(words: list[str], place: int) -> bool:
     """A letter alone is a label beside its figure: "a" is a word elsewhere."""
     beside = (*words[place - 1 : place], *words[place + 1 : place + 2])
-    return any(_NUMBER.fullmatch(word) or _WINDINGS.fullmatch(word) for word in beside)
+    return any(NUMBER.fullmatch(word) or WINDINGS.fullmatch(word) for word in beside)
