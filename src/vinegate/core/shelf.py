@@ -73,6 +73,12 @@ def _codes(text: str) -> list[tuple[str, tuple[Meaning, ...]]]:
     return found
 
 
+_OF_DUTY: Final = re.compile(
+    r"S\s?\d+\S*|CONT\S*|INT\S*|DUTY\S*|ED|TIME|RATING|[\d.,/½]+\S?%?|%|MIN\S*|H|H(?:OU)?RS?\.?|CMR|[-–/]"
+)
+"""Words that a duty is made of: an efficiency behind it is another's share."""
+
+
 def code_at(words: list[str], index: int) -> tuple[int, str, str]:
     """The code at this word: how many words it takes, its kind, and the code without what only says its kind; none
     where there is none.
@@ -104,8 +110,13 @@ def _at(words: list[str], index: int) -> tuple[int, tuple[Meaning, ...]]:
 
 
 def _needs_all(kind: str, phrase: list[str], says: tuple[str, ...]) -> bool:
-    """Whether fewer words say something else; a rotation's "ODE" and the V behind a capacitor's volts belong to it."""
-    belongs = kind == "rotation" or (kind == "capacitor" and phrase[-1].upper() in ("V", "VAC"))
+    """Whether fewer words say something else; a rotation's "ODE", the V behind a
+    capacitor's volts and a duty's minutes belong to it.
+    """
+    if kind == "duty" and not all(_OF_DUTY.fullmatch(word.upper()) for word in phrase):
+        return False
+    last = phrase[-1].upper()
+    belongs = kind == "rotation" or (kind == "capacitor" and last in ("V", "VAC")) or (kind == "duty" and last == "MIN")
     return _said(kind, phrase[1:]) != says and (belongs or _said(kind, phrase[:-1]) != says)
 
 

@@ -32,9 +32,10 @@ from vinegate.exchange.plate_words import (
 )
 from vinegate.exchange.spreadsheet import WORDS_OF, plain
 
+_SHARE: Final = re.compile(r"\d+(?:[.,]\d+)?%?")
 _SHORT: Final = 1
 _SYMBOLS: Final = ("U", "I", "P", "n", "f", "u", "i", "p")
-_LETTERS: Final = ("v", "a", "p", "n", "u", "i")
+_LETTERS: Final = ("v", "a", "p", "n", "u", "i", "f")
 _MOST: Final = 4000
 _LONGEST_LABEL: Final = 4
 _USABLE: Final = re.compile(
@@ -166,7 +167,9 @@ def _part_loads(line: str, found: PlateRead) -> str:
 def _parts(line: str) -> list[str]:
     """What stands between commas, each by itself: "92 FLA, 3 PH". A number alone goes with what is ahead of it."""
     parts: list[str] = []
-    joined = TWO_WINDINGS.sub(r"\1\2/\3\4", re.sub(r"(?<=\d)\s+/\s+(?=\d)", "/", line))
+    joined = TWO_WINDINGS.sub(r"\1\2/\3\4", line)
+    if not re.search(r"[^\d\s]\s+/\s|\s/\s+[^\d\s]", joined):  # else it parts what is stamped
+        joined = re.sub(r"(?<=\d)\s+/\s+(?=\d)", "/", joined)
     for part in re.split(r"[;|]|,(?!\d)|\s/\s|(?<!\d)\s[–-]\s", joined):
         if parts and NUMBER.fullmatch(part.strip()):
             parts[-1] += f" {part}"
@@ -214,6 +217,9 @@ class _Line:
                 return count
         if self._designated(place):
             return 1
+        if self.name in PLAIN and not self.value and _SHARE.fullmatch(word):
+            self.value.append(word)  # a label's own number is no part of a code: EFF 78 % S3-40 %
+            return 1
         count, kind, code = code_at(self.words, place)
         labelled, label = (0, "") if self._article(word, place) else _label_at(self.words, place)
         if label == "code_letter" and not self._letter_follows(place + labelled):
@@ -247,19 +253,18 @@ class _Line:
         return after < len(self.words) and len(self.words[after]) == 1
 
     def _phases_ahead(self, after: int) -> bool:
-        """3 PHASE, also behind another label's value: VOLTS 460 3 PH; not PH 3, whatever stands ahead of that."""
-        behind = self.words[after : after + 1]
+        """3 PHASE, also behind another label's value: VOLTS 460 3 PH; not PH 3, whatever stands ahead of that, unless
+        what follows has a unit of its own: 3 PH 1 HP.
+        """
+        behind, unit = (*self.words[after : after + 2], "", "")[:2]
         own = len(self.value) > 1 or not self.name
-        return bool(self.value) and own and self.value[-1] in COUNTS and not (behind and behind[0] in COUNTS)
+        return bool(self.value) and own and self.value[-1] in COUNTS and (behind not in COUNTS or plain(unit) in UNITS)
 
     def _designated(self, place: int) -> bool:
         """Volts of a delta and its wye say what they are without a unit behind them: 400Δ/690Y 40/23 A."""
-        after = self.words[place + 1 : place + 2]
-        if (
-            self.name
-            or not DELTA_WYE.fullmatch(self.words[place])
-            or (after and plain(after[0]) in ("v", "volt", "volts"))
-        ):
+        waits = self.name and not self.value  # a label for its value
+        unit = plain((*self.words[place + 1 : place + 2], "")[0])
+        if waits or unit in ("v", "volt", "volts") or not DELTA_WYE.fullmatch(self.words[place]):
             return False
         self._flush()
         self.found.put("volts", self.words[place])

@@ -11,12 +11,12 @@ from vinegate.core.plate.kind import KINDS_ALSO, Family, family_of
 from vinegate.exchange.spreadsheet import plain
 
 UNITS: Final = {"hp": "hp", "horsepower": "hp", "kw": "kW", "rpm": "rpm", "hz": "Hz", "v": "V", "volt": "V",
-                 "volts": "V", "vdc": "VDC", "vac": "VAC", "a": "A", "amp": "A", "amps": "A", "cycle": "Hz",
-                 "cycles": "Hz", "cy": "Hz", "cyc": "Hz"}  # fmt: skip
+                 "volts": "V", "vdc": "VDC", "vac": "VAC", "a": "A", "amp": "A", "amps": "A", "fla": "A", "flc": "A",
+                 "cycle": "Hz", "cycles": "Hz", "cy": "Hz", "cyc": "Hz"}  # fmt: skip
 KEPT: Final = ("hp", "kW", "rpm", "Hz", "VDC", "VAC")
 """Units that stay beside their numbers: these fields have several, or say by them what feeds the machine."""
 OTHERS: Final = {
-    "frame": "fr framesize bg", "insulation_class": "ins insclass insulation isokl isoklasse wkl thcl thkl",
+    "frame": "fr framesize size bg", "insulation_class": "ins insclass insulation isokl isolkl isoklasse wkl thcl thkl",
     "ambient_c": "amb maxamb tamb",
     "protection": "ip", "efficiency_pu": "nomeff nomefficiency nemanomeff nemanomefficiency eff", "kind": "ph phase",
     "code_letter": "kvacode codeletter kva", "enclosure": "encl enc", "design_letter": "des design nemadesign nemades",
@@ -26,7 +26,8 @@ OTHERS: Final = {
     "rotor_volts_v": "rotorv secvolts secondaryvolts", "rotor_current_a": "rotora rotoramps secamps secondaryamps",
     "field_current_a": "fieldamps", "field_volts_v": "fieldvolts", "starting_current_ratio": "isin iain istin ilrin",
     "service_factor_current_a": "sfamps sfamp sfa",
-    "duty": "time timerating",
+    "speed_rpm": "min1 rmin umin trmin", "power_w": "pn",
+    "duty": "time timerating", "service_factor": "serf servf servicef",
 }  # fmt: skip
 FIELDS: Final = {
     "insulation": "insulation_class", "design": "design_letter", "letter": "code_letter", "frame": "frame",
@@ -60,7 +61,9 @@ WORD: Final = re.compile(r"((?:[^\s:=;|,]|,(?=\d))+)\s*([:=]?)")
 """With whether a colon names it a label, whatever stands ahead: HP: 10 KW: 7.5."""
 COUNTS: Final = ("1", "3")
 DELTA_WYE: Final = re.compile(r"\d{3}(?:-\d{3})?[ΔD∆]/\d{3}(?:-\d{3})?[Yλ]")
-TWO_WINDINGS: Final = re.compile(r"(?<![\d-])(\d{3})\s?([ΔD∆Yλ])\s*/\s*(\d{3})\s?([ΔD∆Yλ])(?![A-Za-z/])")
+TWO_WINDINGS: Final = re.compile(
+    r"(?<![\d-])(\d{3}(?:-\d{3})?)\s?V?\s?([ΔD∆Yλ])\s*/\s*(\d{3}(?:-\d{3})?)\s?V?\s?([ΔD∆Yλ])(?![A-Za-z/])"
+)
 PART_LOAD: Final = re.compile(r"\d{2}(?:[.,]\d+)?\s*%?\s*\(\s*(?:75|50|25)\s*%\s*\)")
 DEGREES: Final = r"([+−-]?\d+)\s*(?:°\s*C?)?"
 APART: Final = (
@@ -70,9 +73,13 @@ APART: Final = (
     (re.compile(r"(\d+)\s?V\s?([ΔDYλ∆])\s*[/ ]\s*(\d+)\s?V\s?([ΔDYλ∆])(?![A-Za-z])"), r"\1/\3 V \2/\4"),
     (re.compile(r"(\d[\d.,]*)\s?A\s*/\s*(\d[\d.,]*)\s?A\b"), r"\1/\2 A"),
     (re.compile(r"η"), " eff "),
+    (re.compile(r"\bIEC\s+(?=\d{2,3}\s?[SMLX]\w*\b)"), "Frame "),
+    (re.compile(r"\bclass\s+([ABEFHN])\s+ins(?:ul(?:ation)?)?\b", re.I), r"INS CL \1"),
     (re.compile(r"(?<=\d)(?:\s*(?:[rU]|tr)\s?/|\s+1\s?/|\s*/|\s*)\s?min(?:⁻¹|-1|(?<=/min))", re.I), " rpm"),
     (
-        re.compile(r"(?<![\w./-])(?!56hz\b)(\d[\d.,/½-]*)(hp|kw|rpm|hz|volts?|vdc|vac|v|amps?|a)(?![A-Za-z])", re.I),
+        re.compile(
+            r"(?<![\w./-])(?!56hz\b)(\d[\d.,/½-]*)(hp|kw|rpm|hz|volts?|vdc|vac|v|amps?|fla|a)(?![A-Za-z])", re.I
+        ),
         r"\1 \2",
     ),
     (re.compile(r"\b(sf|hp|kw|rpm|hz|fr|pf|eff|amb|fla)(?=\d)", re.I), r"\1 "),

@@ -12,7 +12,7 @@ CYCLE_S: Final = 600.0
 _DAY_MIN: Final = 1440.0
 _KIND: Final = re.compile(r"(?<![A-Z0-9])S\s?(10|[1-9])(?!\d)")
 _FOR_EVER: Final = re.compile(r"\b(?:CONT|CMR\b|AIR\s?OVER\b|A\.?O\.?$)")
-_SPAN: Final = re.compile(r"(?:(\d+)\s*/\s*(\d+)|(\d+(?:[.,]\d+)?))\s*-?(MIN|H(?:OU)?RS?\b|H\b)")
+_SPAN: Final = re.compile(r"(?:(\d+)\s*/\s*(\d+)|(\d+(?:[.,]\d+)?))\s*-?(MIN|H(?:OU)?RS?\b|H\b(?!\.\s?P))")
 _SHARE: Final = re.compile(r"(\d+(?:[.,]\d+)?)\s*%")
 _BARE: Final = re.compile(r"^(S\s?[236])\s*[-–/ ]\s*(\d{2,3})$")
 """Minutes of S2, per cent of S3 and S6, their unit left out."""
@@ -48,6 +48,8 @@ def read_duty(text: str | None) -> Duty | None:
 
     >>> read_duty("1/2 HR").minutes, read_duty("S3-40 %").share_pu, read_duty("40% ED").kind
     (30.0, 0.4, 'S3')
+    >>> read_duty("20 H.P.").minutes, read_duty("0.5 H").minutes
+    (None, 30.0)
     >>> read_duty("S2-30").minutes, read_duty("S3 40").share_pu, read_duty("S6/60").share_pu
     (30.0, 0.4, 0.6)
     >>> read_duty("CONT").continuous, read_duty("24 h/day").continuous, read_duty("S10").kind, read_duty("heavy").kind

@@ -154,12 +154,15 @@ def _system(text: str) -> str:
 def _by_ratio(connections: tuple[Connection, ...]) -> tuple[Connection, ...]:
     """Volts that stand √3 apart are those of a delta and of its wye: the same winding bears either, and no other pair
     of connections is so far apart (IEC 60034-8). Where any is marked, the plate has said it itself.
+
+    >>> [c.text for c in read_volts("380-420/660-690").connections]  # √3 apart in their middle: 727 V are not stamped
+    ['380-420Δ', '660-690Y']
     """
     if any(one.winding is not Winding.NOT_SAID for one in connections):
         return connections
 
     def apart(low: Connection, high: Connection) -> bool:
-        ends = (high.low_v / low.low_v, high.high_v / low.high_v)
+        ends = (high.low_v / low.low_v, (high.low_v + high.high_v) / (low.low_v + low.high_v))
         return all(_ROOT_3[0] <= ratio <= _ROOT_3[1] for ratio in ends)
 
     def winding(one: Connection) -> Winding:
