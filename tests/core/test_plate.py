@@ -160,6 +160,13 @@ def test_iec_zones_a_and_b(h1):
     assert h1({"supply.volts": "355"}).gate("plate.volts").verdict is Verdict.FAILS  # −11.25 %
 
 
+@pytest.mark.parametrize(("amps", "off"), [("92", -100 * 4 / 96), ("70", None), ("100", 100 * 4 / 96)])
+def test_how_far_the_plate_lies_from_the_table_is_a_share_of_it(p11, amps, off):
+    """75 hp at 460 V: 96 A (NFPA 70 table 430.250)."""
+    gate = p11({"plate.full_load_current": amps}).gate("plate.table")
+    assert gate.value == pytest.approx(off) if off is not None else gate.turns is not None
+
+
 def test_one_ampere_value_for_two_voltages_is_marked_assumed(p11):
     current = p11({"plate.full_load_current": "92"}).figure("plate.current")
     assert current.value == 92

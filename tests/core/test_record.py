@@ -163,6 +163,8 @@ def test_vibration_by_zones(speed, zone):
 def test_inches_a_second_peak_are_read_as_rms():
     """0.1 in/s peak is 1.8 mm/s rms: 25.4/√2 of it."""
     plan = planned("P-11", record_condition={"vibration_h": "0.1", "support": "rigid"})
+    # 0.1 in/s peak are 25.4·0.1/√2 = 1.8 mm/s rms; zone B ends at 2.8, 2.8·√2/25.4 = 0.156
+    assert plan.gate("record.vibration").sentence.startswith("0.1 in/s peak: zone B; B ends at 0.16 in/s peak")
     assert plan.found["record"].readings[-1].shown == "0.1 in/s peak"
     assert "zone B" in plan.gate("record.vibration").sentence
     metric = planned("H-1", record_condition={"vibration_h": "0.1 in/s", "support": "rigid"})
