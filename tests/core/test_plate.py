@@ -362,7 +362,7 @@ class TestKind:
         [
             ("cage", "500 VDC", True), ("cage", "1~ 230 V", True), ("cage", "460 VAC", False),
             ("dc-shunt", "240 VDC", False), ("dc-shunt", "240 VAC", True), ("dc-shunt", "3~ 240 V", True),
-            ("split-phase", "115/1/60", False), ("split-phase", "3x230 V", True), ("wound", "3~ 460 V", False),
+            ("split-phase", "115/1/60", False), ("split-phase", "3x230 V", True), ("universal", "115 VDC", False), ("universal", "3~ 115 V", True), ("wound", "3~ 460 V", False),
         ],
     )  # fmt: skip
     def test_volts_that_are_marked_for_another_fail(self, kind, volts, fails):

@@ -92,6 +92,8 @@ APART: Final = (
     (re.compile(r"(?<![\w.])([13])\s?~\s*(?:mot(?:or)?\b\.?)?", re.I), r"\1 PH "),
     (re.compile(r"(?<![\w.,/])(63|71|80|90|100|112|132|160|180|200|225|250|280|315|355) ([SML])(?![\w.])"), r"\1\2"),
     (re.compile(r"(?<=\d)\s+%"), "%"),
+    (re.compile(r"\b(?:single|one)[\s-]phase\b", re.I), "1 PH"),
+    (re.compile(r"\bthree[\s-]phase\b", re.I), "3 PH"),
     (re.compile(r"\binverter[\s-]duty\b", re.I), "inverter-duty"),
     (re.compile(r"\b(hp|kw)\s*/\s*(?:hp|kw)\s*[:=]?\s*(\d[\d.]*)\s*/\s*\d[\d.]*(?:\s*(?:hp|kw)\b)?", re.I), r"\1 \2"),
     (re.compile(r"(?<=\d)\s*V\s*(?=[Δ∆λ])"), " V "),

@@ -34,7 +34,7 @@ def kind_gate(plate: Plate) -> Gate | None:
         gate = unknown(KIND, _NAME, ("the kind of machine",))
         return replace(gate, sentence=f"{gate.sentence} {why}; a three-phase cage is taken.")
     fed, families = _FED.get(plate.volts.system if plate.volts is not None else "", ("", ()))
-    if not families or plate.family in families:
+    if not families or plate.family in families or (plate.kind == "universal" and fed != _FED["3"][0]):
         return None
     text = f"Its volts are marked for {fed}; the kind chosen is {shown(plate.kind)}."
     return rule(KIND, _NAME, False, text, _SOURCE, remedy="Choose the kind that its plate is of.")
