@@ -25,6 +25,19 @@ def test_what_cannot_be_read_stays_with_its_message(sign_in):
     assert "“Q” is not a unit" in page
 
 
+def test_a_plate_of_another_kind_is_asked_for_it_before_anything_else(sign_in):
+    facts = FACTS | {"plate.power": "1/2 hp", "plate.volts": "115/230", "plate.full_load_current": "8.8/4.4"}
+    page = text_of(sign_in(None).get("/quick/", query_string=facts))
+    assert "Not known yet: the kind of machine." in page
+    assert "it pulls" not in page
+    known = text_of(
+        sign_in(None).get(
+            "/quick/", query_string=facts | {"plate.kind": "capacitor-start", "supply.volts": "240/120 V"}
+        )
+    )
+    assert "it pulls" in known
+
+
 def test_an_empty_page_is_calm(sign_in):
     page = text_of(sign_in(None).get("/quick/"))
     assert "Nothing is kept" in page

@@ -135,6 +135,7 @@ def show() -> str | Redirect:
         fields=list(fields.values()),
         plan=plan,
         dips=_dips(plan) if plan else [],
+        of_no_kind=plan is not None and any(gate.key == KIND for gate in plan.gates),
         devices=plan.protected.devices if plan and plan.protected else (),
         change=_change(plan) if plan else [],
         open=_open(plan) if plan else [],
