@@ -226,12 +226,24 @@ def test_a_column_of_boards_is_read_only_where_the_job_has_one_of_them():
         ("Starting method", "start.method"), ("Type of starter", "start.method"), ("Cable size", "wiring.size"),
         ("Wire size (AWG)", "wiring.size"), ("Cable Length (m)", "wiring.length"), ("KVA code", "plate.code_letter"),
         ("IP", "plate.protection"), ("Ist/In", "plate.starting_current_ratio"), ("Load (kW)", "load.power"),
-        ("Load", "start.driven"), ("BHP", "load.power"), ("Starts/h", "start.starts_per_hour"),
+        ("Load", "start.driven"), ("BHP", "load.power"), ("BkW", "load.power"), ("Phases", "plate.kind"),
+        ("Driven machine", "start.driven"), ("Starts/h", "start.starts_per_hour"),
         ("Remarks", None), ("Qty", None), ("Location", None),
     ],
 )  # fmt: skip
 def test_heads_as_lists_of_motors_have_them(head, path):
     assert guess(["Tag", head]).get(1) == path
+
+
+def test_a_count_of_phases_is_a_kind_and_letters_of_phases_are_not():
+    """One phase may be of several kinds: asked back, where a three-phase cage would be taken."""
+    table = [["Tag", "HP", "Phase"], ["A-1", "5", "3"], ["A-2", "1/2", "1"]]
+    mapping = columns(table, {})
+    assert mapping[2] == "plate.kind"
+    rows = read_rows(table, mapping, rules=RuleSetName.NEC, job={}, tag_rule=TAG)
+    assert [row.bad for row in rows] == [False, True]
+    assert "say which" in rows[1].cells[1].error + rows[1].cells[0].error
+    assert 2 not in columns([table[0], ["A-1", "5", "A"], ["A-2", "5", "B"]], {})
 
 
 def test_a_tables_own_tags_go_before_the_numbers_of_its_rows():

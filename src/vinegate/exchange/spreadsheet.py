@@ -14,6 +14,7 @@ from xml.etree import ElementTree
 from vinegate.core.facts import LISTED, RuleSetName, circuit_parts, keyed, kind_of, listed_keys
 from vinegate.core.field import Fact, read_facts
 from vinegate.core.measured import is_unit
+from vinegate.core.plate.kind import KINDS, KINDS_ALSO
 from vinegate.core.record.facts import FORMS
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.wording import spoken
@@ -170,7 +171,9 @@ def _text(body: bytes) -> Iterator[list[str]]:
 WORDS_OF: Final = {
     TAG_PATH: "tag tagno tagnumber motortag circuittag motor motorno motorid equipmentno equipmenttag equipno equipment"
     " item id position circuit",
-    "start.driven": "drives driven service description equipmentdescription load application",
+    "plate.kind": "phase phases ph noofphases numberofphases",
+    "start.driven": "drives driven drivenmachine drivenequipment service description equipmentdescription load"
+    " application",
     "plate.power": "hp kw horsepower power rating motorhp motorkw motorpower ratedhp ratedkw ratedpower nameplatehp"
     " nameplatekw output motorrating motorsize motoroutput ratedoutput",
     "plate.volts": "v u un volt voltage volts ratedvoltage motorvoltage motorvolts",
@@ -197,11 +200,11 @@ WORDS_OF: Final = {
     "start.starts_per_hour": "startsperhour startshour startsh startshr",
     "plate.leads": "leads",
     "load.kind": "loadkind loadtype typeofload",
-    "load.power": "bhp brakehp brakehorsepower shaftpower absorbedpower powerabsorbed loadkw loadhp loadpower",
+    "load.power": "bhp brakehp brakehorsepower shaftpower absorbedpower powerabsorbed loadkw loadhp loadpower bkw",
     "load.inertia": "loadinertia wk2",
     "place.motor": "motorarea",
     "place.starter": "starterarea",
-    "protection.rating": "devicerating fuse breaker",
+    "protection.rating": "devicerating fuse breaker mccb",
     "protection.overload": "overload olsetting overloadsetting",
     "plate.duty": "duty",
 }
@@ -221,8 +224,11 @@ def paths() -> dict[str, Fact]:
 
 
 def columns(table: Sequence[Sequence[str]], job: Mapping[str, Any]) -> dict[int, str]:
-    """Columns to paths, as `guess`; one of boards or areas only where the job has some of those."""
+    """Columns to paths, as `guess`; one of boards or areas only where the job has some of those, one of phases only
+    where they are counted: A, B and C are those of a board.
+    """
     facts = paths()
+    kinds = {plain(word) for word in (*KINDS_ALSO, *(word for one in KINDS for word in one))}
 
     def known(at: int, kind: str) -> bool:
         names = {name.casefold() for name in _names(job, kind)}
@@ -231,7 +237,8 @@ def columns(table: Sequence[Sequence[str]], job: Mapping[str, Any]) -> dict[int,
     found = guess(table[0])
     return {
         at: path for at, path in found.items()
-        if path not in facts or not facts[path].listed or known(at, facts[path].listed)
+        if (path not in facts or not facts[path].listed or known(at, facts[path].listed))
+        and (path != "plate.kind" or any(plain(row[at]) in kinds for row in table[1:]))
     }  # fmt: skip
 
 
