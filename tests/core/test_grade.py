@@ -279,7 +279,9 @@ def test_a_plate_that_does_not_add_up_takes_approvals_back_and_nothing_else():
         assert doubt.sentence.startswith(f"Said. {said}")
     for gate in (failing, unknown("x", "X", ("power",)), informs(passing), confirm("x", "X", True, "Seen.", "")):
         assert doubted(gate, NO_PLATE) == gate
-    assert doubted(failing, NO_KIND).verdict is Verdict.CHECK  # of another machine it may pass
+    lifted = doubted(failing, NO_KIND)
+    assert (lifted.verdict, lifted.turns.passes) == (Verdict.CHECK, "another")  # as another machine it may pass
+    assert doubted(passing, NO_KIND).turns.passes == "a three-phase cage"
     assert doubted(unknown("x", "X", ("power",)), NO_KIND).verdict is Verdict.UNKNOWN
 
 

@@ -31,6 +31,26 @@ def test_its_makers_count_is_named_before_any_estimate():
 
 
 @pytest.mark.parametrize(
+    ("name", "limit", "says"),
+    [
+        ("NEC, direct", "1 kg·m²", "maker allows 9 starts"), ("NEC, direct", "0.1 kg·m²", "maker allows"),
+        ("NEC, soft starter", "100 kg·m²", "its heat it bears 4 starts"), ("NEC, soft starter", "0.5 kg·m²", "maker allows"),
+    ],
+)  # fmt: skip
+def test_its_makers_count_holds_for_so_much_inertia(name, limit, says):
+    """Nine an hour of 0.25 or of 3.2 kg·m²: more than the count is for leaves fewer, and on fewer volts the less of
+    count and heat counts.
+    """
+    way = "soft-starter" if "soft" in name else "full-voltage"
+    made = {"machine__starts_per_hour": "9", "machine__load_inertia": limit, "start__method": way}
+    said = gate(name, "start.often", **made).sentence
+    borne = int(re.search(r"(?:allows|bears) (\d+) starts?", said)[1])
+    assert says in said
+    assert borne < 9 or limit == "1 kg·m²"
+    assert gate(name, "start.per_hour", start__starts_per_hour=str(borne), **made).verdict is Verdict.PASSES
+
+
+@pytest.mark.parametrize(
     ("name", "changes"),
     [
         ("NEC, direct", {"start__starts_per_hour": "2"}),

@@ -123,7 +123,7 @@ def test_a_fault_between_two_lines_by_its_ohms():
     found = answer("fault", **typed)
     assert value(found, "board") == pytest.approx(25e3 / 240 / 0.02)
     assert value(found, "end") == pytest.approx(240 / (0.02 * 240**2 / 25e3 + 2 * 0.01))
-    assert "half as much again" in found.said
+    assert "two thirds as much again" in found.said  # 2/1.2 of it, all reactance
     behind = answer("fault", **typed, upstream="50 MVA")
     assert value(behind, "board") == pytest.approx(240 / (0.02 * 240**2 / 25e3 + 2 * 240**2 / 50e6))
 

@@ -114,6 +114,7 @@ def test_volts_and_amperes_of_a_rotor_are_its_own(text):
         ("3 HP 230 V 17 A 1 PHASE", "volts", "1~ 230"),
         ("1~ Mot. 1,5 kW 230 V", "volts", "1~ 230"),
         ("SINGLE PHASE 2 HP 230 V", "volts", "1~ 230"),
+        ("PHASE: SINGLE VOLTS: 230", "volts", "1~ 230"),
         ("THREE-PHASE INDUCTION MOTOR 230 V", "volts", "230"),
         ("1/3 HP PSC 115 V 1PH", "volts", "115"),  # its kind says it
         ("3PH 460 V 75 HP", "volts", "460"),

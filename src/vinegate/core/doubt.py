@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import Turns
 
 
@@ -18,6 +18,11 @@ class Doubt:
     behind: str
     turns: Turns
     lifts: bool = False
+
+    def turned(self, *, failing: bool) -> Turns:
+        """What ends it: for a gate that fails, the other of the two."""
+        turns = self.turns
+        return replace(turns, passes=turns.fails, fails=turns.passes) if failing else turns
 
 
 NO_PLATE: Final = Doubt(

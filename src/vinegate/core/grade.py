@@ -344,8 +344,8 @@ def doubted(gate: Gate, doubt: Doubt) -> Gate:
     held = gate.verdict is Verdict.PASSES or (doubt.lifts and gate.verdict is Verdict.FAILS)
     if not held or gate.kind is not Kind.ENGINEERING:
         return gate
-    sentence = f"{gate.sentence} {doubt.behind}"
-    return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=gate.turns or doubt.turns, doubted=True)
+    sentence, turns = f"{gate.sentence} {doubt.behind}", gate.turns or doubt.turned(failing=gate.fails)
+    return replace(gate, verdict=Verdict.CHECK, sentence=sentence, turns=turns, doubted=True)
 
 
 def settled_by(gate: Gate, turns: Turns) -> Gate:

@@ -15,6 +15,7 @@ from vinegate.exchange.plate_table import unfolded
 from vinegate.exchange.plate_words import (
     AHEAD,
     APART,
+    COUNTED,
     COUNTS,
     DELTA_WYE,
     FIELDS,
@@ -77,7 +78,9 @@ class PlateRead:
                 self.left.append(f"{Plate.fields()[name].label_for(self.rules)} {value}" if name else value)
             return
         if name == "kind":  # phases: a plate of three or one does not say which machine it is
-            self.phases, _, rest = value.partition(" ")
+            said, _, rest = value.partition(" ")
+            counted = COUNTED.get(said.casefold(), said)
+            self.phases, rest = (counted, rest) if counted in COUNTS else (self.phases, value)
             self.left += [rest] if rest else []
             return
         more = re.fullmatch(r"([\d.,/]+%?) ([A-Za-z].*)", value) if name in PLAIN else None

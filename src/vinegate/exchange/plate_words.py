@@ -60,6 +60,8 @@ WINDINGS: Final = re.compile(r"[ΔDYλ∆](?:/[ΔDYλ∆])*")
 WORD: Final = re.compile(r"((?:[^\s:=;|,]|,(?=\d))+)\s*([:=]?)")
 """With whether a colon names it a label, whatever stands ahead: HP: 10 KW: 7.5."""
 COUNTS: Final = ("1", "3")
+COUNTED: Final = {"single": "1", "one": "1", "three": "3"}
+"""Phases, and the words for them."""
 DELTA_WYE: Final = re.compile(r"\d{3}(?:-\d{3})?[ΔD∆]/\d{3}(?:-\d{3})?[Yλ]")
 TWO_WINDINGS: Final = re.compile(
     r"(?<![\d-])(\d{3}(?:-\d{3})?)\s?V?\s?([ΔD∆Yλ])\s*/\s*(\d{3}(?:-\d{3})?)\s?V?\s?([ΔD∆Yλ])(?![A-Za-z/])"

@@ -168,13 +168,15 @@ def _often(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     """
     if asked.switching == "rare":
         return None
-    if asked.starts_allowed is not None and run.method == USUAL.key:
-        most, by = asked.starts_allowed, "Its maker allows"
-    else:
-        share = _shares_of(laden, run, asked)
-        facts = (_LOSSES[1], *(one.high for one in (_strength(laden, run, asked), *_of_load(asked))))
-        runs, starts = share(0.0, *facts), share(1.0, *facts)
-        most, by = (100.0 - runs) / (starts - runs) if starts > runs else math.inf, "By its heat it bears"
+    share, load, way = _shares_of(laden, run, asked), asked.load, way_of(run.method)
+    facts = (_LOSSES[1], *(one.high for one in (_strength(laden, run, asked), *_of_load(asked))))
+    runs, starts = share(0.0, *facts), share(1.0, *facts)
+    most, by = (100.0 - runs) / (starts - runs) if starts > runs else math.inf, "By its heat it bears"
+    if asked.starts_allowed is not None and not (way.converts or way.at_rings):
+        allowed = _made_for(asked, asked.starts_allowed)
+        made = min(allowed(load.inertia.high, rotor) for rotor in (load.rotor.low, load.rotor.high))
+        if run.method == USUAL.key or made < most:
+            most, by = made, "Its maker allows"
     if most <= 0 or most > _SELDOM_MORE:
         return None
     each = f"{counted(math.floor(most), 'start')} an hour" if most >= 1 else f"one start in {write(1 / most, 2)} h"
@@ -212,9 +214,9 @@ def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float) -> Gat
     return _by_the_least(gate, asked, 100.0 - share(starts, 1.0, strong.low, *facts[1:]))
 
 
-def _as_made(asked: Asked, starts: float, made: float) -> Gate:
-    """Across the line by its maker's count, less where the load has more inertia than that holds for: heat goes with
-    all that turns.
+def _made_for(asked: Asked, made: float) -> Callable[[float, float], float]:
+    """Its maker's count by inertia of load and rotor: less where the load has more than that holds for, as heat goes
+    with all that turns.
     """
     load, most = asked.load, asked.load_inertia_limit
     per = load.load_inertia_kgm2 / load.inertia.value if load.inertia.value else 1.0
@@ -223,6 +225,12 @@ def _as_made(asked: Asked, starts: float, made: float) -> Gate:
         own = inertia * per
         return made if most is None or own <= most else made * (rotor + most) / (rotor + own)
 
+    return allowed
+
+
+def _as_made(asked: Asked, starts: float, made: float) -> Gate:
+    """Across the line by its maker's count."""
+    load, allowed = asked.load, _made_for(asked, made)
     now = allowed(load.inertia.value, load.rotor.value)
     fact = point(starts, path="start.starts_per_hour", label="starts an hour")
     return at_most(
