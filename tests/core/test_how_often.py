@@ -4,7 +4,8 @@ import re
 
 import pytest
 
-from tests.core.good import GOOD
+from tests.conftest import planner
+from tests.core.good import GOOD, SOUND
 from vinegate.core.grade import Kind, Verdict
 
 UNSAID = {"start.starts_per_hour": None, "stop.per_hour": None}
@@ -60,6 +61,17 @@ def test_its_makers_count_holds_for_so_much_inertia(name, limit, says):
 )
 def test_nobody_is_asked_what_is_said_or_does_not_matter(name, changes):
     assert gate(name, "start.often", **changes) is None
+
+
+def test_what_a_stop_leaves_in_a_drives_resistor_is_named():
+    """As much as is judged once it is said how often: watts over stops a second."""
+    plan = planner(SOUND, "F-3")
+    (said,) = [one for one in plan(UNSAID).gates if one.key == "stop.resistor_often"]
+    assert (said.kind, said.verdict) == (Kind.CONFIRM, Verdict.UNKNOWN)
+    known = plan({"stop.per_hour": "36"})
+    assert "stop.resistor_often" not in {one.key for one in known.gates}
+    kilojoules = float(re.search(r"leaves ([\d.]+) kJ", said.sentence)[1])
+    assert known.gate("stop.watts").value == pytest.approx(kilojoules * 1000 * 36 / 3600, rel=0.01)
 
 
 @pytest.mark.parametrize(

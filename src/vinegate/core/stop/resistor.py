@@ -9,7 +9,7 @@ from vinegate.core.assumed import band_of, preset
 from vinegate.core.drive.bus import GIVEN_BACK
 from vinegate.core.drive.facts import Drive
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Gate, Verdict, at_least, at_most, rule, unknown
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, confirm, rule, unknown
 from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.bands import other
@@ -89,10 +89,14 @@ def _lost(asked: Asked, soft: Sequence[Taken]) -> Gate:
 
 
 def _heat(asked: Asked, soft: Sequence[Taken]) -> list[Gate]:
-    """The resistor's watts over the hour, with what is lowered; none where nobody says how often it stops."""
+    """The resistor's watts over the hour, with what is lowered; where nobody says how often it stops, what a stop
+    leaves in it.
+    """
+    joules, lowers = resistor(asked).joules, asked.stop.lowering_pu
     if not asked.per_hour:
-        return []
-    per_s, joules, lowers = asked.per_hour / 3600, resistor(asked).joules, asked.stop.lowering_pu
+        text = f"How often it stops is not said. Each stop leaves {write(joules / 1000, 3)} kJ in its resistor."
+        return [confirm("stop.resistor_often", "Resistor's heat", False, text, "of the energy that turns, less losses")]
+    per_s = asked.per_hour / 3600
     text = f"{write(joules / 1000, 3)} kJ a stop, {write(asked.per_hour)} an hour"
     if asked.overhauls and lowers:
         text += f", lowered {write(100 * lowers, 3)} % of the time"
