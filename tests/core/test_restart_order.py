@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import whole
+from tests.core.test_fed import planned
 from tests.examples import examples
 from vinegate.core.start.restart import Source, Starter, loading_of, profile_of, restart_sequence, starter_of
 
@@ -23,6 +24,27 @@ def test_one_machine_alone_brings_back_its_own_dip():
     one = starter_of("P-11", profile_of(plan), Source.of(plan), None)
     found = restart_sequence([one], dip_limit_pu=None)
     assert found.slots[0].dip_pct == pytest.approx(plan.comparison.row("full-voltage").dip_pct, rel=1e-3)
+
+
+@pytest.mark.parametrize("system", ["208Y/120", "120/240", "240 V", "400/230"])
+def test_one_phase_alone_brings_back_its_own_dip(system):
+    """Between two lines the current passes the source twice, over the line volts: 2·Z/U, not √3·Z/U."""
+    plan = planned(system, locked_rotor_current="100 A" if "Y" in system else "50 A")
+    one = starter_of("one", profile_of(plan), Source.of(plan), None)
+    found = restart_sequence([one], dip_limit_pu=None)
+    assert found.slots[0].dip_pct == pytest.approx(plan.comparison.row("full-voltage").dip_pct, rel=2e-3)
+
+
+def test_of_two_lines_the_loading_has_the_angle_of_its_impedances():
+    """Ohm's law: what the source is of the loop behind it, at the first moment."""
+    plan = planned("240 V", locked_rotor_current="50 A")
+    one = starter_of("one", profile_of(plan), Source.of(plan), None)
+    run, source = (
+        complex(*(plan.figure(f"{key}").value for key in keys)) / 1000
+        for keys in (("wiring.r", "wiring.x"), ("supply.source_r", "supply.source_x"))
+    )
+    motor = 230 / 50 * complex(0.6, 0.8)
+    assert one.loading[0] == pytest.approx(2 * source / (2 * run + motor), rel=0.02)
 
 
 def test_loading_gives_the_volts_it_came_from():

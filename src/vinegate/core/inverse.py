@@ -12,6 +12,7 @@ from vinegate.core.grown import grown
 from vinegate.core.numbers import QuantityError, write
 from vinegate.core.plan import NOTHING, Plan, plan_raw
 from vinegate.core.plate.sizes import HORSEPOWERS, KILOWATTS
+from vinegate.core.plate.stage import PLATE
 from vinegate.core.plate.volts import read_amps
 from vinegate.core.quantity import APPARENT_POWER, WATT_PER_HP
 from vinegate.core.record.facts import FORMS
@@ -174,8 +175,8 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
     """Of the same kind: amperes, load and what stops it grow with its power, what guards it is chosen anew."""
     plate = asking.circuit.get("plate") or {}
     base = asking.plan
-    power, current = base.figure("plate.power"), base.figure("plate.current")
-    if power is None or current is None or power.value <= 0:
+    plated = base.of(PLATE)
+    if plated is None or (power := plated.rated.power) is None or (current := plated.rated.current) is None:
         return None
     watts = power.value * (WATT_PER_HP if power.unit == "hp" else 1000)
     sizes, unit = (HORSEPOWERS, "hp") if asking.us else (KILOWATTS, "kW")

@@ -115,10 +115,10 @@ class Plan:
     found: Annotated[SkipJsonSchema[Mapping[str, Any]], Field(exclude=True)] = field(
         default_factory=dict, compare=False
     )
-    """What further stages found, by their keys: for the pages of a draft, not kept with an issued plan."""
+    """What its stages found, by their keys: for the pages of a draft, not kept with an issued plan."""
 
     def of(self, stage: Specification[R]) -> R | None:
-        """What a further stage found; None in an issued plan."""
+        """What a stage found; None in an issued plan."""
         return cast("R | None", self.found.get(stage.key))
 
     def stage(self, key: str) -> Stage:
@@ -241,7 +241,7 @@ def plan_circuit(
         stopping=_stopping(work, beside),
         placed=_placed(work), stations=_stations(work),
         papers=_papers(work) if Beside.PAPERS in beside else (),
-        found={stage.key: work.found(stage) for stage in stages.STAGES if stage.facts},
+        found={stage.key: work.found(stage) for stage in stages.STAGES},
     )  # fmt: skip
     let_go(work)
     work.keep()

@@ -132,6 +132,8 @@ class Comparison:
     source: str
     volts_ratio: float
     """The circuit's volts over the main board's: currents times it are the main board's amperes."""
+    loop: float = 3**0.5
+    """Source impedances that an ampere passes, over its line volts: √3, or 2 where it comes back by another line."""
     other: OtherSource | None = None
     detail: Detail | None = None
     """The way in use against time; None where it was not simulated."""
@@ -248,14 +250,7 @@ def meets_needs(method: str, circuit: Circuit) -> str:
 
 
 def compare(
-    rows: Sequence[MethodRow],
-    circuit: Circuit,
-    names: Sequence[str],
-    *,
-    limit_a: float | None,
-    source: str,
-    volts_ratio: float,
-    words: Words,
+    rows: Sequence[MethodRow], circuit: Circuit, plant: Plant, *, limit_a: float | None, source: str, words: Words
 ) -> Comparison:
     """Pick, sort, and say why. Recommended is the cheapest that meets the needs, surely gets away and surely keeps the
     supply's limits; then the cheapest that does once a fact is settled; if none does, in use is one that meets the
@@ -276,14 +271,16 @@ def compare(
         for row in rows
     ]
     said.sort(key=lambda row: (not row.recommended, _rank(row), row.order))
+    buses = plant.network.buses
     return Comparison(
         rows=tuple(said),
-        buses=tuple(names),
+        buses=tuple(bus.name for bus in buses),
         chosen=chosen,
         recommended=best.method if best else None,
         limit_a=limit_a,
         source=source,
-        volts_ratio=volts_ratio,
+        volts_ratio=plant.board_v / buses[0].volts_v,
+        loop=plant.loop,
     )
 
 

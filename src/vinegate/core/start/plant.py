@@ -64,6 +64,11 @@ class Plant:
     """Of a direct-current machine and its bridge: the axis ends where it would run without load."""
 
     @property
+    def loop(self) -> float:
+        """Source impedances that a line's ampere passes, as multiples of the line volts: √3, or 2 between two lines."""
+        return 2.0 if self.fed_by_one else BASE_VA / (self.amps_per_pu * self.board_v)
+
+    @property
     def points(self) -> int:
         return int(self.slip.size)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable, Sequence
 
 import numpy as np
@@ -10,9 +9,11 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import ComplexArray
 from vinegate.core.plan import Plan
+from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass
 from vinegate.core.start.trace import Outcome
 from vinegate.core.start.ways import way_of
+from vinegate.core.supply.stage import SUPPLY
 
 STEP_S = 0.05
 GRID_S = 0.5
@@ -99,7 +100,8 @@ def profile_of(plan: Plan) -> Profile | str:
     if row.strip is None or row.outcome is not Outcome.REACHES or row.time_s is None:
         return f"{row.name} does not bring it to speed"
     strip, ratio = row.strip, found.volts_ratio
-    current = None if way_of(row.method).converts else plan.figure("plate.current")
+    plated = None if way_of(row.method).converts else plan.of(PLATE)
+    current = plated.rated.current if plated else None
     rated = min(current.value if current else strip.line_a[-1], max(strip.line_a))
     return Profile(
         method=row.name,
@@ -147,17 +149,20 @@ def loading_of(drop: Array, volts: Array) -> ComplexArray:
 
 @dataclass(frozen=True, slots=True)
 class Source:
-    """What the main board hangs on: `per_ampere` is the per-unit drop of an ampere, `√3·Z_s/U`."""
+    """What the main board hangs on: `per_ampere` is the per-unit drop of an ampere, `√3·Z_s/U`; between two lines
+    `2·Z_s/U`.
+    """
 
     per_ampere: complex
 
     @classmethod
     def of(cls, plan: Plan) -> Source | None:
-        """The source as a plan knows it; None while it does not."""
-        r, x, u = (plan.figure(f"supply.{key}") for key in ("source_r", "source_x", "volts"))
-        if r is None or x is None or u is None:
+        """The source as a circuit hangs on it; None while its plan does not know it, or what starts."""
+        supplied, found = plan.of(SUPPLY), plan.comparison
+        if supplied is None or supplied.source is None or found is None:
             return None
-        return cls(complex(r.value, x.value) / 1000 * math.sqrt(3) / u.value)
+        source = supplied.source
+        return cls(complex(source.r.value, source.x.value) / 1000 * found.loop / source.volts.value)
 
 
 def restart_sequence(

@@ -53,15 +53,14 @@ def every_way(trial: Trial, used: Comparison, job: Job, circuit: Circuit) -> Com
 
 
 def _compared(trial: Trial, job: Job, circuit: Circuit, rows: list[MethodRow]) -> Comparison:
-    plant, buses = trial.plant, trial.network.buses
+    plant = trial.plant
     angle = 1 / (complex(plant.z_motor[0]) + plant.z_run)
     return compare(
         rows,
         circuit,
-        [bus.name for bus in buses],
+        plant,
         limit_a=limit_current_a(plant, job.limits.dip_pu, angle),
         source=job.supply.in_use or "utility",
-        volts_ratio=plant.board_v / buses[0].volts_v,
         words=trial.words,
     )
 
