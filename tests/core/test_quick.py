@@ -206,7 +206,19 @@ def test_a_capacitor_that_would_excite_the_motor_is_refused():
 def test_what_cannot_be_read_is_said():
     found = answer("code", code="T3", ignites="soon")
     assert found.errors[0].path == "code.ignites"
-    assert "ignites" in found.lacks[0]
+    assert "ignites" in found.unread[0]
+    assert not found.lacks
+
+
+def test_nothing_is_answered_beside_what_cannot_be_read():
+    """As if it were empty, the least of what could be ahead would be taken, or the most."""
+    typed = EXAMPLES["fault"]
+    found = answer("fault", **typed | {"upstream": "300 MWA"})
+    assert (found.said, found.figures, found.gates, found.lacks) == ("", (), (), ())
+    assert len(found.unread) == 1
+    assert answer("fault", **typed).said
+    both = answer("fault", **{**typed, "upstream": "300 MWA", "volts": ""})
+    assert (len(both.unread), len(both.lacks)) == (1, 1)
 
 
 def test_what_lower_volts_leave_goes_with_the_square_and_behind_a_series_with_the_volts():

@@ -47,6 +47,8 @@ def _calc(options: argparse.Namespace) -> int:
 
 
 def _told(tool: Tool, found: Answered) -> str:
+    if found.unread:
+        return f"{tool.title}: not answered until it can be read."
     if found.lacks:
         names = dict(zip(tool.facts.fields(), tool.facts.model_fields, strict=True))
         asked = (f"  {name}={fact.example or ' or '.join(code for code, _ in fact.choices) or '…'}    {fact.label}"

@@ -45,6 +45,7 @@ from vinegate.core.start.compare import Comparison
 from vinegate.core.start.eligible import turns_a_field
 from vinegate.core.start.stage import START, every_way, let_go, other_source
 from vinegate.core.stop.stage import STOP, Stopping, every_stop
+from vinegate.core.unread import with_unread
 from vinegate.core.worded import (
     comparison_in,
     doubted_comparison,
@@ -112,6 +113,8 @@ class Plan:
     papers: tuple[PaperTable, ...] = ()
     pictures: tuple[PaperPicture, ...] = ()
     """Drawings, put in when it is issued."""
+    doubt: Annotated[SkipJsonSchema[Doubt | None], Field(exclude=True)] = None
+    """What its plate casts on all that rests on it: for the pages of a draft."""
     found: Annotated[SkipJsonSchema[Mapping[str, Any]], Field(exclude=True)] = field(
         default_factory=dict, compare=False
     )
@@ -225,7 +228,7 @@ def plan_circuit(
     for stage in stages.STAGES:
         work.found(stage)
     ways = _ways(work, beside)
-    closed, wrong = _closed(work, kept)
+    closed, wrong = _closed(work, kept, errors)
     doubt = wrong[0] if wrong is not None else None
     comparison = _compared(work, ways, beside, doubt=doubt)
     plan = Plan(
@@ -239,7 +242,7 @@ def plan_circuit(
         load=work.found(LOAD).asked,
         protected=_protected(work, doubt=doubt),
         stopping=_stopping(work, beside),
-        placed=_placed(work), stations=_stations(work),
+        placed=_placed(work), doubt=doubt, stations=_stations(work),
         papers=_papers(work) if Beside.PAPERS in beside else (),
         found={stage.key: work.found(stage) for stage in stages.STAGES},
     )  # fmt: skip
@@ -248,9 +251,12 @@ def plan_circuit(
     return plan
 
 
-def _closed(work: Work, kept: Kept) -> tuple[tuple[Stage, ...], tuple[Doubt, Gate] | None]:
-    """The sheets, and the doubt that a plate which cannot be true casts on them."""
+def _closed(
+    work: Work, kept: Kept, errors: tuple[FieldError, ...]
+) -> tuple[tuple[Stage, ...], tuple[Doubt, Gate] | None]:
+    """The sheets, with what cannot be read, and the doubt that a plate which cannot be true casts on them."""
     closed = close(work, stages.sheets_of(stages.STAGES), kept)
+    closed = with_unread(closed, errors, work, stages.STAGES)
     wrong = wrong_plate(closed)
     return (closed if wrong is None else doubted_stages(closed, wrong[0])), wrong
 
@@ -336,8 +342,8 @@ def _findings(
     return Findings(
         words=work.rules.words,
         locked_rotor=study.locked_rotor.high if study.locked_rotor and stands_on_it else None,
-        full=study.full,
-        wye=study.wye,
+        full=study.moment.full,
+        wye=study.moment.wye,
         dip_limit=study.dip_limit,
         eligible=study.eligible,
         chosen=study.chosen,

@@ -40,6 +40,8 @@ class Specification(Generic[R]):
     """The kind of station behind which its own stands on the line; empty: just ahead of the driven machine."""
     paper: Callable[[R], tuple[PaperTable, ...]] | None = None
     """Its tables on paper, beside its working."""
+    informs: bool = False
+    """Whether all that it judges leaves the circuit's verdict alone: what is compared, what was measured."""
 
 
 @dataclass(slots=True)

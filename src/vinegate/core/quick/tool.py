@@ -41,25 +41,28 @@ def said_or(value: object, usual: str = "usual", how: Provenance = Provenance.AS
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Answered:
-    """The answer, its lines and gates; `lacks` are labels of what is still to be given."""
+    """The answer, its lines and gates; `lacks` are labels of what is still to be given, `unread` of what was given and
+    cannot be read: nothing is answered beside that, as if it were empty.
+    """
 
     said: str
     figures: tuple[Figure, ...]
     gates: tuple[Gate, ...]
     lacks: tuple[str, ...]
     errors: tuple[FieldError, ...]
+    unread: tuple[str, ...] = ()
 
 
 def ask(tool: Tool, raw: Mapping[str, str], rules: RuleSet) -> Answered:
     """Answer with what was typed: unreadable fields are named, missing ones too."""
     facts, errors = read_facts(tool.facts, dict(raw), tool.key, us=rules.practice.us_units)
-    labels = {
-        name: fact.label_for(rules.words.dialect)
-        for name, fact in zip(tool.facts.model_fields, tool.facts.fields().values(), strict=True)
-    }
-    lacks = tuple(labels[name] for name in (*tool.needs, *tool.also(facts)) if getattr(facts, name) is None)
-    if lacks:
-        return Answered(said="", figures=(), gates=(), lacks=lacks, errors=errors)
+    dialect, names = rules.words.dialect, dict(zip(tool.facts.fields(), tool.facts.model_fields, strict=True))
+    labels = {names[path]: fact.label_for(dialect) for path, fact in tool.facts.fields().items()}
+    wrong = [names[error.path.partition(".")[2]] for error in errors]
+    absent = [name for name in (*tool.needs, *tool.also(facts)) if getattr(facts, name) is None and name not in wrong]
+    if absent or wrong:
+        lacks, unread = (tuple(labels[name] for name in which) for which in (absent, wrong))
+        return Answered(said="", figures=(), gates=(), lacks=lacks, errors=errors, unread=unread)
     sheet = Sheet(tool.key, tool.title)
     said = tool.work(sheet, facts, rules)
     return Answered(

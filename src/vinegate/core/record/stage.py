@@ -207,5 +207,5 @@ def _paper(found: Recorded | None) -> tuple[PaperTable, ...]:
 
 
 RECORD = Specification(
-    key=KEY, plan=_plan, sheets={KEY: "Record"}, facts=dict(FORMS), paper=_paper,
+    key=KEY, plan=_plan, sheets={KEY: "Record"}, facts=dict(FORMS), paper=_paper, informs=True,
 )  # fmt: skip

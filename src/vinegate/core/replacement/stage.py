@@ -119,4 +119,5 @@ REPLACEMENT = Specification(
     station=_station,
     stands="plate",
     paper=_paper,
+    informs=True,
 )

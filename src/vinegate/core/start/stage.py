@@ -10,10 +10,9 @@ from vinegate.core.drive.count import fed_by_one, motors_on
 from vinegate.core.drive.stage import supplied_of
 from vinegate.core.facts import Circuit
 from vinegate.core.fed import Fed, fed
-from vinegate.core.grade import Answer, Gate, Verdict, at_most, from_answer, informs, unknown
+from vinegate.core.grade import Answer, Gate, Verdict, from_answer, informs, unknown
 from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
-from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.stage import PLATE
@@ -24,10 +23,10 @@ from vinegate.core.sheet import Sheet
 from vinegate.core.start.agree import asked_gates
 from vinegate.core.start.both_ways import both_ways
 from vinegate.core.start.compare import Comparison, MethodRow, OtherSource
-from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.eligible import turns_a_field
 from vinegate.core.start.first_moment import Moment, behind_bridge, first_moment
 from vinegate.core.start.given import Given, at_first, to_compare, to_simulate
+from vinegate.core.start.judge_first import LIMIT, first_dip_gate
 from vinegate.core.start.notes import notes_on
 from vinegate.core.start.on_bridge import armature_of
 from vinegate.core.start.other import on_the_other
@@ -53,8 +52,7 @@ class StartStudy:
     """What the start gives to the rest of the plan. `dip_gate` and `terminals_gate` are of the way that is used."""
 
     locked_rotor: LockedRotor | None
-    full: StartPoint | None
-    wye: StartPoint | None
+    moment: Moment
     dip_limit: Figure | None
     full_gate: Gate
     dip_gate: Gate
@@ -181,8 +179,8 @@ def _plan(work: Work) -> StartStudy:
     if way_of(chosen).by_frequency and not circuit.from_drive:  # advised, and not judged by anyone yet
         sheet.gates.append(unknown("start.drive", "Drive that is advised", ("a drive, chosen as the way to start",)))
     sheet.gates += (*asked_gates(circuit, chosen), *both_ways(circuit))
-    full = _dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
-    wye = _dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
+    full = first_dip_gate("start.dip_full", rules.words.across_the_line, moment, moment.full, limit, needs)
+    wye = first_dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
     used = beside_sought(work, found.row(found.chosen), _simulated(found.chosen)) if found else None
     first = replace(wye if by_wye and moment.wye else full, key="start.dip")
@@ -193,7 +191,7 @@ def _plan(work: Work) -> StartStudy:
     work.sheet("supply").gates.append(dip_gate)
     work.sheet("wiring").gates.append(terminals)
     return StartStudy(
-        locked_rotor=given.inrush, full=moment.full, wye=moment.wye,
+        locked_rotor=given.inrush, moment=moment,
         dip_limit=limit,
         dip_gate=dip_gate,
         full_gate=full,
@@ -232,9 +230,6 @@ def _moment(
     return moment
 
 
-_LIMIT: Final = "a dip limit"
-
-
 def _used_dip(
     sheet: Sheet, circuit: Circuit, given: Given, used: MethodRow | None, first: Gate, needs: tuple[str, ...],
     *, known: bool,
@@ -246,7 +241,7 @@ def _used_dip(
     key, name, chosen = "start.dip", "Dip at the board", said_or_usual(circuit.start.method, circuit.plate.kind).key
     if used is not None:
         return _put_gates(sheet, used, first)
-    limit = (_LIMIT,) if _LIMIT in first.needs else ()
+    limit = (LIMIT,) if LIMIT in first.needs else ()
     if circuit.start.method is None and first.verdict is not Verdict.PASSES and known:
         return unknown(key, name, (*to_compare(given, circuit), *limit))  # another way may well do
     if chosen != USUAL.key and way_of(chosen).windings is not Windings.WYE:
@@ -322,25 +317,6 @@ def _limit(sheet: Sheet, value_pu: float | None, key: str, name: str, symbol: st
     if value_pu is None:
         return None
     return sheet.given(key, name, symbol, 100 * value_pu, "%", source=by or "set for the job")
-
-
-def _dip_gate(
-    key: str, method: str, moment: Moment, point: StartPoint | None, limit: Figure | None, needs: tuple[str, ...]
-) -> Gate:
-    """The first moment's dip, at both ends of what is behind it."""
-    name, sag = "Dip at the board", moment.sag
-    if limit is None:
-        needs = (*needs, _LIMIT)
-    if point is None or limit is None or sag is None:
-        return unknown(key, name, needs or ("a way that this plate allows",))
-    value, most = point.dip_board.value, limit.value
-    share = 1.0 if point is moment.full else 1 / 3
-    return at_most(
-        key, name, value, most, unit="%", source=limit.source, rests=sag.rests,
-        sentence=f"{method}: dip {value:.1f} % of {write(most, 3)} %.",
-        room=lambda *facts: most - value * sag.deeper(facts, share),
-        remedy="A start that draws less, a stiffer source, or a limit agreed with its owner.",
-    )  # fmt: skip
 
 
 def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], *, by_wye: bool) -> Gate:

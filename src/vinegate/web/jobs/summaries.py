@@ -17,7 +17,6 @@ from typing import Any, Final
 
 from flask import current_app
 
-from vinegate import __version__
 from vinegate.core.facts import RuleSetName
 from vinegate.core.summary import holds_for, row_of, unplanned, waiting
 from vinegate.standby import standby
@@ -25,6 +24,7 @@ from vinegate.store import jobs
 from vinegate.store.database import database
 from vinegate.store.jobs import Access, Kept, Raw
 from vinegate.store.models import Circuit
+from vinegate.web.jobs.planned_by import planned_by
 
 _ON_THE_WAY_S: Final = 0.12
 _AHEAD: Final = 6
@@ -100,7 +100,7 @@ class _Marks:
 
 
 def _key(rules: RuleSetName, version: int, mark: str) -> str:
-    return f"{__version__}:{rules.value}:{version}:{mark}"
+    return f"{planned_by()}:{rules.value}:{version}:{mark}"
 
 
 def _kept(rules: RuleSetName, job: Raw, circuit: tuple[int, int], summary: Raw, reads: list[str]) -> Kept:

@@ -13,6 +13,7 @@ from flask_login import current_user, login_required
 from werkzeug.wrappers import Response as Redirect
 
 from vinegate.core.answer import by_weight
+from vinegate.core.doubt import NO_KIND
 from vinegate.core.facts import RuleSetName
 from vinegate.core.field import FieldError
 from vinegate.core.grade import Verdict
@@ -22,6 +23,7 @@ from vinegate.core.plate.which_kind import KIND
 from vinegate.core.quick.tool import ask
 from vinegate.core.quick.tools import TOOLS
 from vinegate.core.rules.sets import RULE_SETS, rule_set
+from vinegate.core.start.usual_dips import usual_dips
 from vinegate.core.supply.facts import Supply
 from vinegate.core.work import Kept
 from vinegate.exchange.circuit_file import TAG, TAG_RULE
@@ -39,7 +41,6 @@ _OTHERS: Final = ("supply.volts", "supply.fault_level", "wiring.length")
 _AT_BOARD: Final = replace(
     Supply.fields()["fault_level"], help="14 kA or 300 MVA; from the transformer: see Fault at a board."
 )
-_LIMITS_PCT: Final = (3.0, 5.0, 10.0, 15.0)
 _SHOWN_GATES: Final = 6
 _LONGEST_LEFT: Final = 400
 
@@ -134,8 +135,8 @@ def show() -> str | Redirect:
         words=rule_set(rules).words,
         fields=list(fields.values()),
         plan=plan,
-        dips=_dips(plan) if plan else [],
-        of_no_kind=plan is not None and any(gate.key == KIND for gate in plan.gates),
+        dips=usual_dips(plan) if plan else (),
+        of_no_kind=plan is not None and plan.doubt is NO_KIND,
         devices=plan.protected.devices if plan and plan.protected else (),
         change=_change(plan) if plan else [],
         open=_open(plan) if plan else [],
@@ -148,14 +149,6 @@ def show() -> str | Redirect:
 def _link(rules: RuleSetName, typed: Mapping[str, str]) -> str:
     """The page with these facts in its address."""
     return f"{url_for('.show')}?{urlencode({'rules': rules.value, **typed})}"
-
-
-def _dips(plan: Plan) -> list[tuple[float, bool, bool | None]]:
-    """Each usual limit: whether full voltage keeps it, and whether wye-delta would; None where it cannot be."""
-    full, wye = plan.figure("start.full.dip_board"), plan.figure("start.wye.dip_board")
-    if full is None:
-        return []
-    return [(limit, full.value <= limit, None if wye is None else wye.value <= limit) for limit in _LIMITS_PCT]
 
 
 def _change(plan: Plan) -> list[Any]:

@@ -1,0 +1,84 @@
+"""What was typed and cannot be read is no empty field: the circuit does not pass without it."""
+
+import pytest
+
+from tests.core.good import GOOD
+from vinegate.core.grade import Kind, Verdict
+from vinegate.core.unread import sheet_of
+
+NEC, IEC = GOOD["NEC, direct"], GOOD["IEC, direct"]
+ON_ITS_SHEET = {
+    "plate.efficiency": "plate", "machine.inertia": "machine", "wiring.sets": "wiring", "load.breakaway": "load",
+    "start.tap": "start", "protection.rating": "protection", "stop.per_hour": "stop", "supply.transformers": "supply",
+    "main_board.load_power": "supply", "limits.flicker": "supply", "place.brake": "place", "starter.hands": "starter",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("path", "sheet"), ON_ITS_SHEET.items())
+@pytest.mark.parametrize("good", [NEC, IEC], ids=["nec", "iec"])
+def test_a_good_circuit_is_not_known_where_a_fact_cannot_be_read(good, path, sheet):
+    part, _, name = path.partition(".")
+    assert sheet_of(part) == sheet
+    plan = good({path: "?!"})
+    assert [error.path for error in plan.errors] == [path]
+    gate = plan.gate(f"{sheet}.unread.{part}.{name}")
+    assert gate in plan.stage(sheet).gates
+    assert gate.weighs
+    assert plan.verdict is Verdict.UNKNOWN
+    assert "“?!”" in gate.sentence
+    assert gate.needs[0] in "".join(piece.text for piece in plan.answer)
+
+
+@pytest.mark.parametrize(
+    ("good", "path", "text"),
+    [(NEC, "plate.efficiency", "91.7 %"), (NEC, "plate.efficiency", ""), (IEC, "limits.flicker", "4")],
+)
+def test_its_twin_that_can_be_read_passes(good, path, text):
+    plan = good({path: text})
+    assert not any(".unread." in gate.key for gate in plan.gates)
+    assert not plan.errors
+
+
+@pytest.mark.parametrize(
+    ("good", "path"),
+    [
+        (NEC, "standby.generator_power"),
+        (NEC, "board_7.volts"),
+        (NEC, "area_9.ambient_high"),
+        (NEC, "protection.device_iec"),
+        (IEC, "protection.device_nec"),
+        (NEC, "plate.rotor_volts"),
+        (NEC, "drive.least"),
+    ],
+)
+def test_what_has_nothing_to_do_with_the_circuit_leaves_it_alone(good, path):
+    plan = good({path: "?!"})
+    assert [error.path for error in plan.errors] == [path]
+    assert plan.verdict is Verdict.PASSES
+
+
+@pytest.mark.parametrize(
+    "facts",
+    [
+        {"wiring.board": "board_7", "board_7.volts": "?!"},
+        {"place.motor": "area_9", "area_9.ambient_high": "?!"},
+        {"start.on_standby": "yes", "standby.generator_power": "?!"},
+        {"plate.kind": "wound", "plate.rotor_volts": "?!"},
+        {"start.method": "drive", "drive.least": "?!"},
+    ],
+)
+def test_and_does_not_where_it_has(facts):
+    assert any(".unread." in gate.key for gate in NEC(facts).weighing)
+
+
+@pytest.mark.parametrize("path", ["new_plate.power", "record_running.i1"])
+def test_what_is_compared_or_was_measured_informs(path):
+    plan = NEC({path: "?!"})
+    unread = [gate for gate in plan.gates if ".unread." in gate.key]
+    assert [gate.kind for gate in unread] == [Kind.INFORMS]
+    assert plan.verdict is Verdict.PASSES
+
+
+def test_what_fails_is_said_before_what_cannot_be_read():
+    plan = NEC({"protection.rating": "400 A", "plate.efficiency": "?!"})
+    assert plan.verdict is Verdict.FAILS

@@ -1,0 +1,46 @@
+"""Usual dip limits side by side: as the gate would stand, had one of them been set."""
+
+import pytest
+
+from vinegate.core.grade import Verdict, worst_of
+from vinegate.core.plan import NOTHING, plan_raw
+from vinegate.core.start.usual_dips import usual_dips
+
+PLATE = {"power": "30 hp", "volts": "460", "full_load_current": "36", "frequency": "60", "speed": "1770",
+         "design_letter": "B", "code_letter": "G", "service_factor": "1.15", "kind": "cage"}  # fmt: skip
+
+
+def planned(plate=None, supply=None, dip=""):
+    job = {"supply": {"volts": "480", "fault_level": "8 kA", "frequency": "60 Hz"} | (supply or {})}
+    circuit = {"plate": PLATE | (plate or {}), "wiring": {"length": "120 ft"}}
+    return plan_raw("nec", job | ({"limits": {"dip": dip}} if dip else {}), circuit, beside=NOTHING)
+
+
+@pytest.mark.parametrize("plate", [{}, {"volts": "480Δ"}, {"code_letter": ""}, {"locked_rotor_current": "217 A"}])
+@pytest.mark.parametrize("supply", [{}, {"fault_level": "4 kA"}, {"fault_x_over_r": "6"}])
+def test_each_stands_as_its_gate_would(plate, supply):
+    found = usual_dips(planned(plate, supply))
+    assert [one.limit_pct for one in found] == [3, 5, 10, 15]
+    for one in found:
+        plan = planned(plate, supply, f"{one.limit_pct:g} %")
+        assert one.full is plan.gate("start.dip_full").verdict
+        if one.wye is not None:
+            pair = [plan.gate(key).verdict for key in ("start.dip_wye", "wye_delta.eligible")]
+            assert one.wye is worst_of(pair)
+
+
+def test_an_estimate_across_the_limit_is_neither_within_nor_over():
+    """Letter G is 5.6 to 6.3 kVA a horsepower: 210 to 237 A at 460 V, some 2.8 to 3.2 % where 7.2 kA stands behind it."""
+    assert usual_dips(planned(supply={"fault_level": "7.2 kA"}))[0].full is Verdict.CHECK
+    assert usual_dips(planned(supply={"fault_level": "14 kA"}))[0].full is Verdict.PASSES
+    assert usual_dips(planned(supply={"fault_level": "4 kA"}))[0].full is Verdict.FAILS
+
+
+def test_nothing_is_within_by_a_plate_that_cannot_be():
+    assert planned({"full_load_current": "3.6"}).doubt is not None
+    assert usual_dips(planned({"full_load_current": "3.6"}))[3].full is Verdict.CHECK
+    assert usual_dips(planned())[3].full is Verdict.PASSES
+
+
+def test_there_are_none_while_the_moment_is_not_known():
+    assert usual_dips(planned(supply={"fault_level": ""})) == ()
