@@ -206,7 +206,7 @@ def test_all_at_the_same_moment_is_refused_in_words(restart):
     for tag in ("P-11", "P-12"):
         restart.fill(f"#restart-{tag}", "5 s")
         settled(restart)
-    expect(restart.locator("#answer")).to_contain_text("over 4 % while it starts")
+    expect(restart.locator("#answer")).to_contain_text("over 4 % while they start")
     restart.fill("#restart-P-11", "soon")
     expect(restart.locator("tr", has_text="P-11").first).to_contain_text("does not begin with a number")
     expect(restart.locator("#restart-P-11")).to_have_value("soon")

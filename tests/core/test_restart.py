@@ -6,6 +6,7 @@ from random import Random
 import numpy as np
 import pytest
 
+from vinegate.core.grade import Verdict
 from vinegate.core.start.restart import GRID_S, STEP_S, Starter, restart_sequence
 
 
@@ -79,7 +80,7 @@ def test_two_given_moments_add_up():
 @pytest.mark.parametrize(("limit", "fits"), [(0.040, True), (0.030, False), (None, True)])
 def test_a_given_moment_is_judged_by_the_limit(limit, fits):
     one = starter("A", 0.0375, 40, angle=0.0, wanted_s=3.0)  # 1 − 1/1.0375 is 3.6 %
-    assert restart_sequence([one], dip_limit_pu=limit).fits is fits
+    assert restart_sequence([one], dip_limit_pu=limit).verdict is (Verdict.PASSES if fits else Verdict.FAILS)
 
 
 def test_where_nothing_fits_it_comes_after_all_that_moves():
@@ -87,9 +88,9 @@ def test_where_nothing_fits_it_comes_after_all_that_moves():
     small, large = starter("A", 0.02, 30), starter("B", 0.5, 30)
     found = restart_sequence([small, large], dip_limit_pu=0.05)
     first, last = (next(slot for slot in found.slots if slot.tag == tag) for tag in ("A", "B"))
-    assert not last.fits
+    assert last.verdict is Verdict.FAILS
     assert first.ends_s < last.at_s <= first.ends_s + 5.0
-    assert first.fits
+    assert first.verdict is Verdict.PASSES
 
 
 def behind(one, *boards):

@@ -8,7 +8,9 @@ from hypothesis import strategies as st
 from tests.conftest import whole
 from tests.core.test_fed import planned
 from tests.examples import examples
-from vinegate.core.start.restart import Source, Starter, loading_of, profile_of, restart_sequence, starter_of
+from vinegate.core.grade import Verdict
+from vinegate.core.records import replace
+from vinegate.core.start.restart import Source, loading_of, profile_of, restart_sequence, starter_of
 
 P11 = whole("harrowmere-lock.json", "P-11")
 
@@ -47,6 +49,42 @@ def test_of_two_lines_the_loading_has_the_angle_of_its_impedances():
     assert one.loading[0] == pytest.approx(2 * source / (2 * run + motor), rel=0.02)
 
 
+@pytest.mark.parametrize("times", [0.7, 0.97, 1.02, 1.6])
+@pytest.mark.parametrize(
+    "facts",
+    [
+        {},
+        {"start.method": "full-voltage"},
+        {"start.method": "full-voltage", "supply.fault_level": ""},
+        {"start.method": "full-voltage", "start.locked_rotor_power_factor": "0.3"},
+    ],
+)
+def test_one_machine_alone_stands_as_its_own_gate_does(facts, times):
+    """At limits inside and outside the band of what is estimated of it."""
+    dip = P11(facts).comparison.row(P11(facts).comparison.chosen).dip_pct
+    plan = P11(facts | {"limits.dip": f"{times * dip:.3f} %", "start.method": P11(facts).comparison.chosen})
+    one = starter_of("P-11", profile_of(plan), Source.of(plan), None)
+    found = restart_sequence([one], dip_limit_pu=times * dip / 100)
+    assert found.slots[0].verdict is plan.gate("start.dip").verdict
+
+
+def test_of_several_what_is_estimated_adds_up():
+    """Two together pass where they do at their most, fail where they do at their least, and are to check between."""
+    many = [replace(one, wanted_s=5.0, least=0.8, most=1.25) for one in starters("P-11", "P-12")]
+    dip = restart_sequence(many, dip_limit_pu=None).slots[0].dip_pct / 100
+    verdicts = {times: restart_sequence(many, dip_limit_pu=times * dip).verdict for times in (0.75, 0.9, 1.1, 1.3)}
+    assert verdicts == {0.75: Verdict.FAILS, 0.9: Verdict.CHECK, 1.1: Verdict.CHECK, 1.3: Verdict.PASSES}
+
+
+def test_a_sequence_is_sought_at_the_most_of_what_is_estimated():
+    """So that it surely keeps the limit, though it takes longer."""
+    many = starters("B-42", "P-11", "D-61", "R-31")
+    wide = [replace(one, most=1.3) for one in many]
+    found, longer = (restart_sequence(some, dip_limit_pu=0.045) for some in (many, wide))
+    assert longer.verdict is Verdict.PASSES
+    assert longer.ends_s > found.ends_s
+
+
 def test_loading_gives_the_volts_it_came_from():
     volts, drop = np.array([0.95, 0.8, 0.99]), np.array([0.055, 0.22, 0.02])
     assert np.abs(1 / (1 + loading_of(drop, volts))) == pytest.approx(volts, rel=1e-9)
@@ -54,7 +92,7 @@ def test_loading_gives_the_volts_it_came_from():
 
 def test_sequence_keeps_the_limit_and_puts_the_largest_last():
     found = restart_sequence(starters("B-42", "P-11", "D-61", "R-31"), dip_limit_pu=0.04)
-    assert found.fits
+    assert found.verdict is Verdict.PASSES
     assert max(slot.dip_pct for slot in found.slots) <= 4.0
     by_size = sorted(found.slots, key=lambda slot: slot.peak_a)
     assert [slot.tag for slot in found.slots] == [slot.tag for slot in by_size]
@@ -64,10 +102,10 @@ def test_sequence_keeps_the_limit_and_puts_the_largest_last():
 
 def test_a_moment_given_stands_and_is_judged():
     many = starters("P-11", "P-12")
-    pinned = [Starter(**{name: getattr(one, name) for name in one.__slots__} | {"wanted_s": 5.0}) for one in many]
+    pinned = [replace(one, wanted_s=5.0) for one in many]
     found = restart_sequence(pinned, dip_limit_pu=0.03)
     assert [slot.at_s for slot in found.slots] == [5.0, 5.0]
-    assert not found.fits
+    assert found.verdict is Verdict.FAILS
     assert all(slot.moved for slot in found.slots)
 
 

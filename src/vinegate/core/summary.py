@@ -264,5 +264,5 @@ def profile_from(text: str) -> tuple[Profile, Source] | str:
     kept = json.loads(text)
     if "reason" in kept:
         return str(kept["reason"])
-    listed = {name: tuple(kept[name]) for name in ("time_s", "line_a", "volts_pu")}
+    listed = {name: tuple(kept[name]) for name in ("time_s", "line_a", "volts_pu", "dips")}
     return Profile(method=kept["method"], rated_a=kept["rated_a"], **listed), Source(complex(*kept["source"]))

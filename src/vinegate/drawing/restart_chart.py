@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from vinegate.core.grade import Verdict
 from vinegate.core.numbers import write
 from vinegate.core.start.restart import Restart
 from vinegate.drawing.scene import Handle, Path, Rect, Scene, Shape, Text
@@ -24,7 +25,7 @@ def restart_chart(found: Restart, *, editable: bool) -> Scene:
         shapes.append(Text(role="bar-name", at=(8, y + 4), text=slot.tag, anchor="start"))
         shapes.append(Text(role="tick", at=(70, y + 4), text=slot.method, anchor="start"))
         first, last = _x(slot.at_s, seconds), _x(slot.ends_s, seconds)
-        role = "bar" if slot.fits else "bar over"
+        role = {Verdict.FAILS: "bar over", Verdict.CHECK: "bar unsure"}.get(slot.verdict, "bar")
         shapes.append(Rect(role=role, at=(first, y - 6), size=(max(last - first, _LEAST_BAR), 12)))
         shapes.append(Path(role="after", points=[(max(last, first + _LEAST_BAR), y), (WIDTH - _RIGHT, y)]))
         if editable:

@@ -15,7 +15,7 @@ from vinegate.core.start.asked import Asked, Sensitive
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Course
-from vinegate.core.turning import Room, Taken
+from vinegate.core.turning import Room, Taken, both_rooms
 
 _LASTING: Final = 0.90  # of its volts a load may stay at for ever
 _ITI: Final = ((0.70, 0.02), (0.80, 0.5), (0.90, 10.0))
@@ -50,6 +50,12 @@ def moves(plant: Plant, run: MethodRun, asked: Asked) -> tuple[Sequence[Taken], 
         taken = [one.value for one in sag.rests[:2]]
         return angles, lambda *facts: sag.deeper_held((*taken, *facts), share)
     return sag.rests, lambda *facts: sag.deeper(facts, share)
+
+
+def dips_of(plant: Plant, run: MethodRun, asked: Asked) -> tuple[float, float]:
+    """Least and deepest fall over that with the facts as taken, over the corners of their bands."""
+    rests, times = moves(plant, run, asked)
+    return both_rooms(times, rests)
 
 
 def _settles(asked: Asked, facts: Sequence[float]) -> float:

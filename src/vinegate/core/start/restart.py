@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 import numpy as np
 
 from vinegate.core.arrays import Array
+from vinegate.core.grade import Gate, Verdict, at_most, worst_of
 from vinegate.core.machine.circuit import ComplexArray
+from vinegate.core.numbers import write
 from vinegate.core.plan import Plan
 from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass
@@ -22,6 +24,7 @@ _APART_S = 1.0
 _FINER = 5
 _FIRST_S = 2.0
 _LONGEST_S = 600.0
+_MOST_FALL = 0.95
 _RUNNING = complex(0.85, -0.527)  # of rated current: usual power factor at load
 
 
@@ -31,7 +34,8 @@ class Starter:
 
     With the loading `w` of all machines added, the board keeps `1/|1 + Σw|` of its volts. Every `STEP_S` seconds from
     the moment it closes; `running` afterwards. `wanted_s` is a moment that a person gave. `boards` are those that stand
-    between the main board and the machine: one that starts behind the same is judged alone there.
+    between the main board and the machine: one that starts behind the same is judged alone there. `least` and `most`
+    are what its loading may be of that, by the bands of what is estimated.
     """
 
     tag: str
@@ -41,12 +45,15 @@ class Starter:
     peak_a: float
     wanted_s: float | None
     boards: frozenset[str] = frozenset()
+    least: float = 1.0
+    most: float = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Slot:
     """A machine's place in the sequence. `moved`: a person put it there; `dip_pct`: the deepest while it starts;
-    `beside`: what starts meanwhile behind the same board, whose own dip then is not known.
+    `gate`: that against the limit, where there is one, at both ends of what is estimated; `beside`: what starts
+    meanwhile behind the same board, whose own dip then is not known.
     """
 
     tag: str
@@ -56,8 +63,12 @@ class Slot:
     peak_a: float
     dip_pct: float
     moved: bool
-    fits: bool
+    gate: Gate | None
     beside: tuple[str, ...] = ()
+
+    @property
+    def verdict(self) -> Verdict:
+        return self.gate.verdict if self.gate is not None else Verdict.PASSES
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,19 +87,27 @@ class Restart:
         return max((slot.ends_s for slot in self.slots), default=0.0)
 
     @property
-    def fits(self) -> bool:
-        return all(slot.fits for slot in self.slots)
+    def verdict(self) -> Verdict:
+        return worst_of(slot.verdict for slot in self.slots)
+
+    def those(self, *verdicts: Verdict) -> tuple[Slot, ...]:
+        """The slots that stand so."""
+        return tuple(slot for slot in self.slots if slot.verdict in verdicts)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Profile:
-    """A start as it is kept with its circuit: main-board amperes and share of volts against time, in a few points."""
+    """A start as it is kept with its circuit: main-board amperes and share of volts against time, in a few points.
+
+    `dips` are its least and its deepest fall over that, by the bands of what is estimated.
+    """
 
     method: str
     time_s: tuple[float, ...]
     line_a: tuple[float, ...]
     volts_pu: tuple[float, ...]
     rated_a: float
+    dips: tuple[float, float] = (1.0, 1.0)
 
 
 def profile_of(plan: Plan) -> Profile | str:
@@ -109,6 +128,7 @@ def profile_of(plan: Plan) -> Profile | str:
         line_a=tuple(round(amps * ratio, 2) for amps in strip.line_a),
         volts_pu=tuple(round(volts / strip.main_pu_before, 6) for volts in strip.main_pu),
         rated_a=round(rated * ratio, 2),
+        dips=found.dips,
     )
 
 
@@ -128,7 +148,18 @@ def starter_of(
         peak_a=max(profile.line_a),
         wanted_s=wanted_s,
         boards=frozenset(boards),
+        least=_times(profile, profile.dips[0]),
+        most=_times(profile, profile.dips[1]),
     )
+
+
+def _times(profile: Profile, deeper: float) -> float:
+    """The loading of a fall so many times as deep, over that of its own: `w = d/(1 − d)` where both are in phase."""
+    fall = 1 - min(profile.volts_pu)
+    if fall <= 0:
+        return 1.0
+    other = min(fall * deeper, _MOST_FALL)
+    return other / (1 - other) * (1 - fall) / fall
 
 
 def _highest(loading: ComplexArray) -> ComplexArray:
@@ -165,41 +196,55 @@ class Source:
         return cls(complex(source.r.value, source.x.value) / 1000 * found.loop / source.volts.value)
 
 
+Placed = Sequence[tuple[Starter, int]]
+
+
 def restart_sequence(
     starters: Sequence[Starter], *, dip_limit_pu: float | None, left_out: Sequence[tuple[str, str]] = ()
 ) -> Restart:
     """Largest last, a second apart, each as early as the dip allows, and none while another starts behind the same
-    further board. A moment that a person gave stands.
+    further board. A moment that a person gave stands. What is estimated is taken at its most.
 
     Loadings add, `V = 1/|1 + Σw|`, earlier machines running. Each start keeps the time it has alone: in a deeper dip it
     takes longer. (Search: first fit in order of peak current.)
     """
-    order = sorted(starters, key=lambda one: (one.peak_a, one.tag))
-    total = np.zeros(int(_LONGEST_S / STEP_S), dtype=complex)
-    placed: list[tuple[Starter, int]] = []
-    for one in order:
-        if one.wanted_s is not None:
-            placed.append((one, round(one.wanted_s / STEP_S)))
-            total = _with(total, *placed[-1])
-    earliest = int(_FIRST_S / STEP_S)
-    for one in order:
-        if one.wanted_s is None:
-            begin = _first_fit(total, one, earliest, dip_limit_pu, _starts(placed, one))
-            placed.append((one, begin))
-            total = _with(total, *placed[-1])
-            earliest = begin + int(_APART_S / STEP_S)
-    slots = sorted((_slot(total, one, begin, dip_limit_pu, placed) for one, begin in placed),
+    begun = _begun(starters, dip_limit_pu)
+    placed = [(one, begun[one.tag]) for one in starters]
+    as_taken = _total(placed, lambda _: 1.0)
+    ends = (_total(placed, lambda one: one.least), _total(placed, lambda one: one.most))
+    slots = sorted((_slot(as_taken, ends, one, begin, dip_limit_pu, placed) for one, begin in placed),
                    key=lambda s: (s.at_s, s.tag))  # fmt: skip
     shown = int(min(max((slot.ends_s for slot in slots), default=1.0) * 1.06 + 1, _LONGEST_S) / STEP_S)
     stride = max(1, shown // 600)
     return Restart(
         slots=tuple(slots),
         time_s=tuple(np.round(np.arange(0, shown, stride) * STEP_S, 2).tolist()),
-        volts_pct=tuple(np.round(100 / np.abs(1 + _lowest(total[:shown], stride)), 3).tolist()),
+        volts_pct=tuple(np.round(100 / np.abs(1 + _lowest(as_taken[:shown], stride)), 3).tolist()),
         limit_pct=None if dip_limit_pu is None else 100 * dip_limit_pu,
         all_at_once_pct=_dip_pct(np.array([sum((one.loading[0] for one in starters), start=0j)])),
         left_out=tuple(left_out),
     )
+
+
+def _begun(starters: Sequence[Starter], dip_limit_pu: float | None) -> dict[str, int]:
+    """The step at which each closes: those moved by hand where they were put, the others where all surely fits."""
+    total, placed = np.zeros(int(_LONGEST_S / STEP_S), dtype=complex), list[tuple[Starter, int]]()
+
+    def put(one: Starter, begin: int) -> None:
+        placed.append((one, begin))
+        _add(total, one, begin, one.most)
+
+    order = sorted(starters, key=lambda one: (one.peak_a, one.tag))
+    for one in order:
+        if one.wanted_s is not None:
+            put(one, round(one.wanted_s / STEP_S))
+    earliest = int(_FIRST_S / STEP_S)
+    for one in order:
+        if one.wanted_s is None:
+            begin = _first_fit(total, one, earliest, dip_limit_pu, _starts(placed, one))
+            put(one, begin)
+            earliest = begin + int(_APART_S / STEP_S)
+    return {one.tag: begin for one, begin in placed}
 
 
 def _lowest(total: ComplexArray, stride: int) -> ComplexArray:
@@ -213,16 +258,19 @@ def _dip_pct(loading: ComplexArray) -> float:
     return 100 * float((1 - 1 / np.abs(1 + loading)).max()) if loading.size else 0.0
 
 
-def _with(total: ComplexArray, one: Starter, begin: int) -> ComplexArray:
-    """The loading with one more machine."""
-    own = np.zeros_like(total)
+def _add(total: ComplexArray, one: Starter, begin: int, times: float) -> None:
+    """One more machine's loading, so many times what it is taken as."""
     room = max(min(len(one.loading), total.size - begin), 0)
-    own[begin : begin + room] = one.loading[:room]
-    own[begin + room :] = one.running
-    return np.asarray(total + own)
+    total[begin : begin + room] += times * np.array(one.loading[:room])
+    total[begin + room :] += times * one.running
 
 
-Placed = Sequence[tuple[Starter, int]]
+def _total(placed: Placed, times: Callable[[Starter], float]) -> ComplexArray:
+    """What all of them load the board with, against time."""
+    total = np.zeros(int(_LONGEST_S / STEP_S), dtype=complex)
+    for one, begin in placed:
+        _add(total, one, begin, times(one))
+    return total
 
 
 def _starts(placed: Placed, one: Starter) -> list[tuple[str, int, int]]:
@@ -259,8 +307,8 @@ def _fitting(total: ComplexArray, one: Starter, begins: np.typing.NDArray[np.int
     most fail where the start itself pulls lowest, which is tried for all at once.
     """
     most *= 1 + 1e-12
-    own = np.array(one.loading)
-    runs = np.abs(1 + total + one.running) <= most
+    own = one.most * np.array(one.loading)
+    runs = np.abs(1 + total + one.most * one.running) <= most
     borne_from = np.flatnonzero(~runs)[-1] + 1 if not runs.all() else 0
     begins = begins[begins + own.size >= borne_from]
     for place in {int(np.abs(own).argmax()), 0, own.size - 1}:
@@ -276,9 +324,13 @@ def _fitting(total: ComplexArray, one: Starter, begins: np.typing.NDArray[np.int
     return None
 
 
-def _slot(total: ComplexArray, one: Starter, begin: int, limit_pu: float | None, placed: Placed) -> Slot:
+def _slot(
+    total: ComplexArray, bounds: tuple[ComplexArray, ComplexArray], one: Starter, begin: int, limit_pu: float | None,
+    placed: Placed,
+) -> Slot:  # fmt: skip
+    """`bounds` are the totals at the least and the most of all that is estimated."""
     ends = min(begin + len(one.loading), total.size)
-    dip = _dip_pct(total[begin:ends])
+    dip, least, most = (_dip_pct(each[begin:ends]) for each in (total, *bounds))
     met = (tag for tag, from_, to in _starts(placed, one) if from_ < begin + len(one.loading) and begin < to)
     return Slot(
         tag=one.tag,
@@ -288,6 +340,15 @@ def _slot(total: ComplexArray, one: Starter, begin: int, limit_pu: float | None,
         peak_a=one.peak_a,
         dip_pct=dip,
         moved=one.wanted_s is not None,
-        fits=limit_pu is None or dip <= 100 * limit_pu + 1e-6,
+        gate=None if limit_pu is None else _gate(one.tag, dip, 100 * limit_pu, (least, most)),
         beside=tuple(sorted(met)),
     )
+
+
+def _gate(tag: str, dip: float, limit: float, band: tuple[float, float]) -> Gate:
+    text = f"{tag}: dip {dip:.1f} % of {write(limit, 3)} %"
+    about = f", {band[0]:.1f} to {band[1]:.1f} % by what is estimated of it and of what runs beside it."
+    return at_most(
+        "restart.dip", "Dip at the main board", dip, limit, unit="%", band=band, source="the job's limit",
+        sentence=text + (about if band[1] > band[0] else "."), remedy="Start it later, or by a way that draws less.",
+    )  # fmt: skip

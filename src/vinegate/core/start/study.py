@@ -18,7 +18,7 @@ from vinegate.core.start.compare import (
 )
 from vinegate.core.start.detail import detail_of
 from vinegate.core.start.judge_flicker import flicker_gates
-from vinegate.core.start.judge_volts import dip_gate
+from vinegate.core.start.judge_volts import dip_gate, dips_of
 from vinegate.core.start.soft_stop import USUAL_RAMP_S, SoftStop, soft_stop
 from vinegate.core.start.trace import Outcome
 from vinegate.core.start.trial import Trial
@@ -45,6 +45,7 @@ def every_way(trial: Trial, used: Comparison, job: Job, circuit: Circuit) -> Com
         found,
         rows=tuple(kept.get(row.method, row) for row in found.rows),
         detail=used.detail,
+        dips=used.dips,
         soft_stop=used.soft_stop,
     )
     if trial.asked.dip_pu is None:
@@ -72,7 +73,7 @@ def _of_the_chosen(found: Comparison, trial: Trial) -> Comparison:
     plant, asked, run = trial.plant, trial.asked, trial.runs[found.chosen]
     stall_s = asked.stall.value if asked.stall and not run.commutator else None
     detail = detail_of(plant, run.course, trial.before, stall_s, STRIP_POINTS, in_delta=asked.relay_in_delta)
-    found = replace(found, detail=detail)
+    found = replace(found, detail=detail, dips=dips_of(plant, run, asked))
     if asked.flicker is not None:
         return found
     gates = flicker_gates(plant, run, asked, trial.before)  # of the others nobody asks them

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vinegate.core.grade import Verdict
 from vinegate.core.plan import Plan
 from vinegate.core.replacement.anew import Anew
 from vinegate.core.start.restart import Restart, Slot, Source, profile_of, restart_sequence, starter_of
@@ -45,4 +46,5 @@ def _place(found: Restart, tag: str) -> str:
 
 
 def _dip(slot: Slot) -> str:
-    return f"{slot.dip_pct:.1f} %{'' if slot.fits else ', over the limit'}"
+    said = {Verdict.FAILS: ", over the limit", Verdict.CHECK: ", to check against the limit"}
+    return f"{slot.dip_pct:.1f} %{said.get(slot.verdict, '')}"
