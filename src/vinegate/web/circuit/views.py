@@ -284,7 +284,7 @@ def print_context(
         "comments": revisions.comments(row) if row else [],
         "standing": revisions.standing(row) if row else "draft",
         "tally": tally(plan),
-        "methods": methods(plan),
+        "methods": methods(plan, facts),
         "strip": strip_drawing(plan, on_paper=True),
         "device_rows": rows(plan),
         "curve_chart": chart(plan, facts, on_paper=True),

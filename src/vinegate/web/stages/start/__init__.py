@@ -28,7 +28,7 @@ def _used_way(hand: InHand) -> Way:
 
 def _context(hand: InHand) -> dict[str, Any]:
     return {
-        "methods": methods(hand.plan),
+        "methods": methods(hand.plan, hand.planned.circuit),
         "used_way": _used_way(hand),
         "strip": strip_drawing(hand.plan),
         "lanes": lanes_drawing(hand.plan),

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Final
 
 from markupsafe import Markup
 
-from vinegate.core.grade import Verdict
+from vinegate.core.facts import Circuit
+from vinegate.core.grade import Gate, Verdict
 from vinegate.core.numbers import write
 from vinegate.core.plan import Plan
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.start import ways
 from vinegate.core.start.compare import MethodRow
 from vinegate.core.start.trace import Outcome
+from vinegate.core.start.ways import said_or_usual
 from vinegate.core.working import Figure
 from vinegate.drawing.lanes import lanes
 from vinegate.drawing.scene import Scene, svg
@@ -81,10 +84,13 @@ class Method:
     recommended: bool
 
 
-def methods(plan: Plan) -> tuple[Method, ...]:
-    """All ways when they could be simulated; else full voltage and wye-delta at the first moment."""
+def methods(plan: Plan, circuit: Circuit) -> tuple[Method, ...]:
+    """All ways when they could be simulated; else full voltage and wye-delta at the first moment, as far as its machine
+    can be told by that.
+    """
     if plan.comparison is None:
-        return _first_moment(plan)
+        told = any(gate.key == "start.dip_full" for gate in plan.gates)
+        return _first_moment(plan) if told else (_not_known(plan, circuit),)
     rows = plan.comparison.rows
     most_a = max((row.peak_a or 0.0 for row in rows), default=0.0)
     limit = plan.figure("start.dip_limit")
@@ -97,9 +103,9 @@ def methods(plan: Plan) -> tuple[Method, ...]:
             setting=row.setting,
             current=_number(row.peak_a, 3),
             times="–" if row.times_rated is None else f"{row.times_rated:.1f}",
-            current_bar=_bar(row.peak_a, limit_a, max(most_a, limit_a or 0.0)),
+            current_bar=_bar(row.peak_a, limit_a, max(most_a, limit_a or 0.0), over=_dips_too_low(row.gates)),
             dip="–" if row.dip_pct is None else f"{row.dip_pct:.1f}",
-            dip_bar=_bar(row.dip_pct, limit.value if limit else None, most_dip),
+            dip_bar=_bar(row.dip_pct, limit.value if limit else None, most_dip, over=_dips_too_low(row.gates)),
             margin="–" if row.outcome is None else "none" if row.margin_pct is None else f"{row.margin_pct:.0f} %",
             time=_time(row),
             heat="–" if row.heat_pct is None else f"{row.heat_pct:.0f} %",
@@ -124,12 +130,27 @@ def _time(row: MethodRow) -> str:
     return f"{write(row.time_s, 2)} s" if row.time_s is not None else _CLASS_WORDS[row.outcome]
 
 
-def _bar(value: float | None, limit: float | None, largest: float) -> Bar | None:
+def _dips_too_low(gates: Iterable[Gate]) -> bool:
+    return any(gate.key == "start.dip" and gate.verdict is Verdict.FAILS for gate in gates)
+
+
+def _bar(value: float | None, limit: float | None, largest: float, *, over: bool) -> Bar | None:
+    """`over` as its gate says, and not as what is estimated happens to be taken."""
     if value is None or largest <= 0:
         return None
     scale = _BAR_WIDTH / largest
     tick = limit * scale if limit is not None and limit <= largest * 1.001 else None
-    return Bar(length=value * scale, tick=tick, over=limit is not None and value > limit)
+    return Bar(length=value * scale, tick=tick, over=over)
+
+
+def _not_known(plan: Plan, circuit: Circuit) -> Method:
+    """The way that is said, or usual for the machine, before anything is known of it."""
+    way, gate = said_or_usual(circuit.start.method, circuit.plate.kind), plan.gate("start.dip")
+    return Method(
+        key=way.key, name=way.name, setting="", current="–", times="–", current_bar=None, dip="–", dip_bar=None,
+        margin="–", time="–", heat="–", spike="–", verdict=gate.verdict, why=gate.sentence, gates="", chosen=True,
+        recommended=False,
+    )  # fmt: skip
 
 
 def _first_moment(plan: Plan) -> tuple[Method, ...]:
@@ -148,6 +169,7 @@ def _first_moment(plan: Plan) -> tuple[Method, ...]:
         dip = plan.figure(f"start.{prefix}.dip_board")
         if prefix == "wye" and current is not None:
             gate = max((gate, found["start.dip_wye"]), key=lambda one: one.verdict.rank)  # noqa: PLW2901
+        fails = found[f"start.dip_{prefix}"].verdict is Verdict.FAILS if dip else False
         largest = max(limit.value * 1.25 if limit else 0.0, full_dip.value if full_dip else 0.0)
         rows.append(
             Method(
@@ -158,7 +180,7 @@ def _first_moment(plan: Plan) -> tuple[Method, ...]:
                 times=f"{current.value / rated.value:.1f}" if current and rated else "–",
                 current_bar=None,
                 dip=f"{dip.value:.1f}" if dip else "–",
-                dip_bar=_bar(dip.value if dip else None, limit.value if limit else None, largest),
+                dip_bar=_bar(dip.value if dip else None, limit.value if limit else None, largest, over=fails),
                 margin="–",
                 time="–",
                 heat="–",
