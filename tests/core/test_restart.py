@@ -1,5 +1,6 @@
 """The restart against a search without any windows: every moment of the grid tried, every step of it looked at."""
 
+import itertools
 from dataclasses import replace
 from random import Random
 
@@ -8,6 +9,7 @@ import pytest
 
 from vinegate.core.grade import Verdict
 from vinegate.core.start.restart import GRID_S, STEP_S, Starter, restart_sequence
+from vinegate.drawing.restart_chart import restart_chart
 
 
 def starter(tag, amps, steps, running=0.2, angle=-1.2, wanted_s=None):
@@ -129,3 +131,24 @@ def test_given_moments_behind_one_board_are_told_where_they_meet(wanted, beside)
     slots = {slot.tag: slot for slot in restart_sequence([one, other], dip_limit_pu=0.3).slots}
     assert slots["B"].beside == beside
     assert slots["A"].beside == (("B",) if beside else ())
+
+
+@pytest.mark.parametrize("wanted", [5.0, 599.0, 640.0, 3600.0])
+def test_a_moment_however_late_is_judged(wanted):
+    one = starter("A", 0.0375, 40, angle=0.0, wanted_s=wanted)
+    found = restart_sequence([one], dip_limit_pu=0.03)
+    assert found.verdict is Verdict.FAILS
+    assert found.slots[0].dip_pct == pytest.approx(100 * (1 - 1 / 1.0375))
+    assert found.ends_s == pytest.approx(wanted + 2.0)
+    assert restart_chart(found, editable=True).shapes
+
+
+def test_as_many_as_take_longer_than_was_looked_at_are_all_placed():
+    """Two hundred that the board bears one at a time, of four seconds each: 800 s at least, each with its own dip."""
+    many = [starter(f"M-{number:03}", 0.0375, 80, running=0.0, angle=0.0) for number in range(200)]
+    found = restart_sequence(many, dip_limit_pu=0.04)
+    assert found.verdict is Verdict.PASSES
+    assert found.ends_s >= 800
+    begins = sorted(slot.at_s for slot in found.slots)
+    assert min(b - a for a, b in itertools.pairwise(begins)) >= 4.0 - 1e-9
+    assert {round(slot.dip_pct, 3) for slot in found.slots} == {round(100 * (1 - 1 / 1.0375), 3)}

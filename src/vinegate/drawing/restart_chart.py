@@ -48,7 +48,7 @@ def _round_up(value: float) -> float:
 
 def _grid(seconds: float, height: float) -> list[Shape]:
     shapes: list[Shape] = []
-    step = float(next(s for s in (1, 2, 5, 10, 20, 30, 60, 120) if seconds / s <= 12))
+    step = float(next(s for s in (1, 2, 5, 10, 20, 30, 60, 120, 300, 600, 1800, 3600, math.inf) if seconds / s <= 12))
     at = 0.0
     while at <= seconds + 1e-6:
         x = _x(at, seconds)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, rule
+from vinegate.core.machine.armature import armature_ohms
 from vinegate.core.machine.curves import Model
 from vinegate.core.machine.describe import Machine, describe_curve
 from vinegate.core.machine.maker_curve import to_machine
 from vinegate.core.machine.promise import Promise, stated
 from vinegate.core.machine.simple import (
     RatedPoint,
-    armature_resistance,
     direct_current,
     single_phase,
     wound_rotor,
@@ -188,12 +188,14 @@ def _single(
     return replace(machine, promise=promise)
 
 
-def _commutator(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSet) -> Machine:
+def _commutator(sheet: Sheet, circuit: Circuit, point: RatedPoint, rules: RuleSet) -> Machine | None:
     given = circuit.machine.armature_resistance_ohm
     kind = circuit.plate.kind or ""
     dc = circuit.plate.family is Family.DC
-    estimate = armature_resistance(power_w=point.power_w, volts_v=point.volts_v, current_a=point.current_a)
-    ohms = given if given is not None else estimate
+    ohms = armature_ohms(circuit, power_w=point.power_w, volts_v=point.volts_v, current_a=point.current_a)
+    if ohms is None:
+        sheet.notes.append("At rated amperes its armature would take all of its volts: no such machine turns.")
+        return None
     r: Figure = sheet.given(
         "armature_r",
         "Armature resistance",

@@ -6,6 +6,7 @@ import math
 
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, Kind, informs, rule, unknown
+from vinegate.core.machine.armature import armature_gate
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
 from vinegate.core.machine.describe import Machine, describe, inertia
 from vinegate.core.machine.fault_share import fault_share
@@ -56,7 +57,9 @@ def _plan(work: Work) -> Described:
     sheet, circuit, rules, rated = work.sheet("machine"), work.circuit, work.rules, work.found(PLATE).rated
     known = _given_machine(sheet, circuit, rated, rules)
     belongs = of_plate_gate(known, rated) if known is not None else None
-    sheet.gates += [gate for gate in (belongs, resistance_gate(circuit, rated)) if gate is not None]
+    sheet.gates += [
+        gate for gate in (belongs, resistance_gate(circuit, rated), armature_gate(circuit, rated)) if gate is not None
+    ]
     at_rest = None
     if known is not None and known.locked_rotor_current_a is not None:
         at_rest = (known.locked_rotor_current_a, known.origin)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
+from operator import attrgetter
 
 import numpy as np
 
@@ -23,7 +24,7 @@ _SETTLE_S = 1.0
 _APART_S = 1.0
 _FINER = 5
 _FIRST_S = 2.0
-_LONGEST_S = 600.0
+_LOOKED_AT_S = 600.0
 _MOST_FALL = 0.95
 _RUNNING = complex(0.85, -0.527)  # of rated current: usual power factor at load
 
@@ -208,13 +209,12 @@ def restart_sequence(
     Loadings add, `V = 1/|1 + Σw|`, earlier machines running. Each start keeps the time it has alone: in a deeper dip it
     takes longer. (Search: first fit in order of peak current.)
     """
-    begun = _begun(starters, dip_limit_pu)
+    begun, size = _begun(starters, dip_limit_pu)
     placed = [(one, begun[one.tag]) for one in starters]
-    as_taken = _total(placed, lambda _: 1.0)
-    ends = (_total(placed, lambda one: one.least), _total(placed, lambda one: one.most))
+    as_taken, *ends = (_total(placed, size, times) for times in (_as_taken, attrgetter("least"), attrgetter("most")))
     slots = sorted((_slot(as_taken, ends, one, begin, dip_limit_pu, placed) for one, begin in placed),
                    key=lambda s: (s.at_s, s.tag))  # fmt: skip
-    shown = int(min(max((slot.ends_s for slot in slots), default=1.0) * 1.06 + 1, _LONGEST_S) / STEP_S)
+    shown = int(min(max((slot.ends_s for slot in slots), default=1.0) * 1.06 + 1, size * STEP_S) / STEP_S)
     stride = max(1, shown // 600)
     return Restart(
         slots=tuple(slots),
@@ -226,9 +226,23 @@ def restart_sequence(
     )
 
 
-def _begun(starters: Sequence[Starter], dip_limit_pu: float | None) -> dict[str, int]:
-    """The step at which each closes: those moved by hand where they were put, the others where all surely fits."""
-    total, placed = np.zeros(int(_LONGEST_S / STEP_S), dtype=complex), list[tuple[Starter, int]]()
+def _as_taken(_: Starter) -> float:
+    return 1.0
+
+
+def _begun(starters: Sequence[Starter], dip_limit_pu: float | None) -> tuple[dict[str, int], int]:
+    """The step at which each closes, and how many steps are looked at: as many as all of them take."""
+    size = round(_LOOKED_AT_S / STEP_S)
+    while True:
+        placed = _placed(starters, dip_limit_pu, size)
+        if all(begin + len(one.loading) <= size for one, begin in placed):
+            return {one.tag: begin for one, begin in placed}, size
+        size *= 2
+
+
+def _placed(starters: Sequence[Starter], dip_limit_pu: float | None, size: int) -> Placed:
+    """Those moved by hand where they were put, the others where all surely fits."""
+    total, placed = np.zeros(size, dtype=complex), list[tuple[Starter, int]]()
 
     def put(one: Starter, begin: int) -> None:
         placed.append((one, begin))
@@ -244,7 +258,7 @@ def _begun(starters: Sequence[Starter], dip_limit_pu: float | None) -> dict[str,
             begin = _first_fit(total, one, earliest, dip_limit_pu, _starts(placed, one))
             put(one, begin)
             earliest = begin + int(_APART_S / STEP_S)
-    return {one.tag: begin for one, begin in placed}
+    return placed
 
 
 def _lowest(total: ComplexArray, stride: int) -> ComplexArray:
@@ -265,9 +279,9 @@ def _add(total: ComplexArray, one: Starter, begin: int, times: float) -> None:
     total[begin + room :] += times * one.running
 
 
-def _total(placed: Placed, times: Callable[[Starter], float]) -> ComplexArray:
+def _total(placed: Placed, size: int, times: Callable[[Starter], float]) -> ComplexArray:
     """What all of them load the board with, against time."""
-    total = np.zeros(int(_LONGEST_S / STEP_S), dtype=complex)
+    total = np.zeros(size, dtype=complex)
     for one, begin in placed:
         _add(total, one, begin, times(one))
     return total
@@ -325,7 +339,7 @@ def _fitting(total: ComplexArray, one: Starter, begins: np.typing.NDArray[np.int
 
 
 def _slot(
-    total: ComplexArray, bounds: tuple[ComplexArray, ComplexArray], one: Starter, begin: int, limit_pu: float | None,
+    total: ComplexArray, bounds: Iterable[ComplexArray], one: Starter, begin: int, limit_pu: float | None,
     placed: Placed,
 ) -> Slot:  # fmt: skip
     """`bounds` are the totals at the least and the most of all that is estimated."""

@@ -14,9 +14,9 @@ from vinegate.core.drive.lowering import drives_it
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.load.stage import Asked as Load
+from vinegate.core.machine.armature import armature_ohms
 from vinegate.core.machine.circuit import EquivalentCircuit, operate
 from vinegate.core.machine.describe import Machine
-from vinegate.core.machine.simple import armature_resistance
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass, replace
@@ -215,7 +215,9 @@ def _armature(circuit: Circuit, rated: Rated) -> Armature | None:
     if plate.power_w is None or rated.volts is None or rated.current is None or rated.speed is None:
         return None
     amps, volts = rated.current.value, rated.volts.value
-    ohms = armature_resistance(power_w=plate.power_w, volts_v=volts, current_a=amps)
+    ohms = armature_ohms(circuit, power_w=plate.power_w, volts_v=volts, current_a=amps)
+    if ohms is None:
+        return None
     return Armature(
         k_vs=(volts - amps * ohms) / (rated.speed.value * _RAD_S),
         resistance_ohm=ohms,
