@@ -108,10 +108,18 @@ def _name(line: Line, points: Sequence[tuple[float, float]], place: int) -> Text
     return Text(role=f"name {line.role}", at=(x, max(y - 6, 11.0)), text=line.name, anchor=anchor)
 
 
-def plot(axes: Axes, lines: Sequence[Line], title: str, dots: Sequence[tuple[float, float]] = ()) -> Scene:
-    """Lines and dots on their axes."""
+def _upwards(x: float, y: float) -> Path:
+    return Path(role="least", points=[(x - 5, y + 4), (x, y - 6), (x + 5, y + 4)], closed=True)
+
+
+def plot(
+    axes: Axes, lines: Sequence[Line], title: str, dots: Sequence[tuple[float, float]] = (),
+    least: Sequence[tuple[float, float]] = (),
+) -> Scene:  # fmt: skip
+    """Lines and dots on their axes; what is so much at least, and how much is not known, points upwards."""
     shapes = [*grid(axes), *drawn(axes, lines)]
     shapes += [Circle(role="rated", at=axes.at(x, y), radius=3.5) for x, y in dots]
+    shapes += [_upwards(*axes.at(x, y)) for x, y in least]
     return Scene(size=(WIDTH, axes.height), shapes=shapes, title=title)
 
 

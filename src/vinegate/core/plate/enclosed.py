@@ -9,9 +9,11 @@ from vinegate.core.tables import load
 
 EXPLOSION_PROOF: Final = ("XP", "TEXP")
 _WORDS: Final = (
-    ("XP", r"\bXP|\bEX(P(L\w*)?)?\W*P(ROOF|F|R)\b|\bX\W?PROOF|EXPL\w*\W*PROOF|\bEPFC\b|\bEPNV\b|FLAME\W*PROOF"),
+    ("XP", r"\bXP|\bEX(P(L\w*)?)?\W*P(ROOF|F|R)\b|\bX\W?PROOF|EXPL\w*\W*PR(OO)?F|\bEPFC\b|\bEPNV\b|FLAME\W*PROOF"),
     ("TENV", r"\bTENV|NON\W*VENT"),
     ("TEAO", r"\bTEAO|AIR\W*OVER"),
+    ("TEWAC", r"\bTEW(A)?C\b|WATER\W*(TO\W*AIR\W*)?COOLED"),
+    ("TEAAC", r"\bTE(AAC|CACA)\b|AIR\W*TO\W*AIR"),
     ("TEBC", r"\bTEBC|BLOWER"),
     ("TEFC", r"\bTEFC|TOT\w*\W*ENCL\w*\W*FAN"),
     ("WPII", r"\bWP\W*(II|2)\b|WEATHER\W*PROT\w*\W*(TYPE)?\W*(II|2)\b"),
@@ -25,6 +27,8 @@ def enclosure_row(text: str | None) -> dict[str, str] | None:
 
     >>> [enclosure_code(text) for text in ("tefc", "T.E.F.C.", "TEFC-XP", "WP-2", "drip proof", "TE")]
     ['TEFC', 'TEFC', 'XP', 'WPII', 'ODP', '']
+    >>> [enclosure_code(text) for text in ("TEWAC", "T.E.W.C.", "TEAAC", "EXPL PRF")]
+    ['TEWAC', 'TEWAC', 'TEAAC', 'XP']
     >>> {enclosure_code(text) for text in ("EXP PROOF", "EXP. PF.", "X-PROOF", "EPFC", "XPRF", "Expl. proof")}
     {'XP'}
     >>> [enclosure_code(text) for text in ("DPG", "ODPFV", "EXPORT", "EX PROFIBUS")]
