@@ -53,6 +53,13 @@ def test_the_least_wire_passes_and_the_next_smaller_does_not():
     assert fails("D-61", "wiring", "size", order[order.index(found.answer) - 1])
 
 
+def test_what_cannot_be_read_elsewhere_answers_no_question_of_its_own():
+    """It was there before, and stays: the run is still as long as what else there is bears."""
+    rules, job, facts = circuit("D-61")
+    unread = {**facts, "place": {**facts.get("place", {}), "brake": "?!"}}
+    assert ask_inverse("run", rules, job, unread).answer == ask_inverse("run", rules, job, facts).answer
+
+
 def test_a_larger_motor_or_a_smaller_transformer_is_one_that_is_made():
     motor = ask_inverse("motor", *circuit("P-11"))
     assert motor.answer.endswith("hp")

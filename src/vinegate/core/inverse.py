@@ -72,8 +72,9 @@ class _Asking:
     def fails(self, job: Raw, circuit: Raw) -> str:
         """The first gate that fails by this change, or is not known any more; empty where none does."""
         plan = self._plan(job, circuit)
-        if plan.errors:
-            return plan.errors[0].message
+        for error in plan.errors:
+            if error not in self.plan.errors:
+                return error.message
         wrong = [gate for gate in plan.weighing if _bad(gate) and gate.key not in self._before]
         return max(wrong, key=lambda gate: gate.verdict.rank).name if wrong else ""
 
