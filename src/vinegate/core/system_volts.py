@@ -65,6 +65,21 @@ def two_wires(volts: float | None) -> bool:
     return isinstance(volts, SystemVolts) and volts.kind == "split"
 
 
+def per_line(volts: float) -> float:
+    """Volt-amperes over line volts and amperes: √3, on two lines and a neutral 1."""
+    return 1.0 if two_wires(volts) else 3**0.5
+
+
+def to_neutral(volts: float) -> float:
+    """From a line to neutral: of a system that names its own, else what there may be.
+
+    >>> to_neutral(read_system_volts("120/240")), round(to_neutral(read_system_volts("480"))), to_neutral(400.0) > 230
+    (120.0, 277, True)
+    """
+    own = volts.neutral_v if isinstance(volts, SystemVolts) else None
+    return volts / 3**0.5 if own is None else own
+
+
 def read_system_volts(text: str) -> SystemVolts:
     """Volts of `480`, `480Y/277`, `400/230 V`, `120/240`, `240/120 high-leg`. Raises QuantityError.
 

@@ -17,12 +17,12 @@ from vinegate.core.protection.feeder_parts import (
     other_a,
     rating_of,
 )
-from vinegate.core.protection.lines import per_line
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.supply.beside import other_va
 from vinegate.core.supply.tree import board_name, path_to
+from vinegate.core.system_volts import per_line
 from vinegate.core.turning import Taken, less, more, point
 
 _TOGETHER: Final = Taken(label="how much of the load beside it adds to it", value=1.0, low=0.85, high=1.0)

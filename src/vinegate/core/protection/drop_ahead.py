@@ -8,12 +8,12 @@ from collections.abc import Callable
 from vinegate.core.facts import number_of
 from vinegate.core.grade import Gate, at_most
 from vinegate.core.protection.feeder_parts import other_a
-from vinegate.core.protection.lines import per_line
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.tree import ASSUMED_LOAD_PF, Leg, board_name
+from vinegate.core.system_volts import per_line
 from vinegate.core.turning import Taken, more
 from vinegate.core.working import Figure, Provenance
 

@@ -19,13 +19,14 @@ from vinegate.core.protection.feeder_parts import (
     other_a,
     rating_of,
 )
-from vinegate.core.protection.lines import Seen, fullest, lines_of, per_line
+from vinegate.core.protection.lines import Seen, fullest, lines_of
 from vinegate.core.protection.members import Member, Unsized, interlock_gate, nameless_gate, together
 from vinegate.core.protection.sizing import table
 from vinegate.core.records import dataclass
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.supply.tree import board_name, path_to
+from vinegate.core.system_volts import per_line
 from vinegate.core.working import Figure
 
 

@@ -7,9 +7,10 @@ from typing import Final, Protocol
 from vinegate.core.facts import Job
 from vinegate.core.grade import Answer, Gate, at_least, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write, write_up
-from vinegate.core.protection.lines import Spread, per_line
+from vinegate.core.protection.lines import Spread
 from vinegate.core.records import replace
 from vinegate.core.supply.beside import other_va
+from vinegate.core.system_volts import per_line
 from vinegate.core.turning import Room, Taken, more
 from vinegate.core.working import Figure
 

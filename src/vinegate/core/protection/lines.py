@@ -73,14 +73,9 @@ def fullest(circuits: Sequence[Seen], volts: float) -> tuple[list[Seen], Spread]
     return here, Spread(floats_a=rest, least=max(0.0, 1 - (whole - least) / rest))
 
 
-def per_line(volts: float) -> float:
-    """Volt-amperes over line volts and amperes: √3, on two lines and a neutral 1."""
-    return 1.0 if two_wires(volts) else 3**0.5
-
-
 def lines_of(volts: float) -> str:
     """The lines that a supply of these volts has."""
-    return "123" if per_line(volts) > 1 else "12"
+    return "12" if two_wires(volts) else "123"
 
 
 def ways_of(need: Need) -> int:

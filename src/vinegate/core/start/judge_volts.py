@@ -159,10 +159,10 @@ def utility_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate | None:
     if asked.start_va is None and asked.start_a is None:
         return None
     main_v = plant.network.buses[0].volts_v
-    amps = float(run.course.all("line_a").max()) * plant.board_v / main_v
-    limit, value, unit = asked.start_a or 0.0, amps, "A"
+    here_a = float(run.course.all("line_a").max())
+    limit, value, unit = asked.start_a or 0.0, here_a * plant.board_v / main_v, "A"
     if asked.start_va is not None:
-        limit, value, unit = asked.start_va / 1000, 3**0.5 * main_v * amps / 1000, "kVA"
+        limit, value, unit = asked.start_va / 1000, plant.volt_amperes(here_a) / 1000, "kVA"
     sag, share = asked.sag, _share(plant, run)
     rests: tuple[Taken, ...] = ()
     if sag is not None and not run.held:

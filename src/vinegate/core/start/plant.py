@@ -68,6 +68,10 @@ class Plant:
         """Source impedances that a line's ampere passes, as multiples of the line volts: √3, or 2 between two lines."""
         return 2.0 if self.fed_by_one else BASE_VA / (self.amps_per_pu * self.board_v)
 
+    def volt_amperes(self, line_a: float) -> float:
+        """What so many line amperes at its board take: √3·U·I of three phases, U·I of two lines."""
+        return line_a / self.amps_per_pu * self.va_per_pu / (3**0.5 if self.fed_by_one else 1.0)
+
     @property
     def points(self) -> int:
         return int(self.slip.size)

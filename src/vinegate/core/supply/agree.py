@@ -9,7 +9,7 @@ from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, check, ordered, rule
 from vinegate.core.numbers import write
 from vinegate.core.supply.tree import board_name, path_to
-from vinegate.core.system_volts import SystemVolts
+from vinegate.core.system_volts import SystemVolts, per_line
 from vinegate.core.turning import Turns
 
 _SAME_VOLTS: Final = 0.1
@@ -100,7 +100,7 @@ def _behind(job: Job) -> Gate | None:
     rating, percent = supply.transformer_power_va, supply.transformer_impedance_pu
     if level is None or level.current_a is None or at_v is None or board_v is None or not rating or not percent:
         return None
-    own_a = (supply.transformers or 1) * rating / (3**0.5 * board_v * percent)
+    own_a = (supply.transformers or 1) * rating / (per_line(board_v) * board_v * percent)
     if abs(at_v / board_v - 1) > _SAME_VOLTS or level.current_a > _MORE_THAN_OWN * own_a:
         return None
     text = f"{write(level.current_a / 1000, 3)} kA stated at {write(at_v, 4)} V, the board's own volts, are no more "

@@ -16,7 +16,7 @@ from vinegate.core.supply.facts import Board, MainBoard
 from vinegate.core.supply.network import shares_in_fault
 from vinegate.core.supply.source import Source, stated_between_lines
 from vinegate.core.supply.tree import Feed, board_name, path_to
-from vinegate.core.system_volts import two_wires
+from vinegate.core.system_volts import per_line, two_wires
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
@@ -48,7 +48,7 @@ class Faults:
 
     def most(self, *facts: float) -> float:
         motors_kva = sum(share * kva for share, kva in zip(self.shares, facts, strict=False))
-        fed = sum(one.value for one in self.said) + MOTORS_TIMES * motors_kva / (3**0.5 * self.volts_v)
+        fed = sum(one.value for one in self.said) + MOTORS_TIMES * motors_kva / (per_line(self.volts_v) * self.volts_v)
         return self.largest.value * self.one_line * self.subtransient(*facts) + fed
 
     def subtransient(self, *facts: float) -> float:
@@ -204,8 +204,9 @@ def _said_motors(sheet: Sheet, job: Job, feed: Feed, shares: dict[str, float]) -
                               "part, over that to the fault")  # fmt: skip
         yield sheet.work(
             f"motors_fault_{key}", f"Motors at {name}, first cycle", f"I_m{mark}",
-            MOTORS_TIMES * share * kva.value / (3**0.5 * u.value), "kA",
-            formula=f"{MOTORS_TIMES:g}·w{mark}·S_m{mark}/(√3·U_b)", inputs=(reaches, kva, u),
+            MOTORS_TIMES * share * kva.value / (per_line(feed.volts_v) * u.value), "kA",
+            formula=f"{MOTORS_TIMES:g}·w{mark}·S_m{mark}/({'' if two_wires(feed.volts_v) else '√3·'}U_b)",
+            inputs=(reaches, kva, u),
             source="IEEE 3002.3:2018: groups of low-voltage motors, four times their rated current",
         )  # fmt: skip
 

@@ -284,13 +284,14 @@ def standby_source(sheet: Sheet, job: Job) -> Source | None:
     volts = sheet.given("volts", "System volts", "U", job.supply.volts_v, "V")
     kva = sheet.given("generator_kva", "Generator", "S_G", standby.generator_power_va / 1000, "kVA")
     x_d = sheet.given("generator_x_pu", "Transient reactance", "x_d", standby.transient_reactance_pu, "")
+    split = two_wires(job.supply.volts_v)
     z = sheet.work(
         "generator_z",
-        "Generator impedance, transient",
+        "Generator impedance, transient, for each line" if split else "Generator impedance, transient",
         "Z_G",
-        x_d.value * volts.value**2 / kva.value,
+        x_d.value * volts.value**2 / kva.value / (2 if split else 1),
         "mΩ",
-        formula="x_d·U²/S_G",
+        formula="x_d·U²/S_G/2" if split else "x_d·U²/S_G",
         inputs=(x_d, volts, kva),
         source="IEEE 3002.7:2018 section 8",
     )
@@ -299,7 +300,7 @@ def standby_source(sheet: Sheet, job: Job) -> Source | None:
         "The generator stands behind its transient reactance through the whole start, without help from its regulator: "
         "the dip is that of the first second, and a start that outlasts the regulator is quicker than shown."
     )
-    return _series(sheet, volts, [_split(sheet, "generator", "Generator", z, ratio)], stiff=False)
+    return _series(sheet, volts, [_split(sheet, "generator", "Generator", z, ratio)], stiff=False, split=split)
 
 
 def ground_fault(sheet: Sheet, job: Job, source: Source) -> None:

@@ -263,10 +263,11 @@ def path_parent(job: Job, key: str) -> str | None:
 
 
 def _bus(key: str, name: str, parent: int, z: complex, volts: float, board: Board | MainBoard) -> Bus:
-    apparent = (board.load_power_va or 0.0) / BASE_VA
+    times = 2 if two_wires(volts) else 1  # what comes back by the other line passes the ohms of both
+    apparent = times * (board.load_power_va or 0.0) / BASE_VA
     factor = board.load_power_factor or ASSUMED_LOAD_PF
     power = apparent * complex(factor, (1 - factor**2) ** 0.5)
-    capacitors = 1j * (board.capacitor_power or 0.0) / BASE_VA
+    capacitors = times * 1j * (board.capacitor_power or 0.0) / BASE_VA
     constant = board.load_model == "power"
     return Bus(
         key=key,

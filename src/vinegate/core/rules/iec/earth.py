@@ -12,6 +12,7 @@ from vinegate.core.protection.need import Need
 from vinegate.core.rules.iec.sizes import area_mm2
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.tree import board_name
+from vinegate.core.system_volts import to_neutral
 from vinegate.core.tables import load
 from vinegate.core.working import Figure
 
@@ -114,7 +115,7 @@ def disconnection(sheet: Sheet, need: Need, band: Band | None, loop: Figure | No
     volts = need.feed.volts_v if need.feed else None
     if lacks or loop is None or band is None or volts is None or earthing is None or need.faults is None:
         return unknown(key, name, tuple(lacks) or ("system volts",))
-    phase_v = volts / 3**0.5
+    phase_v = to_neutral(volts)
     within, residual = _within_s(band, phase_v), residual_of(need)[0]
     drives, what = 1000 * need.faults.least_factor * phase_v / loop.value, "An earth fault"
     if earthing == "it":
@@ -269,7 +270,7 @@ def protective_withstand(need: Need, k: float, band: Band, has_mm2: float, chose
     source = "IEC 60364-5-54:2011 543.1.2"
     if need.feed is None or need.faults is None:
         return unknown(key, name, ("system volts",))
-    amps = 1000 * need.faults.least_factor * need.feed.volts_v / 3**0.5 / loop.value
+    amps = 1000 * need.faults.least_factor * to_neutral(need.feed.volts_v) / loop.value
     energy, residual = band.let_through_a2s(amps), residual_of(need)[0]
     if residual is not None and amps >= _TIMES_RESIDUAL * residual:
         energy = min(energy, amps**2 * _RESIDUAL_S)

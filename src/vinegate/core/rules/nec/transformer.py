@@ -8,10 +8,10 @@ from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, at_most, breaks, changes, from_answer, meets, unknown
 from vinegate.core.numbers import write, write_down
 from vinegate.core.protection.feeder_parts import AS_LAID, PROTECTS, TRANSFORMER, Laid, rating_of
-from vinegate.core.protection.lines import per_line
 from vinegate.core.protection.ratings import next_up, standard_ratings
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Board
+from vinegate.core.system_volts import per_line
 from vinegate.core.working import Figure
 
 _ALONE: Final = ((2.0, 3.0), (9.0, 1.67), (float("inf"), 1.25))
