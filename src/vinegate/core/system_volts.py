@@ -71,13 +71,12 @@ def per_line(volts: float) -> float:
 
 
 def to_neutral(volts: float) -> float:
-    """From a line to neutral: of a system that names its own, else what there may be.
+    """From a line to neutral, as three-phase or half of a winding's volts.
 
     >>> to_neutral(read_system_volts("120/240")), round(to_neutral(read_system_volts("480"))), to_neutral(400.0) > 230
     (120.0, 277, True)
     """
-    own = volts.neutral_v if isinstance(volts, SystemVolts) else None
-    return volts / 3**0.5 if own is None else own
+    return volts / 2 if two_wires(volts) else volts / 3**0.5
 
 
 def read_system_volts(text: str) -> SystemVolts:

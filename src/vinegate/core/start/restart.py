@@ -69,7 +69,7 @@ class Slot:
 
     @property
     def verdict(self) -> Verdict:
-        return self.gate.verdict if self.gate is not None else Verdict.PASSES
+        return worst_of([self.gate.verdict] if self.gate is not None else [])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
