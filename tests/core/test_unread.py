@@ -79,6 +79,13 @@ def test_what_is_compared_or_was_measured_informs(path):
     assert plan.verdict is Verdict.PASSES
 
 
+def test_a_field_that_there_is_not_is_named_as_it_was_written():
+    """As a file may have it: what it says is planned with nowhere."""
+    gate = NEC({"plate.nothing": "5"}).gate("plate.unread.plate.nothing")
+    assert gate.needs == ("nothing as it can be read",)
+    assert "There is no field “nothing”" in gate.sentence
+
+
 def test_what_fails_is_said_before_what_cannot_be_read():
     plan = NEC({"protection.rating": "400 A", "plate.efficiency": "?!"})
     assert plan.verdict is Verdict.FAILS

@@ -24,6 +24,9 @@ def test_each_stands_as_its_gate_would(plate, supply):
     for one in found:
         plan = planned(plate, supply, f"{one.limit_pct:g} %")
         assert one.full is plan.gate("start.dip_full").verdict
+        keys = ["start.dip_full", *(["start.dip_wye", "wye_delta.eligible"] if one.wye is not None else [])]
+        open_ones = [gate for gate in map(plan.gate, keys) if gate.verdict is Verdict.CHECK]
+        assert one.checks == tuple(gate.sentence for gate in open_ones)
         if one.wye is not None:
             pair = [plan.gate(key).verdict for key in ("start.dip_wye", "wye_delta.eligible")]
             assert one.wye is worst_of(pair)
