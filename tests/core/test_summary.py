@@ -25,6 +25,10 @@ def row(job=DEMO.facts, facts=P11):
     return row_of(DEMO.rules, job, facts)
 
 
+def marked(reads, job):
+    return holds_for(reads, job, DEMO.rules)
+
+
 def with_fact(job, path, text):
     part, _, name = path.partition(".")
     return {**job, part: {**job.get(part, {}), name: text}}
@@ -45,19 +49,26 @@ def test_it_is_the_whole_plan_in_short():
 def test_it_rests_on_the_jobs_facts_that_it_read(path):
     reads = row()[1]
     assert path in reads
-    assert holds_for(reads, DEMO.facts) != holds_for(reads, with_fact(DEMO.facts, path, "7"))
+    assert marked(reads, DEMO.facts) != marked(reads, with_fact(DEMO.facts, path, "7"))
 
 
 def test_a_fact_it_never_read_leaves_it_alone():
     reads = row()[1]
     assert "limits.demand_price" not in reads
-    assert holds_for(reads, DEMO.facts) == holds_for(reads, with_fact(DEMO.facts, "limits.demand_price", "9"))
+    assert marked(reads, DEMO.facts) == marked(reads, with_fact(DEMO.facts, "limits.demand_price", "9"))
     assert reads == sorted(reads)
+
+
+@pytest.mark.parametrize(
+    ("path", "text"), [("sources.supply.fault_level", "assumed"), ("limits.demand_price", "?!"), ("limits.tags", "?!")]
+)
+def test_nor_does_it_stand_where_a_fact_is_called_assumed_or_cannot_be_read(path, text):
+    assert marked(row()[1], DEMO.facts) != marked(row()[1], with_fact(DEMO.facts, path, text))
 
 
 def test_a_further_board_is_seen_where_boards_were_counted():
     reads = [*row()[1], "boards"]
-    assert holds_for(reads, DEMO.facts) != holds_for(reads, with_fact(DEMO.facts, "board_99", "x"))
+    assert marked(reads, DEMO.facts) != marked(reads, with_fact(DEMO.facts, "board_99", "x"))
 
 
 def test_while_the_start_is_not_known_the_first_moment_stands_there():

@@ -12,6 +12,7 @@ from pydantic.json_schema import SkipJsonSchema
 
 from vinegate.core import stages
 from vinegate.core.answer import Findings, Piece, answer
+from vinegate.core.by_assumption import with_assumed
 from vinegate.core.cautions import CAUTIONS
 from vinegate.core.close import close
 from vinegate.core.declared import declared
@@ -256,7 +257,7 @@ def _closed(
 ) -> tuple[tuple[Stage, ...], tuple[Doubt, Gate] | None]:
     """The sheets, with what cannot be read, and the doubt that a plate which cannot be true casts on them."""
     closed = close(work, stages.sheets_of(stages.STAGES), kept)
-    closed = with_unread(closed, errors, work, stages.STAGES)
+    closed = with_assumed(with_unread(closed, errors, work, stages.STAGES), work, stages.STAGES)
     wrong = wrong_plate(closed)
     return (closed if wrong is None else doubted_stages(closed, wrong[0])), wrong
 

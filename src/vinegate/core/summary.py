@@ -9,7 +9,7 @@ from hashlib import sha256
 from typing import Any
 
 from vinegate.core.answer import failing, to_settle
-from vinegate.core.facts import JOB_STAGES, RuleSetName, kind_of, listed_keys, read_circuit
+from vinegate.core.facts import JOB_STAGES, RuleSetName, kind_of, listed_keys, read_circuit, read_job
 from vinegate.core.field import file_name
 from vinegate.core.grade import Verdict, unknown, worst
 from vinegate.core.located import located_reads
@@ -50,9 +50,12 @@ def row_of(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[
     return summarise(plan) | {"driven": circuit.start.driven or ""}, sorted(lists | fields)
 
 
-def holds_for(reads: Iterable[str], job_raw: Mapping[str, Any]) -> str:
-    """A mark of these facts of a job as they are typed: the same while none of them is changed."""
-    found: list[Any] = []
+def holds_for(reads: Iterable[str], job_raw: Mapping[str, Any], rules: RuleSetName) -> str:
+    """A mark of these facts of a job as they are typed, of where its facts came from and of what cannot be read: the
+    same while none of that is changed.
+    """
+    errors = read_job(job_raw, rules)[1]
+    found: list[Any] = [job_raw.get("sources"), [(error.path, error.text) for error in errors]]
     for path in reads:
         part, _, name = path.partition(".")
         found.append((job_raw.get(part) or {}).get(name) if name else listed_keys(job_raw, part.removesuffix("s")))

@@ -24,16 +24,12 @@ def with_unread(
     """The sheets with a gate, not known, for each fact of this circuit that cannot be read. What it has nothing of, and
     what leaves its verdict alone, only informs.
     """
-    owners = {part: stage for stage in stages for part in stage.facts}
     gates: dict[str, list[Gate]] = {}
     for error in errors:
-        if not _is_asked(error, work.job, work.circuit):
-            continue
-        part = error.path.partition(".")[0]
-        owner = owners.get(part)
-        sheet = owner.key if owner is not None else sheet_of(part)
-        gate = _gate(error, sheet, work.rules.words.dialect)
-        gates.setdefault(sheet, []).append(gate if owner is None or _weighs(owner, work) else informs(gate))
+        sheet, weighs = where_asked(error.path, work, stages)
+        if sheet:
+            gate = _gate(error, sheet, work.rules.words.dialect)
+            gates.setdefault(sheet, []).append(gate if weighs else informs(gate))
     if not gates:
         return closed
     return tuple(
@@ -41,21 +37,37 @@ def with_unread(
     )
 
 
-def _weighs(owner: Specification[Any], work: Work) -> bool:
-    """Whether the circuit has a station of it."""
-    return not owner.informs and (owner.station is None or owner.station(work.found(owner)) is not None)
+def where_asked(path: str, work: Work, stages: Iterable[Specification[Any]]) -> tuple[str, bool]:
+    """The sheet of a fact, empty where the circuit has nothing to do with it; whether what stands there weighs."""
+    if not _is_asked(path, work.job, work.circuit):
+        return "", False
+    part = path.partition(".")[0]
+    owner = next((stage for stage in stages if part in stage.facts), None)
+    if owner is None:
+        return sheet_of(part), True
+    has_it = owner.station is None or owner.station(work.found(owner)) is not None
+    return owner.key, has_it and not owner.informs
 
 
 def _gate(error: FieldError, sheet: str, dialect: str) -> Gate:
     part, _, name = error.path.partition(".")
-    fact = _fact_of(error)
-    label = fact.label_for(dialect) if fact is not None else name or part
-    label = label[:1].lower() + label[1:] if label[1:2].islower() else label
+    fact = fact_of(error.path)
+    label = spoken_label(fact, dialect) if fact is not None else name or part
     return replace(
-        unknown(f"{sheet}.unread.{part}.{name}", f"{label}, as it is typed", (f"{label} as it can be read",)),
+        unknown(
+            f"{sheet}.unread.{part}.{name}",
+            f"{label[:1].upper()}{label[1:]}, as it is typed",
+            (f"{label} as it can be read",),
+        ),
         sentence=f"Cannot be read, and nothing is planned with it. {error.message}",
         remedy="",
     )
+
+
+def spoken_label(fact: Fact, dialect: str) -> str:
+    """A field's name within a sentence."""
+    label = fact.label_for(dialect)
+    return label[:1].lower() + label[1:] if label[1:2].islower() else label
 
 
 def sheet_of(part: str) -> str:
@@ -69,17 +81,18 @@ def sheet_of(part: str) -> str:
     return part if part not in JOB_STAGES and kind_of(part) is None and model_of(part) is not None else "supply"
 
 
-def _fact_of(error: FieldError) -> Fact | None:
-    part, _, name = error.path.partition(".")
+def fact_of(path: str) -> Fact | None:
+    """The field at a path; None where there is none."""
+    part, _, name = path.partition(".")
     model = model_of(part)
     return model.fields().get(name) if model is not None else None
 
 
-def _is_asked(error: FieldError, job: Job, circuit: Circuit) -> bool:
+def _is_asked(path: str, job: Job, circuit: Circuit) -> bool:
     """Whether the circuit's plan would look at it: not at another rule set's field or another family's, nor at boards,
     areas and sources that have nothing to do with it.
     """
-    fact, part = _fact_of(error), error.path.partition(".")[0]
+    fact, part = fact_of(path), path.partition(".")[0]
     if fact is not None and fact.rules not in ("", job.rules.value):
         return False
     if part == "plate" and fact is not None and fact.families and circuit.plate.family not in fact.families:

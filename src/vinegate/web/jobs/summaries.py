@@ -95,7 +95,7 @@ class _Marks:
         if reads is None:
             return False
         if reads not in self._known:
-            self._known[reads] = holds_for(json.loads(reads), self._access.facts)
+            self._known[reads] = holds_for(json.loads(reads), self._access.facts, self._access.rules)
         return bool(circuit.summary_key == _key(self._access.rules, circuit.version, self._known[reads]))
 
 
@@ -105,7 +105,7 @@ def _key(rules: RuleSetName, version: int, mark: str) -> str:
 
 def _kept(rules: RuleSetName, job: Raw, circuit: tuple[int, int], summary: Raw, reads: list[str]) -> Kept:
     """A row to keep; `circuit` is its id and the version of its facts."""
-    key = _key(rules, circuit[1], holds_for(reads, job))
+    key = _key(rules, circuit[1], holds_for(reads, job, rules))
     return Kept(circuit_id=circuit[0], key=key, reads=jobs.dumps(reads), summary=jobs.dumps(summary))
 
 

@@ -1,0 +1,69 @@
+"""What its own writer calls assumed passes nothing alone where it matters; where it does not, it is not mentioned."""
+
+import pytest
+
+from tests.core.good import GOOD
+from vinegate.core.grade import Verdict
+
+NEC = GOOD["NEC, direct"]
+
+
+def assumed(*paths, **facts):
+    return NEC({f"sources.{path}": "assumed" for path in paths} | facts)
+
+
+def gate(plan, path):
+    found = [one for one in plan.gates if one.key.endswith(f".assumed.{path}")]
+    assert len(found) < 2
+    return found[0] if found else None
+
+
+@pytest.mark.parametrize("path", ["load.power", "wiring.length", "wiring.ambient"])
+def test_a_number_that_could_turn_a_verdict_is_to_check(path):
+    plan = assumed(path)
+    assert plan.verdict is Verdict.CHECK
+    found = gate(plan, path)
+    assert found.verdict is Verdict.CHECK
+    assert found.turns.path == path
+    assert "turns" in found.sentence
+    assert gate(NEC({}), path) is None
+
+
+@pytest.mark.parametrize("times", [0.8, 1.25])
+def test_what_is_said_to_turn_does(times):
+    """The gates that are named are those that no longer pass with so much more of it, and only those."""
+    found, base = gate(assumed("load.power"), "load.power"), NEC({})
+    asked = base.figure("load.power")
+    plan = NEC({"load.power": f"{times * asked.value:.6f} {asked.unit}"})
+    turned = [one.name.lower() for one in plan.weighing if one.verdict is not Verdict.PASSES]
+    assert bool(turned) is (f"{times:g} times" in found.sentence)
+    assert all(name in found.sentence for name in turned[:3])
+
+
+@pytest.mark.parametrize("path", ["load.inertia", "machine.stall_hot", "supply.fault_level"])
+def test_one_that_could_not_is_not_mentioned(path):
+    plan = assumed(path)
+    assert gate(plan, path) is None
+    assert plan.verdict is Verdict.PASSES
+
+
+@pytest.mark.parametrize("source", ["measured", "catalogue", "stated", ""])
+def test_from_anywhere_else_it_is_a_point(source):
+    assert NEC({"sources.load.power": source}).verdict is Verdict.PASSES
+
+
+def test_a_word_is_to_check_whatever_it_is():
+    plan = assumed("load.kind")
+    assert gate(plan, "load.kind").verdict is Verdict.CHECK
+
+
+@pytest.mark.parametrize(
+    "path", ["drive.least", "standby.generator_power", "plate.efficiency", "protection.device_iec"]
+)
+def test_nor_what_the_circuit_has_nothing_of(path):
+    assert gate(assumed(path), path) is None
+
+
+def test_what_fails_goes_on_failing():
+    plan = assumed("load.power", **{"protection.rating": "400 A"})
+    assert plan.verdict is Verdict.FAILS
