@@ -64,6 +64,18 @@ def test_nor_what_the_circuit_has_nothing_of(path):
     assert gate(assumed(path), path) is None
 
 
+@pytest.mark.parametrize("path", ["main_board.name", "start.driven", "hazard.document", "limits.dip_source"])
+def test_of_a_name_nothing_follows(path):
+    assert gate(assumed(path), path) is None
+
+
+@pytest.mark.parametrize("path", ["plate.efficiency", "plate.power_factor"])
+def test_no_value_is_tried_that_cannot_be_typed(path):
+    """A quarter more of 0.86 is no power factor."""
+    plan = GOOD["IEC, direct"]({f"sources.{path}": "assumed"})
+    assert gate(plan, path) is None or "turns" in gate(plan, path).sentence
+
+
 def test_what_fails_goes_on_failing():
     plan = assumed("load.power", **{"protection.rating": "400 A"})
     assert plan.verdict is Verdict.FAILS

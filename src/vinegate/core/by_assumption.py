@@ -12,11 +12,11 @@ from typing import Any, Final
 from vinegate.core.facts import JOB_STAGES, Circuit, Job, kind_of, model_of
 from vinegate.core.field import Fact
 from vinegate.core.grade import Gate, Verdict, check
-from vinegate.core.records import dataclass, replace
+from vinegate.core.records import dataclass
 from vinegate.core.sheet import Stage
 from vinegate.core.supply.facts import FaultLevel
 from vinegate.core.turning import Turns
-from vinegate.core.unread import sheet_of, spoken_label, where_asked
+from vinegate.core.unread import ahead, sheet_of, spoken_label, where_asked
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Provenance
 
@@ -42,10 +42,7 @@ def with_assumed(closed: tuple[Stage, ...], work: Work, stages: tuple[Specificat
     found = [one for one in _assumed(work.job, work.circuit) if where_asked(one.path, work, stages)[1]]
     if not found:
         return closed
-    gates = work.step(("assumed", *(one.path for one in found)), lambda: _gates(found, work, stages))
-    return tuple(
-        replace(stage, gates=(*gates[stage.key], *stage.gates)) if stage.key in gates else stage for stage in closed
-    )
+    return ahead(closed, work.step(("assumed", *(one.path for one in found)), lambda: _gates(found, work, stages)))
 
 
 def _gates(found: Iterable[_Assumed], work: Work, stages: tuple[Specification[Any], ...]) -> dict[str, list[Gate]]:
@@ -64,11 +61,12 @@ def _assumed(job: Job, circuit: Circuit) -> Iterator[_Assumed]:
         model = model_of(part)
         if source is not Provenance.ASSUMED or model is None or field not in model.fields():
             continue
-        name = dict(zip(model.fields(), model.model_fields, strict=True))[field]
+        name, fact = dict(zip(model.fields(), model.model_fields, strict=True))[field], model.fields()[field]
         on_job = part in JOB_STAGES or kind_of(part) is not None
         value = getattr((job if on_job else circuit).part(part), name)
-        if value is not None:
-            yield _Assumed(path, part, name, model.fields()[field], value)
+        only_named = isinstance(value, str) and not (fact.offered or fact.code)  # nothing follows from it
+        if value is not None and not only_named:
+            yield _Assumed(path, part, name, fact, value)
 
 
 def _gate(
@@ -116,13 +114,19 @@ def _scaled(one: _Assumed, times: float) -> dict[str, Any]:
     if kind_of(one.part) is not None:
         return {}
     if type(one.value) is float:
-        values: dict[str, Any] = {one.name: times * one.value}
+        values: dict[str, Any] = {one.name: _within(one.fact, times * one.value)}
     elif isinstance(one.value, FaultLevel):
         amps, power = (None if end is None else times * end for end in (one.value.current_a, one.value.power_va))
         values = {one.name: FaultLevel(amps, power)}
     else:
         return {}
     return {"on_job": {one.part: values}} if one.part in JOB_STAGES else {one.part: values}
+
+
+def _within(fact: Fact, value: float) -> float:
+    """No further than what can be typed for it."""
+    kind = fact.quantity
+    return value if kind is None else min(max(value, kind.least), kind.most)
 
 
 def _verdicts(work: Work, stages: tuple[Specification[Any], ...]) -> dict[str, tuple[Verdict, str]]:

@@ -5,7 +5,7 @@ A plan made without such a fact is not one of the circuit that was meant: an emp
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from vinegate.core.facts import JOB_STAGES, Circuit, Job, kind_of, model_of
@@ -30,8 +30,11 @@ def with_unread(
         if sheet:
             gate = _gate(error, sheet, work.rules.words.dialect)
             gates.setdefault(sheet, []).append(gate if weighs else informs(gate))
-    if not gates:
-        return closed
+    return ahead(closed, gates)
+
+
+def ahead(closed: tuple[Stage, ...], gates: Mapping[str, list[Gate]]) -> tuple[Stage, ...]:
+    """The sheets with these gates, by their keys, ahead of their own."""
     return tuple(
         replace(stage, gates=(*gates[stage.key], *stage.gates)) if stage.key in gates else stage for stage in closed
     )
