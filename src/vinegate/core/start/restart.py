@@ -231,22 +231,17 @@ def _as_taken(_: Starter) -> float:
 
 
 def _begun(starters: Sequence[Starter], dip_limit_pu: float | None) -> tuple[dict[str, int], int]:
-    """The step at which each closes, and how many steps are looked at: as many as all of them take."""
-    size = round(_LOOKED_AT_S / STEP_S)
-    while True:
-        placed = _placed(starters, dip_limit_pu, size)
-        if all(begin + len(one.loading) <= size for one, begin in placed):
-            return {one.tag: begin for one, begin in placed}, size
-        size *= 2
-
-
-def _placed(starters: Sequence[Starter], dip_limit_pu: float | None, size: int) -> Placed:
-    """Those moved by hand where they were put, the others where all surely fits."""
-    total, placed = np.zeros(size, dtype=complex), list[tuple[Starter, int]]()
+    """The step at which each closes, and how many steps that takes: those moved by hand where they were put, the others
+    where all surely fits.
+    """
+    total, placed, ends = np.zeros(round(_LOOKED_AT_S / STEP_S), dtype=complex), list[tuple[Starter, int]](), 0
 
     def put(one: Starter, begin: int) -> None:
+        nonlocal total, ends
+        total = _as_long_as(total, begin + len(one.loading))
         placed.append((one, begin))
         _add(total, one, begin, one.most)
+        ends = max(ends, begin + len(one.loading))
 
     order = sorted(starters, key=lambda one: (one.peak_a, one.tag))
     for one in order:
@@ -255,10 +250,18 @@ def _placed(starters: Sequence[Starter], dip_limit_pu: float | None, size: int) 
     earliest = int(_FIRST_S / STEP_S)
     for one in order:
         if one.wanted_s is None:
+            total = _as_long_as(total, max(ends, earliest) + int(_SETTLE_S / STEP_S) + len(one.loading))
             begin = _first_fit(total, one, earliest, dip_limit_pu, _starts(placed, one))
             put(one, begin)
             earliest = begin + int(_APART_S / STEP_S)
-    return placed
+    return {one.tag: begin for one, begin in placed}, total.size
+
+
+def _as_long_as(total: ComplexArray, steps: int) -> ComplexArray:
+    """With room for so many steps and some more: what runs at its end goes on running."""
+    if steps < total.size:
+        return total
+    return np.concatenate([total, np.repeat(total[-1:], 2 * steps - total.size)])
 
 
 def _lowest(total: ComplexArray, stride: int) -> ComplexArray:
