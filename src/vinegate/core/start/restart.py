@@ -250,8 +250,9 @@ def _begun(starters: Sequence[Starter], dip_limit_pu: float | None) -> tuple[dic
     earliest = int(_FIRST_S / STEP_S)
     for one in order:
         if one.wanted_s is None:
-            total = _as_long_as(total, max(ends, earliest) + int(_SETTLE_S / STEP_S) + len(one.loading))
-            begin = _first_fit(total, one, earliest, dip_limit_pu, _starts(placed, one))
+            needed = max(ends, earliest) + int(_SETTLE_S / STEP_S) + len(one.loading) + 1
+            total = _as_long_as(total, needed)
+            begin = _first_fit(total[:needed], one, earliest, dip_limit_pu, _starts(placed, one))
             put(one, begin)
             earliest = begin + int(_APART_S / STEP_S)
     return {one.tag: begin for one, begin in placed}, total.size
@@ -283,11 +284,13 @@ def _add(total: ComplexArray, one: Starter, begin: int, times: float) -> None:
 
 
 def _total(placed: Placed, size: int, times: Callable[[Starter], float]) -> ComplexArray:
-    """What all of them load the board with, against time."""
-    total = np.zeros(size, dtype=complex)
+    """What all of them load the board with, against time: their starts, and what runs behind each, added up."""
+    starts, runs = np.zeros(size, dtype=complex), np.zeros(size + 1, dtype=complex)
     for one, begin in placed:
-        _add(total, one, begin, times(one))
-    return total
+        end = begin + len(one.loading)
+        starts[begin:end] += times(one) * np.array(one.loading)
+        runs[end] += times(one) * one.running
+    return np.asarray(starts + np.cumsum(runs[:size]))
 
 
 def _starts(placed: Placed, one: Starter) -> list[tuple[str, int, int]]:
