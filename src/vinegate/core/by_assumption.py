@@ -12,6 +12,7 @@ from typing import Any, Final
 from vinegate.core.facts import JOB_STAGES, Circuit, Job, kind_of, model_of
 from vinegate.core.field import Fact
 from vinegate.core.grade import Gate, Verdict, check
+from vinegate.core.plate.gates import OF_ITS_SUPPLY
 from vinegate.core.records import dataclass
 from vinegate.core.sheet import Stage
 from vinegate.core.supply.facts import FaultLevel
@@ -77,9 +78,9 @@ def _gate(
         told = [text for ends in _ENDS if (text := _turned(one, ends, work, now, stages))]
         if not told:
             return None
-        text = f"Assumed, as its source says. {' '.join(told)}"
+        text = " ".join(told)
     else:
-        text = "Assumed, as its source says: it may be otherwise."
+        text = "It may be otherwise."
     turns = Turns(path=one.path, label=label, passes="measured, or read off what says it")
     key, name = f"{sheet_of(one.part)}.assumed.{one.path}", f"{label[:1].upper()}{label[1:]} is assumed"
     return check(key, name, turns, text, _SOURCE, remedy="Measure it, or say where it comes from.")
@@ -92,14 +93,14 @@ def _turned(
     """What would no longer pass, or no longer fail, at the first of these that its plate could be of."""
     for times in ends:
         there = work.supposing(lambda other: _verdicts(other, stages), **_scaled(one, times))
-        if any(key.startswith("plate.") and verdict is Verdict.FAILS and now.get(key, (None,))[0] is not verdict
-               for key, (verdict, _) in there.items()):  # fmt: skip
-            continue
-        names = [name for key, (verdict, name) in there.items() if _turns(now.get(key), verdict)]
+        turned = {key: name for key, (verdict, name) in there.items() if _turns(now.get(key), verdict)}
+        if any(key.startswith("plate.") and key not in OF_ITS_SUPPLY for key in turned):
+            continue  # its plate would not add up
+        names = list(turned.values())
         if not names:
             return ""
         more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
-        return f"{times:g} times as much turns: {', '.join(names[:_NAMED]).lower()}{more}."
+        return f"At {times:g} times it turns: {', '.join(names[:_NAMED]).lower()}{more}."
     return ""
 
 
