@@ -40,6 +40,18 @@ def test_what_is_said_to_turn_does(times):
     assert all(name in found.sentence for name in turned[:3])
 
 
+@pytest.mark.parametrize(("share", "turns"), [(0.8, True), (0.97, False)])
+def test_a_fifth_less_is_the_widest_that_is_tried(share, turns):
+    """Of its gear's efficiency less leaves less torque: named as they fail with so much less of it."""
+    found = gate(assumed("load.gear_efficiency"), "load.gear_efficiency")
+    efficiency = NEC({}).figure("load.gear")
+    plan = NEC({"load.gear_efficiency": f"{100 * share * efficiency.value:.6f} %"})
+    turned = [one.name.lower() for one in plan.weighing if one.verdict is not Verdict.PASSES]
+    assert bool(turned) is turns
+    assert found.sentence.startswith("At 0.8 times it turns: ")
+    assert all(name in found.sentence for name in turned)
+
+
 @pytest.mark.parametrize("path", ["load.inertia", "machine.stall_hot", "supply.fault_level"])
 def test_one_that_could_not_is_not_mentioned(path):
     plan = assumed(path)
