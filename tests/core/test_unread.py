@@ -3,7 +3,10 @@
 import pytest
 
 from tests.core.good import GOOD
+from vinegate.core.facts import RuleSetName, read_job
 from vinegate.core.grade import Kind, Verdict
+from vinegate.core.protection.feeder import feeders
+from vinegate.core.protection.members import Member
 from vinegate.core.unread import sheet_of
 
 NEC, IEC = GOOD["NEC, direct"], GOOD["IEC, direct"]
@@ -89,3 +92,27 @@ def test_a_field_that_there_is_not_is_named_as_it_was_written():
 def test_what_fails_is_said_before_what_cannot_be_read():
     plan = NEC({"protection.rating": "400 A", "plate.efficiency": "?!"})
     assert plan.verdict is Verdict.FAILS
+
+
+BOARDS = {"supply": {"volts": "480Y/277"}, "main_board": {"device": "200 A"},
+          "board_1": {"device": "100 A"}, "board_2": {"fed_from": "board_1", "device": "60 A"}}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("part", "on_main", "on_board_1"),
+    [("main_board", True, False), ("supply", True, False), ("board_1", True, True), ("board_2", True, True),
+     ("board_3", True, False), ("limits", False, False)],
+)  # fmt: skip
+def test_a_feeder_is_not_known_where_a_board_it_carries_cannot_be_read(part, on_main, on_board_1):
+    """What cannot be read of a board that hangs elsewhere is nothing of its own."""
+    name = {"limits": "dip", "supply": "fault_level"}.get(part, "load_power")
+    hung = {} if part != "board_3" else {"board_3": {"fed_from": "main"}}
+    facts = {**BOARDS, **hung, part: {**BOARDS.get(part, {}), **hung.get(part, {}), name: "?!"}}
+    job, errors = read_job(facts, RuleSetName.NEC)
+    assert len(errors) == 1
+    members = [Member(tag=tag, board=board, volts_v=480, sizing_a=20, device_a=40)
+               for tag, board in (("a", "main"), ("b", "board_1"), ("c", "board_2"))]  # fmt: skip
+    found = {one.key: one for one in feeders(job, members, (), errors)}
+    unread = {key: any(".unread." in gate.key for gate in one.stage.gates) for key, one in found.items()}
+    assert (unread["main"], unread["board_1"]) == (on_main, on_board_1)
+    assert not any(".unread." in gate.key for one in feeders(job, members) for gate in one.stage.gates)

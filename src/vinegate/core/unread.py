@@ -28,7 +28,7 @@ def with_unread(
     for error in errors:
         sheet, weighs = where_asked(error.path, work, stages)
         if sheet:
-            gate = _gate(error, sheet, work.rules.words.dialect)
+            gate = unread_gate(error, sheet, work.rules.words.dialect)
             gates.setdefault(sheet, []).append(gate if weighs else informs(gate))
     return ahead(closed, gates)
 
@@ -52,7 +52,8 @@ def where_asked(path: str, work: Work, stages: Iterable[Specification[Any]]) -> 
     return owner.key, has_it and not owner.informs
 
 
-def _gate(error: FieldError, sheet: str, dialect: str) -> Gate:
+def unread_gate(error: FieldError, sheet: str, dialect: str) -> Gate:
+    """Not known: what was typed there, and why it cannot be read."""
     part, _, name = error.path.partition(".")
     fact = fact_of(error.path)
     label = spoken_label(fact, dialect) if fact is not None else name or part

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
-from vinegate.core.facts import Job
+from vinegate.core.facts import Job, kind_of
+from vinegate.core.field import FieldError
 from vinegate.core.grade import Gate, Verdict, unknown, worst
 from vinegate.core.listed import some
 from vinegate.core.numbers import write
@@ -27,6 +28,7 @@ from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.core.system_volts import per_line
+from vinegate.core.unread import unread_gate
 from vinegate.core.working import Figure
 
 
@@ -50,9 +52,11 @@ class Feeder:
         return worst(self.stage.gates)
 
 
-def feeders(job: Job, members: Sequence[Member], unsized: Sequence[Unsized] = ()) -> tuple[Feeder, ...]:
+def feeders(
+    job: Job, members: Sequence[Member], unsized: Sequence[Unsized] = (), errors: Sequence[FieldError] = ()
+) -> tuple[Feeder, ...]:
     """Every board with a sized circuit, the main board first. A circuit counts on each board on its way; one that is
-    not sized leaves open what it could still change.
+    not sized leaves open what it could still change, and so does what cannot be read of a board.
     """
     found = []
     tags = {one.tag for one in members} | {one.tag for one in unsized}
@@ -61,8 +65,18 @@ def feeders(job: Job, members: Sequence[Member], unsized: Sequence[Unsized] = ()
         without = tuple(one.tag for one in unsized if _counts(job, key, one.board))
         volts = feed_volts(job, key)
         if here and volts:
-            found.append(_feeder(job, key, volts, here, without, nameless_gate(here, tags)))
+            lost = (*nameless_gate(here, tags), *_unread(job, key, errors))
+            found.append(_feeder(job, key, volts, here, without, lost))
     return tuple(found)
+
+
+def _unread(job: Job, key: str, errors: Sequence[FieldError]) -> Iterator[Gate]:
+    """Of this board and those behind it, whose loads it carries; of the source at the main board."""
+    for error in errors:
+        part = error.path.partition(".")[0]
+        behind = kind_of(part) == "board" and _counts(job, key, part)
+        if behind or (key == "main" and part in ("main_board", "supply")):
+            yield unread_gate(error, "feeder", rule_set(job.rules).words.dialect)
 
 
 def _counts(job: Job, key: str, board: str) -> bool:

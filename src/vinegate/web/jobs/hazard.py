@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from vinegate.core.facts import Circuit as CircuitFacts
-from vinegate.core.facts import Job, read_circuit, read_job
+from vinegate.core.facts import Job, kind_of, read_circuit, read_job
 from vinegate.core.grade import Verdict
 from vinegate.core.place.covers import lacking
 from vinegate.core.place.devices import area_name, short
@@ -58,6 +58,8 @@ class Hazards:
     where: str
     unread: str
     planning: int = 0
+    wrong: tuple[str, ...] = ()
+    """What cannot be read of the areas: their devices are judged without it."""
 
     @property
     def failing(self) -> tuple[Standing, ...]:
@@ -74,7 +76,7 @@ class Hazards:
 
 def hazards(access: Access, *, gained: str, where: str) -> Hazards:
     """The devices as they are kept with the circuits; with a material gained they are judged anew."""
-    job, _ = read_job(access.facts, access.rules)
+    job, errors = read_job(access.facts, access.rules)
     material = find(gained) if gained else None
     area = where if where in job.areas else ""
     planned = rows_of(access)
@@ -100,6 +102,11 @@ def hazards(access: Access, *, gained: str, where: str) -> Hazards:
         where=area,
         unread=gained if gained and material is None else "",
         planning=planned.planning,
+        wrong=tuple(
+            f"{job.area(part).name or part}: {error.message}"
+            for error in errors
+            if kind_of(part := error.path.partition(".")[0]) == "area"
+        ),
     )
 
 

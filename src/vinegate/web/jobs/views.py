@@ -184,14 +184,14 @@ def protection(job_id: int) -> str:
     members = {circuit.tag: member_from(circuit.tag, summary["guard"]) for circuit, summary in kept.rows}
     unsized = [Unsized(tag=one.tag, board=_board_of(access, one)) for one, _ in kept.rows if members[one.tag] is None]
     rows = [guarded(circuit, summary) for circuit, summary in kept.rows]
-    job, _ = read_job(access.facts, access.rules)
+    job, errors = read_job(access.facts, access.rules)
     return render_template(
         "jobs/protection.html",
         access=access,
         rows=rows,
         paged=paged(rows, asked_page()),
         planning=kept.planning,
-        feeders=feeders(job, [member for member in members.values() if member is not None], unsized),
+        feeders=feeders(job, [member for member in members.values() if member is not None], unsized, errors),
         words=rule_set(access.rules).words,
     )
 

@@ -38,6 +38,8 @@ class Gathered:
     planning: int
     dip_pu: float | None
     """The job's limit at the main board."""
+    limit_unread: str
+    """Why that cannot be read, where something is typed for it."""
 
 
 def gathered(access: Access) -> Gathered:
@@ -47,7 +49,7 @@ def gathered(access: Access) -> Gathered:
     kept_rows = rows_of(access)
     loaded = [(circuit, summary, jobs.loads(circuit.facts)) for circuit, summary in kept_rows.rows]
     rows = [(circuit, summary, facts.get("start") or {}) for circuit, summary, facts in loaded]
-    job = read_job(access.facts, access.rules)[0]
+    job, wrong = read_job(access.facts, access.rules)
     boards = {circuit.tag: str((facts.get("wiring") or {}).get("board") or "") for circuit, _, facts in loaded}
     ways = {said: _boards_to(job, said) for said in set(boards.values())}
     # those for which another may stand by: not said to stay off, nor standing by themselves
@@ -77,7 +79,8 @@ def gathered(access: Access) -> Gathered:
             continue
         starters.append(starter_of(circuit.tag, kept[0], kept[1], facts.restart_at_s, ways[boards[circuit.tag]]))
     return Gathered(starters=tuple(starters), entries=tuple(entries), left_out=tuple(left_out), lacking=lacking,
-                    planning=kept_rows.planning, dip_pu=job.limits.dip_pu)  # fmt: skip
+                    planning=kept_rows.planning, dip_pu=job.limits.dip_pu,
+                    limit_unread=next((one.message for one in wrong if one.path == "limits.dip"), ""))  # fmt: skip
 
 
 def _boards_to(job: Job, said: str) -> list[str]:

@@ -37,6 +37,7 @@ class Page:
     drawing: Markup
     planning: int = 0
     open: int = 0
+    limit_unread: str = ""
 
     @cached_property
     def slots(self) -> dict[str, Slot]:
@@ -106,4 +107,5 @@ def _page(access: Access) -> Page:
     here = gathered(access)
     found = restart_sequence(here.starters, dip_limit_pu=here.dip_pu, left_out=here.left_out)
     drawing = Markup(svg(restart_chart(found, editable=access.may_edit), "strip-drawing restart"))  # noqa: S704
-    return Page(found=found, entries=here.entries, drawing=drawing, planning=here.planning, open=here.lacking)
+    return Page(found=found, entries=here.entries, drawing=drawing, planning=here.planning, open=here.lacking,
+                limit_unread=here.limit_unread)  # fmt: skip
