@@ -231,6 +231,7 @@ def breakaway_gates(supplied: Laden) -> list[Gate]:
     most, hertz = supplied.from_rest
     breakaway, power = need.load.breakaway, need.load_power
     nm = need.load.torque_nm * breakaway.value / 100
+    breaks = need.breakdown
     how = "flux kept by its control" if law.vector else f"{write(law.boost_v, 3)} V of boost"
     gate = at_least(
         "drive.breakaway",
@@ -244,8 +245,11 @@ def breakaway_gates(supplied: Laden) -> list[Gate]:
         source="the machine's circuit at rest; the drive's overload amperes",
         unit="N·m",
         remedy="More boost, vector control, or a drive of more amperes.",
-        rests=less(breakaway, power),
-        room=lambda share, asked: most - need.load.torque_nm * share / 100 * asked / power.value,
+        rests=(*less(breakaway, power), *breaks),
+        room=lambda share, asked, *at: (
+            supplied.pulls(at[0] / breaks[0].value if at else 1.0)
+            - need.load.torque_nm * share / 100 * asked / power.value
+        ),
     )
     return [gate, *([] if law.vector else [_idle(supplied)])]
 

@@ -17,7 +17,7 @@ from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
-from vinegate.core.turning import Taken, more
+from vinegate.core.turning import Taken
 from vinegate.core.work import Work
 from vinegate.core.working import Figure, Said
 
@@ -80,8 +80,7 @@ class Need:
     def breakdown(self) -> tuple[Taken, ...]:
         """The machine's breakdown torque, where it may lie below what is taken: nobody gave it."""
         promise = self.machine.promise
-        taken = promise.breakdown.taken if promise is not None else None
-        return more(taken) if taken is not None and taken.how and taken.low < taken.value else ()
+        return promise.may_break_sooner if promise is not None else ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

@@ -92,6 +92,12 @@ class Promise:
         return any(part.is_least for part in (self.locked_rotor, self.pull_up, self.breakdown))
 
     @property
+    def may_break_sooner(self) -> tuple[Taken, ...]:
+        """The breakdown torque, where it may lie below what is taken: nobody gave it."""
+        taken = self.breakdown.taken
+        return (taken.sensed(1),) if taken.how and taken.low < taken.value else ()
+
+    @property
     def strongest(self) -> float:
         """How many times its torques a machine within its promise may give."""
         return max(part.taken.high / part.taken.value for part in (self.locked_rotor, self.pull_up, self.breakdown))

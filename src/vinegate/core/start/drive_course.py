@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from typing import Final
 
 import numpy as np
 
@@ -18,19 +19,23 @@ from vinegate.core.start.trace import SAMPLES, Course, Outcome, Piece, running
 
 _EFFICIENCY = preset("drive_efficiency")
 _COS_PHI = preset("drive_cos_phi")
+COUNTED: Final = 0.9
+"""Of the speed at which a ramp ends: up to there the torque that is left counts."""
 
 
-def available_torque(plant: Plant, limit: float) -> Array:
-    """The most torque at every speed up to synchronous: as the drive's sheet works it.
+def available_torque(plant: Plant, limit: float, breaks: float = 1.0) -> Array:
+    """The most torque at every speed up to synchronous: as the drive's sheet works it. `breaks`: of a machine with so
+    many times the breakdown torque that is taken.
 
-    Without it, by the current limit alone: `T = T_n·√((k²·I_n² − I_0²)/(I_n² − I_0²))`.
+    Without that sheet, by the current limit: `T = T_n·√((k²·I_n² − I_0²)/(I_n² − I_0²))`, no more than the machine has.
     """
     if plant.drive is not None:
-        return plant.drive.short_at(plant.omega * 30 / math.pi)
+        return plant.drive.short_at(plant.omega * 30 / math.pi, breaks)
     idle = _idle_a(plant)
     rated2 = plant.rated_current_a**2 - idle**2
     by_current = math.sqrt(max((limit * plant.rated_current_a) ** 2 - idle**2, 0) / rated2) * plant.rated_torque_nm
-    return np.full_like(plant.slip, by_current)
+    own = float((plant.gap_nm * plant.plate_pu**2 - plant.drag_nm).max())
+    return np.full_like(plant.slip, min(by_current, breaks * own))
 
 
 def _idle_a(plant: Plant) -> float:
@@ -77,7 +82,7 @@ def ramped(
     times = np.concatenate([[0.0], np.cumsum(steps)])
     torque = np.minimum(plant.load_nm + plant.inertia_kgm2 * gain, rise.most_nm)  # stalled, it gives no more
     piece = piece_of(torque, times, end)
-    counted = plant.speed_pu <= 0.9 * full.speed_pu_at(end)
+    counted = plant.speed_pu <= COUNTED * full.speed_pu_at(end)
     margin = float(spare[counted].min()) / plant.rated_torque_nm if counted.any() else 0.0
     course = Course(
         pieces=(piece,),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cache
 from typing import Final
 
 import numpy as np
@@ -10,6 +11,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.grade import Gate, at_least, rule
 from vinegate.core.start.asked import Asked
+from vinegate.core.start.drive_course import COUNTED, available_torque
 from vinegate.core.start.judge_commutator import commutator_gate
 from vinegate.core.start.judge_flicker import flicker_gates
 from vinegate.core.start.judge_heat import class_gate, per_hour_gate, stall_gate, succession_gate, trip_gate
@@ -61,7 +63,7 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
     """Least margin of torque over the way up; a lower bound where the torque is a promised least."""
     key, name, limit = "start.torque", "Torque to get away", 100 * asked.margin_pu
     if run.torque is None:
-        return _driven(run, asked, key, name, limit)
+        return _driven(plant, run, asked, key, name, limit)
     speed, torque = run.torque
     load = _load_of(plant, asked, speed)
     least = torque - load(asked.load.power.value, asked.load.breakaway.value)
@@ -128,8 +130,21 @@ def _stronger(run: MethodRun, asked: Asked) -> str:
     return f"{text[:1].upper()}{text[1:]}."
 
 
-def _driven(run: MethodRun, asked: Asked, key: str, name: str, limit: float) -> Gate:
-    """A way whose torque is what its electronics give: the margin as simulated, against the load's bands.
+def _left_by(plant: Plant, run: MethodRun) -> Callable[[float], float]:
+    """The least torque left on the way up, of rated, of a machine with so many times the breakdown torque taken."""
+    counted = plant.speed_pu <= COUNTED * run.course.final_speed_pu
+
+    @cache
+    def left(breaks: float) -> float:
+        spare = available_torque(plant, run.value or 1.0, min(breaks, 1.0)) - plant.load_nm
+        return float(spare[counted].min()) / plant.rated_torque_nm
+
+    return left
+
+
+def _driven(plant: Plant, run: MethodRun, asked: Asked, key: str, name: str, limit: float) -> Gate:
+    """A way whose torque is what its electronics give: the margin as simulated, against the load's bands and, where a
+    machine turns a field, that of its breakdown torque.
 
     A drive's limit that nobody gave may be set higher: torque goes with it, at the least.
     """
@@ -138,19 +153,22 @@ def _driven(run: MethodRun, asked: Asked, key: str, name: str, limit: float) -> 
     text, remedy = "It does not bring the load to speed on its current limit.", "A higher limit, or a longer ramp."
     if not reaches and not soft:
         return rule(key, name, False, text, _SOURCE, remedy=remedy, limit=limit, unit="%")
-    power, held = asked.load.power, run.value or 1.0
+    power, held, left = asked.load.power, run.value or 1.0, _left_by(plant, run)
+    breaks = asked.promise.may_break_sooner if reaches and asked.promise is not None else ()
     peak = asked.load.torque_nm * max(asked.load.full_pu, asked.load.breakaway_pu) / run.rated_torque_nm
     margin = run.margin_pu if reaches and run.margin_pu is not None else min(held - peak, 0.0)
 
-    def room(asks: float, times: float = held) -> float:
+    def room(asks: float, *others: float) -> float:
         grown = (asks / power.value - 1) * peak if power.value else 0.0
-        return margin + (margin + peak) * (times / held - 1) - grown - asked.margin_pu
+        times = others[0] if soft else held
+        fallen = left(others[-1] / breaks[0].value) - left(1.0) if breaks else 0.0
+        return margin + (margin + peak) * (times / held - 1) - grown + fallen - asked.margin_pu
 
     if reaches:
         text = f"{100 * margin:.0f} % of rated torque to spare on the way up."
     return at_least(
-        key, name, 100 * margin, limit, sentence=text, source=_SOURCE, unit="%", rests=(power, *soft), room=room,
-        remedy=remedy,
+        key, name, 100 * margin, limit, sentence=text, source=_SOURCE, unit="%", room=room,
+        rests=(power, *soft, *breaks), remedy=remedy,
     )  # fmt: skip
 
 

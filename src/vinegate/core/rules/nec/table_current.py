@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from bisect import bisect
 from typing import Final
 
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.kind import Family
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.sheet import Sheet
-from vinegate.core.tables import load
+from vinegate.core.tables import Table, load
 from vinegate.core.working import Figure, Provenance
 
 _NEAR_HP: Final = 0.03
@@ -59,24 +60,40 @@ def plate_sizes(plate: Plate, *, two_speeds: bool) -> str:
 
 
 def table_current(sheet: Sheet, plate: Plate, rated: Figure | None, supply_v: float | None) -> Figure | None:
-    """Full-load current tabulated for this kind, power and voltage, on the sheet; None where not tabulated.
+    """Full-load current tabulated for this kind, power and voltage, on the sheet; None where the table does not reach.
 
-    A 230 V machine on a 208 V system has the 208 V column's.
+    A 230 V machine on a 208 V system has the 208 V column's; a power between two rows has what lies between theirs.
     """
     if plate.power_w is None or rated is None:
         return None
     table, hp = load(_TABLES[plate.family]), plate.power_w / WATT_PER_HP
     volts = column_volts(rated.value, supply_v)
-    row = min(table.rows, key=lambda candidate: abs(float(candidate["hp"]) - hp))
     columns = _DC_COLUMNS if plate.family is Family.DC else _AC_COLUMNS
     column = next((str(name) for name, (low, high) in columns.items() if low <= volts <= high), None)
-    if column is None or column not in table.columns or abs(float(row["hp"]) / hp - 1) > _NEAR_HP:
+    if column is None or column not in table.columns:
         return None
-    value = table.number(row, column)
-    if value is None:
+    found = _at(table, column, hp)
+    if found is None:
         return None
-    note = "For conductors, short-circuit protection and disconnect (430.6(A)(1)); overloads use the plate's."
+    value, between = found
+    note = f"{between}For conductors, short-circuit protection and disconnect (430.6(A)(1)); overloads use the plate's."
     name = "Full-load current, table"
     return sheet.given(
         "table_current", name, "I_tab", value, "A", provenance=Provenance.TABLE, source=table.cite, note=note
     )
+
+
+def _at(table: Table, column: str, hp: float) -> tuple[float, str] | None:
+    """Amperes of a row of this power, or between two rows, and then which; None outside the table.
+
+    430.6(A)(1) interpolates between rows for a machine that is marked in amperes alone; one of 4 hp is no other.
+    """
+    rows = [(float(row["hp"]), amps) for row in table.rows if (amps := table.number(row, column)) is not None]
+    power, amps = min(rows, key=lambda row: abs(row[0] - hp))
+    if abs(power / hp - 1) <= _NEAR_HP:
+        return amps, ""
+    place = bisect(rows, (hp, 0.0))
+    if place in (0, len(rows)):
+        return None
+    (low, least), (high, most) = rows[place - 1 : place + 1]
+    return least + (most - least) * (hp - low) / (high - low), f"Between the rows of {low:g} and {high:g} hp. "
