@@ -166,6 +166,37 @@ class TestWhatNobodySet:
         assert gate.verdict == verdict
         assert (gate.turns is not None) is (verdict == "check")
 
+    @pytest.mark.parametrize(
+        ("breakaway", "breakdown", "verdict"),
+        [
+            ("180 %", None, "passes"),
+            ("180 %", "160 %", "passes"),
+            ("230 %", None, "check"),
+            ("230 %", "160 %", "fails"),
+            ("230 %", "250 %", "passes"),
+        ],
+    )
+    def test_what_breaks_down_sooner_has_less_to_spare(self, breakaway, breakdown, verdict):
+        """Of a breakdown torque that nobody gave the least usual one counts too: 160 %."""
+        facts = {"start.method": "drive", "start.drive_limit": "2", "drive.points": None, "load.breakaway": breakaway,
+                 "machine.breakdown_torque": breakdown, "machine.locked_rotor_torque": None}  # fmt: skip
+        gate = planner(SKERRY, "W-2")(facts).gate("start.torque")
+        assert gate.verdict == verdict
+        assert ("breakdown torque" in gate.rests_on) is (breakdown is None)
+        if verdict == "check":
+            assert gate.turns.path == "machine.breakdown_torque"
+            typed = planner(SKERRY, "W-2")(facts | {"machine.breakdown_torque": gate.turns.passes_as})
+            assert typed.gate("start.torque").verdict == "passes"
+
+
+@pytest.mark.parametrize(("breakdown", "verdict"), [(None, "check"), ("160 %", "fails"), ("200 %", "passes")])
+def test_from_rest_no_more_than_is_kept_from_breakdown(breakdown, verdict):
+    """Three times rated amperes at rest: what breaks down at a fifth less torque gives about so much less of it."""
+    facts = {"start.method": "drive", "start.drive_limit": "3", "drive.points": None, "load.breakaway": "285 %",
+             "machine.breakdown_torque": breakdown, "machine.locked_rotor_torque": None}  # fmt: skip
+    gate = planner(SKERRY, "W-2")(facts).gate("drive.breakaway")
+    assert gate.verdict == verdict, gate.sentence
+
 
 def test_current_grows_by_as_much_as_the_volts_lack():
     """377.3 V of 400 are left: 5.7 % less, and about so much more current at full torque."""

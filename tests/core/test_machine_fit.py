@@ -311,8 +311,8 @@ def test_least_torques_of_design_n_by_output_and_poles(kw, poles, floors):
 def test_the_sheet_says_of_rated_what_the_plate_states(h1):
     """H-1's maker states 2.2 and 2.8 times rated torque: the circuit that is fitted gives both."""
     plan = h1()
-    assert plan.figure("machine.start_torque").value == pytest.approx(220, rel=1e-3)
-    assert plan.figure("machine.top_torque").value == pytest.approx(280, rel=1e-3)
+    assert plan.figure("machine.start_torque").value == pytest.approx(220, rel=2e-3)
+    assert plan.figure("machine.top_torque").value == pytest.approx(280, rel=2e-3)
 
 
 def test_a_breakdown_slip_beyond_half_is_none_of_a_machine_that_runs():

@@ -53,6 +53,16 @@ def test_the_fault_that_was_put_in_is_ranked_first(sides, tag, fault):
         assert all(one.tell for one in ranked)
 
 
+@pytest.mark.parametrize("seed", range(6))
+def test_a_spike_of_a_few_cycles_is_seen_in_a_start_of_forty_seconds(sides, seed):
+    """Of 60 ms, 3.2 times the largest current planned: as high whenever it falls, in what is told and what is drawn."""
+    plan = sides["X-51"]
+    course, seen, compared = read(plan, record(plan, "spike", seed=seed, rate_hz=1200.0 + 7 * seed))
+    assert 2.8 < signs_of(course, seen, compared, plan).spike < 3.4
+    assert compared.found_a.max() == pytest.approx(course.mean_a()[course.time_s >= seen.onset_s].max())
+    assert compared.time_s.size <= 901
+
+
 WOUND = {"kind": "wound", "rotor_volts": "240 V", "rotor_current": "48 A"}
 
 

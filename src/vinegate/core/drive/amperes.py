@@ -247,7 +247,7 @@ def breakaway_gates(supplied: Laden) -> list[Gate]:
         remedy="More boost, vector control, or a drive of more amperes.",
         rests=(*less(breakaway, power), *breaks),
         room=lambda share, asked, *at: (
-            supplied.pulls(at[0] / breaks[0].value if at else 1.0)
+            most * min(at[0] / breaks[0].value if at else 1.0, 1.0)
             - need.load.torque_nm * share / 100 * asked / power.value
         ),
     )

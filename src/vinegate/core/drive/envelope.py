@@ -103,21 +103,12 @@ class Supplied:
         """The most torque at rest, N·m, and the frequency that gives it, Hz."""
         return self._pulls[0]
 
-    def pulls(self, breaks: float) -> float:
-        """The most torque at rest, N·m, of a machine with so many times the breakdown torque that is taken."""
-        return min(self.from_rest[0], breaks * self._most_breakdown)
-
-    @cached_property
-    def _most_breakdown(self) -> float:
-        """Largest torque at low speeds that is kept from breakdown, N·m."""
-        return float(self.fluxed(_FROM_REST).breakdown_nm().max()) / self.breakdown_times
-
     @cached_property
     def _pulls(self) -> tuple[tuple[float, float], ...]:
         """The same at each of the low speeds: whatever slip that takes, as it comes from rest, short of breakdown."""
         found = self.fluxed(_FROM_REST)
         rest, *slow = (self._most_at(found, speed) for speed in _SLOW)
-        most = self._most_breakdown
+        most = float(found.breakdown_nm().max()) / self.breakdown_times
         return rest, *((min(nm, most), hertz) for nm, hertz in slow)
 
     def _most_at(self, found: Fluxed, speed: float) -> tuple[float, float]:

@@ -21,6 +21,8 @@ _USUAL: Final = {
 _USUAL_BAND: Final = (0.6, 1.5)
 # A machine for general use bears 1.6 times rated torque for a moment (IEC 60034-1:2022 9.4.1): 0.8 of the usual twice.
 _USUAL_BREAKDOWN_BAND: Final = (0.8, 1.5)
+_FITTED_ANEW: Final = 0.98
+"""Of a torque typed where none was given: the circuit is fitted anew, and its curve moves by so much; ours."""
 _ABOVE_A_FLOOR: Final = 1.6  # a machine may well give half as much again as the standard's least, and a little more
 _SADDLE_PU: Final = (
     0.7  # of locked-rotor torque, where nothing is promised (NEMA MG 1 12.40, IEC 60034-12 in the middle)
@@ -167,7 +169,8 @@ def _promised(
     source = floor.source
     sheet.given(key, f"{name}, at least", symbol, 100 * floor.value_pu, "%", provenance=provenance, source=source)
     how = "assumed" if assumed else "the standard's least"
-    taken = _taken(path, label, 100 * floor.value_pu, low, high, typed=tolerance, how=how)
+    typed = _FITTED_ANEW * tolerance[0], tolerance[1]
+    taken = _taken(path, label, 100 * floor.value_pu, low, high, typed=typed, how=how)
     return Promised(taken=taken, is_least=True)
 
 

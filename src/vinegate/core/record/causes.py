@@ -332,7 +332,7 @@ def signs_of(course: Course, found: Features, compared: Compared, plan: Against)
         idle=_idle(found, compared),
         pulses=found.pulses_hz is not None,
         clipped=course.clipped,
-        spike=_spike(compared),
+        spike=_spike(course, found, compared),
         wye=plan.begins_in_wye,
         electronic=plan.turns is None,
         drive=plan.converted,
@@ -367,12 +367,15 @@ def above_idle(found_a: float, running_a: float, idle_a: float) -> float:
     return max((found_a - idle_a) / room, 0.0) if room >= _IDLES * running_a else 1.0
 
 
-def _spike(compared: Compared) -> float:
-    """Largest measured current after the first fifth of a second, of the largest planned; 1 where it lasts."""
-    later = compared.time_s > 0.2
+def _spike(course: Course, found: Features, compared: Compared) -> float:
+    """Largest measured current after the first fifth of a second, of the largest planned; 1 where it lasts.
+
+    Of every half cycle: what is drawn of a long start may pass over a spike of a few cycles.
+    """
+    later = course.time_s > found.onset_s + 0.2
     if compared.planned is None or not later.any():
         return 1.0
-    time, amps = compared.time_s[later], compared.found_a[later]
+    time, amps = course.time_s[later], course.mean_a()[later]
     at = int(amps.argmax())
     after = amps[(time > time[at] + 0.12) & (time < time[at] + 0.3)]
     most = float(compared.planned.line_a.max())

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Final
 
 import numpy as np
@@ -111,11 +112,20 @@ def compare(course: Course, found: Features, plan: Against, *, change_s: float |
     gap = None
     if planned is not None and planned.time_s.size > 1:
         gap = amps - np.interp(time, planned.time_s, planned.line_a)
-    keep = np.unique(np.linspace(0, time.size - 1, min(_MOST_POINTS, time.size)).astype(int))
+    keep = _told(amps)
     return Compared(
         lines=tuple(_lines(found, plan, planned)), planned=planned, time_s=time[keep], found_a=amps[keep],
         found_v=volts[keep] if volts is not None else None, gap_a=gap[keep] if gap is not None else None,
     )  # fmt: skip
+
+
+def _told(amps: Array) -> Array:
+    """Places that are kept: of each stretch its first and its largest, so that no spike falls between two."""
+    if not amps.size:
+        return np.zeros(0, dtype=int)
+    ends = np.unique(np.linspace(0, amps.size, min(_MOST_POINTS // 2, amps.size) + 1).astype(int))
+    most = [low + int(amps[low:high].argmax()) for low, high in pairwise(ends)]
+    return np.unique(np.concatenate([ends[:-1], most, [amps.size - 1]]).astype(int))
 
 
 def _with_its_load(found: Features, plan: Against, planned: Planned) -> Planned:
