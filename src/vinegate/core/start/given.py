@@ -63,12 +63,23 @@ def to_simulate(given: Given, circuit: Circuit) -> tuple[str, ...]:
         return ("rotor inertia",)
     if given.frequency_hz is None:
         return ("frequency",)
-    return ("power, volts, amperes and speed on the plate",)
+    return (_machine_lacks(given, circuit),)
 
 
 def to_compare(given: Given, circuit: Circuit) -> tuple[str, ...]:
     """What the ways to start are not simulated for."""
     lacks = [] if circuit.load.kind else ["the load"]
     if given.machine is None:
-        lacks.append("the machine: power, volts, amperes, speed and frequency")
+        lacks.append(_machine_lacks(given, circuit))
     return tuple(lacks) or ("what the load asks",)
+
+
+def _machine_lacks(given: Given, circuit: Circuit) -> str:
+    """Of what a machine is worked from, what is not given; where all is, no machine meets it."""
+    rated = given.rated
+    parts = [("power", "power", rated.power), ("volts", "volts", rated.volts), ("amperes", "amperes", rated.current),
+             ("speed", "speed", rated.speed)]  # fmt: skip
+    if circuit.plate.family is not Family.DC:
+        parts.append(("frequency", "frequency", rated.frequency))
+    absent = [label for _, label in rated.lacking(*parts)]
+    return f"the machine: {', '.join(absent)}" if absent else "a machine that meets its plate"
