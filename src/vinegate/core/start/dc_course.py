@@ -17,7 +17,7 @@ def dc_course(plant: Plant, full: RunUp, armature: Armature, *, ramp_s: float, l
     natural = plant.gap_nm * plant.plate_pu**2 - plant.drag_nm
     most = np.minimum(armature.torque_at(limit), natural)
     settles = first_loss(natural - plant.load_nm, plant.rated_torque_nm)
-    rate = plant.synchronous_rad_s * full.speed_pu_at(settles) / max(ramp_s, 0.1)
+    rate = plant.synchronous_rad_s * (full.speed_pu_at(settles) or 1.0) / max(ramp_s, 0.1)  # one that never moves: any
     rise = Rise(most_nm=most, settles=settles, rate=rate)
     return ramped(plant, full, rise, lambda torque, times, end: _piece(plant, armature, torque, times, end))
 
