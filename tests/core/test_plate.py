@@ -403,3 +403,19 @@ class TestKind:
         assert "single-phase motor's would be 0.57" in gate.remedy
         chosen = self.plan(power="3 hp", volts="230", full_load_current="17", kind="cage").gate("plate.power")
         assert "single-phase" not in chosen.remedy
+
+
+@pytest.mark.parametrize("us", [True, False])
+@pytest.mark.parametrize(("text", "kelvin"), [("B", 80), ("class F", 105), ("F/B", 80), ("70 K", 70), ("B (75 K)", 75)])
+def test_a_rise_is_a_number_or_the_class_whose_it_is(us, text, kelvin):
+    """IEC 60034-1 table 8: A 60, E 75, B 80, F 105, H 125 K by resistance."""
+    facts, errors = read_facts(Plate, {"temperature_rise": text}, "plate", us=us)
+    assert not errors
+    assert facts.temperature_rise_k == kelvin
+
+
+@pytest.mark.parametrize(("rise", "verdict"), [("B", "passes"), ("H", "fails")])
+def test_an_iec_plates_rise_counts(h1, rise, verdict):
+    """Class F bears 105 K: of a machine that rises as class H its insulation is the wrong one."""
+    plan = h1({"plate.insulation_class": "F", "plate.temperature_rise": rise})
+    assert [gate.verdict for gate in plan.gates if gate.key == "plate.rise"] == [verdict][verdict == "passes" :]

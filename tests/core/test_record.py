@@ -167,6 +167,8 @@ def test_inches_a_second_peak_are_read_as_rms():
     assert plan.gate("record.vibration").sentence.startswith("0.1 in/s peak: zone B; B ends at 0.16 in/s peak")
     assert plan.found["record"].readings[-1].shown == "0.1 in/s peak"
     assert "zone B" in plan.gate("record.vibration").sentence
+    asked = planned("P-11", record_condition={"vibration_h": "4.5", "support": "rigid"})
+    assert ["4.5 has no unit" in error.message for error in asked.errors] == [True]  # no motor: mm/s will be meant
     metric = planned("H-1", record_condition={"vibration_h": "0.1 in/s", "support": "rigid"})
     assert metric.found["record"].readings[-1].shown == "1.8 mm/s rms"
 

@@ -21,6 +21,7 @@ NEC = {
     "frame": ("56 143T 184T 256T 326TS 445TC", "FR #|FRAME #|FRAME: #|FRAME SIZE #", ""),
     "efficiency": ("86.5 91.7 95.4", "EFF #|NOM EFF #|NEMA NOM. EFF. #%|EFF: #%", "%"),
     "power_factor": ("76.5 84 88.9", "PF #|P.F. #|PF: #|PF #%|POWER FACTOR #", "%"),
+    "temperature_rise": ("40 80 90", "RISE #C|TEMP RISE # C|#C RISE|# K RISE|TEMP. RISE: #", ""),
     "frequency": ("60 50", "HZ #|# HZ|#HZ|HZ: #|FREQ #|CY #", ""),
 }
 IEC = {
@@ -35,6 +36,7 @@ IEC = {
     "mounting": ("IM B3|IM B35|IM V1", "#", ""),
     "duty": ("S1|S3-40%|S2 30 min", "#|Duty #", ""),
     "insulation_class": ("F", "Th.Cl. #|Ins. cl. #|Iso. Kl. #|Isol.Kl. #|INS #", ""),
+    "temperature_rise": ("B F 80", "Rise #|Temp. rise: #|T. rise #|ΔT #", ""),
     "starting_current_ratio": ("5.4 6.9 8.1", "IA/IN #|Is/In #|Ia/In = #", ""),
     "frequency": ("50", "# Hz|f # Hz|Hz #|#Hz", ""),
 }

@@ -51,6 +51,8 @@ class Quantity:
     bare_too: str = ""
     bare_us: str = ""
     usual: tuple[float, float] | None = None
+    bare_most: float | None = None
+    """In `unit`: above it a bare number is asked back, as its writer will have meant another."""
     aside: str = ""
     ahead: str = ""
     bounds: bool = False
@@ -87,6 +89,8 @@ class Quantity:
         if not unit_text and self.bare_too:
             plausible = self._either(str(text), candidates, plausible)
         if len(plausible) == 1:
+            if not unit_text and self.bare_most is not None and plausible[0] > self.bare_most:
+                raise QuantityError(f"{str(text).strip()} has no unit: write it like {self.example}.")
             return plausible[0]
         if len(plausible) > 1:
             raise QuantityError(

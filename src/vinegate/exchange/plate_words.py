@@ -68,6 +68,8 @@ TWO_WINDINGS: Final = re.compile(
 )
 PART_LOAD: Final = re.compile(r"\d{2}(?:[.,]\d+)?\s*%?\s*\(\s*(?:75|50|25)\s*%\s*\)")
 DEGREES: Final = r"([+−-]?\d+)\s*(?:°\s*C?)?"
+_INS: Final = r"(?<!\w)(?:ins(?:ul(?:ation)?)?|isol?)\.?\s*(?:cl(?:asse?)?\.?)?\s*[:=]?"
+_RISE: Final = r"(?<!\w)(?:(?:(?:temp(?:erature)?|t)\b\.?\s*)?rise|Δ\s?[Tθϑ])\s*[:=]?"
 APART: Final = (
     (re.compile(r"([ΔDYλ∆]/[ΔDYλ∆])\s*(\d+(?:[-/]\d+)*)\s*V\b"), r"\2 V \1"),
     (re.compile(r"(\d[\d.]*\s*(?:hp|kw))\s*\(\s*\d[\d.]*\s*(?:hp|kw)\s*\)", re.I), r"\1 "),
@@ -76,7 +78,12 @@ APART: Final = (
     (re.compile(r"(\d[\d.,]*)\s?A\s*/\s*(\d[\d.,]*)\s?A\b"), r"\1/\2 A"),
     (re.compile(r"η"), " eff "),
     (re.compile(r"\bIEC\s+(?=\d{2,3}\s?[SMLX]\w*\b)"), "Frame "),
+    (re.compile(rf"{_RISE}\s*(?:class|cl\.?)?\s*([ABEFH])(?![\w/-])", re.I), r" temprise: \1 "),
     (re.compile(r"\bclass\s+([ABEFHN])\s+ins(?:ul(?:ation)?)?\b", re.I), r"INS CL \1"),
+    (re.compile(rf"{_INS}\s*([ABEFH])\s*/\s*([ABEFH])\b", re.I), r" INS: \1 temprise: \2 "),
+    (re.compile(rf"{_INS}\s*([ABEFHN])(?![\w/(-])", re.I), r" INS: \1 "),
+    (re.compile(rf"{_RISE}\s*(\d{{2,3}})(?:\s*°?\s*[KC])?(?![\w/])", re.I), r" temprise: \1 "),
+    (re.compile(r"(?<![\w.,])(\d{2,3})\s*°?\s*[KC]\s+(?:temp(?:erature)?\.?\s*)?rise\b", re.I), r" temprise: \1 "),
     (re.compile(r"(?<=\d)(?:\s*(?:[rU]|tr)\s?/|\s+1\s?/|\s*/|\s*)\s?min(?:⁻¹|-1|(?<=/min))", re.I), " rpm"),
     (
         re.compile(

@@ -8,6 +8,7 @@ from typing import Any
 from vinegate.core import quantity as q
 from vinegate.core.field import Fact, Facts, choice, field, measure, whole, words
 from vinegate.core.numbers import QuantityError
+from vinegate.core.plate.insulation import read_rise
 from vinegate.core.plate.kind import KINDS, KINDS_ALSO, Family, family_of
 from vinegate.core.plate.volts import AmpsDesignation, VoltsDesignation, read_amps, read_volts
 from vinegate.core.records import replace
@@ -166,7 +167,9 @@ class Plate(Facts):
     )
     efficiency_pu: float | None = field(measure("Efficiency", q.EFFICIENCY, "η", help="Nominal, at full load."))
     power_factor: float | None = field(measure("Power factor", q.POWER_FACTOR, "pf", label_iec="cos φ", families=_AC))
-    temperature_rise_k: float | None = field(measure("Temp. rise", q.RISE, "Δθ", rules="nec", example="40 °C"))
+    temperature_rise_k: float | None = field(
+        Fact(label="Temp. rise", read=read_rise, quantity=q.RISE, unit="K", symbol="Δθ", example="80 K or B")
+    )
     leads: int | None = field(
         Fact(
             label="Leads",

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from vinegate.core.quantity import RISE
 from vinegate.core.tables import load
 
 _LETTER: Final = re.compile(r"(?<![A-Z])[A-HNR](?![A-Z])")
@@ -29,6 +30,26 @@ def class_letter(text: str | None) -> str:
     degrees = re.search(r"\d{3}", plain)
     row = load("insulation_class").find(celsius=degrees[0]) if degrees is not None else None
     return row["class"] if row is not None else ""
+
+
+_CLASS_ALONE: Final = re.compile(
+    r"^\s*(?:(?:temp\.?|temperature)\s*)?(?:rise)?\s*(?:class|cl\.?)?\s*(?:[AEBFH]\s*/\s*)?([AEBFH])\s*$", re.I
+)
+"""Alone, or behind that of the insulation: F/B."""
+_CLASS_BESIDE: Final = re.compile(
+    r"^\s*(?:class|cl\.?)?\s*[AEBFH]\s*[(/,]|[(/,]\s*(?:class|cl\.?)?\s*[AEBFH]\s*\)?\s*$", re.I
+)
+
+
+def read_rise(text: str) -> float:
+    """A rise in kelvin, or as the class whose rise it is: a machine of class F that is used as one of class B.
+
+    >>> read_rise("class B"), read_rise("B"), read_rise("80 K"), read_rise("B (75 K)"), read_rise("80K/B")
+    (80.0, 80.0, 80.0, 75.0, 80.0)
+    """
+    found = _CLASS_ALONE.match(text)
+    allowed = rise_allowed_k(found[1]) if found is not None else None
+    return allowed if allowed is not None else RISE.read(_CLASS_BESIDE.sub("", text).strip(" ()"))
 
 
 def rise_allowed_k(text: str | None) -> float | None:

@@ -13,5 +13,5 @@ INSULATION = Quantity(
 )  # fmt: skip
 VIBRATION = Quantity(
     name="vibration", unit="mps", shown="m/s", bare="mmps", bare_us="ipspeak", example="1.8 mm/s rms or 0.1 in/s peak",
-    least=0, most=1,
+    least=0, most=1, bare_most=0.036,  # 2 in/s: no motor is left to shake so, and 4.5 will have been mm/s
 )  # fmt: skip
