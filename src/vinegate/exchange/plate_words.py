@@ -82,8 +82,8 @@ APART: Final = (
     (re.compile(r"\bclass\s+([ABEFHN])\s+ins(?:ul(?:ation)?)?\b", re.I), r"INS CL \1"),
     (re.compile(rf"{_INS}\s*([ABEFH])\s*/\s*([ABEFH])\b", re.I), r" INS: \1 temprise: \2 "),
     (re.compile(rf"{_INS}\s*([ABEFHN])(?![\w/(-])", re.I), r" INS: \1 "),
-    (re.compile(rf"{_RISE}\s*(\d{{2,3}})(?:\s*°?\s*[KC])?(?![\w/])", re.I), r" temprise: \1 "),
-    (re.compile(r"(?<![\w.,])(\d{2,3})\s*°?\s*[KC]\s+(?:temp(?:erature)?\.?\s*)?rise\b", re.I), r" temprise: \1 "),
+    (re.compile(r"(?<![\w.,])(\d{2,3})\s*°?\s*[KC]\s+(?:temp(?:erature)?\.?\s*)?rise\b", re.I), r" temprise: \1 K "),
+    (re.compile(rf"{_RISE}\s*(\d{{2,3}})(?:\s*°?\s*[KC])?(?![\w/])", re.I), r" temprise: \1 K "),
     (re.compile(r"(?<=\d)(?:\s*(?:[rU]|tr)\s?/|\s+1\s?/|\s*/|\s*)\s?min(?:⁻¹|-1|(?<=/min))", re.I), " rpm"),
     (
         re.compile(
