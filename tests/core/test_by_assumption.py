@@ -98,3 +98,43 @@ def test_no_value_is_tried_of_which_its_plate_would_not_add_up(path):
 def test_what_fails_goes_on_failing():
     plan = assumed("load.power", **{"protection.rating": "400 A"})
     assert plan.verdict is Verdict.FAILS
+
+
+TRANSFORMER = ("supply.transformer_impedance", "supply.transformer_power")
+
+
+def together(plan):
+    return [one for one in plan.gates if one.key.endswith(".assumed.together")]
+
+
+def test_several_turn_together_what_none_does_alone():
+    """A quarter more kVA behind a fifth less impedance give 1.56 times the fault: past 18 kA, where 1.25 times is not."""
+    for path in TRANSFORMER:
+        assert assumed(path).verdict is Verdict.PASSES
+    plan = assumed(*TRANSFORMER)
+    assert plan.verdict is Verdict.CHECK
+    (found,) = together(plan)
+    assert found.verdict is Verdict.CHECK
+    assert "impedance 0.8 times and transformer 1.25 times it turns: short-circuit rating" in found.sentence
+    there = NEC(dict(zip(TRANSFORMER, ("4 %", "625 kVA"), strict=True)))  # of 5 % and 500 kVA
+    turned = [one.key for one in there.weighing if one.verdict is not Verdict.PASSES]
+    assert turned == ["protection.short_circuit_rating"]
+
+
+@pytest.mark.parametrize(
+    "paths",
+    [
+        ("supply.transformer_impedance", "load.inertia"),
+        ("load.inertia", "machine.stall_hot"),
+        ("machine.inertia", "main_board.load_power", "supply.fault_level"),
+    ],
+)
+def test_several_that_turn_nothing_together_are_not_mentioned(paths):
+    plan = assumed(*paths)
+    assert together(plan) == []
+    assert plan.verdict is Verdict.PASSES
+
+
+def test_those_that_do_nothing_to_it_are_not_named():
+    (found,) = together(assumed(*TRANSFORMER, "load.inertia", "machine.stall_hot", "stop.within"))
+    assert all(word not in found.sentence for word in ("inertia", "stall", "within"))

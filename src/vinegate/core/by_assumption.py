@@ -2,6 +2,7 @@
 
 A value that is stamped, measured or stated is a point. One that its own writer calls assumed has a band: a fifth less
 to a quarter more (ours). The circuit is planned at both ends of each; where a verdict turns, that fact is to check.
+Those that turn nothing alone are then moved together, each the way that leaves a gate the less (`assumed_together`).
 """
 
 from __future__ import annotations
@@ -9,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import Any, Final
 
+from vinegate.core.assumed_together import Moved, Seen, merged, worst_of_all
 from vinegate.core.facts import JOB_STAGES, Circuit, Job, kind_of, model_of
 from vinegate.core.field import Fact
 from vinegate.core.grade import Gate, Verdict, check
@@ -49,11 +51,37 @@ def with_assumed(closed: tuple[Stage, ...], work: Work, stages: tuple[Specificat
 def _gates(found: Iterable[_Assumed], work: Work, stages: tuple[Specification[Any], ...]) -> dict[str, list[Gate]]:
     """By their sheets."""
     now, gates = _verdicts(work, stages), dict[str, list[Gate]]()
+    quiet: list[tuple[_Assumed, list[Moved]]] = []
     for one in found:
-        gate = _gate(one, work, now, stages)
+        moved: list[Moved] = []
+        gate = _gate(one, work, now, stages, moved)
         if gate is not None:
             gates.setdefault(sheet_of(one.part), []).append(gate)
+        elif moved:
+            quiet.append((one, moved))
+    if len(quiet) > 1 and (gate := _together(quiet, work, now, stages)) is not None:
+        gates.setdefault(sheet_of(quiet[0][0].part), []).append(gate)
     return gates
+
+
+def _together(
+    quiet: list[tuple[_Assumed, list[Moved]]], work: Work, now: dict[str, Seen], stages: tuple[Specification[Any], ...]
+) -> Gate | None:
+    """A gate, to check, where several that turn nothing alone turn something at once."""
+    for ways, together in worst_of_all([moved for _, moved in quiet], now):
+        there = work.supposing(lambda other: _verdicts(other, stages), **merged([way.supposed for way in ways if way]))
+        turned = _new(now, there)
+        if together.gates.isdisjoint(turned) or _of_another_plate(turned):
+            continue
+        mine = [(one, way) for (one, _), way in zip(quiet, ways, strict=True) if way]
+        labels = [spoken_label(one.fact, work.rules.words.dialect) for one, _ in mine]
+        said = " and ".join(f"{label} {way.times:g} times" for label, (_, way) in zip(labels, mine, strict=True))
+        text = f"With {said} it turns: {_listed(turned)}."
+        first = mine[0][0]
+        turns = Turns(path=first.path, label=labels[0], passes="measured, or read off what says it")
+        return check(f"{sheet_of(first.part)}.assumed.together", "Several that are assumed at once", turns, text,
+                     _SOURCE, remedy="Measure one of them, or say where it comes from.")  # fmt: skip
+    return None
 
 
 def _assumed(job: Job, circuit: Circuit) -> Iterator[_Assumed]:
@@ -71,11 +99,12 @@ def _assumed(job: Job, circuit: Circuit) -> Iterator[_Assumed]:
 
 
 def _gate(
-    one: _Assumed, work: Work, now: dict[str, tuple[Verdict, str]], stages: tuple[Specification[Any], ...]
+    one: _Assumed, work: Work, now: dict[str, Seen], stages: tuple[Specification[Any], ...], moved: list[Moved]
 ) -> Gate | None:
+    """None where nothing turns: `moved` then has what was found at either end."""
     label = spoken_label(one.fact, work.rules.words.dialect)
     if _scaled(one, 1.0):
-        told = [text for ends in _ENDS if (text := _turned(one, ends, work, now, stages))]
+        told = [text for ends in _ENDS if (text := _turned(one, ends, work, now, stages, moved))]
         if not told:
             return None
         text = " ".join(told)
@@ -87,27 +116,44 @@ def _gate(
 
 
 def _turned(
-    one: _Assumed, ends: Iterable[float], work: Work, now: dict[str, tuple[Verdict, str]],
-    stages: tuple[Specification[Any], ...],
+    one: _Assumed, ends: Iterable[float], work: Work, now: dict[str, Seen], stages: tuple[Specification[Any], ...],
+    moved: list[Moved],
 ) -> str:  # fmt: skip
     """What would no longer pass, or no longer fail, at the first of these that its plate could be of."""
     for times in ends:
-        there = work.supposing(lambda other: _verdicts(other, stages), **_scaled(one, times))
-        turned = {key: name for key, (verdict, name) in there.items() if _turns(now.get(key), verdict)}
-        if any(key.startswith("plate.") and key not in OF_ITS_SUPPLY for key in turned):
-            continue  # its plate would not add up
-        names = list(turned.values())
-        if not names:
+        supposed = _scaled(one, times)
+        there = work.supposing(lambda other: _verdicts(other, stages), **supposed)
+        turned = _new(now, there)
+        if _of_another_plate(turned):
+            continue
+        if not turned:
+            moved.append(Moved(times, supposed, there))
             return ""
-        more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
-        return f"At {times:g} times it turns: {', '.join(names[:_NAMED]).lower()}{more}."
+        return f"At {times:g} times it turns: {_listed(turned)}."
     return ""
 
 
-def _turns(before: tuple[Verdict, str] | None, verdict: Verdict) -> bool:
+def _new(now: dict[str, Seen], there: dict[str, Seen]) -> dict[str, str]:
+    """Gates that no longer pass, or no longer fail: their names by their keys."""
+    return {key: seen.name for key, seen in there.items() if _turns(now.get(key), seen.verdict)}
+
+
+def _of_another_plate(turned: Iterable[str]) -> bool:
+    """Whether the plate itself would not add up."""
+    return any(key.startswith("plate.") and key not in OF_ITS_SUPPLY for key in turned)
+
+
+def _listed(turned: dict[str, str]) -> str:
+    names = list(turned.values())
+    more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
+    return f"{', '.join(names[:_NAMED]).lower()}{more}"
+
+
+def _turns(before: Seen | None, verdict: Verdict) -> bool:
     """Whether what passed does not any more, or what failed does."""
-    passed = before is None or before[0] is Verdict.PASSES
-    return passed is not (verdict is Verdict.PASSES) and (passed or (before is not None and before[0] is Verdict.FAILS))
+    passed = before is None or before.verdict is Verdict.PASSES
+    failed = before is not None and before.verdict is Verdict.FAILS
+    return passed is not (verdict is Verdict.PASSES) and (passed or failed)
 
 
 def _scaled(one: _Assumed, times: float) -> dict[str, Any]:
@@ -130,9 +176,10 @@ def _within(fact: Fact, value: float) -> float:
     return value if kind is None else min(max(value, kind.least), kind.most)
 
 
-def _verdicts(work: Work, stages: tuple[Specification[Any], ...]) -> dict[str, tuple[Verdict, str]]:
-    """Of each gate that weighs its verdict and its name."""
+def _verdicts(work: Work, stages: tuple[Specification[Any], ...]) -> dict[str, Seen]:
+    """What is seen of each gate that weighs."""
     for stage in stages:
         work.found(stage)
     sheets = (sheet for stage in stages for key in stage.sheets for sheet in work.written(key))
-    return {gate.key: (gate.verdict, gate.name) for sheet in sheets for gate in sheet.gates if gate.weighs}
+    weighing = (gate for sheet in sheets for gate in sheet.gates if gate.weighs)
+    return {gate.key: Seen(gate.verdict, gate.name, gate.margin) for gate in weighing}
