@@ -115,7 +115,9 @@ def test_several_turn_together_what_none_does_alone():
     assert plan.verdict is Verdict.CHECK
     (found,) = together(plan)
     assert found.verdict is Verdict.CHECK
-    assert "impedance 0.8 times and transformer 1.25 times it turns: short-circuit rating" in found.sentence
+    assert (
+        "With 0.8 times the impedance and 1.25 times the transformer it turns: short-circuit rating" in found.sentence
+    )
     there = NEC(dict(zip(TRANSFORMER, ("4 %", "625 kVA"), strict=True)))  # of 5 % and 500 kVA
     turned = [one.key for one in there.weighing if one.verdict is not Verdict.PASSES]
     assert turned == ["protection.short_circuit_rating"]

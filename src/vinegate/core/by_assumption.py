@@ -75,7 +75,7 @@ def _together(
             continue
         mine = [(one, way) for (one, _), way in zip(quiet, ways, strict=True) if way]
         labels = [spoken_label(one.fact, work.rules.words.dialect) for one, _ in mine]
-        said = " and ".join(f"{label} {way.times:g} times" for label, (_, way) in zip(labels, mine, strict=True))
+        said = " and ".join(f"{way.times:g} times the {label}" for label, (_, way) in zip(labels, mine, strict=True))
         text = f"With {said} it turns: {_listed(turned)}."
         first = mine[0][0]
         turns = Turns(path=first.path, label=labels[0], passes="measured, or read off what says it")
