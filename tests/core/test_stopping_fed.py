@@ -5,7 +5,7 @@ from typing import ClassVar
 
 import pytest
 
-from tests.conftest import stops
+from tests.conftest import planner, stops
 from vinegate.core.grade import Kind, Verdict
 
 LOCK, SKERRY = "harrowmere-lock.json", "skerry-sound.json"
@@ -218,3 +218,18 @@ def test_friction_that_may_be_more_or_less_widens_the_time_it_coasts():
     sure, rough = (stops(LOCK, "M-41")(base | {"stop.friction": said}).stopping.row("coast") for said in (None, "20 %"))
     assert rough.time_s / sure.time_s == pytest.approx(1 / 0.8, rel=0.02)
     assert rough.least_s / sure.time_s == pytest.approx(1 / 1.2, rel=0.02)
+
+
+@pytest.mark.parametrize(
+    ("breakdown", "verdict"), [(None, "check"), ("160 %", "fails"), ("235 %", "passes"), ("300 %", "passes")]
+)
+def test_a_drive_brakes_with_no_more_than_its_machine_bears(breakdown, verdict):
+    """A ramp of 8 s asks nearly what 1/1.3 of twice rated torque gives: nobody said that it has that."""
+    ramp = {"start.method": "drive", "start.drive_limit": "2", "drive.points": None, "stop.method": "regen",
+            "stop.within": "8 s", "stop.drive_ramp": None, "stop.resistor": None, "load.inertia": "2.5 kg·m²",
+            "machine.inertia": "0.3 kg·m²", "machine.locked_rotor_torque": None}  # fmt: skip
+    gate = planner("skerry-sound.json", "F-3")({**ramp, "machine.breakdown_torque": breakdown}).gate("stop.stop")
+    assert gate.verdict == verdict, gate.sentence
+    if verdict == "check":
+        assert gate.turns.path == "machine.breakdown_torque"
+        assert "may or may not" in gate.sentence  # it is the ramp that asks too much, not the time

@@ -227,7 +227,7 @@ def _between(room: Callable[[float], float], one: tuple[float, float], other: tu
         if abs(inside - outside) < _NEAR:
             break
         middle = (inside + outside) / 2
-        if math.isfinite(left) and math.isfinite(over) and left > over:
+        if math.isfinite(left) and math.isfinite(over) and left > _NEAR * -over:  # else it steps: halved
             share = min(max(left / (left - over), 0.02), 0.98)
             middle = inside + share * (outside - inside)
         now = room(math.exp(middle))

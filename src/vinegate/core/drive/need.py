@@ -79,8 +79,7 @@ class Need:
     @property
     def breakdown(self) -> tuple[Taken, ...]:
         """The machine's breakdown torque, where it may lie below what is taken: nobody gave it."""
-        promise = self.machine.promise
-        return promise.may_break_sooner if promise is not None else ()
+        return self.machine.may_break_sooner
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

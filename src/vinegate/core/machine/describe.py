@@ -17,6 +17,7 @@ from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
+from vinegate.core.turning import Taken
 from vinegate.core.working import Figure, Provenance
 
 _SOURCES = {
@@ -50,6 +51,11 @@ class Machine:
     @property
     def provenance(self) -> Provenance:
         return _provenance(self.origin)
+
+    @property
+    def may_break_sooner(self) -> tuple[Taken, ...]:
+        """Its breakdown torque, where it may lie below what is taken: nobody gave it."""
+        return self.promise.may_break_sooner if self.promise is not None else ()
 
 
 def _provenance(origin: str) -> Provenance:

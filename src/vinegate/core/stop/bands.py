@@ -65,6 +65,8 @@ def rests(asked: Asked, way: Way) -> tuple[Taken, ...]:
         found = [*less(load.inertia, load.rotor), *more(load.power, load.breakaway)]
     if way.holds:
         found += [*more(brake_taken(asked), lining_taken(asked)), *less(closing_taken(asked))]
+    if way.by_frequency and asked.breaks is not None and asked.drive_nm is not None:
+        found.append(asked.breaks)
     if way.by_circuit:
         found += more(STRENGTH, *((asked.stall,) if asked.stall is not None else ()))
     windowed = bool(way.window) and getattr(asked.stop, way.window) is not None
@@ -99,7 +101,11 @@ def other(asked: Asked, taken: Sequence[Taken], values: Sequence[float]) -> Aske
     stop = asked.stop.model_copy(update=changed) if changed else asked.stop
     if stall is not None and stall.label in at:
         stall = point(at[stall.label])
-    return replace(asked, corners=turning, stop=stop, stall=stall, strength=asked.strength * now(STRENGTH), brief=True)
+    drive_nm, breaks = asked.drive_nm, asked.breaks
+    if drive_nm is not None and breaks is not None:  # what breaks down sooner brakes with about so much less
+        drive_nm *= min(now(breaks) / breaks.value, 1.0)
+    return replace(asked, corners=turning, stop=stop, stall=stall, strength=asked.strength * now(STRENGTH),
+                   drive_nm=drive_nm, brief=True)  # fmt: skip
 
 
 def room_of(asked: Asked, way: Way, soft: Sequence[Taken], row: StopRow) -> Room:
@@ -133,7 +139,9 @@ def worked(asked: Asked, way: Way) -> StopRow:
 
 def _between(seconds: Sequence[float | None]) -> str:
     known = [one for one in seconds if one is not None]
-    if not known:
+    ends = [f"{write(end, 3)} s" for end in (min(known), max(known))] if known else []
+    if len(known) < len(seconds):
+        ends[1:] = ["never"] * bool(ends)
+    if len(set(ends)) < 2:
         return "Over all that is estimated it may or may not."
-    longest = f"{write(max(known), 3)} s" if len(known) == len(seconds) else "never"
-    return f"Over all that is estimated: {write(min(known), 3)} s to {longest}."
+    return f"Over all that is estimated: {ends[0]} to {ends[1]}."
