@@ -75,7 +75,7 @@ def _together(
             continue
         mine = [(one, way) for (one, _), way in zip(quiet, ways, strict=True) if way]
         labels = [spoken_label(one.fact, work.rules.words.dialect) for one, _ in mine]
-        said = " and ".join(f"{way.times:g} times the {label}" for label, (_, way) in zip(labels, mine, strict=True))
+        said = " and ".join(f"{way.times:g} times {_the(label)}" for label, (_, way) in zip(labels, mine, strict=True))
         text = f"With {said} it turns: {_listed(turned)}."
         first = mine[0][0]
         turns = Turns(path=first.path, label=labels[0], passes="measured, or read off what says it")
@@ -131,6 +131,12 @@ def _turned(
             return ""
         return f"At {times:g} times it turns: {_listed(turned)}."
     return ""
+
+
+def _the(label: str) -> str:
+    """As it stands in a sentence: "its impedance", "the friction" of "friction, ±"."""
+    plain = label.partition(",")[0]
+    return plain if plain.startswith("its ") else f"the {plain}"
 
 
 def _new(now: dict[str, Seen], there: dict[str, Seen]) -> dict[str, str]:
