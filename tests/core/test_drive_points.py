@@ -204,3 +204,16 @@ def test_current_grows_by_as_much_as_the_volts_lack():
     lacks = 100 - gate.value
     assert 5 < lacks < 7
     assert f"about {lacks:.0f} % more current" in gate.sentence
+
+
+@pytest.mark.parametrize(("breakdown", "verdict"), [(None, "check"), ("200 %", "fails"), ("280 %", "passes")])
+def test_the_standards_least_fails_nothing_that_the_machines_own_may_bear(breakdown, verdict):
+    """NEMA MG 1 12.39.1: 75 hp of six poles, design B, have 200 % at least, and may well have more; a load of 1.3 times
+    rated torque asks 1.43 of 1/1.5 of it.
+    """
+    facts = {"start.method": "drive", "start.drive_limit": "3", "drive.points": None, "load.kind": "constant",
+             "load.power": "75 hp", "drive.heaviest": "130 %", "machine.breakdown_torque": breakdown,
+             "machine.locked_rotor_torque": None, "machine.pull_up_torque": None}  # fmt: skip
+    gate = planner(LOCK, "P-11")(facts).gate("drive.torque")
+    assert gate.verdict == verdict, gate.sentence
+    assert (gate.turns.path if gate.turns else None) == ("machine.breakdown_torque" if verdict == "check" else None)

@@ -202,6 +202,16 @@ def _there(supplied: Laden, row: Row, power: tuple[float, ...]) -> tuple[float, 
     return float(short[0]), float(fluxed.breakdown_nm()[0])
 
 
+def _short_nm(supplied: Laden, row: Row, share: float, power: tuple[float, ...]) -> float:
+    """Torque for a short time, N·m, with so many times the breakdown torque that is taken: never beyond the amperes."""
+    short, breakdown = _there(supplied, row, power)
+    if share <= 1:
+        return min(short, share * breakdown / supplied.breakdown_times)
+    nm = _scaled(supplied.need, row.point.nm, power)
+    fluxed = supplied.settle(np.array([row.point.rpm]), np.array([nm]))[2]
+    return max(short, min(float(fluxed.at_current(supplied.limit_a)[0]), share * breakdown / supplied.breakdown_times))
+
+
 def _short(supplied: Laden, row: Row) -> Gate:
     """A tenth more than the heaviest load, within the drive's amperes and short of breakdown."""
     need = supplied.need
@@ -211,9 +221,7 @@ def _short(supplied: Laden, row: Row) -> Gate:
 
     def room(*facts: float) -> float:
         share, power = _less_broken(need, facts, rests)
-        short, breakdown = _there(supplied, row, power)
-        short = short if share >= 1 else min(short, share * breakdown / supplied.breakdown_times)
-        return short / MARGIN - _scaled(need, nm, power)
+        return _short_nm(supplied, row, share, power) / MARGIN - _scaled(need, nm, power)
 
     text = (
         f"{at_point(need, row)} the heaviest load asks {write(nm, 3)} N·m, with a tenth to spare; "

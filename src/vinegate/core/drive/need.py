@@ -78,8 +78,8 @@ class Need:
 
     @property
     def breakdown(self) -> tuple[Taken, ...]:
-        """The machine's breakdown torque, where it may lie below what is taken: nobody gave it."""
-        return self.machine.may_break_sooner
+        """The machine's breakdown torque, where nobody gave it."""
+        return self.machine.breakdown_not_given
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

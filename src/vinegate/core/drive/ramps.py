@@ -139,7 +139,7 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
 
     def room(inertia: float, own: float, asked: float, *others: float) -> float:
         most, breaks = path.most_nm, others[:known]
-        if breaks and breaks[0] < need.breakdown[0].value:
+        if breaks and breaks[0] != need.breakdown[0].value:
             share = breaks[0] / need.breakdown[0].value
             most = supplied.short_at(path.omega / _OMEGA, share)
         spare = most - heavy * asked / power.value * path.load_nm

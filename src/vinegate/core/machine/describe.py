@@ -53,9 +53,9 @@ class Machine:
         return _provenance(self.origin)
 
     @property
-    def may_break_sooner(self) -> tuple[Taken, ...]:
-        """Its breakdown torque, where it may lie below what is taken: nobody gave it."""
-        return self.promise.may_break_sooner if self.promise is not None else ()
+    def breakdown_not_given(self) -> tuple[Taken, ...]:
+        """Its breakdown torque, where nobody gave it."""
+        return self.promise.breakdown_not_given if self.promise is not None else ()
 
 
 def _provenance(origin: str) -> Provenance:

@@ -94,10 +94,10 @@ class Promise:
         return any(part.is_least for part in (self.locked_rotor, self.pull_up, self.breakdown))
 
     @property
-    def may_break_sooner(self) -> tuple[Taken, ...]:
-        """The breakdown torque, where it may lie below what is taken: nobody gave it."""
+    def breakdown_not_given(self) -> tuple[Taken, ...]:
+        """The breakdown torque where nobody gave it: it may lie below what is taken, or above the standard's least."""
         taken = self.breakdown.taken
-        return (taken.sensed(1),) if taken.how and taken.low < taken.value else ()
+        return (taken.sensed(1),) if taken.how and taken.wide else ()
 
     @property
     def strongest(self) -> float:

@@ -27,7 +27,7 @@ from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.trace import Outcome
 from vinegate.core.start.ways import way_of
-from vinegate.core.turning import Taken, less, more
+from vinegate.core.turning import SLACK, Taken, less, more
 
 _MOST_LIMIT: Final = 2.0
 """Of drives for a short time, times the motor's rated amperes: of one a size larger."""
@@ -132,11 +132,12 @@ def _stronger(run: MethodRun, asked: Asked) -> str:
 
 def _left_by(plant: Plant, run: MethodRun) -> Callable[[float], float]:
     """The least torque left on the way up, of rated, of a machine with so many times the breakdown torque taken."""
-    counted = plant.speed_pu <= COUNTED * run.course.final_speed_pu
+    reaches = run.course.outcome is Outcome.REACHES
+    counted = plant.speed_pu <= COUNTED * (run.course.final_speed_pu if reaches else 1 - plant.rated_slip)
 
     @cache
     def left(breaks: float) -> float:
-        spare = available_torque(plant, run.value or 1.0, min(breaks, 1.0)) - plant.load_nm
+        spare = available_torque(plant, run.value or 1.0, breaks) - plant.load_nm
         return float(spare[counted].min()) / plant.rated_torque_nm
 
     return left
@@ -151,12 +152,13 @@ def _driven(plant: Plant, run: MethodRun, asked: Asked, key: str, name: str, lim
     reaches = run.margin_pu is not None and run.course.outcome is Outcome.REACHES
     soft = _limit_of(run, asked)
     text, remedy = "It does not bring the load to speed on its current limit.", "A higher limit, or a longer ramp."
-    if not reaches and not soft:
+    breaks = asked.promise.breakdown_not_given if asked.promise is not None else ()
+    if not reaches and not soft and not breaks:
         return rule(key, name, False, text, _SOURCE, remedy=remedy, limit=limit, unit="%")
     power, held, left = asked.load.power, run.value or 1.0, _left_by(plant, run)
-    breaks = asked.promise.may_break_sooner if reaches and asked.promise is not None else ()
     peak = asked.load.torque_nm * max(asked.load.full_pu, asked.load.breakaway_pu) / run.rated_torque_nm
-    margin = run.margin_pu if reaches and run.margin_pu is not None else min(held - peak, 0.0)
+    short = min(held - peak, 0.0) if soft else min(left(1.0), -SLACK)
+    margin = run.margin_pu if reaches and run.margin_pu is not None else short
 
     def room(asks: float, *others: float) -> float:
         grown = (asks / power.value - 1) * peak if power.value else 0.0

@@ -84,7 +84,7 @@ class Asked:
     drive_nm: float | None = None
     """What a drive brakes with at the least, by its own sheet; None where none is worked."""
     breaks: Taken | None = None
-    """The machine's breakdown torque, where it may lie below what is taken: nobody gave it."""
+    """The machine's breakdown torque, where nobody gave it."""
     motors: int = 1
     """Alike on one drive: what its bus takes comes from all of them, and the rest is said of each."""
     papers: Papers | None = None
@@ -164,7 +164,7 @@ def asked_of(
         rotor_kgm2=rotor_kgm2,
         measured=circuit.machine.dc_resistance_ohm is not None or circuit.machine.r1_ohm is not None,
         guessed=machine is not None and machine.origin == "simple",
-        drive_nm=drive_nm, breaks=next(iter(machine.may_break_sooner), None) if machine is not None else None,
+        drive_nm=drive_nm, breaks=next(iter(machine.breakdown_not_given), None) if machine is not None else None,
         motors=motors_on(circuit), papers=rule_set(job.rules).papers,
     )  # fmt: skip
 
