@@ -1,8 +1,8 @@
 """Several facts that their writer assumed, moved at once: each the way that leaves a gate the less.
 
 What turns nothing alone may turn a gate with others. Each has been planned at both ends of its band; of a gate with a
-margin each end has taken its share, and together they take about the sum. Where that is near all of it, the circuit is
-planned with all of them so.
+margin each end has taken its share, and together they take about the sum. Where that comes to a quarter of it or more,
+the circuit is planned with all of them so.
 """
 
 from __future__ import annotations

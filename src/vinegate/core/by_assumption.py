@@ -26,6 +26,7 @@ from vinegate.core.working import Provenance
 _ENDS: Final = ((0.8, 0.9, 0.97), (1.25, 1.1, 1.03))
 """Each way the widest first: where the plate itself can no longer be so, it is no value that was meant."""
 _NAMED: Final = 3
+_SURE: Final = "measured, or read off what says it"
 _SOURCE: Final = "a fifth less to a quarter more for what its writer assumes: ours"
 
 
@@ -59,15 +60,16 @@ def _gates(found: Iterable[_Assumed], work: Work, stages: tuple[Specification[An
             gates.setdefault(sheet_of(one.part), []).append(gate)
         elif moved:
             quiet.append((one, moved))
-    if len(quiet) > 1 and (gate := _together(quiet, work, now, stages)) is not None:
-        gates.setdefault(sheet_of(quiet[0][0].part), []).append(gate)
+    if len(quiet) > 1 and (found_together := _together(quiet, work, now, stages)) is not None:
+        sheet, gate = found_together
+        gates.setdefault(sheet, []).append(gate)
     return gates
 
 
 def _together(
     quiet: list[tuple[_Assumed, list[Moved]]], work: Work, now: dict[str, Seen], stages: tuple[Specification[Any], ...]
-) -> Gate | None:
-    """A gate, to check, where several that turn nothing alone turn something at once."""
+) -> tuple[str, Gate] | None:
+    """A gate, to check, and its sheet, where several that turn nothing alone turn something at once."""
     for ways, together in worst_of_all([moved for _, moved in quiet], now):
         there = work.supposing(lambda other: _verdicts(other, stages), **merged([way.supposed for way in ways if way]))
         turned = _new(now, there)
@@ -78,9 +80,9 @@ def _together(
         said = " and ".join(f"{way.times:g} times {_the(label)}" for label, (_, way) in zip(labels, mine, strict=True))
         text = f"With {said} it turns: {_listed(turned)}."
         first = mine[0][0]
-        turns = Turns(path=first.path, label=labels[0], passes="measured, or read off what says it")
-        return check(f"{sheet_of(first.part)}.assumed.together", "Several that are assumed at once", turns, text,
-                     _SOURCE, remedy="Measure one of them, or say where it comes from.")  # fmt: skip
+        sheet, turns = sheet_of(first.part), Turns(path=first.path, label=labels[0], passes=_SURE)
+        return sheet, check(f"{sheet}.assumed.together", "Several that are assumed at once", turns, text, _SOURCE,
+                            remedy="Measure one of them, or say where it comes from.")  # fmt: skip
     return None
 
 
@@ -110,7 +112,7 @@ def _gate(
         text = " ".join(told)
     else:
         text = "It may be otherwise."
-    turns = Turns(path=one.path, label=label, passes="measured, or read off what says it")
+    turns = Turns(path=one.path, label=label, passes=_SURE)
     key, name = f"{sheet_of(one.part)}.assumed.{one.path}", f"{label[:1].upper()}{label[1:]} is assumed"
     return check(key, name, turns, text, _SOURCE, remedy="Measure it, or say where it comes from.")
 
