@@ -414,6 +414,12 @@ def test_a_rise_is_a_number_or_the_class_whose_it_is(us, text, kelvin):
     assert facts.temperature_rise_k == kelvin
 
 
+@pytest.mark.parametrize(("text", "says"), [("X", "like 80 K, or as the class"), ("80 kW", "does not measure")])
+def test_what_is_no_rise_says_what_is(text, says):
+    errors = read_facts(Plate, {"temperature_rise": text}, "plate", us=False)[1]
+    assert [says in error.message for error in errors] == [True]
+
+
 @pytest.mark.parametrize(("rise", "verdict"), [("B", "passes"), ("H", "fails")])
 def test_an_iec_plates_rise_counts(h1, rise, verdict):
     """Class F bears 105 K: of a machine that rises as class H its insulation is the wrong one."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from vinegate.core.numbers import QuantityError
 from vinegate.core.quantity import RISE
 from vinegate.core.tables import load
 
@@ -42,14 +43,19 @@ _CLASS_BESIDE: Final = re.compile(
 
 
 def read_rise(text: str) -> float:
-    """A rise in kelvin, or as the class whose rise it is: a machine of class F that is used as one of class B.
+    """A rise in kelvin, or as the class whose rise it is: a machine of class F that is used as one of class B. Raises
+    QuantityError.
 
     >>> read_rise("class B"), read_rise("B"), read_rise("80 K"), read_rise("B (75 K)"), read_rise("80K/B")
     (80.0, 80.0, 80.0, 75.0, 80.0)
     """
     found = _CLASS_ALONE.match(text)
     allowed = rise_allowed_k(found[1]) if found is not None else None
-    return allowed if allowed is not None else RISE.read(_CLASS_BESIDE.sub("", text).strip(" ()"))
+    if allowed is not None:
+        return allowed
+    if not re.search(r"\d", text):
+        raise QuantityError(f"“{text.strip()}” is no rise: write it like 80 K, or as the class whose it is, like B.")
+    return RISE.read(_CLASS_BESIDE.sub("", text).strip(" ()"))
 
 
 def rise_allowed_k(text: str | None) -> float | None:
