@@ -167,18 +167,21 @@ class TestWhatNobodySet:
         assert (gate.turns is not None) is (verdict == "check")
 
     @pytest.mark.parametrize(
-        ("breakaway", "breakdown", "verdict"),
+        ("limit", "breakaway", "breakdown", "verdict"),
         [
-            ("180 %", None, "passes"),
-            ("180 %", "160 %", "passes"),
-            ("230 %", None, "check"),
-            ("230 %", "160 %", "fails"),
-            ("230 %", "250 %", "passes"),
+            ("2", "180 %", None, "passes"),
+            ("2", "180 %", "160 %", "passes"),
+            ("2", "230 %", None, "check"),
+            ("2", "230 %", "160 %", "fails"),
+            ("2", "230 %", "250 %", "passes"),
+            ("3", "290 %", None, "check"),  # at rest, where the most that it gives stands apart from the curve
+            ("3", "290 %", "160 %", "fails"),
+            ("3", "290 %", "300 %", "passes"),
         ],
     )
-    def test_what_breaks_down_sooner_has_less_to_spare(self, breakaway, breakdown, verdict):
+    def test_what_breaks_down_sooner_has_less_to_spare(self, limit, breakaway, breakdown, verdict):
         """Of a breakdown torque that nobody gave the least usual one counts too: 160 %."""
-        facts = {"start.method": "drive", "start.drive_limit": "2", "drive.points": None, "load.breakaway": breakaway,
+        facts = {"start.method": "drive", "start.drive_limit": limit, "drive.points": None, "load.breakaway": breakaway,
                  "machine.breakdown_torque": breakdown, "machine.locked_rotor_torque": None}  # fmt: skip
         gate = planner(SKERRY, "W-2")(facts).gate("start.torque")
         assert gate.verdict == verdict

@@ -68,6 +68,17 @@ def test_table_currents_by_kind():
     assert planned(SHUNT).figure("plate.table_current").source.endswith("430.247")
 
 
+@pytest.mark.parametrize(
+    ("plate", "volts", "amps"),
+    [(SINGLE, "230", 22.5), (SINGLE, "115", 45.0), (SHUNT, "240", 16.1)],  # 17 and 28, 34 and 56, 12.2 and 20 A
+)
+def test_four_horsepower_lie_between_the_rows_of_three_and_five(plate, volts, amps):
+    """NFPA 70 tables 430.248 and 430.247."""
+    found = planned(plate | {"power": "4 hp", "volts": volts}).figure("plate.table_current")
+    assert found.value == pytest.approx(amps)
+    assert "Between" in found.note
+
+
 def test_wound_rotor_resistance_for_rated_torque_at_rest():
     """Rotor ohms go with slip at the same torque: R_ext = K·(1 − s), K = 320/(√3·105)."""
     plan = planned(WOUND)

@@ -129,6 +129,11 @@ def test_a_drives_torque_by_its_current_is_what_its_magnetizing_current_leaves()
     again = float(available_torque(plant, 1.2)[0]) / plant.rated_torque_nm
     assert again == pytest.approx(((1.44 - idle_pu**2) / (1 - idle_pu**2)) ** 0.5)
     assert float(available_torque(plant, 0.9 * idle_pu)[0]) == 0.0
+    own = float(
+        (plant.gap_nm * plant.plate_pu**2 - plant.drag_nm).max()
+    )  # its largest on the line, whatever the amperes
+    assert float(available_torque(plant, 6.0)[0]) == pytest.approx(own)
+    assert float(available_torque(plant, 6.0, 0.8)[0]) == pytest.approx(0.8 * own)
 
 
 def _drive(plant, run, model, ends):

@@ -204,12 +204,12 @@ def _there(supplied: Laden, row: Row, power: tuple[float, ...]) -> tuple[float, 
 
 def _short_nm(supplied: Laden, row: Row, share: float, power: tuple[float, ...]) -> float:
     """Torque for a short time, N·m, with so many times the breakdown torque that is taken: never beyond the amperes."""
-    short, breakdown = _there(supplied, row, power)
     if share <= 1:
+        short, breakdown = _there(supplied, row, power)
         return min(short, share * breakdown / supplied.breakdown_times)
     nm = _scaled(supplied.need, row.point.nm, power)
     fluxed = supplied.settle(np.array([row.point.rpm]), np.array([nm]))[2]
-    return max(short, min(float(fluxed.at_current(supplied.limit_a)[0]), share * breakdown / supplied.breakdown_times))
+    return float(fluxed.bounded(supplied.limit_a, supplied.breakdown_times / share)[0][0])
 
 
 def _short(supplied: Laden, row: Row) -> Gate:

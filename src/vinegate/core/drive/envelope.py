@@ -133,8 +133,8 @@ class Supplied:
         turns = k - rotor
         moving = turns > _MOVES
         speeds = np.concatenate([[0.0], turns[moving]])
-        steady = np.interp(speed, speeds, np.concatenate([[self.from_rest[0]], torque[moving]]))
         pulls = np.array([nm for nm, _ in self._pulls]) * min(breaks, 1.0)
+        steady = np.interp(speed, speeds, np.concatenate([pulls[:1], torque[moving]]))
         return np.asarray(np.maximum(steady, np.interp(speed, _SLOW, pulls, right=0.0)))
 
     def speed_of(self, k: Array) -> Array:

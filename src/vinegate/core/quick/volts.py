@@ -6,10 +6,11 @@ import math
 from typing import Final
 
 from vinegate.core import quantity as q
-from vinegate.core.field import Facts, choice, field, measure
+from vinegate.core.field import Fact, Facts, choice, field, measure
 from vinegate.core.grade import from_answer
 from vinegate.core.numbers import write
 from vinegate.core.plate.facts import Plate
+from vinegate.core.plate.insulation import read_rise
 from vinegate.core.quick.tool import Tool
 from vinegate.core.record.unbalance import (
     DERATING_SOURCE,
@@ -106,7 +107,9 @@ class Setting(Facts):
 
     current_a: float | None = field(measure("Full-load amperes", q.CURRENT, "FLA", label_iec="Rated current"))
     service: float | None = field(measure("Service factor", q.SERVICE_FACTOR, "SF", rules="nec"))
-    rise_k: float | None = field(measure("Temperature rise", q.RISE, "Δθ", example="40 K"))
+    rise_k: float | None = field(
+        Fact(label="Temperature rise", read=read_rise, quantity=q.RISE, unit="K", symbol="Δθ", example="40 K")
+    )
     place: str | None = field(choice("The relay stands", (("line", "in the line"), ("delta", "inside the delta"))))
 
 

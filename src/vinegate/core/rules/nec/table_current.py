@@ -96,4 +96,6 @@ def _at(table: Table, column: str, hp: float) -> tuple[float, str] | None:
     if place in (0, len(rows)):
         return None
     (low, least), (high, most) = rows[place - 1 : place + 1]
-    return least + (most - least) * (hp - low) / (high - low), f"Between the rows of {low:g} and {high:g} hp. "
+    return least + (most - least) * (hp - low) / (
+        high - low
+    ), f"Between {least:g} A of {low:g} and {most:g} A of {high:g} hp. "
