@@ -81,7 +81,7 @@ def _together(
         text = f"With {said} it turns: {_listed(turned)}."
         first = mine[0][0]
         sheet, turns = sheet_of(first.part), Turns(path=first.path, label=labels[0], passes=_SURE)
-        return sheet, check(f"{sheet}.assumed.together", "Several that are assumed at once", turns, text, _SOURCE,
+        return sheet, check(f"{sheet}.assumed.together", "Several assumed at once", turns, text, _SOURCE,
                             remedy="Measure one of them, or say where it comes from.")  # fmt: skip
     return None
 
