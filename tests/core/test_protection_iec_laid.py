@@ -3,7 +3,6 @@
 import re
 from typing import ClassVar
 
-import numpy as np
 import pytest
 
 from tests.conftest import planner
@@ -45,7 +44,7 @@ def test_a_stalled_motor_never_turns_a_speed_switch(h1):
     amps = h1().gate("protection.stall")
     star = 81 * 7.2 / 3
     trip = trip_class("10")
-    opens = trip.latest_s(np.array([star / 81]))[0]
+    opens = trip.latest_s(star / 81)
     assert switch.value == pytest.approx(opens / 3, rel=0.15)  # the sag of the volts, too
     assert timer.value == amps.value < switch.value
     assert switch.verdict is not Verdict.PASSES

@@ -11,6 +11,8 @@ from vinegate.core.records import replace
 from vinegate.core.turning import NOT_GIVEN, Room, Taken, Turn, Turns, best_room, ends_of, may_pass, turning
 
 _ONE_SIDED: Final = 1.0
+_OUTSIDE: Final = 2.0
+_GIVEN: Final = 5.0
 _IN_ORDER: Final = 0.2  # of two facts that settle it alike, the one named first
 _FAR_OUT: Final = 10.0  # far outside the band of an estimate no value of it is to be had
 _FURTHEST: Final = 3.0  # times past the ends of a band
@@ -42,23 +44,36 @@ def _alone(room: Room, taken: Sequence[Taken]) -> tuple[Turns | None, bool]:
 
     With it whether that is an open one that passes at a value it may have.
     """
-    passing = [
-        (index, turning(room, taken, index, passing=True) if one.path else None) for index, one in enumerate(taken)
-    ]
-    # Where it surely fails is looked for last, of those alone that may still be the cheapest: each takes ten rooms.
-    least = sorted((_cost(taken[index], index, good, good), index, good) for index, good in passing if good)
-    best: tuple[float, Turns, bool] | None = None
-    for cost, index, good in least:
-        if best is not None and best[0] <= cost:
+    best: tuple[float, float, int] | None = None  # what it costs, what it costs where both sides are known, which
+    said: tuple[Turns, bool] | None = None
+    never = []
+    # Each turn takes a dozen rooms: those that cannot be the cheapest any more are not looked for.
+    for floor, index in sorted((_floor(room, taken, index), index) for index, one in enumerate(taken) if one.path):
+        if best is not None and best[0] < floor:
             break
-        one = taken[index]
+        one, good = taken[index], turning(room, taken, index, passing=True)
+        if good is None:
+            never.append(index)
+            continue
+        cost = _cost(one, index, good, good)
+        if cost == math.inf or (best is not None and best[0] < cost):
+            continue
         bad = _to_be_had(one, turning(room, taken, index, passing=False))
-        whole = cost if bad else cost + _ONE_SIDED
-        if whole < math.inf and (best is None or whole < best[0]):
-            best = whole, _said(one, good, bad), _may_be(one, good[0]) and not one.given
-    if best is not None:
-        return best[1], best[2]
-    return _only_failing(room, taken, [index for index, good in passing if not good]), False
+        found = (cost if bad else cost + _ONE_SIDED, cost, index)
+        if best is None or found < best:
+            best, said = found, (_said(one, good, bad), _may_be(one, good[0]) and not one.given)
+    return said or (_only_failing(room, taken, sorted(never)), False)
+
+
+def _floor(room: Room, taken: Sequence[Taken], index: int) -> float:
+    """The least that a fact can cost: one that passes nowhere within its band turns outside it, if at all."""
+    one = taken[index]
+    beyond = bool(one.sense) and one.wide and not may_pass(room, taken, index)
+    return _least_cost(one, index) + (_OUTSIDE if beyond else 0.0)
+
+
+def _least_cost(one: Taken, index: int) -> float:
+    return (_GIVEN if one.given else 0.0) + _IN_ORDER * index
 
 
 def _to_be_had(one: Taken, turn: Turn | None) -> Turn | None:
@@ -139,8 +154,10 @@ def _cost(one: Taken, index: int, good: Turn | None, nearest: Turn) -> float:
     outside = 0.0
     if not inside:
         beyond = one.high if nearest[0] > one.high else one.low
-        outside = 2.0 + _FAR_OUT * (0.0 if one.given else abs(math.log(max(nearest[0], 1e-12) / max(beyond, 1e-12))))
-    return far + (0.0 if good else 10.0) + (5.0 if one.given else 0.0) + outside + _IN_ORDER * index
+        outside = _OUTSIDE + _FAR_OUT * (
+            0.0 if one.given else abs(math.log(max(nearest[0], 1e-12) / max(beyond, 1e-12)))
+        )
+    return far + (0.0 if good else 10.0) + outside + _least_cost(one, index)
 
 
 def _said(one: Taken, good: tuple[float, float] | None, bad: tuple[float, float] | None) -> Turns:

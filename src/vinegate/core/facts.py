@@ -11,6 +11,7 @@ from typing import Any, Final, TypeVar, cast
 from vinegate.core.field import Facts, FieldError, read_facts
 from vinegate.core.load.facts import Load
 from vinegate.core.machine.facts import MachineFacts
+from vinegate.core.notebook import Notebook, noted
 from vinegate.core.numbers import QuantityError
 from vinegate.core.place.facts import Area, Hazard, Place
 from vinegate.core.plate.facts import Plate
@@ -71,6 +72,8 @@ class Job:
     boards: Mapping[str, Board] = field(default_factory=dict)
     areas: Mapping[str, Area] = field(default_factory=dict)
     sources: Mapping[str, Provenance] = field(default_factory=dict)
+    notebook: Notebook | None = field(default=None, compare=False, repr=False)
+    """Where what is read of it is noted, while a circuit is planned."""
 
     @property
     def on_standby(self) -> bool:
@@ -98,6 +101,7 @@ class Job:
         found: Facts = getattr(self, key)
         return found
 
+    @noted
     def volts_at(self, key: str | None) -> float | None:
         """Line volts of a board: its own, or those of the board that feeds it."""
         seen: set[str] = set()
@@ -126,8 +130,11 @@ class Circuit:
     further: Mapping[str, Facts] = field(default_factory=dict)
     """Parts that later stages declare, by their keys."""
     sources: Mapping[str, Provenance] = field(default_factory=dict)
+    notebook: Notebook | None = field(default=None, compare=False, repr=False)
+    """Where what is read of it is noted, while it is planned."""
 
     @property
+    @noted
     def from_drive(self) -> bool:
         """Whether a drive that turns a field feeds it, as far as is said: by its way to start, or as its speed is to be
         set. Direct current has a drive of its own.

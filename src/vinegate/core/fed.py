@@ -6,6 +6,7 @@ from typing import Final
 
 from vinegate.core.drive.count import fed_to_neutral
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.notebook import noted
 from vinegate.core.plate.kind import Family
 from vinegate.core.plate.volts import VoltsDesignation
 from vinegate.core.records import dataclass
@@ -28,6 +29,7 @@ class Fed:
         return 2.0 if self.neutral else 1.0
 
 
+@noted
 def fed(job: Job, circuit: Circuit) -> Fed | None:
     """What the motor's plate picks at its board. None without system volts.
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from vinegate.core.facts import Circuit, Job
+from vinegate.core.notebook import Reads
 from vinegate.core.rules.sets import rule_set
-from vinegate.core.watch import Reads
 
 
 def warmest_air(job: Job, circuit: Circuit) -> tuple[float, str] | None:

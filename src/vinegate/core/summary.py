@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict
+from functools import lru_cache
 from hashlib import sha256
 from typing import Any
 
@@ -46,8 +47,14 @@ def row_of(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[
     circuit, _ = read_circuit(circuit_raw, rules)
     reads = {path for step in kept.steps.values() for path in step.reads} | located_reads(circuit)
     lists = {name for part, name in reads if part == KEYS}
-    fields = {f"{part}.{file_name(name)}" for part, name in reads if part in JOB_STAGES or kind_of(part)}
+    fields = {path for one in reads if (path := _in_job(*one))}
     return summarise(plan) | {"driven": circuit.start.driven or ""}, sorted(lists | fields)
+
+
+@lru_cache(maxsize=10_000)
+def _in_job(part: str, name: str) -> str:
+    """A fact's path in its job's file; empty where it is a circuit's."""
+    return f"{part}.{file_name(name)}" if part in JOB_STAGES or kind_of(part) else ""
 
 
 def holds_for(reads: Iterable[str], job_raw: Mapping[str, Any], rules: RuleSetName) -> str:

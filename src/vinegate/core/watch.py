@@ -3,25 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import field
 from functools import cache
 from types import FunctionType
 from typing import Any, Final, TypeVar, cast
 
 from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job
 from vinegate.core.field import Facts
+from vinegate.core.notebook import Notebook, Reads
 from vinegate.core.records import dataclass, replace
 
 M = TypeVar("M", bound=Facts)
-Reads = set[tuple[str, str]]
-"""Part and field of each fact that was read: ("plate", "power_w")."""
-
-
-@dataclass(slots=True)
-class Notebook:
-    """Where reads are noted now: `reads` is exchanged as one step calls another."""
-
-    reads: Reads = field(default_factory=set)
 
 
 class Watched:
@@ -123,14 +114,14 @@ def watched_job(job: Job, book: Notebook) -> Job:
     """The job in the notebook's sight."""
     parts: dict[str, Any] = {key: watched(job.part(key), key, book) for key in JOB_STAGES}
     boards, areas = _Listed(job.boards, "boards", book), _Listed(job.areas, "areas", book)
-    return replace(job, boards=boards, areas=areas, **parts)
+    return replace(job, boards=boards, areas=areas, notebook=book, **parts)
 
 
 def watched_circuit(circuit: Circuit, book: Notebook) -> Circuit:
     """The circuit in the notebook's sight."""
     parts: dict[str, Any] = {key: watched(circuit.part(key), key, book) for key in CIRCUIT_STAGES}
     further = {key: watched(part, key, book) for key, part in circuit.further.items()}
-    return replace(circuit, sources=_Sources(circuit.sources, book), further=further, **parts)
+    return replace(circuit, sources=_Sources(circuit.sources, book), further=further, notebook=book, **parts)
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,11 +13,12 @@ from typing import Any, Generic, TypeVar, cast
 from vinegate.core.alike import alike
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.field import Facts
+from vinegate.core.notebook import Notebook, Reads
 from vinegate.core.paper import PaperTable
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet, Stage
-from vinegate.core.watch import Given, Notebook, Reads, watched_circuit, watched_job
+from vinegate.core.watch import Given, watched_circuit, watched_job
 
 R = TypeVar("R")
 

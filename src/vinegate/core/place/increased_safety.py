@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Final
 
-import numpy as np
-
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import breaks, lacks, meets, on_site, ruled
 from vinegate.core.numbers import write
@@ -48,7 +46,7 @@ def _trips_in_time(circuit: Circuit, trip: str) -> Check:
         return Check.of(_NAME, lacks(f"{text} Its overload is chosen by them.", _RULE))
     if t_e < _LEAST_S:
         return Check.of(_NAME, breaks(f"t_E {write(t_e)} s is below the {write(_LEAST_S)} s it must have.", _RULE))
-    opens = float(trip_class(trip).latest_s(np.array([ratio]))[0])
+    opens = trip_class(trip).latest_s(ratio)
     text = f"Class {trip} opens within {write(opens, 2)} s at {write(ratio)} × rated current, t_E {write(t_e)} s"
     if opens > t_e:
         return Check.of(_NAME, breaks(f"{text}: too late. A quicker class, by its own curve.", _RULE))

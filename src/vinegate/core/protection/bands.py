@@ -186,14 +186,13 @@ def _cells(table: Table, row: dict[str, str]) -> dict[str, float]:
 
 def _motor_breaker(rating_a: float, pickup_a: tuple[float, float] | None, trip: str) -> Band:
     """Its overload release by class, its magnetic release above."""
-    times = np.array([1.25, 1.5, 2.0, 3.0, 5.0, 7.2, 10.0])
-    found = trip_class(trip)
-    slow = [(1.3, 7200.0), *zip(times[1:], found.latest_s(times[1:]), strict=True)]
+    times, found = (1.25, 1.5, 2.0, 3.0, 5.0, 7.2, 10.0), trip_class(trip)
+    slow = [(1.3, 7200.0), *((x, found.latest_s(x)) for x in times[1:])]
     return Band(
         device="motor-breaker",
         rating_a=rating_a,
-        earliest=tuple((float(x * rating_a), float(t)) for x, t in zip(times, found.earliest_s(times), strict=True)),
-        latest=tuple((float(x * rating_a), float(t)) for x, t in slow),
+        earliest=tuple((x * rating_a, found.earliest_s(x)) for x in times),
+        latest=tuple((x * rating_a, t) for x, t in slow),
         pickup_a=pickup_a,
         estimated=False,
         source=f"IEC 60947-4-1:2018 class {trip}; IEC 60947-2:2016 magnetic release ±20 %",

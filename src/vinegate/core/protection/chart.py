@@ -89,7 +89,8 @@ def _overload(dial_a: float, trip: str, most: float) -> tuple[Points, Points]:
     """The class' band from 1.05 and 1.2 times the setting on; relays melt nothing, so it ends at 12 times."""
     times = np.geomspace(1.06, min(12.0, most / dial_a), _POINTS)
     found = trip_class(trip)
-    return _line(times * dial_a, found.earliest_s(times)), _line(times * dial_a, found.latest_s(times))
+    earliest, latest = (np.array([ends(x) for x in times.tolist()]) for ends in (found.earliest_s, found.latest_s))
+    return _line(times * dial_a, earliest), _line(times * dial_a, latest)
 
 
 def _damage(k_s: float, amps: Array) -> Points:

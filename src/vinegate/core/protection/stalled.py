@@ -137,8 +137,7 @@ def stall_gate(need: Need, name: str, setting_a: float) -> tuple[Gate, ...]:
         sees = min(held, amps) if held is not None else amps * seen
         if sees <= 0:
             return _LONG_S
-        times = np.array([sees / setting_a])
-        quickest, slowest = (float(found.earliest_s(times)[0]), float(found.latest_s(times)[0]))
+        quickest, slowest = found.earliest_s(sees / setting_a), found.latest_s(sees / setting_a)
         opens = min(quickest, _LONG_S) + slow * (min(slowest, _LONG_S) - min(quickest, _LONG_S))
         return min(opens * (sees / amps if held is not None else stays) ** 2 + first, _LONG_S)
 

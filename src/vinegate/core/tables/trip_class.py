@@ -30,12 +30,12 @@ class TripClass:
     most_s: float
     most_at_1_5_s: float
 
-    def earliest_s(self, times: Array) -> Array:
-        """Least tripping time from cold at multiples of the setting; infinite where it must not trip."""
+    def earliest_s(self, times: float) -> float:
+        """Least tripping time from cold at a multiple of the setting; infinite where it must not trip."""
         return _curve(times, _constant(self.least_s, NEVER_TIMES), NEVER_TIMES)
 
-    def latest_s(self, times: Array) -> Array:
-        """Most tripping time from cold at multiples of the setting; infinite up to where it must.
+    def latest_s(self, times: float) -> float:
+        """Most tripping time from cold at a multiple of the setting; infinite up to where it must.
 
         The slowest relay that meets both the point at 7.2 times and that at 1.5 times after running at the setting.
         """
@@ -109,9 +109,7 @@ def _constant(seconds: float, trips_at: float) -> float:
     return seconds / math.log(CLASS_TIMES**2 / (CLASS_TIMES**2 - trips_at**2))
 
 
-def _curve(times: Array, constant: float, trips_at: float) -> Array:
+def _curve(times: float, constant: float, trips_at: float) -> float:
     """`t = τ·ln(i²/(i² − k²))` from cold."""
-    square = np.asarray(times, dtype=float) ** 2
-    over = square > trips_at**2
-    ratio = np.where(over, square / np.where(over, square - trips_at**2, 1.0), np.inf)
-    return np.asarray(constant * np.log(ratio), dtype=float)
+    square, least = times**2, trips_at**2
+    return constant * math.log(square / (square - least)) if square > least else math.inf

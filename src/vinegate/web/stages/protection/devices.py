@@ -6,7 +6,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
 
-import numpy as np
 from markupsafe import Markup
 
 from vinegate.core.facts import Circuit
@@ -256,5 +255,5 @@ def _trip(name: str) -> Setting | None:
         unit="",
         stops=_CLASSES,
         times=_PILL_TIMES,
-        seconds=float(trip_class(name).latest_s(np.array([_PILL_TIMES]))[0]) / float(name),
+        seconds=trip_class(name).latest_s(_PILL_TIMES) / float(name),
     )
