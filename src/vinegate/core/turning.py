@@ -109,6 +109,9 @@ _BEYOND: Final = 1e4
 _MOST: Final = 1e300
 _STEPS: Final = 24
 _NEAR: Final = 3e-6
+_ACROSS: Final = 0.9 * _NEAR
+_STEEP: Final = 0.02
+_TINY: Final = 1e-12
 _STRIDE: Final = 1.26
 _REACH: Final = 24
 Turn = tuple[float, float]
@@ -195,15 +198,12 @@ def _turned(room: Room, taken: Sequence[Taken], index: int, *, passing: bool, in
         return worst_room(room, ends, taken) + SLACK if passing else -best_room(room, ends, taken) - SLACK
 
     start = one.value if one.value > 0 else max(one.high, 1e-6)
+    if one.sense:
+        return _turned_once(surely, one, start, one.sense if passing else -one.sense)
     here = surely(start)
     holds = here >= 0
     for way in (1, -1):
         before, was = start, here
-        if one.sense:  # it turns once at most: no need to walk there
-            far = start * _STRIDE ** (way * _REACH)
-            if ((there := surely(far)) >= 0) != holds:
-                return _between(surely, (start, here), (far, there)), (-way if holds else way)
-            continue
         for _ in range(_REACH):
             if inside and not one.low <= before <= one.high:
                 break
@@ -215,25 +215,48 @@ def _turned(room: Room, taken: Sequence[Taken], index: int, *, passing: bool, in
     return (start, 1) if holds else None
 
 
+def _turned_once(surely: Callable[[float], float], one: Taken, start: float, way: int) -> Turn | None:
+    """The same of what turns once at most, holding on the side `way`: within its band, else beyond the end of it."""
+    low, high = (one.low, one.high) if 0 < one.low < one.high else (start, start)
+    good, bad = (high, low) if way > 0 else (low, high)
+    best = surely(good)
+    least = surely(bad) if bad != good else best
+    if best >= 0 > least:
+        return _between(surely, (good, best), (bad, least)), way
+    if best < 0:
+        bad, least, good = good, best, good * _STRIDE ** (way * _REACH)
+        best = surely(good)
+    else:
+        good, best, bad = bad, least, bad * _STRIDE ** (-way * _REACH)
+        least = surely(bad)
+    if best >= 0 > least:
+        return _between(surely, (good, best), (bad, least)), way
+    return (start, 1) if least >= 0 else None
+
+
 def _between(room: Callable[[float], float], one: tuple[float, float], other: tuple[float, float]) -> float:
     """Where the room is gone between two values of different sign: the nearest value found that still holds.
 
-    False position on the logarithm, halved where it creeps (the Illinois rule; Dowell and Jarratt 1971).
+    On the logarithm, by the three last values where they lie smoothly enough, else halved (Chandrupatla 1997; Scherer,
+    Computational Physics, 3rd ed., 6.1.7). Close by, the next value is taken across, so that both ends come near.
     """
-    yes, no = (one, other) if one[1] >= 0 else (other, one)
-    (inside, left), (outside, over) = (math.log(yes[0]), yes[1]), (math.log(no[0]), no[1])
-    last = 0
+    (a, over_a), (b, over_b) = ((math.log(value), left) for value, left in (one, other))
+    part = over_a / (over_a - over_b)
+    part = part if _STEEP < part < 1 - _STEEP else 0.5
     for _ in range(_STEPS):
-        if abs(inside - outside) < _NEAR:
-            break
-        middle = (inside + outside) / 2
-        if math.isfinite(left) and math.isfinite(over) and left > _NEAR * -over:  # else it steps: halved
-            share = min(max(left / (left - over), 0.02), 0.98)
-            middle = inside + share * (outside - inside)
+        middle = a + part * (b - a)
         now = room(math.exp(middle))
-        if now >= 0:
-            inside, left, over = middle, now, over / 2 if last > 0 else over
+        if (now >= 0) == (over_a >= 0):
+            (c, over_c), a, over_a = (a, over_a), middle, now
         else:
-            outside, over, left = middle, now, left / 2 if last < 0 else left
-        last = 1 if now >= 0 else -1
-    return math.exp(inside)
+            (c, over_c), (b, over_b), a, over_a = (b, over_b), (a, over_a), middle, now
+        least = _ACROSS / max(abs(b - a), _TINY)
+        if least > _ACROSS / _NEAR:
+            break
+        place, height = (a - b) / (c - b), (over_a - over_b) / (over_c - over_b)
+        part = 0.5
+        if height * height < place and (1 - height) ** 2 < 1 - place:
+            across = over_a / (over_b - over_a) * over_c / (over_b - over_c)
+            part = across + (c - a) / (b - a) * over_a / (over_c - over_a) * over_b / (over_c - over_b)
+        part = min(max(part, min(least, 0.5)), max(1 - least, 0.5))
+    return math.exp(a if over_a >= 0 else b)

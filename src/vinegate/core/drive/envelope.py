@@ -70,16 +70,25 @@ class Supplied:
         unit = self.turning.at(k)
         return unit.kept(self.law.most_v) if self.law.vector else unit.fed(self.law.volts(k))
 
-    def settle(self, speed_rpm: Array, nm: Array, rounds: int = _ROUNDS) -> tuple[Array, Settled, Fluxed]:
-        """Frequency, per unit of the plate's, and state that give these torques at these speeds; the machine there."""
+    def settle(
+        self, speed_rpm: Array, nm: Array, rounds: int = _ROUNDS, first: Fluxed | None = None
+    ) -> tuple[Array, Settled, Fluxed]:
+        """Frequency, per unit of the plate's, and state that give these torques at these speeds; the machine there.
+
+        `first` is what `near` finds of these speeds, for whoever asks for several torques.
+        """
         speed = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm
-        k = speed + self.slip
+        fluxed = first if first is not None else self.near(speed_rpm)
         for _ in range(rounds - 1):
-            k = speed + self.fluxed(np.maximum(k, _LEAST_K)).rotor_at(nm)
-        fluxed = self.fluxed(np.maximum(k, _LEAST_K))
+            fluxed = self.fluxed(np.maximum(speed + fluxed.rotor_at(nm), _LEAST_K))
         found = fluxed.at_torque(nm)
         k = speed + found.rotor_pu
         return np.maximum(k, _LEAST_K), found, fluxed
+
+    def near(self, speed_rpm: Array) -> Fluxed:
+        """The machine at the frequencies that give these speeds at rated slip."""
+        speed = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm
+        return self.fluxed(np.maximum(speed + self.slip, _LEAST_K))
 
     def continuous_nm(self, k: Array, fluxed: Fluxed | None = None) -> Array:
         """For ever: by the cooling, never more than rated, nor than rated power above the corner.

@@ -11,6 +11,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.assumed import assume, band_of, preset
 from vinegate.core.drive.bus import EFFICIENCY, GIVEN_BACK, bears_w, shortest_down_s
 from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.flux import Fluxed
 from vinegate.core.drive.lowering import drives_it
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.rating import Rating
@@ -102,11 +103,17 @@ def ramps_of(supplied: Laden, path: Path, rating: Rating) -> Ramps:
     )
 
 
-def _amps(supplied: Laden, path: Path, up_s: float, rating: Rating) -> tuple[float, float]:
+def _near(supplied: Laden, path: Path) -> Fluxed:
+    return supplied.near(path.omega[::2] / _OMEGA)
+
+
+def _amps(
+    supplied: Laden, path: Path, up_s: float, rating: Rating, near: Fluxed | None = None
+) -> tuple[float, float]:  # fmt: skip
     """Largest current on the ramp, and for how long it is above the drive's rating, both of one motor."""
     need = supplied.need
     nm = (need.facts.heaviest_pu or 1.0) * path.load_nm + path.inertia_kgm2 * path.omega[-1] / up_s
-    found = supplied.settle(path.omega[::2] / _OMEGA, nm[::2], rounds=2)[1]
+    found = supplied.settle(path.omega[::2] / _OMEGA, nm[::2], rounds=2, first=near)[1]
     rated = (rating.rated_a or need.plate_a * need.motors) / need.motors
     over = float((found.amps > rated).mean()) * up_s
     return float(found.amps.max()), over
@@ -238,6 +245,7 @@ def overload_gates(supplied: Laden, path: Path, rating: Rating, ramps: Ramps) ->
         return []
     rests = (*less(need.load.inertia, need.load.rotor, need.load_power), *_unset(need, ramps))
     up_s, peak = max(ramps.up_s - ramps.rounding_s, 0.1), ramps.peak_a * need.motors
+    near = _near(supplied, path)
 
     def room(inertia: float, own: float, asked: float, *unset: float) -> float:
         most, over = ramps.peak_a, ramps.peak_for_s
@@ -245,7 +253,7 @@ def overload_gates(supplied: Laden, path: Path, rating: Rating, ramps: Ramps) ->
             turned = need.load.inertia_times(inertia, own) * path.inertia_kgm2
             loaded = asked / need.load_power.value * path.load_nm
             ramp = max(unset[0] - ramps.rounding_s, 0.1) if unset else up_s
-            most, over = _amps(supplied, replace(path, load_nm=loaded, inertia_kgm2=turned), ramp, rating)
+            most, over = _amps(supplied, replace(path, load_nm=loaded, inertia_kgm2=turned), ramp, rating, near)
         return min(1 - most * need.motors / limit, 1 - over / rating.overload_s)
 
     if peak <= limit and ramps.peak_for_s > rating.overload_s:
