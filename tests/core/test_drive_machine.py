@@ -85,7 +85,7 @@ def test_plain_volts_by_frequency_leave_a_third_of_breakdown_at_3_hertz():
 def test_at_rest_it_gives_what_the_circuit_gives_locked():
     k = np.array([0.03, 0.08])
     volts = 460 * k + 30
-    amps, found = machine(TEXTBOOK).at(k).fed(volts, most=math.inf).turning(0.0)
+    (amps,), (found,) = machine(TEXTBOOK).at(k).fed(volts, most=math.inf).turning(np.zeros(1))
     exact = [operate(TEXTBOOK, 1.0, volts_v=v, frequency_hz=60 * one) for one, v in zip(k, volts, strict=True)]
     assert found == pytest.approx([float(one.gap_torque_nm) for one in exact], rel=0.01)
     assert amps == pytest.approx([float(one.line_current_a) for one in exact], rel=0.01)

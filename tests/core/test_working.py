@@ -9,7 +9,7 @@ from tests.core.random_facts import circuit, jobs, sampled
 from tests.examples import examples
 from vinegate.core.plan import NOTHING, plan_raw
 from vinegate.core.work import Kept
-from vinegate.core.working import Provenance, substitute, work
+from vinegate.core.working import Provenance, work
 from vinegate.core.working import given as fact
 
 
@@ -90,7 +90,7 @@ def test_a_result_is_as_weak_as_its_weakest_input():
 
 def test_substitution_takes_whole_symbols_and_brackets_negatives():
     r, r_m = fact("r", "", "R", 1, ""), fact("rm", "", "R_m", -2, "")
-    assert substitute("R+R_m", (r, r_m)) == "1+(−2)"
+    assert work("s", "Sum", "S", -1.0, "Ω", formula="R+R_m", inputs=(r, r_m), source="").substituted == "1+(−2)"
 
 
 @pytest.mark.slow

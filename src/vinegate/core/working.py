@@ -55,7 +55,8 @@ class Figure:
     provenance: Provenance
     source: str
     formula: str = ""
-    substituted: str = ""
+    inputs: tuple[tuple[str, float], ...] = ()
+    """What the formula is worked from: symbols and values."""
     note: str = ""
     also: str = ""
     """The same in the dialect's own unit, where its line is worked in another."""
@@ -64,6 +65,11 @@ class Figure:
     def soft(self) -> bool:
         """Whether it rests on an assumption or an estimate."""
         return self.provenance.soft
+
+    @property
+    def substituted(self) -> str:
+        """The formula in numbers: written where it is shown."""
+        return substitute(self.formula, self.inputs)
 
     @property
     def shown(self) -> str:
@@ -123,7 +129,7 @@ def work(
         value=float(value),
         unit=unit,
         formula=formula,
-        substituted=substitute(formula, inputs),
+        inputs=tuple([(figure.symbol, figure.value) for figure in inputs]),
         provenance=provenance or weakest(inputs),
         source=source,
         note=note,
@@ -133,9 +139,9 @@ def work(
 _SYMBOL = re.compile(r"([A-Za-zΔηφωπρθτδμ][A-Za-zΔηφωπρθτδμ0-9_]*)")
 
 
-def substitute(formula: str, inputs: Iterable[Figure]) -> str:
+def substitute(formula: str, inputs: Iterable[tuple[str, float]]) -> str:
     """The formula with each input's symbol replaced by its number, to seven digits so that it can be redone."""
-    values = {figure.symbol: figure.value for figure in inputs}
+    values = dict(inputs)
     return "".join(_number(values[part]) if part in values else part for part in _parts(formula))
 
 
@@ -152,4 +158,4 @@ def _parts(formula: str) -> tuple[str, ...]:
 
 def weakest(figures: Iterable[Figure]) -> Provenance:
     """The provenance a result inherits: that of its weakest input; computed from nothing is a definition."""
-    return max((figure.provenance for figure in figures), key=lambda p: p.rank, default=Provenance.TABLE)
+    return max((figure.provenance for figure in figures), key=_RANKS.__getitem__, default=Provenance.TABLE)

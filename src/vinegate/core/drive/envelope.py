@@ -21,7 +21,7 @@ _LEAST_K: Final = 0.02
 _ROUNDS: Final = 3
 _FROM_REST: Final = np.geomspace(0.005, 0.6, 25)
 _MOVES: Final = 0.02
-_SLOW: Final = (0.0, 0.02, 0.04, 0.08, 0.12, 0.16)
+_SLOW: Final = np.array([0.0, 0.02, 0.04, 0.08, 0.12, 0.16])
 _AT_REST: Final = 0.005
 _BEYOND: Final = 0.2
 
@@ -116,21 +116,22 @@ class Supplied:
     def _pulls(self) -> tuple[tuple[float, float], ...]:
         """The same at each of the low speeds: whatever slip that takes, as it comes from rest, short of breakdown."""
         found = self.fluxed(_FROM_REST)
-        rest, *slow = (self._most_at(found, speed) for speed in _SLOW)
+        every = zip(*found.turning(_SLOW), strict=True)
+        rest, *slow = (self._most_of(amps, torque) for amps, torque in every)
         most = float(found.breakdown_nm().max()) / self.breakdown_times
         return rest, *((min(nm, most), hertz) for nm, hertz in slow)
 
-    def _most_at(self, found: Fluxed, speed: float) -> tuple[float, float]:
-        amps, torque = found.turning(speed)
+    def _most_of(self, amps: Array, torque: Array) -> tuple[float, float]:
+        """Torque and frequency of the most within the drive's amperes, of those at each low frequency."""
         amps, k = np.maximum.accumulate(amps), _FROM_REST
-        within = amps <= self.limit_a
-        if not within[0]:
+        count = int(amps.searchsorted(self.limit_a, side="right"))
+        if not count:
             return 0.0, float(k[0]) * self.turning.base_hz
+        best = int(torque[:count].argmax())
         # the frequency, between two of these, at which the amperes are reached, beside those within them
         last = float(np.interp(self.limit_a, amps, k))
-        nm, at = np.append(torque[within], np.interp(last, k, torque)), np.append(k[within], last)
-        best = int(nm.argmax())
-        return float(nm[best]), float(at[best]) * self.turning.base_hz
+        most, at = max((float(torque[best]), -float(k[best])), (float(np.interp(last, k, torque)), -last))
+        return most, -at * self.turning.base_hz
 
     def short_at(self, speed_rpm: Array, breaks: float = 1.0) -> Array:
         """For a short time, by speed; at rest and near it at whatever frequency gives most. `breaks`: so many times the

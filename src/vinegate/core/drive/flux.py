@@ -108,15 +108,15 @@ class Settled:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Place:
-    """One place between two rotor frequencies for each frequency."""
+    """One place between two rotor frequencies for each frequency: the last axis of its arrays."""
 
     low: Index
     high: Index
     part: Array
 
     def read(self, values: Array) -> Array:
-        """These values there: an array of (frequency, rotor frequency) in, one value a frequency out."""
-        rows = np.arange(len(self.low))
+        """These values there: an array of (frequency, rotor frequency) in, one value a place out."""
+        rows = np.arange(len(values))
         at = values[rows, self.low]
         return np.asarray(at + self.part * (values[rows, self.high] - at))
 
@@ -190,13 +190,13 @@ class Fluxed:
         torque = np.minimum(self.at_current(amps_a), self.breakdown_nm() / breakdown_times)
         return torque, self.rotor_at(torque)
 
-    def turning(self, speed: float) -> tuple[Array, Array]:
-        """Line amperes and shaft torque, N·m, at each frequency while it turns at this speed, per unit; without slip
-        where the frequency is lower.
+    def turning(self, speeds: Array) -> tuple[Array, Array]:
+        """Line amperes and shaft torque, N·m, at each frequency while it turns at these speeds, per unit: arrays of
+        (speed, frequency); without slip where the frequency is lower.
         """
         rotor = self.unit.machine.rotor_pu
-        slips = np.maximum(self.unit.k[:, 0] - speed, rotor[0])
-        high = np.clip(np.searchsorted(rotor, slips), 1, rotor.size - 1)
+        slips = np.maximum(self.unit.k[:, 0] - speeds[:, None], rotor[0])
+        high = np.minimum(np.maximum(rotor.searchsorted(slips), 1), rotor.size - 1)
         place = Place(low=high - 1, high=high, part=(slips - rotor[high - 1]) / (rotor[high] - rotor[high - 1]))
         return place.read(self.amps), place.read(self.shaft_nm)
 

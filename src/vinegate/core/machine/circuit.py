@@ -177,10 +177,7 @@ def breakdown(circuit: EquivalentCircuit, *, volts_v: float, frequency_hz: float
     One cage: exact Thévenin, `s = r2/√(R_th² + (X_th + x2)²)` (Chapman, Electric Machinery Fundamentals,
     5th ed., eq. 6-52). More cages: the best of a logarithmic grid, refined by a parabola through its neighbours.
     """
-    if len(circuit.cages) == 1:
-        slips = np.array([_single_cage_slip(circuit, frequency_hz)])
-    else:
-        slips = np.geomspace(1e-3, 1.0, 400)
+    slips = np.array([_single_cage_slip(circuit, frequency_hz)]) if len(circuit.cages) == 1 else _GRID
     torque = operate(circuit, slips, volts_v=volts_v, frequency_hz=frequency_hz).gap_torque_nm
     best = int(np.argmax(torque))
     slip, value = float(slips[best]), float(torque[best])
@@ -188,6 +185,9 @@ def breakdown(circuit: EquivalentCircuit, *, volts_v: float, frequency_hz: float
         slip = _vertex(np.log(slips[best - 1 : best + 2]), torque[best - 1 : best + 2])
         value = float(operate(circuit, slip, volts_v=volts_v, frequency_hz=frequency_hz).gap_torque_nm)
     return Breakdown(slip=slip, torque_nm=value)
+
+
+_GRID: Final = np.geomspace(1e-3, 1.0, 400)
 
 
 def _single_cage_slip(circuit: EquivalentCircuit, frequency_hz: float | None) -> float:
