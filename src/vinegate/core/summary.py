@@ -45,7 +45,7 @@ def row_of(rules: RuleSetName, job_raw: Mapping[str, Any], circuit_raw: Mapping[
     kept = Kept()
     plan = plan_raw(rules, job_raw, circuit_raw, beside=NOTHING, kept=kept)
     circuit, _ = read_circuit(circuit_raw, rules)
-    reads = {path for step in kept.steps.values() for path in step.reads} | located_reads(circuit)
+    reads = located_reads(circuit).union(*(step.reads for step in kept.steps.values()))
     lists = {name for part, name in reads if part == KEYS}
     fields = {path for one in reads if (path := _in_job(*one))}
     return summarise(plan) | {"driven": circuit.start.driven or ""}, sorted(lists | fields)

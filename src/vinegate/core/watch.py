@@ -7,7 +7,7 @@ from functools import cache
 from types import FunctionType
 from typing import Any, Final, TypeVar, cast
 
-from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job
+from vinegate.core.facts import CIRCUIT_STAGES, JOB_STAGES, Circuit, Job, kind_of
 from vinegate.core.field import Facts
 from vinegate.core.notebook import Notebook, Reads
 from vinegate.core.records import dataclass, replace
@@ -46,11 +46,13 @@ class Watched:
 
 
 @cache
-def _watched_kind(kind: type[Facts]) -> type[Watched]:
-    """Of a kind of part: its fields as properties and its own properties and methods, which are found at once."""
+def _watched_kind(kind: type[Facts], part: str | None) -> type[Watched]:
+    """Of a kind of part: its fields as properties and its own properties and methods, which are found at once. With
+    `part`, of the one part that there is of it.
+    """
     own = {name: found for one in reversed(kind.__mro__) if issubclass(one, Facts) for name, found in vars(one).items()}
     shared = {name: found for name, found in own.items() if isinstance(found, property | FunctionType)}
-    fields = {name: property(_reader(name)) for name in kind.model_fields}
+    fields = {name: property(_reader(name) if part is None else _reader_of(part, name)) for name in kind.model_fields}
     kept = {name: found for name, found in shared.items() if not name.startswith("__") and name not in vars(Watched)}
     return type(f"Watched{kind.__name__}", (Watched,), {"__slots__": (), **kept, **fields})
 
@@ -58,6 +60,16 @@ def _watched_kind(kind: type[Facts]) -> type[Watched]:
 def _reader(name: str) -> Callable[[Watched], Any]:
     def read(watched: Watched) -> Any:
         watched._book.reads.add((watched._part, name))
+        return watched._model.__dict__[name]
+
+    return read
+
+
+def _reader_of(part: str, name: str) -> Callable[[Watched], Any]:
+    fact = (part, name)
+
+    def read(watched: Watched) -> Any:
+        watched._book.reads.add(fact)
         return watched._model.__dict__[name]
 
     return read
@@ -85,7 +97,7 @@ SOURCES: Final = "sources"
 
 def watched(model: M, part: str, book: Notebook) -> M:
     """The part in the notebook's sight."""
-    return cast(M, _watched_kind(type(model))(model, part, book))
+    return cast(M, _watched_kind(type(model), None if kind_of(part) else part)(model, part, book))
 
 
 class _Listed(Mapping[str, Any]):

@@ -90,7 +90,7 @@ class Asked:
             base = np.interp(x, self.curve.speed_pu, self.curve.torque_pu)
         else:
             base = self.full_pu * (np.abs(x) ** self.shape if self.shape else np.ones_like(x))
-        fading = np.clip(1 - x / _BREAKAWAY_ENDS, 0, 1)
+        fading = np.minimum(np.maximum(1 - x / _BREAKAWAY_ENDS, 0.0), 1.0)
         gone = base * (1 - fading)
         return lambda rubs: self.torque_nm * np.maximum(base, rubs * fading + gone)
 

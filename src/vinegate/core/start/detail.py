@@ -61,7 +61,7 @@ def evenly(size: int, points: int) -> set[int]:
 
 def listed(values: Array, digits: int) -> tuple[float, ...]:
     """Rounded, for showing."""
-    return tuple(np.round(values, digits).tolist())
+    return tuple(values.round(digits).tolist())
 
 
 def detail_of(

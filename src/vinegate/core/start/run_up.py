@@ -88,7 +88,7 @@ def run_up(plant: Plant, behaviour: Behaviour) -> RunUp:
 def _summed(steps: Array) -> Array:
     """Running sums of each row, from nought."""
     found = np.zeros((steps.shape[0], steps.shape[1] + 1))
-    np.cumsum(steps, axis=1, out=found[:, 1:])
+    steps.cumsum(axis=1, out=found[:, 1:])
     return found
 
 

@@ -108,7 +108,7 @@ def piece_total(piece: Piece, name: str) -> float:
 def running(times: Array, rate: Array) -> Array:
     """Running integral of a rate over times, from nought, by the trapezoid rule."""
     found = np.zeros(times.size)
-    np.cumsum((times[1:] - times[:-1]) * (rate[1:] + rate[:-1]) / 2, out=found[1:])
+    ((times[1:] - times[:-1]) * (rate[1:] + rate[:-1]) / 2).cumsum(out=found[1:])
     return found
 
 

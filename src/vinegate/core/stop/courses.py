@@ -123,7 +123,7 @@ def _along(steps: Array, values: Array) -> Array:
     """The running integral over these steps, from nought: trapezoids."""
     found = np.zeros(values.size)
     if values.any():
-        np.cumsum(0.5 * steps * (values[1:] + values[:-1]), out=found[1:])
+        (0.5 * steps * (values[1:] + values[:-1])).cumsum(out=found[1:])
     return found
 
 

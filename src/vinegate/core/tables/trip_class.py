@@ -75,7 +75,7 @@ class TripClass:
         since = (time_s[1:] - time_s[0]) / constant
         if since.size and since[-1] < _NOT_BEYOND:  # Σ driven·e^(t/τ), brought back by e^(−t/τ)
             grown = np.exp(since)
-            np.cumsum(driven * grown, out=heat[1:])
+            (driven * grown).cumsum(out=heat[1:])
             heat[1:] /= grown
         else:
             along = zip((1 - share).tolist(), driven.tolist(), strict=True)
