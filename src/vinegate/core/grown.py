@@ -7,6 +7,7 @@ from typing import Any, Final
 
 from vinegate.core.facts import circuit_parts
 from vinegate.core.numbers import QuantityError
+from vinegate.core.plate.volts import AmpsDesignation
 
 _GROWS: Final = (
     "plate.power", "plate.locked_rotor_current", "load.power", "load.torque", "load.flow", "load.force", "load.inertia",
@@ -48,5 +49,7 @@ def _scaled(part: str, name: str, text: str, times: float, *, us: bool) -> str |
         value = fact.reader(us=us)(text)
     except QuantityError:
         return None
+    if isinstance(value, AmpsDesignation):
+        return value.times(times)
     assert isinstance(value, float)
     return f"{value * times:.6g} {fact.quantity.unit}"

@@ -203,10 +203,9 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
 def _amps(text: str, usual: float, times: float) -> str:
     """So many times the plate's amperes, in its own order of connections."""
     try:
-        groups = read_amps(text).per_connection_a
+        return read_amps(text).times(times)
     except QuantityError:
-        groups = ((usual,),)
-    return "/".join("-".join(write(one * times, 4) for one in group) for group in groups)
+        return write(usual * times, 4)
 
 
 def _smallest_transformer(asking: _Asking) -> Inverse | None:

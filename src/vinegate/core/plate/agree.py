@@ -126,7 +126,7 @@ def _starting(plate: Plate, rated: Rated) -> Gate | None:
     """Starting current that hardly a machine draws of its rated current."""
     if rated.current is None or plate.family not in (Family.CAGE, Family.SINGLE):
         return None
-    amps, ratio, band = plate.locked_rotor_current_a, plate.starting_current_ratio, by_letter(plate, rated)
+    amps, ratio, band = rated.at_rest_a, plate.starting_current_ratio, by_letter(plate, rated)
     if amps is not None:
         ratio, per = amps / rated.current.value, rated.current.value
         path, label, unit = "plate.locked_rotor_current", "locked-rotor amperes", " A"
@@ -149,7 +149,7 @@ def _starting(plate: Plate, rated: Rated) -> Gate | None:
 
 def _starting_twice(plate: Plate, rated: Rated) -> Gate | None:
     """Locked-rotor amperes against their ratio to the rated ones: both of one machine, but for rounding."""
-    amps, ratio = plate.locked_rotor_current_a, plate.starting_current_ratio
+    amps, ratio = rated.at_rest_a, plate.starting_current_ratio
     if amps is None or ratio is None or rated.current is None:
         return None
     by_ratio = ratio * rated.current.value

@@ -10,7 +10,7 @@ from vinegate.core.field import Fact, Facts, choice, field, measure, whole, word
 from vinegate.core.numbers import QuantityError
 from vinegate.core.plate.insulation import read_rise
 from vinegate.core.plate.kind import KINDS, KINDS_ALSO, Family, family_of
-from vinegate.core.plate.volts import AmpsDesignation, VoltsDesignation, read_amps, read_volts
+from vinegate.core.plate.volts import AmpsDesignation, VoltsDesignation, read_amps, read_amps_or_several, read_volts
 from vinegate.core.records import replace
 from vinegate.core.tables import load
 
@@ -134,14 +134,16 @@ class Plate(Facts):
             families=_CAGE,
         )
     )
-    locked_rotor_current_a: float | None = field(
-        measure(
-            "Locked-rotor amperes",
-            q.CURRENT,
-            "I_LR",
+    locked_rotor_current_a: float | AmpsDesignation | None = field(
+        Fact(
+            label="Locked-rotor amperes",
+            read=read_amps_or_several,
+            symbol="I_LR",
+            unit="A",
+            quantity=q.CURRENT,
             label_iec="Starting current",
             example="560 A",
-            help="If stamped; at the connected volts.",
+            help="If stamped: at the connected volts, or in the order of the volts.",
             families=(Family.CAGE, Family.SINGLE),
         )
     )
@@ -179,8 +181,17 @@ class Plate(Facts):
             families=(Family.CAGE, Family.WOUND),
         )
     )
-    service_factor_current_a: float | None = field(
-        measure("SF amperes", q.CURRENT, "SFA", rules="nec", example="105 A", help="At service factor.")
+    service_factor_current_a: float | AmpsDesignation | None = field(
+        Fact(
+            label="SF amperes",
+            read=read_amps_or_several,
+            symbol="SFA",
+            unit="A",
+            quantity=q.CURRENT,
+            rules="nec",
+            example="210/105",
+            help="At service factor, in the order of the volts.",
+        )
     )
     insulation_class: str | None = field(_code("Insulation class", "insulation", "F"))
     duty: str | None = field(_code("Duty", "duty", "CONT or S1", label_iec="Duty type"))

@@ -12,6 +12,7 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.agree import agree_gates
 from vinegate.core.plate.frame_gate import frame_gate
 from vinegate.core.plate.kind import THREE_PHASE, Family, has_poles, volt_ampere_factor
+from vinegate.core.plate.per_connection import connection_gates
 from vinegate.core.plate.power_gate import SMALL_W, power_gate
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.rectifier_gate import dc_supply_gates
@@ -50,8 +51,7 @@ def plate_gates(sheet: Sheet, circuit: Circuit, job: Job, rated: Rated, rules: R
     if has_poles(plate.kind):
         sheet.gates.append(_speed_gate(circuit, rated))
     sheet.gates.append(power_gate(sheet, circuit, rated, rules))
-    if (amps := _amps_gate(circuit)) is not None:
-        sheet.gates.append(amps)
+    sheet.gates += connection_gates(plate)
     if is_dc:
         sheet.gates += dc_supply_gates(sheet, circuit, job, rated)
     else:
@@ -313,7 +313,7 @@ def _stamped_gates(circuit: Circuit, rated: Rated, table: Figure | None, built: 
 
 def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     """Code letter against stamped locked-rotor amperes, or their ratio; a letter of the wye against a third of them."""
-    plate, amps, of_ratio = circuit.plate, circuit.plate.locked_rotor_current_a, False
+    plate, amps, of_ratio = circuit.plate, rated.at_rest_a, False
     if amps is None and plate.starting_current_ratio is not None and rated.current is not None:
         amps, of_ratio = plate.starting_current_ratio * rated.current.value, True
     if plate.code_letter is None or amps is None or plate.power_w is None or not rated.volts:
@@ -348,32 +348,9 @@ def _letter_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     return check(key, name, turns, f"{text} Passes for {turns.label} {turns.passes}.", table.cite, remedy=remedy)
 
 
-def _amps_gate(circuit: Circuit) -> Gate | None:
-    """Amperes of two connections go inversely with their volts: the same windings, the same power."""
-    volts, amps = circuit.plate.volts, circuit.plate.full_load_current
-    if volts is None or amps is None or len(volts.connections) != 2 or len(amps.per_connection_a) != 2:
-        return None
-    (v_1, v_2) = ((c.low_v + c.high_v) / 2 for c in volts.connections)
-    (i_1, i_2) = (sum(group) / len(group) for group in amps.per_connection_a)
-    off = v_1 * i_1 / (v_2 * i_2)
-    text = f"{amps.text} A for {volts.text} V."
-    met = 1 / _SAME_POWER <= off <= _SAME_POWER
-    remedy = ""
-    if not met:
-        text += (
-            f" Amperes go inversely with volts: {write(i_1)} A at {write(v_1)} V is {write(i_1 * v_1 / v_2, 3)} A at "
-        )
-        text += f"{write(v_2)} V."
-        remedy = "Read the amperes again, in the order of the volts."
-    return rule("plate.amps", "Amperes of both connections", met, text, "P = √3·U·I·η·pf, the same P", remedy=remedy)
-
-
-_SAME_POWER: Final = 1.12
-
-
 def _service_factor_gate(circuit: Circuit, rated: Rated) -> Gate | None:
     """Amperes at service factor against full-load amperes."""
-    amps = circuit.plate.service_factor_current_a
+    amps = rated.at_factor_a
     if amps is None or rated.current is None:
         return None
     full, factor = rated.current.value, circuit.plate.service_factor or _MOST_FACTOR

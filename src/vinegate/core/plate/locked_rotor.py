@@ -104,7 +104,7 @@ def _of_machine(ask: _Ask, amps: float, origin: str) -> LockedRotor:
         "locked_rotor_high", ask.name, ask.symbol, amps, "A", provenance=Provenance.STATED, source=said
     )
     plate = ask.circuit.plate
-    stamped = plate.locked_rotor_current_a
+    stamped = ask.rated.at_rest_a
     if stamped is None and plate.starting_current_ratio is not None and ask.rated.current is not None:
         stamped = plate.starting_current_ratio * ask.rated.current.value
     ends = (stamped, stamped) if stamped is not None else _letters_ends(ask)
@@ -126,7 +126,7 @@ def _letters_ends(ask: _Ask) -> tuple[float, float] | None:
 
 
 def _stamped(ask: _Ask) -> LockedRotor | None:
-    amps = ask.circuit.plate.locked_rotor_current_a
+    amps = ask.rated.at_rest_a
     if amps is None:
         return None
     provenance = ask.circuit.source_of("plate.locked_rotor_current")

@@ -8,7 +8,8 @@ from typing import Final
 from vinegate.core.facts import Circuit, Job
 from vinegate.core.fed import volts_of
 from vinegate.core.plate.kind import has_poles
-from vinegate.core.plate.volts import Connection
+from vinegate.core.plate.per_connection import FOR_EACH, as_connected, too_many
+from vinegate.core.plate.volts import AmpsDesignation, Connection
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
@@ -33,6 +34,9 @@ class Rated:
     synchronous: Figure | None = None
     usable: Figure | None = None
     """Amperes on volts the plate calls usable, below those its amperes are given for."""
+    at_rest_a: float | None = None
+    """Locked-rotor amperes as stamped for the connection in use; so are those at service factor."""
+    at_factor_a: float | None = None
     waits: tuple[str, ...] = ()
     """Facts that the plate gives for several volts, of which the supply's decide."""
 
@@ -81,6 +85,7 @@ def rate(sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet) -> Rated:
     speed = _plate_figure(sheet, circuit, "speed", "Plate speed", "n", plate.speed_rpm, rules.words.speed_unit)
     hertz = _plate_figure(sheet, circuit, "frequency", "Plate frequency", "f", plate.frequency_hz, "Hz")
     connection, volts, current = _connection(sheet, circuit, job, rules)
+    at_rest, at_factor = (_stamped(sheet, circuit, connection, volts, field) for field in FOR_EACH)
     synchronous = slip = None
     if has_poles(plate.kind):
         synchronous, slip = _speed(sheet, speed, hertz)
@@ -98,6 +103,8 @@ def rate(sheet: Sheet, circuit: Circuit, job: Job, rules: RuleSet) -> Rated:
         slip=slip,
         synchronous=synchronous,
         usable=_at_lower_volts(sheet, circuit, volts_of(job, circuit), volts, current),
+        at_rest_a=at_rest,
+        at_factor_a=at_factor,
         waits=_waits(circuit, volts_of(job, circuit)),
     )
 
@@ -106,7 +113,20 @@ def _waits(circuit: Circuit, supply_v: float | None) -> tuple[str, ...]:
     plate = circuit.plate
     if supply_v is not None or plate.volts is None or len(plate.volts.connections) < 2:
         return ()
-    return ("plate.volts", *(["plate.full_load_current"] if plate.full_load_current is not None else []))
+    several = [name for name, _, _ in FOR_EACH if isinstance(getattr(plate, f"{name}_a"), AmpsDesignation)]
+    full = ["full_load_current"] if plate.full_load_current is not None else []
+    return ("plate.volts", *(f"plate.{name}" for name in (*full, *several)))
+
+
+def _stamped(
+    sheet: Sheet, circuit: Circuit, connection: Connection | None, volts: Figure | None, field: tuple[str, str, str]
+) -> float | None:  # fmt: skip
+    """These amperes of the connection in use; asked for again where their number is not that of the voltages."""
+    name, words, _ = field
+    again = too_many(circuit.plate, name, words)
+    if again:
+        sheet.needs([(f"plate.{name}", again)], "what is stamped for each of the voltages")
+    return as_connected(circuit.plate, name, connection, volts.value if volts else 0.0)
 
 
 def _absent(*wanted: tuple[str, str, object]) -> list[tuple[str, str]]:

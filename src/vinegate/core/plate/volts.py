@@ -6,7 +6,7 @@ import re
 from enum import StrEnum
 from typing import Final
 
-from vinegate.core.numbers import QuantityError
+from vinegate.core.numbers import QuantityError, write
 from vinegate.core.quantity import CURRENT, VOLTAGE
 from vinegate.core.records import dataclass
 
@@ -216,6 +216,14 @@ class AmpsDesignation:
     text: str
     per_connection_a: tuple[tuple[float, ...], ...]
 
+    def times(self, times: float) -> str:
+        """So many times these amperes, in their own order, as one would type them.
+
+        >>> read_amps("9.6-8.9/4.4 A").times(2)
+        '19.2-17.8/8.8'
+        """
+        return "/".join("-".join(write(one * times, 4) for one in group) for group in self.per_connection_a)
+
     def at(self, index: int, connection: Connection, supply_v: float, count: int) -> float | None:
         """Amperes for the chosen connection; None when the plate gives another number of values.
 
@@ -249,6 +257,15 @@ def read_amps(text: str) -> AmpsDesignation:
     per = tuple(tuple(CURRENT.read(f"{v} {unit}") for v in re.split(r"\s*[-–—]\s*", group)) for group in groups)
     shown = "/".join("-".join(f"{value:g}" for value in group) for group in per)  # without its unit, as the volts
     return AmpsDesignation(shown, per)
+
+
+def read_amps_or_several(text: str) -> float | AmpsDesignation:
+    """A current, or one for each of the plate's voltages. Raises QuantityError.
+
+    >>> read_amps_or_several("560 A"), read_amps_or_several("162/81 A").per_connection_a
+    (560.0, ((162.0,), (81.0,)))
+    """
+    return read_amps(text) if "/" in text else CURRENT.read(text)
 
 
 def _bare(group: str) -> str:
