@@ -208,6 +208,15 @@ def test_what_belongs_to_no_field_is_told():
     assert read_plate("5 A\n6 A", RuleSetName.IEC).left == ["Rated current 6"]
 
 
+@pytest.mark.parametrize(
+    "text", ["NO LOAD AMPS 5", "NL AMPS 5.2", "N.L.A.: 5 A", "FLA @ 460V 14", "AMPS AT 460 V: 14 A"]
+)
+def test_amperes_of_something_else_are_not_those_at_full_load(text):
+    found = read_plate(f"10 HP 230/460 V 1765 RPM {text}")
+    assert "full_load_current" not in found.texts
+    assert found.left == [text]
+
+
 @pytest.mark.parametrize("text", [NEMA, IEC, GLUED, SINGLE])
 def test_each_field_of_a_whole_plate_can_be_read(text):
     for rules in RuleSetName:
@@ -315,6 +324,12 @@ def test_a_block_of_ratings_is_read_by_its_rows(text, volts, amps, left):
         ("HP 10 SF 1.15 USABLE AT 208V 27.8A", "service_factor", "1.15"),
         ("OUTPUT: 75HP(55kW) AMP: 92A", "power", "75 hp"),
         ("100 HP, 1.15SF, TEFC", "service_factor", "1.15"),
+        ("L.R. AMPS: 162/81", "locked_rotor_current", "162/81"),
+        ("AMPS AT SF 32.2/16.1", "service_factor_current", "32.2/16.1"),
+        ("AMPS @ S.F. 32.2/16.1", "service_factor_current", "32.2/16.1"),
+        ("MAX. AMPS 16.1", "service_factor_current", "16.1"),
+        ("AMP 28/14 S.F. 1.15 S.F. AMP 32.2/16.1", "full_load_current", "28/14"),
+        ("AMPS FL 28/14", "full_load_current", "28/14"),
     ],
 )
 def test_words_that_lead_astray(text, name, value):

@@ -129,6 +129,19 @@ def test_columns_are_guessed_in_both_dialects():
     assert guess(["Whatever", "HP", "hp"]) == {0: "tag", 1: "plate.power"}
 
 
+@pytest.mark.parametrize(
+    ("head", "path"),
+    [
+        ("LR amps", "plate.locked_rotor_current"), ("Inrush (A)", "plate.locked_rotor_current"),
+        ("S.F. Amps", "plate.service_factor_current"), ("No load amps", "machine.no_load_current"),
+        ("Load", "start.driven"), ("Load (kW)", "load.power"), ("Load (A)", None), ("% Load", None), ("Load [%]", None),
+        ("Service (h/day)", None), ("Starter", "start.method"), ("Starter (A)", None), ("Starter (DOL/SS)", "start.method"),
+    ],
+)  # fmt: skip
+def test_heads_that_lead_astray(head, path):
+    assert guess(["Tag", head]).get(1) == path
+
+
 def test_a_cell_in_error_is_named_beside_it_and_the_row_counts_as_bad():
     table = [["Tag", "HP"], ["A-1", "ten"], ["A-2", "10"], ["A-2", "10"], ["", "5"], ["a b c", "5"]]
     rows = read_rows(table, guess(table[0]), rules=RuleSetName.NEC, job={}, tag_rule=TAG)

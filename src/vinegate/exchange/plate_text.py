@@ -21,6 +21,7 @@ from vinegate.exchange.plate_words import (
     FIELDS,
     KEPT,
     KINDS,
+    NO_FIELD,
     NUMBER,
     OTHERS,
     PART_LOAD,
@@ -124,7 +125,7 @@ def read_plate(text: str, rules: RuleSetName = RuleSetName.NEC) -> PlateRead:
         heads, values = (line.split("\t") for line in lines)
         lines = [f"{head}: {value}" for head, value in zip(heads, values, strict=False) if value.strip()]
     for whole in unfolded(lines, lambda word: _label_at([word, "1"], 0)[1]):
-        line = _part_loads(_usable(_protected(whole, found), found), found)
+        line = _no_field(_usable(_protected(whole, found), found), found)
         mark = marked_in(line)
         if mark is not None:
             marking = line[mark.begins : mark.ends]
@@ -161,10 +162,17 @@ def _protected(line: str, found: PlateRead) -> str:
     return line[: said.start()] + line[said.end() :]
 
 
-def _part_loads(line: str, found: PlateRead) -> str:
-    """A line without efficiencies at part of its load, which have no field: IE3-91.4%(100%) 91.5%(75%)."""
-    found.left += PART_LOAD.findall(line)
-    return PART_LOAD.sub("", line)
+def _no_field(line: str, found: PlateRead) -> str:
+    """A line without what has no field, and would be taken for what has one: efficiencies at part of its load, amperes
+    at no load.
+
+    >>> read_plate("IE3-91.4%(100%) 91.5%(75%), NO LOAD AMPS 5.2").left
+    ['91.5%(75%)', 'NO LOAD AMPS 5.2']
+    """
+    for other in (PART_LOAD, NO_FIELD):
+        found.left += other.findall(line)
+        line = other.sub("", line)
+    return line
 
 
 def _parts(line: str) -> list[str]:

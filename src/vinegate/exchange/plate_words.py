@@ -22,10 +22,11 @@ OTHERS: Final = {
     "code_letter": "kvacode codeletter kva", "enclosure": "encl enc", "design_letter": "des design nemadesign nemades",
     "temperature_rise_k": "rise temprise", "power_factor": "cos pf", "frequency_hz": "cycle cycles cy cyc freq",
     "volts": "u un armvolts armaturevolts vdc vac",
-    "full_load_current": "i in armamps armatureamps flamps flamp fla current ratedcurrent",
+    "full_load_current": "i in armamps armatureamps flamps flamp flcurrent ampsfl amp fla current ratedcurrent",
     "rotor_volts_v": "rotorv secvolts secondaryvolts", "rotor_current_a": "rotora rotoramps secamps secondaryamps",
     "field_current_a": "fieldamps", "field_volts_v": "fieldvolts", "starting_current_ratio": "isin iain istin ilrin",
-    "service_factor_current_a": "sfamps sfamp sfa",
+    "service_factor_current_a": "sfamp sfloadamps maxamps maxamp maxa ampsatsf ampssf ampsatservicefactor",
+    "locked_rotor_current_a": "lramp lockedrotora lockedrotorcurrent startamps startcurrent",
     "speed_rpm": "min1 rmin umin trmin", "power_w": "pn",
     "duty": "time timerating", "service_factor": "serf servf servicef",
 }  # fmt: skip
@@ -67,10 +68,17 @@ TWO_WINDINGS: Final = re.compile(
     r"(?<![\d-])(\d{3}(?:-\d{3})?)\s?V?\s?([ΔD∆Yλ])\s*/\s*(\d{3}(?:-\d{3})?)\s?V?\s?([ΔD∆Yλ])(?![A-Za-z/])"
 )
 PART_LOAD: Final = re.compile(r"\d{2}(?:[.,]\d+)?\s*%?\s*\(\s*(?:75|50|25)\s*%\s*\)")
+NO_FIELD: Final = re.compile(
+    r"(?<!\w)(?:no[\s-]load\s+(?:amps?|amperes?|current)|n\.?l\.?\s?a(?:mps?)?)(?!\w)\.?\s*[:=]?\s*[\d./]+(?:\s*A\b)?"
+    r"|(?<!\w)(?:fla|flc|amps?|amperes?)\s*(?:@|at)\s*\d{3}\s*V(?:olts?)?\s*[:=]?\s*[\d.]+(?:\s*A(?:mp(?:ere)?s?)?)?\b",
+    re.I,
+)
+"""Amperes without a field: at no load, or at volts that stand between label and number."""
 DEGREES: Final = r"([+−-]?\d+)\s*(?:°\s*C?)?"
 _INS: Final = r"(?<!\w)(?:ins(?:ul(?:ation)?)?|isol?)\.?\s*(?:cl(?:asse?)?\.?)?\s*[:=]?"
 _RISE: Final = r"(?<!\w)(?:(?:(?:temp(?:erature)?|t)\b\.?\s*)?rise|Δ\s?[Tθϑ])\s*[:=]?"
 APART: Final = (
+    (re.compile(r"(?<=amps)\s*@\s*(?=s\.?f)", re.I), " at "),
     (re.compile(r"([ΔDYλ∆]/[ΔDYλ∆])\s*(\d+(?:[-/]\d+)*)\s*V\b"), r"\2 V \1"),
     (re.compile(r"(\d[\d.]*\s*(?:hp|kw))\s*\(\s*\d[\d.]*\s*(?:hp|kw)\s*\)", re.I), r"\1 "),
     (re.compile(r"(?<![\w.])(\d\.\d+)(?=sf\b)", re.I), r"\1 "),

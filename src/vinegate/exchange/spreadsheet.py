@@ -178,7 +178,7 @@ WORDS_OF: Final = {
     " nameplatekw output motorrating motorsize motoroutput ratedoutput",
     "plate.volts": "v u un volt voltage volts ratedvoltage motorvoltage motorvolts",
     "plate.full_load_current": "fla flc amps amperes a in motorcurrent nominalcurrent i fullloadamps"
-    " fullloadcurrent ratedcurrent ratedamps nameplateamps nameplatefla",
+    " fullloadcurrent ratedcurrent ratedamps nameplateamps nameplatefla motorfla",
     "plate.speed": "rpm speed ratedspeed motorspeed",
     "plate.frequency": "hz frequency",
     "plate.service_factor": "sf",
@@ -191,7 +191,9 @@ WORDS_OF: Final = {
     "plate.efficiency": "eff efficiency",
     "plate.power_factor": "pf cosphi",
     "plate.starting_current_ratio": "iain istin lrcratio startingratio",
-    "plate.locked_rotor_current": "lra lrc lockedrotoramps",
+    "plate.locked_rotor_current": "lra lrc lockedrotoramps lramps startingamps inrush inrushamps inrushcurrent",
+    "plate.service_factor_current": "sfa sfamps sfcurrent servicefactoramps",
+    "machine.no_load_current": "nla noloadamps",
     "wiring.length": "length run cablelength runlength wirelength circuitlength distance",
     "wiring.size": "wire size conductor cable cablesize wiresize conductorsize",
     "wiring.board": "board panel mcc fedfrom feedfrom feederfrom switchboard panelboard",
@@ -256,11 +258,22 @@ def guess(heads: Sequence[str]) -> dict[int, str]:
         name, unit = _without_unit(head)
         symbol = _SAID.get(plain(name)) if len(name) == 1 and unit else None  # I [A] is not I_a
         named = symbol or labels.get(plain(name + unit)) or labels.get(plain(name)) or labels.get(plain(head))
-        if named and named not in found.values() and at not in found:
+        if named and named not in found.values() and at not in found and not _measures(named, head, unit):
             found[at] = named
     if TAG_PATH not in found.values():
         found[0] = TAG_PATH
     return found
+
+
+def _measures(path: str, head: str, unit: str) -> bool:
+    """Whether a head that would name words has a unit: Load (A), % Load."""
+    fact = paths().get(path)
+    return (path == "start.driven" or (fact is not None and bool(fact.offered or fact.listed))) and bool(
+        "%" in head or _MEASURE.fullmatch(unit)
+    )
+
+
+_MEASURE: Final = re.compile(r"[kM]?(?:VA|A|W|V)|amps?|hp|h(?:/d(?:ay)?)?|hours?|rpm|kg.*|N\W?m|lb\W?ft|°[CF]", re.I)
 
 
 def _key(text: str) -> str:
