@@ -7,12 +7,12 @@ import pytest
 
 from tests.conftest import text_of, whole
 from tests.core.random_facts import sampled
-from vinegate.core.answer import around, to_settle
+from vinegate.core.answer import around, failing, to_settle
 from vinegate.core.changed import Difference, answers_changed, facts_changed, verdicts_changed
 from vinegate.core.drive.answer import drive_answer
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.facts import RuleSetName
-from vinegate.core.grade import at_most, unknown
+from vinegate.core.grade import at_most, rule, unknown
 from vinegate.core.place.answer import place_answer
 from vinegate.core.plan import plan_raw
 from vinegate.core.protection.answer import protection_answer
@@ -280,3 +280,14 @@ class TestFromAPlateAlone:
         supply = {"volts": "480", "transformer_power": "500 kVA", "transformer_impedance": "5 %"}
         said, _ = self.asked(supply, frequency="60")
         assert "To say" not in said
+
+
+@pytest.mark.parametrize(
+    ("name", "within"),
+    [("Sensitive load at Digester MCC", "sensitive load at Digester MCC"), ("SF amperes", "SF amperes")],
+)
+def test_a_headline_leaves_names_as_they_are_written(name, within):
+    bad, other = (rule(key, name, False, "It does not.", "a standard") for key in ("a.b", "a.c"))
+    for pieces in (failing([bad]), failing([other, bad]), to_settle([unknown("a.b", name, ("it",))])):
+        assert within in said(pieces)
+    assert said(failing([other, bad])).count(within) == 2

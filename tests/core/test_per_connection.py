@@ -6,6 +6,7 @@ from tests.core.good import GOOD
 from vinegate.core.facts import RuleSetName, read_circuit
 from vinegate.core.grade import Verdict
 from vinegate.core.grown import grown
+from vinegate.core.plate.facts import Plate
 
 AT_208 = GOOD["NEC, 208 V"]  # 25 hp, 208-230/460 V, 67.5-61/30.5 A, letter G
 STAR = GOOD["IEC, star-delta"]
@@ -58,6 +59,11 @@ def test_until_the_supply_is_known_it_is_the_supply_that_lacks():
     found = AT_208({LRA: "400-360/180", "supply.volts": None, "board_2.volts": None})
     assert [one.path for one in found.missing if one.path.startswith("plate.")] == []
     assert "supply.volts" in {one.path for one in found.missing}
+
+
+@pytest.mark.parametrize(("text", "says"), [("162/81", ""), ("162", "")])
+def test_several_are_shown_as_they_are_written(text, says):
+    assert Plate.fields()["locked_rotor_current"].echo(text, us=True) == says
 
 
 @pytest.mark.parametrize(("text", "path"), [("162/x", LRA), ("162-", LRA), ("/", SFA), ("0/0", SFA)])

@@ -21,6 +21,7 @@ from vinegate.core.start.dip import StartPoint
 from vinegate.core.start.trace import Outcome
 from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, way_of
+from vinegate.core.wording import inside
 from vinegate.core.working import Figure
 
 # Gates that can hurt someone, in the order in which they are said; the others follow.
@@ -106,11 +107,11 @@ def failing(gates: Iterable[Gate]) -> list[Piece]:
     gate, *rest = wrong
     pieces = [
         Piece("Fails: "),
-        Piece(gate.name.lower(), strong=True),
+        Piece(inside(gate.name), strong=True),
         Piece(f". {gate.sentence} {gate.remedy}".rstrip()),
     ]
     if rest:
-        names = ", ".join(dict.fromkeys(one.name.lower() for one in rest[:3]))
+        names = ", ".join(dict.fromkeys(inside(one.name) for one in rest[:3]))
         more = f" and {len(rest) - 3} more" if len(rest) > 3 else ""
         pieces.append(Piece(f" Also: {names}{more}."))
     return pieces
@@ -127,9 +128,9 @@ def to_settle(gates: Iterable[Gate], *, known: bool = True) -> list[Piece]:
     rest = len(open_gates) - times
     if gate.verdict is Verdict.CHECK:
         remedy = f" {gate.remedy}" if gate.turns is None and gate.remedy else ""  # no fact that can be typed settles it
-        pieces = [Piece("To check: "), Piece(gate.name.lower(), strong=True), Piece(f". {gate.sentence}{remedy}")]
+        pieces = [Piece("To check: "), Piece(inside(gate.name), strong=True), Piece(f". {gate.sentence}{remedy}")]
     else:
-        pieces = [Piece("Not known yet: "), Piece(gate.name.lower(), strong=True), Piece(f". Give {fact}.")]
+        pieces = [Piece("Not known yet: "), Piece(inside(gate.name), strong=True), Piece(f". Give {fact}.")]
     if rest:
         pieces.append(Piece(f" {rest} more to settle."))
     return pieces
@@ -193,7 +194,7 @@ def _named(where: str, gates: Sequence[Gate]) -> list[Piece]:
         return []
     first = min(gates, key=lambda gate: (-gate.verdict.rank, by_weight(gate)))
     rest = f", {len(gates) - 1} more with it" if len(gates) > 1 else ""
-    return [Piece(f" {where} {_SAYS[first.verdict]}: "), Piece(first.name.lower(), strong=True), Piece(f"{rest}.")]
+    return [Piece(f" {where} {_SAYS[first.verdict]}: "), Piece(inside(first.name), strong=True), Piece(f"{rest}.")]
 
 
 def _spaced(pieces: Sequence[Piece]) -> tuple[Piece, ...]:

@@ -20,6 +20,7 @@ from vinegate.core.sheet import Stage
 from vinegate.core.supply.facts import FaultLevel
 from vinegate.core.turning import Turns
 from vinegate.core.unread import ahead, sheet_of, spoken_label, where_asked
+from vinegate.core.wording import inside
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Provenance
 
@@ -154,7 +155,7 @@ def _of_another_plate(turned: Iterable[str]) -> bool:
 def _listed(turned: dict[str, str]) -> str:
     names = list(turned.values())
     more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
-    return f"{', '.join(names[:_NAMED]).lower()}{more}"
+    return f"{', '.join(inside(name) for name in names[:_NAMED])}{more}"
 
 
 def _turns(before: Seen | None, verdict: Verdict) -> bool:

@@ -84,9 +84,10 @@ class Fact:
         else:
             return ""
         try:
-            return f"= {write(self.reader(us=us)(text))} {self.quantity.shown}"
+            value = self.reader(us=us)(text)
         except QuantityError:
             return ""
+        return f"= {write(value)} {self.quantity.shown}" if isinstance(value, float) else ""  # several are as written
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> CoreSchema:
         return core_schema.with_info_plain_validator_function(self._validate)

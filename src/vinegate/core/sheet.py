@@ -8,6 +8,7 @@ from dataclasses import field
 
 from vinegate.core.grade import Gate, Verdict, worst
 from vinegate.core.records import dataclass
+from vinegate.core.wording import inside
 from vinegate.core.working import Figure, Provenance, given, work
 
 
@@ -108,7 +109,7 @@ class Sheet:
 
     def close(self) -> Stage:
         """The stage. What came out beyond all bounds is no figure: it is left out, and said to be."""
-        beyond = [figure.name.lower() for figure in self.figures if not math.isfinite(figure.value)]
+        beyond = [inside(figure.name) for figure in self.figures if not math.isfinite(figure.value)]
         if beyond:
             self.notes.append(f"Beyond what can be computed from these facts: {', '.join(beyond)}.")
         return Stage(

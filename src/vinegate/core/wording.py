@@ -36,3 +36,14 @@ def spoken(text: str, dialect: str) -> str:
     """
     pattern, said = _phrases(dialect)
     return pattern.sub(lambda match: said[match.group(0)], text)
+
+
+def inside(name: str) -> str:
+    """A name within a sentence: its first letter small, but that of a word in capitals; what it names keeps its own.
+
+    >>> inside("Dip at the board"), inside("SF amperes"), inside("X/R"), inside("Sensitive load at Digester MCC")
+    ('dip at the board', 'SF amperes', 'X/R', 'sensitive load at Digester MCC')
+    """
+    first = name.partition(" ")[0]
+    capitals = first == "Ex" or any(letter.isupper() for letter in first[1:])
+    return name if capitals else f"{name[:1].lower()}{name[1:]}"

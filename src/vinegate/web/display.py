@@ -16,6 +16,7 @@ from vinegate.core.grade import Verdict
 from vinegate.core.listed import some
 from vinegate.core.numbers import write
 from vinegate.core.plate.terminals import Links
+from vinegate.core.wording import inside
 from vinegate.core.working import Figure, Provenance
 from vinegate.drawing import glyphs
 from vinegate.drawing.scene import svg
@@ -95,6 +96,7 @@ PROVENANCE_WORDS = {
 }
 
 FILTERS: dict[str, Callable[..., Any]] = {
+    "inside": inside,
     "figure": figure_value,
     "number": write,
     "some": some,

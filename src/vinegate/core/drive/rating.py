@@ -14,6 +14,7 @@ from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, Turns
+from vinegate.core.wording import inside
 from vinegate.core.working import Figure, Provenance
 
 _SEA_M: Final = 1000.0
@@ -189,7 +190,7 @@ def _left(need: Need) -> tuple[Taken, Figure, str]:
         provenance=Provenance.ESTIMATED if guessed else Provenance.STATED,
     )  # fmt: skip
     hopeless = next((part.hopeless for part in parts if part.hopeless), "")
-    label = f"what is {' and '.join(figure.name.lower() for figure in figures)}"
+    label = f"what is {' and '.join(inside(figure.name) for figure in figures)}"
     left = Taken(
         label=label, value=usual, low=min(low, usual), high=max(high, usual), how="estimated" if guessed else ""
     )

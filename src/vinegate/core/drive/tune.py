@@ -13,6 +13,7 @@ from vinegate.core.numbers import write
 from vinegate.core.plate.insulation import COPPER_K
 from vinegate.core.records import dataclass
 from vinegate.core.turning import Turns
+from vinegate.core.wording import inside
 from vinegate.core.working import Figure, Provenance
 
 _HOT_C: Final = 110.0
@@ -67,7 +68,7 @@ def tuned_gate(tuning: Tuning | None) -> Gate | None:
     if odd is None:
         return rule(key, name, True, "Found as expected, within what a circuit fitted to its plate may be off.", source)
     low, high = (odd.expected * (1 + sign * odd.tolerance) for sign in (-1, 1))
-    turns = Turns(path=f"drive.tuned_{odd.key}", label=odd.name.lower(),
+    turns = Turns(path=f"drive.tuned_{odd.key}", label=inside(odd.name),
                   passes_as=f"{write(odd.expected, 3)} {odd.unit}",
                   passes=f"{write(low, 3)} to {write(high, 3)} {odd.unit}")  # fmt: skip
     text = f"{odd.name} {write(odd.measured or 0.0, 3)} {odd.unit} found. {odd.says} Passes where it is {turns.passes}."

@@ -29,6 +29,7 @@ from vinegate.core.records import replace
 from vinegate.core.rules.sets import rule_set
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken, point
+from vinegate.core.wording import inside
 from vinegate.core.working import Figure
 
 CAUTIONS: Final = (
@@ -107,7 +108,7 @@ def device_gates(row: DeviceRow) -> list[Gate]:
     gates += [
         confirm(
             f"place.{row.key}_{check.name.lower().replace(' ', '_')}",
-            f"{name}: {check.name.lower()}",
+            f"{name}: {inside(check.name)}",
             False,
             check.text,
             check.rule,

@@ -15,6 +15,7 @@ from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Turns
+from vinegate.core.wording import inside
 from vinegate.core.working import Figure
 
 SMALL_W: Final = 2000.0
@@ -133,7 +134,7 @@ def _apart(
     fits, worse = product / stamped, product / stamped / (1 + 1.5 * _DISAGREES)
     turns = Turns(
         path="plate.full_load_current",
-        label=current.name.lower(),
+        label=inside(current.name),
         passes=f"near {write(fits, 3)} A",
         fails=f"below {write(product / stamped / (1 + _DISAGREES), 3)} A",
         passes_as=f"{write(fits, 4)} A",

@@ -11,6 +11,7 @@ from vinegate.core.records import replace
 from vinegate.core.start.stage import START
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.stage import WIRING
+from vinegate.core.wording import inside
 from vinegate.core.work import Specification, Work
 
 _KEY, _NAME = "supply.standby", "Runs on the standby generator"
@@ -60,5 +61,5 @@ def _weighing(work: Work, stages: tuple[Specification[Any], ...]) -> list[Gate]:
 def _there(gate: Gate) -> Gate:
     return replace(
         gate, key=f"supply.standby_{gate.key.replace('.', '_')}",
-        name=f"On the standby: {gate.name[0].lower()}{gate.name[1:]}",
+        name=f"On the standby: {inside(gate.name)}",
     )  # fmt: skip

@@ -9,6 +9,7 @@ from vinegate.core.drive.stage import DRIVE
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 from vinegate.core.replacement.left import left_behind
+from vinegate.core.wording import inside
 from vinegate.core.working import Provenance
 
 if TYPE_CHECKING:
@@ -130,7 +131,7 @@ def _drive(old: Plan, new: Plan) -> Iterator[Anew]:
     for one in found[0].driven.parameters:
         other = after.get(one.name)
         if other is not None and other.value != one.value:
-            yield Anew(name=f"Drive: {one.name.lower()}", old=f"{one.value} {one.unit}".strip() or "–",
+            yield Anew(name=f"Drive: {inside(one.name)}", old=f"{one.value} {one.unit}".strip() or "–",
                        new=f"{other.value} {other.unit}".strip() or "–")  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from typing import Final
 
 from vinegate.core.grade import Gate, breaks, changes, from_answer, informs, meets, on_site, unknown
 from vinegate.core.records import dataclass, replace
+from vinegate.core.wording import inside
 
 
 class Fits(StrEnum):
@@ -55,7 +56,7 @@ class Row:
         answer = changes(self.text, self.source) if self.fits is Fits.WITH else meets(self.text, self.source)
         found = [informs(from_answer(key, self.name, answer, remedy=self.task))]
         if self.task:
-            found.append(from_answer(f"{key}_task", f"New motor: {self.name.lower()}", on_site(self.task, self.source)))
+            found.append(from_answer(f"{key}_task", f"New motor: {inside(self.name)}", on_site(self.task, self.source)))
         return found
 
 

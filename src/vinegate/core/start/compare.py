@@ -26,6 +26,7 @@ from vinegate.core.start.simulation import MethodRun
 from vinegate.core.start.soft_stop import SoftStop
 from vinegate.core.start.trace import Course, Outcome
 from vinegate.core.turning import Turns
+from vinegate.core.wording import inside
 
 STRIP_POINTS = 64
 
@@ -385,7 +386,7 @@ def _against(row: MethodRow, best: MethodRow, circuit: Circuit, full: MethodRow 
     if unsure is not None and row.order < best.order:
         return unsure.sentence
     doubtful = next((gate for gate in row.gates if gate.verdict is not Verdict.PASSES), None)
-    stands = "Passes" if doubtful is None else f"To check: {doubtful.name.lower()}"
+    stands = "Passes" if doubtful is None else f"To check: {inside(doubtful.name)}"
     if row.order > best.order:
         parts.append(f"{stands}; dearer than {best.name}")
     elif not _worth(row, full, circuit):

@@ -14,6 +14,7 @@ from vinegate.core.starter.merge import WALKED
 from vinegate.core.starter.proof import Proof
 from vinegate.core.starter.timing import LEAST_MS, SOURCE, Race
 from vinegate.core.starter.wishes import LeftOut
+from vinegate.core.wording import inside
 
 _TIMER_LEAST, _TIMER_MOST = 0.9, 1.5
 _IN_TURN: Final = "three wires; the job's restart order"
@@ -112,7 +113,7 @@ def _ends_gate_of_hoist(facts: Starter) -> Gate:
 def _wished_gate(facts: Starter, lacks: tuple[LeftOut, ...]) -> Gate:
     """What is asked and not drawn here stands on a drawing of its own, or nowhere."""
     key, name = "starter.wished", "All that is wished is drawn"
-    listed = ", ".join(one.name.lower() for one in lacks)
+    listed = ", ".join(inside(one.name) for one in lacks)
     if facts.elsewhere == "yes":
         text = f"Not here: {listed}. On a drawing of its own, as stated: its interlocks tried with this one's."
         return confirm(key, name, False, text, _PROOF)

@@ -19,6 +19,7 @@ from vinegate.core.stop.ways import USUAL as BY_BRAKE
 from vinegate.core.stop.ways import way_of as stop_way_of
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.wiring.stage import WIRING
+from vinegate.core.wording import inside
 from vinegate.core.work import Specification, Work
 
 _SELDOM: Final = ("start.per_hour", "start.succession", "stop.per_hour", "stop.stop_heat")
@@ -79,4 +80,4 @@ def _weighing(work: Work) -> tuple[Gate, ...]:
 def _as_past(gate: Gate) -> Gate:
     stage, _, tail = gate.key.partition(".")
     key = f"starter.bypass_{tail}" if stage == START.key else f"starter.bypass_{stage}_{tail}"
-    return replace(gate, key=key, name=f"Past the drive: {gate.name[0].lower()}{gate.name[1:]}")
+    return replace(gate, key=key, name=f"Past the drive: {inside(gate.name)}")
