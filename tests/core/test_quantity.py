@@ -150,6 +150,9 @@ def test_reads_what_people_write(kind, text, value):
         (q.POWER, "1/0 hp", "divides by zero"),
         (q.CURRENT, "184/92", "is two numbers: one is asked here"),
         (q.CURRENT, "92/184 A", "is two numbers"),
+        (q.POWER, "4/4.6 kW", "is two numbers"),
+        (q.POWER, "10-15 hp", "is two numbers"),
+        (q.SERVICE_FACTOR, "1.15 / 1.0", "is two numbers"),
         (q.POWER, "1,125 kW", "can be read as 1125 or as 1.125"),  # both could be meant: ask
         (q.VOLTAGE, "460000", "460000 is outside what a voltage here can be: 50 to 1100 V."),
         (q.ASKED_TORQUE.in_us(), "0", "0.0007376 to 7375621 lb-ft."),

@@ -20,6 +20,10 @@ class QuantityError(ValueError):
     """Text that cannot be read as the quantity asked for; `str()` is the message for the person."""
 
 
+_ANOTHER: Final = re.compile(r"\s*[/–-]\s*\d")
+"""What goes on as a value for another connection, frequency or end."""
+
+
 def split_unit(text: str) -> tuple[list[float], str]:
     """Number candidates (two when a comma is ambiguous) and the unit's text."""
     for sign, plain in _VULGAR.items():
@@ -36,6 +40,8 @@ def split_unit(text: str) -> tuple[list[float], str]:
     if not match:
         raise QuantityError(f"“{text.strip()}” does not begin with a number.")
     number, rest = match.groups()
+    if _ANOTHER.match(rest):
+        raise QuantityError(f"“{text.strip()}” is two numbers: one is asked here.")
     return read_numbers(number), rest.strip()
 
 

@@ -54,10 +54,13 @@ _FROM_TO = re.compile(
 """As explosion-protected machines are marked (IEC 60079-0): −20 °C ≤ Ta ≤ +60 °C."""
 
 
+_ROUNDED_F = 1.0
+
+
 def _read_ambient(text: str) -> float:
     """The highest, alone or of a range.
 
-    >>> [_read_ambient(text) for text in ("-20..+60 °C", "−20 °C ≤ Ta ≤ +50 °C", "40", "104 °F", "-4 to 104 F")]
+    >>> [_read_ambient(text) for text in ("-20..+60 °C", "−20 °C ≤ Ta ≤ +50 °C", "40", "-4 to 104 F", "40/104")]
     [60.0, 50.0, 40.0, 40.0, 40.0]
     """
     span = _FROM_TO.match(text)
@@ -66,6 +69,8 @@ def _read_ambient(text: str) -> float:
     low, low_unit, high, unit = (part.replace("−", "-").replace(",", ".") for part in span.groups())
     found = [q.TEMPERATURE.read(f"{value.removeprefix('+')} °{(own or unit or low_unit or 'C').upper()}")
              for value, own in ((low, low_unit), (high, unit))]  # fmt: skip
+    if not any((low_unit, unit)) and abs(9 / 5 * found[0] + 32 - found[1]) < _ROUNDED_F:
+        return found[0]  # 40/104: one ambient, in either unit
     if found[0] > found[1]:
         raise QuantityError(f"{text.strip()}: the lower end stands first.")
     return found[1]
