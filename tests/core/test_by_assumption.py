@@ -142,3 +142,20 @@ def test_those_that_do_nothing_to_it_are_not_named():
     (found,) = together(plan)
     assert found in plan.stage("supply").gates  # on the sheet of the first that is named
     assert all(word not in found.sentence for word in ("inertia", "stall", "within"))
+
+
+class TestAmperesOfConnections:
+    """A plate's amperes for each of its voltages are tried as one is: all of them so many times as large."""
+
+    AT_208 = staticmethod(GOOD["NEC, 208 V"])
+
+    @pytest.mark.parametrize("text", ["400-360/180", "400"])
+    def test_at_rest_they_turn_nothing_here(self, text):
+        facts = {"plate.locked_rotor_current": text, "sources.plate.locked_rotor_current": "assumed"}
+        assert self.AT_208(facts).verdict is Verdict.PASSES
+
+    def test_what_turns_with_full_load_amperes_is_named(self):
+        found = gate(self.AT_208({"sources.plate.full_load_current": "assumed"}), "plate.full_load_current")
+        assert found.sentence.startswith("At 1.25 times it turns: ampacity, ")
+        more = self.AT_208({"plate.full_load_current": "84.375-76.25/38.125"})
+        assert more.gate("protection.conductors").verdict is not Verdict.PASSES

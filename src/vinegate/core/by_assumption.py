@@ -15,6 +15,7 @@ from vinegate.core.facts import JOB_STAGES, Circuit, Job, kind_of, model_of
 from vinegate.core.field import Fact
 from vinegate.core.grade import Gate, Verdict, check
 from vinegate.core.plate.gates import OF_ITS_SUPPLY
+from vinegate.core.plate.volts import AmpsDesignation
 from vinegate.core.records import dataclass
 from vinegate.core.sheet import Stage
 from vinegate.core.supply.facts import FaultLevel
@@ -174,6 +175,8 @@ def _scaled(one: _Assumed, times: float) -> dict[str, Any]:
     elif isinstance(one.value, FaultLevel):
         amps, power = (None if end is None else times * end for end in (one.value.current_a, one.value.power_va))
         values = {one.name: FaultLevel(amps, power)}
+    elif isinstance(one.value, AmpsDesignation):
+        values = {one.name: one.value.scaled(times)}
     else:
         return {}
     return {"on_job": {one.part: values}} if one.part in JOB_STAGES else {one.part: values}

@@ -50,6 +50,6 @@ def _scaled(part: str, name: str, text: str, times: float, *, us: bool) -> str |
     except QuantityError:
         return None
     if isinstance(value, AmpsDesignation):
-        return value.times(times)
+        return value.scaled(times).text
     assert isinstance(value, float)
     return f"{value * times:.6g} {fact.quantity.unit}"

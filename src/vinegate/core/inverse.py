@@ -203,7 +203,7 @@ def _largest_motor(asking: _Asking) -> Inverse | None:
 def _amps(text: str, usual: float, times: float) -> str:
     """So many times the plate's amperes, in its own order of connections."""
     try:
-        return read_amps(text).times(times)
+        return read_amps(text).scaled(times).text
     except QuantityError:
         return write(usual * times, 4)
 

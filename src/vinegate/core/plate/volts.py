@@ -216,13 +216,14 @@ class AmpsDesignation:
     text: str
     per_connection_a: tuple[tuple[float, ...], ...]
 
-    def times(self, times: float) -> str:
-        """So many times these amperes, in their own order, as one would type them.
+    def scaled(self, times: float) -> AmpsDesignation:
+        """So many times these amperes, in their own order; the text as one would type them.
 
-        >>> read_amps("9.6-8.9/4.4 A").times(2)
+        >>> read_amps("9.6-8.9/4.4 A").scaled(2).text
         '19.2-17.8/8.8'
         """
-        return "/".join("-".join(write(one * times, 4) for one in group) for group in self.per_connection_a)
+        per = tuple(tuple(one * times for one in group) for group in self.per_connection_a)
+        return AmpsDesignation("/".join("-".join(write(one, 4) for one in group) for group in per), per)
 
     def at(self, index: int, connection: Connection, supply_v: float, count: int) -> float | None:
         """Amperes for the chosen connection; None when the plate gives another number of values.
