@@ -8,22 +8,18 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.facts import Circuit
-from vinegate.core.machine.design import Floor, least_torques
+from vinegate.core.machine.design import ABOVE_A_FLOOR, Floor, least_torques, usual_locked_rotor
 from vinegate.core.records import dataclass
 from vinegate.core.sheet import Sheet
 from vinegate.core.turning import Taken
 from vinegate.core.working import Provenance
 
-_USUAL: Final = {
-    "locked_rotor": Floor(value_pu=1.5, source="usual of cage machines; no design letter or table says more"),
-    "breakdown": Floor(value_pu=2.0, source="usual of cage machines; no design letter or table says more"),
-}
+_USUAL_BREAKDOWN: Final = Floor(value_pu=2.0, source="usual of cage machines; no design letter or table says more")
 _USUAL_BAND: Final = (0.6, 1.5)
 # A machine for general use bears 1.6 times rated torque for a moment (IEC 60034-1:2022 9.4.1): 0.8 of the usual twice.
 _USUAL_BREAKDOWN_BAND: Final = (0.8, 1.5)
 _FITTED_ANEW: Final = 0.98
 """Of a torque typed where none was given: the circuit is fitted anew, and its curve moves by so much; ours."""
-_ABOVE_A_FLOOR: Final = 1.6  # a machine may well give half as much again as the standard's least, and a little more
 _SADDLE_PU: Final = (
     0.7  # of locked-rotor torque, where nothing is promised (NEMA MG 1 12.40, IEC 60034-12 in the middle)
 )
@@ -122,18 +118,15 @@ class Promise:
 def promise_of(sheet: Sheet, circuit: Circuit, power_w: float, poles: int, tolerance: tuple[float, float]) -> Promise:
     """The three torques on the sheet. `tolerance` is the rule set's on a stated torque, as multiples."""
     floors = least_torques(power_w=power_w, poles=poles, design=circuit.plate.design_letter or "")
+    at_rest = floors.locked_rotor or usual_locked_rotor(power_w=power_w, poles=poles)
+    most = floors.breakdown or _USUAL_BREAKDOWN
     found = {
-        "locked_rotor": _promised(sheet, circuit, "locked_rotor", floors.locked_rotor, tolerance),
-        "breakdown": _promised(sheet, circuit, "breakdown", floors.breakdown, tolerance),
+        "locked_rotor": _promised(sheet, circuit, "locked_rotor", at_rest, tolerance, usual=not floors.locked_rotor),
+        "breakdown": _promised(sheet, circuit, "breakdown", most, tolerance, usual=not floors.breakdown),
     }
-    floor = floors.pull_up
-    if floor is None and circuit.plate.design_letter != "D":
-        share = found["locked_rotor"].value_pu
-        floor = Floor(value_pu=_SADDLE_PU * share, source="usual: 70 % of locked-rotor torque")
-    elif floor is None:
-        floor = floors.locked_rotor
-    known = floors.pull_up is not None or circuit.plate.design_letter == "D"
-    found["pull_up"] = _promised(sheet, circuit, "pull_up", floor, tolerance, usual=not known)
+    saddle = floors.pull_up or (floors.locked_rotor if circuit.plate.design_letter == "D" else None)
+    usual = Floor(value_pu=_SADDLE_PU * found["locked_rotor"].value_pu, source="usual: 70 % of locked-rotor torque")
+    found["pull_up"] = _promised(sheet, circuit, "pull_up", saddle or usual, tolerance, usual=not saddle)
     return Promise(**found)
 
 
@@ -149,10 +142,10 @@ def _promised(
     sheet: Sheet,
     circuit: Circuit,
     which: str,
-    floor: Floor | None,
+    floor: Floor,
     tolerance: tuple[float, float],
     *,
-    usual: bool = False,
+    usual: bool,
 ) -> Promised:
     name, symbol, label = _NAMES[which]
     key, path = f"{which}_torque", f"machine.{which}_torque"
@@ -161,14 +154,12 @@ def _promised(
         sheet.given(key, name, symbol, 100 * stated, "%", provenance=circuit.source_of(path))
         low, high = tolerance
         return Promised(taken=_taken(path, label, 100 * stated, low, high, typed=tolerance), is_least=False)
-    assumed = floor is None or usual
-    floor = floor or _USUAL[which]
     usual_band = _USUAL_BREAKDOWN_BAND if which == "breakdown" else _USUAL_BAND
-    low, high = usual_band if assumed else (1.0, _ABOVE_A_FLOOR)
-    provenance = Provenance.ASSUMED if assumed else Provenance.TABLE
+    low, high = usual_band if usual else (1.0, ABOVE_A_FLOOR)
+    provenance = Provenance.ASSUMED if usual else Provenance.TABLE
     source = floor.source
     sheet.given(key, f"{name}, at least", symbol, 100 * floor.value_pu, "%", provenance=provenance, source=source)
-    how = "assumed" if assumed else "the standard's least"
+    how = "assumed" if usual else "the standard's least"
     typed = _FITTED_ANEW * tolerance[0], tolerance[1]
     taken = _taken(path, label, 100 * floor.value_pu, low, high, typed=typed, how=how)
     return Promised(taken=taken, is_least=True)
