@@ -54,6 +54,8 @@ class Asked:
     sensitive: tuple[Sensitive, ...]
     recovery_s: float | None
     sag: Sag | None
+    run_leaves: float | None = None
+    """Of a run of which too little is given: the share of its volts that a motor at rest may keep behind it."""
     relay_in_delta: bool = False
     limit_assumed: bool = False
     """Whether a drive's limit is neither given nor follows from its amperes."""

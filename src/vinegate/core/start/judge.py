@@ -59,12 +59,14 @@ def judge(
     return tuple(gate for gate in found if gate is not None)
 
 
-def torque_gate(plant: Plant, run: MethodRun, asked: Asked) -> Gate:
-    """Least margin of torque over the way up; a lower bound where the torque is a promised least."""
+def torque_gate(plant: Plant, run: MethodRun, asked: Asked, times: float = 1.0) -> Gate:
+    """Least margin of torque over the way up; a lower bound where the torque is a promised least. With so many times
+    the torque as simulated.
+    """
     key, name, limit = "start.torque", "Torque to get away", 100 * asked.margin_pu
     if run.torque is None:
         return _driven(plant, run, asked, key, name, limit)
-    speed, torque = run.torque
+    speed, torque = run.torque[0], times * run.torque[1]
     load = _load_of(plant, asked, speed)
     least = torque - load(asked.load.power.value, asked.load.breakaway.value)
     place = int(np.argmin(least))

@@ -68,15 +68,17 @@ def _heat_times(laden: Laden, run: MethodRun, asked: Asked, *facts: float) -> fl
     return heavier * times * laden.times(power, breakaway)
 
 
-def stall_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
-    """Heat of a start that gets to speed against the safe stall time from hot: `∫(I/I_LR)² dt`."""
+def stall_gate(laden: Laden, run: MethodRun, asked: Asked, longer: float = 1.0) -> Gate | None:
+    """Heat of a start that gets to speed against the safe stall time from hot: `∫(I/I_LR)² dt`; of one that heats so
+    many times as much as is simulated.
+    """
     key, name = "start.heat", "Heat of one start"
     if run.course.outcome is not Outcome.REACHES or run.commutator:
         return None
     if asked.stall is None:
         return unknown(key, name, ("safe stall time, hot",))
     source = "∫(I/I_LR)² dt over safe stall time from hot; IEEE 620:1996"
-    stays, stall = run.course.i2t_s, asked.stall
+    stays, stall = longer * run.course.i2t_s, asked.stall
     share = 100 * stays / stall.value
     text = f"One start heats as {write(stays, 2)} s at rest: {share:.0f} % of what it bears from hot."
     gate = at_most(
@@ -146,8 +148,10 @@ def _inertia_by_maker(asked: Asked, own: float, most: float) -> Gate:
     )  # fmt: skip
 
 
-def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
-    """Mean loss of running and starting against the rated loss, which is what it can shed for ever."""
+def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked, longer: float = 1.0) -> Gate | None:
+    """Mean loss of running and starting against the rated loss, which is what it can shed for ever; of starts that heat
+    so many times as much as is simulated.
+    """
     if run.course.outcome is not Outcome.REACHES:
         return None
     if not asked.starts_per_hour:
@@ -155,11 +159,11 @@ def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     starts, way = asked.starts_per_hour, way_of(run.method)
     made = _as_made(asked, starts, asked.starts_allowed) if asked.starts_allowed is not None else None
     if made is None or way.converts or way.at_rings:
-        return _mean_loss(laden, run, asked, starts)
+        return _mean_loss(laden, run, asked, starts, longer)
     if run.method == USUAL.key:
         return made
     # On fewer volts a start heats the machine no less: its maker's count holds, and the estimate beside it.
-    return max(made, _mean_loss(laden, run, asked, starts), key=lambda gate: gate.verdict.rank)
+    return max(made, _mean_loss(laden, run, asked, starts, longer), key=lambda gate: gate.verdict.rank)
 
 
 def _often(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
@@ -195,13 +199,14 @@ def _shares_of(laden: Laden, run: MethodRun, asked: Asked) -> Callable[..., floa
     return share
 
 
-def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float) -> Gate:
+def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float, longer: float) -> Gate:
     """By the estimate of its heat."""
     share, facts = _shares_of(laden, run, asked), (1.0, *(one.value for one in _of_load(asked)))
-    value = share(starts, 1.0, *facts)
-    low, high = (share(starts, end, *facts) for end in _LOSSES)
+    value = share(starts, longer, *facts)
+    low, high = (share(starts, longer * end, *facts) for end in _LOSSES)
     fact = point(starts, path="start.starts_per_hour", label="starts an hour")
-    losses = Taken(label="the estimate of a start's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
+    losses = Taken(label="the estimate of a start's heat", value=longer,
+                   low=longer * _LOSSES[0], high=longer * _LOSSES[1])  # fmt: skip
     text = f"With {counted(starts, 'start')} an hour the mean loss is {value:.0f} % of the rated loss."
     strong = _strength(laden, run, asked)
     gate = at_most(
@@ -211,7 +216,7 @@ def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float) -> Gat
         band=(low, high),
         remedy="Fewer starts, a start with less heat, or a motor for this duty.",
     )  # fmt: skip
-    return _by_the_least(gate, asked, 100.0 - share(starts, 1.0, strong.low, *facts[1:]))
+    return _by_the_least(gate, asked, 100.0 - share(starts, longer, strong.low, *facts[1:]))
 
 
 def _made_for(asked: Asked, made: float) -> Callable[[float, float], float]:

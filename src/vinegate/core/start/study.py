@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vinegate.core.facts import Circuit, Job
-from vinegate.core.grade import Verdict
+from vinegate.core.grade import Verdict, worst_of
 from vinegate.core.records import replace
 from vinegate.core.start import ways
 from vinegate.core.start.compare import (
@@ -22,6 +22,7 @@ from vinegate.core.start.judge_volts import dip_gate, dips_of
 from vinegate.core.start.soft_stop import USUAL_RAMP_S, SoftStop, soft_stop
 from vinegate.core.start.trace import Outcome
 from vinegate.core.start.trial import Trial
+from vinegate.core.start.unrun import behind
 
 
 def in_use(trial: Trial, job: Job, circuit: Circuit) -> Comparison:
@@ -73,12 +74,21 @@ def _of_the_chosen(found: Comparison, trial: Trial) -> Comparison:
     plant, asked, run = trial.plant, trial.asked, trial.runs[found.chosen]
     stall_s = asked.stall.value if asked.stall and not run.commutator else None
     detail = detail_of(plant, run.course, trial.before, stall_s, STRIP_POINTS, in_delta=asked.relay_in_delta)
-    found = replace(found, detail=detail, dips=dips_of(plant, run, asked))
+    rows = (_behind_its_run(row, trial) if row.chosen else row for row in found.rows)
+    found = replace(found, detail=detail, dips=dips_of(plant, run, asked), rows=tuple(rows))
     if asked.flicker is not None:
         return found
     gates = flicker_gates(plant, run, asked, trial.before)  # of the others nobody asks them
     rows = (replace(row, gates=(*row.gates, *gates)) if row.chosen else row for row in found.rows)
     return replace(found, rows=tuple(rows))
+
+
+def _behind_its_run(row: MethodRow, trial: Trial) -> MethodRow:
+    gates = behind(row.gates, trial.plant, trial.runs[row.method], trial.asked)
+    if gates == row.gates:
+        return row
+    verdict = worst_of([row.verdict, *(gate.verdict for gate in gates if gate.weighs)])
+    return replace(row, gates=gates, verdict=verdict, why=f"{row.why} Its run to the motor is not known yet.")
 
 
 def _dips_at(trial: Trial) -> dict[str, dict[float, Verdict]]:

@@ -32,6 +32,7 @@ from vinegate.core.start.laden import Losing
 from vinegate.core.start.plant import Plant, before_pu, build
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulate import Runs, simulate
+from vinegate.core.start.unrun import may_be_left
 from vinegate.core.supply.network import Network
 from vinegate.core.supply.tree import Feed, board_name
 from vinegate.core.tables import load
@@ -234,6 +235,7 @@ def _asked(
         sensitive=_sensitive(job, network),
         recovery_s=job.standby.recovery_s if job.on_standby else None,
         sag=moment.sag,
+        run_leaves=may_be_left(moment.sag, limits.terminal_pu) if known.run is None else None,
         relay_in_delta=circuit.protection.overload_place == "delta",
         limit_assumed=known.drive.limit_assumed if known.drive else circuit.start.drive_limit is None,
         switching=circuit.start.switching or "automatic",

@@ -1,0 +1,57 @@
+"""A start whose run to the motor is not known: approved only where the longest run that is allowed would not spoil it."""
+
+import pytest
+
+from tests.core.good import GOOD
+from vinegate.core.grade import Verdict
+
+DIRECT, SOFT, MARGIN = GOOD["NEC, direct"], GOOD["NEC, soft starter"], GOOD["IEC, direct"]
+UNKNOWN = {"wiring.length": None}
+FULL = {"start.method": "full-voltage"}
+
+
+def as_long_as_it_may_be(plan, facts):
+    """The longest run whose terminals keep the least that is asked, by halving."""
+    short, long = 1.0, 4000.0
+    for _ in range(24):
+        middle = (short + long) / 2
+        found = plan({**facts, "wiring.length": f"{middle:.3f} m"}).figure("start.full.terminals").value
+        short, long = (middle, long) if found > 85 else (short, middle)
+    return plan({**facts, "wiring.length": f"{short:.3f} m"})
+
+
+@pytest.mark.parametrize(
+    ("load", "verdict"), [({}, Verdict.CHECK), ({"load.power": "20 hp", "load.breakaway": "110 %"}, Verdict.PASSES)]
+)
+def test_it_passes_only_where_it_would_behind_the_longest(load, verdict):
+    facts = FULL | load
+    unknown, longest = DIRECT(facts | UNKNOWN).gate("start.torque"), as_long_as_it_may_be(DIRECT, facts)
+    assert unknown.verdict is verdict
+    if verdict is Verdict.PASSES:
+        assert longest.gate("start.torque").verdict is Verdict.PASSES
+    else:
+        assert "It rests on the run to the motor" in unknown.sentence
+        assert longest.gate("start.torque").verdict is not Verdict.PASSES
+
+
+@pytest.mark.parametrize("path", ["wiring.length", "wiring.size", "wiring.raceway", "wiring.metal"])
+def test_whatever_of_the_run_lacks(path):
+    assert DIRECT({path: None}).gate("start.torque").verdict is Verdict.CHECK
+    assert DIRECT({}).gate("start.torque").verdict is Verdict.PASSES
+
+
+def test_nobody_is_sent_to_a_dearer_way_for_it():
+    known, unknown = DIRECT({}), DIRECT(UNKNOWN)
+    assert unknown.comparison.chosen == known.comparison.chosen == "full-voltage"
+    row = unknown.comparison.row("full-voltage")
+    assert row.recommended
+    assert row.verdict is Verdict.CHECK
+    assert row.why.endswith("Its run to the motor is not known yet.")
+
+
+def test_what_holds_the_amperes_is_not_weaker_behind_a_run():
+    assert SOFT(UNKNOWN).gate("start.torque").verdict is SOFT({}).gate("start.torque").verdict is Verdict.PASSES
+
+
+def test_with_torque_to_spare_it_does_not_matter():
+    assert MARGIN(UNKNOWN).gate("start.torque").verdict is Verdict.PASSES
