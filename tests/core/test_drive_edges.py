@@ -149,6 +149,15 @@ def test_above_rated_speed_the_flux_falls_and_the_fans_own_power_grows():
     assert float(warm.current_pu(np.array([0.5]))[0]) == pytest.approx(min(at_half, 1.0))
 
 
+@pytest.mark.parametrize("k", [0.1, 0.5, 0.9, 1.0, 1.2, 1.8])
+def test_one_that_is_not_said_bears_no_more_than_any_kind(k):
+    """Slowly its own fan gives the least; above rated speed one without a fan has the less."""
+    kinds = [Cooling(kind=kind, at_rest=rest, exponent=1, bears=1.1, derate=1, full_from_hz=None, assumed=assumed)
+             for kind, rest, assumed in (("fan", 0.2, True), ("fan", 0.2, False), ("open", 0.3, False), ("none", 1, False))]  # fmt: skip
+    unsaid, *said = (float(one.current_pu(np.array([k]))[0]) for one in kinds)
+    assert unsaid == pytest.approx(min(said))
+
+
 def test_a_makers_word_rules_from_its_frequency_up():
     said = Cooling(kind="fan", at_rest=0.2, exponent=1, bears=1, derate=0.95, full_from_hz=10.0, assumed=False)
     found = said.current_pu(np.array([0.1, 0.2, 0.5]), np.array([5.0, 10.0, 25.0]))

@@ -64,8 +64,9 @@ class Cooling:
         """
         speed = np.maximum(np.asarray(k, dtype=float), 0.0)
         core = CORE_LOSS * speed**1.5 / np.maximum(speed, 1.0) ** 2  # above rated speed the flux falls
-        drag = DRAG_LOSS * speed ** (3 if self.at_rest < 1 else 1)
-        left = self.share(speed) * self.bears - core - drag
+        left = self.share(speed) * self.bears - core - DRAG_LOSS * speed ** (3 if self.at_rest < 1 else 1)
+        if self.assumed:  # a fan of its own gives more air above rated speed: it may have none
+            left = np.minimum(left, self.bears - core - DRAG_LOSS * speed)
         found = np.minimum(np.sqrt(np.maximum(left, 0.0) / LOAD_LOSS), 1.0) * self.derate
         if self.full_from_hz is not None and hertz is not None:
             found = np.where(self.full_at(hertz), 1.0, found)

@@ -59,14 +59,14 @@ def judge(
     return tuple(gate for gate in found if gate is not None)
 
 
-def torque_gate(plant: Plant, run: MethodRun, asked: Asked, times: float = 1.0) -> Gate:
-    """Least margin of torque over the way up; a lower bound where the torque is a promised least. With so many times
-    the torque as simulated.
+def torque_gate(plant: Plant, run: MethodRun, asked: Asked, leaves: tuple[Taken, ...] = ()) -> Gate:
+    """Least margin of torque over the way up; a lower bound where the torque is a promised least. `leaves` is the share
+    of its torque that a run leaves which is not known; none where it is.
     """
     key, name, limit = "start.torque", "Torque to get away", 100 * asked.margin_pu
     if run.torque is None:
         return _driven(plant, run, asked, key, name, limit)
-    speed, torque = run.torque[0], times * run.torque[1]
+    speed, torque = run.torque
     load = _load_of(plant, asked, speed)
     least = torque - load(asked.load.power.value, asked.load.breakaway.value)
     place = int(np.argmin(least))
@@ -82,9 +82,9 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked, times: float = 1.0) 
     governed = [_governed(asked, speed, one) for one in promised]
 
     def room(*facts: float) -> float:
-        *promises, power, breakaway = facts
-        grown = torque.copy()
-        for one, where, value in zip(promised, governed, promises, strict=True):
+        power, breakaway, *left = facts[len(promised) :]
+        grown = torque * (left[0] if left else 1.0)
+        for one, where, value in zip(promised, governed, facts, strict=False):
             grown[where] *= value / one.value
         spare = float((grown - load(power, breakaway)).min()) / plant.rated_torque_nm
         return spare - asked.margin_pu
@@ -92,7 +92,7 @@ def torque_gate(plant: Plant, run: MethodRun, asked: Asked, times: float = 1.0) 
     asks = (asked.load.power, asked.load.breakaway)
     return at_least(
         key, name, margin, limit, sentence=text, source=_SOURCE, unit="%", remedy=_stronger(run, asked), room=room,
-        rests=more(*promised) + less(*asks),
+        rests=more(*promised) + less(*asks) + more(*leaves),
     )  # fmt: skip
 
 

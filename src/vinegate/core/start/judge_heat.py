@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Final
 
 from vinegate.core.grade import Gate, Kind, Verdict, at_most, confirm, unknown
@@ -21,6 +21,8 @@ from vinegate.core.start.trace import Outcome
 from vinegate.core.start.ways import USUAL, way_of
 from vinegate.core.turning import Taken, less, more, point
 
+_OF_HEAT: Final = 5
+"""Facts that a start's heat grows with, as `_heats` names them."""
 _CLASSES: Final = ("10", "20", "30")
 _LOSSES: Final = (0.6, 1.2)  # of a start's heat, estimated
 _MEAN_LOSS: Final = "mean loss over the hour (as duty S4, IEC 60034-1:2022 4.2.4)"
@@ -68,9 +70,9 @@ def _heat_times(laden: Laden, run: MethodRun, asked: Asked, *facts: float) -> fl
     return heavier * times * laden.times(power, breakaway)
 
 
-def stall_gate(laden: Laden, run: MethodRun, asked: Asked, longer: float = 1.0) -> Gate | None:
-    """Heat of a start that gets to speed against the safe stall time from hot: `∫(I/I_LR)² dt`; of one that heats so
-    many times as much as is simulated.
+def stall_gate(laden: Laden, run: MethodRun, asked: Asked, leaves: tuple[Taken, ...] = ()) -> Gate | None:
+    """Heat of a start that gets to speed against the safe stall time from hot: `∫(I/I_LR)² dt`. `leaves` is the share
+    of its torque that a run leaves which is not known.
     """
     key, name = "start.heat", "Heat of one start"
     if run.course.outcome is not Outcome.REACHES or run.commutator:
@@ -78,16 +80,22 @@ def stall_gate(laden: Laden, run: MethodRun, asked: Asked, longer: float = 1.0) 
     if asked.stall is None:
         return unknown(key, name, ("safe stall time, hot",))
     source = "∫(I/I_LR)² dt over safe stall time from hot; IEEE 620:1996"
-    stays, stall = longer * run.course.i2t_s, asked.stall
+    stays, stall = run.course.i2t_s, asked.stall
     share = 100 * stays / stall.value
     text = f"One start heats as {write(stays, 2)} s at rest: {share:.0f} % of what it bears from hot."
     gate = at_most(
         key, name, share, 100.0, sentence=text, source=source, unit="%",
-        rests=(*more(stall), *_heats(laden, run, asked)),
-        room=lambda bears, *facts: bears - stays * _heat_times(laden, run, asked, *facts),
+        rests=(*more(stall, *leaves), *_heats(laden, run, asked)),
+        room=lambda bears, *facts: bears
+        - stays * _weaker(laden, facts[: len(leaves)]) * _heat_times(laden, run, asked, *facts[len(leaves) :]),
         remedy="A quicker start, or the thermal limit curve from the maker.",
     )  # fmt: skip
     return _by_the_least(gate, asked, stall.value - stays * _strength(laden, run, asked).low)
+
+
+def _weaker(laden: Laden, left: Sequence[float]) -> float:
+    """So many times the heat with this share of its torque, where one is given."""
+    return laden.stronger(left[0]) if left and left[0] < 1 else 1.0
 
 
 def class_gate(laden: Laden, run: MethodRun, asked: Asked, relay: RelayHeat) -> Gate | None:
@@ -148,9 +156,9 @@ def _inertia_by_maker(asked: Asked, own: float, most: float) -> Gate:
     )  # fmt: skip
 
 
-def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked, longer: float = 1.0) -> Gate | None:
-    """Mean loss of running and starting against the rated loss, which is what it can shed for ever; of starts that heat
-    so many times as much as is simulated.
+def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked, leaves: tuple[Taken, ...] = ()) -> Gate | None:
+    """Mean loss of running and starting against the rated loss, which is what it can shed for ever; `leaves` as of one
+    start's heat.
     """
     if run.course.outcome is not Outcome.REACHES:
         return None
@@ -159,11 +167,11 @@ def per_hour_gate(laden: Laden, run: MethodRun, asked: Asked, longer: float = 1.
     starts, way = asked.starts_per_hour, way_of(run.method)
     made = _as_made(asked, starts, asked.starts_allowed) if asked.starts_allowed is not None else None
     if made is None or way.converts or way.at_rings:
-        return _mean_loss(laden, run, asked, starts, longer)
+        return _mean_loss(laden, run, asked, starts, leaves)
     if run.method == USUAL.key:
         return made
     # On fewer volts a start heats the machine no less: its maker's count holds, and the estimate beside it.
-    return max(made, _mean_loss(laden, run, asked, starts, longer), key=lambda gate: gate.verdict.rank)
+    return max(made, _mean_loss(laden, run, asked, starts, leaves), key=lambda gate: gate.verdict.rank)
 
 
 def _often(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
@@ -199,24 +207,25 @@ def _shares_of(laden: Laden, run: MethodRun, asked: Asked) -> Callable[..., floa
     return share
 
 
-def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float, longer: float) -> Gate:
+def _mean_loss(laden: Laden, run: MethodRun, asked: Asked, starts: float, leaves: tuple[Taken, ...]) -> Gate:
     """By the estimate of its heat."""
     share, facts = _shares_of(laden, run, asked), (1.0, *(one.value for one in _of_load(asked)))
-    value = share(starts, longer, *facts)
-    low, high = (share(starts, longer * end, *facts) for end in _LOSSES)
+    value = share(starts, 1.0, *facts)
+    low, high = (share(starts, end, *facts) for end in _LOSSES)
     fact = point(starts, path="start.starts_per_hour", label="starts an hour")
-    losses = Taken(label="the estimate of a start's heat", value=longer,
-                   low=longer * _LOSSES[0], high=longer * _LOSSES[1])  # fmt: skip
+    losses = Taken(label="the estimate of a start's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
     text = f"With {counted(starts, 'start')} an hour the mean loss is {value:.0f} % of the rated loss."
     strong = _strength(laden, run, asked)
     gate = at_most(
         "start.per_hour", "Starts an hour", value, 100.0, sentence=text, unit="%",
         source=_MEAN_LOSS,
-        rests=less(fact, losses, strong, *_of_load(asked)), room=lambda *facts: 100.0 - share(*facts),
+        rests=(*less(fact, losses, strong, *_of_load(asked)), *more(*leaves)),
+        room=lambda per_hour, losing, *facts: 100.0
+        - share(per_hour, losing * _weaker(laden, facts[_OF_HEAT:]), *facts[:_OF_HEAT]),
         band=(low, high),
         remedy="Fewer starts, a start with less heat, or a motor for this duty.",
     )  # fmt: skip
-    return _by_the_least(gate, asked, 100.0 - share(starts, longer, strong.low, *facts[1:]))
+    return _by_the_least(gate, asked, 100.0 - share(starts, 1.0, strong.low, *facts[1:]))
 
 
 def _made_for(asked: Asked, made: float) -> Callable[[float, float], float]:

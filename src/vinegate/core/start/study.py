@@ -85,8 +85,8 @@ def _of_the_chosen(found: Comparison, trial: Trial) -> Comparison:
 
 def _behind_its_run(row: MethodRow, trial: Trial) -> MethodRow:
     gates = behind(row.gates, trial.plant, trial.runs[row.method], trial.asked)
-    if gates == row.gates:
-        return row
+    if all(gate.verdict is was.verdict for gate, was in zip(gates, row.gates, strict=True)):
+        return replace(row, gates=gates)
     verdict = worst_of([row.verdict, *(gate.verdict for gate in gates if gate.weighs)])
     return replace(row, gates=gates, verdict=verdict, why=f"{row.why} Its run to the motor is not known yet.")
 

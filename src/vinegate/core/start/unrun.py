@@ -17,6 +17,7 @@ from vinegate.core.start.laden import Laden
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.sag import Sag
 from vinegate.core.start.simulation import MethodRun
+from vinegate.core.turning import Taken
 
 _LEAST_LEFT: Final = 0.85
 """Of the plate's volts at the terminals while it starts, where no least is set for the job; usual, assumed."""
@@ -42,17 +43,21 @@ def torque_left(plant: Plant, run: MethodRun, asked: Asked) -> float:
 
 
 def behind(gates: Sequence[Gate], plant: Plant, run: MethodRun, asked: Asked) -> tuple[Gate, ...]:
-    """The gates of a way without its run: those to check that pass so, and would not behind that run."""
+    """The gates of a way without its run, with those that hang on its torque over what that run may leave of it."""
     left, laden = torque_left(plant, run, asked), Laden(plant, run.course, asked.load)
     if left >= 1:
         return tuple(gates)
-    longer = laden.stronger(left)
+    leaves = (Taken(label=_RUN, value=1.0, low=left, high=1.0),)
     with_it = (
-        torque_gate(plant, run, asked, left),
-        stall_gate(laden, run, asked, longer),
-        per_hour_gate(laden, run, asked, longer),
+        torque_gate(plant, run, asked, leaves),
+        stall_gate(laden, run, asked, leaves),
+        per_hour_gate(laden, run, asked, leaves),
     )
-    fails = {gate.key for gate in with_it if gate is not None and gate.verdict is not Verdict.PASSES}
-    return tuple(
-        resting(gate, _RUN) if gate.key in fails and gate.verdict is Verdict.PASSES else gate for gate in gates
-    )
+    over = {gate.key: gate for gate in with_it if gate is not None}
+    return tuple(_over(gate, over.get(gate.key, gate)) for gate in gates)
+
+
+def _over(without: Gate, with_it: Gate) -> Gate:
+    """Where only the run stands in the way, it is the run that is named."""
+    alone = without.verdict is Verdict.PASSES and with_it.verdict is not Verdict.PASSES
+    return resting(without, _RUN) if alone else with_it
