@@ -46,7 +46,7 @@ def test_nobody_is_sent_to_a_dearer_way_for_it():
     row = unknown.comparison.row("full-voltage")
     assert row.recommended
     assert row.verdict is Verdict.CHECK
-    assert row.why.endswith("Its run to the motor is not known yet.")
+    assert row.why == "To check until its run to the motor is known: torque to get away."
 
 
 def test_what_holds_the_amperes_is_not_weaker_behind_a_run():

@@ -23,6 +23,7 @@ from vinegate.core.start.soft_stop import USUAL_RAMP_S, SoftStop, soft_stop
 from vinegate.core.start.trace import Outcome
 from vinegate.core.start.trial import Trial
 from vinegate.core.start.unrun import behind
+from vinegate.core.wording import inside
 
 
 def in_use(trial: Trial, job: Job, circuit: Circuit) -> Comparison:
@@ -85,10 +86,12 @@ def _of_the_chosen(found: Comparison, trial: Trial) -> Comparison:
 
 def _behind_its_run(row: MethodRow, trial: Trial) -> MethodRow:
     gates = behind(row.gates, trial.plant, trial.runs[row.method], trial.asked)
-    if all(gate.verdict is was.verdict for gate, was in zip(gates, row.gates, strict=True)):
+    turned = [gate.name for gate, was in zip(gates, row.gates, strict=True) if gate.verdict is not was.verdict]
+    if not turned:
         return replace(row, gates=gates)
     verdict = worst_of([row.verdict, *(gate.verdict for gate in gates if gate.weighs)])
-    return replace(row, gates=gates, verdict=verdict, why=f"{row.why} Its run to the motor is not known yet.")
+    why = f"To check until its run to the motor is known: {inside(turned[0])}."
+    return replace(row, gates=gates, verdict=verdict, why=why)
 
 
 def _dips_at(trial: Trial) -> dict[str, dict[float, Verdict]]:
