@@ -12,6 +12,7 @@ from scipy.integrate import solve_ivp
 
 from tests.conftest import planner
 from tests.examples import examples
+from vinegate.core.grade import Verdict
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, operate
 from vinegate.core.start.run_up import stop_after
 from vinegate.core.stop.armature import time_constant_s, total_ohms
@@ -336,6 +337,27 @@ def test_starts_and_stops_an_hour_are_both_in_the_mean_loss():
     each = (more.value - both.value) / 6
     assert both.value == pytest.approx(start.value + 6 * each)
     assert row.rotor_kj + row.stator_kj > 0
+
+
+def test_a_makers_count_of_starts_is_no_heat():
+    """The starts heat the machine as much whether their number is held against the estimate or against its maker's."""
+    plan = planner("harrowmere-lock.json", "X-51")
+    facts = {"stop.method": "dc", "stop.per_hour": "2", "start.starts_per_hour": "2", "start.method": "full-voltage"}
+    estimate, made = (plan(facts | more) for more in ({}, {"machine.starts_per_hour": "12"}))
+    assert made.gate("start.per_hour").limit < 13 < estimate.gate("start.per_hour").limit
+    assert made.gate("stop.per_hour").value == pytest.approx(estimate.gate("stop.per_hour").value)
+    assert made.gate("stop.per_hour").value > estimate.gate("start.per_hour").value
+
+
+@pytest.mark.parametrize(("stops", "verdict"), [("1", Verdict.PASSES), ("4", Verdict.CHECK)])
+def test_heat_of_stops_counts_over_what_the_inertia_may_be(stops, verdict):
+    """Neither load's nor rotor's is given: five times as much takes five times as long, and heats as much more."""
+    plan = planner("harrowmere-lock.json", "X-51")
+    gate = plan(
+        {"load.inertia": None, "machine.inertia": None, "start.starts_per_hour": stops, "stop.per_hour": stops}
+    ).gate("stop.per_hour")
+    assert gate.verdict is verdict
+    assert {"load inertia", "rotor inertia"} <= set(gate.rests_on)
 
 
 def test_a_connection_stops_gaining_where_its_torque_is_gone():

@@ -35,7 +35,7 @@ from vinegate.core.start.sought import beside_sought
 from vinegate.core.start.study import every_way as all_ways
 from vinegate.core.start.study import in_use
 from vinegate.core.start.terminals import Held
-from vinegate.core.start.trial import Known, Trial, trial_of
+from vinegate.core.start.trial import Known, MeanLoss, Trial, trial_of
 from vinegate.core.start.used_figures import used_figures
 from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, said_or_usual, way_of
@@ -62,8 +62,8 @@ class StartStudy:
     held: Held
     draws: float
     """Share of the locked-rotor current that the way in use draws."""
-    per_hour: Gate | None = None
-    """How many starts an hour it bears, where they are asked for."""
+    loss: MeanLoss | None = None
+    """What the way in use adds to the mean loss."""
     comparison: Comparison | None = None
     plant: Plant | None = None
     """Network, machine and load on one axis of speed, where the ways were simulated."""
@@ -200,7 +200,7 @@ def _plan(work: Work) -> StartStudy:
         chosen=chosen,
         held=held,
         draws=_draws(used, held, motors_on(circuit), by_wye=by_wye and moment.wye is not None),
-        per_hour=_gate_of(sheet, "start.per_hour"),
+        loss=trial.mean_loss(found.chosen) if trial is not None and found is not None else None,
         comparison=found,
         plant=trial.plant if trial is not None else None,
         lacks=() if found else tuple(dict.fromkeys((*needs, *to_compare(given, circuit)))),
@@ -248,10 +248,6 @@ def _used_dip(
         others = () if needs and circuit.load.kind else to_simulate(given, circuit)
         return unknown(key, name, (*needs, *others, *limit))
     return first
-
-
-def _gate_of(sheet: Sheet, key: str) -> Gate | None:
-    return next((gate for gate in sheet.gates if gate.key == key), None)
 
 
 def _draws(used: MethodRow | None, held: Held, motors: int, *, by_wye: bool) -> float:

@@ -32,6 +32,7 @@ from vinegate.core.start.laden import Losing
 from vinegate.core.start.plant import Plant, before_pu, build
 from vinegate.core.start.relay import RelayHeat
 from vinegate.core.start.simulate import Runs, simulate
+from vinegate.core.start.trace import Outcome
 from vinegate.core.start.unrun import may_be_left
 from vinegate.core.supply.network import Network
 from vinegate.core.supply.tree import Feed, board_name
@@ -62,6 +63,14 @@ class Known:
     armature: Armature | None = None
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeanLoss:
+    """In per cent of the rated loss: while it carries its load, and what one start an hour adds."""
+
+    running_pct: float
+    start_pct: float
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Trial:
     """What every way is run and judged with, and those that were. It holds no facts that are being watched."""
@@ -84,6 +93,16 @@ class Trial:
         if method not in self.rows:
             self.rows[method] = self._judged(method)
         return self.rows[method]
+
+    def mean_loss(self, method: str) -> MeanLoss | None:
+        """What a way that gets to speed adds to the mean loss; None where it does not, or was not simulated."""
+        run = self.runs[method] if method in self.rows and method in self.runs else None
+        if run is None or run.course.outcome is not Outcome.REACHES:
+            return None
+        rated = self.asked.rated_loss_w
+        return MeanLoss(
+            running_pct=100 * self.asked.running_w(1.0) / rated, start_pct=100 * run.course.heat_j / 3600 / rated
+        )
 
     def in_order(self) -> Iterator[MethodRow]:
         """Ways from the least dear on, each as it is asked for."""

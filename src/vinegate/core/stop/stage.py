@@ -86,7 +86,7 @@ def _plan(work: Work) -> Stopping | None:
     ahead_s = on_s + (soft.ramp_s if soft is not None else 0.0)
     soft_kj = soft.heat_j / 1000 if soft is not None else 0.0
     sheet.gates += gates_of(
-        circuit, asked, found.used, used, study.per_hour, (started or USUAL).key, ahead_s=ahead_s, soft_kj=soft_kj
+        circuit, asked, found.used, used, study.loss, (started or USUAL).key, ahead_s=ahead_s, soft_kj=soft_kj
     )
     sheet.gates += [*before_gates(asked, found.used, used, soft, on_s), *to_generator(work.job, circuit, asked, used)]
     sheet.notes += [*before_notes(soft, on_s), *_notes(asked)]
