@@ -302,9 +302,28 @@ class TestAboveTheLeastTorque:
         """1.6 times 135, 100 and 200 %: a fifth of the heat, where a light load would leave a half."""
         floor = PUMP(self.FLOOR).comparison.row("full-voltage")
         strong = PUMP(self.FLOOR | self.STRONG).comparison.row("full-voltage")
-        assert floor.quickest == pytest.approx(strong.heat_j / floor.heat_j, rel=0.15)
+        assert floor.heats[0] == pytest.approx(strong.heat_j / floor.heat_j, rel=0.15)
         light = PUMP(self.FLOOR | {"load.power": "5 hp"}).comparison.row("full-voltage")
-        assert light.quickest > 2 * floor.quickest
+        assert light.heats[0] > 2 * floor.heats[0]
+        assert floor.heats[1] == 1.0  # the standard promises them: it is no weaker
+
+    def test_one_whose_torques_nobody_gave_may_be_weaker_too(self):
+        """Six tenths of the 150, 105 and 200 % that are assumed: two and a half times the heat."""
+        unsaid = self.FLOOR | {"plate.design_letter": None, "load.power": "25 hp", "load.breakaway": "50 %"}
+        taken = PUMP(unsaid).comparison.row("full-voltage")
+        weak = {
+            "machine.locked_rotor_torque": "90 %",
+            "machine.pull_up_torque": "63 %",
+            "machine.breakdown_torque": "120 %",
+        }
+        there = PUMP(unsaid | weak).comparison.row("full-voltage")
+        assert taken.heats[1] == pytest.approx(there.heat_j / taken.heat_j, rel=0.1)
+        assert taken.heats[1] > 2
+
+    @pytest.mark.parametrize(("starts", "verdict"), [("8", PASSES), ("20", CHECK)])
+    def test_and_heats_more_in_as_many_starts(self, starts, verdict):
+        unsaid = self.FLOOR | {"plate.design_letter": None, "load.power": "25 hp", "load.breakaway": "50 %"}
+        assert PUMP(unsaid | {"start.starts_per_hour": starts}).gate("start.per_hour").verdict is verdict
 
     @pytest.mark.parametrize(("starts", "floor", "strong"), [
         ("1", PASSES, PASSES), ("6", CHECK, PASSES), ("40", FAILS, CHECK), ("80", FAILS, FAILS),

@@ -33,18 +33,21 @@ _SADDLE: Final = (0.1, 0.6)
 _PEAK: Final = 0.88
 
 
-# Time and heat of a start by a machine that gives more torque than the least it is promised to, of those as simulated.
-_STRONGER: Final = (0.55, 1.0)
+_STRONGER: Final = 0.55
+"""Time and heat of a start by a machine that gives more torque than it is promised to, of those as simulated."""
+_WEAKER: Final = 100.0
+"""At most: of one that hardly gains speed."""
 
 
-def strength(promise: Promise | None, quickest: float = 1.0) -> Taken:
+def strength(promise: Promise | None, heats: tuple[float, float] = (1.0, 1.0)) -> Taken:
     """The model's own band of a start's time and heat: no single fact settles it. None where the curve is given.
 
-    `quickest` is what the strongest machine within its promise heats, of that as simulated (`Laden.stronger`): where
-    the load takes nearly all of the least torque, far less than of one that starts lightly.
+    `heats` are what the strongest and the weakest machine within its promise heat, of that as simulated
+    (`Laden.stronger`): where the load takes nearly all of its torque, far less and far more than one that starts
+    lightly.
     """
-    low, high = (min(_STRONGER[0], quickest), _STRONGER[1]) if promise is not None else (1.0, 1.0)
-    return Taken(label="the machine's torque above what is promised", value=1.0, low=low, high=high)
+    low, high = (min(_STRONGER, heats[0]), min(max(1.0, heats[1]), _WEAKER)) if promise is not None else (1.0, 1.0)
+    return Taken(label="the machine's torque beside what is promised", value=1.0, low=low, high=high)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,6 +86,12 @@ class Promise:
         """The share of its torques that a machine within its promise may fall short to."""
         parts = (self.locked_rotor.taken, self.pull_up.taken, self.breakdown.taken)
         return min(part.low / part.value for part in parts)
+
+    @property
+    def weakest_assumed(self) -> float:
+        """The same of those torques alone that nobody gave, and no standard promises."""
+        parts = (self.locked_rotor.taken, self.pull_up.taken, self.breakdown.taken)
+        return min((part.low / part.value for part in parts if part.how == "assumed"), default=1.0)
 
     @property
     def is_least(self) -> bool:

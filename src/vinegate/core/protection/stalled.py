@@ -80,8 +80,8 @@ def class_gate(need: Need, name: str, setting_a: float) -> Gate:
         f"Class {name}: the start uses {write(share, 2)} % of the quickest relay's heat, warm from the starts before."
     )
     used = need.used
-    quickest = used.quickest if used is not None else 1.0
-    rests = less(load.inertia, load.rotor, strength(need.promise, quickest), load.power)
+    heats = used.heats if used is not None else (1.0, 1.0)
+    rests = less(load.inertia, load.rotor, strength(need.promise, heats), load.power)
     if used is not None and used.held_by_ramp:
         rests = ()
 

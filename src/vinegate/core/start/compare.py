@@ -15,7 +15,7 @@ from vinegate.core.start import ways
 from vinegate.core.start.asked import Asked
 from vinegate.core.start.changeover import ChangeOver
 from vinegate.core.start.detail import Detail, listed, thinned
-from vinegate.core.start.judge_heat import quickest
+from vinegate.core.start.judge_heat import heats_of
 from vinegate.core.start.judge_volts import deepest_dip_pu
 from vinegate.core.start.laden import Laden
 from vinegate.core.start.plant import Plant
@@ -86,8 +86,8 @@ class MethodRow:
     needs: tuple[str, ...] = ()
     held_by_limit: bool = False
     held_by_ramp: bool = False
-    quickest: float = 1.0
-    """Heat of the strongest machine within its promise, of that as simulated."""
+    heats: tuple[float, float] = (1.0, 1.0)
+    """Heat of the strongest and the weakest machine that it may be, of that as simulated."""
     load_share: float = 0.0
     """What the load takes of the torque that is left to gain speed: heat goes with `1/(1 − load_share·(p − 1))`, p the
     load's power over that as taken. Nought where its power has no band."""
@@ -194,7 +194,7 @@ def row_of(
         terminal_least_pct=100 * least_terminal(course),
         held_by_limit=run.held and not run.ramped,
         held_by_ramp=run.ramped,
-        quickest=quickest(laden, asked.promise, ramped=run.ramped) if reaches else 1.0,
+        heats=heats_of(laden, asked.promise, ramped=run.ramped) if reaches else (1.0, 1.0),
         load_share=laden.share if reaches and asked.load.power.wide else 0.0,
         motor_share=first_heat(course) if run.changes_at_s or course.changes_s else None,
     )  # fmt: skip

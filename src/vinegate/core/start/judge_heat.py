@@ -35,13 +35,17 @@ def _of_load(asked: Asked) -> tuple[Taken, ...]:
     return load.inertia, load.rotor, load.power, load.breakaway
 
 
-def quickest(laden: Laden, promise: Promise | None, *, ramped: bool) -> float:
-    """What the strongest machine within its promise heats, of that as simulated; a ramp lasts as it is set."""
-    return 1.0 if promise is None or ramped else laden.stronger(promise.strongest)
+def heats_of(laden: Laden, promise: Promise | None, *, ramped: bool) -> tuple[float, float]:
+    """What the strongest machine within its promise heats, of that as simulated, and the weakest that it may be where
+    nobody gave its torques; a ramp lasts as it is set.
+    """
+    if promise is None or ramped:
+        return 1.0, 1.0
+    return laden.stronger(promise.strongest), laden.stronger(promise.weakest_assumed)
 
 
 def _strength(laden: Laden, run: MethodRun, asked: Asked) -> Taken:
-    return strength(asked.promise, quickest(laden, asked.promise, ramped=run.ramped))
+    return strength(asked.promise, heats_of(laden, asked.promise, ramped=run.ramped))
 
 
 def _heats(laden: Laden, run: MethodRun, asked: Asked) -> tuple[Taken, ...]:
@@ -181,7 +185,7 @@ def _often(laden: Laden, run: MethodRun, asked: Asked) -> Gate | None:
     if asked.switching == "rare":
         return None
     share, load, way = _shares_of(laden, run, asked), asked.load, way_of(run.method)
-    facts = (_LOSSES[1], *(one.high for one in (_strength(laden, run, asked), *_of_load(asked))))
+    facts = (_LOSSES[1], 1.0, *(one.high for one in _of_load(asked)))
     runs, starts = share(0.0, *facts), share(1.0, *facts)
     most, by = (100.0 - runs) / (starts - runs) if starts > runs else math.inf, "By its heat it bears"
     if asked.starts_allowed is not None and not (way.converts or way.at_rings):

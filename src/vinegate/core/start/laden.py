@@ -54,11 +54,14 @@ class Laden:
         return 1.0 + float(share @ (left / less - 1)) if float(less.min()) > 0 else math.inf
 
     def stronger(self, times: float) -> float:
-        """Heat with so many times the machine's torque and its current as it is: each step is as much quicker."""
+        """Heat with so many times the machine's torque and its current as it is: each step is as much quicker, or
+        slower. Without end where it no longer gains.
+        """
         left, share, taken, _ = self._steps
         if not left.size:
             return 1.0
-        return 1.0 + float(share @ (left / (left + (times - 1) * (left + taken)) - 1))
+        there = left + (times - 1) * (left + taken)
+        return 1.0 + float(share @ (left / there - 1)) if float(there.min()) > 0 else math.inf
 
     def ramped(self, heavier: float, power: float, breakaway: float) -> float:
         """Of a ramp that lasts as long whatever it turns: heat with the square of its torque, `J·dω/dt + T_L`."""
