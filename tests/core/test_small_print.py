@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.conftest import planner
 from tests.core.good import GOOD
 from vinegate.core.answer import failing
-from vinegate.core.grade import rule
+from vinegate.core.grade import Verdict, rule
 from vinegate.core.machine.circuit import operate
 from vinegate.core.plate.sizes import HORSEPOWERS
 from vinegate.core.record.unbalance import negative_pct
@@ -85,6 +85,14 @@ def test_a_slower_rise_leaves_less_at_the_end_of_a_lead():
     peaks = [F3(facts | {"drive.rise": f"{rise} µs"}).gate("drive.insulation").value for rise in (0.1, 0.4, 1.0, 3.0)]
     assert peaks == sorted(peaks, reverse=True)
     assert peaks[0] > 1.3 * peaks[-1]
+
+
+@pytest.mark.parametrize(("times", "passes"), [(1.02, True), (0.97, False)])
+def test_the_rise_that_settles_a_winding_does(times, passes):
+    facts = {"drive.filter": "none", "drive.lead": "20 m"}
+    named = float(F3(facts).gate("drive.insulation").sentence.split("rise time is ")[1].split()[0])
+    gate = F3(facts | {"drive.rise": f"{times * named:.4f} µs"}).gate("drive.insulation")
+    assert (gate.verdict is Verdict.PASSES) is passes
 
 
 def test_a_ramp_that_is_too_steep_is_told_of_rated_torque():
