@@ -106,3 +106,21 @@ def test_a_ramp_that_is_too_steep_is_told_of_rated_torque():
     by_hand = 100 * plan.figure("load.inertia_total").value * 1780 * math.pi / 30 / rated
     assert asked == pytest.approx(by_hand, rel=0.1)
     assert gives == 100
+
+
+def test_computers_on_a_weak_supply_are_told_below_which_level_and_for_how_long():
+    """The curve bears 10 s below 90 %."""
+    facts = {"start.method": "full-voltage", "main_board.sensitive": "iti", "supply.transformer_power": "150 kVA"}
+    short, long = (next(one for one in P11(facts | {"load.inertia": inertia}).gates if one.key == "start.sensitive")
+                   for inertia in ("4 kg·m²", "40 kg·m²"))  # fmt: skip
+    assert short.verdict is Verdict.PASSES
+    assert short.sentence == "MSB falls to 85 %, within the curve."
+    assert long.verdict is Verdict.FAILS
+    assert long.sentence == "MSB stays below 90 % for 12 s; 10 s is allowed."
+
+
+def test_past_its_drive_a_circuit_is_judged_by_keys_of_its_own():
+    keys = {gate.key for gate in F3({}).gates if gate.key.startswith("starter.bypass_")}
+    assert {"starter.bypass_dip", "starter.bypass_torque", "starter.bypass_heat"} <= keys
+    assert {"starter.bypass_protection_class", "starter.bypass_stop_stop"} <= keys
+    assert not any(key.startswith(("starter.bypass_start_", "starter.bypass_class")) for key in keys)
