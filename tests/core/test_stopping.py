@@ -349,6 +349,15 @@ def test_a_makers_count_of_starts_is_no_heat():
     assert made.gate("stop.per_hour").value > estimate.gate("start.per_hour").value
 
 
+def test_heat_of_a_stop_goes_with_all_that_turns():
+    """Twice the inertia on the shaft takes twice as long, and heats twice as much."""
+    plan = planner("harrowmere-lock.json", "X-51")
+    facts = {"stop.method": "plugging", "load.inertia": "9 kg·m²", "machine.inertia": "1 kg·m²", "stop.within": None}
+    one, two = (next(row for row in plan(facts | more).stopping.rows if row.chosen)
+                for more in ({}, {"load.inertia": "18 kg·m²", "machine.inertia": "2 kg·m²"}))  # fmt: skip
+    assert two.rotor_kj + two.stator_kj == pytest.approx(2 * (one.rotor_kj + one.stator_kj), rel=0.03)
+
+
 @pytest.mark.parametrize(("stops", "verdict"), [("1", Verdict.PASSES), ("4", Verdict.CHECK)])
 def test_heat_of_stops_counts_over_what_the_inertia_may_be(stops, verdict):
     """Neither load's nor rotor's is given: five times as much takes five times as long, and heats as much more."""

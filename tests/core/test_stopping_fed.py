@@ -168,8 +168,7 @@ def test_heat_of_stops_is_counted_with_that_of_their_starts():
         return {gate.key: gate.verdict for stage in found.stages for gate in stage.gates}.get("stop.per_hour")
 
     assert judged() is Verdict.PASSES
-    assert judged(start__starts_per_hour="4", stop__per_hour="4") is Verdict.CHECK  # the rotor is estimated
-    assert judged(start__starts_per_hour="5", stop__per_hour="5") is Verdict.FAILS
+    assert judged(start__starts_per_hour="4", stop__per_hour="4") is Verdict.FAILS
     assert judged(stop__per_hour="2", start__starts_per_hour=None) is Verdict.UNKNOWN
     assert judged(start__starts_per_hour=None, stop__per_hour=None) is None
     assert judged(stop__method="coast") is None

@@ -27,7 +27,7 @@ from vinegate.core.rules.protocol import Papers
 from vinegate.core.start.trial import MeanLoss
 from vinegate.core.start.ways import way_of as start_way_of
 from vinegate.core.stop.asked import LINE_SPEED, Asked
-from vinegate.core.stop.bands import brake_taken, other, rests, rests_of, room_of, worked
+from vinegate.core.stop.bands import brake_taken, rests, rests_of, room_of, worked
 from vinegate.core.stop.friction import HOLD_FACTOR, brake_torque
 from vinegate.core.stop.limited import limited
 from vinegate.core.stop.release import release_gate
@@ -65,9 +65,7 @@ def gates_of(
     kj = row.rotor_kj + row.stator_kj + soft_kj
     if kj and asked.per_hour:
         starts = circuit.start.starts_per_hour  # each stop follows one: not said, their heat is not known
-        gates += (
-            _machine_heat(asked, row, way, start, starts, soft_kj) if starts else [unknown(*_MEAN, ("starts an hour",))]
-        )
+        gates += _machine_heat(asked, kj, start, starts) if starts else [unknown(*_MEAN, ("starts an hour",))]
     gates += [*_often(circuit, asked, row, way, kj), *way.gates(circuit, asked, row)]
     gates += [*_as_often(circuit), *_excited(circuit, asked, way), *_as_set(circuit, way, started_by)]
     if asked.hoist and asked.papers is not None and asked.papers.hoist:
@@ -251,24 +249,19 @@ def _brake_heat(asked: Asked, row: StopRow, way: Way) -> list[Gate]:
 _MEAN: Final = ("stop.per_hour", "Starts and stops an hour")
 
 
-def _machine_heat(
-    asked: Asked, row: StopRow, way: Way, start: MeanLoss | None, starts: float, soft_kj: float
-) -> list[Gate]:  # fmt: skip
-    """Mean loss of running, starts and stops against the rated loss, which the machine can shed for ever."""
+def _machine_heat(asked: Asked, kj: float, start: MeanLoss | None, starts: float) -> list[Gate]:
+    """Mean loss of running, starts and stops against the rated loss, which the machine can shed for ever.
+
+    What turns slows as its inertia lets it, `dω/dt = T(ω)/J`: the heat of a stop, as that of a start, goes with it.
+    """
     if start is None or asked.rated_loss_w is None:
         return []
     assert asked.per_hour
-    a_kj, load = 100 * 1000 / 3600 / asked.rated_loss_w, asked.load
-    turned, at_hand = (load.inertia, load.rotor), replace(asked, idle_serves=row.room >= 0)
+    running, a_start, turned = start.running_pct, start.start_pct, (asked.load.inertia, asked.load.rotor)
+    a_stop = 100 * 1000 * kj / 3600 / asked.rated_loss_w
 
-    def share(stops: float, times: float, inertia: float, rotor: float) -> float:
-        if (inertia, rotor) == tuple(one.value for one in turned):
-            found, heavier = row, 1.0
-        else:
-            found = way.make(other(at_hand, turned, (inertia, rotor)))
-            heavier = asked.inertia_times(inertia, rotor)
-        kj = found.rotor_kj + found.stator_kj + soft_kj * heavier
-        return start.running_pct + times * (starts * start.start_pct * heavier + stops * kj * a_kj)
+    def share(stops: float, times: float, *inertias: float) -> float:
+        return running + times * asked.inertia_times(*inertias) * (starts * a_start + stops * a_stop)
 
     value = share(asked.per_hour, 1.0, *(one.value for one in turned))
     losses = Taken(label="the estimate of a stop's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
