@@ -39,7 +39,11 @@ def test_a_larger_one_gives_no_more(kw, more, poles):
 @pytest.mark.parametrize(("kw", "poles", "usual"), [(90, 4, 1.5), (132, 2, 1.44), (315, 4, 1.2), (1200, 12, 1.04)])
 def test_a_small_one_gives_what_is_usual_and_a_large_one_less(kw, poles, usual):
     """1.6 times IEC 60034-12's 0.9, 0.75 and 0.65, whose last row stands for what is larger yet."""
-    assert usual_locked_rotor(power_w=1000 * kw, poles=poles).value_pu == pytest.approx(usual)
+    found = usual_locked_rotor(power_w=1000 * kw, poles=poles)
+    assert found.value_pu == pytest.approx(usual)
+    assert ("1.6 times the least of its size by NEMA MG 1" in found.source and "IEC 60034-12" in found.source) is (
+        usual < 1.5
+    )
 
 
 @pytest.mark.parametrize(

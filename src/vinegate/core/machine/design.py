@@ -72,8 +72,11 @@ def usual_locked_rotor(*, power_w: float, poles: int) -> Floor:
     """
     least = [_of_size("torque_nema_ab", "lrt", power_w / WATT_PER_HP, poles, "hp") / 100,
              _of_size("torque_iec_n", "l", power_w / 1000, poles, "to_kw")]  # fmt: skip
-    value = min(_USUAL_PU, ABOVE_A_FLOOR * min(least))
-    return Floor(value_pu=value, source="usual of cage machines; no design letter or table says more")
+    of_size = ABOVE_A_FLOOR * min(least)
+    if of_size >= _USUAL_PU:
+        return Floor(value_pu=_USUAL_PU, source="usual of cage machines; no design letter or table says more")
+    papers = " and ".join(load(name).cite for name in ("torque_nema_ab", "torque_iec_n"))
+    return Floor(value_pu=of_size, source=f"{ABOVE_A_FLOOR:g} times the least of its size by {papers}; assumed")
 
 
 def _of_size(name: str, column: str, power: float, poles: int, by: str) -> float:

@@ -85,6 +85,11 @@ def _code(label: str, kind: str, example: str, longest_text: int = 40, **more: A
     return words(label, longest_text, code=kind, example=example, **more)
 
 
+def _amperes(label: str, symbol: str, **more: Any) -> Fact:
+    """Amperes that stand once, or for each of the voltages."""
+    return Fact(label=label, read=read_amps_or_several, symbol=symbol, unit="A", quantity=q.CURRENT, **more)
+
+
 class Plate(Facts):
     """The nameplate, as stamped. Every field may be missing."""
 
@@ -140,12 +145,9 @@ class Plate(Facts):
         )
     )
     locked_rotor_current_a: float | AmpsDesignation | None = field(
-        Fact(
-            label="Locked-rotor amperes",
-            read=read_amps_or_several,
-            symbol="I_LR",
-            unit="A",
-            quantity=q.CURRENT,
+        _amperes(
+            "Locked-rotor amperes",
+            "I_LR",
             label_iec="Starting current",
             example="560 A",
             help="If stamped: at the connected volts, or in the order of the volts.",
@@ -187,15 +189,8 @@ class Plate(Facts):
         )
     )
     service_factor_current_a: float | AmpsDesignation | None = field(
-        Fact(
-            label="SF amperes",
-            read=read_amps_or_several,
-            symbol="SFA",
-            unit="A",
-            quantity=q.CURRENT,
-            rules="nec",
-            example="210/105",
-            help="At service factor, in the order of the volts.",
+        _amperes(
+            "SF amperes", "SFA", rules="nec", example="210/105", help="At service factor, in the order of the volts."
         )
     )
     insulation_class: str | None = field(_code("Insulation class", "insulation", "F"))
