@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.conftest import planner
 from tests.core.good import GOOD
 from vinegate.core.facts import RuleSetName, read_circuit
 from vinegate.core.grade import Verdict
@@ -70,6 +71,17 @@ def test_several_are_shown_as_they_are_written(text, says):
 def test_what_is_no_amperes_is_asked_back(text, path):
     name = path.partition(".")[2]
     assert [error.path for error in read_circuit({"plate": {name: text}}, RuleSetName.NEC)[1]] == [path]
+
+
+@pytest.mark.parametrize(
+    ("text", "verdict"), [("300/150", None), ("150/300", Verdict.FAILS), ("300/150/75", Verdict.UNKNOWN)]
+)
+def test_so_do_those_of_a_new_plate(text, verdict):
+    plan = planner("harrowmere-lock.json", "M-41")(
+        {"new_plate.volts": "230/460", "new_plate.locked_rotor_current": text}
+    )  # fmt: skip
+    found = next((gate for gate in plan.gates if gate.key == "replacement.own_plate"), None)
+    assert (found.verdict if found is not None else None) is verdict
 
 
 def test_a_larger_motor_has_more_of_each():

@@ -16,6 +16,8 @@ AT_REST: Final = ("locked_rotor_current", "locked-rotor amperes", " at rest")
 AT_FACTOR: Final = ("service_factor_current", "SF amperes", " at SF")
 FOR_EACH: Final = (AT_REST, AT_FACTOR)
 """Amperes that a plate gives once, or for each of its voltages: field, words, and when they flow."""
+AS_MANY: Final = tuple(f"plate.{name}" for name, _, _ in FOR_EACH)
+"""Gates that are not known where there are not as many of them as voltages."""
 
 
 def as_connected(plate: Plate, name: str, connection: Connection | None, rated_v: float) -> float | None:
@@ -44,7 +46,7 @@ def connection_gates(plate: Plate) -> list[Gate]:
     """Amperes of two connections go inversely with their volts: the same windings, the same power."""
     found = [_gate(plate, "plate.amps", "Amperes of both connections", "", plate.full_load_current)]
     for name, words, when in FOR_EACH:
-        key, title = f"plate.{name}", f"{words[0].upper()}{words[1:]} of both connections"
+        key, title = f"plate.{name}", f"Both amperes{when}"
         again = too_many(plate, name, words)
         found.append(
             unknown(key, title, (again,)) if again else _gate(plate, key, title, when, getattr(plate, f"{name}_a"))

@@ -13,6 +13,7 @@ from vinegate.core.machine.facts import MachineFacts
 from vinegate.core.plate.facts import Plate
 from vinegate.core.plate.gates import OF_ITS_SUPPLY, plate_gates
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
+from vinegate.core.plate.per_connection import AS_MANY
 from vinegate.core.plate.rated import Rated, rate
 from vinegate.core.records import dataclass, replace
 from vinegate.core.replacement.facts import NewMachine, NewPlate, Replacement
@@ -121,7 +122,8 @@ def _machine(work: Work, plate: Plate, machine: MachineFacts, *, checked: bool =
 
 
 def _is_odd(gate: Gate) -> bool:
-    return gate.weighs and gate.verdict in (Verdict.FAILS, Verdict.CHECK) and gate.key not in _OF_ITS_PLACE
+    wrong = (Verdict.FAILS, Verdict.CHECK, *((Verdict.UNKNOWN,) if gate.key in AS_MANY else ()))
+    return gate.weighs and gate.verdict in wrong and gate.key not in _OF_ITS_PLACE
 
 
 _OF_ITS_PLACE: Final = (*OF_ITS_SUPPLY, "plate.table")
