@@ -122,8 +122,9 @@ def _machine(work: Work, plate: Plate, machine: MachineFacts, *, checked: bool =
 
 
 def _is_odd(gate: Gate) -> bool:
-    wrong = (Verdict.FAILS, Verdict.CHECK, *((Verdict.UNKNOWN,) if gate.key in AS_MANY else ()))
-    return gate.weighs and gate.verdict in wrong and gate.key not in _OF_ITS_PLACE
+    again = gate.key in AS_MANY and gate.verdict is Verdict.UNKNOWN
+    wrong = gate.verdict in (Verdict.FAILS, Verdict.CHECK) or again
+    return gate.weighs and wrong and gate.key not in _OF_ITS_PLACE
 
 
 _OF_ITS_PLACE: Final = (*OF_ITS_SUPPLY, "plate.table")
