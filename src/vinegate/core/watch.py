@@ -21,13 +21,14 @@ class Watched:
     A field given anew by `model_copy` is no longer the circuit's own: reading it is not noted.
     """
 
-    __slots__ = ("_book", "_model", "_own", "_part")
+    __slots__ = ("_book", "_model", "_own", "_part", "_values")
 
     def __init__(self, model: Facts, part: str, book: Notebook, own: frozenset[str] = frozenset()) -> None:
         self._model, self._part, self._book, self._own = model, part, book, own
+        self._values = model.__dict__
 
     def __getattr__(self, name: str) -> Any:
-        values = self._model.__dict__
+        values = self._values
         if name in values:
             value = values[name]
             if name not in self._own:
@@ -60,7 +61,7 @@ def _watched_kind(kind: type[Facts], part: str | None) -> type[Watched]:
 def _reader(name: str) -> Callable[[Watched], Any]:
     def read(watched: Watched) -> Any:
         watched._book.reads.add((watched._part, name))
-        return watched._model.__dict__[name]
+        return watched._values[name]
 
     return read
 
@@ -70,7 +71,7 @@ def _reader_of(part: str, name: str) -> Callable[[Watched], Any]:
 
     def read(watched: Watched) -> Any:
         watched._book.reads.add(fact)
-        return watched._model.__dict__[name]
+        return watched._values[name]
 
     return read
 

@@ -119,29 +119,25 @@ def _machines(plant: Plant, connections: Sequence[Connection]) -> tuple[Complex,
 def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
     """Solve every connection at every speed with the network. No loop over speed."""
 
-    def column(values: list[complex]) -> Complex:
-        return np.array(values, dtype=complex)[:, None]
-
-    scale = column([c.scale for c in connections]).real
+    scale, terminals, gain, carries, winding, rotor = _columns(connections)
     own_z, own_gap = _machines(plant, connections)
     z_motor = scale * own_z
-    z = z_motor + column([c.run_scale * plant.z_run + c.series for c in connections])
-    line, through, seen = _fed(plant, connections, z, column([c.shunt for c in connections]))
+    ahead = np.array([c.run_scale * plant.z_run + c.series for c in connections])[:, None]
+    line, through, seen = _fed(plant, connections, z_motor + ahead)
     amps = np.abs(through)
-    terminal = amps * (scale * np.abs(own_z)) * column([c.terminal for c in connections]).real
-    gain = column([c.gain for c in connections]).real
+    terminal = amps * (scale * np.abs(own_z)) * terminals
     gap = gain * own_gap * terminal**2
     synchronous = plant.synchronous_rad_s
     motor_in = amps**2 * z_motor.real * plant.va_per_pu
     torque = gap - plant.drag_nm
     slipping_w = plant.slip * gap * synchronous
-    outside = 1 - 1 / column([c.rotor for c in connections]).real
-    motor = amps * column([c.motor for c in connections]).real
+    outside = 1 - 1 / rotor
+    motor = amps * carries
     return Behaviour(
         keys=tuple(c.key for c in connections),
         line=line,
         motor=motor,
-        winding=motor * column([c.winding for c in connections]).real,
+        winding=motor * winding,
         terminal=terminal / plant.plate_pu,
         torque=torque,
         rotor_w=slipping_w * (1 - outside),
@@ -150,15 +146,22 @@ def behave(plant: Plant, connections: Sequence[Connection]) -> Behaviour:
     )
 
 
-def _fed(plant: Plant, connections: Sequence[Connection], z: Complex, shunt: Complex) -> tuple[Complex, Complex, Seen]:
+def _columns(connections: Sequence[Connection]) -> Array:
+    """Their scale, terminal, gain, motor, winding and rotor, each a column: (6, connections, 1)."""
+    rows = [(c.scale, c.terminal, c.gain, c.motor, c.winding, c.rotor) for c in connections]
+    return np.array(rows).T[:, :, None]
+
+
+def _fed(plant: Plant, connections: Sequence[Connection], z: Complex) -> tuple[Complex, Complex, Seen]:
     """Currents in the line and through the machine, and the network as it is seen with them."""
-    seen = plant.seen
+    seen, hung = plant.seen, [c.shunt for c in connections]
+    shunt = np.array(hung)[:, None] if any(hung) else None
     line = through = np.zeros_like(z)
     rounds = _POWER_ROUNDS if plant.network.has_power_loads else 1
     for _ in range(rounds):
         open_pu, z_source = seen.open_pu[plant.at], seen.transfer_pu[plant.at]
         held = _held_back(connections, z, open_pu, z_source)
-        if any(c.shunt for c in connections):
+        if shunt is not None:
             y = 1 / held + shunt
             board = open_pu / (1 + z_source * y)
             line, through = board * y, board / held
@@ -176,8 +179,7 @@ def _held_back(connections: Sequence[Connection], z: Complex, open_pu: Complex, 
     """
     if not any(c.limit_pu or c.hold for c in connections):
         return z
-    limit = np.array([c.limit_pu for c in connections])[:, None]
-    hold = np.array([c.hold for c in connections])[:, None]
+    limit, hold = np.array([(c.limit_pu, c.hold) for c in connections]).T[:, :, None]
     wanted = np.zeros(z.shape)
     if hold.any():
         behind = np.where(hold > 0, np.abs(z) / np.maximum(hold, 1e-9), 0)
