@@ -212,7 +212,7 @@ class TestPastTheDrive:
         [
             ({"protection.rating": "63 A"}, "protection_holds", Verdict.FAILS),  # enough for the drive, not for 37 s
             ({}, "protection_holds", Verdict.PASSES),
-            ({"protection.trip_class": None}, "protection_class", Verdict.FAILS),  # the drive's ramp asks for 10
+            ({"protection.trip_class": "10"}, "protection_class", Verdict.FAILS),  # the drive's ramp asks for no more
             ({"protection.thermistor": None}, "protection_stall", Verdict.CHECK),
             ({"stop.within": "70 s"}, "stop_stop", Verdict.FAILS),  # the ramp takes 60 s, coasting 269 s
             ({"stop.within": "400 s"}, "stop_stop", Verdict.PASSES),

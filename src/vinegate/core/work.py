@@ -21,6 +21,8 @@ from vinegate.core.sheet import Sheet, Stage
 from vinegate.core.watch import Given, watched_circuit, watched_job
 
 R = TypeVar("R")
+Named = frozenset[tuple[str, str]]
+"""Part and field of each fact that is supposed."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -75,8 +77,8 @@ class Kept:
     last: tuple[Given, dict[Hashable, Step]] | None = None
     """Exchanged as one, so that two requests at once see either plan whole."""
     closed: dict[str, Closed] = field(default_factory=dict)
-    supposed: dict[Hashable, tuple[Given, dict[Hashable, Step]]] = field(default_factory=dict)
-    """The last plan of what was supposed beside it, by what was: taken up as this one is."""
+    supposed: dict[tuple[str, Named], tuple[Given, dict[Hashable, Step]]] = field(default_factory=dict)
+    """The last plan of what was supposed beside it, by who did and which fields: taken up as this one is."""
 
     @property
     def steps(self) -> dict[Hashable, Step]:
@@ -158,8 +160,8 @@ class Work:
             part: job.part(part).model_copy(update=values) for part, values in (on_job or {}).items()
         }
         given = Given(replace(job, **of_job), circuit.with_parts(**changed))
-        named = sorted([*parts.items(), *(on_job or {}).items()])
-        key = tuple((part, tuple(sorted(values))) for part, values in named)
+        named = frozenset((part, name) for part, values in (*parts.items(), *(on_job or {}).items()) for name in values)
+        key = (found.__qualname__, named)
         before = self._kept.supposed.get(key)
         if before is not None and not given.changed_since(before[0]):
             done = before[1]  # what is supposed hides all that was changed
@@ -167,11 +169,14 @@ class Work:
             work = Work(given.job, given.circuit, self.rules, Kept(last=(self._given, dict(self._done))))
             if before is not None:
                 work._take_up(before)
-            work.step("supposed", lambda: found(work))
+            for (_, fewer), done_before in list(self._kept.supposed.items()):
+                if fewer < named:  # where less of the same was supposed, much of it holds here
+                    work._take_up(done_before)
+            work.step(key, lambda: found(work))
             done = work._done
         self._kept.supposed[key] = (given, done)
         self._book.reads |= _read_by(done)
-        return cast(R, done["supposed"].found)
+        return cast(R, done[key].found)
 
     def keep(self) -> None:
         """Remember this plan's steps, and those of before that still hold though it did not take them."""

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
+from functools import partial
 from typing import Final
 
 from vinegate.core.grade import Gate, Verdict
@@ -14,7 +15,6 @@ from vinegate.core.protection.sizing import clears_gate
 from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.start.terminals import Held
 from vinegate.core.tables import load
 from vinegate.core.wiring.run import run_of
 from vinegate.core.working import Figure
@@ -26,14 +26,6 @@ _SAID: Final = {
     "protection.clears": "clearing a fault",
     "protection.withstand": "bearing a fault",
 }
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Terminals:
-    """The terminals' volts of the way in use: what they are held to, and the share of locked-rotor current drawn."""
-
-    held: Held
-    share: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,7 +42,6 @@ def advise(
     rules: RuleSet,
     band: Band | None,
     overload_a: Figure | None,
-    at: Terminals,
     laid: RunAsked,
 ) -> Device:
     """The row with the least size at which nothing asked of the run fails, from the one that carries the current up.
@@ -61,20 +52,46 @@ def advise(
     sizes = [row["size"] for row in load(rules.conductors).rows]
     if runs.advised not in sizes or need.frequency_hz is None:
         return runs
-    reason = ""
-    for size in sizes[sizes.index(runs.advised) :]:
-        tried = _with(need, rules, size)
-        if tried is None:
-            return runs
-        if not rules.may_be(size, need):
-            continue
+
+    def failing(size: str, tried: Need, *, elsewhere: bool) -> Gate | None:
         here = laid if size == need.circuit.wiring.size else _if_laid(tried, rules, band, overload_a, size)
-        failing = _first_failing(_asked_of(tried, band, at, size, here))
-        if failing is None:
-            asked = f"{runs.asked}, and for {reason}" if reason else runs.asked
-            return replace(runs, asked=asked, advised=size, take="" if size == need.circuit.wiring.size else size)
-        reason = _SAID.get(failing.key, reason)
-    return replace(runs, asked=f"{runs.asked}; no single size serves {reason}") if reason else runs
+        gate = _first_failing(_asked_of(tried, band, size, here))
+        for one in tried.everywhere[1:] if elsewhere and gate is None else ():
+            there = _if_laid(one, rules, band, overload_a, size)
+            gate = gate or _first_failing(_asked_of(one, band, size, there))
+        return gate
+
+    larger = [size for size in sizes[sizes.index(runs.advised) :] if rules.may_be(size, need)]
+    own, reason = _least(_tried(need, rules, larger), partial(failing, elsewhere=False))
+    if own is None:
+        return replace(runs, asked=f"{runs.asked}; no single size serves {reason}") if reason else runs
+    if need.elsewhere:
+        tried = _tried(need, rules, larger[larger.index(own) :])
+        everywhere, other = _least(tried, partial(failing, elsewhere=True))
+        if everywhere is not None:
+            own, reason = everywhere, f"{other} {need.there}" if other else reason
+    asked = f"{runs.asked}, and for {reason}" if reason else runs.asked
+    return replace(runs, asked=asked, advised=own, take="" if own == need.circuit.wiring.size else own)
+
+
+def _tried(need: Need, rules: RuleSet, sizes: Iterable[str]) -> Iterator[tuple[str, Need]]:
+    """Each size with the need as it is with it, as far as the run is known."""
+    for size in sizes:
+        there = _with(need, rules, size)
+        if there is None:
+            return
+        yield size, there
+
+
+def _least(sizes: Iterable[tuple[str, Need]], failing: Callable[[str, Need], Gate | None]) -> tuple[str | None, str]:
+    """The least size at which nothing fails, None where there is none; and what the one below it fails by."""
+    reason = ""
+    for size, tried in sizes:
+        gate = failing(size, tried)
+        if gate is None:
+            return size, reason
+        reason = _SAID.get(gate.key, reason)
+    return None, reason
 
 
 def _with(need: Need, rules: RuleSet, size: str) -> Need | None:
@@ -87,7 +104,8 @@ def _with(need: Need, rules: RuleSet, size: str) -> Need | None:
     circuit = need.circuit.with_parts(wiring=need.circuit.wiring.model_copy(update={"size": size}))
     least = need.faults.least_factor if need.faults else 1.0
     far = far_fault(Sheet("scratch", ""), need.source, need.feed, run, least, neutral=need.neutral)
-    return replace(need, circuit=circuit, run=run, far=far)
+    elsewhere = tuple(there for one in need.elsewhere if (there := _with(one, rules, size)) is not None)
+    return replace(need, circuit=circuit, run=run, far=far, elsewhere=elsewhere)
 
 
 def _if_laid(need: Need, rules: RuleSet, band: Band | None, overload_a: Figure | None, size: str) -> RunAsked:
@@ -100,11 +118,11 @@ def _if_laid(need: Need, rules: RuleSet, band: Band | None, overload_a: Figure |
     return RunAsked(drops=running_drop(Sheet("wiring", ""), need, rules, remedy=False), others=others())
 
 
-def _asked_of(need: Need, band: Band | None, at: Terminals, size: str, laid: RunAsked) -> Iterator[Gate]:
+def _asked_of(need: Need, band: Band | None, size: str, laid: RunAsked) -> Iterator[Gate]:
     """Everything the run is asked, cheapest first."""
     yield from laid.drops
-    if at.held.known:
-        yield at.held.gate(at.share, size)
+    if need.terminals.held.known:
+        yield need.terminals.held.gate(need.terminals.share, size)
     yield from laid.others
     if band is not None and not need.way.converts:
         yield clears_gate(need, band, 5.0, "")

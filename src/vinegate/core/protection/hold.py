@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
@@ -73,6 +74,18 @@ def by_maker(need: Need, band: Band) -> float | None:
     if share is None or math.isinf(least) or (said <= least and not band.estimated):
         return None
     return share * least / said
+
+
+def least_holding(need: Need, ratings: Sequence[float], band_of: Callable[[float], Band | None]) -> float | None:
+    """The least rating not sure to open on a start, past a drive and on the standby too; where none serves all of
+    them, on its own. None where none does.
+    """
+    bands = [(rating, band_of(rating)) for rating in ratings]
+    for needs in (need.everywhere, (need,)):
+        for rating, band in bands:
+            if band is None or all(hold(one, band).holds is not False for one in needs):
+                return rating
+    return None
 
 
 def hold(need: Need, band: Band, *, promised: bool = True) -> Hold:

@@ -19,6 +19,7 @@ from vinegate.core.rectifier import bridge_of
 from vinegate.core.rules.protocol import RunImpedance
 from vinegate.core.start.compare import Comparison, MethodRow
 from vinegate.core.start.detail import Detail
+from vinegate.core.start.terminals import Held
 from vinegate.core.start.way import Way
 from vinegate.core.start.ways import said_or_usual, way_of
 from vinegate.core.supply.faults import Faults
@@ -26,6 +27,14 @@ from vinegate.core.supply.source import Source
 from vinegate.core.supply.tree import Feed
 from vinegate.core.turning import Taken
 from vinegate.core.working import Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Terminals:
+    """The terminals' volts of the way in use: what they are held to, and the share of locked-rotor current drawn."""
+
+    held: Held
+    share: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,7 +79,27 @@ class Need:
     start_lacks: tuple[str, ...]
     """What keeps the start from being simulated."""
     runs_in_delta: bool
+    terminals: Terminals
     frequency_hz: float | None = None
+    elsewhere: tuple[Need, ...] = ()
+    """The same where it starts otherwise too: across the line past its drive, on the standby."""
+    where: str = ""
+    """Of one of those, in words."""
+
+    @property
+    def everywhere(self) -> tuple[Need, ...]:
+        """This one, and all where it starts otherwise too."""
+        return (self, *(one for other in self.elsewhere for one in other.everywhere))
+
+    @property
+    def there(self) -> str:
+        """Where else it starts, in words; empty where it does not."""
+        return " and ".join(one.where for one in self.elsewhere)
+
+    @property
+    def also(self) -> str:
+        """The same behind what is asked of it here."""
+        return f", and for its start {self.there}" if self.elsewhere else ""
 
     @property
     def neutral(self) -> bool:

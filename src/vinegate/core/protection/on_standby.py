@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any, Final
 
 from vinegate.core.drive.stage import DRIVE
+from vinegate.core.facts import Job
 from vinegate.core.grade import Gate, confirm, unknown
 from vinegate.core.records import replace
 from vinegate.core.start.stage import START
@@ -31,10 +32,10 @@ def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[st
 
     Device and class are those that are `fitted` here.
     """
-    standby, said = work.job.standby, work.circuit.start.on_standby
+    said = work.circuit.start.on_standby
     if said == "no" or work.job.on_standby:
         return []
-    if standby.generator_power_va is None or standby.transient_reactance_pu is None:
+    if not _known(work.job):
         return [unknown(_KEY, _NAME, ("the standby generator's kVA and X'd",))] if said == "yes" else []
     if said is None:
         text = "Judged on the utility alone: whether it runs on the standby generator too is not said."
@@ -42,13 +43,25 @@ def standby_gates(work: Work, protection: Specification[Any], fitted: Mapping[st
     now = {(gate.key, gate.verdict, gate.sentence) for gate in _weighing(work, (DRIVE,))}
     there = work.supposing(
         lambda other: _weighing(other, (SUPPLY, WIRING, DRIVE, START, protection)),
-        on_job={"supply": {"in_use": "standby"}},
-        start={"method": work.found(START).chosen},
-        protection=fitted,
-    )
+        protection=fitted, **as_there(work),
+    )  # fmt: skip
     changed = [gate for gate in there if gate.key.startswith(_DRIVES)]
     changed = [gate for gate in changed if (gate.key, gate.verdict, gate.sentence) not in now]
     return [_there(gate) for gate in (*(one for one in there if one.key.startswith(_ASKED)), *changed)]
+
+
+def runs_there(work: Work) -> bool:
+    """Whether it is said to run on a standby of which enough is known."""
+    return work.circuit.start.on_standby == "yes" and not work.job.on_standby and _known(work.job)
+
+
+def as_there(work: Work) -> dict[str, Any]:
+    """What is supposed of it there: the way to start is the one in use here."""
+    return {"on_job": {"supply": {"in_use": "standby"}}, "start": {"method": work.found(START).chosen}}
+
+
+def _known(job: Job) -> bool:
+    return job.standby.generator_power_va is not None and job.standby.transient_reactance_pu is not None
 
 
 def _weighing(work: Work, stages: tuple[Specification[Any], ...]) -> list[Gate]:

@@ -9,7 +9,8 @@ from vinegate.core.load.stage import LOAD
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.plate.locked_rotor import LockedRotor
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.protection.advise import RunAsked, Terminals, advise
+from vinegate.core.protection.across import ACROSS, starts_across
+from vinegate.core.protection.advise import RunAsked, advise
 from vinegate.core.protection.ahead import ahead_gates
 from vinegate.core.protection.bands import Band
 from vinegate.core.protection.capacitor import capacitor_gates, idles
@@ -17,8 +18,8 @@ from vinegate.core.protection.connected import connected
 from vinegate.core.protection.hold import peak_a
 from vinegate.core.protection.in_service import warm_gate
 from vinegate.core.protection.lines import lines_gate, ways_of
-from vinegate.core.protection.need import Device, Need
-from vinegate.core.protection.on_standby import standby_gates
+from vinegate.core.protection.need import Device, Need, Terminals
+from vinegate.core.protection.on_standby import as_there, runs_there, standby_gates
 from vinegate.core.protection.overload import Overload, overload, plan_overload
 from vinegate.core.protection.overspeed import overspeed_gate
 from vinegate.core.protection.own_fault import fault_total, own_fault
@@ -107,8 +108,20 @@ def _need(work: Work) -> Need:
         comparison=study.comparison,
         start_lacks=study.lacks,
         runs_in_delta=study.runs_in_delta,
+        terminals=Terminals(held=study.held, share=study.draws),
         frequency_hz=supplied.frequency_hz,
+        elsewhere=_elsewhere(work),
     )
+
+
+def _elsewhere(work: Work) -> tuple[Need, ...]:
+    """The same where it starts otherwise too, so that what is advised serves there as well."""
+    found = []
+    if starts_across(work):
+        found.append(replace(work.supposing(_need, start=ACROSS), where="past its drive"))
+    if runs_there(work):
+        found.append(replace(work.supposing(_need, **as_there(work)), where="on the standby"))
+    return tuple(found)
 
 
 def _far(work: Work) -> Figure | None:
@@ -173,12 +186,11 @@ def _current(inrush: LockedRotor | None, rules: RuleSet) -> Taken | None:
 def _plan(work: Work) -> Protected:
     """All of them, with the size of run that holds everything asked of it."""
     found, need, run = _sized(work)
-    study, over = work.found(START), found.overload.line_a
-    terminals = Terminals(held=study.held, share=study.draws)
+    over = found.overload.line_a
     runs = work.step(
         "protection: run advised",
-        lambda: advise(run.conductors, need, work.rules, found.band, over, terminals, run.asked),
-        *work.used(), *_by_setting(work, over),
+        lambda: advise(run.conductors, need, work.rules, found.band, over, run.asked),
+        *work.used(), *need.elsewhere, *_by_setting(work, over),
     )  # fmt: skip
     if runs.take and load(work.rules.conductors).find(size=work.circuit.wiring.size or "") is None:
         runs = _once_laid(work, runs)
@@ -253,7 +265,7 @@ def _sized(work: Work) -> tuple[Protected, Need, Laid]:
     fault_total(sheet, need)
     overload_row, over = plan_overload(guard, need, rules, allowed)
     device, band = work.step(
-        "protection: device", lambda: rules.short_circuit(work.sheet("protection"), need), *work.used()
+        "protection: device", lambda: rules.short_circuit(work.sheet("protection"), need), *work.used(), *need.elsewhere
     )
     disconnect = rules.disconnect(sheet, need, band)
     starter = rules.starter(sheet, need)

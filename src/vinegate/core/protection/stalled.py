@@ -21,6 +21,7 @@ _QUICKEST: Final = "10"
 _SURER: Final = "20"
 _LONG_S: Final = 3600.0
 _HANGS_PCT: Final = 1e6
+_WHOLE_PCT: Final = 100.0
 _REMEDY: Final = "A quicker class, or thermistors that trip a stall."
 _ASK: Final = "Get the machine's safe stall time; a quicker class, or thermistors that trip a stall."
 
@@ -50,8 +51,17 @@ def advised_class(need: Need, setting_a: float) -> tuple[str, Gate]:
     """The quickest class from 10 on that holds the start, or while that is not known; the slowest where none does.
 
     Class 20, for which usual machines are made, where 10 holds it only as it is taken and 20 surely does, and ends a
-    stall as well. With its gate.
+    stall as well. The same relay holds the start past a drive and on the standby. With its gate.
     """
+    name, gate = _class_for(need, setting_a)
+    there = [(one, _class_for(one, setting_a)[0]) for one in need.everywhere[1:]]
+    held = [one_class for one, one_class in there if (heat_pct(one, one_class, setting_a) or 0.0) <= _WHOLE_PCT]
+    slower = max([name, *held], key=_COMMON.index)
+    return (name, gate) if slower == name else (slower, class_gate(need, slower, setting_a))
+
+
+def _class_for(need: Need, setting_a: float) -> tuple[str, Gate]:
+    """For one start of its own."""
     name = _least_class(need, setting_a)
     gate = class_gate(need, name, setting_a)
     if name != _QUICKEST or gate.verdict is Verdict.PASSES:
@@ -65,7 +75,7 @@ def advised_class(need: Need, setting_a: float) -> tuple[str, Gate]:
 def _least_class(need: Need, setting_a: float) -> str:
     for name in _COMMON[1:]:
         share = heat_pct(need, name, setting_a)
-        if share is None or share <= 100:
+        if share is None or share <= _WHOLE_PCT:
             return name
     return _COMMON[-1]
 

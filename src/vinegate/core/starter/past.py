@@ -7,12 +7,10 @@ from typing import Any, Final
 from vinegate.core.drive.count import motors_on
 from vinegate.core.grade import Gate, breaks, from_answer, unknown
 from vinegate.core.place.stage import PLACE
-from vinegate.core.plate.gates import off_the_line
-from vinegate.core.protection.connected import joined_lower
+from vinegate.core.protection.across import ACROSS, barred
 from vinegate.core.protection.stage import PROTECTION
 from vinegate.core.records import replace
 from vinegate.core.start.stage import START
-from vinegate.core.start.ways import USUAL
 from vinegate.core.stop.stage import STOP
 from vinegate.core.stop.ways import ALONE
 from vinegate.core.stop.ways import USUAL as BY_BRAKE
@@ -30,24 +28,17 @@ _AHEAD: Final[tuple[Specification[Any], ...]] = (SUPPLY, WIRING, START, PROTECTI
 
 def past_gates(work: Work) -> list[Gate]:
     """Why it may not hang on the line; else what is said of it there that is not said of it on the drive."""
-    study, motors = work.found(START), motors_on(work.circuit)
-    line = study.comparison.row(USUAL.key) if study.comparison else None
-    if line is not None and line.outcome is None:
-        return [from_answer(*_PAST, breaks(line.why), remedy="No by-pass.")]
-    if off_line := off_the_line(work.circuit, work.job, work.rules):
-        source = "NEMA MG 1:2021 12.44; IEC 60034-1:2022 7.3"
-        return [from_answer(*_PAST, breaks(f"Past the drive {off_line}.", source), remedy="No by-pass.")]
-    if lower := joined_lower(work):
-        text = f"Its windings are joined for {lower.high_v:g} V: across the line they saturate."
-        return [from_answer(*_PAST, breaks(text, "volts over hertz; IEC TS 60034-25"), remedy="No by-pass.")]
+    motors = motors_on(work.circuit)
+    if (why := barred(work)) is not None:
+        return [from_answer(*_PAST, breaks(*why), remedy="No by-pass.")]
     if motors > 1:
         return [unknown(*_PAST, (f"the start of all {motors} motors across the line",))]
-    if line is None:
+    if work.found(START).comparison is None:
         return [unknown(*_PAST, ("its start across the line",))]
     now = {gate.key: (gate.verdict, gate.sentence) for gate in _weighing(work)}
     there = work.supposing(
         _weighing,
-        start={"method": USUAL.key, "speed_control": None, "soft_stop": None},
+        start=ACROSS,
         protection=_shares(work),
         stop=_stops(work),
     )

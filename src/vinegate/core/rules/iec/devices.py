@@ -10,7 +10,7 @@ from vinegate.core.grade import Gate, at_least, unknown
 from vinegate.core.numbers import write
 from vinegate.core.protection.bands import Band, band_of, gg_ratings
 from vinegate.core.protection.facts import DEVICES_IEC
-from vinegate.core.protection.hold import hold
+from vinegate.core.protection.hold import least_holding
 from vinegate.core.protection.in_service import input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_up, ratings_in
@@ -82,7 +82,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     )
     return Device(
         key="device", name=f"Short circuit: {_NAMES[kind]}", kind=_NAMES[kind], current=flows, rule=rule,
-        asked=f"≥ {write(least.value)} A", advised=f"{advised:g} A", chosen=f"{rating:g} A", gates=gates,
+        asked=f"≥ {write(least.value)} A{need.also}", advised=f"{advised:g} A", chosen=f"{rating:g} A", gates=gates,
         path="protection.rating", take="" if rating == advised else f"{advised:g} A",
     ), band  # fmt: skip
 
@@ -97,11 +97,8 @@ def _advised(need: Need, kind: str, least: float) -> tuple[float, Band | None]:
     most = need.circuit.protection.drive_device_a or math.inf
     ratings = [rating for rating in ratings_of(kind) if rating >= least - 1e-9] or [ratings_of(kind)[-1]]
     ratings = [rating for rating in ratings if rating <= most] or ratings[:1]
-    for rating in ratings:
-        band = _band(need, kind, rating)
-        if band is not None and hold(need, band).holds is not False:
-            return rating, band
-    return ratings[0], _band(need, kind, ratings[0])
+    rating = least_holding(need, ratings, lambda rating: _band(need, kind, rating)) or ratings[0]
+    return rating, _band(need, kind, rating)
 
 
 def _flows(need: Need, plate: Figure) -> Figure:

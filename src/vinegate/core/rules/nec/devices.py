@@ -11,7 +11,7 @@ from vinegate.core.grade import Gate, at_least, changes, confirm, from_answer, r
 from vinegate.core.numbers import horsepower, write
 from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
-from vinegate.core.protection.hold import hold, peak_a
+from vinegate.core.protection.hold import hold, least_holding, peak_a
 from vinegate.core.protection.in_service import carries_gate, draws_a, input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
@@ -77,7 +77,7 @@ def short_circuit(sheet: Sheet, need: Need) -> tuple[Device, Band | None]:
     row = Device(
         key="device", name=f"Short circuit: {name}", kind=name, current=need.sizing,
         rule=f"{_RULE}: {usual.value:g} %, next standard size; most {most.value:g} %",
-        asked=f"≤ {usual_a:g} A", advised=f"{advised:g} A", chosen=f"{rating:g} A", gates=gates,
+        asked=f"≤ {usual_a:g} A{need.also}", advised=f"{advised:g} A", chosen=f"{rating:g} A", gates=gates,
         path="protection.rating", take="" if rating == advised else f"{advised:g} A",
     )  # fmt: skip
     return row, band
@@ -175,21 +175,18 @@ def _advised(need: Need, kind: str, usual_a: float, most_a: float) -> float:
         between = [usual_a]
     if most_a > usual_a:
         between = [rating for rating in ratings if usual_a <= rating <= most_a]
-    for rating in between:
-        band = band_of(kind, rating, magnetic_a=_magnetic(need, kind, rating))
-        if band is None or hold(need, band).holds is not False:
-            return rating
-    return usual_a
+    tried = least_holding(need, between, lambda a: band_of(kind, a, magnetic_a=_magnetic(need, kind, a)))
+    return usual_a if tried is None else tried
 
 
 def _least_setting(need: Need, usual_a: float, most_a: float) -> float:
     """The least setting whose release surely holds the peak of the start, in whole tens; the usual one where no start
     is known, the largest where none holds.
     """
-    peak = peak_a(need)
-    if peak is None:
+    peaks = [peak for one in need.everywhere if (peak := peak_a(one)) is not None]
+    if not peaks:
         return usual_a
-    least = math.ceil(peak / (1 - MAGNETIC_TOLERANCE) / _SETTING_STEP) * _SETTING_STEP
+    least = math.ceil(max(peaks) / (1 - MAGNETIC_TOLERANCE) / _SETTING_STEP) * _SETTING_STEP
     return min(least, most_a)
 
 
@@ -223,7 +220,7 @@ def _above_usual(need: Need, kind: str, rating: float, usual_a: float, most_a: f
     key, name = "protection.device", "Device within the rule"
     what = f"{'Set' if kind == 'instantaneous' else 'Rated'} {rating:g} A"
     band, source = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a)), f"{_RULE}(C)(1), exceptions"
-    holds, remedy = hold(need, band).holds if band is not None else None, f"Take {usual_a:g} A."
+    holds, remedy = _holds(need, band), f"Take {usual_a:g} A."
     if holds is None and need.circuit.protection.exception == "start":
         text = f"{what}: {usual_a:g} A does not hold the start, as stated; the start is not known here."
         return from_answer(key, name, changes(text, source), remedy="Supply, machine and load: then it is judged.")
@@ -235,6 +232,12 @@ def _above_usual(need: Need, kind: str, rating: float, usual_a: float, most_a: f
     limit = usual_a if holds else most_a
     return rule(key, name, not holds, text, source, remedy=remedy, value=rating, limit=limit, margin=limit - rating,
                 unit="A")  # fmt: skip
+
+
+def _holds(need: Need, band: Band | None) -> bool | None:
+    """Whether the usual one holds every start it serves; None while none of them is known."""
+    found = {hold(one, band).holds for one in need.everywhere} if band is not None else set()
+    return False if False in found else True if True in found else None
 
 
 def _carries(need: Need, rating: float, *, entered: bool) -> tuple[Gate, ...]:
