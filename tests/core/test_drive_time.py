@@ -113,12 +113,26 @@ class TestCatching:
 
 class TestRamps:
     def test_a_ramp_shorter_than_the_shortest_fails_and_one_longer_passes(self):
-        least = FAN().of(DRIVE).driven.ramps.shortest_up_s
+        least = FAN().of(DRIVE).driven.ramps.even_up_s
         assert FAN({"start.drive_ramp": f"{0.9 * least:.1f} s"}).gate("drive.ramp_up").verdict is Verdict.FAILS
         assert FAN({"start.drive_ramp": f"{1.1 * least:.1f} s"}).gate("drive.ramp_up").verdict is Verdict.PASSES
 
+    def test_an_even_ramp_is_bound_where_the_least_torque_is_left_over(self):
+        """`T = J·dω/dt + T_L` point by point: never shorter than with the limit in use all the way, and for a fan the
+        top decides. What its overload bears says the same (F-3 with 61 A, 110 %).
+        """
+        plan = FAN()
+        driven = plan.of(DRIVE).driven
+        ramps, rpm = driven.ramps, driven.rows[0].point.rpm
+        spare = float(driven.supplied.short_at(np.array([rpm]))[0] - driven.plain.load.torque_at(rpm))
+        by_hand = driven.plain.load.inertia_kgm2 * rpm * math.pi / 30 / spare
+        assert ramps.even_up_s == pytest.approx(by_hand, rel=1e-6)
+        assert ramps.even_up_s > 1.5 * ramps.shortest_up_s
+        longer, shorter = (FAN({"start.drive_ramp": f"{k * by_hand:.2f} s"}) for k in (1.02, 0.98))
+        assert [one.gate("drive.overload").verdict for one in (longer, shorter)] == [Verdict.PASSES, Verdict.FAILS]
+
     def test_rounding_leaves_less_of_it(self):
-        least = FAN().of(DRIVE).driven.ramps.shortest_up_s
+        least = FAN().of(DRIVE).driven.ramps.even_up_s
         ramp = {"start.drive_ramp": f"{1.1 * least:.1f} s"}
         assert FAN(ramp | {"drive.rounding": f"{0.2 * least:.1f} s"}).gate("drive.ramp_up").verdict is Verdict.FAILS
 

@@ -24,9 +24,11 @@ _USUAL_UP_S: Final = 10.0
 _LONGEST_UP_S: Final = 120.0
 """Of a ramp that nobody set: it may be made so long, where the usual one is too short."""
 _POINTS: Final = 17
+_TURNS: Final = 0.1  # of the way up: below it the load breaks away, and the drive's torque builds up meanwhile
 _NEVER_S: Final = 1e6  # of a ramp that no time is long enough for, so that it stays a number
 _OMEGA: Final = math.pi / 30
 _SOURCE: Final = "t = ∫J·dω/(T − T_L): Leonhard, Control of Electrical Drives, 3rd ed., 1.3"
+_EVEN: Final = "T = J·dω/dt + T_L, dω/dt one all the way: Leonhard, Control of Electrical Drives, 3rd ed., 1.3"
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)
@@ -41,13 +43,15 @@ class Path:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ramps:
-    """Seconds: `up_s` as set and the shortest; `down_s` as set, None where it coasts; the shortest without resistor.
+    """Seconds: `up_s` as set, the shortest on its limit all the way and the shortest even one; `down_s` as set, None
+    where it coasts; the shortest without resistor.
 
     `peak_a` is the largest current on the way up, `peak_for_s` how long it lies above the drive's rating.
     """
 
     up_s: float
     shortest_up_s: float
+    even_up_s: float
     down_s: float | None
     shortest_down_s: float
     peak_a: float
@@ -73,6 +77,16 @@ def seconds(omega: Array, spare_nm: Array, inertia_kgm2: float) -> float:
     return float(inertia_kgm2 * np.trapezoid(1 / spare_nm, omega))
 
 
+def even_s(omega: Array, spare_nm: Array, inertia_kgm2: float) -> float:
+    """The shortest ramp of one acceleration, `J·ω_1/T` by the least torque left over once it turns; without end where
+    the torque runs out.
+    """
+    if float(spare_nm.min()) <= 0:
+        return math.inf
+    turning = omega >= _TURNS * omega[-1]
+    return float(inertia_kgm2 * omega[-1] / spare_nm[turning].min())
+
+
 def ramps_of(supplied: Laden, path: Path, rating: Rating) -> Ramps:
     """Put it on the sheet."""
     need = supplied.need
@@ -80,13 +94,12 @@ def ramps_of(supplied: Laden, path: Path, rating: Rating) -> Ramps:
     rounding = need.facts.rounding_s or 0.0
     heavy = need.facts.heaviest_pu or 1.0
     up = start.drive_ramp_s if start.drive_ramp_s is not None else _USUAL_UP_S
-    shortest = seconds(path.omega, path.most_nm - heavy * path.load_nm, path.inertia_kgm2)
+    shortest, even = _shortest_up(path, heavy)
     loss = assume(sheet, "drive_ramp_loss", "ramp_loss", "Losses that slow a ramp, of rated torque", "k_v")
     natural = seconds(path.omega, path.load_nm * (stop.light_pu or 1.0) + loss.value * need.rated_nm, path.inertia_kgm2)
     if math.isfinite(shortest):
-        sheet.given(
-            "shortest_up", "Shortest ramp up", "t_up", shortest, "s", source=_SOURCE, provenance=loss.provenance
-        )
+        sheet.given("shortest_up", "Shortest run-up, on its limit all the way", "t_up", shortest, "s", source=_SOURCE,
+                    provenance=loss.provenance)  # fmt: skip
     if math.isfinite(natural) and not drives_it(need.circuit, need.load.kind):
         sheet.given("shortest_down", "Shortest ramp down without a resistor", "t_dn", natural, "s",
                     source="load, and losses of motor and drive alone", provenance=loss.provenance)  # fmt: skip
@@ -95,12 +108,19 @@ def ramps_of(supplied: Laden, path: Path, rating: Rating) -> Ramps:
     return Ramps(
         up_s=up,
         shortest_up_s=shortest,
+        even_up_s=even,
         down_s=(stop.drive_ramp_s or stop.within_s or up) if slows else None,
         shortest_down_s=natural,
         peak_a=peak,
         peak_for_s=over,
         rounding_s=rounding,
     )
+
+
+def _shortest_up(path: Path, heavy: float) -> tuple[float, float]:
+    """On its limit all the way, and evenly."""
+    spare = path.most_nm - heavy * path.load_nm
+    return seconds(path.omega, spare, path.inertia_kgm2), even_s(path.omega, spare, path.inertia_kgm2)
 
 
 def _near(supplied: Laden, path: Path) -> Fluxed:
@@ -123,8 +143,8 @@ def ramped(supplied: Laden, path: Path, rating: Rating, ramps: Ramps) -> Ramps:
     """The same ramps with another rating of the drive: nothing is put on the sheet."""
     heavy = supplied.need.facts.heaviest_pu or 1.0
     peak, over = _amps(supplied, path, max(ramps.up_s - ramps.rounding_s, 0.1), rating)
-    shortest = seconds(path.omega, path.most_nm - heavy * path.load_nm, path.inertia_kgm2)
-    return replace(ramps, shortest_up_s=shortest, peak_a=peak, peak_for_s=over)
+    shortest, even = _shortest_up(path, heavy)
+    return replace(ramps, shortest_up_s=shortest, even_up_s=even, peak_a=peak, peak_for_s=over)
 
 
 def _unset(need: Need, ramps: Ramps) -> tuple[Taken, ...]:
@@ -136,7 +156,7 @@ def _unset(need: Need, ramps: Ramps) -> tuple[Taken, ...]:
 
 
 def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
-    """The ramp up against the shortest, over the bands of inertia and load."""
+    """The ramp up against the shortest that is even, as drives make it, over the bands of inertia and load."""
     need = supplied.need
     heavy = need.facts.heaviest_pu or 1.0
     set_s, known = ramps.up_s - ramps.rounding_s, len(need.breakdown)
@@ -150,20 +170,20 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
             share = breaks[0] / need.breakdown[0].value
             most = supplied.short_at(path.omega / _OMEGA, share)
         spare = most - heavy * asked / power.value * path.load_nm
-        least = seconds(path.omega, spare, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
+        least = even_s(path.omega, spare, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
         ramp = others[known] - ramps.rounding_s if unset else set_s
-        return ramp - least if math.isfinite(least) else -1e6
+        return ramp - least if math.isfinite(least) else -_NEVER_S
 
     rounded = f", {write(ramps.rounding_s, 2)} s of them rounding" if ramps.rounding_s else ""
-    least = f"{write(ramps.shortest_up_s, 3)} s" if math.isfinite(ramps.shortest_up_s) else "none that gets there"
-    text = f"It is run up in {write(ramps.up_s, 3)} s{rounded}; the shortest by torque and amperes is {least}."
+    least = f"{write(ramps.even_up_s, 3)} s" if math.isfinite(ramps.even_up_s) else "none that gets there"
+    text = f"It is run up in {write(ramps.up_s, 3)} s{rounded}; the shortest even one by torque and amperes is {least}."
     return at_least(
         "drive.ramp_up",
         "Ramp up that can be followed",
         set_s,
-        min(ramps.shortest_up_s, 1e6),
+        min(ramps.even_up_s, _NEVER_S),
         sentence=text,
-        source=_SOURCE,
+        source=_EVEN,
         unit="s",
         remedy="A longer ramp, or a drive of more amperes.",
         rests=(*less(load, rotor, power), *need.breakdown, *unset),
