@@ -17,7 +17,7 @@ from vinegate.core.records import replace
 from vinegate.core.turning import point
 
 _ROUNDED: Final = 1e-9
-_HANG: Final = ("drive.torque", "drive.breakaway", "drive.overload", "drive.ramp_up")
+HANG: Final = ("drive.torque", "drive.breakaway", "drive.overload", "drive.ramp_up")
 
 
 def over_what_is_left(
@@ -30,7 +30,7 @@ def over_what_is_left(
     left = rating.left
     if not left.wide or rating.plate_a is None:
         return list(gates)
-    ends = [_verdicts(supplied, _with(rating, share), points, ramps) for share in (left.low, left.high)]
+    ends = [verdicts_with(supplied, _with(rating, share), points, ramps) for share in (left.low, left.high)]
     return [_over(gate, rating, *(end.get(gate.key, gate.verdict) for end in ends)) for gate in gates]
 
 
@@ -38,7 +38,7 @@ def _with(rating: Rating, share: float) -> Rating:
     return replace(rating, rated_a=(rating.plate_a or 0.0) * share, left=point(share))
 
 
-def _verdicts(supplied: Laden, rating: Rating, points: tuple[Point, ...], ramps: Ramps) -> dict[str, Verdict]:
+def verdicts_with(supplied: Laden, rating: Rating, points: tuple[Point, ...], ramps: Ramps) -> dict[str, Verdict]:
     """With so much of its rating left."""
     there = replace(supplied, limit_a=limit_a(supplied.need, rating))
     rows = duty.rows_of(there, points)
@@ -50,11 +50,11 @@ def _verdicts(supplied: Laden, rating: Rating, points: tuple[Point, ...], ramps:
         *overload_gates(there, path, rating, again),
         up_gate(there, path, again),
     )
-    return {gate.key: gate.verdict for gate in found if gate.key in _HANG}
+    return {gate.key: gate.verdict for gate in found if gate.key in HANG}
 
 
 def _over(gate: Gate, rating: Rating, least: Verdict, most: Verdict) -> Gate:
-    if gate.key not in _HANG or gate.verdict is Verdict.CHECK or least is most is gate.verdict:
+    if gate.key not in HANG or gate.verdict is Verdict.CHECK or least is most is gate.verdict:
         return gate
     enough = rating.left.high - _ROUNDED if most is Verdict.PASSES else math.inf  # only both ends were tried
     return settled(resting(gate, rating.left.label), rating, lambda share: share - enough)

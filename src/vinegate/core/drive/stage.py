@@ -48,6 +48,7 @@ from vinegate.core.drive.ride import Ride, ride_gates, ride_of
 from vinegate.core.drive.signals import Signal, signals_of
 from vinegate.core.drive.skip import Band, bands_of, skip_gate
 from vinegate.core.drive.tune import Tuning, tuned_gate, tuning_of
+from vinegate.core.drive.unchosen import of_one_to_choose
 from vinegate.core.drive.volts import Volts, motor_efficiency, volts_gate, volts_left
 from vinegate.core.fed import Fed, fed, fed_drive
 from vinegate.core.grade import Gate, breaks, from_answer, informs, unknown
@@ -288,7 +289,8 @@ def _gates(basis: Basis, driven: Driven) -> list[Gate]:
         only_to_start_gate(need, rows, drive_loss_w(driven.losses, driven.asked.amps)),
     ]
     gates = [gate for gate in found if gate is not None]
-    return over_what_is_left(gates, supplied, rating, basis.points, ramps)
+    gates = over_what_is_left(gates, supplied, rating, basis.points, ramps)
+    return of_one_to_choose(gates, supplied, rating, basis.points, ramps)
 
 
 def _of_speeds(basis: Basis, driven: Driven) -> list[Gate | None]:
