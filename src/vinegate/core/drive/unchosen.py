@@ -42,16 +42,13 @@ def of_one_to_choose(
         keys = _RAMP if key in _RAMP else (key,)
         return worst_of(found(amps).get(one, Verdict.PASSES) for one in keys)
 
-    return [
-        _to_choose(gate, rating, least_a, partial(with_amps, gate.key))
-        if gate.key in HANG and gate.verdict is Verdict.FAILS
-        else gate
-        for gate in gates
-    ]
+    return [_to_choose(gate, rating, least_a, partial(with_amps, gate.key)) for gate in gates]
 
 
 def _to_choose(gate: Gate, rating: Rating, least_a: float, with_amps: Callable[[float], Verdict]) -> Gate:
     """To check, where a drive that still controls and protects the motor does: with the least that passes."""
+    if gate.key not in HANG or gate.verdict is not Verdict.FAILS:
+        return gate
     low, high = least_a, least_a / LEAST_MOTOR_PU
     best = with_amps(high)
     if best is Verdict.FAILS:
