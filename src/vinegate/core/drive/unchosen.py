@@ -39,8 +39,8 @@ def of_one_to_choose(
         return verdicts_with(supplied, drive, points, ramps)
 
     def with_amps(key: str, amps: float) -> Verdict:
-        keys = _RAMP if key in _RAMP else (key,)
-        return worst_of(found(amps).get(one, Verdict.PASSES) for one in keys)
+        asked = _RAMP if key in _RAMP else (key,)
+        return worst_of(verdict for one, verdict in found(amps).items() if one in asked)
 
     return [_to_choose(gate, rating, least_a, partial(with_amps, gate.key)) for gate in gates]
 
