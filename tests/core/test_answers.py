@@ -234,7 +234,7 @@ class TestWhatDecidesBesides:
         assert "Fails: " not in self.of(own, plan, "stop")
 
     def test_what_fails_beside_a_told_check_is_named(self):
-        plan = P11({"stop.method": "plugging"})
+        plan = P11({"stop.method": "plugging", "protection.jogging": "no"})
         failing = [gate for gate in plan.gates if gate.fails and gate.key.startswith("stop.")]
         assert [gate.name for gate in failing] == ["Starter's duty"]
         assert self.of(stop_answer(plan.stopping), plan, "stop").startswith(" Fails: starter's duty. ")

@@ -53,7 +53,7 @@ def test_less_power_coasts_longer_and_what_settles_a_direct_stop_says_so():
 def test_a_starter_that_plugs_is_sized_for_it():
     rake = stops(LOCK, "R-31")
     assert rake().gate("stop.duty").verdict is Verdict.PASSES
-    assert rake({"protection.jogging": None}).gate("stop.duty").verdict is Verdict.FAILS
+    assert rake({"protection.jogging": "no"}).gate("stop.duty").verdict is Verdict.FAILS
 
 
 def test_starts_and_stops_together_against_the_rated_loss():

@@ -259,7 +259,8 @@ def test_a_distance_and_an_angle_are_limits_too():
     given = stops(LOCK, "G-21")
 
     def hoist(changes=()):
-        known = {"machine.inertia": "0.06 kg·m²", "stop.lining": "80 %", "stop.brake_delay": "0.1 s"}
+        known = {"machine.inertia": "0.06 kg·m²", "stop.lining": "80 %", "stop.brake_delay": "0.1 s",
+                 "stop.method": "brake"}  # fmt: skip
         return given(known | dict(changes))
 
     plan = hoist()

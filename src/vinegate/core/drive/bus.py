@@ -11,10 +11,21 @@ from vinegate.core.turning import Taken
 EFFICIENCY: Final = 0.9  # through motor and drive to the bus; usual
 GIVEN_BACK: Final = Taken(label="the estimate of what the stop gives back", value=1.0, low=0.9, high=1.1, sense=1)
 """More ohms, or watts, are borne where it is less than worked."""
+USUAL_DOWN_S: Final = 5.0
+LONGEST_S: Final = 120.0
+"""Of a ramp that nobody set: it may be made so long, where the usual one is too short."""
 _TIMES: Final = 1.6
 _SHARED_V: Final = 720.0
 _SHARED_LINES_V: Final = (380.0, 500.0)
 USUAL: Final = "usual: drives for 380 to 500 V switch at 720 V and above; others at 1.6 times the line"
+
+
+def ramp_down(set_s: float | None, within_s: float | None) -> Taken:
+    """The ramp down: as set, else as asked, else the usual one, or as much longer as it takes."""
+    given = set_s or within_s
+    value = given or USUAL_DOWN_S
+    return Taken(path="stop.drive_ramp", label="ramp down", unit="s", value=value, low=value, sense=1,
+                 high=value if given else LONGEST_S, how="" if given else "usual", given=given is not None)  # fmt: skip
 
 
 def switching_v(line_v: float) -> float:

@@ -9,8 +9,9 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import assume, band_of, preset
-from vinegate.core.drive.bus import EFFICIENCY, GIVEN_BACK, bears_w, shortest_down_s
+from vinegate.core.drive.bus import EFFICIENCY, GIVEN_BACK, LONGEST_S, bears_w, ramp_down, shortest_down_s
 from vinegate.core.drive.envelope import Laden
+from vinegate.core.drive.fitted import circuit_of
 from vinegate.core.drive.flux import Fluxed
 from vinegate.core.drive.lowering import drives_it
 from vinegate.core.drive.need import Need
@@ -21,9 +22,8 @@ from vinegate.core.records import dataclass, replace
 from vinegate.core.turning import Taken, less, more
 
 _USUAL_UP_S: Final = 10.0
-_LONGEST_UP_S: Final = 120.0
-"""Of a ramp that nobody set: it may be made so long, where the usual one is too short."""
 _POINTS: Final = 17
+_LOADS: Final = 3  # facts of what it turns: inertia of load and rotor, power
 _TURNS: Final = 0.1  # of the way up: below it the load breaks away, and the drive's torque builds up meanwhile
 _NEVER_S: Final = 1e6  # of a ramp that no time is long enough for, so that it stays a number
 _OMEGA: Final = math.pi / 30
@@ -109,7 +109,7 @@ def ramps_of(supplied: Laden, path: Path, rating: Rating) -> Ramps:
         up_s=up,
         shortest_up_s=shortest,
         even_up_s=even,
-        down_s=(stop.drive_ramp_s or stop.within_s or up) if slows else None,
+        down_s=ramp_down(stop.drive_ramp_s, stop.within_s).value if slows else None,
         shortest_down_s=natural,
         peak_a=peak,
         peak_for_s=over,
@@ -132,11 +132,16 @@ def _amps(
 ) -> tuple[float, float]:  # fmt: skip
     """Largest current on the ramp, and for how long it is above the drive's rating, both of one motor."""
     need = supplied.need
-    nm = (need.facts.heaviest_pu or 1.0) * path.load_nm + path.inertia_kgm2 * path.omega[-1] / up_s
+    nm = _asks_nm(need, path, up_s)
     found = supplied.settle(path.omega[::2] / _OMEGA, nm[::2], rounds=2, first=near)[1]
     rated = (rating.rated_a or need.plate_a * need.motors) / need.motors
     over = float((found.amps > rated).mean()) * up_s
     return float(found.amps.max()), over
+
+
+def _asks_nm(need: Need, path: Path, up_s: float) -> Array:
+    """Torque that an even ramp asks, by speed."""
+    return np.asarray((need.facts.heaviest_pu or 1.0) * path.load_nm + path.inertia_kgm2 * path.omega[-1] / up_s)
 
 
 def ramped(supplied: Laden, path: Path, rating: Rating, ramps: Ramps) -> Ramps:
@@ -152,7 +157,7 @@ def _unset(need: Need, ramps: Ramps) -> tuple[Taken, ...]:
     if need.circuit.start.drive_ramp_s is not None:
         return ()
     return more(Taken(path="start.drive_ramp", label="ramp up", unit="s", value=ramps.up_s, low=ramps.up_s,
-                      high=max(_LONGEST_UP_S, ramps.up_s), how="usual"))  # fmt: skip
+                      high=max(LONGEST_S, ramps.up_s), how="usual"))  # fmt: skip
 
 
 def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
@@ -160,7 +165,7 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
     need = supplied.need
     heavy = need.facts.heaviest_pu or 1.0
     set_s, known = ramps.up_s - ramps.rounding_s, len(need.breakdown)
-    unset = _unset(need, ramps)
+    unset, fitted = _unset(need, ramps), circuit_of(need, float(path.most_nm.max()))
 
     load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
 
@@ -169,7 +174,7 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
         if breaks and breaks[0] != need.breakdown[0].value:
             share = breaks[0] / need.breakdown[0].value
             most = supplied.short_at(path.omega / _OMEGA, share)
-        spare = most - heavy * asked / power.value * path.load_nm
+        spare = most / (others[-1] if fitted else 1.0) - heavy * asked / power.value * path.load_nm
         least = even_s(path.omega, spare, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
         ramp = others[known] - ramps.rounding_s if unset else set_s
         return ramp - least if math.isfinite(least) else -_NEVER_S
@@ -186,7 +191,7 @@ def up_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate:
         source=_EVEN,
         unit="s",
         remedy="A longer ramp, or a drive of more amperes.",
-        rests=(*less(load, rotor, power), *need.breakdown, *unset),
+        rests=(*less(load, rotor, power), *need.breakdown, *unset, *fitted),
         room=room,
     )
 
@@ -211,11 +216,12 @@ def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
     loss = Taken(
         label="losses that slow it", value=preset("drive_ramp_loss"), low=low, high=high, how="assumed", sense=1
     )
-    load, rotor, power = need.load.inertia, need.load.rotor, need.load_power
+    load, rotor, power, ramp = need.load.inertia, need.load.rotor, need.load_power, _set_down(need)
 
-    def room(inertia: float, own: float, asked: float, share: float) -> float:
+    def room(inertia: float, own: float, asked: float, share: float, *longer: float) -> float:
         slows = path.load_nm * (stop.light_pu or 1.0) * asked / power.value + share * need.rated_nm
-        return down - seconds(path.omega, slows, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
+        least = seconds(path.omega, slows, need.load.inertia_times(inertia, own) * path.inertia_kgm2)
+        return (longer[0] if longer else down) - least
 
     text = (
         f"It is run down in {write(down, 3)} s; load and losses alone take "
@@ -225,8 +231,14 @@ def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
     return at_least(
         key, name, down, ramps.shortest_down_s, sentence=text, source=_SOURCE, unit="s",
         remedy="A longer ramp, or a braking resistor: the stop's sheet sizes it.",
-        rests=(*less(load, rotor), *more(power), loss), room=room,
+        rests=(*less(load, rotor), *more(power), loss, *ramp), room=room,
     )  # fmt: skip
+
+
+def _set_down(need: Need) -> tuple[Taken, ...]:
+    """The ramp down as a fact, where nobody set it."""
+    ramp = ramp_down(need.circuit.stop.drive_ramp_s, need.circuit.stop.within_s)
+    return (ramp,) if ramp.wide else ()
 
 
 def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float, share: float) -> Gate:
@@ -243,15 +255,19 @@ def _into_resistor(need: Need, path: Path, ramps: Ramps, ohm: float, share: floa
         turned = need.load.inertia_times(inertia, own) * path.inertia_kgm2
         return min(shortest_down_s(omega, slows * asked / power.value, turned, times * takes_w), _NEVER_S)
 
-    least = shortest(load.value, rotor.value, power.value)
+    least, ramp = shortest(load.value, rotor.value, power.value), _set_down(need)
+
+    def room(inertia: float, own: float, asked: float, times: float, *longer: float) -> float:
+        return (longer[0] if longer else down) - shortest(inertia, own, asked, times)
+
     text = f"It is run down in {write(down, 3)} s; the shortest that {write(ohm, 3)} Ω take is {write(least, 3)} s."
     if least >= _NEVER_S:
         text = f"{write(ohm, 3)} Ω take less than its load gives back for ever: no ramp is long enough."
     return at_least(
         "drive.ramp_down", "Ramp down that its bus bears", down, least, source=_SOURCE, unit="s",
         sentence=text,
-        rests=(*less(load, rotor), *(more if share > 0 else less)(power), GIVEN_BACK),
-        room=lambda *facts: down - shortest(*facts),
+        rests=(*less(load, rotor), *(more if share > 0 else less)(power), GIVEN_BACK, *ramp),
+        room=room,
         remedy="A longer ramp, or fewer ohms within the drive's least: the stop's sheet sizes them.",
     )  # fmt: skip
 
@@ -263,17 +279,19 @@ def overload_gates(supplied: Laden, path: Path, rating: Rating, ramps: Ramps) ->
     limit = rating.limit_a
     if rating.rated_a is None or limit is None:
         return []
-    rests = (*less(need.load.inertia, need.load.rotor, need.load_power), *_unset(need, ramps))
     up_s, peak = max(ramps.up_s - ramps.rounding_s, 0.1), ramps.peak_a * need.motors
-    near = _near(supplied, path)
+    fitted, near = circuit_of(need, float(_asks_nm(need, path, up_s).max())), _near(supplied, path)
+    loads = (*less(need.load.inertia, need.load.rotor, need.load_power), *_unset(need, ramps))
+    rests = (*loads, *fitted)
 
-    def room(inertia: float, own: float, asked: float, *unset: float) -> float:
-        most, over = ramps.peak_a, ramps.peak_for_s
-        if (inertia, own, asked, *unset) != tuple(one.value for one in rests):
+    def room(inertia: float, own: float, asked: float, *others: float) -> float:
+        most, over, unset = ramps.peak_a, ramps.peak_for_s, others[: len(loads) - _LOADS]
+        if (inertia, own, asked, *unset) != tuple(one.value for one in loads):
             turned = need.load.inertia_times(inertia, own) * path.inertia_kgm2
             loaded = asked / need.load_power.value * path.load_nm
             ramp = max(unset[0] - ramps.rounding_s, 0.1) if unset else up_s
             most, over = _amps(supplied, replace(path, load_nm=loaded, inertia_kgm2=turned), ramp, rating, near)
+        most *= others[-1] if fitted else 1.0
         return min(1 - most * need.motors / limit, 1 - over / rating.overload_s)
 
     if peak <= limit and ramps.peak_for_s > rating.overload_s:

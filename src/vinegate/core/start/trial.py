@@ -65,10 +65,17 @@ class Known:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MeanLoss:
-    """In per cent of the rated loss: while it carries its load, and what one start an hour adds."""
+    """In per cent of the rated loss: while it carries its load, what goes with the square of that, what one start an
+    hour adds.
+    """
 
-    running_pct: float
+    carrying_pct: float
+    squared_pct: float
     start_pct: float
+
+    def running_pct(self, times: float) -> float:
+        """While it carries so many times its load."""
+        return self.carrying_pct + self.squared_pct * (times**2 - 1)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -99,10 +106,13 @@ class Trial:
         run = self.runs[method] if method in self.rows and method in self.runs else None
         if run is None or run.course.outcome is not Outcome.REACHES:
             return None
-        rated = self.asked.rated_loss_w
+        rated, power = self.asked.rated_loss_w, self.asked.load.power
+        most, watts = power.high / power.value if power.value else 1.0, self.asked.running_w
+        grows = (watts(most) - watts(1.0)) / (most**2 - 1) if most > 1 else 0.0
         return MeanLoss(
-            running_pct=100 * self.asked.running_w(1.0) / rated, start_pct=100 * run.course.heat_j / 3600 / rated
-        )
+            carrying_pct=100 * watts(1.0) / rated, squared_pct=100 * grows / rated,
+            start_pct=100 * run.course.heat_j / 3600 / rated,
+        )  # fmt: skip
 
     def in_order(self) -> Iterator[MethodRow]:
         """Ways from the least dear on, each as it is asked for."""

@@ -138,7 +138,9 @@ def _fuses(rules: RuleSet, facts: Starter, control: Control) -> list[Gate]:
         ("starter.secondary_fuse", "Control circuit's device", facts.secondary_fuse_a, control.secondary),
     ):
         if given is not None and allowed.amps is not None:
-            found.append(_fuse(rules, key, name, given, allowed))
+            lacks = ("the control transformer's volt-amperes",)
+            said = facts.transformer_va is not None
+            found.append(_fuse(rules, key, name, given, allowed) if said else unknown(key, name, lacks))
     if facts.secondary_fuse_a is not None and control.feed is not None:
         name = "Control circuit's device carries its load"
         found.append(_carries("starter.secondary_carries", name, control.held_va / control.feed.volts_v,

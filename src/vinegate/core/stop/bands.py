@@ -10,6 +10,7 @@ from vinegate.core.numbers import write
 from vinegate.core.records import replace
 from vinegate.core.stop.asked import Asked, turned
 from vinegate.core.stop.direct import STRENGTH
+from vinegate.core.stop.drive import ramp_taken
 from vinegate.core.stop.friction import brake_torque
 from vinegate.core.stop.row import StopRow
 from vinegate.core.stop.way import Way
@@ -67,6 +68,8 @@ def rests(asked: Asked, way: Way) -> tuple[Taken, ...]:
         found += [*more(brake_taken(asked), lining_taken(asked)), *less(closing_taken(asked))]
     if way.by_frequency and asked.breaks is not None and asked.drive_nm is not None:
         found.append(asked.breaks)
+    if way.by_frequency:
+        found.append(ramp_taken(asked))
     if way.by_circuit:
         found += more(STRENGTH, *((asked.stall,) if asked.stall is not None else ()))
     windowed = bool(way.window) and getattr(asked.stop, way.window) is not None
@@ -96,7 +99,8 @@ def other(asked: Asked, taken: Sequence[Taken], values: Sequence[float]) -> Aske
         breakaway_pu=now(load.breakaway) / 100,
     )
     brake, lining, closing, stall = brake_taken(asked), lining_taken(asked), closing_taken(asked), asked.stall
-    own = {"brake_torque_nm": (brake, 1.0), "lining_pu": (lining, 0.01), "brake_delay_s": (closing, 1.0)}
+    own = {"brake_torque_nm": (brake, 1.0), "lining_pu": (lining, 0.01), "brake_delay_s": (closing, 1.0),
+           "drive_ramp_s": (ramp_taken(asked), 1.0)}  # fmt: skip
     changed = {name: at[one.label] * unit for name, (one, unit) in own.items() if one.label in at}
     stop = asked.stop.model_copy(update=changed) if changed else asked.stop
     if stall is not None and stall.label in at:

@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from vinegate.core.arrays import Array
-from vinegate.core.drive.bus import EFFICIENCY, bears_w, shortest_down_s, switching_v
+from vinegate.core.drive.bus import EFFICIENCY, bears_w, ramp_down, shortest_down_s, switching_v
 from vinegate.core.grade import Answer, breaks
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
@@ -17,8 +17,9 @@ from vinegate.core.stop.courses import Slowing, Turning, slow
 from vinegate.core.stop.friction import brake_torque
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of
 from vinegate.core.stop.way import Handle, Sizes, Way
+from vinegate.core.turning import Taken
 
-_RAMP_S: Final = 5.0
+_WITHIN: Final = 0.999  # of an angle, as it is summed in steps
 _CLOSES_AT: Final = 0.05
 _MOST_TORQUE: Final = 1.5
 RAMP_SETTINGS: Final = ("stop.drive_ramp",)
@@ -34,9 +35,25 @@ RAMP_HANDLE: Final = Handle(
 )
 
 
+def ramp_taken(asked: Asked) -> Taken:
+    """The ramp as a fact: as it is set, else by the time, angle and distance that are asked."""
+    return ramp_down(asked.stop.drive_ramp_s, _within_s(asked))
+
+
+def _within_s(asked: Asked) -> float | None:
+    """The longest even ramp that keeps all that is asked, `t = 4π·φ/ω_0` for an angle; None where nothing is."""
+    stop, turns = asked.stop, []
+    if stop.within_turns is not None:
+        turns.append(stop.within_turns * asked.gear_ratio)
+    if stop.distance_m is not None and asked.metres_a_turn:
+        turns.append(stop.distance_m / asked.metres_a_turn)
+    of_turns = [_WITHIN * 4 * math.pi * one / float(asked.heavy.omega[0]) for one in turns]
+    return min([*of_turns, *([stop.within_s] if stop.within_s else [])], default=None)
+
+
 def ramp_s(asked: Asked) -> float:
     """The drive's ramp from running speed, s."""
-    return asked.stop.drive_ramp_s or asked.stop.within_s or _RAMP_S
+    return ramp_taken(asked).value
 
 
 def asks_nm(asked: Asked, turning: Turning) -> Array:

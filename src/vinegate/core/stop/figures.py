@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from vinegate.core.drive.bus import EFFICIENCY, USUAL
+from vinegate.core.drive.bus import EFFICIENCY, USUAL, USUAL_DOWN_S
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.sheet import Sheet
 from vinegate.core.stop.armature import first_a, time_constant_s, total_ohms
@@ -262,7 +262,7 @@ def put_drive(sheet: Sheet, asked: Asked) -> None:
                     source="its mean over the ramp")  # fmt: skip
     t = sheet.given(
         "ramp", "Ramp", "t_d", ramp_s(asked), "s", provenance=_entered(asked.stop.drive_ramp_s),
-        source="entered" if asked.stop.drive_ramp_s else "the time asked, or usual: 5 s",
+        source="entered" if asked.stop.drive_ramp_s else f"what is asked, or usual: {USUAL_DOWN_S:g} s",
     )  # fmt: skip
     ohms = asked.stop.resistor_ohm or asked.stop.drive_least_ohm
     shortest, of_each = math.inf if ohms is None else shortest_ramp_s(asked, ohms), "U_B²/R"

@@ -257,15 +257,16 @@ def _machine_heat(asked: Asked, kj: float, start: MeanLoss | None, starts: float
     if start is None or asked.rated_loss_w is None:
         return []
     assert asked.per_hour
-    running, a_start, inertia = start.running_pct, start.start_pct, asked.load.inertia
+    a_start, inertia, power = start.start_pct, asked.load.inertia, asked.load.power
     # Not given, the load's is taken by the rotor's: the load's is what settles it.
     rotor = asked.load.rotor if inertia.given else replace(asked.load.rotor, path="")
     a_stop = 100 * 1000 * kj / 3600 / asked.rated_loss_w
 
-    def share(stops: float, times: float, *inertias: float) -> float:
-        return running + times * asked.inertia_times(*inertias) * (starts * a_start + stops * a_stop)
+    def share(stops: float, times: float, load: float, own: float, carries: float) -> float:
+        running = start.running_pct(carries / power.value if power.value else 1.0)
+        return running + times * asked.inertia_times(load, own) * (starts * a_start + stops * a_stop)
 
-    value = share(asked.per_hour, 1.0, inertia.value, rotor.value)
+    value = share(asked.per_hour, 1.0, inertia.value, rotor.value, power.value)
     losses = Taken(label="the estimate of a stop's heat", value=1.0, low=_LOSSES[0], high=_LOSSES[1])
     fact = point(asked.per_hour, path="stop.per_hour", label="stops an hour")
     often = f"{counted(asked.per_hour, 'stop')} an hour"
@@ -274,7 +275,7 @@ def _machine_heat(asked: Asked, kj: float, start: MeanLoss | None, starts: float
             *_MEAN, value, 100.0, unit="%",
             sentence=f"With {often} the mean loss is {value:.0f} % of the rated loss.",
             source="mean over the hour, starts included (as duty S5, IEC 60034-1:2022 4.2.5)",
-            rests=less(fact, losses, inertia, rotor), room=lambda *facts: 100.0 - share(*facts),
+            rests=less(fact, losses, inertia, rotor, power), room=lambda *facts: 100.0 - share(*facts),
             remedy="Fewer stops, or a way that heats something else.",
         )
     ]  # fmt: skip

@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import Answer, Gate, breaks, meets, rule
+from vinegate.core.grade import Answer, Gate, breaks, check, meets, rule
 from vinegate.core.numbers import write
 from vinegate.core.stop.asked import Asked
 from vinegate.core.stop.courses import Slowing, Turning, plugging, slow
 from vinegate.core.stop.row import Acting, Doing, StopRow, row_of, unknown_row
 from vinegate.core.stop.way import Handle, Way
+from vinegate.core.turning import Turns
 
 NEARLY_PCT: Final = 5.0
 _CAUTION: Final = "Left in, it runs backwards. It does nothing when power fails, and strains gear and coupling."
@@ -73,11 +74,17 @@ def _windowed(asked: Asked, courses: tuple[Slowing, ...]) -> Answer:
 
 def _duty(circuit: Circuit) -> Gate:
     """The starter breaks a plug at every stop: it is sized for that only where its sheet says so."""
-    said = circuit.protection.jogging == "yes"
-    text = "Sized for plugging on the protection's sheet." if said else "It breaks its plugging current at every stop."
+    said, key, name = circuit.protection.jogging, "stop.duty", "Starter's duty"
+    text = "Sized for plugging on the protection's sheet."
+    if said != "yes":
+        text = "It breaks its plugging current at every stop."
     source = "NEMA ICS 2 plugging ratings; IEC 60947-4-1:2018 AC-4"
     remedy = "Say “jogs or plugs” on the protection's sheet: the starter grows."
-    return rule("stop.duty", "Starter's duty", said, text, source, remedy=remedy)
+    if said is not None:
+        return rule(key, name, said == "yes", text, source, remedy=remedy)
+    turns = Turns(path="protection.jogging", label="jogs or plugs", passes="yes", passes_as="yes", fails="no",
+                  fails_as="no")  # fmt: skip
+    return check(key, name, turns, f"{text} Passes where its starter is said to jog or plug.", source, remedy=remedy)
 
 
 WAY = Way(

@@ -1,0 +1,94 @@
+"""What nobody said fails nothing that a usual value of it would pass; what is said at that value does."""
+
+import math
+
+import pytest
+
+from tests.conftest import planner
+from vinegate.core.drive.fitted import amperes
+from vinegate.core.drive.stage import DRIVE
+from vinegate.core.grade import Verdict
+
+SOUND, LOCK = "skerry-sound.json", "harrowmere-lock.json"
+FAN, RAKE, PUMP = planner(SOUND, "F-3"), planner(LOCK, "R-31"), planner(LOCK, "P-11")
+PASSES, CHECK, FAILS, UNKNOWN = Verdict.PASSES, Verdict.CHECK, Verdict.FAILS, Verdict.UNKNOWN
+PLUGS = {"stop.method": "plugging", "stop.per_hour": "5", "start.starts_per_hour": "5"}
+
+
+@pytest.mark.parametrize(
+    ("plan", "facts", "path", "bad", "key"),
+    [
+        (FAN, {}, "stop.drive_ramp", "5 s", "stop.ohms"),
+        (FAN, {}, "stop.drive_ramp", "5 s", "stop.stop"),
+        (FAN, {"stop.resistor": None, "stop.method": None, "drive.stop_mode": "ramp"}, "stop.drive_ramp", "5 s",
+         "drive.ramp_down"),
+        (FAN, {"drive.stop_mode": "ramp", "stop.method": None}, "stop.drive_ramp", "5 s", "drive.ramp_down"),
+        (RAKE, {"stop.method": "plugging"}, "protection.jogging", "no", "stop.duty"),
+        (PUMP, PLUGS, "load.power", "86 hp", "stop.per_hour"),
+    ],
+)  # fmt: skip
+def test_it_is_to_check_with_what_settles_it(plan, facts, path, bad, key):
+    """The ramp down taken is 5 s, as short as the one that fails; a machine's load its whole power."""
+    gate = plan(facts | {path: None}).gate(key)
+    assert (gate.verdict, gate.turns.path) == (CHECK, path)
+    assert plan(facts | {path: gate.turns.passes_as}).gate(key).verdict is PASSES
+    assert plan(facts | {path: gate.turns.fails_as}).gate(key).verdict is not PASSES
+    assert plan(facts | {path: bad}).gate(key).verdict is FAILS
+
+
+def test_a_time_that_is_asked_is_a_ramp_that_is_set():
+    facts = {"stop.drive_ramp": None, "stop.within": "20 s"}
+    assert FAN(facts).gate("stop.ohms").verdict is FAILS
+
+
+@pytest.mark.parametrize(
+    ("asked", "found", "seconds"),
+    [
+        ({}, PASSES, 5.0),
+        ({"stop.within_turns": "20 turns"}, PASSES, 1.68),
+        ({"stop.within_turns": "20 turns", "stop.within": "1 s"}, PASSES, 1.0),
+        ({"stop.within_turns": "0.1 turns"}, FAILS, 0.0084),  # steeper than its drive brakes
+        ({"stop.within_turns": "20 turns", "stop.drive_ramp": "2 s"}, FAILS, 2.0),  # as it is set
+    ],
+)
+def test_a_ramp_is_as_short_as_the_angle_that_is_asked(asked, found, seconds):
+    """D-6's drum turns 23.8 times a second: 2·φ/n from there to rest, evenly."""
+    plan = planner(SOUND, "D-6")({"stop.method": "drive", "stop.drive_ramp": None, "stop.within": None} | asked)
+    assert plan.gate("stop.stop").verdict is found
+    if "stop.drive_ramp" not in asked and found is PASSES:
+        assert float(plan.stopping.used.setting.removesuffix(" s")) == pytest.approx(seconds, rel=0.01)
+
+
+@pytest.mark.parametrize(
+    ("va", "amps", "found"),
+    [(None, "10 A", UNKNOWN), (None, "2 A", UNKNOWN), ("750 VA", "10 A", PASSES), ("750 VA", "12 A", FAILS)],
+)
+def test_a_control_device_hangs_on_its_transformer(va, amps, found):
+    """NFPA 70:2023 450.3(B): 167 % of 750 VA at 120 V are 10.4 A; X-51."""
+    plan = planner(LOCK, "X-51")({"starter.transformer": va, "starter.secondary_fuse": amps})
+    assert plan.gate("starter.secondary_fuse").verdict is found
+
+
+class TestBreakdownTorqueUnsaid:
+    """F-3's ramp asks 65.7 A of the 67.1 A that are borne: 69.8 A of a machine of 160 %, 65.6 A of one of 300 %."""
+
+    @pytest.mark.parametrize("key", ["drive.overload", "drive.ramp_up"])
+    def test_amperes_on_a_ramp_are_to_check(self, key):
+        assert FAN({"machine.breakdown_torque": None}).gate(key).verdict is CHECK
+        assert FAN({"machine.breakdown_torque": "160 %"}).gate(key).verdict is FAILS
+        assert FAN({"machine.breakdown_torque": "300 %"}).gate(key).verdict is PASSES
+
+    @pytest.mark.parametrize("key", ["drive.overload", "drive.ramp_up"])
+    def test_far_from_what_is_borne_it_passes(self, key):
+        longer = {"start.drive_ramp": "200 s", "machine.breakdown_torque": None}
+        assert FAN(longer).gate(key).verdict is PASSES
+
+    @pytest.mark.parametrize("breakdown", [1.6, 2.4, 3.0])
+    def test_its_law_is_what_the_fits_do(self, breakdown):
+        """Amperes of the ramp's heaviest moment, each machine fitted through its own breakdown torque."""
+        there, taken = (
+            FAN({"machine.breakdown_torque": f"{100 * one:g} %"}).of(DRIVE).driven.ramps.peak_a
+            for one in (breakdown, 2.0)
+        )
+        assert there / taken == pytest.approx((amperes(1.3, breakdown) / amperes(1.3, 2.0)) ** 1.5, rel=0.02)
+        assert math.isclose(amperes(1.0, breakdown), 1.0)
