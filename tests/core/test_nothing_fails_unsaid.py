@@ -25,6 +25,8 @@ PLUGS = {"stop.method": "plugging", "stop.per_hour": "5", "start.starts_per_hour
         (FAN, {"drive.stop_mode": "ramp", "stop.method": None}, "stop.drive_ramp", "5 s", "drive.ramp_down"),
         (RAKE, {"stop.method": "plugging"}, "protection.jogging", "no", "stop.duty"),
         (PUMP, PLUGS, "load.power", "86 hp", "stop.per_hour"),
+        (PUMP, {"protection.overload": "92 A"}, "plate.service_factor", "1.0", "protection.setting"),
+        (FAN, {}, "stop.resistor", "250 Ω", "drive.ramp_down"),
     ],
 )  # fmt: skip
 def test_it_is_to_check_with_what_settles_it(plan, facts, path, bad, key):
@@ -32,8 +34,35 @@ def test_it_is_to_check_with_what_settles_it(plan, facts, path, bad, key):
     gate = plan(facts | {path: None}).gate(key)
     assert (gate.verdict, gate.turns.path) == (CHECK, path)
     assert plan(facts | {path: gate.turns.passes_as}).gate(key).verdict is PASSES
-    assert plan(facts | {path: gate.turns.fails_as}).gate(key).verdict is not PASSES
+    if gate.turns.fails_as:
+        assert plan(facts | {path: gate.turns.fails_as}).gate(key).verdict is not PASSES
     assert plan(facts | {path: bad}).gate(key).verdict is FAILS
+
+
+@pytest.mark.parametrize(
+    ("facts", "found"),
+    [
+        ({"stop.drive_least": "300 Ω"}, FAILS),  # none that its drive bears takes it
+        ({"stop.drive_ramp": "900 s"}, PASSES),  # load and losses take it by themselves
+    ],
+)
+def test_a_resistor_that_is_not_said_is_one_that_could_be(facts, found):
+    assert FAN({"stop.resistor": None} | facts).gate("drive.ramp_down").verdict is found
+
+
+@pytest.mark.parametrize(
+    ("said", "amps", "found"),
+    [
+        ({}, "84 A", PASSES),  # 105 of 105.8 A, as of a motor of any service factor
+        ({}, "92.5 A", FAILS),  # more than either allows
+        ({"plate.temperature_rise": "40 °C"}, "92 A", PASSES),
+        ({"plate.temperature_rise": "60 °C"}, "92 A", FAILS),
+    ],
+)
+def test_a_relay_by_a_plate_without_its_service_factor(said, amps, found):
+    """NFPA 70:2023 430.32(A)(1): 125 % of 92 A by service factor or rise, else 115 %; it trips at 1.25 times its dial."""
+    plan = PUMP({"plate.service_factor": None, "protection.overload": amps} | said)
+    assert plan.gate("protection.setting").verdict is found
 
 
 def test_a_time_that_is_asked_is_a_ramp_that_is_set():

@@ -9,17 +9,17 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.assumed import assume, band_of, preset
-from vinegate.core.drive.bus import EFFICIENCY, GIVEN_BACK, LONGEST_S, bears_w, ramp_down, shortest_down_s
+from vinegate.core.drive.bus import EFFICIENCY, GIVEN_BACK, LONGEST_S, bears_w, ramp_down, shortest_down_s, switching_v
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.fitted import circuit_of
 from vinegate.core.drive.flux import Fluxed
 from vinegate.core.drive.lowering import drives_it
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.rating import Rating
-from vinegate.core.grade import Gate, at_least, at_most, rule
-from vinegate.core.numbers import write
+from vinegate.core.grade import Gate, Verdict, at_least, at_most, check, rule
+from vinegate.core.numbers import write, write_down
 from vinegate.core.records import dataclass, replace
-from vinegate.core.turning import Taken, less, more
+from vinegate.core.turning import Taken, Turns, less, more
 
 _USUAL_UP_S: Final = 10.0
 _POINTS: Final = 17
@@ -228,11 +228,27 @@ def down_gate(supplied: Laden, path: Path, ramps: Ramps) -> Gate | None:
         f"{write(ramps.shortest_down_s, 3)} s: a shorter "
         "ramp lifts the bus, and it stretches or trips."
     )
-    return at_least(
+    gate = at_least(
         key, name, down, ramps.shortest_down_s, sentence=text, source=_SOURCE, unit="s",
         remedy="A longer ramp, or a braking resistor: the stop's sheet sizes it.",
         rests=(*less(load, rotor), *more(power), loss, *ramp), room=room,
     )  # fmt: skip
+    return gate if gate.verdict is not Verdict.FAILS else _with_resistor(need, path, down, gate)
+
+
+def _with_resistor(need: Need, path: Path, down: float, gate: Gate) -> Gate:
+    """To check where a resistor that nobody said would take it, whatever the load is within its bands."""
+    load, stop = need.load, need.circuit.stop
+    inertia = load.inertia_times(load.inertia.high, load.rotor.high) * path.inertia_kgm2
+    slows = path.load_nm * (stop.light_pu or 1.0) * need.load_power.low / need.load_power.value
+    shaft_w = float(((inertia * path.omega[-1] / down - slows) * path.omega).max()) / GIVEN_BACK.low
+    ohm = (stop.bus_v or switching_v(need.line_v)) ** 2 / (EFFICIENCY * need.motors * shaft_w)
+    if stop.drive_least_ohm is not None and ohm < stop.drive_least_ohm:
+        return gate
+    most = write_down(ohm)
+    turns = Turns(path="stop.resistor", label="the braking resistor", passes=f"{most} Ω or less", passes_as=f"{most} Ω")
+    text = f"{gate.sentence} No braking resistor is said. Passes with one of {most} Ω or less."
+    return check(gate.key, gate.name, turns, text, gate.source, remedy=gate.remedy)
 
 
 def _set_down(need: Need) -> tuple[Taken, ...]:

@@ -219,6 +219,8 @@ def _setting_gate(
     text = f"{said}trips at {write(trips, 3)} A in the line, {write(normal, 3)} A allowed."
     remedy = f"Trip at no more than {allowed.normal.shown}, in the line."
     common: dict[str, Any] = {"remedy": remedy, "value": trips, "limit": normal, "unit": "A", "margin": normal - trips}
+    if allowed.if_said is not None and normal * _ROUNDED < trips <= allowed.if_said[3] * _ROUNDED:
+        return _by_its_mark(key, name, trips, normal, allowed.if_said, by_rule, remedy)
     if trips > top * _ROUNDED:
         text = f"Trips at {write(trips, 3)} A in the line, above the ceiling of {write(top, 3)} A."
         return rule(key, name, False, text, by_rule, **common)
@@ -235,6 +237,17 @@ def _setting_gate(
         below = {"limit": need.plate.value, "margin": trips - need.plate.value}
         return rule(key, name, False, text, by_rule, **common | below)
     return rule(key, name, True, text, by_rule, **common)
+
+
+def _by_its_mark(
+    key: str, name: str, trips: float, normal: float, if_said: tuple[str, str, str, float], by_rule: str, remedy: str
+) -> Gate:
+    """Above what is allowed while a fact of the plate is not said, and within it once that is."""
+    path, label, text, most = if_said
+    turns = Turns(path=path, label=label, passes=f"{text} or more", passes_as=text, fails="less", fails_as="1")
+    said = f"Trips at {write(trips, 3)} A in the line: {write(normal, 3)} A are allowed without a {label} of {text}."
+    said += f" Passes where it is {text} or more: {write(most, 3)} A."
+    return check(key, name, turns, said, by_rule, remedy=remedy)
 
 
 def _setting_iec(need: Need, key: str, name: str, said: str, line_a: float, by_rule: str) -> Gate:

@@ -48,10 +48,14 @@ class RunImpedance:
 
 @dataclass(frozen=True, slots=True)
 class OverloadRange:
-    """Relay current: what is normal, and the most the rule set allows (None: it has no such step)."""
+    """Relay current: what is normal, and the most the rule set allows (None: it has no such step).
+
+    `if_said` is what is normal once a fact of the plate is said that is not: the fact's path, label and text, and A.
+    """
 
     normal: Figure
     ceiling: Figure | None
+    if_said: tuple[str, str, str, float] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -215,7 +215,7 @@ class Nec:
         self, sheet: Sheet, current: Figure, service_factor: float | None, rise_k: float | None
     ) -> OverloadRange:
         """NFPA 70 430.32(A)(1) and, where it will not start, 430.32(C)."""
-        generous = (service_factor or 0) >= 1.15 or (rise_k is not None and rise_k <= 40)
+        generous = (service_factor or 0) >= _MARKED or (rise_k is not None and rise_k <= 40)
         unsaid = service_factor is None and rise_k is None
         provenance = Provenance.ASSUMED if unsaid else Provenance.TABLE
         because = "service factor 1.15 or more, or rise 40 °C or less" if generous else "all other motors"
@@ -224,7 +224,7 @@ class Nec:
             "normal_pct",
             "Overload, normal",
             "k",
-            125.0 if generous else 115.0,
+            _GENEROUS_PCT if generous else 115.0,
             "%",
             provenance=provenance,
             source=f"NFPA 70:2023 430.32(A)(1), {because}",
@@ -247,7 +247,11 @@ class Nec:
             f"elements or settings given as trip current go to {normal.shown}. "
             f"Never multiply twice: read the relay's instructions."
         )
-        return OverloadRange(normal, ceiling)
+        marked = ("plate.service_factor", "service factor", f"{_MARKED:g}", _GENEROUS_PCT / 100 * current.value)
+        return OverloadRange(normal, ceiling, marked if unsaid else None)
+
+
+_MARKED, _GENEROUS_PCT = 1.15, 125.0  # service factor, and what it allows of the plate's amperes: 430.32(A)(1)
 
 
 def _table_9(sheet: Sheet, run: RunFacts) -> tuple[float, float] | None:
