@@ -155,3 +155,23 @@ def test_the_operator_says_how_long_a_large_motor_may_dip(h1, p11):
     for plan in (h1({"limits.flicker": "1"}), p11(FULL)):
         assert "start.t_max" not in {gate.key for gate in plan.gates}
         assert "start.d_max" in {gate.key for gate in plan.gates}
+
+
+SOUGHT = {"start.method": "soft-starter", "machine.locked_rotor_torque": None, "plate.design_letter": None,
+          "limits.dip": None}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("limits", "setting"),
+    [
+        ({}, "5.3 ×"),  # as much as the weakest machine it may be wants
+        ({"limits.flicker": "1"}, "5.0 ×"),  # d_max, 4 %
+        ({"limits.flicker": "1", "limits.dip": "6 %"}, "5.0 ×"),
+        ({"limits.flicker": "1", "start.switching": "manual"}, "5.3 ×"),  # 6 %
+    ],
+)
+def test_a_limit_that_is_sought_keeps_what_flicker_allows(limits, setting):
+    """P-12 of which no torque at rest is known: 3.9 % at five times its amperes, 4.2 at 5.3."""
+    plan = planner("harrowmere-lock.json", "P-12")(SOUGHT | limits)
+    assert plan.comparison.row("soft-starter").setting == setting
+    assert (plan.gate("start.d_max").verdict == "fails") is (limits == {})

@@ -5,8 +5,8 @@ import pytest
 from tests.conftest import planner
 from vinegate.core.grade import Verdict
 from vinegate.core.load.facts import Load
-from vinegate.core.plate.facts import Plate
 from vinegate.core.numbers import QuantityError
+from vinegate.core.plate.facts import Plate
 
 SOUND, LOCK = "skerry-sound.json", "harrowmere-lock.json"
 

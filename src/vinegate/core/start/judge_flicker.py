@@ -21,7 +21,7 @@ _LONG_SHARE: Final = 0.65  # P_lt over P_st, IEC 61000-3-3:2013 5
 _USUAL: Final = 1.0
 _LASTING_PCT: Final = 3.3  # d_c
 # d_max by how it is switched, IEC 61000-3-3:2013 5: automatic; by hand, or delayed or by hand after an outage; rare.
-_MOST_PCT: Final = {"automatic": 4.0, "manual": 6.0, "rare": 7.0}
+MOST_PCT: Final = {"automatic": 4.0, "manual": 6.0, "rare": 7.0}
 _WINDOWS_AN_HOUR: Final = 6.0
 Moving = tuple[Sequence[Taken], Room]
 """The facts behind a fall, and how much deeper it is with them."""
@@ -103,7 +103,7 @@ def _severities(seen: _Seen, asked: Asked, starts: float, moving: Moving) -> tup
 def _changes(seen: _Seen, asked: Asked, moving: Moving) -> list[Gate]:
     """d_max by how it is switched, T_max above 3.3 %; d_c of what lasts while it runs moves with the source alone."""
     (rests, times), sag = moving, asked.sag
-    most = _MOST_PCT[asked.switching]
+    most = MOST_PCT[asked.switching]
     how = {"automatic": "switched automatically", "manual": "switched by hand", "rare": "at most twice a day"}
     return [
         at_most(

@@ -28,6 +28,7 @@ from vinegate.core.start.compare import MethodRow, not_possible, row_of
 from vinegate.core.start.eligible import eligible, offered
 from vinegate.core.start.first_moment import Moment
 from vinegate.core.start.judge import judge
+from vinegate.core.start.judge_flicker import MOST_PCT
 from vinegate.core.start.laden import Losing
 from vinegate.core.start.plant import Plant, before_pu, build
 from vinegate.core.start.relay import RelayHeat
@@ -39,6 +40,7 @@ from vinegate.core.supply.tree import Feed, board_name
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 
+_SWITCHING = "automatic"
 _DEFAULT_MARGIN_PU = 0.10
 _SOFT_HEAT_SHARE = 0.8
 _UNKNOWN_STALL_S = 10.0
@@ -171,7 +173,7 @@ def runs_of(
     return simulate(
         plant,
         circuit.start,
-        dip_limit_pu=job.limits.dip_pu,
+        dip_limit_pu=_falls_at_most(job, circuit),
         margin_pu=_margin(job),
         most_i2t_s=_SOFT_HEAT_SHARE * (stall_s or _UNKNOWN_STALL_S),
         loss_share=loss_share,
@@ -180,6 +182,14 @@ def runs_of(
         brief=brief,
         possible=[method for method, may in possible.items() if may.verdict.usable],
     )
+
+
+def _falls_at_most(job: Job, circuit: Circuit) -> float | None:
+    """What a start whose setting is sought may dip: the job's limit, and d_max where flicker is limited; a share."""
+    said, switching = [job.limits.dip_pu], circuit.start.switching or _SWITCHING
+    if job.limits.flicker is not None and not job.on_standby and circuit.start.starts_per_hour:
+        said.append(MOST_PCT[switching] / 100)
+    return min((one for one in said if one is not None), default=None)
 
 
 def plant_of(known: Known, network: Network, circuit: Circuit) -> Plant:
@@ -267,7 +277,7 @@ def _asked(
         run_leaves=may_be_left(moment.sag, limits.terminal_pu) if known.run is None else None,
         relay_in_delta=circuit.protection.overload_place == "delta",
         limit_assumed=known.drive.limit_assumed if known.drive else circuit.start.drive_limit is None,
-        switching=circuit.start.switching or "automatic",
+        switching=circuit.start.switching or _SWITCHING,
         private=job.on_standby,
         helps=_helps(circuit.plate.family, rules),
         flicker_standard=rules.flicker_standard(amps),
