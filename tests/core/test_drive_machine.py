@@ -224,6 +224,34 @@ def test_what_is_given_for_a_short_time_rises_with_the_amperes_and_falls_with_sp
     assert (given_by(limit).continuous_nm(k) <= 100.0 + 1e-9).all()
 
 
+@pytest.mark.parametrize("rpm", [9.0, 90.0, 360.0])
+def test_a_speed_that_is_kept_bears_as_much_near_rest(rpm):
+    """Vector control raises the frequency by the slip: full flux, `T = 3·E²/ω·f·R_2/(R_2² + (f·X_2)²)`, or what all of
+    its volts give there; a scalar drive keeps its frequency and stalls.
+    """
+    law = Law(vector=True, square=False, boost_v=20.0, plate_v=460.0, most_v=440.0)
+    vector, scalar = (replace(made(60.0), law=one) for one in (law, replace(law, vector=False)))
+    run = operate(TEXTBOOK, 0.022, volts_v=460.0)
+    current = float(run.line_current_a) * np.exp(-1j * math.acos(float(run.power_factor)))
+    gap_v = abs(460 / math.sqrt(3) - current * complex(TEXTBOOK.r1_ohm, TEXTBOOK.x1_ohm))
+    cage, turns, found = TEXTBOOK.cages[0], rpm / 1800, []
+    for slip in np.linspace(0.01, 1.0, 400):
+        whole = slip * cage.r_ohm / (cage.r_ohm**2 + (slip * cage.x_ohm) ** 2) * 3 * gap_v**2
+        at = turns + slip
+        most = operate(TEXTBOOK, slip / at, volts_v=440.0, frequency_hz=60 * at).gap_torque_nm
+        found.append(min(whole / TEXTBOOK.synchronous_rad_s(), float(most)))
+    speed, nm = np.array([rpm]), np.array([80.0])
+    (short, breaks), (less, sooner) = (
+        (float(end[0]) for end in one.most_at(speed, one.settle(speed, nm)[2])) for one in (vector, scalar)
+    )
+    assert breaks == pytest.approx(max(found), rel=0.03)  # read between frequencies
+    assert short == pytest.approx(
+        float(vector.most_at(np.array([900.0]), vector.near(np.array([900.0])))[0][0]), rel=0.03
+    )
+    assert sooner < 0.7 * breaks
+    assert less < short
+
+
 def test_the_carrier_takes_its_share():
     assert carrier_share(1.0) == 1.0
     assert carrier_share(2.0) == pytest.approx(0.748, abs=0.002)

@@ -115,8 +115,7 @@ def rows_of(supplied: Laden, points: tuple[Point, ...]) -> tuple[Row, ...]:
     rpm, nm = (np.array([getattr(point, name) for point in points]) for name in ("rpm", "nm"))
     k, found, fluxed = supplied.settle(rpm, nm)
     continuous = supplied.continuous_nm(k, fluxed)
-    breakdown = fluxed.breakdown_nm()
-    short = fluxed.bounded(supplied.limit_a, supplied.breakdown_times)[0]
+    short, breakdown = supplied.most_at(rpm, fluxed)
     rows = []
     for at, point in enumerate(points):
         row = Row(
@@ -196,10 +195,10 @@ def _there(supplied: Laden, row: Row, power: tuple[float, ...]) -> tuple[float, 
     need = supplied.need
     if not power or power[0] == need.load_power.value:
         return row.short_nm, row.breakdown_nm
-    nm = _scaled(need, row.point.nm, power)
-    fluxed = supplied.settle(np.array([row.point.rpm]), np.array([nm]))[2]
-    short, _ = fluxed.bounded(supplied.limit_a, supplied.breakdown_times)
-    return float(short[0]), float(fluxed.breakdown_nm()[0])
+    rpm = np.array([row.point.rpm])
+    fluxed = supplied.settle(rpm, np.array([_scaled(need, row.point.nm, power)]))[2]
+    short, breakdown = supplied.most_at(rpm, fluxed)
+    return float(short[0]), float(breakdown[0])
 
 
 def _short_nm(supplied: Laden, row: Row, share: float, power: tuple[float, ...]) -> float:
@@ -207,9 +206,9 @@ def _short_nm(supplied: Laden, row: Row, share: float, power: tuple[float, ...])
     if share <= 1:
         short, breakdown = _there(supplied, row, power)
         return min(short, share * breakdown / supplied.breakdown_times)
-    nm = _scaled(supplied.need, row.point.nm, power)
-    fluxed = supplied.settle(np.array([row.point.rpm]), np.array([nm]))[2]
-    return float(fluxed.bounded(supplied.limit_a, supplied.breakdown_times / share)[0][0])
+    rpm = np.array([row.point.rpm])
+    fluxed = supplied.settle(rpm, np.array([_scaled(supplied.need, row.point.nm, power)]))[2]
+    return float(supplied.most_at(rpm, fluxed, share)[0][0])
 
 
 def _short(supplied: Laden, row: Row) -> Gate:

@@ -24,6 +24,7 @@ _MOVES: Final = 0.02
 _SLOW: Final = np.array([0.0, 0.02, 0.04, 0.08, 0.12, 0.16])
 _AT_REST: Final = 0.005
 _BEYOND: Final = 0.2
+_SLIPS: Final = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -147,6 +148,22 @@ class Supplied:
         steady = np.interp(speed, speeds, np.concatenate([pulls[:1], torque[moving]]))
         return np.asarray(np.maximum(steady, np.interp(speed, _SLOW, pulls, right=0.0)))
 
+    def most_at(self, speed_rpm: Array, fluxed: Fluxed, breaks: float = 1.0) -> tuple[Array, Array]:
+        """For a short time and at breakdown, N·m, at these speeds: at the frequencies of `fluxed`, or with vector
+        control at whatever frequency keeps the speed, which rises with the slip that more torque takes.
+        """
+        short = fluxed.bounded(self.limit_a, self.breakdown_times / breaks)[0]
+        if not self.law.vector:
+            return short, fluxed.breakdown_nm()
+        kept = np.maximum(fluxed.breakdown_nm(), self._breakdown_kept(speed_rpm))
+        return np.maximum(short, self.short_at(speed_rpm, breaks)), kept
+
+    def _breakdown_kept(self, speed_rpm: Array) -> Array:
+        """The largest torque at speeds that are kept, no more than is promised."""
+        speed = np.asarray(speed_rpm, dtype=float) / self.synchronous_rpm
+        k = np.linspace(_MOVES, float(speed.max()) + _SLIPS, 2 * _COUNT)
+        return np.asarray(self.fluxed(k).turning(speed)[1].max(axis=1) * self.turning.held)
+
     def speed_of(self, k: Array) -> Array:
         """Speed over rated, about: the rated slip taken off."""
         slip = self.slip
@@ -182,12 +199,14 @@ def envelope_of(supplied: Supplied, most_k: float) -> Envelope:
     """From near rest to beyond the fastest point."""
     k = np.linspace(_LEAST_K, max(most_k, 1.0) * 1.08, _COUNT)
     found = supplied.fluxed(k)
+    speed_rpm = np.maximum(k - supplied.slip * np.minimum(1, k), 0.0) * supplied.synchronous_rpm
+    short, breakdown = supplied.most_at(speed_rpm, found)
     return Envelope(
         k=k,
-        speed_rpm=np.maximum(k - supplied.slip * np.minimum(1, k), 0.0) * supplied.synchronous_rpm,
+        speed_rpm=speed_rpm,
         continuous_nm=supplied.continuous_nm(k),
-        short_nm=found.bounded(supplied.limit_a, supplied.breakdown_times)[0],
-        breakdown_nm=found.breakdown_nm(),
+        short_nm=short,
+        breakdown_nm=breakdown,
         volts_v=found.unit.volts[:, 0] * found.flux[:, 0],
         idle_a=found.amps[:, 0],
     )
