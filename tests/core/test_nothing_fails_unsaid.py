@@ -121,3 +121,27 @@ class TestBreakdownTorqueUnsaid:
         )
         assert there / taken == pytest.approx((amperes(1.3, breakdown) / amperes(1.3, 2.0)) ** 1.5, rel=0.02)
         assert math.isclose(amperes(1.0, breakdown), 1.0)
+
+
+NO_TRANSFORMER = {f"supply.transformer_{name}": None for name in ("power", "impedance", "x_over_r")}
+
+
+@pytest.mark.parametrize(
+    ("file", "tag", "facts", "found"),
+    [
+        (LOCK, "P-11", {}, False),  # 14 kA at 12.47 kV, 480 V at the board
+        (LOCK, "P-11", {"supply.fault_level_volts": "460 V"}, True),  # another name of the board's own volts
+        (LOCK, "P-11", {"supply.fault_level_volts": None}, True),
+        (SOUND, "H-1", {}, False),  # 150 MVA would be 217 kA at 400 V
+        (SOUND, "H-1", {"supply.fault_level": "69 MVA"}, True),  # 99.6 kA
+        (SOUND, "H-1", {"supply.fault_level": "70 MVA"}, False),
+        (SOUND, "H-1", {"supply.fault_level": "150 MVA", "supply.transformer_x_over_r": "R/X 0.25"}, False),
+    ],
+)
+def test_a_transformer_that_is_left_out_is_asked_for_and_not_taken_as_none(file, tag, facts, found):
+    """Once a dip passed with 0.2 % of 4 %: the utility stood at the board itself."""
+    plan = planner(file, tag)(NO_TRANSFORMER | facts)
+    assert any(gate.key == "protection.short_circuit_rating" and gate.verdict is not UNKNOWN for gate in plan.gates) is found
+    assert (plan.gate("start.dip").verdict is UNKNOWN) is not found
+    asked = {missing.path for missing in plan.missing}
+    assert asked.issuperset({"supply.transformer_power", "supply.transformer_impedance"}) is not found

@@ -63,7 +63,7 @@ def utility_source(sheet: Sheet, job: Job) -> Source | None:
         return None
     volts = sheet.given("volts", "System volts", "U", supply.volts_v, "V")
     transformer = _transformer(sheet, job, volts)
-    has_transformer = supply.transformer_power_va is not None or supply.transformer_impedance_pu is not None
+    has_transformer = behind_transformer(supply)
     if has_transformer and transformer is None:
         return None
     utility = _utility(sheet, job, volts, behind_transformer=has_transformer)
@@ -131,9 +131,33 @@ def _ratio(sheet: Sheet, value: float | None, key: str, name: str, symbol: str) 
 
 def stated_between_lines(supply: Supply) -> bool:
     """Whether the utility's figure is that of a system of two lines: stated there, with no transformer behind it."""
-    behind = supply.transformer_power_va is not None or supply.transformer_impedance_pu is not None
+    stated = supply.fault_level is not None and not behind_transformer(supply)
     at_v = supply.fault_level_volts_v or supply.volts_v
-    return two_wires(supply.volts_v) and supply.fault_level is not None and not behind and at_v == supply.volts_v
+    return two_wires(supply.volts_v) and stated and at_v == supply.volts_v
+
+
+def behind_transformer(supply: Supply) -> bool:
+    """Whether a transformer stands between the utility and the main board: something is said of it, the fault level is
+    stated at other volts, or is more than a board of low volts can have.
+    """
+    said = (supply.transformer_power_va, supply.transformer_impedance_pu, supply.transformer_x_over_r,
+            supply.transformer_zero_pu, supply.transformers)  # fmt: skip
+    level, volts, at_v = supply.fault_level, supply.volts_v, supply.fault_level_volts_v
+    if any(one is not None for one in said):
+        return True
+    if volts is None or level is None:
+        return False
+    if at_v is not None and not 1 / _SAME_VOLTS <= at_v / volts <= _SAME_VOLTS:
+        return True
+    power = level.power_va
+    return power is not None and volts <= _LOW_VOLTS_V and power / (3**0.5 * volts) > _MOST_LOW_A
+
+
+_SAME_VOLTS: Final = 1.25
+"""Times, within which two names of volts are one system's: 380 to 415 V, 440 to 480 V."""
+_LOW_VOLTS_V: Final = 1000.0
+_MOST_LOW_A: Final = 100e3
+"""Fault current that a board of low volts may have without a transformer of its own being left out; assumed."""
 
 
 def _fault_power(sheet: Sheet, current_a: float, at_v: float, *, between: bool) -> Figure:
@@ -187,13 +211,12 @@ def _utility(sheet: Sheet, job: Job, volts: Figure, *, behind_transformer: bool)
 def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
     supply = job.supply
     rating, percent = supply.transformer_power_va, supply.transformer_impedance_pu
-    if rating is None and percent is None:
+    if not behind_transformer(supply):
         return None
     if rating is None or percent is None:
-        absent = ("supply.transformer_power", "transformer kVA")
-        if percent is None:
-            absent = ("supply.transformer_impedance", "transformer impedance in %")
-        sheet.needs([absent], "the source impedance")
+        wanted = (("supply.transformer_power", "transformer kVA", rating),
+                  ("supply.transformer_impedance", "transformer impedance in %", percent))  # fmt: skip
+        sheet.needs([(path, label) for path, label, value in wanted if value is None], "the source impedance")
         return None
     kva = _together(sheet, rating / 1000, supply.transformers or 1)
     z_pct = sheet.given("transformer_pct", "Transformer impedance", "z", 100 * percent, "%")
