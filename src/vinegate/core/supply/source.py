@@ -137,13 +137,11 @@ def stated_between_lines(supply: Supply) -> bool:
 
 
 def behind_transformer(supply: Supply) -> bool:
-    """Whether a transformer stands between the utility and the main board: something is said of it, the fault level is
-    stated at other volts, or is more than a board of low volts can have.
+    """Whether a transformer stands between the utility and the main board: its rating or impedance is said, the fault
+    level is stated at other volts, or is more than a board of low volts can have.
     """
-    said = (supply.transformer_power_va, supply.transformer_impedance_pu, supply.transformer_x_over_r,
-            supply.transformer_zero_pu, supply.transformers)  # fmt: skip
     level, volts, at_v = supply.fault_level, supply.volts_v, supply.fault_level_volts_v
-    if any(one is not None for one in said):
+    if supply.transformer_power_va is not None or supply.transformer_impedance_pu is not None:
         return True
     if volts is None or level is None:
         return False
