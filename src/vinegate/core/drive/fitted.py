@@ -18,7 +18,7 @@ def amperes(times: float, breakdown: float) -> float:
     By Kloss, `T = 2·T_b/(s/s_b + s_b/s)`, and `I² ~ T·s` (Chapman, Electric Machinery Fundamentals, 5th ed., 6.5).
 
     >>> round(amperes(1.0, 2.0), 3), round(amperes(1.25, 2.0), 3), round(amperes(1.25, 1.6), 3)
-    (1.0, 1.279, 1.309)
+    (1.0, 1.28, 1.309)
     """
     return math.sqrt(times * _slip(times / breakdown) / _slip(1 / breakdown))
 

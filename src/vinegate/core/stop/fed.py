@@ -18,7 +18,8 @@ def as_fed(row: StopRow, way: Way, started: StartWay | None, *, said: bool) -> S
         return row
     if way.by_frequency and not started.by_frequency:
         lacks = f"It starts by {started.name}: no drive is there to ramp it down. Start it from one."
-        return _with(row, breaks(lacks) if said else changes(f"Once it is started from a drive. {row.why}"))
+        found = breaks(lacks) if said else changes(f"Once it is started from a drive. {row.why}")
+        return replace(_with(row, found), otherwise_started=True)
     if started.by_frequency and (way.reverses or way.direct):
         text = "On a drive's output nothing else switches: its ramp, or direct current of its own by its maker's sheet."
         return _with(row, breaks(text))

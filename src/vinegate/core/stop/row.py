@@ -62,6 +62,8 @@ class StopRow:
     band_s: tuple[float, ...] = ()
     band_pct: tuple[float, ...] = ()
     chosen: bool = False
+    otherwise_started: bool = False
+    """Whether it asks for another start than there is."""
     room: float = 1.0
     """What is left of what is asked, as a share of it; below nought where it fails."""
 

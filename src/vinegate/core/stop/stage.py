@@ -199,8 +199,10 @@ def _rows(work: Work, means: Asked, asked: Asked, *, every: bool = False) -> tup
 
 
 def _cheapest(rows: tuple[StopRow, ...]) -> str:
-    """The first in order of cost that passes as it is taken; else one that may, and the brake where none does."""
-    able = [row for row in rows if row.verdict.usable]
+    """The first in order of cost that passes as it is taken; else one that may as it is started, and the brake where
+    none does.
+    """
+    able = [row for row in rows if row.verdict.usable and not row.otherwise_started]
     return next((row.method for row in (*filter(_serves, able), *able)), BRAKE.key)
 
 
