@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.conftest import planner
+from tests.conftest import planner, whole
 from vinegate.core.grade import Verdict
 from vinegate.core.load.facts import Load
 from vinegate.core.numbers import QuantityError
@@ -97,3 +97,19 @@ def test_a_lead_is_as_long_as_it_is_said_else_as_the_run():
     own, run = fan(), fan({"drive.lead": None})
     assert (own.figure("drive.lead_m").value, own.figure("drive.lead_m").source) == (85, "entered")
     assert (run.figure("drive.lead_m").value, run.figure("drive.lead_m").source) == (60, "the run's length")
+
+
+@pytest.mark.parametrize(
+    ("wanted", "seen", "found", "asks"),
+    [
+        ("clockwise", "clockwise", Verdict.PASSES, ()),
+        ("clockwise", "counter", Verdict.FAILS, ()),
+        (None, "clockwise", Verdict.UNKNOWN, ("which way is wanted",)),  # it was bumped
+        ("clockwise", None, Verdict.FAILS, ()),  # it ran, and was not
+    ],
+)
+def test_a_bump_that_is_recorded_is_one(wanted, seen, found, asks):
+    gate = planner(SOUND, "H-1")({"record_rotation.wanted": wanted, "record_rotation.seen": seen}).gate(
+        "record.rotation"
+    )
+    assert (gate.verdict, gate.needs) == (found, asks)

@@ -229,11 +229,12 @@ def rotation(form: Rotation, stamped: str, *, ran: bool) -> Iterator[Gate]:
         good = form.seen == form.wanted
         text = "It turned as wanted when bumped." if good else "It turned the wrong way when bumped."
         yield rule("record.rotation", name, good, text, source, remedy="Exchange two leads, and bump it again.")
-    elif ran:
+    elif ran and form.seen is None:
         yield rule("record.rotation", name, False, "It has run, and no bump of it uncoupled is recorded.", source,
                    remedy="Record which way it turned.")  # fmt: skip
     elif form.sequence is not None or form.wanted is not None or form.seen is not None:
-        yield unknown("record.rotation", name, ("which way it turned when bumped, and which is wanted",))
+        lacks = (("which way it turned when bumped", form.seen), ("which way is wanted", form.wanted))
+        yield unknown("record.rotation", name, tuple(label for label, said in lacks if said is None))
 
 
 def settings(form: AsSet, plan: Side, forms: Forms) -> Iterator[Gate]:
