@@ -109,7 +109,6 @@ def test_a_lead_is_as_long_as_it_is_said_else_as_the_run():
     ],
 )
 def test_a_bump_that_is_recorded_is_one(wanted, seen, found, asks):
-    gate = planner(SOUND, "H-1")({"record_rotation.wanted": wanted, "record_rotation.seen": seen}).gate(
-        "record.rotation"
-    )
+    plan = whole(SOUND, "H-1")({"record_rotation.wanted": wanted, "record_rotation.seen": seen})
+    gate = plan.gate("record.rotation")
     assert (gate.verdict, gate.needs) == (found, asks)
