@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.conftest import planner, whole
+from tests.conftest import planner
 from vinegate.core.grade import Verdict
 from vinegate.core.load.facts import Load
 from vinegate.core.numbers import QuantityError
@@ -109,6 +109,7 @@ def test_a_lead_is_as_long_as_it_is_said_else_as_the_run():
     ],
 )
 def test_a_bump_that_is_recorded_is_one(wanted, seen, found, asks):
-    plan = whole(SOUND, "H-1")({"record_rotation.wanted": wanted, "record_rotation.seen": seen})
+    ran = {"record_start.plateau": "183 A", "record_start.time": "2.7 s"}
+    plan = planner(SOUND, "H-1")(ran | {"record_rotation.wanted": wanted, "record_rotation.seen": seen})
     gate = plan.gate("record.rotation")
     assert (gate.verdict, gate.needs) == (found, asks)
