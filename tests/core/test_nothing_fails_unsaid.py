@@ -149,3 +149,34 @@ def test_a_transformer_that_is_left_out_is_asked_for_and_not_taken_as_none(file,
     assert (plan.gate("start.dip").verdict is UNKNOWN) is not found
     asked = {missing.path for missing in plan.missing}
     assert asked.issuperset({"supply.transformer_power", "supply.transformer_impedance"}) is not found
+
+
+HOIST = planner(LOCK, "G-21")
+
+
+@pytest.mark.parametrize(
+    ("facts", "found"),
+    [
+        ({"plate.enclosure": None}, CHECK),  # its own fan is the worst it may have
+        ({"plate.enclosure": None, "drive.cooling": "IC416"}, PASSES),
+        ({"plate.enclosure": "TEFC"}, FAILS),
+        ({"plate.enclosure": None, "drive.points": "100 %\n10 %; 120 %"}, FAILS),  # more than rated, for ever
+    ],
+)
+def test_a_motor_of_which_nobody_says_how_it_is_cooled(facts, found):
+    gate = HOIST({"start.method": "drive"} | facts).gate("drive.heat_slow")
+    assert gate.verdict is found
+    if found is CHECK:
+        assert (
+            HOIST({"start.method": "drive"} | facts | {gate.turns.path: gate.turns.passes_as})
+            .gate("drive.heat_slow")
+            .verdict
+            is PASSES
+        )
+
+
+@pytest.mark.parametrize(("leads", "found"), [(None, UNKNOWN), ("3", FAILS), ("12", PASSES)])
+def test_a_dip_of_a_way_that_may_be_possible_is_not_that_of_another(leads, found):
+    """P-11 in wye dips 4.0 %, across the line 4.8."""
+    plan = planner(LOCK, "P-11")({"plate.leads": leads, "start.method": "wye-delta"})
+    assert plan.gate("start.dip").verdict is found

@@ -12,7 +12,7 @@ from vinegate.core.assumed import band_of
 from vinegate.core.drive.envelope import Laden
 from vinegate.core.drive.need import Need
 from vinegate.core.drive.points import OperatingPoint
-from vinegate.core.grade import Gate, Verdict, at_most, check, rule, settled_by, unknown, worst
+from vinegate.core.grade import Gate, Verdict, at_most, check, resting, rule, settled_by, unknown, worst
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass, replace
 from vinegate.core.tables import load
@@ -284,6 +284,8 @@ def _for_ever(supplied: Laden, row: Row) -> Gate:
         if slow
         else "A larger motor, or less speed.",
     )
+    if gate.verdict is Verdict.FAILS and slow and cooling.assumed:
+        return _otherwise_cooled(need, gate, nm)
     if (
         gate.verdict is Verdict.CHECK
         and share.wide
@@ -291,6 +293,20 @@ def _for_ever(supplied: Laden, row: Row) -> Gate:
     ):
         return _settled(row, gate, slow=slow and cooling.band > 0)
     return gate
+
+
+def _otherwise_cooled(need: Need, gate: Gate, nm: float) -> Gate:
+    """Of a motor of which nobody said how it is cooled: a blower of its own bears it for ever, short of all it has."""
+    if nm > need.rated_nm:
+        return gate
+    there = resting(gate, "how it is cooled, which is not said")
+    if nm > _BLOWN * need.rated_nm:
+        return there
+    return settled_by(there, Turns(path="drive.cooling", label="its cooling", passes="a blower of its own",
+                                   passes_as="IC416"))  # fmt: skip
+
+
+_BLOWN: Final = 0.9  # of rated torque, borne at any speed behind the usual derating for harmonics
 
 
 def _doubt(supplied: Laden, row: Row, *, slow: bool) -> Taken:

@@ -184,6 +184,8 @@ def _plan(work: Work) -> StartStudy:
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
     used = beside_sought(work, found.row(found.chosen), _simulated(found.chosen)) if found else None
     first = replace(wye if by_wye and moment.wye else full, key="start.dip")
+    if by_wye and moment.wye is None and eligible.needs:
+        first = unknown("start.dip", first.name, eligible.needs)  # whether it may start so is not known yet
     dip_gate = _used_dip(sheet, circuit, given, used, first, needs, known=moment.full is not None)
     if by_wye and used is None:
         sheet.gates += _not_possible(eligible)
