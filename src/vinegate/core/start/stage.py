@@ -183,9 +183,7 @@ def _plan(work: Work) -> StartStudy:
     wye = first_dip_gate("start.dip_wye", f"{rules.words.wye.capitalize()}-delta", moment, moment.wye, limit, needs)
     _inform(sheet, circuit, chosen, eligible, full, wye if moment.wye is not None else None)
     used = beside_sought(work, found.row(found.chosen), _simulated(found.chosen)) if found else None
-    first = replace(wye if by_wye and moment.wye else full, key="start.dip")
-    if by_wye and moment.wye is None and eligible.needs:
-        first = unknown("start.dip", first.name, eligible.needs)  # whether it may start so is not known yet
+    first = _first_dip(full, wye, moment, eligible, by_wye=by_wye)
     dip_gate = _used_dip(sheet, circuit, given, used, first, needs, known=moment.full is not None)
     if by_wye and used is None:
         sheet.gates += _not_possible(eligible)
@@ -207,6 +205,13 @@ def _plan(work: Work) -> StartStudy:
         plant=trial.plant if trial is not None else None,
         lacks=() if found else tuple(dict.fromkeys((*needs, *to_compare(given, circuit)))),
     )  # fmt: skip
+
+
+def _first_dip(full: Gate, wye: Gate, moment: Moment, eligible: Gate, *, by_wye: bool) -> Gate:
+    """The first moment's dip of the way in use; not known while it is not known whether it may start in wye."""
+    if by_wye and moment.wye is None and eligible.needs:
+        return unknown("start.dip", full.name, eligible.needs)
+    return replace(wye if by_wye and moment.wye else full, key="start.dip")
 
 
 def _simulated(method: str) -> Callable[[Work], MethodRow | None]:
