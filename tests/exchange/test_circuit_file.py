@@ -7,6 +7,7 @@ from pathlib import Path
 import jsonschema
 import pytest
 
+from tests.conftest import planner
 from vinegate.cli import main
 from vinegate.drawing.stops_strip import stops_strip
 from vinegate.exchange.circuit_file import (
@@ -171,3 +172,15 @@ def test_the_first_format_is_read_for_ever():
 def test_lists_that_are_not_say_where(job, place):
     with pytest.raises(UnreadableFile, match=place):
         read(json.dumps({"format": "vinegate/2", "job": {"rules": "iec", **job}, "circuits": []}))
+
+
+@pytest.mark.parametrize("tag", ["H-1", "F-3"])
+def test_a_plan_is_strict_where_a_weaker_machine_would_hang(tag):
+    """Of a motor whose torques nobody gave: once the heat of its start had no end, which no JSON has."""
+    bare = dict.fromkeys(
+        ("plate.design_letter", "machine.locked_rotor_torque", "machine.pull_up_torque", "machine.breakdown_torque",
+         "load.power")
+    )  # fmt: skip
+    plan = planner("skerry-sound.json", tag)(bare | {"load.breakaway": "90 %"})
+    text = json.dumps(plan_document(plan), allow_nan=False)
+    assert json.loads(text)["comparison"]["chosen"]

@@ -35,7 +35,7 @@ _PEAK: Final = 0.88
 
 _STRONGER: Final = 0.55
 """Time and heat of a start by a machine that gives more torque than it is promised to, of those as simulated."""
-_WEAKER: Final = 100.0
+WEAKER: Final = 100.0
 """At most: of one that hardly gains speed."""
 
 
@@ -46,7 +46,7 @@ def strength(promise: Promise | None, heats: tuple[float, float] = (1.0, 1.0)) -
     (`Laden.stronger`): where the load takes nearly all of its torque, far less and far more than one that starts
     lightly.
     """
-    low, high = (min(_STRONGER, heats[0]), min(max(1.0, heats[1]), _WEAKER)) if promise is not None else (1.0, 1.0)
+    low, high = (min(_STRONGER, heats[0]), min(max(1.0, heats[1]), WEAKER)) if promise is not None else (1.0, 1.0)
     return Taken(label="the machine's torque beside what is promised", value=1.0, low=low, high=high)
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from typing import Final
 
 from vinegate.core.grade import Gate, Kind, Verdict, at_most, confirm, unknown
-from vinegate.core.machine.promise import Promise, strength
+from vinegate.core.machine.promise import WEAKER, Promise, strength
 from vinegate.core.machine.stall import COLD_TIMES
 from vinegate.core.numbers import counted, write
 from vinegate.core.records import replace
@@ -41,7 +41,7 @@ def heats_of(laden: Laden, promise: Promise | None, *, ramped: bool) -> tuple[fl
     """
     if promise is None or ramped:
         return 1.0, 1.0
-    return laden.stronger(promise.strongest), laden.stronger(promise.weakest_assumed)
+    return laden.stronger(promise.strongest), min(laden.stronger(promise.weakest_assumed), WEAKER)
 
 
 def _strength(laden: Laden, run: MethodRun, asked: Asked) -> Taken:
