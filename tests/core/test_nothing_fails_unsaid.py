@@ -149,6 +149,7 @@ def test_a_transformer_that_is_left_out_is_asked_for_and_not_taken_as_none(file,
     assert (plan.gate("start.dip").verdict is UNKNOWN) is not found
     asked = {missing.path for missing in plan.missing}
     assert asked.issuperset({"supply.transformer_power", "supply.transformer_impedance"}) is not found
+    assert any("transformer stands between" in note for note in plan.stage("supply").notes) is not found
 
 
 HOIST = planner(LOCK, "G-21")
@@ -180,3 +181,8 @@ def test_a_dip_of_a_way_that_may_be_possible_is_not_that_of_another(leads, found
     """P-11 in wye dips 4.0 %, across the line 4.8."""
     plan = planner(LOCK, "P-11")({"plate.leads": leads, "start.method": "wye-delta"})
     assert plan.gate("start.dip").verdict is found
+
+
+def test_nor_that_of_half_a_winding_whose_leads_are_not_said():
+    part = planner(LOCK, "P-11")({"plate.leads": None, "start.method": "part-winding"})
+    assert part.gate("start.dip").needs == part.gate("start.possible").needs == ("leads",)

@@ -288,3 +288,12 @@ def test_without_a_run_no_volts_at_the_terminals_stand_on_the_line(sign_in, circ
     ines.post(f"{circuit}/wiring", field("wiring.size", "1/0 AWG", ""))
     page = ines.get(f"{circuit}/plate").get_data(as_text=True)
     assert 'class="number">–<' in re.search(r'id="stop-wiring".*?</a>', page, re.DOTALL).group()
+
+
+def test_a_transformer_that_is_left_out_is_not_said_to_be_none(sign_in, circuit):
+    ines = sign_in("ines")
+    gone = field("supply.transformer_power", "500 kVA", "") | field("supply.transformer_impedance", "5.0 %", "")
+    page = ines.get(ines.post(f"{circuit}/supply", gone).location).get_data(as_text=True)
+    assert "transformer not known yet" in page
+    assert "utility, at the board" not in page
+    assert "a transformer stands between" in page

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 import numpy as np
 
@@ -76,6 +76,12 @@ def by_maker(need: Need, band: Band) -> float | None:
     return share * least / said
 
 
+def holds_all(needs: Iterable[Need], band: Band) -> bool | None:
+    """Whether it holds each of these starts; None while none of them is known."""
+    found = {hold(one, band).holds for one in needs}
+    return False if False in found else True if True in found else None
+
+
 def least_holding(need: Need, ratings: Sequence[float], band_of: Callable[[float], Band | None]) -> float | None:
     """The least rating not sure to open on a start, past a drive and on the standby too; where none serves all of
     them, on its own. None where none does.
@@ -83,7 +89,7 @@ def least_holding(need: Need, ratings: Sequence[float], band_of: Callable[[float
     bands = [(rating, band_of(rating)) for rating in ratings]
     for needs in (need.everywhere, (need,)):
         for rating, band in bands:
-            if band is None or all(hold(one, band).holds is not False for one in needs):
+            if band is None or holds_all(needs, band) is not False:
                 return rating
     return None
 

@@ -19,6 +19,7 @@ from vinegate.core.protection.soft_stop import soft_stop_gate
 from vinegate.core.protection.stalled import advised_class, class_gate, heat_pct, slow_class, stall_gate
 from vinegate.core.records import dataclass
 from vinegate.core.rules import OverloadRange, RuleSet
+from vinegate.core.rules.protocol import OnceSaid
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
 from vinegate.core.turning import Turns
@@ -219,7 +220,7 @@ def _setting_gate(
     text = f"{said}trips at {write(trips, 3)} A in the line, {write(normal, 3)} A allowed."
     remedy = f"Trip at no more than {allowed.normal.shown}, in the line."
     common: dict[str, Any] = {"remedy": remedy, "value": trips, "limit": normal, "unit": "A", "margin": normal - trips}
-    if allowed.if_said is not None and normal * _ROUNDED < trips <= allowed.if_said[3] * _ROUNDED:
+    if allowed.if_said is not None and normal * _ROUNDED < trips <= allowed.if_said.most_a * _ROUNDED:
         return _by_its_mark(key, name, trips, normal, allowed.if_said, by_rule, remedy)
     if trips > top * _ROUNDED:
         text = f"Trips at {write(trips, 3)} A in the line, above the ceiling of {write(top, 3)} A."
@@ -239,15 +240,13 @@ def _setting_gate(
     return rule(key, name, True, text, by_rule, **common)
 
 
-def _by_its_mark(
-    key: str, name: str, trips: float, normal: float, if_said: tuple[str, str, str, float], by_rule: str, remedy: str
-) -> Gate:
+def _by_its_mark(key: str, name: str, trips: float, normal: float, once: OnceSaid, by_rule: str, remedy: str) -> Gate:
     """Above what is allowed while a fact of the plate is not said, and within it once that is."""
-    path, label, text, most = if_said
-    turns = Turns(path=path, label=label, passes=f"{text} or more", passes_as=text, fails="less", fails_as="1")
-    said = f"Trips at {write(trips, 3)} A in the line: {write(normal, 3)} A are allowed without a {label} of {text}."
-    said += f" Passes where it is {text} or more: {write(most, 3)} A."
-    return check(key, name, turns, said, by_rule, remedy=remedy)
+    turns = Turns(path=once.path, label=once.label, passes=f"{once.text} or more", passes_as=once.text, fails="less",
+                  fails_as="1")  # fmt: skip
+    text = f"Trips at {write(trips, 3)} A in the line: {write(normal, 3)} A are allowed without a {once.label} of "
+    text += f"{once.text}. Passes where it is {once.text} or more: {write(once.most_a, 3)} A."
+    return check(key, name, turns, text, by_rule, remedy=remedy)
 
 
 def _setting_iec(need: Need, key: str, name: str, said: str, line_a: float, by_rule: str) -> Gate:

@@ -46,16 +46,26 @@ class RunImpedance:
     x: Figure
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OnceSaid:
+    """A fact that is not said: its path and label, the text from which on more is allowed, and how many amperes."""
+
+    path: str
+    label: str
+    text: str
+    most_a: float
+
+
 @dataclass(frozen=True, slots=True)
 class OverloadRange:
     """Relay current: what is normal, and the most the rule set allows (None: it has no such step).
 
-    `if_said` is what is normal once a fact of the plate is said that is not: the fact's path, label and text, and A.
+    `if_said` is what is normal once a fact of the plate is said that is not.
     """
 
     normal: Figure
     ceiling: Figure | None
-    if_said: tuple[str, str, str, float] | None = None
+    if_said: OnceSaid | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -307,7 +307,7 @@ def _put_gates(sheet: Sheet, used: MethodRow, dip: Gate) -> Gate:
         if not any(gate.key == "wye_delta.eligible" and gate.weighs for gate in sheet.gates):  # else that says it
             remedy = "Choose another way."
             sheet.gates.append(from_answer("start.possible", name, found, remedy=remedy, needs=used.needs))
-        return informs(dip)
+        return informs(unknown(dip.key, dip.name, used.needs) if used.needs else dip)
     sheet.gates += [gate for gate in used.gates if gate.key not in _ELSEWHERE]
     return next((gate for gate in used.gates if gate.key == "start.dip"), dip)
 

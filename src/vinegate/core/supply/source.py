@@ -10,7 +10,7 @@ from vinegate.core.records import dataclass
 from vinegate.core.rules import RunImpedance
 from vinegate.core.sheet import Sheet
 from vinegate.core.supply.facts import Supply
-from vinegate.core.system_volts import two_wires
+from vinegate.core.system_volts import per_line, two_wires
 from vinegate.core.working import Figure, Provenance
 
 UTILITY: Final = "utility fault level"
@@ -145,14 +145,14 @@ def behind_transformer(supply: Supply) -> bool:
         return True
     if volts is None or level is None:
         return False
-    if at_v is not None and not 1 / _SAME_VOLTS <= at_v / volts <= _SAME_VOLTS:
+    if at_v is not None and not 1 / _ONE_SYSTEM <= at_v / volts <= _ONE_SYSTEM:
         return True
     power = level.power_va
-    return power is not None and volts <= _LOW_VOLTS_V and power / (3**0.5 * volts) > _MOST_LOW_A
+    return power is not None and volts <= _LOW_VOLTS_V and power / (per_line(volts) * volts) > _MOST_LOW_A
 
 
-_SAME_VOLTS: Final = 1.25
-"""Times, within which two names of volts are one system's: 380 to 415 V, 440 to 480 V."""
+_ONE_SYSTEM: Final = 1.25
+"""Times, within which two names of volts are one system's: 380 to 415 V, 440 to 480 V; assumed."""
 _LOW_VOLTS_V: Final = 1000.0
 _MOST_LOW_A: Final = 100e3
 """Fault current that a board of low volts may have without a transformer of its own being left out; assumed."""
@@ -215,6 +215,9 @@ def _transformer(sheet: Sheet, job: Job, volts: Figure) -> _Part | None:
         wanted = (("supply.transformer_power", "transformer kVA", rating),
                   ("supply.transformer_impedance", "transformer impedance in %", percent))  # fmt: skip
         sheet.needs([(path, label) for path, label, value in wanted if value is None], "the source impedance")
+        if rating is None and percent is None:
+            sheet.notes.append("The fault level is stated at other volts than the board's, or is more than such a "
+                               "board can have: a transformer stands between.")  # fmt: skip
         return None
     kva = _together(sheet, rating / 1000, supply.transformers or 1)
     z_pct = sheet.given("transformer_pct", "Transformer impedance", "z", 100 * percent, "%")

@@ -17,6 +17,7 @@ from vinegate.core.rules.sets import rule_set
 from vinegate.core.start.compare import MethodRow, names_of
 from vinegate.core.start.way import Way, Windings
 from vinegate.core.start.ways import said_or_usual
+from vinegate.core.supply.source import behind_transformer
 from vinegate.core.supply.tree import board_name, path_to
 from vinegate.exchange.circuit_file import Raw
 from vinegate.web.display import figure_value
@@ -275,6 +276,8 @@ def _supply_text(job: Job) -> str:
         kva, percent = write(supply.transformer_power_va / 1000), write(100 * supply.transformer_impedance_pu)
         count = f"{supply.transformers} × " if supply.transformers and supply.transformers > 1 else ""
         return f"{count}{kva} kVA, {percent} %"
+    if behind_transformer(supply):
+        return "transformer not known yet"
     if supply.fault_level:
         return "utility, at the board"
     return "not known yet"

@@ -17,6 +17,7 @@ from vinegate.core.rules.nec.table_current import plate_sizes, table_current
 from vinegate.core.rules.protocol import (
     Drives,
     Hazards,
+    OnceSaid,
     OverloadRange,
     Papers,
     Practice,
@@ -247,7 +248,8 @@ class Nec:
             f"elements or settings given as trip current go to {normal.shown}. "
             f"Never multiply twice: read the relay's instructions."
         )
-        marked = ("plate.service_factor", "service factor", f"{_MARKED:g}", _GENEROUS_PCT / 100 * current.value)
+        marked = OnceSaid(path="plate.service_factor", label="service factor", text=f"{_MARKED:g}",
+                          most_a=_GENEROUS_PCT / 100 * current.value)  # fmt: skip
         return OverloadRange(normal, ceiling, marked if unsaid else None)
 
 

@@ -11,7 +11,7 @@ from vinegate.core.grade import Gate, at_least, changes, confirm, from_answer, r
 from vinegate.core.numbers import horsepower, write
 from vinegate.core.protection.bands import MAGNETIC_TOLERANCE, Band, band_of
 from vinegate.core.protection.facts import DEVICES_NEC
-from vinegate.core.protection.hold import hold, least_holding, peak_a
+from vinegate.core.protection.hold import holds_all, least_holding, peak_a
 from vinegate.core.protection.in_service import carries_gate, draws_a, input_gate, stated_opening
 from vinegate.core.protection.need import Device, Need
 from vinegate.core.protection.ratings import next_down, next_up, ratings_in, standard_ratings
@@ -220,7 +220,7 @@ def _above_usual(need: Need, kind: str, rating: float, usual_a: float, most_a: f
     key, name = "protection.device", "Device within the rule"
     what = f"{'Set' if kind == 'instantaneous' else 'Rated'} {rating:g} A"
     band, source = band_of(kind, usual_a, magnetic_a=_magnetic(need, kind, usual_a)), f"{_RULE}(C)(1), exceptions"
-    holds, remedy = _holds(need, band), f"Take {usual_a:g} A."
+    holds, remedy = holds_all(need.everywhere, band) if band is not None else None, f"Take {usual_a:g} A."
     if holds is None and need.circuit.protection.exception == "start":
         text = f"{what}: {usual_a:g} A does not hold the start, as stated; the start is not known here."
         return from_answer(key, name, changes(text, source), remedy="Supply, machine and load: then it is judged.")
@@ -232,12 +232,6 @@ def _above_usual(need: Need, kind: str, rating: float, usual_a: float, most_a: f
     limit = usual_a if holds else most_a
     return rule(key, name, not holds, text, source, remedy=remedy, value=rating, limit=limit, margin=limit - rating,
                 unit="A")  # fmt: skip
-
-
-def _holds(need: Need, band: Band | None) -> bool | None:
-    """Whether the usual one holds every start it serves; None while none of them is known."""
-    found = {hold(one, band).holds for one in need.everywhere} if band is not None else set()
-    return False if False in found else True if True in found else None
 
 
 def _carries(need: Need, rating: float, *, entered: bool) -> tuple[Gate, ...]:
