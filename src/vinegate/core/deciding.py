@@ -210,6 +210,7 @@ def because(turns: Turns | None, taken: Sequence[Taken]) -> str:
         return f" It rests on {' and '.join(soft)}." if soft else ""
     one = next((fact for fact in taken if fact.path == turns.path), None)
     was = f"; {_as_taken(one)}" if one is not None else ""
+    of = f"with {turns.label}" if turns.label.startswith(("the ", "its ")) else f"for any {turns.label}"
     if turns.passes:
-        return f" Passes for any {turns.label} {turns.passes}{was}."
-    return f" Fails for any {turns.label} {turns.fails}{was}."
+        return f" Passes {of} {turns.passes}{was}."
+    return f" Fails {of} {turns.fails}{was}."
