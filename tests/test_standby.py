@@ -26,7 +26,7 @@ if killed:
 job = demo_job("harrowmere-lock.json")
 left = SimpleQueue()
 for _ in range(2):
-    for at, (_, facts) in enumerate(job.circuits):
+    for at, (_, facts) in enumerate(job.circuits[:7]):
         left.put(_Task(circuit_id=at, version=1, facts=json.dumps(facts)))
     _share(job.rules, job.facts, left, lambda line: print(line, end=""))
 assert left.empty()
@@ -42,7 +42,7 @@ def test_rows_are_the_same_whoever_plans_them(words, left):
     )
     *lines, children = run.stdout.splitlines()
     job = demo_job("harrowmere-lock.json")
-    wanted = [row_of(job.rules, job.facts, facts) for _, facts in job.circuits]
+    wanted = [row_of(job.rules, job.facts, facts) for _, facts in job.circuits[:7]]
     found = [json.loads(line) for line in lines]
     assert [one["id"] for one in found] == [*range(len(wanted))] * 2
     for one in found:

@@ -3,6 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
+from tests.examples import some
 from tests.server import person
 from vinegate.core.plan import plan_raw
 from vinegate.demo import demo_job
@@ -12,7 +13,7 @@ from vinegate.store.database import database
 CIRCUITS = [(name, tag) for name in ("harrowmere-lock.json", "skerry-sound.json") for tag, _ in demo_job(name).circuits]
 
 
-@pytest.mark.parametrize(("name", "tag"), CIRCUITS)
+@pytest.mark.parametrize(("name", "tag"), some(CIRCUITS, 2))
 def test_typed_from_scratch(enter, address, name, tag):
     job = demo_job(name)
     facts = dict(job.circuits)[tag]

@@ -58,7 +58,7 @@ def _sound(plan: Plan) -> bool:
 def test_what_would_settle_a_gate_does():
     """But for what two words settle together, or the load's power, which moves more than one comparison knows of."""
     wrong, tried = [], 0
-    for seed in range(480 if nightly() else 60):
+    for seed in range(480 if nightly() else 45):
         rules, job, circuit = _drawn(seed)
         kept = Kept()
         for gate in plan_raw(rules, job, circuit, beside=NOTHING, kept=kept).gates:

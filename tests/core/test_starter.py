@@ -58,7 +58,7 @@ MIXTURES = st.builds(
 
 
 @pytest.mark.slow
-@examples(60)
+@examples(40)
 @given(way=st.sampled_from(list(BY_WAY)), wishes=MIXTURES)
 @example(way="wye-delta", wishes=Wishes(hands=True, changes_by="operator"))  # its button stood there and did nothing
 @example(way="autotransformer", wishes=Wishes(two_wire=True))

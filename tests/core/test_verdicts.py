@@ -184,7 +184,7 @@ def test_every_check_turns_at_the_value_it_names(file, tag, stripped):
                 assert found.verdict is verdict, f"{gate.key}: {turns.path} {text}: {found.sentence}"
 
 
-@pytest.mark.parametrize("first", range(0, 1600 if nightly() else 160, 40))
+@pytest.mark.parametrize("first", range(0, 1600 if nightly() else 120, 40))
 @pytest.mark.slow
 def test_random_and_extreme_facts_never_raise_and_hold_no_infinity(first):
     bases = jobs()
