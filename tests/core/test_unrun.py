@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.conftest import planner
 from tests.core.good import GOOD
 from vinegate.core.grade import Verdict
 
@@ -55,3 +56,27 @@ def test_what_holds_the_amperes_is_not_weaker_behind_a_run():
 
 def test_with_torque_to_spare_it_does_not_matter():
     assert MARGIN(UNKNOWN).gate("start.torque").verdict is Verdict.PASSES
+
+
+BEHIND = planner("harrowmere-lock.json", "M-41")
+CIRCUIT = ("protection.clears", "start.terminals", "protection.drop")
+NETWORK = ("start.dip", "protection.clears", "protection.short_circuit_rating", "start.terminals", "protection.holds")
+
+
+@pytest.mark.parametrize(
+    ("gone", "label", "asking", "others"),
+    [
+        (["wiring.metal"], "the run's metal", CIRCUIT, NETWORK[:1]),
+        (["wiring.size"], "the run's size", CIRCUIT, NETWORK[:1]),
+        (["wiring.size", "wiring.length"], "the run to the motor", CIRCUIT, NETWORK[:1]),
+        (["board_1.metal"], "metal of Digester MCC's feeder", NETWORK, CIRCUIT[2:]),
+        (["supply.transformer_impedance"], "transformer impedance in %", NETWORK, CIRCUIT[2:]),
+        (["supply.transformer_power", "supply.transformer_impedance", "supply.fault_level"],
+         "utility fault level or transformer", NETWORK, CIRCUIT[2:]),
+    ],
+)  # fmt: skip
+def test_what_lacks_is_named_by_itself(gone, label, asking, others):
+    """Of a run or a supply of which nearly all is typed, the one fact that is not; what does not need it is judged."""
+    plan = BEHIND(dict.fromkeys(gone))
+    assert [plan.gate(key).needs for key in asking] == [(label,)] * len(asking)
+    assert all(not plan.gate(key).needs for key in others)

@@ -63,6 +63,9 @@ class Need:
     peak: Figure | None
     source: Source | None
     run: RunImpedance | None
+    supply_lacks: tuple[str, ...]
+    run_lacks: tuple[str, ...]
+    """What each waits for."""
     fault: Figure | None
     far: Figure | None
     motor_fault: Figure | None
@@ -192,8 +195,7 @@ class Need:
     @property
     def lacks_far(self) -> tuple[str, ...]:
         """What a fault at the motor's end cannot be worked without."""
-        fed = self.source is not None and self.feed is not None and self.feed.known
-        return (*(() if fed else ("the supply",)), *(() if self.run is not None else ("the run to the motor",)))
+        return (*self.supply_lacks, *self.run_lacks)
 
     @property
     def horsepower(self) -> float | None:

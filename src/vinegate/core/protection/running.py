@@ -66,7 +66,7 @@ def running_drop(sheet: Sheet, need: Need, rules: RuleSet, *, remedy: bool = Tru
 def _lacks(need: Need, rules: RuleSet, volts: object, plate: object, *, armature: bool = False) -> tuple[str, ...]:
     wanted = (
         ("plate.volts", "armature volts", volts) if armature else ("supply.volts", "system volts", volts),
-        ("wiring.size", "the run to the motor", need.run),
+        *((f"wiring: {label}", label, None) for label in need.run_lacks),
         ("plate.full_load_current", rules.words.full_load_current, plate),
     )
     return tuple(label for _, label in need.rated.lacking(*wanted))

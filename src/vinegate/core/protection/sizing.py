@@ -277,7 +277,7 @@ def rating_gate(need: Need, source: str) -> Gate:
     key, name = "protection.short_circuit_rating", "Short-circuit rating"
     rated = need.circuit.protection.short_circuit_rating_a
     if need.fault is None:
-        return unknown(key, name, ("the supply",))
+        return unknown(key, name, need.supply_lacks or ("the supply",))
     faults, own = need.faults, need.motor_fault.value if need.motor_fault else 0.0
     assert faults is not None
     fault = 1000 * (faults.most(*(one.value for one in faults.rests)) + own)

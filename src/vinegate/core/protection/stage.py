@@ -37,6 +37,7 @@ from vinegate.core.start.ways import way_of
 from vinegate.core.supply.stage import SUPPLY
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
+from vinegate.core.wiring.run import run_lacks, run_of
 from vinegate.core.wiring.stage import WIRING
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure, Provenance
@@ -76,10 +77,8 @@ def _need(work: Work) -> Need:
     """What is sized here, gathered from the earlier stages."""
     plated, supplied, described, study = work.found(PLATE), work.found(SUPPLY), work.found(MACHINE), work.found(START)
     job, circuit, run = work.job, work.circuit, work.found(WIRING)
-    together = work.step("protection: together", lambda: _together(work))
+    together, joined = work.step("protection: together", lambda: _together(work)), connected(work)
     faults, inrush, machine = supplied.faults, described.inrush, described.machine
-    joined = connected(work)
-    far = work.step("protection: far fault", lambda: _far(work), plated, supplied, run)
     return Need(
         job=job,
         circuit=circuit,
@@ -94,10 +93,12 @@ def _need(work: Work) -> Need:
         peak=study.moment.full.peak if study.moment.full else None,
         source=supplied.source,
         run=run,
+        supply_lacks=supplied.lacks,
+        run_lacks=() if run else run_lacks(work.rules, run_of(circuit.wiring), supplied.frequency_hz),
         fault=faults.largest if faults else None,
         faults=faults,
         feed=supplied.feed,
-        far=far,
+        far=work.step("protection: far fault", lambda: _far(work), plated, supplied, run),
         motor_fault=work.step("protection: own fault", lambda: own_fault(work, together.rated), together),
         stalls=described.stalls,
         inrush=inrush,

@@ -32,13 +32,12 @@ class Given:
     stalls: Stalls
     inertia_limit: Figure | None
     drive: Supplied | None
+    supply_lacks: tuple[str, ...]
 
 
 def at_first(given: Given, rules: RuleSet, circuit: Circuit) -> tuple[str, ...]:
     """Source, machine and plate of the first moment."""
-    absent: list[str] = []
-    if given.source is None or given.feed is None or not given.feed.known:
-        absent.append("the supply")
+    absent = [*given.supply_lacks]
     if circuit.plate.family in (Family.WOUND, Family.DC):
         if given.machine is None:
             absent.append("the machine")
@@ -71,7 +70,7 @@ def to_compare(given: Given, circuit: Circuit) -> tuple[str, ...]:
     lacks = [] if circuit.load.kind else ["the load"]
     if given.machine is None:
         lacks.append(_machine_lacks(given, circuit))
-    return tuple(lacks) or ("what the load asks",)
+    return tuple(lacks)
 
 
 def _machine_lacks(given: Given, circuit: Circuit) -> str:

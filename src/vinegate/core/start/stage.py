@@ -41,7 +41,7 @@ from vinegate.core.start.way import Windings
 from vinegate.core.start.ways import USUAL, said_or_usual, way_of
 from vinegate.core.start.wye_delta import wye_delta_gate
 from vinegate.core.supply.stage import SUPPLY
-from vinegate.core.wiring.run import run_of
+from vinegate.core.wiring.run import run_lacks, run_of
 from vinegate.core.wiring.stage import WIRING
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure
@@ -89,6 +89,7 @@ def _given(work: Work) -> Given:
         stalls=described.stalls,
         inertia_limit=described.load_inertia,
         drive=supplied_of(work),
+        supply_lacks=supplied.lacks,
     )
 
 
@@ -203,7 +204,7 @@ def _plan(work: Work) -> StartStudy:
         loss=trial.mean_loss(found.chosen) if trial is not None and found is not None else None,
         comparison=found,
         plant=trial.plant if trial is not None else None,
-        lacks=() if found else tuple(dict.fromkeys((*needs, *to_compare(given, circuit)))),
+        lacks=() if found else tuple(dict.fromkeys((*needs, *to_compare(given, circuit)))) or ("what the load asks",),
     )  # fmt: skip
 
 
@@ -331,7 +332,7 @@ def _used_terminals(used: MethodRow | None, held: Held, needs: tuple[str, ...], 
     if not held.known:
         lacking = [*needs]
         if held.run is None and not held.behind:
-            lacking.append("the run to the motor")
+            lacking += run_lacks(held.rules, held.wiring, held.hertz)
         if held.floor is None:
             lacking.append("least volts at the terminals")
         return unknown("start.terminals", "Volts at the terminals", tuple(lacking) or ("what this start draws",))

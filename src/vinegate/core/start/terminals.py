@@ -56,7 +56,8 @@ class Held:
         """Judge what a drive's input keeps while it draws so many line amperes; the run behind it does not count."""
         sag, floor = self.moment.sag, self.floor
         if sag is None or floor is None:
-            return unknown(_KEY, "Volts at the drive's input", ("the supply, least volts at the terminals",))
+            wanted = (("the supply", sag), ("least volts at the terminals", floor))
+            return unknown(_KEY, "Volts at the drive's input", tuple(label for label, value in wanted if value is None))
         taken, share = [one.value for one in sag.rests], line_a / sag.current.value
         value, least = 100 * sag.stays(taken, share), floor.value
         text = f"At its limit the drive's input keeps {value:.1f} % of its volts, {write(least, 3)} % asked."

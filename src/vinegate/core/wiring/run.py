@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from vinegate.core.rules import RunFacts
+from vinegate.core.rules import RuleSet, RunFacts
+from vinegate.core.sheet import Sheet
 from vinegate.core.wiring.facts import Wiring
 
 
@@ -18,3 +19,14 @@ def run_of(wiring: Wiring) -> RunFacts:
         sets=wiring.sets,
         temperature_c=wiring.temperature_c,
     )
+
+
+def run_lacks(rules: RuleSet, run: RunFacts, frequency_hz: float | None) -> tuple[str, ...]:
+    """What its impedance waits for; the run itself where neither its size nor its length is said."""
+    if run.size is None and run.length_m is None:
+        return ("the run to the motor",)
+    sheet = Sheet("scratch", "")
+    rules.conductor(sheet, run, frequency_hz or 1.0)
+    labels = [one.label for one in sheet.missing]
+    found = (one if one.startswith("a") else f"the run's {one.removeprefix('conductor ')}" for one in labels)
+    return (*found, *(() if frequency_hz else ("plate frequency",)))
