@@ -139,7 +139,7 @@ def test_a_makers_curve_is_read_by_the_rotors_frequency():
     shape = curves(bare, volts_v=460.0, count=801)
     curve = tabulate(speed=shape.speed_rpm, torque=shape.torque_nm, current=shape.line_current_a,
                      power_factor=shape.power_factor, volts_v=460.0, frequency_hz=60.0, top_rpm=1800.0,
-                     phase_factor=3**0.5)  # fmt: skip
+                     phase_factor=3**0.5, rated_loss_w=1400.0)  # fmt: skip
     by_curve = turning_of(curve, volts_v=460.0, rated_slip=0.022).at(np.array([0.1])).kept(460.0)
     rotor = by_curve.unit.machine.rotor_pu
     nm = float(np.interp(0.0022, rotor, by_curve.shaft_nm[0]))

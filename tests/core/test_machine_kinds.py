@@ -219,6 +219,22 @@ def test_direct_current_curves_pass_the_plate_and_fall(kind, ohms):
     assert machine.current_a[0] == pytest.approx(240 / ohms)
 
 
+@pytest.mark.parametrize(("efficiency", "loss_w"), [(None, 5 * 745.7 * (1 / 0.85 - 1)), ("75 %", 5 * 745.7 / 3)])
+def test_a_single_phase_machine_meets_its_plate_and_loses_something_idle(efficiency, loss_w):
+    """28 A at 230 V and 1740 rpm: all of it in, 5 hp out. With half of its load half of its loss stays, and an eighth."""
+    plan = planner("harrowmere-lock.json", "C-71")({"plate.efficiency": efficiency, "load.power": "2.5 hp"})
+    machine = plan.machine
+    run = run_at(machine.circuit, np.array([1 - 1740 / 1800, 1e-6, 1.0]), volts_v=machine.volts_v)
+    assert run.line_current_a[0] == pytest.approx(28, rel=0.01)
+    assert 14 <= run.line_current_a[1] < 28
+    assert run.line_current_a[2] == pytest.approx(plan.figure("start.locked_rotor_high").value)
+    assert run.shaft_w[0] == pytest.approx(5 * 745.7, rel=0.01)
+    lost = run.input_w - run.shaft_w
+    assert lost[0] == pytest.approx(loss_w, rel=0.02)
+    assert lost[1] == pytest.approx(loss_w / 2, rel=0.02)
+    assert plan.gate("start.per_hour").value == pytest.approx(62.5 + 6 * 0.2, abs=1.5)
+
+
 def test_a_dc_machine_is_never_said_to_fit_an_ac_supply():
     plan = planned(SHUNT)
     assert "bridge" in plan.gate("plate.volts").sentence

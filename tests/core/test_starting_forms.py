@@ -63,6 +63,7 @@ def test_constant_torque_gives_the_schoolbook_time():
     machine = tabulate(
         speed=speeds, torque=np.full(50, 100.0), current=np.full(50, 60.0), power_factor=np.full(50, 0.4),
         volts_v=EMF, frequency_hz=60, top_rpm=1800, phase_factor=math.sqrt(3),
+        rated_loss_w=1200.0,
     )  # fmt: skip
     plant = build(
         network=network(), at=0, model=machine, asked=load_of(40.0, 1800, inertia=3.0, breakaway=1.0), plate_v=EMF,

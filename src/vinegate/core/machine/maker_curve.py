@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 import re
 from typing import Final
 
@@ -10,11 +11,14 @@ import numpy as np
 
 from vinegate.core.arrays import Array
 from vinegate.core.heads import PERCENT, RPM, TIMES, TORQUES, columns, unit_of
+from vinegate.core.machine.simple import RatedPoint
 from vinegate.core.machine.tabulated import Tabulated, tabulate
 from vinegate.core.numbers import QuantityError, read_numbers
 from vinegate.core.records import dataclass
 
 LEAST_POINTS: Final = 5
+_PERCENT_FROM: Final = 1.5
+_LEAST_REST: Final = 0.2  # of the rated loss, beside the slip's; assumed
 _MARKS: Final = (";", "\t", ",")
 _HEADS: Final = (
     ("power_factor", re.compile(r"power.?factor|cos|^pf\b", re.I)),
@@ -126,35 +130,38 @@ def _scaled(column: Column, rated: float) -> Array:
     return np.array(column.values) * shares.get(column.unit, TIMES.get(column.unit, 1.0))
 
 
-def to_machine(
-    curve: MakerCurve,
-    *,
-    rated_torque_nm: float,
-    rated_current_a: float,
-    volts_v: float,
-    frequency_hz: float,
-    top_rpm: float,
-    phase_factor: float,
-    power_factor: float,
-) -> Tabulated:
-    """The curve as a machine: closed at the speed where torque ends; `power_factor` stands where it has no column."""
+def to_machine(curve: MakerCurve, rated: RatedPoint, *, top_rpm: float, slips: bool, phase_factor: float) -> Tabulated:
+    """The curve as a machine: closed at the speed where torque ends. `slips` where that is its synchronous speed."""
     speed = _scaled(curve.speed, top_rpm)
-    torque, current = _scaled(curve.torque, rated_torque_nm), _scaled(curve.current, rated_current_a)
-    if curve.power_factor is None:
-        factor = np.full_like(speed, power_factor)
-    else:
-        factor = np.array(curve.power_factor.values) / (100 if max(curve.power_factor.values) > 1.5 else 1)
+    torque, current = _scaled(curve.torque, rated.torque_nm), _scaled(curve.current, rated.current_a)
     if speed[-1] < top_rpm * 0.9999:
-        last = current[-1] * 0.4
         speed, torque = np.append(speed, top_rpm), np.append(torque, 0.0)
-        current, factor = np.append(current, last), np.append(factor, 0.1)
+        current = np.append(current, 0.4 * current[-1])
+    if curve.power_factor is not None:
+        values = np.array(curve.power_factor.values)
+        factor = np.append(values / (100 if values.max() > _PERCENT_FROM else 1), 0.1)[: speed.size]
+    elif slips:
+        takes = phase_factor * rated.volts_v * np.maximum(current, 1e-9)
+        factor = _asked_w(rated, torque, current, top_rpm) / takes
+    else:
+        factor = np.full_like(speed, rated.power_factor)
     return tabulate(
         speed=speed,
         torque=torque,
         current=current,
         power_factor=np.clip(factor, 0.02, 1),
-        volts_v=volts_v,
-        frequency_hz=frequency_hz,
+        volts_v=rated.volts_v,
+        frequency_hz=rated.frequency_hz,
         top_rpm=top_rpm,
         phase_factor=phase_factor,
+        rated_loss_w=rated.loss_w,
     )
+
+
+def _asked_w(rated: RatedPoint, torque: Array, current: Array, top_rpm: float) -> Array:
+    """Input by torque and amperes, W: what crosses the gap, `T·ω_s`, and the stator's loss. Of the rated loss that slip
+    does not explain, half is taken to be constant and half to go with the square of the amperes; assumed.
+    """
+    slipping_w = rated.power_w * (top_rpm / rated.speed_rpm - 1)
+    rest_w = max(rated.loss_w - slipping_w, _LEAST_REST * rated.loss_w)
+    return np.asarray(torque * top_rpm * math.pi / 30 + rest_w * (1 + (current / rated.current_a) ** 2) / 2)

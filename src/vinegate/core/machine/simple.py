@@ -6,19 +6,21 @@ import math
 
 import numpy as np
 
+from vinegate.core.arrays import Array
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit, breakdown_slip
-from vinegate.core.machine.tabulated import Tabulated, tabulate
+from vinegate.core.machine.tabulated import Tabulated, lost, tabulate
 from vinegate.core.records import dataclass
 
 _POINTS = 161
 _SUBSTITUTIONS = 40
 _GUESS_LEAVES = 0.3  # of `R + √(R² + X²)`; with a half no leakage would be left
+_IDLE_PU = 0.5  # what a single-phase machine draws with nothing coupled, of rated: at least so much; assumed
 _SWITCH_SLIP = 0.25  # the starting switch opens at about three quarters of synchronous speed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RatedPoint:
-    """Plate figures in SI; `power_factor` and `efficiency_pu` as far as they follow from the plate."""
+    """Plate figures in SI; `power_factor` and `loss_w` as far as they follow from the plate."""
 
     power_w: float
     volts_v: float
@@ -26,6 +28,7 @@ class RatedPoint:
     speed_rpm: float
     frequency_hz: float
     power_factor: float
+    loss_w: float = 0.0
 
     @property
     def torque_nm(self) -> float:
@@ -100,23 +103,39 @@ def single_phase(
     running = 2 * breakdown_pu / (safe / peak + peak / safe)
     ends_at = _SWITCH_SLIP if switched else 0.0
     at_rest = 2 * breakdown_pu / (1 / peak + peak)
-    start = (locked_rotor_pu - at_rest) * np.clip((slip - ends_at) / (1 - ends_at), 0, 1)
-    share = slip**2 * (1 + peak**2) / (slip**2 + peak**2)
-    at_rated = rated_slip**2 * (1 + peak**2) / (rated_slip**2 + peak**2)
-    idle2 = max(rated.current_a**2 - locked_rotor_current_a**2 * at_rated, 0.0) / (1 - at_rated)
-    current = np.sqrt(idle2 + (locked_rotor_current_a**2 - idle2) * share)
-    nearness = np.clip(slip / max(rated_slip, 1e-6), 0, 1)
-    factor = np.where(slip < rated_slip, 0.2 + (rated.power_factor - 0.2) * nearness, rated.power_factor)
+    starts = np.clip((slip - ends_at) / (1 - ends_at), 0, 1)
+    current = _drawn(rated, locked_rotor_current_a, slip, starts, rated_slip=rated_slip, peak=peak)
+    needs = running * rated.power_w * speed / rated.speed_rpm + lost(rated.loss_w, np.minimum(running, 2.0))
+    takes = rated.volts_v * np.maximum(current, 1e-9)
+    factor = np.where(slip > rated_slip, np.maximum(needs / takes, rated.power_factor), needs / takes)
     return tabulate(
         speed=speed,
-        torque=np.maximum(running + start, 0) * rated.torque_nm,
+        torque=np.maximum(running + (locked_rotor_pu - at_rest) * starts, 0) * rated.torque_nm,
         current=current,
-        power_factor=factor,
+        power_factor=np.clip(factor, 0.02, 1),
         volts_v=rated.volts_v,
         frequency_hz=rated.frequency_hz,
         top_rpm=top,
         phase_factor=1.0,
+        rated_loss_w=rated.loss_w,
     )
+
+
+def _drawn(
+    rated: RatedPoint, locked_rotor_current_a: float, slip: Array, starts: Array, *, rated_slip: float, peak: float
+) -> Array:
+    """Amperes through those at rest and at rated slip. Idle they are what that leaves, at least half of rated; what the
+    running winding then does not take at rest, the starting one does.
+    """
+
+    def rotor(at: float | Array) -> float | Array:
+        return at**2 * (1 + peak**2) / (at**2 + peak**2)
+
+    at_rated, rated2 = float(rotor(rated_slip)), rated.current_a**2
+    idle2 = max((rated2 - locked_rotor_current_a**2 * at_rated) / (1 - at_rated), (_IDLE_PU * rated.current_a) ** 2)
+    running2 = idle2 + (rated2 - idle2) / at_rated
+    started = max(locked_rotor_current_a - math.sqrt(running2), 0.0)
+    return np.asarray(np.sqrt(idle2 + (running2 - idle2) * rotor(slip)) + started * starts)
 
 
 def armature_resistance(*, power_w: float, volts_v: float, current_a: float) -> float:
@@ -160,4 +179,5 @@ def direct_current(rated: RatedPoint, *, kind: str, resistance_ohm: float) -> Ta
         frequency_hz=rated.frequency_hz,
         top_rpm=float(top),
         phase_factor=1.0,
+        rated_loss_w=rated.loss_w,
     )

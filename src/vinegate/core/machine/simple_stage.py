@@ -7,6 +7,7 @@ from vinegate.core.grade import Gate, rule
 from vinegate.core.machine.armature import armature_ohms
 from vinegate.core.machine.curves import Model
 from vinegate.core.machine.describe import Machine, describe_curve
+from vinegate.core.machine.efficiency import efficiency_of
 from vinegate.core.machine.maker_curve import to_machine
 from vinegate.core.machine.promise import Promise, stated
 from vinegate.core.machine.simple import (
@@ -28,27 +29,17 @@ from vinegate.core.tables import load
 from vinegate.core.working import Figure, Provenance
 
 _WOUND_BREAKDOWN_PU = 2.5
-_USUAL_EFFICIENCY = 0.85
+_USUAL_EFFICIENCY, _LEAST_LOSS_PU = 0.85, 0.02
 _MAKERS_DIFFER = 1.33  # either way, single_phase_torque.csv
 
 
-def _rated_point(sheet: Sheet, circuit: Circuit, rated: Rated) -> RatedPoint | None:
-    """The rated point in SI, the power factor from the plate or from what power, volts and amperes leave."""
+def _rated_point(sheet: Sheet, circuit: Circuit, rated: Rated, poles: int | None) -> RatedPoint | None:
+    """The rated point in SI: power factor and loss from the plate, or from what power, volts and amperes leave."""
     plate = circuit.plate
     if plate.power_w is None or rated.volts is None or rated.current is None or rated.speed is None:
         return None
     apparent = volt_ampere_factor(plate.kind) * rated.volts.value * rated.current.value
-    efficiency = plate.efficiency_pu or _USUAL_EFFICIENCY
-    if plate.efficiency_pu is None and plate.power_factor is None and plate.family is not Family.DC:
-        sheet.given(
-            "assumed_efficiency",
-            "Efficiency, for the power factor",
-            "η",
-            100 * efficiency,
-            "%",
-            provenance=Provenance.ASSUMED,
-            source="usual; the plate gives neither efficiency nor power factor",
-        )
+    efficiency = _efficiency(sheet, circuit, rated, apparent, poles)
     factor = 1.0 if plate.family is Family.DC else plate.power_factor or plate.power_w / (apparent * efficiency)
     return RatedPoint(
         power_w=plate.power_w,
@@ -57,7 +48,24 @@ def _rated_point(sheet: Sheet, circuit: Circuit, rated: Rated) -> RatedPoint | N
         speed_rpm=rated.speed.value,
         frequency_hz=rated.frequency.value if rated.frequency else 50.0,
         power_factor=min(max(factor, 0.2), 1.0),
+        loss_w=max(1 / efficiency - 1, _LEAST_LOSS_PU) * plate.power_w,
     )
+
+
+def _efficiency(sheet: Sheet, circuit: Circuit, rated: Rated, apparent_va: float, poles: int | None) -> float:
+    plate, power_w = circuit.plate, rated.power_w
+    assert power_w is not None
+    if plate.family is Family.DC:
+        return power_w / apparent_va
+    if plate.family is Family.CAGE and poles:
+        return efficiency_of(sheet, circuit, rated, power_w, poles)
+    if plate.efficiency_pu is not None or plate.power_factor is not None:
+        return plate.efficiency_pu or power_w / (apparent_va * (plate.power_factor or 1.0))
+    sheet.given(
+        "assumed_efficiency", "Efficiency, for the power factor", "η", 100 * _USUAL_EFFICIENCY, "%",
+        provenance=Provenance.ASSUMED, source="usual; the plate gives neither efficiency nor power factor",
+    )  # fmt: skip
+    return _USUAL_EFFICIENCY
 
 
 def maker_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, poles: int | None) -> Machine | None:
@@ -65,19 +73,12 @@ def maker_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, 
     curve = circuit.machine.curve
     if curve is None:
         return None
-    point = _rated_point(sheet, circuit, rated)
+    point = _rated_point(sheet, circuit, rated, poles)
     if point is None:
         return None
     top = 120 * point.frequency_hz / poles if poles else max(curve.speed.values)
     found = to_machine(
-        curve,
-        rated_torque_nm=point.torque_nm,
-        rated_current_a=point.current_a,
-        volts_v=point.volts_v,
-        frequency_hz=point.frequency_hz,
-        top_rpm=top,
-        phase_factor=volt_ampere_factor(circuit.plate.kind),
-        power_factor=0.3 if curve.power_factor is None else 0.0,
+        curve, point, top_rpm=top, slips=poles is not None, phase_factor=volt_ampere_factor(circuit.plate.kind)
     )
     return describe_curve(
         sheet,
@@ -94,7 +95,7 @@ def simple_machine(
     sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None, poles: int | None
 ) -> Machine | None:
     """The stated model of the plate's kind; None, with what is missing named."""
-    plate, point = circuit.plate, _rated_point(sheet, circuit, rated)
+    plate, point = circuit.plate, _rated_point(sheet, circuit, rated, poles)
     if point is None or (has_poles(plate.kind) and poles is None):
         wanted = (
             ("plate.power", "power", rated.power),

@@ -9,6 +9,7 @@ from vinegate.core.grade import Gate, Kind, informs, rule, unknown
 from vinegate.core.machine.armature import armature_gate
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
 from vinegate.core.machine.describe import Machine, describe, inertia
+from vinegate.core.machine.efficiency import efficiency_of
 from vinegate.core.machine.fault_share import fault_share
 from vinegate.core.machine.fit import Fit, fit
 from vinegate.core.machine.of_plate import of_plate_gate, resistance_gate
@@ -19,7 +20,6 @@ from vinegate.core.machine.stall import Stalls, stall_times
 from vinegate.core.machine.target import NoFit, Target
 from vinegate.core.machine.tests112 import TestReport, TestsDisagree, circuit_from_tests
 from vinegate.core.machine.torques import torques_gate
-from vinegate.core.plate.ie_class import ie_class
 from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated
@@ -27,13 +27,11 @@ from vinegate.core.plate.stage import PLATE
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
-from vinegate.core.tables.efficiency import nominal_efficiency
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure, Provenance
 
 _CLOSE = 0.10
 _RESIDUAL_DIGITS = 6  # what a search leaves of nought is no figure
-_EFFICIENCY_UNKNOWN = 0.85  # assumed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -245,7 +243,7 @@ def _target(
         power_w=power_w,
         current_a=rated.current.value,
         speed_rpm=rated.speed.value,
-        efficiency_pu=_efficiency(sheet, circuit, rated, power_w, poles),
+        efficiency_pu=efficiency_of(sheet, circuit, rated, power_w, poles),
         locked_rotor_current_a=inrush.high.value,
         locked_rotor_torque_nm=promise.locked_rotor.value_pu * torque,
         breakdown_torque_nm=promise.breakdown.value_pu * torque,
@@ -255,33 +253,6 @@ def _target(
         pull_up_torque_nm=promise.pull_up.value_pu * torque,
     )
     return target, promise
-
-
-def _efficiency(sheet: Sheet, circuit: Circuit, rated: Rated, power_w: float, poles: int) -> float:
-    """Stamped; else from the stamped power factor; else nominal of the stamped IE class, of IE1 where none is."""
-    plate = circuit.plate
-    if plate.efficiency_pu is not None:
-        return plate.efficiency_pu
-    assert rated.volts is not None
-    assert rated.current is not None
-    if plate.power_factor is not None:
-        value = power_w / (3**0.5 * rated.volts.value * rated.current.value * plate.power_factor)
-        if 0.2 < value < 0.99:
-            return value
-    nominal, source = _nominal(ie_class(plate.efficiency_class), power_w, poles)
-    sheet.given("efficiency", "Efficiency", "η", 100 * nominal, "%", provenance=Provenance.ASSUMED, source=source)
-    return nominal
-
-
-def _nominal(stamped: str, power_w: float, poles: int) -> tuple[float, str]:
-    """Nominal efficiency of the IE class and what it rests on; a class above the tabulated ones is at least IE3."""
-    tabulated = "IE3" if stamped in ("IE4", "IE5") else stamped or "IE1"
-    nominal = nominal_efficiency(power_w=power_w, poles=poles, ie_class=tabulated)
-    if nominal is None:
-        return _EFFICIENCY_UNKNOWN, "assumed: IEC 60034-30-1:2014 gives 0.75 to 200 kW, two to six poles"
-    whose = f"class {stamped}, as stamped" if stamped == tabulated else f"class {tabulated}"
-    most = f", which {stamped} exceeds" if stamped and stamped != tabulated else ""
-    return nominal, f"nominal of {whose}{most}, IEC 60034-30-1:2014, 50 Hz"
 
 
 MACHINE = Specification(key="machine", plan=_plan, sheets={"machine": "Machine"})

@@ -28,6 +28,7 @@ class Tabulated:
     frequency_hz: float
     top_rpm: float
     phase_factor: float
+    rated_loss_w: float
 
     def synchronous_rad_s(self, frequency_hz: float | None = None) -> float:
         """Speed at the curve's end, rad/s; it goes with the frequency."""
@@ -79,6 +80,7 @@ def tabulate(
     frequency_hz: float,
     top_rpm: float,
     phase_factor: float,
+    rated_loss_w: float,
 ) -> Tabulated:
     """A Tabulated from arrays of one length, speeds rising."""
     return Tabulated(
@@ -90,4 +92,12 @@ def tabulate(
         frequency_hz=frequency_hz,
         top_rpm=top_rpm,
         phase_factor=phase_factor,
+        rated_loss_w=rated_loss_w,
     )
+
+
+def lost(rated_loss_w: float, load_pu: Array) -> Array:
+    """Loss by load: half of the rated one is constant and half goes with the square of the load, as at its greatest
+    efficiency (Fitzgerald, 6th ed., section 7.7).
+    """
+    return rated_loss_w * (1 + load_pu**2) / 2

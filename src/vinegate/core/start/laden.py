@@ -12,6 +12,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.load.stage import Asked as Load
 from vinegate.core.machine.curves import Model, run_at
+from vinegate.core.machine.tabulated import Tabulated, lost
 from vinegate.core.records import dataclass
 from vinegate.core.start.plant import Plant
 from vinegate.core.start.trace import Course
@@ -98,23 +99,21 @@ class Laden:
 class Losing:
     """What a machine loses while it carries its load: its circuit, the slip at rated load and the share it carries.
 
-    `commutator` for one whose speed does not go with a slip: half of its rated loss is constant and half goes with the
-    square of the load (Fitzgerald, 6th ed., section 7.7, as at its greatest efficiency).
+    Of a curve that is read off, amperes and power factor are too coarse for the difference of two powers: it loses by
+    its rated loss.
     """
 
     model: Model
     volts_v: float
     slip: float
     share: float
-    commutator: bool = False
 
     def watts(self, times: float = 1.0) -> float:
         """With so many times that load; slip goes with torque."""
-        if self.commutator:
-            rated = run_at(self.model, np.array([self.slip]), volts_v=self.volts_v)
-            loss = float(rated.input_w[0] - rated.shaft_w[0])
-            return loss * (1 + min(self.share * times, _MOST_LOAD) ** 2) / 2
-        slip = max(self.slip * min(self.share * times, _MOST_LOAD), 1e-4)
+        load = min(self.share * times, _MOST_LOAD)
+        if isinstance(self.model, Tabulated):
+            return float(lost(self.model.rated_loss_w, np.array(load)))
+        slip = max(self.slip * load, 1e-4)
         run = run_at(self.model, np.array([slip]), volts_v=self.volts_v)
         return float(run.input_w[0] - run.shaft_w[0])
 

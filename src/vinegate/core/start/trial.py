@@ -17,7 +17,8 @@ from vinegate.core.machine.curves import run_at
 from vinegate.core.machine.describe import Machine
 from vinegate.core.machine.slip_rings import first_torque
 from vinegate.core.machine.stall import Stalls
-from vinegate.core.plate.kind import THREE_PHASE, Family, has_poles, volt_ampere_factor
+from vinegate.core.machine.tabulated import Tabulated
+from vinegate.core.plate.kind import THREE_PHASE, Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass
 from vinegate.core.rectifier import Armature
@@ -143,7 +144,7 @@ def trial_of(
     assert network is not None
     plant = plant_of(known, network, circuit)
     possible = {way.key: eligible(way, circuit, job, wye_delta) for way in offered(circuit)}
-    loss_share, losing = _losses(known, commutator=not has_poles(circuit.plate.kind))
+    loss_share, losing = _losses(known)
     asked = _asked(
         job, circuit, known, network, rated_loss_w=loss_share * (circuit.plate.power_w or 0.0),
         losing=losing, stalls=stalls, inertia_limit=inertia_limit, inertia_source=inertia_source,
@@ -232,16 +233,18 @@ def _margin(job: Job) -> float:
     return _DEFAULT_MARGIN_PU if job.limits.torque_pu is None else job.limits.torque_pu
 
 
-def _losses(known: Known, *, commutator: bool) -> tuple[float, Losing]:
+def _losses(known: Known) -> tuple[float, Losing]:
     """Rated loss over output, and what is lost while it carries its load."""
     model, volts = known.machine.circuit, known.machine.volts_v
     speed = known.rated.speed.value if known.rated.speed else 0.0
     top = model.synchronous_rad_s() * 30 / math.pi
     slip = max(1 - speed / top, 1e-3)
-    share = known.load.torque_nm / known.machine.rated_torque_nm
+    losing = Losing(model, volts, slip, known.load.torque_nm / known.machine.rated_torque_nm)
+    if isinstance(model, Tabulated):
+        return model.rated_loss_w / max(known.rated.power_w or 0.0, 1.0), losing
     run = run_at(model, np.array([slip]), volts_v=volts)
     output = float(run.shaft_w[0])
-    return float(run.input_w[0] - output) / max(output, 1.0), Losing(model, volts, slip, share, commutator)
+    return float(run.input_w[0] - output) / max(output, 1.0), losing
 
 
 def _asked(
