@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.conftest import planner
 from vinegate.core.grade import Verdict
 from vinegate.core.machine.curves import curves
 from vinegate.core.machine.maker_curve import read_curve, to_machine
@@ -174,3 +175,35 @@ def test_a_machine_loses_by_its_curve_what_it_loses_by_its_circuit(p11, load, ne
     theirs, ours = (plan.gate("start.per_hour") for plan in (theirs, ours))
     assert theirs.verdict is ours.verdict
     assert theirs.value == pytest.approx(ours.value, abs=near)
+
+
+@pytest.mark.parametrize(
+    ("tag", "facts", "key", "near"),
+    [
+        ("X-51", {}, "stop.stop", 0.02),  # seconds of direct current
+        ("R-31", {}, "stop.stop", 0.1),  # seconds of plugging
+        ("M-41", {"start.method": "drive"}, "drive.boost", 0.02),  # amperes of a scalar drive's boost
+    ],
+)
+def test_what_a_curve_does_not_say_is_worked_by_the_circuit_behind_it(tag, facts, key, near):
+    """Braking was not known with a maker's curve, and what an idle machine draws near rest passed by its curve."""
+    plan = planner("harrowmere-lock.json", tag)
+    ours = plan(facts)
+    theirs = plan(facts | {"machine.curve": as_curve(ours.machine, with_factor=False)})
+    assert theirs.gate(key).verdict is ours.gate(key).verdict
+    assert theirs.gate(key).value == pytest.approx(ours.gate(key).value, rel=near)
+
+
+def test_a_reclosing_meets_the_field_of_a_machine_known_by_its_curve(p11):
+    open_wye = {"start.method": "wye-delta"}
+    ours = p11(open_wye)
+    theirs = p11(open_wye | {"machine.curve": as_curve(ours.machine, with_factor=False)})
+    spike, bare = theirs.figure("start.used.spike").value, theirs.figure("start.used.spike_low").value
+    assert spike == pytest.approx(ours.figure("start.used.spike").value, rel=0.05)
+    assert spike > 1.3 * bare
+
+
+def test_a_curve_without_power_and_speed_has_no_circuit(p11):
+    assert p11({"machine.curve": MAKER}).machine.inside is not None
+    slipless = p11({"machine.curve": MAKER, "plate.speed": "1200 rpm"})
+    assert slipless.machine is None or slipless.machine.inside is None

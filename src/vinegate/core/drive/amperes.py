@@ -47,7 +47,7 @@ def asked_of(need: Need, rows: Sequence[Row]) -> Asked:
         "I_p",
         peak.amps,
         "A",
-        provenance=need.machine.provenance,
+        provenance=need.machine.inside_provenance,
         source="the machine's circuit at that frequency and torque",
     )
     count = sheet.given("motors", "Motors on it", "m", float(need.motors), "")

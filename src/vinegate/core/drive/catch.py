@@ -12,7 +12,7 @@ from vinegate.core.arrays import Array
 from vinegate.core.assumed import preset
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, Verdict, at_most, rule, unknown
-from vinegate.core.machine.circuit import EquivalentCircuit, operate, rotor_constant_s
+from vinegate.core.machine.circuit import operate, rotor_constant_s
 from vinegate.core.numbers import write
 from vinegate.core.records import dataclass
 from vinegate.core.turning import less
@@ -75,9 +75,9 @@ def coast_of(need: Need, fastest_rpm: float, slowest_hz: float) -> Coast:
 
 def _flux_wait(need: Need) -> float | None:
     """Until the rotor's own field has fallen to a fifth."""
-    if not isinstance(need.machine.circuit, EquivalentCircuit):
+    if need.machine.inside is None:
         return None
-    constant = rotor_constant_s(need.machine.circuit)
+    constant = rotor_constant_s(need.machine.inside)
     figure = need.sheet.given("rotor_constant", "Rotor's open-circuit time constant", "T_r", constant, "s",
                               provenance=Provenance.ESTIMATED, source="(X_m+X_2)/(2π·f·R_2)")  # fmt: skip
     return need.sheet.work(
@@ -94,8 +94,8 @@ def _flux_wait(need: Need) -> float | None:
 
 def _uncaught(need: Need, rpm: float, slowest_hz: float) -> float | None:
     """Amperes of a drive that does not look and begins at its slowest frequency, the rotor ahead of its field."""
-    circuit = need.machine.circuit
-    if not isinstance(circuit, EquivalentCircuit) or rpm <= 0:
+    circuit = need.machine.inside
+    if circuit is None or rpm <= 0:
         return None
     hertz = max(slowest_hz, 0.05 * need.base_hz)
     synchronous = need.synchronous_rpm * hertz / need.base_hz

@@ -141,10 +141,10 @@ def need_of(work: Work, sheet: Sheet, facts: Drive, machine: Machine, asked: Ask
     ratio, top_hz = _strapped(work.circuit, rated, line_v, facts.base_hz)
     slip = 1 - rated.speed.value / rated.synchronous.value
     rated_nm = (rated.power_w or 0.0) / (rated.speed.value * math.pi / 30)
-    most_nm = machine.promise.breakdown.value_pu * rated_nm if machine.promise else None
+    most_nm = machine.promise.breakdown.value_pu * rated_nm if machine.promise else machine.most_nm
     turning = turning_of(
-        machine.circuit, volts_v=machine.volts_v, rated_slip=max(slip, 1e-3), lead_ohm=(lead_ohm or 0.0) * ratio**2,
-        most_nm=most_nm,
+        machine.inside or machine.circuit, volts_v=machine.volts_v, rated_slip=max(slip, 1e-3),
+        lead_ohm=(lead_ohm or 0.0) * ratio**2, most_nm=most_nm,
     ).strapped(ratio)  # fmt: skip
     row = load("drive_preset").find(kind=asked.kind)
     assert row is not None

@@ -8,7 +8,7 @@ from typing import Final
 
 from vinegate.core.drive.need import Need
 from vinegate.core.grade import Gate, check, rule, unknown
-from vinegate.core.machine.circuit import EquivalentCircuit, at_running_slip, rotor_constant_s
+from vinegate.core.machine.circuit import at_running_slip, rotor_constant_s
 from vinegate.core.numbers import write
 from vinegate.core.plate.insulation import COPPER_K
 from vinegate.core.records import dataclass
@@ -77,12 +77,12 @@ def tuned_gate(tuning: Tuning | None) -> Gate | None:
 
 def tuning_of(need: Need, scalar: bool) -> Tuning | None:
     """Put it on the sheet; None for a machine that is known by a curve alone."""
-    circuit = need.machine.circuit
-    if not isinstance(circuit, EquivalentCircuit) or need.motors > 1:
+    circuit = need.machine.inside
+    if circuit is None or need.motors > 1:
         return None
     facts, share = need.facts, 1 / need.ratio**2
     at_c = facts.tuned_at_c if facts.tuned_at_c is not None else _COLD_C
-    fitted = need.machine.provenance is Provenance.ESTIMATED
+    fitted = need.machine.inside_provenance is Provenance.ESTIMATED
     off = {name: value if fitted else _TESTED for name, value in _FITTED.items()}
     r = _resistance_found(need, at_c, share * circuit.r1_ohm, fitted)
     leak = share * (circuit.x1_ohm + 1 / (1 / circuit.xm_ohm + sum(1 / cage.x_ohm for cage in circuit.cages)))

@@ -13,6 +13,7 @@ from vinegate.core.machine.circuit import EquivalentCircuit, breakdown, operate
 from vinegate.core.machine.curves import Model, curves
 from vinegate.core.machine.inertia import inertia_gate, rotor_inertia_estimate
 from vinegate.core.machine.promise import Promise
+from vinegate.core.machine.tabulated import Tabulated
 from vinegate.core.plate.rated import Rated
 from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
@@ -47,10 +48,26 @@ class Machine:
     promise: Promise | None = None
     factor_band: tuple[float, float] | None = None
     locked_rotor_current_a: float | None = None
+    fitted: EquivalentCircuit | None = None
+    """Behind a curve."""
 
     @property
     def provenance(self) -> Provenance:
         return _provenance(self.origin)
+
+    @property
+    def inside(self) -> EquivalentCircuit | None:
+        """Its circuit, for what a curve does not say; None where there is none."""
+        return self.circuit if isinstance(self.circuit, EquivalentCircuit) else self.fitted
+
+    @property
+    def inside_provenance(self) -> Provenance:
+        return self.provenance if self.fitted is None else Provenance.ESTIMATED
+
+    @property
+    def most_nm(self) -> float | None:
+        """The largest torque that a curve has."""
+        return max(self.circuit.torque_nm) if isinstance(self.circuit, Tabulated) else None
 
     @property
     def breakdown_not_given(self) -> tuple[Taken, ...]:
@@ -78,7 +95,7 @@ def describe(
     put = partial(sheet.given, provenance=provenance, source=_SOURCES[origin])
     still = operate(circuit, 1.0, volts_v=volts)
     power_factor, locked = float(still.power_factor), rules.words.locked_rotor.capitalize()
-    _put_ohms(put, circuit)
+    put_ohms(put, circuit)
     put("start_torque", "Torque at rest, of rated", "T_1", 100 * float(still.gap_torque_nm) / torque, "%")
     put("start_current", f"{locked} current of the circuit", "I_1", float(still.line_current_a), "A")
     _put_top(put, circuit, volts, torque, rules)
@@ -95,7 +112,7 @@ def describe(
     )
 
 
-def _put_ohms(put: Callable[..., Figure], circuit: EquivalentCircuit) -> None:
+def put_ohms(put: Callable[..., Figure], circuit: EquivalentCircuit) -> None:
     """The circuit's parts, and what is left of them at rest and when cold."""
     put("r1", "Stator resistance", "R_1", circuit.r1_ohm, "Ω")
     put("x1", "Stator leakage reactance", "X_1", circuit.x1_ohm, "Ω")

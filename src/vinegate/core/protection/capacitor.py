@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.grade import Gate, at_most, rule, unknown
-from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.machine.describe import Machine
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import THREE_PHASE
@@ -22,8 +21,8 @@ _FITTED: Final = (0.75, 1.25)  # of one from a circuit that was fitted; estimate
 def idles(machine: Machine | None, measured_a: float | None) -> Taken | None:
     """No-load amperes of the machine with their band; None where they are not known."""
     value = measured_a
-    if value is None and machine is not None and isinstance(machine.circuit, EquivalentCircuit):
-        value = machine.volts_v / (3**0.5 * (machine.circuit.x1_ohm + machine.circuit.xm_ohm))
+    if value is None and machine is not None and machine.inside is not None:
+        value = machine.volts_v / (3**0.5 * (machine.inside.x1_ohm + machine.inside.xm_ohm))
     if value is None:
         return None
     low, high = _READ if measured_a is not None else _FITTED

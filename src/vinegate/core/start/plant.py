@@ -9,6 +9,7 @@ import numpy as np
 from vinegate.core.arrays import Array
 from vinegate.core.drive.envelope import Supplied
 from vinegate.core.load.stage import Asked
+from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.machine.curves import Model, run_at
 from vinegate.core.machine.promise import Promise
 from vinegate.core.records import dataclass, replace
@@ -60,6 +61,8 @@ class Plant:
     fed_by_one: bool = False
     first_torque_pu: float = 0.0
     """Of each step of a resistor at its slip rings, of rated."""
+    inside: EquivalentCircuit | None = None
+    """The circuit, where a model is one or has one behind its curve."""
     armature: Armature | None = None
     """Of a direct-current machine and its bridge: the axis ends where it would run without load."""
 
@@ -150,7 +153,7 @@ def build(
     rated_current_a: float, rated_torque_nm: float, run_ohm: complex, phase_factor: float,
     locked_power_factor: float | None = None, promise: Promise | None = None, neutral: bool = False,
     drive: Supplied | None = None, motors: int = 1, fed_by_one: bool = False, first_torque_pu: float = 0.0,
-    armature: Armature | None = None,
+    armature: Armature | None = None, inside: EquivalentCircuit | None = None,
 ) -> Plant:  # fmt: skip
     """Put machine, load and network on one axis.
 
@@ -182,6 +185,7 @@ def build(
         inertia_kgm2=asked.inertia_kgm2, z_run=run_ohm / base_ohm, rated_current_a=rated_current_a,
         rated_torque_nm=rated_torque_nm, locked_current_a=float(run.line_current_a[0]), model=model, drive=drive,
         motors=motors, fed_by_one=fed_by_one, first_torque_pu=first_torque_pu, armature=armature,
+        inside=model if isinstance(model, EquivalentCircuit) else inside,
     )  # fmt: skip
 
 

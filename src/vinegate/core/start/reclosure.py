@@ -61,12 +61,12 @@ def reclosure(plant: Plant, place: float, *, dead_s: float, volts_before_pu: flo
     slip = float(np.interp(place, plant.axis, plant.slip))
     drift = 360 * plant.frequency_hz * dead_s * slip
     residual, decay = 0.0, 0.0
-    if isinstance(plant.model, EquivalentCircuit):
-        decay = open_rotor_time_constant(plant.model)
-        run = operate(plant.model, slip, volts_v=plant.plate_v)
+    if plant.inside is not None:
+        decay = open_rotor_time_constant(plant.inside)
+        run = operate(plant.inside, slip, volts_v=plant.plate_v)
         phase_v = plant.plate_v / math.sqrt(3)
         angle = complex(run.power_factor, -math.sqrt(max(1 - float(run.power_factor) ** 2, 0)))
-        drop = float(run.line_current_a) * angle * complex(plant.model.r1_ohm, plant.model.x1_ohm)
+        drop = float(run.line_current_a) * angle * complex(plant.inside.r1_ohm, plant.inside.x1_ohm)
         gap = abs(phase_v - drop) / phase_v
         residual = volts_before_pu * gap * (1 - slip) * math.exp(-dead_s / decay)
     base = abs(complex(plant.seen.open_pu[plant.at].flat[0])) / abs(_loop(plant)) * plant.amps_per_pu

@@ -204,6 +204,7 @@ def plant_of(known: Known, network: Network, circuit: Circuit) -> Plant:
         network=network,
         at=network.index(known.feed.board),
         model=known.machine.circuit,
+        inside=known.machine.inside,
         asked=known.load,
         plate_v=known.machine.volts_v,
         frequency_hz=known.frequency_hz,

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Final
 
 from vinegate.core.grade import Gate, confirm
-from vinegate.core.machine.circuit import EquivalentCircuit
 from vinegate.core.machine.stage import MACHINE
 from vinegate.core.numbers import write
 from vinegate.core.start.reclosure import open_rotor_time_constant
@@ -24,9 +23,9 @@ def reclose_gate(work: Work, drawn: Circuit, way: Way, delay_s: float) -> list[G
     """
     by_itself = drawn.restarts or drawn.automatic or drawn.rides
     machine = work.found(MACHINE).machine
-    if not by_itself or way.electronic or machine is None or not isinstance(machine.circuit, EquivalentCircuit):
+    if not by_itself or way.electronic or machine is None or machine.inside is None:
         return []
-    dies_s = _TIMES * open_rotor_time_constant(machine.circuit)
+    dies_s = _TIMES * open_rotor_time_constant(machine.inside)
     waits_s = 0.0 if drawn.rides else delay_s
     text = f"Volts that are back within {write(dies_s, 2)} s meet its own field: more amperes and torque than a start. "
     text += (

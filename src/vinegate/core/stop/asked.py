@@ -135,7 +135,7 @@ def asked_of(
     assert rated.speed and rated.current  # noqa: PT018
     stop, hoist, family = circuit.stop, load.kind == "hoist", circuit.plate.family
     overhauls = drives_it(circuit, load.kind)
-    model = machine.circuit if machine is not None and isinstance(machine.circuit, EquivalentCircuit) else None
+    model = machine.inside if machine is not None else None
     omega = speeds_down(rated.speed.value * _RAD_S)
     slows_nm = _slows_nm(load, omega, model, drives=overhauls)
     heavy = Turning(omega=omega, load_nm=slows_nm, inertia_kgm2=load.inertia_kgm2, rated_nm=rated_nm)
