@@ -235,6 +235,18 @@ def test_a_single_phase_machine_meets_its_plate_and_loses_something_idle(efficie
     assert plan.gate("start.per_hour").value == pytest.approx(62.5 + 6 * 0.2, abs=1.5)
 
 
+@pytest.mark.parametrize(
+    "kind", ["split-phase", "capacitor-start", "capacitor-start-run", "permanent-split", "shaded-pole"]
+)
+def test_every_single_phase_kind_turns_at_its_rated_point(kind):
+    """2 hp, 12 A and 1725 rpm: whether its starting winding is switched off or stays."""
+    plate = {"plate.kind": kind, "plate.power": "2 hp", "plate.volts": "230", "plate.full_load_current": "12 A",
+             "plate.speed": "1725 rpm", "plate.code_letter": "J", "load.power": "1.8 hp"}  # fmt: skip
+    machine = planner("harrowmere-lock.json", "C-71")(plate).machine
+    run = run_at(machine.circuit, np.array([1 - 1725 / 1800]), volts_v=machine.volts_v)
+    assert (run.line_current_a[0], run.shaft_w[0]) == (pytest.approx(12, rel=0.01), pytest.approx(1491.4, rel=0.01))
+
+
 def test_a_dc_machine_is_never_said_to_fit_an_ac_supply():
     plan = planned(SHUNT)
     assert "bridge" in plan.gate("plate.volts").sentence

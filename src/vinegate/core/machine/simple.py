@@ -90,7 +90,7 @@ def single_phase(
     breakdown_pu: float,
     switched: bool,
 ) -> Tabulated:
-    """Running winding by Kloss, and what the starting winding adds: to the switching speed, or to synchronous speed.
+    """Running winding by Kloss, and what the starting winding adds: to the switching speed, or to rated speed.
 
     Through rated torque, speed and current, locked-rotor current and torque, and about the breakdown torque.
     """
@@ -101,7 +101,7 @@ def single_phase(
     peak = breakdown_slip(rated_slip=rated_slip, breakdown_pu=breakdown_pu)
     safe = np.maximum(slip, 1e-9)
     running = 2 * breakdown_pu / (safe / peak + peak / safe)
-    ends_at = _SWITCH_SLIP if switched else 0.0
+    ends_at = max(_SWITCH_SLIP if switched else 0.0, rated_slip)
     at_rest = 2 * breakdown_pu / (1 / peak + peak)
     starts = np.clip((slip - ends_at) / (1 - ends_at), 0, 1)
     current = _drawn(rated, locked_rotor_current_a, slip, starts, rated_slip=rated_slip, peak=peak)
