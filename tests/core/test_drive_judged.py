@@ -107,6 +107,9 @@ CASES = [
     (FAN, {"plate.power": "45 kW", "plate.full_load_current": "80", "drive.bearings": "ring"}, "drive.bearing", PASSES),
     (FAN, {"drive.control": "encoder", "drive.encoder": "no"}, "drive.control", FAILS),
     (BLOWER, {"drive.control": "scalar"}, "drive.control", FAILS),
+    (DRUM, {"drive.control": "scalar"}, "drive.control", UNKNOWN),  # usual for it is another: its speeds allow it
+    (DRUM, {"drive.control": "scalar", "drive.points": "100 %\n5 %"}, "drive.control", FAILS),
+    (WINCH, {"drive.control": "scalar", "start.method": "drive"}, "drive.control", FAILS),
     (BLOWER, {"plate.cooling": "IC411", "load.kind": "constant", "load.power": "9 kW"}, "drive.heat_slow", FAILS),
     (BLOWER, {"load.kind": "constant", "load.power": "8 kW", "drive.points": "50 Hz\n5 Hz"}, "drive.heat_slow", PASSES),
     (BLOWER, {"load.kind": "constant", "load.power": "8 kW", "drive.points": "50 Hz\n5 Hz"}, "drive.thermal", PASSES),
@@ -327,3 +330,14 @@ def test_what_hangs_on_its_overload_is_judged_over_all_that_may_be_left_of_it(fa
     clean = {"drive.carrier": None, "drive.carrier_rated": None, "drive.carrier_points": None}
     plan = FAN(clean | facts)
     assert tuple(plan.gate(key).verdict for key in ("drive.torque", "drive.overload", "drive.ramp_up")) == verdicts
+
+
+@pytest.mark.parametrize(("falls", "control"), [(2.0, PASSES), (1.0, UNKNOWN), (0.0, UNKNOWN)])
+def test_a_load_by_points_is_driven_as_its_points_fall(falls, control):
+    """F-3's fan by points of its own is one still: normal duty, and a scalar control as usual for it."""
+    rows = (f"{5 * step} %; {100 * (0.05 * step) ** falls:.2f} %" for step in range(21))
+    points = "speed; torque\n" + "\n".join(rows)
+    plan = FAN({"load.kind": "points", "load.points": points})
+    assert plan.errors == ()
+    assert plan.gate("drive.control").verdict is control
+    assert ("heavy duty" in plan.gate("drive.current").sentence) is (falls < 2)

@@ -6,8 +6,8 @@ from typing import Final
 
 from vinegate.core.drive.facts import CONTROLS
 from vinegate.core.drive.need import Need
-from vinegate.core.grade import Gate, rule
-from vinegate.core.records import dataclass
+from vinegate.core.grade import Gate, confirm, rule
+from vinegate.core.records import dataclass, replace
 
 RANGES: Final = {"scalar": 10.0, "sensorless": 75.0, "encoder": 1000.0}
 """Speeds over which rated torque is there, greatest over least: usual, IEC 61800-2's terms."""
@@ -22,6 +22,8 @@ class Control:
     used: str
     least: str
     why: str
+    usual: bool = False
+    """Whether its speeds would allow a scalar one too."""
 
 
 def control_of(need: Need, least_rpm: float, most_rpm: float) -> Control:
@@ -34,7 +36,9 @@ def control_of(need: Need, least_rpm: float, most_rpm: float) -> Control:
     elif span > RANGES[asked]:
         asked = next((name for name in _ORDER if span <= RANGES[name]), _ORDER[-1])
         why = "it works down to rest" if least_rpm <= 0 else f"its speeds range over {span:.0f} : 1"
-    return Control(used=need.facts.control or asked, least=asked, why=why)
+    return Control(
+        used=need.facts.control or asked, least=asked, why=why, usual=need.motors == 1 and span <= RANGES["scalar"]
+    )
 
 
 _LOADS: Final = (("scalar", "pumps and fans"), ("sensorless", "loads of steady torque"), ("encoder", "such a load"))
@@ -59,4 +63,7 @@ def control_gate(need: Need, control: Control) -> Gate:
         text = (
             f"{names[control.used][:1].upper()}{names[control.used][1:]} is set; {control.why}: {names[control.least]}."
         )
+        if control.usual and control.least == "sensorless":  # what it gives at rest and at each point is judged there
+            text += " With a scalar one the boost is set for breakaway, and its speed falls with load."
+            return replace(confirm(key, name, False, text, _SOURCE), remedy="Its maker's word, or vector control.")
     return rule(key, name, met, text, _SOURCE, remedy=f"{names[control.least][:1].upper()}{names[control.least][1:]}.")

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import math
+from typing import Final
+
+import numpy as np
 
 from vinegate.core.drive.facts import Drive
 from vinegate.core.drive.flux import Turning, turning_of
@@ -24,6 +27,8 @@ from vinegate.core.working import Figure, Said
 _STRAP_CLOSE = 0.06
 _LOWER = 1.2
 """Volts of one connection over those of another from which they are two, and not two names of one."""
+
+_FALLS: Final = 0.4  # of full torque at half speed; with its square 0.25, linearly 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -146,7 +151,7 @@ def need_of(work: Work, sheet: Sheet, facts: Drive, machine: Machine, asked: Ask
         machine.inside or machine.circuit, volts_v=machine.volts_v, rated_slip=max(slip, 1e-3),
         lead_ohm=(lead_ohm or 0.0) * ratio**2, most_nm=most_nm,
     ).strapped(ratio)  # fmt: skip
-    row = load("drive_preset").find(kind=asked.kind)
+    row = load("drive_preset").find(kind=_usual_kind(asked))
     assert row is not None
     return Need(
         sheet=sheet,
@@ -200,3 +205,9 @@ def _strapped(circuit: Circuit, rated: Rated, line_v: float, base_hz: float | No
     if base_hz is None or lower is None:
         return 1.0, max(base_hz or plate_hz, plate_hz)
     return rated.volts.value / lower.high_v, base_hz
+
+
+def _usual_kind(asked: Asked) -> str:
+    """Its kind; by points that fall with speed as those of fans and pumps do, as one of those."""
+    half, full = asked.torque_at(np.array([0.5, 1.0]) * asked.full_speed_rpm)
+    return "quadratic" if asked.kind == "points" and half <= _FALLS * full else asked.kind
