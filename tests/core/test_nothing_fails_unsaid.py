@@ -5,6 +5,7 @@ import math
 import pytest
 
 from tests.conftest import planner
+from tests.core.good import GOOD
 from vinegate.core.drive.fitted import amperes
 from vinegate.core.drive.stage import DRIVE
 from vinegate.core.grade import Verdict
@@ -186,3 +187,38 @@ def test_a_dip_of_a_way_that_may_be_possible_is_not_that_of_another(leads, found
 def test_nor_that_of_half_a_winding_whose_leads_are_not_said():
     part = planner(LOCK, "P-11")({"plate.leads": None, "start.method": "part-winding"})
     assert part.gate("start.dip").needs == part.gate("start.possible").needs == ("leads",)
+
+
+@pytest.mark.parametrize(
+    ("name", "facts", "verdict"),
+    [
+        ("NEC, wye-delta", {}, Verdict.CHECK),  # 2 AWG carries 115 A of copper, 90 of aluminium; 96.25 asked
+        ("NEC, wye-delta", {"wiring.metal": "copper"}, Verdict.PASSES),
+        ("NEC, wye-delta", {"wiring.metal": "aluminium"}, Verdict.FAILS),
+        ("NEC, wye-delta", {"wiring.size": "1/0 AWG"}, Verdict.PASSES),  # of either
+        ("NEC, wye-delta", {"wiring.size": "6 AWG"}, Verdict.FAILS),
+        ("IEC, star-delta", {}, Verdict.PASSES),  # 35 mm² carry 112 A of aluminium; 81 asked
+        ("IEC, star-delta", {"wiring.size": "10 mm²", "wiring.grouped": "1"}, Verdict.FAILS),
+        ("IEC, star-delta", {"wiring.size": "25 mm²", "wiring.grouped": "2"}, Verdict.CHECK),
+        ("IEC, zone 1 d", {"wiring.size": "2.5 mm²"}, Verdict.PASSES),  # so small, it is copper
+    ],
+)
+def test_a_run_is_of_either_metal_until_it_is_said(name, facts, verdict):
+    gate = GOOD[name]({"wiring.metal": None} | facts).gate("protection.conductors")
+    assert gate.verdict is verdict, gate.sentence
+    assert (gate.turns is not None and gate.turns.path == "wiring.metal") is (verdict is Verdict.CHECK)
+
+
+@pytest.mark.parametrize(
+    ("size", "metal", "verdict"),
+    [
+        ("6 AWG", "copper", Verdict.PASSES),
+        ("6 AWG", None, Verdict.CHECK),
+        ("6 AWG", "aluminium", Verdict.FAILS),
+        ("4 AWG", None, Verdict.PASSES),
+    ],
+)
+def test_so_is_what_grounds(size, metal, verdict):
+    """Behind 150 A 6 AWG of copper or 4 of aluminium (table 250.122); 3 AWG is no more than the current asks."""
+    facts = {"wiring.metal": metal, "wiring.ground_size": size, "wiring.size": "3 AWG"}
+    assert GOOD["NEC, wye-delta"](facts).gate("protection.grounding").verdict is verdict

@@ -9,6 +9,7 @@ from vinegate.core.grade import Gate, over
 from vinegate.core.protection.need import Need
 from vinegate.core.records import dataclass, replace
 from vinegate.core.sheet import Sheet
+from vinegate.core.supply.facts import METALS
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
 from vinegate.core.wiring.facts import Wiring
@@ -140,8 +141,16 @@ def unsaid_of(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[...,
 
 
 def over_ways(need: Need, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:
-    """A gate over every way the run may be laid in, where method or insulation is not said."""
+    """A gate over every way the run may be laid in, where metal, method or insulation is not said."""
     wiring = need.circuit.wiring
+    metals = [metal for metal in dict(METALS) if replace(found, metal=metal).ampacity(wiring.size or "") is not None]
+    if wiring.metal is not None or len(metals) == 1:
+        return _over_lying(wiring, found, gate_of)
+    gates = {metal: _over_lying(wiring, replace(found, metal=metal), gate_of) for metal in metals}
+    return over("wiring.metal", "conductors of", found.metal, gates)
+
+
+def _over_lying(wiring: Wiring, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:
     if wiring.method is None:
         gates = {word: gate_of(replace(found, method=word)) for word in _METHODS}
         return over("wiring.method", "method", found.method, gates)

@@ -15,11 +15,14 @@ from vinegate.core.records import dataclass, replace
 from vinegate.core.rules.nec.asked_of_run import RULE, asked_of_run, rated_for
 from vinegate.core.sheet import Sheet
 from vinegate.core.start.way import Windings
+from vinegate.core.supply.facts import METALS
 from vinegate.core.tables import load
 from vinegate.core.turning import Taken
+from vinegate.core.wiring.facts import Wiring
 from vinegate.core.working import Figure, Provenance
 
 _LEAST_IN_PARALLEL: Final = "1/0 AWG"
+_EITHER: Final = tuple(dict(METALS))
 _TERMINALS_BY_LETTER: Final = ("B", "C", "D")
 
 
@@ -228,7 +231,17 @@ def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | N
         single = replace(found, sets=1).least(asked.value)
         remedy = f"1/0 AWG in each set{f', or a single {single}' if single else ''}."
         return rule(key, name, False, text, cite, remedy=remedy), f"{sets}{wiring.size}"
-    return _unmarked(need, found, asked, remedy), f"{sets}{wiring.size}"
+    return _of_either(need, found, asked, remedy), f"{sets}{wiring.size}"
+
+
+def _of_either(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
+    """Over the metal, where it is not said and the size is tabulated in both."""
+    wiring = need.circuit.wiring
+    metals = [metal for metal in _EITHER if replace(found, metal=metal).ampacity(wiring.size or "") is not None]
+    if wiring.metal is not None or len(metals) == 1:
+        return _unmarked(need, found, asked, remedy)
+    gates = {metal: _unmarked(need, replace(found, metal=metal), asked, remedy) for metal in metals}
+    return over("wiring.metal", "conductors of", found.metal, gates)
 
 
 def _unmarked(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
@@ -295,7 +308,6 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     by_rule = found.cite
     if band is None:
         return nothing("grounding", "Grounding conductor", by_rule, ("the short-circuit device",))
-    metal = wiring.metal or "copper"
     rating = band.rating_a
     if band.device == "instantaneous" and need.sizing is not None:
         rating = next_up(1.75 * need.sizing.value, standard_ratings(fuse=True))
@@ -303,17 +315,15 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     row = next((row for row in found.rows if float(row["upto_a"]) >= rating), None)
     if row is None:
         return nothing("grounding", "Grounding conductor", by_rule, ("a tabulated rating",))
-    asked, why = row[metal], ""
-    if size is not None:
-        asked, why = _upsized(need, row[metal], size)
+    wanted = {
+        metal: _upsized(need, metal, row[metal], size) if size is not None else (row[metal], "") for metal in _EITHER
+    }
+    asked = wanted[wiring.metal or "copper"][0]
     chosen = wiring.ground_size or asked
     known = load("ampacity_nec").find(size=chosen)
     if known is None:
         return nothing("grounding", "Grounding conductor", by_rule, (f"a size of {by_rule}",))
-    said = "" if wiring.ground_size else "As advised: "
-    text = f"{said}{chosen} {'Cu' if metal == 'copper' else 'Al'} behind {rating:g} A, {asked} asked{why}."
-    met = area_cmil(chosen) >= area_cmil(asked)
-    gate = rule("protection.grounding", "Grounding conductor", met, text, by_rule, remedy=f"At least {asked}.")
+    gate = _ground_gate(wiring, {metal: (chosen, *found) for metal, found in wanted.items()}, rating, by_rule)
     return Device(
         key="grounding",
         name="Grounding conductor",
@@ -328,12 +338,27 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     )
 
 
-def _upsized(need: Need, tabulated: str, size: str) -> tuple[str, str]:
+def _ground_gate(wiring: Wiring, wanted: dict[str, tuple[str, str, str]], rating: float, by_rule: str) -> Gate:
+    """By metal the size, the least asked and why; over both where the metal of a size that is said is not."""
+
+    def gate_of(metal: str) -> Gate:
+        size, least, why = wanted[metal]
+        said = "" if wiring.ground_size else "As advised: "
+        text = f"{said}{size} {'Cu' if metal == 'copper' else 'Al'} behind {rating:g} A, {least} asked{why}."
+        met = not wiring.ground_size or area_cmil(size) >= area_cmil(least)
+        return rule("protection.grounding", "Grounding conductor", met, text, by_rule, remedy=f"At least {least}.")
+
+    if wiring.metal is None and wiring.ground_size:
+        return over("wiring.metal", "conductors of", "copper", {metal: gate_of(metal) for metal in wanted})
+    return gate_of(wiring.metal or "copper")
+
+
+def _upsized(need: Need, metal: str, tabulated: str, size: str) -> tuple[str, str]:
     """In proportion to the area of the phase conductors over the least that would do (250.122(B)), (A) as a cap."""
     silent = Sheet("wiring", "")
     found = laid(silent, need)
     known = found is not None and need.sizing is not None and need.plate is not None
-    least = found.least(asked_of_run(silent, need)[0].value) if found and known else None
+    least = replace(found, metal=metal).least(asked_of_run(silent, need)[0].value) if found and known else None
     if least is None:
         least = size
     if area_cmil(tabulated) > area_cmil(size) * (need.circuit.wiring.sets or 1):
