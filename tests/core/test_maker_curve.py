@@ -207,3 +207,10 @@ def test_a_curve_without_power_and_speed_has_no_circuit(p11):
     assert p11({"machine.curve": MAKER}).machine.inside is not None
     slipless = p11({"machine.curve": MAKER, "plate.speed": "1200 rpm"})
     assert slipless.machine is None or slipless.machine.inside is None
+
+
+def test_a_circuit_entered_beside_a_curve_is_taken_behind_it(p11):
+    ohms = {"r1": 0.05, "x1": 0.2, "xm": 7.0, "r2": 0.04, "x2": 0.25}
+    both = p11({"machine.curve": MAKER} | {f"machine.{name}": f"{value} Ω" for name, value in ohms.items()})
+    assert both.machine.origin == "maker's curve"
+    assert both.machine.inside.xm_ohm == both.figure("machine.xm").value == 7.0

@@ -62,6 +62,7 @@ MIXTURES = st.builds(
 @given(way=st.sampled_from(list(BY_WAY)), wishes=MIXTURES)
 @example(way="wye-delta", wishes=Wishes(hands=True, changes_by="operator"))  # its button stood there and did nothing
 @example(way="autotransformer", wishes=Wishes(two_wire=True))
+@example(way="full-voltage", wishes=Wishes(two_wire=True, speeds="constant", compelling=True))
 def test_any_mixture_of_wishes_is_proved_and_its_faults_are_looked_at(way, wishes):
     """Two-wire reversing once named a button that was not there; a held contact once did not stop a Korndörfer."""
     circuit = drawn_to(way, wishes)
@@ -179,6 +180,16 @@ def test_a_soft_stop_is_not_said_to_be_drawn_where_a_direction_cuts_its_line():
     wishes = Wishes(softly_s=6.0, reverses=True)
     assert any(one.name == "A soft stop" for one in left_out(wishes, drawn_to("soft-starter", wishes)))
     assert not left_out(Wishes(softly_s=6.0), drawn_to("soft-starter", Wishes(softly_s=6.0)))
+
+
+@pytest.mark.parametrize("two_wire", [True, False])
+def test_high_only_through_low_is_for_buttons(two_wire):
+    """A selector that stands on high from rest was never let through: with held contacts it is left out, and said so."""
+    wishes = Wishes(speeds="separate", compelling=True, two_wire=two_wire)
+    circuit = drawn_to("full-voltage", wishes)
+    assert any(one.name == "Only through low" for one in left_out(wishes, circuit)) is two_wire
+    assert any(one.tag == "CRc" for one in circuit.devices) is not two_wire
+    assert circuit.then == (() if two_wire else ("HIGH",))
 
 
 def test_an_outage_is_not_ridden_by_what_follows_another():

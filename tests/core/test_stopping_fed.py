@@ -64,13 +64,14 @@ def test_starts_and_stops_together_against_the_rated_loss():
     assert few > started
 
 
-def test_a_maker_s_curve_has_no_circuit_to_brake_by():
-    """A table of torque and amperes says nothing of a standing field or of reversed phases."""
+@pytest.mark.parametrize("method", ["dc", "plugging"])
+def test_a_maker_s_curve_leaves_braking_to_a_circuit_behind_it(method):
+    """A table of torque and amperes says nothing of a standing field or of reversed phases: its plate and it do."""
     points = "0,150,6\n600,140,5.8\n1200,160,5.2\n1500,210,4.6\n1620,240,3.9\n1700,170,2\n1750,100,1\n1790,20,0.5"
-    curve = f"speed_rpm,torque_%,current_x\n{points}"
-    rake = stops(LOCK, "R-31")({"machine.curve": curve, "machine.inertia": "0.01 kg·m²", "stop.method": "dc"})
-    assert rake.gate("stop.stop").verdict is Verdict.UNKNOWN
-    assert rake.gate("stop.stop").needs == ("the machine's circuit",)
+    rake = {"machine.inertia": "0.01 kg·m²", "stop.method": method}
+    plate = stops(LOCK, "R-31")(rake)
+    curve = stops(LOCK, "R-31")(rake | {"machine.curve": f"speed_rpm,torque_%,current_x\n{points}"})
+    assert curve.gate("stop.stop").verdict is plate.gate("stop.stop").verdict
 
 
 def test_a_direct_current_machine_has_its_own_ways():

@@ -46,15 +46,16 @@ def behind(sheet: Sheet, circuit: Circuit, rated: Rated, machine: Machine, poles
     found = fit(target)
     if isinstance(found, NoFit):
         return machine
-    return with_circuit(sheet, machine, found.circuit)
+    return with_circuit(sheet, machine, found.circuit, Provenance.ESTIMATED, "fitted to plate and curve")
 
 
-def with_circuit(sheet: Sheet, machine: Machine, circuit: EquivalentCircuit) -> Machine:
+def with_circuit(
+    sheet: Sheet, machine: Machine, circuit: EquivalentCircuit, provenance: Provenance, source: str
+) -> Machine:
     """Its ohms on the sheet, and what they are for."""
-    source = "fitted to plate and curve"
-    put_ohms(partial(sheet.given, provenance=Provenance.ESTIMATED, source=source), circuit)
+    put_ohms(partial(sheet.given, provenance=provenance, source=source), circuit)
     sheet.notes.append(
         "Starts follow the maker's curve. Braking, a drive and a reclosing ask more of a machine than a curve says: a "
-        "circuit fitted to plate and curve stands in for it there."
+        f"circuit stands in for it there, {source}."
     )
     return replace(machine, fitted=circuit)

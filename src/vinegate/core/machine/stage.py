@@ -7,7 +7,7 @@ import math
 from vinegate.core.facts import Circuit
 from vinegate.core.grade import Gate, Kind, informs, rule, unknown
 from vinegate.core.machine.armature import armature_gate
-from vinegate.core.machine.behind_curve import behind
+from vinegate.core.machine.behind_curve import behind, with_circuit
 from vinegate.core.machine.circuit import Cage, EquivalentCircuit
 from vinegate.core.machine.describe import Machine, describe, inertia
 from vinegate.core.machine.efficiency import efficiency_of
@@ -25,7 +25,7 @@ from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.records import dataclass, replace
+from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.work import Specification, Work
@@ -85,7 +85,7 @@ def _given_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet)
         return made
     found = _entered(circuit, rated, poles) or _tested(sheet, circuit, rated, poles)
     if made is not None and found is not None:
-        return replace(made, fitted=found[0])
+        return with_circuit(sheet, made, found[0], Provenance.STATED, "entered beside it")
     if made is not None:
         return behind(sheet, circuit, rated, made, poles) if circuit.plate.family is Family.CAGE else made
     if found is None or rated.volts is None:

@@ -28,7 +28,7 @@ class Tabulated:
     frequency_hz: float
     top_rpm: float
     phase_factor: float
-    rated_loss_w: float
+    rated_loss_w: float = 0.0
 
     def synchronous_rad_s(self, frequency_hz: float | None = None) -> float:
         """Speed at the curve's end, rad/s; it goes with the frequency."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from vinegate.core.records import replace
 from vinegate.core.starter.logic import (
     Circuit,
     Coil,
@@ -42,8 +43,10 @@ NAMES: Final = {
 def two_speeds(wishes: Wishes) -> Circuit:
     """`CRl = P·/HIGH·(LOW + CRl)`, `CRh` likewise; `LO = CRl·/HI·/TL`, `HI = CRh·/LO`; each overload stands in P.
 
-    Compelling: `CRc = P·(LO + CRc)` stands in the start of high. TL waits after high, that low does not brake it hard.
+    Compelling, by buttons: `CRc = P·(LO + CRc)` stands in the start of high. TL waits after high, that low does not
+    brake it hard.
     """
+    wishes = replace(wishes, compelling=wishes.compelling and not wishes.two_wire)
     permit = series(permitted(wishes), broken(OL_LOW))
     low = series(make("CRl"), broken("HI"), broken("HS") if _star(wishes) else None, _waits(wishes))
     devices = [

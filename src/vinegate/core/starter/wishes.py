@@ -288,6 +288,9 @@ def left_out(wishes: Wishes, circuit: Circuit) -> tuple[LeftOut, ...]:
     if wishes.no_bypass and "bypass" in circuit.grants:
         why = "it is drawn with one, which carries the motor once it runs"
         found.append(LeftOut("A soft starter without by-pass", why))
+    if wishes.compelling and wishes.two_wire and "speeds" in circuit.grants:
+        why = "it is drawn with buttons; whoever closes held contacts goes through low"
+        found.append(LeftOut("Only through low", why))
     if wishes.two_wire and wishes.stations > 1:
         found.append(LeftOut("Further stations", "they are drawn with buttons; a held contact is one"))
     return tuple(found)
