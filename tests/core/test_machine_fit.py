@@ -289,10 +289,13 @@ def test_tests_replace_the_fit_and_are_refused_when_they_disagree(p11):
     report = {"dc_resistance": "0.1", "no_load_volts": "460", "no_load_current": "32", "no_load_power": "1500",
               "locked_volts": "45", "locked_current": "92", "locked_power": "3000", "locked_frequency": "15"}  # fmt: skip
     facts = {f"machine.{name}": text for name, text in report.items()}
-    assert p11(facts).machine.origin == "from tests"
+    assert p11(facts).machine.inside.xm_ohm > 5  # of its running; its start is the plate's
+    assert p11(facts).machine.measured
+    assert p11(facts | {"machine.locked_frequency": "60"}).machine.origin == "from tests"
     wrong = p11(facts | {"machine.locked_power": "800"})
     assert wrong.gate("machine.tests").verdict is Verdict.FAILS
     assert wrong.machine.origin == "fitted"
+    assert not wrong.machine.measured
 
 
 def test_a_plate_no_circuit_meets_is_named_and_the_rest_still_computes(p11):

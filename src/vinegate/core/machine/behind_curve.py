@@ -58,4 +58,4 @@ def with_circuit(
         "Starts follow the maker's curve. Braking, a drive and a reclosing ask more of a machine than a curve says: a "
         f"circuit stands in for it there, {source}."
     )
-    return replace(machine, fitted=circuit)
+    return replace(machine, fitted=circuit, measured=provenance is Provenance.STATED)

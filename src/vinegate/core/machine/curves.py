@@ -50,3 +50,11 @@ def curves(circuit: Model, *, volts_v: float, frequency_hz: float | None = None,
         power_factor=run.power_factor,
         loss_w=run.input_w - run.shaft_w,
     )
+
+
+def carrying_slip(model: Model, torque_nm: float, *, volts_v: float) -> float | None:
+    """The slip at which it carries so much torque at its shaft; None where it gives less at most."""
+    slip = np.geomspace(1e-4, 1.0, 161)
+    torque = run_at(model, slip, volts_v=volts_v).torque_nm
+    top = int(np.argmax(torque)) + 1
+    return float(np.interp(torque_nm, torque[:top], slip[:top])) if torque[top - 1] >= torque_nm else None

@@ -10,7 +10,7 @@ import numpy as np
 
 from vinegate.core.facts import Circuit
 from vinegate.core.machine.circuit import EquivalentCircuit, breakdown, operate
-from vinegate.core.machine.curves import Model, curves
+from vinegate.core.machine.curves import Model, carrying_slip, curves
 from vinegate.core.machine.inertia import inertia_gate, rotor_inertia_estimate
 from vinegate.core.machine.promise import Promise
 from vinegate.core.machine.tabulated import Tabulated
@@ -49,7 +49,8 @@ class Machine:
     factor_band: tuple[float, float] | None = None
     locked_rotor_current_a: float | None = None
     fitted: EquivalentCircuit | None = None
-    """Behind a curve."""
+    """Of its running: behind a curve, or by tests with the rotor locked at few hertz; `measured` where it is no fit."""
+    measured: bool = False
 
     @property
     def provenance(self) -> Provenance:
@@ -57,12 +58,22 @@ class Machine:
 
     @property
     def inside(self) -> EquivalentCircuit | None:
-        """Its circuit, for what a curve does not say; None where there is none."""
-        return self.circuit if isinstance(self.circuit, EquivalentCircuit) else self.fitted
+        """Its circuit while it runs, for what a curve does not say; None where there is none."""
+        return self.circuit if self.fitted is None and isinstance(self.circuit, EquivalentCircuit) else self.fitted
 
     @property
     def inside_provenance(self) -> Provenance:
-        return self.provenance if self.fitted is None else Provenance.ESTIMATED
+        if self.fitted is None:
+            return self.provenance
+        return Provenance.STATED if self.measured else Provenance.ESTIMATED
+
+    def rated_slip(self, by_plate: float, model: Model) -> float:
+        """Slip of one of its models at rated torque: the plate's; its own where it was not made from the plate, and
+        carries that.
+        """
+        entered = self.measured if model is self.fitted else self.origin in ("entered", "from tests")
+        found = carrying_slip(model, self.rated_torque_nm, volts_v=self.volts_v) if entered else None
+        return found or by_plate
 
     @property
     def most_nm(self) -> float | None:

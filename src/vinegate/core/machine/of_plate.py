@@ -28,6 +28,7 @@ _LAST_SLIPS: Final = 3.0
 _KEY, _NAME = "machine.plate", "Machine entered belongs to its plate"
 _SOURCE: Final = "IEC 60034-1:2022 table 20, tolerances of slip, efficiency and power factor"
 _REMEDY: Final = "Read it again, the units in its head and ohms by phase with it; else it is another machine's."
+_LOCKED: Final = "Lock its rotor at a quarter of its hertz: at its own the tests tell of its start, not of its running."
 
 
 def of_plate_gate(machine: Machine, rated: Rated) -> Gate | None:
@@ -52,7 +53,8 @@ def of_plate_gate(machine: Machine, rated: Rated) -> Gate | None:
     )
     times = _SLIP_OF_CURVE if machine.origin == "maker's curve" else _SLIP
     met = _near_speed(speed, rated, times) and 1 / _AMPS <= amps / rated.current.value <= _AMPS
-    return rule(_KEY, _NAME, met, text, _SOURCE, remedy=_REMEDY)
+    tested = machine.origin == "from tests"
+    return rule(_KEY, _NAME, met, text, _SOURCE, remedy=_LOCKED if tested else _REMEDY)
 
 
 def _resolved(model: Model, speed: float, rated: Rated) -> bool:

@@ -25,13 +25,14 @@ from vinegate.core.plate.kind import THREE_PHASE, Family
 from vinegate.core.plate.locked_rotor import LockedRotor, locked_rotor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.plate.stage import PLATE
-from vinegate.core.records import dataclass
+from vinegate.core.records import dataclass, replace
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.work import Specification, Work
 from vinegate.core.working import Figure, Provenance
 
 _CLOSE = 0.10
+_SLOW = 0.5  # of rated frequency: IEEE 112 asks a quarter; assumed
 _RESIDUAL_DIGITS = 6  # what a search leaves of nought is no figure
 
 
@@ -54,18 +55,21 @@ class Described:
 
 def _plan(work: Work) -> Described:
     sheet, circuit, rules, rated = work.sheet("machine"), work.circuit, work.rules, work.found(PLATE).rated
-    known = _given_machine(sheet, circuit, rated, rules)
-    belongs = of_plate_gate(known, rated) if known is not None else None
+    known, runs = _given_machine(sheet, circuit, rated, rules)
+    entered = known or runs
+    belongs = of_plate_gate(entered, rated) if entered is not None else None
     sheet.gates += [
         gate for gate in (belongs, resistance_gate(circuit, rated), armature_gate(circuit, rated)) if gate is not None
     ]
+    if (torques := torques_gate(circuit)) is not None:
+        sheet.gates.append(torques)
     at_rest = None
     if known is not None and known.locked_rotor_current_a is not None:
         at_rest = (known.locked_rotor_current_a, known.origin)
     inrush = locked_rotor(work.sheet("start"), circuit, rated, rules, at_rest)
     turns, limit = inertia(sheet, circuit, rated, rules, _poles(rated))
     return Described(
-        machine=_machine(sheet, circuit, rated, rules, inrush, known),
+        machine=_with_tests(sheet, known or _by_plate(sheet, circuit, rated, rules, inrush), runs),
         inrush=inrush,
         inertia=turns,
         load_inertia=limit,
@@ -74,44 +78,58 @@ def _plan(work: Work) -> Described:
     )
 
 
-def _given_machine(sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet) -> Machine | None:
-    """The machine as a maker's curve, a circuit or the usual tests give it; None where none of them is entered.
+def _given_machine(
+    sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet
+) -> tuple[Machine | None, Machine | None]:
+    """The machine as a maker's curve, a circuit or the usual tests give it, and as tests do that tell of its running
+    alone; None where none of them is entered.
 
     What is so known is believed by every stage: its current at rest is the plan's locked-rotor current.
     """
     poles = _poles(rated)
     made = maker_machine(sheet, circuit, rated, rules, poles)
     if circuit.plate.family not in THREE_PHASE:
-        return made
+        return made, None
     found = _entered(circuit, rated, poles) or _tested(sheet, circuit, rated, poles)
     if made is not None and found is not None:
-        return with_circuit(sheet, made, found[0], Provenance.STATED, "entered beside it")
+        return with_circuit(sheet, made, found[0], Provenance.STATED, "entered beside it"), None
     if made is not None:
-        return behind(sheet, circuit, rated, made, poles) if circuit.plate.family is Family.CAGE else made
+        return behind(sheet, circuit, rated, made, poles) if circuit.plate.family is Family.CAGE else made, None
     if found is None or rated.volts is None:
-        return None
+        return None, None
     if circuit.plate.family is Family.WOUND and poles:
         slip_rings(sheet, circuit, rated, poles)
-    return describe(sheet, found[0], found[1], rated, rules)
+    if found[1] == "from tests" and _slowly(circuit, rated):
+        return None, describe(Sheet("scratch", ""), found[0], found[1], rated, rules)
+    return describe(sheet, found[0], found[1], rated, rules), None
 
 
-def _machine(
-    sheet: Sheet,
-    circuit: Circuit,
-    rated: Rated,
-    rules: RuleSet,
-    inrush: LockedRotor | None,
-    given: Machine | None,
+def _slowly(circuit: Circuit, rated: Rated) -> bool:
+    """Whether its rotor was locked at so few hertz that the current filled its bars, as it does while it runs."""
+    hertz, own = circuit.machine.locked_frequency_hz, rated.frequency
+    if circuit.plate.family is not Family.CAGE or hertz is None or own is None:
+        return False
+    return hertz <= _SLOW * own.value
+
+
+def _with_tests(sheet: Sheet, machine: Machine | None, runs: Machine | None) -> Machine | None:
+    """Tests with the rotor locked at few hertz: what they tell of its running, and nothing of its start."""
+    if machine is None or runs is None or not isinstance(runs.circuit, EquivalentCircuit):
+        return machine
+    sheet.notes.append(
+        "The rotor was locked at few hertz (IEEE 112:2017 5.9: at most a quarter): that gives its running. Braking, a "
+        "drive and a reclosing follow the tests; a start follows the plate, as at line frequency its bars draw more."
+    )
+    return replace(machine, fitted=runs.circuit, measured=True)
+
+
+def _by_plate(
+    sheet: Sheet, circuit: Circuit, rated: Rated, rules: RuleSet, inrush: LockedRotor | None
 ) -> Machine | None:
-    """The machine given, else one from its plate. None, with what is missing named, when there is none yet."""
-    poles = _poles(rated)
-    if (torques := torques_gate(circuit)) is not None:
-        sheet.gates.append(torques)
-    if given is not None:
-        return given
+    """The machine that its plate gives. None, with what is missing named, when there is none yet."""
     if circuit.plate.family is not Family.CAGE:
-        return simple_machine(sheet, circuit, rated, rules, inrush, poles)
-    found = _fitted(sheet, circuit, rated, rules, inrush, poles)
+        return simple_machine(sheet, circuit, rated, rules, inrush, _poles(rated))
+    found = _fitted(sheet, circuit, rated, rules, inrush, _poles(rated))
     if found is None or rated.volts is None:
         return None
     return describe(sheet, found[0], "fitted", rated, rules, promise=found[1])

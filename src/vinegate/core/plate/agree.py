@@ -185,6 +185,15 @@ def by_letter(plate: Plate, rated: Rated) -> tuple[float, float] | None:
     return low, high
 
 
+def letter_drawing(plate: Plate, rated: Rated, ratio: float) -> str:
+    """The letter whose band holds so many times rated current; empty where the plate lacks what it takes."""
+    for row in load("code_letter").rows:
+        ends = by_letter(plate.model_copy(update={"code_letter": row["letter"]}), rated)
+        if ends is not None and ends[0] <= ratio < ends[1]:
+            return row["letter"]
+    return ""
+
+
 def _leads(plate: Plate) -> Gate | None:
     """Two volts by two connections need more leads than three; of one phase it is not asked."""
     if plate.family not in THREE_PHASE or plate.leads != _LEADS_OF_ONE:

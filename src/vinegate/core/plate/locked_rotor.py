@@ -8,9 +8,9 @@ from typing import Final
 
 from vinegate.core.assumed import assume
 from vinegate.core.facts import Circuit
-from vinegate.core.grade import rule
-from vinegate.core.numbers import write
-from vinegate.core.plate.agree import by_letter
+from vinegate.core.grade import Gate, check, rule
+from vinegate.core.numbers import write, write_down
+from vinegate.core.plate.agree import by_letter, letter_drawing
 from vinegate.core.plate.kind import Family, volt_ampere_factor
 from vinegate.core.plate.rated import Rated
 from vinegate.core.quantity import WATT_PER_HP
@@ -18,6 +18,7 @@ from vinegate.core.records import dataclass
 from vinegate.core.rules import RuleSet
 from vinegate.core.sheet import Sheet
 from vinegate.core.tables import load
+from vinegate.core.turning import Turns
 from vinegate.core.working import Figure, Provenance
 
 
@@ -93,6 +94,7 @@ def locked_rotor(
 
 
 _DIFFERS: Final = (0.8, 1.2)  # IEC 60034-1:2022 table 20 allows 20 % above; a machine twice as far off is another one
+_LESS: Final = 1.05
 
 
 def _of_machine(ask: _Ask, amps: float, origin: str) -> LockedRotor:
@@ -113,10 +115,36 @@ def _of_machine(ask: _Ask, amps: float, origin: str) -> LockedRotor:
         by_plate = " to ".join(dict.fromkeys(write(end, 3) for end in ends if math.isfinite(end)))
         text = f"{write(amps, 3)} A at rest by {said}, {by_plate} A by the plate."
         met = low <= amps <= high
+        if met and ends[0] > _LESS * amps:
+            ask.sheet.gates.append(_drawing_more(ask, amps, text))
+            return ask.band(figure, figure, said)
         remedy = "Read both again: one of them is of another machine."
         source = "IEC 60034-1:2022 table 20: locked-rotor current within 20 %"
         ask.sheet.gates.append(rule("start.agrees", "Plate and machine agree", met, text, source, remedy=remedy))
     return ask.band(figure, figure, said)
+
+
+def _drawing_more(ask: _Ask, amps: float, text: str) -> Gate:
+    """The plate's least is more than the machine takes that is believed: dip, device and terminals are to bear that."""
+    turns = _statement(ask, amps)
+    text = f"{text} Dip, devices and terminals are worked with the less. Passes with {turns.label} {turns.passes}."
+    source = "NEMA MG 1:2021 10.37.2: a letter's band holds the current that was found; within a twentieth, assumed"
+    return check("start.agrees", "Plate and machine agree", turns, text, source, remedy="Ask its maker which is right.")
+
+
+def _statement(ask: _Ask, amps: float) -> Turns:
+    """What of the plate would agree with so many amperes, as it states them."""
+    plate, current = ask.circuit.plate, ask.rated.current
+    if ask.rated.at_rest_a is not None:
+        return Turns(path="plate.locked_rotor_current", label=f"{ask.rules.words.locked_rotor} amperes",
+                     passes=f"up to {write_down(_LESS * amps)} A", passes_as=f"{write(amps, 3)} A")  # fmt: skip
+    assert current is not None
+    ratio = amps / current.value
+    if plate.starting_current_ratio is not None:
+        return Turns(path="plate.starting_current_ratio", label="starting ratio",
+                     passes=f"up to {write_down(_LESS * ratio)}", passes_as=write(ratio, 3))  # fmt: skip
+    letter = letter_drawing(plate, ask.rated, ratio)
+    return Turns(path="plate.code_letter", label="code letter", passes=letter, passes_as=letter)
 
 
 def _letters_ends(ask: _Ask) -> tuple[float, float] | None:

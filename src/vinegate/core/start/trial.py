@@ -239,7 +239,7 @@ def _losses(known: Known) -> tuple[float, Losing]:
     model, volts = known.machine.circuit, known.machine.volts_v
     speed = known.rated.speed.value if known.rated.speed else 0.0
     top = model.synchronous_rad_s() * 30 / math.pi
-    slip = max(1 - speed / top, 1e-3)
+    slip = known.machine.rated_slip(max(1 - speed / top, 1e-3), model)
     losing = Losing(model, volts, slip, known.load.torque_nm / known.machine.rated_torque_nm)
     if isinstance(model, Tabulated):
         return model.rated_loss_w / max(known.rated.power_w or 0.0, 1.0), losing

@@ -207,7 +207,7 @@ def _rated_loss_w(model: EquivalentCircuit, machine: Machine, rated: Rated) -> f
     """Loss at rated output, as the start's duty has it."""
     if rated.power_w is None or rated.speed is None:
         return None
-    slip = max(1 - rated.speed.value * _RAD_S / model.synchronous_rad_s(), 1e-3)
+    slip = machine.rated_slip(max(1 - rated.speed.value * _RAD_S / model.synchronous_rad_s(), 1e-3), model)
     run = operate(model, np.array([slip]), volts_v=machine.volts_v)
     shaft = max(float(run.shaft_w[0]), 1.0)
     return rated.power_w * float(run.input_w[0] - run.shaft_w[0]) / shaft
