@@ -209,5 +209,7 @@ def _strapped(circuit: Circuit, rated: Rated, line_v: float, base_hz: float | No
 
 def _usual_kind(asked: Asked) -> str:
     """Its kind; by points that fall with speed as those of fans and pumps do, as one of those."""
+    if asked.kind != "points":
+        return asked.kind
     half, full = asked.torque_at(np.array([0.5, 1.0]) * asked.full_speed_rpm)
-    return "quadratic" if asked.kind == "points" and half <= _FALLS * full else asked.kind
+    return "quadratic" if half <= _FALLS * full else asked.kind

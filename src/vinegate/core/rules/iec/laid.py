@@ -143,8 +143,10 @@ def unsaid_of(need: Need, found: Laid) -> tuple[tuple[Taken, ...], Callable[...,
 def over_ways(need: Need, found: Laid, gate_of: Callable[[Laid], Gate]) -> Gate:
     """A gate over every way the run may be laid in, where metal, method or insulation is not said."""
     wiring = need.circuit.wiring
+    if wiring.metal is not None:
+        return _over_lying(wiring, found, gate_of)
     metals = [metal for metal in dict(METALS) if replace(found, metal=metal).ampacity(wiring.size or "") is not None]
-    if wiring.metal is not None or len(metals) == 1:
+    if len(metals) == 1:
         return _over_lying(wiring, found, gate_of)
     gates = {metal: _over_lying(wiring, replace(found, metal=metal), gate_of) for metal in metals}
     return over("wiring.metal", "conductors of", found.metal, gates)

@@ -237,8 +237,10 @@ def _gate(sheet: Sheet, need: Need, found: Laid, asked: Figure, advised: str | N
 def _of_either(need: Need, found: Laid, asked: Figure, remedy: str) -> Gate:
     """Over the metal, where it is not said and the size is tabulated in both."""
     wiring = need.circuit.wiring
+    if wiring.metal is not None:
+        return _unmarked(need, found, asked, remedy)
     metals = [metal for metal in _EITHER if replace(found, metal=metal).ampacity(wiring.size or "") is not None]
-    if wiring.metal is not None or len(metals) == 1:
+    if len(metals) == 1:
         return _unmarked(need, found, asked, remedy)
     gates = {metal: _unmarked(need, replace(found, metal=metal), asked, remedy) for metal in metals}
     return over("wiring.metal", "conductors of", found.metal, gates)
@@ -315,8 +317,9 @@ def grounding(sheet: Sheet, need: Need, band: Band | None, size: str | None) -> 
     row = next((row for row in found.rows if float(row["upto_a"]) >= rating), None)
     if row is None:
         return nothing("grounding", "Grounding conductor", by_rule, ("a tabulated rating",))
+    metals = _EITHER if wiring.metal is None and wiring.ground_size else (wiring.metal or "copper",)
     wanted = {
-        metal: _upsized(need, metal, row[metal], size) if size is not None else (row[metal], "") for metal in _EITHER
+        metal: _upsized(need, metal, row[metal], size) if size is not None else (row[metal], "") for metal in metals
     }
     asked = wanted[wiring.metal or "copper"][0]
     chosen = wiring.ground_size or asked
@@ -348,7 +351,7 @@ def _ground_gate(wiring: Wiring, wanted: dict[str, tuple[str, str, str]], rating
         met = not wiring.ground_size or area_cmil(size) >= area_cmil(least)
         return rule("protection.grounding", "Grounding conductor", met, text, by_rule, remedy=f"At least {least}.")
 
-    if wiring.metal is None and wiring.ground_size:
+    if len(wanted) > 1:
         return over("wiring.metal", "conductors of", "copper", {metal: gate_of(metal) for metal in wanted})
     return gate_of(wiring.metal or "copper")
 
