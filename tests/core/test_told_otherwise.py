@@ -55,9 +55,21 @@ def test_locked_at_its_own_hertz_it_tells_of_its_start(file, tag):
     theirs = plan({"start.method": "full-voltage"} | as_tested(ours.machine, share=1.0))
     assert theirs.machine.origin == "from tests"
     assert theirs.machine.locked_rotor_current_a == pytest.approx(ours.machine.locked_rotor_current_a, rel=0.01)
+    assert theirs.machine.inside is not theirs.machine.circuit
     theirs, ours = (each.gate("start.per_hour") for each in (theirs, ours))
     assert theirs.verdict is ours.verdict
     assert theirs.value == pytest.approx(ours.value, abs=4)
+
+
+@pytest.mark.parametrize(("volts", "found"), [(1.0, Verdict.PASSES), (0.6, Verdict.FAILS)])
+def test_locked_at_its_own_hertz_it_may_slip_more_than_its_plate(volts, found):
+    """Its bars' resistance at rest is up to three times that of running; of another machine's readings it is not."""
+    plan = planner(SOUND, "H-1")
+    read = as_tested(plan().machine, share=1.0)
+    read["machine.locked_volts"] = f"{volts * float(read['machine.locked_volts'].split()[0])} V"
+    told = plan(read)
+    assert told.gate("machine.plate").verdict is Verdict.PASSES
+    assert told.gate("start.agrees").verdict is found  # with more amperes at rest than its plate says
 
 
 def test_the_slip_at_which_a_circuit_carries_a_torque(p11):

@@ -18,6 +18,7 @@ from vinegate.core.turning import Turns
 
 _SLIP: Final = 1.5
 """Times its plate's slip, either way: its tolerance of 20 to 30 % (IEC 60034-1:2022 table 20), and a cold rotor."""
+_SLIP_LOCKED: Final = 3.0  # so many times its running resistance a rotor has at line frequency; assumed
 _SLIP_OF_CURVE: Final = 2.0  # read off a sheet of paper; assumed
 _ROUNDED_RPM: Final = 2.5  # plates give speeds by fives; assumed
 _AMPS: Final = 1.15
@@ -52,6 +53,8 @@ def of_plate_gate(machine: Machine, rated: Rated) -> Gate | None:
         f"says {rated.speed.shown} and {write(rated.current.value, 3)} A."
     )
     times = _SLIP_OF_CURVE if machine.origin == "maker's curve" else _SLIP
+    if machine.origin == "from tests" and machine.fitted is not None:
+        times = _SLIP_LOCKED
     met = _near_speed(speed, rated, times) and 1 / _AMPS <= amps / rated.current.value <= _AMPS
     tested = machine.origin == "from tests"
     return rule(_KEY, _NAME, met, text, _SOURCE, remedy=_LOCKED if tested else _REMEDY)
