@@ -84,7 +84,11 @@ def test_a_load_of_less_than_a_tenth_of_its_motor_was_mostly_read_wrongly(power,
     assert verdict is Verdict.PASSES or gate.turns.passes == "from 7.54 hp"
 
 
-@pytest.mark.parametrize("text", ["9 kg·m²", "36 kg·m² GD²", "213.57 lb·ft²"])
+@pytest.mark.parametrize(
+    "text",
+    ["9 kg·m²", "J = 9 kg·m²", "36 kg·m² GD²", "GD² 36 kg·m²", "GD2=36", "36 kgf·m²", "213.57 lb·ft²", "WK² 213.57 lb-ft²",
+     "WR2: 213.57"],
+)  # fmt: skip
 def test_inertia_in_any_of_its_units_and_by_the_square_of_the_gear(text):
     plan = asked({"load.kind": "constant", "load.power": "40 hp", "load.inertia": text, "load.gear_ratio": "3"})
     assert plan.figure("load.inertia").value == pytest.approx(1.0, rel=1e-4)

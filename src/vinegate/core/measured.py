@@ -55,6 +55,8 @@ class Quantity:
     """In `unit`: above it a bare number is asked back, as its writer will have meant another."""
     aside: str = ""
     ahead: str = ""
+    behind: str = ""
+    """Names that are part of the unit, which some write ahead of the value."""
     bounds: bool = False
     """Whether "> 2 GΩ" is a reading too: the end of an instrument's range."""
 
@@ -101,6 +103,8 @@ class Quantity:
     def _split(self, text: str) -> tuple[list[float], str]:
         """Number and unit, without what says nothing more."""
         said = re.sub(rf"^\s*(?:{self.ahead})\s*[=:]?", "", text, flags=re.I) if self.ahead else text
+        if self.behind:
+            said = re.sub(rf"^\s*({self.behind})\s*[=:]?\s*(.+)", r"\2 \1", said, flags=re.I)
         numbers, unit = split_unit(said)
         return numbers, re.sub(rf"\s*(?:{self.aside})\s*$", "", unit, count=1, flags=re.I) if self.aside else unit
 

@@ -137,6 +137,8 @@ INERTIA = Quantity(
     example="0.9 kg·m² or 20 lb·ft²",
     least=1e-5,
     most=1e4,
+    ahead=r"J(?:_?\w+)?",
+    behind=r"GD\s?[²2]|W\s?[RK]\s?[²2]",
 )
 DURATION = Quantity(name="time", unit="second", shown="s", bare="second", example="12 s", least=0.05, most=3600)
 OHMS = Quantity(name="resistance", unit="ohm", shown="Ω", bare="ohm", example="0.25 Ω", least=1e-5, most=1e5)

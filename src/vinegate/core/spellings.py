@@ -76,7 +76,7 @@ ips: in/s rms; ips rms
 ipspeak: in/s; ips; in/s pk; in/s peak; ips pk; ips peak
 kgmsq: kg m2; kgm2
 kgcmsq: kg cm2; kgcm2
-gdsq: kg m2 gd2; kgm2 gd2
+gdsq: gd2; kg m2 gd2; kgm2 gd2; kgf m2; kgfm2; kgf m2 gd2; kgfm2 gd2
 lbftsq: lb ft2; lbft2; lb ft2 wk2; lbft2 wk2; wk2; wr2; wk2 ft2; lb ft2 wr2; lbft2 wr2
 lbinsq: lb in2; lbin2
 slugftsq: slug ft2
