@@ -267,3 +267,19 @@ def test_a_fault_current_as_breakers_have_it(text):
 def test_a_fault_level_is_amperes_or_volt_amperes(text):
     with pytest.raises(QuantityError, match="needs its unit"):
         read_fault_level(text)
+
+
+@pytest.mark.parametrize(
+    ("kind", "text", "plain"),
+    [
+        (q.POWER, "HP 75", "75 hp"),
+        (q.POWER, "kW 55", "55 kW"),
+        (q.POWER, "P2 = 55 kW", "55 kW"),
+        (q.POWER, "PS 75", "75 PS"),
+        (q.DIP_LIMIT, "≤ 4 %", "4 %"),
+        (q.DIP_LIMIT, "max. 4 %", "4 %"),
+        (q.VOLTS_LIMIT, ">= 85 %", "85 %"),
+    ],
+)
+def test_what_a_plate_or_a_contract_writes_ahead_of_a_value_is_part_of_it(kind, text, plain):
+    assert kind.read(text) == kind.read(plain)

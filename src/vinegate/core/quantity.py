@@ -17,8 +17,9 @@ _DIRECT: Final = r"d\.?c\.?"
 _WATER: Final = r"H2O|H₂O|WC|WS|w\.c\.|(?:of\s+)?water|(?:of\s+)?head"
 
 POWER = Quantity(
-    name="power", unit="W", shown="W", bare="kW", bare_us="hp", example="30 hp or 22 kW", least=10, most=5e6
-)
+    name="power", unit="W", shown="W", bare="kW", bare_us="hp", example="30 hp or 22 kW", least=10, most=5e6,
+    ahead=r"P_?[2NM]?(?=[\s=:\d])", behind=r"B?HP|kW|PS",
+)  # fmt: skip
 VOLTAGE = Quantity(name="voltage", unit="V", shown="V", bare="V", example="460 V or 0.4 kV", least=50, most=1100)
 PRIMARY_VOLTAGE = Quantity(
     name="primary voltage", unit="V", shown="V", bare="V", example="12.47 kV or 480 V", least=100, most=4e5
@@ -100,11 +101,12 @@ SERVICE_FACTOR = Quantity(
 )
 DIP_LIMIT = Quantity(
     name="limit", unit="one", shown="", bare="percent", bare_too="one", example="5 %", least=0.001, most=1.0,
-    usual=(0.005, 0.4), aside=r"max(?:imum|\.)?",
+    usual=(0.005, 0.4), aside=r"max(?:imum|\.)?", ahead=r"max(?:imum|\.)?|≤|<=?",
 )  # fmt: skip
 VOLTS_LIMIT = Quantity(
-    name="share of volts", unit="one", shown="", bare="percent", bare_too="one", example="85 %", least=0.2, most=1.0
-)
+    name="share of volts", unit="one", shown="", bare="percent", bare_too="one", example="85 %", least=0.2, most=1.0,
+    ahead=r"min(?:imum|\.)?|≥|>=?",
+)  # fmt: skip
 MARGIN = Quantity(
     name="margin", unit="one", shown="", bare="percent", bare_too="one", example="10 %", least=0.0, most=2.0,
     usual=(0.005, 1.0),

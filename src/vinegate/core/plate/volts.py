@@ -244,9 +244,12 @@ def read_amps(text: str) -> AmpsDesignation:
 
     >>> read_amps("9.6-8.9/4.4 A").per_connection_a
     ((9.6, 8.9), (4.4,))
+    >>> read_amps("FLA 184/92").text, read_amps("I_N = 92 A").text
+    ('184/92', '92')
     >>> read_amps("0.038 kA").per_connection_a, read_amps("28 - 26 / 13 amps").text, read_amps("Δ81 A / Y47 A").text
     (((38.0,),), '28-26/13', '81/47')
     """
+    text = re.sub(r"^\s*(?:FLA|FLC|I_?N?)\s*[=:]?\s*(?=\d)", "", text, flags=re.I)
     text = re.sub(r"\s*(?:FLA|FLC|A?\s*full[\s-]load)\s*$", " A", text, flags=re.I)
     match = re.search(r"\s*(k?)A(?:mps?|mperes?)?\.?\s*$", text.strip(), re.I)
     body, unit = (text.strip()[: match.start()], f"{match.group(1).lower()}A") if match else (text, "A")
