@@ -198,3 +198,11 @@ def test_a_pole_at_rest_has_marks_of_its_own():
     netlist = netlist_of(SHIPPED["dc-drive on its resistor"])
     marks = [netlist.marks[place] for place, one in enumerate(netlist.elements) if one.what == "rest pole"]
     assert marks == [("R1", "R2")]
+
+
+@pytest.mark.parametrize(
+    ("volts", "found"),
+    [("115/230", Verdict.PASSES), ("230/115", Verdict.PASSES), ("230", Verdict.CHECK), ("460", Verdict.FAILS)],
+)
+def test_the_same_volts_in_another_order_are_the_same(volts, found):
+    assert planner(LOCK, "C-71")({"new_plate.volts": volts}).gate("replacement.volts").verdict is found

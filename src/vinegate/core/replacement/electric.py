@@ -9,6 +9,7 @@ from vinegate.core.grade import Answer, Verdict
 from vinegate.core.numbers import write
 from vinegate.core.plate.kind import Family, shown
 from vinegate.core.plate.sizes import next_size_w
+from vinegate.core.plate.volts import VoltsDesignation
 from vinegate.core.plate.which_kind import of_another_kind
 from vinegate.core.quantity import WATT_PER_HP
 from vinegate.core.records import replace
@@ -90,7 +91,7 @@ def volts(pair: Pair) -> Row:
         return row.put(fits=Fits.UNKNOWN, text="", needs=here.needs)
     if here.verdict is Verdict.FAILS:
         return row.put(fits=Fits.NOT, source=here.source, text=here.sentence, task=here.remedy)
-    if old.text == new.text:
+    if _designated(old) == _designated(new):
         return row.put(fits=Fits.SAME, text="The same designation.")
     if here.turns is not None:
         return row.put(fits=Fits.UNKNOWN, source=here.source, text=here.sentence, task=here.remedy,
@@ -106,6 +107,11 @@ def volts(pair: Pair) -> Row:
         source=_VOLTS,
         task=f"Connect it for {connection.text} V, by its own diagram.",
     )
+
+
+def _designated(plate: VoltsDesignation) -> tuple[list[str], tuple[float, ...]]:
+    """Its connections in whatever order they are stamped, and what else it is usable at."""
+    return sorted(connection.text for connection in plate.connections), plate.usable_at_v
 
 
 def leads(pair: Pair) -> Row | None:
