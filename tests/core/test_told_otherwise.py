@@ -8,6 +8,7 @@ from tests.core.test_maker_curve import as_curve
 from vinegate.core.grade import Verdict
 from vinegate.core.machine.circuit import operate
 from vinegate.core.machine.curves import carrying_slip
+from vinegate.core.start.stage import START
 
 LOCK, SOUND = "harrowmere-lock.json", "skerry-sound.json"
 
@@ -45,6 +46,7 @@ def test_locked_at_a_quarter_of_its_hertz_it_tells_of_its_running_alone(file, ta
         < 0.9 * ours.machine.locked_rotor_current_a
     )
     assert theirs.gate("machine.plate").verdict is Verdict.PASSES
+    assert theirs.of(START).plant.inside is running
 
 
 @pytest.mark.parametrize(("file", "tag"), [(LOCK, "G-21"), (LOCK, "R-31"), (SOUND, "K-5")])

@@ -62,7 +62,7 @@ class Plant:
     first_torque_pu: float = 0.0
     """Of each step of a resistor at its slip rings, of rated."""
     inside: EquivalentCircuit | None = None
-    """The circuit, where a model is one or has one behind its curve."""
+    """The circuit while it runs: the model, or what stands behind its start."""
     armature: Armature | None = None
     """Of a direct-current machine and its bridge: the axis ends where it would run without load."""
 
@@ -185,7 +185,7 @@ def build(
         inertia_kgm2=asked.inertia_kgm2, z_run=run_ohm / base_ohm, rated_current_a=rated_current_a,
         rated_torque_nm=rated_torque_nm, locked_current_a=float(run.line_current_a[0]), model=model, drive=drive,
         motors=motors, fed_by_one=fed_by_one, first_torque_pu=first_torque_pu, armature=armature,
-        inside=model if isinstance(model, EquivalentCircuit) else inside,
+        inside=inside or (model if isinstance(model, EquivalentCircuit) else None),
     )  # fmt: skip
 
 
